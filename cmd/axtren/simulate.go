@@ -1,0 +1,68 @@
+package main
+
+import (
+	"context"
+	"fmt"
+	"os"
+
+	"github.com/spf13/cobra"
+
+	"axtren/core/signal"
+)
+
+func simulateCommand() *cobra.Command {
+	var script, out string
+	seconds := -1.0
+	cmd := &cobra.Command{
+		Use:   "simulate SETUP --script S.csv --out T.csv",
+		Short: "Play a script of hand movements and write what every output did, a row a frame",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if cmd.Flags().Changed("for") && !(seconds >= 0 && seconds <= 1e7) {
+				return fmt.Errorf("--for %g: must be 0 to 10000000 seconds", seconds)
+			}
+			return simulate(cmd.Context(), args[0], script, out, seconds)
+		},
+	}
+	cmd.Flags().StringVar(&script, "script", "", "script with the columns t_s,control,value")
+	cmd.Flags().Float64Var(&seconds, "for", seconds, "how many seconds to play (default: 2 s beyond the last row)")
+	cmd.Flags().StringVar(&out, "out", "", "file to write (default: standard output)")
+	return cmd
+}
+
+// simulate leaves whole rows behind, also when it is stopped half way.
+func simulate(ctx context.Context, setupPath, scriptPath, outPath string, seconds float64) error {
+	p, err := load(setupPath)
+	if err != nil {
+		return err
+	}
+	script, closeScript, err := openScript(scriptPath, p)
+	if err != nil {
+		return err
+	}
+	defer closeScript()
+	out := os.Stdout
+	if outPath != "" {
+		if out, err = os.Create(outPath); err != nil {
+			return fmt.Errorf("the trace cannot be written: %w", err)
+		}
+		defer out.Close()
+	}
+	trace, err := signal.NewTrace(out, p)
+	if err != nil {
+		return fmt.Errorf("the trace cannot be written: %w", err)
+	}
+	runErr := p.Run(script, seconds, func(t float64, st *signal.State) error {
+		if ctx.Err() != nil {
+			return ctx.Err()
+		}
+		return trace.Frame(t, st)
+	})
+	if err := trace.Close(); err != nil {
+		return fmt.Errorf("the trace cannot be written: %w", err)
+	}
+	if runErr != nil {
+		return fmt.Errorf("%s: %w", scriptPath, runErr)
+	}
+	return nil
+}

@@ -1,0 +1,59 @@
+package setup
+
+// Can is what a transmitter can do. Whatever is nil or empty is not known.
+type Can struct {
+	Channels        *int      `json:"channels" jsonschema:"minimum=1,maximum=48"`
+	Mixes           *int      `json:"mixes" jsonschema:"minimum=0"`
+	CurvePoints     *[]int    `json:"curve_points"`
+	Rates           *int      `json:"rates" jsonschema:"minimum=0"`
+	Slew            *bool     `json:"slew"`
+	EndpointMax     *float64  `json:"endpoint_max" jsonschema:"minimum=0,maximum=150"`
+	EndpointFollows string    `json:"endpoint_follows" jsonschema:"enum=stick,enum=servo"`
+	EndpointFrom    string    `json:"endpoint_from" jsonschema:"enum=zero,enum=centre"`
+	Failsafe        string    `json:"failsafe" jsonschema:"enum=transmitter,enum=receiver,enum=none"`
+	StartCheck      *[]string `json:"start_check" jsonschema:"enum=axis_low,enum=axis_centre,enum=switches"`
+	Logic           *CanLogic `json:"logic"`
+	Steppers        *int      `json:"steppers" jsonschema:"minimum=0"`
+	Sequences       *int      `json:"sequences" jsonschema:"minimum=0"`
+	Saves           string    `json:"saves"`
+	MenuCutsLink    *bool     `json:"menu_cuts_link"`
+	Scales          *Scales   `json:"scales"`
+}
+
+// CanLogic is how the set runs its blocks.
+type CanLogic struct {
+	Count           *int      `json:"count" jsonschema:"minimum=0"`
+	Blocks          *[]string `json:"blocks" jsonschema:"enum=and,enum=or,enum=xor,enum=above,enum=below,enum=between,enum=r_trig,enum=f_trig,enum=sr,enum=rs,enum=toggle,enum=ton,enum=tof,enum=tp"`
+	Order           string    `json:"order" jsonschema:"enum=by_place,enum=by_use"`
+	BothTrue        string    `json:"both_true" jsonschema:"enum=set,enum=reset"`
+	SetOn           string    `json:"set_on" jsonschema:"enum=level,enum=edge"`
+	ThrownAtPowerOn string    `json:"thrown_at_power_on" jsonschema:"enum=fires,enum=nothing"`
+}
+
+// Scales are the scales of the set's menus.
+type Scales struct {
+	Endpoint *Menu `json:"endpoint"`
+	Failsafe *Menu `json:"failsafe"`
+	Trim     *Menu `json:"trim"`
+	Gain     *Menu `json:"gain"`
+	Display  *Menu `json:"display"`
+}
+
+// Menu is the scale of a menu: one for all channels, or Else with exceptions.
+type Menu struct {
+	Else     Scale
+	Channels []ChannelScale // in the order of the document
+}
+
+// ChannelScale is the scale of one channel's menu.
+type ChannelScale struct {
+	Channel int
+	Scale   Scale
+}
+
+// Scale is a way to write a travel: one of Word, Step, Bits is not zero.
+type Scale struct {
+	Word string  // percent, span, magnitude, us
+	Step float64 // percent a step
+	Bits int     // 0..2^bits-1 over -100..100
+}

@@ -1,0 +1,556 @@
+package setup
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// The checker looks at what no single field can tell: ids, references, and
+// what two fields say together. It runs on a document whose fields are sound.
+type checker struct {
+	*decoder
+	s    *Setup
+	tree *Node
+}
+
+// at gives the node of a path for its line and value; where the field was left
+// out, the nearest group that holds it.
+func (c *checker) at(path string) *Node {
+	parts := strings.FieldsFunc(path, func(r rune) bool { return r == '.' || r == '[' || r == ']' })
+	for end := len(parts); end >= 0; end-- {
+		if n := c.tree.At(parts[:end]...); n != nil {
+			return n
+		}
+	}
+	return c.tree
+}
+
+func (c *checker) wrong(path, message, remedy string) { c.fail(c.at(path), path, message, remedy) }
+
+func (c *checker) all() {
+	c.ids()
+	c.transmitter()
+	c.demands()
+	c.logic()
+	c.steps()
+	c.mixes()
+	c.outputs()
+	c.link()
+	c.devices()
+	c.claims()
+	c.columns()
+}
+
+// ids registers every id and refuses one that stands in two places.
+func (c *checker) ids() {
+	s := c.s
+	s.names = map[string]Item{}
+	add := func(kind ItemKind, i int, id ID) {
+		item := Item{kind, i}
+		if old, twice := s.names[string(id)]; twice {
+			c.wrong(item.Path()+".id", "the id is used by "+old.Path()+" too", "give one of them another id")
+			return
+		}
+		s.names[string(id)] = item
+	}
+	for i, x := range s.Transmitter.Controls {
+		add(IsControl, i, x.ID)
+	}
+	for i, x := range s.Demands {
+		add(IsDemand, i, x.ID)
+	}
+	for i, x := range s.Logic {
+		add(IsBlock, i, x.ID)
+	}
+	for i, x := range s.Steppers {
+		add(IsStepper, i, x.ID)
+	}
+	for i, x := range s.Sequences {
+		add(IsSequence, i, x.ID)
+	}
+	for i, x := range s.Patterns {
+		add(IsPattern, i, x.ID)
+	}
+	for i, x := range s.Outputs {
+		add(IsOutput, i, x.ID)
+	}
+	for i, x := range s.Receivers {
+		add(IsReceiver, i, x.ID)
+	}
+	for i, x := range s.Devices {
+		add(IsDevice, i, x.ID)
+	}
+	for i, x := range s.Announcements {
+		add(IsAnnouncement, i, x.ID)
+	}
+	for i, x := range s.Claims {
+		add(IsClaim, i, x.ID)
+	}
+	for i, x := range s.Mixes {
+		if x.ID != nil {
+			add(IsMix, i, *x.ID)
+		}
+	}
+	for i, x := range s.Shares {
+		if x.ID != nil {
+			add(IsShare, i, *x.ID)
+		}
+	}
+}
+
+func (c *checker) refer(path string, err error) {
+	var ref *refError
+	if errors.As(err, &ref) {
+		c.wrong(path, ref.message, ref.remedy)
+	}
+}
+
+func (c *checker) source(path string, v Value) {
+	_, err := c.s.Source(v)
+	c.refer(path, err)
+}
+
+func (c *checker) fact(path string, t Truth) {
+	_, err := c.s.Fact(t)
+	c.refer(path, err)
+}
+
+func (c *checker) maybeFact(path string, t *Truth) {
+	if t != nil {
+		c.fact(path, *t)
+	}
+}
+
+func (c *checker) item(path string, id ID, kind ItemKind, word string) (Item, bool) {
+	item, known := c.s.names[string(id)]
+	if known && item.Kind == kind {
+		return item, true
+	}
+	if known {
+		c.wrong(path, fmt.Sprintf("%q is not %s", id, word), "name "+word)
+	} else {
+		c.refer(path, c.s.nothing(string(id)))
+	}
+	return Item{}, false
+}
+
+// twice tells of a value that stands in a list for the second time.
+func twice[T comparable](c *checker, path string, seen map[T]string, value T, message, remedy string) {
+	if old, ok := seen[value]; ok {
+		c.wrong(path, fmt.Sprintf(message, old), remedy)
+		return
+	}
+	seen[value] = path
+}
+
+func (c *checker) rising(path string, points []Point, what string) {
+	for i := 1; i < len(points); i++ {
+		if points[i][0] <= points[i-1][0] {
+			c.wrong(fmt.Sprintf("%s[%d]", path, i), what+" must rise from entry to entry", "put the entries in order, no two alike")
+		}
+	}
+}
+
+func (c *checker) travel(path string, v float64) {
+	if v < -150 || v > 150 {
+		c.wrong(path, "is out of range", "use -150 to 150")
+	}
+}
+
+func (c *checker) transmitter() {
+	p := c.s.Transmitter.Pulse
+	if p.MinUS >= p.CentreUS {
+		c.wrong("transmitter.pulse.min_us", "must be below centre_us, "+formatNumber(p.CentreUS), "lower it")
+	}
+	if p.MaxUS <= p.CentreUS {
+		c.wrong("transmitter.pulse.max_us", "must be above centre_us, "+formatNumber(p.CentreUS), "raise it")
+	}
+	for i, ctl := range c.s.Transmitter.Controls {
+		path := fmt.Sprintf("transmitter.controls[%d]", i)
+		if ctl.Axis != nil && ctl.Axis.Start != nil && ctl.Axis.Spring != "none" {
+			c.wrong(path+".start", "a sprung control has no start", "leave it out, or set spring: none")
+		}
+		if sw := ctl.Switch; sw != nil {
+			c.switchPositions(path, sw)
+		}
+	}
+	c.startCheck()
+}
+
+func (c *checker) switchPositions(path string, sw *Switch) {
+	seen := map[Name]string{}
+	for j, p := range sw.Positions {
+		twice(c, fmt.Sprintf("%s.positions[%d]", path, j), seen, p, "the name is that of %s too", "give each position its own name")
+	}
+	if sw.SpringTo != nil && sw.Start != nil {
+		c.wrong(path+".start", "a sprung control has no start", "leave it out, or leave spring_to out")
+	}
+	for field, name := range map[string]*Name{"spring_to": sw.SpringTo, "start": sw.Start} {
+		if name != nil && !slices.Contains(sw.Positions, *name) {
+			c.wrong(path+"."+field, "is not one of the positions", "use one of them")
+		}
+	}
+}
+
+func (c *checker) startCheck() {
+	for i, e := range c.s.StartCheck {
+		path := fmt.Sprintf("start_check[%d]", i)
+		item, ok := c.item(path+".control", e.Control, IsControl, "a control")
+		if !ok {
+			continue
+		}
+		ctl := c.s.Transmitter.Controls[item.Index]
+		met := true
+		switch {
+		case ctl.Axis != nil && e.Is.Position != "":
+			c.wrong(path+".is", "an axis has no positions", "write {from: -100, to: -95}")
+		case ctl.Axis != nil && e.Is.From > e.Is.To:
+			c.wrong(path+".is", "from must not be above to", "exchange them")
+		case ctl.Axis != nil && ctl.Axis.Spring != "none":
+			rest := ctl.Axis.Rest()
+			met = e.Is.From <= rest && rest <= e.Is.To
+		case ctl.Switch != nil && !slices.Contains(ctl.Switch.Positions, e.Is.Position):
+			c.wrong(path+".is", "is not one of the control's positions", "use one of them")
+		case ctl.Switch != nil && ctl.Switch.SpringTo != nil:
+			met = *ctl.Switch.SpringTo == e.Is.Position
+		}
+		if !met {
+			c.wrong(path+".is", "the control at rest never meets this, so the set would wait for ever", "ask for its rest, or leave the entry out")
+		}
+	}
+}
+
+func (c *checker) demands() {
+	for i, d := range c.s.Demands {
+		path := fmt.Sprintf("demands[%d]", i)
+		c.source(path+".from", d.From)
+		for j, r := range d.Rates {
+			c.fact(fmt.Sprintf("%s.rates[%d].when", path, j), r.When)
+		}
+		c.rising(path+".curve", d.Curve, "x")
+		for j, p := range d.Curve {
+			c.travel(fmt.Sprintf("%s.curve[%d]", path, j), p[0])
+			c.travel(fmt.Sprintf("%s.curve[%d]", path, j), p[1])
+		}
+	}
+}
+
+func (c *checker) logic() {
+	for i, b := range c.s.Logic {
+		path := fmt.Sprintf("logic[%d]", i)
+		switch spec := b.Spec.(type) {
+		case *Gate:
+			for j, in := range spec.In {
+				c.fact(fmt.Sprintf("%s.in[%d]", path, j), in)
+			}
+		case *Level:
+			c.source(path+".of", spec.Of)
+		case *Between:
+			c.source(path+".of", spec.Of)
+			if spec.From > spec.To {
+				c.wrong(path+".from", "must not be above to", "exchange them")
+			}
+		case *Edge:
+			c.fact(path+".in", spec.In)
+		case *Latch:
+			c.fact(path+".set", spec.Set)
+			c.fact(path+".reset", spec.Reset)
+		case *Toggle:
+			c.fact(path+".in", spec.In)
+			c.maybeFact(path+".reset", spec.Reset)
+		case *Timer:
+			c.fact(path+".in", spec.In)
+		}
+	}
+}
+
+// steps checks steppers, sequences and patterns.
+func (c *checker) steps() {
+	for i, st := range c.s.Steppers {
+		path := fmt.Sprintf("steppers[%d]", i)
+		if st.Up == nil && st.Down == nil {
+			c.wrong(path, "has neither up nor down", "add the button that moves it")
+		}
+		c.maybeFact(path+".up", st.Up)
+		c.maybeFact(path+".down", st.Down)
+		c.maybeFact(path+".home", st.Home)
+		seen := map[Name]string{}
+		for j, step := range st.Steps {
+			twice(c, fmt.Sprintf("%s.steps[%d].name", path, j), seen, step.Name, "the name is that of %s too", "give each step its own name")
+		}
+		if st.Start != nil && seen[*st.Start] == "" {
+			c.wrong(path+".start", "is not one of the steps", "use one of them")
+		}
+	}
+	for i, sq := range c.s.Sequences {
+		path := fmt.Sprintf("sequences[%d]", i)
+		c.fact(path+".go", sq.Go)
+		if len(sq.Tracks) == 0 {
+			c.wrong(path+".tracks", "has no track", "add one: {door: [[0, -100], [1.5, 100]]}")
+		}
+		for _, track := range sq.Tracks {
+			at := path + ".tracks." + string(track.Name)
+			if len(track.Keys) == 0 {
+				c.wrong(at, "has no keyframe", "add one: [0, -100]")
+			}
+			c.rising(at, track.Keys, "the time")
+			for j, key := range track.Keys {
+				if key[0] < 0 {
+					c.wrong(fmt.Sprintf("%s[%d]", at, j), "the time is negative", "start at 0")
+				}
+				c.travel(fmt.Sprintf("%s[%d]", at, j), key[1])
+			}
+		}
+	}
+	for i, p := range c.s.Patterns {
+		path := fmt.Sprintf("patterns[%d]", i)
+		c.fact(path+".when", p.When)
+		total := 0.0
+		for j, step := range p.Steps {
+			c.travel(fmt.Sprintf("%s.steps[%d]", path, j), step[0])
+			if step[1] < 0 {
+				c.wrong(fmt.Sprintf("%s.steps[%d]", path, j), "the time is negative", "use 0 or more seconds")
+			}
+			total += max(step[1], 0)
+		}
+		if p.Loop && total == 0 {
+			c.wrong(path+".steps", "a pattern that loops must last longer than 0 s", "give a step a time, or set loop: false")
+		}
+	}
+	for i, a := range c.s.Announcements {
+		c.fact(fmt.Sprintf("announcements[%d].when", i), a.When)
+	}
+}
+
+func (c *checker) mixes() {
+	for i, m := range c.s.Mixes {
+		path := fmt.Sprintf("mixes[%d]", i)
+		c.item(path+".to", m.To, IsOutput, "an output")
+		c.source(path+".from", m.From)
+		c.maybeFact(path+".when", m.When)
+	}
+	shared := map[ID]string{}
+	for i, sh := range c.s.Shares {
+		path := fmt.Sprintf("shares[%d]", i)
+		if sh.Rule == "keep_turn" && len(sh.Outputs) != 2 {
+			c.wrong(path+".outputs", "keep_turn needs exactly two outputs", "name two, or use the rule scale")
+		}
+		for j, id := range sh.Outputs {
+			at := fmt.Sprintf("%s.outputs[%d]", path, j)
+			c.item(at, id, IsOutput, "an output")
+			twice(c, at, shared, id, "the output is in %s too", "an output belongs to one share")
+		}
+	}
+}
+
+func (c *checker) outputs() {
+	channels := map[int]string{}
+	for i, o := range c.s.Outputs {
+		path := fmt.Sprintf("outputs[%d]", i)
+		if o.Low >= o.Centre {
+			c.wrong(path+".low", "must be below centre, "+formatNumber(o.Centre), "lower it, or move the centre")
+		}
+		if o.High <= o.Centre {
+			c.wrong(path+".high", "must be above centre, "+formatNumber(o.Centre), "raise it, or move the centre")
+		}
+		twice(c, path+".channel", channels, o.Channel, "the channel is that of %s too", "give each output its own channel")
+		if o.Loss == nil {
+			continue
+		}
+		if (o.Loss.Mode == "preset") != (o.Loss.Value != nil) {
+			c.wrong(path+".loss", "a value belongs to mode preset, and to it alone", "write {mode: preset, value: 0}, or a mode without a value")
+		}
+	}
+}
+
+func (c *checker) link() {
+	l := c.s.Link
+	for i, ch := range l.Order {
+		if ch < 1 || ch > 48 {
+			c.wrong(fmt.Sprintf("link.order[%d]", i), "is not a channel", "use 1 to 48")
+		}
+	}
+	for field, list := range map[string][]int{"one_bit": l.OneBit, "half_rate": l.HalfRate} {
+		seen := map[int]string{}
+		for i, ch := range list {
+			path := fmt.Sprintf("link.%s[%d]", field, i)
+			if ch < 1 || ch > 48 {
+				c.wrong(path, "is not a channel", "use 1 to 48")
+			}
+			twice(c, path, seen, ch, "the channel is %s too", "name each once")
+		}
+	}
+	if u := l.LearnedUS; u != nil && (u.Low >= u.Centre || u.Centre >= u.High) {
+		c.wrong("link.learned_us", "needs low < centre < high", "put the three in order")
+	}
+	for i, r := range c.s.Receivers {
+		pins := map[int]string{}
+		for j, p := range r.Pins {
+			twice(c, fmt.Sprintf("receivers[%d].pins[%d].pin", i, j), pins, p.Pin, "the pin is %s too", "name each pin once")
+		}
+	}
+}
+
+// Pin finds a pin by its reference, receiver.pin; nil where there is none.
+func (s *Setup) Pin(ref string) *Pin {
+	id, number, _ := strings.Cut(ref, ".")
+	item := s.names[id]
+	if item.Kind != IsReceiver {
+		return nil
+	}
+	pins := s.Receivers[item.Index].Pins
+	for i := range pins {
+		if fmt.Sprint(pins[i].Pin) == number {
+			return &pins[i]
+		}
+	}
+	return nil
+}
+
+func (c *checker) devices() {
+	for i, dev := range c.s.Devices {
+		path := fmt.Sprintf("devices[%d]", i)
+		c.deviceOn(path, dev)
+		switch spec := dev.Spec.(type) {
+		case *StepBox:
+			if spec.Start > spec.Steps {
+				c.wrong(path+".start", fmt.Sprintf("is above its %d steps", spec.Steps), "use a step that it has")
+			}
+			if spec.Loss != nil && *spec.Loss > spec.Steps {
+				c.wrong(path+".loss", fmt.Sprintf("is above its %d steps", spec.Steps), "use a step that it has")
+			}
+		case *Esc:
+			c.esc(path, spec)
+		}
+	}
+}
+
+func (c *checker) deviceOn(path string, dev Device) {
+	if item, ok := c.s.names[dev.On]; ok && item.Kind == IsDevice {
+		_, leveller := c.s.Devices[item.Index].Spec.(*Leveller)
+		_, servo := dev.Spec.(*Servo)
+		if !leveller || !servo {
+			c.wrong(path+".on", "only a servo hangs on a device, and only on a leveller", "name a pin, such as rx.1")
+		}
+		return
+	}
+	pin := c.s.Pin(dev.On)
+	if pin == nil {
+		c.wrong(path+".on", "there is no such pin", "name a receiver and one of its pins, such as rx.1")
+		return
+	}
+	if _, onOff := dev.Spec.(*OnOff); pin.Switch != nil && !onOff {
+		c.wrong(path+".on", "the pin is on or off and carries no pulses", "hang a relay, lamp, pump, valve or sound trigger on it, or take `switch` off the pin")
+	}
+}
+
+func (c *checker) esc(path string, spec *Esc) {
+	u := spec.LearnedUS
+	if u.Neutral >= u.High-spec.DeadUS {
+		c.wrong(path+".learned_us.high", "must lie more than dead_us above neutral", "raise it")
+	}
+	if spec.Reverse != "none" && u.Low+spec.DeadUS >= u.Neutral {
+		c.wrong(path+".learned_us.low", "must lie more than dead_us below neutral", "lower it")
+	}
+	if spec.SwapOn == nil {
+		return
+	}
+	switch pin := c.s.Pin(*spec.SwapOn); {
+	case pin == nil:
+		c.wrong(path+".swap_on", "there is no such pin", "name a receiver and one of its pins, such as rx.5")
+	case pin.Switch != nil:
+		c.wrong(path+".swap_on", "the pin is on or off and carries no pulses", "name another pin")
+	}
+}
+
+func (c *checker) claims() {
+	for i, claim := range c.s.Claims {
+		path := fmt.Sprintf("claims[%d]", i)
+		forms := 0
+		if claim.Never != nil {
+			forms++
+			for j, cond := range *claim.Never {
+				c.condition(fmt.Sprintf("%s.never[%d]", path, j), cond)
+			}
+		}
+		if claim.AtStart != nil {
+			forms++
+			c.item(path+".at_start.output", claim.AtStart.Output, IsOutput, "an output")
+		}
+		if claim.OnLoss != nil {
+			forms++
+			c.lossClaim(path+".on_loss", claim.OnLoss)
+		}
+		if claim.OnlyWhen != nil {
+			forms++
+			c.fact(path+".only_when.changes", claim.OnlyWhen.Changes)
+			c.condition(path+".only_when.while", claim.OnlyWhen.While)
+		}
+		if claim.LeadsTo != nil {
+			forms++
+			c.condition(path+".leads_to.when", claim.LeadsTo.When)
+			c.condition(path+".leads_to.then", claim.LeadsTo.Then)
+		}
+		if claim.Reachable != nil {
+			forms++
+			c.condition(path+".reachable", *claim.Reachable)
+		}
+		if forms != 1 {
+			c.wrong(path, fmt.Sprintf("says %d things", forms), "use one of never, at_start, on_loss, only_when, leads_to, reachable")
+		}
+	}
+}
+
+func (c *checker) lossClaim(path string, l *LossClaim) {
+	item, ok := c.item(path+".output", l.Output, IsOutput, "an output")
+	if ok && len(c.s.Carriers(item.Index)) == 0 {
+		c.wrong(path+".output", "no pin carries this output", "give a pin its channel, or leave the claim out")
+	}
+	if (l.Value != nil) == (l.Cut != nil) || l.Cut != nil && l.Within != nil {
+		c.wrong(path, "needs a value, or cut: true", "write {output, value, within} or {output, cut: true}")
+	}
+}
+
+func (c *checker) condition(path string, cond Condition) {
+	if cond.Truth != "" {
+		c.fact(path, cond.Truth)
+		return
+	}
+	if (cond.Output != nil) == (cond.Device != nil) {
+		c.wrong(path, "must speak of one output or one device", "write {output: port, above: 5}")
+		return
+	}
+	if cond.Output != nil {
+		c.item(path+".output", *cond.Output, IsOutput, "an output")
+	} else if item, ok := c.item(path+".device", *cond.Device, IsDevice, "a device"); ok {
+		if _, leveller := c.s.Devices[item.Index].Spec.(*Leveller); leveller {
+			c.wrong(path+".device", "a leveller has no value", "name the servo behind it")
+		}
+	}
+	forms := 0
+	for _, set := range []bool{cond.Above != nil, cond.Below != nil, cond.Within != nil} {
+		if set {
+			forms++
+		}
+	}
+	if forms != 1 {
+		c.wrong(path, "needs one of above, below, within", "write above: 5")
+	}
+	if cond.Within != nil && cond.Within[0] > cond.Within[1] {
+		c.wrong(path+".within", "the first must not be above the second", "exchange them")
+	}
+}
+
+// columns refuses two columns of one name in the trace, naming both owners.
+func (c *checker) columns() {
+	seen := map[string]string{}
+	for _, col := range c.s.Columns() {
+		if old, ok := seen[col.Name]; ok {
+			c.wrong(col.Path, fmt.Sprintf("its column %s of a trace is that of %s too", col.Name, old), "rename one of the two")
+			continue
+		}
+		seen[col.Name] = col.Path
+	}
+}

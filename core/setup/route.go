@@ -1,0 +1,192 @@
+package setup
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+)
+
+// Rest is where a sprung axis rests, or an unsprung one wakes: percent.
+func (a *Axis) Rest() float64 {
+	switch {
+	case a.Spring == "low":
+		return -100
+	case a.Start != nil:
+		return *a.Start
+	}
+	return 0
+}
+
+// Rest is the position, from 0, in which a sprung switch rests or an unsprung
+// one wakes.
+func (s *Switch) Rest() int {
+	at := s.SpringTo
+	if at == nil {
+		at = s.Start
+	}
+	for i, p := range s.Positions {
+		if at != nil && p == *at {
+			return i
+		}
+	}
+	return 0
+}
+
+// Number is position i of the switch as a number: evenly spaced, -100 to +100.
+func (s *Switch) Number(i int) float64 {
+	return -100 + 200*float64(i)/float64(len(s.Positions)-1)
+}
+
+// Sent gives the transmitter channel that receiver channel k carries.
+func (l *Link) Sent(k int) int {
+	if k <= len(l.Order) {
+		return l.Order[k-1]
+	}
+	return k
+}
+
+// OutputOn gives the index of the output on a transmitter channel, -1 for none.
+func (s *Setup) OutputOn(channel int) int {
+	for i, o := range s.Outputs {
+		if o.Channel == channel {
+			return i
+		}
+	}
+	return -1
+}
+
+// PinRef names the Pin-th pin of the Receiver-th receiver, both indices.
+type PinRef struct{ Receiver, Pin int }
+
+// Carriers lists the pins that carry output i, in document order.
+func (s *Setup) Carriers(i int) []PinRef {
+	var refs []PinRef
+	for r, rx := range s.Receivers {
+		for p, pin := range rx.Pins {
+			if pin.Channel <= s.Link.Channels && s.Link.Sent(pin.Channel) == s.Outputs[i].Channel {
+				refs = append(refs, PinRef{r, p})
+			}
+		}
+	}
+	return refs
+}
+
+// byName gives the indices of the tracks in the order of their names.
+func (t Tracks) byName() []int {
+	order := make([]int, len(t))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortFunc(order, func(a, b int) int { return cmp.Compare(t[a].Name, t[b].Name) })
+	return order
+}
+
+// ColumnKind says what a column of a trace holds.
+type ColumnKind uint8
+
+// The kinds of column, in the order in which a trace has them.
+const (
+	OutputPct    ColumnKind = iota // p after slew, percent, 4 decimals
+	OutputUS                       // pulse as sent, 2 decimals
+	BlockState                     // 0 or 1
+	StepperStep                    // the step's name
+	TrackValue                     // percent, 4 decimals
+	PatternValue                   // percent, 4 decimals
+	PinUS                          // pulse, 2 decimals, empty for none
+	PinOn                          // 0 or 1
+	DeviceStep                     // step of a step box, from 1
+	DeviceMotor                    // motor of a speed controller, 4 decimals
+	DeviceBrake
+	DeviceAt // position, 4 decimals
+	DeviceOn // 0 or 1
+	Said     // 1 in the frame of an announcement
+)
+
+// Column is one column of a trace after t_s: docs/format.md, section 11.
+type Column struct {
+	Name       string
+	Kind       ColumnKind
+	Index, Sub int    // of the output, block, track (Sub), pin (Sub), ...
+	Path       string // what it belongs to
+}
+
+// Columns lists the columns of a trace in order, t_s left out.
+func (s *Setup) Columns() []Column {
+	var cols []Column
+	add := func(kind ColumnKind, item ItemKind, i, sub int, name string) {
+		cols = append(cols, Column{name, kind, i, sub, Item{item, i}.Path()})
+	}
+	for i, o := range s.Outputs {
+		add(OutputPct, IsOutput, i, 0, string(o.ID)+"_pct")
+		add(OutputUS, IsOutput, i, 0, string(o.ID)+"_us")
+	}
+	for i, b := range s.Logic {
+		add(BlockState, IsBlock, i, 0, string(b.ID))
+	}
+	for i, st := range s.Steppers {
+		add(StepperStep, IsStepper, i, 0, string(st.ID))
+	}
+	for i, sq := range s.Sequences {
+		for _, t := range sq.Tracks.byName() {
+			add(TrackValue, IsSequence, i, t, string(sq.ID)+"."+string(sq.Tracks[t].Name))
+		}
+	}
+	for i, p := range s.Patterns {
+		add(PatternValue, IsPattern, i, 0, string(p.ID))
+	}
+	for i, r := range s.Receivers {
+		for j, p := range r.Pins {
+			name := fmt.Sprintf("%s.%d", r.ID, p.Pin)
+			if p.Switch != nil {
+				add(PinOn, IsReceiver, i, j, name+"_on")
+			} else {
+				add(PinUS, IsReceiver, i, j, name+"_us")
+			}
+		}
+	}
+	for i, dev := range s.Devices {
+		id := string(dev.ID)
+		switch spec := dev.Spec.(type) {
+		case *StepBox:
+			add(DeviceStep, IsDevice, i, 0, id+"_step")
+		case *Esc:
+			add(DeviceMotor, IsDevice, i, 0, id+"_motor")
+			if spec.Reverse == "brake_first" {
+				add(DeviceBrake, IsDevice, i, 0, id+"_brake")
+			}
+			if spec.Travel != nil {
+				add(DeviceAt, IsDevice, i, 0, id+"_at")
+			}
+		case *Servo:
+			add(DeviceAt, IsDevice, i, 0, id+"_at")
+		case *OnOff:
+			add(DeviceOn, IsDevice, i, 0, id+"_on")
+		}
+	}
+	for i, a := range s.Announcements {
+		add(Said, IsAnnouncement, i, 0, string(a.ID)+"_said")
+	}
+	return cols
+}
+
+// OutputLabel gives the label of output i, its id where it has none.
+func (s *Setup) OutputLabel(i int) string { return label(s.Outputs[i].Label, s.Outputs[i].ID) }
+
+// ControlLabel gives the label of control i, its id where it has none.
+func (s *Setup) ControlLabel(i int) string {
+	c := s.Transmitter.Controls[i]
+	return label(c.Label, c.ID)
+}
+
+// DemandLabel gives the label of demand i, its id where it has none.
+func (s *Setup) DemandLabel(i int) string { return label(s.Demands[i].Label, s.Demands[i].ID) }
+
+// DeviceLabel gives the label of device i, its id where it has none.
+func (s *Setup) DeviceLabel(i int) string { return label(s.Devices[i].Label, s.Devices[i].ID) }
+
+func label(text string, id ID) string {
+	if text != "" {
+		return text
+	}
+	return string(id)
+}

@@ -1,0 +1,399 @@
+package setup
+
+// A Setup is what a document means, every default filled in. Travel is in
+// percent, pulses in microseconds, times in seconds unless a name says ms.
+// docs/format.md is the page to read; the tags below hold its ranges and
+// defaults, and both the decoder and the JSON Schema are made from them.
+type Setup struct {
+	Format        string         `json:"format" jsonschema:"required,enum=axtren-setup"`
+	Version       int            `json:"version" jsonschema:"required,enum=1"`
+	Name          string         `json:"name"`
+	Craft         Craft          `json:"craft"`
+	Transmitter   Transmitter    `json:"transmitter"`
+	Link          Link           `json:"link"`
+	Receivers     []Receiver     `json:"receivers"`
+	Devices       []Device       `json:"devices"`
+	Demands       []Demand       `json:"demands"`
+	Logic         []Block        `json:"logic"`
+	Steppers      []Stepper      `json:"steppers" jsonschema:"maxItems=64"`
+	Sequences     []Sequence     `json:"sequences" jsonschema:"maxItems=64"`
+	Patterns      []Pattern      `json:"patterns" jsonschema:"maxItems=64"`
+	Mixes         []Mix          `json:"mixes"`
+	Shares        []Share        `json:"shares"`
+	Outputs       []Output       `json:"outputs"`
+	Announcements []Announcement `json:"announcements"`
+	Claims        []Claim        `json:"claims"`
+	StartCheck    []StartEntry   `json:"start_check"`
+
+	names map[string]Item
+}
+
+// Craft says what the model is.
+type Craft struct {
+	Kind   string `json:"kind" jsonschema:"enum=car,enum=truck,enum=tracked,enum=boat,enum=submarine,enum=construction,enum=amphibian,enum=other,default=other"`
+	Memory int    `json:"memory" jsonschema:"minimum=0"` // memory of the transmitter; 0 is not said
+	Type   string `json:"type"`                          // in the builder's words: snow groomer
+	Notes  string `json:"notes"`
+}
+
+// Transmitter is the set in the hand.
+type Transmitter struct {
+	Name     string    `json:"name"`
+	FrameMS  int       `json:"frame_ms" jsonschema:"minimum=2,maximum=50,default=20"`
+	Pulse    Pulse     `json:"pulse"`
+	Controls []Control `json:"controls" jsonschema:"maxItems=64"`
+	Can      *Can      `json:"can"` // nil: nothing is known
+	Notes    string    `json:"notes"`
+}
+
+// FrameS is the length of a frame in seconds.
+func (t *Transmitter) FrameS() float64 { return float64(t.FrameMS) / 1000 }
+
+// Pulse is the scale from percent to microseconds; min < centre < max.
+type Pulse struct {
+	CentreUS   float64 `json:"centre_us" jsonschema:"minimum=1,maximum=20000,default=1500"`
+	HalfSpanUS float64 `json:"half_span_us" jsonschema:"minimum=1,maximum=20000,default=500"`
+	MinUS      float64 `json:"min_us" jsonschema:"minimum=1,maximum=20000,default=800"`
+	MaxUS      float64 `json:"max_us" jsonschema:"minimum=1,maximum=20000,default=2200"`
+	StepUS     float64 `json:"step_us" jsonschema:"minimum=0.001,maximum=1000,default=0.5"`
+}
+
+// ControlHead is what an axis and a switch share. Stick, Along, Plus and Minus
+// say where the control lies and which way it goes, for the deck and for words.
+type ControlHead struct {
+	ID    ID     `json:"id" jsonschema:"required"`
+	Kind  string `json:"kind" jsonschema:"required"`
+	Label string `json:"label"`
+	Stick Name   `json:"stick"`                            // two axes of one stick share its pad
+	Along string `json:"along" jsonschema:"enum=x,enum=y"` // x: + is to the right; y: + is away from you
+	Plus  string `json:"plus"`                             // the way of +, in words: forward
+	Minus string `json:"minus"`
+}
+
+// Axis is a control with a travel of -100..100.
+type Axis struct {
+	ControlHead
+	Spring string   `json:"spring" jsonschema:"enum=centre,enum=low,enum=none,default=centre"`
+	Start  *float64 `json:"start" jsonschema:"minimum=-100,maximum=100"` // where an unsprung one wakes; nil is 0
+}
+
+// Switch is a control with named positions.
+type Switch struct {
+	ControlHead
+	Positions []Name `json:"positions" jsonschema:"required,minItems=2,maxItems=6"`
+	SpringTo  *Name  `json:"spring_to"` // nil: stays where it is put
+	Start     *Name  `json:"start"`     // nil: the first
+}
+
+// Control is one Axis or Switch: the other is nil.
+type Control struct {
+	*ControlHead
+	Axis   *Axis
+	Switch *Switch
+}
+
+// Demand shapes one source.
+type Demand struct {
+	ID       ID      `json:"id" jsonschema:"required"`
+	Label    string  `json:"label"`
+	From     Value   `json:"from" jsonschema:"required"`
+	Deadband float64 `json:"deadband" jsonschema:"minimum=0,maximum=50"`
+	Expo     float64 `json:"expo" jsonschema:"minimum=-100,maximum=100"`
+	Rate     float64 `json:"rate" jsonschema:"minimum=0,maximum=150,default=100"`
+	Rates    []Rate  `json:"rates"`
+	Curve    []Point `json:"curve" jsonschema:"minItems=2,maxItems=33"`
+	Smooth   bool    `json:"smooth"`
+	Trim     float64 `json:"trim" jsonschema:"minimum=-50,maximum=50"`
+}
+
+// Rate is a rate that holds while When is true.
+type Rate struct {
+	When Truth   `json:"when" jsonschema:"required"`
+	Rate float64 `json:"rate" jsonschema:"required,minimum=0,maximum=150"`
+}
+
+// Stepper goes from step to step on the rises of Up and Down.
+type Stepper struct {
+	ID      ID      `json:"id" jsonschema:"required"`
+	Label   string  `json:"label"`
+	Up      *Truth  `json:"up"`
+	Down    *Truth  `json:"down"`
+	Steps   []Step  `json:"steps" jsonschema:"required,minItems=2,maxItems=16"`
+	Start   *Name   `json:"start"` // nil: the first
+	Wrap    bool    `json:"wrap"`
+	Home    *Truth  `json:"home"`
+	RepeatS float64 `json:"repeat_s" jsonschema:"minimum=0"`
+}
+
+// Step is one step of a Stepper.
+type Step struct {
+	Name  Name    `json:"name" jsonschema:"required"`
+	Value float64 `json:"value" jsonschema:"required,minimum=-150,maximum=150"`
+}
+
+// Sequence moves its tracks together along time.
+type Sequence struct {
+	ID        ID     `json:"id" jsonschema:"required"`
+	Label     string `json:"label"`
+	Go        Truth  `json:"go" jsonschema:"required"`
+	Tracks    Tracks `json:"tracks" jsonschema:"required"`
+	Interrupt string `json:"interrupt" jsonschema:"enum=turn_back,enum=finish,default=turn_back"`
+}
+
+// Track is a named list of keyframes [seconds, percent], in order of time.
+type Track struct {
+	Name Name
+	Keys []Point
+}
+
+// Tracks are the tracks of a sequence in the order of the document.
+type Tracks []Track
+
+// Pattern plays its steps [percent, seconds] while When is true.
+type Pattern struct {
+	ID    ID      `json:"id" jsonschema:"required"`
+	Label string  `json:"label"`
+	When  Truth   `json:"when" jsonschema:"required"`
+	Steps []Point `json:"steps" jsonschema:"required,minItems=1"`
+	Loop  bool    `json:"loop" jsonschema:"default=true"`
+	Rest  float64 `json:"rest" jsonschema:"minimum=-150,maximum=150,default=-100"`
+}
+
+// Mix brings one source to one output.
+type Mix struct {
+	ID      *ID     `json:"id"`
+	Label   string  `json:"label"`
+	To      ID      `json:"to" jsonschema:"required"`
+	From    Value   `json:"from" jsonschema:"required"`
+	Shape   string  `json:"shape" jsonschema:"enum=plain,enum=abs,enum=up,enum=down,default=plain"`
+	Gain    Gain    `json:"gain"`
+	Bias    float64 `json:"bias" jsonschema:"minimum=-150,maximum=150"`
+	When    *Truth  `json:"when"`
+	Combine string  `json:"combine" jsonschema:"enum=add,enum=times,enum=instead,enum=greatest,enum=least,default=add"`
+	FadeS   float64 `json:"fade_s" jsonschema:"minimum=0"`
+}
+
+// Share says what happens when its outputs ask for more than there is.
+type Share struct {
+	ID      *ID    `json:"id"`
+	Label   string `json:"label"`
+	Outputs []ID   `json:"outputs" jsonschema:"required,minItems=1"`
+	Rule    string `json:"rule" jsonschema:"required,enum=clip,enum=scale,enum=keep_turn"`
+}
+
+// Output is one channel of the transmitter. Low, Centre and High are positions
+// of the servo; -150 <= low < centre < high <= 150.
+type Output struct {
+	ID      ID       `json:"id" jsonschema:"required"`
+	Label   string   `json:"label"`
+	Channel int      `json:"channel" jsonschema:"required,minimum=1,maximum=48"`
+	Reverse bool     `json:"reverse"`
+	Centre  float64  `json:"centre" jsonschema:"minimum=-150,maximum=150"`
+	Low     float64  `json:"low" jsonschema:"minimum=-150,maximum=150,default=-100"`
+	High    float64  `json:"high" jsonschema:"minimum=-150,maximum=150,default=100"`
+	Slew    Slew     `json:"slew_s"`
+	Start   *StartAt `json:"start"`
+	Loss    *Loss    `json:"loss"`
+	Notes   string   `json:"notes"`
+}
+
+// StartAt is where an output must stand in the first frame.
+type StartAt struct {
+	Value  float64 `json:"value" jsonschema:"required,minimum=-150,maximum=150"`
+	Within float64 `json:"within" jsonschema:"minimum=0,default=2"`
+}
+
+// Loss is what an output must do when the signal is lost. Value is a position
+// of the servo and belongs to preset alone.
+type Loss struct {
+	Mode  string   `json:"mode" jsonschema:"required,enum=hold,enum=cut,enum=preset"`
+	Value *float64 `json:"value" jsonschema:"minimum=-150,maximum=150"`
+}
+
+// Link is what lies between the transmitter's channels and the receiver's.
+type Link struct {
+	Channels  int      `json:"channels" jsonschema:"minimum=1,maximum=48,default=48"`
+	Order     []int    `json:"order" jsonschema:"maxItems=48"`
+	LearnedUS *Learned `json:"learned_us"`
+	OneBit    []int    `json:"one_bit" jsonschema:"maxItems=48"`
+	HalfRate  []int    `json:"half_rate" jsonschema:"maxItems=48"`
+	Notes     string   `json:"notes"`
+}
+
+// Learned is the range an add-on module was told; low < centre < high.
+type Learned struct {
+	Low    float64 `json:"low" jsonschema:"required,minimum=1,maximum=20000"`
+	Centre float64 `json:"centre" jsonschema:"required,minimum=1,maximum=20000"`
+	High   float64 `json:"high" jsonschema:"required,minimum=1,maximum=20000"`
+}
+
+// Receiver is one receiver of the model.
+type Receiver struct {
+	ID         ID       `json:"id" jsonschema:"required"`
+	Label      string   `json:"label"`
+	LossAfterS float64  `json:"loss_after_s" jsonschema:"minimum=0"`
+	Failsafe   Failsafe `json:"failsafe"`
+	Pins       []Pin    `json:"pins"`
+	Notes      string   `json:"notes"`
+}
+
+// Failsafe is what a receiver can do when the signal is lost.
+type Failsafe struct {
+	Can        []string `json:"can" jsonschema:"enum=hold,enum=cut,enum=preset,default=hold"`
+	PresetPins Pins     `json:"preset_pins"`
+	Otherwise  string   `json:"otherwise" jsonschema:"enum=hold,enum=cut,default=hold"`
+}
+
+// Pin carries one channel of the link.
+type Pin struct {
+	Pin     int        `json:"pin" jsonschema:"required,minimum=1,maximum=256"`
+	Channel int        `json:"channel" jsonschema:"required,minimum=1,maximum=48"`
+	Label   string     `json:"label"`
+	Switch  *SwitchPin `json:"switch"`
+}
+
+// SwitchPin makes a pin on or off instead of pulses.
+type SwitchPin struct {
+	On    string  `json:"on" jsonschema:"enum=above,enum=below,default=above"`
+	AtUS  float64 `json:"at_us" jsonschema:"minimum=1,maximum=20000,default=1500"`
+	Level string  `json:"level" jsonschema:"enum=low,enum=high,default=high"`
+}
+
+// DeviceHead is what every device has.
+type DeviceHead struct {
+	ID    ID     `json:"id" jsonschema:"required"`
+	On    string `json:"on" jsonschema:"required"` // receiver.pin, or a leveller
+	Kind  string `json:"kind" jsonschema:"required"`
+	Label string `json:"label"`
+	Notes string `json:"notes"`
+}
+
+// Device is what hangs on a pin. Spec is a *Servo, *Esc, *OnOff, *StepBox or
+// *Leveller.
+type Device struct {
+	*DeviceHead
+	Spec any
+}
+
+// Servo stands at a position; SpeedS is seconds from -100 to +100, 0 at once.
+type Servo struct {
+	DeviceHead
+	SpeedS float64 `json:"speed_s" jsonschema:"minimum=0"`
+	LeftAt *LeftAt `json:"left_at"`
+}
+
+// OnOff is a relay, lamp, pump, valve or sound trigger.
+type OnOff struct {
+	DeviceHead
+	TurnsOn string  `json:"turns_on" jsonschema:"enum=above,enum=below,default=above"`
+	AtUS    float64 `json:"at_us" jsonschema:"minimum=1,maximum=20000,default=1500"`
+	NoPulse string  `json:"no_pulse" jsonschema:"enum=off,enum=on,enum=stay,default=off"`
+}
+
+// Leveller hangs between a pin and a servo.
+type Leveller struct{ DeviceHead }
+
+// StepBox turns a spring-centred three-way channel into held positions.
+type StepBox struct {
+	DeviceHead
+	Steps int     `json:"steps" jsonschema:"required,minimum=2,maximum=8"`
+	Start int     `json:"start" jsonschema:"minimum=1,maximum=8,default=1"`
+	Loss  *int    `json:"loss" jsonschema:"minimum=1,maximum=8"`
+	At    float64 `json:"at" jsonschema:"minimum=0,maximum=150,default=50"`
+}
+
+// Esc is a speed controller.
+type Esc struct {
+	DeviceHead
+	LearnedUS    EscRange   `json:"learned_us"`
+	DeadUS       float64    `json:"dead_us" jsonschema:"minimum=0,maximum=20000,default=20"`
+	NeedsNeutral bool       `json:"needs_neutral"`
+	Reverse      string     `json:"reverse" jsonschema:"enum=direct,enum=none,enum=brake_first,default=direct"`
+	SwapOn       *string    `json:"swap_on"`
+	Travel       *EscTravel `json:"travel"`
+}
+
+// EscRange is what a speed controller has learned.
+type EscRange struct {
+	Low     float64 `json:"low" jsonschema:"minimum=1,maximum=20000,default=1000"`
+	Neutral float64 `json:"neutral" jsonschema:"minimum=1,maximum=20000,default=1500"`
+	High    float64 `json:"high" jsonschema:"minimum=1,maximum=20000,default=2000"`
+}
+
+// EscTravel is what the motor moves; FullS is seconds from 0 to 100.
+type EscTravel struct {
+	FullS float64 `json:"full_s" jsonschema:"required,exclusiveMinimum=0"`
+	Start float64 `json:"start" jsonschema:"minimum=0,maximum=100"`
+}
+
+// Announcement is spoken by the transmitter.
+type Announcement struct {
+	ID      ID     `json:"id" jsonschema:"required"`
+	When    Truth  `json:"when" jsonschema:"required"`
+	Say     string `json:"say" jsonschema:"required"`
+	AtStart bool   `json:"at_start"`
+}
+
+// Claim says what must always be true: one of its fields is not nil.
+type Claim struct {
+	ID        ID           `json:"id" jsonschema:"required"`
+	Label     string       `json:"label"`
+	Never     *[]Condition `json:"never" jsonschema:"minItems=1"`
+	AtStart   *Standing    `json:"at_start"`
+	OnLoss    *LossClaim   `json:"on_loss"`
+	OnlyWhen  *OnlyWhen    `json:"only_when"`
+	LeadsTo   *LeadsTo     `json:"leads_to"`
+	Reachable *Condition   `json:"reachable"`
+}
+
+// Standing is where an output stands.
+type Standing struct {
+	Output ID      `json:"output" jsonschema:"required"`
+	Value  float64 `json:"value" jsonschema:"required,minimum=-150,maximum=150"`
+	Within float64 `json:"within" jsonschema:"minimum=0"`
+}
+
+// LossClaim is where the pins of an output end up; Value or Cut.
+type LossClaim struct {
+	Output ID       `json:"output" jsonschema:"required"`
+	Value  *float64 `json:"value" jsonschema:"minimum=-150,maximum=150"`
+	Within *float64 `json:"within" jsonschema:"minimum=0"`
+	Cut    *bool    `json:"cut" jsonschema:"enum=true"`
+}
+
+// OnlyWhen allows Changes to differ only while While is true.
+type OnlyWhen struct {
+	Changes Truth     `json:"changes" jsonschema:"required"`
+	While   Condition `json:"while" jsonschema:"required"`
+}
+
+// LeadsTo asks for Then within WithinS of every When.
+type LeadsTo struct {
+	When    Condition `json:"when" jsonschema:"required"`
+	Then    Condition `json:"then" jsonschema:"required"`
+	WithinS float64   `json:"within_s" jsonschema:"required,minimum=0"`
+}
+
+// Condition is a truth, or says something of an output or a device: then
+// Truth is empty and one of Above, Below, Within is not nil.
+type Condition struct {
+	Truth  Truth
+	Output *ID      `json:"output"`
+	Device *ID      `json:"device"`
+	Above  *float64 `json:"above"`
+	Below  *float64 `json:"below"`
+	Within *Point   `json:"within"`
+}
+
+// StartEntry is one thing that the transmitter waits for.
+type StartEntry struct {
+	Control ID `json:"control" jsonschema:"required"`
+	Is      Is `json:"is" jsonschema:"required"`
+}
+
+// Is is a position of a switch, or a range of an axis, the ends included.
+type Is struct {
+	Position Name
+	From     float64 `json:"from" jsonschema:"required,minimum=-100,maximum=100"`
+	To       float64 `json:"to" jsonschema:"required,minimum=-100,maximum=100"`
+}

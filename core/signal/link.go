@@ -1,0 +1,61 @@
+package signal
+
+import (
+	"fmt"
+	"slices"
+)
+
+// A pulse of 0 us is no pulse: a real one is never below 1.
+
+// arrival gives the slot of what arrives on receiver channel k while the link
+// is up, receivers are on and the transmitter sends: in this order the output's
+// pulse, the learned range, one bit, half rate.
+func (c *compiler) arrival(k int) Slot {
+	if slot, ok := c.arrivals[k]; ok {
+		return slot
+	}
+	l := &c.s.Link
+	slot := c.constant(0)
+	if out := c.s.OutputOn(l.Sent(k)); out >= 0 && k <= l.Channels {
+		slot = c.p.Routes[out].US
+		if u := l.LearnedUS; u != nil {
+			slot = c.emit(inst{op: opLearn, a: slot, x: u.Low, y: u.Centre, z: u.High})
+		}
+		if slices.Contains(l.OneBit, k) {
+			slot = c.emit(inst{op: opOneBit, a: slot})
+		}
+		if slices.Contains(l.HalfRate, k) {
+			kept := c.keep(fmt.Sprintf("half rate %d", k))
+			c.add(inst{op: opHalfRate, a: slot, dst: kept})
+			slot = kept
+		}
+	}
+	c.arrivals[k] = slot
+	return slot
+}
+
+// learn re-scales a pulse by the range that an add-on module was told.
+func (p *Program) learn(us float64, in *inst) float64 {
+	q := float64(100*(us-in.y)) / (in.z - in.y)
+	if us < in.y {
+		q = float64(100*(us-in.y)) / (in.y - in.x)
+	}
+	return p.pulse.us(clamp(q, -150, 150))
+}
+
+// oneBit makes a pulse full low or full high.
+func (p *Program) oneBit(us float64) float64 {
+	full := p.pulse.HalfSpanUS
+	if us < p.pulse.CentreUS {
+		full = -full
+	}
+	return clamp(p.pulse.CentreUS+full, p.pulse.MinUS, p.pulse.MaxUS)
+}
+
+// halfRate takes a new pulse in even frames and repeats it in odd ones.
+func halfRate(v []float64, in *inst, frame int64) float64 {
+	if frame%2 == 1 && v[in.dst] != 0 {
+		return v[in.dst]
+	}
+	return v[in.a]
+}

@@ -1,0 +1,425 @@
+package signal
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+
+	"axtren/core/setup"
+)
+
+// Reason is one step of the arithmetic behind a value: Sum, worked out from the
+// values of From, gives Value. Every value is read from the state; nothing is
+// computed here.
+type Reason struct {
+	Name  string   `json:"name"`           // ends −96 … +94
+	Sum   string   `json:"sum,omitempty"`  // −72.3 / 100 × 96; empty where the value comes from outside
+	Value float64  `json:"value"`          // in Unit
+	Unit  string   `json:"unit"`           // % or µs
+	Path  string   `json:"path,omitempty"` // place in the document that says so
+	From  []Reason `json:"from,omitempty"`
+}
+
+// Figure writes a value as people do: one decimal, two where they are needed,
+// with a real minus sign.
+func Figure(v float64) string {
+	s := strconv.FormatFloat(v, 'f', 2, 64)
+	s = strings.TrimSuffix(s, "0")
+	if strings.Trim(s, "-0.") == "" {
+		s = strings.TrimPrefix(s, "-")
+	}
+	return strings.Replace(s, "-", "−", 1)
+}
+
+// Signed is Figure with a plus sign before what is above 0.
+func Signed(v float64) string {
+	s := Figure(v)
+	if v > 0 && s != "0.0" {
+		return "+" + s
+	}
+	return s
+}
+
+// short is Figure without a needless .0, for settings.
+func short(v float64) string { return strings.TrimSuffix(Figure(v), ".0") }
+
+// inner puts a figure in brackets where it is negative, for the middle of a sum.
+func inner(v float64) string { return bracket(Figure(v)) }
+
+// innerShort is inner for settings.
+func innerShort(v float64) string { return bracket(short(v)) }
+
+func bracket(figure string) string {
+	if strings.HasPrefix(figure, "−") {
+		return "(" + figure + ")"
+	}
+	return figure
+}
+
+// Why explains the pulse of output i in state st: the tree of its arithmetic
+// from the pulse back to the hands.
+func (p *Program) Why(st *State, i int) Reason { return why{p, st}.pulse(i) }
+
+// WhyPin explains what stands on a pin.
+func (p *Program) WhyPin(st *State, ref setup.PinRef) Reason { return why{p, st}.pin(ref) }
+
+// Joints that WhyJoint explains, in the order of the route.
+const (
+	JointSum   = "sum"
+	JointShare = "share"
+	JointAsked = "asked"
+	JointTurn  = "turn"
+	JointEnds  = "ends"
+	JointSlew  = "slew"
+	JointPulse = "pulse"
+)
+
+// WhyJoint explains the value of output i at a joint; ok is false where it has
+// no such joint.
+func (p *Program) WhyJoint(st *State, i int, joint string) (r Reason, ok bool) {
+	w := why{p, st}
+	switch joint {
+	case JointSum:
+		return w.sum(i), true
+	case JointShare:
+		return w.share(i), true
+	case JointAsked:
+		return w.asked(i), true
+	case JointTurn:
+		return w.turned(i), true
+	case JointEnds:
+		return w.target(i), true
+	case JointSlew:
+		return w.position(i), true
+	case JointPulse:
+		return w.pulse(i), true
+	}
+	return Reason{}, false
+}
+
+// WhyDemand explains what comes out of demand i.
+func (p *Program) WhyDemand(st *State, i int) Reason { return why{p, st}.demand(i) }
+
+// WhyTerm explains what the k-th term of output i brings, after gain and bias.
+func (p *Program) WhyTerm(st *State, i, k int) Reason {
+	return why{p, st}.term(&p.Routes[i].Terms[k])
+}
+
+type why struct {
+	p  *Program
+	st *State
+}
+
+func (w why) at(slot Slot) float64 { return w.st.V[slot] }
+
+func (w why) pulse(i int) Reason {
+	r, pulse := &w.p.Routes[i], &w.p.pulse
+	p := w.at(r.P)
+	half := pulse.HalfSpanUS / 100
+	sign := "+"
+	if p < 0 {
+		sign = "−"
+	}
+	sum := fmt.Sprintf("%s %s %s × %s", short(pulse.CentreUS), sign, Figure(math.Abs(p)), short(half))
+	exact, us := pulse.CentreUS+float64(p*half), w.at(r.US)
+	switch {
+	case us == pulse.MinUS && exact < us || us == pulse.MaxUS && exact > us:
+		sum += ", no further than " + short(us)
+	case math.Abs(exact-us) > 0.005:
+		sum += ", in steps of " + short(pulse.StepUS)
+	}
+	return Reason{Name: "pulse", Sum: sum, Value: us, Unit: "µs", Path: "transmitter.pulse", From: []Reason{w.position(i)}}
+}
+
+func (w why) position(i int) Reason {
+	r, o := &w.p.Routes[i], &w.p.setup.Outputs[i]
+	target := w.target(i)
+	if r.P == r.Target {
+		return target
+	}
+	sum := Figure(target.Value) + ", reached"
+	if w.at(r.P) != target.Value {
+		step := "on the way to " + Figure(target.Value)
+		up, down := w.p.slewSteps(o)
+		if w.at(r.P) < target.Value {
+			sum = step + ", " + Figure(up) + " a frame"
+		} else {
+			sum = step + ", " + Figure(down) + " a frame"
+		}
+	}
+	return Reason{Name: "slowed", Sum: sum, Value: w.at(r.P), Unit: "%", Path: outputPath(i, "slew_s"), From: []Reason{target}}
+}
+
+func (p *Program) slewSteps(o *setup.Output) (up, down float64) {
+	c := compiler{s: p.setup}
+	return c.perFrame(o.Slew.Up), c.perFrame(o.Slew.Down)
+}
+
+func outputPath(i int, field string) string { return fmt.Sprintf("outputs[%d].%s", i, field) }
+
+func (w why) target(i int) Reason {
+	r, o := &w.p.Routes[i], &w.p.setup.Outputs[i]
+	v := w.at(r.Turned)
+	way, end, field := v/100, o.High, "high"
+	if v < 0 {
+		way, end, field = -v/100, o.Low, "low"
+	}
+	sum := fmt.Sprintf("%s / 100 × %s", Figure(v), short(math.Abs(end-o.Centre)))
+	if o.Centre != 0 {
+		sum = fmt.Sprintf("%s + %s / 100 × %s", short(o.Centre), Figure(100*way), innerShort(end-o.Centre))
+	}
+	return Reason{Name: fmt.Sprintf("stops %s … %s", SignedShort(o.Low), SignedShort(o.High)), Sum: sum, Value: w.at(r.Target), Unit: "%",
+		Path: outputPath(i, field), From: []Reason{w.turned(i)}}
+}
+
+// SignedShort is Signed without a needless .0.
+func SignedShort(v float64) string { return strings.TrimSuffix(Signed(v), ".0") }
+
+func (w why) turned(i int) Reason {
+	r := &w.p.Routes[i]
+	asked := w.asked(i)
+	if r.Turned == r.Asked {
+		return asked
+	}
+	return Reason{Name: "turned round", Sum: "0 − " + inner(asked.Value), Value: w.at(r.Turned), Unit: "%",
+		Path: outputPath(i, "reverse"), From: []Reason{asked}}
+}
+
+func (w why) asked(i int) Reason {
+	r := &w.p.Routes[i]
+	shared := w.share(i)
+	if w.at(r.Asked) == shared.Value {
+		return shared
+	}
+	return Reason{Name: "limited to 100", Sum: "cut from " + Figure(shared.Value), Value: w.at(r.Asked), Unit: "%",
+		Path: fmt.Sprintf("outputs[%d]", i), From: []Reason{shared}}
+}
+
+func (w why) share(i int) Reason {
+	r := &w.p.Routes[i]
+	own := w.sum(i)
+	before, after := w.at(r.Sum), w.at(r.Shared)
+	if r.Share < 0 || before == after {
+		return own
+	}
+	sh := w.p.setup.Shares[r.Share]
+	most, from := 0.0, []Reason{own}
+	for _, id := range sh.Outputs {
+		other := w.p.setup.Item(id).Index
+		most = max(most, math.Abs(w.at(w.p.Routes[other].Sum)))
+		if other != i {
+			from = append(from, w.sum(other))
+		}
+	}
+	name, sum := "all brought down together", fmt.Sprintf("%s × 100 / %s", Figure(before), Figure(most))
+	if sh.Rule == "keep_turn" {
+		name, sum = "the turn is kept", fmt.Sprintf("%s + %s", Figure(before), inner(after-before))
+		if after < before {
+			sum = fmt.Sprintf("%s − %s", Figure(before), Figure(before-after))
+		}
+	}
+	return Reason{Name: name, Sum: sum, Value: after, Unit: "%", Path: fmt.Sprintf("shares[%d]", r.Share), From: from}
+}
+
+var combineWords = map[string]string{"add": "added up", "times": "multiplied", "instead": "put in its place",
+	"greatest": "the greater of both", "least": "the lesser of both"}
+
+func (w why) sum(i int) Reason {
+	r := &w.p.Routes[i]
+	acc := Reason{Name: "nothing is asked", Value: 0, Unit: "%", Path: fmt.Sprintf("outputs[%d]", i)}
+	for k := range r.Terms {
+		t := &r.Terms[k]
+		m := &w.p.setup.Mixes[t.Mix]
+		term := w.term(t)
+		if k == 0 && m.Combine == "add" && t.Weight == None {
+			acc = term
+			continue
+		}
+		acc = Reason{Name: combineWords[m.Combine], Sum: combineSum(m.Combine, acc.Value, term.Value), Value: w.at(t.Acc), Unit: "%",
+			Path: fmt.Sprintf("mixes[%d].combine", t.Mix), From: []Reason{acc, term}}
+		if t.Weight == None {
+			continue
+		}
+		switch f := w.at(t.Weight); {
+		case f == 0:
+			acc.Name, acc.Sum = "left as it is, since "+string(*m.When)+" does not hold", Figure(acc.Value)
+		case f < 1:
+			acc.Name, acc.Sum = acc.Name+", fading", fmt.Sprintf("%s of the way to %s", Figure(f), acc.Sum)
+		}
+	}
+	return acc
+}
+
+func combineSum(combine string, acc, v float64) string {
+	switch combine {
+	case "times":
+		return fmt.Sprintf("%s × %s / 100", Figure(acc), inner(v))
+	case "instead":
+		return Figure(v)
+	case "greatest":
+		return fmt.Sprintf("the greater of %s and %s", Figure(acc), Figure(v))
+	case "least":
+		return fmt.Sprintf("the lesser of %s and %s", Figure(acc), Figure(v))
+	}
+	if v < 0 {
+		return fmt.Sprintf("%s − %s", Figure(acc), Figure(-v))
+	}
+	return fmt.Sprintf("%s + %s", Figure(acc), Figure(v))
+}
+
+var shapeWords = map[string]string{"abs": "either way counts", "up": "only above 0", "down": "only below 0"}
+
+func (w why) term(t *Term) Reason {
+	m := &w.p.setup.Mixes[t.Mix]
+	path := fmt.Sprintf("mixes[%d]", t.Mix)
+	src := w.source(m.From, t.In)
+	if t.Shaped != t.In {
+		src = Reason{Name: shapeWords[m.Shape], Sum: m.Shape + " of " + Figure(src.Value), Value: w.at(t.Shaped), Unit: "%", Path: path + ".shape", From: []Reason{src}}
+	}
+	g := m.Gain.Pos
+	if src.Value < 0 {
+		g = m.Gain.Neg
+	}
+	if g == 100 && m.Bias == 0 {
+		return src
+	}
+	sum := fmt.Sprintf("%s × %s / 100", Figure(src.Value), innerShort(g))
+	if m.Bias != 0 {
+		sum += " + " + innerShort(m.Bias)
+	}
+	return Reason{Name: "gain " + short(g), Sum: sum, Value: w.at(t.V), Unit: "%", Path: path + ".gain", From: []Reason{src}}
+}
+
+func (w why) source(v setup.Value, slot Slot) Reason {
+	s := w.p.setup
+	src, _ := s.Source(v)
+	switch src.Kind {
+	case setup.SourceDemand:
+		return w.demand(src.Index)
+	case setup.SourceAsked:
+		asked := w.asked(src.Index)
+		return Reason{Name: "what " + s.OutputLabel(src.Index) + " is asked for", Sum: Figure(asked.Value), Value: asked.Value, Unit: "%",
+			Path: fmt.Sprintf("outputs[%d]", src.Index), From: []Reason{asked}}
+	case setup.SourceControl:
+		return w.control(src.Index, slot)
+	}
+	return Reason{Name: "always " + short(src.Number), Value: w.at(slot), Unit: "%"}
+}
+
+func (w why) control(i int, slot Slot) Reason {
+	ctl := w.p.setup.Transmitter.Controls[i]
+	r := Reason{Name: w.p.setup.ControlLabel(i), Value: w.at(slot), Unit: "%", Path: fmt.Sprintf("transmitter.controls[%d]", i)}
+	if ctl.Switch != nil {
+		at := int(w.at(w.p.controls[i]))
+		r.Sum = fmt.Sprintf("at %s, %d of %d", ctl.Switch.Positions[at], at+1, len(ctl.Switch.Positions))
+	}
+	return r
+}
+
+func (w why) demand(i int) Reason {
+	d, sh := &w.p.setup.Demands[i], &w.p.Demands[i]
+	path := fmt.Sprintf("demands[%d].", i)
+	r := w.source(d.From, sh.In)
+	step := func(slot Slot, name, sum, field string) {
+		if slot != None {
+			r = Reason{Name: name, Sum: sum, Value: w.at(slot), Unit: "%", Path: path + field, From: []Reason{r}}
+		}
+	}
+	sum := "0, within " + short(d.Deadband)
+	if math.Abs(r.Value) > d.Deadband {
+		sum = fmt.Sprintf("(%s − %s) × 100 / %s", Figure(math.Abs(r.Value)), short(d.Deadband), short(100-d.Deadband))
+		if r.Value < 0 {
+			sum = "−" + sum
+		}
+	}
+	step(sh.Deadband, "nothing within "+short(d.Deadband), sum, "deadband")
+	step(sh.Expo, SoftWord(d.Expo), fmt.Sprintf("%s × %s + %s × %s³ / 10000", Figure(1-d.Expo/100), inner(r.Value), inner(d.Expo/100), inner(r.Value)), "expo")
+	rate, field := d.Rate, "rate"
+	if sh.Rate != None {
+		rate, field = w.at(sh.Rate), "rates"
+	}
+	step(sh.Rated, "rate "+short(rate), fmt.Sprintf("%s × %s / 100", Figure(r.Value), short(rate)), field)
+	step(sh.Curve, fmt.Sprintf("curve of %d points", len(d.Curve)), curveSum(d, r.Value), "curve")
+	out := w.at(sh.Out)
+	switch {
+	case d.Trim != 0:
+		step(sh.Out, "trim "+SignedShort(d.Trim), combineSum("add", r.Value, d.Trim), "trim")
+	case out != r.Value:
+		step(sh.Out, "limited to 150", "cut from "+Figure(r.Value), "rate")
+	}
+	return r
+}
+
+// curveSum says where on the curve x lies.
+func curveSum(d *setup.Demand, x float64) string {
+	points := d.Curve
+	last := len(points) - 1
+	switch {
+	case last < 0:
+		return ""
+	case x <= points[0][0]:
+		return fmt.Sprintf("flat up to %s", short(points[0][0]))
+	case x >= points[last][0]:
+		return fmt.Sprintf("flat from %s", short(points[last][0]))
+	}
+	i := 1
+	for points[i][0] < x {
+		i++
+	}
+	a, b := points[i-1], points[i]
+	if d.Smooth {
+		return fmt.Sprintf("at %s, smooth from (%s, %s) to (%s, %s)", Figure(x), short(a[0]), short(a[1]), short(b[0]), short(b[1]))
+	}
+	return fmt.Sprintf("%s + %s × (%s − %s) / %s", short(a[1]), inner(b[1]-a[1]), Figure(x), innerShort(a[0]), short(b[0]-a[0]))
+}
+
+// SoftWord says an expo in words.
+func SoftWord(expo float64) string {
+	if expo < 0 {
+		return "sharpened " + short(-expo)
+	}
+	return "softened " + short(expo)
+}
+
+func (w why) pin(ref setup.PinRef) Reason {
+	s := w.p.setup
+	route, pin := &w.p.Pins[ref.Receiver][ref.Pin], s.Receivers[ref.Receiver].Pins[ref.Pin]
+	path := fmt.Sprintf("receivers[%d].pins[%d]", ref.Receiver, ref.Pin)
+	name := fmt.Sprintf("pin %s.%d, channel %d", s.Receivers[ref.Receiver].ID, pin.Pin, pin.Channel)
+	r := Reason{Name: name + ": no pulse", Unit: "µs", Path: path, Value: w.at(route.US)}
+	if out := s.OutputOn(s.Link.Sent(pin.Channel)); out >= 0 && pin.Channel <= s.Link.Channels {
+		sent := w.pulse(out)
+		r.Name, r.Sum, r.From = name, "as sent", []Reason{sent}
+		if r.Value != sent.Value {
+			r.Sum = "as the link changes " + Figure(sent.Value)
+		}
+	}
+	if route.On == None {
+		return r
+	}
+	sum := fmt.Sprintf("%s µs is not %s %s", Figure(r.Value), pin.Switch.On, short(pin.Switch.AtUS))
+	if w.at(route.On) != 0 {
+		sum = fmt.Sprintf("%s µs is %s %s", Figure(r.Value), pin.Switch.On, short(pin.Switch.AtUS))
+	}
+	return Reason{Name: "on or off", Sum: sum, Value: w.at(route.On), Path: path + ".switch", From: []Reason{r}}
+}
+
+// Text prints the tree, one step a line, causes first and indented.
+func (r Reason) Text() string {
+	var b strings.Builder
+	r.write(&b, 0)
+	return b.String()
+}
+
+func (r Reason) write(b *strings.Builder, depth int) {
+	for _, from := range r.From {
+		from.write(b, depth+1)
+	}
+	left := strings.Repeat("  ", depth) + r.Name
+	value := Signed(r.Value)
+	if r.Unit == "µs" {
+		value = Figure(r.Value)
+	}
+	fmt.Fprintf(b, "%-40s %-34s = %s %s\n", left, r.Sum, value, r.Unit)
+}
