@@ -1,0 +1,63 @@
+package cluster
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+)
+
+// reachable gives a folder that user postgres can reach too.
+func reachable(t *testing.T) string {
+	dir, err := os.MkdirTemp("/tmp", "axtren-cluster-")
+	require.NoError(t, err)
+	require.NoError(t, os.Chmod(dir, 0o711))
+	t.Cleanup(func() { os.RemoveAll(dir) })
+	return filepath.Join(dir, "db")
+}
+
+func TestKilledClusterLosesNothingAcknowledged(t *testing.T) {
+	ctx := context.Background()
+	dir := reachable(t)
+	first, err := Start(ctx, Config{Dir: dir})
+	require.NoError(t, err)
+	conn, err := pgx.Connect(ctx, first.URL)
+	require.NoError(t, err)
+	_, err = conn.Exec(ctx, "create table kept (n int); insert into kept values (42)")
+	require.NoError(t, err)
+
+	_, err = Start(ctx, Config{Dir: dir})
+	require.ErrorContains(t, err, "another Axtren is running")
+
+	require.NoError(t, first.cmd.Process.Signal(syscall.SIGKILL))
+	<-first.done
+	first.lock.Close()
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, "data.new", "rubbish"), 0o700))
+
+	start := time.Now()
+	second, err := Start(ctx, Config{Dir: dir})
+	require.NoError(t, err)
+	defer second.Stop()
+	t.Logf("started again after a kill in %v", time.Since(start))
+	conn, err = pgx.Connect(ctx, second.URL)
+	require.NoError(t, err)
+	var n int
+	require.NoError(t, conn.QueryRow(ctx, "select n from kept").Scan(&n))
+	require.Equal(t, 42, n)
+}
+
+func TestFolderMustBeUsable(t *testing.T) {
+	_, err := Start(context.Background(), Config{Dir: "relative"})
+	require.ErrorContains(t, err, "full path")
+	private := filepath.Join(reachable(t), "private")
+	require.NoError(t, os.MkdirAll(private, 0o700))
+	if os.Geteuid() == 0 {
+		_, err = Start(context.Background(), Config{Dir: filepath.Join(private, "db")})
+		require.ErrorContains(t, err, "user postgres cannot reach")
+	}
+}

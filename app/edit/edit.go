@@ -1,0 +1,316 @@
+// Package edit applies JSON Patches (RFC 6902) to setup documents and gives
+// for each patch its inverse and what it changed in words.
+//
+// A document is sparse: a patch uses add to set a field and remove to go back
+// to its default. Places in lists move, so every step into an element that has
+// an id must be preceded by a test of that id: a patch made against another
+// order then fails instead of hitting the wrong element.
+package edit
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	jsonpatch "github.com/evanphx/json-patch/v5"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// Op is one operation of a patch.
+type Op struct {
+	Op    string           `json:"op"`
+	Path  string           `json:"path"`
+	From  string           `json:"from,omitempty"`
+	Value *json.RawMessage `json:"value,omitempty"`
+}
+
+// maxOps bounds a patch; an edit by hand has fewer than ten.
+const maxOps = 500
+
+// Result is what a patch did to a document.
+type Result struct {
+	Doc     *setup.Document
+	Program *signal.Program
+	Patch   []Op   // the patch, with ids given to new mixes and shares
+	Inverse []Op   // takes Doc back to what it was
+	Words   string // Starboard track: low −96 → −80
+}
+
+// Apply applies a patch to doc, which stays as it is. The error is
+// setup.Problems; then nothing has changed.
+func Apply(doc *setup.Document, patch []byte) (*Result, error) {
+	ops, err := parse(patch)
+	if err != nil {
+		return nil, err
+	}
+	w := newWork(doc)
+	for i, op := range ops {
+		if err := w.apply(i, op); err != nil {
+			return nil, err
+		}
+	}
+	for _, op := range missingIDs(w.tree) {
+		if err := w.apply(len(w.done), op); err != nil {
+			return nil, err
+		}
+	}
+	after, err := setup.FromTree(w.tree)
+	if err != nil {
+		return nil, err
+	}
+	program, err := Playable(after)
+	if err != nil {
+		return nil, err
+	}
+	return &Result{after, program, w.done, w.inverse, words(doc.Tree, after.Tree, w.done)}, nil
+}
+
+// Playable compiles a document; a ring is a problem of the document.
+func Playable(doc *setup.Document) (*signal.Program, error) {
+	p, err := signal.Compile(doc.Setup)
+	if err != nil {
+		return nil, setup.Problems{{Message: err.Error(), Remedy: "break the ring at one of its members"}}
+	}
+	return p, nil
+}
+
+// WithIDs gives every mix and share of a document an id.
+func WithIDs(doc *setup.Document) (*setup.Document, error) {
+	w := newWork(doc)
+	for i, op := range missingIDs(doc.Tree) {
+		if err := w.apply(i, op); err != nil {
+			return nil, err
+		}
+	}
+	return setup.FromTree(w.tree)
+}
+
+func problem(path, value, message, remedy string) error {
+	return setup.Problems{{Path: path, Value: value, Message: message, Remedy: remedy}}
+}
+
+func parse(patch []byte) ([]Op, error) {
+	if _, ps := setup.ParseJSON(patch); ps != nil {
+		return nil, ps
+	}
+	var ops []Op
+	if err := json.Unmarshal(patch, &ops); err != nil {
+		return nil, problem("patch", "", "is not a JSON Patch: "+err.Error(), "send a list of operations (RFC 6902)")
+	}
+	if len(ops) == 0 || len(ops) > maxOps {
+		return nil, problem("patch", strconv.Itoa(len(ops))+" operations", "needs 1 to "+strconv.Itoa(maxOps)+" operations", "split it")
+	}
+	return ops, nil
+}
+
+// work is a patch half done.
+type work struct {
+	tree    *setup.Node
+	text    []byte
+	tested  map[string]bool
+	done    []Op
+	inverse []Op
+}
+
+func newWork(doc *setup.Document) *work {
+	return &work{tree: doc.Tree, text: doc.Tree.JSON(), tested: map[string]bool{}}
+}
+
+func (w *work) apply(i int, op Op) error {
+	path := fmt.Sprintf("patch[%d]", i)
+	if (op.Path != "" && op.Path[0] != '/') || (op.From != "" && op.From[0] != '/') {
+		return problem(path, op.Path, "is not a JSON Pointer", "start it with /")
+	}
+	switch op.Op {
+	case "test":
+		if op.Value == nil {
+			return problem(path, "", "has no value", "add the value to test for")
+		}
+	case "add", "replace":
+		if op.Value == nil {
+			return problem(path, "", "has no value", "add the value to set")
+		}
+		if err := w.guarded(path, op); err != nil {
+			return err
+		}
+	case "remove":
+		if err := w.guarded(path, op); err != nil {
+			return err
+		}
+	case "move", "copy":
+		return w.moveOrCopy(i, op)
+	default:
+		return problem(path, op.Op, "is no operation", "use test, add, remove, replace, move or copy")
+	}
+	back, err := w.invert(path, op)
+	if err != nil {
+		return err
+	}
+	if err := w.run(path, op); err != nil {
+		return err
+	}
+	if op.Op == "test" {
+		w.tested[op.Path] = true
+	} else {
+		w.inverse = slices.Concat(w.tests(back), back, w.inverse)
+	}
+	w.done = append(w.done, op)
+	return nil
+}
+
+// moveOrCopy is a remove and an add, so that its inverse is theirs.
+func (w *work) moveOrCopy(i int, op Op) error {
+	n := w.tree.At(setup.PointerParts(op.From)...)
+	if n == nil {
+		return problem(fmt.Sprintf("patch[%d]", i), op.From, "there is nothing at from", "look at the newest revision")
+	}
+	raw := json.RawMessage(n.JSON())
+	if op.Op == "move" {
+		if err := w.apply(i, Op{Op: "remove", Path: op.From}); err != nil {
+			return err
+		}
+	}
+	return w.apply(i, Op{Op: "add", Path: op.Path, Value: &raw})
+}
+
+// guarded refuses a step into a list element whose id was not tested before.
+// To insert before an element is no step into it.
+func (w *work) guarded(path string, op Op) error {
+	parts := setup.PointerParts(op.Path)
+	last := len(parts)
+	if op.Op == "add" {
+		last--
+	}
+	for end := 1; end <= last; end++ {
+		list := w.tree.At(parts[:end-1]...)
+		element := w.tree.At(parts[:end]...)
+		if list == nil || list.Kind != setup.List || element.Get("id") == nil {
+			continue
+		}
+		if test := "/" + strings.Join(parts[:end], "/") + "/id"; !w.tested[test] {
+			return problem(path, op.Path, "steps into a list without a test of the element's id", "put a test of "+test+" before it")
+		}
+	}
+	return nil
+}
+
+// invert gives the operations that take op back, in order.
+func (w *work) invert(path string, op Op) ([]Op, error) {
+	if op.Op == "test" {
+		return nil, nil
+	}
+	parts := setup.PointerParts(op.Path)
+	if len(parts) == 0 {
+		return nil, problem(path, "", "replaces the whole document", "import it as a new model")
+	}
+	parent, last := w.tree.At(parts[:len(parts)-1]...), parts[len(parts)-1]
+	if parent == nil || parent.Kind < setup.List {
+		return nil, problem(path, op.Path, "there is no such place", "look at the newest revision")
+	}
+	old := w.tree.At(parts...)
+	put := func() Op {
+		raw := json.RawMessage(old.JSON())
+		return Op{Op: "add", Path: op.Path, Value: &raw}
+	}
+	switch {
+	case op.Op != "add" && old == nil:
+		return nil, problem(path, op.Path, "there is nothing to "+op.Op, "look at the newest revision")
+	case op.Op == "remove", parent.Kind == setup.Map && old != nil:
+		return []Op{put()}, nil
+	case op.Op == "replace":
+		return []Op{{Op: "remove", Path: op.Path}, put()}, nil
+	case last == "-":
+		return []Op{{Op: "remove", Path: strings.TrimSuffix(op.Path, "-") + strconv.Itoa(len(parent.Items))}}, nil
+	}
+	return []Op{{Op: "remove", Path: op.Path}}, nil
+}
+
+// tests gives a test of the id of every list element that ops step into, as
+// they stand now.
+func (w *work) tests(ops []Op) []Op {
+	var tests []Op
+	if len(ops) == 0 {
+		return nil
+	}
+	parts := setup.PointerParts(ops[0].Path)
+	if ops[0].Op == "add" {
+		parts = parts[:len(parts)-1]
+	}
+	for end := 1; end <= len(parts); end++ {
+		list, id := w.tree.At(parts[:end-1]...), w.tree.At(parts[:end]...).Get("id")
+		if list.Kind == setup.List && id != nil {
+			raw := json.RawMessage(id.JSON())
+			tests = append(tests, Op{Op: "test", Path: "/" + strings.Join(parts[:end], "/") + "/id", Value: &raw})
+		}
+	}
+	return tests
+}
+
+// run lets the library do one operation.
+func (w *work) run(path string, op Op) error {
+	one, err := json.Marshal([]Op{op})
+	if err != nil {
+		return problem(path, op.Path, "cannot be written: "+err.Error(), "send JSON")
+	}
+	patch, err := jsonpatch.DecodePatch(one)
+	if err == nil {
+		options := jsonpatch.NewApplyOptions()
+		options.SupportNegativeIndices = false
+		options.AccumulatedCopySizeLimit = setup.MaxBytes
+		options.EscapeHTML = false
+		w.text, err = patch.ApplyWithOptions(w.text, options)
+	}
+	if err != nil {
+		return problem(path, op.Path, "does not fit the document: "+err.Error(), "look at the newest revision")
+	}
+	if op.Op == "test" {
+		return nil
+	}
+	tree, ps := setup.ParseJSON(w.text)
+	if ps != nil {
+		return ps
+	}
+	w.tree = tree
+	return nil
+}
+
+// missingIDs gives the operations that give every mix and share an id.
+func missingIDs(tree *setup.Node) []Op {
+	var ops []Op
+	taken := map[string]bool{}
+	collectIDs(tree, taken)
+	for list, stem := range map[string]string{"mixes": "mix_", "shares": "share_"} {
+		n := tree.Get(list)
+		if n == nil || n.Kind != setup.List {
+			continue
+		}
+		for i, item := range n.Items {
+			if item.Kind != setup.Map || item.Get("id") != nil {
+				continue
+			}
+			next := 1
+			for taken[stem+strconv.Itoa(next)] {
+				next++
+			}
+			id := stem + strconv.Itoa(next)
+			taken[id] = true
+			raw := json.RawMessage(strconv.Quote(id))
+			ops = append(ops, Op{Op: "add", Path: fmt.Sprintf("/%s/%d/id", list, i), Value: &raw})
+		}
+	}
+	slices.SortFunc(ops, func(a, b Op) int { return strings.Compare(a.Path, b.Path) })
+	return ops
+}
+
+func collectIDs(n *setup.Node, taken map[string]bool) {
+	if id := n.Get("id"); id != nil {
+		taken[id.Text] = true
+	}
+	for _, item := range n.Items {
+		collectIDs(item, taken)
+	}
+}

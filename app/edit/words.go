@@ -1,0 +1,122 @@
+package edit
+
+import (
+	"fmt"
+	"strings"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// fieldWords are fields as a person says them.
+var fieldWords = map[string]string{
+	"low": "low stop", "high": "high stop", "centre": "centre", "reverse": "turned round", "slew_s": "time for the whole travel",
+	"gain": "gain", "pos": "gain above 0", "neg": "gain below 0", "bias": "bias", "expo": "softening", "rate": "rate",
+	"deadband": "dead band", "trim": "trim", "channel": "channel", "label": "label", "rule": "rule", "name": "name",
+}
+
+var listWords = map[string]string{"outputs": "line", "mixes": "mix", "demands": "demand", "shares": "share", "controls": "control",
+	"receivers": "receiver", "devices": "device", "logic": "block", "steppers": "stepper", "sequences": "sequence", "patterns": "pattern",
+	"announcements": "announcement", "claims": "claim"}
+
+// words says what a patch changed: what it set, from what to what.
+func words(before, after *setup.Node, ops []Op) string {
+	var said []string
+	for _, op := range ops {
+		if op.Op == "test" || strings.HasSuffix(op.Path, "/id") {
+			continue
+		}
+		parts := setup.PointerParts(op.Path)
+		said = append(said, change(before, after, parts, op.Op == "remove"))
+	}
+	switch {
+	case len(said) == 0:
+		return "nothing"
+	case len(said) > 3:
+		return fmt.Sprintf("%s and %d more", strings.Join(said[:2], "; "), len(said)-2)
+	}
+	return strings.Join(said, "; ")
+}
+
+func change(before, after *setup.Node, parts []string, removed bool) string {
+	last := parts[len(parts)-1]
+	owner := before
+	list := before.At(parts[:len(parts)-1]...)
+	if list != nil && list.Kind == setup.List {
+		return element(before, after, parts, removed)
+	}
+	name := ""
+	for end := 1; end < len(parts); end++ {
+		if n := owner.At(parts[:end]...); n.Get("id") != nil {
+			name = called(before, n)
+		}
+	}
+	word := fieldWords[last]
+	if word == "" {
+		word = strings.ReplaceAll(last, "_", " ")
+	}
+	text := fmt.Sprintf("%s %s → %s", word, value(before.At(parts...)), value(after.At(parts...)))
+	if name != "" {
+		return name + ": " + text
+	}
+	return text
+}
+
+func element(before, after *setup.Node, parts []string, removed bool) string {
+	what := listWords[parts[max(len(parts)-2, 0)]]
+	if what == "" {
+		what = strings.Join(parts[:len(parts)-1], " ") + " entry"
+	}
+	from, verb := after, "added"
+	if removed {
+		from, verb = before, "removed"
+	}
+	if n := from.At(parts...); n != nil && parts[len(parts)-1] != "-" {
+		return fmt.Sprintf("%s %s %s", what, called(from, n), verb)
+	}
+	return what + " " + verb
+}
+
+// called names an element: its label, a mix by its ends, else its id.
+func called(doc, n *setup.Node) string {
+	if label := n.Get("label"); label != nil && label.Text != "" {
+		return label.Text
+	}
+	if from, to := n.Get("from"), n.Get("to"); from != nil && to != nil {
+		return labelOf(doc, from.Text) + " to " + labelOf(doc, to.Text)
+	}
+	if id := n.Get("id"); id != nil {
+		return id.Text
+	}
+	return ""
+}
+
+func labelOf(doc *setup.Node, id string) string {
+	for _, list := range []*setup.Node{doc.Get("outputs"), doc.Get("demands"), doc.At("transmitter", "controls")} {
+		if list == nil {
+			continue
+		}
+		for _, n := range list.Items {
+			if found, label := n.Get("id"), n.Get("label"); found != nil && found.Text == id && label != nil && label.Text != "" {
+				return label.Text
+			}
+		}
+	}
+	return id
+}
+
+func value(n *setup.Node) string {
+	switch {
+	case n == nil:
+		return "as usual"
+	case n.Kind == setup.Number:
+		return signal.SignedShort(n.Float())
+	case n.Kind == setup.Bool && n.Text == "true":
+		return "yes"
+	case n.Kind == setup.Bool:
+		return "no"
+	case n.Kind == setup.Text:
+		return n.Text
+	}
+	return "other values"
+}

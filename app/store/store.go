@@ -1,0 +1,145 @@
+// Package store keeps models and their revisions in PostgreSQL.
+//
+// A revision is never changed. An edit, an undo and a redo each append one;
+// the newest is what the model is now.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
+	"gorm.io/driver/postgres"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is the database. Its methods may be called at once from anywhere.
+type Store struct {
+	db   *gorm.DB
+	sql  *sql.DB
+	pool *pgxpool.Pool
+}
+
+// Model is one row of models.
+type Model struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	Head      int
+	CreatedAt time.Time
+}
+
+// Kinds of revision.
+const (
+	KindImport = "import"
+	KindEdit   = "edit"
+	KindUndo   = "undo"
+	KindRedo   = "redo"
+)
+
+// Revision is one row of revisions.
+type Revision struct {
+	ModelID   uuid.UUID `gorm:"primaryKey"`
+	Number    int       `gorm:"primaryKey"`
+	MadeAt    time.Time
+	Page      string
+	Edit      string
+	Kind      string
+	Patch     string
+	Inverse   string
+	Words     string
+	Document  string
+	UndoTop   int
+	UndoBelow int
+	RedoTop   int
+	RedoBelow int
+}
+
+// ErrNotFound says that there is no such model.
+var ErrNotFound = errors.New("there is no such model")
+
+// ErrNothingToDo says that there is nothing to undo, or to redo.
+var ErrNothingToDo = errors.New("there is nothing to take back")
+
+// StaleError says that an edit was made against an older revision.
+type StaleError struct {
+	Head  int
+	Since []Revision // made meanwhile, oldest first
+}
+
+// Error says what changed meanwhile.
+func (e *StaleError) Error() string {
+	return fmt.Sprintf("the model was changed meanwhile; it is at revision %d", e.Head)
+}
+
+// Open connects to a database and brings its tables up to date.
+func Open(ctx context.Context, url string) (*Store, error) {
+	cfg, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("the database's URL cannot be read: %w", err)
+	}
+	cfg.MaxConns = 16
+	pool, err := pgxpool.NewWithConfig(ctx, cfg)
+	if err != nil {
+		return nil, fmt.Errorf("no database: %w", err)
+	}
+	s := &Store{pool: pool, sql: stdlib.OpenDBFromPool(pool)}
+	if err := s.open(ctx); err != nil {
+		s.Close()
+		return nil, err
+	}
+	return s, nil
+}
+
+func (s *Store) open(ctx context.Context) error {
+	if err := s.migrate(ctx); err != nil {
+		return err
+	}
+	var err error
+	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: s.sql}), &gorm.Config{
+		Logger:                 logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Warn, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second}),
+		SkipDefaultTransaction: true,
+		NowFunc:                func() time.Time { return time.Now().UTC() },
+	})
+	if err != nil {
+		return fmt.Errorf("the database cannot be opened: %w", err)
+	}
+	return nil
+}
+
+func (s *Store) migrate(ctx context.Context) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	locker, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, s.sql, files, goose.WithSessionLocker(locker))
+	if err != nil {
+		return fmt.Errorf("the migrations cannot be read: %w", err)
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("the tables cannot be brought up to date: %w", err)
+	}
+	return nil
+}
+
+// Close lets go of the database.
+func (s *Store) Close() {
+	s.sql.Close()
+	s.pool.Close()
+}
