@@ -108,7 +108,7 @@ func TestHostileTexts(t *testing.T) {
 		"nesting": strings.Repeat("[", 10000) + strings.Repeat("]", 10000), "groups": strings.Repeat(`{"a":`, 10000) + "1" + strings.Repeat("}", 10000),
 		"block nesting": nested(600), "keys": keys.String(), "aliases": bomb.String(),
 		"json keys": "{" + strings.ReplaceAll(strings.TrimSuffix(strings.ReplaceAll(keys.String(), "k", `"k`), "\n"), ": 1\n", "\": 1,\n") + "}",
-		"infinite": head + "outputs: [{id: o, channel: 1, low: -.inf}]", "not a number": head + "demands: [{id: d, from: 1, trim: .nan}]",
+		"infinite":  head + "outputs: [{id: o, channel: 1, low: -.inf}]", "not a number": head + "demands: [{id: d, from: 1, trim: .nan}]",
 		"huge": `{"format": "axtren-setup", "version": 1e999}`, "twice": `{"format": "a", "format": "a"}`, "two documents": head + "---\na: 1\n",
 		"merge": head + "craft: {<<: {kind: boat}}", "tag": head + "name: !!binary aGk=", "not utf-8": "name: \xff", "empty": "", "null": "null", "a number": "3",
 		"list": "[1, 2]", "control characters": "\x00\x01\x02",

@@ -51,6 +51,12 @@ func Compile(s *setup.Setup) (*Program, error) {
 		}
 	}
 	c.pins()
+	for i, slot := range c.numbers {
+		if slot == None {
+			slot = p.controls[i]
+		}
+		p.numbers = append(p.numbers, slot)
+	}
 	return p, nil
 }
 
@@ -70,6 +76,7 @@ func (c *compiler) layOut() {
 	for range c.s.Link.HalfRate {
 		c.slot()
 	}
+	c.p.hands = Slot(len(c.p.initial))
 	for range c.s.Transmitter.Controls {
 		c.p.controls = append(c.p.controls, c.slot())
 		c.numbers = append(c.numbers, None)

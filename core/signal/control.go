@@ -61,3 +61,11 @@ func (c *compiler) fact(t setup.Truth) (slot Slot, ok bool) {
 	}
 	return slot, true
 }
+
+// ControlSlot gives the slot of a control: percent of an axis, the position
+// from 0 of a switch.
+func (p *Program) ControlSlot(i int) Slot { return p.controls[i] }
+
+// NumberSlot gives the slot of a control as a number: for a switch that nothing
+// reads as a number, that of its position.
+func (p *Program) NumberSlot(i int) Slot { return p.numbers[i] }

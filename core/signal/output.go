@@ -17,20 +17,36 @@ type Route struct {
 	Pins    []PinRoute
 }
 
+// output is the last stage of one output, from what is shared out to its pulse:
+// always the same steps, so one instruction does them all.
+type output struct {
+	shared, asked, turned, target, p, us Slot
+	reverse, slewed                      bool
+	centre, low, high                    float64
+	below, above                         float64 // percent of position for a percent asked, either side of centre
+	up, down                             float64 // percent that slew lets a frame move
+}
+
 // output compiles output i from what it is asked for to its pulse.
 func (c *compiler) output(i int) {
 	o, r := &c.s.Outputs[i], &c.p.Routes[i]
 	r.Turned = r.Asked
 	if o.Reverse {
-		r.Turned = c.emit(inst{op: opTurn, a: r.Asked})
+		r.Turned = c.slot()
 	}
-	r.Target = c.emit(inst{op: opEnds, a: r.Turned, x: o.Centre, y: o.Low, z: o.High})
+	r.Target = c.slot()
 	r.P = r.Target
 	if o.Slew.Up > 0 || o.Slew.Down > 0 {
 		r.P = c.keep("p " + string(o.ID))
-		c.add(inst{op: opSlew, a: r.Target, dst: r.P, x: c.perFrame(o.Slew.Up), y: c.perFrame(o.Slew.Down)})
 	}
-	r.US = c.emit(inst{op: opPulse, a: r.P})
+	r.US = c.slot()
+	c.p.outputs = append(c.p.outputs, output{
+		shared: r.Shared, asked: r.Asked, turned: r.Turned, target: r.Target, p: r.P, us: r.US,
+		reverse: o.Reverse, slewed: r.P != r.Target, centre: o.Centre, low: o.Low, high: o.High,
+		below: (o.Centre - o.Low) / 100, above: (o.High - o.Centre) / 100,
+		up: c.perFrame(o.Slew.Up), down: c.perFrame(o.Slew.Down),
+	})
+	c.add(inst{op: opOutput, b: Slot(len(c.p.outputs) - 1)})
 }
 
 // perFrame is how far a slew of s seconds for 200 percent lets a frame go.
@@ -41,13 +57,29 @@ func (c *compiler) perFrame(s float64) float64 {
 	return float64(200*c.s.Transmitter.FrameS()) / s
 }
 
-// ends turns -100..100 into a position between low and high.
-func ends(v, centre, low, high float64) float64 {
-	p := centre + float64(v*(high-centre))/100
-	if v < 0 {
-		p = centre - float64(v*(low-centre))/100
+// step runs the stage: limit, reverse, ends, slew, pulse.
+func (o *output) step(v []float64, pulse *scale) {
+	asked := clamp(v[o.shared], -100, 100)
+	v[o.asked] = asked
+	if o.reverse {
+		asked = -asked
+		v[o.turned] = asked
 	}
-	return clamp(p, low, high)
+	p := o.ends(asked)
+	v[o.target] = p
+	if o.slewed {
+		p = slew(v[o.p], p, o.up, o.down, v[slotFirst] != 0)
+		v[o.p] = p
+	}
+	v[o.us] = pulse.us(p)
+}
+
+// ends turns -100..100 into a position between low and high.
+func (o *output) ends(v float64) float64 {
+	if v >= 0 {
+		return clamp(o.centre+float64(v*o.above), o.low, o.high)
+	}
+	return clamp(o.centre+float64(v*o.below), o.low, o.high)
 }
 
 // slew moves p towards its target by up or down at most; in the first frame it

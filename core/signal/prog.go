@@ -40,12 +40,8 @@ const (
 	opLeast
 	opShareScale // share.go
 	opShareTurn
-	opAsked
-	opTurn // output.go
-	opEnds
-	opSlew
-	opPulse // pulse.go
-	opLearn // link.go
+	opOutput // output.go
+	opLearn  // link.go
 	opOneBit
 	opHalfRate
 	opSwitchPin // pin.go
@@ -53,7 +49,7 @@ const (
 
 var opWords = [...]string{"spread", "is", "not", "deadband", "expo", "pickrate", "scale", "rate", "curve", "trim",
 	"abs", "up", "down", "gain", "fade", "sum", "add", "times", "instead", "greatest", "least", "sharescale", "shareturn",
-	"asked", "turn", "ends", "slew", "pulse", "learn", "onebit", "halfrate", "switchpin"}
+	"output", "learn", "onebit", "halfrate", "switchpin"}
 
 // inst is one instruction: dst becomes a function of the slots a, b, c and the
 // constants x, y, z. Which of them an op uses is said where the op is run.
@@ -70,17 +66,20 @@ const slotFirst Slot = 0
 // Program is a compiled setup. It does not change, so that any number of states
 // may run on it at once.
 type Program struct {
-	setup  *setup.Setup
-	pulse  scale
-	code   []inst
-	rates  []rateArm
-	curves []curve
-	shares []share
+	setup   *setup.Setup
+	pulse   scale
+	code    []inst
+	rates   []rateArm
+	curves  []curve
+	shares  []share
+	outputs []output
 
 	kept     int       // the slots below it are carried from frame to frame
 	keptKeys []string  // what each kept slot belongs to, stable over edits
 	initial  []float64 // constants in their slots, 0 elsewhere
-	controls []Slot    // where Step puts the hands
+	hands    Slot      // where Step puts the hands, one slot after the other
+	controls []Slot    // the same, control by control
+	numbers  []Slot    // each control as a number
 
 	Routes   []Route      // one for each output, in document order
 	Demands  []Shaping    // one for each demand, in document order
@@ -137,9 +136,7 @@ func (p *Program) Step(st *State, hands Hands) {
 	if st.Frame == 0 {
 		v[slotFirst] = 1
 	}
-	for i, slot := range p.controls {
-		v[slot] = hands[i]
-	}
+	copy(v[p.hands:], hands[:len(p.controls)])
 	p.run(v, st.Frame)
 	st.Frame++
 }

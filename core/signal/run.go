@@ -57,16 +57,9 @@ func (p *Program) run(v []float64, frame int64) {
 		case opShareTurn:
 			p.shares[in.b].keepTurn(v)
 			continue
-		case opAsked:
-			r = clamp(a, -100, 100)
-		case opTurn:
-			r = -a
-		case opEnds:
-			r = ends(a, in.x, in.y, in.z)
-		case opSlew:
-			r = slew(v[in.dst], a, in.x, in.y, v[slotFirst] != 0)
-		case opPulse:
-			r = p.pulse.us(a)
+		case opOutput:
+			p.outputs[in.b].step(v, &p.pulse)
+			continue
 		case opLearn:
 			r = p.learn(a, in)
 		case opOneBit:

@@ -54,8 +54,6 @@ func (c *compiler) group(g group) {
 		c.shared(g, &c.s.Shares[g.share])
 	}
 	for _, i := range g.outputs {
-		r := &c.p.Routes[i]
-		c.add(inst{op: opAsked, a: r.Shared, dst: r.Asked})
 		c.output(i)
 	}
 }

@@ -227,7 +227,9 @@ func TestReverseTwiceIsNothing(t *testing.T) {
 		low := rapid.Float64Range(-150, -1).Draw(t, "low")
 		high := rapid.Float64Range(1, 150).Draw(t, "high")
 		// a servo mounted the other way round, driven reversed, stands where the mirror image does
-		require.InDelta(t, ends(v, 0, low, high), -ends(-v, 0, -high, -low), 1e-9)
+		one := output{low: low, high: high, below: -low / 100, above: high / 100}
+		mirrored := output{low: -high, high: -low, below: high / 100, above: -low / 100}
+		require.InDelta(t, one.ends(v), -mirrored.ends(-v), 1e-9)
 	})
 }
 
@@ -383,11 +385,16 @@ outputs: [{id: o, channel: 1, loss: {mode: cut}}]`)
 	require.Equal(t, 60.0, step(p, 0, 60).At(p.Routes[0].P))
 }
 
-func BenchmarkStep(b *testing.B) {
-	p := compileYAML(b, tracked)
+// BenchmarkStoat is a frame of the demo's snow groomer, the sticks moving.
+func BenchmarkStoat(b *testing.B) {
+	doc, err := setup.ReadYAML([]byte(read(b, "../../demo/stoat.yaml")))
+	require.NoError(b, err)
+	p, err := Compile(doc.Setup)
+	require.NoError(b, err)
 	st, hands := p.PowerOn(), p.Rest()
 	b.ReportAllocs()
-	for b.Loop() {
+	for i := 0; b.Loop(); i++ {
+		hands[0], hands[2], hands[3] = float64(i%200-100), float64(i%150-75), float64(i%50)
 		p.Step(st, hands)
 	}
 }

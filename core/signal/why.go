@@ -101,6 +101,9 @@ func (p *Program) WhyJoint(st *State, i int, joint string) (r Reason, ok bool) {
 // WhyDemand explains what comes out of demand i.
 func (p *Program) WhyDemand(st *State, i int) Reason { return why{p, st}.demand(i) }
 
+// WhyControl explains where control i stands.
+func (p *Program) WhyControl(st *State, i int) Reason { return why{p, st}.control(i, p.numbers[i]) }
+
 // WhyTerm explains what the k-th term of output i brings, after gain and bias.
 func (p *Program) WhyTerm(st *State, i, k int) Reason {
 	return why{p, st}.term(&p.Routes[i].Terms[k])

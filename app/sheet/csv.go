@@ -1,0 +1,49 @@
+// Package sheet writes sheets as files.
+package sheet
+
+import (
+	"encoding/csv"
+	"fmt"
+	"io"
+	"strings"
+
+	"axtren/core/sheet"
+)
+
+// CSV writes a sheet as comma-separated values (RFC 4180), one row for each
+// thing to key in.
+func CSV(w io.Writer, sh *sheet.Sheet) error {
+	c := csv.NewWriter(w)
+	c.UseCRLF = true
+	rows := [][]string{{"section", "channel", "what", "value", "us", "note"}, {"Caution", "", sh.Caution, "", "", ""}}
+	if sh.Saves != "" {
+		rows = append(rows, []string{"How this set keeps a change", "", sh.Saves, "", "", ""})
+	}
+	for _, sec := range sh.Sections {
+		for _, it := range sec.Items {
+			channel := ""
+			if it.Channel > 0 {
+				channel = fmt.Sprint(it.Channel)
+			}
+			rows = append(rows, []string{sec.Title, channel, plain(it.What), plain(it.Value), it.US, plain(it.Note)})
+		}
+	}
+	if err := c.WriteAll(rows); err != nil {
+		return fmt.Errorf("writing the sheet: %w", err)
+	}
+	return nil
+}
+
+// plain makes a cell that a spreadsheet takes for what it is: an ASCII minus,
+// and no text that it would run as a formula.
+func plain(s string) string {
+	s = strings.ReplaceAll(s, "−", "-")
+	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) && !isNumber(s) {
+		return "'" + s
+	}
+	return s
+}
+
+func isNumber(s string) bool {
+	return strings.Trim(s, "+-.0123456789") == ""
+}

@@ -1,0 +1,382 @@
+package lines
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+func (b *builder) block(members []int) Block {
+	blk := Block{Title: b.title(members)}
+	shared := b.sharedGains(members)
+	for _, src := range b.sources(members) {
+		blk.Chains = append(blk.Chains, b.chain(src, members, shared))
+	}
+	for k, i := range members {
+		blk.Rows = append(blk.Rows, b.row(i, rowName(members, blk.Title, b.s.OutputLabel(i), k), shared))
+	}
+	if share := b.p.Routes[members[0]].Share; share >= 0 {
+		j := b.shareJoint(share)
+		blk.Share = &j
+	}
+	blk.Note = b.note(members, shared)
+	return blk
+}
+
+// title joins the labels, the common last word once: Port and starboard track.
+func (b *builder) title(members []int) string {
+	title := b.s.OutputLabel(members[0])
+	for _, i := range members[1:] {
+		next := b.s.OutputLabel(i)
+		a, z := strings.LastIndexByte(title, ' '), strings.LastIndexByte(next, ' ')
+		if a > 0 && z > 0 && title[a:] == next[z:] {
+			title = title[:a]
+		}
+		title += " and " + strings.ToLower(next[:1]) + next[1:]
+	}
+	return title
+}
+
+// rowName is what tells a line from the others of its block.
+func rowName(members []int, title, label string, k int) string {
+	if len(members) == 1 {
+		return ""
+	}
+	if cut := strings.LastIndexByte(label, ' '); cut > 0 && strings.HasSuffix(title, label[cut:]) {
+		return label[:cut]
+	}
+	return label
+}
+
+// sources lists what the mixes to the members come from, each once, in order.
+func (b *builder) sources(members []int) []setup.Value {
+	var list []setup.Value
+	seen := map[string]bool{}
+	for _, i := range members {
+		for _, t := range b.p.Routes[i].Terms {
+			if from := b.s.Mixes[t.Mix].From; !seen[from.String()] {
+				seen[from.String()] = true
+				list = append(list, from)
+			}
+		}
+	}
+	return list
+}
+
+// sharedGains finds the sources that every member takes once with one gain, up
+// to its sign: the gain is then one joint of the block. It maps the source to
+// the terms, one a member.
+func (b *builder) sharedGains(members []int) map[string][]int {
+	shared := map[string][]int{}
+	for _, src := range b.sources(members) {
+		var mixes []int
+		for _, i := range members {
+			for _, t := range b.p.Routes[i].Terms {
+				if m := &b.s.Mixes[t.Mix]; m.From == src && plainMix(m) {
+					mixes = append(mixes, t.Mix)
+				}
+			}
+		}
+		if len(mixes) != len(members) {
+			continue
+		}
+		first := b.s.Mixes[mixes[0]].Gain.Pos
+		same := first != 0 && (first != 100 || len(members) > 1)
+		for _, k := range mixes {
+			same = same && math.Abs(b.s.Mixes[k].Gain.Pos) == math.Abs(first)
+		}
+		if same {
+			shared[src.String()] = mixes
+		}
+	}
+	return shared
+}
+
+func plainMix(m *setup.Mix) bool {
+	return m.Shape == "plain" && !m.Gain.Split && m.Bias == 0 && m.When == nil && m.Combine == "add"
+}
+
+// chain is the run of one source up to where the lines part.
+func (b *builder) chain(from setup.Value, members []int, shared map[string][]int) []Joint {
+	joints := b.run(from)
+	mixes, ok := shared[from.String()]
+	if !ok {
+		return joints
+	}
+	m := &b.s.Mixes[mixes[0]]
+	gain := Field{Name: "gain", Label: "gain", Kind: Number, Value: m.Gain.Pos, Usual: 100, Min: -300, Max: 300, Step: 1, Unit: "%"}
+	for _, k := range mixes {
+		gain.Targets = append(gain.Targets, b.target("mixes", k, "gain", b.s.Mixes[k].Gain.Pos/m.Gain.Pos))
+	}
+	term := b.term(members[0], mixes[0])
+	return append(joints, Joint{Key: fmt.Sprintf("term/%s/%d", m.To, mixes[0]), Caption: "gain " + plain(m.Gain.Pos),
+		Value: b.place(term.V), Unit: "%", Editor: &Editor{Title: "Gain of " + b.sourceName(from), Fields: []Field{gain},
+			Note: sharedNote(len(mixes))}})
+}
+
+func sharedNote(n int) string {
+	if n > 1 {
+		return "one figure for all lines of this block"
+	}
+	return ""
+}
+
+func (b *builder) term(output, mix int) *signal.Term {
+	for k := range b.p.Routes[output].Terms {
+		if t := &b.p.Routes[output].Terms[k]; t.Mix == mix {
+			return t
+		}
+	}
+	return nil
+}
+
+// run is the joints of a value reference, from the hand on.
+func (b *builder) run(v setup.Value) []Joint {
+	src, err := b.s.Source(v)
+	if err != nil {
+		return nil
+	}
+	switch src.Kind {
+	case setup.SourceControl:
+		c := b.s.Transmitter.Controls[src.Index]
+		j := Joint{Key: "control/" + string(c.ID), Caption: b.s.ControlLabel(src.Index), Unit: "%", Value: b.place(b.p.NumberSlot(src.Index))}
+		return []Joint{j}
+	case setup.SourceDemand:
+		d := &b.s.Demands[src.Index]
+		return append(b.run(d.From), b.demandJoint(src.Index, d))
+	case setup.SourceAsked:
+		o := &b.s.Outputs[src.Index]
+		return []Joint{{Key: "out/" + string(o.ID) + "/asked", Caption: b.s.OutputLabel(src.Index) + ", asked", Unit: "%",
+			Value: b.place(b.p.Routes[src.Index].Asked)}}
+	}
+	return []Joint{{Key: "always", Caption: "always", Text: v.String(), Value: -1}}
+}
+
+func (b *builder) demandJoint(i int, d *setup.Demand) Joint {
+	caption := strings.Join(b.feel(d), ", ")
+	if caption == "" {
+		caption = "straight feel"
+	}
+	at := func(field string) []Target { return []Target{b.target("demands", i, field, 1)} }
+	e := &Editor{Title: "Feel of " + b.s.DemandLabel(i), Fields: []Field{
+		{Name: "expo", Label: "softened", Kind: Number, Value: d.Expo, Min: -100, Max: 100, Step: 1, Unit: "%", Targets: at("expo")},
+		{Name: "rate", Label: "rate", Kind: Number, Value: d.Rate, Usual: 100, Max: 150, Step: 1, Unit: "%", Targets: at("rate")},
+	}}
+	for k, r := range d.Rates {
+		t := b.target("demands", i, fmt.Sprintf("rates/%d/rate", k), 1)
+		e.Fields = append(e.Fields, Field{Name: fmt.Sprintf("rate%d", k), Label: "rate with " + b.truthName(r.When), Kind: Number, Value: r.Rate,
+			Always: true, Max: 150, Step: 1, Unit: "%", Targets: []Target{t}})
+	}
+	e.Fields = append(e.Fields,
+		Field{Name: "deadband", Label: "dead band", Kind: Number, Value: d.Deadband, Max: 50, Step: 1, Unit: "%", Targets: at("deadband")},
+		Field{Name: "trim", Label: "trim", Kind: Number, Value: d.Trim, Min: -50, Max: 50, Step: 0.5, Unit: "%", Targets: at("trim")})
+	return Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out), Unit: "%", Editor: e}
+}
+
+// truthName says a condition in words: Front switch at road.
+func (b *builder) truthName(t setup.Truth) string {
+	f, err := b.s.Fact(t)
+	if err != nil || f.Kind != setup.FactPosition {
+		return string(t)
+	}
+	at := " at "
+	if f.Not {
+		at = " not at "
+	}
+	return b.s.ControlLabel(f.Index) + at + string(b.s.Transmitter.Controls[f.Index].Switch.Positions[f.Sub])
+}
+
+// target is a field of the i-th element of a list.
+func (b *builder) target(list string, i int, field string, sign float64) Target {
+	base := fmt.Sprintf("/%s/%d", list, i)
+	element := b.doc.Tree.At(setup.PointerParts(base)...)
+	t := Target{Pointer: base + "/" + field, Path: setup.PointerPath(base + "/" + field), IDAt: base + "/id", Sign: sign,
+		Present: element.At(strings.Split(field, "/")...) != nil}
+	if id := element.Get("id"); id != nil {
+		t.ListID = id.Text
+	}
+	return t
+}
+
+// sourceName is a source in one or two words, for a sum.
+func (b *builder) sourceName(v setup.Value) string {
+	src, err := b.s.Source(v)
+	if err != nil {
+		return v.String()
+	}
+	switch src.Kind {
+	case setup.SourceControl:
+		return string(b.s.Transmitter.Controls[src.Index].ID)
+	case setup.SourceDemand:
+		return b.s.DemandLabel(src.Index)
+	case setup.SourceAsked:
+		return b.s.OutputLabel(src.Index)
+	}
+	return v.String()
+}
+
+func (b *builder) row(i int, name string, shared map[string][]int) Row {
+	o, r := &b.s.Outputs[i], &b.p.Routes[i]
+	key := func(joint string) string { return "out/" + string(o.ID) + "/" + joint }
+	row := Row{Line: string(o.ID), Name: name}
+	add := func(j Joint) { row.Joints = append(row.Joints, j) }
+	if j := b.sumJoint(i, shared); j != nil {
+		add(*j)
+	}
+	turned := "straight"
+	if o.Reverse {
+		turned = "turned round"
+	}
+	add(Joint{Key: key(signal.JointTurn), Caption: turned, Value: b.place(r.Turned), Unit: "%", Editor: &Editor{Title: "Direction of " + b.s.OutputLabel(i),
+		Fields: []Field{{Name: "reverse", Label: "turned round", Kind: YesNo, Value: yes(o.Reverse), Targets: []Target{b.target("outputs", i, "reverse", 1)}}}}})
+	add(Joint{Key: key(signal.JointEnds), Caption: stops(o), Value: b.place(r.Target), Unit: "%", Editor: b.endsEditor(i)})
+	if r.P != r.Target {
+		add(Joint{Key: key(signal.JointSlew), Caption: "slowed", Value: b.place(r.P), Unit: "%"})
+	}
+	add(Joint{Key: key(signal.JointPulse), Caption: "pulse", Value: b.place(r.US), Unit: "µs"})
+	add(Joint{Key: key("pin"), Caption: "channel, pin", Value: -1, Text: fmt.Sprintf("%d, %s", o.Channel, b.pinNumbers(i))})
+	if part := b.parts(i); part != "" {
+		add(Joint{Key: key("part"), Caption: "part", Value: -1, Text: part})
+	}
+	return row
+}
+
+func yes(v bool) float64 {
+	if v {
+		return 1
+	}
+	return 0
+}
+
+func (b *builder) pinNumbers(i int) string {
+	var numbers []string
+	for _, pin := range b.p.Routes[i].Pins {
+		numbers = append(numbers, strings.TrimPrefix(b.pinName(pin.PinRef), "pin "))
+	}
+	if numbers == nil {
+		return "none"
+	}
+	return strings.Join(numbers, ", ")
+}
+
+func (b *builder) parts(i int) string {
+	var parts []string
+	for _, pin := range b.p.Routes[i].Pins {
+		if part := b.partsOn(pin.PinRef); part != "" {
+			parts = append(parts, part)
+		}
+	}
+	return strings.Join(parts, " and ")
+}
+
+// sumJoint is where the mixes of one line meet; nil where nothing is added and
+// no gain is to be set.
+func (b *builder) sumJoint(i int, shared map[string][]int) *Joint {
+	r := &b.p.Routes[i]
+	if len(r.Terms) == 0 {
+		return nil
+	}
+	var caption strings.Builder
+	e := &Editor{Title: "What is asked of " + b.s.OutputLabel(i)}
+	for k, t := range r.Terms {
+		m := &b.s.Mixes[t.Mix]
+		caption.WriteString(b.termWords(k, m))
+		if shared[m.From.String()] != nil {
+			continue
+		}
+		e.Fields = append(e.Fields, b.gainFields(t.Mix, m, len(r.Terms) > 1)...)
+	}
+	if len(r.Terms) == 1 && shared[b.s.Mixes[r.Terms[0].Mix].From.String()] != nil {
+		return nil
+	}
+	return &Joint{Key: "out/" + string(b.s.Outputs[i].ID) + "/" + signal.JointShare, Caption: caption.String(), Value: b.place(r.Shared), Unit: "%", Editor: e}
+}
+
+func (b *builder) termWords(k int, m *setup.Mix) string {
+	name := b.sourceName(m.From)
+	sign := " + "
+	if m.Gain.Pos < 0 {
+		sign = " − "
+	}
+	switch {
+	case k == 0 && m.Gain.Pos < 0:
+		return "− " + name
+	case k == 0:
+		return name
+	case m.Combine == "add":
+		return sign + name
+	}
+	return ", " + combineNames[m.Combine] + " " + name
+}
+
+var combineNames = map[string]string{"times": "times", "instead": "or instead", "greatest": "or the greater of", "least": "or the lesser of"}
+
+func (b *builder) gainFields(k int, m *setup.Mix, many bool) []Field {
+	name := fmt.Sprintf("gain%d", k)
+	label := "gain"
+	if many {
+		label = "gain of " + b.sourceName(m.From)
+	}
+	one := func(name, label, field string, v float64, always bool) Field {
+		return Field{Name: name, Label: label, Kind: Number, Value: v, Usual: 100, Always: always, Min: -300, Max: 300, Step: 1, Unit: "%",
+			Targets: []Target{b.target("mixes", k, field, 1)}}
+	}
+	if m.Gain.Split {
+		return []Field{one(name, label+" above 0", "gain/pos", m.Gain.Pos, true), one(name+"neg", label+" below 0", "gain/neg", m.Gain.Neg, true)}
+	}
+	return []Field{one(name, label, "gain", m.Gain.Pos, false)}
+}
+
+func (b *builder) endsEditor(i int) *Editor {
+	o := &b.s.Outputs[i]
+	field := func(name string, v, usual float64) Field {
+		return Field{Name: name, Label: name, Kind: Number, Value: v, Usual: usual, Min: -150, Max: 150, Step: 0.5, Unit: "%",
+			Targets: []Target{b.target("outputs", i, name, 1)}}
+	}
+	return &Editor{Title: "Stops of " + b.s.OutputLabel(i), Rule: string(o.ID), Note: b.onThisSet(i),
+		Fields: []Field{field("low", o.Low, -100), field("centre", o.Centre, 0), field("high", o.High, 100)}}
+}
+
+var ruleWords = map[string]string{"clip": "each is cut alone", "scale": "bring all down together", "keep_turn": "keep the turn"}
+
+func (b *builder) shareJoint(k int) Joint {
+	sh := &b.s.Shares[k]
+	rules := []string{"clip", "scale"}
+	if len(sh.Outputs) == 2 {
+		rules = append(rules, "keep_turn")
+	}
+	f := Field{Name: "rule", Label: "when more than 100 is asked", Kind: OneOf, Text: sh.Rule, Targets: []Target{b.target("shares", k, "rule", 1)}}
+	for _, rule := range rules {
+		f.Choices = append(f.Choices, Choice{rule, ruleWords[rule]})
+	}
+	return Joint{Key: fmt.Sprintf("share/%d", k), Caption: "more than 100 asked?", Value: -1, Text: ruleWords[sh.Rule],
+		Editor: &Editor{Title: "When more than 100 is asked", Fields: []Field{f}}}
+}
+
+// note says how a pair is driven.
+func (b *builder) note(members []int, shared map[string][]int) string {
+	if len(members) < 2 {
+		return ""
+	}
+	sticks := map[string]bool{}
+	for _, src := range b.sources(members) {
+		joints := b.run(src)
+		if id, ok := strings.CutPrefix(joints[0].Key, "control/"); ok {
+			c := b.s.Transmitter.Controls[b.s.Item(setup.ID(id)).Index]
+			sticks[string(c.Stick)] = true
+		}
+	}
+	var parts []string
+	if len(sticks) == 1 && !sticks[""] {
+		parts = append(parts, "one stick for both")
+	}
+	for _, src := range b.sources(members) {
+		if mixes := shared[src.String()]; mixes != nil && b.s.Mixes[mixes[0]].Gain.Pos != 100 {
+			parts = append(parts, b.sourceName(src)+" "+plain(b.s.Mixes[mixes[0]].Gain.Pos))
+		}
+	}
+	return strings.Join(parts, ", ")
+}

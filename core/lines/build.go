@@ -1,0 +1,332 @@
+package lines
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+	"axtren/core/travel"
+)
+
+// Build reads a document and its program as lines.
+func Build(doc *setup.Document, p *signal.Program) *View {
+	b := &builder{doc: doc, s: doc.Setup, p: p, places: map[signal.Slot]int{}}
+	woken := p.PowerOn()
+	p.Step(woken, p.Rest())
+	b.woken = woken
+	b.view = &View{Name: b.s.Name, About: about(b.s)}
+	b.controls()
+	for i := range b.s.Outputs {
+		b.view.Lines = append(b.view.Lines, b.line(i))
+	}
+	for _, members := range b.blocks() {
+		for _, i := range members {
+			b.view.Lines[i].Block = len(b.view.Blocks)
+		}
+		b.view.Blocks = append(b.view.Blocks, b.block(members))
+	}
+	return b.view
+}
+
+type builder struct {
+	doc    *setup.Document
+	s      *setup.Setup
+	p      *signal.Program
+	woken  *signal.State
+	view   *View
+	places map[signal.Slot]int
+}
+
+// place gives the place of a slot in the values; -1 for none.
+func (b *builder) place(slot signal.Slot) int {
+	if slot == signal.None {
+		return -1
+	}
+	at, ok := b.places[slot]
+	if !ok {
+		at = len(b.view.Slots)
+		b.places[slot] = at
+		b.view.Slots = append(b.view.Slots, slot)
+	}
+	return at
+}
+
+func about(s *setup.Setup) string {
+	what := s.Craft.Type
+	if what == "" {
+		what = s.Craft.Kind
+	}
+	if s.Craft.Memory > 0 {
+		return fmt.Sprintf("%s · memory %d", what, s.Craft.Memory)
+	}
+	return what
+}
+
+func (b *builder) controls() {
+	b.view.Controls = []Control{}
+	for i, c := range b.s.Transmitter.Controls {
+		out := Control{ID: string(c.ID), Label: b.s.ControlLabel(i), Kind: c.Kind, Stick: string(c.Stick), Along: c.Along,
+			Plus: c.Plus, Minus: c.Minus, Value: b.place(b.p.ControlSlot(i)), Rest: b.p.Rest()[i]}
+		if c.Axis != nil {
+			out.Spring = c.Axis.Spring
+		} else {
+			for _, pos := range c.Switch.Positions {
+				out.Positions = append(out.Positions, string(pos))
+			}
+			if c.Switch.SpringTo != nil {
+				out.Spring = string(*c.Switch.SpringTo)
+			}
+		}
+		b.view.Controls = append(b.view.Controls, out)
+	}
+}
+
+func (b *builder) line(i int) Line {
+	o, r := &b.s.Outputs[i], &b.p.Routes[i]
+	l := Line{ID: string(o.ID), Label: b.s.OutputLabel(i), Phrase: b.phrase(i), Ends: b.ends(i), P: b.place(r.P), Pulse: b.place(r.US),
+		Controls: b.answers(i), Unplayed: b.unplayed(i)}
+	l.Rule = Rule{From: -120, To: 120, Low: o.Low, Centre: o.Centre, High: o.High, Wakes: b.woken.At(r.P)}
+	if o.Low < -120 || o.High > 120 {
+		l.Rule.From, l.Rule.To = -150, 150
+	}
+	if o.Loss != nil && o.Loss.Value != nil {
+		l.Rule.Loss = o.Loss.Value
+	}
+	for _, at := range []float64{-100, -50, 0, 50, 100} {
+		l.Rule.Marks = append(l.Rule.Marks, Mark{at, b.p.PulseOf(at)})
+	}
+	return l
+}
+
+// answers lists the controls that output i depends on, in document order.
+func (b *builder) answers(i int) []string {
+	seen := map[string]bool{}
+	b.follow(i, seen, map[int]bool{})
+	ids := []string{}
+	for _, c := range b.s.Transmitter.Controls {
+		if seen[string(c.ID)] {
+			ids = append(ids, string(c.ID))
+		}
+	}
+	return ids
+}
+
+func (b *builder) follow(output int, seen map[string]bool, visited map[int]bool) {
+	if visited[output] {
+		return
+	}
+	visited[output] = true
+	for _, m := range b.s.Mixes {
+		if m.To != b.s.Outputs[output].ID {
+			continue
+		}
+		b.followValue(m.From, seen, visited)
+		if m.When != nil {
+			b.followTruth(*m.When, seen)
+		}
+	}
+	if share := b.p.Routes[output].Share; share >= 0 {
+		for _, id := range b.s.Shares[share].Outputs {
+			b.follow(b.s.Item(id).Index, seen, visited)
+		}
+	}
+}
+
+func (b *builder) followValue(v setup.Value, seen map[string]bool, visited map[int]bool) {
+	src, err := b.s.Source(v)
+	if err != nil {
+		return
+	}
+	switch src.Kind {
+	case setup.SourceControl:
+		seen[string(b.s.Transmitter.Controls[src.Index].ID)] = true
+	case setup.SourceAsked:
+		b.follow(src.Index, seen, visited)
+	case setup.SourceDemand:
+		d := &b.s.Demands[src.Index]
+		b.followValue(d.From, seen, visited)
+		for _, r := range d.Rates {
+			b.followTruth(r.When, seen)
+		}
+	}
+}
+
+func (b *builder) followTruth(t setup.Truth, seen map[string]bool) {
+	if f, err := b.s.Fact(t); err == nil && f.Kind == setup.FactPosition {
+		seen[string(b.s.Transmitter.Controls[f.Index].ID)] = true
+	}
+}
+
+// phrase is the run of output i in one phrase.
+func (b *builder) phrase(i int) string {
+	o := &b.s.Outputs[i]
+	var hands, parts []string
+	for _, t := range b.p.Routes[i].Terms {
+		m := &b.s.Mixes[t.Mix]
+		if hand := b.hand(m.From); !slices.Contains(hands, hand) {
+			hands = append(hands, hand)
+		}
+		if d := b.demandOf(m.From); d != nil && len(b.p.Routes[i].Terms) == 1 {
+			parts = append(parts, b.feel(d)...)
+		}
+		if g := m.Gain.Pos; len(b.p.Routes[i].Terms) == 1 && g != 100 {
+			parts = append(parts, "gain "+signal.SignedShort(g))
+		}
+	}
+	if o.Reverse {
+		parts = append(parts, "turned round")
+	}
+	parts = append(parts, stops(o))
+	if o.Slew.Up > 0 && o.Slew.Up == o.Slew.Down {
+		parts = append(parts, plain(o.Slew.Up)+" s end to end")
+	}
+	switch {
+	case len(b.p.Routes[i].Terms) == 0 && b.p.Routes[i].Partial:
+		hands = []string{"not played yet"}
+	case len(hands) == 0:
+		hands = []string{"nothing drives it"}
+	}
+	return strings.Join(hands, " and ") + " → " + strings.Join(parts, ", ")
+}
+
+func stops(o *setup.Output) string {
+	return "stops " + signal.SignedShort(o.Low) + " … " + signal.SignedShort(o.High)
+}
+
+// plain is a figure without sign and needless decimals.
+func plain(v float64) string { return strings.TrimPrefix(signal.SignedShort(v), "+") }
+
+// hand names what a mix comes from, as far back as the hand.
+func (b *builder) hand(v setup.Value) string {
+	src, err := b.s.Source(v)
+	if err != nil {
+		return v.String()
+	}
+	switch src.Kind {
+	case setup.SourceControl:
+		return b.s.ControlLabel(src.Index)
+	case setup.SourceDemand:
+		return b.hand(b.s.Demands[src.Index].From)
+	case setup.SourceAsked:
+		return "as " + b.s.OutputLabel(src.Index) + " is asked"
+	}
+	return "always " + v.String()
+}
+
+func (b *builder) demandOf(v setup.Value) *setup.Demand {
+	if src, err := b.s.Source(v); err == nil && src.Kind == setup.SourceDemand {
+		return &b.s.Demands[src.Index]
+	}
+	return nil
+}
+
+func (b *builder) feel(d *setup.Demand) []string {
+	var parts []string
+	if d.Expo != 0 {
+		parts = append(parts, signal.SoftWord(d.Expo))
+	}
+	if d.Rate != 100 || d.Rates != nil {
+		parts = append(parts, "rate "+plain(d.Rate))
+	}
+	if d.Curve != nil {
+		parts = append(parts, fmt.Sprintf("curve of %d points", len(d.Curve)))
+	}
+	return parts
+}
+
+// ends names the pin and the part at the end of the line.
+func (b *builder) ends(i int) string {
+	pins := b.p.Routes[i].Pins
+	if len(pins) == 0 {
+		return "on no pin"
+	}
+	var texts []string
+	for _, pin := range pins {
+		text := b.pinName(pin.PinRef)
+		if part := b.partsOn(pin.PinRef); part != "" {
+			text += " · " + part
+		}
+		texts = append(texts, text)
+	}
+	return strings.Join(texts, "; ")
+}
+
+func (b *builder) pinName(ref setup.PinRef) string {
+	rx := &b.s.Receivers[ref.Receiver]
+	if len(b.s.Receivers) == 1 {
+		return fmt.Sprintf("pin %d", rx.Pins[ref.Pin].Pin)
+	}
+	return fmt.Sprintf("pin %s.%d", rx.ID, rx.Pins[ref.Pin].Pin)
+}
+
+func (b *builder) partsOn(ref setup.PinRef) string {
+	pin := &b.s.Receivers[ref.Receiver].Pins[ref.Pin]
+	var parts []string
+	for i, d := range b.s.Devices {
+		if b.s.Pin(d.On) == pin {
+			parts = append(parts, b.s.DeviceLabel(i))
+		}
+	}
+	return strings.Join(parts, " and ")
+}
+
+// unplayed lists what of output i the engine leaves out.
+func (b *builder) unplayed(i int) []string {
+	texts := []string{}
+	for _, u := range b.p.Unplayed() {
+		var at int
+		if n, _ := fmt.Sscanf(u.Path, "mixes[%d]", &at); n == 1 && u.Why != "" && b.s.Mixes[at].To == b.s.Outputs[i].ID {
+			texts = append(texts, u.What+" is left out: "+u.Why)
+		}
+	}
+	return texts
+}
+
+// blocks groups the outputs: those of one share, and those fed by the same two
+// or more sources.
+func (b *builder) blocks() [][]int {
+	var blocks [][]int
+	at := map[string]int{}
+	for i := range b.s.Outputs {
+		key := b.blockKey(i)
+		if k, ok := at[key]; ok {
+			blocks[k] = append(blocks[k], i)
+			continue
+		}
+		at[key] = len(blocks)
+		blocks = append(blocks, []int{i})
+	}
+	return blocks
+}
+
+func (b *builder) blockKey(i int) string {
+	if share := b.p.Routes[i].Share; share >= 0 {
+		return fmt.Sprintf("share %d", share)
+	}
+	var sources []string
+	for _, t := range b.p.Routes[i].Terms {
+		sources = append(sources, b.s.Mixes[t.Mix].From.String())
+	}
+	slices.Sort(sources)
+	if sources = slices.Compact(sources); len(sources) > 1 {
+		return strings.Join(sources, " ")
+	}
+	return fmt.Sprintf("alone %d", i)
+}
+
+// onThisSet says how the ends of output i are keyed in.
+func (b *builder) onThisSet(i int) string {
+	ends := travel.KeyedEnds(b.s, i)
+	return fmt.Sprintf("on this set: %s %s, %s %s", ends[0].Side, plain(ends[0].Typed), lastWord(ends[1].Side), plain(ends[1].Typed))
+}
+
+func lastWord(side string) string {
+	for _, noun := range []string{"stick ", "control ", "servo "} {
+		if rest, ok := strings.CutPrefix(side, noun); ok && len(rest) > 1 {
+			return rest
+		}
+	}
+	return side
+}

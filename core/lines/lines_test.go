@@ -1,0 +1,146 @@
+package lines
+
+import (
+	"encoding/json"
+	"os"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+func stoat(t *testing.T) (*setup.Document, *signal.Program) {
+	text, err := os.ReadFile("../../demo/stoat.yaml")
+	require.NoError(t, err)
+	doc, err := setup.ReadYAML(text)
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	return doc, p
+}
+
+func TestStoatReadsAsLines(t *testing.T) {
+	doc, p := stoat(t)
+	v := Build(doc, p)
+	require.Equal(t, "snow groomer · memory 3", v.About)
+	require.Len(t, v.Lines, 10)
+	port, pump := v.Lines[0], v.Lines[4]
+	require.Equal(t, "Right stick, forward and Right stick, right → stops −96 … +94", port.Phrase)
+	require.Equal(t, "pin 1 · port controller", port.Ends)
+	require.Equal(t, []string{"drive", "turn", "ground"}, port.Controls)
+	require.Equal(t, []string{"blade_up", "blade_side"}, pump.Controls, "through what its valves are asked")
+	require.Equal(t, -100.0, pump.Rule.Wakes)
+
+	pair := v.Blocks[port.Block]
+	require.Equal(t, v.Lines[1].Block, port.Block, "the pair is one block")
+	require.Equal(t, "Port and starboard track", pair.Title)
+	require.Equal(t, "one stick for both, turn 80", pair.Note)
+	require.Equal(t, []string{"Right stick, forward", "softened 20, rate 100", "gain 100"}, captions(pair.Chains[0]))
+	require.Equal(t, []string{"Right stick, right", "gain 80"}, captions(pair.Chains[1]))
+	require.Equal(t, []string{"drive + turn", "straight", "stops −96 … +94", "pulse", "channel, pin", "part"}, captions(pair.Rows[0].Joints))
+	require.Equal(t, []string{"drive − turn", "turned round", "stops −96 … +94", "pulse", "channel, pin", "part"}, captions(pair.Rows[1].Joints))
+	require.Equal(t, "on this set: stick forward 96, back 94", pair.Rows[1].Joints[2].Editor.Note)
+	gain := pair.Chains[1][1].Editor.Fields[0]
+	require.Equal(t, []float64{1, -1}, []float64{gain.Targets[0].Sign, gain.Targets[1].Sign})
+	require.Equal(t, "/mixes/3/gain", gain.Targets[1].Pointer)
+}
+
+func captions(joints []Joint) []string {
+	var texts []string
+	for _, j := range joints {
+		texts = append(texts, j.Caption)
+	}
+	return texts
+}
+
+// TestEveryJointExplainsItsValue: the figure at a joint and the root of its
+// arithmetic are one and the same number.
+func TestEveryJointExplainsItsValue(t *testing.T) {
+	doc, p := stoat(t)
+	v := Build(doc, p)
+	st := p.PowerOn()
+	p.Step(st, p.Rest())
+	hands := p.Rest()
+	for i := range hands {
+		if p.Setup().Transmitter.Controls[i].Axis != nil {
+			hands[i] = float64(90 - 10*i)
+		}
+	}
+	p.Step(st, hands)
+	checked := 0
+	for _, b := range v.Blocks {
+		var joints []Joint
+		for _, chain := range b.Chains {
+			joints = append(joints, chain...)
+		}
+		for _, row := range b.Rows {
+			joints = append(joints, row.Joints...)
+		}
+		for _, j := range joints {
+			if j.Value < 0 {
+				continue
+			}
+			r, ok := Explain(p, st, j.Key)
+			require.True(t, ok, j.Key)
+			require.Equal(t, st.At(v.Slots[j.Value]), r.Value, j.Key)
+			checked++
+		}
+	}
+	require.Greater(t, checked, 40)
+	_, ok := Explain(p, st, "out/nobody/ends")
+	require.False(t, ok)
+}
+
+// TestEveryFieldLeadsToItsPlace: what an editor sets is what it shows.
+func TestEveryFieldLeadsToItsPlace(t *testing.T) {
+	doc, p := stoat(t)
+	fields := 0
+	for _, b := range Build(doc, p).Blocks {
+		var joints []Joint
+		for _, chain := range b.Chains {
+			joints = append(joints, chain...)
+		}
+		for _, row := range b.Rows {
+			joints = append(joints, row.Joints...)
+		}
+		for _, j := range joints {
+			if j.Editor == nil {
+				continue
+			}
+			for _, f := range j.Editor.Fields {
+				for _, target := range f.Targets {
+					n := doc.Tree.At(setup.PointerParts(target.Pointer)...)
+					require.Equal(t, n != nil, target.Present, target.Pointer)
+					require.Equal(t, target.ListID, doc.Tree.At(setup.PointerParts(target.IDAt)...).Text)
+					if n != nil && f.Kind == Number {
+						require.Equal(t, f.Value*target.Sign, n.Float(), target.Pointer)
+					}
+					fields++
+				}
+			}
+		}
+	}
+	require.Greater(t, fields, 30)
+	_, err := json.Marshal(Build(doc, p))
+	require.NoError(t, err)
+}
+
+func TestUnplayedPartsAreSaidInTheirLine(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: b, kind: switch, positions: [up, down]}]}
+logic: [{id: lit, block: toggle, in: b.down}]
+mixes: [{to: o, from: lit}]
+outputs: [{id: o, channel: 1}, {id: idle, channel: 2}]`))
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	v := Build(doc, p)
+	require.Equal(t, []string{"the mix of lit to o is left out: lit is not played yet"}, v.Lines[0].Unplayed)
+	require.Contains(t, v.Lines[0].Phrase, "not played yet")
+	require.Contains(t, v.Lines[1].Phrase, "nothing drives it")
+	require.Equal(t, "on no pin", v.Lines[1].Ends)
+}

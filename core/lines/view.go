@@ -1,0 +1,141 @@
+// Package lines reads a setup as lines: one output each, from the hand to the
+// moving part. It says what stands at every joint, in words, where the joint's
+// value is found in the running state, and which fields of the document an
+// editor at that joint sets.
+//
+// A screen draws a View and nothing else; it computes nothing of the job.
+package lines
+
+import "axtren/core/signal"
+
+// View is a whole model as lines.
+type View struct {
+	Name     string        `json:"name"`
+	About    string        `json:"about"` // snow groomer · memory 3
+	Controls []Control     `json:"controls"`
+	Lines    []Line        `json:"lines"`
+	Blocks   []Block       `json:"blocks"`
+	Slots    []signal.Slot `json:"-"` // of each value that a joint names
+}
+
+// Control is one control of the deck.
+type Control struct {
+	ID        string   `json:"id"`
+	Label     string   `json:"label"`
+	Kind      string   `json:"kind"`            // axis or switch
+	Spring    string   `json:"spring"`          // axis: centre, low, none; switch: the position it springs to, or empty
+	Stick     string   `json:"stick,omitempty"` // two axes of one stick share a pad
+	Along     string   `json:"along,omitempty"` // x or y
+	Plus      string   `json:"plus,omitempty"`
+	Minus     string   `json:"minus,omitempty"`
+	Positions []string `json:"positions,omitempty"`
+	Rest      float64  `json:"rest"`  // percent, or the position from 0
+	Value     int      `json:"value"` // place of its number, percent, in the values
+}
+
+// Line is one row of the register.
+type Line struct {
+	ID       string   `json:"id"`
+	Label    string   `json:"label"`
+	Block    int      `json:"block"`    // the block that opens for it
+	Phrase   string   `json:"phrase"`   // the run in one phrase
+	Controls []string `json:"controls"` // the controls that it answers
+	Ends     string   `json:"ends"`     // pin 3 · lift valve servo
+	P        int      `json:"p"`        // place of its position, percent, in the values
+	Pulse    int      `json:"pulse"`    // place of its pulse, us
+	Rule     Rule     `json:"rule"`
+	Unplayed []string `json:"unplayed"` // what of this line is not played yet
+}
+
+// Rule is the travel rule of a line: all in percent.
+type Rule struct {
+	From   float64  `json:"from"` // ends of the ruler
+	To     float64  `json:"to"`
+	Low    float64  `json:"low"`
+	Centre float64  `json:"centre"`
+	High   float64  `json:"high"`
+	Wakes  float64  `json:"wakes"`          // where it stands after power-on with all at rest
+	Loss   *float64 `json:"loss,omitempty"` // where it is to go when the signal is lost
+	Marks  []Mark   `json:"marks"`
+}
+
+// Mark is a figure on the rule.
+type Mark struct {
+	At float64 `json:"at"` // percent
+	US float64 `json:"us"`
+}
+
+// Block is what opens for a line: the line, or lines that share joints.
+type Block struct {
+	Title  string    `json:"title"`
+	Note   string    `json:"note"` // one stick for both, turn 80
+	Chains [][]Joint `json:"chains"`
+	Share  *Joint    `json:"share,omitempty"`
+	Rows   []Row     `json:"rows"`
+}
+
+// Row is the part of a block that belongs to one line.
+type Row struct {
+	Line   string  `json:"line"`
+	Name   string  `json:"name"` // Port
+	Joints []Joint `json:"joints"`
+}
+
+// Joint is one place of the run. Its value is Values[Value], or Text.
+type Joint struct {
+	Key     string  `json:"key"`     // out/port_track/ends; Explain takes it
+	Caption string  `json:"caption"` // stops −96 … +94
+	Value   int     `json:"value"`   // -1: none
+	Unit    string  `json:"unit"`    // %, µs or empty
+	Text    string  `json:"text"`
+	Editor  *Editor `json:"editor,omitempty"`
+}
+
+// Editor is what can be changed at a joint.
+type Editor struct {
+	Title  string  `json:"title"`
+	Note   string  `json:"note"` // on this set: stick forward 96, back 94
+	Rule   string  `json:"rule"` // the line whose travel rule belongs here, empty for none
+	Fields []Field `json:"fields"`
+}
+
+// Field is one value that can be changed. Number: Value, Min, Max, Step;
+// YesNo: Value 0 or 1; Choice: Text, Choices.
+type Field struct {
+	Name    string   `json:"name"` // low, centre, high, gain ... unique in its editor
+	Label   string   `json:"label"`
+	Kind    string   `json:"kind"` // number, yes_no, choice
+	Value   float64  `json:"value"`
+	Text    string   `json:"text"`
+	Usual   float64  `json:"usual"`  // what it is where the document says nothing
+	Always  bool     `json:"always"` // has no usual value: the document must say it
+	Min     float64  `json:"min"`
+	Max     float64  `json:"max"`
+	Step    float64  `json:"step"`
+	Unit    string   `json:"unit"`
+	Choices []Choice `json:"choices,omitempty"`
+	Targets []Target `json:"targets"`
+}
+
+// Choice is one choice of a field.
+type Choice struct {
+	Value string `json:"value"`
+	Label string `json:"label"`
+}
+
+// Target is a place of the document that a field sets, to its value times Sign.
+type Target struct {
+	Pointer string  `json:"pointer"` // JSON Pointer of the field
+	Path    string  `json:"path"`    // the same as a problem names it
+	ListID  string  `json:"list_id"` // id of the list element that holds it, to be tested before
+	IDAt    string  `json:"id_at"`   // JSON Pointer of that id
+	Present bool    `json:"present"` // the document says it; else its default holds
+	Sign    float64 `json:"sign"`
+}
+
+// The kinds of field.
+const (
+	Number = "number"
+	YesNo  = "yes_no"
+	OneOf  = "choice"
+)

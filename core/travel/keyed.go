@@ -1,0 +1,91 @@
+// Package travel is about ends and centres: where a servo may go, and what a
+// person keys into the set to make it go there.
+package travel
+
+import (
+	"math"
+
+	"axtren/core/setup"
+)
+
+// KeyedEnd is one end of an output as a set counts it.
+type KeyedEnd struct {
+	Side     string  // stick forward; servo high side
+	Typed    float64 // percent as the set counts it; below 0 the end lies beyond the place it is counted from
+	Position float64 // where the servo stands there, percent
+}
+
+// KeyedEnds gives the two ends of output i on the sides, and from the place,
+// that this person's set counts them: docs/format.md, section 10. Where the set
+// says nothing an end belongs to the side of the servo and is counted from 0.
+// The end of the + side comes first.
+func KeyedEnds(s *setup.Setup, i int) [2]KeyedEnd {
+	o := &s.Outputs[i]
+	can := s.Transmitter.Can
+	if can == nil {
+		can = &setup.Can{}
+	}
+	from := 0.0
+	if can.EndpointFrom == "centre" {
+		from = o.Centre
+	}
+	high := KeyedEnd{"servo high side", o.High - from, o.High}
+	low := KeyedEnd{"servo low side", from - o.Low, o.Low}
+	if can.EndpointFollows != "stick" {
+		return [2]KeyedEnd{high, low}
+	}
+	if o.Reverse {
+		high, low = low, high
+	}
+	high.Side, low.Side = StickWays(s, i)
+	return [2]KeyedEnd{high, low}
+}
+
+// FollowsStick tells whether the set counts an end on the side of the stick,
+// and whether it says so at all.
+func FollowsStick(s *setup.Setup) (stick, known bool) {
+	can := s.Transmitter.Can
+	return can != nil && can.EndpointFollows == "stick", can != nil && can.EndpointFollows != ""
+}
+
+// StickWays says in words which way the hand goes for more than 0 asked of
+// output i, and which way for less: those of the control in its first mix.
+func StickWays(s *setup.Setup, i int) (plus, minus string) {
+	plus, minus = "stick +", "stick −"
+	for _, m := range s.Mixes {
+		if m.To != s.Outputs[i].ID {
+			continue
+		}
+		c := controlBehind(s, m.From)
+		if c == nil || c.Plus == "" || c.Minus == "" || m.Gain.Pos == 0 {
+			return plus, minus
+		}
+		noun := "stick "
+		if c.Stick == "" {
+			noun = "control "
+		}
+		plus, minus = noun+c.Plus, noun+c.Minus
+		if math.Signbit(m.Gain.Pos) {
+			return minus, plus
+		}
+		return plus, minus
+	}
+	return plus, minus
+}
+
+// controlBehind follows demands back to the control; nil where there is none.
+func controlBehind(s *setup.Setup, v setup.Value) *setup.Control {
+	for range len(s.Demands) + 1 {
+		src, err := s.Source(v)
+		switch {
+		case err != nil:
+			return nil
+		case src.Kind == setup.SourceControl:
+			return &s.Transmitter.Controls[src.Index]
+		case src.Kind != setup.SourceDemand:
+			return nil
+		}
+		v = s.Demands[src.Index].From
+	}
+	return nil
+}
