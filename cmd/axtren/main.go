@@ -29,7 +29,7 @@ func run() int {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(simulateCommand(), whyCommand(), schemaCommand())
+	root.AddCommand(demoCommand(), simulateCommand(), whyCommand(), schemaCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if !errors.Is(err, context.Canceled) {
 			fmt.Fprintln(os.Stderr, "axtren: "+err.Error())

@@ -16,7 +16,7 @@ func Build(doc *setup.Document, p *signal.Program) *View {
 	woken := p.PowerOn()
 	p.Step(woken, p.Rest())
 	b.woken = woken
-	b.view = &View{Name: b.s.Name, About: about(b.s)}
+	b.view = &View{Name: b.s.Name, About: About(b.s)}
 	b.controls()
 	for i := range b.s.Outputs {
 		b.view.Lines = append(b.view.Lines, b.line(i))
@@ -53,7 +53,8 @@ func (b *builder) place(slot signal.Slot) int {
 	return at
 }
 
-func about(s *setup.Setup) string {
+// About says in a few words what the model is: snow groomer · memory 3.
+func About(s *setup.Setup) string {
 	what := s.Craft.Type
 	if what == "" {
 		what = s.Craft.Kind

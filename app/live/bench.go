@@ -1,0 +1,346 @@
+package live
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"log/slog"
+	"math"
+	"time"
+
+	"github.com/coder/websocket"
+	"github.com/coder/websocket/wsjson"
+
+	"axtren/app/edit"
+	"axtren/app/store"
+	"axtren/app/web/contract"
+	"axtren/core/lines"
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// helloWithin is how long a page may take to say hello, writeWithin how long a
+// message may take to be written; after that the connection is given up.
+const (
+	helloWithin = 10 * time.Second
+	writeWithin = 10 * time.Second
+)
+
+// bench is one engine, one pair of hands and one connection. All but the box is
+// touched by run alone.
+type bench struct {
+	conn *websocket.Conn
+	box  *inbox
+
+	head    *store.Head     // the newest revision
+	kept    *signal.Program // of head
+	program *signal.Program // that runs: kept, or a trial on top of it
+	doc     *setup.Document // of program
+	trying  *contract.ToBench
+	state   *signal.State
+	hands   map[string]any // where the hands are, by control; outlives an edit
+	now     signal.Hands
+
+	view     *lines.View
+	watch    string
+	values   []float64 // as last sent
+	n        int64     // newest movement stepped
+	sentN    int64
+	viewSent bool
+	whySent  bool
+	refused  *contract.FromBench
+}
+
+// listen reads the page's messages until it goes.
+func (b *bench) listen(ctx context.Context) {
+	for {
+		var msg contract.ToBench
+		err := wsjson.Read(ctx, b.conn, &msg)
+		var syntax *json.SyntaxError
+		var shape *json.UnmarshalTypeError
+		switch {
+		case errors.As(err, &syntax), errors.As(err, &shape):
+			b.conn.Close(websocket.StatusUnsupportedData, "this is no message of the contract")
+			return
+		case err != nil:
+			return
+		}
+		b.box.putMessage(&msg)
+	}
+}
+
+// run steps the engine at the model's frame until ctx ends or the page no
+// longer reads.
+func (b *bench) run(ctx context.Context, head *store.Head) {
+	if !b.awaitHello(ctx, head) {
+		return
+	}
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	out := make(chan []byte, 1)
+	go b.write(ctx, cancel, out)
+	frame := b.frameTime()
+	ticker := time.NewTicker(frame)
+	defer ticker.Stop()
+	for {
+		b.frame(b.box.take())
+		b.send(out)
+		if now := b.frameTime(); now != frame {
+			frame = now
+			ticker.Reset(frame)
+		}
+		select {
+		case <-ticker.C:
+		case <-ctx.Done():
+			return
+		}
+	}
+}
+
+func (b *bench) frameTime() time.Duration {
+	return time.Duration(b.program.Setup().Transmitter.FrameMS) * time.Millisecond
+}
+
+// awaitHello waits for the page's hello and powers on with its hands.
+func (b *bench) awaitHello(ctx context.Context, head *store.Head) bool {
+	timeout := time.NewTimer(helloWithin)
+	defer timeout.Stop()
+	b.hands = map[string]any{}
+	for {
+		m := b.box.take()
+		if m.head != nil {
+			head = m.head
+		}
+		b.move(m)
+		if m.watch != nil {
+			b.watch = *m.watch
+		}
+		if m.hello {
+			break
+		}
+		select {
+		case <-b.box.came:
+		case <-timeout.C:
+			b.conn.Close(websocket.StatusPolicyViolation, "no hello")
+			return false
+		case <-ctx.Done():
+			return false
+		}
+	}
+	program, err := edit.Playable(head.Doc)
+	if err != nil {
+		slog.Error("a stored model cannot be played", "model", head.ModelID, "error", err)
+		b.conn.Close(websocket.StatusInternalError, "the model cannot be played")
+		return false
+	}
+	b.head, b.kept = head, program
+	b.play(head.Doc, program)
+	return true
+}
+
+// move notes where the hands went.
+func (b *bench) move(m mail) {
+	for control, v := range m.set {
+		if len(b.hands) < 1000 {
+			b.hands[control] = v
+		}
+	}
+	b.n = m.n
+}
+
+// play puts a program on the bench: the first with a power-on, every later one
+// with the state carried over.
+func (b *bench) play(doc *setup.Document, p *signal.Program) {
+	old, was := b.program, b.state
+	b.program, b.doc = p, doc
+	b.placeHands()
+	if old == nil {
+		b.state = p.PowerOn()
+	} else {
+		b.state = p.Carry(old, was, b.now)
+	}
+	b.view = lines.Build(doc, p)
+	b.values = nil
+	b.viewSent, b.whySent = false, false
+}
+
+// placeHands turns the hands into numbers for the running program. A control
+// that the page never moved, or moved to where it cannot go, is at rest.
+func (b *bench) placeHands() {
+	b.now = b.program.Rest()
+	s := b.program.Setup()
+	for i, c := range s.Transmitter.Controls {
+		switch v := b.hands[string(c.ID)].(type) {
+		case float64:
+			if c.Axis != nil && v >= -100 && v <= 100 {
+				b.now[i] = v
+			}
+		case string:
+			if at, err := signal.HandValue(s, i, v); err == nil && c.Switch != nil {
+				b.now[i] = at
+			}
+		}
+	}
+}
+
+// frame takes what arrived and steps once.
+func (b *bench) frame(m mail) {
+	if m.set != nil {
+		b.move(m)
+		b.placeHands()
+	}
+	b.n = m.n
+	if m.head != nil && m.head.Number > b.head.Number {
+		b.adopt(m.head)
+	}
+	if m.try != nil {
+		b.try(m.try)
+	}
+	if m.watch != nil {
+		b.watch, b.whySent = *m.watch, false
+	}
+	b.program.Step(b.state, b.now)
+}
+
+// adopt takes a new revision. A trial that runs goes on on top of it: only the
+// page that makes it ends it.
+func (b *bench) adopt(head *store.Head) {
+	program, err := edit.Playable(head.Doc)
+	if err != nil {
+		slog.Error("a stored model cannot be played", "model", head.ModelID, "error", err)
+		return
+	}
+	b.head, b.kept = head, program
+	if b.trying != nil {
+		b.try(b.trying)
+		return
+	}
+	b.play(head.Doc, program)
+}
+
+// try plays a patch on top of the newest revision without keeping it; a drop
+// goes back to the revision.
+func (b *bench) try(msg *contract.ToBench) {
+	if msg.T == contract.Drop {
+		b.trying = nil
+		b.play(b.head.Doc, b.kept)
+		return
+	}
+	if msg.Patch == nil || msg.Id == nil {
+		return
+	}
+	r, err := edit.Apply(b.head.Doc, *msg.Patch)
+	if err != nil {
+		b.refuse(*msg.Id, err)
+		return
+	}
+	b.trying = msg
+	b.play(r.Doc, r.Program)
+}
+
+func (b *bench) refuse(id int64, err error) {
+	p := contract.Problem{Type: "about:blank", Title: "The change does not fit", Status: 422}
+	var faults setup.Problems
+	if errors.As(err, &faults) {
+		list := []contract.Fault(faults)
+		p.Errors = &list
+	}
+	b.refused = &contract.FromBench{T: contract.Refused, Id: &id, Problem: &p}
+}
+
+// send hands over what the page does not know yet, one message after the other
+// as far as the writer takes them. What is left comes with the next frame: all
+// of it is made from the state, so nothing piles up and nothing is lost.
+func (b *bench) send(out chan<- []byte) {
+	for {
+		msg, sent := b.next()
+		if msg == nil {
+			return
+		}
+		text, err := json.Marshal(msg)
+		if err != nil {
+			slog.Error("a message cannot be written", "error", err)
+			return
+		}
+		select {
+		case out <- text:
+			sent()
+		default:
+			return
+		}
+	}
+}
+
+// next makes the next message, nil for none; sent notes that it went out.
+func (b *bench) next() (msg *contract.FromBench, sent func()) {
+	switch {
+	case !b.viewSent:
+		values := b.read()
+		model, frameMS, trying := ModelOf(b.head, b.kept), b.program.Setup().Transmitter.FrameMS, int64(0)
+		if b.trying != nil {
+			trying = *b.trying.Id
+		}
+		n := b.n
+		return &contract.FromBench{T: contract.Bench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: b.view, Values: &values, N: &n},
+			func() { b.viewSent, b.values, b.sentN = true, values, n }
+	case b.refused != nil:
+		return b.refused, func() { b.refused = nil }
+	}
+	if msg, sent := b.changes(); msg != nil {
+		return msg, sent
+	}
+	if b.watch != "" && !b.whySent {
+		reason, ok := lines.Explain(b.program, b.state, b.watch)
+		joint := b.watch
+		msg := &contract.FromBench{T: contract.Why, Joint: &joint}
+		if ok {
+			msg.Reason = &reason
+		}
+		return msg, func() { b.whySent = true }
+	}
+	return nil, nil
+}
+
+// read gives every value of the view, rounded to what a page can show.
+func (b *bench) read() []float64 {
+	values := make([]float64, len(b.view.Slots))
+	for i, slot := range b.view.Slots {
+		values[i] = math.Round(b.state.At(slot)*1e4) / 1e4
+	}
+	return values
+}
+
+// changes makes a frame message of what differs from what was sent.
+func (b *bench) changes() (*contract.FromBench, func()) {
+	values := b.read()
+	at, v := []int{}, []float64{}
+	for i := range values {
+		if values[i] != b.values[i] {
+			at, v = append(at, i), append(v, values[i])
+		}
+	}
+	if len(at) == 0 && b.n == b.sentN {
+		return nil, nil
+	}
+	n, k := b.n, b.state.Frame-1
+	return &contract.FromBench{T: contract.Frame, N: &n, K: &k, At: &at, V: &v},
+		func() { b.values, b.sentN, b.whySent = values, n, b.whySent && len(at) == 0 }
+}
+
+// write writes messages until ctx ends; a page that does not read ends it.
+func (b *bench) write(ctx context.Context, cancel func(), out <-chan []byte) {
+	defer cancel()
+	for {
+		select {
+		case text := <-out:
+			writing, done := context.WithTimeout(ctx, writeWithin)
+			err := b.conn.Write(writing, websocket.MessageText, text)
+			done()
+			if err != nil {
+				return
+			}
+		case <-ctx.Done():
+			return
+		}
+	}
+}

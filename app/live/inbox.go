@@ -1,0 +1,84 @@
+package live
+
+import (
+	"sync"
+
+	"axtren/app/store"
+	"axtren/app/web/contract"
+)
+
+// inbox holds what has arrived since the last frame. It is bounded however fast
+// a page sends: of two movements of one control the later counts, of two trials
+// the later, of two heads the later.
+type inbox struct {
+	mu   sync.Mutex
+	mail mail
+	came chan struct{} // has room for one: something is in the box
+}
+
+// mail is what one frame takes out of the box.
+type mail struct {
+	hello bool
+	n     int64          // newest movement
+	set   map[string]any // by control: percent, or the name of a position
+	try   *contract.ToBench
+	watch *string
+	head  *store.Head
+}
+
+func newInbox() *inbox { return &inbox{came: make(chan struct{}, 1)} }
+
+func (b *inbox) put(change func(*mail)) {
+	b.mu.Lock()
+	change(&b.mail)
+	b.mu.Unlock()
+	select {
+	case b.came <- struct{}{}:
+	default:
+	}
+}
+
+func (b *inbox) putHead(head *store.Head) {
+	b.put(func(m *mail) {
+		if m.head == nil || m.head.Number < head.Number {
+			m.head = head
+		}
+	})
+}
+
+// putMessage takes a message of the page.
+func (b *inbox) putMessage(msg *contract.ToBench) {
+	b.put(func(m *mail) {
+		switch msg.T {
+		case contract.Hello, contract.Hands:
+			m.hello = m.hello || msg.T == contract.Hello
+			if msg.N != nil {
+				if *msg.N < m.n {
+					return // overtaken: no lever is applied out of order
+				}
+				m.n = *msg.N
+			}
+			if msg.Set != nil && m.set == nil {
+				m.set = map[string]any{}
+			}
+			if msg.Set != nil {
+				for control, v := range *msg.Set {
+					m.set[control] = v
+				}
+			}
+		case contract.Try, contract.Drop:
+			m.try = msg
+		case contract.Watch:
+			m.watch = msg.Joint
+		}
+	})
+}
+
+// take empties the box; what is kept is the number of the newest movement.
+func (b *inbox) take() mail {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	m := b.mail
+	b.mail = mail{n: m.n}
+	return m
+}

@@ -1,0 +1,261 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"io"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"axtren/app/edit"
+	"axtren/app/live"
+	appsheet "axtren/app/sheet"
+	"axtren/app/store"
+	"axtren/app/web/contract"
+	"axtren/core/setup"
+	"axtren/core/sheet"
+)
+
+// models answers the contract.
+type models struct {
+	store *store.Store
+	hub   *live.Hub
+}
+
+var _ contract.StrictServerInterface = (*models)(nil)
+
+func (m *models) describe(head *store.Head) (contract.Model, error) {
+	p, err := edit.Playable(head.Doc)
+	if err != nil {
+		return contract.Model{}, err
+	}
+	return live.ModelOf(head, p), nil
+}
+
+// ListModels gives the yard.
+func (m *models) ListModels(ctx context.Context, _ contract.ListModelsRequestObject) (contract.ListModelsResponseObject, error) {
+	heads, err := m.store.List(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list := contract.ListModels200JSONResponse{}
+	for i := range heads {
+		model, err := m.describe(&heads[i])
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, model)
+	}
+	return list, nil
+}
+
+// ImportModel brings a document in as a new model.
+func (m *models) ImportModel(ctx context.Context, r contract.ImportModelRequestObject) (contract.ImportModelResponseObject, error) {
+	text, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	read := setup.ReadYAML
+	if r.Params.Format != nil && *r.Params.Format == contract.ImportModelParamsFormatJson {
+		read = setup.ReadJSON
+	}
+	doc, err := read(text)
+	if err != nil {
+		return nil, err
+	}
+	head, err := m.store.Create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit})
+	if err != nil {
+		return nil, err
+	}
+	model, err := m.describe(head)
+	return contract.ImportModel201JSONResponse(model), err
+}
+
+// GetModel gives one model as it is now.
+func (m *models) GetModel(ctx context.Context, r contract.GetModelRequestObject) (contract.GetModelResponseObject, error) {
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	model, err := m.describe(head)
+	return contract.GetModel200JSONResponse{Body: model, Headers: contract.GetModel200ResponseHeaders{ETag: etag(head)}}, err
+}
+
+func etag(head *store.Head) *string {
+	tag := strconv.Quote(strconv.Itoa(head.Number))
+	return &tag
+}
+
+// against reads If-Match: the revision that an edit was made against.
+func against(tag *string) (int, error) {
+	if tag == nil {
+		return 0, refuse(http.StatusPreconditionRequired, "The edit does not say what it was made against", `send If-Match with the revision, such as "14"`)
+	}
+	n, err := strconv.Atoi(strings.Trim(strings.TrimPrefix(*tag, "W/"), `"`))
+	if err != nil || n < 1 {
+		return 0, refuse(http.StatusBadRequest, "If-Match names no revision", `send the revision in quotes, such as "14"`)
+	}
+	return n, nil
+}
+
+// revise runs one change of the store and tells the benches.
+func (m *models) revise(tag *string, page, editID string, change func(against int, by store.Origin) (*store.Head, error)) (contract.RevisedJSONResponse, error) {
+	n, err := against(tag)
+	if err != nil {
+		return contract.RevisedJSONResponse{}, err
+	}
+	head, err := change(n, store.Origin{Page: page, Edit: editID})
+	if err != nil {
+		return contract.RevisedJSONResponse{}, err
+	}
+	m.hub.Changed(head)
+	model, err := m.describe(head)
+	return contract.RevisedJSONResponse{Body: model, Headers: contract.RevisedResponseHeaders{ETag: etag(head)}}, err
+}
+
+// EditModel makes one revision.
+func (m *models) EditModel(ctx context.Context, r contract.EditModelRequestObject) (contract.EditModelResponseObject, error) {
+	p := r.Params
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
+		return m.store.Edit(ctx, r.Id, n, by, *r.Body)
+	})
+	return contract.EditModel200JSONResponse{RevisedJSONResponse: revised}, err
+}
+
+// UndoModel takes the newest edit back.
+func (m *models) UndoModel(ctx context.Context, r contract.UndoModelRequestObject) (contract.UndoModelResponseObject, error) {
+	p := r.Params
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
+		return m.store.Undo(ctx, r.Id, n, by)
+	})
+	return contract.UndoModel200JSONResponse{RevisedJSONResponse: revised}, err
+}
+
+// RedoModel takes the newest undo back.
+func (m *models) RedoModel(ctx context.Context, r contract.RedoModelRequestObject) (contract.RedoModelResponseObject, error) {
+	p := r.Params
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
+		return m.store.Redo(ctx, r.Id, n, by)
+	})
+	return contract.RedoModel200JSONResponse{RevisedJSONResponse: revised}, err
+}
+
+// ListRevisions gives the record.
+func (m *models) ListRevisions(ctx context.Context, r contract.ListRevisionsRequestObject) (contract.ListRevisionsResponseObject, error) {
+	if _, err := m.store.Head(ctx, r.Id); err != nil {
+		return nil, err
+	}
+	after := 0
+	if r.Params.After != nil {
+		after = *r.Params.After
+	}
+	revs, err := m.store.Since(ctx, r.Id, after)
+	return contract.ListRevisions200JSONResponse(revisionsOf(revs)), err
+}
+
+func revisionsOf(revs []store.Revision) []contract.Revision {
+	list := make([]contract.Revision, len(revs))
+	for i, rev := range revs {
+		list[i] = contract.Revision{Number: rev.Number, MadeAt: rev.MadeAt, Page: rev.Page, Kind: contract.RevisionKind(rev.Kind), Words: rev.Words}
+	}
+	return list
+}
+
+// ExportModel gives the document as a file.
+func (m *models) ExportModel(ctx context.Context, r contract.ExportModelRequestObject) (contract.ExportModelResponseObject, error) {
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	if r.Params.Format != nil && *r.Params.Format == contract.ExportModelParamsFormatJson {
+		return exported{head.Doc.Tree.JSON(), "application/json", attachment(head, "json")}, nil
+	}
+	return exported{head.Doc.Tree.YAML(), "application/yaml", attachment(head, "yaml")}, nil
+}
+
+// exported is a document as its file has it: the generated JSON answer would
+// write it as a JSON string.
+type exported struct {
+	text              []byte
+	kind, disposition string
+}
+
+// VisitExportModelResponse writes the file.
+func (e exported) VisitExportModelResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", e.kind)
+	w.Header().Set("Content-Disposition", e.disposition)
+	_, err := w.Write(e.text)
+	return err
+}
+
+// attachment names a file after the model, in letters that any system takes.
+func attachment(head *store.Head, ending string) string {
+	name := strings.Map(func(r rune) rune {
+		switch {
+		case r >= 'a' && r <= 'z', r >= '0' && r <= '9', r == '-':
+			return r
+		case r == ' ', r == '_':
+			return '-'
+		}
+		return -1
+	}, strings.ToLower(head.Doc.Setup.Name))
+	if name == "" {
+		name = "model"
+	}
+	return fmt.Sprintf(`attachment; filename="%s-r%d.%s"`, name, head.Number, ending)
+}
+
+func (m *models) sheet(ctx context.Context, id uuid.UUID) (*sheet.Sheet, *store.Head, error) {
+	head, err := m.store.Head(ctx, id)
+	if err != nil {
+		return nil, nil, err
+	}
+	p, err := edit.Playable(head.Doc)
+	if err != nil {
+		return nil, nil, err
+	}
+	return sheet.Build(p), head, nil
+}
+
+// GetSheet gives what to key in.
+func (m *models) GetSheet(ctx context.Context, r contract.GetSheetRequestObject) (contract.GetSheetResponseObject, error) {
+	sh, _, err := m.sheet(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetSheet200JSONResponse(*sh), nil
+}
+
+// GetSheetCSV gives it as a table.
+func (m *models) GetSheetCSV(ctx context.Context, r contract.GetSheetCSVRequestObject) (contract.GetSheetCSVResponseObject, error) {
+	sh, head, err := m.sheet(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	if err := appsheet.CSV(&b, sh); err != nil {
+		return nil, err
+	}
+	disposition := attachment(head, "csv")
+	return contract.GetSheetCSV200TextcsvResponse{Body: &b, ContentLength: int64(b.Len()),
+		Headers: contract.GetSheetCSV200ResponseHeaders{ContentDisposition: &disposition}}, nil
+}
+
+// GetSchema gives the JSON Schema of a document.
+func (m *models) GetSchema(context.Context, contract.GetSchemaRequestObject) (contract.GetSchemaResponseObject, error) {
+	return schemaFile(setup.Schema()), nil
+}
+
+// schemaFile is the schema as it is printed.
+type schemaFile []byte
+
+// VisitGetSchemaResponse writes it.
+func (f schemaFile) VisitGetSchemaResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", "application/schema+json")
+	_, err := w.Write(f)
+	return err
+}

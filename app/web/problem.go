@@ -1,0 +1,93 @@
+package web
+
+import (
+	"context"
+	"errors"
+	"log/slog"
+	"net"
+	"net/http"
+
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/labstack/echo/v5"
+
+	"axtren/app/store"
+	"axtren/app/web/contract"
+	"axtren/core/setup"
+)
+
+// refusal is an error with its own answer.
+type refusal struct{ contract.Problem }
+
+func (r *refusal) Error() string { return r.Title }
+
+// StatusCode gives Echo the status.
+func (r *refusal) StatusCode() int { return r.Status }
+
+func refuse(status int, title, detail string) error {
+	return &refusal{contract.Problem{Type: "about:blank", Title: title, Status: status, Detail: &detail}}
+}
+
+// problemOf turns any error into a problem document (RFC 9457).
+func problemOf(err error) contract.Problem {
+	var own *refusal
+	var faults setup.Problems
+	var stale *store.StaleError
+	var large *http.MaxBytesError
+	answer := func(status int, title, detail string) contract.Problem {
+		return contract.Problem{Type: "about:blank", Title: title, Status: status, Detail: &detail}
+	}
+	switch {
+	case errors.As(err, &own):
+		return own.Problem
+	case errors.As(err, &faults):
+		p := answer(http.StatusUnprocessableEntity, "This does not fit the format", faults[0].Error())
+		list := []contract.Fault(faults)
+		p.Errors = &list
+		return p
+	case errors.As(err, &stale):
+		p := answer(http.StatusPreconditionFailed, "The model was changed meanwhile", stale.Error())
+		since := revisionsOf(stale.Since)
+		p.Since = &since
+		return p
+	case errors.As(err, &large):
+		return answer(http.StatusRequestEntityTooLarge, "This is too large", "send at most 1 MiB")
+	case errors.Is(err, store.ErrNotFound):
+		return answer(http.StatusNotFound, "There is no such model", "go back to the yard")
+	case errors.Is(err, store.ErrNothingToDo):
+		return answer(http.StatusConflict, "There is nothing to take back", "")
+	case unreachable(err):
+		return answer(http.StatusServiceUnavailable, "The database does not answer", "nothing was changed; try again in a moment")
+	}
+	status := echo.StatusCode(err)
+	switch status {
+	case http.StatusNotFound:
+		return answer(status, "There is nothing here", "go back to the yard")
+	case 0, http.StatusInternalServerError:
+		slog.Error("a request failed", "error", err)
+		return answer(http.StatusInternalServerError, "Something went wrong here", "nothing was changed; the server's own words are in its log")
+	}
+	return answer(status, http.StatusText(status), err.Error())
+}
+
+// unreachable tells a database that does not answer from one that refuses.
+func unreachable(err error) bool {
+	var network net.Error
+	var connect *pgconn.ConnectError
+	var server *pgconn.PgError
+	if errors.As(err, &server) {
+		return server.Code[:2] == "57" || server.Code[:2] == "08" // operator intervention, connection
+	}
+	return errors.As(err, &connect) || errors.As(err, &network) || pgconn.SafeToRetry(err) && !errors.Is(err, context.Canceled)
+}
+
+// answerError is the one place that answers an error.
+func answerError(c *echo.Context, err error) {
+	if r, _ := echo.UnwrapResponse(c.Response()); r != nil && r.Committed {
+		return
+	}
+	p := problemOf(err)
+	c.Response().Header().Set("Content-Type", "application/problem+json")
+	if err := c.JSON(p.Status, p); err != nil {
+		slog.Debug("an answer was not written", "error", err)
+	}
+}

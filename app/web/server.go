@@ -1,0 +1,114 @@
+// Package web serves the pages, the API of api/openapi.yaml and the socket of
+// the live bench.
+package web
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
+
+	"axtren/app/live"
+	"axtren/app/store"
+	"axtren/app/web/contract"
+	"axtren/core/setup"
+)
+
+// New makes the server. hosts are the only Host headers that it answers, the
+// first the one to name to people.
+func New(s *store.Store, hub *live.Hub, hosts []string) (http.Handler, error) {
+	e := echo.New()
+	e.HTTPErrorHandler = answerError
+	e.Binder = rawBinder{}
+	e.Use(guard(hosts), secure, middleware.Recover(),
+		middleware.GzipWithConfig(middleware.GzipConfig{Skipper: isSocket, MinLength: 1000})) // gzip breaks the upgrade
+	check, err := validate()
+	if err != nil {
+		return nil, err
+	}
+	m := &models{s, hub}
+	e.Use(onAPI(limitBody), onAPI(check))
+	contract.RegisterHandlers(e, contract.NewStrictHandler(m, nil))
+	e.GET("/api/models/:id/live", m.live)
+	return e, pages(e)
+}
+
+// isSocket tells the path of the bench: the generated server leaves it to us.
+func isSocket(c *echo.Context) bool { return strings.HasSuffix(c.Request().URL.Path, "/live") }
+
+// onAPI makes a middleware act on the API alone.
+func onAPI(m echo.MiddlewareFunc) echo.MiddlewareFunc {
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		guarded := m(next)
+		return func(c *echo.Context) error {
+			if strings.HasPrefix(c.Request().URL.Path, "/api/") && !isSocket(c) {
+				return guarded(c)
+			}
+			return next(c)
+		}
+	}
+}
+
+// live answers the socket of the bench.
+func (m *models) live(c *echo.Context) error {
+	id, err := uuid.Parse(c.Param("id"))
+	if err != nil {
+		return store.ErrNotFound
+	}
+	return m.hub.Serve(c.Response(), c.Request(), id, func(ctx context.Context) (*store.Head, error) { return m.store.Head(ctx, id) })
+}
+
+// limitBody bounds every body at the size of a document.
+func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		r.Body = http.MaxBytesReader(c.Response(), r.Body, setup.MaxBytes)
+		return next(c)
+	}
+}
+
+// rawBinder gives a handler its body as it was sent: patches keep their numbers
+// and the order of their keys.
+type rawBinder struct{}
+
+// Bind reads the body into a *json.RawMessage.
+func (rawBinder) Bind(c *echo.Context, target any) error {
+	raw, ok := target.(*contract.Patch)
+	if !ok {
+		return fmt.Errorf("no way to read a body into %T", target)
+	}
+	text, err := io.ReadAll(c.Request().Body)
+	*raw = text
+	return err
+}
+
+// Listen opens a loopback port, and names the hosts that lead to it.
+func Listen(port int) (net.Listener, []string, error) {
+	l, err := net.Listen("tcp4", fmt.Sprintf("127.0.0.1:%d", port))
+	if err != nil {
+		return nil, nil, fmt.Errorf("port %d cannot be used: %w; name another with --port or AXTREN_PORT", port, err)
+	}
+	at := l.Addr().(*net.TCPAddr).Port
+	return l, []string{fmt.Sprintf("127.0.0.1:%d", at), fmt.Sprintf("localhost:%d", at)}, nil
+}
+
+// Serve serves until ctx ends, then lets what runs finish for a moment.
+func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
+	sc := echo.StartConfig{HideBanner: true, HidePort: true, Listener: l, GracefulTimeout: 3 * time.Second,
+		BeforeServeFunc: func(s *http.Server) error {
+			s.ReadHeaderTimeout = 10 * time.Second
+			s.MaxHeaderBytes = 64 << 10
+			return nil
+		}}
+	if err := sc.Start(ctx, h); err != nil && ctx.Err() == nil {
+		return fmt.Errorf("serving: %w", err)
+	}
+	return nil
+}

@@ -1,0 +1,365 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/coder/websocket"
+	"github.com/coder/websocket/wsjson"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers/gorillamux"
+	"github.com/stretchr/testify/require"
+
+	"axtren/app/cluster/clustertest"
+	"axtren/app/live"
+	"axtren/app/store"
+	"axtren/app/web/contract"
+	"axtren/core/setup"
+)
+
+func TestMain(m *testing.M) { clustertest.Main(m) }
+
+type site struct {
+	*httptest.Server
+	t     *testing.T
+	edits int
+}
+
+func newSite(t *testing.T) *site {
+	s, err := store.Open(t.Context(), clustertest.URL(t))
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
+	server := httptest.NewUnstartedServer(nil)
+	host := server.Listener.Addr().String()
+	server.Config.Handler, err = New(s, live.NewHub(t.Context()), []string{host, strings.Replace(host, "127.0.0.1", "localhost", 1)})
+	require.NoError(t, err)
+	server.Start()
+	t.Cleanup(server.Close)
+	return &site{server, t, 0}
+}
+
+func stoat(t *testing.T) string {
+	text, err := os.ReadFile("../../demo/stoat.yaml")
+	require.NoError(t, err)
+	return string(text)
+}
+
+// ask sends a request as the page does and checks the answer against the
+// contract with kin-openapi.
+func (s *site) ask(method, path, body string, header ...string) (*http.Response, []byte) {
+	s.t.Helper()
+	r, err := http.NewRequestWithContext(s.t.Context(), method, s.URL+path, strings.NewReader(body))
+	require.NoError(s.t, err)
+	s.edits++
+	r.Header.Set("Axtren-Page", "test")
+	r.Header.Set("Axtren-Edit", fmt.Sprint(s.edits))
+	switch method {
+	case "PATCH":
+		r.Header.Set("Content-Type", "application/json-patch+json")
+	case "POST":
+		r.Header.Set("Content-Type", "application/octet-stream")
+	}
+	for i := 0; i+1 < len(header); i += 2 {
+		if header[i] == "Host" {
+			r.Host = header[i+1]
+		}
+		r.Header.Set(header[i], header[i+1])
+	}
+	resp, err := http.DefaultTransport.RoundTrip(r)
+	require.NoError(s.t, err)
+	defer resp.Body.Close()
+	text, err := io.ReadAll(resp.Body)
+	require.NoError(s.t, err)
+	if resp.StatusCode >= 400 {
+		require.Equal(s.t, "application/problem+json", resp.Header.Get("Content-Type"), "%s", text)
+	}
+	s.holds(r, resp, text)
+	return resp, text
+}
+
+func (s *site) holds(r *http.Request, resp *http.Response, body []byte) {
+	s.t.Helper()
+	spec, err := contract.GetSpec()
+	require.NoError(s.t, err)
+	spec.Servers = nil
+	router, err := gorillamux.NewRouter(spec)
+	require.NoError(s.t, err)
+	route, params, err := router.FindRoute(r)
+	if err != nil {
+		return // not part of the contract
+	}
+	in := &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route}
+	out := &openapi3filter.ResponseValidationInput{RequestValidationInput: in, Status: resp.StatusCode, Header: resp.Header}
+	out.SetBodyBytes(body)
+	if resp.StatusCode < 400 && !strings.Contains(resp.Header.Get("Content-Type"), "json") || strings.Contains(r.URL.Path, "export") {
+		return // a file
+	}
+	require.NoError(s.t, openapi3filter.ValidateResponse(s.t.Context(), out), "%s", body)
+}
+
+func (s *site) model(text []byte) contract.Model {
+	var m contract.Model
+	require.NoError(s.t, json.Unmarshal(text, &m), "%s", text)
+	return m
+}
+
+func (s *site) problem(text []byte) contract.Problem {
+	var p contract.Problem
+	require.NoError(s.t, json.Unmarshal(text, &p), "%s", text)
+	return p
+}
+
+func (s *site) bring(text string) contract.Model {
+	s.t.Helper()
+	resp, body := s.ask("POST", "/api/models", text)
+	require.Equal(s.t, 201, resp.StatusCode, "%s", body)
+	return s.model(body)
+}
+
+func low(v string) string {
+	return `[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/low","value":` + v + `}]`
+}
+
+func TestFromImportToExport(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	require.Equal(t, "Stoat", m.Name)
+	again := s.bring(stoat(t))
+	require.NotEqual(t, m.Id, again.Id, "import always makes a new model")
+	_, body := s.ask("GET", "/api/models", "")
+	var list []contract.Model
+	require.NoError(t, json.Unmarshal(body, &list))
+	require.Len(t, list, 2)
+
+	want, err := setup.ReadYAML([]byte(stoat(t)))
+	require.NoError(t, err)
+	for format, read := range map[string]func([]byte) (*setup.Document, error){"yaml": setup.ReadYAML, "json": setup.ReadJSON} {
+		resp, body := s.ask("GET", fmt.Sprintf("/api/models/%s/export?format=%s", m.Id, format), "")
+		require.Equal(t, 200, resp.StatusCode)
+		require.Contains(t, resp.Header.Get("Content-Disposition"), "stoat-r1."+format)
+		back, err := read(body)
+		require.NoError(t, err)
+		require.True(t, want.Tree.Equal(back.Tree), "nothing is lost on the way through")
+	}
+	resp, body := s.ask("GET", fmt.Sprintf("/api/models/%s/sheet.csv", m.Id), "")
+	require.Equal(t, 200, resp.StatusCode)
+	require.Contains(t, string(body), `Ends,2,"Starboard track, stick forward",96,1020,`)
+	resp, _ = s.ask("GET", fmt.Sprintf("/api/models/%s/sheet", m.Id), "")
+	require.Equal(t, 200, resp.StatusCode)
+	resp, body = s.ask("GET", "/api/schema", "")
+	require.Equal(t, 200, resp.StatusCode)
+	require.JSONEq(t, string(setup.Schema()), string(body))
+}
+
+func TestEditsAreConditional(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	at := "/api/models/" + m.Id.String()
+	resp, body := s.ask("PATCH", at, low("-80"))
+	require.Equal(t, 428, resp.StatusCode, "%s", body)
+	resp, body = s.ask("PATCH", at, low("-80"), "If-Match", `"1"`)
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	require.Equal(t, `"2"`, resp.Header.Get("ETag"))
+	require.Equal(t, "Starboard track: low stop −96 → −80", *s.model(body).Undo)
+	resp, body = s.ask("PATCH", at, low("-70"), "If-Match", `"1"`)
+	require.Equal(t, 412, resp.StatusCode)
+	require.Equal(t, "Starboard track: low stop −96 → −80", (*s.problem(body).Since)[0].Words)
+	resp, body = s.ask("PATCH", at, low("-80"), "If-Match", `"1"`, "Axtren-Edit", fmt.Sprint(s.edits-1))
+	require.Equal(t, 200, resp.StatusCode, "sent again: %s", body)
+	require.Equal(t, 2, s.model(body).Revision)
+	resp, body = s.ask("PATCH", at, low("5"), "If-Match", `"2"`)
+	require.Equal(t, 422, resp.StatusCode)
+	fault := (*s.problem(body).Errors)[0]
+	require.Equal(t, "outputs[1].low", fault.Path)
+	require.NotEmpty(t, fault.Remedy)
+	resp, _ = s.ask("POST", at+"/undo", "", "If-Match", `"2"`)
+	require.Equal(t, 200, resp.StatusCode)
+	resp, body = s.ask("POST", at+"/redo", "", "If-Match", `"3"`)
+	require.Equal(t, 200, resp.StatusCode)
+	require.Nil(t, s.model(body).Redo)
+	resp, _ = s.ask("POST", at+"/redo", "", "If-Match", `"4"`)
+	require.Equal(t, 409, resp.StatusCode)
+	resp, body = s.ask("GET", at+"/revisions?after=1", "")
+	require.Equal(t, 200, resp.StatusCode)
+	var revs []contract.Revision
+	require.NoError(t, json.Unmarshal(body, &revs))
+	require.Len(t, revs, 3)
+}
+
+func TestRequestsOutsideTheContract(t *testing.T) {
+	s := newSite(t)
+	none := "/api/models/00000000-0000-0000-0000-000000000000"
+	for _, c := range []struct {
+		method, path, body string
+		header             []string
+		status             int
+	}{
+		{"GET", none, "", nil, 404}, {"GET", "/api/models/zzz", "", nil, 400}, {"GET", "/api/nothing", "", nil, 404},
+		{"DELETE", "/api/models", "", nil, 405}, {"PATCH", none, low("1"), []string{"If-Match", `"1"`}, 404},
+		{"PATCH", none, low("1"), []string{"If-Match", "newest"}, 400}, {"POST", "/api/models", "a: b", []string{"Axtren-Page", ""}, 400},
+		{"GET", "/api/models", "", []string{"Host", "evil.example"}, 421}, {"GET", "/", "", []string{"Host", "evil.example"}, 421},
+		{"GET", "/api/models", "", []string{"Origin", "http://evil.example"}, 403}, {"GET", "/api/models", "", []string{"Origin", "null"}, 403},
+		{"POST", "/api/models", stoat(t), []string{"Origin", "https://" + s.Listener.Addr().String()}, 403},
+		{"GET", "/api/models", "", []string{"Sec-Fetch-Site", "cross-site"}, 403},
+		{"GET", none + "/live", "", []string{"Origin", "http://evil.example", "Connection", "Upgrade", "Upgrade", "websocket"}, 403},
+		{"POST", "/api/models", strings.Repeat("x", 1<<20+1), nil, 413},
+		{"POST", "/api/models", "", nil, 422}, {"POST", "/api/models", strings.Repeat("[", 1<<20), nil, 422},
+		{"POST", "/api/models?format=json", `{"format":"axtren-setup","version":1,"mixes":[{"to":"nowhere","from":1}]}`, nil, 422},
+		{"GET", "/assets/none.js", "", nil, 404},
+	} {
+		start := time.Now()
+		resp, body := s.ask(c.method, c.path, c.body, c.header...)
+		require.Equal(t, c.status, resp.StatusCode, "%s %s %v: %s", c.method, c.path, c.header, body)
+		require.Less(t, time.Since(start), time.Second)
+		require.NotEmpty(t, s.problem(body).Title)
+	}
+	_, body := s.ask("GET", "/api/models", "")
+	require.Equal(t, "[]", string(bytes.TrimSpace(body)), "nothing was stored")
+}
+
+// page is one WebSocket, as the page has it.
+type page struct {
+	t    *testing.T
+	conn *websocket.Conn
+	n    int64
+}
+
+func (s *site) open(id fmt.Stringer, hands map[string]any) *page {
+	s.t.Helper()
+	conn, _, err := websocket.Dial(s.t.Context(), fmt.Sprintf("%s/api/models/%s/live", strings.Replace(s.URL, "http", "ws", 1), id), nil)
+	require.NoError(s.t, err)
+	conn.SetReadLimit(1 << 20)
+	s.t.Cleanup(func() { conn.CloseNow() })
+	p := &page{s.t, conn, 0}
+	p.say(contract.ToBench{T: contract.Hello, Set: &hands})
+	return p
+}
+
+func (p *page) say(msg contract.ToBench) {
+	p.t.Helper()
+	if msg.T == contract.Hands || msg.T == contract.Hello {
+		p.n++
+		n := p.n
+		msg.N = &n
+	}
+	require.NoError(p.t, wsjson.Write(p.t.Context(), p.conn, msg))
+}
+
+// until reads messages until one is what want accepts.
+func (p *page) until(want func(contract.FromBench) bool) contract.FromBench {
+	p.t.Helper()
+	ctx, cancel := context.WithTimeout(p.t.Context(), 5*time.Second)
+	defer cancel()
+	for {
+		var msg contract.FromBench
+		require.NoError(p.t, wsjson.Read(ctx, p.conn, &msg))
+		if want(msg) {
+			return msg
+		}
+	}
+}
+
+func kind(t contract.FromBenchT) func(contract.FromBench) bool {
+	return func(m contract.FromBench) bool { return m.T == t }
+}
+
+func pulse(m contract.FromBench, line int) float64 { return (*m.Values)[m.View.Lines[line].Pulse] }
+
+func TestALeverMovesBothTracks(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	p := s.open(m.Id, map[string]any{})
+	bench := p.until(kind(contract.Bench))
+	require.Equal(t, 1500.0, pulse(bench, 0))
+	p.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"drive": 60.0, "turn": -25.0}})
+	frame := p.until(func(f contract.FromBench) bool { return f.T == contract.Frame && *f.N == 2 })
+	changed := map[int]float64{}
+	for i, at := range *frame.At {
+		changed[at] = (*frame.V)[i]
+	}
+	require.Equal(t, 1652.0, changed[bench.View.Lines[0].Pulse])
+	require.Equal(t, 1153.0, changed[bench.View.Lines[1].Pulse])
+
+	joint := "out/starboard_track/pulse"
+	p.say(contract.ToBench{T: contract.Watch, Joint: &joint})
+	why := p.until(kind(contract.Why))
+	require.Equal(t, 1153.0, why.Reason.Value)
+	require.Equal(t, "1500 − 69.43 × 5, in steps of 0.5", why.Reason.Sum)
+
+	again := s.open(m.Id, map[string]any{"drive": 60.0, "turn": -25.0, "thumb": "dig", "gone": 3.0, "top": 7.0})
+	require.Equal(t, 1652.0, pulse(again.until(kind(contract.Bench)), 0), "a lost page comes back with the levers where they were")
+}
+
+func TestTrialsAreLiveAndNotKept(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	p := s.open(m.Id, map[string]any{"drive": 100.0})
+	require.Equal(t, 1020.0, pulse(p.until(kind(contract.Bench)), 1))
+	one, two := int64(1), int64(2)
+	patch := contract.Patch(low("-80"))
+	p.say(contract.ToBench{T: contract.Try, Id: &one, Patch: &patch})
+	tried := p.until(kind(contract.Bench))
+	require.Equal(t, 1100.0, pulse(tried, 1))
+	require.Equal(t, int64(1), *tried.Trying)
+	require.Equal(t, 1, tried.Model.Revision)
+	bad := contract.Patch(low("5"))
+	p.say(contract.ToBench{T: contract.Try, Id: &two, Patch: &bad})
+	refused := p.until(kind(contract.Refused))
+	require.Equal(t, "outputs[1].low", (*refused.Problem.Errors)[0].Path)
+	p.say(contract.ToBench{T: contract.Drop})
+	require.Equal(t, 1020.0, pulse(p.until(kind(contract.Bench)), 1))
+	_, body := s.ask("GET", "/api/models/"+m.Id.String(), "")
+	require.Equal(t, 1, s.model(body).Revision, "no revision was made")
+}
+
+func TestAnEditReachesEveryBenchWithoutAPowerOn(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	a, b := s.open(m.Id, map[string]any{"drive": 100.0}), s.open(m.Id, map[string]any{})
+	a.until(kind(contract.Bench))
+	b.until(kind(contract.Bench))
+	a.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"thumb": "dig"}}) // the tiller takes 3 s for its way
+	moving := a.until(func(f contract.FromBench) bool { return f.T == contract.Frame && *f.K > 3 })
+	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(), low("-80"), "If-Match", `"1"`)
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	edited := a.until(kind(contract.Bench))
+	require.Equal(t, 1100.0, pulse(edited, 1))
+	require.Equal(t, 2, edited.Model.Revision)
+	tiller := pulse(edited, 5)
+	require.Less(t, tiller, 1700.0, "the tiller goes on from where it was and does not jump to its target")
+	next := a.until(func(f contract.FromBench) bool { return f.T == contract.Frame })
+	require.Greater(t, *next.K, *moving.K, "frames are counted on")
+	require.Equal(t, 2, b.until(kind(contract.Bench)).Model.Revision)
+}
+
+func TestBadMessagesEndTheirOwnBenchOnly(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	good := s.open(m.Id, map[string]any{})
+	good.until(kind(contract.Bench))
+	for _, text := range []string{"{", `{"t": 5}`, strings.Repeat("x", 300<<10)} {
+		bad := s.open(m.Id, map[string]any{})
+		require.NoError(t, bad.conn.Write(t.Context(), websocket.MessageText, []byte(text)))
+		ctx, cancel := context.WithTimeout(t.Context(), 5*time.Second)
+		var err error
+		for err == nil {
+			_, _, err = bad.conn.Read(ctx)
+		}
+		cancel()
+		require.NotEqual(t, websocket.StatusCode(-1), websocket.CloseStatus(err), "%v", err)
+	}
+	good.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"drive": 10.0}})
+	good.until(func(f contract.FromBench) bool { return f.T == contract.Frame && *f.N == 2 })
+	_, _, err := websocket.Dial(t.Context(), strings.Replace(s.URL, "http", "ws", 1)+"/api/models/"+m.Id.String()+"/live",
+		&websocket.DialOptions{HTTPHeader: http.Header{"Origin": {"http://evil.example"}}})
+	require.Error(t, err)
+}
