@@ -1,0 +1,19 @@
+import prettier from 'eslint-config-prettier'
+import vue from 'eslint-plugin-vue'
+import globals from 'globals'
+import ts from 'typescript-eslint'
+
+export default ts.config(
+  { ignores: ['src/api/contract.gen.ts'] },
+  ...ts.configs.recommended,
+  ...vue.configs['flat/recommended'],
+  {
+    languageOptions: { globals: globals.browser },
+  },
+  {
+    files: ['**/*.vue'],
+    languageOptions: { parserOptions: { parser: ts.parser } },
+    rules: { 'vue/multi-word-component-names': 'off' },
+  },
+  prettier,
+)

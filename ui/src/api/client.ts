@@ -1,0 +1,46 @@
+import createClient from 'openapi-fetch'
+
+import type { components, paths } from './contract.gen'
+
+type Schemas = components['schemas']
+export type Model = Schemas['Model']
+export type Problem = Schemas['Problem']
+export type Fault = Schemas['Fault']
+export type Reason = Schemas['Reason']
+export type View = Schemas['View']
+export type Line = Schemas['Line']
+export type Rule = Schemas['Rule']
+export type Block = Schemas['Block']
+export type Joint = Schemas['Joint']
+export type Editor = Schemas['Editor']
+export type Field = Schemas['Field']
+export type Control = Schemas['Control']
+export type Sheet = Schemas['Sheet']
+export type ToBench = Schemas['ToBench']
+export type FromBench = Schemas['FromBench']
+
+/** One operation of a JSON Patch (RFC 6902). */
+export interface Op {
+  op: 'test' | 'add' | 'remove'
+  path: string
+  value?: unknown
+}
+export type Patch = Op[]
+
+export const api = createClient<paths>({ baseUrl: '/' })
+
+/** This page, for the record of who made a revision. */
+export const page = crypto.randomUUID()
+
+/** What an edit needs to be known by, so that sending it again is no second edit. */
+export function origin() {
+  return { 'Axtren-Page': page, 'Axtren-Edit': crypto.randomUUID() }
+}
+
+/** A problem for when no answer came at all. */
+export const unreachable: Problem = {
+  type: 'about:blank',
+  title: 'The server does not answer',
+  status: 0,
+  detail: 'nothing was changed; is Axtren still running?',
+}

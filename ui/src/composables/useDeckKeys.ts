@@ -1,0 +1,187 @@
+import { onScopeDispose, shallowRef, watch } from 'vue'
+
+import type { Control } from '../api/client'
+
+type Hand = number | string
+type Move = (set: Record<string, Hand>) => void
+
+/** How fast a held key pushes an axis, percent a second. */
+const speed = 300
+
+interface AxisKey {
+  control: string
+  way: 1 | -1
+  rest: number | undefined
+}
+interface SwitchKey {
+  control: string
+  positions: string[]
+  spring: string
+}
+
+const stickKeys = [
+  { x: ['KeyA', 'KeyD'], y: ['KeyS', 'KeyW'] },
+  { x: ['ArrowLeft', 'ArrowRight'], y: ['ArrowDown', 'ArrowUp'] },
+] as const
+
+const keyNames: Record<string, string> = {
+  KeyA: 'A',
+  KeyD: 'D',
+  KeyS: 'S',
+  KeyW: 'W',
+  ArrowLeft: '←',
+  ArrowRight: '→',
+  ArrowDown: '↓',
+  ArrowUp: '↑',
+  Comma: ',',
+  Period: '.',
+}
+
+/** Which key moves what: sticks by W A S D and the arrows, the first slider by , and . and switches by number. */
+export function keyMap(controls: Control[]) {
+  const axes = new Map<string, AxisKey>()
+  const switches = new Map<string, SwitchKey>()
+  const hints = new Map<string, string>()
+  const sticks = [...new Set(controls.flatMap((c) => (c.stick ? [c.stick] : [])))]
+  if (sticks[0] === 'right' && sticks[1] === 'left') sticks.reverse()
+
+  function axis(c: Control, minus: string, plus: string) {
+    const rest = c.spring === 'none' ? undefined : c.rest
+    axes.set(minus, { control: c.id, way: -1, rest })
+    axes.set(plus, { control: c.id, way: 1, rest })
+    hints.set(c.id, `${keyNames[minus]} ${keyNames[plus]}`)
+  }
+
+  let slider = false
+  for (const c of controls) {
+    if (c.kind === 'switch') {
+      if (switches.size >= 9) continue
+      const digit = `Digit${switches.size + 1}`
+      switches.set(digit, { control: c.id, positions: c.positions ?? [], spring: c.spring })
+      hints.set(c.id, digit.slice(5))
+      continue
+    }
+    const keys = stickKeys[c.stick ? sticks.indexOf(c.stick) : -1]
+    if (keys) {
+      const [minus, plus] = c.along === 'x' ? keys.x : keys.y
+      axis(c, minus, plus)
+    } else if (!slider) {
+      slider = true
+      axis(c, 'Comma', 'Period')
+    }
+  }
+  return { axes, switches, hints }
+}
+
+/**
+ * Keys reach the deck only while it is taken in hand: D takes it, Escape lets go. Sprung controls go back on
+ * letting go of the key, and all of them when the page loses the focus.
+ */
+export function useDeckKeys(controls: () => Control[], hand: (id: string) => Hand | undefined, move: Move) {
+  const inHand = shallowRef(false)
+  const held = new Set<string>()
+  let frame = 0
+  let before = 0
+
+  const map = () => keyMap(controls())
+
+  function writing(target: EventTarget | null): boolean {
+    return (
+      target instanceof HTMLElement &&
+      target.closest('input, textarea, [contenteditable], .p-select') !== null
+    )
+  }
+
+  function down(event: KeyboardEvent) {
+    if (event.ctrlKey || event.altKey || event.metaKey) return
+    if (!inHand.value) {
+      if (
+        event.code !== 'KeyD' ||
+        event.repeat ||
+        writing(event.target) ||
+        document.querySelector('[role=dialog]')
+      )
+        return
+      event.preventDefault()
+      if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
+      inHand.value = true
+      return
+    }
+    if (event.key === 'Escape') {
+      event.preventDefault()
+      release()
+      inHand.value = false
+      return
+    }
+    const { axes, switches } = map()
+    const sw = switches.get(event.code)
+    if (!axes.has(event.code) && !sw) return
+    event.preventDefault()
+    if (event.repeat || held.has(event.code)) return
+    held.add(event.code)
+    if (sw) throwSwitch(sw, event.shiftKey)
+    else if (!frame) {
+      before = performance.now()
+      frame = requestAnimationFrame(push)
+    }
+  }
+
+  /** A sprung switch goes to an end while the key is held; a staying one to its next position. */
+  function throwSwitch(sw: SwitchKey, back: boolean) {
+    const now = sw.positions.indexOf(String(hand(sw.control)))
+    const last = sw.positions.length - 1
+    let to = sw.spring ? (back ? 0 : last) : now + (back ? -1 : 1)
+    if (to > last) to = 0
+    if (to < 0) to = last
+    move({ [sw.control]: sw.positions[to] ?? '' })
+  }
+
+  function push(now: number) {
+    const by = ((now - before) / 1000) * speed
+    before = now
+    const set: Record<string, Hand> = {}
+    for (const code of held) {
+      const key = map().axes.get(code)
+      if (!key) continue
+      const at = set[key.control] ?? hand(key.control) ?? 0
+      set[key.control] = Math.min(Math.max(Number(at) + key.way * by, -100), 100)
+    }
+    if (Object.keys(set).length > 0) move(set)
+    frame = Object.keys(set).length > 0 ? requestAnimationFrame(push) : 0
+  }
+
+  function up(event: KeyboardEvent) {
+    if (held.delete(event.code)) letGo(event.code)
+  }
+
+  function letGo(code: string) {
+    const { axes, switches } = map()
+    const axis = axes.get(code)
+    if (axis && axis.rest !== undefined) {
+      const other = [...held].some((c) => axes.get(c)?.control === axis.control)
+      if (!other) move({ [axis.control]: axis.rest })
+    }
+    const sw = switches.get(code)
+    if (sw?.spring) move({ [sw.control]: sw.spring })
+  }
+
+  function release() {
+    const codes = [...held]
+    held.clear()
+    for (const code of codes) letGo(code)
+  }
+
+  window.addEventListener('keydown', down)
+  window.addEventListener('keyup', up)
+  window.addEventListener('blur', release)
+  onScopeDispose(() => {
+    window.removeEventListener('keydown', down)
+    window.removeEventListener('keyup', up)
+    window.removeEventListener('blur', release)
+    cancelAnimationFrame(frame)
+  })
+  watch(inHand, (now) => {
+    if (!now) release()
+  })
+  return { inHand, map }
+}

@@ -1,0 +1,31 @@
+/** How figures are written: one decimal, a real minus sign. The values themselves are the server's. */
+
+const minus = '−'
+
+/** A position in percent: +30.4, −72.3, 0.0. */
+export function percent(v: number): string {
+  const text = Math.abs(v).toFixed(1)
+  if (Number(text) === 0) return '0.0'
+  return (v < 0 ? minus : '+') + text
+}
+
+/** A pulse in microseconds: 1652.0. */
+export function pulse(v: number): string {
+  return v.toFixed(1)
+}
+
+/** A value with the way of writing that its unit has. */
+export function figure(v: number, unit: string): string {
+  return unit === '%' ? percent(v) : pulse(v)
+}
+
+/** A setting as it stands in a field: −96, 12.5. */
+export function setting(v: number): string {
+  return String(Math.round(v * 1e6) / 1e6).replace('-', minus)
+}
+
+/** What a person typed as a number; a comma and a real minus sign will do. undefined for anything else. */
+export function typed(text: string): number | undefined {
+  const plain = text.trim().replace(minus, '-').replace(',', '.').replace(/^\+/, '')
+  return /^-?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : undefined
+}

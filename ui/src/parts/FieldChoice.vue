@@ -1,0 +1,36 @@
+<script setup lang="ts">
+/** A choice of the document, kept at once. */
+import Select from 'primevue/select'
+import { useId } from 'vue'
+
+import type { Field } from '../api/client'
+import { useField } from '../composables/useField'
+
+const props = defineProps<{ field: Field }>()
+const id = useId()
+const { keep, fault } = useField(() => props.field)
+</script>
+
+<template>
+  <div class="field" :data-field="field.name">
+    <label :id="id">{{ field.label }}</label>
+    <Select
+      :aria-labelledby="id"
+      :model-value="field.text"
+      :options="field.choices"
+      option-label="label"
+      option-value="value"
+      @update:model-value="keep"
+    />
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+.field {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+}
+</style>

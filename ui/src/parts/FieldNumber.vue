@@ -1,0 +1,124 @@
+<script setup lang="ts">
+/**
+ * A number of the document. Arrow keys and the slider try it live; Enter, leaving the field or letting go
+ * keeps it as one revision; Escape puts it back.
+ */
+import InputText from 'primevue/inputtext'
+import Slider from 'primevue/slider'
+import { computed, shallowRef, useId, watch } from 'vue'
+
+import type { Field } from '../api/client'
+import { useField } from '../composables/useField'
+import { setting, typed } from '../figures'
+
+const props = defineProps<{ field: Field; slider?: boolean }>()
+const id = useId()
+const { attempt, keep, cancel, refuse, fault } = useField(() => props.field)
+const text = shallowRef(setting(props.field.value))
+const dirty = shallowRef(false)
+
+watch(
+  () => props.field.value,
+  (value) => {
+    if (!dirty.value) text.value = setting(value)
+  },
+)
+
+const number = computed(() => typed(text.value) ?? props.field.value)
+
+function edit(value: string | undefined) {
+  text.value = value ?? ''
+  dirty.value = true
+}
+
+function slide(value: number) {
+  edit(setting(value))
+  attempt(value)
+}
+
+function step(by: number) {
+  const next = Math.min(Math.max(number.value + by * props.field.step, props.field.min), props.field.max)
+  slide(Math.round(next * 1e6) / 1e6)
+}
+
+async function done() {
+  if (!dirty.value) return
+  const value = typed(text.value)
+  if (value === undefined) {
+    refuse(`“${text.value}” is not a number; type one such as ${setting(props.field.value)}`)
+    return
+  }
+  if (await keep(value)) {
+    dirty.value = false
+    text.value = setting(value)
+  }
+}
+
+function back() {
+  dirty.value = false
+  text.value = setting(props.field.value)
+  cancel()
+}
+
+defineExpose({ slide, done })
+</script>
+
+<template>
+  <div class="field" :data-field="field.name">
+    <label :for="id">{{ field.label }}</label>
+    <InputText
+      :id="id"
+      :model-value="text"
+      class="fig"
+      inputmode="decimal"
+      autocomplete="off"
+      :invalid="fault !== ''"
+      :aria-describedby="fault ? `${id}-fault` : undefined"
+      @update:model-value="edit"
+      @keydown.enter.prevent="done"
+      @keydown.escape.stop.prevent="back"
+      @keydown.up.prevent="step(1)"
+      @keydown.down.prevent="step(-1)"
+      @blur="done"
+    />
+    <span class="label">{{ field.unit }}</span>
+    <Slider
+      v-if="slider"
+      class="slider"
+      :model-value="number"
+      :min="field.min"
+      :max="field.max"
+      :step="field.step"
+      :aria-label="field.label"
+      @update:model-value="slide($event as number)"
+      @slideend="done"
+    />
+    <p v-if="fault" :id="`${id}-fault`" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+.field {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 8px;
+}
+
+.field :deep(.p-inputtext) {
+  width: 88px;
+  text-align: right;
+  font-size: 18px;
+  padding: 4px 8px;
+}
+
+.slider {
+  width: 150px;
+  margin: 0 12px;
+}
+
+.fault {
+  flex-basis: 100%;
+  max-width: 46ch;
+}
+</style>

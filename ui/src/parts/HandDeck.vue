@@ -1,0 +1,163 @@
+<script setup lang="ts">
+/** The controls of this person's own transmitter, as they lie under the hand. */
+import Button from 'primevue/button'
+import { computed } from 'vue'
+
+import type { Control } from '../api/client'
+import { useDeckKeys } from '../composables/useDeckKeys'
+import { useBench } from '../stores/bench'
+import DeckLever from './DeckLever.vue'
+import DeckSwitch from './DeckSwitch.vue'
+import StickPad from './StickPad.vue'
+
+const folded = defineModel<boolean>('folded', { required: true })
+const bench = useBench()
+const controls = computed<Control[]>(() => bench.view?.controls ?? [])
+
+const { inHand, map } = useDeckKeys(
+  () => controls.value,
+  (id) => bench.hands[id],
+  bench.move,
+)
+
+const sticks = computed(() => {
+  const names = [...new Set(controls.value.flatMap((c) => (c.stick ? [c.stick] : [])))]
+  return names.map((name) => ({
+    name: `${name.charAt(0).toUpperCase()}${name.slice(1)} stick`,
+    across: controls.value.find((c) => c.stick === name && c.along === 'x'),
+    along: controls.value.find((c) => c.stick === name && c.along !== 'x'),
+  }))
+})
+const switches = computed(() => controls.value.filter((c) => c.kind === 'switch'))
+const levers = computed(() => controls.value.filter((c) => c.kind === 'axis' && !c.stick))
+
+const hints = computed(() => map().hints)
+function hint(...of: (Control | undefined)[]): string {
+  if (!inHand.value) return ''
+  return of.map((c) => (c && hints.value.get(c.id)) || '').join(' ')
+}
+</script>
+
+<template>
+  <section class="deck" :class="{ inHand, folded }" aria-label="Hand deck">
+    <template v-if="!folded">
+      <div class="sticks">
+        <StickPad
+          v-for="stick in sticks"
+          :key="stick.name"
+          v-bind="stick"
+          :hands="bench.hands"
+          :moving="bench.moving"
+          :hint="hint(stick.along, stick.across)"
+          @move="bench.move"
+        />
+      </div>
+      <div class="others">
+        <DeckSwitch
+          v-for="control in switches"
+          :key="control.id"
+          :control="control"
+          :at="String(bench.hands[control.id] ?? '')"
+          :hint="hint(control)"
+          @move="bench.move"
+        />
+        <DeckLever
+          v-for="control in levers"
+          :key="control.id"
+          :control="control"
+          :at="Number(bench.hands[control.id] ?? 0)"
+          :hint="hint(control)"
+          @move="bench.move"
+        />
+      </div>
+    </template>
+    <div class="aside">
+      <p class="label" role="status">
+        <template v-if="!bench.connected"
+          >The bench is not connected. It comes back by itself; the levers stay where they are.</template
+        >
+        <template v-else-if="inHand">The keys move the deck. <strong>Escape</strong> lets go.</template>
+        <template v-else>Press <strong>D</strong> to take the deck in hand</template>
+      </p>
+      <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{
+        folded ? 'Unfold the deck' : 'Fold the deck'
+      }}</Button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.deck {
+  display: flex;
+  gap: 26px;
+  padding: 10px 20px;
+  background: var(--deck);
+  border-top: 1.5px solid var(--ink);
+}
+
+.deck.inHand {
+  border-top: 5px solid var(--petrol);
+  padding-top: 6.5px;
+}
+
+.sticks {
+  display: flex;
+  gap: 30px;
+}
+
+.others {
+  display: flex;
+  flex-flow: column wrap;
+  align-content: flex-start;
+  gap: 6px 26px;
+  height: 152px;
+  flex: 1 1 auto;
+  min-width: 0;
+}
+
+.aside {
+  margin-left: auto;
+  display: flex;
+  flex-direction: column;
+  justify-content: space-between;
+  align-items: flex-start;
+  gap: 6px;
+  width: 170px;
+  flex: none;
+}
+
+.folded .aside {
+  flex-direction: row;
+  align-items: center;
+  width: auto;
+}
+
+@media (max-width: 760px) {
+  .deck {
+    flex-direction: column;
+    gap: 8px;
+    padding: 8px 14px;
+  }
+
+  .sticks {
+    justify-content: space-around;
+  }
+
+  .others {
+    flex-flow: row nowrap;
+    height: auto;
+    overflow-x: auto;
+    white-space: nowrap;
+    padding-bottom: 6px;
+  }
+
+  .aside,
+  .folded .aside {
+    flex-direction: row;
+    width: 100%;
+    margin: 0;
+    align-items: center;
+    justify-content: space-between;
+  }
+}
+</style>

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+/** One joint of the run: its caption, a dot on the line, the value after it. */
+import { computed } from 'vue'
+
+import type { Joint } from '../api/client'
+import { figure } from '../figures'
+
+const props = defineProps<{ joint: Joint; values: number[]; chosen: boolean; live?: boolean }>()
+defineEmits<{ choose: [] }>()
+
+const shown = computed(() =>
+  props.joint.value < 0 ? props.joint.text : figure(props.values[props.joint.value] ?? 0, props.joint.unit),
+)
+</script>
+
+<template>
+  <button
+    type="button"
+    class="joint"
+    :class="{ chosen, live }"
+    :aria-pressed="chosen"
+    :data-joint="joint.key"
+    @click="$emit('choose')"
+  >
+    <span class="label caption">{{ joint.caption }}<template v-if="joint.unit === 'µs'"> µs</template></span>
+    <span class="run"><span class="dot" /></span>
+    <span class="fig value" :class="{ words: joint.value < 0 }">{{ shown }}</span>
+  </button>
+</template>
+
+<style scoped>
+.joint {
+  flex: 1 1 auto;
+  display: grid;
+  justify-items: start;
+  padding: 2px 0 4px;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+  min-height: 40px;
+}
+
+.caption {
+  padding-right: 14px;
+  white-space: nowrap;
+}
+
+.run {
+  justify-self: stretch;
+  height: 10px;
+  background: linear-gradient(var(--ink), var(--ink)) 0 50% / 100% 1.3px no-repeat;
+}
+
+.dot {
+  display: block;
+  width: 10px;
+  height: 10px;
+  border: 1.5px solid var(--ink);
+  border-radius: 50%;
+  background: var(--sheet);
+}
+
+.live .dot {
+  background: var(--now);
+}
+
+.value {
+  font-size: 19px;
+  font-weight: 650;
+  padding-right: 14px;
+}
+
+.words {
+  font-size: 17px;
+}
+
+.chosen .caption {
+  color: var(--petrol);
+  font-weight: 700;
+}
+
+.chosen .dot {
+  background: var(--petrol);
+  border-color: var(--petrol);
+}
+
+.joint:hover .caption {
+  text-decoration: underline;
+}
+</style>

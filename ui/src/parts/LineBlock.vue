@@ -1,0 +1,237 @@
+<script setup lang="ts">
+/** The open line: every joint live, lines that share joints drawn as one block. */
+import { computed, shallowRef, watch } from 'vue'
+
+import type { Block, Joint, View } from '../api/client'
+import { useBench } from '../stores/bench'
+import JointEditor from './JointEditor.vue'
+import JointMark from './JointMark.vue'
+import WhyPanel from './WhyPanel.vue'
+
+const props = defineProps<{ block: Block; view: View; first: string }>()
+defineEmits<{ fold: [] }>()
+const bench = useBench()
+
+const joints = computed<Joint[]>(() => [
+  ...(props.block.chains ?? []).flat(),
+  ...(props.block.share ? [props.block.share] : []),
+  ...props.block.rows.flatMap((row) => row.joints),
+])
+
+const chosenKey = shallowRef(`out/${props.first}/ends`)
+const chosen = computed(() => joints.value.find((j) => j.key === chosenKey.value) ?? joints.value[0])
+
+watch(
+  () => chosen.value?.key,
+  (key) => bench.watch(key ?? ''),
+  { immediate: true },
+)
+
+const reason = computed(() => (bench.reason?.joint === chosen.value?.key ? bench.reason?.tree : undefined))
+
+const answering = computed(() => {
+  const lines = props.block.rows.map((row) => props.view.lines.find((l) => l.id === row.line))
+  const moved = bench.moving
+  if (!moved || !lines.some((l) => l?.controls.includes(moved))) return ''
+  const control = props.view.controls.find((c) => c.id === moved)
+  const name = control?.stick ? `${control.stick} stick` : control?.label.toLowerCase()
+  return `answering the ${name}`
+})
+
+const unplayed = computed(() =>
+  props.block.rows.flatMap((row) => props.view.lines.find((l) => l.id === row.line)?.unplayed ?? []),
+)
+
+function isLive(joint: Joint): boolean {
+  return joint.key === `control/${bench.moving}`
+}
+</script>
+
+<template>
+  <section class="block" :aria-label="block.title" @keydown.escape="$emit('fold')">
+    <header>
+      <button type="button" class="title" aria-expanded="true" @click="$emit('fold')">
+        <h2>{{ block.title }}</h2>
+      </button>
+      <span class="label strong">{{ answering }}</span>
+      <span class="label strong note">{{ block.note }}</span>
+    </header>
+    <p v-for="text in unplayed" :key="text" class="label">{{ text }}</p>
+    <div class="chains">
+      <div v-for="(chain, i) in block.chains" :key="i" class="chain">
+        <JointMark
+          v-for="joint in chain"
+          :key="joint.key"
+          :joint="joint"
+          :values="bench.values"
+          :chosen="joint.key === chosen?.key"
+          :live="isLive(joint)"
+          @choose="chosenKey = joint.key"
+        />
+      </div>
+      <div v-if="block.share" class="chain share">
+        <JointMark
+          :joint="block.share"
+          :values="bench.values"
+          :chosen="block.share.key === chosen?.key"
+          @choose="chosenKey = block.share.key"
+        />
+      </div>
+    </div>
+    <div
+      v-for="row in block.rows"
+      :key="row.line"
+      class="lineRun"
+      :class="{ named: row.name }"
+      :data-line="row.line"
+    >
+      <h3 v-if="row.name">{{ row.name }}</h3>
+      <div class="chain whole">
+        <JointMark
+          v-for="joint in row.joints"
+          :key="joint.key"
+          :joint="joint"
+          :values="bench.values"
+          :chosen="joint.key === chosen?.key"
+          @choose="chosenKey = joint.key"
+        />
+        <span class="arrow" aria-hidden="true" />
+      </div>
+    </div>
+    <div class="below">
+      <JointEditor
+        v-if="chosen?.editor"
+        :key="chosen.key"
+        :editor="chosen.editor"
+        :lines="view.lines"
+        :values="bench.values"
+      />
+      <p v-else class="label">Nothing to set at this joint.</p>
+      <WhyPanel :reason="reason" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.block {
+  margin: 8px 0;
+  padding: 10px 16px 14px;
+  background: var(--sheet);
+  border: 1.5px solid var(--ink);
+  border-left: 5px solid var(--petrol);
+  border-radius: 3px;
+}
+
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px 14px;
+  margin-bottom: 2px;
+}
+
+.title {
+  padding: 0;
+  min-height: 40px;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  cursor: pointer;
+}
+
+h2 {
+  font-size: 20px;
+}
+
+.strong {
+  font-weight: 700;
+}
+
+.note {
+  margin-left: auto;
+}
+
+.chains {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 34px;
+}
+
+.chain {
+  display: flex;
+  flex-wrap: wrap;
+  row-gap: 4px;
+}
+
+.share {
+  margin-left: auto;
+}
+
+.lineRun {
+  margin-top: 6px;
+}
+
+.lineRun.named {
+  display: grid;
+  grid-template-columns: 92px minmax(0, 1fr);
+  align-items: end;
+}
+
+h3 {
+  font-size: 17px;
+  padding-bottom: 5px;
+}
+
+.whole {
+  position: relative;
+  padding-right: 14px;
+}
+
+.whole > .joint {
+  flex-grow: 1;
+}
+
+.arrow {
+  position: absolute;
+  right: 0;
+  top: 22px;
+  border-left: 11px solid var(--ink);
+  border-top: 6px solid transparent;
+  border-bottom: 6px solid transparent;
+}
+
+.below {
+  display: grid;
+  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+  gap: 18px;
+  margin-top: 10px;
+  padding-top: 10px;
+  border-top: 1px solid var(--rule);
+}
+
+.below > :nth-child(2) {
+  border-left: 1px solid var(--rule);
+  padding-left: 16px;
+}
+
+@media (max-width: 760px) {
+  .lineRun.named,
+  .below {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  .below > :nth-child(2) {
+    border-left: 0;
+    padding-left: 0;
+  }
+
+  .whole {
+    padding-right: 0;
+  }
+
+  .arrow {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,120 @@
+<script setup lang="ts">
+/** A folded line: the part, the run in one phrase, the travel rule, the pulse, where it ends. */
+import type { Line } from '../api/client'
+import { pulse } from '../figures'
+import TravelRule from './TravelRule.vue'
+
+defineProps<{ line: Line; values: number[]; answering: boolean }>()
+defineEmits<{ open: [] }>()
+</script>
+
+<template>
+  <div class="row" :data-line="line.id" @click="$emit('open')">
+    <span class="mark" :class="{ answering }" aria-hidden="true" />
+    <button type="button" class="part" aria-expanded="false" @click.stop="$emit('open')">
+      {{ line.label }}<span v-if="answering" class="unseen">, answering</span>
+    </button>
+    <span class="phrase soft">{{ line.phrase }}</span>
+    <TravelRule class="small" :rule="line.rule" :p="values[line.p] ?? 0" :name="line.label" />
+    <span class="fig pulse">{{ pulse(values[line.pulse] ?? 0) }}</span>
+    <span class="ends">{{ line.ends }}</span>
+    <span v-if="line.unplayed.length" class="label unplayed">{{ line.unplayed.join('; ') }}</span>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: 16px 148px minmax(0, 1fr) 204px 84px 178px;
+  align-items: center;
+  column-gap: 6px;
+  min-height: var(--row);
+  border-bottom: 1px solid var(--rule);
+  cursor: pointer;
+}
+
+.row:hover .part {
+  text-decoration: underline;
+}
+
+.mark {
+  width: 11px;
+  height: 11px;
+  border: 1.5px solid var(--rule);
+  border-radius: 50%;
+}
+
+.mark.answering {
+  background: var(--now);
+  border-color: var(--ink);
+}
+
+.part {
+  padding: 0;
+  min-height: 40px;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  font-weight: 700;
+  text-align: left;
+  cursor: pointer;
+}
+
+.phrase {
+  font-size: 16px;
+  line-height: 1.2;
+  overflow: hidden;
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  line-clamp: 2;
+}
+
+.pulse {
+  text-align: right;
+  font-size: 18px;
+}
+
+.ends {
+  padding-left: 8px;
+  font-size: 16px;
+  line-height: 1.2;
+}
+
+.unplayed {
+  grid-column: 2 / -1;
+  padding-bottom: 8px;
+}
+
+@media (max-width: 760px) {
+  .row {
+    grid-template-columns: 20px minmax(0, 1fr) auto;
+    padding: 6px 0 8px;
+  }
+
+  .phrase {
+    display: none;
+  }
+
+  .pulse {
+    font-size: 20px;
+    grid-row: 1;
+    grid-column: 3;
+  }
+
+  .small {
+    grid-column: 1 / -1;
+  }
+
+  .ends {
+    grid-column: 1 / -1;
+    padding-left: 0;
+    color: var(--soft);
+  }
+
+  .unplayed {
+    grid-column: 1 / -1;
+  }
+}
+</style>

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+/** One stick: a square pad with one or two axes. A sprung axis goes back on letting go. */
+import { computed, onScopeDispose, shallowRef } from 'vue'
+
+import type { Control } from '../api/client'
+import { percent } from '../figures'
+
+const props = defineProps<{
+  name: string
+  across?: Control
+  along?: Control
+  hands: Record<string, number | string>
+  moving?: string
+  hint: string
+}>()
+const emit = defineEmits<{ move: [set: Record<string, number>] }>()
+
+const size = 122
+const held = shallowRef(false)
+const x = computed(() => Number(props.across ? (props.hands[props.across.id] ?? 0) : 0))
+const y = computed(() => Number(props.along ? (props.hands[props.along.id] ?? 0) : 0))
+const active = computed(() => held.value || [props.across?.id, props.along?.id].includes(props.moving))
+
+const said = computed(() => {
+  const parts = [props.along, props.across].flatMap((c) => {
+    if (!c) return []
+    const v = Number(props.hands[c.id] ?? 0)
+    return [`${v < 0 ? (c.minus ?? 'minus') : (c.plus ?? 'plus')} ${percent(Math.abs(v))}`]
+  })
+  return `${props.name}: ${parts.join(', ')}`
+})
+
+function place(v: number): number {
+  return size / 2 + (v / 100) * (size / 2 - 14)
+}
+
+function grab(event: PointerEvent) {
+  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+  held.value = true
+  pull(event)
+}
+
+function pull(event: PointerEvent) {
+  if (!held.value) return
+  const box = (event.currentTarget as Element).getBoundingClientRect()
+  const reach = box.width / 2 - 14
+  const to = (from: number) => Math.min(Math.max(Math.round((from / reach) * 200) / 2, -100), 100)
+  const set: Record<string, number> = {}
+  if (props.across) set[props.across.id] = to(event.clientX - box.left - box.width / 2)
+  if (props.along) set[props.along.id] = to(box.top + box.height / 2 - event.clientY)
+  emit('move', set)
+}
+
+function release() {
+  if (!held.value) return
+  held.value = false
+  const set: Record<string, number> = {}
+  for (const c of [props.across, props.along]) if (c && c.spring !== 'none') set[c.id] = c.rest
+  if (Object.keys(set).length > 0) emit('move', set)
+}
+
+window.addEventListener('blur', release)
+onScopeDispose(() => window.removeEventListener('blur', release))
+</script>
+
+<template>
+  <div class="stick">
+    <p class="label">
+      {{ name }} <kbd v-if="hint">{{ hint }}</kbd>
+    </p>
+    <svg
+      :width="size"
+      :height="size"
+      :viewBox="`0 0 ${size} ${size}`"
+      role="img"
+      :aria-label="said"
+      :data-stick="name"
+      @pointerdown="grab"
+      @pointermove="pull"
+      @pointerup="release"
+      @pointercancel="release"
+      @lostpointercapture="release"
+    >
+      <rect x="0.75" y="0.75" :width="size - 1.5" :height="size - 1.5" class="frame" />
+      <line v-if="along" :x1="size / 2" :x2="size / 2" y1="1" :y2="size - 1" class="cross" />
+      <line v-if="across" x1="1" :x2="size - 1" :y1="size / 2" :y2="size / 2" class="cross" />
+      <line :x1="size / 2" :y1="size / 2" :x2="place(x)" :y2="place(-y)" class="shaft" />
+      <circle :cx="place(x)" :cy="place(-y)" r="13" class="knob" :class="{ active }" />
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+svg {
+  display: block;
+  touch-action: none;
+  cursor: grab;
+}
+
+.frame {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+
+.cross {
+  stroke: var(--rule);
+}
+
+.shaft {
+  stroke: var(--ink);
+  stroke-width: 3;
+}
+
+.knob {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 1.8;
+}
+
+.knob.active {
+  fill: var(--now);
+}
+
+kbd {
+  font: inherit;
+  color: var(--ink);
+  font-weight: 700;
+}
+</style>

@@ -1,0 +1,80 @@
+<script setup lang="ts">
+/** Why this number? The arithmetic as the core did it, causes first. */
+import { computed } from 'vue'
+
+import type { Reason } from '../api/client'
+import { figure } from '../figures'
+
+const props = defineProps<{ reason?: Reason }>()
+
+interface Step {
+  key: string
+  name: string
+  sum: string
+  value: string
+}
+
+/** The tree as lines: what a step is worked out from stands above it. */
+function lines(reason: Reason, key: string): Step[] {
+  const above = (reason.from ?? []).flatMap((cause, i) => lines(cause, `${key}.${i}`))
+  return [
+    ...above,
+    { key, name: reason.name, sum: reason.sum ?? '', value: figure(reason.value, reason.unit) },
+  ]
+}
+
+const steps = computed(() => (props.reason ? lines(props.reason, '0') : []))
+const answer = computed(() => steps.value.at(-1))
+</script>
+
+<template>
+  <section v-if="reason && answer" class="why" aria-label="Why this number?">
+    <p class="label">Why {{ answer.value }} {{ reason.unit }}?</p>
+    <table>
+      <tbody>
+        <tr v-for="step in steps" :key="step.key">
+          <th scope="row">{{ step.name }}</th>
+          <td class="fig sum">{{ step.sum }}</td>
+          <td class="fig value">= {{ step.value.padStart(6) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.why {
+  min-width: 0;
+}
+
+table {
+  margin-top: 4px;
+  border-collapse: collapse;
+  width: 100%;
+}
+
+th {
+  font-weight: 400;
+  font-size: var(--label);
+  color: var(--soft);
+  text-align: left;
+  vertical-align: baseline;
+  padding: 2px 10px 2px 0;
+}
+
+td {
+  font-size: 15.5px;
+  padding: 2px 0;
+  vertical-align: baseline;
+}
+
+.sum {
+  white-space: pre-wrap;
+}
+
+.value {
+  text-align: right;
+  padding-left: 8px;
+  white-space: pre;
+}
+</style>

@@ -1,0 +1,224 @@
+<script setup lang="ts">
+/** The frame of a model's places: its name, what is kept, undo and redo, the rail, the deck. */
+import Button from 'primevue/button'
+import { computed, onScopeDispose, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
+
+import HandDeck from '../parts/HandDeck.vue'
+import KeysDialog from '../parts/KeysDialog.vue'
+import { useBench } from '../stores/bench'
+
+const props = defineProps<{ id: string }>()
+const bench = useBench()
+const route = useRoute()
+const keysShown = shallowRef(false)
+
+watch(() => props.id, bench.open, { immediate: true })
+onScopeDispose(bench.close)
+watch(
+  () => bench.model?.name,
+  (name) => (document.title = name ? `${name} · Axtren` : 'Axtren'),
+)
+
+/** Folded or not, kept per place: on the sheet the hands hold the real transmitter. */
+const foldKey = computed(() => `axtren-deck-folded-${String(route.name)}`)
+const folded = shallowRef(false)
+watch(
+  foldKey,
+  (key) => {
+    const kept = localStorage.getItem(key)
+    folded.value = kept === null ? route.name === 'sheet' : kept === 'yes'
+  },
+  { immediate: true },
+)
+watch(folded, (now) => localStorage.setItem(foldKey.value, now ? 'yes' : 'no'))
+
+const state = computed(() => {
+  if (!bench.model) return 'opening the bench'
+  if (bench.saving) return bench.notKept ? 'not kept yet, trying again' : 'keeping'
+  if (bench.notKept) return `not kept: ${bench.notKept.title}`
+  if (bench.trying) return 'trying, not kept yet'
+  if (!bench.connected) return 'not connected, trying again'
+  return `kept, revision ${bench.model.revision}`
+})
+
+const linesState = computed(() => {
+  const m = bench.model
+  if (!m) return ''
+  return m.undriven ? `${m.lines}, ${m.undriven} not driven` : `${m.lines} lines`
+})
+
+function keys(event: KeyboardEvent) {
+  const field = event.target instanceof HTMLElement && event.target.closest('input, textarea')
+  if (event.key === '?' && !field) keysShown.value = true
+  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || field) return
+  event.preventDefault()
+  if (event.shiftKey ? bench.model?.redo : bench.model?.undo)
+    void (event.shiftKey ? bench.redo() : bench.undo())
+}
+window.addEventListener('keydown', keys)
+onScopeDispose(() => window.removeEventListener('keydown', keys))
+</script>
+
+<template>
+  <div class="frame">
+    <header class="head">
+      <h1>{{ bench.model?.name ?? '' }}</h1>
+      <span class="soft about">{{ bench.model?.about }}</span>
+      <span class="label state" role="status">{{ state }}</span>
+      <Button class="quiet" :disabled="!bench.model?.undo" :title="bench.model?.undo" @click="bench.undo"
+        >Undo</Button
+      >
+      <Button class="quiet" :disabled="!bench.model?.redo" :title="bench.model?.redo" @click="bench.redo"
+        >Redo</Button
+      >
+      <button type="button" class="link" @click="keysShown = true">Keys ?</button>
+    </header>
+    <nav class="rail" aria-label="Places">
+      <RouterLink to="/"><span class="place">Yard</span></RouterLink>
+      <RouterLink :to="{ name: 'lines', params: { id } }">
+        <span class="place">Lines</span><span class="label">{{ linesState }}</span>
+      </RouterLink>
+      <RouterLink :to="{ name: 'sheet', params: { id } }">
+        <span class="place">Sheet</span><span class="label">to carry to the bench</span>
+      </RouterLink>
+    </nav>
+    <main>
+      <RouterView />
+    </main>
+    <HandDeck v-model:folded="folded" class="deckPlace" />
+    <KeysDialog v-model:visible="keysShown" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  grid-template: 52px minmax(0, 1fr) auto / 164px minmax(0, 1fr);
+  height: 100dvh;
+}
+
+.head {
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: center;
+  gap: 18px;
+  padding: 0 22px 0 20px;
+  border-bottom: 1.5px solid var(--ink);
+}
+
+h1 {
+  font-size: 22px;
+}
+
+.about {
+  font-size: 16px;
+}
+
+.state {
+  margin-left: auto;
+}
+
+.link {
+  border: 0;
+  background: none;
+  color: var(--petrol);
+  font: inherit;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  min-height: 40px;
+  cursor: pointer;
+}
+
+.rail {
+  border-right: 1px solid var(--rule);
+  padding-top: 14px;
+}
+
+.rail a {
+  display: grid;
+  padding: 7px 12px 7px 15px;
+  min-height: 40px;
+  border-left: 5px solid transparent;
+  color: var(--ink);
+  text-decoration: none;
+}
+
+.rail a.router-link-active:not([href='/']) {
+  border-left-color: var(--petrol);
+  font-weight: 700;
+}
+
+.place {
+  font-size: 18px;
+}
+
+main {
+  overflow: auto;
+  padding: 12px 22px 20px;
+}
+
+.deckPlace {
+  grid-column: 1 / -1;
+}
+
+@media (max-width: 760px) {
+  .frame {
+    grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr);
+  }
+
+  .head {
+    flex-wrap: wrap;
+    gap: 4px 10px;
+    padding: 6px 14px;
+  }
+
+  .about,
+  .link {
+    display: none;
+  }
+
+  .rail {
+    display: flex;
+    padding: 0 6px;
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+  }
+
+  .rail .label {
+    display: none;
+  }
+
+  .rail a {
+    border-left: 0;
+    border-bottom: 4px solid transparent;
+    padding: 8px;
+  }
+
+  .rail a.router-link-active:not([href='/']) {
+    border-bottom-color: var(--petrol);
+  }
+
+  main {
+    padding: 6px 14px 14px;
+  }
+}
+
+@media print {
+  .head,
+  .rail,
+  .deckPlace {
+    display: none;
+  }
+
+  .frame {
+    display: block;
+    height: auto;
+  }
+
+  main {
+    overflow: visible;
+    padding: 0;
+  }
+}
+</style>

@@ -1,0 +1,21 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+import YardPlace from './places/YardPlace.vue'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'yard', component: YardPlace },
+    {
+      path: '/models/:id',
+      component: () => import('./places/ModelPlaces.vue'),
+      props: true,
+      children: [
+        { path: '', redirect: { name: 'lines' } },
+        { path: 'lines', name: 'lines', component: () => import('./places/LinesPlace.vue') },
+        { path: 'sheet', name: 'sheet', component: () => import('./places/SheetPlace.vue'), props: true },
+      ],
+    },
+    { path: '/:rest(.*)', redirect: '/' },
+  ],
+})

@@ -1,0 +1,69 @@
+import { definePreset } from '@primeuix/themes'
+import base from '@primeuix/themes/aura/base'
+import button from '@primeuix/themes/aura/button'
+import dialog from '@primeuix/themes/aura/dialog'
+import inputtext from '@primeuix/themes/aura/inputtext'
+import select from '@primeuix/themes/aura/select'
+import slider from '@primeuix/themes/aura/slider'
+import toggleswitch from '@primeuix/themes/aura/toggleswitch'
+
+/** Paper and ink: one preset for the components in use. The colours are those of styles.css. */
+const petrol = {
+  50: '#eef5f6',
+  100: '#d5e6e8',
+  200: '#abcdd2',
+  300: '#7fb2b9',
+  400: '#4d919b',
+  500: '#0b5563',
+  600: '#0a4c59',
+  700: '#08414c',
+  800: '#06343d',
+  900: '#04262d',
+  950: '#031a1f',
+}
+
+const ink = {
+  0: '#fffdf8',
+  50: '#fbf8f1',
+  100: '#f3eee2',
+  200: '#e6dfd0',
+  300: '#d9d2c3',
+  400: '#9aa0ae',
+  500: '#56617a',
+  600: '#3f4a63',
+  700: '#16223a',
+  800: '#16223a',
+  900: '#0f182a',
+  950: '#0a101c',
+}
+
+const paper = {
+  surface: ink,
+  primary: {
+    color: '{primary.500}',
+    contrastColor: '#fffdf8',
+    hoverColor: '{primary.600}',
+    activeColor: '{primary.700}',
+  },
+  text: { color: '#16223a', hoverColor: '#16223a', mutedColor: '#56617a', hoverMutedColor: '#16223a' },
+  formField: {
+    background: '#fffdf8',
+    borderColor: '#16223a',
+    hoverBorderColor: '#16223a',
+    focusBorderColor: '{primary.color}',
+    color: '#16223a',
+  },
+}
+
+export const paperAndInk = definePreset(
+  { ...base, components: { button, dialog, inputtext, select, slider, toggleswitch } },
+  {
+    primitive: { borderRadius: { none: '0', xs: '2px', sm: '3px', md: '4px', lg: '4px', xl: '4px' } },
+    semantic: {
+      primary: petrol,
+      transitionDuration: '0s',
+      focusRing: { width: '3px', style: 'solid', color: '{primary.color}', offset: '2px' },
+      colorScheme: { light: paper, dark: paper },
+    },
+  },
+)

@@ -1,0 +1,3 @@
+/// <reference types="vite/client" />
+declare module '@fontsource-variable/atkinson-hyperlegible-next'
+declare module '@fontsource-variable/atkinson-hyperlegible-mono'
