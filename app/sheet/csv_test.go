@@ -39,7 +39,7 @@ func TestStoatSheet(t *testing.T) {
 		have[strings.Join(row, "|")] = true
 	}
 	for _, want := range []string{
-		"Memory||memory|3||", "Channels|2|Starboard track|channel 2||rx, pin 2", "Direction|2|Starboard track|reversed||", "Direction|1|Port track|normal||",
+		"Memory||memory|3||", "Channels|2|Starboard track|by mixes||rx, pin 2", "Channels|3|Blade lift|Left stick, up and down||rx, pin 3", "Direction|2|Starboard track|reversed||", "Direction|1|Port track|normal||",
 		"Centre|5|Pump|-20|1400|",
 		"Ends|1|Port track, stick forward|94|1970|", "Ends|1|Port track, stick back|96|1020|",
 		"Ends|2|Starboard track, stick forward|96|1020|", "Ends|2|Starboard track, stick back|94|1970|",

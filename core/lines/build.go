@@ -163,12 +163,10 @@ func (b *builder) followTruth(t setup.Truth, seen map[string]bool) {
 // phrase is the run of output i in one phrase.
 func (b *builder) phrase(i int) string {
 	o := &b.s.Outputs[i]
-	var hands, parts []string
+	var parts []string
+	hands := b.hands(i)
 	for _, t := range b.p.Routes[i].Terms {
 		m := &b.s.Mixes[t.Mix]
-		if hand := b.hand(m.From); !slices.Contains(hands, hand) {
-			hands = append(hands, hand)
-		}
 		if d := b.demandOf(m.From); d != nil && len(b.p.Routes[i].Terms) == 1 {
 			parts = append(parts, b.feel(d)...)
 		}
@@ -192,6 +190,37 @@ func (b *builder) phrase(i int) string {
 	return strings.Join(hands, " and ") + " → " + strings.Join(parts, ", ")
 }
 
+// hands names what moves output i, as far back as the hand, each once; both
+// axes of one stick are the stick.
+func (b *builder) hands(i int) []string {
+	var hands, asked []string
+	sticks := map[string]int{}
+	for _, t := range b.p.Routes[i].Terms {
+		from := b.s.Mixes[t.Mix].From
+		if src, err := b.s.Source(from); err == nil && src.Kind == setup.SourceAsked {
+			asked = append(asked, b.s.OutputLabel(src.Index))
+			continue
+		}
+		c := travel.ControlBehind(b.s, from)
+		hand := b.hand(from)
+		if c != nil && c.Stick != "" {
+			if at, ok := sticks[string(c.Stick)]; ok && hands[at] != hand {
+				hands[at] = strings.ToUpper(string(c.Stick[:1])) + string(c.Stick[1:]) + " stick, both ways"
+				continue
+			}
+			sticks[string(c.Stick)] = len(hands)
+		}
+		if !slices.Contains(hands, hand) {
+			hands = append(hands, hand)
+		}
+	}
+	if asked != nil {
+		slices.Sort(asked)
+		hands = append(hands, "as "+strings.Join(slices.Compact(asked), " and ")+" ask")
+	}
+	return hands
+}
+
 func stops(o *setup.Output) string {
 	return "stops " + signal.SignedShort(o.Low) + " … " + signal.SignedShort(o.High)
 }
@@ -210,8 +239,6 @@ func (b *builder) hand(v setup.Value) string {
 		return b.s.ControlLabel(src.Index)
 	case setup.SourceDemand:
 		return b.hand(b.s.Demands[src.Index].From)
-	case setup.SourceAsked:
-		return "as " + b.s.OutputLabel(src.Index) + " is asked"
 	}
 	return "always " + v.String()
 }

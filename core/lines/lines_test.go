@@ -27,11 +27,12 @@ func TestStoatReadsAsLines(t *testing.T) {
 	require.Equal(t, "snow groomer · memory 3", v.About)
 	require.Len(t, v.Lines, 10)
 	port, pump := v.Lines[0], v.Lines[4]
-	require.Equal(t, "Right stick, forward and Right stick, right → stops −96 … +94", port.Phrase)
+	require.Equal(t, "Right stick, both ways → stops −96 … +94", port.Phrase)
 	require.Equal(t, "pin 1 · port controller", port.Ends)
 	require.Equal(t, []string{"drive", "turn", "ground"}, port.Controls)
 	require.Equal(t, []string{"blade_up", "blade_side"}, pump.Controls, "through what its valves are asked")
 	require.Equal(t, -100.0, pump.Rule.Wakes)
+	require.Equal(t, "as Blade angle and Blade lift ask → stops −100 … +60", pump.Phrase)
 
 	pair := v.Blocks[port.Block]
 	require.Equal(t, v.Lines[1].Block, port.Block, "the pair is one block")

@@ -118,9 +118,29 @@ func (b *builder) channels() Section {
 			rx := &b.s.Receivers[ref.Receiver]
 			pins = append(pins, fmt.Sprintf("%s, pin %d", rx.ID, rx.Pins[ref.Pin].Pin))
 		}
-		return []Item{{Value: fmt.Sprintf("channel %d", o.Channel), Note: strings.Join(pins, "; ")}}
+		return []Item{{Value: b.control(o), Note: strings.Join(pins, "; ")}}
 	})
-	return Section{Title: "Channels", Note: "Set the channels that are not listed to nothing.", Items: items}
+	return Section{Title: "Channels", Note: "The control of each channel. Set the channels that are not listed to nothing.", Items: items}
+}
+
+// control names the control that a person picks for a channel: where one plain
+// mix makes the channel that of the mix, else none.
+func (b *builder) control(o *setup.Output) string {
+	var name string
+	for _, m := range b.s.Mixes {
+		if m.To != o.ID {
+			continue
+		}
+		if c := travel.ControlBehind(b.s, m.From); c != nil && name == "" && m.Shape == "plain" && m.When == nil && m.Bias == 0 {
+			name = b.s.ControlLabel(b.s.Item(c.ID).Index)
+			continue
+		}
+		return "by mixes"
+	}
+	if name == "" {
+		return "nothing"
+	}
+	return name
 }
 
 func (b *builder) directions() Section {

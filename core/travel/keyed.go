@@ -56,7 +56,7 @@ func StickWays(s *setup.Setup, i int) (plus, minus string) {
 		if m.To != s.Outputs[i].ID {
 			continue
 		}
-		c := controlBehind(s, m.From)
+		c := ControlBehind(s, m.From)
 		if c == nil || c.Plus == "" || c.Minus == "" || m.Gain.Pos == 0 {
 			return plus, minus
 		}
@@ -73,8 +73,8 @@ func StickWays(s *setup.Setup, i int) (plus, minus string) {
 	return plus, minus
 }
 
-// controlBehind follows demands back to the control; nil where there is none.
-func controlBehind(s *setup.Setup, v setup.Value) *setup.Control {
+// ControlBehind follows demands back to the control; nil where there is none.
+func ControlBehind(s *setup.Setup, v setup.Value) *setup.Control {
 	for range len(s.Demands) + 1 {
 		src, err := s.Source(v)
 		switch {

@@ -29,3 +29,8 @@ export function typed(text: string): number | undefined {
   const plain = text.trim().replace(minus, '-').replace(',', '.').replace(/^\+/, '')
   return /^-?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : undefined
 }
+
+/** Tells a figure, to be set in the mono, from words. */
+export function isFigure(text: string): boolean {
+  return /^[+−]?[\d.]/.test(text)
+}

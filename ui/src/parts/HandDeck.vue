@@ -77,7 +77,9 @@ function hint(...of: (Control | undefined)[]): string {
           >The bench is not connected. It comes back by itself; the levers stay where they are.</template
         >
         <template v-else-if="inHand">The keys move the deck. <strong>Escape</strong> lets go.</template>
-        <template v-else>Press <strong>D</strong> to take the deck in hand</template>
+        <template v-else
+          ><span class="forKeys">Press <strong>D</strong> to take the deck in hand</span></template
+        >
       </p>
       <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{
         folded ? 'Unfold the deck' : 'Fold the deck'
@@ -130,6 +132,12 @@ function hint(...of: (Control | undefined)[]): string {
   flex-direction: row;
   align-items: center;
   width: auto;
+}
+
+@media (max-width: 760px), (pointer: coarse) {
+  .forKeys {
+    display: none;
+  }
 }
 
 @media (max-width: 760px) {

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 
 import type { Joint } from '../api/client'
-import { figure } from '../figures'
+import { figure, isFigure } from '../figures'
 
 const props = defineProps<{ joint: Joint; values: number[]; chosen: boolean; live?: boolean }>()
 defineEmits<{ choose: [] }>()
@@ -24,7 +24,7 @@ const shown = computed(() =>
   >
     <span class="label caption">{{ joint.caption }}<template v-if="joint.unit === 'µs'"> µs</template></span>
     <span class="run"><span class="dot" /></span>
-    <span class="fig value" :class="{ words: joint.value < 0 }">{{ shown }}</span>
+    <span class="value" :class="{ fig: isFigure(shown), words: joint.value < 0 }">{{ shown }}</span>
   </button>
 </template>
 
@@ -69,6 +69,7 @@ const shown = computed(() =>
 
 .value {
   font-size: 19px;
+  line-height: 26px;
   font-weight: 650;
   padding-right: 14px;
 }

@@ -27,6 +27,8 @@ watch(
   { immediate: true },
 )
 
+const widest = computed(() => Math.max(...props.block.rows.map((row) => row.joints.length)))
+
 const reason = computed(() => (bench.reason?.joint === chosen.value?.key ? bench.reason?.tree : undefined))
 
 const answering = computed(() => {
@@ -78,15 +80,9 @@ function isLive(joint: Joint): boolean {
         />
       </div>
     </div>
-    <div
-      v-for="row in block.rows"
-      :key="row.line"
-      class="lineRun"
-      :class="{ named: row.name }"
-      :data-line="row.line"
-    >
-      <h3 v-if="row.name">{{ row.name }}</h3>
-      <div class="chain whole">
+    <div class="rows" :class="{ named: block.rows.length > 1 }" :style="{ '--joints': widest }">
+      <div v-for="row in block.rows" :key="row.line" class="lineRun" :data-line="row.line">
+        <h3 v-if="row.name">{{ row.name }}</h3>
         <JointMark
           v-for="joint in row.joints"
           :key="joint.key"
@@ -168,34 +164,39 @@ h2 {
   margin-left: auto;
 }
 
-.lineRun {
+.rows {
+  display: grid;
+  grid-template-columns: repeat(var(--joints), auto) minmax(14px, 1fr);
+  row-gap: 4px;
   margin-top: 6px;
 }
 
-.lineRun.named {
+.rows.named {
+  grid-template-columns: auto repeat(var(--joints), auto) minmax(14px, 1fr);
+}
+
+.lineRun {
   display: grid;
-  grid-template-columns: 92px minmax(0, 1fr);
+  grid-column: 1 / -1;
+  grid-template-columns: subgrid;
   align-items: end;
 }
 
 h3 {
   font-size: 17px;
-  padding-bottom: 5px;
-}
-
-.whole {
-  position: relative;
-  padding-right: 14px;
-}
-
-.whole > .joint {
-  flex-grow: 1;
+  padding: 0 16px 5px 0;
 }
 
 .arrow {
-  position: absolute;
-  right: 0;
-  top: 22px;
+  align-self: start;
+  margin-top: 21px;
+  height: 12px;
+  background: linear-gradient(to left, transparent 10px, var(--ink) 10px) 0 50% / 100% 1.3px no-repeat;
+}
+
+.arrow::after {
+  content: '';
+  float: right;
   border-left: 11px solid var(--ink);
   border-top: 6px solid transparent;
   border-bottom: 6px solid transparent;
@@ -203,7 +204,7 @@ h3 {
 
 .below {
   display: grid;
-  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 18px;
   margin-top: 10px;
   padding-top: 10px;
@@ -216,18 +217,24 @@ h3 {
 }
 
 @media (max-width: 760px) {
-  .lineRun.named,
+  .rows,
+  .rows.named,
   .below {
     grid-template-columns: minmax(0, 1fr);
+  }
+
+  .lineRun {
+    display: flex;
+    flex-wrap: wrap;
+  }
+
+  h3 {
+    flex-basis: 100%;
   }
 
   .below > :nth-child(2) {
     border-left: 0;
     padding-left: 0;
-  }
-
-  .whole {
-    padding-right: 0;
   }
 
   .arrow {

@@ -25,7 +25,7 @@ defineEmits<{ open: [] }>()
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 16px 148px minmax(0, 1fr) 204px 84px 178px;
+  grid-template-columns: 16px 142px minmax(0, 1fr) 204px 84px 184px;
   align-items: center;
   column-gap: 6px;
   min-height: var(--row);

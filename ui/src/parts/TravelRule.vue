@@ -144,8 +144,8 @@ svg {
 }
 
 .hatching {
-  stroke: var(--rule);
-  stroke-width: 2.5;
+  stroke: #b7ae99;
+  stroke-width: 1.6;
 }
 
 .stop {

@@ -33,8 +33,8 @@ const answer = computed(() => steps.value.at(-1))
     <table>
       <tbody>
         <tr v-for="step in steps" :key="step.key">
-          <th scope="row">{{ step.name }}</th>
-          <td class="fig sum">{{ step.sum }}</td>
+          <th scope="row" :colspan="step.sum ? 1 : 2">{{ step.name }}</th>
+          <td v-if="step.sum" class="fig sum">{{ step.sum }}</td>
           <td class="fig value">= {{ step.value.padStart(6) }}</td>
         </tr>
       </tbody>
@@ -59,16 +59,18 @@ th {
   color: var(--soft);
   text-align: left;
   vertical-align: baseline;
-  padding: 2px 10px 2px 0;
+  padding: 1px 10px 1px 0;
+  white-space: nowrap;
 }
 
 td {
-  font-size: 15.5px;
-  padding: 2px 0;
+  font-size: 15px;
+  padding: 1px 0;
   vertical-align: baseline;
 }
 
 .sum {
+  width: 100%;
   white-space: pre-wrap;
 }
 

@@ -71,7 +71,7 @@ function fold() {
 <style scoped>
 .columns {
   display: grid;
-  grid-template-columns: 164px minmax(0, 1fr) 204px 84px 178px;
+  grid-template-columns: 164px minmax(0, 1fr) 204px 84px 184px;
   column-gap: 6px;
   padding-bottom: 4px;
   border-bottom: 1.5px solid var(--ink);

@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { shallowRef, watch } from 'vue'
 
 import { api, unreachable, type Problem, type Sheet } from '../api/client'
+import { isFigure } from '../figures'
 import { useBench } from '../stores/bench'
 
 const props = defineProps<{ id: string }>()
@@ -56,7 +57,7 @@ const print = () => window.print()
           <tr v-for="(item, i) in section.items" :key="i">
             <td class="fig ch">{{ item.channel || '' }}</td>
             <td>{{ item.what }}</td>
-            <td class="fig num value">{{ item.value }}</td>
+            <td class="num value" :class="{ fig: isFigure(item.value) }">{{ item.value }}</td>
             <td class="fig num">{{ item.us }}</td>
             <td class="note">{{ item.note }}</td>
           </tr>
@@ -90,6 +91,7 @@ h3 {
 
 .acts {
   display: flex;
+  align-items: flex-start;
   gap: 10px;
 }
 
@@ -146,7 +148,7 @@ td {
 }
 
 .num {
-  width: 150px;
+  width: 210px;
   text-align: right;
   white-space: pre-wrap;
   padding-right: 18px;

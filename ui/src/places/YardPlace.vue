@@ -118,14 +118,14 @@ function when(model: Model): string {
               :href="`/api/models/${model.id}/export?format=yaml`"
               download
               :aria-label="`${model.name} as YAML`"
-              >YAML</a
+              >As YAML</a
             >
             <a
               class="act"
               :href="`/api/models/${model.id}/export?format=json`"
               download
               :aria-label="`${model.name} as JSON`"
-              >JSON</a
+              >As JSON</a
             >
           </p>
         </li>

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { effectScope, reactive, ref, shallowRef, triggerRef, watch as whenever, type EffectScope } from 'vue'
+import { effectScope, reactive, ref, shallowRef, watch as whenever, type EffectScope } from 'vue'
 
 import {
   api,
@@ -90,8 +90,7 @@ export const useBench = defineStore('bench', () => {
         for (const c of message.view?.controls ?? []) hands[c.id] ??= restOf(c)
         break
       case 'frame':
-        message.at?.forEach((place, i) => (values.value[place] = message.v?.[i] ?? 0))
-        triggerRef(values)
+        values.value = changed(values.value, message.at ?? [], message.v ?? [])
         break
       case 'why':
         reason.value = { joint: message.joint ?? '', tree: message.reason }
@@ -100,6 +99,13 @@ export const useBench = defineStore('bench', () => {
         if (message.id === trial) refused.value = message.problem
         break
     }
+  }
+
+  /** A new list, so that what is drawn from it is drawn again. */
+  function changed(old: number[], at: number[], v: number[]): number[] {
+    const now = old.slice()
+    at.forEach((place, i) => (now[place] = v[i] ?? 0))
+    return now
   }
 
   function restOf(c: View['controls'][number]): Hand {
@@ -125,9 +131,9 @@ export const useBench = defineStore('bench', () => {
     send({ t: 'try', id: ++trial, patch: patch as never })
   }
 
-  /** Goes back from a trial to what is kept. */
+  /** Goes back from a trial, or from an edit that was refused, to what is kept. */
   function drop() {
-    refused.value = undefined
+    refused.value = notKept.value = undefined
     if (trial === 0) return
     trial = 0
     send({ t: 'drop' })
@@ -150,8 +156,7 @@ export const useBench = defineStore('bench', () => {
       const answer = await again(() => request(headers))
       if (answer.data) {
         if (answer.data.revision >= (model.value?.revision ?? 0)) model.value = answer.data
-        notKept.value = undefined
-        trial = 0
+        drop()
         return { kept: true }
       }
       notKept.value = answer.error ?? unreachable

@@ -1,0 +1,39 @@
+# What there is to do. Everything works from a fresh clone after ./axtren-test.
+
+help: ## this list
+	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*##/\t/' | expand -t 14
+
+demo: ## start Axtren with the demo yard
+	./axtren-up
+
+dev: ## Vite's server in front of the Go one, reload on change
+	scripts/dev.sh
+
+test: ## all tests
+	./axtren-test
+
+test-core: ## the core's tests, in seconds
+	go test ./core/...
+
+e2e: ## the browser tests alone
+	go test -count=1 ./e2e/...
+
+bench: ## how fast the engine is
+	go test -run '^$$' -bench . -benchmem ./core/...
+
+latency: ## from the lever to the picture, measured in the page
+	go run ./e2e/latency
+
+generate: ## generated code, from api/openapi.yaml
+	scripts/generate.sh
+
+lint: ## vet, staticcheck, types, lint
+	go vet ./... && go tool staticcheck ./... && cd ui && npm run types && npm run lint
+
+fmt: ## format everything
+	gofmt -w cmd core app demo e2e && cd ui && npm run format
+
+shots: ## renew docs/screenshots from the demo
+	go run ./e2e/shots
+
+.PHONY: help demo dev test test-core e2e bench latency generate lint fmt shots

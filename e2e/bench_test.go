@@ -1,0 +1,380 @@
+// Package e2e drives the real application, its real database and a real
+// browser, as a person does.
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
+
+	"axtren/e2e/rig"
+)
+
+var (
+	binary  string
+	browser *rig.Browser
+)
+
+func TestMain(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
+	var err error
+	if binary, err = rig.Binary(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer os.RemoveAll(filepath.Dir(binary))
+	if browser, err = rig.OpenBrowser(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer browser.Close()
+	return m.Run()
+}
+
+// person is somebody at a page, whose every step must go well.
+type person struct {
+	*testing.T
+	app  *rig.App
+	page *rig.Page
+}
+
+// sit starts the application on an empty database and opens its page.
+func sit(t *testing.T) *person {
+	app, err := rig.Start(binary, strings.ReplaceAll(t.Name(), "/", "-"))
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		require.NoError(t, app.Stop(), app.Log())
+		require.NotContains(t, app.Log(), "ERROR")
+	})
+	page, err := browser.NewPage(1280, 800)
+	require.NoError(t, err)
+	t.Cleanup(page.Close)
+	p := &person{t, app, page}
+	p.goes(page.Go(app.URL))
+	return p
+}
+
+func (p *person) goes(err error) {
+	p.Helper()
+	require.NoError(p, err)
+}
+
+func (p *person) sees(script string) {
+	p.Helper()
+	p.goes(p.page.Wait(script))
+}
+
+func (p *person) reads(css string) string {
+	p.Helper()
+	text, err := p.page.Text(css)
+	p.goes(err)
+	return text
+}
+
+func (p *person) clicks(css string) {
+	p.Helper()
+	p.goes(p.page.Click(css))
+}
+
+// opens goes from the yard to the lines of the Stoat.
+func (p *person) opens() {
+	p.Helper()
+	p.clicks("main li .act")
+	p.sees("document.querySelector('[data-line=horn]')")
+}
+
+func (p *person) pulse(line string) string {
+	p.Helper()
+	return p.reads("[data-line=" + line + "] .pulse")
+}
+
+func shows(css, text string) string {
+	return fmt.Sprintf("[...document.querySelectorAll(%q)].some(e => e.innerText.includes(%q))", css, text)
+}
+
+// types puts a text into a field of the open editor.
+func (p *person) types(field, text string) {
+	p.Helper()
+	css := "[data-field=" + field + "] input"
+	p.clicks(css)
+	p.goes(p.page.Keys("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	p.goes(p.page.Keys(text))
+}
+
+func (p *person) revision(n int) {
+	p.Helper()
+	p.sees(shows(".state", fmt.Sprintf("kept, revision %d", n)))
+}
+
+func joint(key string) string { return fmt.Sprintf("[data-joint='%s']", key) }
+
+func TestANewcomerMovesAModel(t *testing.T) {
+	p := sit(t)
+	require.Contains(t, p.reads("main li"), "snow groomer")
+	p.opens()
+	require.Equal(t, "1500.0", p.pulse("port_track"))
+	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false)) // as far forward as it goes
+	p.sees(shows("[data-line=port_track] .pulse", "1970.0"))         // stop +94
+	p.sees(shows("[data-line=starboard_track] .pulse", "1020.0"))    // turned round, stop -96
+	p.sees("document.querySelector('[data-line=port_track] .answering')")
+	p.goes(p.page.Release())
+	p.sees(shows("[data-line=port_track] .pulse", "1500.0"))
+
+	p.clicks("[data-switch='lights.lit']")
+	p.sees(shows("[data-line=headlamps] .pulse", "2000.0"))
+	p.goes(p.page.Drag("[data-switch='top.press']", 0, 0, false))
+	p.sees(shows("[data-line=horn] .pulse", "2000.0"))
+	p.goes(p.page.Release())
+	p.sees(shows("[data-line=horn] .pulse", "1000.0"))
+}
+
+func TestEditsAreKeptUndoneAndStillThereAfterAReload(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("[data-line=starboard_track] .part")
+	p.clicks(joint("out/starboard_track/ends"))
+	require.Equal(t, "on this set: stick forward 96, back 94", p.reads(".editor > p.label"))
+	p.types("low", "-80"+kb.Enter)
+	p.revision(2)
+	require.Contains(t, p.reads(joint("out/starboard_track/ends")), "stops −80 … +94")
+	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
+	p.sees(shows(joint("out/starboard_track/pulse"), "1100.0"))
+	p.goes(p.page.Release())
+
+	p.clicks(joint("out/starboard_track/turn"))
+	p.clicks("[data-field=reverse] input")
+	p.revision(3)
+	p.sees(shows(joint("out/starboard_track/turn"), "straight"))
+	p.clicks(joint("term/port_track/1"))
+	p.types("gain", "50"+kb.Enter)
+	p.revision(4)
+	p.sees(shows(".note", "turn 50"))
+	p.clicks(joint("demand/drive_soft"))
+	p.types("expo", "0"+kb.Enter)
+	p.revision(5)
+	p.types("rate", "90"+kb.Tab) // leaving the field keeps it
+	p.revision(6)
+	p.sees(shows(joint("demand/drive_soft"), "rate 90"))
+
+	for n := 7; n <= 9; n++ {
+		p.goes(p.page.Keys("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+		p.revision(n)
+	}
+	p.sees(shows(".note", "turn 80"))
+	p.goes(p.page.Go(p.app.URL))
+	p.opens()
+	p.revision(9)
+	p.clicks("[data-line=port_track] .part")
+	p.sees(shows(".note", "turn 80"))
+	p.goes(p.page.Keys("Z", chromedp.KeyModifiers(chromedp.ModifierCtrl, chromedp.ModifierShift)))
+	p.revision(10)
+	p.sees(shows(".note", "turn 50"))
+}
+
+func TestEveryFigureAnswersWhy(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("[data-line=starboard_track] .part")
+	p.clicks(joint("out/starboard_track/pulse"))
+	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
+	p.sees(shows(".why", "1500 − 96.0 × 5"))
+	p.sees(shows(".why", "turned round"))
+	p.sees(shows(".why .label", "Why 1020.0 µs?"))
+	p.goes(p.page.Release())
+	p.sees(shows(".why .label", "Why 1500.0 µs?"))
+}
+
+func TestADraggedStopIsTriedLiveAndKeptOnce(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("[data-line=blade_lift] .part")
+	p.goes(p.page.Drag("[data-stick='Left stick']", 0, 80, false))
+	p.sees(shows(joint("out/blade_lift/ends"), "−70.0"))
+	p.goes(p.page.Release())
+	p.goes(p.page.Drag(".rule.tall .grip:nth-of-type(2), .rule.tall rect.grip:nth-last-of-type(2)", 60, 0, false))
+	p.sees(shows(".state", "trying, not kept yet"))
+	p.sees("!" + shows(joint("out/blade_lift/ends"), "stops −70"))
+	p.goes(p.page.Release())
+	p.revision(2)
+
+	p.types("low", kb.ArrowDown+kb.ArrowDown)
+	p.sees(shows(".state", "trying"))
+	kept := p.reads(".editor [data-field=high] label")
+	require.Equal(t, "high", kept)
+	p.goes(p.page.Keys(kb.Escape))
+	p.revision(2)
+}
+
+func TestAMistakeIsSaidBesideItsField(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("[data-line=blade_lift] .part")
+	p.types("low", "50"+kb.Enter)
+	p.sees(shows("[data-field=low] .fault", "must be below centre"))
+	p.types("low", "abc"+kb.Enter)
+	p.sees(shows("[data-field=low] .fault", "is not a number"))
+	p.goes(p.page.Keys(kb.Escape))
+	p.sees("!document.querySelector('.fault')")
+	p.revision(1)
+}
+
+func TestFilesComeInOrSayWhyNot(t *testing.T) {
+	p := sit(t)
+	dir := t.TempDir()
+	bad, good := filepath.Join(dir, "bad.yaml"), filepath.Join(dir, "good.json")
+	require.NoError(t, os.WriteFile(bad, []byte("format: axtren-setup\nversion: 1\noutputs:\n  - {id: o, channel: 99}\n  - {id: o, chanel: 2}\n"), 0o600))
+	require.NoError(t, os.WriteFile(good, []byte(`{"format":"axtren-setup","version":1,"name":"Ermine","outputs":[{"id":"o","channel":1}]}`), 0o600))
+	p.sees("document.querySelector('main li')")
+	p.goes(p.page.Upload("input[type=file]", bad))
+	p.sees(shows(".faults", "line 4, outputs[0].channel"))
+	p.sees(shows(".faults", "there is no such field"))
+	p.goes(p.page.Keys(kb.Escape))
+	p.sees("!document.querySelector('[role=dialog]')")
+	p.goes(p.page.Upload("input[type=file]", good))
+	p.sees(shows("main li", "Ermine"))
+	count, err := rig.Eval[int](p.page, "document.querySelectorAll('main li').length")
+	p.goes(err)
+	require.Equal(t, 2, count)
+	taken, err := rig.Eval[string](p.page, "fetch([...document.querySelectorAll('main li a')].find(a => a.ariaLabel === 'Ermine as YAML').href).then(r => r.text())")
+	p.goes(err)
+	require.Contains(t, taken, "name: Ermine")
+}
+
+// TestKeyboardOnly goes from the yard to a moving track, an edit and its undo
+// without a mouse.
+func TestKeyboardOnly(t *testing.T) {
+	p := sit(t)
+	p.sees("document.querySelector('main li')")
+	p.tabTo("main li .act")
+	p.goes(p.page.Keys(kb.Enter))
+	p.sees("document.querySelector('[data-line=horn]')")
+	p.goes(p.page.Keys("d"))
+	p.sees(shows(".deck", "Escape lets go"))
+	p.goes(p.page.Key(input.DispatchKeyEventTypeKeyDown, "ArrowUp", "ArrowUp"))
+	p.sees(shows("[data-line=port_track] .pulse", "1970.0"))
+	p.goes(p.page.Key(input.DispatchKeyEventTypeKeyUp, "ArrowUp", "ArrowUp"))
+	p.sees(shows("[data-line=port_track] .pulse", "1500.0"))
+	p.goes(p.page.Keys("5")) // the lamp switch
+	p.sees(shows("[data-line=headlamps] .pulse", "2000.0"))
+	p.goes(p.page.Keys(kb.Escape))
+	p.sees(shows(".deck", "to take the deck in hand"))
+
+	p.tabTo("[data-line=port_track] .part")
+	p.goes(p.page.Keys(kb.Enter))
+	p.tabTo("[data-field=high] input")
+	p.goes(p.page.Keys("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	p.goes(p.page.Keys("d60" + kb.Enter)) // a letter goes into the field, not to the deck
+	p.sees(shows(".fault", "is not a number"))
+	p.goes(p.page.Keys("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	p.goes(p.page.Keys("60" + kb.Enter))
+	p.revision(2)
+	p.goes(p.page.Keys(kb.Tab))
+	p.goes(p.page.Keys("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	p.revision(3)
+}
+
+// tabTo presses Tab until an element has the focus, which must be seen.
+func (p *person) tabTo(css string) {
+	p.Helper()
+	for range 60 {
+		p.goes(p.page.Keys(kb.Tab))
+		there, err := rig.Eval[bool](p.page, fmt.Sprintf("document.activeElement.matches(%q) && document.activeElement.matches(':focus-visible')", css))
+		p.goes(err)
+		if there {
+			return
+		}
+	}
+	p.Fatalf("Tab never reaches %s", css)
+}
+
+func TestAxeFindsNothingSerious(t *testing.T) {
+	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
+	require.NoError(t, err)
+	p := sit(t)
+	check := func(place string) {
+		t.Helper()
+		_, err := rig.Eval[bool](p.page, string(axe)+";true")
+		p.goes(err)
+		found, err := rig.Eval[[]string](p.page, `axe.run(document).then(r => r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
+			.map(v => v.id + ': ' + v.help + ' ' + v.nodes.map(n => n.html.slice(0, 160)).join(' | ')))`)
+		p.goes(err)
+		require.Empty(t, found, place)
+	}
+	p.sees("document.querySelector('main li')")
+	check("yard")
+	p.opens()
+	check("lines")
+	p.clicks("[data-line=port_track] .part")
+	p.sees("document.querySelector('.why')")
+	check("open line")
+	for _, key := range []string{"demand/drive_soft", "share/0", "out/port_track/turn"} {
+		p.clicks(joint(key))
+		check(key)
+	}
+	p.goes(p.page.Keys("?"))
+	p.sees("document.querySelector('[role=dialog]')")
+	time.Sleep(300 * time.Millisecond) // the dialog fades in
+	check("keys")
+	p.goes(p.page.Keys(kb.Escape))
+	p.clicks("nav a[href$=sheet]")
+	p.sees("document.querySelector('.sheet table')")
+	check("sheet")
+}
+
+func TestTheSheetSaysWhatToKeyIn(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("nav a[href$=sheet]")
+	p.sees(shows("tr", "Starboard track, stick forward"))
+	cautions, err := rig.Eval[int](p.page, "document.body.innerText.split('clear of the ground').length - 1")
+	p.goes(err)
+	require.Equal(t, 1, cautions, "the caution stands once")
+	row, err := rig.Eval[string](p.page, "[...document.querySelectorAll('tr')].find(r => r.innerText.includes('Starboard track, stick forward')).innerText")
+	p.goes(err)
+	cells := strings.FieldsFunc(row, func(r rune) bool { return r == '\t' || r == '\n' })
+	require.Equal(t, []string{"2", "Starboard track, stick forward", "96", "1020"}, cells)
+	csv, err := rig.Eval[string](p.page, "fetch(document.querySelector('a[href$=csv]').href).then(r => r.text())")
+	p.goes(err)
+	require.Contains(t, csv, `"Starboard track, stick forward",96,1020`)
+}
+
+// TestALostServerComesBackWithTheLevers kills the application and its database
+// as a power cut would, five times, each right after an acknowledged edit.
+func TestALostServerComesBackWithTheLevers(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("[data-switch='thumb.dig']")
+	p.sees(shows("[data-line=tiller] .pulse", "1837.5")) // curve +90, of stop +75: 67.5 percent
+	p.clicks("[data-line=blade_lift] .part")
+	for n := range 5 {
+		p.types("low", fmt.Sprintf("-%d", 50+n)+kb.Enter)
+		p.revision(n + 2)
+		p.app.Kill()
+		p.sees(shows(".state", "not connected"))
+		p.sees(shows(".deck", "comes back by itself"))
+		p.goes(p.app.Again())
+		p.revision(n + 2)
+		p.sees(shows(joint("out/blade_lift/ends"), fmt.Sprintf("stops −%d", 50+n)))
+	}
+	p.sees(shows("[data-line=tiller] .pulse", "1837.5"))
+}
+
+func TestTheFirstLoadIsSmall(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	kilobytes, err := rig.Eval[float64](p.page, `[...performance.getEntriesByType('resource'), ...performance.getEntriesByType('navigation')]
+		.filter(e => !e.name.endsWith('.woff2')).reduce((sum, e) => sum + e.transferSize, 0) / 1000`)
+	p.goes(err)
+	t.Logf("first load up to an open bench, fonts aside: %.0f kB", kilobytes)
+	require.Greater(t, kilobytes, 50.0)
+	require.Less(t, kilobytes, 300.0)
+}

@@ -1,0 +1,137 @@
+// Package rig starts the real application and a real browser for tests, for
+// the pictures in the docs and for measuring.
+package rig
+
+import (
+	"bufio"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"runtime"
+	"strings"
+	"sync"
+	"syscall"
+	"time"
+)
+
+// Binary builds the application from this tree, the pages in it, and gives its
+// path; remove the folder it lies in when done.
+func Binary() (string, error) {
+	dir, err := os.MkdirTemp("/tmp", "axtren-rig-")
+	if err != nil {
+		return "", err
+	}
+	if err := os.Chmod(dir, 0o711); err != nil { // user postgres must pass through
+		return "", err
+	}
+	_, here, _, _ := runtime.Caller(0)
+	root := filepath.Join(filepath.Dir(here), "..", "..")
+	if _, err := os.Stat(filepath.Join(root, "app/web/dist/index.html")); err != nil {
+		return "", errors.New("the pages are not built: run ./axtren-test, or npm run build in ui/")
+	}
+	bin := filepath.Join(dir, "axtren")
+	cmd := exec.Command("go", "build", "-o", bin, "./cmd/axtren")
+	cmd.Dir = root
+	if out, err := cmd.CombinedOutput(); err != nil {
+		return "", fmt.Errorf("the application does not build: %w\n%s", err, out)
+	}
+	return bin, nil
+}
+
+// App is a running application with its own database.
+type App struct {
+	URL  string
+	Data string
+	bin  string
+	port string
+	cmd  *exec.Cmd
+	log  logBuffer
+}
+
+type logBuffer struct {
+	mu sync.Mutex
+	b  strings.Builder
+}
+
+func (l *logBuffer) Write(p []byte) (int, error) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.b.Write(p)
+}
+
+// Log gives what the application has said.
+func (a *App) Log() string {
+	a.log.mu.Lock()
+	defer a.log.mu.Unlock()
+	return a.log.b.String()
+}
+
+var ready = regexp.MustCompile(`open (http://\S+)/`)
+
+// Start starts the application on the data folder beside its binary, empty at
+// first, on a free port; after a Kill on the same port again.
+func Start(bin, name string) (*App, error) {
+	a := &App{bin: bin, Data: filepath.Join(filepath.Dir(bin), name), port: "0"}
+	return a, a.Again()
+}
+
+// Again starts it once more on what is there.
+func (a *App) Again() error {
+	a.cmd = exec.Command(a.bin, "demo", "--port", a.port, "--data", a.Data)
+	out, err := a.cmd.StdoutPipe()
+	if err != nil {
+		return err
+	}
+	a.cmd.Stderr = &a.log
+	if err := a.cmd.Start(); err != nil {
+		return err
+	}
+	found := make(chan string, 1)
+	go func() {
+		lines := bufio.NewScanner(io.TeeReader(out, &a.log))
+		for lines.Scan() {
+			if m := ready.FindStringSubmatch(lines.Text()); m != nil {
+				found <- m[1]
+			}
+		}
+		close(found)
+	}()
+	select {
+	case url, ok := <-found:
+		if !ok {
+			return fmt.Errorf("the application ended:\n%s", a.Log())
+		}
+		a.URL = url
+		a.port = url[strings.LastIndexByte(url, ':')+1:]
+		return nil
+	case <-time.After(60 * time.Second):
+		return fmt.Errorf("the application is not ready after a minute:\n%s", a.Log())
+	}
+}
+
+// Kill ends the application as a power cut would.
+func (a *App) Kill() {
+	a.cmd.Process.Signal(syscall.SIGKILL)
+	a.cmd.Wait()
+}
+
+// Stop ends it as Ctrl+C does; the error says how it ended.
+func (a *App) Stop() error {
+	a.cmd.Process.Signal(syscall.SIGINT)
+	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
+	defer cancel()
+	done := make(chan error, 1)
+	go func() { done <- a.cmd.Wait() }()
+	select {
+	case err := <-done:
+		return err
+	case <-ctx.Done():
+		a.cmd.Process.Kill()
+		return errors.New("the application does not stop")
+	}
+}

@@ -1,0 +1,85 @@
+// Command shots renews docs/screenshots from the demo data.
+package main
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+
+	"axtren/e2e/rig"
+)
+
+func main() {
+	dir := "docs/screenshots"
+	if len(os.Args) > 1 {
+		dir = os.Args[1]
+	}
+	if err := run(dir); err != nil {
+		fmt.Fprintln(os.Stderr, "shots:", err)
+		os.Exit(1)
+	}
+}
+
+func run(dir string) error {
+	bin, err := rig.Binary()
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(filepath.Dir(bin))
+	app, err := rig.Start(bin, "shots")
+	if err != nil {
+		return err
+	}
+	defer app.Stop()
+	browser, err := rig.OpenBrowser()
+	if err != nil {
+		return err
+	}
+	defer browser.Close()
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		return err
+	}
+	for _, size := range []struct {
+		suffix        string
+		width, height int64
+	}{{"", 1280, 800}, {"-phone", 390, 844}} {
+		page, err := browser.NewPage(size.width, size.height)
+		if err != nil {
+			return err
+		}
+		if err := walk(page, app.URL, func(name string) error { return page.Shot(filepath.Join(dir, name+size.suffix+".png")) }); err != nil {
+			return err
+		}
+		page.Close()
+	}
+	return nil
+}
+
+// walk takes a picture of each place.
+func walk(p *rig.Page, url string, shot func(string) error) error {
+	for _, step := range []func() error{
+		func() error { return p.Go(url) },
+		func() error { return p.Wait("document.querySelector('main li h2')") },
+		func() error { return p.Wait("document.fonts.ready.then(() => true)") },
+		func() error { return shot("yard") },
+		func() error { return p.Click("main li .act") },
+		func() error { return p.Wait("document.querySelector('[data-line=horn]')") },
+		func() error { return shot("lines") },
+		func() error { return p.Click("[data-line=starboard_track] .part") },
+		func() error { return p.Drag("[data-stick='Right stick']", -12, -29, false) },
+		func() error { return p.Wait("document.querySelector('.why .value')") },
+		func() error {
+			return p.Wait("!document.querySelector('[data-line=port_track] .value').innerText.startsWith('0')")
+		},
+		func() error { return shot("lines-open") },
+		func() error { return p.Release() },
+		func() error { return p.Click("nav a[href$=sheet]") },
+		func() error { return p.Wait("document.querySelector('.sheet table')") },
+		func() error { return shot("sheet") },
+	} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
