@@ -8,7 +8,6 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
@@ -322,9 +321,9 @@ func TestAxeFindsNothingSerious(t *testing.T) {
 	}
 	p.goes(p.page.Keys("?"))
 	p.sees("document.querySelector('[role=dialog]')")
-	time.Sleep(300 * time.Millisecond) // the dialog fades in
 	check("keys")
 	p.goes(p.page.Keys(kb.Escape))
+	p.sees("!document.querySelector('[role=dialog]')")
 	p.clicks("nav a[href$=sheet]")
 	p.sees("document.querySelector('.sheet table')")
 	check("sheet")

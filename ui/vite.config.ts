@@ -10,5 +10,5 @@ export default defineConfig({
   server: {
     proxy: { '/api': { target: server, changeOrigin: true, ws: true, headers: { origin: server } } },
   },
-  test: { environment: 'happy-dom' },
+  test: { environment: 'happy-dom', environmentOptions: { happyDOM: { url: 'http://127.0.0.1/' } } },
 })

@@ -27,7 +27,7 @@ export interface Op {
 }
 export type Patch = Op[]
 
-export const api = createClient<paths>({ baseUrl: '/' })
+export const api = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
 
 /** This page, for the record of who made a revision. */
 export const page = crypto.randomUUID()

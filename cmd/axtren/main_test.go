@@ -1,0 +1,110 @@
+package main
+
+import (
+	"bytes"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+var binary string
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "axtren-cmd-")
+	if err != nil {
+		panic(err)
+	}
+	binary = filepath.Join(dir, "axtren")
+	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
+		panic(string(out))
+	}
+	code := m.Run()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// axtren runs the program as a shell does.
+func axtren(t *testing.T, args ...string) (stdout, stderr string, code int) {
+	cmd := exec.Command(binary, args...)
+	var out, errs bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &out, &errs
+	err := cmd.Run()
+	if err != nil {
+		require.IsType(t, &exec.ExitError{}, err)
+	}
+	return out.String(), errs.String(), cmd.ProcessState.ExitCode()
+}
+
+const (
+	stoat = "../../demo/stoat.yaml"
+	cases = "../../core/signal/testdata/cases/"
+)
+
+func write(t *testing.T, name, text string) string {
+	path := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(path, []byte(text), 0o600))
+	return path
+}
+
+func TestSimulateWritesTheTrace(t *testing.T) {
+	out := filepath.Join(t.TempDir(), "t.csv")
+	_, stderr, code := axtren(t, "simulate", cases+"tracks_keep_turn/setup.json", "--script", cases+"tracks_keep_turn/script.csv", "--for", "0.93", "--out", out)
+	require.Zero(t, code, stderr)
+	require.Contains(t, stderr, "outputs[0].loss: loss position of left, not played yet")
+	got, err := os.ReadFile(out)
+	require.NoError(t, err)
+	want, err := os.ReadFile(cases + "tracks_keep_turn/expected.csv")
+	require.NoError(t, err)
+	require.Equal(t, strings.ReplaceAll(string(want), "\r\n", "\n"), string(got))
+}
+
+func TestWhyPrintsTheArithmetic(t *testing.T) {
+	script := write(t, "s.csv", "t_s,control,value\n0.1,drive,60\n0.1,turn,-25\n")
+	stdout, _, code := axtren(t, "why", stoat, "starboard_track", "--script", script, "--at", "0.2")
+	require.Zero(t, code)
+	for _, want := range []string{"0.8 × 60.0 + 0.2 × 60.0³ / 10000", "52.32 + 20.0", "0 − 72.32", "−72.32 / 100 × 96", "1500 − 69.43 × 5", "= 1153.0 µs", "pin rx.2, channel 2"} {
+		require.Contains(t, stdout, want)
+	}
+}
+
+func TestSchemaIsPrinted(t *testing.T) {
+	stdout, _, code := axtren(t, "schema")
+	require.Zero(t, code)
+	require.Contains(t, stdout, "https://json-schema.org/draft/2020-12/schema")
+}
+
+func TestUnusableInputIsSaidAndExits2(t *testing.T) {
+	bad := write(t, "bad.yaml", "format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 99}]\n")
+	late := write(t, "late.csv", "t_s,control,value\n1,drive,0\n0,drive,0\n")
+	for _, c := range []struct {
+		args []string
+		says string
+	}{
+		{[]string{"simulate", "nowhere.yaml"}, "cannot be opened"},
+		{[]string{"simulate", bad}, "line 3: outputs[0].channel: is out of range (it is 99); use 1 to 48"},
+		{[]string{"simulate", stoat, "--script", late}, "line 3: the row is earlier"},
+		{[]string{"simulate", stoat, "--script", "nowhere.csv"}, "cannot be opened"},
+		{[]string{"simulate", stoat, "--for", "-3"}, "--for -3"},
+		{[]string{"simulate", cases + "link_loss/setup.json", "--script", cases + "link_loss/script.csv"}, "not played yet"},
+		{[]string{"why", stoat, "nobody"}, "use one of port_track"},
+		{[]string{"why", stoat, "pump", "--at", "NaN"}, "--at NaN"},
+		{[]string{"jump"}, "unknown command"},
+	} {
+		_, stderr, code := axtren(t, c.args...)
+		require.Equal(t, 2, code, c.args)
+		require.Contains(t, stderr, c.says)
+	}
+}
+
+func TestDemoSaysWhatItCannotUse(t *testing.T) {
+	_, stderr, code := axtren(t, "demo", "--port", "70000")
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "--port 70000")
+	_, stderr, code = axtren(t, "demo", "--port", "0", "--data", "relative/folder")
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "must be a full path")
+}

@@ -1,0 +1,140 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { nextTick } from 'vue'
+
+import type { FromBench, Model, ToBench } from '../api/client'
+import { useBench } from './bench'
+
+class FakeSocket {
+  static OPEN = 1
+  static all: FakeSocket[] = []
+  readyState = 0
+  sent: ToBench[] = []
+  onopen?: () => void
+  onmessage?: (event: { data: string }) => void
+  onclose?: () => void
+
+  constructor(readonly url: string) {
+    FakeSocket.all.push(this)
+  }
+  send(text: string) {
+    this.sent.push(JSON.parse(text))
+  }
+  close() {}
+  open() {
+    this.readyState = 1
+    this.onopen?.()
+  }
+  say(message: Partial<FromBench>) {
+    this.onmessage?.({ data: JSON.stringify(message) })
+  }
+  lose() {
+    this.readyState = 3
+    this.onclose?.()
+  }
+}
+
+const model = { id: 'm', name: 'Stoat', revision: 1, unplayed: [] } as unknown as Model
+const view = { controls: [{ id: 'drive', kind: 'axis', rest: 0 }], lines: [], blocks: [] } as never
+const patch = [{ op: 'add' as const, path: '/name', value: 'x' }]
+
+function answer(status: number, body: unknown): Response {
+  return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+}
+
+let fetched: Request[]
+let answers: (() => Response)[]
+
+beforeEach(() => {
+  setActivePinia(createPinia())
+  FakeSocket.all = []
+  fetched = []
+  answers = []
+  vi.stubGlobal('WebSocket', FakeSocket)
+  vi.stubGlobal('fetch', async (request: Request) => {
+    fetched.push(request)
+    const next = answers.shift()
+    if (!next) throw new TypeError('network')
+    return next()
+  })
+  vi.useFakeTimers()
+})
+afterEach(() => {
+  vi.unstubAllGlobals()
+  vi.useRealTimers()
+})
+
+function seated() {
+  const bench = useBench()
+  bench.open('m')
+  const socket = FakeSocket.all[0]!
+  socket.open()
+  socket.say({ t: 'bench', model, view, values: [0, 1500] })
+  return { bench, socket }
+}
+
+describe('the bench', () => {
+  it('says hello first and draws what the server says', () => {
+    const { bench, socket } = seated()
+    expect(socket.sent[0]).toMatchObject({ t: 'hello', set: {} })
+    socket.say({ t: 'frame', at: [1], v: [1652] })
+    expect(bench.values).toEqual([0, 1652])
+  })
+
+  it('numbers movements and comes back with the levers where they were', async () => {
+    const { bench, socket } = seated()
+    bench.move({ drive: 60 })
+    expect(socket.sent.at(-1)).toEqual({ t: 'hands', n: 2, set: { drive: 60 } })
+    socket.lose()
+    await nextTick()
+    expect(bench.connected).toBe(false)
+    vi.advanceTimersByTime(400)
+    FakeSocket.all[1]!.open()
+    expect(FakeSocket.all[1]!.sent[0]).toEqual({ t: 'hello', n: 3, set: { drive: 60 } })
+  })
+
+  it('sends an edit that got no answer again under the same id', async () => {
+    const { bench } = seated()
+    answers = [
+      () => {
+        throw new TypeError('network')
+      },
+      () => answer(503, { status: 503, title: 'The database does not answer' }),
+      () => answer(200, { ...model, revision: 2 }),
+    ]
+    const kept = bench.keep(patch)
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(await kept).toEqual({ kept: true })
+    expect(fetched).toHaveLength(3)
+    expect(new Set(fetched.map((r) => r.headers.get('Axtren-Edit'))).size).toBe(1)
+    expect(fetched[0]!.headers.get('If-Match')).toBe('"1"')
+    expect(bench.model?.revision).toBe(2)
+  })
+
+  it('says why an edit was refused and keeps the revision', async () => {
+    const { bench } = seated()
+    answers = [() => answer(422, { status: 422, title: 'no', errors: [] })]
+    const outcome = await bench.keep(patch)
+    expect(outcome).toMatchObject({ kept: false, problem: { status: 422 } })
+    expect(bench.model?.revision).toBe(1)
+    bench.drop()
+    expect(bench.notKept).toBeUndefined()
+  })
+
+  it('makes one edit after the other, each against the newest revision', async () => {
+    const { bench } = seated()
+    answers = [2, 3].map((revision) => () => answer(200, { ...model, revision }))
+    await Promise.all([bench.keep(patch), bench.keep(patch)])
+    expect(fetched.map((r) => r.headers.get('If-Match'))).toEqual(['"1"', '"2"'])
+  })
+
+  it('listens to the refusal of its newest trial alone', () => {
+    const { bench, socket } = seated()
+    bench.attempt(patch)
+    bench.attempt(patch)
+    socket.say({ t: 'refused', id: 1, problem: { status: 422, title: 'old', type: '' } })
+    expect(bench.refused).toBeUndefined()
+    socket.say({ t: 'refused', id: 2, problem: { status: 422, title: 'new', type: '' } })
+    expect(bench.refused?.title).toBe('new')
+  })
+})
