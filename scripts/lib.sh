@@ -73,7 +73,7 @@ fetch_modules() { go mod download || fail "the Go modules cannot be had; is the 
 fetch_packages() {
   local have=ui/node_modules/.axtren-lock
   cmp -s ui/package-lock.json "$have" && return
-  (cd ui && npm ci --no-audit --no-fund --loglevel=error) || fail "the Node packages cannot be had; is the network there?"
+  (cd ui && npm ci --no-audit --no-fund --no-update-notifier --loglevel=error) || fail "the Node packages cannot be had; is the network there?"
   cp ui/package-lock.json "$have"
 }
 

@@ -79,14 +79,14 @@ func TestMistakesNamePlaceValueAndRemedy(t *testing.T) {
 }
 
 func TestAllMistakesAreToldAtOnce(t *testing.T) {
-	_, err := ReadYAML([]byte(head + "nmae: x\noutputs:\n  - {id: o, channel: 99, low: 200}\n  - {id: p}\n"))
+	_, err := ReadYAML([]byte(head + "nmae: x\noutputs:\n  - {id: o, channel: 99, low: 200}\n  - {id: p}\nmixes: [{to: q, from: 1}]\n"))
 	var ps Problems
 	require.ErrorAs(t, err, &ps)
 	var paths []string
 	for _, p := range ps {
 		paths = append(paths, fmt.Sprint(p.Line, " ", p.Path))
 	}
-	require.Equal(t, []string{"3 nmae", "5 outputs[0].channel", "5 outputs[0].low", "6 outputs[1].channel"}, paths)
+	require.Equal(t, []string{"3 nmae", "5 outputs[0].channel", "5 outputs[0].low", "6 outputs[1].channel", "7 mixes[0].to"}, paths)
 }
 
 // TestHostileTexts: a clear error within a second, whatever the text.
@@ -183,6 +183,7 @@ func TestSchemaAgrees(t *testing.T) {
 func FuzzRead(f *testing.F) {
 	f.Add([]byte(head+"outputs: [{id: o, channel: 1}]"), true)
 	f.Add([]byte(`{"format": "axtren-setup", "version": 1}`), false)
+	f.Add([]byte(head+"link: {order: [1]}\nreceivers: [{id: r, pins: [{pin: 1, channel: 0}]}]\noutputs: [{id: o, channel: 0}]\nclaims: [{id: c, on_loss: {output: o, cut: true}}]\ndevices: [3, {kind: esc}]\nlogic: [{block: 7}]\ntransmitter: {controls: [null, {kind: switch}]}\nstart_check: [{control: x}]"), true)
 	f.Fuzz(func(t *testing.T, text []byte, asYAML bool) {
 		read := ReadJSON
 		if asYAML {

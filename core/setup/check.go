@@ -8,7 +8,8 @@ import (
 )
 
 // The checker looks at what no single field can tell: ids, references, and
-// what two fields say together. It runs on a document whose fields are sound.
+// what two fields say together. It runs on whatever was read, so that all
+// mistakes are told at once; an id that could not be read is empty.
 type checker struct {
 	*decoder
 	s    *Setup
@@ -49,6 +50,9 @@ func (c *checker) ids() {
 	s.names = map[string]Item{}
 	add := func(kind ItemKind, i int, id ID) {
 		item := Item{kind, i}
+		if id == "" {
+			return
+		}
 		if old, twice := s.names[string(id)]; twice {
 			c.wrong(item.Path()+".id", "the id is used by "+old.Path()+" too", "give one of them another id")
 			return

@@ -39,7 +39,7 @@ func (s *Switch) Number(i int) float64 {
 
 // Sent gives the transmitter channel that receiver channel k carries.
 func (l *Link) Sent(k int) int {
-	if k <= len(l.Order) {
+	if k >= 1 && k <= len(l.Order) {
 		return l.Order[k-1]
 	}
 	return k

@@ -1,5 +1,7 @@
 package setup
 
+import "strings"
+
 // Document is a document that was read without a problem: what was written, and
 // what it means.
 type Document struct {
@@ -25,14 +27,35 @@ func FromTree(tree *Node) (*Document, error) {
 	d := &decoder{}
 	s := new(Setup)
 	d.into(tree, s, "")
-	if d.problems == nil {
-		(&checker{decoder: d, s: s, tree: tree}).all()
+	c := &checker{decoder: &decoder{}, s: s, tree: tree}
+	c.all()
+	problems, more := d.problems, d.more+c.more
+	for _, p := range c.problems {
+		if !d.blames(p.Path) {
+			problems = append(problems, p)
+		}
 	}
-	if d.problems == nil {
+	if problems == nil {
 		return &Document{tree, s}, nil
 	}
-	if d.more > 0 {
-		d.problems = append(d.problems, Problem{Message: "and more of the like", Value: formatNumber(float64(d.more)), Remedy: "mend these first"})
+	if len(problems) > maxProblems {
+		problems, more = problems[:maxProblems], more+len(problems)-maxProblems
 	}
-	return nil, d.problems
+	if more > 0 {
+		problems = append(problems, Problem{Message: "and more of the like", Value: formatNumber(float64(more)), Remedy: "mend these first"})
+	}
+	return nil, problems
+}
+
+// blames tells whether a problem of a field lies in the same element as path:
+// what the checker finds there may only follow from it.
+func (d *decoder) blames(path string) bool {
+	element, _, _ := strings.Cut(path, "]")
+	for _, p := range d.problems {
+		own, _, _ := strings.Cut(p.Path, "]")
+		if own == element || p.Path == "" {
+			return true
+		}
+	}
+	return false
 }

@@ -43,8 +43,26 @@ func (c *compiler) demand(i int) {
 		sh.Curve = c.emit(inst{op: opCurve, a: at, b: Slot(len(c.p.curves) - 1)})
 		at = sh.Curve
 	}
-	sh.Out = c.emit(inst{op: opTrim, a: at, x: d.Trim})
+	sh.Out = at
+	if d.Trim != 0 || c.mayPass150(d) {
+		sh.Out = c.emit(inst{op: opTrim, a: at, x: d.Trim})
+	}
 	c.p.Demands[i] = sh
+}
+
+// mayPass150 tells whether a demand could leave ±150 without its limit. A curve
+// cannot, nor a control, within ±100, that no rate enlarges: the sharpest expo
+// makes 108.9 of it.
+func (c *compiler) mayPass150(d *setup.Demand) bool {
+	if d.Curve != nil {
+		return false
+	}
+	src, err := c.s.Source(d.From)
+	larger := d.Rate > 100 || err != nil || src.Kind != setup.SourceControl
+	for _, r := range d.Rates {
+		larger = larger || r.Rate > 100
+	}
+	return larger
 }
 
 // deadband takes d percent of travel around 0 away; 0 <= d <= 50.

@@ -52,8 +52,11 @@ func (c *compiler) mix(i int, acc Slot) (term Term, ok bool) {
 		t.Shaped = c.emit(inst{op: shaped, a: in})
 	}
 	t.V = t.Shaped
-	if m.Gain.Pos != 100 || m.Gain.Neg != 100 || m.Bias != 0 {
-		t.V = c.emit(inst{op: opGain, a: t.Shaped, x: m.Gain.Pos / 100, y: m.Gain.Neg / 100, z: m.Bias})
+	switch {
+	case m.Gain.Pos != m.Gain.Neg:
+		t.V = c.emit(inst{op: opGainSplit, a: t.Shaped, x: m.Gain.Pos / 100, y: m.Gain.Neg / 100, z: m.Bias})
+	case m.Gain.Pos != 100 || m.Bias != 0:
+		t.V = c.emit(inst{op: opGain, a: t.Shaped, x: m.Gain.Pos / 100, z: m.Bias})
 	}
 	switch {
 	case t.Weight != None || m.Combine != "add":
@@ -66,8 +69,8 @@ func (c *compiler) mix(i int, acc Slot) (term Term, ok bool) {
 	return t, true
 }
 
-// gain is s*g + bias, g by the sign of s, 1 for a gain of 100.
-func gain(s, pos, neg, bias float64) float64 {
+// gainSplit is s*g + bias, g by the sign of s, 1 for a gain of 100.
+func gainSplit(s, pos, neg, bias float64) float64 {
 	if s >= 0 {
 		return float64(s*pos) + bias
 	}

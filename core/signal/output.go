@@ -23,8 +23,8 @@ type output struct {
 	shared, asked, turned, target, p, us Slot
 	reverse, slewed                      bool
 	centre, low, high                    float64
-	below, above                         float64 // percent of position for a percent asked, either side of centre
-	up, down                             float64 // percent that slew lets a frame move
+	span                                 [2]float64 // position for a percent asked: above centre, below it
+	up, down                             float64    // percent that slew lets a frame move
 }
 
 // output compiles output i from what it is asked for to its pulse.
@@ -43,8 +43,8 @@ func (c *compiler) output(i int) {
 	c.p.outputs = append(c.p.outputs, output{
 		shared: r.Shared, asked: r.Asked, turned: r.Turned, target: r.Target, p: r.P, us: r.US,
 		reverse: o.Reverse, slewed: r.P != r.Target, centre: o.Centre, low: o.Low, high: o.High,
-		below: (o.Centre - o.Low) / 100, above: (o.High - o.Centre) / 100,
-		up: c.perFrame(o.Slew.Up), down: c.perFrame(o.Slew.Down),
+		span: [2]float64{(o.High - o.Centre) / 100, (o.Centre - o.Low) / 100},
+		up:   c.perFrame(o.Slew.Up), down: c.perFrame(o.Slew.Down),
 	})
 	c.add(inst{op: opOutput, b: Slot(len(c.p.outputs) - 1)})
 }
@@ -57,9 +57,15 @@ func (c *compiler) perFrame(s float64) float64 {
 	return float64(200*c.s.Transmitter.FrameS()) / s
 }
 
-// step runs the stage: limit, reverse, ends, slew, pulse.
+// step runs the stage: limit, reverse, ends, slew, pulse. Where the same is
+// asked as in the frame before, and that was reached, the slots hold what they
+// would get.
 func (o *output) step(v []float64, pulse *scale) {
 	asked := clamp(v[o.shared], -100, 100)
+	first := v[slotFirst] != 0
+	if asked == v[o.asked] && v[o.p] == v[o.target] && !first {
+		return
+	}
 	v[o.asked] = asked
 	if o.reverse {
 		asked = -asked
@@ -68,18 +74,16 @@ func (o *output) step(v []float64, pulse *scale) {
 	p := o.ends(asked)
 	v[o.target] = p
 	if o.slewed {
-		p = slew(v[o.p], p, o.up, o.down, v[slotFirst] != 0)
+		p = slew(v[o.p], p, o.up, o.down, first)
 		v[o.p] = p
 	}
 	v[o.us] = pulse.us(p)
 }
 
-// ends turns -100..100 into a position between low and high.
+// ends turns -100..100 into a position between low and high. The sign bit picks
+// the side, which no processor has to guess.
 func (o *output) ends(v float64) float64 {
-	if v >= 0 {
-		return clamp(o.centre+float64(v*o.above), o.low, o.high)
-	}
-	return clamp(o.centre+float64(v*o.below), o.low, o.high)
+	return clamp(o.centre+float64(v*o.span[math.Float64bits(v)>>63]), o.low, o.high)
 }
 
 // slew moves p towards its target by up or down at most; in the first frame it

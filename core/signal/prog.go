@@ -31,6 +31,7 @@ const (
 	opUp
 	opDown
 	opGain
+	opGainSplit
 	opFade
 	opSum // opAdd of a mix that always holds
 	opAdd
@@ -48,7 +49,7 @@ const (
 )
 
 var opWords = [...]string{"spread", "is", "not", "deadband", "expo", "pickrate", "scale", "rate", "curve", "trim",
-	"abs", "up", "down", "gain", "fade", "sum", "add", "times", "instead", "greatest", "least", "sharescale", "shareturn",
+	"abs", "up", "down", "gain", "gainsplit", "fade", "sum", "add", "times", "instead", "greatest", "least", "sharescale", "shareturn",
 	"output", "learn", "onebit", "halfrate", "switchpin"}
 
 // inst is one instruction: dst becomes a function of the slots a, b, c and the
@@ -183,7 +184,8 @@ func (p *Program) String() string {
 	return b.String()
 }
 
-// clamp limits v to low..high; none of them is NaN.
+// clamp limits v to low..high; none of them is NaN. The comparisons nearly
+// always go one way, so that they cost less than min and max.
 func clamp(v, low, high float64) float64 {
 	if v < low {
 		return low

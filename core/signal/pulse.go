@@ -1,6 +1,10 @@
 package signal
 
-import "axtren/core/setup"
+import (
+	"math"
+
+	"axtren/core/setup"
+)
 
 // scale turns positions into pulses.
 type scale struct {
@@ -15,10 +19,7 @@ func newScale(p setup.Pulse) scale { return scale{p, p.HalfSpanUS / 100 / p.Step
 func (s *scale) us(p float64) float64 {
 	const half = 0.5 + 1e-9       // what is this near to half a step counts as half
 	steps := float64(p * s.steps) // 3e7 at most, so that int64 holds them
-	whole := float64(int64(steps + half))
-	if steps < 0 {
-		whole = float64(int64(steps - half))
-	}
+	whole := float64(int64(steps + math.Copysign(half, steps)))
 	return clamp(s.CentreUS+float64(whole*s.StepUS), s.MinUS, s.MaxUS)
 }
 

@@ -36,7 +36,9 @@ func (p *Program) run(v []float64, frame int64) {
 		case opDown:
 			r = min(a, 0)
 		case opGain:
-			r = gain(a, in.x, in.y, in.z)
+			r = float64(a*in.x) + in.z
+		case opGainSplit:
+			r = gainSplit(a, in.x, in.y, in.z)
 		case opFade:
 			r = fade(v[in.dst], a, in.x, v[slotFirst] != 0)
 		case opSum:

@@ -227,8 +227,8 @@ func TestReverseTwiceIsNothing(t *testing.T) {
 		low := rapid.Float64Range(-150, -1).Draw(t, "low")
 		high := rapid.Float64Range(1, 150).Draw(t, "high")
 		// a servo mounted the other way round, driven reversed, stands where the mirror image does
-		one := output{low: low, high: high, below: -low / 100, above: high / 100}
-		mirrored := output{low: -high, high: -low, below: high / 100, above: -low / 100}
+		one := output{low: low, high: high, span: [2]float64{high / 100, -low / 100}}
+		mirrored := output{low: -high, high: -low, span: [2]float64{-low / 100, high / 100}}
 		require.InDelta(t, one.ends(v), -mirrored.ends(-v), 1e-9)
 	})
 }
@@ -334,6 +334,29 @@ func checkSums(t *rapid.T, r Reason) (checked int) {
 	return checked + 1
 }
 
+// TestNothingIsLostByLeavingOutWhatStands runs the same hands through a state
+// that is kept and one whose reached positions are forgotten before each frame,
+// so that everything is computed again.
+func TestNothingIsLostByLeavingOutWhatStands(t *testing.T) {
+	p := compileYAML(t, tracked)
+	rapid.Check(t, func(t *rapid.T) {
+		kept, again := p.PowerOn(), p.PowerOn()
+		hands := p.Rest()
+		for range rapid.IntRange(1, 30).Draw(t, "frames") {
+			if rapid.Bool().Draw(t, "moves") {
+				hands = drawHands(t, p)
+			}
+			copy(again.V[p.Kept():], p.initial[p.Kept():])
+			for _, r := range p.Routes {
+				again.V[r.Asked] = math.Inf(1)
+			}
+			p.Step(kept, hands)
+			p.Step(again, hands)
+			require.Equal(t, kept.V, again.V)
+		}
+	})
+}
+
 func TestStepAllocatesNothing(t *testing.T) {
 	p := compileYAML(t, tracked)
 	st, hands := p.PowerOn(), p.Rest()
@@ -391,10 +414,14 @@ func BenchmarkStoat(b *testing.B) {
 	require.NoError(b, err)
 	p, err := Compile(doc.Setup)
 	require.NoError(b, err)
-	st, hands := p.PowerOn(), p.Rest()
+	st := p.PowerOn()
+	var moves [64]Hands
+	for i := range moves {
+		moves[i] = p.Rest()
+		moves[i][0], moves[i][2], moves[i][3] = float64(3*i-90), float64(i%16*12-90), float64(i%5*40-80)
+	}
 	b.ReportAllocs()
 	for i := 0; b.Loop(); i++ {
-		hands[0], hands[2], hands[3] = float64(i%200-100), float64(i%150-75), float64(i%50)
-		p.Step(st, hands)
+		p.Step(st, moves[i%len(moves)])
 	}
 }
