@@ -5,7 +5,6 @@ package main
 import (
 	"fmt"
 	"os"
-	"path/filepath"
 
 	"axtren/e2e/rig"
 )
@@ -45,21 +44,11 @@ func main() {
 }
 
 func run() error {
-	bin, err := rig.Binary()
+	app, browser, stop, err := rig.Open()
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(filepath.Dir(bin))
-	app, err := rig.Start(bin, "latency")
-	if err != nil {
-		return err
-	}
-	defer app.Stop()
-	browser, err := rig.OpenBrowser()
-	if err != nil {
-		return err
-	}
-	defer browser.Close()
+	defer stop()
 	page, err := browser.NewPage(1280, 800)
 	if err != nil {
 		return err

@@ -13,6 +13,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"runtime"
+	"slices"
 	"strings"
 	"sync"
 	"syscall"
@@ -134,4 +135,29 @@ func (a *App) Stop() error {
 		a.cmd.Process.Kill()
 		return errors.New("the application does not stop")
 	}
+}
+
+// Open starts the application on an empty database and a browser, for a
+// command that needs both. stop ends both and removes what they left.
+func Open() (app *App, browser *Browser, stop func(), err error) {
+	bin, err := Binary()
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	ends := []func(){func() { os.RemoveAll(filepath.Dir(bin)) }}
+	stop = func() {
+		for _, end := range slices.Backward(ends) {
+			end()
+		}
+	}
+	if app, err = Start(bin, "data"); err == nil {
+		ends = append(ends, func() { app.Stop() })
+		browser, err = OpenBrowser()
+	}
+	if err != nil {
+		stop()
+		return nil, nil, nil, err
+	}
+	ends = append(ends, browser.Close)
+	return app, browser, stop, nil
 }

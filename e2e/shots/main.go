@@ -21,21 +21,11 @@ func main() {
 }
 
 func run(dir string) error {
-	bin, err := rig.Binary()
+	app, browser, stop, err := rig.Open()
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(filepath.Dir(bin))
-	app, err := rig.Start(bin, "shots")
-	if err != nil {
-		return err
-	}
-	defer app.Stop()
-	browser, err := rig.OpenBrowser()
-	if err != nil {
-		return err
-	}
-	defer browser.Close()
+	defer stop()
 	if err := os.MkdirAll(dir, 0o755); err != nil {
 		return err
 	}
