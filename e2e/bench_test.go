@@ -367,6 +367,30 @@ func TestALostServerComesBackWithTheLevers(t *testing.T) {
 	p.sees(shows("[data-line=tiller] .pulse", "1837.5"))
 }
 
+func TestSignalAndPowerGoOffAndOn(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("[data-line=port_track] .part")
+	p.clicks(joint("device/port_controller"))
+	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
+	p.sees(shows(joint("device/port_controller"), "+93.8")) // 1970 us: 100 × 450 / 480
+	p.goes(p.page.Release())
+	p.clicks("[data-switch='thumb.dig']")
+	p.clicks("[data-switch='link.down']")
+	p.sees(shows(".deck", "The signal is cut"))
+	p.sees(shows(".why", "gone to 0.0")) // the preset of the track, after half a second
+	p.clicks("[data-switch='link.up']")
+	p.sees(shows(".why", "as sent"))
+	p.clicks("[data-switch='transmitter.off']")
+	p.sees(shows(".deck", "The set is off"))
+	p.clicks("[data-switch='transmitter.on']")
+	p.clicks("[data-switch='rx.off']")
+	p.sees(shows(".why", "the receiver is off"))
+	p.sees(shows(joint("device/port_controller"), "0.0"))
+	p.clicks("[data-switch='rx.on']")
+	p.sees(shows(".why", "as sent"))
+}
+
 func TestTheFirstLoadIsSmall(t *testing.T) {
 	p := sit(t)
 	p.opens()

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"log/slog"
 	"math"
+	"strconv"
 	"time"
 
 	"github.com/coder/websocket"
@@ -164,21 +165,21 @@ func (b *bench) play(doc *setup.Document, p *signal.Program) {
 	b.viewSent, b.whySent = false, false
 }
 
-// placeHands turns the hands into numbers for the running program. A control
-// that the page never moved, or moved to where it cannot go, is at rest.
+// placeHands turns the hands into numbers for the running program. What the
+// page never moved, or moved to where it cannot go, is at rest, and on.
 func (b *bench) placeHands() {
 	b.now = b.program.Rest()
-	s := b.program.Setup()
-	for i, c := range s.Transmitter.Controls {
-		switch v := b.hands[string(c.ID)].(type) {
-		case float64:
-			if c.Axis != nil && v >= -100 && v <= 100 {
-				b.now[i] = v
-			}
-		case string:
-			if at, err := signal.HandValue(s, i, v); err == nil && c.Switch != nil {
-				b.now[i] = at
-			}
+	for id, hand := range b.hands {
+		at, ok := b.program.Hand(id)
+		if !ok {
+			continue // of a control that an edit took away
+		}
+		text, isText := hand.(string)
+		if number, ok := hand.(float64); ok {
+			text, isText = strconv.FormatFloat(number, 'g', -1, 64), true
+		}
+		if v, err := b.program.HandValue(id, text); err == nil && isText {
+			b.now[at] = v
 		}
 	}
 }

@@ -53,11 +53,7 @@ func load(path string) (*signal.Program, error) {
 		return nil, fmt.Errorf("%s cannot be played: %w", path, err)
 	}
 	for _, u := range p.Unplayed() {
-		why := "not played yet"
-		if u.Why != "" {
-			why = "left out: " + u.Why
-		}
-		fmt.Fprintf(os.Stderr, "axtren: %s: %s, %s\n", u.Path, u.What, why)
+		fmt.Fprintf(os.Stderr, "axtren: %s: %s, not searched yet\n", u.Path, u.What)
 	}
 	return p, nil
 }
@@ -71,5 +67,5 @@ func openScript(path string, p *signal.Program) (*signal.Script, func(), error) 
 	if err != nil {
 		return nil, nil, fmt.Errorf("the script cannot be opened: %w", err)
 	}
-	return signal.NewScript(f, p.Setup()), func() { f.Close() }, nil
+	return signal.NewScript(f, p), func() { f.Close() }, nil
 }

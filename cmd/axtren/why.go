@@ -53,13 +53,30 @@ func why(setupPath, output, scriptPath string, at float64) (string, error) {
 	if err := p.Run(script, at, func(_ float64, st *signal.State) error { last = st; return nil }); err != nil {
 		return "", fmt.Errorf("%s: %w", scriptPath, err)
 	}
-	pins := p.Routes[item.Index].Pins
-	if len(pins) == 0 {
-		return p.Why(last, item.Index).Text(), nil
+	return explain(p, last, item.Index), nil
+}
+
+// explain goes from the hand to every device at the end of output i; to the pins
+// where nothing hangs on them, or to the pulse where no pin carries it.
+func explain(p *signal.Program, st *signal.State, i int) string {
+	if !p.Sending(st) {
+		return "the transmitter does not send in this frame\n"
 	}
 	var text strings.Builder
-	for _, pin := range pins {
-		text.WriteString(p.WhyPin(last, pin.PinRef).Text())
+	for _, pin := range p.Routes[i].Pins {
+		at, hung := &p.Setup().Receivers[pin.Receiver].Pins[pin.Pin], false
+		for k, d := range p.Setup().Devices {
+			if p.Setup().Pin(d.On) == at && p.Devices[k].Value != signal.None {
+				text.WriteString(p.WhyDevice(st, k).Text())
+				hung = true
+			}
+		}
+		if !hung {
+			text.WriteString(p.WhyPin(st, pin.PinRef).Text())
+		}
 	}
-	return text.String(), nil
+	if text.Len() == 0 {
+		return p.Why(st, i).Text()
+	}
+	return text.String()
 }

@@ -238,10 +238,32 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 	}
 	add(Joint{Key: key(signal.JointPulse), Caption: "pulse", Value: b.place(r.US), Unit: "µs"})
 	add(Joint{Key: key("pin"), Caption: "channel, pin", Value: -1, Text: fmt.Sprintf("%d, %s", o.Channel, b.pinNumbers(i))})
-	if part := b.parts(i); part != "" {
-		add(Joint{Key: key("part"), Caption: "part", Value: -1, Text: part})
-	}
+	row.Joints = append(row.Joints, b.partJoints(i)...)
 	return row
+}
+
+// partJoints are the devices at the end of a line, each with what it does.
+func (b *builder) partJoints(i int) []Joint {
+	var joints []Joint
+	for _, pin := range b.p.Routes[i].Pins {
+		at := &b.s.Receivers[pin.Receiver].Pins[pin.Pin]
+		for k, d := range b.s.Devices {
+			if b.s.Pin(d.On) != at {
+				continue
+			}
+			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k), Value: b.place(b.p.Devices[k].Value), Unit: "%"}
+			switch d.Spec.(type) {
+			case *setup.Leveller:
+				j.Text = "adds what the attitude asks"
+			case *setup.OnOff:
+				j.Unit = "on"
+			case *setup.StepBox:
+				j.Unit = "step"
+			}
+			joints = append(joints, j)
+		}
+	}
+	return joints
 }
 
 func yes(v bool) float64 {
@@ -260,16 +282,6 @@ func (b *builder) pinNumbers(i int) string {
 		return "none"
 	}
 	return strings.Join(numbers, ", ")
-}
-
-func (b *builder) parts(i int) string {
-	var parts []string
-	for _, pin := range b.p.Routes[i].Pins {
-		if part := b.partsOn(pin.PinRef); part != "" {
-			parts = append(parts, part)
-		}
-	}
-	return strings.Join(parts, " and ")
 }
 
 // sumJoint is where the mixes of one line meet; nil where nothing is added and

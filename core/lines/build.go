@@ -18,6 +18,7 @@ func Build(doc *setup.Document, p *signal.Program) *View {
 	b.woken = woken
 	b.view = &View{Name: b.s.Name, About: About(b.s)}
 	b.controls()
+	b.power()
 	for i := range b.s.Outputs {
 		b.view.Lines = append(b.view.Lines, b.line(i))
 	}
@@ -84,10 +85,38 @@ func (b *builder) controls() {
 	}
 }
 
+// power lists what is turned on and off, as switches beside the deck.
+func (b *builder) power() {
+	add := func(id, label, off, on string) {
+		hand, _ := b.p.Hand(id)
+		b.view.Power = append(b.view.Power, Control{ID: id, Label: label, Kind: "switch", Positions: []string{off, on}, Rest: 1, Value: b.place(b.p.HandSlot(hand))})
+	}
+	add("transmitter", "Set", "off", "on")
+	add("link", "Signal", "down", "up")
+	b.view.Power[1].Words = []string{"cut", "arrives"}
+	for _, rx := range b.s.Receivers {
+		label := rx.Label
+		if label == "" {
+			label = string(rx.ID)
+		}
+		add(string(rx.ID), label, "off", "on")
+	}
+	b.view.Sending, b.view.Up = b.place(b.p.SendingSlot()), b.place(b.p.UpSlot())
+	b.view.StartCheck = []string{}
+	for _, e := range b.s.StartCheck {
+		i := b.s.Item(e.Control).Index
+		want := "at " + string(e.Is.Position)
+		if e.Is.Position == "" {
+			want = fmt.Sprintf("at %s to %s", signal.SignedShort(e.Is.From), signal.SignedShort(e.Is.To))
+		}
+		b.view.StartCheck = append(b.view.StartCheck, b.s.ControlLabel(i)+" "+want)
+	}
+}
+
 func (b *builder) line(i int) Line {
 	o, r := &b.s.Outputs[i], &b.p.Routes[i]
 	l := Line{ID: string(o.ID), Label: b.s.OutputLabel(i), Phrase: b.phrase(i), Ends: b.ends(i), P: b.place(r.P), Pulse: b.place(r.US),
-		Controls: b.answers(i), Unplayed: b.unplayed(i)}
+		Controls: b.answers(i)}
 	l.Rule = Rule{From: -120, To: 120, Low: o.Low, Centre: o.Centre, High: o.High, Wakes: b.woken.At(r.P)}
 	if o.Low < -120 || o.High > 120 {
 		l.Rule.From, l.Rule.To = -150, 150
@@ -103,61 +132,15 @@ func (b *builder) line(i int) Line {
 
 // answers lists the controls that output i depends on, in document order.
 func (b *builder) answers(i int) []string {
-	seen := map[string]bool{}
-	b.follow(i, seen, map[int]bool{})
+	f := follower{s: b.s, controls: map[int]bool{}, visited: map[setup.Item]bool{}}
+	f.output(i)
 	ids := []string{}
-	for _, c := range b.s.Transmitter.Controls {
-		if seen[string(c.ID)] {
+	for k, c := range b.s.Transmitter.Controls {
+		if f.controls[k] {
 			ids = append(ids, string(c.ID))
 		}
 	}
 	return ids
-}
-
-func (b *builder) follow(output int, seen map[string]bool, visited map[int]bool) {
-	if visited[output] {
-		return
-	}
-	visited[output] = true
-	for _, m := range b.s.Mixes {
-		if m.To != b.s.Outputs[output].ID {
-			continue
-		}
-		b.followValue(m.From, seen, visited)
-		if m.When != nil {
-			b.followTruth(*m.When, seen)
-		}
-	}
-	if share := b.p.Routes[output].Share; share >= 0 {
-		for _, id := range b.s.Shares[share].Outputs {
-			b.follow(b.s.Item(id).Index, seen, visited)
-		}
-	}
-}
-
-func (b *builder) followValue(v setup.Value, seen map[string]bool, visited map[int]bool) {
-	src, err := b.s.Source(v)
-	if err != nil {
-		return
-	}
-	switch src.Kind {
-	case setup.SourceControl:
-		seen[string(b.s.Transmitter.Controls[src.Index].ID)] = true
-	case setup.SourceAsked:
-		b.follow(src.Index, seen, visited)
-	case setup.SourceDemand:
-		d := &b.s.Demands[src.Index]
-		b.followValue(d.From, seen, visited)
-		for _, r := range d.Rates {
-			b.followTruth(r.When, seen)
-		}
-	}
-}
-
-func (b *builder) followTruth(t setup.Truth, seen map[string]bool) {
-	if f, err := b.s.Fact(t); err == nil && f.Kind == setup.FactPosition {
-		seen[string(b.s.Transmitter.Controls[f.Index].ID)] = true
-	}
 }
 
 // phrase is the run of output i in one phrase.
@@ -181,10 +164,7 @@ func (b *builder) phrase(i int) string {
 	if o.Slew.Up > 0 && o.Slew.Up == o.Slew.Down {
 		parts = append(parts, plain(o.Slew.Up)+" s end to end")
 	}
-	switch {
-	case len(b.p.Routes[i].Terms) == 0 && b.p.Routes[i].Partial:
-		hands = []string{"not played yet"}
-	case len(hands) == 0:
+	if len(hands) == 0 {
 		hands = []string{"nothing drives it"}
 	}
 	return strings.Join(hands, " and ") + " → " + strings.Join(parts, ", ")
@@ -239,6 +219,10 @@ func (b *builder) hand(v setup.Value) string {
 		return b.s.ControlLabel(src.Index)
 	case setup.SourceDemand:
 		return b.hand(b.s.Demands[src.Index].From)
+	}
+	if src.Kind != setup.SourceNumber {
+		id, _, _ := strings.Cut(v.String(), ".")
+		return id
 	}
 	return "always " + v.String()
 }
@@ -298,18 +282,6 @@ func (b *builder) partsOn(ref setup.PinRef) string {
 		}
 	}
 	return strings.Join(parts, " and ")
-}
-
-// unplayed lists what of output i the engine leaves out.
-func (b *builder) unplayed(i int) []string {
-	texts := []string{}
-	for _, u := range b.p.Unplayed() {
-		var at int
-		if n, _ := fmt.Sscanf(u.Path, "mixes[%d]", &at); n == 1 && u.Why != "" && b.s.Mixes[at].To == b.s.Outputs[i].ID {
-			texts = append(texts, u.What+" is left out: "+u.Why)
-		}
-	}
-	return texts
 }
 
 // blocks groups the outputs: those of one share, and those fed by the same two

@@ -18,8 +18,10 @@ func Explain(p *signal.Program, st *signal.State, key string) (r signal.Reason, 
 	switch {
 	case kind == "control" && item.Kind == setup.IsControl:
 		return p.WhyControl(st, item.Index), true
-	case kind == "demand" && item.Kind == setup.IsDemand && p.Demands[item.Index].Out != signal.None:
+	case kind == "demand" && item.Kind == setup.IsDemand:
 		return p.WhyDemand(st, item.Index), true
+	case kind == "device" && item.Kind == setup.IsDevice && p.Devices[item.Index].Value != signal.None:
+		return p.WhyDevice(st, item.Index), true
 	case kind == "out" && item.Kind == setup.IsOutput && joint == "pin":
 		if pins := p.Routes[item.Index].Pins; len(pins) > 0 {
 			return p.WhyPin(st, pins[0].PinRef), true

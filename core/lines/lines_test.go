@@ -40,8 +40,8 @@ func TestStoatReadsAsLines(t *testing.T) {
 	require.Equal(t, "one stick for both, turn 80", pair.Note)
 	require.Equal(t, []string{"Right stick, forward", "softened 20, rate 100", "gain 100"}, captions(pair.Chains[0]))
 	require.Equal(t, []string{"Right stick, right", "gain 80"}, captions(pair.Chains[1]))
-	require.Equal(t, []string{"drive + turn", "straight", "stops −96 … +94", "pulse", "channel, pin", "part"}, captions(pair.Rows[0].Joints))
-	require.Equal(t, []string{"drive − turn", "turned round", "stops −96 … +94", "pulse", "channel, pin", "part"}, captions(pair.Rows[1].Joints))
+	require.Equal(t, []string{"drive + turn", "straight", "stops −96 … +94", "pulse", "channel, pin", "port controller"}, captions(pair.Rows[0].Joints))
+	require.Equal(t, []string{"drive − turn", "turned round", "stops −96 … +94", "pulse", "channel, pin", "starboard controller"}, captions(pair.Rows[1].Joints))
 	require.Equal(t, "on this set: stick forward 96, back 94", pair.Rows[1].Joints[2].Editor.Note)
 	gain := pair.Chains[1][1].Editor.Fields[0]
 	require.Equal(t, []float64{1, -1}, []float64{gain.Targets[0].Sign, gain.Targets[1].Sign})
@@ -64,8 +64,8 @@ func TestEveryJointExplainsItsValue(t *testing.T) {
 	st := p.PowerOn()
 	p.Step(st, p.Rest())
 	hands := p.Rest()
-	for i := range hands {
-		if p.Setup().Transmitter.Controls[i].Axis != nil {
+	for i, c := range p.Setup().Transmitter.Controls {
+		if c.Axis != nil {
 			hands[i] = float64(90 - 10*i)
 		}
 	}
@@ -128,20 +128,21 @@ func TestEveryFieldLeadsToItsPlace(t *testing.T) {
 	require.NoError(t, err)
 }
 
-func TestUnplayedPartsAreSaidInTheirLine(t *testing.T) {
+func TestLinesAnswerThroughWhatLiesBetween(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte(`
 format: axtren-setup
 version: 1
-transmitter: {controls: [{id: b, kind: switch, positions: [up, down]}]}
-logic: [{id: lit, block: toggle, in: b.down}]
-mixes: [{to: o, from: lit}]
+transmitter: {controls: [{id: b, kind: switch, positions: [up, down], spring_to: up}, {id: a, kind: axis}, {id: other, kind: axis}]}
+logic: [{id: lit, block: toggle, in: b.down}, {id: far, block: above, of: a, level: 50}, {id: both, block: and, in: [lit, far]}]
+mixes: [{to: o, from: both}]
 outputs: [{id: o, channel: 1}, {id: idle, channel: 2}]`))
 	require.NoError(t, err)
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
 	v := Build(doc, p)
-	require.Equal(t, []string{"the mix of lit to o is left out: lit is not played yet"}, v.Lines[0].Unplayed)
-	require.Contains(t, v.Lines[0].Phrase, "not played yet")
+	require.Equal(t, []string{"b", "a"}, v.Lines[0].Controls)
+	require.Equal(t, "both → stops −100 … +100", v.Lines[0].Phrase)
 	require.Contains(t, v.Lines[1].Phrase, "nothing drives it")
 	require.Equal(t, "on no pin", v.Lines[1].Ends)
+	require.Equal(t, []string{"transmitter", "link"}, []string{v.Power[0].ID, v.Power[1].ID})
 }

@@ -10,12 +10,16 @@ import "axtren/core/signal"
 
 // View is a whole model as lines.
 type View struct {
-	Name     string        `json:"name"`
-	About    string        `json:"about"` // snow groomer · memory 3
-	Controls []Control     `json:"controls"`
-	Lines    []Line        `json:"lines"`
-	Blocks   []Block       `json:"blocks"`
-	Slots    []signal.Slot `json:"-"` // of each value that a joint names
+	Name       string        `json:"name"`
+	About      string        `json:"about"` // snow groomer · memory 3
+	Controls   []Control     `json:"controls"`
+	Power      []Control     `json:"power"`       // set, signal, receivers
+	Sending    int           `json:"sending"`     // place of 1 while the set sends
+	Up         int           `json:"up"`          // place of 1 while something arrives
+	StartCheck []string      `json:"start_check"` // what the set waits for, in words
+	Lines      []Line        `json:"lines"`
+	Blocks     []Block       `json:"blocks"`
+	Slots      []signal.Slot `json:"-"` // of each value that a joint names
 }
 
 // Control is one control of the deck.
@@ -29,8 +33,9 @@ type Control struct {
 	Plus      string   `json:"plus,omitempty"`
 	Minus     string   `json:"minus,omitempty"`
 	Positions []string `json:"positions,omitempty"`
-	Rest      float64  `json:"rest"`  // percent, or the position from 0
-	Value     int      `json:"value"` // place of its number, percent, in the values
+	Words     []string `json:"words,omitempty"` // of each position, where a person says it in another way
+	Rest      float64  `json:"rest"`            // percent, or the position from 0
+	Value     int      `json:"value"`           // place of its number, percent, in the values
 }
 
 // Line is one row of the register.
@@ -44,7 +49,6 @@ type Line struct {
 	P        int      `json:"p"`        // place of its position, percent, in the values
 	Pulse    int      `json:"pulse"`    // place of its pulse, us
 	Rule     Rule     `json:"rule"`
-	Unplayed []string `json:"unplayed"` // what of this line is not played yet
 }
 
 // Rule is the travel rule of a line: all in percent.
@@ -86,7 +90,7 @@ type Joint struct {
 	Key     string  `json:"key"`     // out/port_track/ends; Explain takes it
 	Caption string  `json:"caption"` // stops −96 … +94
 	Value   int     `json:"value"`   // -1: none
-	Unit    string  `json:"unit"`    // %, µs or empty
+	Unit    string  `json:"unit"`    // %, µs, on (0 or 100), step or empty
 	Text    string  `json:"text"`
 	Editor  *Editor `json:"editor,omitempty"`
 }

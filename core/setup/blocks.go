@@ -87,3 +87,36 @@ var deviceSpecs = variants{
 var controlSpecs = variants{
 	{"axis", func() any { return new(Axis) }}, {"switch", func() any { return new(Switch) }},
 }
+
+// Reads lists what a block refers to.
+func (b *Block) Reads() (values []Value, truths []Truth) {
+	switch spec := b.Spec.(type) {
+	case *Gate:
+		return nil, spec.In
+	case *Level:
+		return []Value{spec.Of}, nil
+	case *Between:
+		return []Value{spec.Of}, nil
+	case *Edge:
+		return nil, []Truth{spec.In}
+	case *Latch:
+		return nil, []Truth{spec.Set, spec.Reset}
+	case *Toggle:
+		if spec.Reset != nil {
+			return nil, []Truth{spec.In, *spec.Reset}
+		}
+		return nil, []Truth{spec.In}
+	case *Timer:
+		return nil, []Truth{spec.In}
+	}
+	return nil, nil
+}
+
+// Remembers tells whether feedback may go through a block.
+func (b *Block) Remembers() bool {
+	switch b.Spec.(type) {
+	case *Edge, *Latch, *Toggle, *Timer:
+		return true
+	}
+	return false
+}

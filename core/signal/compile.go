@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"axtren/core/logic"
 	"axtren/core/setup"
 )
 
@@ -17,76 +18,159 @@ func (e *RingError) Error() string {
 }
 
 type compiler struct {
-	p         *Program
-	s         *setup.Setup
-	numbers   []Slot // of each control as a number, None until asked for
+	p        *Program
+	s        *setup.Setup
+	graph    *graph
+	reserved int // slots set aside for what is carried from frame to frame
+	node     int // the node whose references are being resolved
+
 	positions map[[2]int]Slot
 	constants map[float64]Slot
 	arrivals  map[int]Slot
-}
-
-// group is a node of the order: outputs that are asked for together.
-type group struct {
-	share   int // index in Setup.Shares, -1 for none
-	outputs []int
+	values    []Slot // of each node that remembers: what it holds
+	before    []Slot // the same of the frame before, where something reads it; else None
 }
 
 // Compile turns a checked setup into a program. The error is a *RingError.
-// What is not played yet is left out and listed by Unplayed.
 func Compile(s *setup.Setup) (*Program, error) {
-	p := &Program{setup: s, pulse: newScale(s.Transmitter.Pulse)}
-	c := &compiler{p: p, s: s, positions: map[[2]int]Slot{}, constants: map[float64]Slot{}, arrivals: map[int]Slot{}}
-	groups, of := c.groups()
-	sequence, err := c.order(groups, of)
-	if err != nil {
-		return nil, err
-	}
-	c.layOut()
-	c.notPlayed()
-	for _, node := range sequence {
-		if node < len(s.Demands) {
-			c.demand(node)
-		} else {
-			c.group(groups[node-len(s.Demands)])
+	g := newGraph(s)
+	order, ring := logic.Sort(logic.Graph{Reads: g.reads, Stateful: g.stateful})
+	if ring != nil {
+		e := &RingError{}
+		for _, member := range ring {
+			e.Members = append(e.Members, g.name(member))
 		}
+		return nil, e
 	}
-	c.pins()
-	for i, slot := range c.numbers {
-		if slot == None {
-			slot = p.controls[i]
-		}
-		p.numbers = append(p.numbers, slot)
-	}
-	return p, nil
+	g.order = order
+	// The first pass counts what is carried, so that the second can put it first.
+	kept := compile(s, g, 0).kept
+	return compile(s, g, kept), nil
 }
 
-// layOut gives the fixed slots: first frame, what is carried, controls.
+func compile(s *setup.Setup, g *graph, reserved int) *Program {
+	p := &Program{setup: s, pulse: newScale(s.Transmitter.Pulse)}
+	c := &compiler{p: p, s: s, graph: g, reserved: reserved, positions: map[[2]int]Slot{}, constants: map[float64]Slot{}, arrivals: map[int]Slot{}}
+	c.layOut()
+	c.remember()
+	for _, node := range g.order.Sequence {
+		c.node = node
+		switch kind, i := g.at(node); kind {
+		case nodeDemand:
+			c.demand(i)
+		case nodeGroup:
+			c.group(g.groups[i])
+		case nodeBlock:
+			c.block(i)
+		case nodeStepper:
+			c.stepper(i)
+		case nodeSequence:
+			c.sequence(i)
+		case nodePattern:
+			c.pattern(i)
+		}
+	}
+	c.node = -1
+	c.announcements()
+	p.sent = len(p.code)
+	c.pins()
+	c.devices()
+	c.notPlayed()
+	return p
+}
+
+// layOut gives the fixed slots: first frame, power, hands, what is asked.
 func (c *compiler) layOut() {
-	c.keep("first frame")
-	for i := range c.s.Mixes {
-		if m := &c.s.Mixes[i]; m.FadeS > 0 && m.When != nil {
-			c.slot() // the kept slots come first, so they are counted before any other
-		}
-	}
-	for i := range c.s.Outputs {
-		if o := &c.s.Outputs[i]; o.Slew.Up > 0 || o.Slew.Down > 0 {
-			c.slot()
-		}
-	}
-	for range c.s.Link.HalfRate {
+	for range c.reserved {
 		c.slot()
 	}
+	c.keep("first frame")
+	c.keep("sending")
+	c.keep("odd frame")
 	c.p.hands = Slot(len(c.p.initial))
 	for range c.s.Transmitter.Controls {
 		c.p.controls = append(c.p.controls, c.slot())
-		c.numbers = append(c.numbers, None)
+	}
+	c.power()
+	for i, ctl := range c.s.Transmitter.Controls {
+		number := c.p.controls[i]
+		if ctl.Switch != nil {
+			number = c.emit(inst{op: opSpread, a: number, x: float64(len(ctl.Switch.Positions) - 1)})
+		}
+		c.p.numbers = append(c.p.numbers, number)
 	}
 	for range c.s.Outputs {
 		c.p.Routes = append(c.p.Routes, Route{Asked: c.slot(), Share: -1})
 	}
-	for range c.s.Demands {
-		c.p.Demands = append(c.p.Demands, Shaping{Out: None})
+	c.p.Demands = make([]Shaping, len(c.s.Demands))
+	c.p.patternAt, c.p.sequenceAt = make([]int, len(c.s.Patterns)), make([]int, len(c.s.Sequences))
+}
+
+// remember gives every node that remembers its slot, and, where something reads
+// it of the frame before, takes that aside before anything is computed.
+func (c *compiler) remember() {
+	g := c.graph
+	late := g.order.LateNodes(len(g.reads))
+	for i := range c.s.Sequences {
+		var tracks []Slot
+		for track := range c.s.Sequences[i].Tracks {
+			tracks = append(tracks, c.track(i, track))
+		}
+		c.p.tracks = append(c.p.tracks, tracks)
 	}
+	c.values, c.before = make([]Slot, len(g.reads)), make([]Slot, len(g.reads))
+	for node, stateful := range g.stateful {
+		c.values[node], c.before[node] = None, None
+		kind, i := g.at(node)
+		switch {
+		case stateful:
+			c.values[node] = c.keep("value " + g.name(node))
+		case kind == nodeBlock:
+			c.values[node] = c.slot()
+		default:
+			continue
+		}
+		c.p.nodeValue[kind] = append(c.p.nodeValue[kind], c.values[node])
+		if !stateful {
+			continue
+		}
+		if late[node] {
+			start, kept := c.startOf(kind, i)
+			o := opBefore
+			if kept {
+				o = opBeforeKept
+			}
+			c.before[node] = c.emit(inst{op: o, a: c.values[node], x: start})
+		}
+	}
+}
+
+// startOf is what a node that remembers held before the first frame; kept: what
+// it was when the transmitter was turned off.
+func (c *compiler) startOf(kind nodeKind, i int) (start float64, kept bool) {
+	switch kind {
+	case nodeBlock:
+		switch spec := c.s.Logic[i].Spec.(type) {
+		case *setup.Latch:
+			return truth(spec.Start == "true"), spec.Start == "kept"
+		case *setup.Toggle:
+			return truth(spec.Start == "true"), spec.Start == "kept"
+		}
+	case nodeStepper:
+		return float64(stepStart(&c.s.Steppers[i])), false
+	case nodePattern:
+		return c.s.Patterns[i].Rest, false
+	}
+	return 0, false
+}
+
+// held gives the slot of a node that remembers as the current node reads it.
+func (c *compiler) held(kind nodeKind, i int) Slot {
+	node := c.graph.first[kind] + i
+	if c.node >= 0 && c.graph.order.Late(c.node, node) {
+		return c.before[node]
+	}
+	return c.values[node]
 }
 
 // slot makes a new slot.
@@ -97,12 +181,20 @@ func (c *compiler) slot() Slot {
 
 // keep gives the next slot that is carried from frame to frame.
 func (c *compiler) keep(key string) Slot {
-	if c.p.kept == len(c.p.initial) {
-		c.slot()
+	slot := Slot(c.p.kept)
+	if c.p.kept >= c.reserved {
+		slot = c.slot() // the counting pass
 	}
 	c.p.keptKeys = append(c.p.keptKeys, key)
 	c.p.kept++
-	return Slot(c.p.kept - 1)
+	return slot
+}
+
+// keepAt is keep for a slot that starts at a value the first time ever.
+func (c *compiler) keepAt(key string, start float64) Slot {
+	slot := c.keep(key)
+	c.p.initial[slot] = start
+	return slot
 }
 
 // constant gives the slot of a number that never changes.
@@ -125,141 +217,32 @@ func (c *compiler) emit(in inst) Slot {
 	return in.dst
 }
 
-func (c *compiler) leaveOut(path, what, why string) {
-	c.p.unplayed = append(c.p.unplayed, Unplayed{path, what, why})
+// list puts slots where an instruction can find them, from b to c.
+func (c *compiler) list(slots []Slot) (from, to Slot) {
+	from = Slot(len(c.p.lists))
+	c.p.lists = append(c.p.lists, slots...)
+	return from, Slot(len(c.p.lists))
 }
+
+// frames is the number of frames after which s seconds are over.
+func (c *compiler) frames(s float64) float64 {
+	frame := c.s.Transmitter.FrameS()
+	n := float64(int64(min(s/frame, 1e15)))
+	for n > 0 && float64((n-1)*frame) >= s-timeSlack {
+		n--
+	}
+	for float64(n*frame) < s-timeSlack && n < 1e15 {
+		n++
+	}
+	return n
+}
+
+// timeSlack is how far a comparison of times may be off, in seconds.
+const timeSlack = 1e-9
 
 // notPlayed lists the parts of the document that this engine keeps only.
 func (c *compiler) notPlayed() {
-	s := c.s
-	for i, b := range s.Logic {
-		c.leaveOut(fmt.Sprintf("logic[%d]", i), "logic block "+string(b.ID), "")
+	for i, x := range c.s.Claims {
+		c.p.unplayed = append(c.p.unplayed, Unplayed{fmt.Sprintf("claims[%d]", i), "claim " + string(x.ID)})
 	}
-	for i, x := range s.Steppers {
-		c.leaveOut(fmt.Sprintf("steppers[%d]", i), "stepper "+string(x.ID), "")
-	}
-	for i, x := range s.Sequences {
-		c.leaveOut(fmt.Sprintf("sequences[%d]", i), "sequence "+string(x.ID), "")
-	}
-	for i, x := range s.Patterns {
-		c.leaveOut(fmt.Sprintf("patterns[%d]", i), "pattern "+string(x.ID), "")
-	}
-	for i, x := range s.Outputs {
-		if x.Loss != nil {
-			c.leaveOut(fmt.Sprintf("outputs[%d].loss", i), "loss position of "+string(x.ID), "")
-		}
-	}
-	for i, x := range s.Devices {
-		c.leaveOut(fmt.Sprintf("devices[%d]", i), "device "+string(x.ID), "")
-	}
-	for i, x := range s.Announcements {
-		c.leaveOut(fmt.Sprintf("announcements[%d]", i), "announcement "+string(x.ID), "")
-	}
-	for i, x := range s.Claims {
-		c.leaveOut(fmt.Sprintf("claims[%d]", i), "claim "+string(x.ID), "")
-	}
-	for i, x := range s.StartCheck {
-		c.leaveOut(fmt.Sprintf("start_check[%d]", i), "start check of "+string(x.Control), "")
-	}
-}
-
-// groups gives the groups in document order, and of each output its group.
-func (c *compiler) groups() (groups []group, of []int) {
-	of = make([]int, len(c.s.Outputs))
-	for i := range of {
-		of[i] = -1
-	}
-	for i, sh := range c.s.Shares {
-		g := group{share: i}
-		for _, id := range sh.Outputs {
-			out := c.s.Item(id).Index
-			g.outputs = append(g.outputs, out)
-			of[out] = len(groups)
-		}
-		groups = append(groups, g)
-	}
-	for i := range of {
-		if of[i] < 0 {
-			of[i] = len(groups)
-			groups = append(groups, group{share: -1, outputs: []int{i}})
-		}
-	}
-	return groups, of
-}
-
-// order puts demands (first) and groups (after them) so that each comes after
-// what it reads.
-func (c *compiler) order(groups []group, of []int) ([]int, error) {
-	nd := len(c.s.Demands)
-	reads := make([][]int, nd+len(groups))
-	read := func(node int, v setup.Value) {
-		switch src, err := c.s.Source(v); {
-		case err != nil:
-		case src.Kind == setup.SourceDemand:
-			reads[node] = append(reads[node], src.Index)
-		case src.Kind == setup.SourceAsked:
-			reads[node] = append(reads[node], nd+of[src.Index])
-		}
-	}
-	for i, d := range c.s.Demands {
-		read(i, d.From)
-	}
-	for _, m := range c.s.Mixes {
-		read(nd+of[c.s.Item(m.To).Index], m.From)
-	}
-	w := walker{reads: reads, state: make([]uint8, len(reads))}
-	for node := range reads {
-		if ring := w.visit(node); ring != nil {
-			e := &RingError{}
-			for _, member := range ring {
-				e.Members = append(e.Members, c.nodeName(member, groups))
-			}
-			return nil, e
-		}
-	}
-	return w.done, nil
-}
-
-func (c *compiler) nodeName(node int, groups []group) string {
-	if node < len(c.s.Demands) {
-		return "demand " + string(c.s.Demands[node].ID)
-	}
-	var ids []string
-	for _, i := range groups[node-len(c.s.Demands)].outputs {
-		ids = append(ids, string(c.s.Outputs[i].ID)+".asked")
-	}
-	return strings.Join(ids, " and ")
-}
-
-// walker sorts by depth-first search: a node is done after all it reads.
-type walker struct {
-	reads [][]int
-	state []uint8 // 0 new, 1 on the path, 2 done
-	path  []int
-	done  []int
-}
-
-// visit gives the ring that node closes, nil for none. O(nodes + references).
-func (w *walker) visit(node int) (ring []int) {
-	switch w.state[node] {
-	case 1:
-		for i, member := range w.path {
-			if member == node {
-				return append([]int(nil), w.path[i:]...)
-			}
-		}
-	case 2:
-		return nil
-	}
-	w.state[node] = 1
-	w.path = append(w.path, node)
-	for _, next := range w.reads[node] {
-		if ring := w.visit(next); ring != nil {
-			return ring
-		}
-	}
-	w.path = w.path[:len(w.path)-1]
-	w.state[node] = 2
-	w.done = append(w.done, node)
-	return nil
 }

@@ -5,67 +5,68 @@ import "axtren/core/setup"
 // spread turns position i of n+1 into a number: evenly from -100 to +100.
 func spread(i, n float64) float64 { return -100 + float64(200*i)/n }
 
-// source gives the slot of a value reference; ok is false where it leads to
-// what is not played yet.
-func (c *compiler) source(v setup.Value) (slot Slot, ok bool) {
+// source gives the slot of a value reference, as the current node reads it.
+func (c *compiler) source(v setup.Value) Slot {
 	src, err := c.s.Source(v)
 	if err != nil {
-		return None, false // a checked setup has no such reference
+		return c.constant(0) // a checked setup has no such reference
 	}
 	switch src.Kind {
-	case setup.SourceNumber:
-		return c.constant(src.Number), true
 	case setup.SourceControl:
-		return c.number(src.Index), true
+		return c.p.numbers[src.Index]
 	case setup.SourceDemand:
-		d := &c.p.Demands[src.Index]
-		return d.Out, d.Out != None
+		return c.p.Demands[src.Index].Out
 	case setup.SourceAsked:
-		return c.p.Routes[src.Index].Asked, true
+		return c.p.Routes[src.Index].Asked
+	case setup.SourceBlock:
+		return c.emit(inst{op: opSpread, a: c.held(nodeBlock, src.Index), x: 1})
+	case setup.SourceStepper:
+		return c.emit(inst{op: opLookUp, a: c.held(nodeStepper, src.Index), b: c.stepValues(src.Index)})
+	case setup.SourceTrack:
+		return c.emit(inst{op: opCurve, a: c.held(nodeSequence, src.Index), b: c.p.tracks[src.Index][src.Sub]})
+	case setup.SourcePattern:
+		return c.held(nodePattern, src.Index)
 	}
-	return None, false
+	return c.constant(src.Number)
 }
 
-// number gives the slot of a control as a number.
-func (c *compiler) number(control int) Slot {
-	ctl := c.s.Transmitter.Controls[control]
-	if ctl.Axis != nil {
-		return c.p.controls[control]
-	}
-	if c.numbers[control] == None {
-		c.numbers[control] = c.emit(inst{op: opSpread, a: c.p.controls[control], x: float64(len(ctl.Switch.Positions) - 1)})
-	}
-	return c.numbers[control]
-}
-
-// fact gives the slot, 0 or 1, of a truth reference; ok as in source.
-func (c *compiler) fact(t setup.Truth) (slot Slot, ok bool) {
+// fact gives the slot, 0 or 1, of a truth reference, as the current node reads it.
+func (c *compiler) fact(t setup.Truth) Slot {
 	f, err := c.s.Fact(t)
 	if err != nil {
-		return None, false
+		return c.constant(0)
 	}
+	slot := slotFirst
 	switch f.Kind {
-	case setup.FactPowerOn:
-		slot = slotFirst
 	case setup.FactPosition:
-		key := [2]int{f.Index, f.Sub}
-		if slot, ok = c.positions[key]; !ok {
-			slot = c.emit(inst{op: opIs, a: c.p.controls[f.Index], x: float64(f.Sub)})
-			c.positions[key] = slot
-		}
-	default:
-		return None, false
+		slot = c.position(f.Index, f.Sub)
+	case setup.FactBlock:
+		slot = c.held(nodeBlock, f.Index)
+	case setup.FactStep:
+		slot = c.emit(inst{op: opIs, a: c.held(nodeStepper, f.Index), x: float64(f.Sub)})
+	case setup.FactSequence:
+		slot = c.sequenceState(f.Index, f.Sub)
 	}
 	if f.Not {
 		slot = c.emit(inst{op: opNot, a: slot})
 	}
-	return slot, true
+	return slot
+}
+
+// position gives the slot of a switch at a position.
+func (c *compiler) position(control, position int) Slot {
+	key := [2]int{control, position}
+	slot, ok := c.positions[key]
+	if !ok {
+		slot = c.emit(inst{op: opIs, a: c.p.controls[control], x: float64(position)})
+		c.positions[key] = slot
+	}
+	return slot
 }
 
 // ControlSlot gives the slot of a control: percent of an axis, the position
 // from 0 of a switch.
 func (p *Program) ControlSlot(i int) Slot { return p.controls[i] }
 
-// NumberSlot gives the slot of a control as a number: for a switch that nothing
-// reads as a number, that of its position.
+// NumberSlot gives the slot of a control as a number.
 func (p *Program) NumberSlot(i int) Slot { return p.numbers[i] }

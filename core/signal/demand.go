@@ -1,7 +1,6 @@
 package signal
 
 import (
-	"fmt"
 	"math"
 	"sort"
 
@@ -9,7 +8,7 @@ import (
 )
 
 // Shaping is where the joints of one demand stand; a step that the demand does
-// not have is None. Out is None where the demand is not played.
+// not have is None.
 type Shaping struct {
 	In                                 Slot
 	Deadband, Expo, Rate, Rated, Curve Slot // Rate is the rate in force, percent
@@ -18,12 +17,7 @@ type Shaping struct {
 
 func (c *compiler) demand(i int) {
 	d := &c.s.Demands[i]
-	path := fmt.Sprintf("demands[%d]", i)
-	in, ok := c.source(d.From)
-	if !ok {
-		c.leaveOut(path, "demand "+string(d.ID), d.From.String()+" is not played yet")
-		return
-	}
+	in := c.source(d.From)
 	sh := Shaping{In: in, Deadband: None, Expo: None, Rate: None, Rated: None, Curve: None}
 	at := in
 	if d.Deadband != 0 {
@@ -34,7 +28,7 @@ func (c *compiler) demand(i int) {
 		sh.Expo = c.emit(inst{op: opExpo, a: at, x: 1 - d.Expo/100, y: d.Expo / 1e6})
 		at = sh.Expo
 	}
-	sh.Rate, sh.Rated = c.rated(path, d, at)
+	sh.Rate, sh.Rated = c.rated(d, at)
 	if sh.Rated != None {
 		at = sh.Rated
 	}
@@ -86,15 +80,10 @@ type rateArm struct {
 }
 
 // rated compiles the rate of a demand: nothing for 100, a constant, or a choice.
-func (c *compiler) rated(path string, d *setup.Demand, at Slot) (rate, rated Slot) {
+func (c *compiler) rated(d *setup.Demand, at Slot) (rate, rated Slot) {
 	from := len(c.p.rates)
-	for j, r := range d.Rates {
-		when, ok := c.fact(r.When)
-		if !ok {
-			c.leaveOut(fmt.Sprintf("%s.rates[%d]", path, j), "a rate of demand "+string(d.ID), string(r.When)+" is not played yet")
-			continue
-		}
-		c.p.rates = append(c.p.rates, rateArm{when, r.Rate})
+	for _, r := range d.Rates {
+		c.p.rates = append(c.p.rates, rateArm{c.fact(r.When), r.Rate})
 	}
 	to := len(c.p.rates)
 	if from < to {
@@ -129,6 +118,9 @@ func newCurve(points []setup.Point, smooth bool) curve {
 	cv := curve{x: make([]float64, n), y: make([]float64, n), b: make([]float64, n), c: make([]float64, n), d: make([]float64, n)}
 	for i, p := range points {
 		cv.x[i], cv.y[i] = p[0], p[1]
+	}
+	if n == 1 {
+		return cv
 	}
 	secants := make([]float64, n-1)
 	for i := range secants {

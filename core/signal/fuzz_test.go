@@ -23,7 +23,7 @@ func FuzzScript(f *testing.F) {
 
 func runInside(t *testing.T, p *Program, script string) {
 	pulse := p.Setup().Transmitter.Pulse
-	_ = p.Run(NewScript(strings.NewReader(script), p.Setup()), 1, func(_ float64, st *State) error {
+	_ = p.Run(NewScript(strings.NewReader(script), p), 1, func(_ float64, st *State) error {
 		for i, o := range p.Setup().Outputs {
 			at, us := st.At(p.Routes[i].P), st.At(p.Routes[i].US)
 			require.False(t, math.IsNaN(at))

@@ -8,8 +8,8 @@ import (
 // A pulse of 0 us is no pulse: a real one is never below 1.
 
 // arrival gives the slot of what arrives on receiver channel k while the link
-// is up, receivers are on and the transmitter sends: in this order the output's
-// pulse, the learned range, one bit, half rate.
+// is up and the transmitter sends: in this order the output's pulse, the
+// learned range, one bit, half rate.
 func (c *compiler) arrival(k int) Slot {
 	if slot, ok := c.arrivals[k]; ok {
 		return slot
@@ -26,7 +26,7 @@ func (c *compiler) arrival(k int) Slot {
 		}
 		if slices.Contains(l.HalfRate, k) {
 			kept := c.keep(fmt.Sprintf("half rate %d", k))
-			c.add(inst{op: opHalfRate, a: slot, dst: kept})
+			c.add(inst{op: opHalfRate, a: slot, b: c.p.up, dst: kept})
 			slot = kept
 		}
 	}
@@ -52,10 +52,14 @@ func (p *Program) oneBit(us float64) float64 {
 	return clamp(p.pulse.CentreUS+full, p.pulse.MinUS, p.pulse.MaxUS)
 }
 
-// halfRate takes a new pulse in even frames and repeats it in odd ones.
-func halfRate(v []float64, in *inst, frame int64) float64 {
-	if frame%2 == 1 && v[in.dst] != 0 {
-		return v[in.dst]
+// halfRate takes a new pulse in even frames and repeats in odd ones what
+// arrived in the frame before, if anything did.
+func halfRate(us, was, up, odd float64) float64 {
+	switch {
+	case up == 0:
+		return 0
+	case odd != 0 && was != 0:
+		return was
 	}
-	return v[in.a]
+	return us
 }

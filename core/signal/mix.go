@@ -21,22 +21,13 @@ var shapeOps = map[string]op{"abs": opAbs, "up": opUp, "down": opDown}
 var combineOps = map[string]op{"add": opAdd, "times": opTimes, "instead": opInstead, "greatest": opGreatest, "least": opLeast}
 
 // mix compiles mix i onto acc and gives the slot of the new sum.
-func (c *compiler) mix(i int, acc Slot) (term Term, ok bool) {
+func (c *compiler) mix(i int, acc Slot) Term {
 	m := &c.s.Mixes[i]
-	what := fmt.Sprintf("the mix of %s to %s", m.From, m.To)
-	path := fmt.Sprintf("mixes[%d]", i)
-	in, ok := c.source(m.From)
-	if !ok {
-		c.leaveOut(path, what, m.From.String()+" is not played yet")
-		return Term{}, false
-	}
+	in := c.source(m.From)
 	t := Term{Mix: i, In: in, Shaped: in, Weight: None}
 	weight := c.constant(1)
 	if m.When != nil {
-		if weight, ok = c.fact(*m.When); !ok {
-			c.leaveOut(path, what, string(*m.When)+" is not played yet")
-			return Term{}, false
-		}
+		weight = c.fact(*m.When)
 		if m.FadeS > 0 {
 			key := fmt.Sprintf("fade %d %s %s", i, m.From, m.To)
 			if m.ID != nil {
@@ -66,7 +57,7 @@ func (c *compiler) mix(i int, acc Slot) (term Term, ok bool) {
 	default:
 		t.Acc = c.emit(inst{op: opSum, a: acc, b: t.V})
 	}
-	return t, true
+	return t
 }
 
 // gainSplit is s*g + bias, g by the sign of s, 1 for a gain of 100.
@@ -104,12 +95,8 @@ func (c *compiler) sums(i int) {
 		if item := c.s.Item(c.s.Mixes[j].To); item.Kind != setup.IsOutput || item.Index != i {
 			continue
 		}
-		if term, ok := c.mix(j, r.Sum); ok {
-			r.Terms = append(r.Terms, term)
-			r.Sum = term.Acc
-		} else {
-			r.Partial = true
-		}
+		r.Terms = append(r.Terms, c.mix(j, r.Sum))
+		r.Sum = r.Terms[len(r.Terms)-1].Acc
 	}
 	r.Shared = r.Sum
 }

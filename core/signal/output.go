@@ -4,17 +4,16 @@ import "math"
 
 // Route is where the joints of one output stand, from the sum to the pins.
 type Route struct {
-	Terms   []Term
-	Partial bool // a mix was left out, since it is not played yet
-	Sum     Slot // acc after all mixes
-	Share   int  // index in Setup.Shares, -1 for none
-	Shared  Slot // after the share
-	Asked   Slot // limited to 100
-	Turned  Slot // after reverse; Asked where it is not reversed
-	Target  Slot // position, percent, before slew
-	P       Slot // position after slew; Target where it has none
-	US      Slot // pulse as sent, us
-	Pins    []PinRoute
+	Terms  []Term
+	Sum    Slot // acc after all mixes
+	Share  int  // index in Setup.Shares, -1 for none
+	Shared Slot // after the share
+	Asked  Slot // limited to 100
+	Turned Slot // after reverse; Asked where it is not reversed
+	Target Slot // position, percent, before slew
+	P      Slot // position after slew; Target where it has none
+	US     Slot // pulse as sent, us
+	Pins   []PinRoute
 }
 
 // output is the last stage of one output, from what is shared out to its pulse:

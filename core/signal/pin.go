@@ -1,30 +1,125 @@
 package signal
 
-import "axtren/core/setup"
+import (
+	"fmt"
+	"slices"
+
+	"axtren/core/setup"
+)
 
 // PinRoute is where one pin stands.
 type PinRoute struct {
 	setup.PinRef
-	US Slot // the pulse on it, 0 for none
-	On Slot // 1 while a switch pin is active; None where the pin carries pulses
+	Arrival Slot // what arrives on its channel while the link is up
+	US      Slot // the pulse on it, 0 for none
+	On      Slot // 1 while a switch pin is active; None where the pin carries pulses
+}
+
+// What a pin does on loss.
+const (
+	lossHold uint8 = iota
+	lossCut
+	lossPreset
+)
+
+// receiver is one receiver with its pins.
+type receiver struct {
+	on, up      Slot
+	heard, lost Slot // had a signal since it was turned on; frames since the link went down
+	need        float64
+	pins        []pin
+}
+
+type pin struct {
+	arrival, us Slot
+	loss        uint8
+	preset      float64 // us
 }
 
 // pins compiles every pin of every receiver.
 func (c *compiler) pins() {
-	for r, rx := range c.s.Receivers {
-		c.p.Pins = append(c.p.Pins, make([]PinRoute, len(rx.Pins)))
-		for j, pin := range rx.Pins {
-			pr := PinRoute{setup.PinRef{Receiver: r, Pin: j}, c.arrival(pin.Channel), None}
-			if sw := pin.Switch; sw != nil {
-				below := truth(sw.On == "below")
-				pr.On = c.emit(inst{op: opSwitchPin, a: pr.US, x: sw.AtUS, y: below})
-			}
-			c.p.Pins[r][j] = pr
+	c.node = -1
+	for r := range c.s.Receivers {
+		rx := &c.s.Receivers[r]
+		rec := receiver{on: c.p.receiversOn[r], up: c.p.up, heard: c.keep("heard " + string(rx.ID)), lost: c.keep("lost " + string(rx.ID)),
+			need: c.frames(rx.LossAfterS)}
+		routes := make([]PinRoute, len(rx.Pins))
+		for j := range rx.Pins {
+			routes[j] = PinRoute{setup.PinRef{Receiver: r, Pin: j}, c.arrival(rx.Pins[j].Channel), c.keep(fmt.Sprintf("pin %s.%d", rx.ID, rx.Pins[j].Pin)), None}
+			rec.pins = append(rec.pins, c.pin(rx, &rx.Pins[j], routes[j]))
 		}
+		c.p.receivers = append(c.p.receivers, rec)
+		c.add(inst{op: opReceiver, b: Slot(r)})
+		for j := range rx.Pins {
+			if sw := rx.Pins[j].Switch; sw != nil {
+				routes[j].On = c.emit(inst{op: opSwitchPin, a: routes[j].US, x: sw.AtUS, y: truth(sw.On == "below")})
+			}
+		}
+		c.p.Pins = append(c.p.Pins, routes)
 	}
 	for i := range c.p.Routes {
 		for _, ref := range c.s.Carriers(i) {
 			c.p.Routes[i].Pins = append(c.p.Routes[i].Pins, c.p.Pins[ref.Receiver][ref.Pin])
+		}
+	}
+}
+
+// pin decides what a pin does on loss: what its output asks where the receiver
+// can do that on this pin, else what the receiver does otherwise.
+func (c *compiler) pin(rx *setup.Receiver, p *setup.Pin, route PinRoute) pin {
+	out := pin{arrival: route.Arrival, us: route.US}
+	mode, value := LossOf(c.s, rx, p)
+	switch mode {
+	case "cut":
+		out.loss = lossCut
+	case "preset":
+		out.loss, out.preset = lossPreset, c.p.pulse.us(value)
+	}
+	return out
+}
+
+// LossOf says what a pin does when the signal is lost: hold, cut, or preset to a
+// position in percent.
+func LossOf(s *setup.Setup, rx *setup.Receiver, p *setup.Pin) (mode string, value float64) {
+	i := s.OutputOn(s.Link.Sent(p.Channel))
+	if i < 0 || p.Channel > s.Link.Channels {
+		return "cut", 0 // nothing ever arrives
+	}
+	loss := s.Outputs[i].Loss
+	if loss == nil || !slices.Contains(rx.Failsafe.Can, loss.Mode) {
+		return rx.Failsafe.Otherwise, 0
+	}
+	if loss.Mode != "preset" {
+		return loss.Mode, 0
+	}
+	if presets := rx.Failsafe.PresetPins; !presets.All && !slices.Contains(presets.List, p.Pin) {
+		return rx.Failsafe.Otherwise, 0
+	}
+	return loss.Mode, *loss.Value
+}
+
+// step runs a receiver for a frame.
+func (r *receiver) step(v []float64) {
+	switch {
+	case v[r.on] == 0:
+		v[r.heard] = 0
+	case v[r.up] != 0:
+		v[r.heard], v[r.lost] = 1, -1
+	default:
+		v[r.lost] = min(v[r.lost]+1, r.need)
+	}
+	for i := range r.pins {
+		p := &r.pins[i]
+		switch {
+		case v[r.heard] == 0:
+			v[p.us] = 0
+		case v[r.up] != 0:
+			v[p.us] = v[p.arrival]
+		case v[r.lost] < r.need: // holds
+		case p.loss == lossCut:
+			v[p.us] = 0
+		case p.loss == lossPreset:
+			v[p.us] = p.preset
 		}
 	}
 }

@@ -17,17 +17,39 @@ const None Slot = -1
 type op uint8
 
 const (
-	opSpread   op = iota // control.go: position of a switch -> number
-	opIs                 // control.go: switch stands at a position
-	opNot                // control.go
-	opDeadband           // demand.go
+	opCopy       op = iota
+	opBefore        // compile.go: what a node held in the frame before
+	opBeforeKept    // the same, kept over a power-off
+	opSpread        // control.go: position of a switch -> number
+	opIs            // a slot holds a number
+	opNot
+	opInside   // strictly between two numbers
+	opLookUp   // a value of a table
+	opDeadband // demand.go
 	opExpo
 	opPickRate
 	opScale
 	opRate
 	opCurve
 	opTrim
-	opAbs // mix.go
+	opAnd // block.go
+	opOr
+	opXor
+	opAbove
+	opBelow
+	opBetween
+	opRise
+	opFall
+	opSetWins
+	opResetWins
+	opToggle
+	opOnDelay
+	opOffDelay
+	opPulseFor
+	opStepper  // stepper.go
+	opSequence // sequence.go
+	opPattern  // pattern.go
+	opAbs      // mix.go
 	opUp
 	opDown
 	opGain
@@ -42,18 +64,23 @@ const (
 	opShareScale // share.go
 	opShareTurn
 	opOutput // output.go
+	opSay    // announce.go
 	opLearn  // link.go
 	opOneBit
 	opHalfRate
-	opSwitchPin // pin.go
+	opReceiver // pin.go
+	opSwitchPin
+	opDevice // device.go
 )
 
-var opWords = [...]string{"spread", "is", "not", "deadband", "expo", "pickrate", "scale", "rate", "curve", "trim",
-	"abs", "up", "down", "gain", "gainsplit", "fade", "sum", "add", "times", "instead", "greatest", "least", "sharescale", "shareturn",
-	"output", "learn", "onebit", "halfrate", "switchpin"}
+var opWords = [...]string{"copy", "before", "beforekept", "spread", "is", "not", "inside", "lookup", "deadband", "expo", "pickrate", "scale", "rate", "curve", "trim",
+	"and", "or", "xor", "above", "below", "between", "rise", "fall", "setwins", "resetwins", "toggle", "ondelay", "offdelay", "pulsefor",
+	"stepper", "sequence", "pattern", "abs", "up", "down", "gain", "gainsplit", "fade", "sum", "add", "times", "instead", "greatest", "least",
+	"sharescale", "shareturn", "output", "say", "learn", "onebit", "halfrate", "receiver", "switchpin", "device"}
 
 // inst is one instruction: dst becomes a function of the slots a, b, c and the
-// constants x, y, z. Which of them an op uses is said where the op is run.
+// constants x, y, z. Which of them an op uses, and where b and c are places in a
+// table instead, is said where the op is run.
 type inst struct {
 	op      op
 	a, b, c Slot
@@ -61,40 +88,56 @@ type inst struct {
 	x, y, z float64
 }
 
-// slotFirst holds 1 in the first frame after a power-on, else 0.
-const slotFirst Slot = 0
-
 // Program is a compiled setup. It does not change, so that any number of states
 // may run on it at once.
 type Program struct {
-	setup   *setup.Setup
-	pulse   scale
-	code    []inst
-	rates   []rateArm
-	curves  []curve
-	shares  []share
-	outputs []output
+	setup *setup.Setup
+	pulse scale
+	code  []inst
+	sent  int // code up to here is the transmitter's, the rest link, receivers and devices
+
+	rates     []rateArm // what instructions refer to by place
+	curves    []curve
+	lists     []Slot
+	tables    []float64
+	steppers  []stepper
+	sequences []sequence
+	patterns  []pattern
+	shares    []share
+	outputs   []output
+	receivers []receiver
+	devices   []device
+	starts    []start
 
 	kept     int       // the slots below it are carried from frame to frame
 	keptKeys []string  // what each kept slot belongs to, stable over edits
-	initial  []float64 // constants in their slots, 0 elsewhere
-	hands    Slot      // where Step puts the hands, one slot after the other
-	controls []Slot    // the same, control by control
-	numbers  []Slot    // each control as a number
+	initial  []float64 // constants in their slots, what is kept at its start, 0 elsewhere
 
-	Routes   []Route      // one for each output, in document order
-	Demands  []Shaping    // one for each demand, in document order
-	Pins     [][]PinRoute // by receiver and pin, in document order
-	unplayed []Unplayed   // what this program leaves out
+	hands, handsEnd   Slot   // where Step puts the hands, one slot after the other
+	controls, numbers []Slot // each control, as the hand has it and as a number
+	transmitter, link Slot   // 1 while on, up
+	receiversOn       []Slot
+	chosen            []Slot // of each device, where a run says that it was left; None
+	up                Slot   // 1 while something arrives
+
+	Routes                []Route           // one for each output, in document order
+	Demands               []Shaping         // one for each demand, in document order
+	Pins                  [][]PinRoute      // by receiver and pin, in document order
+	Devices               []DeviceRoute     // one for each device, in document order
+	nodeValue             [nodeKinds][]Slot // what each block, stepper, sequence, pattern holds
+	tracks                [][]Slot          // of each sequence, the curves of its tracks
+	patternAt, sequenceAt []int             // of each pattern and sequence, its place in the tables above
+	said                  []Slot
+	unplayed              []Unplayed // what this program leaves out
 }
 
 // Setup is what the program was compiled from; do not change it.
 func (p *Program) Setup() *setup.Setup { return p.setup }
 
 // State is one moment of a running program. Copy V to copy it. V[:Program.Kept()]
-// decides, with Frame's parity and the hands, all that follows.
+// decides, with the hands, all that follows.
 type State struct {
-	Frame int64     // frames stepped since power-on
+	Frame int64     // frames stepped, whatever was on
 	V     []float64 // by Slot
 }
 
@@ -102,7 +145,8 @@ type State struct {
 func (s *State) At(slot Slot) float64 { return s.V[slot] }
 
 // Hands are where the hands have the controls, in document order: percent for
-// an axis, the position from 0 for a switch.
+// an axis, the position from 0 for a switch; then what Program.Hand finds:
+// transmitter, link and receivers, 1 for on.
 type Hands []float64
 
 // Kept is how many slots are carried from frame to frame.
@@ -111,34 +155,21 @@ func (p *Program) Kept() int { return p.kept }
 // Slots is how many slots a state has.
 func (p *Program) Slots() int { return len(p.initial) }
 
-// Rest gives the hands with every control at rest or where it wakes.
-func (p *Program) Rest() Hands {
-	controls := p.setup.Transmitter.Controls
-	h := make(Hands, len(controls))
-	for i, c := range controls {
-		if c.Axis != nil {
-			h[i] = c.Axis.Rest()
-		} else {
-			h[i] = float64(c.Switch.Rest())
-		}
-	}
-	return h
-}
-
-// PowerOn gives the state before the first frame.
+// PowerOn gives the state before the first frame, everything as new.
 func (p *Program) PowerOn() *State {
 	return &State{V: append([]float64(nil), p.initial...)}
 }
 
-// Step runs one frame: 2 to 50 ms of the model's time, as the setup says.
+// Step runs one frame: 2 to 50 ms of the model's time, as the setup says. While
+// the transmitter does not send, only link, receivers and devices go on.
 func (p *Program) Step(st *State, hands Hands) {
 	v := st.V
-	v[slotFirst] = 0
-	if st.Frame == 0 {
-		v[slotFirst] = 1
+	copy(v[p.hands:p.handsEnd], hands)
+	if p.powered(v) {
+		p.run(v, p.code[:p.sent])
 	}
-	copy(v[p.hands:], hands[:len(p.controls)])
-	p.run(v, st.Frame)
+	v[p.up] = v[p.link] * v[slotSending]
+	p.run(v, p.code[p.sent:])
 	st.Frame++
 }
 
@@ -167,9 +198,8 @@ func (p *Program) Carry(old *Program, was *State, hands Hands) *State {
 
 // Unplayed is a part of the document that is kept but not computed yet.
 type Unplayed struct {
-	Path string `json:"path"` // place in the document
-	What string `json:"what"` // logic block tame
-	Why  string `json:"why"`  // empty: not played yet; else what it waits for
+	Path string // place in the document
+	What string // claim stays_dry
 }
 
 // Unplayed lists what the program leaves out, in the order of the document.

@@ -2,19 +2,30 @@ package signal
 
 import "math"
 
-// run walks once through the program. It is the one place that computes.
-func (p *Program) run(v []float64, frame int64) {
-	for i := range p.code {
-		in := &p.code[i]
+// run walks once through instructions. It is the one place that computes.
+func (p *Program) run(v []float64, code []inst) {
+	for i := range code {
+		in := &code[i]
 		a := v[in.a]
 		var r float64
 		switch in.op {
+		case opCopy, opBeforeKept:
+			r = a
+		case opBefore:
+			r = a
+			if v[slotFirst] != 0 {
+				r = in.x
+			}
 		case opSpread:
 			r = spread(a, in.x)
 		case opIs:
 			r = truth(a == in.x)
 		case opNot:
 			r = 1 - a
+		case opInside:
+			r = truth(a > in.x && a < in.y)
+		case opLookUp:
+			r = p.tables[int(in.b)+int(a)]
 		case opDeadband:
 			r = deadband(a, in.x)
 		case opExpo:
@@ -29,6 +40,49 @@ func (p *Program) run(v []float64, frame int64) {
 			r = p.curves[in.b].at(a)
 		case opTrim:
 			r = clamp(a+in.x, -150, 150)
+		case opAnd:
+			r = and(v, p.lists[in.b:in.c])
+		case opOr:
+			r = or(v, p.lists[in.b:in.c])
+		case opXor:
+			r = xor(v, p.lists[in.b:in.c])
+		case opAbove:
+			r = above(a, v[in.dst], in.x, in.y, v[slotFirst] != 0)
+		case opBelow:
+			r = below(a, v[in.dst], in.x, in.y, v[slotFirst] != 0)
+		case opBetween:
+			r = between(a, v[in.dst], in.x, in.y, in.z, v[slotFirst] != 0)
+		case opRise:
+			r = rise(a, &v[in.c], v[slotFirst] != 0)
+		case opFall:
+			r = fall(a, &v[in.c], v[slotFirst] != 0)
+		case opSetWins:
+			r = latched(v[in.dst], in.x, in.y, v[slotFirst] != 0)
+			r = truth(a != 0 || r != 0 && v[in.b] == 0)
+		case opResetWins:
+			r = latched(v[in.dst], in.x, in.y, v[slotFirst] != 0)
+			r = truth((a != 0 || r != 0) && v[in.b] == 0)
+		case opToggle:
+			r = latched(v[in.dst], in.x, in.y, v[slotFirst] != 0)
+			if rise(a, &v[in.c], v[slotFirst] != 0) != 0 {
+				r = 1 - r
+			}
+			r *= 1 - v[in.b]
+		case opOnDelay:
+			r = onDelay(a, &v[in.c], in.x, v[slotFirst] != 0)
+		case opOffDelay:
+			r = offDelay(a, &v[in.c], in.x, v[slotFirst] != 0)
+		case opPulseFor:
+			r = pulseFor(a, &v[in.b], &v[in.c], in.x, v[slotFirst] != 0)
+		case opStepper:
+			p.steppers[in.b].step(v)
+			continue
+		case opSequence:
+			p.sequences[in.b].step(v)
+			continue
+		case opPattern:
+			p.patterns[in.b].step(v)
+			continue
 		case opAbs:
 			r = math.Abs(a)
 		case opUp:
@@ -62,14 +116,22 @@ func (p *Program) run(v []float64, frame int64) {
 		case opOutput:
 			p.outputs[in.b].step(v, &p.pulse)
 			continue
+		case opSay:
+			r = say(a, &v[in.c], in.x, v[slotFirst] != 0)
 		case opLearn:
 			r = p.learn(a, in)
 		case opOneBit:
 			r = p.oneBit(a)
 		case opHalfRate:
-			r = halfRate(v, in, frame)
+			r = halfRate(a, v[in.dst], v[in.b], v[slotOdd])
+		case opReceiver:
+			p.receivers[in.b].step(v)
+			continue
 		case opSwitchPin:
 			r = switchPin(a, in.x, in.y)
+		case opDevice:
+			p.devices[in.b].step(v, p)
+			continue
 		}
 		v[in.dst] = r
 	}

@@ -28,30 +28,30 @@ func (e *ScriptError) Error() string {
 
 // Row is one movement of the hands.
 type Row struct {
-	T       float64 // seconds
-	Control int     // index of the control
-	Value   float64 // percent, or the position of a switch from 0
+	T     float64 // seconds
+	Hand  int     // place in Hands
+	Value float64 // percent, the position of a switch from 0, 1 for on or up
 }
 
 // Script reads the movements of the hands, t_s,control,value, a row at a time.
 type Script struct {
 	csv  *csv.Reader
-	s    *setup.Setup
+	p    *Program
 	last float64
 	head bool
 	next *Row // read but not yet due
 	done bool
 }
 
-// NewScript reads a script for a setup; nil for no script at all.
-func NewScript(r io.Reader, s *setup.Setup) *Script {
+// NewScript reads a script for a program; nil for no script at all.
+func NewScript(r io.Reader, p *Program) *Script {
 	if r == nil {
 		return &Script{done: true, head: true}
 	}
 	c := csv.NewReader(r)
 	c.ReuseRecord = true
 	c.FieldsPerRecord = -1
-	return &Script{csv: c, s: s, last: math.Inf(-1)}
+	return &Script{csv: c, p: p, last: math.Inf(-1)}
 }
 
 // Next gives the next row; io.EOF after the last, else a *ScriptError.
@@ -95,43 +95,64 @@ func (sc *Script) row(line int, record []string) (Row, error) {
 		return Row{}, &ScriptError{line, record[0], "the row is earlier than the one before", "put the rows in order of time"}
 	}
 	sc.last = t
-	id := record[1]
-	item := sc.s.Item(setup.ID(id))
-	switch {
-	case id == "link", id == "transmitter", item.Kind == setup.IsReceiver, item.Kind == setup.IsDevice:
-		return Row{}, &ScriptError{line, id, "this is not played yet", "leave the row out for now; controls are played"}
-	case item.Kind != setup.IsControl:
-		return Row{}, &ScriptError{line, id, "there is no such control", "use one of " + sc.controls()}
+	hand, ok := sc.p.Hand(record[1])
+	if !ok {
+		return Row{}, &ScriptError{line, record[1], "there is nothing of this name to move", "use one of " + sc.movable()}
 	}
-	v, err := HandValue(sc.s, item.Index, record[2])
+	if t > 0 && sc.p.setup.Item(setup.ID(record[1])).Kind == setup.IsDevice {
+		return Row{}, &ScriptError{line, record[0], "where a servo was left is chosen at the start", "put the row at time 0"}
+	}
+	v, err := sc.p.HandValue(record[1], record[2])
 	if err != nil {
-		return Row{}, &ScriptError{line, record[2], err.Error(), "see the control's kind in the setup"}
+		return Row{}, &ScriptError{line, record[2], err.Error(), "see its kind in the setup"}
 	}
-	return Row{t, item.Index, v}, nil
+	return Row{t, hand, v}, nil
 }
 
-func (sc *Script) controls() string {
-	var ids []string
-	for _, c := range sc.s.Transmitter.Controls {
+func (sc *Script) movable() string {
+	ids := []string{}
+	for _, c := range sc.p.setup.Transmitter.Controls {
 		ids = append(ids, string(c.ID))
+	}
+	ids = append(ids, "transmitter", "link")
+	for _, r := range sc.p.setup.Receivers {
+		ids = append(ids, string(r.ID))
 	}
 	return strings.Join(ids, ", ")
 }
 
-// HandValue reads where a hand puts a control: a number of -100 to 100 for an
-// axis, the name of a position for a switch.
-func HandValue(s *setup.Setup, control int, text string) (float64, error) {
-	c := s.Transmitter.Controls[control]
-	if c.Axis != nil {
+// HandValue reads where a hand puts something: a number of -100 to 100 for an
+// axis, the name of a position for a switch, up or down for the link, on or off
+// for the transmitter and a receiver, a number of -150 to 150 for a servo.
+func (p *Program) HandValue(id, text string) (float64, error) {
+	item := p.setup.Item(setup.ID(id))
+	number := func(what string, limit float64) (float64, error) {
 		v, err := strconv.ParseFloat(text, 64)
-		if err != nil || !(v >= -100 && v <= 100) {
-			return 0, fmt.Errorf("%s is an axis and takes a number of -100 to 100", c.ID)
+		if err != nil || !(v >= -limit && v <= limit) {
+			return 0, fmt.Errorf("%s is %s and takes a number of %g to %g", id, what, -limit, limit)
 		}
 		return v, nil
 	}
-	i := slices.Index(c.Switch.Positions, setup.Name(text))
+	var words []setup.Name
+	switch {
+	case id == "link":
+		words = []setup.Name{"down", "up"}
+	case id == "transmitter", item.Kind == setup.IsReceiver:
+		words = []setup.Name{"off", "on"}
+	case item.Kind == setup.IsDevice:
+		return number("a servo", 150)
+	case item.Kind != setup.IsControl:
+		return 0, fmt.Errorf("there is nothing of the name %s to move", id)
+	default:
+		c := p.setup.Transmitter.Controls[item.Index]
+		if c.Axis != nil {
+			return number("an axis", 100)
+		}
+		words = c.Switch.Positions
+	}
+	i := slices.Index(words, setup.Name(text))
 	if i < 0 {
-		return 0, fmt.Errorf("%s has no such position, only %s", c.ID, join(c.Switch.Positions))
+		return 0, fmt.Errorf("%s has no such position, only %s", id, join(words))
 	}
 	return float64(i), nil
 }
@@ -160,7 +181,7 @@ func (sc *Script) apply(t float64, hands Hands) error {
 		if t < sc.next.T-1e-9 {
 			return nil
 		}
-		hands[sc.next.Control] = sc.next.Value
+		hands[sc.next.Hand] = sc.next.Value
 		sc.next = nil
 	}
 }
@@ -171,7 +192,7 @@ func (sc *Script) end() float64 {
 	switch {
 	case !sc.done || sc.next != nil:
 		return math.Inf(1)
-	case math.IsInf(sc.last, -1) || sc.s == nil:
+	case math.IsInf(sc.last, -1) || sc.p == nil:
 		return 2
 	}
 	return max(sc.last, 0) + 2

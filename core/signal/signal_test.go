@@ -392,22 +392,6 @@ func TestRunLastsTwoSecondsBeyondTheScript(t *testing.T) {
 	require.NoError(t, p.Run(NewScript(nil, nil), -1, func(float64, *State) error { return nil }))
 }
 
-func TestUnplayedPartsAreNamedAndLeftOut(t *testing.T) {
-	p := compileYAML(t, `
-transmitter: {controls: [{id: b, kind: switch, positions: [up, down]}, {id: a, kind: axis}]}
-logic: [{id: lit, block: toggle, in: b.down}]
-demands: [{id: half, from: lit, rate: 50}, {id: some, from: a, rates: [{when: lit, rate: 10}]}]
-mixes: [{to: o, from: some}, {to: o, from: half}, {to: o, from: a, when: lit}]
-outputs: [{id: o, channel: 1, loss: {mode: cut}}]`)
-	var paths []string
-	for _, u := range p.Unplayed() {
-		paths = append(paths, u.Path)
-	}
-	require.ElementsMatch(t, []string{"logic[0]", "outputs[0].loss", "demands[0]", "demands[1].rates[0]", "mixes[1]", "mixes[2]"}, paths)
-	require.True(t, p.Routes[0].Partial)
-	require.Equal(t, 60.0, step(p, 0, 60).At(p.Routes[0].P))
-}
-
 // BenchmarkStoat is a frame of the demo's snow groomer, the sticks moving.
 func BenchmarkStoat(b *testing.B) {
 	doc, err := setup.ReadYAML([]byte(read(b, "../../demo/stoat.yaml")))

@@ -307,7 +307,77 @@ func (w why) source(v setup.Value, slot Slot) Reason {
 	case setup.SourceControl:
 		return w.control(src.Index, slot)
 	}
-	return Reason{Name: "always " + short(src.Number), Value: w.at(slot), Unit: "%"}
+	return w.remembered(src, slot)
+}
+
+// remembered explains a block, stepper, sequence or pattern as a value, or a
+// constant.
+func (w why) remembered(src setup.Source, slot Slot) Reason {
+	s, r := w.p.setup, Reason{Value: w.at(slot), Unit: "%"}
+	switch src.Kind {
+	case setup.SourceBlock:
+		r.Name, r.Path = "block "+string(s.Logic[src.Index].ID), fmt.Sprintf("logic[%d]", src.Index)
+		r.Sum, r.From = holds(r.Value > 0), w.inputs(&s.Logic[src.Index])
+	case setup.SourceStepper:
+		st := &s.Steppers[src.Index]
+		r.Name, r.Path = "stepper "+string(st.ID), fmt.Sprintf("steppers[%d]", src.Index)
+		r.Sum = "at step " + string(st.Steps[int(w.at(w.p.nodeValue[nodeStepper][src.Index]))].Name)
+	case setup.SourceTrack:
+		sq := &s.Sequences[src.Index]
+		r.Name, r.Path = fmt.Sprintf("track %s of sequence %s", sq.Tracks[src.Sub].Name, sq.ID), fmt.Sprintf("sequences[%d]", src.Index)
+		r.Sum = "at " + Figure(w.at(w.p.nodeValue[nodeSequence][src.Index])) + " s"
+	case setup.SourcePattern:
+		p := &s.Patterns[src.Index]
+		r.Name, r.Path, r.Sum = "pattern "+string(p.ID), fmt.Sprintf("patterns[%d]", src.Index), "at rest"
+		if n := w.at(w.p.patterns[w.p.patternAt[src.Index]].frames); n >= 0 {
+			r.Sum = Figure(float64(n*s.Transmitter.FrameS())) + " s into its play"
+		}
+	default:
+		r.Name = "always " + short(src.Number)
+	}
+	return r
+}
+
+func holds(b bool) string {
+	if b {
+		return "holds"
+	}
+	return "does not hold"
+}
+
+// inputs are the truths that a block reads, as they stand; a value it reads
+// stands in its own place.
+func (w why) inputs(b *setup.Block) []Reason {
+	var from []Reason
+	_, truths := b.Reads()
+	for _, t := range truths {
+		if yes, ok := w.truth(t); ok {
+			from = append(from, Reason{Name: string(t), Sum: holds(yes), Value: truth(yes)})
+		}
+	}
+	return from
+}
+
+// truth reads a truth reference as it stands at the end of the frame.
+func (w why) truth(t setup.Truth) (yes, ok bool) {
+	f, err := w.p.setup.Fact(t)
+	if err != nil {
+		return false, false
+	}
+	switch f.Kind {
+	case setup.FactPowerOn:
+		yes = w.at(slotFirst) != 0
+	case setup.FactPosition:
+		yes = w.at(w.p.controls[f.Index]) == float64(f.Sub)
+	case setup.FactBlock:
+		yes = w.at(w.p.nodeValue[nodeBlock][f.Index]) != 0
+	case setup.FactStep:
+		yes = w.at(w.p.nodeValue[nodeStepper][f.Index]) == float64(f.Sub)
+	case setup.FactSequence:
+		at, end := w.at(w.p.nodeValue[nodeSequence][f.Index]), w.p.sequences[w.p.sequenceAt[f.Index]].end
+		yes = [...]bool{at == 0, at > 0 && at < end, at == end}[f.Sub]
+	}
+	return yes != f.Not, true
 }
 
 func (w why) control(i int, slot Slot) Reason {
@@ -387,13 +457,26 @@ func SoftWord(expo float64) string {
 
 func (w why) pin(ref setup.PinRef) Reason {
 	s := w.p.setup
-	route, pin := &w.p.Pins[ref.Receiver][ref.Pin], s.Receivers[ref.Receiver].Pins[ref.Pin]
+	rx := &s.Receivers[ref.Receiver]
+	route, pin := &w.p.Pins[ref.Receiver][ref.Pin], &rx.Pins[ref.Pin]
 	path := fmt.Sprintf("receivers[%d].pins[%d]", ref.Receiver, ref.Pin)
-	name := fmt.Sprintf("pin %s.%d, channel %d", s.Receivers[ref.Receiver].ID, pin.Pin, pin.Channel)
-	r := Reason{Name: name + ": no pulse", Unit: "µs", Path: path, Value: w.at(route.US)}
-	if out := s.OutputOn(s.Link.Sent(pin.Channel)); out >= 0 && pin.Channel <= s.Link.Channels {
+	r := Reason{Name: fmt.Sprintf("pin %s.%d, channel %d", rx.ID, pin.Pin, pin.Channel), Unit: "µs", Path: path, Value: w.at(route.US)}
+	out := s.OutputOn(s.Link.Sent(pin.Channel))
+	switch rec := &w.p.receivers[ref.Receiver]; {
+	case w.at(rec.on) == 0:
+		r.Sum = "the receiver is off"
+	case w.at(rec.heard) == 0:
+		r.Sum = "no signal since it was turned on"
+	case out < 0 || pin.Channel > s.Link.Channels:
+		r.Sum = "nothing is sent on it"
+	case w.at(w.p.up) == 0 && w.at(rec.lost) < rec.need:
+		r.Sum = "signal lost, held for " + Figure(rx.LossAfterS) + " s"
+	case w.at(w.p.up) == 0:
+		mode, value := LossOf(s, rx, pin)
+		r.Sum = map[string]string{"hold": "signal lost, held", "cut": "signal lost, pulses stopped", "preset": "signal lost, gone to " + Signed(value)}[mode]
+	default:
 		sent := w.pulse(out)
-		r.Name, r.Sum, r.From = name, "as sent", []Reason{sent}
+		r.Sum, r.From = "as sent", []Reason{sent}
 		if r.Value != sent.Value {
 			r.Sum = "as the link changes " + Figure(sent.Value)
 		}
@@ -406,6 +489,84 @@ func (w why) pin(ref setup.PinRef) Reason {
 		sum = fmt.Sprintf("%s µs is %s %s", Figure(r.Value), pin.Switch.On, short(pin.Switch.AtUS))
 	}
 	return Reason{Name: "on or off", Sum: sum, Value: w.at(route.On), Path: path + ".switch", From: []Reason{r}}
+}
+
+// WhyDevice explains the value of device i: what its pin makes of it.
+func (p *Program) WhyDevice(st *State, i int) Reason {
+	w, s := why{p, st}, p.setup
+	d := &s.Devices[i]
+	r := Reason{Name: s.DeviceLabel(i), Unit: "%", Path: fmt.Sprintf("devices[%d]", i)}
+	if slot := p.Devices[i].Value; slot != None {
+		r.Value = w.at(slot)
+	}
+	ref := d.On
+	if behind := s.Item(setup.ID(ref)); behind.Kind == setup.IsDevice {
+		ref = s.Devices[behind.Index].On
+	}
+	us := 0.0
+	for at, rx := range p.Pins {
+		for j, route := range rx {
+			if &s.Receivers[at].Pins[j] == s.Pin(ref) {
+				us = w.at(route.US)
+				r.From = []Reason{w.pin(route.PinRef)}
+			}
+		}
+	}
+	r.Sum = w.deviceSum(d.Spec, us, r.Value)
+	if _, box := d.Spec.(*setup.StepBox); box {
+		r.Unit = ""
+	}
+	return r
+}
+
+func (w why) deviceSum(spec any, us, value float64) string {
+	pulse := &w.p.pulse
+	switch d := spec.(type) {
+	case *setup.Servo:
+		target := pulse.position(us)
+		switch {
+		case us == 0:
+			return "no pulse: it stays"
+		case math.Abs(target-value) > 1e-6:
+			return "on the way to " + Signed(target)
+		}
+		return fmt.Sprintf("100 × (%s − %s) / %s", Figure(us), short(pulse.CentreUS), short(pulse.HalfSpanUS))
+	case *setup.OnOff:
+		if us == 0 {
+			return "no pulse: " + d.NoPulse
+		}
+		return fmt.Sprintf("%s µs, on where it is %s %s", Figure(us), d.TurnsOn, short(d.AtUS))
+	case *setup.StepBox:
+		return fmt.Sprintf("step %s of %d", short(value), d.Steps)
+	case *setup.Esc:
+		return escSum(d, us, value)
+	}
+	return ""
+}
+
+func escSum(d *setup.Esc, us, motor float64) string {
+	u, x := d.LearnedUS, us-d.LearnedUS.Neutral
+	switch {
+	case us == 0:
+		return "no pulse: it stands"
+	case math.Abs(x) <= d.DeadUS:
+		return fmt.Sprintf("%s µs is within %s of its neutral %s", Figure(us), short(d.DeadUS), short(u.Neutral))
+	case motor == 0:
+		return fmt.Sprintf("%s µs, but it does not turn yet: %s", Figure(us), waitsWord(d, x))
+	case x > 0:
+		return fmt.Sprintf("100 × (%s − %s − %s) / %s", Figure(us), short(u.Neutral), short(d.DeadUS), short(u.High-u.Neutral-d.DeadUS))
+	}
+	return fmt.Sprintf("−100 × (%s − %s − %s) / %s", short(u.Neutral), Figure(us), short(d.DeadUS), short(u.Neutral-u.Low-d.DeadUS))
+}
+
+func waitsWord(d *setup.Esc, x float64) string {
+	switch {
+	case x < 0 && d.Reverse == "none":
+		return "it has no reverse"
+	case x < 0 && d.Reverse == "brake_first":
+		return "it brakes before it reverses"
+	}
+	return "it waits for neutral"
 }
 
 // Text prints the tree, one step a line, causes first and indented.

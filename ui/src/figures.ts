@@ -16,6 +16,8 @@ export function pulse(v: number): string {
 
 /** A value with the way of writing that its unit has. */
 export function figure(v: number, unit: string): string {
+  if (unit === 'on') return v > 0 ? 'on' : 'off'
+  if (unit === 'step') return `step ${v}`
   return unit === '%' ? percent(v) : pulse(v)
 }
 

@@ -273,6 +273,10 @@ export interface components {
             name: string;
             about: string;
             controls: components["schemas"]["Control"][];
+            power: components["schemas"]["Control"][];
+            sending: number;
+            up: number;
+            start_check: string[];
             lines: components["schemas"]["Line"][];
             blocks: components["schemas"]["Block"][];
         };
@@ -287,6 +291,7 @@ export interface components {
             plus?: string;
             minus?: string;
             positions?: string[];
+            words?: string[];
             rest: number;
             value: number;
         };
@@ -300,7 +305,6 @@ export interface components {
             p: number;
             pulse: number;
             rule: components["schemas"]["Rule"];
-            unplayed: string[];
         };
         Rule: {
             from: number;

@@ -12,6 +12,10 @@ const button = computed(() => props.control.spring !== '' && props.control.posit
 const shown = computed(() =>
   (props.control.positions ?? []).filter((p) => !button.value || p !== props.control.spring),
 )
+function word(position: string): string {
+  return props.control.words?.[props.control.positions?.indexOf(position) ?? 0] ?? position
+}
+
 let held = false
 
 function to(position: string) {
@@ -55,7 +59,7 @@ onScopeDispose(() => {
         @keyup.space="release"
         @keyup.enter="release"
       >
-        {{ position }}
+        {{ word(position) }}
       </button>
     </div>
   </div>

@@ -31,6 +31,16 @@ const sticks = computed(() => {
 const switches = computed(() => controls.value.filter((c) => c.kind === 'switch'))
 const levers = computed(() => controls.value.filter((c) => c.kind === 'axis' && !c.stick))
 
+const power = computed<Control[]>(() => bench.view?.power ?? [])
+
+/** Why nothing moves, where that is so. */
+const silent = computed(() => {
+  const view = bench.view
+  if (!view || bench.hands.transmitter === 'off') return view ? 'The set is off.' : ''
+  if (bench.values[view.sending] === 0) return `The set waits for: ${view.start_check.join(', ')}.`
+  return bench.values[view.up] === 0 ? 'The signal is cut.' : ''
+})
+
 const hints = computed(() => map().hints)
 function hint(...of: (Control | undefined)[]): string {
   if (!inHand.value) return ''
@@ -71,18 +81,29 @@ function hint(...of: (Control | undefined)[]): string {
         />
       </div>
     </template>
+    <div v-if="!folded" class="power" role="group" aria-label="Power and signal">
+      <DeckSwitch
+        v-for="control in power"
+        :key="control.id"
+        :control="control"
+        :at="String(bench.hands[control.id] ?? '')"
+        hint=""
+        @move="bench.move"
+      />
+    </div>
     <div class="aside">
       <p class="label" role="status">
         <template v-if="!bench.connected"
           >The bench is not connected. It comes back by itself; the levers stay where they are.</template
         >
+        <strong v-else-if="silent">{{ silent }}</strong>
         <template v-else-if="inHand">The keys move the deck. <strong>Escape</strong> lets go.</template>
         <template v-else
           ><span class="forKeys">Press <strong>D</strong> to take the deck in hand</span></template
         >
       </p>
       <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{
-        folded ? 'Unfold the deck' : 'Fold the deck'
+        folded ? 'Unfold the deck' : 'Fold'
       }}</Button>
     </div>
   </section>
@@ -117,18 +138,28 @@ function hint(...of: (Control | undefined)[]): string {
   min-width: 0;
 }
 
-.aside {
+.power {
+  display: flex;
+  flex-flow: column wrap;
+  gap: 6px 18px;
+  height: 152px;
   margin-left: auto;
+  padding-left: 20px;
+  border-left: 1px solid var(--rule);
+}
+
+.aside {
   display: flex;
   flex-direction: column;
   justify-content: space-between;
   align-items: flex-start;
   gap: 6px;
-  width: 170px;
+  width: 128px;
   flex: none;
 }
 
 .folded .aside {
+  margin-left: auto;
   flex-direction: row;
   align-items: center;
   width: auto;
@@ -157,6 +188,16 @@ function hint(...of: (Control | undefined)[]): string {
     overflow-x: auto;
     white-space: nowrap;
     padding-bottom: 6px;
+  }
+
+  .power {
+    flex-flow: row nowrap;
+    height: auto;
+    margin: 0;
+    padding: 0;
+    border: 0;
+    overflow-x: auto;
+    white-space: nowrap;
   }
 
   .aside,

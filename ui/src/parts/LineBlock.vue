@@ -40,10 +40,6 @@ const answering = computed(() => {
   return `answering the ${name}`
 })
 
-const unplayed = computed(() =>
-  props.block.rows.flatMap((row) => props.view.lines.find((l) => l.id === row.line)?.unplayed ?? []),
-)
-
 function isLive(joint: Joint): boolean {
   return joint.key === `control/${bench.moving}`
 }
@@ -58,7 +54,6 @@ function isLive(joint: Joint): boolean {
       <span class="label strong">{{ answering }}</span>
       <span class="label strong note">{{ block.note }}</span>
     </header>
-    <p v-for="text in unplayed" :key="text" class="label">{{ text }}</p>
     <div class="chains">
       <div v-for="(chain, i) in block.chains" :key="i" class="chain">
         <JointMark

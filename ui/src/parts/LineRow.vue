@@ -18,7 +18,6 @@ defineEmits<{ open: [] }>()
     <TravelRule class="small" :rule="line.rule" :p="values[line.p] ?? 0" :name="line.label" />
     <span class="fig pulse">{{ pulse(values[line.pulse] ?? 0) }}</span>
     <span class="ends">{{ line.ends }}</span>
-    <span v-if="line.unplayed.length" class="label unplayed">{{ line.unplayed.join('; ') }}</span>
   </div>
 </template>
 
@@ -82,11 +81,6 @@ defineEmits<{ open: [] }>()
   line-height: 1.2;
 }
 
-.unplayed {
-  grid-column: 2 / -1;
-  padding-bottom: 8px;
-}
-
 @media (max-width: 760px) {
   .row {
     grid-template-columns: 20px minmax(0, 1fr) auto;
@@ -111,10 +105,6 @@ defineEmits<{ open: [] }>()
     grid-column: 1 / -1;
     padding-left: 0;
     color: var(--soft);
-  }
-
-  .unplayed {
-    grid-column: 1 / -1;
   }
 }
 </style>

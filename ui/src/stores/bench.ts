@@ -87,7 +87,8 @@ export const useBench = defineStore('bench', () => {
         values.value = message.values ?? []
         trying.value = message.trying ?? 0
         if (!trying.value || trying.value === trial) refused.value = undefined
-        for (const c of message.view?.controls ?? []) hands[c.id] ??= restOf(c)
+        for (const c of [...(message.view?.controls ?? []), ...(message.view?.power ?? [])])
+          hands[c.id] ??= restOf(c)
         break
       case 'frame':
         values.value = changed(values.value, message.at ?? [], message.v ?? [])

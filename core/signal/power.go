@@ -1,0 +1,149 @@
+package signal
+
+import "axtren/core/setup"
+
+// The slots that a frame starts from.
+const (
+	slotFirst   Slot = iota // 1 in the first frame after a power-on, else 0
+	slotSending             // 1 while the transmitter sends: it is on, and its start check was met
+	slotOdd                 // 1 in odd frames, counted from the last power-on, whose frame is 0
+)
+
+// NotChosen stands in Hands where a run leaves a servo's first position open.
+const NotChosen = 1e6
+
+// start is one thing that the transmitter waits for: a control from..to.
+type start struct {
+	control  Slot
+	from, to float64
+}
+
+// power lays out what is turned on and off, after the controls: transmitter,
+// link, each receiver, and where servos were left that nobody knows.
+func (c *compiler) power() {
+	on := func() Slot {
+		slot := c.slot()
+		c.p.initial[slot] = 1
+		return slot
+	}
+	c.p.transmitter, c.p.link = on(), on()
+	for range c.s.Receivers {
+		c.p.receiversOn = append(c.p.receiversOn, on())
+	}
+	c.p.chosen = make([]Slot, len(c.s.Devices))
+	for i, d := range c.s.Devices {
+		c.p.chosen[i] = None
+		if servo, ok := d.Spec.(*setup.Servo); ok && servo.LeftAt != nil && servo.LeftAt.At == nil {
+			c.p.chosen[i] = c.slot()
+			c.p.initial[c.p.chosen[i]] = NotChosen
+		}
+	}
+	c.p.handsEnd = Slot(len(c.p.initial))
+	c.p.up = c.slot()
+	for _, e := range c.s.StartCheck {
+		item := c.s.Item(e.Control)
+		st := start{c.p.controls[item.Index], e.Is.From, e.Is.To}
+		if sw := c.s.Transmitter.Controls[item.Index].Switch; sw != nil {
+			for j, p := range sw.Positions {
+				if p == e.Is.Position {
+					st.from, st.to = float64(j), float64(j)
+				}
+			}
+		}
+		c.p.starts = append(c.p.starts, st)
+	}
+}
+
+// Rest gives the hands with every control at rest or where it wakes, the link
+// up and everything on.
+func (p *Program) Rest() Hands {
+	h := make(Hands, p.handsEnd-p.hands)
+	copy(h, p.initial[p.hands:p.handsEnd])
+	for i, c := range p.setup.Transmitter.Controls {
+		if c.Axis != nil {
+			h[i] = c.Axis.Rest()
+		} else {
+			h[i] = float64(c.Switch.Rest())
+		}
+	}
+	return h
+}
+
+// powered decides whether the transmitter sends in this frame, and whether it
+// is its first. Once met, the start check does not bind until the next power-on.
+func (p *Program) powered(v []float64) bool {
+	sent := v[slotSending] != 0
+	v[slotFirst], v[slotSending] = 0, 0
+	if v[p.transmitter] == 0 || !sent && p.waits(v) {
+		return false
+	}
+	v[slotSending] = 1
+	if sent {
+		v[slotOdd] = 1 - v[slotOdd]
+		return true
+	}
+	v[slotFirst], v[slotOdd] = 1, 0
+	return true
+}
+
+func (p *Program) waits(v []float64) bool {
+	for _, s := range p.starts {
+		if at := v[s.control]; at < s.from || at > s.to {
+			return true
+		}
+	}
+	return false
+}
+
+// Sending tells whether the transmitter sent in the frame that st holds.
+func (p *Program) Sending(st *State) bool { return st.V[slotSending] != 0 }
+
+// LinkUp tells whether something arrived in the frame that st holds.
+func (p *Program) LinkUp(st *State) bool { return st.V[p.up] != 0 }
+
+// WaitsFor lists the entries of the start check that the hands do not meet, by
+// index, while the transmitter is on and does not send.
+func (p *Program) WaitsFor(st *State) []int {
+	var waits []int
+	if st.V[p.transmitter] == 0 || p.Sending(st) {
+		return nil
+	}
+	for i, s := range p.starts {
+		if at := st.V[s.control]; at < s.from || at > s.to {
+			waits = append(waits, i)
+		}
+	}
+	return waits
+}
+
+// Hand finds what a row of a script, or a hand, moves: a control by its id;
+// transmitter, link, a receiver; a servo that was left nobody knows where. ok is
+// false for any other name.
+func (p *Program) Hand(id string) (hand int, ok bool) {
+	at := None
+	switch item := p.setup.Item(setup.ID(id)); {
+	case id == "transmitter":
+		at = p.transmitter
+	case id == "link":
+		at = p.link
+	case item.Kind == setup.IsControl:
+		at = p.controls[item.Index]
+	case item.Kind == setup.IsReceiver:
+		at = p.receiversOn[item.Index]
+	case item.Kind == setup.IsDevice:
+		at = p.chosen[item.Index]
+	}
+	if at == None {
+		return 0, false
+	}
+	return int(at - p.hands), true
+}
+
+// HandSlot gives the slot of a place in Hands.
+func (p *Program) HandSlot(hand int) Slot { return p.hands + Slot(hand) }
+
+// SendingSlot holds 1 while the transmitter sends.
+func (p *Program) SendingSlot() Slot { return slotSending }
+
+// UpSlot holds 1 while something arrives.
+func (p *Program) UpSlot() Slot { return p.up }

@@ -1,0 +1,73 @@
+package signal
+
+import "fmt"
+
+// sequence is one sequence: a place in time that moves while go is 1, and back
+// while it is 0.
+type sequence struct {
+	run, at, ahead Slot // ahead is 1 while it heads for its end
+	end, frame     float64
+	finish         bool
+}
+
+func (c *compiler) sequence(i int) {
+	s := &c.s.Sequences[i]
+	sq := sequence{run: c.fact(s.Go), at: c.values[c.graph.first[nodeSequence]+i], ahead: c.keep(fmt.Sprintf("way of sequence %s", s.ID)),
+		end: sequenceEnd(c, i), frame: c.s.Transmitter.FrameS(), finish: s.Interrupt == "finish"}
+	c.p.sequenceAt[i] = len(c.p.sequences)
+	c.p.sequences = append(c.p.sequences, sq)
+	c.add(inst{op: opSequence, b: Slot(len(c.p.sequences) - 1)})
+}
+
+// sequenceEnd is the last time of any track, in seconds.
+func sequenceEnd(c *compiler, i int) float64 {
+	end := 0.0
+	for _, track := range c.s.Sequences[i].Tracks {
+		end = max(end, track.Keys[len(track.Keys)-1][0])
+	}
+	return end
+}
+
+// track gives the curve of a track: percent over seconds.
+func (c *compiler) track(i, track int) Slot {
+	c.p.curves = append(c.p.curves, newCurve(c.s.Sequences[i].Tracks[track].Keys, false))
+	return Slot(len(c.p.curves) - 1)
+}
+
+// sequenceState gives the slot of rest (0), moving (1) or done (2).
+func (c *compiler) sequenceState(i, state int) Slot {
+	at := c.held(nodeSequence, i)
+	in := inst{op: opIs, a: at}
+	switch state {
+	case 1:
+		in = inst{op: opInside, a: at, y: sequenceEnd(c, i)}
+	case 2:
+		in.x = sequenceEnd(c, i)
+	}
+	return c.emit(in)
+}
+
+// step moves the sequence by a frame. At power-on it is where go says. What is
+// nearer to an end than timeSlack is there.
+func (s *sequence) step(v []float64) {
+	run, at := v[s.run], v[s.at]
+	if v[slotFirst] != 0 {
+		v[s.at], v[s.ahead] = float64(run*s.end), run
+		return
+	}
+	if !s.finish || at == 0 || at == s.end {
+		v[s.ahead] = run
+	}
+	if v[s.ahead] != 0 {
+		at += s.frame
+	} else {
+		at -= s.frame
+	}
+	switch {
+	case at >= s.end-timeSlack:
+		at = s.end
+	case at <= timeSlack:
+		at = 0
+	}
+	v[s.at] = at
+}
