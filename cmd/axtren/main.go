@@ -15,6 +15,7 @@ import (
 // Exit codes of docs/format.md, section 11.
 const (
 	exitClean    = 0
+	exitFound    = 1
 	exitUnusable = 2
 )
 
@@ -29,8 +30,11 @@ func run() int {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(demoCommand(), simulateCommand(), whyCommand(), schemaCommand())
+	root.AddCommand(demoCommand(), checkCommand(), simulateCommand(), whyCommand(), schemaCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
+		if errors.Is(err, errFound) {
+			return exitFound
+		}
 		if !errors.Is(err, context.Canceled) {
 			fmt.Fprintln(os.Stderr, "axtren: "+err.Error())
 		}

@@ -77,6 +77,24 @@ func TestSchemaIsPrinted(t *testing.T) {
 	require.Contains(t, stdout, "https://json-schema.org/draft/2020-12/schema")
 }
 
+func TestCheckSaysWhatItFindsAndExitsSo(t *testing.T) {
+	stdout, _, code := axtren(t, "check", stoat)
+	require.Zero(t, code, stdout)
+	flawed := write(t, "flawed.yaml", "format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 1}]\nclaims: [{id: c, never: [power_on]}]\n")
+	stdout, _, code = axtren(t, "check", flawed, "--json")
+	require.Equal(t, 1, code)
+	require.JSONEq(t, `{"findings": [{"rule": "not_driven", "severity": "warning", "where": "outputs[0]", "message": "nothing drives o", "remedy": "add a mix to it, or take it out"}],
+		"claims": [{"id": "c", "verdict": "undecided", "steps": [], "states": 0}]}`, stdout)
+	ring := write(t, "ring.yaml", "format: axtren-setup\nversion: 1\nmixes: [{to: o, from: o.asked}]\noutputs: [{id: o, channel: 1}]\n")
+	stdout, _, code = axtren(t, "check", ring)
+	require.Equal(t, 2, code)
+	require.Contains(t, stdout, "o.asked <- o.asked")
+	bad := write(t, "bad.yaml", "format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 99}]\n")
+	stdout, _, code = axtren(t, "check", bad, "--json")
+	require.Equal(t, 2, code)
+	require.Contains(t, stdout, `"where": "outputs[0].channel"`)
+}
+
 func TestUnusableInputIsSaidAndExits2(t *testing.T) {
 	bad := write(t, "bad.yaml", "format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 99}]\n")
 	late := write(t, "late.csv", "t_s,control,value\n1,drive,0\n0,drive,0\n")
