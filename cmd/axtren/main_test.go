@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 )
@@ -60,6 +61,26 @@ func TestSimulateWritesTheTrace(t *testing.T) {
 	want, err := os.ReadFile(cases + "tracks_keep_turn/expected.csv")
 	require.NoError(t, err)
 	require.Equal(t, strings.ReplaceAll(string(want), "\r\n", "\n"), string(got))
+}
+
+// TestASimulationStopsWhole interrupts a long run: the file ends with a whole row.
+func TestASimulationStopsWhole(t *testing.T) {
+	out := filepath.Join(t.TempDir(), "t.csv")
+	cmd := exec.Command(binary, "simulate", stoat, "--for", "10000000", "--out", out)
+	var stderr bytes.Buffer
+	cmd.Stderr = &stderr
+	require.NoError(t, cmd.Start())
+	time.Sleep(1500 * time.Millisecond)
+	require.NoError(t, cmd.Process.Signal(os.Interrupt))
+	require.Error(t, cmd.Wait())
+	require.Contains(t, stderr.String(), "of 10000000 s played")
+	require.Contains(t, stderr.String(), "is written")
+	text, err := os.ReadFile(out)
+	require.NoError(t, err)
+	rows := strings.Split(strings.TrimSuffix(string(text), "\n"), "\n")
+	require.Greater(t, len(rows), 1000)
+	require.Equal(t, strings.Count(rows[0], ","), strings.Count(rows[len(rows)-1], ","))
+	require.True(t, strings.HasSuffix(string(text), "\n"))
 }
 
 func TestWhyPrintsTheArithmetic(t *testing.T) {

@@ -2,8 +2,12 @@ package main
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"io"
 	"os"
+	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
@@ -26,7 +30,7 @@ func simulateCommand() *cobra.Command {
 	}
 	cmd.Flags().StringVar(&script, "script", "", "script with the columns t_s,control,value")
 	cmd.Flags().Float64Var(&seconds, "for", seconds, "how many seconds to play (default: 2 s beyond the last row)")
-	cmd.Flags().StringVar(&out, "out", "", "file to write (default: standard output)")
+	cmd.Flags().StringVar(&out, "out", "", "file to write, T.csv or T.vcd (default: CSV on standard output)")
 	return cmd
 }
 
@@ -48,21 +52,50 @@ func simulate(ctx context.Context, setupPath, scriptPath, outPath string, second
 		}
 		defer out.Close()
 	}
-	trace, err := signal.NewTrace(out, p)
+	trace, err := newRecorder(out, outPath, p)
 	if err != nil {
 		return fmt.Errorf("the trace cannot be written: %w", err)
 	}
+	at, next := 0.0, time.Now().Add(time.Second)
 	runErr := p.Run(script, seconds, func(t float64, st *signal.State) error {
 		if ctx.Err() != nil {
 			return ctx.Err()
+		}
+		at = t
+		if now := time.Now(); now.After(next) {
+			next = now.Add(time.Second)
+			fmt.Fprintf(os.Stderr, "axtren: %s played\n", progress(t, seconds))
 		}
 		return trace.Frame(t, st)
 	})
 	if err := trace.Close(); err != nil {
 		return fmt.Errorf("the trace cannot be written: %w", err)
 	}
-	if runErr != nil {
+	switch {
+	case errors.Is(runErr, context.Canceled):
+		return fmt.Errorf("stopped; what was played to %.3f s is written", at)
+	case runErr != nil:
 		return fmt.Errorf("%s: %w", scriptPath, runErr)
 	}
 	return nil
+}
+
+// recorder writes frames in one of the open formats.
+type recorder interface {
+	Frame(seconds float64, st *signal.State) error
+	Close() error
+}
+
+func newRecorder(out io.Writer, path string, p *signal.Program) (recorder, error) {
+	if strings.HasSuffix(path, ".vcd") {
+		return signal.NewVCD(out, p)
+	}
+	return signal.NewTrace(out, p)
+}
+
+func progress(t, seconds float64) string {
+	if seconds < 0 {
+		return fmt.Sprintf("%.0f s", t)
+	}
+	return fmt.Sprintf("%.0f of %.0f s", t, seconds)
 }

@@ -23,6 +23,7 @@ type device struct {
 	swap  Slot // the pulse of the second lead, None else
 	route DeviceRoute
 	own   [3]Slot // what the kind remembers
+	seen  Slot    // the pulse that the slots of the route are for; -1: none
 	x     [6]float64
 	flags [3]bool
 }
@@ -63,6 +64,9 @@ func (c *compiler) devices() {
 		}
 		pin := c.pinRoute(ref)
 		dev.us, dev.on = pin.US, pin.On
+		dev.seen = c.slot()
+		c.p.initial[dev.seen] = -1
+		c.p.seen = append(c.p.seen, dev.seen)
 		c.p.Devices = append(c.p.Devices, dev.route)
 		c.p.devices = append(c.p.devices, dev)
 		c.add(inst{op: opDevice, b: Slot(len(c.p.devices) - 1)})
@@ -104,7 +108,7 @@ func (c *compiler) servo(dev *device, i int, s *setup.Servo, keep func(string, f
 // first frame with a pulse already. Without pulses it stays.
 func (d *device) servo(v []float64, p *Program) {
 	us := v[d.us]
-	if us == 0 {
+	if us == 0 || us == v[d.seen] {
 		return
 	}
 	target := p.pulse.position(us)
@@ -116,7 +120,11 @@ func (d *device) servo(v []float64, p *Program) {
 		}
 	}
 	at := v[d.route.Value]
-	v[d.route.Value] = slew(at, target, d.x[0], d.x[0], false)
+	at = slew(at, target, d.x[0], d.x[0], false)
+	v[d.route.Value], v[d.seen] = at, -1
+	if at == target {
+		v[d.seen] = us // there: the same pulse moves it no more
+	}
 }
 
 func (c *compiler) onOff(dev *device, s *setup.OnOff, keep func(string, float64) Slot) {
@@ -203,6 +211,11 @@ const (
 
 func (d *device) esc(v []float64) {
 	us := v[d.us]
+	if us == v[d.seen] && d.swap == None {
+		d.move(v, v[d.route.Value])
+		return // what a pulse does, it does in its first frame
+	}
+	v[d.seen] = us
 	motor, brake := 0.0, 0.0
 	if us == 0 {
 		v[d.own[0]], v[d.own[1]] = 0, asksForBrake
@@ -216,6 +229,11 @@ func (d *device) esc(v []float64) {
 	if d.route.Brake != None {
 		v[d.route.Brake] = brake
 	}
+	d.move(v, motor)
+}
+
+// move moves what the motor moves, within its ends.
+func (d *device) move(v []float64, motor float64) {
 	if d.route.At != None {
 		v[d.route.At] = clamp(v[d.route.At]+float64(motor*d.x[4]), 0, 100)
 	}

@@ -108,13 +108,18 @@ func (r *receiver) step(v []float64) {
 	default:
 		v[r.lost] = min(v[r.lost]+1, r.need)
 	}
+	heard, up := v[r.heard] != 0, v[r.up] != 0
+	if heard && up {
+		for i := range r.pins {
+			v[r.pins[i].us] = v[r.pins[i].arrival]
+		}
+		return
+	}
 	for i := range r.pins {
 		p := &r.pins[i]
 		switch {
-		case v[r.heard] == 0:
+		case !heard:
 			v[p.us] = 0
-		case v[r.up] != 0:
-			v[p.us] = v[p.arrival]
 		case v[r.lost] < r.need: // holds
 		case p.loss == lossCut:
 			v[p.us] = 0

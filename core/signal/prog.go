@@ -2,7 +2,9 @@ package signal
 
 import (
 	"fmt"
+	"hash/maphash"
 	"strings"
+	"unsafe"
 
 	"axtren/core/setup"
 )
@@ -124,6 +126,7 @@ type Program struct {
 	Demands               []Shaping         // one for each demand, in document order
 	Pins                  [][]PinRoute      // by receiver and pin, in document order
 	Devices               []DeviceRoute     // one for each device, in document order
+	seen                  []Slot            // of each device, the pulse that its other slots are for
 	nodeValue             [nodeKinds][]Slot // what each block, stepper, sequence, pattern holds
 	tracks                [][]Slot          // of each sequence, the curves of its tracks
 	patternAt, sequenceAt []int             // of each pattern and sequence, its place in the tables above
@@ -143,6 +146,19 @@ type State struct {
 
 // At reads a slot.
 func (s *State) At(slot Slot) float64 { return s.V[slot] }
+
+// CopyFrom makes st a copy of another state of the same program.
+func (st *State) CopyFrom(other *State) {
+	st.Frame = other.Frame
+	copy(st.V, other.V)
+}
+
+// Hash hashes what decides how a state goes on: two states of a program with
+// equal kept slots have equal hashes.
+func (p *Program) Hash(st *State, seed maphash.Seed) uint64 {
+	kept := st.V[:p.kept]
+	return maphash.Bytes(seed, unsafe.Slice((*byte)(unsafe.Pointer(unsafe.SliceData(kept))), 8*len(kept)))
+}
 
 // Hands are where the hands have the controls, in document order: percent for
 // an axis, the position from 0 for a switch; then what Program.Hand finds:
@@ -187,6 +203,9 @@ func (p *Program) Carry(old *Program, was *State, hands Hands) *State {
 		if slot, ok := at[key]; ok {
 			now.V[i] = was.V[slot]
 		}
+	}
+	for _, slot := range p.seen {
+		now.V[slot] = p.initial[slot]
 	}
 	now.Frame = was.Frame
 	for i, r := range p.Routes {

@@ -1,0 +1,147 @@
+package signal
+
+import (
+	"hash/maphash"
+	"math"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/setup"
+)
+
+// reference is a setup of a size that no model on the bench is likely to pass:
+// 16 outputs, 48 mixes, 64 blocks, 8 steppers, 4 sequences, 4 patterns, 24
+// demands, 2 receivers with 12 pins, 12 devices.
+func reference(t testing.TB) *Program {
+	doc, err := setup.ReadYAML([]byte(read(t, "testdata/reference.yaml")))
+	require.NoError(t, err)
+	p, err := Compile(doc.Setup)
+	require.NoError(t, err)
+	return p
+}
+
+// moves are hands that go somewhere in each of n frames, the same every time.
+func moves(p *Program, n int) []Hands {
+	list := make([]Hands, n)
+	for k := range list {
+		list[k] = p.Rest()
+		for i, c := range p.Setup().Transmitter.Controls {
+			if c.Axis != nil {
+				list[k][i] = math.Round(100 * math.Sin(float64(k*(i+2))/40))
+			} else {
+				list[k][i] = float64((k / (17 + 5*i)) % len(c.Switch.Positions))
+			}
+		}
+	}
+	return list
+}
+
+func BenchmarkReference(b *testing.B) {
+	p := reference(b)
+	st, hands := p.PowerOn(), moves(p, 1024)
+	b.ReportAllocs()
+	for i := 0; b.Loop(); i++ {
+		p.Step(st, hands[i%len(hands)])
+	}
+	b.ReportMetric(float64(8*len(st.V)), "bytes/state")
+	b.ReportMetric(float64(8*p.Kept()), "bytes/kept")
+}
+
+// BenchmarkHour plays an hour of frames of the reference, not written out.
+func BenchmarkHour(b *testing.B) {
+	p := reference(b)
+	hands := moves(p, 1024)
+	for b.Loop() {
+		st := p.PowerOn()
+		for k := range 3600 * 50 {
+			p.Step(st, hands[k%len(hands)])
+		}
+	}
+}
+
+func BenchmarkCopyState(b *testing.B) {
+	p := reference(b)
+	st, to := p.PowerOn(), p.PowerOn()
+	b.ReportAllocs()
+	for b.Loop() {
+		to.CopyFrom(st)
+	}
+}
+
+func BenchmarkHashState(b *testing.B) {
+	p := reference(b)
+	st := p.PowerOn()
+	seed := maphash.MakeSeed()
+	b.ReportAllocs()
+	for b.Loop() {
+		p.Hash(st, seed)
+	}
+}
+
+// TestTheKeptSlotsAreTheState: a state whose other slots are rubbish goes on as
+// one that was never touched.
+func TestTheKeptSlotsAreTheState(t *testing.T) {
+	p := reference(t)
+	st, other := p.PowerOn(), p.PowerOn()
+	seed := maphash.MakeSeed()
+	for k, hands := range moves(p, 3000) {
+		hands[len(p.controls)+1] = truth(k%200 > 40) // the link
+		hands[len(p.controls)] = truth(k%700 > 30)   // the transmitter
+		hands[len(p.controls)+2] = truth(k%900 > 60) // a receiver
+		copy(other.V[p.Kept():], p.initial[p.Kept():])
+		for _, r := range p.Routes {
+			other.V[r.Asked] = math.Inf(1) // nothing is taken for reached
+		}
+		p.Step(st, hands)
+		p.Step(other, hands)
+		require.Equal(t, st.V[:p.Kept()], other.V[:p.Kept()], "frame %d", k)
+		require.Equal(t, p.Hash(st, seed), p.Hash(other, seed))
+	}
+}
+
+// TestTheOrderOfListsThatMeanNothing: demands, blocks, steppers, patterns and
+// devices in another order give the same.
+func TestTheOrderOfListsThatMeanNothing(t *testing.T) {
+	text := read(t, "testdata/reference.yaml")
+	turned := text
+	for _, list := range []string{"demands", "logic", "steppers", "sequences", "patterns", "devices"} {
+		turned = turnList(turned, list)
+	}
+	require.NotEqual(t, text, turned)
+	a := reference(t)
+	doc, err := setup.ReadYAML([]byte(turned))
+	require.NoError(t, err)
+	b, err := Compile(doc.Setup)
+	require.NoError(t, err)
+	sa, sb := a.PowerOn(), b.PowerOn()
+	for k, hands := range moves(a, 2000) {
+		a.Step(sa, hands)
+		b.Step(sb, hands)
+		for i := range a.Routes {
+			require.Equal(t, sa.At(a.Routes[i].US), sb.At(b.Routes[i].US), "frame %d, output %d", k, i)
+		}
+		last := len(a.Devices) - 1
+		for i := range a.Devices {
+			require.Equal(t, sa.At(a.Devices[i].Value), sb.At(b.Devices[last-i].Value), "frame %d, device %d", k, i)
+		}
+	}
+}
+
+// turnList turns the entries of a list of the reference round.
+func turnList(text, list string) string {
+	lines := strings.Split(text, "\n")
+	from := 0
+	for lines[from] != list+":" {
+		from++
+	}
+	to := from + 1
+	for strings.HasPrefix(lines[to], "  - ") {
+		to++
+	}
+	for i, j := from+1, to-1; i < j; i, j = i+1, j-1 {
+		lines[i], lines[j] = lines[j], lines[i]
+	}
+	return strings.Join(lines, "\n")
+}
