@@ -19,6 +19,7 @@ e2e: ## the browser tests alone
 	go test -count=1 ./e2e/...
 
 bench: ## how fast the engine is
+	go test -run AgainstC -count 1 -v ./core/signal | grep ratio
 	go test -run '^$$' -bench . -benchmem ./core/...
 
 latency: ## from the lever to the picture, measured in the page

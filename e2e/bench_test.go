@@ -5,6 +5,7 @@ package e2e
 import (
 	"fmt"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -389,6 +390,35 @@ func TestSignalAndPowerGoOffAndOn(t *testing.T) {
 	p.sees(shows(joint("device/port_controller"), "0.0"))
 	p.clicks("[data-switch='rx.on']")
 	p.sees(shows(".why", "as sent"))
+}
+
+// TestSavedMovesGiveTheSameTrace saves script and trace from the bench, and plays
+// the script again with the command line.
+func TestSavedMovesGiveTheSameTrace(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.goes(p.page.Drag("[data-stick='Right stick']", 20, -60, true))
+	p.clicks("[data-switch='thumb.dig']")
+	p.clicks("[data-switch='link.down']")
+	p.sees(shows(".deck", "The signal is cut"))
+	p.clicks("[data-switch='link.up']")
+	_, err := rig.Eval[bool](p.page, "window.files = []; const make = URL.createObjectURL; URL.createObjectURL = (b) => { b.text().then(t => files.push(t)); return make.call(URL, b) }; true")
+	p.goes(err)
+	p.clicks(".aside button")
+	p.clicks("[data-save=script]")
+	p.sees("files.length === 1")
+	p.sees(shows("[role=dialog]", "gives what was seen here"))
+	p.clicks("[data-save=csv]")
+	p.sees("files.length === 2")
+	files, err := rig.Eval[[]string](p.page, "files")
+	p.goes(err)
+	script := filepath.Join(t.TempDir(), "script.csv")
+	require.NoError(t, os.WriteFile(script, []byte(files[0]), 0o600))
+	seconds := strings.Split(files[1], "\n")
+	last, _, _ := strings.Cut(seconds[len(seconds)-2], ",")
+	trace, err := exec.Command(binary, "simulate", "../demo/stoat.yaml", "--script", script, "--for", last).Output()
+	require.NoError(t, err)
+	require.Equal(t, files[1], string(trace))
 }
 
 func TestTheFirstLoadIsSmall(t *testing.T) {

@@ -6,7 +6,6 @@ import (
 	"errors"
 	"log/slog"
 	"math"
-	"strconv"
 	"time"
 
 	"github.com/coder/websocket"
@@ -50,6 +49,8 @@ type bench struct {
 	viewSent bool
 	whySent  bool
 	refused  *contract.FromBench
+	record   *recording
+	save     *contract.FromBench
 }
 
 // listen reads the page's messages until it goes.
@@ -136,6 +137,7 @@ func (b *bench) awaitHello(ctx context.Context, head *store.Head) bool {
 	}
 	b.head, b.kept = head, program
 	b.play(head.Doc, program)
+	b.record = newRecording(0, b.hands, true)
 	return true
 }
 
@@ -162,6 +164,9 @@ func (b *bench) play(doc *setup.Document, p *signal.Program) {
 	}
 	b.view = lines.Build(doc, p)
 	b.values = nil
+	if b.record != nil {
+		b.record = newRecording(b.state.Frame, b.hands, false)
+	}
 	b.viewSent, b.whySent = false, false
 }
 
@@ -174,11 +179,8 @@ func (b *bench) placeHands() {
 		if !ok {
 			continue // of a control that an edit took away
 		}
-		text, isText := hand.(string)
-		if number, ok := hand.(float64); ok {
-			text, isText = strconv.FormatFloat(number, 'g', -1, 64), true
-		}
-		if v, err := b.program.HandValue(id, text); err == nil && isText {
+		text, ok := handText(hand)
+		if v, err := b.program.HandValue(id, text); ok && err == nil {
 			b.now[at] = v
 		}
 	}
@@ -189,6 +191,7 @@ func (b *bench) frame(m mail) {
 	if m.set != nil {
 		b.move(m)
 		b.placeHands()
+		b.record.add(b.state.Frame, b.program.Setup().Transmitter.FrameMS, m.set)
 	}
 	b.n = m.n
 	if m.head != nil && m.head.Number > b.head.Number {
@@ -201,6 +204,14 @@ func (b *bench) frame(m mail) {
 		b.watch, b.whySent = *m.watch, false
 	}
 	b.program.Step(b.state, b.now)
+	if m.save != nil {
+		saved, err := b.saved(*m.save)
+		if err != nil {
+			slog.Error("a recording was not saved", "error", err)
+			return
+		}
+		b.save = saved
+	}
 }
 
 // adopt takes a new revision. A trial that runs goes on on top of it: only the
@@ -286,6 +297,8 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 			func() { b.viewSent, b.values, b.sentN = true, values, n }
 	case b.refused != nil:
 		return b.refused, func() { b.refused = nil }
+	case b.save != nil:
+		return b.save, func() { b.save = nil }
 	}
 	if msg, sent := b.changes(); msg != nil {
 		return msg, sent

@@ -23,6 +23,7 @@ type mail struct {
 	set   map[string]any // by control: percent, or the name of a position
 	try   *contract.ToBench
 	watch *string
+	save  *contract.ToBenchFormat
 	head  *store.Head
 }
 
@@ -70,6 +71,8 @@ func (b *inbox) putMessage(msg *contract.ToBench) {
 			m.try = msg
 		case contract.Watch:
 			m.watch = msg.Joint
+		case contract.Save:
+			m.save = msg.Format
 		}
 	})
 }

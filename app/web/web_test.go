@@ -23,7 +23,9 @@ import (
 	"axtren/app/live"
 	"axtren/app/store"
 	"axtren/app/web/contract"
+	"axtren/core/lines"
 	"axtren/core/setup"
+	"axtren/core/signal"
 )
 
 func TestMain(m *testing.M) { clustertest.Main(m) }
@@ -297,6 +299,61 @@ func TestALeverMovesBothTracks(t *testing.T) {
 
 	again := s.open(m.Id, map[string]any{"drive": 60.0, "turn": -25.0, "thumb": "dig", "gone": 3.0, "top": 7.0})
 	require.Equal(t, 1652.0, pulse(again.until(kind(contract.Bench)), 0), "a lost page comes back with the levers where they were")
+}
+
+// TestWhatWasSeenCanBePlayedAgain saves the script of a session and plays it
+// from power-on: every value that the bench sent is there, in its frame.
+func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	p := s.open(m.Id, map[string]any{"thumb": "up", "slider": 12.5})
+	p.until(kind(contract.Bench))
+	seen := map[int64]map[int]float64{}
+	at := func(f contract.FromBench) {
+		if f.T == contract.Frame {
+			seen[*f.K] = map[int]float64{}
+			for i, place := range *f.At {
+				seen[*f.K][place] = (*f.V)[i]
+			}
+		}
+	}
+	for i := range 20 {
+		p.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"drive": float64(7*i - 60), "turn": float64(i * i % 90), "thumb": []any{"up", "carry", "dig"}[i%3],
+			"link": []any{"up", "down"}[i/7%2]}})
+		n := p.n
+		at(p.until(func(f contract.FromBench) bool { at(f); return f.T == contract.Frame && *f.N == n }))
+	}
+	require.Greater(t, len(seen), 15)
+	format := contract.Script
+	p.say(contract.ToBench{T: contract.Save, Format: &format})
+	saved := p.until(kind(contract.Saved))
+	require.True(t, *saved.Exact)
+
+	doc, err := setup.ReadYAML([]byte(stoat(t)))
+	require.NoError(t, err)
+	program, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	slots := lines.Build(doc, program).Slots
+	k, checked := int64(0), 0
+	require.NoError(t, program.Run(signal.NewScript(strings.NewReader(*saved.Text), program), 30, func(_ float64, st *signal.State) error {
+		for place, want := range seen[k] {
+			require.InDelta(t, want, st.At(slots[place]), 1e-4, "frame %d", k)
+			checked++
+		}
+		k++
+		return nil
+	}))
+	require.Greater(t, checked, 100)
+	for _, format := range []contract.ToBenchFormat{contract.Csv, contract.Vcd} {
+		p.say(contract.ToBench{T: contract.Save, Format: &format})
+		file := p.until(kind(contract.Saved))
+		require.Contains(t, *file.Text, "port_track_us")
+	}
+	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(), low("-80"), "If-Match", `"1"`)
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	p.until(kind(contract.Bench))
+	p.say(contract.ToBench{T: contract.Save, Format: &format})
+	require.False(t, *p.until(kind(contract.Saved)).Exact, "it begins in the middle, after the edit")
 }
 
 func TestTrialsAreLiveAndNotKept(t *testing.T) {

@@ -158,7 +158,7 @@ func onDelay(in float64, count *float64, need float64, first bool) float64 {
 	case first || *count < 0:
 		*count = 0
 	default:
-		*count = min(*count+1, need)
+		*count = lesser(*count+1, need)
 	}
 	return truth(in != 0 && *count >= need)
 }
@@ -172,7 +172,7 @@ func offDelay(in float64, count *float64, need float64, first bool) float64 {
 	case first:
 		*count = need
 	default:
-		*count = min(*count+1, need)
+		*count = lesser(*count+1, need)
 	}
 	return truth(*count < need)
 }
@@ -181,7 +181,7 @@ func offDelay(in float64, count *float64, need float64, first bool) float64 {
 // rise in the frame in which it is over fires anew.
 func pulseFor(in float64, was, count *float64, need float64, first bool) float64 {
 	rose := rise(in, was, first) != 0
-	*count = min(*count+1, need)
+	*count = lesser(*count+1, need)
 	if first {
 		*count = need
 	}

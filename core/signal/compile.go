@@ -24,7 +24,7 @@ type compiler struct {
 	reserved int // slots set aside for what is carried from frame to frame
 	node     int // the node whose references are being resolved
 
-	positions map[[2]int]Slot
+	computed  map[inst]Slot // results that may be read again: once
 	constants map[float64]Slot
 	arrivals  map[int]Slot
 	values    []Slot // of each node that remembers: what it holds
@@ -50,7 +50,7 @@ func Compile(s *setup.Setup) (*Program, error) {
 
 func compile(s *setup.Setup, g *graph, reserved int) *Program {
 	p := &Program{setup: s, pulse: newScale(s.Transmitter.Pulse)}
-	c := &compiler{p: p, s: s, graph: g, reserved: reserved, positions: map[[2]int]Slot{}, constants: map[float64]Slot{}, arrivals: map[int]Slot{}}
+	c := &compiler{p: p, s: s, graph: g, reserved: reserved, computed: map[inst]Slot{}, constants: map[float64]Slot{}, arrivals: map[int]Slot{}}
 	c.layOut()
 	c.remember()
 	for _, node := range g.order.Sequence {
@@ -215,6 +215,17 @@ func (c *compiler) emit(in inst) Slot {
 	in.dst = c.slot()
 	c.add(in)
 	return in.dst
+}
+
+// once is emit for what depends on nothing but its operands, which have their
+// value of the frame by now: the same again is read where it was computed.
+func (c *compiler) once(in inst) Slot {
+	slot, ok := c.computed[in]
+	if !ok {
+		slot = c.emit(in)
+		c.computed[in] = slot
+	}
+	return slot
 }
 
 // list puts slots where an instruction can find them, from b to c.

@@ -19,7 +19,7 @@ func (c *compiler) source(v setup.Value) Slot {
 	case setup.SourceAsked:
 		return c.p.Routes[src.Index].Asked
 	case setup.SourceBlock:
-		return c.emit(inst{op: opSpread, a: c.held(nodeBlock, src.Index), x: 1})
+		return c.once(inst{op: opSpread, a: c.held(nodeBlock, src.Index), x: 1})
 	case setup.SourceStepper:
 		return c.emit(inst{op: opLookUp, a: c.held(nodeStepper, src.Index), b: c.stepValues(src.Index)})
 	case setup.SourceTrack:
@@ -39,27 +39,16 @@ func (c *compiler) fact(t setup.Truth) Slot {
 	slot := slotFirst
 	switch f.Kind {
 	case setup.FactPosition:
-		slot = c.position(f.Index, f.Sub)
+		slot = c.once(inst{op: opIs, a: c.p.controls[f.Index], x: float64(f.Sub)})
 	case setup.FactBlock:
 		slot = c.held(nodeBlock, f.Index)
 	case setup.FactStep:
-		slot = c.emit(inst{op: opIs, a: c.held(nodeStepper, f.Index), x: float64(f.Sub)})
+		slot = c.once(inst{op: opIs, a: c.held(nodeStepper, f.Index), x: float64(f.Sub)})
 	case setup.FactSequence:
 		slot = c.sequenceState(f.Index, f.Sub)
 	}
 	if f.Not {
-		slot = c.emit(inst{op: opNot, a: slot})
-	}
-	return slot
-}
-
-// position gives the slot of a switch at a position.
-func (c *compiler) position(control, position int) Slot {
-	key := [2]int{control, position}
-	slot, ok := c.positions[key]
-	if !ok {
-		slot = c.emit(inst{op: opIs, a: c.p.controls[control], x: float64(position)})
-		c.positions[key] = slot
+		slot = c.once(inst{op: opNot, a: slot})
 	}
 	return slot
 }

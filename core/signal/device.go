@@ -177,9 +177,9 @@ func (d *device) stepBox(v []float64, p *Program) {
 	was, now := p.pulse.position(before), p.pulse.position(us)
 	switch {
 	case was <= at && now > at:
-		v[d.route.Value] = min(v[d.route.Value]+1, steps)
+		v[d.route.Value] = lesser(v[d.route.Value]+1, steps)
 	case was >= -at && now < -at:
-		v[d.route.Value] = max(v[d.route.Value]-1, 1)
+		v[d.route.Value] = greater(v[d.route.Value]-1, 1)
 	}
 }
 
@@ -245,9 +245,9 @@ func (d *device) drive(us float64) float64 {
 	x := us - neutral
 	switch {
 	case x > dead:
-		return min(float64(100*(x-dead))/up, 100)
+		return lesser(float64(100*(x-dead))/up, 100)
 	case x < -dead && !d.flags[1]:
-		return max(float64(-100*(-x-dead))/down, -100)
+		return greater(float64(-100*(-x-dead))/down, -100)
 	}
 	return 0
 }

@@ -82,9 +82,9 @@ func fade(f, target, step float64, first bool) float64 {
 	case first:
 		return target
 	case f < target:
-		return min(f+step, target)
+		return lesser(f+step, target)
 	}
-	return max(f-step, target)
+	return greater(f-step, target)
 }
 
 // sums compiles the mixes to output i, in document order.

@@ -92,7 +92,7 @@ func slew(p, target, up, down float64, first bool) float64 {
 	case first:
 		return target
 	case p < target:
-		return min(p+up, target)
+		return lesser(p+up, target)
 	}
-	return max(p-down, target)
+	return greater(p-down, target)
 }

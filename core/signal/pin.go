@@ -106,7 +106,7 @@ func (r *receiver) step(v []float64) {
 	case v[r.up] != 0:
 		v[r.heard], v[r.lost] = 1, -1
 	default:
-		v[r.lost] = min(v[r.lost]+1, r.need)
+		v[r.lost] = lesser(v[r.lost]+1, r.need)
 	}
 	heard, up := v[r.heard] != 0, v[r.up] != 0
 	if heard && up {

@@ -86,9 +86,9 @@ func (p *Program) run(v []float64, code []inst) {
 		case opAbs:
 			r = math.Abs(a)
 		case opUp:
-			r = max(a, 0)
+			r = greater(a, 0)
 		case opDown:
-			r = min(a, 0)
+			r = lesser(a, 0)
 		case opGain:
 			r = float64(a*in.x) + in.z
 		case opGainSplit:
@@ -104,9 +104,9 @@ func (p *Program) run(v []float64, code []inst) {
 		case opInstead:
 			r = blend(a, v[in.b], v[in.c])
 		case opGreatest:
-			r = blend(a, max(a, v[in.b]), v[in.c])
+			r = blend(a, greater(a, v[in.b]), v[in.c])
 		case opLeast:
-			r = blend(a, min(a, v[in.b]), v[in.c])
+			r = blend(a, lesser(a, v[in.b]), v[in.c])
 		case opShareScale:
 			p.shares[in.b].scale(v)
 			continue

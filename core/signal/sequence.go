@@ -44,7 +44,7 @@ func (c *compiler) sequenceState(i, state int) Slot {
 	case 2:
 		in.x = sequenceEnd(c, i)
 	}
-	return c.emit(in)
+	return c.once(in)
 }
 
 // step moves the sequence by a frame. At power-on it is where go says. What is

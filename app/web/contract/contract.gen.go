@@ -33,6 +33,7 @@ const (
 	Bench   FromBenchT = "bench"
 	Frame   FromBenchT = "frame"
 	Refused FromBenchT = "refused"
+	Saved   FromBenchT = "saved"
 	Why     FromBenchT = "why"
 )
 
@@ -44,6 +45,8 @@ func (e FromBenchT) Valid() bool {
 	case Frame:
 		return true
 	case Refused:
+		return true
+	case Saved:
 		return true
 	case Why:
 		return true
@@ -76,11 +79,33 @@ func (e RevisionKind) Valid() bool {
 	}
 }
 
+// Defines values for ToBenchFormat.
+const (
+	Csv    ToBenchFormat = "csv"
+	Script ToBenchFormat = "script"
+	Vcd    ToBenchFormat = "vcd"
+)
+
+// Valid indicates whether the value is a known member of the ToBenchFormat enum.
+func (e ToBenchFormat) Valid() bool {
+	switch e {
+	case Csv:
+		return true
+	case Script:
+		return true
+	case Vcd:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ToBenchT.
 const (
 	Drop  ToBenchT = "drop"
 	Hands ToBenchT = "hands"
 	Hello ToBenchT = "hello"
+	Save  ToBenchT = "save"
 	Try   ToBenchT = "try"
 	Watch ToBenchT = "watch"
 )
@@ -93,6 +118,8 @@ func (e ToBenchT) Valid() bool {
 	case Hands:
 		return true
 	case Hello:
+		return true
+	case Save:
 		return true
 	case Try:
 		return true
@@ -175,8 +202,11 @@ type Field = lines.Field
 // FromBench A message of the bench. What it is stands in t.
 type FromBench struct {
 	// At frame: the places of the values that changed
-	At      *[]int `json:"at,omitempty"`
-	FrameMs *int   `json:"frame_ms,omitempty"`
+	At *[]int `json:"at,omitempty"`
+
+	// Exact saved: played from power-on it gives what was seen here
+	Exact   *bool `json:"exact,omitempty"`
+	FrameMs *int  `json:"frame_ms,omitempty"`
 
 	// Id refused: the trial that was refused
 	Id    *int64  `json:"id,omitempty"`
@@ -191,6 +221,9 @@ type FromBench struct {
 	Problem *Problem   `json:"problem,omitempty"`
 	Reason  *Reason    `json:"reason,omitempty"`
 	T       FromBenchT `json:"t"`
+
+	// Text saved: the file
+	Text *string `json:"text,omitempty"`
 
 	// Trying bench: the trial that runs; 0 for none
 	Trying *int64 `json:"trying,omitempty"`
@@ -271,6 +304,9 @@ type Sheet = sheet.Sheet
 
 // ToBench A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept.
 type ToBench struct {
+	// Format save: how what the hands did is wanted
+	Format *ToBenchFormat `json:"format,omitempty"`
+
 	// Id try: the page's number of the trial, rising
 	Id *int64 `json:"id,omitempty"`
 
@@ -285,6 +321,9 @@ type ToBench struct {
 	Set *map[string]any `json:"set,omitempty"`
 	T   ToBenchT        `json:"t"`
 }
+
+// ToBenchFormat save: how what the hands did is wanted
+type ToBenchFormat string
 
 // ToBenchT defines model for ToBench.T.
 type ToBenchT string
@@ -1726,58 +1765,59 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7Ftvj9s20v8qBJ8CbfHI9ibN9VrnVZImhxTdu2DT673I5QJaGlvMSqRCUqs1Fv7uBw5JWZIpW97dK3rA",
-	"vdq1RQ2H839+HN/RVJaVFCCMpss7mgPLQOG/r39lG/s3A50qXhkuBV3SX3MgCm645lIQLsiXWhrQNKE6",
-	"zaFk9gWzrYAuqTaKiw3d7XYJrZhiJZhAOeMmTrliG/haE9kIwjMi18TkQMAuTyi3ixx/NKGClXaTF7dG",
-	"gZi9dksUfKm5gowujaqhy1PJbn8BsTE5XX7/LKElF+Hjk+SA4YS+kapkyCPu+qUGtd1vunZPu/QzWLO6",
-	"MHRJt6wsaEJB1CVdfggfP2sp6MfYVm/Xl8yk+QlJm5yZVhikYZqULAPCNowLbZK9Jp6TZ09/IE0OgpRc",
-	"ay42CXn25Kn7RhtWwJgo365njpNjukzopcygePtTK5uKmXxPhGdH1eAlt6R1jSsrZgwoS+ZfHy5mP7LZ",
-	"+sXszce7H3bfzLqfn+2+vftu1/vqydPdVzQmz3dsA+PG5QRphahPmBTSeTST2llKupJCA7rAOyVXBZT2",
-	"31QKAwKNjVVVwVNmeV5UbsX/o+Us7zobf6VgTZf0/xZ71124p3oR6OKOfRH8w568AWFIo6TYkG+u3rwi",
-	"Pz7705+/pbuEXllLs8ccZeg8RtBMYmxYTZT2IWFrA6rr4ZHgE9vCL1vgmh1u4Xe1b7wsZHpt/6mUrEAZ",
-	"7gSe5tZT0GoNlP1/jp3jZ8mFsQLyGmVKsa39LOqiYKsCgmEcPJcGIh6UUCWb/vZ9Rj/bDR+Bv4KL+P7O",
-	"zGOuvbf1D+51vzgJTO0DmFx9hjS6r86Zgulcc1NM4MYt80JNgjK9LA+4SujtbCNn/kt7Ej13ZtF5MuNl",
-	"JRVaOYawJWXo+ItUKljgS8jGKymMksWholghxSYqYZ5Fv77mAh+E1MBuOSbOhtuoe5gcElqwFRRRWiUX",
-	"tY4+qYqxB1Jz64N92zpYNtSnAm06C0VdrkChoit8JUZDG+588ODJDSvqrr65MLBx9BqpsrN4G9gIJhQn",
-	"MS/rlkd/irD9JIMJer+HydhqRKpDi1lzKLLprv3GLo+GntHQUhfxB/dzMySXBLYnSc0f/R5Ce+Pqp6HM",
-	"BmGsYy8laO1z/aGt4053FG5ZWRXIc22q2ugPTz/OC9nQiLMpKCHbTrLaEfH5Uigw1pI8ITkNpq7mIXNP",
-	"Fh2+5kSHhhIJUA3bdh1pJWUBTNgTpbnkKRzLQ+OxZ6I03LLgklNSxzBA+liT0C3oT0LSwPa5sZLdRgNY",
-	"yUX0+5EEacMaVNE3DFMbMMekybNPzESJFlybTyMZI5hxJJZbR1DxZwq0L98O9a75JnbooSF78kkw6cBk",
-	"4g+y38WTnKJeA7dxEdSCjzzQNSuiEh/a4MhBfPkyyArBMpGhsEsS/MUZhjMbr3PP4l7Rk2Khc8v7hEIl",
-	"y5cgYk3hC+KjS2iOV3bdnGBxzw3h2jZ5ItO2IzRzVFQvJkQa77XtzZdIrSpYCjrQRjlp1zKlORMbQAsY",
-	"pOdOSB5qHCl/GlvtjL7Pi4J1rSFz3BjFWeG2tx2vf2YzUmgjuTDfP9sH8w5xrFjjZdioBLjRxBkS0Vyk",
-	"QCrZgJpJMW1L7Gom9kUJFUcVIaABbUgpb6C0LRsKgaNW0RAnsFPtW8xJHaP1HOZ7vGMvXLlVVt3dYI2G",
-	"SL3OaUKbfIsZ0OksFrGN2voCsi8GpHRgAaoW+jm5IGupiJDYnEwQws0RKUsdTLxr1S3RTNYrrH8Ow/3A",
-	"zD2RsYPADagtCUHnQRtxaE6p5ze75qCwiwbon4OPDFpl5g8QcR5oS9tjPPgq0DobxCuq83PBaOcwOKrd",
-	"MWnPsA/2IYLbjSeFbyede4TvX3zJ2pfqKuASh0aaulbjzMYMRKbPaT/HC6QqzlaVK6ZH6uu60CNleehB",
-	"joYQu+Zo/7by7brnoSMjf3DLdeDDbzpJq784XONspV6G4D7IpytZx+3VJ0xf9u2dnRmYGV5CrAVxmhuC",
-	"pKNAQqSWFDCSbEeLWgWZHHngsOc4vVq41yIYIxPEPiWNrIuMGHYNZMXS6+cBkCZNDgpstZIyIaSJHbEW",
-	"meI3EEmSVoG+JhHS5JYeLtXR+F+LqmBbyEZY5ZpcQ2XIqkZqxC0mWzCRQuccHMIXns482sKzFWnPPILe",
-	"OqfuMB4L3O/CjcFIt7FWsowyLqtuyjYOFGGZ480WG/gPVoG2AnZfpLLaRhP4aHsSYvVQNLIKLcXJfqHv",
-	"u5+1FPMr1lz61trKYF/e9A+fgWE8HuhAKanOAGAQkohhnLY6HDEpr1hSAhNNzotezj9eV3njiG1omKnH",
-	"iu4RbCdQOQn62KdJi/34rWIKumrrw7i5TTxmWz4OYa2xEDVqZ7ouH1ZEHG8be6XDKRCHbwQr5v5000Ec",
-	"fA0ZuOrE2758h7iIp+iqMepjsY/kMT8tWQZn5SEvlnhVMIa5tfjtcXNrQZ3AlSfZBklHJ2p/vrQYlKsg",
-	"jIIoSjCIg/sHOd/k0QeF1HrkQRMHkZi6Pgb8sDh4XuvTVsgcODENW5HRbRp2DRN2QjkhEXfQJAjVSyoQ",
-	"CsedVGldOfT47ErrfQ5gzqq0WD3ar4xjeewG4sldQ3p4TTJA8w6uEA8uG4XoFdsdBxq/mBuD9UcudMZw",
-	"WNt7R8HGgdYDl0m47MPXOmFPh6uAKRY4yv397h6cZCddOMKEsw7qMY0FXjCcYA0d3Z+K9tZG585Sp8d6",
-	"XG45+1VOhfdsaBxF98gLYtTWfstIZUvCMA+Cr7azIzg+4pHChBjFISMFvwHCRIZVry2BD6HCGDxn1HbZ",
-	"8vV1i5Z5ZhGtSYji2l26nQPT9fdp7GncTriCNIjWMMVNXoLhqT10w4SBzI8RAEtzX3s9J1BWZttFig59",
-	"7XDP9/ClBpHC4FD+pAGJ07Fz+RMvRV0UUSgu1OtHgThctDdolmV4X8uKdz29dO2QCXSB/kFyKAqZkNwa",
-	"ytI3W/Yk+AVhChKy2hLfUC9JBcpG+4RIN4xhXcUenpFwY0xjXtgtSHBHmyyYa80NTktlCut91GV89uk0",
-	"RPWbR7ym5gLEDaZX+G4qIBJUopDMMUrhunhkEmM6IQQozqqOZeNqtYfyqUFk/Rv9jglrw5T5lObgQKzp",
-	"MFVdTQDtBuG5A/a40+2ZQ4J9dvb9s9f+pPIELevs8sQyzsVaxifMkG+WGrIC0wCINoBgqLUfNKgbUHPy",
-	"GjtR64zE4/Qkk2mNEaYzmTUnrzNu3Lqf3//trwSDBPgl3/948fTbeMy3As1slghTffN/irbJCzNuNteD",
-	"cj0HfeLwARCs4nRJv5tfzL/z3ToqesEqvsArDvy4cUHKeiWOh73NEJvR5tItGcy7Pb24OGu0bJItt3cp",
-	"AzxmfOZMJygmWWSgDVlzpY2Ln+swfRDbrz1JZ7wOm8+Sqa0nv2UqSzzU78bbGm5y0niUqQMuybVN5Vsw",
-	"fignIse3aIrueP3h2Q9xDvdLFu8cPnJyHY7MTljnR2F3H53HgjYvpRuTGFGmTA2YmTYKWNlXaps3V1ww",
-	"TBGRMclhQYRjDq1zEKat9PZVkPWONS8gIcyQUmpDnpBL/vJgcnN3YJBPfp9ZRwGNM4hHMLSXVkyE7aXB",
-	"hRUI626yS7quurjj2W7UX/8CrZE9yFsfOgiqfXErsPe85xjovaS7O9e9wviz9Ye2rOtL1XrW/Xw3zIJP",
-	"cMvz3Hyy81rdzvBc5w4eO8b7iT3ueBenFRSmkR/uMpfsGogU+9QY9ZAF3IbkH3WU17f3D8i9APoAJzsd",
-	"PZMeBfzlwUPjr3XSEG36rvnK8T37ieu2T+jtdkD7d/fQmKJt4+tqvMejGa7QHhBJomXAFWTyjxhIfl9v",
-	"3sVF7rz5eC161a46EGDsdz2IJMR/1nOBU2G8tP3uxWGL/2DnfuANUdxxWyF5jIR5aOPRiuBH9k0dkN+x",
-	"YiUAbv+xYuW9h+jiP54xklzDlnCBv7eSKnOt8R9EcPNU35wU3qv3v52Wn4Fbs/DUHpw9kDdXpRrm5pz+",
-	"+7NImH547Ij/d/G/iN+J+HszGDVqt+KskOCoRurbY6DRwQRC3NoRpHFMOQy1377eWyAIz6mbYAy1KuiS",
-	"Lqx1/jsAAP//",
+	"7Fttj9s28v8qhP4F2uIv25s012udV0maHFJ074JNr/cilwtoaWwxK5EKSVlrLPzdDxySsh4oW17vFT3g",
+	"Xu3aomaGw3n8cXwfJaIoBQeuVbS8jzKgKUj89/WvdGP+pqASyUrNBI+W0a8ZEAlbppjghHHypRIaVBRH",
+	"KsmgoOYFvSshWkZKS8Y30X6/j6OSSlqA9pRTpsOUS7qBrxURNScsJWJNdAYEzPI4YmaRlS+KI04Lw+TF",
+	"nZbAZ6/tEglfKiYhjZZaVtCWqaB3vwDf6Cxafv8sjgrG/ccn8UDgOHojZEFRRuT6pQK5OzBd26dt+ims",
+	"aZXraBntaJFHcQS8KqLlB//xsxI8+hhi9XZ9TXWSndC0zqhulEFqqkhBUyB0QxlXOj6cxHPy7OkPpM6A",
+	"k4IpxfgmJs+ePLXfKE1zGFPl2/XMSnLsLOPoWqSQv/2p0U1JdXYgwtKjx+A0t4yqCleWVGuQhsy/PlzN",
+	"fqSz9YvZm4/3P+y/mbU/P9t/e//dvvPVk6f7r6KQPt/RDYwbl1WkUaI6YVJI59FMam8oqVJwBegC76RY",
+	"5VCYfxPBNXA0NlqWOUuokXlR2hX/j5azvG8x/krCOlpG/7c4uO7CPlULTxc5dlXwD7PzGrgmtRR8Q765",
+	"efOK/PjsT3/+NtrH0Y2xNLPNUYHOEwTNJCSGOYnCPCR0rUG2PTwQfEIs3LIFrtkjC8fVvPEyF8mt+aeU",
+	"ogSpmVV4khlPQavVUHT/ObaPnwXj2ijInSiVku7MZ17lOV3l4A1j8FxoCHhQHElRd9l3Bf1sGD6CfDnj",
+	"Yf7WzEOufbD1D/Z1tzj2Qh0CmFh9hiTIV2VUwnSpmc4nSGOXOaXG/jCdLgdSxdHdbCNm7kuzEzW3ZtF6",
+	"MmNFKSRaOYawZUTR8ReJkLDAl1CMV4JrKfLhQdFc8E1QwywNfn3LOD7wqYHeMUycNTNRd5gc4iinK8iD",
+	"tArGKxV8UuZjD4Rixge7tjVY1j9PCUq3FvKqWIHEgy7xlRANpZn1wcGTLc2r9nkzrmFj6dVCpmfJ1rMR",
+	"TChWY07XjYxuF579JIPx5/4AkzHViJBDi1kzyNPprv3GLA+GntHQUuXhBw9zMyQXe7Enac1t/QFKe2Pr",
+	"p77OemGsZS8FKOVy/dDWkdN9BHe0KHOUudJlpdWHpx/nuaijgLNJKCDdTbLaEfW5UsgL1pA8oTkFuirn",
+	"PnNPVh2+ZlWHhhIIUDXdtR1pJUQOlJsdJZlgCRzLQ+OxZ6I27DLvklNSRz9AulgTRztQn7iIvNjnxkp6",
+	"FwxgBePB70cSpAlrUAbf0FRuQB/TJks/UR0kmjOlP41kDG/GgVhuHEGGn0lQrnwbnrtim9Cm+4bsyMfe",
+	"pL2QsdvIgYsjOeV4NdyFVVBxNvJAVTQParxvgyMbceVLLyt4y0SBPJfY+4s1DGs27sydiIeDnhQLrVs+",
+	"JBRKUbwEHmoKXxAXXXxzvDLr5gSLe6YJU6bJ46kyHaGe40F1YkKg8V6b3nyJ1MqcJqA8bdSTsi1TklG+",
+	"AbSAXnpuheT+icMdTQIMFd1CujTMdpCStRQFKUUNcia42cOGbUGRGtsVqogC4CQDCYeg3TJoFP7TmEDW",
+	"r7rcJawrZfibLWrJaG53aHi5Zybp+U6Vcf39swPrFnEsisOV3qiSmVbE2ipRjCfQbHwaS2ycJrZeccSP",
+	"njWHGpQmhdhCYbpCVAJDw0FbnyBOeehiJzWlxjmpayOPvXBjVxmLaucDtPXInXkUR3W2wyTrzwztKpgc",
+	"fOgJ2qFRxprlECoKtNy5Irf7KooyMCFZcfWcXJG1kIQLbKAmaHF75JiE8m7Y9ryGaCqqVVvwVkrquaIj",
+	"MrYR2ILcER8YL2LEoD51vr+ZNYPiM5hEfvZO1mvnqdtAwPugKb+PyeAqVeOtEK76zs9Xo91Nb6uGY9zs",
+	"4ZCQfJYxjCelGKudB6SYX1xZ3dXqymMnQyNNbDt0ZvMIPFXntMjjRVwZFqvMJFUjPUCVq5HWwfdJR2OQ",
+	"WXO0x1w5SMHJ0NKR27iR2svhmE461V8s9nL2oV777NDL+StRhe3VJXVXmh6cnWqYaVYEI6I9uT6QOwp2",
+	"BOpdDiPZerTwlpCKkQcWHw/Tq7h9LYCDUk7MU1KLKk+JprdAVjS5fe5Bc1KbisNUIwnlXOjQFiueSraF",
+	"QJY1B+jqJi50ZujhUhWM/xW3ldCIqEyRWyg1WVVIzZdNO9CBYuwcrMQVx9Y8muK4UWnHPPy5tXbdEjwU",
+	"uN/5W42RjsiUfUHBRdnO+doCNzS1splqBf/BStVU6faLRJS7YOYfbaF8rO6rRpS+7TnZ03R997MSfH5D",
+	"62vX/hsdHOqj7uZT0JSFAx1IKeQZIBHCJiEc1pSXIyblDpYUQHmd2dJnErcbbxwhhprqaqwxGMGfPJWT",
+	"wJR5Gjf4lGMVOqCbpsAMm9vEbTb1Zx96GwtRo3amquKyIuJ4a9spHU4BTWzDaT53u5sONOFrKMBNK952",
+	"9dvHbhxFW41FLha7SB7y04KmcFYecmoJVwVjuGCDMR83twZ48lI5kk2QtHSC9udKi165ClxLCCIZvTh4",
+	"eJCxTRZ8kAulRh7UYaCLyttj4BQNA/yVOm2F1AIo0/AfEWRT01uYwAn1hETsRmOvVKcpT8hvd1KldWMR",
+	"7rMrrfcZgD6r0qLVaL8yjjfSLYSTu4JkeJXTQxwH15yDC1HOO8V2y4HGLw/Hrh5GLp3GsGLTvAcB0d6p",
+	"eyljfyGJr7XCnvLXFVMscFT6h92PWM1OuhSFCXvt1WMKCzxvON4aWmd/KtobG51bS50e63G5kexXMRWC",
+	"NKFxFIEkL4iWO/MtJaUpCf3MCr7azLfgiItDM2OiJYOU5GwLhPIUq15TAg/hzHUzpzNEdpYkE7WFEQ3p",
+	"DGVKWWpkqSnXCBn5dGVfNvpWW2NeSRhHCuGJWu6WjR6+buA9pxxEh2IimbIXkefgil0+tdGe5YQrSI3o",
+	"EJVMZwVolhw25kYrgCaZq/WeEyhKvWsjU0PfHvJ8D18q4An0NuV26qFDFdqX2/GSV3kexA59f3AUOcRF",
+	"BweiaYp32DR/17GDtt1Tji7X3UgGeS5iawRL19wdrIJKiMlqR1wDvyQlSJNdYiLsgIpxTbN5SvwtehTy",
+	"+nYBhBxNcqIWCtA4QZZK7C9qP2hFtxAeCzuNjP3mgLapKQjhiumNhR2YCMSyIBJ0jJK/SR8ZUplOCHGR",
+	"s4pyUdsS8VI5FfC0O+zQsmSlqdSfkgwsdjYdHavKCVhhLyu0MCa7u4NwSLArzqFtd6c/qSpCyzq7KjKC",
+	"M74W4eE7lJsmmqxA1wC8iSMY4c0HBXILck5eYwNsfJK4+wWSiqTCQNMaWpuT1ynTdt3P7//2V4KxAtyS",
+	"73+8evptONUYhaYmOfmBx/k/edNb+vE/kwNA2lYnemJhCeC0ZNEy+m5+Nf/OgQR40AtasgVezeDHjY1V",
+	"xitxcu5tipCQ0td2SW8U8OnV1VlTd5NsubkD6sFA4+N4KkY1iTwFpcmaSaVtGF37wYwQv2YnrclD7HkL",
+	"KneO/I7KNHY3DHbyr2Y6s5mZqTamJdamgtiBdvNKAT2+RVO02+vOFX8IS3hYsnhnYZmT63CaeMI6NyW8",
+	"/2g9FpR+KewEychhikSDniktgRbdQ23S54pxipkiMEHar8NwAqRxDkKV0d6h+DLesWY5xIRqUgilyRNy",
+	"zV4Ohlr3A4N88vuMgXKorUE8gqG9NGoi9KANxo1CaJvJPm676uKepftRf/0LNEZ2kbdeOiOrXE3NseV9",
+	"4ITsg7S7P9e9/GS48Yemuutq1XjWw3zXj8lPcMvz3Hyy85qzneG+zp3JtoJ3E3vY8a5OH5Af1L7cZa7p",
+	"LRDBD6kx6CELuPPJP+gor+8eHpA7AfQCJzsdPeMOBfxRxqXx1zipjzZd13xl5Z79xFTTLnS4DWj/7h4a",
+	"OmjTb9sa7/Fo+pu7CyJJsAy4gVT8EQPJ7+vN+7DKrTcfr0VvmlUDBYZ+8oSAQvgXT1c4MMcK0/ZeDTv9",
+	"i537woupsOM2SnJQCXUIx6MVwY/sm8oDzmPFisf5/mPFynuHDIZ/V6QFuYUdYRx/iiZkalvjP4ji5ona",
+	"nlTeq/e/ndafhju9cNQuzh4om61SNbXjVf/9WcQPXTx2xP87/1/Eb0X8gxmMGrVdcVZIsFQD9e0x0Ggw",
+	"+BC2dgRprFAWSu22rw9WCMJzcuuNoZJ5tIwWxjr/HQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

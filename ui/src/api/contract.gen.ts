@@ -373,7 +373,12 @@ export interface components {
         /** @description A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept. */
         ToBench: {
             /** @enum {string} */
-            t: "hello" | "hands" | "try" | "drop" | "watch";
+            t: "hello" | "hands" | "try" | "drop" | "watch" | "save";
+            /**
+             * @description save: how what the hands did is wanted
+             * @enum {string}
+             */
+            format?: "script" | "csv" | "vcd";
             /**
              * Format: int64
              * @description Sequence number of the page's movements
@@ -395,7 +400,11 @@ export interface components {
         /** @description A message of the bench. What it is stands in t. */
         FromBench: {
             /** @enum {string} */
-            t: "bench" | "frame" | "why" | "refused";
+            t: "bench" | "frame" | "why" | "refused" | "saved";
+            /** @description saved: the file */
+            text?: string;
+            /** @description saved: played from power-on it gives what was seen here */
+            exact?: boolean;
             model?: components["schemas"]["Model"];
             frame_ms?: number;
             /**

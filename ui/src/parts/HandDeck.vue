@@ -1,17 +1,19 @@
 <script setup lang="ts">
 /** The controls of this person's own transmitter, as they lie under the hand. */
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, shallowRef } from 'vue'
 
 import type { Control } from '../api/client'
 import { useDeckKeys } from '../composables/useDeckKeys'
 import { useBench } from '../stores/bench'
 import DeckLever from './DeckLever.vue'
 import DeckSwitch from './DeckSwitch.vue'
+import MovesDialog from './MovesDialog.vue'
 import StickPad from './StickPad.vue'
 
 const folded = defineModel<boolean>('folded', { required: true })
 const bench = useBench()
+const movesShown = shallowRef(false)
 const controls = computed<Control[]>(() => bench.view?.controls ?? [])
 
 const { inHand, map } = useDeckKeys(
@@ -102,10 +104,12 @@ function hint(...of: (Control | undefined)[]): string {
           ><span class="forKeys">Press <strong>D</strong> to take the deck in hand</span></template
         >
       </p>
+      <Button v-if="!folded" class="quiet" @click="movesShown = true">Save moves</Button>
       <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{
         folded ? 'Unfold the deck' : 'Fold'
       }}</Button>
     </div>
+    <MovesDialog v-model:visible="movesShown" />
   </section>
 </template>
 

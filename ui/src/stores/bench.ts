@@ -17,6 +17,12 @@ import { useSocket } from '../composables/useSocket'
 
 type Hand = number | string
 
+/** A file of what the hands did; exact where it gives from power-on what was seen. */
+export interface Saved {
+  text: string
+  exact: boolean
+}
+
 /** What an edit came to. */
 export type Outcome = { kept: true } | { kept: false; problem: Problem }
 
@@ -44,6 +50,7 @@ export const useBench = defineStore('bench', () => {
   let movement = 0
   let trial = 0
   let watched = ''
+  let saved: ((file: Saved) => void) | undefined
   let last: Promise<unknown> = Promise.resolve()
 
   function open(id: string) {
@@ -96,6 +103,9 @@ export const useBench = defineStore('bench', () => {
       case 'why':
         reason.value = { joint: message.joint ?? '', tree: message.reason }
         break
+      case 'saved':
+        saved?.({ text: message.text ?? '', exact: message.exact ?? false })
+        break
       case 'refused':
         if (message.id === trial) refused.value = message.problem
         break
@@ -124,6 +134,12 @@ export const useBench = defineStore('bench', () => {
     watched = joint
     reason.value = undefined
     send({ t: 'watch', joint })
+  }
+
+  /** What the hands did, as a script, or as the trace or dump that the bench made of it. */
+  function save(format: 'script' | 'csv' | 'vcd'): Promise<Saved> {
+    send({ t: 'save', format })
+    return new Promise((done) => (saved = done))
   }
 
   /** Plays a patch live without keeping it. */
@@ -219,6 +235,7 @@ export const useBench = defineStore('bench', () => {
     close,
     move,
     watch,
+    save,
     attempt,
     drop,
     keep,
