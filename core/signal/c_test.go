@@ -70,11 +70,6 @@ func cList(xs []float64) string {
 	return strings.Join(texts, ", ")
 }
 
-// blendC is mix.go's blend.
-func blendC(d, a, f Slot, c string) string {
-	return fmt.Sprintf("{ double c = %s; v[%d] = v[%d] == 1 ? c : v[%d] + v[%d] * (c - v[%d]); }", c, d, f, a, f, a)
-}
-
 func (g *cWriter) gate(in *inst, empty, test string) {
 	var parts []string
 	for _, s := range g.p.lists[in.b:in.c] {
@@ -104,24 +99,10 @@ func (g *cWriter) code(code []inst) {
 			g.line("v[%d] = T(v[%d] > %s && v[%d] < %s);", d, a, x, a, y)
 		case opLookUp:
 			g.line("{ static const double t[] = {%s}; v[%d] = t[(int)v[%d]]; }", cList(g.p.tables[b:]), d, a)
-		case opDeadband:
-			g.line("v[%d] = fabs(v[%d]) <= %s ? 0 : copysign((fabs(v[%d]) - %s) * 100 / (100 - %s), v[%d]);", d, a, x, a, x, x, a)
-		case opExpo:
-			g.line("v[%d] = %s * v[%d] + %s * (v[%d] * v[%d] * v[%d]);", d, x, a, y, a, a, a)
-		case opPickRate:
-			text := x
-			for k := int(c) - 1; k >= int(b); k-- {
-				text = fmt.Sprintf("(v[%d] != 0 ? %s : %s)", g.p.rates[k].when, cNum(g.p.rates[k].rate), text)
-			}
-			g.line("v[%d] = %s;", d, text)
-		case opScale:
-			g.line("v[%d] = v[%d] * %s;", d, a, x)
-		case opRate:
-			g.line("v[%d] = v[%d] * v[%d] / 100;", d, a, b)
 		case opCurve:
-			g.curve(in)
-		case opTrim:
-			g.line("v[%d] = clampd(v[%d] + %s, -150, 150);", d, a, x)
+			g.line("{ double x = v[%d]; v[%d] = %s; }", a, d, g.curve(&g.p.curves[b]))
+		case opDemand:
+			g.demand(&g.p.demands[b])
 		case opAnd:
 			g.gate(in, "", " && ")
 		case opOr:
@@ -163,30 +144,8 @@ func (g *cWriter) code(code []inst) {
 			g.line("v[%d] = at >= %s ? %s : at <= 1e-9 ? 0 : at; }", s.at, cNum(s.end-timeSlack), cNum(s.end))
 		case opPattern:
 			g.pattern(&g.p.patterns[b])
-		case opAbs:
-			g.line("v[%d] = fabs(v[%d]);", d, a)
-		case opUp:
-			g.line("v[%d] = v[%d] > 0 ? v[%d] : 0;", d, a, a)
-		case opDown:
-			g.line("v[%d] = v[%d] < 0 ? v[%d] : 0;", d, a, a)
-		case opGain:
-			g.line("v[%d] = v[%d] * %s + %s;", d, a, x, z)
-		case opGainSplit:
-			g.line("v[%d] = v[%d] * (v[%d] >= 0 ? %s : %s) + %s;", d, a, a, x, y, z)
-		case opFade:
-			g.line("v[%d] = v[0] != 0 ? v[%d] : v[%d] < v[%d] ? fmin(v[%d] + %s, v[%d]) : fmax(v[%d] - %s, v[%d]);", d, a, d, a, d, x, a, d, x, a)
 		case opSum:
-			g.line("v[%d] = v[%d] + v[%d];", d, a, b)
-		case opAdd:
-			g.line("%s", blendC(d, a, c, fmt.Sprintf("v[%d] + v[%d]", a, b)))
-		case opTimes:
-			g.line("%s", blendC(d, a, c, fmt.Sprintf("v[%d] * v[%d] / 100", a, b)))
-		case opInstead:
-			g.line("%s", blendC(d, a, c, fmt.Sprintf("v[%d]", b)))
-		case opGreatest:
-			g.line("%s", blendC(d, a, c, fmt.Sprintf("v[%d] > v[%d] ? v[%d] : v[%d]", a, b, a, b)))
-		case opLeast:
-			g.line("%s", blendC(d, a, c, fmt.Sprintf("v[%d] < v[%d] ? v[%d] : v[%d]", a, b, a, b)))
+			g.sum(g.p.terms[b:c])
 		case opShareScale, opShareTurn:
 			g.share(&g.p.shares[b], in.op == opShareTurn)
 		case opOutput:
@@ -210,15 +169,71 @@ func (g *cWriter) code(code []inst) {
 	}
 }
 
-func (g *cWriter) curve(in *inst) {
-	cv := &g.p.curves[in.b]
+// curve is the value of a curve at x.
+func (g *cWriter) curve(cv *curve) string {
 	last := len(cv.x) - 1
 	text := cNum(cv.y[last])
 	for i := last - 1; i >= 0; i-- {
 		s := fmt.Sprintf("(x - %s)", cNum(cv.x[i]))
 		text = fmt.Sprintf("x < %s ? %s + %s * (%s + %s * (%s + %s * %s)) : %s", cNum(cv.x[i+1]), cNum(cv.y[i]), s, cNum(cv.b[i]), s, cNum(cv.c[i]), s, cNum(cv.d[i]), text)
 	}
-	g.line("{ double x = v[%d]; v[%d] = x <= %s ? %s : %s; }", in.a, in.dst, cNum(cv.x[0]), cNum(cv.y[0]), text)
+	return fmt.Sprintf("x <= %s ? %s : %s", cNum(cv.x[0]), cNum(cv.y[0]), text)
+}
+
+func (g *cWriter) demand(d *demand) {
+	g.line("{ double x = v[%d];", d.In)
+	if d.Deadband != None {
+		g.line("x = fabs(x) <= %s ? 0 : copysign((fabs(x) - %s) * 100 / (100 - %s), x); v[%d] = x;", cNum(d.dead), cNum(d.dead), cNum(d.dead), d.Deadband)
+	}
+	if d.Expo != None {
+		g.line("x = %s * x + %s * (x * x * x); v[%d] = x;", cNum(d.straight), cNum(d.cubed), d.Expo)
+	}
+	if d.Rate != None {
+		text := cNum(d.rate)
+		for k := len(d.arms) - 1; k >= 0; k-- {
+			text = fmt.Sprintf("(v[%d] != 0 ? %s : %s)", d.arms[k].when, cNum(d.arms[k].rate), text)
+		}
+		g.line("v[%d] = %s; x = x * v[%d] / 100; v[%d] = x;", d.Rate, text, d.Rate, d.Rated)
+	} else if d.Rated != None {
+		g.line("x = x * %s; v[%d] = x;", cNum(d.scale), d.Rated)
+	}
+	if d.Curve != None {
+		g.line("x = %s; v[%d] = x;", g.curve(d.curve), d.Curve)
+	}
+	if d.limits {
+		g.line("v[%d] = clampd(x + %s, -150, 150);", d.Out, cNum(d.trim))
+	}
+	g.line("}")
+}
+
+func (g *cWriter) sum(terms []term) {
+	shapes := map[mixWord]string{shapeAbs: "fabs(x)", shapeUp: "x > 0 ? x : 0", shapeDown: "x < 0 ? x : 0"}
+	combines := map[mixWord]string{combineAdd: "acc + x", combineTimes: "acc * x / 100", combineInstead: "x", combineGreatest: "acc > x ? acc : x", combineLeast: "acc < x ? acc : x"}
+	g.line("{ double acc = 0, x, c;")
+	for i := range terms {
+		t := &terms[i]
+		g.line("x = v[%d];", t.In)
+		if shape, ok := shapes[t.shape]; ok {
+			g.line("x = %s; v[%d] = x;", shape, t.Shaped)
+		}
+		if t.gains {
+			g.line("x = x * (x >= 0 ? %s : %s) + %s; v[%d] = x;", cNum(t.pos), cNum(t.neg), cNum(t.bias), t.V)
+		}
+		g.line("c = %s;", combines[t.combine])
+		w := t.Weight
+		if t.fade > 0 {
+			g.line("v[%d] = v[0] != 0 ? v[%d] : v[%d] < v[%d] ? fmin(v[%d] + %s, v[%d]) : fmax(v[%d] - %s, v[%d]);", w, t.holds, w, t.holds, w, cNum(t.fade), t.holds, w, cNum(t.fade), t.holds)
+		}
+		if w == None {
+			g.line("acc = c;")
+		} else {
+			g.line("acc = v[%d] == 1 ? c : acc + v[%d] * (c - acc);", w, w)
+		}
+		if t.store {
+			g.line("v[%d] = acc;", t.Acc)
+		}
+	}
+	g.line("}")
 }
 
 func (g *cWriter) stepper(s *stepper) {

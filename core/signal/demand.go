@@ -15,33 +15,86 @@ type Shaping struct {
 	Out                                Slot // after trim and the limit of 150
 }
 
+// demand is one demand with its constants: always the same steps, so one
+// instruction does those that it has.
+type demand struct {
+	Shaping
+	dead            float64 // percent
+	straight, cubed float64 // of expo
+	arms            []rateArm
+	rate            float64 // where no arm holds, percent
+	scale           float64 // the same as a factor, where there are no arms
+	curve           *curve
+	trim            float64
+	limits          bool // whether trim or limit changes anything
+}
+
 func (c *compiler) demand(i int) {
-	d := &c.s.Demands[i]
-	in := c.source(d.From)
-	sh := Shaping{In: in, Deadband: None, Expo: None, Rate: None, Rated: None, Curve: None}
-	at := in
-	if d.Deadband != 0 {
-		sh.Deadband = c.emit(inst{op: opDeadband, a: at, x: d.Deadband})
-		at = sh.Deadband
+	s := &c.s.Demands[i]
+	d := demand{dead: s.Deadband, straight: 1 - s.Expo/100, cubed: s.Expo / 1e6, rate: s.Rate, scale: s.Rate / 100, trim: s.Trim,
+		limits: s.Trim != 0 || c.mayPass150(s)}
+	d.Shaping = Shaping{In: c.source(s.From), Deadband: None, Expo: None, Rate: None, Rated: None, Curve: None}
+	d.Out = d.In
+	next := func(has bool, slot *Slot) {
+		if has {
+			*slot = c.slot()
+			d.Out = *slot
+		}
 	}
-	if d.Expo != 0 {
-		sh.Expo = c.emit(inst{op: opExpo, a: at, x: 1 - d.Expo/100, y: d.Expo / 1e6})
-		at = sh.Expo
+	next(s.Deadband != 0, &d.Deadband)
+	next(s.Expo != 0, &d.Expo)
+	for _, r := range s.Rates {
+		d.arms = append(d.arms, rateArm{c.fact(r.When), r.Rate})
 	}
-	sh.Rate, sh.Rated = c.rated(d, at)
-	if sh.Rated != None {
-		at = sh.Rated
+	if d.arms != nil {
+		d.Rate = c.slot()
 	}
-	if d.Curve != nil {
-		c.p.curves = append(c.p.curves, newCurve(d.Curve, d.Smooth))
-		sh.Curve = c.emit(inst{op: opCurve, a: at, b: Slot(len(c.p.curves) - 1)})
-		at = sh.Curve
+	next(d.arms != nil || s.Rate != 100, &d.Rated)
+	if s.Curve != nil {
+		cv := newCurve(s.Curve, s.Smooth)
+		d.curve = &cv
 	}
-	sh.Out = at
-	if d.Trim != 0 || c.mayPass150(d) {
-		sh.Out = c.emit(inst{op: opTrim, a: at, x: d.Trim})
+	next(s.Curve != nil, &d.Curve)
+	next(d.limits, &d.Out)
+	c.p.Demands[i] = d.Shaping
+	c.p.demands = append(c.p.demands, d)
+	c.add(inst{op: opDemand, b: Slot(len(c.p.demands) - 1)})
+}
+
+// step runs the demand: dead band, expo, rate, curve, trim.
+func (d *demand) step(v []float64) {
+	x := v[d.In]
+	if d.Deadband != None {
+		x = deadband(x, d.dead)
+		v[d.Deadband] = x
 	}
-	c.p.Demands[i] = sh
+	if d.Expo != None {
+		x = expo(x, d.straight, d.cubed)
+		v[d.Expo] = x
+	}
+	switch {
+	case d.Rate != None:
+		rate := d.rate
+		for i := range d.arms {
+			if v[d.arms[i].when] != 0 {
+				rate = d.arms[i].rate
+				break
+			}
+		}
+		v[d.Rate] = rate
+		x = x * rate / 100
+		v[d.Rated] = x
+	case d.Rated != None:
+		x *= d.scale
+		v[d.Rated] = x
+	}
+	if d.Curve != None {
+		x = d.curve.at(x)
+		v[d.Curve] = x
+	}
+	if d.limits {
+		v[d.Out] = clamp(x+d.trim, -150, 150)
+	}
 }
 
 // mayPass150 tells whether a demand could leave ±150 without its limit. A curve
@@ -77,33 +130,6 @@ func expo(x, straight, cubed float64) float64 {
 type rateArm struct {
 	when Slot
 	rate float64
-}
-
-// rated compiles the rate of a demand: nothing for 100, a constant, or a choice.
-func (c *compiler) rated(d *setup.Demand, at Slot) (rate, rated Slot) {
-	from := len(c.p.rates)
-	for _, r := range d.Rates {
-		c.p.rates = append(c.p.rates, rateArm{c.fact(r.When), r.Rate})
-	}
-	to := len(c.p.rates)
-	if from < to {
-		rate = c.emit(inst{op: opPickRate, b: Slot(from), c: Slot(to), x: d.Rate})
-		return rate, c.emit(inst{op: opRate, a: at, b: rate})
-	}
-	if d.Rate != 100 {
-		return None, c.emit(inst{op: opScale, a: at, x: d.Rate / 100})
-	}
-	return None, None
-}
-
-// pickRate gives the rate of the first arm that holds.
-func (p *Program) pickRate(v []float64, in *inst) float64 {
-	for _, arm := range p.rates[in.b:in.c] {
-		if v[arm.when] != 0 {
-			return arm.rate
-		}
-	}
-	return in.x
 }
 
 // curve is a piecewise polynomial through points, held flat beyond its ends:

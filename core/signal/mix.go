@@ -2,6 +2,7 @@ package signal
 
 import (
 	"fmt"
+	"math"
 
 	"axtren/core/setup"
 )
@@ -16,52 +17,126 @@ type Term struct {
 	Acc    Slot // the sum so far, this mix included
 }
 
-var shapeOps = map[string]op{"abs": opAbs, "up": opUp, "down": opDown}
+// term is one mix with its constants. The mixes of an output are one
+// instruction, which adds them up in order.
+type term struct {
+	Term
+	combine, shape mixWord
+	gains          bool // whether gain or bias changes anything
+	pos, neg, bias float64
+	fade           float64 // how far the weight moves in a frame; 0: at once
+	holds          Slot    // whether the condition holds, where it fades
+	store          bool    // whether the sum needs a place of its own
+}
 
-var combineOps = map[string]op{"add": opAdd, "times": opTimes, "instead": opInstead, "greatest": opGreatest, "least": opLeast}
+// mixWord is a shape or a way to combine.
+type mixWord uint8
 
-// mix compiles mix i onto acc and gives the slot of the new sum.
-func (c *compiler) mix(i int, acc Slot) Term {
+const (
+	shapePlain mixWord = iota
+	shapeAbs
+	shapeUp
+	shapeDown
+	combineAdd
+	combineTimes
+	combineInstead
+	combineGreatest
+	combineLeast
+)
+
+var mixWords = map[string]mixWord{"plain": shapePlain, "abs": shapeAbs, "up": shapeUp, "down": shapeDown,
+	"add": combineAdd, "times": combineTimes, "instead": combineInstead, "greatest": combineGreatest, "least": combineLeast}
+
+// mix lays out mix i onto acc.
+func (c *compiler) mix(i int, first bool) term {
 	m := &c.s.Mixes[i]
 	in := c.source(m.From)
-	t := Term{Mix: i, In: in, Shaped: in, Weight: None}
-	weight := c.constant(1)
+	t := term{Term: Term{Mix: i, In: in, Shaped: in, Weight: None}, combine: mixWords[m.Combine], shape: mixWords[m.Shape],
+		pos: m.Gain.Pos / 100, neg: m.Gain.Neg / 100, bias: m.Bias, gains: m.Gain.Pos != 100 || m.Gain.Neg != 100 || m.Bias != 0}
 	if m.When != nil {
-		weight = c.fact(*m.When)
+		t.Weight = c.fact(*m.When)
 		if m.FadeS > 0 {
 			key := fmt.Sprintf("fade %d %s %s", i, m.From, m.To)
 			if m.ID != nil {
 				key = "fade " + string(*m.ID)
 			}
-			fading := c.keep(key)
-			c.add(inst{op: opFade, a: weight, dst: fading, x: c.s.Transmitter.FrameS() / m.FadeS})
-			weight = fading
+			t.holds, t.Weight, t.fade = t.Weight, c.keep(key), c.s.Transmitter.FrameS()/m.FadeS
 		}
-		t.Weight = weight
 	}
-	if shaped, ok := shapeOps[m.Shape]; ok {
-		t.Shaped = c.emit(inst{op: shaped, a: in})
+	if t.shape != shapePlain {
+		t.Shaped = c.slot()
 	}
 	t.V = t.Shaped
-	switch {
-	case m.Gain.Pos != m.Gain.Neg:
-		t.V = c.emit(inst{op: opGainSplit, a: t.Shaped, x: m.Gain.Pos / 100, y: m.Gain.Neg / 100, z: m.Bias})
-	case m.Gain.Pos != 100 || m.Bias != 0:
-		t.V = c.emit(inst{op: opGain, a: t.Shaped, x: m.Gain.Pos / 100, z: m.Bias})
+	if t.gains {
+		t.V = c.slot()
 	}
-	switch {
-	case t.Weight != None || m.Combine != "add":
-		t.Acc = c.emit(inst{op: combineOps[m.Combine], a: acc, b: t.V, c: weight})
-	case acc == c.constant(0):
-		t.Acc = t.V
-	default:
-		t.Acc = c.emit(inst{op: opSum, a: acc, b: t.V})
+	t.Acc = t.V
+	if t.store = !first || t.Weight != None || t.combine != combineAdd; t.store {
+		t.Acc = c.slot()
 	}
 	return t
 }
 
-// gainSplit is s*g + bias, g by the sign of s, 1 for a gain of 100.
-func gainSplit(s, pos, neg, bias float64) float64 {
+// sum adds the terms of an output up, in order.
+func sum(v []float64, terms []term) {
+	acc := 0.0
+	for i := range terms {
+		t := &terms[i]
+		x := v[t.In]
+		if t.shape != shapePlain {
+			x = shaped(x, t.shape)
+			v[t.Shaped] = x
+		}
+		if t.gains {
+			x = gain(x, t.pos, t.neg, t.bias)
+			v[t.V] = x
+		}
+		c := acc + x
+		if t.combine != combineAdd {
+			c = combined(acc, x, t.combine)
+		}
+		acc = blend(acc, c, t.weight(v))
+		if t.store {
+			v[t.Acc] = acc
+		}
+	}
+}
+
+// weight is how far the mix holds in this frame, 0..1.
+func (t *term) weight(v []float64) float64 {
+	if t.Weight == None {
+		return 1
+	}
+	if t.fade > 0 {
+		v[t.Weight] = fade(v[t.Weight], v[t.holds], t.fade, v[slotFirst] != 0)
+	}
+	return v[t.Weight]
+}
+
+func shaped(x float64, shape mixWord) float64 {
+	switch {
+	case shape == shapeAbs:
+		return math.Abs(x)
+	case shape == shapeUp:
+		return greater(x, 0)
+	}
+	return lesser(x, 0)
+}
+
+func combined(acc, x float64, combine mixWord) float64 {
+	switch combine {
+	case combineTimes:
+		return float64(acc*x) / 100
+	case combineInstead:
+		return x
+	case combineGreatest:
+		return greater(acc, x)
+	}
+	return lesser(acc, x)
+}
+
+// gain is s*g + bias, g by the sign of s, 1 for a gain of 100.
+func gain(s, pos, neg, bias float64) float64 {
 	if s >= 0 {
 		return float64(s*pos) + bias
 	}
@@ -91,12 +166,18 @@ func fade(f, target, step float64, first bool) float64 {
 func (c *compiler) sums(i int) {
 	r := &c.p.Routes[i]
 	r.Sum = c.constant(0)
+	from := len(c.p.terms)
 	for j := range c.s.Mixes {
 		if item := c.s.Item(c.s.Mixes[j].To); item.Kind != setup.IsOutput || item.Index != i {
 			continue
 		}
-		r.Terms = append(r.Terms, c.mix(j, r.Sum))
-		r.Sum = r.Terms[len(r.Terms)-1].Acc
+		t := c.mix(j, len(r.Terms) == 0)
+		c.p.terms = append(c.p.terms, t)
+		r.Terms = append(r.Terms, t.Term)
+		r.Sum = t.Acc
+	}
+	if r.Terms != nil {
+		c.add(inst{op: opSum, b: Slot(from), c: Slot(len(c.p.terms))})
 	}
 	r.Shared = r.Sum
 }

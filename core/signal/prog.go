@@ -25,15 +25,10 @@ const (
 	opSpread        // control.go: position of a switch -> number
 	opIs            // a slot holds a number
 	opNot
-	opInside   // strictly between two numbers
-	opLookUp   // a value of a table
-	opDeadband // demand.go
-	opExpo
-	opPickRate
-	opScale
-	opRate
-	opCurve
-	opTrim
+	opInside // strictly between two numbers
+	opLookUp // a value of a table
+	opCurve  // demand.go, for tracks
+	opDemand
 	opAnd // block.go
 	opOr
 	opXor
@@ -48,21 +43,10 @@ const (
 	opOnDelay
 	opOffDelay
 	opPulseFor
-	opStepper  // stepper.go
-	opSequence // sequence.go
-	opPattern  // pattern.go
-	opAbs      // mix.go
-	opUp
-	opDown
-	opGain
-	opGainSplit
-	opFade
-	opSum // opAdd of a mix that always holds
-	opAdd
-	opTimes
-	opInstead
-	opGreatest
-	opLeast
+	opStepper    // stepper.go
+	opSequence   // sequence.go
+	opPattern    // pattern.go
+	opSum        // mix.go
 	opShareScale // share.go
 	opShareTurn
 	opOutput // output.go
@@ -75,10 +59,9 @@ const (
 	opDevice // device.go
 )
 
-var opWords = [...]string{"copy", "before", "beforekept", "spread", "is", "not", "inside", "lookup", "deadband", "expo", "pickrate", "scale", "rate", "curve", "trim",
+var opWords = [...]string{"copy", "before", "beforekept", "spread", "is", "not", "inside", "lookup", "curve", "demand",
 	"and", "or", "xor", "above", "below", "between", "rise", "fall", "setwins", "resetwins", "toggle", "ondelay", "offdelay", "pulsefor",
-	"stepper", "sequence", "pattern", "abs", "up", "down", "gain", "gainsplit", "fade", "sum", "add", "times", "instead", "greatest", "least",
-	"sharescale", "shareturn", "output", "say", "learn", "onebit", "halfrate", "receiver", "switchpin", "device"}
+	"stepper", "sequence", "pattern", "sum", "sharescale", "shareturn", "output", "say", "learn", "onebit", "halfrate", "receiver", "switchpin", "device"}
 
 // inst is one instruction: dst becomes a function of the slots a, b, c and the
 // constants x, y, z. Which of them an op uses, and where b and c are places in a
@@ -98,7 +81,8 @@ type Program struct {
 	code  []inst
 	sent  int // code up to here is the transmitter's, the rest link, receivers and devices
 
-	rates     []rateArm // what instructions refer to by place
+	demands   []demand // what instructions refer to by place
+	terms     []term
 	curves    []curve
 	lists     []Slot
 	tables    []float64

@@ -1,7 +1,5 @@
 package signal
 
-import "math"
-
 // run walks once through instructions. It is the one place that computes.
 func (p *Program) run(v []float64, code []inst) {
 	for i := range code {
@@ -26,20 +24,11 @@ func (p *Program) run(v []float64, code []inst) {
 			r = truth(a > in.x && a < in.y)
 		case opLookUp:
 			r = p.tables[int(in.b)+int(a)]
-		case opDeadband:
-			r = deadband(a, in.x)
-		case opExpo:
-			r = expo(a, in.x, in.y)
-		case opPickRate:
-			r = p.pickRate(v, in)
-		case opScale:
-			r = a * in.x
-		case opRate:
-			r = a * v[in.b] / 100
 		case opCurve:
 			r = p.curves[in.b].at(a)
-		case opTrim:
-			r = clamp(a+in.x, -150, 150)
+		case opDemand:
+			p.demands[in.b].step(v)
+			continue
 		case opAnd:
 			r = and(v, p.lists[in.b:in.c])
 		case opOr:
@@ -83,30 +72,9 @@ func (p *Program) run(v []float64, code []inst) {
 		case opPattern:
 			p.patterns[in.b].step(v)
 			continue
-		case opAbs:
-			r = math.Abs(a)
-		case opUp:
-			r = greater(a, 0)
-		case opDown:
-			r = lesser(a, 0)
-		case opGain:
-			r = float64(a*in.x) + in.z
-		case opGainSplit:
-			r = gainSplit(a, in.x, in.y, in.z)
-		case opFade:
-			r = fade(v[in.dst], a, in.x, v[slotFirst] != 0)
 		case opSum:
-			r = a + v[in.b]
-		case opAdd:
-			r = blend(a, a+v[in.b], v[in.c])
-		case opTimes:
-			r = blend(a, float64(a*v[in.b])/100, v[in.c])
-		case opInstead:
-			r = blend(a, v[in.b], v[in.c])
-		case opGreatest:
-			r = blend(a, greater(a, v[in.b]), v[in.c])
-		case opLeast:
-			r = blend(a, lesser(a, v[in.b]), v[in.c])
+			sum(v, p.terms[in.b:in.c])
+			continue
 		case opShareScale:
 			p.shares[in.b].scale(v)
 			continue
