@@ -64,35 +64,37 @@ function hint(...of: (Control | undefined)[]): string {
           @move="bench.move"
         />
       </div>
-      <div class="others">
-        <DeckSwitch
-          v-for="control in switches"
-          :key="control.id"
-          :control="control"
-          :at="String(bench.hands[control.id] ?? '')"
-          :hint="hint(control)"
-          @move="bench.move"
-        />
-        <DeckLever
-          v-for="control in levers"
-          :key="control.id"
-          :control="control"
-          :at="Number(bench.hands[control.id] ?? 0)"
-          :hint="hint(control)"
-          @move="bench.move"
-        />
+      <div class="rest">
+        <div class="others">
+          <DeckSwitch
+            v-for="control in switches"
+            :key="control.id"
+            :control="control"
+            :at="String(bench.hands[control.id] ?? '')"
+            :hint="hint(control)"
+            @move="bench.move"
+          />
+          <DeckLever
+            v-for="control in levers"
+            :key="control.id"
+            :control="control"
+            :at="Number(bench.hands[control.id] ?? 0)"
+            :hint="hint(control)"
+            @move="bench.move"
+          />
+        </div>
+        <div class="power" role="group" aria-label="Power and signal">
+          <DeckSwitch
+            v-for="control in power"
+            :key="control.id"
+            :control="control"
+            :at="String(bench.hands[control.id] ?? '')"
+            hint=""
+            @move="bench.move"
+          />
+        </div>
       </div>
     </template>
-    <div v-if="!folded" class="power" role="group" aria-label="Power and signal">
-      <DeckSwitch
-        v-for="control in power"
-        :key="control.id"
-        :control="control"
-        :at="String(bench.hands[control.id] ?? '')"
-        hint=""
-        @move="bench.move"
-      />
-    </div>
     <div class="aside">
       <p class="label" role="status">
         <template v-if="!bench.connected"
@@ -130,6 +132,10 @@ function hint(...of: (Control | undefined)[]): string {
 .sticks {
   display: flex;
   gap: 30px;
+}
+
+.rest {
+  display: contents;
 }
 
 .others {
@@ -186,21 +192,19 @@ function hint(...of: (Control | undefined)[]): string {
     justify-content: space-around;
   }
 
-  .others {
-    flex-flow: row nowrap;
-    height: auto;
+  .rest {
+    display: flex;
+    gap: 18px;
     overflow-x: auto;
-    white-space: nowrap;
     padding-bottom: 6px;
   }
 
+  .others,
   .power {
     flex-flow: row nowrap;
+    flex: none;
     height: auto;
     margin: 0;
-    padding: 0;
-    border: 0;
-    overflow-x: auto;
     white-space: nowrap;
   }
 
