@@ -2,6 +2,7 @@ package signal
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"axtren/core/logic"
@@ -92,13 +93,7 @@ func (c *compiler) layOut() {
 		c.p.controls = append(c.p.controls, c.slot())
 	}
 	c.power()
-	for i, ctl := range c.s.Transmitter.Controls {
-		number := c.p.controls[i]
-		if ctl.Switch != nil {
-			number = c.emit(inst{op: opSpread, a: number, x: float64(len(ctl.Switch.Positions) - 1)})
-		}
-		c.p.numbers = append(c.p.numbers, number)
-	}
+	c.p.numbers = slices.Clone(c.p.controls)
 	for range c.s.Outputs {
 		c.p.Routes = append(c.p.Routes, Route{Asked: c.slot(), Share: -1})
 	}

@@ -13,6 +13,9 @@ func (c *compiler) source(v setup.Value) Slot {
 	}
 	switch src.Kind {
 	case setup.SourceControl:
+		if sw := c.s.Transmitter.Controls[src.Index].Switch; sw != nil {
+			c.p.numbers[src.Index] = c.once(inst{op: opSpread, a: c.p.controls[src.Index], x: float64(len(sw.Positions) - 1)})
+		}
 		return c.p.numbers[src.Index]
 	case setup.SourceDemand:
 		return c.p.Demands[src.Index].Out
@@ -57,5 +60,6 @@ func (c *compiler) fact(t setup.Truth) Slot {
 // from 0 of a switch.
 func (p *Program) ControlSlot(i int) Slot { return p.controls[i] }
 
-// NumberSlot gives the slot of a control as a number.
+// NumberSlot gives the slot of a control as a number; of a switch that nothing
+// reads as one, its position from 0.
 func (p *Program) NumberSlot(i int) Slot { return p.numbers[i] }

@@ -17,15 +17,16 @@ type DeviceRoute struct {
 
 // device is one device with its constants. It is stepped by kind.
 type device struct {
-	kind  deviceKind
-	us    Slot // the pulse on its pin
-	on    Slot // of a switch pin, None else
-	swap  Slot // the pulse of the second lead, None else
-	route DeviceRoute
-	own   [3]Slot // what the kind remembers
-	seen  Slot    // the pulse that the slots of the route are for; -1: none
-	x     [6]float64
-	flags [3]bool
+	kind    deviceKind
+	us      Slot // the pulse on its pin
+	on      Slot // of a switch pin, None else
+	swap    Slot // the pulse of the second lead, None else
+	route   DeviceRoute
+	own     [3]Slot // what the kind remembers
+	seen    Slot    // the pulse that the slots of the route are for; -1: none
+	settles bool    // whether the same pulse, once seen, changes nothing more
+	x       [6]float64
+	flags   [3]bool
 }
 
 type deviceKind uint8
@@ -67,6 +68,7 @@ func (c *compiler) devices() {
 		dev.seen = c.slot()
 		c.p.initial[dev.seen] = -1
 		c.p.seen = append(c.p.seen, dev.seen)
+		dev.settles = dev.kind == kindServo || dev.kind == kindEsc && dev.swap == None && dev.route.At == None
 		c.p.Devices = append(c.p.Devices, dev.route)
 		c.p.devices = append(c.p.devices, dev)
 		c.add(inst{op: opDevice, b: Slot(len(c.p.devices) - 1)})
@@ -108,7 +110,7 @@ func (c *compiler) servo(dev *device, i int, s *setup.Servo, keep func(string, f
 // first frame with a pulse already. Without pulses it stays.
 func (d *device) servo(v []float64, p *Program) {
 	us := v[d.us]
-	if us == 0 || us == v[d.seen] {
+	if us == 0 {
 		return
 	}
 	target := p.pulse.position(us)
@@ -277,8 +279,11 @@ func (d *device) driven(v []float64, drive float64) (motor, brake float64) {
 	return drive, 0
 }
 
-// step runs the device for a frame.
+// step runs the device for a frame. What is settled on its pulse stays as it is.
 func (d *device) step(v []float64, p *Program) {
+	if d.settles && v[d.us] == v[d.seen] {
+		return
+	}
 	switch d.kind {
 	case kindServo:
 		d.servo(v, p)
