@@ -42,7 +42,7 @@ func readLimited(path string) ([]byte, error) {
 	return text, nil
 }
 
-// load reads and compiles a setup, and tells on stderr what is not played yet.
+// load reads and compiles a setup.
 func load(path string) (*signal.Program, error) {
 	doc, err := readSetup(path)
 	if err != nil {
@@ -51,9 +51,6 @@ func load(path string) (*signal.Program, error) {
 	p, err := signal.Compile(doc.Setup)
 	if err != nil {
 		return nil, fmt.Errorf("%s cannot be played: %w", path, err)
-	}
-	for _, u := range p.Unplayed() {
-		fmt.Fprintf(os.Stderr, "axtren: %s: %s, not searched yet\n", u.Path, u.What)
 	}
 	return p, nil
 }

@@ -6,7 +6,7 @@ import (
 	"axtren/core/signal"
 )
 
-// Missing counts in words what of a model is kept but not played yet.
+// Missing counts in words what of a model is kept but not worked out yet.
 func Missing(p *signal.Program) []string {
 	switch n := len(p.Setup().Claims); n {
 	case 0:

@@ -1,7 +1,6 @@
 package signal
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
@@ -76,7 +75,6 @@ func compile(s *setup.Setup, g *graph, reserved int) *Program {
 	p.sent = len(p.code)
 	c.pins()
 	c.devices()
-	c.notPlayed()
 	return p
 }
 
@@ -245,10 +243,3 @@ func (c *compiler) frames(s float64) float64 {
 
 // timeSlack is how far a comparison of times may be off, in seconds.
 const timeSlack = 1e-9
-
-// notPlayed lists the parts of the document that this engine keeps only.
-func (c *compiler) notPlayed() {
-	for i, x := range c.s.Claims {
-		c.p.unplayed = append(c.p.unplayed, Unplayed{fmt.Sprintf("claims[%d]", i), "claim " + string(x.ID)})
-	}
-}

@@ -115,7 +115,6 @@ type Program struct {
 	tracks                [][]Slot          // of each sequence, the curves of its tracks
 	patternAt, sequenceAt []int             // of each pattern and sequence, its place in the tables above
 	said                  []Slot
-	unplayed              []Unplayed // what this program leaves out
 }
 
 // Setup is what the program was compiled from; do not change it.
@@ -198,15 +197,6 @@ func (p *Program) Carry(old *Program, was *State, hands Hands) *State {
 	}
 	return now
 }
-
-// Unplayed is a part of the document that is kept but not computed yet.
-type Unplayed struct {
-	Path string // place in the document
-	What string // claim stays_dry
-}
-
-// Unplayed lists what the program leaves out, in the order of the document.
-func (p *Program) Unplayed() []Unplayed { return p.unplayed }
 
 // String prints the program, an instruction a line.
 func (p *Program) String() string {

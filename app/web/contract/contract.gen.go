@@ -262,7 +262,7 @@ type Model struct {
 	// Undriven Lines that nothing drives
 	Undriven int `json:"undriven"`
 
-	// Unplayed What is kept but not played yet
+	// Unplayed What is kept but not worked out yet
 	Unplayed []string `json:"unplayed"`
 }
 
@@ -417,7 +417,7 @@ type EditModelApplicationJSONPatchPlusJSONRequestBody = Patch
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
-	// ListModels The yard, every model with what is not played of it yet
+	// ListModels The yard, every model with what of it is not worked out yet
 	// (GET /api/models)
 	ListModels(ctx *echo.Context) error
 	// ImportModel Bring a document in as a new model
@@ -1412,7 +1412,7 @@ func (response GetSchemadefaultApplicationProblemPlusJSONResponse) VisitGetSchem
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
-	// ListModels The yard, every model with what is not played of it yet
+	// ListModels The yard, every model with what of it is not worked out yet
 	// (GET /api/models)
 	ListModels(ctx context.Context, request ListModelsRequestObject) (ListModelsResponseObject, error)
 	// ImportModel Bring a document in as a new model
@@ -1792,32 +1792,32 @@ var swaggerSpec = []string{
 	"4ZCQfJYxjCelGKudB6SYX1xZ3dXqymMnQyNNbDt0ZvMIPFXntMjjRVwZFqvMJFUjPUCVq5HWwfdJR2OQ",
 	"WXO0x1w5SMHJ0NKR27iR2svhmE461V8s9nL2oV777NDL+StRhe3VJXVXmh6cnWqYaVYEI6I9uT6QOwp2",
 	"BOpdDiPZerTwlpCKkQcWHw/Tq7h9LYCDUk7MU1KLKk+JprdAVjS5fe5Bc1KbisNUIwnlXOjQFiueSraF",
-	"QJY1B+jqJi50ZujhUhWM/xW3ldCIqEyRWyg1WVVIzZdNO9CBYuwcrMQVx9Y8muK4UWnHPPy5tXbdEjwU",
-	"uN/5W42RjsiUfUHBRdnO+doCNzS1splqBf/BStVU6faLRJS7YOYfbaF8rO6rRpS+7TnZ03R997MSfH5D",
-	"62vX/hsdHOqj7uZT0JSFAx1IKeQZIBHCJiEc1pSXIyblDpYUQHmd2dJnErcbbxwhhprqaqwxGMGfPJWT",
-	"wJR5Gjf4lGMVOqCbpsAMm9vEbTb1Zx96GwtRo3amquKyIuJ4a9spHU4BTWzDaT53u5sONOFrKMBNK952",
-	"9dvHbhxFW41FLha7SB7y04KmcFYecmoJVwVjuGCDMR83twZ48lI5kk2QtHSC9udKi165ClxLCCIZvTh4",
-	"eJCxTRZ8kAulRh7UYaCLyttj4BQNA/yVOm2F1AIo0/AfEWRT01uYwAn1hETsRmOvVKcpT8hvd1KldWMR",
-	"7rMrrfcZgD6r0qLVaL8yjjfSLYSTu4JkeJXTQxwH15yDC1HOO8V2y4HGLw/Hrh5GLp3GsGLTvAcB0d6p",
-	"eyljfyGJr7XCnvLXFVMscFT6h92PWM1OuhSFCXvt1WMKCzxvON4aWmd/KtobG51bS50e63G5kexXMRWC",
-	"NKFxFIEkL4iWO/MtJaUpCf3MCr7azLfgiItDM2OiJYOU5GwLhPIUq15TAg/hzHUzpzNEdpYkE7WFEQ3p",
-	"DGVKWWpkqSnXCBn5dGVfNvpWW2NeSRhHCuGJWu6WjR6+buA9pxxEh2IimbIXkefgil0+tdGe5YQrSI3o",
-	"EJVMZwVolhw25kYrgCaZq/WeEyhKvWsjU0PfHvJ8D18q4An0NuV26qFDFdqX2/GSV3kexA59f3AUOcRF",
-	"BweiaYp32DR/17GDtt1Tji7X3UgGeS5iawRL19wdrIJKiMlqR1wDvyQlSJNdYiLsgIpxTbN5SvwtehTy",
-	"+nYBhBxNcqIWCtA4QZZK7C9qP2hFtxAeCzuNjP3mgLapKQjhiumNhR2YCMSyIBJ0jJK/SR8ZUplOCHGR",
-	"s4pyUdsS8VI5FfC0O+zQsmSlqdSfkgwsdjYdHavKCVhhLyu0MCa7u4NwSLArzqFtd6c/qSpCyzq7KjKC",
-	"M74W4eE7lJsmmqxA1wC8iSMY4c0HBXILck5eYwNsfJK4+wWSiqTCQNMaWpuT1ynTdt3P7//2V4KxAtyS",
-	"73+8evptONUYhaYmOfmBx/k/edNb+vE/kwNA2lYnemJhCeC0ZNEy+m5+Nf/OgQR40AtasgVezeDHjY1V",
-	"xitxcu5tipCQ0td2SW8U8OnV1VlTd5NsubkD6sFA4+N4KkY1iTwFpcmaSaVtGF37wYwQv2YnrclD7HkL",
-	"KneO/I7KNHY3DHbyr2Y6s5mZqTamJdamgtiBdvNKAT2+RVO02+vOFX8IS3hYsnhnYZmT63CaeMI6NyW8",
-	"/2g9FpR+KewEychhikSDniktgRbdQ23S54pxipkiMEHar8NwAqRxDkKV0d6h+DLesWY5xIRqUgilyRNy",
-	"zV4Ohlr3A4N88vuMgXKorUE8gqG9NGoi9KANxo1CaJvJPm676uKepftRf/0LNEZ2kbdeOiOrXE3NseV9",
-	"4ITsg7S7P9e9/GS48Yemuutq1XjWw3zXj8lPcMvz3Hyy85qzneG+zp3JtoJ3E3vY8a5OH5Af1L7cZa7p",
-	"LRDBD6kx6CELuPPJP+gor+8eHpA7AfQCJzsdPeMOBfxRxqXx1zipjzZd13xl5Z79xFTTLnS4DWj/7h4a",
-	"OmjTb9sa7/Fo+pu7CyJJsAy4gVT8EQPJ7+vN+7DKrTcfr0VvmlUDBYZ+8oSAQvgXT1c4MMcK0/ZeDTv9",
-	"i537woupsOM2SnJQCXUIx6MVwY/sm8oDzmPFisf5/mPFynuHDIZ/V6QFuYUdYRx/iiZkalvjP4ji5ona",
-	"nlTeq/e/ndafhju9cNQuzh4om61SNbXjVf/9WcQPXTx2xP87/1/Eb0X8gxmMGrVdcVZIsFQD9e0x0Ggw",
-	"+BC2dgRprFAWSu22rw9WCMJzcuuNoZJ5tIwWxjr/HQAA//8=",
+	"QJY1B+jqJi50ZujhUhWM/xW3ldCIqEyRWyg1WVVIjdRC3kJKRKXJDnSgIGs1LFWSEapIklNmlvAqz6eg",
+	"KK5stobTlM2NsjuG40+0pY/WlkIh/Z2/7xjplUxBGNyOKNvVgLaQDk2tbKaOwX+whjX1u/0iEeUuWBOM",
+	"Nlc+ivdVI0rfEJ3sdrpe/VkJPr+h9bUDBowODpVTd/MpaMrCIRCkFPIM+AgBlRBCawrPEWNzB0sKoLzO",
+	"bFE0iduNN44QQ011NdYyjCBTnspJyMo8jRvkyrEKHdBNU3qGzW3iNpvKtA/KjQWvUTtTVXFZeXG86e0U",
+	"FacgKLbhNJ+73U2HoPA1FOCmFYm7+u2jOo6irdMiF6VdjA/5aUFTOCtDObWE64UxxLBBn4+bWwNJeakc",
+	"ySZIWjpB+3NFR6+QBa4lBDGOXhw8PMjYJgs+yIVSIw/qMARG5e0x2IqGof9KnbZCaqGVaciQCLKp6S1M",
+	"4IR6QiJ2o7FXqtOUJ+S3O6kGu7HY99k12PsMQJ9Vg9FqtJMZRyLpFkZSPiTDS54eFjm4AB1clXLeKcNb",
+	"DjR+rTh2KTFyHTWGIpu2PgiV9k7dSxn7q0p8rRX2lL/ImGKBo9I/7ObEanbSdSlM2GuvHlNY9nnD8dbQ",
+	"OvtT0d7Y6Nxa6vRYj8uNZL+KqeCkCY2j2CR5QbTcmW8pKU1J6KdZ8NVm8gWHXxzOGRMtGaQkZ1sglKdY",
+	"D5vieAh0rpsJniHmsySZqC3AaEhnKFPKUiNLTblGMMmnK/uy0bfaGvNKwghTCGnUcrds9PB1A/w55SBu",
+	"FBPJlL2iPAdx7PKpjfYsJ1xBasSNqGQ6K0Cz5LAxN3QBNMlcrfecQFHqXRuzGvr2kOd7+FIBT6C3KbdT",
+	"Dyqq0L7cjrvdSCdHu/7gKKaIiw4ORNMUb7dp/q5jB227pxxdrruRDPJcxNYIlq7tO1gFlRCT1Y641n5J",
+	"SpAmu8RE2NEV45pm85T4+/Uo5PXtAgg5muRELUigcbYsldhf1H4Ei24hPDB2GjP7zUFwU1MQAhnTGws7",
+	"ShGIZUGM6Bglf8c+Mr4ynRAiJmcV5aK2JeKlcirgaXcMomXJSlOpPyUZWFRtOm5WlRNQxF5WaKFPdncH",
+	"4ZBgV5xD2+5Of1JVhJZ1dlVkBGd8LcJjeSg3TTRZga4BeBNHMMKbDwrkFuScvMYG2PgkcTcPJBVJhYGm",
+	"Nc42J69Tpu26n9//7a8EYwW4Jd//ePX023CqMQpNTXLyo5Dzf/Kmt/SDgSYHgLStTvTEwhLAacmiZfTd",
+	"/Gr+nQMJ8KAXtGQLvLTBjxsbq4xX4kzd2xTBIqWv7ZLekODTq6uz5vEm2XJzO9SDgcYH9VSMahJ5CkqT",
+	"NZNK2zC69iMbIX7NTlozidjzFlTuHPkdlWns7h7sTGDNdGYzs1i7miGAedlppoAu36I52i12p44/hKU8",
+	"LFm8s9DMyXU4azxhnZsh3n+0XgtKvxR2vmTkQEWiQc+UlkCL7sE2KXTFOMVsEZgv7ddiOB/SOAihyujz",
+	"UIAZD1mzHGJCNSmE0uQJuWYvByOv+4FRPvl9hkQ51NYoHsHYXho1EXrQBuNGIbTNZB+33XVxz9L9qM/+",
+	"BRoju8hjL52gVY2P1A+fn32QdvfnupefGzf+0FR4Xa0az3qY7/oh+glueZ6bT3Zec7Yz3Ne5E9tW8G5y",
+	"Dzve1ekD8mPcl7vMNb0FIvghPQY9ZAF3vgAIOsrru4cH5E4AvcDJTkfPuEMBf7Jxafw1TuqjTdc1X1m5",
+	"Zz8x1bQMHW4D2r+7h4YO2vTcts57PJr+Xu+CSBIsA24gFX/EQPL7evM+rHLrzcfr0Ztm1UCBoR9EIagQ",
+	"/j3UFY7TscK0vlfDbv9i577wcirsuI2SHFxCHcrxaIXwI/um8qDzWLHisb7/WLHy3qGD4V8daUFuYUcY",
+	"xx+qCZna9vgPorh5orYnlffq/W+n9afhTi8ctYuzB8pmq1RN7fDVf38W8SMZjx3x/87/F/FbEf9gBqNG",
+	"bVecFRIs1UB9eww4Ggw/hK0dgRorlIVTu+3rgxWCEJ3cemOoZB4to4Wxzn8HAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

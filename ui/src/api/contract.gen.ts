@@ -11,7 +11,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The yard, every model with what is not played of it yet */
+        /** The yard, every model with what of it is not worked out yet */
         get: operations["listModels"];
         put?: never;
         /** Bring a document in as a new model */
@@ -220,7 +220,7 @@ export interface components {
             lines: number;
             /** @description Lines that nothing drives */
             undriven: number;
-            /** @description What is kept but not played yet */
+            /** @description What is kept but not worked out yet */
             unplayed: string[];
             /** @description What an undo would take back; missing where it cannot */
             undo?: string;

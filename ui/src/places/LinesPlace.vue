@@ -62,7 +62,7 @@ function fold() {
       This model has no lines yet. Bring one in from a file that has outputs, in the yard.
     </p>
     <p v-if="bench.model?.unplayed.length" class="label unplayed">
-      Kept, but not played yet: {{ bench.model.unplayed.join(', ') }}.
+      Kept, but not worked out yet: {{ bench.model.unplayed.join(', ') }}.
     </p>
   </div>
   <p v-else class="soft">Opening the bench.</p>

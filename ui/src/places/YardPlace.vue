@@ -103,7 +103,9 @@ function when(model: Model): string {
                 >, {{ model.undriven }} that nothing drives</template
               >
             </p>
-            <p v-if="model.unplayed.length" class="label">not played yet: {{ model.unplayed.join(', ') }}</p>
+            <p v-if="model.unplayed.length" class="label">
+              not worked out yet: {{ model.unplayed.join(', ') }}
+            </p>
           </div>
           <p class="label">revision {{ model.revision }}<br />{{ when(model) }}</p>
           <p class="acts">
