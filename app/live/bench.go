@@ -6,6 +6,7 @@ import (
 	"errors"
 	"log/slog"
 	"math"
+	"slices"
 	"time"
 
 	"github.com/coder/websocket"
@@ -46,6 +47,7 @@ type bench struct {
 	values   []float64 // as last sent
 	n        int64     // newest movement stepped
 	sentN    int64
+	waits    []int // as last sent
 	viewSent bool
 	whySent  bool
 	refused  *contract.FromBench
@@ -292,9 +294,9 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 		if b.trying != nil {
 			trying = *b.trying.Id
 		}
-		n := b.n
-		return &contract.FromBench{T: contract.Bench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: b.view, Values: &values, N: &n},
-			func() { b.viewSent, b.values, b.sentN = true, values, n }
+		n, waits := b.n, b.waiting()
+		return &contract.FromBench{T: contract.Bench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: b.view, Values: &values, N: &n, Waits: &waits},
+			func() { b.viewSent, b.values, b.sentN, b.waits = true, values, n, waits }
 	case b.refused != nil:
 		return b.refused, func() { b.refused = nil }
 	case b.save != nil:
@@ -333,13 +335,17 @@ func (b *bench) changes() (*contract.FromBench, func()) {
 			at, v = append(at, i), append(v, values[i])
 		}
 	}
-	if len(at) == 0 && b.n == b.sentN {
+	waits := b.waiting()
+	if len(at) == 0 && b.n == b.sentN && slices.Equal(waits, b.waits) {
 		return nil, nil
 	}
 	n, k := b.n, b.state.Frame-1
-	return &contract.FromBench{T: contract.Frame, N: &n, K: &k, At: &at, V: &v},
-		func() { b.values, b.sentN, b.whySent = values, n, b.whySent && len(at) == 0 }
+	return &contract.FromBench{T: contract.Frame, N: &n, K: &k, At: &at, V: &v, Waits: &waits},
+		func() { b.values, b.sentN, b.waits, b.whySent = values, n, waits, b.whySent && len(at) == 0 }
 }
+
+// waiting lists what the set waits for, never nil.
+func (b *bench) waiting() []int { return append([]int{}, b.program.WaitsFor(b.state)...) }
 
 // write writes messages until ctx ends; a page that does not read ends it.
 func (b *bench) write(ctx context.Context, cancel func(), out <-chan []byte) {

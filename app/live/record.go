@@ -109,16 +109,7 @@ func (b *bench) saved(format contract.ToBenchFormat) (*contract.FromBench, error
 }
 
 func replay(out io.Writer, p *signal.Program, script []byte, seconds float64, format contract.ToBenchFormat) error {
-	var w interface {
-		Frame(float64, *signal.State) error
-		Close() error
-	}
-	var err error
-	if format == contract.Vcd {
-		w, err = signal.NewVCD(out, p)
-	} else {
-		w, err = signal.NewTrace(out, p)
-	}
+	w, err := signal.NewRecorder(out, p, format == contract.Vcd)
 	if err != nil {
 		return err
 	}

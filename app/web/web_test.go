@@ -356,6 +356,18 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 	require.False(t, *p.until(kind(contract.Saved)).Exact, "it begins in the middle, after the edit")
 }
 
+func TestTheSetSaysWhatItWaitsFor(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t) + "\nstart_check: [{control: lights, is: dark}, {control: slider, is: {from: -100, to: -90}}]\n")
+	p := s.open(m.Id, map[string]any{"lights": "dark", "slider": 50.0})
+	bench := p.until(kind(contract.Bench))
+	require.Equal(t, []int{1}, *bench.Waits, "only what is not met")
+	require.Equal(t, "Right slider at −100 to −90", bench.View.StartCheck[1])
+	p.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"slider": -95.0}})
+	frame := p.until(func(f contract.FromBench) bool { return f.T == contract.Frame && *f.N == 2 })
+	require.Empty(t, *frame.Waits)
+}
+
 func TestTrialsAreLiveAndNotKept(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"os"
 	"strings"
 	"time"
@@ -52,7 +51,7 @@ func simulate(ctx context.Context, setupPath, scriptPath, outPath string, second
 		}
 		defer out.Close()
 	}
-	trace, err := newRecorder(out, outPath, p)
+	trace, err := signal.NewRecorder(out, p, strings.HasSuffix(outPath, ".vcd"))
 	if err != nil {
 		return fmt.Errorf("the trace cannot be written: %w", err)
 	}
@@ -78,19 +77,6 @@ func simulate(ctx context.Context, setupPath, scriptPath, outPath string, second
 		return fmt.Errorf("%s: %w", scriptPath, runErr)
 	}
 	return nil
-}
-
-// recorder writes frames in one of the open formats.
-type recorder interface {
-	Frame(seconds float64, st *signal.State) error
-	Close() error
-}
-
-func newRecorder(out io.Writer, path string, p *signal.Program) (recorder, error) {
-	if strings.HasSuffix(path, ".vcd") {
-		return signal.NewVCD(out, p)
-	}
-	return signal.NewTrace(out, p)
 }
 
 func progress(t, seconds float64) string {

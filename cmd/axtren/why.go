@@ -65,8 +65,8 @@ func explain(p *signal.Program, st *signal.State, i int) string {
 	var text strings.Builder
 	for _, pin := range p.Routes[i].Pins {
 		at, hung := &p.Setup().Receivers[pin.Receiver].Pins[pin.Pin], false
-		for k, d := range p.Setup().Devices {
-			if p.Setup().Pin(d.On) == at && p.Devices[k].Value != signal.None {
+		for k := range p.Setup().Devices {
+			if p.Setup().DevicePin(k) == at && p.Devices[k].Value != signal.None {
 				text.WriteString(p.WhyDevice(st, k).Text())
 				hung = true
 			}

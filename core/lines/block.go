@@ -248,7 +248,7 @@ func (b *builder) partJoints(i int) []Joint {
 	for _, pin := range b.p.Routes[i].Pins {
 		at := &b.s.Receivers[pin.Receiver].Pins[pin.Pin]
 		for k, d := range b.s.Devices {
-			if b.s.Pin(d.On) != at {
+			if b.s.DevicePin(k) != at {
 				continue
 			}
 			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k), Value: b.place(b.p.Devices[k].Value), Unit: "%"}

@@ -276,8 +276,8 @@ func (b *builder) pinName(ref setup.PinRef) string {
 func (b *builder) partsOn(ref setup.PinRef) string {
 	pin := &b.s.Receivers[ref.Receiver].Pins[ref.Pin]
 	var parts []string
-	for i, d := range b.s.Devices {
-		if b.s.Pin(d.On) == pin {
+	for i := range b.s.Devices {
+		if b.s.DevicePin(i) == pin {
 			parts = append(parts, b.s.DeviceLabel(i))
 		}
 	}

@@ -146,3 +146,25 @@ outputs: [{id: o, channel: 1}, {id: idle, channel: 2}]`))
 	require.Equal(t, "on no pin", v.Lines[1].Ends)
 	require.Equal(t, []string{"transmitter", "link"}, []string{v.Power[0].ID, v.Power[1].ID})
 }
+
+func TestAServoBehindALevellerBelongsToItsLine(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+mixes: [{to: o, from: 20}]
+outputs: [{id: o, channel: 1}]
+receivers: [{id: r, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: level, on: r.1, kind: leveller}, {id: plane, on: level, kind: servo}]`))
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	v := Build(doc, p)
+	require.Equal(t, "pin 1 · level and plane", v.Lines[0].Ends)
+	joints := v.Blocks[0].Rows[0].Joints
+	require.Equal(t, "device/plane", joints[len(joints)-1].Key)
+	st := p.PowerOn()
+	p.Step(st, p.Rest())
+	r, ok := Explain(p, st, "device/plane")
+	require.True(t, ok)
+	require.Equal(t, 20.0, r.Value)
+}

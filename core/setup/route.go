@@ -32,11 +32,6 @@ func (s *Switch) Rest() int {
 	return 0
 }
 
-// Number is position i of the switch as a number: evenly spaced, -100 to +100.
-func (s *Switch) Number(i int) float64 {
-	return -100 + 200*float64(i)/float64(len(s.Positions)-1)
-}
-
 // Sent gives the transmitter channel that receiver channel k carries.
 func (l *Link) Sent(k int) int {
 	if k >= 1 && k <= len(l.Order) {
@@ -189,4 +184,14 @@ func label(text string, id ID) string {
 		return text
 	}
 	return string(id)
+}
+
+// DevicePin gives the pin whose pulse device i gets, also through a leveller;
+// nil where there is none.
+func (s *Setup) DevicePin(i int) *Pin {
+	on := s.Devices[i].On
+	if behind := s.Item(ID(on)); behind.Kind == IsDevice {
+		on = s.Devices[behind.Index].On
+	}
+	return s.Pin(on)
 }

@@ -232,7 +232,7 @@ func (b *builder) mixes() Section {
 		}
 		var notes []string
 		if m.Shape != "plain" {
-			notes = append(notes, map[string]string{"abs": "either way counts", "up": "only above 0", "down": "only below 0"}[m.Shape])
+			notes = append(notes, signal.ShapeWords[m.Shape])
 		}
 		if m.Bias != 0 {
 			notes = append(notes, "bias "+signal.SignedShort(m.Bias))

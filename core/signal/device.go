@@ -59,11 +59,7 @@ func (c *compiler) devices() {
 		case *setup.Esc:
 			c.esc(&dev, spec, keep)
 		}
-		ref := d.On
-		if behind := c.s.Item(setup.ID(ref)); behind.Kind == setup.IsDevice {
-			ref = c.s.Devices[behind.Index].On
-		}
-		pin := c.pinRoute(ref)
+		pin := c.p.pinRoute(c.s.DevicePin(i))
 		dev.us, dev.on = pin.US, pin.On
 		dev.seen = c.slot()
 		c.p.initial[dev.seen] = -1
@@ -75,16 +71,16 @@ func (c *compiler) devices() {
 	}
 }
 
-func (c *compiler) pinRoute(ref string) PinRoute {
-	want := c.s.Pin(ref)
-	for r := range c.p.Pins {
-		for j, route := range c.p.Pins[r] {
-			if &c.s.Receivers[r].Pins[j] == want {
+// pinRoute gives where a pin of the setup stands; a checked setup has it.
+func (p *Program) pinRoute(want *setup.Pin) PinRoute {
+	for r := range p.Pins {
+		for j, route := range p.Pins[r] {
+			if &p.setup.Receivers[r].Pins[j] == want {
 				return route
 			}
 		}
 	}
-	return PinRoute{US: c.constant(0), On: None} // a checked setup has the pin
+	return PinRoute{On: None}
 }
 
 func (c *compiler) servo(dev *device, i int, s *setup.Servo, keep func(string, float64) Slot) {
@@ -196,7 +192,7 @@ func (c *compiler) esc(dev *device, s *setup.Esc, keep func(string, float64) Slo
 		dev.route.Brake = c.slot()
 	}
 	if s.SwapOn != nil {
-		dev.swap = c.pinRoute(*s.SwapOn).US
+		dev.swap = c.p.pinRoute(c.s.Pin(*s.SwapOn)).US
 	}
 	if s.Travel != nil {
 		dev.route.At = keep("travel", s.Travel.Start)

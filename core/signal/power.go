@@ -98,9 +98,6 @@ func (p *Program) waits(v []float64) bool {
 // Sending tells whether the transmitter sent in the frame that st holds.
 func (p *Program) Sending(st *State) bool { return st.V[slotSending] != 0 }
 
-// LinkUp tells whether something arrived in the frame that st holds.
-func (p *Program) LinkUp(st *State) bool { return st.V[p.up] != 0 }
-
 // WaitsFor lists the entries of the start check that the hands do not meet, by
 // index, while the transmitter is on and does not send.
 func (p *Program) WaitsFor(st *State) []int {

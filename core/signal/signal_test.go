@@ -315,7 +315,7 @@ func TestWhySaysTheArithmetic(t *testing.T) {
 			checked += checkSums(t, why)
 		}
 	})
-	require.Greater(t, checked, 1000)
+	require.Greater(t, checked, 300)
 }
 
 func checkSums(t *rapid.T, r Reason) (checked int) {

@@ -16,6 +16,20 @@ type Trace struct {
 	row  []byte
 }
 
+// Recorder writes the frames of a run in one of the open formats.
+type Recorder interface {
+	Frame(seconds float64, st *State) error
+	Close() error
+}
+
+// NewRecorder starts a trace, or a value change dump.
+func NewRecorder(w io.Writer, p *Program, vcd bool) (Recorder, error) {
+	if vcd {
+		return NewVCD(w, p)
+	}
+	return NewTrace(w, p)
+}
+
 // Cell is one column of a trace: where its value is, and how it is written.
 type Cell struct {
 	setup.Column

@@ -271,14 +271,15 @@ func combineSum(combine string, acc, v float64) string {
 	return fmt.Sprintf("%s + %s", Figure(acc), Figure(v))
 }
 
-var shapeWords = map[string]string{"abs": "either way counts", "up": "only above 0", "down": "only below 0"}
+// ShapeWords say what a shape leaves of a source.
+var ShapeWords = map[string]string{"abs": "either way counts", "up": "only above 0", "down": "only below 0"}
 
 func (w why) term(t *Term) Reason {
 	m := &w.p.setup.Mixes[t.Mix]
 	path := fmt.Sprintf("mixes[%d]", t.Mix)
 	src := w.source(m.From, t.In)
 	if t.Shaped != t.In {
-		src = Reason{Name: shapeWords[m.Shape], Sum: m.Shape + " of " + Figure(src.Value), Value: w.at(t.Shaped), Unit: "%", Path: path + ".shape", From: []Reason{src}}
+		src = Reason{Name: ShapeWords[m.Shape], Sum: m.Shape + " of " + Figure(src.Value), Value: w.at(t.Shaped), Unit: "%", Path: path + ".shape", From: []Reason{src}}
 	}
 	g := m.Gain.Pos
 	if src.Value < 0 {
@@ -499,19 +500,9 @@ func (p *Program) WhyDevice(st *State, i int) Reason {
 	if slot := p.Devices[i].Value; slot != None {
 		r.Value = w.at(slot)
 	}
-	ref := d.On
-	if behind := s.Item(setup.ID(ref)); behind.Kind == setup.IsDevice {
-		ref = s.Devices[behind.Index].On
-	}
-	us := 0.0
-	for at, rx := range p.Pins {
-		for j, route := range rx {
-			if &s.Receivers[at].Pins[j] == s.Pin(ref) {
-				us = w.at(route.US)
-				r.From = []Reason{w.pin(route.PinRef)}
-			}
-		}
-	}
+	pin := p.pinRoute(s.DevicePin(i))
+	us := w.at(pin.US)
+	r.From = []Reason{w.pin(pin.PinRef)}
 	r.Sum = w.deviceSum(d.Spec, us, r.Value)
 	if _, box := d.Spec.(*setup.StepBox); box {
 		r.Unit = ""

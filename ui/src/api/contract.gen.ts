@@ -429,6 +429,8 @@ export interface components {
             at?: number[];
             /** @description frame: those values */
             v?: number[];
+            /** @description bench, frame: the entries of the start check that are not met, by place */
+            waits?: number[];
             joint?: string;
             reason?: components["schemas"]["Reason"];
             /**

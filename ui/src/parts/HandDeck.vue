@@ -39,7 +39,8 @@ const power = computed<Control[]>(() => bench.view?.power ?? [])
 const silent = computed(() => {
   const view = bench.view
   if (!view || bench.hands.transmitter === 'off') return view ? 'The set is off.' : ''
-  if (bench.values[view.sending] === 0) return `The set waits for: ${view.start_check.join(', ')}.`
+  if (bench.waits.length > 0)
+    return `The set waits for: ${bench.waits.map((i) => view.start_check[i]).join(', ')}.`
   return bench.values[view.up] === 0 ? 'The signal is cut.' : ''
 })
 

@@ -34,6 +34,8 @@ export const useBench = defineStore('bench', () => {
   const model = shallowRef<Model>()
   const view = shallowRef<View>()
   const values = shallowRef<number[]>([])
+  /** The entries of the start check that are not met, by place. */
+  const waits = shallowRef<number[]>([])
   const connected = shallowRef(false)
   const hands = reactive<Record<string, Hand>>({})
   /** Controls that a hand is on, or has moved last. */
@@ -92,12 +94,14 @@ export const useBench = defineStore('bench', () => {
         model.value = message.model
         view.value = message.view
         values.value = message.values ?? []
+        waits.value = message.waits ?? []
         trying.value = message.trying ?? 0
         if (!trying.value || trying.value === trial) refused.value = undefined
         for (const c of [...(message.view?.controls ?? []), ...(message.view?.power ?? [])])
           hands[c.id] ??= restOf(c)
         break
       case 'frame':
+        waits.value = message.waits ?? []
         values.value = changed(values.value, message.at ?? [], message.v ?? [])
         break
       case 'why':
@@ -223,6 +227,7 @@ export const useBench = defineStore('bench', () => {
     model,
     view,
     values,
+    waits,
     connected,
     hands,
     moving,
