@@ -22,7 +22,25 @@ func reference(t testing.TB) *Program {
 	return p
 }
 
-// moves are hands that go somewhere in each of n frames, the same every time.
+// thumbs are hands as people have them: two sticks that never rest, sliders that
+// stand, a switch now and then.
+func thumbs(p *Program, n int) []Hands {
+	list := moves(p, n)
+	for k := range list {
+		for i, c := range p.Setup().Transmitter.Controls {
+			switch {
+			case c.Switch != nil:
+				list[k][i] = float64((k / (50 + 37*i)) % len(c.Switch.Positions))
+			case i >= 4:
+				list[k][i] = c.Axis.Rest()
+			}
+		}
+	}
+	return list
+}
+
+// moves are hands of which every axis goes somewhere in each of n frames, the
+// same every time.
 func moves(p *Program, n int) []Hands {
 	list := make([]Hands, n)
 	for k := range list {
@@ -40,19 +58,26 @@ func moves(p *Program, n int) []Hands {
 
 func BenchmarkReference(b *testing.B) {
 	p := reference(b)
-	st, hands := p.PowerOn(), moves(p, 1024)
-	b.ReportAllocs()
-	for i := 0; b.Loop(); i++ {
-		p.Step(st, hands[i%len(hands)])
+	for _, by := range []struct {
+		name  string
+		hands []Hands
+	}{{"everything_moves", moves(p, 1024)}, {"two_thumbs", thumbs(p, 1024)}, {"hands_rest", []Hands{p.Rest()}}} {
+		b.Run(by.name, func(b *testing.B) {
+			st := p.PowerOn()
+			b.ReportAllocs()
+			for i := 0; b.Loop(); i++ {
+				p.Step(st, by.hands[i%len(by.hands)])
+			}
+			b.ReportMetric(float64(8*len(st.V)), "bytes/state")
+			b.ReportMetric(float64(8*p.Kept()), "bytes/kept")
+		})
 	}
-	b.ReportMetric(float64(8*len(st.V)), "bytes/state")
-	b.ReportMetric(float64(8*p.Kept()), "bytes/kept")
 }
 
 // BenchmarkHour plays an hour of frames of the reference, not written out.
 func BenchmarkHour(b *testing.B) {
 	p := reference(b)
-	hands := moves(p, 1024)
+	hands := thumbs(p, 1024)
 	for b.Loop() {
 		st := p.PowerOn()
 		for k := range 3600 * 50 {
@@ -98,6 +123,30 @@ func TestTheKeptSlotsAreTheState(t *testing.T) {
 		p.Step(other, hands)
 		require.Equal(t, st.V[:p.Kept()], other.V[:p.Kept()], "frame %d", k)
 		require.Equal(t, p.Hash(st, seed), p.Hash(other, seed))
+	}
+}
+
+// TestWhatSleepsWouldGiveTheSame: a state in which everything is computed in
+// every frame, and one in which what cannot have changed is not, hold the same.
+func TestWhatSleepsWouldGiveTheSame(t *testing.T) {
+	p := reference(t)
+	hands := append(thumbs(p, 2500), moves(p, 500)...)
+	for k := range hands {
+		hands[k][len(p.controls)+1] = truth(k%600 < 550) // the link
+		hands[k][len(p.controls)] = truth(k%900 < 880)   // the transmitter
+	}
+	sameWithoutSleep(t, p, hands)
+}
+
+func sameWithoutSleep(t testing.TB, p *Program, hands []Hands) {
+	st, full := p.PowerOn(), p.PowerOn()
+	for k := range hands {
+		full.V[p.unsettled] = 1
+		p.Step(st, hands[k])
+		p.Step(full, hands[k])
+		for slot, v := range full.V {
+			require.True(t, v == st.V[slot] || slot == int(p.unsettled), "frame %d, slot %d: %g, computed always %g", k, slot, st.V[slot], v)
+		}
 	}
 }
 

@@ -22,17 +22,13 @@ func (c *compiler) block(i int) {
 		from, to := c.list(in)
 		c.add(inst{op: map[string]op{"and": opAnd, "or": opOr, "xor": opXor}[b.Block], b: from, c: to, dst: dst})
 	case *setup.Level:
-		held := own("value")
-		in := inst{op: opAbove, a: c.source(spec.Of), dst: held, x: spec.Level, y: spec.Level - spec.Hysteresis}
+		in := inst{op: opAbove, a: c.source(spec.Of), dst: dst, x: spec.Level, y: spec.Level - spec.Hysteresis}
 		if b.Block == "below" {
 			in.op, in.y = opBelow, spec.Level+spec.Hysteresis
 		}
 		c.add(in)
-		c.add(inst{op: opCopy, a: held, dst: dst})
 	case *setup.Between:
-		held := own("value")
-		c.add(inst{op: opBetween, a: c.source(spec.Of), dst: held, x: spec.From, y: spec.To, z: spec.Hysteresis})
-		c.add(inst{op: opCopy, a: held, dst: dst})
+		c.add(inst{op: opBetween, a: c.source(spec.Of), dst: dst, x: spec.From, y: spec.To, z: spec.Hysteresis})
 	case *setup.Edge:
 		in := inst{op: opRise, a: c.fact(spec.In), c: own("input"), dst: dst}
 		if b.Block == "f_trig" {
@@ -63,6 +59,16 @@ func (c *compiler) block(i int) {
 		}
 		c.add(in)
 	}
+}
+
+// keepsValue tells whether what block i is depends, within its hysteresis, on
+// what it was, though a reference to it always reads this frame's value.
+func (c *compiler) keepsValue(i int) bool {
+	switch c.s.Logic[i].Spec.(type) {
+	case *setup.Level, *setup.Between:
+		return true
+	}
+	return false
 }
 
 func and(v []float64, slots []Slot) float64 {

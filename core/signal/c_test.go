@@ -441,7 +441,11 @@ func TestAgainstC(t *testing.T) {
 		t.Skip("gcc is not here; it compiles the second opinion")
 	}
 	p := reference(t)
-	hands := moves(p, 1024)
+	t.Run("everything moves", func(t *testing.T) { againstC(t, p, moves(p, 1024)) })
+	t.Run("two thumbs", func(t *testing.T) { againstC(t, p, thumbs(p, 1024)) })
+}
+
+func againstC(t *testing.T, p *Program, hands []Hands) {
 	for k := range hands {
 		hands[k][len(p.controls)+1] = truth(k%300 < 250) // the link
 		hands[k][len(p.controls)] = truth(k%400 < 380)   // the transmitter

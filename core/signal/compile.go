@@ -75,6 +75,7 @@ func compile(s *setup.Setup, g *graph, reserved int) *Program {
 	p.sent = len(p.code)
 	c.pins()
 	c.devices()
+	c.wakes()
 	return p
 }
 
@@ -92,6 +93,8 @@ func (c *compiler) layOut() {
 	}
 	c.power()
 	c.p.numbers = slices.Clone(c.p.controls)
+	c.p.unsettled = c.slot()
+	c.p.initial[c.p.unsettled] = 1
 	for range c.s.Outputs {
 		c.p.Routes = append(c.p.Routes, Route{Asked: c.slot(), Share: -1})
 	}
@@ -118,6 +121,8 @@ func (c *compiler) remember() {
 		switch {
 		case stateful:
 			c.values[node] = c.keep("value " + g.name(node))
+		case kind == nodeBlock && c.keepsValue(i):
+			c.values[node] = c.keep("value of block " + string(c.s.Logic[i].ID))
 		case kind == nodeBlock:
 			c.values[node] = c.slot()
 		default:

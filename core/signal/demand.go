@@ -58,7 +58,7 @@ func (c *compiler) demand(i int) {
 	next(d.limits, &d.Out)
 	c.p.Demands[i] = d.Shaping
 	c.p.demands = append(c.p.demands, d)
-	c.add(inst{op: opDemand, b: Slot(len(c.p.demands) - 1)})
+	c.add(inst{op: opDemand, b: Slot(len(c.p.demands) - 1), dst: d.Out})
 }
 
 // step runs the demand: dead band, expo, rate, curve, trim.

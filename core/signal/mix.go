@@ -95,7 +95,11 @@ func sum(v []float64, terms []term) {
 		if t.combine != combineAdd {
 			c = combined(acc, x, t.combine)
 		}
-		acc = blend(acc, c, t.weight(v))
+		if t.Weight == None {
+			acc = c
+		} else {
+			acc = blend(acc, c, t.weight(v))
+		}
 		if t.store {
 			v[t.Acc] = acc
 		}
@@ -104,9 +108,6 @@ func sum(v []float64, terms []term) {
 
 // weight is how far the mix holds in this frame, 0..1.
 func (t *term) weight(v []float64) float64 {
-	if t.Weight == None {
-		return 1
-	}
 	if t.fade > 0 {
 		v[t.Weight] = fade(v[t.Weight], v[t.holds], t.fade, v[slotFirst] != 0)
 	}
@@ -177,7 +178,7 @@ func (c *compiler) sums(i int) {
 		r.Sum = t.Acc
 	}
 	if r.Terms != nil {
-		c.add(inst{op: opSum, b: Slot(from), c: Slot(len(c.p.terms))})
+		c.add(inst{op: opSum, b: Slot(from), c: Slot(len(c.p.terms)), dst: r.Sum})
 	}
 	r.Shared = r.Sum
 }

@@ -71,6 +71,8 @@ type inst struct {
 	a, b, c Slot
 	dst     Slot
 	x, y, z float64
+
+	needs, wakes wakers // wake.go
 }
 
 // Program is a compiled setup. It does not change, so that any number of states
@@ -99,11 +101,13 @@ type Program struct {
 	keptKeys []string  // what each kept slot belongs to, stable over edits
 	initial  []float64 // constants in their slots, what is kept at its start, 0 elsewhere
 
-	hands, handsEnd   Slot   // where Step puts the hands, one slot after the other
+	hands, handsEnd   Slot // where Step puts the hands, one slot after the other
+	controlWakers     []wakers
 	controls, numbers []Slot // each control, as the hand has it and as a number
 	transmitter, link Slot   // 1 while on, up
 	receiversOn       []Slot
 	chosen            []Slot // of each device, where a run says that it was left; None
+	unsettled         Slot   // 1 where slots that are not kept may not fit those that are: all is computed
 	up                Slot   // 1 while something arrives
 
 	Routes                []Route           // one for each output, in document order
@@ -163,12 +167,16 @@ func (p *Program) PowerOn() *State {
 // the transmitter does not send, only link, receivers and devices go on.
 func (p *Program) Step(st *State, hands Hands) {
 	v := st.V
-	copy(v[p.hands:p.handsEnd], hands)
+	awake := p.moved(v, hands)
 	if p.powered(v) {
-		p.run(v, p.code[:p.sent])
+		if v[slotFirst] != 0 || v[p.unsettled] != 0 {
+			awake = everyone
+		}
+		v[p.unsettled] = v[slotFirst]
+		p.run(v, p.code[:p.sent], awake)
 	}
 	v[p.up] = v[p.link] * v[slotSending]
-	p.run(v, p.code[p.sent:])
+	p.run(v, p.code[p.sent:], everyone)
 	st.Frame++
 }
 

@@ -1,10 +1,14 @@
 package signal
 
-// run walks once through instructions. It is the one place that computes.
-func (p *Program) run(v []float64, code []inst) {
+// run walks once through instructions and runs those that are awake. It is the
+// one place that computes.
+func (p *Program) run(v []float64, code []inst, awake wakers) {
 	for i := range code {
 		in := &code[i]
-		a := v[in.a]
+		if in.needs&awake == 0 {
+			continue
+		}
+		a, was := v[in.a], v[in.dst]
 		var r float64
 		switch in.op {
 		case opCopy, opBeforeKept:
@@ -28,7 +32,7 @@ func (p *Program) run(v []float64, code []inst) {
 			r = p.curves[in.b].at(a)
 		case opDemand:
 			p.demands[in.b].step(v)
-			continue
+			r = v[in.dst]
 		case opAnd:
 			r = and(v, p.lists[in.b:in.c])
 		case opOr:
@@ -36,23 +40,23 @@ func (p *Program) run(v []float64, code []inst) {
 		case opXor:
 			r = xor(v, p.lists[in.b:in.c])
 		case opAbove:
-			r = above(a, v[in.dst], in.x, in.y, v[slotFirst] != 0)
+			r = above(a, was, in.x, in.y, v[slotFirst] != 0)
 		case opBelow:
-			r = below(a, v[in.dst], in.x, in.y, v[slotFirst] != 0)
+			r = below(a, was, in.x, in.y, v[slotFirst] != 0)
 		case opBetween:
-			r = between(a, v[in.dst], in.x, in.y, in.z, v[slotFirst] != 0)
+			r = between(a, was, in.x, in.y, in.z, v[slotFirst] != 0)
 		case opRise:
 			r = rise(a, &v[in.c], v[slotFirst] != 0)
 		case opFall:
 			r = fall(a, &v[in.c], v[slotFirst] != 0)
 		case opSetWins:
-			r = latched(v[in.dst], in.x, in.y, v[slotFirst] != 0)
+			r = latched(was, in.x, in.y, v[slotFirst] != 0)
 			r = truth(a != 0 || r != 0 && v[in.b] == 0)
 		case opResetWins:
-			r = latched(v[in.dst], in.x, in.y, v[slotFirst] != 0)
+			r = latched(was, in.x, in.y, v[slotFirst] != 0)
 			r = truth((a != 0 || r != 0) && v[in.b] == 0)
 		case opToggle:
-			r = latched(v[in.dst], in.x, in.y, v[slotFirst] != 0)
+			r = latched(was, in.x, in.y, v[slotFirst] != 0)
 			if rise(a, &v[in.c], v[slotFirst] != 0) != 0 {
 				r = 1 - r
 			}
@@ -65,16 +69,16 @@ func (p *Program) run(v []float64, code []inst) {
 			r = pulseFor(a, &v[in.b], &v[in.c], in.x, v[slotFirst] != 0)
 		case opStepper:
 			p.steppers[in.b].step(v)
-			continue
+			r = v[in.dst]
 		case opSequence:
 			p.sequences[in.b].step(v)
-			continue
+			r = v[in.dst]
 		case opPattern:
 			p.patterns[in.b].step(v)
-			continue
+			r = v[in.dst]
 		case opSum:
 			sum(v, p.terms[in.b:in.c])
-			continue
+			r = v[in.dst]
 		case opShareScale:
 			p.shares[in.b].scale(v)
 			continue
@@ -91,7 +95,7 @@ func (p *Program) run(v []float64, code []inst) {
 		case opOneBit:
 			r = p.oneBit(a)
 		case opHalfRate:
-			r = halfRate(a, v[in.dst], v[in.b], v[slotOdd])
+			r = halfRate(a, was, v[in.b], v[slotOdd])
 		case opReceiver:
 			p.receivers[in.b].step(v)
 			continue
@@ -102,6 +106,9 @@ func (p *Program) run(v []float64, code []inst) {
 			continue
 		}
 		v[in.dst] = r
+		if r != was {
+			awake |= in.wakes
+		}
 	}
 }
 

@@ -16,7 +16,7 @@ func (c *compiler) sequence(i int) {
 		end: sequenceEnd(c, i), frame: c.s.Transmitter.FrameS(), finish: s.Interrupt == "finish"}
 	c.p.sequenceAt[i] = len(c.p.sequences)
 	c.p.sequences = append(c.p.sequences, sq)
-	c.add(inst{op: opSequence, b: Slot(len(c.p.sequences) - 1)})
+	c.add(inst{op: opSequence, b: Slot(len(c.p.sequences) - 1), dst: sq.at})
 }
 
 // sequenceEnd is the last time of any track, in seconds.

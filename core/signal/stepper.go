@@ -43,7 +43,7 @@ func (c *compiler) stepper(i int) {
 		st.home = c.fact(*s.Home)
 	}
 	c.p.steppers = append(c.p.steppers, st)
-	c.add(inst{op: opStepper, b: Slot(len(c.p.steppers) - 1)})
+	c.add(inst{op: opStepper, b: Slot(len(c.p.steppers) - 1), dst: st.at})
 }
 
 // stepValues gives the place of the values of stepper i in the tables.
