@@ -47,6 +47,11 @@ func Apply(doc *setup.Document, patch []byte) (*Result, error) {
 	if err != nil {
 		return nil, err
 	}
+	return ApplyOps(doc, ops)
+}
+
+// ApplyOps is Apply for a patch that was made here.
+func ApplyOps(doc *setup.Document, ops []Op) (*Result, error) {
 	w := newWork(doc)
 	for i, op := range ops {
 		if err := w.apply(i, op); err != nil {
@@ -112,12 +117,13 @@ type work struct {
 	tree    *setup.Node
 	text    []byte
 	tested  map[string]bool
+	moved   map[string]string // of a list element that is no longer where the patch has it: where it is
 	done    []Op
 	inverse []Op
 }
 
 func newWork(doc *setup.Document) *work {
-	return &work{tree: doc.Tree, text: doc.Tree.JSON(), tested: map[string]bool{}}
+	return &work{tree: doc.Tree, text: doc.Tree.JSON(), tested: map[string]bool{}, moved: map[string]string{}}
 }
 
 func (w *work) apply(i int, op Op) error {
@@ -125,11 +131,15 @@ func (w *work) apply(i int, op Op) error {
 	if (op.Path != "" && op.Path[0] != '/') || (op.From != "" && op.From[0] != '/') {
 		return problem(path, op.Path, "is not a JSON Pointer", "start it with /")
 	}
+	if op.Op != "test" {
+		op.Path = w.here(op.Path)
+	}
 	switch op.Op {
 	case "test":
 		if op.Value == nil {
 			return problem(path, "", "has no value", "add the value to test for")
 		}
+		op.Path = w.find(op.Path, *op.Value)
 	case "add", "replace":
 		if op.Value == nil {
 			return problem(path, "", "has no value", "add the value to set")
@@ -160,6 +170,43 @@ func (w *work) apply(i int, op Op) error {
 	}
 	w.done = append(w.done, op)
 	return nil
+}
+
+// find gives where the list element that a test names stands now: another edit
+// may have moved it since the patch was made.
+func (w *work) find(path string, id json.RawMessage) string {
+	element, ok := strings.CutSuffix(path, "/id")
+	cut := strings.LastIndexByte(element, '/')
+	if !ok || cut < 0 {
+		return path
+	}
+	want, ps := setup.ParseJSON(id)
+	list := w.tree.At(setup.PointerParts(element[:cut])...)
+	if ps != nil || list == nil || list.Kind != setup.List {
+		return path
+	}
+	if now := w.tree.At(setup.PointerParts(path)...); now != nil && now.Equal(want) {
+		delete(w.moved, element)
+		return path
+	}
+	for i, item := range list.Items {
+		if own := item.Get("id"); own != nil && own.Equal(want) {
+			to := fmt.Sprintf("%s/%d", element[:cut], i)
+			w.moved[element] = to
+			return to + "/id"
+		}
+	}
+	return path
+}
+
+// here gives where a place of the patch is now.
+func (w *work) here(path string) string {
+	for from, to := range w.moved {
+		if strings.HasPrefix(path, from+"/") || path == from {
+			return to + path[len(from):]
+		}
+	}
+	return path
 }
 
 // moveOrCopy is a remove and an add, so that its inverse is theirs.

@@ -54,7 +54,7 @@ func TestRefusedPatchesSayWhy(t *testing.T) {
 		{`{}`, "not a JSON Patch"}, {`[]`, "1 to 500"}, {`[{"op":"jump","path":"/a"}]`, "no operation"}, {`[1`, "not JSON"},
 		{`[{"op":"add","path":"/name"}]`, "has no value"}, {`[{"op":"add","path":"name","value":1}]`, "JSON Pointer"},
 		{`[{"op":"add","path":"","value":{}}]`, "whole document"},
-		{`[{"op":"test","path":"/outputs/1/id","value":"port_track"},{"op":"add","path":"/outputs/1/low","value":-80}]`, "does not fit"},
+		{`[{"op":"test","path":"/outputs/1/id","value":"nobody"},{"op":"add","path":"/outputs/1/low","value":-80}]`, "does not fit"},
 		{`[{"op":"remove","path":"/mixes/-1"}]`, "nothing to remove"},
 		{`[{"op":"add","path":"/mixes/99","value":{"to":"horn","from":"top"}}]`, "does not fit"},
 		{`[{"op":"add","path":"/outputs/0/low","value":-80}]`, "test of /outputs/0/id"},

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -22,24 +23,56 @@ type Origin struct{ Page, Edit string }
 // Head is a model as it is now.
 type Head struct {
 	Revision
-	Doc       *setup.Document
-	UndoWords string // what an undo would take back; empty where it cannot
-	RedoWords string
+	Doc        *setup.Document
+	undo, redo []entry // of the two stacks, the newest last
 }
 
-// Create stores a document as a new model with revision 1. Mixes and shares
+// entry is a revision that can be taken back, without its document.
+type entry struct {
+	Number         int
+	Page           string
+	Words          string
+	Patch, Inverse string
+}
+
+// of gives the place in a stack of what a page takes back first: its own newest,
+// or, where it has none, the newest of all; -1 for nothing.
+func of(stack []entry, page string) int {
+	for i := len(stack) - 1; i >= 0; i-- {
+		if stack[i].Page == page {
+			return i
+		}
+	}
+	return len(stack) - 1
+}
+
+// UndoWords says what an undo by a page would take back; empty where it cannot.
+func (h *Head) UndoWords(page string) string { return wordsOf(h.undo, page) }
+
+// RedoWords says what a redo would bring again.
+func (h *Head) RedoWords(page string) string { return wordsOf(h.redo, page) }
+
+func wordsOf(stack []entry, page string) string {
+	if i := of(stack, page); i >= 0 {
+		return stack[i].Words
+	}
+	return ""
+}
+
+// Create stores a document as a new model with revision 1; words say how it
+// came about. The same origin sent again is no second model. Mixes and shares
 // without an id get one. The error is setup.Problems where the document cannot
 // be played.
-func (s *Store) Create(ctx context.Context, doc *setup.Document, by Origin) (*Head, error) {
+func (s *Store) Create(ctx context.Context, doc *setup.Document, by Origin, words string) (*Head, error) {
 	var head *Head
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
-		head, err = create(tx, doc, by)
+		head, err = create(tx, doc, by, words)
 		return err
 	})
 	return head, err
 }
 
-func create(tx *gorm.DB, doc *setup.Document, by Origin) (*Head, error) {
+func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, error) {
 	doc, err := edit.WithIDs(doc)
 	if err != nil {
 		return nil, err
@@ -47,10 +80,13 @@ func create(tx *gorm.DB, doc *setup.Document, by Origin) (*Head, error) {
 	if _, err := edit.Playable(doc); err != nil {
 		return nil, err
 	}
+	if before, err := createdBefore(tx, by); before != nil || err != nil {
+		return before, err
+	}
 	now := time.Now().UTC()
 	model := Model{ID: uuid.New(), Head: 1, CreatedAt: now}
 	rev := Revision{ModelID: model.ID, Number: 1, MadeAt: now, Page: by.Page, Edit: by.Edit, Kind: KindImport,
-		Patch: "[]", Inverse: "[]", Words: "brought in", Document: string(doc.Tree.JSON())}
+		Patch: "[]", Inverse: "[]", Words: words, Document: string(doc.Tree.JSON()), UndoStack: []int{}, RedoStack: []int{}}
 	if err := tx.Create(&model).Error; err != nil {
 		return nil, fmt.Errorf("the model was not kept: %w", err)
 	}
@@ -65,7 +101,7 @@ func create(tx *gorm.DB, doc *setup.Document, by Origin) (*Head, error) {
 func (s *Store) List(ctx context.Context) ([]Head, error) {
 	var revs []Revision
 	err := s.db.WithContext(ctx).
-		Joins("join models on models.id = revisions.model_id and models.head = revisions.number").
+		Joins("join models on models.id = revisions.model_id and models.head = revisions.number and models.removed_at is null").
 		Order("models.created_at, models.id").Find(&revs).Error
 	if err != nil {
 		return nil, fmt.Errorf("the models cannot be read: %w", err)
@@ -96,7 +132,7 @@ func (s *Store) Head(ctx context.Context, id uuid.UUID) (*Head, error) {
 
 func readHead(tx *gorm.DB, id uuid.UUID) (*Head, error) {
 	var model Model
-	if err := tx.First(&model, "id = ?", id).Error; err != nil {
+	if err := tx.First(&model, "id = ? and removed_at is null", id).Error; err != nil {
 		return nil, found(err)
 	}
 	return head(tx, id, model.Head)
@@ -119,22 +155,23 @@ func head(tx *gorm.DB, id uuid.UUID, number int) (*Head, error) {
 		return nil, err
 	}
 	h := &Head{Revision: *rev, Doc: doc}
-	if h.UndoWords, err = wordsOf(tx, id, rev.UndoTop); err != nil {
+	if h.undo, err = entries(tx, id, rev.UndoStack); err != nil {
 		return nil, err
 	}
-	h.RedoWords, err = wordsOf(tx, id, rev.RedoTop)
+	h.redo, err = entries(tx, id, rev.RedoStack)
 	return h, err
 }
 
-func wordsOf(tx *gorm.DB, id uuid.UUID, number int) (string, error) {
-	if number == 0 {
-		return "", nil
+func entries(tx *gorm.DB, id uuid.UUID, stack []int) ([]entry, error) {
+	if len(stack) == 0 {
+		return nil, nil
 	}
-	rev, err := revision(tx.Select("words"), id, number)
+	var list []entry
+	err := tx.Model(&Revision{}).Where("model_id = ? and number in ?", id, stack).Order("number").Find(&list).Error
 	if err != nil {
-		return "", err
+		return nil, fmt.Errorf("the revisions cannot be read: %w", err)
 	}
-	return rev.Words, nil
+	return list, nil
 }
 
 func revision(tx *gorm.DB, id uuid.UUID, number int) (*Revision, error) {
@@ -163,61 +200,95 @@ func since(tx *gorm.DB, id uuid.UUID, number int) ([]Revision, error) {
 // error may be ErrNotFound, a *StaleError or setup.Problems; then nothing has
 // changed.
 func (s *Store) Edit(ctx context.Context, id uuid.UUID, against int, by Origin, patch []byte) (*Head, error) {
+	return s.Change(ctx, id, against, by, func(now *setup.Document) (*edit.Result, error) { return edit.Apply(now, patch) })
+}
+
+// Change is Edit for a change that is made of the document as it is.
+func (s *Store) Change(ctx context.Context, id uuid.UUID, against int, by Origin, make func(*setup.Document) (*edit.Result, error)) (*Head, error) {
 	return s.change(ctx, id, against, by, func(_ *gorm.DB, now *Head) (*next, error) {
-		r, err := edit.Apply(now.Doc, patch)
+		r, err := make(now.Doc)
 		if err != nil {
 			return nil, err
 		}
-		n := now.Number + 1
-		return &next{Result: r, kind: KindEdit, words: r.Words, undoTop: n, undoBelow: now.UndoTop}, nil
+		return &next{Result: r, kind: KindEdit, words: r.Words, undo: push(now.UndoStack, now.Number+1)}, nil
 	})
 }
 
-// Undo appends the revision that takes the newest edit back. The error may be
-// ErrNotFound, ErrNothingToDo or a *StaleError.
-func (s *Store) Undo(ctx context.Context, id uuid.UUID, against int, by Origin) (*Head, error) {
+// maxUndo is how many edits can be taken back.
+const maxUndo = 200
+
+func push(stack []int, number int) []int {
+	stack = append(slices.Clone(stack), number)
+	return stack[max(len(stack)-maxUndo, 0):]
+}
+
+// Undo appends the revision that takes the newest edit of a page back, or, where
+// the page made none, the newest of all. Where later edits touched the same
+// place it does so only if sure. The error may be ErrNotFound, ErrNothingToDo, a
+// *TouchedError, a *StaleError, or setup.Problems where it no longer fits.
+func (s *Store) Undo(ctx context.Context, id uuid.UUID, against int, by Origin, sure bool) (*Head, error) {
 	return s.change(ctx, id, against, by, func(tx *gorm.DB, now *Head) (*next, error) {
-		target, r, err := takeBack(tx, now, now.UndoTop)
+		at := of(now.undo, by.Page)
+		if at < 0 {
+			return nil, ErrNothingToDo
+		}
+		if later := now.undo[at+1:]; !sure {
+			if err := touched(now.undo[at], later); err != nil {
+				return nil, err
+			}
+		}
+		r, err := edit.Apply(now.Doc, []byte(now.undo[at].Inverse))
 		if err != nil {
 			return nil, err
 		}
-		return &next{Result: r, kind: KindUndo, words: target.Words, undoTop: target.UndoBelow, undoBelow: 0,
-			redoTop: now.Number + 1, redoBelow: now.RedoTop}, nil
+		return &next{Result: r, kind: KindUndo, words: now.undo[at].Words, undo: without(now.undo, at), redo: push(now.RedoStack, now.Number+1)}, nil
 	})
 }
 
-// Redo appends the revision that takes the newest undo back. Errors as Undo.
+// touched compares the places of an edit with those of later ones.
+func touched(one entry, later []entry) error {
+	e := &TouchedError{Words: one.Words}
+	for _, l := range later {
+		if edit.Overlap([]byte(one.Patch), []byte(l.Patch)) {
+			e.Later = append(e.Later, Revision{Number: l.Number, Page: l.Page, Words: l.Words, Kind: KindEdit})
+		}
+	}
+	if e.Later == nil {
+		return nil
+	}
+	return e
+}
+
+func without(stack []entry, at int) []int {
+	numbers := []int{}
+	for i, e := range stack {
+		if i != at {
+			numbers = append(numbers, e.Number)
+		}
+	}
+	return numbers
+}
+
+// Redo appends the revision that takes a page's newest undo back. Errors as Undo.
 func (s *Store) Redo(ctx context.Context, id uuid.UUID, against int, by Origin) (*Head, error) {
 	return s.change(ctx, id, against, by, func(tx *gorm.DB, now *Head) (*next, error) {
-		target, r, err := takeBack(tx, now, now.RedoTop)
+		at := of(now.redo, by.Page)
+		if at < 0 {
+			return nil, ErrNothingToDo
+		}
+		r, err := edit.Apply(now.Doc, []byte(now.redo[at].Inverse))
 		if err != nil {
 			return nil, err
 		}
-		return &next{Result: r, kind: KindRedo, words: target.Words, undoTop: now.Number + 1, undoBelow: now.UndoTop,
-			redoTop: target.RedoBelow}, nil
+		return &next{Result: r, kind: KindRedo, words: now.redo[at].Words, undo: push(now.UndoStack, now.Number+1), redo: without(now.redo, at)}, nil
 	})
-}
-
-func takeBack(tx *gorm.DB, now *Head, number int) (*Revision, *edit.Result, error) {
-	if number == 0 {
-		return nil, nil, ErrNothingToDo
-	}
-	target, err := revision(tx, now.ModelID, number)
-	if err != nil {
-		return nil, nil, err
-	}
-	r, err := edit.Apply(now.Doc, []byte(target.Inverse))
-	if err != nil {
-		return nil, nil, fmt.Errorf("revision %d cannot be taken back: %w", number, err)
-	}
-	return target, r, nil
 }
 
 // next is the revision that is about to be appended.
 type next struct {
 	*edit.Result
-	kind, words                            string
-	undoTop, undoBelow, redoTop, redoBelow int
+	kind, words string
+	undo, redo  []int
 }
 
 // change appends one revision in one transaction, the model's row locked.
@@ -225,7 +296,7 @@ func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin
 	var result *Head
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var model Model
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&model, "id = ?", id).Error; err != nil {
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&model, "id = ? and removed_at is null", id).Error; err != nil {
 			return found(err)
 		}
 		var err error
@@ -281,26 +352,68 @@ func appendRevision(tx *gorm.DB, model *Model, by Origin, n *next) error {
 	model.Head++
 	rev := Revision{ModelID: model.ID, Number: model.Head, MadeAt: time.Now().UTC(), Page: by.Page, Edit: by.Edit, Kind: n.kind,
 		Patch: string(patch), Inverse: string(inverse), Words: n.words, Document: string(n.Doc.Tree.JSON()),
-		UndoTop: n.undoTop, UndoBelow: n.undoBelow, RedoTop: n.redoTop, RedoBelow: n.redoBelow}
+		UndoStack: append([]int{}, n.undo...), RedoStack: append([]int{}, n.redo...)}
 	if err := tx.Create(&rev).Error; err != nil {
 		return fmt.Errorf("the edit was not kept: %w", err)
 	}
 	if err := tx.Model(&Model{}).Where("id = ?", model.ID).Update("head", model.Head).Error; err != nil {
 		return fmt.Errorf("the edit was not kept: %w", err)
 	}
-	return nil
+	return tell(tx, model.ID)
 }
 
-// LoadOnce stores documents as models, once per database and name.
-func (s *Store) LoadOnce(ctx context.Context, name string, docs []*setup.Document) (loaded bool, err error) {
+// Remove takes a model out of the yard. It stays in the database: Restore puts
+// it back. The error may be ErrNotFound.
+func (s *Store) Remove(ctx context.Context, id uuid.UUID) error {
+	return s.setRemoved(ctx, id, "removed_at is null", time.Now().UTC())
+}
+
+// Restore puts a model back into the yard. The error may be ErrNotFound.
+func (s *Store) Restore(ctx context.Context, id uuid.UUID) error {
+	return s.setRemoved(ctx, id, "removed_at is not null", nil)
+}
+
+func (s *Store) setRemoved(ctx context.Context, id uuid.UUID, where string, at any) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		done := tx.Model(&Model{}).Where("id = ? and "+where, id).Update("removed_at", at)
+		if done.Error != nil {
+			return fmt.Errorf("the yard was not changed: %w", done.Error)
+		}
+		if done.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return tell(tx, id)
+	})
+}
+
+// createdBefore finds the model that the same origin made already.
+func createdBefore(tx *gorm.DB, by Origin) (*Head, error) {
+	var rev Revision
+	err := tx.Select("model_id").First(&rev, "number = 1 and page = ? and edit = ?", by.Page, by.Edit).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, fmt.Errorf("the models cannot be read: %w", err)
+	}
+	return readHead(tx, rev.ModelID)
+}
+
+// LoadOnce stores a document as a model, with what hands once did to it, once
+// per database and name.
+func (s *Store) LoadOnce(ctx context.Context, name string, doc *setup.Document, recordings ...Recording) (loaded bool, err error) {
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		done := tx.Exec("insert into deeds (name, done_at) values (?, now()) on conflict do nothing", name)
 		if done.Error != nil || done.RowsAffected == 0 {
 			return done.Error
 		}
 		loaded = true
-		for i, doc := range docs {
-			if _, err := create(tx, doc, Origin{Page: name, Edit: fmt.Sprint(i)}); err != nil {
+		head, err := create(tx, doc, Origin{Page: name, Edit: name}, "brought in")
+		if err != nil {
+			return err
+		}
+		for _, r := range recordings {
+			if _, err := keepRecording(tx, head.ModelID, r); err != nil {
 				return err
 			}
 		}

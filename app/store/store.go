@@ -39,6 +39,7 @@ type Model struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	Head      int
 	CreatedAt time.Time
+	RemovedAt *time.Time
 }
 
 // Kinds of revision.
@@ -61,10 +62,8 @@ type Revision struct {
 	Inverse   string
 	Words     string
 	Document  string
-	UndoTop   int
-	UndoBelow int
-	RedoTop   int
-	RedoBelow int
+	UndoStack []int `gorm:"serializer:json"` // revisions that an undo would take back, the newest last
+	RedoStack []int `gorm:"serializer:json"`
 }
 
 // ErrNotFound says that there is no such model.
@@ -82,6 +81,17 @@ type StaleError struct {
 // Error says what changed meanwhile.
 func (e *StaleError) Error() string {
 	return fmt.Sprintf("the model was changed meanwhile; it is at revision %d", e.Head)
+}
+
+// TouchedError says that a later edit touched what an undo would put back.
+type TouchedError struct {
+	Words string     // of the edit that was to be taken back
+	Later []Revision // oldest first
+}
+
+// Error says what would be lost.
+func (e *TouchedError) Error() string {
+	return fmt.Sprintf("a later edit touched the same place as %q", e.Words)
 }
 
 // Open connects to a database and brings its tables up to date.
@@ -119,16 +129,20 @@ func (s *Store) open(ctx context.Context) error {
 	return nil
 }
 
-func (s *Store) migrate(ctx context.Context) error {
+func (s *Store) migrations() (*goose.Provider, error) {
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
-		return err
+		return nil, err
 	}
 	locker, err := lock.NewPostgresSessionLocker()
 	if err != nil {
-		return err
+		return nil, err
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, s.sql, files, goose.WithSessionLocker(locker))
+	return goose.NewProvider(goose.DialectPostgres, s.sql, files, goose.WithSessionLocker(locker))
+}
+
+func (s *Store) migrate(ctx context.Context) error {
+	provider, err := s.migrations()
 	if err != nil {
 		return fmt.Errorf("the migrations cannot be read: %w", err)
 	}

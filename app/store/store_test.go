@@ -6,6 +6,7 @@ import (
 	"os"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
@@ -40,7 +41,7 @@ func low(v int) []byte {
 
 func TestEditsAreKeptAndTakenBack(t *testing.T) {
 	s, ctx := open(t), context.Background()
-	first, err := s.Create(ctx, stoat(t), by("import"))
+	first, err := s.Create(ctx, stoat(t), by("import"), "brought in")
 	require.NoError(t, err)
 	id := first.ModelID
 
@@ -48,8 +49,8 @@ func TestEditsAreKeptAndTakenBack(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, 2, second.Number)
 	require.Equal(t, -80.0, second.Doc.Setup.Outputs[1].Low)
-	require.Equal(t, "Starboard track: low stop −96 → −80", second.UndoWords)
-	require.Empty(t, second.RedoWords)
+	require.Equal(t, "Starboard track: low stop −96 → −80", second.UndoWords("page"))
+	require.Empty(t, second.RedoWords("page"))
 
 	again, err := s.Edit(ctx, id, 1, by(1), low(-80))
 	require.NoError(t, err)
@@ -66,12 +67,12 @@ func TestEditsAreKeptAndTakenBack(t *testing.T) {
 	require.ErrorAs(t, err, &refused)
 	require.Equal(t, "outputs[1].low", refused[0].Path)
 
-	third, err := s.Undo(ctx, id, 2, by(4))
+	third, err := s.Undo(ctx, id, 2, by(4), false)
 	require.NoError(t, err)
 	require.Equal(t, 3, third.Number)
 	require.True(t, first.Doc.Tree.Equal(third.Doc.Tree))
-	require.Equal(t, "Starboard track: low stop −96 → −80", third.RedoWords)
-	_, err = s.Undo(ctx, id, 3, by(5))
+	require.Equal(t, "Starboard track: low stop −96 → −80", third.RedoWords("page"))
+	_, err = s.Undo(ctx, id, 3, by(5), false)
 	require.ErrorIs(t, err, ErrNothingToDo)
 
 	fourth, err := s.Redo(ctx, id, 3, by(6))
@@ -97,7 +98,7 @@ func TestUndoIsALinearHistory(t *testing.T) {
 		if runs++; runs > 20 {
 			return
 		}
-		now, err := s.Create(ctx, doc, by("x"))
+		now, err := s.Create(ctx, doc, by(fmt.Sprint("x", runs)), "brought in")
 		require.NoError(t, err)
 		history, at := []float64{now.Doc.Setup.Outputs[1].Low}, 0
 		for i, what := range rapid.SliceOfN(rapid.SampledFrom([]string{"edit", "undo", "redo"}), 1, 12).Draw(t, "acts") {
@@ -109,7 +110,7 @@ func TestUndoIsALinearHistory(t *testing.T) {
 				history = append(history[:at+1], float64(v))
 				at++
 			case "undo":
-				after, err = s.Undo(ctx, now.ModelID, now.Number, by(i))
+				after, err = s.Undo(ctx, now.ModelID, now.Number, by(i), false)
 				if at == 0 {
 					require.ErrorIs(t, err, ErrNothingToDo)
 					continue
@@ -132,7 +133,7 @@ func TestUndoIsALinearHistory(t *testing.T) {
 
 func TestEditsAtOnceGiveOneWinner(t *testing.T) {
 	s, ctx := open(t), context.Background()
-	m, err := s.Create(ctx, stoat(t), by("import"))
+	m, err := s.Create(ctx, stoat(t), by("import"), "brought in")
 	require.NoError(t, err)
 	var won, lost int
 	var mu sync.Mutex
@@ -159,7 +160,7 @@ func TestEditsAtOnceGiveOneWinner(t *testing.T) {
 func TestDemoIsLoadedOncePerDatabase(t *testing.T) {
 	s, ctx := open(t), context.Background()
 	for i := range 3 {
-		loaded, err := s.LoadOnce(ctx, "demo", []*setup.Document{stoat(t)})
+		loaded, err := s.LoadOnce(ctx, "demo", stoat(t), Recording{Name: "a walk", Script: "t_s,control,value\n"})
 		require.NoError(t, err)
 		require.Equal(t, i == 0, loaded)
 	}
@@ -172,9 +173,164 @@ func TestDemoIsLoadedOncePerDatabase(t *testing.T) {
 func TestTheDocumentIsKeptAsWritten(t *testing.T) {
 	s, ctx := open(t), context.Background()
 	doc := stoat(t)
-	m, err := s.Create(ctx, doc, by("import"))
+	m, err := s.Create(ctx, doc, by("import"), "brought in")
 	require.NoError(t, err)
 	back, err := s.Head(ctx, m.ModelID)
 	require.NoError(t, err)
 	require.Equal(t, string(doc.Tree.JSON()), string(back.Doc.Tree.JSON()), "order of keys and lists, labels and notes")
+}
+
+// TestEachPageTakesItsOwnBack: two pages edit by turns; each undo takes back the
+// page's own newest edit, and asks where a later one touched the same place.
+func TestEachPageTakesItsOwnBack(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	m, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	require.NoError(t, err)
+	id := m.ModelID
+	ours, theirs := func(e string) Origin { return Origin{"ours", e} }, func(e string) Origin { return Origin{"theirs", e} }
+	high := []byte(`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/high","value":77}]`)
+	_, err = s.Edit(ctx, id, 1, ours("1"), low(-80))
+	require.NoError(t, err)
+	now, err := s.Edit(ctx, id, 2, theirs("1"), high)
+	require.NoError(t, err)
+	require.Contains(t, now.UndoWords("ours"), "low stop")
+	require.Contains(t, now.UndoWords("theirs"), "high stop")
+	require.Contains(t, now.UndoWords("a third"), "high stop", "a page that made none takes the newest back")
+
+	now, err = s.Undo(ctx, id, 3, ours("2"), false)
+	require.NoError(t, err)
+	require.Equal(t, -96.0, now.Doc.Setup.Outputs[1].Low)
+	require.Equal(t, 77.0, now.Doc.Setup.Outputs[1].High, "their edit stays")
+	now, err = s.Redo(ctx, id, 4, ours("3"))
+	require.NoError(t, err)
+	require.Equal(t, -80.0, now.Doc.Setup.Outputs[1].Low)
+
+	_, err = s.Edit(ctx, id, 5, theirs("2"), low(-60))
+	require.NoError(t, err)
+	_, err = s.Undo(ctx, id, 6, ours("4"), false)
+	var touched *TouchedError
+	require.ErrorAs(t, err, &touched)
+	require.Equal(t, "Starboard track: low stop −96 → −80", touched.Words)
+	require.Len(t, touched.Later, 1)
+	require.Equal(t, "Starboard track: low stop −80 → −60", touched.Later[0].Words)
+	now, err = s.Undo(ctx, id, 6, ours("5"), true)
+	require.NoError(t, err)
+	require.Equal(t, -96.0, now.Doc.Setup.Outputs[1].Low)
+}
+
+func TestWhatIsTakenOutOfTheYardCanBePutBack(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	m, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	require.NoError(t, err)
+	again, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	require.NoError(t, err)
+	require.Equal(t, m.ModelID, again.ModelID, "the same request sent again is no second model")
+	require.NoError(t, s.Remove(ctx, m.ModelID))
+	require.ErrorIs(t, s.Remove(ctx, m.ModelID), ErrNotFound)
+	list, err := s.List(ctx)
+	require.NoError(t, err)
+	require.Empty(t, list)
+	_, err = s.Edit(ctx, m.ModelID, 1, by(1), low(-80))
+	require.ErrorIs(t, err, ErrNotFound)
+	require.NoError(t, s.Restore(ctx, m.ModelID))
+	require.ErrorIs(t, s.Restore(ctx, m.ModelID), ErrNotFound)
+	_, err = s.Edit(ctx, m.ModelID, 1, by(1), low(-80))
+	require.NoError(t, err)
+}
+
+func TestRecordingsAreKeptByName(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	m, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	require.NoError(t, err)
+	one, err := s.KeepRecording(ctx, m.ModelID, Recording{Name: "round the hut", Exact: true, Script: "one"})
+	require.NoError(t, err)
+	two, err := s.KeepRecording(ctx, m.ModelID, Recording{Name: "round the hut", Script: "two"})
+	require.NoError(t, err)
+	list, err := s.Recordings(ctx, m.ModelID)
+	require.NoError(t, err)
+	require.Len(t, list, 1, "the same name replaces")
+	_, err = s.Recording(ctx, m.ModelID, one.ID)
+	require.ErrorIs(t, err, ErrNoRecording)
+	back, err := s.Recording(ctx, m.ModelID, two.ID)
+	require.NoError(t, err)
+	require.Equal(t, "two", back.Script)
+	require.NoError(t, s.DropRecording(ctx, m.ModelID, two.ID))
+	require.ErrorIs(t, s.DropRecording(ctx, m.ModelID, two.ID), ErrNoRecording)
+}
+
+// TestEveryServerHears: what one server changes, another on the same database is
+// told, also after its connection was lost.
+func TestEveryServerHears(t *testing.T) {
+	url := clustertest.URL(t)
+	here, err := Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(here.Close)
+	there, err := Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(there.Close)
+	heard, missed := make(chan uuid.UUID, 100), make(chan bool, 100)
+	ctx, cancel := context.WithCancel(t.Context())
+	done := make(chan bool)
+	go func() {
+		there.Listen(ctx, func(id uuid.UUID) { heard <- id }, func() { missed <- true })
+		close(done)
+	}()
+	t.Cleanup(func() { cancel(); <-done })
+	m, err := here.Create(t.Context(), stoat(t), by("import"), "brought in")
+	require.NoError(t, err)
+	edits := 0
+	hears := func() bool {
+		edits++
+		_, err := here.Edit(t.Context(), m.ModelID, edits, by(edits), low(-50-edits))
+		require.NoError(t, err)
+		select {
+		case id := <-heard:
+			return id == m.ModelID
+		case <-time.After(200 * time.Millisecond):
+			return false // not listening yet
+		}
+	}
+	require.Eventually(t, hears, 10*time.Second, time.Millisecond)
+	require.NoError(t, here.db.Exec("select pg_terminate_backend(pid) from pg_stat_activity where query = 'listen "+channel+"' and datname = current_database()").Error)
+	select {
+	case <-missed:
+	case <-time.After(10 * time.Second):
+		t.Fatal("a lost connection was not told")
+	}
+	require.Eventually(t, hears, 10*time.Second, time.Millisecond)
+}
+
+// TestAnOlderDatabaseKeepsItsUndo brings a database of the first version up.
+func TestAnOlderDatabaseKeepsItsUndo(t *testing.T) {
+	url := clustertest.URL(t)
+	s, err := Open(t.Context(), url)
+	require.NoError(t, err)
+	m, err := s.Create(t.Context(), stoat(t), by("import"), "brought in")
+	require.NoError(t, err)
+	for i := range 3 {
+		_, err = s.Edit(t.Context(), m.ModelID, i+1, by(i), low(-50-i))
+		require.NoError(t, err)
+	}
+	_, err = s.Undo(t.Context(), m.ModelID, 4, by("u"), false)
+	require.NoError(t, err)
+	provider, err := s.migrations()
+	require.NoError(t, err)
+	_, err = provider.DownTo(t.Context(), 1)
+	require.NoError(t, err)
+	// what the first version wrote for these revisions: linked lists
+	for number, links := range map[int][4]int{2: {2, 0, 0, 0}, 3: {3, 2, 0, 0}, 4: {4, 3, 0, 0}, 5: {3, 0, 5, 0}} {
+		require.NoError(t, s.db.Exec("update revisions set undo_top = ?, undo_below = ?, redo_top = ?, redo_below = ? where number = ?",
+			links[0], links[1], links[2], links[3], number).Error)
+	}
+	s.Close()
+	s, err = Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
+	now, err := s.Head(t.Context(), m.ModelID)
+	require.NoError(t, err)
+	require.Equal(t, []int{2, 3}, now.UndoStack)
+	require.Equal(t, []int{5}, now.RedoStack)
+	now, err = s.Redo(t.Context(), m.ModelID, 5, by("r"))
+	require.NoError(t, err)
+	require.Equal(t, -52.0, now.Doc.Setup.Outputs[1].Low)
 }

@@ -1,0 +1,258 @@
+package parts
+
+import (
+	"fmt"
+	"slices"
+
+	"axtren/core/setup"
+)
+
+// Add puts a new part at the end of a list, as plain as it can be. kind is the
+// kind of control, block or device; of is what a mix or a device belongs to: an
+// output's id, receiver.pin. It gives the part's name.
+func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part string, err error) {
+	a := &adder{s: doc.Setup}
+	stems := map[string]string{"logic": "block", "outputs": "line", "demands": "feel", "mixes": "mix"}
+	stem := stems[list]
+	if stem == "" {
+		stem = word(list)
+	}
+	if stem == "" {
+		return nil, "", problem(list, "is no list of parts", "name one such as outputs")
+	}
+	id := a.free(stem)
+	n := a.make(list, kind, of)
+	if n == nil {
+		return nil, "", problem(list, "nothing can be added here yet", a.missing)
+	}
+	n.Keys, n.Items = append([]string{"id"}, n.Keys...), append([]*setup.Node{text(id)}, n.Items...)
+	tree = clone(doc.Tree)
+	appendTo(tree, list, n)
+	if list == "outputs" {
+		a.pin(tree, int(n.Get("channel").Float()))
+	}
+	return tree, list + "/" + id, nil
+}
+
+// appendTo adds to a list, which is made where the document has none.
+func appendTo(tree *setup.Node, list string, n *setup.Node) {
+	owner := tree
+	if list == "controls" {
+		if owner = tree.Get("transmitter"); owner == nil {
+			owner = &setup.Node{Kind: setup.Map}
+			put(tree, "transmitter", owner)
+		}
+	}
+	all := owner.Get(list)
+	if all == nil {
+		all = &setup.Node{Kind: setup.List}
+		put(owner, list, all)
+	}
+	all.Items = append(all.Items, n)
+}
+
+type adder struct {
+	s       *setup.Setup
+	missing string // what has to be there first
+}
+
+// free gives an id that nothing has.
+func (a *adder) free(stem string) string {
+	for i := 1; ; i++ {
+		id := fmt.Sprintf("%s_%d", stem, i)
+		if a.s.Item(setup.ID(id)).Kind == 0 {
+			return id
+		}
+	}
+}
+
+// value is the first control, else a number.
+func (a *adder) value() *setup.Node {
+	if controls := a.s.Transmitter.Controls; len(controls) > 0 {
+		return text(string(controls[0].ID))
+	}
+	return number(0)
+}
+
+// truth is the first switch at its last position, else power_on.
+func (a *adder) truth() *setup.Node {
+	for _, c := range a.s.Transmitter.Controls {
+		if c.Switch != nil {
+			return text(string(c.ID) + "." + string(c.Switch.Positions[len(c.Switch.Positions)-1]))
+		}
+	}
+	return text("power_on")
+}
+
+// group makes a map of keys and values by turns.
+func group(pairs ...any) *setup.Node {
+	n := &setup.Node{Kind: setup.Map}
+	for i := 0; i < len(pairs); i += 2 {
+		put(n, pairs[i].(string), node(pairs[i+1]))
+	}
+	return n
+}
+
+func node(v any) *setup.Node {
+	switch v := v.(type) {
+	case *setup.Node:
+		return v
+	case string:
+		return text(v)
+	case float64:
+		return number(v)
+	case int:
+		return number(float64(v))
+	case []any:
+		n := &setup.Node{Kind: setup.List}
+		for _, item := range v {
+			n.Items = append(n.Items, node(item))
+		}
+		return n
+	}
+	panic(fmt.Sprintf("no node for %T", v)) // the calls are below
+}
+
+func (a *adder) make(list, kind, of string) *setup.Node {
+	type l = []any
+	switch list {
+	case "controls":
+		if kind == "switch" {
+			return group("kind", kind, "label", "New switch", "positions", l{"back", "front"})
+		}
+		return group("kind", "axis", "label", "New lever")
+	case "receivers":
+		return group("label", "New receiver", "pins", l{group("pin", 1, "channel", 1)})
+	case "devices":
+		if of == "" {
+			of = a.freePin()
+		}
+		if of == "" {
+			a.missing = "add a receiver with a pin first"
+			return nil
+		}
+		if kind == "" {
+			kind = "servo"
+		}
+		n := group("label", "New part", "on", of, "kind", kind)
+		if kind == "step_box" {
+			put(n, "steps", number(3))
+		}
+		return n
+	case "demands":
+		return group("label", "New feel", "from", a.value())
+	case "logic":
+		return a.block(kind)
+	case "steppers":
+		return group("label", "New stepper", "up", a.truth(), "steps", l{group("name", "low", "value", -100), group("name", "high", "value", 100)})
+	case "sequences":
+		return group("label", "New sequence", "go", a.truth(), "tracks", group("first", l{l{0, -100}, l{2, 100}}))
+	case "patterns":
+		return group("label", "New pattern", "when", a.truth(), "steps", l{l{100, 0.5}, l{-100, 0.5}})
+	case "mixes":
+		if of == "" && len(a.s.Outputs) > 0 {
+			of = string(a.s.Outputs[0].ID)
+		}
+		if of == "" {
+			a.missing = "add a line first"
+			return nil
+		}
+		return group("to", of, "from", a.value())
+	case "shares":
+		return a.share()
+	case "outputs":
+		return group("label", "New line", "channel", a.channel())
+	case "announcements":
+		return group("when", a.truth(), "say", "something to say")
+	}
+	a.missing = "write it in the document as text"
+	return nil
+}
+
+func (a *adder) block(kind string) *setup.Node {
+	n := group("block", kind, "label", "New rule")
+	t := a.truth()
+	switch kind {
+	case "and", "or", "xor":
+		put(n, "in", node([]any{t}))
+	case "above", "below":
+		put(n, "of", a.value())
+		put(n, "level", number(0))
+	case "between":
+		put(n, "of", a.value())
+		put(n, "from", number(-10))
+		put(n, "to", number(10))
+	case "sr", "rs":
+		put(n, "set", t)
+		put(n, "reset", text("power_on"))
+	case "ton", "tof", "tp":
+		put(n, "in", t)
+		put(n, "for_s", number(1))
+	default:
+		put(n, "in", t)
+	}
+	return n
+}
+
+// share takes the first two outputs that no share has.
+func (a *adder) share() *setup.Node {
+	var outputs []any
+	for _, o := range a.s.Outputs {
+		taken := slices.ContainsFunc(a.s.Shares, func(sh setup.Share) bool { return slices.Contains(sh.Outputs, o.ID) })
+		if !taken && len(outputs) < 2 {
+			outputs = append(outputs, string(o.ID))
+		}
+	}
+	if len(outputs) < 2 {
+		a.missing = "add two lines that no share has yet"
+		return nil
+	}
+	return group("outputs", outputs, "rule", "scale")
+}
+
+// channel is the first that no output has.
+func (a *adder) channel() int {
+	for k := 1; ; k++ {
+		if a.s.OutputOn(k) < 0 {
+			return k
+		}
+	}
+}
+
+// freePin is the first pin that no device hangs on.
+func (a *adder) freePin() string {
+	for _, rx := range a.s.Receivers {
+		for _, pin := range rx.Pins {
+			on := fmt.Sprintf("%s.%d", rx.ID, pin.Pin)
+			if !slices.ContainsFunc(a.s.Devices, func(d setup.Device) bool { return d.On == on }) {
+				return on
+			}
+		}
+	}
+	return ""
+}
+
+// pin puts a channel that no receiver carries on the next pin of the first
+// receiver, if there is one.
+func (a *adder) pin(tree *setup.Node, channel int) {
+	if len(a.s.Receivers) == 0 || a.s.Link.Channels < channel {
+		return
+	}
+	next := 1
+	for _, rx := range a.s.Receivers {
+		for _, pin := range rx.Pins {
+			if a.s.Link.Sent(pin.Channel) == channel {
+				return
+			}
+		}
+	}
+	for _, pin := range a.s.Receivers[0].Pins {
+		next = max(next, pin.Pin+1)
+	}
+	first := tree.At("receivers", "0")
+	if first.Get("pins") == nil {
+		put(first, "pins", &setup.Node{Kind: setup.List})
+	}
+	pins := first.Get("pins")
+	pins.Items = append(pins.Items, group("pin", next, "channel", channel))
+}

@@ -1,0 +1,150 @@
+// Package parts changes which parts a document has: it adds one, takes one out
+// with what cannot be without it, gives it another id or place, and exchanges
+// channels. Each act gives the whole document as it is to be; that it still has
+// a meaning is checked where it is read.
+//
+// A part is named by its list and its id: logic/horn, controls/turn.
+package parts
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"axtren/core/setup"
+)
+
+// Lists are the lists that hold parts, in the order of the document, each with
+// the word for one of its parts.
+var Lists = []struct{ Name, One string }{
+	{"controls", "control"}, {"receivers", "receiver"}, {"devices", "device"}, {"demands", "feel"}, {"logic", "block"},
+	{"steppers", "stepper"}, {"sequences", "sequence"}, {"patterns", "pattern"}, {"mixes", "mix"}, {"shares", "share"}, {"outputs", "line"},
+	{"announcements", "announcement"}, {"claims", "claim"},
+}
+
+// word gives the word for a part of a list.
+func word(list string) string {
+	for _, l := range Lists {
+		if l.Name == list {
+			return l.One
+		}
+	}
+	return ""
+}
+
+// base gives the JSON Pointer of a list.
+func base(list string) string {
+	if list == "controls" {
+		return "/transmitter/controls"
+	}
+	return "/" + list
+}
+
+// Find gives the JSON Pointer and the node of a part.
+func Find(tree *setup.Node, part string) (pointer string, n *setup.Node, err error) {
+	list, id, _ := strings.Cut(part, "/")
+	if word(list) == "" {
+		return "", nil, problem(part, "is no kind of part", "name a part such as outputs/port_track")
+	}
+	if all := tree.At(setup.PointerParts(base(list))...); all != nil {
+		for i, n := range all.Items {
+			if own := n.Get("id"); own != nil && own.Text == id {
+				return fmt.Sprintf("%s/%d", base(list), i), n, nil
+			}
+		}
+	}
+	return "", nil, problem(part, "there is no such part", "it may have been taken out meanwhile; look again")
+}
+
+func problem(path, message, remedy string) error {
+	return setup.Problems{{Path: path, Message: message, Remedy: remedy}}
+}
+
+// Name says what a part is, in words: block Horn.
+func Name(list string, n *setup.Node) string {
+	for _, key := range []string{"label", "id", "control"} {
+		if text := n.Get(key); text != nil && text.Text != "" {
+			return word(list) + " " + text.Text
+		}
+	}
+	return word(list)
+}
+
+// clone copies a tree deeply.
+func clone(n *setup.Node) *setup.Node {
+	c := *n
+	c.Keys, c.Items = slices.Clone(n.Keys), slices.Clone(n.Items)
+	for i, item := range n.Items {
+		c.Items[i] = clone(item)
+	}
+	return &c
+}
+
+// put sets a key of a map in place.
+func put(n *setup.Node, key string, value *setup.Node) {
+	if i := slices.Index(n.Keys, key); i >= 0 {
+		n.Items[i] = value
+		return
+	}
+	n.Keys, n.Items = append(n.Keys, key), append(n.Items, value)
+}
+
+func text(s string) *setup.Node { return &setup.Node{Kind: setup.Text, Text: s} }
+func number(v float64) *setup.Node {
+	return &setup.Node{Kind: setup.Number, Text: strconv.FormatFloat(v, 'g', -1, 64)}
+}
+
+// Rename gives a part another id, in every place that names it.
+func Rename(doc *setup.Document, part, to string) (*setup.Node, error) {
+	pointer, n, err := Find(doc.Tree, part)
+	if err != nil {
+		return nil, err
+	}
+	id := setup.ID(n.Get("id").Text)
+	tree := clone(doc.Tree)
+	for _, r := range doc.Setup.References() {
+		if r.ID == id {
+			tree.At(setup.PointerParts(r.Pointer)...).Text = r.Renamed(setup.ID(to))
+		}
+	}
+	tree.At(setup.PointerParts(pointer + "/id")...).Text = to
+	return tree, nil
+}
+
+// Move puts a part by places further down its list, up where by is negative; it
+// stops at the ends.
+func Move(doc *setup.Document, part string, by int) (*setup.Node, error) {
+	pointer, _, err := Find(doc.Tree, part)
+	if err != nil {
+		return nil, err
+	}
+	steps := setup.PointerParts(pointer)
+	from, _ := strconv.Atoi(steps[len(steps)-1])
+	tree := clone(doc.Tree)
+	list := tree.At(steps[:len(steps)-1]...)
+	to := min(max(from+by, 0), len(list.Items)-1)
+	n := list.Items[from]
+	list.Items = slices.Insert(slices.Delete(list.Items, from, from+1), to, n)
+	return tree, nil
+}
+
+// Exchange lets two lines change their channels.
+func Exchange(doc *setup.Document, a, b string) (*setup.Node, error) {
+	tree := clone(doc.Tree)
+	_, one, err := Find(tree, a)
+	if err != nil {
+		return nil, err
+	}
+	_, other, err := Find(tree, b)
+	if err != nil {
+		return nil, err
+	}
+	x, y := one.Get("channel"), other.Get("channel")
+	if x == nil || y == nil {
+		return nil, problem(a, "has no channel to exchange", "name two lines, such as outputs/port_track")
+	}
+	put(one, "channel", y)
+	put(other, "channel", x)
+	return tree, nil
+}

@@ -1,0 +1,179 @@
+package parts
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// documents are the demo and the worked examples.
+func documents(t *testing.T) map[string]*setup.Document {
+	docs := map[string]*setup.Document{}
+	for _, pattern := range []string{"../../demo/*.yaml", "../signal/testdata/cases/*/setup.json"} {
+		paths, err := filepath.Glob(pattern)
+		require.NoError(t, err)
+		require.NotEmpty(t, paths)
+		for _, path := range paths {
+			text, err := os.ReadFile(path)
+			require.NoError(t, err)
+			docs[path], err = setup.ReadYAML(text)
+			require.NoError(t, err)
+		}
+	}
+	return docs
+}
+
+func allParts(doc *setup.Document) []string {
+	var names []string
+	for _, l := range Lists {
+		if list := doc.Tree.At(setup.PointerParts(base(l.Name))...); list != nil {
+			for _, n := range list.Items {
+				if id := n.Get("id"); id != nil {
+					names = append(names, l.Name+"/"+id.Text)
+				}
+			}
+		}
+	}
+	return names
+}
+
+// TestEveryPartCanBeTakenOut: what is left is a document that names it nowhere,
+// and what goes along is told before.
+func TestEveryPartCanBeTakenOut(t *testing.T) {
+	for path, doc := range documents(t) {
+		for _, part := range allParts(doc) {
+			tree, err := Remove(doc, part, true)
+			require.NoError(t, err)
+			after, err := setup.FromTree(tree)
+			require.NoError(t, err, "%s without %s", path, part)
+			_, err = signal.Compile(after.Setup)
+			require.NoError(t, err)
+			_, id, _ := strings.Cut(part, "/")
+			for _, r := range after.Setup.References() {
+				require.NotEqual(t, id, string(r.ID), "%s %s", path, part)
+			}
+			used := false
+			for _, r := range doc.Setup.References() {
+				used = used || string(r.ID) == id
+			}
+			_, err = Remove(doc, part, false)
+			if !used {
+				require.NoError(t, err)
+				continue
+			}
+			var ps setup.Problems
+			require.ErrorAs(t, err, &ps, "%s %s", path, part)
+			require.NotEmpty(t, ps[0].Path)
+		}
+	}
+}
+
+func TestARemovalSaysWhatItWouldTouch(t *testing.T) {
+	doc := documents(t)["../../demo/alder.yaml"]
+	_, err := Remove(doc, "controls/wink", false)
+	var ps setup.Problems
+	require.ErrorAs(t, err, &ps)
+	require.Len(t, ps, 2)
+	require.Equal(t, "logic[1]: block Left indicator uses control Indicator lever; take it along, or let it use something else first", ps[0].Error())
+	tree, err := Remove(doc, "controls/wink", true)
+	require.NoError(t, err)
+	require.Len(t, tree.At("logic", "1", "in").Items, 1, "the other condition stays")
+
+	_, err = Remove(doc, "steppers/axle", false)
+	require.ErrorAs(t, err, &ps)
+	require.Len(t, ps, 2)
+	require.Contains(t, err.Error(), "block Legs allowed uses stepper Lift axle")
+	require.Contains(t, err.Error(), "mix height uses stepper Lift axle")
+}
+
+// TestARenamedPartDoesTheSame plays the document before and after.
+func TestARenamedPartDoesTheSame(t *testing.T) {
+	for path, doc := range documents(t) {
+		before, err := signal.Compile(doc.Setup)
+		require.NoError(t, err)
+		for i, part := range allParts(doc) {
+			if i%4 != 0 && !strings.HasPrefix(part, "logic") {
+				continue
+			}
+			tree, err := Rename(doc, part, "another_name")
+			require.NoError(t, err)
+			after, err := setup.FromTree(tree)
+			require.NoError(t, err, "%s %s", path, part)
+			p, err := signal.Compile(after.Setup)
+			require.NoError(t, err)
+			a, b := before.PowerOn(), p.PowerOn()
+			hands := before.Rest()
+			for frame := range 60 {
+				for k, c := range doc.Setup.Transmitter.Controls {
+					if c.Switch != nil {
+						hands[k] = float64(frame / (5 + k) % len(c.Switch.Positions))
+					} else {
+						hands[k] = float64((frame*(k+3))%200 - 100)
+					}
+				}
+				before.Step(a, hands)
+				p.Step(b, hands)
+				for o := range before.Routes {
+					require.Equal(t, a.At(before.Routes[o].US), b.At(p.Routes[o].US), "%s %s", path, part)
+				}
+			}
+		}
+		_, err = Rename(doc, "outputs/nobody", "x")
+		require.ErrorContains(t, err, "no such part")
+	}
+}
+
+func TestWhatIsAddedIsPlain(t *testing.T) {
+	empty, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\nname: New"))
+	require.NoError(t, err)
+	docs := documents(t)
+	docs["empty"] = empty
+	kinds := map[string][]string{"controls": {"axis", "switch"}, "devices": {"servo", "esc", "relay", "lamp", "pump", "valve", "sound_trigger", "step_box", "leveller"},
+		"logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle", "ton", "tof", "tp"}}
+	for path, doc := range docs {
+		for _, l := range Lists {
+			for _, kind := range append(kinds[l.Name], "")[:max(len(kinds[l.Name]), 1)] {
+				tree, part, err := Add(doc, l.Name, kind, "")
+				if err != nil {
+					var ps setup.Problems
+					require.ErrorAs(t, err, &ps)
+					require.NotEmpty(t, ps[0].Remedy, "%s %s", path, l.Name)
+					continue
+				}
+				after, err := setup.FromTree(tree)
+				require.NoError(t, err, "%s %s %s", path, l.Name, kind)
+				_, _, err = Find(after.Tree, part)
+				require.NoError(t, err)
+				_, err = signal.Compile(after.Setup)
+				require.NoError(t, err)
+			}
+		}
+	}
+	tree, part, err := Add(docs["../../demo/stoat.yaml"], "outputs", "", "")
+	require.NoError(t, err)
+	require.Equal(t, "outputs/line_1", part)
+	require.Equal(t, "11", tree.At("receivers", "0", "pins", "10", "channel").Text, "the new channel has a pin")
+}
+
+func TestMoveAndExchange(t *testing.T) {
+	doc := documents(t)["../../demo/stoat.yaml"]
+	tree, err := Move(doc, "outputs/winch", -2)
+	require.NoError(t, err)
+	require.Equal(t, "winch", tree.At("outputs", "6", "id").Text)
+	tree, err = Move(doc, "outputs/winch", -99)
+	require.NoError(t, err)
+	require.Equal(t, "winch", tree.At("outputs", "0", "id").Text)
+	require.Equal(t, "port_track", doc.Tree.At("outputs", "0", "id").Text, "the document is as it was")
+	tree, err = Exchange(doc, "outputs/winch", "outputs/port_track")
+	require.NoError(t, err)
+	require.Equal(t, "9", tree.At("outputs", "0", "channel").Text)
+	require.Equal(t, "1", tree.At("outputs", "8", "channel").Text)
+	_, err = Exchange(doc, "outputs/winch", "mixes/till")
+	require.ErrorContains(t, err, "no channel")
+}
