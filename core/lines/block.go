@@ -3,6 +3,7 @@ package lines
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"axtren/core/setup"
@@ -114,7 +115,18 @@ func (b *builder) chain(from setup.Value, members []int, shared map[string][]int
 	term := b.term(members[0], mixes[0])
 	return append(joints, Joint{Key: fmt.Sprintf("term/%s/%d", m.To, mixes[0]), Caption: "gain " + plain(m.Gain.Pos),
 		Value: b.place(term.V), Unit: "%", Editor: &Editor{Title: "Gain of " + b.sourceName(from), Fields: []Field{gain},
-			Note: sharedNote(len(mixes))}})
+			Note: sharedNote(len(mixes))}, Parts: b.mixParts(mixes...)})
+}
+
+// mixParts names mixes as parts; one without an id has none.
+func (b *builder) mixParts(mixes ...int) []string {
+	var list []string
+	for _, k := range mixes {
+		if id := b.s.Mixes[k].ID; id != nil {
+			list = append(list, "mixes/"+string(*id))
+		}
+	}
+	return list
 }
 
 func sharedNote(n int) string {
@@ -142,7 +154,7 @@ func (b *builder) run(v setup.Value) []Joint {
 	switch src.Kind {
 	case setup.SourceControl:
 		c := b.s.Transmitter.Controls[src.Index]
-		j := Joint{Key: "control/" + string(c.ID), Caption: b.s.ControlLabel(src.Index), Unit: "%", Value: b.place(b.p.NumberSlot(src.Index))}
+		j := Joint{Key: "control/" + string(c.ID), Caption: b.s.ControlLabel(src.Index), Unit: "%", Value: b.place(b.p.NumberSlot(src.Index)), Parts: []string{"controls/" + string(c.ID)}}
 		return []Joint{j}
 	case setup.SourceDemand:
 		d := &b.s.Demands[src.Index]
@@ -152,7 +164,34 @@ func (b *builder) run(v setup.Value) []Joint {
 		return []Joint{{Key: "out/" + string(o.ID) + "/asked", Caption: b.s.OutputLabel(src.Index) + ", asked", Unit: "%",
 			Value: b.place(b.p.Routes[src.Index].Asked)}}
 	}
+	if src.Kind != setup.SourceNumber {
+		return append(b.before(v), b.behindJoint(src))
+	}
 	return []Joint{{Key: "always", Caption: "always", Text: v.String(), Value: -1}}
+}
+
+// before is the joints of the controls that something works on, two at most.
+func (b *builder) before(v setup.Value) []Joint {
+	f := follower{s: b.s, controls: map[int]bool{}, visited: map[setup.Item]bool{}}
+	f.value(v)
+	var joints []Joint
+	for i, c := range b.s.Transmitter.Controls {
+		if f.controls[i] && len(joints) < 2 {
+			joints = append(joints, b.run(setup.Value{Ref: string(c.ID)})...)
+		}
+	}
+	return joints
+}
+
+// behindJoint is the joint of a block, a stepper, a track or a pattern.
+func (b *builder) behindJoint(src setup.Source) Joint {
+	kinds := map[setup.SourceKind]string{setup.SourceBlock: "logic", setup.SourceStepper: "steppers", setup.SourceTrack: "sequences", setup.SourcePattern: "patterns"}
+	for _, one := range b.behindOf(kinds[src.Kind]) {
+		if one.index == src.Index {
+			return Joint{Key: "part/" + one.Part, Caption: one.Label, Value: one.Value, Unit: one.Unit, Names: one.Names, Parts: []string{one.Part}}
+		}
+	}
+	return Joint{Value: -1}
 }
 
 func (b *builder) demandJoint(i int, d *setup.Demand) Joint {
@@ -173,20 +212,18 @@ func (b *builder) demandJoint(i int, d *setup.Demand) Joint {
 	e.Fields = append(e.Fields,
 		Field{Name: "deadband", Label: "dead band", Kind: Number, Value: d.Deadband, Max: 50, Step: 1, Unit: "%", Targets: at("deadband")},
 		Field{Name: "trim", Label: "trim", Kind: Number, Value: d.Trim, Min: -50, Max: 50, Step: 0.5, Unit: "%", Targets: at("trim")})
-	return Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out), Unit: "%", Editor: e}
+	return Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out), Unit: "%", Editor: e, Parts: []string{"demands/" + string(d.ID)}}
 }
 
 // truthName says a condition in words: Front switch at road.
 func (b *builder) truthName(t setup.Truth) string {
-	f, err := b.s.Fact(t)
-	if err != nil || f.Kind != setup.FactPosition {
-		return string(t)
+	ref, not := t.Split()
+	for _, c := range (&former{builder: b}).truthChoices() {
+		if c.Value == ref && !not || c.Value == "not "+ref && not {
+			return c.Label
+		}
 	}
-	at := " at "
-	if f.Not {
-		at = " not at "
-	}
-	return b.s.ControlLabel(f.Index) + at + string(b.s.Transmitter.Controls[f.Index].Switch.Positions[f.Sub])
+	return string(t)
 }
 
 // target is a field of the i-th element of a list.
@@ -222,7 +259,14 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 	o, r := &b.s.Outputs[i], &b.p.Routes[i]
 	key := func(joint string) string { return "out/" + string(o.ID) + "/" + joint }
 	row := Row{Line: string(o.ID), Name: name}
+	own := []string{"outputs/" + string(o.ID)}
 	add := func(j Joint) { row.Joints = append(row.Joints, j) }
+	for _, t := range r.Terms {
+		if m := &b.s.Mixes[t.Mix]; m.When != nil {
+			add(Joint{Key: fmt.Sprintf("while/%d", t.Mix), Caption: b.sourceName(m.From) + " while " + b.truthName(*m.When), Value: b.place(t.Weight), Unit: "holds",
+				Parts: b.mixParts(t.Mix)})
+		}
+	}
 	if j := b.sumJoint(i, shared); j != nil {
 		add(*j)
 	}
@@ -231,13 +275,17 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 		turned = "turned round"
 	}
 	add(Joint{Key: key(signal.JointTurn), Caption: turned, Value: b.place(r.Turned), Unit: "%", Editor: &Editor{Title: "Direction of " + b.s.OutputLabel(i),
-		Fields: []Field{{Name: "reverse", Label: "turned round", Kind: YesNo, Value: yes(o.Reverse), Targets: []Target{b.target("outputs", i, "reverse", 1)}}}}})
-	add(Joint{Key: key(signal.JointEnds), Caption: stops(o), Value: b.place(r.Target), Unit: "%", Editor: b.endsEditor(i)})
+		Fields: []Field{{Name: "reverse", Label: "turned round", Kind: YesNo, Value: truth(o.Reverse), Targets: []Target{b.target("outputs", i, "reverse", 1)}}}}, Parts: own})
+	add(Joint{Key: key(signal.JointEnds), Caption: stops(o), Value: b.place(r.Target), Unit: "%", Editor: b.endsEditor(i), Parts: own})
 	if r.P != r.Target {
-		add(Joint{Key: key(signal.JointSlew), Caption: "slowed", Value: b.place(r.P), Unit: "%"})
+		add(Joint{Key: key(signal.JointSlew), Caption: "slowed", Value: b.place(r.P), Unit: "%", Parts: own})
 	}
-	add(Joint{Key: key(signal.JointPulse), Caption: "pulse", Value: b.place(r.US), Unit: "µs"})
-	add(Joint{Key: key("pin"), Caption: "channel, pin", Value: -1, Text: fmt.Sprintf("%d, %s", o.Channel, b.pinNumbers(i))})
+	add(Joint{Key: key(signal.JointPulse), Caption: "pulse", Value: b.place(r.US), Unit: "µs", Parts: own})
+	carried := append(slices.Clone(own), "link")
+	for _, pin := range r.Pins {
+		carried = append(carried, "receivers/"+string(b.s.Receivers[pin.Receiver].ID))
+	}
+	add(Joint{Key: key("pin"), Caption: "channel, pin", Value: -1, Text: fmt.Sprintf("%d, %s", o.Channel, b.pinNumbers(i)), Parts: slices.Compact(carried)})
 	row.Joints = append(row.Joints, b.partJoints(i)...)
 	return row
 }
@@ -251,26 +299,14 @@ func (b *builder) partJoints(i int) []Joint {
 			if b.s.DevicePin(k) != at {
 				continue
 			}
-			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k), Value: b.place(b.p.Devices[k].Value), Unit: "%"}
-			switch d.Spec.(type) {
-			case *setup.Leveller:
+			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k), Value: b.place(b.p.Devices[k].Value), Unit: deviceUnit(d.Spec), Parts: []string{"devices/" + string(d.ID)}}
+			if _, ok := d.Spec.(*setup.Leveller); ok {
 				j.Text = "adds what the attitude asks"
-			case *setup.OnOff:
-				j.Unit = "on"
-			case *setup.StepBox:
-				j.Unit = "step"
 			}
 			joints = append(joints, j)
 		}
 	}
 	return joints
-}
-
-func yes(v bool) float64 {
-	if v {
-		return 1
-	}
-	return 0
 }
 
 func (b *builder) pinNumbers(i int) string {
@@ -304,7 +340,11 @@ func (b *builder) sumJoint(i int, shared map[string][]int) *Joint {
 	if len(r.Terms) == 1 && shared[b.s.Mixes[r.Terms[0].Mix].From.String()] != nil {
 		return nil
 	}
-	return &Joint{Key: "out/" + string(b.s.Outputs[i].ID) + "/" + signal.JointShare, Caption: caption.String(), Value: b.place(r.Shared), Unit: "%", Editor: e}
+	var mixes []int
+	for _, t := range r.Terms {
+		mixes = append(mixes, t.Mix)
+	}
+	return &Joint{Parts: b.mixParts(mixes...), Key: "out/" + string(b.s.Outputs[i].ID) + "/" + signal.JointShare, Caption: caption.String(), Value: b.place(r.Shared), Unit: "%", Editor: e}
 }
 
 func (b *builder) termWords(k int, m *setup.Mix) string {
@@ -362,10 +402,17 @@ func (b *builder) shareJoint(k int) Joint {
 	}
 	f := Field{Name: "rule", Label: "when more than 100 is asked", Kind: OneOf, Text: sh.Rule, Targets: []Target{b.target("shares", k, "rule", 1)}}
 	for _, rule := range rules {
-		f.Choices = append(f.Choices, Choice{rule, ruleWords[rule]})
+		f.Choices = append(f.Choices, Choice{Value: rule, Label: ruleWords[rule]})
 	}
 	return Joint{Key: fmt.Sprintf("share/%d", k), Caption: "more than 100 asked?", Value: -1, Text: ruleWords[sh.Rule],
-		Editor: &Editor{Title: "When more than 100 is asked", Fields: []Field{f}}}
+		Editor: &Editor{Title: "When more than 100 is asked", Fields: []Field{f}}, Parts: sharePart(sh)}
+}
+
+func sharePart(sh *setup.Share) []string {
+	if sh.ID == nil {
+		return nil
+	}
+	return []string{"shares/" + string(*sh.ID)}
 }
 
 // note says how a pair is driven.

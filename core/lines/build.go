@@ -28,6 +28,7 @@ func Build(doc *setup.Document, p *signal.Program) *View {
 		}
 		b.view.Blocks = append(b.view.Blocks, b.block(members))
 	}
+	b.behind()
 	return b.view
 }
 
@@ -116,7 +117,8 @@ func (b *builder) power() {
 func (b *builder) line(i int) Line {
 	o, r := &b.s.Outputs[i], &b.p.Routes[i]
 	l := Line{ID: string(o.ID), Label: b.s.OutputLabel(i), Phrase: b.phrase(i), Ends: b.ends(i), P: b.place(r.P), Pulse: b.place(r.US),
-		Controls: b.answers(i)}
+		Controls: b.answers(i), Channel: o.Channel}
+	l.Part, l.Receiver = b.hangsOn(i)
 	l.Rule = Rule{From: -120, To: 120, Low: o.Low, Centre: o.Centre, High: o.High, Wakes: b.woken.At(r.P)}
 	if o.Low < -120 || o.High > 120 {
 		l.Rule.From, l.Rule.To = -150, 150

@@ -6,7 +6,11 @@
 // A screen draws a View and nothing else; it computes nothing of the job.
 package lines
 
-import "axtren/core/signal"
+import (
+	"encoding/json"
+
+	"axtren/core/signal"
+)
 
 // View is a whole model as lines.
 type View struct {
@@ -19,7 +23,8 @@ type View struct {
 	StartCheck []string      `json:"start_check"` // what the set waits for, in words
 	Lines      []Line        `json:"lines"`
 	Blocks     []Block       `json:"blocks"`
-	Slots      []signal.Slot `json:"-"` // of each value that a joint names
+	Behind     []Behind      `json:"behind"` // the parts that are no line, in the order of the document
+	Slots      []signal.Slot `json:"-"`      // of each value that a joint names
 }
 
 // Control is one control of the deck.
@@ -46,8 +51,11 @@ type Line struct {
 	Phrase   string   `json:"phrase"`   // the run in one phrase
 	Controls []string `json:"controls"` // the controls that it answers
 	Ends     string   `json:"ends"`     // pin 3 · lift valve servo
-	P        int      `json:"p"`        // place of its position, percent, in the values
-	Pulse    int      `json:"pulse"`    // place of its pulse, us
+	Part     string   `json:"part"`     // what hangs on it: Drives, Servos, Lamps and sounds ...
+	Receiver string   `json:"receiver"` // what carries it
+	Channel  int      `json:"channel"`
+	P        int      `json:"p"`     // place of its position, percent, in the values
+	Pulse    int      `json:"pulse"` // place of its pulse, us
 	Rule     Rule     `json:"rule"`
 }
 
@@ -78,6 +86,20 @@ type Block struct {
 	Rows   []Row     `json:"rows"`
 }
 
+// Behind is a part that lies behind the lines, with what it does now.
+type Behind struct {
+	Part  string   `json:"part"`  // logic/horn
+	Word  string   `json:"word"`  // block
+	Label string   `json:"label"` // Horn
+	Words string   `json:"words"` // on while all of these are
+	Value int      `json:"value"` // place of what it holds; -1: nothing
+	Unit  string   `json:"unit"`
+	Names []string `json:"names,omitempty"`
+	Lines []string `json:"lines"` // the lines that it acts on
+
+	index int
+}
+
 // Row is the part of a block that belongs to one line.
 type Row struct {
 	Line   string  `json:"line"`
@@ -87,12 +109,14 @@ type Row struct {
 
 // Joint is one place of the run. Its value is Values[Value], or Text.
 type Joint struct {
-	Key     string  `json:"key"`     // out/port_track/ends; Explain takes it
-	Caption string  `json:"caption"` // stops −96 … +94
-	Value   int     `json:"value"`   // -1: none
-	Unit    string  `json:"unit"`    // %, µs, on (0 or 100), step or empty
-	Text    string  `json:"text"`
-	Editor  *Editor `json:"editor,omitempty"`
+	Key     string   `json:"key"`     // out/port_track/ends; Explain takes it
+	Caption string   `json:"caption"` // stops −96 … +94
+	Value   int      `json:"value"`   // -1: none
+	Unit    string   `json:"unit"`    // %, µs, on (0 or 100), step or empty
+	Text    string   `json:"text"`
+	Editor  *Editor  `json:"editor,omitempty"`
+	Names   []string `json:"names,omitempty"` // what the values from 0 are called
+	Parts   []string `json:"parts,omitempty"` // parts of the document that make this joint; Form takes them
 }
 
 // Editor is what can be changed at a joint.
@@ -119,12 +143,19 @@ type Field struct {
 	Unit    string   `json:"unit"`
 	Choices []Choice `json:"choices,omitempty"`
 	Targets []Target `json:"targets"`
+
+	Optional bool            `json:"optional,omitempty"` // may be empty
+	Seed     json.RawMessage `json:"seed,omitempty"`     // YesNo for a group of fields: what it starts with
+	Shape    string          `json:"shape,omitempty"`    // Rows: pairs, records, groups (by their first cell), plain
+	Columns  []Field         `json:"columns,omitempty"`
+	Rows     [][]string      `json:"rows,omitempty"`
 }
 
 // Choice is one choice of a field.
 type Choice struct {
-	Value string `json:"value"`
-	Label string `json:"label"`
+	Value string          `json:"value"`
+	Label string          `json:"label"`
+	JSON  json.RawMessage `json:"json,omitempty"` // what the document gets, where it is not the text
 }
 
 // Target is a place of the document that a field sets, to its value times Sign.
@@ -135,6 +166,7 @@ type Target struct {
 	IDAt    string  `json:"id_at"`   // JSON Pointer of that id
 	Present bool    `json:"present"` // the document says it; else its default holds
 	Sign    float64 `json:"sign"`
+	Make    string  `json:"make,omitempty"` // a group that the document has to get first, empty
 }
 
 // The kinds of field.
@@ -142,4 +174,9 @@ const (
 	Number = "number"
 	YesNo  = "yes_no"
 	OneOf  = "choice"
+
+	Words     = "text"
+	Reference = "reference" // Text, with Choices for it; a number will do too
+	Rows      = "rows"
+	Written   = "written" // JSON as the document has it
 )

@@ -15,7 +15,7 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 	stems := map[string]string{"logic": "block", "outputs": "line", "demands": "feel", "mixes": "mix"}
 	stem := stems[list]
 	if stem == "" {
-		stem = word(list)
+		stem = Word(list)
 	}
 	if stem == "" {
 		return nil, "", problem(list, "is no list of parts", "name one such as outputs")

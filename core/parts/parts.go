@@ -23,8 +23,8 @@ var Lists = []struct{ Name, One string }{
 	{"announcements", "announcement"}, {"claims", "claim"},
 }
 
-// word gives the word for a part of a list.
-func word(list string) string {
+// Word gives the word for a part of a list; empty for no list of parts.
+func Word(list string) string {
 	for _, l := range Lists {
 		if l.Name == list {
 			return l.One
@@ -44,7 +44,7 @@ func base(list string) string {
 // Find gives the JSON Pointer and the node of a part.
 func Find(tree *setup.Node, part string) (pointer string, n *setup.Node, err error) {
 	list, id, _ := strings.Cut(part, "/")
-	if word(list) == "" {
+	if Word(list) == "" {
 		return "", nil, problem(part, "is no kind of part", "name a part such as outputs/port_track")
 	}
 	if all := tree.At(setup.PointerParts(base(list))...); all != nil {
@@ -65,10 +65,10 @@ func problem(path, message, remedy string) error {
 func Name(list string, n *setup.Node) string {
 	for _, key := range []string{"label", "id", "control"} {
 		if text := n.Get(key); text != nil && text.Text != "" {
-			return word(list) + " " + text.Text
+			return Word(list) + " " + text.Text
 		}
 	}
-	return word(list)
+	return Word(list)
 }
 
 // clone copies a tree deeply.

@@ -159,3 +159,15 @@ func (g *graph) name(node int) string {
 		return strings.Join(ids, " and ")
 	}
 }
+
+// BlockSlot gives the slot of a block, 0 or 1.
+func (p *Program) BlockSlot(i int) Slot { return p.nodeValue[nodeBlock][i] }
+
+// StepperSlot gives the slot of a stepper's step, from 0.
+func (p *Program) StepperSlot(i int) Slot { return p.nodeValue[nodeStepper][i] }
+
+// SequenceSlot gives the slot of where a sequence stands, seconds.
+func (p *Program) SequenceSlot(i int) Slot { return p.nodeValue[nodeSequence][i] }
+
+// PatternSlot gives the slot of a pattern's value, percent.
+func (p *Program) PatternSlot(i int) Slot { return p.nodeValue[nodePattern][i] }

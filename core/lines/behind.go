@@ -1,0 +1,184 @@
+package lines
+
+import (
+	"axtren/core/parts"
+	"axtren/core/setup"
+)
+
+// behindLists are the lists whose parts stand behind the lines.
+var behindLists = []string{"controls", "receivers", "devices", "demands", "logic", "steppers", "sequences", "patterns", "mixes", "shares", "announcements", "claims"}
+
+// behind lists every part that is no line.
+func (b *builder) behind() {
+	b.view.Behind = []Behind{}
+	acts := b.actsOn()
+	for _, list := range behindLists {
+		for _, one := range b.behindOf(list) {
+			one.Lines = []string{}
+			for i, o := range b.s.Outputs {
+				if acts[i][one.Part] {
+					one.Lines = append(one.Lines, string(o.ID))
+				}
+			}
+			b.view.Behind = append(b.view.Behind, one)
+		}
+	}
+}
+
+// behindOf gives the parts of one list.
+func (b *builder) behindOf(list string) []Behind {
+	var all []Behind
+	steps := []string{list}
+	if list == "controls" {
+		steps = []string{"transmitter", "controls"}
+	}
+	at := b.doc.Tree.At(steps...)
+	if at == nil {
+		return nil
+	}
+	for i, n := range at.Items {
+		id := n.Get("id")
+		if id == nil {
+			continue
+		}
+		one := Behind{Part: list + "/" + id.Text, Word: parts.Word(list), Label: id.Text, Value: -1, Words: notes[list], index: i}
+		if label := n.Get("label"); label != nil && label.Text != "" {
+			one.Label = label.Text
+		}
+		for _, key := range []string{"block", "kind"} {
+			if kind := n.Get(key); kind != nil {
+				one.Words = notes[kind.Text]
+			}
+		}
+		b.holds(&one, list, i)
+		all = append(all, one)
+	}
+	return all
+}
+
+// holds says where what a part holds is found, and how it is called.
+func (b *builder) holds(one *Behind, list string, i int) {
+	switch list {
+	case "controls":
+		one.Value, one.Unit = b.place(b.p.NumberSlot(i)), "%"
+		one.Words = b.s.Transmitter.Controls[i].Kind
+		if sw := b.s.Transmitter.Controls[i].Switch; sw != nil {
+			one.Value, one.Unit = b.place(b.p.ControlSlot(i)), "name"
+			for _, at := range sw.Positions {
+				one.Names = append(one.Names, string(at))
+			}
+		}
+	case "demands":
+		one.Value, one.Unit = b.place(b.p.Demands[i].Out), "%"
+	case "logic":
+		one.Value, one.Unit, one.Names = b.place(b.p.BlockSlot(i)), "name", []string{"off", "on"}
+	case "steppers":
+		one.Value, one.Unit = b.place(b.p.StepperSlot(i)), "name"
+		for _, step := range b.s.Steppers[i].Steps {
+			one.Names = append(one.Names, string(step.Name))
+		}
+	case "sequences":
+		one.Value, one.Unit = b.place(b.p.SequenceSlot(i)), "s"
+	case "patterns":
+		one.Value, one.Unit = b.place(b.p.PatternSlot(i)), "%"
+	case "devices":
+		one.Value, one.Unit = b.place(b.p.Devices[i].Value), deviceUnit(b.s.Devices[i].Spec)
+	case "announcements":
+		one.Label, one.Words = "\u201c"+b.s.Announcements[i].Say+"\u201d", "said when "+b.truthName(b.s.Announcements[i].When)
+	case "mixes":
+		m := &b.s.Mixes[i]
+		one.Label = b.sourceName(m.From) + " to " + b.s.OutputLabel(b.s.Item(m.To).Index)
+		if m.When != nil {
+			one.Words = "only while " + b.truthName(*m.When)
+		}
+	case "claims":
+		one.Words = "not proved yet"
+	}
+}
+
+// actsOn gives, of each output, the parts that it depends on.
+func (b *builder) actsOn() []map[string]bool {
+	all := make([]map[string]bool, len(b.s.Outputs))
+	for i, o := range b.s.Outputs {
+		f := follower{s: b.s, controls: map[int]bool{}, visited: map[setup.Item]bool{}}
+		f.output(i)
+		all[i] = map[string]bool{}
+		for item := range f.visited {
+			all[i][b.partOf(item)] = true
+		}
+		for k := range f.controls {
+			all[i]["controls/"+string(b.s.Transmitter.Controls[k].ID)] = true
+		}
+		for _, m := range b.s.Mixes {
+			if m.To == o.ID && m.ID != nil {
+				all[i]["mixes/"+string(*m.ID)] = true
+			}
+		}
+		for _, pin := range b.p.Routes[i].Pins {
+			rx := &b.s.Receivers[pin.Receiver]
+			all[i]["receivers/"+string(rx.ID)] = true
+			for k, d := range b.s.Devices {
+				if b.s.DevicePin(k) == &rx.Pins[pin.Pin] {
+					all[i]["devices/"+string(d.ID)] = true
+				}
+			}
+		}
+		if k := b.p.Routes[i].Share; k >= 0 && b.s.Shares[k].ID != nil {
+			all[i]["shares/"+string(*b.s.Shares[k].ID)] = true
+		}
+	}
+	return all
+}
+
+func (b *builder) partOf(item setup.Item) string {
+	i := item.Index
+	switch item.Kind {
+	case setup.IsDemand:
+		return "demands/" + string(b.s.Demands[i].ID)
+	case setup.IsBlock:
+		return "logic/" + string(b.s.Logic[i].ID)
+	case setup.IsStepper:
+		return "steppers/" + string(b.s.Steppers[i].ID)
+	case setup.IsSequence:
+		return "sequences/" + string(b.s.Sequences[i].ID)
+	case setup.IsPattern:
+		return "patterns/" + string(b.s.Patterns[i].ID)
+	}
+	return ""
+}
+
+// hangsOn says what kind of part hangs on output i, and which receiver carries it.
+func (b *builder) hangsOn(i int) (part, receiver string) {
+	part, receiver = "Nothing yet", "No receiver"
+	for _, pin := range b.p.Routes[i].Pins {
+		rx := &b.s.Receivers[pin.Receiver]
+		receiver = named(rx.Label, rx.ID)
+		for k, d := range b.s.Devices {
+			if b.s.DevicePin(k) != &rx.Pins[pin.Pin] {
+				continue
+			}
+			switch d.Spec.(type) {
+			case *setup.Esc:
+				return "Motors", receiver
+			case *setup.OnOff:
+				return "Lamps, sounds and relays", receiver
+			case *setup.StepBox:
+				return "Step boxes", receiver
+			default:
+				part = "Servos"
+			}
+		}
+	}
+	return part, receiver
+}
+
+// deviceUnit is how what a device does is written.
+func deviceUnit(spec any) string {
+	switch spec.(type) {
+	case *setup.OnOff:
+		return "on"
+	case *setup.StepBox:
+		return "step"
+	}
+	return "%"
+}

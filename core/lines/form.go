@@ -1,0 +1,476 @@
+package lines
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"axtren/core/parts"
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// Form is the whole of one part as fields, as plain as the document has it:
+// logic/horn, controls/turn, and link, craft and transmitter, which have no id.
+// The error is setup.Problems where there is no such part.
+func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) {
+	b := &builder{doc: doc, s: doc.Setup, p: p}
+	f := &former{builder: b}
+	switch part {
+	case "link":
+		f.into(&doc.Setup.Link, "/link", doc.Tree.Get("link"), "", 0)
+		return &Editor{Title: "What lies between the set and the receivers", Note: notes["link"], Fields: f.fields}, nil
+	case "craft":
+		f.into(&doc.Setup.Craft, "/craft", doc.Tree.Get("craft"), "", 0)
+		return &Editor{Title: "What the model is", Fields: f.fields}, nil
+	case "transmitter":
+		f.into(&doc.Setup.Transmitter, "/transmitter", doc.Tree.Get("transmitter"), "", 0)
+		return &Editor{Title: "The set in the hand, and what it can do", Note: notes["transmitter"], Fields: f.fields}, nil
+	}
+	pointer, n, err := parts.Find(doc.Tree, part)
+	if err != nil {
+		return nil, err
+	}
+	list, id, _ := strings.Cut(part, "/")
+	f.id, f.base = id, pointer
+	f.into(specOf(doc.Setup, setup.ID(id)), pointer, n, "", 0)
+	note := notes[list]
+	for _, key := range []string{"block", "kind"} {
+		if kind := n.Get(key); kind != nil && notes[kind.Text] != "" {
+			note = notes[kind.Text]
+		}
+	}
+	return &Editor{Title: parts.Name(list, n), Note: note, Fields: f.fields}, nil
+}
+
+// specOf gives the Go value of a part.
+func specOf(s *setup.Setup, id setup.ID) any {
+	item := s.Item(id)
+	i := item.Index
+	switch item.Kind {
+	case setup.IsControl:
+		if c := s.Transmitter.Controls[i]; c.Axis != nil {
+			return c.Axis
+		}
+		return s.Transmitter.Controls[i].Switch
+	case setup.IsDemand:
+		return &s.Demands[i]
+	case setup.IsBlock:
+		return s.Logic[i].Spec
+	case setup.IsStepper:
+		return &s.Steppers[i]
+	case setup.IsSequence:
+		return &s.Sequences[i]
+	case setup.IsPattern:
+		return &s.Patterns[i]
+	case setup.IsOutput:
+		return &s.Outputs[i]
+	case setup.IsReceiver:
+		return &s.Receivers[i]
+	case setup.IsDevice:
+		return s.Devices[i].Spec
+	case setup.IsAnnouncement:
+		return &s.Announcements[i]
+	case setup.IsMix:
+		return &s.Mixes[i]
+	case setup.IsShare:
+		return &s.Shares[i]
+	}
+	return &s.Claims[i]
+}
+
+// former makes the fields of a part.
+type former struct {
+	*builder
+	id, base string // of the part; empty where it has none
+	fields   []Field
+}
+
+// into adds the fields of a struct that stands at pointer.
+func (f *former) into(of any, pointer string, n *setup.Node, prefix string, depth int) {
+	for _, spec := range setup.Fields(of) {
+		if spec.Type == setup.FieldID || spec.Name == "kind" || spec.Name == "block" || spec.Name == "controls" {
+			continue
+		}
+		at := pointer + "/" + spec.Name
+		value := n.Get(spec.Name)
+		label := fieldLabel(prefix, spec.Name)
+		if _, claim := of.(*setup.Claim); claim && spec.Name != "label" {
+			spec.Type = setup.FieldOther // a claim's shapes come with a place of their own
+		}
+		if spec.Type == setup.FieldGroup && depth < 2 {
+			f.group(spec, at, value, label, prefix, depth)
+			continue
+		}
+		f.fields = append(f.fields, f.field(spec, at, value, prefix+spec.Name, label))
+	}
+}
+
+// group adds a group of fields: one that may be left out as a whole is a yes or
+// no, with its fields after it while it is there.
+func (f *former) group(spec setup.Field, at string, value *setup.Node, label, prefix string, depth int) {
+	if spec.Name == "loss" {
+		f.loss(at, value, prefix)
+		return
+	}
+	if spec.Optional || value == nil {
+		there := 0.0
+		if value != nil {
+			there = 1
+		}
+		f.fields = append(f.fields, Field{Name: prefix + spec.Name, Label: label, Kind: YesNo, Value: there, Seed: seedOf(spec), Targets: f.targets(at, value)})
+	}
+	if value == nil {
+		return
+	}
+	for _, one := range spec.Fields {
+		below := value.Get(one.Name)
+		if one.Type == setup.FieldGroup && depth < 2 {
+			f.group(one, at+"/"+one.Name, below, fieldLabel(spec.Name+".", one.Name), prefix+spec.Name+".", depth+1)
+			continue
+		}
+		f.fields = append(f.fields, f.field(one, at+"/"+one.Name, below, prefix+spec.Name+"."+one.Name, fieldLabel(spec.Name+".", one.Name)))
+	}
+}
+
+// loss is one choice, since a mode and its value go together.
+func (f *former) loss(at string, value *setup.Node, prefix string) {
+	mode := ""
+	if value != nil {
+		mode = value.Get("mode").Text
+	}
+	field := Field{Name: prefix + "loss", Label: "when the signal is lost", Kind: OneOf, Text: mode, Targets: f.targets(at, value), Choices: []Choice{
+		{Value: "", Label: "nothing is asked"}, {Value: "hold", Label: "stay where it is", JSON: json.RawMessage(`{"mode":"hold"}`)},
+		{Value: "cut", Label: "no pulses", JSON: json.RawMessage(`{"mode":"cut"}`)}, {Value: "preset", Label: "go to a position", JSON: json.RawMessage(`{"mode":"preset","value":0}`)}}}
+	f.fields = append(f.fields, field)
+	if mode == "preset" {
+		n := value.Get("value")
+		f.fields = append(f.fields, Field{Name: prefix + "loss.value", Label: "where it goes", Kind: Number, Value: n.Float(), Always: true, Min: -150, Max: 150, Step: 1,
+			Unit: "%", Targets: f.targets(at+"/value", n)})
+	}
+}
+
+func (f *former) targets(at string, value *setup.Node) []Target {
+	t := Target{Pointer: at, Path: setup.PointerPath(at), Present: value != nil, Sign: 1}
+	if f.id != "" {
+		t.ListID, t.IDAt = f.id, f.base+"/id"
+	} else if steps := setup.PointerParts(at); steps != nil && f.doc.Tree.Get(steps[0]) == nil {
+		t.Make = "/" + steps[0]
+	}
+	return []Target{t}
+}
+
+// field makes one field.
+func (f *former) field(spec setup.Field, at string, value *setup.Node, name, label string) Field {
+	field := Field{Name: name, Label: label, Always: spec.Required, Optional: spec.Optional, Targets: f.targets(at, value)}
+	if value != nil && (value.Kind == setup.Text || value.Kind == setup.Number) {
+		field.Text = value.Text
+	}
+	switch spec.Type {
+	case setup.FieldNumber, setup.FieldWhole:
+		f.number(&field, spec, value)
+	case setup.FieldYesNo:
+		field.Kind, field.Usual = YesNo, truth(spec.Default == "true")
+		field.Value = field.Usual
+		if value != nil {
+			field.Value = truth(value.Text == "true")
+		}
+	case setup.FieldChoice:
+		field.Kind = OneOf
+		if value == nil {
+			field.Text = spec.Default
+		}
+		if spec.Default == "" && !spec.Required {
+			field.Choices = append(field.Choices, Choice{Value: "", Label: "not said"})
+		}
+		for _, c := range spec.Choices {
+			field.Choices = append(field.Choices, Choice{Value: c, Label: choiceLabel(spec.Name, c)})
+		}
+	case setup.FieldValue:
+		field.Kind, field.Choices = Reference, f.valueChoices()
+	case setup.FieldTruth:
+		field.Kind, field.Choices = Reference, f.truthChoices()
+		if spec.Optional {
+			field.Choices = append([]Choice{{Value: "", Label: "nothing"}}, field.Choices...)
+		}
+	case setup.FieldPart:
+		field.Kind, field.Choices = OneOf, f.outputChoices()
+	case setup.FieldName:
+		field.Kind = Words
+		if choices := f.nameChoices(spec.Name); choices != nil {
+			field.Kind, field.Choices = OneOf, append([]Choice{{Value: "", Label: "as usual"}}, choices...)
+		}
+	case setup.FieldList:
+		f.rows(&field, spec, value)
+	case setup.FieldOther, setup.FieldPair, setup.FieldGroup:
+		f.other(&field, spec, value)
+	default:
+		field.Kind = Words
+		if name == "on" || name == "swap_on" {
+			field.Kind, field.Choices = OneOf, f.pinChoices(name == "swap_on")
+		}
+	}
+	return field
+}
+
+func (f *former) number(field *Field, spec setup.Field, value *setup.Node) {
+	field.Kind, field.Min, field.Max, field.Step, field.Unit = Number, max(spec.Low, -1e6), min(spec.High, 1e6), 1, unitOf(spec.Name)
+	if field.Unit == "s" {
+		field.Step = 0.1
+	}
+	field.Usual, _ = strconv.ParseFloat(spec.Default, 64)
+	field.Value = field.Usual
+	if value != nil && value.Kind == setup.Number {
+		field.Value = value.Float()
+	}
+}
+
+// other shows the few fields with a shape of their own as the document has
+// them; a gain that is one number and a slew too are numbers.
+func (f *former) other(field *Field, spec setup.Field, value *setup.Node) {
+	plainNumber := value == nil || value.Kind == setup.Number
+	switch {
+	case spec.Name == "gain" && plainNumber:
+		f.number(field, setup.Field{Name: "gain", Low: -300, High: 300, Default: "100"}, value)
+	case spec.Name == "slew_s" && plainNumber:
+		f.number(field, setup.Field{Name: spec.Name, Low: 0, High: math.Inf(1)}, value)
+	case spec.Name == "start":
+		field.Kind, field.Choices = OneOf, []Choice{{Value: "false", Label: "off", JSON: json.RawMessage("false")}, {Value: "true", Label: "on", JSON: json.RawMessage("true")},
+			{Value: "kept", Label: "as it was when the set was turned off", JSON: json.RawMessage(`"kept"`)}}
+		if field.Text = "false"; value != nil {
+			field.Text = value.Text
+		}
+	case spec.Name == "tracks":
+		field.Kind, field.Shape = Rows, "groups"
+		field.Columns = []Field{{Name: "track", Label: "track", Kind: Words}, {Name: "t", Label: "seconds", Kind: Number, Min: 0, Max: 1e6, Step: 0.1},
+			{Name: "v", Label: "percent", Kind: Number, Min: -150, Max: 150, Step: 1}}
+		for i := range value.Items {
+			for _, key := range value.Items[i].Items {
+				field.Rows = append(field.Rows, []string{value.Keys[i], key.Items[0].Text, key.Items[1].Text})
+			}
+		}
+	default:
+		field.Kind = Written
+		if value != nil {
+			field.Text = strings.TrimSpace(string(value.JSON()))
+		}
+	}
+}
+
+// rows shows a list as a table.
+func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
+	field.Kind = Rows
+	element := *spec.Element
+	switch element.Type {
+	case setup.FieldPair:
+		field.Shape = "pairs"
+		for _, c := range pairColumns(spec.Name) {
+			field.Columns = append(field.Columns, Field{Name: c, Label: c, Kind: Number, Min: -1e6, Max: 1e6, Step: 1})
+		}
+	case setup.FieldGroup:
+		field.Shape = "records"
+		for _, one := range element.Fields {
+			if one.Type == setup.FieldGroup {
+				one.Type = setup.FieldOther
+			}
+			column := f.field(one, "", nil, one.Name, fieldLabel("", one.Name))
+			column.Targets = []Target{}
+			field.Columns = append(field.Columns, column)
+		}
+	default:
+		field.Shape = "plain"
+		element.Name = spec.Name
+		column := f.field(element, "", nil, "entry", "")
+		column.Targets, column.Label = []Target{}, field.Label
+		field.Columns = []Field{column}
+	}
+	field.Rows = [][]string{}
+	if value == nil {
+		return
+	}
+	for _, item := range value.Items {
+		row := make([]string, len(field.Columns))
+		for i, column := range field.Columns {
+			cell := item
+			switch field.Shape {
+			case "pairs":
+				cell = item.Items[i]
+			case "records":
+				cell = item.Get(column.Name)
+			}
+			if cell != nil {
+				row[i] = cell.Text
+				if cell.Kind >= setup.List {
+					row[i] = strings.TrimSpace(string(cell.JSON()))
+				}
+			}
+		}
+		field.Rows = append(field.Rows, row)
+	}
+}
+
+func pairColumns(name string) []string {
+	if name == "steps" {
+		return []string{"percent", "seconds"}
+	}
+	return []string{"in", "out"}
+}
+
+// valueChoices are the sources that a value may come from, in words.
+func (f *former) valueChoices() []Choice {
+	var list []Choice
+	add := func(value, label string) { list = append(list, Choice{Value: value, Label: label}) }
+	for i, c := range f.s.Transmitter.Controls {
+		add(string(c.ID), f.s.ControlLabel(i))
+	}
+	for i, d := range f.s.Demands {
+		add(string(d.ID), "feel: "+f.s.DemandLabel(i))
+	}
+	for _, b := range f.s.Logic {
+		add(string(b.ID), "rule: "+named(b.Label, b.ID))
+	}
+	for _, st := range f.s.Steppers {
+		add(string(st.ID), "stepper: "+named(st.Label, st.ID))
+	}
+	for _, sq := range f.s.Sequences {
+		for _, track := range sq.Tracks {
+			add(string(sq.ID)+"."+string(track.Name), "sequence: "+named(sq.Label, sq.ID)+", "+string(track.Name))
+		}
+	}
+	for _, pt := range f.s.Patterns {
+		add(string(pt.ID), "pattern: "+named(pt.Label, pt.ID))
+	}
+	for i, o := range f.s.Outputs {
+		add(string(o.ID)+".asked", "asked of "+f.s.OutputLabel(i))
+	}
+	return list
+}
+
+// truthChoices are the conditions, each also turned round.
+func (f *former) truthChoices() []Choice {
+	var list []Choice
+	add := func(value, label, not string) {
+		list = append(list, Choice{Value: value, Label: label}, Choice{Value: "not " + value, Label: not})
+	}
+	for i, c := range f.s.Transmitter.Controls {
+		if c.Switch != nil {
+			for _, at := range c.Switch.Positions {
+				add(string(c.ID)+"."+string(at), f.s.ControlLabel(i)+" at "+string(at), f.s.ControlLabel(i)+" not at "+string(at))
+			}
+		}
+	}
+	for _, b := range f.s.Logic {
+		add(string(b.ID), named(b.Label, b.ID)+" is on", named(b.Label, b.ID)+" is off")
+	}
+	for _, st := range f.s.Steppers {
+		for _, step := range st.Steps {
+			add(string(st.ID)+"."+string(step.Name), named(st.Label, st.ID)+" at "+string(step.Name), named(st.Label, st.ID)+" not at "+string(step.Name))
+		}
+	}
+	for _, sq := range f.s.Sequences {
+		for _, at := range []string{"rest", "moving", "done"} {
+			add(string(sq.ID)+"."+at, named(sq.Label, sq.ID)+" "+at, named(sq.Label, sq.ID)+" not "+at)
+		}
+	}
+	add("power_on", "the first moment after power-on", "any time but the first moment")
+	return list
+}
+
+func (f *former) outputChoices() []Choice {
+	var list []Choice
+	for i, o := range f.s.Outputs {
+		list = append(list, Choice{Value: string(o.ID), Label: f.s.OutputLabel(i)})
+	}
+	return list
+}
+
+// pinChoices are the pins and levellers that a device may hang on.
+func (f *former) pinChoices(optional bool) []Choice {
+	var list []Choice
+	if optional {
+		list = append(list, Choice{Value: "", Label: "no second lead"})
+	}
+	for _, rx := range f.s.Receivers {
+		for _, pin := range rx.Pins {
+			list = append(list, Choice{Value: fmt.Sprintf("%s.%d", rx.ID, pin.Pin), Label: fmt.Sprintf("%s, pin %d (channel %d)", named(rx.Label, rx.ID), pin.Pin, pin.Channel)})
+		}
+	}
+	for i, d := range f.s.Devices {
+		if _, ok := d.Spec.(*setup.Leveller); ok && string(d.ID) != f.id {
+			list = append(list, Choice{Value: string(d.ID), Label: "behind " + f.s.DeviceLabel(i)})
+		}
+	}
+	return list
+}
+
+// nameChoices are the positions or steps that a part may start at or spring to.
+func (f *former) nameChoices(field string) []Choice {
+	item := f.s.Item(setup.ID(f.id))
+	var names []setup.Name
+	switch {
+	case item.Kind == setup.IsControl && f.s.Transmitter.Controls[item.Index].Switch != nil && (field == "start" || field == "spring_to"):
+		names = f.s.Transmitter.Controls[item.Index].Switch.Positions
+	case item.Kind == setup.IsStepper && field == "start":
+		for _, step := range f.s.Steppers[item.Index].Steps {
+			names = append(names, step.Name)
+		}
+	}
+	var list []Choice
+	for _, n := range names {
+		list = append(list, Choice{Value: string(n), Label: string(n)})
+	}
+	return list
+}
+
+func named(label string, id setup.ID) string {
+	if label != "" {
+		return label
+	}
+	return string(id)
+}
+
+func truth(b bool) float64 {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// seedOf is what a group starts with.
+func seedOf(spec setup.Field) json.RawMessage {
+	seed := map[string]any{}
+	for _, one := range spec.Fields {
+		switch {
+		case !one.Required:
+		case len(one.Choices) > 0:
+			seed[one.Name] = one.Choices[0]
+		default:
+			seed[one.Name] = seeds[spec.Name+"."+one.Name]
+		}
+	}
+	text, err := json.Marshal(seed)
+	if err != nil {
+		panic(err) // numbers and words
+	}
+	return text
+}
+
+// seeds are the required numbers of groups that may be left out.
+var seeds = map[string]float64{"learned_us.low": 1000, "learned_us.centre": 1500, "learned_us.high": 2000, "travel.full_s": 5}
+
+func unitOf(name string) string {
+	switch {
+	case strings.HasSuffix(name, "_s"):
+		return "s"
+	case strings.HasSuffix(name, "_ms"):
+		return "ms"
+	case strings.HasSuffix(name, "_us"):
+		return "µs"
+	case slices.Contains([]string{"channel", "channels", "pin", "steps", "memory", "count", "mixes", "rates", "sequences", "steppers", "loss"}, name):
+		return ""
+	}
+	return "%"
+}
