@@ -5,30 +5,56 @@ package demo
 import (
 	"embed"
 	"fmt"
+	"io/fs"
+	"path"
+	"strings"
 
 	"axtren/core/setup"
 )
 
-//go:embed *.yaml
+//go:embed *.yaml */*.csv
 var files embed.FS
 
-// Documents reads the models of the yard, in the order of their file names.
-func Documents() ([]*setup.Document, error) {
-	entries, err := files.ReadDir(".")
+// Model is one model of the yard, with hands worth playing.
+type Model struct {
+	Doc        *setup.Document
+	Recordings []Recording
+}
+
+// Recording is a script of what hands did.
+type Recording struct{ Name, Script string }
+
+// Yard reads the models, in the order of their file names. The recordings of
+// stoat.yaml are the files of the folder stoat, named as they are called.
+func Yard() ([]Model, error) {
+	entries, err := fs.Glob(files, "*.yaml")
 	if err != nil {
 		return nil, err
 	}
-	var docs []*setup.Document
-	for _, e := range entries {
-		text, err := files.ReadFile(e.Name())
+	var yard []Model
+	for _, name := range entries {
+		text, err := files.ReadFile(name)
 		if err != nil {
 			return nil, err
 		}
 		doc, err := setup.ReadYAML(text)
 		if err != nil {
-			return nil, fmt.Errorf("demo/%s: %w", e.Name(), err)
+			return nil, fmt.Errorf("demo/%s: %w", name, err)
 		}
-		docs = append(docs, doc)
+		m := Model{Doc: doc}
+		scripts, err := fs.Glob(files, strings.TrimSuffix(name, ".yaml")+"/*.csv")
+		if err != nil {
+			return nil, err
+		}
+		for _, script := range scripts {
+			text, err := files.ReadFile(script)
+			if err != nil {
+				return nil, err
+			}
+			called := strings.ReplaceAll(strings.TrimSuffix(path.Base(script), ".csv"), "-", " ")
+			m.Recordings = append(m.Recordings, Recording{called, string(text)})
+		}
+		yard = append(yard, m)
 	}
-	return docs, nil
+	return yard, nil
 }

@@ -19,8 +19,24 @@ var listWords = map[string]string{"outputs": "line", "mixes": "mix", "demands": 
 	"receivers": "receiver", "devices": "device", "logic": "block", "steppers": "stepper", "sequences": "sequence", "patterns": "pattern",
 	"announcements": "announcement", "claims": "claim"}
 
+// AllWords says everything that a patch changed, a line each.
+func AllWords(before, after *setup.Node, ops []Op) string {
+	return strings.Join(said(before, after, ops), "\n")
+}
+
 // words says what a patch changed: what it set, from what to what.
 func words(before, after *setup.Node, ops []Op) string {
+	said := said(before, after, ops)
+	switch {
+	case len(said) == 0:
+		return "nothing"
+	case len(said) > 3:
+		return fmt.Sprintf("%s and %d more", strings.Join(said[:2], "; "), len(said)-2)
+	}
+	return strings.Join(said, "; ")
+}
+
+func said(before, after *setup.Node, ops []Op) []string {
 	var said []string
 	for _, op := range ops {
 		if op.Op == "test" || strings.HasSuffix(op.Path, "/id") {
@@ -29,13 +45,7 @@ func words(before, after *setup.Node, ops []Op) string {
 		parts := setup.PointerParts(op.Path)
 		said = append(said, change(before, after, parts, op.Op == "remove"))
 	}
-	switch {
-	case len(said) == 0:
-		return "nothing"
-	case len(said) > 3:
-		return fmt.Sprintf("%s and %d more", strings.Join(said[:2], "; "), len(said)-2)
-	}
-	return strings.Join(said, "; ")
+	return said
 }
 
 func change(before, after *setup.Node, parts []string, removed bool) string {

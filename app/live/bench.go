@@ -11,6 +11,7 @@ import (
 
 	"github.com/coder/websocket"
 	"github.com/coder/websocket/wsjson"
+	"github.com/google/uuid"
 
 	"axtren/app/edit"
 	"axtren/app/store"
@@ -30,15 +31,19 @@ const (
 // bench is one engine, one pair of hands and one connection. All but the box is
 // touched by run alone.
 type bench struct {
-	conn *websocket.Conn
-	box  *inbox
+	conn  *websocket.Conn
+	box   *inbox
+	model uuid.UUID
+	from  Source
+	page  string // the page's name for its edits
 
 	head    *store.Head     // the newest revision
 	kept    *signal.Program // of head
 	program *signal.Program // that runs: kept, or a trial on top of it
 	doc     *setup.Document // of program
 	trying  *contract.ToBench
-	state   *signal.State
+	live    *signal.State  // what the hands move
+	state   *signal.State  // what is shown: live, or what plays
 	hands   map[string]any // where the hands are, by control; outlives an edit
 	now     signal.Hands
 
@@ -53,6 +58,9 @@ type bench struct {
 	refused  *contract.FromBench
 	record   *recording
 	save     *contract.FromBench
+	plot     plotted
+	player   *player // what plays instead of the hands; nil: the hands
+	played   bool    // the player was told
 }
 
 // listen reads the page's messages until it goes.
@@ -68,6 +76,10 @@ func (b *bench) listen(ctx context.Context) {
 			return
 		case err != nil:
 			return
+		}
+		if msg.T == contract.ToBenchTPlay {
+			b.wish(ctx, &msg)
+			continue
 		}
 		b.box.putMessage(&msg)
 	}
@@ -116,6 +128,9 @@ func (b *bench) awaitHello(ctx context.Context, head *store.Head) bool {
 			head = m.head
 		}
 		b.move(m)
+		if m.page != nil {
+			b.page = *m.page
+		}
 		if m.watch != nil {
 			b.watch = *m.watch
 		}
@@ -156,18 +171,22 @@ func (b *bench) move(m mail) {
 // play puts a program on the bench: the first with a power-on, every later one
 // with the state carried over.
 func (b *bench) play(doc *setup.Document, p *signal.Program) {
-	old, was := b.program, b.state
+	old, was := b.program, b.live
 	b.program, b.doc = p, doc
 	b.placeHands()
 	if old == nil {
-		b.state = p.PowerOn()
+		b.live = p.PowerOn()
 	} else {
-		b.state = p.Carry(old, was, b.now)
+		b.live = p.Carry(old, was, b.now)
+	}
+	b.state = b.live
+	if b.player != nil {
+		b.replay()
 	}
 	b.view = lines.Build(doc, p)
 	b.values = nil
 	if b.record != nil {
-		b.record = newRecording(b.state.Frame, b.hands, false)
+		b.record = newRecording(b.live.Frame, b.hands, false)
 	}
 	b.viewSent, b.whySent = false, false
 }
@@ -191,9 +210,10 @@ func (b *bench) placeHands() {
 // frame takes what arrived and steps once.
 func (b *bench) frame(m mail) {
 	if m.set != nil {
+		b.endPlay() // a hand on the deck takes over
 		b.move(m)
 		b.placeHands()
-		b.record.add(b.state.Frame, b.program.Setup().Transmitter.FrameMS, m.set)
+		b.record.add(b.live.Frame, b.program.Setup().Transmitter.FrameMS, m.set)
 	}
 	b.n = m.n
 	if m.head != nil && m.head.Number > b.head.Number {
@@ -205,7 +225,17 @@ func (b *bench) frame(m mail) {
 	if m.watch != nil {
 		b.watch, b.whySent = *m.watch, false
 	}
-	b.program.Step(b.state, b.now)
+	if m.plot != nil {
+		b.plot = plotted{wish: m.plot}
+	}
+	if m.play != nil {
+		b.obey(m.play)
+	}
+	if b.player == nil {
+		b.program.Step(b.live, b.now)
+	} else {
+		b.player.frame()
+	}
 	if m.save != nil {
 		saved, err := b.saved(*m.save)
 		if err != nil {
@@ -235,7 +265,7 @@ func (b *bench) adopt(head *store.Head) {
 // try plays a patch on top of the newest revision without keeping it; a drop
 // goes back to the revision.
 func (b *bench) try(msg *contract.ToBench) {
-	if msg.T == contract.Drop {
+	if msg.T == contract.ToBenchTDrop {
 		b.trying = nil
 		b.play(b.head.Doc, b.kept)
 		return
@@ -259,7 +289,7 @@ func (b *bench) refuse(id int64, err error) {
 		list := []contract.Fault(faults)
 		p.Errors = &list
 	}
-	b.refused = &contract.FromBench{T: contract.Refused, Id: &id, Problem: &p}
+	b.refused = &contract.FromBench{T: contract.FromBenchTRefused, Id: &id, Problem: &p}
 }
 
 // send hands over what the page does not know yet, one message after the other
@@ -290,25 +320,30 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 	switch {
 	case !b.viewSent:
 		values := b.read()
-		model, frameMS, trying := ModelOf(b.head, b.kept), b.program.Setup().Transmitter.FrameMS, int64(0)
+		model, frameMS, trying := ModelOf(b.head, b.kept, b.page), b.program.Setup().Transmitter.FrameMS, int64(0)
 		if b.trying != nil {
 			trying = *b.trying.Id
 		}
 		n, waits := b.n, b.waiting()
-		return &contract.FromBench{T: contract.Bench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: b.view, Values: &values, N: &n, Waits: &waits},
+		return &contract.FromBench{T: contract.FromBenchTBench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: b.view, Values: &values, N: &n, Waits: &waits},
 			func() { b.viewSent, b.values, b.sentN, b.waits = true, values, n, waits }
 	case b.refused != nil:
 		return b.refused, func() { b.refused = nil }
 	case b.save != nil:
 		return b.save, func() { b.save = nil }
+	case !b.played:
+		return b.playing(true), func() { b.played = true }
 	}
 	if msg, sent := b.changes(); msg != nil {
+		return msg, sent
+	}
+	if msg, sent := b.plots(); msg != nil {
 		return msg, sent
 	}
 	if b.watch != "" && !b.whySent {
 		reason, ok := lines.Explain(b.program, b.state, b.watch)
 		joint := b.watch
-		msg := &contract.FromBench{T: contract.Why, Joint: &joint}
+		msg := &contract.FromBench{T: contract.FromBenchTWhy, Joint: &joint}
 		if ok {
 			msg.Reason = &reason
 		}
@@ -336,12 +371,20 @@ func (b *bench) changes() (*contract.FromBench, func()) {
 		}
 	}
 	waits := b.waiting()
-	if len(at) == 0 && b.n == b.sentN && slices.Equal(waits, b.waits) {
+	if len(at) == 0 && b.n == b.sentN && slices.Equal(waits, b.waits) && (b.player == nil || !b.player.stepped) {
 		return nil, nil
 	}
 	n, k := b.n, b.state.Frame-1
-	return &contract.FromBench{T: contract.Frame, N: &n, K: &k, At: &at, V: &v, Waits: &waits},
-		func() { b.values, b.sentN, b.waits, b.whySent = values, n, waits, b.whySent && len(at) == 0 }
+	msg := &contract.FromBench{T: contract.FromBenchTFrame, N: &n, K: &k, At: &at, V: &v, Waits: &waits}
+	if b.player != nil {
+		msg.Play = b.playing(false).Play
+	}
+	return msg, func() {
+		b.values, b.sentN, b.waits, b.whySent = values, n, waits, b.whySent && len(at) == 0
+		if b.player != nil {
+			b.player.stepped = false
+		}
+	}
 }
 
 // waiting lists what the set waits for, never nil.

@@ -5,8 +5,12 @@ package live
 
 import (
 	"context"
+	"errors"
+	"maps"
 	"net/http"
+	"slices"
 	"sync"
+	"sync/atomic"
 
 	"github.com/coder/websocket"
 	"github.com/google/uuid"
@@ -25,6 +29,8 @@ type Hub struct {
 	ctx   context.Context // ends every bench
 	mu    sync.Mutex
 	rooms map[uuid.UUID]map[*bench]struct{}
+
+	benches atomic.Int64
 }
 
 // NewHub makes a hub whose benches end with ctx.
@@ -41,12 +47,45 @@ func (h *Hub) Changed(head *store.Head) {
 	}
 }
 
-// Serve answers a WebSocket request with a bench for the model that read gives,
-// until the page goes or the hub ends. A page of another origin is refused.
-func (h *Hub) Serve(w http.ResponseWriter, r *http.Request, id uuid.UUID, read func(context.Context) (*store.Head, error)) error {
+// Open tells whether any bench stands for a model.
+func (h *Hub) Open(id uuid.UUID) bool {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	return len(h.rooms[id]) > 0
+}
+
+// All lists the models that benches stand for.
+func (h *Hub) All() []uuid.UUID {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	return slices.Collect(maps.Keys(h.rooms))
+}
+
+// Source is where a bench has its model and its recordings from.
+type Source interface {
+	Head(ctx context.Context, model uuid.UUID) (*store.Head, error)
+	Recording(ctx context.Context, model, id uuid.UUID) (*store.Recording, error)
+}
+
+// maxBenches bounds the benches of a server: each may use a percent of a
+// processor.
+const maxBenches = 400
+
+// ErrFull says that the server has as many benches as it can play.
+var ErrFull = errors.New("too many benches are open on this server")
+
+// Serve answers a WebSocket request with a bench for a model, until the page goes
+// or the hub ends. A page of another origin is refused. The error may be ErrFull.
+func (h *Hub) Serve(w http.ResponseWriter, r *http.Request, id uuid.UUID, from Source) error {
+	read := func(ctx context.Context) (*store.Head, error) { return from.Head(ctx, id) }
 	if _, err := read(r.Context()); err != nil {
 		return err
 	}
+	if h.benches.Add(1) > maxBenches {
+		h.benches.Add(-1)
+		return ErrFull
+	}
+	defer h.benches.Add(-1)
 	conn, err := websocket.Accept(w, r, &websocket.AcceptOptions{CompressionMode: websocket.CompressionDisabled})
 	if err != nil {
 		return nil // Accept has answered
@@ -55,7 +94,7 @@ func (h *Hub) Serve(w http.ResponseWriter, r *http.Request, id uuid.UUID, read f
 	conn.SetReadLimit(maxMessage)
 	ctx, cancel := context.WithCancel(h.ctx)
 	defer cancel()
-	b := &bench{conn: conn, box: newInbox()}
+	b := &bench{conn: conn, box: newInbox(), model: id, from: from}
 	h.enter(id, b)
 	defer h.leave(id, b)
 	head, err := read(ctx) // after entering: no edit falls between
@@ -90,16 +129,16 @@ func (h *Hub) leave(id uuid.UUID, b *bench) {
 	}
 }
 
-// ModelOf describes a model for the contract.
-func ModelOf(head *store.Head, p *signal.Program) contract.Model {
+// ModelOf describes a model for the contract, as a page has it.
+func ModelOf(head *store.Head, p *signal.Program, page string) contract.Model {
 	s := head.Doc.Setup
 	m := contract.Model{Id: head.ModelID, Name: s.Name, About: lines.About(s), Kind: s.Craft.Kind, Revision: head.Number,
 		ChangedAt: head.MadeAt, Lines: len(s.Outputs), Undriven: lines.Undriven(p), Unplayed: lines.Missing(p)}
-	if head.UndoWords != "" {
-		m.Undo = &head.UndoWords
+	if words := head.UndoWords(page); words != "" {
+		m.Undo = &words
 	}
-	if head.RedoWords != "" {
-		m.Redo = &head.RedoWords
+	if words := head.RedoWords(page); words != "" {
+		m.Redo = &words
 	}
 	return m
 }

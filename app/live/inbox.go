@@ -25,6 +25,9 @@ type mail struct {
 	watch *string
 	save  *contract.ToBenchFormat
 	head  *store.Head
+	page  *string
+	plot  *contract.ToBench
+	play  *playWish
 }
 
 func newInbox() *inbox { return &inbox{came: make(chan struct{}, 1)} }
@@ -51,8 +54,11 @@ func (b *inbox) putHead(head *store.Head) {
 func (b *inbox) putMessage(msg *contract.ToBench) {
 	b.put(func(m *mail) {
 		switch msg.T {
-		case contract.Hello, contract.Hands:
-			m.hello = m.hello || msg.T == contract.Hello
+		case contract.ToBenchTHello, contract.ToBenchTHands:
+			m.hello = m.hello || msg.T == contract.ToBenchTHello
+			if msg.Page != nil {
+				m.page = msg.Page
+			}
 			if msg.N != nil {
 				if *msg.N < m.n {
 					return // overtaken: no lever is applied out of order
@@ -67,11 +73,13 @@ func (b *inbox) putMessage(msg *contract.ToBench) {
 					m.set[control] = v
 				}
 			}
-		case contract.Try, contract.Drop:
+		case contract.ToBenchTTry, contract.ToBenchTDrop:
 			m.try = msg
-		case contract.Watch:
+		case contract.ToBenchTWatch:
 			m.watch = msg.Joint
-		case contract.Save:
+		case contract.ToBenchTPlot:
+			m.plot = msg
+		case contract.ToBenchTSave:
 			m.save = msg.Format
 		}
 	})

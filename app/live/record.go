@@ -97,7 +97,7 @@ func (b *bench) saved(format contract.ToBenchFormat) (*contract.FromBench, error
 	var out bytes.Buffer
 	switch format {
 	case contract.Csv, contract.Vcd:
-		seconds := float64((b.state.Frame-1-b.record.from)*int64(b.program.Setup().Transmitter.FrameMS)) / 1000
+		seconds := float64((b.live.Frame-1-b.record.from)*int64(b.program.Setup().Transmitter.FrameMS)) / 1000
 		if err := replay(&out, b.program, script, seconds, format); err != nil {
 			return nil, fmt.Errorf("the recording cannot be played again: %w", err)
 		}
@@ -105,7 +105,7 @@ func (b *bench) saved(format contract.ToBenchFormat) (*contract.FromBench, error
 		out.Write(script)
 	}
 	text, exact := out.String(), b.record.exact
-	return &contract.FromBench{T: contract.Saved, Text: &text, Exact: &exact}, nil
+	return &contract.FromBench{T: contract.FromBenchTSaved, Text: &text, Exact: &exact}, nil
 }
 
 func replay(out io.Writer, p *signal.Program, script []byte, seconds float64, format contract.ToBenchFormat) error {

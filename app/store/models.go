@@ -130,6 +130,20 @@ func (s *Store) Head(ctx context.Context, id uuid.UUID) (*Head, error) {
 	return readHead(s.db.WithContext(ctx), id)
 }
 
+// At gives a model as it was at a revision, with nothing to take back. The error
+// may be ErrNotFound.
+func (s *Store) At(ctx context.Context, id uuid.UUID, number int) (*Head, error) {
+	rev, err := revision(s.db.WithContext(ctx), id, number)
+	if err != nil {
+		return nil, err
+	}
+	doc, err := parse(*rev)
+	if err != nil {
+		return nil, err
+	}
+	return &Head{Revision: *rev, Doc: doc}, nil
+}
+
 func readHead(tx *gorm.DB, id uuid.UUID) (*Head, error) {
 	var model Model
 	if err := tx.First(&model, "id = ? and removed_at is null", id).Error; err != nil {

@@ -16,6 +16,7 @@ import (
 	appsheet "axtren/app/sheet"
 	"axtren/app/store"
 	"axtren/app/web/contract"
+	"axtren/core/check"
 	"axtren/core/setup"
 	"axtren/core/sheet"
 )
@@ -28,12 +29,13 @@ type models struct {
 
 var _ contract.StrictServerInterface = (*models)(nil)
 
-func (m *models) describe(head *store.Head) (contract.Model, error) {
+// describe says what a model is, as a page has it.
+func (m *models) describe(head *store.Head, page string) (contract.Model, error) {
 	p, err := edit.Playable(head.Doc)
 	if err != nil {
 		return contract.Model{}, err
 	}
-	return live.ModelOf(head, p), nil
+	return live.ModelOf(head, p, page), nil
 }
 
 // ListModels gives the yard.
@@ -44,10 +46,13 @@ func (m *models) ListModels(ctx context.Context, _ contract.ListModelsRequestObj
 	}
 	list := contract.ListModels200JSONResponse{}
 	for i := range heads {
-		model, err := m.describe(&heads[i])
+		p, err := edit.Playable(heads[i].Doc)
 		if err != nil {
 			return nil, err
 		}
+		model := live.ModelOf(&heads[i], p, "")
+		stands := check.BeforeTheWater(p)
+		model.Stands = &stands
 		list = append(list, model)
 	}
 	return list, nil
@@ -67,11 +72,7 @@ func (m *models) ImportModel(ctx context.Context, r contract.ImportModelRequestO
 	if err != nil {
 		return nil, err
 	}
-	head, err := m.store.Create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit})
-	if err != nil {
-		return nil, err
-	}
-	model, err := m.describe(head)
+	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit}, "brought in")
 	return contract.ImportModel201JSONResponse(model), err
 }
 
@@ -81,7 +82,7 @@ func (m *models) GetModel(ctx context.Context, r contract.GetModelRequestObject)
 	if err != nil {
 		return nil, err
 	}
-	model, err := m.describe(head)
+	model, err := m.describe(head, "")
 	return contract.GetModel200JSONResponse{Body: model, Headers: contract.GetModel200ResponseHeaders{ETag: etag(head)}}, err
 }
 
@@ -113,7 +114,7 @@ func (m *models) revise(tag *string, page, editID string, change func(against in
 		return contract.RevisedJSONResponse{}, err
 	}
 	m.hub.Changed(head)
-	model, err := m.describe(head)
+	model, err := m.describe(head, page)
 	return contract.RevisedJSONResponse{Body: model, Headers: contract.RevisedResponseHeaders{ETag: etag(head)}}, err
 }
 
@@ -130,7 +131,7 @@ func (m *models) EditModel(ctx context.Context, r contract.EditModelRequestObjec
 func (m *models) UndoModel(ctx context.Context, r contract.UndoModelRequestObject) (contract.UndoModelResponseObject, error) {
 	p := r.Params
 	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
-		return m.store.Undo(ctx, r.Id, n, by)
+		return m.store.Undo(ctx, r.Id, n, by, p.Sure != nil && *p.Sure)
 	})
 	return contract.UndoModel200JSONResponse{RevisedJSONResponse: revised}, err
 }
@@ -168,6 +169,9 @@ func revisionsOf(revs []store.Revision) []contract.Revision {
 // ExportModel gives the document as a file.
 func (m *models) ExportModel(ctx context.Context, r contract.ExportModelRequestObject) (contract.ExportModelResponseObject, error) {
 	head, err := m.store.Head(ctx, r.Id)
+	if err == nil && r.Params.Revision != nil {
+		head, err = m.store.At(ctx, r.Id, *r.Params.Revision)
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -194,6 +198,10 @@ func (e exported) VisitExportModelResponse(w http.ResponseWriter) error {
 
 // attachment names a file after the model, in letters that any system takes.
 func attachment(head *store.Head, ending string) string {
+	return fmt.Sprintf(`attachment; filename="%s-r%d.%s"`, fileName(head.Doc.Setup.Name), head.Number, ending)
+}
+
+func fileName(of string) string {
 	name := strings.Map(func(r rune) rune {
 		switch {
 		case r >= 'a' && r <= 'z', r >= '0' && r <= '9', r == '-':
@@ -202,11 +210,11 @@ func attachment(head *store.Head, ending string) string {
 			return '-'
 		}
 		return -1
-	}, strings.ToLower(head.Doc.Setup.Name))
+	}, strings.ToLower(of))
 	if name == "" {
 		name = "model"
 	}
-	return fmt.Sprintf(`attachment; filename="%s-r%d.%s"`, name, head.Number, ending)
+	return name
 }
 
 func (m *models) sheet(ctx context.Context, id uuid.UUID) (*sheet.Sheet, *store.Head, error) {

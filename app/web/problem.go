@@ -10,6 +10,7 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/labstack/echo/v5"
 
+	"axtren/app/live"
 	"axtren/app/store"
 	"axtren/app/web/contract"
 	"axtren/core/setup"
@@ -32,6 +33,7 @@ func problemOf(err error) contract.Problem {
 	var own *refusal
 	var faults setup.Problems
 	var stale *store.StaleError
+	var touched *store.TouchedError
 	var large *http.MaxBytesError
 	answer := func(status int, title, detail string) contract.Problem {
 		return contract.Problem{Type: "about:blank", Title: title, Status: status, Detail: &detail}
@@ -53,6 +55,16 @@ func problemOf(err error) contract.Problem {
 		return answer(http.StatusRequestEntityTooLarge, "This is too large", "send at most 1 MiB")
 	case errors.Is(err, store.ErrNotFound):
 		return answer(http.StatusNotFound, "There is no such model", "go back to the yard")
+	case errors.As(err, &touched):
+		p := answer(http.StatusConflict, "A later edit touched the same place", touched.Error())
+		p.Type = "urn:axtren:touched"
+		since := revisionsOf(touched.Later)
+		p.Since = &since
+		return p
+	case errors.Is(err, store.ErrNoRecording):
+		return answer(http.StatusNotFound, "There is no such recording", "it may have been replaced; look again")
+	case errors.Is(err, live.ErrFull):
+		return answer(http.StatusServiceUnavailable, "The bench is full", "too many pages are open on this server; close one and try again")
 	case errors.Is(err, store.ErrNothingToDo):
 		return answer(http.StatusConflict, "There is nothing to take back", "")
 	case unreachable(err):

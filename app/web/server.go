@@ -3,7 +3,9 @@
 package web
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
 	"fmt"
 	"io"
 	"net"
@@ -15,6 +17,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
+	"axtren/app/archive"
 	"axtren/app/live"
 	"axtren/app/store"
 	"axtren/app/web/contract"
@@ -62,14 +65,21 @@ func (m *models) live(c *echo.Context) error {
 	if err != nil {
 		return store.ErrNotFound
 	}
-	return m.hub.Serve(c.Response(), c.Request(), id, func(ctx context.Context) (*store.Head, error) { return m.store.Head(ctx, id) })
+	return m.hub.Serve(c.Response(), c.Request(), id, m.store)
 }
 
-// limitBody bounds every body at the size of a document.
+// limitBody bounds every body at the size of a document; those of an archive and
+// a recording at theirs.
 func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
-		r := c.Request()
-		r.Body = http.MaxBytesReader(c.Response(), r.Body, setup.MaxBytes)
+		r, limit := c.Request(), int64(setup.MaxBytes)
+		switch {
+		case r.URL.Path == "/api/archive":
+			limit = archive.MaxBytes
+		case strings.HasSuffix(r.URL.Path, "/recordings"):
+			limit = maxScript
+		}
+		r.Body = http.MaxBytesReader(c.Response(), r.Body, limit)
 		return next(c)
 	}
 }
@@ -78,16 +88,29 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 // and the order of their keys.
 type rawBinder struct{}
 
-// Bind reads the body into a *json.RawMessage.
+// Bind reads the body into a patch as it is, or into an act.
 func (rawBinder) Bind(c *echo.Context, target any) error {
-	raw, ok := target.(*contract.Patch)
-	if !ok {
-		return fmt.Errorf("no way to read a body into %T", target)
-	}
 	text, err := io.ReadAll(c.Request().Body)
-	*raw = text
-	return err
+	if err != nil {
+		return err
+	}
+	switch target := target.(type) {
+	case *contract.Patch:
+		*target = text
+		return nil
+	case *contract.Act:
+		d := json.NewDecoder(bytes.NewReader(text))
+		d.DisallowUnknownFields()
+		if err := d.Decode(target); err != nil {
+			return refuse(http.StatusUnprocessableEntity, "This is no act of the contract", err.Error())
+		}
+		return nil
+	}
+	return fmt.Errorf("no way to read a body into %T", target)
 }
+
+// maxScript bounds a recording: ten minutes of hands that never rest are 2 MB.
+const maxScript = 8 << 20
 
 // Listen opens a loopback port, and names the hosts that lead to it.
 func Listen(port int) (net.Listener, []string, error) {

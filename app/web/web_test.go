@@ -242,13 +242,13 @@ func (s *site) open(id fmt.Stringer, hands map[string]any) *page {
 	conn.SetReadLimit(1 << 20)
 	s.t.Cleanup(func() { conn.CloseNow() })
 	p := &page{s.t, conn, 0}
-	p.say(contract.ToBench{T: contract.Hello, Set: &hands})
+	p.say(contract.ToBench{T: contract.ToBenchTHello, Set: &hands})
 	return p
 }
 
 func (p *page) say(msg contract.ToBench) {
 	p.t.Helper()
-	if msg.T == contract.Hands || msg.T == contract.Hello {
+	if msg.T == contract.ToBenchTHands || msg.T == contract.ToBenchTHello {
 		p.n++
 		n := p.n
 		msg.N = &n
@@ -280,10 +280,10 @@ func TestALeverMovesBothTracks(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{})
-	bench := p.until(kind(contract.Bench))
+	bench := p.until(kind(contract.FromBenchTBench))
 	require.Equal(t, 1500.0, pulse(bench, 0))
-	p.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"drive": 60.0, "turn": -25.0}})
-	frame := p.until(func(f contract.FromBench) bool { return f.T == contract.Frame && *f.N == 2 })
+	p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": 60.0, "turn": -25.0}})
+	frame := p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.N == 2 })
 	changed := map[int]float64{}
 	for i, at := range *frame.At {
 		changed[at] = (*frame.V)[i]
@@ -292,13 +292,13 @@ func TestALeverMovesBothTracks(t *testing.T) {
 	require.Equal(t, 1153.0, changed[bench.View.Lines[1].Pulse])
 
 	joint := "out/starboard_track/pulse"
-	p.say(contract.ToBench{T: contract.Watch, Joint: &joint})
-	why := p.until(kind(contract.Why))
+	p.say(contract.ToBench{T: contract.ToBenchTWatch, Joint: &joint})
+	why := p.until(kind(contract.FromBenchTWhy))
 	require.Equal(t, 1153.0, why.Reason.Value)
 	require.Equal(t, "1500 − 69.43 × 5, in steps of 0.5", why.Reason.Sum)
 
 	again := s.open(m.Id, map[string]any{"drive": 60.0, "turn": -25.0, "thumb": "dig", "gone": 3.0, "top": 7.0})
-	require.Equal(t, 1652.0, pulse(again.until(kind(contract.Bench)), 0), "a lost page comes back with the levers where they were")
+	require.Equal(t, 1652.0, pulse(again.until(kind(contract.FromBenchTBench)), 0), "a lost page comes back with the levers where they were")
 }
 
 // TestWhatWasSeenCanBePlayedAgain saves the script of a session and plays it
@@ -307,10 +307,10 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{"thumb": "up", "slider": 12.5})
-	p.until(kind(contract.Bench))
+	p.until(kind(contract.FromBenchTBench))
 	seen := map[int64]map[int]float64{}
 	at := func(f contract.FromBench) {
-		if f.T == contract.Frame {
+		if f.T == contract.FromBenchTFrame {
 			seen[*f.K] = map[int]float64{}
 			for i, place := range *f.At {
 				seen[*f.K][place] = (*f.V)[i]
@@ -318,15 +318,15 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 		}
 	}
 	for i := range 20 {
-		p.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"drive": float64(7*i - 60), "turn": float64(i * i % 90), "thumb": []any{"up", "carry", "dig"}[i%3],
+		p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": float64(7*i - 60), "turn": float64(i * i % 90), "thumb": []any{"up", "carry", "dig"}[i%3],
 			"link": []any{"up", "down"}[i/7%2]}})
 		n := p.n
-		at(p.until(func(f contract.FromBench) bool { at(f); return f.T == contract.Frame && *f.N == n }))
+		at(p.until(func(f contract.FromBench) bool { at(f); return f.T == contract.FromBenchTFrame && *f.N == n }))
 	}
 	require.Greater(t, len(seen), 15)
 	format := contract.Script
-	p.say(contract.ToBench{T: contract.Save, Format: &format})
-	saved := p.until(kind(contract.Saved))
+	p.say(contract.ToBench{T: contract.ToBenchTSave, Format: &format})
+	saved := p.until(kind(contract.FromBenchTSaved))
 	require.True(t, *saved.Exact)
 
 	doc, err := setup.ReadYAML([]byte(stoat(t)))
@@ -345,26 +345,26 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 	}))
 	require.Greater(t, checked, 100)
 	for _, format := range []contract.ToBenchFormat{contract.Csv, contract.Vcd} {
-		p.say(contract.ToBench{T: contract.Save, Format: &format})
-		file := p.until(kind(contract.Saved))
+		p.say(contract.ToBench{T: contract.ToBenchTSave, Format: &format})
+		file := p.until(kind(contract.FromBenchTSaved))
 		require.Contains(t, *file.Text, "port_track_us")
 	}
 	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(), low("-80"), "If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	p.until(kind(contract.Bench))
-	p.say(contract.ToBench{T: contract.Save, Format: &format})
-	require.False(t, *p.until(kind(contract.Saved)).Exact, "it begins in the middle, after the edit")
+	p.until(kind(contract.FromBenchTBench))
+	p.say(contract.ToBench{T: contract.ToBenchTSave, Format: &format})
+	require.False(t, *p.until(kind(contract.FromBenchTSaved)).Exact, "it begins in the middle, after the edit")
 }
 
 func TestTheSetSaysWhatItWaitsFor(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t) + "\nstart_check: [{control: lights, is: dark}, {control: slider, is: {from: -100, to: -90}}]\n")
 	p := s.open(m.Id, map[string]any{"lights": "dark", "slider": 50.0})
-	bench := p.until(kind(contract.Bench))
+	bench := p.until(kind(contract.FromBenchTBench))
 	require.Equal(t, []int{1}, *bench.Waits, "only what is not met")
 	require.Equal(t, "Right slider at −100 to −90", bench.View.StartCheck[1])
-	p.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"slider": -95.0}})
-	frame := p.until(func(f contract.FromBench) bool { return f.T == contract.Frame && *f.N == 2 })
+	p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"slider": -95.0}})
+	frame := p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.N == 2 })
 	require.Empty(t, *frame.Waits)
 }
 
@@ -372,20 +372,20 @@ func TestTrialsAreLiveAndNotKept(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{"drive": 100.0})
-	require.Equal(t, 1020.0, pulse(p.until(kind(contract.Bench)), 1))
+	require.Equal(t, 1020.0, pulse(p.until(kind(contract.FromBenchTBench)), 1))
 	one, two := int64(1), int64(2)
 	patch := contract.Patch(low("-80"))
-	p.say(contract.ToBench{T: contract.Try, Id: &one, Patch: &patch})
-	tried := p.until(kind(contract.Bench))
+	p.say(contract.ToBench{T: contract.ToBenchTTry, Id: &one, Patch: &patch})
+	tried := p.until(kind(contract.FromBenchTBench))
 	require.Equal(t, 1100.0, pulse(tried, 1))
 	require.Equal(t, int64(1), *tried.Trying)
 	require.Equal(t, 1, tried.Model.Revision)
 	bad := contract.Patch(low("5"))
-	p.say(contract.ToBench{T: contract.Try, Id: &two, Patch: &bad})
-	refused := p.until(kind(contract.Refused))
+	p.say(contract.ToBench{T: contract.ToBenchTTry, Id: &two, Patch: &bad})
+	refused := p.until(kind(contract.FromBenchTRefused))
 	require.Equal(t, "outputs[1].low", (*refused.Problem.Errors)[0].Path)
-	p.say(contract.ToBench{T: contract.Drop})
-	require.Equal(t, 1020.0, pulse(p.until(kind(contract.Bench)), 1))
+	p.say(contract.ToBench{T: contract.ToBenchTDrop})
+	require.Equal(t, 1020.0, pulse(p.until(kind(contract.FromBenchTBench)), 1))
 	_, body := s.ask("GET", "/api/models/"+m.Id.String(), "")
 	require.Equal(t, 1, s.model(body).Revision, "no revision was made")
 }
@@ -394,27 +394,27 @@ func TestAnEditReachesEveryBenchWithoutAPowerOn(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	a, b := s.open(m.Id, map[string]any{"drive": 100.0}), s.open(m.Id, map[string]any{})
-	a.until(kind(contract.Bench))
-	b.until(kind(contract.Bench))
-	a.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"thumb": "dig"}}) // the tiller takes 3 s for its way
-	moving := a.until(func(f contract.FromBench) bool { return f.T == contract.Frame && *f.K > 3 })
+	a.until(kind(contract.FromBenchTBench))
+	b.until(kind(contract.FromBenchTBench))
+	a.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"thumb": "dig"}}) // the tiller takes 3 s for its way
+	moving := a.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.K > 3 })
 	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(), low("-80"), "If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	edited := a.until(kind(contract.Bench))
+	edited := a.until(kind(contract.FromBenchTBench))
 	require.Equal(t, 1100.0, pulse(edited, 1))
 	require.Equal(t, 2, edited.Model.Revision)
 	tiller := pulse(edited, 5)
 	require.Less(t, tiller, 1700.0, "the tiller goes on from where it was and does not jump to its target")
-	next := a.until(func(f contract.FromBench) bool { return f.T == contract.Frame })
+	next := a.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame })
 	require.Greater(t, *next.K, *moving.K, "frames are counted on")
-	require.Equal(t, 2, b.until(kind(contract.Bench)).Model.Revision)
+	require.Equal(t, 2, b.until(kind(contract.FromBenchTBench)).Model.Revision)
 }
 
 func TestBadMessagesEndTheirOwnBenchOnly(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	good := s.open(m.Id, map[string]any{})
-	good.until(kind(contract.Bench))
+	good.until(kind(contract.FromBenchTBench))
 	for _, text := range []string{"{", `{"t": 5}`, strings.Repeat("x", 300<<10)} {
 		bad := s.open(m.Id, map[string]any{})
 		require.NoError(t, bad.conn.Write(t.Context(), websocket.MessageText, []byte(text)))
@@ -426,8 +426,8 @@ func TestBadMessagesEndTheirOwnBenchOnly(t *testing.T) {
 		cancel()
 		require.NotEqual(t, websocket.StatusCode(-1), websocket.CloseStatus(err), "%v", err)
 	}
-	good.say(contract.ToBench{T: contract.Hands, Set: &map[string]any{"drive": 10.0}})
-	good.until(func(f contract.FromBench) bool { return f.T == contract.Frame && *f.N == 2 })
+	good.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": 10.0}})
+	good.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.N == 2 })
 	_, _, err := websocket.Dial(t.Context(), strings.Replace(s.URL, "http", "ws", 1)+"/api/models/"+m.Id.String()+"/live",
 		&websocket.DialOptions{HTTPHeader: http.Header{"Origin": {"http://evil.example"}}})
 	require.Error(t, err)

@@ -2,12 +2,15 @@ package main
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"os"
 	"strconv"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/spf13/cobra"
 
 	"axtren/app/cluster"
@@ -20,90 +23,150 @@ import (
 // defaultPort is where the application is served unless told otherwise.
 const defaultPort = 8437
 
+// place is where the application is served and where its data are.
+type place struct {
+	port     int
+	data     string
+	database string // URL of a PostgreSQL that is there already; empty: our own
+	demo     bool
+}
+
 func demoCommand() *cobra.Command {
-	port, data := defaultPort, os.Getenv("AXTREN_DATA")
+	return serving(place{demo: true}, "demo", "Start a private database and the application with the demo yard, on loopback")
+}
+
+func serveCommand() *cobra.Command {
+	return serving(place{}, "serve", "Start the application without the demo yard, on a private database or on one of your own")
+}
+
+func serving(p place, use, short string) *cobra.Command {
+	p.port, p.data, p.database = defaultPort, os.Getenv("AXTREN_DATA"), os.Getenv("AXTREN_DATABASE")
 	cmd := &cobra.Command{
-		Use:   "demo",
-		Short: "Start a private database and the application with the demo yard, on loopback",
-		Args:  cobra.NoArgs,
+		Use: use, Short: short, Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if text := os.Getenv("AXTREN_PORT"); text != "" && !cmd.Flags().Changed("port") {
-				p, err := strconv.Atoi(text)
+				port, err := strconv.Atoi(text)
 				if err != nil {
 					return fmt.Errorf("AXTREN_PORT %q is not a port; use a number such as %d", text, defaultPort)
 				}
-				port = p
+				p.port = port
 			}
-			if port < 0 || port > 65535 {
-				return fmt.Errorf("--port %d: must be 0 (any free one) to 65535", port)
+			if p.port < 0 || p.port > 65535 {
+				return fmt.Errorf("--port %d: must be 0 (any free one) to 65535", p.port)
 			}
-			return runDemo(cmd.Context(), port, data)
+			return p.serve(cmd.Context())
 		},
 	}
-	cmd.Flags().IntVar(&port, "port", port, "port on 127.0.0.1 (also AXTREN_PORT); 0 takes a free one")
-	cmd.Flags().StringVar(&data, "data", data, "folder of the database (also AXTREN_DATA; default: /var/lib/axtren as root, else your data folder)")
+	cmd.Flags().IntVar(&p.port, "port", p.port, "port on 127.0.0.1 (also AXTREN_PORT); 0 takes a free one")
+	cmd.Flags().StringVar(&p.data, "data", p.data, "folder of the private database (also AXTREN_DATA; default: /var/lib/axtren as root, else your data folder)")
+	cmd.Flags().StringVar(&p.database, "database", p.database, "URL of a PostgreSQL to use instead, postgres://... (also AXTREN_DATABASE); several servers may share it")
 	return cmd
 }
 
-// runDemo serves until ctx ends, then stops the application and its database.
-func runDemo(ctx context.Context, port int, data string) error {
+// serve serves until ctx ends, then stops the application and its own database.
+func (p *place) serve(ctx context.Context) error {
 	start := time.Now()
 	say := func(format string, args ...any) {
 		fmt.Printf("axtren: %5.1f s  %s\n", time.Since(start).Seconds(), fmt.Sprintf(format, args...))
 	}
-	listener, hosts, err := web.Listen(port)
+	listener, hosts, err := web.Listen(p.port)
 	if err != nil {
 		return err
 	}
 	defer listener.Close()
-	if data == "" {
-		if data, err = cluster.DefaultDir(); err != nil {
-			return err
-		}
-	}
-	say("starting the database in %s", data)
-	db, err := cluster.Start(ctx, cluster.Config{Dir: data, Say: func(what string) { say("%s", what) }})
+	url, stop, err := p.openDatabase(ctx, say)
 	if err != nil {
 		return err
 	}
 	defer func() {
-		db.Stop()
+		stop()
 		say("stopped")
 	}()
 	say("bringing its tables up to date")
-	s, err := store.Open(ctx, db.URL)
+	s, err := store.Open(ctx, url)
 	if err != nil {
 		return err
 	}
 	defer s.Close()
-	if err := loadYard(ctx, s, say); err != nil {
-		return err
+	if p.demo {
+		if err := loadYard(ctx, s, say); err != nil {
+			return err
+		}
 	}
 	return serve(ctx, s, listener, hosts, say)
 }
 
+func (p *place) openDatabase(ctx context.Context, say func(string, ...any)) (url string, stop func(), err error) {
+	if p.database != "" {
+		say("using the database at its URL")
+		return p.database, func() {}, nil
+	}
+	if p.data == "" {
+		if p.data, err = cluster.DefaultDir(); err != nil {
+			return "", nil, err
+		}
+	}
+	say("starting the database in %s", p.data)
+	db, err := cluster.Start(ctx, cluster.Config{Dir: p.data, Say: func(what string) { say("%s", what) }})
+	if err != nil {
+		return "", nil, err
+	}
+	return db.URL, db.Stop, nil
+}
+
+// loadYard brings each model of the demo in once per database: one that was
+// taken out stays out.
 func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) error {
-	docs, err := demo.Documents()
+	yard, err := demo.Yard()
 	if err != nil {
 		return err
 	}
-	loaded, err := s.LoadOnce(ctx, "demo yard", docs)
-	if err != nil {
-		return fmt.Errorf("the demo yard cannot be loaded: %w", err)
-	}
-	if loaded {
-		say("brought in the demo yard: %d model(s)", len(docs))
+	for _, m := range yard {
+		recordings := []store.Recording{}
+		for _, r := range m.Recordings {
+			recordings = append(recordings, store.Recording{Name: r.Name, Exact: true, Script: r.Script})
+		}
+		loaded, err := s.LoadOnce(ctx, "demo model "+m.Doc.Setup.Name, m.Doc, recordings...)
+		if err != nil {
+			return fmt.Errorf("the demo yard cannot be loaded: %w", err)
+		}
+		if loaded {
+			say("brought in %s of the demo yard", m.Doc.Setup.Name)
+		}
 	}
 	return nil
 }
 
 func serve(ctx context.Context, s *store.Store, listener net.Listener, hosts []string, say func(string, ...any)) error {
-	handler, err := web.New(s, live.NewHub(ctx), hosts)
+	hub := live.NewHub(ctx)
+	handler, err := web.New(s, hub, hosts)
 	if err != nil {
 		return err
 	}
+	go follow(ctx, s, hub)
 	say("ready: open http://%s/  (Ctrl+C stops)", hosts[0])
 	err = web.Serve(ctx, listener, handler)
 	say("stopping")
 	return err
+}
+
+// follow tells the benches what any server on the database changed.
+func follow(ctx context.Context, s *store.Store, hub *live.Hub) {
+	changed := func(id uuid.UUID) {
+		if !hub.Open(id) {
+			return
+		}
+		head, err := s.Head(ctx, id)
+		switch {
+		case err == nil:
+			hub.Changed(head)
+		case !errors.Is(err, store.ErrNotFound) && ctx.Err() == nil:
+			slog.Warn("a changed model cannot be read", "model", id, "error", err)
+		}
+	}
+	s.Listen(ctx, changed, func() {
+		for _, id := range hub.All() {
+			changed(id)
+		}
+	})
 }

@@ -91,3 +91,25 @@ outputs: [{id: o, channel: 1}, {id: p, channel: 2}]`)
 		}
 	})
 }
+
+func TestBeforeTheWater(t *testing.T) {
+	for file, want := range map[string][]Stand{
+		"stoat": {{"Loss and start", Note, "no loss position: Pump, Winch, Floodlamp"}},
+		"alder": {{"Rules", Note, "1 claim not proved yet"}},
+	} {
+		text, err := os.ReadFile("../../demo/" + file + ".yaml")
+		require.NoError(t, err)
+		doc, err := setup.ReadYAML(text)
+		require.NoError(t, err)
+		p, err := signal.Compile(doc.Setup)
+		require.NoError(t, err)
+		require.Equal(t, want, BeforeTheWater(p))
+	}
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\noutputs: [{id: a, channel: 1}, {id: b, channel: 2}]"))
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	stands := BeforeTheWater(p)
+	require.Equal(t, "Lines", stands[0].Place)
+	require.Contains(t, stands[0].Words, "more")
+}

@@ -144,3 +144,8 @@ func (p *Program) SendingSlot() Slot { return slotSending }
 
 // UpSlot holds 1 while something arrives.
 func (p *Program) UpSlot() Slot { return p.up }
+
+// HandsOf gives the hands as a state has them.
+func (p *Program) HandsOf(st *State) Hands {
+	return append(Hands(nil), st.V[p.hands:p.handsEnd]...)
+}

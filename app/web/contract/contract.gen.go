@@ -17,10 +17,12 @@ import (
 	"strings"
 	"time"
 
+	"axtren/core/check"
 	"axtren/core/lines"
 	"axtren/core/setup"
 	"axtren/core/sheet"
 	"axtren/core/signal"
+	"axtren/core/starts"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/labstack/echo/v5"
@@ -28,27 +30,84 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for ActAct.
+const (
+	Add      ActAct = "add"
+	Exchange ActAct = "exchange"
+	Move     ActAct = "move"
+	Remove   ActAct = "remove"
+	Rename   ActAct = "rename"
+)
+
+// Valid indicates whether the value is a known member of the ActAct enum.
+func (e ActAct) Valid() bool {
+	switch e {
+	case Add:
+		return true
+	case Exchange:
+		return true
+	case Move:
+		return true
+	case Remove:
+		return true
+	case Rename:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DifferencesLinesKind.
+const (
+	Gap  DifferencesLinesKind = "gap"
+	Gone DifferencesLinesKind = "gone"
+	New  DifferencesLinesKind = "new"
+	Same DifferencesLinesKind = "same"
+)
+
+// Valid indicates whether the value is a known member of the DifferencesLinesKind enum.
+func (e DifferencesLinesKind) Valid() bool {
+	switch e {
+	case Gap:
+		return true
+	case Gone:
+		return true
+	case New:
+		return true
+	case Same:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FromBenchT.
 const (
-	Bench   FromBenchT = "bench"
-	Frame   FromBenchT = "frame"
-	Refused FromBenchT = "refused"
-	Saved   FromBenchT = "saved"
-	Why     FromBenchT = "why"
+	FromBenchTBench   FromBenchT = "bench"
+	FromBenchTFrame   FromBenchT = "frame"
+	FromBenchTPlayed  FromBenchT = "played"
+	FromBenchTPlot    FromBenchT = "plot"
+	FromBenchTRefused FromBenchT = "refused"
+	FromBenchTSaved   FromBenchT = "saved"
+	FromBenchTWhy     FromBenchT = "why"
 )
 
 // Valid indicates whether the value is a known member of the FromBenchT enum.
 func (e FromBenchT) Valid() bool {
 	switch e {
-	case Bench:
+	case FromBenchTBench:
 		return true
-	case Frame:
+	case FromBenchTFrame:
 		return true
-	case Refused:
+	case FromBenchTPlayed:
 		return true
-	case Saved:
+	case FromBenchTPlot:
 		return true
-	case Why:
+	case FromBenchTRefused:
+		return true
+	case FromBenchTSaved:
+		return true
+	case FromBenchTWhy:
 		return true
 	default:
 		return false
@@ -102,28 +161,34 @@ func (e ToBenchFormat) Valid() bool {
 
 // Defines values for ToBenchT.
 const (
-	Drop  ToBenchT = "drop"
-	Hands ToBenchT = "hands"
-	Hello ToBenchT = "hello"
-	Save  ToBenchT = "save"
-	Try   ToBenchT = "try"
-	Watch ToBenchT = "watch"
+	ToBenchTDrop  ToBenchT = "drop"
+	ToBenchTHands ToBenchT = "hands"
+	ToBenchTHello ToBenchT = "hello"
+	ToBenchTPlay  ToBenchT = "play"
+	ToBenchTPlot  ToBenchT = "plot"
+	ToBenchTSave  ToBenchT = "save"
+	ToBenchTTry   ToBenchT = "try"
+	ToBenchTWatch ToBenchT = "watch"
 )
 
 // Valid indicates whether the value is a known member of the ToBenchT enum.
 func (e ToBenchT) Valid() bool {
 	switch e {
-	case Drop:
+	case ToBenchTDrop:
 		return true
-	case Hands:
+	case ToBenchTHands:
 		return true
-	case Hello:
+	case ToBenchTHello:
 		return true
-	case Save:
+	case ToBenchTPlay:
 		return true
-	case Try:
+	case ToBenchTPlot:
 		return true
-	case Watch:
+	case ToBenchTSave:
+		return true
+	case ToBenchTTry:
+		return true
+	case ToBenchTWatch:
 		return true
 	default:
 		return false
@@ -184,11 +249,59 @@ func (e ExportModelParamsFormat) Valid() bool {
 	}
 }
 
+// Act defines model for Act.
+type Act struct {
+	Act ActAct `json:"act"`
+
+	// Along remove: take what uses it along
+	Along *bool `json:"along,omitempty"`
+
+	// By move: places down the list, negative for up
+	By *int `json:"by,omitempty"`
+
+	// Kind add: the kind of control, block or device
+	Kind *string `json:"kind,omitempty"`
+
+	// Of add: the line of a mix, the pin of a device
+	Of *string `json:"of,omitempty"`
+
+	// Part what is acted on: logic/horn; add: the list
+	Part *string `json:"part,omitempty"`
+
+	// To rename: the new id; exchange: the other line
+	To *string `json:"to,omitempty"`
+}
+
+// ActAct defines model for Act.Act.
+type ActAct string
+
+// Behind defines model for Behind.
+type Behind = lines.Behind
+
 // Block defines model for Block.
 type Block = lines.Block
 
+// Brought defines model for Brought.
+type Brought struct {
+	File    string   `json:"file"`
+	Model   *Model   `json:"model,omitempty"`
+	Problem *Problem `json:"problem,omitempty"`
+}
+
 // Control defines model for Control.
 type Control = lines.Control
+
+// Differences defines model for Differences.
+type Differences struct {
+	Lines []struct {
+		Kind DifferencesLinesKind `json:"kind"`
+		Text string               `json:"text"`
+	} `json:"lines"`
+	Words string `json:"words"`
+}
+
+// DifferencesLinesKind defines model for Differences.Lines.Kind.
+type DifferencesLinesKind string
 
 // Editor defines model for Editor.
 type Editor = lines.Editor
@@ -217,10 +330,16 @@ type FromBench struct {
 	Model *Model `json:"model,omitempty"`
 
 	// N frame: the newest movement that is in it
-	N       *int64     `json:"n,omitempty"`
-	Problem *Problem   `json:"problem,omitempty"`
-	Reason  *Reason    `json:"reason,omitempty"`
-	T       FromBenchT `json:"t"`
+	N *int64 `json:"n,omitempty"`
+
+	// Play played: the recording that plays; frame: where it is
+	Play *Playing `json:"play,omitempty"`
+
+	// Points plot: [percent of the control, percent asked for at the end of the line, us] with all else as it stands
+	Points  *[][]float64 `json:"points,omitempty"`
+	Problem *Problem     `json:"problem,omitempty"`
+	Reason  *Reason      `json:"reason,omitempty"`
+	T       FromBenchT   `json:"t"`
 
 	// Text saved: the file
 	Text *string `json:"text,omitempty"`
@@ -245,6 +364,9 @@ type FromBenchT string
 // Joint defines model for Joint.
 type Joint = lines.Joint
 
+// Kind defines model for Kind.
+type Kind = starts.Kind
+
 // Line defines model for Line.
 type Line = lines.Line
 
@@ -256,8 +378,14 @@ type Model struct {
 	Kind      string             `json:"kind"`
 	Lines     int                `json:"lines"`
 	Name      string             `json:"name"`
-	Redo      *string            `json:"redo,omitempty"`
-	Revision  int                `json:"revision"`
+
+	// Part The part that an act added
+	Part     *string `json:"part,omitempty"`
+	Redo     *string `json:"redo,omitempty"`
+	Revision int     `json:"revision"`
+
+	// Stands What stands between the model and the water; in the yard only
+	Stands *[]Stand `json:"stands,omitempty"`
 
 	// Undo What an undo would take back; missing where it cannot
 	Undo *string `json:"undo,omitempty"`
@@ -271,6 +399,25 @@ type Model struct {
 
 // Patch defines model for Patch.
 type Patch = json.RawMessage
+
+// Playing played: the recording that plays; frame: where it is
+type Playing struct {
+	// At frame that is shown
+	At int64 `json:"at"`
+
+	// Marks the frames in which a hand moved, thinned to 200
+	Marks *[]int64 `json:"marks,omitempty"`
+
+	// Of its last frame
+	Of int64 `json:"of"`
+
+	// Recording empty when none plays any more
+	Recording string  `json:"recording"`
+	Run       float64 `json:"run"`
+
+	// Why why it cannot be played, with this model as it is now
+	Why *string `json:"why,omitempty"`
+}
 
 // Problem defines model for Problem.
 type Problem struct {
@@ -286,6 +433,15 @@ type Problem struct {
 
 // Reason defines model for Reason.
 type Reason = signal.Reason
+
+// Recording defines model for Recording.
+type Recording struct {
+	// Exact Played from power-on it gives what was seen
+	Exact  bool               `json:"exact"`
+	Id     openapi_types.UUID `json:"id"`
+	MadeAt time.Time          `json:"made_at"`
+	Name   string             `json:"name"`
+}
 
 // Revision defines model for Revision.
 type Revision struct {
@@ -305,8 +461,14 @@ type Rule = lines.Rule
 // Sheet defines model for Sheet.
 type Sheet = sheet.Sheet
 
+// Stand defines model for Stand.
+type Stand = check.Stand
+
 // ToBench A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept.
 type ToBench struct {
+	// Control plot: the control along whose travel the line is wanted; empty for none
+	Control *string `json:"control,omitempty"`
+
 	// Format save: how what the hands did is wanted
 	Format *ToBenchFormat `json:"format,omitempty"`
 
@@ -317,8 +479,23 @@ type ToBench struct {
 	Joint *string `json:"joint,omitempty"`
 
 	// N Sequence number of the page's movements
-	N     *int64 `json:"n,omitempty"`
-	Patch *Patch `json:"patch,omitempty"`
+	N *int64 `json:"n,omitempty"`
+
+	// Output plot: the line
+	Output *string `json:"output,omitempty"`
+
+	// Page hello: the page's name for its edits
+	Page  *string `json:"page,omitempty"`
+	Patch *Patch  `json:"patch,omitempty"`
+
+	// Recording play: the recording that is to be played; empty ends it
+	Recording *string `json:"recording,omitempty"`
+
+	// Run play: how fast, 1 as it was, 0 stands still
+	Run *float64 `json:"run,omitempty"`
+
+	// Seek play: the frame to go to
+	Seek *int64 `json:"seek,omitempty"`
 
 	// Set hello, hands: where the hands are, by control: percent, or the name of a position
 	Set *map[string]any `json:"set,omitempty"`
@@ -352,6 +529,24 @@ type Page = string
 // Revised defines model for Revised.
 type Revised = Model
 
+// ImportYardParams defines parameters for ImportYard.
+type ImportYardParams struct {
+	// AxtrenPage The page that edits
+	AxtrenPage Page `json:"Axtren-Page"`
+
+	// AxtrenEdit The page's own id of the edit
+	AxtrenEdit Edit `json:"Axtren-Edit"`
+}
+
+// NewModelParams defines parameters for NewModel.
+type NewModelParams struct {
+	// AxtrenPage The page that edits
+	AxtrenPage Page `json:"Axtren-Page"`
+
+	// AxtrenEdit The page's own id of the edit
+	AxtrenEdit Edit `json:"Axtren-Edit"`
+}
+
 // ImportModelParams defines parameters for ImportModel.
 type ImportModelParams struct {
 	Format *ImportModelParamsFormat `form:"format,omitempty" json:"format,omitempty"`
@@ -378,13 +573,54 @@ type EditModelParams struct {
 	AxtrenEdit Edit `json:"Axtren-Edit"`
 }
 
+// ActParams defines parameters for Act.
+type ActParams struct {
+	// IfMatch The revision that the edit was made against, in quotes; 428 when missing, 412 when stale
+	IfMatch *IfMatch `json:"If-Match,omitempty"`
+
+	// AxtrenPage The page that edits
+	AxtrenPage Page `json:"Axtren-Page"`
+
+	// AxtrenEdit The page's own id of the edit
+	AxtrenEdit Edit `json:"Axtren-Edit"`
+}
+
+// CopyModelParams defines parameters for CopyModel.
+type CopyModelParams struct {
+	// AxtrenPage The page that edits
+	AxtrenPage Page `json:"Axtren-Page"`
+
+	// AxtrenEdit The page's own id of the edit
+	AxtrenEdit Edit `json:"Axtren-Edit"`
+}
+
+// GetDifferencesParams defines parameters for GetDifferences.
+type GetDifferencesParams struct {
+	From int `form:"from" json:"from"`
+	To   int `form:"to" json:"to"`
+}
+
 // ExportModelParams defines parameters for ExportModel.
 type ExportModelParams struct {
 	Format *ExportModelParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+
+	// Revision The newest where it is left out
+	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // ExportModelParamsFormat defines parameters for ExportModel.
 type ExportModelParamsFormat string
+
+// GetFormParams defines parameters for GetForm.
+type GetFormParams struct {
+	Part string `form:"part" json:"part"`
+}
+
+// KeepRecordingParams defines parameters for KeepRecording.
+type KeepRecordingParams struct {
+	Name  string `form:"name" json:"name"`
+	Exact *bool  `form:"exact,omitempty" json:"exact,omitempty"`
+}
 
 // RedoModelParams defines parameters for RedoModel.
 type RedoModelParams struct {
@@ -403,8 +639,23 @@ type ListRevisionsParams struct {
 	After *int `form:"after,omitempty" json:"after,omitempty"`
 }
 
+// PutTextParams defines parameters for PutText.
+type PutTextParams struct {
+	// IfMatch The revision that the edit was made against, in quotes; 428 when missing, 412 when stale
+	IfMatch *IfMatch `json:"If-Match,omitempty"`
+
+	// AxtrenPage The page that edits
+	AxtrenPage Page `json:"Axtren-Page"`
+
+	// AxtrenEdit The page's own id of the edit
+	AxtrenEdit Edit `json:"Axtren-Edit"`
+}
+
 // UndoModelParams defines parameters for UndoModel.
 type UndoModelParams struct {
+	// Sure Also where a later edit touched the same place
+	Sure *bool `form:"sure,omitempty" json:"sure,omitempty"`
+
 	// IfMatch The revision that the edit was made against, in quotes; 428 when missing, 412 when stale
 	IfMatch *IfMatch `json:"If-Match,omitempty"`
 
@@ -418,26 +669,71 @@ type UndoModelParams struct {
 // EditModelApplicationJSONPatchPlusJSONRequestBody defines body for EditModel for application/json-patch+json ContentType.
 type EditModelApplicationJSONPatchPlusJSONRequestBody = Patch
 
+// ActJSONRequestBody defines body for Act for application/json ContentType.
+type ActJSONRequestBody = Act
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// ExportYard The whole yard with its recordings, as a ZIP archive
+	// (GET /api/archive)
+	ExportYard(ctx *echo.Context) error
+	// ImportYard Bring an archive in, each of its files with its own outcome
+	// (POST /api/archive)
+	ImportYard(ctx *echo.Context, params ImportYardParams) error
+	// ListKinds The kinds of craft that a new model can begin as
+	// (GET /api/kinds)
+	ListKinds(ctx *echo.Context) error
+	// NewModel Make a new model with the lines that a craft of its kind usually has
+	// (POST /api/kinds/{kind})
+	NewModel(ctx *echo.Context, kind string, params NewModelParams) error
 	// ListModels The yard, every model with what of it is not worked out yet
 	// (GET /api/models)
 	ListModels(ctx *echo.Context) error
 	// ImportModel Bring a document in as a new model
 	// (POST /api/models)
 	ImportModel(ctx *echo.Context, params ImportModelParams) error
+	// RemoveModel Take a model out of the yard; restore puts it back
+	// (DELETE /api/models/{id})
+	RemoveModel(ctx *echo.Context, id ModelID) error
 
 	// (GET /api/models/{id})
 	GetModel(ctx *echo.Context, id ModelID) error
 	// EditModel Make one revision
 	// (PATCH /api/models/{id})
 	EditModel(ctx *echo.Context, id ModelID, params EditModelParams) error
+	// Act Add, take out, rename or move a part, or exchange two channels
+	// (POST /api/models/{id}/acts)
+	Act(ctx *echo.Context, id ModelID, params ActParams) error
+
+	// (POST /api/models/{id}/copy)
+	CopyModel(ctx *echo.Context, id ModelID, params CopyModelParams) error
+	// GetDifferences What differs between two revisions, in words and as text
+	// (GET /api/models/{id}/differences)
+	GetDifferences(ctx *echo.Context, id ModelID, params GetDifferencesParams) error
 
 	// (GET /api/models/{id}/export)
 	ExportModel(ctx *echo.Context, id ModelID, params ExportModelParams) error
+	// GetForm The whole of one part as fields
+	// (GET /api/models/{id}/form)
+	GetForm(ctx *echo.Context, id ModelID, params GetFormParams) error
+	// ListRecordings What hands did, kept by name with the model
+	// (GET /api/models/{id}/recordings)
+	ListRecordings(ctx *echo.Context, id ModelID) error
+	// KeepRecording Keep a script by name; one of the same name is replaced
+	// (POST /api/models/{id}/recordings)
+	KeepRecording(ctx *echo.Context, id ModelID, params KeepRecordingParams) error
+
+	// (DELETE /api/models/{id}/recordings/{recording})
+	DropRecording(ctx *echo.Context, id ModelID, recording openapi_types.UUID) error
+
+	// (GET /api/models/{id}/recordings/{recording})
+	GetRecording(ctx *echo.Context, id ModelID, recording openapi_types.UUID) error
 
 	// (POST /api/models/{id}/redo)
 	RedoModel(ctx *echo.Context, id ModelID, params RedoModelParams) error
+	// RestoreModel Put a model that was taken out back into the yard
+	// (POST /api/models/{id}/restore)
+	RestoreModel(ctx *echo.Context, id ModelID) error
 
 	// (GET /api/models/{id}/revisions)
 	ListRevisions(ctx *echo.Context, id ModelID, params ListRevisionsParams) error
@@ -447,6 +743,9 @@ type ServerInterface interface {
 
 	// (GET /api/models/{id}/sheet.csv)
 	GetSheetCSV(ctx *echo.Context, id ModelID) error
+	// PutText Make the document what a text says, as one revision
+	// (PUT /api/models/{id}/text)
+	PutText(ctx *echo.Context, id ModelID, params PutTextParams) error
 
 	// (POST /api/models/{id}/undo)
 	UndoModel(ctx *echo.Context, id ModelID, params UndoModelParams) error
@@ -458,6 +757,127 @@ type ServerInterface interface {
 // ServerInterfaceWrapper converts echo contexts to parameters.
 type ServerInterfaceWrapper struct {
 	Handler ServerInterface
+}
+
+// ExportYard converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportYard(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportYard(ctx)
+	return err
+}
+
+// ImportYard converts echo context to params.
+func (w *ServerInterfaceWrapper) ImportYard(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ImportYardParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "Axtren-Page" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Page")]; found {
+		var AxtrenPage Page
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Page, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Page", valueList[0], &AxtrenPage, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Page: %s", err))
+		}
+
+		params.AxtrenPage = AxtrenPage
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Page is required, but not found"))
+	}
+	// ------------- Required header parameter "Axtren-Edit" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Edit")]; found {
+		var AxtrenEdit Edit
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Edit, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Edit", valueList[0], &AxtrenEdit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Edit: %s", err))
+		}
+
+		params.AxtrenEdit = AxtrenEdit
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Edit is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ImportYard(ctx, params)
+	return err
+}
+
+// ListKinds converts echo context to params.
+func (w *ServerInterfaceWrapper) ListKinds(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListKinds(ctx)
+	return err
+}
+
+// NewModel converts echo context to params.
+func (w *ServerInterfaceWrapper) NewModel(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "kind" -------------
+	var kind string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "kind", ctx.Param("kind"), &kind, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params NewModelParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "Axtren-Page" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Page")]; found {
+		var AxtrenPage Page
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Page, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Page", valueList[0], &AxtrenPage, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Page: %s", err))
+		}
+
+		params.AxtrenPage = AxtrenPage
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Page is required, but not found"))
+	}
+	// ------------- Required header parameter "Axtren-Edit" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Edit")]; found {
+		var AxtrenEdit Edit
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Edit, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Edit", valueList[0], &AxtrenEdit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Edit: %s", err))
+		}
+
+		params.AxtrenEdit = AxtrenEdit
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Edit is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.NewModel(ctx, kind, params)
+	return err
 }
 
 // ListModels converts echo context to params.
@@ -520,6 +940,22 @@ func (w *ServerInterfaceWrapper) ImportModel(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ImportModel(ctx, params)
+	return err
+}
+
+// RemoveModel converts echo context to params.
+func (w *ServerInterfaceWrapper) RemoveModel(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RemoveModel(ctx, id)
 	return err
 }
 
@@ -609,6 +1045,163 @@ func (w *ServerInterfaceWrapper) EditModel(ctx *echo.Context) error {
 	return err
 }
 
+// Act converts echo context to params.
+func (w *ServerInterfaceWrapper) Act(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ActParams
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = &IfMatch
+	}
+	// ------------- Required header parameter "Axtren-Page" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Page")]; found {
+		var AxtrenPage Page
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Page, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Page", valueList[0], &AxtrenPage, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Page: %s", err))
+		}
+
+		params.AxtrenPage = AxtrenPage
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Page is required, but not found"))
+	}
+	// ------------- Required header parameter "Axtren-Edit" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Edit")]; found {
+		var AxtrenEdit Edit
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Edit, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Edit", valueList[0], &AxtrenEdit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Edit: %s", err))
+		}
+
+		params.AxtrenEdit = AxtrenEdit
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Edit is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Act(ctx, id, params)
+	return err
+}
+
+// CopyModel converts echo context to params.
+func (w *ServerInterfaceWrapper) CopyModel(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CopyModelParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "Axtren-Page" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Page")]; found {
+		var AxtrenPage Page
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Page, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Page", valueList[0], &AxtrenPage, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Page: %s", err))
+		}
+
+		params.AxtrenPage = AxtrenPage
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Page is required, but not found"))
+	}
+	// ------------- Required header parameter "Axtren-Edit" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Edit")]; found {
+		var AxtrenEdit Edit
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Edit, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Edit", valueList[0], &AxtrenEdit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Edit: %s", err))
+		}
+
+		params.AxtrenEdit = AxtrenEdit
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Edit is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CopyModel(ctx, id, params)
+	return err
+}
+
+// GetDifferences converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDifferences(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDifferencesParams
+	// ------------- Required query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Required query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDifferences(ctx, id, params)
+	return err
+}
+
 // ExportModel converts echo context to params.
 func (w *ServerInterfaceWrapper) ExportModel(ctx *echo.Context) error {
 	var err error
@@ -629,8 +1222,136 @@ func (w *ServerInterfaceWrapper) ExportModel(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter format: %s", err))
 	}
 
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", ctx.QueryParams(), &params.Revision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter revision: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportModel(ctx, id, params)
+	return err
+}
+
+// GetForm converts echo context to params.
+func (w *ServerInterfaceWrapper) GetForm(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFormParams
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", ctx.QueryParams(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter part: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetForm(ctx, id, params)
+	return err
+}
+
+// ListRecordings converts echo context to params.
+func (w *ServerInterfaceWrapper) ListRecordings(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListRecordings(ctx, id)
+	return err
+}
+
+// KeepRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepRecordingParams
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", ctx.QueryParams(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter name: %s", err))
+	}
+
+	// ------------- Optional query parameter "exact" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "exact", ctx.QueryParams(), &params.Exact, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter exact: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepRecording(ctx, id, params)
+	return err
+}
+
+// DropRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) DropRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "recording" -------------
+	var recording openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recording", ctx.Param("recording"), &recording, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recording: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropRecording(ctx, id, recording)
+	return err
+}
+
+// GetRecording converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRecording(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "recording" -------------
+	var recording openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recording", ctx.Param("recording"), &recording, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter recording: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRecording(ctx, id, recording)
 	return err
 }
 
@@ -704,6 +1425,22 @@ func (w *ServerInterfaceWrapper) RedoModel(ctx *echo.Context) error {
 	return err
 }
 
+// RestoreModel converts echo context to params.
+func (w *ServerInterfaceWrapper) RestoreModel(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RestoreModel(ctx, id)
+	return err
+}
+
 // ListRevisions converts echo context to params.
 func (w *ServerInterfaceWrapper) ListRevisions(ctx *echo.Context) error {
 	var err error
@@ -761,6 +1498,76 @@ func (w *ServerInterfaceWrapper) GetSheetCSV(ctx *echo.Context) error {
 	return err
 }
 
+// PutText converts echo context to params.
+func (w *ServerInterfaceWrapper) PutText(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutTextParams
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = &IfMatch
+	}
+	// ------------- Required header parameter "Axtren-Page" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Page")]; found {
+		var AxtrenPage Page
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Page, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Page", valueList[0], &AxtrenPage, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Page: %s", err))
+		}
+
+		params.AxtrenPage = AxtrenPage
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Page is required, but not found"))
+	}
+	// ------------- Required header parameter "Axtren-Edit" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Edit")]; found {
+		var AxtrenEdit Edit
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Edit, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Edit", valueList[0], &AxtrenEdit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Edit: %s", err))
+		}
+
+		params.AxtrenEdit = AxtrenEdit
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Edit is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutText(ctx, id, params)
+	return err
+}
+
 // UndoModel converts echo context to params.
 func (w *ServerInterfaceWrapper) UndoModel(ctx *echo.Context) error {
 	var err error
@@ -774,6 +1581,12 @@ func (w *ServerInterfaceWrapper) UndoModel(ctx *echo.Context) error {
 
 	// Parameter object where we will unmarshal all parameters from the context
 	var params UndoModelParams
+	// ------------- Optional query parameter "sure" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sure", ctx.QueryParams(), &params.Sure, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sure: %s", err))
+	}
 
 	headers := ctx.Request().Header
 	// ------------- Optional header parameter "If-Match" -------------
@@ -889,6 +1702,21 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 
 	router.GET(options.BaseURL+"/api/models", wrapper.ListModels, options.OperationMiddlewares["listModels"]...)
 	router.POST(options.BaseURL+"/api/models", wrapper.ImportModel, options.OperationMiddlewares["importModel"]...)
+	router.GET(options.BaseURL+"/api/kinds", wrapper.ListKinds, options.OperationMiddlewares["listKinds"]...)
+	router.POST(options.BaseURL+"/api/kinds/:kind", wrapper.NewModel, options.OperationMiddlewares["newModel"]...)
+	router.GET(options.BaseURL+"/api/archive", wrapper.ExportYard, options.OperationMiddlewares["exportYard"]...)
+	router.POST(options.BaseURL+"/api/archive", wrapper.ImportYard, options.OperationMiddlewares["importYard"]...)
+	router.POST(options.BaseURL+"/api/models/:id/restore", wrapper.RestoreModel, options.OperationMiddlewares["restoreModel"]...)
+	router.POST(options.BaseURL+"/api/models/:id/copy", wrapper.CopyModel, options.OperationMiddlewares["copyModel"]...)
+	router.GET(options.BaseURL+"/api/models/:id/form", wrapper.GetForm, options.OperationMiddlewares["getForm"]...)
+	router.POST(options.BaseURL+"/api/models/:id/acts", wrapper.Act, options.OperationMiddlewares["act"]...)
+	router.PUT(options.BaseURL+"/api/models/:id/text", wrapper.PutText, options.OperationMiddlewares["putText"]...)
+	router.GET(options.BaseURL+"/api/models/:id/differences", wrapper.GetDifferences, options.OperationMiddlewares["getDifferences"]...)
+	router.GET(options.BaseURL+"/api/models/:id/recordings", wrapper.ListRecordings, options.OperationMiddlewares["listRecordings"]...)
+	router.POST(options.BaseURL+"/api/models/:id/recordings", wrapper.KeepRecording, options.OperationMiddlewares["keepRecording"]...)
+	router.DELETE(options.BaseURL+"/api/models/:id/recordings/:recording", wrapper.DropRecording, options.OperationMiddlewares["dropRecording"]...)
+	router.GET(options.BaseURL+"/api/models/:id/recordings/:recording", wrapper.GetRecording, options.OperationMiddlewares["getRecording"]...)
+	router.DELETE(options.BaseURL+"/api/models/:id", wrapper.RemoveModel, options.OperationMiddlewares["removeModel"]...)
 	router.GET(options.BaseURL+"/api/models/:id", wrapper.GetModel, options.OperationMiddlewares["getModel"]...)
 	router.PATCH(options.BaseURL+"/api/models/:id", wrapper.EditModel, options.OperationMiddlewares["editModel"]...)
 	router.POST(options.BaseURL+"/api/models/:id/undo", wrapper.UndoModel, options.OperationMiddlewares["undoModel"]...)
@@ -910,6 +1738,176 @@ type RevisedJSONResponse struct {
 	Body Model
 
 	Headers RevisedResponseHeaders
+}
+
+type ExportYardRequestObject struct {
+}
+
+type ExportYardResponseObject interface {
+	VisitExportYardResponse(w http.ResponseWriter) error
+}
+
+type ExportYard200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportYard200ApplicationzipResponse struct {
+	Body          io.Reader
+	Headers       ExportYard200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportYard200ApplicationzipResponse) VisitExportYardResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportYarddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportYarddefaultApplicationProblemPlusJSONResponse) VisitExportYardResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportYardRequestObject struct {
+	Params ImportYardParams
+	Body   io.Reader
+}
+
+type ImportYardResponseObject interface {
+	VisitImportYardResponse(w http.ResponseWriter) error
+}
+
+type ImportYard200JSONResponse []Brought
+
+func (response ImportYard200JSONResponse) VisitImportYardResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportYarddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportYarddefaultApplicationProblemPlusJSONResponse) VisitImportYardResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListKindsRequestObject struct {
+}
+
+type ListKindsResponseObject interface {
+	VisitListKindsResponse(w http.ResponseWriter) error
+}
+
+type ListKinds200JSONResponse []Kind
+
+func (response ListKinds200JSONResponse) VisitListKindsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListKindsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListKindsdefaultApplicationProblemPlusJSONResponse) VisitListKindsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NewModelRequestObject struct {
+	Kind   string `json:"kind"`
+	Params NewModelParams
+}
+
+type NewModelResponseObject interface {
+	VisitNewModelResponse(w http.ResponseWriter) error
+}
+
+type NewModel201JSONResponse Model
+
+func (response NewModel201JSONResponse) VisitNewModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NewModeldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NewModeldefaultApplicationProblemPlusJSONResponse) VisitNewModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
 }
 
 type ListModelsRequestObject struct {
@@ -979,6 +1977,39 @@ type ImportModeldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ImportModeldefaultApplicationProblemPlusJSONResponse) VisitImportModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RemoveModelRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type RemoveModelResponseObject interface {
+	VisitRemoveModelResponse(w http.ResponseWriter) error
+}
+
+type RemoveModel204Response struct {
+}
+
+func (response RemoveModel204Response) VisitRemoveModelResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RemoveModeldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveModeldefaultApplicationProblemPlusJSONResponse) VisitRemoveModelResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1083,6 +2114,130 @@ func (response EditModeldefaultApplicationProblemPlusJSONResponse) VisitEditMode
 	return err
 }
 
+type ActRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params ActParams
+	Body   *ActJSONRequestBody
+}
+
+type ActResponseObject interface {
+	VisitActResponse(w http.ResponseWriter) error
+}
+
+type Act200JSONResponse struct{ RevisedJSONResponse }
+
+func (response Act200JSONResponse) VisitActResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	if response.Headers.ETag != nil {
+		w.Header().Set("ETag", fmt.Sprint(*response.Headers.ETag))
+	}
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ActdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ActdefaultApplicationProblemPlusJSONResponse) VisitActResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyModelRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params CopyModelParams
+}
+
+type CopyModelResponseObject interface {
+	VisitCopyModelResponse(w http.ResponseWriter) error
+}
+
+type CopyModel201JSONResponse Model
+
+func (response CopyModel201JSONResponse) VisitCopyModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CopyModeldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CopyModeldefaultApplicationProblemPlusJSONResponse) VisitCopyModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDifferencesRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetDifferencesParams
+}
+
+type GetDifferencesResponseObject interface {
+	VisitGetDifferencesResponse(w http.ResponseWriter) error
+}
+
+type GetDifferences200JSONResponse Differences
+
+func (response GetDifferences200JSONResponse) VisitGetDifferencesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDifferencesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDifferencesdefaultApplicationProblemPlusJSONResponse) VisitGetDifferencesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ExportModelRequestObject struct {
 	Id     ModelID `json:"id"`
 	Params ExportModelParams
@@ -1157,6 +2312,214 @@ func (response ExportModeldefaultApplicationProblemPlusJSONResponse) VisitExport
 	return err
 }
 
+type GetFormRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetFormParams
+}
+
+type GetFormResponseObject interface {
+	VisitGetFormResponse(w http.ResponseWriter) error
+}
+
+type GetForm200JSONResponse Editor
+
+func (response GetForm200JSONResponse) VisitGetFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFormdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFormdefaultApplicationProblemPlusJSONResponse) VisitGetFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRecordingsRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type ListRecordingsResponseObject interface {
+	VisitListRecordingsResponse(w http.ResponseWriter) error
+}
+
+type ListRecordings200JSONResponse []Recording
+
+func (response ListRecordings200JSONResponse) VisitListRecordingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRecordingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListRecordingsdefaultApplicationProblemPlusJSONResponse) VisitListRecordingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepRecordingRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params KeepRecordingParams
+	Body   io.Reader
+}
+
+type KeepRecordingResponseObject interface {
+	VisitKeepRecordingResponse(w http.ResponseWriter) error
+}
+
+type KeepRecording201JSONResponse Recording
+
+func (response KeepRecording201JSONResponse) VisitKeepRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepRecordingdefaultApplicationProblemPlusJSONResponse) VisitKeepRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropRecordingRequestObject struct {
+	Id        ModelID            `json:"id"`
+	Recording openapi_types.UUID `json:"recording"`
+}
+
+type DropRecordingResponseObject interface {
+	VisitDropRecordingResponse(w http.ResponseWriter) error
+}
+
+type DropRecording204Response struct {
+}
+
+func (response DropRecording204Response) VisitDropRecordingResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropRecordingdefaultApplicationProblemPlusJSONResponse) VisitDropRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecordingRequestObject struct {
+	Id        ModelID            `json:"id"`
+	Recording openapi_types.UUID `json:"recording"`
+}
+
+type GetRecordingResponseObject interface {
+	VisitGetRecordingResponse(w http.ResponseWriter) error
+}
+
+type GetRecording200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetRecording200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       GetRecording200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetRecording200TextcsvResponse) VisitGetRecordingResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetRecordingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRecordingdefaultApplicationProblemPlusJSONResponse) VisitGetRecordingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RedoModelRequestObject struct {
 	Id     ModelID `json:"id"`
 	Params RedoModelParams
@@ -1189,6 +2552,45 @@ type RedoModeldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RedoModeldefaultApplicationProblemPlusJSONResponse) VisitRedoModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreModelRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type RestoreModelResponseObject interface {
+	VisitRestoreModelResponse(w http.ResponseWriter) error
+}
+
+type RestoreModel200JSONResponse Model
+
+func (response RestoreModel200JSONResponse) VisitRestoreModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreModeldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestoreModeldefaultApplicationProblemPlusJSONResponse) VisitRestoreModelResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1332,6 +2734,50 @@ func (response GetSheetCSVdefaultApplicationProblemPlusJSONResponse) VisitGetShe
 	return err
 }
 
+type PutTextRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params PutTextParams
+	Body   io.Reader
+}
+
+type PutTextResponseObject interface {
+	VisitPutTextResponse(w http.ResponseWriter) error
+}
+
+type PutText200JSONResponse struct{ RevisedJSONResponse }
+
+func (response PutText200JSONResponse) VisitPutTextResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	if response.Headers.ETag != nil {
+		w.Header().Set("ETag", fmt.Sprint(*response.Headers.ETag))
+	}
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutTextdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutTextdefaultApplicationProblemPlusJSONResponse) VisitPutTextResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type UndoModelRequestObject struct {
 	Id     ModelID `json:"id"`
 	Params UndoModelParams
@@ -1415,24 +2861,66 @@ func (response GetSchemadefaultApplicationProblemPlusJSONResponse) VisitGetSchem
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// ExportYard The whole yard with its recordings, as a ZIP archive
+	// (GET /api/archive)
+	ExportYard(ctx context.Context, request ExportYardRequestObject) (ExportYardResponseObject, error)
+	// ImportYard Bring an archive in, each of its files with its own outcome
+	// (POST /api/archive)
+	ImportYard(ctx context.Context, request ImportYardRequestObject) (ImportYardResponseObject, error)
+	// ListKinds The kinds of craft that a new model can begin as
+	// (GET /api/kinds)
+	ListKinds(ctx context.Context, request ListKindsRequestObject) (ListKindsResponseObject, error)
+	// NewModel Make a new model with the lines that a craft of its kind usually has
+	// (POST /api/kinds/{kind})
+	NewModel(ctx context.Context, request NewModelRequestObject) (NewModelResponseObject, error)
 	// ListModels The yard, every model with what of it is not worked out yet
 	// (GET /api/models)
 	ListModels(ctx context.Context, request ListModelsRequestObject) (ListModelsResponseObject, error)
 	// ImportModel Bring a document in as a new model
 	// (POST /api/models)
 	ImportModel(ctx context.Context, request ImportModelRequestObject) (ImportModelResponseObject, error)
+	// RemoveModel Take a model out of the yard; restore puts it back
+	// (DELETE /api/models/{id})
+	RemoveModel(ctx context.Context, request RemoveModelRequestObject) (RemoveModelResponseObject, error)
 
 	// (GET /api/models/{id})
 	GetModel(ctx context.Context, request GetModelRequestObject) (GetModelResponseObject, error)
 	// EditModel Make one revision
 	// (PATCH /api/models/{id})
 	EditModel(ctx context.Context, request EditModelRequestObject) (EditModelResponseObject, error)
+	// Act Add, take out, rename or move a part, or exchange two channels
+	// (POST /api/models/{id}/acts)
+	Act(ctx context.Context, request ActRequestObject) (ActResponseObject, error)
+
+	// (POST /api/models/{id}/copy)
+	CopyModel(ctx context.Context, request CopyModelRequestObject) (CopyModelResponseObject, error)
+	// GetDifferences What differs between two revisions, in words and as text
+	// (GET /api/models/{id}/differences)
+	GetDifferences(ctx context.Context, request GetDifferencesRequestObject) (GetDifferencesResponseObject, error)
 
 	// (GET /api/models/{id}/export)
 	ExportModel(ctx context.Context, request ExportModelRequestObject) (ExportModelResponseObject, error)
+	// GetForm The whole of one part as fields
+	// (GET /api/models/{id}/form)
+	GetForm(ctx context.Context, request GetFormRequestObject) (GetFormResponseObject, error)
+	// ListRecordings What hands did, kept by name with the model
+	// (GET /api/models/{id}/recordings)
+	ListRecordings(ctx context.Context, request ListRecordingsRequestObject) (ListRecordingsResponseObject, error)
+	// KeepRecording Keep a script by name; one of the same name is replaced
+	// (POST /api/models/{id}/recordings)
+	KeepRecording(ctx context.Context, request KeepRecordingRequestObject) (KeepRecordingResponseObject, error)
+
+	// (DELETE /api/models/{id}/recordings/{recording})
+	DropRecording(ctx context.Context, request DropRecordingRequestObject) (DropRecordingResponseObject, error)
+
+	// (GET /api/models/{id}/recordings/{recording})
+	GetRecording(ctx context.Context, request GetRecordingRequestObject) (GetRecordingResponseObject, error)
 
 	// (POST /api/models/{id}/redo)
 	RedoModel(ctx context.Context, request RedoModelRequestObject) (RedoModelResponseObject, error)
+	// RestoreModel Put a model that was taken out back into the yard
+	// (POST /api/models/{id}/restore)
+	RestoreModel(ctx context.Context, request RestoreModelRequestObject) (RestoreModelResponseObject, error)
 
 	// (GET /api/models/{id}/revisions)
 	ListRevisions(ctx context.Context, request ListRevisionsRequestObject) (ListRevisionsResponseObject, error)
@@ -1442,6 +2930,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/models/{id}/sheet.csv)
 	GetSheetCSV(ctx context.Context, request GetSheetCSVRequestObject) (GetSheetCSVResponseObject, error)
+	// PutText Make the document what a text says, as one revision
+	// (PUT /api/models/{id}/text)
+	PutText(ctx context.Context, request PutTextRequestObject) (PutTextResponseObject, error)
 
 	// (POST /api/models/{id}/undo)
 	UndoModel(ctx context.Context, request UndoModelRequestObject) (UndoModelResponseObject, error)
@@ -1460,6 +2951,105 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
+}
+
+// ExportYard operation middleware
+func (sh *strictHandler) ExportYard(ctx *echo.Context) error {
+	var request ExportYardRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportYard(ctx.Request().Context(), request.(ExportYardRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportYard")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportYardResponseObject); ok {
+		return validResponse.VisitExportYardResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ImportYard operation middleware
+func (sh *strictHandler) ImportYard(ctx *echo.Context, params ImportYardParams) error {
+	var request ImportYardRequestObject
+
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportYard(ctx.Request().Context(), request.(ImportYardRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportYard")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ImportYardResponseObject); ok {
+		return validResponse.VisitImportYardResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListKinds operation middleware
+func (sh *strictHandler) ListKinds(ctx *echo.Context) error {
+	var request ListKindsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListKinds(ctx.Request().Context(), request.(ListKindsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListKinds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListKindsResponseObject); ok {
+		return validResponse.VisitListKindsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// NewModel operation middleware
+func (sh *strictHandler) NewModel(ctx *echo.Context, kind string, params NewModelParams) error {
+	var request NewModelRequestObject
+
+	request.Kind = kind
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NewModel(ctx.Request().Context(), request.(NewModelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NewModel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(NewModelResponseObject); ok {
+		return validResponse.VisitNewModelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
 }
 
 // ListModels operation middleware
@@ -1506,6 +3096,31 @@ func (sh *strictHandler) ImportModel(ctx *echo.Context, params ImportModelParams
 		return err
 	} else if validResponse, ok := response.(ImportModelResponseObject); ok {
 		return validResponse.VisitImportModelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RemoveModel operation middleware
+func (sh *strictHandler) RemoveModel(ctx *echo.Context, id ModelID) error {
+	var request RemoveModelRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveModel(ctx.Request().Context(), request.(RemoveModelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveModel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemoveModelResponseObject); ok {
+		return validResponse.VisitRemoveModelResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -1586,6 +3201,107 @@ func (sh *strictHandler) EditModel(ctx *echo.Context, id ModelID, params EditMod
 	return nil
 }
 
+// Act operation middleware
+func (sh *strictHandler) Act(ctx *echo.Context, id ModelID, params ActParams) error {
+	var request ActRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body ActJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Act(ctx.Request().Context(), request.(ActRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Act")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ActResponseObject); ok {
+		return validResponse.VisitActResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CopyModel operation middleware
+func (sh *strictHandler) CopyModel(ctx *echo.Context, id ModelID, params CopyModelParams) error {
+	var request CopyModelRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CopyModel(ctx.Request().Context(), request.(CopyModelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CopyModel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CopyModelResponseObject); ok {
+		return validResponse.VisitCopyModelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetDifferences operation middleware
+func (sh *strictHandler) GetDifferences(ctx *echo.Context, id ModelID, params GetDifferencesParams) error {
+	var request GetDifferencesRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDifferences(ctx.Request().Context(), request.(GetDifferencesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDifferences")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDifferencesResponseObject); ok {
+		return validResponse.VisitGetDifferencesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ExportModel operation middleware
 func (sh *strictHandler) ExportModel(ctx *echo.Context, id ModelID, params ExportModelParams) error {
 	var request ExportModelRequestObject
@@ -1612,6 +3328,137 @@ func (sh *strictHandler) ExportModel(ctx *echo.Context, id ModelID, params Expor
 	return nil
 }
 
+// GetForm operation middleware
+func (sh *strictHandler) GetForm(ctx *echo.Context, id ModelID, params GetFormParams) error {
+	var request GetFormRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetForm(ctx.Request().Context(), request.(GetFormRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetForm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFormResponseObject); ok {
+		return validResponse.VisitGetFormResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListRecordings operation middleware
+func (sh *strictHandler) ListRecordings(ctx *echo.Context, id ModelID) error {
+	var request ListRecordingsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListRecordings(ctx.Request().Context(), request.(ListRecordingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListRecordings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListRecordingsResponseObject); ok {
+		return validResponse.VisitListRecordingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepRecording operation middleware
+func (sh *strictHandler) KeepRecording(ctx *echo.Context, id ModelID, params KeepRecordingParams) error {
+	var request KeepRecordingRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepRecording(ctx.Request().Context(), request.(KeepRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepRecordingResponseObject); ok {
+		return validResponse.VisitKeepRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropRecording operation middleware
+func (sh *strictHandler) DropRecording(ctx *echo.Context, id ModelID, recording openapi_types.UUID) error {
+	var request DropRecordingRequestObject
+
+	request.Id = id
+	request.Recording = recording
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropRecording(ctx.Request().Context(), request.(DropRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropRecordingResponseObject); ok {
+		return validResponse.VisitDropRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRecording operation middleware
+func (sh *strictHandler) GetRecording(ctx *echo.Context, id ModelID, recording openapi_types.UUID) error {
+	var request GetRecordingRequestObject
+
+	request.Id = id
+	request.Recording = recording
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRecording(ctx.Request().Context(), request.(GetRecordingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRecording")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRecordingResponseObject); ok {
+		return validResponse.VisitGetRecordingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // RedoModel operation middleware
 func (sh *strictHandler) RedoModel(ctx *echo.Context, id ModelID, params RedoModelParams) error {
 	var request RedoModelRequestObject
@@ -1632,6 +3479,31 @@ func (sh *strictHandler) RedoModel(ctx *echo.Context, id ModelID, params RedoMod
 		return err
 	} else if validResponse, ok := response.(RedoModelResponseObject); ok {
 		return validResponse.VisitRedoModelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RestoreModel operation middleware
+func (sh *strictHandler) RestoreModel(ctx *echo.Context, id ModelID) error {
+	var request RestoreModelRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestoreModel(ctx.Request().Context(), request.(RestoreModelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestoreModel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RestoreModelResponseObject); ok {
+		return validResponse.VisitRestoreModelResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -1714,6 +3586,34 @@ func (sh *strictHandler) GetSheetCSV(ctx *echo.Context, id ModelID) error {
 	return nil
 }
 
+// PutText operation middleware
+func (sh *strictHandler) PutText(ctx *echo.Context, id ModelID, params PutTextParams) error {
+	var request PutTextRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutText(ctx.Request().Context(), request.(PutTextRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutText")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutTextResponseObject); ok {
+		return validResponse.VisitPutTextResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // UndoModel operation middleware
 func (sh *strictHandler) UndoModel(ctx *echo.Context, id ModelID, params UndoModelParams) error {
 	var request UndoModelRequestObject
@@ -1768,60 +3668,90 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7Fttj9s28v8qhP4F2uIv25s012udV0maHFJ074JNr/cilwtoaWwxK5EKSVlrLPzdDxySejJly+u9ogfc",
-	"q11b1MxwOI8/ju+jRBSl4MC1ipb3UQY0BYn/vv6VbszfFFQiWamZ4NEy+jUDImHLFBOcME6+VEKDiuJI",
-	"JRkU1LygdyVEy0hpyfgm2u/3cVRSSQvQnnLKdJhySTfwtSKi5oSlRKyJzoCAWR5HzCyy8kVxxGlhmLy4",
-	"0xL47LVdIuFLxSSk0VLLCroyFfTuF+AbnUXL75/FUcG4//gkPhA4jt4IWVCUEbl+qUDuWqZr+7RLP4U1",
-	"rXIdLaMdLfIojoBXRbT84D9+VoJHH0Os3q6vqU6yE5rWGdWNMkhNFSloCoRuKONKx+1JPCfPnv5A6gw4",
-	"KZhSjG9i8uzJU/uN0jSHMVW+Xc+sJMfOMo6uRQr5258a3ZRUZy0Rlh49Bqe5ZVRVuLKkWoM0ZP714Wr2",
-	"I52tX8zefLz/Yf/NrPv52f7b++/2va+ePN1/FYX0+Y5uYNy4rCKNEtUJk0I6j2ZSe0NJlYIrQBd4J8Uq",
-	"h8L8mwiugaOx0bLMWUKNzIvSrvh/tJzlfYfxVxLW0TL6v0Xrugv7VC08XeTYV8E/zM5r4JrUUvAN+ebm",
-	"zSvy47M//fnbaB9HN8bSzDZHBTpPEDSTkBjmJArzkNC1Btn18EDwCbFwyxa4Zo8sHFfzxstcJLfmn1KK",
-	"EqRmVuFJZjwFrVZD0f/n2D5+FoxroyB3olRKujOfeZXndJWDN4yD50JDwIPiSIq6z74v6GfD8BHkyxkP",
-	"87dmHnLt1tY/2Nfd4tgL1QYwsfoMSZCvyqiE6VIznU+Qxi5zSo39YTpdHkgVR3ezjZi5L81O1NyaRefJ",
-	"jBWlkGjlGMKWEUXHXyRCwgJfQjFeCa6lyA8PiuaCb4IaZmnw61vG8YFPDfSOYeKsmYm6h8khjnK6gjxI",
-	"q2C8UsEnZT72QChmfLBvWwfLhucpQenOQl4VK5B40CW+EqKhNLM+ePBkS/Oqe96Ma9hYerWQ6VmyDWwE",
-	"E4rVmNN1I6PbhWc/yWD8uT/AZEw1IuShxawZ5Ol0135jlgdDz2hoqfLwg4e5GZKLvdiTtOa2/gClvbH1",
-	"01BngzDWsZcClHK5/tDWkdN9BHe0KHOUudJlpdWHpx/nuaijgLNJKCDdTbLaEfW5UsgL1pA8oTkFuirn",
-	"PnNPVh2+ZlWHhhIIUDXddR1pJUQOlJsdJZlgCRzLQ+OxZ6I27DLvklNSxzBAulgTRztQn7iIvNjnxkp6",
-	"FwxgBePB70cSpAlrUAbf0FRuQB/TJks/UR0kmjOlP41kDG/GgVhuHEGGn0lQrnw7PHfFNqFNDw3ZkY+9",
-	"SXshY7eRlosjOeV4NdyFVVBxNvJAVTQPanxogyMbceXLICt4y0SBPJfY+4s1DGs27sydiO1BT4qF1i0f",
-	"EgqlKF4CDzWFL4iLLr45Xpl1c4LFPdOEKdPk8VSZjlDP8aB6MSHQeK9Nb75EamVOE1CeNupJ2ZYpySjf",
-	"AFrAID13QvLwxOGOJgGGim4hXRpmO0jJWoqClKIGORPc7GHDtqBIje0KVUQBcJKBhDZodwwahf80JpD1",
-	"qz53CetKGf5mi1oymtsdGl7umUl6vlNlXH//rGXdIY5FcbjSG1Uy04pYWyWK8QSajU9jiY3TxNYrjvjR",
-	"s+ZQg9KkEFsoTFeISmBoOGjrE8Qp2y52UlNqnJO6NvLYCzd2lbGobj5AW4/cmUdxVGc7TLL+zNCugsnB",
-	"h56gHRplrFkOoaJAy50rcvuvoigHJiQrrp6TK7IWknCBDdQELW6PHJNQ3g27ntcQTUW16greSUkDV3RE",
-	"xjYCW5A74gPjRYwY1KfO9zezxpT8lOkxmWLSsVXgWrI2MClNpQlJkNxaxVMJhAtNCtAxWe1sHDsnVg0L",
-	"4WBC+9k7/ABaoE7wQCSAphU4pg9XNZvIAeEK9PzcOdppDbZqOMbNHtrk6DOeYTwp3VntPCDd/eJK/L5W",
-	"Vx7HOTy6xLZmZzaywFN1Trs+XlCWYbHKTFI10o9UuRppY3zPdjQemjVH+92VgzecDB0duY0bqb0cjumk",
-	"U/3F4kBnH+q1z1SD+mMlqrC9ugLDlclt4KEaZpoVwehsT24IKo8CL4Ham8NIeBhtAiSkYuSBxerD9Cpu",
-	"XwtgspQT85TUospTouktkBVNbp97AJ/UpvoxlVFCORc6tMWKp5JtIZDxzQG6Go4LnRl6uFQFc1HFbVU2",
-	"IipT5BZKTVYVUiO1kLeQElFpsgMdCLid5qlKMkIVSXLKzBJe5fkURMeV8NZwmhK+UXbPcPyJdvTR2VIo",
-	"pL/zdy8jfZspToPbEWW3MtEWXqKplc3UVPiPz0Pui0SUu2B9Mtro+Sg+VI0ofXN2svPqe/VnJfj8htbX",
-	"DqQwOmiruP7mU9CUhUMgSCnkGVAWgjshtNgUwSPG5g6WFEB5ndkCbRK3G28cIYaa6mqsJBhByTyVk/CZ",
-	"eRo3KJpjFTqgm6YMDpvbxG02VfIQIBwLXqN2pqrisvLieAPeKypOwWFsw2k+d7ubDofhayjATScS9/U7",
-	"RJgcRVunRS5Kuxgf8tOCpnBWhnJqCdcLY+hlg4QfN7cGHvNSOZJNkLR0gvbnio5BIWvKbAjiLYM42D7I",
-	"2CYLPsiFUiMP6jAcR+XtMQiNhq8hKnXaCqmFeaahVCLIpqa3MIET6gmJ2I3GXqlOU56Q3+6kGuzG4vBn",
-	"12DvMwB9Vg1Gq9FOZhwVpVsYSfmQHF44DXDRg8vYg2tbzntleMeBxq84xy5IRq7GxhDtOKqzIGw7OHUv",
-	"ZeyvTfG1TthT/lJligWOSv+wWxyr2UlXtzBhr4N6TGHZ5w3HW0Pn7E9Fe2Ojc2up02M9LjeS/SqmAqUm",
-	"NI7ipOQF0XJnvqWkNCWhn6zBV5spHBzEcZhrTLRkkJKcbYFQnmI9bIrjQ9B13UwTHeJPS5KJ2oKdhnSG",
-	"MqUsNbLUlGsEtny6si8bfautMa8kjHaFUE8td8tGD183IKRTDmJYMZFM2evSc9DPPp/aaM9ywhWkRgyL",
-	"SqazAjRL2o25ARCgSeZqvecEilLvuvjZoW8f8nwPXyrgCQw25XbqAU4V2pfbcb8b6eVo1x8cxTdxUetA",
-	"NE3xpp3m73p20LV7ytHl+hvJIM9FbI1g6dq+1iqoBAS3XGu/JCVIk11iIuwYjXFNs3lK/F1/FPL6bgGE",
-	"HE1yohYk0DjnlkrsL2o/Dka3EB5eO42Z/ebgwKkpCIGM6Y2FHesIxLIgRnSMkr/vHxmlmU4IEZOzinJR",
-	"2xLxUjkV8LQ/ktGxZMRMPyFmeh5uVpUTUMRBVuigT3Z3rXBIsC9O27a7059UFaFlnV0VGcEZX4vwiCDK",
-	"TRNNVqBrAN7EEYzwCD2D3IKck9fYACPw7G5BSCqSCgNNZ7RuTl6nTNt1P7//218JxgpwS77/8erpt+FU",
-	"YxSamuTkxzLn/+RNb+mHFE0OAGlbneiJhSWA05JFy+i7+dX8OwcS4EEvaMkWeIGEHzc2VhmvxPm+tymC",
-	"RUpf2yWDgcWnV1dnzQZOsuXmpmoAA40PDaoY1STyFJQmayaVtmF07cdHQvyanXTmI7HnLajcOfI7KtPY",
-	"3YPY+cSa6cxmZrF2NUMA87KTVQFdvkVztFvsT0B/CEvZLlm8s9DMyXU49zxhnZtn3n+0XgtKvxR21mXk",
-	"QEWiQc+UlkCL/sE2KXTFOMVsEZh1HdZiOKvSOAihyuizLcCMh6xZDjGhmhRCafKEXLOXB+O3+wOjfPL7",
-	"DKxyqK1RPIKxvTRqIrTVBuNGIbTLZB933XVxz9L9qM/+BRoju8hjL53mVY2P1A+f5X2QdvfnupefYTf+",
-	"0FR4fa0az3qY7/qB/glueZ6bT3Zec7Yz3Ne50+NW8H5yDzve1ekD8iPll7vMNb0FInibHoMesoA7XwAE",
-	"HeX13cMDci+AXuBkp6Nn3KOAPx+5NP4aJ/XRpu+ar6zcs5+YalqGHrcD2r+7h4YO2vTcts57PJr+Xu+C",
-	"SBIsA24gFX/EQPL7evM+rHLrzcfr0Ztm1YECQz/OQlAh/NusKxztY4Vpfa8Ou/2LnfvCy6mw4zZKcnAJ",
-	"dSjHoxXCj+ybyoPOY8WKx/r+Y8XKe4cOhn8BpQW5hR1hHH80J2Rq2+M/iOLmidqeVN6r97+d1p+GO71w",
-	"1C7OHiibrVI1tYNg//1ZxI9kPHbE/zv/X8TvRPzWDEaN2q44KyRYqoH69hhwdDD8ELZ2BGqsUBZO7bev",
-	"D1YIQnRy642hknm0jBbGOv8dAAD//w==",
+	"5Fx7c9y2dv8qGPbO3Jsp9fCjabL6y3bsjmP71iOn6dy6rgdLnl0iIgEGAJfaavTdOzgA+FiCXK60UuLp",
+	"X7aWJB7nfX7nADdRIopScOBaRYubKAOagsT/vv6Frs2/KahEslIzwaNF9EsGRMKGKSY4YZz8XgkNKooj",
+	"lWRQUPOB3pYQLSKlJePr6Pb2No5KKmkB2o+cMh0euaRr+KsiouaEpUSsiM6AgHk9jph5ya4viiNOCzPJ",
+	"i2stgZ+8tq9I+L1iEtJooWUF3TUV9Po98LXOosX3z+OoYNz/+SQeLDiO3ghZUFwjzvp7BXLbTrqyT7vj",
+	"p7CiVa6jRbSlRR7FEfCqiBaf/Z+/KcGjL6Gp3q4+UJ1keyitM6obYpCaKlLQFAhdU8aVjltOXJDnT38g",
+	"dQacFEwpxtcxef7kqf1FaZrDGCnfrk7sSqZ4GUcfRAr5258a2pRUZ+0gLJ1kg6PcIqoqfLOkWoM0w/zP",
+	"5/OTH+nJ6sXJmy83P9z+7aT79/Pb726e3fZ+evL09i9RiJ4f6RrGhcsS0hBR7REpHOdoInVrRlKl4ApQ",
+	"BT5KscyhMP9NBNfAUdhoWeYsoWbNZ6V9459RchY3nYn/ImEVLaJ/OmtV98w+VWd+XJyxT4L/NDuvgWtS",
+	"S8HX5G+Xb16RH5//y79+F93G0aWRNLPN0QUdthAUk9AyDCcK85DQlQbZ1fCA8QlN4V47w3ducQo3q/ni",
+	"RWJXnqbMzEjzj1KUIDUzhF/RXEEclZ2fbiJqv/AaS1Mrw4XYWAFAuYgj9zdcJxnlawhocxzRXPCA0bSD",
+	"LYimV0Bqw4dKgSJME/tBM9JSiBwoN0Mtt8Nx7ChlThNQJDVW0lAvZ8YCcFhTzTZAVkKSqmzHZFzDGqQZ",
+	"84rxdDgqTdMFDmQeG6NrBECKPCbLXCRXREiSwoYlSIRW6J89DRBArCbGzxkHMz4lBbuO8aeScftLaIYf",
+	"zgMzlFQGnAcSlSlCEw0pEXxBcrFmyVkmJL8gnRUoPWMOLUI8NHJgh+FQE5ZeEC8L9lehM5C4yb1T3HYN",
+	"y2eUwFacxPI3SLRZx0vIHMf6EpvTJeQB8xxHZnZ8hWkoVPAV9wOVkm7N32ZbB37ieTB4seIs/GBD8wo6",
+	"TzpCWQuZBr8xD1TYCXWJh4txw8SONP5jP7FbmafPgNZxdH2yFifuR3zp1BG/8+iEFaWwO0evt4go+oqz",
+	"REg4s0Ob1b00ajPkWpIZZ92jdPOfKVP6s2BcBzlX5Tld5uB90+C50BCkrBR1f/r+Qn8zEx5hfagKofmt",
+	"p93HWKdJzvy6RYXUZHdelVEJ81fNdD5jNfY1R9TYM9PRcp5AoVjcRZ6kqNaZHjJqxfIwgdHBznTR6A59",
+	"MDIvtuhTBlcR4ssr60eG627c5GDhLGwKvONqfPQ1w5yjZiZgDXnicRNZMF6FzVyZjz0QCoOJA82kBNW1",
+	"hrwqltbkqRI/CY2hNLO241ATetDadjjIupbzylo9t0a3Cz/9LEH3fL+DqP/EViuQwBMI2KWhc+s/35US",
+	"ZS3HWlg7ArX5g5ZBedFwrfcbAUcbfHmOJZrpwryzGvFOtzGmzEKGLADk6XxT/ca8HnQlo66iGjExdzOb",
+	"OFzslz1LmtzW7yBMb2xKHhKjsB4VoJRLHwNxp8YkHa5pUea45kqXlVafn345zUUdBYRKQgHpdpY2jwY3",
+	"mF37hTVD7qGcAl2Vp95gzyYdfmZJh4ISMNw13XYFupOwJJlgyaR+ugxy0jrPpIsP6+xAc1QxEXlV8COo",
+	"yq6VcWY9jragvnIReUp4O2EW7myaDxfiqJZMa+CHui56HfQnBePB30firDgSpc2Nw5wchIfzXd4gFAPE",
+	"FGxQVkKXbiVlEgMoSJz5W0tRleY/ZU5ZmDZKQxncqqZyDXpK+lj6leqRpEnpryORR0Gvpu1BIFgwFkWG",
+	"n0lQDloZkl2xdYiNuxbBDR972+BXH7sdtrO4Iedox4j7m8joKlX15Kdlxa4Kj2zExfU7YYdXbKc6dpbY",
+	"Gx4r6lYRnDA0qZ2XgFlOxWr3XXyKFMVL4CHA9gVxZtoD10vz3ilB4I0hPKE05akijBN9Gg1wqACusZIN",
+	"6OBgHzc20klZONOCECgBO4ra8W27HIdrh3v1J1R0AyliTFtIyUqKgpSiBnkiuNnDmm1AWQirpoooAE4y",
+	"kBCEsHDxX8cWxNIQyLKqFDiwRktGc7tDM5d7ZqIHjyIzrr9/HkS6MFsMpxKjRGZaESurRDGeQLPxeVMe",
+	"lnPxSV5zqEFpUogNFMC1JQJDwUFZn7Ecw8G9GV1Ot12rpYaLKnOhF+RzCTIxC3HS1yCE/neqroy4CEl8",
+	"nYI39RujPDGp1BdSM50RmucEcgWEIgJqVaIru81/ml2molrmHRnrmP09/ufQ1NaYKOqA7qkPLu1bZsau",
+	"T0ONj5zkGzefba3/d5KL2oUOTmjr57aQTuYjQe00VMWsO/Sh3LIQBo1LGyiWrLi6IOfIOW7zpBmytZkQ",
+	"XqG8cery9A6sdIOMbQQ2ILfEu4t7TcSg3sfvX807JqGjTI+tKSYdDQauJWvNtdJUGkMNyZUlPJVAuNCk",
+	"AB2T5dZa90Ms+G6eFXTzP3szuINEUrfwgH2EJtOcoodLyow9he0oxncHWPnQePPguGUURtlN9cGorqfU",
+	"AEgOQwChUMPy4A6hxrsg9u/TjwPShpkohIvA+gj6vkTTyLU6fXcQUm4/wvnfu1y8v8elB9CHSmBiHd7b",
+	"Z/ehdUsHyhDwVB0CRo4Tugwva7RcUmaSqpH0osrVCEohIQG2GckwPF4z6bzMO5MY4NJB1W6BHco6csW+",
+	"7NIspmWNoYPfgFvQLEV5b/H+g/Xkgw+8dsLppajCZHfxsksHW49BNZxoVgTdqpWF3f6FUaB6vDA35Odo",
+	"lh4uddpWBumCQsoJTTShaQppGIJKRVhQXGtJeE0uKhtMjrmMy2KWoGsT/+u2os9T/KumGuQFpjkZkC2V",
+	"KRE833bd25R8fjLjhzS14qkYWRPlxDwltajy1BbalzS5uvBdMKQ2aYoJOBPKOUZfAZ+RSraBQGhuRNMl",
+	"W1zozIyHr6pgeFRxF9iFl8oUuYJSk2WFo5FaSBM8i0qTLehADNCBP6okM3FzklNmXuFVns/B9l2ubVWi",
+	"ybUbEeiphJfVDj06WwpFGR99A9MI8mKyyBEYqhs8a1toGPRf+NDI/ZCIchsMmUcRGe/yd0kjSo+i7IVI",
+	"+vbqNyX46SWtPzhY1tDApVKBBMrQzQaFFuoy0oOiZB6pCx81NgKKpa2Z0ECTGapM1MFEFVP48x1R6aat",
+	"VF4FFB1TDDMDJp11xozgkcxouOFDGhOjBhxSogV5en4ejMHHM4hdzQ71jZh8PKdKE59NzRi3ofBwOChK",
+	"vbV9cCbTsdQnlG9JIWTQ5suKz0wpTJ4X6EnZtvaGLMGBKrFNg3XGlDebysFDPFRG2BHadodxhNoqVpFd",
+	"alA12/y3L1EpaMrCUQxIKeQBQDlWWULYL+MJjNhAZ29IAZTXmU1lZ8126W1WaEJNdTWWPI2Uq/woe+tY",
+	"5mnclLPcVCGSXzYAQtgKztxmgy8E2nUOA6RVVdwvRZoGcHuJ0b50ga05zU/d7uYnDPgZLuCyq+B9Ao8g",
+	"mh/nQ5lBFHNm5FfQFA6KKOc1wXTdt5/Cg7dh6WvDuunquKO4zfgjF1y5gPHLUTZoxWYkJRops87MVZui",
+	"W0uT0hZIXWwzkr0aCrkMaQcSAa4lBOsZO+FL+yBj6yz4IBdKjTyowwU874RHIiga7iOp1H4tpbaMMq8K",
+	"JILT1PQKZsyEdMJB7EZjT1RHKT+Q3+6spPDSNgwcnBR+ygD0QUkhrUYxsVGbq+gGRiJ1SIYdQzsFyQHg",
+	"PegXHIc6xnvrxjo5RnqbxgruMfbU7tfENut3/Xr4WcctKN/9MUcCR1d/t3YTS9lZPYMwY687aZTCbM0L",
+	"jpeGDu/3eUMjo6dWUuf7QnwdRRzT5IHY2HQpLJMbkExvu14Agz1UTcltULnDq8P7cV261sw2E0pEcPzU",
+	"bmo2NfAjXMIvYm5Z1jiK0aoseUG03GIrOSlNXuvP2LgEzp3HEbyt8MZESwYpydkGEAIx4b7J8Icl3qTt",
+	"iAyV2TqlNXsygNRYT9GSbiBve+iZIjXlGtILYrOaTvlmwLZVc5ZpWEtakEzUNgYyg2dIh5Sl7Qydo0z2",
+	"YyPxamMUPAlXrkJ1XS23i4b2f23KrI4hWI+KiWTKSuAh9d2dlMtwzM6Ebzj6Ucl0VoBmSbsxd/wEaJK5",
+	"bGQOMQPY0Cf4vQKewM6m3E59CVeF9uV2PJqb2w6zKWlxNjeQDIROQWWQ56LPCFrYEyMm2fbHokKphdWs",
+	"yRoqvjSdg5sMOAiFMEW0aHNkzwpAvdQTyXlofCPTK6p0TJ643LqmKibnXtGVZnne5cd4Yq8Arqa24UAY",
+	"QdaCYOAzQ3adqwmfULrp2UTK0TkFuBhbZfWwUau9VAIWFJ0dWfgSfUyEPWyFLMczN76tOQr5x66TwBlN",
+	"GOdK9RpPQ6YSAbTaHxqkCM91StvhA4/7q5a/uoLs3NBt2RyTmZVbu4MdgSAAyx7zkQ/b0B/sNQzUoaZG",
+	"8h3TI4co5g+ENZSDUAOTER9jnQp42m9q75cTpP5qnfVBtbmqnFGq3QnLOrUqu7t2cThgfzkt3O2438jT",
+	"rPwEZfXg/MTsgPGVCFd3cAM00b0KC55e9QUWBXID8pS8RqgOmwlcpwtJRVKhw+kc8Dwlr41px/d+/vTv",
+	"fydoq8G98v2P50+/C4c5hrKpCYz84eDT/+YNCuaPyppYAKQFHaInFtcHTksWLaJnp+enzxzKjhw/oyU7",
+	"ozLJ2AYFcm2NoVF0PGb6No0W0etrQ8N/UGkrAZ1zs0/PzyeOqP4vK/snVBtrvGScotEKHMwdMsCvr3ck",
+	"9ZWd8+QnphrD2ZtsMDSOvfJN6CG9avbWO1yjqqIwq7WLqTORuyIaAseGkY33VLHxcJT819uPzartgZUA",
+	"Wd8WHbJ2j+R/Dq+ufeXsoy1z7H0PD+LffrH6CUq/FLb/fYRhItGgT5SWQIt7c+5FlwoxoZoUQmny7Cn5",
+	"wF4OjnLfHiRZw8PP8zyEO7k17N4JH89eQuK8M8al2ON1fyl6aSiGlWJLG8J4bCcQKxQnM49qpUvUnIhK",
+	"J6KwbQKos1fMFYSDGvueKf2O2ejg4cn6Lui/w7ps130cVcSx8IS0pCtfgMfTwLaQk1BOlrBmnFC1Q7mz",
+	"G/PPLfqFoHL+HWrbyDBQzcA1C00Bd8blBIFz2jMU+Q4K3+P6k8e5SaCh/RE4/IFeQY+drk5nsyzl2W15",
+	"7zQHj8xjk3q+JVmX6zjEtMJ8sK88hsY0fcdzVMYu3R7QF3kKSpMVk0ofSYuMK4td/2aH0IhCIFltKXTQ",
+	"GLHHr41oz1HlfP977uaYP8wF4hGuJgjs9Vjb7nFr7Vv3+GSmd/wGFdr5vZYaaJi7Kr6rrmc3zNroFHKw",
+	"SHRf1C6xLcWL2g6Jng/D+bcozEaCHSxkhP8YemRtlVWfneEviASlhckJKo38X1KbpwYt0b+BHtnP+aPe",
+	"BtNvgrjjXTB3IuztoUbD34FktLzBxnZSmJTd0SL5C6EexknPMUmGtye4r0NvH7IL7+fnE8H2NIP8lURH",
+	"8uyCt4ltUO/PaGLbz+8hDEH/9CLR36gUzGe92eOfj/Ev0jS2zaCi0jGxd/gQIRGWxwqPtMCov8mH6FoQ",
+	"V9JUYSnB/sMHkJJXotw+Rgzzh8XqSLg7WugQI9L+XRFjzq17pUQ4t9q93s/2MUwkV4yzoiq6F711oMnw",
+	"oFrcfcgvD+iZu9QZ4VuXzvdXScQ57JCdFvJaNLZZ4W2GWDJGvJMqgodt7uGlQ9ID1x6nnYAg76aPPgeI",
+	"b8IBrkmoOt2+JAeTUFbNJZc7otNp034kgdmfecS9EfCSy2MArz5S/2OQ1yNLmKHBlGEyYjKUrfZ+kfYG",
+	"uxHBaI7gzECBQpfQPaRd8QcEw3xG0hwTHhcrjO/wXAw1KS7eL3NkhuauZnHMMVskfxIqumxfewy4qO2y",
+	"nQkZdQsSDwAbodNoulNid35ma2vZDUzX4AbHDs3eAZSXnb77GUGEq0nO1s09NxKHJ7FtwMF7iN1Np7vt",
+	"zH8cLoV/xUR/VbG/PQBbBFsk6odHR6I6Yr5HrI8gw0aICHWE8MJ7gWbLHxI30owizRRx557ScBLS6tvZ",
+	"TfP/SeTqJyl6MjwXu9KZFDUntKZ3Dt7HgaeJBe1aNRMDniVqc5Q4o2ll+6aijDhYC5I9Gs69eXsQC4Sl",
+	"zJ63PLY9vYRU/BnBsccFKkYUG6Hbh6E6Dv0nAHuPYE0/VrrBv5srgjS9AixdI+JNGNeiA7qHye2Szj3R",
+	"l39rlu/HztKwW7ae3mZu5w+Qud3zDN2YF3Tbdz2z1LW6Hi3UO3KcrvzZjzG341vuH0wFPrkm/XCXhxbk",
+	"CrbYhcE4ETK1TXJ/EsKdOic7SbxXn359bJdtprXlO01tt+63DxH462vuYeqrAJc+VvoXe3/et1Z0eNhq",
+	"OOPkHy8+vCdCYhvk4UXwx69a6Q4qZlskKMKhRNGtbf7bX9fy12YcO6D4Dz4axu0wIlfCIZ6U5BTPXaTM",
+	"GMIqySBtk5/mFqyAV1UVHiU8INeN/3+Gky2FRk24feMgB2hHDRSEp3qkBxdlhG079iTbRdmTCX29vTNB",
+	"sC1dbrxQVjKPFtGZscX/FwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

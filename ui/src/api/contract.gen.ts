@@ -22,6 +22,210 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of craft that a new model can begin as */
+        get: operations["listKinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a new model with the lines that a craft of its kind usually has */
+        post: operations["newModel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole yard with its recordings, as a ZIP archive */
+        get: operations["exportYard"];
+        put?: never;
+        /** Bring an archive in, each of its files with its own outcome */
+        post: operations["importYard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a model that was taken out back into the yard */
+        post: operations["restoreModel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copyModel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** The whole of one part as fields */
+        get: operations["getForm"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add, take out, rename or move a part, or exchange two channels */
+        post: operations["act"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Make the document what a text says, as one revision */
+        put: operations["putText"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What differs between two revisions, in words and as text */
+        get: operations["getDifferences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What hands did, kept by name with the model */
+        get: operations["listRecordings"];
+        put?: never;
+        /** Keep a script by name; one of the same name is replaced */
+        post: operations["keepRecording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/recordings/{recording}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                recording: string;
+            };
+            cookie?: never;
+        };
+        get: operations["getRecording"];
+        put?: never;
+        post?: never;
+        delete: operations["dropRecording"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}": {
         parameters: {
             query?: never;
@@ -34,7 +238,8 @@ export interface paths {
         get: operations["getModel"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Take a model out of the yard; restore puts it back */
+        delete: operations["removeModel"];
         options?: never;
         head?: never;
         /** Make one revision */
@@ -225,6 +430,59 @@ export interface components {
             /** @description What an undo would take back; missing where it cannot */
             undo?: string;
             redo?: string;
+            /** @description What stands between the model and the water; in the yard only */
+            stands?: components["schemas"]["Stand"][];
+            /** @description The part that an act added */
+            part?: string;
+        };
+        Stand: {
+            place: string;
+            /** @enum {string} */
+            severity: "error" | "warning" | "note";
+            words: string;
+        };
+        Kind: {
+            kind: string;
+            label: string;
+            words: string;
+        };
+        Brought: {
+            file: string;
+            model?: components["schemas"]["Model"];
+            problem?: components["schemas"]["Problem"];
+        };
+        Act: {
+            /** @enum {string} */
+            act: "add" | "remove" | "rename" | "move" | "exchange";
+            /** @description what is acted on: logic/horn; add: the list */
+            part?: string;
+            /** @description rename: the new id; exchange: the other line */
+            to?: string;
+            /** @description move: places down the list, negative for up */
+            by?: number;
+            /** @description remove: take what uses it along */
+            along?: boolean;
+            /** @description add: the kind of control, block or device */
+            kind?: string;
+            /** @description add: the line of a mix, the pin of a device */
+            of?: string;
+        };
+        Differences: {
+            words: string;
+            lines: {
+                /** @enum {string} */
+                kind: "same" | "gone" | "new" | "gap";
+                text: string;
+            }[];
+        };
+        Recording: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: date-time */
+            made_at: string;
+            /** @description Played from power-on it gives what was seen */
+            exact: boolean;
         };
         Revision: {
             number: number;
@@ -279,6 +537,17 @@ export interface components {
             start_check: string[];
             lines: components["schemas"]["Line"][];
             blocks: components["schemas"]["Block"][];
+            behind: components["schemas"]["Behind"][];
+        };
+        Behind: {
+            part: string;
+            word: string;
+            label: string;
+            words: string;
+            value: number;
+            unit: string;
+            names?: string[];
+            lines: string[];
         };
         Control: {
             id: string;
@@ -302,6 +571,9 @@ export interface components {
             phrase: string;
             controls: string[];
             ends: string;
+            part: string;
+            receiver: string;
+            channel: number;
             p: number;
             pulse: number;
             rule: components["schemas"]["Rule"];
@@ -337,6 +609,8 @@ export interface components {
             unit: string;
             text: string;
             editor?: components["schemas"]["Editor"];
+            names?: string[];
+            parts?: string[];
         };
         Editor: {
             title: string;
@@ -348,7 +622,7 @@ export interface components {
             name: string;
             label: string;
             /** @enum {string} */
-            kind: "number" | "yes_no" | "choice";
+            kind: "number" | "yes_no" | "choice" | "text" | "reference" | "rows" | "written";
             value: number;
             text: string;
             usual: number;
@@ -360,7 +634,14 @@ export interface components {
             choices?: {
                 value: string;
                 label: string;
+                json?: unknown;
             }[];
+            optional?: boolean;
+            seed?: unknown;
+            /** @enum {string} */
+            shape?: "pairs" | "records" | "groups" | "plain";
+            columns?: components["schemas"]["Field"][];
+            rows?: string[][];
             targets: {
                 pointer: string;
                 path: string;
@@ -368,12 +649,13 @@ export interface components {
                 id_at: string;
                 present: boolean;
                 sign: number;
+                make?: string;
             }[];
         };
         /** @description A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept. */
         ToBench: {
             /** @enum {string} */
-            t: "hello" | "hands" | "try" | "drop" | "watch" | "save";
+            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play";
             /**
              * @description save: how what the hands did is wanted
              * @enum {string}
@@ -394,13 +676,31 @@ export interface components {
              */
             id?: number;
             patch?: components["schemas"]["Patch"];
+            /** @description hello: the page's name for its edits */
+            page?: string;
+            /** @description plot: the control along whose travel the line is wanted; empty for none */
+            control?: string;
+            /** @description plot: the line */
+            output?: string;
+            /** @description play: the recording that is to be played; empty ends it */
+            recording?: string;
+            /**
+             * Format: double
+             * @description play: how fast, 1 as it was, 0 stands still
+             */
+            run?: number;
+            /**
+             * Format: int64
+             * @description play: the frame to go to
+             */
+            seek?: number;
             /** @description watch: the joint whose arithmetic is wanted after each change; empty for none */
             joint?: string;
         };
         /** @description A message of the bench. What it is stands in t. */
         FromBench: {
             /** @enum {string} */
-            t: "bench" | "frame" | "why" | "refused" | "saved";
+            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played";
             /** @description saved: the file */
             text?: string;
             /** @description saved: played from power-on it gives what was seen here */
@@ -433,12 +733,36 @@ export interface components {
             waits?: number[];
             joint?: string;
             reason?: components["schemas"]["Reason"];
+            /** @description plot: [percent of the control, percent asked for at the end of the line, us] with all else as it stands */
+            points?: number[][];
+            play?: components["schemas"]["Playing"];
             /**
              * Format: int64
              * @description refused: the trial that was refused
              */
             id?: number;
             problem?: components["schemas"]["Problem"];
+        };
+        /** @description played: the recording that plays; frame: where it is */
+        Playing: {
+            /** @description empty when none plays any more */
+            recording: string;
+            /**
+             * Format: int64
+             * @description frame that is shown
+             */
+            at: number;
+            /**
+             * Format: int64
+             * @description its last frame
+             */
+            of: number;
+            /** Format: double */
+            run: number;
+            /** @description the frames in which a hand moved, thinned to 200 */
+            marks?: number[];
+            /** @description why it cannot be played, with this model as it is now */
+            why?: string;
         };
     };
     responses: {
@@ -535,6 +859,365 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The kinds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kind"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    newModel: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The page that edits */
+                "Axtren-Page": components["parameters"]["Page"];
+                /** @description The page's own id of the edit */
+                "Axtren-Edit": components["parameters"]["Edit"];
+            };
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The new model */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Model"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportYard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The archive */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importYard: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The page that edits */
+                "Axtren-Page": components["parameters"]["Page"];
+                /** @description The page's own id of the edit */
+                "Axtren-Edit": components["parameters"]["Edit"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A ZIP archive, at most 32 MiB */
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description What became of each file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brought"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreModel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The model */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Model"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    copyModel: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The page that edits */
+                "Axtren-Page": components["parameters"]["Page"];
+                /** @description The page's own id of the edit */
+                "Axtren-Edit": components["parameters"]["Edit"];
+            };
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The copy */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Model"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getForm: {
+        parameters: {
+            query: {
+                /** @example logic/horn */
+                part: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The form */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Editor"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    act: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */
+                "If-Match"?: components["parameters"]["IfMatch"];
+                /** @description The page that edits */
+                "Axtren-Page": components["parameters"]["Page"];
+                /** @description The page's own id of the edit */
+                "Axtren-Edit": components["parameters"]["Edit"];
+            };
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Act"];
+            };
+        };
+        responses: {
+            200: components["responses"]["Revised"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    putText: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */
+                "If-Match"?: components["parameters"]["IfMatch"];
+                /** @description The page that edits */
+                "Axtren-Page": components["parameters"]["Page"];
+                /** @description The page's own id of the edit */
+                "Axtren-Edit": components["parameters"]["Edit"];
+            };
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** @description A setup document in YAML or JSON, at most 1 MiB */
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: components["responses"]["Revised"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDifferences: {
+        parameters: {
+            query: {
+                from: number;
+                to: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The differences */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Differences"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRecordings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The recordings, the oldest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepRecording: {
+        parameters: {
+            query: {
+                name: string;
+                exact?: boolean;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** @description A script, t_s,control,value, at most 8 MiB */
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The recording */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                recording: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The script */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropRecording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                recording: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is thrown away */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getModel: {
         parameters: {
             query?: never;
@@ -555,6 +1238,27 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Model"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeModel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is out of the yard */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };
@@ -587,7 +1291,10 @@ export interface operations {
     };
     undoModel: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Also where a later edit touched the same place */
+                sure?: boolean;
+            };
             header: {
                 /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */
                 "If-Match"?: components["parameters"]["IfMatch"];
@@ -658,6 +1365,8 @@ export interface operations {
         parameters: {
             query?: {
                 format?: components["parameters"]["Format"];
+                /** @description The newest where it is left out */
+                revision?: number;
             };
             header?: never;
             path: {

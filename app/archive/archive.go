@@ -1,0 +1,221 @@
+// Package archive writes a whole yard into one ZIP file, and reads it back:
+// docs/format.md, section 12.
+package archive
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"path"
+	"slices"
+	"strings"
+
+	"axtren/app/store"
+	"axtren/core/setup"
+)
+
+// Limits of an archive, looked at before anything is kept.
+const (
+	MaxBytes    = 32 << 20 // of the archive
+	maxFiles    = 5000
+	maxScript   = 8 << 20
+	maxUnzipped = 256 << 20
+)
+
+// Entry is one model with what hands did to it.
+type Entry struct {
+	Doc        *setup.Document
+	Recordings []store.Recording
+}
+
+// File is one model that was read: Err says why it is none.
+type File struct {
+	Name string
+	Entry
+	Err error
+}
+
+// list is the list of contents, yard.json.
+type list struct {
+	Format  string  `json:"format"`
+	Version int     `json:"version"`
+	Models  []model `json:"models"`
+}
+
+type model struct {
+	File       string      `json:"file"`
+	Recordings []recording `json:"recordings"`
+}
+
+type recording struct {
+	File  string `json:"file"`
+	Name  string `json:"name"`
+	Exact bool   `json:"exact"`
+}
+
+const listName = "yard.json"
+
+// Write writes an archive.
+func Write(w io.Writer, entries []Entry) error {
+	z := zip.NewWriter(w)
+	contents := list{Format: "axtren-yard", Version: 1, Models: []model{}}
+	put := func(name string, text []byte) error {
+		f, err := z.Create(name)
+		if err != nil {
+			return err
+		}
+		_, err = f.Write(text)
+		return err
+	}
+	for i, e := range entries {
+		stem := fmt.Sprintf("%03d-%s", i+1, plain(e.Doc.Setup.Name))
+		m := model{File: stem + ".yaml", Recordings: []recording{}}
+		if err := put(m.File, e.Doc.Tree.YAML()); err != nil {
+			return err
+		}
+		for k, r := range e.Recordings {
+			name := fmt.Sprintf("%s/%03d.csv", stem, k+1)
+			m.Recordings = append(m.Recordings, recording{name, r.Name, r.Exact})
+			if err := put(name, []byte(r.Script)); err != nil {
+				return err
+			}
+		}
+		contents.Models = append(contents.Models, m)
+	}
+	text, err := json.MarshalIndent(contents, "", "  ")
+	if err != nil {
+		return err
+	}
+	if err := put(listName, text); err != nil {
+		return err
+	}
+	return z.Close()
+}
+
+// plain is a name in letters that any system takes.
+func plain(name string) string {
+	name = strings.Map(func(r rune) rune {
+		if r >= 'a' && r <= 'z' || r >= '0' && r <= '9' {
+			return r
+		}
+		return '-'
+	}, strings.ToLower(name))
+	return name[:min(len(name), 40)]
+}
+
+// Read reads an archive: by its list of contents, or, where it has none, every
+// file that ends like a document. Only what is no archive at all is an error.
+func Read(text []byte) ([]File, error) {
+	z, err := zip.NewReader(bytes.NewReader(text), int64(len(text)))
+	if err != nil {
+		return nil, fmt.Errorf("it is no ZIP file: %w", err)
+	}
+	if len(z.File) > maxFiles {
+		return nil, fmt.Errorf("it has %d files; at most %d are read", len(z.File), maxFiles)
+	}
+	a := &reader{files: map[string]*zip.File{}, left: maxUnzipped}
+	for _, f := range z.File {
+		a.files[f.Name] = f
+	}
+	models, err := a.contents()
+	if err != nil {
+		return nil, err
+	}
+	if len(models) == 0 {
+		return nil, fmt.Errorf("there is no setup in it, neither .yaml nor .json")
+	}
+	var out []File
+	for _, m := range models {
+		out = append(out, a.model(m))
+	}
+	return out, nil
+}
+
+type reader struct {
+	files map[string]*zip.File
+	left  int64 // bytes that may still be unpacked
+}
+
+func (a *reader) contents() ([]model, error) {
+	if a.files[listName] == nil {
+		var models []model
+		for name := range a.files {
+			if document(name) {
+				models = append(models, model{File: name})
+			}
+		}
+		slices.SortFunc(models, func(x, y model) int { return strings.Compare(x.File, y.File) })
+		return models, nil
+	}
+	text, err := a.read(listName, setup.MaxBytes)
+	if err != nil {
+		return nil, err
+	}
+	var l list
+	if err := json.Unmarshal(text, &l); err != nil {
+		return nil, fmt.Errorf("its list of contents, %s, cannot be read: %w", listName, err)
+	}
+	if l.Format != "axtren-yard" || l.Version != 1 {
+		return nil, fmt.Errorf("its list of contents is of another format (%q, version %d); this program reads axtren-yard, version 1", l.Format, l.Version)
+	}
+	return l.Models, nil
+}
+
+func document(name string) bool {
+	ending := strings.ToLower(path.Ext(name))
+	return (ending == ".yaml" || ending == ".yml" || ending == ".json") && !strings.HasPrefix(path.Base(name), ".")
+}
+
+func (a *reader) model(m model) File {
+	f := File{Name: m.File}
+	text, err := a.read(m.File, setup.MaxBytes)
+	if err != nil {
+		f.Err = err
+		return f
+	}
+	read := setup.ReadYAML
+	if strings.EqualFold(path.Ext(m.File), ".json") {
+		read = setup.ReadJSON
+	}
+	if f.Doc, f.Err = read(text); f.Err != nil {
+		return f
+	}
+	for _, r := range m.Recordings {
+		script, err := a.read(r.File, maxScript)
+		if err != nil {
+			f.Err = err
+			return f
+		}
+		f.Recordings = append(f.Recordings, store.Recording{Name: r.Name, Exact: r.Exact, Script: string(script)})
+	}
+	return f
+}
+
+// read unpacks one file, never more than limit and what is left of the whole.
+func (a *reader) read(name string, limit int64) ([]byte, error) {
+	f := a.files[name]
+	if f == nil {
+		return nil, problem(name, "is not in the archive", "pack it again")
+	}
+	in, err := f.Open()
+	if err != nil {
+		return nil, problem(name, "cannot be unpacked: "+err.Error(), "pack it again")
+	}
+	defer in.Close()
+	limit = min(limit, a.left)
+	text, err := io.ReadAll(io.LimitReader(in, limit+1))
+	if err != nil {
+		return nil, problem(name, "cannot be unpacked: "+err.Error(), "pack it again")
+	}
+	if int64(len(text)) > limit {
+		return nil, problem(name, "is too large", fmt.Sprintf("keep it below %d bytes", limit))
+	}
+	a.left -= int64(len(text))
+	return text, nil
+}
+
+func problem(name, message, remedy string) error {
+	return setup.Problems{{Path: name, Message: message, Remedy: remedy}}
+}

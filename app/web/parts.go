@@ -1,0 +1,201 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"io"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/pmezard/go-difflib/difflib"
+
+	"axtren/app/edit"
+	"axtren/app/store"
+	"axtren/app/web/contract"
+	"axtren/core/lines"
+	"axtren/core/parts"
+	"axtren/core/setup"
+)
+
+// GetForm gives the whole of one part as fields.
+func (m *models) GetForm(ctx context.Context, r contract.GetFormRequestObject) (contract.GetFormResponseObject, error) {
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	p, err := edit.Playable(head.Doc)
+	if err != nil {
+		return nil, err
+	}
+	form, err := lines.Form(head.Doc, p, r.Params.Part)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetForm200JSONResponse(*form), nil
+}
+
+// Act changes which parts there are.
+func (m *models) Act(ctx context.Context, r contract.ActRequestObject) (contract.ActResponseObject, error) {
+	a, p := r.Body, r.Params
+	added := ""
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
+		return m.store.Change(ctx, r.Id, n, by, func(doc *setup.Document) (*edit.Result, error) {
+			tree, part, err := act(doc, a)
+			if err != nil {
+				return nil, err
+			}
+			added = part
+			result, err := diffed(doc, tree)
+			if err == nil {
+				result.Words = actWords(doc, result.Doc, a, part)
+			}
+			return result, err
+		})
+	})
+	if added != "" {
+		revised.Body.Part = &added
+	}
+	return contract.Act200JSONResponse{RevisedJSONResponse: revised}, err
+}
+
+// actWords says what an act did.
+func actWords(before, after *setup.Document, a *contract.Act, added string) string {
+	name := func(doc *setup.Document, part *string) string {
+		if part == nil {
+			return ""
+		}
+		list, _, _ := strings.Cut(*part, "/")
+		_, n, err := parts.Find(doc.Tree, *part)
+		if err != nil {
+			return *part
+		}
+		return parts.Name(list, n)
+	}
+	what := name(before, a.Part)
+	switch a.Act {
+	case contract.Add:
+		return name(after, &added) + " added"
+	case contract.Remove:
+		if a.Along != nil && *a.Along {
+			return what + " taken out, with what used it"
+		}
+		return what + " taken out"
+	case contract.Rename:
+		return what + " is now " + *a.To
+	case contract.Move:
+		return what + " moved"
+	}
+	return "channels of " + what + " and " + name(before, a.To) + " exchanged"
+}
+
+// diffed applies what differs between a document and the tree that it is to be.
+func diffed(doc *setup.Document, tree *setup.Node) (*edit.Result, error) {
+	if _, err := setup.FromTree(tree); err != nil {
+		return nil, err // its own words, before those of a patch half done
+	}
+	ops := edit.Diff(doc.Tree, tree)
+	if len(ops) == 0 {
+		return nil, refuse(http.StatusConflict, "Nothing would change", "")
+	}
+	return edit.ApplyOps(doc, ops)
+}
+
+func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added string, err error) {
+	text := func(s *string) string {
+		if s == nil {
+			return ""
+		}
+		return *s
+	}
+	part := text(a.Part)
+	switch a.Act {
+	case contract.Add:
+		return parts.Add(doc, part, text(a.Kind), text(a.Of))
+	case contract.Remove:
+		tree, err = parts.Remove(doc, part, a.Along != nil && *a.Along)
+	case contract.Rename:
+		tree, err = parts.Rename(doc, part, text(a.To))
+	case contract.Move:
+		by := 0
+		if a.By != nil {
+			by = *a.By
+		}
+		tree, err = parts.Move(doc, part, by)
+	case contract.Exchange:
+		tree, err = parts.Exchange(doc, part, text(a.To))
+	default:
+		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act", Remedy: "use add, remove, rename, move or exchange"}}
+	}
+	return tree, "", err
+}
+
+// PutText makes the document what a text says.
+func (m *models) PutText(ctx context.Context, r contract.PutTextRequestObject) (contract.PutTextResponseObject, error) {
+	text, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	read := setup.ReadYAML
+	if strings.HasPrefix(strings.TrimSpace(string(text)), "{") {
+		read = setup.ReadJSON
+	}
+	doc, err := read(text)
+	if err != nil {
+		return nil, err
+	}
+	p := r.Params
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
+		return m.store.Change(ctx, r.Id, n, by, func(now *setup.Document) (*edit.Result, error) { return diffed(now, doc.Tree) })
+	})
+	return contract.PutText200JSONResponse{RevisedJSONResponse: revised}, err
+}
+
+// GetDifferences compares two revisions.
+func (m *models) GetDifferences(ctx context.Context, r contract.GetDifferencesRequestObject) (contract.GetDifferencesResponseObject, error) {
+	from, err := m.store.At(ctx, r.Id, r.Params.From)
+	if err != nil {
+		return nil, err
+	}
+	to, err := m.store.At(ctx, r.Id, r.Params.To)
+	if err != nil {
+		return nil, err
+	}
+	d := contract.Differences{Words: "nothing differs"}
+	if ops := edit.Diff(from.Doc.Tree, to.Doc.Tree); len(ops) > 0 {
+		d.Words = edit.AllWords(from.Doc.Tree, to.Doc.Tree, ops)
+	}
+	d.Lines = textLines(from.Doc.Tree.YAML(), to.Doc.Tree.YAML())
+	return contract.GetDifferences200JSONResponse(d), nil
+}
+
+// textLine is one line of a comparison.
+type textLine = struct {
+	Kind contract.DifferencesLinesKind `json:"kind"`
+	Text string                        `json:"text"`
+}
+
+// textLines compares two texts line by line, with three lines around each change.
+func textLines(from, to []byte) []textLine {
+	a, b := strings.Split(string(bytes.TrimSpace(from)), "\n"), strings.Split(string(bytes.TrimSpace(to)), "\n")
+	out := []textLine{}
+	add := func(kind contract.DifferencesLinesKind, lines []string) {
+		for _, line := range lines {
+			out = append(out, textLine{kind, line})
+		}
+	}
+	for i, group := range difflib.NewMatcher(a, b).GetGroupedOpCodes(3) {
+		if i > 0 {
+			add(contract.Gap, []string{""})
+		}
+		for _, code := range group {
+			if code.Tag == 'e' {
+				add(contract.Same, a[code.I1:code.I2])
+				continue
+			}
+			add(contract.Gone, slices.Clone(a[code.I1:code.I2]))
+			add(contract.New, slices.Clone(b[code.J1:code.J2]))
+		}
+	}
+	return out
+}

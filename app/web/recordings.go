@@ -1,0 +1,74 @@
+package web
+
+import (
+	"context"
+	"io"
+	"net/http"
+	"strings"
+
+	"axtren/app/edit"
+	"axtren/app/store"
+	"axtren/app/web/contract"
+	"axtren/core/signal"
+)
+
+// ListRecordings gives what hands did to a model.
+func (m *models) ListRecordings(ctx context.Context, r contract.ListRecordingsRequestObject) (contract.ListRecordingsResponseObject, error) {
+	if _, err := m.store.Head(ctx, r.Id); err != nil {
+		return nil, err
+	}
+	list, err := m.store.Recordings(ctx, r.Id)
+	out := contract.ListRecordings200JSONResponse{}
+	for i := range list {
+		out = append(out, recordingOf(&list[i]))
+	}
+	return out, err
+}
+
+func recordingOf(r *store.Recording) contract.Recording {
+	return contract.Recording{Id: r.ID, Name: r.Name, MadeAt: r.MadeAt, Exact: r.Exact}
+}
+
+// KeepRecording keeps a script that the model can play.
+func (m *models) KeepRecording(ctx context.Context, r contract.KeepRecordingRequestObject) (contract.KeepRecordingResponseObject, error) {
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	p, err := edit.Playable(head.Doc)
+	if err != nil {
+		return nil, err
+	}
+	text, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	sc := signal.NewScript(strings.NewReader(string(text)), p)
+	for err == nil {
+		_, err = sc.Next()
+	}
+	if err != io.EOF { //nolint:errorlint // Next gives it as it is
+		return nil, refuse(http.StatusUnprocessableEntity, "This is no script for this model", err.Error())
+	}
+	kept, err := m.store.KeepRecording(ctx, r.Id, store.Recording{Name: r.Params.Name, Exact: r.Params.Exact != nil && *r.Params.Exact, Script: string(text)})
+	if err != nil {
+		return nil, err
+	}
+	return contract.KeepRecording201JSONResponse(recordingOf(kept)), nil
+}
+
+// GetRecording gives the script of one.
+func (m *models) GetRecording(ctx context.Context, r contract.GetRecordingRequestObject) (contract.GetRecordingResponseObject, error) {
+	one, err := m.store.Recording(ctx, r.Id, r.Recording)
+	if err != nil {
+		return nil, err
+	}
+	disposition := `attachment; filename="` + fileName(one.Name) + `.script.csv"`
+	return contract.GetRecording200TextcsvResponse{Body: strings.NewReader(one.Script), ContentLength: int64(len(one.Script)),
+		Headers: contract.GetRecording200ResponseHeaders{ContentDisposition: &disposition}}, nil
+}
+
+// DropRecording throws one away.
+func (m *models) DropRecording(ctx context.Context, r contract.DropRecordingRequestObject) (contract.DropRecordingResponseObject, error) {
+	return contract.DropRecording204Response{}, m.store.DropRecording(ctx, r.Id, r.Recording)
+}

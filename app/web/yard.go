@@ -1,0 +1,162 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"io"
+	"net/http"
+	"time"
+
+	"axtren/app/archive"
+	"axtren/app/store"
+	"axtren/app/web/contract"
+	"axtren/core/setup"
+	"axtren/core/starts"
+)
+
+// ListKinds gives what a new model can begin as.
+func (m *models) ListKinds(context.Context, contract.ListKindsRequestObject) (contract.ListKindsResponseObject, error) {
+	return contract.ListKinds200JSONResponse(starts.Kinds()), nil
+}
+
+// NewModel makes a model of a kind of craft.
+func (m *models) NewModel(ctx context.Context, r contract.NewModelRequestObject) (contract.NewModelResponseObject, error) {
+	doc, err := starts.Start(r.Kind)
+	if err != nil {
+		return nil, err
+	}
+	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit}, "begun as a "+r.Kind)
+	return contract.NewModel201JSONResponse(model), err
+}
+
+func (m *models) create(ctx context.Context, doc *setup.Document, by store.Origin, words string) (contract.Model, error) {
+	head, err := m.store.Create(ctx, doc, by, words)
+	if err != nil {
+		return contract.Model{}, err
+	}
+	return m.describe(head, by.Page)
+}
+
+// CopyModel makes a second model of the same document.
+func (m *models) CopyModel(ctx context.Context, r contract.CopyModelRequestObject) (contract.CopyModelResponseObject, error) {
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	name := head.Doc.Setup.Name + " copy"
+	doc, err := named(head.Doc, name)
+	if err != nil {
+		return nil, err
+	}
+	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit}, "copied from "+head.Doc.Setup.Name)
+	return contract.CopyModel201JSONResponse(model), err
+}
+
+// named gives a document another name.
+func named(doc *setup.Document, name string) (*setup.Document, error) {
+	tree := *doc.Tree
+	tree.Keys, tree.Items = append([]string{}, tree.Keys...), append([]*setup.Node{}, tree.Items...)
+	own := &setup.Node{Kind: setup.Text, Text: name}
+	for i, key := range tree.Keys {
+		if key == "name" {
+			tree.Items[i], own = own, nil
+		}
+	}
+	if own != nil {
+		tree.Keys, tree.Items = append(tree.Keys, "name"), append(tree.Items, own)
+	}
+	return setup.FromTree(&tree)
+}
+
+// RemoveModel takes a model out of the yard.
+func (m *models) RemoveModel(ctx context.Context, r contract.RemoveModelRequestObject) (contract.RemoveModelResponseObject, error) {
+	return contract.RemoveModel204Response{}, m.store.Remove(ctx, r.Id)
+}
+
+// RestoreModel puts it back.
+func (m *models) RestoreModel(ctx context.Context, r contract.RestoreModelRequestObject) (contract.RestoreModelResponseObject, error) {
+	if err := m.store.Restore(ctx, r.Id); err != nil {
+		return nil, err
+	}
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	model, err := m.describe(head, "")
+	return contract.RestoreModel200JSONResponse(model), err
+}
+
+// ExportYard gives every model with its recordings as an archive.
+func (m *models) ExportYard(ctx context.Context, _ contract.ExportYardRequestObject) (contract.ExportYardResponseObject, error) {
+	heads, err := m.store.List(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var entries []archive.Entry
+	for i := range heads {
+		one := archive.Entry{Doc: heads[i].Doc}
+		list, err := m.store.Recordings(ctx, heads[i].ModelID)
+		if err != nil {
+			return nil, err
+		}
+		for _, r := range list {
+			whole, err := m.store.Recording(ctx, heads[i].ModelID, r.ID)
+			if err != nil {
+				return nil, err
+			}
+			one.Recordings = append(one.Recordings, *whole)
+		}
+		entries = append(entries, one)
+	}
+	var b bytes.Buffer
+	if err := archive.Write(&b, entries); err != nil {
+		return nil, err
+	}
+	disposition := `attachment; filename="yard-` + time.Now().Format("2006-01-02") + `.zip"`
+	return contract.ExportYard200ApplicationzipResponse{Body: &b, ContentLength: int64(b.Len()),
+		Headers: contract.ExportYard200ResponseHeaders{ContentDisposition: &disposition}}, nil
+}
+
+// ImportYard brings the models of an archive in, each with its own outcome.
+func (m *models) ImportYard(ctx context.Context, r contract.ImportYardRequestObject) (contract.ImportYardResponseObject, error) {
+	text, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	files, err := archive.Read(text)
+	if err != nil {
+		return nil, refuse(http.StatusUnprocessableEntity, "This archive cannot be read", err.Error())
+	}
+	outcomes := contract.ImportYard200JSONResponse{}
+	for _, f := range files {
+		one := contract.Brought{File: f.Name}
+		by := store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit + " " + f.Name}
+		if model, err := m.bringIn(ctx, f, by); err != nil {
+			p := problemOf(err)
+			one.Problem = &p
+		} else {
+			one.Model = &model
+		}
+		outcomes = append(outcomes, one)
+	}
+	return outcomes, nil
+}
+
+func (m *models) bringIn(ctx context.Context, f archive.File, by store.Origin) (contract.Model, error) {
+	if f.Err != nil {
+		return contract.Model{}, f.Err
+	}
+	if len(by.Edit) > 64 {
+		by.Edit = by.Edit[:64]
+	}
+	model, err := m.create(ctx, f.Doc, by, "brought in")
+	if err != nil {
+		return model, err
+	}
+	for _, r := range f.Recordings {
+		if _, err := m.store.KeepRecording(ctx, model.Id, r); err != nil {
+			return model, err
+		}
+	}
+	return model, nil
+}
