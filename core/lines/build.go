@@ -16,7 +16,7 @@ func Build(doc *setup.Document, p *signal.Program) *View {
 	woken := p.PowerOn()
 	p.Step(woken, p.Rest())
 	b.woken = woken
-	b.view = &View{Name: b.s.Name, About: About(b.s)}
+	b.view = &View{Name: b.s.Name, About: About(b.s), Set: b.s.Transmitter.Name}
 	b.controls()
 	b.power()
 	for i := range b.s.Outputs {
@@ -179,6 +179,9 @@ func (b *builder) hands(i int) []string {
 	sticks := map[string]int{}
 	for _, t := range b.p.Routes[i].Terms {
 		from := b.s.Mixes[t.Mix].From
+		if from.Ref == "" && len(b.p.Routes[i].Terms) > 1 {
+			continue // a number that takes the place of a hand
+		}
 		if src, err := b.s.Source(from); err == nil && src.Kind == setup.SourceAsked {
 			asked = append(asked, b.s.OutputLabel(src.Index))
 			continue
@@ -222,11 +225,22 @@ func (b *builder) hand(v setup.Value) string {
 	case setup.SourceDemand:
 		return b.hand(b.s.Demands[src.Index].From)
 	}
-	if src.Kind != setup.SourceNumber {
-		id, _, _ := strings.Cut(v.String(), ".")
-		return id
+	if src.Kind == setup.SourceNumber {
+		return "always " + v.String()
 	}
-	return "always " + v.String()
+	id, _, _ := strings.Cut(v.String(), ".")
+	item := b.s.Item(setup.ID(id))
+	switch item.Kind {
+	case setup.IsBlock:
+		return named(b.s.Logic[item.Index].Label, setup.ID(id))
+	case setup.IsStepper:
+		return named(b.s.Steppers[item.Index].Label, setup.ID(id))
+	case setup.IsSequence:
+		return named(b.s.Sequences[item.Index].Label, setup.ID(id))
+	case setup.IsPattern:
+		return named(b.s.Patterns[item.Index].Label, setup.ID(id))
+	}
+	return id
 }
 
 func (b *builder) demandOf(v setup.Value) *setup.Demand {

@@ -36,6 +36,9 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	}
 	list, id, _ := strings.Cut(part, "/")
 	f.id, f.base = id, pointer
+	if kind := n.Get("block"); kind != nil {
+		f.kind = kind.Text
+	}
 	f.into(specOf(doc.Setup, setup.ID(id)), pointer, n, "", 0)
 	note := notes[list]
 	for _, key := range []string{"block", "kind"} {
@@ -86,6 +89,7 @@ func specOf(s *setup.Setup, id setup.ID) any {
 type former struct {
 	*builder
 	id, base string // of the part; empty where it has none
+	kind     string // of a block, a control or a device
 	fields   []Field
 }
 
@@ -98,6 +102,9 @@ func (f *former) into(of any, pointer string, n *setup.Node, prefix string, dept
 		at := pointer + "/" + spec.Name
 		value := n.Get(spec.Name)
 		label := fieldLabel(prefix, spec.Name)
+		if own, ok := labels[f.kind+":"+spec.Name]; ok {
+			label = own
+		}
 		if _, claim := of.(*setup.Claim); claim && spec.Name != "label" {
 			spec.Type = setup.FieldOther // a claim's shapes come with a place of their own
 		}

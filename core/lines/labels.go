@@ -23,6 +23,9 @@ var labels = map[string]string{
 	"can.channels": "channels", "can.mixes": "mixes", "can.curve_points": "points of a curve", "can.rates": "rates", "can.slew": "can slow a channel", "can.endpoint_max": "largest stop",
 	"can.endpoint_follows": "a stop is a side of", "can.endpoint_from": "stops count from", "can.failsafe": "loss is set in", "can.start_check": "checks at the start", "can.logic": "has logic",
 	"can.steppers": "steppers", "can.sequences": "sequences", "can.saves": "keeps a change how", "can.menu_cuts_link": "a menu cuts the link", "can.scales": "scales of its menus",
+	// blocks say the same field in their own way
+	"toggle:in": "changes over at each", "ton:in": "counts while", "tof:in": "on while", "tp:in": "starts at each", "r_trig:in": "looks at", "f_trig:in": "looks at",
+	"between:from": "from", "between:to": "to", "ton:for_s": "goes on after", "tof:for_s": "and for",
 }
 
 // fieldLabel says a field in words; prefix is the group that it stands in.

@@ -16,6 +16,7 @@ import (
 type View struct {
 	Name       string        `json:"name"`
 	About      string        `json:"about"` // snow groomer · memory 3
+	Set        string        `json:"set"`   // what the transmitter is called
 	Controls   []Control     `json:"controls"`
 	Power      []Control     `json:"power"`       // set, signal, receivers
 	Sending    int           `json:"sending"`     // place of 1 while the set sends

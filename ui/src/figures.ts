@@ -18,7 +18,14 @@ export function pulse(v: number): string {
 export function figure(v: number, unit: string): string {
   if (unit === 'on') return v > 0 ? 'on' : 'off'
   if (unit === 'step') return `step ${v}`
+  if (unit === 's') return `${v.toFixed(1)} s`
+  if (unit === 'holds') return v === 1 ? 'yes' : v === 0 ? 'no' : `${Math.round(v * 100)} %`
   return unit === '%' ? percent(v) : pulse(v)
+}
+
+/** A value that has a name, such as the step of a stepper, or a figure. */
+export function shown(v: number, unit: string, names?: string[]): string {
+  return names ? (names[Math.round(v)] ?? '') : figure(v, unit)
 }
 
 /** A setting as it stands in a field: −96, 12.5. */

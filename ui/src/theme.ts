@@ -55,6 +55,54 @@ const paper = {
   },
 }
 
+const lamp = {
+  ...paper,
+  surface: {
+    0: '#1b2029',
+    50: '#20262f',
+    100: '#262d38',
+    200: '#303947',
+    300: '#3a4250',
+    400: '#7a8291',
+    500: '#aab0bd',
+    600: '#c4c7cd',
+    700: '#efe7d6',
+    800: '#efe7d6',
+    900: '#14181f',
+    950: '#10141a',
+  },
+  primary: {
+    color: '#7cc3cf',
+    contrastColor: '#10141a',
+    hoverColor: '#98d3dd',
+    activeColor: '#b4e0e8',
+  },
+  text: { color: '#efe7d6', hoverColor: '#efe7d6', mutedColor: '#aab0bd', hoverMutedColor: '#efe7d6' },
+  overlay: {
+    select: { background: '#1b2029', borderColor: '#aab0bd', color: '#efe7d6' },
+    popover: { background: '#1b2029', borderColor: '#aab0bd', color: '#efe7d6' },
+    modal: { background: '#1b2029', borderColor: '#aab0bd', color: '#efe7d6' },
+  },
+  list: {
+    option: {
+      focusBackground: '#303947',
+      selectedBackground: '#303947',
+      selectedFocusBackground: '#3a4250',
+      color: '#efe7d6',
+      focusColor: '#efe7d6',
+      selectedColor: '#7cc3cf',
+      selectedFocusColor: '#7cc3cf',
+    },
+  },
+  formField: {
+    background: '#1b2029',
+    borderColor: '#efe7d6',
+    hoverBorderColor: '#efe7d6',
+    focusBorderColor: '#7cc3cf',
+    color: '#efe7d6',
+  },
+}
+
 export const paperAndInk = definePreset(
   { ...base, components: { button, dialog, inputtext, select, slider, toggleswitch } },
   {
@@ -63,7 +111,7 @@ export const paperAndInk = definePreset(
       primary: petrol,
       transitionDuration: '0s',
       focusRing: { width: '3px', style: 'solid', color: '{primary.color}', offset: '2px' },
-      colorScheme: { light: paper, dark: paper },
+      colorScheme: { light: paper, dark: lamp },
     },
   },
 )

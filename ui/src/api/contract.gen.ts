@@ -530,6 +530,7 @@ export interface components {
         View: {
             name: string;
             about: string;
+            set: string;
             controls: components["schemas"]["Control"][];
             power: components["schemas"]["Control"][];
             sending: number;

@@ -2,7 +2,7 @@ import { computed, shallowRef } from 'vue'
 
 import type { Fault, Field, Problem } from '../api/client'
 import { useBench } from '../stores/bench'
-import { fieldPatch } from './useFieldPatch'
+import { fieldPatch, type Setting } from './useFieldPatch'
 
 /**
  * Editing one field: `attempt` tries a value live, `keep` makes a revision of it, `cancel` goes back. What the
@@ -19,7 +19,7 @@ export function useField(field: () => Field) {
     bench.attempt(fieldPatch(field(), value))
   }
 
-  async function keep(value: number | string | boolean) {
+  async function keep(value: Setting) {
     own.value = ''
     const outcome = await bench.keep(fieldPatch(field(), value))
     problem.value = outcome.kept ? undefined : outcome.problem
@@ -44,7 +44,9 @@ export function useField(field: () => Field) {
 function faultText(problem: Problem | undefined, field: Field): string {
   if (!problem) return ''
   const faults = problem.errors ?? []
-  const mine = faults.find((f) => field.targets.some((t) => t.path === f.path))
+  const mine = faults.find((f) =>
+    field.targets.some((t) => t.path === f.path || f.path.startsWith(`${t.path}[`)),
+  )
   if (mine) return sentence(mine)
   if (problem.since?.length) return `${problem.title}: ${problem.since.map((r) => r.words).join('; ')}`
   // a fault that belongs to another field of the editor is said there

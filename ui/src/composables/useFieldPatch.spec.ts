@@ -56,8 +56,74 @@ describe('fieldPatch', () => {
   })
 
   it('turns a yes or no into true, or takes it out', () => {
-    const turned = field({ kind: 'yes_no' })
+    const turned = field({ kind: 'yes_no', usual: 0 })
     expect(fieldPatch(turned, true)[1]).toMatchObject({ op: 'add', value: true })
     expect(fieldPatch(turned, false)[1]).toMatchObject({ op: 'remove' })
+  })
+
+  it('leaves out what may be empty, and starts a group with its seed', () => {
+    expect(fieldPatch(field({ optional: true }), '')[1]).toMatchObject({ op: 'remove' })
+    expect(fieldPatch(field({ kind: 'text' }, false), '')).toEqual([])
+    const group = field({ kind: 'yes_no', seed: { mode: 'hold' } }, false)
+    expect(fieldPatch(group, true)[1]).toMatchObject({ op: 'add', value: { mode: 'hold' } })
+  })
+
+  it('sets a reference to a part or to a number, and a choice to what the document has for it', () => {
+    const from = field({ kind: 'reference', always: true, choices: [{ value: 'drive', label: 'Drive' }] })
+    expect(fieldPatch(from, 'drive')[1]).toMatchObject({ value: 'drive' })
+    expect(fieldPatch(from, '−40')[1]).toMatchObject({ value: -40 })
+    const loss = field({
+      kind: 'choice',
+      choices: [
+        { value: '', label: 'nothing' },
+        { value: 'preset', label: 'go', json: { mode: 'preset', value: 0 } },
+      ],
+    })
+    expect(fieldPatch(loss, 'preset')[1]).toMatchObject({ value: { mode: 'preset', value: 0 } })
+    expect(fieldPatch(loss, '')[1]).toMatchObject({ op: 'remove' })
+  })
+
+  it('makes the group that a field needs first', () => {
+    const made = field({}, false)
+    made.targets[0]!.list_id = ''
+    made.targets[0]!.make = '/link'
+    expect(fieldPatch(made, 7)).toEqual([
+      { op: 'add', path: '/link', value: {} },
+      { op: 'add', path: '/outputs/1/low', value: 7 },
+    ])
+  })
+
+  it('writes a table as the document has it', () => {
+    const number = (name: string) => ({ ...field(), name, targets: [] })
+    const word = (name: string) => ({ ...field({ kind: 'text' }), name, targets: [] })
+    const rows = (shape: 'pairs' | 'records' | 'groups' | 'plain', columns: Field[], value: string[][]) => {
+      const patch = fieldPatch(field({ kind: 'rows', shape, columns }), value)
+      return patch[1]?.value
+    }
+    expect(rows('pairs', [number('in'), number('out')], [['-100', '−90']])).toEqual([[-100, -90]])
+    expect(rows('records', [word('name'), number('value'), word('label')], [['low', '5', '']])).toEqual([
+      { name: 'low', value: 5 },
+    ])
+    expect(
+      rows(
+        'groups',
+        [word('track'), number('t'), number('v')],
+        [
+          ['door', '0', '-100'],
+          ['leg', '0.5', '1'],
+          ['door', '1', '80'],
+        ],
+      ),
+    ).toEqual({
+      door: [
+        [0, -100],
+        [1, 80],
+      ],
+      leg: [[0.5, 1]],
+    })
+    expect(rows('plain', [number('entry')], [['3'], ['4']])).toEqual([3, 4])
+    expect(fieldPatch(field({ kind: 'rows', shape: 'pairs', columns: [] }), [])[1]).toMatchObject({
+      op: 'remove',
+    })
   })
 })

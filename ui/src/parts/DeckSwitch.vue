@@ -81,8 +81,8 @@ onScopeDispose(() => {
 
 .positions button {
   min-height: 40px;
-  min-width: 44px;
-  padding: 0 11px;
+  min-width: 40px;
+  padding: 0 8px;
   border: 0;
   background: none;
   color: var(--ink);

@@ -14,13 +14,16 @@ import { setting, typed } from '../figures'
 const props = defineProps<{ field: Field; slider?: boolean }>()
 const id = useId()
 const { attempt, keep, cancel, refuse, fault } = useField(() => props.field)
-const text = shallowRef(setting(props.field.value))
+/** A number that may be left out is empty where the document says nothing. */
+const shown = (value: number) =>
+  props.field.optional && !props.field.targets[0]?.present ? '' : setting(value)
+const text = shallowRef(shown(props.field.value))
 const dirty = shallowRef(false)
 
 watch(
   () => props.field.value,
   (value) => {
-    if (!dirty.value) text.value = setting(value)
+    if (!dirty.value) text.value = shown(value)
   },
 )
 
@@ -43,6 +46,10 @@ function step(by: number) {
 
 async function done() {
   if (!dirty.value) return
+  if (props.field.optional && text.value.trim() === '') {
+    if (await keep('')) dirty.value = false
+    return
+  }
   const value = typed(text.value)
   if (value === undefined) {
     refuse(`“${text.value}” is not a number; type one such as ${setting(props.field.value)}`)
@@ -56,7 +63,7 @@ async function done() {
 
 function back() {
   dirty.value = false
-  text.value = setting(props.field.value)
+  text.value = shown(props.field.value)
   cancel()
 }
 

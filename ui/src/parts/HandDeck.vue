@@ -4,11 +4,14 @@ import Button from 'primevue/button'
 import { computed, shallowRef } from 'vue'
 
 import type { Control } from '../api/client'
+import { useGamepad } from '../composables/useGamepad'
 import { useDeckKeys } from '../composables/useDeckKeys'
 import { useBench } from '../stores/bench'
+import GamepadDialog from './GamepadDialog.vue'
 import DeckLever from './DeckLever.vue'
 import DeckSwitch from './DeckSwitch.vue'
 import MovesDialog from './MovesDialog.vue'
+import PlayBar from './PlayBar.vue'
 import StickPad from './StickPad.vue'
 
 const folded = defineModel<boolean>('folded', { required: true })
@@ -21,6 +24,13 @@ const { inHand, map } = useDeckKeys(
   (id) => bench.hands[id],
   bench.move,
 )
+
+const { pad, mapping, learning } = useGamepad(
+  () => bench.view?.set ?? '',
+  () => controls.value,
+  bench.move,
+)
+const padShown = shallowRef(false)
 
 const sticks = computed(() => {
   const names = [...new Set(controls.value.flatMap((c) => (c.stick ? [c.stick] : [])))]
@@ -44,6 +54,20 @@ const silent = computed(() => {
   return bench.values[view.up] === 0 ? 'The signal is cut.' : ''
 })
 
+/** The hands that are shown: the recorded ones while they play. */
+const hands = computed<Record<string, number | string>>(() => {
+  if (!bench.playing) return bench.hands
+  return Object.fromEntries(
+    [...controls.value, ...power.value].map((c) => {
+      const v = bench.values[c.value] ?? 0
+      return [c.id, c.kind === 'switch' ? (c.positions?.[Math.round(v)] ?? '') : v]
+    }),
+  )
+})
+const playName = computed(
+  () => bench.recordings.find((r) => r.id === bench.playing?.recording)?.name ?? 'A recording',
+)
+
 const hints = computed(() => map().hints)
 function hint(...of: (Control | undefined)[]): string {
   if (!inHand.value) return ''
@@ -52,74 +76,90 @@ function hint(...of: (Control | undefined)[]): string {
 </script>
 
 <template>
-  <section class="deck" :class="{ inHand, folded }" aria-label="Hand deck">
-    <template v-if="!folded">
-      <div class="sticks">
-        <StickPad
-          v-for="stick in sticks"
-          :key="stick.name"
-          v-bind="stick"
-          :hands="bench.hands"
-          :moving="bench.moving"
-          :hint="hint(stick.along, stick.across)"
-          @move="bench.move"
-        />
-      </div>
-      <div class="rest">
-        <div class="others">
-          <DeckSwitch
-            v-for="control in switches"
-            :key="control.id"
-            :control="control"
-            :at="String(bench.hands[control.id] ?? '')"
-            :hint="hint(control)"
-            @move="bench.move"
-          />
-          <DeckLever
-            v-for="control in levers"
-            :key="control.id"
-            :control="control"
-            :at="Number(bench.hands[control.id] ?? 0)"
-            :hint="hint(control)"
+  <div class="hand">
+    <PlayBar v-if="bench.playing" :playing="bench.playing" :name="playName" />
+    <section class="deck" :class="{ inHand, folded }" aria-label="Hand deck">
+      <template v-if="!folded">
+        <div class="sticks">
+          <StickPad
+            v-for="stick in sticks"
+            :key="stick.name"
+            v-bind="stick"
+            :hands="hands"
+            :moving="bench.moving"
+            :hint="hint(stick.along, stick.across)"
             @move="bench.move"
           />
         </div>
-        <div class="power" role="group" aria-label="Power and signal">
-          <DeckSwitch
-            v-for="control in power"
-            :key="control.id"
-            :control="control"
-            :at="String(bench.hands[control.id] ?? '')"
-            hint=""
-            @move="bench.move"
-          />
+        <div class="rest">
+          <div class="others">
+            <DeckSwitch
+              v-for="control in switches"
+              :key="control.id"
+              :control="control"
+              :at="String(hands[control.id] ?? '')"
+              :hint="hint(control)"
+              @move="bench.move"
+            />
+            <DeckLever
+              v-for="control in levers"
+              :key="control.id"
+              :control="control"
+              :at="Number(hands[control.id] ?? 0)"
+              :hint="hint(control)"
+              @move="bench.move"
+            />
+          </div>
+          <div class="power" role="group" aria-label="Power and signal">
+            <DeckSwitch
+              v-for="control in power"
+              :key="control.id"
+              :control="control"
+              :at="String(hands[control.id] ?? '')"
+              hint=""
+              @move="bench.move"
+            />
+          </div>
         </div>
+      </template>
+      <div class="aside">
+        <p class="label" role="status">
+          <template v-if="!bench.connected"
+            >The bench is not connected. It comes back by itself; the levers stay where they are.</template
+          >
+          <strong v-else-if="silent">{{ silent }}</strong>
+          <template v-else-if="inHand">The keys move the deck. <strong>Escape</strong> lets go.</template>
+          <template v-else
+            ><span class="forKeys">Press <strong>D</strong> to take the deck in hand</span></template
+          >
+        </p>
+        <Button v-if="!folded" class="quiet" @click="movesShown = true">Recorded hands</Button>
+        <Button v-if="pad && !folded" class="quiet" @click="padShown = true">Gamepad</Button>
+        <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{
+          folded ? 'Unfold the deck' : 'Fold'
+        }}</Button>
       </div>
-    </template>
-    <div class="aside">
-      <p class="label" role="status">
-        <template v-if="!bench.connected"
-          >The bench is not connected. It comes back by itself; the levers stay where they are.</template
-        >
-        <strong v-else-if="silent">{{ silent }}</strong>
-        <template v-else-if="inHand">The keys move the deck. <strong>Escape</strong> lets go.</template>
-        <template v-else
-          ><span class="forKeys">Press <strong>D</strong> to take the deck in hand</span></template
-        >
-      </p>
-      <Button v-if="!folded" class="quiet" @click="movesShown = true">Save moves</Button>
-      <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{
-        folded ? 'Unfold the deck' : 'Fold'
-      }}</Button>
-    </div>
-    <MovesDialog v-model:visible="movesShown" />
-  </section>
+      <GamepadDialog
+        v-if="pad"
+        v-model:visible="padShown"
+        v-model:learning="learning"
+        :controls="controls"
+        :mapping="mapping"
+        :pad="pad"
+      />
+      <MovesDialog v-model:visible="movesShown" />
+    </section>
+  </div>
 </template>
 
 <style scoped>
+.hand {
+  min-width: 0;
+}
+
 .deck {
   display: flex;
-  gap: 26px;
+  gap: 20px;
   padding: 10px 20px;
   background: var(--deck);
   border-top: 1.5px solid var(--ink);
@@ -132,7 +172,7 @@ function hint(...of: (Control | undefined)[]): string {
 
 .sticks {
   display: flex;
-  gap: 30px;
+  gap: 20px;
 }
 
 .rest {
@@ -143,10 +183,11 @@ function hint(...of: (Control | undefined)[]): string {
   display: flex;
   flex-flow: column wrap;
   align-content: flex-start;
-  gap: 6px 26px;
+  gap: 6px 18px;
   height: 152px;
   flex: 1 1 auto;
   min-width: 0;
+  overflow-x: auto;
 }
 
 .power {
@@ -154,6 +195,7 @@ function hint(...of: (Control | undefined)[]): string {
   flex-flow: column wrap;
   gap: 6px 18px;
   height: 152px;
+  flex: none;
   margin-left: auto;
   padding-left: 20px;
   border-left: 1px solid var(--rule);

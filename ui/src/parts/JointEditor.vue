@@ -3,19 +3,12 @@
 import { computed, useTemplateRef } from 'vue'
 
 import type { Editor, Line } from '../api/client'
-import FieldChoice from './FieldChoice.vue'
-import FieldNumber from './FieldNumber.vue'
-import FieldYesNo from './FieldYesNo.vue'
+import EditorFields from './EditorFields.vue'
 import TravelRule from './TravelRule.vue'
 
 const props = defineProps<{ editor: Editor; lines: Line[]; values: number[] }>()
-const numbers = useTemplateRef<InstanceType<typeof FieldNumber>[]>('numbers')
+const fields = useTemplateRef<InstanceType<typeof EditorFields>>('fields')
 const line = computed(() => props.lines.find((l) => l.id === props.editor.rule))
-
-function numberField(name: string) {
-  const at = props.editor.fields.filter((f) => f.kind === 'number').findIndex((f) => f.name === name)
-  return numbers.value?.[at]
-}
 </script>
 
 <template>
@@ -26,17 +19,17 @@ function numberField(name: string) {
       :rule="line.rule"
       :p="values[line.p] ?? 0"
       :name="line.label"
-      @drag="(stop, value) => numberField(stop)?.slide(value)"
-      @drop="(stop) => numberField(stop)?.done()"
+      @drag="(stop, value) => fields?.number(stop)?.slide(value)"
+      @drop="(stop) => fields?.number(stop)?.done()"
     />
     <p v-else class="label">{{ editor.title }}</p>
-    <div class="fields" :class="{ stacked: !line }">
-      <template v-for="field in editor.fields" :key="field.name">
-        <FieldNumber v-if="field.kind === 'number'" ref="numbers" :field="field" :slider="!line" />
-        <FieldYesNo v-else-if="field.kind === 'yes_no'" :field="field" />
-        <FieldChoice v-else :field="field" />
-      </template>
-    </div>
+    <EditorFields
+      ref="fields"
+      class="fields"
+      :class="{ stacked: !line }"
+      :fields="editor.fields"
+      :slider="!line"
+    />
     <p v-if="editor.note" class="label">{{ editor.note }}</p>
   </section>
 </template>

@@ -3,13 +3,15 @@
 import { computed } from 'vue'
 
 import type { Joint } from '../api/client'
-import { figure, isFigure } from '../figures'
+import { isFigure, shown as shownAs } from '../figures'
 
 const props = defineProps<{ joint: Joint; values: number[]; chosen: boolean; live?: boolean }>()
 defineEmits<{ choose: [] }>()
 
 const shown = computed(() =>
-  props.joint.value < 0 ? props.joint.text : figure(props.values[props.joint.value] ?? 0, props.joint.unit),
+  props.joint.value < 0
+    ? props.joint.text
+    : shownAs(props.values[props.joint.value] ?? 0, props.joint.unit, props.joint.names),
 )
 </script>
 
@@ -24,7 +26,7 @@ const shown = computed(() =>
   >
     <span class="label caption">{{ joint.caption }}<template v-if="joint.unit === 'µs'"> µs</template></span>
     <span class="run"><span class="dot" /></span>
-    <span class="value" :class="{ fig: isFigure(shown), words: joint.value < 0 }">{{ shown }}</span>
+    <span class="value" :class="{ fig: isFigure(shown), words: !isFigure(shown) }">{{ shown }}</span>
   </button>
 </template>
 

@@ -1,20 +1,38 @@
 <script setup lang="ts">
 /** The keys of the place. */
 import Dialog from 'primevue/dialog'
+import { computed } from 'vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
+const props = defineProps<{ place: string }>()
 
-const keys = [
+const everywhere: [string, string][] = [
   ['D', 'take the deck in hand; Escape lets go'],
   ['W A S D, arrows', 'left and right stick, while the deck is in hand'],
   ['1 … 9, with Shift', 'switches: next position, or the one before; a sprung one while the key is held'],
   [', and .', 'the first slider'],
-  ['Enter', 'keep what was typed in a field'],
-  ['arrows up and down', 'in a field: try a little more or less'],
-  ['Escape', 'in a field: put it back; in an open line: fold it'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
   ['?', 'this list'],
 ]
+const own: Record<string, [string, string][]> = {
+  lines: [
+    ['Enter on a line', 'open it; Escape folds it'],
+    ['Alt with arrows up and down', 'move the line among the others'],
+    ['Enter in a field', 'keep what was typed'],
+    ['arrows up and down in a field', 'try a little more or less'],
+    ['Escape in a field', 'put it back'],
+  ],
+  text: [['Ctrl Enter', 'keep the text as one revision']],
+  yard: [
+    ['Tab, Enter', 'go to a model, open it'],
+    ['/', 'search'],
+    ['Ctrl Z', 'put back what was taken out last'],
+    ['?', 'this list'],
+  ],
+}
+const keys = computed(() =>
+  props.place === 'yard' ? own.yard : [...(own[props.place] ?? []), ...everywhere],
+)
 </script>
 
 <template>

@@ -6,6 +6,8 @@ import type { Block, Joint, View } from '../api/client'
 import { useBench } from '../stores/bench'
 import JointEditor from './JointEditor.vue'
 import JointMark from './JointMark.vue'
+import LinePlot from './LinePlot.vue'
+import PartForm from './PartForm.vue'
 import WhyPanel from './WhyPanel.vue'
 
 const props = defineProps<{ block: Block; view: View; first: string }>()
@@ -26,6 +28,30 @@ watch(
   (key) => bench.watch(key ?? ''),
   { immediate: true },
 )
+
+/** The whole part that is open under a joint. */
+const part = shallowRef<string>()
+watch(
+  () => chosen.value?.key,
+  () => (part.value = undefined),
+)
+const partName = (name: string) => {
+  if (name === 'link') return 'the link'
+  const one = props.view.behind.find((b) => b.part === name)
+  if (one) return `${one.word} ${one.label}`
+  const line = props.view.lines.find((l) => `outputs/${l.id}` === name)
+  return line ? `line ${line.label}` : name
+}
+
+/** The axis along whose travel the line is drawn: that of the chain in which the chosen joint stands. */
+const plotted = computed(() => {
+  const key = chosen.value?.key ?? ''
+  if (!/^(control|demand|term)\//.test(key)) return ''
+  const chain = props.block.chains?.find((c) => c.some((j) => j.key === key))
+  const control = chain?.[0]?.key.replace('control/', '') ?? ''
+  return props.view.controls.find((c) => c.id === control)?.kind === 'axis' ? control : ''
+})
+const plotLine = computed(() => props.view.lines.find((l) => l.id === props.first))
 
 const widest = computed(() => Math.max(...props.block.rows.map((row) => row.joints.length)))
 
@@ -97,9 +123,34 @@ function isLive(joint: Joint): boolean {
         :lines="view.lines"
         :values="bench.values"
       />
-      <p v-else class="label">Nothing to set at this joint.</p>
-      <WhyPanel :reason="reason" />
+      <p v-else class="label">{{ chosen?.caption }}</p>
+      <div>
+        <LinePlot v-if="plotted && plotLine" :control="plotted" :output="first" :name="plotLine.label" />
+        <WhyPanel :reason="reason" />
+      </div>
     </div>
+    <div v-if="chosen?.parts?.length" class="parts">
+      <span class="label">All of it:</span>
+      <button
+        v-for="name in chosen.parts"
+        :key="name"
+        type="button"
+        class="partLink"
+        :aria-expanded="part === name"
+        :data-part="name"
+        @click="part = part === name ? undefined : name"
+      >
+        {{ partName(name) }}
+      </button>
+    </div>
+    <PartForm
+      v-if="part"
+      :key="part"
+      class="whole"
+      :part="part"
+      @gone="part = undefined"
+      @renamed="part = $event"
+    />
   </section>
 </template>
 
@@ -209,6 +260,37 @@ h3 {
 .below > :nth-child(2) {
   border-left: 1px solid var(--rule);
   padding-left: 16px;
+}
+
+.parts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 16px;
+  margin-top: 8px;
+}
+
+.partLink {
+  min-height: 40px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--petrol);
+  font: inherit;
+  font-size: 16px;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+
+.partLink[aria-expanded='true'] {
+  font-weight: 700;
+}
+
+.whole {
+  margin-top: 6px;
+  padding-top: 10px;
+  border-top: 1px solid var(--rule);
 }
 
 @media (max-width: 760px) {

@@ -5,13 +5,20 @@ import { pulse } from '../figures'
 import TravelRule from './TravelRule.vue'
 
 defineProps<{ line: Line; values: number[]; answering: boolean }>()
-defineEmits<{ open: [] }>()
+defineEmits<{ open: []; move: [by: number] }>()
 </script>
 
 <template>
   <div class="row" :data-line="line.id" @click="$emit('open')">
     <span class="mark" :class="{ answering }" aria-hidden="true" />
-    <button type="button" class="part" aria-expanded="false" @click.stop="$emit('open')">
+    <button
+      type="button"
+      class="part"
+      aria-expanded="false"
+      @click.stop="$emit('open')"
+      @keydown.alt.up.prevent="$emit('move', -1)"
+      @keydown.alt.down.prevent="$emit('move', 1)"
+    >
       {{ line.label }}<span v-if="answering" class="unseen">, answering</span>
     </button>
     <span class="phrase soft">{{ line.phrase }}</span>

@@ -1,14 +1,19 @@
 <script setup lang="ts">
-/** Saves what the hands did in the last ten minutes. */
+/** What the hands did: kept by name with the model, played again, saved as a file, brought in from one. */
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import { shallowRef } from 'vue'
+import InputText from 'primevue/inputtext'
+import { shallowRef, useId, useTemplateRef, watch } from 'vue'
 
+import { api, unreachable, type Problem, type Recording } from '../api/client'
 import { useBench } from '../stores/bench'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const bench = useBench()
 const note = shallowRef('')
+const name = shallowRef('')
+const nameField = useId()
+const file = useTemplateRef<HTMLInputElement>('file')
 
 const kinds = [
   {
@@ -26,25 +31,125 @@ const kinds = [
   },
 ] as const
 
+const path = () => ({ id: bench.model?.id ?? '' })
+
+watch(visible, (on) => {
+  note.value = ''
+  if (on) void bench.listRecordings()
+})
+
+const middle =
+  'It begins in the middle, after an edit or more than ten minutes: latches may stand elsewhere when it is played.'
+
 async function take(kind: (typeof kinds)[number]) {
-  const file = await bench.save(kind.format)
+  const saved = await bench.save(kind.format)
   const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([file.text], { type: 'text/plain' }))
+  link.href = URL.createObjectURL(new Blob([saved.text], { type: 'text/plain' }))
   link.download = `${(bench.model?.name ?? 'model').toLowerCase()}-${kind.ending}`
   link.click()
   URL.revokeObjectURL(link.href)
-  note.value = file.exact
-    ? 'Played from power-on it gives what was seen here.'
-    : 'It begins in the middle, after an edit or more than ten minutes: latches may stand elsewhere when it is played.'
+  note.value = saved.exact ? 'Played from power-on it gives what was seen here.' : middle
+}
+
+async function keepScript(called: string, script: string, exact: boolean): Promise<Problem | undefined> {
+  try {
+    const answer = await api.POST('/api/models/{id}/recordings', {
+      params: { path: path(), query: { name: called, exact } },
+      body: script as never,
+      bodySerializer: (body) => body as never,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    })
+    await bench.listRecordings()
+    return answer.error
+  } catch {
+    return unreachable
+  }
+}
+
+async function keep() {
+  const called = name.value.trim()
+  if (!called) {
+    note.value = 'Give it a name first, such as “once round the pond”.'
+    return
+  }
+  const saved = await bench.save('script')
+  const problem = await keepScript(called, saved.text, saved.exact)
+  note.value = problem
+    ? `${problem.title}: ${problem.detail}`
+    : `“${called}” is kept. ${saved.exact ? '' : middle}`
+  if (!problem) name.value = ''
+}
+
+async function bring() {
+  for (const one of file.value?.files ?? []) {
+    const called = one.name.replace(/(\.script)?\.csv$/, '')
+    const problem = await keepScript(called, await one.text(), false)
+    note.value = problem ? `${one.name} was not brought in. ${problem.detail}` : `“${called}” is kept.`
+  }
+  if (file.value) file.value.value = ''
+}
+
+async function drop(recording: Recording) {
+  await api.DELETE('/api/models/{id}/recordings/{recording}', {
+    params: { path: { ...path(), recording: recording.id } },
+  })
+  await bench.listRecordings()
+}
+
+function play(recording: Recording) {
+  bench.play(recording.id, { run: 1, seek: 0 })
+  visible.value = false
 }
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal header="What the hands did" :style="{ width: 'min(620px, 94vw)' }">
+  <Dialog v-model:visible="visible" modal header="What the hands did" :style="{ width: 'min(680px, 94vw)' }">
+    <form class="keep" @submit.prevent="keep">
+      <label :for="nameField">Keep the last ten minutes as</label>
+      <InputText :id="nameField" v-model="name" autocomplete="off" maxlength="80" />
+      <Button type="submit">Keep</Button>
+    </form>
+    <ul v-if="bench.recordings.length" aria-label="Recorded hands">
+      <li v-for="recording in bench.recordings" :key="recording.id" class="recording">
+        <strong>{{ recording.name }}</strong>
+        <span class="acts">
+          <Button class="quiet" :aria-label="`Play ${recording.name}`" @click="play(recording)">Play</Button>
+          <a
+            :href="`/api/models/${bench.model?.id}/recordings/${recording.id}`"
+            download
+            :aria-label="`${recording.name} as a script`"
+            >Script</a
+          >
+          <button
+            type="button"
+            class="link"
+            :aria-label="`Throw ${recording.name} away`"
+            @click="drop(recording)"
+          >
+            Throw away
+          </button>
+        </span>
+      </li>
+    </ul>
+    <p v-else class="soft">Nothing is kept with this model yet.</p>
+    <h3>As a file</h3>
     <ul>
       <li v-for="kind in kinds" :key="kind.format">
         <Button class="quiet" :data-save="kind.format" @click="take(kind)">{{ kind.label }}</Button>
         <span>{{ kind.what }}</span>
+      </li>
+      <li>
+        <Button class="quiet" @click="file?.click()">Bring in</Button>
+        <span>a script, from a file</span>
+        <input
+          ref="file"
+          class="unseen"
+          type="file"
+          accept=".csv"
+          aria-label="Script to bring in"
+          tabindex="-1"
+          @change="bring"
+        />
       </li>
     </ul>
     <p class="label" role="status">{{ note }}</p>
@@ -64,5 +169,38 @@ li {
   gap: 14px;
   align-items: center;
   margin: 8px 0;
+}
+
+li.recording {
+  grid-template-columns: 1fr auto;
+  border-bottom: 1px solid var(--rule);
+  padding-bottom: 6px;
+}
+
+.acts,
+.keep {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 14px;
+}
+
+.keep input {
+  flex: 1 1 180px;
+}
+
+h3 {
+  margin-top: 16px;
+  font-size: 17px;
+}
+
+.link {
+  min-height: 40px;
+  border: 0;
+  background: none;
+  color: var(--petrol);
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
 }
 </style>

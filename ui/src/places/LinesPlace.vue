@@ -1,13 +1,45 @@
 <script setup lang="ts">
-/** Lines: the register, one of them open. */
-import { computed, shallowRef } from 'vue'
+/** Lines: the register, one of them open; what lies behind the lines below it. */
+import Button from 'primevue/button'
+import { computed, nextTick, shallowRef } from 'vue'
 
+import type { Line } from '../api/client'
+import BehindLines from '../parts/BehindLines.vue'
 import LineBlock from '../parts/LineBlock.vue'
 import LineRow from '../parts/LineRow.vue'
 import { useBench } from '../stores/bench'
 
 const bench = useBench()
 const opened = shallowRef<string>()
+
+const find = shallowRef('')
+const group = shallowRef<'' | 'part' | 'receiver'>('')
+const problem = shallowRef('')
+
+/** The lines that are looked for, in the order of the document or by groups. */
+const lines = computed(() => {
+  const all = (bench.view?.lines ?? []).filter((l) =>
+    `${l.label} ${l.id} ${l.phrase} ${l.ends}`.toLowerCase().includes(find.value.toLowerCase()),
+  )
+  const by = group.value
+  if (!by) return all
+  const names = [...new Set(all.map((l) => l[by]))]
+  return names.flatMap((name) => all.filter((l) => l[by] === name))
+})
+
+async function add() {
+  const outcome = await bench.act({ act: 'add', part: 'outputs' })
+  problem.value = outcome.kept ? '' : outcome.problem.title
+  if (outcome.kept) opened.value = outcome.part?.split('/')[1]
+}
+
+/** Moves a line among the others; the key stays on it. */
+async function move(line: Line, by: number) {
+  const outcome = await bench.act({ act: 'move', part: `outputs/${line.id}`, by })
+  problem.value = outcome.kept || outcome.problem.status === 409 ? '' : outcome.problem.title
+  await nextTick()
+  document.querySelector<HTMLElement>(`[data-line='${line.id}'] .part`)?.focus()
+}
 
 /** What stands in the register: rows, and the block of the open line in the place of its first row. */
 const items = computed(() => {
@@ -16,13 +48,17 @@ const items = computed(() => {
   const open = view.lines.find((l) => l.id === opened.value)
   const list = []
   let drawn = false
-  for (const line of view.lines) {
+  let head = ''
+  for (const line of lines.value) {
+    const own = group.value ? line[group.value] : ''
+    if (own !== head) list.push({ key: `head-${own}`, head: own, line, block: undefined })
+    head = own
     if (open && line.block === open.block) {
       const block = view.blocks[open.block]
-      if (!drawn && block) list.push({ key: `block-${open.block}`, line, block })
+      if (!drawn && block) list.push({ key: `block-${open.block}`, head: '', line, block })
       drawn = true
     } else {
-      list.push({ key: line.id, line, block: undefined })
+      list.push({ key: line.id, head: '', line, block: undefined })
     }
   }
   return list
@@ -38,13 +74,32 @@ function fold() {
 <template>
   <h2 class="unseen">Lines</h2>
   <div v-if="bench.view" class="register">
+    <div class="tools">
+      <input
+        v-model="find"
+        type="search"
+        placeholder="Find a line or a part"
+        aria-label="Find a line or a part"
+      />
+      <label class="label"
+        >in order
+        <select v-model="group">
+          <option value="">of the set</option>
+          <option value="part">of what hangs on them</option>
+          <option value="receiver">of the receivers</option>
+        </select></label
+      >
+      <Button class="quiet" @click="add">Add a line</Button>
+      <span v-if="problem" class="fault" role="alert">{{ problem }}</span>
+    </div>
     <div class="columns label" aria-hidden="true">
       <span>Part</span><span>From the hand</span><span>Where it stands</span><span class="us">µs</span
       ><span>Ends at</span>
     </div>
     <template v-for="item in items" :key="item.key">
+      <h3 v-if="item.head" class="group">{{ item.head }}</h3>
       <LineBlock
-        v-if="item.block"
+        v-else-if="item.block"
         :block="item.block"
         :view="bench.view"
         :first="opened ?? ''"
@@ -56,14 +111,20 @@ function fold() {
         :values="bench.values"
         :answering="item.line.controls.includes(bench.moving ?? '')"
         @open="opened = item.line.id"
+        @move="move(item.line, $event)"
       />
     </template>
     <p v-if="items.length === 0" class="soft empty">
-      This model has no lines yet. Bring one in from a file that has outputs, in the yard.
+      {{
+        find
+          ? 'No line has these words in it.'
+          : 'This model has no lines yet. Add the first one: it gets a channel and a pin, and then what drives it.'
+      }}
     </p>
     <p v-if="bench.model?.unplayed.length" class="label unplayed">
       Kept, but not worked out yet: {{ bench.model.unplayed.join(', ') }}.
     </p>
+    <BehindLines :view="bench.view" :find="find" />
   </div>
   <p v-else class="soft">Opening the bench.</p>
 </template>
@@ -88,6 +149,36 @@ function fold() {
 .empty,
 .unplayed {
   padding: 14px 0;
+}
+
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 18px;
+  margin-bottom: 6px;
+}
+
+.tools input,
+.tools select {
+  min-height: 40px;
+  padding: 0 10px;
+  border: 1px solid var(--ink);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: inherit;
+  font-size: 16px;
+}
+
+.tools input {
+  width: 260px;
+}
+
+.group {
+  font-size: 17px;
+  padding: 12px 0 4px;
+  border-bottom: 1px solid var(--rule);
 }
 
 @media (max-width: 760px) {

@@ -4,14 +4,17 @@ import Button from 'primevue/button'
 import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
+import ClashDialog from '../parts/ClashDialog.vue'
 import HandDeck from '../parts/HandDeck.vue'
 import KeysDialog from '../parts/KeysDialog.vue'
+import { useTheme } from '../composables/useTheme'
 import { useBench } from '../stores/bench'
 
 const props = defineProps<{ id: string }>()
 const bench = useBench()
 const route = useRoute()
 const keysShown = shallowRef(false)
+const { lamp, turn } = useTheme()
 
 watch(() => props.id, bench.open, { immediate: true })
 onScopeDispose(bench.close)
@@ -27,7 +30,7 @@ watch(
   foldKey,
   (key) => {
     const kept = localStorage.getItem(key)
-    folded.value = kept === null ? route.name === 'sheet' : kept === 'yes'
+    folded.value = kept === null ? route.name !== 'lines' : kept === 'yes'
   },
   { immediate: true },
 )
@@ -72,6 +75,9 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
       <Button class="quiet" :disabled="!bench.model?.redo" :title="bench.model?.redo" @click="bench.redo"
         >Redo</Button
       >
+      <button type="button" class="link" :aria-pressed="lamp" @click="turn">
+        {{ lamp ? 'Daylight' : 'Lamp' }}
+      </button>
       <button type="button" class="link" @click="keysShown = true">Keys ?</button>
     </header>
     <nav class="rail" aria-label="Places">
@@ -82,12 +88,16 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
       <RouterLink :to="{ name: 'sheet', params: { id } }">
         <span class="place">Sheet</span><span class="label">to carry to the bench</span>
       </RouterLink>
+      <RouterLink :to="{ name: 'text', params: { id } }">
+        <span class="place">Text</span><span class="label">and what changed</span>
+      </RouterLink>
     </nav>
     <main>
       <RouterView />
     </main>
     <HandDeck v-model:folded="folded" class="deckPlace" />
-    <KeysDialog v-model:visible="keysShown" />
+    <KeysDialog v-model:visible="keysShown" :place="String(route.name)" />
+    <ClashDialog />
   </div>
 </template>
 

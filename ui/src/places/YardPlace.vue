@@ -1,22 +1,29 @@
 <script setup lang="ts">
-/** Yard: all models; open, bring in, take out. */
+/** Yard: all models, each with what stands between it and the water; new, copy, rename, take out, in and out of files. */
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import { computed, onMounted, shallowRef, useTemplateRef } from 'vue'
+import { computed, nextTick, onMounted, onScopeDispose, shallowRef, useTemplateRef } from 'vue'
 
-import { api, origin, unreachable, type Model, type Problem } from '../api/client'
+import {
+  api,
+  origin,
+  unreachable,
+  type Brought,
+  type Kind,
+  type Model,
+  type Patch,
+  type Problem,
+} from '../api/client'
+import { useTheme } from '../composables/useTheme'
+import KeysDialog from '../parts/KeysDialog.vue'
 
 const models = shallowRef<Model[]>()
+const kinds = shallowRef<Kind[]>([])
 const problem = shallowRef<Problem>()
-const brought = shallowRef('')
-const refusal = shallowRef<{ file: string; problem: Problem }>()
-const refusalShown = computed({
-  get: () => refusal.value !== undefined,
-  set: (shown) => {
-    if (!shown) refusal.value = undefined
-  },
-})
-const file = useTemplateRef<HTMLInputElement>('file')
+const said = shallowRef('')
+const keysShown = shallowRef(false)
+const newShown = shallowRef(false)
+const { lamp, turn } = useTheme()
 
 async function load() {
   try {
@@ -27,34 +34,181 @@ async function load() {
     problem.value = unreachable
   }
 }
-onMounted(() => {
+onMounted(async () => {
   document.title = 'Axtren'
   void load()
+  kinds.value = (await api.GET('/api/kinds')).data ?? []
 })
 
-/** Sends the bytes of a file as they are: the server reads them, and says what is wrong with them. */
-async function bring(chosen: File) {
-  brought.value = ''
-  const format = chosen.name.endsWith('.json') ? 'json' : 'yaml'
+/** Runs one change of the yard and says what went wrong, if anything did. */
+async function change<T>(request: () => Promise<{ data?: T; error?: Problem }>): Promise<T | undefined> {
   try {
-    const answer = await api.POST('/api/models', {
-      params: { header: origin(), query: { format } },
-      body: chosen as never,
-      bodySerializer: (body) => body as never,
-      headers: { 'Content-Type': 'application/octet-stream' },
-    })
-    if (answer.error) refusal.value = { file: chosen.name, problem: answer.error }
-    else brought.value = `${answer.data.name || chosen.name} is in the yard`
+    const answer = await request()
+    problem.value = answer.error
+    await load()
+    return answer.data
   } catch {
-    refusal.value = { file: chosen.name, problem: unreachable }
+    problem.value = unreachable
+    return undefined
   }
+}
+
+const find = shallowRef('')
+const sort = shallowRef<'name' | 'changed' | 'stands'>('changed')
+const search = useTemplateRef<HTMLInputElement>('search')
+
+const listed = computed(() => {
+  const words = find.value.toLowerCase()
+  const all = (models.value ?? []).filter((m) =>
+    `${m.name} ${m.about} ${m.kind}`.toLowerCase().includes(words),
+  )
+  if (sort.value === 'name') return all.sort((a, b) => a.name.localeCompare(b.name))
+  if (sort.value === 'stands') return all.sort((a, b) => weight(b) - weight(a))
+  return all.sort((a, b) => b.changed_at.localeCompare(a.changed_at))
+})
+
+function weight(m: Model): number {
+  return (m.stands ?? []).reduce((sum, s) => sum + { error: 100, warning: 10, note: 1 }[s.severity], 0)
+}
+
+async function begin(kind: string) {
+  newShown.value = false
+  const made = await change(() =>
+    api.POST('/api/kinds/{kind}', { params: { path: { kind }, header: origin() } }),
+  )
+  if (made) void rename(made)
+}
+
+async function copy(model: Model) {
+  const made = await change(() =>
+    api.POST('/api/models/{id}/copy', { params: { path: { id: model.id }, header: origin() } }),
+  )
+  if (made) said.value = `${made.name} is in the yard`
+}
+
+/** What was taken out since the page was opened, the newest last. */
+const removed = shallowRef<Model[]>([])
+
+async function remove(model: Model) {
+  const path = { id: model.id }
+  await change(() => api.DELETE('/api/models/{id}', { params: { path } }))
+  if (problem.value) return
+  removed.value = [...removed.value, model]
+  said.value = ''
+}
+
+async function restore() {
+  const last = removed.value.at(-1)
+  if (!last) return
+  await change(() => api.POST('/api/models/{id}/restore', { params: { path: { id: last.id } } }))
+  removed.value = removed.value.slice(0, -1)
+  said.value = `${last.name} is back`
+}
+
+const renaming = shallowRef<string>()
+const newName = shallowRef('')
+const nameField = useTemplateRef<HTMLInputElement[]>('nameField')
+
+async function rename(model: Model) {
+  newName.value = model.name
+  renaming.value = model.id
+  await nextTick()
+  nameField.value?.[0]?.select()
+}
+
+async function keepName(model: Model) {
+  if (renaming.value !== model.id) return
+  renaming.value = undefined
+  const name = newName.value.trim()
+  if (!name || name === model.name) return
+  const patch: Patch = [{ op: 'add', path: '/name', value: name }]
+  await change(() =>
+    api.PATCH('/api/models/{id}', {
+      params: { path: { id: model.id }, header: { ...origin(), 'If-Match': `"${model.revision}"` } },
+      body: patch as never,
+      headers: { 'Content-Type': 'application/json-patch+json' },
+    }),
+  )
+}
+
+const file = useTemplateRef<HTMLInputElement>('file')
+/** What became of each file that was brought in. */
+const brought = shallowRef<Brought[]>([])
+const broughtShown = computed({
+  get: () => brought.value.some((b) => b.problem),
+  set: (on) => on || (brought.value = []),
+})
+const waiting = shallowRef(0)
+const stopped = shallowRef(false)
+
+async function raw<T>(path: '/api/models' | '/api/archive', chosen: File, format: 'yaml' | 'json') {
+  return (await api.POST(path, {
+    params: { header: origin(), query: { format } },
+    body: chosen as never,
+    bodySerializer: (body: unknown) => body as never,
+    headers: { 'Content-Type': 'application/octet-stream' },
+  } as never)) as { data?: T; error?: Problem }
+}
+
+/** Sends the bytes of a file as they are: the server reads them, and says what is wrong with them. */
+async function bring(chosen: File): Promise<Brought[]> {
+  try {
+    if (chosen.name.toLowerCase().endsWith('.zip')) {
+      const answer = await raw<Brought[]>('/api/archive', chosen, 'yaml')
+      return answer.data ?? [{ file: chosen.name, problem: answer.error }]
+    }
+    const format = chosen.name.toLowerCase().endsWith('.json') ? 'json' : 'yaml'
+    const answer = await raw<Model>('/api/models', chosen, format)
+    return [{ file: chosen.name, model: answer.data, problem: answer.error }]
+  } catch {
+    return [{ file: chosen.name, problem: unreachable }]
+  }
+}
+
+async function bringAll(files: Iterable<File>) {
+  const list = [...files]
+  const outcomes: Brought[] = []
+  stopped.value = false
+  waiting.value = list.length
+  for (const one of list) {
+    if (stopped.value) break
+    outcomes.push(...(await bring(one)))
+    waiting.value--
+  }
+  waiting.value = 0
+  brought.value = outcomes
+  const good = outcomes.filter((b) => b.model)
+  said.value =
+    good.length === 1
+      ? `${good[0]?.model?.name || good[0]?.file} is in the yard`
+      : good.length
+        ? `${good.length} models are in the yard`
+        : ''
   await load()
 }
 
 async function chosen() {
-  for (const one of file.value?.files ?? []) await bring(one)
+  await bringAll(file.value?.files ?? [])
   if (file.value) file.value.value = ''
 }
+
+const over = shallowRef(false)
+function dropped(event: DragEvent) {
+  over.value = false
+  void bringAll(event.dataTransfer?.files ?? [])
+}
+
+function keys(event: KeyboardEvent) {
+  if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select')) return
+  if (event.key === '?') keysShown.value = true
+  if (event.key === '/') {
+    event.preventDefault()
+    search.value?.focus()
+  }
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') void restore()
+}
+window.addEventListener('keydown', keys)
+onScopeDispose(() => window.removeEventListener('keydown', keys))
 
 function when(model: Model): string {
   return new Date(model.changed_at).toLocaleDateString(undefined, {
@@ -63,34 +217,89 @@ function when(model: Model): string {
     year: 'numeric',
   })
 }
+
+const marks = { error: '✕', warning: '!', note: '·' }
 </script>
 
 <template>
-  <div class="yard">
+  <div
+    class="yard"
+    :class="{ over }"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop.prevent="dropped"
+  >
     <header class="head">
       <h1>Axtren</h1>
       <span class="soft">the yard, where all models stand</span>
-      <span class="label state" role="status">{{ brought }}</span>
-      <Button class="quiet" @click="file?.click()">Bring in a file</Button>
+      <span class="label state" role="status">
+        <template v-if="waiting"
+          >{{ waiting }} files to go
+          <button type="button" class="link" @click="stopped = true">stop</button></template
+        >
+        <template v-else-if="removed.length"
+          >{{ removed.at(-1)?.name }} is out of the yard
+          <button type="button" class="link" @click="restore">put it back</button></template
+        >
+        <template v-else>{{ said }}</template>
+      </span>
+      <Button @click="newShown = true">New model</Button>
+      <Button class="quiet" @click="file?.click()">Bring in files</Button>
+      <a class="act" href="/api/archive" download>Whole yard as an archive</a>
+      <button type="button" class="link" :aria-pressed="lamp" @click="turn">
+        {{ lamp ? 'Daylight' : 'Lamp' }}
+      </button>
+      <button type="button" class="link" @click="keysShown = true">Keys ?</button>
       <input
         ref="file"
         class="unseen"
         type="file"
-        accept=".yaml,.yml,.json"
-        aria-label="File to bring in"
+        multiple
+        accept=".yaml,.yml,.json,.zip"
+        aria-label="Files to bring in"
         tabindex="-1"
         @change="chosen"
       />
     </header>
     <main>
       <p v-if="problem" role="alert">{{ problem.title }}. {{ problem.detail }}</p>
-      <p v-if="models?.length === 0" class="empty">
-        No model yet. Bring one in from a file: a setup in YAML or JSON, as this yard gives them out too.
-      </p>
+      <div v-if="models?.length" class="tools">
+        <input ref="search" v-model="find" type="search" placeholder="Search" aria-label="Search models" />
+        <label class="label"
+          >in order of
+          <select v-model="sort">
+            <option value="changed">the last change</option>
+            <option value="name">the name</option>
+            <option value="stands">what is left to do</option>
+          </select></label
+        >
+      </div>
+      <div v-if="models?.length === 0" class="empty">
+        <p>
+          <strong>No model yet.</strong> Begin one as what it is; it gets the few lines that such a craft
+          usually has.
+        </p>
+        <p class="acts">
+          <Button v-for="kind in kinds" :key="kind.kind" class="quiet" @click="begin(kind.kind)">{{
+            kind.label
+          }}</Button>
+        </p>
+        <p class="soft">Or drop files here: setups in YAML or JSON, or a whole yard as an archive.</p>
+      </div>
       <ul v-else-if="models">
-        <li v-for="model in models" :key="model.id">
+        <li v-for="model in listed" :key="model.id" :data-model="model.name">
           <div>
-            <h2>
+            <input
+              v-if="renaming === model.id"
+              ref="nameField"
+              v-model="newName"
+              class="name"
+              :aria-label="`New name of ${model.name}`"
+              @keydown.enter.prevent="keepName(model)"
+              @keydown.escape.prevent="renaming = undefined"
+              @blur="keepName(model)"
+            />
+            <h2 v-else>
               <RouterLink :to="{ name: 'lines', params: { id: model.id } }">{{
                 model.name || 'a model without a name'
               }}</RouterLink>
@@ -98,13 +307,14 @@ function when(model: Model): string {
             <p class="soft">{{ model.about }}</p>
           </div>
           <div>
-            <p>
-              {{ model.lines }} lines<template v-if="model.undriven"
-                >, {{ model.undriven }} that nothing drives</template
-              >
-            </p>
-            <p v-if="model.unplayed.length" class="label">
-              not worked out yet: {{ model.unplayed.join(', ') }}
+            <ul class="stands" aria-label="Before the water">
+              <li v-for="stand in model.stands" :key="stand.place + stand.words" :class="stand.severity">
+                <span class="markOf" aria-hidden="true">{{ marks[stand.severity] }}</span>
+                <span class="label">{{ stand.place }}</span> {{ stand.words }}
+              </li>
+            </ul>
+            <p v-if="!model.stands?.length" class="soft">
+              {{ model.lines }} lines, nothing found that wants a look
             </p>
           </div>
           <p class="label">revision {{ model.revision }}<br />{{ when(model) }}</p>
@@ -115,56 +325,91 @@ function when(model: Model): string {
               :aria-label="`Open ${model.name}`"
               >Open</RouterLink
             >
+            <button type="button" class="link" :aria-label="`Rename ${model.name}`" @click="rename(model)">
+              Rename
+            </button>
+            <button type="button" class="link" :aria-label="`Copy ${model.name}`" @click="copy(model)">
+              Copy
+            </button>
             <a
-              class="act"
               :href="`/api/models/${model.id}/export?format=yaml`"
               download
               :aria-label="`${model.name} as YAML`"
-              >As YAML</a
+              >YAML</a
             >
             <a
-              class="act"
               :href="`/api/models/${model.id}/export?format=json`"
               download
               :aria-label="`${model.name} as JSON`"
-              >As JSON</a
+              >JSON</a
             >
+            <button type="button" class="link" :aria-label="`Take ${model.name} out`" @click="remove(model)">
+              Take out
+            </button>
           </p>
         </li>
+        <li v-if="listed.length === 0" class="soft">No model has these words in it.</li>
       </ul>
       <p v-else-if="!problem" class="soft">Opening the yard.</p>
     </main>
+    <Dialog v-model:visible="newShown" modal header="What is it?" :style="{ width: 'min(680px, 94vw)' }">
+      <ul class="kinds">
+        <li v-for="kind in kinds" :key="kind.kind">
+          <Button class="quiet" :data-kind="kind.kind" @click="begin(kind.kind)">{{ kind.label }}</Button>
+          <span>{{ kind.words }}</span>
+        </li>
+      </ul>
+    </Dialog>
     <Dialog
-      v-model:visible="refusalShown"
+      v-model:visible="broughtShown"
       modal
-      :header="`${refusal?.file} was not brought in`"
+      :header="
+        brought.length > 1 ? 'Not all files were brought in' : `${brought[0]?.file} was not brought in`
+      "
       :style="{ width: 'min(760px, 94vw)' }"
     >
-      <template v-if="refusal">
-        <p>{{ refusal.problem.title }}. The yard is as it was.</p>
-        <ul v-if="refusal.problem.errors" class="faults">
-          <li v-for="(fault, i) in refusal.problem.errors" :key="i">
-            <strong>{{
-              [fault.line ? `line ${fault.line}` : '', fault.path].filter(Boolean).join(', ') ||
-              'the whole file'
-            }}</strong>
-            {{ fault.message }}<template v-if="fault.value">, it is {{ fault.value }}</template
-            >.
-            <span class="soft">{{ fault.remedy }}</span>
-          </li>
-        </ul>
-        <p v-else>{{ refusal.problem.detail }}</p>
-      </template>
+      <section v-for="one in brought" :key="one.file">
+        <p v-if="one.model">
+          <strong>{{ one.file }}</strong> is in the yard as {{ one.model.name }}.
+        </p>
+        <template v-else-if="one.problem">
+          <p>
+            <strong>{{ one.file }}</strong>: {{ one.problem.title }}. Nothing of it is in the yard.
+          </p>
+          <ul v-if="one.problem.errors" class="faults">
+            <li v-for="(fault, i) in one.problem.errors" :key="i">
+              <strong>{{
+                [fault.line ? `line ${fault.line}` : '', fault.path].filter(Boolean).join(', ') ||
+                'the whole file'
+              }}</strong>
+              {{ fault.message }}<template v-if="fault.value">, it is {{ fault.value }}</template
+              >.
+              <span class="soft">{{ fault.remedy }}</span>
+            </li>
+          </ul>
+          <p v-else>{{ one.problem.detail }}</p>
+        </template>
+      </section>
     </Dialog>
+    <KeysDialog v-model:visible="keysShown" place="yard" />
   </div>
 </template>
 
 <style scoped>
+.yard {
+  min-height: 100dvh;
+}
+
+.over {
+  outline: 5px dashed var(--petrol);
+  outline-offset: -8px;
+}
+
 .head {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 6px 18px;
+  gap: 6px 16px;
   min-height: 52px;
   padding: 4px 22px;
   border-bottom: 1.5px solid var(--ink);
@@ -179,8 +424,34 @@ h1 {
 }
 
 main {
-  max-width: 1100px;
-  padding: 16px 22px;
+  max-width: 1240px;
+  padding: 14px 22px;
+}
+
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 18px;
+  align-items: center;
+}
+
+.tools input,
+.tools select,
+.name {
+  min-height: 40px;
+  padding: 0 10px;
+  border: 1px solid var(--ink);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: inherit;
+  font-size: 16px;
+}
+
+.name {
+  width: 100%;
+  font-weight: 700;
+  font-size: 18px;
 }
 
 main > ul {
@@ -191,7 +462,7 @@ main > ul {
 
 main > ul > li {
   display: grid;
-  grid-template-columns: 260px minmax(0, 1fr) 160px auto;
+  grid-template-columns: 210px minmax(0, 1fr) 150px 424px;
   gap: 6px 18px;
   align-items: center;
   padding: 12px 0;
@@ -206,9 +477,27 @@ h2 a {
   color: var(--ink);
 }
 
+.stands {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+.markOf {
+  display: inline-block;
+  width: 16px;
+  font-weight: 700;
+}
+
+.error .markOf {
+  color: var(--danger);
+}
+
 .acts {
   display: flex;
-  gap: 8px;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  align-items: center;
 }
 
 .act {
@@ -223,6 +512,32 @@ h2 a {
   text-decoration: none;
 }
 
+.link {
+  min-height: 40px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--petrol);
+  font: inherit;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+
+.kinds {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+
+.kinds li {
+  display: grid;
+  grid-template-columns: 220px 1fr;
+  gap: 14px;
+  align-items: center;
+  margin: 8px 0;
+}
+
 .faults {
   padding-left: 20px;
 }
@@ -233,6 +548,8 @@ h2 a {
 }
 
 .empty {
+  display: grid;
+  gap: 14px;
   padding: 30px 0;
 }
 
@@ -243,6 +560,14 @@ h2 a {
 
   main {
     padding: 8px 14px;
+  }
+
+  .head {
+    padding: 4px 14px;
+  }
+
+  .head .soft {
+    display: none;
   }
 }
 </style>

@@ -90,7 +90,7 @@ describe('the bench', () => {
     expect(bench.connected).toBe(false)
     vi.advanceTimersByTime(400)
     FakeSocket.all[1]!.open()
-    expect(FakeSocket.all[1]!.sent[0]).toEqual({ t: 'hello', n: 3, set: { drive: 60 } })
+    expect(FakeSocket.all[1]!.sent[0]).toMatchObject({ t: 'hello', n: 3, set: { drive: 60 } })
   })
 
   it('sends an edit that got no answer again under the same id', async () => {

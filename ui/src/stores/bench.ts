@@ -5,11 +5,15 @@ import {
   api,
   origin,
   unreachable,
+  page,
+  type Act,
   type FromBench,
   type Model,
   type Patch,
+  type Playing,
   type Problem,
   type Reason,
+  type Recording,
   type ToBench,
   type View,
 } from '../api/client'
@@ -24,7 +28,13 @@ export interface Saved {
 }
 
 /** What an edit came to. */
-export type Outcome = { kept: true } | { kept: false; problem: Problem }
+export type Outcome = { kept: true; part?: string } | { kept: false; problem: Problem }
+
+/** A change that met another one: what was made meanwhile, and how to go on. */
+export interface Clash {
+  problem: Problem
+  settle: (onTop: boolean) => void
+}
 
 /**
  * The bench of one model: the live connection, where the hands are, and the edits. It draws nothing and
@@ -46,12 +56,19 @@ export const useBench = defineStore('bench', () => {
   const notKept = shallowRef<Problem>()
   /** Why the running trial was refused. */
   const refused = shallowRef<Problem>()
+  /** A change of this page that waits for a decision. */
+  const clash = shallowRef<Clash>()
+  const playing = shallowRef<Playing>()
+  const plot = shallowRef<number[][]>()
+  const frameMs = shallowRef(20)
+  const recordings = shallowRef<Recording[]>([])
 
   let scope: EffectScope | undefined
   let send: (message: ToBench) => void = () => {}
   let movement = 0
   let trial = 0
   let watched = ''
+  let plotted: ToBench | undefined
   let saved: ((file: Saved) => void) | undefined
   let last: Promise<unknown> = Promise.resolve()
 
@@ -74,6 +91,8 @@ export const useBench = defineStore('bench', () => {
     scope = undefined
     send = () => {}
     model.value = view.value = reason.value = notKept.value = refused.value = undefined
+    clash.value = playing.value = plot.value = undefined
+    plotted = undefined
     values.value = []
     for (const control of Object.keys(hands)) delete hands[control]
     connected.value = false
@@ -83,7 +102,8 @@ export const useBench = defineStore('bench', () => {
 
   /** After a lost connection the levers are where they were. */
   function hello() {
-    send({ t: 'hello', n: ++movement, set: { ...hands } })
+    send({ t: 'hello', n: ++movement, set: { ...hands }, page })
+    if (plotted) send(plotted)
     if (watched) send({ t: 'watch', joint: watched })
   }
 
@@ -93,6 +113,7 @@ export const useBench = defineStore('bench', () => {
         connected.value = true
         model.value = message.model
         view.value = message.view
+        frameMs.value = message.frame_ms ?? 20
         values.value = message.values ?? []
         waits.value = message.waits ?? []
         trying.value = message.trying ?? 0
@@ -102,7 +123,14 @@ export const useBench = defineStore('bench', () => {
         break
       case 'frame':
         waits.value = message.waits ?? []
+        if (message.play) playing.value = { ...playing.value, ...message.play }
         values.value = changed(values.value, message.at ?? [], message.v ?? [])
+        break
+      case 'plot':
+        plot.value = message.points
+        break
+      case 'played':
+        playing.value = message.play?.recording ? message.play : undefined
         break
       case 'why':
         reason.value = { joint: message.joint ?? '', tree: message.reason }
@@ -140,6 +168,24 @@ export const useBench = defineStore('bench', () => {
     send({ t: 'watch', joint })
   }
 
+  /** Wants the line along the travel of a control, as it would be with all else as it stands. */
+  function wantPlot(control: string, output: string) {
+    plotted = control ? { t: 'plot', control, output } : undefined
+    plot.value = undefined
+    send({ t: 'plot', control, output })
+  }
+
+  /** Plays a recording on the bench instead of the hands; an empty one gives the bench back. */
+  function play(recording: string, how: { run?: number; seek?: number } = {}) {
+    send({ t: 'play', recording, ...how })
+  }
+
+  /** Reads what is kept with the model by name. */
+  async function listRecordings() {
+    const answer = await api.GET('/api/models/{id}/recordings', { params: { path: path() } })
+    recordings.value = answer.data ?? recordings.value
+  }
+
   /** What the hands did, as a script, or as the trace or dump that the bench made of it. */
   function save(format: 'script' | 'csv' | 'vcd'): Promise<Saved> {
     send({ t: 'save', format })
@@ -160,7 +206,7 @@ export const useBench = defineStore('bench', () => {
     send({ t: 'drop' })
   }
 
-  type Request = (headers: Headers) => Promise<{ data?: Model; error?: Problem }>
+  type Request = (headers: Headers, sure: boolean) => Promise<{ data?: Model; error?: Problem }>
   type Headers = ReturnType<typeof origin> & { 'If-Match': string }
 
   /** One change of the model after the other, each against the newest revision this page knows of. */
@@ -170,21 +216,47 @@ export const useBench = defineStore('bench', () => {
     return own
   }
 
-  async function run(request: Request): Promise<Outcome> {
+  async function run(request: Request, sure = false): Promise<Outcome> {
     const headers = { ...origin(), 'If-Match': `"${model.value?.revision}"` }
     saving.value++
+    let answer: Awaited<ReturnType<Request>>
     try {
-      const answer = await again(() => request(headers))
-      if (answer.data) {
-        if (answer.data.revision >= (model.value?.revision ?? 0)) model.value = answer.data
-        drop()
-        return { kept: true }
-      }
-      notKept.value = answer.error ?? unreachable
-      return { kept: false, problem: notKept.value }
+      answer = await again(() => request(headers, sure))
     } finally {
       saving.value--
     }
+    if (answer.data) {
+      if (answer.data.revision >= (model.value?.revision ?? 0)) model.value = answer.data
+      drop()
+      return { kept: true, part: answer.data.part }
+    }
+    const problem = answer.error ?? unreachable
+    if ((problem.status === 412 || problem.type === 'urn:axtren:touched') && (await decide(problem))) {
+      await newest()
+      return run(request, true)
+    }
+    notKept.value = problem.status === 412 ? undefined : problem
+    return { kept: false, problem }
+  }
+
+  /** Asks the person whether a change that met another one goes on top of it. */
+  function decide(problem: Problem): Promise<boolean> {
+    return new Promise((done) => {
+      clash.value = {
+        problem,
+        settle(onTop) {
+          clash.value = undefined
+          if (!onTop) drop()
+          done(onTop)
+        },
+      }
+    })
+  }
+
+  /** Reads the model as it is now, where the bench has not told it yet. */
+  async function newest() {
+    const answer = await api.GET('/api/models/{id}', { params: { path: path() } })
+    if (answer.data && answer.data.revision > (model.value?.revision ?? 0)) model.value = answer.data
   }
 
   /** Sends the same edit again while nothing answers: it is known by its id, so it is made once. */
@@ -218,8 +290,25 @@ export const useBench = defineStore('bench', () => {
     )
   }
 
+  /** Adds, takes out, renames or moves a part, or exchanges two channels. */
+  const act = (what: Act) =>
+    change((header) => api.POST('/api/models/{id}/acts', { params: { path: path(), header }, body: what }))
+
+  /** Makes the document what a text says. */
+  const putText = (text: string) =>
+    change((header) =>
+      api.PUT('/api/models/{id}/text', {
+        params: { path: path(), header },
+        body: text as never,
+        bodySerializer: (body) => body as never,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+    )
+
   const undo = () =>
-    change((header) => api.POST('/api/models/{id}/undo', { params: { path: path(), header } }))
+    change((header, sure) =>
+      api.POST('/api/models/{id}/undo', { params: { path: path(), header, query: { sure } } }),
+    )
   const redo = () =>
     change((header) => api.POST('/api/models/{id}/redo', { params: { path: path(), header } }))
 
@@ -236,6 +325,16 @@ export const useBench = defineStore('bench', () => {
     saving,
     notKept,
     refused,
+    clash,
+    playing,
+    plot,
+    frameMs,
+    recordings,
+    listRecordings,
+    wantPlot,
+    play,
+    act,
+    putText,
     open,
     close,
     move,

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+/** A change met another one: what was changed meanwhile, and whether this one goes on top or is dropped. */
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { computed } from 'vue'
+
+import { useBench } from '../stores/bench'
+
+const bench = useBench()
+const shown = computed({
+  get: () => bench.clash !== undefined,
+  set: (on) => on || bench.clash?.settle(false),
+})
+const undo = computed(() => bench.clash?.problem.type === 'urn:axtren:touched')
+</script>
+
+<template>
+  <Dialog
+    v-model:visible="shown"
+    modal
+    :header="undo ? 'A later change touched the same place' : 'The model was changed meanwhile'"
+    :style="{ width: 'min(620px, 94vw)' }"
+  >
+    <p>
+      {{
+        undo
+          ? 'Taking your change back would undo this too:'
+          : 'Before your change came in, another page made this:'
+      }}
+    </p>
+    <ul>
+      <li v-for="revision in bench.clash?.problem.since" :key="revision.number">{{ revision.words }}</li>
+    </ul>
+    <div class="acts">
+      <Button data-clash="on-top" @click="bench.clash?.settle(true)">{{
+        undo ? 'Take it back all the same' : 'Put mine on top'
+      }}</Button>
+      <Button class="quiet" data-clash="drop" @click="bench.clash?.settle(false)">{{
+        undo ? 'Leave it as it is' : 'Drop mine'
+      }}</Button>
+    </div>
+  </Dialog>
+</template>
+
+<style scoped>
+.acts {
+  display: flex;
+  gap: 10px;
+  margin-top: 12px;
+}
+</style>

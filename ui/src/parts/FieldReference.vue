@@ -1,0 +1,70 @@
+<script setup lang="ts">
+/** Where something comes from, or when: chosen from a list, by moving a control, or typed as a number. */
+import Button from 'primevue/button'
+import Select from 'primevue/select'
+import { computed, shallowRef, useId, watch } from 'vue'
+
+import type { Field } from '../api/client'
+import { useField } from '../composables/useField'
+import { useBench } from '../stores/bench'
+
+const props = defineProps<{ field: Field }>()
+const id = useId()
+const bench = useBench()
+const { keep, fault } = useField(() => props.field)
+const listening = shallowRef(false)
+
+const options = computed(() => {
+  const list = (props.field.choices ?? []).map(({ value, label }) => ({ value, label }))
+  const now = props.field.text
+  return list.some((c) => c.value === now) || now === ''
+    ? list
+    : [{ value: now, label: `always ${now}` }, ...list]
+})
+
+/** A control that moves while we listen is the one that is meant; a switch is meant where it now stands. */
+watch(
+  () => [bench.moving, bench.moving && bench.hands[bench.moving]] as const,
+  ([moved, at]) => {
+    if (!listening.value || !moved) return
+    const wanted = [moved, `${moved}.${at}`].find((v) => props.field.choices?.some((c) => c.value === v))
+    if (!wanted) return
+    listening.value = false
+    void keep(wanted)
+  },
+)
+</script>
+
+<template>
+  <div class="field" :data-field="field.name">
+    <label :id="id">{{ field.label }}</label>
+    <Select
+      :aria-labelledby="id"
+      :model-value="field.text"
+      :options="options"
+      option-label="label"
+      option-value="value"
+      filter
+      filter-placeholder="find"
+      placeholder="nothing"
+      @update:model-value="keep"
+    />
+    <Button class="quiet" :aria-pressed="listening" @click="listening = !listening">{{
+      listening ? 'Now move it…' : 'Choose by moving'
+    }}</Button>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+.field {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 8px;
+}
+
+.fault {
+  flex-basis: 100%;
+}
+</style>

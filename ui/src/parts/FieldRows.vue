@@ -1,0 +1,164 @@
+<script setup lang="ts">
+/** A list of the document as a plain table: rows are added and taken out, cells typed; kept as a whole. */
+import Button from 'primevue/button'
+import { computed, shallowRef, watch } from 'vue'
+
+import type { Field } from '../api/client'
+import { useField } from '../composables/useField'
+
+const props = defineProps<{ field: Field }>()
+const { keep, cancel, refuse, fault } = useField(() => props.field)
+const copy = () => (props.field.rows ?? []).map((row) => row.slice())
+const rows = shallowRef(copy())
+const dirty = shallowRef(false)
+const columns = computed(() => props.field.columns ?? [])
+
+watch(
+  () => props.field.rows,
+  () => {
+    if (!dirty.value) rows.value = copy()
+  },
+)
+
+function change(next: string[][]) {
+  rows.value = next
+  dirty.value = true
+}
+
+function type(at: number, column: number, text: string) {
+  change(rows.value.map((row, i) => (i === at ? row.map((cell, k) => (k === column ? text : cell)) : row)))
+}
+
+function add() {
+  const last = rows.value.at(-1)
+  change([...rows.value, last ? last.slice() : columns.value.map((c) => (c.kind === 'number' ? '0' : ''))])
+}
+
+function take(at: number) {
+  change(rows.value.filter((_, i) => i !== at))
+}
+
+async function done() {
+  try {
+    if (await keep(rows.value)) dirty.value = false
+  } catch {
+    refuse('a cell is not written as the document has it')
+  }
+}
+
+function back() {
+  dirty.value = false
+  rows.value = copy()
+  cancel()
+}
+</script>
+
+<template>
+  <div class="field" :data-field="field.name" role="group" :aria-label="field.label">
+    <p>{{ field.label }}</p>
+    <table v-if="rows.length">
+      <thead>
+        <tr>
+          <th v-for="column in columns" :key="column.name" class="label" scope="col">{{ column.label }}</th>
+          <th><span class="unseen">take out</span></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(row, i) in rows" :key="i">
+          <td v-for="(column, k) in columns" :key="column.name">
+            <select
+              v-if="column.choices?.length"
+              :value="row[k]"
+              :aria-label="`${column.label}, row ${i + 1}`"
+              @change="type(i, k, ($event.target as HTMLSelectElement).value)"
+            >
+              <option v-if="!column.choices.some((c) => c.value === row[k])" :value="row[k]">
+                {{ row[k] || '–' }}
+              </option>
+              <option v-for="c in column.choices" :key="c.value" :value="c.value">{{ c.label }}</option>
+            </select>
+            <input
+              v-else
+              :value="row[k]"
+              :class="{ fig: column.kind === 'number' }"
+              :aria-label="`${column.label}, row ${i + 1}`"
+              @input="type(i, k, ($event.target as HTMLInputElement).value)"
+              @keydown.enter.prevent="done"
+              @keydown.escape.stop.prevent="back"
+            />
+          </td>
+          <td>
+            <button type="button" class="take" :aria-label="`Take row ${i + 1} out`" @click="take(i)">
+              take out
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <div class="acts">
+      <Button class="quiet" @click="add">Add a row</Button>
+      <template v-if="dirty">
+        <Button @click="done">Keep</Button>
+        <Button class="quiet" @click="back">Put back</Button>
+      </template>
+    </div>
+    <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+  </div>
+</template>
+
+<style scoped>
+table {
+  border-collapse: collapse;
+}
+
+th {
+  text-align: left;
+  font-weight: 400;
+  padding-right: 8px;
+}
+
+input,
+select {
+  width: 130px;
+  min-height: 40px;
+  padding: 4px 8px;
+  border: 1px solid var(--ink);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: inherit;
+  font-size: 16px;
+}
+
+input.fig {
+  width: 92px;
+  font-family: var(--mono);
+  text-align: right;
+}
+
+select {
+  width: 250px;
+}
+
+td {
+  padding: 2px 6px 2px 0;
+}
+
+.take {
+  min-height: 40px;
+  border: 0;
+  background: none;
+  color: var(--petrol);
+  font: inherit;
+  font-size: 15px;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+
+.acts {
+  display: flex;
+  gap: 8px;
+  margin-top: 4px;
+}
+</style>

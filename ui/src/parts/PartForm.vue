@@ -1,0 +1,190 @@
+<script setup lang="ts">
+/** The whole of one part: every field of it, its id and place, and the way to take it out. */
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { computed, shallowRef, useId, watch } from 'vue'
+
+import { api, unreachable, type Editor, type Problem } from '../api/client'
+import { useBench } from '../stores/bench'
+import EditorFields from './EditorFields.vue'
+
+const props = defineProps<{ part: string }>()
+const emit = defineEmits<{ gone: []; renamed: [part: string] }>()
+const bench = useBench()
+const form = shallowRef<Editor>()
+const problem = shallowRef<Problem>()
+/** What uses the part, while it is asked whether to take that along. */
+const uses = shallowRef<Problem>()
+const usesShown = computed({
+  get: () => uses.value !== undefined,
+  set: (on) => on || (uses.value = undefined),
+})
+const idField = useId()
+const list = computed(() => props.part.split('/')[0] ?? '')
+const id = computed(() => props.part.split('/')[1])
+const newId = shallowRef(id.value ?? '')
+
+async function load() {
+  const model = bench.model
+  if (!model) return
+  const part = props.part
+  try {
+    const answer = await api.GET('/api/models/{id}/form', {
+      params: { path: { id: model.id }, query: { part } },
+    })
+    if (part !== props.part) return
+    form.value = answer.data ?? form.value
+    problem.value = answer.error
+    if (answer.error?.status === 422) emit('gone')
+  } catch {
+    problem.value = unreachable
+  }
+}
+watch(() => [props.part, bench.model?.revision], load, { immediate: true })
+watch(id, (now) => (newId.value = now ?? ''))
+
+async function rename() {
+  const to = newId.value.trim()
+  if (!id.value || to === id.value) return
+  const outcome = await bench.act({ act: 'rename', part: props.part, to })
+  problem.value = outcome.kept ? undefined : outcome.problem
+  if (outcome.kept) emit('renamed', `${list.value}/${to}`)
+}
+
+async function move(by: number) {
+  const outcome = await bench.act({ act: 'move', part: props.part, by })
+  problem.value = outcome.kept || outcome.problem.status === 409 ? undefined : outcome.problem
+}
+
+async function exchange(event: Event) {
+  const box = event.target as HTMLSelectElement
+  const to = box.value
+  box.value = ''
+  const outcome = await bench.act({ act: 'exchange', part: props.part, to })
+  problem.value = outcome.kept ? undefined : outcome.problem
+}
+
+async function remove(along: boolean) {
+  uses.value = undefined
+  const outcome = await bench.act({ act: 'remove', part: props.part, along })
+  if (outcome.kept) return emit('gone')
+  bench.drop()
+  if (outcome.problem.errors && !along) uses.value = outcome.problem
+  else problem.value = outcome.problem
+}
+</script>
+
+<template>
+  <section v-if="form" class="form" :aria-label="form.title">
+    <header>
+      <h3>{{ form.title }}</h3>
+      <span class="label">{{ form.note }}</span>
+    </header>
+    <EditorFields class="fields" :fields="form.fields" />
+    <div v-if="id" class="acts">
+      <label :for="idField" class="label">short name</label>
+      <InputText
+        :id="idField"
+        v-model="newId"
+        class="id"
+        autocomplete="off"
+        @keydown.enter.prevent="rename"
+        @blur="rename"
+        @keydown.escape.stop.prevent="newId = id ?? ''"
+      />
+      <Button class="quiet" @click="move(-1)">Up</Button>
+      <Button class="quiet" @click="move(1)">Down</Button>
+      <select
+        v-if="list === 'outputs' && bench.view"
+        class="exchange"
+        aria-label="Exchange channels with"
+        @change="exchange"
+      >
+        <option value="">Exchange channels with…</option>
+        <option
+          v-for="line in bench.view.lines.filter((l) => l.id !== id)"
+          :key="line.id"
+          :value="`outputs/${line.id}`"
+        >
+          {{ line.label }} (channel {{ line.channel }})
+        </option>
+      </select>
+      <Button class="quiet" @click="remove(false)">Take it out</Button>
+    </div>
+    <p v-if="problem" class="fault" role="alert">
+      {{ problem.errors?.[0] ? `${problem.errors[0].message}; ${problem.errors[0].remedy}` : problem.title }}
+    </p>
+    <Dialog
+      v-model:visible="usesShown"
+      modal
+      :header="`${form.title} is in use`"
+      :style="{ width: 'min(600px, 94vw)' }"
+    >
+      <ul>
+        <li v-for="fault in uses?.errors" :key="fault.path">{{ fault.message.replace(/ uses .*/, '') }}</li>
+      </ul>
+      <p>These cannot be without it.</p>
+      <div class="acts">
+        <Button @click="remove(true)">Take them out too</Button>
+        <Button class="quiet" @click="usesShown = false">Leave everything as it is</Button>
+      </div>
+    </Dialog>
+  </section>
+  <p v-else-if="problem" class="fault" role="alert">{{ problem.title }}</p>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  gap: 10px;
+  min-width: 0;
+}
+
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 2px 12px;
+}
+
+h3 {
+  font-size: 18px;
+}
+
+.fields {
+  display: grid;
+  gap: 8px;
+}
+
+.fields :deep(label) {
+  min-width: 11.5em;
+}
+
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+  padding-top: 8px;
+  border-top: 1px solid var(--rule);
+}
+
+.id {
+  width: 170px;
+  font-family: var(--mono);
+  font-size: 16px;
+  padding: 4px 8px;
+}
+
+.exchange {
+  min-height: 40px;
+  padding: 0 8px;
+  border: 1px solid var(--ink);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: inherit;
+  font-size: 16px;
+}
+</style>

@@ -1,0 +1,279 @@
+<script setup lang="ts">
+/** The document as text: edited and kept as one revision; and what differs between any two revisions. */
+import Button from 'primevue/button'
+import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
+
+import { api, unreachable, type Differences, type Fault, type Problem, type Revision } from '../api/client'
+import { useBench } from '../stores/bench'
+
+const props = defineProps<{ id: string }>()
+const bench = useBench()
+const text = shallowRef('')
+/** The text as the revision that it was read at has it. */
+const read = shallowRef({ text: '', revision: 0 })
+const problem = shallowRef<Problem>()
+const box = useTemplateRef<HTMLTextAreaElement>('box')
+const gutter = useTemplateRef<HTMLElement>('gutter')
+const dirty = computed(() => text.value !== read.value.text)
+
+async function load() {
+  try {
+    const answer = await fetch(`/api/models/${props.id}/export?format=yaml`)
+    if (!answer.ok) return
+    const own = await answer.text()
+    read.value = { text: own, revision: bench.model?.revision ?? 0 }
+    text.value = own
+    problem.value = undefined
+  } catch {
+    problem.value = unreachable
+  }
+}
+watch(
+  () => bench.model?.revision,
+  (now) => {
+    if (now && !dirty.value) void load()
+  },
+  { immediate: true },
+)
+
+async function keep() {
+  const sent = text.value
+  const outcome = await bench.putText(sent)
+  problem.value = outcome.kept ? undefined : outcome.problem
+  if (outcome.kept) await load()
+}
+
+const faults = computed<Fault[]>(() => problem.value?.errors ?? [])
+const marked = computed(() => new Set(faults.value.map((f) => f.line)))
+const lines = computed(() => text.value.split('\n').length)
+
+/** Puts the cursor at the start of a line. */
+async function goTo(line: number | undefined) {
+  if (!line || !box.value) return
+  const at =
+    text.value
+      .split('\n')
+      .slice(0, line - 1)
+      .join('\n').length + (line > 1 ? 1 : 0)
+  await nextTick()
+  box.value.focus()
+  box.value.setSelectionRange(at, at)
+  box.value.scrollTop = (line - 6) * 22
+}
+
+function scroll() {
+  if (gutter.value && box.value) gutter.value.scrollTop = box.value.scrollTop
+}
+
+const revisions = shallowRef<Revision[]>([])
+const from = shallowRef(0)
+const to = shallowRef(0)
+const differences = shallowRef<Differences>()
+
+watch(
+  () => bench.model?.revision,
+  async (now) => {
+    if (!now) return
+    const answer = await api.GET('/api/models/{id}/revisions', { params: { path: { id: props.id } } })
+    if (!answer.data) return
+    const followed = to.value === (revisions.value.at(-1)?.number ?? 0)
+    revisions.value = answer.data
+    if (followed) to.value = now
+    from.value ||= Math.max(now - 1, 1)
+  },
+  { immediate: true },
+)
+watch([from, to], async () => {
+  if (!from.value || !to.value) return
+  const answer = await api.GET('/api/models/{id}/differences', {
+    params: { path: { id: props.id }, query: { from: from.value, to: to.value } },
+  })
+  differences.value = answer.data
+})
+
+const kinds: Record<string, string> = { undo: 'taken back: ', redo: 'brought again: ' }
+function name(r: Revision): string {
+  return `${r.number} · ${kinds[r.kind] ?? ''}${r.words.split('\n')[0]}`
+}
+</script>
+
+<template>
+  <h2>The document as text</h2>
+  <p class="soft">Everything the model is, in YAML. What you change here is kept as one revision.</p>
+  <div class="sheet">
+    <div ref="gutter" class="gutter fig" aria-hidden="true">
+      <div v-for="n in lines" :key="n" :class="{ marked: marked.has(n) }">{{ n }}</div>
+    </div>
+    <textarea
+      ref="box"
+      v-model="text"
+      class="fig"
+      spellcheck="false"
+      aria-label="The document in YAML"
+      wrap="off"
+      @scroll="scroll"
+      @keydown.ctrl.enter.prevent="keep"
+    />
+  </div>
+  <div class="acts">
+    <Button :disabled="!dirty" @click="keep">Keep as one revision</Button>
+    <Button class="quiet" :disabled="!dirty" @click="load">Put back</Button>
+    <span v-if="dirty && bench.model && bench.model.revision > read.revision" class="label"
+      >The model is at revision {{ bench.model.revision }} by now; this text was read at
+      {{ read.revision }}.</span
+    >
+  </div>
+  <div v-if="problem" role="alert" class="problem">
+    <p class="strong">{{ problem.title }}. Nothing was changed.</p>
+    <ul v-if="faults.length">
+      <li v-for="(fault, i) in faults" :key="i">
+        <button v-if="fault.line" type="button" class="link" @click="goTo(fault.line)">
+          line {{ fault.line }}
+        </button>
+        {{ fault.path }}: {{ fault.message }}<template v-if="fault.value">, it is {{ fault.value }}</template
+        >.
+        <span class="soft">{{ fault.remedy }}</span>
+      </li>
+    </ul>
+    <p v-else>{{ problem.detail }}</p>
+  </div>
+  <h2 class="second">What changed</h2>
+  <div class="acts">
+    <label
+      >from
+      <select v-model.number="from">
+        <option v-for="r in revisions" :key="r.number" :value="r.number">{{ name(r) }}</option>
+      </select></label
+    >
+    <label
+      >to
+      <select v-model.number="to">
+        <option v-for="r in revisions" :key="r.number" :value="r.number">{{ name(r) }}</option>
+      </select></label
+    >
+  </div>
+  <template v-if="differences">
+    <ul class="words">
+      <li v-for="line in differences.words.split('\n')" :key="line">{{ line }}</li>
+    </ul>
+    <div
+      v-if="differences.lines.length"
+      class="differences fig"
+      tabindex="0"
+      role="group"
+      aria-label="Differences as text"
+    >
+      <div v-for="(line, i) in differences.lines" :key="i" :class="line.kind">
+        <span aria-hidden="true">{{
+          line.kind === 'gone' ? '− ' : line.kind === 'new' ? '+ ' : '  '
+        }}</span><span v-if="line.kind === 'gone' || line.kind === 'new'" class="unseen">{{
+          line.kind === 'gone' ? 'taken out: ' : 'new: '
+        }}</span
+        >{{ line.kind === 'gap' ? '⋯' : line.text }}
+      </div>
+    </div>
+  </template>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 20px;
+}
+
+.second {
+  margin-top: 26px;
+}
+
+.sheet {
+  display: flex;
+  height: 420px;
+  margin: 10px 0;
+  border: 1px solid var(--ink);
+  border-radius: 4px;
+  background: var(--sheet);
+  font-size: 15px;
+  line-height: 22px;
+}
+
+.gutter {
+  overflow: hidden;
+  padding: 8px;
+  min-width: 52px;
+  text-align: right;
+  color: var(--soft);
+  border-right: 1px solid var(--rule);
+}
+
+.gutter .marked {
+  background: var(--now);
+  color: var(--ink-always);
+  font-weight: 700;
+}
+
+textarea {
+  flex: 1;
+  min-width: 0;
+  padding: 8px;
+  border: 0;
+  resize: none;
+  background: none;
+  color: var(--ink);
+  font-size: 15px;
+  line-height: 22px;
+}
+
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px 18px;
+}
+
+select {
+  max-width: 380px;
+  min-height: 40px;
+  border: 1px solid var(--ink);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: inherit;
+  font-size: 16px;
+}
+
+.problem {
+  margin-top: 10px;
+}
+
+.strong {
+  font-weight: 700;
+}
+
+.link {
+  min-height: 32px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--petrol);
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
+}
+
+.differences {
+  overflow-x: auto;
+  padding: 8px;
+  border: 1px solid var(--rule);
+  background: var(--sheet);
+  font-size: 14.5px;
+  line-height: 20px;
+}
+
+.gone {
+  text-decoration: line-through;
+  color: var(--soft);
+}
+
+.new {
+  font-weight: 700;
+}
+</style>
