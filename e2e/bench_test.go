@@ -241,9 +241,9 @@ func TestFilesComeInOrSayWhyNot(t *testing.T) {
 	p.sees("!document.querySelector('[role=dialog]')")
 	p.goes(p.page.Upload("input[type=file]", good))
 	p.sees(shows("main li", "Ermine"))
-	count, err := rig.Eval[int](p.page, "document.querySelectorAll('main li').length")
+	count, err := rig.Eval[int](p.page, "document.querySelectorAll('main li h2').length")
 	p.goes(err)
-	require.Equal(t, 2, count)
+	require.Equal(t, 4, count)
 	taken, err := rig.Eval[string](p.page, "fetch([...document.querySelectorAll('main li a')].find(a => a.ariaLabel === 'Ermine as YAML').href).then(r => r.text())")
 	p.goes(err)
 	require.Contains(t, taken, "name: Ermine")
@@ -297,6 +297,12 @@ func (p *person) tabTo(css string) {
 }
 
 func TestAxeFindsNothingSerious(t *testing.T) {
+	for _, theme := range []string{"daylight", "lamp"} {
+		t.Run(theme, func(t *testing.T) { axe(t, theme == "lamp") })
+	}
+}
+
+func axe(t *testing.T, lamp bool) {
 	axe, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
 	require.NoError(t, err)
 	p := sit(t)
@@ -309,25 +315,53 @@ func TestAxeFindsNothingSerious(t *testing.T) {
 		p.goes(err)
 		require.Empty(t, found, place)
 	}
+	dialog := func(open func(), place string) {
+		t.Helper()
+		open()
+		p.sees("document.querySelector('[role=dialog]')")
+		check(place)
+		p.goes(p.page.Keys(kb.Escape))
+		p.sees("!document.querySelector('[role=dialog]')")
+	}
+	p.sees("document.querySelector('main li')")
+	_, err = rig.Eval[bool](p.page, fmt.Sprintf("localStorage.setItem('axtren-theme', %q); true", map[bool]string{true: "lamp", false: "daylight"}[lamp]))
+	p.goes(err)
+	p.goes(p.page.Go(p.app.URL))
 	p.sees("document.querySelector('main li')")
 	check("yard")
+	dialog(func() { p.presses("New model") }, "new model")
 	p.opens()
 	check("lines")
 	p.clicks("[data-line=port_track] .part")
 	p.sees("document.querySelector('.why')")
 	check("open line")
-	for _, key := range []string{"demand/drive_soft", "share/0", "out/port_track/turn"} {
-		p.clicks(joint(key))
+	for _, key := range []string{"demand/drive_soft", "share/tracks", "out/port_track/turn"} {
+		p.clicks(joint(strings.Replace(key, "share/tracks", "share/0", 1)))
+		p.clicks(".partLink")
+		p.sees("document.querySelector('.whole')")
 		check(key)
 	}
-	p.goes(p.page.Keys("?"))
-	p.sees("document.querySelector('[role=dialog]')")
-	check("keys")
-	p.goes(p.page.Keys(kb.Escape))
-	p.sees("!document.querySelector('[role=dialog]')")
+	dialog(func() { p.goes(p.page.Keys("?")) }, "keys")
+	dialog(func() { p.presses("Recorded hands") }, "recorded hands")
+	p.presses("Recorded hands")
+	p.clicks("[aria-label^='Play ']")
+	p.sees("document.querySelector('.player')")
+	check("play")
 	p.clicks("nav a[href$=sheet]")
 	p.sees("document.querySelector('.sheet table')")
 	check("sheet")
+	p.clicks("nav a[href$=text]")
+	p.sees("document.querySelector('textarea').value.includes('Stoat')")
+	check("text")
+}
+
+// presses clicks the button with a text.
+func (p *person) presses(text string) {
+	p.Helper()
+	find := fmt.Sprintf("[...document.querySelectorAll('button')].find(b => b.innerText.trim() === %q && !b.disabled)", text)
+	p.sees(find)
+	_, err := rig.Eval[bool](p.page, find+".click(), true")
+	p.goes(err)
 }
 
 func TestTheSheetSaysWhatToKeyIn(t *testing.T) {

@@ -21,6 +21,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
@@ -39,9 +40,13 @@ type Config struct {
 // Cluster is a running PostgreSQL.
 type Cluster struct {
 	URL  string // of the database axtren, password included
-	cmd  *exec.Cmd
-	done chan error
 	lock *os.File
+
+	mu      sync.Mutex // over what follows
+	cmd     *exec.Cmd
+	done    chan error
+	stopped chan struct{} // closed when the cluster is to end
+	over    chan struct{} // closed when nothing watches it any more
 }
 
 // DefaultDir is where the data lies unless told otherwise: /var/lib/axtren as
@@ -82,7 +87,7 @@ func Start(ctx context.Context, cfg Config) (*Cluster, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := &Cluster{lock: lock, done: make(chan error, 1)}
+	c := &Cluster{lock: lock, stopped: make(chan struct{}), over: make(chan struct{})}
 	if err := c.start(ctx, cfg.Dir, bin, who, say); err != nil {
 		c.Stop()
 		return nil, err
@@ -114,6 +119,7 @@ func (c *Cluster) start(ctx context.Context, dir, bin string, who *syscall.Crede
 		}
 		c.URL = fmt.Sprintf("postgres://axtren:%s@127.0.0.1:%d/axtren", strings.TrimSpace(string(password)), port)
 		if last = c.launch(ctx, dir, bin, port, who); last == nil {
+			go c.watch(func() error { return c.launch(context.WithoutCancel(ctx), dir, bin, port, who) }, say)
 			return CreateDatabase(ctx, c.URL)
 		}
 		if ctx.Err() != nil {
@@ -269,8 +275,37 @@ func (c *Cluster) launch(ctx context.Context, dir, bin string, port int, who *sy
 		cmd.Process.Signal(syscall.SIGINT)
 		return err
 	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
 	c.cmd, c.done = cmd, done
 	return nil
+}
+
+// watch starts the server again, on the same port, whenever it ends by itself.
+func (c *Cluster) watch(again func() error, say func(string)) {
+	defer close(c.over)
+	for {
+		c.mu.Lock()
+		done := c.done
+		c.mu.Unlock()
+		select {
+		case <-c.stopped:
+			return
+		case <-done:
+		}
+		say("the database has ended; starting it again")
+		for {
+			select {
+			case <-c.stopped:
+				return
+			case <-time.After(time.Second):
+			}
+			if err := again(); err == nil {
+				say("the database is there again")
+				break
+			}
+		}
+	}
 }
 
 // ready waits until the server answers; at most 30 s.
@@ -311,7 +346,9 @@ func CreateDatabase(ctx context.Context, url string) error {
 
 // Stop ends PostgreSQL, at once but cleanly, and waits for it.
 func (c *Cluster) Stop() {
+	close(c.stopped)
 	if c.cmd != nil {
+		<-c.over
 		c.cmd.Process.Signal(syscall.SIGINT)
 		select {
 		case <-c.done:

@@ -34,6 +34,8 @@ func TestKilledClusterLosesNothingAcknowledged(t *testing.T) {
 	_, err = Start(ctx, Config{Dir: dir})
 	require.ErrorContains(t, err, "another Axtren is running")
 
+	close(first.stopped) // as if the whole program were gone
+	<-first.over
 	require.NoError(t, first.cmd.Process.Signal(syscall.SIGKILL))
 	<-first.done
 	first.lock.Close()
@@ -49,6 +51,28 @@ func TestKilledClusterLosesNothingAcknowledged(t *testing.T) {
 	var n int
 	require.NoError(t, conn.QueryRow(ctx, "select n from kept").Scan(&n))
 	require.Equal(t, 42, n)
+}
+
+// TestAServerThatEndsIsStartedAgain: at the same URL, with what was kept.
+func TestAServerThatEndsIsStartedAgain(t *testing.T) {
+	ctx := context.Background()
+	c, err := Start(ctx, Config{Dir: reachable(t)})
+	require.NoError(t, err)
+	defer c.Stop()
+	for range 2 {
+		c.mu.Lock()
+		pid := c.cmd.Process.Pid
+		c.mu.Unlock()
+		require.NoError(t, syscall.Kill(pid, syscall.SIGINT))
+		require.Eventually(t, func() bool {
+			c.mu.Lock()
+			defer c.mu.Unlock()
+			return c.cmd.Process.Pid != pid
+		}, 20*time.Second, 50*time.Millisecond)
+		conn, err := pgx.Connect(ctx, c.URL)
+		require.NoError(t, err)
+		require.NoError(t, conn.Close(ctx))
+	}
 }
 
 func TestFolderMustBeUsable(t *testing.T) {

@@ -167,7 +167,7 @@ func (b *builder) run(v setup.Value) []Joint {
 	if src.Kind != setup.SourceNumber {
 		return append(b.before(v), b.behindJoint(src))
 	}
-	return []Joint{{Key: "always", Caption: "always", Text: v.String(), Value: -1}}
+	return []Joint{{Key: "always", Caption: "always", Text: signal.SignedShort(v.Number), Value: -1}}
 }
 
 // before is the joints of the controls that something works on, two at most.
@@ -251,8 +251,10 @@ func (b *builder) sourceName(v setup.Value) string {
 		return b.s.DemandLabel(src.Index)
 	case setup.SourceAsked:
 		return b.s.OutputLabel(src.Index)
+	case setup.SourceNumber:
+		return signal.SignedShort(src.Number)
 	}
-	return v.String()
+	return b.hand(v)
 }
 
 func (b *builder) row(i int, name string, shared map[string][]int) Row {

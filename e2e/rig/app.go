@@ -14,6 +14,7 @@ import (
 	"regexp"
 	"runtime"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"syscall"
@@ -46,12 +47,13 @@ func Binary() (string, error) {
 
 // App is a running application with its own database.
 type App struct {
-	URL  string
-	Data string
-	bin  string
-	port string
-	cmd  *exec.Cmd
-	log  logBuffer
+	URL      string
+	Data     string
+	Database string // URL of a database that is not its own; empty: its own
+	bin      string
+	port     string
+	cmd      *exec.Cmd
+	log      logBuffer
 }
 
 type logBuffer struct {
@@ -81,9 +83,47 @@ func Start(bin, name string) (*App, error) {
 	return a, a.Again()
 }
 
+// StartOn starts one more server on a database that is there.
+func StartOn(bin, database string) (*App, error) {
+	a := &App{bin: bin, Database: database, port: "0"}
+	return a, a.Again()
+}
+
+// PostgreSQL gives the process of the application's own database.
+func (a *App) PostgreSQL() (*os.Process, error) {
+	text, err := os.ReadFile(filepath.Join(a.Data, "data", "postmaster.pid"))
+	if err != nil {
+		return nil, err
+	}
+	first, _, _ := strings.Cut(string(text), "\n")
+	pid, err := strconv.Atoi(first)
+	if err != nil {
+		return nil, err
+	}
+	return os.FindProcess(pid)
+}
+
+// DatabaseURL gives the URL of the application's own database.
+func (a *App) DatabaseURL() (string, error) {
+	password, err := os.ReadFile(filepath.Join(a.Data, "password"))
+	if err != nil {
+		return "", err
+	}
+	pid, err := os.ReadFile(filepath.Join(a.Data, "data", "postmaster.pid"))
+	if err != nil {
+		return "", err
+	}
+	lines := strings.Split(string(pid), "\n") // the fourth is the port
+	return fmt.Sprintf("postgres://axtren:%s@127.0.0.1:%s/axtren", strings.TrimSpace(string(password)), strings.TrimSpace(lines[3])), nil
+}
+
 // Again starts it once more on what is there.
 func (a *App) Again() error {
-	a.cmd = exec.Command(a.bin, "demo", "--port", a.port, "--data", a.Data)
+	args := []string{"demo", "--port", a.port, "--data", a.Data}
+	if a.Database != "" {
+		args = []string{"serve", "--port", a.port, "--database", a.Database}
+	}
+	a.cmd = exec.Command(a.bin, args...)
 	out, err := a.cmd.StdoutPipe()
 	if err != nil {
 		return err

@@ -19,9 +19,16 @@ export function useField(field: () => Field) {
     bench.attempt(fieldPatch(field(), value))
   }
 
+  let keeping = false
+
+  /** Keeps a value; a second time while it is still on its way, as leaving the field is, keeps nothing more. */
   async function keep(value: Setting) {
+    if (keeping) return false
     own.value = ''
-    const outcome = await bench.keep(fieldPatch(field(), value))
+    const patch = fieldPatch(field(), value)
+    keeping = true
+    const outcome = await bench.keep(patch)
+    keeping = false
     problem.value = outcome.kept ? undefined : outcome.problem
     return outcome.kept
   }

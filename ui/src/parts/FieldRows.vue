@@ -88,7 +88,7 @@ function back() {
             />
           </td>
           <td>
-            <button type="button" class="take" :aria-label="`Take row ${i + 1} out`" @click="take(i)">
+            <button type="button" class="take" :aria-label="`take out row ${i + 1}`" @click="take(i)">
               take out
             </button>
           </td>

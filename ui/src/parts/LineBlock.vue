@@ -228,6 +228,20 @@ h2 {
   align-items: end;
 }
 
+/* a line alone has no other to stand under: it takes as many rows as it needs */
+.rows:not(.named) {
+  grid-template-columns: minmax(0, 1fr);
+}
+
+.rows:not(.named) .lineRun {
+  display: flex;
+  flex-wrap: wrap;
+}
+
+.rows:not(.named) .arrow {
+  flex: 1 0 14px;
+}
+
 h3 {
   font-size: 17px;
   padding: 0 16px 5px 0;

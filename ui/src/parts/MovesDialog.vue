@@ -117,13 +117,13 @@ function play(recording: Recording) {
           <a
             :href="`/api/models/${bench.model?.id}/recordings/${recording.id}`"
             download
-            :aria-label="`${recording.name} as a script`"
+            :aria-label="`Script of ${recording.name}`"
             >Script</a
           >
           <button
             type="button"
             class="link"
-            :aria-label="`Throw ${recording.name} away`"
+            :aria-label="`Throw away ${recording.name}`"
             @click="drop(recording)"
           >
             Throw away

@@ -52,11 +52,11 @@ function step(by: number) {
       <span class="fig time">{{ seconds(playing.at) }} s</span>
     </template>
     <div class="acts">
-      <Button class="quiet" aria-label="One frame back" @click="step(-1)">−1</Button>
+      <Button class="quiet" aria-label="−1, one frame back" @click="step(-1)">−1</Button>
       <Button class="quiet" :aria-label="runs ? 'Hold' : 'Play'" @click="play({ run: runs ? 0 : 1 })">{{
         runs ? 'Hold' : 'Play'
       }}</Button>
-      <Button class="quiet" aria-label="One frame on" @click="step(1)">+1</Button>
+      <Button class="quiet" aria-label="+1, one frame on" @click="step(1)">+1</Button>
       <label class="label"
         >speed
         <select

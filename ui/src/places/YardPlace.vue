@@ -343,7 +343,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
               :aria-label="`${model.name} as JSON`"
               >JSON</a
             >
-            <button type="button" class="link" :aria-label="`Take ${model.name} out`" @click="remove(model)">
+            <button type="button" class="link" :aria-label="`Take out ${model.name}`" @click="remove(model)">
               Take out
             </button>
           </p>

@@ -231,11 +231,12 @@ export const useBench = defineStore('bench', () => {
       return { kept: true, part: answer.data.part }
     }
     const problem = answer.error ?? unreachable
-    if ((problem.status === 412 || problem.type === 'urn:axtren:touched') && (await decide(problem))) {
+    const met = problem.status === 412 || problem.type === 'urn:axtren:touched'
+    if (met && (await decide(problem))) {
       await newest()
       return run(request, true)
     }
-    notKept.value = problem.status === 412 ? undefined : problem
+    notKept.value = met ? undefined : problem // what was dropped on purpose is no trouble
     return { kept: false, problem }
   }
 

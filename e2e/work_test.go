@@ -1,0 +1,431 @@
+package e2e
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
+
+	"axtren/e2e/rig"
+)
+
+// beside opens one more page, on the same or another server.
+func (p *person) beside(url string) *person {
+	p.Helper()
+	page, err := browser.NewPage(1280, 800)
+	p.goes(err)
+	p.Cleanup(page.Close)
+	other := &person{p.T, p.app, page}
+	p.goes(page.Go(url))
+	return other
+}
+
+func (p *person) evals(script string) {
+	p.Helper()
+	_, err := rig.Eval[any](p.page, script)
+	p.goes(err)
+}
+
+func (p *person) place() string {
+	p.Helper()
+	at, err := rig.Eval[string](p.page, "location.pathname")
+	p.goes(err)
+	return at
+}
+
+// empties takes every model out of the yard.
+func (p *person) empties() {
+	p.Helper()
+	p.sees("document.querySelector('main li h2')")
+	for n := 3; n > 0; n-- {
+		p.sees(fmt.Sprintf("document.querySelectorAll('main li h2').length === %d", n))
+		p.clicks("[aria-label^='Take out']")
+	}
+	p.sees(shows(".empty", "No model yet"))
+}
+
+func TestTheYardTakesPutsBackAndStaysEmpty(t *testing.T) {
+	p := sit(t)
+	p.empties()
+	p.presses("put it back")
+	p.sees("document.querySelectorAll('main li h2').length === 1")
+	p.goes(p.page.Keys("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	p.sees("document.querySelectorAll('main li h2').length === 2")
+	p.clicks("[aria-label^='Take out']")
+	p.sees("document.querySelectorAll('main li h2').length === 1")
+	p.clicks("[aria-label^='Take out']")
+	p.sees(shows(".empty", "No model yet"))
+	require.NoError(t, p.app.Stop())
+	require.NoError(t, p.app.Again())
+	p.goes(p.page.Go(p.app.URL))
+	p.sees(shows(".empty", "No model yet")) // the demo, once taken out, stays out
+
+	p.presses("Tracked model")
+	p.sees("document.querySelector('input.name')")
+	p.goes(p.page.Keys("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	p.goes(p.page.Keys("Ermine" + kb.Enter))
+	p.sees(shows("main h2", "Ermine"))
+	p.clicks("[aria-label='Copy Ermine']")
+	p.sees(shows("main h2", "Ermine copy"))
+	p.clicks("input[type=search]")
+	p.goes(p.page.Keys("copy"))
+	p.sees("document.querySelectorAll('main li h2').length === 1")
+}
+
+// TestTheWholeYardComesBack exports the yard, empties it and brings it in again.
+func TestTheWholeYardComesBack(t *testing.T) {
+	p := sit(t)
+	p.sees("document.querySelectorAll('main li h2').length === 3")
+	texts := func() []string {
+		list, err := rig.Eval[[]string](p.page, `fetch('/api/models').then(r => r.json()).then(l => Promise.all(l.sort((a, b) => a.name < b.name ? -1 : 1)
+			.map(async m => await (await fetch('/api/models/' + m.id + '/export')).text() + JSON.stringify((await (await fetch('/api/models/' + m.id + '/recordings')).json()).map(r => r.name)))))`)
+		p.goes(err)
+		return list
+	}
+	before := texts()
+	require.Contains(t, before[0], "unload at the mill")
+	answer, err := http.Get(p.app.URL + "/api/archive")
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	archive := filepath.Join(t.TempDir(), "yard.zip")
+	out, err := os.Create(archive)
+	require.NoError(t, err)
+	_, err = out.ReadFrom(answer.Body)
+	require.NoError(t, err)
+	require.NoError(t, out.Close())
+	p.empties()
+	p.goes(p.page.Upload("input[type=file]", archive))
+	p.sees("document.querySelectorAll('main li h2').length === 3")
+	require.Equal(t, before, texts())
+
+	bad := filepath.Join(t.TempDir(), "bad.yaml")
+	require.NoError(t, os.WriteFile(bad, []byte("format: other"), 0o600))
+	good := filepath.Join(t.TempDir(), "good.yaml")
+	require.NoError(t, os.WriteFile(good, []byte("format: axtren-setup\nversion: 1\nname: Weasel"), 0o600))
+	p.goes(p.page.Upload("input[type=file]", bad, good))
+	p.sees(shows("[role=dialog]", "bad.yaml"))
+	p.sees(shows("[role=dialog]", "is in the yard as Weasel"))
+}
+
+// TestKeyboardFromAnEmptyYard goes from an empty yard to a moving track without
+// a mouse.
+func TestKeyboardFromAnEmptyYard(t *testing.T) {
+	p := sit(t)
+	p.empties()
+	p.goes(p.page.Go(p.app.URL))
+	p.sees(shows(".empty button", "Tracked model"))
+	p.tabTo(".empty button:nth-child(2)")
+	p.goes(p.page.Keys(kb.Enter))
+	p.sees("document.activeElement.matches('input.name')")
+	p.goes(p.page.Keys("Ermine" + kb.Enter))
+	p.sees(shows("main h2", "Ermine"))
+	p.tabTo("main li .act")
+	p.goes(p.page.Keys(kb.Enter))
+	p.sees("document.querySelector('[data-line=port_track]')")
+	p.goes(p.page.Keys("d"))
+	p.sees(shows(".deck", "Escape lets go"))
+	p.goes(p.page.Key("keyDown", "ArrowUp", "ArrowUp"))
+	p.sees(shows("[data-line=port_track] .pulse", "2000.0"))
+	p.goes(p.page.Key("keyUp", "ArrowUp", "ArrowUp"))
+	p.goes(p.page.Keys(kb.Escape))
+	p.tabTo("[data-line=lamps] .part")
+	p.goes(p.page.Keys(kb.ArrowUp, chromedp.KeyModifiers(chromedp.ModifierAlt)))
+	p.revision(2)
+	p.sees("[...document.querySelectorAll('[data-line]')].map(e => e.dataset.line).join() === 'port_track,lamps,starboard_track'")
+	p.sees("document.activeElement.closest('[data-line=lamps]')")
+}
+
+// TestEveryPartHasItsForm adds a line and a rule, sets them, and is told what a
+// removal would touch.
+func TestEveryPartHasItsForm(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.presses("Add a line")
+	p.revision(2)
+	p.sees(shows("h2", "New line"))
+	p.clicks(joint("out/line_1/ends"))
+	p.clicks("[data-part='outputs/line_1']")
+	p.types("label", "Snow fan"+kb.Enter)
+	p.revision(3)
+	p.sees(shows("h2", "Snow fan"))
+	p.clicks(".form .id")
+	p.goes(p.page.Keys("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	p.goes(p.page.Keys("fan" + kb.Enter))
+	p.revision(4)
+	p.goes(p.page.Keys(kb.Escape))
+
+	// a mix to it, from a control that is chosen by moving it
+	p.clicks("[aria-label='Add to Mixes']")
+	p.revision(5)
+	p.sees("document.querySelector('[data-field=to]')")
+	p.clicks("[data-field=to] [role=combobox]")
+	p.sees(shows("[role=option]", "Snow fan"))
+	p.evals("[...document.querySelectorAll('[role=option]')].find(o => o.innerText.includes('Snow fan')).click()")
+	p.revision(6)
+	p.evals("[...document.querySelectorAll('[data-field=from] button')].find(b => b.innerText.includes('Choose')).click()")
+	p.sees(shows("[data-field=from]", "Now move it"))
+	p.clicks("[data-switch='lights.lit']")
+	p.revision(7)
+	p.sees(shows("[data-field=from]", "Lamp switch"))
+	p.sees(shows("[data-line=fan] .pulse", "2000.0"))
+
+	// what a removal would touch is said before
+	p.clicks("[data-behind='controls/lights'] .name")
+	p.sees(shows(".form h3", "Lamp switch"))
+	p.evals("[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => b.innerText === 'Take it out').click()")
+	p.sees(shows("[role=dialog]", "mix lamp"))
+	p.presses("Leave everything as it is")
+	p.sees("!document.querySelector('[role=dialog]')")
+	p.revision(7)
+	p.evals("[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => b.innerText === 'Take it out').click()")
+	p.presses("Take them out too")
+	p.revision(8)
+	p.sees("!document.querySelector('[data-behind=\"controls/lights\"]')")
+	p.presses("Undo")
+	p.revision(9)
+	p.sees("document.querySelector('[data-behind=\"controls/lights\"]')")
+	p.sees(shows("[data-line=fan] .phrase", "Lamp switch"))
+
+	// exchanging two channels is one edit
+	p.clicks("[data-line=horn] .part")
+	p.clicks(joint("out/horn/ends"))
+	p.clicks("[data-part='outputs/horn']")
+	p.sees("document.querySelector('.exchange')")
+	p.evals("(() => { const s = document.querySelector('.exchange'); s.value = 'outputs/winch'; s.dispatchEvent(new Event('change')) })()")
+	p.revision(10)
+	p.sees(shows(joint("out/horn/pin"), "9"))
+}
+
+// TestTheDocumentAsText edits the text, is told a mistake at its line, and reads
+// what changed.
+func TestTheDocumentAsText(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("nav a[href$=text]")
+	p.sees("document.querySelector('textarea').value.includes('blade_lift')")
+	put := func(from, to string) {
+		p.Helper()
+		p.evals(fmt.Sprintf("(() => { const t = document.querySelector('textarea'); t.value = t.value.replace(%q, %q); t.dispatchEvent(new Event('input')) })()", from, to))
+		p.presses("Keep as one revision")
+	}
+	put("low: -70", "low: -700")
+	p.sees(shows("[role=alert]", "is out of range"))
+	p.sees(shows(".gutter .marked", ""))
+	line, err := rig.Eval[string](p.page, "document.querySelector('.marked').innerText")
+	p.goes(err)
+	n, err := strconv.Atoi(line)
+	require.NoError(t, err)
+	text, err := rig.Eval[string](p.page, fmt.Sprintf("document.querySelector('textarea').value.split('\\n')[%d]", n-1))
+	p.goes(err)
+	require.Contains(t, text, "-700", "the mistake is marked at its own line")
+	put("low: -700", "low: -71")
+	p.revision(2)
+	p.sees(shows(".words li", "Blade lift: low stop −70 → −71"))
+	p.sees(shows(".differences .new", "low: -71"))
+	p.sees(shows(".differences .gone", "low: -70"))
+}
+
+// TestTwoTabs has two people at one model: an edit shows at once at the other's,
+// a stale one asks, and each undo takes back one's own.
+func TestTwoTabs(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	other := p.beside(p.app.URL + p.place())
+	other.sees("document.querySelector('[data-line=horn]')")
+	for _, one := range []*person{p, other} {
+		one.clicks("[data-line=blade_lift] .part")
+	}
+	p.types("low", "-60"+kb.Enter)
+	p.revision(2)
+	other.revision(2)
+	other.sees(shows(joint("out/blade_lift/ends"), "stops −60"))
+
+	// the other does not hear of the next one before its own edit
+	other.evals("window.fetchNow = window.fetch; window.stale = true; window.fetch = (r) => { if (window.stale && r.method === 'PATCH') { window.stale = false; r = new Request(r, { headers: { ...Object.fromEntries(r.headers), 'if-match': '\"1\"' } }) } return fetchNow(r) }; true")
+	other.types("high", "70"+kb.Enter)
+	other.sees(shows("[role=dialog]", "Blade lift: low stop −70 → −60"))
+	other.clicks("[data-clash=on-top]")
+	other.revision(3)
+	p.sees(shows(joint("out/blade_lift/ends"), "stops −60 … +70"))
+
+	// each takes back its own
+	p.sees("document.activeElement.blur(), true")
+	p.presses("Undo")
+	p.revision(4)
+	p.sees(shows(joint("out/blade_lift/ends"), "stops −70 … +70"))
+
+	// and is asked where a later edit touched the same place
+	p.types("low", "-50"+kb.Enter)
+	p.revision(5)
+	other.revision(5)
+	other.types("low", "-40"+kb.Enter)
+	other.revision(6)
+	p.revision(6)
+	p.presses("Undo")
+	p.sees(shows("[role=dialog]", "low stop −50 → −40"))
+	p.clicks("[data-clash=drop]")
+	p.sees("!document.querySelector('[role=dialog]')")
+	p.revision(6)
+	p.presses("Undo")
+	p.sees("document.querySelector('[data-clash=on-top]')")
+	p.clicks("[data-clash=on-top]")
+	p.revision(7)
+	p.sees(shows(joint("out/blade_lift/ends"), "stops −70"))
+}
+
+// TestTwoServersOnOneDatabase: what is edited at one shows at the other at once.
+func TestTwoServersOnOneDatabase(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	url, err := p.app.DatabaseURL()
+	require.NoError(t, err)
+	second, err := rig.StartOn(binary, url)
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, second.Stop(), second.Log()) })
+	other := p.beside(second.URL + p.place())
+	other.sees("document.querySelector('[data-line=horn]')")
+	p.clicks("[data-line=blade_lift] .part")
+	p.types("low", "-61"+kb.Enter)
+	other.revision(2)
+	other.clicks("[data-line=blade_lift] .part")
+	other.types("low", "-62"+kb.Enter)
+	p.revision(3)
+	p.sees(shows(joint("out/blade_lift/ends"), "stops −62"))
+}
+
+// TestRecordedHandsPlayAgain records, keeps by name, plays frame by frame, and
+// gives the same trace from the command line.
+func TestRecordedHandsPlayAgain(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
+	p.sees(shows("[data-line=port_track] .pulse", "1970.0"))
+	p.goes(p.page.Release())
+	p.clicks("[data-switch='lights.lit']")
+	p.sees(shows("[data-line=headlamps] .pulse", "2000.0"))
+	p.presses("Recorded hands")
+	p.sees("document.querySelector('[role=dialog] form input')")
+	p.clicks("[role=dialog] form input")
+	p.goes(p.page.Keys("lamps and off" + kb.Enter))
+	p.sees(shows("[role=dialog]", "is kept"))
+	script, err := rig.Eval[string](p.page, "fetch(document.querySelector(\"[aria-label='Script of lamps and off']\").href).then(r => r.text())")
+	p.goes(err)
+	path := filepath.Join(t.TempDir(), "script.csv")
+	require.NoError(t, os.WriteFile(path, []byte(script), 0o600))
+	trace, err := exec.Command(binary, "simulate", "../demo/stoat.yaml", "--script", path).Output()
+	require.NoError(t, err)
+	rows := strings.Split(strings.TrimSpace(string(trace)), "\n")
+	column := -1
+	for i, name := range strings.Split(rows[0], ",") {
+		if strings.HasPrefix(name, "port_track") && strings.HasSuffix(name, "us") {
+			column = i
+		}
+	}
+	require.Positive(t, column)
+
+	p.clicks("[aria-label='Play lamps and off']")
+	p.sees("document.querySelector('.player')")
+	p.presses("Hold")
+	last := len(rows) - 2
+	for _, frame := range []int{0, last / 4, last / 3, last / 2, last} {
+		p.evals(fmt.Sprintf("(() => { const r = document.querySelector('.player input[type=range]'); r.value = %d; r.dispatchEvent(new Event('input')) })()", frame))
+		want, err := strconv.ParseFloat(strings.Split(rows[frame+1], ",")[column], 64)
+		require.NoError(t, err)
+		p.sees(shows(".player .time", fmt.Sprintf("%.2f s", float64(frame)*0.02)))
+		p.sees(shows("[data-line=port_track] .pulse", fmt.Sprintf("%.1f", want)))
+	}
+	p.sees(shows("[data-line=headlamps] .pulse", "2000.0"))
+	p.presses("Back to the hands")
+	p.sees("!document.querySelector('.player')")
+
+	p.presses("Recorded hands")
+	p.sees("document.querySelector('input[accept=\".csv\"]')")
+	bad := filepath.Join(t.TempDir(), "other model.csv")
+	require.NoError(t, os.WriteFile(bad, []byte("t_s,control,value\n0,sail,100\n"), 0o600))
+	p.goes(p.page.Upload("input[accept='.csv']", bad))
+	p.sees(shows("[role=dialog]", "there is nothing of this name to move"))
+	good := filepath.Join(t.TempDir(), "horn twice.csv")
+	require.NoError(t, os.WriteFile(good, []byte("t_s,control,value\n0.5,top,press\n1,top,off\n"), 0o600))
+	p.goes(p.page.Upload("input[accept='.csv']", good))
+	p.sees(shows("[role=dialog] strong", "horn twice"))
+}
+
+// TestTheDatabaseComesAndGoes stops PostgreSQL under the running application:
+// edits are refused in words, nothing acknowledged is lost, it recovers by itself.
+func TestTheDatabaseComesAndGoes(t *testing.T) {
+	app, err := rig.Start(binary, t.Name())
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, app.Stop(), app.Log()) })
+	page, err := browser.NewPage(1280, 800)
+	require.NoError(t, err)
+	t.Cleanup(page.Close)
+	p := &person{t, app, page}
+	p.goes(page.Go(app.URL))
+	p.opens()
+	p.clicks("[data-line=blade_lift] .part")
+	p.types("low", "-60"+kb.Enter)
+	p.revision(2)
+	for n := range 2 {
+		pg, err := app.PostgreSQL()
+		require.NoError(t, err)
+		require.NoError(t, pg.Signal(syscall.SIGINT))
+		p.types("low", fmt.Sprintf("-%d", 61+n)+kb.Enter)
+		p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
+		p.sees(shows(joint("device/lift_valve"), "")) // the bench plays on
+		p.goes(p.page.Release())
+		p.revision(3 + n) // the page sends it again until it is kept
+	}
+	p.sees(shows(joint("out/blade_lift/ends"), "stops −62"))
+	require.Contains(t, app.Log(), "starting it again")
+}
+
+// TestEveryAcknowledgedRevisionIsThere kills the server at random moments during
+// edits: AXTREN_KILLS times, 20 where it is not said.
+func TestEveryAcknowledgedRevisionIsThere(t *testing.T) {
+	kills := 20
+	if text := os.Getenv("AXTREN_KILLS"); text != "" {
+		n, err := strconv.Atoi(text)
+		require.NoError(t, err)
+		kills = n
+	}
+	app, err := rig.Start(binary, t.Name())
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, app.Stop(), app.Log()) })
+	id := firstModel(t, app)
+	acknowledged := 1
+	for range kills {
+		stop := time.After(time.Duration(rand.IntN(250)) * time.Millisecond)
+		killed := make(chan bool)
+		go func() {
+			<-stop
+			app.Kill()
+			close(killed)
+		}()
+		for {
+			n, ok := editLow(app.URL, id, acknowledged)
+			if !ok {
+				break
+			}
+			acknowledged = n
+		}
+		<-killed
+		require.NoError(t, app.Again())
+		head := headOf(t, app, id)
+		require.GreaterOrEqual(t, head, acknowledged, "an acknowledged revision is lost")
+		require.LessOrEqual(t, head, acknowledged+1, "at most the one that was under way is there besides")
+		acknowledged = head
+	}
+	t.Logf("%d kills, %d revisions, none lost", kills, acknowledged)
+	require.Greater(t, acknowledged, kills)
+}
