@@ -25,6 +25,9 @@ bench: ## how fast the engine is
 latency: ## from the lever to the picture, measured in the page
 	go run ./e2e/latency
 
+load: ## a hundred live benches at once
+	go run ./e2e/load
+
 generate: ## generated code, from api/openapi.yaml
 	scripts/generate.sh
 
@@ -37,4 +40,4 @@ fmt: ## format everything
 shots: ## renew docs/screenshots from the demo
 	go run ./e2e/shots
 
-.PHONY: help demo dev test test-core e2e bench latency generate lint fmt shots
+.PHONY: help demo dev test test-core e2e bench latency load generate lint fmt shots

@@ -429,3 +429,56 @@ func TestEveryAcknowledgedRevisionIsThere(t *testing.T) {
 	t.Logf("%d kills, %d revisions, none lost", kills, acknowledged)
 	require.Greater(t, acknowledged, kills)
 }
+
+// TestALongAndBrokenWay drags a lever over a connection that takes 400 ms there
+// and back and is cut in mid-drag: no movement is applied out of order, and in the
+// end the deck shows what the server has.
+func TestALongAndBrokenWay(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	proxy, err := rig.NewProxy(p.app.URL, 200*time.Millisecond)
+	require.NoError(t, err)
+	t.Cleanup(proxy.Close)
+	far := p.beside(proxy.URL + p.place())
+	far.sees("document.querySelector('[data-line=horn]')")
+	// what the bench says of the lever, as it comes in
+	far.evals(`(() => {
+		window.seen = []
+		const listen = WebSocket.prototype.addEventListener
+		const set = Object.getOwnPropertyDescriptor(WebSocket.prototype, 'onmessage')
+		Object.defineProperty(WebSocket.prototype, 'onmessage', { set(f) {
+			window.seen.push('open')
+			set.set.call(this, (e) => { const m = JSON.parse(e.data); if (m.n !== undefined) window.seen.push(m.n); f(e) }) } })
+		return true
+	})()`)
+	far.goes(far.page.Drag("[data-stick='Right stick']", 0, -40, false))
+	far.sees(shows("[data-line=port_track] .pulse", "1"))
+	proxy.Drop()
+	far.sees("seen.length > 0") // it comes back by itself
+	for i := range 12 {
+		far.evals(fmt.Sprintf(`(() => { const pad = document.querySelector("[data-stick='Right stick']"); const b = pad.getBoundingClientRect()
+			pad.dispatchEvent(new PointerEvent('pointermove', { pointerId: 1, bubbles: true, buttons: 1, clientX: b.x + b.width / 2, clientY: b.y + b.height / 2 - %d })); return true })()`, 40-8*i))
+		if i == 6 {
+			proxy.Drop()
+		}
+		time.Sleep(30 * time.Millisecond)
+	}
+	far.goes(far.page.Release())
+	far.sees("!document.querySelector('.state').innerText.includes('not connected')")
+	far.sees(shows("[data-line=port_track] .pulse", "1500.0"))
+	time.Sleep(time.Second)
+	far.sees(shows("[data-line=port_track] .pulse", "1500.0"))
+	numbers, err := rig.Eval[[]any](far.page, "seen")
+	far.goes(err)
+	last := -1.0
+	for _, n := range numbers {
+		if v, ok := n.(float64); ok {
+			require.GreaterOrEqual(t, v, last, "%v", numbers)
+			last = v
+		} else {
+			last = -1 // a new connection counts from its hello on
+		}
+	}
+	require.Contains(t, numbers, "open")
+	require.Greater(t, last, 0.0, "%v", numbers)
+}

@@ -50,7 +50,10 @@ type bench struct {
 	view     *lines.View
 	watch    string
 	values   []float64 // as last sent
-	n        int64     // newest movement stepped
+	spare    []float64 // room for the next ones
+	at       []int     // room for what changed
+	v        []float64
+	n        int64 // newest movement stepped
 	sentN    int64
 	waits    []int // as last sent
 	viewSent bool
@@ -196,14 +199,18 @@ func (b *bench) play(doc *setup.Document, p *signal.Program) {
 func (b *bench) placeHands() {
 	b.now = b.program.Rest()
 	for id, hand := range b.hands {
-		at, ok := b.program.Hand(id)
-		if !ok {
-			continue // of a control that an edit took away
-		}
-		text, ok := handText(hand)
-		if v, err := b.program.HandValue(id, text); ok && err == nil {
-			b.now[at] = v
-		}
+		b.placeHand(id, hand)
+	}
+}
+
+func (b *bench) placeHand(id string, hand any) {
+	at, ok := b.program.Hand(id)
+	if !ok {
+		return // of a control that an edit took away
+	}
+	text, ok := handText(hand)
+	if v, err := b.program.HandValue(id, text); ok && err == nil {
+		b.now[at] = v
 	}
 }
 
@@ -212,7 +219,9 @@ func (b *bench) frame(m mail) {
 	if m.set != nil {
 		b.endPlay() // a hand on the deck takes over
 		b.move(m)
-		b.placeHands()
+		for id, hand := range m.set {
+			b.placeHand(id, hand)
+		}
 		b.record.add(b.live.Frame, b.program.Setup().Transmitter.FrameMS, m.set)
 	}
 	b.n = m.n
@@ -301,7 +310,7 @@ func (b *bench) send(out chan<- []byte) {
 		if msg == nil {
 			return
 		}
-		text, err := json.Marshal(msg)
+		text, err := encode(msg)
 		if err != nil {
 			slog.Error("a message cannot be written", "error", err)
 			return
@@ -319,7 +328,7 @@ func (b *bench) send(out chan<- []byte) {
 func (b *bench) next() (msg *contract.FromBench, sent func()) {
 	switch {
 	case !b.viewSent:
-		values := b.read()
+		values := b.read(nil)
 		model, frameMS, trying := ModelOf(b.head, b.kept, b.page), b.program.Setup().Transmitter.FrameMS, int64(0)
 		if b.trying != nil {
 			trying = *b.trying.Id
@@ -352,24 +361,26 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 	return nil, nil
 }
 
-// read gives every value of the view, rounded to what a page can show.
-func (b *bench) read() []float64 {
-	values := make([]float64, len(b.view.Slots))
-	for i, slot := range b.view.Slots {
-		values[i] = math.Round(b.state.At(slot)*1e4) / 1e4
+// read gives every value of the view, rounded to what a page can show, in the
+// room of an old list if there is any.
+func (b *bench) read(room []float64) []float64 {
+	values := room[:0]
+	for _, slot := range b.view.Slots {
+		values = append(values, math.Round(b.state.At(slot)*1e4)/1e4)
 	}
 	return values
 }
 
 // changes makes a frame message of what differs from what was sent.
 func (b *bench) changes() (*contract.FromBench, func()) {
-	values := b.read()
-	at, v := []int{}, []float64{}
+	b.spare = b.read(b.spare)
+	values, at, v := b.spare, b.at[:0], b.v[:0]
 	for i := range values {
 		if values[i] != b.values[i] {
 			at, v = append(at, i), append(v, values[i])
 		}
 	}
+	b.at, b.v = at, v
 	waits := b.waiting()
 	if len(at) == 0 && b.n == b.sentN && slices.Equal(waits, b.waits) && (b.player == nil || !b.player.stepped) {
 		return nil, nil
@@ -380,7 +391,8 @@ func (b *bench) changes() (*contract.FromBench, func()) {
 		msg.Play = b.playing(false).Play
 	}
 	return msg, func() {
-		b.values, b.sentN, b.waits, b.whySent = values, n, waits, b.whySent && len(at) == 0
+		b.values, b.spare = values, b.values
+		b.sentN, b.waits, b.whySent = n, waits, b.whySent && len(at) == 0
 		if b.player != nil {
 			b.player.stepped = false
 		}

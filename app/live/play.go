@@ -80,7 +80,7 @@ type player struct {
 // newPlayer reads a script for a program. A script that does not fit is a player
 // that plays nothing and says why.
 func newPlayer(id string, script []byte, p *signal.Program, run float64, target int64) *player {
-	pl := &player{id: id, script: script, program: p, run: run}
+	pl := &player{id: id, script: script, program: p, state: p.PowerOn(), run: run}
 	frame := p.Setup().Transmitter.FrameS()
 	sc := signal.NewScript(bytes.NewReader(script), p)
 	for {
@@ -103,8 +103,10 @@ func newPlayer(id string, script []byte, p *signal.Program, run float64, target 
 	return pl
 }
 
+// rewind goes back to before the first frame; the state stays the one that is shown.
 func (pl *player) rewind() {
-	pl.state, pl.hands, pl.at, pl.next = pl.program.PowerOn(), pl.program.Rest(), -1, 0
+	pl.state.CopyFrom(pl.program.PowerOn())
+	pl.hands, pl.at, pl.next = pl.program.Rest(), -1, 0
 }
 
 // frame plays what a frame of the bench has room for.

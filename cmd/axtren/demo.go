@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net"
 	"os"
+	"runtime/debug"
 	"strconv"
 	"time"
 
@@ -138,6 +139,9 @@ func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) err
 }
 
 func serve(ctx context.Context, s *store.Store, listener net.Listener, hosts []string, say func(string, ...any)) error {
+	if os.Getenv("GOGC") == "" {
+		debug.SetGCPercent(400) // memory is small; a bench must not wait for its collection
+	}
 	hub := live.NewHub(ctx)
 	handler, err := web.New(s, hub, hosts)
 	if err != nil {

@@ -13,7 +13,6 @@ import (
 	"path/filepath"
 	"regexp"
 	"runtime"
-	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -177,27 +176,32 @@ func (a *App) Stop() error {
 	}
 }
 
+// OpenApp starts the application on an empty database, for a command that needs
+// it. stop ends it and removes what it left.
+func OpenApp() (app *App, stop func(), err error) {
+	bin, err := Binary()
+	if err != nil {
+		return nil, nil, err
+	}
+	remove := func() { os.RemoveAll(filepath.Dir(bin)) }
+	if app, err = Start(bin, "data"); err != nil {
+		remove()
+		return nil, nil, err
+	}
+	return app, func() { app.Stop(); remove() }, nil
+}
+
 // Open starts the application on an empty database and a browser, for a
 // command that needs both. stop ends both and removes what they left.
 func Open() (app *App, browser *Browser, stop func(), err error) {
-	bin, err := Binary()
+	app, end, err := OpenApp()
 	if err != nil {
 		return nil, nil, nil, err
 	}
-	ends := []func(){func() { os.RemoveAll(filepath.Dir(bin)) }}
-	stop = func() {
-		for _, end := range slices.Backward(ends) {
-			end()
-		}
-	}
-	if app, err = Start(bin, "data"); err == nil {
-		ends = append(ends, func() { app.Stop() })
-		browser, err = OpenBrowser()
-	}
-	if err != nil {
-		stop()
+	if browser, err = OpenBrowser(); err != nil {
+		end()
 		return nil, nil, nil, err
 	}
-	ends = append(ends, browser.Close)
+	stop = func() { browser.Close(); end() }
 	return app, browser, stop, nil
 }
