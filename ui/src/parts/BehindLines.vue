@@ -4,8 +4,8 @@ import Button from 'primevue/button'
 import { computed, shallowRef } from 'vue'
 
 import type { Behind, View } from '../api/client'
-import { isFigure, shown } from '../figures'
 import { useBench } from '../stores/bench'
+import LiveValue from './LiveValue.vue'
 import PartForm from './PartForm.vue'
 
 const props = defineProps<{ view: View; find: string }>()
@@ -148,13 +148,7 @@ async function add(list: string, kind: string) {
             {{ b.label }}
           </button>
           <span class="soft what">{{ b.words }}</span>
-          <span
-            v-if="b.value >= 0"
-            class="now"
-            :class="{ fig: isFigure(shown(bench.values[b.value] ?? 0, b.unit, b.names)) }"
-            >{{ shown(bench.values[b.value] ?? 0, b.unit, b.names) }}</span
-          >
-          <span v-else />
+          <LiveValue class="now" :value="b.value" :unit="b.unit" :names="b.names" />
           <span class="label lines">{{ lineNames(b) }}</span>
         </div>
         <PartForm
@@ -217,6 +211,8 @@ h3 {
 
 .row {
   display: grid;
+  content-visibility: auto;
+  contain-intrinsic-size: auto 43px;
   grid-template-columns: 230px minmax(0, 1fr) 110px 250px;
   align-items: center;
   gap: 10px;

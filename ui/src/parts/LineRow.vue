@@ -1,10 +1,16 @@
 <script setup lang="ts">
 /** A folded line: the part, the run in one phrase, the travel rule, the pulse, where it ends. */
+import { computed } from 'vue'
+
 import type { Line } from '../api/client'
-import { pulse } from '../figures'
+import { useBench } from '../stores/bench'
+import LiveValue from './LiveValue.vue'
 import TravelRule from './TravelRule.vue'
 
-defineProps<{ line: Line; values: number[]; answering: boolean }>()
+const props = defineProps<{ line: Line; answering: boolean }>()
+const bench = useBench()
+/** Only what changes is drawn again. */
+const p = computed(() => bench.values[props.line.p] ?? 0)
 defineEmits<{ open: []; move: [by: number] }>()
 </script>
 
@@ -22,8 +28,8 @@ defineEmits<{ open: []; move: [by: number] }>()
       {{ line.label }}<span v-if="answering" class="unseen">, answering</span>
     </button>
     <span class="phrase soft">{{ line.phrase }}</span>
-    <TravelRule class="small" :rule="line.rule" :p="values[line.p] ?? 0" :name="line.label" />
-    <span class="fig pulse">{{ pulse(values[line.pulse] ?? 0) }}</span>
+    <TravelRule class="small" :rule="line.rule" :p="p" :name="line.label" />
+    <LiveValue class="pulse" :value="line.pulse" unit="µs" />
     <span class="ends">{{ line.ends }}</span>
   </div>
 </template>
@@ -35,6 +41,8 @@ defineEmits<{ open: []; move: [by: number] }>()
   align-items: center;
   column-gap: 6px;
   min-height: var(--row);
+  content-visibility: auto; /* what is out of sight costs nothing */
+  contain-intrinsic-size: auto 45px;
   border-bottom: 1px solid var(--rule);
   cursor: pointer;
 }

@@ -67,37 +67,39 @@ function release() {
 <template>
   <div ref="box" class="rule" :class="{ tall }">
     <svg :viewBox="`0 0 ${width} ${height}`" :height="height" width="100%" role="img" :aria-label="said">
-      <pattern :id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-        <line x1="0" y1="0" x2="0" y2="6" class="hatching" />
-      </pattern>
-      <rect
-        v-for="band in dead"
-        :key="band.from"
-        :x="x(band.from)"
-        :y="base - 8"
-        :width="Math.max(x(band.to) - x(band.from), 0)"
-        height="8"
-        :fill="`url(#${hatch})`"
-      />
-      <line :x1="x(rule.from)" :x2="x(rule.to)" :y1="base" :y2="base" class="ink" />
-      <line
-        v-for="tick in ticks"
-        :key="tick.at"
-        :x1="x(tick.at)"
-        :x2="x(tick.at)"
-        :y1="base"
-        :y2="base - (tick.long ? 9 : 5)"
-        class="ink thin"
-      />
-      <path :d="`M${x(rule.low) + 6} ${base - 12} h-6 v18 h6`" class="stop" />
-      <path :d="`M${x(rule.high) - 6} ${base - 12} h6 v18 h-6`" class="stop" />
-      <path :d="`M${x(rule.centre)} ${base + 1} l-5 7 h10z`" class="solid" />
-      <circle :cx="x(rule.wakes)" :cy="base" r="3.5" class="wakes" />
-      <path
-        v-if="rule.loss !== undefined"
-        :d="`M${x(rule.loss) - 4} ${base - 17} l8 8 m0 -8 l-8 8`"
-        class="loss"
-      />
+      <g v-memo="[rule, width, tall]">
+        <pattern :id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line x1="0" y1="0" x2="0" y2="6" class="hatching" />
+        </pattern>
+        <rect
+          v-for="band in dead"
+          :key="band.from"
+          :x="x(band.from)"
+          :y="base - 8"
+          :width="Math.max(x(band.to) - x(band.from), 0)"
+          height="8"
+          :fill="`url(#${hatch})`"
+        />
+        <line :x1="x(rule.from)" :x2="x(rule.to)" :y1="base" :y2="base" class="ink" />
+        <line
+          v-for="tick in ticks"
+          :key="tick.at"
+          :x1="x(tick.at)"
+          :x2="x(tick.at)"
+          :y1="base"
+          :y2="base - (tick.long ? 9 : 5)"
+          class="ink thin"
+        />
+        <path :d="`M${x(rule.low) + 6} ${base - 12} h-6 v18 h6`" class="stop" />
+        <path :d="`M${x(rule.high) - 6} ${base - 12} h6 v18 h-6`" class="stop" />
+        <path :d="`M${x(rule.centre)} ${base + 1} l-5 7 h10z`" class="solid" />
+        <circle :cx="x(rule.wakes)" :cy="base" r="3.5" class="wakes" />
+        <path
+          v-if="rule.loss !== undefined"
+          :d="`M${x(rule.loss) - 4} ${base - 17} l8 8 m0 -8 l-8 8`"
+          class="loss"
+        />
+      </g>
       <path :d="`M${x(p)} ${base - 3} l-7 -13 h14z`" class="now" />
       <template v-if="tall">
         <g v-for="mark in rule.marks" :key="mark.at">

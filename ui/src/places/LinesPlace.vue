@@ -108,7 +108,6 @@ function fold() {
       <LineRow
         v-else
         :line="item.line"
-        :values="bench.values"
         :answering="item.line.controls.includes(bench.moving ?? '')"
         @open="opened = item.line.id"
         @move="move(item.line, $event)"
