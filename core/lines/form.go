@@ -180,6 +180,14 @@ func (f *former) field(spec setup.Field, at string, value *setup.Node, name, lab
 	case setup.FieldNumber, setup.FieldWhole:
 		f.number(&field, spec, value)
 	case setup.FieldYesNo:
+		if spec.Optional {
+			field.Kind, field.Choices = OneOf, []Choice{{Value: "", Label: "not known"}, {Value: "true", Label: "yes", JSON: json.RawMessage("true")},
+				{Value: "false", Label: "no", JSON: json.RawMessage("false")}}
+			if value != nil {
+				field.Text = value.Text
+			}
+			break
+		}
 		field.Kind, field.Usual = YesNo, truth(spec.Default == "true")
 		field.Value = field.Usual
 		if value != nil {

@@ -42,17 +42,22 @@ func run(dir string) error {
 		}
 		page.Close()
 	}
-	return nil
+	page, err := browser.NewPage(1280, 800)
+	if err != nil {
+		return err
+	}
+	defer page.Close()
+	return more(page, app.URL, func(name string) error { return page.Shot(filepath.Join(dir, name+".png")) })
 }
 
 // walk takes a picture of each place.
 func walk(p *rig.Page, url string, shot func(string) error) error {
 	for _, step := range []func() error{
 		func() error { return p.Go(url) },
-		func() error { return p.Wait("document.querySelector('main li h2')") },
+		func() error { return p.Wait("document.querySelectorAll('main li h2').length === 3") },
 		func() error { return p.Wait("document.fonts.ready.then(() => true)") },
 		func() error { return shot("yard") },
-		func() error { return p.Click("main li .act") },
+		func() error { return p.Click("[aria-label='Open Stoat']") },
 		func() error { return p.Wait("document.querySelector('[data-line=horn]')") },
 		func() error { return shot("lines") },
 		func() error { return p.Click("[data-line=starboard_track] .part") },
@@ -66,6 +71,47 @@ func walk(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Click("nav a[href$=sheet]") },
 		func() error { return p.Wait("document.querySelector('.sheet table')") },
 		func() error { return shot("sheet") },
+	} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// more takes the places that are used at a table.
+func more(p *rig.Page, url string, shot func(string) error) error {
+	press := func(script string) error { _, err := rig.Eval[any](p, script); return err }
+	for _, step := range []func() error{
+		func() error { return p.Go(url) },
+		func() error { return p.Click("[aria-label='Open Alder']") },
+		func() error { return p.Wait("document.querySelector('[data-line=trailer_legs]')") },
+		func() error { return p.Click("[data-behind='logic/legs_allowed'] .name") },
+		func() error { return p.Wait("document.querySelector('.form h3')") },
+		func() error {
+			return press("document.querySelector(\"[data-behind='logic/hazard']\").scrollIntoView()")
+		},
+		func() error { return shot("behind") },
+		func() error { return p.Click("nav a[href$=text]") },
+		func() error { return p.Wait("document.querySelector('textarea').value.includes('Alder')") },
+		func() error { return shot("text") },
+		func() error { return p.Go(url) },
+		func() error { return p.Click("[aria-label='Open Marram']") },
+		func() error { return p.Click("[data-line=monitor_pump] .part") },
+		func() error {
+			return press("[...document.querySelectorAll('.aside button')].find(b => b.innerText === 'Recorded hands').click()")
+		},
+		func() error { return p.Click("[aria-label^='Play ']") },
+		func() error {
+			return press("[...document.querySelectorAll('.head .link')].find(b => b.innerText === 'Lamp').click()")
+		},
+		func() error { return p.Wait("document.querySelector('.player input')") },
+		func() error {
+			return press("(() => { const r = document.querySelector('.player input'); r.value = 626; r.dispatchEvent(new Event('input')) })()")
+		},
+		func() error { return p.Wait("document.querySelector('.player .time').innerText.startsWith('12.52')") },
+		func() error { return shot("play-lamp") },
+		func() error { return press("localStorage.clear()") },
 	} {
 		if err := step(); err != nil {
 			return err

@@ -57,7 +57,7 @@ function back() {
   <div class="field" :data-field="field.name" role="group" :aria-label="field.label">
     <p>{{ field.label }}</p>
     <table v-if="rows.length">
-      <thead>
+      <thead v-if="field.shape !== 'plain'">
         <tr>
           <th v-for="column in columns" :key="column.name" class="label" scope="col">{{ column.label }}</th>
           <th><span class="unseen">take out</span></th>

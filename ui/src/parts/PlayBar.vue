@@ -86,6 +86,10 @@ function step(by: number) {
   max-width: 300px;
 }
 
+.name .label {
+  display: block;
+}
+
 .ruler {
   position: relative;
   flex: 1 1 260px;

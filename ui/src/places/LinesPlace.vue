@@ -181,6 +181,25 @@ function fold() {
 }
 
 @media (max-width: 760px) {
+  .tools {
+    gap: 8px;
+  }
+
+  .tools input {
+    flex: 1 1 130px;
+    width: auto;
+    min-width: 0;
+  }
+
+  .tools label {
+    flex: 1 1 130px;
+    font-size: 0;
+  }
+
+  .tools select {
+    width: 100%;
+  }
+
   .columns {
     display: none;
   }

@@ -164,6 +164,7 @@ h1 {
 }
 
 main {
+  position: relative; /* so that what is unseen scrolls with it */
   overflow: auto;
   padding: 12px 22px 20px;
 }
