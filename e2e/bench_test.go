@@ -98,7 +98,7 @@ func (p *person) pulse(line string) string {
 }
 
 func shows(css, text string) string {
-	return fmt.Sprintf("[...document.querySelectorAll(%q)].some(e => e.innerText.includes(%q))", css, text)
+	return fmt.Sprintf("[...document.querySelectorAll(%q)].some(e => (e.innerText || e.textContent).includes(%q))", css, text)
 }
 
 // types puts a text into a field of the open editor.

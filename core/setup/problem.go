@@ -80,13 +80,14 @@ func PointerPath(pointer string) string {
 	return b.String()
 }
 
+var unescape = strings.NewReplacer("~1", "/", "~0", "~")
+
 // PointerParts splits a JSON Pointer (RFC 6901) into its unescaped steps.
 func PointerParts(pointer string) []string {
 	if pointer == "" {
 		return nil
 	}
 	parts := strings.Split(strings.TrimPrefix(pointer, "/"), "/")
-	unescape := strings.NewReplacer("~1", "/", "~0", "~")
 	for i, part := range parts {
 		parts[i] = unescape.Replace(part)
 	}

@@ -116,6 +116,7 @@ async function add(list: string, kind: string) {
         <h3>{{ group.title }}</h3>
         <select
           v-if="group.kinds.length > 1"
+          class="box"
           :aria-label="`Add to ${group.title}`"
           :value="'-'"
           @change="
@@ -252,17 +253,6 @@ h3 {
   background: var(--sheet);
   border: 1.5px solid var(--ink);
   border-left: 5px solid var(--petrol);
-}
-
-header select {
-  min-height: 40px;
-  padding: 0 8px;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: inherit;
-  font-size: 16px;
 }
 
 @media (max-width: 760px) {

@@ -44,8 +44,6 @@ const undo = computed(() => bench.clash?.problem.type === 'urn:axtren:touched')
 
 <style scoped>
 .acts {
-  display: flex;
-  gap: 10px;
   margin-top: 12px;
 }
 </style>

@@ -68,6 +68,7 @@ function back() {
           <td v-for="(column, k) in columns" :key="column.name">
             <select
               v-if="column.choices?.length"
+              class="box"
               :value="row[k]"
               :aria-label="`${column.label}, row ${i + 1}`"
               @change="type(i, k, ($event.target as HTMLSelectElement).value)"
@@ -79,6 +80,7 @@ function back() {
             </select>
             <input
               v-else
+              class="box"
               :value="row[k]"
               :class="{ fig: column.kind === 'number' }"
               :aria-label="`${column.label}, row ${i + 1}`"
@@ -88,7 +90,7 @@ function back() {
             />
           </td>
           <td>
-            <button type="button" class="take" :aria-label="`take out row ${i + 1}`" @click="take(i)">
+            <button type="button" class="link take" :aria-label="`take out row ${i + 1}`" @click="take(i)">
               take out
             </button>
           </td>
@@ -120,14 +122,6 @@ th {
 input,
 select {
   width: 130px;
-  min-height: 40px;
-  padding: 4px 8px;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: inherit;
-  font-size: 16px;
 }
 
 input.fig {
@@ -142,23 +136,5 @@ select {
 
 td {
   padding: 2px 6px 2px 0;
-}
-
-.take {
-  min-height: 40px;
-  border: 0;
-  background: none;
-  color: var(--petrol);
-  font: inherit;
-  font-size: 15px;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
-}
-
-.acts {
-  display: flex;
-  gap: 8px;
-  margin-top: 4px;
 }
 </style>

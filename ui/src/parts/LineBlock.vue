@@ -135,7 +135,7 @@ function isLive(joint: Joint): boolean {
         v-for="name in chosen.parts"
         :key="name"
         type="button"
-        class="partLink"
+        class="link partLink"
         :aria-expanded="part === name"
         :data-part="name"
         @click="part = part === name ? undefined : name"
@@ -282,19 +282,6 @@ h3 {
   align-items: center;
   gap: 2px 16px;
   margin-top: 8px;
-}
-
-.partLink {
-  min-height: 40px;
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--petrol);
-  font: inherit;
-  font-size: 16px;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
 }
 
 .partLink[aria-expanded='true'] {

@@ -104,7 +104,7 @@ function play(recording: Recording) {
 
 <template>
   <Dialog v-model:visible="visible" modal header="What the hands did" :style="{ width: 'min(680px, 94vw)' }">
-    <form class="keep" @submit.prevent="keep">
+    <form class="keep acts" @submit.prevent="keep">
       <label :for="nameField">Keep the last ten minutes as</label>
       <InputText :id="nameField" v-model="name" autocomplete="off" maxlength="80" />
       <Button type="submit">Keep</Button>
@@ -177,14 +177,6 @@ li.recording {
   padding-bottom: 6px;
 }
 
-.acts,
-.keep {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px 14px;
-}
-
 .keep input {
   flex: 1 1 180px;
 }
@@ -192,15 +184,5 @@ li.recording {
 h3 {
   margin-top: 16px;
   font-size: 17px;
-}
-
-.link {
-  min-height: 40px;
-  border: 0;
-  background: none;
-  color: var(--petrol);
-  font: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

@@ -42,12 +42,18 @@ async function load() {
   }
 }
 watch(() => [props.part, bench.model?.revision], load, { immediate: true })
-watch(id, (now) => (newId.value = now ?? ''))
+let renaming = false
+watch(id, (now) => {
+  newId.value = now ?? ''
+  renaming = false
+})
 
 async function rename() {
   const to = newId.value.trim()
-  if (!id.value || to === id.value) return
+  if (!id.value || to === id.value || renaming) return
+  renaming = true // Enter, and then leaving the field: once
   const outcome = await bench.act({ act: 'rename', part: props.part, to })
+  renaming = outcome.kept // until the new name is here: leaving the field must not rename again
   problem.value = outcome.kept ? undefined : outcome.problem
   if (outcome.kept) emit('renamed', `${list.value}/${to}`)
 }
@@ -97,7 +103,7 @@ async function remove(along: boolean) {
       <Button class="quiet" @click="move(1)">Down</Button>
       <select
         v-if="list === 'outputs' && bench.view"
-        class="exchange"
+        class="box exchange"
         aria-label="Exchange channels with"
         @change="exchange"
       >
@@ -162,10 +168,6 @@ h3 {
 }
 
 .acts {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
   padding-top: 8px;
   border-top: 1px solid var(--rule);
 }
@@ -175,16 +177,5 @@ h3 {
   font-family: var(--mono);
   font-size: 16px;
   padding: 4px 8px;
-}
-
-.exchange {
-  min-height: 40px;
-  padding: 0 8px;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: inherit;
-  font-size: 16px;
 }
 </style>

@@ -60,6 +60,7 @@ function step(by: number) {
       <label class="label"
         >speed
         <select
+          class="box"
           :value="playing.run || 1"
           @change="play({ run: Number(($event.target as HTMLSelectElement).value) })"
         >
@@ -134,21 +135,5 @@ input[type='range'] {
 .time {
   min-width: 84px;
   text-align: right;
-}
-
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-}
-
-select {
-  min-height: 40px;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: inherit;
 }
 </style>

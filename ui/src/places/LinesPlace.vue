@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Lines: the register, one of them open; what lies behind the lines below it. */
 import Button from 'primevue/button'
-import { computed, nextTick, shallowRef } from 'vue'
+import { computed, nextTick, shallowRef, watch } from 'vue'
 
 import type { Line } from '../api/client'
 import BehindLines from '../parts/BehindLines.vue'
@@ -37,8 +37,14 @@ async function add() {
 async function move(line: Line, by: number) {
   const outcome = await bench.act({ act: 'move', part: `outputs/${line.id}`, by })
   problem.value = outcome.kept || outcome.problem.status === 409 ? '' : outcome.problem.title
-  await nextTick()
-  document.querySelector<HTMLElement>(`[data-line='${line.id}'] .part`)?.focus()
+  watch(
+    () => bench.view,
+    async () => {
+      await nextTick()
+      document.querySelector<HTMLElement>(`[data-line='${line.id}'] .part`)?.focus()
+    },
+    { once: true },
+  )
 }
 
 /** What stands in the register: rows, and the block of the open line in the place of its first row. */
@@ -77,13 +83,14 @@ function fold() {
     <div class="tools">
       <input
         v-model="find"
+        class="box"
         type="search"
         placeholder="Find a line or a part"
         aria-label="Find a line or a part"
       />
       <label class="label"
         >in order
-        <select v-model="group">
+        <select v-model="group" class="box">
           <option value="">of the set</option>
           <option value="part">of what hangs on them</option>
           <option value="receiver">of the receivers</option>
@@ -156,18 +163,6 @@ function fold() {
   align-items: center;
   gap: 8px 18px;
   margin-bottom: 6px;
-}
-
-.tools input,
-.tools select {
-  min-height: 40px;
-  padding: 0 10px;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: inherit;
-  font-size: 16px;
 }
 
 .tools input {

@@ -129,17 +129,6 @@ h1 {
   margin-left: auto;
 }
 
-.link {
-  border: 0;
-  background: none;
-  color: var(--petrol);
-  font: inherit;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  min-height: 40px;
-  cursor: pointer;
-}
-
 .rail {
   border-right: 1px solid var(--rule);
   padding-top: 14px;

@@ -141,13 +141,13 @@ function name(r: Revision): string {
   <div class="acts">
     <label
       >from
-      <select v-model.number="from">
+      <select v-model.number="from" class="box">
         <option v-for="r in revisions" :key="r.number" :value="r.number">{{ name(r) }}</option>
       </select></label
     >
     <label
       >to
-      <select v-model.number="to">
+      <select v-model.number="to" class="box">
         <option v-for="r in revisions" :key="r.number" :value="r.number">{{ name(r) }}</option>
       </select></label
     >
@@ -222,22 +222,8 @@ textarea {
   line-height: 22px;
 }
 
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 10px 18px;
-}
-
 select {
   max-width: 380px;
-  min-height: 40px;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: inherit;
-  font-size: 16px;
 }
 
 .problem {
@@ -246,17 +232,6 @@ select {
 
 .strong {
   font-weight: 700;
-}
-
-.link {
-  min-height: 32px;
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--petrol);
-  font: inherit;
-  text-decoration: underline;
-  cursor: pointer;
 }
 
 .differences {

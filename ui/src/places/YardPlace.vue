@@ -267,7 +267,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
         <input ref="search" v-model="find" type="search" placeholder="Search" aria-label="Search models" />
         <label class="label"
           >in order of
-          <select v-model="sort">
+          <select v-model="sort" class="box">
             <option value="changed">the last change</option>
             <option value="name">the name</option>
             <option value="stands">what is left to do</option>
@@ -293,7 +293,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
               v-if="renaming === model.id"
               ref="nameField"
               v-model="newName"
-              class="name"
+              class="box name"
               :aria-label="`New name of ${model.name}`"
               @keydown.enter.prevent="keepName(model)"
               @keydown.escape.prevent="renaming = undefined"
@@ -435,19 +435,6 @@ main {
   align-items: center;
 }
 
-.tools input,
-.tools select,
-.name {
-  min-height: 40px;
-  padding: 0 10px;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: inherit;
-  font-size: 16px;
-}
-
 .name {
   width: 100%;
   font-weight: 700;
@@ -493,13 +480,6 @@ h2 a {
   color: var(--danger);
 }
 
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 12px;
-  align-items: center;
-}
-
 .act {
   display: inline-grid;
   place-items: center;
@@ -510,18 +490,6 @@ h2 a {
   background: var(--sheet);
   color: var(--ink);
   text-decoration: none;
-}
-
-.link {
-  min-height: 40px;
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--petrol);
-  font: inherit;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
 }
 
 .kinds {

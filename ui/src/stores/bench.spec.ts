@@ -137,4 +137,66 @@ describe('the bench', () => {
     socket.say({ t: 'refused', id: 2, problem: { status: 422, title: 'new', type: '' } })
     expect(bench.refused?.title).toBe('new')
   })
+
+  it('asks when an edit met another one, and puts it on top of the newest revision', async () => {
+    const { bench } = seated()
+    const since = [{ number: 2, words: 'Horn: low −80 → −70' }]
+    answers = [
+      () => answer(412, { status: 412, title: 'The model was changed meanwhile', since }),
+      () => answer(200, { ...model, revision: 2 }),
+      () => answer(200, { ...model, revision: 3 }),
+    ]
+    const kept = bench.keep(patch)
+    await vi.advanceTimersByTimeAsync(10)
+    expect(bench.clash?.problem.since).toEqual(since)
+    bench.clash!.settle(true)
+    expect(await kept).toEqual({ kept: true })
+    expect(fetched[2]!.headers.get('If-Match')).toBe('"2"')
+    expect(bench.model?.revision).toBe(3)
+    expect(bench.clash).toBeUndefined()
+  })
+
+  it('drops an edit that met another one where that is wanted', async () => {
+    const { bench } = seated()
+    answers = [() => answer(412, { status: 412, title: 'The model was changed meanwhile', since: [] })]
+    const kept = bench.keep(patch)
+    await vi.advanceTimersByTimeAsync(10)
+    bench.clash!.settle(false)
+    expect(await kept).toMatchObject({ kept: false })
+    expect(fetched).toHaveLength(1)
+    expect(bench.notKept).toBeUndefined()
+  })
+
+  it('takes back what a later edit touched only if sure', async () => {
+    const { bench } = seated()
+    answers = [
+      () => answer(409, { status: 409, type: 'urn:axtren:touched', title: 'touched', since: [] }),
+      () => answer(200, model),
+      () => answer(200, { ...model, revision: 2 }),
+    ]
+    const undone = bench.undo()
+    await vi.advanceTimersByTimeAsync(10)
+    bench.clash!.settle(true)
+    expect(await undone).toEqual({ kept: true })
+    expect(fetched.map((r) => new URL(r.url).searchParams.get('sure'))).toEqual(['false', null, 'true'])
+  })
+
+  it('shows what plays, and where it is', () => {
+    const { bench, socket } = seated()
+    socket.say({ t: 'played', play: { recording: 'r', at: 0, of: 100, run: 1, marks: [3] } })
+    socket.say({ t: 'frame', at: [1], v: [7], play: { recording: 'r', at: 5, of: 100, run: 1 } })
+    expect(bench.playing).toEqual({ recording: 'r', at: 5, of: 100, run: 1, marks: [3] })
+    socket.say({ t: 'played', play: { recording: '', at: 0, of: 0, run: 0 } })
+    expect(bench.playing).toBeUndefined()
+  })
+
+  it('holds no more after a night of frames', () => {
+    const { bench, socket } = seated()
+    const held = () => JSON.stringify({ ...bench.$state, fetched: 0 }).length
+    const before = held()
+    for (let k = 0; k < 100_000; k++) socket.say({ t: 'frame', n: k, at: [1], v: [1000 + (k % 1000)] })
+    expect(bench.values).toEqual([0, 1999])
+    expect(held()).toBe(before)
+    expect(socket.sent).toHaveLength(1)
+  })
 })
