@@ -482,3 +482,28 @@ func TestALongAndBrokenWay(t *testing.T) {
 	require.Contains(t, numbers, "open")
 	require.Greater(t, last, 0.0, "%v", numbers)
 }
+
+// TestSomethingIsWrong goes from a complaint to the joint that causes it.
+func TestSomethingIsWrong(t *testing.T) {
+	p := sit(t)
+	p.sees("document.querySelectorAll('main li h2').length === 3")
+	p.clicks("[aria-label='Something is wrong with Stoat']")
+	p.sees("document.querySelector('[data-trouble=line] option[value=blade_lift]')")
+	choose := func(which, value string) {
+		p.Helper()
+		p.evals(fmt.Sprintf("(() => { const s = document.querySelector('[data-trouble=%s]'); s.value = %q; s.dispatchEvent(new Event('change')) })()", which, value))
+	}
+	choose("line", "blade_lift")
+	choose("complaint", "short")
+	p.sees(shows(".causes .now", "the stops are −70 … +82"))
+	choose("complaint", "same")
+	p.sees(shows("[role=dialog]", "Look at the leads"))
+	choose("complaint", "nothing")
+	p.sees(shows(".causes li", "channel 3 comes out at Ten-pin receiver, pin 3"))
+	choose("complaint", "wrong_way")
+	p.sees(shows(".causes li", "the line is straight"))
+	p.clicks(".causes .link")
+	p.sees("!document.querySelector('[role=dialog]')")
+	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "straight"))
+	p.sees(shows(".form h3", "line Blade lift"))
+}

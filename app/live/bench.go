@@ -62,6 +62,7 @@ type bench struct {
 	record   *recording
 	save     *contract.FromBench
 	plot     plotted
+	ill      complained
 	player   *player // what plays instead of the hands; nil: the hands
 	played   bool    // the player was told
 }
@@ -237,6 +238,9 @@ func (b *bench) frame(m mail) {
 	if m.plot != nil {
 		b.plot = plotted{wish: m.plot}
 	}
+	if m.ill != nil {
+		b.ill = complained{wish: m.ill}
+	}
 	if m.play != nil {
 		b.obey(m.play)
 	}
@@ -347,6 +351,9 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 		return msg, sent
 	}
 	if msg, sent := b.plots(); msg != nil {
+		return msg, sent
+	}
+	if msg, sent := b.troubles(); msg != nil {
 		return msg, sent
 	}
 	if b.watch != "" && !b.whySent {

@@ -27,6 +27,7 @@ type mail struct {
 	head  *store.Head
 	page  *string
 	plot  *contract.ToBench
+	ill   *contract.ToBench // what is complained of
 	play  *playWish
 }
 
@@ -77,6 +78,8 @@ func (b *inbox) putMessage(msg *contract.ToBench) {
 			m.try = msg
 		case contract.ToBenchTWatch:
 			m.watch = msg.Joint
+		case contract.ToBenchTTrouble:
+			m.ill = msg
 		case contract.ToBenchTPlot:
 			m.plot = msg
 		case contract.ToBenchTSave:

@@ -12,11 +12,17 @@ import (
 	"axtren/app/web/contract"
 	"axtren/core/setup"
 	"axtren/core/starts"
+	"axtren/core/trouble"
 )
 
 // ListKinds gives what a new model can begin as.
 func (m *models) ListKinds(context.Context, contract.ListKindsRequestObject) (contract.ListKindsResponseObject, error) {
 	return contract.ListKinds200JSONResponse(starts.Kinds()), nil
+}
+
+// ListComplaints gives what a person can complain of.
+func (m *models) ListComplaints(context.Context, contract.ListComplaintsRequestObject) (contract.ListComplaintsResponseObject, error) {
+	return contract.ListComplaints200JSONResponse(trouble.Complaints()), nil
 }
 
 // NewModel makes a model of a kind of craft.

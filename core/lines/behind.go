@@ -100,14 +100,9 @@ func (b *builder) holds(one *Behind, list string, i int) {
 func (b *builder) actsOn() []map[string]bool {
 	all := make([]map[string]bool, len(b.s.Outputs))
 	for i, o := range b.s.Outputs {
-		f := follower{s: b.s, controls: map[int]bool{}, visited: map[setup.Item]bool{}}
-		f.output(i)
 		all[i] = map[string]bool{}
-		for item := range f.visited {
+		for item := range b.s.Behind(i) {
 			all[i][b.partOf(item)] = true
-		}
-		for k := range f.controls {
-			all[i]["controls/"+string(b.s.Transmitter.Controls[k].ID)] = true
 		}
 		for _, m := range b.s.Mixes {
 			if m.To == o.ID && m.ID != nil {
@@ -133,6 +128,8 @@ func (b *builder) actsOn() []map[string]bool {
 func (b *builder) partOf(item setup.Item) string {
 	i := item.Index
 	switch item.Kind {
+	case setup.IsControl:
+		return "controls/" + string(b.s.Transmitter.Controls[i].ID)
 	case setup.IsDemand:
 		return "demands/" + string(b.s.Demands[i].ID)
 	case setup.IsBlock:

@@ -172,11 +172,10 @@ func (b *builder) run(v setup.Value) []Joint {
 
 // before is the joints of the controls that something works on, two at most.
 func (b *builder) before(v setup.Value) []Joint {
-	f := follower{s: b.s, controls: map[int]bool{}, visited: map[setup.Item]bool{}}
-	f.value(v)
+	behind := b.s.BehindValue(v)
 	var joints []Joint
 	for i, c := range b.s.Transmitter.Controls {
-		if f.controls[i] && len(joints) < 2 {
+		if behind[setup.Item{Kind: setup.IsControl, Index: i}] && len(joints) < 2 {
 			joints = append(joints, b.run(setup.Value{Ref: string(c.ID)})...)
 		}
 	}

@@ -134,11 +134,10 @@ func (b *builder) line(i int) Line {
 
 // answers lists the controls that output i depends on, in document order.
 func (b *builder) answers(i int) []string {
-	f := follower{s: b.s, controls: map[int]bool{}, visited: map[setup.Item]bool{}}
-	f.output(i)
+	behind := b.s.Behind(i)
 	ids := []string{}
 	for k, c := range b.s.Transmitter.Controls {
-		if f.controls[k] {
+		if behind[setup.Item{Kind: setup.IsControl, Index: k}] {
 			ids = append(ids, string(c.ID))
 		}
 	}

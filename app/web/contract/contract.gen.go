@@ -23,6 +23,7 @@ import (
 	"axtren/core/sheet"
 	"axtren/core/signal"
 	"axtren/core/starts"
+	"axtren/core/trouble"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/labstack/echo/v5"
@@ -89,6 +90,7 @@ const (
 	FromBenchTPlot    FromBenchT = "plot"
 	FromBenchTRefused FromBenchT = "refused"
 	FromBenchTSaved   FromBenchT = "saved"
+	FromBenchTTrouble FromBenchT = "trouble"
 	FromBenchTWhy     FromBenchT = "why"
 )
 
@@ -106,6 +108,8 @@ func (e FromBenchT) Valid() bool {
 	case FromBenchTRefused:
 		return true
 	case FromBenchTSaved:
+		return true
+	case FromBenchTTrouble:
 		return true
 	case FromBenchTWhy:
 		return true
@@ -161,14 +165,15 @@ func (e ToBenchFormat) Valid() bool {
 
 // Defines values for ToBenchT.
 const (
-	ToBenchTDrop  ToBenchT = "drop"
-	ToBenchTHands ToBenchT = "hands"
-	ToBenchTHello ToBenchT = "hello"
-	ToBenchTPlay  ToBenchT = "play"
-	ToBenchTPlot  ToBenchT = "plot"
-	ToBenchTSave  ToBenchT = "save"
-	ToBenchTTry   ToBenchT = "try"
-	ToBenchTWatch ToBenchT = "watch"
+	ToBenchTDrop    ToBenchT = "drop"
+	ToBenchTHands   ToBenchT = "hands"
+	ToBenchTHello   ToBenchT = "hello"
+	ToBenchTPlay    ToBenchT = "play"
+	ToBenchTPlot    ToBenchT = "plot"
+	ToBenchTSave    ToBenchT = "save"
+	ToBenchTTrouble ToBenchT = "trouble"
+	ToBenchTTry     ToBenchT = "try"
+	ToBenchTWatch   ToBenchT = "watch"
 )
 
 // Valid indicates whether the value is a known member of the ToBenchT enum.
@@ -185,6 +190,8 @@ func (e ToBenchT) Valid() bool {
 	case ToBenchTPlot:
 		return true
 	case ToBenchTSave:
+		return true
+	case ToBenchTTrouble:
 		return true
 	case ToBenchTTry:
 		return true
@@ -288,6 +295,12 @@ type Brought struct {
 	Problem *Problem `json:"problem,omitempty"`
 }
 
+// Cause defines model for Cause.
+type Cause = trouble.Cause
+
+// Complaint defines model for Complaint.
+type Complaint = trouble.Complaint
+
 // Control defines model for Control.
 type Control = lines.Control
 
@@ -316,6 +329,9 @@ type Field = lines.Field
 type FromBench struct {
 	// At frame: the places of the values that changed
 	At *[]int `json:"at,omitempty"`
+
+	// Causes trouble: what can cause it, as things stand now, in the order worth looking
+	Causes *[]Cause `json:"causes,omitempty"`
 
 	// Exact saved: played from power-on it gives what was seen here
 	Exact   *bool `json:"exact,omitempty"`
@@ -466,6 +482,9 @@ type Stand = check.Stand
 
 // ToBench A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept.
 type ToBench struct {
+	// Complaint trouble: what is wrong with it; empty ends it
+	Complaint *string `json:"complaint,omitempty"`
+
 	// Control plot: the control along whose travel the line is wanted; empty for none
 	Control *string `json:"control,omitempty"`
 
@@ -481,7 +500,7 @@ type ToBench struct {
 	// N Sequence number of the page's movements
 	N *int64 `json:"n,omitempty"`
 
-	// Output plot: the line
+	// Output plot, trouble: the line
 	Output *string `json:"output,omitempty"`
 
 	// Page hello: the page's name for its edits
@@ -680,6 +699,9 @@ type ServerInterface interface {
 	// ImportYard Bring an archive in, each of its files with its own outcome
 	// (POST /api/archive)
 	ImportYard(ctx *echo.Context, params ImportYardParams) error
+	// ListComplaints What a person can complain of
+	// (GET /api/complaints)
+	ListComplaints(ctx *echo.Context) error
 	// ListKinds The kinds of craft that a new model can begin as
 	// (GET /api/kinds)
 	ListKinds(ctx *echo.Context) error
@@ -813,6 +835,15 @@ func (w *ServerInterfaceWrapper) ImportYard(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ImportYard(ctx, params)
+	return err
+}
+
+// ListComplaints converts echo context to params.
+func (w *ServerInterfaceWrapper) ListComplaints(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListComplaints(ctx)
 	return err
 }
 
@@ -1703,6 +1734,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models", wrapper.ListModels, options.OperationMiddlewares["listModels"]...)
 	router.POST(options.BaseURL+"/api/models", wrapper.ImportModel, options.OperationMiddlewares["importModel"]...)
 	router.GET(options.BaseURL+"/api/kinds", wrapper.ListKinds, options.OperationMiddlewares["listKinds"]...)
+	router.GET(options.BaseURL+"/api/complaints", wrapper.ListComplaints, options.OperationMiddlewares["listComplaints"]...)
 	router.POST(options.BaseURL+"/api/kinds/:kind", wrapper.NewModel, options.OperationMiddlewares["newModel"]...)
 	router.GET(options.BaseURL+"/api/archive", wrapper.ExportYard, options.OperationMiddlewares["exportYard"]...)
 	router.POST(options.BaseURL+"/api/archive", wrapper.ImportYard, options.OperationMiddlewares["importYard"]...)
@@ -1821,6 +1853,44 @@ type ImportYarddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ImportYarddefaultApplicationProblemPlusJSONResponse) VisitImportYardResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListComplaintsRequestObject struct {
+}
+
+type ListComplaintsResponseObject interface {
+	VisitListComplaintsResponse(w http.ResponseWriter) error
+}
+
+type ListComplaints200JSONResponse []Complaint
+
+func (response ListComplaints200JSONResponse) VisitListComplaintsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListComplaintsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListComplaintsdefaultApplicationProblemPlusJSONResponse) VisitListComplaintsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2867,6 +2937,9 @@ type StrictServerInterface interface {
 	// ImportYard Bring an archive in, each of its files with its own outcome
 	// (POST /api/archive)
 	ImportYard(ctx context.Context, request ImportYardRequestObject) (ImportYardResponseObject, error)
+	// ListComplaints What a person can complain of
+	// (GET /api/complaints)
+	ListComplaints(ctx context.Context, request ListComplaintsRequestObject) (ListComplaintsResponseObject, error)
 	// ListKinds The kinds of craft that a new model can begin as
 	// (GET /api/kinds)
 	ListKinds(ctx context.Context, request ListKindsRequestObject) (ListKindsResponseObject, error)
@@ -2997,6 +3070,29 @@ func (sh *strictHandler) ImportYard(ctx *echo.Context, params ImportYardParams) 
 		return err
 	} else if validResponse, ok := response.(ImportYardResponseObject); ok {
 		return validResponse.VisitImportYardResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListComplaints operation middleware
+func (sh *strictHandler) ListComplaints(ctx *echo.Context) error {
+	var request ListComplaintsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListComplaints(ctx.Request().Context(), request.(ListComplaintsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListComplaints")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListComplaintsResponseObject); ok {
+		return validResponse.VisitListComplaintsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3668,90 +3764,93 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5Fx7c9y2dv8qGPbO3Jsp9fCjabL6y3bsjmP71iOn6dy6rgdLnl0iIgEGAJfaavTdOzgA+FiCXK60UuLp",
-	"X7aWJB7nfX7nADdRIopScOBaRYubKAOagsT/vv6Frs2/KahEslIzwaNF9EsGRMKGKSY4YZz8XgkNKooj",
-	"lWRQUPOB3pYQLSKlJePr6Pb2No5KKmkB2o+cMh0euaRr+KsiouaEpUSsiM6AgHk9jph5ya4viiNOCzPJ",
-	"i2stgZ+8tq9I+L1iEtJooWUF3TUV9Po98LXOosX3z+OoYNz/+SQeLDiO3ghZUFwjzvp7BXLbTrqyT7vj",
-	"p7CiVa6jRbSlRR7FEfCqiBaf/Z+/KcGjL6Gp3q4+UJ1keyitM6obYpCaKlLQFAhdU8aVjltOXJDnT38g",
-	"dQacFEwpxtcxef7kqf1FaZrDGCnfrk7sSqZ4GUcfRAr5258a2pRUZ+0gLJ1kg6PcIqoqfLOkWoM0w/zP",
-	"5/OTH+nJ6sXJmy83P9z+7aT79/Pb726e3fZ+evL09i9RiJ4f6RrGhcsS0hBR7REpHOdoInVrRlKl4ApQ",
-	"BT5KscyhMP9NBNfAUdhoWeYsoWbNZ6V9459RchY3nYn/ImEVLaJ/OmtV98w+VWd+XJyxT4L/NDuvgWtS",
-	"S8HX5G+Xb16RH5//y79+F93G0aWRNLPN0QUdthAUk9AyDCcK85DQlQbZ1fCA8QlN4V47w3ducQo3q/ni",
-	"RWJXnqbMzEjzj1KUIDUzhF/RXEEclZ2fbiJqv/AaS1Mrw4XYWAFAuYgj9zdcJxnlawhocxzRXPCA0bSD",
-	"LYimV0Bqw4dKgSJME/tBM9JSiBwoN0Mtt8Nx7ChlThNQJDVW0lAvZ8YCcFhTzTZAVkKSqmzHZFzDGqQZ",
-	"84rxdDgqTdMFDmQeG6NrBECKPCbLXCRXREiSwoYlSIRW6J89DRBArCbGzxkHMz4lBbuO8aeScftLaIYf",
-	"zgMzlFQGnAcSlSlCEw0pEXxBcrFmyVkmJL8gnRUoPWMOLUI8NHJgh+FQE5ZeEC8L9lehM5C4yb1T3HYN",
-	"y2eUwFacxPI3SLRZx0vIHMf6EpvTJeQB8xxHZnZ8hWkoVPAV9wOVkm7N32ZbB37ieTB4seIs/GBD8wo6",
-	"TzpCWQuZBr8xD1TYCXWJh4txw8SONP5jP7FbmafPgNZxdH2yFifuR3zp1BG/8+iEFaWwO0evt4go+oqz",
-	"REg4s0Ob1b00ajPkWpIZZ92jdPOfKVP6s2BcBzlX5Tld5uB90+C50BCkrBR1f/r+Qn8zEx5hfagKofmt",
-	"p93HWKdJzvy6RYXUZHdelVEJ81fNdD5jNfY1R9TYM9PRcp5AoVjcRZ6kqNaZHjJqxfIwgdHBznTR6A59",
-	"MDIvtuhTBlcR4ssr60eG627c5GDhLGwKvONqfPQ1w5yjZiZgDXnicRNZMF6FzVyZjz0QCoOJA82kBNW1",
-	"hrwqltbkqRI/CY2hNLO241ATetDadjjIupbzylo9t0a3Cz/9LEH3fL+DqP/EViuQwBMI2KWhc+s/35US",
-	"ZS3HWlg7ArX5g5ZBedFwrfcbAUcbfHmOJZrpwryzGvFOtzGmzEKGLADk6XxT/ca8HnQlo66iGjExdzOb",
-	"OFzslz1LmtzW7yBMb2xKHhKjsB4VoJRLHwNxp8YkHa5pUea45kqXlVafn345zUUdBYRKQgHpdpY2jwY3",
-	"mF37hTVD7qGcAl2Vp95gzyYdfmZJh4ISMNw13XYFupOwJJlgyaR+ugxy0jrPpIsP6+xAc1QxEXlV8COo",
-	"yq6VcWY9jragvnIReUp4O2EW7myaDxfiqJZMa+CHui56HfQnBePB30firDgSpc2Nw5wchIfzXd4gFAPE",
-	"FGxQVkKXbiVlEgMoSJz5W0tRleY/ZU5ZmDZKQxncqqZyDXpK+lj6leqRpEnpryORR0Gvpu1BIFgwFkWG",
-	"n0lQDloZkl2xdYiNuxbBDR972+BXH7sdtrO4Iedox4j7m8joKlX15Kdlxa4Kj2zExfU7YYdXbKc6dpbY",
-	"Gx4r6lYRnDA0qZ2XgFlOxWr3XXyKFMVL4CHA9gVxZtoD10vz3ilB4I0hPKE05akijBN9Gg1wqACusZIN",
-	"6OBgHzc20klZONOCECgBO4ra8W27HIdrh3v1J1R0AyliTFtIyUqKgpSiBnkiuNnDmm1AWQirpoooAE4y",
-	"kBCEsHDxX8cWxNIQyLKqFDiwRktGc7tDM5d7ZqIHjyIzrr9/HkS6MFsMpxKjRGZaESurRDGeQLPxeVMe",
-	"lnPxSV5zqEFpUogNFMC1JQJDwUFZn7Ecw8G9GV1Ot12rpYaLKnOhF+RzCTIxC3HS1yCE/neqroy4CEl8",
-	"nYI39RujPDGp1BdSM50RmucEcgWEIgJqVaIru81/ml2molrmHRnrmP09/ufQ1NaYKOqA7qkPLu1bZsau",
-	"T0ONj5zkGzefba3/d5KL2oUOTmjr57aQTuYjQe00VMWsO/Sh3LIQBo1LGyiWrLi6IOfIOW7zpBmytZkQ",
-	"XqG8cery9A6sdIOMbQQ2ILfEu4t7TcSg3sfvX807JqGjTI+tKSYdDQauJWvNtdJUGkMNyZUlPJVAuNCk",
-	"AB2T5dZa90Ms+G6eFXTzP3szuINEUrfwgH2EJtOcoodLyow9he0oxncHWPnQePPguGUURtlN9cGorqfU",
-	"AEgOQwChUMPy4A6hxrsg9u/TjwPShpkohIvA+gj6vkTTyLU6fXcQUm4/wvnfu1y8v8elB9CHSmBiHd7b",
-	"Z/ehdUsHyhDwVB0CRo4Tugwva7RcUmaSqpH0osrVCEohIQG2GckwPF4z6bzMO5MY4NJB1W6BHco6csW+",
-	"7NIspmWNoYPfgFvQLEV5b/H+g/Xkgw+8dsLppajCZHfxsksHW49BNZxoVgTdqpWF3f6FUaB6vDA35Odo",
-	"lh4uddpWBumCQsoJTTShaQppGIJKRVhQXGtJeE0uKhtMjrmMy2KWoGsT/+u2os9T/KumGuQFpjkZkC2V",
-	"KRE833bd25R8fjLjhzS14qkYWRPlxDwltajy1BbalzS5uvBdMKQ2aYoJOBPKOUZfAZ+RSraBQGhuRNMl",
-	"W1zozIyHr6pgeFRxF9iFl8oUuYJSk2WFo5FaSBM8i0qTLehADNCBP6okM3FzklNmXuFVns/B9l2ubVWi",
-	"ybUbEeiphJfVDj06WwpFGR99A9MI8mKyyBEYqhs8a1toGPRf+NDI/ZCIchsMmUcRGe/yd0kjSo+i7IVI",
-	"+vbqNyX46SWtPzhY1tDApVKBBMrQzQaFFuoy0oOiZB6pCx81NgKKpa2Z0ECTGapM1MFEFVP48x1R6aat",
-	"VF4FFB1TDDMDJp11xozgkcxouOFDGhOjBhxSogV5en4ejMHHM4hdzQ71jZh8PKdKE59NzRi3ofBwOChK",
-	"vbV9cCbTsdQnlG9JIWTQ5suKz0wpTJ4X6EnZtvaGLMGBKrFNg3XGlDebysFDPFRG2BHadodxhNoqVpFd",
-	"alA12/y3L1EpaMrCUQxIKeQBQDlWWULYL+MJjNhAZ29IAZTXmU1lZ8126W1WaEJNdTWWPI2Uq/woe+tY",
-	"5mnclLPcVCGSXzYAQtgKztxmgy8E2nUOA6RVVdwvRZoGcHuJ0b50ga05zU/d7uYnDPgZLuCyq+B9Ao8g",
-	"mh/nQ5lBFHNm5FfQFA6KKOc1wXTdt5/Cg7dh6WvDuunquKO4zfgjF1y5gPHLUTZoxWYkJRops87MVZui",
-	"W0uT0hZIXWwzkr0aCrkMaQcSAa4lBOsZO+FL+yBj6yz4IBdKjTyowwU874RHIiga7iOp1H4tpbaMMq8K",
-	"JILT1PQKZsyEdMJB7EZjT1RHKT+Q3+6spPDSNgwcnBR+ygD0QUkhrUYxsVGbq+gGRiJ1SIYdQzsFyQHg",
-	"PegXHIc6xnvrxjo5RnqbxgruMfbU7tfENut3/Xr4WcctKN/9MUcCR1d/t3YTS9lZPYMwY687aZTCbM0L",
-	"jpeGDu/3eUMjo6dWUuf7QnwdRRzT5IHY2HQpLJMbkExvu14Agz1UTcltULnDq8P7cV261sw2E0pEcPzU",
-	"bmo2NfAjXMIvYm5Z1jiK0aoseUG03GIrOSlNXuvP2LgEzp3HEbyt8MZESwYpydkGEAIx4b7J8Icl3qTt",
-	"iAyV2TqlNXsygNRYT9GSbiBve+iZIjXlGtILYrOaTvlmwLZVc5ZpWEtakEzUNgYyg2dIh5Sl7Qydo0z2",
-	"YyPxamMUPAlXrkJ1XS23i4b2f23KrI4hWI+KiWTKSuAh9d2dlMtwzM6Ebzj6Ucl0VoBmSbsxd/wEaJK5",
-	"bGQOMQPY0Cf4vQKewM6m3E59CVeF9uV2PJqb2w6zKWlxNjeQDIROQWWQ56LPCFrYEyMm2fbHokKphdWs",
-	"yRoqvjSdg5sMOAiFMEW0aHNkzwpAvdQTyXlofCPTK6p0TJ643LqmKibnXtGVZnne5cd4Yq8Arqa24UAY",
-	"QdaCYOAzQ3adqwmfULrp2UTK0TkFuBhbZfWwUau9VAIWFJ0dWfgSfUyEPWyFLMczN76tOQr5x66TwBlN",
-	"GOdK9RpPQ6YSAbTaHxqkCM91StvhA4/7q5a/uoLs3NBt2RyTmZVbu4MdgSAAyx7zkQ/b0B/sNQzUoaZG",
-	"8h3TI4co5g+ENZSDUAOTER9jnQp42m9qH4p8oJ2PSv3VOvGDanZVOaOEGw7X2kqW3Xu7dBy2v6gWDHey",
-	"0UjbrOwFJfng7MXsg/GVCNd+cAM00b36C55t9eUXBXID8pS8RiAPWw1cHwxJRVKhO+oc/zwlr43hx/d+",
-	"/vTvfydoycG98v2P50+/CwdBhr6pCZv80eHT/+YNRuYP0ppIAaSFJKInFvUHTksWLaJnp+enzxwGj3w/",
-	"oyU7ozLJ2AbFdW3lxpgBPIT6No0W0etrQ8N/UGnrBJ1TtU/PzycOsP4vK/vnVxtbvWScokkLHNsdMsCv",
-	"r3dg9ZWd8+Qnphqz2ptsMDSOvfIt6iGta/bWO3qjqqIwq7WLqTORuxIbwsqGkY1vVbHxf5T819uPzart",
-	"cZYAWd8WHbJ2D+x/Dq+ufeXsoy2C7H0Pj+nffrFaCkq/FLY7foRhItGgT5SWQIt7c+5FlwoxoZoUQmny",
-	"7Cn5wF4ODnrfHiRZw6PR8/yHO9c17O0JH95eQuJ8N0at2AF2fyl6aSiGdWRLG8J4bCcQKxQnM49qpUvU",
-	"nIhKJ6KwTQSos1fMlYuDGvueKf2O2djh4cn6Lujdw7ps130cVcSx8Py0pCtfnsezwrbMk1BOlrBmnFC1",
-	"Q7mzG/PPLfqFoHL+HWrb5jBQzcAlDE15d8bVBYFT3DMU+Q4K3+P6k8e5Z6Ch/RE4/IFeQY+dropnczDl",
-	"2W157zQHD9RjC3u+JVmX6zjEtMJ8sK88hsY0XclzVMYu3R7fF3kKSpMVk0ofSYuMK4tdd2eH0IhRIFlt",
-	"oXTQNrHHr41oz1HlfP977l6ZP8wF4gGvJgjsdWDb3nJr7Vv3+GSmd/wGFdr5vZYaaJi7Kr6rrmc3zNro",
-	"FHKwOHVf1C6xacWL2g6Jng/D+bcozEaCHWhkhP8YemRtlVWfneEviASlhckJKo38X1KbxQYt0b+BHtnP",
-	"+aPeFdNvkbjjTTF3IuztoUbD35BktLxBznZSmJTd0SL566IexknPMUmGtye4r0PvJrIL72fpE8H2NIP8",
-	"hUVH8uyCt4ltUO/PaGKb0+8hDEH/9CLR36gUzGe92eOfj/Ev0jS2raKi0jGxN/wQIRG0x/qPtLCpv+eH",
-	"6FoQV/BUYSnB7sQHkJJXotw+Rgzzh8XqSLg7WugQI9L+TRJjzq174UQ4t9q9/M92OUwkV4yzoiq618B1",
-	"AMrwoFrcfcgvD+iZu9QZ4VuXzvdXScQ57JCdBvNaNLZZ4V2HWFBGvJMqgkdx7uGlQ9ID1x6nnYAg76aP",
-	"PgeIb8IBrkmoOr3AJAeTUFbNFZg7otNp4n4kgdmfecS9EfAKzGMArz5S/2OQ1yNLmKHBlGEyYjKUrfb2",
-	"kfZ+uxHBaA7ozECBQlfUPaRd8ccHw3xG0hwTHhcrjO/w1Aw1KS7ePnNkhuauZnHMMVskfxIqumxfewy4",
-	"qO3BnQkZdQsSDwAbodNoeldid7pmayvdDUzX4AbHDs3eAZSXna78GUGEq0zO1s099xWHJ7FNwsFbit09",
-	"qLvNzn8cLoV/xUR/VbG/WwAbCFsk6odHR6I6Yr5HrI8gw0aICHWE8MJ7gWbLHyE30owizRRxp6LScBLS",
-	"6tvZTfP/SeTqJyl6MjwXu9KZFDUntKZ3Dt7HgaeJBe1aNRMDniVqc5Q4o2l0+6aijDhYC5I9Gs69l3sQ",
-	"C4SlzJ7GPLY9vYRU/BnBsccFKkYUG6Hbh6E6Dv0nAHuPYE0/VrrBv5sLhDS9AixdI+JNGNeiA7qHye2S",
-	"zj3Rl39rlu/HvtOwW7ae3mZu5w+Qud3zhN2YF3Tbdx211DXCHi3UO3KcrvzJkDG34xvyH0wFPrkW/nCX",
-	"hxbkCrbYhcE4ETK1LXR/EsKdOic7SbxXn359bJdtprXlO01tL++3DxH4y23uYeqrAJc+VvoXe7vet1Z0",
-	"eNhqOOPkHy8+vCdCYhvk4UXwx69a6Q4qZlskKMKhRNGtbf7bX9fyl2ocO6D4Dz4axu0wIlfCIZ6U5BRP",
-	"ZaTMGMIqySBtk5/mjqyAV1UVHjQ8INeN/3+Gky2FRk24feMgB2hHDRSEp3qkB9dohG079iTbRdlzC329",
-	"vTNBsC9dbrxQVjKPFtGZscX/FwAA//8=",
+	"5F3/k9u2cv9XMOybeS9T3hc7bprIP9lO0nESv3rOaTqvruuByJWIHAkwAHg89eb+9w4WAEmJS4k6y5dk",
+	"+pNPIgUsFvv1swv4LslUVSsJ0ppkcZcUwHPQ+Od3P/O1+zcHk2lRW6Fkskh+LoBpuBFGKMmEZL81yoJJ",
+	"0sRkBVTc/cBuakgWibFayHVyf3+fJjXXvAIbR86FpUeu+Rr+aphqJRM5UytmC2DgXk8T4V7y9CVpInnl",
+	"JnlxazXIs+/8Kxp+a4SGPFlY3cCQporf/gRybYtk8dWzNKmEjB+fpCOC0+R7pSuONOKsvzWgN/2kK/90",
+	"OH4OK96UNlkkG16VSZqAbKpk8T5+/NUomXygpnq9esNtVhzgtC247ZjBWm5YxXNgfM2FNDbtd+I5e/b0",
+	"a9YWIFkljBFynbJnT576b4zlJUyx8vXqzFOyby/T5I3KoXz9bcebmtuiH0Tke7chcG6RNA2+WXNrQbth",
+	"/uf95dk3/Gz14uz7D3df3//tbPj52f0Xd1/eb3315On9XxKKn2/5GqaFyzPSMdEcECkc52Qide9GMrWS",
+	"BlAF3mq1LKFyf2ZKWpAobLyuS5FxR/NF7d/4Z5Scxd1g4r9oWCWL5J8uetW98E/NRRwXZ9xmwX+6lbcg",
+	"LWu1kmv2t6vvX7Fvnv3Lv36R3KfJlZM0t8xJgo4jBMWEIsPtROUeMr6yoIcaThgfaorw2gW+c49ThFnd",
+	"L15knvI8F25GXr7VqgZthWP8ipcG0qQefHWXcP+LqLE89zJcqRsvACgXaRI+w21WcLkGQpvThJdKEkbT",
+	"D7Zgll8Da90+NAYME5b5H3QjLZUqgUs31HIzHsePUpc8A8NyZyUd90rhLICENbfiBthKadbU/ZhCWliD",
+	"dmNeC5mPR+V5vsCB3GNndJ0AaFWmbFmq7JopzXK4ERkyoRf6L58SDFCrPeOXQoIbn7NK3Kb4VS2k/4aa",
+	"4etLYoaaa8J5IFOFYTyzkDMlF6xUa5FdFErL52xAgbEz5rCK2kMnB34YCS0T+XMWZcF/q2wBGhd5cIr7",
+	"oWF5jxLYi5Na/gqZdXS8hCLs2LbElnwJJWGe08TNjq8IC5UhXwlfcK35xn12yzryJ3EPRi82UtAPbnjZ",
+	"wODJQChbpXPyN+6BoZ3QkHlITBgmDayJP44TB8oif0a8TpPbs7U6C1/iS+eB+YNHZ6KqlV85er1FwtFX",
+	"XGRKw4Uf2lH30qnNeNeywjnrLU53f+wzpT8oIS25c01Z8mUJ0TeNnisLJGe1aren3yb0VzfhCehDVaDm",
+	"95720MYGTQrmNxBFqcnuvKbgGuZTLWw5gxr/WmBqGjcz8HKeQKFYPESetGrWhR1v1EqUNIPRwc500egO",
+	"YzAyL7bY5gxSQe3LK94YmBCvSetFP1DqmpYk1Q6+H7jPSRPlPMVs2fOkpp2NKTDsR2r83Ac23mrVLEs4",
+	"95yYvfXhZ0jVK1XVJQ8c22bkNWw+xXC6n8eX566jI+aBa8HAYrySLm4arUXQviFGMl3QdiswCW2Fy2Co",
+	"0GzaZ1ZCNrTfq8upB8pgdHmk39RghrInm2rpfaCp8SfUGMaK7PohPvUo2nZEQwxd6bV3g4HGsIo4/SzL",
+	"F/f9AbbvW7FagQaZAeGoxtHOjoLsSInxrmStvGOB1n3gNSkvFm5n2InAG3x5jmuaqZoxepkIV+5TxFCU",
+	"plwClPl83/29e52MLSZjh2bC5zzMj+JwaSR7ljSFpT9AmL73GA0lRrQeVWBMwBOIRMQiagO3vKpLpLmx",
+	"dWPN+6cfzkvVJoRQaagg38zS5sloF+GWSFg35AHOGbBNfR49+GzW4c8861BQCMPd8o2hXXBWKJHt1c8A",
+	"Key1zjP5EuN8P9AcVcxU2VTyBKqya2WCWU+TDZiPUiWRE9FOOMKDTYvxY5q0WlgL8ljXxW9Jf1IJSX4/",
+	"EXiniao9WELv5ChfmO/yRrE5IMjko/QahnyrudAYUUMWzN9aq6Z2f2DQQfLGWKjJpVqu12D3SZ/IP/Kp",
+	"ONTYjxORR8Wv99sDIlhwFkXTzzQY2IqGB2w3Yk1t465FCMOn0TZE6tOwwn6WMOQc7Zhwf3tS/MY0W/LT",
+	"b8WuCk8sJCR6O2FHVOygOn6WNBoeL+peEYIwdLl+lIBZTsVr90N8ilbVS5AUgv+CBTMdKxlL9945QyRW",
+	"IF5lLJe5YUIye56MgEkC6FrpDoUKOGAYG/lkPL7tUSmUgB1FHfi2kT10OYoZzxgC+IUHLjMuGb7JhE0Z",
+	"dxMKuQ4LYVK1WItAOEznoFmrtC2Yy5h88DjL1Pp0iaARbgNYu02i4TeQIzC6gZyttKpYrVrQZ0o6Pq/F",
+	"DRhPfssNMwCSFaCBxF2RwR+nmCZyChlcNQYCwmi14KXfBTdXeOYinFj6ENJ+9YyEZ6cT4+tJQRDWMK9P",
+	"zAiZQbfweVMeBxTIvfIooQVjWaVuoAJpPRMECjfq4wxy3A4ehCFKvhlaVkJk61LZBXtfg84cIUFDOlg7",
+	"fs/NtRMXpVksrsmu6OgUPGWN+cBaYQvGy5JBacBJvLBBbYfi3P3RrTL3eW9KuKYDPvJYPMaZUR6qM/t+",
+	"cOXfcjMO/S5apSRIPqIcGx+jBMlF7UInrKz3xRv8HDP7fdkTqaeOvwgaUT/UG0GVUJDIkYrpRprn7BL3",
+	"UPqsboaU3ewRY2WiKR3u7gM2NQwytRC4Ab1h0bl90kQC2kM7/4t7x6WfXNgpmlI20GWQVoveuRjLtXMr",
+	"kF17xnMNTCrLKrApW268LzrG3+xmhWRQ8oMica+MB8IJSwldXryPHyGFdJZ1AkN7YFXk2Oj46ChrEvQh",
+	"wb3IqVEdhAYsqMDoB3UU3NcHRj+SpauYLB2R5MyFM328uF0AOpQWO7k25z8eVejxP8L5fwrIwfYal7H+",
+	"M1YCF5nJrXUOH3oHdaQMgczNMdDpNKNrmqxJKL0uNDcTyVBTmglMRUMG4mYiH4ro0l431gQ4eRKxXIZK",
+	"SyBwwNnArg7R74jpt8bxIS4gEDRLUX7yJYOj9eRNDMF2gv+lami2h+g+JK+9x+AWzqyoSLfqZWG3/WYS",
+	"Vp+uK4/3cxJToCv1vhNHh/CQS8Yzy3ieQ04DZrmiBSV0RtE0hfhsNDlmXiHnWoJtXSZg+4YUmeOnllvQ",
+	"z2Mes+E6Z0qWm7nZyzs3PqWpjczVBE1cMveUtaopc98nsuTZ9fPYxMVal7C40DPjUmIcRviMXIsbIIJ0",
+	"J5ohNZQKEzaGrxoyPGpkCPFoUoVh11BbtmxwNJfhuTBaNZZtwBIxwACsabLCRdBZyYV7RTZlOacSEZAB",
+	"rxIdMtCJwJZKRFkd8GOwJCrKeBv77yZwIpdPToBmwzDa+rLIqH0ohkbhi0zVGzJknsSPosvfZY2qI+Zz",
+	"ENDZtle/GiXPr3j7JoDIjgchqSJSKcc3HxR6YM5JD4qSe2Sex6ixE1AsxM0EMroc0RSqJVNWTOYvd0Rl",
+	"mMByfU2BFi7FcDNg+tkWwgkeK5yGu33IU8QtJOTMKvb08pKMwacziF3NptqeXGZecmNZzKtmjNtxeDwc",
+	"VLXd+DZOl+l47jMuN6xSmrT5upEzUwqX8REtVZve3rAlBHgl9QmxLYSJZtMEMEtSRY8doe1XmCaorWqV",
+	"eFJJ1ewz4W2JysFyQUcxoLXSR8D6WBOikGohM5iwgcHesAq4bAufys6a7SraLGpCy20zlTxNFNfiKAer",
+	"bu5p2hXfwlQUy686KIG2gjOX2SENRLfZcfC5aapPS5H2w81bidGhdEGsJS/Pw+rmJwz4MyTgaqjg2wye",
+	"wDbfzgc1STxzZuRX8RyOiijn9XAN3XecIsK4tPT1Yd3+Wn7guM/4kxBchYDxw0kW6MVmIiWaKArPzFW7",
+	"EmHPk9qXc0NsM5G9Og6FDGkHEgFpNZDVl53wpX9QiHVBPiiVMRMPWrrcGJ3wRATF6a6XxhzWUu6LPvNq",
+	"VoqcpuXXMGMm5BMO4heaRqYGTsWB4nJnJYVXvr3h6KTwXQFgj0oKeTOJiU3aXMNvYCJSh2zc37RTPh1B",
+	"36N212moY7o1dKrvZKITa6o9YG6jX5/1h5a/0OPXuQUTe1XmSOAk9Q9rjvGcndXyCjPWupNGGczWouBE",
+	"aRjs/SFv6GT03EvqfF+Ir6OIY5o8EhufLtEyeQNa2M3QC2Cwh6qppQ8qd/bq+HbykK51s82EEhEcP/eL",
+	"ms0N/BGS8LOaW0R2jmKyhsxeMKs3eBKC1S6vjUfEQgIXjpMp2dejU2a1gJyV4gaYL+JazPDHBels2Iu6",
+	"r0osTDhkhLmCsM+ZT18ACSXRi6zvDaWKeYMCnj80w1qs1VjNb6Dsj5e4mbm0kMcpB6Wh0Zyr7pjfuE61",
+	"YIVq/Wrc4AXyOBd5P8PglJ//sdMmc+OMR5aTIkhVj63eLLp9/WtXzA2bjbWulGlhvHQfU0XeSeecNPiZ",
+	"8I3AP66FLSqwIusXFk5mAc+KkOnMYSaBO72D3xqQGewsKqw0FooNta6w4sm83/fa0dLiJDpIY5SLhARc",
+	"qJOCBZSl2t4RXvlTVS6jj0cHqfzFq+/eki2+tD/Rd2k2ibcIw6zqE/EZOhUQAGp8J9wrbmzKnoQEvuUm",
+	"ZZfRmhgrynK4MdPogQG43reMgPQotlYMo6sZQhz8GX2K727L8HKJHpDYxdRrbcSmejXmGrBqGQzKInYE",
+	"pEz5A4m45XguLXZ6J5QTHnoinNHFiqEzwOKJ4VwjStfGg7UcMcBBJX1vHX1WkfSXUP+dGykuu0Nls1L5",
+	"cAyKiDmwyjIfaPHHX8hGTKLstbc9KLiKiSNH8wfCks1RIIVLwE9BpwGZb3f8j4Wf6HXk2n70McNRJcKm",
+	"nlExpqPDvnDm196TjsNuE9Vj70E2OmmblSyhJB+dLLl1CLlSdKkJF8Azu1XuwZPgsdpjQN+APmffIW6I",
+	"nQ2hAYflKmvQQw0OS5+z75wLwPd+ePfvf2do0yG88tU3l0+/oGMux9/cRWnxoP35f8sOkovHzl3wANoj",
+	"IMkTX2QAyWuRLJIvzy/PvwyQP+77Ba/FBddZIW5QXNdebpwZwCPbr/NkkXx363j4D659WWJwBv3p5eWe",
+	"497/K+rt096d1V4KydG4EYfcxxsQ6ds63v3Kz3n2rTCdgd2abDQ0jr2K/fuU1nVr2zqoZpqqctR6YtpC",
+	"laGiFyJT03tZg/2MnP3X67cd1f6sD8HW19WArcPrLd7T1PWvXLz1NZeD7+GlFvcfvJaCsS+VPzowsWEq",
+	"s2DPjNXAq0/euRdDLqSMW1YpY9mXT9kb8XJ0LcL9UZI1vkhgnv8IpyDHrUT0VQdLyIIXx0AWG84+XYpe",
+	"Oo5h2drzhgmZ+gnUCsXJzWN66VKtZKqxmap8zwLqbJdHmUm1/UkY+6p/7TEY3B/um8Fib1s7+j6dsb4M",
+	"7iIxo6RvMw7DM7XqWXctQmF/kms/Ch+AfX6G/UgGRjSvPN2nsWI4Fl7UoPkqNlLgpQS+IOeYt4S1kIyb",
+	"Hc5d3Ll/7tGlknbt79D6hpSRVSNue+kK8TPuSCGui5hhAx9gK7d2/cnjXGjS8f4EO/yGX8PWdoZ6q09k",
+	"Tdxuv/fB6ODNHXg0otywYrjrOMR+hXnjX3kMjek6yeeojCfd3xOiyhyMZSuhjT2RFrkoIA19uANGI+KD",
+	"bPUl7VGDy4GQYEJ7Tirnh98LF1j9btEDHhzs4uetrnl/HsA7yj6yeDIzsPgTKnQIGXpuoGEeqviuul7c",
+	"CW+jcyjBVxS2Re0K24uiqO2w6Nk4E3qNwuwkOEBwTvhPoUfeVnn12Rn+OdNgrHLpVGNx/5fcAwCkJfo3",
+	"sBPruXzUS6m2m1keeCXVgxh7f6zRiFexOS3v4Med7C8XD7RI8V66z+Ok55gkt7dnuK5jL0HzhG8DHHvy",
+	"lP0bFG9GO5FnV7LHBEi9v+CZzws+QRhI//Qis39SKZi/9W6Nf7yNf5HnqW/qVY1Nmb9KjCmNJRCs1GmP",
+	"PccLxZhtFQulaUNLCfaRfgYpeaXqzWPEML9brI6Me6CFpjYi376hZMq5DS8yoXOr3VtGfT/KnuRKSFE1",
+	"1fC+yQG2Sw9q1cOH/PAZPfOQOxP7NuTzieAGP+TgKECrOtts8CAzlv4RKuaG4aGpT/DSlPTAbYS496C3",
+	"D9PHmAOkd3SA6xKqQdc2K8EllE131+6O6Aza7R9JYA5nHunWCHjX7ikw6xip/z6g9YklzPFgn2FyYjKW",
+	"rf5Wm/4izQnB6I5SzUCBqLswP6ddiQc96X1G1pyysqBWGN/h+SbuUly81ejEG1qGcs8px+yLIHuhoqv+",
+	"tceAi/pu6ZmQ0bCW8xlgI3QaXSdQGs5BbXy7QAfTdbjBqUOzHwHqq8H5iRlBRCjqztbNAxej05P4dm7y",
+	"OvRw4fJuW/rvh0vhp5TZjyaN90Fgq2ePRH396EjUQMwPiPUJZNgJEeOBEVF4n6PZiof9nTSjSAvDwvm1",
+	"nE5Cen27uOv+3otcfavVlgzPxa5soVUrGW/5g4P3aeBpD0G7Vs3FgBeZuTlJnNG1Df6pooyUrAXpLR7O",
+	"/Q8ARrEALWX+3Oyp7ekV5OqPCI49LlAxodgI3X4eruPQfwCw9wTW9G1jO/y7u/TJ8mvAqj8i3kxIqwag",
+	"O83ukHQeiL7iW7N8P3bx0m7Ze3qfuV1+hsztE89CTnnBsPzQn8xDW/HJQr0Tx+kmnuGZcjvx6MRnU4F3",
+	"4bAF3SBjFbuGDTawCOmva/sDMe48ONm9zHv17pfHdtluWl++s9w3RP/5IYJ4DdEnmPqG2KW3jf3Z39r4",
+	"Zys6fN5quJDsHy/e/MSUxg7S44vgj1+1sgNUzLdIcIRDmeEb3zd5uK4Vrz85dUDxH3IyjNvZiNKogHhy",
+	"VnI845ILZwibrIC8T36628wIr2oaPBJ6RK6b/v8MJ3sOTZpw/8ZRDtCPShSE97WXjy48oW07tnN7ovzh",
+	"j229fTBDsKVf30ShbHSZLJILZ4v/LwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

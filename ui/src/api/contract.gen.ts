@@ -39,6 +39,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/complaints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a person can complain of */
+        get: operations["listComplaints"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kinds/{kind}": {
         parameters: {
             query?: never;
@@ -446,6 +463,18 @@ export interface components {
             label: string;
             words: string;
         };
+        Complaint: {
+            key: string;
+            words: string;
+        };
+        Cause: {
+            line: string;
+            joint: string;
+            part: string;
+            what: string;
+            look: string;
+            now: boolean;
+        };
         Brought: {
             file: string;
             model?: components["schemas"]["Model"];
@@ -656,7 +685,7 @@ export interface components {
         /** @description A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept. */
         ToBench: {
             /** @enum {string} */
-            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play";
+            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play" | "trouble";
             /**
              * @description save: how what the hands did is wanted
              * @enum {string}
@@ -681,8 +710,10 @@ export interface components {
             page?: string;
             /** @description plot: the control along whose travel the line is wanted; empty for none */
             control?: string;
-            /** @description plot: the line */
+            /** @description plot, trouble: the line */
             output?: string;
+            /** @description trouble: what is wrong with it; empty ends it */
+            complaint?: string;
             /** @description play: the recording that is to be played; empty ends it */
             recording?: string;
             /**
@@ -701,7 +732,7 @@ export interface components {
         /** @description A message of the bench. What it is stands in t. */
         FromBench: {
             /** @enum {string} */
-            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played";
+            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played" | "trouble";
             /** @description saved: the file */
             text?: string;
             /** @description saved: played from power-on it gives what was seen here */
@@ -737,6 +768,8 @@ export interface components {
             /** @description plot: [percent of the control, percent asked for at the end of the line, us] with all else as it stands */
             points?: number[][];
             play?: components["schemas"]["Playing"];
+            /** @description trouble: what can cause it, as things stand now, in the order worth looking */
+            causes?: components["schemas"]["Cause"][];
             /**
              * Format: int64
              * @description refused: the trial that was refused
@@ -876,6 +909,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Kind"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listComplaints: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The complaints */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Complaint"][];
                 };
             };
             default: components["responses"]["Problem"];

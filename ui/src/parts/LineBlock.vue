@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The open line: every joint live, lines that share joints drawn as one block. */
-import { computed, shallowRef, watch } from 'vue'
+import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
 
 import type { Block, Joint, View } from '../api/client'
 import { useBench } from '../stores/bench'
@@ -10,9 +10,15 @@ import LinePlot from './LinePlot.vue'
 import PartForm from './PartForm.vue'
 import WhyPanel from './WhyPanel.vue'
 
-const props = defineProps<{ block: Block; view: View; first: string }>()
+const props = defineProps<{
+  block: Block
+  view: View
+  first: string
+  pointed?: { joint: string; part: string }
+}>()
 defineEmits<{ fold: [] }>()
 const bench = useBench()
+const section = useTemplateRef<HTMLElement>('section')
 
 const joints = computed<Joint[]>(() => [
   ...(props.block.chains ?? []).flat(),
@@ -34,6 +40,17 @@ const part = shallowRef<string>()
 watch(
   () => chosen.value?.key,
   () => (part.value = undefined),
+)
+watch(
+  () => props.pointed,
+  async (to) => {
+    if (!to?.joint) return
+    if (joints.value.some((j) => j.key === to.joint)) chosenKey.value = to.joint
+    await nextTick()
+    part.value = to.part || undefined
+    section.value?.scrollIntoView({ block: 'nearest' })
+  },
+  { immediate: true },
 )
 const partName = (name: string) => {
   if (name === 'link') return 'the link'
@@ -72,7 +89,7 @@ function isLive(joint: Joint): boolean {
 </script>
 
 <template>
-  <section class="block" :aria-label="block.title" @keydown.escape="$emit('fold')">
+  <section ref="section" class="block" :aria-label="block.title" @keydown.escape="$emit('fold')">
     <header>
       <button type="button" class="title" aria-expanded="true" @click="$emit('fold')">
         <h2>{{ block.title }}</h2>

@@ -2,6 +2,7 @@
 /** Lines: the register, one of them open; what lies behind the lines below it. */
 import Button from 'primevue/button'
 import { computed, nextTick, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 
 import type { Line } from '../api/client'
 import BehindLines from '../parts/BehindLines.vue'
@@ -11,6 +12,20 @@ import { useBench } from '../stores/bench'
 
 const bench = useBench()
 const opened = shallowRef<string>()
+
+const route = useRoute()
+/** A joint that something else points at: the line opens there. */
+const pointed = computed(() => ({
+  joint: String(route.query.joint ?? ''),
+  part: String(route.query.part ?? ''),
+}))
+watch(
+  () => route.query.line,
+  (line) => {
+    if (typeof line === 'string') opened.value = line
+  },
+  { immediate: true },
+)
 
 const find = shallowRef('')
 const group = shallowRef<'' | 'part' | 'receiver'>('')
@@ -110,6 +125,7 @@ function fold() {
         :block="item.block"
         :view="bench.view"
         :first="opened ?? ''"
+        :pointed="pointed"
         @fold="fold"
       />
       <LineRow

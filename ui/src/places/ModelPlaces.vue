@@ -7,6 +7,7 @@ import { useRoute } from 'vue-router'
 import ClashDialog from '../parts/ClashDialog.vue'
 import HandDeck from '../parts/HandDeck.vue'
 import KeysDialog from '../parts/KeysDialog.vue'
+import TroubleDialog from '../parts/TroubleDialog.vue'
 import { useTheme } from '../composables/useTheme'
 import { useBench } from '../stores/bench'
 
@@ -14,6 +15,7 @@ const props = defineProps<{ id: string }>()
 const bench = useBench()
 const route = useRoute()
 const keysShown = shallowRef(false)
+const troubleShown = shallowRef(route.query.trouble !== undefined)
 const { lamp, turn } = useTheme()
 
 watch(() => props.id, bench.open, { immediate: true })
@@ -69,6 +71,7 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
       <h1>{{ bench.model?.name ?? '' }}</h1>
       <span class="soft about">{{ bench.model?.about }}</span>
       <span class="label state" role="status">{{ state }}</span>
+      <button type="button" class="link trouble" @click="troubleShown = true">Something is wrong</button>
       <Button class="quiet" :disabled="!bench.model?.undo" :title="bench.model?.undo" @click="bench.undo"
         >Undo</Button
       >
@@ -98,6 +101,7 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
     <HandDeck v-model:folded="folded" class="deckPlace" />
     <KeysDialog v-model:visible="keysShown" :place="String(route.name)" />
     <ClashDialog />
+    <TroubleDialog v-model:visible="troubleShown" />
   </div>
 </template>
 

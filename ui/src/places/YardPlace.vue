@@ -264,7 +264,14 @@ const marks = { error: '✕', warning: '!', note: '·' }
     <main>
       <p v-if="problem" role="alert">{{ problem.title }}. {{ problem.detail }}</p>
       <div v-if="models?.length" class="tools">
-        <input ref="search" v-model="find" type="search" placeholder="Search" aria-label="Search models" />
+        <input
+          ref="search"
+          v-model="find"
+          class="box"
+          type="search"
+          placeholder="Search"
+          aria-label="Search models"
+        />
         <label class="label"
           >in order of
           <select v-model="sort" class="box">
@@ -324,6 +331,12 @@ const marks = { error: '✕', warning: '!', note: '·' }
               :to="{ name: 'lines', params: { id: model.id } }"
               :aria-label="`Open ${model.name}`"
               >Open</RouterLink
+            >
+            <RouterLink
+              class="link"
+              :to="{ name: 'lines', params: { id: model.id }, query: { trouble: '' } }"
+              :aria-label="`Something is wrong with ${model.name}`"
+              >Something is wrong</RouterLink
             >
             <button type="button" class="link" :aria-label="`Rename ${model.name}`" @click="rename(model)">
               Rename
@@ -449,7 +462,7 @@ main > ul {
 
 main > ul > li {
   display: grid;
-  grid-template-columns: 210px minmax(0, 1fr) 150px 424px;
+  grid-template-columns: 200px minmax(0, 1fr) 140px 400px;
   gap: 6px 18px;
   align-items: center;
   padding: 12px 0;

@@ -7,6 +7,7 @@ import {
   unreachable,
   page,
   type Act,
+  type Cause,
   type FromBench,
   type Model,
   type Patch,
@@ -60,6 +61,8 @@ export const useBench = defineStore('bench', () => {
   const clash = shallowRef<Clash>()
   const playing = shallowRef<Playing>()
   const plot = shallowRef<number[][]>()
+  /** What can cause the complaint that was made. */
+  const causes = shallowRef<Cause[]>()
   const frameMs = shallowRef(20)
   const recordings = shallowRef<Recording[]>([])
 
@@ -91,7 +94,7 @@ export const useBench = defineStore('bench', () => {
     scope = undefined
     send = () => {}
     model.value = view.value = reason.value = notKept.value = refused.value = undefined
-    clash.value = playing.value = plot.value = undefined
+    clash.value = playing.value = plot.value = causes.value = undefined
     plotted = undefined
     values.value = []
     for (const control of Object.keys(hands)) delete hands[control]
@@ -128,6 +131,9 @@ export const useBench = defineStore('bench', () => {
         break
       case 'plot':
         plot.value = message.points
+        break
+      case 'trouble':
+        causes.value = message.causes
         break
       case 'played':
         playing.value = message.play?.recording ? message.play : undefined
@@ -173,6 +179,12 @@ export const useBench = defineStore('bench', () => {
     plotted = control ? { t: 'plot', control, output } : undefined
     plot.value = undefined
     send({ t: 'plot', control, output })
+  }
+
+  /** Complains of a line; an empty complaint ends it. */
+  function complain(complaint: string, output: string) {
+    causes.value = undefined
+    send({ t: 'trouble', complaint, output })
   }
 
   /** Plays a recording on the bench instead of the hands; an empty one gives the bench back. */
@@ -329,6 +341,8 @@ export const useBench = defineStore('bench', () => {
     clash,
     playing,
     plot,
+    causes,
+    complain,
     frameMs,
     recordings,
     listRecordings,

@@ -1,25 +1,36 @@
-package lines
+package setup
 
-import "axtren/core/setup"
+// Behind gives every item that output i depends on, through whatever lies
+// between: controls, demands, blocks, steppers, sequences, patterns, and the
+// outputs that it shares with or follows, itself among them.
+func (s *Setup) Behind(i int) map[Item]bool {
+	f := follower{s: s, visited: map[Item]bool{}}
+	f.output(i)
+	return f.visited
+}
 
-// follower finds the controls that something depends on, through whatever lies
-// between.
+// BehindValue gives every item that a value depends on.
+func (s *Setup) BehindValue(v Value) map[Item]bool {
+	f := follower{s: s, visited: map[Item]bool{}}
+	f.value(v)
+	return f.visited
+}
+
 type follower struct {
-	s        *setup.Setup
-	controls map[int]bool
-	visited  map[setup.Item]bool
+	s       *Setup
+	visited map[Item]bool
 }
 
 // enter notes an item; false where it was there already.
-func (f *follower) enter(kind setup.ItemKind, i int) bool {
-	item := setup.Item{Kind: kind, Index: i}
+func (f *follower) enter(kind ItemKind, i int) bool {
+	item := Item{Kind: kind, Index: i}
 	seen := f.visited[item]
 	f.visited[item] = true
 	return !seen
 }
 
 func (f *follower) output(i int) {
-	if !f.enter(setup.IsOutput, i) {
+	if !f.enter(IsOutput, i) {
 		return
 	}
 	for _, m := range f.s.Mixes {
@@ -40,61 +51,61 @@ func (f *follower) output(i int) {
 	}
 }
 
-func (f *follower) value(v setup.Value) {
+func (f *follower) value(v Value) {
 	src, err := f.s.Source(v)
 	if err != nil {
 		return
 	}
 	switch src.Kind {
-	case setup.SourceControl:
-		f.controls[src.Index] = true
-	case setup.SourceAsked:
+	case SourceControl:
+		f.enter(IsControl, src.Index)
+	case SourceAsked:
 		f.output(src.Index)
-	case setup.SourceDemand:
-		if d := &f.s.Demands[src.Index]; f.enter(setup.IsDemand, src.Index) {
+	case SourceDemand:
+		if d := &f.s.Demands[src.Index]; f.enter(IsDemand, src.Index) {
 			f.value(d.From)
 			for _, r := range d.Rates {
 				f.truth(r.When)
 			}
 		}
-	case setup.SourceBlock:
+	case SourceBlock:
 		f.block(src.Index)
-	case setup.SourceStepper:
+	case SourceStepper:
 		f.stepper(src.Index)
-	case setup.SourceTrack:
+	case SourceTrack:
 		f.sequence(src.Index)
-	case setup.SourcePattern:
-		if f.enter(setup.IsPattern, src.Index) {
+	case SourcePattern:
+		if f.enter(IsPattern, src.Index) {
 			f.truth(f.s.Patterns[src.Index].When)
 		}
 	}
 }
 
-func (f *follower) truth(t setup.Truth) {
+func (f *follower) truth(t Truth) {
 	fact, err := f.s.Fact(t)
 	if err != nil {
 		return
 	}
 	switch fact.Kind {
-	case setup.FactPosition:
-		f.controls[fact.Index] = true
-	case setup.FactBlock:
+	case FactPosition:
+		f.enter(IsControl, fact.Index)
+	case FactBlock:
 		f.block(fact.Index)
-	case setup.FactStep:
+	case FactStep:
 		f.stepper(fact.Index)
-	case setup.FactSequence:
+	case FactSequence:
 		f.sequence(fact.Index)
 	}
 }
 
-func (f *follower) maybe(t *setup.Truth) {
+func (f *follower) maybe(t *Truth) {
 	if t != nil {
 		f.truth(*t)
 	}
 }
 
 func (f *follower) block(i int) {
-	if !f.enter(setup.IsBlock, i) {
+	if !f.enter(IsBlock, i) {
 		return
 	}
 	values, truths := f.s.Logic[i].Reads()
@@ -107,7 +118,7 @@ func (f *follower) block(i int) {
 }
 
 func (f *follower) stepper(i int) {
-	if st := &f.s.Steppers[i]; f.enter(setup.IsStepper, i) {
+	if st := &f.s.Steppers[i]; f.enter(IsStepper, i) {
 		f.maybe(st.Up)
 		f.maybe(st.Down)
 		f.maybe(st.Home)
@@ -115,7 +126,7 @@ func (f *follower) stepper(i int) {
 }
 
 func (f *follower) sequence(i int) {
-	if f.enter(setup.IsSequence, i) {
+	if f.enter(IsSequence, i) {
 		f.truth(f.s.Sequences[i].Go)
 	}
 }

@@ -1,0 +1,572 @@
+// Package trouble goes from what a person sees on the model to the joints that
+// can cause it: worked out from the program and its live state, in the order
+// worth looking. What is so at this moment comes first.
+package trouble
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// Complaint is what a person sees.
+type Complaint struct {
+	Key   string `json:"key"`
+	Words string `json:"words"`
+}
+
+// Complaints lists what can be complained of, in the words of the people.
+func Complaints() []Complaint {
+	return []Complaint{
+		{"nothing", "nothing happens"}, {"wrong_way", "turns the wrong way"}, {"short", "does not reach its end"}, {"hums", "hums or creeps at rest"},
+		{"wakes", "moves when I switch on"}, {"same", "both do the same"}, {"stays", "stays on"}, {"other", "another part moves instead"},
+	}
+}
+
+// Cause is one joint that can cause a complaint.
+type Cause struct {
+	Line  string `json:"line"`  // the line whose joint it is
+	Joint string `json:"joint"` // as lines.View names it
+	Part  string `json:"part"`  // the part of the document that sets it; empty for none
+	What  string `json:"what"`  // what is so there
+	Look  string `json:"look"`  // what to look at
+	Now   bool   `json:"now"`   // it is so at this moment, or plainly wrong
+}
+
+// Causes gives what can cause a complaint about an output, the likeliest first.
+// It is empty where nothing in the setup can: then it is the leads or the parts.
+func Causes(p *signal.Program, st *signal.State, complaint, output string) []Cause {
+	item := p.Setup().Item(setup.ID(output))
+	if item.Kind != setup.IsOutput {
+		return nil
+	}
+	l := &looker{p: p, s: p.Setup(), st: st, i: item.Index, out: &p.Setup().Outputs[item.Index], route: &p.Routes[item.Index]}
+	looks := map[string][]func(){
+		"nothing":   {l.silent, l.undriven, l.conditions, l.noPin, l.noGain, l.narrow, l.deviceWaits, l.direction, l.learned, l.exchanged},
+		"wrong_way": {l.direction, l.signs, l.falling, l.swapped, l.exchanged},
+		"short":     {l.stops, l.noGain, l.gains, l.rates, l.shared, l.slow, l.learned, l.narrowLink, l.direction, l.exchanged},
+		"hums":      {l.offNeutral, l.restOffset, l.noGain, l.stops, l.direction, l.swapped, l.exchanged},
+		"wakes":     {l.wakesElsewhere, l.unsprung, l.latches, l.leftElsewhere, l.noNeutral, l.direction, l.exchanged},
+		"same":      {l.sameSigns, l.sameChannel},
+		"stays":     {l.latches, l.threshold, l.withoutPulses, l.conditions, l.holds, l.noGain, l.direction, l.stops, l.exchanged},
+		"other":     {l.exchanged, l.sameChannel, l.order},
+	}
+	if complaint == "hums" && !l.drivesMotor() {
+		return nil // what hums is not on this line
+	}
+	for _, look := range looks[complaint] {
+		look()
+	}
+	l.once()
+	slices.SortStableFunc(l.found, func(a, b Cause) int { return rank(a) - rank(b) })
+	return l.found
+}
+
+// once leaves each cause where it stands first.
+func (l *looker) once() {
+	seen := map[Cause]bool{}
+	l.found = slices.DeleteFunc(l.found, func(c Cause) bool {
+		had := seen[c]
+		seen[c] = true
+		return had
+	})
+}
+
+func (l *looker) drivesMotor() bool {
+	motor := false
+	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
+		_, esc := d.Spec.(*setup.Esc)
+		motor = motor || esc
+	})
+	return motor
+}
+
+func rank(c Cause) int {
+	if c.Now {
+		return 0
+	}
+	return 1
+}
+
+type looker struct {
+	p     *signal.Program
+	s     *setup.Setup
+	st    *signal.State
+	i     int
+	out   *setup.Output
+	route *signal.Route
+	found []Cause
+}
+
+// add notes a cause at a joint of the line itself.
+func (l *looker) add(joint, part string, now bool, look, what string, args ...any) {
+	l.found = append(l.found, Cause{Line: string(l.out.ID), Joint: joint, Part: part, What: fmt.Sprintf(what, args...), Look: look, Now: now})
+}
+
+func (l *looker) own(joint string) string { return "out/" + string(l.out.ID) + "/" + joint }
+func (l *looker) part() string            { return "outputs/" + string(l.out.ID) }
+
+func mixPart(m *setup.Mix) string {
+	if m.ID == nil {
+		return ""
+	}
+	return "mixes/" + string(*m.ID)
+}
+
+// sum is the joint where the mixes of the line meet.
+func (l *looker) sum() string { return l.own(signal.JointShare) }
+
+// devices calls look for each device at the end of the line.
+func (l *looker) devices(look func(k int, d *setup.Device, pin signal.PinRoute)) {
+	for _, pin := range l.route.Pins {
+		at := &l.s.Receivers[pin.Receiver].Pins[pin.Pin]
+		for k := range l.s.Devices {
+			if l.s.DevicePin(k) == at {
+				look(k, &l.s.Devices[k], pin)
+			}
+		}
+	}
+}
+
+func device(d *setup.Device) (joint, part string) {
+	return "device/" + string(d.ID), "devices/" + string(d.ID)
+}
+
+// nothing happens
+
+func (l *looker) silent() {
+	switch {
+	case len(l.p.WaitsFor(l.st)) > 0:
+		l.add(l.own(signal.JointPulse), "", true, "the deck says which controls to bring to their place", "the set waits for its start check")
+	case !l.p.Sending(l.st):
+		l.add(l.own(signal.JointPulse), "", true, "turn it on", "the set is off")
+	case l.st.At(l.p.UpSlot()) == 0:
+		l.add(l.own("pin"), "", true, "bring the signal back", "the signal is cut")
+	}
+	for _, pin := range l.route.Pins {
+		rx := &l.s.Receivers[pin.Receiver]
+		if hand, ok := l.p.Hand(string(rx.ID)); ok && l.st.At(l.p.HandSlot(hand)) == 0 {
+			l.add(l.own("pin"), "receivers/"+string(rx.ID), true, "turn it on", "the receiver %s is off", named(rx.Label, rx.ID))
+		}
+	}
+}
+
+func (l *looker) undriven() {
+	if len(l.route.Terms) == 0 {
+		l.add(l.own("turn"), l.part(), true, "add a mix to this line", "nothing drives this line")
+	}
+}
+
+func (l *looker) conditions() {
+	for _, t := range l.route.Terms {
+		m := &l.s.Mixes[t.Mix]
+		if m.When == nil {
+			continue
+		}
+		holds := l.st.At(t.Weight)
+		l.add(fmt.Sprintf("while/%d", t.Mix), mixPart(m), holds == 0, "see what its condition looks at, and move that", "%s counts only while %s, which is %s now", from(m), *m.When, yesNo(holds != 0))
+	}
+}
+
+func (l *looker) noPin() {
+	if len(l.route.Pins) == 0 {
+		l.add(l.own("pin"), l.part(), true, "give a pin its channel", "no pin carries channel %d", l.out.Channel)
+	}
+	parts := 0
+	l.devices(func(int, *setup.Device, signal.PinRoute) { parts++ })
+	if len(l.route.Pins) > 0 && parts == 0 {
+		l.add(l.own("pin"), "", true, "hang the part on the pin, here and on the model", "nothing hangs on its pin")
+	}
+}
+
+func (l *looker) noGain() {
+	for _, t := range l.route.Terms {
+		m := &l.s.Mixes[t.Mix]
+		if m.Gain.Pos == 0 || m.Gain.Neg == 0 {
+			l.add(l.sum(), mixPart(m), true, "give it a gain", "the gain of %s is 0", from(m))
+		}
+		if m.Combine == "times" || m.Combine == "instead" {
+			l.add(l.sum(), mixPart(m), false, "see whether it is meant to take the place of the others", "%s meets the others by %s", from(m), m.Combine)
+		}
+	}
+	l.demands(func(d *setup.Demand) {
+		if d.Rate == 0 {
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), true, "give it a rate", "the rate of %s is 0", named(d.Label, d.ID))
+		}
+	})
+}
+
+// narrow finds ends that leave no way.
+func (l *looker) narrow() {
+	if l.out.High-l.out.Centre < 10 || l.out.Centre-l.out.Low < 10 {
+		l.add(l.own("ends"), l.part(), true, "open the stops", "the stops leave only %s … %s", signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
+	}
+}
+
+func (l *looker) deviceWaits() {
+	l.devices(func(k int, d *setup.Device, pin signal.PinRoute) {
+		joint, part := device(d)
+		switch spec := d.Spec.(type) {
+		case *setup.Esc:
+			if spec.NeedsNeutral {
+				asked := math.Abs(l.st.At(pin.US)-spec.LearnedUS.Neutral) > spec.DeadUS
+				l.add(joint, part, asked && l.st.At(pin.US) > 0 && l.st.At(l.p.Devices[k].Value) == 0, "let the stick rest in the middle once", "%s waits for neutral after power-on", named(d.Label, d.ID))
+			}
+			if spec.Reverse == "none" {
+				l.add(joint, part, false, "push the other way", "%s does not reverse", named(d.Label, d.ID))
+			}
+		case *setup.OnOff:
+			low, high := l.span()
+			never := spec.AtUS > high || spec.AtUS < low
+			l.add(joint, part, never, "see that the pulse passes it both ways", "%s switches at %s µs; this line goes from %s to %s µs", named(d.Label, d.ID), short(spec.AtUS), short(low), short(high))
+		case *setup.StepBox:
+			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the stops beyond it", "%s steps beyond ±%s %%; the stops are %s … %s", named(d.Label, d.ID), short(spec.At),
+				signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
+		}
+	})
+}
+
+// span gives the pulses at the stops of the line.
+func (l *looker) span() (low, high float64) { return l.p.PulseOf(l.out.Low), l.p.PulseOf(l.out.High) }
+
+// exchanged finds what carries the channel of the line to its pins.
+func (l *looker) exchanged() {
+	for _, pin := range l.route.Pins {
+		rx := &l.s.Receivers[pin.Receiver]
+		l.add(l.own("pin"), "receivers/"+string(rx.ID), false, "compare with the lead on the model: the lead in this pin, and the channel of the output", "channel %d comes out at %s, pin %d",
+			l.out.Channel, named(rx.Label, rx.ID), rx.Pins[pin.Pin].Pin)
+	}
+	if len(l.route.Pins) == 0 {
+		l.add(l.own("pin"), l.part(), true, "give a pin its channel", "no pin carries channel %d", l.out.Channel)
+	}
+}
+
+// turns the wrong way
+
+func (l *looker) direction() {
+	turned := "straight"
+	if l.out.Reverse {
+		turned = "turned round"
+	}
+	l.add(l.own("turn"), l.part(), false, "turn it round", "the line is %s", turned)
+}
+
+func (l *looker) signs() {
+	for _, t := range l.route.Terms {
+		m := &l.s.Mixes[t.Mix]
+		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way", "%s comes with a gain of %s", from(m), signal.SignedShort(m.Gain.Pos))
+	}
+}
+
+func (l *looker) falling() {
+	l.demands(func(d *setup.Demand) {
+		if n := len(d.Curve); n > 1 && d.Curve[n-1][1] < d.Curve[0][1] {
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), false, "turn the curve round", "the curve of %s falls", named(d.Label, d.ID))
+		}
+	})
+}
+
+func (l *looker) swapped() {
+	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
+		if esc, ok := d.Spec.(*setup.Esc); ok && esc.SwapOn != nil {
+			joint, part := device(d)
+			l.add(joint, part, false, "see where the second lead's channel stands", "the second lead of %s turns it round", named(d.Label, d.ID))
+		}
+	})
+}
+
+// does not reach its end
+
+func (l *looker) stops() {
+	l.add(l.own("ends"), l.part(), l.out.High < 100 || l.out.Low > -100, "open the stop on the side that falls short", "the stops are %s … %s", signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
+}
+
+func (l *looker) gains() {
+	for _, t := range l.route.Terms {
+		if m := &l.s.Mixes[t.Mix]; math.Abs(m.Gain.Pos) < 100 || math.Abs(m.Gain.Neg) < 100 {
+			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s", from(m), signal.SignedShort(m.Gain.Pos))
+		}
+	}
+}
+
+func (l *looker) rates() {
+	l.demands(func(d *setup.Demand) {
+		joint, part := "demand/"+string(d.ID), "demands/"+string(d.ID)
+		if d.Rate < 100 || len(d.Rates) > 0 {
+			l.add(joint, part, false, "see which rate is in force", "%s has a rate of %s and %d more", named(d.Label, d.ID), short(d.Rate), len(d.Rates))
+		}
+		if d.Curve != nil {
+			l.add(joint, part, false, "look at its last points", "%s has a curve", named(d.Label, d.ID))
+		}
+	})
+}
+
+func (l *looker) shared() {
+	if l.route.Share >= 0 {
+		sh := &l.s.Shares[l.route.Share]
+		part := ""
+		if sh.ID != nil {
+			part = "shares/" + string(*sh.ID)
+		}
+		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100, "see what the lines of the share ask for together", "more than 100 together is brought down by the rule %s", sh.Rule)
+	}
+}
+
+func (l *looker) slow() {
+	if l.out.Slew.Up > 0 || l.out.Slew.Down > 0 {
+		l.add(l.own("slew"), l.part(), l.st.At(l.route.P) != l.st.At(l.route.Target), "wait, or shorten it", "the line takes %s s from end to end", short(max(l.out.Slew.Up, l.out.Slew.Down)))
+	}
+}
+
+func (l *looker) learned() {
+	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
+		if esc, ok := d.Spec.(*setup.Esc); ok {
+			joint, part := device(d)
+			low, high := l.span()
+			u := esc.LearnedUS
+			l.add(joint, part, high < u.High-esc.DeadUS || low > u.Low+esc.DeadUS, "teach it again with the stops that are set", "%s has learned %s … %s … %s µs; this line goes from %s to %s µs", named(d.Label, d.ID),
+				short(u.Low), short(u.Neutral), short(u.High), short(low), short(high))
+		}
+	})
+}
+
+func (l *looker) narrowLink() {
+	if u := l.s.Link.LearnedUS; u != nil {
+		l.add(l.own("pin"), "link", false, "compare with what the set really sends", "the add-on module was told %s … %s µs", short(u.Low), short(u.High))
+	}
+	pulse := l.s.Transmitter.Pulse
+	if low, high := l.span(); low <= pulse.MinUS || high >= pulse.MaxUS {
+		l.add(l.own(signal.JointPulse), "transmitter", true, "bring the stops in", "a pulse is cut at %s and %s µs", short(pulse.MinUS), short(pulse.MaxUS))
+	}
+}
+
+// hums or creeps at rest
+
+// rest is the state with all hands at rest, settled.
+func (l *looker) rest() *signal.State {
+	st := l.p.PowerOn()
+	for range 400 {
+		l.p.Step(st, l.p.Rest())
+	}
+	return st
+}
+
+func (l *looker) offNeutral() {
+	rest := l.rest()
+	l.devices(func(_ int, d *setup.Device, pin signal.PinRoute) {
+		esc, ok := d.Spec.(*setup.Esc)
+		if !ok {
+			return
+		}
+		joint, part := device(d)
+		us := rest.At(pin.US)
+		off := us - esc.LearnedUS.Neutral
+		l.add(joint, part, math.Abs(off) > esc.DeadUS, "teach it its neutral at this pulse, or move the centre", "%s stands still at %s ± %s µs; at rest it gets %s µs", named(d.Label, d.ID),
+			short(esc.LearnedUS.Neutral), short(esc.DeadUS), short(us))
+	})
+}
+
+func (l *looker) restOffset() {
+	rest := l.rest()
+	l.add(l.own("ends"), l.part(), l.out.Centre != 0, "put the centre where the part is quiet", "the centre is at %s", signal.SignedShort(l.out.Centre))
+	for _, t := range l.route.Terms {
+		m := &l.s.Mixes[t.Mix]
+		if v := rest.At(t.V); v != 0 {
+			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest", from(m), signal.SignedShort(v))
+		}
+	}
+	l.demands(func(d *setup.Demand) {
+		if d.Trim != 0 || d.Deadband == 0 {
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), d.Trim != 0, "take the trim away, or give it a dead band", "%s has a trim of %s and a dead band of %s", named(d.Label, d.ID), signal.SignedShort(d.Trim), short(d.Deadband))
+		}
+	})
+}
+
+// moves when I switch on
+
+func (l *looker) wakesElsewhere() {
+	woken := l.p.PowerOn()
+	l.p.Step(woken, l.p.Rest())
+	at := woken.At(l.route.P)
+	if l.out.Start != nil && math.Abs(at-l.out.Start.Value) > l.out.Start.Within {
+		l.add(l.own("ends"), l.part(), true, "see what the controls do at power-on", "it wakes at %s, and should at %s", signal.SignedShort(at), signal.SignedShort(l.out.Start.Value))
+	} else if l.out.Start == nil {
+		l.add(l.own("ends"), l.part(), false, "say where it must wake", "it wakes at %s; nothing says where it must", signal.SignedShort(at))
+	}
+}
+
+func (l *looker) unsprung() {
+	for k, c := range l.s.Transmitter.Controls {
+		stays := c.Axis != nil && c.Axis.Spring == "none" || c.Switch != nil && c.Switch.SpringTo == nil
+		if stays && l.dependsOn(setup.IsControl, k) {
+			l.add("control/"+string(c.ID), "controls/"+string(c.ID), false, "let the set wait for it at the start", "%s stays where it was left", l.s.ControlLabel(k))
+		}
+	}
+}
+
+func (l *looker) latches() {
+	for k, b := range l.s.Logic {
+		if !l.dependsOn(setup.IsBlock, k) {
+			continue
+		}
+		on := l.st.At(l.p.BlockSlot(k)) != 0
+		joint, part := "part/logic/"+string(b.ID), "logic/"+string(b.ID)
+		switch spec := b.Spec.(type) {
+		case *setup.Latch:
+			l.add(joint, part, on, "see what sets and what resets it", "%s is %s; it starts %s", named(b.Label, b.ID), onOff(on), spec.Start)
+		case *setup.Toggle:
+			l.add(joint, part, on, "press once more, or give it something that resets it", "%s is %s; it starts %s", named(b.Label, b.ID), onOff(on), spec.Start)
+		case *setup.Timer:
+			l.add(joint, part, on && b.Block == "tof", "wait, or shorten its time", "%s runs for %s s", named(b.Label, b.ID), short(spec.ForS))
+		}
+	}
+}
+
+func (l *looker) leftElsewhere() {
+	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
+		if servo, ok := d.Spec.(*setup.Servo); ok {
+			joint, part := device(d)
+			l.add(joint, part, servo.LeftAt != nil, "leave it where it wakes, or let it move slowly", "%s goes from where it was left to where the line wakes", named(d.Label, d.ID))
+		}
+	})
+}
+
+func (l *looker) noNeutral() {
+	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
+		if esc, ok := d.Spec.(*setup.Esc); ok && !esc.NeedsNeutral {
+			joint, part := device(d)
+			l.add(joint, part, false, "see that every control that it answers is at rest when it gets power", "%s runs at once, without waiting for neutral", named(d.Label, d.ID))
+		}
+	})
+}
+
+// both do the same
+
+// twins are the lines that the same sources drive.
+func (l *looker) twins() []int {
+	var twins []int
+	for i := range l.s.Outputs {
+		if i == l.i || len(l.p.Routes[i].Terms) != len(l.route.Terms) || len(l.route.Terms) == 0 {
+			continue
+		}
+		same := true
+		for _, t := range l.p.Routes[i].Terms {
+			same = same && slices.ContainsFunc(l.route.Terms, func(own signal.Term) bool { return l.s.Mixes[own.Mix].From == l.s.Mixes[t.Mix].From })
+		}
+		if same {
+			twins = append(twins, i)
+		}
+	}
+	return twins
+}
+
+func (l *looker) sameSigns() {
+	for _, i := range l.twins() {
+		for _, t := range l.route.Terms {
+			m := &l.s.Mixes[t.Mix]
+			for _, other := range l.p.Routes[i].Terms {
+				if o := &l.s.Mixes[other.Mix]; o.From == m.From {
+					l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || o.Gain.Pos == 0, "the one that tells them apart needs opposite signs", "%s comes with %s here and %s at %s", from(m), signal.SignedShort(m.Gain.Pos), signal.SignedShort(o.Gain.Pos), l.s.OutputLabel(i))
+				}
+			}
+		}
+	}
+}
+
+func (l *looker) sameChannel() {
+	for _, pin := range l.route.Pins {
+		for i := range l.s.Outputs {
+			if i != l.i && slices.ContainsFunc(l.p.Routes[i].Pins, func(o signal.PinRoute) bool { return o.PinRef == pin.PinRef }) {
+				l.add(l.own("pin"), l.part(), true, "give each its own channel", "%s has the same pin", l.s.OutputLabel(i))
+			}
+		}
+	}
+	if n := len(l.route.Pins); n > 1 {
+		l.add(l.own("pin"), l.part(), true, "see which of them the part hangs on", "channel %d comes out at %d pins", l.out.Channel, n)
+	}
+}
+
+func (l *looker) order() {
+	if l.s.Link.Order != nil {
+		l.add(l.own("pin"), "link", true, "compare with the receiver's own order", "the link puts the channels in another order")
+	}
+}
+
+// stays on
+
+func (l *looker) threshold() {
+	l.devices(func(_ int, d *setup.Device, pin signal.PinRoute) {
+		joint, part := device(d)
+		if spec, ok := d.Spec.(*setup.OnOff); ok {
+			low, high := l.span()
+			l.add(joint, part, spec.AtUS < low || spec.AtUS > high, "see that the pulse passes it both ways", "%s is on %s %s µs; this line goes from %s to %s µs", named(d.Label, d.ID), spec.TurnsOn, short(spec.AtUS), short(low), short(high))
+		}
+		if sw := l.s.Receivers[pin.Receiver].Pins[pin.Pin].Switch; sw != nil {
+			l.add(l.own("pin"), "receivers/"+string(l.s.Receivers[pin.Receiver].ID), false, "see which way it switches", "the pin is on %s %s µs", sw.On, short(sw.AtUS))
+		}
+	})
+}
+
+func (l *looker) withoutPulses() {
+	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
+		if spec, ok := d.Spec.(*setup.OnOff); ok && spec.NoPulse != "off" {
+			joint, part := device(d)
+			l.add(joint, part, false, "see what it does without a signal", "without pulses %s is %s", named(d.Label, d.ID), spec.NoPulse)
+		}
+	})
+}
+
+func (l *looker) holds() {
+	for _, pin := range l.route.Pins {
+		rx := &l.s.Receivers[pin.Receiver]
+		mode, value := signal.LossOf(l.s, rx, &rx.Pins[pin.Pin])
+		switch mode {
+		case "hold":
+			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "give it a position to go to when the signal is lost", "when the signal is lost its pin holds")
+		case "preset":
+			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "see whether that position is off", "when the signal is lost it goes to %s", signal.SignedShort(value))
+		}
+	}
+}
+
+// demands calls look for each demand that the line comes from.
+func (l *looker) demands(look func(d *setup.Demand)) {
+	for k := range l.s.Demands {
+		if l.dependsOn(setup.IsDemand, k) {
+			look(&l.s.Demands[k])
+		}
+	}
+}
+
+// dependsOn tells whether the line depends on a part, through whatever lies between.
+func (l *looker) dependsOn(kind setup.ItemKind, index int) bool {
+	return l.s.Behind(l.i)[setup.Item{Kind: kind, Index: index}]
+}
+
+func from(m *setup.Mix) string { return m.From.String() }
+
+func named(label string, id setup.ID) string {
+	if label != "" {
+		return label
+	}
+	return string(id)
+}
+
+func short(v float64) string { return fmt.Sprintf("%g", math.Round(v*10)/10) }
+
+func yesNo(b bool) string {
+	if b {
+		return "so"
+	}
+	return "not so"
+}
+
+func onOff(b bool) string {
+	if b {
+		return "on"
+	}
+	return "off"
+}

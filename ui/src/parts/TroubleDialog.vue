@@ -1,0 +1,93 @@
+<script setup lang="ts">
+/** Something is wrong: from what is seen, and the part it is about, to the joints that can cause it. */
+import Dialog from 'primevue/dialog'
+import { onMounted, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { api, type Cause, type Complaint } from '../api/client'
+import { useBench } from '../stores/bench'
+
+const visible = defineModel<boolean>('visible', { required: true })
+const bench = useBench()
+const router = useRouter()
+const complaints = shallowRef<Complaint[]>([])
+const complaint = shallowRef('')
+const line = shallowRef('')
+
+onMounted(async () => {
+  complaints.value = (await api.GET('/api/complaints')).data ?? []
+})
+watch([complaint, line, visible], () => {
+  const asked = visible.value && complaint.value !== '' && line.value !== ''
+  bench.complain(asked ? complaint.value : '', line.value)
+})
+
+function words(): string {
+  return complaints.value.find((c) => c.key === complaint.value)?.words ?? ''
+}
+
+function go(cause: Cause) {
+  visible.value = false
+  void router.push({
+    name: 'lines',
+    params: { id: bench.model?.id },
+    query: { line: cause.line, joint: cause.joint, part: cause.part },
+  })
+}
+</script>
+
+<template>
+  <Dialog v-model:visible="visible" modal header="Something is wrong" :style="{ width: 'min(760px, 94vw)' }">
+    <div class="acts">
+      <label
+        >What
+        <select v-model="line" class="box" data-trouble="line">
+          <option value="">choose the part</option>
+          <option v-for="l in bench.view?.lines" :key="l.id" :value="l.id">
+            {{ l.label }} · {{ l.ends }}
+          </option>
+        </select></label
+      >
+      <label
+        >and how
+        <select v-model="complaint" class="box" data-trouble="complaint">
+          <option value="">choose what you see</option>
+          <option v-for="c in complaints" :key="c.key" :value="c.key">{{ c.words }}</option>
+        </select></label
+      >
+    </div>
+    <template v-if="bench.causes">
+      <ol v-if="bench.causes.length" class="causes">
+        <li v-for="(cause, i) in bench.causes" :key="i" :class="{ now: cause.now }">
+          <p>
+            <strong v-if="cause.now">Now: </strong>{{ cause.what }};
+            <span class="soft">{{ cause.look }}.</span>
+          </p>
+          <button type="button" class="link" @click="go(cause)">Go there</button>
+        </li>
+      </ol>
+      <p v-else role="status">
+        Nothing in this setup makes that it “{{ words() }}”. Look at the leads, the plug in its pin, the part
+        itself and its power.
+      </p>
+    </template>
+    <p v-else class="soft">
+      Choose the part and what you see: what can cause it is worked out from the setup as it stands now.
+    </p>
+  </Dialog>
+</template>
+
+<style scoped>
+.causes {
+  padding-left: 24px;
+}
+
+.causes li {
+  padding: 6px 0;
+  border-bottom: 1px solid var(--rule);
+}
+
+select {
+  max-width: 320px;
+}
+</style>
