@@ -6,6 +6,8 @@ import (
 	"os"
 	"path/filepath"
 
+	"github.com/chromedp/chromedp/kb"
+
 	"axtren/e2e/rig"
 )
 
@@ -92,6 +94,15 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 			return press("document.querySelector(\"[data-behind='logic/hazard']\").scrollIntoView()")
 		},
 		func() error { return shot("behind") },
+		func() error { return p.Click(".head .trouble") },
+		func() error {
+			return press(`(() => { for (const [which, value] of [['line', 'lift_axle'], ['complaint', 'short']]) {
+			const s = document.querySelector('[data-trouble=' + which + ']'); s.value = value; s.dispatchEvent(new Event('change')) } })()`)
+		},
+		func() error { return p.Wait("document.querySelector('.causes li')") },
+		func() error { return shot("trouble") },
+		func() error { return p.Keys(kb.Escape) },
+		func() error { return p.Wait("!document.querySelector('[role=dialog]')") },
 		func() error { return p.Click("nav a[href$=text]") },
 		func() error { return p.Wait("document.querySelector('textarea').value.includes('Alder')") },
 		func() error { return shot("text") },
