@@ -88,7 +88,7 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 // and the order of their keys.
 type rawBinder struct{}
 
-// Bind reads the body into a patch as it is, or into an act.
+// Bind reads the body into a patch as it is, or into what its type asks for.
 func (rawBinder) Bind(c *echo.Context, target any) error {
 	text, err := io.ReadAll(c.Request().Body)
 	if err != nil {
@@ -98,11 +98,11 @@ func (rawBinder) Bind(c *echo.Context, target any) error {
 	case *contract.Patch:
 		*target = text
 		return nil
-	case *contract.Act:
+	case *contract.Act, *contract.Mapping:
 		d := json.NewDecoder(bytes.NewReader(text))
 		d.DisallowUnknownFields()
 		if err := d.Decode(target); err != nil {
-			return refuse(http.StatusUnprocessableEntity, "This is no act of the contract", err.Error())
+			return refuse(http.StatusUnprocessableEntity, "This is not what the contract asks for", err.Error())
 		}
 		return nil
 	}

@@ -51,8 +51,8 @@ func TestActsChangeWhichPartsThereAre(t *testing.T) {
 		`{"act":"jump","part":"outputs/fan"}`:                   "does not fit",
 		`{"act":"rename","part":"outputs/fan","to":"Großes F"}`: "does not fit",
 		`{"act":"add","part":"claims"}`:                         "does not fit",
-		`{"act":"add","part":"outputs","color":"red"}`:          "no act of the contract",
-		`{"act"`: "no act of the contract",
+		`{"act":"add","part":"outputs","color":"red"}`:          "not what the contract asks for",
+		`{"act"`: "not what the contract asks for",
 	} {
 		status, _, p := s.act(m, 6, body)
 		require.GreaterOrEqual(t, status, 409, body)
@@ -163,6 +163,24 @@ func TestTheYardOverTheAPI(t *testing.T) {
 	require.Equal(t, 204, resp.StatusCode)
 	resp, _ = s.ask("DELETE", path+"/"+kept.Id.String(), "")
 	require.Equal(t, 404, resp.StatusCode)
+}
+
+func TestTheGamepadIsKeptWithTheTransmitter(t *testing.T) {
+	s := newSite(t)
+	path := "/api/gamepads?set=Desk%20set"
+	_, body := s.ask("GET", path, "")
+	require.JSONEq(t, "{}", string(body))
+	mapping := `{"drive":{"axis":3,"turned":true},"horn":{"button":1}}`
+	resp, body := s.ask("PUT", path, mapping, "Content-Type", "application/json")
+	require.Equal(t, 204, resp.StatusCode, "%s", body)
+	resp, _ = s.ask("PUT", path, strings.Replace(mapping, "3", "2", 1), "Content-Type", "application/json")
+	require.Equal(t, 204, resp.StatusCode)
+	_, body = s.ask("GET", path, "")
+	require.JSONEq(t, strings.Replace(mapping, "3", "2", 1), string(body))
+	_, body = s.ask("GET", "/api/gamepads?set=other", "")
+	require.JSONEq(t, "{}", string(body))
+	resp, _ = s.ask("PUT", path, `{"drive":{"wheel":3}}`, "Content-Type", "application/json")
+	require.Equal(t, 422, resp.StatusCode)
 }
 
 // TestARecordingPlaysOnTheBench: what plays is shown instead of the hands, an

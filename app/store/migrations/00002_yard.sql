@@ -13,6 +13,12 @@ create table recordings (
     unique (model_id, name)
 );
 
+-- What on a gamepad moves which control, for each transmitter by its name.
+create table gamepads (
+    transmitter text primary key,
+    mapping     text not null             -- JSON, as the page has it
+);
+
 -- Undo takes a page's own newest edit back, which may lie below that of another
 -- page: the stacks are lists of revisions, the newest last.
 alter table revisions add column undo_stack text not null default '[]';
@@ -39,6 +45,7 @@ insert into deeds (name, done_at) select 'demo model Stoat', done_at from deeds 
 alter table revisions add column undo_top integer not null default 0, add column undo_below integer not null default 0,
     add column redo_top integer not null default 0, add column redo_below integer not null default 0;
 alter table revisions drop column undo_stack, drop column redo_stack;
+drop table gamepads;
 drop table recordings;
 delete from models where removed_at is not null and not exists (select 1 from revisions where model_id = models.id);
 alter table models drop column removed_at;

@@ -386,6 +386,13 @@ type Kind = starts.Kind
 // Line defines model for Line.
 type Line = lines.Line
 
+// Mapping By control, an axis and whether it is turned round, or a button
+type Mapping map[string]struct {
+	Axis   *int  `json:"axis,omitempty"`
+	Button *int  `json:"button,omitempty"`
+	Turned *bool `json:"turned,omitempty"`
+}
+
 // Model defines model for Model.
 type Model struct {
 	About     string             `json:"about"`
@@ -557,6 +564,18 @@ type ImportYardParams struct {
 	AxtrenEdit Edit `json:"Axtren-Edit"`
 }
 
+// GetGamepadParams defines parameters for GetGamepad.
+type GetGamepadParams struct {
+	// Set What the transmitter is called
+	Set string `form:"set" json:"set"`
+}
+
+// KeepGamepadParams defines parameters for KeepGamepad.
+type KeepGamepadParams struct {
+	// Set What the transmitter is called
+	Set string `form:"set" json:"set"`
+}
+
 // NewModelParams defines parameters for NewModel.
 type NewModelParams struct {
 	// AxtrenPage The page that edits
@@ -685,6 +704,9 @@ type UndoModelParams struct {
 	AxtrenEdit Edit `json:"Axtren-Edit"`
 }
 
+// KeepGamepadJSONRequestBody defines body for KeepGamepad for application/json ContentType.
+type KeepGamepadJSONRequestBody = Mapping
+
 // EditModelApplicationJSONPatchPlusJSONRequestBody defines body for EditModel for application/json-patch+json ContentType.
 type EditModelApplicationJSONPatchPlusJSONRequestBody = Patch
 
@@ -702,6 +724,12 @@ type ServerInterface interface {
 	// ListComplaints What a person can complain of
 	// (GET /api/complaints)
 	ListComplaints(ctx *echo.Context) error
+	// GetGamepad What on a gamepad moves which control of a transmitter
+	// (GET /api/gamepads)
+	GetGamepad(ctx *echo.Context, params GetGamepadParams) error
+
+	// (PUT /api/gamepads)
+	KeepGamepad(ctx *echo.Context, params KeepGamepadParams) error
 	// ListKinds The kinds of craft that a new model can begin as
 	// (GET /api/kinds)
 	ListKinds(ctx *echo.Context) error
@@ -844,6 +872,42 @@ func (w *ServerInterfaceWrapper) ListComplaints(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListComplaints(ctx)
+	return err
+}
+
+// GetGamepad converts echo context to params.
+func (w *ServerInterfaceWrapper) GetGamepad(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetGamepadParams
+	// ------------- Required query parameter "set" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "set", ctx.QueryParams(), &params.Set, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter set: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetGamepad(ctx, params)
+	return err
+}
+
+// KeepGamepad converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepGamepad(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepGamepadParams
+	// ------------- Required query parameter "set" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "set", ctx.QueryParams(), &params.Set, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter set: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepGamepad(ctx, params)
 	return err
 }
 
@@ -1734,6 +1798,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models", wrapper.ListModels, options.OperationMiddlewares["listModels"]...)
 	router.POST(options.BaseURL+"/api/models", wrapper.ImportModel, options.OperationMiddlewares["importModel"]...)
 	router.GET(options.BaseURL+"/api/kinds", wrapper.ListKinds, options.OperationMiddlewares["listKinds"]...)
+	router.GET(options.BaseURL+"/api/gamepads", wrapper.GetGamepad, options.OperationMiddlewares["getGamepad"]...)
+	router.PUT(options.BaseURL+"/api/gamepads", wrapper.KeepGamepad, options.OperationMiddlewares["keepGamepad"]...)
 	router.GET(options.BaseURL+"/api/complaints", wrapper.ListComplaints, options.OperationMiddlewares["listComplaints"]...)
 	router.POST(options.BaseURL+"/api/kinds/:kind", wrapper.NewModel, options.OperationMiddlewares["newModel"]...)
 	router.GET(options.BaseURL+"/api/archive", wrapper.ExportYard, options.OperationMiddlewares["exportYard"]...)
@@ -1891,6 +1957,79 @@ type ListComplaintsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListComplaintsdefaultApplicationProblemPlusJSONResponse) VisitListComplaintsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGamepadRequestObject struct {
+	Params GetGamepadParams
+}
+
+type GetGamepadResponseObject interface {
+	VisitGetGamepadResponse(w http.ResponseWriter) error
+}
+
+type GetGamepad200JSONResponse Mapping
+
+func (response GetGamepad200JSONResponse) VisitGetGamepadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGamepaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGamepaddefaultApplicationProblemPlusJSONResponse) VisitGetGamepadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepGamepadRequestObject struct {
+	Params KeepGamepadParams
+	Body   *KeepGamepadJSONRequestBody
+}
+
+type KeepGamepadResponseObject interface {
+	VisitKeepGamepadResponse(w http.ResponseWriter) error
+}
+
+type KeepGamepad204Response struct {
+}
+
+func (response KeepGamepad204Response) VisitKeepGamepadResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepGamepaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepGamepaddefaultApplicationProblemPlusJSONResponse) VisitKeepGamepadResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2940,6 +3079,12 @@ type StrictServerInterface interface {
 	// ListComplaints What a person can complain of
 	// (GET /api/complaints)
 	ListComplaints(ctx context.Context, request ListComplaintsRequestObject) (ListComplaintsResponseObject, error)
+	// GetGamepad What on a gamepad moves which control of a transmitter
+	// (GET /api/gamepads)
+	GetGamepad(ctx context.Context, request GetGamepadRequestObject) (GetGamepadResponseObject, error)
+
+	// (PUT /api/gamepads)
+	KeepGamepad(ctx context.Context, request KeepGamepadRequestObject) (KeepGamepadResponseObject, error)
 	// ListKinds The kinds of craft that a new model can begin as
 	// (GET /api/kinds)
 	ListKinds(ctx context.Context, request ListKindsRequestObject) (ListKindsResponseObject, error)
@@ -3093,6 +3238,79 @@ func (sh *strictHandler) ListComplaints(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(ListComplaintsResponseObject); ok {
 		return validResponse.VisitListComplaintsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetGamepad operation middleware
+func (sh *strictHandler) GetGamepad(ctx *echo.Context, params GetGamepadParams) error {
+	var request GetGamepadRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGamepad(ctx.Request().Context(), request.(GetGamepadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGamepad")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetGamepadResponseObject); ok {
+		return validResponse.VisitGetGamepadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepGamepad operation middleware
+func (sh *strictHandler) KeepGamepad(ctx *echo.Context, params KeepGamepadParams) error {
+	var request KeepGamepadRequestObject
+
+	request.Params = params
+
+	var body KeepGamepadJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepGamepad(ctx.Request().Context(), request.(KeepGamepadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepGamepad")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepGamepadResponseObject); ok {
+		return validResponse.VisitKeepGamepadResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -3764,93 +3982,96 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5F3/k9u2cv9XMOybeS9T3hc7bprIP9lO0nESv3rOaTqvruuByJWIHAkwAHg89eb+9w4WAEmJS4k6y5dk",
-	"+pNPIgUsFvv1swv4LslUVSsJ0ppkcZcUwHPQ+Od3P/O1+zcHk2lRW6Fkskh+LoBpuBFGKMmEZL81yoJJ",
-	"0sRkBVTc/cBuakgWibFayHVyf3+fJjXXvAIbR86FpUeu+Rr+aphqJRM5UytmC2DgXk8T4V7y9CVpInnl",
-	"JnlxazXIs+/8Kxp+a4SGPFlY3cCQporf/gRybYtk8dWzNKmEjB+fpCOC0+R7pSuONOKsvzWgN/2kK/90",
-	"OH4OK96UNlkkG16VSZqAbKpk8T5+/NUomXygpnq9esNtVhzgtC247ZjBWm5YxXNgfM2FNDbtd+I5e/b0",
-	"a9YWIFkljBFynbJnT576b4zlJUyx8vXqzFOyby/T5I3KoXz9bcebmtuiH0Tke7chcG6RNA2+WXNrQbth",
-	"/uf95dk3/Gz14uz7D3df3//tbPj52f0Xd1/eb3315On9XxKKn2/5GqaFyzPSMdEcECkc52Qide9GMrWS",
-	"BlAF3mq1LKFyf2ZKWpAobLyuS5FxR/NF7d/4Z5Scxd1g4r9oWCWL5J8uetW98E/NRRwXZ9xmwX+6lbcg",
-	"LWu1kmv2t6vvX7Fvnv3Lv36R3KfJlZM0t8xJgo4jBMWEIsPtROUeMr6yoIcaThgfaorw2gW+c49ThFnd",
-	"L15knvI8F25GXr7VqgZthWP8ipcG0qQefHWXcP+LqLE89zJcqRsvACgXaRI+w21WcLkGQpvThJdKEkbT",
-	"D7Zgll8Da90+NAYME5b5H3QjLZUqgUs31HIzHsePUpc8A8NyZyUd90rhLICENbfiBthKadbU/ZhCWliD",
-	"dmNeC5mPR+V5vsCB3GNndJ0AaFWmbFmq7JopzXK4ERkyoRf6L58SDFCrPeOXQoIbn7NK3Kb4VS2k/4aa",
-	"4etLYoaaa8J5IFOFYTyzkDMlF6xUa5FdFErL52xAgbEz5rCK2kMnB34YCS0T+XMWZcF/q2wBGhd5cIr7",
-	"oWF5jxLYi5Na/gqZdXS8hCLs2LbElnwJJWGe08TNjq8IC5UhXwlfcK35xn12yzryJ3EPRi82UtAPbnjZ",
-	"wODJQChbpXPyN+6BoZ3QkHlITBgmDayJP44TB8oif0a8TpPbs7U6C1/iS+eB+YNHZ6KqlV85er1FwtFX",
-	"XGRKw4Uf2lH30qnNeNeywjnrLU53f+wzpT8oIS25c01Z8mUJ0TeNnisLJGe1aren3yb0VzfhCehDVaDm",
-	"95720MYGTQrmNxBFqcnuvKbgGuZTLWw5gxr/WmBqGjcz8HKeQKFYPESetGrWhR1v1EqUNIPRwc500egO",
-	"YzAyL7bY5gxSQe3LK94YmBCvSetFP1DqmpYk1Q6+H7jPSRPlPMVs2fOkpp2NKTDsR2r83Ac23mrVLEs4",
-	"95yYvfXhZ0jVK1XVJQ8c22bkNWw+xXC6n8eX566jI+aBa8HAYrySLm4arUXQviFGMl3QdiswCW2Fy2Co",
-	"0GzaZ1ZCNrTfq8upB8pgdHmk39RghrInm2rpfaCp8SfUGMaK7PohPvUo2nZEQwxd6bV3g4HGsIo4/SzL",
-	"F/f9AbbvW7FagQaZAeGoxtHOjoLsSInxrmStvGOB1n3gNSkvFm5n2InAG3x5jmuaqZoxepkIV+5TxFCU",
-	"plwClPl83/29e52MLSZjh2bC5zzMj+JwaSR7ljSFpT9AmL73GA0lRrQeVWBMwBOIRMQiagO3vKpLpLmx",
-	"dWPN+6cfzkvVJoRQaagg38zS5sloF+GWSFg35AHOGbBNfR49+GzW4c8861BQCMPd8o2hXXBWKJHt1c8A",
-	"Key1zjP5EuN8P9AcVcxU2VTyBKqya2WCWU+TDZiPUiWRE9FOOMKDTYvxY5q0WlgL8ljXxW9Jf1IJSX4/",
-	"EXiniao9WELv5ChfmO/yRrE5IMjko/QahnyrudAYUUMWzN9aq6Z2f2DQQfLGWKjJpVqu12D3SZ/IP/Kp",
-	"ONTYjxORR8Wv99sDIlhwFkXTzzQY2IqGB2w3Yk1t465FCMOn0TZE6tOwwn6WMOQc7Zhwf3tS/MY0W/LT",
-	"b8WuCk8sJCR6O2FHVOygOn6WNBoeL+peEYIwdLl+lIBZTsVr90N8ilbVS5AUgv+CBTMdKxlL9945QyRW",
-	"IF5lLJe5YUIye56MgEkC6FrpDoUKOGAYG/lkPL7tUSmUgB1FHfi2kT10OYoZzxgC+IUHLjMuGb7JhE0Z",
-	"dxMKuQ4LYVK1WItAOEznoFmrtC2Yy5h88DjL1Pp0iaARbgNYu02i4TeQIzC6gZyttKpYrVrQZ0o6Pq/F",
-	"DRhPfssNMwCSFaCBxF2RwR+nmCZyChlcNQYCwmi14KXfBTdXeOYinFj6ENJ+9YyEZ6cT4+tJQRDWMK9P",
-	"zAiZQbfweVMeBxTIvfIooQVjWaVuoAJpPRMECjfq4wxy3A4ehCFKvhlaVkJk61LZBXtfg84cIUFDOlg7",
-	"fs/NtRMXpVksrsmu6OgUPGWN+cBaYQvGy5JBacBJvLBBbYfi3P3RrTL3eW9KuKYDPvJYPMaZUR6qM/t+",
-	"cOXfcjMO/S5apSRIPqIcGx+jBMlF7UInrKz3xRv8HDP7fdkTqaeOvwgaUT/UG0GVUJDIkYrpRprn7BL3",
-	"UPqsboaU3ewRY2WiKR3u7gM2NQwytRC4Ab1h0bl90kQC2kM7/4t7x6WfXNgpmlI20GWQVoveuRjLtXMr",
-	"kF17xnMNTCrLKrApW268LzrG3+xmhWRQ8oMica+MB8IJSwldXryPHyGFdJZ1AkN7YFXk2Oj46ChrEvQh",
-	"wb3IqVEdhAYsqMDoB3UU3NcHRj+SpauYLB2R5MyFM328uF0AOpQWO7k25z8eVejxP8L5fwrIwfYal7H+",
-	"M1YCF5nJrXUOH3oHdaQMgczNMdDpNKNrmqxJKL0uNDcTyVBTmglMRUMG4mYiH4ro0l431gQ4eRKxXIZK",
-	"SyBwwNnArg7R74jpt8bxIS4gEDRLUX7yJYOj9eRNDMF2gv+lami2h+g+JK+9x+AWzqyoSLfqZWG3/WYS",
-	"Vp+uK4/3cxJToCv1vhNHh/CQS8Yzy3ieQ04DZrmiBSV0RtE0hfhsNDlmXiHnWoJtXSZg+4YUmeOnllvQ",
-	"z2Mes+E6Z0qWm7nZyzs3PqWpjczVBE1cMveUtaopc98nsuTZ9fPYxMVal7C40DPjUmIcRviMXIsbIIJ0",
-	"J5ohNZQKEzaGrxoyPGpkCPFoUoVh11BbtmxwNJfhuTBaNZZtwBIxwACsabLCRdBZyYV7RTZlOacSEZAB",
-	"rxIdMtCJwJZKRFkd8GOwJCrKeBv77yZwIpdPToBmwzDa+rLIqH0ohkbhi0zVGzJknsSPosvfZY2qI+Zz",
-	"ENDZtle/GiXPr3j7JoDIjgchqSJSKcc3HxR6YM5JD4qSe2Sex6ixE1AsxM0EMroc0RSqJVNWTOYvd0Rl",
-	"mMByfU2BFi7FcDNg+tkWwgkeK5yGu33IU8QtJOTMKvb08pKMwacziF3NptqeXGZecmNZzKtmjNtxeDwc",
-	"VLXd+DZOl+l47jMuN6xSmrT5upEzUwqX8REtVZve3rAlBHgl9QmxLYSJZtMEMEtSRY8doe1XmCaorWqV",
-	"eFJJ1ewz4W2JysFyQUcxoLXSR8D6WBOikGohM5iwgcHesAq4bAufys6a7SraLGpCy20zlTxNFNfiKAer",
-	"bu5p2hXfwlQUy686KIG2gjOX2SENRLfZcfC5aapPS5H2w81bidGhdEGsJS/Pw+rmJwz4MyTgaqjg2wye",
-	"wDbfzgc1STxzZuRX8RyOiijn9XAN3XecIsK4tPT1Yd3+Wn7guM/4kxBchYDxw0kW6MVmIiWaKArPzFW7",
-	"EmHPk9qXc0NsM5G9Og6FDGkHEgFpNZDVl53wpX9QiHVBPiiVMRMPWrrcGJ3wRATF6a6XxhzWUu6LPvNq",
-	"VoqcpuXXMGMm5BMO4heaRqYGTsWB4nJnJYVXvr3h6KTwXQFgj0oKeTOJiU3aXMNvYCJSh2zc37RTPh1B",
-	"36N212moY7o1dKrvZKITa6o9YG6jX5/1h5a/0OPXuQUTe1XmSOAk9Q9rjvGcndXyCjPWupNGGczWouBE",
-	"aRjs/SFv6GT03EvqfF+Ir6OIY5o8EhufLtEyeQNa2M3QC2Cwh6qppQ8qd/bq+HbykK51s82EEhEcP/eL",
-	"ms0N/BGS8LOaW0R2jmKyhsxeMKs3eBKC1S6vjUfEQgIXjpMp2dejU2a1gJyV4gaYL+JazPDHBels2Iu6",
-	"r0osTDhkhLmCsM+ZT18ACSXRi6zvDaWKeYMCnj80w1qs1VjNb6Dsj5e4mbm0kMcpB6Wh0Zyr7pjfuE61",
-	"YIVq/Wrc4AXyOBd5P8PglJ//sdMmc+OMR5aTIkhVj63eLLp9/WtXzA2bjbWulGlhvHQfU0XeSeecNPiZ",
-	"8I3AP66FLSqwIusXFk5mAc+KkOnMYSaBO72D3xqQGewsKqw0FooNta6w4sm83/fa0dLiJDpIY5SLhARc",
-	"qJOCBZSl2t4RXvlTVS6jj0cHqfzFq+/eki2+tD/Rd2k2ibcIw6zqE/EZOhUQAGp8J9wrbmzKnoQEvuUm",
-	"ZZfRmhgrynK4MdPogQG43reMgPQotlYMo6sZQhz8GX2K727L8HKJHpDYxdRrbcSmejXmGrBqGQzKInYE",
-	"pEz5A4m45XguLXZ6J5QTHnoinNHFiqEzwOKJ4VwjStfGg7UcMcBBJX1vHX1WkfSXUP+dGykuu0Nls1L5",
-	"cAyKiDmwyjIfaPHHX8hGTKLstbc9KLiKiSNH8wfCks1RIIVLwE9BpwGZb3f8j4Wf6HXk2n70McNRJcKm",
-	"nlExpqPDvnDm196TjsNuE9Vj70E2OmmblSyhJB+dLLl1CLlSdKkJF8Azu1XuwZPgsdpjQN+APmffIW6I",
-	"nQ2hAYflKmvQQw0OS5+z75wLwPd+ePfvf2do0yG88tU3l0+/oGMux9/cRWnxoP35f8sOkovHzl3wANoj",
-	"IMkTX2QAyWuRLJIvzy/PvwyQP+77Ba/FBddZIW5QXNdebpwZwCPbr/NkkXx363j4D659WWJwBv3p5eWe",
-	"497/K+rt096d1V4KydG4EYfcxxsQ6ds63v3Kz3n2rTCdgd2abDQ0jr2K/fuU1nVr2zqoZpqqctR6YtpC",
-	"laGiFyJT03tZg/2MnP3X67cd1f6sD8HW19WArcPrLd7T1PWvXLz1NZeD7+GlFvcfvJaCsS+VPzowsWEq",
-	"s2DPjNXAq0/euRdDLqSMW1YpY9mXT9kb8XJ0LcL9UZI1vkhgnv8IpyDHrUT0VQdLyIIXx0AWG84+XYpe",
-	"Oo5h2drzhgmZ+gnUCsXJzWN66VKtZKqxmap8zwLqbJdHmUm1/UkY+6p/7TEY3B/um8Fib1s7+j6dsb4M",
-	"7iIxo6RvMw7DM7XqWXctQmF/kms/Ch+AfX6G/UgGRjSvPN2nsWI4Fl7UoPkqNlLgpQS+IOeYt4S1kIyb",
-	"Hc5d3Ll/7tGlknbt79D6hpSRVSNue+kK8TPuSCGui5hhAx9gK7d2/cnjXGjS8f4EO/yGX8PWdoZ6q09k",
-	"Tdxuv/fB6ODNHXg0otywYrjrOMR+hXnjX3kMjek6yeeojCfd3xOiyhyMZSuhjT2RFrkoIA19uANGI+KD",
-	"bPUl7VGDy4GQYEJ7Tirnh98LF1j9btEDHhzs4uetrnl/HsA7yj6yeDIzsPgTKnQIGXpuoGEeqviuul7c",
-	"CW+jcyjBVxS2Re0K24uiqO2w6Nk4E3qNwuwkOEBwTvhPoUfeVnn12Rn+OdNgrHLpVGNx/5fcAwCkJfo3",
-	"sBPruXzUS6m2m1keeCXVgxh7f6zRiFexOS3v4Med7C8XD7RI8V66z+Ok55gkt7dnuK5jL0HzhG8DHHvy",
-	"lP0bFG9GO5FnV7LHBEi9v+CZzws+QRhI//Qis39SKZi/9W6Nf7yNf5HnqW/qVY1Nmb9KjCmNJRCs1GmP",
-	"PccLxZhtFQulaUNLCfaRfgYpeaXqzWPEML9brI6Me6CFpjYi376hZMq5DS8yoXOr3VtGfT/KnuRKSFE1",
-	"1fC+yQG2Sw9q1cOH/PAZPfOQOxP7NuTzieAGP+TgKECrOtts8CAzlv4RKuaG4aGpT/DSlPTAbYS496C3",
-	"D9PHmAOkd3SA6xKqQdc2K8EllE131+6O6Aza7R9JYA5nHunWCHjX7ikw6xip/z6g9YklzPFgn2FyYjKW",
-	"rf5Wm/4izQnB6I5SzUCBqLswP6ddiQc96X1G1pyysqBWGN/h+SbuUly81ejEG1qGcs8px+yLIHuhoqv+",
-	"tceAi/pu6ZmQ0bCW8xlgI3QaXSdQGs5BbXy7QAfTdbjBqUOzHwHqq8H5iRlBRCjqztbNAxej05P4dm7y",
-	"OvRw4fJuW/rvh0vhp5TZjyaN90Fgq2ePRH396EjUQMwPiPUJZNgJEeOBEVF4n6PZiof9nTSjSAvDwvm1",
-	"nE5Cen27uOv+3otcfavVlgzPxa5soVUrGW/5g4P3aeBpD0G7Vs3FgBeZuTlJnNG1Df6pooyUrAXpLR7O",
-	"/Q8ARrEALWX+3Oyp7ekV5OqPCI49LlAxodgI3X4eruPQfwCw9wTW9G1jO/y7u/TJ8mvAqj8i3kxIqwag",
-	"O83ukHQeiL7iW7N8P3bx0m7Ze3qfuV1+hsztE89CTnnBsPzQn8xDW/HJQr0Tx+kmnuGZcjvx6MRnU4F3",
-	"4bAF3SBjFbuGDTawCOmva/sDMe48ONm9zHv17pfHdtluWl++s9w3RP/5IYJ4DdEnmPqG2KW3jf3Z39r4",
-	"Zys6fN5quJDsHy/e/MSUxg7S44vgj1+1sgNUzLdIcIRDmeEb3zd5uK4Vrz85dUDxH3IyjNvZiNKogHhy",
-	"VnI845ILZwibrIC8T36628wIr2oaPBJ6RK6b/v8MJ3sOTZpw/8ZRDtCPShSE97WXjy48oW07tnN7ovzh",
-	"j229fTBDsKVf30ShbHSZLJILZ4v/LwAA//8=",
+	"5H1tk9s2kv9XQfG/Vbtbf86DHd9eIr+ynWTLcbznGudytefzuSCyJSJDAgwADkfnmu9+hQZAUmJTombk",
+	"SVL3yiORAhqNfvx1A/6cZKqqlQRpTbL4nBTAc9D453c/8bX7NweTaVFboWSySH4qgGm4EUYoyYRkvzbK",
+	"gknSxGQFVNz9wG5qSBaJsVrIdXJ3d5cmNde8AhtHzoWlR675Gv5smGolEzlTK2YLYOBeTxPhXvL0JWki",
+	"eeUmeXFrNciz7/wrGn5thIY8WVjdwJCmit/+CHJti2Txt2dpUgkZPz5JRwSnyfdKVxxpxFl/bUBv+klX",
+	"/ulw/BxWvCltskg2vCqTNAHZVMniQ/z4i1Ey+UhN9Xr1ltusOMBpW3DbMYO13LCK58D4mgtpbNrvxHP2",
+	"7OnXrC1AskoYI+Q6Zc+ePPXfGMtLmGLl69WZp2TfXqbJW5VD+frbjjc1t0U/iMj3bkPg3CJpGnyz5taC",
+	"dsP894fLs2/42erF2fcfP39995ez4ednd3/9/NXd1ldPnt79KaH4+Y6vYVq4PCMdE80BkcJxTiZSd24k",
+	"UytpAFXgnVbLEir3Z6akBYnCxuu6FBl3NF/U/o3/j5Kz+DyY+E8aVski+X8Xvepe+KfmIo6LM26z4D/c",
+	"yluQlrVayTX7y9X3r9g3z/7lX/+a3KXJlZM0t8xJgo4jBMWEIsPtROUeMr6yoIcaThgfaorw2gW+c4dT",
+	"hFndL15knvI8F25GXr7TqgZthWP8ipcG0qQefPU54f4XUWN57mW4UjdeAFAu0iR8htus4HINhDanCS+V",
+	"JIymH2zBLL8G1rp9aAwYJizzP+hGWipVApduqOVmPI4fpS55Boblzko67pXCWQAJa27FDbCV0qyp+zGF",
+	"tLAG7ca8FjIfj8rzfIEDucfO6DoB0KpM2bJU2TVTmuVwIzJkQi/0Xz0lGKBWe8YvhQQ3PmeVuE3xq1pI",
+	"/w01w9eXxAw114TzQKYKw3hmIWdKLlip1iK7KJSWz9mAAmNnzGEVtYdODvwwElom8ucsyoL/VtkCNC7y",
+	"4BR3Q8PyASWwFye1/AUy6+h4CUXYsW2JLfkSSsI8p4mbHV8RFipDvhK+4FrzjfvslnXkT+IejF5spKAf",
+	"3PCygcGTgVC2Sufkb9wDQzuhIfOQmDBMGlgTfxwnDpRF/ox4nSa3Z2t1Fr7El84D8wePzkRVK79y9HqL",
+	"hKOvuMiUhgs/tKPupVOb8a5lhXPWW5zu/thnSn9QQlpy55qy5MsSom8aPVcWSM5q1W5Pv03oL27CE9CH",
+	"qkDN7z3toY0NmhTMbyCKUpPdeU3BNcynWthyBjX+tcDUNG5m4OU8gUKxuI88adWsCzveqJUoaQajg53p",
+	"otEdxmBkXmyxzRmkgtqXV7wxMCFek9aLfqDUNS1Jqh18P3CfkybKeYrZsudJTTsbU2DYj9T4uQ9svNWq",
+	"WZZw7jkxe+vDz5CqV6qqSx44ts3Ia9g8xHC6n8eX566jI+aea8HAYrySLm4arUXQviFGMl3QdiswCW2F",
+	"y2Co0GzaZ1ZCNrTfq8upB8pgdHmk39RghrInm2rpfaCp8SfUGMaK7Po+PvUo2nZEQwxd6bV3g4HGsIo4",
+	"/SzLF/f9HrbvW7FagQaZAeGoxtHOjoLsSInxrmStvGOB1n3gNSkvFm5n2InAG3x5jmuaqZoxepkIV+5S",
+	"xFCUplwClPl83/29e52MLSZjh2bC59zPj+JwaSR7ljSFpd9DmL73GA0lRrQeVWBMwBOIRMQiagO3vKpL",
+	"pLmxdWPNh6cfz0vVJoRQaagg38zS5sloF+GWSFg35AHOGbBNfR49+GzW4c8861BQCMPd8o2hXXBWKJHt",
+	"1c8AKey1zjP5EuN8P9AcVcxU2VTyBKqya2WCWU+TDZhPUiWRE9FOOMKDTYvxY5q0WlgL8ljXxW9Jf1IJ",
+	"SX4/EXiniao9WELv5ChfmO/yRrE5IMjko/QahnyrudAYUUMWzN9aq6Z2f2DQQfLGWKjJpVqu12D3SZ/I",
+	"P/GpONTYTxORR8Wv99sDIlhwFkXTzzQY2IqGB2w3Yk1t465FCMOn0TZE6tOwwn6WMOQc7Zhwf3tS/MY0",
+	"W/LTb8WuCk8sJCR6O2FHVOygOn6WNBoeL+peEYIwdLl+lIBZTsVr9318ilbVS5AUgv+CBTMdKxlL9945",
+	"QyRWIF5lLJe5YUIye56MgEkC6FrpDoUKOGAYG/lkPL7tUSmUgB1FHfi2kT10OYoZzxgC+IUHLjMuGb7J",
+	"hE0ZdxMKuQ4LYVK1WItAOEznoFmrtC2Yy5h88DjL1Pp0iaARbgNYu02i4TeQIzC6gZyttKpYrVrQZ0o6",
+	"Pq/FDRhPfssNMwCSFaCBxF2RwZ+mmCZyChlcNQYCwmi14KXfBTdXeOYinFj6ENL+7RkJz04nxteTgiCs",
+	"YV6fmBEyg27h86Y8DiiQe+VRQgvGskrdQAXSeiYIFG7UxxnkuB08CEOUfDO0rITI1qWyC/ahBp05QoKG",
+	"dLB2/J6baycuSrNYXJNd0dEpeMoa85G1whaMlyWD0oCTeGGD2g7FufujW2Xu896UcE0HfOSxeIwzozxU",
+	"Z/b94Mq/5WYc+l20SkmQfEQ5Nj5GCZKL2oVOWFnvizf4OWb2+7InUk8dfxE0on6oN4IqoSCRIxXTjTTP",
+	"2SXuofRZ3Qwpu9kjxspEUzrc3XtsahhkaiFwA3rDonN70EQC2kM7/7N7x6WfXNgpmlI20GWQVoveuRjL",
+	"tXMrkF17xnMNTCrLKrApW268LzrG3+xmhWRQ8oMica+MB8IJSwldXryPHyGFdJZ1AkO7Z1Xk2Oj46Chr",
+	"EvQhwb3IqVEdhAYsqMDoB3UU3NcHRm/I0lVMlo5IcubCmT5e3C4AHUqLnVyb8zdHFXr8j3D+HwNysL3G",
+	"Zaz/jJXARWZya53Dh95BHSlDIHNzDHQ6zeiaJmsSSq8Lzc1EMtSUZgJT0ZCBuJnIhyK6tNeNNQFOnkQs",
+	"l6HSEggccDawq0P0O2L6rXF8iAsIBM1SlB99yeBoPXnL6zq4PLpp4bhmhlthQneKqJx//+YbzJH8h0vK",
+	"HS4ba701PeJHttEScipvvSMM+ba7ebnpYzEumSOZueyhLQBL6D418jMwrRqZp8wFaSxQSkzwNsaxO9xY",
+	"qoaW3ZAiBQSgd7vcwpkVFRmbeIXa7WGarE1MF+fH7JwEZuh2B9/OpEOM7XiYWcbzHHIadcwVrW2hvYym",
+	"KQS5o8kxfQ2J6xJs69Ip23f1yBw/tdyCfh6TwQ3XOVOy3MxNAd+78Slz18hcTdDEJXNPWauaMvfNNkue",
+	"XT+PnXBOwLRLXF0WKzGYJRxvrsUNEJmO0++QX0uFWS/DVw0ZYzYyxMk0qcKwa6itk2iMo1qlXS6iGss2",
+	"YIlAaoB4NVnh0pCs5MK9IpuynFPOCfCKV4kOXulEYEsloqwO+DFYEhWqvYtNjBNgm0vKJ5DHYS5ifW1p",
+	"1IMV48vwRabqDZl3TIJwMW7aZY2qI3B2EBXbNvq/GCXPr3j7NiDxjgchMyXyUcc3H1l7dNNJD4qSe2Se",
+	"x9C7E1CsZs5Eg7pE2xSqJfN+REQud0RliAJwfU0hPy5PczNgDt8WwgkeK5yGu33IUwR/nJG2ij29vCQT",
+	"mek0bFezqd4xYQ0rubEsJqczxu04PB4OqtpufC+sSxc99xmXG1YpTdp83ciZeZlLm4m+tE1vb9gSAkaV",
+	"elTBFsJEs2mC25NU5WhHaPsVpglqq1olnlRSNXs4YVuicrBc0KEgaK30EbURLKxRcL+QGUzYwGBvWAVc",
+	"toXHA2bNdhVtFjWh5baZykAnKpRxlIOlS/c07SqYYSqK5VcdHkNbwZnL7OAaomXvuBqEaaqH5Zn7Mfut",
+	"7PJQziXWkpfnYXXzsy78GRJwNVTwbQZPAMTv5iPDJCg8M/KreA5HRZTzGuGG7jtOEbFwWvr6sG5/Q0Tg",
+	"uIdNkhBchYDx40kW6MVmIq+cqKzPTPi7OmvPk9rXxENsMwEBOA6FNHMHVwJpNZAlrJ3wpX9QiHVBPiiV",
+	"MRMPWrpmG53wRATF6dahxhzWUu4rZ/MKf4qcpuXXMGMm5BMO4heaRqYGTsWB4nJnZdZXvkfk6Mz6fQFg",
+	"j0oKeTMJLE7aXMNvYCJSh2zcJLZTgx7VD0Y9w9N40XR/7VTzzkQ721SPxdxuyR46CX2ToVGycwsmNvzM",
+	"kcBJ6u/XYeQ5O6tvGGasdSeNMpitRcGJ0jDY+0Pe0MnouZfU+b4QX0cRxzR5JDY+XaJl8ga0sJuhF8Bg",
+	"D1VTSx9U7uzV8T35IV3rZpuJx2KF4dwvajY38EdIwk9qbiXeOYrJQjx7waze4HESVru8Np6zCwlcOJOn",
+	"ZF/UT5nVAnJWihtgvhJuMcMfV/WzYUPvvlK7MOGkFuYKwj5nPn0BJJREL7K+wZaqiA6qoP7kEWux4GU1",
+	"v4GyP6PjZubSQh6nHNTXRnOuurOS42LfghWq9atxgxfI41zk/QyDo5L+x06bzI0zHllOiiBVgrd6s+j2",
+	"9c9dRTxsNhYMU6aF8dJ9TCl+J51z0uBnwjcC/7gWtqjAiqxfWDjeBjwrQqYzh5kE7vQefm1AZrCzqLDS",
+	"WG031LrCiifzft+wSEuLk+ggjVEuEhJwoY5bFlCWantHeOWPprmMPp6/pPIXr75769740v5E36XZJN4i",
+	"DLOqT8Rn6FRAAKjxnXCvuLEpexIS+JablF1Ga2KsKMvhxkyjBwbget8yAtKj2FoxjK5mCHHwZ1NVhaHh",
+	"5XIzxulxF1OvtRGb6tWYa8DSbzAoi9hWgVg99oM4ivFwX2yXp5D7rVYEnNHFiqG9wuKx61wjStfG08kc",
+	"McBBO8LeZoRZleafQxF9bqS47E7mzUrlw1kyIubAUtV8oMWfISK7WYna4d4eq+AqJs5tzR8I615HgRQu",
+	"AT8FnQZkvn1sYiz8RMMo1/aTjxmOqrM29YyyOx0d9tVHv/aedBx2m6geew+y0UnbrGQJJfnoZMmtQ8iV",
+	"oktNuACe2a1yDx6nj9UeA/oG9Dn7DnFDbA8JXUwsV1mDHmpw4vycfedcAL73w/t/+wdDmw7hlb99c/n0",
+	"r3TM5fibuygt3lZw/l+yg+Ti2X0XPID2CEjyxBcZQPJaJIvkq/PL868C5I/7fsFrccF1VogbFNe1lxtn",
+	"BvDc++s8WSTf3Toe/pNrX5YYHOR/enm558z8/4h6+8h8Z7WXQnI0bsRNAeMNiPRtnZF/5ec8+1aYzsBu",
+	"TTYaGsdexUMQlNZ1a9s67WeaqnLUemLaQpWhohciU9N7WYNNoZz95+t3HdX+wBTB1tfVgK3DO0I+0NT1",
+	"r1y88zWXg+/hzSB3H72WgrEvlT9/MbFhKrNgz4zVwKsH79yLIRdSxi2rlLHsq6fsrXg5ulvi7ijJGt/G",
+	"MM9/hKOk434s+r6IJWTBi2Mgi117D5eil45jWLb2vGFCpn4CtUJxcvOYXrpUK5lqbKYq3/iBOtvlUWZS",
+	"bX8Uxr7qX3sMBvcnJGew2NvWjr6HM9aXwV0kZpT0vdpheKZWPevWvIKa59OM+zvYv/t3Hsq0vX3FofNl",
+	"6pYQ/ziG6D7+xLJdqJ6fimFKMs4CTzChMqHYGXNlDGKt5tJUwtquK2porgjd8aln9yNHdcbL0vflE9cK",
+	"+WBh1oUzTy+JOyU+pknI5rY38w1APdzNOXbwARt5yKo9G8cYr+0Dt7ST7Gsh8/324I3wqcWXNwVvyJCf",
+	"lnVP92n8M46F97hovootQnhniS81O7OwhLWQjJtkm3MXn90/dxgskh77H9D6VquRAhCXQXUtJjMkmrhN",
+	"ZoZ3v0cUsLXrTx7nvqOO9yfY4bf8Gra2M3QSeIjGxO32ex/cKV7sgyenyg0rhruOQ+xXmLf+lcfQmO6g",
+	"yRyV8aT7a4RUmYOxbCW0sSfSIhffpqFNf8BoxDKRrb5ZY9S6dSDYndCek8r54ffC/Xa/WVyM54q7zHDr",
+	"UI0/LuRDwD5mfjIzZP4DKnQIhntuoGEeqviuul58Ft5G51CCr5Vti9oVNs5FUZvrf50EB3DZCf8p9Mjb",
+	"Kq8+O8M/ZxqMVRpY3Vjc/yX30NZURDqxnstHvbNuu03rnjfW3S/GOdZoxJsaMTCMwPoOrpGLe1qkeG3l",
+	"l3HSc0PUM1zXsXckesLnxKqXhzcoXpx4Is/u0puuJ5fS+wue+Yz3AcJA+qcXmf2DSsH8rXdr/P1t/Is8",
+	"T327umpsyvxNg0xpzEWxBq19VSXeN8hsq1houjC0lGCH9BeQkleq3jxGDPObxerIuAdmocONyLcvMJpy",
+	"bsN7jujcavcSYt9ptSe5iud3nqRE1YIe1Kr7D/nxC3rmIXcm9m3I5xPhQn7IwSGXVnW22eA9B9jUgkUQ",
+	"bhieqXyAl6akB25j8WZPXeJ++hhzgPQzHeC6hGpwHoGV4BLKxk6gV4ODJI8kMIczj3RrBLyK+xTVmBip",
+	"/zblmBNLmOPBPsPkxGQsW/2lV/09uxOC0Z20nIECfU3Dml/MrsRz4PQ+I2tOWTNTK4zv8OQedykuXnp2",
+	"4g0tQyHzlGP25b29UNFV/9pjwEX9OYCZkNGwSvkFYCN0Gl2PWxpO+G18I0wH03W4walDszcA9dXgZNCM",
+	"ICK0K8zWzQP/bwI9iT+oQP5vCeEI8+gI8W+GS+GnlNlPJo1HlLGJuUeivn50JGog5gfE+gQy7ISI8cCI",
+	"KLzP0WzFu0CcNKNIC8PCycycTkJ6fbv43P29F7n6VqstGZ6LXdlCq1Yy3vJ7B+/TwNMegnatmosBLzJz",
+	"c5I4o2uI/UNFGSlZC9JbPJz7/4OMYgFayvyJ8FPb0yvI1e8RHHtcoGJCsRG6/TJcx6F/B2DvCazpu8Z2",
+	"+Hd3J5zl14D9LIh4MyGtGoDuNLtD0nkg+opvzfL92J9Ou+XL/bd/PDgkf+Ap3ykvGJYfOu95aJg/Wah3",
+	"4jjdxNNpU24nHgr6YirwPhwjolu/rGLXsMHWLCH9bY6/I8adBye7l3mv3v/82C7bTevLd5b7Vv8/PkQQ",
+	"byl7gKmn+pLeNfYnf6nrH63o8GWr4UKyf754+yNTGnujjy+CP37Vyg5QMd8iwREOZYZvfEfw4bpWvNjn",
+	"1AHFv8vJMG5nI0qjAuLJWcnx9FYunCFssgLyPvnpLjukmvgaPOx8RK6b/t8MJ3sOTZpw/8ZRDtCPShSE",
+	"9x2cGF3lQ9t2PKjgifIdodt6e2+G4GEVfROFstFlskgunC3+3wAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -39,6 +39,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gamepads": {
+        parameters: {
+            query: {
+                /** @description What the transmitter is called */
+                set: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What on a gamepad moves which control of a transmitter */
+        get: operations["getGamepad"];
+        put: operations["keepGamepad"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/complaints": {
         parameters: {
             query?: never;
@@ -462,6 +482,14 @@ export interface components {
             kind: string;
             label: string;
             words: string;
+        };
+        /** @description By control, an axis and whether it is turned round, or a button */
+        Mapping: {
+            [key: string]: {
+                axis?: number;
+                button?: number;
+                turned?: boolean;
+            };
         };
         Complaint: {
             key: string;
@@ -910,6 +938,56 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Kind"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getGamepad: {
+        parameters: {
+            query: {
+                /** @description What the transmitter is called */
+                set: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The mapping; empty where none is kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mapping"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepGamepad: {
+        parameters: {
+            query: {
+                /** @description What the transmitter is called */
+                set: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mapping"];
+            };
+        };
+        responses: {
+            /** @description It is kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

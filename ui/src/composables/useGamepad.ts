@@ -1,6 +1,6 @@
 import { onScopeDispose, shallowRef, watch } from 'vue'
 
-import type { Control } from '../api/client'
+import { api, type Control } from '../api/client'
 
 type Hand = number | string
 
@@ -50,8 +50,8 @@ export function read(
 }
 
 /**
- * A gamepad, or a transmitter that shows up as one, moves the deck. What moves what is kept in this browser for
- * each transmitter.
+ * A gamepad, or a transmitter that shows up as one, moves the deck. What moves what is kept with the
+ * transmitter, by its name.
  */
 export function useGamepad(
   set: () => string,
@@ -65,12 +65,13 @@ export function useGamepad(
   let before: { axes: number[]; buttons: boolean[] } | undefined
   let frame = 0
 
-  const key = () => `axtren-gamepad-${set()}`
   watch(
-    () => [pad.value, key(), controls().length],
-    () => {
-      const kept = localStorage.getItem(key())
-      mapping.value = kept ? (JSON.parse(kept) as Mapping) : usualMapping(controls())
+    () => [pad.value, set(), controls().length],
+    async () => {
+      if (!pad.value || !set()) return
+      mapping.value = usualMapping(controls())
+      const kept = (await api.GET('/api/gamepads', { params: { query: { set: set() } } })).data
+      if (kept && Object.keys(kept).length > 0) mapping.value = kept
     },
   )
 
@@ -94,7 +95,7 @@ export function useGamepad(
     const binding: Binding =
       axis >= 0 ? { axis, turned: (now.axes[axis] ?? 0) < (before.axes[axis] ?? 0) } : { button }
     mapping.value = { ...mapping.value, [learning.value ?? '']: binding }
-    localStorage.setItem(key(), JSON.stringify(mapping.value))
+    void api.PUT('/api/gamepads', { params: { query: { set: set() } }, body: mapping.value })
     learning.value = before = undefined
   }
 

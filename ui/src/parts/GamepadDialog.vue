@@ -20,7 +20,7 @@ function words(mapping: Mapping, id: string): string {
 
 <template>
   <Dialog v-model:visible="visible" modal header="Gamepad" :style="{ width: 'min(620px, 94vw)' }">
-    <p class="label">{{ pad }}. What is chosen is kept in this browser for this transmitter.</p>
+    <p class="label">{{ pad }}. What is chosen is kept with this transmitter.</p>
     <table>
       <tbody>
         <tr v-for="control in controls" :key="control.id">
