@@ -243,7 +243,7 @@ func TestFilesComeInOrSayWhyNot(t *testing.T) {
 	p.sees(shows("main li", "Ermine"))
 	count, err := rig.Eval[int](p.page, "document.querySelectorAll('main li h2').length")
 	p.goes(err)
-	require.Equal(t, 4, count)
+	require.Equal(t, 6, count)
 	taken, err := rig.Eval[string](p.page, "fetch([...document.querySelectorAll('main li a')].find(a => a.ariaLabel === 'Ermine as YAML').href).then(r => r.text())")
 	p.goes(err)
 	require.Contains(t, taken, "name: Ermine")

@@ -177,6 +177,13 @@ func (b *builder) before(v setup.Value) []Joint {
 	for i, c := range b.s.Transmitter.Controls {
 		if behind[setup.Item{Kind: setup.IsControl, Index: i}] && len(joints) < 2 {
 			joints = append(joints, b.run(setup.Value{Ref: string(c.ID)})...)
+			if c.Switch != nil { // here its position counts, not its number
+				last := &joints[len(joints)-1]
+				last.Value, last.Unit = b.place(b.p.ControlSlot(i)), "name"
+				for _, at := range c.Switch.Positions {
+					last.Names = append(last.Names, string(at))
+				}
+			}
 		}
 	}
 	return joints

@@ -31,6 +31,7 @@ function release() {
 <style scoped>
 .lever {
   width: 160px;
+  min-height: 68px; /* as a switch, so that two stand above each other */
 }
 
 .name {
