@@ -259,8 +259,8 @@ func (b *bench) frame(m mail) {
 	}
 }
 
-// adopt takes a new revision. A trial that runs goes on on top of it: only the
-// page that makes it ends it.
+// adopt takes a new revision. A trial that runs goes on on top of it, as long as
+// it fits: else only the page that makes it ends it.
 func (b *bench) adopt(head *store.Head) {
 	program, err := edit.Playable(head.Doc)
 	if err != nil {
@@ -268,31 +268,32 @@ func (b *bench) adopt(head *store.Head) {
 		return
 	}
 	b.head, b.kept = head, program
-	if b.trying != nil {
-		b.try(b.trying)
+	if b.trying != nil && b.try(b.trying) {
 		return
 	}
+	b.trying = nil // what it was made for is gone
 	b.play(head.Doc, program)
 }
 
 // try plays a patch on top of the newest revision without keeping it; a drop
-// goes back to the revision.
-func (b *bench) try(msg *contract.ToBench) {
+// goes back to the revision. It tells whether the trial plays.
+func (b *bench) try(msg *contract.ToBench) bool {
 	if msg.T == contract.ToBenchTDrop {
 		b.trying = nil
 		b.play(b.head.Doc, b.kept)
-		return
+		return false
 	}
 	if msg.Patch == nil || msg.Id == nil {
-		return
+		return false
 	}
 	r, err := edit.Apply(b.head.Doc, *msg.Patch)
 	if err != nil {
 		b.refuse(*msg.Id, err)
-		return
+		return false
 	}
 	b.trying = msg
 	b.play(r.Doc, r.Program)
+	return true
 }
 
 func (b *bench) refuse(id int64, err error) {

@@ -228,6 +228,24 @@ func orNone(at *[]int) *[]int {
 	return at
 }
 
+// TestATrialWhosePartIsGone: another page takes out what is being tried; the
+// bench says so and plays what is kept.
+func TestATrialWhosePartIsGone(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	p := s.open(m.Id, map[string]any{})
+	p.until(kind(contract.FromBenchTBench))
+	id, patch := int64(1), contract.Patch(`[{"op":"test","path":"/outputs/8/id","value":"winch"},{"op":"add","path":"/outputs/8/low","value":-44}]`)
+	p.say(contract.ToBench{T: contract.ToBenchTTry, Id: &id, Patch: &patch})
+	p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTBench && *f.Trying == 1 })
+	status, _, _ := s.act(m, 1, `{"act":"remove","part":"outputs/winch","along":true}`)
+	require.Equal(t, 200, status)
+	after := p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTBench && f.Model.Revision == 2 })
+	require.Zero(t, *after.Trying)
+	require.Len(t, after.View.Lines, 9)
+	p.until(kind(contract.FromBenchTRefused))
+}
+
 // TestAPlotIsTheLineItself: the points of a plot are what the line gives there.
 func TestAPlotIsTheLineItself(t *testing.T) {
 	s := newSite(t)
