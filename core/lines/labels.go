@@ -19,7 +19,7 @@ var labels = map[string]string{
 	"loss_after_s": "counts as lost after", "failsafe": "what it can do on loss", "failsafe.can": "can", "failsafe.preset_pins": "presets on pins", "failsafe.otherwise": "else it does",
 	"pins": "pins", "pin": "pin", "switch": "is a switch", "channels": "channels", "order": "order of the channels", "one_bit": "channels of one bit", "half_rate": "channels at half rate",
 	"kind": "kind", "type": "in your words", "memory": "memory", "frame_ms": "frame", "pulse": "other pulses", "pulse.centre_us": "centre", "pulse.half_span_us": "for 100 %", "pulse.min_us": "never below",
-	"pulse.max_us": "never above", "pulse.step_us": "in steps of", "name": "name", "value": "value", "can": "what it can do is known", "when_": "while",
+	"pulse.max_us": "never above", "pulse.step_us": "in steps of", "name": "name", "value": "value", "can": "what it can do is known",
 	"can.channels": "channels", "can.mixes": "mixes", "can.curve_points": "points of a curve", "can.rates": "rates", "can.slew": "can slow a channel", "can.endpoint_max": "largest stop",
 	"can.endpoint_follows": "a stop is a side of", "can.endpoint_from": "stops count from", "can.failsafe": "loss is set in", "can.start_check": "checks at the start", "can.logic": "has logic",
 	"can.steppers": "steppers", "can.sequences": "sequences", "can.saves": "keeps a change how", "can.menu_cuts_link": "a menu cuts the link", "can.scales": "scales of its menus",

@@ -12,7 +12,7 @@ const { keep, fault } = useField(() => props.field)
 </script>
 
 <template>
-  <div class="field" :data-field="field.name">
+  <div class="field inline" :data-field="field.name">
     <label :id="id">{{ field.label }}</label>
     <Select
       :aria-labelledby="id"
@@ -25,12 +25,3 @@ const { keep, fault } = useField(() => props.field)
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>
 </template>
-
-<style scoped>
-.field {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-}
-</style>

@@ -71,7 +71,7 @@ defineExpose({ slide, done })
 </script>
 
 <template>
-  <div class="field" :data-field="field.name">
+  <div class="field inline" :data-field="field.name">
     <label :for="id">{{ field.label }}</label>
     <InputText
       :id="id"
@@ -105,13 +105,6 @@ defineExpose({ slide, done })
 </template>
 
 <style scoped>
-.field {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 8px;
-}
-
 .field :deep(.p-inputtext) {
   width: 88px;
   text-align: right;

@@ -36,7 +36,7 @@ watch(
 </script>
 
 <template>
-  <div class="field" :data-field="field.name">
+  <div class="field inline" :data-field="field.name">
     <label :id="id">{{ field.label }}</label>
     <Select
       :aria-labelledby="id"
@@ -55,16 +55,3 @@ watch(
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
   </div>
 </template>
-
-<style scoped>
-.field {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 8px;
-}
-
-.fault {
-  flex-basis: 100%;
-}
-</style>

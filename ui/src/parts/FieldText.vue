@@ -36,7 +36,7 @@ function back() {
 </script>
 
 <template>
-  <div class="field" :data-field="field.name">
+  <div class="field inline" :data-field="field.name">
     <label :for="id">{{ field.label }}</label>
     <InputText
       :id="id"
@@ -55,21 +55,10 @@ function back() {
 </template>
 
 <style scoped>
-.field {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 8px;
-}
-
 .words {
   flex: 1 1 240px;
   max-width: 460px;
   font-size: 17px;
   padding: 4px 8px;
-}
-
-.fault {
-  flex-basis: 100%;
 }
 </style>

@@ -12,7 +12,7 @@ const { keep, fault } = useField(() => props.field)
 </script>
 
 <template>
-  <div class="field" :data-field="field.name">
+  <div class="field inline" :data-field="field.name">
     <ToggleSwitch :input-id="id" :model-value="field.value === 1" @update:model-value="keep" />
     <label :for="id">{{ field.label }}</label>
     <strong>{{ field.value === 1 ? 'yes' : 'no' }}</strong>
@@ -22,10 +22,6 @@ const { keep, fault } = useField(() => props.field)
 
 <style scoped>
 .field {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
   min-height: 40px;
 }
 </style>
