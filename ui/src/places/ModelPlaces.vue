@@ -178,7 +178,7 @@ main {
   }
 
   .about,
-  .link {
+  .link:not(.trouble) {
     display: none;
   }
 
