@@ -506,4 +506,12 @@ func TestSomethingIsWrong(t *testing.T) {
 	p.sees("!document.querySelector('[role=dialog]')")
 	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "straight"))
 	p.sees(shows(".form h3", "line Blade lift"))
+
+	// once more, after the line was folded
+	p.clicks(".block .title")
+	p.sees("!document.querySelector('.block')")
+	p.presses("Something is wrong")
+	p.sees(shows(".causes li", "the line is straight"))
+	p.clicks(".causes .link")
+	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "straight"))
 }

@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"errors"
 	"io"
 	"net/http"
 	"strings"
@@ -47,7 +48,7 @@ func (m *models) KeepRecording(ctx context.Context, r contract.KeepRecordingRequ
 	for err == nil {
 		_, err = sc.Next()
 	}
-	if err != io.EOF { //nolint:errorlint // Next gives it as it is
+	if !errors.Is(err, io.EOF) {
 		return nil, refuse(http.StatusUnprocessableEntity, "This is no script for this model", err.Error())
 	}
 	kept, err := m.store.KeepRecording(ctx, r.Id, store.Recording{Name: r.Params.Name, Exact: r.Params.Exact != nil && *r.Params.Exact, Script: string(text)})

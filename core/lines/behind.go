@@ -149,7 +149,7 @@ func (b *builder) hangsOn(i int) (part, receiver string) {
 	part, receiver = "Nothing yet", "No receiver"
 	for _, pin := range b.p.Routes[i].Pins {
 		rx := &b.s.Receivers[pin.Receiver]
-		receiver = named(rx.Label, rx.ID)
+		receiver = setup.Called(rx.Label, rx.ID)
 		for k, d := range b.s.Devices {
 			if b.s.DevicePin(k) != &rx.Pins[pin.Pin] {
 				continue

@@ -96,11 +96,7 @@ func (b *builder) power() {
 	add("link", "Signal", "down", "up")
 	b.view.Power[1].Words = []string{"cut", "arrives"}
 	for _, rx := range b.s.Receivers {
-		label := rx.Label
-		if label == "" {
-			label = string(rx.ID)
-		}
-		add(string(rx.ID), label, "off", "on")
+		add(string(rx.ID), setup.Called(rx.Label, rx.ID), "off", "on")
 	}
 	b.view.Sending, b.view.Up = b.place(b.p.SendingSlot()), b.place(b.p.UpSlot())
 	b.view.StartCheck = []string{}
@@ -231,13 +227,13 @@ func (b *builder) hand(v setup.Value) string {
 	item := b.s.Item(setup.ID(id))
 	switch item.Kind {
 	case setup.IsBlock:
-		return named(b.s.Logic[item.Index].Label, setup.ID(id))
+		return setup.Called(b.s.Logic[item.Index].Label, setup.ID(id))
 	case setup.IsStepper:
-		return named(b.s.Steppers[item.Index].Label, setup.ID(id))
+		return setup.Called(b.s.Steppers[item.Index].Label, setup.ID(id))
 	case setup.IsSequence:
-		return named(b.s.Sequences[item.Index].Label, setup.ID(id))
+		return setup.Called(b.s.Sequences[item.Index].Label, setup.ID(id))
 	case setup.IsPattern:
-		return named(b.s.Patterns[item.Index].Label, setup.ID(id))
+		return setup.Called(b.s.Patterns[item.Index].Label, setup.ID(id))
 	}
 	return id
 }

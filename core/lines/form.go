@@ -19,16 +19,18 @@ import (
 func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) {
 	b := &builder{doc: doc, s: doc.Setup, p: p}
 	f := &former{builder: b}
-	switch part {
-	case "link":
-		f.into(&doc.Setup.Link, "/link", doc.Tree.Get("link"), "", 0)
-		return &Editor{Title: "What lies between the set and the receivers", Note: notes["link"], Fields: f.fields}, nil
-	case "craft":
-		f.into(&doc.Setup.Craft, "/craft", doc.Tree.Get("craft"), "", 0)
-		return &Editor{Title: "What the model is", Fields: f.fields}, nil
-	case "transmitter":
-		f.into(&doc.Setup.Transmitter, "/transmitter", doc.Tree.Get("transmitter"), "", 0)
-		return &Editor{Title: "The set in the hand, and what it can do", Note: notes["transmitter"], Fields: f.fields}, nil
+	for _, one := range []struct {
+		name, title string
+		of          any
+	}{
+		{"link", "What lies between the set and the receivers", &doc.Setup.Link},
+		{"craft", "What the model is", &doc.Setup.Craft},
+		{"transmitter", "The set in the hand, and what it can do", &doc.Setup.Transmitter},
+	} {
+		if part == one.name {
+			f.into(one.of, "/"+part, doc.Tree.Get(part), "", 0)
+			return &Editor{Title: one.title, Note: notes[part], Fields: f.fields}, nil
+		}
 	}
 	pointer, n, err := parts.Find(doc.Tree, part)
 	if err != nil {
@@ -345,18 +347,18 @@ func (f *former) valueChoices() []Choice {
 		add(string(d.ID), "feel: "+f.s.DemandLabel(i))
 	}
 	for _, b := range f.s.Logic {
-		add(string(b.ID), "rule: "+named(b.Label, b.ID))
+		add(string(b.ID), "rule: "+setup.Called(b.Label, b.ID))
 	}
 	for _, st := range f.s.Steppers {
-		add(string(st.ID), "stepper: "+named(st.Label, st.ID))
+		add(string(st.ID), "stepper: "+setup.Called(st.Label, st.ID))
 	}
 	for _, sq := range f.s.Sequences {
 		for _, track := range sq.Tracks {
-			add(string(sq.ID)+"."+string(track.Name), "sequence: "+named(sq.Label, sq.ID)+", "+string(track.Name))
+			add(string(sq.ID)+"."+string(track.Name), "sequence: "+setup.Called(sq.Label, sq.ID)+", "+string(track.Name))
 		}
 	}
 	for _, pt := range f.s.Patterns {
-		add(string(pt.ID), "pattern: "+named(pt.Label, pt.ID))
+		add(string(pt.ID), "pattern: "+setup.Called(pt.Label, pt.ID))
 	}
 	for i, o := range f.s.Outputs {
 		add(string(o.ID)+".asked", "asked of "+f.s.OutputLabel(i))
@@ -378,16 +380,16 @@ func (f *former) truthChoices() []Choice {
 		}
 	}
 	for _, b := range f.s.Logic {
-		add(string(b.ID), named(b.Label, b.ID)+" is on", named(b.Label, b.ID)+" is off")
+		add(string(b.ID), setup.Called(b.Label, b.ID)+" is on", setup.Called(b.Label, b.ID)+" is off")
 	}
 	for _, st := range f.s.Steppers {
 		for _, step := range st.Steps {
-			add(string(st.ID)+"."+string(step.Name), named(st.Label, st.ID)+" at "+string(step.Name), named(st.Label, st.ID)+" not at "+string(step.Name))
+			add(string(st.ID)+"."+string(step.Name), setup.Called(st.Label, st.ID)+" at "+string(step.Name), setup.Called(st.Label, st.ID)+" not at "+string(step.Name))
 		}
 	}
 	for _, sq := range f.s.Sequences {
 		for _, at := range []string{"rest", "moving", "done"} {
-			add(string(sq.ID)+"."+at, named(sq.Label, sq.ID)+" "+at, named(sq.Label, sq.ID)+" not "+at)
+			add(string(sq.ID)+"."+at, setup.Called(sq.Label, sq.ID)+" "+at, setup.Called(sq.Label, sq.ID)+" not "+at)
 		}
 	}
 	add("power_on", "the first moment after power-on", "any time but the first moment")
@@ -410,7 +412,7 @@ func (f *former) pinChoices(optional bool) []Choice {
 	}
 	for _, rx := range f.s.Receivers {
 		for _, pin := range rx.Pins {
-			list = append(list, Choice{Value: fmt.Sprintf("%s.%d", rx.ID, pin.Pin), Label: fmt.Sprintf("%s, pin %d (channel %d)", named(rx.Label, rx.ID), pin.Pin, pin.Channel)})
+			list = append(list, Choice{Value: fmt.Sprintf("%s.%d", rx.ID, pin.Pin), Label: fmt.Sprintf("%s, pin %d (channel %d)", setup.Called(rx.Label, rx.ID), pin.Pin, pin.Channel)})
 		}
 	}
 	for i, d := range f.s.Devices {
@@ -438,13 +440,6 @@ func (f *former) nameChoices(field string) []Choice {
 		list = append(list, Choice{Value: string(n), Label: string(n)})
 	}
 	return list
-}
-
-func named(label string, id setup.ID) string {
-	if label != "" {
-		return label
-	}
-	return string(id)
 }
 
 func truth(b bool) float64 {

@@ -8,10 +8,10 @@ import (
 	"axtren/core/setup"
 )
 
-// Use is a part that cannot be as it is without another.
-type Use struct {
-	Path  string // place in the document: mixes[2]
-	Words string // mix Lamps
+// use is a part that cannot be as it is without another.
+type use struct {
+	path  string // place in the document: mixes[2]
+	words string // mix Lamps
 }
 
 // Remove takes a part out. What uses it goes with it only if along is true;
@@ -27,7 +27,7 @@ func Remove(doc *setup.Document, part string, along bool) (*setup.Node, error) {
 		list, _, _ := strings.Cut(part, "/")
 		var ps setup.Problems
 		for _, u := range uses {
-			ps = append(ps, setup.Problem{Path: u.Path, Message: u.Words + " uses " + Name(list, n), Remedy: "take it along, or let it use something else first"})
+			ps = append(ps, setup.Problem{Path: u.path, Message: u.words + " uses " + Name(list, n), Remedy: "take it along, or let it use something else first"})
 		}
 		return nil, ps
 	}
@@ -126,8 +126,8 @@ func (c *cutter) entry(part, pointer string) {
 }
 
 // uses says what goes besides the part itself, in the order of the document.
-func (c *cutter) uses(pointer string) []Use {
-	var uses []Use
+func (c *cutter) uses(pointer string) []use {
+	var uses []use
 	seen := map[string]bool{}
 	for _, at := range sorted(c.gone) {
 		steps := setup.PointerParts(at)
@@ -144,7 +144,7 @@ func (c *cutter) uses(pointer string) []Use {
 		if part[0] == "start_check" {
 			words = "what the set waits for"
 		}
-		uses = append(uses, Use{setup.PointerPath(whole), words})
+		uses = append(uses, use{setup.PointerPath(whole), words})
 	}
 	return uses
 }

@@ -165,21 +165,22 @@ func (s *Setup) Columns() []Column {
 }
 
 // OutputLabel gives the label of output i, its id where it has none.
-func (s *Setup) OutputLabel(i int) string { return label(s.Outputs[i].Label, s.Outputs[i].ID) }
+func (s *Setup) OutputLabel(i int) string { return Called(s.Outputs[i].Label, s.Outputs[i].ID) }
 
 // ControlLabel gives the label of control i, its id where it has none.
 func (s *Setup) ControlLabel(i int) string {
 	c := s.Transmitter.Controls[i]
-	return label(c.Label, c.ID)
+	return Called(c.Label, c.ID)
 }
 
 // DemandLabel gives the label of demand i, its id where it has none.
-func (s *Setup) DemandLabel(i int) string { return label(s.Demands[i].Label, s.Demands[i].ID) }
+func (s *Setup) DemandLabel(i int) string { return Called(s.Demands[i].Label, s.Demands[i].ID) }
 
 // DeviceLabel gives the label of device i, its id where it has none.
-func (s *Setup) DeviceLabel(i int) string { return label(s.Devices[i].Label, s.Devices[i].ID) }
+func (s *Setup) DeviceLabel(i int) string { return Called(s.Devices[i].Label, s.Devices[i].ID) }
 
-func label(text string, id ID) string {
+// Called gives what people call a part: its label, else its id.
+func Called(text string, id ID) string {
 	if text != "" {
 		return text
 	}

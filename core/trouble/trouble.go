@@ -149,7 +149,7 @@ func (l *looker) silent() {
 	for _, pin := range l.route.Pins {
 		rx := &l.s.Receivers[pin.Receiver]
 		if hand, ok := l.p.Hand(string(rx.ID)); ok && l.st.At(l.p.HandSlot(hand)) == 0 {
-			l.add(l.own("pin"), "receivers/"+string(rx.ID), true, "turn it on", "the receiver %s is off", named(rx.Label, rx.ID))
+			l.add(l.own("pin"), "receivers/"+string(rx.ID), true, "turn it on", "the receiver %s is off", setup.Called(rx.Label, rx.ID))
 		}
 	}
 }
@@ -194,7 +194,7 @@ func (l *looker) noGain() {
 	}
 	l.demands(func(d *setup.Demand) {
 		if d.Rate == 0 {
-			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), true, "give it a rate", "the rate of %s is 0", named(d.Label, d.ID))
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), true, "give it a rate", "the rate of %s is 0", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -213,17 +213,17 @@ func (l *looker) deviceWaits() {
 		case *setup.Esc:
 			if spec.NeedsNeutral {
 				asked := math.Abs(l.st.At(pin.US)-spec.LearnedUS.Neutral) > spec.DeadUS
-				l.add(joint, part, asked && l.st.At(pin.US) > 0 && l.st.At(l.p.Devices[k].Value) == 0, "let the stick rest in the middle once", "%s waits for neutral after power-on", named(d.Label, d.ID))
+				l.add(joint, part, asked && l.st.At(pin.US) > 0 && l.st.At(l.p.Devices[k].Value) == 0, "let the stick rest in the middle once", "%s waits for neutral after power-on", setup.Called(d.Label, d.ID))
 			}
 			if spec.Reverse == "none" {
-				l.add(joint, part, false, "push the other way", "%s does not reverse", named(d.Label, d.ID))
+				l.add(joint, part, false, "push the other way", "%s does not reverse", setup.Called(d.Label, d.ID))
 			}
 		case *setup.OnOff:
 			low, high := l.span()
 			never := spec.AtUS > high || spec.AtUS < low
-			l.add(joint, part, never, "see that the pulse passes it both ways", "%s switches at %s µs; this line goes from %s to %s µs", named(d.Label, d.ID), short(spec.AtUS), short(low), short(high))
+			l.add(joint, part, never, "see that the pulse passes it both ways", "%s switches at %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID), short(spec.AtUS), short(low), short(high))
 		case *setup.StepBox:
-			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the stops beyond it", "%s steps beyond ±%s %%; the stops are %s … %s", named(d.Label, d.ID), short(spec.At),
+			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the stops beyond it", "%s steps beyond ±%s %%; the stops are %s … %s", setup.Called(d.Label, d.ID), short(spec.At),
 				signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
 		}
 	})
@@ -237,7 +237,7 @@ func (l *looker) exchanged() {
 	for _, pin := range l.route.Pins {
 		rx := &l.s.Receivers[pin.Receiver]
 		l.add(l.own("pin"), "receivers/"+string(rx.ID), false, "compare with the lead on the model: the lead in this pin, and the channel of the output", "channel %d comes out at %s, pin %d",
-			l.out.Channel, named(rx.Label, rx.ID), rx.Pins[pin.Pin].Pin)
+			l.out.Channel, setup.Called(rx.Label, rx.ID), rx.Pins[pin.Pin].Pin)
 	}
 	if len(l.route.Pins) == 0 {
 		l.add(l.own("pin"), l.part(), true, "give a pin its channel", "no pin carries channel %d", l.out.Channel)
@@ -264,7 +264,7 @@ func (l *looker) signs() {
 func (l *looker) falling() {
 	l.demands(func(d *setup.Demand) {
 		if n := len(d.Curve); n > 1 && d.Curve[n-1][1] < d.Curve[0][1] {
-			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), false, "turn the curve round", "the curve of %s falls", named(d.Label, d.ID))
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), false, "turn the curve round", "the curve of %s falls", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -273,7 +273,7 @@ func (l *looker) swapped() {
 	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
 		if esc, ok := d.Spec.(*setup.Esc); ok && esc.SwapOn != nil {
 			joint, part := device(d)
-			l.add(joint, part, false, "see where the second lead's channel stands", "the second lead of %s turns it round", named(d.Label, d.ID))
+			l.add(joint, part, false, "see where the second lead's channel stands", "the second lead of %s turns it round", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -296,10 +296,10 @@ func (l *looker) rates() {
 	l.demands(func(d *setup.Demand) {
 		joint, part := "demand/"+string(d.ID), "demands/"+string(d.ID)
 		if d.Rate < 100 || len(d.Rates) > 0 {
-			l.add(joint, part, false, "see which rate is in force", "%s has a rate of %s and %d more", named(d.Label, d.ID), short(d.Rate), len(d.Rates))
+			l.add(joint, part, false, "see which rate is in force", "%s has a rate of %s and %d more", setup.Called(d.Label, d.ID), short(d.Rate), len(d.Rates))
 		}
 		if d.Curve != nil {
-			l.add(joint, part, false, "look at its last points", "%s has a curve", named(d.Label, d.ID))
+			l.add(joint, part, false, "look at its last points", "%s has a curve", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -327,7 +327,7 @@ func (l *looker) learned() {
 			joint, part := device(d)
 			low, high := l.span()
 			u := esc.LearnedUS
-			l.add(joint, part, high < u.High-esc.DeadUS || low > u.Low+esc.DeadUS, "teach it again with the stops that are set", "%s has learned %s … %s … %s µs; this line goes from %s to %s µs", named(d.Label, d.ID),
+			l.add(joint, part, high < u.High-esc.DeadUS || low > u.Low+esc.DeadUS, "teach it again with the stops that are set", "%s has learned %s … %s … %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID),
 				short(u.Low), short(u.Neutral), short(u.High), short(low), short(high))
 		}
 	})
@@ -364,7 +364,7 @@ func (l *looker) offNeutral() {
 		joint, part := device(d)
 		us := rest.At(pin.US)
 		off := us - esc.LearnedUS.Neutral
-		l.add(joint, part, math.Abs(off) > esc.DeadUS, "teach it its neutral at this pulse, or move the centre", "%s stands still at %s ± %s µs; at rest it gets %s µs", named(d.Label, d.ID),
+		l.add(joint, part, math.Abs(off) > esc.DeadUS, "teach it its neutral at this pulse, or move the centre", "%s stands still at %s ± %s µs; at rest it gets %s µs", setup.Called(d.Label, d.ID),
 			short(esc.LearnedUS.Neutral), short(esc.DeadUS), short(us))
 	})
 }
@@ -380,7 +380,7 @@ func (l *looker) restOffset() {
 	}
 	l.demands(func(d *setup.Demand) {
 		if d.Trim != 0 || d.Deadband == 0 {
-			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), d.Trim != 0, "take the trim away, or give it a dead band", "%s has a trim of %s and a dead band of %s", named(d.Label, d.ID), signal.SignedShort(d.Trim), short(d.Deadband))
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), d.Trim != 0, "take the trim away, or give it a dead band", "%s has a trim of %s and a dead band of %s", setup.Called(d.Label, d.ID), signal.SignedShort(d.Trim), short(d.Deadband))
 		}
 	})
 }
@@ -416,11 +416,11 @@ func (l *looker) latches() {
 		joint, part := "part/logic/"+string(b.ID), "logic/"+string(b.ID)
 		switch spec := b.Spec.(type) {
 		case *setup.Latch:
-			l.add(joint, part, on, "see what sets and what resets it", "%s is %s; it starts %s", named(b.Label, b.ID), onOff(on), spec.Start)
+			l.add(joint, part, on, "see what sets and what resets it", "%s is %s; it starts %s", setup.Called(b.Label, b.ID), onOff(on), spec.Start)
 		case *setup.Toggle:
-			l.add(joint, part, on, "press once more, or give it something that resets it", "%s is %s; it starts %s", named(b.Label, b.ID), onOff(on), spec.Start)
+			l.add(joint, part, on, "press once more, or give it something that resets it", "%s is %s; it starts %s", setup.Called(b.Label, b.ID), onOff(on), spec.Start)
 		case *setup.Timer:
-			l.add(joint, part, on && b.Block == "tof", "wait, or shorten its time", "%s runs for %s s", named(b.Label, b.ID), short(spec.ForS))
+			l.add(joint, part, on && b.Block == "tof", "wait, or shorten its time", "%s runs for %s s", setup.Called(b.Label, b.ID), short(spec.ForS))
 		}
 	}
 }
@@ -429,7 +429,7 @@ func (l *looker) leftElsewhere() {
 	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
 		if servo, ok := d.Spec.(*setup.Servo); ok {
 			joint, part := device(d)
-			l.add(joint, part, servo.LeftAt != nil, "leave it where it wakes, or let it move slowly", "%s goes from where it was left to where the line wakes", named(d.Label, d.ID))
+			l.add(joint, part, servo.LeftAt != nil, "leave it where it wakes, or let it move slowly", "%s goes from where it was left to where the line wakes", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -438,7 +438,7 @@ func (l *looker) noNeutral() {
 	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
 		if esc, ok := d.Spec.(*setup.Esc); ok && !esc.NeedsNeutral {
 			joint, part := device(d)
-			l.add(joint, part, false, "see that every control that it answers is at rest when it gets power", "%s runs at once, without waiting for neutral", named(d.Label, d.ID))
+			l.add(joint, part, false, "see that every control that it answers is at rest when it gets power", "%s runs at once, without waiting for neutral", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -502,7 +502,7 @@ func (l *looker) threshold() {
 		joint, part := device(d)
 		if spec, ok := d.Spec.(*setup.OnOff); ok {
 			low, high := l.span()
-			l.add(joint, part, spec.AtUS < low || spec.AtUS > high, "see that the pulse passes it both ways", "%s is on %s %s µs; this line goes from %s to %s µs", named(d.Label, d.ID), spec.TurnsOn, short(spec.AtUS), short(low), short(high))
+			l.add(joint, part, spec.AtUS < low || spec.AtUS > high, "see that the pulse passes it both ways", "%s is on %s %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID), spec.TurnsOn, short(spec.AtUS), short(low), short(high))
 		}
 		if sw := l.s.Receivers[pin.Receiver].Pins[pin.Pin].Switch; sw != nil {
 			l.add(l.own("pin"), "receivers/"+string(l.s.Receivers[pin.Receiver].ID), false, "see which way it switches", "the pin is on %s %s µs", sw.On, short(sw.AtUS))
@@ -514,7 +514,7 @@ func (l *looker) withoutPulses() {
 	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
 		if spec, ok := d.Spec.(*setup.OnOff); ok && spec.NoPulse != "off" {
 			joint, part := device(d)
-			l.add(joint, part, false, "see what it does without a signal", "without pulses %s is %s", named(d.Label, d.ID), spec.NoPulse)
+			l.add(joint, part, false, "see what it does without a signal", "without pulses %s is %s", setup.Called(d.Label, d.ID), spec.NoPulse)
 		}
 	})
 }
@@ -547,13 +547,6 @@ func (l *looker) dependsOn(kind setup.ItemKind, index int) bool {
 }
 
 func from(m *setup.Mix) string { return m.From.String() }
-
-func named(label string, id setup.ID) string {
-	if label != "" {
-		return label
-	}
-	return string(id)
-}
 
 func short(v float64) string { return fmt.Sprintf("%g", math.Round(v*10)/10) }
 

@@ -31,7 +31,8 @@ function go(cause: Cause) {
   void router.push({
     name: 'lines',
     params: { id: bench.model?.id },
-    query: { line: cause.line, joint: cause.joint, part: cause.part },
+    // the time makes it another way each time: the line may have been folded since
+    query: { line: cause.line, joint: cause.joint, part: cause.part, at: Date.now() },
   })
 }
 </script>

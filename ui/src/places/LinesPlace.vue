@@ -20,9 +20,9 @@ const pointed = computed(() => ({
   part: String(route.query.part ?? ''),
 }))
 watch(
-  () => route.query.line,
-  (line) => {
-    if (typeof line === 'string') opened.value = line
+  () => route.fullPath,
+  () => {
+    if (typeof route.query.line === 'string') opened.value = route.query.line
   },
   { immediate: true },
 )
