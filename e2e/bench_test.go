@@ -145,7 +145,7 @@ func TestEditsAreKeptUndoneAndStillThereAfterAReload(t *testing.T) {
 	require.Equal(t, "on this set: stick forward 96, back 94", p.reads(".editor > p.label"))
 	p.types("low", "-80"+kb.Enter)
 	p.revision(2)
-	require.Contains(t, p.reads(joint("out/starboard_track/ends")), "stops −80 … +94")
+	p.sees(shows(joint("out/starboard_track/ends"), "stops −80 … +94"))
 	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
 	p.sees(shows(joint("out/starboard_track/pulse"), "1100.0"))
 	p.goes(p.page.Release())
