@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"math"
 	"slices"
+	"sync/atomic"
 	"time"
 
 	"github.com/coder/websocket"
@@ -44,27 +45,31 @@ type bench struct {
 	trying  *contract.ToBench
 	live    *signal.State  // what the hands move
 	state   *signal.State  // what is shown: live, or what plays
+	scene   scene          // the picture beside live
 	hands   map[string]any // where the hands are, by control; outlives an edit
 	now     signal.Hands
 
-	view     *lines.View
-	watch    string
-	values   []float64 // as last sent
-	spare    []float64 // room for the next ones
-	at       []int     // room for what changed
-	v        []float64
-	n        int64 // newest movement stepped
-	sentN    int64
-	waits    []int // as last sent
-	viewSent bool
-	whySent  bool
-	refused  *contract.FromBench
-	record   *recording
-	save     *contract.FromBench
-	plot     plotted
-	ill      complained
-	player   *player // what plays instead of the hands; nil: the hands
-	played   bool    // the player was told
+	view       *lines.View
+	watch      string
+	values     []float64 // as last sent
+	spare      []float64 // room for the next ones
+	at         []int     // room for what changed
+	v          []float64
+	n          int64 // newest movement stepped
+	sentN      int64
+	waits      []int // as last sent
+	viewSent   bool
+	whySent    bool
+	refused    *contract.FromBench
+	record     *recording
+	save       *contract.FromBench
+	plot       plotted
+	ill        complained
+	drilled    *contract.FromBench // not sent yet
+	drilling   atomic.Bool         // one runs beside the bench
+	drillHands signal.Hands        // of the last one
+	player     *player             // what plays instead of the hands; nil: the hands
+	played     bool                // the player was told
 }
 
 // listen reads the page's messages until it goes.
@@ -177,6 +182,7 @@ func (b *bench) move(m mail) {
 func (b *bench) play(doc *setup.Document, p *signal.Program) {
 	old, was := b.program, b.live
 	b.program, b.doc = p, doc
+	b.scene = b.scene.carry(p)
 	b.placeHands()
 	if old == nil {
 		b.live = p.PowerOn()
@@ -244,8 +250,15 @@ func (b *bench) frame(m mail) {
 	if m.play != nil {
 		b.obey(m.play)
 	}
+	if m.stage != nil {
+		b.onStage(m.stage)
+	}
+	if m.drill != nil {
+		b.drilled = m.drill
+	}
 	if b.player == nil {
 		b.program.Step(b.live, b.now)
+		b.scene.step(b.live)
 	} else {
 		b.player.frame()
 	}
@@ -338,13 +351,16 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 		if b.trying != nil {
 			trying = *b.trying.Id
 		}
-		n, waits := b.n, b.waiting()
-		return &contract.FromBench{T: contract.FromBenchTBench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: b.view, Values: &values, N: &n, Waits: &waits},
+		n, waits, stageAt := b.n, b.waiting(), len(b.view.Slots)
+		return &contract.FromBench{T: contract.FromBenchTBench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: b.view, Values: &values, N: &n, Waits: &waits,
+				Stage: b.scene.picture, StageAt: &stageAt},
 			func() { b.viewSent, b.values, b.sentN, b.waits = true, values, n, waits }
 	case b.refused != nil:
 		return b.refused, func() { b.refused = nil }
 	case b.save != nil:
 		return b.save, func() { b.save = nil }
+	case b.drilled != nil:
+		return b.drilled, func() { b.drilled = nil }
 	case !b.played:
 		return b.playing(true), func() { b.played = true }
 	}
@@ -355,6 +371,9 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 		return msg, sent
 	}
 	if msg, sent := b.troubles(); msg != nil {
+		return msg, sent
+	}
+	if msg, sent := b.words(); msg != nil {
 		return msg, sent
 	}
 	if b.watch != "" && !b.whySent {
@@ -369,14 +388,14 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 	return nil, nil
 }
 
-// read gives every value of the view, rounded to what a page can show, in the
-// room of an old list if there is any.
+// read gives every value of the view, rounded to what a page can show, and the
+// numbers of the picture after them, in the room of an old list if there is any.
 func (b *bench) read(room []float64) []float64 {
 	values := room[:0]
 	for _, slot := range b.view.Slots {
 		values = append(values, math.Round(b.state.At(slot)*1e4)/1e4)
 	}
-	return values
+	return b.shown().numbers(values)
 }
 
 // changes makes a frame message of what differs from what was sent.

@@ -29,6 +29,8 @@ type mail struct {
 	plot  *contract.ToBench
 	ill   *contract.ToBench // what is complained of
 	play  *playWish
+	stage *contract.ToBench   // what is wanted of the picture
+	drill *contract.FromBench // a drill that is done
 }
 
 func newInbox() *inbox { return &inbox{came: make(chan struct{}, 1)} }
@@ -80,6 +82,8 @@ func (b *inbox) putMessage(msg *contract.ToBench) {
 			m.watch = msg.Joint
 		case contract.ToBenchTTrouble:
 			m.ill = msg
+		case contract.ToBenchTStage:
+			m.stage = msg
 		case contract.ToBenchTPlot:
 			m.plot = msg
 		case contract.ToBenchTSave:

@@ -12,6 +12,7 @@ import (
 
 	"axtren/app/web/contract"
 	"axtren/core/signal"
+	"axtren/core/stage"
 )
 
 // playWish is what a page wants of the player. What is nil stays as it is.
@@ -67,6 +68,7 @@ type player struct {
 	frames  []int64 // of each row, the frame in which it is due
 	next    int     // the row that is due next
 	state   *signal.State
+	scene   scene
 	hands   signal.Hands
 	at      int64 // the frame that state shows, -1 before the first
 	target  int64 // the frame to get to
@@ -80,7 +82,7 @@ type player struct {
 // newPlayer reads a script for a program. A script that does not fit is a player
 // that plays nothing and says why.
 func newPlayer(id string, script []byte, p *signal.Program, run float64, target int64) *player {
-	pl := &player{id: id, script: script, program: p, state: p.PowerOn(), run: run}
+	pl := &player{id: id, script: script, program: p, state: p.PowerOn(), scene: newScene(p), run: run}
 	frame := p.Setup().Transmitter.FrameS()
 	sc := signal.NewScript(bytes.NewReader(script), p)
 	for {
@@ -107,6 +109,7 @@ func newPlayer(id string, script []byte, p *signal.Program, run float64, target 
 func (pl *player) rewind() {
 	pl.state.CopyFrom(pl.program.PowerOn())
 	pl.hands, pl.at, pl.next = pl.program.Rest(), -1, 0
+	pl.scene.state = pl.scene.stage.Start()
 }
 
 // frame plays what a frame of the bench has room for.
@@ -129,6 +132,7 @@ func (pl *player) frame() {
 			pl.next++
 		}
 		pl.program.Step(pl.state, pl.hands)
+		pl.scene.step(pl.state)
 		pl.stepped = true
 	}
 }
@@ -153,7 +157,9 @@ func (b *bench) obey(w *playWish) {
 		return
 	}
 	if w.script == nil && w.why == "" {
-		return
+		if w.script = b.drillScript(w.id); len(w.script) == 0 {
+			return
+		}
 	}
 	run, target := 1.0, int64(0)
 	if b.player != nil && b.player.id == w.id {
@@ -193,6 +199,7 @@ func (b *bench) replay() {
 func (b *bench) endPlay() {
 	if b.player != nil {
 		b.player, b.state, b.played, b.whySent = nil, b.live, false, false
+		b.scene.told, b.scene.wait = stage.Words{}, 0
 	}
 }
 

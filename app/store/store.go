@@ -119,7 +119,7 @@ func (s *Store) open(ctx context.Context) error {
 	}
 	var err error
 	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: s.sql}), &gorm.Config{
-		Logger:                 logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Warn, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second}),
+		Logger:                 quiet{logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Warn, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second})},
 		SkipDefaultTransaction: true,
 		NowFunc:                func() time.Time { return time.Now().UTC() },
 	})
@@ -156,4 +156,14 @@ func (s *Store) migrate(ctx context.Context) error {
 func (s *Store) Close() {
 	s.sql.Close()
 	s.pool.Close()
+}
+
+// quiet says nothing of a query whose asker has gone.
+type quiet struct{ logger.Interface }
+
+// Trace logs a query that failed or was slow.
+func (q quiet) Trace(ctx context.Context, begin time.Time, fc func() (sql string, rowsAffected int64), err error) {
+	if !errors.Is(err, context.Canceled) {
+		q.Interface.Trace(ctx, begin, fc, err)
+	}
 }

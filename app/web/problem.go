@@ -97,6 +97,9 @@ func answerError(c *echo.Context, err error) {
 	if r, _ := echo.UnwrapResponse(c.Response()); r != nil && r.Committed {
 		return
 	}
+	if errors.Is(err, context.Canceled) && c.Request().Context().Err() != nil {
+		return // who asked has gone
+	}
 	p := problemOf(err)
 	c.Response().Header().Set("Content-Type", "application/problem+json")
 	if err := c.JSON(p.Status, p); err != nil {

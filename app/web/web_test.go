@@ -26,6 +26,7 @@ import (
 	"axtren/core/lines"
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/stage"
 )
 
 func TestMain(m *testing.M) { clustertest.Main(m) }
@@ -334,10 +335,18 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 	program, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
 	slots := lines.Build(doc, program).Slots
+	picture := stage.Build(program)
+	scene := picture.Start()
 	k, checked := int64(0), 0
 	require.NoError(t, program.Run(signal.NewScript(strings.NewReader(*saved.Text), program), 30, func(_ float64, st *signal.State) error {
+		picture.Step(scene, st)
+		drawn := picture.Numbers(scene, nil)
 		for place, want := range seen[k] {
-			require.InDelta(t, want, st.At(slots[place]), 1e-4, "frame %d", k)
+			if place < len(slots) {
+				require.InDelta(t, want, st.At(slots[place]), 1e-4, "frame %d", k)
+			} else {
+				require.InDelta(t, want, drawn[place-len(slots)], 1e-2, "number %d of the picture in frame %d", place-len(slots), k)
+			}
 			checked++
 		}
 		k++

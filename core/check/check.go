@@ -10,6 +10,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/stage"
 )
 
 // Severities of a finding, the worst first.
@@ -77,6 +78,9 @@ func Check(p *signal.Program) *Report {
 	c.unused()
 	c.mixes()
 	c.module()
+	for _, f := range stage.Build(p).Faults() {
+		c.find("picture", Warning, f.Path, f.Remedy, "%s", f.Message)
+	}
 	for _, claim := range c.s.Claims {
 		c.report.Claims = append(c.report.Claims, Claim{ID: string(claim.ID), Verdict: "undecided", Steps: []Step{}})
 	}

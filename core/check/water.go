@@ -11,7 +11,7 @@ import (
 
 // Stand is what stands between a model and the water, at one place of the work.
 type Stand struct {
-	Place    string `json:"place"` // Lines, Kit, Loss and start, Rules
+	Place    string `json:"place"` // Lines, Kit, Loss and start, Stage, Rules
 	Severity string `json:"severity"`
 	Words    string `json:"words"`
 }
@@ -25,6 +25,7 @@ var places = []struct {
 	{"Kit", []string{"transmitter", "receivers", "devices", "link"}},
 	{"Lines", []string{"outputs", "mixes", "demands", "shares", "logic", "steppers", "sequences", "patterns", ""}},
 	{"Loss and start", []string{"start_check"}},
+	{"Stage", []string{"stage"}},
 }
 
 // BeforeTheWater says, place by place, what of a model wants a look before it

@@ -60,7 +60,7 @@ func TestEveryPartCanBeTakenOut(t *testing.T) {
 			}
 			used := false
 			for _, r := range doc.Setup.References() {
-				used = used || string(r.ID) == id
+				used = used || string(r.ID) == id && !strings.HasPrefix(r.Pointer, "/stage/") // the picture just lets go of it
 			}
 			_, err = Remove(doc, part, false)
 			if !used {

@@ -79,6 +79,10 @@ func (c *cutter) lossClaims(r int) {
 // field that may be left out, else the whole part.
 func (c *cutter) reference(pointer string) {
 	steps := setup.PointerParts(pointer)
+	if steps[0] == "stage" {
+		c.gone[pointer] = true // the picture shows the part without what moved it
+		return
+	}
 	part := "/" + steps[0] + "/" + steps[1]
 	field := steps[2]
 	switch {
@@ -136,7 +140,7 @@ func (c *cutter) uses(pointer string) []use {
 			part = steps[:min(3, len(steps))]
 		}
 		whole := "/" + strings.Join(part, "/")
-		if whole == pointer || seen[whole] {
+		if whole == pointer || seen[whole] || steps[0] == "stage" {
 			continue
 		}
 		seen[whole] = true

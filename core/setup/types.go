@@ -24,6 +24,7 @@ type Setup struct {
 	Announcements []Announcement `json:"announcements"`
 	Claims        []Claim        `json:"claims"`
 	StartCheck    []StartEntry   `json:"start_check"`
+	Stage         *Stage         `json:"stage"`
 
 	names map[string]Item
 }

@@ -125,7 +125,6 @@ func (sc *Script) movable() string {
 // axis, the name of a position for a switch, up or down for the link, on or off
 // for the transmitter and a receiver, a number of -150 to 150 for a servo.
 func (p *Program) HandValue(id, text string) (float64, error) {
-	item := p.setup.Item(setup.ID(id))
 	number := func(what string, limit float64) (float64, error) {
 		v, err := strconv.ParseFloat(text, 64)
 		if err != nil || !(v >= -limit && v <= limit) {
@@ -133,28 +132,43 @@ func (p *Program) HandValue(id, text string) (float64, error) {
 		}
 		return v, nil
 	}
-	var words []setup.Name
-	switch {
-	case id == "link":
-		words = []setup.Name{"down", "up"}
-	case id == "transmitter", item.Kind == setup.IsReceiver:
-		words = []setup.Name{"off", "on"}
-	case item.Kind == setup.IsDevice:
-		return number("a servo", 150)
-	case item.Kind != setup.IsControl:
-		return 0, fmt.Errorf("there is nothing of the name %s to move", id)
-	default:
-		c := p.setup.Transmitter.Controls[item.Index]
-		if c.Axis != nil {
+	words := p.handWords(id)
+	if words == nil {
+		switch p.setup.Item(setup.ID(id)).Kind {
+		case setup.IsDevice:
+			return number("a servo", 150)
+		case setup.IsControl:
 			return number("an axis", 100)
 		}
-		words = c.Switch.Positions
+		return 0, fmt.Errorf("there is nothing of the name %s to move", id)
 	}
 	i := slices.Index(words, setup.Name(text))
 	if i < 0 {
 		return 0, fmt.Errorf("%s has no such position, only %s", id, join(words))
 	}
 	return float64(i), nil
+}
+
+// handWords lists what a hand is called at 0, 1 ...; nil where it is a number.
+func (p *Program) handWords(id string) []setup.Name {
+	item := p.setup.Item(setup.ID(id))
+	switch {
+	case id == "link":
+		return []setup.Name{"down", "up"}
+	case id == "transmitter", item.Kind == setup.IsReceiver:
+		return []setup.Name{"off", "on"}
+	case item.Kind == setup.IsControl && p.setup.Transmitter.Controls[item.Index].Switch != nil:
+		return p.setup.Transmitter.Controls[item.Index].Switch.Positions
+	}
+	return nil
+}
+
+// HandWord writes a value of Hands as a script has it.
+func (p *Program) HandWord(id string, v float64) string {
+	if words := p.handWords(id); words != nil && int(v) >= 0 && int(v) < len(words) {
+		return string(words[int(v)])
+	}
+	return strconv.FormatFloat(v, 'g', -1, 64)
 }
 
 func join(names []setup.Name) string {

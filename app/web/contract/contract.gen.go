@@ -22,6 +22,7 @@ import (
 	"axtren/core/setup"
 	"axtren/core/sheet"
 	"axtren/core/signal"
+	"axtren/core/stage"
 	"axtren/core/starts"
 	"axtren/core/trouble"
 
@@ -85,11 +86,13 @@ func (e DifferencesLinesKind) Valid() bool {
 // Defines values for FromBenchT.
 const (
 	FromBenchTBench   FromBenchT = "bench"
+	FromBenchTDrilled FromBenchT = "drilled"
 	FromBenchTFrame   FromBenchT = "frame"
 	FromBenchTPlayed  FromBenchT = "played"
 	FromBenchTPlot    FromBenchT = "plot"
 	FromBenchTRefused FromBenchT = "refused"
 	FromBenchTSaved   FromBenchT = "saved"
+	FromBenchTStage   FromBenchT = "stage"
 	FromBenchTTrouble FromBenchT = "trouble"
 	FromBenchTWhy     FromBenchT = "why"
 )
@@ -98,6 +101,8 @@ const (
 func (e FromBenchT) Valid() bool {
 	switch e {
 	case FromBenchTBench:
+		return true
+	case FromBenchTDrilled:
 		return true
 	case FromBenchTFrame:
 		return true
@@ -108,6 +113,8 @@ func (e FromBenchT) Valid() bool {
 	case FromBenchTRefused:
 		return true
 	case FromBenchTSaved:
+		return true
+	case FromBenchTStage:
 		return true
 	case FromBenchTTrouble:
 		return true
@@ -136,6 +143,30 @@ func (e RevisionKind) Valid() bool {
 	case RevisionKindRedo:
 		return true
 	case RevisionKindUndo:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ToBenchDrill.
+const (
+	CutLink  ToBenchDrill = "cut_link"
+	Empty    ToBenchDrill = ""
+	LetGo    ToBenchDrill = "let_go"
+	SwitchOn ToBenchDrill = "switch_on"
+)
+
+// Valid indicates whether the value is a known member of the ToBenchDrill enum.
+func (e ToBenchDrill) Valid() bool {
+	switch e {
+	case CutLink:
+		return true
+	case Empty:
+		return true
+	case LetGo:
+		return true
+	case SwitchOn:
 		return true
 	default:
 		return false
@@ -171,6 +202,7 @@ const (
 	ToBenchTPlay    ToBenchT = "play"
 	ToBenchTPlot    ToBenchT = "plot"
 	ToBenchTSave    ToBenchT = "save"
+	ToBenchTStage   ToBenchT = "stage"
 	ToBenchTTrouble ToBenchT = "trouble"
 	ToBenchTTry     ToBenchT = "try"
 	ToBenchTWatch   ToBenchT = "watch"
@@ -190,6 +222,8 @@ func (e ToBenchT) Valid() bool {
 	case ToBenchTPlot:
 		return true
 	case ToBenchTSave:
+		return true
+	case ToBenchTStage:
 		return true
 	case ToBenchTTrouble:
 		return true
@@ -316,6 +350,9 @@ type Differences struct {
 // DifferencesLinesKind defines model for Differences.Lines.Kind.
 type DifferencesLinesKind string
 
+// Drill defines model for Drill.
+type Drill = stage.Drill
+
 // Editor defines model for Editor.
 type Editor = lines.Editor
 
@@ -332,6 +369,7 @@ type FromBench struct {
 
 	// Causes trouble: what can cause it, as things stand now, in the order worth looking
 	Causes *[]Cause `json:"causes,omitempty"`
+	Drill  *Drill   `json:"drill,omitempty"`
 
 	// Exact saved: played from power-on it gives what was seen here
 	Exact   *bool `json:"exact,omitempty"`
@@ -355,7 +393,13 @@ type FromBench struct {
 	Points  *[][]float64 `json:"points,omitempty"`
 	Problem *Problem     `json:"problem,omitempty"`
 	Reason  *Reason      `json:"reason,omitempty"`
-	T       FromBenchT   `json:"t"`
+
+	// Stage What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags
+	Stage *Picture `json:"stage,omitempty"`
+
+	// StageAt bench: the place of the picture's first number in the values
+	StageAt *int       `json:"stage_at,omitempty"`
+	T       FromBenchT `json:"t"`
 
 	// Text saved: the file
 	Text *string `json:"text,omitempty"`
@@ -371,7 +415,8 @@ type FromBench struct {
 	View   *View      `json:"view,omitempty"`
 
 	// Waits bench, frame: the entries of the start check that are not met, by place
-	Waits *[]int `json:"waits,omitempty"`
+	Waits *[]int      `json:"waits,omitempty"`
+	Words *StageWords `json:"words,omitempty"`
 }
 
 // FromBenchT defines model for FromBench.T.
@@ -422,6 +467,12 @@ type Model struct {
 
 // Patch defines model for Patch.
 type Patch = json.RawMessage
+
+// Picture What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags
+type Picture = stage.Picture
+
+// Piece defines model for Piece.
+type Piece = stage.Piece
 
 // Playing played: the recording that plays; frame: where it is
 type Playing struct {
@@ -484,6 +535,9 @@ type Rule = lines.Rule
 // Sheet defines model for Sheet.
 type Sheet = sheet.Sheet
 
+// StageWords defines model for StageWords.
+type StageWords = stage.Words
+
 // Stand defines model for Stand.
 type Stand = check.Stand
 
@@ -494,6 +548,9 @@ type ToBench struct {
 
 	// Control plot: the control along whose travel the line is wanted; empty for none
 	Control *string `json:"control,omitempty"`
+
+	// Drill stage: what is to be played through from every stance; empty puts the model back where it was at first
+	Drill *ToBenchDrill `json:"drill,omitempty"`
 
 	// Format save: how what the hands did is wanted
 	Format *ToBenchFormat `json:"format,omitempty"`
@@ -514,7 +571,7 @@ type ToBench struct {
 	Page  *string `json:"page,omitempty"`
 	Patch *Patch  `json:"patch,omitempty"`
 
-	// Recording play: the recording that is to be played; empty ends it
+	// Recording play: the recording that is to be played, or drill/switch_on/3 for a stance of the last drill; empty ends it
 	Recording *string `json:"recording,omitempty"`
 
 	// Run play: how fast, 1 as it was, 0 stands still
@@ -527,6 +584,9 @@ type ToBench struct {
 	Set *map[string]any `json:"set,omitempty"`
 	T   ToBenchT        `json:"t"`
 }
+
+// ToBenchDrill stage: what is to be played through from every stance; empty puts the model back where it was at first
+type ToBenchDrill string
 
 // ToBenchFormat save: how what the hands did is wanted
 type ToBenchFormat string
@@ -3982,96 +4042,107 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1tk9s2kv9XQfG/Vbtbf86DHd9eIr+ynWTLcbznGudytefzuSCyJSJDAgwADkfnmu9+hQZAUmJTombk",
-	"SVL3yiORAhqNfvx1A/6cZKqqlQRpTbL4nBTAc9D453c/8bX7NweTaVFboWSySH4qgGm4EUYoyYRkvzbK",
-	"gknSxGQFVNz9wG5qSBaJsVrIdXJ3d5cmNde8AhtHzoWlR675Gv5smGolEzlTK2YLYOBeTxPhXvL0JWki",
-	"eeUmeXFrNciz7/wrGn5thIY8WVjdwJCmit/+CHJti2Txt2dpUgkZPz5JRwSnyfdKVxxpxFl/bUBv+klX",
-	"/ulw/BxWvCltskg2vCqTNAHZVMniQ/z4i1Ey+UhN9Xr1ltusOMBpW3DbMYO13LCK58D4mgtpbNrvxHP2",
-	"7OnXrC1AskoYI+Q6Zc+ePPXfGMtLmGLl69WZp2TfXqbJW5VD+frbjjc1t0U/iMj3bkPg3CJpGnyz5taC",
-	"dsP894fLs2/42erF2fcfP39995ez4ednd3/9/NXd1ldPnt79KaH4+Y6vYVq4PCMdE80BkcJxTiZSd24k",
-	"UytpAFXgnVbLEir3Z6akBYnCxuu6FBl3NF/U/o3/j5Kz+DyY+E8aVski+X8Xvepe+KfmIo6LM26z4D/c",
-	"yluQlrVayTX7y9X3r9g3z/7lX/+a3KXJlZM0t8xJgo4jBMWEIsPtROUeMr6yoIcaThgfaorw2gW+c4dT",
-	"hFndL15knvI8F25GXr7TqgZthWP8ipcG0qQefPU54f4XUWN57mW4UjdeAFAu0iR8htus4HINhDanCS+V",
-	"JIymH2zBLL8G1rp9aAwYJizzP+hGWipVApduqOVmPI4fpS55Boblzko67pXCWQAJa27FDbCV0qyp+zGF",
-	"tLAG7ca8FjIfj8rzfIEDucfO6DoB0KpM2bJU2TVTmuVwIzJkQi/0Xz0lGKBWe8YvhQQ3PmeVuE3xq1pI",
-	"/w01w9eXxAw114TzQKYKw3hmIWdKLlip1iK7KJSWz9mAAmNnzGEVtYdODvwwElom8ucsyoL/VtkCNC7y",
-	"4BR3Q8PyASWwFye1/AUy6+h4CUXYsW2JLfkSSsI8p4mbHV8RFipDvhK+4FrzjfvslnXkT+IejF5spKAf",
-	"3PCygcGTgVC2Sufkb9wDQzuhIfOQmDBMGlgTfxwnDpRF/ox4nSa3Z2t1Fr7El84D8wePzkRVK79y9HqL",
-	"hKOvuMiUhgs/tKPupVOb8a5lhXPWW5zu/thnSn9QQlpy55qy5MsSom8aPVcWSM5q1W5Pv03oL27CE9CH",
-	"qkDN7z3toY0NmhTMbyCKUpPdeU3BNcynWthyBjX+tcDUNG5m4OU8gUKxuI88adWsCzveqJUoaQajg53p",
-	"otEdxmBkXmyxzRmkgtqXV7wxMCFek9aLfqDUNS1Jqh18P3CfkybKeYrZsudJTTsbU2DYj9T4uQ9svNWq",
-	"WZZw7jkxe+vDz5CqV6qqSx44ts3Ia9g8xHC6n8eX566jI+aea8HAYrySLm4arUXQviFGMl3QdiswCW2F",
-	"y2Co0GzaZ1ZCNrTfq8upB8pgdHmk39RghrInm2rpfaCp8SfUGMaK7Po+PvUo2nZEQwxd6bV3g4HGsIo4",
-	"/SzLF/f9HrbvW7FagQaZAeGoxtHOjoLsSInxrmStvGOB1n3gNSkvFm5n2InAG3x5jmuaqZoxepkIV+5S",
-	"xFCUplwClPl83/29e52MLSZjh2bC59zPj+JwaSR7ljSFpd9DmL73GA0lRrQeVWBMwBOIRMQiagO3vKpL",
-	"pLmxdWPNh6cfz0vVJoRQaagg38zS5sloF+GWSFg35AHOGbBNfR49+GzW4c8861BQCMPd8o2hXXBWKJHt",
-	"1c8AKey1zjP5EuN8P9AcVcxU2VTyBKqya2WCWU+TDZhPUiWRE9FOOMKDTYvxY5q0WlgL8ljXxW9Jf1IJ",
-	"SX4/EXiniao9WELv5ChfmO/yRrE5IMjko/QahnyrudAYUUMWzN9aq6Z2f2DQQfLGWKjJpVqu12D3SZ/I",
-	"P/GpONTYTxORR8Wv99sDIlhwFkXTzzQY2IqGB2w3Yk1t465FCMOn0TZE6tOwwn6WMOQc7Zhwf3tS/MY0",
-	"W/LTb8WuCk8sJCR6O2FHVOygOn6WNBoeL+peEYIwdLl+lIBZTsVr9318ilbVS5AUgv+CBTMdKxlL9945",
-	"QyRWIF5lLJe5YUIye56MgEkC6FrpDoUKOGAYG/lkPL7tUSmUgB1FHfi2kT10OYoZzxgC+IUHLjMuGb7J",
-	"hE0ZdxMKuQ4LYVK1WItAOEznoFmrtC2Yy5h88DjL1Pp0iaARbgNYu02i4TeQIzC6gZyttKpYrVrQZ0o6",
-	"Pq/FDRhPfssNMwCSFaCBxF2RwZ+mmCZyChlcNQYCwmi14KXfBTdXeOYinFj6ENL+7RkJz04nxteTgiCs",
-	"YV6fmBEyg27h86Y8DiiQe+VRQgvGskrdQAXSeiYIFG7UxxnkuB08CEOUfDO0rITI1qWyC/ahBp05QoKG",
-	"dLB2/J6baycuSrNYXJNd0dEpeMoa85G1whaMlyWD0oCTeGGD2g7FufujW2Xu896UcE0HfOSxeIwzozxU",
-	"Z/b94Mq/5WYc+l20SkmQfEQ5Nj5GCZKL2oVOWFnvizf4OWb2+7InUk8dfxE0on6oN4IqoSCRIxXTjTTP",
-	"2SXuofRZ3Qwpu9kjxspEUzrc3XtsahhkaiFwA3rDonN70EQC2kM7/7N7x6WfXNgpmlI20GWQVoveuRjL",
-	"tXMrkF17xnMNTCrLKrApW268LzrG3+xmhWRQ8oMica+MB8IJSwldXryPHyGFdJZ1AkO7Z1Xk2Oj46Chr",
-	"EvQhwb3IqVEdhAYsqMDoB3UU3NcHRm/I0lVMlo5IcubCmT5e3C4AHUqLnVyb8zdHFXr8j3D+HwNysL3G",
-	"Zaz/jJXARWZya53Dh95BHSlDIHNzDHQ6zeiaJmsSSq8Lzc1EMtSUZgJT0ZCBuJnIhyK6tNeNNQFOnkQs",
-	"l6HSEggccDawq0P0O2L6rXF8iAsIBM1SlB99yeBoPXnL6zq4PLpp4bhmhlthQneKqJx//+YbzJH8h0vK",
-	"HS4ba701PeJHttEScipvvSMM+ba7ebnpYzEumSOZueyhLQBL6D418jMwrRqZp8wFaSxQSkzwNsaxO9xY",
-	"qoaW3ZAiBQSgd7vcwpkVFRmbeIXa7WGarE1MF+fH7JwEZuh2B9/OpEOM7XiYWcbzHHIadcwVrW2hvYym",
-	"KQS5o8kxfQ2J6xJs69Ip23f1yBw/tdyCfh6TwQ3XOVOy3MxNAd+78Slz18hcTdDEJXNPWauaMvfNNkue",
-	"XT+PnXBOwLRLXF0WKzGYJRxvrsUNEJmO0++QX0uFWS/DVw0ZYzYyxMk0qcKwa6itk2iMo1qlXS6iGss2",
-	"YIlAaoB4NVnh0pCs5MK9IpuynFPOCfCKV4kOXulEYEsloqwO+DFYEhWqvYtNjBNgm0vKJ5DHYS5ifW1p",
-	"1IMV48vwRabqDZl3TIJwMW7aZY2qI3B2EBXbNvq/GCXPr3j7NiDxjgchMyXyUcc3H1l7dNNJD4qSe2Se",
-	"x9C7E1CsZs5Eg7pE2xSqJfN+REQud0RliAJwfU0hPy5PczNgDt8WwgkeK5yGu33IUwR/nJG2ij29vCQT",
-	"mek0bFezqd4xYQ0rubEsJqczxu04PB4OqtpufC+sSxc99xmXG1YpTdp83ciZeZlLm4m+tE1vb9gSAkaV",
-	"elTBFsJEs2mC25NU5WhHaPsVpglqq1olnlRSNXs4YVuicrBc0KEgaK30EbURLKxRcL+QGUzYwGBvWAVc",
-	"toXHA2bNdhVtFjWh5baZykAnKpRxlIOlS/c07SqYYSqK5VcdHkNbwZnL7OAaomXvuBqEaaqH5Zn7Mfut",
-	"7PJQziXWkpfnYXXzsy78GRJwNVTwbQZPAMTv5iPDJCg8M/KreA5HRZTzGuGG7jtOEbFwWvr6sG5/Q0Tg",
-	"uIdNkhBchYDx40kW6MVmIq+cqKzPTPi7OmvPk9rXxENsMwEBOA6FNHMHVwJpNZAlrJ3wpX9QiHVBPiiV",
-	"MRMPWrpmG53wRATF6dahxhzWUu4rZ/MKf4qcpuXXMGMm5BMO4heaRqYGTsWB4nJnZdZXvkfk6Mz6fQFg",
-	"j0oKeTMJLE7aXMNvYCJSh2zcJLZTgx7VD0Y9w9N40XR/7VTzzkQ721SPxdxuyR46CX2ToVGycwsmNvzM",
-	"kcBJ6u/XYeQ5O6tvGGasdSeNMpitRcGJ0jDY+0Pe0MnouZfU+b4QX0cRxzR5JDY+XaJl8ga0sJuhF8Bg",
-	"D1VTSx9U7uzV8T35IV3rZpuJx2KF4dwvajY38EdIwk9qbiXeOYrJQjx7waze4HESVru8Np6zCwlcOJOn",
-	"ZF/UT5nVAnJWihtgvhJuMcMfV/WzYUPvvlK7MOGkFuYKwj5nPn0BJJREL7K+wZaqiA6qoP7kEWux4GU1",
-	"v4GyP6PjZubSQh6nHNTXRnOuurOS42LfghWq9atxgxfI41zk/QyDo5L+x06bzI0zHllOiiBVgrd6s+j2",
-	"9c9dRTxsNhYMU6aF8dJ9TCl+J51z0uBnwjcC/7gWtqjAiqxfWDjeBjwrQqYzh5kE7vQefm1AZrCzqLDS",
-	"WG031LrCiifzft+wSEuLk+ggjVEuEhJwoY5bFlCWantHeOWPprmMPp6/pPIXr75769740v5E36XZJN4i",
-	"DLOqT8Rn6FRAAKjxnXCvuLEpexIS+JablF1Ga2KsKMvhxkyjBwbget8yAtKj2FoxjK5mCHHwZ1NVhaHh",
-	"5XIzxulxF1OvtRGb6tWYa8DSbzAoi9hWgVg99oM4ivFwX2yXp5D7rVYEnNHFiqG9wuKx61wjStfG08kc",
-	"McBBO8LeZoRZleafQxF9bqS47E7mzUrlw1kyIubAUtV8oMWfISK7WYna4d4eq+AqJs5tzR8I615HgRQu",
-	"AT8FnQZkvn1sYiz8RMMo1/aTjxmOqrM29YyyOx0d9tVHv/aedBx2m6geew+y0UnbrGQJJfnoZMmtQ8iV",
-	"oktNuACe2a1yDx6nj9UeA/oG9Dn7DnFDbA8JXUwsV1mDHmpw4vycfedcAL73w/t/+wdDmw7hlb99c/n0",
-	"r3TM5fibuygt3lZw/l+yg+Ti2X0XPID2CEjyxBcZQPJaJIvkq/PL868C5I/7fsFrccF1VogbFNe1lxtn",
-	"BvDc++s8WSTf3Toe/pNrX5YYHOR/enm558z8/4h6+8h8Z7WXQnI0bsRNAeMNiPRtnZF/5ec8+1aYzsBu",
-	"TTYaGsdexUMQlNZ1a9s67WeaqnLUemLaQpWhohciU9N7WYNNoZz95+t3HdX+wBTB1tfVgK3DO0I+0NT1",
-	"r1y88zWXg+/hzSB3H72WgrEvlT9/MbFhKrNgz4zVwKsH79yLIRdSxi2rlLHsq6fsrXg5ulvi7ijJGt/G",
-	"MM9/hKOk434s+r6IJWTBi2Mgi117D5eil45jWLb2vGFCpn4CtUJxcvOYXrpUK5lqbKYq3/iBOtvlUWZS",
-	"bX8Uxr7qX3sMBvcnJGew2NvWjr6HM9aXwV0kZpT0vdpheKZWPevWvIKa59OM+zvYv/t3Hsq0vX3FofNl",
-	"6pYQ/ziG6D7+xLJdqJ6fimFKMs4CTzChMqHYGXNlDGKt5tJUwtquK2porgjd8aln9yNHdcbL0vflE9cK",
-	"+WBh1oUzTy+JOyU+pknI5rY38w1APdzNOXbwARt5yKo9G8cYr+0Dt7ST7Gsh8/324I3wqcWXNwVvyJCf",
-	"lnVP92n8M46F97hovootQnhniS81O7OwhLWQjJtkm3MXn90/dxgskh77H9D6VquRAhCXQXUtJjMkmrhN",
-	"ZoZ3v0cUsLXrTx7nvqOO9yfY4bf8Gra2M3QSeIjGxO32ex/cKV7sgyenyg0rhruOQ+xXmLf+lcfQmO6g",
-	"yRyV8aT7a4RUmYOxbCW0sSfSIhffpqFNf8BoxDKRrb5ZY9S6dSDYndCek8r54ffC/Xa/WVyM54q7zHDr",
-	"UI0/LuRDwD5mfjIzZP4DKnQIhntuoGEeqviuul58Ft5G51CCr5Vti9oVNs5FUZvrf50EB3DZCf8p9Mjb",
-	"Kq8+O8M/ZxqMVRpY3Vjc/yX30NZURDqxnstHvbNuu03rnjfW3S/GOdZoxJsaMTCMwPoOrpGLe1qkeG3l",
-	"l3HSc0PUM1zXsXckesLnxKqXhzcoXpx4Is/u0puuJ5fS+wue+Yz3AcJA+qcXmf2DSsH8rXdr/P1t/Is8",
-	"T327umpsyvxNg0xpzEWxBq19VSXeN8hsq1houjC0lGCH9BeQkleq3jxGDPObxerIuAdmocONyLcvMJpy",
-	"bsN7jujcavcSYt9ptSe5iud3nqRE1YIe1Kr7D/nxC3rmIXcm9m3I5xPhQn7IwSGXVnW22eA9B9jUgkUQ",
-	"bhieqXyAl6akB25j8WZPXeJ++hhzgPQzHeC6hGpwHoGV4BLKxk6gV4ODJI8kMIczj3RrBLyK+xTVmBip",
-	"/zblmBNLmOPBPsPkxGQsW/2lV/09uxOC0Z20nIECfU3Dml/MrsRz4PQ+I2tOWTNTK4zv8OQedykuXnp2",
-	"4g0tQyHzlGP25b29UNFV/9pjwEX9OYCZkNGwSvkFYCN0Gl2PWxpO+G18I0wH03W4walDszcA9dXgZNCM",
-	"ICK0K8zWzQP/bwI9iT+oQP5vCeEI8+gI8W+GS+GnlNlPJo1HlLGJuUeivn50JGog5gfE+gQy7ISI8cCI",
-	"KLzP0WzFu0CcNKNIC8PCycycTkJ6fbv43P29F7n6VqstGZ6LXdlCq1Yy3vJ7B+/TwNMegnatmosBLzJz",
-	"c5I4o2uI/UNFGSlZC9JbPJz7/4OMYgFayvyJ8FPb0yvI1e8RHHtcoGJCsRG6/TJcx6F/B2DvCazpu8Z2",
-	"+Hd3J5zl14D9LIh4MyGtGoDuNLtD0nkg+opvzfL92J9Ou+XL/bd/PDgkf+Ap3ykvGJYfOu95aJg/Wah3",
-	"4jjdxNNpU24nHgr6YirwPhwjolu/rGLXsMHWLCH9bY6/I8adBye7l3mv3v/82C7bTevLd5b7Vv8/PkQQ",
-	"byl7gKmn+pLeNfYnf6nrH63o8GWr4UKyf754+yNTGnujjy+CP37Vyg5QMd8iwREOZYZvfEfw4bpWvNjn",
-	"1AHFv8vJMG5nI0qjAuLJWcnx9FYunCFssgLyPvnpLjukmvgaPOx8RK6b/t8MJ3sOTZpw/8ZRDtCPShSE",
-	"9x2cGF3lQ9t2PKjgifIdodt6e2+G4GEVfROFstFlskgunC3+3wAAAP//",
+	"5F1tk9s2kv4rKN5W7W4d58WOby8Zf7KdZMtJvOeyc0nt+XwuiGxJyJAAA4Cj0bnmv1+hGyApqSlRM7KT",
+	"1H2yJZFAo9GvTzcwH7PC1I3RoL3Lrj5mS5AlWPzvNz/KRfi3BFdY1XhldHaV/bgEYeFGOWW0UFr82hoP",
+	"LsszVyyhluEFv24gu8qct0ovsru7uzxrpJU1+DRyqTw/ciMX8GcnzEoLVQozF34JAsLjeabCQ0Rflmda",
+	"1mGSZ7fegj77hh6x8GurLJTZlbctDGmq5e0PoBd+mV397Ume1Uqnj4/yHYLz7Ftja4k04qy/tmDX/aRz",
+	"+nU4fglz2VY+u8rWsq6yPAPd1tnVu/TxF2d09p6b6uX8lfTF8gCn/VL6jhliJZ2oZQlCLqTSzuf9TjwV",
+	"Tx5/KVZL0KJWzim9yMWTR4/pG+dlBWOsfDk/I0r27WWevTIlVC+/7njTSL/sB1Hl3m2InLvK2hafbKT3",
+	"YMMw//Pu8uwreTZ/dvbt+49f3v3lbPj5yd1fP35xt/HVo8d3f8o4fr6WCxgXLmJkYKI7IFI4zslE6i6M",
+	"5BqjHaAKvLZmVkEd/lsY7UGjsMmmqVQhA80XDT3xryg5Vx8HE//Jwjy7yv7lolfdC/rVXaRxccZNFvwc",
+	"Vr4C7cXKGr0Qf3nz7Qvx1ZN/+/e/Znd59iZIWljmKEHHEYJiwpERdqIOPwo592CHGs4YH26K+NgFPnOH",
+	"U8RZwxvPCqK8LFWYUVavrWnAehUYP5eVgzxrBl99zCS9kTRWliTDtbkhAUC5yLP4GW6LpdQLYLQ5z2Rl",
+	"NGM0abAr4eU1iFXYh9aBE8oLeqEbaWZMBVKHoWbr3XFolKaSBThRBisZuFepYAE0LKRXNyDmxoq26cdU",
+	"2sMCbBjzWulyd1RZllc4UPg5GN0gANZUuZhVprgWxooSblSBTOiF/ovHDAPMfM/4ldIQxpeiVrc5ftUo",
+	"Td9wM3x5yczQSMs4D2SqckIWHkph9JWozEIVF0tj9VMxoMD5CXN4w+1hkAMaRsNKqPKpSLJA3xq/BIuL",
+	"PDjF3dCwvEMJ7MXJzH6Bwgc6nsMy7timxFZyBhVjnvMszI6PKA+1Yx+JX0hr5Tp8Dss68pW0BzsPtlrx",
+	"P9zIqoXBLwOhXBlbsu+EHxzvhIbMQ2LiMHlkTXo5TRwpS/zZ4XWe3Z4tzFn8Eh86j8wf/HSm6sbQytHr",
+	"XWUSfcVFYSxc0NCBuudBbXZ3rVgGZ73B6e4/+0zpd0Zpz+5cW1VyVkHyTTu/Gw8sZ61ZbU6/SegvYcIT",
+	"0IeqwM1PnvbQxkZNiuY3EsWpyfa8biktTKda+WoCNfRYZGqeNjPycppAoVjcR56saRdLv7tRc1XxDEYH",
+	"O9FFoztMwci02GKTM0gFty8vZOtgRLxGrRf/gzHXvCSZ1eD7gfscNVHBU0yWPSI172zMEsN+pIbmPrDx",
+	"3pp2VsE5cWLy1sfXkKoXpm4qGTm2ychrWD/EcIbX08NT19ERc8+1YGCxu5IubtpZi+J9Q4pkuqDtVmES",
+	"ulIhg+FCs3GfWSvd8n6vqcZ+MA6jyyP9pgU3lD3d1jPyga7BV7gxnFfF9X186lG0bYmGGrrSa3KDkca4",
+	"ijT9JMuX9v0etu9rNZ+DBV0A46h2o50tBdmSEkeuZGHIscAqfJANKy8ebifYicgbfHiKa5qomil6GQlX",
+	"Al+sqqoJK0aF+GB0cFmt/1ApHUxXBf7DwvB6coCnhWk3rPdA6soQC9sRe1xJ3li5lsCP+1qxxCqiK44X",
+	"5+tImrI1XOrivAySJ4LFh1Kg9We0bWkqBnPwS+NASAtCVhWT4/GiZOZZGnFiuOq8XMA5CcRkDcOXkIZv",
+	"SuWN5YILqMrpUeC34XE2Sh2NQtuR6OV+ERkOlyeyJ9mluPR7mKVvCe3jDBKvGzU4F5EpJqX1qAJwK+um",
+	"Qppb37TevXv8/rwyq4xRUws1lOtJfmE0b0LgLhHWDXlI2sC3zXmKBafLW3iNWIeCwoQAK7l2vPEolkYV",
+	"e61SBKf2+vmJfEkZIw00xXIUpmprfQJV2bbeMUDIszW4D9pkiRPJ4wTCo3dMmUierazyHvSxQZC8ZSOT",
+	"Wmn2+5EULs9MQ7Abv5M7mef04GknywOEKynfa2DIt0Yqi7kZFNE7LKxpG0d+QfG8cR4adqle2gX4fdKn",
+	"yg9yLKNx/sNIDFvL6/32gAk7g0Wx/G8WHGx45gHbnVpw27htEeLwebINifo8rrCfJQ45RTtGAqk9YFHr",
+	"2g356bdiW4VHFhIhg60ANil2VB2aJU+Gh0SdFCEKQ4caJQmY5FRIu+/jU6ypn4PmakHPRDTTqSY2C8+d",
+	"C8T0FSKfIVQpnVBa+PNsB+JmINO57fDMiCjHsZFPjiolhG+iBGwp6sC37djDkO06JiCiVPCKIPBCaoFP",
+	"CuVzIcOESi/iQoQ2K6xqIbBqS7BiZaxfYiRGacgkU0uJN0NjmeLnfW9TTHWXB89cMCx08gZKBOTXUIq5",
+	"NbVozArsmdFhVxbqBhwtdiWdcABaLMECi/fjdnwYY7EqOUR63jqIyLa3Sla0Z2Gu+FuIh1LJTWn/tyds",
+	"/DoOyFyPio3yTpD2Cad0Ad3Cp015HECl90qvhhU4L2pzAzVoT0xQqAqovRPISdnJXvirkuuhHWYEvKmM",
+	"vxLvGrBFICTqU1dOSd9LF5KJubEiFXV1V+wO5iAXrXsvVsovQ+YgoAppBJaLSMmHwt/9p1tlSXhLzjiy",
+	"Ax71WBwwGF0Zq4L7XnhDT6GPjTHw3vFV4VsL3fMfOOuFBnBgvRL/Gnr5z07MlXU+yWi0JGTaWBHYqAHi",
+	"6FlUSszH1hRsRaVCxcdowviYbOLnBHallUY7A+VeiIE1KoFcRFa5F+1acXXGAVMG9sC22j0VlyhwmqCP",
+	"CSpxs0fnQl7bsfIhEhgHGVsI3IBdi+S3HzSRgtUhufspPBPSean8GE25GBge0N6q3m86L23wmFBcE+ND",
+	"6q+NFzX4XMzWJKjHudIOBNlH+Nsgaz/jkzs5MhuifWdYPLmQca2MJ4AOJdhHSUyog+cYwabvWW08Nlc4",
+	"OuYcBVNZ0Dxxaqe+yAOBXJj4nTkKRu/DxO/ZknBKHY9I+aaWCSh63iysHoakrHfn3x9VQKWXcP4fIo6y",
+	"ucZZqqvu6k2IU/XGOoc/kgM+UoZAl+6YksQ4oxuerNESVbO00o2khm3lRhAmCwWom5HsMGFte910G8s0",
+	"o5WAWaxgRgIHnI3s6iplHTH91gQ+pAVEgiYpyg9UijtaT17Jpolekm8GOq5J6Fa52PWl6hAkfPUVZoz0",
+	"4ZLzoLPWe7KmR7zkW6uh5LL4O8aQb3qo5+s+1pRaBJJFyKVWS8DWFEoUaQZhTavLXIQgVERKmQlepTh9",
+	"ixsz0/KyGxPGGLP1nlp6OPOqZsMZUqjt3sDRmt94yWKXnaMwFd9GRG2CNuYQgYeFF7IsoeQx2NLw2hbb",
+	"NnmaYhC/Mzkm8zGNn4FfhXTR991yusRPK+nBPk0B7VraUhhdracmxG/D+Jy5a3VpRmiSWoRfxcq0VUlN",
+	"bDNZXD9NHaZBwGxI40NOr43neNXq0qobYDK5oN8RbdAGMQCBj/JheqtjsM2Tqpy4hsYHicbQa2VsyLVM",
+	"68UaPBN7bRaiQppVVFKFR3RbVVPKpBFsIpXowKZOBDZUIsnqgB+DJXGh2uvUHDwCPc6tqUdw2GFC46lm",
+	"u9PbmELS+EVhmjWbqoxCkilu2maNaRKMeBAj3DT6vzijz9/I1atYlwg8iAkhv+Ux9F6AcEuzcufiZQdN",
+	"uCtxm4t1LpYgS2yFdg1AmaMNxM9L1DYznz/FcaQtunB+JdfDTL1TvzVqgM4FyCAwYehceIPh/8xIW+bC",
+	"ylK17qlo1I3x/CPJJntSHSeMBqRB43Q4NlqiTreUC1admgznatFayIc/Rlq9ETPIxbySC7cDA842w4o+",
+	"XSqsnPP2fGHAjXfYTK95vFZQsECcK2QFI00Rkq89pGSua/6YkfQ6VcY6CN9qP5RPWnEcKy4zTployolf",
+	"aaWTqrBJVO9RhyUO7braID0sG2LLLLdrva3d3belWizZ8fZ0lcZOVu6l8ZatkV6XaqNla1BpMje04q53",
+	"wVNFOyhrbO7RKNSuUiVt1zJa01JJDEKdh8axBmzMGY8G4XasswyljFvASpUjTBppceUbWVOwTfxAyoma",
+	"PMpCJ+hxW9LMxNq4wZ0MdHKSp6Y2pGaiNENxP1mOWCmDkAZPR/AJVeeCv0fnH35yTxO+MrBs06sZHfQb",
+	"PAGLRCNGf7nl3Ie4tLTXXOViCUQYosqrpQqWH50Hws7Bui+V1mR/H19esmjVONY2pRVFeScq6bxImOSE",
+	"cTsO7w4HdePXdCpIGw3EfSH1WtTGslG6bfVE8G21XHMd+us+QhQziFWTnHBuv1QuBbouOjTNdT5s6Uy/",
+	"wjzD+ArbZwKpbDDVA9ybElWCl4q3fWCtsUfU9rExhPNzShdjIUyMEEUNUq+WBPpOmu1NijK5Cb307RjM",
+	"ONJhk0Y52HoTfs27Dpw4FcfyN12FgI9bJy4zFRC4wwvH1dBdWz8MGdxfc97AAw8ZWbXQsjqPq5tuZvE1",
+	"JODNUME3GTxSsnw9vVbJlikn5uq1LOEoDGDakYBhwpWmSNVZXvr6RHx/o2TkOAHdWUyHY4r//iQLJLEZ",
+	"CUJGOsMmQrRdn1DPk4bKTzEbHQFtA4ciMLhVCQDtLR/lbCWc/Q/jcaVx7rhIMDnhkZxX8oFl6w5rqaTO",
+	"j2mNK4YP5uQ1TJgJ+YSDpLgsMrUL0GigtNxJWOgb6nE8Ggt9uwTwR8F4sh0tBY3aXCdvYARbgWK3XX6r",
+	"h2qnor1zemoc4R8/aTTWfDrS2D/WIzj13EgPdqdgm46MdG7BpYbVKRI4Sv39OmSJs5NOUMGEtW4BXw7x",
+	"tSQ4SRoGe3/IGwYZPSdJne4L8XEU8b4IuiM7Wyn08JwUWbl7HpOI6RiOMimh+jm2Ix6dUBFsu7Mwgu94",
+	"jbsBq/x66OMwlEXDg+jXriQef/YywofdbBPrg1gkP6dFTeYGvoQk/Gim9skFNzjaJieeCW/XiJ2JRvqQ",
+	"09F9CjE9jXcvGN233OXCWwWlqNQNCOpT84g47/bcFcODW/sa4ZSLJ/IxE1L+qaDkDJBQFk0v+oNUXAfS",
+	"oOuITpiLFfZseCtvoOrPYoeZpfZQpikHLSIcplRV7BGJxWAliD+mjji/xJOLFG1SMwedqEjzNa13gxrH",
+	"TBbXfeYf4lDpqY9ncKNGd8zrmFMt8+5Cj91mmyuxNCtaQCCFIOFSlT17BrPTy2FedxPsesG39nD9et6u",
+	"rzqh/HPXPhclFRt2cmGVI9U8pm9vK9MOokwz4RNx86VVflmDV0W/sHgHA6LNlIROkQSmiPMWfm1BF7C1",
+	"qLjS1JrnuHXFFY9CMnQWghf1oI5RlZJQZ2z1grsTZAlVZTZ3RNZ0f4LyrrskhEstyfbsxbvxof0YTNAS",
+	"Fgrb0iOs0qL6XXSSf/EFlSWiQnXtg9J5enSCFYmIDkdU0Ii5dD4XjyIgs5IuF5fJfiZsdgIa5ACu9609",
+	"IndGLIzAaHmC5Mf4ZKyuP3Q1Uq93K+W49bH6k7DGXvelBezXiib0KjVu4j5gx2mgGK+tSAdBudr5Rkch",
+	"zhhi/9jA6fFCodJinWyV7t2RWMcYdBUyPYUHSxt8KvxTLJpMzQBm3d0TkyCaeFsCE0ti08h0AI1OybOn",
+	"bJgunr2939FJjtxMMH0g7EA5CnwyK0r1H0qnA11uHgzeVQLmIIu0/gNFS0d1PLXNhAY4Purv+4Bo7T3p",
+	"OOwmUX0VPMpGJ22TkuCfqGR3ZBIc1qH03PBNH7gAWfiNxgu8MCoVfh3YG7Dn4hvEg7G3M/ZLi9IULbq3",
+	"wZ1K5+Kb4D/wue/e/sc/BDoEiI/87avLx3/lo83A3zLEp+k+rvP/1h3Umm6nCpEHWEK2skdU7gctG5Vd",
+	"ZV+cX55/EYvvuO8XslEX0hZLdYPiuiC5CWYAb3Z6WWZX2Te3gYf/lJYaBAZXVT2+vNxzK9T/qmbzUqjO",
+	"es+UlmjkmLuwdjcg0bdxC9QLmvPsa+U6Q7sx2c7QOPY8Hc7ktK5b28Z9Fq6t60AtEYPHb6m3JsbkrnfR",
+	"Dg+rSPFfL193VNOVAAxbX9YDtg5vwXvHU9c/cvGauh8OPod33929Jy0F558bOhc6smGm8ODPnLcg6wfv",
+	"3LMhF/IQrdfGefHFY/FKPd+5Pe3uKMnavW9smv+Il6Xs5u78jWgzKKI3xygYW+4fLkXPA8ewgYx4I1Rq",
+	"GDFzFKcwj+uly6y0MK0vTE35Pupsl0G6UbX9QTn/on/sczC4vwNkAovJtnb0PZyx1JAWIjJnNJ0hi8ML",
+	"M+9Zt5A1NLIcZ9zfwf+dnnko0/aeYIo9qGP34NHPKVSnOBTLsbGP7VQMM1pIEXmC2ZiLReyEEmAw663U",
+	"rlbed60RQ3M10no1eClQXUg87pKzF2dSsDDpSsXHl8ytae/zLKaCm5v5PUAz3M0pdvABG3nIqj3ZjTFe",
+	"+gduaSfZ10qX++3B94pSjE9vCr5nQ35e1onu0/hnHAtvKrRynpp18VY+wpGCWZjBQmkhXbbJuYuP4Z87",
+	"DBZZj/0PWFHT844CMNedds2eEySauS9xgne/RxSwseuPPs+Nnh3vT7DDr+Q1bGxn7BAhfMel7aa9j+4U",
+	"r67EE93VWiyHu45D7FeYV/TI59CY7kjrFJUh0umiTFOV4BIYehotWmMjKsGyA0YjEIpspSacnSbqA8Hu",
+	"iPacVM4PPxdvcP7N4mK876TLDDeO79LBZAoB+5j50cSQ+Q+o0DEY7rmBhnmo4tvqevFRkY0uoQKqgW6K",
+	"2htsYU+iNtX/BgmOQGkQ/lPoEdkqUp+t4Z8KC84bC1TmUB7rG9hUPRKRjqzn8rPeyrzZfnfPO5nvF+Mc",
+	"azTSXeQYGCZUfgvXKNU9LVK6mP3TOOmpIeoZruvYW8CJ8Cmx6uXhDUpXg5/Is4f0pjsdw+n9hSwo432A",
+	"MLD+6Vnh/6BSMH3rwxp/fxv/rCxzOjhmWp8LuktbGIu5KFbfLVVX0o3awq+MiM00jpcSPKv0CaTkhWnW",
+	"nyOG+c1idWTcA7PQ4UaUm1d0jjm34U2efG61/Wc2qINuT3KVTtI+ypmqBT+oN/cf8v0n9MxD7ozs25DP",
+	"J8KFaMjBcdOV6Wyzw/uXsJ0HiyDSCbzd4AFempMeuE3Fmz11ifvpY8oB8o98gBsSquEJugpCQtn6EfRq",
+	"cKTzMwnM4cwj3xgB/9jMKaoxKVL/bcoxJ5awwIN9himIya5s9Zdx9n9JYkQwujsPJqBAX/Kw5iezK+lG",
+	"Fn6fkTWnrJmZOcZ3eHJVhhQXL2M98YZWsZB5yjH78t5eqOhN/9jngIv68x0TIaNhlfITwEboNLoGuTye",
+	"tV9TQ0wH03W4walDs+8BmjeDE18TgojYrjBZNw/8ZTB+EjqAwv49sHiZyM5lHr8ZLoWfcuE/uDxdFoLN",
+	"6T0S9eVnR6IGYn5ArE8gw0GIhIyMSML7FM1WusgrSDOKtHIi3pFQ8klIr28XH7v/70WuvrZmQ4anYld+",
+	"ac1KC7mS9w7ex4GnPQRtW7UQA14U7uYkcUbXTfuHijJythZkN3g49S/g7cQCvJTR3SyntqdvoDS/R3Ds",
+	"8wIVI4qN0O2n4ToO/TsAe09gTV+3vsO/u9tn8YIUhMOxo19pbwagO8/umHQeiL7SU5N8Pza38275cv89",
+	"XA8OyR94envMC8blx7Z9GbvtTxbqnThOd+nU4ZjbSYe9PpkKvI3Hw/jWL2/ENayxNUtpumX6d8S48+hk",
+	"9zLvxdufPrfLDtNS+c5L6kv/40ME6b7QB5h6ri/pdet/pMvm/2hFh09bDVda/PPZqx+EsdgbfXwR/PNX",
+	"rfwAFaMWCYlwqHByTR3Bh+ta6Yq9UwcU/6lHw7itjaiciYinFJXEo1+lCoawLZZQ9slPd1Mx18RH91sd",
+	"kevm/z/DyZ5DoyacnjjKAdKoTEF438GJnUv1eNuOBxWIKOoI3dTbezMED6vYmySUra2yq+wi2OL/CwAA",
+	"//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -713,7 +713,7 @@ export interface components {
         /** @description A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept. */
         ToBench: {
             /** @enum {string} */
-            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play" | "trouble";
+            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play" | "trouble" | "stage";
             /**
              * @description save: how what the hands did is wanted
              * @enum {string}
@@ -742,7 +742,12 @@ export interface components {
             output?: string;
             /** @description trouble: what is wrong with it; empty ends it */
             complaint?: string;
-            /** @description play: the recording that is to be played; empty ends it */
+            /**
+             * @description stage: what is to be played through from every stance; empty puts the model back where it was at first
+             * @enum {string}
+             */
+            drill?: "" | "switch_on" | "cut_link" | "let_go";
+            /** @description play: the recording that is to be played, or drill/switch_on/3 for a stance of the last drill; empty ends it */
             recording?: string;
             /**
              * Format: double
@@ -760,7 +765,7 @@ export interface components {
         /** @description A message of the bench. What it is stands in t. */
         FromBench: {
             /** @enum {string} */
-            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played" | "trouble";
+            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played" | "trouble" | "stage" | "drilled";
             /** @description saved: the file */
             text?: string;
             /** @description saved: played from power-on it gives what was seen here */
@@ -796,6 +801,11 @@ export interface components {
             /** @description plot: [percent of the control, percent asked for at the end of the line, us] with all else as it stands */
             points?: number[][];
             play?: components["schemas"]["Playing"];
+            stage?: components["schemas"]["Picture"];
+            /** @description bench: the place of the picture's first number in the values */
+            stage_at?: number;
+            words?: components["schemas"]["StageWords"];
+            drill?: components["schemas"]["Drill"];
             /** @description trouble: what can cause it, as things stand now, in the order worth looking */
             causes?: components["schemas"]["Cause"][];
             /**
@@ -804,6 +814,55 @@ export interface components {
              */
             id?: number;
             problem?: components["schemas"]["Problem"];
+        };
+        /** @description What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags */
+        Picture: {
+            craft: string;
+            /** @enum {string} */
+            view: "above" | "side" | "row";
+            goes: boolean;
+            span: number;
+            scale: number;
+            base: number;
+            parts: components["schemas"]["Piece"][];
+        };
+        Piece: {
+            part: string;
+            label: string;
+            /** @enum {string} */
+            moves: "still" | "turns" | "swings" | "slides" | "shines" | "dials" | "steps";
+            on: number;
+            row: boolean;
+            ahead: number;
+            side: number;
+            length: number;
+            width: number;
+            low: number;
+            high: number;
+            lost?: number;
+            driven: boolean;
+            device: string;
+            line: string;
+            word: string;
+        };
+        StageWords: {
+            head: string;
+            more: string[];
+        };
+        Drill: {
+            /** @enum {string} */
+            kind: "switch_on" | "cut_link" | "let_go";
+            /** @description stances looked at */
+            of: number;
+            /** @description those are all */
+            whole: boolean;
+            lines: {
+                words: string;
+                count: number;
+                such: string;
+                play: string;
+                danger: boolean;
+            }[];
         };
         /** @description played: the recording that plays; frame: where it is */
         Playing: {

@@ -21,7 +21,9 @@ const own: Record<string, [string, string][]> = {
     ['Enter in a field', 'keep what was typed'],
     ['arrows up and down in a field', 'try a little more or less'],
     ['Escape in a field', 'put it back'],
+    ['Home', 'put the model on the stage back'],
   ],
+  stage: [['Home', 'put the model back where it was at first']],
   text: [['Ctrl Enter', 'keep the text as one revision']],
   yard: [
     ['Tab, Enter', 'go to a model, open it'],

@@ -47,6 +47,16 @@ defineEmits<{ open: []; move: [by: number] }>()
   cursor: pointer;
 }
 
+@container register (min-width: 600px) and (max-width: 880px) {
+  .row {
+    grid-template-columns: 16px 142px minmax(0, 1fr) 196px 76px;
+  }
+
+  .ends {
+    display: none;
+  }
+}
+
 .row:hover .part {
   text-decoration: underline;
 }

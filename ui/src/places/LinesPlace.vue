@@ -8,10 +8,13 @@ import type { Line } from '../api/client'
 import BehindLines from '../parts/BehindLines.vue'
 import LineBlock from '../parts/LineBlock.vue'
 import LineRow from '../parts/LineRow.vue'
+import StageDock from '../stage/StageDock.vue'
+import { useStageFold } from '../stage/useStageFold'
 import { useBench } from '../stores/bench'
 
 const bench = useBench()
 const opened = shallowRef<string>()
+const { folded: stageFolded } = useStageFold()
 
 const route = useRoute()
 /** A joint that something else points at: the line opens there. */
@@ -50,16 +53,15 @@ async function add() {
 
 /** Moves a line among the others; the key stays on it. */
 async function move(line: Line, by: number) {
+  const before = bench.view
   const outcome = await bench.act({ act: 'move', part: `outputs/${line.id}`, by })
   problem.value = outcome.kept || outcome.problem.status === 409 ? '' : outcome.problem.title
-  watch(
-    () => bench.view,
-    async () => {
-      await nextTick()
-      document.querySelector<HTMLElement>(`[data-line='${line.id}'] .part`)?.focus()
-    },
-    { once: true },
-  )
+  const focus = async () => {
+    await nextTick()
+    document.querySelector<HTMLElement>(`[data-line='${line.id}'] .part`)?.focus()
+  }
+  if (bench.view === before) watch(() => bench.view, focus, { once: true }) // the bench tells it later than the answer
+  await focus()
 }
 
 /** What stands in the register: rows, and the block of the open line in the place of its first row. */
@@ -94,64 +96,90 @@ function fold() {
 
 <template>
   <h2 class="unseen">Lines</h2>
-  <div v-if="bench.view" class="register">
-    <div class="tools">
-      <input
-        v-model="find"
-        class="box"
-        type="search"
-        placeholder="Find a line or a part"
-        aria-label="Find a line or a part"
-      />
-      <label class="label"
-        >in order
-        <select v-model="group" class="box">
-          <option value="">of the set</option>
-          <option value="part">of what hangs on them</option>
-          <option value="receiver">of the receivers</option>
-        </select></label
-      >
-      <Button class="quiet" @click="add">Add a line</Button>
-      <span v-if="problem" class="fault" role="alert">{{ problem }}</span>
+  <div v-if="bench.view" class="beside" :class="{ alone: stageFolded }">
+    <div class="register">
+      <div class="tools">
+        <input
+          v-model="find"
+          class="box"
+          type="search"
+          placeholder="Find a line or a part"
+          aria-label="Find a line or a part"
+        />
+        <label class="label"
+          >in order
+          <select v-model="group" class="box">
+            <option value="">of the set</option>
+            <option value="part">of what hangs on them</option>
+            <option value="receiver">of the receivers</option>
+          </select></label
+        >
+        <Button class="quiet" @click="add">Add a line</Button>
+        <Button v-if="stageFolded" class="quiet show" @click="stageFolded = false">Show the stage</Button>
+        <span v-if="problem" class="fault" role="alert">{{ problem }}</span>
+      </div>
+      <div class="columns label" aria-hidden="true">
+        <span>Part</span><span>From the hand</span><span>Where it stands</span><span class="us">µs</span
+        ><span class="ends">Ends at</span>
+      </div>
+      <template v-for="item in items" :key="item.key">
+        <h3 v-if="item.head" class="group">{{ item.head }}</h3>
+        <LineBlock
+          v-else-if="item.block"
+          :block="item.block"
+          :view="bench.view"
+          :first="opened ?? ''"
+          :pointed="pointed"
+          @fold="fold"
+        />
+        <LineRow
+          v-else
+          :line="item.line"
+          :answering="item.line.controls.includes(bench.moving ?? '')"
+          @open="opened = item.line.id"
+          @move="move(item.line, $event)"
+        />
+      </template>
+      <p v-if="items.length === 0" class="soft empty">
+        {{
+          find
+            ? 'No line has these words in it.'
+            : 'This model has no lines yet. Add the first one: it gets a channel and a pin, and then what drives it.'
+        }}
+      </p>
+      <p v-if="bench.model?.unplayed.length" class="label unplayed">
+        Kept, but not worked out yet: {{ bench.model.unplayed.join(', ') }}.
+      </p>
+      <BehindLines :view="bench.view" :find="find" />
     </div>
-    <div class="columns label" aria-hidden="true">
-      <span>Part</span><span>From the hand</span><span>Where it stands</span><span class="us">µs</span
-      ><span>Ends at</span>
-    </div>
-    <template v-for="item in items" :key="item.key">
-      <h3 v-if="item.head" class="group">{{ item.head }}</h3>
-      <LineBlock
-        v-else-if="item.block"
-        :block="item.block"
-        :view="bench.view"
-        :first="opened ?? ''"
-        :pointed="pointed"
-        @fold="fold"
-      />
-      <LineRow
-        v-else
-        :line="item.line"
-        :answering="item.line.controls.includes(bench.moving ?? '')"
-        @open="opened = item.line.id"
-        @move="move(item.line, $event)"
-      />
-    </template>
-    <p v-if="items.length === 0" class="soft empty">
-      {{
-        find
-          ? 'No line has these words in it.'
-          : 'This model has no lines yet. Add the first one: it gets a channel and a pin, and then what drives it.'
-      }}
-    </p>
-    <p v-if="bench.model?.unplayed.length" class="label unplayed">
-      Kept, but not worked out yet: {{ bench.model.unplayed.join(', ') }}.
-    </p>
-    <BehindLines :view="bench.view" :find="find" />
+    <StageDock v-if="!stageFolded" class="docked" @fold="stageFolded = true" />
   </div>
   <p v-else class="soft">Opening the bench.</p>
 </template>
 
 <style scoped>
+.beside {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 372px;
+  gap: 20px;
+}
+
+.beside.alone {
+  grid-template-columns: minmax(0, 1fr);
+}
+
+.register {
+  container: register / inline-size;
+}
+
+.docked {
+  position: sticky;
+  top: 0;
+  align-self: start;
+  max-height: 100cqh;
+  overflow: auto;
+}
+
 .columns {
   display: grid;
   grid-template-columns: 164px minmax(0, 1fr) 204px 84px 184px;
@@ -189,6 +217,27 @@ function fold() {
   font-size: 17px;
   padding: 12px 0 4px;
   border-bottom: 1px solid var(--rule);
+}
+
+@container register (min-width: 600px) and (max-width: 880px) {
+  .columns {
+    grid-template-columns: 164px minmax(0, 1fr) 196px 76px;
+  }
+
+  .columns .ends {
+    display: none;
+  }
+}
+
+@media (max-width: 1020px) {
+  .beside {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  .docked,
+  .show {
+    display: none; /* the stage is a place of its own there */
+  }
 }
 
 @media (max-width: 760px) {

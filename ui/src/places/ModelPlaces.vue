@@ -32,7 +32,7 @@ watch(
   foldKey,
   (key) => {
     const kept = localStorage.getItem(key)
-    folded.value = kept === null ? route.name !== 'lines' : kept === 'yes'
+    folded.value = kept === null ? route.name !== 'lines' && route.name !== 'stage' : kept === 'yes'
   },
   { immediate: true },
 )
@@ -87,6 +87,9 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
       <RouterLink to="/"><span class="place">Yard</span></RouterLink>
       <RouterLink :to="{ name: 'lines', params: { id } }">
         <span class="place">Lines</span><span class="label">{{ linesState }}</span>
+      </RouterLink>
+      <RouterLink :to="{ name: 'stage', params: { id } }">
+        <span class="place">Stage</span><span class="label">see it move</span>
       </RouterLink>
       <RouterLink :to="{ name: 'sheet', params: { id } }">
         <span class="place">Sheet</span><span class="label">to carry to the bench</span>
@@ -159,6 +162,7 @@ h1 {
 main {
   position: relative; /* so that what is unseen scrolls with it */
   overflow: auto;
+  container: main / size;
   padding: 12px 22px 20px;
 }
 
@@ -222,6 +226,7 @@ main {
 
   main {
     overflow: visible;
+    container-type: normal;
     padding: 0;
   }
 }

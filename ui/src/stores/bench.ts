@@ -8,13 +8,16 @@ import {
   page,
   type Act,
   type Cause,
+  type Drill,
   type FromBench,
   type Model,
   type Patch,
+  type Picture,
   type Playing,
   type Problem,
   type Reason,
   type Recording,
+  type StageWords,
   type ToBench,
   type View,
 } from '../api/client'
@@ -64,6 +67,11 @@ export const useBench = defineStore('bench', () => {
   /** What can cause the complaint that was made. */
   const causes = shallowRef<Cause[]>()
   const frameMs = shallowRef(20)
+  /** What the stage shows, and the place of its first number in the values. */
+  const stage = shallowRef<{ picture: Picture; at: number }>()
+  const stageWords = shallowRef<StageWords>()
+  /** What happens from every stance; undefined while it is worked out. */
+  const drill = shallowRef<Drill>()
   const recordings = shallowRef<Recording[]>([])
 
   let scope: EffectScope | undefined
@@ -95,6 +103,7 @@ export const useBench = defineStore('bench', () => {
     send = () => {}
     model.value = view.value = reason.value = notKept.value = refused.value = undefined
     clash.value = playing.value = plot.value = causes.value = undefined
+    stage.value = stageWords.value = drill.value = undefined
     plotted = undefined
     values.value = []
     for (const control of Object.keys(hands)) delete hands[control]
@@ -118,6 +127,7 @@ export const useBench = defineStore('bench', () => {
         view.value = message.view
         frameMs.value = message.frame_ms ?? 20
         values.value = message.values ?? []
+        if (message.stage) stage.value = { picture: message.stage, at: message.stage_at ?? 0 }
         waits.value = message.waits ?? []
         trying.value = message.trying ?? 0
         if (!trying.value || trying.value === trial) refused.value = undefined
@@ -134,6 +144,12 @@ export const useBench = defineStore('bench', () => {
         break
       case 'trouble':
         causes.value = message.causes
+        break
+      case 'stage':
+        stageWords.value = message.words
+        break
+      case 'drilled':
+        drill.value = message.drill
         break
       case 'played':
         playing.value = message.play?.recording ? message.play : undefined
@@ -185,6 +201,12 @@ export const useBench = defineStore('bench', () => {
   function complain(complaint: string, output: string) {
     causes.value = undefined
     send({ t: 'trouble', complaint, output })
+  }
+
+  /** Plays a drill through from every stance; an empty one puts the model back where it was at first. */
+  function onStage(kind: '' | Drill['kind']) {
+    if (kind) drill.value = undefined
+    send({ t: 'stage', drill: kind })
   }
 
   /** Plays a recording on the bench instead of the hands; an empty one gives the bench back. */
@@ -342,6 +364,10 @@ export const useBench = defineStore('bench', () => {
     playing,
     plot,
     causes,
+    stage,
+    stageWords,
+    drill,
+    onStage,
     complain,
     frameMs,
     recordings,

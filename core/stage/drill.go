@@ -1,0 +1,355 @@
+package stage
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"axtren/core/signal"
+)
+
+// The kinds of drill: the set is switched on, the signal is cut, or the hands let
+// go of what springs back.
+const (
+	SwitchOn = "switch_on"
+	CutLink  = "cut_link"
+	LetGo    = "let_go"
+)
+
+// Drill is what happens on a switching-on, a cut link or a letting go, from every
+// stance in which unsprung controls may have been left.
+type Drill struct {
+	Kind  string `json:"kind"`
+	Of    int    `json:"of"`    // stances looked at
+	Whole bool   `json:"whole"` // those are all; else each control was moved alone
+	Lines []Said `json:"lines"`
+}
+
+// Said is one thing that happens, in words, with the stances in which it does.
+type Said struct {
+	Words  string `json:"words"`
+	Count  int    `json:"count"`
+	Such   string `json:"such"` // the first of those stances, in words
+	Play   string `json:"play"` // its number, to be played
+	Danger bool   `json:"danger"`
+}
+
+// The times of a drill, in seconds: what is to happen, and until when it is watched.
+const (
+	drillAt    = 1.0
+	drillFor   = 5.0
+	maxStances = 512
+	maxFrames  = 200_000
+)
+
+// choice is an unsprung control with the places in which it may have been left.
+type choice struct {
+	hand   int
+	places []float64
+}
+
+func (g *Stage) choices() []choice {
+	var list []choice
+	for i, c := range g.p.Setup().Transmitter.Controls {
+		hand, _ := g.p.Hand(string(c.ID))
+		one := choice{hand: hand}
+		switch {
+		case c.Switch != nil && c.Switch.SpringTo == nil:
+			for at := range c.Switch.Positions {
+				one.places = append(one.places, float64(at))
+			}
+		case c.Axis != nil && c.Axis.Spring == "none":
+			one.places = []float64{-100, 100}
+			if rest := g.p.Setup().Transmitter.Controls[i].Axis.Rest(); math.Abs(rest) != 100 {
+				one.places = []float64{-100, rest, 100}
+			}
+		default:
+			continue
+		}
+		list = append(list, one)
+	}
+	return list
+}
+
+// stances lists every way to leave the unsprung controls; where those are too
+// many, the hands as they are, and each control moved alone.
+func (g *Stage) stances(hands signal.Hands) (list []signal.Hands, whole bool) {
+	choices := g.choices()
+	limit := min(maxStances, int(maxFrames*g.frame/drillFor))
+	n := 1
+	for _, c := range choices {
+		if n *= len(c.places); n > limit {
+			break
+		}
+	}
+	if n > limit {
+		list = append(list, slices.Clone(hands))
+		for _, c := range choices {
+			for _, at := range c.places {
+				if at != hands[c.hand] && len(list) < limit {
+					one := slices.Clone(hands)
+					one[c.hand] = at
+					list = append(list, one)
+				}
+			}
+		}
+		return list, false
+	}
+	list = []signal.Hands{slices.Clone(hands)}
+	for _, c := range choices {
+		var next []signal.Hands
+		for _, one := range list {
+			for _, at := range c.places {
+				other := slices.Clone(one)
+				other[c.hand] = at
+				next = append(next, other)
+			}
+		}
+		list = next
+	}
+	return list, true
+}
+
+// rest puts what springs back to where it rests.
+func (g *Stage) rest(hands signal.Hands) signal.Hands {
+	let := slices.Clone(hands)
+	for i, v := range g.p.Rest() {
+		free := slices.ContainsFunc(g.hands, func(h handAt) bool { return h.slot == g.p.HandSlot(i) })
+		if free {
+			let[i] = v
+		}
+	}
+	return let
+}
+
+// rows gives the hands over a drill: where they are at first, and what then
+// happens at drillAt.
+func (g *Stage) rows(kind string, hands signal.Hands) (first, then signal.Hands) {
+	first, then = slices.Clone(hands), slices.Clone(hands)
+	on := func(h signal.Hands, id string, v float64) {
+		at, _ := g.p.Hand(id)
+		h[at] = v
+	}
+	for _, h := range []signal.Hands{first, then} {
+		on(h, "transmitter", 1)
+		on(h, "link", 1)
+		for _, rx := range g.p.Setup().Receivers {
+			on(h, string(rx.ID), 1)
+		}
+	}
+	switch kind {
+	case SwitchOn:
+		first, then = g.rest(first), g.rest(then)
+		on(first, "transmitter", 0)
+	case CutLink:
+		on(then, "link", 0)
+	}
+	return first, then
+}
+
+// Script gives a stance of a drill as a script that plays it (docs/format.md,
+// section 11); hands are those that the drill was made with. It is empty for no
+// such drill or stance.
+func (g *Stage) Script(kind string, stance int, hands signal.Hands) string {
+	list, _ := g.stances(hands)
+	if stance < 0 || stance >= len(list) || !slices.Contains([]string{SwitchOn, CutLink}, kind) {
+		return ""
+	}
+	var b strings.Builder
+	b.WriteString("t_s,control,value\n")
+	first, then := g.rows(kind, list[stance])
+	rest := g.p.Rest()
+	for _, id := range g.movable() {
+		hand, _ := g.p.Hand(id)
+		if first[hand] != rest[hand] {
+			fmt.Fprintf(&b, "0,%s,%s\n", id, g.p.HandWord(id, first[hand]))
+		}
+	}
+	for _, id := range g.movable() {
+		hand, _ := g.p.Hand(id)
+		if first[hand] != then[hand] {
+			fmt.Fprintf(&b, "%s,%s,%s\n", strconv.FormatFloat(drillAt, 'g', -1, 64), id, g.p.HandWord(id, then[hand]))
+		}
+	}
+	fmt.Fprintf(&b, "%s,link,%s\n", strconv.FormatFloat(drillFor-2, 'g', -1, 64), g.p.HandWord("link", then[g.hand("link")]))
+	return b.String()
+}
+
+func (g *Stage) hand(id string) int {
+	at, _ := g.p.Hand(id)
+	return at
+}
+
+// movable lists what a script may move.
+func (g *Stage) movable() []string {
+	var ids []string
+	for _, c := range g.p.Setup().Transmitter.Controls {
+		ids = append(ids, string(c.ID))
+	}
+	ids = append(ids, "transmitter", "link")
+	for _, rx := range g.p.Setup().Receivers {
+		ids = append(ids, string(rx.ID))
+	}
+	return ids
+}
+
+// Drill runs a drill from every stance. It takes up to a second: not in a frame.
+//
+// A letting go starts from the state of the model, on, which is not changed; the
+// others start from power-on.
+func (g *Stage) Drill(kind string, hands signal.Hands, on *signal.State, st *State) *Drill {
+	if kind == LetGo {
+		return &Drill{Kind: kind, Of: 1, Whole: true, Lines: g.letGo(hands, on, st)}
+	}
+	list, whole := g.stances(hands)
+	d := &Drill{Kind: kind, Of: len(list), Whole: whole, Lines: []Said{}}
+	at := map[string]int{}
+	for n, stance := range list {
+		for _, one := range g.run(kind, stance) {
+			i, known := at[one.Words]
+			if !known {
+				i = len(d.Lines)
+				at[one.Words] = i
+				one.Such, one.Play = g.stanceWords(stance), strconv.Itoa(n)
+				d.Lines = append(d.Lines, one)
+			}
+			d.Lines[i].Count++
+		}
+	}
+	slices.SortStableFunc(d.Lines, func(a, b Said) int { return int(b2f(b.Danger) - b2f(a.Danger)) })
+	return d
+}
+
+// stanceWords says where the unsprung controls are that are not where they start.
+func (g *Stage) stanceWords(hands signal.Hands) string {
+	rest := g.p.Rest()
+	var words []string
+	for i, c := range g.p.Setup().Transmitter.Controls {
+		hand, _ := g.p.Hand(string(c.ID))
+		if hands[hand] == rest[hand] {
+			continue
+		}
+		words = append(words, fmt.Sprintf("%s at %s", g.p.Setup().ControlLabel(i), strings.ReplaceAll(g.p.HandWord(string(c.ID), hands[hand]), "_", " ")))
+	}
+	if words == nil {
+		return "everything where it usually is"
+	}
+	return strings.Join(words, ", ")
+}
+
+// run plays one stance and says what each part does after drillAt.
+func (g *Stage) run(kind string, hands signal.Hands) []Said {
+	first, then := g.rows(kind, hands)
+	on, st := g.p.PowerOn(), g.Start()
+	for range int(drillAt / g.frame) {
+		g.p.Step(on, first)
+		g.Step(st, on)
+	}
+	return g.after(kind, then, on, st)
+}
+
+// letGo says what the parts do when the hands let go of what springs back.
+func (g *Stage) letGo(hands signal.Hands, on *signal.State, st *State) []Said {
+	copied := g.p.PowerOn()
+	copied.CopyFrom(on)
+	return g.after(LetGo, g.rest(hands), copied, st.Copy())
+}
+
+// after plays on with other hands and says what each part does.
+func (g *Stage) after(kind string, then signal.Hands, on *signal.State, st *State) []Said {
+	before := slices.Clone(st.now)
+	watch := make([]watched, len(g.parts))
+	sent := false
+	for k := range int((drillFor - drillAt) / g.frame) {
+		g.p.Step(on, then)
+		g.Step(st, on)
+		sent = sent || g.p.Sending(on)
+		for i := range watch {
+			watch[i].see(st.now[i], k)
+		}
+	}
+	if kind == SwitchOn && !sent {
+		return []Said{{Words: "The set waits, and sends nothing"}}
+	}
+	var list []Said
+	for i := range watch {
+		if one, ok := watch[i].say(&g.parts[i], kind, before[i], st.now[i], g.frame); ok {
+			list = append(list, one)
+		}
+	}
+	if list == nil {
+		list = []Said{{Words: "Nothing moves"}}
+	}
+	return list
+}
+
+// watched is what was seen of one part.
+type watched struct {
+	first pose // the first that was known
+	known bool
+	most  float64 // the most that it turned
+	last  int     // frames until it last turned or was on
+}
+
+func (w *watched) see(now pose, k int) {
+	if !w.known && now.flags&Unknown == 0 {
+		w.first, w.known = now, true
+	}
+	if now.at != 0 {
+		w.last = k + 1
+	}
+	if math.Abs(now.at) > math.Abs(w.most) {
+		w.most = now.at
+	}
+}
+
+// say tells what a part did.
+func (w *watched) say(p *part, kind string, before, after pose, frame float64) (Said, bool) {
+	danger := func(format string, args ...any) (Said, bool) {
+		return Said{Words: capital(fmt.Sprintf(format, args...)), Danger: true}, true
+	}
+	plain := func(format string, args ...any) (Said, bool) {
+		return Said{Words: capital(fmt.Sprintf(format, args...))}, true
+	}
+	switch p.moves {
+	case turns:
+		switch {
+		case after.at != 0 && before.at != 0 && kind != SwitchOn:
+			return danger("%s goes on turning at %.0f", p.label, math.Abs(after.at))
+		case after.at != 0:
+			return danger("%s turns at %.0f", p.label, math.Abs(after.at))
+		case before.at != 0:
+			return plain("%s stops after %.2f s", p.label, float64(w.last)*frame)
+		case w.most != 0:
+			return danger("%s turns at up to %.0f for a while", p.label, math.Abs(w.most))
+		}
+	case shines:
+		switch {
+		case after.at != 0 && before.at == 0:
+			return plain("%s comes on", p.label)
+		case after.at == 0 && before.at != 0:
+			return plain("%s goes off", p.label)
+		case after.at == 0 && w.last > 0:
+			return plain("%s is on for a moment", p.label)
+		}
+	case swings, slides, dials, steps:
+		from := before
+		if before.flags&Unknown != 0 {
+			from = w.first
+			if p.left != nil {
+				from.at = *p.left
+			}
+		}
+		if math.Abs(after.at-from.at) < 0.05 {
+			return Said{}, false
+		}
+		unit := map[moves]string{swings: " degrees", slides: " mm", dials: " percent", steps: ""}[p.moves]
+		if p.moves == steps {
+			return plain("%s goes to step %.0f", p.label, after.at)
+		}
+		return plain("%s moves by %.0f%s", p.label, math.Abs(after.at-from.at), unit)
+	}
+	return Said{}, false
+}

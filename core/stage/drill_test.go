@@ -1,0 +1,147 @@
+package stage_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/signal"
+	"axtren/core/stage"
+	"axtren/demo"
+)
+
+const left = `
+craft: {kind: other}
+transmitter:
+  controls:
+    - {id: stick, kind: axis}
+    - {id: wide, kind: switch, positions: [rest, out, far]}
+    - {id: knob, kind: axis, spring: none, start: -100}
+mixes: [{to: legs, from: wide}, {to: winch, from: stick}, {to: winch, from: 40, when: wide.far}, {to: lamp, from: knob}]
+outputs: [{id: legs, channel: 1, slew_s: 1}, {id: winch, channel: 2, loss: {mode: hold}}, {id: lamp, channel: 3, loss: {mode: preset, value: -100}}]
+receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [hold, preset], otherwise: hold}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
+devices:
+  - {id: leg_servo, on: rx.1, kind: servo, speed_s: 1, left_at: -100}
+  - {id: winch_motor, on: rx.2, kind: esc, dead_us: 0}
+  - {id: mast, on: rx.3, kind: lamp}
+`
+
+func words(d *stage.Drill) []string {
+	var list []string
+	for _, l := range d.Lines {
+		list = append(list, l.Words)
+	}
+	return list
+}
+
+// TestSwitchingOnFromEveryStance finds what moves, and in which of the stances.
+func TestSwitchingOnFromEveryStance(t *testing.T) {
+	s := read(t, left)
+	d := s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st)
+	require.Equal(t, 3*2, d.Of)
+	require.True(t, d.Whole)
+	byWords := map[string]stage.Said{}
+	for _, l := range d.Lines {
+		byWords[l.Words] = l
+	}
+	require.True(t, d.Lines[0].Danger, "what can hurt stands first")
+	winch := byWords["Winch_motor turns at 40"]
+	require.True(t, winch.Danger)
+	require.Equal(t, 2, winch.Count, "with the switch at far, whatever the knob")
+	require.Equal(t, "wide at far", winch.Such)
+	require.Equal(t, 2, byWords["Leg_servo moves by 100 percent"].Count)
+	require.Equal(t, 2, byWords["Leg_servo moves by 200 percent"].Count)
+	require.Equal(t, 3, byWords["Mast comes on"].Count)
+	require.Equal(t, 1, byWords["Nothing moves"].Count)
+
+	script := s.g.Script(stage.SwitchOn, 5, s.hands)
+	require.Equal(t, "t_s,control,value\n0,wide,far\n0,knob,100\n0,transmitter,off\n1,transmitter,on\n3,link,up\n", script)
+	var rows int
+	sc := signal.NewScript(strings.NewReader(script), s.p)
+	for {
+		if _, err := sc.Next(); err != nil {
+			break
+		}
+		rows++
+	}
+	require.Equal(t, 5, rows, "it can be played")
+	require.Empty(t, s.g.Script(stage.SwitchOn, 6, s.hands))
+	require.Empty(t, s.g.Script("nothing", 0, s.hands))
+}
+
+// TestCuttingTheSignal: what holds goes on, what has a place goes there.
+func TestCuttingTheSignal(t *testing.T) {
+	s := read(t, left)
+	s.hand("stick", 70)
+	s.hand("knob", 100)
+	d := s.g.Drill(stage.CutLink, s.hands, s.on, s.st)
+	require.Contains(t, words(d), "Winch_motor goes on turning at 70")
+	require.Contains(t, words(d), "Mast goes off")
+	require.NotContains(t, words(d), "Winch_motor stops")
+}
+
+// TestLettingGo starts from what the model does now.
+func TestLettingGo(t *testing.T) {
+	s := read(t, left)
+	s.hand("stick", 70)
+	s.hand("wide", 2)
+	s.play(3)
+	frame := s.on.Frame
+	d := s.g.Drill(stage.LetGo, s.hands, s.on, s.st)
+	require.Equal(t, []string{"Winch_motor goes on turning at 40"}, words(d))
+	require.Equal(t, frame, s.on.Frame, "what runs is left alone")
+}
+
+// TestTheSetWaits: a stance that the start check excludes moves nothing.
+func TestTheSetWaits(t *testing.T) {
+	s := read(t, left+"start_check: [{control: wide, is: rest}]\n")
+	d := s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st)
+	for _, l := range d.Lines {
+		if l.Words == "The set waits, and sends nothing" {
+			require.Equal(t, 4, l.Count)
+			return
+		}
+	}
+	require.Fail(t, "it does not say that it waits")
+}
+
+// TestManyControlsAreMovedAlone bounds what is tried.
+func TestManyControlsAreMovedAlone(t *testing.T) {
+	yard, err := demo.Yard()
+	require.NoError(t, err)
+	for _, m := range yard {
+		s := of(t, m.Doc)
+		d := s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st)
+		require.LessOrEqual(t, d.Of, 512)
+		for _, l := range d.Lines {
+			require.False(t, l.Danger, "%s: %s with %s", m.Doc.Setup.Name, l.Words, l.Such)
+		}
+	}
+}
+
+func BenchmarkStep(b *testing.B) {
+	yard, err := demo.Yard()
+	require.NoError(b, err)
+	for _, m := range yard {
+		b.Run(m.Doc.Setup.Name, func(b *testing.B) {
+			p, err := signal.Compile(m.Doc.Setup)
+			require.NoError(b, err)
+			g := stage.Build(p)
+			on, st, hands := p.PowerOn(), g.Start(), p.Rest()
+			for i := range p.Setup().Transmitter.Controls {
+				if p.Setup().Transmitter.Controls[i].Axis != nil && m.Doc.Setup.StartCheck == nil {
+					hands[i] = 40
+				}
+			}
+			for range 100 {
+				p.Step(on, hands)
+				g.Step(st, on)
+			}
+			b.ReportAllocs()
+			for b.Loop() {
+				g.Step(st, on)
+			}
+		})
+	}
+}

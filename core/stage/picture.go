@@ -1,0 +1,161 @@
+package stage
+
+import "math"
+
+// Picture is what a page has to know to draw a stage, besides its Numbers.
+type Picture struct {
+	Craft string  `json:"craft"` // kind of craft
+	View  string  `json:"view"`  // above, side or row
+	Goes  bool    `json:"goes"`  // it can leave its place
+	Span  float64 `json:"span"`  // mm across that show the model well
+	Scale float64 `json:"scale"` // mm of the scale bar
+	Base  float64 `json:"base"`  // wheelbase, mm; 0: none
+	Parts []Piece `json:"parts"`
+}
+
+// Piece is one part of a Picture. Its Numbers stand at place, 4 of them.
+type Piece struct {
+	Part   string   `json:"part"`
+	Label  string   `json:"label"`
+	Moves  string   `json:"moves"` // still, turns, swings, slides, shines, dials, steps
+	On     int      `json:"on"`    // place of the part that it is on; -1: the model
+	Row    bool     `json:"row"`   // stands in the row, not on the model
+	Ahead  float64  `json:"ahead"`
+	Side   float64  `json:"side"` // to starboard, or up
+	Length float64  `json:"length"`
+	Width  float64  `json:"width"`
+	Low    float64  `json:"low"` // ends of its way, the lower one first
+	High   float64  `json:"high"`
+	Lost   *float64 `json:"lost,omitempty"` // where a lost signal brings it
+	Driven bool     `json:"driven"`         // something drives it
+	Device string   `json:"device"`
+	Line   string   `json:"line"` // the line of its device
+	Word   string   `json:"word"` // of what sounds
+}
+
+// The places of the first Numbers; the parts follow from NumbersFirst, four each:
+// where it is, another figure (right wheel of an axle, phase of a turning), where
+// it is asked to be, its flags.
+const (
+	NumberX = iota
+	NumberY
+	NumberHeading
+	NumberV
+	NumberW
+	NumberFree
+	NumberAsked  // arc of the way asked for: ahead, to starboard, radius
+	NumberTaken  = NumberAsked + 3
+	NumberPivot  = NumberTaken + 3 // ahead, to starboard, 1 where there is one
+	NumbersFirst = NumberPivot + 3
+	numbersEach  = 4
+)
+
+// waySeconds is how long a way is drawn ahead of the model.
+const waySeconds = 1.5
+
+// Numbers puts what is drawn now behind a list.
+func (g *Stage) Numbers(st *State, list []float64) []float64 {
+	taken := motion{st.V, st.Side, st.W}
+	n := append(list, st.X, st.Y, st.Heading, st.V, st.W, b2f(st.free))
+	for _, m := range []motion{st.asked, taken} {
+		ahead, side, radius := m.arc(waySeconds)
+		n = append(n, ahead, side, math.Copysign(radius, m.w))
+	}
+	ahead, side, ok := taken.pivot()
+	n = append(n, ahead, side, b2f(ok))
+	for _, now := range st.now {
+		n = append(n, now.at, now.extra, now.asked, float64(now.flags))
+	}
+	for i := len(list); i < len(n); i++ {
+		n[i] = math.Round(n[i]*100)/100 + 0
+	}
+	return n
+}
+
+func b2f(b bool) float64 {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// Picture describes the stage for a page.
+func (g *Stage) Picture() *Picture {
+	pic := &Picture{Craft: g.p.Setup().Craft.Kind, View: g.view, Span: g.span(), Base: g.body.base, Parts: []Piece{}}
+	pic.Scale = niceBelow(pic.Span / 3)
+	pic.Goes = g.top != 0 && g.view == "above" && (len(g.body.tracks) > 0 || len(g.body.screws) > 0 || g.body.driven > 0)
+	s := g.p.Setup()
+	for i := range g.parts {
+		p := &g.parts[i]
+		one := Piece{Part: p.spec.Part, Label: p.label, Moves: moveWords[p.moves], On: p.on, Row: g.inRow(p), Length: p.spec.SizeMM[0], Width: p.spec.SizeMM[1],
+			Low: min(p.from, p.to), High: max(p.from, p.to), Lost: p.lost, Word: p.spec.Word,
+			Driven: p.driven()}
+		if at := p.spec.AtMM; at != nil {
+			one.Ahead, one.Side = at[0], at[1]
+		}
+		if p.spec.Stops != nil && !math.IsInf(p.stops[0], 0) {
+			one.Low, one.High = p.stops[0], p.stops[1]
+		}
+		if d := p.source.device; d >= 0 {
+			one.Device = string(s.Devices[d].ID)
+			if pin := s.DevicePin(d); pin != nil {
+				if out := s.OutputOn(s.Link.Sent(pin.Channel)); out >= 0 {
+					one.Line = string(s.Outputs[out].ID)
+				}
+			}
+		}
+		pic.Parts = append(pic.Parts, one)
+	}
+	return pic
+}
+
+// driven tells whether something moves a part, or nothing has to.
+func (p *part) driven() bool {
+	return p.moves == still || p.source.device >= 0 || p.spec.Part == "axle" && p.spec.Device == nil
+}
+
+// inRow tells whether a part stands in the row: it, or what it is on, has no place.
+func (g *Stage) inRow(p *part) bool {
+	if g.view == "row" {
+		return p.moves != still
+	}
+	for n := 0; p.on >= 0 && n <= len(g.parts); n++ {
+		p = &g.parts[p.on]
+	}
+	return p.spec.AtMM == nil && p.moves != still
+}
+
+// span is how much ground, mm, shows the model well: four lengths where it goes,
+// all of it where it stays.
+func (g *Stage) span() float64 {
+	if g.view == "above" {
+		return 2.8 * max(g.body.length, 50)
+	}
+	reach := g.body.length
+	for i := range g.parts {
+		p := &g.parts[i]
+		far := p.spec.SizeMM[0]
+		for n := 0; n <= len(g.parts); n++ {
+			if at := p.spec.AtMM; at != nil {
+				far += math.Hypot(at[0], at[1])
+			}
+			if p.on < 0 {
+				break
+			}
+			p = &g.parts[p.on]
+		}
+		reach = max(reach, 1.3*far)
+	}
+	return reach
+}
+
+// niceBelow gives the largest of 1, 2, 5 times a power of ten that is not above v.
+func niceBelow(v float64) float64 {
+	ten := math.Pow(10, math.Floor(math.Log10(max(v, 1))))
+	for _, by := range []float64{5, 2} {
+		if by*ten <= v {
+			return by * ten
+		}
+	}
+	return ten
+}

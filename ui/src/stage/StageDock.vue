@@ -1,0 +1,180 @@
+<script setup lang="ts">
+/** The stage beside a place: the picture, what it shows in words, and what happens from every stance. */
+import Button from 'primevue/button'
+import { computed, onScopeDispose, shallowRef } from 'vue'
+
+import type { Drill } from '../api/client'
+import { useBench } from '../stores/bench'
+import StagePicture from './StagePicture.vue'
+
+defineProps<{ alone?: boolean }>()
+const emit = defineEmits<{ fold: [] }>()
+const bench = useBench()
+const asked = shallowRef<Drill['kind']>()
+
+const titles: Record<Drill['kind'], string> = {
+  switch_on: 'When the set is switched on',
+  cut_link: 'When the signal is cut',
+  let_go: 'When the hands let go',
+}
+
+/** Puts what springs back to where it rests; unsprung controls stay. */
+function letGo() {
+  drill('let_go')
+  const set: Record<string, number | string> = {}
+  for (const c of bench.view?.controls ?? [])
+    if (c.spring && c.spring !== 'none') set[c.id] = c.kind === 'switch' ? c.spring : c.rest
+  bench.move(set)
+}
+
+/** Puts every control to where it is when the set is switched on. */
+function atRest() {
+  const set: Record<string, number | string> = {}
+  for (const c of bench.view?.controls ?? [])
+    set[c.id] = c.kind === 'switch' ? (c.positions?.[c.rest] ?? '') : c.rest
+  bench.move(set)
+}
+
+function drill(kind: Drill['kind']) {
+  asked.value = kind
+  bench.onStage(kind)
+}
+
+function shut() {
+  asked.value = undefined
+  if (bench.playing?.recording.startsWith('drill/')) bench.play('')
+}
+
+const often = (d: Drill, count: number) =>
+  d.of === 1 ? '' : count === d.of ? 'however things were left' : `in ${count} of ${d.of} stances`
+
+const words = computed(() => bench.stageWords)
+
+function keys(event: KeyboardEvent) {
+  const field =
+    event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role=dialog]')
+  if (field || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return
+  if (event.key === 'Home') {
+    event.preventDefault()
+    bench.onStage('')
+  }
+}
+window.addEventListener('keydown', keys)
+onScopeDispose(() => window.removeEventListener('keydown', keys))
+</script>
+
+<template>
+  <section v-if="bench.stage" class="dock" aria-label="Stage">
+    <StagePicture
+      :picture="bench.stage.picture"
+      :values="bench.values"
+      :at="bench.stage.at"
+      :words="`${words?.head ?? ''} ${words?.more.join(' ') ?? ''}`"
+      :row="!asked"
+    />
+    <div v-if="!asked" class="said">
+      <p>
+        <strong>{{ words?.head }}</strong>
+        {{ words?.more.join(' ') }}
+      </p>
+    </div>
+    <div v-if="!asked" class="acts">
+      <Button v-if="bench.stage.picture.goes" class="quiet" title="Home" @click="bench.onStage('')"
+        >Put back</Button
+      >
+      <Button class="quiet" @click="letGo">Let go</Button>
+      <Button class="quiet" @click="atRest">All to rest</Button>
+      <Button v-if="!alone" class="quiet" aria-label="Fold the stage" @click="emit('fold')">Fold</Button>
+      <Button class="quiet" @click="drill('switch_on')">Switch on from every stance</Button>
+      <Button class="quiet" @click="drill('cut_link')">Cut the signal</Button>
+    </div>
+    <section v-if="asked" class="drill" :aria-label="titles[asked]">
+      <h3>{{ titles[asked] }}</h3>
+      <p v-if="!bench.drill || bench.drill.kind !== asked" class="soft">Trying every stance.</p>
+      <template v-else>
+        <p v-if="bench.drill.of > 1" class="label">
+          {{ bench.drill.of }} stances of what may have been left
+          {{ bench.drill.whole ? '' : '; too many to try all: each control was moved alone' }}
+        </p>
+        <ul>
+          <li v-for="line in bench.drill.lines" :key="line.words" :class="{ danger: line.danger }">
+            <strong v-if="line.danger" class="mark" aria-hidden="true">!</strong>
+            <span>
+              {{ line.words
+              }}<template v-if="often(bench.drill, line.count)"
+                >, <span class="soft">{{ often(bench.drill, line.count) }}</span></template
+              >.
+              <button
+                v-if="asked !== 'let_go'"
+                type="button"
+                class="link"
+                :aria-label="`Play: ${line.words}`"
+                @click="bench.play(`drill/${asked}/${line.play}`, { run: 1, seek: 0 })"
+              >
+                play with {{ line.such }}
+              </button>
+            </span>
+          </li>
+        </ul>
+      </template>
+      <Button class="quiet" @click="shut">Done</Button>
+    </section>
+  </section>
+</template>
+
+<style scoped>
+.dock {
+  display: grid;
+  gap: 8px;
+  align-content: start;
+}
+
+.said {
+  font-size: 16px;
+  min-height: 44px;
+}
+
+.acts {
+  gap: 6px;
+}
+
+.acts :deep(.p-button) {
+  padding: 6px 11px;
+  font-size: 15.5px;
+}
+
+.drill {
+  border-top: 1px solid var(--rule);
+  padding-top: 8px;
+}
+
+ul {
+  list-style: none;
+  margin: 6px 0 10px;
+  padding: 0;
+}
+
+li {
+  display: flex;
+  gap: 8px;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--rule);
+  font-size: 16px;
+}
+
+.mark {
+  flex: none;
+  width: 22px;
+  height: 22px;
+  border: 2px solid var(--danger);
+  border-radius: 50%;
+  color: var(--danger);
+  text-align: center;
+  line-height: 19px;
+}
+
+.link {
+  font-size: 15.5px;
+  text-align: left;
+}
+</style>

@@ -1,0 +1,126 @@
+<script setup lang="ts">
+/** The parts that have no place in the picture, each with what it does, in words and as a small mark. */
+import { computed } from 'vue'
+
+import type { Picture, Piece } from '../api/client'
+import { flag, type Pose } from './numbers'
+
+const props = defineProps<{ picture: Picture; poses: Pose[] }>()
+
+const row = computed(() =>
+  props.picture.parts.flatMap((piece, i) => {
+    const pose = props.poses[i]
+    return piece.row && pose ? [{ piece, pose, i }] : []
+  }),
+)
+
+const figures: Record<string, (pose: Pose) => string> = {
+  turns: (p) => (p.at === 0 ? 'stands' : `${p.at > 0 ? 'ahead' : 'back'} ${Math.abs(p.at).toFixed(0)}`),
+  swings: (p) => `${p.at.toFixed(0)}°`,
+  slides: (p) => `${p.at.toFixed(0)} mm`,
+  dials: (p) => `${p.at > 0 ? '+' : ''}${p.at.toFixed(0)}`,
+  steps: (p) => `step ${p.at.toFixed(0)}`,
+  shines: (p) => (p.at ? 'on' : 'off'),
+}
+
+function says(piece: Piece, pose: Pose): string {
+  if (!piece.driven) return 'nothing drives it yet'
+  if (pose.flags & flag.lost) return 'no signal'
+  if (pose.flags & flag.unknown) return 'not known yet'
+  const word = (figures[piece.moves] ?? (() => ''))(pose)
+  if (piece.part === 'pump') return pose.at ? `runs at ${Math.abs(pose.at).toFixed(0)}` : 'stands'
+  return pose.flags & flag.pushes ? `${word}, pushes at its stop` : word
+}
+
+const share = (piece: Piece, at: number) => (at - piece.low) / Math.max(piece.high - piece.low, 1e-9)
+</script>
+
+<template>
+  <ul v-if="row.length" class="row" aria-label="Parts without a place in the picture">
+    <li v-for="{ piece, pose, i } in row" :key="i" :class="{ free: pose.flags & flag.free }">
+      <svg viewBox="0 0 44 26" width="44" height="26" aria-hidden="true">
+        <template v-if="['dials', 'slides', 'swings', 'steps'].includes(piece.moves)">
+          <line x1="4" x2="40" y1="19" y2="19" class="ink" />
+          <line
+            v-if="piece.moves !== 'steps'"
+            :x1="4 + 36 * share(piece, pose.asked)"
+            :x2="4 + 36 * share(piece, pose.asked)"
+            y1="8"
+            y2="22"
+            class="ghost"
+          />
+          <rect
+            :x="1.5 + 36 * Math.min(Math.max(share(piece, pose.at), 0), 1)"
+            y="6"
+            width="5"
+            height="16"
+            class="solid"
+          />
+        </template>
+        <template v-else-if="piece.moves === 'turns'">
+          <circle cx="22" cy="13" r="10" class="open" />
+          <path
+            v-if="pose.at !== 0"
+            :transform="pose.at < 0 ? 'translate(44 0) scale(-1 1)' : ''"
+            d="M15 13 H28 M23 8 L29 13 L23 18"
+            class="ink"
+          />
+        </template>
+        <circle v-else cx="22" cy="13" r="9" :class="pose.at ? 'lit' : 'open'" />
+      </svg>
+      <span
+        ><strong>{{ piece.label }}</strong> <span class="soft">{{ says(piece, pose) }}</span></span
+      >
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.row {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(178px, 1fr));
+  gap: 2px 10px;
+}
+
+li {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-height: 34px;
+  font-size: 15px;
+  line-height: 1.15;
+}
+
+li svg {
+  flex: none;
+}
+
+.ink,
+.open,
+.ghost {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.8;
+}
+
+.ghost {
+  stroke-dasharray: 3 3;
+}
+
+.solid {
+  fill: var(--ink);
+}
+
+.lit {
+  fill: var(--now);
+  stroke: var(--ink);
+  stroke-width: 1.8;
+}
+
+.free strong {
+  text-decoration: underline dotted var(--danger) 2px;
+}
+</style>

@@ -1,0 +1,34 @@
+<script setup lang="ts">
+/** The parts that stand on one part, or on the model itself, each at its place, with what stands on them. */
+import { computed } from 'vue'
+
+import type { Picture } from '../api/client'
+import type { Pose } from './numbers'
+import StagePart from './StagePart.vue'
+
+const props = defineProps<{ picture: Picture; poses: Pose[]; on: number; unit: number; hatch: string }>()
+const side = computed(() => props.picture.view === 'side')
+const here = computed(() =>
+  props.picture.parts.flatMap((piece, i) => {
+    const pose = props.poses[i]
+    return piece.on === props.on && !piece.row && pose ? [{ piece, pose, i }] : []
+  }),
+)
+const place = (ahead: number, across: number) =>
+  side.value ? `translate(${ahead} ${-across})` : `translate(${across} ${-ahead})`
+</script>
+
+<template>
+  <g v-for="{ piece, pose, i } in here" :key="i" :transform="place(piece.ahead, piece.side)">
+    <StagePart
+      :piece="piece"
+      :pose="pose"
+      :side="side"
+      :boat="picture.craft === 'boat'"
+      :unit="unit"
+      :hatch="hatch"
+    >
+      <StageTree :picture="picture" :poses="poses" :on="i" :unit="unit" :hatch="hatch" />
+    </StagePart>
+  </g>
+</template>

@@ -1,0 +1,59 @@
+import type { Picture } from '../api/client'
+
+/** What the flags of a part say; as core/stage has them. */
+export const flag = { lost: 1, pushes: 2, atStop: 4, free: 8, moves: 16, unknown: 32, clashes: 64 }
+
+export interface Pose {
+  at: number
+  other: number
+  asked: number
+  flags: number
+}
+
+export interface Arc {
+  ahead: number
+  side: number
+  radius: number
+}
+
+export interface Scene {
+  x: number
+  y: number
+  heading: number
+  free: boolean
+  asked: Arc
+  taken: Arc
+  pivot?: { ahead: number; side: number }
+  poses: Pose[]
+}
+
+const head = 15
+const each = 4
+
+/** Names the numbers of a stage: their order is that of the contract's Picture. */
+export function sceneOf(picture: Picture, values: number[], from: number): Scene {
+  const n = (i: number) => values[from + i] ?? 0
+  const arc = (i: number) => ({ ahead: n(i), side: n(i + 1), radius: n(i + 2) })
+  return {
+    x: n(0),
+    y: n(1),
+    heading: n(2),
+    free: n(5) === 1,
+    asked: arc(6),
+    taken: arc(9),
+    pivot: n(14) === 1 ? { ahead: n(12), side: n(13) } : undefined,
+    poses: picture.parts.map((_, i) => {
+      const at = head + each * i
+      return { at: n(at), other: n(at + 1), asked: n(at + 2), flags: n(at + 3) }
+    }),
+  }
+}
+
+/** Draws the way of an arc from the model, up the page. */
+export function way(a: Arc): string {
+  const end = `${a.side} ${-a.ahead}`
+  if (a.radius === 0) return `M0 0 L${end}`
+  const r = Math.abs(a.radius)
+  const large = a.radius > 0 === a.side < 0 ? 1 : 0
+  return `M0 0 A${r} ${r} 0 ${large} ${a.radius > 0 ? 1 : 0} ${end}`
+}
