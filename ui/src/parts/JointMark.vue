@@ -80,6 +80,22 @@ const shown = computed(() =>
   font-size: 17px;
 }
 
+@container register (min-width: 600px) and (max-width: 880px) {
+  .caption {
+    padding-right: 9px;
+    max-width: 118px;
+    white-space: normal;
+  }
+
+  .value {
+    padding-right: 9px;
+  }
+
+  .joint {
+    align-content: end;
+  }
+}
+
 .chosen .caption {
   color: var(--petrol);
   font-weight: 700;

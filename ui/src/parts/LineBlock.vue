@@ -311,6 +311,26 @@ h3 {
   border-top: 1px solid var(--rule);
 }
 
+@container register (min-width: 600px) and (max-width: 880px) {
+  .below {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  .below > :nth-child(2) {
+    border-left: 0;
+    padding-left: 0;
+  }
+
+  h3 {
+    padding-right: 8px;
+  }
+
+  .arrow {
+    align-self: end;
+    margin: 0 0 29px;
+  }
+}
+
 @media (max-width: 760px) {
   .rows,
   .rows.named,
