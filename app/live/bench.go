@@ -65,6 +65,7 @@ type bench struct {
 	save       *contract.FromBench
 	plot       plotted
 	ill        complained
+	mixed      mixed
 	drilled    *contract.FromBench // not sent yet
 	drilling   atomic.Bool         // one runs beside the bench
 	drillHands signal.Hands        // of the last one
@@ -256,6 +257,15 @@ func (b *bench) frame(m mail) {
 	if m.drill != nil {
 		b.drilled = m.drill
 	}
+	if m.mix != nil {
+		b.mixed.wish, b.mixed.program, b.mixed.wait = m.mix, nil, 0
+		if m.mix.First == nil {
+			b.mixed.wish = nil
+		}
+	}
+	if m.mixed != nil {
+		b.mixed.done, b.mixed.pair, b.mixed.hands = m.mixed.told, m.mixed.pair, m.mixed.hands
+	}
 	if b.player == nil {
 		b.program.Step(b.live, b.now)
 		b.scene.step(b.live)
@@ -374,6 +384,9 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 		return msg, sent
 	}
 	if msg, sent := b.words(); msg != nil {
+		return msg, sent
+	}
+	if msg, sent := b.mixes(); msg != nil {
 		return msg, sent
 	}
 	if b.watch != "" && !b.whySent {

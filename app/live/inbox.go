@@ -31,6 +31,8 @@ type mail struct {
 	play  *playWish
 	stage *contract.ToBench   // what is wanted of the picture
 	drill *contract.FromBench // a drill that is done
+	mix   *contract.ToBench   // the pair whose fields are wanted
+	mixed *mixedMail          // fields that are done
 }
 
 func newInbox() *inbox { return &inbox{came: make(chan struct{}, 1)} }
@@ -84,6 +86,8 @@ func (b *inbox) putMessage(msg *contract.ToBench) {
 			m.ill = msg
 		case contract.ToBenchTStage:
 			m.stage = msg
+		case contract.ToBenchTMixing:
+			m.mix = msg
 		case contract.ToBenchTPlot:
 			m.plot = msg
 		case contract.ToBenchTSave:

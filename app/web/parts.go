@@ -14,6 +14,7 @@ import (
 	"axtren/app/store"
 	"axtren/app/web/contract"
 	"axtren/core/lines"
+	"axtren/core/mixing"
 	"axtren/core/parts"
 	"axtren/core/setup"
 )
@@ -85,6 +86,9 @@ func actWords(before, after *setup.Document, a *contract.Act, added string) stri
 		return what + " is now " + *a.To
 	case contract.Move:
 		return what + " moved"
+	case contract.Mix:
+		ways := map[string]string{mixing.OneStick: "one stick for both", mixing.Levers: "a lever each", mixing.Both: "one stick and a lever each"}
+		return what + " and " + name(before, a.To) + ": " + ways[a.Mixing.Way]
 	}
 	return "channels of " + what + " and " + name(before, a.To) + " exchanged"
 }
@@ -124,8 +128,14 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added string, 
 		tree, err = parts.Move(doc, part, by)
 	case contract.Exchange:
 		tree, err = parts.Exchange(doc, part, text(a.To))
+	case contract.Mix:
+		first, second := strings.TrimPrefix(part, "outputs/"), strings.TrimPrefix(text(a.To), "outputs/")
+		if a.Mixing == nil {
+			return nil, "", setup.Problems{{Path: "mixing", Message: "is missing", Remedy: "say how the two are to be driven"}}
+		}
+		tree, err = mixing.Write(doc, first, second, *a.Mixing)
 	default:
-		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act", Remedy: "use add, remove, rename, move or exchange"}}
+		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act", Remedy: "use add, remove, rename, move, exchange or mix"}}
 	}
 	return tree, "", err
 }

@@ -180,6 +180,19 @@ func (p *Program) Step(st *State, hands Hands) {
 	st.Frame++
 }
 
+// Ask runs the transmitter's part of a frame, up to the pulses that are sent: for
+// looking at what hands elsewhere would ask for, on a copy of a state that sends.
+// Link, receivers and devices stay as they were.
+func (p *Program) Ask(st *State, hands Hands) {
+	awake := p.moved(st.V, hands)
+	if p.powered(st.V) {
+		if st.V[slotFirst] != 0 || st.V[p.unsettled] != 0 {
+			awake = everyone
+		}
+		p.run(st.V, p.code[:p.sent], awake)
+	}
+}
+
 // Carry moves a running state to the program of an edited setup: what both have
 // goes on from where it stands, by id; what is new stands at its target; a
 // position outside ends that were narrowed is inside at once. It is no power-on.

@@ -270,6 +270,10 @@ func (b *body) brake(g *Stage, on *signal.State) float64 {
 	return hard
 }
 
+// longest is how far an arc goes round, radians: less than half a circle, so that
+// its two ends and its radius say which way it goes.
+const longest = 3
+
 // arc is the way of a velocity for a time, as a page draws it: where it ends,
 // seen from the model, and the radius of its circle, 0 for a straight line.
 func (m motion) arc(seconds float64) (ahead, side, radius float64) {
@@ -278,9 +282,9 @@ func (m motion) arc(seconds float64) (ahead, side, radius float64) {
 	if math.Abs(turn) < 1e-3 {
 		return ahead, side, 0
 	}
-	if math.Abs(turn) > 5 { // less than a whole turn
-		seconds *= 5 / math.Abs(turn)
-		turn = math.Copysign(5, turn)
+	if math.Abs(turn) > longest {
+		seconds *= longest / math.Abs(turn)
+		turn = math.Copysign(longest, turn)
 		ahead, side = m.v*seconds, m.side*seconds
 	}
 	way := math.Hypot(ahead, side)
@@ -296,4 +300,30 @@ func (m motion) pivot() (ahead, side float64, ok bool) {
 		return 0, 0, false
 	}
 	return -m.side / w, m.v / w, true
+}
+
+// Way gives the way, for a second, of a model that is one long and wide and goes
+// its own length in it: of a pair of tracks or screws at -1..1 (screws weaker
+// astern), or of a car whose axles are steered by -1..1 of 30 degrees. Where it
+// ends, ahead and to starboard, and the radius of its circle, + to starboard, 0 for
+// a straight line.
+func Way(axles, screws bool, first, second float64) (ahead, side, radius float64) {
+	m := motion{}
+	if axles {
+		front, rear := math.Tan(first*math.Pi/6), math.Tan(second*math.Pi/6)
+		m = motion{v: 1, side: (front + rear) / 2, w: (front - rear) * 180 / math.Pi}
+	} else {
+		if screws {
+			weaker := func(v float64) float64 {
+				if v < 0 {
+					return v * astern
+				}
+				return v
+			}
+			first, second = weaker(first), weaker(second)
+		}
+		m = motion{v: (first + second) / 2, w: (first - second) * 180 / math.Pi}
+	}
+	ahead, side, radius = m.arc(1)
+	return ahead, side, math.Copysign(radius, m.w)
 }

@@ -13,6 +13,7 @@ export const router = createRouter({
       children: [
         { path: '', redirect: { name: 'lines' } },
         { path: 'lines', name: 'lines', component: () => import('./places/LinesPlace.vue') },
+        { path: 'mixing', name: 'mixing', component: () => import('./places/MixingPlace.vue') },
         { path: 'stage', name: 'stage', component: () => import('./places/StagePlace.vue') },
         { path: 'text', name: 'text', component: () => import('./places/TextPlace.vue'), props: true },
         { path: 'sheet', name: 'sheet', component: () => import('./places/SheetPlace.vue'), props: true },

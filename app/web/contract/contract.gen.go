@@ -19,6 +19,7 @@ import (
 
 	"axtren/core/check"
 	"axtren/core/lines"
+	"axtren/core/mixing"
 	"axtren/core/setup"
 	"axtren/core/sheet"
 	"axtren/core/signal"
@@ -36,6 +37,7 @@ import (
 const (
 	Add      ActAct = "add"
 	Exchange ActAct = "exchange"
+	Mix      ActAct = "mix"
 	Move     ActAct = "move"
 	Remove   ActAct = "remove"
 	Rename   ActAct = "rename"
@@ -47,6 +49,8 @@ func (e ActAct) Valid() bool {
 	case Add:
 		return true
 	case Exchange:
+		return true
+	case Mix:
 		return true
 	case Move:
 		return true
@@ -88,6 +92,7 @@ const (
 	FromBenchTBench   FromBenchT = "bench"
 	FromBenchTDrilled FromBenchT = "drilled"
 	FromBenchTFrame   FromBenchT = "frame"
+	FromBenchTMixing  FromBenchT = "mixing"
 	FromBenchTPlayed  FromBenchT = "played"
 	FromBenchTPlot    FromBenchT = "plot"
 	FromBenchTRefused FromBenchT = "refused"
@@ -105,6 +110,8 @@ func (e FromBenchT) Valid() bool {
 	case FromBenchTDrilled:
 		return true
 	case FromBenchTFrame:
+		return true
+	case FromBenchTMixing:
 		return true
 	case FromBenchTPlayed:
 		return true
@@ -199,6 +206,7 @@ const (
 	ToBenchTDrop    ToBenchT = "drop"
 	ToBenchTHands   ToBenchT = "hands"
 	ToBenchTHello   ToBenchT = "hello"
+	ToBenchTMixing  ToBenchT = "mixing"
 	ToBenchTPlay    ToBenchT = "play"
 	ToBenchTPlot    ToBenchT = "plot"
 	ToBenchTSave    ToBenchT = "save"
@@ -216,6 +224,8 @@ func (e ToBenchT) Valid() bool {
 	case ToBenchTHands:
 		return true
 	case ToBenchTHello:
+		return true
+	case ToBenchTMixing:
 		return true
 	case ToBenchTPlay:
 		return true
@@ -301,7 +311,8 @@ type Act struct {
 	By *int `json:"by,omitempty"`
 
 	// Kind add: the kind of control, block or device
-	Kind *string `json:"kind,omitempty"`
+	Kind   *string       `json:"kind,omitempty"`
+	Mixing *MixingChoice `json:"mixing,omitempty"`
 
 	// Of add: the line of a mix, the pin of a device
 	Of *string `json:"of,omitempty"`
@@ -309,7 +320,7 @@ type Act struct {
 	// Part what is acted on: logic/horn; add: the list
 	Part *string `json:"part,omitempty"`
 
-	// To rename: the new id; exchange: the other line
+	// To rename: the new id; exchange, mix: the other line
 	To *string `json:"to,omitempty"`
 }
 
@@ -380,8 +391,11 @@ type FromBench struct {
 	Joint *string `json:"joint,omitempty"`
 
 	// K frame: its number since power-on
-	K     *int64 `json:"k,omitempty"`
-	Model *Model `json:"model,omitempty"`
+	K *int64 `json:"k,omitempty"`
+
+	// Mixing What the pairs of a model are driven by, and the fields of one of them
+	Mixing *Mixing `json:"mixing,omitempty"`
+	Model  *Model  `json:"model,omitempty"`
 
 	// N frame: the newest movement that is in it
 	N *int64 `json:"n,omitempty"`
@@ -438,6 +452,29 @@ type Mapping map[string]struct {
 	Turned *bool `json:"turned,omitempty"`
 }
 
+// Mixing What the pairs of a model are driven by, and the fields of one of them
+type Mixing struct {
+	// At the pair that the fields are of; -1 for none
+	At int `json:"at"`
+
+	// Fields one for each rule; empty where the set does not send, or no two controls span a square
+	Fields []MixingField `json:"fields"`
+	Pairs  []Pair        `json:"pairs"`
+
+	// Paths of each field, 9 x 9 ways of the model
+	Paths   [][]Path       `json:"paths"`
+	Sources []MixingSource `json:"sources"`
+}
+
+// MixingChoice defines model for MixingChoice.
+type MixingChoice = mixing.Choice
+
+// MixingField 101 x 101 points of the square, from the top left, row by row; base64 of a byte each
+type MixingField = mixing.Field
+
+// MixingSource defines model for MixingSource.
+type MixingSource = mixing.Source
+
 // Model defines model for Model.
 type Model struct {
 	About     string             `json:"about"`
@@ -465,8 +502,14 @@ type Model struct {
 	Unplayed []string `json:"unplayed"`
 }
 
+// Pair defines model for Pair.
+type Pair = mixing.Pair
+
 // Patch defines model for Patch.
 type Patch = json.RawMessage
+
+// Path defines model for Path.
+type Path = mixing.Path
 
 // Picture What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags
 type Picture = stage.Picture
@@ -552,6 +595,9 @@ type ToBench struct {
 	// Drill stage: what is to be played through from every stance; empty puts the model back where it was at first
 	Drill *ToBenchDrill `json:"drill,omitempty"`
 
+	// First mixing: the pair whose fields are wanted, an unknown one for the first there is; left out ends it
+	First *string `json:"first,omitempty"`
+
 	// Format save: how what the hands did is wanted
 	Format *ToBenchFormat `json:"format,omitempty"`
 
@@ -575,7 +621,8 @@ type ToBench struct {
 	Recording *string `json:"recording,omitempty"`
 
 	// Run play: how fast, 1 as it was, 0 stands still
-	Run *float64 `json:"run,omitempty"`
+	Run    *float64 `json:"run,omitempty"`
+	Second *string  `json:"second,omitempty"`
 
 	// Seek play: the frame to go to
 	Seek *int64 `json:"seek,omitempty"`
@@ -4042,107 +4089,118 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5F1tk9s2kv4rKN5W7W4d58WOby8Zf7KdZMtJvOeyc0nt+XwuiGxJyJAAA4Cj0bnmv1+hGyApqSlRM7KT",
-	"1H2yJZFAo9GvTzcwH7PC1I3RoL3Lrj5mS5AlWPzvNz/KRfi3BFdY1XhldHaV/bgEYeFGOWW0UFr82hoP",
-	"LsszVyyhluEFv24gu8qct0ovsru7uzxrpJU1+DRyqTw/ciMX8GcnzEoLVQozF34JAsLjeabCQ0Rflmda",
-	"1mGSZ7fegj77hh6x8GurLJTZlbctDGmq5e0PoBd+mV397Ume1Uqnj4/yHYLz7Ftja4k04qy/tmDX/aRz",
-	"+nU4fglz2VY+u8rWsq6yPAPd1tnVu/TxF2d09p6b6uX8lfTF8gCn/VL6jhliJZ2oZQlCLqTSzuf9TjwV",
-	"Tx5/KVZL0KJWzim9yMWTR4/pG+dlBWOsfDk/I0r27WWevTIlVC+/7njTSL/sB1Hl3m2InLvK2hafbKT3",
-	"YMMw//Pu8uwreTZ/dvbt+49f3v3lbPj5yd1fP35xt/HVo8d3f8o4fr6WCxgXLmJkYKI7IFI4zslE6i6M",
-	"5BqjHaAKvLZmVkEd/lsY7UGjsMmmqVQhA80XDT3xryg5Vx8HE//Jwjy7yv7lolfdC/rVXaRxccZNFvwc",
-	"Vr4C7cXKGr0Qf3nz7Qvx1ZN/+/e/Znd59iZIWljmKEHHEYJiwpERdqIOPwo592CHGs4YH26K+NgFPnOH",
-	"U8RZwxvPCqK8LFWYUVavrWnAehUYP5eVgzxrBl99zCS9kTRWliTDtbkhAUC5yLP4GW6LpdQLYLQ5z2Rl",
-	"NGM0abAr4eU1iFXYh9aBE8oLeqEbaWZMBVKHoWbr3XFolKaSBThRBisZuFepYAE0LKRXNyDmxoq26cdU",
-	"2sMCbBjzWulyd1RZllc4UPg5GN0gANZUuZhVprgWxooSblSBTOiF/ovHDAPMfM/4ldIQxpeiVrc5ftUo",
-	"Td9wM3x5yczQSMs4D2SqckIWHkph9JWozEIVF0tj9VMxoMD5CXN4w+1hkAMaRsNKqPKpSLJA3xq/BIuL",
-	"PDjF3dCwvEMJ7MXJzH6Bwgc6nsMy7timxFZyBhVjnvMszI6PKA+1Yx+JX0hr5Tp8Dss68pW0BzsPtlrx",
-	"P9zIqoXBLwOhXBlbsu+EHxzvhIbMQ2LiMHlkTXo5TRwpS/zZ4XWe3Z4tzFn8Eh86j8wf/HSm6sbQytHr",
-	"XWUSfcVFYSxc0NCBuudBbXZ3rVgGZ73B6e4/+0zpd0Zpz+5cW1VyVkHyTTu/Gw8sZ61ZbU6/SegvYcIT",
-	"0IeqwM1PnvbQxkZNiuY3EsWpyfa8biktTKda+WoCNfRYZGqeNjPycppAoVjcR56saRdLv7tRc1XxDEYH",
-	"O9FFoztMwci02GKTM0gFty8vZOtgRLxGrRf/gzHXvCSZ1eD7gfscNVHBU0yWPSI172zMEsN+pIbmPrDx",
-	"3pp2VsE5cWLy1sfXkKoXpm4qGTm2ychrWD/EcIbX08NT19ERc8+1YGCxu5IubtpZi+J9Q4pkuqDtVmES",
-	"ulIhg+FCs3GfWSvd8n6vqcZ+MA6jyyP9pgU3lD3d1jPyga7BV7gxnFfF9X186lG0bYmGGrrSa3KDkca4",
-	"ijT9JMuX9v0etu9rNZ+DBV0A46h2o50tBdmSEkeuZGHIscAqfJANKy8ebifYicgbfHiKa5qomil6GQlX",
-	"Al+sqqoJK0aF+GB0cFmt/1ApHUxXBf7DwvB6coCnhWk3rPdA6soQC9sRe1xJ3li5lsCP+1qxxCqiK44X",
-	"5+tImrI1XOrivAySJ4LFh1Kg9We0bWkqBnPwS+NASAtCVhWT4/GiZOZZGnFiuOq8XMA5CcRkDcOXkIZv",
-	"SuWN5YILqMrpUeC34XE2Sh2NQtuR6OV+ERkOlyeyJ9mluPR7mKVvCe3jDBKvGzU4F5EpJqX1qAJwK+um",
-	"Qppb37TevXv8/rwyq4xRUws1lOtJfmE0b0LgLhHWDXlI2sC3zXmKBafLW3iNWIeCwoQAK7l2vPEolkYV",
-	"e61SBKf2+vmJfEkZIw00xXIUpmprfQJV2bbeMUDIszW4D9pkiRPJ4wTCo3dMmUierazyHvSxQZC8ZSOT",
-	"Wmn2+5EULs9MQ7Abv5M7mef04GknywOEKynfa2DIt0Yqi7kZFNE7LKxpG0d+QfG8cR4adqle2gX4fdKn",
-	"yg9yLKNx/sNIDFvL6/32gAk7g0Wx/G8WHGx45gHbnVpw27htEeLwebINifo8rrCfJQ45RTtGAqk9YFHr",
-	"2g356bdiW4VHFhIhg60ANil2VB2aJU+Gh0SdFCEKQ4caJQmY5FRIu+/jU6ypn4PmakHPRDTTqSY2C8+d",
-	"C8T0FSKfIVQpnVBa+PNsB+JmINO57fDMiCjHsZFPjiolhG+iBGwp6sC37djDkO06JiCiVPCKIPBCaoFP",
-	"CuVzIcOESi/iQoQ2K6xqIbBqS7BiZaxfYiRGacgkU0uJN0NjmeLnfW9TTHWXB89cMCx08gZKBOTXUIq5",
-	"NbVozArsmdFhVxbqBhwtdiWdcABaLMECi/fjdnwYY7EqOUR63jqIyLa3Sla0Z2Gu+FuIh1LJTWn/tyds",
-	"/DoOyFyPio3yTpD2Cad0Ad3Cp015HECl90qvhhU4L2pzAzVoT0xQqAqovRPISdnJXvirkuuhHWYEvKmM",
-	"vxLvGrBFICTqU1dOSd9LF5KJubEiFXV1V+wO5iAXrXsvVsovQ+YgoAppBJaLSMmHwt/9p1tlSXhLzjiy",
-	"Ax71WBwwGF0Zq4L7XnhDT6GPjTHw3vFV4VsL3fMfOOuFBnBgvRL/Gnr5z07MlXU+yWi0JGTaWBHYqAHi",
-	"6FlUSszH1hRsRaVCxcdowviYbOLnBHallUY7A+VeiIE1KoFcRFa5F+1acXXGAVMG9sC22j0VlyhwmqCP",
-	"CSpxs0fnQl7bsfIhEhgHGVsI3IBdi+S3HzSRgtUhufspPBPSean8GE25GBge0N6q3m86L23wmFBcE+ND",
-	"6q+NFzX4XMzWJKjHudIOBNlH+Nsgaz/jkzs5MhuifWdYPLmQca2MJ4AOJdhHSUyog+cYwabvWW08Nlc4",
-	"OuYcBVNZ0Dxxaqe+yAOBXJj4nTkKRu/DxO/ZknBKHY9I+aaWCSh63iysHoakrHfn3x9VQKWXcP4fIo6y",
-	"ucZZqqvu6k2IU/XGOoc/kgM+UoZAl+6YksQ4oxuerNESVbO00o2khm3lRhAmCwWom5HsMGFte910G8s0",
-	"o5WAWaxgRgIHnI3s6iplHTH91gQ+pAVEgiYpyg9UijtaT17Jpolekm8GOq5J6Fa52PWl6hAkfPUVZoz0",
-	"4ZLzoLPWe7KmR7zkW6uh5LL4O8aQb3qo5+s+1pRaBJJFyKVWS8DWFEoUaQZhTavLXIQgVERKmQlepTh9",
-	"ixsz0/KyGxPGGLP1nlp6OPOqZsMZUqjt3sDRmt94yWKXnaMwFd9GRG2CNuYQgYeFF7IsoeQx2NLw2hbb",
-	"NnmaYhC/Mzkm8zGNn4FfhXTR991yusRPK+nBPk0B7VraUhhdracmxG/D+Jy5a3VpRmiSWoRfxcq0VUlN",
-	"bDNZXD9NHaZBwGxI40NOr43neNXq0qobYDK5oN8RbdAGMQCBj/JheqtjsM2Tqpy4hsYHicbQa2VsyLVM",
-	"68UaPBN7bRaiQppVVFKFR3RbVVPKpBFsIpXowKZOBDZUIsnqgB+DJXGh2uvUHDwCPc6tqUdw2GFC46lm",
-	"u9PbmELS+EVhmjWbqoxCkilu2maNaRKMeBAj3DT6vzijz9/I1atYlwg8iAkhv+Ux9F6AcEuzcufiZQdN",
-	"uCtxm4t1LpYgS2yFdg1AmaMNxM9L1DYznz/FcaQtunB+JdfDTL1TvzVqgM4FyCAwYehceIPh/8xIW+bC",
-	"ylK17qlo1I3x/CPJJntSHSeMBqRB43Q4NlqiTreUC1admgznatFayIc/Rlq9ETPIxbySC7cDA842w4o+",
-	"XSqsnPP2fGHAjXfYTK95vFZQsECcK2QFI00Rkq89pGSua/6YkfQ6VcY6CN9qP5RPWnEcKy4zTployolf",
-	"aaWTqrBJVO9RhyUO7braID0sG2LLLLdrva3d3belWizZ8fZ0lcZOVu6l8ZatkV6XaqNla1BpMje04q53",
-	"wVNFOyhrbO7RKNSuUiVt1zJa01JJDEKdh8axBmzMGY8G4XasswyljFvASpUjTBppceUbWVOwTfxAyoma",
-	"PMpCJ+hxW9LMxNq4wZ0MdHKSp6Y2pGaiNENxP1mOWCmDkAZPR/AJVeeCv0fnH35yTxO+MrBs06sZHfQb",
-	"PAGLRCNGf7nl3Ie4tLTXXOViCUQYosqrpQqWH50Hws7Bui+V1mR/H19esmjVONY2pRVFeScq6bxImOSE",
-	"cTsO7w4HdePXdCpIGw3EfSH1WtTGslG6bfVE8G21XHMd+us+QhQziFWTnHBuv1QuBbouOjTNdT5s6Uy/",
-	"wjzD+ArbZwKpbDDVA9ybElWCl4q3fWCtsUfU9rExhPNzShdjIUyMEEUNUq+WBPpOmu1NijK5Cb307RjM",
-	"ONJhk0Y52HoTfs27Dpw4FcfyN12FgI9bJy4zFRC4wwvH1dBdWz8MGdxfc97AAw8ZWbXQsjqPq5tuZvE1",
-	"JODNUME3GTxSsnw9vVbJlikn5uq1LOEoDGDakYBhwpWmSNVZXvr6RHx/o2TkOAHdWUyHY4r//iQLJLEZ",
-	"CUJGOsMmQrRdn1DPk4bKTzEbHQFtA4ciMLhVCQDtLR/lbCWc/Q/jcaVx7rhIMDnhkZxX8oFl6w5rqaTO",
-	"j2mNK4YP5uQ1TJgJ+YSDpLgsMrUL0GigtNxJWOgb6nE8Ggt9uwTwR8F4sh0tBY3aXCdvYARbgWK3XX6r",
-	"h2qnor1zemoc4R8/aTTWfDrS2D/WIzj13EgPdqdgm46MdG7BpYbVKRI4Sv39OmSJs5NOUMGEtW4BXw7x",
-	"tSQ4SRoGe3/IGwYZPSdJne4L8XEU8b4IuiM7Wyn08JwUWbl7HpOI6RiOMimh+jm2Ix6dUBFsu7Mwgu94",
-	"jbsBq/x66OMwlEXDg+jXriQef/YywofdbBPrg1gkP6dFTeYGvoQk/Gim9skFNzjaJieeCW/XiJ2JRvqQ",
-	"09F9CjE9jXcvGN233OXCWwWlqNQNCOpT84g47/bcFcODW/sa4ZSLJ/IxE1L+qaDkDJBQFk0v+oNUXAfS",
-	"oOuITpiLFfZseCtvoOrPYoeZpfZQpikHLSIcplRV7BGJxWAliD+mjji/xJOLFG1SMwedqEjzNa13gxrH",
-	"TBbXfeYf4lDpqY9ncKNGd8zrmFMt8+5Cj91mmyuxNCtaQCCFIOFSlT17BrPTy2FedxPsesG39nD9et6u",
-	"rzqh/HPXPhclFRt2cmGVI9U8pm9vK9MOokwz4RNx86VVflmDV0W/sHgHA6LNlIROkQSmiPMWfm1BF7C1",
-	"qLjS1JrnuHXFFY9CMnQWghf1oI5RlZJQZ2z1grsTZAlVZTZ3RNZ0f4LyrrskhEstyfbsxbvxof0YTNAS",
-	"Fgrb0iOs0qL6XXSSf/EFlSWiQnXtg9J5enSCFYmIDkdU0Ii5dD4XjyIgs5IuF5fJfiZsdgIa5ACu9609",
-	"IndGLIzAaHmC5Mf4ZKyuP3Q1Uq93K+W49bH6k7DGXvelBezXiib0KjVu4j5gx2mgGK+tSAdBudr5Rkch",
-	"zhhi/9jA6fFCodJinWyV7t2RWMcYdBUyPYUHSxt8KvxTLJpMzQBm3d0TkyCaeFsCE0ti08h0AI1OybOn",
-	"bJgunr2939FJjtxMMH0g7EA5CnwyK0r1H0qnA11uHgzeVQLmIIu0/gNFS0d1PLXNhAY4Purv+4Bo7T3p",
-	"OOwmUX0VPMpGJ22TkuCfqGR3ZBIc1qH03PBNH7gAWfiNxgu8MCoVfh3YG7Dn4hvEg7G3M/ZLi9IULbq3",
-	"wZ1K5+Kb4D/wue/e/sc/BDoEiI/87avLx3/lo83A3zLEp+k+rvP/1h3Umm6nCpEHWEK2skdU7gctG5Vd",
-	"ZV+cX55/EYvvuO8XslEX0hZLdYPiuiC5CWYAb3Z6WWZX2Te3gYf/lJYaBAZXVT2+vNxzK9T/qmbzUqjO",
-	"es+UlmjkmLuwdjcg0bdxC9QLmvPsa+U6Q7sx2c7QOPY8Hc7ktK5b28Z9Fq6t60AtEYPHb6m3JsbkrnfR",
-	"Dg+rSPFfL193VNOVAAxbX9YDtg5vwXvHU9c/cvGauh8OPod33929Jy0F558bOhc6smGm8ODPnLcg6wfv",
-	"3LMhF/IQrdfGefHFY/FKPd+5Pe3uKMnavW9smv+Il6Xs5u78jWgzKKI3xygYW+4fLkXPA8ewgYx4I1Rq",
-	"GDFzFKcwj+uly6y0MK0vTE35Pupsl0G6UbX9QTn/on/sczC4vwNkAovJtnb0PZyx1JAWIjJnNJ0hi8ML",
-	"M+9Zt5A1NLIcZ9zfwf+dnnko0/aeYIo9qGP34NHPKVSnOBTLsbGP7VQMM1pIEXmC2ZiLReyEEmAw663U",
-	"rlbed60RQ3M10no1eClQXUg87pKzF2dSsDDpSsXHl8ytae/zLKaCm5v5PUAz3M0pdvABG3nIqj3ZjTFe",
-	"+gduaSfZ10qX++3B94pSjE9vCr5nQ35e1onu0/hnHAtvKrRynpp18VY+wpGCWZjBQmkhXbbJuYuP4Z87",
-	"DBZZj/0PWFHT844CMNedds2eEySauS9xgne/RxSwseuPPs+Nnh3vT7DDr+Q1bGxn7BAhfMel7aa9j+4U",
-	"r67EE93VWiyHu45D7FeYV/TI59CY7kjrFJUh0umiTFOV4BIYehotWmMjKsGyA0YjEIpspSacnSbqA8Hu",
-	"iPacVM4PPxdvcP7N4mK876TLDDeO79LBZAoB+5j50cSQ+Q+o0DEY7rmBhnmo4tvqevFRkY0uoQKqgW6K",
-	"2htsYU+iNtX/BgmOQGkQ/lPoEdkqUp+t4Z8KC84bC1TmUB7rG9hUPRKRjqzn8rPeyrzZfnfPO5nvF+Mc",
-	"azTSXeQYGCZUfgvXKNU9LVK6mP3TOOmpIeoZruvYW8CJ8Cmx6uXhDUpXg5/Is4f0pjsdw+n9hSwo432A",
-	"MLD+6Vnh/6BSMH3rwxp/fxv/rCxzOjhmWp8LuktbGIu5KFbfLVVX0o3awq+MiM00jpcSPKv0CaTkhWnW",
-	"nyOG+c1idWTcA7PQ4UaUm1d0jjm34U2efG61/Wc2qINuT3KVTtI+ypmqBT+oN/cf8v0n9MxD7ozs25DP",
-	"J8KFaMjBcdOV6Wyzw/uXsJ0HiyDSCbzd4AFempMeuE3Fmz11ifvpY8oB8o98gBsSquEJugpCQtn6EfRq",
-	"cKTzMwnM4cwj3xgB/9jMKaoxKVL/bcoxJ5awwIN9himIya5s9Zdx9n9JYkQwujsPJqBAX/Kw5iezK+lG",
-	"Fn6fkTWnrJmZOcZ3eHJVhhQXL2M98YZWsZB5yjH78t5eqOhN/9jngIv68x0TIaNhlfITwEboNLoGuTye",
-	"tV9TQ0wH03W4walDs+8BmjeDE18TgojYrjBZNw/8ZTB+EjqAwv49sHiZyM5lHr8ZLoWfcuE/uDxdFoLN",
-	"6T0S9eVnR6IGYn5ArE8gw0GIhIyMSML7FM1WusgrSDOKtHIi3pFQ8klIr28XH7v/70WuvrZmQ4anYld+",
-	"ac1KC7mS9w7ex4GnPQRtW7UQA14U7uYkcUbXTfuHijJythZkN3g49S/g7cQCvJTR3SyntqdvoDS/R3Ds",
-	"8wIVI4qN0O2n4ToO/TsAe09gTV+3vsO/u9tn8YIUhMOxo19pbwagO8/umHQeiL7SU5N8Pza38275cv89",
-	"XA8OyR94envMC8blx7Z9GbvtTxbqnThOd+nU4ZjbSYe9PpkKvI3Hw/jWL2/ENayxNUtpumX6d8S48+hk",
-	"9zLvxdufPrfLDtNS+c5L6kv/40ME6b7QB5h6ri/pdet/pMvm/2hFh09bDVda/PPZqx+EsdgbfXwR/PNX",
-	"rfwAFaMWCYlwqHByTR3Bh+ta6Yq9UwcU/6lHw7itjaiciYinFJXEo1+lCoawLZZQ9slPd1Mx18RH91sd",
-	"kevm/z/DyZ5DoyacnjjKAdKoTEF438GJnUv1eNuOBxWIKOoI3dTbezMED6vYmySUra2yq+wi2OL/CwAA",
-	"//8=",
+	"5H17c9w2kvhXQfG3VbtbSz3s+JeLpb9sJ9lyEu+57Fy29nI+FYbsmUHEARgAFDXn0ne/QjfAxxCcwUiy",
+	"k9T9k1hDEGg0+v0AP2aF2tRKgrQmu/iYrYGXoPGf3/zIV+7/JZhCi9oKJbOL7Mc1MA03wgglmZDs10ZZ",
+	"MFmemWING+5esNsasovMWC3kKru7u8uzmmu+ARtmLoWNz1zzFfzZMNVKJkqmlsyugYEbnmfCDSL4sjyT",
+	"fOMWeXFrNciTb2iIhl8boaHMLqxuYAjTht/+AHJl19nFl8/ybCNk+PNJPgE4z75VesMRRlz11wb0tl90",
+	"SU+H85ew5E1ls4tsyzdVlmcgm0128XP48xejZPYhttTr5Rtui/UBTNs1tx0yWMsN2/ASGF9xIY3N+5O4",
+	"ZM+efsXaNUi2EcYIucrZsydP6RdjeQVzqHy9PCFI9p1lnr1RJVSvv+5wU3O77icR5d5j8Ji7yJoGR9bc",
+	"WtBumv/++fzkOT9Zvjj59sPHr+7+cjL8+9ndXz9+cTf66cnTuz9lMXy+5SuYJy5CpEOiOUBSOM+jkdSd",
+	"m8nUShpAFnir1aKCjftnoaQFicTG67oSBXcwn9U04m9IORcfBwv/ScMyu8j+31nPumf01JyFeXHFMQr+",
+	"6XbegrSs1Uqu2F/effuKPX/2///tr9ldnr1zlOa2OQvQcYAgmcTAcCexcQ8ZX1rQQw6PCJ/YEn7YGY65",
+	"wyX8qu6NFwVBXpbCrcirt1rVoK1wiF/yykCe1YOfPmac3ggcy0ui4Y26IQJAusgz/zfcFmsukTY24jbC",
+	"03nGKyUjopOmvGCWXwNr3Wk0BgwTltEL3UwLpSrg0k212E7noVnqihdgWOlkpcNhJZwckLDiVtwAWyrN",
+	"mrqfU0gLK9Buzmshy+msvCwvcCL32IleRwZaVTlbVKq4ZkqzEm5EgRvvSf+LpxEEbMStkKuDJIKjXq2V",
+	"m/Quz9RyD1SVkOCg4mwjbnP8qRaSfonB9dV5BK6a64jiwaMQhvHCQsmUvGCVWonibK20vGQDCIxNWMOq",
+	"2Mk7GqJpJLRMlJcs0FHuNkSPlF2Dxp0eXOduKJl+RhLuKVEtfoHCOmBewtof9pjkK76AKiLf88ytjkOE",
+	"hY2JDvE/cK351v3t9nbkK+EgJgMbKeIPbnjVwODJgJ5bpcvoO+6BiWuxIfIQGD9N7lETXg4Le8gCfia4",
+	"zrPbk5U68T/ioFOP/MGjE7GpFe0c1eZFxlHZnBVKwxlN7aB76ThuemrF2mn7Eaa7f+xjtO+UkDZ6ck1V",
+	"8UUFQblNnisLUcxq1Y6XHwP6i1vwEeBDVoitT6r60MF6TvLy2wMVY5Pddc2aa0iHWtgqARoa5pGah8P0",
+	"uEwjKCSL+9CTVs1qbacHtRRVHMGooRN1POrTYM2kGSdjzCAUsXN5xRsDM+Q1K73iD5S6jlOSage/DzTv",
+	"rIhy6iKZ9gjUvJMxa/QbEBpa+8DBW62aRQWnhInko/evIVSv1KauuMfYGJHXsH2I4HSvh8Gp++iAuede",
+	"0CaZ7qQzuSZ7EXHdEIygzuq7FejFtsK5QDGrbl5nboRs4nqvruYeKIPm6ZF6U4MZ0p5sNgvSgabWYgYB",
+	"xori+j469SjYdkhDDFXpNalBD6PfRVg+SfKFc7+H7PtaLJegQRYQUVRTa2eHQXaoxJAqWSlSLNC6P3gd",
+	"pRcLtwlywuMGB6eopkTWDNbLjLni8KJFVSXsGBniSkmnshp7VQnpRFcF9mql4nxyAKeFakbSe0B1pTOI",
+	"9Yw8rnhcWJmGoif3lWIBVQSXn8+v14GUcjQx/8VY7iiPOYkPJUPpH+G2taoiQQu7VgYY18B4VUXcwzgp",
+	"qWUWZkw0V43lKzglgkjmMHwJYfimFFbpmHEBVZluBX7rhket1FkrtJmxXu5nkeF0eQA7SS75rd9DLH1L",
+	"4cKYQIrzxgaM8aGtiF9rkQXglm/qCmFubN1Y8/PTD6eVarMIm2rYQLlN0guzfhNG/gJg3ZSHqA1sU58G",
+	"WzCd3txrhDoklIgJ0PKtiQuPAoMMe10Wim7t1fOJeAkeI02UIjkKVTUb+Qissiu9vYGQZ1swV1JlARNB",
+	"4zjAvXYMnkietVpYC/JYI4jfRi2TjZDR32dcuDxTNcXt4ic58TzTjaeJlwcY7yR/r4Yh3mouNPpmUHjt",
+	"sNKqqQ3pBRHHjbFQR7dquV6B3Ud9orzicx6NsVczNuyGX++XBxGz00kUHX+mwcBIMw/QbsQqdoy7EsFP",
+	"nwfZEKDP/Q77VfyUKdwxY0jtCRY1phnRT38Uuyw8sxEfMtgxYANje9ahVfIgeIjUiRE8MXRRo0ABSUqF",
+	"uPs+OkWrzUuQsWTSC+bFdEiqLdy4U4ZJAYHhT2eqlIYJyexpNomRR+KmS90FNX0w2s+NeDKUaqEgJ1LA",
+	"DqMOdNtEHjpv10QMInIFLyh6XnDJcCQTNmfcLSjkym+ESdViWgwDq7oEzVql7RotMXJDkkQtOd4RGMtg",
+	"P+97m2yqu9xp5iKCQsNvoMRY/hZKttRqw2rVgj5R0p3KStyAoc223DADINkaNERTBXgcV3MoFmUsLL1s",
+	"DPjwttWCV3Rmbi3/zNlDIWcnpP3yWdR+nQ/IXM+SjbCGEfcxI2QB3cbTljwmxXB8QEvupXYJLRjLNuoG",
+	"NiAtIU0g6yC3J4AfvJm94bKKb4dyO8IQdaXsBfu5Bl04QDz/dZmb8Ds3zvlYKs1CFll22XUnPnLWmA+s",
+	"FXbtPA0GlXM7MDNFQmHILN0/ul2WFJ/JI4rvgAY+Nm7ohDT3ach9L7yjUaiTvc28d35R2EZDN/4qJu1Q",
+	"YA6kXcBfTS//2bCl0MYGmvaSh0RhlARGSUecPfNMjP7blowzz4QoKND6UNY7p/h3CI6FnXq5hM88i+yL",
+	"TUSlkYMbQ7KxF/VWxHKbA+wMBIlupLlk50h5kmImCbxxs4f5nEPc4fQhpOgnmdsI3IDesqDwH7SQgPYQ",
+	"Af7kxtzlWcuFnYMpZwMJBNJq0StcY7l2qhaKa0I818CksmwDNmeLLVHscTq4i57sA/y9I7p/4siJcx21",
+	"7b5T0UB0wf1eIyoEuvDCPki8J+5UzkxQ+55pymOdjKON1dkobDTaHjA1SUzGI4gx+/I7dVT8vbcvv4/m",
+	"koPPeYSvmJpfILN7nJE9HMvS1px+f1TmlV7C9X/wAZjxHhchITvlG2fgytE+hw9JEx9JQyBLc0wuYx7R",
+	"dRys2dxWvdbczPiUTWVmQlMaChA3M25lCNLt1deNz+/MphAWPvXpARxg1qOrS7F1wPRH4/AQNuABSmKU",
+	"HyiHdzSfvOF17bVkvAzpuPKkW2F8vZnYOGvh+XN0NemP85gGXTTWkjQ94iXbaAllzP2/iwjysYZ6ue2N",
+	"Ti6ZA5k5J6xdA9a0kIdJKzCtGlnmzFmjzEMaWeBNZ+BHytjQ8OJCG18SRPVkGlipxQ1IttjmuD6ZMlCV",
+	"OFDJYLVtkhzcsEpffennciup5SU7eTI0baYo7SPg44kdIO5F4MWaOXq8ZLCp7dbhSwOpdLCsVGBQjRvw",
+	"CJOK2VYFXBtmaodtZn5tuIZUl5YwOxtDpNhXaijyLRc6Potdx3a+pE0jZnL2nN2y56zl286UIT8tP7LC",
+	"5a1jx5SQn2r0bhz4MKre41sHc54haEilwX6ljggCSj7M0rqvhJsoH6TpnYrTZ7HSMxx4teIzEdcKljZl",
+	"msoZv/PTaOFLSQ7NEyR/8HGcRK5EjfXFVId8DVBfOakQd1Lcg4R13Lh5cFtytAMQSsIVZcT9Rt3JLBRG",
+	"K1U7U6M9ShdSWhDPxMPoURtQMzqIIXgj1KYpIvLhTl+FqH2iLvKu311HW13OZMyOT86fsFvm/ksRhs6h",
+	"QIGSU0QKnTpVM7fJnGnVOo9Cq/aSLbiBL5+RDF5sLSBvT0Rr0URk65PgZzqfmZtrgwJxo1D8cXSeNTBh",
+	"cvb0wgvEQslRPMqtGPNRcc5IrMQHQ/7Gnpyfp8yzS79HEa8Hd+gzxtfZIa8uCamxRqLbtUNiGq0cGT6e",
+	"kIqXdkfUjKIAPWTMu0GzObHoRjwg99pJiPbtKPmFauKGrw9T+8hP7+ZzCydWbKL0IcpYS8NspdF8ocTU",
+	"cJhNjsUrmKm7QftIpDMJCst4WUIZz/yWauYcqdskDpMPBcYNMp88WIBtAWSvyTsrrOUW9GUIi225LpmS",
+	"1TbVZnnv5o9p9EaWagYmLpl7ylrVVCVV3S94cX0ZGmO8tSUwkyCVjeGqkWRRTpdwzoHPcUiFmQcyPuPB",
+	"vkb6kF0cVGHYNdTWmcNo8LVKX0PJVGPZFmwkcDMuf2HcsKLiwg2RTVWlFGf5FBexRJfi6khgxBKBVgf4",
+	"GGwpZtGgWTjlv0IrE9/GfAFf0ZlFxzQTdErgYOWf1by4pg42DZgA57cVxIqn0moBb/cx9dH1foWo99Yt",
+	"GAv1sSGq46pjaIWksulO59034jNRe8H/J9x1ZNpVMYTiLU9ZgY56zIUTSVM5SLb3UThvQw/fzDE5Q2qm",
+	"2mFEi1QZOWlBCvFb/0Oh6m2ULmcT/yHIuItwVYdk/cEDHiPsF6Pk6TvevvHVP4SDdYTn18DLuCPBSzEq",
+	"jx2Us4oSog/iNSbbwxn928wNyz04foUOhlTqQDfhHtThE0zzwQzM3jCzVq05Za+71Ki5YLc52+bMQY29",
+	"nKYGKHMMpeDfa9S7arm8xHm4LjojvuXbYeavU8Rb1IUyJ08cEZIzqzCLsFBclzkjtFyyWtwoGx8SQjvB",
+	"UGdKAsIg+9AG2iSdlnXGPJfU5LQUq8Y5GIOHHlar2MJ5HhVfmYkrsRhHJ3sKKDRfxsX9SoGZr/A/IsQg",
+	"oIgWApA/EC/K5nGfNOSEuuLzBfF1IMpRX8CMqKQd+7n8Nv2SvY+yoGAp7TSpCjSQ6j3qQAlDRwgA37cX",
+	"O7Xe6pqe21qs1vEAx3xXm48fxF6abxmZqbWvRi0jg0o3dUM77mqnLVXUOmb1zQUSidpUoqTjWnu7qhQc",
+	"Y9m7ynagKOSRsXw919kyK1xbUc4gaabFLt5IF3Q24QMhJ2gm0tcfS1iZUOsPuKOBjk7y0FSD0CRSMxT3",
+	"o2VfexGpuHA2L4UkqDrQWf7oBrhH5jKkaQeSLb2aqislcZogWgmDEZnzHTN/WBfD9bWJh7JxBaxSadfC",
+	"SX5UHljG4qT7WkhJ8vcpxkemSe/5lH1KKbywhlXcWBZqHBLm7TA8na4LmEuMvxP2GZdbDCLF4zkyMYff",
+	"rrexNuFt7yuyBfiqrZzqZuxamODyGq/QZKzyehIWCTv0gWMs33egRt2qvmBmJ0YMlou47AOt1REBfSpM",
+	"j+k5IYs5E8b7imwDXLZrqh1JWu1d8DdjC1pum7lqhRkfJsxy0LlxT/OBj4NLxVD+rqs4ilv0idsMBUmx",
+	"5unjanhNs3lYgcH+mtdRWcEhIStWklenfnfpYhZfQwDeDRl8jOCZksm36bWS0TLJxKjdhpdwVDQwrSV5",
+	"GHoJS4Tq0Dj19SG5/Y1aHuNUL5P5wJgP9n14lA0S2cwYITOdKYl+f9en0OOkpnI27/DP1H44DPko/U7O",
+	"AaTVcStnxxXvH8zbleOgVYIlGJTwTDSAxw3LqDO8e9MDVZ6nFc6rmYzYNSSshHjCSYJd5pHaGWg0Udhu",
+	"UknFO0pvHF1S8X4NYI8K6PNmtqJsVuYafgMzUVYopu26Oz0ck4z15PaG+UKh+ZsO5prfZhqL53qUUvvW",
+	"+5qZYGxTy3qnFkxomEuhwFno79ehR5hNC0Um7HUnBG4w0h4IJ1DD4OwPaUNHo6dEqem6EIcjife1lBPa",
+	"2XGhh/c0kJS7Z5u2d8dwliSH6p8+3nq0Q0UJnMnGKLAZ57gb0MKOkvdoyqLgwejXlBKPv/vFB1a71RLL",
+	"DLHW9pQ2lYwNfAlB+FGl9uk4NTjbpsNeMKu3GDtjNbfOp6ML4bx76i+PU7Jv+cmZ1QJKVokbYNQnYzH3",
+	"NO35KYYXR+xrxBHGXymGnpCwoZoJENBoXq3oL3KIdTQMuhjocizWYum31fwGqv5CKLcylxbKsOS0HGsU",
+	"U6qqaIv2arATjD+Gjhy7xptTyNqkmnDq6A7r1Y01g2znghfXvefv7FBuWUhqDOpgju+qnylqoCDzRVcQ",
+	"5/E0qFMj/OSUDb2WqpUslJ/1BRghiHuJRR6Yd9xzeMvudsRp/8AFW6uWkOmmp/B0Kcr+qAaYoJcdDsyN",
+	"0zFFGd17rHfJ6u1FxyB/7lqJPNdgD0LOtDAkJo7pYdrx+h1b0Uo4wiOYa2HXG7Ci6DfmL7TDyDc5xClU",
+	"GUktv4dfG5AF7GzK7zS0HZnYvvyOZ8ND1BceZzsnGjxbBwbLojmm2AWLa6gqNT4RviEyE9Z0Ny7G3FyS",
+	"gwfK+4r1gXiQ49hoWG6Hp7GOEkXBWceFZ19QisQzd9caxY2loQkSzUeXYkA5jlhyY3P2xAeHWm5ydh5k",
+	"eYgTJ0Sm9qRYDcD1PrT4AKNiK8XQqE9gCm9GzVUxDzUil9tpXTBShU9SXQyqW0ksYInZoisdvgj9anhE",
+	"2GjnIMbqsnBfTqxSeNRIhSs6F8X3rVlN5XqY6GzD/aYc0y2DZqpoK9VsA1VSq8tPPsmT6rEsurv6kkJK",
+	"/na5iO2LtfLpAT+6VSx6K0GkeWFvr6xX6jM3uaVPhIX3RwXLVEuhiYfCaUCW44uUptwQafzn2l6RdXdU",
+	"JUZTJ/T9xL2Uvv2B9t6DjtOOgerrdzxtdNSW5LT/RCnGI512tw8hlyperoYb4IUdlYzhDb0hUW1A34A+",
+	"Zd9g/BptGd8vykpVNKgCB5fYnrJvnI7Bcd+9//d/MFQa4Id8+fz86V/j1rHDb+ns6XAB8ul/yS40HK4D",
+	"dtYJaONrV6lwAySvRXaRfXF6fvpFNih5P+O1OOO6WPu67RXRjRMDeJXu6zK7yL65dTj8F9dU6jG4G/jp",
+	"+fmea3j/R9TjW3j7+lIhOUq7yOXD0wMI8I2u3X1Fa558LUwncUeLTabGuZfhMpsY13V7G93/Z5rNxkFL",
+	"wOB1RVQV6H0I06txg839nP3n67cd1HSFWgStrzcDtA6vHf85Dl0/5Owt1bEcHIeXjd99IC4FY18qukdn",
+	"5sBUYcGeGKuBbx58ci+GWMidd7FRxrIvnrI34uXkuuq7oyhresFzmv7wl0tOYw3xK6gXUHi17jtBKsge",
+	"TkUvHcaw9JVww0QocFFLJCe3jumpC/2gxhZqQ/EJ5NnO4zWzbPuDMPZVP+xzILi/MzEBxSRbO/gejlgq",
+	"pXWmmVGS7tzw0zO17FG34huoeTmPuL+D/TuNeSjS9paB+ta7uYvH6fG43QrTx74C97EQpiTjzOMEPTbj",
+	"k+4hqoFWrdVcmo2wtivlGIqrmVKxwUsO6oL7dv/YlwrIWEi6w/7peeSW6Q955t3F8WF+D1APTzNFDj7g",
+	"IA9JtWdTG+O1feCRdpR9LWS5Xx58L8jX+PSi4PuoyR+ndYL7cfQzzoWXwmu+DG0GeJU5xb2cWFjASkjG",
+	"TTbG3NlH9787NBajGvsf0L7xTX87DBD5vkRXpp5A0ZGr6RO0+z2sgNGpP/k8n1DocP8IJ/yGX8PoOH1F",
+	"C8WATDhuOnuvTvErAXgDVrVl6+Gp4xT7GeYNDfkcHNNd6ZPCMgQ6fV1AVSWYELx9HC7aYuEshZEHiMZg",
+	"KaKVioYm7R8HjN0Z7nlUOj88zn8y5zezi/F+yM4zHF1fRBczkQnY28xPEk3mPyBDe2O4xwYK5iGL77Lr",
+	"2UdBMrqECihnOya1d9iMEEgtVf86CvbBVEf8j8FHJKuIfXamv2QajFUaKC0jLOZjsAh8xiKd2c/5Z/0M",
+	"zrhc8J4fwbmfjXOs0Agff0LDMETud+IapbinRApfwvo0SjrVRD3BfR372SUCPMVWPT98QOFbTI+k2Z17",
+	"0/X1xfj+jBfk8T6AGKL66UVh/6BUkH70bo+/v4N/UZY5tbyqxuaMPkDEsMP+BrBaQFOaJXyGiO4VoeIf",
+	"E6cS7Dr7BFTyStXbz2HD/Ga2OiLugV7o8CDK8ScN5pTb8MsHcd9q97uGVPG3x7kKFwg9ySNZi/ikVt1/",
+	"yg+fUDMPsTNzbkM8P1JciKYcNMq3qpPNBu+rxfIjTIJww/BStwdo6Rj1wG1I3uzJS9yPH4MPkH+MG7jO",
+	"oRp2/IVik5no1aAZ/TMRzGHPIx/NgF/3fIxsTLDUf5t0zCNTmMPBPsHkyGRKW/3HC/rP780QRnfVW0IU",
+	"6Kt4WPOTyZVwEWX8nBE1j5kz89eaYactN77w67FFRuUTmY85Z5/e2xsqetcP+xzhor4fJTFkNMxSfoKw",
+	"ESqNrogu97eEbKkypgvTdXGDxzbNvgeo3w061BKMCF+ukMybBz7FHF+EGmaiH2D2dyhO7jD8zeJS+FfO",
+	"7JXJwx2JWEzfR6K++uyRqAGZHyDrR6BhR0SMe0QE4r0c3MbIjKNmJGlhmL/toow7IT2/nX3s/r03cvW1",
+	"ViMaTo1d2bVWrWS85fc23ucDT3sA2pVqzgY8K8zNo9gZXcXtH8rKyKO5ID3CYeonxye2QJzK6Fapx5an",
+	"76BUv8fg2OcNVMwwNoZuPw3WcerfQbD3EaTp28Z28e/uax14oQuGw7EDQUirBkH3OLq903nA+gqjknQ/",
+	"FsDH1fL5/uuHH2ySP7DbfE4L+u370n7uK/IfzdR7ZDvdhC7JObUTmtM+GQu89+1s8dIvq9g1bLE0S0j6",
+	"Ks/vCHGnXsnuRd6r9z99bpXtlqX0neVUoP7HDxGEzyQ8QNTH6pLeNvZH+jjXHy3p8Gmz4UKyf7148wNT",
+	"Gmujj0+Cf/6slR1ExahEgmM4lBm+pYrgw3mtcDnoYxsU/yFnzbidg6iM8hFPziqO7WGlcIKwKdZQ9s5P",
+	"94GWWBEf3cd1hK+b/980J3sMzYpwGnGUAqRZIwnhfY0Tk+sR47IdGxUIKKoIHfPtvRGCzSr6JhBlo6vs",
+	"Ijtzsvh/AwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -510,10 +510,10 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange";
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix";
             /** @description what is acted on: logic/horn; add: the list */
             part?: string;
-            /** @description rename: the new id; exchange: the other line */
+            /** @description rename: the new id; exchange, mix: the other line */
             to?: string;
             /** @description move: places down the list, negative for up */
             by?: number;
@@ -523,6 +523,7 @@ export interface components {
             kind?: string;
             /** @description add: the line of a mix, the pin of a device */
             of?: string;
+            mixing?: components["schemas"]["MixingChoice"];
         };
         Differences: {
             words: string;
@@ -713,7 +714,7 @@ export interface components {
         /** @description A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept. */
         ToBench: {
             /** @enum {string} */
-            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play" | "trouble" | "stage";
+            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play" | "trouble" | "stage" | "mixing";
             /**
              * @description save: how what the hands did is wanted
              * @enum {string}
@@ -742,6 +743,9 @@ export interface components {
             output?: string;
             /** @description trouble: what is wrong with it; empty ends it */
             complaint?: string;
+            /** @description mixing: the pair whose fields are wanted, an unknown one for the first there is; left out ends it */
+            first?: string;
+            second?: string;
             /**
              * @description stage: what is to be played through from every stance; empty puts the model back where it was at first
              * @enum {string}
@@ -765,7 +769,7 @@ export interface components {
         /** @description A message of the bench. What it is stands in t. */
         FromBench: {
             /** @enum {string} */
-            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played" | "trouble" | "stage" | "drilled";
+            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played" | "trouble" | "stage" | "drilled" | "mixing";
             /** @description saved: the file */
             text?: string;
             /** @description saved: played from power-on it gives what was seen here */
@@ -806,6 +810,7 @@ export interface components {
             stage_at?: number;
             words?: components["schemas"]["StageWords"];
             drill?: components["schemas"]["Drill"];
+            mixing?: components["schemas"]["Mixing"];
             /** @description trouble: what can cause it, as things stand now, in the order worth looking */
             causes?: components["schemas"]["Cause"][];
             /**
@@ -814,6 +819,75 @@ export interface components {
              */
             id?: number;
             problem?: components["schemas"]["Problem"];
+        };
+        /** @description What the pairs of a model are driven by, and the fields of one of them */
+        Mixing: {
+            pairs: components["schemas"]["Pair"][];
+            /** @description the pair that the fields are of; -1 for none */
+            at: number;
+            sources: components["schemas"]["MixingSource"][];
+            /** @description one for each rule; empty where the set does not send, or no two controls span a square */
+            fields: components["schemas"]["MixingField"][];
+            /** @description of each field, 9 x 9 ways of the model */
+            paths: components["schemas"]["Path"][][];
+        };
+        Pair: {
+            first: string;
+            second: string;
+            label: string;
+            names: string[];
+            /** @enum {string} */
+            kind: "tracks" | "screws" | "axles" | "lines";
+            choice: components["schemas"]["MixingChoice"];
+            words: string;
+            across: string;
+            along: string;
+            recipes: {
+                title: string;
+                steps: string[];
+            }[];
+            mixes: number;
+        };
+        MixingChoice: {
+            /** @enum {string} */
+            way: "one_stick" | "levers" | "both" | "own";
+            drive: string;
+            turn: string;
+            left: string;
+            right: string;
+            drive_gain: number;
+            turn_gain: number;
+            lever_gain: number;
+            /** @enum {string} */
+            rule: "" | "clip" | "scale" | "keep_turn";
+        };
+        MixingSource: {
+            ref: string;
+            label: string;
+        };
+        /** @description 101 x 101 points of the square, from the top left, row by row; base64 of a byte each */
+        MixingField: {
+            /** @enum {string} */
+            rule: "clip" | "scale" | "keep_turn";
+            /**
+             * Format: byte
+             * @description percent + 100
+             */
+            first: string;
+            /** Format: byte */
+            second: string;
+            /**
+             * Format: byte
+             * @description 1: the first asks for more than there is, 2: the second
+             */
+            cut: string;
+        };
+        Path: {
+            x: number;
+            y: number;
+            ahead: number;
+            side: number;
+            radius: number;
         };
         /** @description What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags */
         Picture: {

@@ -32,7 +32,7 @@ watch(
   foldKey,
   (key) => {
     const kept = localStorage.getItem(key)
-    folded.value = kept === null ? route.name !== 'lines' && route.name !== 'stage' : kept === 'yes'
+    folded.value = kept === null ? !['lines', 'stage', 'mixing'].includes(String(route.name)) : kept === 'yes'
   },
   { immediate: true },
 )
@@ -87,6 +87,9 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
       <RouterLink to="/"><span class="place">Yard</span></RouterLink>
       <RouterLink :to="{ name: 'lines', params: { id } }">
         <span class="place">Lines</span><span class="label">{{ linesState }}</span>
+      </RouterLink>
+      <RouterLink :to="{ name: 'mixing', params: { id } }">
+        <span class="place">Mixing</span><span class="label">two that belong together</span>
       </RouterLink>
       <RouterLink :to="{ name: 'stage', params: { id } }">
         <span class="place">Stage</span><span class="label">see it move</span>

@@ -49,11 +49,10 @@ export function sceneOf(picture: Picture, values: number[], from: number): Scene
   }
 }
 
-/** Draws the way of an arc from the model, up the page. */
-export function way(a: Arc): string {
-  const end = `${a.side} ${-a.ahead}`
+/** Draws the way of an arc from the model, up the page; it goes round less than half a circle. */
+export function way(a: Arc, scale = 1): string {
+  const end = `${a.side * scale} ${-a.ahead * scale}`
   if (a.radius === 0) return `M0 0 L${end}`
-  const r = Math.abs(a.radius)
-  const large = a.radius > 0 === a.side < 0 ? 1 : 0
-  return `M0 0 A${r} ${r} 0 ${large} ${a.radius > 0 ? 1 : 0} ${end}`
+  const r = Math.abs(a.radius) * scale
+  return `M0 0 A${r} ${r} 0 0 ${a.radius > 0 ? 1 : 0} ${end}`
 }

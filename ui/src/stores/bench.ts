@@ -10,6 +10,7 @@ import {
   type Cause,
   type Drill,
   type FromBench,
+  type Mixing,
   type Model,
   type Patch,
   type Picture,
@@ -72,6 +73,8 @@ export const useBench = defineStore('bench', () => {
   const stageWords = shallowRef<StageWords>()
   /** What happens from every stance; undefined while it is worked out. */
   const drill = shallowRef<Drill>()
+  /** The pairs of the model, and the fields of the one that is looked at. */
+  const mixing = shallowRef<Mixing>()
   const recordings = shallowRef<Recording[]>([])
 
   let scope: EffectScope | undefined
@@ -80,6 +83,7 @@ export const useBench = defineStore('bench', () => {
   let trial = 0
   let watched = ''
   let plotted: ToBench | undefined
+  let mixed: ToBench | undefined
   let saved: ((file: Saved) => void) | undefined
   let last: Promise<unknown> = Promise.resolve()
 
@@ -103,7 +107,8 @@ export const useBench = defineStore('bench', () => {
     send = () => {}
     model.value = view.value = reason.value = notKept.value = refused.value = undefined
     clash.value = playing.value = plot.value = causes.value = undefined
-    stage.value = stageWords.value = drill.value = undefined
+    stage.value = stageWords.value = drill.value = mixing.value = undefined
+    mixed = undefined
     plotted = undefined
     values.value = []
     for (const control of Object.keys(hands)) delete hands[control]
@@ -116,6 +121,7 @@ export const useBench = defineStore('bench', () => {
   function hello() {
     send({ t: 'hello', n: ++movement, set: { ...hands }, page })
     if (plotted) send(plotted)
+    if (mixed) send(mixed)
     if (watched) send({ t: 'watch', joint: watched })
   }
 
@@ -150,6 +156,9 @@ export const useBench = defineStore('bench', () => {
         break
       case 'drilled':
         drill.value = message.drill
+        break
+      case 'mixing':
+        mixing.value = message.mixing
         break
       case 'played':
         playing.value = message.play?.recording ? message.play : undefined
@@ -207,6 +216,12 @@ export const useBench = defineStore('bench', () => {
   function onStage(kind: '' | Drill['kind']) {
     if (kind) drill.value = undefined
     send({ t: 'stage', drill: kind })
+  }
+
+  /** Wants the fields of a pair; of the first there is where the pair is not known, none without a pair. */
+  function wantMixing(pair?: { first: string; second: string }) {
+    mixed = pair ? { t: 'mixing', ...pair } : undefined
+    send(mixed ?? { t: 'mixing' })
   }
 
   /** Plays a recording on the bench instead of the hands; an empty one gives the bench back. */
@@ -368,6 +383,8 @@ export const useBench = defineStore('bench', () => {
     stageWords,
     drill,
     onStage,
+    mixing,
+    wantMixing,
     complain,
     frameMs,
     recordings,

@@ -1,0 +1,46 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/e2e/rig"
+)
+
+// TestAPairIsDrivenAsChosen: the choice in words writes the mixes, the maps follow,
+// an edit by hand is known again, and undo brings all of it back.
+func TestAPairIsDrivenAsChosen(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("nav a[href$=mixing]")
+	p.sees(shows(".sum", "Port track = drive + 0.8 × Right stick, right; Starboard track = drive − 0.8 × Right stick, right"))
+	p.sees("document.querySelector('input[value=one_stick]').checked")
+	p.sees("document.querySelectorAll('.maps canvas').length === 3 && document.querySelectorAll('.rules canvas').length === 6")
+	p.clean("mixing")
+
+	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
+	p.sees(shows(".maps .now", "+100")) // the live point
+	p.goes(p.page.Release())
+	p.sees("document.querySelector('.maps .now').textContent === '0'")
+
+	p.clicks("input[value=both]")
+	p.revision(2)
+	p.sees(shows(".sum", "+ Left stick, up and down"))
+	p.evals("const box = document.querySelector('#gain-turn_gain'); box.value = 55; box.dispatchEvent(new Event('change')), 1")
+	p.revision(3)
+	p.sees(shows(".sum", "0.55 × Right stick, right"))
+	mixes, err := rig.Eval[string](p.page, "fetch('/api/models/' + location.pathname.split('/')[2] + '/export?format=yaml').then(r => r.text())")
+	p.goes(err)
+	require.Contains(t, mixes, "port_track_lever")
+
+	p.evals("const one = document.querySelector('#source-turn'); one.value = 'drive_soft'; one.dispatchEvent(new Event('change')), 1")
+	p.sees(shows(".fault", "is used as drive too"))
+
+	p.presses("Undo")
+	p.sees(shows(".sum", "0.8 × Right stick, right"))
+	p.presses("Undo")
+	p.sees("document.querySelector('input[value=one_stick]').checked")
+	p.clicks(".rules .rule:nth-of-type(1) input")
+	p.sees(shows(".state", "kept, revision 6"))
+}

@@ -1,0 +1,409 @@
+<script setup lang="ts">
+/**
+ * Mixing: how two lines that belong together are driven. The choice is made in words; below it what both do over the
+ * whole square of the stick, and under each rule for more than there is.
+ */
+import Button from 'primevue/button'
+import { computed, onScopeDispose, reactive, shallowRef, watch } from 'vue'
+
+import type { MixingChoice, Pair } from '../api/client'
+import FieldMap from '../mixing/FieldMap.vue'
+import { useBench } from '../stores/bench'
+
+const bench = useBench()
+const wished = shallowRef({ first: '', second: '' })
+bench.wantMixing(wished.value)
+onScopeDispose(() => bench.wantMixing())
+
+const mixing = computed(() => bench.mixing)
+const pair = computed<Pair | undefined>(() => mixing.value?.pairs[mixing.value.at])
+const choice = reactive<MixingChoice>({
+  way: 'own',
+  drive: '',
+  turn: '',
+  left: '',
+  right: '',
+  drive_gain: 100,
+  turn_gain: 100,
+  lever_gain: 100,
+  rule: '',
+})
+watch(
+  () => JSON.stringify(pair.value?.choice),
+  () => pair.value && Object.assign(choice, pair.value.choice),
+  { immediate: true },
+)
+
+const axles = computed(() => pair.value?.kind === 'axles')
+const ways = computed<{ way: MixingChoice['way']; words: string; more: string }[]>(() => [
+  {
+    way: 'one_stick',
+    words: 'One stick for both',
+    more: axles.value
+      ? 'the rear wheels follow the front ones'
+      : 'drive moves both alike, turn moves them apart',
+  },
+  { way: 'levers', words: 'A lever for each', more: 'nothing is mixed' },
+  { way: 'both', words: 'Both at once', more: 'one stick, and the levers are added' },
+])
+const rules: { rule: MixingChoice['rule']; words: string; more: string }[] = [
+  { rule: 'clip', words: 'each is cut alone', more: 'the way bends where one is at its end' },
+  { rule: 'scale', words: 'both come down together', more: 'the way stays, the speed does not' },
+  { rule: 'keep_turn', words: 'the turn is kept', more: 'it turns as asked, and slows down for it' },
+]
+const ruleNow = computed(() => pair.value?.choice.rule || 'clip')
+const field = computed(() => mixing.value?.fields.find((f) => f.rule === ruleNow.value))
+const paths = computed(
+  () => mixing.value?.paths[mixing.value.fields.findIndex((f) => f.rule === ruleNow.value)],
+)
+
+const problem = shallowRef('')
+const fault = shallowRef<{ path: string; words: string }>()
+
+/** Keeps the choice as it stands, with what was changed in it. */
+async function keep(change: Partial<MixingChoice>) {
+  if (!pair.value) return
+  const wanted = { ...choice, ...change }
+  Object.assign(choice, change)
+  if (wanted.way === 'own') return
+  const before = pair.value
+  const outcome = await bench.act({
+    act: 'mix',
+    part: `outputs/${before.first}`,
+    to: `outputs/${before.second}`,
+    mixing: wanted,
+  })
+  problem.value = fault.value = undefined as never
+  if (outcome.kept) return
+  const first = outcome.problem.errors?.[0]
+  if (outcome.problem.status === 409) return
+  if (first)
+    fault.value = { path: first.path.replace('mixing.', ''), words: `${first.message}; ${first.remedy}` }
+  else problem.value = outcome.problem.title
+}
+
+function look(at: number) {
+  const other = mixing.value?.pairs[at]
+  if (!other) return
+  wished.value = { first: other.first, second: other.second }
+  bench.wantMixing(wished.value)
+}
+
+/** Where the hands are on the square. */
+const place = (control: string) => {
+  const known = bench.view?.controls.find((c) => c.id === control)
+  return known ? (bench.values[known.value] ?? 0) : 0
+}
+const x = computed(() => place(pair.value?.across ?? ''))
+const y = computed(() => place(pair.value?.along ?? ''))
+const label = (control: string) => bench.view?.controls.find((c) => c.id === control)?.label ?? control
+
+interface SourceField {
+  key: 'drive' | 'turn' | 'left' | 'right'
+  words: string
+}
+const sources = computed<SourceField[]>(() => {
+  const p = pair.value
+  if (!p || choice.way === 'own') return []
+  const stick: SourceField[] = axles.value
+    ? [{ key: 'turn', words: 'Steering' }]
+    : [
+        { key: 'drive', words: 'Drive' },
+        { key: 'turn', words: 'Turn' },
+      ]
+  const levers: SourceField[] = [
+    { key: 'left', words: `Lever of ${p.names[0]}` },
+    { key: 'right', words: `Lever of ${p.names[1]}` },
+  ]
+  if (choice.way === 'one_stick') return stick
+  if (choice.way === 'levers') return levers
+  return [...stick, ...(axles.value ? levers.slice(1) : levers)]
+})
+interface GainField {
+  key: 'drive_gain' | 'turn_gain' | 'lever_gain'
+  words: string
+}
+const gains = computed<GainField[]>(() => {
+  const list: GainField[] = []
+  if (choice.way === 'own') return list
+  if (choice.way !== 'levers' && !axles.value) list.push({ key: 'drive_gain', words: 'Drive at' })
+  if (choice.way !== 'levers')
+    list.push({
+      key: 'turn_gain',
+      words: axles.value ? 'Rear wheels at (below 0: against the front)' : 'Turn at',
+    })
+  if (choice.way !== 'one_stick') list.push({ key: 'lever_gain', words: 'Levers at' })
+  return list
+})
+</script>
+
+<template>
+  <h2 class="unseen">Mixing</h2>
+  <div v-if="mixing && pair" class="mixing">
+    <header>
+      <label v-if="mixing.pairs.length > 1" class="field inline"
+        >The pair
+        <select
+          class="box"
+          :value="mixing.at"
+          @change="look(Number(($event.target as HTMLSelectElement).value))"
+        >
+          <option v-for="(one, i) in mixing.pairs" :key="one.label" :value="i">{{ one.label }}</option>
+        </select></label
+      >
+      <h3 v-else>{{ pair.label }}</h3>
+      <p class="sum">{{ pair.words }}</p>
+    </header>
+
+    <fieldset class="ways">
+      <legend class="unseen">How they are driven</legend>
+      <label v-for="one in ways" :key="one.way" class="way" :class="{ chosen: choice.way === one.way }">
+        <input
+          type="radio"
+          name="way"
+          :value="one.way"
+          :checked="choice.way === one.way"
+          @change="keep({ way: one.way })"
+        />
+        <span
+          ><strong>{{ one.words }}</strong
+          ><span class="label">{{ one.more }}</span></span
+        >
+      </label>
+    </fieldset>
+    <p v-if="choice.way === 'own' && pair.mixes" class="soft">
+      A choice takes the place of the {{ pair.mixes }} mixes that there are now; it can be undone.
+    </p>
+
+    <div v-if="choice.way !== 'own'" class="fields">
+      <div v-for="one in sources" :key="one.key" class="field inline">
+        <label :for="`source-${one.key}`">{{ one.words }}</label>
+        <select
+          :id="`source-${one.key}`"
+          class="box"
+          :value="choice[one.key]"
+          @change="keep({ [one.key]: ($event.target as HTMLSelectElement).value })"
+        >
+          <option v-for="source in mixing.sources" :key="source.ref" :value="source.ref">
+            {{ source.label }}
+          </option>
+        </select>
+        <span v-if="fault?.path === one.key" class="fault" role="alert">{{ fault.words }}</span>
+      </div>
+      <div v-for="one in gains" :key="one.key" class="field inline">
+        <label :for="`gain-${one.key}`">{{ one.words }}</label>
+        <input
+          :id="`gain-${one.key}`"
+          class="box figure"
+          type="number"
+          min="-300"
+          max="300"
+          :value="choice[one.key]"
+          @change="keep({ [one.key]: Number(($event.target as HTMLInputElement).value) })"
+        />
+        %
+        <span v-if="fault?.path === one.key" class="fault" role="alert">{{ fault.words }}</span>
+      </div>
+    </div>
+    <p v-if="problem" class="fault" role="alert">{{ problem }}</p>
+
+    <template v-if="field">
+      <h3>Over the whole stick</h3>
+      <p class="label">
+        {{ label(pair.across) }} to the side, {{ label(pair.along) }} upwards. Hatched: more is asked for than
+        there is.
+      </p>
+      <div class="maps">
+        <FieldMap
+          :name="pair.names[0] ?? ''"
+          :values="field.first"
+          :cut="field.cut"
+          :bit="1"
+          :x="x"
+          :y="y"
+          figures
+        />
+        <FieldMap
+          :name="pair.names[1] ?? ''"
+          :values="field.second"
+          :cut="field.cut"
+          :bit="2"
+          :x="x"
+          :y="y"
+          figures
+        />
+        <FieldMap
+          v-if="paths?.length"
+          name="The way it goes"
+          :values="field.first"
+          :cut="field.cut"
+          :bit="3"
+          :x="x"
+          :y="y"
+          :paths="paths"
+          class="ways3"
+        />
+      </div>
+      <h3>When both ask for more than there is</h3>
+      <fieldset class="rules">
+        <legend class="unseen">The rule</legend>
+        <div v-for="one in rules" :key="one.rule" class="rule">
+          <label class="way" :class="{ chosen: ruleNow === one.rule }">
+            <input
+              type="radio"
+              name="rule"
+              :checked="ruleNow === one.rule"
+              :disabled="choice.way === 'own'"
+              @change="keep({ rule: one.rule })"
+            />
+            <span
+              ><strong>{{ one.words }}</strong
+              ><span class="label">{{ one.more }}</span></span
+            >
+          </label>
+          <div v-for="f in mixing.fields.filter((each) => each.rule === one.rule)" :key="f.rule" class="two">
+            <FieldMap :name="pair.names[0] ?? ''" :values="f.first" :cut="f.cut" :bit="1" :x="x" :y="y" />
+            <FieldMap :name="pair.names[1] ?? ''" :values="f.second" :cut="f.cut" :bit="2" :x="x" :y="y" />
+          </div>
+        </div>
+      </fieldset>
+    </template>
+    <p v-else class="soft">
+      {{
+        pair.across && pair.along
+          ? 'There is no map while the set does not send: turn it on, and meet what it waits for.'
+          : 'One control drives both, so there is no square to draw.'
+      }}
+    </p>
+
+    <template v-if="pair.recipes.length">
+      <h3>The same, keyed in another way</h3>
+      <div class="recipes">
+        <section v-for="recipe in pair.recipes" :key="recipe.title">
+          <h4>{{ recipe.title }}</h4>
+          <ol>
+            <li v-for="step in recipe.steps" :key="step">{{ step }}</li>
+          </ol>
+        </section>
+      </div>
+    </template>
+  </div>
+  <div v-else-if="mixing" class="empty">
+    <p>
+      No two lines of this model belong together yet. Two lines are a pair when they share, when the stage
+      shows them as tracks, screws or steered axles, or when the same two controls drive both.
+    </p>
+    <Button class="quiet" @click="$router.push({ name: 'lines', params: $route.params })"
+      >Go to the lines</Button
+    >
+  </div>
+  <p v-else class="soft">Opening the bench.</p>
+</template>
+
+<style scoped>
+.mixing {
+  display: grid;
+  gap: 10px;
+  max-width: 1060px;
+}
+
+h3 {
+  font-size: 19px;
+  margin-top: 6px;
+}
+
+h4 {
+  margin: 0;
+  font-size: 17px;
+}
+
+.sum {
+  font-size: 17px;
+}
+
+fieldset {
+  border: 0;
+  margin: 0;
+  padding: 0;
+}
+
+.ways {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
+  gap: 8px;
+}
+
+.way {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 54px;
+  padding: 4px 12px;
+  border: 1.5px solid var(--rule);
+  border-radius: 4px;
+  cursor: pointer;
+}
+
+.way.chosen {
+  border-color: var(--ink);
+  background: var(--sheet);
+}
+
+.way .label {
+  display: block;
+}
+
+.way input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--petrol);
+  flex: none;
+}
+
+.fields {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 22px;
+}
+
+.figure {
+  width: 84px;
+  font-family: var(--mono);
+  text-align: right;
+}
+
+.maps {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(220px, 300px));
+  gap: 14px 18px;
+}
+
+.rules {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(290px, 1fr));
+  gap: 12px;
+}
+
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+  margin-top: 6px;
+}
+
+.recipes {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
+  gap: 8px 24px;
+}
+
+ol {
+  margin: 4px 0;
+  padding-left: 22px;
+}
+
+li {
+  padding: 2px 0;
+  font-size: 16px;
+}
+</style>
