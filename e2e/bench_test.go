@@ -379,7 +379,7 @@ func TestTheSheetSaysWhatToKeyIn(t *testing.T) {
 	p.goes(err)
 	cells := strings.FieldsFunc(row, func(r rune) bool { return r == '\t' || r == '\n' })
 	require.Equal(t, []string{"2", "Starboard track, stick forward", "96", "1020"}, cells)
-	csv, err := rig.Eval[string](p.page, "fetch(document.querySelector('a[href$=csv]').href).then(r => r.text())")
+	csv, err := rig.Eval[string](p.page, "fetch(document.querySelector('a[href*=csv]').href).then(r => r.text())")
 	p.goes(err)
 	require.Contains(t, csv, `"Starboard track, stick forward",96,1020`)
 }

@@ -15,11 +15,17 @@ import (
 func CSV(w io.Writer, sh *sheet.Sheet) error {
 	c := csv.NewWriter(w)
 	c.UseCRLF = true
-	rows := [][]string{{"section", "channel", "what", "value", "us", "note"}, {"Caution", "", sh.Caution, "", "", ""}}
+	rows := [][]string{{"section", "channel", "what", "value", "us", "note"}, {"Who decides", "", sh.Defer, "", "", ""}}
 	if sh.Saves != "" {
 		rows = append(rows, []string{"How this set keeps a change", "", sh.Saves, "", "", ""})
 	}
+	if sh.Cuts != "" {
+		rows = append(rows, []string{"The signal meanwhile", "", sh.Cuts, "", "", ""})
+	}
 	for _, sec := range sh.Sections {
+		if sec.Caution != "" {
+			rows = append(rows, []string{sec.Title, "", "Caution: " + sec.Caution, "", "", ""})
+		}
 		for _, it := range sec.Items {
 			channel := ""
 			if it.Channel > 0 {

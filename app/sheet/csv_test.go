@@ -29,7 +29,7 @@ func build(t *testing.T, change func(string) string) *sheet.Sheet {
 // 1500 - 96*5 = 1020 us.
 func TestStoatSheet(t *testing.T) {
 	sh := build(t, func(s string) string { return s })
-	require.Contains(t, sh.Caution, "tracks clear of the ground")
+	require.Contains(t, sh.Sections[2].Caution, "tracks clear of the ground")
 	var b bytes.Buffer
 	require.NoError(t, CSV(&b, sh))
 	rows, err := csv.NewReader(&b).ReadAll()
@@ -45,7 +45,7 @@ func TestStoatSheet(t *testing.T) {
 		"Ends|2|Starboard track, stick forward|96|1020|", "Ends|2|Starboard track, stick back|94|1970|",
 		"Feel||drive, expo (softer for +)|+20||", "Feel||drive, rate with ground.road|60||",
 		"Mixes|2|Right stick, right to Starboard track|-80||", "Mixes|5|Blade angle as asked to Pump|+200||either way counts, bias -100, the greater wins",
-		"Speed|4|Blade angle|1.5 s||", "When the signal is lost|1|Port track|'go to 0|1500|",
+		"Speed|4|Blade angle|1.5 s||", "When the signal is lost|1|Port track|'go to 0|1500|counted -100 to +100",
 	} {
 		if !have[strings.Replace(want, "'", "", 1)] {
 			t.Errorf("the sheet lacks %q", want)

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"bytes"
 	"context"
 	"fmt"
 	"io"
@@ -9,16 +8,12 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/google/uuid"
-
 	"axtren/app/edit"
 	"axtren/app/live"
-	appsheet "axtren/app/sheet"
 	"axtren/app/store"
 	"axtren/app/web/contract"
 	"axtren/core/check"
 	"axtren/core/setup"
-	"axtren/core/sheet"
 )
 
 // models answers the contract.
@@ -215,42 +210,6 @@ func fileName(of string) string {
 		name = "model"
 	}
 	return name
-}
-
-func (m *models) sheet(ctx context.Context, id uuid.UUID) (*sheet.Sheet, *store.Head, error) {
-	head, err := m.store.Head(ctx, id)
-	if err != nil {
-		return nil, nil, err
-	}
-	p, err := edit.Playable(head.Doc)
-	if err != nil {
-		return nil, nil, err
-	}
-	return sheet.Build(p), head, nil
-}
-
-// GetSheet gives what to key in.
-func (m *models) GetSheet(ctx context.Context, r contract.GetSheetRequestObject) (contract.GetSheetResponseObject, error) {
-	sh, _, err := m.sheet(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	return contract.GetSheet200JSONResponse(*sh), nil
-}
-
-// GetSheetCSV gives it as a table.
-func (m *models) GetSheetCSV(ctx context.Context, r contract.GetSheetCSVRequestObject) (contract.GetSheetCSVResponseObject, error) {
-	sh, head, err := m.sheet(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	var b bytes.Buffer
-	if err := appsheet.CSV(&b, sh); err != nil {
-		return nil, err
-	}
-	disposition := attachment(head, "csv")
-	return contract.GetSheetCSV200TextcsvResponse{Body: &b, ContentLength: int64(b.Len()),
-		Headers: contract.GetSheetCSV200ResponseHeaders{ContentDisposition: &disposition}}, nil
 }
 
 // GetSchema gives the JSON Schema of a document.

@@ -18,58 +18,109 @@ type Sheet struct {
 	Name     string    `json:"name"`
 	About    string    `json:"about"`
 	Set      string    `json:"set"`
-	Caution  string    `json:"caution"` // stands once, at the head
-	Saves    string    `json:"saves"`   // how this set keeps a change
+	Defer    string    `json:"defer"` // who decides
+	Saves    string    `json:"saves"` // how this set keeps a change
+	Cuts     string    `json:"cuts"`  // what its menus do to the link; empty where that is not known
+	Since    int       `json:"since"` // the revision that it tells the changes from; 0: all of it
 	Sections []Section `json:"sections"`
 }
 
 // Section is one menu of the set.
 type Section struct {
-	Title string `json:"title"`
-	Note  string `json:"note"`
-	Items []Item `json:"items"`
+	Title   string `json:"title"`
+	Note    string `json:"note"`
+	Caution string `json:"caution"` // before this step; each stands once in a sheet
+	Items   []Item `json:"items"`
 }
 
 // Item is one thing to key in.
 type Item struct {
+	Key     string `json:"key"`     // the same in every revision that has the thing
 	Channel int    `json:"channel"` // 0: belongs to no channel
 	Line    string `json:"line"`    // the output, for its why; empty for none
+	Joint   string `json:"joint"`   // the joint that says why; empty for none
 	What    string `json:"what"`    // Starboard track, stick forward
 	Value   string `json:"value"`   // 96
 	US      string `json:"us"`      // 1020; empty where it is no position
 	Note    string `json:"note"`
 }
 
-// cautions belong to the step before power: by kind of craft. Common practice,
-// no source.
-var cautions = map[string]string{
-	"tracked":      "Stand the model on a block, tracks clear of the ground, before power. A track that runs the wrong way walks off the bench.",
-	"car":          "Stand the model on a block, wheels clear of the ground, before power.",
-	"truck":        "Stand the model on a block, wheels clear of the ground, before power.",
-	"boat":         "Take the propellers off, or keep hands and leads clear of them, before power.",
-	"submarine":    "Take the propeller off and let the pressure out before power.",
-	"construction": "Let the pressure out and keep fingers out of the linkage before power.",
-	"amphibian":    "Wheels clear of the ground and propellers off before power.",
-	"other":        "Make sure that nothing can move or bite before power.",
-}
-
-// deferTo closes every caution: the person on the bench decides.
-const deferTo = " Local rules and licensed practice come first."
-
 // Build writes the sheet of a compiled setup.
 func Build(p *signal.Program) *Sheet {
 	s := p.Setup()
 	b := &builder{p, s}
-	sh := &Sheet{Name: s.Name, About: s.Craft.Type, Set: s.Transmitter.Name, Caution: cautions[s.Craft.Kind] + deferTo}
-	if s.Transmitter.Can != nil {
-		sh.Saves = s.Transmitter.Can.Saves
+	sh := &Sheet{Name: s.Name, About: s.Craft.Type, Set: s.Transmitter.Name, Defer: deferTo, Sections: []Section{}}
+	if can := s.Transmitter.Can; can != nil {
+		sh.Saves = can.Saves
+		if can.MenuCutsLink != nil {
+			sh.Cuts = "The signal goes on while a menu is open: the model answers the sticks meanwhile."
+			if *can.MenuCutsLink {
+				sh.Cuts = "This set stops the signal while a menu is open: the model goes to its loss position, each time."
+			}
+		}
 	}
-	for _, section := range []Section{b.memory(), b.channels(), b.directions(), b.centres(), b.ends(), b.feel(), b.mixes(), b.slew(), b.loss()} {
+	for _, section := range []Section{b.memory(), b.channels(), b.directions(), b.centres(), b.ends(), b.feel(), b.mixes(), b.slew(), b.loss(), b.shown()} {
 		if len(section.Items) > 0 {
 			sh.Sections = append(sh.Sections, section)
 		}
 	}
+	b.caution(sh)
+	sh.keys()
 	return sh
+}
+
+// keys names every item, so that two sheets can be compared and ticks find home.
+func (sh *Sheet) keys() {
+	seen := map[string]int{}
+	for i := range sh.Sections {
+		sec := &sh.Sections[i]
+		for j := range sec.Items {
+			it := &sec.Items[j]
+			it.Key = sec.Title + "/" + it.Line + "/" + it.What
+			if seen[it.Key]++; seen[it.Key] > 1 {
+				it.Key += fmt.Sprintf("/%d", seen[it.Key])
+			}
+		}
+	}
+}
+
+// Changes leaves of a sheet what differs from an older one, and lists what has gone.
+func (sh *Sheet) Changes(old *Sheet, since int) *Sheet {
+	now := *sh
+	now.Since, now.Sections = since, []Section{}
+	before := map[string]Item{}
+	for _, sec := range old.Sections {
+		for _, it := range sec.Items {
+			before[it.Key] = it
+		}
+	}
+	for _, sec := range sh.Sections {
+		changed := sec
+		changed.Items = nil
+		for _, it := range sec.Items {
+			was, there := before[it.Key]
+			delete(before, it.Key)
+			if !there || was.Value != it.Value || was.US != it.US || was.Channel != it.Channel || was.Note != it.Note {
+				changed.Items = append(changed.Items, it)
+			}
+		}
+		if changed.Items != nil {
+			now.Sections = append(now.Sections, changed)
+		}
+	}
+	gone := Section{Title: "No longer", Note: "Take these out of the set, or put them back to what it has by itself."}
+	for _, sec := range old.Sections {
+		for _, it := range sec.Items {
+			if _, left := before[it.Key]; left && sec.Title != shownTitle {
+				it.Note = strings.TrimSpace("was in " + sec.Title + ". " + it.Note)
+				gone.Items = append(gone.Items, it)
+			}
+		}
+	}
+	if gone.Items != nil {
+		now.Sections = append(now.Sections, gone)
+	}
+	return &now
 }
 
 type builder struct {
@@ -84,6 +135,9 @@ func (b *builder) each(make func(o *setup.Output, i int) []Item) []Item {
 		o := &b.s.Outputs[i]
 		for _, item := range make(o, i) {
 			item.Channel, item.Line = o.Channel, string(o.ID)
+			if item.Joint != "" {
+				item.Joint = "out/" + item.Line + "/" + item.Joint
+			}
 			if item.What == "" {
 				item.What = b.s.OutputLabel(i)
 			}
@@ -118,7 +172,7 @@ func (b *builder) channels() Section {
 			rx := &b.s.Receivers[ref.Receiver]
 			pins = append(pins, fmt.Sprintf("%s, pin %d", rx.ID, rx.Pins[ref.Pin].Pin))
 		}
-		return []Item{{Value: b.control(o), Note: strings.Join(pins, "; ")}}
+		return []Item{{Value: b.control(o), Note: strings.Join(pins, "; "), Joint: "pin"}}
 	})
 	return Section{Title: "Channels", Note: "The control of each channel. Set the channels that are not listed to nothing.", Items: items}
 }
@@ -146,9 +200,9 @@ func (b *builder) control(o *setup.Output) string {
 func (b *builder) directions() Section {
 	return Section{Title: "Direction", Items: b.each(func(o *setup.Output, _ int) []Item {
 		if o.Reverse {
-			return []Item{{Value: "reversed"}}
+			return []Item{{Value: "reversed", Joint: "turn"}}
 		}
-		return []Item{{Value: "normal"}}
+		return []Item{{Value: "normal", Joint: "turn"}}
 	})}
 }
 
@@ -157,12 +211,16 @@ func (b *builder) centres() Section {
 		if o.Centre == 0 {
 			return nil
 		}
-		return []Item{{Value: signal.SignedShort(o.Centre), US: b.us(o.Centre)}}
+		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Trim }, o.Channel, "percent")
+		return []Item{{Value: b.written(sc, o.Centre), US: b.us(o.Centre), Joint: "ends"}}
 	})}
 }
 
-func (b *builder) ends() Section {
+func (b *builder) ends() (sec Section) {
 	note := "Counted on the side that the servo moves to: the document does not say how this set counts."
+	if can := b.s.Transmitter.Can; can != nil && can.EndpointFrom == "centre" {
+		defer func() { sec.Note += " Counted from the centre as it was moved." }()
+	}
 	switch stick, known := travel.FollowsStick(b.s); {
 	case stick:
 		note = "This set counts an end on the side that the stick was pushed to."
@@ -171,8 +229,8 @@ func (b *builder) ends() Section {
 	}
 	return Section{Title: "Ends", Note: note, Items: b.each(func(_ *setup.Output, i int) []Item {
 		var items []Item
-		for _, e := range travel.KeyedEnds(b.s, i) {
-			item := Item{What: b.s.OutputLabel(i) + ", " + e.Side, Value: typed(e.Typed), US: b.us(e.Position)}
+		for k, e := range travel.KeyedEnds(b.s, i) {
+			item := Item{What: b.s.OutputLabel(i) + ", " + e.Side, Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends"}
 			if can := b.s.Transmitter.Can; can != nil && can.EndpointMax != nil && math.Abs(e.Typed) > *can.EndpointMax {
 				item.Note = fmt.Sprintf("this set goes to %s only", typed(*can.EndpointMax))
 			}
@@ -189,8 +247,9 @@ func (b *builder) feel() Section {
 	sec := Section{Title: "Feel", Note: "In the menu of the control, before any mix."}
 	for i := range b.s.Demands {
 		d := &b.s.Demands[i]
+		line := b.lineOf(string(d.ID))
 		add := func(what, value string) {
-			sec.Items = append(sec.Items, Item{What: b.s.DemandLabel(i) + ", " + what, Value: value})
+			sec.Items = append(sec.Items, Item{What: b.s.DemandLabel(i) + ", " + what, Value: value, Line: line, Joint: "demand/" + string(d.ID)})
 		}
 		if d.Deadband != 0 {
 			add("dead band", typed(d.Deadband))
@@ -224,11 +283,12 @@ func (b *builder) feel() Section {
 
 func (b *builder) mixes() Section {
 	sec := Section{Title: "Mixes", Note: "A mix of 100 from one control alone is the plain choice of a control for its channel."}
-	for _, m := range b.s.Mixes {
+	for k, m := range b.s.Mixes {
 		out := b.s.Item(m.To).Index
-		value := signal.SignedShort(m.Gain.Pos)
+		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Gain }, b.s.Outputs[out].Channel, "percent")
+		value := b.written(sc, m.Gain.Pos)
 		if m.Gain.Split {
-			value += " above 0, " + signal.SignedShort(m.Gain.Neg) + " below"
+			value += " above 0, " + b.written(sc, m.Gain.Neg) + " below"
 		}
 		var notes []string
 		if m.Shape != "plain" {
@@ -244,7 +304,7 @@ func (b *builder) mixes() Section {
 			notes = append(notes, "only with "+string(*m.When))
 		}
 		sec.Items = append(sec.Items, Item{Channel: b.s.Outputs[out].Channel, Line: string(m.To),
-			What: b.sourceName(m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", ")})
+			What: b.sourceName(m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
 	}
 	return sec
 }
@@ -271,7 +331,7 @@ func (b *builder) slew() Section {
 			return nil
 		}
 		if o.Slew.Up == o.Slew.Down {
-			return []Item{{Value: typed(o.Slew.Up) + " s"}}
+			return []Item{{Value: typed(o.Slew.Up) + " s", Joint: "slew"}}
 		}
 		return []Item{{What: b.s.OutputLabel(i) + ", rising", Value: seconds(o.Slew.Up)}, {What: b.s.OutputLabel(i) + ", falling", Value: seconds(o.Slew.Down)}}
 	})}
@@ -289,16 +349,26 @@ func seconds(s float64) string {
 }
 
 func (b *builder) loss() Section {
-	return Section{Title: "When the signal is lost", Items: b.each(func(o *setup.Output, _ int) []Item {
+	note := "Kept by the receiver: store it there, read it back, and try it with the set off."
+	switch can := b.s.Transmitter.Can; {
+	case can == nil || can.Failsafe == "":
+		note = "Try it with the set off: what a set calls its normal is not to be believed."
+	case can.Failsafe == "transmitter":
+		note = "Kept by the set and sent to the receiver: try it with the set off."
+	case can.Failsafe == "none":
+		note = "This set keeps no loss positions: the receiver does what it does by itself."
+	}
+	return Section{Title: "When the signal is lost", Note: note, Items: b.each(func(o *setup.Output, _ int) []Item {
 		if o.Loss == nil {
 			return nil
 		}
 		switch o.Loss.Mode {
 		case "preset":
-			return []Item{{Value: "go to " + signal.SignedShort(*o.Loss.Value), US: b.us(*o.Loss.Value)}}
+			sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Failsafe }, o.Channel, "percent")
+			return []Item{{Value: "go to " + b.written(sc, *o.Loss.Value), US: b.us(*o.Loss.Value), Note: "counted " + travel.Name(sc), Joint: "pin"}}
 		case "cut":
-			return []Item{{Value: "stop the pulses"}}
+			return []Item{{Value: "stop the pulses", Joint: "pin"}}
 		}
-		return []Item{{Value: "hold"}}
+		return []Item{{Value: "hold", Joint: "pin"}}
 	})}
 }

@@ -9,6 +9,7 @@ import (
 
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/chromedp"
 )
 
@@ -174,6 +175,15 @@ func (p *Page) middle(css string) ([]float64, error) {
 // Upload gives files to a file input.
 func (p *Page) Upload(css string, paths ...string) error {
 	return p.do(chromedp.SetUploadFiles(chromedp.CSS(css), paths))
+}
+
+// Offline takes the network away from the page.
+func (p *Page) Offline() error {
+	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
+	defer cancel()
+	_, err := chromedp.Call(ctx, network.EmulateNetworkConditionsByRule,
+		network.EmulateNetworkConditionsByRuleParams{MatchedNetworkConditions: []*network.Conditions{{Offline: true, DownloadThroughput: -1, UploadThroughput: -1}}})
+	return err
 }
 
 // Shot takes a picture of the page as it stands, PNG.

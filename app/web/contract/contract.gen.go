@@ -300,6 +300,24 @@ func (e ExportModelParamsFormat) Valid() bool {
 	}
 }
 
+// Defines values for GetSheetPDFParamsPaper.
+const (
+	A4 GetSheetPDFParamsPaper = "A4"
+	A6 GetSheetPDFParamsPaper = "A6"
+)
+
+// Valid indicates whether the value is a known member of the GetSheetPDFParamsPaper enum.
+func (e GetSheetPDFParamsPaper) Valid() bool {
+	switch e {
+	case A4:
+		return true
+	case A6:
+		return true
+	default:
+		return false
+	}
+}
+
 // Act defines model for Act.
 type Act struct {
 	Act ActAct `json:"act"`
@@ -584,6 +602,22 @@ type StageWords = stage.Words
 // Stand defines model for Stand.
 type Stand = check.Stand
 
+// Ticked defines model for Ticked.
+type Ticked struct {
+	Keyed  int       `json:"keyed"`
+	MadeAt time.Time `json:"made_at"`
+
+	// Of how many things the sheet had
+	Of int `json:"of"`
+
+	// Open what was not keyed, read back or seen
+	Open     *[]string `json:"open,omitempty"`
+	ReadBack int       `json:"read_back"`
+	Revision int       `json:"revision"`
+	Seen     int       `json:"seen"`
+	Since    *int      `json:"since,omitempty"`
+}
+
 // ToBench A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept.
 type ToBench struct {
 	// Complaint trouble: what is wrong with it; empty ends it
@@ -658,6 +692,9 @@ type ModelID = openapi_types.UUID
 
 // Page defines model for Page.
 type Page = string
+
+// Since defines model for Since.
+type Since = int
 
 // Revised defines model for Revised.
 type Revised = Model
@@ -784,6 +821,34 @@ type ListRevisionsParams struct {
 	After *int `form:"after,omitempty" json:"after,omitempty"`
 }
 
+// GetSheetParams defines parameters for GetSheet.
+type GetSheetParams struct {
+	// Since Only what changed since this revision; 0 or left out for all
+	Since *Since `form:"since,omitempty" json:"since,omitempty"`
+}
+
+// GetSheetCSVParams defines parameters for GetSheetCSV.
+type GetSheetCSVParams struct {
+	// Since Only what changed since this revision; 0 or left out for all
+	Since *Since `form:"since,omitempty" json:"since,omitempty"`
+}
+
+// GetCarriedParams defines parameters for GetCarried.
+type GetCarriedParams struct {
+	// Since Only what changed since this revision; 0 or left out for all
+	Since *Since `form:"since,omitempty" json:"since,omitempty"`
+}
+
+// GetSheetPDFParams defines parameters for GetSheetPDF.
+type GetSheetPDFParams struct {
+	// Since Only what changed since this revision; 0 or left out for all
+	Since *Since                  `form:"since,omitempty" json:"since,omitempty"`
+	Paper *GetSheetPDFParamsPaper `form:"paper,omitempty" json:"paper,omitempty"`
+}
+
+// GetSheetPDFParamsPaper defines parameters for GetSheetPDF.
+type GetSheetPDFParamsPaper string
+
 // PutTextParams defines parameters for PutText.
 type PutTextParams struct {
 	// IfMatch The revision that the edit was made against, in quotes; 428 when missing, 412 when stale
@@ -795,6 +860,9 @@ type PutTextParams struct {
 	// AxtrenEdit The page's own id of the edit
 	AxtrenEdit Edit `json:"Axtren-Edit"`
 }
+
+// BringTicksTextBody defines parameters for BringTicks.
+type BringTicksTextBody = string
 
 // UndoModelParams defines parameters for UndoModel.
 type UndoModelParams struct {
@@ -819,6 +887,9 @@ type EditModelApplicationJSONPatchPlusJSONRequestBody = Patch
 
 // ActJSONRequestBody defines body for Act for application/json ContentType.
 type ActJSONRequestBody = Act
+
+// BringTicksTextRequestBody defines body for BringTicks for text/plain ContentType.
+type BringTicksTextRequestBody = BringTicksTextBody
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -896,13 +967,25 @@ type ServerInterface interface {
 	ListRevisions(ctx *echo.Context, id ModelID, params ListRevisionsParams) error
 
 	// (GET /api/models/{id}/sheet)
-	GetSheet(ctx *echo.Context, id ModelID) error
+	GetSheet(ctx *echo.Context, id ModelID, params GetSheetParams) error
 
 	// (GET /api/models/{id}/sheet.csv)
-	GetSheetCSV(ctx *echo.Context, id ModelID) error
+	GetSheetCSV(ctx *echo.Context, id ModelID, params GetSheetCSVParams) error
+	// GetCarried The sheet as one file that opens without any network and keeps ticks
+	// (GET /api/models/{id}/sheet.html)
+	GetCarried(ctx *echo.Context, id ModelID, params GetCarriedParams) error
+
+	// (GET /api/models/{id}/sheet.pdf)
+	GetSheetPDF(ctx *echo.Context, id ModelID, params GetSheetPDFParams) error
 	// PutText Make the document what a text says, as one revision
 	// (PUT /api/models/{id}/text)
 	PutText(ctx *echo.Context, id ModelID, params PutTextParams) error
+
+	// (GET /api/models/{id}/ticks)
+	ListTicks(ctx *echo.Context, id ModelID) error
+	// BringTicks Bring home what was ticked on a carried sheet
+	// (POST /api/models/{id}/ticks)
+	BringTicks(ctx *echo.Context, id ModelID) error
 
 	// (POST /api/models/{id}/undo)
 	UndoModel(ctx *echo.Context, id ModelID, params UndoModelParams) error
@@ -1679,8 +1762,17 @@ func (w *ServerInterfaceWrapper) GetSheet(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSheetParams
+	// ------------- Optional query parameter "since" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "since", ctx.QueryParams(), &params.Since, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter since: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetSheet(ctx, id)
+	err = w.Handler.GetSheet(ctx, id, params)
 	return err
 }
 
@@ -1695,8 +1787,74 @@ func (w *ServerInterfaceWrapper) GetSheetCSV(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSheetCSVParams
+	// ------------- Optional query parameter "since" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "since", ctx.QueryParams(), &params.Since, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter since: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetSheetCSV(ctx, id)
+	err = w.Handler.GetSheetCSV(ctx, id, params)
+	return err
+}
+
+// GetCarried converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCarried(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCarriedParams
+	// ------------- Optional query parameter "since" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "since", ctx.QueryParams(), &params.Since, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter since: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCarried(ctx, id, params)
+	return err
+}
+
+// GetSheetPDF converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSheetPDF(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSheetPDFParams
+	// ------------- Optional query parameter "since" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "since", ctx.QueryParams(), &params.Since, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter since: %s", err))
+	}
+
+	// ------------- Optional query parameter "paper" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", ctx.QueryParams(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter paper: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSheetPDF(ctx, id, params)
 	return err
 }
 
@@ -1767,6 +1925,38 @@ func (w *ServerInterfaceWrapper) PutText(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutText(ctx, id, params)
+	return err
+}
+
+// ListTicks converts echo context to params.
+func (w *ServerInterfaceWrapper) ListTicks(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListTicks(ctx, id)
+	return err
+}
+
+// BringTicks converts echo context to params.
+func (w *ServerInterfaceWrapper) BringTicks(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.BringTicks(ctx, id)
 	return err
 }
 
@@ -1930,6 +2120,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/export", wrapper.ExportModel, options.OperationMiddlewares["exportModel"]...)
 	router.GET(options.BaseURL+"/api/models/:id/sheet", wrapper.GetSheet, options.OperationMiddlewares["getSheet"]...)
 	router.GET(options.BaseURL+"/api/models/:id/sheet.csv", wrapper.GetSheetCSV, options.OperationMiddlewares["getSheetCSV"]...)
+	router.GET(options.BaseURL+"/api/models/:id/sheet.pdf", wrapper.GetSheetPDF, options.OperationMiddlewares["getSheetPDF"]...)
+	router.GET(options.BaseURL+"/api/models/:id/sheet.html", wrapper.GetCarried, options.OperationMiddlewares["getCarried"]...)
+	router.GET(options.BaseURL+"/api/models/:id/ticks", wrapper.ListTicks, options.OperationMiddlewares["listTicks"]...)
+	router.POST(options.BaseURL+"/api/models/:id/ticks", wrapper.BringTicks, options.OperationMiddlewares["bringTicks"]...)
 	router.GET(options.BaseURL+"/api/schema", wrapper.GetSchema, options.OperationMiddlewares["getSchema"]...)
 
 }
@@ -2959,7 +3153,8 @@ func (response ListRevisionsdefaultApplicationProblemPlusJSONResponse) VisitList
 }
 
 type GetSheetRequestObject struct {
-	Id ModelID `json:"id"`
+	Id     ModelID `json:"id"`
+	Params GetSheetParams
 }
 
 type GetSheetResponseObject interface {
@@ -2998,7 +3193,8 @@ func (response GetSheetdefaultApplicationProblemPlusJSONResponse) VisitGetSheetR
 }
 
 type GetSheetCSVRequestObject struct {
-	Id ModelID `json:"id"`
+	Id     ModelID `json:"id"`
+	Params GetSheetCSVParams
 }
 
 type GetSheetCSVResponseObject interface {
@@ -3050,6 +3246,114 @@ func (response GetSheetCSVdefaultApplicationProblemPlusJSONResponse) VisitGetShe
 	return err
 }
 
+type GetCarriedRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetCarriedParams
+}
+
+type GetCarriedResponseObject interface {
+	VisitGetCarriedResponse(w http.ResponseWriter) error
+}
+
+type GetCarried200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetCarried200TexthtmlResponse struct {
+	Body          io.Reader
+	Headers       GetCarried200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetCarried200TexthtmlResponse) VisitGetCarriedResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/html")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetCarrieddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCarrieddefaultApplicationProblemPlusJSONResponse) VisitGetCarriedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSheetPDFRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetSheetPDFParams
+}
+
+type GetSheetPDFResponseObject interface {
+	VisitGetSheetPDFResponse(w http.ResponseWriter) error
+}
+
+type GetSheetPDF200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetSheetPDF200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       GetSheetPDF200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetSheetPDF200ApplicationpdfResponse) VisitGetSheetPDFResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetSheetPDFdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSheetPDFdefaultApplicationProblemPlusJSONResponse) VisitGetSheetPDFResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutTextRequestObject struct {
 	Id     ModelID `json:"id"`
 	Params PutTextParams
@@ -3083,6 +3387,85 @@ type PutTextdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutTextdefaultApplicationProblemPlusJSONResponse) VisitPutTextResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTicksRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type ListTicksResponseObject interface {
+	VisitListTicksResponse(w http.ResponseWriter) error
+}
+
+type ListTicks200JSONResponse []Ticked
+
+func (response ListTicks200JSONResponse) VisitListTicksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTicksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListTicksdefaultApplicationProblemPlusJSONResponse) VisitListTicksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BringTicksRequestObject struct {
+	Id   ModelID `json:"id"`
+	Body *BringTicksTextRequestBody
+}
+
+type BringTicksResponseObject interface {
+	VisitBringTicksResponse(w http.ResponseWriter) error
+}
+
+type BringTicks201JSONResponse Ticked
+
+func (response BringTicks201JSONResponse) VisitBringTicksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BringTicksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BringTicksdefaultApplicationProblemPlusJSONResponse) VisitBringTicksResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3255,9 +3638,21 @@ type StrictServerInterface interface {
 
 	// (GET /api/models/{id}/sheet.csv)
 	GetSheetCSV(ctx context.Context, request GetSheetCSVRequestObject) (GetSheetCSVResponseObject, error)
+	// GetCarried The sheet as one file that opens without any network and keeps ticks
+	// (GET /api/models/{id}/sheet.html)
+	GetCarried(ctx context.Context, request GetCarriedRequestObject) (GetCarriedResponseObject, error)
+
+	// (GET /api/models/{id}/sheet.pdf)
+	GetSheetPDF(ctx context.Context, request GetSheetPDFRequestObject) (GetSheetPDFResponseObject, error)
 	// PutText Make the document what a text says, as one revision
 	// (PUT /api/models/{id}/text)
 	PutText(ctx context.Context, request PutTextRequestObject) (PutTextResponseObject, error)
+
+	// (GET /api/models/{id}/ticks)
+	ListTicks(ctx context.Context, request ListTicksRequestObject) (ListTicksResponseObject, error)
+	// BringTicks Bring home what was ticked on a carried sheet
+	// (POST /api/models/{id}/ticks)
+	BringTicks(ctx context.Context, request BringTicksRequestObject) (BringTicksResponseObject, error)
 
 	// (POST /api/models/{id}/undo)
 	UndoModel(ctx context.Context, request UndoModelRequestObject) (UndoModelResponseObject, error)
@@ -3958,10 +4353,11 @@ func (sh *strictHandler) ListRevisions(ctx *echo.Context, id ModelID, params Lis
 }
 
 // GetSheet operation middleware
-func (sh *strictHandler) GetSheet(ctx *echo.Context, id ModelID) error {
+func (sh *strictHandler) GetSheet(ctx *echo.Context, id ModelID, params GetSheetParams) error {
 	var request GetSheetRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetSheet(ctx.Request().Context(), request.(GetSheetRequestObject))
@@ -3983,10 +4379,11 @@ func (sh *strictHandler) GetSheet(ctx *echo.Context, id ModelID) error {
 }
 
 // GetSheetCSV operation middleware
-func (sh *strictHandler) GetSheetCSV(ctx *echo.Context, id ModelID) error {
+func (sh *strictHandler) GetSheetCSV(ctx *echo.Context, id ModelID, params GetSheetCSVParams) error {
 	var request GetSheetCSVRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetSheetCSV(ctx.Request().Context(), request.(GetSheetCSVRequestObject))
@@ -4001,6 +4398,58 @@ func (sh *strictHandler) GetSheetCSV(ctx *echo.Context, id ModelID) error {
 		return err
 	} else if validResponse, ok := response.(GetSheetCSVResponseObject); ok {
 		return validResponse.VisitGetSheetCSVResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCarried operation middleware
+func (sh *strictHandler) GetCarried(ctx *echo.Context, id ModelID, params GetCarriedParams) error {
+	var request GetCarriedRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCarried(ctx.Request().Context(), request.(GetCarriedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCarried")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCarriedResponseObject); ok {
+		return validResponse.VisitGetCarriedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSheetPDF operation middleware
+func (sh *strictHandler) GetSheetPDF(ctx *echo.Context, id ModelID, params GetSheetPDFParams) error {
+	var request GetSheetPDFRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSheetPDF(ctx.Request().Context(), request.(GetSheetPDFRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSheetPDF")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSheetPDFResponseObject); ok {
+		return validResponse.VisitGetSheetPDFResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4029,6 +4478,63 @@ func (sh *strictHandler) PutText(ctx *echo.Context, id ModelID, params PutTextPa
 		return err
 	} else if validResponse, ok := response.(PutTextResponseObject); ok {
 		return validResponse.VisitPutTextResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListTicks operation middleware
+func (sh *strictHandler) ListTicks(ctx *echo.Context, id ModelID) error {
+	var request ListTicksRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListTicks(ctx.Request().Context(), request.(ListTicksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListTicks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListTicksResponseObject); ok {
+		return validResponse.VisitListTicksResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BringTicks operation middleware
+func (sh *strictHandler) BringTicks(ctx *echo.Context, id ModelID) error {
+	var request BringTicksRequestObject
+
+	request.Id = id
+
+	data, err := io.ReadAll(ctx.Request().Body)
+	if err != nil {
+		return err
+	}
+	body := BringTicksTextRequestBody(data)
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BringTicks(ctx.Request().Context(), request.(BringTicksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BringTicks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BringTicksResponseObject); ok {
+		return validResponse.VisitBringTicksResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4089,118 +4595,124 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H17c9w2kvhXQfG3VbtbSz3s+JeLpb9sJ9lyEu+57Fy29nI+FYbsmUHEARgAFDXn0ne/QjfAxxCcwUiy",
-	"k9T9k1hDEGg0+v0AP2aF2tRKgrQmu/iYrYGXoPGf3/zIV+7/JZhCi9oKJbOL7Mc1MA03wgglmZDs10ZZ",
-	"MFmemWING+5esNsasovMWC3kKru7u8uzmmu+ARtmLoWNz1zzFfzZMNVKJkqmlsyugYEbnmfCDSL4sjyT",
-	"fOMWeXFrNciTb2iIhl8boaHMLqxuYAjTht/+AHJl19nFl8/ybCNk+PNJPgE4z75VesMRRlz11wb0tl90",
-	"SU+H85ew5E1ls4tsyzdVlmcgm0128XP48xejZPYhttTr5Rtui/UBTNs1tx0yWMsN2/ASGF9xIY3N+5O4",
-	"ZM+efsXaNUi2EcYIucrZsydP6RdjeQVzqHy9PCFI9p1lnr1RJVSvv+5wU3O77icR5d5j8Ji7yJoGR9bc",
-	"WtBumv/++fzkOT9Zvjj59sPHr+7+cjL8+9ndXz9+cTf66cnTuz9lMXy+5SuYJy5CpEOiOUBSOM+jkdSd",
-	"m8nUShpAFnir1aKCjftnoaQFicTG67oSBXcwn9U04m9IORcfBwv/ScMyu8j+31nPumf01JyFeXHFMQr+",
-	"6XbegrSs1Uqu2F/effuKPX/2///tr9ldnr1zlOa2OQvQcYAgmcTAcCexcQ8ZX1rQQw6PCJ/YEn7YGY65",
-	"wyX8qu6NFwVBXpbCrcirt1rVoK1wiF/yykCe1YOfPmac3ggcy0ui4Y26IQJAusgz/zfcFmsukTY24jbC",
-	"03nGKyUjopOmvGCWXwNr3Wk0BgwTltEL3UwLpSrg0k212E7noVnqihdgWOlkpcNhJZwckLDiVtwAWyrN",
-	"mrqfU0gLK9Buzmshy+msvCwvcCL32IleRwZaVTlbVKq4ZkqzEm5EgRvvSf+LpxEEbMStkKuDJIKjXq2V",
-	"m/Quz9RyD1SVkOCg4mwjbnP8qRaSfonB9dV5BK6a64jiwaMQhvHCQsmUvGCVWonibK20vGQDCIxNWMOq",
-	"2Mk7GqJpJLRMlJcs0FHuNkSPlF2Dxp0eXOduKJl+RhLuKVEtfoHCOmBewtof9pjkK76AKiLf88ytjkOE",
-	"hY2JDvE/cK351v3t9nbkK+EgJgMbKeIPbnjVwODJgJ5bpcvoO+6BiWuxIfIQGD9N7lETXg4Le8gCfia4",
-	"zrPbk5U68T/ioFOP/MGjE7GpFe0c1eZFxlHZnBVKwxlN7aB76ThuemrF2mn7Eaa7f+xjtO+UkDZ6ck1V",
-	"8UUFQblNnisLUcxq1Y6XHwP6i1vwEeBDVoitT6r60MF6TvLy2wMVY5Pddc2aa0iHWtgqARoa5pGah8P0",
-	"uEwjKCSL+9CTVs1qbacHtRRVHMGooRN1POrTYM2kGSdjzCAUsXN5xRsDM+Q1K73iD5S6jlOSage/DzTv",
-	"rIhy6iKZ9gjUvJMxa/QbEBpa+8DBW62aRQWnhInko/evIVSv1KauuMfYGJHXsH2I4HSvh8Gp++iAuede",
-	"0CaZ7qQzuSZ7EXHdEIygzuq7FejFtsK5QDGrbl5nboRs4nqvruYeKIPm6ZF6U4MZ0p5sNgvSgabWYgYB",
-	"xori+j469SjYdkhDDFXpNalBD6PfRVg+SfKFc7+H7PtaLJegQRYQUVRTa2eHQXaoxJAqWSlSLNC6P3gd",
-	"pRcLtwlywuMGB6eopkTWDNbLjLni8KJFVSXsGBniSkmnshp7VQnpRFcF9mql4nxyAKeFakbSe0B1pTOI",
-	"9Yw8rnhcWJmGoif3lWIBVQSXn8+v14GUcjQx/8VY7iiPOYkPJUPpH+G2taoiQQu7VgYY18B4VUXcwzgp",
-	"qWUWZkw0V43lKzglgkjmMHwJYfimFFbpmHEBVZluBX7rhket1FkrtJmxXu5nkeF0eQA7SS75rd9DLH1L",
-	"4cKYQIrzxgaM8aGtiF9rkQXglm/qCmFubN1Y8/PTD6eVarMIm2rYQLlN0guzfhNG/gJg3ZSHqA1sU58G",
-	"WzCd3txrhDoklIgJ0PKtiQuPAoMMe10Wim7t1fOJeAkeI02UIjkKVTUb+Qissiu9vYGQZ1swV1JlARNB",
-	"4zjAvXYMnkietVpYC/JYI4jfRi2TjZDR32dcuDxTNcXt4ic58TzTjaeJlwcY7yR/r4Yh3mouNPpmUHjt",
-	"sNKqqQ3pBRHHjbFQR7dquV6B3Ud9orzicx6NsVczNuyGX++XBxGz00kUHX+mwcBIMw/QbsQqdoy7EsFP",
-	"nwfZEKDP/Q77VfyUKdwxY0jtCRY1phnRT38Uuyw8sxEfMtgxYANje9ahVfIgeIjUiRE8MXRRo0ABSUqF",
-	"uPs+OkWrzUuQsWTSC+bFdEiqLdy4U4ZJAYHhT2eqlIYJyexpNomRR+KmS90FNX0w2s+NeDKUaqEgJ1LA",
-	"DqMOdNtEHjpv10QMInIFLyh6XnDJcCQTNmfcLSjkym+ESdViWgwDq7oEzVql7RotMXJDkkQtOd4RGMtg",
-	"P+97m2yqu9xp5iKCQsNvoMRY/hZKttRqw2rVgj5R0p3KStyAoc223DADINkaNERTBXgcV3MoFmUsLL1s",
-	"DPjwttWCV3Rmbi3/zNlDIWcnpP3yWdR+nQ/IXM+SjbCGEfcxI2QB3cbTljwmxXB8QEvupXYJLRjLNuoG",
-	"NiAtIU0g6yC3J4AfvJm94bKKb4dyO8IQdaXsBfu5Bl04QDz/dZmb8Ds3zvlYKs1CFll22XUnPnLWmA+s",
-	"FXbtPA0GlXM7MDNFQmHILN0/ul2WFJ/JI4rvgAY+Nm7ohDT3ach9L7yjUaiTvc28d35R2EZDN/4qJu1Q",
-	"YA6kXcBfTS//2bCl0MYGmvaSh0RhlARGSUecPfNMjP7blowzz4QoKND6UNY7p/h3CI6FnXq5hM88i+yL",
-	"TUSlkYMbQ7KxF/VWxHKbA+wMBIlupLlk50h5kmImCbxxs4f5nEPc4fQhpOgnmdsI3IDesqDwH7SQgPYQ",
-	"Af7kxtzlWcuFnYMpZwMJBNJq0StcY7l2qhaKa0I818CksmwDNmeLLVHscTq4i57sA/y9I7p/4siJcx21",
-	"7b5T0UB0wf1eIyoEuvDCPki8J+5UzkxQ+55pymOdjKON1dkobDTaHjA1SUzGI4gx+/I7dVT8vbcvv4/m",
-	"koPPeYSvmJpfILN7nJE9HMvS1px+f1TmlV7C9X/wAZjxHhchITvlG2fgytE+hw9JEx9JQyBLc0wuYx7R",
-	"dRys2dxWvdbczPiUTWVmQlMaChA3M25lCNLt1deNz+/MphAWPvXpARxg1qOrS7F1wPRH4/AQNuABSmKU",
-	"HyiHdzSfvOF17bVkvAzpuPKkW2F8vZnYOGvh+XN0NemP85gGXTTWkjQ94iXbaAllzP2/iwjysYZ6ue2N",
-	"Ti6ZA5k5J6xdA9a0kIdJKzCtGlnmzFmjzEMaWeBNZ+BHytjQ8OJCG18SRPVkGlipxQ1IttjmuD6ZMlCV",
-	"OFDJYLVtkhzcsEpffennciup5SU7eTI0baYo7SPg44kdIO5F4MWaOXq8ZLCp7dbhSwOpdLCsVGBQjRvw",
-	"CJOK2VYFXBtmaodtZn5tuIZUl5YwOxtDpNhXaijyLRc6Potdx3a+pE0jZnL2nN2y56zl286UIT8tP7LC",
-	"5a1jx5SQn2r0bhz4MKre41sHc54haEilwX6ljggCSj7M0rqvhJsoH6TpnYrTZ7HSMxx4teIzEdcKljZl",
-	"msoZv/PTaOFLSQ7NEyR/8HGcRK5EjfXFVId8DVBfOakQd1Lcg4R13Lh5cFtytAMQSsIVZcT9Rt3JLBRG",
-	"K1U7U6M9ShdSWhDPxMPoURtQMzqIIXgj1KYpIvLhTl+FqH2iLvKu311HW13OZMyOT86fsFvm/ksRhs6h",
-	"QIGSU0QKnTpVM7fJnGnVOo9Cq/aSLbiBL5+RDF5sLSBvT0Rr0URk65PgZzqfmZtrgwJxo1D8cXSeNTBh",
-	"cvb0wgvEQslRPMqtGPNRcc5IrMQHQ/7Gnpyfp8yzS79HEa8Hd+gzxtfZIa8uCamxRqLbtUNiGq0cGT6e",
-	"kIqXdkfUjKIAPWTMu0GzObHoRjwg99pJiPbtKPmFauKGrw9T+8hP7+ZzCydWbKL0IcpYS8NspdF8ocTU",
-	"cJhNjsUrmKm7QftIpDMJCst4WUIZz/yWauYcqdskDpMPBcYNMp88WIBtAWSvyTsrrOUW9GUIi225LpmS",
-	"1TbVZnnv5o9p9EaWagYmLpl7ylrVVCVV3S94cX0ZGmO8tSUwkyCVjeGqkWRRTpdwzoHPcUiFmQcyPuPB",
-	"vkb6kF0cVGHYNdTWmcNo8LVKX0PJVGPZFmwkcDMuf2HcsKLiwg2RTVWlFGf5FBexRJfi6khgxBKBVgf4",
-	"GGwpZtGgWTjlv0IrE9/GfAFf0ZlFxzQTdErgYOWf1by4pg42DZgA57cVxIqn0moBb/cx9dH1foWo99Yt",
-	"GAv1sSGq46pjaIWksulO59034jNRe8H/J9x1ZNpVMYTiLU9ZgY56zIUTSVM5SLb3UThvQw/fzDE5Q2qm",
-	"2mFEi1QZOWlBCvFb/0Oh6m2ULmcT/yHIuItwVYdk/cEDHiPsF6Pk6TvevvHVP4SDdYTn18DLuCPBSzEq",
-	"jx2Us4oSog/iNSbbwxn928wNyz04foUOhlTqQDfhHtThE0zzwQzM3jCzVq05Za+71Ki5YLc52+bMQY29",
-	"nKYGKHMMpeDfa9S7arm8xHm4LjojvuXbYeavU8Rb1IUyJ08cEZIzqzCLsFBclzkjtFyyWtwoGx8SQjvB",
-	"UGdKAsIg+9AG2iSdlnXGPJfU5LQUq8Y5GIOHHlar2MJ5HhVfmYkrsRhHJ3sKKDRfxsX9SoGZr/A/IsQg",
-	"oIgWApA/EC/K5nGfNOSEuuLzBfF1IMpRX8CMqKQd+7n8Nv2SvY+yoGAp7TSpCjSQ6j3qQAlDRwgA37cX",
-	"O7Xe6pqe21qs1vEAx3xXm48fxF6abxmZqbWvRi0jg0o3dUM77mqnLVXUOmb1zQUSidpUoqTjWnu7qhQc",
-	"Y9m7ynagKOSRsXw919kyK1xbUc4gaabFLt5IF3Q24QMhJ2gm0tcfS1iZUOsPuKOBjk7y0FSD0CRSMxT3",
-	"o2VfexGpuHA2L4UkqDrQWf7oBrhH5jKkaQeSLb2aqislcZogWgmDEZnzHTN/WBfD9bWJh7JxBaxSadfC",
-	"SX5UHljG4qT7WkhJ8vcpxkemSe/5lH1KKbywhlXcWBZqHBLm7TA8na4LmEuMvxP2GZdbDCLF4zkyMYff",
-	"rrexNuFt7yuyBfiqrZzqZuxamODyGq/QZKzyehIWCTv0gWMs33egRt2qvmBmJ0YMlou47AOt1REBfSpM",
-	"j+k5IYs5E8b7imwDXLZrqh1JWu1d8DdjC1pum7lqhRkfJsxy0LlxT/OBj4NLxVD+rqs4ilv0idsMBUmx",
-	"5unjanhNs3lYgcH+mtdRWcEhIStWklenfnfpYhZfQwDeDRl8jOCZksm36bWS0TLJxKjdhpdwVDQwrSV5",
-	"GHoJS4Tq0Dj19SG5/Y1aHuNUL5P5wJgP9n14lA0S2cwYITOdKYl+f9en0OOkpnI27/DP1H44DPko/U7O",
-	"AaTVcStnxxXvH8zbleOgVYIlGJTwTDSAxw3LqDO8e9MDVZ6nFc6rmYzYNSSshHjCSYJd5pHaGWg0Udhu",
-	"UknFO0pvHF1S8X4NYI8K6PNmtqJsVuYafgMzUVYopu26Oz0ck4z15PaG+UKh+ZsO5prfZhqL53qUUvvW",
-	"+5qZYGxTy3qnFkxomEuhwFno79ehR5hNC0Um7HUnBG4w0h4IJ1DD4OwPaUNHo6dEqem6EIcjife1lBPa",
-	"2XGhh/c0kJS7Z5u2d8dwliSH6p8+3nq0Q0UJnMnGKLAZ57gb0MKOkvdoyqLgwejXlBKPv/vFB1a71RLL",
-	"DLHW9pQ2lYwNfAlB+FGl9uk4NTjbpsNeMKu3GDtjNbfOp6ML4bx76i+PU7Jv+cmZ1QJKVokbYNQnYzH3",
-	"NO35KYYXR+xrxBHGXymGnpCwoZoJENBoXq3oL3KIdTQMuhjocizWYum31fwGqv5CKLcylxbKsOS0HGsU",
-	"U6qqaIv2arATjD+Gjhy7xptTyNqkmnDq6A7r1Y01g2znghfXvefv7FBuWUhqDOpgju+qnylqoCDzRVcQ",
-	"5/E0qFMj/OSUDb2WqpUslJ/1BRghiHuJRR6Yd9xzeMvudsRp/8AFW6uWkOmmp/B0Kcr+qAaYoJcdDsyN",
-	"0zFFGd17rHfJ6u1FxyB/7lqJPNdgD0LOtDAkJo7pYdrx+h1b0Uo4wiOYa2HXG7Ci6DfmL7TDyDc5xClU",
-	"GUktv4dfG5AF7GzK7zS0HZnYvvyOZ8ND1BceZzsnGjxbBwbLojmm2AWLa6gqNT4RviEyE9Z0Ny7G3FyS",
-	"gwfK+4r1gXiQ49hoWG6Hp7GOEkXBWceFZ19QisQzd9caxY2loQkSzUeXYkA5jlhyY3P2xAeHWm5ydh5k",
-	"eYgTJ0Sm9qRYDcD1PrT4AKNiK8XQqE9gCm9GzVUxDzUil9tpXTBShU9SXQyqW0ksYInZoisdvgj9anhE",
-	"2GjnIMbqsnBfTqxSeNRIhSs6F8X3rVlN5XqY6GzD/aYc0y2DZqpoK9VsA1VSq8tPPsmT6rEsurv6kkJK",
-	"/na5iO2LtfLpAT+6VSx6K0GkeWFvr6xX6jM3uaVPhIX3RwXLVEuhiYfCaUCW44uUptwQafzn2l6RdXdU",
-	"JUZTJ/T9xL2Uvv2B9t6DjtOOgerrdzxtdNSW5LT/RCnGI512tw8hlyperoYb4IUdlYzhDb0hUW1A34A+",
-	"Zd9g/BptGd8vykpVNKgCB5fYnrJvnI7Bcd+9//d/MFQa4Id8+fz86V/j1rHDb+ns6XAB8ul/yS40HK4D",
-	"dtYJaONrV6lwAySvRXaRfXF6fvpFNih5P+O1OOO6WPu67RXRjRMDeJXu6zK7yL65dTj8F9dU6jG4G/jp",
-	"+fmea3j/R9TjW3j7+lIhOUq7yOXD0wMI8I2u3X1Fa558LUwncUeLTabGuZfhMpsY13V7G93/Z5rNxkFL",
-	"wOB1RVQV6H0I06txg839nP3n67cd1HSFWgStrzcDtA6vHf85Dl0/5Owt1bEcHIeXjd99IC4FY18qukdn",
-	"5sBUYcGeGKuBbx58ci+GWMidd7FRxrIvnrI34uXkuuq7oyhresFzmv7wl0tOYw3xK6gXUHi17jtBKsge",
-	"TkUvHcaw9JVww0QocFFLJCe3jumpC/2gxhZqQ/EJ5NnO4zWzbPuDMPZVP+xzILi/MzEBxSRbO/gejlgq",
-	"pXWmmVGS7tzw0zO17FG34huoeTmPuL+D/TuNeSjS9paB+ta7uYvH6fG43QrTx74C97EQpiTjzOMEPTbj",
-	"k+4hqoFWrdVcmo2wtivlGIqrmVKxwUsO6oL7dv/YlwrIWEi6w/7peeSW6Q955t3F8WF+D1APTzNFDj7g",
-	"IA9JtWdTG+O1feCRdpR9LWS5Xx58L8jX+PSi4PuoyR+ndYL7cfQzzoWXwmu+DG0GeJU5xb2cWFjASkjG",
-	"TTbG3NlH9787NBajGvsf0L7xTX87DBD5vkRXpp5A0ZGr6RO0+z2sgNGpP/k8n1DocP8IJ/yGX8PoOH1F",
-	"C8WATDhuOnuvTvErAXgDVrVl6+Gp4xT7GeYNDfkcHNNd6ZPCMgQ6fV1AVSWYELx9HC7aYuEshZEHiMZg",
-	"KaKVioYm7R8HjN0Z7nlUOj88zn8y5zezi/F+yM4zHF1fRBczkQnY28xPEk3mPyBDe2O4xwYK5iGL77Lr",
-	"2UdBMrqECihnOya1d9iMEEgtVf86CvbBVEf8j8FHJKuIfXamv2QajFUaKC0jLOZjsAh8xiKd2c/5Z/0M",
-	"zrhc8J4fwbmfjXOs0Agff0LDMETud+IapbinRApfwvo0SjrVRD3BfR372SUCPMVWPT98QOFbTI+k2Z17",
-	"0/X1xfj+jBfk8T6AGKL66UVh/6BUkH70bo+/v4N/UZY5tbyqxuaMPkDEsMP+BrBaQFOaJXyGiO4VoeIf",
-	"E6cS7Dr7BFTyStXbz2HD/Ga2OiLugV7o8CDK8ScN5pTb8MsHcd9q97uGVPG3x7kKFwg9ySNZi/ikVt1/",
-	"yg+fUDMPsTNzbkM8P1JciKYcNMq3qpPNBu+rxfIjTIJww/BStwdo6Rj1wG1I3uzJS9yPH4MPkH+MG7jO",
-	"oRp2/IVik5no1aAZ/TMRzGHPIx/NgF/3fIxsTLDUf5t0zCNTmMPBPsHkyGRKW/3HC/rP780QRnfVW0IU",
-	"6Kt4WPOTyZVwEWX8nBE1j5kz89eaYactN77w67FFRuUTmY85Z5/e2xsqetcP+xzhor4fJTFkNMxSfoKw",
-	"ESqNrogu97eEbKkypgvTdXGDxzbNvgeo3w061BKMCF+ukMybBz7FHF+EGmaiH2D2dyhO7jD8zeJS+FfO",
-	"7JXJwx2JWEzfR6K++uyRqAGZHyDrR6BhR0SMe0QE4r0c3MbIjKNmJGlhmL/toow7IT2/nX3s/r03cvW1",
-	"ViMaTo1d2bVWrWS85fc23ucDT3sA2pVqzgY8K8zNo9gZXcXtH8rKyKO5ID3CYeonxye2QJzK6Fapx5an",
-	"76BUv8fg2OcNVMwwNoZuPw3WcerfQbD3EaTp28Z28e/uax14oQuGw7EDQUirBkH3OLq903nA+gqjknQ/",
-	"FsDH1fL5/uuHH2ySP7DbfE4L+u370n7uK/IfzdR7ZDvdhC7JObUTmtM+GQu89+1s8dIvq9g1bLE0S0j6",
-	"Ks/vCHGnXsnuRd6r9z99bpXtlqX0neVUoP7HDxGEzyQ8QNTH6pLeNvZH+jjXHy3p8Gmz4UKyf7148wNT",
-	"Gmujj0+Cf/6slR1ExahEgmM4lBm+pYrgw3mtcDnoYxsU/yFnzbidg6iM8hFPziqO7WGlcIKwKdZQ9s5P",
-	"94GWWBEf3cd1hK+b/980J3sMzYpwGnGUAqRZIwnhfY0Tk+sR47IdGxUIKKoIHfPtvRGCzSr6JhBlo6vs",
-	"Ijtzsvh/AwAA//8=",
+	"5D1rk9s2kn8Fxduq3a3lPOz4csnMJ9tJtpzEuy47l9RezjcFkS0JGQpgAHA0Otf89yt0A3yIgERpZCep",
+	"+5J4RBBoNBr97uaHrFCrWkmQ1mRXH7Il8BI0/vPrH/jC/b8EU2hRW6FkdpX9sASm4U4YoSQTkv3aKAsm",
+	"yzNTLGHF3Qt2U0N2lRmrhVxkDw8PeVZzzVdgw8ylsPGZa76APxum1pKJkqk5s0tg4IbnmXCDCL4szyRf",
+	"uUWe31sN8uxrGqLh10ZoKLMrqxvow7Ti99+DXNhldvX5szxbCRn+fJKPAM6zb5RecYQRV/21Ab3pFp3T",
+	"0/78Jcx5U9nsKtvwVZXlGchmlV39HP78xSiZvY8t9Wr+mttiuQfTdsltiwy25oateAmML7iQxubdSVyz",
+	"Z0+/YOslSLYSxgi5yNmzJ0/pF2N5BSlUvpqfESS7zjLPXqsSqldftbipuV12k4hy5zF4zF1lTYMja24t",
+	"aDfN//x8efYlP5s/P/vm/YcvHv5y1v/72cNfP3z2MPjpydOHP2UxfL7hC0gTFyHSIdHsISmc54Qk9U7I",
+	"IgLYP2W1YWsHVLHkcgElM24gs0th2uO/ZpdMaVbB3DLVWDZXmvGqCjvYIk+cYHCKKyHFytHjZQuZkBYW",
+	"oOl6ajC1kgbwdr7RalbByv2zUNKCxHvA67oSBXdQX9Q04m9I1Fcfegv9ScM8u8r+7aLjKhf01FyEeXHF",
+	"IRJ+cvtfg7RsrZVcsL+8/eYl+/LZv//HX7OHPHvrsOBOIAnQYYAgBcfAcESycg8Zn1vQfeYT4YuxJfyw",
+	"CxzzgEv4Vd0bzwuCvCyFW5FXb7SqQVvhED/nlYE8q3s/fcg4vRGYCS/peq3UHdEmnnie+b/hnmjI/SLu",
+	"I+wmz3ilZISr05RXzPJbIGpsDBgmLKMX2plmSlXApZtqthnPQ7PUFS/AsNKxcYfDSjgWJWHBrbgDpN6m",
+	"zsakmGe3QpbjWXlZXuFE7rGTCo4MtKpyNqtUceuuRgl3Aom+dys/expBwErcC7nYSyI46uVSuUkf8kzN",
+	"d0BVCQkOKs5W4j7Hn2oh6ZcYXF9cRuCquY7IRDwKYRgvLJRMyStWqYUoLpZKy2vWg8DYCWtYFTt5R0M0",
+	"jYQ1E+U1C3SUuw3RI2WXoHGne9d56DPNn5GEO0pUs1+gsA6YF7D0hz0k+YrPoIqInjxzq+MQYWFlokP8",
+	"D1xrvnF/u70d+Eo4iNHARor4gzteNdB70qPntdJl9B33wMQFbB95CIyfJveoCS+HhT1kAT8jXOfZ/dlC",
+	"nfkfcdC5R37v0ZlY1Yp2jhL9KuMoBy8KpeGCpnbQvXA3bnxqxdIpIgNMt//YddG+VULa6Mk1VcVnFQS5",
+	"O3quLEQxq9V6uPwQ0F/cgieAD69CbH0SwvsO1t8kz789ULFrsr2uWXIN06EWtpoADQ3zSM3DYXpcTiMo",
+	"JItj6EmrZrG044OaiyqOYJTQE2U8ytOgzUxTToaYQShi5/KSNwYS5JXkXvEHSt3GKUmte7/3JG+SRTlx",
+	"MZn2CNS85TFLNGkQGlp7z8FbrZpZBeeEiclH719DqF6qVV1xj7EhIm9h8xjG6V4Pg6fuowXmyL2gTjLe",
+	"SatyjfYi4rIhKEGt1ncv0MBeC2edxbS6tMxcCdnE5V5dpR4og+rpgXJTg+nTnmxWM5KBptYigQBjRXF7",
+	"jEw9CLYt0hB9UXpLYtDD6HcRlp/E+cK5H8H7vhLzOWiQBUQE1Vjb2bogW1RiSJQsFAkWWLs/eB2lFwv3",
+	"E/iExw0OniKaJl7NoL0k1BWHFy2qasKO8ULcKOlEVmNvKiEd66rA3ixU/J7swWmhmgH37lFd6RRineDH",
+	"FY8zK9OQY+dYLhZQRXD5+fx6LUhTjiZmvxjLHeUxx/GhZMj9I7dtqaqI28IulQHGNXg/xDZS4qSk5lmY",
+	"caK6aixfwDkRxOQbhi8hDF+XwiodUy6gKqdrgd+44VEtNamFNgnt5TiNDKfLA9iT+JLf+hFs6RvyZMYY",
+	"UvxurMAY73WL2LUWrwDc81VdIcyNrRtrfn76/rxS6yxyTTWsoNxMkgtJuwmdkgGwdsp91Aa2qc+DLjid",
+	"3txrhDoklIgKsOYbE2ceBToZdpos5N3aKecn4iVYjDTRFM5RqKpZyRNclW3u7RWEPNuAuZEqC5gIEscB",
+	"7qVjsETybK2FtSAPVYL4fVQzWQkZ/T1hwuWZqslvFz/JkeU5XXkaWXmA/k6y92ro463mQqNtBoWXDgut",
+	"mtqQXBBx3BgLdXSrlusF2F3UJ8obnrJojL1J6LArfrubH0TUTsdRdPyZBgMDydxDuxGL2DFucwQ/fR54",
+	"Q4A+9zvsVvFTTrkdCUVqh7OoMc2Afrqj2L7CiY14l8GWAhsutr86tEoeGA+ROl0ETwyt1yhQwCShQrf7",
+	"GJmi1eoFyFic6znzbDrE+2Zu3DnDoIBA96dTVUrDhGT2PBv5yCN+07lunZreGe3nRjwZigL5gIujgK2L",
+	"2pNtI37orF0TUYjIFLzysRwuGY5kwuaMuwWFXPiNMKnWGLFDx6ouQbO10naJmhiZIZNYLRneERjLoD/v",
+	"ept0qofcSeYigkLD76BEX/4GSjbXasVqtQZ9pqQ7lYW4A0ObXXPDDIBkS9AQDRXgcdykUCzKmFt63hjw",
+	"7m2rBa/ozNxa/pnTh0I4UUj7+bOo/pp2yNwmyUZYw+j2+WBc2Pi0JQ8JMRzu0JI7qV3CGoxlK3UHK5CW",
+	"kCbw6uBtnwB+sGZ2ussqvunz7ciFqCtlr9jPNejCAeLvXxu5Cb9z44wPDGj6ALdsA/+OfeSsMe/ZWtil",
+	"szQYVM7swMgUMYX+ZWn/0e6yJP9MHhF8eyTwoX5Dx6S5D0PueuEtjUKZ7HXmnfOLwjYa2vE3MW6HDLPH",
+	"7QL+anr5z4bNhTY20LTnPMQKoyQwCDri7Jm/xGi/bUg585cQGQVqH8p64xT/Ds6xsFPPl/CZvyK7fBNR",
+	"buTgRpds7EW9EbHYZg87PUaiG2mu2SVSniSfyYS7cbfj8jmDuMXpY0jRT5LaCNyB3rAg8B+1kID1PgL8",
+	"0Y15yLM1FzYFU856HAik1aITuMZy7UQtFLeEeK6BSWXZCmzOZhui2MNkcOs92QX4O0d0P+HIkXEd1e2+",
+	"VVFHdMH9XiMiBFr3wi5IvCXuRE7CqX1kmPJQI+NgZTXphY162wOmRoHJuAcxpl9+qw7yv3f65XfRWHKw",
+	"OQ+wFafGF0jtHkZk9/uytDXn3x0UeaWXcP3vvQNmuMdZCMiO741TcOVgn/2HJIkPpCGQpTkklpFGdB0H",
+	"Kxnbqpeam4RN2VQm4ZrSUIC4S5iVwUm3U143Pr6TDCHMfOjTA9jDrEdXG2JrgemOxuEhbMADNOmifE8x",
+	"vIPvyWte115KxtOQDktPuhfGp8JRftmXX+Y7k83ybNZYS9z0gJdsoyWUMfP/IcLIhxLqxaZTOrlkDmTm",
+	"jLD1EjCnhSxMWoFp1cgyZ04bZR7SyAKvWwU/ksaGihcX2viUIMon08BKLe5Astkmx/VJlYGqxIFKBq1t",
+	"NcnADat0iaF+LreSml+zsyd91WaM0s4DPpzYAeJeBF4smaPHawar2m4cvjSQSAfLSgUGxbgBjzCpmF2r",
+	"gGvDTO2wzcyvDdcw1aQlzCZ9iOT7muqKfMOFjs9il7Gdz2nTiJmcfcnu2ZdszTetKkN2Wn5ghssbdx2n",
+	"uPxUo7f9wPtR9Q7f2hvzDE5Dylr2K7VEEFDyPknrPhNuJHyQpreSYZ/FUs9w4M2CJzyuFcztlGkqp/ym",
+	"p9HCp5Lsmydw/mDjOI5ciRqTZilF+hagvnFcIW6kuAcT1nHj0uCuydAOQCgJNxQR9xt1JzNT6K1U60T6",
+	"+CBcSGFBPBMPo0dtQM3gIPrgDVA7TRCRDXf+MnjtJ8oib/o9tLTVxkyG1/HJ5RN2z9x/ycPQGhTIUHLy",
+	"SKFRp2rMjM6ZVmtnUWi1vmYzbuDzZ8SDZxsLeLdHrLVoIrz1SbAznc3Mza1BhrhSyP44Gs8amDA5e3rl",
+	"GWKh5MAf5VaM2ag4Z8RX4p0hf2NPLi+nzLNNvwcRrwe3bzPG19kirzYIqTFHot21Q+I0WjnQfTwiFc/t",
+	"DsgZRQa6T5l3g5IxsehGPCBH7SR4+7aE/Ew1ccXXu6m956cz87mFMytWUfoQZazaIplplE6UGCsOyeBY",
+	"PIOZCi+090Q6laCwjJcllPHIb6kS50iVEHGYvCswrpD54MEM7BpAdpK81cLW3IK+Dm6xDdclU7LaTNVZ",
+	"3rn5YxK9kaVKwMQlc0/ZWjVVSVn3M17cXoeaHa9tCYwkSGVjuGokaZTjJZxx4GMcUmHkgZTPuLOvkd5l",
+	"FwdVGHYLtXXqMCp8a6VvocQylA3YiONmmP7CuGFFxYUbIpuqmpKc5UNcdCXaEFdLAoMrEWi1h4/elmIa",
+	"DaqF4/tXaGXi20gn8BWtWnRIMUErBPZm/lnNi1sqrtOAAXB+X0EseWpaLuD9rkt9cL5fIeqdeQvGQn2o",
+	"i+qw7BhaYVLadCvzjvX4jMResP8Jdy2ZtlkMIXnLU1agow5z4USmiRwk22MEzptQXpg4JqdIJbIdBrRI",
+	"mZGjEqTgv/U/FKreROkyGfgPTsZthKs6BOv3HvAQYb8YJc/f8vVrn/1DOFhG7vwSeBk3JHgpBumxvXRW",
+	"UUL0QTzHZLM/on+fuWG5B8ev0MIwlTrQTDiCOnyAKe3MwOgNM0u1NufsVRsaNVfsPmebnDmosczU1ABl",
+	"jq4U/HuJclfN59c4D9dFq8Sv+aYf+WsF8QZloczJEkeE5MwqjCLMFNdlzggt16wWd8rGhwTXTlDUmZKA",
+	"MMjOtYE6SStlnTLPJRU5zcWicQZG76GH1So2c5ZHxRdmZErMht7JjgIKzedxdr9QYNIZ/ge4GAQU0UQA",
+	"sgfiSdk8bpOGmFCbfD6jex2IclAXkGCVtGM/l9+mX7KzUWbkLKWdTsoCDaR6RB4oYegABuDr9mKn1mld",
+	"43NbisUy7uBIV7V5/0HspXTJSCLXvhqUjPQy3dQd7bjNnbaUUesuqy8ukEjUphIlHdfS61Wl4OjL3ha2",
+	"PUEhD/Tl61RlS5K5rkWZQFKixC5eSBdkNuEDISdoRtzXH0tYmVDrD7ilgZZO8lBUg9BMpGYojqNln3sR",
+	"ybhwOi+5JCg70Gn+aAa4R+Y6hGl7nG16NlWbSuIkQTQTBj0yl1tqfj8vhutbE3dl4wqYpbJeCsf5UXhg",
+	"Govj7kshJfHfp+gfGQe90yH7KanwwhpWcWNZyHGYMG+L4fF0rcNcov+dsM+43KATKe7PkRNj+OvlJlYm",
+	"vOlsRTYDn7WVU94MthLwJq/xAk3GMq9HbpGwQ+84xvR9B2rUrOoSZrZ8xGC5iPM+0Fod4NCnxPSYnIv3",
+	"Vvip31ZhBVyul5Q7Mmm1t8HejC1ouW1S2QoJGybMste4cU/zno2DS8VQ/rbNOIpr9BO3GRKSYsXTh+Xw",
+	"mmb1uASD3Tmvg7SCfUxWLCSvzv3uprNZfA0BeNu/4EMEJ1Im30zPlYymSU702q14CQd5A6eVJPddL2GJ",
+	"kB0ap77OJbe7UMtjnPJlMu8Y886+9yfZIJFNQglJVKZMtPvbOoUOJzWls3mDP5H74TDkvfRbMQeQVse1",
+	"nC1TvHuQ1iuHTqsJmmAQwglvAI8rllFjeLvTA2WeT0ucV4mI2C1MWAnxhJMEvcwjtVXQaKKw3UkpFW8p",
+	"vHFwSsW7JYA9yKHf2Lg3rIR5IlMlyYoNv4OE8xWKcRXvdmpbk0xtGwe5Rw0f0rlFO5KuExlw6XYKqQq7",
+	"RPVyqhBqanG8T2Vr03O2iuV9lXwriUyo0ZtC9Mm9HNmmwR9fOKxpftD4ubQa1J5Mvy3XvMEIANFtIEZP",
+	"4HnXhypQ4j6R7S7SOV2n6QIbh+M97BI+R9S6Zef3m0kQKz6yltzbjDjLJKvvJ+8UPtjqoyjTaGPkfY3f",
+	"/zvQwg4yDFDfRu6ILrox7R7eoMZ7f9vVJuZCYkLwOW1qMjbwJQThB1HcQhntGjHIExtYnwcqFTFDcanW",
+	"bOUMOV/Pg/5RR4FsycuomajqWISu1QWdvYZA50wDLzEKyJQOOuIh4Rhe3ri3U3mQO+OnAKknE/lCLzjX",
+	"6UloL9KR9AH068XY1Q9qapGY08GSNWLsObN6g45bVnNbLEOjRO8b8U0VlezqzXJmtYCSVeIOGBVpWQx8",
+	"jgvOin7Xkl1VYML4fnZohgsbUukAAY0GdYuui0isnKZXQkOd2dga6w6s5ndQdd3I3MpcWijDkuNcwIFD",
+	"s6qi/QEWvZ2g8zuUg9kltu0hU4cKEqidQFivbqzphdqRrFu3kyN8blmIqPWSsA5v6ZDIqKEIx1Wbjenx",
+	"1EuSJPzkFIq/lWotWch97LJ/QgThuuu9uOPw5m3X0HHxyhVzvGMdgioUGylF2R1VDxP0ssOBuXPaRlFG",
+	"9x4rnLN6c9VekD+3dWz+1mABTM60MMT+Dymg2+Jg7lrRSjjCI5hrYZcrsKLoNua7KWLYhbwxU6gywjXf",
+	"wa8NyAK2NuV3GmreTGxffsdJ3yQ1JYhfO8ca/LUOFyyLBjhjjUeXUFVqeCJ8RWQmrGk7kcZ8LMQH9+SW",
+	"Fss9zkh3Y6M+4a07jUm8yAou2lt48RnF5/zlbuvyuLE0dAJH867NGFDuRsy5sTl74j2Ta25ydhl4eQhS",
+	"THCL7ojvG4DbXWjx3m3FFoqhRTnhUng1OpVC39d0uNyMk9KRKnyE9KqXWk1sAfMbZ23e+lUolsQjwipP",
+	"BzGmNoZmTbE09UEVH67o7GNfNGk15YpilH0d+v5yjPX1KvmidXzJ6r1JdVY/+gjjVHN51jaKnOTP9K0N",
+	"IyoSFmpM9zZTS7toS4xI5czOQm0v1BNtBKdPhFUfB3lq1Zo8Co+F04Ash128xrch0nWCa3tDWvtBaUBN",
+	"fawp2qu9ob13oOO0Q6C65DFPGy21TfIY/Ujx7QM9Rm4fQs5VPFcSN8ALO8hXxM7VIUvCgL4Dfc6+xuAJ",
+	"6jK+WJmVqmhQBPY6KJ+zr52MwXHfvvvnPxgKDfBDPv/y8ulf49qxw2/p9OnQGPz8v2Ublwhtsp12Atr4",
+	"xOlg8PBaZFfZZ+eX559lvXqLC16LC66LpS8aWBDdODaAfZxfldlV9vW9w+G/uCajodeY+unl5Y4e0P8r",
+	"6mEL6C65WUiO3C7SmH58AAG+Qc/nl7Tm2VfCtBx3sNhoanLnhU5KsVvX7m3QfNI0q5WDloDBXlmUkupt",
+	"CNOJcYOdJTj7r1dvWqipf18Era9WPbT22/H/HIeuG3LxhpKo9o7DJvwP7+mWgrEvFDVxShyYKizYM2M1",
+	"8NWjT+55Hwu5sy5Wylj22VP2WrwYtXF/OIiyxt3Fp8kP39l07EOK9z+fQeHFui9DqiB7PBW9cBjDvGvC",
+	"DRMhu0rNkZzcOqajLrSDGluoFfmd8M62Fq9JXtvvhbEvu2GfAsFdw84JKCbe2sL3eMRSHrdTzYyS1PDF",
+	"T8/UvEPdgq+g5mUacX8H+3ca81ik7cxB9nWfqa739HhY64e5Cz79+1QIU5Jx5nGCFpvxGR/Bq4FardVc",
+	"mpWwts0j6rOrRJ5i7yUHdcF9r4noJxJg8udCnl5GWpy/zzNvLg4P8zuAun+aU/jgIw5yH1d7NtYxXtlH",
+	"HmlL2bdClrv5wXeCbI2Pzwq+i6r8cVonuE8jn3Eu/CKB5vNQ44J99Mnv5djCDBZCMm6yIeYuPrj/PaCy",
+	"GJXY/4D1a19xunUBIt9daWskJlB05LsIE6T7EVrA4NSffJrvd7S4P8EJv+a3MDhOn05FPiATjpvO3otT",
+	"/EQFtl+rNmzZP3WcYveFeU1DPsWNaftJTbkyBDp92kJVJZjgvD3NLdpg1ja5kXuIRmcpopUy1ka1R3uU",
+	"3cTtOSmd7x/nPyX1m+nF2Jy0tQwHvbOoKxipgJ3O/GSiyvwHvNBeGe6wgYy5f8W3r+vFB0E8uoQKKHo/",
+	"JLW3WAkTSG2q/HUU7J2pjvhPcY+IV9H12Zr+mmkwVmmgsIywGI/BCoSERprYz+Un/QbTMFf1yC8wHafj",
+	"HMo0wkfRUDEMnvstv0YpjuRI4QtxH0dIT1VRz3Bfh37ziwCfoqte7j+g8CGwE0l2Z960cevYvb/gBVm8",
+	"jyCGqHx6Xtg/KBVMP3q3x9/fwT8vy5zqrVVjc0Zfv2LY3uEOMFtAU5glfAOLmtpQOpiJUwmWPH4EKnmp",
+	"6s2n0GF+M10dEfdIK7R/EOXwexop4db/7Ebcttr+3ielm+4wrkL3qieR7yvm8UmtOn7K9x9RMvexkzi3",
+	"Pp5P5BeiKXtdGtaq5c0GmyVjWhkGQbhh2FHwEVI6Rj1wH4I3O+ISx93HYAPkH+IKrjOo+uWmIdkk4b3q",
+	"JVt9IoLZb3nkgxnwq7eniMYETf23CcecmMIcDnYxJkcmY9rqvpzRffsxQRhtn8EJXqAv4m7Nj8ZXQhfU",
+	"+Dkjak4ZM/M99bDMmxuf+HVqllH5QOYp5+zCeztdRW+7YZ/CXdQVQ010GfWjlB/BbYRCo02iy32Lmg1l",
+	"xrRuutZvcGrV7DuA+m2vPHKCEuHTFSbfzT3fk44vQtVa0Q+T+waeowaav5lfCv/Kmb0xeWjQiWUVnSfq",
+	"i0/uieqR+R6yPgENOyJi3CMiEO91rxUoM46akaTxY+CYbF/GjZDuvl18aP+903P1lVYDGp7qu7JLrdaS",
+	"8TU/WnlPO552ALTN1ZwOeFGYu5PoGW3G7R9Ky8ijsSA9wOHUT/GPdIE4lVFLs1Pz07dQqt+jc+zTOioS",
+	"Fxtdtx8H6zj178DZewJu+qaxrf+7/VQMdhNCdzhWIAhpVc/pHke3Nzr3aF9h1CTZjwnwcbF8ubv39aNV",
+	"8ke2OkhJQb99n9rPfUb+yVS9E+vpJpTopsROKDo8bNF3WBz1Ua2md768MZ4yZhW7hQ2mdAlJn5L6HSH8",
+	"3AvnnUh/+e7Hj4f306oIWOeH4ULLKSH+j++SoINaWnLXpE7qJddaQPmRDypA8eiT8l8I+h3k77Y0g6Vl",
+	"ovJdlFQNknIunWjicsMk2LXSt+jfvAWoDbOiuD25w4KOuy7ne+/lm6++Ofa4E7ZpzeuUEMyeP+tVv+Ef",
+	"zz+P1Zccxmr9Pk9085VkYQt//HsfvgX0CJUylv/4prE/0Bco/2jBzY+bdSMk+9fz198zpbEG4/Bkm08f",
+	"Hbc97zulYnEMuzDDN1R5sD9+TjxslyL9g6Cym4+v4/qWARM1XLzyPsNvjdV5+DpT83ne/9Dib6Tkpiw6",
+	"THDqcJoifBS39LXgASIHn7OI5T0/fEpnXDixhPKL9l17qCfJDFuqFXR9usKRS8ZZQRoQ69qNjIg9tHs/",
+	"9Zn+p0z6Rra4TmWUDyNyVnGsuS6FsxKaYgll51FsP7kXy4ynDqsHOJDz/58+mg5DST2KRhzE3GjWSJbV",
+	"rmrEUcPrOE/D6j8CisoshkLqaIRgBai+C0TZ6Cq7yi6c4vF/AQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -391,6 +391,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get: operations["getSheetPDF"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/sheet.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** The sheet as one file that opens without any network and keeps ticks */
+        get: operations["getCarried"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get: operations["listTicks"];
+        put?: never;
+        /** Bring home what was ticked on a carried sheet */
+        post: operations["bringTicks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/live": {
         parameters: {
             query?: never;
@@ -570,20 +626,38 @@ export interface components {
             name: string;
             about: string;
             set: string;
-            caution: string;
+            defer: string;
             saves: string;
+            cuts: string;
+            since: number;
             sections: {
                 title: string;
                 note: string;
+                caution: string;
                 items: {
+                    key: string;
                     channel: number;
                     line: string;
+                    joint: string;
                     what: string;
                     value: string;
                     us: string;
                     note: string;
                 }[];
             }[];
+        };
+        Ticked: {
+            revision: number;
+            since?: number;
+            /** Format: date-time */
+            made_at: string;
+            /** @description how many things the sheet had */
+            of: number;
+            keyed: number;
+            read_back: number;
+            seen: number;
+            /** @description what was not keyed, read back or seen */
+            open?: string[];
         };
         View: {
             name: string;
@@ -982,6 +1056,8 @@ export interface components {
         };
     };
     parameters: {
+        /** @description Only what changed since this revision; 0 or left out for all */
+        Since: number;
         ModelID: string;
         /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */
         IfMatch: string;
@@ -1658,7 +1734,10 @@ export interface operations {
     };
     getSheet: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Only what changed since this revision; 0 or left out for all */
+                since?: components["parameters"]["Since"];
+            };
             header?: never;
             path: {
                 id: components["parameters"]["ModelID"];
@@ -1681,7 +1760,10 @@ export interface operations {
     };
     getSheetCSV: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Only what changed since this revision; 0 or left out for all */
+                since?: components["parameters"]["Since"];
+            };
             header?: never;
             path: {
                 id: components["parameters"]["ModelID"];
@@ -1698,6 +1780,111 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSheetPDF: {
+        parameters: {
+            query?: {
+                /** @description Only what changed since this revision; 0 or left out for all */
+                since?: components["parameters"]["Since"];
+                paper?: "A4" | "A6";
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet on paper */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCarried: {
+        parameters: {
+            query?: {
+                /** @description Only what changed since this revision; 0 or left out for all */
+                since?: components["parameters"]["Since"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTicks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheets that were ticked off, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ticked"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    bringTicks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            /** @description What was ticked */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ticked"];
                 };
             };
             default: components["responses"]["Problem"];

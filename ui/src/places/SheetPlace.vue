@@ -1,9 +1,9 @@
 <script setup lang="ts">
-/** Sheet: what to key in, in order. */
+/** Sheet: what to key in, in order, to print or to carry; what was ticked on a carried one comes home here. */
 import Button from 'primevue/button'
-import { shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 
-import { api, unreachable, type Problem, type Sheet } from '../api/client'
+import { api, unreachable, type Problem, type Sheet, type Ticked } from '../api/client'
 import { isFigure } from '../figures'
 import { useBench } from '../stores/bench'
 
@@ -11,18 +11,107 @@ const props = defineProps<{ id: string }>()
 const bench = useBench()
 const sheet = shallowRef<Sheet>()
 const problem = shallowRef<Problem>()
+const ticked = shallowRef<Ticked[]>([])
+const since = shallowRef(0)
+const code = shallowRef('')
+const codeProblem = shallowRef<Problem>()
+const scanning = shallowRef('')
+
+/** The newest sheet that was ticked off throughout: what changed since is all there is to do. */
+const done = computed(() => ticked.value.find((t) => t.keyed === t.of))
+const params = computed(() => ({ path: { id: props.id }, query: { since: since.value } }))
+const link = (ending: string, more = '') =>
+  `/api/models/${props.id}/sheet.${ending}?since=${since.value}${more}`
 
 async function load() {
   try {
-    const answer = await api.GET('/api/models/{id}/sheet', { params: { path: { id: props.id } } })
+    const answer = await api.GET('/api/models/{id}/sheet', { params: params.value })
     sheet.value = answer.data ?? sheet.value
     problem.value = answer.error
   } catch {
     problem.value = unreachable
   }
 }
-watch(() => [props.id, bench.model?.revision], load, { immediate: true })
+watch(() => [props.id, bench.model?.revision, since.value], load, { immediate: true })
 
+async function listTicked() {
+  const answer = await api
+    .GET('/api/models/{id}/ticks', { params: { path: { id: props.id } } })
+    .catch(() => undefined)
+  ticked.value = answer?.data ?? ticked.value
+}
+watch(() => props.id, listTicked, { immediate: true })
+
+/** Brings a code home: typed, scanned, or out of a file. */
+async function bring(text: string) {
+  codeProblem.value = undefined
+  try {
+    const answer = await api.POST('/api/models/{id}/ticks', {
+      params: { path: { id: props.id } },
+      body: text as never,
+      headers: { 'Content-Type': 'text/plain' },
+      bodySerializer: (body) => body as never,
+    })
+    codeProblem.value = answer.error
+    if (answer.data) code.value = ''
+    await listTicked()
+  } catch {
+    codeProblem.value = unreachable
+  }
+}
+
+async function bringFile(event: Event) {
+  const box = event.target as HTMLInputElement
+  const text = await box.files?.[0]?.text()
+  box.value = ''
+  if (!text) return
+  try {
+    const file: unknown = JSON.parse(text)
+    if (file && typeof file === 'object' && 'code' in file && typeof file.code === 'string')
+      return bring(file.code)
+  } catch {
+    // said below
+  }
+  codeProblem.value = {
+    type: 'about:blank',
+    status: 422,
+    title: 'This is no file of ticks',
+    detail: 'take the file that the carried sheet kept',
+  }
+}
+
+/** The camera of this computer reads the code off the phone, where the browser can do that. */
+interface Reader {
+  detect(from: HTMLVideoElement): Promise<{ rawValue: string }[]>
+}
+const readers = (window as { BarcodeDetector?: new (of: { formats: string[] }) => Reader }).BarcodeDetector
+async function scan() {
+  if (!readers) return
+  scanning.value = 'Hold the code before the camera.'
+  let stream: MediaStream | undefined
+  try {
+    stream = await navigator.mediaDevices.getUserMedia({ video: true })
+    const video = document.createElement('video')
+    video.srcObject = stream
+    await video.play()
+    const reader = new readers({ formats: ['qr_code'] })
+    for (let n = 0; n < 300 && scanning.value; n++) {
+      const found = await reader.detect(video)
+      if (found[0]) {
+        await bring(found[0].rawValue)
+        break
+      }
+      await new Promise((next) => setTimeout(next, 100))
+    }
+    scanning.value = ''
+  } catch {
+    scanning.value = 'The camera cannot be used here; type the code instead.'
+  } finally {
+    stream?.getTracks().forEach((track) => track.stop())
+  }
+}
+
+const when = (t: Ticked) => new Date(t.made_at).toLocaleString()
 const print = () => window.print()
 </script>
 
@@ -34,14 +123,30 @@ const print = () => window.print()
         <p class="soft">{{ [sheet.about, sheet.set].filter(Boolean).join(' · ') }}</p>
       </div>
       <div class="acts">
+        <a class="button strong" :href="link('html')" download>Carry as one file</a>
         <Button class="quiet" @click="print">Print</Button>
-        <a class="button" :href="`/api/models/${id}/sheet.csv`" download>CSV</a>
+        <a class="button" :href="link('pdf', '&paper=A4')" download>PDF, A4</a>
+        <a class="button" :href="link('pdf', '&paper=A6')" download>PDF, A6</a>
+        <a class="button" :href="link('csv')" download>CSV</a>
       </div>
     </header>
-    <p class="caution"><strong>Before power.</strong> {{ sheet.caution }}</p>
+    <label v-if="done && done.revision !== bench.model?.revision" class="field inline only"
+      ><input
+        type="checkbox"
+        :checked="since > 0"
+        @change="since = ($event.target as HTMLInputElement).checked ? done.revision : 0"
+      />
+      only what changed since revision {{ done.revision }}, which was ticked off</label
+    >
+    <p class="saves">{{ sheet.defer }}</p>
     <p v-if="sheet.saves" class="saves"><strong>This set keeps a change:</strong> {{ sheet.saves }}.</p>
+    <p v-if="sheet.cuts" class="saves">{{ sheet.cuts }}</p>
+    <p v-if="sheet.since && !sheet.sections.length" class="saves">
+      Nothing to key in has changed since revision {{ sheet.since }}.
+    </p>
     <section v-for="section in sheet.sections" :key="section.title">
       <h3>{{ section.title }}</h3>
+      <p v-if="section.caution" class="caution">{{ section.caution }}</p>
       <p v-if="section.note" class="label">{{ section.note }}</p>
       <table>
         <thead class="label">
@@ -54,15 +159,52 @@ const print = () => window.print()
           </tr>
         </thead>
         <tbody>
-          <tr v-for="(item, i) in section.items" :key="i">
+          <tr v-for="item in section.items" :key="item.key">
             <td class="fig ch">{{ item.channel || '' }}</td>
             <td>{{ item.what }}</td>
-            <td class="num value" :class="{ fig: isFigure(item.value) }">{{ item.value }}</td>
+            <td class="num value" :class="{ fig: isFigure(item.value) }">
+              <RouterLink
+                v-if="item.line && item.joint"
+                class="why"
+                :aria-label="`${item.value}, why: ${item.what}`"
+                :to="{ name: 'lines', params: { id }, query: { line: item.line, joint: item.joint } }"
+                >{{ item.value }}</RouterLink><template v-else>{{ item.value }}</template>
+            </td>
             <td class="fig num">{{ item.us }}</td>
             <td class="note">{{ item.note }}</td>
           </tr>
         </tbody>
       </table>
+    </section>
+
+    <section class="home">
+      <h3>Ticks that come home</h3>
+      <p class="label">
+        The carried file opens on a phone without any network. What is ticked in it comes back as a code or a
+        file.
+      </p>
+      <form class="acts" @submit.prevent="bring(code)">
+        <label class="field inline"
+          >Code <input v-model="code" class="box code" autocomplete="off" spellcheck="false"
+        /></label>
+        <Button class="quiet" type="submit" :disabled="!code.trim()">Bring home</Button>
+        <label class="button file"
+          >Bring a file<input type="file" accept=".json,application/json" @change="bringFile"
+        /></label>
+        <Button v-if="readers" class="quiet" @click="scan">Scan</Button>
+      </form>
+      <p v-if="scanning" role="status">{{ scanning }}</p>
+      <p v-if="codeProblem" class="fault" role="alert">{{ codeProblem.title }}. {{ codeProblem.detail }}</p>
+      <ul>
+        <li v-for="(t, i) in ticked" :key="i">
+          <strong>Revision {{ t.revision }}</strong
+          >, {{ when(t) }}: {{ t.keyed }} keyed, {{ t.read_back }} read back, {{ t.seen }} seen, of {{ t.of }}
+          <details v-if="t.open?.length">
+            <summary>{{ t.open.length }} not ticked throughout</summary>
+            <p v-for="one in t.open" :key="one" class="label">{{ one }}</p>
+          </details>
+        </li>
+      </ul>
     </section>
   </article>
   <p v-else-if="problem" role="alert">{{ problem.title }}. {{ problem.detail }}</p>
@@ -115,8 +257,53 @@ h3 {
   background: var(--sheet);
 }
 
-.caution strong {
-  color: var(--danger);
+.why {
+  color: inherit;
+  text-decoration-color: var(--rule);
+}
+
+.button.strong {
+  background: var(--ink);
+  color: var(--ground);
+}
+
+.file input {
+  position: absolute;
+  width: 1px;
+  opacity: 0;
+}
+
+.file:focus-within {
+  outline: 3px solid var(--petrol);
+  outline-offset: 2px;
+}
+
+.only {
+  margin-top: 10px;
+  min-height: 40px;
+}
+
+.only input {
+  width: 22px;
+  height: 22px;
+  accent-color: var(--petrol);
+}
+
+.code {
+  width: min(340px, 60vw);
+  font-family: var(--mono);
+  text-transform: uppercase;
+}
+
+ul {
+  list-style: none;
+  margin: 8px 0;
+  padding: 0;
+}
+
+.home li {
+  padding: 6px 0;
+  border-top: 1px solid var(--rule);
 }
 
 .saves {
@@ -205,7 +392,9 @@ td {
 }
 
 @media print {
-  .acts {
+  .acts,
+  .home,
+  .only {
     display: none;
   }
 

@@ -1,0 +1,173 @@
+'use strict'
+// The carried sheet: it draws what it was given, keeps ticks in this page, and writes them as a code.
+;(() => {
+  const given = JSON.parse(document.getElementById('given').textContent)
+  const { sheet, model, revision, since, mark } = given
+  const columns = ['keyed', 'read back', 'seen']
+  const things = sheet.sections.flatMap((section) => section.items)
+  const ticks = columns.map(() => things.map(() => false))
+  const key = `axtren-ticks-${model}-${revision}-${since}`
+  const main = document.querySelector('main')
+
+  const element = (name, words, kind) => {
+    const made = document.createElement(name)
+    if (words) made.textContent = words
+    if (kind) made.className = kind
+    return made
+  }
+
+  let keeps = true
+  const read = () => {
+    try {
+      const kept = localStorage.getItem(key)
+      if (kept)
+        JSON.parse(kept).forEach((column, c) => column.forEach((place) => place < things.length && (ticks[c][place] = true)))
+    } catch {
+      keeps = false
+    }
+  }
+  const keep = () => {
+    try {
+      localStorage.setItem(key, JSON.stringify(ticks.map((column) => column.flatMap((on, i) => (on ? [i] : [])))))
+    } catch {
+      keeps = false
+    }
+    told.hidden = keeps
+  }
+
+  /** The code of docs/format.md, section 14. */
+  const code = () => {
+    const bytes = [1]
+    const varint = (v) => {
+      for (; v > 127; v = Math.floor(v / 128)) bytes.push((v % 128) | 128)
+      bytes.push(v)
+    }
+    varint(revision)
+    varint(since)
+    bytes.push(mark >> 8, mark & 255)
+    let on = false
+    let run = 0
+    for (const ticked of ticks.flat()) {
+      if (ticked !== on) {
+        varint(run)
+        on = ticked
+        run = 0
+      }
+      run++
+    }
+    varint(run)
+    const check = sum(bytes)
+    bytes.push((check >> 8) & 255, check & 255)
+    let text = ''
+    let bits = 0
+    let have = 0
+    for (const byte of bytes) {
+      bits = (bits << 8) | byte
+      for (have += 8; have >= 5; have -= 5) text += '0123456789ABCDEFGHJKMNPQRSTVWXYZ'[(bits >> (have - 5)) & 31]
+      bits &= (1 << have) - 1
+    }
+    if (have) text += '0123456789ABCDEFGHJKMNPQRSTVWXYZ'[(bits << (5 - have)) & 31]
+    return text.match(/.{1,4}/g).join('-')
+  }
+
+  /** CRC 32 of IEEE 802.3. */
+  const sum = (bytes) => {
+    let crc = -1
+    for (const byte of bytes) {
+      crc ^= byte
+      for (let k = 0; k < 8; k++) crc = (crc >>> 1) ^ (crc & 1 ? 0xedb88320 : 0)
+    }
+    return ~crc >>> 0
+  }
+
+  const told = element(
+    'p',
+    'This browser keeps nothing for a page opened in this way: ticks last while the page is open. Take the code or the file home before you close it; it prints as well.',
+    'told',
+  )
+  told.id = 'told'
+  const count = element('p', '', 'count')
+  const codeText = element('p', '', 'code')
+  const qr = element('canvas', '', 'qr')
+
+  const show = () => {
+    const done = columns.map((word, c) => `${ticks[c].filter(Boolean).length} ${word}`)
+    count.textContent = `${done.join(', ')}, of ${things.length}`
+    codeText.textContent = code()
+    const made = qrcode(0, 'M')
+    made.addData(codeText.textContent, 'Byte')
+    made.make()
+    const n = made.getModuleCount()
+    qr.width = qr.height = n * 4
+    const ink = qr.getContext('2d')
+    ink.fillStyle = '#fff'
+    ink.fillRect(0, 0, qr.width, qr.height)
+    ink.fillStyle = '#000'
+    for (let y = 0; y < n; y++) for (let x = 0; x < n; x++) if (made.isDark(y, x)) ink.fillRect(x * 4, y * 4, 4, 4)
+  }
+
+  const thing = (item, place) => {
+    const box = element('div', '', 'thing')
+    const line = element('div', '', 'line')
+    line.append(element('span', item.channel ? String(item.channel) : '', 'ch'))
+    const what = element('span', item.what, 'what')
+    if (item.note) what.append(element('span', ` ${item.note}`, 'soft'))
+    line.append(what, element('span', item.value, 'value'), element('span', item.us ? `${item.us} µs` : '', 'soft'))
+    const boxes = element('div', '', 'ticks')
+    columns.forEach((word, c) => {
+      const label = element('label')
+      const tick = document.createElement('input')
+      tick.type = 'checkbox'
+      tick.checked = ticks[c][place]
+      tick.setAttribute('aria-label', `${item.what}, ${word}`)
+      tick.addEventListener('change', () => {
+        ticks[c][place] = tick.checked
+        keep()
+        show()
+      })
+      label.append(tick, word)
+      boxes.append(label)
+    })
+    box.append(line, boxes)
+    return box
+  }
+
+  const file = () => {
+    const text = JSON.stringify({ format: 'axtren-ticks', version: 1, model, revision, since, code: code() }, null, 2)
+    const link = element('a')
+    link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
+    link.download = `${sheet.name || 'model'}-revision-${revision}.ticks.json`
+    link.click()
+  }
+
+  read()
+  main.append(element('h1', `${sheet.name}, what to key in`))
+  main.append(element('p', [sheet.about, sheet.set, `revision ${revision}`].filter(Boolean).join(' · '), 'soft'))
+  if (since) main.append(element('p', `Only what changed since revision ${since}.`))
+  main.append(element('p', sheet.defer))
+  if (sheet.saves) main.append(element('p', `This set keeps a change: ${sheet.saves}.`))
+  if (sheet.cuts) main.append(element('p', sheet.cuts))
+  main.append(told, count)
+  let place = 0
+  for (const section of sheet.sections) {
+    main.append(element('h2', section.title))
+    if (section.caution) main.append(element('p', section.caution, 'caution'))
+    if (section.note) main.append(element('p', section.note, 'soft'))
+    for (const item of section.items) main.append(thing(item, place++))
+  }
+  const home = element('section', '', 'home')
+  home.append(
+    element('h2', 'Bring the ticks home'),
+    element('p', 'Type this code on the Sheet page of this model, scan it there, or bring the file.'),
+    codeText,
+    qr,
+  )
+  const take = element('button', 'Keep as a file')
+  take.addEventListener('click', file)
+  const print = element('button', 'Print')
+  print.addEventListener('click', () => window.print())
+  home.append(take, ' ', print)
+  main.append(home)
+  keep()
+  show()
+})()

@@ -1,0 +1,192 @@
+package sheet
+
+import (
+	_ "embed" // the fonts
+	"fmt"
+	"io"
+	"strings"
+
+	"github.com/go-pdf/fpdf"
+
+	"axtren/core/sheet"
+)
+
+// Atkinson Hyperlegible Next, under the SIL Open Font License; docs/licences.md.
+var (
+	//go:embed fonts/regular.ttf
+	regular []byte
+	//go:embed fonts/bold.ttf
+	bold []byte
+)
+
+// paper is a size of paper with what fits on it: millimetres and points.
+type paper struct {
+	size          string
+	margin        float64
+	text, head    float64
+	line          float64
+	channel, us   float64 // widths of the columns
+	value, tick   float64
+	ticks, noteIn bool // boxes to tick; the note in its own column, else below
+}
+
+var papers = map[string]paper{
+	"A4": {size: "A4", margin: 16, text: 10.5, head: 13, line: 5.2, channel: 9, value: 26, us: 16, tick: 13, ticks: true, noteIn: true},
+	"A6": {size: "A6", margin: 7, text: 8.5, head: 10.5, line: 4, channel: 7, value: 18, us: 13, tick: 0},
+}
+
+// PDF writes a sheet on A4, with boxes to tick, or on A6, to fold into a pocket.
+func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
+	p, ok := papers[size]
+	if !ok {
+		return fmt.Errorf("there is no paper %q, only A4 and A6", size)
+	}
+	f := fpdf.New("P", "mm", p.size, "")
+	f.SetMargins(p.margin, p.margin, p.margin)
+	f.SetAutoPageBreak(true, p.margin+4)
+	f.AddUTF8FontFromBytes("text", "", regular)
+	f.AddUTF8FontFromBytes("text", "B", bold)
+	f.SetTitle(sh.Name+", what to key in", true)
+	f.AliasNbPages("{pages}")
+	f.SetFooterFunc(func() {
+		f.SetY(-p.margin)
+		f.SetFont("text", "", p.text-1.5)
+		f.CellFormat(0, 4, fmt.Sprintf("%s, revision %d, page %d of {pages}", plainText(sh.Name), revision, f.PageNo()), "", 0, "C", false, 0, "")
+	})
+	f.AddPage()
+	d := &drawer{f, p}
+	d.heading(p.head+4, sh.Name+", what to key in")
+	about := []string{}
+	for _, one := range []string{sh.About, sh.Set, fmt.Sprintf("revision %d", revision)} {
+		if one != "" {
+			about = append(about, one)
+		}
+	}
+	d.words("", strings.Join(about, " · "))
+	if sh.Since > 0 {
+		d.words("B", fmt.Sprintf("Only what changed since revision %d.", sh.Since))
+	}
+	d.words("", sh.Defer)
+	if sh.Saves != "" {
+		d.words("", "This set keeps a change: "+sh.Saves+".")
+	}
+	if sh.Cuts != "" {
+		d.words("", sh.Cuts)
+	}
+	for _, sec := range sh.Sections {
+		d.section(sec)
+	}
+	if err := f.Output(w); err != nil {
+		return fmt.Errorf("writing the PDF: %w", err)
+	}
+	return nil
+}
+
+type drawer struct {
+	f *fpdf.Fpdf
+	p paper
+}
+
+func (d *drawer) width() float64 {
+	w, _ := d.f.GetPageSize()
+	return w - 2*d.p.margin
+}
+
+func (d *drawer) heading(size float64, words string) {
+	d.f.SetFont("text", "B", size)
+	d.f.MultiCell(0, size*0.45, plainText(words), "", "L", false)
+	d.f.Ln(1)
+}
+
+func (d *drawer) words(style, words string) {
+	d.f.SetFont("text", style, d.p.text)
+	d.f.MultiCell(0, d.p.line, plainText(words), "", "L", false)
+}
+
+// room starts a new page where less than h millimetres are left.
+func (d *drawer) room(h float64) {
+	_, height := d.f.GetPageSize()
+	if d.f.GetY()+h > height-d.p.margin-6 {
+		d.f.AddPage()
+	}
+}
+
+func (d *drawer) section(sec sheet.Section) {
+	d.room(6 * d.p.line)
+	d.f.Ln(3)
+	d.heading(d.p.head, sec.Title)
+	if sec.Caution != "" {
+		d.f.SetFont("text", "B", d.p.text)
+		d.f.SetDrawColor(179, 38, 30)
+		d.f.SetLineWidth(0.6)
+		d.f.MultiCell(0, d.p.line, plainText(sec.Caution), "1", "L", false)
+		d.f.SetDrawColor(0, 0, 0)
+		d.f.SetLineWidth(0.2)
+		d.f.Ln(1)
+	}
+	if sec.Note != "" {
+		d.words("", sec.Note)
+	}
+	if d.p.ticks {
+		d.f.SetFont("text", "", d.p.text-2.5)
+		d.f.SetX(d.p.margin + d.width() - 3*d.p.tick)
+		for _, head := range []string{"keyed", "read back", "seen"} {
+			d.f.CellFormat(d.p.tick, d.p.line, head, "", 0, "C", false, 0, "")
+		}
+		d.f.Ln(d.p.line)
+	}
+	for _, it := range sec.Items {
+		d.item(it)
+	}
+}
+
+func (d *drawer) item(it sheet.Item) {
+	f, p := d.f, d.p
+	what := it.What
+	if it.Note != "" {
+		what += " (" + it.Note + ")"
+	}
+	w := d.width() - p.channel - p.value - p.us
+	if p.ticks {
+		w -= 3 * p.tick
+	}
+	f.SetFont("text", "", p.text)
+	lines := f.SplitText(plainText(what), w-1)
+	f.SetFont("text", "B", p.text)
+	values := f.SplitText(plainText(it.Value), p.value-1)
+	h := float64(max(len(lines), len(values), 1))*p.line + 1
+	d.room(h)
+	x, y := f.GetXY()
+	f.Line(x, y, x+d.width(), y)
+	if it.Channel > 0 {
+		f.CellFormat(p.channel, p.line+0.6, fmt.Sprint(it.Channel), "", 0, "L", false, 0, "")
+	}
+	cells := func(at float64, style string, width float64, texts []string, align string) {
+		f.SetFont("text", style, p.text)
+		for k, text := range texts {
+			f.SetXY(at, y+0.3+float64(k)*p.line)
+			f.CellFormat(width, p.line, text, "", 0, align, false, 0, "")
+		}
+	}
+	cells(x+p.channel, "", w, lines, "L")
+	cells(x+p.channel+w, "B", p.value, values, "R")
+	cells(x+p.channel+w+p.value, "", p.us, []string{it.US}, "R")
+	if p.ticks {
+		for k := range 3 {
+			f.Rect(x+d.width()-float64(3-k)*p.tick+p.tick/2-1.8, y+0.9, 3.6, 3.6, "D")
+		}
+	}
+	f.SetXY(x, y+h)
+}
+
+// signs are what the font has no sign for, written with signs that it has. the font has no sign for with signs that it has.
+var signs = strings.NewReplacer("→", "to", "…", "...", "−", "-", "µ", "u", "³", "3", "×", "x", "≥", ">=")
+
+func plainText(s string) string {
+	return strings.Map(func(r rune) rune {
+		if r > 0xff {
+			return '?'
+		}
+		return r
+	}, signs.Replace(s))
+}

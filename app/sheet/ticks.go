@@ -1,0 +1,216 @@
+package sheet
+
+import (
+	"encoding/base32"
+	"encoding/binary"
+	"errors"
+	"fmt"
+	"hash/crc32"
+	"strings"
+
+	"axtren/core/sheet"
+)
+
+// The three things that are ticked for each thing on a sheet, in the order in which
+// a code has them: all that were keyed, then all that were read back, then all seen.
+const (
+	Keyed = iota
+	ReadBack
+	Seen
+	columns
+)
+
+// Ticks are what was ticked on one sheet, by column and by the thing's place on it.
+type Ticks struct {
+	Revision int
+	Since    int // the sheet had only what changed since this revision; 0: all
+	Ticked   [columns][]bool
+}
+
+// TickError says why a code cannot be taken.
+type TickError struct{ Message, Remedy string }
+
+// Error says it in one line.
+func (e *TickError) Error() string { return e.Message + "; " + e.Remedy }
+
+// digits is the alphabet of Crockford's base 32: no I, L, O or U to misread.
+var digits = base32.NewEncoding("0123456789ABCDEFGHJKMNPQRSTVWXYZ").WithPadding(base32.NoPadding)
+
+// version of a code; the page of a carried sheet writes the same.
+const version = 1
+
+// Mark is what a sheet is known by: a checksum over the model and the keys of its
+// things, in order.
+func Mark(model string, sh *sheet.Sheet) uint16 {
+	crc := crc32.NewIEEE()
+	crc.Write([]byte(model))
+	for _, key := range keys(sh) {
+		crc.Write([]byte{0})
+		crc.Write([]byte(key))
+	}
+	return uint16(crc.Sum32())
+}
+
+func keys(sh *sheet.Sheet) []string {
+	var list []string
+	for _, sec := range sh.Sections {
+		for _, it := range sec.Items {
+			list = append(list, it.Key)
+		}
+	}
+	return list
+}
+
+// Code writes ticks as a code to type: version, revision, since, mark, the lengths
+// of the runs of unticked and ticked boxes by turns, and a check sum of it all, in
+// groups of four. A sheet that is ticked off throughout has 20 letters or so.
+func Code(t *Ticks, mark uint16) string {
+	b := binary.AppendUvarint([]byte{version}, uint64(t.Revision))
+	b = binary.AppendUvarint(b, uint64(t.Since))
+	b = binary.BigEndian.AppendUint16(b, mark)
+	on, run := false, uint64(0)
+	for _, column := range t.Ticked {
+		for _, ticked := range column {
+			if ticked != on {
+				b = binary.AppendUvarint(b, run)
+				on, run = ticked, 0
+			}
+			run++
+		}
+	}
+	b = binary.AppendUvarint(b, run)
+	b = binary.BigEndian.AppendUint16(b, uint16(crc32.ChecksumIEEE(b)))
+	text := digits.EncodeToString(b)
+	var groups []string
+	for len(text) > 4 {
+		groups, text = append(groups, text[:4]), text[4:]
+	}
+	return strings.Join(append(groups, text), "-")
+}
+
+var (
+	errTyped = &TickError{"this code was not typed as it stands", "compare it letter by letter; there is no I, L, O or U in it"}
+	errOther = &TickError{"this code is of another sheet", "take the code of a sheet that was carried from this model"}
+)
+
+// Head reads which revision a code is of, and since which its sheet told changes.
+func Head(code string) (revision, since int, err error) {
+	b, err := raw(code)
+	if err != nil {
+		return 0, 0, err
+	}
+	r, n := binary.Uvarint(b[1:])
+	if n <= 0 || r == 0 || r > 1<<31 {
+		return 0, 0, errTyped
+	}
+	s, m := binary.Uvarint(b[1+n:])
+	if m <= 0 || s > r {
+		return 0, 0, errTyped
+	}
+	return int(r), int(s), nil
+}
+
+// Read reads a code against the sheet that it says it is of.
+func Read(code, model string, sh *sheet.Sheet) (*Ticks, error) {
+	revision, since, err := Head(code)
+	if err != nil {
+		return nil, err
+	}
+	b, _ := raw(code)
+	b = b[len(binary.AppendUvarint(binary.AppendUvarint([]byte{version}, uint64(revision)), uint64(since))):]
+	if len(b) < 2 {
+		return nil, errTyped
+	}
+	if binary.BigEndian.Uint16(b) != Mark(model, sh) {
+		return nil, errOther
+	}
+	b = b[2:]
+	n := len(keys(sh))
+	t := &Ticks{Revision: revision, Since: since}
+	var all []bool
+	for on := false; len(b) > 0; on = !on {
+		run, used := binary.Uvarint(b)
+		if used <= 0 || run > uint64(columns*n-len(all)) {
+			return nil, errTyped
+		}
+		b = b[used:]
+		for range run {
+			all = append(all, on)
+		}
+	}
+	if len(all) != columns*n {
+		return nil, errTyped
+	}
+	for c := range t.Ticked {
+		t.Ticked[c] = all[c*n : (c+1)*n]
+	}
+	return t, nil
+}
+
+// raw takes a code apart: letters in either case, with what is easily misread put
+// right, and what stands between groups left out.
+func raw(code string) ([]byte, error) {
+	clean := strings.Map(func(r rune) rune {
+		switch {
+		case r == 'o' || r == 'O':
+			return '0'
+		case strings.ContainsRune("iIlL", r):
+			return '1'
+		case r >= 'a' && r <= 'z':
+			return r - 'a' + 'A'
+		case r >= '0' && r <= '9' || r >= 'A' && r <= 'Z':
+			return r
+		}
+		return -1
+	}, code)
+	b, err := digits.DecodeString(clean)
+	if err != nil || len(b) < 7 || digits.EncodeToString(b) != clean {
+		return nil, errTyped
+	}
+	b, check := b[:len(b)-2], binary.BigEndian.Uint16(b[len(b)-2:])
+	if uint16(crc32.ChecksumIEEE(b)) != check {
+		return nil, errTyped
+	}
+	if b[0] != version {
+		return nil, &TickError{fmt.Sprintf("this code is of version %d, and %d is known here", b[0], version), "carry the sheet anew"}
+	}
+	return b, nil
+}
+
+// Open says what is not keyed, not read back or not seen, in words.
+func (t *Ticks) Open(sh *sheet.Sheet) []string {
+	list := []string{}
+	n := 0
+	for _, sec := range sh.Sections {
+		for _, it := range sec.Items {
+			var missing []string
+			for c, word := range []string{"keyed", "read back", "seen"} {
+				if !t.Ticked[c][n] {
+					missing = append(missing, word)
+				}
+			}
+			if missing != nil {
+				list = append(list, sec.Title+", "+it.What+": not "+strings.Join(missing, ", not "))
+			}
+			n++
+		}
+	}
+	return list
+}
+
+// Count counts the ticks of a column.
+func (t *Ticks) Count(column int) int {
+	n := 0
+	for _, ticked := range t.Ticked[column] {
+		if ticked {
+			n++
+		}
+	}
+	return n
+}
+
+// IsTickError tells whether an error is a person's, not ours.
+func IsTickError(err error) (*TickError, bool) {
+	var own *TickError
+	return own, errors.As(err, &own)
+}

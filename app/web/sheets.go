@@ -1,0 +1,161 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"io"
+	"net/http"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"axtren/app/edit"
+	appsheet "axtren/app/sheet"
+	"axtren/app/store"
+	"axtren/app/web/contract"
+	"axtren/core/sheet"
+)
+
+// sheetOf writes the sheet of a revision, 0 for the newest; with since, only what
+// changed since that revision.
+func (m *models) sheetOf(ctx context.Context, id uuid.UUID, revision int, since *int) (*sheet.Sheet, *store.Head, error) {
+	build := func(number int) (*sheet.Sheet, *store.Head, error) {
+		var head *store.Head
+		var err error
+		if number == 0 {
+			head, err = m.store.Head(ctx, id)
+		} else {
+			head, err = m.store.At(ctx, id, number)
+		}
+		if err != nil {
+			return nil, nil, err
+		}
+		p, err := edit.Playable(head.Doc)
+		if err != nil {
+			return nil, nil, err
+		}
+		return sheet.Build(p), head, nil
+	}
+	sh, head, err := build(revision)
+	if err != nil || since == nil || *since == 0 {
+		return sh, head, err
+	}
+	old, _, err := build(*since)
+	if err != nil {
+		return nil, nil, err
+	}
+	return sh.Changes(old, *since), head, nil
+}
+
+// GetSheet gives what to key in.
+func (m *models) GetSheet(ctx context.Context, r contract.GetSheetRequestObject) (contract.GetSheetResponseObject, error) {
+	sh, _, err := m.sheetOf(ctx, r.Id, 0, r.Params.Since)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetSheet200JSONResponse(*sh), nil
+}
+
+// sheetFile writes a sheet as a file of a kind.
+func (m *models) sheetFile(ctx context.Context, id uuid.UUID, since *int, ending string, write func(io.Writer, *sheet.Sheet, *store.Head) error) (*bytes.Buffer, *string, error) {
+	sh, head, err := m.sheetOf(ctx, id, 0, since)
+	if err != nil {
+		return nil, nil, err
+	}
+	var b bytes.Buffer
+	if err := write(&b, sh, head); err != nil {
+		return nil, nil, err
+	}
+	disposition := attachment(head, ending)
+	return &b, &disposition, nil
+}
+
+// GetSheetCSV gives it as a table.
+func (m *models) GetSheetCSV(ctx context.Context, r contract.GetSheetCSVRequestObject) (contract.GetSheetCSVResponseObject, error) {
+	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "csv", func(w io.Writer, sh *sheet.Sheet, _ *store.Head) error { return appsheet.CSV(w, sh) })
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetSheetCSV200TextcsvResponse{Body: b, ContentLength: int64(b.Len()), Headers: contract.GetSheetCSV200ResponseHeaders{ContentDisposition: disposition}}, nil
+}
+
+// GetSheetPDF gives it on paper.
+func (m *models) GetSheetPDF(ctx context.Context, r contract.GetSheetPDFRequestObject) (contract.GetSheetPDFResponseObject, error) {
+	paper := "A4"
+	if r.Params.Paper != nil {
+		paper = string(*r.Params.Paper)
+	}
+	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "pdf", func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
+		return appsheet.PDF(w, sh, paper, head.Number)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetSheetPDF200ApplicationpdfResponse{Body: b, ContentLength: int64(b.Len()), Headers: contract.GetSheetPDF200ResponseHeaders{ContentDisposition: disposition}}, nil
+}
+
+// GetCarried gives it as one file that keeps ticks.
+func (m *models) GetCarried(ctx context.Context, r contract.GetCarriedRequestObject) (contract.GetCarriedResponseObject, error) {
+	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "html", func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
+		return appsheet.Carry(w, sh, r.Id.String(), head.Number)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetCarried200TexthtmlResponse{Body: b, ContentLength: int64(b.Len()), Headers: contract.GetCarried200ResponseHeaders{ContentDisposition: disposition}}, nil
+}
+
+// ListTicks gives the sheets that came home.
+func (m *models) ListTicks(ctx context.Context, r contract.ListTicksRequestObject) (contract.ListTicksResponseObject, error) {
+	if _, err := m.store.Head(ctx, r.Id); err != nil {
+		return nil, err
+	}
+	list, err := m.store.Ticked(ctx, r.Id)
+	out := contract.ListTicks200JSONResponse{}
+	for i := range list {
+		out = append(out, tickedOf(&list[i]))
+	}
+	return out, err
+}
+
+func tickedOf(t *store.Ticked) contract.Ticked {
+	open := append([]string{}, t.Open...)
+	return contract.Ticked{Revision: t.Revision, Since: &t.Since, MadeAt: t.MadeAt, Of: t.Of, Keyed: t.Keyed, ReadBack: t.ReadBack, Seen: t.Seen, Open: &open}
+}
+
+// BringTicks keeps what was ticked on a carried sheet, against the revision that
+// the sheet was of.
+func (m *models) BringTicks(ctx context.Context, r contract.BringTicksRequestObject) (contract.BringTicksResponseObject, error) {
+	code := strings.TrimSpace(*r.Body)
+	told := func(err error) error {
+		if own, ok := appsheet.IsTickError(err); ok {
+			return refuse(http.StatusUnprocessableEntity, "The code cannot be taken: "+own.Message, own.Remedy)
+		}
+		return err
+	}
+	revision, since, err := appsheet.Head(code)
+	if err != nil {
+		return nil, told(err)
+	}
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	if revision > head.Number {
+		return nil, refuse(http.StatusUnprocessableEntity, "The code cannot be taken: this code is of another sheet", "this model has no such revision yet")
+	}
+	sh, _, err := m.sheetOf(ctx, r.Id, revision, &since)
+	if err != nil {
+		return nil, err
+	}
+	ticks, err := appsheet.Read(code, r.Id.String(), sh)
+	if err != nil {
+		return nil, told(err)
+	}
+	kept, err := m.store.KeepTicked(ctx, store.Ticked{ModelID: r.Id, Revision: revision, Since: since, Code: code, Of: len(ticks.Ticked[appsheet.Keyed]),
+		Keyed: ticks.Count(appsheet.Keyed), ReadBack: ticks.Count(appsheet.ReadBack), Seen: ticks.Count(appsheet.Seen), Open: ticks.Open(sh)})
+	if err != nil {
+		return nil, err
+	}
+	return contract.BringTicks201JSONResponse(tickedOf(kept)), nil
+}

@@ -1,0 +1,152 @@
+package sheet
+
+import (
+	"math"
+	"strings"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+	"axtren/core/travel"
+)
+
+// shownTitle is the section of what the set's own display must show.
+const shownTitle = "What the display must show"
+
+// settleFrames is how long a stance is played at most until nothing moves any more.
+const settleFrames = 700
+
+// stance is one way to hold the controls.
+type stance struct {
+	words string
+	hands signal.Hands
+}
+
+// shown plays every stance in which one control is moved, and says what the set's
+// display must then show: of each channel that differs from rest.
+func (b *builder) shown() Section {
+	sec := Section{Title: shownTitle, Note: "Hold one control at a time and read the display: that tells a wrong setup from a wrong lead. What is not named stands as at rest."}
+	if len(b.s.Outputs) == 0 {
+		return sec
+	}
+	base, rest := b.p.PowerOn(), b.atRest()
+	still := b.settle(base, rest)
+	if !b.p.Sending(base) {
+		return sec
+	}
+	sec.Items = append(sec.Items, b.readings("hands off, all where it starts", base, still, nil, nil)...)
+	last := b.places(base)
+	for _, one := range b.stances(rest) {
+		st := b.p.PowerOn()
+		st.CopyFrom(base)
+		moving := b.settle(st, one.hands)
+		sec.Items = append(sec.Items, b.readings(one.words, st, moving, last, still)...)
+	}
+	return sec
+}
+
+// atRest is the hands at rest, with what the start check asks for met.
+func (b *builder) atRest() signal.Hands {
+	hands := b.p.Rest()
+	for _, e := range b.s.StartCheck {
+		at, _ := b.p.Hand(string(e.Control))
+		if c := b.s.Transmitter.Controls[b.s.Item(e.Control).Index]; c.Switch != nil {
+			if v, err := b.p.HandValue(string(e.Control), string(e.Is.Position)); err == nil {
+				hands[at] = v
+			}
+			continue
+		}
+		hands[at] = min(max(hands[at], e.Is.From), e.Is.To)
+	}
+	return hands
+}
+
+// stances lists the ends of every axis and the other positions of every switch.
+func (b *builder) stances(rest signal.Hands) []stance {
+	var list []stance
+	for i, c := range b.s.Transmitter.Controls {
+		at, _ := b.p.Hand(string(c.ID))
+		add := func(words string, v float64) {
+			if v == rest[at] {
+				return
+			}
+			hands := append(signal.Hands(nil), rest...)
+			hands[at] = v
+			list = append(list, stance{b.s.ControlLabel(i) + ": " + words, hands})
+		}
+		if c.Axis != nil {
+			plus, minus := c.Plus, c.Minus
+			if plus == "" {
+				plus = "full +"
+			}
+			if minus == "" {
+				minus = "full −"
+			}
+			add(plus, 100)
+			add(minus, -100)
+			continue
+		}
+		for k, p := range c.Switch.Positions {
+			add(strings.ReplaceAll(string(p), "_", " "), float64(k))
+		}
+	}
+	return list
+}
+
+// settle plays until nothing that is sent has moved for half a second, and says
+// which outputs never came to rest: they flash, or step.
+func (b *builder) settle(st *signal.State, hands signal.Hands) (moving []bool) {
+	n := len(b.p.Routes)
+	last, quiet := make([]float64, n), make([]int, n)
+	need := int(math.Ceil(0.6 / b.s.Transmitter.FrameS()))
+	for range max(settleFrames, 3*need) {
+		b.p.Step(st, hands)
+		all := true
+		for i := range b.p.Routes {
+			if us := st.At(b.p.Routes[i].US); us != last[i] {
+				last[i], quiet[i] = us, 0
+			} else {
+				quiet[i]++
+			}
+			all = all && quiet[i] >= need
+		}
+		if all {
+			break
+		}
+	}
+	moving = make([]bool, n)
+	for i := range quiet {
+		moving[i] = quiet[i] < need
+	}
+	return moving
+}
+
+func (b *builder) places(st *signal.State) []float64 {
+	list := make([]float64, len(b.p.Routes))
+	for i := range b.p.Routes {
+		list[i] = st.At(b.p.Routes[i].US)
+	}
+	return list
+}
+
+// readings are the channels of a stance that differ from rest; of rest itself all.
+func (b *builder) readings(words string, st *signal.State, moving []bool, rest []float64, restMoves []bool) []Item {
+	var items []Item
+	for i, o := range b.s.Outputs {
+		us := st.At(b.p.Routes[i].US)
+		if rest != nil && us == rest[i] && moving[i] == restMoves[i] {
+			continue
+		}
+		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Display }, o.Channel, "us")
+		pulse := &b.s.Transmitter.Pulse
+		item := Item{Channel: o.Channel, Line: string(o.ID), Joint: "out/" + string(o.ID) + "/pulse", What: words + " → " + b.s.OutputLabel(i),
+			Value: travel.Write(sc, 100*(us-pulse.CentreUS)/pulse.HalfSpanUS, pulse), US: strings.TrimSuffix(signal.Figure(us), ".0"), Note: "display counts " + travel.Name(sc)}
+		if sc.Word == "us" {
+			item.Note = ""
+		}
+		if moving[i] {
+			item.Value, item.US, item.Note = "goes to and fro", "", ""
+		}
+		items = append(items, item)
+	}
+	return items
+}

@@ -1,0 +1,90 @@
+package travel
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// ScaleOf gives the scale of a channel in a menu: docs/format.md, section 10. Where
+// the set says nothing it is otherwise.
+func ScaleOf(menu *setup.Menu, channel int, otherwise string) setup.Scale {
+	if menu == nil {
+		return setup.Scale{Word: otherwise}
+	}
+	for _, one := range menu.Channels {
+		if one.Channel == channel {
+			return one.Scale
+		}
+	}
+	return menu.Else
+}
+
+// Figure gives a position in percent as a scale counts it, not rounded. A magnitude
+// has no sign: the side says it.
+func Figure(sc setup.Scale, percent float64, pulse *setup.Pulse) float64 {
+	switch {
+	case sc.Step != 0:
+		return percent / sc.Step
+	case sc.Bits != 0:
+		return (percent + 100) / 200 * top(sc)
+	}
+	switch sc.Word {
+	case "span":
+		return (percent + 100) / 2
+	case "magnitude":
+		return math.Abs(percent)
+	case "us":
+		return pulse.CentreUS + percent/100*pulse.HalfSpanUS
+	}
+	return percent
+}
+
+// Percent reads a figure of a scale back, as a position in percent; of a magnitude
+// it gives the + side.
+func Percent(sc setup.Scale, figure float64, pulse *setup.Pulse) float64 {
+	switch {
+	case sc.Step != 0:
+		return figure * sc.Step
+	case sc.Bits != 0:
+		return figure/top(sc)*200 - 100
+	}
+	switch sc.Word {
+	case "span":
+		return figure*2 - 100
+	case "us":
+		return (figure - pulse.CentreUS) / pulse.HalfSpanUS * 100
+	}
+	return figure
+}
+
+func top(sc setup.Scale) float64 { return math.Exp2(float64(sc.Bits)) - 1 }
+
+// Write gives a position as a person types it into a menu of a scale, or reads it
+// there: steps and bits are whole, the others have what they need up to a tenth,
+// microseconds up to a tenth as well.
+func Write(sc setup.Scale, percent float64, pulse *setup.Pulse) string {
+	v := Figure(sc, percent, pulse)
+	if sc.Bits != 0 || sc.Step != 0 {
+		v = math.Round(v)
+	}
+	text := strings.TrimSuffix(signal.Figure(math.Round(v*10)/10), ".0")
+	if v > 0 && (sc.Word == "percent" || sc.Step != 0) {
+		return "+" + text
+	}
+	return text
+}
+
+// Name says what a scale counts in.
+func Name(sc setup.Scale) string {
+	switch {
+	case sc.Step != 0:
+		return fmt.Sprintf("steps of %s percent", strings.TrimSuffix(signal.Figure(sc.Step), ".0"))
+	case sc.Bits != 0:
+		return fmt.Sprintf("0 to %.0f", top(sc))
+	}
+	return map[string]string{"percent": "−100 to +100", "span": "0 to 100, centre 50", "magnitude": "0 to 150 on each side", "us": "µs"}[sc.Word]
+}

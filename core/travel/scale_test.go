@@ -1,0 +1,77 @@
+package travel
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"axtren/core/setup"
+)
+
+var usual = setup.Pulse{CentreUS: 1500, HalfSpanUS: 500, MinUS: 800, MaxUS: 2200, StepUS: 0.5}
+
+// TestScales holds figures of the trade: all common practice, no source; those of
+// bits and steps are worked by hand.
+func TestScales(t *testing.T) {
+	wide := setup.Pulse{CentreUS: 1500, HalfSpanUS: 512, MinUS: 800, MaxUS: 2200, StepUS: 0.5}
+	for _, c := range []struct {
+		scale   setup.Scale
+		percent float64
+		pulse   *setup.Pulse
+		want    string
+	}{
+		{setup.Scale{Word: "span"}, 0, &usual, "50"},
+		{setup.Scale{Word: "span"}, -70, &usual, "15"},
+		{setup.Scale{Word: "span"}, -4, &usual, "48"},
+		{setup.Scale{Word: "us"}, -4, &usual, "1480"},
+		{setup.Scale{Word: "us"}, -70, &usual, "1150"},
+		{setup.Scale{Word: "us"}, 120, &usual, "2100"},
+		{setup.Scale{Word: "us"}, -120, &usual, "900"},
+		{setup.Scale{Word: "us"}, -100, &wide, "988"},
+		{setup.Scale{Word: "us"}, 100, &wide, "2012"},
+		{setup.Scale{Word: "us"}, 60, &usual, "1800"},
+		{setup.Scale{Word: "us"}, 75, &usual, "1875"},
+		{setup.Scale{Word: "us"}, 50, &usual, "1750"},
+		{setup.Scale{Word: "percent"}, 96, &usual, "+96"},
+		{setup.Scale{Word: "percent"}, -96, &usual, "−96"},
+		{setup.Scale{Word: "percent"}, 0, &usual, "0"},
+		{setup.Scale{Word: "magnitude"}, -96, &usual, "96"},
+		{setup.Scale{Step: 2.5}, -10, &usual, "−4"},
+		{setup.Scale{Step: 2.5}, 10, &usual, "+4"},
+		{setup.Scale{Bits: 10}, -100, &usual, "0"},
+		{setup.Scale{Bits: 10}, 100, &usual, "1023"},
+		{setup.Scale{Bits: 10}, 0, &usual, "512"}, // 511.5, half up
+		{setup.Scale{Bits: 8}, 20, &usual, "153"},
+	} {
+		require.Equal(t, c.want, Write(c.scale, c.percent, c.pulse), "%s %v", Name(c.scale), c.percent)
+	}
+	// ten bits over a span of 1024 us: 1.001 us a step
+	step := Figure(setup.Scale{Word: "us"}, Percent(setup.Scale{Bits: 10}, 1, &wide), &wide) - Figure(setup.Scale{Word: "us"}, -100, &wide)
+	require.InDelta(t, 1.001, step, 0.0005)
+}
+
+// TestScalesComeBack: every scale into every other and back gives the same travel.
+func TestScalesComeBack(t *testing.T) {
+	scales := []setup.Scale{{Word: "percent"}, {Word: "span"}, {Word: "us"}, {Step: 2.5}, {Step: 0.5}, {Bits: 8}, {Bits: 12}, {Word: "magnitude"}}
+	rapid.Check(t, func(rt *rapid.T) {
+		percent := rapid.Float64Range(-150, 150).Draw(rt, "percent")
+		for _, a := range scales {
+			for _, b := range scales {
+				p := percent
+				if a.Word == "magnitude" || b.Word == "magnitude" {
+					p = max(p, -p) // a magnitude has no sign
+				}
+				there := Figure(b, Percent(a, Figure(a, p, &usual), &usual), &usual)
+				require.InDelta(rt, p, Percent(b, there, &usual), 1e-9, "%s to %s", Name(a), Name(b))
+			}
+		}
+	})
+}
+
+func TestAMenuMayMixTwoScales(t *testing.T) {
+	menu := &setup.Menu{Else: setup.Scale{Word: "percent"}, Channels: []setup.ChannelScale{{Channel: 3, Scale: setup.Scale{Word: "span"}}}}
+	require.Equal(t, "span", ScaleOf(menu, 3, "us").Word)
+	require.Equal(t, "percent", ScaleOf(menu, 4, "us").Word)
+	require.Equal(t, "us", ScaleOf(nil, 4, "us").Word)
+}
