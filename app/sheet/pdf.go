@@ -158,6 +158,7 @@ func (d *drawer) item(it sheet.Item) {
 	d.room(h)
 	x, y := f.GetXY()
 	f.Line(x, y, x+d.width(), y)
+	f.SetFont("text", "", p.text)
 	if it.Channel > 0 {
 		f.CellFormat(p.channel, p.line+0.6, fmt.Sprint(it.Channel), "", 0, "L", false, 0, "")
 	}

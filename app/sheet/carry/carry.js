@@ -112,7 +112,7 @@
     line.append(element('span', item.channel ? String(item.channel) : '', 'ch'))
     const what = element('span', item.what, 'what')
     if (item.note) what.append(element('span', ` ${item.note}`, 'soft'))
-    line.append(what, element('span', item.value, 'value'), element('span', item.us ? `${item.us} µs` : '', 'soft'))
+    line.append(what, element('span', item.value, 'value'), element('span', item.us && item.us !== item.value ? `${item.us} µs` : '', 'soft'))
     const boxes = element('div', '', 'ticks')
     columns.forEach((word, c) => {
       const label = element('label')
