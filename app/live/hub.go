@@ -74,8 +74,8 @@ const maxBenches = 400
 // ErrFull says that the server has as many benches as it can play.
 var ErrFull = errors.New("too many benches are open on this server")
 
-// Serve answers a WebSocket request with a bench for a model, until the page goes
-// or the hub ends. A page of another origin is refused. The error may be ErrFull.
+// Serve answers a WebSocket request with a bench for a model, until the page goes,
+// the context of the request or the hub ends. A page of another origin is refused. The error may be ErrFull.
 func (h *Hub) Serve(w http.ResponseWriter, r *http.Request, id uuid.UUID, from Source) error {
 	read := func(ctx context.Context) (*store.Head, error) { return from.Head(ctx, id) }
 	if _, err := read(r.Context()); err != nil {
@@ -94,6 +94,7 @@ func (h *Hub) Serve(w http.ResponseWriter, r *http.Request, id uuid.UUID, from S
 	conn.SetReadLimit(maxMessage)
 	ctx, cancel := context.WithCancel(h.ctx)
 	defer cancel()
+	defer context.AfterFunc(r.Context(), cancel)() // who asked may be sent away
 	b := &bench{conn: conn, box: newInbox(), model: id, from: from}
 	h.enter(id, b)
 	defer h.leave(id, b)

@@ -10,6 +10,7 @@ import (
 
 	"axtren/app/edit"
 	"axtren/app/live"
+	"axtren/app/pairing"
 	"axtren/app/store"
 	"axtren/app/web/contract"
 	"axtren/core/check"
@@ -20,6 +21,7 @@ import (
 type models struct {
 	store *store.Store
 	hub   *live.Hub
+	desk  *pairing.Desk // nil: no phone is let in
 }
 
 var _ contract.StrictServerInterface = (*models)(nil)

@@ -63,6 +63,8 @@ func problemOf(err error) contract.Problem {
 		return p
 	case errors.Is(err, store.ErrNoRecording):
 		return answer(http.StatusNotFound, "There is no such recording", "it may have been replaced; look again")
+	case errors.Is(err, store.ErrNoPhone):
+		return answer(http.StatusNotFound, "There is no such phone", "it may have been taken back; look again")
 	case errors.Is(err, live.ErrFull):
 		return answer(http.StatusServiceUnavailable, "The bench is full", "too many pages are open on this server; close one and try again")
 	case errors.Is(err, store.ErrNothingToDo):

@@ -19,24 +19,38 @@ import (
 
 	"axtren/app/archive"
 	"axtren/app/live"
+	"axtren/app/pairing"
 	"axtren/app/store"
 	"axtren/app/web/contract"
 	"axtren/core/setup"
 )
 
-// New makes the server. hosts are the only Host headers that it answers, the
-// first the one to name to people.
-func New(s *store.Store, hub *live.Hub, hosts []string) (http.Handler, error) {
+// Config is what a server serves, and to whom.
+type Config struct {
+	Store *store.Store
+	Hub   *live.Hub
+	Hosts []string      // the only Host headers that it answers, the first the one to name to people
+	Desk  *pairing.Desk // where phones are let in; nil: nowhere
+	Afar  bool          // it is asked over a network: only by phones that were let in
+}
+
+// New makes a server.
+func New(of Config) (http.Handler, error) {
 	e := echo.New()
 	e.HTTPErrorHandler = answerError
 	e.Binder = rawBinder{}
-	e.Use(guard(hosts), secure, middleware.Recover(),
+	e.Use(guard(of.Hosts), secure, middleware.Recover(),
 		middleware.GzipWithConfig(middleware.GzipConfig{Skipper: isSocket, MinLength: 1000})) // gzip breaks the upgrade
+	if of.Afar {
+		e.Use(paired(of.Desk))
+		e.GET(pairPath, pair(of.Desk))
+		e.POST(pairPath, pair(of.Desk))
+	}
 	check, err := validate()
 	if err != nil {
 		return nil, err
 	}
-	m := &models{s, hub}
+	m := &models{of.Store, of.Hub, of.Desk}
 	e.Use(onAPI(limitBody), onAPI(check))
 	contract.RegisterHandlers(e, contract.NewStrictHandler(m, nil))
 	e.GET("/api/models/:id/live", m.live)

@@ -43,7 +43,7 @@ func newSite(t *testing.T) *site {
 	t.Cleanup(s.Close)
 	server := httptest.NewUnstartedServer(nil)
 	host := server.Listener.Addr().String()
-	server.Config.Handler, err = New(s, live.NewHub(t.Context()), []string{host, strings.Replace(host, "127.0.0.1", "localhost", 1)})
+	server.Config.Handler, err = New(Config{Store: s, Hub: live.NewHub(t.Context()), Hosts: []string{host, strings.Replace(host, "127.0.0.1", "localhost", 1)}})
 	require.NoError(t, err)
 	server.Start()
 	t.Cleanup(server.Close)

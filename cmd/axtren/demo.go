@@ -13,9 +13,11 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/spf13/cobra"
+	"golang.org/x/sync/errgroup"
 
 	"axtren/app/cluster"
 	"axtren/app/live"
+	"axtren/app/pairing"
 	"axtren/app/store"
 	"axtren/app/web"
 	"axtren/demo"
@@ -29,6 +31,7 @@ type place struct {
 	port     int
 	data     string
 	database string // URL of a PostgreSQL that is there already; empty: our own
+	listen   string // address of the person's own network on which phones are let in; empty: none
 	demo     bool
 }
 
@@ -41,7 +44,7 @@ func serveCommand() *cobra.Command {
 }
 
 func serving(p place, use, short string) *cobra.Command {
-	p.port, p.data, p.database = defaultPort, os.Getenv("AXTREN_DATA"), os.Getenv("AXTREN_DATABASE")
+	p.port, p.data, p.database, p.listen = defaultPort, os.Getenv("AXTREN_DATA"), os.Getenv("AXTREN_DATABASE"), os.Getenv("AXTREN_LISTEN")
 	cmd := &cobra.Command{
 		Use: use, Short: short, Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -61,6 +64,7 @@ func serving(p place, use, short string) *cobra.Command {
 	cmd.Flags().IntVar(&p.port, "port", p.port, "port on 127.0.0.1 (also AXTREN_PORT); 0 takes a free one")
 	cmd.Flags().StringVar(&p.data, "data", p.data, "folder of the private database (also AXTREN_DATA; default: /var/lib/axtren as root, else your data folder)")
 	cmd.Flags().StringVar(&p.database, "database", p.database, "URL of a PostgreSQL to use instead, postgres://... (also AXTREN_DATABASE); several servers may share it")
+	cmd.Flags().StringVar(&p.listen, "listen", p.listen, "address of your own, trusted network, such as 192.168.1.20, on which phones that give a code are let in (also AXTREN_LISTEN); off by default")
 	return cmd
 }
 
@@ -75,6 +79,14 @@ func (p *place) serve(ctx context.Context) error {
 		return err
 	}
 	defer listener.Close()
+	var afar net.Listener
+	var afarHost string
+	if p.listen != "" {
+		if afar, afarHost, err = web.ListenAfar(p.listen, listener.Addr().(*net.TCPAddr).Port); err != nil {
+			return err
+		}
+		defer afar.Close()
+	}
 	url, stop, err := p.openDatabase(ctx, say)
 	if err != nil {
 		return err
@@ -94,7 +106,15 @@ func (p *place) serve(ctx context.Context) error {
 			return err
 		}
 	}
-	return serve(ctx, s, listener, hosts, say)
+	return serve(ctx, s, doors{listener, hosts, afar, afarHost}, say)
+}
+
+// doors are where the application is asked.
+type doors struct {
+	here     net.Listener // on loopback
+	hosts    []string
+	afar     net.Listener // on the person's own network; nil: closed
+	afarHost string
 }
 
 func (p *place) openDatabase(ctx context.Context, say func(string, ...any)) (url string, stop func(), err error) {
@@ -138,18 +158,33 @@ func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) err
 	return nil
 }
 
-func serve(ctx context.Context, s *store.Store, listener net.Listener, hosts []string, say func(string, ...any)) error {
+func serve(ctx context.Context, s *store.Store, d doors, say func(string, ...any)) error {
 	if os.Getenv("GOGC") == "" {
 		debug.SetGCPercent(400) // memory is small; a bench must not wait for its collection
 	}
 	hub := live.NewHub(ctx)
-	handler, err := web.New(s, hub, hosts)
+	of := web.Config{Store: s, Hub: hub, Hosts: d.hosts}
+	if d.afar != nil {
+		of.Desk = pairing.NewDesk("http://"+d.afarHost+"/", s, time.Now)
+	}
+	here, err := web.New(of)
 	if err != nil {
 		return err
 	}
 	go follow(ctx, s, hub)
-	say("ready: open http://%s/  (Ctrl+C stops)", hosts[0])
-	err = web.Serve(ctx, listener, handler)
+	group, ctx := errgroup.WithContext(ctx)
+	group.Go(func() error { return web.Serve(ctx, d.here, here) })
+	if d.afar != nil {
+		of.Hosts, of.Afar = []string{d.afarHost}, true
+		afar, err := web.New(of)
+		if err != nil {
+			return err
+		}
+		group.Go(func() error { return web.Serve(ctx, d.afar, afar) })
+		say("phones that give a code are let in at http://%s/; nothing is encrypted, so only in a network that you trust", d.afarHost)
+	}
+	say("ready: open http://%s/  (Ctrl+C stops)", d.hosts[0])
+	err = group.Wait()
 	say("stopping")
 	return err
 }

@@ -49,6 +49,7 @@ type App struct {
 	URL      string
 	Data     string
 	Database string // URL of a database that is not its own; empty: its own
+	Listen   string // address on which phones are let in; empty: none
 	bin      string
 	port     string
 	cmd      *exec.Cmd
@@ -81,6 +82,15 @@ func Start(bin, name string) (*App, error) {
 	a := &App{bin: bin, Data: filepath.Join(filepath.Dir(bin), name), port: "0"}
 	return a, a.Again()
 }
+
+// StartListening starts one that lets phones in on an address.
+func StartListening(bin, name, address string) (*App, error) {
+	a := &App{bin: bin, Data: filepath.Join(filepath.Dir(bin), name), port: "0", Listen: address}
+	return a, a.Again()
+}
+
+// Afar is where phones ask.
+func (a *App) Afar() string { return "http://" + a.Listen + ":" + a.port }
 
 // StartOn starts one more server on a database that is there.
 func StartOn(bin, database string) (*App, error) {
@@ -121,6 +131,9 @@ func (a *App) Again() error {
 	args := []string{"demo", "--port", a.port, "--data", a.Data}
 	if a.Database != "" {
 		args = []string{"serve", "--port", a.port, "--database", a.Database}
+	}
+	if a.Listen != "" {
+		args = append(args, "--listen", a.Listen)
 	}
 	a.cmd = exec.Command(a.bin, args...)
 	out, err := a.cmd.StdoutPipe()

@@ -529,6 +529,34 @@ type Patch = json.RawMessage
 // Path defines model for Path.
 type Path = mixing.Path
 
+// Phone defines model for Phone.
+type Phone struct {
+	Id     openapi_types.UUID `json:"id"`
+	MadeAt time.Time          `json:"made_at"`
+	Name   string             `json:"name"`
+	SeenAt time.Time          `json:"seen_at"`
+}
+
+// PhoneCode defines model for PhoneCode.
+type PhoneCode struct {
+	Code string `json:"code"`
+
+	// Picture a QR code as a data URL
+	Picture string    `json:"picture"`
+	Until   time.Time `json:"until"`
+
+	// Url what the picture says
+	Url string `json:"url"`
+}
+
+// Phones defines model for Phones.
+type Phones struct {
+	Phones []Phone `json:"phones"`
+
+	// Url where a phone gives its code; missing where none is let in
+	Url *string `json:"url,omitempty"`
+}
+
 // Picture What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags
 type Picture = stage.Picture
 
@@ -989,6 +1017,15 @@ type ServerInterface interface {
 
 	// (POST /api/models/{id}/undo)
 	UndoModel(ctx *echo.Context, id ModelID, params UndoModelParams) error
+	// ListPhones Where phones are let in, and which are
+	// (GET /api/phones)
+	ListPhones(ctx *echo.Context) error
+	// NewPhoneCode A new code for one phone; the one before counts no more
+	// (POST /api/phones/code)
+	NewPhoneCode(ctx *echo.Context) error
+
+	// (DELETE /api/phones/{phone})
+	TakePhoneBack(ctx *echo.Context, phone openapi_types.UUID) error
 
 	// (GET /api/schema)
 	GetSchema(ctx *echo.Context) error
@@ -2036,6 +2073,40 @@ func (w *ServerInterfaceWrapper) UndoModel(ctx *echo.Context) error {
 	return err
 }
 
+// ListPhones converts echo context to params.
+func (w *ServerInterfaceWrapper) ListPhones(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListPhones(ctx)
+	return err
+}
+
+// NewPhoneCode converts echo context to params.
+func (w *ServerInterfaceWrapper) NewPhoneCode(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.NewPhoneCode(ctx)
+	return err
+}
+
+// TakePhoneBack converts echo context to params.
+func (w *ServerInterfaceWrapper) TakePhoneBack(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "phone" -------------
+	var phone openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "phone", ctx.Param("phone"), &phone, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter phone: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakePhoneBack(ctx, phone)
+	return err
+}
+
 // GetSchema converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSchema(ctx *echo.Context) error {
 	var err error
@@ -2095,6 +2166,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models", wrapper.ListModels, options.OperationMiddlewares["listModels"]...)
 	router.POST(options.BaseURL+"/api/models", wrapper.ImportModel, options.OperationMiddlewares["importModel"]...)
 	router.GET(options.BaseURL+"/api/kinds", wrapper.ListKinds, options.OperationMiddlewares["listKinds"]...)
+	router.GET(options.BaseURL+"/api/phones", wrapper.ListPhones, options.OperationMiddlewares["listPhones"]...)
+	router.POST(options.BaseURL+"/api/phones/code", wrapper.NewPhoneCode, options.OperationMiddlewares["newPhoneCode"]...)
+	router.DELETE(options.BaseURL+"/api/phones/:phone", wrapper.TakePhoneBack, options.OperationMiddlewares["takePhoneBack"]...)
 	router.GET(options.BaseURL+"/api/gamepads", wrapper.GetGamepad, options.OperationMiddlewares["getGamepad"]...)
 	router.PUT(options.BaseURL+"/api/gamepads", wrapper.KeepGamepad, options.OperationMiddlewares["keepGamepad"]...)
 	router.GET(options.BaseURL+"/api/complaints", wrapper.ListComplaints, options.OperationMiddlewares["listComplaints"]...)
@@ -3520,6 +3594,115 @@ func (response UndoModeldefaultApplicationProblemPlusJSONResponse) VisitUndoMode
 	return err
 }
 
+type ListPhonesRequestObject struct {
+}
+
+type ListPhonesResponseObject interface {
+	VisitListPhonesResponse(w http.ResponseWriter) error
+}
+
+type ListPhones200JSONResponse Phones
+
+func (response ListPhones200JSONResponse) VisitListPhonesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPhonesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPhonesdefaultApplicationProblemPlusJSONResponse) VisitListPhonesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NewPhoneCodeRequestObject struct {
+}
+
+type NewPhoneCodeResponseObject interface {
+	VisitNewPhoneCodeResponse(w http.ResponseWriter) error
+}
+
+type NewPhoneCode201JSONResponse PhoneCode
+
+func (response NewPhoneCode201JSONResponse) VisitNewPhoneCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NewPhoneCodedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NewPhoneCodedefaultApplicationProblemPlusJSONResponse) VisitNewPhoneCodeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakePhoneBackRequestObject struct {
+	Phone openapi_types.UUID `json:"phone"`
+}
+
+type TakePhoneBackResponseObject interface {
+	VisitTakePhoneBackResponse(w http.ResponseWriter) error
+}
+
+type TakePhoneBack204Response struct {
+}
+
+func (response TakePhoneBack204Response) VisitTakePhoneBackResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakePhoneBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakePhoneBackdefaultApplicationProblemPlusJSONResponse) VisitTakePhoneBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSchemaRequestObject struct {
 }
 
@@ -3656,6 +3839,15 @@ type StrictServerInterface interface {
 
 	// (POST /api/models/{id}/undo)
 	UndoModel(ctx context.Context, request UndoModelRequestObject) (UndoModelResponseObject, error)
+	// ListPhones Where phones are let in, and which are
+	// (GET /api/phones)
+	ListPhones(ctx context.Context, request ListPhonesRequestObject) (ListPhonesResponseObject, error)
+	// NewPhoneCode A new code for one phone; the one before counts no more
+	// (POST /api/phones/code)
+	NewPhoneCode(ctx context.Context, request NewPhoneCodeRequestObject) (NewPhoneCodeResponseObject, error)
+
+	// (DELETE /api/phones/{phone})
+	TakePhoneBack(ctx context.Context, request TakePhoneBackRequestObject) (TakePhoneBackResponseObject, error)
 
 	// (GET /api/schema)
 	GetSchema(ctx context.Context, request GetSchemaRequestObject) (GetSchemaResponseObject, error)
@@ -4567,6 +4759,77 @@ func (sh *strictHandler) UndoModel(ctx *echo.Context, id ModelID, params UndoMod
 	return nil
 }
 
+// ListPhones operation middleware
+func (sh *strictHandler) ListPhones(ctx *echo.Context) error {
+	var request ListPhonesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPhones(ctx.Request().Context(), request.(ListPhonesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPhones")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListPhonesResponseObject); ok {
+		return validResponse.VisitListPhonesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// NewPhoneCode operation middleware
+func (sh *strictHandler) NewPhoneCode(ctx *echo.Context) error {
+	var request NewPhoneCodeRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NewPhoneCode(ctx.Request().Context(), request.(NewPhoneCodeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NewPhoneCode")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(NewPhoneCodeResponseObject); ok {
+		return validResponse.VisitNewPhoneCodeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakePhoneBack operation middleware
+func (sh *strictHandler) TakePhoneBack(ctx *echo.Context, phone openapi_types.UUID) error {
+	var request TakePhoneBackRequestObject
+
+	request.Phone = phone
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakePhoneBack(ctx.Request().Context(), request.(TakePhoneBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakePhoneBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakePhoneBackResponseObject); ok {
+		return validResponse.VisitTakePhoneBackResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetSchema operation middleware
 func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 	var request GetSchemaRequestObject
@@ -4595,124 +4858,129 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5D1rk9s2kn8Fxduq3a3lPOz4csnMJ9tJtpzEuy47l9RezjcFkS0JGQpgAHA0Otf89yt0A3yIgERpZCep",
-	"+5J4RBBoNBr97uaHrFCrWkmQ1mRXH7Il8BI0/vPrH/jC/b8EU2hRW6FkdpX9sASm4U4YoSQTkv3aKAsm",
-	"yzNTLGHF3Qt2U0N2lRmrhVxkDw8PeVZzzVdgw8ylsPGZa76APxum1pKJkqk5s0tg4IbnmXCDCL4szyRf",
-	"uUWe31sN8uxrGqLh10ZoKLMrqxvow7Ti99+DXNhldvX5szxbCRn+fJKPAM6zb5RecYQRV/21Ab3pFp3T",
-	"0/78Jcx5U9nsKtvwVZXlGchmlV39HP78xSiZvY8t9Wr+mttiuQfTdsltiwy25oateAmML7iQxubdSVyz",
-	"Z0+/YOslSLYSxgi5yNmzJ0/pF2N5BSlUvpqfESS7zjLPXqsSqldftbipuV12k4hy5zF4zF1lTYMja24t",
-	"aDfN//x8efYlP5s/P/vm/YcvHv5y1v/72cNfP3z2MPjpydOHP2UxfL7hC0gTFyHSIdHsISmc54Qk9U7I",
-	"IgLYP2W1YWsHVLHkcgElM24gs0th2uO/ZpdMaVbB3DLVWDZXmvGqCjvYIk+cYHCKKyHFytHjZQuZkBYW",
-	"oOl6ajC1kgbwdr7RalbByv2zUNKCxHvA67oSBXdQX9Q04m9I1Fcfegv9ScM8u8r+7aLjKhf01FyEeXHF",
-	"IRJ+cvtfg7RsrZVcsL+8/eYl+/LZv//HX7OHPHvrsOBOIAnQYYAgBcfAcESycg8Zn1vQfeYT4YuxJfyw",
-	"CxzzgEv4Vd0bzwuCvCyFW5FXb7SqQVvhED/nlYE8q3s/fcg4vRGYCS/peq3UHdEmnnie+b/hnmjI/SLu",
-	"I+wmz3ilZISr05RXzPJbIGpsDBgmLKMX2plmSlXApZtqthnPQ7PUFS/AsNKxcYfDSjgWJWHBrbgDpN6m",
-	"zsakmGe3QpbjWXlZXuFE7rGTCo4MtKpyNqtUceuuRgl3Aom+dys/expBwErcC7nYSyI46uVSuUkf8kzN",
-	"d0BVCQkOKs5W4j7Hn2oh6ZcYXF9cRuCquY7IRDwKYRgvLJRMyStWqYUoLpZKy2vWg8DYCWtYFTt5R0M0",
-	"jYQ1E+U1C3SUuw3RI2WXoHGne9d56DPNn5GEO0pUs1+gsA6YF7D0hz0k+YrPoIqInjxzq+MQYWFlokP8",
-	"D1xrvnF/u70d+Eo4iNHARor4gzteNdB70qPntdJl9B33wMQFbB95CIyfJveoCS+HhT1kAT8jXOfZ/dlC",
-	"nfkfcdC5R37v0ZlY1Yp2jhL9KuMoBy8KpeGCpnbQvXA3bnxqxdIpIgNMt//YddG+VULa6Mk1VcVnFQS5",
-	"O3quLEQxq9V6uPwQ0F/cgieAD69CbH0SwvsO1t8kz789ULFrsr2uWXIN06EWtpoADQ3zSM3DYXpcTiMo",
-	"JItj6EmrZrG044OaiyqOYJTQE2U8ytOgzUxTToaYQShi5/KSNwYS5JXkXvEHSt3GKUmte7/3JG+SRTlx",
-	"MZn2CNS85TFLNGkQGlp7z8FbrZpZBeeEiclH719DqF6qVV1xj7EhIm9h8xjG6V4Pg6fuowXmyL2gTjLe",
-	"SatyjfYi4rIhKEGt1ncv0MBeC2edxbS6tMxcCdnE5V5dpR4og+rpgXJTg+nTnmxWM5KBptYigQBjRXF7",
-	"jEw9CLYt0hB9UXpLYtDD6HcRlp/E+cK5H8H7vhLzOWiQBUQE1Vjb2bogW1RiSJQsFAkWWLs/eB2lFwv3",
-	"E/iExw0OniKaJl7NoL0k1BWHFy2qasKO8ULcKOlEVmNvKiEd66rA3ixU/J7swWmhmgH37lFd6RRineDH",
-	"FY8zK9OQY+dYLhZQRXD5+fx6LUhTjiZmvxjLHeUxx/GhZMj9I7dtqaqI28IulQHGNXg/xDZS4qSk5lmY",
-	"caK6aixfwDkRxOQbhi8hDF+XwiodUy6gKqdrgd+44VEtNamFNgnt5TiNDKfLA9iT+JLf+hFs6RvyZMYY",
-	"UvxurMAY73WL2LUWrwDc81VdIcyNrRtrfn76/rxS6yxyTTWsoNxMkgtJuwmdkgGwdsp91Aa2qc+DLjid",
-	"3txrhDoklIgKsOYbE2ceBToZdpos5N3aKecn4iVYjDTRFM5RqKpZyRNclW3u7RWEPNuAuZEqC5gIEscB",
-	"7qVjsETybK2FtSAPVYL4fVQzWQkZ/T1hwuWZqslvFz/JkeU5XXkaWXmA/k6y92ro463mQqNtBoWXDgut",
-	"mtqQXBBx3BgLdXSrlusF2F3UJ8obnrJojL1J6LArfrubH0TUTsdRdPyZBgMDydxDuxGL2DFucwQ/fR54",
-	"Q4A+9zvsVvFTTrkdCUVqh7OoMc2Afrqj2L7CiY14l8GWAhsutr86tEoeGA+ROl0ETwyt1yhQwCShQrf7",
-	"GJmi1eoFyFic6znzbDrE+2Zu3DnDoIBA96dTVUrDhGT2PBv5yCN+07lunZreGe3nRjwZigL5gIujgK2L",
-	"2pNtI37orF0TUYjIFLzysRwuGY5kwuaMuwWFXPiNMKnWGLFDx6ouQbO10naJmhiZIZNYLRneERjLoD/v",
-	"ept0qofcSeYigkLD76BEX/4GSjbXasVqtQZ9pqQ7lYW4A0ObXXPDDIBkS9AQDRXgcdykUCzKmFt63hjw",
-	"7m2rBa/ozNxa/pnTh0I4UUj7+bOo/pp2yNwmyUZYw+j2+WBc2Pi0JQ8JMRzu0JI7qV3CGoxlK3UHK5CW",
-	"kCbw6uBtnwB+sGZ2ussqvunz7ciFqCtlr9jPNejCAeLvXxu5Cb9z44wPDGj6ALdsA/+OfeSsMe/ZWtil",
-	"szQYVM7swMgUMYX+ZWn/0e6yJP9MHhF8eyTwoX5Dx6S5D0PueuEtjUKZ7HXmnfOLwjYa2vE3MW6HDLPH",
-	"7QL+anr5z4bNhTY20LTnPMQKoyQwCDri7Jm/xGi/bUg585cQGQVqH8p64xT/Ds6xsFPPl/CZvyK7fBNR",
-	"buTgRpds7EW9EbHYZg87PUaiG2mu2SVSniSfyYS7cbfj8jmDuMXpY0jRT5LaCNyB3rAg8B+1kID1PgL8",
-	"0Y15yLM1FzYFU856HAik1aITuMZy7UQtFLeEeK6BSWXZCmzOZhui2MNkcOs92QX4O0d0P+HIkXEd1e2+",
-	"VVFHdMH9XiMiBFr3wi5IvCXuRE7CqX1kmPJQI+NgZTXphY162wOmRoHJuAcxpl9+qw7yv3f65XfRWHKw",
-	"OQ+wFafGF0jtHkZk9/uytDXn3x0UeaWXcP3vvQNmuMdZCMiO741TcOVgn/2HJIkPpCGQpTkklpFGdB0H",
-	"Kxnbqpeam4RN2VQm4ZrSUIC4S5iVwUm3U143Pr6TDCHMfOjTA9jDrEdXG2JrgemOxuEhbMADNOmifE8x",
-	"vIPvyWte115KxtOQDktPuhfGp8JRftmXX+Y7k83ybNZYS9z0gJdsoyWUMfP/IcLIhxLqxaZTOrlkDmTm",
-	"jLD1EjCnhSxMWoFp1cgyZ04bZR7SyAKvWwU/ksaGihcX2viUIMon08BKLe5Astkmx/VJlYGqxIFKBq1t",
-	"NcnADat0iaF+LreSml+zsyd91WaM0s4DPpzYAeJeBF4smaPHawar2m4cvjSQSAfLSgUGxbgBjzCpmF2r",
-	"gGvDTO2wzcyvDdcw1aQlzCZ9iOT7muqKfMOFjs9il7Gdz2nTiJmcfcnu2ZdszTetKkN2Wn5ghssbdx2n",
-	"uPxUo7f9wPtR9Q7f2hvzDE5Dylr2K7VEEFDyPknrPhNuJHyQpreSYZ/FUs9w4M2CJzyuFcztlGkqp/ym",
-	"p9HCp5Lsmydw/mDjOI5ciRqTZilF+hagvnFcIW6kuAcT1nHj0uCuydAOQCgJNxQR9xt1JzNT6K1U60T6",
-	"+CBcSGFBPBMPo0dtQM3gIPrgDVA7TRCRDXf+MnjtJ8oib/o9tLTVxkyG1/HJ5RN2z9x/ycPQGhTIUHLy",
-	"SKFRp2rMjM6ZVmtnUWi1vmYzbuDzZ8SDZxsLeLdHrLVoIrz1SbAznc3Mza1BhrhSyP44Gs8amDA5e3rl",
-	"GWKh5MAf5VaM2ag4Z8RX4p0hf2NPLi+nzLNNvwcRrwe3bzPG19kirzYIqTFHot21Q+I0WjnQfTwiFc/t",
-	"DsgZRQa6T5l3g5IxsehGPCBH7SR4+7aE/Ew1ccXXu6m956cz87mFMytWUfoQZazaIplplE6UGCsOyeBY",
-	"PIOZCi+090Q6laCwjJcllPHIb6kS50iVEHGYvCswrpD54MEM7BpAdpK81cLW3IK+Dm6xDdclU7LaTNVZ",
-	"3rn5YxK9kaVKwMQlc0/ZWjVVSVn3M17cXoeaHa9tCYwkSGVjuGokaZTjJZxx4GMcUmHkgZTPuLOvkd5l",
-	"FwdVGHYLtXXqMCp8a6VvocQylA3YiONmmP7CuGFFxYUbIpuqmpKc5UNcdCXaEFdLAoMrEWi1h4/elmIa",
-	"DaqF4/tXaGXi20gn8BWtWnRIMUErBPZm/lnNi1sqrtOAAXB+X0EseWpaLuD9rkt9cL5fIeqdeQvGQn2o",
-	"i+qw7BhaYVLadCvzjvX4jMResP8Jdy2ZtlkMIXnLU1agow5z4USmiRwk22MEzptQXpg4JqdIJbIdBrRI",
-	"mZGjEqTgv/U/FKreROkyGfgPTsZthKs6BOv3HvAQYb8YJc/f8vVrn/1DOFhG7vwSeBk3JHgpBumxvXRW",
-	"UUL0QTzHZLM/on+fuWG5B8ev0MIwlTrQTDiCOnyAKe3MwOgNM0u1NufsVRsaNVfsPmebnDmosczU1ABl",
-	"jq4U/HuJclfN59c4D9dFq8Sv+aYf+WsF8QZloczJEkeE5MwqjCLMFNdlzggt16wWd8rGhwTXTlDUmZKA",
-	"MMjOtYE6SStlnTLPJRU5zcWicQZG76GH1So2c5ZHxRdmZErMht7JjgIKzedxdr9QYNIZ/ge4GAQU0UQA",
-	"sgfiSdk8bpOGmFCbfD6jex2IclAXkGCVtGM/l9+mX7KzUWbkLKWdTsoCDaR6RB4oYegABuDr9mKn1mld",
-	"43NbisUy7uBIV7V5/0HspXTJSCLXvhqUjPQy3dQd7bjNnbaUUesuqy8ukEjUphIlHdfS61Wl4OjL3ha2",
-	"PUEhD/Tl61RlS5K5rkWZQFKixC5eSBdkNuEDISdoRtzXH0tYmVDrD7ilgZZO8lBUg9BMpGYojqNln3sR",
-	"ybhwOi+5JCg70Gn+aAa4R+Y6hGl7nG16NlWbSuIkQTQTBj0yl1tqfj8vhutbE3dl4wqYpbJeCsf5UXhg",
-	"Govj7kshJfHfp+gfGQe90yH7KanwwhpWcWNZyHGYMG+L4fF0rcNcov+dsM+43KATKe7PkRNj+OvlJlYm",
-	"vOlsRTYDn7WVU94MthLwJq/xAk3GMq9HbpGwQ+84xvR9B2rUrOoSZrZ8xGC5iPM+0Fod4NCnxPSYnIv3",
-	"Vvip31ZhBVyul5Q7Mmm1t8HejC1ouW1S2QoJGybMste4cU/zno2DS8VQ/rbNOIpr9BO3GRKSYsXTh+Xw",
-	"mmb1uASD3Tmvg7SCfUxWLCSvzv3uprNZfA0BeNu/4EMEJ1Im30zPlYymSU702q14CQd5A6eVJPddL2GJ",
-	"kB0ap77OJbe7UMtjnPJlMu8Y886+9yfZIJFNQglJVKZMtPvbOoUOJzWls3mDP5H74TDkvfRbMQeQVse1",
-	"nC1TvHuQ1iuHTqsJmmAQwglvAI8rllFjeLvTA2WeT0ucV4mI2C1MWAnxhJMEvcwjtVXQaKKw3UkpFW8p",
-	"vHFwSsW7JYA9yKHf2Lg3rIR5IlMlyYoNv4OE8xWKcRXvdmpbk0xtGwe5Rw0f0rlFO5KuExlw6XYKqQq7",
-	"RPVyqhBqanG8T2Vr03O2iuV9lXwriUyo0ZtC9Mm9HNmmwR9fOKxpftD4ubQa1J5Mvy3XvMEIANFtIEZP",
-	"4HnXhypQ4j6R7S7SOV2n6QIbh+M97BI+R9S6Zef3m0kQKz6yltzbjDjLJKvvJ+8UPtjqoyjTaGPkfY3f",
-	"/zvQwg4yDFDfRu6ILrox7R7eoMZ7f9vVJuZCYkLwOW1qMjbwJQThB1HcQhntGjHIExtYnwcqFTFDcanW",
-	"bOUMOV/Pg/5RR4FsycuomajqWISu1QWdvYZA50wDLzEKyJQOOuIh4Rhe3ri3U3mQO+OnAKknE/lCLzjX",
-	"6UloL9KR9AH068XY1Q9qapGY08GSNWLsObN6g45bVnNbLEOjRO8b8U0VlezqzXJmtYCSVeIOGBVpWQx8",
-	"jgvOin7Xkl1VYML4fnZohgsbUukAAY0GdYuui0isnKZXQkOd2dga6w6s5ndQdd3I3MpcWijDkuNcwIFD",
-	"s6qi/QEWvZ2g8zuUg9kltu0hU4cKEqidQFivbqzphdqRrFu3kyN8blmIqPWSsA5v6ZDIqKEIx1Wbjenx",
-	"1EuSJPzkFIq/lWotWch97LJ/QgThuuu9uOPw5m3X0HHxyhVzvGMdgioUGylF2R1VDxP0ssOBuXPaRlFG",
-	"9x4rnLN6c9VekD+3dWz+1mABTM60MMT+Dymg2+Jg7lrRSjjCI5hrYZcrsKLoNua7KWLYhbwxU6gywjXf",
-	"wa8NyAK2NuV3GmreTGxffsdJ3yQ1JYhfO8ca/LUOFyyLBjhjjUeXUFVqeCJ8RWQmrGk7kcZ8LMQH9+SW",
-	"Fss9zkh3Y6M+4a07jUm8yAou2lt48RnF5/zlbuvyuLE0dAJH867NGFDuRsy5sTl74j2Ta25ydhl4eQhS",
-	"THCL7ojvG4DbXWjx3m3FFoqhRTnhUng1OpVC39d0uNyMk9KRKnyE9KqXWk1sAfMbZ23e+lUolsQjwipP",
-	"BzGmNoZmTbE09UEVH67o7GNfNGk15YpilH0d+v5yjPX1KvmidXzJ6r1JdVY/+gjjVHN51jaKnOTP9K0N",
-	"IyoSFmpM9zZTS7toS4xI5czOQm0v1BNtBKdPhFUfB3lq1Zo8Co+F04Ash128xrch0nWCa3tDWvtBaUBN",
-	"fawp2qu9ob13oOO0Q6C65DFPGy21TfIY/Ujx7QM9Rm4fQs5VPFcSN8ALO8hXxM7VIUvCgL4Dfc6+xuAJ",
-	"6jK+WJmVqmhQBPY6KJ+zr52MwXHfvvvnPxgKDfBDPv/y8ulf49qxw2/p9OnQGPz8v2Ublwhtsp12Atr4",
-	"xOlg8PBaZFfZZ+eX559lvXqLC16LC66LpS8aWBDdODaAfZxfldlV9vW9w+G/uCajodeY+unl5Y4e0P8r",
-	"6mEL6C65WUiO3C7SmH58AAG+Qc/nl7Tm2VfCtBx3sNhoanLnhU5KsVvX7m3QfNI0q5WDloDBXlmUkupt",
-	"CNOJcYOdJTj7r1dvWqipf18Era9WPbT22/H/HIeuG3LxhpKo9o7DJvwP7+mWgrEvFDVxShyYKizYM2M1",
-	"8NWjT+55Hwu5sy5Wylj22VP2WrwYtXF/OIiyxt3Fp8kP39l07EOK9z+fQeHFui9DqiB7PBW9cBjDvGvC",
-	"DRMhu0rNkZzcOqajLrSDGluoFfmd8M62Fq9JXtvvhbEvu2GfAsFdw84JKCbe2sL3eMRSHrdTzYyS1PDF",
-	"T8/UvEPdgq+g5mUacX8H+3ca81ik7cxB9nWfqa739HhY64e5Cz79+1QIU5Jx5nGCFpvxGR/Bq4FardVc",
-	"mpWwts0j6rOrRJ5i7yUHdcF9r4noJxJg8udCnl5GWpy/zzNvLg4P8zuAun+aU/jgIw5yH1d7NtYxXtlH",
-	"HmlL2bdClrv5wXeCbI2Pzwq+i6r8cVonuE8jn3Eu/CKB5vNQ44J99Mnv5djCDBZCMm6yIeYuPrj/PaCy",
-	"GJXY/4D1a19xunUBIt9daWskJlB05LsIE6T7EVrA4NSffJrvd7S4P8EJv+a3MDhOn05FPiATjpvO3otT",
-	"/EQFtl+rNmzZP3WcYveFeU1DPsWNaftJTbkyBDp92kJVJZjgvD3NLdpg1ja5kXuIRmcpopUy1ka1R3uU",
-	"3cTtOSmd7x/nPyX1m+nF2Jy0tQwHvbOoKxipgJ3O/GSiyvwHvNBeGe6wgYy5f8W3r+vFB0E8uoQKKHo/",
-	"JLW3WAkTSG2q/HUU7J2pjvhPcY+IV9H12Zr+mmkwVmmgsIywGI/BCoSERprYz+Un/QbTMFf1yC8wHafj",
-	"HMo0wkfRUDEMnvstv0YpjuRI4QtxH0dIT1VRz3Bfh37ziwCfoqte7j+g8CGwE0l2Z960cevYvb/gBVm8",
-	"jyCGqHx6Xtg/KBVMP3q3x9/fwT8vy5zqrVVjc0Zfv2LY3uEOMFtAU5glfAOLmtpQOpiJUwmWPH4EKnmp",
-	"6s2n0GF+M10dEfdIK7R/EOXwexop4db/7Ebcttr+3ielm+4wrkL3qieR7yvm8UmtOn7K9x9RMvexkzi3",
-	"Pp5P5BeiKXtdGtaq5c0GmyVjWhkGQbhh2FHwEVI6Rj1wH4I3O+ISx93HYAPkH+IKrjOo+uWmIdkk4b3q",
-	"JVt9IoLZb3nkgxnwq7eniMYETf23CcecmMIcDnYxJkcmY9rqvpzRffsxQRhtn8EJXqAv4m7Nj8ZXQhfU",
-	"+Dkjak4ZM/M99bDMmxuf+HVqllH5QOYp5+zCeztdRW+7YZ/CXdQVQ010GfWjlB/BbYRCo02iy32Lmg1l",
-	"xrRuutZvcGrV7DuA+m2vPHKCEuHTFSbfzT3fk44vQtVa0Q+T+waeowaav5lfCv/Kmb0xeWjQiWUVnSfq",
-	"i0/uieqR+R6yPgENOyJi3CMiEO91rxUoM46akaTxY+CYbF/GjZDuvl18aP+903P1lVYDGp7qu7JLrdaS",
-	"8TU/WnlPO552ALTN1ZwOeFGYu5PoGW3G7R9Ky8ijsSA9wOHUT/GPdIE4lVFLs1Pz07dQqt+jc+zTOioS",
-	"Fxtdtx8H6zj178DZewJu+qaxrf+7/VQMdhNCdzhWIAhpVc/pHke3Nzr3aF9h1CTZjwnwcbF8ubv39aNV",
-	"8ke2OkhJQb99n9rPfUb+yVS9E+vpJpTopsROKDo8bNF3WBz1Ua2md768MZ4yZhW7hQ2mdAlJn5L6HSH8",
-	"3AvnnUh/+e7Hj4f306oIWOeH4ULLKSH+j++SoINaWnLXpE7qJddaQPmRDypA8eiT8l8I+h3k77Y0g6Vl",
-	"ovJdlFQNknIunWjicsMk2LXSt+jfvAWoDbOiuD25w4KOuy7ne+/lm6++Ofa4E7ZpzeuUEMyeP+tVv+Ef",
-	"zz+P1Zccxmr9Pk9085VkYQt//HsfvgX0CJUylv/4prE/0Bco/2jBzY+bdSMk+9fz198zpbEG4/Bkm08f",
-	"Hbc97zulYnEMuzDDN1R5sD9+TjxslyL9g6Cym4+v4/qWARM1XLzyPsNvjdV5+DpT83ne/9Dib6Tkpiw6",
-	"THDqcJoifBS39LXgASIHn7OI5T0/fEpnXDixhPKL9l17qCfJDFuqFXR9usKRS8ZZQRoQ69qNjIg9tHs/",
-	"9Zn+p0z6Rra4TmWUDyNyVnGsuS6FsxKaYgll51FsP7kXy4ynDqsHOJDz/58+mg5DST2KRhzE3GjWSJbV",
-	"rmrEUcPrOE/D6j8CisoshkLqaIRgBai+C0TZ6Cq7yi6c4vF/AQAA//8=",
+	"5H1tk9s2kvBfQfHZqt3Ucl7s+MnFM59sJ9lyEu/67GxSezmvCyJbEiIKYABwNDrX/PcrdAN8EQGJmpGd",
+	"pO5L4hFJoNFo9Hs3PmSFWtdKgrQmu/qQLYGXoPGfX//AF+7/JZhCi9oKJbOr7IclMA03wgglmZDs10ZZ",
+	"MFmemWIJa+4+sNsasqvMWC3kIru7u8uzmmu+BhtGLoWNj1zzBfzZMLWRTJRMzZldAgP3ep4J9xLBl+WZ",
+	"5Gs3ybNbq0GefU2vaPi1ERrK7MrqBvowrfnt9yAXdpldffEkz9ZChj8f5SOA8+wbpdccYcRZf21Ab7tJ",
+	"5/S0P34Jc95UNrvKtnxdZXkGsllnVz+HP38xSmbvYlO9nL/itlgewLRdctsig224YWteAuMLLqSxebcT",
+	"1+zJ4y/ZZgmSrYUxQi5y9uTRY/rFWF5BCpUv52cEyb69zLNXqoTq5Vctbmpul90goty7DR5zV1nT4Js1",
+	"txa0G+bfP1+ePeVn82dn37z78OXdX876fz+5++zD53eDnx49vvtTFsPna76ANHERIh0SzQGSwnFOSFJv",
+	"hSwigP1DVlu2cUAVSy4XUDLjXmR2KUy7/dfskinNKphbphrL5kozXlVhBTvkiQMMdnEtpFg7erxsIRPS",
+	"wgI0HU8NplbSAJ7O11rNKli7fxZKWpB4DnhdV6LgDuqLmt74KxL11YfeRH/SMM+usv930XGVC3pqLsK4",
+	"OOMQCT+59W9AWrbRSi7YX95884I9ffL//+Oz7C7P3jgsuB1IAnQcIEjBMTAckazdQ8bnFnSf+UT4YmwK",
+	"/9oFvnOHU/hZ3RfPCoK8LIWbkVevtapBW+EQP+eVgTyrez99yDh9EZgJL+l4rdUN0SbueJ75v+GWaMj9",
+	"Im4j7CbPeKVkhKvTkFfM8hUQNTYGDBOW0QftSDOlKuDSDTXbjsehUeqKF2BY6di4w2ElHIuSsOBW3ABS",
+	"b1NnY1LMs5WQ5XhUXpZXOJB77KSCIwOtqpzNKlWs3NEo4UYg0fdO5eePIwhYi1shFwdJBN96sVRu0Ls8",
+	"U/M9UFVCgoOKs7W4zfGnWkj6JQbXl5cRuGquIzIRt0IYxgsLJVPyilVqIYqLpdLymvUgMHbCHFbFdt7R",
+	"EA0jYcNEec0CHeVuQfRI2SVoXOnBee76TPNnJOGOEtXsFyisA+Y5LP1mD0m+4jOoIqInz9zs+IqwsDbR",
+	"V/wPXGu+dX+7tR35SdiI0YuNFPEHN7xqoPekR88bpcvoN+6BiQvYPvIQGD9M7lETPg4Te8gCfka4zrPb",
+	"s4U68z/iS+ce+b1HZ2JdK1o5SvSrjKMcvCiUhgsa2kH33J248a4VS6eIDDDd/mPfQftWCWmjO9dUFZ9V",
+	"EOTu6LmyEMWsVpvh9ENAf3ETngA+PAqx+UkIH9pYf5I8//ZAxY7J7rxmyTVMh1rYagI09JpHah420+Ny",
+	"GkEhWdyHnrRqFks73qi5qOIIRgk9UcajPA3azDTlZIgZhCK2Ly94YyBBXknuFX+g1CpOSWrT+70neZMs",
+	"yomLybRHoOYtj1miSYPQ0NwHNt5q1cwqOCdMTN56/xlC9UKt64p7jA0RuYLtQxin+zy8PHUdLTD3XAvq",
+	"JOOVtCrXaC0iLhuCEtRqfbcCDeyNcNZZTKtLy8y1kE1c7tVV6oEyqJ4eKTc1mD7tyWY9Ixloai0SCDBW",
+	"FKv7yNSjYNshDdEXpSsSgx5Gv4ow/STOF/b9HrzvKzGfgwZZQERQjbWdnQOyQyWGRMlCkWCBjfuD11F6",
+	"sXA7gU943ODLU0TTxKMZtJeEuuLwokVVTVgxHoj3SjqR1dj3lZCOdVVg3y9U/JwcwGmhmgH37lFd6RRi",
+	"neDHFY8zK9OQY+e+XCygiuDy4/n5WpCmbE3MfjGWO8pjjuNDyZD7R07bUlURt4VdKgOMa/B+iF2kxElJ",
+	"zbMw4kR11Vi+gHMiiMknDD9CGL4uhVU6plxAVU7XAr9xr0e11KQW2iS0l/tpZDhcHsCexJf80u/Blr4h",
+	"T2aMIcXPxhqM8V63iF1r8QjALV/XFcLc2Lqx5ufH784rtckix1TDGsrtJLmQtJvQKRkAa4c8RG1gm/o8",
+	"6ILT6c19RqhDQomoABu+NXHmUaCTYa/JQt6tvXJ+Il6CxUgDTeEchaqatTzBUdnl3l5ByLMtmPdSZQET",
+	"QeI4wL10DJZInm20sBbksUoQv41qJmsho78nTLg8UzX57eI7ObI8pytPIysP0N9J9l4NfbzVXGi0zaDw",
+	"0mGhVVMbkgsijhtjoY4u1XK9ALuP+kT5nqcsGmPfJ3TYNV/t5wcRtdNxFB1/psHAQDL30G7EIraNuxzB",
+	"D58H3hCgz/0Ku1n8kFNOR0KR2uMsakwzoJ9uK3aPcGIh3mWwo8CGg+2PDs2SB8ZDpE4HwRND6zUKFDBJ",
+	"qNDpvo9M0Wr9HGQszvWMeTYd4n0z9945w6CAQPenU1VKw4Rk9jwb+cgjftO5bp2a3hntx0Y8GYoC+YCL",
+	"o4Cdg9qTbSN+6KxdE1GIyBS88rEcLhm+yYTNGXcTCrnwC2FSbTBih45VXYJmG6XtEjUxMkMmsVoyvCMw",
+	"lkF/3vc16VR3uZPMRQSFht9Aib78LZRsrtWa1WoD+kxJtysLcQOGFrvhhhkAyZagIRoqwO14n0KxKGNu",
+	"6XljwLu3rRa8oj1zc/lnTh8K4UQh7RdPovpr2iGzSpKNsIbR6fPBuLDwaVMeE2I43qEl91K7hA0Yy9bq",
+	"BtYgLSFN4NHB0z4B/GDN7HWXVXzb59uRA1FXyl6xn2vQhQPEn782chN+58YZHxjQ9AFu2Qb+HfvIWWPe",
+	"sY2wS2dpMKic2YGRKWIK/cPS/qNdZUn+mTwi+A5I4GP9ho5Jcx+G3PfBG3oLZbLXmfeOLwrbaGjffx/j",
+	"dsgwe9wu4K+mj/9s2FxoYwNNe85DrDBKAoOgI46e+UOM9tuWlDN/CJFRoPahrDdO8e/gHAsr9XwJn/kj",
+	"ss83EeVGDm50ycY+1FsRi232sNNjJLqR5ppdIuVJ8plMOBs3ew6fM4hbnD6EFP0gqYXADegtCwL/QRMJ",
+	"2BwiwB/dO3d5tuHCpmDKWY8DgbRadALXWK6dqIViRYjnGphUlq3B5my2JYo9Tga33pN9gL91RPcTvjky",
+	"rqO63bcq6oguuF9rRIRA617YB4m3xJ3ISTi17xmmPNbIOFpZTXpho972gKlRYDLuQYzpl9+qo/zvnX75",
+	"XTSWHGzOI2zFqfEFUruHEdnDvixtzfl3R0Ve6SOc/3vvgBmucRYCsuNz4xRcOVhn/yFJ4iNpCGRpjoll",
+	"pBFdx8FKxrbqpeYmYVM2lUm4pjQUIG4SZmVw0u2V142P7yRDCDMf+vQA9jDr0dWG2Fpguq1xeAgL8ABN",
+	"OijfUwzv6HPyite1l5LxNKTj0pNuhfGpcJRf9vRpvjfZLM9mjbXETY/4yDZaQhkz/+8ijHwooZ5vO6WT",
+	"S+ZAZs4I2ywBc1rIwqQZmFaNLHPmtFHmIY1M8KpV8CNpbKh4caGNTwmifDINrNTiBiSbbXOcn1QZqEp8",
+	"Ucmgta0nGbhhli4x1I/lZlLza3b2qK/ajFHaecCHAztA3IfAiyVz9HjNYF3brcOXBhLpYFmpwKAYN+AR",
+	"JhWzGxVwbZipHbaZ+bXhGqaatITZpA+RfF9TXZGvudDxUewytvI5LRoxk7On7JY9ZRu+bVUZstPyIzNc",
+	"XrvjOMXlpxq96wc+jKq3+NXBmGdwGlLWsp+pJYKAkndJWveZcCPhgzS9kwz7JJZ6hi++X/CEx7WCuZ0y",
+	"TOWU3/QwWvhUkkPjBM4fbBzHkStRY9IspUivAOr3jivEjRT3YMI87r00uBsytAMQSsJ7ioj7hbqdmSn0",
+	"VqpNIn18EC6ksCDuiYfRozagZrARffAGqJ0miMiGO38RvPYTZZE3/e5a2mpjJsPj+OjyEbtl7r/kYWgN",
+	"CmQoOXmk0KhTNWZG50yrjbMotNpcsxk38MUT4sGzrQU82yPWWjQR3voo2JnOZuZmZZAhrhWyP47GswYm",
+	"TM4eX3mGWCg58Ee5GWM2Ko4Z8ZV4Z8hf2aPLyynj7NLvUcTrwe3bjPF5dsirDUJqzJFoV+2QOI1WjnQf",
+	"j0jFc7sjckaRgR5S5t1LyZhYdCEekHutJHj7doT8TDVxxde7qb3npzPzuYUzK9ZR+hBlrNoimWmUTpQY",
+	"Kw7J4Fg8g5kKL7T3RDqVoLCMlyWU8chvqRL7SJUQcZi8KzCukPngwQzsBkB2krzVwjbcgr4ObrEt1yVT",
+	"stpO1VneuvFjEr2RpUrAxCVzT9lGNVVJWfczXqyuQ82O17YERhKksjFcNZI0yvEUzjjwMQ6pMPJAymfc",
+	"2ddI77KLgyoMW0FtnTqMCt9G6RWUWIayBRtx3AzTXxg3rKi4cK/IpqqmJGf5EBcdiTbE1ZLA4EgEWu3h",
+	"o7ekmEaDauH4/BVamfgy0gl8RasWHVNM0AqBg5l/VvNiRcV1GjAAzm8riCVPTcsFvN13qI/O9ytEvTdv",
+	"wVioj3VRHZcdQzNMSptuZd59PT4jsRfsf8JdS6ZtFkNI3vKUFeiow1zYkWkiB8n2PgLndSgvTGyTU6QS",
+	"2Q4DWqTMyFEJUvDf+h8KVW+jdJkM/Acn4y7CVR2C9Qc3eIiwX4yS52/45pXP/iEcLCNnfgm8jBsSvBSD",
+	"9NheOqsoIfognmOyPRzRv83ca7kHx8/QwjCVOtBMuAd1LFXMqzhRgVjzEo5STJLagwGQR4y0R2wEmLox",
+	"o1LArfuFKiGWBVomNBwfjBuXgrH/fMPcZ07acVZyy9k/33wfl9pWVNPx1egqURXWC/AxQ0ke+3GEywoA",
+	"0MjdkpIoijCMuv19mgMEKSymH8XX5hQfznASn2UgrEHs7qpH0r0iDKvAMiEPIsDDHV1qamdblx7GMJlZ",
+	"qo05Zy/bBAFzxW5zts2ZO7tYbG1qgDJHhyL+vUTtU83n1zgO10Vrym74th//btXRLWqEMid/FLKFnFmF",
+	"sbSZ4rrMGTGHa1aLG2XjrwQHZzBXmZKAMMjOwYeaeatrOpOWSyr1m4tF48zs3kMPq1Vs5uzvii/MyKCe",
+	"DX30HR8sNJ/HlZ6FApOuczmCzgQUUTojqzhemsDjnpkQGW1LMGYk3QJrHlTHpM4brtiP5Zfpp+ws9RmF",
+	"DGilk3KhA6neIxuaMHSEGPTVq7Fd62yP8b4txWIZd/Olazu9Fy32UbpwKlFxUg0Kp3r5nuqGVtxWEFjK",
+	"K3eH1ZfYSCRqU4mStmvprYtScIzo7KqcPXVJHhnR0qn6rqSKsRFlAkmJQtN4OWnQXAkfCDlBM9JB/LaE",
+	"mQm1foNbGmjpJA+lZQjNRGqG4n607DOQInlHzvIjxxzlyDqBgcawe2SuQ7JCj7NNzylsE6qcJIjmg6Ff",
+	"8nLH2O1nh3G9MvGADs6AuVqbpXCcH4UHJnM57r4UUhL/fYxewnHqRzpxZUpBiBOzFTeWhUyfCeO2GB4P",
+	"14aNJAlqxD7jcouu1LhXU07MZNkstzHVYdt5TNgMfO5iTtlj2FDDO36MF2gyVn8wcg6GFfrwCRaxOFCj",
+	"ikSXNrYTKQHLRZz3gdbqiLAWlWfE5Fy8w8hP/eYia+Bys6QMqkmzvQlel9iEltsmlbOTsOTDKAdNfPc0",
+	"71n6OFUM5W/avLu4XTtxmSEtL9ZC4LhMdtOsH5Zmsz/ze5Bcc4jJioXk1blf3XQ2i58hAG/6B3yI4ETi",
+	"8OvpGcPRZOFPbHpOsiRpqXHq6xzT+8sVPcYpayzz7mHv8n53kgUS2SSUkER91kTvV1ut0+GkpqRO7/ZK",
+	"ZEA5DPlY1Y6RDdLquJaz45DqHqT1yqHrdoImGIRwwifG44pl1CW02++E6i+mlY+oRFx4BRNmQjzhIEEv",
+	"80htFTQaKCx3UmLRGwryHZ1Y9HYJYI8KazU27hMuYZ7I10o7j/gNJEIQUIxr2XcTPJtkguc41WPU9iSd",
+	"Yben9CCRB5puKpKqM03U8KfKAae2iPAJnW2S2k7LCN8ropVEJlSqTiH65Fru2azEb1/YrGnRgPi+tBrU",
+	"gXzXnQCVwTgY0W0gRk/gedeNLVDiIZHtDtI5HafpAhtfx3PYpT2PqHXHzu+3VCFWfM+OCt5mxFEmWX0/",
+	"+dDI0VYfxVrHHkmMQcTP/w1oYQd5NqhvI3dEF92Ydo9v0+RjIO1sEzOCMS3+nBY1GRv4EYLwgyhWUEZ7",
+	"pwyyJQfW55FKRcxQXKoNWztDzle1oX/UUSBb8jJqJqo6FqdudUFnryHQOdPAS4yFM6WDjnhMUJKX793X",
+	"qWzgvVkEAKknE/lCL0Td6UloL9KW9AH088XY1Q9qaqmk08GSlZLsGbN6i45bVnNbLEO7UO8b8a1Fleyq",
+	"LnNmtYCSVeIGGJUqWgz/j8sui37vnn21kML4ro5ohgsbEkoBAY2mNhRdL51YUVmvkIz6E7INVt9YzW+g",
+	"6nryuZm5tFCGKccZsQOHZlVFu2QseitB53coirRLbF5Fpg6V5VBTjTBf3VjTSzhBsm7dTo7wuWUhrtxL",
+	"RTy+sUkir4zifFdtTrLHUy9VmPCTU0LKSqqNZCEDuMuBCxGE664D6Z7Nm7e9c8clXFfM8Y42fkWxkVKU",
+	"3Vb1MEEfOxyYG6dtFGV07bHyUau3V+0B+XNbzelPDZaB5UwLQ+z/mDLSHQ7mjhXNhG94BHMt7HINVhTd",
+	"wnxPUQy7kDdmClVGuOZb+LUBWcDOovxKQ+Wnia3Lrzjpm6TWHPFj51iDP9bhgGXRMH+s/e4SqkoNd4Sv",
+	"icyENW0/3piPhfjggQzrYnnAGelObNQnvHOmMZUdWcFFewovPqf4nD/cbXUqN5ZencDRvGszBpQ7EXNu",
+	"bM4eec/khpucXQZeHoIUE9yie7JcDMBqH1q8d1uxhWJoUU44FF6NThWS9DUdLrfj0gykCh8hveoVGBBb",
+	"wCzfWVu9cRVKhnGLsNbZQYwJvqFlWaxYY1DLijM6+9iXDltNGdOYa7IJ3a85xvp69azRatZkDeukasMf",
+	"fYRxqrk8a9ulTvJn+gafERUJy5Wme5upsWO0MUykfmxvuwIv1BPNNKcPhLVPR3lq1YY8Cg+F04Ash73s",
+	"xqch0nuFa/uetPajkuGa+r6maK8CjdbegY7DDoHqUig9bbTUNslj9CPFt4/0GLl1CDlX8YxhXAAv7CBr",
+	"F/u3hywJA/oG9Dn7GoMnqMv4kn1WqqJBEdjrI37OvnYyBt/79u0//s5QaIB/5Yunl48/i2vHDr+l06dD",
+	"e/zz/5ZtXCI0i3faCWjjyweCwcNrkV1ln59fnn+e9aqOLngtLrgulr50ZkF049gAdjN/WWZX2de3Dof/",
+	"4pqMhl579seXl3s6of+PqIeN0LsUfyE5crvI9QzjDQjwDTqfv6A5z74SpuW4g8lGQ5M7L/QTi526dm2D",
+	"FqymWa8dtAQMdoyjxGxvQ5hOjJuckq7+6+XrFmrqYhlB68t1D639Syl+jkPXvXLxmlIJD76HV1HcvaNT",
+	"CsY+V9TKLLFhqrBgz4zVwNcP3rlnfSzkzrpYK2PZ54/ZK/F8dJnB3VGUNe6xP01++P6+Yx9S/BaAGRRe",
+	"rPtivAqyh1PRc4cxrD4g3DARsqvUHMnJzWM66kI7qLGFWpPfCc9sa/Ga5LH9Xhj7onvtUyC4a1s7AcXE",
+	"W1v4Ho5YqmZwqplRktoe+eGZmneoW/A11LxMI+5vYP9G7zwUaXsz8X31c+ruB3o8rHgNSYYrqO2pEKYk",
+	"48zjBC024zM+glcDtVqruTRrYW2bR9RnV4k8xd5HDuqC+44r0YtCYPKlOY8vI43+3+WZNxeHm/kdQN3f",
+	"zSl88AEbeYirPRnrGC/tA7e0peyVkOV+fvCdIFvj47OC76Iqf5zWCe7TyGccC+/l0HweKr3wNgnyezm2",
+	"MIOFkIybbIi5iw/uf3eoLEYl9t9h88rXXe8cgMjtQ22l0ASKjtwOMkG630MLGOz6o09zi02L+xPs8Cu+",
+	"gsF2+nQq8gGZsN20916c4kUt2ISw2rJlf9dxiP0H5hW98ilOTNtVbcqRIdDpghdVlWCC8/Y0p2iLWdvk",
+	"Ru4hGp2liFbKWBtV4B1QdhOn56R0fvg9f6Hab6YXY4ve1jIcdJCj3nikAnY686OJKvMf8EB7ZbjDBjLm",
+	"/hHfPa4XHwTx6BIqoOj9kNTeYD1YILWp8tdRsHemOuI/xTkiXkXHZ2f4a6bBWKWBwjLCYjwGKxASGmli",
+	"PZef9CayYa7qPe8hu5+OcyzTCFcDomIYPPc7fo1S3JMjhXsSP46QnqqinuG6jr35jgCfoqteHt6gcB3e",
+	"iSS7M2/auHXs3F/wgizeBxBDVD49K+wflAqmb71b4+9v45+VZU5dB1Rjc0Z3wDFscnKDxXdcU5gl3ARH",
+	"rZ0oHczEqQQLfz8ClbxQ9fZT6DC/ma6OiHugFdrfiHJ4q0xKuPUvn4nbVru33lK66R7jKvRwexS5ZTSP",
+	"D2rV/Yd89xElcx87iX3r4/lEfiEasterZKNa3mywZTimlWEQhBuGfTUfIKVj1AO3IXizJy5xv/MYbID8",
+	"Q1zBdQZVv9w0JJskvFe9ZKtPRDCHLY98MALe/XyKaEzQ1H+bcMyJKczhYB9jcmQypq3u/pjuBtQEYbTd",
+	"Nid4gb6MuzU/Gl8JvYDj+4yoOWXMzHeWxDJvbnzi16lZRuUDmaccswvv7XUVvele+xTuoq4YaqLLqB+l",
+	"/AhuIxQabRJd7hs1bSkzpnXTtX6DU6tm3wHUb3rlkROUCJ+uMPlsHrhVPT4JVWtFr+f3bWxHbWR/M78U",
+	"/pUz+97koU0tllV0nqgvP7knqkfmB8j6BDTsiIhxj4hAvNe9hrjMOGpGksYr8THZvowbId15u/jQ/nuv",
+	"5+orrQY0PNV3ZZdabSTjG35v5T3teNoD0C5XczrgRWFuTqJntBm3fygtI4/GgvQAhyl2c6DMNCWcqLHf",
+	"qfnpGyjV79E59mkdFYmDja7bj4N1HPp34Ow9ATd93djW/91emITdhNAdjhUIQlrVc7rH0e2NzgPaV3hr",
+	"kuzHBPi4WL7c3wH+wSr5A1sdpKSgX75P7ec+I/9kqt6J9XQTSnRTYicUHR436VssjvqoVtNbX94YTxmz",
+	"iq1giyldQtKFar8jhJ974bwX6S/e/vjx8H5aFQHr/DBcaDklxP/xXRK0UUtL7prUTr3gWgsoP/JGBSge",
+	"vFP+nqzfQf5uSzNYWiYq30VJ1SAp59KJJi63TILdKL1C/+YKoDbMimJ1cocFbXddzg+ey9dffXPf7U7Y",
+	"pjWvU0Iwe/akV/2Gfzz7IlZfchyr9es80clXkoUl/PHPfbgR6wEqZSz/8XVjf6B7WP9owc2Pm3UjJPvX",
+	"s1ffM6WxBuP4ZJtPHx23Pe87pWJxDLtgy9U88LT98XPiYfsU6R8Eld18fB3XtwyYqOHikfcZfhuszsPP",
+	"mZrP8/51o7+Rkpuy6DDBqcNpivBR3NKd2QNEDi51ieU9331KZ1zYsYTyi/Zdu6knyQxbqjV0fbrClkvG",
+	"WUEaEOvajYyIPVx6cOo9/adM+kZ2uE5lFAtdhCuONdelcFZCUyyh7DyK7cWTscx46rB6hAM5/7/po+l6",
+	"QSeZm28j/RHNQz9Dgol5EE8RbXFERcNhISH1nc79dXLYsVP36oXozYvQTjyZ3961Iv+IbKSbJJmGUp6i",
+	"0uoZZpFiL/S50hR9XIbO0/jnDOZKu/kaaQ2TitqB7mLtA/5/r+v+B74CXNZz6qcy1XVP29bNfCKxFfFB",
+	"4xqO8j/X3FrQbqR//3x59pSfzZ+dffPuw5d3fznr//3k7rMPn98Nfnr0+O5P+xzY3ZxJi4feOOqg0qiR",
+	"fMh9dcOjCxriFIl1ugQUFUQN1cl7sy6s1dY3Yd+wDX124UyE/w0AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

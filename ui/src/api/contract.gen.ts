@@ -39,6 +39,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where phones are let in, and which are */
+        get: operations["listPhones"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new code for one phone; the one before counts no more */
+        post: operations["newPhoneCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phones/{phone}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                phone: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["takePhoneBack"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gamepads": {
         parameters: {
             query: {
@@ -558,6 +610,29 @@ export interface components {
             what: string;
             look: string;
             now: boolean;
+        };
+        Phones: {
+            /** @description where a phone gives its code; missing where none is let in */
+            url?: string;
+            phones: components["schemas"]["Phone"][];
+        };
+        Phone: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            seen_at: string;
+        };
+        PhoneCode: {
+            code: string;
+            /** Format: date-time */
+            until: string;
+            /** @description what the picture says */
+            url: string;
+            /** @description a QR code as a data URL */
+            picture: string;
         };
         Brought: {
             file: string;
@@ -1147,6 +1222,69 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Kind"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPhones: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The phones */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Phones"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    newPhoneCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The code */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneCode"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takePhoneBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                phone: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is let in no more */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

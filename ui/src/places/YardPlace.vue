@@ -15,6 +15,7 @@ import {
   type Problem,
 } from '../api/client'
 import { useTheme } from '../composables/useTheme'
+import PhonesDialog from '../parts/PhonesDialog.vue'
 import KeysDialog from '../parts/KeysDialog.vue'
 
 const models = shallowRef<Model[]>()
@@ -218,6 +219,10 @@ function when(model: Model): string {
   })
 }
 
+/** Phones are let in, and sent away, where Axtren runs. */
+const onLaptop = ['127.0.0.1', 'localhost'].includes(location.hostname)
+const phonesShown = shallowRef(false)
+
 const marks = { error: '✕', warning: '!', note: '·' }
 </script>
 
@@ -246,6 +251,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
       <Button @click="newShown = true">New model</Button>
       <Button class="quiet" @click="file?.click()">Bring in files</Button>
       <a class="act" href="/api/archive" download>Whole yard as an archive</a>
+      <button v-if="onLaptop" type="button" class="link" @click="phonesShown = true">Phones</button>
       <button type="button" class="link" :aria-pressed="lamp" @click="turn">
         {{ lamp ? 'Daylight' : 'Lamp' }}
       </button>
@@ -404,6 +410,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
         </template>
       </section>
     </Dialog>
+    <PhonesDialog v-model:visible="phonesShown" />
     <KeysDialog v-model:visible="keysShown" place="yard" />
   </div>
 </template>
