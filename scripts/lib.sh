@@ -67,6 +67,12 @@ need_chromium() {
   [ -x /usr/bin/chromium ] || fail "chromium cannot be had; install Debian's package chromium"
 }
 
+# pdftotext reads our paper back.
+need_poppler() {
+  command -v pdftotext >/dev/null || install poppler-utils
+  command -v pdftotext >/dev/null || fail "pdftotext cannot be had; install Debian's package poppler-utils"
+}
+
 fetch_modules() { go mod download || fail "the Go modules cannot be had; is the network there?"; }
 
 # Packages are fetched anew only where package-lock.json has changed.
