@@ -36,11 +36,11 @@ var pairPage string
 func ListenAfar(address string, port int) (net.Listener, string, error) {
 	ip := net.ParseIP(address)
 	if ip == nil || ip.IsUnspecified() || !ip.IsPrivate() && !ip.IsLoopback() && !ip.IsLinkLocalUnicast() {
-		return nil, "", fmt.Errorf("--listen %q is no address of a network of your own; use one of this machine: %s", address, strings.Join(ownAddresses(), ", "))
+		return nil, "", fmt.Errorf("--listen %q is no address of a network of your own; use one of this machine: %s", address, orNone(ownAddresses()))
 	}
 	l, err := net.Listen("tcp", net.JoinHostPort(address, fmt.Sprint(port)))
 	if err != nil {
-		return nil, "", fmt.Errorf("--listen %s cannot be used: %w; this machine has %s", address, err, strings.Join(ownAddresses(), ", "))
+		return nil, "", fmt.Errorf("--listen %s cannot be used: %w; this machine has %s", address, err, orNone(ownAddresses()))
 	}
 	return l, net.JoinHostPort(address, fmt.Sprint(l.Addr().(*net.TCPAddr).Port)), nil
 }
@@ -54,10 +54,15 @@ func ownAddresses() []string {
 			list = append(list, n.IP.String())
 		}
 	}
-	if len(list) == 0 {
-		return []string{"none that is private"}
-	}
 	return list
+}
+
+// orNone names addresses, or says that there is none.
+func orNone(addresses []string) string {
+	if len(addresses) == 0 {
+		return "none that is private"
+	}
+	return strings.Join(addresses, ", ")
 }
 
 // paired lets in only what a phone asks that was let in: others are led to where
@@ -143,7 +148,7 @@ func phoneName(agent string) string {
 
 // ListPhones says where phones are let in, and which are.
 func (m *models) ListPhones(ctx context.Context, _ contract.ListPhonesRequestObject) (contract.ListPhonesResponseObject, error) {
-	answer := contract.ListPhones200JSONResponse{Phones: []contract.Phone{}}
+	answer := contract.ListPhones200JSONResponse{Own: ownAddresses(), Phones: []contract.Phone{}}
 	if m.desk == nil {
 		return answer, nil
 	}

@@ -614,6 +614,8 @@ export interface components {
         Phones: {
             /** @description where a phone gives its code; missing where none is let in */
             url?: string;
+            /** @description addresses of this computer in networks of its own */
+            own: string[];
             phones: components["schemas"]["Phone"][];
         };
         Phone: {

@@ -62,7 +62,8 @@ const time = (at: string) => new Date(at).toLocaleString()
         No phone is let in: Axtren answers this computer alone. To use it on a phone at the bench, stop it and
         start it with an address that this computer has in a network of your own:
       </p>
-      <p class="fig command">./axtren-up --listen 192.168.1.20</p>
+      <p class="fig command">./axtren-up --listen {{ phones.own[0] ?? '192.168.1.20' }}</p>
+      <p v-if="phones.own.length > 1" class="label">or {{ phones.own.slice(1).join(', ') }}</p>
       <p class="soft">
         What goes over that network is not encrypted. Do this in a network that you trust, such as your own at
         home, not in one that anybody may join.
@@ -114,6 +115,7 @@ const time = (at: string) => new Date(at).toLocaleString()
 
 <style scoped>
 .command {
+  margin: 8px 0;
   padding: 10px 12px;
   background: var(--deck);
 }

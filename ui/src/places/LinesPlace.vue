@@ -246,13 +246,13 @@ function fold() {
   }
 
   .tools input {
-    flex: 1 1 130px;
+    flex: 1 1 90px;
     width: auto;
     min-width: 0;
   }
 
   .tools label {
-    flex: 1 1 130px;
+    flex: 0 1 104px;
     font-size: 0;
   }
 

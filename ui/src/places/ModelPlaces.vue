@@ -70,7 +70,7 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
     <header class="head">
       <h1>{{ bench.model?.name ?? '' }}</h1>
       <span class="soft about">{{ bench.model?.about }}</span>
-      <span class="label state" role="status">{{ state }}</span>
+      <span class="label state" :class="{ calm: state.startsWith('kept') }" role="status">{{ state }}</span>
       <button type="button" class="link trouble" @click="troubleShown = true">Something is wrong</button>
       <Button class="quiet" :disabled="!bench.model?.undo" :title="bench.model?.undo" @click="bench.undo"
         >Undo</Button
@@ -180,8 +180,37 @@ main {
 
   .head {
     flex-wrap: wrap;
-    gap: 4px 10px;
+    gap: 4px 9px;
     padding: 6px 14px;
+  }
+
+  h1 {
+    flex: 1;
+    font-size: 20px;
+  }
+
+  /* one line while all is kept; what is not is said below it */
+  .state {
+    order: 1;
+    flex-basis: 100%;
+    margin: 0;
+  }
+
+  .state.calm {
+    position: absolute;
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
+  }
+
+  .trouble {
+    font-size: 15.5px;
+  }
+
+  .head :deep(.p-button) {
+    padding: 6px 10px;
+    font-size: 15.5px;
   }
 
   .about,

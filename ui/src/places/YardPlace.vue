@@ -255,7 +255,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
       <button type="button" class="link" :aria-pressed="lamp" @click="turn">
         {{ lamp ? 'Daylight' : 'Lamp' }}
       </button>
-      <button type="button" class="link" @click="keysShown = true">Keys ?</button>
+      <button type="button" class="link keysLink" @click="keysShown = true">Keys ?</button>
       <input
         ref="file"
         class="unseen"
@@ -554,7 +554,8 @@ h2 a {
     padding: 4px 14px;
   }
 
-  .head .soft {
+  .head .soft,
+  .keysLink {
     display: none;
   }
 }
