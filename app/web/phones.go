@@ -36,11 +36,11 @@ var pairPage string
 func ListenAfar(address string, port int) (net.Listener, string, error) {
 	ip := net.ParseIP(address)
 	if ip == nil || ip.IsUnspecified() || !ip.IsPrivate() && !ip.IsLoopback() && !ip.IsLinkLocalUnicast() {
-		return nil, "", fmt.Errorf("--listen %q is no address of a network of your own; use one of this machine: %s", address, orNone(ownAddresses()))
+		return nil, "", fmt.Errorf("--listen %q is no address of a network of your own; use one of this machine: %s", address, orNoAddress(ownAddresses()))
 	}
 	l, err := net.Listen("tcp", net.JoinHostPort(address, fmt.Sprint(port)))
 	if err != nil {
-		return nil, "", fmt.Errorf("--listen %s cannot be used: %w; this machine has %s", address, err, orNone(ownAddresses()))
+		return nil, "", fmt.Errorf("--listen %s cannot be used: %w; this machine has %s", address, err, orNoAddress(ownAddresses()))
 	}
 	return l, net.JoinHostPort(address, fmt.Sprint(l.Addr().(*net.TCPAddr).Port)), nil
 }
@@ -57,8 +57,8 @@ func ownAddresses() []string {
 	return list
 }
 
-// orNone names addresses, or says that there is none.
-func orNone(addresses []string) string {
+// orNoAddress names addresses, or says that there is none.
+func orNoAddress(addresses []string) string {
 	if len(addresses) == 0 {
 		return "none that is private"
 	}

@@ -43,6 +43,8 @@ type Choice struct {
 	DriveGain float64 `json:"drive_gain"`
 	TurnGain  float64 `json:"turn_gain"` // of axles: of the second, as a part of the first; below 0 against it
 	LeverGain float64 `json:"lever_gain"`
+	DriveSoft float64 `json:"drive_soft"` // expo of the feel that the drive comes from; one is made where it comes from a bare control
+	TurnSoft  float64 `json:"turn_soft"`
 	Rule      string  `json:"rule"` // clip, scale, keep_turn; empty: no share
 }
 
@@ -63,8 +65,9 @@ type Pair struct {
 
 // Source is a control or a demand that may drive a pair.
 type Source struct {
-	Ref   string `json:"ref"`
-	Label string `json:"label"`
+	Ref   string  `json:"ref"`
+	Label string  `json:"label"`
+	Soft  float64 `json:"soft"` // its expo
 }
 
 // Sources lists the axes, and the demands that soften one.
@@ -72,12 +75,12 @@ func Sources(s *setup.Setup) []Source {
 	list := []Source{}
 	for i, d := range s.Demands {
 		if src, err := s.Source(d.From); err == nil && src.Kind == setup.SourceControl && s.Transmitter.Controls[src.Index].Axis != nil {
-			list = append(list, Source{string(d.ID), fmt.Sprintf("%s, softened (%s)", s.DemandLabel(i), s.ControlLabel(src.Index))})
+			list = append(list, Source{string(d.ID), fmt.Sprintf("%s, softened (%s)", s.DemandLabel(i), s.ControlLabel(src.Index)), d.Expo})
 		}
 	}
 	for i, c := range s.Transmitter.Controls {
 		if c.Axis != nil {
-			list = append(list, Source{string(c.ID), s.ControlLabel(i)})
+			list = append(list, Source{string(c.ID), s.ControlLabel(i), 0})
 		}
 	}
 	return list
@@ -193,6 +196,7 @@ func read(s *setup.Setup, a, b int, kind string) Pair {
 		way(&p.Choice, kind, first, second, orderA, orderB)
 	}
 	p.Choice.fill(s, kind)
+	p.Choice.DriveSoft, p.Choice.TurnSoft = softness(s, p.Choice.Drive), softness(s, p.Choice.Turn)
 	p.Words = sums(s, &p)
 	p.Across, p.Along = axes(s, &p)
 	p.Recipes = recipes(s, &p, a, b)
@@ -242,6 +246,14 @@ func way(c *Choice, kind string, first, second map[string]float64, orderA, order
 	case len(both) == 0 && levers:
 		c.Way = Levers
 	}
+}
+
+// softness gives the expo of a source that is a feel; 0 for a bare control.
+func softness(s *setup.Setup, ref string) float64 {
+	if item := s.Item(setup.ID(ref)); item.Kind == setup.IsDemand {
+		return s.Demands[item.Index].Expo
+	}
+	return 0
 }
 
 // fill proposes sources where the way has none: axes that lie along the sticks.
@@ -392,7 +404,28 @@ func Write(doc *setup.Document, first, second string, c Choice) (*setup.Node, er
 		return nil, err
 	}
 	w := &writer{s: s}
-	tree := w.mixes(doc.Tree, first, second, wanted)
+	tree := doc.Tree
+	for _, soft := range []struct {
+		field string
+		ref   string
+		expo  float64
+		used  bool
+	}{{"drive", c.Drive, c.DriveSoft, kind != Axles && c.Way != Levers}, {"turn", c.Turn, c.TurnSoft, c.Way != Levers}} {
+		if !soft.used || soft.expo == softness(s, soft.ref) {
+			continue
+		}
+		if math.Abs(soft.expo) > 100 {
+			return nil, setup.Problems{{Path: "mixing." + soft.field + "_soft", Value: signal.Figure(soft.expo), Message: "is out of range", Remedy: "use -100 to 100"}}
+		}
+		var made string
+		tree, made = w.soften(tree, soft.ref, soft.field, soft.expo)
+		for i := range wanted {
+			if wanted[i].from == soft.ref {
+				wanted[i].from = made
+			}
+		}
+	}
+	tree = w.mixes(tree, first, second, wanted)
 	return w.share(tree, first, second, c.Rule), nil
 }
 
@@ -487,6 +520,34 @@ func replaced(n *setup.Node, key string, value *setup.Node) *setup.Node {
 		c.Keys, c.Items = append(c.Keys, key), append(c.Items, value)
 	}
 	return &c
+}
+
+// soften gives a feel its expo, and a bare control a feel of its own. It gives the
+// source as it is then called.
+func (w *writer) soften(tree *setup.Node, ref, stem string, expo float64) (*setup.Node, string) {
+	old := tree.Get("demands")
+	if old == nil {
+		old = &setup.Node{Kind: setup.List}
+	}
+	now := &setup.Node{Kind: setup.List, Line: old.Line}
+	found := false
+	for _, n := range old.Items {
+		if id := n.Get("id"); id != nil && id.Text == ref {
+			found = true
+			n = replaced(n, "expo", figure(expo))
+			if expo == 0 {
+				n = replaced(n, "expo", nil)
+			}
+		}
+		now.Items = append(now.Items, n)
+	}
+	if !found {
+		made := w.id(stem + "_feel")
+		n := replaced(replaced(&setup.Node{Kind: setup.Map}, "id", text(made)), "label", text(stem))
+		now.Items = append(now.Items, replaced(replaced(n, "from", text(ref)), "expo", figure(expo)))
+		ref = made
+	}
+	return replaced(tree, "demands", now), ref
 }
 
 // mixes puts the wanted mixes in the place of the first that goes. A mix that is

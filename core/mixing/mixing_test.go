@@ -42,7 +42,7 @@ func TestAWayIsWrittenAndKnownAgain(t *testing.T) {
 		doc := read(rt, "mixes: [{id: old, to: a, from: d, shape: abs}, {id: keep, to: b, from: soft, gain: 40, label: mine}]", false)
 		gain := rapid.IntRange(1, 150)
 		c := mixing.Choice{Way: rapid.SampledFrom([]string{mixing.OneStick, mixing.Levers, mixing.Both}).Draw(rt, "way"), Drive: "soft", Turn: "t", Left: "l", Right: "r",
-			DriveGain: float64(gain.Draw(rt, "drive")), TurnGain: float64(gain.Draw(rt, "turn")), LeverGain: float64(gain.Draw(rt, "lever")),
+			DriveGain: float64(gain.Draw(rt, "drive")), TurnGain: float64(gain.Draw(rt, "turn")), LeverGain: float64(gain.Draw(rt, "lever")), DriveSoft: 30,
 			Rule: rapid.SampledFrom([]string{"", "clip", "scale", "keep_turn"}).Draw(rt, "rule")}
 		tree, err := mixing.Write(doc, "a", "b", c)
 		require.NoError(rt, err)
@@ -77,6 +77,27 @@ func countOf(c mixing.Choice) int {
 		return 4
 	}
 	return 2
+}
+
+// TestSofteningMakesAFeel where the source is a bare control, and changes the one
+// that is there.
+func TestSofteningMakesAFeel(t *testing.T) {
+	doc := read(t, "mixes: []", false)
+	tree, err := mixing.Write(doc, "a", "b", mixing.Choice{Way: mixing.OneStick, Drive: "soft", Turn: "t", DriveGain: 100, TurnGain: 60, DriveSoft: 45, TurnSoft: 20})
+	require.NoError(t, err)
+	after, err := setup.FromTree(tree)
+	require.NoError(t, err)
+	require.Len(t, after.Setup.Demands, 2)
+	require.Equal(t, 45.0, after.Setup.Demands[0].Expo)
+	require.Equal(t, "t", after.Setup.Demands[1].From.String())
+	got := mixing.Find(after.Setup)[0].Choice
+	require.Equal(t, [4]any{"soft", "turn_feel", 45.0, 20.0}, [4]any{got.Drive, got.Turn, got.DriveSoft, got.TurnSoft})
+	got.TurnSoft = 0
+	tree, err = mixing.Write(after, "a", "b", got)
+	require.NoError(t, err)
+	require.Nil(t, tree.Get("demands").Items[1].Get("expo"))
+	_, err = mixing.Write(after, "a", "b", mixing.Choice{Way: mixing.OneStick, Drive: "d", Turn: "t", DriveSoft: 130})
+	require.ErrorContains(t, err, "mixing.drive_soft: is out of range")
 }
 
 func TestWhatIsNoWayIsItsOwn(t *testing.T) {

@@ -67,7 +67,7 @@ func (b *builder) caution(sh *Sheet) {
 			m.fluid = m.fluid || p.Pump != nil
 		}
 	}
-	order := []string{"Memory", "Channels", "Direction", "Centre", "Ends", "Feel", "Mixes", "Speed", "When the signal is lost", shownTitle}
+	order := []string{"Memory", "Channels", "Direction", "Centre", "Ends", "Feel", "Switch logic", "Steps", "Mixes", "More than 100 asked", "Speed", "When the signal is lost", "Start and voice", shownTitle}
 	for _, c := range cautions {
 		if !c.applies(m) {
 			continue

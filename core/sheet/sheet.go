@@ -59,7 +59,7 @@ func Build(p *signal.Program) *Sheet {
 			}
 		}
 	}
-	for _, section := range []Section{b.memory(), b.channels(), b.directions(), b.centres(), b.ends(), b.feel(), b.mixes(), b.slew(), b.loss(), b.shown()} {
+	for _, section := range []Section{b.memory(), b.channels(), b.directions(), b.centres(), b.ends(), b.feel(), b.blocks(), b.steps(), b.mixes(), b.shares(), b.slew(), b.loss(), b.starting(), b.shown()} {
 		if len(section.Items) > 0 {
 			sh.Sections = append(sh.Sections, section)
 		}
@@ -261,7 +261,7 @@ func (b *builder) feel() Section {
 			add("rate", typed(d.Rate))
 		}
 		for _, r := range d.Rates {
-			add("rate with "+string(r.When), typed(r.Rate))
+			add("rate with "+b.truth(r.When), typed(r.Rate))
 		}
 		if d.Curve != nil {
 			var points []string
@@ -301,7 +301,7 @@ func (b *builder) mixes() Section {
 			notes = append(notes, map[string]string{"times": "multiplies", "instead": "replaces", "greatest": "the greater wins", "least": "the lesser wins"}[m.Combine])
 		}
 		if m.When != nil {
-			notes = append(notes, "only with "+string(*m.When))
+			notes = append(notes, "only with "+b.truth(*m.When))
 		}
 		sec.Items = append(sec.Items, Item{Channel: b.s.Outputs[out].Channel, Line: string(m.To),
 			What: b.sourceName(m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
@@ -319,6 +319,12 @@ func (b *builder) sourceName(v setup.Value) string {
 		return b.s.ControlLabel(src.Index)
 	case setup.SourceDemand:
 		return b.s.DemandLabel(src.Index)
+	case setup.SourceBlock:
+		return setup.Called(b.s.Logic[src.Index].Label, b.s.Logic[src.Index].ID)
+	case setup.SourceStepper:
+		return setup.Called(b.s.Steppers[src.Index].Label, b.s.Steppers[src.Index].ID)
+	case setup.SourcePattern:
+		return setup.Called(b.s.Patterns[src.Index].Label, b.s.Patterns[src.Index].ID)
 	case setup.SourceAsked:
 		return b.s.OutputLabel(src.Index) + " as asked"
 	}

@@ -131,6 +131,34 @@ func TestOnlyWhatChanged(t *testing.T) {
 	}
 }
 
+// TestRulesAndStepsAreOnTheSheet: whatever a set keeps besides channels.
+func TestRulesAndStepsAreOnTheSheet(t *testing.T) {
+	yard, err := demo.Yard()
+	require.NoError(t, err)
+	for _, m := range yard {
+		p, err := signal.Compile(m.Doc.Setup)
+		require.NoError(t, err)
+		sh, s := sheet.Build(p), m.Doc.Setup
+		n := map[string]int{}
+		for _, sec := range sh.Sections {
+			n[sec.Title] = len(sec.Items)
+		}
+		require.Equal(t, len(s.Logic), n["Switch logic"], s.Name)
+		require.Equal(t, len(s.StartCheck)+len(s.Announcements), n["Start and voice"], s.Name)
+		require.Equal(t, len(s.Shares), n["More than 100 asked"], s.Name)
+		switch s.Name {
+		case "Marram":
+			require.Equal(t, "press on, press off", value(t, sh, "Switch logic", "Water wanted"))
+			require.Equal(t, "−30", value(t, sh, "Steps", "Mast lights, anchor"))
+			require.Equal(t, "+100 for 0.12 s, −100 for 0.12 s, +100 for 0.12 s, −100 for 0.64 s", value(t, sh, "Steps", "Blue flash"))
+			require.Equal(t, "−5 to +5", value(t, sh, "Start and voice", "sends nothing before Right stick, ahead is at"))
+			require.Equal(t, "water ready", value(t, sh, "Start and voice", "says when Pump primed"))
+		case "Alder":
+			require.Equal(t, "3 steps", value(t, sh, "Steps", "Lift axle"))
+		}
+	}
+}
+
 // TestKeysAreUnique, since ticks find home by them.
 func TestKeysAreUnique(t *testing.T) {
 	yard, err := demo.Yard()

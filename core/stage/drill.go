@@ -10,12 +10,13 @@ import (
 	"axtren/core/signal"
 )
 
-// The kinds of drill: the set is switched on, the signal is cut, or the hands let
-// go of what springs back.
+// The kinds of drill: the set is switched on, the signal is cut, the hands let go of
+// what springs back, or put everything to where it starts.
 const (
 	SwitchOn = "switch_on"
 	CutLink  = "cut_link"
 	LetGo    = "let_go"
+	AllRest  = "all_rest"
 )
 
 // Drill is what happens on a switching-on, a cut link or a letting go, from every
@@ -197,11 +198,14 @@ func (g *Stage) movable() []string {
 
 // Drill runs a drill from every stance. It takes up to a second: not in a frame.
 //
-// A letting go starts from the state of the model, on, which is not changed; the
-// others start from power-on.
+// A letting go, and all to rest, start from the state of the model, on, which is not
+// changed; the others start from power-on.
 func (g *Stage) Drill(kind string, hands signal.Hands, on *signal.State, st *State) *Drill {
-	if kind == LetGo {
-		return &Drill{Kind: kind, Of: 1, Whole: true, Lines: g.letGo(hands, on, st)}
+	switch kind {
+	case LetGo:
+		return &Drill{Kind: kind, Of: 1, Whole: true, Lines: g.fromHere(kind, g.rest(hands), on, st)}
+	case AllRest:
+		return &Drill{Kind: kind, Of: 1, Whole: true, Lines: g.fromHere(kind, g.p.Rest(), on, st)}
 	}
 	list, whole := g.stances(hands)
 	d := &Drill{Kind: kind, Of: len(list), Whole: whole, Lines: []Said{}}
@@ -250,11 +254,12 @@ func (g *Stage) run(kind string, hands signal.Hands) []Said {
 	return g.after(kind, then, on, st)
 }
 
-// letGo says what the parts do when the hands let go of what springs back.
-func (g *Stage) letGo(hands signal.Hands, on *signal.State, st *State) []Said {
+// fromHere says what the parts do when the hands go to where they rest, from the
+// state that runs, which is left alone.
+func (g *Stage) fromHere(kind string, then signal.Hands, on *signal.State, st *State) []Said {
 	copied := g.p.PowerOn()
 	copied.CopyFrom(on)
-	return g.after(LetGo, g.rest(hands), copied, st.Copy())
+	return g.after(kind, then, copied, st.Copy())
 }
 
 // after plays on with other hands and says what each part does.

@@ -91,6 +91,8 @@ func TestLettingGo(t *testing.T) {
 	d := s.g.Drill(stage.LetGo, s.hands, s.on, s.st)
 	require.Equal(t, []string{"Winch_motor goes on turning at 40"}, words(d))
 	require.Equal(t, frame, s.on.Frame, "what runs is left alone")
+	d = s.g.Drill(stage.AllRest, s.hands, s.on, s.st)
+	require.ElementsMatch(t, []string{"Leg_servo moves by 200 percent", "Winch_motor stops after 0.00 s"}, words(d), "the switch goes to rest too")
 }
 
 // TestTheSetWaits: a stance that the start check excludes moves nothing.

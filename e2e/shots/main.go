@@ -39,6 +39,11 @@ func run(dir string) error {
 		if err != nil {
 			return err
 		}
+		if size.suffix != "" {
+			if err := stage(page, app.URL, func() error { return page.Shot(filepath.Join(dir, "stage"+size.suffix+".png")) }); err != nil {
+				return err
+			}
+		}
 		if err := walk(page, app.URL, func(name string) error { return page.Shot(filepath.Join(dir, name+size.suffix+".png")) }); err != nil {
 			return err
 		}
@@ -81,10 +86,46 @@ func walk(p *rig.Page, url string, shot func(string) error) error {
 	return nil
 }
 
+// stage takes the stage as a phone has it.
+func stage(p *rig.Page, url string, shot func() error) error {
+	for _, step := range []func() error{
+		func() error { return p.Go(url) },
+		func() error { return p.Click("[aria-label='Open Alder']") },
+		func() error { return p.Click("nav a[href$=stage]") },
+		func() error { return p.Wait("document.querySelector('.dock svg .part')") },
+		func() error { return p.Drag("[data-stick='Left stick']", 26, 0, false) },
+		func() error { return p.Wait("document.querySelector('.dock .ghost, .dock .stops')") },
+		shot,
+		p.Release,
+	} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 // more takes the places that are used at a table.
 func more(p *rig.Page, url string, shot func(string) error) error {
 	press := func(script string) error { _, err := rig.Eval[any](p, script); return err }
 	for _, step := range []func() error{
+		func() error { return p.Go(url) },
+		func() error { return p.Click("[aria-label='Open Stoat']") },
+		func() error { return p.Wait("document.querySelector('.dock svg .part')") },
+		func() error { return p.Drag("[data-stick='Right stick']", -14, -34, false) },
+		func() error { return p.Wait("document.querySelector('.dock .trail')?.points.length > 24") },
+		func() error {
+			return press("[...document.querySelectorAll('.dock button')].find(b => b.innerText === 'Cut the signal').click()")
+		},
+		func() error { return p.Wait("document.querySelectorAll('.drill li').length > 1") },
+		func() error { return shot("drill") },
+		p.Release,
+		func() error { return p.Click("nav a[href$=mixing]") },
+		func() error { return p.Wait("document.querySelectorAll('.rules canvas').length === 6") },
+		func() error { return p.Drag("[data-stick='Right stick']", 20, -30, false) },
+		func() error { return p.Wait("document.querySelector('.maps .now').textContent !== '0'") },
+		func() error { return shot("mixing") },
+		p.Release,
 		func() error { return p.Go(url) },
 		func() error { return p.Click("[aria-label='Open Alder']") },
 		func() error { return p.Wait("document.querySelector('[data-line=trailer_legs]')") },

@@ -901,7 +901,7 @@ export interface components {
              * @description stage: what is to be played through from every stance; empty puts the model back where it was at first
              * @enum {string}
              */
-            drill?: "" | "switch_on" | "cut_link" | "let_go";
+            drill?: "" | "switch_on" | "cut_link" | "let_go" | "all_rest";
             /** @description play: the recording that is to be played, or drill/switch_on/3 for a stance of the last drill; empty ends it */
             recording?: string;
             /**
@@ -1009,12 +1009,16 @@ export interface components {
             drive_gain: number;
             turn_gain: number;
             lever_gain: number;
+            /** @description expo of the feel that the drive comes from; one is made where it comes from a bare control */
+            drive_soft: number;
+            turn_soft: number;
             /** @enum {string} */
             rule: "" | "clip" | "scale" | "keep_turn";
         };
         MixingSource: {
             ref: string;
             label: string;
+            soft: number;
         };
         /** @description 101 x 101 points of the square, from the top left, row by row; base64 of a byte each */
         MixingField: {
@@ -1076,7 +1080,7 @@ export interface components {
         };
         Drill: {
             /** @enum {string} */
-            kind: "switch_on" | "cut_link" | "let_go";
+            kind: "switch_on" | "cut_link" | "let_go" | "all_rest";
             /** @description stances looked at */
             of: number;
             /** @description those are all */

@@ -26,6 +26,8 @@ const choice = reactive<MixingChoice>({
   drive_gain: 100,
   turn_gain: 100,
   lever_gain: 100,
+  drive_soft: 0,
+  turn_soft: 0,
   rule: '',
 })
 watch(
@@ -82,6 +84,12 @@ async function keep(change: Partial<MixingChoice>) {
   else problem.value = outcome.problem.title
 }
 
+/** Another source comes with its own softness. */
+function take(key: SourceField['key'], ref: string) {
+  const soft = mixing.value?.sources.find((source) => source.ref === ref)?.soft ?? 0
+  return keep({ [key]: ref, ...(key === 'drive' || key === 'turn' ? { [`${key}_soft`]: soft } : {}) })
+}
+
 function look(at: number) {
   const other = mixing.value?.pairs[at]
   if (!other) return
@@ -120,19 +128,26 @@ const sources = computed<SourceField[]>(() => {
   return [...stick, ...(axles.value ? levers.slice(1) : levers)]
 })
 interface GainField {
-  key: 'drive_gain' | 'turn_gain' | 'lever_gain'
+  key: 'drive_gain' | 'turn_gain' | 'lever_gain' | 'drive_soft' | 'turn_soft'
+  least: number
   words: string
 }
 const gains = computed<GainField[]>(() => {
   const list: GainField[] = []
   if (choice.way === 'own') return list
-  if (choice.way !== 'levers' && !axles.value) list.push({ key: 'drive_gain', words: 'Drive at' })
+  if (choice.way !== 'levers' && !axles.value)
+    list.push({ key: 'drive_gain', words: 'Drive at', least: -300 })
   if (choice.way !== 'levers')
     list.push({
       key: 'turn_gain',
       words: axles.value ? 'Rear wheels at (below 0: against the front)' : 'Turn at',
+      least: -300,
     })
-  if (choice.way !== 'one_stick') list.push({ key: 'lever_gain', words: 'Levers at' })
+  if (choice.way !== 'one_stick') list.push({ key: 'lever_gain', words: 'Levers at', least: -300 })
+  if (choice.way !== 'levers' && !axles.value)
+    list.push({ key: 'drive_soft', words: 'Drive softened', least: -100 })
+  if (choice.way !== 'levers')
+    list.push({ key: 'turn_soft', words: axles.value ? 'Steering softened' : 'Turn softened', least: -100 })
   return list
 })
 </script>
@@ -182,7 +197,7 @@ const gains = computed<GainField[]>(() => {
           :id="`source-${one.key}`"
           class="box"
           :value="choice[one.key]"
-          @change="keep({ [one.key]: ($event.target as HTMLSelectElement).value })"
+          @change="take(one.key, ($event.target as HTMLSelectElement).value)"
         >
           <option v-for="source in mixing.sources" :key="source.ref" :value="source.ref">
             {{ source.label }}
@@ -196,8 +211,8 @@ const gains = computed<GainField[]>(() => {
           :id="`gain-${one.key}`"
           class="box figure"
           type="number"
-          min="-300"
-          max="300"
+          :min="one.least"
+          :max="-one.least"
           :value="choice[one.key]"
           @change="keep({ [one.key]: Number(($event.target as HTMLInputElement).value) })"
         />

@@ -16,6 +16,7 @@ const titles: Record<Drill['kind'], string> = {
   switch_on: 'When the set is switched on',
   cut_link: 'When the signal is cut',
   let_go: 'When the hands let go',
+  all_rest: 'When all goes to rest',
 }
 
 /** Puts what springs back to where it rests; unsprung controls stay. */
@@ -29,6 +30,7 @@ function letGo() {
 
 /** Puts every control to where it is when the set is switched on. */
 function atRest() {
+  drill('all_rest')
   const set: Record<string, number | string> = {}
   for (const c of bench.view?.controls ?? [])
     set[c.id] = c.kind === 'switch' ? (c.positions?.[c.rest] ?? '') : c.rest
@@ -105,7 +107,7 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
                 >, <span class="soft">{{ often(bench.drill, line.count) }}</span></template
               >.
               <button
-                v-if="asked !== 'let_go'"
+                v-if="asked === 'switch_on' || asked === 'cut_link'"
                 type="button"
                 class="link"
                 :aria-label="`Play: ${line.words}`"

@@ -1,0 +1,215 @@
+package sheet
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// truth says a truth reference in words.
+func (b *builder) truth(t setup.Truth) string {
+	f, err := b.s.Fact(t)
+	if err != nil {
+		return string(t)
+	}
+	plain := func(name setup.Name) string { return strings.ReplaceAll(string(name), "_", " ") }
+	var words string
+	switch f.Kind {
+	case setup.FactPosition:
+		words = b.s.ControlLabel(f.Index) + " at " + plain(b.s.Transmitter.Controls[f.Index].Switch.Positions[f.Sub])
+	case setup.FactBlock:
+		words = setup.Called(b.s.Logic[f.Index].Label, b.s.Logic[f.Index].ID)
+	case setup.FactStep:
+		st := &b.s.Steppers[f.Index]
+		words = setup.Called(st.Label, st.ID) + " at " + plain(st.Steps[f.Sub].Name)
+	case setup.FactSequence:
+		sq := &b.s.Sequences[f.Index]
+		words = setup.Called(sq.Label, sq.ID) + []string{" at rest", " moving", " done"}[f.Sub]
+	default:
+		words = "the first moment after power-on"
+	}
+	if f.Not {
+		return "not " + words
+	}
+	return words
+}
+
+func (b *builder) truths(list []setup.Truth) string {
+	words := make([]string, len(list))
+	for i, t := range list {
+		words[i] = b.truth(t)
+	}
+	return strings.Join(words, "; ")
+}
+
+// blocks lists the switch logic in the order of the document, with what is known of
+// how this set runs its blocks.
+func (b *builder) blocks() Section {
+	sec := Section{Title: "Switch logic"}
+	for i := range b.s.Logic {
+		one := &b.s.Logic[i]
+		item := Item{What: setup.Called(one.Label, one.ID), Value: blockNames[one.Block], Note: b.blockWords(one.Spec)}
+		if sets := b.limits(); sets != nil && sets.Blocks != nil && !slices.Contains(*sets.Blocks, one.Block) {
+			item.Note += "; this set has no such block"
+		}
+		sec.Items = append(sec.Items, item)
+	}
+	sets := b.limits()
+	if sets == nil {
+		return sec
+	}
+	var notes []string
+	if sets.Count != nil && len(b.s.Logic) > *sets.Count {
+		notes = append(notes, fmt.Sprintf("This set has %d blocks, and %d are wanted.", *sets.Count, len(b.s.Logic)))
+	}
+	say := func(holds bool, words string) {
+		if holds {
+			notes = append(notes, words)
+		}
+	}
+	say(sets.Order == "by_place", "It runs its blocks in the order of their places: what a block reads from a later one is of the moment before.")
+	say(sets.BothTrue != "", "Where set and reset are both true, "+sets.BothTrue+" wins here.")
+	say(sets.SetOn == "edge", "Its latches act on the press, not while held.")
+	say(sets.ThrownAtPowerOn == "fires", "A switch that is thrown when the set is turned on counts as pressed: try it with the model off.")
+	sec.Note = strings.Join(notes, " ")
+	return sec
+}
+
+// limits is what is known of this set's logic; nil: nothing.
+func (b *builder) limits() *setup.CanLogic {
+	if can := b.s.Transmitter.Can; can != nil {
+		return can.Logic
+	}
+	return nil
+}
+
+// blockNames are what blocks are called at the bench.
+var blockNames = map[string]string{"and": "all of", "or": "any of", "xor": "an odd number of", "above": "above", "below": "below", "between": "between", "r_trig": "moment of a press",
+	"f_trig": "moment of a release", "sr": "latch, set wins", "rs": "latch, reset wins", "toggle": "press on, press off", "ton": "on after a while", "tof": "off after a while", "tp": "for a while"}
+
+// blockWords says what a block looks at.
+func (b *builder) blockWords(spec any) string {
+	back := func(h float64) string {
+		if h == 0 {
+			return ""
+		}
+		return ", lets go " + typed(h) + " further back"
+	}
+	start := func(at setup.StateAt) string {
+		return map[setup.StateAt]string{"true": ", starts on", "kept": ", starts as it was left"}[at]
+	}
+	switch one := spec.(type) {
+	case *setup.Gate:
+		return b.truths(one.In)
+	case *setup.Level:
+		return b.sourceName(one.Of) + " at " + signal.SignedShort(one.Level) + back(one.Hysteresis)
+	case *setup.Between:
+		return b.sourceName(one.Of) + " from " + signal.SignedShort(one.From) + " to " + signal.SignedShort(one.To) + back(one.Hysteresis)
+	case *setup.Edge:
+		return b.truth(one.In)
+	case *setup.Latch:
+		return "set by " + b.truth(one.Set) + "; reset by " + b.truth(one.Reset) + start(one.Start)
+	case *setup.Toggle:
+		words := b.truth(one.In)
+		if one.Reset != nil {
+			words += "; off while " + b.truth(*one.Reset)
+		}
+		return words + start(one.Start)
+	case *setup.Timer:
+		return b.truth(one.In) + ", " + typed(one.ForS) + " s"
+	}
+	return ""
+}
+
+// steps lists steppers and sequences.
+func (b *builder) steps() Section {
+	sec := Section{Title: "Steps"}
+	for i := range b.s.Steppers {
+		st := &b.s.Steppers[i]
+		name := setup.Called(st.Label, st.ID)
+		var ways []string
+		if st.Up != nil {
+			ways = append(ways, "up with "+b.truth(*st.Up))
+		}
+		if st.Down != nil {
+			ways = append(ways, "down with "+b.truth(*st.Down))
+		}
+		start := st.Steps[0].Name
+		if st.Start != nil {
+			start = *st.Start
+		}
+		more := ", starts at " + strings.ReplaceAll(string(start), "_", " ")
+		if st.Wrap {
+			more += ", goes round"
+		}
+		if st.RepeatS > 0 {
+			more += ", repeats each " + typed(st.RepeatS) + " s while held"
+		}
+		sec.Items = append(sec.Items, Item{What: name, Value: fmt.Sprintf("%d steps", len(st.Steps)), Note: strings.Join(ways, ", ") + more})
+		for _, step := range st.Steps {
+			sec.Items = append(sec.Items, Item{What: name + ", " + strings.ReplaceAll(string(step.Name), "_", " "), Value: signal.SignedShort(step.Value)})
+		}
+	}
+	for i := range b.s.Sequences {
+		sq := &b.s.Sequences[i]
+		for _, t := range sq.Tracks {
+			var keys []string
+			for _, k := range t.Keys {
+				keys = append(keys, typed(k[0])+" s "+signal.SignedShort(k[1]))
+			}
+			sec.Items = append(sec.Items, Item{What: setup.Called(sq.Label, sq.ID) + ", " + string(t.Name), Value: strings.Join(keys, ", "), Note: "out with " + b.truth(sq.Go) + ", and back without"})
+		}
+	}
+	for i := range b.s.Patterns {
+		p := &b.s.Patterns[i]
+		var keys []string
+		for _, k := range p.Steps {
+			keys = append(keys, signal.SignedShort(k[0])+" for "+typed(k[1])+" s")
+		}
+		note := "with " + b.truth(p.When) + ", else " + signal.SignedShort(p.Rest)
+		if !p.Loop {
+			note += ", once"
+		}
+		sec.Items = append(sec.Items, Item{What: setup.Called(p.Label, p.ID), Value: strings.Join(keys, ", "), Note: note})
+	}
+	return sec
+}
+
+// starting lists what the set waits for, and what it says.
+func (b *builder) starting() Section {
+	sec := Section{Title: "Start and voice"}
+	for _, e := range b.s.StartCheck {
+		value := strings.ReplaceAll(string(e.Is.Position), "_", " ")
+		if e.Is.Position == "" {
+			value = signal.SignedShort(e.Is.From) + " to " + signal.SignedShort(e.Is.To)
+		}
+		sec.Items = append(sec.Items, Item{What: "sends nothing before " + b.s.ControlLabel(b.s.Item(e.Control).Index) + " is at", Value: value})
+	}
+	for _, a := range b.s.Announcements {
+		note := "not at power-on"
+		if a.AtStart {
+			note = "at power-on too"
+		}
+		sec.Items = append(sec.Items, Item{What: "says when " + b.truth(a.When), Value: a.Say, Note: note})
+	}
+	return sec
+}
+
+// shares lists what happens when more is asked for than there is.
+func (b *builder) shares() Section {
+	sec := Section{Title: "More than 100 asked"}
+	words := map[string]string{"clip": "each is cut alone", "scale": "all come down together", "keep_turn": "the turn is kept"}
+	for _, sh := range b.s.Shares {
+		var names []string
+		for _, id := range sh.Outputs {
+			names = append(names, b.s.OutputLabel(b.s.Item(id).Index))
+		}
+		out := b.s.Item(sh.Outputs[0]).Index
+		sec.Items = append(sec.Items, Item{What: strings.Join(names, ", "), Value: words[sh.Rule], Note: "if this set lets you choose", Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
+			Joint: "out/" + string(sh.Outputs[0]) + "/share"})
+	}
+	return sec
+}
