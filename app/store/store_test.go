@@ -334,3 +334,55 @@ func TestAnOlderDatabaseKeepsItsUndo(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, -52.0, now.Doc.Setup.Outputs[1].Low)
 }
+
+// TestWhatWasTickedIsKept with its revision; the same code again is the same sheet.
+func TestWhatWasTickedIsKept(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	head, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	require.NoError(t, err)
+	one := Ticked{ModelID: head.ModelID, Revision: 1, Code: "AAAA", Of: 9, Keyed: 9, ReadBack: 8, Seen: 1, Open: []string{"Ends, x: not read back"}}
+	_, err = s.KeepTicked(ctx, one)
+	require.NoError(t, err)
+	_, err = s.KeepTicked(ctx, Ticked{ModelID: head.ModelID, Revision: 1, Since: 0, Code: "BBBB", Of: 9, Keyed: 2})
+	require.NoError(t, err)
+	_, err = s.KeepTicked(ctx, one)
+	require.NoError(t, err)
+	list, err := s.Ticked(ctx, head.ModelID)
+	require.NoError(t, err)
+	require.Len(t, list, 2)
+	require.Equal(t, "AAAA", list[0].Code, "the newest first")
+	require.Equal(t, one.Open, list[0].Open)
+	other, err := s.Ticked(ctx, uuid.New())
+	require.NoError(t, err)
+	require.Empty(t, other)
+	_, err = s.KeepTicked(ctx, Ticked{ModelID: uuid.New(), Code: "CCCC"})
+	require.Error(t, err, "of no model")
+}
+
+// TestPhonesComeAndGo: found by the hash of their token, seen to the minute, gone
+// when they are taken back.
+func TestPhonesComeAndGo(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	now := time.Now().Truncate(time.Second)
+	phone := Phone{ID: uuid.New(), Name: "a phone", TokenHash: []byte("hash"), MadeAt: now, SeenAt: now}
+	require.NoError(t, s.AddPhone(ctx, phone))
+	require.Error(t, s.AddPhone(ctx, Phone{ID: uuid.New(), TokenHash: []byte("hash"), MadeAt: now, SeenAt: now}), "a token is of one phone")
+	for _, later := range []struct {
+		after time.Duration
+		seen  time.Duration
+	}{{30 * time.Second, 0}, {90 * time.Second, 90 * time.Second}, {100 * time.Second, 90 * time.Second}} {
+		found, err := s.PhoneOf(ctx, []byte("hash"), now.Add(later.after))
+		require.NoError(t, err)
+		require.Equal(t, phone.ID, found.ID)
+		list, err := s.Phones(ctx)
+		require.NoError(t, err)
+		require.Len(t, list, 1)
+		require.WithinDuration(t, now.Add(later.seen), list[0].SeenAt, time.Second)
+	}
+	_, err := s.PhoneOf(ctx, []byte("forged"), now)
+	require.ErrorIs(t, err, ErrNoPhone)
+	require.NoError(t, s.DropPhone(ctx, phone.ID))
+	require.ErrorIs(t, s.DropPhone(ctx, phone.ID), ErrNoPhone)
+	_, err = s.PhoneOf(ctx, []byte("hash"), now)
+	require.ErrorIs(t, err, ErrNoPhone)
+}

@@ -39,7 +39,7 @@ func (s *Store) Ticked(ctx context.Context, model uuid.UUID) ([]Ticked, error) {
 
 // KeepTicked keeps one; the same code again changes nothing but its time.
 func (s *Store) KeepTicked(ctx context.Context, t Ticked) (*Ticked, error) {
-	t.ID, t.MadeAt = uuid.New(), time.Now()
+	t.ID, t.MadeAt, t.Open = uuid.New(), time.Now(), append([]string{}, t.Open...)
 	again := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "code"}}, DoUpdates: clause.AssignmentColumns([]string{"made_at"})}
 	if err := s.db.WithContext(ctx).Clauses(again).Create(&t).Error; err != nil {
 		return nil, fmt.Errorf("what was ticked cannot be kept: %w", err)

@@ -280,9 +280,7 @@ func (g *Stage) after(kind string, then signal.Hands, on *signal.State, st *Stat
 	}
 	var list []Said
 	for i := range watch {
-		if one, ok := watch[i].say(&g.parts[i], kind, before[i], st.now[i], g.frame); ok {
-			list = append(list, one)
-		}
+		list = append(list, watch[i].say(&g.parts[i], kind, before[i], st.now[i], g.frame)...)
 	}
 	if list == nil {
 		list = []Said{{Words: "Nothing moves"}}
@@ -295,66 +293,65 @@ type watched struct {
 	first pose // the first that was known
 	known bool
 	most  float64 // the most that it turned
-	last  int     // frames until it last turned or was on
+	last  int     // frames until it last turned
+	lit   bool
 }
 
 func (w *watched) see(now pose, k int) {
 	if !w.known && now.flags&Unknown == 0 {
 		w.first, w.known = now, true
 	}
-	if now.at != 0 {
+	if now.turn != 0 {
 		w.last = k + 1
 	}
-	if math.Abs(now.at) > math.Abs(w.most) {
-		w.most = now.at
+	if math.Abs(now.turn) > math.Abs(w.most) {
+		w.most = now.turn
 	}
+	w.lit = w.lit || now.at != 0
 }
 
 // say tells what a part did.
-func (w *watched) say(p *part, kind string, before, after pose, frame float64) (Said, bool) {
-	danger := func(format string, args ...any) (Said, bool) {
-		return Said{Words: capital(fmt.Sprintf(format, args...)), Danger: true}, true
+func (w *watched) say(p *part, kind string, before, after pose, frame float64) (list []Said) {
+	add := func(danger bool, format string, args ...any) {
+		list = append(list, Said{Words: capital(fmt.Sprintf(format, args...)), Danger: danger})
 	}
-	plain := func(format string, args ...any) (Said, bool) {
-		return Said{Words: capital(fmt.Sprintf(format, args...))}, true
+	switch { // what a motor turns
+	case after.turn != 0 && before.turn != 0 && kind != SwitchOn:
+		add(true, "%s goes on turning at %.0f", p.label, math.Abs(after.turn))
+	case after.turn != 0:
+		add(true, "%s turns at %.0f", p.label, math.Abs(after.turn))
+	case before.turn != 0:
+		add(false, "%s stops after %.2f s", p.label, float64(w.last)*frame)
+	case w.most != 0:
+		add(true, "%s turns at up to %.0f for a while", p.label, math.Abs(w.most))
 	}
 	switch p.moves {
-	case turns:
-		switch {
-		case after.at != 0 && before.at != 0 && kind != SwitchOn:
-			return danger("%s goes on turning at %.0f", p.label, math.Abs(after.at))
-		case after.at != 0:
-			return danger("%s turns at %.0f", p.label, math.Abs(after.at))
-		case before.at != 0:
-			return plain("%s stops after %.2f s", p.label, float64(w.last)*frame)
-		case w.most != 0:
-			return danger("%s turns at up to %.0f for a while", p.label, math.Abs(w.most))
-		}
 	case shines:
 		switch {
 		case after.at != 0 && before.at == 0:
-			return plain("%s comes on", p.label)
+			add(false, "%s comes on", p.label)
 		case after.at == 0 && before.at != 0:
-			return plain("%s goes off", p.label)
-		case after.at == 0 && w.last > 0:
-			return plain("%s is on for a moment", p.label)
+			add(false, "%s goes off", p.label)
+		case after.at == 0 && w.lit:
+			add(false, "%s is on for a moment", p.label)
 		}
 	case swings, slides, dials, steps:
-		from := before
+		from := before.at
 		if before.flags&Unknown != 0 {
-			from = w.first
+			from = w.first.at
 			if p.left != nil {
-				from.at = *p.left
+				from = *p.left
 			}
 		}
-		if math.Abs(after.at-from.at) < 0.05 {
-			return Said{}, false
+		if math.Abs(after.at-from) < 0.05 {
+			return list
 		}
-		unit := map[moves]string{swings: " degrees", slides: " mm", dials: " percent", steps: ""}[p.moves]
 		if p.moves == steps {
-			return plain("%s goes to step %.0f", p.label, after.at)
+			add(false, "%s goes to step %.0f", p.label, after.at)
+			return list
 		}
-		return plain("%s moves by %.0f%s", p.label, math.Abs(after.at-from.at), unit)
+		unit := map[moves]string{swings: " degrees", slides: " mm", dials: " percent"}[p.moves]
+		add(false, "%s moves by %.0f%s", p.label, math.Abs(after.at-from), unit)
 	}
-	return Said{}, false
+	return list
 }

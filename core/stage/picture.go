@@ -13,7 +13,7 @@ type Picture struct {
 	Parts []Piece `json:"parts"`
 }
 
-// Piece is one part of a Picture. Its Numbers stand at place, 4 of them.
+// Piece is one part of a Picture. Its Numbers stand at its place, five of them.
 type Piece struct {
 	Part   string   `json:"part"`
 	Label  string   `json:"label"`
@@ -27,15 +27,16 @@ type Piece struct {
 	Low    float64  `json:"low"` // ends of its way, the lower one first
 	High   float64  `json:"high"`
 	Lost   *float64 `json:"lost,omitempty"` // where a lost signal brings it
-	Driven bool     `json:"driven"`         // something drives it
+	Driven bool     `json:"driven"`         // something moves it
+	Motor  bool     `json:"motor"`          // of an axle: its wheels are driven
 	Device string   `json:"device"`
 	Line   string   `json:"line"` // the line of its device
 	Word   string   `json:"word"` // of what sounds
 }
 
-// The places of the first Numbers; the parts follow from NumbersFirst, four each:
+// The places of the first Numbers; the parts follow from NumbersFirst, five each:
 // where it is, another figure (right wheel of an axle, phase of a turning), where
-// it is asked to be, its flags.
+// it is asked to be, its flags, how its motor turns.
 const (
 	NumberX = iota
 	NumberY
@@ -47,7 +48,7 @@ const (
 	NumberTaken  = NumberAsked + 3
 	NumberPivot  = NumberTaken + 3 // ahead, to starboard, 1 where there is one
 	NumbersFirst = NumberPivot + 3
-	numbersEach  = 4
+	NumbersEach  = 5
 )
 
 // waySeconds is how long a way is drawn ahead of the model.
@@ -64,7 +65,7 @@ func (g *Stage) Numbers(st *State, list []float64) []float64 {
 	ahead, side, ok := taken.pivot()
 	n = append(n, ahead, side, b2f(ok))
 	for _, now := range st.now {
-		n = append(n, now.at, now.extra, now.asked, float64(now.flags))
+		n = append(n, now.at, now.extra, now.asked, float64(now.flags), now.turn)
 	}
 	for i := len(list); i < len(n); i++ {
 		n[i] = math.Round(n[i]*100)/100 + 0
@@ -88,7 +89,7 @@ func (g *Stage) Picture() *Picture {
 	for i := range g.parts {
 		p := &g.parts[i]
 		one := Piece{Part: p.spec.Part, Label: p.label, Moves: moveWords[p.moves], On: p.on, Row: g.inRow(p), Length: p.spec.SizeMM[0], Width: p.spec.SizeMM[1],
-			Low: min(p.from, p.to), High: max(p.from, p.to), Lost: p.lost, Word: p.spec.Word,
+			Low: min(p.from, p.to), High: max(p.from, p.to), Lost: p.lost, Word: p.spec.Word, Motor: p.motor.device >= 0,
 			Driven: p.driven()}
 		if at := p.spec.AtMM; at != nil {
 			one.Ahead, one.Side = at[0], at[1]

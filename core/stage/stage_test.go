@@ -60,7 +60,7 @@ func (s *show) part(label string) (at, other, asked float64, flags int) {
 	n := s.g.Numbers(s.st, nil)
 	for i, p := range s.pic.Parts {
 		if p.Label == label {
-			k := stage.NumbersFirst + 4*i
+			k := stage.NumbersFirst + stage.NumbersEach*i
 			return n[k], n[k+1], n[k+2], int(n[k+3])
 		}
 	}
@@ -213,6 +213,19 @@ func TestFourWheelSteering(t *testing.T) {
 	along.play(1)
 	require.InDelta(t, 0, along.st.Heading, 1e-9)
 	require.InDelta(t, 400*math.Tan(15*math.Pi/180), along.st.Y, 1e-6, "to the right")
+}
+
+// TestADrivenAxleTurns, and a drill says so.
+func TestADrivenAxleTurns(t *testing.T) {
+	s := read(t, strings.Replace(car, "{id: trigger, kind: axis}", "{id: trigger, kind: axis, spring: none}", 1))
+	s.hand("trigger", 60)
+	s.play(0.2)
+	require.Contains(t, s.g.Words(s.st, s.on).More, "Rear ahead 60.")
+	require.True(t, s.pic.Parts[1].Motor)
+	require.Equal(t, 60.0, s.g.Numbers(s.st, nil)[stage.NumbersFirst+stage.NumbersEach+4])
+	said := s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st).Lines[0]
+	require.Equal(t, "Rear turns at 100", said.Words, "a trigger that was left pulled")
+	require.True(t, said.Danger)
 }
 
 func TestHandsOffDriftIsSaid(t *testing.T) {

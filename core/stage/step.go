@@ -38,6 +38,7 @@ type State struct {
 // pose is what one part does.
 type pose struct {
 	at, extra, asked float64
+	turn             float64 // of a motor that turns it: of an axle its wheels
 	flags            int
 }
 
@@ -217,7 +218,7 @@ func (g *Stage) part(i int, st *State, on *signal.State) {
 	asked := p.source.asked(on, v)
 	switch p.moves {
 	case turns:
-		now.at, now.asked = v, asked
+		now.at, now.asked, now.turn = v, asked, v
 		st.phases[i] += v / 100 * g.frame * 2
 		st.phases[i] -= math.Floor(st.phases[i])
 		now.extra = st.phases[i]
@@ -240,7 +241,7 @@ func (g *Stage) part(i int, st *State, on *signal.State) {
 		now.asked = now.at
 	}
 	if p.motor.device >= 0 {
-		if m, ok := p.motor.read(on); ok && m != 0 {
+		if now.turn, _ = p.motor.read(on); now.turn != 0 {
 			now.flags |= Moves
 		}
 	}

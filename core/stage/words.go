@@ -96,7 +96,7 @@ func (g *Stage) bound() int {
 
 // turning says how fast a part turns; empty where it stands or does not turn.
 func (g *Stage) turning(p *part, now pose) string {
-	if p.moves != turns || math.Abs(now.at) < 0.5 {
+	if math.Abs(now.turn) < 0.5 {
 		return ""
 	}
 	ahead, back := "ahead", "back"
@@ -104,14 +104,14 @@ func (g *Stage) turning(p *part, now pose) string {
 	case "drum":
 		ahead, back = "in", "out"
 	case "pump":
-		return fmt.Sprintf("%s runs at %.0f", p.label, math.Abs(now.at))
+		return fmt.Sprintf("%s runs at %.0f", p.label, math.Abs(now.turn))
 	case "screw":
 		back = "astern"
 	}
-	if now.at < 0 {
+	if now.turn < 0 {
 		ahead = back
 	}
-	return fmt.Sprintf("%s %s %.0f", p.label, ahead, math.Abs(now.at))
+	return fmt.Sprintf("%s %s %.0f", p.label, ahead, math.Abs(now.turn))
 }
 
 // going says where the model goes.

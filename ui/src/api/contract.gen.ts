@@ -1044,7 +1044,7 @@ export interface components {
             side: number;
             radius: number;
         };
-        /** @description What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags */
+        /** @description What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags, how its motor turns */
         Picture: {
             craft: string;
             /** @enum {string} */
@@ -1070,6 +1070,7 @@ export interface components {
             high: number;
             lost?: number;
             driven: boolean;
+            motor: boolean;
             device: string;
             line: string;
             word: string;

@@ -86,7 +86,7 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
   <g class="part" :class="{ undriven: !piece.driven, lit: piece.moves === 'shines' && pose.at !== 0 }">
     <title>{{ piece.label }}</title>
     <g v-if="piece.part === 'axle'">
-      <line :x1="-w / 2" :x2="w / 2" y1="0" y2="0" class="ink" />
+      <line :x1="-w / 2" :x2="w / 2" y1="0" y2="0" class="ink" :class="{ powered: piece.motor }" />
       <g v-for="wheel in wheels" :key="wheel.x" :transform="`translate(${wheel.x} 0)`">
         <g v-if="piece.device && (piece.low !== 0 || piece.high !== 0)" class="stops">
           <line
@@ -117,6 +117,17 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
           rx="4"
           :transform="`rotate(${wheel.turn})`"
         />
+        <g
+          v-if="pose.turn !== 0"
+          class="arrow"
+          :transform="`rotate(${wheel.turn}) ${pose.turn < 0 ? 'scale(1 -1)' : ''}`"
+        >
+          <line x1="0" x2="0" y1="0" :y2="-l / 2 - (Math.abs(pose.turn) / 100) * unit * 34" />
+          <path
+            :transform="`translate(0 ${-l / 2 - (Math.abs(pose.turn) / 100) * unit * 34})`"
+            :d="`M${-unit * 7} ${unit * 10} L0 0 L${unit * 7} ${unit * 10}`"
+          />
+        </g>
       </g>
     </g>
     <g v-else-if="side && ['wheel', 'drum'].includes(piece.part)">
@@ -192,7 +203,6 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
       v-if="piece.moves === 'turns' && piece.part !== 'pump' && pose.at !== 0"
       :transform="side ? 'rotate(90)' : undefined"
       class="arrow"
-      :class="{ free: has(flag.free) }"
     >
       <line
         x1="0"
@@ -262,6 +272,10 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
 .arrow line,
 .arrow path {
   stroke-width: 3;
+}
+
+.powered {
+  stroke-width: 5;
 }
 
 .stops line {

@@ -14,11 +14,13 @@ const row = computed(() =>
   }),
 )
 
+const whole = (v: number) => v.toFixed(0).replace('-', '−')
+
 const figures: Record<string, (pose: Pose) => string> = {
   turns: (p) => (p.at === 0 ? 'stands' : `${p.at > 0 ? 'ahead' : 'back'} ${Math.abs(p.at).toFixed(0)}`),
-  swings: (p) => `${p.at.toFixed(0)}°`,
-  slides: (p) => `${p.at.toFixed(0)} mm`,
-  dials: (p) => `${p.at > 0 ? '+' : ''}${p.at.toFixed(0)}`,
+  swings: (p) => `${whole(p.at)}°`,
+  slides: (p) => `${whole(p.at)} mm`,
+  dials: (p) => `${p.at > 0 ? '+' : ''}${whole(p.at)}`,
   steps: (p) => `step ${p.at.toFixed(0)}`,
   shines: (p) => (p.at ? 'on' : 'off'),
 }

@@ -8,6 +8,7 @@ export interface Pose {
   other: number
   asked: number
   flags: number
+  turn: number
 }
 
 export interface Arc {
@@ -28,7 +29,7 @@ export interface Scene {
 }
 
 const head = 15
-const each = 4
+const each = 5
 
 /** Names the numbers of a stage: their order is that of the contract's Picture. */
 export function sceneOf(picture: Picture, values: number[], from: number): Scene {
@@ -44,7 +45,7 @@ export function sceneOf(picture: Picture, values: number[], from: number): Scene
     pivot: n(14) === 1 ? { ahead: n(12), side: n(13) } : undefined,
     poses: picture.parts.map((_, i) => {
       const at = head + each * i
-      return { at: n(at), other: n(at + 1), asked: n(at + 2), flags: n(at + 3) }
+      return { at: n(at), other: n(at + 1), asked: n(at + 2), flags: n(at + 3), turn: n(at + 4) }
     }),
   }
 }

@@ -200,3 +200,48 @@ describe('the bench', () => {
     expect(socket.sent).toHaveLength(1)
   })
 })
+
+describe('the stage and the pairs', () => {
+  it('keeps the picture with the place of its numbers, and what is said of it', async () => {
+    const bench = useBench()
+    bench.open('m')
+    await nextTick()
+    const socket = FakeSocket.all[0]!
+    socket.open()
+    const picture = { view: 'above', parts: [] } as never
+    socket.say({ t: 'bench', model, view, values: [1, 2, 3], stage: picture, stage_at: 1 })
+    expect(bench.stage).toEqual({ picture, at: 1 })
+    socket.say({ t: 'stage', words: { head: 'Ahead.', more: [] } })
+    expect(bench.stageWords?.head).toBe('Ahead.')
+  })
+
+  it('forgets the last drill when another one is wanted', async () => {
+    const bench = useBench()
+    bench.open('m')
+    await nextTick()
+    const socket = FakeSocket.all[0]!
+    socket.open()
+    socket.say({ t: 'drilled', drill: { kind: 'cut_link', of: 4, whole: true, lines: [] } })
+    expect(bench.drill?.of).toBe(4)
+    bench.onStage('switch_on')
+    expect(bench.drill).toBeUndefined()
+    expect(socket.sent.at(-1)).toEqual({ t: 'stage', drill: 'switch_on' })
+    bench.onStage('')
+    expect(socket.sent.at(-1)).toEqual({ t: 'stage', drill: '' })
+  })
+
+  it('asks for the fields of its pair again after a lost connection', async () => {
+    const bench = useBench()
+    bench.open('m')
+    await nextTick()
+    FakeSocket.all[0]!.open()
+    bench.wantMixing({ first: 'a', second: 'b' })
+    FakeSocket.all[0]!.lose()
+    await vi.advanceTimersByTimeAsync(5000)
+    const again = FakeSocket.all.at(-1)!
+    again.open()
+    expect(again.sent).toContainEqual({ t: 'mixing', first: 'a', second: 'b' })
+    bench.wantMixing()
+    expect(again.sent.at(-1)).toEqual({ t: 'mixing' })
+  })
+})

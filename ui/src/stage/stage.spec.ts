@@ -1,0 +1,179 @@
+import { mount } from '@vue/test-utils'
+import { describe, expect, it } from 'vitest'
+
+import type { Picture, Piece } from '../api/client'
+import { flag, sceneOf, way, type Pose } from './numbers'
+import StagePart from './StagePart.vue'
+import StageRow from './StageRow.vue'
+
+const piece = (more: Partial<Piece>): Piece => ({
+  part: 'track',
+  label: 'Port track',
+  moves: 'turns',
+  on: -1,
+  row: false,
+  ahead: 0,
+  side: -100,
+  length: 300,
+  width: 50,
+  low: 0,
+  high: 0,
+  driven: true,
+  motor: false,
+  device: 'port',
+  line: 'port_track',
+  word: '',
+  ...more,
+})
+const pose = (more: Partial<Pose>): Pose => ({ at: 0, other: 0, asked: 0, flags: 0, turn: 0, ...more })
+const picture = (...parts: Piece[]): Picture => ({
+  craft: 'tracked',
+  view: 'above',
+  goes: true,
+  span: 1000,
+  scale: 200,
+  base: 0,
+  parts,
+})
+const draw = (p: Piece, at: Pose, side = false) =>
+  mount(StagePart, { props: { piece: p, pose: at, side, boat: false, unit: 1, hatch: 'h' } })
+
+describe('sceneOf', () => {
+  it('names the numbers in the order of the contract', () => {
+    const numbers = [10, 20, 30, 40, 50, 1, 1, 2, 3, 4, 5, 6, 7, 8, 1, 60, 0.5, 61, 5, 60]
+    const scene = sceneOf(picture(piece({})), [99, 98, ...numbers], 2)
+    expect([scene.x, scene.y, scene.heading, scene.free]).toEqual([10, 20, 30, true])
+    expect(scene.asked).toEqual({ ahead: 1, side: 2, radius: 3 })
+    expect(scene.taken).toEqual({ ahead: 4, side: 5, radius: 6 })
+    expect(scene.pivot).toEqual({ ahead: 7, side: 8 })
+    expect(scene.poses).toEqual([{ at: 60, other: 0.5, asked: 61, flags: 5, turn: 60 }])
+  })
+
+  it('has no pivot where the model goes straight', () => {
+    expect(sceneOf(picture(), new Array(15).fill(0), 0).pivot).toBeUndefined()
+  })
+})
+
+describe('way', () => {
+  it('is straight without a radius, and else an arc to its side', () => {
+    expect(way({ ahead: 100, side: 0, radius: 0 })).toBe('M0 0 L0 -100')
+    expect(way({ ahead: 100, side: 20, radius: 300 })).toBe('M0 0 A300 300 0 0 1 20 -100')
+    expect(way({ ahead: 100, side: -20, radius: -300 })).toBe('M0 0 A300 300 0 0 0 -20 -100')
+    expect(way({ ahead: 1, side: 0, radius: 0 }, 15)).toBe('M0 0 L0 -15')
+  })
+})
+
+describe('StagePart', () => {
+  it('shows which way a track turns, and nothing while it stands', () => {
+    expect(draw(piece({}), pose({})).find('.arrow').exists()).toBe(false)
+    const ahead = draw(piece({}), pose({ at: 50, turn: 50 }))
+      .get('.arrow line')
+      .attributes()
+    const back = draw(piece({}), pose({ at: -50, turn: -50 }))
+      .get('.arrow line')
+      .attributes()
+    expect(Number(ahead.y2)).toBeLessThan(Number(ahead.y1))
+    expect(Number(back.y2)).toBeGreaterThan(Number(back.y1))
+  })
+
+  it('draws in outline what nothing drives', () => {
+    expect(
+      draw(piece({ driven: false, device: '' }), pose({}))
+        .find('.undriven')
+        .exists(),
+    ).toBe(true)
+  })
+
+  it('marks what pushes, what is lost and what moves with hands off', () => {
+    const all = draw(piece({}), pose({ flags: flag.pushes | flag.lost | flag.free }))
+    expect(all.find('.push').text()).toBe('!')
+    expect(all.find('.cross').exists()).toBe(true)
+    expect(all.find('.freeRing').exists()).toBe(true)
+    const none = draw(piece({}), pose({}))
+    expect(none.find('.push, .cross, .freeRing').exists()).toBe(false)
+  })
+
+  it('draws what is asked dashed, and what a loss brings hatched', () => {
+    const boom = piece({ part: 'boom', moves: 'swings', low: 0, high: 80, lost: 10 })
+    const away = draw(boom, pose({ at: 30, asked: 60 }), true)
+    expect(away.get('.ghost').attributes('transform')).toBe('rotate(-60)')
+    expect(away.get('.lost').attributes('transform')).toBe('rotate(-10)')
+    expect(
+      draw(boom, pose({ at: 30, asked: 30 }), true)
+        .find('.ghost')
+        .exists(),
+    ).toBe(false)
+  })
+
+  it('turns a rudder so that its trailing edge goes to the side of the turn', () => {
+    const rudder = piece({ part: 'rudder', moves: 'swings', low: -35, high: 35 })
+    const drawn = draw(rudder, pose({ at: 20, asked: 20 }))
+    expect(drawn.html()).toContain('rotate(160)')
+  })
+
+  it('turns both wheels of an axle, each by its own angle, and marks a driven one', () => {
+    const axle = piece({ part: 'axle', moves: 'swings', motor: true, low: -30, high: 30 })
+    const drawn = draw(axle, pose({ at: 18, other: 22, asked: 20, turn: 60 }))
+    const turns = drawn.findAll('rect.solid').map((wheel) => wheel.attributes('transform'))
+    expect(turns).toEqual(['rotate(18)', 'rotate(22)'])
+    expect(drawn.find('.powered').exists()).toBe(true)
+    expect(drawn.findAll('.arrow')).toHaveLength(2)
+  })
+
+  it('lights a lamp and says the word of a horn', () => {
+    const lamp = piece({ part: 'lamp', moves: 'shines' })
+    expect(
+      draw(lamp, pose({ at: 1 }))
+        .find('.lit .rays')
+        .exists(),
+    ).toBe(true)
+    expect(
+      draw(lamp, pose({ at: 0 }))
+        .find('.lit')
+        .exists(),
+    ).toBe(false)
+    const horn = piece({ part: 'horn', moves: 'shines', word: 'toot' })
+    expect(draw(horn, pose({ at: 1 })).text()).toContain('toot')
+    expect(
+      draw(horn, pose({ at: 0 }))
+        .find('.sound')
+        .exists(),
+    ).toBe(false)
+  })
+
+  it('lets a hook hang straight down from what swings', () => {
+    const hook = piece({ part: 'hook', moves: 'slides' })
+    expect(draw(hook, pose({ at: 120, other: -30 }), true).html()).toContain('rotate(30)')
+  })
+})
+
+describe('StageRow', () => {
+  it('says what each part does', () => {
+    const parts = [
+      piece({ label: 'Gear', row: true, part: 'dial', moves: 'dials', low: -100, high: 100 }),
+      piece({ label: 'Pump', row: true, part: 'pump' }),
+      piece({ label: 'Legs', row: true, part: 'dial', moves: 'steps', low: 1, high: 3 }),
+      piece({ label: 'Wheel', row: true, part: 'wheel' }),
+      piece({ label: 'Gone', row: true, part: 'dial', moves: 'dials' }),
+      piece({ label: 'Free', row: true, part: 'dial', moves: 'dials', driven: false }),
+      piece({ label: 'On the model' }),
+    ]
+    const poses = [
+      pose({ at: -60, flags: flag.pushes }),
+      pose({ at: 40 }),
+      pose({ at: 2 }),
+      pose({ at: -30 }),
+      pose({ flags: flag.lost }),
+      pose({}),
+      pose({}),
+    ]
+    const text = mount(StageRow, { props: { picture: picture(...parts), poses } }).text()
+    expect(text).toContain('Gear −60, pushes at its stop')
+    expect(text).toContain('Pump runs at 40')
+    expect(text).toContain('Legs step 2')
+    expect(text).toContain('Wheel back 30')
+    expect(text).toContain('Gone no signal')
+    expect(text).toContain('Free nothing drives it yet')
+    expect(text).not.toContain('On the model')
+  })
+})
