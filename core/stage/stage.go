@@ -87,7 +87,6 @@ type source struct {
 	sign   float64
 	aim    signal.Aim
 	aims   bool // what it holds is what the aim is of
-	motor  bool
 }
 
 var nothing = source{device: -1, slot: signal.None, known: signal.None, sign: 1, span: 1}
@@ -318,14 +317,13 @@ func (r *reader) source(at string, id *setup.ID, gives string, turned, alone boo
 	case *setup.StepBox:
 		from.low, from.span = 1, float64(spec.Steps-1)
 	case *setup.Esc:
-		from.motor = true
 		switch {
 		case gives == "at" && spec.Travel == nil, gives == "brake" && route.Brake == signal.None:
 			r.fault(at, "leave gives out, or describe it at the device", "%s has no %q to give", r.s.DeviceLabel(i), gives)
 		case gives == "brake":
-			from.slot, from.motor, from.aims, what = route.Brake, false, false, "brake"
+			from.slot, from.aims, what = route.Brake, false, "brake"
 		case gives == "at" || gives == "" && spec.Travel != nil:
-			from.slot, from.motor, from.aims, what = route.At, false, false, "at"
+			from.slot, from.aims, what = route.At, false, "at"
 		}
 	}
 	if turned {
