@@ -28,6 +28,10 @@ func TestTheStageMovesAndIsPutBack(t *testing.T) {
 	p.sees("!document.querySelector('.dock .free')")
 	p.goes(p.page.Release())
 	p.sees(shows(".dock", "Stands still."))
+	p.goes(p.page.Drag("[data-stick='Right stick']", 20, -45, false)) // a second time: no text was selected by the first
+	p.sees(shows(".dock", "bearing to starboard"))
+	p.goes(p.page.Release())
+	p.sees(shows(".dock", "Stands still."))
 	p.goes(p.page.Keys(kb.Home))
 	p.sees(drawn("x === 0 && y === 0 && turn === 0"))
 	p.clicks("[aria-label='Fold the stage']")
@@ -63,7 +67,7 @@ func TestDrillsFromEveryStance(t *testing.T) {
 	p.goes(p.page.Release())
 	p.clicks(".drill .link")
 	p.sees(shows(".player", "plays instead of the hands"))
-	p.sees(shows(".dock", "play with"))
+	p.sees(shows(".dock", "play it"))
 	p.sees("document.querySelector('.cross')") // the mark for lost
 	p.presses("Done")
 	p.sees("!document.querySelector('.player')")

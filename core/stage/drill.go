@@ -32,7 +32,7 @@ type Drill struct {
 type Said struct {
 	Words  string `json:"words"`
 	Count  int    `json:"count"`
-	Such   string `json:"such"` // the first of those stances, in words
+	Such   string `json:"such"` // the first of those stances, in words; empty where it happens in all
 	Play   string `json:"play"` // its number, to be played
 	Danger bool   `json:"danger"`
 }
@@ -222,6 +222,11 @@ func (g *Stage) Drill(kind string, hands signal.Hands, on *signal.State, st *Sta
 			d.Lines[i].Count++
 		}
 	}
+	for i := range d.Lines {
+		if d.Lines[i].Count == d.Of {
+			d.Lines[i].Such = ""
+		}
+	}
 	slices.SortStableFunc(d.Lines, func(a, b Said) int { return int(b2f(b.Danger) - b2f(a.Danger)) })
 	return d
 }
@@ -232,10 +237,14 @@ func (g *Stage) stanceWords(hands signal.Hands) string {
 	var words []string
 	for i, c := range g.p.Setup().Transmitter.Controls {
 		hand, _ := g.p.Hand(string(c.ID))
-		if hands[hand] == rest[hand] {
+		if hands[hand] == rest[hand] || slices.ContainsFunc(g.hands, func(h handAt) bool { return h.slot == g.p.HandSlot(hand) }) {
 			continue
 		}
-		words = append(words, fmt.Sprintf("%s at %s", g.p.Setup().ControlLabel(i), strings.ReplaceAll(g.p.HandWord(string(c.ID), hands[hand]), "_", " ")))
+		at := signal.SignedShort(hands[hand])
+		if c.Switch != nil {
+			at = strings.ReplaceAll(g.p.HandWord(string(c.ID), hands[hand]), "_", " ")
+		}
+		words = append(words, g.p.Setup().ControlLabel(i)+" at "+at)
 	}
 	if words == nil {
 		return "everything where it usually is"

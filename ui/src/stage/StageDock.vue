@@ -113,7 +113,7 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
                 :aria-label="`Play: ${line.words}`"
                 @click="bench.play(`drill/${asked}/${line.play}`, { run: 1, seek: 0 })"
               >
-                play with {{ line.such }}
+                play {{ line.such ? `with ${line.such}` : 'it' }}
               </button>
             </span>
           </li>
