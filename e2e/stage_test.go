@@ -96,3 +96,33 @@ func editFirst(p *person, patch string) error {
 		headers: {'Content-Type': 'application/json-patch+json', 'If-Match': '"1"', 'Axtren-Page': crypto.randomUUID(), 'Axtren-Edit': crypto.randomUUID()}}).then(r => { if (!r.ok) throw r.status; return 1 })`)
 	return err
 }
+
+// TestThePictureIsChanged by hand: nonsense is said and the rest is drawn; another
+// device moves a part at once; undo brings it back.
+func TestThePictureIsChanged(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("nav a[href$=stage]")
+	p.presses("Change the picture")
+	p.sees("document.querySelectorAll('.editor li').length === 12")
+	p.evals("const track = [...document.querySelectorAll('.editor label')].find(l => l.innerText.includes('tracks or wheels')).querySelector('input'); track.value = '0'; track.dispatchEvent(new Event('change')), 1")
+	p.revision(2)
+	p.sees(shows(".dock .fault", "so nothing can turn about it"))
+	p.sees("document.querySelectorAll('.dock svg .part').length > 5")
+	p.presses("Undo")
+	p.revision(3)
+	p.sees("!document.querySelector('.dock .fault')")
+
+	p.clicks(".editor li:nth-child(11) .link")
+	p.sees("document.querySelector('.editor li select')")
+	p.evals("const by = document.querySelectorAll('.editor li select')[1]; by.value = 'lamp_relay'; by.dispatchEvent(new Event('change')), 1")
+	p.revision(4)
+	p.clicks("[data-switch='lights.lit']")
+	p.sees("document.querySelectorAll('.dock .lit').length === 2")
+	p.clean("changing the picture")
+	p.presses("Add a part")
+	p.sees("document.querySelectorAll('.editor li').length === 13")
+	p.sees(shows(".dock .row", "New part nothing drives it yet"))
+	p.presses("Take out of the picture")
+	p.sees("document.querySelectorAll('.editor li').length === 12")
+}

@@ -11,6 +11,8 @@ type Picture struct {
 	Scale float64 `json:"scale"` // mm of the scale bar
 	Base  float64 `json:"base"`  // wheelbase, mm; 0: none
 	Parts []Piece `json:"parts"`
+
+	Faults []Fault `json:"faults"` // what the document says wrongly of it
 }
 
 // Piece is one part of a Picture. Its Numbers stand at its place, five of them.
@@ -82,7 +84,7 @@ func b2f(b bool) float64 {
 
 // Picture describes the stage for a page.
 func (g *Stage) Picture() *Picture {
-	pic := &Picture{Craft: g.p.Setup().Craft.Kind, View: g.view, Span: g.span(), Base: g.body.base, Parts: []Piece{}}
+	pic := &Picture{Craft: g.p.Setup().Craft.Kind, View: g.view, Span: g.span(), Base: g.body.base, Parts: []Piece{}, Faults: append([]Fault{}, g.faults...)}
 	pic.Scale = niceBelow(pic.Span / 3)
 	pic.Goes = g.top != 0 && g.view == "above" && (len(g.body.tracks) > 0 || len(g.body.screws) > 0 || g.body.driven > 0)
 	s := g.p.Setup()

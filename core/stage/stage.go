@@ -152,7 +152,9 @@ func (g *Stage) Faults() []Fault { return g.faults }
 
 // Fault is a mistake in the picture: the part is drawn without what is wrong.
 type Fault struct {
-	Path, Message, Remedy string
+	Path    string `json:"path"`
+	Message string `json:"message"`
+	Remedy  string `json:"remedy"`
 }
 
 // reader resolves the names of a picture.

@@ -30,11 +30,14 @@ func (g *Stage) sides() (ahead, back, left, right string) {
 // how fast, what pushes at a stop, what the link has lost, what nothing drives.
 func (g *Stage) Words(st *State, on *signal.State) Words {
 	w := Words{Head: g.going(st), More: []string{}}
-	var turning, pushing, clashing, lit, lost []string
+	var turning, moving, pushing, clashing, lit, lost []string
 	for i := range g.parts {
 		p, now := &g.parts[i], st.now[i]
 		if turned := g.turning(p, now); turned != "" {
 			turning = append(turning, turned)
+		}
+		if p.rate > 0 && now.flags&Moves != 0 {
+			moving = append(moving, p.label)
 		}
 		if p.moves == shines && now.at != 0 {
 			lit = append(lit, p.label)
@@ -50,6 +53,7 @@ func (g *Stage) Words(st *State, on *signal.State) Words {
 		}
 	}
 	w.add("%s.", turning)
+	w.add("Moving: %s.", moving)
 	w.add("On: %s.", lit)
 	w.add("Pushes at its stop: %s.", pushing)
 	w.add("In each other's way: %s.", clashing)

@@ -1054,6 +1054,12 @@ export interface components {
             scale: number;
             base: number;
             parts: components["schemas"]["Piece"][];
+            /** @description what the document says wrongly of it; the picture is of what is left */
+            faults: {
+                path: string;
+                message: string;
+                remedy: string;
+            }[];
         };
         Piece: {
             part: string;

@@ -80,6 +80,9 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
         {{ words?.more.join(' ') }}
       </p>
     </div>
+    <p v-for="fault in bench.stage.picture.faults" :key="fault.path + fault.message" class="fault">
+      {{ fault.message }}; {{ fault.remedy }} <span class="label">({{ fault.path }})</span>
+    </p>
     <div v-if="!asked" class="acts">
       <Button v-if="bench.stage.picture.goes" class="quiet" title="Home" @click="bench.onStage('')"
         >Put back</Button

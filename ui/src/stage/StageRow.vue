@@ -83,7 +83,7 @@ const share = (piece: Piece, at: number) => (at - piece.low) / Math.max(piece.hi
   margin: 8px 0 0;
   padding: 0;
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(178px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(165px, 1fr));
   gap: 2px 10px;
 }
 

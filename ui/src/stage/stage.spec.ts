@@ -34,6 +34,7 @@ const picture = (...parts: Piece[]): Picture => ({
   scale: 200,
   base: 0,
   parts,
+  faults: [],
 })
 const draw = (p: Piece, at: Pose, side = false) =>
   mount(StagePart, { props: { piece: p, pose: at, side, boat: false, unit: 1, hatch: 'h' } })
