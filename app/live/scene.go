@@ -12,7 +12,6 @@ import (
 
 // scene is the picture of the model beside one running state.
 type scene struct {
-	program *signal.Program
 	stage   *stage.Stage
 	picture *stage.Picture
 	state   *stage.State
@@ -23,7 +22,7 @@ type scene struct {
 // newScene puts the picture of a program where it starts.
 func newScene(p *signal.Program) scene {
 	g := stage.Build(p)
-	return scene{program: p, stage: g, picture: g.Picture(), state: g.Start()}
+	return scene{stage: g, picture: g.Picture(), state: g.Start()}
 }
 
 // carry gives the picture of an edited program; the model stays where it is.
