@@ -10,6 +10,7 @@ type Stage struct {
 	CoastS      float64     `json:"coast_s" jsonschema:"minimum=0"`                           // time constant of coming to a speed; 0: at once
 	WheelbaseMM *float64    `json:"wheelbase_mm" jsonschema:"minimum=-100000,maximum=100000"` // nil: as the axles lie
 	TrackMM     *float64    `json:"track_mm" jsonschema:"minimum=-100000,maximum=100000"`     // nil: as the tracks or wheels lie
+	WaterlineMM *float64    `json:"waterline_mm" jsonschema:"minimum=-100000,maximum=100000"` // seen from the side, up from the middle
 	Parts       []StagePart `json:"parts"`
 }
 
@@ -35,6 +36,7 @@ type StagePart struct {
 	Brake  *ID      `json:"brake"`                         // of an axle: what brakes its wheels
 	FullS  float64  `json:"full_s" jsonschema:"minimum=0"` // a valve or motor moves it: seconds from From to To at 100; 0: it follows its device
 	Pump   *ID      `json:"pump"`                          // what feeds the valve
+	Arc    *Point   `json:"arc"`                           // of a lamp: the degrees, clockwise from ahead, in which it is seen
 	Lit    *Point   `json:"lit"`                           // of a lamp: lit while its device is between these, percent
 	Word   string   `json:"word"`                          // of what sounds
 }

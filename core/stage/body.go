@@ -3,7 +3,6 @@ package stage
 import (
 	"math"
 
-	"axtren/core/setup"
 	"axtren/core/signal"
 )
 
@@ -258,14 +257,7 @@ func (b *body) brake(g *Stage, on *signal.State) float64 {
 		if p.brake.device < 0 {
 			continue
 		}
-		v, ok := p.brake.read(on)
-		if !ok {
-			continue
-		}
-		if _, servo := g.p.Setup().Devices[p.brake.device].Spec.(*setup.Servo); servo {
-			v = 100 * p.brake.share(v)
-		}
-		hard += min(max(v, 0), 100) / float64(len(b.axles))
+		hard += p.braked(on) / float64(len(b.axles))
 	}
 	return hard
 }

@@ -4,36 +4,38 @@ import "math"
 
 // Picture is what a page has to know to draw a stage, besides its Numbers.
 type Picture struct {
-	Craft string  `json:"craft"` // kind of craft
-	View  string  `json:"view"`  // above, side or row
-	Goes  bool    `json:"goes"`  // it can leave its place
-	Span  float64 `json:"span"`  // mm across that show the model well
-	Scale float64 `json:"scale"` // mm of the scale bar
-	Base  float64 `json:"base"`  // wheelbase, mm; 0: none
-	Parts []Piece `json:"parts"`
+	Craft string   `json:"craft"`           // kind of craft
+	View  string   `json:"view"`            // above, side or row
+	Goes  bool     `json:"goes"`            // it can leave its place
+	Span  float64  `json:"span"`            // mm across that show the model well
+	Scale float64  `json:"scale"`           // mm of the scale bar
+	Base  float64  `json:"base"`            // wheelbase, mm; 0: none
+	Water *float64 `json:"water,omitempty"` // mm up to the waterline, seen from the side
+	Parts []Piece  `json:"parts"`
 
 	Faults []Fault `json:"faults"` // what the document says wrongly of it
 }
 
 // Piece is one part of a Picture. Its Numbers stand at its place, five of them.
 type Piece struct {
-	Part   string   `json:"part"`
-	Label  string   `json:"label"`
-	Moves  string   `json:"moves"` // still, turns, swings, slides, shines, dials, steps
-	On     int      `json:"on"`    // place of the part that it is on; -1: the model
-	Row    bool     `json:"row"`   // stands in the row, not on the model
-	Ahead  float64  `json:"ahead"`
-	Side   float64  `json:"side"` // to starboard, or up
-	Length float64  `json:"length"`
-	Width  float64  `json:"width"`
-	Low    float64  `json:"low"` // ends of its way, the lower one first
-	High   float64  `json:"high"`
-	Lost   *float64 `json:"lost,omitempty"` // where a lost signal brings it
-	Driven bool     `json:"driven"`         // something moves it
-	Motor  bool     `json:"motor"`          // of an axle: its wheels are driven
-	Device string   `json:"device"`
-	Line   string   `json:"line"` // the line of its device
-	Word   string   `json:"word"` // of what sounds
+	Part   string    `json:"part"`
+	Label  string    `json:"label"`
+	Moves  string    `json:"moves"` // still, turns, swings, slides, shines, dials, steps
+	On     int       `json:"on"`    // place of the part that it is on; -1: the model
+	Row    bool      `json:"row"`   // stands in the row, not on the model
+	Ahead  float64   `json:"ahead"`
+	Side   float64   `json:"side"` // to starboard, or up
+	Length float64   `json:"length"`
+	Width  float64   `json:"width"`
+	Low    float64   `json:"low"` // ends of its way, the lower one first
+	High   float64   `json:"high"`
+	Lost   *float64  `json:"lost,omitempty"` // where a lost signal brings it
+	Driven bool      `json:"driven"`         // something moves it
+	Motor  bool      `json:"motor"`          // of an axle: its wheels are driven
+	Device string    `json:"device"`
+	Line   string    `json:"line"`          // the line of its device
+	Arc    []float64 `json:"arc,omitempty"` // of a lamp: the degrees in which it is seen
+	Word   string    `json:"word"`          // of what sounds
 }
 
 // The places of the first Numbers; the parts follow from NumbersFirst, five each:
@@ -88,11 +90,17 @@ func (g *Stage) Picture() *Picture {
 	pic.Scale = niceBelow(pic.Span / 3)
 	pic.Goes = g.top != 0 && g.view == "above" && (len(g.body.tracks) > 0 || len(g.body.screws) > 0 || g.body.driven > 0)
 	s := g.p.Setup()
+	if s.Stage != nil && g.view == "side" {
+		pic.Water = s.Stage.WaterlineMM
+	}
 	for i := range g.parts {
 		p := &g.parts[i]
 		one := Piece{Part: p.spec.Part, Label: p.label, Moves: moveWords[p.moves], On: p.on, Row: g.inRow(p), Length: p.spec.SizeMM[0], Width: p.spec.SizeMM[1],
 			Low: min(p.from, p.to), High: max(p.from, p.to), Lost: p.lost, Word: p.spec.Word, Motor: p.motor.device >= 0,
 			Driven: p.driven()}
+		if arc := p.spec.Arc; arc != nil && arc[0] < arc[1] {
+			one.Arc = arc[:]
+		}
 		if at := p.spec.AtMM; at != nil {
 			one.Ahead, one.Side = at[0], at[1]
 		}

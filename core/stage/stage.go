@@ -242,6 +242,9 @@ func (r *reader) part(at string, spec setup.StagePart) part {
 	}
 	r.ends(at, &one)
 	one.settles = one.rate == 0 && one.motor.device < 0 && spec.Part != "hook"
+	if arc := spec.Arc; arc != nil && (arc[0] >= arc[1] || arc[1]-arc[0] > 360) {
+		r.fault(at+".arc", "write the degrees from left to right, such as [-112.5, 112.5]", "the light of %s is seen nowhere", one.label)
+	}
 	if spec.SizeMM != nil && (spec.SizeMM[0] <= 0 || spec.SizeMM[1] <= 0) {
 		r.fault(at+".size_mm", "write a length and a width above 0", "a size of %s by %s mm cannot be drawn", signal.Figure(spec.SizeMM[0]), signal.Figure(spec.SizeMM[1]))
 		one.spec.SizeMM = nil

@@ -285,10 +285,32 @@ func TestOpenValvesShareThePump(t *testing.T) {
 	boom, _, _, _ := s.part("Boom")
 	bucket, _, _, _ := s.part("Bucket")
 	require.InDelta(t, 15, boom, 1e-6, "half of what it got alone")
+	require.Contains(t, s.g.Words(s.st, s.on).More, "Pump is shared: each valve gets 25 of 100 of its way.")
 	require.InDelta(t, 5, bucket, 1e-6)
 	s.play(60)
 	_, _, _, flags := s.part("Boom")
 	require.NotZero(t, flags&stage.Pushes, "a motor that pushes at its end")
+}
+
+// TestBrakesHoldWheels: a servo that pulls from the low end of its output, and a
+// controller that brakes before it reverses.
+func TestBrakesHoldWheels(t *testing.T) {
+	text := strings.NewReplacer("{id: trigger, kind: axis}", "{id: trigger, kind: axis}, {id: hand, kind: axis, spring: none, start: -100}",
+		"mixes: [", "mixes: [{to: pull, from: hand}, ", "outputs: [", "outputs: [{id: pull, channel: 3, low: -60, high: 40}, ", "pins: [", "pins: [{pin: 3, channel: 3}, ",
+		"devices: [", "devices: [{id: handbrake, on: rx.3, kind: servo}, ", "label: Rear, motor: motor", "label: Rear, motor: motor, brake: handbrake").Replace(car)
+	s := read(t, strings.Replace(text, "wheelbase_mm", "coast_s: 5\n  wheelbase_mm", 1))
+	s.hand("trigger", 100)
+	s.play(2)
+	_, _, _, flags := s.part("Rear")
+	require.Zero(t, flags&stage.Brakes, "its low end lets go")
+	fast := s.st.V
+	s.hand("trigger", 0)
+	s.hand("hand", 0)
+	s.play(0.5)
+	_, _, _, flags = s.part("Rear")
+	require.NotZero(t, flags&stage.Brakes)
+	require.Contains(t, s.g.Words(s.st, s.on).More, "Braked: Rear.")
+	require.Less(t, s.st.V, fast/1.5, "and it slows down sooner than it would coasting")
 }
 
 func TestLostAndPutBack(t *testing.T) {

@@ -16,6 +16,7 @@ const (
 	Moves                 // moves or is on
 	Unknown               // its device has no value yet
 	Clashes               // is where another part is
+	Brakes                // of an axle: its wheels are held
 )
 
 // State is one moment of a picture: where the model is and what keeps its own
@@ -123,6 +124,21 @@ func (g *Stage) Step(st *State, on *signal.State) {
 // brakeS is how long a brake that is pulled to 100 needs for two thirds of the
 // speed: a figure of ours, so that a brake is seen.
 const brakeS = 0.25
+
+// brakeSeen is how hard a brake has to be pulled to be shown, percent.
+const brakeSeen = 5
+
+// braked gives how hard the wheels of an axle are held, 0..100.
+func (p *part) braked(on *signal.State) float64 {
+	v, ok := p.brake.read(on)
+	if !ok {
+		return 0
+	}
+	if p.brake.aims { // a servo pulls from one end of its way to the other
+		v = 100 * p.brake.share(v)
+	}
+	return min(max(v, 0), 100)
+}
 
 // advance moves the model along the circle that its velocity is the tangent of:
 // exact for a velocity that stays as it is for the frame.
@@ -244,6 +260,9 @@ func (g *Stage) part(i int, st *State, on *signal.State) {
 		if now.turn, _ = p.motor.read(on); now.turn != 0 {
 			now.flags |= Moves
 		}
+	}
+	if p.brake.device >= 0 && p.braked(on) > brakeSeen {
+		now.flags |= Brakes
 	}
 	if st.free && now.flags&Moves != 0 && p.moves != shines {
 		now.flags |= MovesFree

@@ -30,11 +30,17 @@ func (g *Stage) sides() (ahead, back, left, right string) {
 // how fast, what pushes at a stop, what the link has lost, what nothing drives.
 func (g *Stage) Words(st *State, on *signal.State) Words {
 	w := Words{Head: g.going(st), More: []string{}}
-	var turning, moving, pushing, clashing, lit, lost []string
+	var turning, moving, braked, pushing, clashing, lit, lost []string
 	for i := range g.parts {
 		p, now := &g.parts[i], st.now[i]
 		if turned := g.turning(p, now); turned != "" {
 			turning = append(turning, turned)
+		}
+		if p.spec.Part == "pump" && st.fed[i] > 100 && math.Abs(now.turn) >= 0.5 {
+			w.More = append(w.More, fmt.Sprintf("%s is shared: each valve gets %.0f of 100 of its way.", p.label, math.Abs(now.turn)*100/st.fed[i]))
+		}
+		if now.flags&Brakes != 0 {
+			braked = append(braked, p.label)
 		}
 		if p.rate > 0 && now.flags&Moves != 0 {
 			moving = append(moving, p.label)
@@ -54,6 +60,7 @@ func (g *Stage) Words(st *State, on *signal.State) Words {
 	}
 	w.add("%s.", turning)
 	w.add("Moving: %s.", moving)
+	w.add("Braked: %s.", braked)
 	w.add("On: %s.", lit)
 	w.add("Pushes at its stop: %s.", pushing)
 	w.add("In each other's way: %s.", clashing)

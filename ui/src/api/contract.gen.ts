@@ -1053,6 +1053,7 @@ export interface components {
             span: number;
             scale: number;
             base: number;
+            water?: number;
             parts: components["schemas"]["Piece"][];
             /** @description what the document says wrongly of it; the picture is of what is left */
             faults: {
@@ -1075,6 +1076,7 @@ export interface components {
             low: number;
             high: number;
             lost?: number;
+            arc?: number[];
             driven: boolean;
             motor: boolean;
             device: string;

@@ -6,7 +6,7 @@
 import { computed } from 'vue'
 
 import type { Piece } from '../api/client'
-import { flag, type Pose } from './numbers'
+import { flag, sector, type Pose } from './numbers'
 
 const props = defineProps<{
   piece: Piece
@@ -117,6 +117,16 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
           rx="4"
           :transform="`rotate(${wheel.turn})`"
         />
+        <g v-if="has(flag.brakes)" class="braked" :transform="`rotate(${wheel.turn})`">
+          <line
+            v-for="k in [-1, 1]"
+            :key="k"
+            :x1="-l * 0.32"
+            :x2="l * 0.32"
+            :y1="k * l * 0.18"
+            :y2="k * l * 0.18"
+          />
+        </g>
         <g
           v-if="pose.turn !== 0"
           class="arrow"
@@ -149,6 +159,11 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
       </g>
     </template>
     <g v-else-if="piece.moves === 'shines'">
+      <path
+        v-if="pose.at !== 0 && piece.arc"
+        class="seen"
+        :d="sector(piece.arc[0] ?? 0, piece.arc[1] ?? 0, unit * 60)"
+      />
       <circle v-if="piece.part === 'lamp'" :r="Math.max(w / 2, unit * 6)" class="solid" />
       <path
         v-else-if="piece.part === 'horn'"
@@ -156,7 +171,7 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
         class="solid"
       />
       <rect v-else class="solid" :x="-l / 2" :y="0" :width="l" :height="w" />
-      <g v-if="pose.at !== 0 && piece.part === 'lamp'" class="rays">
+      <g v-if="pose.at !== 0 && piece.part === 'lamp' && !piece.arc" class="rays">
         <line
           v-for="k in 8"
           :key="k"
@@ -172,6 +187,12 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
       </text>
     </g>
     <template v-else>
+      <path
+        v-if="piece.part === 'rudder'"
+        class="scale"
+        transform="rotate(180)"
+        :d="sector(-30, 30, l * 1.35)"
+      />
       <path
         v-if="lost"
         :d="shape"
@@ -272,6 +293,27 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
 .arrow line,
 .arrow path {
   stroke-width: 3;
+}
+
+.braked line {
+  stroke: var(--ink);
+  stroke-width: 4;
+  vector-effect: non-scaling-stroke;
+}
+
+.seen {
+  fill: var(--now);
+  fill-opacity: 0.35;
+  stroke: var(--ink);
+  stroke-width: 1;
+  vector-effect: non-scaling-stroke;
+}
+
+.scale {
+  fill: none;
+  stroke: var(--soft);
+  stroke-width: 1;
+  vector-effect: non-scaling-stroke;
 }
 
 .powered {

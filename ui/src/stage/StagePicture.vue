@@ -97,7 +97,15 @@ const scaleWords = computed(() =>
           </text>
         </g>
       </g>
-      <StageTree v-else :picture="picture" :poses="scene.poses" :on="-1" :unit="unit" :hatch="hatch" />
+      <line
+        v-if="picture.water !== undefined"
+        class="water"
+        :x1="corner.left"
+        :x2="corner.left + span"
+        :y1="-picture.water"
+        :y2="-picture.water"
+      />
+      <StageTree v-if="!above" :picture="picture" :poses="scene.poses" :on="-1" :unit="unit" :hatch="hatch" />
       <g v-if="above" :transform="`translate(${corner.x} ${corner.y})`" class="scale">
         <path
           :d="`M0 ${-unit * 6} V${unit * 6} M0 0 H${-picture.scale} M${-picture.scale} ${-unit * 6} V${unit * 6}`"
@@ -161,6 +169,13 @@ svg {
 .taken {
   stroke: var(--petrol);
   stroke-width: 2.5;
+}
+
+.water {
+  stroke: var(--petrol);
+  stroke-width: 2;
+  stroke-dasharray: 14 5;
+  vector-effect: non-scaling-stroke;
 }
 
 .small {

@@ -41,7 +41,11 @@ const share = (piece: Piece, at: number) => (at - piece.low) / Math.max(piece.hi
   <ul v-if="row.length" class="row" aria-label="Parts without a place in the picture">
     <li v-for="{ piece, pose, i } in row" :key="i" :class="{ free: pose.flags & flag.free }">
       <svg viewBox="0 0 44 26" width="44" height="26" aria-hidden="true">
-        <template v-if="['dials', 'slides', 'swings', 'steps'].includes(piece.moves)">
+        <g v-if="piece.part === 'turret'">
+          <circle cx="22" cy="13" r="10" class="open" />
+          <line x1="22" y1="13" x2="22" y2="1" class="ink" :transform="`rotate(${pose.at} 22 13)`" />
+        </g>
+        <template v-else-if="['dials', 'slides', 'swings', 'steps'].includes(piece.moves)">
           <line x1="4" x2="40" y1="19" y2="19" class="ink" />
           <line
             v-if="piece.moves !== 'steps'"

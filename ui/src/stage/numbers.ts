@@ -1,7 +1,16 @@
 import type { Picture } from '../api/client'
 
 /** What the flags of a part say; as core/stage has them. */
-export const flag = { lost: 1, pushes: 2, atStop: 4, free: 8, moves: 16, unknown: 32, clashes: 64 }
+export const flag = {
+  lost: 1,
+  pushes: 2,
+  atStop: 4,
+  free: 8,
+  moves: 16,
+  unknown: 32,
+  clashes: 64,
+  brakes: 128,
+}
 
 export interface Pose {
   at: number
@@ -56,4 +65,10 @@ export function way(a: Arc, scale = 1): string {
   if (a.radius === 0) return `M0 0 L${end}`
   const r = Math.abs(a.radius) * scale
   return `M0 0 A${r} ${r} 0 0 ${a.radius > 0 ? 1 : 0} ${end}`
+}
+
+/** A sector of a circle, degrees clockwise from up. */
+export function sector(from: number, to: number, r: number): string {
+  const at = (deg: number) => `${r * Math.sin((deg * Math.PI) / 180)} ${-r * Math.cos((deg * Math.PI) / 180)}`
+  return `M0 0 L${at(from)} A${r} ${r} 0 ${to - from > 180 ? 1 : 0} 1 ${at(to)}z`
 }

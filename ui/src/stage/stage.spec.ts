@@ -142,6 +142,24 @@ describe('StagePart', () => {
     ).toBe(false)
   })
 
+  it('draws a rudder against thirty degrees, a light where it is seen, and wheels that are held', () => {
+    const rudder = draw(piece({ part: 'rudder', moves: 'swings' }), pose({}))
+    expect(rudder.find('.scale').exists()).toBe(true)
+    const mast = piece({ part: 'lamp', moves: 'shines', arc: [-112.5, 112.5] })
+    expect(
+      draw(mast, pose({ at: 1 }))
+        .get('.seen')
+        .attributes('d'),
+    ).toContain(' 0 1 1 ')
+    expect(
+      draw(mast, pose({ at: 0 }))
+        .find('.seen')
+        .exists(),
+    ).toBe(false)
+    const axle = piece({ part: 'axle', moves: 'swings' })
+    expect(draw(axle, pose({ flags: flag.brakes })).findAll('.braked')).toHaveLength(2)
+  })
+
   it('lets a hook hang straight down from what swings', () => {
     const hook = piece({ part: 'hook', moves: 'slides' })
     expect(draw(hook, pose({ at: 120, other: -30 }), true).html()).toContain('rotate(30)')
