@@ -4,7 +4,9 @@ import (
 	"fmt"
 	"net/http"
 	"os"
+	"os/exec"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -92,6 +94,40 @@ func TestACarriedSheetWithoutStorage(t *testing.T) {
 	phone.sees(fmt.Sprintf("document.querySelector('.code').textContent !== %q", before))
 	phone.presses("Print")
 	phone.sees("window.printed")
+}
+
+// TestWhatIsPrintedIsWhole: the browser's own print of the page and of the carried
+// file has every thing on it, from the first section to the last, and no deck.
+func TestWhatIsPrintedIsWhole(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("nav a[href$=sheet]")
+	p.sees(shows("h3", "What the display must show"))
+	things, err := rig.Eval[[]string](p.page, "[...document.querySelectorAll('.sheet tbody tr td:nth-child(2)')].map(c => c.textContent.trim())")
+	p.goes(err)
+	require.Greater(t, len(things), 60)
+	id := firstModel(t, p.app)
+	carried, err := rig.Eval[string](p.page, fmt.Sprintf("fetch('/api/models/%s/sheet.html').then(r => r.text())", id))
+	p.goes(err)
+	path := filepath.Join(t.TempDir(), "stoat.html")
+	require.NoError(t, os.WriteFile(path, []byte(carried), 0o600))
+	for _, where := range []string{"", "file://" + path} {
+		if where != "" {
+			p.goes(p.page.Go(where))
+			p.sees("document.querySelectorAll('.thing').length > 60")
+		}
+		pdf, err := p.page.Print()
+		p.goes(err)
+		out := filepath.Join(t.TempDir(), "print.pdf")
+		require.NoError(t, os.WriteFile(out, pdf, 0o600))
+		text, err := exec.Command("pdftotext", out, "-").Output()
+		require.NoError(t, err)
+		all := strings.Join(strings.Fields(string(text)), " ")
+		for _, thing := range things {
+			require.Contains(t, all, strings.Join(strings.Fields(thing), " "), where)
+		}
+		require.NotContains(t, all, "Unfold the deck")
+	}
 }
 
 // TestASheetIsQuick on paper and as a page, and bad papers are refused.

@@ -10,6 +10,7 @@ import (
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 )
 
@@ -184,6 +185,14 @@ func (p *Page) Offline() error {
 	_, err := chromedp.Call(ctx, network.EmulateNetworkConditionsByRule,
 		network.EmulateNetworkConditionsByRuleParams{MatchedNetworkConditions: []*network.Conditions{{Offline: true, DownloadThroughput: -1, UploadThroughput: -1}}})
 	return err
+}
+
+// Print gives the page as the browser prints it, as PDF.
+func (p *Page) Print() ([]byte, error) {
+	ctx, cancel := context.WithTimeout(p.ctx, 30*time.Second)
+	defer cancel()
+	printed, err := chromedp.Call(ctx, page.PrintToPDF, page.PrintToPDFParams{})
+	return printed.Data, err
 }
 
 // Shot takes a picture of the page as it stands, PNG.
