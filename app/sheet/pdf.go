@@ -11,12 +11,17 @@ import (
 	"axtren/core/sheet"
 )
 
-// Atkinson Hyperlegible Next, under the SIL Open Font License; docs/licences.md.
+// Atkinson Hyperlegible Next has the letters of western Europe; a sheet with any
+// other is set in DejaVu Sans Condensed, so that no label is lost. docs/licences.md.
 var (
 	//go:embed fonts/regular.ttf
 	regular []byte
 	//go:embed fonts/bold.ttf
 	bold []byte
+	//go:embed fonts/wide-regular.ttf
+	wideRegular []byte
+	//go:embed fonts/wide-bold.ttf
+	wideBold []byte
 )
 
 // paper is a size of paper with what fits on it: millimetres and points.
@@ -44,8 +49,14 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	f := fpdf.New("P", "mm", p.size, "")
 	f.SetMargins(p.margin, p.margin, p.margin)
 	f.SetAutoPageBreak(true, p.margin+4)
-	f.AddUTF8FontFromBytes("text", "", regular)
-	f.AddUTF8FontFromBytes("text", "B", bold)
+	wide := isWide(sh)
+	if wide {
+		f.AddUTF8FontFromBytes("text", "", wideRegular)
+		f.AddUTF8FontFromBytes("text", "B", wideBold)
+	} else {
+		f.AddUTF8FontFromBytes("text", "", regular)
+		f.AddUTF8FontFromBytes("text", "B", bold)
+	}
 	f.SetTitle(sh.Name+", what to key in", true)
 	f.AliasNbPages("{pages}")
 	f.SetFooterFunc(func() {
@@ -180,14 +191,34 @@ func (d *drawer) item(it sheet.Item) {
 	f.SetXY(x, y+h)
 }
 
-// signs are what the font has no sign for, written with signs that it has. the font has no sign for with signs that it has.
+// signs are what the font has no sign for, written with signs that it has.
 var signs = strings.NewReplacer("→", "to", "…", "...", "−", "-", "µ", "u", "³", "3", "×", "x", "≥", ">=")
 
+// plainText leaves out what no font here has: signs beyond the basic plane, such as
+// pictures.
 func plainText(s string) string {
 	return strings.Map(func(r rune) rune {
-		if r > 0xff {
+		if r > 0xffff {
 			return '?'
 		}
 		return r
 	}, signs.Replace(s))
+}
+
+// isWide tells whether a sheet has letters beyond those of western Europe.
+func isWide(sh *sheet.Sheet) bool {
+	wide := func(s string) bool {
+		return strings.ContainsFunc(plainText(s), func(r rune) bool { return r > 0xff })
+	}
+	if wide(sh.Name) || wide(sh.About) || wide(sh.Set) || wide(sh.Saves) {
+		return true
+	}
+	for _, sec := range sh.Sections {
+		for _, it := range sec.Items {
+			if wide(it.What) || wide(it.Value) || wide(it.Note) {
+				return true
+			}
+		}
+	}
+	return false
 }

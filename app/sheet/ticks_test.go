@@ -112,6 +112,28 @@ func TestPDFIsReadBack(t *testing.T) {
 	require.Error(t, PDF(&bytes.Buffer{}, sh, "A3", 1))
 }
 
+// TestLabelsOfOtherAlphabetsStandOnPaper: none is lost.
+func TestLabelsOfOtherAlphabetsStandOnPaper(t *testing.T) {
+	labels := []string{"Żuraw łódź", "Лебёдка", "Βαρούλκο", "Größe \U0001F69C"}
+	sh := build(t, func(s string) string {
+		for i, old := range []string{"label: Port track,", "label: Blade lift,", "label: Horn,", "label: Winch,"} {
+			s = strings.Replace(s, old, "label: "+labels[i]+",", 1)
+		}
+		return s
+	})
+	for _, paper := range []string{"A4", "A6"} {
+		var b bytes.Buffer
+		require.NoError(t, PDF(&b, sh, paper, 1))
+		path := filepath.Join(t.TempDir(), "sheet.pdf")
+		require.NoError(t, os.WriteFile(path, b.Bytes(), 0o600))
+		out, err := exec.Command("pdftotext", "-layout", path, "-").Output()
+		require.NoError(t, err)
+		for _, label := range labels {
+			require.Contains(t, strings.Join(strings.Fields(string(out)), " "), strings.ReplaceAll(label, "\U0001F69C", "?"))
+		}
+	}
+}
+
 // TestTheCarriedFileIsSmallAndWhole: under 400 kB, nothing in it is fetched, and no
 // label breaks out of it.
 func TestTheCarriedFileIsSmallAndWhole(t *testing.T) {
