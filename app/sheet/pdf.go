@@ -41,6 +41,7 @@ var papers = map[string]paper{
 }
 
 // PDF writes a sheet on A4, with boxes to tick, or on A6, to fold into a pocket.
+// revision is 0 where the sheet is of no kept model.
 func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	p, ok := papers[size]
 	if !ok {
@@ -62,13 +63,13 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	f.SetFooterFunc(func() {
 		f.SetY(-p.margin)
 		f.SetFont("text", "", p.text-1.5)
-		f.CellFormat(0, 4, fmt.Sprintf("%s, revision %d, page %d of {pages}", plainText(sh.Name), revision, f.PageNo()), "", 0, "C", false, 0, "")
+		f.CellFormat(0, 4, fmt.Sprintf("%s, %spage %d of {pages}", plainText(sh.Name), revisionWords(revision), f.PageNo()), "", 0, "C", false, 0, "")
 	})
 	f.AddPage()
 	d := &drawer{f, p}
 	d.heading(p.head+4, sh.Name+", what to key in")
 	about := []string{}
-	for _, one := range []string{sh.About, sh.Set, fmt.Sprintf("revision %d", revision)} {
+	for _, one := range []string{sh.About, sh.Set, strings.TrimSuffix(revisionWords(revision), ", ")} {
 		if one != "" {
 			about = append(about, one)
 		}
@@ -91,6 +92,13 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 		return fmt.Errorf("writing the PDF: %w", err)
 	}
 	return nil
+}
+
+func revisionWords(revision int) string {
+	if revision == 0 {
+		return ""
+	}
+	return fmt.Sprintf("revision %d, ", revision)
 }
 
 type drawer struct {

@@ -92,6 +92,36 @@ func TestWhyPrintsTheArithmetic(t *testing.T) {
 	}
 }
 
+// TestSheetIsWritten as CSV on standard output, as PDF into a file, and of two setups
+// only what differs.
+func TestSheetIsWritten(t *testing.T) {
+	out, _, code := axtren(t, "sheet", "../../demo/stoat.yaml")
+	require.Zero(t, code)
+	require.Contains(t, out, "Ends,2,\"Starboard track, stick forward\",96,1020,")
+	pdf := filepath.Join(t.TempDir(), "stoat.pdf")
+	_, _, code = axtren(t, "sheet", "../../demo/stoat.yaml", "--out", pdf, "--paper", "A6")
+	require.Zero(t, code)
+	text, err := os.ReadFile(pdf)
+	require.NoError(t, err)
+	require.True(t, strings.HasPrefix(string(text), "%PDF-"))
+
+	demo, err := os.ReadFile("../../demo/stoat.yaml")
+	require.NoError(t, err)
+	newer := write(t, "newer.yaml", strings.Replace(string(demo), "low: -70, high: 82", "low: -64, high: 82", 1))
+	out, _, code = axtren(t, "sheet", newer, "--since", "../../demo/stoat.yaml")
+	require.Zero(t, code)
+	require.Contains(t, out, "stick back\",64,1180")
+	require.NotContains(t, out, "Starboard track")
+	for _, bad := range [][]string{{"--out", "x.doc"}, {"--out", "nowhere"}, {"--out", pdf, "--paper", "A3"}, {"--since", "missing.yaml"}} {
+		_, said, code := axtren(t, append([]string{"sheet", "../../demo/stoat.yaml"}, bad...)...)
+		require.Equal(t, 2, code, bad)
+		require.NotEmpty(t, said)
+	}
+	kept, err := os.ReadFile(pdf)
+	require.NoError(t, err)
+	require.Equal(t, text, kept, "what cannot be written leaves the old file alone")
+}
+
 func TestSchemaIsPrinted(t *testing.T) {
 	stdout, _, code := axtren(t, "schema")
 	require.Zero(t, code)
