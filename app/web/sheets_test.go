@@ -63,7 +63,11 @@ func TestTicksAreTakenAgainstTheirRevision(t *testing.T) {
 	require.Equal(t, 201, resp.StatusCode)
 
 	other := s.bring(stoat(t))
-	for model, bad := range map[string]string{at: code[:len(code)-1] + "0", "/api/models/" + other.Id.String(): code, at + "?": codeOf(t, doc, m.Id, 9), at + "?x": ""} {
+	mistyped := code[:len(code)-1] + "1"
+	if mistyped == code {
+		mistyped = code[:len(code)-1] + "2"
+	}
+	for model, bad := range map[string]string{at: mistyped, "/api/models/" + other.Id.String(): code, at + "?": codeOf(t, doc, m.Id, 9), at + "?x": ""} {
 		path := strings.SplitN(model, "?", 2)[0] + "/ticks"
 		resp, body = s.ask("POST", path, bad, "Content-Type", "text/plain")
 		require.GreaterOrEqual(t, resp.StatusCode, 400, "%q %s", bad, body)
