@@ -7,6 +7,7 @@ import Button from 'primevue/button'
 import { computed, onScopeDispose, reactive, shallowRef, watch } from 'vue'
 
 import type { MixingChoice, Pair } from '../api/client'
+import ChoiceCard from '../mixing/ChoiceCard.vue'
 import FieldMap from '../mixing/FieldMap.vue'
 import { useBench } from '../stores/bench'
 
@@ -172,19 +173,16 @@ const gains = computed<GainField[]>(() => {
 
     <fieldset class="ways">
       <legend class="unseen">How they are driven</legend>
-      <label v-for="one in ways" :key="one.way" class="way" :class="{ chosen: choice.way === one.way }">
-        <input
-          type="radio"
-          name="way"
-          :value="one.way"
-          :checked="choice.way === one.way"
-          @change="keep({ way: one.way })"
-        />
-        <span
-          ><strong>{{ one.words }}</strong
-          ><span class="label">{{ one.more }}</span></span
-        >
-      </label>
+      <ChoiceCard
+        v-for="one in ways"
+        :key="one.way"
+        group="way"
+        :value="one.way"
+        :words="one.words"
+        :more="one.more"
+        :chosen="choice.way === one.way"
+        @choose="keep({ way: one.way })"
+      />
     </fieldset>
     <p v-if="choice.way === 'own' && pair.mixes" class="soft">
       A choice takes the place of the {{ pair.mixes }} mixes that there are now; it can be undone.
@@ -263,19 +261,15 @@ const gains = computed<GainField[]>(() => {
       <fieldset class="rules">
         <legend class="unseen">The rule</legend>
         <div v-for="one in rules" :key="one.rule" class="rule">
-          <label class="way" :class="{ chosen: ruleNow === one.rule }">
-            <input
-              type="radio"
-              name="rule"
-              :checked="ruleNow === one.rule"
-              :disabled="choice.way === 'own'"
-              @change="keep({ rule: one.rule })"
-            />
-            <span
-              ><strong>{{ one.words }}</strong
-              ><span class="label">{{ one.more }}</span></span
-            >
-          </label>
+          <ChoiceCard
+            group="rule"
+            :value="one.rule"
+            :words="one.words"
+            :more="one.more"
+            :chosen="ruleNow === one.rule"
+            :disabled="choice.way === 'own'"
+            @choose="keep({ rule: one.rule })"
+          />
           <div v-for="f in mixing.fields.filter((each) => each.rule === one.rule)" :key="f.rule" class="two">
             <FieldMap :name="pair.names[0] ?? ''" :values="f.first" :cut="f.cut" :bit="1" :x="x" :y="y" />
             <FieldMap :name="pair.names[1] ?? ''" :values="f.second" :cut="f.cut" :bit="2" :x="x" :y="y" />
@@ -346,33 +340,6 @@ fieldset {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
   gap: 8px;
-}
-
-.way {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 54px;
-  padding: 4px 12px;
-  border: 1.5px solid var(--rule);
-  border-radius: 4px;
-  cursor: pointer;
-}
-
-.way.chosen {
-  border-color: var(--ink);
-  background: var(--sheet);
-}
-
-.way .label {
-  display: block;
-}
-
-.way input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--petrol);
-  flex: none;
 }
 
 .fields {

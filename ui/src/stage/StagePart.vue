@@ -6,6 +6,7 @@
 import { computed } from 'vue'
 
 import type { Piece } from '../api/client'
+import StageArrow from './StageArrow.vue'
 import { flag, sector, type Pose } from './numbers'
 
 const props = defineProps<{
@@ -63,8 +64,6 @@ const bars = computed(() => {
   return Array.from({ length: n }, (_, i) => -l.value / 2 + ((i + (1 - props.pose.other)) % n) * step)
 })
 
-/** How far the mark of direction reaches. */
-const reach = computed(() => (props.pose.at / 100) * Math.max(l.value * 0.55, props.unit * 34))
 const wheels = computed(() =>
   props.piece.part === 'axle'
     ? [
@@ -127,16 +126,8 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
             :y2="k * l * 0.18"
           />
         </g>
-        <g
-          v-if="pose.turn !== 0"
-          class="arrow"
-          :transform="`rotate(${wheel.turn}) ${pose.turn < 0 ? 'scale(1 -1)' : ''}`"
-        >
-          <line x1="0" x2="0" y1="0" :y2="-l / 2 - (Math.abs(pose.turn) / 100) * unit * 34" />
-          <path
-            :transform="`translate(0 ${-l / 2 - (Math.abs(pose.turn) / 100) * unit * 34})`"
-            :d="`M${-unit * 7} ${unit * 10} L0 0 L${unit * 7} ${unit * 10}`"
-          />
+        <g v-if="pose.turn !== 0" :transform="`rotate(${wheel.turn})`">
+          <StageArrow :turn="pose.turn" :from="l / 2" :longest="unit * 34" :unit="unit" />
         </g>
       </g>
     </g>
@@ -223,17 +214,12 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
     <g
       v-if="piece.moves === 'turns' && piece.part !== 'pump' && pose.at !== 0"
       :transform="side ? 'rotate(90)' : undefined"
-      class="arrow"
     >
-      <line
-        x1="0"
-        x2="0"
-        :y1="piece.part === 'track' ? -Math.sign(pose.at) * (l / 2) : 0"
-        :y2="-Math.sign(pose.at) * (piece.part === 'track' ? l / 2 : 0) - reach"
-      />
-      <path
-        :transform="`translate(0 ${-Math.sign(pose.at) * (piece.part === 'track' ? l / 2 : 0) - reach}) ${pose.at < 0 ? 'rotate(180)' : ''}`"
-        :d="`M${-unit * 8} ${unit * 11} L0 0 L${unit * 8} ${unit * 11}`"
+      <StageArrow
+        :turn="pose.at"
+        :from="piece.part === 'track' ? l / 2 : 0"
+        :longest="Math.max(l * 0.55, unit * 34)"
+        :unit="unit"
       />
     </g>
     <g v-if="has(flag.pushes) || has(flag.clashes)" class="push">
@@ -272,8 +258,6 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
 
 .ink,
 .bar,
-.arrow line,
-.arrow path,
 .wash line,
 .rays line,
 .stops line,
@@ -288,11 +272,6 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
 .bar {
   stroke-width: 1;
   opacity: 0.55;
-}
-
-.arrow line,
-.arrow path {
-  stroke-width: 3;
 }
 
 .braked line {

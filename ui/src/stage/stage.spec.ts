@@ -67,14 +67,12 @@ describe('way', () => {
 describe('StagePart', () => {
   it('shows which way a track turns, and nothing while it stands', () => {
     expect(draw(piece({}), pose({})).find('.arrow').exists()).toBe(false)
-    const ahead = draw(piece({}), pose({ at: 50, turn: 50 }))
-      .get('.arrow line')
-      .attributes()
-    const back = draw(piece({}), pose({ at: -50, turn: -50 }))
-      .get('.arrow line')
-      .attributes()
-    expect(Number(ahead.y2)).toBeLessThan(Number(ahead.y1))
-    expect(Number(back.y2)).toBeGreaterThan(Number(back.y1))
+    const ahead = draw(piece({}), pose({ at: 50, turn: 50 })).get('.arrow')
+    const line = ahead.get('line').attributes()
+    expect(Number(line.y2)).toBeLessThan(Number(line.y1))
+    expect(ahead.attributes('transform')).toBeUndefined()
+    const back = draw(piece({}), pose({ at: -50, turn: -50 })).get('.arrow')
+    expect(back.attributes('transform')).toBe('scale(1 -1)')
   })
 
   it('draws in outline what nothing drives', () => {
