@@ -19,6 +19,9 @@ func CSV(w io.Writer, sh *sheet.Sheet) error {
 	if sh.Saves != "" {
 		rows = append(rows, []string{"How this set keeps a change", "", sh.Saves, "", "", ""})
 	}
+	if sh.Only != "" {
+		rows = append(rows, []string{"What it has", "", sh.Only, "", "", ""})
+	}
 	if sh.Cuts != "" {
 		rows = append(rows, []string{"The signal meanwhile", "", sh.Cuts, "", "", ""})
 	}

@@ -75,8 +75,8 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 		}
 	}
 	d.words("", strings.Join(about, " · "))
-	if sh.Since > 0 {
-		d.words("B", fmt.Sprintf("Only what changed since revision %d.", sh.Since))
+	if sh.Only != "" {
+		d.words("B", sh.Only)
 	}
 	d.words("", sh.Defer)
 	if sh.Saves != "" {

@@ -138,7 +138,7 @@ func pair(desk *pairing.Desk) func(c *echo.Context) error {
 func phoneName(agent string) string {
 	kind := "a browser"
 	switch {
-	case strings.Contains(agent, "Tablet"), strings.Contains(agent, "iPad"):
+	case strings.Contains(agent, "Tablet"):
 		kind = "a tablet"
 	case strings.Contains(agent, "Mobile"):
 		kind = "a phone"

@@ -112,6 +112,7 @@ func TestSheetIsWritten(t *testing.T) {
 	require.Zero(t, code)
 	require.Contains(t, out, "stick back\",64,1180")
 	require.NotContains(t, out, "Starboard track")
+	require.Contains(t, out, "Only what changed since the older setup.")
 	for _, bad := range [][]string{{"--out", "x.doc"}, {"--out", "nowhere"}, {"--out", pdf, "--paper", "A3"}, {"--since", "missing.yaml"}} {
 		_, said, code := axtren(t, append([]string{"sheet", "../../demo/stoat.yaml"}, bad...)...)
 		require.Equal(t, 2, code, bad)

@@ -84,12 +84,12 @@ func (b *builder) holds(one *Behind, list string, i int) {
 	case "devices":
 		one.Value, one.Unit = b.place(b.p.Devices[i].Value), deviceUnit(b.s.Devices[i].Spec)
 	case "announcements":
-		one.Label, one.Words = "\u201c"+b.s.Announcements[i].Say+"\u201d", "said when "+b.truthName(b.s.Announcements[i].When)
+		one.Label, one.Words = "\u201c"+b.s.Announcements[i].Say+"\u201d", "said when "+b.s.TruthWords(b.s.Announcements[i].When)
 	case "mixes":
 		m := &b.s.Mixes[i]
 		one.Label = b.sourceName(m.From) + " to " + b.s.OutputLabel(b.s.Item(m.To).Index)
 		if m.When != nil {
-			one.Words = "only while " + b.truthName(*m.When)
+			one.Words = "only while " + b.s.TruthWords(*m.When)
 		}
 	case "claims":
 		one.Words = "not proved yet"

@@ -212,24 +212,13 @@ func (b *builder) demandJoint(i int, d *setup.Demand) Joint {
 	}}
 	for k, r := range d.Rates {
 		t := b.target("demands", i, fmt.Sprintf("rates/%d/rate", k), 1)
-		e.Fields = append(e.Fields, Field{Name: fmt.Sprintf("rate%d", k), Label: "rate with " + b.truthName(r.When), Kind: Number, Value: r.Rate,
+		e.Fields = append(e.Fields, Field{Name: fmt.Sprintf("rate%d", k), Label: "rate with " + b.s.TruthWords(r.When), Kind: Number, Value: r.Rate,
 			Always: true, Max: 150, Step: 1, Unit: "%", Targets: []Target{t}})
 	}
 	e.Fields = append(e.Fields,
 		Field{Name: "deadband", Label: "dead band", Kind: Number, Value: d.Deadband, Max: 50, Step: 1, Unit: "%", Targets: at("deadband")},
 		Field{Name: "trim", Label: "trim", Kind: Number, Value: d.Trim, Min: -50, Max: 50, Step: 0.5, Unit: "%", Targets: at("trim")})
 	return Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out), Unit: "%", Editor: e, Parts: []string{"demands/" + string(d.ID)}}
-}
-
-// truthName says a condition in words: Front switch at road.
-func (b *builder) truthName(t setup.Truth) string {
-	ref, not := t.Split()
-	for _, c := range (&former{builder: b}).truthChoices() {
-		if c.Value == ref && !not || c.Value == "not "+ref && not {
-			return c.Label
-		}
-	}
-	return string(t)
 }
 
 // target is a field of the i-th element of a list.
@@ -271,7 +260,7 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 	add := func(j Joint) { row.Joints = append(row.Joints, j) }
 	for _, t := range r.Terms {
 		if m := &b.s.Mixes[t.Mix]; m.When != nil {
-			add(Joint{Key: fmt.Sprintf("while/%d", t.Mix), Caption: b.sourceName(m.From) + " while " + b.truthName(*m.When), Value: b.place(t.Weight), Unit: "holds",
+			add(Joint{Key: fmt.Sprintf("while/%d", t.Mix), Caption: b.sourceName(m.From) + " while " + b.s.TruthWords(*m.When), Value: b.place(t.Weight), Unit: "holds",
 				Parts: b.mixParts(t.Mix)})
 		}
 	}

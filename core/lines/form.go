@@ -369,30 +369,32 @@ func (f *former) valueChoices() []Choice {
 // truthChoices are the conditions, each also turned round.
 func (f *former) truthChoices() []Choice {
 	var list []Choice
-	add := func(value, label, not string) {
-		list = append(list, Choice{Value: value, Label: label}, Choice{Value: "not " + value, Label: not})
+	add := func(value string) {
+		for _, t := range []string{value, "not " + value} {
+			list = append(list, Choice{Value: t, Label: f.s.TruthWords(setup.Truth(t))})
+		}
 	}
-	for i, c := range f.s.Transmitter.Controls {
+	for _, c := range f.s.Transmitter.Controls {
 		if c.Switch != nil {
 			for _, at := range c.Switch.Positions {
-				add(string(c.ID)+"."+string(at), f.s.ControlLabel(i)+" at "+string(at), f.s.ControlLabel(i)+" not at "+string(at))
+				add(string(c.ID) + "." + string(at))
 			}
 		}
 	}
 	for _, b := range f.s.Logic {
-		add(string(b.ID), setup.Called(b.Label, b.ID)+" is on", setup.Called(b.Label, b.ID)+" is off")
+		add(string(b.ID))
 	}
 	for _, st := range f.s.Steppers {
 		for _, step := range st.Steps {
-			add(string(st.ID)+"."+string(step.Name), setup.Called(st.Label, st.ID)+" at "+string(step.Name), setup.Called(st.Label, st.ID)+" not at "+string(step.Name))
+			add(string(st.ID) + "." + string(step.Name))
 		}
 	}
 	for _, sq := range f.s.Sequences {
 		for _, at := range []string{"rest", "moving", "done"} {
-			add(string(sq.ID)+"."+at, setup.Called(sq.Label, sq.ID)+" "+at, setup.Called(sq.Label, sq.ID)+" not "+at)
+			add(string(sq.ID) + "." + at)
 		}
 	}
-	add("power_on", "the first moment after power-on", "any time but the first moment")
+	add("power_on")
 	return list
 }
 

@@ -2,6 +2,7 @@ package mixing
 
 import (
 	"fmt"
+	"math"
 
 	"axtren/core/setup"
 	"axtren/core/signal"
@@ -86,15 +87,8 @@ func axleRecipes(s *setup.Setup, p *Pair, first, second int) []Recipe {
 		more = fmt.Sprintf(" and one from %s, %s", name(s, c.Right), percent(c.LeverGain))
 	}
 	return []Recipe{
-		{"With a ready mode", []string{fmt.Sprintf("Switch on four-wheel steering, rear wheels %s, rear rate %s.", with, percent(abs(c.TurnGain)))}},
+		{"With a ready mode", []string{fmt.Sprintf("Switch on four-wheel steering, rear wheels %s, rear rate %s.", with, percent(math.Abs(c.TurnGain)))}},
 		{"With linear mixes", []string{fmt.Sprintf("Channel %d on %s; a mix from it to channel %d, %s%s.", first, name(s, c.Turn), second, percent(c.TurnGain), more)}},
 		{"With two levers", []string{fmt.Sprintf("Channel %d on one lever, channel %d on another; the hand moves both.", first, second)}},
 	}
-}
-
-func abs(v float64) float64 {
-	if v < 0 {
-		return -v
-	}
-	return v
 }

@@ -9,38 +9,10 @@ import (
 	"axtren/core/signal"
 )
 
-// truth says a truth reference in words.
-func (b *builder) truth(t setup.Truth) string {
-	f, err := b.s.Fact(t)
-	if err != nil {
-		return string(t)
-	}
-	plain := func(name setup.Name) string { return strings.ReplaceAll(string(name), "_", " ") }
-	var words string
-	switch f.Kind {
-	case setup.FactPosition:
-		words = b.s.ControlLabel(f.Index) + " at " + plain(b.s.Transmitter.Controls[f.Index].Switch.Positions[f.Sub])
-	case setup.FactBlock:
-		words = setup.Called(b.s.Logic[f.Index].Label, b.s.Logic[f.Index].ID)
-	case setup.FactStep:
-		st := &b.s.Steppers[f.Index]
-		words = setup.Called(st.Label, st.ID) + " at " + plain(st.Steps[f.Sub].Name)
-	case setup.FactSequence:
-		sq := &b.s.Sequences[f.Index]
-		words = setup.Called(sq.Label, sq.ID) + []string{" at rest", " moving", " done"}[f.Sub]
-	default:
-		words = "the first moment after power-on"
-	}
-	if f.Not {
-		return "not " + words
-	}
-	return words
-}
-
 func (b *builder) truths(list []setup.Truth) string {
 	words := make([]string, len(list))
 	for i, t := range list {
-		words[i] = b.truth(t)
+		words[i] = b.s.TruthWords(t)
 	}
 	return strings.Join(words, "; ")
 }
@@ -109,17 +81,17 @@ func (b *builder) blockWords(spec any) string {
 	case *setup.Between:
 		return b.sourceName(one.Of) + " from " + signal.SignedShort(one.From) + " to " + signal.SignedShort(one.To) + back(one.Hysteresis)
 	case *setup.Edge:
-		return b.truth(one.In)
+		return b.s.TruthWords(one.In)
 	case *setup.Latch:
-		return "set by " + b.truth(one.Set) + "; reset by " + b.truth(one.Reset) + start(one.Start)
+		return "set by " + b.s.TruthWords(one.Set) + "; reset by " + b.s.TruthWords(one.Reset) + start(one.Start)
 	case *setup.Toggle:
-		words := b.truth(one.In)
+		words := b.s.TruthWords(one.In)
 		if one.Reset != nil {
-			words += "; off while " + b.truth(*one.Reset)
+			words += "; off while " + b.s.TruthWords(*one.Reset)
 		}
 		return words + start(one.Start)
 	case *setup.Timer:
-		return b.truth(one.In) + ", " + typed(one.ForS) + " s"
+		return b.s.TruthWords(one.In) + ", " + typed(one.ForS) + " s"
 	}
 	return ""
 }
@@ -132,10 +104,10 @@ func (b *builder) steps() Section {
 		name := setup.Called(st.Label, st.ID)
 		var ways []string
 		if st.Up != nil {
-			ways = append(ways, "up with "+b.truth(*st.Up))
+			ways = append(ways, "up with "+b.s.TruthWords(*st.Up))
 		}
 		if st.Down != nil {
-			ways = append(ways, "down with "+b.truth(*st.Down))
+			ways = append(ways, "down with "+b.s.TruthWords(*st.Down))
 		}
 		start := st.Steps[0].Name
 		if st.Start != nil {
@@ -160,7 +132,7 @@ func (b *builder) steps() Section {
 			for _, k := range t.Keys {
 				keys = append(keys, typed(k[0])+" s "+signal.SignedShort(k[1]))
 			}
-			sec.Items = append(sec.Items, Item{What: setup.Called(sq.Label, sq.ID) + ", " + string(t.Name), Value: strings.Join(keys, ", "), Note: "out with " + b.truth(sq.Go) + ", and back without"})
+			sec.Items = append(sec.Items, Item{What: setup.Called(sq.Label, sq.ID) + ", " + string(t.Name), Value: strings.Join(keys, ", "), Note: "out with " + b.s.TruthWords(sq.Go) + ", and back without"})
 		}
 	}
 	for i := range b.s.Patterns {
@@ -169,7 +141,7 @@ func (b *builder) steps() Section {
 		for _, k := range p.Steps {
 			keys = append(keys, signal.SignedShort(k[0])+" for "+typed(k[1])+" s")
 		}
-		note := "with " + b.truth(p.When) + ", else " + signal.SignedShort(p.Rest)
+		note := "with " + b.s.TruthWords(p.When) + ", else " + signal.SignedShort(p.Rest)
 		if !p.Loop {
 			note += ", once"
 		}
@@ -193,7 +165,7 @@ func (b *builder) starting() Section {
 		if a.AtStart {
 			note = "at power-on too"
 		}
-		sec.Items = append(sec.Items, Item{What: "says when " + b.truth(a.When), Value: a.Say, Note: note})
+		sec.Items = append(sec.Items, Item{What: "says when " + b.s.TruthWords(a.When), Value: a.Say, Note: note})
 	}
 	return sec
 }

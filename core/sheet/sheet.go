@@ -21,7 +21,8 @@ type Sheet struct {
 	Defer    string    `json:"defer"` // who decides
 	Saves    string    `json:"saves"` // how this set keeps a change
 	Cuts     string    `json:"cuts"`  // what its menus do to the link; empty where that is not known
-	Since    int       `json:"since"` // the revision that it tells the changes from; 0: all of it
+	Since    int       `json:"since"` // the revision that it tells the changes from; 0: of no kept model, or all of it
+	Only     string    `json:"only"`  // that it has only what changed, in words; empty: all of it
 	Sections []Section `json:"sections"`
 }
 
@@ -85,9 +86,13 @@ func (sh *Sheet) keys() {
 }
 
 // Changes leaves of a sheet what differs from an older one, and lists what has gone.
+// since is the revision of the older one, 0 where it is of no kept model.
 func (sh *Sheet) Changes(old *Sheet, since int) *Sheet {
 	now := *sh
-	now.Since, now.Sections = since, []Section{}
+	now.Since, now.Only, now.Sections = since, "Only what changed since the older setup.", []Section{}
+	if since > 0 {
+		now.Only = fmt.Sprintf("Only what changed since revision %d.", since)
+	}
 	before := map[string]Item{}
 	for _, sec := range old.Sections {
 		for _, it := range sec.Items {
@@ -261,7 +266,7 @@ func (b *builder) feel() Section {
 			add("rate", typed(d.Rate))
 		}
 		for _, r := range d.Rates {
-			add("rate with "+b.truth(r.When), typed(r.Rate))
+			add("rate with "+b.s.TruthWords(r.When), typed(r.Rate))
 		}
 		if d.Curve != nil {
 			var points []string
@@ -301,7 +306,7 @@ func (b *builder) mixes() Section {
 			notes = append(notes, map[string]string{"times": "multiplies", "instead": "replaces", "greatest": "the greater wins", "least": "the lesser wins"}[m.Combine])
 		}
 		if m.When != nil {
-			notes = append(notes, "only with "+b.truth(*m.When))
+			notes = append(notes, "only with "+b.s.TruthWords(*m.When))
 		}
 		sec.Items = append(sec.Items, Item{Channel: b.s.Outputs[out].Channel, Line: string(m.To),
 			What: b.sourceName(m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})

@@ -152,7 +152,7 @@ func TestRulesAndStepsAreOnTheSheet(t *testing.T) {
 			require.Equal(t, "−30", value(t, sh, "Steps", "Mast lights, anchor"))
 			require.Equal(t, "+100 for 0.12 s, −100 for 0.12 s, +100 for 0.12 s, −100 for 0.64 s", value(t, sh, "Steps", "Blue flash"))
 			require.Equal(t, "−5 to +5", value(t, sh, "Start and voice", "sends nothing before Right stick, ahead is at"))
-			require.Equal(t, "water ready", value(t, sh, "Start and voice", "says when Pump primed"))
+			require.Equal(t, "water ready", value(t, sh, "Start and voice", "says when Pump primed is on"))
 		case "Alder":
 			require.Equal(t, "3 steps", value(t, sh, "Steps", "Lift axle"))
 		}

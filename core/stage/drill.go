@@ -125,6 +125,13 @@ func (g *Stage) rest(hands signal.Hands) signal.Hands {
 	return let
 }
 
+// start puts every control to where it starts; power and signal stay.
+func (g *Stage) start(hands signal.Hands) signal.Hands {
+	all := slices.Clone(hands)
+	copy(all, g.p.Rest()[:len(g.p.Setup().Transmitter.Controls)])
+	return all
+}
+
 // rows gives the hands over a drill: where they are at first, and what then
 // happens at drillAt.
 func (g *Stage) rows(kind string, hands signal.Hands) (first, then signal.Hands) {
@@ -205,7 +212,7 @@ func (g *Stage) Drill(kind string, hands signal.Hands, on *signal.State, st *Sta
 	case LetGo:
 		return &Drill{Kind: kind, Of: 1, Whole: true, Lines: g.fromHere(kind, g.rest(hands), on, st)}
 	case AllRest:
-		return &Drill{Kind: kind, Of: 1, Whole: true, Lines: g.fromHere(kind, g.p.Rest(), on, st)}
+		return &Drill{Kind: kind, Of: 1, Whole: true, Lines: g.fromHere(kind, g.start(hands), on, st)}
 	}
 	list, whole := g.stances(hands)
 	d := &Drill{Kind: kind, Of: len(list), Whole: whole, Lines: []Said{}}

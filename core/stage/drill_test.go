@@ -93,6 +93,8 @@ func TestLettingGo(t *testing.T) {
 	require.Equal(t, frame, s.on.Frame, "what runs is left alone")
 	d = s.g.Drill(stage.AllRest, s.hands, s.on, s.st)
 	require.ElementsMatch(t, []string{"Leg_servo moves by 200 percent", "Winch_motor stops after 0.00 s"}, words(d), "the switch goes to rest too")
+	s.hand("link", 0)
+	require.NotContains(t, words(s.g.Drill(stage.AllRest, s.hands, s.on, s.st)), "Winch_motor stops after 0.00 s", "the signal stays cut, and it holds")
 }
 
 // TestTheSetWaits: a stance that the start check excludes moves nothing.

@@ -1,6 +1,10 @@
 package stage
 
-import "math"
+import (
+	"math"
+
+	"axtren/core/setup"
+)
 
 // Picture is what a page has to know to draw a stage, besides its Numbers.
 type Picture struct {
@@ -10,6 +14,7 @@ type Picture struct {
 	Span  float64  `json:"span"`            // mm across that show the model well
 	Scale float64  `json:"scale"`           // mm of the scale bar
 	Base  float64  `json:"base"`            // wheelbase, mm; 0: none
+	Kinds []string `json:"kinds"`           // that a part may be of
 	Water *float64 `json:"water,omitempty"` // mm up to the waterline, seen from the side
 	Parts []Piece  `json:"parts"`
 
@@ -86,7 +91,7 @@ func b2f(b bool) float64 {
 
 // Picture describes the stage for a page.
 func (g *Stage) Picture() *Picture {
-	pic := &Picture{Craft: g.p.Setup().Craft.Kind, View: g.view, Span: g.span(), Base: g.body.base, Parts: []Piece{}, Faults: append([]Fault{}, g.faults...)}
+	pic := &Picture{Craft: g.p.Setup().Craft.Kind, View: g.view, Span: g.span(), Base: g.body.base, Kinds: kinds(), Parts: []Piece{}, Faults: append([]Fault{}, g.faults...)}
 	pic.Scale = niceBelow(pic.Span / 3)
 	pic.Goes = g.top != 0 && g.view == "above" && (len(g.body.tracks) > 0 || len(g.body.screws) > 0 || g.body.driven > 0)
 	s := g.p.Setup()
@@ -118,6 +123,16 @@ func (g *Stage) Picture() *Picture {
 		pic.Parts = append(pic.Parts, one)
 	}
 	return pic
+}
+
+// kinds lists the kinds of part as the format has them.
+func kinds() []string {
+	for _, f := range setup.Fields(setup.StagePart{}) {
+		if f.Name == "part" {
+			return f.Choices
+		}
+	}
+	return nil
 }
 
 // driven tells whether something moves a part, or nothing has to.

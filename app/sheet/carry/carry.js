@@ -143,7 +143,7 @@
   read()
   main.append(element('h1', `${sheet.name}, what to key in`))
   main.append(element('p', [sheet.about, sheet.set, `revision ${revision}`].filter(Boolean).join(' · '), 'soft'))
-  if (since) main.append(element('p', `Only what changed since revision ${since}.`))
+  if (sheet.only) main.append(element('p', sheet.only))
   main.append(element('p', sheet.defer))
   if (sheet.saves) main.append(element('p', `This set keeps a change: ${sheet.saves}.`))
   if (sheet.cuts) main.append(element('p', sheet.cuts))

@@ -707,6 +707,7 @@ export interface components {
             saves: string;
             cuts: string;
             since: number;
+            only: string;
             sections: {
                 title: string;
                 note: string;
@@ -1054,6 +1055,8 @@ export interface components {
             scale: number;
             base: number;
             water?: number;
+            /** @description the kinds of part that a picture may have */
+            kinds: string[];
             parts: components["schemas"]["Piece"][];
             /** @description what the document says wrongly of it; the picture is of what is left */
             faults: {

@@ -64,9 +64,16 @@ const hands = computed<Record<string, number | string>>(() => {
     }),
   )
 })
-const playName = computed(
-  () => bench.recordings.find((r) => r.id === bench.playing?.recording)?.name ?? 'A recording',
-)
+/** A drill of the stage plays as a recording does: drill/switch_on/3. */
+const drills: Record<string, string> = { switch_on: 'Switching on', cut_link: 'A cut signal' }
+const playName = computed(() => {
+  const playing = bench.playing?.recording ?? ''
+  return (
+    drills[playing.split('/')[1] ?? ''] ??
+    bench.recordings.find((r) => r.id === playing)?.name ??
+    'A recording'
+  )
+})
 
 const hints = computed(() => map().hints)
 function hint(...of: (Control | undefined)[]): string {

@@ -33,10 +33,6 @@ const stage = shallowRef<Stage>({})
 const opened = shallowRef<number>()
 const problem = shallowRef('')
 
-const kinds =
-  'hull track wheel axle screw rudder plane mast door leg ramp boom bucket blade drum pump lamp horn magnet hook trolley monitor turret dial'.split(
-    ' ',
-  )
 const devices = computed(() => (bench.view?.behind ?? []).filter((one) => one.part.startsWith('devices/')))
 const deviceID = (part: string) => part.slice('devices/'.length)
 
@@ -153,7 +149,7 @@ async function add() {
               :value="part.part"
               @change="keep((now) => (now.parts![i]!.part = text($event)))"
             >
-              <option v-for="kind in kinds" :key="kind">{{ kind }}</option>
+              <option v-for="kind in bench.stage?.picture.kinds" :key="kind">{{ kind }}</option>
             </select></label
           >
           <template v-for="link in links" :key="link.key">

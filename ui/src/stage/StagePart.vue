@@ -227,6 +227,12 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
       <text :font-size="unit * 17" :y="unit * 6" text-anchor="middle">!</text>
     </g>
     <path
+      v-if="has(flag.atStop)"
+      class="atStop"
+      :transform="turned(pose.at)"
+      :d="`M${-unit * 9} ${-unit * 5} v${unit * 10} M${unit * 9} ${-unit * 5} v${unit * 10}`"
+    />
+    <path
       v-if="has(flag.lost) && piece.device"
       class="cross"
       :d="`M${-unit * 7} ${-unit * 7} l${unit * 14} ${unit * 14} m0 ${-unit * 14} l${-unit * 14} ${unit * 14}`"
@@ -315,6 +321,13 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
 .lost {
   stroke: var(--soft);
   stroke-width: 1;
+  vector-effect: non-scaling-stroke;
+}
+
+.atStop {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 3;
   vector-effect: non-scaling-stroke;
 }
 

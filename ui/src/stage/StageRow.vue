@@ -31,7 +31,8 @@ function says(piece: Piece, pose: Pose): string {
   if (pose.flags & flag.unknown) return 'not known yet'
   const word = (figures[piece.moves] ?? (() => ''))(pose)
   if (piece.part === 'pump') return pose.at ? `runs at ${Math.abs(pose.at).toFixed(0)}` : 'stands'
-  return pose.flags & flag.pushes ? `${word}, pushes at its stop` : word
+  if (pose.flags & flag.pushes) return `${word}, pushes at its stop`
+  return pose.flags & flag.atStop ? `${word}, at its stop` : word
 }
 
 const share = (piece: Piece, at: number) => (at - piece.low) / Math.max(piece.high - piece.low, 1e-9)

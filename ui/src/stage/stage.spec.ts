@@ -33,6 +33,7 @@ const picture = (...parts: Piece[]): Picture => ({
   span: 1000,
   scale: 200,
   base: 0,
+  kinds: [],
   parts,
   faults: [],
 })
@@ -73,6 +74,20 @@ describe('StagePart', () => {
     expect(ahead.attributes('transform')).toBeUndefined()
     const back = draw(piece({}), pose({ at: -50, turn: -50 })).get('.arrow')
     expect(back.attributes('transform')).toBe('scale(1 -1)')
+  })
+
+  it('shows that a part stands at its stop', () => {
+    const boom = piece({ part: 'boom', moves: 'swings', low: 0, high: 80 })
+    expect(
+      draw(boom, pose({ at: 80, asked: 80, flags: flag.atStop }), true)
+        .find('.atStop')
+        .exists(),
+    ).toBe(true)
+    expect(
+      draw(boom, pose({ at: 40, asked: 40 }), true)
+        .find('.atStop')
+        .exists(),
+    ).toBe(false)
   })
 
   it('draws in outline what nothing drives', () => {
