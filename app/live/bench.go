@@ -4,7 +4,9 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"log/slog"
+	"maps"
 	"math"
 	"slices"
 	"sync/atomic"
@@ -28,6 +30,9 @@ const (
 	helloWithin = 10 * time.Second
 	writeWithin = 10 * time.Second
 )
+
+// StatusGone closes the socket of a model that was removed.
+const StatusGone websocket.StatusCode = 4004
 
 // bench is one engine, one pair of hands and one connection. All but the box is
 // touched by run alone.
@@ -60,6 +65,7 @@ type bench struct {
 	waits      []int // as last sent
 	viewSent   bool
 	whySent    bool
+	beat       bool // the page asked whether anybody is there
 	refused    *contract.FromBench
 	record     *recording
 	save       *contract.FromBench
@@ -87,6 +93,10 @@ func (b *bench) listen(ctx context.Context) {
 		case err != nil:
 			return
 		}
+		if err := checkHands(msg.Set); err != nil {
+			b.conn.Close(websocket.StatusUnsupportedData, err.Error())
+			return
+		}
 		if msg.T == contract.ToBenchTPlay {
 			b.wish(ctx, &msg)
 			continue
@@ -95,10 +105,36 @@ func (b *bench) listen(ctx context.Context) {
 	}
 }
 
+// maxHands bounds what one message may move, and what waits for a frame: a setup has
+// at most 64 controls, and receivers beside them. maxWord bounds a position's name, in bytes.
+const (
+	maxHands = 400
+	maxWord  = 128
+)
+
+// checkHands refuses what is no place of a hand: anything but numbers and the names
+// of positions.
+func checkHands(set *map[string]any) error {
+	if set == nil {
+		return nil
+	}
+	if len(*set) > maxHands {
+		return fmt.Errorf("%d hands in one message; at most %d", len(*set), maxHands)
+	}
+	for id, value := range *set {
+		text, ok := handText(value)
+		if !ok || len(text) > maxWord || len(id) > maxWord {
+			return errors.New("a hand is neither a number nor the name of a position")
+		}
+	}
+	return nil
+}
+
 // run steps the engine at the model's frame until ctx ends or the page no
 // longer reads.
 func (b *bench) run(ctx context.Context, head *store.Head) {
-	if !b.awaitHello(ctx, head) {
+	first, ok := b.awaitHello(ctx, head)
+	if !ok {
 		return
 	}
 	ctx, cancel := context.WithCancel(ctx)
@@ -108,8 +144,12 @@ func (b *bench) run(ctx context.Context, head *store.Head) {
 	frame := b.frameTime()
 	ticker := time.NewTicker(frame)
 	defer ticker.Stop()
-	for {
-		b.frame(b.box.take())
+	for m := first; ; m = b.box.take() {
+		if m.gone {
+			b.conn.Close(StatusGone, "the model was removed")
+			return
+		}
+		b.frame(m)
 		b.send(out)
 		if now := b.frameTime(); now != frame {
 			frame = now
@@ -127,55 +167,74 @@ func (b *bench) frameTime() time.Duration {
 	return time.Duration(b.program.Setup().Transmitter.FrameMS) * time.Millisecond
 }
 
-// awaitHello waits for the page's hello and powers on with its hands.
-func (b *bench) awaitHello(ctx context.Context, head *store.Head) bool {
+// awaitHello waits for the page's hello and powers on with its hands. What came with
+// the hello is the mail of the first frame.
+func (b *bench) awaitHello(ctx context.Context, head *store.Head) (first mail, ok bool) {
 	timeout := time.NewTimer(helloWithin)
 	defer timeout.Stop()
-	b.hands = map[string]any{}
-	for {
-		m := b.box.take()
-		if m.head != nil {
-			head = m.head
-		}
-		b.move(m)
-		if m.page != nil {
-			b.page = *m.page
-		}
-		if m.watch != nil {
-			b.watch = *m.watch
-		}
-		if m.hello {
-			break
-		}
+	for !b.box.greeted() {
 		select {
 		case <-b.box.came:
 		case <-timeout.C:
 			b.conn.Close(websocket.StatusPolicyViolation, "no hello")
-			return false
+			return first, false
 		case <-ctx.Done():
-			return false
+			return first, false
 		}
+	}
+	first = b.box.take()
+	if first.head != nil {
+		head = first.head
 	}
 	program, err := edit.Playable(head.Doc)
 	if err != nil {
 		slog.Error("a stored model cannot be played", "model", head.ModelID, "error", err)
 		b.conn.Close(websocket.StatusInternalError, "the model cannot be played")
-		return false
+		return first, false
 	}
-	b.head, b.kept = head, program
-	b.play(head.Doc, program)
-	b.record = newRecording(0, b.hands, true)
-	return true
-}
-
-// move notes where the hands went.
-func (b *bench) move(m mail) {
-	for control, v := range m.set {
-		if len(b.hands) < 1000 {
-			b.hands[control] = v
+	b.head, b.kept, b.n = head, program, first.n
+	b.hands = map[string]any{}
+	if first.page != nil {
+		b.page = *first.page
+	}
+	for id, value := range first.set {
+		if _, ok := placed(program, id, value); ok {
+			b.hands[id] = value
 		}
 	}
-	b.n = m.n
+	first.set, first.head = nil, nil
+	b.play(head.Doc, program)
+	b.record = newRecording(program, 0, b.now, true)
+	return first, true
+}
+
+// placed gives where a hand puts something, as the program counts it; ok is false
+// where the program has no such thing, or it cannot go there.
+func placed(p *signal.Program, id string, value any) (m movement, ok bool) {
+	hand, ok := p.Hand(id)
+	if !ok {
+		return movement{}, false
+	}
+	text, ok := handText(value)
+	if !ok {
+		return movement{}, false
+	}
+	v, err := p.HandValue(id, text)
+	return movement{value: v, hand: uint16(hand)}, err == nil
+}
+
+// move puts the hands where they went. What the model does not have is refused: it
+// is neither placed nor recorded.
+func (b *bench) move(set map[string]any) {
+	var moved []movement
+	for _, id := range slices.Sorted(maps.Keys(set)) {
+		if m, ok := placed(b.program, id, set[id]); ok {
+			b.hands[id] = set[id]
+			b.now[m.hand] = m.value
+			moved = append(moved, m)
+		}
+	}
+	b.record.add(b.live.Frame, moved)
 }
 
 // play puts a program on the bench: the first with a power-on, every later one
@@ -197,28 +256,19 @@ func (b *bench) play(doc *setup.Document, p *signal.Program) {
 	b.view = lines.Build(doc, p)
 	b.values = nil
 	if b.record != nil {
-		b.record = newRecording(b.live.Frame, b.hands, false)
+		b.record = newRecording(p, b.live.Frame, b.now, false)
 	}
 	b.viewSent, b.whySent = false, false
 }
 
 // placeHands turns the hands into numbers for the running program. What the
-// page never moved, or moved to where it cannot go, is at rest, and on.
+// page never moved, or what an edit took away, is at rest, and on.
 func (b *bench) placeHands() {
 	b.now = b.program.Rest()
 	for id, hand := range b.hands {
-		b.placeHand(id, hand)
-	}
-}
-
-func (b *bench) placeHand(id string, hand any) {
-	at, ok := b.program.Hand(id)
-	if !ok {
-		return // of a control that an edit took away
-	}
-	text, ok := handText(hand)
-	if v, err := b.program.HandValue(id, text); ok && err == nil {
-		b.now[at] = v
+		if m, ok := placed(b.program, id, hand); ok {
+			b.now[m.hand] = m.value
+		}
 	}
 }
 
@@ -226,11 +276,7 @@ func (b *bench) placeHand(id string, hand any) {
 func (b *bench) frame(m mail) {
 	if m.set != nil {
 		b.endPlay() // a hand on the deck takes over
-		b.move(m)
-		for id, hand := range m.set {
-			b.placeHand(id, hand)
-		}
-		b.record.add(b.live.Frame, b.program.Setup().Transmitter.FrameMS, m.set)
+		b.move(m.set)
 	}
 	b.n = m.n
 	if m.head != nil && m.head.Number > b.head.Number {
@@ -251,6 +297,7 @@ func (b *bench) frame(m mail) {
 	if m.play != nil {
 		b.obey(m.play)
 	}
+	b.beat = b.beat || m.beat
 	if m.stage != nil {
 		b.onStage(m.stage)
 	}
@@ -365,6 +412,8 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 		return &contract.FromBench{T: contract.FromBenchTBench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: b.view, Values: &values, N: &n, Waits: &waits,
 				Stage: b.scene.picture, StageAt: &stageAt},
 			func() { b.viewSent, b.values, b.sentN, b.waits = true, values, n, waits }
+	case b.beat:
+		return &contract.FromBench{T: contract.FromBenchTBeat}, func() { b.beat = false }
 	case b.refused != nil:
 		return b.refused, func() { b.refused = nil }
 	case b.save != nil:

@@ -47,6 +47,15 @@ func (h *Hub) Changed(head *store.Head) {
 	}
 }
 
+// Removed ends every bench of a model that is no more, and says why. It does not wait.
+func (h *Hub) Removed(id uuid.UUID) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for b := range h.rooms[id] {
+		b.box.putGone()
+	}
+}
+
 // Open tells whether any bench stands for a model.
 func (h *Hub) Open(id uuid.UUID) bool {
 	h.mu.Lock()

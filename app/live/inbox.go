@@ -33,6 +33,8 @@ type mail struct {
 	drill *contract.FromBench // a drill that is done
 	mix   *contract.ToBench   // the pair whose fields are wanted
 	mixed *mixedMail          // fields that are done
+	beat  bool                // the page asks whether anybody is there
+	gone  bool                // the model was removed
 }
 
 func newInbox() *inbox { return &inbox{came: make(chan struct{}, 1)} }
@@ -55,6 +57,16 @@ func (b *inbox) putHead(head *store.Head) {
 	})
 }
 
+// putGone says that the model was removed.
+func (b *inbox) putGone() { b.put(func(m *mail) { m.gone = true }) }
+
+// greeted tells whether the page has said hello since the box was emptied.
+func (b *inbox) greeted() bool {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.mail.hello
+}
+
 // putMessage takes a message of the page.
 func (b *inbox) putMessage(msg *contract.ToBench) {
 	b.put(func(m *mail) {
@@ -75,7 +87,9 @@ func (b *inbox) putMessage(msg *contract.ToBench) {
 			}
 			if msg.Set != nil {
 				for control, v := range *msg.Set {
-					m.set[control] = v
+					if _, known := m.set[control]; known || len(m.set) < maxHands {
+						m.set[control] = v
+					}
 				}
 			}
 		case contract.ToBenchTTry, contract.ToBenchTDrop:
@@ -90,6 +104,8 @@ func (b *inbox) putMessage(msg *contract.ToBench) {
 			m.mix = msg
 		case contract.ToBenchTPlot:
 			m.plot = msg
+		case contract.ToBenchTBeat:
+			m.beat = true
 		case contract.ToBenchTSave:
 			m.save = msg.Format
 		}

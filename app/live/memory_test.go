@@ -22,7 +22,7 @@ func TestANightAtTheBench(t *testing.T) {
 	head := &store.Head{Revision: store.Revision{Number: 1}, Doc: doc}
 	b := &bench{box: newInbox(), head: head, kept: p, hands: map[string]any{}, watch: "out/port_track/pulse"}
 	b.play(doc, p)
-	b.record = newRecording(0, b.hands, true)
+	b.record = newRecording(p, 0, b.now, true)
 	var n int64
 	turn := func(frames int) {
 		for range frames {

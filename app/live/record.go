@@ -2,11 +2,9 @@ package live
 
 import (
 	"bytes"
-	"cmp"
 	"encoding/csv"
 	"fmt"
 	"io"
-	"maps"
 	"slices"
 	"strconv"
 
@@ -14,66 +12,79 @@ import (
 	"axtren/core/signal"
 )
 
-// keptSeconds is how long what the hands did is kept.
-const keptSeconds = 600
+// keptSeconds is how long what the hands did is kept, maxRows how many movements
+// of it: two sticks that never rest for that long.
+const (
+	keptSeconds = 600
+	maxRows     = 120_000
+)
 
 // recording is what the hands did since a frame: a script, played from power-on,
 // gives the same trace where exact is true. It is not where the recording had
 // to begin in the middle: after an edit, or later than keptSeconds.
 type recording struct {
-	from  int64          // the frame that is time 0 of the script
-	start map[string]any // where the hands were then
-	rows  []movement
-	exact bool
+	program *signal.Program
+	from    int64        // the frame that is time 0 of the script
+	start   signal.Hands // where the hands were then
+	rows    []movement   // those from head on are kept, the oldest first
+	head    int
+	exact   bool
 }
 
+// movement is one hand in one frame since power-on.
 type movement struct {
-	frame int64
-	id    string
-	value any
+	value float64
+	frame uint32
+	hand  uint16
 }
 
-func newRecording(frame int64, hands map[string]any, exact bool) *recording {
-	return &recording{from: frame, start: maps.Clone(hands), exact: exact}
+func newRecording(p *signal.Program, frame int64, hands signal.Hands, exact bool) *recording {
+	return &recording{program: p, from: frame, start: slices.Clone(hands), exact: exact}
 }
 
-// add notes a movement in a frame, and forgets what is too old.
-func (r *recording) add(frame int64, frameMS int, set map[string]any) {
-	for _, id := range slices.Sorted(maps.Keys(set)) {
-		r.rows = append(r.rows, movement{frame, id, set[id]})
+// add notes where hands went in a frame, and forgets what is too old or too much.
+// O(1) for each movement, over many.
+func (r *recording) add(frame int64, moved []movement) {
+	for _, m := range moved {
+		m.frame = uint32(frame)
+		r.rows = append(r.rows, m)
 	}
-	oldest := frame - int64(keptSeconds*1000/frameMS)
-	old := 0
-	for old < len(r.rows) && r.rows[old].frame < oldest {
-		r.start[r.rows[old].id] = r.rows[old].value
-		old++
+	oldest := frame - int64(keptSeconds*1000/r.program.Setup().Transmitter.FrameMS)
+	if over := len(r.rows) - r.head - maxRows; over > 0 {
+		oldest = max(oldest, int64(r.rows[r.head+over-1].frame)+1)
 	}
-	if old > 0 {
-		r.rows = slices.Delete(r.rows, 0, old)
-		r.from, r.exact = oldest, false
+	before := r.head
+	for r.head < len(r.rows) && int64(r.rows[r.head].frame) < oldest {
+		r.start[r.rows[r.head].hand] = r.rows[r.head].value
+		r.head++
+	}
+	if r.head == before {
+		return
+	}
+	r.from, r.exact = oldest, false
+	if r.head > len(r.rows)/2 {
+		r.rows = append(r.rows[:0], r.rows[r.head:]...)
+		r.head = 0
 	}
 }
 
-// script writes the recording as a script for a program; what the program
-// cannot take, such as a control that an edit took away, is left out.
-func (r *recording) script(p *signal.Program) []byte {
+// script writes the recording as a script.
+func (r *recording) script() []byte {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
 	w.Write([]string{"t_s", "control", "value"})
-	row := func(frame int64, id string, value any) {
-		text, ok := handText(value)
-		if _, err := p.HandValue(id, text); ok && err == nil {
-			t := float64((frame-r.from)*int64(p.Setup().Transmitter.FrameMS)) / 1000
-			w.Write([]string{strconv.FormatFloat(t, 'f', 3, 64), id, text})
+	ids := r.program.HandIDs()
+	row := func(frame int64, hand int, value float64) {
+		t := float64((frame-r.from)*int64(r.program.Setup().Transmitter.FrameMS)) / 1000
+		w.Write([]string{strconv.FormatFloat(t, 'f', 3, 64), ids[hand], r.program.HandWord(ids[hand], value)})
+	}
+	for hand, rest := range r.program.Rest() {
+		if value := r.start[hand]; value != rest {
+			row(r.from, hand, value)
 		}
 	}
-	for _, id := range slices.Sorted(maps.Keys(r.start)) {
-		row(r.from, id, r.start[id])
-	}
-	rows := slices.Clone(r.rows)
-	slices.SortStableFunc(rows, func(a, b movement) int { return cmp.Compare(a.frame, b.frame) })
-	for _, m := range rows {
-		row(m.frame, m.id, m.value)
+	for _, m := range r.rows[r.head:] {
+		row(int64(m.frame), int(m.hand), m.value)
 	}
 	w.Flush()
 	return b.Bytes()
@@ -93,7 +104,7 @@ func handText(value any) (text string, ok bool) {
 // saved answers the page's wish for the recording: as a script, or played again
 // as a trace or a value change dump, up to the frame that was stepped last.
 func (b *bench) saved(format contract.ToBenchFormat) (*contract.FromBench, error) {
-	script := b.record.script(b.program)
+	script := b.record.script()
 	var out bytes.Buffer
 	switch format {
 	case contract.Csv, contract.Vcd:

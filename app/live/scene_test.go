@@ -23,7 +23,7 @@ func onBench(t *testing.T) *bench {
 	b.placeHands()
 	b.live = p.PowerOn()
 	b.state, b.view, b.scene = b.live, lines.Build(doc, p), newScene(p)
-	b.record = newRecording(0, b.hands, true)
+	b.record = newRecording(p, 0, b.now, true)
 	b.frame(mail{})
 	return b
 }

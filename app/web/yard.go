@@ -76,7 +76,11 @@ func named(doc *setup.Document, name string) (*setup.Document, error) {
 
 // RemoveModel takes a model out of the yard.
 func (m *models) RemoveModel(ctx context.Context, r contract.RemoveModelRequestObject) (contract.RemoveModelResponseObject, error) {
-	return contract.RemoveModel204Response{}, m.store.Remove(ctx, r.Id)
+	if err := m.store.Remove(ctx, r.Id); err != nil {
+		return nil, err
+	}
+	m.hub.Removed(r.Id)
+	return contract.RemoveModel204Response{}, nil
 }
 
 // RestoreModel puts it back.

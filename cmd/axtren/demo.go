@@ -199,7 +199,9 @@ func follow(ctx context.Context, s *store.Store, hub *live.Hub) {
 		switch {
 		case err == nil:
 			hub.Changed(head)
-		case !errors.Is(err, store.ErrNotFound) && ctx.Err() == nil:
+		case errors.Is(err, store.ErrNotFound):
+			hub.Removed(id)
+		case ctx.Err() == nil:
 			slog.Warn("a changed model cannot be read", "model", id, "error", err)
 		}
 	}

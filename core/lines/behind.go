@@ -10,7 +10,6 @@ var behindLists = []string{"controls", "receivers", "devices", "demands", "logic
 
 // behind lists every part that is no line.
 func (b *builder) behind() {
-	b.view.Behind = []Behind{}
 	acts := b.actsOn()
 	for _, list := range behindLists {
 		for _, one := range b.behindOf(list) {

@@ -11,7 +11,7 @@ import (
 )
 
 func (b *builder) block(members []int) Block {
-	blk := Block{Title: b.title(members)}
+	blk := Block{Title: b.title(members), Chains: [][]Joint{}, Rows: []Row{}}
 	shared := b.sharedGains(members)
 	for _, src := range b.sources(members) {
 		blk.Chains = append(blk.Chains, b.chain(src, members, shared))
@@ -325,7 +325,7 @@ func (b *builder) sumJoint(i int, shared map[string][]int) *Joint {
 		return nil
 	}
 	var caption strings.Builder
-	e := &Editor{Title: "What is asked of " + b.s.OutputLabel(i)}
+	e := &Editor{Title: "What is asked of " + b.s.OutputLabel(i), Fields: []Field{}}
 	for k, t := range r.Terms {
 		m := &b.s.Mixes[t.Mix]
 		caption.WriteString(b.termWords(k, m))

@@ -16,7 +16,8 @@ func Build(doc *setup.Document, p *signal.Program) *View {
 	woken := p.PowerOn()
 	p.Step(woken, p.Rest())
 	b.woken = woken
-	b.view = &View{Name: b.s.Name, About: About(b.s), Set: b.s.Transmitter.Name}
+	b.view = &View{Name: b.s.Name, About: About(b.s), Set: b.s.Transmitter.Name,
+		Controls: []Control{}, Lines: []Line{}, Blocks: []Block{}, Behind: []Behind{}}
 	b.controls()
 	b.power()
 	for i := range b.s.Outputs {
@@ -68,7 +69,6 @@ func About(s *setup.Setup) string {
 }
 
 func (b *builder) controls() {
-	b.view.Controls = []Control{}
 	for i, c := range b.s.Transmitter.Controls {
 		out := Control{ID: string(c.ID), Label: b.s.ControlLabel(i), Kind: c.Kind, Stick: string(c.Stick), Along: c.Along,
 			Plus: c.Plus, Minus: c.Minus, Value: b.place(b.p.ControlSlot(i)), Rest: b.p.Rest()[i]}

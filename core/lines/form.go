@@ -18,7 +18,7 @@ import (
 // The error is setup.Problems where there is no such part.
 func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) {
 	b := &builder{doc: doc, s: doc.Setup, p: p}
-	f := &former{builder: b}
+	f := &former{builder: b, fields: []Field{}}
 	for _, one := range []struct {
 		name, title string
 		of          any
@@ -262,8 +262,9 @@ func (f *former) other(field *Field, spec setup.Field, value *setup.Node) {
 		}
 	case spec.Name == "tracks":
 		field.Kind, field.Shape = Rows, "groups"
-		field.Columns = []Field{{Name: "track", Label: "track", Kind: Words}, {Name: "t", Label: "seconds", Kind: Number, Min: 0, Max: 1e6, Step: 0.1},
-			{Name: "v", Label: "percent", Kind: Number, Min: -150, Max: 150, Step: 1}}
+		field.Columns = []Field{{Name: "track", Label: "track", Kind: Words, Targets: []Target{}},
+			{Name: "t", Label: "seconds", Kind: Number, Min: 0, Max: 1e6, Step: 0.1, Targets: []Target{}},
+			{Name: "v", Label: "percent", Kind: Number, Min: -150, Max: 150, Step: 1, Targets: []Target{}}}
 		for i := range value.Items {
 			for _, key := range value.Items[i].Items {
 				field.Rows = append(field.Rows, []string{value.Keys[i], key.Items[0].Text, key.Items[1].Text})
@@ -285,7 +286,7 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 	case setup.FieldPair:
 		field.Shape = "pairs"
 		for _, c := range pairColumns(spec.Name) {
-			field.Columns = append(field.Columns, Field{Name: c, Label: c, Kind: Number, Min: -1e6, Max: 1e6, Step: 1})
+			field.Columns = append(field.Columns, Field{Name: c, Label: c, Kind: Number, Min: -1e6, Max: 1e6, Step: 1, Targets: []Target{}})
 		}
 	case setup.FieldGroup:
 		field.Shape = "records"

@@ -136,6 +136,28 @@ func (p *Program) Hand(id string) (hand int, ok bool) {
 	return int(at - p.hands), true
 }
 
+// HandIDs lists the id of each place in Hands: what Hand finds it by.
+func (p *Program) HandIDs() []string {
+	ids := make([]string, p.handsEnd-p.hands)
+	note := func(id string) {
+		if hand, ok := p.Hand(id); ok {
+			ids[hand] = id
+		}
+	}
+	note("transmitter")
+	note("link")
+	for i := range p.setup.Transmitter.Controls {
+		note(string(p.setup.Transmitter.Controls[i].ID))
+	}
+	for i := range p.setup.Receivers {
+		note(string(p.setup.Receivers[i].ID))
+	}
+	for i := range p.setup.Devices {
+		note(string(p.setup.Devices[i].ID))
+	}
+	return ids
+}
+
 // HandSlot gives the slot of a place in Hands.
 func (p *Program) HandSlot(hand int) Slot { return p.hands + Slot(hand) }
 

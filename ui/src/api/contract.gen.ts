@@ -510,7 +510,7 @@ export interface paths {
         };
         /**
          * A WebSocket; the page sends ToBench, the bench sends FromBench, as JSON text
-         * @description The first message of the page is a hello with its hands. The bench answers with a bench message and then sends a frame message after each frame in which something changed.
+         * @description The first message of the page is a hello with its hands. The bench answers with a bench message and then sends a frame message after each frame in which something changed. Close code 4004 says that the model was removed.
          */
         get: operations["live"];
         put?: never;
@@ -805,7 +805,7 @@ export interface components {
         Block: {
             title: string;
             note: string;
-            chains: components["schemas"]["Joint"][][] | null;
+            chains: components["schemas"]["Joint"][][];
             share?: components["schemas"]["Joint"];
             rows: {
                 line: string;
@@ -865,8 +865,11 @@ export interface components {
         };
         /** @description A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept. */
         ToBench: {
-            /** @enum {string} */
-            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play" | "trouble" | "stage" | "mixing";
+            /**
+             * @description beat: is anybody there? The bench answers with a beat
+             * @enum {string}
+             */
+            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play" | "trouble" | "stage" | "mixing" | "beat";
             /**
              * @description save: how what the hands did is wanted
              * @enum {string}
@@ -921,7 +924,7 @@ export interface components {
         /** @description A message of the bench. What it is stands in t. */
         FromBench: {
             /** @enum {string} */
-            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played" | "trouble" | "stage" | "drilled" | "mixing";
+            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played" | "trouble" | "stage" | "drilled" | "mixing" | "beat";
             /** @description saved: the file */
             text?: string;
             /** @description saved: played from power-on it gives what was seen here */

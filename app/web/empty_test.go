@@ -1,0 +1,113 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/url"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/app/web/contract"
+	"axtren/core/starts"
+	"axtren/core/trouble"
+	"axtren/demo"
+)
+
+// fits holds a message of the bench against the contract: a list that may be empty
+// is [], never null.
+func fits(t *testing.T, text []byte) {
+	t.Helper()
+	spec, err := contract.GetSpec()
+	require.NoError(t, err)
+	var message any
+	require.NoError(t, json.Unmarshal(text, &message))
+	require.NoError(t, spec.Components.Schemas["FromBench"].Value.VisitJSON(message), "%.300s", text)
+	require.NotContains(t, string(text), "null")
+}
+
+// everyModel brings in every model of the demo and every fresh start, and one with
+// nothing in it at all.
+func everyModel(t *testing.T, s *site) []contract.Model {
+	t.Helper()
+	var list []contract.Model
+	yard, err := demo.Yard()
+	require.NoError(t, err)
+	for _, m := range yard {
+		list = append(list, s.bring(string(m.Doc.Tree.YAML())))
+	}
+	for _, k := range starts.Kinds() {
+		resp, body := s.ask("POST", "/api/kinds/"+k.Kind, "")
+		require.Equal(t, 201, resp.StatusCode, "%s", body)
+		list = append(list, s.model(body))
+	}
+	return append(list, s.bring("format: axtren-setup\nversion: 1\n"))
+}
+
+// TestEmptyListsAreLists: every answer and every message of every model fits the
+// contract, the empty model too.
+func TestEmptyListsAreLists(t *testing.T) {
+	s := newSite(t)
+	for _, m := range everyModel(t, s) {
+		t.Run(m.Name, func(t *testing.T) {
+			p := s.open(m.Id, map[string]any{})
+			kinds := map[contract.FromBenchT]bool{}
+			var view contract.FromBench
+			read := func(until contract.FromBenchT) contract.FromBench {
+				ctx, cancel := context.WithTimeout(t.Context(), 10*time.Second)
+				defer cancel()
+				for {
+					_, text, err := p.conn.Read(ctx)
+					require.NoError(t, err)
+					fits(t, text)
+					var msg contract.FromBench
+					require.NoError(t, json.Unmarshal(text, &msg))
+					kinds[msg.T] = true
+					if msg.T == until {
+						return msg
+					}
+				}
+			}
+			view = read(contract.FromBenchTBench)
+			require.NotNil(t, view.View.Lines)
+			first := ""
+			p.say(contract.ToBench{T: contract.ToBenchTMixing, First: &first, Second: &first})
+			read(contract.FromBenchTMixing)
+			for _, drill := range []contract.ToBenchDrill{"let_go", "all_rest", "switch_on", "cut_link"} {
+				p.say(contract.ToBench{T: contract.ToBenchTStage, Drill: &drill})
+				read(contract.FromBenchTDrilled)
+			}
+			for _, line := range view.View.Lines[:min(2, len(view.View.Lines))] {
+				for _, c := range trouble.Complaints() {
+					p.say(contract.ToBench{T: contract.ToBenchTTrouble, Complaint: &c.Key, Output: &line.ID})
+					read(contract.FromBenchTTrouble)
+				}
+				for _, control := range line.Controls[:min(1, len(line.Controls))] {
+					p.say(contract.ToBench{T: contract.ToBenchTPlot, Control: &control, Output: &line.ID})
+				}
+				joint := "out/" + line.ID + "/pulse"
+				p.say(contract.ToBench{T: contract.ToBenchTWatch, Joint: &joint})
+				read(contract.FromBenchTWhy)
+			}
+			at := "/api/models/" + m.Id.String()
+			for _, path := range []string{"", "/revisions", "/recordings", "/sheet", "/sheet?since=1", "/ticks", "/differences?from=1&to=1"} {
+				resp, body := s.ask("GET", at+path, "")
+				require.Equal(t, 200, resp.StatusCode, "%s: %s", path, body)
+				require.NotContains(t, string(body), "null", path)
+			}
+			for _, b := range view.View.Behind {
+				resp, body := s.ask("GET", at+"/form?part="+url.QueryEscape(b.Part), "")
+				require.Equal(t, 200, resp.StatusCode, "%s: %s", b.Part, body)
+				require.False(t, bytes.Contains(body, []byte(`null`)), "%s: %s", b.Part, body)
+			}
+		})
+	}
+	for _, path := range []string{"/api/models", "/api/kinds", "/api/complaints", "/api/phones"} {
+		resp, body := s.ask("GET", path, "")
+		require.Equal(t, 200, resp.StatusCode, fmt.Sprintf("%s: %s", path, body))
+		require.NotContains(t, string(body), "null", path)
+	}
+}
