@@ -173,22 +173,23 @@ func (m *models) ExportModel(ctx context.Context, r contract.ExportModelRequestO
 		return nil, err
 	}
 	if r.Params.Format != nil && *r.Params.Format == contract.ExportModelParamsFormatJson {
-		return exported{head.Doc.Tree.JSON(), "application/json", attachment(head, "json")}, nil
+		return exported{head.Doc.Tree.JSON(), "application/json", attachment(head, "json"), *etag(head)}, nil
 	}
-	return exported{head.Doc.Tree.YAML(), "application/yaml", attachment(head, "yaml")}, nil
+	return exported{head.Doc.Tree.YAML(), "application/yaml", attachment(head, "yaml"), *etag(head)}, nil
 }
 
 // exported is a document as its file has it: the generated JSON answer would
 // write it as a JSON string.
 type exported struct {
-	text              []byte
-	kind, disposition string
+	text                   []byte
+	kind, disposition, tag string
 }
 
 // VisitExportModelResponse writes the file.
 func (e exported) VisitExportModelResponse(w http.ResponseWriter) error {
 	w.Header().Set("Content-Type", e.kind)
 	w.Header().Set("Content-Disposition", e.disposition)
+	w.Header().Set("ETag", e.tag)
 	_, err := w.Write(e.text)
 	return err
 }

@@ -40,7 +40,7 @@ func (b *builder) behindOf(list string) []Behind {
 		if id == nil {
 			continue
 		}
-		one := Behind{Part: list + "/" + id.Text, Word: parts.Word(list), Label: id.Text, Value: -1, Words: notes[list], index: i}
+		one := Behind{Part: list + "/" + id.Text, Word: parts.Word(list), Label: setup.Called("", setup.ID(id.Text)), Value: -1, Words: notes[list], index: i}
 		if label := n.Get("label"); label != nil && label.Text != "" {
 			one.Label = label.Text
 		}
@@ -64,7 +64,7 @@ func (b *builder) holds(one *Behind, list string, i int) {
 		if sw := b.s.Transmitter.Controls[i].Switch; sw != nil {
 			one.Value, one.Unit = b.place(b.p.ControlSlot(i)), "name"
 			for _, at := range sw.Positions {
-				one.Names = append(one.Names, string(at))
+				one.Names = append(one.Names, at.Words())
 			}
 		}
 	case "demands":
@@ -74,7 +74,7 @@ func (b *builder) holds(one *Behind, list string, i int) {
 	case "steppers":
 		one.Value, one.Unit = b.place(b.p.StepperSlot(i)), "name"
 		for _, step := range b.s.Steppers[i].Steps {
-			one.Names = append(one.Names, string(step.Name))
+			one.Names = append(one.Names, step.Name.Words())
 		}
 	case "sequences":
 		one.Value, one.Unit = b.place(b.p.SequenceSlot(i)), "s"

@@ -181,7 +181,7 @@ func (b *builder) before(v setup.Value) []Joint {
 				last := &joints[len(joints)-1]
 				last.Value, last.Unit = b.place(b.p.ControlSlot(i)), "name"
 				for _, at := range c.Switch.Positions {
-					last.Names = append(last.Names, string(at))
+					last.Names = append(last.Names, at.Words())
 				}
 			}
 		}
@@ -241,7 +241,7 @@ func (b *builder) sourceName(v setup.Value) string {
 	}
 	switch src.Kind {
 	case setup.SourceControl:
-		return string(b.s.Transmitter.Controls[src.Index].ID)
+		return b.s.ControlLabel(src.Index)
 	case setup.SourceDemand:
 		return b.s.DemandLabel(src.Index)
 	case setup.SourceAsked:
@@ -346,6 +346,9 @@ func (b *builder) sumJoint(i int, shared map[string][]int) *Joint {
 
 func (b *builder) termWords(k int, m *setup.Mix) string {
 	name := b.sourceName(m.From)
+	if src, err := b.s.Source(m.From); err == nil && src.Kind == setup.SourceControl {
+		name = setup.Called("", b.s.Transmitter.Controls[src.Index].ID) // a sum has no room for where a stick lies
+	}
 	sign := " + "
 	if m.Gain.Pos < 0 {
 		sign = " − "
@@ -431,7 +434,7 @@ func (b *builder) note(members []int, shared map[string][]int) string {
 	}
 	for _, src := range b.sources(members) {
 		if mixes := shared[src.String()]; mixes != nil && b.s.Mixes[mixes[0]].Gain.Pos != 100 {
-			parts = append(parts, b.sourceName(src)+" "+plain(b.s.Mixes[mixes[0]].Gain.Pos))
+			parts = append(parts, b.sourceName(src)+" at "+plain(b.s.Mixes[mixes[0]].Gain.Pos)+" %")
 		}
 	}
 	return strings.Join(parts, ", ")

@@ -77,6 +77,7 @@ func (b *builder) controls() {
 		} else {
 			for _, pos := range c.Switch.Positions {
 				out.Positions = append(out.Positions, string(pos))
+				out.Words = append(out.Words, pos.Words())
 			}
 			if c.Switch.SpringTo != nil {
 				out.Spring = string(*c.Switch.SpringTo)

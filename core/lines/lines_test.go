@@ -37,7 +37,7 @@ func TestStoatReadsAsLines(t *testing.T) {
 	pair := v.Blocks[port.Block]
 	require.Equal(t, v.Lines[1].Block, port.Block, "the pair is one block")
 	require.Equal(t, "Port and starboard track", pair.Title)
-	require.Equal(t, "one stick for both, turn 80", pair.Note)
+	require.Equal(t, "one stick for both, Right stick, right at 80 %", pair.Note)
 	require.Equal(t, []string{"Right stick, forward", "softened 20, rate 100", "gain 100"}, captions(pair.Chains[0]))
 	require.Equal(t, []string{"Right stick, right", "gain 80"}, captions(pair.Chains[1]))
 	require.Equal(t, []string{"drive + turn", "straight", "stops −96 … +94", "pulse", "channel, pin", "port controller"}, captions(pair.Rows[0].Joints))

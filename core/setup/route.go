@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 )
 
 // Rest is where a sprung axis rests, or an unsprung one wakes: percent.
@@ -179,13 +180,16 @@ func (s *Setup) DemandLabel(i int) string { return Called(s.Demands[i].Label, s.
 // DeviceLabel gives the label of device i, its id where it has none.
 func (s *Setup) DeviceLabel(i int) string { return Called(s.Devices[i].Label, s.Devices[i].ID) }
 
-// Called gives what people call a part: its label, else its id.
+// Called gives what people call a part: its label, else the words of its id.
 func Called(text string, id ID) string {
 	if text != "" {
 		return text
 	}
-	return string(id)
+	return strings.ReplaceAll(string(id), "_", " ")
 }
+
+// Words says the name of a position, a step or a track as people do.
+func (n Name) Words() string { return strings.ReplaceAll(string(n), "_", " ") }
 
 // DevicePin gives the pin whose pulse device i gets, also through a leveller;
 // nil where there is none.

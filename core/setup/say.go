@@ -1,7 +1,5 @@
 package setup
 
-import "strings"
-
 // TruthWords says a truth reference as people say it: Lamp switch at lit, Hazard
 // lamps is off. What leads nowhere is said as it is written.
 func (s *Setup) TruthWords(t Truth) string {
@@ -19,7 +17,7 @@ func (s *Setup) TruthWords(t Truth) string {
 	if f.Not {
 		not = "not "
 	}
-	at := func(name Name) string { return " " + not + "at " + strings.ReplaceAll(string(name), "_", " ") }
+	at := func(name Name) string { return " " + not + "at " + name.Words() }
 	switch f.Kind {
 	case FactPosition:
 		return s.ControlLabel(f.Index) + at(s.Transmitter.Controls[f.Index].Switch.Positions[f.Sub])

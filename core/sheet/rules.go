@@ -113,7 +113,7 @@ func (b *builder) steps() Section {
 		if st.Start != nil {
 			start = *st.Start
 		}
-		more := ", starts at " + strings.ReplaceAll(string(start), "_", " ")
+		more := ", starts at " + start.Words()
 		if st.Wrap {
 			more += ", goes round"
 		}
@@ -122,7 +122,7 @@ func (b *builder) steps() Section {
 		}
 		sec.Items = append(sec.Items, Item{What: name, Value: fmt.Sprintf("%d steps", len(st.Steps)), Note: strings.Join(ways, ", ") + more})
 		for _, step := range st.Steps {
-			sec.Items = append(sec.Items, Item{What: name + ", " + strings.ReplaceAll(string(step.Name), "_", " "), Value: signal.SignedShort(step.Value)})
+			sec.Items = append(sec.Items, Item{What: name + ", " + step.Name.Words(), Value: signal.SignedShort(step.Value)})
 		}
 	}
 	for i := range b.s.Sequences {
@@ -154,7 +154,7 @@ func (b *builder) steps() Section {
 func (b *builder) starting() Section {
 	sec := Section{Title: "Start and voice"}
 	for _, e := range b.s.StartCheck {
-		value := strings.ReplaceAll(string(e.Is.Position), "_", " ")
+		value := e.Is.Position.Words()
 		if e.Is.Position == "" {
 			value = signal.SignedShort(e.Is.From) + " to " + signal.SignedShort(e.Is.To)
 		}

@@ -86,7 +86,7 @@ func (b *builder) stances(rest signal.Hands) []stance {
 			continue
 		}
 		for k, p := range c.Switch.Positions {
-			add(strings.ReplaceAll(string(p), "_", " "), float64(k))
+			add(p.Words(), float64(k))
 		}
 	}
 	return list

@@ -46,12 +46,12 @@ func TestSwitchingOnFromEveryStance(t *testing.T) {
 		byWords[l.Words] = l
 	}
 	require.True(t, d.Lines[0].Danger, "what can hurt stands first")
-	winch := byWords["Winch_motor turns at 40"]
+	winch := byWords["Winch motor turns at 40"]
 	require.True(t, winch.Danger)
 	require.Equal(t, 2, winch.Count, "with the switch at far, whatever the knob")
 	require.Equal(t, "wide at far", winch.Such)
-	require.Equal(t, 2, byWords["Leg_servo moves by 100 percent"].Count)
-	require.Equal(t, 2, byWords["Leg_servo moves by 200 percent"].Count)
+	require.Equal(t, 2, byWords["Leg servo moves by 100 percent"].Count)
+	require.Equal(t, 2, byWords["Leg servo moves by 200 percent"].Count)
 	require.Equal(t, 3, byWords["Mast comes on"].Count)
 	require.Equal(t, 1, byWords["Nothing moves"].Count)
 
@@ -76,9 +76,9 @@ func TestCuttingTheSignal(t *testing.T) {
 	s.hand("stick", 70)
 	s.hand("knob", 100)
 	d := s.g.Drill(stage.CutLink, s.hands, s.on, s.st)
-	require.Contains(t, words(d), "Winch_motor goes on turning at 70")
+	require.Contains(t, words(d), "Winch motor goes on turning at 70")
 	require.Contains(t, words(d), "Mast goes off")
-	require.NotContains(t, words(d), "Winch_motor stops")
+	require.NotContains(t, words(d), "Winch motor stops")
 }
 
 // TestLettingGo starts from what the model does now.
@@ -89,12 +89,12 @@ func TestLettingGo(t *testing.T) {
 	s.play(3)
 	frame := s.on.Frame
 	d := s.g.Drill(stage.LetGo, s.hands, s.on, s.st)
-	require.Equal(t, []string{"Winch_motor goes on turning at 40"}, words(d))
+	require.Equal(t, []string{"Winch motor goes on turning at 40"}, words(d))
 	require.Equal(t, frame, s.on.Frame, "what runs is left alone")
 	d = s.g.Drill(stage.AllRest, s.hands, s.on, s.st)
-	require.ElementsMatch(t, []string{"Leg_servo moves by 200 percent", "Winch_motor stops after 0.00 s"}, words(d), "the switch goes to rest too")
+	require.ElementsMatch(t, []string{"Leg servo moves by 200 percent", "Winch motor stops after 0.00 s"}, words(d), "the switch goes to rest too")
 	s.hand("link", 0)
-	require.NotContains(t, words(s.g.Drill(stage.AllRest, s.hands, s.on, s.st)), "Winch_motor stops after 0.00 s", "the signal stays cut, and it holds")
+	require.NotContains(t, words(s.g.Drill(stage.AllRest, s.hands, s.on, s.st)), "Winch motor stops after 0.00 s", "the signal stays cut, and it holds")
 }
 
 // TestTheSetWaits: a stance that the start check excludes moves nothing.

@@ -110,6 +110,17 @@ func (p *Page) Wait(script string) error {
 	}
 }
 
+// Before runs JavaScript in every page that is opened from now on, before its own.
+func (p *Page) Before(script string) error {
+	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
+	defer cancel()
+	_, err := chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: script})
+	return err
+}
+
+// Size gives the tab another size in CSS pixels.
+func (p *Page) Size(width, height int64) error { return p.do(chromedp.EmulateViewport(width, height)) }
+
 // Click waits for an element and clicks it.
 func (p *Page) Click(css string) error {
 	return p.do(chromedp.Click(chromedp.CSS(css)))

@@ -19,6 +19,6 @@ export const router = createRouter({
         { path: 'sheet', name: 'sheet', component: () => import('./places/SheetPlace.vue'), props: true },
       ],
     },
-    { path: '/:rest(.*)', redirect: '/' },
+    { path: '/:rest(.*)', name: 'nothing', component: () => import('./places/NothingHere.vue') },
   ],
 })

@@ -2846,6 +2846,7 @@ type ExportModelResponseObject interface {
 
 type ExportModel200ResponseHeaders struct {
 	ContentDisposition *string
+	ETag               *string
 }
 
 type ExportModel200JSONResponse struct {
@@ -2862,6 +2863,9 @@ func (response ExportModel200JSONResponse) VisitExportModelResponse(w http.Respo
 	w.Header().Set("Content-Type", "application/json")
 	if response.Headers.ContentDisposition != nil {
 		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	if response.Headers.ETag != nil {
+		w.Header().Set("ETag", fmt.Sprint(*response.Headers.ETag))
 	}
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
@@ -2882,6 +2886,9 @@ func (response ExportModel200ApplicationyamlResponse) VisitExportModelResponse(w
 	}
 	if response.Headers.ContentDisposition != nil {
 		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	if response.Headers.ETag != nil {
+		w.Header().Set("ETag", fmt.Sprint(*response.Headers.ETag))
 	}
 	w.WriteHeader(200)
 
@@ -4981,23 +4988,23 @@ var swaggerSpec = []string{
 	"tPnwGN+f8YI83gcQQ1Q/PSvsH5QKpm+9W+Pvb+OflWVOx26oxuaM7nlkeArQDbaCck05m3DbIx3eRtVm",
 	"Jk4l2Pn+Cajkhao3n8OG+c1sdUTcA73Q/kaUw5ukUsqtf+FU3Lfavtmaylx3OFfhlMZHkZuE8/igVt1/",
 	"yA+fUDP3sZPYtz6ejxQXoiF7h/WsVSubDd4NgOVqmAThhuHJuQ/Q0jHqgduQvNmRl7gfPwYfIP8YN3Cd",
-	"Q9Vvew6VK4noVa+I6zMRzH7PIx+MgPe7HyMbEyz13yYdc2QKczjYJZgcmYxpq7soqrvlOEEY7Xm6E6JA",
-	"X8fDmp9MroTTvuP7jKg5Zs7Mnx2Ljejc+CqyY4uMyicyjzlml97bGSp60732OcJFXRPWxJBRP0v5CcJG",
-	"qDTairzcn1S2oTKbNkzXxg2ObZr9AFC/6bVlTjAifLnCZN5cCRn+fBSN18YmoS6x/qgtnv1B1aODon+z",
-	"uBT+lTN7ZfJwEDV2bXSRqK8/eySqR+Z7yPoINOyIiHGPiEC8l70jr5lx1IwkLQzzJ26VcSek47ezj+2/",
-	"d0auvtFqQMNTY1d2qdVaMr7m9zbe04GnHQBtSzVnA54V5uYodkZbvvuHsjLyaC5ID3CYEjd72ltTyolO",
-	"tjy2PH0Dpfo9Bsc+b6AiwdgYuv00WMehfwfB3iNI09eNbePf7c1oeKoVhsOxs0FIq3pB9zi6vdO5x/oK",
-	"b03S/VhNH1fL57vveHiwSf7AIxZSWtAv3/cJcF/efzRT78h2ugmtwSm1E5oZD5v0LTZdfVKv6a1vm4yX",
-	"jFnFrmGDJV1C0s2JvyOEn3rlvBPpL97+9OnwflwTAfsHMV1oOdXF//FDErRRS0vhmtROveBaCyg/8UYF",
-	"KB68U/4mvN9B/W5LM9inJip/epOqQVLNpVNNXG7COZkY37wGqA2zorg+esCCtrsu53v58vU33913uxO+",
-	"ac3rlBLMnj3pdazgH8++ivWXHCZq/TqPxPlKsrCEPz7fhzvvHmBSxuofXzf2HV24/EdLbn7aqhsh2b+e",
-	"vfqRKY09GIcX23z+7PjgyNM1Vbo5qsHjT/Mg03bnz0mG7TKk3wlqu/n0Nq4/imCihYss7yv81tjqh58z",
-	"NZ/n/XuFfyMjN+XRYYFTh9MU4aO6pcvxB4gcXJYUq3u++5zBuLBjCeMX/bt2U49SGbZUK+jOBwtbLhln",
-	"BVlArDvGZETs4daPY+/pP2UyNrIldSqjWDjTuuLYwF0K5yU0xRLKLqLYXi0bq4yn02IPCCDn/ztjNN3J",
-	"5Enh5s9R/4TuoZ8hIcQ8iMfItjiiouGwkZBOQc/9hZF4Uqju9QvRm2fhPP1kfXt3Fv8nFCPdJMkylPIY",
-	"nVbPsIoULwOYK03Zx2U4AR3/nMFc4S17jbSGSUXHkG5j7SP+f2fo/h2/BlzWczqnZWronratm/lIaisS",
-	"g8Y1HBR/rrm1oN1I/35/fvKUn8yfnXz34ePXd3856f/95O6Lj1/eDX569PjuT7sC2N2cSY+H3jiIUWnU",
-	"SD3krr7h0Q0lcYrEPl0CihqihubkvUUX9mrrm7BveClCduZchP8JAAD//w==",
+	"Q9Vvew6VK4noVa+I6zMRzH7PIx+MgPe7HyMbEyz1B6Zj8t+1zRijRoevXULMkdSYDrtLpbobkRNE1J69",
+	"OyFi9HU8BPrJZFA4GTxOE4iaY+bX/Dmz2LTOja84O7Z4qXzS85hjdqnAnWGlN91rnyO01DVsTQwv9TOa",
+	"nyDEhAqmrd7L/almGyrJaUN6bYzh2GbcDwD1m14L5wSDw5c2TObNlZDhz0fR2G5sEuoo64/a4tkfaj06",
+	"VPo3i2HhXzmzVyYPh1Zjh0cXtfr6s0etemS+h6yPQMOOiBj3iAjEe9k7HpsZR81I0sIwfzpXGXdYOn47",
+	"+9j+e2eU6xutBjQ8Nc5ll1qtJeNrfm9DPx2k2gHQtlRz9uJZYW6OYpO0pb6/QYHI/eVTHs0b6QEOU+Jm",
+	"TytsSjnRKZjHlqdvoFS/x0Da5w1qJBgbw7yfBus49O8gMHwEafq6sW2svL1FDU/AwtA5dkEIaVUvQB9H",
+	"t3dQ91hf4a1Juh8r7+Nq+Xz3fRAPNskfeBxDSgv65fueAu5bAY5m6h3ZTjehjTildkLj42GTvsUGrU/q",
+	"Nb31LZbx8jKr2DVssPxLSLpl8XeE8FOvnHci/cXbnz4d3o9rImCvIaYWLaca+j+UsbBjo5aWQjupnXrB",
+	"tRZQfuKNClA8eKf8rXm/g1rflmawp01U/qQnVYOk+kynmrjchDM1MRZ6DVAbZkVxffSABW13Xc738uXr",
+	"b76773YnfNOa1yklmD170utuwT+efRXrRTlM1Pp1HonzlWRhCX98vg/34z3ApIzVSr5u7Du6nPmPlgj9",
+	"tBU6QrJ/PXv1I1Ma+zUOL8z5/Jn0wfGoa6qKc1SDR6XmQabtzrWTDNtlSL8T1KLz6W1cf2zBRAsXWd5X",
+	"A66xLRA/Z2o+z/t3EP9GRm7Ko8NiqA6nKcJHdUsX6Q8QObhYKVYjffc5g3FhxxLGL/p37aYepYpsqVbQ",
+	"nSUWtlwyzgqygFh35MmI2MMNIcfe03/KZGxkS+pURrFw/nXFsdm7FM5LaIollF1Esb2GNlZFTyfLHhBA",
+	"zv93xmi6U8yTws2fuf4J3UM/Q0KIeRCPkW1xREXDYdMhnZie+8sl8VRR3estojfPwtn7yVr47tz+TyhG",
+	"ukmSJSvlMbqynmHFKV4cMFeaso/LcFo6/jmDucIb+RppDZOKjizdxtpH/P/O0P07fg24rOd0psvU0D1t",
+	"WzfzkdRWJAaNazgo/lxza0G7kf79/vzkKT+ZPzv57sPHr+/+ctL/+8ndFx+/vBv89Ojx3Z92BbC7OZMe",
+	"D71xEKPSqJHayV09xqPbTOIUiT29BBQ1Tw3NyXuLLuzr1jdh3/AChezMuQj/EwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -64,5 +64,5 @@ export const unreachable: Problem = {
   type: 'about:blank',
   title: 'The server does not answer',
   status: 0,
-  detail: 'nothing was changed; is Axtren still running?',
+  detail: 'is Axtren still running?',
 }

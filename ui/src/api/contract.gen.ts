@@ -1881,6 +1881,7 @@ export interface operations {
             200: {
                 headers: {
                     "Content-Disposition"?: string;
+                    ETag: components["headers"]["ETag"];
                     [name: string]: unknown;
                 };
                 content: {

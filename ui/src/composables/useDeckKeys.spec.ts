@@ -3,6 +3,7 @@ import { effectScope, type EffectScope } from 'vue'
 
 import type { Control } from '../api/client'
 import { keyMap, useDeckKeys } from './useDeckKeys'
+import { useLetterKeys } from './useLetterKeys'
 
 const base = { label: '', value: 0, rest: 0 }
 const controls: Control[] = [
@@ -97,5 +98,42 @@ describe('deck keys', () => {
     expect(hands.drive).toBe(0)
     key('keydown', 'Escape')
     expect(inHand.value).toBe(false)
+  })
+
+  it('let go when a field gets the focus, so that typing throws nothing', () => {
+    const { inHand, letGoBy } = take()
+    const field = document.body.appendChild(document.createElement('input'))
+    key('keydown', 'KeyD')
+    key('keydown', 'ArrowUp')
+    vi.advanceTimersByTime(100)
+    field.dispatchEvent(new FocusEvent('focusin', { bubbles: true }))
+    expect(inHand.value).toBe(false)
+    expect(letGoBy.value).toBe('field')
+    expect(hands.drive).toBe(0)
+    key('keydown', 'Digit1')
+    expect(hands.lamp).toBe('dark')
+    field.remove()
+  })
+
+  it('stay where a lever of the deck or a button gets it', () => {
+    const { inHand } = take()
+    key('keydown', 'KeyD')
+    for (const of of ['input', 'button']) {
+      const one = document.body.appendChild(document.createElement(of))
+      one.dataset.lever = 'slider'
+      one.dispatchEvent(new FocusEvent('focusin', { bubbles: true }))
+      expect(inHand.value).toBe(true)
+      one.remove()
+    }
+  })
+
+  it('are not taken by a letter where letters are no keys', () => {
+    useLetterKeys().value = false
+    const { inHand, takeInHand } = take()
+    key('keydown', 'KeyD')
+    expect(inHand.value).toBe(false)
+    takeInHand()
+    expect(inHand.value).toBe(true)
+    useLetterKeys().value = true
   })
 })

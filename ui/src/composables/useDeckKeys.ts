@@ -1,6 +1,7 @@
 import { onScopeDispose, shallowRef, watch } from 'vue'
 
 import type { Control } from '../api/client'
+import { useLetterKeys } from './useLetterKeys'
 
 type Hand = number | string
 type Move = (set: Record<string, Hand>) => void
@@ -74,42 +75,55 @@ export function keyMap(controls: Control[]) {
 }
 
 /**
- * Keys reach the deck only while it is taken in hand: D takes it, Escape lets go. Sprung controls go back on
- * letting go of the key, and all of them when the page loses the focus.
+ * Keys reach the deck only while it is taken in hand: D takes it, or a button; Escape lets go, and so does a
+ * field, a list or a dialog that gets the focus. Sprung controls go back on letting go of the key, and all of
+ * them when the page loses the focus.
  */
 export function useDeckKeys(controls: () => Control[], hand: (id: string) => Hand | undefined, move: Move) {
   const inHand = shallowRef(false)
+  /** What took the keys away from the deck, until it is taken in hand again. */
+  const letGoBy = shallowRef<'' | 'field' | 'dialog'>('')
+  const letterKeys = useLetterKeys()
   const held = new Set<string>()
   let frame = 0
   let before = 0
 
   const map = () => keyMap(controls())
 
-  function writing(target: EventTarget | null): boolean {
-    return (
-      target instanceof HTMLElement &&
-      target.closest('input, textarea, [contenteditable], .p-select') !== null
+  /** Fields, lists and dialogs want the keys for themselves; the deck's own levers do not. */
+  function wantsKeys(target: EventTarget | null): '' | 'field' | 'dialog' {
+    if (!(target instanceof Element)) return ''
+    if (target.closest('[role=dialog], [role=alertdialog]')) return 'dialog'
+    const field = target.closest(
+      'input, textarea, select, [contenteditable], [role=combobox], [role=listbox], .p-select',
     )
+    return field && !field.matches('[data-lever]') ? 'field' : ''
+  }
+
+  function takeInHand() {
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
+    letGoBy.value = ''
+    inHand.value = true
+  }
+
+  function focused(event: FocusEvent) {
+    const by = inHand.value ? wantsKeys(event.target) : ''
+    if (!by) return
+    letGoBy.value = by
+    inHand.value = false
   }
 
   function down(event: KeyboardEvent) {
     if (event.ctrlKey || event.altKey || event.metaKey) return
     if (!inHand.value) {
-      if (
-        event.code !== 'KeyD' ||
-        event.repeat ||
-        writing(event.target) ||
-        document.querySelector('[role=dialog]')
-      )
-        return
+      if (!letterKeys.value || event.code !== 'KeyD' || event.repeat) return
+      if (wantsKeys(event.target) || document.querySelector('[role=dialog]')) return
       event.preventDefault()
-      if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
-      inHand.value = true
+      takeInHand()
       return
     }
     if (event.key === 'Escape') {
       event.preventDefault()
-      release()
       inHand.value = false
       return
     }
@@ -174,14 +188,14 @@ export function useDeckKeys(controls: () => Control[], hand: (id: string) => Han
   window.addEventListener('keydown', down)
   window.addEventListener('keyup', up)
   window.addEventListener('blur', release)
+  window.addEventListener('focusin', focused)
   onScopeDispose(() => {
     window.removeEventListener('keydown', down)
     window.removeEventListener('keyup', up)
     window.removeEventListener('blur', release)
+    window.removeEventListener('focusin', focused)
     cancelAnimationFrame(frame)
   })
-  watch(inHand, (now) => {
-    if (!now) release()
-  })
-  return { inHand, map }
+  watch(inHand, (now) => now || release(), { flush: 'sync' })
+  return { inHand, letGoBy, takeInHand, map }
 }

@@ -19,18 +19,31 @@ export function useField(field: () => Field) {
     bench.attempt(fieldPatch(field(), value))
   }
 
-  let keeping = false
+  let onItsWay: { value: string; done: Promise<boolean> } | undefined
 
-  /** Keeps a value; a second time while it is still on its way, as leaving the field is, keeps nothing more. */
-  async function keep(value: Setting) {
-    if (keeping) return false
-    own.value = ''
-    const patch = fieldPatch(field(), value)
-    keeping = true
-    const outcome = await bench.keep(patch)
-    keeping = false
-    problem.value = outcome.kept ? undefined : outcome.problem
-    return outcome.kept
+  /**
+   * Keeps a value. The same one again while it is still on its way, as leaving the field after Enter is, keeps
+   * nothing more; another one follows it.
+   */
+  function keep(value: Setting): Promise<boolean> {
+    const text = JSON.stringify(value)
+    const before = onItsWay
+    if (before?.value === text) return before.done
+    const done = (async () => {
+      if (before) {
+        await before.done
+        await bench.caughtUp() // what the document says now decides what the next patch is
+      }
+      own.value = ''
+      const outcome = await bench.keep(fieldPatch(field(), value))
+      problem.value = outcome.kept ? undefined : outcome.problem
+      return outcome.kept
+    })()
+    const mine = { value: text, done }
+    onItsWay = mine
+    const over = () => onItsWay === mine && (onItsWay = undefined)
+    done.then(over, over)
+    return done
   }
 
   function cancel() {

@@ -64,6 +64,7 @@ export function useGamepad(
   const last: Record<string, Hand> = {}
   let before: { axes: number[]; buttons: boolean[] } | undefined
   let frame = 0
+  watch(learning, () => (before = undefined)) // each choice begins from how the pad lies then
 
   watch(
     () => [pad.value, set(), controls().length],

@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed, shallowRef } from 'vue'
 
 import type { Behind, View } from '../api/client'
+import { useOnce } from '../composables/useOnce'
 import { useBench } from '../stores/bench'
 import LiveValue from './LiveValue.vue'
 import PartForm from './PartForm.vue'
@@ -99,6 +100,8 @@ function lineNames(b: Behind): string {
   return names.length > 3 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more` : names.join(', ')
 }
 
+const { once } = useOnce()
+
 async function add(list: string, kind: string) {
   problem.value = ''
   const outcome = await bench.act({ act: 'add', part: list, kind })
@@ -134,7 +137,7 @@ async function add(list: string, kind: string) {
           v-else-if="group.kinds.length"
           class="quiet"
           :aria-label="`Add to ${group.title}`"
-          @click="add(group.list, '')"
+          @click="once($event, () => add(group.list, ''))"
           >Add</Button
         >
       </header>

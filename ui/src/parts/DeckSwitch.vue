@@ -3,6 +3,7 @@
 import { computed, onScopeDispose } from 'vue'
 
 import type { Control } from '../api/client'
+import { useHold } from '../composables/useHold'
 
 const props = defineProps<{ control: Control; at: string; hint: string }>()
 const emit = defineEmits<{ move: [set: Record<string, string>] }>()
@@ -16,28 +17,105 @@ function word(position: string): string {
   return props.control.words?.[props.control.positions?.indexOf(position) ?? 0] ?? position
 }
 
-let held = false
+const springs = computed(() => props.control.spring !== '')
 
 function to(position: string) {
   if (position !== props.at) emit('move', { [props.control.id]: position })
 }
 
-function press(position: string, event: PointerEvent | KeyboardEvent) {
-  if (event instanceof KeyboardEvent && event.repeat) return
-  held = props.control.spring !== ''
+/** A finger may be on its way over the switches: what it means shows when it has stayed for this long, or has gone. */
+const meantAfter = 90
+const straysBy = 10
+/** How long a press without a finger lasts, as by a voice or a screen reader. */
+const pressFor = 400
+/** How long a tap lasts that was over before it was known to be one: some frames, so that the model sees it. */
+const tapFor = 100
+
+let waiting = 0
+let from = { x: 0, y: 0 }
+/** The position that is held; empty while nothing is. */
+let pressed = ''
+/** The key that holds it, where a key does. */
+let key = ''
+let tapped = false
+
+const { take, holds, release } = useHold(spring)
+
+function spring() {
+  window.clearTimeout(waiting)
+  waiting = 0
+  if (tapped) {
+    tapped = false
+    waiting = window.setTimeout(spring, tapFor)
+    return
+  }
+  if (pressed) to(props.control.spring)
+  pressed = key = ''
+}
+
+function hold(position: string) {
+  waiting = 0
+  pressed = position
   to(position)
 }
 
-function release() {
-  if (held) to(props.control.spring)
-  held = false
+function down(position: string, event: PointerEvent) {
+  if (!springs.value) {
+    if (event.pointerType === 'mouse' && event.button === 0) to(position) // a finger throws it when it goes up
+    return
+  }
+  if (!take(event)) return
+  from = { x: event.clientX, y: event.clientY }
+  if (event.pointerType === 'mouse') hold(position)
+  else waiting = window.setTimeout(() => hold(position), meantAfter)
 }
 
-window.addEventListener('pointerup', release)
-window.addEventListener('blur', release)
+function stray(event: PointerEvent) {
+  if (!waiting || !holds(event)) return
+  if (Math.hypot(event.clientX - from.x, event.clientY - from.y) > straysBy) release(event)
+}
+
+/** A quick tap is a press too. */
+function up(position: string, event: PointerEvent) {
+  if (waiting && holds(event)) {
+    window.clearTimeout(waiting)
+    hold(position)
+    tapped = true
+  }
+  release(event)
+}
+
+function click(position: string, event: MouseEvent) {
+  if (!springs.value) return to(position)
+  if (event.detail > 0 || pressed) return // a pointer or a key has done it
+  hold(position)
+  waiting = window.setTimeout(spring, pressFor)
+}
+
+function keyDown(position: string, event: KeyboardEvent) {
+  if (event.repeat || pressed) return
+  key = event.key
+  if (springs.value) hold(position)
+  else to(position)
+}
+
+function left() {
+  if (key) spring()
+}
+
+function keyUp(event: KeyboardEvent) {
+  if (event.key === key) spring()
+}
+
+/** Once it is held, the page must not begin to scroll under the finger. */
+function still(event: TouchEvent) {
+  if (pressed && event.cancelable) event.preventDefault()
+}
+
+window.addEventListener('blur', spring)
 onScopeDispose(() => {
-  window.removeEventListener('pointerup', release)
-  window.removeEventListener('blur', release)
+  window.removeEventListener('blur', spring)
+  window.clearTimeout(waiting)
 })
 </script>
 
@@ -53,11 +131,19 @@ onScopeDispose(() => {
         type="button"
         :aria-pressed="at === position"
         :data-switch="`${control.id}.${position}`"
-        @pointerdown="press(position, $event)"
-        @keydown.space.prevent="press(position, $event)"
-        @keydown.enter.prevent="press(position, $event)"
-        @keyup.space="release"
-        @keyup.enter="release"
+        @pointerdown="down(position, $event)"
+        @pointermove="stray"
+        @pointerup="up(position, $event)"
+        @pointercancel="release"
+        @lostpointercapture="release"
+        @touchmove="still"
+        @click="click(position, $event)"
+        @keydown.space.prevent="keyDown(position, $event)"
+        @keydown.enter.prevent="keyDown(position, $event)"
+        @keyup.space.prevent="keyUp"
+        @keyup.enter="keyUp"
+        @blur="left"
+        @contextmenu.prevent
       >
         {{ word(position) }}
       </button>
@@ -89,7 +175,8 @@ onScopeDispose(() => {
   font: inherit;
   font-size: 16px;
   cursor: pointer;
-  touch-action: none;
+  touch-action: pan-x;
+  user-select: none;
 }
 
 .positions button + button {

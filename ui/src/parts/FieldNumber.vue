@@ -9,6 +9,7 @@ import { computed, shallowRef, useId, watch } from 'vue'
 
 import type { Field } from '../api/client'
 import { useField } from '../composables/useField'
+import { useLeaveGuard } from '../composables/useLeaveGuard'
 import { setting, typed } from '../figures'
 
 const props = defineProps<{ field: Field; slider?: boolean }>()
@@ -44,8 +45,20 @@ function step(by: number) {
   slide(Math.round(next * 1e6) / 1e6)
 }
 
+/** What was typed is what the document says: there is nothing to keep. */
+function same(): boolean {
+  const said = !props.field.optional || (props.field.targets[0]?.present ?? false)
+  return text.value.trim() === '' ? !said : said && typed(text.value) === props.field.value
+}
+
+useLeaveGuard(() => {
+  if (dirty.value) void done()
+  return dirty.value
+})
+
 async function done() {
   if (!dirty.value) return
+  if (same()) return back()
   if (props.field.optional && text.value.trim() === '') {
     if (await keep('')) dirty.value = false
     return
@@ -79,6 +92,7 @@ defineExpose({ slide, done })
       class="fig"
       inputmode="decimal"
       autocomplete="off"
+      :data-clean="dirty ? undefined : ''"
       :invalid="fault !== ''"
       :aria-describedby="fault ? `${id}-fault` : undefined"
       @update:model-value="edit"

@@ -5,6 +5,7 @@ import { computed, shallowRef, watch } from 'vue'
 
 import type { Field } from '../api/client'
 import { useField } from '../composables/useField'
+import { useLeaveGuard } from '../composables/useLeaveGuard'
 
 const props = defineProps<{ field: Field }>()
 const { keep, cancel, refuse, fault } = useField(() => props.field)
@@ -38,7 +39,11 @@ function take(at: number) {
   change(rows.value.filter((_, i) => i !== at))
 }
 
+const same = () => JSON.stringify(rows.value) === JSON.stringify(copy())
+useLeaveGuard(() => dirty.value && !same())
+
 async function done() {
+  if (same()) return back()
   try {
     if (await keep(rows.value)) dirty.value = false
   } catch {
@@ -82,6 +87,7 @@ function back() {
               v-else
               class="box"
               :value="row[k]"
+              :data-clean="dirty ? undefined : ''"
               :class="{ fig: column.kind === 'number' }"
               :aria-label="`${column.label}, row ${i + 1}`"
               @input="type(i, k, ($event.target as HTMLInputElement).value)"

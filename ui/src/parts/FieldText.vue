@@ -5,6 +5,7 @@ import { shallowRef, useId, watch } from 'vue'
 
 import type { Field } from '../api/client'
 import { useField } from '../composables/useField'
+import { useLeaveGuard } from '../composables/useLeaveGuard'
 
 const props = defineProps<{ field: Field }>()
 const id = useId()
@@ -19,8 +20,14 @@ watch(
   },
 )
 
+useLeaveGuard(() => {
+  if (dirty.value) void done()
+  return dirty.value
+})
+
 async function done() {
   if (!dirty.value) return
+  if (text.value === props.field.text) return back()
   try {
     if (await keep(text.value)) dirty.value = false
   } catch {
@@ -43,6 +50,7 @@ function back() {
       v-model="text"
       class="words"
       autocomplete="off"
+      :data-clean="dirty ? undefined : ''"
       :invalid="fault !== ''"
       :aria-describedby="fault ? `${id}-fault` : undefined"
       @update:model-value="dirty = true"

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** The controls of this person's own transmitter, as they lie under the hand. */
 import Button from 'primevue/button'
-import { computed, shallowRef } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 
 import type { Control } from '../api/client'
 import { useGamepad } from '../composables/useGamepad'
 import { useDeckKeys } from '../composables/useDeckKeys'
+import { useLetterKeys } from '../composables/useLetterKeys'
 import { useBench } from '../stores/bench'
 import GamepadDialog from './GamepadDialog.vue'
 import DeckLever from './DeckLever.vue'
@@ -19,7 +20,7 @@ const bench = useBench()
 const movesShown = shallowRef(false)
 const controls = computed<Control[]>(() => bench.view?.controls ?? [])
 
-const { inHand, map } = useDeckKeys(
+const { inHand, letGoBy, takeInHand, map } = useDeckKeys(
   () => controls.value,
   (id) => bench.hands[id],
   bench.move,
@@ -31,6 +32,10 @@ const { pad, mapping, learning } = useGamepad(
   bench.move,
 )
 const padShown = shallowRef(false)
+watch(padShown, (shown) => {
+  if (!shown) learning.value = undefined // what moves after the dialog is no choice
+})
+const letterKeys = useLetterKeys()
 
 const sticks = computed(() => {
   const names = [...new Set(controls.value.flatMap((c) => (c.stick ? [c.stick] : [])))]
@@ -135,11 +140,17 @@ function hint(...of: (Control | undefined)[]): string {
             >The bench is not connected. It comes back by itself; the levers stay where they are.</template
           >
           <strong v-else-if="silent">{{ silent }}</strong>
+          <strong v-else-if="bench.silent"
+            >The server does not answer. The levers move again when it does.</strong
+          >
           <template v-else-if="inHand">The keys move the deck. <strong>Escape</strong> lets go.</template>
-          <template v-else
-            ><span class="forKeys">Press <strong>D</strong> to take the deck in hand</span></template
+          <span v-else-if="letGoBy" class="forKeys"
+            >A {{ letGoBy }} has the keys now; the deck was let go of.</span
           >
         </p>
+        <Button v-if="!inHand && !folded" class="quiet forKeys take" data-take-in-hand @click="takeInHand"
+          >Take in hand<template v-if="letterKeys">: D</template></Button
+        >
         <Button v-if="!folded" class="quiet" @click="movesShown = true">Recorded hands</Button>
         <Button v-if="pad && !folded" class="quiet" @click="padShown = true">Gamepad</Button>
         <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{

@@ -1,10 +1,16 @@
 <script setup lang="ts">
 /** The keys of the place. */
 import Dialog from 'primevue/dialog'
-import { computed } from 'vue'
+import { computed, useId } from 'vue'
+import ToggleSwitch from 'primevue/toggleswitch'
+
+import { useLetterKeys } from '../composables/useLetterKeys'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ place: string }>()
+
+const letters = useLetterKeys()
+const id = useId()
 
 const everywhere: [string, string][] = [
   ['D', 'take the deck in hand; Escape lets go'],
@@ -47,10 +53,23 @@ const keys = computed(() =>
         </tr>
       </tbody>
     </table>
+    <p class="letters">
+      <ToggleSwitch v-model="letters" :input-id="id" />
+      <label :for="id"
+        >Single letters and signs (D, /, ?) are keys. Turn this off if you speak to the computer.</label
+      >
+    </p>
   </Dialog>
 </template>
 
 <style scoped>
+.letters {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin-top: 14px;
+}
+
 th {
   text-align: left;
   padding: 6px 20px 6px 0;

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** One stick: a square pad with one or two axes. A sprung axis goes back on letting go. */
-import { computed, onScopeDispose, shallowRef } from 'vue'
+import { computed } from 'vue'
 
 import type { Control } from '../api/client'
+import { useHold } from '../composables/useHold'
 import { percent } from '../figures'
 
 const props = defineProps<{
@@ -16,10 +17,12 @@ const props = defineProps<{
 const emit = defineEmits<{ move: [set: Record<string, number>] }>()
 
 const size = 122
-const held = shallowRef(false)
+const { held, take, holds, release } = useHold(letGo)
 const x = computed(() => Number(props.across ? (props.hands[props.across.id] ?? 0) : 0))
 const y = computed(() => Number(props.along ? (props.hands[props.along.id] ?? 0) : 0))
-const active = computed(() => held.value || [props.across?.id, props.along?.id].includes(props.moving))
+const active = computed(
+  () => held.value !== undefined || [props.across?.id, props.along?.id].includes(props.moving),
+)
 
 const said = computed(() => {
   const parts = [props.along, props.across].flatMap((c) => {
@@ -35,13 +38,11 @@ function place(v: number): number {
 }
 
 function grab(event: PointerEvent) {
-  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
-  held.value = true
-  pull(event)
+  if (take(event)) pull(event)
 }
 
 function pull(event: PointerEvent) {
-  if (!held.value) return
+  if (!holds(event)) return
   const box = (event.currentTarget as Element).getBoundingClientRect()
   const reach = box.width / 2 - 14
   const to = (from: number) => Math.min(Math.max(Math.round((from / reach) * 200) / 2, -100), 100)
@@ -51,16 +52,11 @@ function pull(event: PointerEvent) {
   emit('move', set)
 }
 
-function release() {
-  if (!held.value) return
-  held.value = false
+function letGo() {
   const set: Record<string, number> = {}
   for (const c of [props.across, props.along]) if (c && c.spring !== 'none') set[c.id] = c.rest
   if (Object.keys(set).length > 0) emit('move', set)
 }
-
-window.addEventListener('blur', release)
-onScopeDispose(() => window.removeEventListener('blur', release))
 </script>
 
 <template>

@@ -8,6 +8,7 @@ import type { Line } from '../api/client'
 import BehindLines from '../parts/BehindLines.vue'
 import LineBlock from '../parts/LineBlock.vue'
 import LineRow from '../parts/LineRow.vue'
+import { useOnce } from '../composables/useOnce'
 import StageDock from '../stage/StageDock.vue'
 import { useStageFold } from '../stage/useStageFold'
 import { useBench } from '../stores/bench'
@@ -30,6 +31,7 @@ watch(
   { immediate: true },
 )
 
+const { once } = useOnce()
 const find = shallowRef('')
 const group = shallowRef<'' | 'part' | 'receiver'>('')
 const problem = shallowRef('')
@@ -114,7 +116,7 @@ function fold() {
             <option value="receiver">of the receivers</option>
           </select></label
         >
-        <Button class="quiet" @click="add">Add a line</Button>
+        <Button class="quiet" @click="once($event, add)">Add a line</Button>
         <Button v-if="stageFolded" class="quiet show" @click="stageFolded = false">Show the stage</Button>
         <span v-if="problem" class="fault" role="alert">{{ problem }}</span>
       </div>

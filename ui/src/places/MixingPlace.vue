@@ -297,7 +297,7 @@ const gains = computed<GainField[]>(() => {
       </div>
     </template>
   </div>
-  <div v-else-if="mixing" class="empty">
+  <div v-else-if="mixing" class="empty" data-no-pair>
     <p>
       No two lines of this model belong together yet. Two lines are a pair when they share, when the stage
       shows them as tracks, screws or steered axles, or when the same two controls drive both.

@@ -8,7 +8,10 @@ import ClashDialog from '../parts/ClashDialog.vue'
 import HandDeck from '../parts/HandDeck.vue'
 import KeysDialog from '../parts/KeysDialog.vue'
 import TroubleDialog from '../parts/TroubleDialog.vue'
+import { useLeaveGuard } from '../composables/useLeaveGuard'
+import { useLetterKeys } from '../composables/useLetterKeys'
 import { useTheme } from '../composables/useTheme'
+import NothingHere from './NothingHere.vue'
 import { useBench } from '../stores/bench'
 
 const props = defineProps<{ id: string }>()
@@ -17,6 +20,8 @@ const route = useRoute()
 const keysShown = shallowRef(false)
 const troubleShown = shallowRef(route.query.trouble !== undefined)
 const { lamp, turn } = useTheme()
+const letterKeys = useLetterKeys()
+useLeaveGuard(() => bench.saving > 0)
 
 watch(() => props.id, bench.open, { immediate: true })
 onScopeDispose(bench.close)
@@ -39,8 +44,11 @@ watch(
 watch(folded, (now) => localStorage.setItem(foldKey.value, now ? 'yes' : 'no'))
 
 const state = computed(() => {
+  if (bench.saving && (bench.silent || bench.notKept))
+    return 'not kept yet: the server does not answer; it is sent when it does'
+  if (bench.silent) return 'the server does not answer, trying again'
   if (!bench.model) return 'opening the bench'
-  if (bench.saving) return bench.notKept ? 'not kept yet, trying again' : 'keeping'
+  if (bench.saving) return 'keeping'
   if (bench.notKept) return `not kept: ${bench.notKept.title}`
   if (bench.trying) return 'trying, not kept yet'
   if (!bench.connected) return 'not connected, trying again'
@@ -55,8 +63,10 @@ const linesState = computed(() => {
 
 function keys(event: KeyboardEvent) {
   const field = event.target instanceof HTMLElement && event.target.closest('input, textarea')
-  if (event.key === '?' && !field) keysShown.value = true
-  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || field) return
+  if (event.key === '?' && !field && letterKeys.value) keysShown.value = true
+  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
+  // a field that shows what is kept has nothing of its own to take back
+  if (field && !field.matches('[data-clean]')) return
   event.preventDefault()
   if (event.shiftKey ? bench.model?.redo : bench.model?.undo)
     void (event.shiftKey ? bench.redo() : bench.undo())
@@ -66,7 +76,8 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
 </script>
 
 <template>
-  <div class="frame">
+  <NothingHere v-if="bench.missing" :why="bench.missing" :name="bench.model?.name" />
+  <div v-else class="frame">
     <header class="head">
       <h1>{{ bench.model?.name ?? '' }}</h1>
       <span class="soft about">{{ bench.model?.about }}</span>

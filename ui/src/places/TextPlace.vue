@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
 
 import { api, unreachable, type Differences, type Fault, type Problem, type Revision } from '../api/client'
+import { useDrafts, type Draft } from '../composables/useDrafts'
 import { useBench } from '../stores/bench'
 
 const props = defineProps<{ id: string }>()
@@ -15,15 +16,21 @@ const problem = shallowRef<Problem>()
 const box = useTemplateRef<HTMLTextAreaElement>('box')
 const gutter = useTemplateRef<HTMLElement>('gutter')
 const dirty = computed(() => text.value !== read.value.text)
+const drafts = useDrafts(() => props.id)
+/** What was typed here before and not kept: it is asked whether to go on with it. */
+const draft = shallowRef<Draft>()
 
 async function load() {
   try {
     const answer = await fetch(`/api/models/${props.id}/export?format=yaml`)
     if (!answer.ok) return
     const own = await answer.text()
-    read.value = { text: own, revision: bench.model?.revision ?? 0 }
+    read.value = { text: own, revision: Number(answer.headers.get('ETag')?.replaceAll('"', '')) }
     text.value = own
     problem.value = undefined
+    const before = drafts.find()
+    draft.value = before && before.text !== own ? before : undefined
+    if (before && !draft.value) drafts.drop()
   } catch {
     problem.value = unreachable
   }
@@ -38,10 +45,34 @@ watch(
 
 async function keep() {
   const sent = text.value
-  const outcome = await bench.putText(sent)
+  const outcome = await bench.putText(sent, read.value.revision)
   problem.value = outcome.kept ? undefined : outcome.problem
-  if (outcome.kept) await load()
+  if (!outcome.kept) return
+  if (text.value === sent) return putBack()
+  read.value = { text: sent, revision: bench.model?.revision ?? 0 } // it was typed on meanwhile
 }
+
+/** Goes back to what the document says; what was typed is dropped. */
+async function putBack() {
+  drafts.drop()
+  draft.value = undefined
+  await load()
+}
+
+function goOn() {
+  if (draft.value) text.value = draft.value.text
+  draft.value = undefined
+}
+
+function forget() {
+  drafts.drop()
+  draft.value = undefined
+}
+
+watch(text, (now) => {
+  if (now !== read.value.text) drafts.keep({ text: now, revision: read.value.revision, at: Date.now() })
+  else if (!draft.value) drafts.drop()
+})
 
 const faults = computed<Fault[]>(() => problem.value?.errors ?? [])
 const marked = computed(() => new Set(faults.value.map((f) => f.line)))
@@ -91,6 +122,10 @@ watch([from, to], async () => {
   differences.value = answer.data
 })
 
+function when(of: Draft): string {
+  return new Date(of.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
+}
+
 const kinds: Record<string, string> = { undo: 'taken back: ', redo: 'brought again: ' }
 function name(r: Revision): string {
   return `${r.number} · ${kinds[r.kind] ?? ''}${r.words.split('\n')[0]}`
@@ -100,6 +135,15 @@ function name(r: Revision): string {
 <template>
   <h2>The document as text</h2>
   <p class="soft">Everything the model is, in YAML. What you change here is kept as one revision.</p>
+  <div v-if="draft" class="draft" role="alert">
+    <span
+      >What you typed here {{ when(draft) }} was not kept. It was typed on revision {{ draft.revision
+      }}<template v-if="draft.revision !== read.revision">; the model is at {{ read.revision }} now</template
+      >.</span
+    >
+    <Button data-draft="on" @click="goOn">Go on with it</Button>
+    <Button class="quiet" data-draft="off" @click="forget">Throw it away</Button>
+  </div>
   <div class="sheet">
     <div ref="gutter" class="gutter fig" aria-hidden="true">
       <div v-for="n in lines" :key="n" :class="{ marked: marked.has(n) }">{{ n }}</div>
@@ -117,7 +161,7 @@ function name(r: Revision): string {
   </div>
   <div class="acts">
     <Button :disabled="!dirty" @click="keep">Keep as one revision</Button>
-    <Button class="quiet" :disabled="!dirty" @click="load">Put back</Button>
+    <Button class="quiet" :disabled="!dirty" @click="putBack">Put back</Button>
     <span v-if="dirty && bench.model && bench.model.revision > read.revision" class="label"
       >The model is at revision {{ bench.model.revision }} by now; this text was read at
       {{ read.revision }}.</span
@@ -193,6 +237,17 @@ h2 {
   background: var(--sheet);
   font-size: 15px;
   line-height: 22px;
+}
+
+.draft {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 14px;
+  margin-top: 10px;
+  padding: 8px 12px;
+  border: 1.5px solid var(--ink);
+  border-left-width: 6px;
 }
 
 .gutter {

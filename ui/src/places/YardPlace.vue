@@ -14,6 +14,8 @@ import {
   type Patch,
   type Problem,
 } from '../api/client'
+import { useLetterKeys } from '../composables/useLetterKeys'
+import { useOnce } from '../composables/useOnce'
 import { useTheme } from '../composables/useTheme'
 import PhonesDialog from '../parts/PhonesDialog.vue'
 import KeysDialog from '../parts/KeysDialog.vue'
@@ -25,6 +27,8 @@ const said = shallowRef('')
 const keysShown = shallowRef(false)
 const newShown = shallowRef(false)
 const { lamp, turn } = useTheme()
+const letterKeys = useLetterKeys()
+const { once } = useOnce()
 
 async function load() {
   try {
@@ -201,8 +205,8 @@ function dropped(event: DragEvent) {
 
 function keys(event: KeyboardEvent) {
   if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select')) return
-  if (event.key === '?') keysShown.value = true
-  if (event.key === '/') {
+  if (event.key === '?' && letterKeys.value) keysShown.value = true
+  if (event.key === '/' && letterKeys.value) {
     event.preventDefault()
     search.value?.focus()
   }
@@ -244,7 +248,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
         >
         <template v-else-if="removed.length"
           >{{ removed.at(-1)?.name }} is out of the yard
-          <button type="button" class="link" @click="restore">put it back</button></template
+          <button type="button" class="link" @click="once($event, restore)">put it back</button></template
         >
         <template v-else>{{ said }}</template>
       </span>
@@ -268,7 +272,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
       />
     </header>
     <main>
-      <p v-if="problem" role="alert">{{ problem.title }}. {{ problem.detail }}</p>
+      <p v-if="problem" role="alert">{{ problem.title }}: {{ problem.detail }}</p>
       <div v-if="models?.length" class="tools">
         <input
           ref="search"
@@ -293,9 +297,13 @@ const marks = { error: '✕', warning: '!', note: '·' }
           usually has.
         </p>
         <p class="acts">
-          <Button v-for="kind in kinds" :key="kind.kind" class="quiet" @click="begin(kind.kind)">{{
-            kind.label
-          }}</Button>
+          <Button
+            v-for="kind in kinds"
+            :key="kind.kind"
+            class="quiet"
+            @click="once($event, () => begin(kind.kind))"
+            >{{ kind.label }}</Button
+          >
         </p>
         <p class="soft">Or drop files here: setups in YAML or JSON, or a whole yard as an archive.</p>
       </div>
@@ -347,7 +355,12 @@ const marks = { error: '✕', warning: '!', note: '·' }
             <button type="button" class="link" :aria-label="`Rename ${model.name}`" @click="rename(model)">
               Rename
             </button>
-            <button type="button" class="link" :aria-label="`Copy ${model.name}`" @click="copy(model)">
+            <button
+              type="button"
+              class="link"
+              :aria-label="`Copy ${model.name}`"
+              @click="once($event, () => copy(model))"
+            >
               Copy
             </button>
             <a
@@ -362,7 +375,12 @@ const marks = { error: '✕', warning: '!', note: '·' }
               :aria-label="`${model.name} as JSON`"
               >JSON</a
             >
-            <button type="button" class="link" :aria-label="`Take out ${model.name}`" @click="remove(model)">
+            <button
+              type="button"
+              class="link"
+              :aria-label="`Take out ${model.name}`"
+              @click="once($event, () => remove(model))"
+            >
               Take out
             </button>
           </p>
@@ -374,7 +392,9 @@ const marks = { error: '✕', warning: '!', note: '·' }
     <Dialog v-model:visible="newShown" modal header="What is it?" :style="{ width: 'min(680px, 94vw)' }">
       <ul class="kinds">
         <li v-for="kind in kinds" :key="kind.kind">
-          <Button class="quiet" :data-kind="kind.kind" @click="begin(kind.kind)">{{ kind.label }}</Button>
+          <Button class="quiet" :data-kind="kind.kind" @click="once($event, () => begin(kind.kind))">{{
+            kind.label
+          }}</Button>
           <span>{{ kind.words }}</span>
         </li>
       </ul>

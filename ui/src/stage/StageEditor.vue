@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
 
 import { api } from '../api/client'
+import { useOnce } from '../composables/useOnce'
 import { useBench } from '../stores/bench'
 
 interface Part {
@@ -100,6 +101,8 @@ function setPair(i: number, key: 'at_mm' | 'size_mm', at: 0 | 1, v: number | und
     }
   })
 }
+
+const { once } = useOnce()
 
 async function add() {
   await keep((now) => (now.parts = [...(now.parts ?? []), { part: 'dial', label: 'New part' }]))
@@ -212,7 +215,7 @@ async function add() {
       </li>
     </ul>
     <p class="acts">
-      <Button class="quiet" @click="add">Add a part</Button>
+      <Button class="quiet" @click="once($event, add)">Add a part</Button>
       <span class="label">What else a part can say stands in the text of the document.</span>
     </p>
   </section>

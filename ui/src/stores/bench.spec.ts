@@ -4,6 +4,7 @@ import { nextTick } from 'vue'
 
 import type { FromBench, Model, ToBench } from '../api/client'
 import { useBench } from './bench'
+import { useNotices } from './notices'
 
 class FakeSocket {
   static OPEN = 1
@@ -12,7 +13,7 @@ class FakeSocket {
   sent: ToBench[] = []
   onopen?: () => void
   onmessage?: (event: { data: string }) => void
-  onclose?: () => void
+  onclose?: (event?: { code: number }) => void
 
   constructor(readonly url: string) {
     FakeSocket.all.push(this)
@@ -28,9 +29,9 @@ class FakeSocket {
   say(message: Partial<FromBench>) {
     this.onmessage?.({ data: JSON.stringify(message) })
   }
-  lose() {
+  lose(code = 1006) {
     this.readyState = 3
-    this.onclose?.()
+    this.onclose?.({ code })
   }
 }
 
@@ -243,5 +244,132 @@ describe('the stage and the pairs', () => {
     expect(again.sent).toContainEqual({ t: 'mixing', first: 'a', second: 'b' })
     bench.wantMixing()
     expect(again.sent.at(-1)).toEqual({ t: 'mixing' })
+  })
+})
+
+describe('edits of a model', () => {
+  const other = { ...model, id: 'n', name: 'Marram', revision: 5 } as Model
+  const offline = () => {
+    throw new TypeError('network')
+  }
+  const paths = () => fetched.map((r) => new URL(r.url).pathname)
+
+  function turnTo(bench: ReturnType<typeof useBench>, next: Model) {
+    bench.close()
+    bench.open(next.id)
+    FakeSocket.all.at(-1)!.open()
+    FakeSocket.all.at(-1)!.say({ t: 'bench', model: next, view, values: [] })
+  }
+
+  it('go to the model that they were made of, also after another one was opened', async () => {
+    const { bench } = seated()
+    answers = [offline, () => answer(200, { ...model, revision: 2 })]
+    const kept = bench.keep(patch)
+    await vi.advanceTimersByTimeAsync(1)
+    turnTo(bench, other)
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(await kept).toEqual({ kept: true })
+    expect(paths()).toEqual(['/api/models/m', '/api/models/m'])
+    expect(fetched.map((r) => r.headers.get('If-Match'))).toEqual(['"1"', '"1"'])
+    expect(bench.model).toEqual(other)
+    expect(useNotices().list).toEqual([])
+  })
+
+  it('settle an open question when the model is left, say so, and hold up nothing after it', async () => {
+    const { bench } = seated()
+    const since = [{ number: 2, words: 'Horn: low −80 → −70' }]
+    answers = [() => answer(412, { status: 412, title: 'The model was changed meanwhile', since })]
+    const kept = bench.keep(patch)
+    await vi.advanceTimersByTimeAsync(10)
+    expect(bench.clash).toBeDefined()
+    turnTo(bench, other)
+    expect(await kept).toMatchObject({ kept: false })
+    expect(bench.clash).toBeUndefined()
+    expect(useNotices().list.map((n) => n.words)).toEqual([
+      'A change to Stoat was not saved: it met another change (Horn: low −80 → −70), and nobody decided.',
+    ])
+    answers = [() => answer(200, { ...other, revision: 6 })]
+    expect(await bench.keep(patch)).toEqual({ kept: true })
+    expect(paths()).toEqual(['/api/models/m', '/api/models/n'])
+    expect(fetched[1]!.headers.get('If-Match')).toBe('"5"')
+  })
+
+  it('are said where they meet another change after the model was left', async () => {
+    const { bench } = seated()
+    answers = [offline, () => answer(412, { status: 412, title: 'changed', since: [] })]
+    const kept = bench.keep(patch)
+    await vi.advanceTimersByTimeAsync(1)
+    turnTo(bench, other)
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(await kept).toMatchObject({ kept: false })
+    expect(useNotices().list).toHaveLength(1)
+    expect(bench.clash).toBeUndefined()
+  })
+
+  it('are sent again until somebody answers, and at once when the bench is back', async () => {
+    const { bench, socket } = seated()
+    answers = Array.from({ length: 12 }, () => offline)
+    const kept = bench.keep(patch)
+    await vi.advanceTimersByTimeAsync(20_000)
+    expect(fetched.length).toBeGreaterThan(8)
+    expect(bench.saving).toBe(1)
+    expect(bench.notKept?.title).toBe('The server does not answer')
+    answers = [() => answer(200, { ...model, revision: 2 })]
+    const before = fetched.length
+    socket.say({ t: 'bench', model, view, values: [] })
+    await vi.advanceTimersByTimeAsync(1)
+    expect(fetched.length).toBe(before + 1)
+    expect(await kept).toEqual({ kept: true })
+    expect(bench.notKept).toBeUndefined()
+    const edits = fetched.filter((r) => r.method === 'PATCH')
+    expect(new Set(edits.map((r) => r.headers.get('Axtren-Edit'))).size).toBe(1)
+  })
+
+  it('of a whole text are made against the revision that it was read at', async () => {
+    const { bench, socket } = seated()
+    socket.say({ t: 'bench', model: { ...model, revision: 9 }, view, values: [] })
+    answers = [() => answer(200, { ...model, revision: 10 })]
+    await bench.putText('name: x', 7)
+    expect(fetched[0]!.headers.get('If-Match')).toBe('"7"')
+  })
+})
+
+describe('a server that says nothing', () => {
+  it('is asked, and after two seconds it is said', async () => {
+    const { bench, socket } = seated()
+    await vi.advanceTimersByTimeAsync(800)
+    expect(socket.sent).toContainEqual({ t: 'beat' })
+    expect(bench.silent).toBe(false)
+    await vi.advanceTimersByTimeAsync(2100)
+    expect(bench.silent).toBe(true)
+    socket.say({ t: 'beat' } as never)
+    await nextTick()
+    expect(bench.silent).toBe(false)
+  })
+
+  it('is given up after a while and asked anew', async () => {
+    const { bench } = seated()
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(FakeSocket.all.length).toBeGreaterThan(1)
+    expect(bench.connected).toBe(false)
+    FakeSocket.all.at(-1)!.open()
+    expect(FakeSocket.all.at(-1)!.sent[0]).toMatchObject({ t: 'hello' })
+  })
+
+  it('has told that the model was removed: it is not asked again', async () => {
+    const { bench, socket } = seated()
+    socket.lose(4004)
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(bench.missing).toBe('removed')
+    expect(FakeSocket.all).toHaveLength(1)
+  })
+
+  it('has no such model: it is said', async () => {
+    const bench = useBench()
+    bench.open('m')
+    answers = [() => answer(404, { status: 404, title: 'There is no such model' })]
+    FakeSocket.all[0]!.lose()
+    await vi.advanceTimersByTimeAsync(1)
+    expect(bench.missing).toBe('unknown')
   })
 })

@@ -1,10 +1,8 @@
 import { defineStore } from 'pinia'
-import { effectScope, reactive, ref, shallowRef, watch as whenever, type EffectScope } from 'vue'
+import { computed, effectScope, reactive, ref, shallowRef, watch as whenever, type EffectScope } from 'vue'
 
 import {
   api,
-  origin,
-  unreachable,
   page,
   type Act,
   type Cause,
@@ -23,6 +21,11 @@ import {
   type View,
 } from '../api/client'
 import { useSocket } from '../composables/useSocket'
+import { createEditQueue, type EditQueue, type Outcome, type Request } from './editQueue'
+import { useNotices } from './notices'
+
+/** The close code of a model that was removed: api/openapi.yaml. */
+const goneCode = 4004
 
 type Hand = number | string
 
@@ -32,13 +35,14 @@ export interface Saved {
   exact: boolean
 }
 
-/** What an edit came to. */
-export type Outcome = { kept: true; part?: string } | { kept: false; problem: Problem }
+/** How much a browser sends for a page that is closed is bounded: 64 KiB in all. */
+const keepaliveBytes = 16_000
 
-/** A change that met another one: what was made meanwhile, and how to go on. */
-export interface Clash {
-  problem: Problem
-  settle: (onTop: boolean) => void
+const noModel: Problem = {
+  type: 'about:blank',
+  title: 'No model is open',
+  status: 0,
+  detail: 'open it in Models and try again',
 }
 
 /**
@@ -57,12 +61,18 @@ export const useBench = defineStore('bench', () => {
   const moving = shallowRef<string>()
   const reason = shallowRef<{ joint: string; tree?: Reason }>()
   const trying = ref(0)
-  const saving = ref(0)
-  const notKept = shallowRef<Problem>()
+  /** The edits of the model that is open. */
+  const edits = shallowRef<EditQueue>()
+  const saving = computed(() => edits.value?.saving.value ?? 0)
+  const notKept = computed(() => edits.value?.notKept.value)
+  /** A change of this page that waits for a decision. */
+  const clash = computed(() => edits.value?.clash.value)
+  /** The server is asked and says nothing. */
+  const silent = shallowRef(false)
+  /** Why there is no such model to open. */
+  const missing = shallowRef<'unknown' | 'removed'>()
   /** Why the running trial was refused. */
   const refused = shallowRef<Problem>()
-  /** A change of this page that waits for a decision. */
-  const clash = shallowRef<Clash>()
   const playing = shallowRef<Playing>()
   const plot = shallowRef<number[][]>()
   /** What can cause the complaint that was made. */
@@ -85,28 +95,82 @@ export const useBench = defineStore('bench', () => {
   let plotted: ToBench | undefined
   let mixed: ToBench | undefined
   let saved: ((file: Saved) => void) | undefined
-  let last: Promise<unknown> = Promise.resolve()
+  let opened = ''
+  /** The revision that the view is of. */
+  let viewed = 0
 
   function open(id: string) {
-    if (model.value?.id === id && scope) return
+    if (opened === id) return
     close()
+    opened = id
+    const queue = createEditQueue(id, {
+      newer: (newest) => {
+        if (edits.value === queue && newest.revision >= (model.value?.revision ?? 0)) model.value = newest
+      },
+      dropped: () => {
+        if (edits.value === queue) endTrial()
+      },
+      lost: (why) => useNotices().say(`A change to ${name || 'a model'} was not saved: ${why}.`),
+    })
+    let name = ''
+    edits.value = queue
     scope = effectScope(true)
     scope.run(() => {
       const url = `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/models/${id}/live`
-      const socket = useSocket(url, hello, (text) => receive(JSON.parse(text)))
+      const socket = useSocket(
+        url,
+        {
+          opened: hello,
+          message: (text) => receive(JSON.parse(text)),
+          ended: () => (missing.value = 'removed'),
+          lost: () => void look(id),
+        },
+        [goneCode],
+      )
       whenever(socket.connected, (there) => {
         if (!there) connected.value = false
       })
+      whenever(socket.silent, (now) => {
+        silent.value = now
+        if (!now) queue.answers()
+      })
+      whenever(
+        model,
+        (now) => {
+          if (!now) return
+          queue.seen(now)
+          name = now.name
+        },
+        { flush: 'sync' },
+      )
       send = socket.send
     })
+  }
+
+  /** The socket cannot be opened: is there such a model at all? */
+  async function look(id: string) {
+    try {
+      const answer = await api.GET('/api/models/{id}', { params: { path: { id } } })
+      if (opened !== id) return
+      if (answer.response.status === 404 || answer.response.status === 400)
+        missing.value = model.value ? 'removed' : 'unknown'
+    } catch {
+      // nobody answers: the socket goes on trying
+    }
   }
 
   function close() {
     scope?.stop()
     scope = undefined
     send = () => {}
-    model.value = view.value = reason.value = notKept.value = refused.value = undefined
-    clash.value = playing.value = plot.value = causes.value = undefined
+    edits.value?.close()
+    edits.value = undefined
+    opened = ''
+    viewed = 0
+    silent.value = false
+    missing.value = undefined
+    model.value = view.value = reason.value = refused.value = undefined
+    playing.value = plot.value = causes.value = undefined
     stage.value = stageWords.value = drill.value = mixing.value = undefined
     mixed = undefined
     plotted = undefined
@@ -129,7 +193,10 @@ export const useBench = defineStore('bench', () => {
     switch (message.t) {
       case 'bench':
         connected.value = true
+        missing.value = undefined
         model.value = message.model
+        viewed = message.model?.revision ?? 0
+        edits.value?.answers()
         view.value = message.view
         frameMs.value = message.frame_ms ?? 20
         values.value = message.values ?? []
@@ -231,7 +298,7 @@ export const useBench = defineStore('bench', () => {
 
   /** Reads what is kept with the model by name. */
   async function listRecordings() {
-    const answer = await api.GET('/api/models/{id}/recordings', { params: { path: path() } })
+    const answer = await api.GET('/api/models/{id}/recordings', { params: { path: { id: opened } } })
     recordings.value = answer.data ?? recordings.value
   }
 
@@ -249,118 +316,73 @@ export const useBench = defineStore('bench', () => {
 
   /** Goes back from a trial, or from an edit that was refused, to what is kept. */
   function drop() {
-    refused.value = notKept.value = undefined
+    if (edits.value) edits.value.notKept.value = undefined
+    endTrial()
+  }
+
+  function endTrial() {
+    refused.value = undefined
     if (trial === 0) return
     trial = 0
     send({ t: 'drop' })
   }
 
-  type Request = (headers: Headers, sure: boolean) => Promise<{ data?: Model; error?: Problem }>
-  type Headers = ReturnType<typeof origin> & { 'If-Match': string }
-
-  /** One change of the model after the other, each against the newest revision this page knows of. */
-  function change(request: Request): Promise<Outcome> {
-    const own = last.then(() => run(request))
-    last = own
-    return own
+  /** One change of the open model after the other. */
+  function change(request: Request, against?: number): Promise<Outcome> {
+    if (!edits.value) return Promise.resolve({ kept: false, problem: noModel })
+    return edits.value.change(request, against)
   }
 
-  async function run(request: Request, sure = false): Promise<Outcome> {
-    const headers = { ...origin(), 'If-Match': `"${model.value?.revision}"` }
-    saving.value++
-    let answer: Awaited<ReturnType<Request>>
-    try {
-      answer = await again(() => request(headers, sure))
-    } finally {
-      saving.value--
-    }
-    if (answer.data) {
-      if (answer.data.revision >= (model.value?.revision ?? 0)) model.value = answer.data
-      drop()
-      return { kept: true, part: answer.data.part }
-    }
-    const problem = answer.error ?? unreachable
-    const met = problem.status === 412 || problem.type === 'urn:axtren:touched'
-    if (met && (await decide(problem))) {
-      await newest()
-      return run(request, true)
-    }
-    notKept.value = met ? undefined : problem // what was dropped on purpose is no trouble
-    return { kept: false, problem }
+  /** Waits until the view is that of the newest revision; at most a second. */
+  async function caughtUp() {
+    for (let i = 0; i < 50 && viewed < (model.value?.revision ?? 0); i++)
+      await new Promise((done) => setTimeout(done, 20))
   }
-
-  /** Asks the person whether a change that met another one goes on top of it. */
-  function decide(problem: Problem): Promise<boolean> {
-    return new Promise((done) => {
-      clash.value = {
-        problem,
-        settle(onTop) {
-          clash.value = undefined
-          if (!onTop) drop()
-          done(onTop)
-        },
-      }
-    })
-  }
-
-  /** Reads the model as it is now, where the bench has not told it yet. */
-  async function newest() {
-    const answer = await api.GET('/api/models/{id}', { params: { path: path() } })
-    if (answer.data && answer.data.revision > (model.value?.revision ?? 0)) model.value = answer.data
-  }
-
-  /** Sends the same edit again while nothing answers: it is known by its id, so it is made once. */
-  async function again(request: () => ReturnType<Request>): ReturnType<Request> {
-    for (let wait = 200; wait < 4000; wait *= 2) {
-      try {
-        const answer = await request()
-        if (answer.error?.status !== 503) return answer
-        notKept.value = answer.error
-      } catch {
-        notKept.value = unreachable
-      }
-      await new Promise((done) => setTimeout(done, wait))
-    }
-    return { error: notKept.value ?? unreachable }
-  }
-
-  const path = () => ({ id: model.value?.id ?? '' })
 
   function keep(patch: Patch): Promise<Outcome> {
     if (patch.length === 0) {
       drop()
       return Promise.resolve({ kept: true })
     }
-    return change((header) =>
+    return change(({ path, header, signal }) =>
       api.PATCH('/api/models/{id}', {
-        params: { path: path(), header },
+        params: { path, header },
         body: patch as never,
         headers: { 'Content-Type': 'application/json-patch+json' },
+        keepalive: JSON.stringify(patch).length < keepaliveBytes, // a page that is closed still saves it
+        signal,
       }),
     )
   }
 
   /** Adds, takes out, renames or moves a part, or exchanges two channels. */
   const act = (what: Act) =>
-    change((header) => api.POST('/api/models/{id}/acts', { params: { path: path(), header }, body: what }))
+    change(({ path, header, signal }) =>
+      api.POST('/api/models/{id}/acts', { params: { path, header }, body: what, signal }),
+    )
 
-  /** Makes the document what a text says. */
-  const putText = (text: string) =>
-    change((header) =>
-      api.PUT('/api/models/{id}/text', {
-        params: { path: path(), header },
-        body: text as never,
-        bodySerializer: (body) => body as never,
-        headers: { 'Content-Type': 'application/octet-stream' },
-      }),
+  /** Makes the document what a text says that was read at a revision. */
+  const putText = (text: string, against: number) =>
+    change(
+      ({ path, header, signal }) =>
+        api.PUT('/api/models/{id}/text', {
+          params: { path, header },
+          body: text as never,
+          bodySerializer: (body) => body as never,
+          headers: { 'Content-Type': 'application/octet-stream' },
+          signal,
+        }),
+      against,
     )
 
   const undo = () =>
-    change((header, sure) =>
-      api.POST('/api/models/{id}/undo', { params: { path: path(), header, query: { sure } } }),
+    change(({ path, header, sure, signal }) =>
+      api.POST('/api/models/{id}/undo', { params: { path, header, query: { sure } }, signal }),
     )
   const redo = () =>
-    change((header) => api.POST('/api/models/{id}/redo', { params: { path: path(), header } }))
+    change(({ path, header, signal }) =>
+      api.POST('/api/models/{id}/redo', { params: { path, header }, signal }),
+    )
 
   return {
     model,
@@ -368,6 +390,8 @@ export const useBench = defineStore('bench', () => {
     values,
     waits,
     connected,
+    silent,
+    missing,
     hands,
     moving,
     reason,
@@ -401,6 +425,7 @@ export const useBench = defineStore('bench', () => {
     attempt,
     drop,
     keep,
+    caughtUp,
     undo,
     redo,
   }

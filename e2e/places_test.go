@@ -1,0 +1,158 @@
+package e2e
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/starts"
+	"axtren/e2e/rig"
+)
+
+// ask asks the application as a page does.
+func (p *person) ask(method, path, body string) []byte {
+	p.Helper()
+	r, err := http.NewRequestWithContext(p.Context(), method, p.app.URL+path, strings.NewReader(body))
+	p.goes(err)
+	r.Header.Set("Axtren-Page", "test")
+	r.Header.Set("Axtren-Edit", method+path+fmt.Sprint(len(body)))
+	r.Header.Set("Content-Type", "application/octet-stream")
+	resp, err := http.DefaultClient.Do(r)
+	p.goes(err)
+	defer resp.Body.Close()
+	var b bytes.Buffer
+	_, err = io.Copy(&b, resp.Body)
+	p.goes(err)
+	require.Less(p, resp.StatusCode, 300, "%s", b.Bytes())
+	return b.Bytes()
+}
+
+type model struct{ ID, Name string }
+
+func (p *person) models() []model {
+	p.Helper()
+	var list []model
+	p.goes(json.Unmarshal(p.ask("GET", "/api/models", ""), &list))
+	return list
+}
+
+// collects keeps every error that a page has; see errors.
+const collects = `window.__errors = [];
+addEventListener('error', e => __errors.push(String(e.message)));
+addEventListener('unhandledrejection', e => __errors.push(String(e.reason)));
+const own = console.error; console.error = (...all) => { __errors.push(all.map(String).join(' ')); own(...all) }`
+
+// places are those of a model, with what shows that one is open.
+var places = []struct{ name, open string }{
+	{"lines", "document.querySelector('.register .columns, .register .empty')"},
+	{"mixing", "document.querySelector('.mixing, [data-no-pair]')"},
+	{"stage", "document.querySelector('.place .acts')"},
+	{"sheet", "document.querySelector('main article, main section')"},
+	{"text", "document.querySelector('textarea')?.value.includes('axtren-setup')"},
+}
+
+// looksWell holds what is true of every place: nothing is still opening, nothing
+// goes sideways, no error happened, no id stands on the screen.
+func (p *person) looksWell(where, open string) {
+	p.Helper()
+	p.sees(open)
+	p.sees("document.querySelector('.state')?.innerText.startsWith('kept')")
+	text, err := rig.Eval[string](p.page, "document.querySelector('main').innerText")
+	p.goes(err)
+	require.NotContains(p, text, "Opening the bench", where)
+	wide, err := rig.Eval[[]float64](p.page, `[document.documentElement.scrollWidth, innerWidth, document.querySelector('main').scrollWidth, document.querySelector('main').clientWidth]`)
+	p.goes(err)
+	require.LessOrEqual(p, wide[0], wide[1], "%s: the page goes sideways", where)
+	require.LessOrEqual(p, wide[2], wide[3], "%s: what the place shows goes sideways", where)
+	errors, err := rig.Eval[[]string](p.page, "window.__errors")
+	p.goes(err)
+	require.Empty(p, errors, where)
+	ids, err := rig.Eval[[]string](p.page, rawIDs)
+	p.goes(err)
+	require.Empty(p, ids, "%s: ids on the screen", where)
+}
+
+// rawIDs finds what looks like an id of a document, outside the document as text.
+const rawIDs = `(() => {
+	const found = new Set()
+	const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
+	for (let n = walk.nextNode(); n; n = walk.nextNode()) {
+		const own = n.parentElement
+		if (!own || own.closest('textarea, script, style, .differences, .unseen, option') || !own.offsetParent) continue
+		for (const word of n.data.match(/\b[a-z][a-z0-9]*_[a-z0-9_]+\b/g) ?? []) found.add(word)
+	}
+	return [...found]
+})()`
+
+// TestEveryPlaceOpensByItsAddress: for every model of the demo and every fresh
+// start, wide and narrow, also after a reload.
+func TestEveryPlaceOpensByItsAddress(t *testing.T) {
+	p := sit(t)
+	for _, k := range starts.Kinds() {
+		p.ask("POST", "/api/kinds/"+k.Kind, "")
+	}
+	p.ask("POST", "/api/models", "format: axtren-setup\nversion: 1\nname: Nothing at all\n")
+	p.goes(p.page.Before(collects))
+	for _, size := range [][2]int64{{1280, 800}, {390, 844}} {
+		p.goes(p.page.Size(size[0], size[1]))
+		for _, m := range p.models() {
+			for _, place := range places {
+				where := fmt.Sprintf("%s of %s, %d wide", place.name, m.Name, size[0])
+				p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/" + place.name))
+				p.looksWell(where, place.open)
+				p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/" + place.name))
+				p.looksWell(where+", again", place.open)
+			}
+		}
+		p.goes(p.page.Go(p.app.URL + "/"))
+		p.sees(shows("main li", "Nothing at all"))
+	}
+}
+
+// TestPlacesOpenAfterALostServer: the place that was open comes back by itself.
+func TestPlacesOpenAfterALostServer(t *testing.T) {
+	p := sit(t)
+	m := p.models()[0]
+	for _, place := range places {
+		p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/" + place.name))
+		p.sees(place.open)
+		p.app.Kill()
+		p.sees("document.querySelector('.state').innerText.startsWith('not connected')")
+		p.goes(p.app.Again())
+		p.sees("document.querySelector('.state').innerText.startsWith('kept')")
+		p.sees(place.open)
+	}
+}
+
+// TestAddressesThatLeadNowhere say so, with the way back.
+func TestAddressesThatLeadNowhere(t *testing.T) {
+	p := sit(t)
+	for path, says := range map[string]string{
+		"/nothing/here": "There is nothing at this address",
+		"/models/00000000-0000-4000-8000-000000000000/lines": "There is no such model",
+		"/models/zzz/mixing": "There is no such model",
+	} {
+		p.goes(p.page.Go(p.app.URL + path))
+		p.sees(shows("h1", says))
+		p.clicks("[role=main] a")
+		p.sees("document.querySelector('[data-model=Stoat]')")
+	}
+}
+
+// TestARemovedModelIsSaid where it is open.
+func TestARemovedModelIsSaid(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	id, err := rig.Eval[string](p.page, "location.pathname.split('/')[2]")
+	p.goes(err)
+	p.ask("DELETE", "/api/models/"+id, "")
+	p.sees(shows("h1", "was removed"))
+	p.clicks("[role=main] a")
+	p.sees("document.querySelector('[data-model]')")
+}

@@ -1,0 +1,192 @@
+import { mount } from '@vue/test-utils'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+
+import type { Control } from '../api/client'
+import DeckLever from './DeckLever.vue'
+import DeckSwitch from './DeckSwitch.vue'
+import StickPad from './StickPad.vue'
+
+const base = { label: 'x', value: 0, rest: 0 }
+const winch: Control = {
+  ...base,
+  id: 'winch',
+  kind: 'switch',
+  spring: 'hold',
+  positions: ['haul', 'hold', 'pay'],
+}
+const lamp: Control = { ...base, id: 'lamp', kind: 'switch', spring: '', positions: ['dark', 'lit'] }
+const drive: Control = { ...base, id: 'drive', kind: 'axis', spring: 'centre', along: 'y', stick: 'right' }
+
+function pointer(type: string, id: number, more: PointerEventInit = {}) {
+  return new PointerEvent(type, {
+    pointerId: id,
+    pointerType: 'touch',
+    bubbles: true,
+    cancelable: true,
+    ...more,
+  })
+}
+
+beforeEach(() => void vi.useFakeTimers())
+afterEach(() => void vi.useRealTimers())
+
+function seated(control: Control, at: string) {
+  const moves: string[] = []
+  const own = mount(DeckSwitch, {
+    props: {
+      control,
+      at,
+      hint: '',
+      onMove: (set: Record<string, string>) => {
+        moves.push(...Object.values(set))
+        void own.setProps({ at: Object.values(set)[0] })
+      },
+    },
+    attachTo: document.body,
+  })
+  return { own, moves, button: own.findAll('button')[0]!.element }
+}
+
+describe('a held switch', () => {
+  it('stays held while another finger comes and goes', async () => {
+    const { own, moves, button } = seated(winch, 'hold')
+    button.dispatchEvent(pointer('pointerdown', 1))
+    vi.advanceTimersByTime(200)
+    window.dispatchEvent(pointer('pointerup', 2))
+    button.dispatchEvent(pointer('pointerdown', 2))
+    button.dispatchEvent(pointer('pointerup', 2))
+    expect(moves).toEqual(['haul'])
+    await own.vm.$nextTick()
+    button.dispatchEvent(pointer('pointerup', 1))
+    expect(moves).toEqual(['haul', 'hold'])
+    own.unmount()
+  })
+
+  it.each(['pointercancel', 'lostpointercapture'])('lets go on %s', async (type) => {
+    const { own, moves, button } = seated(winch, 'hold')
+    button.dispatchEvent(pointer('pointerdown', 1))
+    vi.advanceTimersByTime(200)
+    await own.vm.$nextTick()
+    button.dispatchEvent(pointer(type, 1))
+    expect(moves).toEqual(['haul', 'hold'])
+    own.unmount()
+  })
+
+  it('lets go when the focus leaves it while a key holds it, and when the page loses the focus', async () => {
+    const { own, moves, button } = seated(winch, 'hold')
+    button.dispatchEvent(new KeyboardEvent('keydown', { key: ' ', code: 'Space' }))
+    await own.vm.$nextTick()
+    button.dispatchEvent(new FocusEvent('blur'))
+    expect(moves).toEqual(['haul', 'hold'])
+    await own.vm.$nextTick()
+    button.dispatchEvent(new KeyboardEvent('keydown', { key: ' ', code: 'Space' }))
+    await own.vm.$nextTick()
+    window.dispatchEvent(new Event('blur'))
+    expect(moves).toEqual(['haul', 'hold', 'haul', 'hold'])
+    own.unmount()
+  })
+
+  it('lets go where it is taken off the page', async () => {
+    const { own, moves, button } = seated(winch, 'hold')
+    button.dispatchEvent(pointer('pointerdown', 1))
+    vi.advanceTimersByTime(200)
+    await own.vm.$nextTick()
+    own.unmount()
+    expect(moves).toEqual(['haul', 'hold'])
+  })
+
+  it('answers a quick tap for some frames, and a voice', async () => {
+    const { own, moves, button } = seated(winch, 'hold')
+    button.dispatchEvent(pointer('pointerdown', 1))
+    button.dispatchEvent(pointer('pointerup', 1))
+    expect(moves).toEqual(['haul'])
+    await own.vm.$nextTick()
+    vi.advanceTimersByTime(120)
+    expect(moves).toEqual(['haul', 'hold'])
+    await own.vm.$nextTick()
+    button.dispatchEvent(new MouseEvent('click', { detail: 0 }))
+    expect(moves.at(-1)).toBe('haul')
+    await own.vm.$nextTick()
+    vi.advanceTimersByTime(500)
+    expect(moves.at(-1)).toBe('hold')
+    own.unmount()
+  })
+})
+
+describe('a swipe over the switches', () => {
+  it('holds no sprung one and throws no other', () => {
+    for (const [control, at] of [
+      [winch, 'hold'],
+      [lamp, 'lit'],
+    ] as const) {
+      const { own, moves, button } = seated(control, at)
+      button.dispatchEvent(pointer('pointerdown', 1, { clientX: 10 }))
+      button.dispatchEvent(pointer('pointermove', 1, { clientX: 40 }))
+      button.dispatchEvent(pointer('pointercancel', 1))
+      vi.advanceTimersByTime(500)
+      expect(moves).toEqual([])
+      own.unmount()
+    }
+  })
+})
+
+describe('a stick', () => {
+  function pad() {
+    const moves: number[] = []
+    const own = mount(StickPad, {
+      props: {
+        name: 'Right stick',
+        along: drive,
+        hands: { drive: 0 },
+        hint: '',
+        onMove: (set: Record<string, number>) => {
+          moves.push(set.drive!)
+        },
+      },
+      attachTo: document.body,
+    })
+    return { own, moves, svg: own.find('svg').element }
+  }
+
+  it('is moved by the finger that took it alone', () => {
+    const { own, moves, svg } = pad()
+    svg.dispatchEvent(pointer('pointerdown', 1, { clientY: -30 }))
+    const held = moves.length
+    svg.dispatchEvent(pointer('pointerdown', 2, { clientY: 500 }))
+    svg.dispatchEvent(pointer('pointermove', 2, { clientY: 400 }))
+    svg.dispatchEvent(pointer('pointerup', 2))
+    expect(moves).toHaveLength(held)
+    svg.dispatchEvent(pointer('pointermove', 1, { clientY: -20 }))
+    expect(moves.length).toBe(held + 1)
+    svg.dispatchEvent(pointer('pointercancel', 1))
+    expect(moves.at(-1)).toBe(0)
+    own.unmount()
+  })
+})
+
+describe('a lever', () => {
+  it('springs back only where it is sprung, and says nothing where it rests', () => {
+    for (const [spring, want] of [
+      ['centre', [0]],
+      ['none', []],
+    ] as const) {
+      const moves: number[] = []
+      const own = mount(DeckLever, {
+        props: {
+          control: { ...drive, spring },
+          at: 40,
+          hint: '',
+          onMove: (set: Record<string, number>) => {
+            moves.push(set.drive!)
+          },
+        },
+      })
+      own.find('input').element.dispatchEvent(pointer('pointerdown', 1))
+      own.find('input').element.dispatchEvent(pointer('pointerup', 2))
+      expect(moves).toEqual([])
+      own.find('input').element.dispatchEvent(pointer('pointerup', 1))
+      expect(moves).toEqual(want)
+      own.unmount()
+    }
+  })
+})

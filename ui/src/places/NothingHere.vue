@@ -1,0 +1,42 @@
+<script setup lang="ts">
+/** An address that leads nowhere: what is so, and the way back. */
+import { computed } from 'vue'
+
+const props = defineProps<{ why?: 'unknown' | 'removed'; name?: string }>()
+
+const title = computed(
+  () =>
+    ({ unknown: 'There is no such model', removed: `${props.name || 'This model'} was removed` })[
+      props.why ?? 'unknown'
+    ],
+)
+</script>
+
+<template>
+  <div class="nothing" role="main">
+    <h1>{{ why ? title : 'There is nothing at this address' }}</h1>
+    <p v-if="why === 'removed'">
+      Somebody took it out of the yard while it was open here. It can be put back there, on the page that took
+      it out, as long as that page is open.
+    </p>
+    <p v-else-if="why">It may have been taken out of the yard, or the address is not whole.</p>
+    <p v-else>Part of the address may be missing.</p>
+    <p><RouterLink class="act" to="/">Go to the yard, where all models stand</RouterLink></p>
+  </div>
+</template>
+
+<style scoped>
+.nothing {
+  max-width: 60ch;
+  margin: 12vh auto 0;
+  padding: 0 22px;
+}
+
+h1 {
+  font-size: 26px;
+}
+
+.act {
+  color: var(--petrol);
+}
+</style>
