@@ -157,7 +157,7 @@ func TestEditsAreKeptUndoneAndStillThereAfterAReload(t *testing.T) {
 	p.clicks(joint("term/port_track/1"))
 	p.types("gain", "50"+kb.Enter)
 	p.revision(4)
-	p.sees(shows(".note", "turn 50"))
+	p.sees(shows(".note", "right at 50 %"))
 	p.clicks(joint("demand/drive_soft"))
 	p.types("expo", "0"+kb.Enter)
 	p.revision(5)
@@ -177,7 +177,7 @@ func TestEditsAreKeptUndoneAndStillThereAfterAReload(t *testing.T) {
 	p.sees(shows(".note", "turn 80"))
 	p.goes(p.page.Keys("Z", chromedp.KeyModifiers(chromedp.ModifierCtrl, chromedp.ModifierShift)))
 	p.revision(10)
-	p.sees(shows(".note", "turn 50"))
+	p.sees(shows(".note", "right at 50 %"))
 }
 
 func TestEveryFigureAnswersWhy(t *testing.T) {
@@ -266,7 +266,7 @@ func TestKeyboardOnly(t *testing.T) {
 	p.goes(p.page.Keys("5")) // the lamp switch
 	p.sees(shows("[data-line=headlamps] .pulse", "2000.0"))
 	p.goes(p.page.Keys(kb.Escape))
-	p.sees(shows(".deck", "to take the deck in hand"))
+	p.sees(shows(".deck", "Take in hand: D"))
 
 	p.tabTo("[data-line=port_track] .part")
 	p.goes(p.page.Keys(kb.Enter))
@@ -441,7 +441,7 @@ func TestSavedMovesGiveTheSameTrace(t *testing.T) {
 	p.clicks("[data-switch='link.up']")
 	_, err := rig.Eval[bool](p.page, "window.files = []; const make = URL.createObjectURL; URL.createObjectURL = (b) => { b.text().then(t => files.push(t)); return make.call(URL, b) }; true")
 	p.goes(err)
-	p.clicks(".aside button")
+	p.clicks("[data-recordings]")
 	p.clicks("[data-save=script]")
 	p.sees("files.length === 1")
 	p.sees(shows("[role=dialog]", "gives what was seen here"))

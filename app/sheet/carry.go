@@ -32,7 +32,7 @@ type given struct {
 // Carry writes a sheet as one file that opens on a phone without any network, and
 // keeps what is ticked in it.
 func Carry(w io.Writer, sh *sheet.Sheet, model string, revision int) error {
-	data, err := json.Marshal(given{model, revision, sh.Since, Mark(model, sh), sh}) // writes < as \u003c
+	data, err := json.Marshal(given{model, revision, sh.Since, Mark(model, Things(sh)), sh}) // writes < as \u003c
 	if err != nil {
 		return fmt.Errorf("writing the sheet: %w", err)
 	}

@@ -36,29 +36,37 @@ func (e *TickError) Error() string { return e.Message + "; " + e.Remedy }
 // digits is the alphabet of Crockford's base 32: no I, L, O or U to misread.
 var digits = base32.NewEncoding("0123456789ABCDEFGHJKMNPQRSTVWXYZ").WithPadding(base32.NoPadding)
 
-// version of a code; the page of a carried sheet writes the same.
-const version = 1
+// version of a code; the page of a carried sheet writes the same. The keys of
+// version 1 were made of words.
+const version = 2
 
-// Mark is what a sheet is known by: a checksum over the model and the keys of its
-// things, in order.
-func Mark(model string, sh *sheet.Sheet) uint16 {
-	crc := crc32.NewIEEE()
-	crc.Write([]byte(model))
-	for _, key := range keys(sh) {
-		crc.Write([]byte{0})
-		crc.Write([]byte(key))
-	}
-	return uint16(crc.Sum32())
+// Thing is one thing of a carried sheet: what it is known by, and what it was called.
+type Thing struct {
+	Key   string `json:"key"`
+	Words string `json:"words"`
 }
 
-func keys(sh *sheet.Sheet) []string {
-	var list []string
+// Things lists what there is to tick on a sheet, in order.
+func Things(sh *sheet.Sheet) []Thing {
+	list := []Thing{}
 	for _, sec := range sh.Sections {
 		for _, it := range sec.Items {
-			list = append(list, it.Key)
+			list = append(list, Thing{it.Key, sec.Title + ", " + it.What})
 		}
 	}
 	return list
+}
+
+// Mark is what a sheet is known by: a checksum over the model and the keys of its
+// things, in order.
+func Mark(model string, things []Thing) uint16 {
+	crc := crc32.NewIEEE()
+	crc.Write([]byte(model))
+	for _, one := range things {
+		crc.Write([]byte{0})
+		crc.Write([]byte(one.Key))
+	}
+	return uint16(crc.Sum32())
 }
 
 // Code writes ticks as a code to type: version, revision, since, mark, the lengths
@@ -90,43 +98,55 @@ func Code(t *Ticks, mark uint16) string {
 
 var (
 	errTyped = &TickError{"this code was not typed as it stands", "compare it letter by letter; there is no I, L, O or U in it"}
+	errOlder = &TickError{"this code is of a sheet that an older Axtren wrote, which named its things by their words", "carry the sheet anew and tick it once more"}
 	errOther = &TickError{"this code is of another sheet", "take the code of a sheet that was carried from this model"}
 )
 
-// Head reads which revision a code is of, and since which its sheet told changes.
-func Head(code string) (revision, since int, err error) {
+// Head is what a code says of the sheet that it is of.
+type Head struct {
+	Revision, Since int
+	Mark            uint16
+}
+
+// ReadHead reads which revision a code is of, since which its sheet told changes, and
+// what that sheet is known by.
+func ReadHead(code string) (Head, error) {
+	h, _, err := head(code)
+	return h, err
+}
+
+// head reads the head of a code and gives what follows it.
+func head(code string) (h Head, rest []byte, err error) {
 	b, err := raw(code)
 	if err != nil {
-		return 0, 0, err
+		return Head{}, nil, err
 	}
 	r, n := binary.Uvarint(b[1:])
-	if n <= 0 || r == 0 || r > 1<<31 {
-		return 0, 0, errTyped
+	if n <= 0 || r == 0 || r >= 1<<31 {
+		return Head{}, nil, errTyped
 	}
 	s, m := binary.Uvarint(b[1+n:])
 	if m <= 0 || s > r {
-		return 0, 0, errTyped
+		return Head{}, nil, errTyped
 	}
-	return int(r), int(s), nil
+	b = b[1+n+m:]
+	if len(b) < 2 {
+		return Head{}, nil, errTyped
+	}
+	return Head{int(r), int(s), binary.BigEndian.Uint16(b)}, b[2:], nil
 }
 
-// Read reads a code against the sheet that it says it is of.
-func Read(code, model string, sh *sheet.Sheet) (*Ticks, error) {
-	revision, since, err := Head(code)
+// Read reads a code against the things of the sheet that it says it is of.
+func Read(code, model string, things []Thing) (*Ticks, error) {
+	h, b, err := head(code)
 	if err != nil {
 		return nil, err
 	}
-	b, _ := raw(code)
-	b = b[len(binary.AppendUvarint(binary.AppendUvarint([]byte{version}, uint64(revision)), uint64(since))):]
-	if len(b) < 2 {
-		return nil, errTyped
-	}
-	if binary.BigEndian.Uint16(b) != Mark(model, sh) {
+	if h.Mark != Mark(model, things) {
 		return nil, errOther
 	}
-	b = b[2:]
-	n := len(keys(sh))
-	t := &Ticks{Revision: revision, Since: since}
+	n := len(things)
+	t := &Ticks{Revision: h.Revision, Since: h.Since}
 	var all []bool
 	for on := false; len(b) > 0; on = !on {
 		run, used := binary.Uvarint(b)
@@ -172,27 +192,26 @@ func raw(code string) ([]byte, error) {
 		return nil, errTyped
 	}
 	if b[0] != version {
+		if b[0] < version {
+			return nil, errOlder
+		}
 		return nil, &TickError{fmt.Sprintf("this code is of version %d, and %d is known here", b[0], version), "carry the sheet anew"}
 	}
 	return b, nil
 }
 
 // Open says what is not keyed, not read back or not seen, in words.
-func (t *Ticks) Open(sh *sheet.Sheet) []string {
+func (t *Ticks) Open(things []Thing) []string {
 	list := []string{}
-	n := 0
-	for _, sec := range sh.Sections {
-		for _, it := range sec.Items {
-			var missing []string
-			for c, word := range []string{"keyed", "read back", "seen"} {
-				if !t.Ticked[c][n] {
-					missing = append(missing, word)
-				}
+	for n, one := range things {
+		var missing []string
+		for c, word := range []string{"keyed", "read back", "seen"} {
+			if !t.Ticked[c][n] {
+				missing = append(missing, word)
 			}
-			if missing != nil {
-				list = append(list, sec.Title+", "+it.What+": not "+strings.Join(missing, ", not "))
-			}
-			n++
+		}
+		if missing != nil {
+			list = append(list, one.Words+": not "+strings.Join(missing, ", not "))
 		}
 	}
 	return list

@@ -18,20 +18,20 @@ import (
 // small letters, without its hyphens, with O for 0 and l for 1.
 func TestTicksComeHome(t *testing.T) {
 	sh := build(t, func(s string) string { return s })
-	n := len(keys(sh))
+	n := len(Things(sh))
 	rapid.Check(t, func(rt *rapid.T) {
 		want := &Ticks{Revision: rapid.IntRange(1, 100000).Draw(rt, "revision")}
 		want.Since = rapid.IntRange(0, want.Revision).Draw(rt, "since")
 		for c := range want.Ticked {
 			want.Ticked[c] = rapid.SliceOfN(rapid.Bool(), n, n).Draw(rt, "ticked")
 		}
-		code := Code(want, Mark("model", sh))
+		code := Code(want, Mark("model", Things(sh)))
 		for _, typed := range []string{code, strings.ToLower(code), strings.ReplaceAll(code, "-", ""), strings.NewReplacer("0", "O", "1", "l", "-", " ").Replace(code)} {
-			got, err := Read(typed, "model", sh)
+			got, err := Read(typed, "model", Things(sh))
 			require.NoError(rt, err, typed)
 			require.Equal(rt, want, got)
 		}
-		_, err := Read(code, "another", sh)
+		_, err := Read(code, "another", Things(sh))
 		require.ErrorContains(rt, err, "of another sheet")
 	})
 }
@@ -41,24 +41,24 @@ func TestAMistypedCodeIsRefused(t *testing.T) {
 	sh := build(t, func(s string) string { return s })
 	ticks := &Ticks{Revision: 12}
 	for c := range ticks.Ticked {
-		ticks.Ticked[c] = make([]bool, len(keys(sh)))
+		ticks.Ticked[c] = make([]bool, len(Things(sh)))
 		for i := range ticks.Ticked[c] {
 			ticks.Ticked[c][i] = true
 		}
 	}
-	code := Code(ticks, Mark("model", sh))
+	code := Code(ticks, Mark("model", Things(sh)))
 	require.Less(t, len(code), 30, "a sheet that is ticked throughout is soon typed: %s", code)
 	for i := range code {
 		for _, other := range "0123456789ABCDEFGHJKMNPQRSTVWXYZ" {
 			if code[i] == '-' || rune(code[i]) == other {
 				continue
 			}
-			_, err := Read(code[:i]+string(other)+code[i+1:], "model", sh)
+			_, err := Read(code[:i]+string(other)+code[i+1:], "model", Things(sh))
 			require.Error(t, err)
 		}
 	}
 	for _, bad := range []string{"", "hello", code[:9], code + "AB", strings.Repeat("A", 3000)} {
-		_, err := Read(bad, "model", sh)
+		_, err := Read(bad, "model", Things(sh))
 		require.Error(t, err, bad)
 		_, own := IsTickError(err)
 		require.True(t, own)
@@ -67,13 +67,13 @@ func TestAMistypedCodeIsRefused(t *testing.T) {
 
 func TestWhatIsOpenIsSaid(t *testing.T) {
 	sh := build(t, func(s string) string { return s })
-	n := len(keys(sh))
+	n := len(Things(sh))
 	ticks := &Ticks{Revision: 1, Ticked: [columns][]bool{make([]bool, n), make([]bool, n), make([]bool, n)}}
 	for i := range n {
 		ticks.Ticked[Keyed][i] = true
 	}
 	require.Equal(t, n, ticks.Count(Keyed))
-	open := ticks.Open(sh)
+	open := ticks.Open(Things(sh))
 	require.Len(t, open, n)
 	require.Equal(t, "Memory, memory: not read back, not seen", open[0])
 }

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
 
@@ -45,4 +46,51 @@ func (s *Store) KeepTicked(ctx context.Context, t Ticked) (*Ticked, error) {
 		return nil, fmt.Errorf("what was ticked cannot be kept: %w", err)
 	}
 	return &t, nil
+}
+
+// Carried is a sheet that somebody carried: what there was to tick on it, so that its
+// ticks find home however sheets are written by then.
+type Carried struct {
+	ModelID  uuid.UUID `gorm:"primaryKey"`
+	Revision int       `gorm:"primaryKey"`
+	Since    int       `gorm:"primaryKey"`
+	Mark     int       `gorm:"primaryKey"` // what the sheet is known by in a code
+	MadeAt   time.Time
+	Things   string // JSON list, in order
+}
+
+// TableName is the table of Carried.
+func (Carried) TableName() string { return "carried" }
+
+// maxCarried bounds the carried sheets of a model; the oldest go.
+const maxCarried = 100
+
+// KeepCarried notes that a sheet was carried; the same one again changes its time alone.
+func (s *Store) KeepCarried(ctx context.Context, c Carried) error {
+	c.MadeAt = time.Now().UTC()
+	again := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "revision"}, {Name: "since"}, {Name: "mark"}}, DoUpdates: clause.AssignmentColumns([]string{"made_at"})}
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Clauses(again).Create(&c).Error; err != nil {
+			return fmt.Errorf("the carried sheet was not noted: %w", err)
+		}
+		old := "delete from carried where model_id = ? and made_at < (select min(made_at) from (select made_at from carried where model_id = ? order by made_at desc limit ?) newest)"
+		if err := tx.Exec(old, c.ModelID, c.ModelID, maxCarried).Error; err != nil {
+			return fmt.Errorf("old carried sheets were not let go of: %w", err)
+		}
+		return nil
+	})
+}
+
+// Carried gives what there was to tick on a carried sheet, as JSON; empty where it
+// was not noted.
+func (s *Store) Carried(ctx context.Context, model uuid.UUID, revision, since, mark int) (string, error) {
+	var list []Carried
+	err := s.db.WithContext(ctx).Where("model_id = ? and revision = ? and since = ? and mark = ?", model, revision, since, mark).Limit(1).Find(&list).Error
+	if err != nil {
+		return "", fmt.Errorf("the carried sheets cannot be read: %w", err)
+	}
+	if len(list) == 0 {
+		return "", nil
+	}
+	return list[0].Things, nil
 }

@@ -3,6 +3,8 @@ package web
 import (
 	"bytes"
 	"context"
+	"encoding/json"
+	"fmt"
 	"io"
 	"net/http"
 	"strings"
@@ -97,6 +99,15 @@ func (m *models) GetSheetPDF(ctx context.Context, r contract.GetSheetPDFRequestO
 // GetCarried gives it as one file that keeps ticks.
 func (m *models) GetCarried(ctx context.Context, r contract.GetCarriedRequestObject) (contract.GetCarriedResponseObject, error) {
 	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "html", func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
+		things := appsheet.Things(sh)
+		text, err := json.Marshal(things)
+		if err != nil {
+			return err
+		}
+		mark := int(appsheet.Mark(r.Id.String(), things))
+		if err := m.store.KeepCarried(ctx, store.Carried{ModelID: r.Id, Revision: head.Number, Since: sh.Since, Mark: mark, Things: string(text)}); err != nil {
+			return err
+		}
 		return appsheet.Carry(w, sh, r.Id.String(), head.Number)
 	})
 	if err != nil {
@@ -123,6 +134,27 @@ func tickedOf(t *store.Ticked) contract.Ticked {
 	return contract.Ticked{Revision: t.Revision, Since: &t.Since, MadeAt: t.MadeAt, Of: t.Of, Keyed: t.Keyed, ReadBack: t.ReadBack, Seen: t.Seen, Open: &open}
 }
 
+// carried gives what there was to tick on the sheet that a code is of: as it was
+// written when it was carried, else as it is written now.
+func (m *models) carried(ctx context.Context, id uuid.UUID, of appsheet.Head) ([]appsheet.Thing, error) {
+	text, err := m.store.Carried(ctx, id, of.Revision, of.Since, int(of.Mark))
+	if err != nil {
+		return nil, err
+	}
+	if text != "" {
+		var things []appsheet.Thing
+		if err := json.Unmarshal([]byte(text), &things); err != nil {
+			return nil, fmt.Errorf("the things of a carried sheet cannot be read: %w", err)
+		}
+		return things, nil
+	}
+	sh, _, err := m.sheetOf(ctx, id, of.Revision, &of.Since)
+	if err != nil {
+		return nil, err
+	}
+	return appsheet.Things(sh), nil
+}
+
 // BringTicks keeps what was ticked on a carried sheet, against the revision that
 // the sheet was of.
 func (m *models) BringTicks(ctx context.Context, r contract.BringTicksRequestObject) (contract.BringTicksResponseObject, error) {
@@ -133,7 +165,7 @@ func (m *models) BringTicks(ctx context.Context, r contract.BringTicksRequestObj
 		}
 		return err
 	}
-	revision, since, err := appsheet.Head(code)
+	of, err := appsheet.ReadHead(code)
 	if err != nil {
 		return nil, told(err)
 	}
@@ -141,19 +173,19 @@ func (m *models) BringTicks(ctx context.Context, r contract.BringTicksRequestObj
 	if err != nil {
 		return nil, err
 	}
-	if revision > head.Number {
+	if of.Revision > head.Number {
 		return nil, refuse(http.StatusUnprocessableEntity, "The code cannot be taken: this code is of another sheet", "this model has no such revision yet")
 	}
-	sh, _, err := m.sheetOf(ctx, r.Id, revision, &since)
+	things, err := m.carried(ctx, r.Id, of)
 	if err != nil {
 		return nil, err
 	}
-	ticks, err := appsheet.Read(code, r.Id.String(), sh)
+	ticks, err := appsheet.Read(code, r.Id.String(), things)
 	if err != nil {
 		return nil, told(err)
 	}
-	kept, err := m.store.KeepTicked(ctx, store.Ticked{ModelID: r.Id, Revision: revision, Since: since, Code: code, Of: len(ticks.Ticked[appsheet.Keyed]),
-		Keyed: ticks.Count(appsheet.Keyed), ReadBack: ticks.Count(appsheet.ReadBack), Seen: ticks.Count(appsheet.Seen), Open: ticks.Open(sh)})
+	kept, err := m.store.KeepTicked(ctx, store.Ticked{ModelID: r.Id, Revision: of.Revision, Since: of.Since, Code: code, Of: len(ticks.Ticked[appsheet.Keyed]),
+		Keyed: ticks.Count(appsheet.Keyed), ReadBack: ticks.Count(appsheet.ReadBack), Seen: ticks.Count(appsheet.Seen), Open: ticks.Open(things)})
 	if err != nil {
 		return nil, err
 	}

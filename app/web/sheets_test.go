@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	appsheet "axtren/app/sheet"
+	"axtren/app/store"
 	"axtren/app/web/contract"
 	"axtren/core/setup"
 	"axtren/core/sheet"
@@ -34,7 +35,7 @@ func codeOf(t *testing.T, doc *setup.Document, model uuid.UUID, revision int) st
 	}
 	last := ticks.Ticked[appsheet.Seen]
 	last[len(last)-1] = false
-	return appsheet.Code(ticks, appsheet.Mark(model.String(), sh))
+	return appsheet.Code(ticks, appsheet.Mark(model.String(), appsheet.Things(sh)))
 }
 
 // TestTicksAreTakenAgainstTheirRevision: a code is read against the sheet that it was
@@ -164,3 +165,40 @@ func TestNoPhoneIsLetInWithoutADesk(t *testing.T) {
 	resp, _ = s.ask("DELETE", "/api/phones/"+uuid.NewString(), "")
 	require.Equal(t, 404, resp.StatusCode)
 }
+
+// TestACarriedSheetIsRemembered: its ticks come home by what was noted of it, also
+// where the sheet of its revision is written in another way by now; a code of the
+// first version is refused with its reason.
+func TestACarriedSheetIsRemembered(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	at := "/api/models/" + m.Id.String()
+	resp, _ := s.ask("GET", at+"/sheet.html", "")
+	require.Equal(t, 200, resp.StatusCode)
+	resp, _ = s.ask("GET", at+"/sheet.html", "") // once more: noted once
+	require.Equal(t, 200, resp.StatusCode)
+
+	things := []appsheet.Thing{{Key: "ends/a/low", Words: "Ends, as an older program called it"}, {Key: "ends/a/high", Words: "Ends, another"}}
+	text, err := json.Marshal(things)
+	require.NoError(t, err)
+	mark := appsheet.Mark(m.Id.String(), things)
+	require.NoError(t, s.store.KeepCarried(t.Context(), store.Carried{ModelID: m.Id, Revision: 1, Mark: int(mark), Things: string(text)}))
+	ticks := &appsheet.Ticks{Revision: 1}
+	for c := range ticks.Ticked {
+		ticks.Ticked[c] = []bool{c > 0, true}
+	}
+	resp, body := s.ask("POST", at+"/ticks", appsheet.Code(ticks, mark), "Content-Type", "text/plain")
+	require.Equal(t, 201, resp.StatusCode, "%s", body)
+	var ticked contract.Ticked
+	require.NoError(t, json.Unmarshal(body, &ticked))
+	require.Equal(t, []int{2, 1, 2, 2}, []int{ticked.Of, ticked.Keyed, ticked.ReadBack, ticked.Seen})
+	require.Equal(t, []string{"Ends, as an older program called it: not keyed"}, *ticked.Open)
+
+	resp, body = s.ask("POST", at+"/ticks", firstVersion, "Content-Type", "text/plain")
+	require.Equal(t, 422, resp.StatusCode)
+	require.Contains(t, s.problem(body).Title, "an older Axtren wrote")
+}
+
+// firstVersion is a code as the first version wrote them: of revision 1, three boxes
+// ticked.
+const firstVersion = "040G-04HM-001R-938"

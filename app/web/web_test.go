@@ -34,6 +34,7 @@ func TestMain(m *testing.M) { clustertest.Main(m) }
 type site struct {
 	*httptest.Server
 	t     *testing.T
+	store *store.Store
 	edits int
 }
 
@@ -47,7 +48,7 @@ func newSite(t *testing.T) *site {
 	require.NoError(t, err)
 	server.Start()
 	t.Cleanup(server.Close)
-	return &site{server, t, 0}
+	return &site{server, t, s, 0}
 }
 
 func stoat(t *testing.T) string {

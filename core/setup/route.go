@@ -191,12 +191,19 @@ func Called(text string, id ID) string {
 // Words says the name of a position, a step or a track as people do.
 func (n Name) Words() string { return strings.ReplaceAll(string(n), "_", " ") }
 
+// LevellerOf gives the leveller that device i hangs behind; -1 for none.
+func (s *Setup) LevellerOf(i int) int {
+	if before := s.Item(ID(s.Devices[i].On)); before.Kind == IsDevice {
+		return before.Index
+	}
+	return -1
+}
+
 // DevicePin gives the pin whose pulse device i gets, also through a leveller;
 // nil where there is none.
 func (s *Setup) DevicePin(i int) *Pin {
-	on := s.Devices[i].On
-	if behind := s.Item(ID(on)); behind.Kind == IsDevice {
-		on = s.Devices[behind.Index].On
+	if before := s.LevellerOf(i); before >= 0 {
+		i = before
 	}
-	return s.Pin(on)
+	return s.Pin(s.Devices[i].On)
 }

@@ -218,7 +218,17 @@ type Link struct {
 	LearnedUS *Learned `json:"learned_us"`
 	OneBit    []int    `json:"one_bit" jsonschema:"maxItems=48"`
 	HalfRate  []int    `json:"half_rate" jsonschema:"maxItems=48"`
+	Module    *Module  `json:"module"` // nil: the transmitter sends by itself
 	Notes     string   `json:"notes"`
+}
+
+// Module is a radio that is added to the transmitter. It changes nothing of what
+// arrives: LearnedUS does.
+type Module struct {
+	Label         string `json:"label"`
+	PlugsInto     string `json:"plugs_into"`                                       // where its signal is taken from, in words
+	LeastChannels int    `json:"least_channels" jsonschema:"minimum=0,maximum=48"` // that it sends; 0 is not said
+	MostChannels  int    `json:"most_channels" jsonschema:"minimum=0,maximum=48"`
 }
 
 // Learned is the range an add-on module was told; low < centre < high.

@@ -13,7 +13,7 @@ const deferTo = "The person on the bench decides. Local rules and licensed pract
 // A caution stands at the step before which it applies, once. All are common
 // practice, no source.
 type caution struct {
-	step    string // title of the section
+	step    string // key of the section
 	applies func(*model) bool
 	words   string
 }
@@ -28,25 +28,25 @@ type model struct {
 }
 
 var cautions = []caution{
-	{"Memory", func(m *model) bool { return m.kinds["esc"] }, "Lithium cells: charge them watched and apart, and unplug them when you leave the bench."},
-	{"Direction", func(m *model) bool { return m.kinds["esc"] && (m.parts["track"] || m.kind == "tracked") },
+	{"memory", func(m *model) bool { return m.kinds["esc"] }, "Lithium cells: charge them watched and apart, and unplug them when you leave the bench."},
+	{"direction", func(m *model) bool { return m.kinds["esc"] && (m.parts["track"] || m.kind == "tracked") },
 		"Stand the model on a block, tracks clear of the ground, before power: a track that runs the wrong way walks off the bench."},
-	{"Direction", func(m *model) bool {
+	{"direction", func(m *model) bool {
 		return m.kinds["esc"] && !m.parts["track"] && (m.parts["axle"] || slices.Contains([]string{"car", "truck", "amphibian"}, m.kind))
 	}, "Stand the model on a block, wheels clear of the ground, before power."},
-	{"Direction", func(m *model) bool {
+	{"direction", func(m *model) bool {
 		return m.kinds["esc"] && (m.parts["screw"] || slices.Contains([]string{"boat", "submarine", "amphibian"}, m.kind))
 	}, "Take the propellers off, or keep hands and leads clear of them, before power."},
-	{"Direction", func(m *model) bool { return m.kinds["esc"] && (m.kind == "construction" || m.kind == "other") },
+	{"direction", func(m *model) bool { return m.kinds["esc"] && (m.kind == "construction" || m.kind == "other") },
 		"Make sure that nothing can lift, swing or bite before power, and that no load hangs."},
-	{"Centre", func(m *model) bool { return m.kinds["servo"] }, "Fingers out of the linkage: a servo jumps when its pulse comes. Power off while an arm is screwed on."},
-	{"Ends", func(m *model) bool { return m.fluid || m.kinds["valve"] || m.kinds["pump"] },
+	{"centre", func(m *model) bool { return m.kinds["servo"] }, "Fingers out of the linkage: a servo jumps when its pulse comes. Power off while an arm is screwed on."},
+	{"ends", func(m *model) bool { return m.fluid || m.kinds["valve"] || m.kinds["pump"] },
 		"Let the pressure out of hydraulics and pumps before anything is taken off, and before an end is opened further."},
-	{"When the signal is lost", func(m *model) bool {
+	{lossKey, func(m *model) bool {
 		return strings.Contains(m.words, "ignition") || strings.Contains(m.words, "petrol")
 	},
 		"A petrol engine needs a kill that works with the radio off: try it first."},
-	{"When the signal is lost", func(m *model) bool { return m.kinds["esc"] },
+	{lossKey, func(m *model) bool { return m.kinds["esc"] },
 		"Tie the model down before the signal is cut for the first time: what it does then is what is to be found out."},
 }
 
@@ -67,14 +67,14 @@ func (b *builder) caution(sh *Sheet) {
 			m.fluid = m.fluid || p.Pump != nil
 		}
 	}
-	order := []string{"Memory", "Channels", "Direction", "Centre", "Ends", "Feel", "Switch logic", "Steps", "Mixes", "More than 100 asked", "Speed", "When the signal is lost", "Start and voice", shownTitle}
+	order := []string{"memory", "radio", "channels", "direction", "centre", "ends", "feel", "logic", "steps", "mixes", "shares", "speed", lossKey, "start", shownKey}
 	for _, c := range cautions {
 		if !c.applies(m) {
 			continue
 		}
 		for i := range sh.Sections {
 			sec := &sh.Sections[i]
-			if slices.Index(order, sec.Title) >= slices.Index(order, c.step) {
+			if slices.Index(order, sec.Key) >= slices.Index(order, c.step) {
 				sec.Caution = strings.TrimSpace(sec.Caution + " " + c.words)
 				break
 			}

@@ -20,10 +20,10 @@ func (b *builder) truths(list []setup.Truth) string {
 // blocks lists the switch logic in the order of the document, with what is known of
 // how this set runs its blocks.
 func (b *builder) blocks() Section {
-	sec := Section{Title: "Switch logic"}
+	sec := Section{Key: "logic", Title: "Switch logic"}
 	for i := range b.s.Logic {
 		one := &b.s.Logic[i]
-		item := Item{What: setup.Called(one.Label, one.ID), Value: blockNames[one.Block], Note: b.blockWords(one.Spec)}
+		item := Item{part: string(one.ID), field: "block", What: setup.Called(one.Label, one.ID), Value: blockNames[one.Block], Note: b.blockWords(one.Spec)}
 		if sets := b.limits(); sets != nil && sets.Blocks != nil && !slices.Contains(*sets.Blocks, one.Block) {
 			item.Note += "; this set has no such block"
 		}
@@ -98,7 +98,7 @@ func (b *builder) blockWords(spec any) string {
 
 // steps lists steppers and sequences.
 func (b *builder) steps() Section {
-	sec := Section{Title: "Steps"}
+	sec := Section{Key: "steps", Title: "Steps"}
 	for i := range b.s.Steppers {
 		st := &b.s.Steppers[i]
 		name := setup.Called(st.Label, st.ID)
@@ -120,9 +120,9 @@ func (b *builder) steps() Section {
 		if st.RepeatS > 0 {
 			more += ", repeats each " + typed(st.RepeatS) + " s while held"
 		}
-		sec.Items = append(sec.Items, Item{What: name, Value: fmt.Sprintf("%d steps", len(st.Steps)), Note: strings.Join(ways, ", ") + more})
+		sec.Items = append(sec.Items, Item{part: string(st.ID), field: "steps", What: name, Value: fmt.Sprintf("%d steps", len(st.Steps)), Note: strings.Join(ways, ", ") + more})
 		for _, step := range st.Steps {
-			sec.Items = append(sec.Items, Item{What: name + ", " + step.Name.Words(), Value: signal.SignedShort(step.Value)})
+			sec.Items = append(sec.Items, Item{part: string(st.ID), field: "step/" + string(step.Name), What: name + ", " + step.Name.Words(), Value: signal.SignedShort(step.Value)})
 		}
 	}
 	for i := range b.s.Sequences {
@@ -132,7 +132,7 @@ func (b *builder) steps() Section {
 			for _, k := range t.Keys {
 				keys = append(keys, typed(k[0])+" s "+signal.SignedShort(k[1]))
 			}
-			sec.Items = append(sec.Items, Item{What: setup.Called(sq.Label, sq.ID) + ", " + string(t.Name), Value: strings.Join(keys, ", "), Note: "out with " + b.s.TruthWords(sq.Go) + ", and back without"})
+			sec.Items = append(sec.Items, Item{part: string(sq.ID), field: "track/" + string(t.Name), What: setup.Called(sq.Label, sq.ID) + ", " + t.Name.Words(), Value: strings.Join(keys, ", "), Note: "out with " + b.s.TruthWords(sq.Go) + ", and back without"})
 		}
 	}
 	for i := range b.s.Patterns {
@@ -145,34 +145,34 @@ func (b *builder) steps() Section {
 		if !p.Loop {
 			note += ", once"
 		}
-		sec.Items = append(sec.Items, Item{What: setup.Called(p.Label, p.ID), Value: strings.Join(keys, ", "), Note: note})
+		sec.Items = append(sec.Items, Item{part: string(p.ID), field: "pattern", What: setup.Called(p.Label, p.ID), Value: strings.Join(keys, ", "), Note: note})
 	}
 	return sec
 }
 
 // starting lists what the set waits for, and what it says.
 func (b *builder) starting() Section {
-	sec := Section{Title: "Start and voice"}
+	sec := Section{Key: "start", Title: "Start and voice"}
 	for _, e := range b.s.StartCheck {
 		value := e.Is.Position.Words()
 		if e.Is.Position == "" {
 			value = signal.SignedShort(e.Is.From) + " to " + signal.SignedShort(e.Is.To)
 		}
-		sec.Items = append(sec.Items, Item{What: "sends nothing before " + b.s.ControlLabel(b.s.Item(e.Control).Index) + " is at", Value: value})
+		sec.Items = append(sec.Items, Item{part: string(e.Control), field: "is", What: "sends nothing before " + b.s.ControlLabel(b.s.Item(e.Control).Index) + " is at", Value: value})
 	}
 	for _, a := range b.s.Announcements {
 		note := "not at power-on"
 		if a.AtStart {
 			note = "at power-on too"
 		}
-		sec.Items = append(sec.Items, Item{What: "says when " + b.s.TruthWords(a.When), Value: a.Say, Note: note})
+		sec.Items = append(sec.Items, Item{part: string(a.ID), field: "say", What: "says when " + b.s.TruthWords(a.When), Value: a.Say, Note: note})
 	}
 	return sec
 }
 
 // shares lists what happens when more is asked for than there is.
 func (b *builder) shares() Section {
-	sec := Section{Title: "More than 100 asked"}
+	sec := Section{Key: "shares", Title: "More than 100 asked"}
 	words := map[string]string{"clip": "each is cut alone", "scale": "all come down together", "keep_turn": "the turn is kept"}
 	for _, sh := range b.s.Shares {
 		var names []string
@@ -180,7 +180,11 @@ func (b *builder) shares() Section {
 			names = append(names, b.s.OutputLabel(b.s.Item(id).Index))
 		}
 		out := b.s.Item(sh.Outputs[0]).Index
-		sec.Items = append(sec.Items, Item{What: strings.Join(names, ", "), Value: words[sh.Rule], Note: "if this set lets you choose", Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
+		id := fmt.Sprint(sh.Outputs)
+		if sh.ID != nil {
+			id = string(*sh.ID)
+		}
+		sec.Items = append(sec.Items, Item{part: id, field: "rule", What: strings.Join(names, ", "), Value: words[sh.Rule], Note: "if this set lets you choose", Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
 			Joint: "out/" + string(sh.Outputs[0]) + "/share"})
 	}
 	return sec

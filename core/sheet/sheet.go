@@ -6,6 +6,7 @@ package sheet
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"axtren/core/setup"
@@ -24,10 +25,20 @@ type Sheet struct {
 	Since    int       `json:"since"` // the revision that it tells the changes from; 0: of no kept model, or all of it
 	Only     string    `json:"only"`  // that it has only what changed, in words; empty: all of it
 	Sections []Section `json:"sections"`
+
+	outputs []lossOf // each output with what it does on a lost signal
+	bind    string   // what has to be bound anew when it differs
+}
+
+// lossOf is what an output does on a lost signal, in words.
+type lossOf struct {
+	id, label, loss string
+	channel         int
 }
 
 // Section is one menu of the set.
 type Section struct {
+	Key     string `json:"key"` // the same however the title is worded
 	Title   string `json:"title"`
 	Note    string `json:"note"`
 	Caution string `json:"caution"` // before this step; each stands once in a sheet
@@ -36,7 +47,7 @@ type Section struct {
 
 // Item is one thing to key in.
 type Item struct {
-	Key     string `json:"key"`     // the same in every revision that has the thing
+	Key     string `json:"key"`     // section/part/field: the same in every revision that has the thing, whatever it is called
 	Channel int    `json:"channel"` // 0: belongs to no channel
 	Line    string `json:"line"`    // the output, for its why; empty for none
 	Joint   string `json:"joint"`   // the joint that says why; empty for none
@@ -44,6 +55,10 @@ type Item struct {
 	Value   string `json:"value"`   // 96
 	US      string `json:"us"`      // 1020; empty where it is no position
 	Note    string `json:"note"`
+
+	part, field string // what the key is made of
+	pins        string // Channels: the pins that carry it
+	bare        string // what is keyed in, without anything that is only called so
 }
 
 // Build writes the sheet of a compiled setup.
@@ -60,52 +75,128 @@ func Build(p *signal.Program) *Sheet {
 			}
 		}
 	}
-	for _, section := range []Section{b.memory(), b.channels(), b.directions(), b.centres(), b.ends(), b.feel(), b.blocks(), b.steps(), b.mixes(), b.shares(), b.slew(), b.loss(), b.starting(), b.shown()} {
-		if len(section.Items) > 0 {
-			sh.Sections = append(sh.Sections, section)
+	plain := (&builder{p, unlabelled(s)}).keyedIn()
+	for i, section := range b.keyedIn() {
+		for j := range section.Items {
+			section.Items[j].bare = plain[i].Items[j].content()
 		}
+		sh.add(section)
 	}
+	shown := b.shown()
+	for j := range shown.Items {
+		shown.Items[j].bare = shown.Items[j].content()
+	}
+	sh.add(shown)
 	b.caution(sh)
-	sh.keys()
+	for i := range s.Outputs {
+		o := &s.Outputs[i]
+		loss := "what the receiver does by itself"
+		if o.Loss != nil {
+			loss = b.lossWords(o)
+		}
+		sh.outputs = append(sh.outputs, lossOf{string(o.ID), b.s.OutputLabel(i), loss, o.Channel})
+	}
+	sh.bind = b.bind()
 	return sh
 }
 
-// keys names every item, so that two sheets can be compared and ticks find home.
-func (sh *Sheet) keys() {
-	seen := map[string]int{}
-	for i := range sh.Sections {
-		sec := &sh.Sections[i]
-		for j := range sec.Items {
-			it := &sec.Items[j]
-			it.Key = sec.Title + "/" + it.Line + "/" + it.What
-			if seen[it.Key]++; seen[it.Key] > 1 {
-				it.Key += fmt.Sprintf("/%d", seen[it.Key])
-			}
-		}
+// bind names what is bound to what.
+func (b *builder) bind() string {
+	ids := []string{b.s.Transmitter.Name}
+	for _, rx := range b.s.Receivers {
+		ids = append(ids, string(rx.ID))
 	}
+	return strings.Join(ids, "|")
 }
 
-// Changes leaves of a sheet what differs from an older one, and lists what has gone.
-// since is the revision of the older one, 0 where it is of no kept model.
+// keyedIn lists the sections of what is keyed in, in the order in which it is done.
+func (b *builder) keyedIn() []Section {
+	return []Section{b.memory(), b.radio(), b.channels(), b.directions(), b.centres(), b.ends(), b.feel(), b.blocks(), b.steps(), b.mixes(), b.shares(), b.slew(), b.loss(), b.starting()}
+}
+
+// add puts a section on the sheet, if there is anything in it.
+func (sh *Sheet) add(sec Section) {
+	if len(sec.Items) == 0 {
+		return
+	}
+	for j := range sec.Items {
+		it := &sec.Items[j]
+		it.Key = sec.Key + "/" + it.part + "/" + it.field
+	}
+	sh.Sections = append(sh.Sections, sec)
+}
+
+// content is what is keyed in for an item.
+func (it *Item) content() string {
+	return fmt.Sprintf("%d|%s|%s|%s", it.Channel, it.Value, it.US, it.Note)
+}
+
+// unlabelled is a setup in which everything is called by its id, so that what is
+// made of it does not change where something is only renamed.
+func unlabelled(of *setup.Setup) *setup.Setup {
+	s := *of
+	s.Transmitter.Controls = slices.Clone(s.Transmitter.Controls)
+	for i, c := range s.Transmitter.Controls {
+		head := *c.ControlHead
+		head.Label = ""
+		s.Transmitter.Controls[i].ControlHead = &head
+	}
+	s.Outputs, s.Demands, s.Logic = slices.Clone(s.Outputs), slices.Clone(s.Demands), slices.Clone(s.Logic)
+	s.Steppers, s.Sequences, s.Patterns = slices.Clone(s.Steppers), slices.Clone(s.Sequences), slices.Clone(s.Patterns)
+	s.Receivers, s.Devices = slices.Clone(s.Receivers), slices.Clone(s.Devices)
+	for i := range s.Outputs {
+		s.Outputs[i].Label = ""
+	}
+	for i := range s.Demands {
+		s.Demands[i].Label = ""
+	}
+	for i := range s.Logic {
+		head := *s.Logic[i].BlockHead
+		head.Label = ""
+		s.Logic[i].BlockHead = &head
+	}
+	for i := range s.Steppers {
+		s.Steppers[i].Label = ""
+	}
+	for i := range s.Sequences {
+		s.Sequences[i].Label = ""
+	}
+	for i := range s.Patterns {
+		s.Patterns[i].Label = ""
+	}
+	for i := range s.Receivers {
+		s.Receivers[i].Label = ""
+	}
+	for i := range s.Devices {
+		head := *s.Devices[i].DeviceHead
+		head.Label = ""
+		s.Devices[i].DeviceHead = &head
+	}
+	return &s
+}
+
+// Changes leaves of a sheet what differs from an older one, lists what has gone, and
+// says what has to be tried again. since is the revision of the older one, 0 where it
+// is of no kept model.
 func (sh *Sheet) Changes(old *Sheet, since int) *Sheet {
 	now := *sh
 	now.Since, now.Only, now.Sections = since, "Only what changed since the older setup.", []Section{}
 	if since > 0 {
 		now.Only = fmt.Sprintf("Only what changed since revision %d.", since)
 	}
-	before := map[string]Item{}
+	before := map[string]*Item{}
 	for _, sec := range old.Sections {
-		for _, it := range sec.Items {
-			before[it.Key] = it
+		for i := range sec.Items {
+			before[sec.Items[i].Key] = &sec.Items[i]
 		}
 	}
+	after := map[string]bool{}
 	for _, sec := range sh.Sections {
 		changed := sec
 		changed.Items = nil
 		for _, it := range sec.Items {
-			was, there := before[it.Key]
-			delete(before, it.Key)
-			if !there || was.Value != it.Value || was.US != it.US || was.Channel != it.Channel || was.Note != it.Note {
+			after[it.Key] = true
+			if was := before[it.Key]; was == nil || was.bare != it.bare {
 				changed.Items = append(changed.Items, it)
 			}
 		}
@@ -113,11 +204,12 @@ func (sh *Sheet) Changes(old *Sheet, since int) *Sheet {
 			now.Sections = append(now.Sections, changed)
 		}
 	}
-	gone := Section{Title: "No longer", Note: "Take these out of the set, or put them back to what it has by itself."}
+	gone := Section{Key: "gone", Title: "No longer", Note: "Take these out of the set, or put them back to what it has by itself."}
 	for _, sec := range old.Sections {
 		for _, it := range sec.Items {
-			if _, left := before[it.Key]; left && sec.Title != shownTitle {
+			if !after[it.Key] && sec.Key != shownKey {
 				it.Note = strings.TrimSpace("was in " + sec.Title + ". " + it.Note)
+				it.Key = "gone/" + it.Key
 				gone.Items = append(gone.Items, it)
 			}
 		}
@@ -125,7 +217,51 @@ func (sh *Sheet) Changes(old *Sheet, since int) *Sheet {
 	if gone.Items != nil {
 		now.Sections = append(now.Sections, gone)
 	}
+	now.Sections = append(now.Sections, sh.again(old, before)...)
 	return &now
+}
+
+// again lists the loss positions that must be tried again though none was keyed in
+// anew: a line that was turned round or put on another channel or pin does something
+// else on a lost signal, and what is bound anew may have forgotten it.
+func (sh *Sheet) again(old *Sheet, before map[string]*Item) []Section {
+	whys := map[string][]string{}
+	bound := ""
+	for _, sec := range sh.Sections {
+		for i := range sec.Items {
+			it := &sec.Items[i]
+			was := before[it.Key]
+			switch {
+			case it.Key == "memory/model/number" && (was == nil || was.bare != it.bare):
+				bound = "another memory wants its own bind, and a bind may store other loss positions"
+			case was == nil || was.bare == it.bare:
+			case sec.Key == "direction" && was.Value != it.Value:
+				whys[it.part] = append(whys[it.part], "it was turned round")
+			case sec.Key == "channels" && was.Channel != it.Channel:
+				whys[it.part] = append(whys[it.part], "it is on another channel")
+			case sec.Key == "channels" && was.pins != it.pins:
+				whys[it.part] = append(whys[it.part], "it is on another pin")
+			}
+		}
+	}
+	if old.bind != sh.bind {
+		bound = "another set or receiver is bound anew, and a bind may store other loss positions"
+	}
+	sec := Section{Key: "again", Title: "Try the lost signal again", Note: "Model on its block. Turn the set off, watch where these go, and turn it on again."}
+	for _, out := range sh.outputs {
+		why := whys[out.id]
+		if bound != "" {
+			why = append(why, bound)
+		}
+		if why != nil {
+			sec.Items = append(sec.Items, Item{Key: "again/" + out.id + "/loss", Channel: out.channel, Line: out.id, Joint: "out/" + out.id + "/pin",
+				What: out.label, Value: out.loss, Note: strings.Join(why, "; ")})
+		}
+	}
+	if sec.Items == nil {
+		return nil
+	}
+	return []Section{sec}
 }
 
 type builder struct {
@@ -139,7 +275,7 @@ func (b *builder) each(make func(o *setup.Output, i int) []Item) []Item {
 	for i := range b.s.Outputs {
 		o := &b.s.Outputs[i]
 		for _, item := range make(o, i) {
-			item.Channel, item.Line = o.Channel, string(o.ID)
+			item.Channel, item.Line, item.part = o.Channel, string(o.ID), string(o.ID)
 			if item.Joint != "" {
 				item.Joint = "out/" + item.Line + "/" + item.Joint
 			}
@@ -160,26 +296,51 @@ func (b *builder) us(position float64) string {
 func typed(v float64) string { return strings.TrimPrefix(signal.SignedShort(v), "+") }
 
 func (b *builder) memory() Section {
-	sec := Section{Title: "Memory", Note: "Receiver off while the memory is changed."}
+	sec := Section{Key: "memory", Title: "Memory", Note: "Receiver off while the memory is changed."}
 	if m := b.s.Craft.Memory; m > 0 {
-		sec.Items = append(sec.Items, Item{What: "memory", Value: fmt.Sprint(m)})
+		sec.Items = append(sec.Items, Item{part: "model", field: "number", What: "memory", Value: fmt.Sprint(m)})
 	}
 	if b.s.Name != "" {
-		sec.Items = append(sec.Items, Item{What: "name", Value: b.s.Name})
+		sec.Items = append(sec.Items, Item{part: "model", field: "name", What: "name", Value: b.s.Name})
 	}
 	return sec
 }
 
 func (b *builder) channels() Section {
 	items := b.each(func(o *setup.Output, i int) []Item {
-		var pins []string
+		var pins, ids []string
 		for _, ref := range b.s.Carriers(i) {
 			rx := &b.s.Receivers[ref.Receiver]
-			pins = append(pins, fmt.Sprintf("%s, pin %d", rx.ID, rx.Pins[ref.Pin].Pin))
+			pins = append(pins, fmt.Sprintf("%s, pin %d%s", setup.Called(rx.Label, rx.ID), rx.Pins[ref.Pin].Pin, b.chains(&rx.Pins[ref.Pin])))
+			ids = append(ids, fmt.Sprintf("%s.%d", rx.ID, rx.Pins[ref.Pin].Pin))
 		}
-		return []Item{{Value: b.control(o), Note: strings.Join(pins, "; "), Joint: "pin"}}
+		return []Item{{field: "control", pins: strings.Join(ids, " "), Value: b.control(o), Note: strings.Join(pins, "; "), Joint: "pin"}}
 	})
-	return Section{Title: "Channels", Note: "The control of each channel. Set the channels that are not listed to nothing.", Items: items}
+	return Section{Key: "channels", Title: "Channels", Note: "The control of each channel. Set the channels that are not listed to nothing.", Items: items}
+}
+
+// chains says what hangs on a pin: each lead with what follows on it, a leveller and
+// the servo behind it being one lead.
+func (b *builder) chains(pin *setup.Pin) string {
+	var leads []string
+	for i, d := range b.s.Devices {
+		if b.s.DevicePin(i) != pin || b.s.LevellerOf(i) >= 0 {
+			continue
+		}
+		chain := b.s.DeviceLabel(i)
+		if _, leveller := d.Spec.(*setup.Leveller); leveller {
+			for k := range b.s.Devices {
+				if b.s.LevellerOf(k) == i {
+					chain += " → " + b.s.DeviceLabel(k)
+				}
+			}
+		}
+		leads = append(leads, chain)
+	}
+	if leads == nil {
+		return ""
+	}
+	return ": " + strings.Join(leads, " and ")
 }
 
 // control names the control that a person picks for a channel: where one plain
@@ -203,21 +364,21 @@ func (b *builder) control(o *setup.Output) string {
 }
 
 func (b *builder) directions() Section {
-	return Section{Title: "Direction", Items: b.each(func(o *setup.Output, _ int) []Item {
+	return Section{Key: "direction", Title: "Direction", Items: b.each(func(o *setup.Output, _ int) []Item {
 		if o.Reverse {
-			return []Item{{Value: "reversed", Joint: "turn"}}
+			return []Item{{field: "reverse", Value: "reversed", Joint: "turn"}}
 		}
-		return []Item{{Value: "normal", Joint: "turn"}}
+		return []Item{{field: "reverse", Value: "normal", Joint: "turn"}}
 	})}
 }
 
 func (b *builder) centres() Section {
-	return Section{Title: "Centre", Note: "Every channel that is not listed stays at 0.", Items: b.each(func(o *setup.Output, _ int) []Item {
+	return Section{Key: "centre", Title: "Centre", Note: "Every channel that is not listed stays at 0.", Items: b.each(func(o *setup.Output, _ int) []Item {
 		if o.Centre == 0 {
 			return nil
 		}
 		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Trim }, o.Channel, "percent")
-		return []Item{{Value: b.written(sc, o.Centre), US: b.us(o.Centre), Joint: "ends"}}
+		return []Item{{field: "centre", Value: b.written(sc, o.Centre), US: b.us(o.Centre), Joint: "ends"}}
 	})}
 }
 
@@ -232,10 +393,10 @@ func (b *builder) ends() (sec Section) {
 	case known:
 		note = "This set counts an end on the side that the servo moves to."
 	}
-	return Section{Title: "Ends", Note: note, Items: b.each(func(_ *setup.Output, i int) []Item {
+	return Section{Key: "ends", Title: "Ends", Note: note, Items: b.each(func(_ *setup.Output, i int) []Item {
 		var items []Item
 		for k, e := range travel.KeyedEnds(b.s, i) {
-			item := Item{What: b.s.OutputLabel(i) + ", " + e.Side, Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends"}
+			item := Item{field: e.Field, What: b.s.OutputLabel(i) + ", " + e.Side, Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends"}
 			if can := b.s.Transmitter.Can; can != nil && can.EndpointMax != nil && math.Abs(e.Typed) > *can.EndpointMax {
 				item.Note = fmt.Sprintf("this set goes to %s only", typed(*can.EndpointMax))
 			}
@@ -249,24 +410,24 @@ func (b *builder) ends() (sec Section) {
 }
 
 func (b *builder) feel() Section {
-	sec := Section{Title: "Feel", Note: "In the menu of the control, before any mix."}
+	sec := Section{Key: "feel", Title: "Feel", Note: "In the menu of the control, before any mix."}
 	for i := range b.s.Demands {
 		d := &b.s.Demands[i]
 		line := b.lineOf(string(d.ID))
-		add := func(what, value string) {
-			sec.Items = append(sec.Items, Item{What: b.s.DemandLabel(i) + ", " + what, Value: value, Line: line, Joint: "demand/" + string(d.ID)})
+		add := func(field, what, value string) {
+			sec.Items = append(sec.Items, Item{part: string(d.ID), field: field, What: b.s.DemandLabel(i) + ", " + what, Value: value, Line: line, Joint: "demand/" + string(d.ID)})
 		}
 		if d.Deadband != 0 {
-			add("dead band", typed(d.Deadband))
+			add("deadband", "dead band", typed(d.Deadband))
 		}
 		if d.Expo != 0 {
-			add("expo (softer for +)", signal.SignedShort(d.Expo))
+			add("expo", "expo (softer for +)", signal.SignedShort(d.Expo))
 		}
 		if d.Rate != 100 || d.Rates != nil {
-			add("rate", typed(d.Rate))
+			add("rate", "rate", typed(d.Rate))
 		}
 		for _, r := range d.Rates {
-			add("rate with "+b.s.TruthWords(r.When), typed(r.Rate))
+			add("rate/"+string(r.When), "rate with "+b.s.TruthWords(r.When), typed(r.Rate))
 		}
 		if d.Curve != nil {
 			var points []string
@@ -277,17 +438,17 @@ func (b *builder) feel() Section {
 			if d.Smooth {
 				shape = "smooth curve"
 			}
-			add(shape, strings.Join(points, ", "))
+			add("curve", shape, strings.Join(points, ", "))
 		}
 		if d.Trim != 0 {
-			add("trim", signal.SignedShort(d.Trim))
+			add("trim", "trim", signal.SignedShort(d.Trim))
 		}
 	}
 	return sec
 }
 
 func (b *builder) mixes() Section {
-	sec := Section{Title: "Mixes", Note: "A mix of 100 from one control alone is the plain choice of a control for its channel."}
+	sec := Section{Key: "mixes", Title: "Mixes", Note: "A mix of 100 from one control alone is the plain choice of a control for its channel."}
 	for k, m := range b.s.Mixes {
 		out := b.s.Item(m.To).Index
 		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Gain }, b.s.Outputs[out].Channel, "percent")
@@ -308,7 +469,11 @@ func (b *builder) mixes() Section {
 		if m.When != nil {
 			notes = append(notes, "only with "+b.s.TruthWords(*m.When))
 		}
-		sec.Items = append(sec.Items, Item{Channel: b.s.Outputs[out].Channel, Line: string(m.To),
+		id := fmt.Sprintf("%s to %s, %d", m.From, m.To, k)
+		if m.ID != nil {
+			id = string(*m.ID)
+		}
+		sec.Items = append(sec.Items, Item{part: id, field: "gain", Channel: b.s.Outputs[out].Channel, Line: string(m.To),
 			What: b.sourceName(m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
 	}
 	return sec
@@ -337,14 +502,14 @@ func (b *builder) sourceName(v setup.Value) string {
 }
 
 func (b *builder) slew() Section {
-	sec := Section{Title: "Speed", Note: "Seconds for the whole travel.", Items: b.each(func(o *setup.Output, i int) []Item {
+	sec := Section{Key: "speed", Title: "Speed", Note: "Seconds for the whole travel.", Items: b.each(func(o *setup.Output, i int) []Item {
 		if o.Slew.Up == 0 && o.Slew.Down == 0 {
 			return nil
 		}
 		if o.Slew.Up == o.Slew.Down {
-			return []Item{{Value: typed(o.Slew.Up) + " s", Joint: "slew"}}
+			return []Item{{field: "slew", Value: typed(o.Slew.Up) + " s", Joint: "slew"}}
 		}
-		return []Item{{What: b.s.OutputLabel(i) + ", rising", Value: seconds(o.Slew.Up)}, {What: b.s.OutputLabel(i) + ", falling", Value: seconds(o.Slew.Down)}}
+		return []Item{{field: "up", What: b.s.OutputLabel(i) + ", rising", Value: seconds(o.Slew.Up)}, {field: "down", What: b.s.OutputLabel(i) + ", falling", Value: seconds(o.Slew.Down)}}
 	})}
 	if can := b.s.Transmitter.Can; can != nil && can.Slew != nil && !*can.Slew {
 		sec.Note = "Seconds for the whole travel. This set cannot slow a channel: use a slow servo or a box in the lead."
@@ -369,17 +534,30 @@ func (b *builder) loss() Section {
 	case can.Failsafe == "none":
 		note = "This set keeps no loss positions: the receiver does what it does by itself."
 	}
-	return Section{Title: "When the signal is lost", Note: note, Items: b.each(func(o *setup.Output, _ int) []Item {
+	return Section{Key: lossKey, Title: "When the signal is lost", Note: note + " Do so again after every bind.", Items: b.each(func(o *setup.Output, _ int) []Item {
 		if o.Loss == nil {
 			return nil
 		}
-		switch o.Loss.Mode {
-		case "preset":
-			sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Failsafe }, o.Channel, "percent")
-			return []Item{{Value: "go to " + b.written(sc, *o.Loss.Value), US: b.us(*o.Loss.Value), Note: "counted " + travel.Name(sc), Joint: "pin"}}
-		case "cut":
-			return []Item{{Value: "stop the pulses", Joint: "pin"}}
+		item := Item{field: "loss", Value: b.lossWords(o), Joint: "pin"}
+		if o.Loss.Mode == "preset" {
+			item.US, item.Note = b.us(*o.Loss.Value), "counted "+travel.Name(b.lossScale(o))
 		}
-		return []Item{{Value: "hold", Joint: "pin"}}
+		return []Item{item}
 	})}
+}
+
+func (b *builder) lossScale(o *setup.Output) setup.Scale {
+	return b.scale(func(of *setup.Scales) *setup.Menu { return of.Failsafe }, o.Channel, "percent")
+}
+
+// lossWords says what is keyed in for an output that has something to do on a lost
+// signal, in the scale of this set's menu.
+func (b *builder) lossWords(o *setup.Output) string {
+	switch o.Loss.Mode {
+	case "preset":
+		return "go to " + b.written(b.lossScale(o), *o.Loss.Value)
+	case "cut":
+		return "stop the pulses"
+	}
+	return "hold"
 }

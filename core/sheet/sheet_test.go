@@ -176,6 +176,186 @@ func TestKeysAreUnique(t *testing.T) {
 	}
 }
 
+// kept is a model with something of everything that a key is made for.
+const kept = `
+name: Tug
+craft: {kind: boat, memory: 3}
+transmitter:
+  name: Desk
+  controls:
+    - {id: s, kind: axis, label: Stick, plus: up, minus: down}
+    - {id: k, kind: switch, label: Key, positions: ["off", "on"], spring_to: "off"}
+demands: [{id: soft, label: Softly, from: s, expo: 20, rates: [{when: k.on, rate: 50}]}]
+logic:
+  - {id: lamp, block: toggle, label: Lamp wanted, in: k.on}
+  - {id: held, block: ton, label: Held long, in: k.on, for_s: 1}
+steppers: [{id: lift, label: Lift, up: k.on, steps: [{name: low, value: -50}, {name: top_most, value: 50}]}]
+sequences: [{id: door, label: Door, go: lamp, tracks: {flap: [[0, -100], [2, 100]]}}]
+patterns: [{id: flash, label: Flash, when: lamp, steps: [[100, 0.5], [-100, 0.5]]}]
+mixes:
+  - {id: drive, to: a, from: soft}
+  - {id: aid, to: b, from: soft, gain: -100}
+  - {id: glow, to: c, from: lamp}
+  - {id: slow, to: d, from: held}
+outputs:
+  - {id: a, label: Port screw, channel: 1, low: -80, high: 90, loss: {mode: preset, value: 0}}
+  - {id: b, label: Starboard screw, channel: 2, loss: {mode: hold}}
+  - {id: c, label: Mast lamp, channel: 3, slew_s: {up: 1, down: 2}}
+  - {id: d, label: Planes, channel: 4}
+shares: [{id: both, outputs: [a, b], rule: scale}]
+receivers: [{id: rx, label: Receiver, failsafe: {can: [hold, preset]}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}, {pin: 4, channel: 4}]}]
+devices:
+  - {id: pm, label: port controller, on: rx.1, kind: esc}
+  - {id: sm, label: starboard controller, on: rx.2, kind: esc}
+  - {id: level, label: leveller, on: rx.4, kind: leveller}
+  - {id: fin, label: plane servo, on: level, kind: servo}
+announcements: [{id: told, when: lamp, say: lamp on}]
+start_check: [{control: s, is: {from: -5, to: 5}}]
+`
+
+func titles(sh *sheet.Sheet) []string {
+	var list []string
+	for _, sec := range sh.Sections {
+		for _, it := range sec.Items {
+			list = append(list, sec.Title+": "+it.What)
+		}
+	}
+	return list
+}
+
+// TestRenamingIsNoChange: whatever is only called in another way is on no sheet of
+// changes, and every thing keeps its key.
+func TestRenamingIsNoChange(t *testing.T) {
+	old := build(t, kept)
+	keys := func(sh *sheet.Sheet) (list []string) {
+		for _, sec := range sh.Sections {
+			for _, it := range sec.Items {
+				list = append(list, it.Key)
+			}
+		}
+		return list
+	}
+	require.NotEmpty(t, keys(old))
+	for _, label := range []string{"Stick", "Key", "Softly", "Lamp wanted", "Held long", "Lift", "Door", "Flash", "Port screw", "Mast lamp", "Receiver", "port controller", "leveller", "plane servo"} {
+		text := strings.Replace(kept, "label: "+label, "label: Wholly another name", 1)
+		require.NotEqual(t, kept, text, label)
+		now := build(t, text)
+		require.Equal(t, keys(old), keys(now), label)
+		require.Empty(t, titles(now.Changes(old, 4)), "%s was only renamed", label)
+	}
+	for what, c := range map[string][2]string{
+		"ends: Ends: Port screw, servo high side": {"high: 90", "high: 91"}, "control: Feel: Softly, expo (softer for +)": {"expo: 20", "expo: 21"},
+		"logic: Switch logic: Held long": {"for_s: 1", "for_s: 2"}, "mix: Mixes: Softly to Starboard screw": {"gain: -100", "gain: -90"},
+		"loss: When the signal is lost: Port screw": {"value: 0}}", "value: 5}}"},
+	} {
+		_, want, _ := strings.Cut(what, ": ")
+		require.Contains(t, titles(build(t, strings.Replace(kept, c[0], c[1], 1)).Changes(old, 4)), want)
+	}
+}
+
+// TestKeysAreMadeOfThePartNotOfWords, as docs/format.md, section 14, says.
+func TestKeysAreMadeOfThePartNotOfWords(t *testing.T) {
+	keys := map[string]bool{}
+	for _, sec := range build(t, kept).Sections {
+		for _, it := range sec.Items {
+			keys[it.Key] = true
+		}
+	}
+	for _, want := range []string{"memory/model/number", "memory/model/name", "channels/a/control", "direction/a/reverse", "ends/a/high", "ends/a/low", "feel/soft/expo", "feel/soft/rate/k.on",
+		"logic/lamp/block", "steps/lift/steps", "steps/lift/step/top_most", "steps/door/track/flap", "steps/flash/pattern", "mixes/aid/gain", "shares/both/rule", "speed/c/up", "speed/c/down",
+		"loss/a/loss", "start/s/is", "start/told/say", "shown/rest/a", "shown/s/plus/a", "shown/k/on/c"} {
+		require.True(t, keys[want], "%s of %v", want, keys)
+	}
+}
+
+// TestWhatMustBeTriedAgainOnALostSignal: a line that was turned round, put on another
+// channel or exchanged, and everything after a new bind, and nothing else.
+func TestWhatMustBeTriedAgainOnALostSignal(t *testing.T) {
+	old := build(t, kept)
+	again := func(change ...string) map[string]string {
+		found := map[string]string{}
+		for _, sec := range build(t, strings.NewReplacer(change...).Replace(kept)).Changes(old, 4).Sections {
+			for _, it := range sec.Items {
+				if sec.Key == "again" {
+					found[it.What+": "+it.Value] = it.Note
+				}
+			}
+		}
+		return found
+	}
+	require.Equal(t, map[string]string{"Port screw: go to 0": "it was turned round"}, again("channel: 1, low: -80", "channel: 1, reverse: true, low: -80"))
+	require.Equal(t, map[string]string{"Port screw: go to 0": "it is on another channel", "Starboard screw: hold": "it is on another channel"},
+		again("channel: 1, low: -80", "channel: 2, low: -80", "Starboard screw, channel: 2", "Starboard screw, channel: 1"))
+	require.Equal(t, map[string]string{"Mast lamp: what the receiver does by itself": "it is on another pin", "Planes: what the receiver does by itself": "it is on another pin"},
+		again("{pin: 3, channel: 3}", "{pin: 3, channel: 4}", "{pin: 4, channel: 4}", "{pin: 4, channel: 3}"))
+	all := again("memory: 3", "memory: 4")
+	require.Len(t, all, 4)
+	require.Contains(t, all["Starboard screw: hold"], "wants its own bind")
+	require.Len(t, again("name: Desk", "name: Other desk"), 4)
+	require.Empty(t, again("high: 90", "high: 85", "expo: 20", "expo: 30"))
+	require.Empty(t, again("label: Port screw", "label: Left screw"))
+	for _, sec := range old.Sections {
+		if sec.Key == "loss" {
+			require.Contains(t, sec.Note, "after every bind")
+		}
+	}
+}
+
+// TestTheLeadsOfAPin: a leveller and the servo behind it are one lead.
+func TestTheLeadsOfAPin(t *testing.T) {
+	notes := map[string]string{}
+	for _, sec := range build(t, strings.Replace(kept, "  - {id: fin", "  - {id: horn, label: horn, on: rx.2, kind: sound_trigger}\n  - {id: fin", 1)).Sections {
+		for _, it := range sec.Items {
+			if sec.Key == "channels" {
+				notes[it.What] = it.Note
+			}
+		}
+	}
+	require.Equal(t, "Receiver, pin 4: leveller → plane servo", notes["Planes"])
+	require.Equal(t, "Receiver, pin 2: starboard controller and horn", notes["Starboard screw"])
+	require.Equal(t, "Receiver, pin 3", notes["Mast lamp"])
+}
+
+// TestTheRadioIsOnTheSheet: what a module is told, and which channels are slow.
+func TestTheRadioIsOnTheSheet(t *testing.T) {
+	for _, sec := range build(t, kept).Sections {
+		require.NotEqual(t, "radio", sec.Key, "nothing is known of it")
+	}
+	sh := build(t, kept+`
+link: {channels: 3, order: [2, 1], learned_us: {low: 1060, centre: 1500, high: 1930}, one_bit: [3], half_rate: [1, 5],
+  module: {label: Blue box, plugs_into: trainer socket, least_channels: 4, most_channels: 8}}
+`)
+	radio := "Radio and module"
+	require.Equal(t, "trainer socket", value(t, sh, radio, "Blue box: its signal is taken from"))
+	require.Equal(t, "4 to 8", value(t, sh, radio, "Blue box: channels that it sends"))
+	require.Equal(t, "1060", value(t, sh, radio, "tell the module the lowest pulse"))
+	require.Equal(t, "1930", value(t, sh, radio, "tell the module the highest pulse"))
+	require.Equal(t, "2", value(t, sh, radio, "channel 1 at the receiver carries the set's channel"))
+	require.Equal(t, "1, 5", value(t, sh, radio, "slow: new in every second frame only"))
+	notes := map[string]string{}
+	for _, sec := range sh.Sections {
+		for _, it := range sec.Items {
+			notes[it.Key] = it.Note
+		}
+	}
+	require.Equal(t, "4 are wanted: those above 3 never arrive", notes["radio/link/channels"])
+	require.Equal(t, "they carry Mast lamp", notes["radio/link/one_bit"])
+	require.Equal(t, "they carry Starboard screw", notes["radio/link/half_rate"], "by way of the order")
+}
+
+// TestHowLongToHold: a dwell, a slow channel and a press have their times.
+func TestHowLongToHold(t *testing.T) {
+	notes := map[string]string{}
+	for _, sec := range build(t, kept).Sections {
+		for _, it := range sec.Items {
+			notes[it.Key] = it.Note
+		}
+	}
+	require.Equal(t, "there after 1 s: hold it so long", notes["shown/k/on/d"])
+	require.Equal(t, "there after 1 s: hold it so long", notes["shown/k/on/c"], "the lamp comes up in a second")
+	require.Empty(t, notes["shown/s/plus/a"])
+}
+
 // forty is a model with forty lines.
 func forty() string {
 	var b strings.Builder

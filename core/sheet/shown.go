@@ -9,14 +9,22 @@ import (
 	"axtren/core/travel"
 )
 
-// shownTitle is the section of what the set's own display must show.
-const shownTitle = "What the display must show"
+// The keys of the sections of what the set's own display must show, and of what is
+// done on a lost signal.
+const (
+	shownKey = "shown"
+	lossKey  = "loss"
+)
 
 // settleFrames is how long a stance is played at most until nothing moves any more.
 const settleFrames = 700
 
+// quick is how soon a reading is there without a word about it, in seconds.
+const quick = 0.3
+
 // stance is one way to hold the controls.
 type stance struct {
+	key   string // control/position
 	words string
 	hands signal.Hands
 }
@@ -24,22 +32,22 @@ type stance struct {
 // shown plays every stance in which one control is moved, and says what the set's
 // display must then show: of each channel that differs from rest.
 func (b *builder) shown() Section {
-	sec := Section{Title: shownTitle, Note: "Hold one control at a time and read the display: that tells a wrong setup from a wrong lead. What is not named stands as at rest."}
+	sec := Section{Key: shownKey, Title: "What the display must show", Note: "Hold one control at a time and read the display: that tells a wrong setup from a wrong lead. What is not named stands as at rest."}
 	if len(b.s.Outputs) == 0 {
 		return sec
 	}
 	base, rest := b.p.PowerOn(), b.atRest()
-	still := b.settle(base, rest)
+	still, _ := b.settle(base, rest)
 	if !b.p.Sending(base) {
 		return sec
 	}
-	sec.Items = append(sec.Items, b.readings("hands off, all where it starts", base, still, nil, nil)...)
+	sec.Items = append(sec.Items, b.readings(stance{key: "rest", words: "hands off, all where it starts"}, base, still, nil, nil, nil)...)
 	last := b.places(base)
 	for _, one := range b.stances(rest) {
 		st := b.p.PowerOn()
 		st.CopyFrom(base)
-		moving := b.settle(st, one.hands)
-		sec.Items = append(sec.Items, b.readings(one.words, st, moving, last, still)...)
+		moving, after := b.settle(st, one.hands)
+		sec.Items = append(sec.Items, b.readings(one, st, moving, after, last, still)...)
 	}
 	return sec
 }
@@ -65,13 +73,13 @@ func (b *builder) stances(rest signal.Hands) []stance {
 	var list []stance
 	for i, c := range b.s.Transmitter.Controls {
 		at, _ := b.p.Hand(string(c.ID))
-		add := func(words string, v float64) {
+		add := func(key, words string, v float64) {
 			if v == rest[at] {
 				return
 			}
 			hands := append(signal.Hands(nil), rest...)
 			hands[at] = v
-			list = append(list, stance{b.s.ControlLabel(i) + ": " + words, hands})
+			list = append(list, stance{string(c.ID) + "/" + key, b.s.ControlLabel(i) + ": " + words, hands})
 		}
 		if c.Axis != nil {
 			plus, minus := c.Plus, c.Minus
@@ -81,21 +89,24 @@ func (b *builder) stances(rest signal.Hands) []stance {
 			if minus == "" {
 				minus = "full −"
 			}
-			add(plus, 100)
-			add(minus, -100)
+			add("plus", plus, 100)
+			add("minus", minus, -100)
 			continue
 		}
 		for k, p := range c.Switch.Positions {
-			add(p.Words(), float64(k))
+			add(string(p), p.Words(), float64(k))
 		}
 	}
 	return list
 }
 
 // settle plays until nothing that is sent has moved for half a second, and says
-// which outputs never came to rest: they flash, or step.
-func (b *builder) settle(st *signal.State, hands signal.Hands) (moving []bool) {
+// which outputs never came to rest: they flash, or step; of the others, after how
+// many seconds each did.
+func (b *builder) settle(st *signal.State, hands signal.Hands) (moving []bool, after []float64) {
 	n := len(b.p.Routes)
+	after = make([]float64, n)
+	frame := 0
 	last, quiet := make([]float64, n), make([]int, n)
 	need := int(math.Ceil(0.6 / b.s.Transmitter.FrameS()))
 	for range max(settleFrames, 3*need) {
@@ -104,6 +115,7 @@ func (b *builder) settle(st *signal.State, hands signal.Hands) (moving []bool) {
 		for i := range b.p.Routes {
 			if us := st.At(b.p.Routes[i].US); us != last[i] {
 				last[i], quiet[i] = us, 0
+				after[i] = float64(frame) * b.s.Transmitter.FrameS()
 			} else {
 				quiet[i]++
 			}
@@ -112,12 +124,13 @@ func (b *builder) settle(st *signal.State, hands signal.Hands) (moving []bool) {
 		if all {
 			break
 		}
+		frame++
 	}
 	moving = make([]bool, n)
 	for i := range quiet {
 		moving[i] = quiet[i] < need
 	}
-	return moving
+	return moving, after
 }
 
 func (b *builder) places(st *signal.State) []float64 {
@@ -129,7 +142,7 @@ func (b *builder) places(st *signal.State) []float64 {
 }
 
 // readings are the channels of a stance that differ from rest; of rest itself all.
-func (b *builder) readings(words string, st *signal.State, moving []bool, rest []float64, restMoves []bool) []Item {
+func (b *builder) readings(one stance, st *signal.State, moving []bool, after, rest []float64, restMoves []bool) []Item {
 	var items []Item
 	for i, o := range b.s.Outputs {
 		us := st.At(b.p.Routes[i].US)
@@ -138,10 +151,13 @@ func (b *builder) readings(words string, st *signal.State, moving []bool, rest [
 		}
 		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Display }, o.Channel, "us")
 		pulse := &b.s.Transmitter.Pulse
-		item := Item{Channel: o.Channel, Line: string(o.ID), Joint: "out/" + string(o.ID) + "/pulse", What: words + " → " + b.s.OutputLabel(i),
+		item := Item{part: one.key, field: string(o.ID), Channel: o.Channel, Line: string(o.ID), Joint: "out/" + string(o.ID) + "/pulse", What: one.words + " → " + b.s.OutputLabel(i),
 			Value: travel.Write(sc, 100*(us-pulse.CentreUS)/pulse.HalfSpanUS, pulse), US: strings.TrimSuffix(signal.Figure(us), ".0"), Note: "display counts " + travel.Name(sc)}
 		if sc.Word == "us" {
 			item.Note = ""
+		}
+		if after != nil && after[i] > quick {
+			item.Note = strings.TrimPrefix(item.Note+"; there after "+typed(math.Round(after[i]*10)/10)+" s: hold it so long", "; ")
 		}
 		if moving[i] {
 			item.Value, item.US, item.Note = "goes to and fro", "", ""

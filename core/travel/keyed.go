@@ -10,6 +10,7 @@ import (
 
 // KeyedEnd is one end of an output as a set counts it.
 type KeyedEnd struct {
+	Field    string  // of the output: high or low
 	Side     string  // stick forward; servo high side
 	Typed    float64 // percent as the set counts it; below 0 the end lies beyond the place it is counted from
 	Position float64 // where the servo stands there, percent
@@ -29,8 +30,8 @@ func KeyedEnds(s *setup.Setup, i int) [2]KeyedEnd {
 	if can.EndpointFrom == "centre" {
 		from = o.Centre
 	}
-	high := KeyedEnd{"servo high side", o.High - from, o.High}
-	low := KeyedEnd{"servo low side", from - o.Low, o.Low}
+	high := KeyedEnd{"high", "servo high side", o.High - from, o.High}
+	low := KeyedEnd{"low", "servo low side", from - o.Low, o.Low}
 	if can.EndpointFollows != "stick" {
 		return [2]KeyedEnd{high, low}
 	}

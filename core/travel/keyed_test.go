@@ -29,11 +29,11 @@ func TestKeyedEnds(t *testing.T) {
 		can, output string
 		want        [2]KeyedEnd
 	}{
-		{"", "", [2]KeyedEnd{{"servo high side", 94, 94}, {"servo low side", 96, -96}}},
-		{"endpoint_follows: servo", "reverse: true", [2]KeyedEnd{{"servo high side", 94, 94}, {"servo low side", 96, -96}}},
-		{"endpoint_follows: stick", "", [2]KeyedEnd{{"stick forward", 94, 94}, {"stick back", 96, -96}}},
-		{"endpoint_follows: stick", "reverse: true", [2]KeyedEnd{{"stick forward", 96, -96}, {"stick back", 94, 94}}},
-		{"endpoint_from: centre", "centre: 10", [2]KeyedEnd{{"servo high side", 84, 94}, {"servo low side", 106, -96}}},
+		{"", "", [2]KeyedEnd{{"high", "servo high side", 94, 94}, {"low", "servo low side", 96, -96}}},
+		{"endpoint_follows: servo", "reverse: true", [2]KeyedEnd{{"high", "servo high side", 94, 94}, {"low", "servo low side", 96, -96}}},
+		{"endpoint_follows: stick", "", [2]KeyedEnd{{"high", "stick forward", 94, 94}, {"low", "stick back", 96, -96}}},
+		{"endpoint_follows: stick", "reverse: true", [2]KeyedEnd{{"low", "stick forward", 96, -96}, {"high", "stick back", 94, 94}}},
+		{"endpoint_from: centre", "centre: 10", [2]KeyedEnd{{"high", "servo high side", 84, 94}, {"low", "servo low side", 106, -96}}},
 	} {
 		require.Equal(t, c.want, KeyedEnds(read(t, c.can, c.output), 0), "%s, %s", c.can, c.output)
 	}

@@ -6,7 +6,7 @@
   const columns = ['keyed', 'read back', 'seen']
   const things = sheet.sections.flatMap((section) => section.items)
   const ticks = columns.map(() => things.map(() => false))
-  const key = `axtren-ticks-${model}-${revision}-${since}`
+  const key = `axtren-ticks-${model}-${revision}-${since}-${mark}` // places are those of this very sheet
   const main = document.querySelector('main')
 
   const element = (name, words, kind) => {
@@ -37,7 +37,7 @@
 
   /** The code of docs/format.md, section 14. */
   const code = () => {
-    const bytes = [1]
+    const bytes = [2]
     const varint = (v) => {
       for (; v > 127; v = Math.floor(v / 128)) bytes.push((v % 128) | 128)
       bytes.push(v)

@@ -709,6 +709,7 @@ export interface components {
             since: number;
             only: string;
             sections: {
+                key: string;
                 title: string;
                 note: string;
                 caution: string;

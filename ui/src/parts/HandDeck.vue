@@ -137,7 +137,7 @@ function hint(...of: (Control | undefined)[]): string {
       <div class="aside">
         <p class="label" role="status">
           <template v-if="!bench.connected"
-            >The bench is not connected. It comes back by itself; the levers stay where they are.</template
+            >Not connected; it comes back by itself, and the levers stay where they are.</template
           >
           <strong v-else-if="silent">{{ silent }}</strong>
           <strong v-else-if="bench.silent"
@@ -145,17 +145,21 @@ function hint(...of: (Control | undefined)[]): string {
           >
           <template v-else-if="inHand">The keys move the deck. <strong>Escape</strong> lets go.</template>
           <span v-else-if="letGoBy" class="forKeys"
-            >A {{ letGoBy }} has the keys now; the deck was let go of.</span
+            >The deck was let go of: a {{ letGoBy }} has the keys.</span
           >
         </p>
-        <Button v-if="!inHand && !folded" class="quiet forKeys take" data-take-in-hand @click="takeInHand"
-          >Take in hand<template v-if="letterKeys">: D</template></Button
-        >
-        <Button v-if="!folded" class="quiet" @click="movesShown = true">Recorded hands</Button>
-        <Button v-if="pad && !folded" class="quiet" @click="padShown = true">Gamepad</Button>
-        <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{
-          folded ? 'Unfold the deck' : 'Fold'
-        }}</Button>
+        <div class="acts">
+          <Button v-if="!inHand && !folded" class="quiet forKeys" data-take-in-hand @click="takeInHand"
+            >Take in hand<template v-if="letterKeys">: D</template></Button
+          >
+          <Button v-if="!folded" class="quiet" data-recordings @click="movesShown = true"
+            >Recorded hands</Button
+          >
+          <Button v-if="pad && !folded" class="quiet" @click="padShown = true">Gamepad</Button>
+          <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{
+            folded ? 'Unfold the deck' : 'Fold'
+          }}</Button>
+        </div>
       </div>
       <GamepadDialog
         v-if="pad"
@@ -225,8 +229,20 @@ function hint(...of: (Control | undefined)[]): string {
   justify-content: space-between;
   align-items: flex-start;
   gap: 6px;
-  width: 128px;
+  width: 172px;
+  max-height: 152px;
   flex: none;
+}
+
+.aside .acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+
+.aside .acts :deep(.p-button) {
+  padding: 5px 10px;
+  min-height: 40px;
 }
 
 .folded .aside {
