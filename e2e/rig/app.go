@@ -218,3 +218,9 @@ func Open() (app *App, browser *Browser, stop func(), err error) {
 	stop = func() { browser.Close(); end() }
 	return app, browser, stop, nil
 }
+
+// Freeze stops the application where it is, without ending it; Thaw lets it go on.
+func (a *App) Freeze() { a.cmd.Process.Signal(syscall.SIGSTOP) }
+
+// Thaw lets a frozen application go on.
+func (a *App) Thaw() { a.cmd.Process.Signal(syscall.SIGCONT) }

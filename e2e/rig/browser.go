@@ -221,3 +221,39 @@ func quote(s string) string {
 	text, _ := json.Marshal(s)
 	return string(text)
 }
+
+// DoubleClick clicks an element twice, as fast as a person does.
+func (p *Page) DoubleClick(css string) error {
+	at, err := p.middle(css)
+	if err != nil {
+		return err
+	}
+	var steps []chromedp.Action[chromedp.Void]
+	for count := 1; count <= 2; count++ {
+		steps = append(steps,
+			chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, at[0], at[1], chromedp.ButtonLeft, chromedp.ClickCount(count)),
+			chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, at[0], at[1], chromedp.ButtonLeft, chromedp.ClickCount(count)))
+	}
+	return p.do(steps...)
+}
+
+// Touch puts a finger on the page, moves it or takes fingers away: what is given are
+// all fingers that are there after it, each by its number and where it is.
+func (p *Page) Touch(kind input.DispatchTouchEventType, fingers ...*input.TouchPoint) error {
+	if fingers == nil {
+		fingers = []*input.TouchPoint{}
+	}
+	return p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		_, err := cdp.Call(ctx, t, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: fingers})
+		return err
+	}))
+}
+
+// Middle gives the middle of an element, in CSS pixels of the window.
+func (p *Page) Middle(css string) (x, y float64, err error) {
+	at, err := p.middle(css)
+	if err != nil {
+		return 0, 0, err
+	}
+	return at[0], at[1], nil
+}
