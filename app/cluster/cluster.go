@@ -8,11 +8,10 @@ package cluster
 
 import (
 	"context"
-	"crypto/rand"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"net"
+	"net/url"
 	"os"
 	"os/exec"
 	"os/user"
@@ -39,8 +38,9 @@ type Config struct {
 
 // Cluster is a running PostgreSQL.
 type Cluster struct {
-	URL  string // of the database axtren, password included
-	lock *os.File
+	URL    string // of the database axtren, password included
+	lock   *os.File
+	folder *folder
 
 	mu      sync.Mutex // over what follows
 	cmd     *exec.Cmd
@@ -80,32 +80,37 @@ func Start(ctx context.Context, cfg Config) (*Cluster, error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := prepare(cfg.Dir, who); err != nil {
-		return nil, err
-	}
-	lock, err := lockDir(cfg.Dir)
+	f, err := openFolder(cfg.Dir, who)
 	if err != nil {
 		return nil, err
 	}
-	c := &Cluster{lock: lock, stopped: make(chan struct{}), over: make(chan struct{})}
-	if err := c.start(ctx, cfg.Dir, bin, who, say); err != nil {
+	lock, err := f.lock()
+	if err != nil {
+		f.root.Close()
+		return nil, err
+	}
+	c := &Cluster{lock: lock, folder: f, stopped: make(chan struct{}), over: make(chan struct{})}
+	if err := c.start(ctx, bin, who, say); err != nil {
 		c.Stop()
 		return nil, err
 	}
 	return c, nil
 }
 
-func (c *Cluster) start(ctx context.Context, dir, bin string, who *syscall.Credential, say func(string)) error {
-	data := filepath.Join(dir, "data")
-	if _, err := os.Stat(filepath.Join(data, "PG_VERSION")); errors.Is(err, os.ErrNotExist) {
+func (c *Cluster) start(ctx context.Context, bin string, who *syscall.Credential, say func(string)) error {
+	dir := c.folder.dir
+	if _, err := c.folder.root.Stat("data/PG_VERSION"); errors.Is(err, os.ErrNotExist) {
 		say("making a private database in " + dir)
-		if err := initialise(ctx, dir, bin, who); err != nil {
+		if err := c.folder.initialise(ctx, bin, who); err != nil {
 			return err
 		}
 	}
-	password, err := os.ReadFile(filepath.Join(dir, "password"))
+	password, err := c.folder.password()
 	if err != nil {
-		return fmt.Errorf("the database's password cannot be read: %w", err)
+		return err
+	}
+	if err := c.folder.endOrphan(bin, say); err != nil {
+		return err
 	}
 	var last error
 	for try := range 5 { // postmaster.pid of a killed server can be held for some 2 s
@@ -117,16 +122,26 @@ func (c *Cluster) start(ctx context.Context, dir, bin string, who *syscall.Crede
 		if err != nil {
 			return err
 		}
-		c.URL = fmt.Sprintf("postgres://axtren:%s@127.0.0.1:%d/axtren", strings.TrimSpace(string(password)), port)
-		if last = c.launch(ctx, dir, bin, port, who); last == nil {
-			go c.watch(func() error { return c.launch(context.WithoutCancel(ctx), dir, bin, port, who) }, say)
+		// whoever holds the port while the server is away gets no password: only the challenge is answered
+		c.URL = fmt.Sprintf("postgres://axtren:%s@127.0.0.1:%d/axtren?sslmode=disable&require_auth=scram-sha-256", password, port)
+		if last = c.launch(ctx, bin, port, who); last == nil {
+			go c.watch(func() error { return c.launch(context.WithoutCancel(ctx), bin, port, who) }, say)
 			return CreateDatabase(ctx, c.URL)
 		}
 		if ctx.Err() != nil {
 			return ctx.Err()
 		}
+		if words := c.folder.lastWords(); !passing(words) {
+			return fmt.Errorf("PostgreSQL does not start on %s: %s; all its words are in %s", dir, words, filepath.Join(dir, logName))
+		}
 	}
-	return fmt.Errorf("PostgreSQL does not start: %w; its own words are in %s", last, filepath.Join(dir, "postgres.log"))
+	return fmt.Errorf("PostgreSQL does not start: %w; its own words are in %s", last, filepath.Join(dir, logName))
+}
+
+// passing tells a reason that goes away by itself: what is left of a server that was
+// killed a moment ago.
+func passing(words string) bool {
+	return words == "" || strings.Contains(words, "postmaster.pid") || strings.Contains(words, "shared memory") || strings.Contains(words, "could not bind") || strings.Contains(words, "could not create any TCP/IP sockets")
 }
 
 // findBinaries gives the folder of the newest PostgreSQL server programs.
@@ -163,72 +178,6 @@ func owner() (*syscall.Credential, error) {
 	return &syscall.Credential{Uid: uint32(uid), Gid: uint32(gid)}, nil
 }
 
-// prepare makes the folder and gives it to the owner.
-func prepare(dir string, who *syscall.Credential) error {
-	if !filepath.IsAbs(dir) {
-		return fmt.Errorf("the data folder %s must be a full path", dir)
-	}
-	if err := os.MkdirAll(dir, 0o700); err != nil {
-		return fmt.Errorf("the data folder cannot be made: %w; name another with --data", err)
-	}
-	if who == nil {
-		return nil
-	}
-	if err := os.Chown(dir, int(who.Uid), int(who.Gid)); err != nil {
-		return fmt.Errorf("the data folder cannot be given to user postgres: %w", err)
-	}
-	probe := exec.Command("/bin/sh", "-c", `test -w "$0"`, dir)
-	probe.SysProcAttr = &syscall.SysProcAttr{Credential: who}
-	if probe.Run() != nil {
-		return fmt.Errorf("user postgres cannot reach %s; name a data folder outside a private home with --data", dir)
-	}
-	return nil
-}
-
-func lockDir(dir string) (*os.File, error) {
-	f, err := os.OpenFile(filepath.Join(dir, "lock"), os.O_CREATE|os.O_RDWR, 0o600)
-	if err != nil {
-		return nil, fmt.Errorf("the data folder cannot be locked: %w", err)
-	}
-	if err := syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
-		f.Close()
-		return nil, fmt.Errorf("another Axtren is running on %s; stop it, or name another data folder with --data", dir)
-	}
-	return f, nil
-}
-
-// initialise makes the cluster beside its place and renames it, so that a
-// killed first start leaves nothing half made.
-func initialise(ctx context.Context, dir, bin string, who *syscall.Credential) error {
-	fresh := filepath.Join(dir, "data.new")
-	if err := os.RemoveAll(fresh); err != nil {
-		return fmt.Errorf("what is left of a first start cannot be removed: %w", err)
-	}
-	random := make([]byte, 24)
-	if _, err := rand.Read(random); err != nil {
-		return fmt.Errorf("no random password: %w", err)
-	}
-	passwordFile := filepath.Join(dir, "password")
-	if err := os.WriteFile(passwordFile, []byte(hex.EncodeToString(random)+"\n"), 0o600); err != nil {
-		return fmt.Errorf("the password cannot be written: %w", err)
-	}
-	if who != nil {
-		if err := os.Chown(passwordFile, int(who.Uid), int(who.Gid)); err != nil {
-			return fmt.Errorf("the password cannot be given to user postgres: %w", err)
-		}
-	}
-	cmd := exec.CommandContext(ctx, filepath.Join(bin, "initdb"), "-D", fresh, "-U", "axtren", "--pwfile", passwordFile,
-		"--auth", "scram-sha-256", "--encoding", "UTF8", "--locale", "C.UTF-8", "--data-checksums")
-	dropTo(cmd, dir, who)
-	if out, err := cmd.CombinedOutput(); err != nil {
-		return fmt.Errorf("the database cannot be made: %w\n%s", err, out)
-	}
-	if err := os.Rename(fresh, filepath.Join(dir, "data")); err != nil {
-		return fmt.Errorf("the database cannot be put in its place: %w", err)
-	}
-	return nil
-}
-
 // dropTo makes a command run as who, in a process group of its own, so that
 // Ctrl+C reaches us first.
 func dropTo(cmd *exec.Cmd, dir string, who *syscall.Credential) {
@@ -246,10 +195,11 @@ func freePort() (int, error) {
 	return l.Addr().(*net.TCPAddr).Port, nil
 }
 
-func (c *Cluster) launch(ctx context.Context, dir, bin string, port int, who *syscall.Credential) error {
-	log, err := os.OpenFile(filepath.Join(dir, "postgres.log"), os.O_CREATE|os.O_WRONLY|os.O_TRUNC, 0o600)
+func (c *Cluster) launch(ctx context.Context, bin string, port int, who *syscall.Credential) error {
+	dir := c.folder.dir
+	log, err := c.folder.newLog()
 	if err != nil {
-		return fmt.Errorf("its log cannot be opened: %w", err)
+		return err
 	}
 	defer log.Close()
 	settings := []string{"-D", filepath.Join(dir, "data"), "-p", strconv.Itoa(port)}
@@ -272,7 +222,7 @@ func (c *Cluster) launch(ctx context.Context, dir, bin string, port int, who *sy
 		return err
 	}
 	if err := c.ready(ctx, done); err != nil {
-		cmd.Process.Signal(syscall.SIGINT)
+		end(cmd.Process, done)
 		return err
 	}
 	c.mu.Lock()
@@ -313,12 +263,13 @@ func (c *Cluster) ready(ctx context.Context, done chan error) error {
 	ctx, cancel := context.WithTimeout(ctx, 30*time.Second)
 	defer cancel()
 	for {
-		conn, err := pgx.Connect(ctx, strings.TrimSuffix(c.URL, "axtren")+"postgres")
+		conn, err := pgx.Connect(ctx, WithDatabase(c.URL, "postgres"))
 		if err == nil {
 			return conn.Close(ctx)
 		}
 		select {
 		case end := <-done:
+			done <- end // for whoever waits for its end
 			return fmt.Errorf("it ended: %v", end)
 		case <-ctx.Done():
 			return fmt.Errorf("it does not answer: %w", err)
@@ -327,11 +278,24 @@ func (c *Cluster) ready(ctx context.Context, done chan error) error {
 	}
 }
 
+// WithDatabase gives a URL with another database in it.
+func WithDatabase(of, name string) string {
+	u, err := url.Parse(of)
+	if err != nil {
+		return of
+	}
+	u.Path = "/" + name
+	return u.String()
+}
+
 // CreateDatabase makes the database that a URL names, where it is missing.
-func CreateDatabase(ctx context.Context, url string) error {
-	cut := strings.LastIndexByte(url, '/')
-	name := url[cut+1:]
-	conn, err := pgx.Connect(ctx, url[:cut+1]+"postgres")
+func CreateDatabase(ctx context.Context, at string) error {
+	cfg, err := pgx.ParseConfig(at)
+	if err != nil {
+		return fmt.Errorf("the database's URL cannot be read: %w", err)
+	}
+	name := cfg.Database
+	conn, err := pgx.Connect(ctx, WithDatabase(at, "postgres"))
 	if err != nil {
 		return fmt.Errorf("the database does not answer: %w", err)
 	}
@@ -349,12 +313,27 @@ func (c *Cluster) Stop() {
 	close(c.stopped)
 	if c.cmd != nil {
 		<-c.over
-		c.cmd.Process.Signal(syscall.SIGINT)
-		select {
-		case <-c.done:
-		case <-time.After(20 * time.Second):
-			c.cmd.Process.Kill()
-		}
+		end(c.cmd.Process, c.done)
 	}
 	c.lock.Close()
+	c.folder.root.Close()
+}
+
+// How a server is ended, ever less kindly: a fast stop, an immediate one, and none.
+var ends = []struct {
+	signal syscall.Signal
+	within time.Duration
+}{{syscall.SIGINT, 10 * time.Second}, {syscall.SIGQUIT, 5 * time.Second}, {syscall.SIGKILL, 5 * time.Second}}
+
+// end ends a server of ours and waits for it.
+func end(server *os.Process, done chan error) {
+	for _, how := range ends {
+		server.Signal(how.signal)
+		select {
+		case err := <-done:
+			done <- err
+			return
+		case <-time.After(how.within):
+		}
+	}
 }

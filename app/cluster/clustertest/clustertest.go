@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
-	"strings"
 	"sync/atomic"
 	"testing"
 
@@ -45,7 +44,7 @@ func run(m *testing.M) int {
 // URL makes an empty database and gives its URL.
 func URL(t testing.TB) string {
 	t.Helper()
-	url := fmt.Sprintf("%s/test_%d", running.URL[:strings.LastIndexByte(running.URL, '/')], made.Add(1))
+	url := cluster.WithDatabase(running.URL, fmt.Sprintf("test_%d", made.Add(1)))
 	if err := cluster.CreateDatabase(t.Context(), url); err != nil {
 		t.Fatal(err)
 	}
