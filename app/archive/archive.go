@@ -19,14 +19,17 @@ import (
 // Limits of an archive, looked at before anything is kept.
 const (
 	MaxBytes    = 32 << 20 // of the archive
-	maxFiles    = 5000
+	maxFiles    = 20_000
+	maxModels   = 5000
 	maxScript   = 8 << 20
-	maxUnzipped = 256 << 20
+	maxUnzipped = 256 << 20 // of all that is read of it together
+	maxParsed   = 96 << 20  // of the documents among it
 )
 
 // Entry is one model with what hands did to it.
 type Entry struct {
 	Doc        *setup.Document
+	Broken     string // what is kept of a model that cannot be read; Doc is nil
 	Recordings []store.Recording
 }
 
@@ -70,9 +73,14 @@ func Write(w io.Writer, entries []Entry) error {
 		return err
 	}
 	for i, e := range entries {
-		stem := fmt.Sprintf("%03d-%s", i+1, plain(e.Doc.Setup.Name))
-		m := model{File: stem + ".yaml", Recordings: []recording{}}
-		if err := put(m.File, e.Doc.Tree.YAML()); err != nil {
+		stem, m := fmt.Sprintf("%03d-unreadable", i+1), model{Recordings: []recording{}}
+		text := []byte(e.Broken)
+		m.File = stem + ".json"
+		if e.Doc != nil {
+			stem = fmt.Sprintf("%03d-%s", i+1, plain(e.Doc.Setup.Name))
+			m.File, text = stem+".yaml", e.Doc.Tree.YAML()
+		}
+		if err := put(m.File, text); err != nil {
 			return err
 		}
 		for k, r := range e.Recordings {
@@ -105,9 +113,16 @@ func plain(name string) string {
 	return name[:min(len(name), 40)]
 }
 
-// Read reads an archive: by its list of contents, or, where it has none, every
-// file that ends like a document. Only what is no archive at all is an error.
-func Read(text []byte) ([]File, error) {
+// Files are the models of an archive: Read reads one after the other, so that no more
+// than one is held at a time.
+type Files struct {
+	a      *reader
+	models []model
+}
+
+// Open opens an archive: by its list of contents, or, where it has none, every file
+// that ends like a document. Only what is no archive at all is an error.
+func Open(text []byte) (*Files, error) {
 	z, err := zip.NewReader(bytes.NewReader(text), int64(len(text)))
 	if err != nil {
 		return nil, fmt.Errorf("it is no ZIP file: %w", err)
@@ -115,8 +130,11 @@ func Read(text []byte) ([]File, error) {
 	if len(z.File) > maxFiles {
 		return nil, fmt.Errorf("it has %d files; at most %d are read", len(z.File), maxFiles)
 	}
-	a := &reader{files: map[string]*zip.File{}, left: maxUnzipped}
+	a := &reader{files: map[string]*zip.File{}, left: maxUnzipped, parsed: maxParsed}
 	for _, f := range z.File {
+		if a.files[f.Name] != nil {
+			return nil, fmt.Errorf("it has two files of the name %q; pack it again", f.Name)
+		}
 		a.files[f.Name] = f
 	}
 	models, err := a.contents()
@@ -126,16 +144,29 @@ func Read(text []byte) ([]File, error) {
 	if len(models) == 0 {
 		return nil, fmt.Errorf("there is no setup in it, neither .yaml nor .json")
 	}
-	var out []File
-	for _, m := range models {
-		out = append(out, a.model(m))
+	if len(models) > maxModels {
+		return nil, fmt.Errorf("it has %d models; at most %d are read at once: split it", len(models), maxModels)
 	}
-	return out, nil
+	seen := map[string]bool{}
+	for _, m := range models {
+		if seen[m.File] {
+			return nil, fmt.Errorf("its list of contents names %q twice; pack it again", m.File)
+		}
+		seen[m.File] = true
+	}
+	return &Files{a, models}, nil
 }
 
+// Len is how many models there are.
+func (f *Files) Len() int { return len(f.models) }
+
+// Read reads one of them.
+func (f *Files) Read(i int) File { return f.a.model(f.models[i]) }
+
 type reader struct {
-	files map[string]*zip.File
-	left  int64 // bytes that may still be unpacked
+	files  map[string]*zip.File
+	left   int64 // bytes that may still be unpacked
+	parsed int64 // bytes of documents that may still be read
 }
 
 func (a *reader) contents() ([]model, error) {
@@ -173,6 +204,10 @@ func (a *reader) model(m model) File {
 	text, err := a.read(m.File, setup.MaxBytes)
 	if err != nil {
 		f.Err = err
+		return f
+	}
+	if a.parsed -= int64(len(text)); a.parsed < 0 {
+		f.Err = problem(m.File, "is more than is read of one archive", fmt.Sprintf("bring it in by itself: at most %d bytes of setups are read at once", maxParsed))
 		return f
 	}
 	read := setup.ReadYAML

@@ -9,12 +9,12 @@ package edit
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"strconv"
 	"strings"
-
-	jsonpatch "github.com/evanphx/json-patch/v5"
+	"unicode/utf8"
 
 	"axtren/core/setup"
 	"axtren/core/signal"
@@ -67,11 +67,54 @@ func ApplyOps(doc *setup.Document, ops []Op) (*Result, error) {
 	if err != nil {
 		return nil, err
 	}
+	if err := kept(w.tree); err != nil {
+		return nil, err
+	}
 	program, err := Playable(after)
 	if err != nil {
 		return nil, err
 	}
 	return &Result{after, program, w.done, w.inverse, words(doc.Tree, after.Tree, w.done)}, nil
+}
+
+// maxName bounds what a person calls things by, in letters: more would cover a page.
+const maxName = 120
+
+// bounded refuses names and labels that are longer than maxName.
+func bounded(tree *setup.Node) error {
+	var faults setup.Problems
+	var look func(n *setup.Node, path string)
+	look = func(n *setup.Node, path string) {
+		for i, item := range n.Items {
+			at := fmt.Sprintf("%s[%d]", path, i)
+			if n.Kind == setup.Map {
+				at = strings.TrimPrefix(path+"."+n.Keys[i], ".")
+				if isName(n.Keys[i]) && item.Kind == setup.Text && utf8.RuneCountInString(item.Text) > maxName {
+					faults = append(faults, setup.Problem{Path: at, Value: fmt.Sprintf("%d letters", utf8.RuneCountInString(item.Text)),
+						Message: fmt.Sprintf("is longer than %d letters", maxName), Remedy: "shorten it; there is room for more in notes"})
+				}
+			}
+			look(item, at)
+		}
+	}
+	look(tree, "")
+	if faults != nil {
+		return faults
+	}
+	return nil
+}
+
+// isName tells the fields that a person calls things by.
+func isName(key string) bool {
+	return key == "name" || key == "label" || key == "type" || key == "plugs_into"
+}
+
+// kept holds what is asked of a tree before it is kept.
+func kept(tree *setup.Node) error {
+	if err := setup.CheckSize(tree); err != nil {
+		return err
+	}
+	return bounded(tree)
 }
 
 // Playable compiles a document; a ring is a problem of the document.
@@ -83,13 +126,17 @@ func Playable(doc *setup.Document) (*signal.Program, error) {
 	return p, nil
 }
 
-// WithIDs gives every mix and share of a document an id.
+// WithIDs gives every mix and share of a document an id. The error is setup.Problems,
+// also where the document as it is kept would be too large.
 func WithIDs(doc *setup.Document) (*setup.Document, error) {
 	w := newWork(doc)
 	for i, op := range missingIDs(doc.Tree) {
 		if err := w.apply(i, op); err != nil {
 			return nil, err
 		}
+	}
+	if err := kept(w.tree); err != nil {
+		return nil, err
 	}
 	return setup.FromTree(w.tree)
 }
@@ -115,7 +162,7 @@ func parse(patch []byte) ([]Op, error) {
 // work is a patch half done.
 type work struct {
 	tree    *setup.Node
-	text    []byte
+	grown   int // bytes that the patch has brought so far
 	tested  map[string]bool
 	moved   map[string]string // of a list element that is no longer where the patch has it: where it is
 	done    []Op
@@ -123,7 +170,7 @@ type work struct {
 }
 
 func newWork(doc *setup.Document) *work {
-	return &work{tree: doc.Tree, text: doc.Tree.JSON(), tested: map[string]bool{}, moved: map[string]string{}}
+	return &work{tree: doc.Tree, tested: map[string]bool{}, moved: map[string]string{}}
 }
 
 func (w *work) apply(i int, op Op) error {
@@ -297,32 +344,54 @@ func (w *work) tests(ops []Op) []Op {
 	return tests
 }
 
-// run lets the library do one operation.
+// run does one operation on the tree.
 func (w *work) run(path string, op Op) error {
-	one, err := json.Marshal([]Op{op})
-	if err != nil {
-		return problem(path, op.Path, "cannot be written: "+err.Error(), "send JSON")
-	}
-	patch, err := jsonpatch.DecodePatch(one)
-	if err == nil {
-		options := jsonpatch.NewApplyOptions()
-		options.SupportNegativeIndices = false
-		options.AccumulatedCopySizeLimit = setup.MaxBytes
-		options.EscapeHTML = false
-		w.text, err = patch.ApplyWithOptions(w.text, options)
-	}
-	if err != nil {
+	unfit := func(err error) error {
 		return problem(path, op.Path, "does not fit the document: "+err.Error(), "look at the newest revision")
 	}
+	parts := setup.PointerParts(op.Path)
+	var value *setup.Node
+	if op.Value != nil && op.Op != "remove" {
+		n, ps := setup.ParseJSON(*op.Value)
+		if ps != nil {
+			return ps
+		}
+		value = n.Unplaced()
+	}
 	if op.Op == "test" {
+		if at := w.tree.At(parts...); at == nil || !at.Equal(value) {
+			return problem(path, op.Path, "does not fit the document: it holds something else", "look at the newest revision")
+		}
 		return nil
 	}
-	tree, ps := setup.ParseJSON(w.text)
-	if ps != nil {
-		return ps
+	tree, err := w.tree.With(parts, func(parent *setup.Node, last string) error {
+		switch {
+		case op.Op == "remove":
+			return parent.Remove(last)
+		case op.Op == "replace" && parent.At(last) == nil:
+			return errors.New("there is nothing to replace")
+		case op.Op == "replace" && parent.Kind == setup.List:
+			if err := parent.Remove(last); err != nil {
+				return err
+			}
+		}
+		return parent.Put(last, value)
+	})
+	if err != nil {
+		return unfit(err)
+	}
+	if w.grown += len(op.Path) + size(op.Value); w.grown > setup.MaxBytes {
+		return problem(path, op.Path, fmt.Sprintf("brings more than %d bytes", setup.MaxBytes), "split the patch")
 	}
 	w.tree = tree
 	return nil
+}
+
+func size(value *json.RawMessage) int {
+	if value == nil {
+		return 0
+	}
+	return len(*value)
 }
 
 // missingIDs gives the operations that give every mix and share an id.

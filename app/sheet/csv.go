@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"io"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"axtren/core/sheet"
 )
@@ -17,7 +19,7 @@ func CSV(w io.Writer, sh *sheet.Sheet) error {
 	c.UseCRLF = true
 	rows := [][]string{{"section", "channel", "what", "value", "us", "note"}, {"Who decides", "", sh.Defer, "", "", ""}}
 	if sh.Saves != "" {
-		rows = append(rows, []string{"How this set keeps a change", "", sh.Saves, "", "", ""})
+		rows = append(rows, []string{"How this set keeps a change", "", plain(sh.Saves), "", "", ""})
 	}
 	if sh.Only != "" {
 		rows = append(rows, []string{"What it has", "", sh.Only, "", "", ""})
@@ -34,7 +36,7 @@ func CSV(w io.Writer, sh *sheet.Sheet) error {
 			if it.Channel > 0 {
 				channel = fmt.Sprint(it.Channel)
 			}
-			rows = append(rows, []string{sec.Title, channel, plain(it.What), plain(it.Value), it.US, plain(it.Note)})
+			rows = append(rows, []string{plain(sec.Title), channel, plain(it.What), plain(it.Value), it.US, plain(it.Note)})
 		}
 	}
 	if err := c.WriteAll(rows); err != nil {
@@ -44,15 +46,18 @@ func CSV(w io.Writer, sh *sheet.Sheet) error {
 }
 
 // plain makes a cell that a spreadsheet takes for what it is: an ASCII minus,
-// and no text that it would run as a formula.
+// and no text that it would run as a formula. What stands before a formula does not
+// hide it: some programs cut blanks and line ends, and read full-width signs.
 func plain(s string) string {
 	s = strings.ReplaceAll(s, "−", "-")
-	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) && !isNumber(s) {
+	first := strings.TrimLeftFunc(s, func(r rune) bool { return unicode.IsSpace(r) || unicode.IsControl(r) || unicode.Is(unicode.Cf, r) })
+	begins, _ := utf8.DecodeRuneInString(first)
+	if strings.ContainsRune("=+-@|%＝＋－＠", begins) && !isNumber(s) || s != first && strings.ContainsAny(s[:len(s)-len(first)], "\t\r\n") {
 		return "'" + s
 	}
 	return s
 }
 
 func isNumber(s string) bool {
-	return strings.Trim(s, "+-.0123456789") == ""
+	return s != "" && strings.Trim(s, "+-.0123456789") == ""
 }

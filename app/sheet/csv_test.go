@@ -39,7 +39,7 @@ func TestStoatSheet(t *testing.T) {
 		have[strings.Join(row, "|")] = true
 	}
 	for _, want := range []string{
-		"Memory||memory|3||", "Channels|2|Starboard track|by mixes||rx, pin 2", "Channels|3|Blade lift|Left stick, up and down||rx, pin 3", "Direction|2|Starboard track|reversed||", "Direction|1|Port track|normal||",
+		"Memory||memory|3||", "Channels|2|Starboard track|by mixes||Ten-pin receiver, pin 2: starboard controller", "Channels|3|Blade lift|Left stick, up and down||Ten-pin receiver, pin 3: lift valve servo", "Direction|2|Starboard track|reversed||", "Direction|1|Port track|normal||",
 		"Centre|5|Pump|-20|1400|",
 		"Ends|1|Port track, stick forward|94|1970|", "Ends|1|Port track, stick back|96|1020|",
 		"Ends|2|Starboard track, stick forward|96|1020|", "Ends|2|Starboard track, stick back|94|1970|",
@@ -70,4 +70,10 @@ func TestCellsAreNoFormulas(t *testing.T) {
 	require.Equal(t, "'=1+1", plain("=1+1"))
 	require.Equal(t, "'-a", plain("−a"))
 	require.Equal(t, "-80", plain("−80"))
+	for _, hidden := range []string{"\n=1+1", " =1+1", "\r\n@a", "\u00a0=1", "\ufeff=1", "＝1+1", "＋a", "－a", "＠a", "\t=1", "\tx", "@a", "+a"} {
+		require.Equal(t, "'"+hidden, plain(hidden), "%q", hidden)
+	}
+	for _, harmless := range []string{"Port track", " indented", "a=1", "1 - 2", "", "+5", "a\nb"} {
+		require.Equal(t, harmless, plain(harmless))
+	}
 }

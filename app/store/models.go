@@ -24,6 +24,7 @@ type Origin struct{ Page, Edit string }
 type Head struct {
 	Revision
 	Doc        *setup.Document
+	Broken     error   // in a list: why there is no Doc, a *BrokenError
 	undo, redo []entry // of the two stacks, the newest last
 }
 
@@ -35,9 +36,9 @@ type entry struct {
 	Patch, Inverse string
 }
 
-// of gives the place in a stack of what a page takes back first: its own newest,
+// undoIndex gives the place in a stack of what a page takes back first: its own newest,
 // or, where it has none, the newest of all; -1 for nothing.
-func of(stack []entry, page string) int {
+func undoIndex(stack []entry, page string) int {
 	for i := len(stack) - 1; i >= 0; i-- {
 		if stack[i].Page == page {
 			return i
@@ -53,36 +54,56 @@ func (h *Head) UndoWords(page string) string { return wordsOf(h.undo, page) }
 func (h *Head) RedoWords(page string) string { return wordsOf(h.redo, page) }
 
 func wordsOf(stack []entry, page string) string {
-	if i := of(stack, page); i >= 0 {
+	if i := undoIndex(stack, page); i >= 0 {
 		return stack[i].Words
 	}
 	return ""
 }
 
-// Create stores a document as a new model with revision 1; words say how it
-// came about. The same origin sent again is no second model. Mixes and shares
-// without an id get one. The error is setup.Problems where the document cannot
-// be played.
-func (s *Store) Create(ctx context.Context, doc *setup.Document, by Origin, words string) (*Head, error) {
+// Create stores a document as a new model with revision 1, with what hands did to it,
+// all or nothing; words say how it came about. The same origin sent again is no second
+// model. Mixes and shares without an id get one. The error is setup.Problems where the
+// document cannot be played.
+func (s *Store) Create(ctx context.Context, doc *setup.Document, by Origin, words string, recordings ...Recording) (*Head, error) {
+	doc, err := Fit(doc)
+	if err != nil {
+		return nil, err
+	}
 	var head *Head
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
-		head, err = create(tx, doc, by, words)
-		return err
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
+		if before, err := createdBefore(tx, by); before != nil || err != nil {
+			head = before
+			return err
+		}
+		if head, err = create(tx, doc, by, words); err != nil {
+			return err
+		}
+		for _, r := range recordings {
+			if _, err := keepRecording(tx, head.ModelID, r); err != nil {
+				return err
+			}
+		}
+		return nil
 	})
-	return head, err
+	if err != nil {
+		return nil, err
+	}
+	return head, nil
 }
 
-func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, error) {
+// Fit makes a document ready to be kept: every mix and share has an id, it can be
+// played, and what is printed of it can be read again. The error is setup.Problems.
+func Fit(doc *setup.Document) (*setup.Document, error) {
 	doc, err := edit.WithIDs(doc)
 	if err != nil {
 		return nil, err
 	}
-	if _, err := edit.Playable(doc); err != nil {
-		return nil, err
-	}
-	if before, err := createdBefore(tx, by); before != nil || err != nil {
-		return before, err
-	}
+	_, err = edit.Playable(doc)
+	return doc, err
+}
+
+// create stores a document that fits.
+func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, error) {
 	now := time.Now().UTC()
 	model := Model{ID: uuid.New(), Head: 1, CreatedAt: now}
 	rev := Revision{ModelID: model.ID, Number: 1, MadeAt: now, Page: by.Page, Edit: by.Edit, Kind: KindImport,
@@ -97,7 +118,7 @@ func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, e
 }
 
 // List gives every model as it is now, the oldest first. Its heads have no
-// words for undo and redo.
+// words for undo and redo. One that cannot be read hides no other: it has no Doc.
 func (s *Store) List(ctx context.Context) ([]Head, error) {
 	var revs []Revision
 	err := s.db.WithContext(ctx).
@@ -109,18 +130,35 @@ func (s *Store) List(ctx context.Context) ([]Head, error) {
 	heads := make([]Head, len(revs))
 	for i, rev := range revs {
 		doc, err := parse(rev)
-		if err != nil {
+		if err != nil && !errors.As(err, new(*BrokenError)) {
 			return nil, err
 		}
-		heads[i] = Head{Revision: rev, Doc: doc}
+		heads[i] = Head{Revision: rev, Doc: doc, Broken: err}
 	}
 	return heads, nil
 }
 
+// BrokenError says that what is kept of a model cannot be read by
+// this program. Text is what is kept, as it is.
+type BrokenError struct {
+	Number int
+	Text   string
+	Err    error
+}
+
+// Error says why, in one line.
+func (e *BrokenError) Error() string {
+	return fmt.Sprintf("revision %d cannot be read: %v", e.Number, e.Err)
+}
+
+// Unwrap gives nothing: a document's faults are not those of what was sent just now.
+func (e *BrokenError) Unwrap() error { return nil }
+
+// parse reads the document of a revision. The error is a *BrokenError.
 func parse(rev Revision) (*setup.Document, error) {
 	doc, err := setup.ReadJSON([]byte(rev.Document))
 	if err != nil {
-		return nil, fmt.Errorf("revision %d of model %s cannot be read: %w", rev.Number, rev.ModelID, err)
+		return nil, &BrokenError{rev.Number, rev.Document, err}
 	}
 	return doc, nil
 }
@@ -147,12 +185,12 @@ func (s *Store) At(ctx context.Context, id uuid.UUID, number int) (*Head, error)
 func readHead(tx *gorm.DB, id uuid.UUID) (*Head, error) {
 	var model Model
 	if err := tx.First(&model, "id = ? and removed_at is null", id).Error; err != nil {
-		return nil, found(err)
+		return nil, asNotFound(err)
 	}
 	return head(tx, id, model.Head)
 }
 
-func found(err error) error {
+func asNotFound(err error) error {
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return ErrNotFound
 	}
@@ -191,7 +229,7 @@ func entries(tx *gorm.DB, id uuid.UUID, stack []int) ([]entry, error) {
 func revision(tx *gorm.DB, id uuid.UUID, number int) (*Revision, error) {
 	var rev Revision
 	if err := tx.First(&rev, "model_id = ? and number = ?", id, number).Error; err != nil {
-		return nil, found(err)
+		return nil, asNotFound(err)
 	}
 	return &rev, nil
 }
@@ -219,7 +257,7 @@ func (s *Store) Edit(ctx context.Context, id uuid.UUID, against int, by Origin, 
 
 // Change is Edit for a change that is made of the document as it is.
 func (s *Store) Change(ctx context.Context, id uuid.UUID, against int, by Origin, make func(*setup.Document) (*edit.Result, error)) (*Head, error) {
-	return s.change(ctx, id, against, by, func(_ *gorm.DB, now *Head) (*next, error) {
+	return s.change(ctx, id, against, by, func(now *Head) (*next, error) {
 		r, err := make(now.Doc)
 		if err != nil {
 			return nil, err
@@ -241,8 +279,8 @@ func push(stack []int, number int) []int {
 // place it does so only if sure. The error may be ErrNotFound, ErrNothingToDo, a
 // *TouchedError, a *StaleError, or setup.Problems where it no longer fits.
 func (s *Store) Undo(ctx context.Context, id uuid.UUID, against int, by Origin, sure bool) (*Head, error) {
-	return s.change(ctx, id, against, by, func(tx *gorm.DB, now *Head) (*next, error) {
-		at := of(now.undo, by.Page)
+	return s.change(ctx, id, against, by, func(now *Head) (*next, error) {
+		at := undoIndex(now.undo, by.Page)
 		if at < 0 {
 			return nil, ErrNothingToDo
 		}
@@ -285,8 +323,8 @@ func without(stack []entry, at int) []int {
 
 // Redo appends the revision that takes a page's newest undo back. Errors as Undo.
 func (s *Store) Redo(ctx context.Context, id uuid.UUID, against int, by Origin) (*Head, error) {
-	return s.change(ctx, id, against, by, func(tx *gorm.DB, now *Head) (*next, error) {
-		at := of(now.redo, by.Page)
+	return s.change(ctx, id, against, by, func(now *Head) (*next, error) {
+		at := undoIndex(now.redo, by.Page)
 		if at < 0 {
 			return nil, ErrNothingToDo
 		}
@@ -305,32 +343,48 @@ type next struct {
 	undo, redo  []int
 }
 
-// change appends one revision in one transaction, the model's row locked.
-func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin, make func(*gorm.DB, *Head) (*next, error)) (*Head, error) {
+// change appends one revision. What it will be is worked out before the transaction,
+// with no connection held and no row locked: a large edit keeps nobody else waiting.
+func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin, make func(*Head) (*next, error)) (*Head, error) {
+	let, err := s.turn(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	defer let()
+	db := s.db.WithContext(ctx)
+	var model Model
+	if err := db.First(&model, "id = ? and removed_at is null", id).Error; err != nil {
+		return nil, asNotFound(err)
+	}
+	if before, err := sentBefore(db, id, by); err != nil || before != nil {
+		return before, err
+	}
+	if against != model.Head {
+		return nil, stale(db, id, against, model.Head)
+	}
+	now, err := head(db, id, model.Head)
+	if err != nil {
+		return nil, err
+	}
+	n, err := make(now)
+	if err != nil {
+		return nil, err
+	}
+	if n.kind == KindEdit && n.Doc.Tree.Equal(now.Doc.Tree) {
+		return now, nil // nothing is kept that is equal to what was
+	}
 	var result *Head
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err = db.Transaction(func(tx *gorm.DB) error {
 		var model Model
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&model, "id = ? and removed_at is null", id).Error; err != nil {
-			return found(err)
+			return asNotFound(err)
 		}
 		var err error
 		if result, err = sentBefore(tx, id, by); err != nil || result != nil {
 			return err
 		}
-		now, err := head(tx, id, model.Head)
-		if err != nil {
-			return err
-		}
-		if against != model.Head {
-			meanwhile, err := since(tx, id, against)
-			if err != nil {
-				return err
-			}
-			return &StaleError{model.Head, meanwhile}
-		}
-		n, err := make(tx, now)
-		if err != nil {
-			return err
+		if model.Head != now.Number {
+			return stale(tx, id, against, model.Head)
 		}
 		if err := appendRevision(tx, &model, by, n); err != nil {
 			return err
@@ -338,7 +392,32 @@ func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin
 		result, err = head(tx, id, model.Head)
 		return err
 	})
-	return result, err
+	if err != nil {
+		return nil, err
+	}
+	return result, nil
+}
+
+// turn waits until no other edit of a model is worked out here: twenty of them at once
+// would take the processor from everybody else. Models that share a turn by chance only
+// wait a little longer.
+func (s *Store) turn(ctx context.Context, id uuid.UUID) (let func(), err error) {
+	one := s.turns[id[len(id)-1]%uint8(len(s.turns))]
+	select {
+	case one <- struct{}{}:
+		return func() { <-one }, nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
+// stale says what was made since a revision, or why that cannot be told.
+func stale(db *gorm.DB, id uuid.UUID, against, head int) error {
+	meanwhile, err := since(db, id, against)
+	if err != nil {
+		return err
+	}
+	return &StaleError{head, meanwhile}
 }
 
 // sentBefore finds the revision that the same origin made already.
@@ -416,6 +495,9 @@ func createdBefore(tx *gorm.DB, by Origin) (*Head, error) {
 // LoadOnce stores a document as a model, with what hands once did to it, once
 // per database and name.
 func (s *Store) LoadOnce(ctx context.Context, name string, doc *setup.Document, recordings ...Recording) (loaded bool, err error) {
+	if doc, err = Fit(doc); err != nil {
+		return false, err
+	}
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		done := tx.Exec("insert into deeds (name, done_at) values (?, now()) on conflict do nothing", name)
 		if done.Error != nil || done.RowsAffected == 0 {

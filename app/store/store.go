@@ -32,6 +32,8 @@ type Store struct {
 	db   *gorm.DB
 	sql  *sql.DB
 	pool *pgxpool.Pool
+
+	turns [32]chan struct{} // each has room for one: an edit that is worked out
 }
 
 // Model is one row of models.
@@ -106,6 +108,9 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		return nil, fmt.Errorf("no database: %w", err)
 	}
 	s := &Store{pool: pool, sql: stdlib.OpenDBFromPool(pool)}
+	for i := range s.turns {
+		s.turns[i] = make(chan struct{}, 1)
+	}
 	if err := s.open(ctx); err != nil {
 		s.Close()
 		return nil, err
@@ -119,7 +124,7 @@ func (s *Store) open(ctx context.Context) error {
 	}
 	var err error
 	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: s.sql}), &gorm.Config{
-		Logger:                 quiet{logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Warn, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second})},
+		Logger:                 quiet{logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Warn, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second, ParameterizedQueries: true})},
 		SkipDefaultTransaction: true,
 		NowFunc:                func() time.Time { return time.Now().UTC() },
 	})

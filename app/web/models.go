@@ -2,8 +2,11 @@ package web
 
 import (
 	"context"
+	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
+	"math"
 	"net/http"
 	"strconv"
 	"strings"
@@ -43,9 +46,14 @@ func (m *models) ListModels(ctx context.Context, _ contract.ListModelsRequestObj
 	}
 	list := contract.ListModels200JSONResponse{}
 	for i := range heads {
+		if heads[i].Broken != nil {
+			list = append(list, brokenModel(&heads[i], heads[i].Broken))
+			continue
+		}
 		p, err := edit.Playable(heads[i].Doc)
 		if err != nil {
-			return nil, err
+			list = append(list, brokenModel(&heads[i], err))
+			continue
 		}
 		model := live.ModelOf(&heads[i], p, "")
 		stands := check.BeforeTheWater(p)
@@ -53,6 +61,22 @@ func (m *models) ListModels(ctx context.Context, _ contract.ListModelsRequestObj
 		list = append(list, model)
 	}
 	return list, nil
+}
+
+// brokenModel describes what is known of a model that cannot be read.
+func brokenModel(head *store.Head, why error) contract.Model {
+	words := why.Error()
+	return contract.Model{Id: head.ModelID, Name: nameIn(head.Document), Kind: "other", Revision: head.Number, ChangedAt: head.MadeAt, Unplayed: []string{},
+		Stands: &[]contract.Stand{}, Broken: &words}
+}
+
+// nameIn finds the name in a document that cannot be read; empty for none.
+func nameIn(text string) string {
+	var named struct{ Name string }
+	if json.Unmarshal([]byte(text), &named) != nil || len(named.Name) > 200 {
+		return ""
+	}
+	return named.Name
 }
 
 // ImportModel brings a document in as a new model.
@@ -94,7 +118,7 @@ func against(tag *string) (int, error) {
 		return 0, refuse(http.StatusPreconditionRequired, "The edit does not say what it was made against", `send If-Match with the revision, such as "14"`)
 	}
 	n, err := strconv.Atoi(strings.Trim(strings.TrimPrefix(*tag, "W/"), `"`))
-	if err != nil || n < 1 {
+	if err != nil || n < 1 || n > math.MaxInt32 {
 		return 0, refuse(http.StatusBadRequest, "If-Match names no revision", `send the revision in quotes, such as "14"`)
 	}
 	return n, nil
@@ -168,6 +192,10 @@ func (m *models) ExportModel(ctx context.Context, r contract.ExportModelRequestO
 	head, err := m.store.Head(ctx, r.Id)
 	if err == nil && r.Params.Revision != nil {
 		head, err = m.store.At(ctx, r.Id, *r.Params.Revision)
+	}
+	var broken *store.BrokenError
+	if errors.As(err, &broken) { // as it is kept, so that nothing is lost
+		return exported{[]byte(broken.Text), "application/json", fmt.Sprintf(`attachment; filename="%s-r%d.json"`, fileName(nameIn(broken.Text)), broken.Number), strconv.Quote(strconv.Itoa(broken.Number))}, nil
 	}
 	if err != nil {
 		return nil, err

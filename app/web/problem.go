@@ -2,10 +2,15 @@ package web
 
 import (
 	"context"
+	"database/sql"
+	"database/sql/driver"
 	"errors"
+	"io"
 	"log/slog"
 	"net"
 	"net/http"
+	"strings"
+	"syscall"
 
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/labstack/echo/v5"
@@ -35,6 +40,7 @@ func problemOf(err error) contract.Problem {
 	var stale *store.StaleError
 	var touched *store.TouchedError
 	var large *http.MaxBytesError
+	var broken *store.BrokenError
 	answer := func(status int, title, detail string) contract.Problem {
 		return contract.Problem{Type: "about:blank", Title: title, Status: status, Detail: &detail}
 	}
@@ -69,8 +75,10 @@ func problemOf(err error) contract.Problem {
 		return answer(http.StatusServiceUnavailable, "The bench is full", "too many pages are open on this server; close one and try again")
 	case errors.Is(err, store.ErrNothingToDo):
 		return answer(http.StatusConflict, "There is nothing to take back", "")
+	case errors.As(err, &broken):
+		return answer(http.StatusUnprocessableEntity, "This model cannot be read", broken.Error()+"; take it out as a file, mend it, and bring it in again")
 	case unreachable(err):
-		return answer(http.StatusServiceUnavailable, "The database does not answer", "nothing was changed; try again in a moment")
+		return answer(http.StatusServiceUnavailable, "The database does not answer", "whether the change was made is not known; the same one sent again in a moment is made once")
 	}
 	status := echo.StatusCode(err)
 	switch status {
@@ -78,7 +86,7 @@ func problemOf(err error) contract.Problem {
 		return answer(status, "There is nothing here", "go back to the yard")
 	case 0, http.StatusInternalServerError:
 		slog.Error("a request failed", "error", err)
-		return answer(http.StatusInternalServerError, "Something went wrong here", "nothing was changed; the server's own words are in its log")
+		return answer(http.StatusInternalServerError, "Something went wrong here", "the server's own words are in its log")
 	}
 	return answer(status, http.StatusText(status), err.Error())
 }
@@ -90,6 +98,17 @@ func unreachable(err error) bool {
 	var server *pgconn.PgError
 	if errors.As(err, &server) {
 		return server.Code[:2] == "57" || server.Code[:2] == "08" // operator intervention, connection
+	}
+	for _, ended := range []error{io.EOF, io.ErrUnexpectedEOF, net.ErrClosed, driver.ErrBadConn, sql.ErrConnDone, syscall.ECONNRESET, syscall.EPIPE, syscall.ECONNREFUSED} {
+		if errors.Is(err, ended) {
+			return true
+		}
+	}
+	// the driver says so in words alone where a connection ends under a query
+	for _, words := range []string{"unexpected EOF", "conn closed", "closed pool", "connection reset", "broken pipe"} {
+		if strings.Contains(err.Error(), words) {
+			return true
+		}
 	}
 	return errors.As(err, &connect) || errors.As(err, &network) || pgconn.SafeToRetry(err) && !errors.Is(err, context.Canceled)
 }

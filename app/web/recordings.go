@@ -1,11 +1,15 @@
 package web
 
 import (
+	"bytes"
 	"context"
 	"errors"
+	"fmt"
 	"io"
 	"net/http"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"axtren/app/edit"
 	"axtren/app/store"
@@ -44,12 +48,8 @@ func (m *models) KeepRecording(ctx context.Context, r contract.KeepRecordingRequ
 	if err != nil {
 		return nil, err
 	}
-	sc := signal.NewScript(strings.NewReader(string(text)), p)
-	for err == nil {
-		_, err = sc.Next()
-	}
-	if !errors.Is(err, io.EOF) {
-		return nil, refuse(http.StatusUnprocessableEntity, "This is no script for this model", err.Error())
+	if err := checkScript(p, r.Params.Name, text); err != nil {
+		return nil, err
 	}
 	kept, err := m.store.KeepRecording(ctx, r.Id, store.Recording{Name: r.Params.Name, Exact: r.Params.Exact != nil && *r.Params.Exact, Script: string(text)})
 	if err != nil {
@@ -57,6 +57,27 @@ func (m *models) KeepRecording(ctx context.Context, r contract.KeepRecordingRequ
 	}
 	return contract.KeepRecording201JSONResponse(recordingOf(kept)), nil
 }
+
+// checkScript refuses what is no script for a model, and a name that is none.
+func checkScript(p *signal.Program, name string, text []byte) error {
+	if name == "" || utf8.RuneCountInString(name) > maxRecordingName || strings.ContainsFunc(name, unicode.IsControl) {
+		return refuse(http.StatusUnprocessableEntity, "This is no name of a recording", fmt.Sprintf("use 1 to %d letters in one line", maxRecordingName))
+	}
+	if len(text) > maxScript {
+		return refuse(http.StatusUnprocessableEntity, "The recording "+name+" is too large", fmt.Sprintf("keep it below %d bytes", maxScript))
+	}
+	sc := signal.NewScript(bytes.NewReader(text), p)
+	for {
+		if _, err := sc.Next(); errors.Is(err, io.EOF) {
+			return nil
+		} else if err != nil {
+			return refuse(http.StatusUnprocessableEntity, "The recording "+name+" is no script for this model", err.Error())
+		}
+	}
+}
+
+// maxRecordingName bounds the name of a recording, in letters.
+const maxRecordingName = 80
 
 // GetRecording gives the script of one.
 func (m *models) GetRecording(ctx context.Context, r contract.GetRecordingRequestObject) (contract.GetRecordingResponseObject, error) {

@@ -39,7 +39,7 @@ func New(of Config) (http.Handler, error) {
 	e := echo.New()
 	e.HTTPErrorHandler = answerError
 	e.Binder = rawBinder{}
-	e.Use(guard(of.Hosts), secure, middleware.Recover(),
+	e.Use(secure, guard(of.Hosts), middleware.Recover(),
 		middleware.GzipWithConfig(middleware.GzipConfig{Skipper: isSocket, MinLength: 1000})) // gzip breaks the upgrade
 	if of.Afar {
 		e.Use(paired(of.Desk))

@@ -4,6 +4,9 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"net/url"
+	"strings"
+	"unicode/utf8"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -29,6 +32,9 @@ func validate() (echo.MiddlewareFunc, error) {
 	options := &openapi3filter.Options{ExcludeRequestBody: true, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
+			if where := unreadable(c.Request()); where != "" {
+				return refuse(http.StatusBadRequest, "The request does not fit the contract", where+" holds letters that are no text: send UTF-8 without U+0000")
+			}
 			route, params, err := router.FindRoute(c.Request())
 			switch {
 			case errors.Is(err, routers.ErrMethodNotAllowed):
@@ -43,6 +49,33 @@ func validate() (echo.MiddlewareFunc, error) {
 			return next(c)
 		}
 	}, nil
+}
+
+// unreadable names what of a request is no text that can be kept; empty for nothing.
+func unreadable(r *http.Request) string {
+	text := func(s string) bool { return utf8.ValidString(s) && !strings.ContainsRune(s, 0) }
+	for _, name := range []string{"Axtren-Page", "Axtren-Edit", "If-Match"} {
+		for _, value := range r.Header.Values(name) {
+			if !text(value) {
+				return "header " + name
+			}
+		}
+	}
+	if !text(r.URL.Path) {
+		return "the address"
+	}
+	query, err := url.ParseQuery(r.URL.RawQuery)
+	if err != nil {
+		return "the query"
+	}
+	for name, values := range query {
+		for _, value := range values {
+			if !text(name) || !text(value) {
+				return "the query"
+			}
+		}
+	}
+	return ""
 }
 
 func faultOf(err error) string {

@@ -33,13 +33,15 @@ func TestMain(m *testing.M) { clustertest.Main(m) }
 
 type site struct {
 	*httptest.Server
-	t     *testing.T
-	store *store.Store
-	edits int
+	t        *testing.T
+	store    *store.Store
+	database string // its URL
+	edits    int
 }
 
 func newSite(t *testing.T) *site {
-	s, err := store.Open(t.Context(), clustertest.URL(t))
+	database := clustertest.URL(t)
+	s, err := store.Open(t.Context(), database)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
 	server := httptest.NewUnstartedServer(nil)
@@ -48,7 +50,7 @@ func newSite(t *testing.T) *site {
 	require.NoError(t, err)
 	server.Start()
 	t.Cleanup(server.Close)
-	return &site{server, t, s, 0}
+	return &site{server, t, s, database, 0}
 }
 
 func stoat(t *testing.T) string {

@@ -146,10 +146,10 @@ func TestTheYardOverTheAPI(t *testing.T) {
 	require.Equal(t, script, string(body))
 
 	_, zip := s.ask("GET", "/api/archive", "")
-	files, err := archive.Read(zip)
+	files, err := archive.Open(zip)
 	require.NoError(t, err)
-	require.Len(t, files, 2)
-	require.Equal(t, "out and back", files[0].Recordings[0].Name)
+	require.Equal(t, 2, files.Len())
+	require.Equal(t, "out and back", files.Read(0).Recordings[0].Name)
 	resp, body = s.ask("POST", "/api/archive", string(zip))
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
 	var outcomes []contract.Brought

@@ -3,11 +3,15 @@ package web
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
 	"io"
 	"net/http"
 	"time"
 
 	"axtren/app/archive"
+	"axtren/app/edit"
 	"axtren/app/store"
 	"axtren/app/web/contract"
 	"axtren/core/setup"
@@ -104,7 +108,7 @@ func (m *models) ExportYard(ctx context.Context, _ contract.ExportYardRequestObj
 	}
 	var entries []archive.Entry
 	for i := range heads {
-		one := archive.Entry{Doc: heads[i].Doc}
+		one := archive.Entry{Doc: heads[i].Doc, Broken: heads[i].Document}
 		list, err := m.store.Recordings(ctx, heads[i].ModelID)
 		if err != nil {
 			return nil, err
@@ -133,15 +137,17 @@ func (m *models) ImportYard(ctx context.Context, r contract.ImportYardRequestObj
 	if err != nil {
 		return nil, err
 	}
-	files, err := archive.Read(text)
+	files, err := archive.Open(text)
 	if err != nil {
 		return nil, refuse(http.StatusUnprocessableEntity, "This archive cannot be read", err.Error())
 	}
 	outcomes := contract.ImportYard200JSONResponse{}
-	for _, f := range files {
+	for i := range files.Len() {
+		f := files.Read(i)
 		one := contract.Brought{File: f.Name}
-		by := store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit + " " + f.Name}
-		if model, err := m.bringIn(ctx, f, by); err != nil {
+		// the id of the edit is that of the archive, and which of its models this is: names may agree, and be long
+		sum := sha256.Sum256(fmt.Appendf(nil, "%s\x00%d\x00%s", r.Params.AxtrenEdit, i, f.Name))
+		if model, err := m.bringIn(ctx, f, store.Origin{Page: r.Params.AxtrenPage, Edit: hex.EncodeToString(sum[:])}); err != nil {
 			p := problemOf(err)
 			one.Problem = &p
 		} else {
@@ -152,21 +158,24 @@ func (m *models) ImportYard(ctx context.Context, r contract.ImportYardRequestObj
 	return outcomes, nil
 }
 
+// bringIn keeps one model of an archive with its recordings, all or nothing; what is in
+// it is held to what any file is held to.
 func (m *models) bringIn(ctx context.Context, f archive.File, by store.Origin) (contract.Model, error) {
 	if f.Err != nil {
 		return contract.Model{}, f.Err
 	}
-	if len(by.Edit) > 64 {
-		by.Edit = by.Edit[:64]
-	}
-	model, err := m.create(ctx, f.Doc, by, "brought in")
+	p, err := edit.Playable(f.Doc)
 	if err != nil {
-		return model, err
+		return contract.Model{}, err
 	}
 	for _, r := range f.Recordings {
-		if _, err := m.store.KeepRecording(ctx, model.Id, r); err != nil {
-			return model, err
+		if err := checkScript(p, r.Name, []byte(r.Script)); err != nil {
+			return contract.Model{}, err
 		}
 	}
-	return model, nil
+	head, err := m.store.Create(ctx, f.Doc, by, "brought in", f.Recordings...)
+	if err != nil {
+		return contract.Model{}, err
+	}
+	return m.describe(head, by.Page)
 }

@@ -9,6 +9,7 @@ import (
 	"math"
 	"sort"
 	"strconv"
+	"strings"
 	"unicode/utf8"
 )
 
@@ -31,6 +32,9 @@ func ParseJSON(text []byte) (*Node, Problems) {
 	}
 	return n, nil
 }
+
+// nulFault says that a text holds what no database keeps.
+const nulFault = "there is a zero letter (U+0000) in the text"
 
 // checkText holds what both formats ask of a text before it is read.
 func checkText(text []byte) Problems {
@@ -84,6 +88,9 @@ func (r *jsonReader) value(path string, depth int) *Node {
 		n.Kind, n.Text = Bool, strconv.FormatBool(t)
 	case string:
 		n.Kind, n.Text = Text, t
+		if strings.Contains(t, "\x00") {
+			r.problem(path, nulFault, "leave it out")
+		}
 	case json.Number:
 		n.Kind, n.Text = Number, string(t)
 		if v, err := t.Float64(); err != nil || math.IsInf(v, 0) {
@@ -125,6 +132,10 @@ func (r *jsonReader) group(n *Node, path string, depth int) *Node {
 		}
 		key, _ := token.(string)
 		at := join(path, key)
+		if strings.Contains(key, "\x00") {
+			r.problem(path, nulFault, "leave it out")
+			return nil
+		}
 		if seen[key] {
 			r.problem(at, "the field stands here twice", "keep one of them")
 		}

@@ -1,6 +1,9 @@
 package setup
 
-import "strings"
+import (
+	"fmt"
+	"strings"
+)
 
 // Document is a document that was read without a problem: what was written, and
 // what it means.
@@ -20,6 +23,34 @@ func read(tree *Node, problems Problems) (*Document, error) {
 		return nil, problems
 	}
 	return FromTree(tree)
+}
+
+// CheckSize refuses a document that is larger than MaxBytes as it is printed, in either
+// format: what is kept can always be read again. The error is Problems.
+func CheckSize(tree *Node) error {
+	if tree.atMost() <= MaxBytes {
+		return nil
+	}
+	for format, text := range map[string][]byte{"JSON": tree.JSON(), "YAML": tree.YAML()} {
+		if len(text) > MaxBytes {
+			return Problems{{Message: fmt.Sprintf("the document is larger than %d bytes when it is printed as %s", MaxBytes, format),
+				Value: fmt.Sprintf("%d bytes", len(text)), Remedy: "shorten its notes, or split it into two models"}}
+		}
+	}
+	return nil
+}
+
+// atMost is a size that the value is never larger than when it is printed: each letter
+// may be escaped, each value stand on a line of its own, indented.
+func (n *Node) atMost() int {
+	size := 2*MaxDepth + 16 + 6*len(n.Text)
+	for _, key := range n.Keys {
+		size += 6 * len(key)
+	}
+	for _, item := range n.Items {
+		size += item.atMost()
+	}
+	return size
 }
 
 // FromTree checks a tree. The error is Problems. The tree is not copied.

@@ -81,6 +81,9 @@ func (r *yamlReader) value(y *yaml.Node, path string, depth int) *Node {
 		r.group(n, y, path, depth)
 	case y.Style&(yaml.DoubleQuotedStyle|yaml.SingleQuotedStyle|yaml.LiteralStyle|yaml.FoldedStyle) != 0:
 		n.Kind, n.Text = Text, y.Value
+		if strings.Contains(y.Value, "\x00") {
+			r.problem(y, path, nulFault, "leave it out")
+		}
 	default:
 		r.plain(n, y, path)
 	}

@@ -579,6 +579,8 @@ export interface components {
             stands?: components["schemas"]["Stand"][];
             /** @description The part that an act added */
             part?: string;
+            /** @description In the yard only: why the model cannot be read; it can be taken out as a file, and removed */
+            broken?: string;
         };
         Stand: {
             place: string;

@@ -2,13 +2,15 @@
 /** An address that leads nowhere: what is so, and the way back. */
 import { computed } from 'vue'
 
-const props = defineProps<{ why?: 'unknown' | 'removed'; name?: string }>()
+const props = defineProps<{ why?: 'unknown' | 'removed' | 'broken'; name?: string }>()
 
 const title = computed(
   () =>
-    ({ unknown: 'There is no such model', removed: `${props.name || 'This model'} was removed` })[
-      props.why ?? 'unknown'
-    ],
+    ({
+      unknown: 'There is no such model',
+      removed: `${props.name || 'This model'} was removed`,
+      broken: 'This model cannot be read',
+    })[props.why ?? 'unknown'],
 )
 </script>
 
@@ -18,6 +20,9 @@ const title = computed(
     <p v-if="why === 'removed'">
       Somebody took it out of the yard while it was open here. It can be put back there, on the page that took
       it out, as long as that page is open.
+    </p>
+    <p v-else-if="why === 'broken'">
+      What is kept of it is not lost: in the yard it can be taken out as a file, mended, and brought in again.
     </p>
     <p v-else-if="why">It may have been taken out of the yard, or the address is not whole.</p>
     <p v-else>Part of the address may be missing.</p>

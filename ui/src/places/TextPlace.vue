@@ -168,7 +168,11 @@ function name(r: Revision): string {
     >
   </div>
   <div v-if="problem" role="alert" class="problem">
-    <p class="strong">{{ problem.title }}. Nothing was changed.</p>
+    <p class="strong">
+      {{ problem.title }}.<template v-if="problem.status >= 400 && problem.status < 500">
+        Nothing was changed.</template
+      >
+    </p>
     <ul v-if="faults.length">
       <li v-for="(fault, i) in faults" :key="i">
         <button v-if="fault.line" type="button" class="link" @click="goTo(fault.line)">

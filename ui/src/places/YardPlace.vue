@@ -320,6 +320,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
               @keydown.escape.prevent="renaming = undefined"
               @blur="keepName(model)"
             />
+            <h2 v-else-if="model.broken">{{ model.name || 'a model without a name' }}</h2>
             <h2 v-else>
               <RouterLink :to="{ name: 'lines', params: { id: model.id } }">{{
                 model.name || 'a model without a name'
@@ -327,7 +328,11 @@ const marks = { error: '✕', warning: '!', note: '·' }
             </h2>
             <p class="soft">{{ model.about }}</p>
           </div>
-          <div>
+          <p v-if="model.broken" class="stands">
+            This model cannot be read by this Axtren: {{ model.broken }}. It is not lost: take it out as a
+            file, mend it, and bring it in again.
+          </p>
+          <div v-else>
             <ul class="stands" aria-label="Before the water">
               <li v-for="stand in model.stands" :key="stand.place + stand.words" :class="stand.severity">
                 <span class="markOf" aria-hidden="true">{{ marks[stand.severity] }}</span>
@@ -340,41 +345,51 @@ const marks = { error: '✕', warning: '!', note: '·' }
           </div>
           <p class="label">revision {{ model.revision }}<br />{{ when(model) }}</p>
           <p class="acts">
-            <RouterLink
+            <a
+              v-if="model.broken"
               class="act"
-              :to="{ name: 'lines', params: { id: model.id } }"
-              :aria-label="`Open ${model.name}`"
-              >Open</RouterLink
-            >
-            <RouterLink
-              class="link"
-              :to="{ name: 'lines', params: { id: model.id }, query: { trouble: '' } }"
-              :aria-label="`Something is wrong with ${model.name}`"
-              >Something is wrong</RouterLink
-            >
-            <button type="button" class="link" :aria-label="`Rename ${model.name}`" @click="rename(model)">
-              Rename
-            </button>
-            <button
-              type="button"
-              class="link"
-              :aria-label="`Copy ${model.name}`"
-              @click="once($event, () => copy(model))"
-            >
-              Copy
-            </button>
-            <a
-              :href="`/api/models/${model.id}/export?format=yaml`"
+              :href="`/api/models/${model.id}/export`"
               download
-              :aria-label="`${model.name} as YAML`"
-              >YAML</a
+              :aria-label="`${model.name} as a file`"
+              >Take out as a file</a
             >
-            <a
-              :href="`/api/models/${model.id}/export?format=json`"
-              download
-              :aria-label="`${model.name} as JSON`"
-              >JSON</a
-            >
+            <template v-else>
+              <RouterLink
+                class="act"
+                :to="{ name: 'lines', params: { id: model.id } }"
+                :aria-label="`Open ${model.name}`"
+                >Open</RouterLink
+              >
+              <RouterLink
+                class="link"
+                :to="{ name: 'lines', params: { id: model.id }, query: { trouble: '' } }"
+                :aria-label="`Something is wrong with ${model.name}`"
+                >Something is wrong</RouterLink
+              >
+              <button type="button" class="link" :aria-label="`Rename ${model.name}`" @click="rename(model)">
+                Rename
+              </button>
+              <button
+                type="button"
+                class="link"
+                :aria-label="`Copy ${model.name}`"
+                @click="once($event, () => copy(model))"
+              >
+                Copy
+              </button>
+              <a
+                :href="`/api/models/${model.id}/export?format=yaml`"
+                download
+                :aria-label="`${model.name} as YAML`"
+                >YAML</a
+              >
+              <a
+                :href="`/api/models/${model.id}/export?format=json`"
+                download
+                :aria-label="`${model.name} as JSON`"
+                >JSON</a
+              >
+            </template>
             <button
               type="button"
               class="link"
@@ -413,7 +428,10 @@ const marks = { error: '✕', warning: '!', note: '·' }
         </p>
         <template v-else-if="one.problem">
           <p>
-            <strong>{{ one.file }}</strong>: {{ one.problem.title }}. Nothing of it is in the yard.
+            <strong>{{ one.file }}</strong>: {{ one.problem.title
+            }}{{
+              one.problem.status >= 400 && one.problem.status < 500 ? '. Nothing of it is in the yard.' : '.'
+            }}
           </p>
           <ul v-if="one.problem.errors" class="faults">
             <li v-for="(fault, i) in one.problem.errors" :key="i">

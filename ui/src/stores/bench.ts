@@ -70,7 +70,7 @@ export const useBench = defineStore('bench', () => {
   /** The server is asked and says nothing. */
   const silent = shallowRef(false)
   /** Why there is no such model to open. */
-  const missing = shallowRef<'unknown' | 'removed'>()
+  const missing = shallowRef<'unknown' | 'removed' | 'broken'>()
   /** Why the running trial was refused. */
   const refused = shallowRef<Problem>()
   const playing = shallowRef<Playing>()
@@ -152,8 +152,9 @@ export const useBench = defineStore('bench', () => {
     try {
       const answer = await api.GET('/api/models/{id}', { params: { path: { id } } })
       if (opened !== id) return
-      if (answer.response.status === 404 || answer.response.status === 400)
-        missing.value = model.value ? 'removed' : 'unknown'
+      const status = answer.response.status
+      if (status === 404 || status === 400) missing.value = model.value ? 'removed' : 'unknown'
+      else if (status === 422) missing.value = 'broken'
     } catch {
       // nobody answers: the socket goes on trying
     }
