@@ -452,7 +452,7 @@ func appendRevision(tx *gorm.DB, model *Model, by Origin, n *next) error {
 	if err := tx.Model(&Model{}).Where("id = ?", model.ID).Update("head", model.Head).Error; err != nil {
 		return fmt.Errorf("the edit was not kept: %w", err)
 	}
-	return tell(tx, model.ID)
+	return tell(tx, modelsChannel, model.ID)
 }
 
 // Remove takes a model out of the yard. It stays in the database: Restore puts
@@ -475,7 +475,7 @@ func (s *Store) setRemoved(ctx context.Context, id uuid.UUID, where string, at a
 		if done.RowsAffected == 0 {
 			return ErrNotFound
 		}
-		return tell(tx, id)
+		return tell(tx, modelsChannel, id)
 	})
 }
 

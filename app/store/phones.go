@@ -58,14 +58,16 @@ func (s *Store) PhoneOf(ctx context.Context, tokenHash []byte, now time.Time) (*
 	return &p, nil
 }
 
-// DropPhone takes one back. The error may be ErrNoPhone.
+// DropPhone takes one back, and tells every server on the database. The error may be ErrNoPhone.
 func (s *Store) DropPhone(ctx context.Context, id uuid.UUID) error {
-	done := s.db.WithContext(ctx).Delete(&Phone{}, "id = ?", id)
-	if done.Error != nil {
-		return fmt.Errorf("the phone cannot be taken back: %w", done.Error)
-	}
-	if done.RowsAffected == 0 {
-		return ErrNoPhone
-	}
-	return nil
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		done := tx.Delete(&Phone{}, "id = ?", id)
+		if done.Error != nil {
+			return fmt.Errorf("the phone cannot be taken back: %w", done.Error)
+		}
+		if done.RowsAffected == 0 {
+			return ErrNoPhone
+		}
+		return tell(tx, phonesChannel, id)
+	})
 }

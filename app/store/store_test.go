@@ -269,11 +269,11 @@ func TestEveryServerHears(t *testing.T) {
 	there, err := Open(t.Context(), url)
 	require.NoError(t, err)
 	t.Cleanup(there.Close)
-	heard, missed := make(chan uuid.UUID, 100), make(chan bool, 100)
+	heard, away, missed := make(chan uuid.UUID, 100), make(chan uuid.UUID, 100), make(chan bool, 100)
 	ctx, cancel := context.WithCancel(t.Context())
 	done := make(chan bool)
 	go func() {
-		there.Listen(ctx, func(id uuid.UUID) { heard <- id }, func() { missed <- true })
+		there.Listen(ctx, Heard{func(id uuid.UUID) { heard <- id }, func(id uuid.UUID) { away <- id }, func() { missed <- true }})
 		close(done)
 	}()
 	t.Cleanup(func() { cancel(); <-done })
@@ -292,13 +292,23 @@ func TestEveryServerHears(t *testing.T) {
 		}
 	}
 	require.Eventually(t, hears, 10*time.Second, time.Millisecond)
-	require.NoError(t, here.db.Exec("select pg_terminate_backend(pid) from pg_stat_activity where query = 'listen "+channel+"' and datname = current_database()").Error)
+	require.NoError(t, here.db.Exec("select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen %' and datname = current_database()").Error)
 	select {
 	case <-missed:
 	case <-time.After(10 * time.Second):
 		t.Fatal("a lost connection was not told")
 	}
 	require.Eventually(t, hears, 10*time.Second, time.Millisecond)
+	phone := Phone{ID: uuid.New(), Name: "phone", TokenHash: []byte("h"), MadeAt: time.Now(), SeenAt: time.Now()}
+	require.NoError(t, here.AddPhone(t.Context(), phone))
+	require.NoError(t, here.DropPhone(t.Context(), phone.ID))
+	select {
+	case id := <-away:
+		require.Equal(t, phone.ID, id)
+	case <-time.After(10 * time.Second):
+		t.Fatal("a phone that was sent away was not told")
+	}
+	require.ErrorIs(t, here.DropPhone(t.Context(), phone.ID), ErrNoPhone)
 }
 
 // TestAnOlderDatabaseKeepsItsUndo brings a database of the first version up.

@@ -10,31 +10,40 @@ import (
 	"gorm.io/gorm"
 )
 
-// channel is what PostgreSQL carries the ids of changed models on, to every
-// server on the database.
-const channel = "axtren_models"
+// What PostgreSQL carries to every server on the database: the ids of changed models,
+// and those of phones that were sent away.
+const (
+	modelsChannel = "axtren_models"
+	phonesChannel = "axtren_phones"
+)
 
-// tell announces a changed model when the transaction is done.
-func tell(tx *gorm.DB, id uuid.UUID) error {
+// tell announces what became of a model or a phone when the transaction is done.
+func tell(tx *gorm.DB, channel string, id uuid.UUID) error {
 	if err := tx.Exec("select pg_notify(?, ?)", channel, id.String()).Error; err != nil {
-		return fmt.Errorf("the edit was not announced: %w", err)
+		return fmt.Errorf("the change was not announced: %w", err)
 	}
 	return nil
 }
 
-// Listen calls changed for every model that any server on the database changes,
-// until ctx ends. After a lost connection, when changes may have been missed, it
-// calls missed.
-func (s *Store) Listen(ctx context.Context, changed func(uuid.UUID), missed func()) {
+// Heard is what is done about what any server on the database changes. Missed is called
+// after a lost connection, when something may have been missed.
+type Heard struct {
+	Model    func(uuid.UUID) // it was changed, or removed
+	SentAway func(uuid.UUID) // a phone
+	Missed   func()
+}
+
+// Listen tells of what any server on the database changes, until ctx ends.
+func (s *Store) Listen(ctx context.Context, heard Heard) {
 	for wait := time.Duration(0); ctx.Err() == nil; wait = min(2*wait+100*time.Millisecond, 2*time.Second) {
 		select {
 		case <-time.After(wait):
 		case <-ctx.Done():
 			return
 		}
-		err := s.listen(ctx, changed, func() {
+		err := s.listen(ctx, heard, func() {
 			if wait > 0 {
-				missed()
+				heard.Missed()
 			}
 			wait = 0
 		})
@@ -44,14 +53,14 @@ func (s *Store) Listen(ctx context.Context, changed func(uuid.UUID), missed func
 	}
 }
 
-func (s *Store) listen(ctx context.Context, changed func(uuid.UUID), there func()) error {
+func (s *Store) listen(ctx context.Context, heard Heard, there func()) error {
 	lent, err := s.pool.Acquire(ctx)
 	if err != nil {
 		return err
 	}
 	conn := lent.Hijack() // it listens: nobody else may have it
 	defer conn.Close(context.Background())
-	if _, err := conn.Exec(ctx, "listen "+channel); err != nil {
+	if _, err := conn.Exec(ctx, "listen "+modelsChannel+"; listen "+phonesChannel); err != nil {
 		return err
 	}
 	there()
@@ -60,8 +69,13 @@ func (s *Store) listen(ctx context.Context, changed func(uuid.UUID), there func(
 		if err != nil {
 			return err
 		}
-		if id, err := uuid.Parse(note.Payload); err == nil {
-			changed(id)
+		id, err := uuid.Parse(note.Payload)
+		switch {
+		case err != nil:
+		case note.Channel == modelsChannel:
+			heard.Model(id)
+		case note.Channel == phonesChannel:
+			heard.SentAway(id)
 		}
 	}
 }

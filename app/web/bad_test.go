@@ -296,3 +296,15 @@ func TestASlowModelKeepsNobodyWaiting(t *testing.T) {
 	t.Logf("the list beside 20 clients: at worst %v", worst)
 	require.Less(t, worst, time.Second, "200 ms where the machine does nothing else")
 }
+
+// TestTheFontsLicencesAreShipped with them.
+func TestTheFontsLicencesAreShipped(t *testing.T) {
+	s := newSite(t)
+	resp, err := http.Get(s.URL + "/licences.txt")
+	require.NoError(t, err)
+	defer resp.Body.Close()
+	text, err := io.ReadAll(resp.Body)
+	require.NoError(t, err)
+	require.Contains(t, string(text), "SIL OPEN FONT LICENSE Version 1.1")
+	require.Contains(t, string(text), "Bitstream Vera")
+}

@@ -8,6 +8,8 @@ import (
 	"strings"
 
 	"github.com/labstack/echo/v5"
+
+	"axtren/app/sheet"
 )
 
 // dist holds the built pages; in a fresh checkout only a placeholder, so that
@@ -23,6 +25,7 @@ func pages(e *echo.Echo) error {
 	if err != nil {
 		return err
 	}
+	e.GET("/licences.txt", func(c *echo.Context) error { return c.String(http.StatusOK, sheet.FontLicences()) })
 	e.GET("/*", func(c *echo.Context) error {
 		name := strings.TrimPrefix(path.Clean(c.Request().URL.Path), "/")
 		info, err := fs.Stat(files, name)

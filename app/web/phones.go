@@ -9,6 +9,7 @@ import (
 	"html"
 	"net"
 	"net/http"
+	"net/netip"
 	"net/url"
 	"strings"
 	"time"
@@ -118,7 +119,7 @@ func pair(desk *pairing.Desk) func(c *echo.Context) error {
 		}
 		r.Body = http.MaxBytesReader(c.Response(), r.Body, 4096)
 		code := r.PostFormValue("code")
-		token, err := desk.Give(r.Context(), code, phoneName(r.UserAgent()))
+		token, err := desk.Give(r.Context(), addressOf(r), code, phoneName(r.UserAgent()))
 		var refused *pairing.Refused
 		if errors.As(err, &refused) {
 			if refused.Wait > 0 {
@@ -132,6 +133,15 @@ func pair(desk *pairing.Desk) func(c *echo.Context) error {
 		c.SetCookie(&http.Cookie{Name: phoneCookie, Value: token, Path: "/", MaxAge: int((90 * 24 * time.Hour).Seconds()), HttpOnly: true, SameSite: http.SameSiteStrictMode})
 		return c.Redirect(http.StatusSeeOther, "/")
 	}
+}
+
+// addressOf is where a request came from.
+func addressOf(r *http.Request) netip.Addr {
+	at, err := netip.ParseAddrPort(r.RemoteAddr)
+	if err != nil {
+		return netip.Addr{}
+	}
+	return at.Addr()
 }
 
 // phoneName says in a word or two what a browser says of itself.

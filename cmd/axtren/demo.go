@@ -171,7 +171,7 @@ func serve(ctx context.Context, s *store.Store, d doors, say func(string, ...any
 	if err != nil {
 		return err
 	}
-	go follow(ctx, s, hub)
+	go follow(ctx, s, hub, of.Desk)
 	group, ctx := errgroup.WithContext(ctx)
 	group.Go(func() error { return web.Serve(ctx, d.here, here) })
 	if d.afar != nil {
@@ -189,8 +189,9 @@ func serve(ctx context.Context, s *store.Store, d doors, say func(string, ...any
 	return err
 }
 
-// follow tells the benches what any server on the database changed.
-func follow(ctx context.Context, s *store.Store, hub *live.Hub) {
+// follow tells the benches what any server on the database changed, and ends those of
+// phones that were sent away.
+func follow(ctx context.Context, s *store.Store, hub *live.Hub, desk *pairing.Desk) {
 	changed := func(id uuid.UUID) {
 		if !hub.Open(id) {
 			return
@@ -205,9 +206,23 @@ func follow(ctx context.Context, s *store.Store, hub *live.Hub) {
 			slog.Warn("a changed model cannot be read", "model", id, "error", err)
 		}
 	}
-	s.Listen(ctx, changed, func() {
-		for _, id := range hub.All() {
-			changed(id)
-		}
+	s.Listen(ctx, store.Heard{
+		Model: changed,
+		SentAway: func(id uuid.UUID) {
+			if desk != nil {
+				desk.SentAway(id)
+			}
+		},
+		Missed: func() {
+			for _, id := range hub.All() {
+				changed(id)
+			}
+			if desk == nil {
+				return
+			}
+			if err := desk.Recheck(ctx); err != nil && ctx.Err() == nil {
+				slog.Warn("the phones cannot be looked at", "error", err)
+			}
+		},
 	})
 }

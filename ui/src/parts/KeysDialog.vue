@@ -59,6 +59,7 @@ const keys = computed(() =>
         >Single letters and signs (D, /, ?) are keys. Turn this off if you speak to the computer.</label
       >
     </p>
+    <p class="label"><a href="/licences.txt" target="_blank" rel="noopener">Licences of the fonts</a></p>
   </Dialog>
 </template>
 
