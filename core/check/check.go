@@ -78,6 +78,9 @@ func Check(p *signal.Program) *Report {
 	c.unused()
 	c.mixes()
 	c.module()
+	c.motion()
+	c.turnedAtPower()
+	c.cannot()
 	for _, f := range stage.Build(p).Faults() {
 		c.find("picture", Warning, f.Path, f.Remedy, "%s", f.Message)
 	}
@@ -109,6 +112,11 @@ func (c *checker) outputs() {
 			c.find("not_driven", Warning, where, "add a mix to it, or take it out", "nothing drives %s", name)
 		}
 		c.cut(i, where, name)
+		c.carried(i, where, name)
+		if l := o.Loss; l != nil && l.Mode == "preset" && (*l.Value < o.Low || *l.Value > o.High) {
+			c.find("loss_beyond_end", Warning, where+".loss.value", fmt.Sprintf("use %s to %s", signal.SignedShort(o.Low), signal.SignedShort(o.High)),
+				"on a lost signal %s goes to %s, beyond its own end: what is on it pushes against its stop", name, signal.SignedShort(*l.Value))
+		}
 		pulse := c.s.Transmitter.Pulse
 		for field, end := range map[string]float64{"low": o.Low, "high": o.High} {
 			exact := pulse.CentreUS + end/100*pulse.HalfSpanUS
@@ -120,17 +128,38 @@ func (c *checker) outputs() {
 	}
 }
 
+// carried tells of an output that no pin carries.
+func (c *checker) carried(i int, where, name string) {
+	if len(c.s.Receivers) == 0 || len(c.s.Carriers(i)) > 0 {
+		return
+	}
+	channel := c.s.Outputs[i].Channel
+	for k := 1; k <= 48; k++ {
+		if c.s.Link.Sent(k) == channel {
+			c.find("not_carried", Warning, where+".channel", "put a pin on its channel, or take it out", "no pin carries %s: channel %d goes nowhere", name, channel)
+			return
+		}
+	}
+	c.find("not_carried", Warning, "link.order", "put it into the order, or move it to another channel",
+		"the order on the air leaves channel %d out, so %s never arrives", channel, name)
+}
+
 // cut tells where more than 100 is asked, and nothing shares it out.
 func (c *checker) cut(i int, where, name string) {
 	share := c.p.Routes[i].Share
-	if share >= 0 && c.s.Shares[share].Rule != "clip" {
-		return
+	if share >= 0 {
+		return // somebody has said what is to happen then, also where each is to be cut alone
 	}
 	sum := c.reach.sum(i)
-	if sum.low < -100 || sum.high > 100 {
-		c.find("cut_short", Note, where, "lower a gain, or let a share bring its outputs down together", "%s is asked for %s to %s and is cut at 100",
-			name, signal.SignedShort(sum.low), signal.SignedShort(sum.high))
+	if sum.low >= -100 && sum.high <= 100 {
+		return
 	}
+	most := "at most "
+	if c.reach.exact[i] {
+		most = ""
+	}
+	c.find("cut_short", Note, where, "lower a gain, or let a share bring its outputs down together", "%s is asked for %s%s to %s and is cut at 100",
+		name, most, signal.SignedShort(sum.low), signal.SignedShort(sum.high))
 }
 
 // starts compares where an output wakes with where it must.
@@ -182,18 +211,32 @@ func (c *checker) boxes(pin *setup.Pin, mode string) {
 	}
 }
 
-// unused tells of controls that nothing depends on.
+// unused tells of controls that nothing names.
 func (c *checker) unused() {
-	used := c.reach.used()
-	for i := range c.s.Transmitter.Controls {
-		if !used[i] {
+	named := map[setup.ID]bool{}
+	for _, ref := range c.s.References() {
+		named[ref.ID] = true
+	}
+	for i, control := range c.s.Transmitter.Controls {
+		if !named[control.ID] {
 			c.find("control_unused", Note, fmt.Sprintf("transmitter.controls[%d]", i), "use it, or leave it free on purpose", "%s is used by nothing", c.s.ControlLabel(i))
 		}
 	}
 }
 
 func (c *checker) mixes() {
-	for i, m := range c.s.Mixes {
+	before := map[setup.ID][]*setup.Mix{}
+	for i := range c.s.Mixes {
+		m := &c.s.Mixes[i]
+		if m.Combine == "times" {
+			if sum, _ := c.reach.asks(before[m.To]); sum == (span{0, 0}) {
+				c.find("times_nothing", Warning, fmt.Sprintf("mixes[%d].combine", i), "put a mix before it, or let it be added", "this mix multiplies, and nothing stands before it: %s stays at its middle", c.s.OutputLabel(c.s.Item(m.To).Index))
+			}
+		}
+		before[m.To] = append(before[m.To], m)
+		if m.From.Ref == "" && m.From.Number == 0 && m.Bias == 0 && m.Combine == "add" {
+			c.find("moved_by_nothing", Note, fmt.Sprintf("mixes[%d].from", i), "choose what moves it, or take it out", "a mix to %s comes from nothing yet", c.s.OutputLabel(c.s.Item(m.To).Index))
+		}
 		if m.When == nil {
 			continue
 		}

@@ -68,18 +68,29 @@ func TestTheDemoHasNothingWorseThanANote(t *testing.T) {
 func TestNothingLeavesItsSpan(t *testing.T) {
 	p := compile(t, controls+`
 demands: [{id: d, from: a, deadband: 10, expo: -60, rate: 140, rates: [{when: s.up, rate: 30}], trim: 5}, {id: e, from: b, curve: [[-50, 30], [0, -40], [80, 120]], smooth: true}]
-logic: [{id: hi, block: above, of: d, level: 40, hysteresis: 10}, {id: mid, block: between, of: e, from: -10, to: 10}, {id: t, block: toggle, in: hi}, {id: x, block: xor, in: [t, mid, s.down]}]
+logic: [{id: hi, block: above, of: d, level: 40, hysteresis: 10}, {id: mid, block: between, of: e, from: -10, to: 10}, {id: t, block: toggle, in: hi}, {id: x, block: xor, in: [t, mid, s.down]},
+  {id: far, block: below, of: m.asked, level: -90}, {id: early, block: tof, in: hi, for_s: 0.06}, {id: latch, block: rs, set: far, reset: early}, {id: nope, block: and, in: [s.up, s.down]},
+  {id: sure, block: above, of: 30, level: 20}, {id: also, block: sr, set: sure, reset: s.up}, {id: once, block: tp, in: sure, for_s: 1}, {id: rise, block: r_trig, in: sure}]
 mixes:
   - {to: o, from: d, shape: abs, gain: {pos: 150, neg: -30}, bias: -20}
   - {to: o, from: e, combine: times, when: x, fade_s: 0.1}
   - {to: p, from: o.asked, shape: down}
   - {to: p, from: x, combine: greatest, when: not mid}
   - {to: p, from: e, combine: least}
-outputs: [{id: o, channel: 1}, {id: p, channel: 2}]`)
+  - {to: l, from: a}
+  - {to: l, from: b, when: s.up}
+  - {to: m, from: a, gain: 60}
+  - {to: m, from: b, gain: -100, when: s.down}
+  - {to: m, from: a, gain: -30, when: not s.up}
+  - {to: n, from: l.asked, when: early}
+  - {to: n, from: m.asked, combine: instead, when: not early}
+  - {to: n, from: far, gain: 20}
+shares: [{outputs: [l, m], rule: keep_turn}, {outputs: [p, n], rule: scale}]
+outputs: [{id: o, channel: 1}, {id: p, channel: 2}, {id: l, channel: 3}, {id: m, channel: 4, reverse: true, centre: 10, low: -60}, {id: n, channel: 5}]`)
 	r := newReach(p.Setup())
 	rapid.Check(t, func(t *rapid.T) {
 		st := p.PowerOn()
-		for range 20 {
+		for k := range 20 {
 			hands := p.Rest()
 			hands[0], hands[1] = rapid.Float64Range(-100, 100).Draw(t, "a"), rapid.Float64Range(-100, 100).Draw(t, "b")
 			hands[2] = float64(rapid.IntRange(0, 1).Draw(t, "s"))
@@ -87,14 +98,45 @@ outputs: [{id: o, channel: 1}, {id: p, channel: 2}]`)
 			for i := range p.Routes {
 				at, span := st.At(p.Routes[i].Sum), r.sum(i)
 				require.True(t, at >= span.low-1e-9 && at <= span.high+1e-9, "output %d at %g, outside %v", i, at, span)
+				shared, asked := min(max(st.At(p.Routes[i].Shared), -100), 100), r.asked(i)
+				require.True(t, shared >= asked.low-1e-9 && shared <= asked.high+1e-9, "output %d is asked for %g, outside %v", i, shared, asked)
+				stands, position := st.At(p.Routes[i].P), r.position(i)
+				require.True(t, stands >= position.low-1e-9 && stands <= position.high+1e-9, "output %d stands at %g, outside %v", i, stands, position)
+			}
+			for i := range p.Setup().Logic {
+				if is := map[bool]verdict{true: always, false: never}[st.At(p.BlockSlot(i)) != 0]; k > 0 || r.block(i) == either {
+					require.NotZero(t, r.block(i)&is, "block %s is %v, which was not to be", p.Setup().Logic[i].ID, is)
+				}
 			}
 		}
 	})
 }
 
+// TestSpansAreAsNarrowAsTheyCanBe, where one source is one source.
+func TestSpansAreAsNarrowAsTheyCanBe(t *testing.T) {
+	p := compile(t, controls+`
+mixes:
+  - {to: o, from: a}
+  - {to: o, from: a, gain: -50}
+  - {to: o, from: b, gain: 20, when: s.up}
+  - {to: p, from: a, shape: abs, bias: -100, gain: 200}
+  - {to: p, from: 30, gain: 50}
+outputs: [{id: o, channel: 1}, {id: p, channel: 2}]`)
+	r := newReach(p.Setup())
+	require.Equal(t, span{-70, 70}, r.sum(0))
+	require.True(t, r.exact[0])
+	require.Equal(t, span{-85, 115}, r.sum(1))
+	require.True(t, r.exact[1])
+	for text, want := range map[string]verdict{"{block: and, in: [s.up, s.down]}": either, "{block: above, of: 30, level: 20}": always, "{block: above, of: 10, level: 20}": never,
+		"{block: between, of: a, from: -100, to: 100}": always, "{block: between, of: 5, from: 10, to: 20}": never, "{block: below, of: a, level: -101}": never, "{block: above, of: a, level: 50}": either} {
+		one := compile(t, controls+"logic: [{id: x, "+text[1:]+"]\n")
+		require.Equal(t, want, newReach(one.Setup()).block(0), text)
+	}
+}
+
 func TestBeforeTheWater(t *testing.T) {
 	for file, want := range map[string][]Stand{
-		"stoat": {{"Loss and start", Note, "no loss position: Pump, Winch, Floodlamp"}},
+		"stoat": {},
 		"alder": {{"Rules", Note, "1 claim not proved yet"}},
 	} {
 		text, err := os.ReadFile("../../demo/" + file + ".yaml")

@@ -26,65 +26,18 @@ const (
 type reach struct {
 	s       *setup.Setup
 	sums    map[int]span
+	exact   map[int]bool // of each sum, whether its ends really occur
 	demands map[int]span
 	blocks  map[int]verdict
 	busy    map[setup.Item]bool // being worked out: feedback may be anything
-	touched map[int]bool
 }
 
 func newReach(s *setup.Setup) *reach {
-	return &reach{s: s, sums: map[int]span{}, demands: map[int]span{}, blocks: map[int]verdict{}, busy: map[setup.Item]bool{}, touched: map[int]bool{}}
+	return &reach{s: s, sums: map[int]span{}, exact: map[int]bool{}, demands: map[int]span{}, blocks: map[int]verdict{}, busy: map[setup.Item]bool{}}
 }
 
 // anything is the widest span of a travel.
 var anything = span{-150, 150}
-
-// used gives the controls that something reads.
-func (r *reach) used() map[int]bool {
-	for i := range r.s.Outputs {
-		r.sum(i)
-	}
-	for i := range r.s.Demands {
-		r.demand(i)
-	}
-	for i := range r.s.Logic {
-		r.block(i)
-	}
-	truths := []setup.Truth{}
-	for _, st := range r.s.Steppers {
-		for _, t := range []*setup.Truth{st.Up, st.Down, st.Home} {
-			if t != nil {
-				truths = append(truths, *t)
-			}
-		}
-	}
-	for _, sq := range r.s.Sequences {
-		truths = append(truths, sq.Go)
-	}
-	for _, p := range r.s.Patterns {
-		truths = append(truths, p.When)
-	}
-	for _, a := range r.s.Announcements {
-		truths = append(truths, a.When)
-	}
-	for _, m := range r.s.Mixes {
-		if m.When != nil {
-			truths = append(truths, *m.When)
-		}
-	}
-	for _, d := range r.s.Demands {
-		for _, rate := range d.Rates {
-			truths = append(truths, rate.When)
-		}
-	}
-	for _, t := range truths {
-		r.truth(t)
-	}
-	for _, e := range r.s.StartCheck {
-		r.touched[r.s.Item(e.Control).Index] = true
-	}
-	return r.touched
-}
 
 func (r *reach) value(v setup.Value) span {
 	src, err := r.s.Source(v)
@@ -93,13 +46,11 @@ func (r *reach) value(v setup.Value) span {
 	}
 	switch src.Kind {
 	case setup.SourceControl:
-		r.touched[src.Index] = true
 		return span{-100, 100}
 	case setup.SourceDemand:
 		return r.demand(src.Index)
 	case setup.SourceAsked:
-		sum := r.sum(src.Index)
-		return span{max(sum.low, -100), min(sum.high, 100)}
+		return r.asked(src.Index)
 	case setup.SourceBlock:
 		return map[verdict]span{never: {-100, -100}, always: {100, 100}, either: {-100, 100}}[r.block(src.Index)]
 	case setup.SourceStepper:
@@ -193,62 +144,6 @@ func curveSpan(points []setup.Point, s span) span {
 	return out
 }
 
-// sum is what the mixes can ask of output i.
-func (r *reach) sum(i int) span {
-	item := setup.Item{Kind: setup.IsOutput, Index: i}
-	if out, ok := r.sums[i]; ok {
-		return out
-	}
-	if r.busy[item] {
-		return span{-100, 100}
-	}
-	r.busy[item] = true
-	var acc span
-	for k := range r.s.Mixes {
-		m := &r.s.Mixes[k]
-		if m.To != r.s.Outputs[i].ID {
-			continue
-		}
-		holds := always
-		if m.When != nil {
-			holds = r.truth(*m.When)
-		}
-		c := combined(m.Combine, acc, r.term(m))
-		switch holds {
-		case always:
-			acc = c
-		case either:
-			acc = acc.with(c)
-		}
-	}
-	r.sums[i] = acc
-	delete(r.busy, item)
-	return acc
-}
-
-func (r *reach) term(m *setup.Mix) span {
-	s := r.value(m.From)
-	switch m.Shape {
-	case "abs":
-		s = span{max(0, s.low, -s.high), max(math.Abs(s.low), math.Abs(s.high))}
-	case "up":
-		s = span{max(s.low, 0), max(s.high, 0)}
-	case "down":
-		s = span{min(s.low, 0), min(s.high, 0)}
-	}
-	out := span{math.Inf(1), math.Inf(-1)}
-	for _, x := range []float64{s.low, s.high, min(max(0, s.low), s.high)} {
-		for _, g := range []float64{m.Gain.Pos, m.Gain.Neg} {
-			if x > 0 && g != m.Gain.Pos || x < 0 && g != m.Gain.Neg {
-				continue
-			}
-			v := x*g/100 + m.Bias
-			out = out.with(span{v, v})
-		}
-	}
-	return out
-}
-
 func combined(combine string, acc, v span) span {
 	switch combine {
 	case "times":
@@ -271,8 +166,6 @@ func (r *reach) truth(t setup.Truth) verdict {
 	}
 	out := either
 	switch f.Kind {
-	case setup.FactPosition:
-		r.touched[f.Index] = true
 	case setup.FactBlock:
 		out = r.block(f.Index)
 	}

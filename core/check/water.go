@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"axtren/core/setup"
 	"axtren/core/signal"
 )
 
@@ -29,17 +28,15 @@ var places = []struct {
 }
 
 // BeforeTheWater says, place by place, what of a model wants a look before it
-// goes onto the water: what a check finds, motors without a place to go when the
-// signal is lost, and claims that are not proved yet. Nothing is kept by hand.
+// goes onto the water: what a check finds, and claims that are not proved yet. It says
+// what Check says, no more and no less. Nothing is kept by hand.
 func BeforeTheWater(p *signal.Program) []Stand {
 	stands := []Stand{}
-	found := Check(p).Findings
+	report := Check(p)
 	for _, place := range places {
 		var here []Finding
-		for _, f := range found {
-			list, _, _ := strings.Cut(f.Where, "[")
-			list, _, _ = strings.Cut(list, ".")
-			if slices.Contains(place.lists, list) {
+		for _, f := range report.Findings {
+			if placeOf(f.Where) == place.name {
 				here = append(here, f)
 			}
 		}
@@ -47,47 +44,25 @@ func BeforeTheWater(p *signal.Program) []Stand {
 			stands = append(stands, Stand{place.name, here[0].Severity, andMore(here[0].Message, len(here)-1)})
 		}
 	}
-	if names := noLoss(p.Setup()); names != nil {
-		stands = append(stands, Stand{"Loss and start", Note, "no loss position: " + list(names)})
-	}
-	if n := len(p.Setup().Claims); n > 0 {
+	if n := len(report.Claims); n > 0 {
 		stands = append(stands, Stand{"Rules", Note, count(n, "claim") + " not proved yet"})
 	}
 	return stands
 }
 
-// noLoss names the outputs that drive a motor and say nothing of a lost signal.
-func noLoss(s *setup.Setup) []string {
-	var names []string
-	for i, o := range s.Outputs {
-		if o.Loss != nil {
-			continue
-		}
-		for _, ref := range s.Carriers(i) {
-			if drives(s, ref) {
-				names = append(names, s.OutputLabel(i))
-				break
-			}
+// placeOf gives the place of the work that a place of the document belongs to.
+func placeOf(where string) string {
+	if strings.HasPrefix(where, "outputs[") && strings.Contains(where, "].loss") {
+		return "Loss and start"
+	}
+	list, _, _ := strings.Cut(where, "[")
+	list, _, _ = strings.Cut(list, ".")
+	for _, place := range places {
+		if slices.Contains(place.lists, list) {
+			return place.name
 		}
 	}
-	return names
-}
-
-func drives(s *setup.Setup, ref setup.PinRef) bool {
-	pin := &s.Receivers[ref.Receiver].Pins[ref.Pin]
-	for k, d := range s.Devices {
-		if _, motor := d.Spec.(*setup.Esc); motor && s.DevicePin(k) == pin {
-			return true
-		}
-	}
-	return false
-}
-
-func list(names []string) string {
-	if len(names) > 3 {
-		return fmt.Sprintf("%s and %d more", strings.Join(names[:2], ", "), len(names)-2)
-	}
-	return strings.Join(names, ", ")
+	return "Lines"
 }
 
 func andMore(words string, more int) string {

@@ -1,0 +1,369 @@
+package check
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// driven is a device on a pin that an output is carried by.
+type driven struct {
+	output, device int
+	pin            *setup.Pin
+	rx             *setup.Receiver
+	low, high      float64 // the pulses that can arrive, us
+}
+
+// drivenDevices lists the devices that outputs reach, levellers aside.
+func (c *checker) drivenDevices() []driven {
+	var list []driven
+	for i := range c.s.Outputs {
+		at := c.reach.position(i)
+		for _, ref := range c.s.Carriers(i) {
+			rx := &c.s.Receivers[ref.Receiver]
+			pin := &rx.Pins[ref.Pin]
+			for k, d := range c.s.Devices {
+				if _, passes := d.Spec.(*setup.Leveller); passes || c.s.DevicePin(k) != pin {
+					continue
+				}
+				list = append(list, driven{i, k, pin, rx, c.p.Arriving(pin.Channel, c.p.PulseOf(at.low)), c.p.Arriving(pin.Channel, c.p.PulseOf(at.high))})
+			}
+		}
+	}
+	return list
+}
+
+// hazard is how something that can hurt goes on: a motor turns, a pump runs, an
+// ignition stays on; empty for what does no harm.
+func (c *checker) hazard(d driven) string {
+	switch c.s.Devices[d.device].Kind {
+	case "esc":
+		if c.called(d, "lamp", "light", "dimmer", "heater") {
+			return "" // a controller that dims something
+		}
+		return "turns"
+	case "pump":
+		return "runs"
+	case "relay":
+		if c.called(d, "ignition", "petrol", "engine") {
+			return "stays on"
+		}
+	}
+	return ""
+}
+
+// called tells whether a device, or its line, is called by one of some words.
+func (c *checker) called(d driven, words ...string) bool {
+	name := strings.ToLower(c.s.DeviceLabel(d.device) + " " + c.s.OutputLabel(d.output))
+	return slices.ContainsFunc(words, func(word string) bool { return strings.Contains(name, word) })
+}
+
+// motion judges what is driven by what it does, not by the number that is asked of it.
+func (c *checker) motion() {
+	rest := c.atRest()
+	for _, d := range c.drivenDevices() {
+		if how := c.hazard(d); how != "" {
+			c.onLoss(d, how)
+			c.withoutPulses(d, how)
+		}
+		switch spec := c.s.Devices[d.device].Spec.(type) {
+		case *setup.Esc:
+			c.controller(d, spec, rest)
+		case *setup.OnOff:
+			c.threshold(d, spec)
+		case *setup.StepBox:
+			c.stepBox(d, spec)
+		case *setup.Servo:
+			if slices.Contains(c.s.Link.OneBit, d.pin.Channel) {
+				c.find("servo_on_one_bit", Warning, fmt.Sprintf("devices[%d].on", d.device), "put it on a channel that carries everything between",
+					"%s is on channel %d, which arrives as full one way or full the other: it has no place between its ends", c.name(d), d.pin.Channel)
+			}
+		}
+	}
+}
+
+func (c *checker) name(d driven) string { return c.s.DeviceLabel(d.device) }
+
+// onLoss tells of what goes on when the signal is lost.
+func (c *checker) onLoss(d driven, how string) {
+	o, where := &c.s.Outputs[d.output], fmt.Sprintf("outputs[%d].loss", d.output)
+	stop := "let it stop: " + c.stops(d)
+	mode, value := signal.LossOf(c.s, d.rx, d.pin)
+	said := o.Loss != nil
+	switch mode {
+	case "preset":
+		if v, ok := c.p.Does(d.device, c.p.PulseOf(value)); ok && c.moves(d, v) {
+			at := ""
+			if how == "turns" {
+				at = fmt.Sprintf(" at %.0f", math.Abs(v))
+			}
+			severity, until := Warning, ""
+			if esc, ok := c.s.Devices[d.device].Spec.(*setup.Esc); ok && esc.Travel != nil {
+				severity, until = Note, ", until what it moves is at its end, and pushes on there"
+			}
+			c.find("goes_on_at_loss", severity, where, stop+"; leave it so only where it is meant, as a low power that brings a boat home, or a tank that is blown",
+				"%s %s%s when the signal is lost%s: its loss position is %s", c.name(d), how, at, until, signal.SignedShort(value))
+		}
+	case "hold":
+		words := "nothing is said of a lost signal, and the receiver holds the last pulse: "
+		if said {
+			words = "on a lost signal the last pulse is held: "
+		}
+		c.find("goes_on_at_loss", Warning, where, stop, "%s%s goes on as it was", words, c.name(d))
+	case "cut":
+		v, known := c.p.Does(d.device, 0)
+		switch {
+		case !known:
+			c.find("goes_on_at_loss", Warning, where, stop, "on a lost signal the pulses stop, and %s stays as it was", c.name(d))
+		case c.moves(d, v):
+			c.find("goes_on_at_loss", Warning, where, stop, "on a lost signal the pulses stop, and without them %s %s", c.name(d), how)
+		case !said:
+			c.find("no_loss", Note, where, "say what it is to do, so that another receiver does the same", "nothing is said of a lost signal: this receiver stops its pulses, and %s stops", c.name(d))
+		}
+	}
+}
+
+// moves tells whether what a device does is a harm: a controller that brakes before it
+// reverses only brakes.
+func (c *checker) moves(d driven, v float64) bool {
+	if esc, ok := c.s.Devices[d.device].Spec.(*setup.Esc); ok && esc.Reverse == "brake_first" && v < 0 {
+		return false
+	}
+	return v != 0
+}
+
+// stops says which loss position stops a device.
+func (c *checker) stops(d driven) string {
+	pulse := c.s.Transmitter.Pulse
+	percent := func(us float64) float64 {
+		return math.Round(10*100*(us-pulse.CentreUS)/pulse.HalfSpanUS) / 10
+	}
+	switch spec := c.s.Devices[d.device].Spec.(type) {
+	case *setup.Esc:
+		return "go to " + signal.SignedShort(percent(spec.LearnedUS.Neutral))
+	case *setup.OnOff:
+		at := percent(spec.AtUS)
+		if d.pin.Switch != nil {
+			at = percent(d.pin.Switch.AtUS)
+		}
+		if spec.TurnsOn == "below" && d.pin.Switch == nil || d.pin.Switch != nil && d.pin.Switch.On == "below" {
+			return "go well above " + signal.SignedShort(at)
+		}
+		return "go well below " + signal.SignedShort(at)
+	}
+	return "stop the pulses"
+}
+
+// withoutPulses tells of what runs before anything is sent.
+func (c *checker) withoutPulses(d driven, how string) {
+	on, ok := c.s.Devices[d.device].Spec.(*setup.OnOff)
+	if !ok || d.pin.Switch != nil || on.NoPulse != "on" {
+		return
+	}
+	c.find("on_without_pulses", Warning, fmt.Sprintf("devices[%d].no_pulse", d.device), "use a switch that is off without pulses, or one that the safety cuts",
+		"%s %s while there are no pulses: before the set is on, and when they stop", c.name(d), how)
+}
+
+// atRest plays the first moment with every hand off and all at its start.
+func (c *checker) atRest() *signal.State {
+	st, hands := c.p.PowerOn(), c.p.Rest()
+	for _, e := range c.s.StartCheck {
+		hand, _ := c.p.Hand(string(e.Control))
+		if e.Is.Position != "" {
+			if v, err := c.p.HandValue(string(e.Control), string(e.Is.Position)); err == nil {
+				hands[hand] = v
+			}
+			continue
+		}
+		hands[hand] = min(max(hands[hand], e.Is.From), e.Is.To)
+	}
+	for range 2 { // a half-rate channel has it in the second frame at the latest
+		c.p.Step(st, hands)
+	}
+	return st
+}
+
+// controller judges a motor with its controller.
+func (c *checker) controller(d driven, esc *setup.Esc, rest *signal.State) {
+	where, u := fmt.Sprintf("devices[%d]", d.device), esc.LearnedUS
+	if !c.isDriven(d.output) {
+		return
+	}
+	us := c.pulseOn(d, rest)
+	v, _ := c.p.Does(d.device, us)
+	if us != 0 && v != 0 && c.moves(d, v) {
+		rule, words := "hums_at_rest", "hums"
+		if math.Abs(v) > 20 {
+			rule, words = "turns_at_rest", "turns"
+		}
+		c.find(rule, Warning, where+".learned_us.neutral", fmt.Sprintf("let the controller learn its neutral anew, or move the centre of %s until it gets %s", c.s.OutputLabel(d.output), figure(u.Neutral)),
+			"%s %s with hands off, at %.0f: it gets %s us and has learned its neutral at %s", c.name(d), words, math.Abs(v), figure(us), figure(u.Neutral))
+	}
+	never := d.low > u.Neutral+esc.DeadUS || d.high < u.Neutral-esc.DeadUS
+	if slices.Contains(c.s.Link.OneBit, d.pin.Channel) {
+		never = math.Abs(d.low-u.Neutral) > esc.DeadUS && math.Abs(d.high-u.Neutral) > esc.DeadUS
+	}
+	if esc.NeedsNeutral && never {
+		c.find("neutral_never", Warning, where+".needs_neutral", "let it learn its neutral where the line passes, or move the line's ends and centre",
+			"%s waits for its neutral, %s us, which never comes: what arrives goes from %s to %s, so the motor never turns", c.name(d), figure(u.Neutral), figure(d.low), figure(d.high))
+	}
+	c.fullPower(d, esc)
+	c.staysOpen(d, esc)
+}
+
+// pulseOn gives the pulse on the pin of a device.
+func (c *checker) pulseOn(d driven, st *signal.State) float64 {
+	for r := range c.p.Pins {
+		for j, route := range c.p.Pins[r] {
+			if &c.s.Receivers[r].Pins[j] == d.pin {
+				return st.At(route.US)
+			}
+		}
+	}
+	return 0
+}
+
+func (c *checker) isDriven(output int) bool { return len(c.p.Routes[output].Terms) > 0 }
+
+// fullPower tells of a motor that nobody holds back and that never turns fully.
+func (c *checker) fullPower(d driven, esc *setup.Esc) {
+	o, asked := &c.s.Outputs[d.output], c.reach.asked(d.output)
+	if o.Reverse {
+		asked = span{-asked.high, -asked.low}
+	}
+	for _, end := range []struct {
+		reached bool
+		at      float64
+	}{{asked.high >= 100 && o.High >= 100, o.High}, {asked.low <= -100 && o.Low <= -100, o.Low}} {
+		us := c.p.Arriving(d.pin.Channel, c.p.PulseOf(end.at))
+		v, ok := c.p.Does(d.device, us)
+		if !end.reached || !ok || v == 0 || math.Abs(v) >= 98 || esc.Reverse == "brake_first" && v < 0 {
+			continue
+		}
+		learned := esc.LearnedUS.High
+		if v < 0 {
+			learned = esc.LearnedUS.Low
+		}
+		c.find("full_power_never", Note, fmt.Sprintf("devices[%d].learned_us", d.device), "let the controller learn its ends anew, or widen the line's end",
+			"%s never gets beyond %.0f of its power: at the end of %s it gets %s us and has learned %s", c.name(d), math.Abs(v), c.s.OutputLabel(d.output), figure(us), figure(learned))
+	}
+}
+
+// staysOpen tells of a lever that stays where it is left and drives a motor.
+func (c *checker) staysOpen(d driven, esc *setup.Esc) {
+	if esc.NeedsNeutral || c.hazard(d) == "" {
+		return // it waits by itself, or does no harm
+	}
+	for _, i := range c.levers(d.output) {
+		control := c.s.Transmitter.Controls[i]
+		watched := slices.ContainsFunc(c.s.StartCheck, func(e setup.StartEntry) bool { return e.Control == control.ID })
+		if control.Axis == nil || control.Axis.Spring != "none" || watched {
+			continue
+		}
+		c.find("throttle_stays", Note, fmt.Sprintf("transmitter.controls[%d]", i), "let the start check wait for it, or use one that springs back",
+			"%s stays where it is left and drives %s: it can turn as soon as the set is on", c.s.ControlLabel(i), c.name(d))
+	}
+}
+
+// levers lists the controls whose travel comes into an output, not those that only
+// switch something.
+func (c *checker) levers(output int) []int {
+	var list []int
+	seen := map[string]bool{}
+	var value func(v setup.Value)
+	into := func(out int) {
+		for _, m := range c.s.Mixes {
+			if m.To == c.s.Outputs[out].ID {
+				value(m.From)
+			}
+		}
+	}
+	value = func(v setup.Value) {
+		if seen[v.String()] {
+			return
+		}
+		seen[v.String()] = true
+		src, err := c.s.Source(v)
+		if err != nil {
+			return
+		}
+		switch src.Kind {
+		case setup.SourceControl:
+			list = append(list, src.Index)
+		case setup.SourceDemand:
+			value(c.s.Demands[src.Index].From)
+		case setup.SourceAsked:
+			into(src.Index)
+		}
+	}
+	into(output)
+	slices.Sort(list)
+	return slices.Compact(list)
+}
+
+// threshold tells of what never comes on, or never goes off.
+func (c *checker) threshold(d driven, on *setup.OnOff) {
+	if !c.isDriven(d.output) {
+		return
+	}
+	at, below, where := on.AtUS, on.TurnsOn == "below", fmt.Sprintf("devices[%d].at_us", d.device)
+	if d.pin.Switch != nil {
+		at, below, where = d.pin.Switch.AtUS, d.pin.Switch.On == "below", c.pinPath(d.pin)+".switch.at_us"
+	}
+	canOn, canOff := d.high > at, d.low <= at
+	if below {
+		canOn, canOff = d.low < at, d.high >= at
+	}
+	switch {
+	case !canOn:
+		c.find("never_on", Warning, where, "move the threshold between the two ends of the line", "%s never comes on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at), figure(d.low), figure(d.high))
+	case !canOff:
+		c.find("never_off", Warning, where, "move the threshold between the two ends of the line", "%s is always on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at), figure(d.low), figure(d.high))
+	}
+}
+
+func (c *checker) pinPath(pin *setup.Pin) string {
+	for r := range c.s.Receivers {
+		for j := range c.s.Receivers[r].Pins {
+			if &c.s.Receivers[r].Pins[j] == pin {
+				return fmt.Sprintf("receivers[%d].pins[%d]", r, j)
+			}
+		}
+	}
+	return "receivers"
+}
+
+// stepBox tells of steps that are never reached.
+func (c *checker) stepBox(d driven, box *setup.StepBox) {
+	if !c.isDriven(d.output) {
+		return
+	}
+	pulse := c.s.Transmitter.Pulse
+	position := func(us float64) float64 { return 100 * (us - pulse.CentreUS) / pulse.HalfSpanUS }
+	up, down := position(d.high) > box.At, position(d.low) < -box.At
+	where := fmt.Sprintf("devices[%d].at", d.device)
+	never := func(steps string) {
+		c.find("step_never", Warning, where, "let the line go beyond both thresholds, or lower them", "%s never gets to %s: it steps beyond %s and −%s, and what arrives goes from %s to %s",
+			c.name(d), steps, signal.SignedShort(box.At), figure(box.At), signal.SignedShort(position(d.low)), signal.SignedShort(position(d.high)))
+	}
+	switch {
+	case !up && box.Start < box.Steps:
+		never(steps(box.Start+1, box.Steps))
+	case !down && (box.Start > 1 || up):
+		never("an earlier step again")
+	}
+}
+
+func steps(from, to int) string {
+	if from == to {
+		return fmt.Sprintf("step %d", from)
+	}
+	return fmt.Sprintf("steps %d to %d", from, to)
+}
+
+// figure is a pulse without needless decimals.
+func figure(us float64) string { return strings.TrimSuffix(signal.Figure(us), ".0") }
