@@ -282,6 +282,10 @@ func (g *Stage) fromHere(kind string, then signal.Hands, on *signal.State, st *S
 func (g *Stage) after(kind string, then signal.Hands, on *signal.State, st *State) []Said {
 	before := slices.Clone(st.now)
 	watch := make([]watched, len(g.parts))
+	motors, motorsBefore := make([]watched, len(g.motors)), make([]pose, len(g.motors))
+	for i := range g.motors {
+		motorsBefore[i] = g.motors[i].pose(on)
+	}
 	sent := false
 	for k := range int((drillFor - drillAt) / g.frame) {
 		g.p.Step(on, then)
@@ -290,6 +294,9 @@ func (g *Stage) after(kind string, then signal.Hands, on *signal.State, st *Stat
 		for i := range watch {
 			watch[i].see(st.now[i], k)
 		}
+		for i := range motors {
+			motors[i].see(g.motors[i].pose(on), k)
+		}
 	}
 	if kind == SwitchOn && !sent {
 		return []Said{{Words: "The set waits, and sends nothing"}}
@@ -297,6 +304,13 @@ func (g *Stage) after(kind string, then signal.Hands, on *signal.State, st *Stat
 	var list []Said
 	for i := range watch {
 		list = append(list, watch[i].say(&g.parts[i], kind, before[i], st.now[i], g.frame)...)
+	}
+	for i := range motors {
+		now := g.motors[i].pose(on)
+		list = append(list, motors[i].say(&g.motors[i].part, kind, motorsBefore[i], now, g.frame)...)
+		if now.flags&Pushes != 0 {
+			list = append(list, Said{Words: g.motors[i].part.label + " pushes at the end of what it moves", Danger: true})
+		}
 	}
 	if list == nil {
 		list = []Said{{Words: "Nothing moves"}}

@@ -1,6 +1,7 @@
 package stage_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -108,6 +109,45 @@ func TestTheSetWaits(t *testing.T) {
 		}
 	}
 	require.Fail(t, "it does not say that it waits")
+}
+
+const tank = `
+craft: {kind: submarine}
+transmitter: {controls: [{id: fill, kind: axis, spring: none, start: %s}, {id: stick, kind: axis}]}
+mixes: [{to: ballast, from: fill}, {to: rudder, from: stick}]
+outputs: [{id: ballast, channel: 1, loss: {mode: preset, value: -100}}, {id: rudder, channel: 2}]
+receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [preset], otherwise: hold}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+devices:
+  - {id: pump, label: ballast pump, on: rx.1, kind: esc, dead_us: 0, travel: {full_s: %s, start: 0}}
+  - {id: fin, on: rx.2, kind: servo}
+`
+
+// TestAMotorAndWhatItMovesAreBothSaid: one that is driven against the end of its tank
+// moves nothing, and is not still.
+func TestAMotorAndWhatItMovesAreBothSaid(t *testing.T) {
+	s := read(t, fmt.Sprintf(tank, "-100", "2"))
+	all := words(s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st))
+	require.Contains(t, all, "Ballast pump turns at 100", "full out, the tank empty already")
+	require.Contains(t, all, "Ballast pump pushes at the end of what it moves")
+	require.Contains(t, all, "Ballast pump moves by 100 percent", "and from the other stance it fills")
+	require.NotContains(t, all, "Nothing moves, with the lever at its low end")
+
+	// switched on at full in: it fills the tank and pushes on; the signal is lost: it empties it and pushes on
+	s = read(t, fmt.Sprintf(tank, "100", "1"))
+	for range 100 {
+		s.p.Step(s.on, s.hands)
+		s.g.Step(s.st, s.on)
+	}
+	w := s.g.Words(s.st, s.on)
+	require.Contains(t, w.More, "Ballast pump turns at 100.")
+	require.Contains(t, w.More, "Pushes at its stop: Ballast pump.")
+	d := s.g.Drill(stage.CutLink, s.hands, s.on, s.st)
+	for _, l := range d.Lines {
+		require.NotContains(t, l.Words, "stops after", "it runs on the other way")
+	}
+	require.Contains(t, words(d), "Ballast pump goes on turning at 100")
+	require.Contains(t, words(d), "Ballast pump pushes at the end of what it moves")
+	require.True(t, d.Lines[0].Danger)
 }
 
 // TestManyControlsAreMovedAlone bounds what is tried.

@@ -51,6 +51,7 @@ type Stage struct {
 	parts  []part
 	faults []Fault
 	hands  []handAt // the sprung controls, and where they rest
+	motors []motor  // of which the picture shows only what they move
 }
 
 type handAt struct {
@@ -135,6 +136,7 @@ func Build(p *signal.Program) *Stage {
 	}
 	r := &reader{g: g, s: s, doc: doc, taken: map[string]string{}}
 	r.all()
+	g.motors = g.travels()
 	for i, c := range s.Transmitter.Controls {
 		hand, _ := p.Hand(string(c.ID))
 		switch {
@@ -222,7 +224,11 @@ func (r *reader) part(at string, spec setup.StagePart) part {
 	one := part{spec: spec, moves: partMoves[spec.Part], source: nothing, motor: nothing, brake: nothing, pump: -1, on: -1,
 		stops: [2]float64{math.Inf(-1), math.Inf(1)}}
 	one.label = spec.Label
-	one.source = r.source(at+".device", spec.Device, spec.Gives, spec.Turned, one.moves != shines)
+	gives := spec.Gives
+	if gives == "" && one.moves == turns {
+		gives = "value" // it turns as its motor does, wherever what that moves has got to
+	}
+	one.source = r.source(at+".device", spec.Device, gives, spec.Turned, one.moves != shines)
 	one.motor = r.source(at+".motor", spec.Motor, "value", spec.Turned, false)
 	one.brake = r.brake(at+".brake", spec.Brake)
 	if one.label == "" && one.source.device >= 0 {
@@ -392,7 +398,9 @@ func (r *reader) row() {
 		case "pump":
 			kind = "pump"
 		case "esc":
-			kind = "wheel"
+			if kind = "wheel"; d.Spec.(*setup.Esc).Travel != nil {
+				kind = "dial" // how far what it moves has got
+			}
 		}
 		one := r.part(fmt.Sprintf("devices[%d]", i), setup.StagePart{Part: kind, Device: &id, Label: r.s.DeviceLabel(i)})
 		one.spec.AtMM = nil

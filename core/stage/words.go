@@ -58,6 +58,15 @@ func (g *Stage) Words(st *State, on *signal.State) Words {
 			lost = append(lost, p.label)
 		}
 	}
+	for i := range g.motors {
+		m := &g.motors[i]
+		if turned := m.words(on); turned != "" {
+			turning = append(turning, turned)
+		}
+		if m.pose(on).flags&Pushes != 0 {
+			pushing = append(pushing, m.part.label)
+		}
+	}
 	w.add("%s.", turning)
 	w.add("Moving: %s.", moving)
 	w.add("Braked: %s.", braked)
