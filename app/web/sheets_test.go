@@ -116,7 +116,7 @@ func TestAPairIsMixedByAnAct(t *testing.T) {
 	choice := `{"way":"%s","drive":"drive_soft","turn":"turn","left":"blade_up","right":"%s","drive_gain":90,"turn_gain":70,"lever_gain":100,"drive_soft":20,"turn_soft":0,"rule":"scale"}`
 	resp, body := mix(fmt.Sprintf(choice, "both", "blade_up"))
 	require.Equal(t, 422, resp.StatusCode)
-	require.Contains(t, string(body), "is used as left too")
+	require.Contains(t, string(body), "is the lever of Port track already")
 	resp, body = mix(`{"way":"both"}`)
 	require.Equal(t, 422, resp.StatusCode, "%s", body)
 	resp, body = mix(fmt.Sprintf(choice, "both", "blade_side"))

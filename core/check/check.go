@@ -81,6 +81,7 @@ func Check(p *signal.Program) *Report {
 	c.motion()
 	c.turnedAtPower()
 	c.cannot()
+	c.idle()
 	for _, f := range stage.Build(p).Faults() {
 		c.find("picture", Warning, f.Path, f.Remedy, "%s", f.Message)
 	}
@@ -245,6 +246,40 @@ func (c *checker) mixes() {
 			c.find("always_true", Warning, fmt.Sprintf("mixes[%d].when", i), "leave the condition out, or mend it", "%q always holds", string(*m.When))
 		case never:
 			c.find("never_true", Warning, fmt.Sprintf("mixes[%d].when", i), "take the mix out, or mend its condition", "%q never holds, so this mix does nothing", string(*m.When))
+		}
+	}
+}
+
+// idle tells of what waits for something that no hand can bring about: what is new, and
+// of which nobody has chosen yet what moves it.
+func (c *checker) idle() {
+	const powerOn = setup.Truth("power_on")
+	idle := func(where, name string) {
+		c.find("moved_by_nothing", Note, where, "choose what moves it, or take it out", "nothing moves %s yet", name)
+	}
+	for i, st := range c.s.Steppers {
+		waits := func(t *setup.Truth) bool { return t == nil || *t == powerOn }
+		if waits(st.Up) && waits(st.Down) {
+			idle(fmt.Sprintf("steppers[%d]", i), setup.Called(st.Label, st.ID))
+		}
+	}
+	for i, b := range c.s.Logic {
+		in := setup.Truth("")
+		switch spec := b.Spec.(type) {
+		case *setup.Edge:
+			in = spec.In
+		case *setup.Toggle:
+			in = spec.In
+		case *setup.Timer:
+			in = spec.In
+		}
+		if in == powerOn && b.Block != "tof" && b.Block != "f_trig" || in == "not "+powerOn && b.Block == "f_trig" {
+			idle(fmt.Sprintf("logic[%d].in", i), setup.Called(b.Label, b.ID))
+		}
+	}
+	for i, a := range c.s.Announcements {
+		if a.When == powerOn && !a.AtStart {
+			idle(fmt.Sprintf("announcements[%d].when", i), "“"+a.Say+"”")
 		}
 	}
 }

@@ -50,6 +50,9 @@ func (b *builder) behindOf(list string) []Behind {
 			}
 		}
 		b.holds(&one, list, i)
+		if idle(n) {
+			one.Words = "nothing moves it yet: choose what does"
+		}
 		all = append(all, one)
 	}
 	return all

@@ -48,7 +48,35 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 			note = notes[kind.Text]
 		}
 	}
+	if idle(n) {
+		note = "Nothing moves it yet: choose what does. It does nothing until then."
+	}
 	return &Editor{Title: parts.Name(list, n), Note: note, Fields: f.fields}, nil
+}
+
+// idle tells whether nobody has chosen yet what moves a part: all that it waits for is
+// the first moment, or 0, as a new one does.
+func idle(n *setup.Node) bool {
+	found := false
+	for _, key := range []string{"from", "of", "up", "down", "go", "when", "in", "set", "reset"} {
+		at := n.Get(key)
+		if at == nil || key == "from" && at.Kind == setup.Number && n.Get("of") != nil {
+			continue // the lower end of a range
+		}
+		found = true
+		items := []*setup.Node{at}
+		if at.Kind == setup.List {
+			items = at.Items
+		}
+		for _, one := range items {
+			own := n.Get("id")
+			nothing := one.Kind == setup.Number && one.Float() == 0 || one.Kind == setup.Text && (strings.TrimPrefix(one.Text, "not ") == "power_on" || own != nil && one.Text == own.Text)
+			if !nothing {
+				return false
+			}
+		}
+	}
+	return found
 }
 
 // specOf gives the Go value of a part.
@@ -372,7 +400,11 @@ func (f *former) truthChoices() []Choice {
 	var list []Choice
 	add := func(value string) {
 		for _, t := range []string{value, "not " + value} {
-			list = append(list, Choice{Value: t, Label: f.s.TruthWords(setup.Truth(t))})
+			label := f.s.TruthWords(setup.Truth(t))
+			if t == "power_on" {
+				label = "nothing yet (only the first moment after power-on)"
+			}
+			list = append(list, Choice{Value: t, Label: label})
 		}
 	}
 	for _, c := range f.s.Transmitter.Controls {

@@ -268,21 +268,36 @@ func (c *Choice) fill(s *setup.Setup, kind string) {
 			along = append(along, string(one.ID))
 		}
 	}
-	pick := func(into *string, from []string, at int) {
-		if *into == "" && len(from) > 0 {
-			*into = from[min(max(at, 0), len(from)-1)]
+	// a control is proposed for one duty alone; where none is left, the person is asked
+	free := func(ref string, besides ...string) bool {
+		return !slices.ContainsFunc(besides, func(other string) bool { return other != "" && control(s, other) == control(s, ref) })
+	}
+	pick := func(into *string, from []string, last bool, besides ...string) {
+		if *into != "" {
+			return
+		}
+		for i := range from {
+			one := from[i]
+			if last {
+				one = from[len(from)-1-i]
+			}
+			if free(one, besides...) {
+				*into = one
+				return
+			}
 		}
 	}
-	if len(across) == 0 {
-		across = along
+	pick(&c.Drive, append(slices.Clone(across), along...), true, c.Turn)
+	pick(&c.Turn, append(slices.Clone(along), across...), true, c.Drive)
+	var stick []string
+	if c.Way != Levers {
+		stick = []string{c.Drive, c.Turn}
+		if kind == Axles {
+			stick = stick[1:]
+		}
 	}
-	if len(along) == 0 {
-		along = across
-	}
-	pick(&c.Drive, along, len(along)-1)
-	pick(&c.Turn, across, len(across)-1)
-	pick(&c.Left, along, 0)
-	pick(&c.Right, along, 1)
+	pick(&c.Left, along, false, append(stick, c.Right)...)
+	pick(&c.Right, along, false, append(stick, c.Left)...)
 	if kind == Axles && c.Way == Own && c.TurnGain == 100 {
 		c.TurnGain = -100
 	}
@@ -455,24 +470,37 @@ func (c *Choice) mixes(s *setup.Setup, kind, first, second string) ([]wanted, er
 	default:
 		return nil, setup.Problems{{Path: "mixing.way", Value: c.Way, Message: "is no way to drive a pair", Remedy: "use one_stick, levers or both"}}
 	}
-	used := map[string]string{}
+	used := map[string]string{} // by the control that a hand moves, however it is shaped
+	words := map[string]string{"drive": "the drive", "turn": "the turn", "left": "the lever of " + lineName(s, first), "right": "the lever of " + lineName(s, second)}
 	for _, m := range list {
 		field := map[string]string{"drive": "drive", "turn": "turn", "steer": "turn"}[m.stem]
 		if field == "" {
 			field = map[string]string{first: "left", second: "right"}[m.to]
 		}
-		if _, err := s.Source(setup.Value{Ref: m.from}); m.from == "" || err != nil {
+		if m.from == "" {
+			return nil, setup.Problems{{Path: "mixing." + field, Message: "is not chosen yet: " + words[field] + " needs a control of its own", Remedy: "choose one that does nothing else for this pair"}}
+		}
+		if _, err := s.Source(setup.Value{Ref: m.from}); err != nil {
 			return nil, setup.Problems{{Path: "mixing." + field, Value: m.from, Message: "is no control or feel of this model", Remedy: "choose one from the list"}}
 		}
-		if other, taken := used[m.from]; taken && other != field {
-			return nil, setup.Problems{{Path: "mixing." + field, Value: m.from, Message: "is used as " + other + " too", Remedy: "choose two controls that a hand can move apart"}}
+		hand := control(s, m.from)
+		if hand == "" {
+			hand = m.from
 		}
-		used[m.from] = field
+		if other, taken := used[hand]; taken && other != field {
+			return nil, setup.Problems{{Path: "mixing." + field, Value: name(s, m.from), Message: "is " + words[other] + " already", Remedy: "choose two controls that a hand can move apart"}}
+		}
+		used[hand] = field
 		if math.Abs(m.gain) > 300 {
 			return nil, setup.Problems{{Path: "mixing." + field + "_gain", Value: signal.Figure(m.gain), Message: "is out of range", Remedy: "use -300 to 300"}}
 		}
 	}
 	return list, nil
+}
+
+// lineName says what a line is called.
+func lineName(s *setup.Setup, output string) string {
+	return s.OutputLabel(s.Item(setup.ID(output)).Index)
 }
 
 // writer changes a tree without touching the old one.

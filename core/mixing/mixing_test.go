@@ -3,6 +3,9 @@ package mixing_test
 import (
 	"fmt"
 	"math/big"
+	"regexp"
+	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -115,10 +118,12 @@ func TestWhatIsNoWayIsItsOwn(t *testing.T) {
 func TestWriteSaysWhatIsWrong(t *testing.T) {
 	doc := read(t, "mixes: []", false)
 	for want, c := range map[string]mixing.Choice{
-		"mixing.turn: is used as drive too": {Way: mixing.OneStick, Drive: "d", Turn: "d"},
-		"mixing.left: is no control":        {Way: mixing.Levers, Left: "nobody", Right: "r"},
-		"mixing.way: is no way":             {Way: "telepathy"},
-		"mixing.drive_gain: is out of":      {Way: mixing.OneStick, Drive: "d", Turn: "t", DriveGain: 900},
+		"mixing.turn: is the drive already":                                                  {Way: mixing.OneStick, Drive: "d", Turn: "d"},
+		"mixing.right: is the drive already":                                                 {Way: mixing.Both, Drive: "soft", Turn: "t", Left: "l", Right: "d"},
+		"mixing.left: is not chosen yet: the lever of Port track needs a control of its own": {Way: mixing.Levers, Right: "r"},
+		"mixing.left: is no control":                                                         {Way: mixing.Levers, Left: "nobody", Right: "r"},
+		"mixing.way: is no way":                                                              {Way: "telepathy"},
+		"mixing.drive_gain: is out of":                                                       {Way: mixing.OneStick, Drive: "d", Turn: "t", DriveGain: 900},
 	} {
 		_, err := mixing.Write(doc, "a", "b", c)
 		require.ErrorContains(t, err, want)
@@ -158,6 +163,131 @@ func TestTheWaysOfKeyingInAreEqual(t *testing.T) {
 	}, found.Recipes[1].Steps[:3], "what was played is what is said")
 }
 
+// keyedIn is what the steps of a recipe say: of each channel the mixes that make it, and
+// whether it is turned round.
+type keyedIn struct {
+	mixes [3]map[string]float64
+	round [3]bool
+}
+
+// follow does what a recipe says, word by word, as a person would.
+func follow(t *testing.T, steps []string, document [3]bool) *keyedIn {
+	t.Helper()
+	k := &keyedIn{mixes: [3]map[string]float64{{}, {}, {}}, round: document}
+	figure := func(text string) float64 {
+		v, err := strconv.ParseFloat(strings.NewReplacer("−", "-", "+", "").Replace(text), 64)
+		require.NoError(t, err)
+		return v
+	}
+	channel := func(text string) int { return int(text[0] - '0') }
+	var stick [3]string
+	for _, step := range steps {
+		for _, m := range regexp.MustCompile(`Channel (\d) on (\w+), rate (\S+) percent`).FindAllStringSubmatch(step, -1) {
+			stick[channel(m[1])] = m[2]
+			k.mixes[channel(m[1])][m[2]] += figure(m[3])
+		}
+		for _, m := range regexp.MustCompile(`[Mm]ix channel (\d) to channel (\d), (\S+) percent of the stick`).FindAllStringSubmatch(step, -1) {
+			k.mixes[channel(m[2])][stick[channel(m[1])]] += figure(m[3])
+		}
+		for _, m := range regexp.MustCompile(`(\w+) to channel (\d), (\S+) percent[;.]`).FindAllStringSubmatch(step, -1) {
+			k.mixes[channel(m[2])][m[1]] += figure(m[3])
+		}
+		for _, m := range regexp.MustCompile(`[Cc]hannel (\d) (turned round|straight)`).FindAllStringSubmatch(step, -1) {
+			k.round[channel(m[1])] = m[2] == "turned round"
+		}
+	}
+	return k
+}
+
+// TestRecipesArePlayed: for each way, with either side turned round in the document,
+// what the steps of each recipe say is keyed in, and gives the same pulses.
+func TestRecipesArePlayed(t *testing.T) {
+	played := 0
+	for _, way := range []string{mixing.OneStick, mixing.Levers, mixing.Both} {
+		for _, round := range [][2]bool{{false, false}, {true, false}, {false, true}, {true, true}} {
+			document := func(mixes string, a, b bool) *setup.Document {
+				text := strings.Replace(fmt.Sprintf(pair, mixes, b), "channel: 1, low", fmt.Sprintf("channel: 1, reverse: %t, low", a), 1)
+				doc, err := setup.ReadYAML([]byte(text))
+				require.NoError(t, err)
+				return doc
+			}
+			tree, err := mixing.Write(document("mixes: []", round[0], round[1]), "a", "b", mixing.Choice{Way: way, Drive: "d", Turn: "t", Left: "l", Right: "r", DriveGain: 40, TurnGain: 30, LeverGain: 25, Rule: "clip"})
+			require.NoError(t, err)
+			doc, err := setup.FromTree(tree)
+			require.NoError(t, err)
+			want := runOf(t, doc)
+			recipes := mixing.Find(doc.Setup)[0].Recipes
+			for i, recipe := range recipes {
+				if way == mixing.Levers && i < 2 || way != mixing.Levers && i == 0 {
+					continue // a ready mode is the document's own sums; with levers there is no mix to key in
+				}
+				k := follow(t, recipe.Steps, [3]bool{false, round[0], round[1]})
+				if way != mixing.Levers && i == 2 {
+					k.mixes[1], k.mixes[2] = map[string]float64{"l": 100}, map[string]float64{"r": 100} // the hand mixes
+				}
+				var mixes []string
+				for c, to := range []string{"", "a", "b"} {
+					for from, gain := range k.mixes[c] {
+						mixes = append(mixes, fmt.Sprintf("{to: %s, from: %s, gain: %g}", to, from, gain))
+					}
+				}
+				got := runOf(t, document("mixes: ["+strings.Join(mixes, ", ")+"]\nshares: [{outputs: [a, b], rule: clip}]", k.round[1], k.round[2]))
+				for x := -100.0; x <= 100; x += 25 {
+					for y := -100.0; y <= 100; y += 25 {
+						hands := map[string]float64{"d": y, "t": x, "l": -y / 2, "r": (x + y) / 2}
+						a, b, usA, usB := want.at(hands)
+						if way != mixing.Levers && i == 2 {
+							hands = map[string]float64{"l": a, "r": b}
+						}
+						_, _, gotA, gotB := got.at(hands)
+						require.Equal(t, [2]float64{usA, usB}, [2]float64{gotA, gotB}, "%s, turned round %v, %s: %v at %v", way, round, recipe.Title, recipe.Steps, hands)
+					}
+				}
+				played++
+			}
+		}
+	}
+	require.Equal(t, 4*5, played)
+}
+
+// TestEachControlHasOneDuty: where a set has no lever to spare, none is proposed, and
+// the choice asks for it.
+func TestEachControlHasOneDuty(t *testing.T) {
+	for _, controls := range []string{
+		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}",
+		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}, {id: l, kind: axis, along: y, stick: left}",
+		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}, {id: l, kind: axis, along: y}, {id: r, kind: axis, along: y}",
+		"{id: d, kind: axis}",
+	} {
+		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [" + controls + "]}\ndemands: [{id: soft, from: d, expo: 20}]\n" +
+			"mixes: [{to: a, from: soft}, {to: b, from: soft}]\noutputs: [{id: a, channel: 1}, {id: b, channel: 2}]\nshares: [{outputs: [a, b], rule: scale}]\n"))
+		require.NoError(t, err)
+		c := mixing.Find(doc.Setup)[0].Choice
+		seen := map[string]bool{}
+		for _, ref := range []string{c.Drive, c.Turn, c.Left, c.Right} {
+			if ref == "" {
+				continue
+			}
+			hand := strings.Replace(ref, "soft", "d", 1)
+			require.False(t, seen[hand], "%s has two duties in %+v", hand, c)
+			seen[hand] = true
+		}
+		c.Way = mixing.Both
+		c.DriveGain, c.TurnGain, c.LeverGain = 100, 100, 100
+		_, err = mixing.Write(doc, "a", "b", c)
+		if c.Left != "" && c.Right != "" && c.Turn != "" {
+			require.NoError(t, err)
+			continue
+		}
+		require.ErrorContains(t, err, "is not chosen yet")
+		if c.Right == "" && c.Turn != "" {
+			c.Right, c.Left = "d", "t"
+			_, err = mixing.Write(doc, "a", "b", c)
+			require.ErrorContains(t, err, "already")
+		}
+	}
+}
+
 // exact gives gain d + gain t in percent, limited to 100, as a fraction.
 func exact(g1, d, g2, t int) *big.Rat {
 	v := big.NewRat(int64(g1*d+g2*t), 100)
@@ -184,6 +314,13 @@ type runner struct {
 func run(t *testing.T, mixes string, flip bool) *runner {
 	t.Helper()
 	p, err := signal.Compile(read(t, mixes, flip).Setup)
+	require.NoError(t, err)
+	return &runner{p}
+}
+
+func runOf(t *testing.T, doc *setup.Document) *runner {
+	t.Helper()
+	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
 	return &runner{p}
 }

@@ -42,25 +42,30 @@ func recipes(s *setup.Setup, p *Pair, a, b int) []Recipe {
 			}},
 		}
 	}
-	levers := ""
-	if c.Way == Both {
-		levers = fmt.Sprintf(" Then two more mixes: %s to channel %d and %s to channel %d, %s each.", name(s, c.Left), first, name(s, c.Right), second, percent(c.LeverGain))
+	// the levers are added to what each channel carries: one that carries its sum turned
+	// round gets its lever turned round too
+	levers := func(ofSecond float64) string {
+		if c.Way != Both {
+			return ""
+		}
+		return fmt.Sprintf(" Then two more mixes: %s to channel %d, %s; %s to channel %d, %s.", name(s, c.Left), first, percent(c.LeverGain), name(s, c.Right), second, percent(ofSecond))
 	}
 	return []Recipe{
 		{"With a ready mode", []string{
 			fmt.Sprintf("Switch on the mode that drives two channels from one stick, for channels %d and %d, drive on %s, turn on %s.", first, second, name(s, c.Drive), name(s, c.Turn)),
-			fmt.Sprintf("Drive %s, turn %s.%s", percent(c.DriveGain), percent(c.TurnGain), levers),
+			fmt.Sprintf("Drive %s, turn %s.%s", percent(c.DriveGain), percent(c.TurnGain), levers(c.LeverGain)),
 			"What the mode does with more than there is, is its own affair: push both ways at once and see which of the three pictures it is.",
 		}},
 		{"With two linear mixes", []string{
 			fmt.Sprintf("Channel %d on %s, rate %s. Channel %d on %s, rate %s.", first, name(s, c.Drive), percent(c.DriveGain), second, name(s, c.Turn), percent(c.TurnGain)),
-			fmt.Sprintf("Mix channel %d to channel %d, %s of the stick; mix channel %d to channel %d, %s of the stick.%s", second, first, percent(c.TurnGain), first, second, percent(-c.DriveGain), levers),
+			fmt.Sprintf("Mix channel %d to channel %d, %s of the stick; mix channel %d to channel %d, %s of the stick.%s", second, first, percent(c.TurnGain), first, second, percent(-c.DriveGain), levers(-c.LeverGain)),
 			fmt.Sprintf("Channel %d %s: it carries turn less drive.", second, turned(!s.Outputs[b].Reverse)),
 			"Where this set feeds the second mix from what the first has mixed already, one side never turns with the stick: push turn alone and see. Then take the mixes from the sticks instead.",
 		}},
 		{"With two levers", []string{
 			fmt.Sprintf("Channel %d on the left lever, channel %d on the right one, both mixes off.", first, second),
 			fmt.Sprintf("The hand mixes: left lever at %s, right lever at %s.", leverSum(s, c, "+"), leverSum(s, c, "−")),
+			fmt.Sprintf("Channel %d %s, channel %d %s, as in this document.", first, turned(s.Outputs[a].Reverse), second, turned(s.Outputs[b].Reverse)),
 		}},
 	}
 }

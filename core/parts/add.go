@@ -21,6 +21,7 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 		return nil, "", problem(list, "is no list of parts", "name one such as outputs")
 	}
 	id := a.free(stem)
+	a.id = id
 	n := a.make(list, kind, of)
 	if n == nil {
 		return nil, "", problem(list, "nothing can be added here yet", a.missing)
@@ -33,6 +34,10 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 	}
 	return tree, list + "/" + id, nil
 }
+
+// lossGuess is said with the loss delay that a new receiver begins with: common
+// practice, no source.
+const lossGuess = "A loss delay of 1 s is a guess: many links take 0.5 to 1.5 s. To measure it, tie the model down, turn the set off, and count until the parts go where they are to go."
 
 // appendTo adds to a list, which is made where the document has none.
 func appendTo(tree *setup.Node, list string, n *setup.Node) {
@@ -53,6 +58,7 @@ func appendTo(tree *setup.Node, list string, n *setup.Node) {
 
 type adder struct {
 	s       *setup.Setup
+	id      string // of the new part
 	missing string // what has to be there first
 }
 
@@ -66,23 +72,11 @@ func (a *adder) free(stem string) string {
 	}
 }
 
-// value is the first control, else a number.
-func (a *adder) value() *setup.Node {
-	if controls := a.s.Transmitter.Controls; len(controls) > 0 {
-		return text(string(controls[0].ID))
-	}
-	return number(0)
-}
+// What is new does nothing until the person has chosen what moves it: a value comes
+// from 0, and a condition is power_on, which no button can bring about.
+func nothingYet() *setup.Node { return number(0) }
 
-// truth is the first switch at its last position, else power_on.
-func (a *adder) truth() *setup.Node {
-	for _, c := range a.s.Transmitter.Controls {
-		if c.Switch != nil {
-			return text(string(c.ID) + "." + string(c.Switch.Positions[len(c.Switch.Positions)-1]))
-		}
-	}
-	return text("power_on")
-}
+func never() *setup.Node { return text("power_on") }
 
 // group makes a map of keys and values by turns.
 func group(pairs ...any) *setup.Node {
@@ -122,7 +116,7 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 		}
 		return group("kind", "axis", "label", "New lever")
 	case "receivers":
-		return group("label", "New receiver", "pins", l{group("pin", 1, "channel", 1)})
+		return group("label", "New receiver", "loss_after_s", 1, "notes", lossGuess, "pins", l{group("pin", 1, "channel", 1)})
 	case "devices":
 		if of == "" {
 			of = a.freePin()
@@ -140,15 +134,15 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 		}
 		return n
 	case "demands":
-		return group("label", "New feel", "from", a.value())
+		return group("label", "New feel", "from", nothingYet())
 	case "logic":
 		return a.block(kind)
 	case "steppers":
-		return group("label", "New stepper", "up", a.truth(), "steps", l{group("name", "low", "value", -100), group("name", "high", "value", 100)})
+		return group("label", "New stepper", "up", never(), "steps", l{group("name", "low", "value", -100), group("name", "high", "value", 100)})
 	case "sequences":
-		return group("label", "New sequence", "go", a.truth(), "tracks", group("first", l{l{0, -100}, l{2, 100}}))
+		return group("label", "New sequence", "go", never(), "tracks", group("first", l{l{0, -100}, l{2, 100}}))
 	case "patterns":
-		return group("label", "New pattern", "when", a.truth(), "steps", l{l{100, 0.5}, l{-100, 0.5}})
+		return group("label", "New pattern", "when", never(), "steps", l{l{100, 0.5}, l{-100, 0.5}})
 	case "mixes":
 		if of == "" && len(a.s.Outputs) > 0 {
 			of = string(a.s.Outputs[0].ID)
@@ -157,13 +151,13 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 			a.missing = "add a line first"
 			return nil
 		}
-		return group("to", of, "from", a.value())
+		return group("to", of, "from", nothingYet())
 	case "shares":
 		return a.share()
 	case "outputs":
 		return group("label", "New line", "channel", a.channel())
 	case "announcements":
-		return group("when", a.truth(), "say", "something to say")
+		return group("when", never(), "say", "something to say")
 	}
 	a.missing = "write it in the document as text"
 	return nil
@@ -171,20 +165,25 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 
 func (a *adder) block(kind string) *setup.Node {
 	n := group("block", kind, "label", "New rule")
-	t := a.truth()
+	t := never()
 	switch kind {
 	case "and", "or", "xor":
 		put(n, "in", node([]any{t}))
 	case "above", "below":
-		put(n, "of", a.value())
+		put(n, "of", nothingYet())
 		put(n, "level", number(0))
 	case "between":
-		put(n, "of", a.value())
+		put(n, "of", nothingYet())
 		put(n, "from", number(-10))
 		put(n, "to", number(10))
-	case "sr", "rs":
+	case "sr":
+		put(n, "set", text(a.id)) // by itself: it never begins
+		put(n, "reset", t)
+	case "rs":
 		put(n, "set", t)
-		put(n, "reset", text("power_on"))
+		put(n, "reset", t)
+	case "f_trig":
+		put(n, "in", text("not power_on")) // it falls with power alone
 	case "ton", "tof", "tp":
 		put(n, "in", t)
 		put(n, "for_s", number(1))
@@ -207,7 +206,7 @@ func (a *adder) share() *setup.Node {
 		a.missing = "add two lines that no share has yet"
 		return nil
 	}
-	return group("outputs", outputs, "rule", "scale")
+	return group("outputs", outputs, "rule", "clip") // as it is without one, until another rule is chosen
 }
 
 // channel is the first that no output has.

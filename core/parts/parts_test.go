@@ -3,6 +3,7 @@ package parts
 import (
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -159,6 +160,61 @@ func TestWhatIsAddedIsPlain(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "outputs/line_1", part)
 	require.Equal(t, "11", tree.At("receivers", "0", "pins", "10", "channel").Text, "the new channel has a pin")
+}
+
+// TestWhatIsNewDoesNothing until somebody has chosen what moves it: no output of any
+// model stands elsewhere for it, and no rule that is new is on.
+func TestWhatIsNewDoesNothing(t *testing.T) {
+	kinds := map[string][]string{"controls": {"axis", "switch"}, "logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle", "ton", "tof", "tp"}}
+	added := 0
+	for path, doc := range documents(t) {
+		before, err := signal.Compile(doc.Setup)
+		if err != nil {
+			continue
+		}
+		for _, l := range Lists {
+			for _, kind := range append(kinds[l.Name], "")[:max(len(kinds[l.Name]), 1)] {
+				tree, part, err := Add(doc, l.Name, kind, "")
+				if err != nil {
+					continue // there is nothing that it could belong to
+				}
+				after, err := setup.FromTree(tree)
+				require.NoError(t, err)
+				p, err := signal.Compile(after.Setup)
+				if err != nil {
+					require.Equal(t, "shares", l.Name, "only what ties two lines together can be refused: %v", err)
+					continue
+				}
+				added++
+				a, b := before.PowerOn(), p.PowerOn()
+				sent := 0
+				for frame := range 80 {
+					hands, now := before.Rest(), p.Rest()
+					for k, c := range doc.Setup.Transmitter.Controls {
+						v := float64((frame*(k+3)*7)%200 - 100)
+						if c.Switch != nil {
+							v = float64(frame / (3 + k) % len(c.Switch.Positions))
+						}
+						at, ok := p.Hand(string(c.ID))
+						require.True(t, ok)
+						hands[k], now[at] = v, v
+					}
+					before.Step(a, hands)
+					p.Step(b, now)
+					for o := range before.Routes {
+						require.Equal(t, a.At(before.Routes[o].US), b.At(p.Routes[o].US), "%s: %s %s moves %s", path, part, kind, doc.Setup.OutputLabel(o))
+					}
+					if p.Sending(b) {
+						sent++
+					}
+					if l.Name == "logic" && sent > 1 && !slices.Contains([]string{"tof", "above", "below", "between"}, kind) {
+						require.Zero(t, b.At(p.BlockSlot(len(after.Setup.Logic)-1)), "%s: a new %s is on", path, kind)
+					}
+				}
+			}
+		}
+	}
+	require.Greater(t, added, 100)
 }
 
 func TestMoveAndExchange(t *testing.T) {

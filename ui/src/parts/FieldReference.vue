@@ -19,7 +19,7 @@ const options = computed(() => {
   const now = props.field.text
   return list.some((c) => c.value === now) || now === ''
     ? list
-    : [{ value: now, label: `always ${now}` }, ...list]
+    : [{ value: now, label: now === '0' ? 'nothing yet' : `always ${now}` }, ...list]
 })
 
 /** A control that moves while we listen is the one that is meant; a switch is meant where it now stands. */
