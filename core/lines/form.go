@@ -504,7 +504,7 @@ func seedOf(spec setup.Field) json.RawMessage {
 }
 
 // seeds are the required numbers of groups that may be left out.
-var seeds = map[string]float64{"learned_us.low": 1000, "learned_us.centre": 1500, "learned_us.high": 2000, "travel.full_s": 5}
+var seeds = map[string]float64{"learned_us.low": 1000, "learned_us.centre": 1500, "learned_us.high": 2000, "travel.full_s": 5, "switch.at_us": 1500}
 
 func unitOf(name string) string {
 	switch {

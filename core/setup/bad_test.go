@@ -18,9 +18,14 @@ const head = "format: axtren-setup\nversion: 1\n"
 func TestMistakesNamePlaceValueAndRemedy(t *testing.T) {
 	two := "transmitter: {controls: [{id: a, kind: axis}, {id: s, kind: switch, positions: [up, down]}, {id: b, kind: switch, positions: [x, y], spring_to: x}]}\n"
 	out := "outputs: [{id: o, channel: 1}]\n"
-	rx := "receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 1, switch: {}}]}]\n"
+	rx := "receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 1, switch: {at_us: 1500}}]}]\n"
 	for _, c := range []struct{ text, path, says string }{
 		{"nmae: x", "nmae", "no such field"},
+		{"receivers: [{id: rx, pins: [{pin: 2, channel: 1, switch: {on: above}}]}]", "receivers[0].pins[0].switch.at_us", "is missing"},
+		{"transmitter: {controls: [{id: a, kind: switch, positions: [\"a\\Lb\", x]}]}", "transmitter.controls[0].positions[0]", "usable name"},
+		{"transmitter: {controls: [{id: a, kind: switch, positions: [\"a\\Pb\", x]}]}", "transmitter.controls[0].positions[0]", "usable name"},
+		{"transmitter: {controls: [{id: a, kind: switch, positions: [\"a\\Nb\", x]}]}", "transmitter.controls[0].positions[0]", "usable name"},
+		{"outputs: [{id: x, channel: 1}, {id: x_us, channel: 2}]\nlogic: [{id: x_us_pct, block: and, in: [power_on]}]", "logic[0]", "the column x_us_pct of x_us_pct in a trace is that of x_us (outputs[1]) too"},
 		{"name: 5", "name", "must be text"},
 		{"outputs: [{id: o}]", "outputs[0].channel", "is missing"},
 		{"outputs: [{id: o, channel: 1, low: 5}]", "outputs[0].low", "below centre, 0"},

@@ -549,12 +549,12 @@ func (c *checker) condition(path string, cond Condition) {
 
 // columns refuses two columns of one name in the trace, naming both owners.
 func (c *checker) columns() {
-	seen := map[string]string{}
+	seen := map[string]Column{}
 	for _, col := range c.s.Columns() {
 		if old, ok := seen[col.Name]; ok {
-			c.wrong(col.Path, fmt.Sprintf("its column %s of a trace is that of %s too", col.Name, old), "rename one of the two")
+			c.wrong(col.Path, fmt.Sprintf("the column %s of %s in a trace is that of %s (%s) too", col.Name, col.Owner, old.Owner, old.Path), "rename one of the two")
 			continue
 		}
-		seen[col.Name] = col.Path
+		seen[col.Name] = col
 	}
 }

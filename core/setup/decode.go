@@ -174,7 +174,11 @@ func (d *decoder) read(n *Node, v reflect.Value, path string, tag fieldTag) {
 }
 
 func (d *decoder) choice(n *Node, path string, tag fieldTag) {
-	if tag.enum != nil && !slices.Contains(tag.enum, n.Text) {
+	text := n.Text
+	if n.Kind == Number {
+		text = formatNumber(n.Float()) // 1.0 is 1
+	}
+	if tag.enum != nil && !slices.Contains(tag.enum, text) {
 		d.fail(n, path, "is not one of the choices", "use "+strings.Join(tag.enum, ", "))
 	}
 }

@@ -104,13 +104,37 @@ type Column struct {
 	Kind       ColumnKind
 	Index, Sub int    // of the output, block, track (Sub), pin (Sub), ...
 	Path       string // what it belongs to
+	Owner      ID     // the same by its id
+}
+
+// idOf gives the id of an item that has a column.
+func (s *Setup) idOf(item Item) ID {
+	switch i := item.Index; item.Kind {
+	case IsOutput:
+		return s.Outputs[i].ID
+	case IsBlock:
+		return s.Logic[i].ID
+	case IsStepper:
+		return s.Steppers[i].ID
+	case IsSequence:
+		return s.Sequences[i].ID
+	case IsPattern:
+		return s.Patterns[i].ID
+	case IsReceiver:
+		return s.Receivers[i].ID
+	case IsDevice:
+		return s.Devices[i].ID
+	case IsAnnouncement:
+		return s.Announcements[i].ID
+	}
+	return ""
 }
 
 // Columns lists the columns of a trace in order, t_s left out.
 func (s *Setup) Columns() []Column {
 	var cols []Column
 	add := func(kind ColumnKind, item ItemKind, i, sub int, name string) {
-		cols = append(cols, Column{name, kind, i, sub, Item{item, i}.Path()})
+		cols = append(cols, Column{name, kind, i, sub, Item{item, i}.Path(), s.idOf(Item{item, i})})
 	}
 	for i, o := range s.Outputs {
 		add(OutputPct, IsOutput, i, 0, string(o.ID)+"_pct")

@@ -66,7 +66,7 @@ type LeftAt struct{ At *float64 }
 
 var (
 	idPattern   = regexp.MustCompile(`^[a-z][a-z0-9_]{0,31}$`)
-	namePattern = regexp.MustCompile(`^[^., \r\n]{1,32}$`)
+	namePattern = regexp.MustCompile("^[^., \r\n\v\f\u0085\u2028\u2029]{1,32}$") // every line break that there is
 	takenIDs    = []string{"power_on", "link", "transmitter", "not"}
 )
 

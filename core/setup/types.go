@@ -266,7 +266,7 @@ type Pin struct {
 // SwitchPin makes a pin on or off instead of pulses.
 type SwitchPin struct {
 	On    string  `json:"on" jsonschema:"enum=above,enum=below,default=above"`
-	AtUS  float64 `json:"at_us" jsonschema:"minimum=1,maximum=20000,default=1500"`
+	AtUS  float64 `json:"at_us" jsonschema:"required,minimum=1,maximum=20000"`
 	Level string  `json:"level" jsonschema:"enum=low,enum=high,default=high"`
 }
 

@@ -18,7 +18,7 @@ func ParseYAML(text []byte) (*Node, Problems) {
 	if ps := checkText(text); ps != nil {
 		return nil, ps
 	}
-	dec := yaml.NewDecoder(bytes.NewReader(text))
+	dec := yaml.NewDecoder(bytes.NewReader(withoutVersion(text)))
 	var doc, more yaml.Node
 	if err := dec.Decode(&doc); err != nil {
 		return nil, Problems{yamlFault(err)}
@@ -33,6 +33,31 @@ func ParseYAML(text []byte) (*Node, Problems) {
 	}
 	return n, nil
 }
+
+// withoutVersion makes a comment of a directive %YAML 1.2 before the document: the
+// library reads 1.2 and knows the name of 1.1 alone. Lines stay where they are.
+func withoutVersion(text []byte) []byte {
+	at := 0
+	for at < len(text) {
+		line := text[at:]
+		if end := bytes.IndexByte(line, '\n'); end >= 0 {
+			line = line[:end+1]
+		}
+		words := bytes.TrimSpace(bytes.TrimPrefix(line, []byte("\ufeff")))
+		switch {
+		case versionTwo.Match(words) && bytes.Contains(text[at:], []byte("\n---")):
+			own := bytes.Clone(text)
+			own[at+bytes.IndexByte(line, '%')] = '#'
+			return own
+		case len(words) > 0 && words[0] != '#' && words[0] != '%':
+			return text
+		}
+		at += len(line)
+	}
+	return text
+}
+
+var versionTwo = regexp.MustCompile(`^%YAML[ \t]+1\.2([ \t]+#.*)?$`)
 
 var yamlLine = regexp.MustCompile(`line (\d+): `)
 

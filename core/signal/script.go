@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"math"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -60,6 +61,9 @@ func (sc *Script) Next() (Row, error) {
 		return Row{}, io.EOF
 	}
 	record, err := sc.csv.Read()
+	if errors.Is(err, io.EOF) && !sc.head {
+		return Row{}, &ScriptError{1, "", "the script is empty and has no header", "write t_s,control,value"}
+	}
 	if errors.Is(err, io.EOF) {
 		sc.done = true
 		return Row{}, io.EOF
@@ -87,8 +91,8 @@ func (sc *Script) Next() (Row, error) {
 }
 
 func (sc *Script) row(line int, record []string) (Row, error) {
-	t, err := strconv.ParseFloat(record[0], 64)
-	if err != nil || math.IsNaN(t) || math.IsInf(t, 0) {
+	t, ok := decimal(record[0])
+	if !ok {
 		return Row{}, &ScriptError{line, record[0], "the time is not a number", "write seconds, such as 0.5"}
 	}
 	if t < sc.last {
@@ -126,8 +130,8 @@ func (sc *Script) movable() string {
 // for the transmitter and a receiver, a number of -150 to 150 for a servo.
 func (p *Program) HandValue(id, text string) (float64, error) {
 	number := func(what string, limit float64) (float64, error) {
-		v, err := strconv.ParseFloat(text, 64)
-		if err != nil || !(v >= -limit && v <= limit) {
+		v, ok := decimal(text)
+		if !ok || !(v >= -limit && v <= limit) {
 			return 0, fmt.Errorf("%s is %s and takes a number of %g to %g", id, what, -limit, limit)
 		}
 		return v, nil
@@ -147,6 +151,17 @@ func (p *Program) HandValue(id, text string) (float64, error) {
 		return 0, fmt.Errorf("%s has no such position, only %s", id, join(words))
 	}
 	return float64(i), nil
+}
+
+var decimalForm = regexp.MustCompile(`^[-+]?([0-9]+\.?[0-9]*|\.[0-9]+)([eE][-+]?[0-9]+)?$`)
+
+// decimal reads a finite decimal number: 1_0 and 0x1p4 are none.
+func decimal(text string) (v float64, ok bool) {
+	if !decimalForm.MatchString(text) {
+		return 0, false
+	}
+	v, err := strconv.ParseFloat(text, 64)
+	return v, err == nil
 }
 
 // handWords lists what a hand is called at 0, 1 ...; nil where it is a number.
@@ -200,6 +215,16 @@ func (sc *Script) apply(t float64, hands Hands) error {
 	}
 }
 
+// drain reads the rows that are left: a mistake counts wherever it stands.
+func (sc *Script) drain() error {
+	for !sc.done {
+		if _, err := sc.Next(); err != nil && !errors.Is(err, io.EOF) {
+			return err
+		}
+	}
+	return nil
+}
+
 // end gives the time after the last row by which a run without a given length
 // stops; infinity while rows are still to come.
 func (sc *Script) end() float64 {
@@ -227,7 +252,7 @@ func (p *Program) Run(script *Script, forS float64, frame func(t float64, st *St
 			end = script.end()
 		}
 		if t > end+1e-9 {
-			return nil
+			return script.drain()
 		}
 		p.Step(st, hands)
 		if err := frame(t, st); err != nil {
