@@ -50,23 +50,18 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	f := fpdf.New("P", "mm", p.size, "")
 	f.SetMargins(p.margin, p.margin, p.margin)
 	f.SetAutoPageBreak(true, p.margin+4)
-	wide := isWide(sh)
-	if wide {
-		f.AddUTF8FontFromBytes("text", "", wideRegular)
-		f.AddUTF8FontFromBytes("text", "B", wideBold)
-	} else {
-		f.AddUTF8FontFromBytes("text", "", regular)
-		f.AddUTF8FontFromBytes("text", "B", bold)
-	}
+	face, letters := faceFor(sh)
+	f.AddUTF8FontFromBytes("text", "", face.regular)
+	f.AddUTF8FontFromBytes("text", "B", face.bold)
 	f.SetTitle(sh.Name+", what to key in", true)
 	f.AliasNbPages("{pages}")
 	f.SetFooterFunc(func() {
 		f.SetY(-p.margin)
 		f.SetFont("text", "", p.text-1.5)
-		f.CellFormat(0, 4, fmt.Sprintf("%s, %spage %d of {pages}", plainText(sh.Name), revisionWords(revision), f.PageNo()), "", 0, "C", false, 0, "")
+		f.CellFormat(0, 4, fmt.Sprintf("%s, %spage %d of {pages}", letters.plain(sh.Name), revisionWords(revision), f.PageNo()), "", 0, "C", false, 0, "")
 	})
 	f.AddPage()
-	d := &drawer{f, p}
+	d := &drawer{f, p, letters}
 	d.heading(p.head+4, sh.Name+", what to key in")
 	about := []string{}
 	for _, one := range []string{sh.About, sh.Set, strings.TrimSuffix(revisionWords(revision), ", ")} {
@@ -84,6 +79,9 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	}
 	if sh.Cuts != "" {
 		d.words("", sh.Cuts)
+	}
+	if lost := letters.lost(sh); lost != "" {
+		d.words("B", lost)
 	}
 	for _, sec := range sh.Sections {
 		d.section(sec)
@@ -104,6 +102,7 @@ func revisionWords(revision int) string {
 type drawer struct {
 	f *fpdf.Fpdf
 	p paper
+	*setter
 }
 
 func (d *drawer) width() float64 {
@@ -113,13 +112,13 @@ func (d *drawer) width() float64 {
 
 func (d *drawer) heading(size float64, words string) {
 	d.f.SetFont("text", "B", size)
-	d.f.MultiCell(0, size*0.45, plainText(words), "", "L", false)
+	d.f.MultiCell(0, size*0.45, d.plain(words), "", "L", false)
 	d.f.Ln(1)
 }
 
 func (d *drawer) words(style, words string) {
 	d.f.SetFont("text", style, d.p.text)
-	d.f.MultiCell(0, d.p.line, plainText(words), "", "L", false)
+	d.f.MultiCell(0, d.p.line, d.plain(words), "", "L", false)
 }
 
 // room starts a new page where less than h millimetres are left.
@@ -138,7 +137,7 @@ func (d *drawer) section(sec sheet.Section) {
 		d.f.SetFont("text", "B", d.p.text)
 		d.f.SetDrawColor(179, 38, 30)
 		d.f.SetLineWidth(0.6)
-		d.f.MultiCell(0, d.p.line, plainText(sec.Caution), "1", "L", false)
+		d.f.MultiCell(0, d.p.line, d.plain(sec.Caution), "1", "L", false)
 		d.f.SetDrawColor(0, 0, 0)
 		d.f.SetLineWidth(0.2)
 		d.f.Ln(1)
@@ -170,9 +169,9 @@ func (d *drawer) item(it sheet.Item) {
 		w -= 3 * p.tick
 	}
 	f.SetFont("text", "", p.text)
-	lines := f.SplitText(plainText(what), w-1)
+	lines := f.SplitText(d.plain(what), w-1)
 	f.SetFont("text", "B", p.text)
-	values := f.SplitText(plainText(it.Value), p.value-1)
+	values := f.SplitText(d.plain(it.Value), p.value-1)
 	h := float64(max(len(lines), len(values), 1))*p.line + 1
 	d.room(h)
 	x, y := f.GetXY()
@@ -197,36 +196,4 @@ func (d *drawer) item(it sheet.Item) {
 		}
 	}
 	f.SetXY(x, y+h)
-}
-
-// signs are what the font has no sign for, written with signs that it has.
-var signs = strings.NewReplacer("→", "to", "…", "...", "−", "-", "µ", "u", "³", "3", "×", "x", "≥", ">=")
-
-// plainText leaves out what no font here has: signs beyond the basic plane, such as
-// pictures.
-func plainText(s string) string {
-	return strings.Map(func(r rune) rune {
-		if r > 0xffff {
-			return '?'
-		}
-		return r
-	}, signs.Replace(s))
-}
-
-// isWide tells whether a sheet has letters beyond those of western Europe.
-func isWide(sh *sheet.Sheet) bool {
-	wide := func(s string) bool {
-		return strings.ContainsFunc(plainText(s), func(r rune) bool { return r > 0xff })
-	}
-	if wide(sh.Name) || wide(sh.About) || wide(sh.Set) || wide(sh.Saves) {
-		return true
-	}
-	for _, sec := range sh.Sections {
-		for _, it := range sec.Items {
-			if wide(it.What) || wide(it.Value) || wide(it.Note) {
-				return true
-			}
-		}
-	}
-	return false
 }

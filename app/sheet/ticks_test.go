@@ -134,6 +134,48 @@ func TestLabelsOfOtherAlphabetsStandOnPaper(t *testing.T) {
 	}
 }
 
+// TestWhatCannotBeSetIsSaid: letters that the font has not, and those of scripts that are
+// written from the right, with the lines that they are on; every letter that is set is
+// in the font.
+func TestWhatCannotBeSetIsSaid(t *testing.T) {
+	for label, want := range map[string]struct {
+		lost []string
+		set  string
+	}{
+		"Port track":      {nil, "Port track"},
+		"Größe ﬁn":        {nil, "Größe"},
+		"Е\u0308лка":      {nil, "Ёлка"}, // composed before it is set
+		"港 left":          {[]string{"U+6E2F"}, "? left"},
+		"עוגן":            {[]string{"U+05E2", "U+05D5", "U+05D2", "U+05DF"}, "????"},
+		"محرك":            {[]string{"U+0645"}, "????"},
+		"Boat \U0001F6A2": {[]string{"U+1F6A2"}, "Boat ?"},
+		"Żuraw 港":         {[]string{"U+6E2F"}, "Żuraw ?"},
+	} {
+		sh := build(t, func(s string) string { return strings.Replace(s, "label: Port track,", "label: \""+label+"\",", 1) })
+		var b bytes.Buffer
+		require.NoError(t, PDF(&b, sh, "A4", 1))
+		path := filepath.Join(t.TempDir(), "sheet.pdf")
+		require.NoError(t, os.WriteFile(path, b.Bytes(), 0o600))
+		out, err := exec.Command("pdftotext", "-layout", path, "-").Output()
+		require.NoError(t, err)
+		text := strings.Join(strings.Fields(string(out)), " ")
+		require.Contains(t, text, want.set, label)
+		for _, number := range want.lost {
+			require.Contains(t, text, number, label)
+		}
+		require.Equal(t, want.lost != nil, strings.Contains(text, "Some letters cannot be set on paper here"), label)
+		if want.lost != nil {
+			require.Contains(t, text, "Channels, line 1, channel 1", label)
+			require.NotContains(t, text, "Channels, line 2,", label)
+		}
+		_, letters := faceFor(sh)
+		for _, r := range text {
+			require.True(t, r == ' ' || letters.has(r), "%q of %s is printed as a box", r, label)
+		}
+	}
+	require.True(t, narrowFace.has()('ß') && !narrowFace.has()('Л') && wideFace.has()('Л') && !wideFace.has()('港'), "the fonts are read")
+}
+
 // TestTheCarriedFileIsSmallAndWhole: under 400 kB, nothing in it is fetched, and no
 // label breaks out of it.
 func TestTheCarriedFileIsSmallAndWhole(t *testing.T) {

@@ -34,6 +34,9 @@ func (c *checker) cannot() {
 	if l := can.Logic; l != nil {
 		count("logic", "logic block", len(c.s.Logic), l.Count, "join blocks, or leave what only shows a state out")
 		for i := range c.s.Logic {
+			if gate, ok := c.s.Logic[i].Spec.(*setup.Gate); ok && l.Inputs != nil && len(gate.In) > *l.Inputs {
+				no(fmt.Sprintf("logic[%d].in", i), "make it of several blocks", "%s has %d inputs, a block of this set has %d", setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), len(gate.In), *l.Inputs)
+			}
 			if l.Blocks != nil && !slices.Contains(*l.Blocks, c.s.Logic[i].Block) {
 				no(fmt.Sprintf("logic[%d].block", i), "make it of "+strings.Join(*l.Blocks, ", "), "this set has no such block as %s is (%s)", setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), c.s.Logic[i].Block)
 			}
