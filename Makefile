@@ -28,6 +28,9 @@ latency: ## from the lever to the picture, measured in the page
 load: ## a hundred live benches at once
 	go run ./e2e/load
 
+mutants: ## which single faults in the core its own tests notice
+	go run ./scripts/mutants
+
 generate: ## generated code, from api/openapi.yaml
 	scripts/generate.sh
 
@@ -35,9 +38,9 @@ lint: ## vet, staticcheck, types, lint
 	go vet ./... && go tool staticcheck ./... && cd ui && npm run types && npm run lint
 
 fmt: ## format everything
-	gofmt -w cmd core app demo e2e && cd ui && npm run format
+	gofmt -w cmd core app demo e2e scripts && cd ui && npm run format
 
 shots: ## renew docs/screenshots from the demo
 	go run ./e2e/shots
 
-.PHONY: help demo dev test test-core e2e bench latency load generate lint fmt shots
+.PHONY: help demo dev test test-core e2e bench latency load mutants generate lint fmt shots

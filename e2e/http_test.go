@@ -46,6 +46,20 @@ func headOf(t *testing.T, app *rig.App, id string) int {
 	return m.Revision
 }
 
+// revisionOf is headOf where the application may not answer just now.
+func revisionOf(app *rig.App, id string) (revision int, ok bool) {
+	answer, err := client.Get(app.URL + "/api/models/" + id)
+	if err != nil {
+		return 0, false
+	}
+	defer answer.Body.Close()
+	var m described
+	if answer.StatusCode != http.StatusOK || json.NewDecoder(answer.Body).Decode(&m) != nil {
+		return 0, false
+	}
+	return m.Revision, true
+}
+
 var edits int
 
 // editLow makes one revision and gives its number; false where it was not

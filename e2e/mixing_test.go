@@ -25,7 +25,11 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 	p.sees("document.querySelector('.maps .now').textContent === '0'")
 
 	p.clicks("input[value=both]")
+	p.sees(shows(".field:has(#source-right) .fault", "needs a control of its own; choose one")) // one stick is no second lever by itself
+	p.sees(shows(".state", "not kept"))
+	p.evals("const lever = document.querySelector('#source-right'); lever.value = 'slider'; lever.dispatchEvent(new Event('change')), 1")
 	p.revision(2)
+	p.sees("!document.querySelector('.fault')")
 	p.sees(shows(".sum", "+ Left stick, up and down"))
 	p.evals("const box = document.querySelector('#gain-turn_gain'); box.value = 55; box.dispatchEvent(new Event('change')), 1")
 	p.revision(3)
@@ -39,7 +43,7 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 	require.Contains(t, mixes, "id: turn_feel")
 
 	p.evals("const one = document.querySelector('#source-turn'); one.value = 'drive_soft'; one.dispatchEvent(new Event('change')), 1")
-	p.sees(shows(".fault", "is used as drive too"))
+	p.sees(shows(".fault", "is the drive already; choose two controls"))
 
 	p.presses("Undo")
 	p.sees(shows(".sum", "0.55 × Right stick, right"))

@@ -7,8 +7,11 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math/rand/v2"
 	"net"
 	"net/http"
+	"net/url"
+	"os"
 	"strings"
 	"sync"
 	"testing"
@@ -307,4 +310,70 @@ func TestTheFontsLicencesAreShipped(t *testing.T) {
 	require.NoError(t, err)
 	require.Contains(t, string(text), "SIL OPEN FONT LICENSE Version 1.1")
 	require.Contains(t, string(text), "Bitstream Vera")
+}
+
+// TestRandomBadRequests sends what no page sends: never is it the server's fault, and
+// never does it take long. AXTREN_LONG makes it 4000 of them.
+func TestRandomBadRequests(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	n := 500
+	if os.Getenv("AXTREN_LONG") != "" {
+		n = 4000
+	}
+	rng := rand.New(rand.NewPCG(1, 2))
+	pick := func(list ...string) string { return list[rng.IntN(len(list))] }
+	noise := func(most int) string {
+		b := make([]byte, rng.IntN(most+1))
+		for i := range b {
+			b[i] = byte(rng.IntN(256))
+		}
+		return string(b)
+	}
+	ids := []string{m.Id.String(), "00000000-0000-4000-8000-000000000000", "zzz", "%00", strings.Repeat("a", 3000)}
+	slowest, what := time.Duration(0), ""
+	for range n {
+		id := ids[rng.IntN(len(ids))]
+		path := pick("/api/models", "/api/models/"+id, "/api/models/"+id+"/"+pick("undo", "redo", "acts", "text", "form", "copy", "restore", "differences", "recordings", "export", "sheet", "sheet.pdf", "ticks", "live", "revisions", "nothing"),
+			"/api/archive", "/api/kinds/"+pick("boat", "x", "%ff"), "/api/gamepads", "/api/phones", "/api/phones/code", "/"+url.PathEscape(noise(20)), "/assets/../../etc/passwd")
+		if rng.IntN(2) == 0 {
+			path += "?" + pick("from", "to", "since", "revision", "after", "part", "name", "set", "format", "paper", "sure", "x") + "=" + pick("1", "-1", "99999999999999999999", "%00", "%ff", "logic/x", url.QueryEscape(noise(40)), "yaml", "A4", "")
+		}
+		body := pick("", noise(300), "{", "[]", "[1]", `{"act":"remove","part":"outputs/x","along":true}`, `{"act":"rename","part":"outputs/horn","to":""}`, `{"act":"move","part":"outputs/horn","by":99999999999999999999}`,
+			`[{"op":"add","path":"/outputs/0/low","value":1}]`, `[{"op":"move","from":"/name","path":"/name/x"}]`, `[{"op":"copy","from":"","path":"/x"}]`, `[{"op":"test","path":"/outputs/9999999999999999999/id","value":"x"}]`,
+			strings.Repeat("[", 20000), strings.Repeat("- ", 20000), "a: &a [*a]", "PK\x03\x04"+noise(200), "t_s,control,value\n0,drive,1e999\n", strings.Repeat(`{"a":`, 5000))
+		headers := []string{"Content-Type", pick("application/json", "application/json-patch+json", "application/octet-stream", "text/plain", "x"), "If-Match", pick(`"1"`, "*", "", `"99999999999"`, noise(9), `W/"1"`)}
+		if rng.IntN(4) == 0 {
+			headers = append(headers, "Axtren-Page", pick("", noise(80), strings.Repeat("p", 65)))
+		}
+		r, err := http.NewRequestWithContext(t.Context(), pick("GET", "POST", "PUT", "PATCH", "DELETE", "OPTIONS", "TRACE", "FOO"), s.URL+path, strings.NewReader(body))
+		if err != nil {
+			continue // no client could send it
+		}
+		if r.Method == "DELETE" && strings.Contains(path, m.Id.String()) {
+			continue // that is a good request
+		}
+		r.Header.Set("Axtren-Page", "p")
+		r.Header.Set("Axtren-Edit", fmt.Sprint(rng.Uint64()))
+		for i := 0; i+1 < len(headers); i += 2 {
+			r.Header.Set(headers[i], headers[i+1])
+		}
+		start := time.Now()
+		resp, err := http.DefaultTransport.RoundTrip(r)
+		if err != nil {
+			continue // refused by the client, or by the server before it was a request
+		}
+		text, err := io.ReadAll(io.LimitReader(resp.Body, 1<<22))
+		require.NoError(t, err)
+		resp.Body.Close()
+		took := time.Since(start)
+		require.Less(t, resp.StatusCode, 500, "%s %.200q %.100q %v: %.300s", r.Method, path, body, r.Header, text)
+		if took > slowest {
+			slowest, what = took, fmt.Sprintf("%s %.80q", r.Method, path)
+		}
+	}
+	t.Logf("%d bad requests, the slowest %v: %s", n, slowest, what)
+	require.Less(t, slowest, 3*time.Second)
+	resp, _ := s.ask("GET", "/api/models", "")
+	require.Equal(t, 200, resp.StatusCode)
 }

@@ -30,7 +30,15 @@ watch(
 
 const number = computed(() => typed(text.value) ?? props.field.value)
 
+/** What the document said before it was touched: while a value is tried, the field shows that one. */
+let before = { value: 0, said: false }
+
 function edit(value: string | undefined) {
+  if (!dirty.value)
+    before = {
+      value: props.field.value,
+      said: !props.field.optional || (props.field.targets[0]?.present ?? false),
+    }
   text.value = value ?? ''
   dirty.value = true
 }
@@ -47,8 +55,7 @@ function step(by: number) {
 
 /** What was typed is what the document says: there is nothing to keep. */
 function same(): boolean {
-  const said = !props.field.optional || (props.field.targets[0]?.present ?? false)
-  return text.value.trim() === '' ? !said : said && typed(text.value) === props.field.value
+  return text.value.trim() === '' ? !before.said : before.said && typed(text.value) === before.value
 }
 
 useLeaveGuard(() => {

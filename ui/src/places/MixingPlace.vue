@@ -197,6 +197,7 @@ const gains = computed<GainField[]>(() => {
           :value="choice[one.key]"
           @change="take(one.key, ($event.target as HTMLSelectElement).value)"
         >
+          <option v-if="!choice[one.key]" value="" disabled>choose one</option>
           <option v-for="source in mixing.sources" :key="source.ref" :value="source.ref">
             {{ source.label }}
           </option>
