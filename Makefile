@@ -38,7 +38,7 @@ lint: ## vet, staticcheck, types, lint
 	go vet ./... && go tool staticcheck ./... && cd ui && npm run types && npm run lint
 
 fmt: ## format everything
-	gofmt -w cmd core app demo e2e scripts && cd ui && npm run format
+	gofmt -w cmd core app demo e2e internal scripts && cd ui && npm run format
 
 shots: ## renew docs/screenshots from the demo
 	go run ./e2e/shots

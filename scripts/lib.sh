@@ -73,6 +73,12 @@ need_poppler() {
   command -v pdftotext >/dev/null || fail "pdftotext cannot be had; install Debian's package poppler-utils"
 }
 
+# The race detector is linked by the C compiler.
+need_gcc() {
+  command -v gcc >/dev/null || install gcc libc6-dev
+  command -v gcc >/dev/null || fail "gcc cannot be had; install Debian's packages gcc and libc6-dev"
+}
+
 fetch_modules() { go mod download || fail "the Go modules cannot be had; is the network there?"; }
 
 # Packages are fetched anew only where package-lock.json has changed.

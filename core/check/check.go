@@ -188,13 +188,13 @@ func (c *checker) pins() {
 			pin, where := &rx.Pins[j], fmt.Sprintf("receivers[%d].pins[%d]", r, j)
 			out := c.s.OutputOn(c.s.Link.Sent(pin.Channel))
 			if out < 0 || pin.Channel > c.s.Link.Channels {
-				c.find("pin_empty", Warning, where, "give the pin a channel that an output is on", "nothing is sent on channel %d, so pin %d of %s never gets a pulse", pin.Channel, pin.Pin, rx.ID)
+				c.find("pin_empty", Warning, where, "give the pin a channel that an output is on", "nothing is sent on channel %d, so pin %d of %s never gets a pulse", pin.Channel, pin.Pin, setup.Called(rx.Label, rx.ID))
 				continue
 			}
 			mode, _ := signal.LossOf(c.s, rx, pin)
 			if loss := c.s.Outputs[out].Loss; loss != nil && loss.Mode != mode {
 				c.find("loss_not_kept", Warning, where, "use a pin that can, another receiver, or another loss mode",
-					"%s asks for %s on signal loss; pin %d of %s cannot do that and will %s", c.s.OutputLabel(out), loss.Mode, pin.Pin, rx.ID, mode)
+					"%s asks for %s on signal loss; pin %d of %s cannot do that and will %s", c.s.OutputLabel(out), loss.Mode, pin.Pin, setup.Called(rx.Label, rx.ID), mode)
 			}
 			c.boxes(pin, mode)
 		}

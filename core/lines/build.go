@@ -197,7 +197,12 @@ func (b *builder) hands(i int) []string {
 	}
 	if asked != nil {
 		slices.Sort(asked)
-		hands = append(hands, "as "+strings.Join(slices.Compact(asked), " and ")+" ask")
+		asked = slices.Compact(asked)
+		verb := " ask"
+		if len(asked) == 1 {
+			verb = " asks"
+		}
+		hands = append(hands, "as "+strings.Join(asked, " and ")+verb)
 	}
 	return hands
 }
@@ -282,7 +287,7 @@ func (b *builder) pinName(ref setup.PinRef) string {
 	if len(b.s.Receivers) == 1 {
 		return fmt.Sprintf("pin %d", rx.Pins[ref.Pin].Pin)
 	}
-	return fmt.Sprintf("pin %s.%d", rx.ID, rx.Pins[ref.Pin].Pin)
+	return fmt.Sprintf("%s, pin %d", setup.Called(rx.Label, rx.ID), rx.Pins[ref.Pin].Pin)
 }
 
 func (b *builder) partsOn(ref setup.PinRef) string {

@@ -1,5 +1,7 @@
 package setup
 
+import "strings"
+
 // TruthWords says a truth reference as people say it: Lamp switch at lit, Hazard
 // lamps is off. What leads nowhere is said as it is written.
 func (s *Setup) TruthWords(t Truth) string {
@@ -33,4 +35,34 @@ func (s *Setup) TruthWords(t Truth) string {
 		return Called(b.Label, b.ID) + " is off"
 	}
 	return Called(b.Label, b.ID) + " is on"
+}
+
+// SourceWords says a source as people say it: Right stick, forward; Boom as asked;
+// Unfold, leg; a number as it is. What leads nowhere is said as it is written.
+func (s *Setup) SourceWords(v Value) string {
+	src, err := s.Source(v)
+	if err != nil {
+		return v.String()
+	}
+	if v.Ref == "" {
+		return strings.Replace(v.String(), "-", "−", 1)
+	}
+	switch src.Kind {
+	case SourceControl:
+		return s.ControlLabel(src.Index)
+	case SourceDemand:
+		return s.DemandLabel(src.Index)
+	case SourceAsked:
+		return s.OutputLabel(src.Index) + " as asked"
+	case SourceBlock:
+		return Called(s.Logic[src.Index].Label, s.Logic[src.Index].ID)
+	case SourceStepper:
+		return Called(s.Steppers[src.Index].Label, s.Steppers[src.Index].ID)
+	case SourcePattern:
+		return Called(s.Patterns[src.Index].Label, s.Patterns[src.Index].ID)
+	case SourceTrack:
+		sq := &s.Sequences[src.Index]
+		return Called(sq.Label, sq.ID) + ", " + sq.Tracks[src.Sub].Name.Words()
+	}
+	return v.String()
 }

@@ -77,9 +77,9 @@ func (b *builder) blockWords(spec any) string {
 	case *setup.Gate:
 		return b.truths(one.In)
 	case *setup.Level:
-		return b.sourceName(one.Of) + " at " + signal.SignedShort(one.Level) + back(one.Hysteresis)
+		return b.s.SourceWords(one.Of) + " at " + signal.SignedShort(one.Level) + back(one.Hysteresis)
 	case *setup.Between:
-		return b.sourceName(one.Of) + " from " + signal.SignedShort(one.From) + " to " + signal.SignedShort(one.To) + back(one.Hysteresis)
+		return b.s.SourceWords(one.Of) + " from " + signal.SignedShort(one.From) + " to " + signal.SignedShort(one.To) + back(one.Hysteresis)
 	case *setup.Edge:
 		return b.s.TruthWords(one.In)
 	case *setup.Latch:

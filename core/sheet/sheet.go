@@ -457,6 +457,9 @@ func (b *builder) mixes() Section {
 			value += " above 0, " + b.written(sc, m.Gain.Neg) + " below"
 		}
 		var notes []string
+		if sc.Word == "magnitude" && (m.Gain.Pos < 0 || m.Gain.Neg < 0) {
+			notes = append(notes, "turned round: "+signal.SignedShort(m.Gain.Pos)) // its figure has no sign
+		}
 		if m.Shape != "plain" {
 			notes = append(notes, signal.ShapeWords[m.Shape])
 		}
@@ -474,31 +477,9 @@ func (b *builder) mixes() Section {
 			id = string(*m.ID)
 		}
 		sec.Items = append(sec.Items, Item{part: id, field: "gain", Channel: b.s.Outputs[out].Channel, Line: string(m.To),
-			What: b.sourceName(m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
+			What: b.s.SourceWords(m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
 	}
 	return sec
-}
-
-func (b *builder) sourceName(v setup.Value) string {
-	src, err := b.s.Source(v)
-	if err != nil {
-		return v.String()
-	}
-	switch src.Kind {
-	case setup.SourceControl:
-		return b.s.ControlLabel(src.Index)
-	case setup.SourceDemand:
-		return b.s.DemandLabel(src.Index)
-	case setup.SourceBlock:
-		return setup.Called(b.s.Logic[src.Index].Label, b.s.Logic[src.Index].ID)
-	case setup.SourceStepper:
-		return setup.Called(b.s.Steppers[src.Index].Label, b.s.Steppers[src.Index].ID)
-	case setup.SourcePattern:
-		return setup.Called(b.s.Patterns[src.Index].Label, b.s.Patterns[src.Index].ID)
-	case setup.SourceAsked:
-		return b.s.OutputLabel(src.Index) + " as asked"
-	}
-	return v.String()
 }
 
 func (b *builder) slew() Section {

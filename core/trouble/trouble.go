@@ -167,7 +167,7 @@ func (l *looker) conditions() {
 			continue
 		}
 		holds := l.st.At(t.Weight)
-		l.add(fmt.Sprintf("while/%d", t.Mix), mixPart(m), holds == 0, "see what its condition looks at, and move that", "%s counts only while %s, which is %s now", from(m), *m.When, yesNo(holds != 0))
+		l.add(fmt.Sprintf("while/%d", t.Mix), mixPart(m), holds == 0, "see what its condition looks at, and move that", "%s counts only while %s, which is %s now", l.s.SourceWords(m.From), l.s.TruthWords(*m.When), yesNo(holds != 0))
 	}
 }
 
@@ -186,10 +186,10 @@ func (l *looker) noGain() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		if m.Gain.Pos == 0 || m.Gain.Neg == 0 {
-			l.add(l.sum(), mixPart(m), true, "give it a gain", "the gain of %s is 0", from(m))
+			l.add(l.sum(), mixPart(m), true, "give it a gain", "the gain of %s is 0", l.s.SourceWords(m.From))
 		}
 		if m.Combine == "times" || m.Combine == "instead" {
-			l.add(l.sum(), mixPart(m), false, "see whether it is meant to take the place of the others", "%s meets the others by %s", from(m), m.Combine)
+			l.add(l.sum(), mixPart(m), false, "see whether it is meant to take the place of the others", "%s %s", l.s.SourceWords(m.From), map[string]string{"times": "multiplies what comes before it", "instead": "takes the place of what comes before it"}[m.Combine])
 		}
 	}
 	l.demands(func(d *setup.Demand) {
@@ -257,7 +257,7 @@ func (l *looker) direction() {
 func (l *looker) signs() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
-		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way", "%s comes with a gain of %s", from(m), signal.SignedShort(m.Gain.Pos))
+		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way", "%s comes with a gain of %s", l.s.SourceWords(m.From), signal.SignedShort(m.Gain.Pos))
 	}
 }
 
@@ -287,7 +287,7 @@ func (l *looker) stops() {
 func (l *looker) gains() {
 	for _, t := range l.route.Terms {
 		if m := &l.s.Mixes[t.Mix]; math.Abs(m.Gain.Pos) < 100 || math.Abs(m.Gain.Neg) < 100 {
-			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s", from(m), signal.SignedShort(m.Gain.Pos))
+			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s", l.s.SourceWords(m.From), signal.SignedShort(m.Gain.Pos))
 		}
 	}
 }
@@ -311,7 +311,7 @@ func (l *looker) shared() {
 		if sh.ID != nil {
 			part = "shares/" + string(*sh.ID)
 		}
-		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100, "see what the lines of the share ask for together", "more than 100 together is brought down by the rule %s", sh.Rule)
+		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100, "see what the lines of the share ask for together", "where more than 100 is asked for together, %s", map[string]string{"clip": "each line is cut alone", "scale": "all come down together", "keep_turn": "the turn is kept"}[sh.Rule])
 	}
 }
 
@@ -375,7 +375,7 @@ func (l *looker) restOffset() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		if v := rest.At(t.V); v != 0 {
-			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest", from(m), signal.SignedShort(v))
+			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest", l.s.SourceWords(m.From), signal.SignedShort(v))
 		}
 	}
 	l.demands(func(d *setup.Demand) {
@@ -469,7 +469,7 @@ func (l *looker) sameSigns() {
 			m := &l.s.Mixes[t.Mix]
 			for _, other := range l.p.Routes[i].Terms {
 				if o := &l.s.Mixes[other.Mix]; o.From == m.From {
-					l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || o.Gain.Pos == 0, "the one that tells them apart needs opposite signs", "%s comes with %s here and %s at %s", from(m), signal.SignedShort(m.Gain.Pos), signal.SignedShort(o.Gain.Pos), l.s.OutputLabel(i))
+					l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || o.Gain.Pos == 0, "the one that tells them apart needs opposite signs", "%s comes with %s here and %s at %s", l.s.SourceWords(m.From), signal.SignedShort(m.Gain.Pos), signal.SignedShort(o.Gain.Pos), l.s.OutputLabel(i))
 				}
 			}
 		}
@@ -545,8 +545,6 @@ func (l *looker) demands(look func(d *setup.Demand)) {
 func (l *looker) dependsOn(kind setup.ItemKind, index int) bool {
 	return l.s.Behind(l.i)[setup.Item{Kind: kind, Index: index}]
 }
-
-func from(m *setup.Mix) string { return m.From.String() }
 
 func short(v float64) string { return fmt.Sprintf("%g", math.Round(v*10)/10) }
 

@@ -51,7 +51,6 @@ func main() {
 	least := flag.Float64("least", 90, "percent that must be noticed in each package")
 	list := flag.Bool("v", false, "list what was noticed too")
 	workers := flag.Int("workers", 2, "how many at once")
-	timeout := flag.Duration("timeout", 3*time.Minute, "how long the tests of a package may take; a fault that takes longer is noticed")
 	flag.Parse()
 	packages := flag.Args()
 	if len(packages) == 0 {
@@ -66,7 +65,7 @@ func main() {
 	failed := false
 	for _, pkg := range packages {
 		start := time.Now()
-		rate, tried, survivors, err := run(pkg, *n, *seed, *workers, *timeout, equal, *list)
+		rate, tried, survivors, err := run(pkg, *n, *seed, *workers, equal, *list)
 		if err != nil {
 			fmt.Fprintln(os.Stderr, "mutants:", err)
 			os.Exit(2)
@@ -100,10 +99,12 @@ func all(folder string) []string {
 }
 
 // run tries a sample of a package.
-func run(pkg string, n int, seed uint64, workers int, timeout time.Duration, equal map[string]bool, verbose bool) (rate float64, tried int, survivors []*mutant, err error) {
-	if out, err := test(pkg, "", timeout); err != nil {
+func run(pkg string, n int, seed uint64, workers int, equal map[string]bool, verbose bool) (rate float64, tried int, survivors []*mutant, err error) {
+	start := time.Now()
+	if out, err := test(pkg, "", 10*time.Minute); err != nil {
 		return 0, 0, nil, fmt.Errorf("the tests of %s fail as it is: %w\n%s", pkg, err, out)
 	}
+	timeout := 20*time.Second + 5*time.Since(start) // a fault that takes longer is noticed
 	sites, err := mutants(pkg)
 	if err != nil {
 		return 0, 0, nil, err
