@@ -67,9 +67,9 @@ func (c *checker) outputCannot(can *setup.Can, i int, no func(where, remedy, for
 		if can.EndpointFrom == "centre" {
 			from = o.Centre
 		}
-		for field, end := range map[string]float64{"low": o.Low, "high": o.High} {
-			if reach := math.Abs(end - from); reach > *can.EndpointMax+1e-9 {
-				no(where+"."+field, "move the arm or the link until less is wanted", "%s wants an end of %s, and this set goes to %s", name, strings.TrimPrefix(signal.SignedShort(reach), "+"), strings.TrimPrefix(signal.SignedShort(*can.EndpointMax), "+"))
+		for _, end := range ends(o) {
+			if reach := math.Abs(end.at - from); reach > *can.EndpointMax+1e-9 {
+				no(where+"."+end.field, "move the arm or the link until less is wanted", "%s wants an end of %s, and this set goes to %s", name, strings.TrimPrefix(signal.SignedShort(reach), "+"), strings.TrimPrefix(signal.SignedShort(*can.EndpointMax), "+"))
 			}
 		}
 	}

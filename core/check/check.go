@@ -119,15 +119,23 @@ func (c *checker) outputs() {
 				"on a lost signal %s goes to %s, beyond its own end: what is on it pushes against its stop", name, signal.SignedShort(*l.Value))
 		}
 		pulse := c.s.Transmitter.Pulse
-		for field, end := range map[string]float64{"low": o.Low, "high": o.High} {
-			exact := pulse.CentreUS + end/100*pulse.HalfSpanUS
-			if sent := c.p.PulseOf(end); math.Abs(sent-exact) > pulse.StepUS {
-				c.find("end_out_of_reach", Warning, where+"."+field, fmt.Sprintf("use %s, or widen the pulse limits", signal.SignedShort(100*(sent-pulse.CentreUS)/pulse.HalfSpanUS)),
-					"%s never gets to its %s end %s: its pulse of %s us is limited to %s", name, field, signal.SignedShort(end), signal.Figure(exact), signal.Figure(sent))
+		for _, end := range ends(o) {
+			exact := pulse.CentreUS + end.at/100*pulse.HalfSpanUS
+			if sent := c.p.PulseOf(end.at); math.Abs(sent-exact) > pulse.StepUS {
+				c.find("end_out_of_reach", Warning, where+"."+end.field, fmt.Sprintf("use %s, or widen the pulse limits", signal.SignedShort(100*(sent-pulse.CentreUS)/pulse.HalfSpanUS)),
+					"%s never gets to its %s end %s: its pulse of %s us is limited to %s", name, end.field, signal.SignedShort(end.at), signal.Figure(exact), signal.Figure(sent))
 			}
 		}
 	}
 }
+
+// end is one end of an output, in the order in which they are looked at.
+type end struct {
+	field string
+	at    float64
+}
+
+func ends(o *setup.Output) []end { return []end{{"low", o.Low}, {"high", o.High}} }
 
 // carried tells of an output that no pin carries.
 func (c *checker) carried(i int, where, name string) {

@@ -15,6 +15,7 @@ func TestFeedbackGoesThroughWhatRemembers(t *testing.T) {
 	require.Nil(t, ring)
 	require.True(t, o.Late(0, 1))
 	require.False(t, o.Late(1, 0))
+	require.Equal(t, []bool{false, true}, o.LateNodes(2))
 	require.Equal(t, []int{0, 1}, o.Sequence)
 
 	o, ring = Sort(Graph{Reads: [][]int{{0}}, Stateful: []bool{true}})

@@ -191,9 +191,12 @@ func (c *checker) switchPositions(path string, sw *Switch) {
 	if sw.SpringTo != nil && sw.Start != nil {
 		c.wrong(path+".start", "a sprung control has no start", "leave it out, or leave spring_to out")
 	}
-	for field, name := range map[string]*Name{"spring_to": sw.SpringTo, "start": sw.Start} {
-		if name != nil && !slices.Contains(sw.Positions, *name) {
-			c.wrong(path+"."+field, "is not one of the positions", "use one of them")
+	for _, at := range []struct {
+		field string
+		name  *Name
+	}{{"spring_to", sw.SpringTo}, {"start", sw.Start}} {
+		if at.name != nil && !slices.Contains(sw.Positions, *at.name) {
+			c.wrong(path+"."+at.field, "is not one of the positions", "use one of them")
 		}
 	}
 }
@@ -376,10 +379,13 @@ func (c *checker) link() {
 			c.wrong(fmt.Sprintf("link.order[%d]", i), "is not a channel", "use 1 to 48")
 		}
 	}
-	for field, list := range map[string][]int{"one_bit": l.OneBit, "half_rate": l.HalfRate} {
+	for _, one := range []struct {
+		field string
+		list  []int
+	}{{"one_bit", l.OneBit}, {"half_rate", l.HalfRate}} {
 		seen := map[int]string{}
-		for i, ch := range list {
-			path := fmt.Sprintf("link.%s[%d]", field, i)
+		for i, ch := range one.list {
+			path := fmt.Sprintf("link.%s[%d]", one.field, i)
 			if ch < 1 || ch > 48 {
 				c.wrong(path, "is not a channel", "use 1 to 48")
 			}

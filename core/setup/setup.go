@@ -31,10 +31,13 @@ func CheckSize(tree *Node) error {
 	if tree.atMost() <= MaxBytes {
 		return nil
 	}
-	for format, text := range map[string][]byte{"JSON": tree.JSON(), "YAML": tree.YAML()} {
-		if len(text) > MaxBytes {
-			return Problems{{Message: fmt.Sprintf("the document is larger than %d bytes when it is printed as %s", MaxBytes, format),
-				Value: fmt.Sprintf("%d bytes", len(text)), Remedy: "shorten its notes, or split it into two models"}}
+	for _, printed := range []struct {
+		as   string
+		text []byte
+	}{{"JSON", tree.JSON()}, {"YAML", tree.YAML()}} {
+		if len(printed.text) > MaxBytes {
+			return Problems{{Message: fmt.Sprintf("the document is larger than %d bytes when it is printed as %s", MaxBytes, printed.as),
+				Value: fmt.Sprintf("%d bytes", len(printed.text)), Remedy: "shorten its notes, or split it into two models"}}
 		}
 	}
 	return nil
