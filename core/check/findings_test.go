@@ -148,8 +148,17 @@ var samples = []sample{
 	{name: "two sources of one control", mixes: "{to: o, from: a}, {to: o, from: d}", outputs: "{id: o, channel: 1}", more: "demands: [{id: d, from: a, rate: 50}]", want: []string{"cut_short outputs[0]"}, says: "is asked for at most −150 to +150"},
 	{name: "an absolute of the same", mixes: "{to: o, from: a}, {to: o, from: a, shape: abs, gain: -100}", outputs: "{id: o, channel: 1}", want: []string{"cut_short outputs[0]"}, says: "is asked for −200 to 0"},
 	{name: "a pair that is cut on purpose", mixes: "{to: o, from: a}, {to: o, from: b}", outputs: "{id: o, channel: 1}", more: "shares: [{outputs: [o], rule: clip}]"},
+	{name: "a reversing lead on the first output", mixes: "{to: o, from: a, shape: abs}, {to: p, from: s}", outputs: "{id: p, channel: 2}, {id: o, channel: 1, loss: {mode: cut}}", devices: "{id: m, on: r.1, kind: esc, swap_on: r.2}",
+		more: "receivers: [{id: r, failsafe: {can: [cut]}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 9, channel: 40}]}]", want: []string{"turned_at_power devices[0]"}},
+	{name: "a motor that never comes to rest", mixes: "{to: o, from: q}, {to: o, from: a, gain: 10}", outputs: "{id: o, channel: 1, loss: {mode: cut}}", devices: "{id: m, on: r.1, kind: esc}",
+		more: "patterns: [{id: q, when: s.up, steps: [[30, 0.06], [-30, 0.06]]}]", want: []string{"turns_at_rest devices[0].learned_us.neutral", "cut_short outputs[0]"}},
+	{name: "a module that is one microsecond off", mixes: "{to: o, from: a}", outputs: "{id: o, channel: 1}", more: "link: {learned_us: {low: 1001, centre: 1501, high: 1999}}"},
+	{name: "a module that is two off", mixes: "{to: o, from: a}", outputs: "{id: o, channel: 1}", more: "link: {learned_us: {low: 1000, centre: 1502, high: 2000}}", want: []string{"module_range link.learned_us"}},
 
 	// what this set cannot do
+	{name: "half a percent beyond its ends", can: true, mixes: "{to: o, from: a}", outputs: "{id: o, channel: 1, high: 120.5}", want: []string{"cannot outputs[0].high", "cannot outputs[1].channel", "cannot mixes"}},
+	{name: "an axis that is to be below its middle", can: true, mixes: "{to: o, from: a}", outputs: "{id: o, channel: 1}", more: "start_check: [{control: k, is: {from: -60, to: -10}}]",
+		want: []string{"cannot start_check[0]", "cannot outputs[1].channel", "cannot mixes"}, says: "a stick in its middle"},
 	{name: "what the set cannot", can: true, mixes: "{to: o, from: d, gain: 50}, {to: o, from: b, gain: 20, when: both}", outputs: "{id: o, channel: 1, high: 130, slew_s: 1}",
 		more: "demands: [{id: d, from: a, curve: [[-100, -100], [0, 0], [50, 20], [100, 100]], rates: [{when: s.up, rate: 50}]}]\nlogic: [{id: both, block: xor, in: [s.up, t.one]}, {id: w, block: and, in: [both]}]\n" +
 			"steppers: [{id: st, up: s.up, steps: [{name: p, value: 0}, {name: q, value: 1}]}]\nsequences: [{id: sq, go: s.up, tracks: {x: [[0, 0], [1, 1]]}}]\nstart_check: [{control: a, is: {from: -5, to: 5}}, {control: s, is: up}]",

@@ -457,8 +457,14 @@ func (b *builder) mixes() Section {
 			value += " above 0, " + b.written(sc, m.Gain.Neg) + " below"
 		}
 		var notes []string
-		if sc.Word == "magnitude" && (m.Gain.Pos < 0 || m.Gain.Neg < 0) {
-			notes = append(notes, "turned round: "+signal.SignedShort(m.Gain.Pos)) // its figure has no sign
+		switch pos, neg := m.Gain.Pos < 0, m.Gain.Neg < 0; {
+		case sc.Word != "magnitude": // all others have a sign
+		case pos && neg:
+			notes = append(notes, "turned round")
+		case pos:
+			notes = append(notes, "turned round above 0")
+		case neg:
+			notes = append(notes, "turned round below 0")
 		}
 		if m.Shape != "plain" {
 			notes = append(notes, signal.ShapeWords[m.Shape])

@@ -100,7 +100,19 @@ func (b *builder) stances(rest signal.Hands) []stance {
 	return list
 }
 
-// settle plays until nothing that is sent has moved for half a second, and says
+// quietS is how long nothing must move until a stance is at rest, seconds: longer than
+// anything here waits before it moves something.
+func (b *builder) quietS() float64 {
+	quiet := 0.6
+	for i := range b.s.Logic {
+		if timer, ok := b.s.Logic[i].Spec.(*setup.Timer); ok {
+			quiet = max(quiet, timer.ForS+0.1)
+		}
+	}
+	return quiet
+}
+
+// settle plays until nothing that is sent has moved for a while, and says
 // which outputs never came to rest: they flash, or step; of the others, after how
 // many seconds each did.
 func (b *builder) settle(st *signal.State, hands signal.Hands) (moving []bool, after []float64) {
@@ -108,8 +120,8 @@ func (b *builder) settle(st *signal.State, hands signal.Hands) (moving []bool, a
 	after = make([]float64, n)
 	frame := 0
 	last, quiet := make([]float64, n), make([]int, n)
-	need := int(math.Ceil(0.6 / b.s.Transmitter.FrameS()))
-	for range max(settleFrames, 3*need) {
+	need := int(math.Ceil(b.quietS() / b.s.Transmitter.FrameS()))
+	for range min(max(settleFrames, 3*need), 10*settleFrames) {
 		b.p.Step(st, hands)
 		all := true
 		for i := range b.p.Routes {

@@ -150,6 +150,21 @@ func TestAMotorAndWhatItMovesAreBothSaid(t *testing.T) {
 	require.True(t, d.Lines[0].Danger)
 }
 
+// TestAKickAtPowerOnIsSaid: a motor that turns for half a second and stops again.
+func TestAKickAtPowerOnIsSaid(t *testing.T) {
+	s := read(t, `
+craft: {kind: other}
+logic: [{id: kick, block: tof, in: power_on, for_s: 0.5}]
+mixes: [{to: winch, from: 60, when: kick}]
+outputs: [{id: winch, channel: 1}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: winch_motor, on: rx.1, kind: esc, dead_us: 0}]
+`)
+	d := s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st)
+	require.Equal(t, []string{"Winch motor turns at up to 60 for a while"}, words(d))
+	require.True(t, d.Lines[0].Danger)
+}
+
 // TestManyControlsAreMovedAlone bounds what is tried.
 func TestManyControlsAreMovedAlone(t *testing.T) {
 	yard, err := demo.Yard()

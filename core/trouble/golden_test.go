@@ -43,6 +43,15 @@ func TestAllCausesInTheirOrder(t *testing.T) {
 		hand, _ = p.Hand(string(p.Setup().Receivers[0].ID))
 		down[hand] = 0
 		p.Step(off, down)
+		waits, early := p.PowerOn(), p.Rest()
+		entry := p.Setup().StartCheck[0].Control
+		if c := p.Setup().Transmitter.Controls[p.Setup().Item(entry).Index]; c.Switch != nil {
+			early[p.Setup().Item(entry).Index] = 0
+		} else {
+			early[p.Setup().Item(entry).Index] = 100
+		}
+		p.Step(waits, early)
+		require.Len(t, p.WaitsFor(waits), 1)
 		var b strings.Builder
 		for _, o := range p.Setup().Outputs {
 			for _, c := range Complaints() {
@@ -50,7 +59,7 @@ func TestAllCausesInTheirOrder(t *testing.T) {
 				for _, one := range []struct {
 					when string
 					st   *signal.State
-				}{{"hands off", rest}, {"moved", moved}, {"no signal", lost}, {"off", off}} {
+				}{{"hands off", rest}, {"moved", moved}, {"no signal", lost}, {"off", off}, {"waits", waits}} {
 					text := ""
 					for _, cause := range Causes(p, one.st, c.Key, string(o.ID)) {
 						now := "     "

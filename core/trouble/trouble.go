@@ -172,9 +172,6 @@ func (l *looker) conditions() {
 }
 
 func (l *looker) noPin() {
-	if len(l.route.Pins) == 0 {
-		l.add(l.own("pin"), l.part(), true, "give a pin its channel", "no pin carries channel %d", l.out.Channel)
-	}
 	parts := 0
 	l.devices(func(int, *setup.Device, signal.PinRoute) { parts++ })
 	if len(l.route.Pins) > 0 && parts == 0 {
