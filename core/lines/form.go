@@ -329,6 +329,9 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 	default:
 		field.Shape = "plain"
 		element.Name = spec.Name
+		if element.Type == setup.FieldWhole { // numbers of channels, pins or points
+			element.Low, element.High = 1, 256
+		}
 		column := f.field(element, "", nil, "entry", "")
 		column.Targets, column.Label = []Target{}, field.Label
 		field.Columns = []Field{column}
@@ -514,7 +517,8 @@ func unitOf(name string) string {
 		return "ms"
 	case strings.HasSuffix(name, "_us"):
 		return "µs"
-	case slices.Contains([]string{"channel", "channels", "pin", "steps", "memory", "count", "mixes", "rates", "sequences", "steppers", "loss"}, name):
+	case slices.Contains([]string{"channel", "channels", "pin", "steps", "memory", "count", "mixes", "rates", "sequences", "steppers", "loss",
+		"order", "one_bit", "half_rate", "curve_points", "preset_pins", "inputs", "least_channels", "most_channels"}, name):
 		return ""
 	}
 	return "%"

@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"axtren/core/setup"
+	"axtren/core/signal"
 	"axtren/internal/golden"
 )
 
@@ -73,4 +75,69 @@ func TestWholePlots(t *testing.T) {
 		}
 		golden.Equal(t, m.Name+"_plots", b.String())
 	}
+}
+
+// TestWholeFormsOfTheModel: what belongs to no list, where the document says it and
+// where it does not.
+func TestWholeFormsOfTheModel(t *testing.T) {
+	models := golden.Models(t)
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n"))
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	models = append(models, golden.Model{Name: "empty", Doc: doc, Program: p})
+	for _, m := range models {
+		var b strings.Builder
+		for _, part := range []string{"craft", "transmitter", "link"} {
+			f, err := Form(m.Doc, m.Program, part)
+			require.NoError(t, err)
+			fmt.Fprintf(&b, "%s\n%s", part, golden.Text(t, f))
+		}
+		golden.Equal(t, m.Name+"_model", b.String())
+	}
+}
+
+// TestWhatExplainsNothing: a key has to name a joint of its kind.
+func TestWhatExplainsNothing(t *testing.T) {
+	p := golden.Models(t)[0].Program
+	st := p.PowerOn()
+	p.Step(st, p.Rest())
+	for key, value := range map[string]float64{"control/dial": 30, "demand/drive": 3, "device/arm_servo": -44.4, "out/arm/turn": -40, "out/port/pin": 1516, "term/pump/6": -90, "term/pump/7": 0} {
+		r, ok := Explain(p, st, key)
+		require.True(t, ok, key)
+		require.InDelta(t, value, r.Value, 1, key)
+	}
+	for _, key := range []string{"", "control", "control/drive", "control/port", "demand/dial", "device/port", "device/level", "out/dial/turn", "out/port/nothing", "term/pump/5", "term/pump/", "term/pump/x",
+		"term/dial/6", "other/port/turn", "out/nobody/pin", "control/nobody"} {
+		_, ok := Explain(p, st, key)
+		require.False(t, ok, key)
+	}
+}
+
+// TestWhatNothingMovesYet, as a part is made, and what somebody has chosen something for.
+func TestWhatNothingMovesYet(t *testing.T) {
+	for text, want := range map[string]bool{
+		"{id: d, from: 0}":                         true,
+		"{id: d, from: 20}":                        false,
+		"{id: d, from: a}":                         false,
+		"{id: b, in: power_on}":                    true,
+		"{id: b, in: [power_on, not power_on]}":    true,
+		"{id: b, in: [power_on, s.up]}":            false,
+		"{id: b, of: 0, from: -20, to: 20}":        true,
+		"{id: b, of: a, from: -20, to: 20}":        false,
+		"{id: b, of: 0, from: a, to: 20}":          false,
+		"{id: b, set: power_on, reset: power_on}":  true,
+		"{id: b, set: power_on, reset: s.up}":      false,
+		"{id: b, set: b, reset: b}":                true,
+		"{id: b, set: c, reset: b}":                false,
+		"{id: p, when: power_on, steps: [[0, 1]]}": true,
+		"{set: b, reset: b}":                       false,
+		"{id: o, channel: 1}":                      false,
+	} {
+		part, problems := setup.ParseYAML([]byte(text))
+		require.Empty(t, problems)
+		require.Equal(t, want, idle(part), text)
+	}
+	require.Equal(t, "boat · memory 1", About(&setup.Setup{Craft: setup.Craft{Kind: "boat", Memory: 1}}))
+	require.Equal(t, "tug", About(&setup.Setup{Craft: setup.Craft{Kind: "boat", Type: "tug"}}))
 }
