@@ -2,12 +2,16 @@
 /** What on the gamepad moves which control: chosen by moving it. */
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
+import { watch } from 'vue'
 
 import type { Control } from '../api/client'
 import type { Mapping } from '../composables/useGamepad'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const learning = defineModel<string | undefined>('learning', { required: true })
+watch(visible, (shown) => {
+  if (!shown) learning.value = undefined // what moves after the dialog is no choice
+})
 defineProps<{ controls: Control[]; mapping: Mapping; pad: string }>()
 
 function words(mapping: Mapping, id: string): string {

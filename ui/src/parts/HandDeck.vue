@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The controls of this person's own transmitter, as they lie under the hand. */
 import Button from 'primevue/button'
-import { computed, shallowRef, watch } from 'vue'
+import { computed, shallowRef } from 'vue'
 
 import type { Control } from '../api/client'
 import { useGamepad } from '../composables/useGamepad'
@@ -32,9 +32,6 @@ const { pad, mapping, learning } = useGamepad(
   bench.move,
 )
 const padShown = shallowRef(false)
-watch(padShown, (shown) => {
-  if (!shown) learning.value = undefined // what moves after the dialog is no choice
-})
 const letterKeys = useLetterKeys()
 
 const sticks = computed(() => {

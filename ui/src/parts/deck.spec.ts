@@ -4,6 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Control } from '../api/client'
 import DeckLever from './DeckLever.vue'
 import DeckSwitch from './DeckSwitch.vue'
+import GamepadDialog from './GamepadDialog.vue'
 import StickPad from './StickPad.vue'
 
 const base = { label: 'x', value: 0, rest: 0 }
@@ -188,5 +189,23 @@ describe('a lever', () => {
       expect(moves).toEqual(want)
       own.unmount()
     }
+  })
+})
+
+describe('choosing a control by moving the gamepad', () => {
+  it('ends with the dialog, however it is closed', async () => {
+    const own = mount(GamepadDialog, {
+      props: { visible: true, learning: 'winch', controls: [winch], mapping: {}, pad: 'A pad' },
+      global: {
+        stubs: {
+          Dialog: { template: '<div><slot /></div>' },
+          Button: { template: '<button><slot /></button>' },
+        },
+      },
+    })
+    expect(own.text()).toContain('Press it…')
+    expect(own.emitted('update:learning')).toBeUndefined()
+    await own.setProps({ visible: false })
+    expect(own.emitted('update:learning')).toEqual([[undefined]])
   })
 })
