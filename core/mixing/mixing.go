@@ -304,15 +304,7 @@ func (c *Choice) fill(s *setup.Setup, kind string) {
 }
 
 // name says what a source is called.
-func name(s *setup.Setup, ref string) string {
-	switch item := s.Item(setup.ID(ref)); item.Kind {
-	case setup.IsDemand:
-		return s.DemandLabel(item.Index)
-	case setup.IsControl:
-		return s.ControlLabel(item.Index)
-	}
-	return ref
-}
+func name(s *setup.Setup, ref string) string { return s.SourceWords(setup.Value{Ref: ref}) }
 
 // sums says what each of the pair is, as a sum.
 func sums(s *setup.Setup, p *Pair) string {
@@ -323,7 +315,12 @@ func sums(s *setup.Setup, p *Pair) string {
 		}
 		return signal.Figure(gain/100) + " × " + name(s, ref)
 	}
-	plus := func(a, sign, b string) string { return a + " " + sign + " " + b }
+	plus := func(a string, gain float64, ref string) string { // a gain below 0 is taken away
+		if gain < 0 {
+			return a + " − " + times(-gain, ref)
+		}
+		return a + " + " + times(gain, ref)
+	}
 	first, second := "", ""
 	switch {
 	case c.Way == Own:
@@ -331,14 +328,15 @@ func sums(s *setup.Setup, p *Pair) string {
 	case p.Kind == Axles && c.Way != Levers:
 		first, second = times(100, c.Turn), times(c.TurnGain, c.Turn)
 		if c.Way == Both {
-			second = plus(second, "+", times(c.LeverGain, c.Right))
+			second = plus(second, c.LeverGain, c.Right)
 		}
 	case c.Way == Levers:
 		first, second = times(c.LeverGain, c.Left), times(c.LeverGain, c.Right)
 	default:
-		first, second = plus(times(c.DriveGain, c.Drive), "+", times(c.TurnGain, c.Turn)), plus(times(c.DriveGain, c.Drive), "−", times(c.TurnGain, c.Turn))
+		drive := times(c.DriveGain, c.Drive)
+		first, second = plus(drive, c.TurnGain, c.Turn), plus(drive, -c.TurnGain, c.Turn)
 		if c.Way == Both {
-			first, second = plus(first, "+", times(c.LeverGain, c.Left)), plus(second, "+", times(c.LeverGain, c.Right))
+			first, second = plus(first, c.LeverGain, c.Left), plus(second, c.LeverGain, c.Right)
 		}
 	}
 	return p.Names[0] + " = " + first + "; " + p.Names[1] + " = " + second
@@ -492,7 +490,7 @@ func (c *Choice) mixes(s *setup.Setup, kind, first, second string) ([]wanted, er
 		}
 		used[hand] = field
 		if math.Abs(m.gain) > 300 {
-			return nil, setup.Problems{{Path: "mixing." + field + "_gain", Value: signal.Figure(m.gain), Message: "is out of range", Remedy: "use -300 to 300"}}
+			return nil, setup.Problems{{Path: "mixing." + map[string]string{"left": "lever", "right": "lever", "drive": "drive", "turn": "turn"}[field] + "_gain", Value: signal.Figure(m.gain), Message: "is out of range", Remedy: "use -300 to 300"}}
 		}
 	}
 	return list, nil

@@ -64,14 +64,18 @@ func recipes(s *setup.Setup, p *Pair, a, b int) []Recipe {
 		}},
 		{"With two levers", []string{
 			fmt.Sprintf("Channel %d on the left lever, channel %d on the right one, both mixes off.", first, second),
-			fmt.Sprintf("The hand mixes: left lever at %s, right lever at %s.", leverSum(s, c, "+"), leverSum(s, c, "−")),
+			fmt.Sprintf("The hand mixes: left lever at %s, right lever at %s.", leverSum(c, c.TurnGain), leverSum(c, -c.TurnGain)),
 			fmt.Sprintf("Channel %d %s, channel %d %s, as in this document.", first, turned(s.Outputs[a].Reverse), second, turned(s.Outputs[b].Reverse)),
 		}},
 	}
 }
 
-func leverSum(s *setup.Setup, c *Choice, sign string) string {
-	return fmt.Sprintf("%s drive %s %s turn", signal.Figure(c.DriveGain/100), sign, signal.Figure(c.TurnGain/100))
+func leverSum(c *Choice, turn float64) string {
+	sign := "+"
+	if turn < 0 {
+		sign = "−"
+	}
+	return fmt.Sprintf("%s drive %s %s turn", signal.Figure(c.DriveGain/100), sign, signal.Figure(math.Abs(turn)/100))
 }
 
 func axleRecipes(s *setup.Setup, p *Pair, first, second int) []Recipe {

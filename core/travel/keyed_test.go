@@ -38,3 +38,56 @@ func TestKeyedEnds(t *testing.T) {
 		require.Equal(t, c.want, KeyedEnds(read(t, c.can, c.output), 0), "%s, %s", c.can, c.output)
 	}
 }
+
+// TestTheWayOfTheHand: that of the control in the first mix of the output, turned with
+// its gain; plain where nothing says which way that control goes.
+func TestTheWayOfTheHand(t *testing.T) {
+	set := `
+format: axtren-setup
+version: 1
+transmitter:
+  controls:
+    - {id: drive, kind: axis, stick: right, along: y, plus: forward, minus: back}
+    - {id: lever, kind: axis, plus: up, minus: down}
+    - {id: half, kind: axis, plus: up}
+    - {id: other, kind: axis, minus: down}
+    - {id: bare, kind: axis}
+demands: [{id: soft, from: drive}, {id: softer, from: soft}]
+logic: [{id: on, block: above, of: drive, level: 0}]
+outputs: [{id: x, channel: 1}, {id: o, channel: 2}]
+mixes: [{to: x, from: bare}`
+	for mixes, want := range map[string][2]string{
+		", {to: o, from: drive}":                       {"stick forward", "stick back"},
+		", {to: o, from: drive, gain: 0.5}":            {"stick forward", "stick back"},
+		", {to: o, from: drive, gain: -20}":            {"stick back", "stick forward"},
+		", {to: o, from: drive, gain: 0}":              {"stick +", "stick −"},
+		", {to: o, from: soft}":                        {"stick forward", "stick back"},
+		", {to: o, from: softer, gain: -1}":            {"stick back", "stick forward"},
+		", {to: o, from: lever}":                       {"control up", "control down"},
+		", {to: o, from: half}":                        {"stick +", "stick −"},
+		", {to: o, from: other}":                       {"stick +", "stick −"},
+		", {to: o, from: bare}, {to: o, from: drive}":  {"stick +", "stick −"},
+		", {to: o, from: on}, {to: o, from: drive}":    {"stick +", "stick −"},
+		", {to: o, from: x.asked}":                     {"stick +", "stick −"},
+		", {to: o, from: 30}":                          {"stick +", "stick −"},
+		", {to: o, from: lever}, {to: o, from: drive}": {"control up", "control down"},
+		"": {"stick +", "stick −"},
+	} {
+		doc, err := setup.ReadYAML([]byte(set + mixes + "]\n"))
+		require.NoError(t, err)
+		plus, minus := StickWays(doc.Setup, 1)
+		require.Equal(t, want, [2]string{plus, minus}, mixes)
+	}
+}
+
+func TestWhatASetSaysOfItsEnds(t *testing.T) {
+	for can, want := range map[string][2]bool{"": {false, false}, "channels: 4": {false, false}, "endpoint_follows: stick": {true, true}, "endpoint_follows: servo": {false, true}} {
+		stick, known := FollowsStick(read(t, can, ""))
+		require.Equal(t, want, [2]bool{stick, known}, can)
+	}
+	s := read(t, "", "")
+	s.Transmitter.Can = nil
+	stick, known := FollowsStick(s)
+	require.False(t, stick || known)
+	require.Equal(t, "servo high side", KeyedEnds(s, 0)[0].Side)
+}

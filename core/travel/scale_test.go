@@ -75,3 +75,23 @@ func TestAMenuMayMixTwoScales(t *testing.T) {
 	require.Equal(t, "percent", ScaleOf(menu, 4, "us").Word)
 	require.Equal(t, "us", ScaleOf(nil, 4, "us").Word)
 }
+
+// TestWrittenFigures: a sign where a scale has one, whole steps and bits, a tenth else.
+func TestWrittenFigures(t *testing.T) {
+	pulse := &setup.Pulse{CentreUS: 1500, HalfSpanUS: 500}
+	for _, c := range []struct {
+		scale   setup.Scale
+		percent float64
+		want    string
+	}{
+		{setup.Scale{Word: "percent"}, 12.34, "+12.3"}, {setup.Scale{Word: "percent"}, 0, "0"}, {setup.Scale{Word: "percent"}, -12, "−12"}, {setup.Scale{Word: "percent"}, 0.5, "+0.5"},
+		{setup.Scale{Word: "span"}, 10, "55"}, {setup.Scale{Word: "magnitude"}, -30, "30"}, {setup.Scale{Word: "us"}, 12.34, "1561.7"}, {setup.Scale{Word: "us"}, -100, "1000"},
+		{setup.Scale{Step: 2.5}, 11, "+4"}, {setup.Scale{Step: 2.5}, -11, "−4"}, {setup.Scale{Step: 1}, 1, "+1"}, {setup.Scale{Bits: 10}, 0, "512"}, {setup.Scale{Bits: 1}, 100, "1"},
+	} {
+		require.Equal(t, c.want, Write(c.scale, c.percent, pulse), "%+v of %g", c.scale, c.percent)
+	}
+	for name, scale := range map[string]setup.Scale{"steps of 2.5 percent": {Step: 2.5}, "steps of 1 percent": {Step: 1}, "0 to 1023": {Bits: 10}, "0 to 1": {Bits: 1}, "µs": {Word: "us"},
+		"−100 to +100": {Word: "percent"}, "0 to 100, centre 50": {Word: "span"}, "0 to 150 on each side": {Word: "magnitude"}} {
+		require.Equal(t, name, Name(scale))
+	}
+}
