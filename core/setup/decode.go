@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 )
 
 // The decoder fills a Go value from a Node by the tags of its fields: `json`
@@ -39,6 +40,7 @@ func (vs variants) names() []string {
 
 // fieldTag is what the tags of one field say.
 type fieldTag struct {
+	index       []int // of the field, through the structs that are embedded
 	name        string
 	required    bool
 	def         string
@@ -207,38 +209,53 @@ type field struct {
 }
 
 func fieldsOf(v reflect.Value) []field {
-	var fields []field
-	for i := range v.NumField() {
-		switch f := v.Type().Field(i); {
-		case f.Anonymous:
-			fields = append(fields, fieldsOf(v.Field(i))...)
-		case f.Tag.Get("json") != "":
-			fields = append(fields, field{tagOf(f), v.Field(i)})
-		}
+	tags := tagsOf(v.Type())
+	fields := make([]field, len(tags))
+	for i := range tags {
+		fields[i] = field{tags[i], v.FieldByIndex(tags[i].index)}
 	}
 	return fields
+}
+
+var tagsByType sync.Map // reflect.Type -> []fieldTag
+
+// tagsOf reads the tags of a struct once, those of an embedded struct in its place.
+func tagsOf(t reflect.Type) []fieldTag {
+	if known, ok := tagsByType.Load(t); ok {
+		return known.([]fieldTag)
+	}
+	var tags []fieldTag
+	for _, f := range reflect.VisibleFields(t) {
+		if !f.Anonymous && f.Tag.Get("json") != "" {
+			tag := tagOf(f)
+			tag.index = f.Index
+			tags = append(tags, tag)
+		}
+	}
+	tagsByType.Store(t, tags)
+	return tags
 }
 
 func (d *decoder) group(n *Node, v reflect.Value, path string) {
 	if !d.is(n, path, Map, "write a group of fields in { }") {
 		return
 	}
-	fields := fieldsOf(v)
-	known := make([]string, len(fields))
-	for i, f := range fields {
-		known[i] = f.tag.name
-	}
+	tags := tagsOf(v.Type())
 	for i, key := range n.Keys {
-		at := slices.Index(known, key)
+		at := slices.IndexFunc(tags, func(t fieldTag) bool { return t.name == key })
 		if at < 0 {
+			known := make([]string, len(tags))
+			for k := range tags {
+				known[k] = tags[k].name
+			}
 			d.unknown(n.Items[i], join(path, key), known)
 			continue
 		}
-		d.read(n.Items[i], fields[at].value, join(path, key), fields[at].tag)
+		d.read(n.Items[i], v.FieldByIndex(tags[at].index), join(path, key), tags[at])
 	}
-	for _, f := range fields {
-		if n.Get(f.tag.name) == nil {
-			d.absent(n, f, join(path, f.tag.name))
+	for i := range tags {
+		if n.Get(tags[i].name) == nil {
+			d.absent(n, field{tags[i], v.FieldByIndex(tags[i].index)}, path)
 		}
 	}
 }
@@ -247,11 +264,11 @@ func (d *decoder) group(n *Node, v reflect.Value, path string) {
 func (d *decoder) absent(n *Node, f field, path string) {
 	switch v := f.value; {
 	case f.tag.required:
-		d.fail(&Node{Line: n.Line}, path, "is missing", "add it")
+		d.fail(&Node{Line: n.Line}, join(path, f.tag.name), "is missing", "add it")
 		last := &d.problems[len(d.problems)-1]
 		last.Value = ""
 	case f.tag.def != "":
-		d.read(defaultNode(v.Type(), f.tag.def), v, path, f.tag)
+		d.read(defaultNode(v.Type(), f.tag.def), v, path, f.tag) // which is good
 	case v.Type() == reflect.TypeFor[Gain]():
 		v.Set(reflect.ValueOf(Gain{Pos: 100, Neg: 100}))
 	case v.Type() == reflect.TypeFor[Pins]():
@@ -259,7 +276,7 @@ func (d *decoder) absent(n *Node, f field, path string) {
 	case v.Type() == reflect.TypeFor[StateAt]():
 		v.Set(reflect.ValueOf(StateAt("false")))
 	case v.Kind() == reflect.Struct && !v.Addr().Type().Implements(reflect.TypeFor[decodes]()):
-		d.group(&Node{Kind: Map, Line: n.Line}, v, path)
+		d.group(&Node{Kind: Map, Line: n.Line}, v, join(path, f.tag.name))
 	}
 }
 
