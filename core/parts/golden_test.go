@@ -1,0 +1,167 @@
+package parts_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/parts"
+	"axtren/core/setup"
+	"axtren/internal/golden"
+)
+
+// element is one part of a document as JSON.
+type element struct{ name, text string }
+
+// elements lists the parts of a document in its order; what has no id is named by its place.
+func elements(tree *setup.Node) []element {
+	var all []element
+	line := func(n *setup.Node) string {
+		return strings.Join(strings.Fields(string(n.JSON())), " ")
+	}
+	add := func(name string, list *setup.Node) {
+		if list == nil || list.Kind != setup.List {
+			return
+		}
+		for i, n := range list.Items {
+			id := fmt.Sprint(i)
+			if of := n.Get("id"); of != nil {
+				id = of.Text
+			}
+			all = append(all, element{name + "/" + id, line(n)})
+		}
+	}
+	for i, key := range tree.Keys {
+		add(key, tree.Items[i])
+	}
+	add("controls", tree.At("transmitter", "controls"))
+	add("stage", tree.At("stage", "parts"))
+	return all
+}
+
+// differs says what an edit made of the parts of a document.
+func differs(before, after *setup.Node) string {
+	was, is := map[string]string{}, map[string]string{}
+	for _, e := range elements(before) {
+		was[e.name] = e.text
+	}
+	for _, e := range elements(after) {
+		is[e.name] = e.text
+	}
+	var b strings.Builder
+	for _, e := range elements(before) {
+		if _, stays := is[e.name]; !stays {
+			fmt.Fprintf(&b, "  gone: %s\n", e.name)
+		}
+	}
+	for _, e := range elements(after) {
+		if e.text != was[e.name] {
+			fmt.Fprintf(&b, "  now: %s %s\n", e.name, e.text)
+		}
+	}
+	return b.String()
+}
+
+var kinds = map[string][]string{"controls": {"axis", "switch"}, "devices": {"", "esc", "step_box", "leveller"},
+	"logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle", "ton", "tof", "tp"}}
+
+// TestWholeAdditions: what each new part is, in a model that has everything, in an empty
+// one, and in one with a line and a pin.
+func TestWholeAdditions(t *testing.T) {
+	var b strings.Builder
+	for _, name := range []string{"everything", "empty", "two lines", "three lines"} {
+		doc := docs(t)[name]
+		for _, l := range parts.Lists {
+			of := kinds[l.Name]
+			if of == nil {
+				of = []string{""}
+			}
+			for _, kind := range of {
+				fmt.Fprintf(&b, "%s: %s %s\n", name, l.Name, kind)
+				tree, part, err := parts.Add(doc, l.Name, kind, "")
+				if err != nil {
+					fmt.Fprintf(&b, "  %v\n", err)
+					continue
+				}
+				fmt.Fprintf(&b, "  %s\n%s", part, differs(doc.Tree, tree))
+			}
+		}
+	}
+	tree, part, err := parts.Add(docs(t)["everything"], "mixes", "", "lamp")
+	require.NoError(t, err)
+	fmt.Fprintf(&b, "to a line: %s\n%s", part, differs(docs(t)["everything"].Tree, tree))
+	tree, part, err = parts.Add(docs(t)["everything"], "devices", "servo", "rx.3")
+	require.NoError(t, err)
+	fmt.Fprintf(&b, "on a pin: %s\n%s", part, differs(docs(t)["everything"].Tree, tree))
+	golden.Equal(t, "added", b.String())
+}
+
+func docs(t *testing.T) map[string]*setup.Document {
+	read := func(text string) *setup.Document {
+		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + text))
+		require.NoError(t, err)
+		return doc
+	}
+	return map[string]*setup.Document{
+		"everything": golden.Models(t)[0].Doc,
+		"empty":      read(""),
+		"two lines":  read("outputs: [{id: a, channel: 1}, {id: b, channel: 2}]\nreceivers: [{id: r, pins: [{pin: 4, channel: 1}, {pin: 2, channel: 2}]}]\ndevices: [{id: d, on: r.4, kind: servo}]"),
+		"three lines": read("outputs: [{id: a, channel: 1}, {id: b, channel: 3}, {id: c, channel: 4}, {id: e, channel: 5}]\nshares: [{id: line_1, outputs: [a, b], rule: scale}]\n" +
+			"receivers: [{id: r, pins: [{pin: 1, channel: 2}]}]\nlink: {channels: 5}"),
+	}
+}
+
+// TestWholeRemovals: what goes along with each part, and what of the others changes.
+func TestWholeRemovals(t *testing.T) {
+	var b strings.Builder
+	doc := golden.Models(t)[0].Doc
+	for _, l := range parts.Lists {
+		list := doc.Tree.Get(l.Name)
+		if l.Name == "controls" {
+			list = doc.Tree.At("transmitter", "controls")
+		}
+		for _, n := range list.Items {
+			part := l.Name + "/" + n.Get("id").Text
+			tree, err := parts.Remove(doc, part, true)
+			require.NoError(t, err)
+			fmt.Fprintf(&b, "%s\n%s", part, differs(doc.Tree, tree))
+			if _, err := parts.Remove(doc, part, false); err != nil {
+				fmt.Fprintf(&b, "  %s\n", strings.ReplaceAll(err.Error(), "\n", "\n  "))
+			}
+		}
+	}
+	golden.Equal(t, "removed", b.String())
+}
+
+// TestWholeRenamings: each place that names a part names it anew.
+func TestWholeRenamings(t *testing.T) {
+	var b strings.Builder
+	doc := golden.Models(t)[0].Doc
+	for _, part := range []string{"controls/gear", "controls/ahead", "demands/drive", "logic/kept", "steppers/rung", "sequences/unfold", "patterns/blink", "outputs/boom", "receivers/aft", "devices/level", "devices/pump_esc", "mixes/stir"} {
+		tree, err := parts.Rename(doc, part, "another")
+		require.NoError(t, err)
+		fmt.Fprintf(&b, "%s\n%s", part, differs(doc.Tree, tree))
+	}
+	golden.Equal(t, "renamed", b.String())
+}
+
+func TestMovesStopAtTheEnds(t *testing.T) {
+	doc := docs(t)["three lines"]
+	for _, c := range []struct {
+		part, want string
+		by         int
+	}{
+		{"outputs/a", "b a c e", 1}, {"outputs/a", "b c a e", 2}, {"outputs/a", "b c e a", 3}, {"outputs/a", "b c e a", 4}, {"outputs/a", "a b c e", -1}, {"outputs/e", "a b e c", -1}, {"outputs/e", "e a b c", -3}, {"outputs/e", "e a b c", -4},
+		{"outputs/c", "a c b e", -1}, {"outputs/c", "a b c e", 0}, {"outputs/e", "a b c e", 1},
+	} {
+		tree, err := parts.Move(doc, c.part, c.by)
+		require.NoError(t, err)
+		var ids []string
+		for _, n := range tree.Get("outputs").Items {
+			ids = append(ids, n.Get("id").Text)
+		}
+		require.Equal(t, c.want, strings.Join(ids, " "), "%s by %d", c.part, c.by)
+	}
+}
