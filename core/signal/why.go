@@ -387,6 +387,9 @@ func (w why) control(i int, slot Slot) Reason {
 	if ctl.Switch != nil {
 		at := int(w.at(w.p.controls[i]))
 		r.Sum = fmt.Sprintf("at %s, %d of %d", ctl.Switch.Positions[at], at+1, len(ctl.Switch.Positions))
+		if slot == w.p.controls[i] {
+			r.Unit = "" // nothing reads it as a number: it is its position
+		}
 	}
 	return r
 }

@@ -217,7 +217,7 @@ h3 {
   display: grid;
   content-visibility: auto;
   contain-intrinsic-size: auto 43px;
-  grid-template-columns: 230px minmax(0, 1fr) 110px 250px;
+  grid-template-columns: minmax(0, 3fr) minmax(0, 4fr) 84px minmax(0, 4fr);
   align-items: center;
   gap: 10px;
   min-height: 42px;
