@@ -241,13 +241,13 @@ func (d *decoder) group(n *Node, v reflect.Value, path string) {
 		return
 	}
 	tags := tagsOf(v.Type())
+	known := make([]string, len(tags))
+	for i := range tags {
+		known[i] = tags[i].name
+	}
 	for i, key := range n.Keys {
-		at := slices.IndexFunc(tags, func(t fieldTag) bool { return t.name == key })
+		at := slices.Index(known, key)
 		if at < 0 {
-			known := make([]string, len(tags))
-			for k := range tags {
-				known[k] = tags[k].name
-			}
 			d.unknown(n.Items[i], join(path, key), known)
 			continue
 		}
