@@ -240,16 +240,12 @@ func (b *builder) sourceName(v setup.Value) string {
 		return v.String()
 	}
 	switch src.Kind {
-	case setup.SourceControl:
-		return b.s.ControlLabel(src.Index)
-	case setup.SourceDemand:
-		return b.s.DemandLabel(src.Index)
 	case setup.SourceAsked:
 		return b.s.OutputLabel(src.Index)
 	case setup.SourceNumber:
 		return signal.SignedShort(src.Number)
 	}
-	return b.hand(v)
+	return b.s.SourceWords(v)
 }
 
 func (b *builder) row(i int, name string, shared map[string][]int) Row {

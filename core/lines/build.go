@@ -229,19 +229,7 @@ func (b *builder) hand(v setup.Value) string {
 	if src.Kind == setup.SourceNumber {
 		return "always " + v.String()
 	}
-	id, _, _ := strings.Cut(v.String(), ".")
-	item := b.s.Item(setup.ID(id))
-	switch item.Kind {
-	case setup.IsBlock:
-		return setup.Called(b.s.Logic[item.Index].Label, setup.ID(id))
-	case setup.IsStepper:
-		return setup.Called(b.s.Steppers[item.Index].Label, setup.ID(id))
-	case setup.IsSequence:
-		return setup.Called(b.s.Sequences[item.Index].Label, setup.ID(id))
-	case setup.IsPattern:
-		return setup.Called(b.s.Patterns[item.Index].Label, setup.ID(id))
-	}
-	return id
+	return b.s.SourceWords(v)
 }
 
 func (b *builder) demandOf(v setup.Value) *setup.Demand {

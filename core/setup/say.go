@@ -66,3 +66,8 @@ func (s *Setup) SourceWords(v Value) string {
 	}
 	return v.String()
 }
+
+// Words says what a share does with more than there is.
+func (sh *Share) Words() string {
+	return map[string]string{"clip": "each is cut alone", "scale": "all come down together", "keep_turn": "the turn is kept"}[sh.Rule]
+}

@@ -173,7 +173,6 @@ func (b *builder) starting() Section {
 // shares lists what happens when more is asked for than there is.
 func (b *builder) shares() Section {
 	sec := Section{Key: "shares", Title: "More than 100 asked"}
-	words := map[string]string{"clip": "each is cut alone", "scale": "all come down together", "keep_turn": "the turn is kept"}
 	for _, sh := range b.s.Shares {
 		var names []string
 		for _, id := range sh.Outputs {
@@ -184,7 +183,7 @@ func (b *builder) shares() Section {
 		if sh.ID != nil {
 			id = string(*sh.ID)
 		}
-		sec.Items = append(sec.Items, Item{part: id, field: "rule", What: strings.Join(names, ", "), Value: words[sh.Rule], Note: "if this set lets you choose", Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
+		sec.Items = append(sec.Items, Item{part: id, field: "rule", What: strings.Join(names, ", "), Value: sh.Words(), Note: "if this set lets you choose", Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
 			Joint: "out/" + string(sh.Outputs[0]) + "/share"})
 	}
 	return sec

@@ -308,7 +308,7 @@ func (l *looker) shared() {
 		if sh.ID != nil {
 			part = "shares/" + string(*sh.ID)
 		}
-		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100, "see what the lines of the share ask for together", "where more than 100 is asked for together, %s", map[string]string{"clip": "each line is cut alone", "scale": "all come down together", "keep_turn": "the turn is kept"}[sh.Rule])
+		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100, "see what the lines of the share ask for together", "where more than 100 is asked for together, %s", sh.Words())
 	}
 }
 
