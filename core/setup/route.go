@@ -107,84 +107,60 @@ type Column struct {
 	Owner      ID     // the same by its id
 }
 
-// idOf gives the id of an item that has a column.
-func (s *Setup) idOf(item Item) ID {
-	switch i := item.Index; item.Kind {
-	case IsOutput:
-		return s.Outputs[i].ID
-	case IsBlock:
-		return s.Logic[i].ID
-	case IsStepper:
-		return s.Steppers[i].ID
-	case IsSequence:
-		return s.Sequences[i].ID
-	case IsPattern:
-		return s.Patterns[i].ID
-	case IsReceiver:
-		return s.Receivers[i].ID
-	case IsDevice:
-		return s.Devices[i].ID
-	case IsAnnouncement:
-		return s.Announcements[i].ID
-	}
-	return ""
-}
-
 // Columns lists the columns of a trace in order, t_s left out.
 func (s *Setup) Columns() []Column {
 	var cols []Column
-	add := func(kind ColumnKind, item ItemKind, i, sub int, name string) {
-		cols = append(cols, Column{name, kind, i, sub, Item{item, i}.Path(), s.idOf(Item{item, i})})
+	add := func(kind ColumnKind, item ItemKind, i, sub int, id ID, more string) {
+		cols = append(cols, Column{string(id) + more, kind, i, sub, Item{item, i}.Path(), id})
 	}
 	for i, o := range s.Outputs {
-		add(OutputPct, IsOutput, i, 0, string(o.ID)+"_pct")
-		add(OutputUS, IsOutput, i, 0, string(o.ID)+"_us")
+		add(OutputPct, IsOutput, i, 0, o.ID, "_pct")
+		add(OutputUS, IsOutput, i, 0, o.ID, "_us")
 	}
 	for i, b := range s.Logic {
-		add(BlockState, IsBlock, i, 0, string(b.ID))
+		add(BlockState, IsBlock, i, 0, b.ID, "")
 	}
 	for i, st := range s.Steppers {
-		add(StepperStep, IsStepper, i, 0, string(st.ID))
+		add(StepperStep, IsStepper, i, 0, st.ID, "")
 	}
 	for i, sq := range s.Sequences {
 		for _, t := range sq.Tracks.byName() {
-			add(TrackValue, IsSequence, i, t, string(sq.ID)+"."+string(sq.Tracks[t].Name))
+			add(TrackValue, IsSequence, i, t, sq.ID, "."+string(sq.Tracks[t].Name))
 		}
 	}
 	for i, p := range s.Patterns {
-		add(PatternValue, IsPattern, i, 0, string(p.ID))
+		add(PatternValue, IsPattern, i, 0, p.ID, "")
 	}
 	for i, r := range s.Receivers {
 		for j, p := range r.Pins {
-			name := fmt.Sprintf("%s.%d", r.ID, p.Pin)
+			pin := fmt.Sprintf(".%d", p.Pin)
 			if p.Switch != nil {
-				add(PinOn, IsReceiver, i, j, name+"_on")
+				add(PinOn, IsReceiver, i, j, r.ID, pin+"_on")
 			} else {
-				add(PinUS, IsReceiver, i, j, name+"_us")
+				add(PinUS, IsReceiver, i, j, r.ID, pin+"_us")
 			}
 		}
 	}
 	for i, dev := range s.Devices {
-		id := string(dev.ID)
 		switch spec := dev.Spec.(type) {
 		case *StepBox:
-			add(DeviceStep, IsDevice, i, 0, id+"_step")
+			add(DeviceStep, IsDevice, i, 0, dev.ID, "_step")
 		case *Esc:
-			add(DeviceMotor, IsDevice, i, 0, id+"_motor")
+			add(DeviceMotor, IsDevice, i, 0, dev.ID, "_motor")
 			if spec.Reverse == "brake_first" {
-				add(DeviceBrake, IsDevice, i, 0, id+"_brake")
+				add(DeviceBrake, IsDevice, i, 0, dev.ID, "_brake")
 			}
 			if spec.Travel != nil {
-				add(DeviceAt, IsDevice, i, 0, id+"_at")
+				add(DeviceAt, IsDevice, i, 0, dev.ID, "_at")
 			}
 		case *Servo:
-			add(DeviceAt, IsDevice, i, 0, id+"_at")
+			add(DeviceAt, IsDevice, i, 0, dev.ID, "_at")
 		case *OnOff:
-			add(DeviceOn, IsDevice, i, 0, id+"_on")
+			add(DeviceOn, IsDevice, i, 0, dev.ID, "_on")
 		}
 	}
 	for i, a := range s.Announcements {
-		add(Said, IsAnnouncement, i, 0, string(a.ID)+"_said")
+		add(Said, IsAnnouncement, i, 0, a.ID, "_said")
 	}
 	return cols
 }
