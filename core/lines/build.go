@@ -329,7 +329,7 @@ func (b *builder) onThisSet(i int) string {
 
 func lastWord(side string) string {
 	for _, noun := range []string{"stick ", "control ", "servo "} {
-		if rest, ok := strings.CutPrefix(side, noun); ok && len(rest) > 1 {
+		if rest, ok := strings.CutPrefix(side, noun); ok {
 			return rest
 		}
 	}

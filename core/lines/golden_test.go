@@ -28,20 +28,26 @@ func TestWholeForms(t *testing.T) {
 	for _, m := range golden.Models(t) {
 		var b strings.Builder
 		seen := map[string]bool{}
+		var list []string
 		for _, one := range Build(m.Doc, m.Program).Behind {
 			kind := one.Word
-			if seen[kind] && (m.Name != "everything" || kind != "block" && kind != "device") {
-				continue // one of each will do
+			if !seen[kind] || m.Name == "everything" && (kind == "block" || kind == "device" || kind == "control") { // else one of each will do
+				list = append(list, one.Part)
 			}
 			seen[kind] = true
-			f, err := Form(m.Doc, m.Program, one.Part)
+		}
+		for _, o := range m.Program.Setup().Outputs {
+			list = append(list, "outputs/"+string(o.ID))
+		}
+		for _, part := range list {
+			f, err := Form(m.Doc, m.Program, part)
 			require.NoError(t, err)
 			for i := range f.Fields { // the same references stand in each list
 				if len(f.Fields[i].Choices) > 4 {
 					f.Fields[i].Choices = f.Fields[i].Choices[:2]
 				}
 			}
-			fmt.Fprintf(&b, "%s\n%s", one.Part, golden.Text(t, f))
+			fmt.Fprintf(&b, "%s\n%s", part, golden.Text(t, f))
 		}
 		golden.Equal(t, m.Name+"_forms", b.String())
 		_, err := Form(m.Doc, m.Program, "logic/nobody")
@@ -140,4 +146,23 @@ func TestWhatNothingMovesYet(t *testing.T) {
 	}
 	require.Equal(t, "boat · memory 1", About(&setup.Setup{Craft: setup.Craft{Kind: "boat", Memory: 1}}))
 	require.Equal(t, "tug", About(&setup.Setup{Craft: setup.Craft{Kind: "boat", Type: "tug"}}))
+}
+
+// TestHowFarARuleReaches: to 120 %, and to 150 where an end lies beyond.
+func TestHowFarARuleReaches(t *testing.T) {
+	for ends, want := range map[string]float64{"": 120, ", low: -120, high: 120": 120, ", high: 121": 150, ", low: -120.5": 150} {
+		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 1" + ends + "}]\n"))
+		require.NoError(t, err)
+		p, err := signal.Compile(doc.Setup)
+		require.NoError(t, err)
+		rule := Build(doc, p).Lines[0].Rule
+		require.Equal(t, []float64{-want, want}, []float64{rule.From, rule.To}, ends)
+	}
+}
+
+// TestTheLastWordOfASide: what it is a side of is said once.
+func TestTheLastWordOfASide(t *testing.T) {
+	for side, want := range map[string]string{"stick forward": "forward", "stick up": "up", "control +": "+", "servo −": "−", "left": "left"} {
+		require.Equal(t, want, lastWord(side))
+	}
 }

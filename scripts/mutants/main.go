@@ -64,6 +64,7 @@ func main() {
 	}
 	failed := false
 	for _, pkg := range packages {
+		pkg = filepath.Clean(pkg) // the same sample, however the folder is written
 		start := time.Now()
 		rate, tried, survivors, err := run(pkg, *n, *seed, *workers, equal, *list)
 		if err != nil {

@@ -49,6 +49,7 @@ const state = computed(() => {
   if (bench.silent) return 'the server does not answer, trying again'
   if (!bench.model) return 'opening the bench'
   if (bench.saving) return 'keeping'
+  if (bench.notKept?.status === 422) return 'not kept: what to do stands where you changed it'
   if (bench.notKept) return `not kept: ${bench.notKept.title}`
   if (bench.trying) return 'trying, not kept yet'
   if (!bench.connected) return 'not connected, trying again'
