@@ -403,7 +403,6 @@ func (r *reader) row() {
 			}
 		}
 		one := r.part(fmt.Sprintf("devices[%d]", i), setup.StagePart{Part: kind, Device: &id, Label: r.s.DeviceLabel(i)})
-		one.spec.AtMM = nil
 		r.g.parts = append(r.g.parts, one)
 	}
 }

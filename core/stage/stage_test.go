@@ -368,6 +368,44 @@ stage:
 	require.Zero(t, flags&stage.Clashes, "the ramp hangs down beside it")
 }
 
+// TestWhatIsOnAPartDoesNotClash: it moves with that, so its place is not the model's.
+func TestWhatIsOnAPartDoesNotClash(t *testing.T) {
+	text := `
+craft: {kind: amphibian}
+stage:
+  parts:
+    - {part: hull, name: hull, at_mm: [0, 0]}
+    - {part: ramp, label: Ramp, on: hull, at_mm: [0, 0], size_mm: [100, 10]}
+    - {part: door, label: Door, at_mm: [0, 0], size_mm: [100, 10]}
+`
+	s := read(t, text)
+	s.play(0.1)
+	_, _, _, flags := s.part("Door")
+	require.Zero(t, flags&stage.Clashes)
+	s = read(t, strings.Replace(text, "on: hull, ", "", 1))
+	s.play(0.1)
+	_, _, _, flags = s.part("Door")
+	require.NotZero(t, flags&stage.Clashes)
+}
+
+// TestEitherStopIsSaid: a part that just reaches a stop stands at it, without pushing.
+func TestEitherStopIsSaid(t *testing.T) {
+	s := read(t, `
+transmitter: {controls: [{id: a, kind: axis}]}
+mixes: [{to: o, from: a}]
+outputs: [{id: o, channel: 1}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: servo, on: rx.1, kind: servo}]
+stage: {parts: [{part: rudder, label: Rudder, device: servo, from: -30, to: 30, stops: [-30, 30]}]}
+`)
+	for hand, want := range map[float64]int{-100: stage.AtStop, 0: 0, 99: 0, 100: stage.AtStop} {
+		s.hand("a", hand)
+		s.play(0.1)
+		_, _, _, flags := s.part("Rudder")
+		require.Equal(t, want, flags&(stage.AtStop|stage.Pushes), hand)
+	}
+}
+
 // TestNonsenseIsFound: what a picture says wrongly is named, and the rest is drawn.
 func TestNonsenseIsFound(t *testing.T) {
 	s := read(t, strings.NewReplacer("track_mm: 200", "track_mm: 0", "device: right", "device: left",
@@ -386,6 +424,7 @@ func TestNonsenseIsFound(t *testing.T) {
 	s.play(0.2)
 	require.InDelta(t, 50, s.st.X, 1e-6, "the tracks lie 200 mm apart as drawn")
 	require.Len(t, s.pic.Parts, 7, "all that was written, and the device that nothing shows")
+	require.Equal(t, []float64{-30, 30}, []float64{s.pic.Parts[2].Low, s.pic.Parts[2].High}, "stops that cannot be are none")
 	for _, v := range s.g.Numbers(s.st, nil) {
 		require.False(t, math.IsNaN(v) || math.IsInf(v, 0))
 	}
