@@ -2,7 +2,9 @@ package setup
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
+	"io"
 	"math"
 	"regexp"
 	"strconv"
@@ -25,8 +27,11 @@ func ParseYAML(text []byte) (*Node, Problems) {
 	}
 	r := yamlReader{}
 	n := r.value(doc.Content[0], "", 0)
-	if err := dec.Decode(&more); err == nil {
+	switch err := dec.Decode(&more); {
+	case err == nil:
 		r.problem(&more, "", "a second document follows", "leave one document in the text")
+	case !errors.Is(err, io.EOF):
+		r.problems = append(r.problems, yamlFault(err))
 	}
 	if r.problems != nil {
 		return nil, r.problems
@@ -124,6 +129,10 @@ func (r *yamlReader) group(n *Node, y *yaml.Node, path string, depth int) {
 			continue
 		}
 		at := join(path, key.Value)
+		if strings.Contains(key.Value, "\x00") {
+			r.problem(key, path, nulFault, "leave it out")
+			continue
+		}
 		if key.Value == "<<" && key.Style == 0 {
 			r.problem(key, at, "merge keys (<<) are not read", "write the fields out")
 			continue
