@@ -313,6 +313,59 @@ func TestBrakesHoldWheels(t *testing.T) {
 	require.Less(t, s.st.V, fast/1.5, "and it slows down sooner than it would coasting")
 }
 
+// TestABrakeTakesItsShareOfTheSpeed: on one axle of two, half of it, from nothing at the
+// low end of its servo to all at the high one.
+func TestABrakeTakesItsShareOfTheSpeed(t *testing.T) {
+	text := strings.NewReplacer("{id: trigger, kind: axis}", "{id: trigger, kind: axis}, {id: hand, kind: axis, spring: none, start: -100}",
+		"mixes: [", "mixes: [{to: pull, from: hand}, ", "outputs: [", "outputs: [{id: pull, channel: 3, low: -60, high: 40}, ", "pins: [", "pins: [{pin: 3, channel: 3}, ",
+		"devices: [", "devices: [{id: handbrake, on: rx.3, kind: servo}, ", "label: Rear, motor: motor", "label: Rear, motor: motor, brake: handbrake").Replace(car)
+	s := read(t, text)
+	s.hand("trigger", 100)
+	s.play(0.5)
+	top := s.st.V
+	require.NotZero(t, top)
+	for hand, held := range map[float64]float64{-100: 0, -50: 0.3, 0: 0.6, 50: 0.8, 100: 1} {
+		s.hand("hand", hand)
+		s.play(0.5)
+		require.InDelta(t, top*(1-held/2), s.st.V, 1e-6, hand)
+	}
+}
+
+// TestAHeadingIsACompassHeading, from more than -180 to 180, however often it turns.
+func TestAHeadingIsACompassHeading(t *testing.T) {
+	s := read(t, fmt.Sprintf(tracked, ""))
+	for _, hands := range [][2]float64{{40, -40}, {-37, 37}} {
+		s.hand("a", hands[0])
+		s.hand("b", hands[1])
+		least, most := 0.0, 0.0
+		for range 400 {
+			s.play(0.02)
+			least, most = min(least, s.st.Heading), max(most, s.st.Heading)
+		}
+		require.Greater(t, least, -180.0)
+		require.Less(t, least, -170.0)
+		require.LessOrEqual(t, most, 180.0)
+		require.Greater(t, most, 170.0)
+	}
+}
+
+// TestADeviceGivesOnlyWhatItHas: a motor that moves nothing has got nowhere, and one that
+// does not brake first brakes nothing.
+func TestADeviceGivesOnlyWhatItHas(t *testing.T) {
+	for gives, want := range map[string]int{"value": 0, "at": 1, "brake": 1} {
+		s := read(t, `
+outputs: [{id: o, channel: 1}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: motor, on: rx.1, kind: esc, label: Winch}]
+stage: {parts: [{part: dial, device: motor, gives: `+gives+`}]}`)
+		require.Len(t, s.g.Faults(), want, gives)
+		for _, f := range s.g.Faults() {
+			require.Equal(t, fmt.Sprintf("Winch has no %q to give", gives), f.Message)
+			require.Equal(t, "stage.parts[0].device", f.Path)
+		}
+	}
+}
+
 func TestLostAndPutBack(t *testing.T) {
 	s := read(t, fmt.Sprintf(tracked, ""))
 	s.hand("a", 60)
