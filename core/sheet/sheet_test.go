@@ -389,3 +389,30 @@ func TestFortyLinesAreQuick(t *testing.T) {
 	t.Logf("%v", best)
 	require.Less(t, best, 100*time.Millisecond)
 }
+
+// TestWhatASetCannotTakeIsSaid, and what it just can is not: an end beyond the place that
+// it counts from, as many blocks as it has, one more.
+func TestWhatASetCannotTakeIsSaid(t *testing.T) {
+	notes := func(text string) map[string]string {
+		all := map[string]string{}
+		for _, sec := range build(t, text).Sections {
+			all[sec.Key] = sec.Note
+			for _, it := range sec.Items {
+				all[it.Key] = it.Note
+			}
+		}
+		return all
+	}
+	ends := notes("transmitter: {can: {endpoint_from: zero, endpoint_max: 120}}\noutputs: [{id: o, channel: 1, low: 20, centre: 40, high: 120}, {id: p, channel: 2, low: 0, centre: 10, high: 121}]")
+	require.Equal(t, "lies beyond the place the set counts from; most sets cannot key this in", ends["ends/o/low"])
+	require.Empty(t, ends["ends/o/high"])
+	require.Empty(t, ends["ends/p/low"], "it lies at that place")
+	require.Equal(t, "this set goes to 120 only", ends["ends/p/high"])
+	for count, want := range map[string]string{"1": "This set has 1 blocks, and 2 are wanted.", "2": "", "3": ""} {
+		logic := notes("transmitter: {can: {logic: {count: " + count + "}}}\nlogic: [{id: a, block: or, in: [power_on]}, {id: b, block: or, in: [a]}]\noutputs: [{id: o, channel: 1}]")
+		require.Equal(t, want, logic["logic"], count)
+	}
+	channels := notes("link: {module: {label: Box, least_channels: 4}}\noutputs: [{id: o, channel: 1}]")
+	require.Contains(t, channels, "radio/link/module/channels")
+	require.NotContains(t, notes("link: {module: {label: Box}}\noutputs: [{id: o, channel: 1}]"), "radio/link/module/channels")
+}
