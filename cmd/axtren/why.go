@@ -64,9 +64,9 @@ func explain(p *signal.Program, st *signal.State, i int) string {
 	}
 	var text strings.Builder
 	for _, pin := range p.Routes[i].Pins {
-		at, hung := &p.Setup().Receivers[pin.Receiver].Pins[pin.Pin], false
-		for k := range p.Setup().Devices {
-			if p.Setup().DevicePin(k) == at && p.Devices[k].Value != signal.None {
+		hung := false
+		for _, k := range p.Setup().OnPin(pin.PinRef) {
+			if p.Devices[k].Value != signal.None {
 				text.WriteString(p.WhyDevice(st, k).Text())
 				hung = true
 			}

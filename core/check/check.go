@@ -193,27 +193,27 @@ func (c *checker) pins() {
 	for r := range c.s.Receivers {
 		rx := &c.s.Receivers[r]
 		for j := range rx.Pins {
-			pin, where := &rx.Pins[j], fmt.Sprintf("receivers[%d].pins[%d]", r, j)
-			out := c.s.OutputOn(c.s.Link.Sent(pin.Channel))
-			if out < 0 || pin.Channel > c.s.Link.Channels {
+			pin, ref := &rx.Pins[j], setup.PinRef{Receiver: r, Pin: j}
+			where, out := ref.Item().Path(), c.s.Carried(ref)
+			if out < 0 {
 				c.find("pin_empty", Warning, where, "give the pin a channel that an output is on", "nothing is sent on channel %d, so pin %d of %s never gets a pulse", pin.Channel, pin.Pin, setup.Called(rx.Label, rx.ID))
 				continue
 			}
-			mode, _ := signal.LossOf(c.s, rx, pin)
+			mode, _ := signal.LossOf(c.s, ref)
 			if loss := c.s.Outputs[out].Loss; loss != nil && loss.Mode != mode {
 				c.find("loss_not_kept", Warning, where, "use a pin that can, another receiver, or another loss mode",
 					"%s asks for %s on signal loss; pin %d of %s cannot do that and will %s", c.s.OutputLabel(out), loss.Mode, pin.Pin, setup.Called(rx.Label, rx.ID), mode)
 			}
-			c.boxes(pin, mode)
+			c.boxes(ref, mode)
 		}
 	}
 }
 
 // boxes tells of a step box that never learns of a loss.
-func (c *checker) boxes(pin *setup.Pin, mode string) {
-	for i, d := range c.s.Devices {
-		box, ok := d.Spec.(*setup.StepBox)
-		if ok && box.Loss != nil && c.s.Pin(d.On) == pin && mode != "cut" {
+func (c *checker) boxes(ref setup.PinRef, mode string) {
+	for _, i := range c.s.Leads(ref) {
+		box, ok := c.s.Devices[i].Spec.(*setup.StepBox)
+		if ok && box.Loss != nil && mode != "cut" {
 			c.find("box_never_learns", Warning, fmt.Sprintf("devices[%d].loss", i), "let its output ask for cut, on a pin that can",
 				"%s goes to step %d when its pulses stop, but on signal loss its pin will %s", c.s.DeviceLabel(i), *box.Loss, mode)
 		}
@@ -222,12 +222,8 @@ func (c *checker) boxes(pin *setup.Pin, mode string) {
 
 // unused tells of controls that nothing names.
 func (c *checker) unused() {
-	named := map[setup.ID]bool{}
-	for _, ref := range c.s.References() {
-		named[ref.ID] = true
-	}
-	for i, control := range c.s.Transmitter.Controls {
-		if !named[control.ID] {
+	for i := range c.s.Transmitter.Controls {
+		if !c.s.Graph().IsNamed(setup.IsControl.At(i)) {
 			c.find("control_unused", Note, fmt.Sprintf("transmitter.controls[%d]", i), "use it, or leave it free on purpose", "%s is used by nothing", c.s.ControlLabel(i))
 		}
 	}

@@ -13,8 +13,8 @@ import (
 // driven is a device on a pin that an output is carried by.
 type driven struct {
 	output, device int
+	ref            setup.PinRef
 	pin            *setup.Pin
-	rx             *setup.Receiver
 	low, high      float64 // the pulses that can arrive, us
 }
 
@@ -24,13 +24,12 @@ func (c *checker) drivenDevices() []driven {
 	for i := range c.s.Outputs {
 		at := c.reach.position(i)
 		for _, ref := range c.s.Carriers(i) {
-			rx := &c.s.Receivers[ref.Receiver]
-			pin := &rx.Pins[ref.Pin]
-			for k, d := range c.s.Devices {
-				if _, passes := d.Spec.(*setup.Leveller); passes || c.s.DevicePin(k) != pin {
+			_, pin := c.s.Pin(ref)
+			for _, k := range c.s.OnPin(ref) {
+				if _, passes := c.s.Devices[k].Spec.(*setup.Leveller); passes {
 					continue
 				}
-				list = append(list, driven{i, k, pin, rx, c.p.Arriving(pin.Channel, c.p.PulseOf(at.low)), c.p.Arriving(pin.Channel, c.p.PulseOf(at.high))})
+				list = append(list, driven{i, k, ref, pin, c.p.Arriving(pin.Channel, c.p.PulseOf(at.low)), c.p.Arriving(pin.Channel, c.p.PulseOf(at.high))})
 			}
 		}
 	}
@@ -92,7 +91,7 @@ func (c *checker) name(d driven) string { return c.s.DeviceLabel(d.device) }
 func (c *checker) onLoss(d driven, how string) {
 	o, where := &c.s.Outputs[d.output], fmt.Sprintf("outputs[%d].loss", d.output)
 	stop := "let it stop: " + c.stops(d)
-	mode, value := signal.LossOf(c.s, d.rx, d.pin)
+	mode, value := signal.LossOf(c.s, d.ref)
 	said := o.Loss != nil
 	switch mode {
 	case "preset":
@@ -217,14 +216,7 @@ func (c *checker) controller(d driven, esc *setup.Esc, rest *signal.State) {
 
 // pulseOn gives the pulse on the pin of a device.
 func (c *checker) pulseOn(d driven, st *signal.State) float64 {
-	for r := range c.p.Pins {
-		for j, route := range c.p.Pins[r] {
-			if &c.s.Receivers[r].Pins[j] == d.pin {
-				return st.At(route.US)
-			}
-		}
-	}
-	return 0
+	return st.At(c.p.Pins[d.ref.Receiver][d.ref.Pin].US)
 }
 
 func (c *checker) isDriven(output int) bool { return len(c.p.Routes[output].Terms) > 0 }
@@ -272,37 +264,10 @@ func (c *checker) staysOpen(d driven, esc *setup.Esc) {
 // levers lists the controls whose travel comes into an output, not those that only
 // switch something.
 func (c *checker) levers(output int) []int {
-	var list []int
-	seen := map[string]bool{}
-	var value func(v setup.Value)
-	into := func(out int) {
-		for _, m := range c.s.Mixes {
-			if m.To == c.s.Outputs[out].ID {
-				value(m.From)
-			}
-		}
+	travel := func(r *setup.Reference) bool {
+		return r.From.Kind != setup.IsBlock && (r.Role == setup.Adds || r.Role == setup.ReadsValue || r.Role == setup.ReadsAsked)
 	}
-	value = func(v setup.Value) {
-		if seen[v.String()] {
-			return
-		}
-		seen[v.String()] = true
-		src, err := c.s.Source(v)
-		if err != nil {
-			return
-		}
-		switch src.Kind {
-		case setup.SourceControl:
-			list = append(list, src.Index)
-		case setup.SourceDemand:
-			value(c.s.Demands[src.Index].From)
-		case setup.SourceAsked:
-			into(src.Index)
-		}
-	}
-	into(output)
-	slices.Sort(list)
-	return slices.Compact(list)
+	return setup.Only(setup.IsControl, c.s.Graph().BehindBy(travel, setup.IsOutput.At(output)))
 }
 
 // threshold tells of what never comes on, or never goes off.
@@ -312,7 +277,7 @@ func (c *checker) threshold(d driven, on *setup.OnOff) {
 	}
 	at, below, where := on.AtUS, on.TurnsOn == "below", fmt.Sprintf("devices[%d].at_us", d.device)
 	if d.pin.Switch != nil {
-		at, below, where = d.pin.Switch.AtUS, d.pin.Switch.On == "below", c.pinPath(d.pin)+".switch.at_us"
+		at, below, where = d.pin.Switch.AtUS, d.pin.Switch.On == "below", d.ref.Item().Path()+".switch.at_us"
 	}
 	canOn, canOff := d.high > at, d.low <= at
 	if below {
@@ -324,17 +289,6 @@ func (c *checker) threshold(d driven, on *setup.OnOff) {
 	case !canOff:
 		c.find("never_off", Warning, where, "move the threshold between the two ends of the line", "%s is always on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at), figure(d.low), figure(d.high))
 	}
-}
-
-func (c *checker) pinPath(pin *setup.Pin) string {
-	for r := range c.s.Receivers {
-		for j := range c.s.Receivers[r].Pins {
-			if &c.s.Receivers[r].Pins[j] == pin {
-				return fmt.Sprintf("receivers[%d].pins[%d]", r, j)
-			}
-		}
-	}
-	return "receivers"
 }
 
 // stepBox tells of steps that are never reached.

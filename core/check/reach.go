@@ -79,7 +79,7 @@ func (r *reach) value(v setup.Value) span {
 }
 
 func (r *reach) demand(i int) span {
-	item := setup.Item{Kind: setup.IsDemand, Index: i}
+	item := setup.IsDemand.At(i)
 	if out, ok := r.demands[i]; ok {
 		return out
 	}
@@ -178,7 +178,7 @@ func (r *reach) truth(t setup.Truth) verdict {
 // block is what a block can be; what remembers can be anything that its inputs
 // and its start do not rule out.
 func (r *reach) block(i int) verdict {
-	item := setup.Item{Kind: setup.IsBlock, Index: i}
+	item := setup.IsBlock.At(i)
 	if out, ok := r.blocks[i]; ok {
 		return out
 	}

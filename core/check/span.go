@@ -80,20 +80,6 @@ func (r *reach) isExact(v setup.Value) bool {
 	return false
 }
 
-// controlOf gives the control that an exact source comes from; -1 for a number.
-func (r *reach) controlOf(v setup.Value) int {
-	src, err := r.s.Source(v)
-	switch {
-	case err != nil:
-		return -1
-	case src.Kind == setup.SourceControl:
-		return src.Index
-	case src.Kind == setup.SourceDemand:
-		return r.controlOf(r.s.Demands[src.Index].From)
-	}
-	return -1
-}
-
 // meet gives what becomes of a sum when a mix meets it.
 func (f *form) meet(combine string, t *form) *form {
 	switch combine {
@@ -210,7 +196,7 @@ func (r *reach) asks(mixes []*setup.Mix) (out span, exact bool) {
 func (r *reach) independent(mixes []*setup.Mix) bool {
 	by := map[int]string{}
 	for _, m := range mixes {
-		control := r.controlOf(m.From)
+		control := r.s.ControlBehind(m.From)
 		if control < 0 {
 			continue
 		}
@@ -269,7 +255,7 @@ func (r *reach) inThisCase(choices []*choice, f setup.Fact, when setup.Truth) ve
 
 // sum is what the mixes can ask of output i.
 func (r *reach) sum(i int) span {
-	item := setup.Item{Kind: setup.IsOutput, Index: i}
+	item := setup.IsOutput.At(i)
 	if out, ok := r.sums[i]; ok {
 		return out
 	}
@@ -278,10 +264,8 @@ func (r *reach) sum(i int) span {
 	}
 	r.busy[item] = true
 	var mixes []*setup.Mix
-	for k := range r.s.Mixes {
-		if r.s.Mixes[k].To == r.s.Outputs[i].ID {
-			mixes = append(mixes, &r.s.Mixes[k])
-		}
+	for _, k := range r.s.MixesTo(i) {
+		mixes = append(mixes, &r.s.Mixes[k])
 	}
 	out, exact := r.asks(mixes)
 	r.sums[i], r.exact[i] = out, exact
@@ -293,17 +277,12 @@ func (r *reach) sum(i int) span {
 // to where its own mixes never do.
 func (r *reach) asked(i int) span {
 	sum := r.sum(i)
-	for _, sh := range r.s.Shares {
-		for _, id := range sh.Outputs {
-			if id != r.s.Outputs[i].ID {
-				continue
-			}
-			switch sh.Rule {
-			case "scale":
-				sum = sum.with(span{0, 0})
-			case "keep_turn":
-				return span{-100, 100}
-			}
+	if k := r.s.ShareOf(i); k >= 0 {
+		switch r.s.Shares[k].Rule {
+		case "scale":
+			sum = sum.with(span{0, 0})
+		case "keep_turn":
+			return span{-100, 100}
 		}
 	}
 	return span{min(max(sum.low, -100), 100), max(min(sum.high, 100), -100)}

@@ -20,19 +20,11 @@ const settleS = 6.0
 func (c *checker) turnedAtPower() {
 	told := map[[2]int]bool{}
 	for _, d := range c.drivenDevices() {
-		esc, ok := c.s.Devices[d.device].Spec.(*setup.Esc)
+		_, ok := c.s.Devices[d.device].Spec.(*setup.Esc)
 		if !ok || !c.isDriven(d.output) {
 			continue
 		}
-		outputs := []int{d.output}
-		if esc.SwapOn != nil {
-			if pin := c.s.Pin(*esc.SwapOn); pin != nil {
-				if out := c.s.OutputOn(c.s.Link.Sent(pin.Channel)); out >= 0 {
-					outputs = append(outputs, out)
-				}
-			}
-		}
-		for _, sw := range c.switchesBehind(outputs) {
+		for _, sw := range c.switchesBehind(d.device) {
 			if key := [2]int{d.device, sw}; !told[key] && c.turns(d, sw) {
 				told[key] = true
 				c.find("turned_at_power", Warning, fmt.Sprintf("devices[%d]", d.device),
@@ -43,18 +35,12 @@ func (c *checker) turnedAtPower() {
 	}
 }
 
-// switchesBehind lists the switches that outputs depend on in any way.
-func (c *checker) switchesBehind(outputs []int) []int {
+// switchesBehind lists the switches that a device depends on in any way.
+func (c *checker) switchesBehind(device int) []int {
 	var list []int
-	for i, control := range c.s.Transmitter.Controls {
-		if control.Switch == nil {
-			continue
-		}
-		for _, out := range outputs {
-			if c.s.Behind(out)[setup.Item{Kind: setup.IsControl, Index: i}] {
-				list = append(list, i)
-				break
-			}
+	for _, i := range setup.Only(setup.IsControl, c.s.Graph().Behind(setup.IsDevice.At(device))) {
+		if c.s.Transmitter.Controls[i].Switch != nil {
+			list = append(list, i)
 		}
 	}
 	return list

@@ -98,52 +98,31 @@ func (b *builder) holds(one *Behind, list string, i int) {
 	}
 }
 
-// actsOn gives, of each output, the parts that it depends on.
+// actsOn gives, of each output, the parts that it depends on, and what it goes to.
 func (b *builder) actsOn() []map[string]bool {
 	all := make([]map[string]bool, len(b.s.Outputs))
-	for i, o := range b.s.Outputs {
+	for i := range b.s.Outputs {
 		all[i] = map[string]bool{}
-		for item := range b.s.Behind(i) {
-			all[i][b.partOf(item)] = true
-		}
-		for _, m := range b.s.Mixes {
-			if m.To == o.ID && m.ID != nil {
-				all[i]["mixes/"+string(*m.ID)] = true
+		add := func(part setup.Item) { all[i][b.s.PartName(part)] = true }
+		for _, part := range b.s.Graph().Behind(setup.IsOutput.At(i)) {
+			if part.Kind != setup.IsMix && part.Kind != setup.IsShare {
+				add(part)
 			}
 		}
-		for _, pin := range b.p.Routes[i].Pins {
-			rx := &b.s.Receivers[pin.Receiver]
-			all[i]["receivers/"+string(rx.ID)] = true
-			for k, d := range b.s.Devices {
-				if b.s.DevicePin(k) == &rx.Pins[pin.Pin] {
-					all[i]["devices/"+string(d.ID)] = true
-				}
-			}
+		for _, k := range b.s.MixesTo(i) { // not those of the lines that it shares with
+			add(setup.IsMix.At(k))
 		}
-		if k := b.p.Routes[i].Share; k >= 0 && b.s.Shares[k].ID != nil {
-			all[i]["shares/"+string(*b.s.Shares[k].ID)] = true
+		if k := b.s.ShareOf(i); k >= 0 {
+			add(setup.IsShare.At(k))
+		}
+		for _, ref := range b.s.Carriers(i) {
+			add(setup.IsReceiver.At(ref.Receiver))
+			for _, k := range b.s.OnPin(ref) {
+				add(setup.IsDevice.At(k))
+			}
 		}
 	}
 	return all
-}
-
-func (b *builder) partOf(item setup.Item) string {
-	i := item.Index
-	switch item.Kind {
-	case setup.IsControl:
-		return "controls/" + string(b.s.Transmitter.Controls[i].ID)
-	case setup.IsDemand:
-		return "demands/" + string(b.s.Demands[i].ID)
-	case setup.IsBlock:
-		return "logic/" + string(b.s.Logic[i].ID)
-	case setup.IsStepper:
-		return "steppers/" + string(b.s.Steppers[i].ID)
-	case setup.IsSequence:
-		return "sequences/" + string(b.s.Sequences[i].ID)
-	case setup.IsPattern:
-		return "patterns/" + string(b.s.Patterns[i].ID)
-	}
-	return ""
 }
 
 // hangsOn says what kind of part hangs on output i, and which receiver carries it.
@@ -152,11 +131,8 @@ func (b *builder) hangsOn(i int) (part, receiver string) {
 	for _, pin := range b.p.Routes[i].Pins {
 		rx := &b.s.Receivers[pin.Receiver]
 		receiver = setup.Called(rx.Label, rx.ID)
-		for k, d := range b.s.Devices {
-			if b.s.DevicePin(k) != &rx.Pins[pin.Pin] {
-				continue
-			}
-			switch d.Spec.(type) {
+		for _, k := range b.s.OnPin(pin.PinRef) {
+			switch b.s.Devices[k].Spec.(type) {
 			case *setup.Esc:
 				return "Motors", receiver
 			case *setup.OnOff:

@@ -172,17 +172,22 @@ func (b *builder) run(v setup.Value) []Joint {
 
 // before is the joints of the controls that something works on, two at most.
 func (b *builder) before(v setup.Value) []Joint {
-	behind := b.s.BehindValue(v)
 	var joints []Joint
-	for i, c := range b.s.Transmitter.Controls {
-		if behind[setup.Item{Kind: setup.IsControl, Index: i}] && len(joints) < 2 {
-			joints = append(joints, b.run(setup.Value{Ref: string(c.ID)})...)
-			if c.Switch != nil { // here its position counts, not its number
-				last := &joints[len(joints)-1]
-				last.Value, last.Unit = b.place(b.p.ControlSlot(i)), "name"
-				for _, at := range c.Switch.Positions {
-					last.Names = append(last.Names, at.Words())
-				}
+	src, err := b.s.Source(v)
+	if err != nil {
+		return nil
+	}
+	for _, i := range setup.Only(setup.IsControl, b.s.Graph().Behind(src.Item())) {
+		if len(joints) == 2 {
+			break
+		}
+		c := b.s.Transmitter.Controls[i]
+		joints = append(joints, b.run(setup.Value{Ref: string(c.ID)})...)
+		if c.Switch != nil { // here its position counts, not its number
+			last := &joints[len(joints)-1]
+			last.Value, last.Unit = b.place(b.p.ControlSlot(i)), "name"
+			for _, at := range c.Switch.Positions {
+				last.Names = append(last.Names, at.Words())
 			}
 		}
 	}
@@ -287,11 +292,8 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 func (b *builder) partJoints(i int) []Joint {
 	var joints []Joint
 	for _, pin := range b.p.Routes[i].Pins {
-		at := &b.s.Receivers[pin.Receiver].Pins[pin.Pin]
-		for k, d := range b.s.Devices {
-			if b.s.DevicePin(k) != at {
-				continue
-			}
+		for _, k := range b.s.OnPin(pin.PinRef) {
+			d := &b.s.Devices[k]
 			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k), Value: b.place(b.p.Devices[k].Value), Unit: deviceUnit(d.Spec), Parts: []string{"devices/" + string(d.ID)}}
 			if _, ok := d.Spec.(*setup.Leveller); ok {
 				j.Text = "adds what the attitude asks"

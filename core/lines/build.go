@@ -131,12 +131,9 @@ func (b *builder) line(i int) Line {
 
 // answers lists the controls that output i depends on, in document order.
 func (b *builder) answers(i int) []string {
-	behind := b.s.Behind(i)
 	ids := []string{}
-	for k, c := range b.s.Transmitter.Controls {
-		if behind[setup.Item{Kind: setup.IsControl, Index: k}] {
-			ids = append(ids, string(c.ID))
-		}
+	for _, k := range setup.Only(setup.IsControl, b.s.Graph().Behind(setup.IsOutput.At(i))) {
+		ids = append(ids, string(b.s.Transmitter.Controls[k].ID))
 	}
 	return ids
 }
@@ -182,9 +179,9 @@ func (b *builder) hands(i int) []string {
 			asked = append(asked, b.s.OutputLabel(src.Index))
 			continue
 		}
-		c := travel.ControlBehind(b.s, from)
 		hand := b.hand(from)
-		if c != nil && c.Stick != "" {
+		if k := b.s.ControlBehind(from); k >= 0 && b.s.Transmitter.Controls[k].Stick != "" {
+			c := b.s.Transmitter.Controls[k]
 			if at, ok := sticks[string(c.Stick)]; ok && hands[at] != hand {
 				hands[at] = strings.ToUpper(string(c.Stick[:1])) + string(c.Stick[1:]) + " stick, both ways"
 				continue
@@ -279,12 +276,9 @@ func (b *builder) pinName(ref setup.PinRef) string {
 }
 
 func (b *builder) partsOn(ref setup.PinRef) string {
-	pin := &b.s.Receivers[ref.Receiver].Pins[ref.Pin]
 	var parts []string
-	for i := range b.s.Devices {
-		if b.s.DevicePin(i) == pin {
-			parts = append(parts, b.s.DeviceLabel(i))
-		}
+	for _, i := range b.s.OnPin(ref) {
+		parts = append(parts, b.s.DeviceLabel(i))
 	}
 	return strings.Join(parts, " and ")
 }

@@ -56,6 +56,7 @@ func ruled(s *setup.Setup, pair *Pair, rule string) (*signal.Program, error) {
 		}
 	}
 	now.Shares = append(now.Shares, setup.Share{Outputs: []setup.ID{setup.ID(pair.First), setup.ID(pair.Second)}, Rule: rule})
+	now.Relink()
 	return signal.Compile(&now)
 }
 

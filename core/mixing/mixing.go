@@ -138,10 +138,7 @@ func onStage(s *setup.Setup) []staged {
 		if kind == Axles {
 			at = -p.AtMM[0] // the front one first
 		}
-		out := -1
-		if pin := s.DevicePin(s.Item(*p.Device).Index); pin != nil {
-			out = s.OutputOn(s.Link.Sent(pin.Channel))
-		}
+		out := s.DrivenBy(s.Item(*p.Device).Index)
 		if kind != "" && out >= 0 {
 			by[kind], side[kind] = append(by[kind], out), append(side[kind], at)
 		}
@@ -162,10 +159,8 @@ func onStage(s *setup.Setup) []staged {
 // mix does more than that.
 func plain(s *setup.Setup, out int) (gains map[string]float64, order []string, ok bool) {
 	gains = map[string]float64{}
-	for _, m := range s.Mixes {
-		if m.To != s.Outputs[out].ID {
-			continue
-		}
+	for _, k := range s.MixesTo(out) {
+		m := &s.Mixes[k]
 		from := m.From.String()
 		if _, twice := gains[from]; twice || m.From.Ref == "" || m.When != nil || m.Bias != 0 || m.Combine != "add" || m.Shape != "plain" || m.Gain.Pos != m.Gain.Neg {
 			return nil, nil, false
@@ -180,15 +175,9 @@ func plain(s *setup.Setup, out int) (gains map[string]float64, order []string, o
 func read(s *setup.Setup, a, b int, kind string) Pair {
 	p := Pair{First: string(s.Outputs[a].ID), Second: string(s.Outputs[b].ID), Kind: kind, Label: s.OutputLabel(a) + " and " + s.OutputLabel(b),
 		Names: []string{s.OutputLabel(a), s.OutputLabel(b)}, Choice: Choice{Way: Own, DriveGain: 100, TurnGain: 100, LeverGain: 100}}
-	for _, m := range s.Mixes {
-		if string(m.To) == p.First || string(m.To) == p.Second {
-			p.Mixes++
-		}
-	}
-	for _, sh := range s.Shares {
-		if len(sh.Outputs) == 2 && slices.Contains(sh.Outputs, s.Outputs[a].ID) && slices.Contains(sh.Outputs, s.Outputs[b].ID) {
-			p.Choice.Rule = sh.Rule
-		}
+	p.Mixes = len(s.MixesTo(a)) + len(s.MixesTo(b))
+	if k := s.ShareOf(a); k >= 0 && k == s.ShareOf(b) && len(s.Shares[k].Outputs) == 2 {
+		p.Choice.Rule = s.Shares[k].Rule
 	}
 	first, orderA, okA := plain(s, a)
 	second, orderB, okB := plain(s, b)
@@ -359,15 +348,8 @@ func axes(s *setup.Setup, p *Pair) (across, along string) {
 
 // control finds the axis that a source comes from.
 func control(s *setup.Setup, ref string) string {
-	for range len(s.Demands) + 1 {
-		item := s.Item(setup.ID(ref))
-		if item.Kind != setup.IsDemand {
-			break
-		}
-		ref = s.Demands[item.Index].From.String()
-	}
-	if item := s.Item(setup.ID(ref)); item.Kind == setup.IsControl && s.Transmitter.Controls[item.Index].Axis != nil {
-		return ref
+	if i := s.ControlBehind(setup.Value{Ref: ref}); i >= 0 && s.Transmitter.Controls[i].Axis != nil {
+		return string(s.Transmitter.Controls[i].ID)
 	}
 	return ""
 }
@@ -375,9 +357,9 @@ func control(s *setup.Setup, ref string) string {
 // behind finds two axes behind a pair with mixes of its own, those of one stick
 // before others.
 func behind(s *setup.Setup, p *Pair) (across, along string) {
-	items := s.Behind(s.Item(setup.ID(p.First)).Index)
-	for i, c := range s.Transmitter.Controls {
-		if c.Axis == nil || !items[setup.Item{Kind: setup.IsControl, Index: i}] {
+	for _, i := range setup.Only(setup.IsControl, s.Graph().Behind(s.Item(setup.ID(p.First)))) {
+		c := s.Transmitter.Controls[i]
+		if c.Axis == nil {
 			continue
 		}
 		switch id := string(c.ID); {

@@ -103,10 +103,8 @@ func Rename(doc *setup.Document, part, to string) (*setup.Node, error) {
 	}
 	id := setup.ID(n.Get("id").Text)
 	tree := clone(doc.Tree)
-	for _, r := range doc.Setup.References() {
-		if r.ID == id {
-			tree.At(setup.PointerParts(r.Pointer)...).Text = r.Renamed(setup.ID(to))
-		}
+	for r := range doc.Setup.Graph().Naming(id) {
+		tree.At(setup.PointerParts(r.Pointer)...).Text = r.Renamed(setup.ID(to))
 	}
 	tree.At(setup.PointerParts(pointer + "/id")...).Text = to
 	return tree, nil

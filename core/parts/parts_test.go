@@ -56,11 +56,11 @@ func TestEveryPartCanBeTakenOut(t *testing.T) {
 			_, err = signal.Compile(after.Setup)
 			require.NoError(t, err)
 			_, id, _ := strings.Cut(part, "/")
-			for _, r := range after.Setup.References() {
+			for _, r := range after.Setup.Graph().References {
 				require.NotEqual(t, id, string(r.ID), "%s %s", path, part)
 			}
 			used := false
-			for _, r := range doc.Setup.References() {
+			for _, r := range doc.Setup.Graph().References {
 				used = used || string(r.ID) == id && !strings.HasPrefix(r.Pointer, "/stage/") // the picture just lets go of it
 			}
 			_, err = Remove(doc, part, false)

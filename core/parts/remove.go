@@ -54,10 +54,8 @@ func (c *cutter) cut(pointer string) {
 	if c.doc.Setup.Item(setup.ID(id.Text)).Kind == setup.IsReceiver {
 		c.lossClaims(c.doc.Setup.Item(setup.ID(id.Text)).Index)
 	}
-	for _, r := range c.doc.Setup.References() {
-		if string(r.ID) == id.Text {
-			c.reference(r.Pointer)
-		}
+	for r := range c.doc.Setup.Graph().Naming(setup.ID(id.Text)) {
+		c.reference(r.Pointer)
 	}
 }
 

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 )
 
@@ -31,7 +32,9 @@ func (c *checker) at(path string) *Node {
 func (c *checker) wrong(path, message, remedy string) { c.fail(c.at(path), path, message, remedy) }
 
 func (c *checker) all() {
-	c.ids()
+	c.s.link(func(part, earlier Item) {
+		c.wrong(part.Path()+".id", "the id is used by "+earlier.Path()+" too", "give one of them another id")
+	})
 	c.transmitter()
 	c.demands()
 	c.logic()
@@ -42,66 +45,6 @@ func (c *checker) all() {
 	c.devices()
 	c.claims()
 	c.columns()
-}
-
-// ids registers every id and refuses one that stands in two places.
-func (c *checker) ids() {
-	s := c.s
-	s.names = map[string]Item{}
-	add := func(kind ItemKind, i int, id ID) {
-		item := Item{kind, i}
-		if id == "" {
-			return
-		}
-		if old, twice := s.names[string(id)]; twice {
-			c.wrong(item.Path()+".id", "the id is used by "+old.Path()+" too", "give one of them another id")
-			return
-		}
-		s.names[string(id)] = item
-	}
-	for i, x := range s.Transmitter.Controls {
-		add(IsControl, i, x.ID)
-	}
-	for i, x := range s.Demands {
-		add(IsDemand, i, x.ID)
-	}
-	for i, x := range s.Logic {
-		add(IsBlock, i, x.ID)
-	}
-	for i, x := range s.Steppers {
-		add(IsStepper, i, x.ID)
-	}
-	for i, x := range s.Sequences {
-		add(IsSequence, i, x.ID)
-	}
-	for i, x := range s.Patterns {
-		add(IsPattern, i, x.ID)
-	}
-	for i, x := range s.Outputs {
-		add(IsOutput, i, x.ID)
-	}
-	for i, x := range s.Receivers {
-		add(IsReceiver, i, x.ID)
-	}
-	for i, x := range s.Devices {
-		add(IsDevice, i, x.ID)
-	}
-	for i, x := range s.Announcements {
-		add(IsAnnouncement, i, x.ID)
-	}
-	for i, x := range s.Claims {
-		add(IsClaim, i, x.ID)
-	}
-	for i, x := range s.Mixes {
-		if x.ID != nil {
-			add(IsMix, i, *x.ID)
-		}
-	}
-	for i, x := range s.Shares {
-		if x.ID != nil {
-			add(IsShare, i, *x.ID)
-		}
-	}
 }
 
 func (c *checker) refer(path string, err error) {
@@ -403,20 +346,19 @@ func (c *checker) link() {
 	}
 }
 
-// Pin finds a pin by its reference, receiver.pin; nil where there is none.
-func (s *Setup) Pin(ref string) *Pin {
-	id, number, _ := strings.Cut(ref, ".")
+// PinRef finds a pin by its reference, receiver.pin; ok is false where there is none.
+func (s *Setup) PinRef(text string) (ref PinRef, ok bool) {
+	id, number, _ := strings.Cut(text, ".")
 	item := s.names[id]
 	if item.Kind != IsReceiver {
-		return nil
+		return PinRef{}, false
 	}
-	pins := s.Receivers[item.Index].Pins
-	for i := range pins {
-		if fmt.Sprint(pins[i].Pin) == number {
-			return &pins[i]
+	for i, pin := range s.Receivers[item.Index].Pins {
+		if strconv.Itoa(pin.Pin) == number {
+			return PinRef{item.Index, i}, true
 		}
 	}
-	return nil
+	return PinRef{}, false
 }
 
 func (c *checker) devices() {
@@ -446,11 +388,12 @@ func (c *checker) deviceOn(path string, dev Device) {
 		}
 		return
 	}
-	pin := c.s.Pin(dev.On)
-	if pin == nil {
+	ref, known := c.s.PinRef(dev.On)
+	if !known {
 		c.wrong(path+".on", "there is no such pin", "name a receiver and one of its pins, such as rx.1")
 		return
 	}
+	_, pin := c.s.Pin(ref)
 	if _, onOff := dev.Spec.(*OnOff); pin.Switch != nil && !onOff {
 		c.wrong(path+".on", "the pin is on or off and carries no pulses", "hang a relay, lamp, pump, valve or sound trigger on it, or take `switch` off the pin")
 	}
@@ -467,10 +410,12 @@ func (c *checker) esc(path string, spec *Esc) {
 	if spec.SwapOn == nil {
 		return
 	}
-	switch pin := c.s.Pin(*spec.SwapOn); {
-	case pin == nil:
+	ref, known := c.s.PinRef(*spec.SwapOn)
+	if !known {
 		c.wrong(path+".swap_on", "there is no such pin", "name a receiver and one of its pins, such as rx.5")
-	case pin.Switch != nil:
+		return
+	}
+	if _, pin := c.s.Pin(ref); pin.Switch != nil {
 		c.wrong(path+".swap_on", "the pin is on or off and carries no pulses", "name another pin")
 	}
 }

@@ -134,19 +134,27 @@ func TestWhatLiesBehindEachLine(t *testing.T) {
 	var b strings.Builder
 	for _, m := range golden.Models(t) {
 		s := m.Doc.Setup
-		names := func(items map[setup.Item]bool) string {
+		names := func(items []setup.Item) string {
 			var list []string
-			for item := range items {
+			for _, item := range items {
 				list = append(list, item.Path())
 			}
 			slices.Sort(list)
 			return strings.Join(list, " ")
 		}
+		behind := func(v setup.Value) []setup.Item {
+			src, err := s.Source(v)
+			require.NoError(t, err)
+			if src.Kind == setup.SourceNumber {
+				return nil
+			}
+			return s.Graph().Behind(src.Item())
+		}
 		for i, o := range s.Outputs {
-			fmt.Fprintf(&b, "%s: %s\n  pins %v\n", o.ID, names(s.Behind(i)), s.Carriers(i))
+			fmt.Fprintf(&b, "%s: %s\n  pins %v\n", o.ID, names(s.Graph().Behind(setup.IsOutput.At(i))), s.Carriers(i))
 		}
 		for _, v := range s.Mixes {
-			fmt.Fprintf(&b, "%s %q: %s\n", v.From, s.SourceWords(v.From), names(s.BehindValue(v.From)))
+			fmt.Fprintf(&b, "%s %q: %s\n", v.From, s.SourceWords(v.From), names(behind(v.From)))
 			if v.When != nil {
 				fmt.Fprintf(&b, "  while %s: %q\n", *v.When, s.TruthWords(*v.When))
 			}
@@ -154,8 +162,8 @@ func TestWhatLiesBehindEachLine(t *testing.T) {
 		for k := 0; k < 20; k++ {
 			fmt.Fprintf(&b, "channel %d carries %d, output %d\n", k, s.Link.Sent(k), s.OutputOn(k))
 		}
-		for _, ref := range s.References() {
-			fmt.Fprintf(&b, "%+v\n", ref)
+		for _, r := range s.Graph().References {
+			fmt.Fprintf(&b, "%s %d %s sub %d not %v: %s %q %s\n", r.From.Path(), r.Role, r.To.Path(), r.Sub, r.Not, r.Pointer, r.Text, r.ID)
 		}
 	}
 	golden.Equal(t, "behind", b.String())

@@ -24,19 +24,99 @@ const (
 	IsClaim
 	IsMix
 	IsShare
+	IsStartEntry // of the start check
+	IsStagePart  // of the picture
+	IsPin        // Index is its receiver, Sub its place there
+	itemKinds
 )
 
 var itemLists = [...]string{"", "transmitter.controls", "demands", "logic", "steppers", "sequences", "patterns", "outputs",
-	"receivers", "devices", "announcements", "claims", "mixes", "shares"}
+	"receivers", "devices", "announcements", "claims", "mixes", "shares", "start_check", "stage.parts", "pins"}
 
-// Item is one part of the document that has an id: the Index-th of its list.
+// At gives the i-th part of a kind.
+func (k ItemKind) At(i int) Item { return Item{Kind: k, Index: i} }
+
+// Item is one part of a document: the Index-th of its list. The zero Item is none.
 type Item struct {
-	Kind  ItemKind
-	Index int
+	Kind       ItemKind
+	Index, Sub int // Sub is 0 but for a pin
 }
 
 // Path gives the place of the item: demands[2].
-func (i Item) Path() string { return fmt.Sprintf("%s[%d]", itemLists[i.Kind], i.Index) }
+func (i Item) Path() string {
+	if i.Kind == IsPin {
+		return fmt.Sprintf("receivers[%d].pins[%d]", i.Index, i.Sub)
+	}
+	return fmt.Sprintf("%s[%d]", itemLists[i.Kind], i.Index)
+}
+
+// count gives how many parts of a kind there are, of the kinds that have ids.
+func (s *Setup) count(kind ItemKind) int {
+	return map[ItemKind]int{IsControl: len(s.Transmitter.Controls), IsDemand: len(s.Demands), IsBlock: len(s.Logic), IsStepper: len(s.Steppers),
+		IsSequence: len(s.Sequences), IsPattern: len(s.Patterns), IsOutput: len(s.Outputs), IsReceiver: len(s.Receivers), IsDevice: len(s.Devices),
+		IsAnnouncement: len(s.Announcements), IsClaim: len(s.Claims), IsMix: len(s.Mixes), IsShare: len(s.Shares)}[kind]
+}
+
+// Key is what a part is known by in every revision of a document: an id and, of a pin, its
+// number; where a mix or a share has no id, its place. It can be compared.
+type Key struct {
+	Kind  ItemKind
+	ID    ID
+	Place int
+}
+
+// Key gives the key of a part; the zero Key of the zero Item.
+func (s *Setup) Key(part Item) Key {
+	k, i := Key{Kind: part.Kind}, part.Index
+	byPlace := func(id *ID) {
+		if k.Place = i; id != nil {
+			k.ID, k.Place = *id, 0
+		}
+	}
+	switch part.Kind {
+	case IsControl:
+		k.ID = s.Transmitter.Controls[i].ID
+	case IsDemand:
+		k.ID = s.Demands[i].ID
+	case IsBlock:
+		k.ID = s.Logic[i].ID
+	case IsStepper:
+		k.ID = s.Steppers[i].ID
+	case IsSequence:
+		k.ID = s.Sequences[i].ID
+	case IsPattern:
+		k.ID = s.Patterns[i].ID
+	case IsOutput:
+		k.ID = s.Outputs[i].ID
+	case IsReceiver:
+		k.ID = s.Receivers[i].ID
+	case IsDevice:
+		k.ID = s.Devices[i].ID
+	case IsAnnouncement:
+		k.ID = s.Announcements[i].ID
+	case IsClaim:
+		k.ID = s.Claims[i].ID
+	case IsMix:
+		byPlace(s.Mixes[i].ID)
+	case IsShare:
+		byPlace(s.Shares[i].ID)
+	case IsPin:
+		k.ID, k.Place = s.Receivers[i].ID, s.Receivers[i].Pins[part.Sub].Pin
+	case IsStartEntry, IsStagePart:
+		k.Place = i
+	}
+	return k
+}
+
+// PartName names a part by its list and its id: logic/horn, controls/turn; empty where it
+// has no id.
+func (s *Setup) PartName(part Item) string {
+	id := s.Key(part).ID
+	if id == "" {
+		return ""
+	}
+	return strings.TrimPrefix(itemLists[part.Kind], "transmitter.") + "/" + string(id)
+}
 
 // Item finds what an id names; the zero Item where there is none.
 func (s *Setup) Item(id ID) Item { return s.names[string(id)] }
@@ -63,6 +143,18 @@ type Source struct {
 	Number     float64
 }
 
+// sourceKinds is what the part is that a source leads to.
+var sourceKinds = [...]ItemKind{SourceControl: IsControl, SourceDemand: IsDemand, SourceBlock: IsBlock, SourceStepper: IsStepper,
+	SourcePattern: IsPattern, SourceTrack: IsSequence, SourceAsked: IsOutput}
+
+// Item gives the part that a source leads to; the zero Item for a number.
+func (s Source) Item() Item {
+	if s.Kind == SourceNumber {
+		return Item{}
+	}
+	return Item{Kind: sourceKinds[s.Kind], Index: s.Index}
+}
+
 // FactKind is what a truth reference leads to.
 type FactKind uint8
 
@@ -80,6 +172,17 @@ type Fact struct {
 	Kind       FactKind
 	Index, Sub int
 	Not        bool
+}
+
+// factKinds is what the part is that a fact leads to.
+var factKinds = [...]ItemKind{FactPosition: IsControl, FactBlock: IsBlock, FactStep: IsStepper, FactSequence: IsSequence}
+
+// Item gives the part that a fact leads to; the zero Item for power_on.
+func (f Fact) Item() Item {
+	if f.Kind == FactPowerOn {
+		return Item{}
+	}
+	return Item{Kind: factKinds[f.Kind], Index: f.Index}
 }
 
 var sequenceStates = []string{"rest", "moving", "done"}

@@ -54,17 +54,13 @@ func (s *Setup) OutputOn(channel int) int {
 // PinRef names the Pin-th pin of the Receiver-th receiver, both indices.
 type PinRef struct{ Receiver, Pin int }
 
-// Carriers lists the pins that carry output i, in document order.
-func (s *Setup) Carriers(i int) []PinRef {
-	var refs []PinRef
-	for r, rx := range s.Receivers {
-		for p, pin := range rx.Pins {
-			if pin.Channel <= s.Link.Channels && s.Link.Sent(pin.Channel) == s.Outputs[i].Channel {
-				refs = append(refs, PinRef{r, p})
-			}
-		}
-	}
-	return refs
+// Item gives the pin as a part of the document.
+func (r PinRef) Item() Item { return Item{Kind: IsPin, Index: r.Receiver, Sub: r.Pin} }
+
+// Pin gives a pin, with its receiver.
+func (s *Setup) Pin(ref PinRef) (*Receiver, *Pin) {
+	rx := &s.Receivers[ref.Receiver]
+	return rx, &rx.Pins[ref.Pin]
 }
 
 // byName gives the indices of the tracks in the order of their names.
@@ -111,7 +107,7 @@ type Column struct {
 func (s *Setup) Columns() []Column {
 	var cols []Column
 	add := func(kind ColumnKind, item ItemKind, i, sub int, id ID, more string) {
-		cols = append(cols, Column{string(id) + more, kind, i, sub, Item{item, i}.Path(), id})
+		cols = append(cols, Column{string(id) + more, kind, i, sub, Item{Kind: item, Index: i}.Path(), id})
 	}
 	for i, o := range s.Outputs {
 		add(OutputPct, IsOutput, i, 0, o.ID, "_pct")
@@ -190,20 +186,3 @@ func Called(text string, id ID) string {
 
 // Words says the name of a position, a step or a track as people do.
 func (n Name) Words() string { return strings.ReplaceAll(string(n), "_", " ") }
-
-// LevellerOf gives the leveller that device i hangs behind; -1 for none.
-func (s *Setup) LevellerOf(i int) int {
-	if before := s.Item(ID(s.Devices[i].On)); before.Kind == IsDevice {
-		return before.Index
-	}
-	return -1
-}
-
-// DevicePin gives the pin whose pulse device i gets, also through a leveller;
-// nil where there is none.
-func (s *Setup) DevicePin(i int) *Pin {
-	if before := s.LevellerOf(i); before >= 0 {
-		i = before
-	}
-	return s.Pin(s.Devices[i].On)
-}

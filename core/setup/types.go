@@ -27,6 +27,7 @@ type Setup struct {
 	Stage         *Stage         `json:"stage"`
 
 	names map[string]Item
+	graph *Graph
 }
 
 // Craft says what the model is.

@@ -310,9 +310,9 @@ func (b *builder) channels() Section {
 	items := b.each(func(o *setup.Output, i int) []Item {
 		var pins, ids []string
 		for _, ref := range b.s.Carriers(i) {
-			rx := &b.s.Receivers[ref.Receiver]
-			pins = append(pins, fmt.Sprintf("%s, pin %d%s", setup.Called(rx.Label, rx.ID), rx.Pins[ref.Pin].Pin, b.chains(&rx.Pins[ref.Pin])))
-			ids = append(ids, fmt.Sprintf("%s.%d", rx.ID, rx.Pins[ref.Pin].Pin))
+			rx, pin := b.s.Pin(ref)
+			pins = append(pins, fmt.Sprintf("%s, pin %d%s", setup.Called(rx.Label, rx.ID), pin.Pin, b.chains(ref)))
+			ids = append(ids, fmt.Sprintf("%s.%d", rx.ID, pin.Pin))
 		}
 		return []Item{{field: "control", pins: strings.Join(ids, " "), Value: b.control(o), Note: strings.Join(pins, "; "), Joint: "pin"}}
 	})
@@ -321,19 +321,12 @@ func (b *builder) channels() Section {
 
 // chains says what hangs on a pin: each lead with what follows on it, a leveller and
 // the servo behind it being one lead.
-func (b *builder) chains(pin *setup.Pin) string {
+func (b *builder) chains(ref setup.PinRef) string {
 	var leads []string
-	for i, d := range b.s.Devices {
-		if b.s.DevicePin(i) != pin || b.s.LevellerOf(i) >= 0 {
-			continue
-		}
+	for _, i := range b.s.Leads(ref) {
 		chain := b.s.DeviceLabel(i)
-		if _, leveller := d.Spec.(*setup.Leveller); leveller {
-			for k := range b.s.Devices {
-				if b.s.LevellerOf(k) == i {
-					chain += " → " + b.s.DeviceLabel(k)
-				}
-			}
+		for _, k := range b.s.After(i) {
+			chain += " → " + b.s.DeviceLabel(k)
 		}
 		leads = append(leads, chain)
 	}
@@ -347,12 +340,10 @@ func (b *builder) chains(pin *setup.Pin) string {
 // mix makes the channel that of the mix, else none.
 func (b *builder) control(o *setup.Output) string {
 	var name string
-	for _, m := range b.s.Mixes {
-		if m.To != o.ID {
-			continue
-		}
-		if c := travel.ControlBehind(b.s, m.From); c != nil && name == "" && m.Shape == "plain" && m.When == nil && m.Bias == 0 {
-			name = b.s.ControlLabel(b.s.Item(c.ID).Index)
+	for _, k := range b.s.MixesTo(b.s.Item(o.ID).Index) {
+		m := &b.s.Mixes[k]
+		if c := b.s.ControlBehind(m.From); c >= 0 && name == "" && m.Shape == "plain" && m.When == nil && m.Bias == 0 {
+			name = b.s.ControlLabel(c)
 			continue
 		}
 		return "by mixes"

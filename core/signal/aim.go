@@ -2,7 +2,6 @@ package signal
 
 import (
 	"slices"
-	"strconv"
 
 	"axtren/core/setup"
 )
@@ -10,13 +9,12 @@ import (
 // An Aim says where a device would stand at once, without the slew of its output
 // and its own slowness: what is asked of it. The zero Aim is of no device.
 type Aim struct {
-	p        *Program
-	device   *device
-	receiver *setup.Receiver
-	pin      *setup.Pin
-	target   Slot // the position that the output makes for; None where none reaches the pin
-	learn    *inst
-	oneBit   bool
+	p      *Program
+	device *device
+	pin    setup.PinRef
+	target Slot // the position that the output makes for; None where none reaches the pin
+	learn  *inst
+	oneBit bool
 }
 
 // Aim gives the aim of device i. Half-rate channels aim at what they get next.
@@ -27,22 +25,16 @@ func (p *Program) Aim(i int) Aim {
 			place++
 		}
 	}
-	pin := p.setup.DevicePin(i)
-	if _, passes := p.setup.Devices[i].Spec.(*setup.Leveller); passes || pin == nil {
+	if _, passes := p.setup.Devices[i].Spec.(*setup.Leveller); passes {
 		return Aim{}
 	}
-	l := &p.setup.Link
-	a := Aim{p: p, device: &p.devices[place], pin: pin, target: None, oneBit: slices.Contains(l.OneBit, pin.Channel)}
-	for r := range p.setup.Receivers {
-		rx := &p.setup.Receivers[r]
-		if p.setup.Pin(string(rx.ID)+"."+strconv.Itoa(pin.Pin)) == pin {
-			a.receiver = rx
-		}
-	}
+	ref, l := p.setup.DevicePin(i), &p.setup.Link
+	_, pin := p.setup.Pin(ref)
+	a := Aim{p: p, device: &p.devices[place], pin: ref, target: None, oneBit: slices.Contains(l.OneBit, pin.Channel)}
 	if u := l.LearnedUS; u != nil {
 		a.learn = &inst{x: u.Low, y: u.Centre, z: u.High}
 	}
-	if out := p.setup.OutputOn(l.Sent(pin.Channel)); out >= 0 && pin.Channel <= l.Channels {
+	if out := p.setup.Carried(ref); out >= 0 {
 		a.target = p.Routes[out].Target
 	}
 	return a
@@ -105,7 +97,7 @@ func (a *Aim) Loss() (v float64, ok bool) {
 	if a.device == nil {
 		return 0, false
 	}
-	switch mode, value := LossOf(a.p.setup, a.receiver, a.pin); mode {
+	switch mode, value := LossOf(a.p.setup, a.pin); mode {
 	case "preset":
 		return a.At(a.p.pulse.us(value))
 	case "cut":

@@ -1,11 +1,13 @@
 package signal
 
+import "axtren/core/setup"
+
 // announcements compiles what the transmitter speaks: 1 in the frame in which
 // it becomes true; in the first frame only where it is to be said at the start.
 func (c *compiler) announcements() {
 	for i := range c.s.Announcements {
 		a := &c.s.Announcements[i]
-		said := c.emit(inst{op: opSay, a: c.fact(a.When), c: c.keep("said " + string(a.ID)), x: truth(a.AtStart)})
+		said := c.emit(inst{op: opSay, a: c.fact(a.When), c: c.keep(setup.IsAnnouncement.At(i), "said"), x: truth(a.AtStart)})
 		c.p.said = append(c.p.said, said)
 	}
 }

@@ -24,10 +24,10 @@ func (p *Program) Arriving(channel int, us float64) float64 {
 // waited for may still keep from the motor, 0 or 100 of what is on or off. ok is false
 // for a step box, which counts, a leveller, and where it depends on what was before.
 func (p *Program) Does(i int, us float64) (v float64, ok bool) {
-	pin := p.setup.DevicePin(i)
+	_, pin := p.setup.Pin(p.setup.DevicePin(i))
 	on, onOff := p.setup.Devices[i].Spec.(*setup.OnOff)
 	switch {
-	case onOff && pin != nil && pin.Switch != nil:
+	case onOff && pin.Switch != nil:
 		active := us != 0 && (us > pin.Switch.AtUS && pin.Switch.On != "below" || us < pin.Switch.AtUS && pin.Switch.On == "below")
 		return 100 * truth(active), true
 	case onOff && us == 0:

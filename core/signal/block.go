@@ -1,18 +1,14 @@
 package signal
 
-import (
-	"fmt"
-
-	"axtren/core/setup"
-)
+import "axtren/core/setup"
 
 // block compiles logic block i. Its value is 0 or 1. Names and diagrams are
 // those of IEC 61131-3; edges at power-on differ on purpose: every edge takes
 // the input of the first frame as the previous one too.
 func (c *compiler) block(i int) {
 	b := &c.s.Logic[i]
-	dst := c.values[c.graph.first[nodeBlock]+i]
-	own := func(what string) Slot { return c.keep(fmt.Sprintf("%s of block %s", what, b.ID)) }
+	dst := c.values[c.graph.at[setup.IsBlock.At(i)]]
+	own := func(what string) Slot { return c.keep(setup.IsBlock.At(i), what) }
 	switch spec := b.Spec.(type) {
 	case *setup.Gate:
 		var in []Slot
@@ -36,14 +32,14 @@ func (c *compiler) block(i int) {
 		}
 		c.add(in)
 	case *setup.Latch:
-		start, kept := c.startOf(nodeBlock, i)
+		start, kept := c.startOf(setup.IsBlock, i)
 		in := inst{op: opSetWins, a: c.fact(spec.Set), b: c.fact(spec.Reset), dst: dst, x: start, y: truth(kept)}
 		if b.Block == "rs" {
 			in.op = opResetWins
 		}
 		c.add(in)
 	case *setup.Toggle:
-		start, kept := c.startOf(nodeBlock, i)
+		start, kept := c.startOf(setup.IsBlock, i)
 		reset := c.constant(0)
 		if spec.Reset != nil {
 			reset = c.fact(*spec.Reset)

@@ -55,18 +55,18 @@ func compile(s *setup.Setup, g *graph, reserved int) *Program {
 	c.remember()
 	for _, node := range g.order.Sequence {
 		c.node = node
-		switch kind, i := g.at(node); kind {
-		case nodeDemand:
+		switch i := g.nodes[node].Index; g.nodes[node].Kind {
+		case setup.IsDemand:
 			c.demand(i)
-		case nodeGroup:
-			c.group(g.groups[i])
-		case nodeBlock:
+		case setup.IsShare, setup.IsOutput:
+			c.group(g.group(node))
+		case setup.IsBlock:
 			c.block(i)
-		case nodeStepper:
+		case setup.IsStepper:
 			c.stepper(i)
-		case nodeSequence:
+		case setup.IsSequence:
 			c.sequence(i)
-		case nodePattern:
+		case setup.IsPattern:
 			c.pattern(i)
 		}
 	}
@@ -84,9 +84,9 @@ func (c *compiler) layOut() {
 	for range c.reserved {
 		c.slot()
 	}
-	c.keep("first frame")
-	c.keep("sending")
-	c.keep("odd frame")
+	for _, what := range []string{"first frame", "sending", "odd frame"} {
+		c.keep(setup.Item{}, what)
+	}
 	c.p.hands = Slot(len(c.p.initial))
 	for range c.s.Transmitter.Controls {
 		c.p.controls = append(c.p.controls, c.slot())
@@ -117,13 +117,13 @@ func (c *compiler) remember() {
 	c.values, c.before = make([]Slot, len(g.reads)), make([]Slot, len(g.reads))
 	for node, stateful := range g.stateful {
 		c.values[node], c.before[node] = None, None
-		kind, i := g.at(node)
+		kind, i := g.nodes[node].Kind, g.nodes[node].Index
 		switch {
 		case stateful:
-			c.values[node] = c.keep("value " + g.name(node))
-		case kind == nodeBlock && c.keepsValue(i):
-			c.values[node] = c.keep("value of block " + string(c.s.Logic[i].ID))
-		case kind == nodeBlock:
+			c.values[node] = c.keep(g.nodes[node], "value")
+		case kind == setup.IsBlock && c.keepsValue(i):
+			c.values[node] = c.keep(g.nodes[node], "truth")
+		case kind == setup.IsBlock:
 			c.values[node] = c.slot()
 		default:
 			continue
@@ -145,26 +145,26 @@ func (c *compiler) remember() {
 
 // startOf is what a node that remembers held before the first frame; kept: what
 // it was when the transmitter was turned off.
-func (c *compiler) startOf(kind nodeKind, i int) (start float64, kept bool) {
+func (c *compiler) startOf(kind setup.ItemKind, i int) (start float64, kept bool) {
 	switch kind {
-	case nodeBlock:
+	case setup.IsBlock:
 		switch spec := c.s.Logic[i].Spec.(type) {
 		case *setup.Latch:
 			return truth(spec.Start == "true"), spec.Start == "kept"
 		case *setup.Toggle:
 			return truth(spec.Start == "true"), spec.Start == "kept"
 		}
-	case nodeStepper:
+	case setup.IsStepper:
 		return float64(stepStart(&c.s.Steppers[i])), false
-	case nodePattern:
+	case setup.IsPattern:
 		return c.s.Patterns[i].Rest, false
 	}
 	return 0, false
 }
 
 // held gives the slot of a node that remembers as the current node reads it.
-func (c *compiler) held(kind nodeKind, i int) Slot {
-	node := c.graph.first[kind] + i
+func (c *compiler) held(kind setup.ItemKind, i int) Slot {
+	node := c.graph.at[kind.At(i)]
 	if c.node >= 0 && c.graph.order.Late(c.node, node) {
 		return c.before[node]
 	}
@@ -177,20 +177,20 @@ func (c *compiler) slot() Slot {
 	return Slot(len(c.p.initial) - 1)
 }
 
-// keep gives the next slot that is carried from frame to frame.
-func (c *compiler) keep(key string) Slot {
+// keep gives the next slot that is carried from frame to frame: what of a part it is.
+func (c *compiler) keep(part setup.Item, what string) Slot {
 	slot := Slot(c.p.kept)
 	if c.p.kept >= c.reserved {
 		slot = c.slot() // the counting pass
 	}
-	c.p.keptKeys = append(c.p.keptKeys, key)
+	c.p.keptKeys = append(c.p.keptKeys, keptKey{c.s.Key(part), what})
 	c.p.kept++
 	return slot
 }
 
 // keepAt is keep for a slot that starts at a value the first time ever.
-func (c *compiler) keepAt(key string, start float64) Slot {
-	slot := c.keep(key)
+func (c *compiler) keepAt(part setup.Item, what string, start float64) Slot {
+	slot := c.keep(part, what)
 	c.p.initial[slot] = start
 	return slot
 }

@@ -22,13 +22,13 @@ func (c *compiler) source(v setup.Value) Slot {
 	case setup.SourceAsked:
 		return c.p.Routes[src.Index].Asked
 	case setup.SourceBlock:
-		return c.once(inst{op: opSpread, a: c.held(nodeBlock, src.Index), x: 1})
+		return c.once(inst{op: opSpread, a: c.held(setup.IsBlock, src.Index), x: 1})
 	case setup.SourceStepper:
-		return c.emit(inst{op: opLookUp, a: c.held(nodeStepper, src.Index), b: c.stepValues(src.Index)})
+		return c.emit(inst{op: opLookUp, a: c.held(setup.IsStepper, src.Index), b: c.stepValues(src.Index)})
 	case setup.SourceTrack:
-		return c.emit(inst{op: opCurve, a: c.held(nodeSequence, src.Index), b: c.p.tracks[src.Index][src.Sub]})
+		return c.emit(inst{op: opCurve, a: c.held(setup.IsSequence, src.Index), b: c.p.tracks[src.Index][src.Sub]})
 	case setup.SourcePattern:
-		return c.held(nodePattern, src.Index)
+		return c.held(setup.IsPattern, src.Index)
 	}
 	return c.constant(src.Number)
 }
@@ -44,9 +44,9 @@ func (c *compiler) fact(t setup.Truth) Slot {
 	case setup.FactPosition:
 		slot = c.once(inst{op: opIs, a: c.p.controls[f.Index], x: float64(f.Sub)})
 	case setup.FactBlock:
-		slot = c.held(nodeBlock, f.Index)
+		slot = c.held(setup.IsBlock, f.Index)
 	case setup.FactStep:
-		slot = c.once(inst{op: opIs, a: c.held(nodeStepper, f.Index), x: float64(f.Sub)})
+		slot = c.once(inst{op: opIs, a: c.held(setup.IsStepper, f.Index), x: float64(f.Sub)})
 	case setup.FactSequence:
 		slot = c.sequenceState(f.Index, f.Sub)
 	}

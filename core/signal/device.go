@@ -43,7 +43,7 @@ const (
 func (c *compiler) devices() {
 	for i := range c.s.Devices {
 		d := &c.s.Devices[i]
-		keep := func(what string, start float64) Slot { return c.keepAt(what+" of device "+string(d.ID), start) }
+		keep := func(what string, start float64) Slot { return c.keepAt(setup.IsDevice.At(i), what, start) }
 		none := DeviceRoute{None, None, None, None, None}
 		dev := device{us: None, on: None, swap: None, route: none}
 		switch spec := d.Spec.(type) {
@@ -57,7 +57,7 @@ func (c *compiler) devices() {
 		case *setup.StepBox:
 			c.stepBox(&dev, spec, keep)
 		case *setup.Esc:
-			c.esc(&dev, spec, keep)
+			c.esc(&dev, i, spec, keep)
 		}
 		pin := c.p.pinRoute(c.s.DevicePin(i))
 		dev.us, dev.on = pin.US, pin.On
@@ -71,17 +71,8 @@ func (c *compiler) devices() {
 	}
 }
 
-// pinRoute gives where a pin of the setup stands; a checked setup has it.
-func (p *Program) pinRoute(want *setup.Pin) PinRoute {
-	for r := range p.Pins {
-		for j, route := range p.Pins[r] {
-			if &p.setup.Receivers[r].Pins[j] == want {
-				return route
-			}
-		}
-	}
-	return PinRoute{On: None}
-}
+// pinRoute gives where a pin of the setup stands.
+func (p *Program) pinRoute(ref setup.PinRef) PinRoute { return p.Pins[ref.Receiver][ref.Pin] }
 
 func (c *compiler) servo(dev *device, i int, s *setup.Servo, keep func(string, float64) Slot) {
 	dev.kind = kindServo
@@ -181,7 +172,7 @@ func (d *device) stepBox(v []float64, p *Program) {
 	}
 }
 
-func (c *compiler) esc(dev *device, s *setup.Esc, keep func(string, float64) Slot) {
+func (c *compiler) esc(dev *device, i int, s *setup.Esc, keep func(string, float64) Slot) {
 	dev.kind = kindEsc
 	dev.route.Value = c.slot()
 	dev.own = [3]Slot{keep("neutral seen", 0), keep("brake", 0), None}
@@ -191,8 +182,8 @@ func (c *compiler) esc(dev *device, s *setup.Esc, keep func(string, float64) Slo
 	if dev.flags[2] {
 		dev.route.Brake = c.slot()
 	}
-	if s.SwapOn != nil {
-		dev.swap = c.p.pinRoute(c.s.Pin(*s.SwapOn)).US
+	if ref, ok := c.s.SwapPin(i); ok {
+		dev.swap = c.p.pinRoute(ref).US
 	}
 	if s.Travel != nil {
 		dev.route.At = keep("travel", s.Travel.Start)

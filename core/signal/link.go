@@ -1,22 +1,26 @@
 package signal
 
 import (
-	"fmt"
 	"slices"
+	"strconv"
+
+	"axtren/core/setup"
 )
 
 // A pulse of 0 us is no pulse: a real one is never below 1.
 
-// arrival gives the slot of what arrives on receiver channel k while the link
+// arrival gives the slot of what arrives on the channel of a pin while the link
 // is up and the transmitter sends: in this order the output's pulse, the
 // learned range, one bit, half rate.
-func (c *compiler) arrival(k int) Slot {
+func (c *compiler) arrival(ref setup.PinRef) Slot {
+	_, pin := c.s.Pin(ref)
+	k := pin.Channel
 	if slot, ok := c.arrivals[k]; ok {
 		return slot
 	}
 	l := &c.s.Link
 	slot := c.constant(0)
-	if out := c.s.OutputOn(l.Sent(k)); out >= 0 && k <= l.Channels {
+	if out := c.s.Carried(ref); out >= 0 {
 		slot = c.p.Routes[out].US
 		if u := l.LearnedUS; u != nil {
 			slot = c.emit(inst{op: opLearn, a: slot, x: u.Low, y: u.Centre, z: u.High})
@@ -25,7 +29,7 @@ func (c *compiler) arrival(k int) Slot {
 			slot = c.emit(inst{op: opOneBit, a: slot})
 		}
 		if slices.Contains(l.HalfRate, k) {
-			kept := c.keep(fmt.Sprintf("half rate %d", k))
+			kept := c.keep(setup.Item{}, "half rate "+strconv.Itoa(k))
 			c.add(inst{op: opHalfRate, a: slot, b: c.p.up, dst: kept})
 			slot = kept
 		}

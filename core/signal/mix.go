@@ -1,7 +1,6 @@
 package signal
 
 import (
-	"fmt"
 	"math"
 
 	"axtren/core/setup"
@@ -56,11 +55,11 @@ func (c *compiler) mix(i int, first bool) term {
 	if m.When != nil {
 		t.Weight = c.fact(*m.When)
 		if m.FadeS > 0 {
-			key := fmt.Sprintf("fade %d %s %s", i, m.From, m.To)
-			if m.ID != nil {
-				key = "fade " + string(*m.ID)
+			what := "fade"
+			if m.ID == nil { // known by its place, as long as it is between the same two
+				what = "fade " + m.From.String() + " " + string(m.To)
 			}
-			t.holds, t.Weight, t.fade = t.Weight, c.keep(key), c.s.Transmitter.FrameS()/m.FadeS
+			t.holds, t.Weight, t.fade = t.Weight, c.keep(setup.IsMix.At(i), what), c.s.Transmitter.FrameS()/m.FadeS
 		}
 	}
 	if t.shape != shapePlain {
@@ -168,10 +167,7 @@ func (c *compiler) sums(i int) {
 	r := &c.p.Routes[i]
 	r.Sum = c.constant(0)
 	from := len(c.p.terms)
-	for j := range c.s.Mixes {
-		if item := c.s.Item(c.s.Mixes[j].To); item.Kind != setup.IsOutput || item.Index != i {
-			continue
-		}
+	for _, j := range c.s.MixesTo(i) {
 		t := c.mix(j, len(r.Terms) == 0)
 		c.p.terms = append(c.p.terms, t)
 		r.Terms = append(r.Terms, t.Term)

@@ -1,6 +1,10 @@
 package signal
 
-import "math"
+import (
+	"math"
+
+	"axtren/core/setup"
+)
 
 // Route is where the joints of one output stand, from the sum to the pins.
 type Route struct {
@@ -36,7 +40,7 @@ func (c *compiler) output(i int) {
 	r.Target = c.slot()
 	r.P = r.Target
 	if o.Slew.Up > 0 || o.Slew.Down > 0 {
-		r.P = c.keep("p " + string(o.ID))
+		r.P = c.keep(setup.IsOutput.At(i), "p")
 	}
 	r.US = c.slot()
 	c.p.outputs = append(c.p.outputs, output{

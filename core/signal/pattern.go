@@ -1,8 +1,9 @@
 package signal
 
 import (
-	"fmt"
 	"math"
+
+	"axtren/core/setup"
 )
 
 // pattern is one pattern: steps that are played while when is 1.
@@ -16,7 +17,7 @@ type pattern struct {
 
 func (c *compiler) pattern(i int) {
 	s := &c.s.Patterns[i]
-	p := pattern{when: c.fact(s.When), frames: c.keep(fmt.Sprintf("frames of pattern %s", s.ID)), value: c.values[c.graph.first[nodePattern]+i],
+	p := pattern{when: c.fact(s.When), frames: c.keep(setup.IsPattern.At(i), "frames"), value: c.values[c.graph.at[setup.IsPattern.At(i)]],
 		rest: s.Rest, frame: c.s.Transmitter.FrameS(), loop: s.Loop}
 	end := 0.0
 	for _, step := range s.Steps {

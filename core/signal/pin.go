@@ -1,7 +1,6 @@
 package signal
 
 import (
-	"fmt"
 	"slices"
 
 	"axtren/core/setup"
@@ -41,12 +40,13 @@ func (c *compiler) pins() {
 	c.node = -1
 	for r := range c.s.Receivers {
 		rx := &c.s.Receivers[r]
-		rec := receiver{on: c.p.receiversOn[r], up: c.p.up, heard: c.keep("heard " + string(rx.ID)), lost: c.keep("lost " + string(rx.ID)),
+		rec := receiver{on: c.p.receiversOn[r], up: c.p.up, heard: c.keep(setup.IsReceiver.At(r), "heard"), lost: c.keep(setup.IsReceiver.At(r), "lost"),
 			need: c.frames(rx.LossAfterS)}
 		routes := make([]PinRoute, len(rx.Pins))
 		for j := range rx.Pins {
-			routes[j] = PinRoute{setup.PinRef{Receiver: r, Pin: j}, c.arrival(rx.Pins[j].Channel), c.keep(fmt.Sprintf("pin %s.%d", rx.ID, rx.Pins[j].Pin)), None}
-			rec.pins = append(rec.pins, c.pin(rx, &rx.Pins[j], routes[j]))
+			ref := setup.PinRef{Receiver: r, Pin: j}
+			routes[j] = PinRoute{ref, c.arrival(ref), c.keep(ref.Item(), "us"), None}
+			rec.pins = append(rec.pins, c.pin(routes[j]))
 		}
 		c.p.receivers = append(c.p.receivers, rec)
 		c.add(inst{op: opReceiver, b: Slot(r)})
@@ -66,9 +66,9 @@ func (c *compiler) pins() {
 
 // pin decides what a pin does on loss: what its output asks where the receiver
 // can do that on this pin, else what the receiver does otherwise.
-func (c *compiler) pin(rx *setup.Receiver, p *setup.Pin, route PinRoute) pin {
+func (c *compiler) pin(route PinRoute) pin {
 	out := pin{arrival: route.Arrival, us: route.US}
-	mode, value := LossOf(c.s, rx, p)
+	mode, value := LossOf(c.s, route.PinRef)
 	switch mode {
 	case "cut":
 		out.loss = lossCut
@@ -80,11 +80,12 @@ func (c *compiler) pin(rx *setup.Receiver, p *setup.Pin, route PinRoute) pin {
 
 // LossOf says what a pin does when the signal is lost: hold, cut, or preset to a
 // position in percent.
-func LossOf(s *setup.Setup, rx *setup.Receiver, p *setup.Pin) (mode string, value float64) {
-	i := s.OutputOn(s.Link.Sent(p.Channel))
-	if i < 0 || p.Channel > s.Link.Channels {
+func LossOf(s *setup.Setup, ref setup.PinRef) (mode string, value float64) {
+	i := s.Carried(ref)
+	if i < 0 {
 		return "cut", 0 // nothing ever arrives
 	}
+	rx, p := s.Pin(ref)
 	loss := s.Outputs[i].Loss
 	if loss == nil || !slices.Contains(rx.Failsafe.Can, loss.Mode) {
 		return rx.Failsafe.Otherwise, 0

@@ -98,7 +98,7 @@ type Program struct {
 	starts    []start
 
 	kept     int       // the slots below it are carried from frame to frame
-	keptKeys []string  // what each kept slot belongs to, stable over edits
+	keptKeys []keptKey // what each kept slot is, the same in every revision
 	initial  []float64 // constants in their slots, what is kept at its start, 0 elsewhere
 
 	hands, handsEnd   Slot // where Step puts the hands, one slot after the other
@@ -110,15 +110,21 @@ type Program struct {
 	unsettled         Slot   // 1 where slots that are not kept may not fit those that are: all is computed
 	up                Slot   // 1 while something arrives
 
-	Routes                []Route           // one for each output, in document order
-	Demands               []Shaping         // one for each demand, in document order
-	Pins                  [][]PinRoute      // by receiver and pin, in document order
-	Devices               []DeviceRoute     // one for each device, in document order
-	seen                  []Slot            // of each device, the pulse that its other slots are for
-	nodeValue             [nodeKinds][]Slot // what each block, stepper, sequence, pattern holds
-	tracks                [][]Slot          // of each sequence, the curves of its tracks
-	patternAt, sequenceAt []int             // of each pattern and sequence, its place in the tables above
+	Routes                []Route                     // one for each output, in document order
+	Demands               []Shaping                   // one for each demand, in document order
+	Pins                  [][]PinRoute                // by receiver and pin, in document order
+	Devices               []DeviceRoute               // one for each device, in document order
+	seen                  []Slot                      // of each device, the pulse that its other slots are for
+	nodeValue             [setup.IsPattern + 1][]Slot // what each block, stepper, sequence, pattern holds
+	tracks                [][]Slot                    // of each sequence, the curves of its tracks
+	patternAt, sequenceAt []int                       // of each pattern and sequence, its place in the tables above
 	said                  []Slot
+}
+
+// keptKey is what of a part a kept slot holds.
+type keptKey struct {
+	part setup.Key
+	what string
 }
 
 // Setup is what the program was compiled from; do not change it.
@@ -199,7 +205,7 @@ func (p *Program) Ask(st *State, hands Hands) {
 func (p *Program) Carry(old *Program, was *State, hands Hands) *State {
 	now := p.PowerOn()
 	p.Step(now, hands)
-	at := make(map[string]Slot, old.kept)
+	at := make(map[keptKey]Slot, old.kept)
 	for i, key := range old.keptKeys {
 		at[key] = Slot(i)
 	}

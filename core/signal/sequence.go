@@ -1,6 +1,6 @@
 package signal
 
-import "fmt"
+import "axtren/core/setup"
 
 // sequence is one sequence: a place in time that moves while go is 1, and back
 // while it is 0.
@@ -12,7 +12,7 @@ type sequence struct {
 
 func (c *compiler) sequence(i int) {
 	s := &c.s.Sequences[i]
-	sq := sequence{run: c.fact(s.Go), at: c.values[c.graph.first[nodeSequence]+i], ahead: c.keep(fmt.Sprintf("way of sequence %s", s.ID)),
+	sq := sequence{run: c.fact(s.Go), at: c.values[c.graph.at[setup.IsSequence.At(i)]], ahead: c.keep(setup.IsSequence.At(i), "way"),
 		end: sequenceEnd(c, i), frame: c.s.Transmitter.FrameS(), finish: s.Interrupt == "finish"}
 	c.p.sequenceAt[i] = len(c.p.sequences)
 	c.p.sequences = append(c.p.sequences, sq)
@@ -36,7 +36,7 @@ func (c *compiler) track(i, track int) Slot {
 
 // sequenceState gives the slot of rest (0), moving (1) or done (2).
 func (c *compiler) sequenceState(i, state int) Slot {
-	at := c.held(nodeSequence, i)
+	at := c.held(setup.IsSequence, i)
 	in := inst{op: opIs, a: at}
 	switch state {
 	case 1:

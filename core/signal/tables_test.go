@@ -65,7 +65,7 @@ func TestBlockTables(t *testing.T) {
 		{"block: or, in: [power_on]", "0000", "0000", "1000"},
 	} {
 		p := compileYAML(t, twoSwitches+"logic: [{id: q, "+c.block+"}]")
-		require.Equal(t, c.want, playBits(p, p.nodeValue[nodeBlock][0], c.a, c.b), c.block)
+		require.Equal(t, c.want, playBits(p, p.nodeValue[setup.IsBlock][0], c.a, c.b), c.block)
 	}
 }
 
@@ -84,7 +84,7 @@ func TestThresholdTables(t *testing.T) {
 		got := ""
 		for _, x := range c.x {
 			p.Step(st, Hands{0, 0, x})
-			got += fmt.Sprintf("%.0f", st.At(p.nodeValue[nodeBlock][0]))
+			got += fmt.Sprintf("%.0f", st.At(p.nodeValue[setup.IsBlock][0]))
 		}
 		require.Equal(t, c.want, got, c.block)
 	}
@@ -104,7 +104,7 @@ func TestStepperTables(t *testing.T) {
 		{"up: a.1, repeat_s: 0.1, home: b.1, " + steps, "0111110111", "0011000000", "0100000112"},
 	} {
 		p := compileYAML(t, twoSwitches+"steppers: [{id: s, "+c.stepper+"}]")
-		require.Equal(t, c.want, playBits(p, p.nodeValue[nodeStepper][0], c.a, c.b), c.stepper)
+		require.Equal(t, c.want, playBits(p, p.nodeValue[setup.IsStepper][0], c.a, c.b), c.stepper)
 	}
 }
 
@@ -122,7 +122,7 @@ func TestSequenceTables(t *testing.T) {
 		st := p.PowerOn()
 		for k, want := range c.want {
 			p.Step(st, Hands{float64(c.run[k] - '0'), 0, 0})
-			require.InDelta(t, want, st.At(p.nodeValue[nodeSequence][0]), 1e-12, "%s, frame %d", c.run, k)
+			require.InDelta(t, want, st.At(p.nodeValue[setup.IsSequence][0]), 1e-12, "%s, frame %d", c.run, k)
 			require.InDelta(t, clamp(-100+(want-0.1)*2000, -100, 100), st.At(p.Routes[0].P), 1e-9)
 		}
 	}
@@ -130,9 +130,9 @@ func TestSequenceTables(t *testing.T) {
 
 func TestPatternTable(t *testing.T) {
 	p := compileYAML(t, twoSwitches+"patterns: [{id: l, when: a.1, steps: [[1, 0.1], [2, 0.05]], rest: 0}, {id: m, when: a.1, steps: [[1, 0.07], [2, 0.05], [3, 0]], rest: 9, loop: false}]")
-	require.Equal(t, "0112112001", playBits(p, p.nodeValue[nodePattern][0], "0111111001", "0000000000"))
+	require.Equal(t, "0112112001", playBits(p, p.nodeValue[setup.IsPattern][0], "0111111001", "0000000000"))
 	// ends at 0.07 and 0.12 s: the first is over in the frame at 0.10, both at 0.15
-	require.Equal(t, "9112333991", playBits(p, p.nodeValue[nodePattern][1], "0111111001", "0000000000")[:10])
+	require.Equal(t, "9112333991", playBits(p, p.nodeValue[setup.IsPattern][1], "0111111001", "0000000000")[:10])
 }
 
 // TestFeedbackReadsTheFrameBefore: a button that steps a latch through its own
@@ -145,8 +145,8 @@ logic:
   - {id: off, block: and, in: [edge, lamp]}
   - {id: lamp, block: sr, set: on, reset: off}
   - {id: tick, block: ton, in: not tick, for_s: 0.1}`)
-	require.Equal(t, "0110011", playBits(p, p.nodeValue[nodeBlock][3], "0101010", "0000000"), "press on, press off")
-	require.Equal(t, "0010001000", playBits(p, p.nodeValue[nodeBlock][4], "0000000000", "0000000000"))
+	require.Equal(t, "0110011", playBits(p, p.nodeValue[setup.IsBlock][3], "0101010", "0000000"), "press on, press off")
+	require.Equal(t, "0010001000", playBits(p, p.nodeValue[setup.IsBlock][4], "0000000000", "0000000000"))
 }
 
 // TestTwoWaysToConfirmASelector: a lever chooses and a button acts, in four
@@ -162,8 +162,8 @@ logic:
   - {id: three, block: sr, set: wants_on, reset: press}`)
 	for n := range 1 << 12 {
 		a, b := fmt.Sprintf("%06b", n&63), fmt.Sprintf("%06b", n>>6)
-		four := playBits(p, p.nodeValue[nodeBlock][3], a, b)
-		require.Equal(t, four, playBits(p, p.nodeValue[nodeBlock][4], a, b))
+		four := playBits(p, p.nodeValue[setup.IsBlock][3], a, b)
+		require.Equal(t, four, playBits(p, p.nodeValue[setup.IsBlock][4], a, b))
 		require.Equal(t, "0", four[:1])
 	}
 }
@@ -188,8 +188,8 @@ outputs: [{id: o, channel: 1}]`)
 	var lo, hi int
 	for x := -99.95; x < 100; x += 0.1 {
 		p.Step(st, Hands{0, 0, x})
-		lo += int(st.At(p.nodeValue[nodeBlock][0]))
-		hi += int(st.At(p.nodeValue[nodeBlock][1]))
+		lo += int(st.At(p.nodeValue[setup.IsBlock][0]))
+		hi += int(st.At(p.nodeValue[setup.IsBlock][1]))
 		require.InDelta(t, x, st.At(p.Routes[0].P), 1e-9)
 	}
 	require.Equal(t, [2]int{400, 800}, [2]int{lo, hi}, "of 2000 places")
@@ -315,7 +315,7 @@ announcements: [{id: hello, when: b.1, say: lit}, {id: early, when: b.1, say: li
 	frame := func(gas, b, on float64) (sending bool, us float64, bits string) {
 		hands[0], hands[1], hands[set] = gas, b, on
 		p.Step(st, hands)
-		for _, slot := range append(append([]Slot{}, p.nodeValue[nodeBlock]...), p.said...) {
+		for _, slot := range append(append([]Slot{}, p.nodeValue[setup.IsBlock]...), p.said...) {
 			bits += fmt.Sprintf("%.0f", st.At(slot))
 		}
 		return p.Sending(st), st.At(p.Pins[0][0].US), bits

@@ -59,16 +59,16 @@ func (p *Program) cell(col setup.Column) Cell {
 	case setup.OutputUS:
 		c.Slot, c.Decimals = p.Routes[i].US, 2
 	case setup.BlockState:
-		c.Slot = p.nodeValue[nodeBlock][i]
+		c.Slot = p.nodeValue[setup.IsBlock][i]
 	case setup.StepperStep:
-		c.Slot = p.nodeValue[nodeStepper][i]
+		c.Slot = p.nodeValue[setup.IsStepper][i]
 		for _, step := range p.setup.Steppers[i].Steps {
 			c.Names = append(c.Names, step.Name)
 		}
 	case setup.TrackValue:
-		c.Slot, c.Decimals, c.track = p.nodeValue[nodeSequence][i], 4, int(p.tracks[i][col.Sub])
+		c.Slot, c.Decimals, c.track = p.nodeValue[setup.IsSequence][i], 4, int(p.tracks[i][col.Sub])
 	case setup.PatternValue:
-		c.Slot, c.Decimals = p.nodeValue[nodePattern][i], 4
+		c.Slot, c.Decimals = p.nodeValue[setup.IsPattern][i], 4
 	case setup.PinUS:
 		c.Slot, c.Decimals = p.Pins[i][col.Sub].US, 2
 		c.Known = c.Slot

@@ -322,11 +322,11 @@ func (w why) remembered(src setup.Source, slot Slot) Reason {
 	case setup.SourceStepper:
 		st := &s.Steppers[src.Index]
 		r.Name, r.Path = "stepper "+string(st.ID), fmt.Sprintf("steppers[%d]", src.Index)
-		r.Sum = "at step " + string(st.Steps[int(w.at(w.p.nodeValue[nodeStepper][src.Index]))].Name)
+		r.Sum = "at step " + string(st.Steps[int(w.at(w.p.nodeValue[setup.IsStepper][src.Index]))].Name)
 	case setup.SourceTrack:
 		sq := &s.Sequences[src.Index]
 		r.Name, r.Path = fmt.Sprintf("track %s of sequence %s", sq.Tracks[src.Sub].Name, sq.ID), fmt.Sprintf("sequences[%d]", src.Index)
-		r.Sum = "at " + Figure(w.at(w.p.nodeValue[nodeSequence][src.Index])) + " s"
+		r.Sum = "at " + Figure(w.at(w.p.nodeValue[setup.IsSequence][src.Index])) + " s"
 	case setup.SourcePattern:
 		p := &s.Patterns[src.Index]
 		r.Name, r.Path, r.Sum = "pattern "+string(p.ID), fmt.Sprintf("patterns[%d]", src.Index), "at rest"
@@ -371,11 +371,11 @@ func (w why) truth(t setup.Truth) (yes, ok bool) {
 	case setup.FactPosition:
 		yes = w.at(w.p.controls[f.Index]) == float64(f.Sub)
 	case setup.FactBlock:
-		yes = w.at(w.p.nodeValue[nodeBlock][f.Index]) != 0
+		yes = w.at(w.p.nodeValue[setup.IsBlock][f.Index]) != 0
 	case setup.FactStep:
-		yes = w.at(w.p.nodeValue[nodeStepper][f.Index]) == float64(f.Sub)
+		yes = w.at(w.p.nodeValue[setup.IsStepper][f.Index]) == float64(f.Sub)
 	case setup.FactSequence:
-		at, end := w.at(w.p.nodeValue[nodeSequence][f.Index]), w.p.sequences[w.p.sequenceAt[f.Index]].end
+		at, end := w.at(w.p.nodeValue[setup.IsSequence][f.Index]), w.p.sequences[w.p.sequenceAt[f.Index]].end
 		yes = [...]bool{at == 0, at > 0 && at < end, at == end}[f.Sub]
 	}
 	return yes != f.Not, true
@@ -461,22 +461,21 @@ func SoftWord(expo float64) string {
 
 func (w why) pin(ref setup.PinRef) Reason {
 	s := w.p.setup
-	rx := &s.Receivers[ref.Receiver]
-	route, pin := &w.p.Pins[ref.Receiver][ref.Pin], &rx.Pins[ref.Pin]
-	path := fmt.Sprintf("receivers[%d].pins[%d]", ref.Receiver, ref.Pin)
+	rx, pin := s.Pin(ref)
+	route, path := w.p.pinRoute(ref), ref.Item().Path()
 	r := Reason{Name: fmt.Sprintf("pin %s.%d, channel %d", rx.ID, pin.Pin, pin.Channel), Unit: "µs", Path: path, Value: w.at(route.US)}
-	out := s.OutputOn(s.Link.Sent(pin.Channel))
+	out := s.Carried(ref)
 	switch rec := &w.p.receivers[ref.Receiver]; {
 	case w.at(rec.on) == 0:
 		r.Sum = "the receiver is off"
 	case w.at(rec.heard) == 0:
 		r.Sum = "no signal since it was turned on"
-	case out < 0 || pin.Channel > s.Link.Channels:
+	case out < 0:
 		r.Sum = "nothing is sent on it"
 	case w.at(w.p.up) == 0 && w.at(rec.lost) < rec.need:
 		r.Sum = "signal lost, held for " + Figure(rx.LossAfterS) + " s"
 	case w.at(w.p.up) == 0:
-		mode, value := LossOf(s, rx, pin)
+		mode, value := LossOf(s, ref)
 		r.Sum = map[string]string{"hold": "signal lost, held", "cut": "signal lost, pulses stopped", "preset": "signal lost, gone to " + Signed(value)}[mode]
 	default:
 		sent := w.pulse(out)

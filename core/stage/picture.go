@@ -114,10 +114,8 @@ func (g *Stage) Picture() *Picture {
 		}
 		if d := p.source.device; d >= 0 {
 			one.Device = string(s.Devices[d].ID)
-			if pin := s.DevicePin(d); pin != nil {
-				if out := s.OutputOn(s.Link.Sent(pin.Channel)); out >= 0 {
-					one.Line = string(s.Outputs[out].ID)
-				}
+			if out := s.DrivenBy(d); out >= 0 {
+				one.Line = string(s.Outputs[out].ID)
 			}
 		}
 		pic.Parts = append(pic.Parts, one)

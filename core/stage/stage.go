@@ -362,10 +362,8 @@ func (r *reader) brake(at string, id *setup.ID) source {
 		return r.source(at, id, "brake", false, false)
 	case *setup.Servo:
 		from := r.source(at, id, "", false, false)
-		if pin := r.s.DevicePin(i); pin != nil {
-			if out := r.s.OutputOn(r.s.Link.Sent(pin.Channel)); out >= 0 {
-				from.low, from.span = r.s.Outputs[out].Low, r.s.Outputs[out].High-r.s.Outputs[out].Low
-			}
+		if out := r.s.DrivenBy(i); out >= 0 {
+			from.low, from.span = r.s.Outputs[out].Low, r.s.Outputs[out].High-r.s.Outputs[out].Low
 		}
 		return from
 	}

@@ -53,40 +53,26 @@ func FollowsStick(s *setup.Setup) (stick, known bool) {
 // output i, and which way for less: those of the control in its first mix.
 func StickWays(s *setup.Setup, i int) (plus, minus string) {
 	plus, minus = "stick +", "stick −"
-	for _, m := range s.Mixes {
-		if m.To != s.Outputs[i].ID {
-			continue
-		}
-		c := ControlBehind(s, m.From)
-		if c == nil || c.Plus == "" || c.Minus == "" || m.Gain.Pos == 0 {
-			return plus, minus
-		}
-		noun := "stick "
-		if c.Stick == "" {
-			noun = "control "
-		}
-		plus, minus = noun+c.Plus, noun+c.Minus
-		if math.Signbit(m.Gain.Pos) {
-			return minus, plus
-		}
+	mixes := s.MixesTo(i)
+	if mixes == nil {
 		return plus, minus
 	}
-	return plus, minus
-}
-
-// ControlBehind follows demands back to the control; nil where there is none.
-func ControlBehind(s *setup.Setup, v setup.Value) *setup.Control {
-	for range len(s.Demands) + 1 {
-		src, err := s.Source(v)
-		switch {
-		case err != nil:
-			return nil
-		case src.Kind == setup.SourceControl:
-			return &s.Transmitter.Controls[src.Index]
-		case src.Kind != setup.SourceDemand:
-			return nil
-		}
-		v = s.Demands[src.Index].From
+	m := &s.Mixes[mixes[0]]
+	k := s.ControlBehind(m.From)
+	if k < 0 {
+		return plus, minus
 	}
-	return nil
+	c := s.Transmitter.Controls[k]
+	if c.Plus == "" || c.Minus == "" || m.Gain.Pos == 0 {
+		return plus, minus
+	}
+	noun := "stick "
+	if c.Stick == "" {
+		noun = "control "
+	}
+	plus, minus = noun+c.Plus, noun+c.Minus
+	if math.Signbit(m.Gain.Pos) {
+		return minus, plus
+	}
+	return plus, minus
 }

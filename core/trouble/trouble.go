@@ -43,7 +43,7 @@ func Causes(p *signal.Program, st *signal.State, complaint, output string) []Cau
 	if item.Kind != setup.IsOutput {
 		return nil
 	}
-	l := &looker{p: p, s: p.Setup(), st: st, i: item.Index, out: &p.Setup().Outputs[item.Index], route: &p.Routes[item.Index]}
+	l := &looker{p: p, s: p.Setup(), st: st, i: item.Index, out: &p.Setup().Outputs[item.Index], route: &p.Routes[item.Index], behind: p.Setup().Graph().Behind(item)}
 	looks := map[string][]func(){
 		"nothing":   {l.silent, l.undriven, l.conditions, l.noPin, l.noGain, l.narrow, l.deviceWaits, l.direction, l.learned, l.exchanged},
 		"wrong_way": {l.direction, l.signs, l.falling, l.swapped, l.exchanged},
@@ -92,13 +92,14 @@ func rank(c Cause) int {
 }
 
 type looker struct {
-	p     *signal.Program
-	s     *setup.Setup
-	st    *signal.State
-	i     int
-	out   *setup.Output
-	route *signal.Route
-	found []Cause
+	p      *signal.Program
+	s      *setup.Setup
+	st     *signal.State
+	i      int
+	out    *setup.Output
+	route  *signal.Route
+	behind []setup.Item // what the line depends on
+	found  []Cause
 }
 
 // add notes a cause at a joint of the line itself.
@@ -122,11 +123,8 @@ func (l *looker) sum() string { return l.own(signal.JointShare) }
 // devices calls look for each device at the end of the line.
 func (l *looker) devices(look func(k int, d *setup.Device, pin signal.PinRoute)) {
 	for _, pin := range l.route.Pins {
-		at := &l.s.Receivers[pin.Receiver].Pins[pin.Pin]
-		for k := range l.s.Devices {
-			if l.s.DevicePin(k) == at {
-				look(k, &l.s.Devices[k], pin)
-			}
+		for _, k := range l.s.OnPin(pin.PinRef) {
+			look(k, &l.s.Devices[k], pin)
 		}
 	}
 }
@@ -518,8 +516,7 @@ func (l *looker) withoutPulses() {
 
 func (l *looker) holds() {
 	for _, pin := range l.route.Pins {
-		rx := &l.s.Receivers[pin.Receiver]
-		mode, value := signal.LossOf(l.s, rx, &rx.Pins[pin.Pin])
+		mode, value := signal.LossOf(l.s, pin.PinRef)
 		switch mode {
 		case "hold":
 			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "give it a position to go to when the signal is lost", "when the signal is lost its pin holds")
@@ -540,7 +537,7 @@ func (l *looker) demands(look func(d *setup.Demand)) {
 
 // dependsOn tells whether the line depends on a part, through whatever lies between.
 func (l *looker) dependsOn(kind setup.ItemKind, index int) bool {
-	return l.s.Behind(l.i)[setup.Item{Kind: kind, Index: index}]
+	return slices.Contains(l.behind, kind.At(index))
 }
 
 func short(v float64) string { return fmt.Sprintf("%g", math.Round(v*10)/10) }

@@ -177,7 +177,7 @@ func outputOf(p *signal.Program, device int) string {
 	pin := p.Setup().DevicePin(device)
 	for i, r := range p.Routes {
 		for _, ref := range r.Pins {
-			if &p.Setup().Receivers[ref.Receiver].Pins[ref.Pin] == pin {
+			if ref.PinRef == pin {
 				return string(p.Setup().Outputs[i].ID)
 			}
 		}
