@@ -71,7 +71,7 @@ func Problems(problems setup.Problems) *Report {
 
 // Check looks at a compiled setup. Claims are undecided: they are not searched yet.
 func Check(p *signal.Program) *Report {
-	c := &checker{p: p, s: p.Setup(), reach: newReach(p.Setup()), report: &Report{Findings: []Finding{}, Claims: []Claim{}}}
+	c := &checker{p: p, s: p.Setup(), reach: newReach(p), report: &Report{Findings: []Finding{}, Claims: []Claim{}}}
 	c.outputs()
 	c.starts()
 	c.pins()
@@ -160,7 +160,7 @@ func (c *checker) cut(i int, where, name string) {
 		return // somebody has said what is to happen then, also where each is to be cut alone
 	}
 	sum := c.reach.sum(i)
-	if sum.low >= -100 && sum.high <= 100 {
+	if sum.Low >= -100 && sum.High <= 100 {
 		return
 	}
 	most := "at most "
@@ -168,7 +168,7 @@ func (c *checker) cut(i int, where, name string) {
 		most = ""
 	}
 	c.find("cut_short", Note, where, "lower a gain, or let a share bring its outputs down together", "%s is asked for %s%s to %s and is cut at 100",
-		name, most, signal.SignedShort(sum.low), signal.SignedShort(sum.high))
+		name, most, signal.SignedShort(sum.Low), signal.SignedShort(sum.High))
 }
 
 // starts compares where an output wakes with where it must.

@@ -87,7 +87,7 @@ mixes:
   - {to: n, from: far, gain: 20}
 shares: [{outputs: [l, m], rule: keep_turn}, {outputs: [p, n], rule: scale}]
 outputs: [{id: o, channel: 1}, {id: p, channel: 2}, {id: l, channel: 3}, {id: m, channel: 4, reverse: true, centre: 10, low: -60}, {id: n, channel: 5}]`)
-	r := newReach(p.Setup())
+	r := newReach(p)
 	rapid.Check(t, func(t *rapid.T) {
 		st := p.PowerOn()
 		for k := range 20 {
@@ -97,11 +97,11 @@ outputs: [{id: o, channel: 1}, {id: p, channel: 2}, {id: l, channel: 3}, {id: m,
 			p.Step(st, hands)
 			for i := range p.Routes {
 				at, span := st.At(p.Routes[i].Sum), r.sum(i)
-				require.True(t, at >= span.low-1e-9 && at <= span.high+1e-9, "output %d at %g, outside %v", i, at, span)
+				require.True(t, at >= span.Low-1e-9 && at <= span.High+1e-9, "output %d at %g, outside %v", i, at, span)
 				shared, asked := min(max(st.At(p.Routes[i].Shared), -100), 100), r.asked(i)
-				require.True(t, shared >= asked.low-1e-9 && shared <= asked.high+1e-9, "output %d is asked for %g, outside %v", i, shared, asked)
+				require.True(t, shared >= asked.Low-1e-9 && shared <= asked.High+1e-9, "output %d is asked for %g, outside %v", i, shared, asked)
 				stands, position := st.At(p.Routes[i].P), r.position(i)
-				require.True(t, stands >= position.low-1e-9 && stands <= position.high+1e-9, "output %d stands at %g, outside %v", i, stands, position)
+				require.True(t, stands >= position.Low-1e-9 && stands <= position.High+1e-9, "output %d stands at %g, outside %v", i, stands, position)
 			}
 			for i := range p.Setup().Logic {
 				if is := map[bool]verdict{true: always, false: never}[st.At(p.BlockSlot(i)) != 0]; k > 0 || r.block(i) == either {
@@ -122,7 +122,7 @@ mixes:
   - {to: p, from: a, shape: abs, bias: -100, gain: 200}
   - {to: p, from: 30, gain: 50}
 outputs: [{id: o, channel: 1}, {id: p, channel: 2}]`)
-	r := newReach(p.Setup())
+	r := newReach(p)
 	require.Equal(t, span{-70, 70}, r.sum(0))
 	require.True(t, r.exact[0])
 	require.Equal(t, span{-85, 115}, r.sum(1))
@@ -130,7 +130,7 @@ outputs: [{id: o, channel: 1}, {id: p, channel: 2}]`)
 	for text, want := range map[string]verdict{"{block: and, in: [s.up, s.down]}": either, "{block: above, of: 30, level: 20}": always, "{block: above, of: 10, level: 20}": never,
 		"{block: between, of: a, from: -100, to: 100}": always, "{block: between, of: 5, from: 10, to: 20}": never, "{block: below, of: a, level: -101}": never, "{block: above, of: a, level: 50}": either} {
 		one := compile(t, controls+"logic: [{id: x, "+text[1:]+"]\n")
-		require.Equal(t, want, newReach(one.Setup()).block(0), text)
+		require.Equal(t, want, newReach(one).block(0), text)
 	}
 }
 

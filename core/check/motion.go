@@ -15,7 +15,7 @@ type driven struct {
 	output, device int
 	ref            setup.PinRef
 	pin            *setup.Pin
-	low, high      float64 // the pulses that can arrive, us
+	signal.Span    // the pulses that can arrive, us
 }
 
 // drivenDevices lists the devices that outputs reach, levellers aside.
@@ -29,7 +29,7 @@ func (c *checker) drivenDevices() []driven {
 				if _, passes := c.s.Devices[k].Spec.(*setup.Leveller); passes {
 					continue
 				}
-				list = append(list, driven{i, k, ref, pin, c.p.Arriving(pin.Channel, c.p.PulseOf(at.low)), c.p.Arriving(pin.Channel, c.p.PulseOf(at.high))})
+				list = append(list, driven{i, k, ref, pin, signal.Span{Low: c.p.Arriving(pin.Channel, c.p.PulseOf(at.Low)), High: c.p.Arriving(pin.Channel, c.p.PulseOf(at.High))}})
 			}
 		}
 	}
@@ -202,13 +202,13 @@ func (c *checker) controller(d driven, esc *setup.Esc, rest *signal.State) {
 		c.find(rule, Warning, where+".learned_us.neutral", fmt.Sprintf("let the controller learn its neutral anew, or move the centre of %s until it gets %s", c.s.OutputLabel(d.output), figure(u.Neutral)),
 			"%s %s with hands off, at %.0f: it gets %s us and has learned its neutral at %s", c.name(d), words, math.Abs(v), figure(us), figure(u.Neutral))
 	}
-	never := d.low > u.Neutral+esc.DeadUS || d.high < u.Neutral-esc.DeadUS
+	never := d.Low > u.Neutral+esc.DeadUS || d.High < u.Neutral-esc.DeadUS
 	if slices.Contains(c.s.Link.OneBit, d.pin.Channel) {
-		never = math.Abs(d.low-u.Neutral) > esc.DeadUS && math.Abs(d.high-u.Neutral) > esc.DeadUS
+		never = math.Abs(d.Low-u.Neutral) > esc.DeadUS && math.Abs(d.High-u.Neutral) > esc.DeadUS
 	}
 	if esc.NeedsNeutral && never {
 		c.find("neutral_never", Warning, where+".needs_neutral", "let it learn its neutral where the line passes, or move the line's ends and centre",
-			"%s waits for its neutral, %s us, which never comes: what arrives goes from %s to %s, so the motor never turns", c.name(d), figure(u.Neutral), figure(d.low), figure(d.high))
+			"%s waits for its neutral, %s us, which never comes: what arrives goes from %s to %s, so the motor never turns", c.name(d), figure(u.Neutral), figure(d.Low), figure(d.High))
 	}
 	c.fullPower(d, esc)
 	c.staysOpen(d, esc)
@@ -225,12 +225,12 @@ func (c *checker) isDriven(output int) bool { return len(c.p.Routes[output].Term
 func (c *checker) fullPower(d driven, esc *setup.Esc) {
 	o, asked := &c.s.Outputs[d.output], c.reach.asked(d.output)
 	if o.Reverse {
-		asked = span{-asked.high, -asked.low}
+		asked = span{-asked.High, -asked.Low}
 	}
 	for _, end := range []struct {
 		reached bool
 		at      float64
-	}{{asked.high >= 100 && o.High >= 100, o.High}, {asked.low <= -100 && o.Low <= -100, o.Low}} {
+	}{{asked.High >= 100 && o.High >= 100, o.High}, {asked.Low <= -100 && o.Low <= -100, o.Low}} {
 		us := c.p.Arriving(d.pin.Channel, c.p.PulseOf(end.at))
 		v, ok := c.p.Does(d.device, us)
 		if !end.reached || !ok || v == 0 || math.Abs(v) >= 98 || esc.Reverse == "brake_first" && v < 0 {
@@ -279,15 +279,15 @@ func (c *checker) threshold(d driven, on *setup.OnOff) {
 	if d.pin.Switch != nil {
 		at, below, where = d.pin.Switch.AtUS, d.pin.Switch.On == "below", d.ref.Item().Path()+".switch.at_us"
 	}
-	canOn, canOff := d.high > at, d.low <= at
+	canOn, canOff := d.High > at, d.Low <= at
 	if below {
-		canOn, canOff = d.low < at, d.high >= at
+		canOn, canOff = d.Low < at, d.High >= at
 	}
 	switch {
 	case !canOn:
-		c.find("never_on", Warning, where, "move the threshold between the two ends of the line", "%s never comes on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at), figure(d.low), figure(d.high))
+		c.find("never_on", Warning, where, "move the threshold between the two ends of the line", "%s never comes on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at), figure(d.Low), figure(d.High))
 	case !canOff:
-		c.find("never_off", Warning, where, "move the threshold between the two ends of the line", "%s is always on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at), figure(d.low), figure(d.high))
+		c.find("never_off", Warning, where, "move the threshold between the two ends of the line", "%s is always on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at), figure(d.Low), figure(d.High))
 	}
 }
 
@@ -298,11 +298,11 @@ func (c *checker) stepBox(d driven, box *setup.StepBox) {
 	}
 	pulse := c.s.Transmitter.Pulse
 	position := func(us float64) float64 { return 100 * (us - pulse.CentreUS) / pulse.HalfSpanUS }
-	up, down := position(d.high) > box.At, position(d.low) < -box.At
+	up, down := position(d.High) > box.At, position(d.Low) < -box.At
 	where := fmt.Sprintf("devices[%d].at", d.device)
 	never := func(steps string) {
 		c.find("step_never", Warning, where, "let the line go beyond both thresholds, or lower them", "%s never gets to %s: it steps beyond %s and −%s, and what arrives goes from %s to %s",
-			c.name(d), steps, signal.SignedShort(box.At), figure(box.At), signal.SignedShort(position(d.low)), signal.SignedShort(position(d.high)))
+			c.name(d), steps, signal.SignedShort(box.At), figure(box.At), signal.SignedShort(position(d.Low)), signal.SignedShort(position(d.High)))
 	}
 	switch {
 	case !up && box.Start < box.Steps:

@@ -1,15 +1,14 @@
 package check
 
 import (
-	"math"
-
 	"axtren/core/setup"
+	"axtren/core/signal"
 )
 
-// span is the values that something can have, the ends included.
-type span struct{ low, high float64 }
+// span is the values that something can have.
+type span signal.Span
 
-func (s span) with(t span) span { return span{min(s.low, t.low), max(s.high, t.high)} }
+func (s span) With(t span) span { return span(signal.Span(s).With(signal.Span(t))) }
 
 // verdict is what a truth can be.
 type verdict uint8
@@ -24,6 +23,7 @@ const (
 // every control at any place by itself. It never leaves out what can be; it may
 // allow more, where one control comes in by two ways.
 type reach struct {
+	p       *signal.Program
 	s       *setup.Setup
 	sums    map[int]span
 	exact   map[int]bool // of each sum, whether its ends really occur
@@ -32,8 +32,8 @@ type reach struct {
 	busy    map[setup.Item]bool // being worked out: feedback may be anything
 }
 
-func newReach(s *setup.Setup) *reach {
-	return &reach{s: s, sums: map[int]span{}, exact: map[int]bool{}, demands: map[int]span{}, blocks: map[int]verdict{}, busy: map[setup.Item]bool{}}
+func newReach(p *signal.Program) *reach {
+	return &reach{p: p, s: p.Setup(), sums: map[int]span{}, exact: map[int]bool{}, demands: map[int]span{}, blocks: map[int]verdict{}, busy: map[setup.Item]bool{}}
 }
 
 // anything is the widest span of a travel.
@@ -57,21 +57,21 @@ func (r *reach) value(v setup.Value) span {
 		first := r.s.Steppers[src.Index].Steps[0].Value
 		out := span{first, first}
 		for _, step := range r.s.Steppers[src.Index].Steps {
-			out = out.with(span{step.Value, step.Value})
+			out = out.With(span{step.Value, step.Value})
 		}
 		return out
 	case setup.SourceTrack:
 		keys := r.s.Sequences[src.Index].Tracks[src.Sub].Keys
 		out := span{keys[0][1], keys[0][1]}
 		for _, key := range keys {
-			out = out.with(span{key[1], key[1]})
+			out = out.With(span{key[1], key[1]})
 		}
 		return out
 	case setup.SourcePattern:
 		p := &r.s.Patterns[src.Index]
 		out := span{p.Rest, p.Rest}
 		for _, step := range p.Steps {
-			out = out.with(span{step[0], step[0]})
+			out = out.With(span{step[0], step[0]})
 		}
 		return out
 	}
@@ -87,76 +87,10 @@ func (r *reach) demand(i int) span {
 		return anything
 	}
 	r.busy[item] = true
-	d := &r.s.Demands[i]
-	in := r.value(d.From)
-	shaped := each(in, func(x float64) float64 {
-		if math.Abs(x) <= d.Deadband {
-			return 0
-		}
-		return math.Copysign((math.Abs(x)-d.Deadband)*100/(100-d.Deadband), x)
-	})
-	shaped = expoSpan(shaped, d.Expo/100)
-	out := scaled(shaped, d.Rate)
-	for _, rate := range d.Rates {
-		out = out.with(scaled(shaped, rate.Rate))
-	}
-	if d.Curve != nil {
-		out = curveSpan(d.Curve, out)
-	}
-	out = span{max(out.low+d.Trim, -150), min(out.high+d.Trim, 150)}
+	out := span(r.p.DemandSpan(i, signal.Span(r.value(r.s.Demands[i].From))))
 	r.demands[i] = out
 	delete(r.busy, item)
 	return out
-}
-
-// each applies a rising function to both ends.
-func each(s span, f func(float64) float64) span { return span{f(s.low), f(s.high)} }
-
-func scaled(s span, rate float64) span { return span{s.low * rate / 100, s.high * rate / 100} }
-
-// expoSpan looks at the ends, and for k < 0 at the places where the cubic turns.
-func expoSpan(s span, k float64) span {
-	f := func(x float64) float64 { return (1-k)*x + k*x*x*x/1e4 }
-	out := span{min(f(s.low), f(s.high)), max(f(s.low), f(s.high))}
-	if k < 0 {
-		turn := 100 * math.Sqrt((1-k)/(-3*k))
-		for _, x := range []float64{-turn, turn} {
-			if x > s.low && x < s.high {
-				out = out.with(span{f(x), f(x)})
-			}
-		}
-	}
-	return out
-}
-
-// curveSpan bounds a curve over s: between two points it stays between theirs.
-func curveSpan(points []setup.Point, s span) span {
-	last := len(points) - 1
-	out := span{math.Inf(1), math.Inf(-1)}
-	for i, p := range points {
-		inside := p[0] >= s.low && p[0] <= s.high
-		before := i < last && p[0] < s.low && points[i+1][0] > s.low || i == last && p[0] < s.low
-		after := i > 0 && p[0] > s.high && points[i-1][0] < s.high || i == 0 && p[0] > s.high
-		if inside || before || after {
-			out = out.with(span{p[1], p[1]})
-		}
-	}
-	return out
-}
-
-func combined(combine string, acc, v span) span {
-	switch combine {
-	case "times":
-		products := []float64{acc.low * v.low / 100, acc.low * v.high / 100, acc.high * v.low / 100, acc.high * v.high / 100}
-		return span{min(products[0], products[1], products[2], products[3]), max(products[0], products[1], products[2], products[3])}
-	case "instead":
-		return v
-	case "greatest":
-		return span{max(acc.low, v.low), max(acc.high, v.high)}
-	case "least":
-		return span{min(acc.low, v.low), min(acc.high, v.high)}
-	}
-	return span{acc.low + v.low, acc.high + v.high}
 }
 
 func (r *reach) truth(t setup.Truth) verdict {
@@ -199,16 +133,16 @@ func (r *reach) logic(b *setup.Block) verdict {
 	case *setup.Level:
 		v := r.value(spec.Of)
 		if b.Block == "below" {
-			v = span{-v.high, -v.low}
+			v = span{-v.High, -v.Low}
 			return threshold(v, -spec.Level)
 		}
 		return threshold(v, spec.Level)
 	case *setup.Between:
 		v := r.value(spec.Of)
 		switch {
-		case v.low >= spec.From && v.high <= spec.To:
+		case v.Low >= spec.From && v.High <= spec.To:
 			return always
-		case v.high < spec.From || v.low > spec.To:
+		case v.High < spec.From || v.Low > spec.To:
 			return never
 		}
 	case *setup.Edge:
@@ -241,9 +175,9 @@ func (r *reach) logic(b *setup.Block) verdict {
 
 func threshold(v span, level float64) verdict {
 	switch {
-	case v.low >= level:
+	case v.Low >= level:
 		return always
-	case v.high < level:
+	case v.High < level:
 		return never
 	}
 	return either

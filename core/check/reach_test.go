@@ -12,8 +12,8 @@ import (
 )
 
 // TestSpansOfFeelsWorkedByHand: softened by -100 a stick goes furthest where
-// 2x - x^3/1e4 turns, at x = 100 sqrt(2/3): there it is 108.866. Between two points of
-// a curve it stays between theirs; outside them it keeps the last.
+// 2x - x^3/1e4 turns, at x = 100 sqrt(2/3): there it is 108.866. A curve turns at its
+// points alone, and outside them it keeps the last.
 func TestSpansOfFeelsWorkedByHand(t *testing.T) {
 	furthest := 4.0 / 3 * 100 * math.Sqrt(2.0/3)
 	for feel, want := range map[string]span{
@@ -32,13 +32,13 @@ func TestSpansOfFeelsWorkedByHand(t *testing.T) {
 		"from: a, rate: 150, trim: -20":                    {-150, 130},
 		"from: a, rate: 30, rates: " + rates:               {-60, 60},
 		"from: a, curve: [[-50, 30], [0, -40], [80, 120]]": {-40, 120},
-		"from: a, rate: 40, curve: [[-50, 30], [0, -40], [80, 120]]":                {-40, 120},
-		"from: a, rate: 40, curve: [[-100, -150], [-50, 30], [50, 60], [100, 140]]": {30, 60},
+		"from: a, rate: 40, curve: [[-50, 30], [0, -40], [80, 120]]":                {-40, 40},
+		"from: a, rate: 40, curve: [[-100, -150], [-50, 30], [50, 60], [100, 140]]": {33, 57},
 		"from: a, rate: 50, curve: [[-100, -150], [-50, 30], [50, 60], [100, 140]]": {30, 60},
-		"from: a, rate: 51, curve: [[-100, -150], [-50, 30], [50, 60], [100, 140]]": {-150, 140},
+		"from: a, rate: 51, curve: [[-100, -150], [-50, 30], [50, 60], [100, 140]]": {26.4, 61.6},
 		"from: 10, curve: [[20, 5], [60, 90]]":                                      {5, 5},
 		"from: 90, curve: [[20, 5], [60, 50]]":                                      {50, 50},
-		"from: 40, curve: [[20, 5], [60, 50], [80, 70]]":                            {5, 50},
+		"from: 40, curve: [[20, 5], [60, 50], [80, 70]]":                            {27.5, 27.5},
 		"from: steps": {-20, 70},
 		"from: seq.x": {-10, 80},
 		"from: seq.y": {5, 5},
@@ -48,9 +48,9 @@ func TestSpansOfFeelsWorkedByHand(t *testing.T) {
 		"from: off":   {-100, 100},
 	} {
 		p := compile(t, controls+"demands: [{id: d, "+feel+"}]\n"+others)
-		got := newReach(p.Setup()).demand(0)
-		require.InDelta(t, want.low, got.low, 1e-9, feel)
-		require.InDelta(t, want.high, got.high, 1e-9, feel)
+		got := newReach(p).demand(0)
+		require.InDelta(t, want.Low, got.Low, 1e-9, feel)
+		require.InDelta(t, want.High, got.High, 1e-9, feel)
 	}
 }
 
@@ -114,7 +114,7 @@ func TestWhatBlocksCanBeWorkedByHand(t *testing.T) {
 		"block: sr, set: x, reset: s.up":                 either, // feedback may be anything
 	} {
 		p := compile(t, controls+strings.Replace(others, "logic: [", "logic: [{id: x, "+text+"}, ", 1))
-		require.Equal(t, want, newReach(p.Setup()).block(0), text)
+		require.Equal(t, want, newReach(p).block(0), text)
 	}
 }
 
@@ -162,10 +162,10 @@ func TestSumsWorkedByHand(t *testing.T) {
 			set += fmt.Sprintf(", {id: k%d, kind: switch, positions: [p1, p2, p3, p4, p5]}", i)
 		}
 		p := compile(t, set+"]}\n"+text)
-		r := newReach(p.Setup())
+		r := newReach(p)
 		got := r.sum(0)
-		require.InDelta(t, want.low, got.low, 1e-9, mixes)
-		require.InDelta(t, want.high, got.high, 1e-9, mixes)
+		require.InDelta(t, want.Low, got.Low, 1e-9, mixes)
+		require.InDelta(t, want.High, got.High, 1e-9, mixes)
 		require.Equal(t, want.exact, r.exact[0], mixes)
 	}
 }

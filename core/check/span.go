@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"axtren/core/setup"
+	"axtren/core/signal"
 )
 
 // form is what a sum of mixes is made of: of each source, how much of it comes in while
@@ -30,11 +31,11 @@ func (f *form) span() span {
 			}
 			return x * s.pos
 		}
-		one := span{at(s.of.low), at(s.of.low)}
-		for _, x := range []float64{s.of.high, min(max(0, s.of.low), s.of.high)} {
-			one = one.with(span{at(x), at(x)})
+		one := span{at(s.of.Low), at(s.of.Low)}
+		for _, x := range []float64{s.of.High, min(max(0, s.of.Low), s.of.High)} {
+			one = one.With(span{at(x), at(x)})
 		}
-		out = span{out.low + one.low, out.high + one.high}
+		out = span{out.Low + one.Low, out.High + one.High}
 	}
 	return out
 }
@@ -43,18 +44,11 @@ func (f *form) span() span {
 func (r *reach) term(m *setup.Mix) *form {
 	f := &form{by: map[string]*slope{}, rest: span{m.Bias, m.Bias}, exact: r.isExact(m.From)}
 	of := r.value(m.From)
-	s := &slope{of: of, neg: m.Gain.Neg / 100, pos: m.Gain.Pos / 100}
-	switch m.Shape {
-	case "abs":
-		s.neg = -s.pos
-	case "up":
-		s.neg = 0
-	case "down":
-		s.pos = 0
-	}
+	s := &slope{of: of}
+	s.neg, s.pos = signal.Slopes(m)
 	if m.From.Ref == "" {
 		one := (&form{by: map[string]*slope{"": s}}).span()
-		f.rest = span{f.rest.low + one.low, f.rest.high + one.high}
+		f.rest = span{f.rest.Low + one.Low, f.rest.High + one.High}
 		return f
 	}
 	f.by[m.From.String()] = s
@@ -86,7 +80,7 @@ func (f *form) meet(combine string, t *form) *form {
 	case "instead":
 		return t
 	case "add":
-		out := &form{by: map[string]*slope{}, rest: span{f.rest.low + t.rest.low, f.rest.high + t.rest.high}, exact: f.exact && t.exact}
+		out := &form{by: map[string]*slope{}, rest: span{f.rest.Low + t.rest.Low, f.rest.High + t.rest.High}, exact: f.exact && t.exact}
 		for _, from := range []*form{f, t} {
 			for key, s := range from.by {
 				if was := out.by[key]; was != nil {
@@ -99,7 +93,7 @@ func (f *form) meet(combine string, t *form) *form {
 		}
 		return out
 	}
-	return &form{rest: combined(combine, f.span(), t.span()), exact: f.exact && t.exact && len(f.by) == 0}
+	return &form{rest: span(signal.CombinedSpan(combine, signal.Span(f.span()), signal.Span(t.span()))), exact: f.exact && t.exact && len(f.by) == 0}
 }
 
 // choice is one thing that conditions ask for, with all that it can be: a control at one
@@ -177,7 +171,7 @@ func (r *reach) asks(mixes []*setup.Mix) (out span, exact bool) {
 	exact = exact && r.independent(mixes)
 	for {
 		sum := r.inCase(mixes, choices, counted, &exact)
-		out = out.with(sum)
+		out = out.With(sum)
 		at := 0
 		for at < len(choices) {
 			if choices[at].now++; choices[at].now < choices[at].cases {
@@ -228,7 +222,7 @@ func (r *reach) inCase(mixes []*setup.Mix, choices []*choice, counted bool, exac
 			acc = next
 		case either:
 			*exact = false
-			acc = &form{rest: acc.span().with(next.span())}
+			acc = &form{rest: acc.span().With(next.span())}
 		}
 	}
 	*exact = *exact && acc.exact
@@ -280,25 +274,15 @@ func (r *reach) asked(i int) span {
 	if k := r.s.ShareOf(i); k >= 0 {
 		switch r.s.Shares[k].Rule {
 		case "scale":
-			sum = sum.with(span{0, 0})
+			sum = sum.With(span{0, 0})
 		case "keep_turn":
 			return span{-100, 100}
 		}
 	}
-	return span{min(max(sum.low, -100), 100), max(min(sum.high, 100), -100)}
+	return span{min(max(sum.Low, -100), 100), max(min(sum.High, 100), -100)}
 }
 
 // position is where an output can stand, percent.
 func (r *reach) position(i int) span {
-	o, asked := &r.s.Outputs[i], r.asked(i)
-	if o.Reverse {
-		asked = span{-asked.high, -asked.low}
-	}
-	at := func(v float64) float64 {
-		if v >= 0 {
-			return o.Centre + v/100*(o.High-o.Centre)
-		}
-		return o.Centre - v/100*(o.Low-o.Centre)
-	}
-	return span{at(asked.low), at(asked.high)}
+	return span(signal.PositionSpan(&r.s.Outputs[i], signal.Span(r.asked(i))))
 }

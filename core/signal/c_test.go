@@ -300,7 +300,7 @@ func (g *cWriter) output(o *output) {
 	if o.reverse {
 		g.line("a = -a; v[%d] = a;", o.turned)
 	}
-	g.line("double p = clampd(%s + a * (signbit(a) ? %s : %s), %s, %s); v[%d] = p;", cNum(o.centre), cNum(o.span[1]), cNum(o.span[0]), cNum(o.low), cNum(o.high), o.target)
+	g.line("double p = clampd(%s + a * (signbit(a) ? %s : %s), %s, %s); v[%d] = p;", cNum(o.centre), cNum(o.each[1]), cNum(o.each[0]), cNum(o.low), cNum(o.high), o.target)
 	if o.slewed {
 		g.line("p = v[0] != 0 ? p : v[%d] < p ? fmin(v[%d] + %s, p) : fmax(v[%d] - %s, p); v[%d] = p;", o.p, o.p, cNum(o.up), o.p, cNum(o.down), o.p)
 	}

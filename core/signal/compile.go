@@ -99,6 +99,7 @@ func (c *compiler) layOut() {
 		c.p.Routes = append(c.p.Routes, Route{Asked: c.slot(), Share: -1})
 	}
 	c.p.Demands = make([]Shaping, len(c.s.Demands))
+	c.p.demandAt = make([]int, len(c.s.Demands))
 	c.p.patternAt, c.p.sequenceAt = make([]int, len(c.s.Patterns)), make([]int, len(c.s.Sequences))
 }
 

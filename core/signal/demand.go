@@ -57,6 +57,7 @@ func (c *compiler) demand(i int) {
 	next(s.Curve != nil, &d.Curve)
 	next(d.limits, &d.Out)
 	c.p.Demands[i] = d.Shaping
+	c.p.demandAt[i] = len(c.p.demands)
 	c.p.demands = append(c.p.demands, d)
 	c.add(inst{op: opDemand, b: Slot(len(c.p.demands) - 1), dst: d.Out})
 }
@@ -97,6 +98,25 @@ func (d *demand) step(v []float64) {
 	}
 }
 
+// span bounds what step makes of a span, whichever rate holds.
+func (d *demand) span(in Span) Span {
+	x := in
+	if d.Deadband != None {
+		x = x.at(func(v float64) float64 { return deadband(v, d.dead) })
+	}
+	if d.Expo != None {
+		x = x.turning(func(v float64) float64 { return expo(v, d.straight, d.cubed) }, expoTurns(d.straight, d.cubed)...)
+	}
+	out := x.at(func(v float64) float64 { return v * d.rate / 100 })
+	for _, arm := range d.arms {
+		out = out.With(x.at(func(v float64) float64 { return v * arm.rate / 100 }))
+	}
+	if d.Curve != None {
+		out = out.turning(d.curve.at, d.curve.x...) // between two points it stays between theirs
+	}
+	return out.at(func(v float64) float64 { return clamp(v+d.trim, -150, 150) })
+}
+
 // mayPass150 tells whether a demand could leave ±150 without its limit. A curve
 // cannot, nor a control, within ±100, that no rate enlarges: the sharpest expo
 // makes 108.9 of it.
@@ -124,6 +144,15 @@ func deadband(x, d float64) float64 {
 // cubed is k/100/10000.
 func expo(x, straight, cubed float64) float64 {
 	return float64(straight*x) + float64(cubed*float64(x*x*x))
+}
+
+// expoTurns gives where expo stops rising: sharpened, it falls again far out.
+func expoTurns(straight, cubed float64) []float64 {
+	if cubed >= 0 {
+		return nil
+	}
+	turn := math.Sqrt(straight / (-3 * cubed))
+	return []float64{-turn, turn}
 }
 
 // rateArm is one entry of a demand's rates.

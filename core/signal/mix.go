@@ -46,12 +46,18 @@ const (
 var mixWords = map[string]mixWord{"plain": shapePlain, "abs": shapeAbs, "up": shapeUp, "down": shapeDown,
 	"add": combineAdd, "times": combineTimes, "instead": combineInstead, "greatest": combineGreatest, "least": combineLeast}
 
+// newTerm gives the constants of a mix.
+func newTerm(m *setup.Mix) term {
+	return term{combine: mixWords[m.Combine], shape: mixWords[m.Shape], pos: m.Gain.Pos / 100, neg: m.Gain.Neg / 100, bias: m.Bias,
+		gains: m.Gain.Pos != 100 || m.Gain.Neg != 100 || m.Bias != 0}
+}
+
 // mix lays out mix i onto acc.
 func (c *compiler) mix(i int, first bool) term {
 	m := &c.s.Mixes[i]
 	in := c.source(m.From)
-	t := term{Term: Term{Mix: i, In: in, Shaped: in, Weight: None}, combine: mixWords[m.Combine], shape: mixWords[m.Shape],
-		pos: m.Gain.Pos / 100, neg: m.Gain.Neg / 100, bias: m.Bias, gains: m.Gain.Pos != 100 || m.Gain.Neg != 100 || m.Bias != 0}
+	t := newTerm(m)
+	t.Term = Term{Mix: i, In: in, Shaped: in, Weight: None}
 	if m.When != nil {
 		t.Weight = c.fact(*m.When)
 		if m.FadeS > 0 {
@@ -114,13 +120,15 @@ func (t *term) weight(v []float64) float64 {
 }
 
 func shaped(x float64, shape mixWord) float64 {
-	switch {
-	case shape == shapeAbs:
+	switch shape {
+	case shapeAbs:
 		return math.Abs(x)
-	case shape == shapeUp:
+	case shapeUp:
 		return greater(x, 0)
+	case shapeDown:
+		return lesser(x, 0)
 	}
-	return lesser(x, 0)
+	return x
 }
 
 func combined(acc, x float64, combine mixWord) float64 {
@@ -131,8 +139,10 @@ func combined(acc, x float64, combine mixWord) float64 {
 		return x
 	case combineGreatest:
 		return greater(acc, x)
+	case combineLeast:
+		return lesser(acc, x)
 	}
-	return lesser(acc, x)
+	return acc + x
 }
 
 // gain is s*g + bias, g by the sign of s, 1 for a gain of 100.

@@ -25,9 +25,18 @@ type Route struct {
 type output struct {
 	shared, asked, turned, target, p, us Slot
 	reverse, slewed                      bool
-	centre, low, high                    float64
-	span                                 [2]float64 // position for a percent asked: above centre, below it
-	up, down                             float64    // percent that slew lets a frame move
+	ends
+	up, down float64 // percent that slew lets a frame move
+}
+
+// ends turn what is asked into a position.
+type ends struct {
+	centre, low, high float64
+	each              [2]float64 // position for a percent asked: above centre, below it
+}
+
+func newEnds(o *setup.Output) ends {
+	return ends{o.Centre, o.Low, o.High, [2]float64{(o.High - o.Centre) / 100, (o.Centre - o.Low) / 100}}
 }
 
 // output compiles output i from what it is asked for to its pulse.
@@ -45,9 +54,8 @@ func (c *compiler) output(i int) {
 	r.US = c.slot()
 	c.p.outputs = append(c.p.outputs, output{
 		shared: r.Shared, asked: r.Asked, turned: r.Turned, target: r.Target, p: r.P, us: r.US,
-		reverse: o.Reverse, slewed: r.P != r.Target, centre: o.Centre, low: o.Low, high: o.High,
-		span: [2]float64{(o.High - o.Centre) / 100, (o.Centre - o.Low) / 100},
-		up:   c.perFrame(o.Slew.Up), down: c.perFrame(o.Slew.Down),
+		reverse: o.Reverse, slewed: r.P != r.Target, ends: newEnds(o),
+		up: c.perFrame(o.Slew.Up), down: c.perFrame(o.Slew.Down),
 	})
 	c.add(inst{op: opOutput, b: Slot(len(c.p.outputs) - 1)})
 }
@@ -74,7 +82,7 @@ func (o *output) step(v []float64, pulse *scale) {
 		asked = -asked
 		v[o.turned] = asked
 	}
-	p := o.ends(asked)
+	p := o.ends.at(asked)
 	v[o.target] = p
 	if o.slewed {
 		p = slew(v[o.p], p, o.up, o.down, first)
@@ -83,10 +91,10 @@ func (o *output) step(v []float64, pulse *scale) {
 	v[o.us] = pulse.us(p)
 }
 
-// ends turns -100..100 into a position between low and high. The sign bit picks
-// the side, which no processor has to guess.
-func (o *output) ends(v float64) float64 {
-	return clamp(o.centre+float64(v*o.span[math.Float64bits(v)>>63]), o.low, o.high)
+// at turns -100..100 into a position between low and high. The sign bit picks the
+// side, which no processor has to guess.
+func (e *ends) at(v float64) float64 {
+	return clamp(e.centre+float64(v*e.each[math.Float64bits(v)>>63]), e.low, e.high)
 }
 
 // slew moves p towards its target by up or down at most; in the first frame it

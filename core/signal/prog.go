@@ -110,15 +110,15 @@ type Program struct {
 	unsettled         Slot   // 1 where slots that are not kept may not fit those that are: all is computed
 	up                Slot   // 1 while something arrives
 
-	Routes                []Route                     // one for each output, in document order
-	Demands               []Shaping                   // one for each demand, in document order
-	Pins                  [][]PinRoute                // by receiver and pin, in document order
-	Devices               []DeviceRoute               // one for each device, in document order
-	seen                  []Slot                      // of each device, the pulse that its other slots are for
-	nodeValue             [setup.IsPattern + 1][]Slot // what each block, stepper, sequence, pattern holds
-	tracks                [][]Slot                    // of each sequence, the curves of its tracks
-	patternAt, sequenceAt []int                       // of each pattern and sequence, its place in the tables above
-	said                  []Slot
+	Routes                          []Route                     // one for each output, in document order
+	Demands                         []Shaping                   // one for each demand, in document order
+	Pins                            [][]PinRoute                // by receiver and pin, in document order
+	Devices                         []DeviceRoute               // one for each device, in document order
+	seen                            []Slot                      // of each device, the pulse that its other slots are for
+	nodeValue                       [setup.IsPattern + 1][]Slot // what each block, stepper, sequence, pattern holds
+	tracks                          [][]Slot                    // of each sequence, the curves of its tracks
+	demandAt, patternAt, sequenceAt []int                       // of each demand, pattern and sequence, its place in the tables above
+	said                            []Slot
 }
 
 // keptKey is what of a part a kept slot holds.

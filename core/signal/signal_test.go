@@ -227,9 +227,8 @@ func TestReverseTwiceIsNothing(t *testing.T) {
 		low := rapid.Float64Range(-150, -1).Draw(t, "low")
 		high := rapid.Float64Range(1, 150).Draw(t, "high")
 		// a servo mounted the other way round, driven reversed, stands where the mirror image does
-		one := output{low: low, high: high, span: [2]float64{high / 100, -low / 100}}
-		mirrored := output{low: -high, high: -low, span: [2]float64{-low / 100, high / 100}}
-		require.InDelta(t, one.ends(v), -mirrored.ends(-v), 1e-9)
+		one, mirrored := newEnds(&setup.Output{Low: low, High: high}), newEnds(&setup.Output{Low: -high, High: -low})
+		require.InDelta(t, one.at(v), -mirrored.at(-v), 1e-9)
 	})
 }
 
