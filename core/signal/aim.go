@@ -86,7 +86,7 @@ func (a *Aim) At(us float64) (v float64, ok bool) {
 		if d.on != None {
 			return 0, false // a switch pin has its own threshold
 		}
-		return 100 * truth(us != 0 && (us > d.x[0]) != d.flags[0] && us != d.x[0]), us != 0
+		return 100 * beyond(us, d.x[0], d.flags[0]), us != 0
 	}
 	return 0, false
 }

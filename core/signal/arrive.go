@@ -28,8 +28,7 @@ func (p *Program) Does(i int, us float64) (v float64, ok bool) {
 	on, onOff := p.setup.Devices[i].Spec.(*setup.OnOff)
 	switch {
 	case onOff && pin.Switch != nil:
-		active := us != 0 && (us > pin.Switch.AtUS && pin.Switch.On != "below" || us < pin.Switch.AtUS && pin.Switch.On == "below")
-		return 100 * truth(active), true
+		return 100 * beyond(us, pin.Switch.AtUS, pin.Switch.On == "below"), true
 	case onOff && us == 0:
 		return 100 * truth(on.NoPulse == "on"), on.NoPulse != "stay"
 	}

@@ -133,10 +133,8 @@ func (d *device) onOff(v []float64) {
 	case us == 0 && stays:
 	case us == 0:
 		on = truth(onWithout)
-	case below:
-		on = truth(us < d.x[0])
 	default:
-		on = truth(us > d.x[0])
+		on = beyond(us, d.x[0], below)
 	}
 	v[d.route.On], v[d.route.Value] = on, 100*on
 }

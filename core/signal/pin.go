@@ -130,13 +130,8 @@ func (r *receiver) step(v []float64) {
 	}
 }
 
-// switchPin tells whether a pin is active: strictly above, or below, at us.
-func switchPin(us, at, below float64) float64 {
-	if us == 0 {
-		return 0
-	}
-	if below != 0 {
-		return truth(us < at)
-	}
-	return truth(us > at)
+// beyond tells whether a pulse is strictly above, or below, a threshold, us; without a
+// pulse it is not.
+func beyond(us, at float64, below bool) float64 {
+	return truth(us != 0 && (us > at && !below || us < at && below))
 }

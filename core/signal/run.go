@@ -100,7 +100,7 @@ func (p *Program) run(v []float64, code []inst, awake wakers) {
 			p.receivers[in.b].step(v)
 			continue
 		case opSwitchPin:
-			r = switchPin(a, in.x, in.y)
+			r = beyond(a, in.x, in.y != 0)
 		case opDevice:
 			p.devices[in.b].step(v, p)
 			continue
