@@ -231,7 +231,7 @@ func TestTheDocumentAsText(t *testing.T) {
 	require.Contains(t, text, "-700", "the mistake is marked at its own line")
 	put("low: -700", "low: -71")
 	p.revision(2)
-	p.sees(shows(".words li", "Blade lift: low stop −70 → −71"))
+	p.sees(shows(".words li", "Blade lift: low end −70 → −71"))
 	p.sees(shows(".differences .new", "low: -71"))
 	p.sees(shows(".differences .gone", "low: -70"))
 }
@@ -254,7 +254,7 @@ func TestTwoTabs(t *testing.T) {
 	// the other does not hear of the next one before its own edit
 	other.evals("window.fetchNow = window.fetch; window.stale = true; window.fetch = (r) => { if (window.stale && r.method === 'PATCH') { window.stale = false; r = new Request(r, { headers: { ...Object.fromEntries(r.headers), 'if-match': '\"1\"' } }) } return fetchNow(r) }; true")
 	other.types("high", "70"+kb.Enter)
-	other.sees(shows("[role=dialog]", "Blade lift: low stop −70 → −60"))
+	other.sees(shows("[role=dialog]", "Blade lift: low end −70 → −60"))
 	other.clicks("[data-clash=on-top]")
 	other.revision(3)
 	p.sees(shows(joint("out/blade_lift/ends"), "stops −60 … +70"))
@@ -273,7 +273,7 @@ func TestTwoTabs(t *testing.T) {
 	other.revision(6)
 	p.revision(6)
 	p.presses("Undo")
-	p.sees(shows("[role=dialog]", "low stop −50 → −40"))
+	p.sees(shows("[role=dialog]", "low end −50 → −40"))
 	p.clicks("[data-clash=drop]")
 	p.sees("!document.querySelector('[role=dialog]')")
 	p.revision(6)
@@ -569,17 +569,17 @@ func TestSomethingIsWrong(t *testing.T) {
 	choose("complaint", "nothing")
 	p.sees(shows(".causes li", "channel 3 comes out at Ten-pin receiver, pin 3"))
 	choose("complaint", "wrong_way")
-	p.sees(shows(".causes li", "the line is straight"))
+	p.sees(shows(".causes li", "the direction of this function is normal"))
 	p.clicks(".causes .link")
 	p.sees("!document.querySelector('[role=dialog]')")
-	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "straight"))
+	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "normal"))
 	p.sees(shows(".form h3", "line Blade lift"))
 
 	// once more, after the line was folded
 	p.clicks(".block .title")
 	p.sees("!document.querySelector('.block')")
 	p.presses("Something is wrong")
-	p.sees(shows(".causes li", "the line is straight"))
+	p.sees(shows(".causes li", "the direction of this function is normal"))
 	p.clicks(".causes .link")
-	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "straight"))
+	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "normal"))
 }

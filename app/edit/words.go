@@ -6,18 +6,8 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
-
-// fieldWords are fields as a person says them.
-var fieldWords = map[string]string{
-	"low": "low stop", "high": "high stop", "centre": "centre", "reverse": "turned round", "slew_s": "time for the whole travel",
-	"gain": "gain", "pos": "gain above 0", "neg": "gain below 0", "bias": "bias", "expo": "softening", "rate": "rate",
-	"deadband": "dead band", "trim": "trim", "channel": "channel", "label": "label", "rule": "rule", "name": "name",
-}
-
-var listWords = map[string]string{"outputs": "line", "mixes": "mix", "demands": "demand", "shares": "share", "controls": "control",
-	"receivers": "receiver", "devices": "device", "logic": "block", "steppers": "stepper", "sequences": "sequence", "patterns": "pattern",
-	"announcements": "announcement", "claims": "claim"}
 
 // AllWords says everything that a patch changed, a line each.
 func AllWords(before, after *setup.Node, ops []Op) string {
@@ -25,7 +15,7 @@ func AllWords(before, after *setup.Node, ops []Op) string {
 }
 
 // words says what a patch changed: what it set, from what to what.
-func words(before, after *setup.Node, ops []Op) string {
+func summary(before, after *setup.Node, ops []Op) string {
 	said := said(before, after, ops)
 	switch {
 	case len(said) == 0:
@@ -61,11 +51,7 @@ func change(before, after *setup.Node, parts []string, removed bool) string {
 			name = called(before, n)
 		}
 	}
-	word := fieldWords[last]
-	if word == "" {
-		word = strings.ReplaceAll(last, "_", " ")
-	}
-	text := fmt.Sprintf("%s %s → %s", word, value(before.At(parts...)), value(after.At(parts...)))
+	text := fmt.Sprintf("%s %s → %s", words.Field(last), value(before.At(parts...)), value(after.At(parts...)))
 	if name != "" {
 		return name + ": " + text
 	}
@@ -73,9 +59,9 @@ func change(before, after *setup.Node, parts []string, removed bool) string {
 }
 
 func element(before, after *setup.Node, parts []string, removed bool) string {
-	what := listWords[parts[max(len(parts)-2, 0)]]
-	if what == "" {
-		what = strings.Join(parts[:len(parts)-1], " ") + " entry"
+	what := strings.Join(parts[:len(parts)-1], " ") + " entry"
+	if list := parts[max(len(parts)-2, 0)]; words.IsPart(list) {
+		what = words.Of(list).Name
 	}
 	from, verb := after, "added"
 	if removed {

@@ -82,7 +82,7 @@ func TestFormsTextsAndDifferences(t *testing.T) {
 	}
 	status, body := put(changed, 1)
 	require.Equal(t, 200, status, "%s", body)
-	require.Equal(t, "Blade lift: low stop −70 → −71", *s.model(body).Undo)
+	require.Equal(t, "Blade lift: low end −70 → −71", *s.model(body).Undo)
 	status, body = put(strings.Replace(changed, "low: -71", "low: -710", 1), 2)
 	require.Equal(t, 422, status)
 	fault := (*s.problem(body).Errors)[0]
@@ -96,7 +96,7 @@ func TestFormsTextsAndDifferences(t *testing.T) {
 	_, body = s.ask("GET", path+"/differences?from=1&to=2", "")
 	var d contract.Differences
 	require.NoError(t, json.Unmarshal(body, &d))
-	require.Equal(t, "Blade lift: low stop −70 → −71", d.Words)
+	require.Equal(t, "Blade lift: low end −70 → −71", d.Words)
 	kinds := map[string][]string{}
 	for _, line := range d.Lines {
 		kinds[string(line.Kind)] = append(kinds[string(line.Kind)], strings.TrimSpace(line.Text))

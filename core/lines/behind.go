@@ -1,18 +1,40 @@
 package lines
 
 import (
-	"axtren/core/parts"
+	"strings"
+
 	"axtren/core/setup"
+	"axtren/core/words"
 )
 
-// behindLists are the lists whose parts stand behind the lines.
-var behindLists = []string{"controls", "receivers", "devices", "demands", "logic", "steppers", "sequences", "patterns", "mixes", "shares", "announcements", "claims"}
+// groups are the lists whose parts stand behind the lines, with the kinds that can be
+// added to each. A claim comes with a place of its own.
+func groups() []Group {
+	var list []Group
+	for _, part := range words.Parts {
+		if part.Key == "outputs" {
+			continue
+		}
+		g := Group{List: part.Key, Title: strings.ToUpper(part.Many[:1]) + part.Many[1:], Kinds: []GroupKind{}}
+		kinds := map[string][]words.Kind{"controls": words.Controls, "logic": words.Blocks, "devices": words.Devices, "claims": {}}
+		own, several := kinds[part.Key]
+		if !several {
+			own = []words.Kind{{Name: part.Name}}
+		}
+		for _, k := range own {
+			g.Kinds = append(g.Kinds, GroupKind{k.Key, k.Name})
+		}
+		list = append(list, g)
+	}
+	return list
+}
 
 // behind lists every part that is no line.
 func (b *builder) behind() {
 	acts := b.actsOn()
-	for _, list := range behindLists {
-		for _, one := range b.behindOf(list) {
+	b.view.Groups = groups()
+	for _, group := range b.view.Groups {
+		for _, one := range b.behindOf(group.List) {
 			one.Lines = []string{}
 			for i, o := range b.s.Outputs {
 				if acts[i][one.Part] {
@@ -40,13 +62,13 @@ func (b *builder) behindOf(list string) []Behind {
 		if id == nil {
 			continue
 		}
-		one := Behind{Part: list + "/" + id.Text, Word: parts.Word(list), Label: setup.Called("", setup.ID(id.Text)), Value: -1, Words: notes[list], index: i}
+		one := Behind{Part: list + "/" + id.Text, Word: words.Of(list).Name, Label: setup.Called("", setup.ID(id.Text)), Value: -1, Words: words.Of(list).Does, index: i}
 		if label := n.Get("label"); label != nil && label.Text != "" {
 			one.Label = label.Text
 		}
 		for _, key := range []string{"block", "kind"} {
 			if kind := n.Get(key); kind != nil {
-				one.Words = notes[kind.Text]
+				one.Words = words.Of(kind.Text).Does
 			}
 		}
 		b.holds(&one, list, i)
@@ -86,12 +108,12 @@ func (b *builder) holds(one *Behind, list string, i int) {
 	case "devices":
 		one.Value, one.Unit = b.place(b.p.Devices[i].Value), deviceUnit(b.s.Devices[i].Spec)
 	case "announcements":
-		one.Label, one.Words = "\u201c"+b.s.Announcements[i].Say+"\u201d", "said when "+b.s.TruthWords(b.s.Announcements[i].When)
+		one.Label, one.Words = "\u201c"+b.s.Announcements[i].Say+"\u201d", "said when "+words.Truth(b.s, b.s.Announcements[i].When)
 	case "mixes":
 		m := &b.s.Mixes[i]
 		one.Label = b.sourceName(m.From) + " to " + b.s.OutputLabel(b.s.Item(m.To).Index)
 		if m.When != nil {
-			one.Words = "only while " + b.s.TruthWords(*m.When)
+			one.Words = "only while " + words.Truth(b.s, *m.When)
 		}
 	case "claims":
 		one.Words = "not proved yet"

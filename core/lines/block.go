@@ -8,6 +8,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 func (b *builder) block(members []int) Block {
@@ -208,16 +209,16 @@ func (b *builder) behindJoint(src setup.Source) Joint {
 func (b *builder) demandJoint(i int, d *setup.Demand) Joint {
 	caption := strings.Join(b.feel(d), ", ")
 	if caption == "" {
-		caption = "straight feel"
+		caption = "no expo"
 	}
 	at := func(field string) []Target { return []Target{b.target("demands", i, field, 1)} }
 	e := &Editor{Title: "Feel of " + b.s.DemandLabel(i), Fields: []Field{
-		{Name: "expo", Label: "softened", Kind: Number, Value: d.Expo, Min: -100, Max: 100, Step: 1, Unit: "%", Targets: at("expo")},
+		{Name: "expo", Label: words.Field("expo"), Kind: Number, Value: d.Expo, Min: -100, Max: 100, Step: 1, Unit: "%", Targets: at("expo")},
 		{Name: "rate", Label: "rate", Kind: Number, Value: d.Rate, Usual: 100, Max: 150, Step: 1, Unit: "%", Targets: at("rate")},
 	}}
 	for k, r := range d.Rates {
 		t := b.target("demands", i, fmt.Sprintf("rates/%d/rate", k), 1)
-		e.Fields = append(e.Fields, Field{Name: fmt.Sprintf("rate%d", k), Label: "rate with " + b.s.TruthWords(r.When), Kind: Number, Value: r.Rate,
+		e.Fields = append(e.Fields, Field{Name: fmt.Sprintf("rate%d", k), Label: "rate with " + words.Truth(b.s, r.When), Kind: Number, Value: r.Rate,
 			Always: true, Max: 150, Step: 1, Unit: "%", Targets: []Target{t}})
 	}
 	e.Fields = append(e.Fields,
@@ -250,7 +251,7 @@ func (b *builder) sourceName(v setup.Value) string {
 	case setup.SourceNumber:
 		return signal.SignedShort(src.Number)
 	}
-	return b.s.SourceWords(v)
+	return words.Source(b.s, v)
 }
 
 func (b *builder) row(i int, name string, shared map[string][]int) Row {
@@ -261,19 +262,15 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 	add := func(j Joint) { row.Joints = append(row.Joints, j) }
 	for _, t := range r.Terms {
 		if m := &b.s.Mixes[t.Mix]; m.When != nil {
-			add(Joint{Key: fmt.Sprintf("while/%d", t.Mix), Caption: b.sourceName(m.From) + " while " + b.s.TruthWords(*m.When), Value: b.place(t.Weight), Unit: "holds",
+			add(Joint{Key: fmt.Sprintf("while/%d", t.Mix), Caption: b.sourceName(m.From) + " while " + words.Truth(b.s, *m.When), Value: b.place(t.Weight), Unit: "holds",
 				Parts: b.mixParts(t.Mix)})
 		}
 	}
 	if j := b.sumJoint(i, shared); j != nil {
 		add(*j)
 	}
-	turned := "straight"
-	if o.Reverse {
-		turned = "turned round"
-	}
-	add(Joint{Key: key(signal.JointTurn), Caption: turned, Value: b.place(r.Turned), Unit: "%", Editor: &Editor{Title: "Direction of " + b.s.OutputLabel(i),
-		Fields: []Field{{Name: "reverse", Label: "turned round", Kind: YesNo, Value: truth(o.Reverse), Targets: []Target{b.target("outputs", i, "reverse", 1)}}}}, Parts: own})
+	add(Joint{Key: key(signal.JointTurn), Caption: words.Reversed(o.Reverse), Value: b.place(r.Turned), Unit: "%", Editor: &Editor{Title: "Direction of " + b.s.OutputLabel(i),
+		Fields: []Field{{Name: "reverse", Label: words.Field("reverse"), Kind: YesNo, Value: truth(o.Reverse), Targets: []Target{b.target("outputs", i, "reverse", 1)}}}}, Parts: own})
 	add(Joint{Key: key(signal.JointEnds), Caption: stops(o), Value: b.place(r.Target), Unit: "%", Editor: b.endsEditor(i), Parts: own})
 	if r.P != r.Target {
 		add(Joint{Key: key(signal.JointSlew), Caption: "slowed", Value: b.place(r.P), Unit: "%", Parts: own})
@@ -359,10 +356,8 @@ func (b *builder) termWords(k int, m *setup.Mix) string {
 	case m.Combine == "add":
 		return sign + name
 	}
-	return ", " + combineNames[m.Combine] + " " + name
+	return ", " + words.WayOf(words.Combines, m.Combine).Joins + " " + name
 }
-
-var combineNames = map[string]string{"times": "times", "instead": "or instead", "greatest": "or the greater of", "least": "or the lesser of"}
 
 func (b *builder) gainFields(k int, m *setup.Mix, many bool) []Field {
 	name := fmt.Sprintf("gain%d", k)
@@ -386,11 +381,9 @@ func (b *builder) endsEditor(i int) *Editor {
 		return Field{Name: name, Label: name, Kind: Number, Value: v, Usual: usual, Min: -150, Max: 150, Step: 0.5, Unit: "%",
 			Targets: []Target{b.target("outputs", i, name, 1)}}
 	}
-	return &Editor{Title: "Stops of " + b.s.OutputLabel(i), Rule: string(o.ID), Note: b.onThisSet(i),
+	return &Editor{Title: "Ends of " + b.s.OutputLabel(i), Rule: string(o.ID), Note: b.onThisSet(i),
 		Fields: []Field{field("low", o.Low, -100), field("centre", o.Centre, 0), field("high", o.High, 100)}}
 }
-
-var ruleWords = map[string]string{"clip": "each is cut alone", "scale": "bring all down together", "keep_turn": "keep the turn"}
 
 func (b *builder) shareJoint(k int) Joint {
 	sh := &b.s.Shares[k]
@@ -398,12 +391,12 @@ func (b *builder) shareJoint(k int) Joint {
 	if len(sh.Outputs) == 2 {
 		rules = append(rules, "keep_turn")
 	}
-	f := Field{Name: "rule", Label: "when more than 100 is asked", Kind: OneOf, Text: sh.Rule, Targets: []Target{b.target("shares", k, "rule", 1)}}
+	f := Field{Name: "rule", Label: words.Field("rule"), Kind: OneOf, Text: sh.Rule, Targets: []Target{b.target("shares", k, "rule", 1)}}
 	for _, rule := range rules {
-		f.Choices = append(f.Choices, Choice{Value: rule, Label: ruleWords[rule]})
+		f.Choices = append(f.Choices, Choice{Value: rule, Label: words.Choice("rule", rule)})
 	}
-	return Joint{Key: fmt.Sprintf("share/%d", k), Caption: "more than 100 asked?", Value: -1, Text: ruleWords[sh.Rule],
-		Editor: &Editor{Title: "When more than 100 is asked", Fields: []Field{f}}, Parts: sharePart(sh)}
+	return Joint{Key: fmt.Sprintf("share/%d", k), Caption: "too much asked?", Value: -1, Text: words.Choice("rule", sh.Rule),
+		Editor: &Editor{Title: "When they ask for too much", Fields: []Field{f}}, Parts: sharePart(sh)}
 }
 
 func sharePart(sh *setup.Share) []string {

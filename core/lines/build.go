@@ -8,6 +8,7 @@ import (
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/travel"
+	"axtren/core/words"
 )
 
 // Build reads a document and its program as lines.
@@ -153,7 +154,7 @@ func (b *builder) phrase(i int) string {
 		}
 	}
 	if o.Reverse {
-		parts = append(parts, "turned round")
+		parts = append(parts, words.Reversed(true))
 	}
 	parts = append(parts, stops(o))
 	if o.Slew.Up > 0 && o.Slew.Up == o.Slew.Down {
@@ -205,7 +206,7 @@ func (b *builder) hands(i int) []string {
 }
 
 func stops(o *setup.Output) string {
-	return "stops " + signal.SignedShort(o.Low) + " … " + signal.SignedShort(o.High)
+	return "ends " + signal.SignedShort(o.Low) + " … " + signal.SignedShort(o.High)
 }
 
 // plain is a figure without sign and needless decimals.
@@ -226,7 +227,7 @@ func (b *builder) hand(v setup.Value) string {
 	if src.Kind == setup.SourceNumber {
 		return "always " + v.String()
 	}
-	return b.s.SourceWords(v)
+	return words.Source(b.s, v)
 }
 
 func (b *builder) demandOf(v setup.Value) *setup.Demand {

@@ -11,6 +11,7 @@ import (
 	"axtren/core/parts"
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // Form is the whole of one part as fields, as plain as the document has it:
@@ -29,7 +30,7 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	} {
 		if part == one.name {
 			f.into(one.of, "/"+part, doc.Tree.Get(part), "", 0)
-			return &Editor{Title: one.title, Note: notes[part], Fields: f.fields}, nil
+			return &Editor{Title: one.title, Note: words.Of(part).Does, Fields: f.fields}, nil
 		}
 	}
 	pointer, n, err := parts.Find(doc.Tree, part)
@@ -42,10 +43,10 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 		f.kind = kind.Text
 	}
 	f.into(specOf(doc.Setup, setup.ID(id)), pointer, n, "", 0)
-	note := notes[list]
+	note := words.Of(list).Does
 	for _, key := range []string{"block", "kind"} {
-		if kind := n.Get(key); kind != nil && notes[kind.Text] != "" {
-			note = notes[kind.Text]
+		if kind := n.Get(key); kind != nil && words.Of(kind.Text).Does != "" {
+			note = words.Of(kind.Text).Does
 		}
 	}
 	if idle(n) {
@@ -131,10 +132,7 @@ func (f *former) into(of any, pointer string, n *setup.Node, prefix string, dept
 		}
 		at := pointer + "/" + spec.Name
 		value := n.Get(spec.Name)
-		label := fieldLabel(prefix, spec.Name)
-		if own, ok := labels[f.kind+":"+spec.Name]; ok {
-			label = own
-		}
+		label := words.Field(spec.Name, f.kind+":", prefix)
 		if _, claim := of.(*setup.Claim); claim && spec.Name != "label" {
 			spec.Type = setup.FieldOther // a claim's shapes come with a place of their own
 		}
@@ -166,10 +164,10 @@ func (f *former) group(spec setup.Field, at string, value *setup.Node, label, pr
 	for _, one := range spec.Fields {
 		below := value.Get(one.Name)
 		if one.Type == setup.FieldGroup && depth < 2 {
-			f.group(one, at+"/"+one.Name, below, fieldLabel(spec.Name+".", one.Name), prefix+spec.Name+".", depth+1)
+			f.group(one, at+"/"+one.Name, below, words.Field(one.Name, spec.Name+"."), prefix+spec.Name+".", depth+1)
 			continue
 		}
-		f.fields = append(f.fields, f.field(one, at+"/"+one.Name, below, prefix+spec.Name+"."+one.Name, fieldLabel(spec.Name+".", one.Name)))
+		f.fields = append(f.fields, f.field(one, at+"/"+one.Name, below, prefix+spec.Name+"."+one.Name, words.Field(one.Name, spec.Name+".")))
 	}
 }
 
@@ -232,7 +230,7 @@ func (f *former) field(spec setup.Field, at string, value *setup.Node, name, lab
 			field.Choices = append(field.Choices, Choice{Value: "", Label: "not said"})
 		}
 		for _, c := range spec.Choices {
-			field.Choices = append(field.Choices, Choice{Value: c, Label: choiceLabel(spec.Name, c)})
+			field.Choices = append(field.Choices, Choice{Value: c, Label: words.Choice(spec.Name, c)})
 		}
 	case setup.FieldValue:
 		field.Kind, field.Choices = Reference, f.valueChoices()
@@ -322,7 +320,7 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 			if one.Type == setup.FieldGroup {
 				one.Type = setup.FieldOther
 			}
-			column := f.field(one, "", nil, one.Name, fieldLabel("", one.Name))
+			column := f.field(one, "", nil, one.Name, words.Field(one.Name))
 			column.Targets = []Target{}
 			field.Columns = append(field.Columns, column)
 		}
@@ -403,7 +401,7 @@ func (f *former) truthChoices() []Choice {
 	var list []Choice
 	add := func(value string) {
 		for _, t := range []string{value, "not " + value} {
-			label := f.s.TruthWords(setup.Truth(t))
+			label := words.Truth(f.s, setup.Truth(t))
 			if t == "power_on" {
 				label = "nothing yet (only the first moment after power-on)"
 			}

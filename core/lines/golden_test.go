@@ -31,7 +31,7 @@ func TestWholeForms(t *testing.T) {
 		var list []string
 		for _, one := range Build(m.Doc, m.Program).Behind {
 			kind := one.Word
-			if !seen[kind] || m.Name == "everything" && (kind == "block" || kind == "device" || kind == "control") { // else one of each will do
+			if !seen[kind] || m.Name == "everything" && (kind == "rule" || kind == "device" || kind == "control") { // else one of each will do
 				list = append(list, one.Part)
 			}
 			seen[kind] = true

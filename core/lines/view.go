@@ -24,6 +24,7 @@ type View struct {
 	StartCheck []string      `json:"start_check"` // what the set waits for, in words
 	Lines      []Line        `json:"lines"`
 	Blocks     []Block       `json:"blocks"`
+	Groups     []Group       `json:"groups"` // the lists of what is behind, in the order in which they are shown
 	Behind     []Behind      `json:"behind"` // the parts that are no line, in the order of the document
 	Slots      []signal.Slot `json:"-"`      // of each value that a joint names
 }
@@ -85,6 +86,19 @@ type Block struct {
 	Chains [][]Joint `json:"chains"`
 	Share  *Joint    `json:"share,omitempty"`
 	Rows   []Row     `json:"rows"`
+}
+
+// Group is a list of parts that lie behind the lines, with the kinds that can be added.
+type Group struct {
+	List  string      `json:"list"`  // logic
+	Title string      `json:"title"` // Rules
+	Kinds []GroupKind `json:"kinds"` // one with an empty key where there is but one kind
+}
+
+// GroupKind is a kind of part that can be added.
+type GroupKind struct {
+	Key  string `json:"key"`  // r_trig
+	Name string `json:"name"` // moment it becomes true
 }
 
 // Behind is a part that lies behind the lines, with what it does now.

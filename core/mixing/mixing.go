@@ -14,6 +14,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // The ways to drive a pair.
@@ -75,7 +76,7 @@ func Sources(s *setup.Setup) []Source {
 	list := []Source{}
 	for i, d := range s.Demands {
 		if src, err := s.Source(d.From); err == nil && src.Kind == setup.SourceControl && s.Transmitter.Controls[src.Index].Axis != nil {
-			list = append(list, Source{string(d.ID), fmt.Sprintf("%s, softened (%s)", s.DemandLabel(i), s.ControlLabel(src.Index)), d.Expo})
+			list = append(list, Source{string(d.ID), fmt.Sprintf("%s, with expo (%s)", s.DemandLabel(i), s.ControlLabel(src.Index)), d.Expo})
 		}
 	}
 	for i, c := range s.Transmitter.Controls {
@@ -293,7 +294,7 @@ func (c *Choice) fill(s *setup.Setup, kind string) {
 }
 
 // name says what a source is called.
-func name(s *setup.Setup, ref string) string { return s.SourceWords(setup.Value{Ref: ref}) }
+func name(s *setup.Setup, ref string) string { return words.Source(s, setup.Value{Ref: ref}) }
 
 // sums says what each of the pair is, as a sum.
 func sums(s *setup.Setup, p *Pair) string {

@@ -149,7 +149,7 @@ func TestTheWaysOfKeyingInAreEqual(t *testing.T) {
 			near(t, exact(drive, y, turn, x), a)
 			near(t, exact(drive, y, -turn, x), b)
 			_, c, linearA, linearB := linear.at(map[string]float64{"d": float64(y), "t": float64(x)})
-			require.Equal(t, b, -c+0, "turn less drive, turned round")
+			require.Equal(t, b, -c+0, "turn less drive, reversed")
 			_, _, leverA, leverB := levers.at(map[string]float64{"l": a, "r": b})
 			require.Equal(t, [2]float64{usA, usB}, [2]float64{leverA, leverB})
 			require.Equal(t, [2]float64{usA, usB}, [2]float64{linearA, linearB}, "the servo's ends stay, so the pulses are the same")
@@ -159,7 +159,7 @@ func TestTheWaysOfKeyingInAreEqual(t *testing.T) {
 	require.Equal(t, []string{
 		"Channel 1 on d, rate +90 percent. Channel 2 on t, rate +70 percent.",
 		"Mix channel 2 to channel 1, +70 percent of the stick; mix channel 1 to channel 2, −90 percent of the stick.",
-		"Channel 2 turned round: it carries turn less drive.",
+		"Channel 2 reversed: it carries turn less drive.",
 	}, found.Recipes[1].Steps[:3], "what was played is what is said")
 }
 
@@ -192,8 +192,8 @@ func follow(t *testing.T, steps []string, document [3]bool) *keyedIn {
 		for _, m := range regexp.MustCompile(`(\w+) to channel (\d), (\S+) percent[;.]`).FindAllStringSubmatch(step, -1) {
 			k.mixes[channel(m[2])][m[1]] += figure(m[3])
 		}
-		for _, m := range regexp.MustCompile(`[Cc]hannel (\d) (turned round|straight)`).FindAllStringSubmatch(step, -1) {
-			k.round[channel(m[1])] = m[2] == "turned round"
+		for _, m := range regexp.MustCompile(`[Cc]hannel (\d) (reversed|normal)`).FindAllStringSubmatch(step, -1) {
+			k.round[channel(m[1])] = m[2] == "reversed"
 		}
 	}
 	return k

@@ -6,6 +6,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // Recipe says how a set with other means has the same keyed in.
@@ -25,9 +26,9 @@ func recipes(s *setup.Setup, p *Pair, a, b int) []Recipe {
 	percent := func(v float64) string { return signal.SignedShort(v) + " percent" }
 	turned := func(on bool) string {
 		if on {
-			return "turned round"
+			return words.Reversed(true)
 		}
-		return "straight"
+		return words.Reversed(false)
 	}
 	if p.Kind == Axles {
 		return axleRecipes(s, p, first, second)

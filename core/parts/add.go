@@ -3,8 +3,10 @@ package parts
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"axtren/core/setup"
+	"axtren/core/words"
 )
 
 // Add puts a new part at the end of a list, as plain as it can be. kind is the
@@ -15,9 +17,9 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 	stems := map[string]string{"logic": "block", "outputs": "line", "demands": "feel", "mixes": "mix"}
 	stem := stems[list]
 	if stem == "" {
-		stem = Word(list)
+		stem = strings.TrimSuffix(list, "s")
 	}
-	if stem == "" {
+	if !words.IsPart(list) {
 		return nil, "", problem(list, "is no list of parts", "name one such as outputs")
 	}
 	id := a.free(stem)

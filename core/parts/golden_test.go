@@ -9,6 +9,7 @@ import (
 
 	"axtren/core/parts"
 	"axtren/core/setup"
+	"axtren/core/words"
 	"axtren/internal/golden"
 )
 
@@ -73,14 +74,14 @@ func TestWholeAdditions(t *testing.T) {
 	var b strings.Builder
 	for _, name := range []string{"everything", "empty", "two lines", "three lines"} {
 		doc := docs(t)[name]
-		for _, l := range parts.Lists {
-			of := kinds[l.Name]
+		for _, l := range words.Parts {
+			of := kinds[l.Key]
 			if of == nil {
 				of = []string{""}
 			}
 			for _, kind := range of {
-				fmt.Fprintf(&b, "%s: %s %s\n", name, l.Name, kind)
-				tree, part, err := parts.Add(doc, l.Name, kind, "")
+				fmt.Fprintf(&b, "%s: %s %s\n", name, l.Key, kind)
+				tree, part, err := parts.Add(doc, l.Key, kind, "")
 				if err != nil {
 					fmt.Fprintf(&b, "  %v\n", err)
 					continue
@@ -117,13 +118,13 @@ func docs(t *testing.T) map[string]*setup.Document {
 func TestWholeRemovals(t *testing.T) {
 	var b strings.Builder
 	doc := golden.Models(t)[0].Doc
-	for _, l := range parts.Lists {
-		list := doc.Tree.Get(l.Name)
-		if l.Name == "controls" {
+	for _, l := range words.Parts {
+		list := doc.Tree.Get(l.Key)
+		if l.Key == "controls" {
 			list = doc.Tree.At("transmitter", "controls")
 		}
 		for _, n := range list.Items {
-			part := l.Name + "/" + n.Get("id").Text
+			part := l.Key + "/" + n.Get("id").Text
 			tree, err := parts.Remove(doc, part, true)
 			require.NoError(t, err)
 			fmt.Fprintf(&b, "%s\n%s", part, differs(doc.Tree, tree))

@@ -13,25 +13,8 @@ import (
 	"strings"
 
 	"axtren/core/setup"
+	"axtren/core/words"
 )
-
-// Lists are the lists that hold parts, in the order of the document, each with
-// the word for one of its parts.
-var Lists = []struct{ Name, One string }{
-	{"controls", "control"}, {"receivers", "receiver"}, {"devices", "device"}, {"demands", "feel"}, {"logic", "block"},
-	{"steppers", "stepper"}, {"sequences", "sequence"}, {"patterns", "pattern"}, {"mixes", "mix"}, {"shares", "share"}, {"outputs", "line"},
-	{"announcements", "announcement"}, {"claims", "claim"},
-}
-
-// Word gives the word for a part of a list; empty for no list of parts.
-func Word(list string) string {
-	for _, l := range Lists {
-		if l.Name == list {
-			return l.One
-		}
-	}
-	return ""
-}
 
 // base gives the JSON Pointer of a list.
 func base(list string) string {
@@ -44,7 +27,7 @@ func base(list string) string {
 // Find gives the JSON Pointer and the node of a part.
 func Find(tree *setup.Node, part string) (pointer string, n *setup.Node, err error) {
 	list, id, _ := strings.Cut(part, "/")
-	if Word(list) == "" {
+	if !words.IsPart(list) {
 		return "", nil, problem(part, "is no kind of part", "name a part such as outputs/port_track")
 	}
 	if all := tree.At(setup.PointerParts(base(list))...); all != nil {
@@ -65,10 +48,10 @@ func problem(path, message, remedy string) error {
 func Name(list string, n *setup.Node) string {
 	for _, key := range []string{"label", "id", "control"} {
 		if text := n.Get(key); text != nil && text.Text != "" {
-			return Word(list) + " " + text.Text
+			return words.Of(list).Name + " " + text.Text
 		}
 	}
-	return Word(list)
+	return words.Of(list).Name
 }
 
 // clone copies a tree deeply.

@@ -11,6 +11,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // documents are the demo and the worked examples.
@@ -32,11 +33,11 @@ func documents(t *testing.T) map[string]*setup.Document {
 
 func allParts(doc *setup.Document) []string {
 	var names []string
-	for _, l := range Lists {
-		if list := doc.Tree.At(setup.PointerParts(base(l.Name))...); list != nil {
+	for _, l := range words.Parts {
+		if list := doc.Tree.At(setup.PointerParts(base(l.Key))...); list != nil {
 			for _, n := range list.Items {
 				if id := n.Get("id"); id != nil {
-					names = append(names, l.Name+"/"+id.Text)
+					names = append(names, l.Key+"/"+id.Text)
 				}
 			}
 		}
@@ -81,7 +82,7 @@ func TestARemovalSaysWhatItWouldTouch(t *testing.T) {
 	var ps setup.Problems
 	require.ErrorAs(t, err, &ps)
 	require.Len(t, ps, 2)
-	require.Equal(t, "logic[1]: block Left indicator uses control Indicator lever; take it along, or let it use something else first", ps[0].Error())
+	require.Equal(t, "logic[1]: rule Left indicator uses control Indicator lever; take it along, or let it use something else first", ps[0].Error())
 	tree, err := Remove(doc, "controls/wink", true)
 	require.NoError(t, err)
 	require.Len(t, tree.At("logic", "1", "in").Items, 1, "the other condition stays")
@@ -89,8 +90,8 @@ func TestARemovalSaysWhatItWouldTouch(t *testing.T) {
 	_, err = Remove(doc, "steppers/axle", false)
 	require.ErrorAs(t, err, &ps)
 	require.Len(t, ps, 2)
-	require.Contains(t, err.Error(), "block Legs allowed uses stepper Lift axle")
-	require.Contains(t, err.Error(), "mix height uses stepper Lift axle")
+	require.Contains(t, err.Error(), "rule Legs allowed uses steps Lift axle")
+	require.Contains(t, err.Error(), "mix height uses steps Lift axle")
 }
 
 // TestARenamedPartDoesTheSame plays the document before and after.
@@ -138,17 +139,17 @@ func TestWhatIsAddedIsPlain(t *testing.T) {
 	kinds := map[string][]string{"controls": {"axis", "switch"}, "devices": {"servo", "esc", "relay", "lamp", "pump", "valve", "sound_trigger", "step_box", "leveller"},
 		"logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle", "ton", "tof", "tp"}}
 	for path, doc := range docs {
-		for _, l := range Lists {
-			for _, kind := range append(kinds[l.Name], "")[:max(len(kinds[l.Name]), 1)] {
-				tree, part, err := Add(doc, l.Name, kind, "")
+		for _, l := range words.Parts {
+			for _, kind := range append(kinds[l.Key], "")[:max(len(kinds[l.Key]), 1)] {
+				tree, part, err := Add(doc, l.Key, kind, "")
 				if err != nil {
 					var ps setup.Problems
 					require.ErrorAs(t, err, &ps)
-					require.NotEmpty(t, ps[0].Remedy, "%s %s", path, l.Name)
+					require.NotEmpty(t, ps[0].Remedy, "%s %s", path, l.Key)
 					continue
 				}
 				after, err := setup.FromTree(tree)
-				require.NoError(t, err, "%s %s %s", path, l.Name, kind)
+				require.NoError(t, err, "%s %s %s", path, l.Key, kind)
 				_, _, err = Find(after.Tree, part)
 				require.NoError(t, err)
 				_, err = signal.Compile(after.Setup)
@@ -172,9 +173,9 @@ func TestWhatIsNewDoesNothing(t *testing.T) {
 		if err != nil {
 			continue
 		}
-		for _, l := range Lists {
-			for _, kind := range append(kinds[l.Name], "")[:max(len(kinds[l.Name]), 1)] {
-				tree, part, err := Add(doc, l.Name, kind, "")
+		for _, l := range words.Parts {
+			for _, kind := range append(kinds[l.Key], "")[:max(len(kinds[l.Key]), 1)] {
+				tree, part, err := Add(doc, l.Key, kind, "")
 				if err != nil {
 					continue // there is nothing that it could belong to
 				}
@@ -182,7 +183,7 @@ func TestWhatIsNewDoesNothing(t *testing.T) {
 				require.NoError(t, err)
 				p, err := signal.Compile(after.Setup)
 				if err != nil {
-					require.Equal(t, "shares", l.Name, "only what ties two lines together can be refused: %v", err)
+					require.Equal(t, "shares", l.Key, "only what ties two lines together can be refused: %v", err)
 					continue
 				}
 				added++
@@ -207,7 +208,7 @@ func TestWhatIsNewDoesNothing(t *testing.T) {
 					if p.Sending(b) {
 						sent++
 					}
-					if l.Name == "logic" && sent > 1 && !slices.Contains([]string{"tof", "above", "below", "between"}, kind) {
+					if l.Key == "logic" && sent > 1 && !slices.Contains([]string{"tof", "above", "below", "between"}, kind) {
 						require.Zero(t, b.At(p.BlockSlot(len(after.Setup.Logic)-1)), "%s: a new %s is on", path, kind)
 					}
 				}

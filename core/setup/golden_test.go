@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"axtren/core/setup"
+	"axtren/core/words"
 	"axtren/internal/golden"
 )
 
@@ -154,9 +155,9 @@ func TestWhatLiesBehindEachLine(t *testing.T) {
 			fmt.Fprintf(&b, "%s: %s\n  pins %v\n", o.ID, names(s.Graph().Behind(setup.IsOutput.At(i))), s.Carriers(i))
 		}
 		for _, v := range s.Mixes {
-			fmt.Fprintf(&b, "%s %q: %s\n", v.From, s.SourceWords(v.From), names(behind(v.From)))
+			fmt.Fprintf(&b, "%s %q: %s\n", v.From, words.Source(s, v.From), names(behind(v.From)))
 			if v.When != nil {
-				fmt.Fprintf(&b, "  while %s: %q\n", *v.When, s.TruthWords(*v.When))
+				fmt.Fprintf(&b, "  while %s: %q\n", *v.When, words.Truth(s, *v.When))
 			}
 		}
 		for k := 0; k < 20; k++ {

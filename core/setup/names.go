@@ -185,7 +185,8 @@ func (f Fact) Item() Item {
 	return Item{Kind: factKinds[f.Kind], Index: f.Index}
 }
 
-var sequenceStates = []string{"rest", "moving", "done"}
+// SequenceStates are what a sequence can be, in the order of Fact.Sub.
+var SequenceStates = []string{"rest", "moving", "done"}
 
 // refError says why a reference leads nowhere; the remedy is in it.
 type refError struct{ message, remedy string }
@@ -256,7 +257,7 @@ func (s *Setup) Fact(t Truth) (Fact, error) {
 			parts = append(parts, string(step.Name))
 		}
 	case dotted && item.Kind == IsSequence:
-		f.Kind, parts = FactSequence, sequenceStates
+		f.Kind, parts = FactSequence, SequenceStates
 	default:
 		return Fact{}, &refError{fmt.Sprintf("%q is not true or false", ref),
 			"name switch.position, a block, stepper.step, sequence.rest, .moving or .done, or power_on"}

@@ -7,14 +7,15 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 func (b *builder) truths(list []setup.Truth) string {
-	words := make([]string, len(list))
+	said := make([]string, len(list))
 	for i, t := range list {
-		words[i] = b.s.TruthWords(t)
+		said[i] = words.Truth(b.s, t)
 	}
-	return strings.Join(words, "; ")
+	return strings.Join(said, "; ")
 }
 
 // blocks lists the switch logic in the order of the document, with what is known of
@@ -23,7 +24,7 @@ func (b *builder) blocks() Section {
 	sec := Section{Key: "logic", Title: "Switch logic"}
 	for i := range b.s.Logic {
 		one := &b.s.Logic[i]
-		item := Item{part: string(one.ID), field: "block", What: setup.Called(one.Label, one.ID), Value: blockNames[one.Block], Note: b.blockWords(one.Spec)}
+		item := Item{part: string(one.ID), field: "block", What: setup.Called(one.Label, one.ID), Value: words.Of(one.Block).Name, Note: b.blockWords(one.Spec)}
 		if sets := b.limits(); sets != nil && sets.Blocks != nil && !slices.Contains(*sets.Blocks, one.Block) {
 			item.Note += "; this set has no such block"
 		}
@@ -58,10 +59,6 @@ func (b *builder) limits() *setup.CanLogic {
 	return nil
 }
 
-// blockNames are what blocks are called at the bench.
-var blockNames = map[string]string{"and": "all of", "or": "any of", "xor": "an odd number of", "above": "above", "below": "below", "between": "between", "r_trig": "moment of a press",
-	"f_trig": "moment of a release", "sr": "latch, set wins", "rs": "latch, reset wins", "toggle": "press on, press off", "ton": "on after a while", "tof": "off after a while", "tp": "for a while"}
-
 // blockWords says what a block looks at.
 func (b *builder) blockWords(spec any) string {
 	back := func(h float64) string {
@@ -77,21 +74,21 @@ func (b *builder) blockWords(spec any) string {
 	case *setup.Gate:
 		return b.truths(one.In)
 	case *setup.Level:
-		return b.s.SourceWords(one.Of) + " at " + signal.SignedShort(one.Level) + back(one.Hysteresis)
+		return words.Source(b.s, one.Of) + " at " + signal.SignedShort(one.Level) + back(one.Hysteresis)
 	case *setup.Between:
-		return b.s.SourceWords(one.Of) + " from " + signal.SignedShort(one.From) + " to " + signal.SignedShort(one.To) + back(one.Hysteresis)
+		return words.Source(b.s, one.Of) + " from " + signal.SignedShort(one.From) + " to " + signal.SignedShort(one.To) + back(one.Hysteresis)
 	case *setup.Edge:
-		return b.s.TruthWords(one.In)
+		return words.Truth(b.s, one.In)
 	case *setup.Latch:
-		return "set by " + b.s.TruthWords(one.Set) + "; reset by " + b.s.TruthWords(one.Reset) + start(one.Start)
+		return "set by " + words.Truth(b.s, one.Set) + "; reset by " + words.Truth(b.s, one.Reset) + start(one.Start)
 	case *setup.Toggle:
-		words := b.s.TruthWords(one.In)
+		said := words.Truth(b.s, one.In)
 		if one.Reset != nil {
-			words += "; off while " + b.s.TruthWords(*one.Reset)
+			said += "; off while " + words.Truth(b.s, *one.Reset)
 		}
-		return words + start(one.Start)
+		return said + start(one.Start)
 	case *setup.Timer:
-		return b.s.TruthWords(one.In) + ", " + typed(one.ForS) + " s"
+		return words.Truth(b.s, one.In) + ", " + typed(one.ForS) + " s"
 	}
 	return ""
 }
@@ -104,10 +101,10 @@ func (b *builder) steps() Section {
 		name := setup.Called(st.Label, st.ID)
 		var ways []string
 		if st.Up != nil {
-			ways = append(ways, "up with "+b.s.TruthWords(*st.Up))
+			ways = append(ways, "up with "+words.Truth(b.s, *st.Up))
 		}
 		if st.Down != nil {
-			ways = append(ways, "down with "+b.s.TruthWords(*st.Down))
+			ways = append(ways, "down with "+words.Truth(b.s, *st.Down))
 		}
 		start := st.Steps[0].Name
 		if st.Start != nil {
@@ -132,7 +129,7 @@ func (b *builder) steps() Section {
 			for _, k := range t.Keys {
 				keys = append(keys, typed(k[0])+" s "+signal.SignedShort(k[1]))
 			}
-			sec.Items = append(sec.Items, Item{part: string(sq.ID), field: "track/" + string(t.Name), What: setup.Called(sq.Label, sq.ID) + ", " + t.Name.Words(), Value: strings.Join(keys, ", "), Note: "out with " + b.s.TruthWords(sq.Go) + ", and back without"})
+			sec.Items = append(sec.Items, Item{part: string(sq.ID), field: "track/" + string(t.Name), What: setup.Called(sq.Label, sq.ID) + ", " + t.Name.Words(), Value: strings.Join(keys, ", "), Note: "out with " + words.Truth(b.s, sq.Go) + ", and back without"})
 		}
 	}
 	for i := range b.s.Patterns {
@@ -141,7 +138,7 @@ func (b *builder) steps() Section {
 		for _, k := range p.Steps {
 			keys = append(keys, signal.SignedShort(k[0])+" for "+typed(k[1])+" s")
 		}
-		note := "with " + b.s.TruthWords(p.When) + ", else " + signal.SignedShort(p.Rest)
+		note := "with " + words.Truth(b.s, p.When) + ", else " + signal.SignedShort(p.Rest)
 		if !p.Loop {
 			note += ", once"
 		}
@@ -165,7 +162,7 @@ func (b *builder) starting() Section {
 		if a.AtStart {
 			note = "at power-on too"
 		}
-		sec.Items = append(sec.Items, Item{part: string(a.ID), field: "say", What: "says when " + b.s.TruthWords(a.When), Value: a.Say, Note: note})
+		sec.Items = append(sec.Items, Item{part: string(a.ID), field: "say", What: "says when " + words.Truth(b.s, a.When), Value: a.Say, Note: note})
 	}
 	return sec
 }
@@ -183,7 +180,7 @@ func (b *builder) shares() Section {
 		if sh.ID != nil {
 			id = string(*sh.ID)
 		}
-		sec.Items = append(sec.Items, Item{part: id, field: "rule", What: strings.Join(names, ", "), Value: sh.Words(), Note: "if this set lets you choose", Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
+		sec.Items = append(sec.Items, Item{part: id, field: "rule", What: strings.Join(names, ", "), Value: words.WayOf(words.Rules, sh.Rule).Name, Note: "if this set lets you choose", Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
 			Joint: "out/" + string(sh.Outputs[0]) + "/share"})
 	}
 	return sec

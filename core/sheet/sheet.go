@@ -12,6 +12,7 @@ import (
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/travel"
+	"axtren/core/words"
 )
 
 // Sheet is one model's sheet.
@@ -236,7 +237,7 @@ func (sh *Sheet) again(old *Sheet, before map[string]*Item) []Section {
 				bound = "another memory wants its own bind, and a bind may store other loss positions"
 			case was == nil || was.bare == it.bare:
 			case sec.Key == "direction" && was.Value != it.Value:
-				whys[it.part] = append(whys[it.part], "it was turned round")
+				whys[it.part] = append(whys[it.part], "its direction was changed")
 			case sec.Key == "channels" && was.Channel != it.Channel:
 				whys[it.part] = append(whys[it.part], "it is on another channel")
 			case sec.Key == "channels" && was.pins != it.pins:
@@ -418,7 +419,7 @@ func (b *builder) feel() Section {
 			add("rate", "rate", typed(d.Rate))
 		}
 		for _, r := range d.Rates {
-			add("rate/"+string(r.When), "rate with "+b.s.TruthWords(r.When), typed(r.Rate))
+			add("rate/"+string(r.When), "rate with "+words.Truth(b.s, r.When), typed(r.Rate))
 		}
 		if d.Curve != nil {
 			var points []string
@@ -451,30 +452,30 @@ func (b *builder) mixes() Section {
 		switch pos, neg := m.Gain.Pos < 0, m.Gain.Neg < 0; {
 		case sc.Word != "magnitude": // all others have a sign
 		case pos && neg:
-			notes = append(notes, "turned round")
+			notes = append(notes, words.Reversed(true))
 		case pos:
-			notes = append(notes, "turned round above 0")
+			notes = append(notes, words.Reversed(true)+" above 0")
 		case neg:
-			notes = append(notes, "turned round below 0")
+			notes = append(notes, words.Reversed(true)+" below 0")
 		}
 		if m.Shape != "plain" {
-			notes = append(notes, signal.ShapeWords[m.Shape])
+			notes = append(notes, words.WayOf(words.Shapes, m.Shape).Name)
 		}
 		if m.Bias != 0 {
 			notes = append(notes, "bias "+signal.SignedShort(m.Bias))
 		}
 		if m.Combine != "add" {
-			notes = append(notes, map[string]string{"times": "multiplies", "instead": "replaces", "greatest": "the greater wins", "least": "the lesser wins"}[m.Combine])
+			notes = append(notes, words.WayOf(words.Combines, m.Combine).Name)
 		}
 		if m.When != nil {
-			notes = append(notes, "only with "+b.s.TruthWords(*m.When))
+			notes = append(notes, "only with "+words.Truth(b.s, *m.When))
 		}
 		id := fmt.Sprintf("%s to %s, %d", m.From, m.To, k)
 		if m.ID != nil {
 			id = string(*m.ID)
 		}
 		sec.Items = append(sec.Items, Item{part: id, field: "gain", Channel: b.s.Outputs[out].Channel, Line: string(m.To),
-			What: b.s.SourceWords(m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
+			What: words.Source(b.s, m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
 	}
 	return sec
 }

@@ -283,7 +283,7 @@ func TestWhatMustBeTriedAgainOnALostSignal(t *testing.T) {
 		}
 		return found
 	}
-	require.Equal(t, map[string]string{"Port screw: go to 0": "it was turned round"}, again("channel: 1, low: -80", "channel: 1, reverse: true, low: -80"))
+	require.Equal(t, map[string]string{"Port screw: go to 0": "its direction was changed"}, again("channel: 1, low: -80", "channel: 1, reverse: true, low: -80"))
 	require.Equal(t, map[string]string{"Port screw: go to 0": "it is on another channel", "Starboard screw: hold": "it is on another channel"},
 		again("channel: 1, low: -80", "channel: 2, low: -80", "Starboard screw, channel: 2", "Starboard screw, channel: 1"))
 	require.Equal(t, map[string]string{"Mast lamp: what the receiver does by itself": "it is on another pin", "Planes: what the receiver does by itself": "it is on another pin"},

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"axtren/core/setup"
+	"axtren/core/words"
 )
 
 // Reason is one step of the arithmetic behind a value: Sum, worked out from the
@@ -172,7 +173,7 @@ func (w why) target(i int) Reason {
 	if o.Centre != 0 {
 		sum = fmt.Sprintf("%s + %s / 100 × %s", short(o.Centre), Figure(100*way), innerShort(end-o.Centre))
 	}
-	return Reason{Name: fmt.Sprintf("stops %s … %s", SignedShort(o.Low), SignedShort(o.High)), Sum: sum, Value: w.at(r.Target), Unit: "%",
+	return Reason{Name: fmt.Sprintf("ends %s … %s", SignedShort(o.Low), SignedShort(o.High)), Sum: sum, Value: w.at(r.Target), Unit: "%",
 		Path: outputPath(i, field), From: []Reason{w.turned(i)}}
 }
 
@@ -185,7 +186,7 @@ func (w why) turned(i int) Reason {
 	if r.Turned == r.Asked {
 		return asked
 	}
-	return Reason{Name: "turned round", Sum: "0 − " + inner(asked.Value), Value: w.at(r.Turned), Unit: "%",
+	return Reason{Name: words.Reversed(true), Sum: "0 − " + inner(asked.Value), Value: w.at(r.Turned), Unit: "%",
 		Path: outputPath(i, "reverse"), From: []Reason{asked}}
 }
 
@@ -215,18 +216,15 @@ func (w why) share(i int) Reason {
 			from = append(from, w.sum(other))
 		}
 	}
-	name, sum := "all brought down together", fmt.Sprintf("%s × 100 / %s", Figure(before), Figure(most))
+	name, sum := words.WayOf(words.Rules, sh.Rule).Name, fmt.Sprintf("%s × 100 / %s", Figure(before), Figure(most))
 	if sh.Rule == "keep_turn" {
-		name, sum = "the turn is kept", fmt.Sprintf("%s + %s", Figure(before), inner(after-before))
+		sum = fmt.Sprintf("%s + %s", Figure(before), inner(after-before))
 		if after < before {
 			sum = fmt.Sprintf("%s − %s", Figure(before), Figure(before-after))
 		}
 	}
 	return Reason{Name: name, Sum: sum, Value: after, Unit: "%", Path: fmt.Sprintf("shares[%d]", r.Share), From: from}
 }
-
-var combineWords = map[string]string{"add": "added up", "times": "multiplied", "instead": "put in its place",
-	"greatest": "the greater of both", "least": "the lesser of both"}
 
 func (w why) sum(i int) Reason {
 	r := &w.p.Routes[i]
@@ -239,7 +237,7 @@ func (w why) sum(i int) Reason {
 			acc = term
 			continue
 		}
-		acc = Reason{Name: combineWords[m.Combine], Sum: combineSum(m.Combine, acc.Value, term.Value), Value: w.at(t.Acc), Unit: "%",
+		acc = Reason{Name: words.WayOf(words.Combines, m.Combine).Name, Sum: combineSum(m.Combine, acc.Value, term.Value), Value: w.at(t.Acc), Unit: "%",
 			Path: fmt.Sprintf("mixes[%d].combine", t.Mix), From: []Reason{acc, term}}
 		if t.Weight == None {
 			continue
@@ -263,7 +261,7 @@ func combineSum(combine string, acc, v float64) string {
 	case "greatest":
 		return fmt.Sprintf("the greater of %s and %s", Figure(acc), Figure(v))
 	case "least":
-		return fmt.Sprintf("the lesser of %s and %s", Figure(acc), Figure(v))
+		return fmt.Sprintf("the smaller of %s and %s", Figure(acc), Figure(v))
 	}
 	if v < 0 {
 		return fmt.Sprintf("%s − %s", Figure(acc), Figure(-v))
@@ -271,15 +269,12 @@ func combineSum(combine string, acc, v float64) string {
 	return fmt.Sprintf("%s + %s", Figure(acc), Figure(v))
 }
 
-// ShapeWords say what a shape leaves of a source.
-var ShapeWords = map[string]string{"abs": "either way counts", "up": "only above 0", "down": "only below 0"}
-
 func (w why) term(t *Term) Reason {
 	m := &w.p.setup.Mixes[t.Mix]
 	path := fmt.Sprintf("mixes[%d]", t.Mix)
 	src := w.source(m.From, t.In)
 	if t.Shaped != t.In {
-		src = Reason{Name: ShapeWords[m.Shape], Sum: m.Shape + " of " + Figure(src.Value), Value: w.at(t.Shaped), Unit: "%", Path: path + ".shape", From: []Reason{src}}
+		src = Reason{Name: words.WayOf(words.Shapes, m.Shape).Name, Sum: m.Shape + " of " + Figure(src.Value), Value: w.at(t.Shaped), Unit: "%", Path: path + ".shape", From: []Reason{src}}
 	}
 	g := m.Gain.Pos
 	if src.Value < 0 {
@@ -456,7 +451,7 @@ func SoftWord(expo float64) string {
 	if expo < 0 {
 		return "sharpened " + short(-expo)
 	}
-	return "softened " + short(expo)
+	return "expo " + short(expo)
 }
 
 func (w why) pin(ref setup.PinRef) Reason {

@@ -10,6 +10,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // Complaint is what a person sees.
@@ -165,7 +166,7 @@ func (l *looker) conditions() {
 			continue
 		}
 		holds := l.st.At(t.Weight)
-		l.add(fmt.Sprintf("while/%d", t.Mix), mixPart(m), holds == 0, "see what its condition looks at, and move that", "%s counts only while %s, which is %s now", l.s.SourceWords(m.From), l.s.TruthWords(*m.When), yesNo(holds != 0))
+		l.add(fmt.Sprintf("while/%d", t.Mix), mixPart(m), holds == 0, "see what its condition looks at, and move that", "%s counts only while %s, which is %s now", words.Source(l.s, m.From), words.Truth(l.s, *m.When), yesNo(holds != 0))
 	}
 }
 
@@ -181,10 +182,10 @@ func (l *looker) noGain() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		if m.Gain.Pos == 0 || m.Gain.Neg == 0 {
-			l.add(l.sum(), mixPart(m), true, "give it a gain", "the gain of %s is 0", l.s.SourceWords(m.From))
+			l.add(l.sum(), mixPart(m), true, "give it a gain", "the gain of %s is 0", words.Source(l.s, m.From))
 		}
 		if m.Combine == "times" || m.Combine == "instead" {
-			l.add(l.sum(), mixPart(m), false, "see whether it is meant to take the place of the others", "%s %s", l.s.SourceWords(m.From), map[string]string{"times": "multiplies what comes before it", "instead": "takes the place of what comes before it"}[m.Combine])
+			l.add(l.sum(), mixPart(m), false, "see whether it is meant to take the place of the others", "%s %s", words.Source(l.s, m.From), words.WayOf(words.Combines, m.Combine).Does)
 		}
 	}
 	l.demands(func(d *setup.Demand) {
@@ -242,17 +243,13 @@ func (l *looker) exchanged() {
 // turns the wrong way
 
 func (l *looker) direction() {
-	turned := "straight"
-	if l.out.Reverse {
-		turned = "turned round"
-	}
-	l.add(l.own("turn"), l.part(), false, "turn it round", "the line is %s", turned)
+	l.add(l.own("turn"), l.part(), false, "reverse it, or set it back to normal", "the direction of this function is %s", words.Reversed(l.out.Reverse))
 }
 
 func (l *looker) signs() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
-		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way", "%s comes with a gain of %s", l.s.SourceWords(m.From), signal.SignedShort(m.Gain.Pos))
+		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way", "%s comes with a gain of %s", words.Source(l.s, m.From), signal.SignedShort(m.Gain.Pos))
 	}
 }
 
@@ -282,7 +279,7 @@ func (l *looker) stops() {
 func (l *looker) gains() {
 	for _, t := range l.route.Terms {
 		if m := &l.s.Mixes[t.Mix]; math.Abs(m.Gain.Pos) < 100 || math.Abs(m.Gain.Neg) < 100 {
-			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s", l.s.SourceWords(m.From), signal.SignedShort(m.Gain.Pos))
+			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s", words.Source(l.s, m.From), signal.SignedShort(m.Gain.Pos))
 		}
 	}
 }
@@ -306,7 +303,7 @@ func (l *looker) shared() {
 		if sh.ID != nil {
 			part = "shares/" + string(*sh.ID)
 		}
-		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100, "see what the lines of the share ask for together", "where more than 100 is asked for together, %s", sh.Words())
+		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100, "see what the lines of the share ask for together", "where more than 100 is asked for together, %s", words.WayOf(words.Rules, sh.Rule).Name)
 	}
 }
 
@@ -370,7 +367,7 @@ func (l *looker) restOffset() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		if v := rest.At(t.V); v != 0 {
-			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest", l.s.SourceWords(m.From), signal.SignedShort(v))
+			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest", words.Source(l.s, m.From), signal.SignedShort(v))
 		}
 	}
 	l.demands(func(d *setup.Demand) {
@@ -464,7 +461,7 @@ func (l *looker) sameSigns() {
 			m := &l.s.Mixes[t.Mix]
 			for _, other := range l.p.Routes[i].Terms {
 				if o := &l.s.Mixes[other.Mix]; o.From == m.From {
-					l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || o.Gain.Pos == 0, "the one that tells them apart needs opposite signs", "%s comes with %s here and %s at %s", l.s.SourceWords(m.From), signal.SignedShort(m.Gain.Pos), signal.SignedShort(o.Gain.Pos), l.s.OutputLabel(i))
+					l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || o.Gain.Pos == 0, "the one that tells them apart needs opposite signs", "%s comes with %s here and %s at %s", words.Source(l.s, m.From), signal.SignedShort(m.Gain.Pos), signal.SignedShort(o.Gain.Pos), l.s.OutputLabel(i))
 				}
 			}
 		}

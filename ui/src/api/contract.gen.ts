@@ -751,7 +751,17 @@ export interface components {
             start_check: string[];
             lines: components["schemas"]["Line"][];
             blocks: components["schemas"]["Block"][];
+            groups: components["schemas"]["Group"][];
             behind: components["schemas"]["Behind"][];
+        };
+        Group: {
+            list: string;
+            title: string;
+            kinds: {
+                /** @description Empty where there is but one kind */
+                key: string;
+                name: string;
+            }[];
         };
         Behind: {
             part: string;

@@ -14,75 +14,8 @@ const bench = useBench()
 const opened = shallowRef<string>()
 const problem = shallowRef('')
 
-const groups = [
-  { list: 'controls', title: 'Controls of the set', kinds: ['axis', 'switch'] },
-  { list: 'demands', title: 'Feel', kinds: [''] },
-  {
-    list: 'logic',
-    title: 'Rules',
-    kinds: [
-      'and',
-      'or',
-      'xor',
-      'above',
-      'below',
-      'between',
-      'r_trig',
-      'f_trig',
-      'sr',
-      'rs',
-      'toggle',
-      'ton',
-      'tof',
-      'tp',
-    ],
-  },
-  { list: 'steppers', title: 'Steppers', kinds: [''] },
-  { list: 'sequences', title: 'Sequences', kinds: [''] },
-  { list: 'patterns', title: 'Patterns', kinds: [''] },
-  { list: 'mixes', title: 'Mixes', kinds: [''] },
-  { list: 'shares', title: 'Shares', kinds: [''] },
-  { list: 'receivers', title: 'Receivers', kinds: [''] },
-  {
-    list: 'devices',
-    title: 'Parts on the pins',
-    kinds: ['servo', 'esc', 'relay', 'lamp', 'pump', 'valve', 'sound_trigger', 'step_box', 'leveller'],
-  },
-  { list: 'announcements', title: 'What the set says', kinds: [''] },
-  { list: 'claims', title: 'Claims', kinds: [] },
-]
-
-const words: Record<string, string> = {
-  axis: 'a lever or slider',
-  switch: 'a switch or button',
-  and: 'all of these',
-  or: 'any of these',
-  xor: 'an odd number of these',
-  above: 'above a level',
-  below: 'below a level',
-  between: 'inside a range',
-  r_trig: 'when it becomes true',
-  f_trig: 'when it becomes false',
-  sr: 'stays on, set wins',
-  rs: 'stays on, reset wins',
-  toggle: 'on and off by presses',
-  ton: 'true for so long',
-  tof: 'off after so long',
-  tp: 'on for so long',
-  esc: 'a speed controller',
-  servo: 'a servo',
-  relay: 'a relay',
-  lamp: 'a lamp',
-  pump: 'a pump',
-  valve: 'a valve',
-  sound_trigger: 'a sound',
-  step_box: 'a step box',
-  leveller: 'a leveller',
-  '': 'a new one',
-}
-
 const shownGroups = computed(() =>
-  groups
+  props.view.groups
     .map((group) => ({
       ...group,
       parts: props.view.behind.filter((b) => b.part.startsWith(`${group.list}/`) && matches(b)),
@@ -131,7 +64,7 @@ async function add(list: string, kind: string) {
           "
         >
           <option value="-">Add…</option>
-          <option v-for="kind in group.kinds" :key="kind" :value="kind">{{ words[kind] }}</option>
+          <option v-for="kind in group.kinds" :key="kind.key" :value="kind.key">{{ kind.name }}</option>
         </select>
         <Button
           v-else-if="group.kinds.length"

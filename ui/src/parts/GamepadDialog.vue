@@ -16,7 +16,7 @@ defineProps<{ controls: Control[]; mapping: Mapping; pad: string }>()
 
 function words(mapping: Mapping, id: string): string {
   const at = mapping[id]
-  if (at?.axis !== undefined) return `axis ${at.axis + 1}${at.turned ? ', turned round' : ''}`
+  if (at?.axis !== undefined) return `axis ${at.axis + 1}${at.turned ? ', reversed' : ''}`
   if (at?.button !== undefined) return `button ${at.button + 1}`
   return 'nothing'
 }

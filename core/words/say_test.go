@@ -1,14 +1,16 @@
-package setup
+package words_test
 
 import (
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
+
+	"axtren/core/setup"
+	"axtren/core/words"
 )
 
 func TestTruthsAreSaidInWords(t *testing.T) {
-	doc, err := ReadYAML([]byte(`format: axtren-setup
+	doc, err := setup.ReadYAML([]byte(`format: axtren-setup
 version: 1
 transmitter: {controls: [{id: key, kind: switch, label: Magnet switch, positions: [let_go, hold]}]}
 logic: [{id: on, block: and, label: Lamps, in: [key.hold]}]
@@ -16,24 +18,13 @@ steppers: [{id: axle, label: Lift axle, up: key.hold, steps: [{name: down, value
 sequences: [{id: gear, go: on, tracks: {leg: [[0, 0], [1, 100]]}}]
 `))
 	require.NoError(t, err)
-	for written, said := range map[Truth]string{
+	for written, said := range map[setup.Truth]string{
 		"key.let_go": "Magnet switch at let go", "not key.hold": "Magnet switch not at hold",
 		"on": "Lamps is on", "not on": "Lamps is off", "axle.up": "Lift axle at up", "not axle.up": "Lift axle not at up",
 		"gear.done": "gear done", "not gear.moving": "gear not moving",
 		"power_on": "the first moment after power-on", "not power_on": "any time but the first moment", "nobody.there": "nobody.there",
 	} {
-		require.Equal(t, said, doc.Setup.TruthWords(written))
-	}
-}
-
-// TestFiguresAndWordsInMessages: in the fewest digits, and in sixty letters of one line.
-func TestFiguresAndWordsInMessages(t *testing.T) {
-	for v, want := range map[float64]string{0: "0", -5: "-5", 0.1: "0.1", 1e14: "100000000000000", 1e15: "1e+15", -1e15: "-1e+15", 1e21: "1e+21", 1500.25: "1500.25"} {
-		require.Equal(t, want, formatNumber(v))
-	}
-	sixty := strings.Repeat("x", 60)
-	for text, want := range map[string]string{"a b": "a b", "a\tb\nc": "a b c", sixty: sixty, sixty + "x": sixty[:57] + "...", strings.Repeat("é", 61): strings.Repeat("é", 57) + "..."} {
-		require.Equal(t, want, shorten(text))
+		require.Equal(t, said, words.Truth(doc.Setup, written))
 	}
 }
 

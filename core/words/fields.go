@@ -1,0 +1,72 @@
+package words
+
+import "strings"
+
+// fields are the fields of the document as people say them; a field that is not here is
+// said as it is written. One that means something else in a group, or in a kind of block,
+// stands with that before it: pulse.centre_us, ton:in.
+var fields = map[string]string{
+	"from": "comes from", "to": "goes to", "when": "only while", "shape": "taken", "combine": "combined with the others", "fade_s": "fades in and out over",
+	"bias": "shifted by", "gain": "gain", "pos": "gain above 0", "neg": "gain below 0", "expo": "expo", "deadband": "dead band", "rate": "rate", "rates": "other rates while", "curve": "curve",
+	"smooth": "round the curve", "trim": "trim", "low": "low end", "high": "high end", "centre": "centre", "reverse": "reversed", "slew_s": "time from end to end",
+	"channel": "channel", "start.value": "stands at the start at", "start.within": "give or take", "start": "at the start", "notes": "notes", "label": "name",
+	"spring": "springs back to", "spring_to": "springs back to", "positions": "positions", "stick": "on the stick", "along": "moves", "plus": "+ is", "minus": "− is",
+	"of": "looks at", "level": "goes on at", "hysteresis": "lets go again further back by", "in": "is on while", "set": "goes on when", "reset": "goes off when",
+	"for_s": "for", "up": "steps up on", "down": "steps down on", "home": "goes home on", "steps": "steps", "wrap": "goes round", "repeat_s": "repeats while held every",
+	"go": "runs while", "tracks": "what moves when", "interrupt": "when stopped half way", "loop": "over and over", "rest": "rests at", "outputs": "functions", "rule": "when they ask for too much",
+	"say": "says", "at_start": "also at the start", "on": "plugged into", "speed_s": "end to end in", "left_at": "was left at", "turns_on": "on when the pulse is", "at_us": "switches at",
+	"no_pulse": "without pulses", "at": "steps beyond", "loss": "step after a loss", "learned_us": "has learned another pulse range", "dead_us": "dead band", "needs_neutral": "waits for neutral after power-on",
+	"swap_on": "second lead plugged into", "travel": "moves something with ends", "travel.full_s": "from end to end in", "travel.start": "stands at the start at",
+	"loss_after_s": "counts as lost after", "failsafe": "what it can do on loss", "failsafe.can": "can", "failsafe.preset_pins": "presets on pins", "failsafe.otherwise": "else it does",
+	"pins": "pins", "pin": "pin", "switch": "is a switch", "channels": "channels", "order": "order of the channels", "one_bit": "channels of one bit", "half_rate": "channels at half rate",
+	"kind": "kind", "type": "in your words", "memory": "memory", "frame_ms": "frame", "pulse": "another pulse range", "pulse.centre_us": "centre", "pulse.half_span_us": "for 100 %", "pulse.min_us": "never below",
+	"pulse.max_us": "never above", "pulse.step_us": "in steps of", "name": "name", "value": "value", "can": "what it can do is known",
+	"can.channels": "channels", "can.mixes": "mixes", "can.curve_points": "points of a curve", "can.rates": "rates", "can.slew": "can slow a channel", "can.endpoint_max": "largest end",
+	"can.endpoint_follows": "an end is a side of", "can.endpoint_from": "ends count from", "can.failsafe": "loss is set in", "can.start_check": "checks at the start", "can.logic": "has logic",
+	"can.steppers": "sets of steps", "can.sequences": "sequences", "can.saves": "saves a change how", "can.menu_cuts_link": "a menu cuts the link", "can.scales": "scales of its menus",
+	"toggle:in": "changes over at each", "ton:in": "counts while", "tof:in": "on while", "tp:in": "starts at each", "r_trig:in": "looks at", "f_trig:in": "looks at",
+	"between:from": "from", "between:to": "to", "ton:for_s": "goes on after", "tof:for_s": "and for",
+}
+
+// Field says a field in words. in is what it stands in, with its mark, the nearest first:
+// a kind of block, "ton:", or a group, "pulse.".
+func Field(name string, in ...string) string {
+	for _, in := range append(in, "") {
+		if l, ok := fields[in+name]; ok {
+			return l
+		}
+	}
+	return strings.ReplaceAll(name, "_", " ")
+}
+
+// choices are the choices of a field as people say them; those of combine, shape and rule
+// are ways.
+var choices = map[string]string{
+	"spring.centre": "the middle", "spring.low": "the low end", "spring.none": "stays where it is put", "along.x": "left and right", "along.y": "up and down",
+	"interrupt.turn_back": "turns back", "interrupt.finish": "finishes first", "reverse.direct": "reverses at once", "reverse.none": "does not reverse", "reverse.brake_first": "brakes before it reverses",
+	"turns_on.above": "above", "turns_on.below": "below", "on.above": "on above", "on.below": "on below", "no_pulse.off": "off", "no_pulse.on": "on", "no_pulse.stay": "stays as it was",
+	"otherwise.hold": "holds", "otherwise.cut": "sends no pulses", "can.hold": "hold", "can.cut": "send no pulses", "can.preset": "go to a position",
+	"endpoint_follows.stick": "the stick", "endpoint_follows.servo": "the servo", "endpoint_from.zero": "zero", "endpoint_from.centre": "the centre",
+	"failsafe.transmitter": "the transmitter", "failsafe.receiver": "the receiver", "failsafe.none": "nowhere",
+}
+
+// Choice says a choice of a field in words.
+func Choice(field, choice string) string {
+	for name, ways := range map[string][]Way{"combine": Combines, "shape": Shapes, "rule": Rules} {
+		if field == name {
+			return WayOf(ways, choice).Name
+		}
+	}
+	if l, ok := choices[field+"."+choice]; ok {
+		return l
+	}
+	return strings.ReplaceAll(choice, "_", " ")
+}
+
+// Reversed says whether a function is reversed.
+func Reversed(yes bool) string {
+	if yes {
+		return "reversed"
+	}
+	return "normal"
+}

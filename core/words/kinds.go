@@ -1,0 +1,158 @@
+// Package words is the one vocabulary of the project: what each kind of part, block and
+// device, each field and choice and each way of combining is called, and how a reference
+// is said in a sentence. Everything that is read by a person takes its words from here,
+// and the page is sent them.
+package words
+
+import (
+	"strconv"
+	"strings"
+)
+
+// Kind is what a kind of part, block or device is called.
+type Kind struct {
+	Key  string // as the document writes it: outputs, r_trig, esc
+	Name string // one of them: function, speed controller
+	Many string // more than one; empty where only one is ever spoken of
+	Does string // what it is for, in one sentence without a stop; empty where the name says it
+}
+
+// Parts are the lists of a document that hold parts, in the order in which they are shown.
+var Parts = []Kind{
+	{"controls", "control", "controls", ""},
+	{"receivers", "receiver", "receivers", "what it can do when the signal is lost, and what its pins carry"},
+	{"devices", "device", "devices", ""},
+	{"demands", "feel", "feels", ""},
+	{"logic", "rule", "rules", ""},
+	{"steppers", "steps", "steps", "goes from step to step on presses, and holds where it stands"},
+	{"sequences", "sequence", "sequences", "moves several things together along time"},
+	{"patterns", "pattern", "patterns", "plays its steps over and over while it may"},
+	{"mixes", "mix", "mixes", "brings one source to one function"},
+	{"shares", "share", "shares", "what happens when these functions together ask for too much"},
+	{"outputs", "function", "functions", ""},
+	{"announcements", "announcement", "announcements", "what the transmitter says when something becomes true"},
+	{"claims", "claim", "claims", "what must always hold"},
+}
+
+// Blocks are the kinds of block (IEC 61131-3 names their keys).
+var Blocks = []Kind{
+	{"and", "all of these", "", "on while all of these are"},
+	{"or", "any of these", "", "on while any of these is"},
+	{"xor", "an odd number of these", "", "on while an odd number of these is"},
+	{"above", "above a level", "", "on above a level"},
+	{"below", "below a level", "", "on below a level"},
+	{"between", "inside a range", "", "on inside a range"},
+	{"r_trig", "moment it becomes true", "", "on for one moment when it becomes true"},
+	{"f_trig", "moment it becomes false", "", "on for one moment when it becomes false"},
+	{"sr", "latch, set wins", "", "stays on once it was set, until it is reset; set wins"},
+	{"rs", "latch, reset wins", "", "stays on once it was set, until it is reset; reset wins"},
+	{"toggle", "press on, press off", "", "on at one press, off at the next"},
+	{"ton", "on after a while", "", "on when it has been true so long"},
+	{"tof", "off after a while", "", "off only when it has been false so long"},
+	{"tp", "on for a while", "", "on for so long from each press"},
+}
+
+// Devices are the kinds of device.
+var Devices = []Kind{
+	{"servo", "servo", "servos", ""},
+	{"esc", "speed controller", "speed controllers", "a speed controller: what it has learned, and how it reverses"},
+	{"relay", "relay", "relays", ""},
+	{"lamp", "lamp", "lamps", ""},
+	{"pump", "pump", "pumps", ""},
+	{"valve", "valve", "valves", ""},
+	{"sound_trigger", "sound", "sounds", ""},
+	{"step_box", "step box", "step boxes", "steps when the pulse passes a level and comes back"},
+	{"leveller", "leveller", "levellers", "adds what the attitude asks to the pulse of its pin"},
+}
+
+// Controls are the kinds of control.
+var Controls = []Kind{{"axis", "lever or slider", "levers", ""}, {"switch", "switch or button", "switches", ""}}
+
+// groups are what of a setup is no part of a list.
+var groups = []Kind{
+	{"link", "link", "", "the order of the channels and what an add-on module makes of them; leave it alone where the transmitter and the receiver are one make"},
+	{"transmitter", "transmitter", "", "what the transmitter can do shapes the sheet; leave open what you do not know"},
+	{"craft", "model", "", ""},
+}
+
+var byKey = func() map[string]Kind {
+	all := map[string]Kind{}
+	for _, kinds := range [][]Kind{Parts, Blocks, Devices, Controls, groups} {
+		for _, k := range kinds {
+			all[k.Key] = k
+		}
+	}
+	return all
+}()
+
+// Of gives the words for a kind by its key; a key without words is called as it is
+// written.
+func Of(key string) Kind {
+	if k, ok := byKey[key]; ok {
+		return k
+	}
+	return Kind{Key: key, Name: strings.ReplaceAll(key, "_", " ")}
+}
+
+// IsPart tells whether a list holds parts.
+func IsPart(list string) bool {
+	for _, k := range Parts {
+		if k.Key == list {
+			return true
+		}
+	}
+	return false
+}
+
+// Count says how many there are of a kind: 1 mix, 3 mixes.
+func Count(n int, key string) string {
+	k := Of(key)
+	if n == 1 {
+		return "1 " + k.Name
+	}
+	return strconv.Itoa(n) + " " + k.Many
+}
+
+// Way is how a mix combines with those before it, or what a shape leaves of a source, or
+// what a share does.
+type Way struct {
+	Key   string
+	Name  string // added, multiplied
+	Joins string // between what is there and a source: × Ground; empty where it is never said
+	Does  string // of a mix: multiplies what comes before it
+}
+
+// Combines are the ways to combine.
+var Combines = []Way{
+	{"add", "added", "plus", "is added to what comes before it"},
+	{"times", "multiplied", "times", "multiplies what comes before it"},
+	{"instead", "instead of the others", "or instead", "takes the place of what comes before it"},
+	{"greatest", "the greater", "or the greater of", "counts where it is the greater"},
+	{"least", "the smaller", "or the smaller of", "counts where it is the smaller"},
+}
+
+// Shapes are what is left of a source.
+var Shapes = []Way{
+	{"plain", "as it is", "", ""},
+	{"abs", "either way counts", "", ""},
+	{"up", "only above 0", "", ""},
+	{"down", "only below 0", "", ""},
+}
+
+// Rules are what a share does when its functions ask for too much.
+var Rules = []Way{
+	{"clip", "each is cut alone", "", ""},
+	{"scale", "all come down together", "", ""},
+	{"keep_turn", "the turn is kept", "", ""},
+}
+
+// WayOf gives the words for one of some ways; a key without words is called as it is
+// written.
+func WayOf(ways []Way, key string) Way {
+	for _, w := range ways {
+		if w.Key == key {
+			return w
+		}
+	}
+	return Way{Key: key, Name: key}
+}
