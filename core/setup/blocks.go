@@ -88,6 +88,12 @@ var controlSpecs = variants{
 	{"axis", func() any { return new(Axis) }}, {"switch", func() any { return new(Switch) }},
 }
 
+// BlockKinds lists the kinds of block.
+func BlockKinds() []string { return blockSpecs.names() }
+
+// DeviceKinds lists the kinds of device.
+func DeviceKinds() []string { return deviceSpecs.names() }
+
 // Reads lists what a block refers to.
 func (b *Block) Reads() (values []Value, truths []Truth) {
 	switch spec := b.Spec.(type) {

@@ -115,8 +115,11 @@ func (s *Setup) PartName(part Item) string {
 	if id == "" {
 		return ""
 	}
-	return strings.TrimPrefix(itemLists[part.Kind], "transmitter.") + "/" + string(id)
+	return ListOf(part.Kind) + "/" + string(id)
 }
+
+// ListOf names the list of a kind of part: outputs, controls.
+func ListOf(kind ItemKind) string { return strings.TrimPrefix(itemLists[kind], "transmitter.") }
 
 // Item finds what an id names; the zero Item where there is none.
 func (s *Setup) Item(id ID) Item { return s.names[string(id)] }

@@ -17,3 +17,19 @@ func TestFiguresAndWordsInMessages(t *testing.T) {
 		require.Equal(t, want, shorten(text))
 	}
 }
+
+// TestPlacesInMessages: a JSON Pointer as people read a place.
+func TestPlacesInMessages(t *testing.T) {
+	for pointer, want := range map[string]string{"": "", "/outputs/2/low": "outputs[2].low", "/name": "name", "/a~1b/0/12/c~0d": "a/b[0][12].c~d", "/x/1a": "x.1a"} {
+		require.Equal(t, want, PointerPath(pointer))
+	}
+	require.Equal(t, 0.02, (&Transmitter{FrameMS: 20}).FrameS())
+	require.Equal(t, 1.0, (&Transmitter{FrameMS: 1000}).FrameS())
+}
+
+// TestMistakesFromBothHalves: what the fields say, and what two of them say together, are
+// counted together.
+func TestMistakesFromBothHalves(t *testing.T) {
+	_, err := ReadYAML([]byte(head + "demands: [" + strings.Repeat("{from: 1, rate: 151}, ", 40) + "]\nmixes: [" + strings.Repeat("{to: nobody, from: 1}, ", 90) + "]"))
+	require.ErrorContains(t, err, "and more of the like (it is 70)") // 2 of each demand, 1 of each mix, 100 told
+}

@@ -28,18 +28,54 @@ sequences: [{id: gear, go: on, tracks: {leg: [[0, 0], [1, 100]]}}]
 	}
 }
 
-// TestPlacesInMessages: a JSON Pointer as people read a place.
-func TestPlacesInMessages(t *testing.T) {
-	for pointer, want := range map[string]string{"": "", "/outputs/2/low": "outputs[2].low", "/name": "name", "/a~1b/0/12/c~0d": "a/b[0][12].c~d", "/x/1a": "x.1a"} {
-		require.Equal(t, want, PointerPath(pointer))
+// TestEveryKindHasWords: what the format can say, a person can read.
+func TestEveryKindHasWords(t *testing.T) {
+	lists := map[string]bool{}
+	for kind := setup.IsControl; kind <= setup.IsShare; kind++ {
+		list := setup.ListOf(kind)
+		require.True(t, words.IsPart(list), list)
+		require.NotEmpty(t, words.Of(list).Many, list)
+		lists[list] = true
 	}
-	require.Equal(t, 0.02, (&Transmitter{FrameMS: 20}).FrameS())
-	require.Equal(t, 1.0, (&Transmitter{FrameMS: 1000}).FrameS())
+	require.Len(t, words.Parts, len(lists))
+	require.False(t, words.IsPart("craft"))
+	kinds := func(list []words.Kind) []string {
+		var keys []string
+		names := map[string]string{}
+		for _, k := range list {
+			require.NotEmpty(t, k.Name)
+			require.Empty(t, names[k.Name], "%s is called as %s is", k.Key, names[k.Name])
+			names[k.Name], keys = k.Key, append(keys, k.Key)
+		}
+		return keys
+	}
+	require.Equal(t, setup.BlockKinds(), kinds(words.Blocks))
+	require.Equal(t, setup.DeviceKinds(), kinds(words.Devices))
+	for field, ways := range map[string][]words.Way{"combine": words.Combines, "shape": words.Shapes, "rule": words.Rules} {
+		of := map[string]any{"combine": setup.Mix{}, "shape": setup.Mix{}, "rule": setup.Share{}}[field]
+		for _, f := range setup.Fields(of) {
+			if f.Name != field {
+				continue
+			}
+			var keys []string
+			for _, w := range ways {
+				require.Equal(t, w.Name, words.Choice(field, w.Key))
+				keys = append(keys, w.Key)
+			}
+			require.Equal(t, f.Choices, keys)
+		}
+	}
 }
 
-// TestMistakesFromBothHalves: what the fields say, and what two of them say together, are
-// counted together.
-func TestMistakesFromBothHalves(t *testing.T) {
-	_, err := ReadYAML([]byte(head + "demands: [" + strings.Repeat("{from: 1, rate: 151}, ", 40) + "]\nmixes: [" + strings.Repeat("{to: nobody, from: 1}, ", 90) + "]"))
-	require.ErrorContains(t, err, "and more of the like (it is 70)") // 2 of each demand, 1 of each mix, 100 told
+// TestWordsForWhatHasNone: it is said as it is written.
+func TestWordsForWhatHasNone(t *testing.T) {
+	require.Equal(t, "large thing", words.Of("large_thing").Name)
+	require.Equal(t, "large thing", words.Field("large_thing"))
+	require.Equal(t, "very large", words.Choice("size", "very_large"))
+	require.Equal(t, "centre", words.Field("centre_us", "pulse."))
+	require.Equal(t, "counts while", words.Field("in", "ton:"))
+	require.Equal(t, "is on while", words.Field("in", "and:"))
+	require.Equal(t, "1 mix", words.Count(1, "mixes"))
+	require.Equal(t, "3 mixes", words.Count(3, "mixes"))
+	require.Equal(t, []string{"normal", "reversed"}, []string{words.Reversed(false), words.Reversed(true)})
 }
