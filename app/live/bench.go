@@ -16,9 +16,9 @@ import (
 	"github.com/coder/websocket/wsjson"
 	"github.com/google/uuid"
 
-	"axtren/app/edit"
 	"axtren/app/store"
 	"axtren/app/web/contract"
+	"axtren/core/edit"
 	"axtren/core/lines"
 	"axtren/core/setup"
 	"axtren/core/signal"

@@ -12,7 +12,7 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
-	"axtren/app/edit"
+	"axtren/core/edit"
 	"axtren/core/setup"
 )
 

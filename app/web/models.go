@@ -11,12 +11,12 @@ import (
 	"strconv"
 	"strings"
 
-	"axtren/app/edit"
 	"axtren/app/live"
 	"axtren/app/pairing"
 	"axtren/app/store"
 	"axtren/app/web/contract"
 	"axtren/core/check"
+	"axtren/core/edit"
 	"axtren/core/setup"
 )
 

@@ -10,9 +10,9 @@ import (
 
 	"github.com/pmezard/go-difflib/difflib"
 
-	"axtren/app/edit"
 	"axtren/app/store"
 	"axtren/app/web/contract"
+	"axtren/core/edit"
 	"axtren/core/lines"
 	"axtren/core/mixing"
 	"axtren/core/parts"

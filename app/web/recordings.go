@@ -11,9 +11,9 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"axtren/app/edit"
 	"axtren/app/store"
 	"axtren/app/web/contract"
+	"axtren/core/edit"
 	"axtren/core/signal"
 )
 

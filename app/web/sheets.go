@@ -11,10 +11,10 @@ import (
 
 	"github.com/google/uuid"
 
-	"axtren/app/edit"
 	appsheet "axtren/app/sheet"
 	"axtren/app/store"
 	"axtren/app/web/contract"
+	"axtren/core/edit"
 	"axtren/core/sheet"
 )
 

@@ -11,9 +11,9 @@ import (
 	"time"
 
 	"axtren/app/archive"
-	"axtren/app/edit"
 	"axtren/app/store"
 	"axtren/app/web/contract"
+	"axtren/core/edit"
 	"axtren/core/setup"
 	"axtren/core/starts"
 	"axtren/core/trouble"

@@ -8,8 +8,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"axtren/app/edit"
 	"axtren/core/check"
+	"axtren/core/edit"
 	"axtren/core/setup"
 )
 
