@@ -6,10 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
-	"maps"
-	"math"
 	"slices"
-	"sync/atomic"
 	"time"
 
 	"github.com/coder/websocket"
@@ -20,8 +17,8 @@ import (
 	"axtren/app/web/contract"
 	"axtren/core/edit"
 	"axtren/core/lines"
+	"axtren/core/session"
 	"axtren/core/setup"
-	"axtren/core/signal"
 )
 
 // helloWithin is how long a page may take to say hello, writeWithin how long a
@@ -34,8 +31,7 @@ const (
 // StatusGone closes the socket of a model that was removed.
 const StatusGone websocket.StatusCode = 4004
 
-// bench is one engine, one pair of hands and one connection. All but the box is
-// touched by run alone.
+// bench is one session and one connection. All but the box is touched by run alone.
 type bench struct {
 	conn  *websocket.Conn
 	box   *inbox
@@ -43,40 +39,23 @@ type bench struct {
 	from  Source
 	page  string // the page's name for its edits
 
-	head    *store.Head     // the newest revision
-	kept    *signal.Program // of head
-	program *signal.Program // that runs: kept, or a trial on top of it
-	doc     *setup.Document // of program
-	trying  *contract.ToBench
-	live    *signal.State  // what the hands move
-	state   *signal.State  // what is shown: live, or what plays
-	scene   scene          // the picture beside live
-	hands   map[string]any // where the hands are, by control; outlives an edit
-	now     signal.Hands
+	session  *session.Session
+	head     *store.Head // the newest revision
+	trying   int64       // the page's number of the trial that runs; 0: none
+	features []owned
 
-	view       *lines.View
-	watch      string
-	values     []float64 // as last sent
-	spare      []float64 // room for the next ones
-	at         []int     // room for what changed
-	v          []float64
-	n          int64 // newest movement stepped
-	sentN      int64
-	waits      []int // as last sent
-	viewSent   bool
-	whySent    bool
-	beat       bool // the page asked whether anybody is there
-	refused    *contract.FromBench
-	record     *recording
-	save       *contract.FromBench
-	plot       plotted
-	ill        complained
-	mixed      mixed
-	drilled    *contract.FromBench // not sent yet
-	drilling   atomic.Bool         // one runs beside the bench
-	drillHands signal.Hands        // of the last one
-	player     *player             // what plays instead of the hands; nil: the hands
-	played     bool                // the player was told
+	changes session.Changes
+	changed int64 // counts what the page was told that changed, from 1
+	n       int64 // newest movement stepped
+	sentN   int64
+	waits   []int // as last sent
+	viewed  *lines.View
+	beat    bool // the page asked whether anybody is there
+	refused *contract.FromBench
+	saved   *contract.FromBench
+	played  *session.Player // as last told whole
+	steered bool            // it is to be told whole again
+	steps   int64           // of the player, as last told
 }
 
 // listen reads the page's messages until it goes.
@@ -97,11 +76,13 @@ func (b *bench) listen(ctx context.Context) {
 			b.conn.Close(websocket.StatusUnsupportedData, err.Error())
 			return
 		}
-		if msg.T == contract.ToBenchTPlay {
+		switch {
+		case !msg.T.Valid():
+		case msg.T == contract.ToBenchTPlay:
 			b.wish(ctx, &msg)
-			continue
+		default:
+			b.box.putMessage(&msg)
 		}
-		b.box.putMessage(&msg)
 	}
 }
 
@@ -164,7 +145,7 @@ func (b *bench) run(ctx context.Context, head *store.Head) {
 }
 
 func (b *bench) frameTime() time.Duration {
-	return time.Duration(b.program.Setup().Transmitter.FrameMS) * time.Millisecond
+	return time.Duration(b.session.Runs().Program.Setup().Transmitter.FrameMS) * time.Millisecond
 }
 
 // awaitHello waits for the page's hello and powers on with its hands. What came with
@@ -192,91 +173,20 @@ func (b *bench) awaitHello(ctx context.Context, head *store.Head) (first mail, o
 		b.conn.Close(websocket.StatusInternalError, "the model cannot be played")
 		return first, false
 	}
-	b.head, b.kept, b.n = head, program, first.n
-	b.hands = map[string]any{}
+	b.head, b.n = head, first.n
 	if first.page != nil {
 		b.page = *first.page
 	}
-	for id, value := range first.set {
-		if _, ok := placed(program, id, value); ok {
-			b.hands[id] = value
-		}
-	}
+	b.session = session.New(session.Revision{Doc: head.Doc, Program: program}, first.set)
+	b.features, b.steered = newFeatures(), true // what a page thought was playing plays no more
 	first.set, first.head = nil, nil
-	b.play(head.Doc, program)
-	b.record = newRecording(program, 0, b.now, true)
 	return first, true
-}
-
-// placed gives where a hand puts something, as the program counts it; ok is false
-// where the program has no such thing, or it cannot go there.
-func placed(p *signal.Program, id string, value any) (m movement, ok bool) {
-	hand, ok := p.Hand(id)
-	if !ok {
-		return movement{}, false
-	}
-	text, ok := handText(value)
-	if !ok {
-		return movement{}, false
-	}
-	v, err := p.HandValue(id, text)
-	return movement{value: v, hand: uint16(hand)}, err == nil
-}
-
-// move puts the hands where they went. What the model does not have is refused: it
-// is neither placed nor recorded.
-func (b *bench) move(set map[string]any) {
-	var moved []movement
-	for _, id := range slices.Sorted(maps.Keys(set)) {
-		if m, ok := placed(b.program, id, set[id]); ok {
-			b.hands[id] = set[id]
-			b.now[m.hand] = m.value
-			moved = append(moved, m)
-		}
-	}
-	b.record.add(b.live.Frame, moved)
-}
-
-// play puts a program on the bench: the first with a power-on, every later one
-// with the state carried over.
-func (b *bench) play(doc *setup.Document, p *signal.Program) {
-	old, was := b.program, b.live
-	b.program, b.doc = p, doc
-	b.scene = b.scene.carry(p)
-	b.placeHands()
-	if old == nil {
-		b.live = p.PowerOn()
-	} else {
-		b.live = p.Carry(old, was, b.now)
-	}
-	b.state = b.live
-	if b.player != nil {
-		b.replay()
-	}
-	b.view = lines.Build(doc, p)
-	b.values = nil
-	if b.record != nil {
-		b.record = newRecording(p, b.live.Frame, b.now, false)
-	}
-	b.viewSent, b.whySent = false, false
-}
-
-// placeHands turns the hands into numbers for the running program. What the
-// page never moved, or what an edit took away, is at rest, and on.
-func (b *bench) placeHands() {
-	b.now = b.program.Rest()
-	for id, hand := range b.hands {
-		if m, ok := placed(b.program, id, hand); ok {
-			b.now[m.hand] = m.value
-		}
-	}
 }
 
 // frame takes what arrived and steps once.
 func (b *bench) frame(m mail) {
 	if m.set != nil {
-		b.endPlay() // a hand on the deck takes over
-		b.move(m.set)
+		b.session.Move(m.set)
 	}
 	b.n = m.n
 	if m.head != nil && m.head.Number > b.head.Number {
@@ -285,85 +195,62 @@ func (b *bench) frame(m mail) {
 	if m.try != nil {
 		b.try(m.try)
 	}
-	if m.watch != nil {
-		b.watch, b.whySent = *m.watch, false
-	}
-	if m.plot != nil {
-		b.plot = plotted{wish: m.plot}
-	}
-	if m.ill != nil {
-		b.ill = complained{wish: m.ill}
-	}
-	if m.play != nil {
-		b.obey(m.play)
-	}
-	b.beat = b.beat || m.beat
-	if m.stage != nil {
-		b.onStage(m.stage)
-	}
-	if m.drill != nil {
-		b.drilled = m.drill
-	}
-	if m.mix != nil {
-		b.mixed.wish, b.mixed.program, b.mixed.wait = m.mix, nil, 0
-		if m.mix.First == nil {
-			b.mixed.wish = nil
+	for _, f := range b.features {
+		if msg := m.asks[f.takes]; msg != nil {
+			f.take(b, msg)
 		}
 	}
-	if m.mixed != nil {
-		b.mixed.done, b.mixed.pair, b.mixed.hands = m.mixed.told, m.mixed.pair, m.mixed.hands
+	for _, then := range m.done {
+		then()
 	}
-	if b.player == nil {
-		b.program.Step(b.live, b.now)
-		b.scene.step(b.live)
-	} else {
-		b.player.frame()
+	if m.play != nil {
+		b.play(m.play)
 	}
+	b.beat = b.beat || m.beat
+	b.session.Step()
 	if m.save != nil {
-		saved, err := b.saved(*m.save)
+		saved, err := b.save(*m.save)
 		if err != nil {
 			slog.Error("a recording was not saved", "error", err)
 			return
 		}
-		b.save = saved
+		b.saved = saved
 	}
 }
 
-// adopt takes a new revision. A trial that runs goes on on top of it, as long as
-// it fits: else only the page that makes it ends it.
+// adopt takes a new revision; a trial goes on on top of it as long as it fits.
 func (b *bench) adopt(head *store.Head) {
 	program, err := edit.Playable(head.Doc)
 	if err != nil {
 		slog.Error("a stored model cannot be played", "model", head.ModelID, "error", err)
 		return
 	}
-	b.head, b.kept = head, program
-	if b.trying != nil && b.try(b.trying) {
-		return
+	b.head = head
+	stays, err := b.session.Adopt(session.Revision{Doc: head.Doc, Program: program})
+	if err != nil {
+		b.refuse(b.trying, err)
 	}
-	b.trying = nil // what it was made for is gone
-	b.play(head.Doc, program)
+	if !stays {
+		b.trying = 0
+	}
 }
 
-// try plays a patch on top of the newest revision without keeping it; a drop
-// goes back to the revision. It tells whether the trial plays.
-func (b *bench) try(msg *contract.ToBench) bool {
+// try runs a patch on top of the newest revision without keeping it; a drop goes back to
+// the revision.
+func (b *bench) try(msg *contract.ToBench) {
 	if msg.T == contract.ToBenchTDrop {
-		b.trying = nil
-		b.play(b.head.Doc, b.kept)
-		return false
+		b.trying = 0
+		b.session.Drop()
+		return
 	}
 	if msg.Patch == nil || msg.Id == nil {
-		return false
+		return
 	}
-	r, err := edit.Apply(b.head.Doc, *msg.Patch)
-	if err != nil {
+	if err := b.session.Try(*msg.Patch); err != nil {
 		b.refuse(*msg.Id, err)
-		return false
+		return
 	}
-	b.trying = msg
-	b.play(r.Doc, r.Program)
-	return true
+	b.trying = *msg.Id
 }
 
 func (b *bench) refuse(id int64, err error) {
@@ -401,95 +288,65 @@ func (b *bench) send(out chan<- []byte) {
 
 // next makes the next message, nil for none; sent notes that it went out.
 func (b *bench) next() (msg *contract.FromBench, sent func()) {
+	pl := b.session.Player()
 	switch {
-	case !b.viewSent:
-		values := b.read(nil)
-		model, frameMS, trying := ModelOf(b.head, b.kept, b.page), b.program.Setup().Transmitter.FrameMS, int64(0)
-		if b.trying != nil {
-			trying = *b.trying.Id
-		}
-		n, waits, stageAt := b.n, b.waiting(), len(b.view.Slots)
-		return &contract.FromBench{T: contract.FromBenchTBench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: b.view, Values: &values, N: &n, Waits: &waits,
-				Stage: b.scene.picture, StageAt: &stageAt},
-			func() { b.viewSent, b.values, b.sentN, b.waits = true, values, n, waits }
+	case b.viewed != b.session.View():
+		return b.whole()
 	case b.beat:
 		return &contract.FromBench{T: contract.FromBenchTBeat}, func() { b.beat = false }
 	case b.refused != nil:
 		return b.refused, func() { b.refused = nil }
-	case b.save != nil:
-		return b.save, func() { b.save = nil }
-	case b.drilled != nil:
-		return b.drilled, func() { b.drilled = nil }
-	case !b.played:
-		return b.playing(true), func() { b.played = true }
+	case b.saved != nil:
+		return b.saved, func() { b.saved = nil }
+	case b.played != pl || b.steered:
+		return b.playing(true), func() { b.played, b.steered = pl, false }
 	}
-	if msg, sent := b.changes(); msg != nil {
+	if msg, sent := b.differs(); msg != nil {
 		return msg, sent
 	}
-	if msg, sent := b.plots(); msg != nil {
-		return msg, sent
-	}
-	if msg, sent := b.troubles(); msg != nil {
-		return msg, sent
-	}
-	if msg, sent := b.words(); msg != nil {
-		return msg, sent
-	}
-	if msg, sent := b.mixes(); msg != nil {
-		return msg, sent
-	}
-	if b.watch != "" && !b.whySent {
-		reason, ok := lines.Explain(b.program, b.state, b.watch)
-		joint := b.watch
-		msg := &contract.FromBench{T: contract.FromBenchTWhy, Joint: &joint}
-		if ok {
-			msg.Reason = &reason
+	for _, f := range b.features {
+		if msg, sent := f.next(b); msg != nil {
+			return msg, sent
 		}
-		return msg, func() { b.whySent = true }
 	}
 	return nil, nil
 }
 
-// read gives every value of the view, rounded to what a page can show, and the
-// numbers of the picture after them, in the room of an old list if there is any.
-func (b *bench) read(room []float64) []float64 {
-	values := room[:0]
-	for _, slot := range b.view.Slots {
-		values = append(values, math.Round(b.state.At(slot)*1e4)/1e4)
-	}
-	return b.shown().numbers(values)
+// whole makes the message of all that is on the bench.
+func (b *bench) whole() (*contract.FromBench, func()) {
+	view, values := b.session.View(), b.session.Values(nil)
+	model, frameMS, trying := ModelOf(b.head, b.session.Newest().Program, b.page), b.session.Runs().Program.Setup().Transmitter.FrameMS, b.trying
+	n, waits, stageAt := b.n, b.session.Waits(), len(view.Slots)
+	return &contract.FromBench{T: contract.FromBenchTBench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: view, Values: &values, N: &n, Waits: &waits,
+			Stage: b.session.LiveScene().Picture, StageAt: &stageAt},
+		func() {
+			b.changes.Tell(values)
+			b.viewed, b.sentN, b.waits = view, n, waits
+			b.changed++
+		}
 }
 
-// changes makes a frame message of what differs from what was sent.
-func (b *bench) changes() (*contract.FromBench, func()) {
-	b.spare = b.read(b.spare)
-	values, at, v := b.spare, b.at[:0], b.v[:0]
-	for i := range values {
-		if values[i] != b.values[i] {
-			at, v = append(at, i), append(v, values[i])
-		}
-	}
-	b.at, b.v = at, v
-	waits := b.waiting()
-	if len(at) == 0 && b.n == b.sentN && slices.Equal(waits, b.waits) && (b.player == nil || !b.player.stepped) {
+// differs makes a frame message of what differs from what was sent.
+func (b *bench) differs() (*contract.FromBench, func()) {
+	at, v, told := b.changes.Next(b.session)
+	waits, pl := b.session.Waits(), b.session.Player()
+	if len(at) == 0 && b.n == b.sentN && slices.Equal(waits, b.waits) && (pl == nil || pl.Steps() == b.steps) {
 		return nil, nil
 	}
-	n, k := b.n, b.state.Frame-1
+	n, k := b.n, b.session.State().Frame-1
 	msg := &contract.FromBench{T: contract.FromBenchTFrame, N: &n, K: &k, At: &at, V: &v, Waits: &waits}
-	if b.player != nil {
-		msg.Play = b.playing(false).Play
+	steps := b.steps
+	if pl != nil {
+		msg.Play, steps = b.playing(false).Play, pl.Steps()
 	}
 	return msg, func() {
-		b.values, b.spare = values, b.values
-		b.sentN, b.waits, b.whySent = n, waits, b.whySent && len(at) == 0
-		if b.player != nil {
-			b.player.stepped = false
+		told()
+		b.sentN, b.waits, b.steps = n, waits, steps
+		if len(at) > 0 {
+			b.changed++
 		}
 	}
 }
-
-// waiting lists what the set waits for, never nil.
-func (b *bench) waiting() []int { return append([]int{}, b.program.WaitsFor(b.state)...) }
 
 // write writes messages until ctx ends; a page that does not read ends it.
 func (b *bench) write(ctx context.Context, cancel func(), out <-chan []byte) {

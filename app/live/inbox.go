@@ -5,6 +5,7 @@ import (
 
 	"axtren/app/store"
 	"axtren/app/web/contract"
+	"axtren/core/session"
 )
 
 // inbox holds what has arrived since the last frame. It is bounded however fast
@@ -19,22 +20,17 @@ type inbox struct {
 // mail is what one frame takes out of the box.
 type mail struct {
 	hello bool
-	n     int64          // newest movement
-	set   map[string]any // by control: percent, or the name of a position
+	n     int64             // newest movement
+	set   map[string]string // by control: percent, or the name of a position
 	try   *contract.ToBench
-	watch *string
 	save  *contract.ToBenchFormat
 	head  *store.Head
 	page  *string
-	plot  *contract.ToBench
-	ill   *contract.ToBench // what is complained of
-	play  *playWish
-	stage *contract.ToBench   // what is wanted of the picture
-	drill *contract.FromBench // a drill that is done
-	mix   *contract.ToBench   // the pair whose fields are wanted
-	mixed *mixedMail          // fields that are done
-	beat  bool                // the page asks whether anybody is there
-	gone  bool                // the model was removed
+	play  *session.Wish                           // an empty ID ends the play
+	asks  map[contract.ToBenchT]*contract.ToBench // the newest message for each feature
+	done  []func()                                // what was made beside the bench; each feature makes one thing at a time
+	beat  bool                                    // the page asks whether anybody is there
+	gone  bool                                    // the model was removed
 }
 
 func newInbox() *inbox { return &inbox{came: make(chan struct{}, 1)} }
@@ -83,31 +79,27 @@ func (b *inbox) putMessage(msg *contract.ToBench) {
 				m.n = *msg.N
 			}
 			if msg.Set != nil && m.set == nil {
-				m.set = map[string]any{}
+				m.set = map[string]string{}
 			}
 			if msg.Set != nil {
 				for control, v := range *msg.Set {
-					if _, known := m.set[control]; known || len(m.set) < maxHands {
-						m.set[control] = v
+					text, ok := handText(v)
+					if _, known := m.set[control]; ok && (known || len(m.set) < maxHands) {
+						m.set[control] = text
 					}
 				}
 			}
 		case contract.ToBenchTTry, contract.ToBenchTDrop:
 			m.try = msg
-		case contract.ToBenchTWatch:
-			m.watch = msg.Joint
-		case contract.ToBenchTTrouble:
-			m.ill = msg
-		case contract.ToBenchTStage:
-			m.stage = msg
-		case contract.ToBenchTMixing:
-			m.mix = msg
-		case contract.ToBenchTPlot:
-			m.plot = msg
 		case contract.ToBenchTBeat:
 			m.beat = true
 		case contract.ToBenchTSave:
 			m.save = msg.Format
+		default:
+			if m.asks == nil {
+				m.asks = map[contract.ToBenchT]*contract.ToBench{}
+			}
+			m.asks[msg.T] = msg
 		}
 	})
 }

@@ -16,13 +16,16 @@ import (
 // TestANightAtTheBench turns the clock of a bench by 100 000 frames, hands moving
 // all the time and an edit tried now and then: its memory does not grow.
 func TestANightAtTheBench(t *testing.T) {
-	p := program(t, "stoat")
 	doc, err := setup.FromTree(docOf(t).Tree)
 	require.NoError(t, err)
 	head := &store.Head{Revision: store.Revision{Number: 1}, Doc: doc}
-	b := &bench{box: newInbox(), head: head, kept: p, hands: map[string]any{}, watch: "out/port_track/pulse"}
-	b.play(doc, p)
-	b.record = newRecording(p, 0, b.now, true)
+	b := &bench{box: newInbox()}
+	joint := "out/port_track/pulse"
+	b.box.putMessage(&contract.ToBench{T: contract.ToBenchTHello})
+	b.box.putMessage(&contract.ToBench{T: contract.ToBenchTWatch, Joint: &joint})
+	first, ok := b.awaitHello(t.Context(), head)
+	require.True(t, ok)
+	b.frame(first)
 	var n int64
 	turn := func(frames int) {
 		for range frames {

@@ -13,54 +13,47 @@ import (
 // true: another control may have changed it.
 const mixingEvery = 10
 
-// mixed is the pair whose fields a page wants, and what it was told of.
-type mixed struct {
-	wish    *contract.ToBench
-	program *signal.Program // that the fields are of
-	hands   signal.Hands    // besides those of the square
+// mixingFeature makes the fields of the pair that a page looks at.
+type mixingFeature struct {
+	wish    *contract.ToBench // nil: nobody looks
+	program *signal.Program   // that the fields are of
+	hands   signal.Hands      // besides those of the square
 	pair    mixing.Pair
 	sends   bool
-	wait    int
-	busy    atomic.Bool
 	done    *contract.FromBench // not sent yet
+	busy    atomic.Bool
+	every
 }
 
-// mixes makes the fields of the pair that the page looks at, beside the bench,
-// where what they depend on has changed.
-func (b *bench) mixes() (msg *contract.FromBench, sent func()) {
-	m := &b.mixed
-	if m.done != nil {
-		return m.done, func() { m.done = nil }
+func (f *mixingFeature) take(_ *bench, msg *contract.ToBench) {
+	f.wish, f.program, f.every = msg, nil, every{}
+	if msg.First == nil {
+		f.wish = nil
 	}
-	if m.wish == nil {
+}
+
+// next makes the fields beside the bench, where what they depend on has changed.
+func (f *mixingFeature) next(b *bench) (*contract.FromBench, func()) {
+	if f.done != nil {
+		return f.done, func() { f.done = nil }
+	}
+	if f.wish == nil || f.busy.Load() || !f.due(mixingEvery) {
 		return nil, nil
 	}
-	if m.wait--; m.wait > 0 || m.busy.Load() {
+	p, now := b.session.Runs().Program, b.session.State()
+	still, sends := besides(p, now, &f.pair), p.Sending(now)
+	if f.program == p && f.sends == sends && slices.Equal(still, f.hands) {
 		return nil, nil
 	}
-	m.wait = mixingEvery
-	still := besides(b.program, b.state, &m.pair)
-	sends := b.program.Sending(b.state)
-	if m.program == b.program && m.sends == sends && slices.Equal(still, m.hands) {
-		return nil, nil
-	}
-	m.program, m.sends, m.hands = b.program, sends, still
-	p, st, wish := b.program, b.program.PowerOn(), m.wish
-	st.CopyFrom(b.state)
-	m.busy.Store(true)
-	go func() {
-		defer m.busy.Store(false)
+	f.program, f.sends, f.hands = p, sends, still
+	st, wish := p.PowerOn(), f.wish
+	st.CopyFrom(now)
+	b.beside(&f.busy, func() func() {
 		told, pair := tellMixing(p, st, wish)
-		b.box.put(func(in *mail) { in.mixed = &mixedMail{told, pair, besides(p, st, &pair)} })
-	}()
+		hands := besides(p, st, &pair)
+		return func() { f.done, f.pair, f.hands = told, pair, hands }
+	})
 	return nil, nil
-}
-
-// mixedMail is what was made beside the bench.
-type mixedMail struct {
-	told  *contract.FromBench
-	pair  mixing.Pair
-	hands signal.Hands
 }
 
 // besides gives the hands without the two controls of a pair's square.

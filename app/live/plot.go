@@ -11,27 +11,28 @@ import (
 // true: another control may have changed it.
 const plotEvery = 5
 
-// plotted is the plot that a page wants, and what it was sent.
-type plotted struct {
-	wish *contract.ToBench
-	sent [][]float64
-	wait int
+// plotFeature draws what an output does over the travel of a control.
+type plotFeature struct {
+	control, output string // empty: none is wanted
+	told            [][]float64
+	every
 }
 
-// plots makes the plot message where it differs from what was sent.
-func (b *bench) plots() (msg *contract.FromBench, sent func()) {
-	p := &b.plot
-	if p.wish == nil || p.wish.Control == nil || p.wish.Output == nil || *p.wish.Control == "" {
+func (f *plotFeature) take(_ *bench, msg *contract.ToBench) {
+	*f = plotFeature{}
+	if msg.Control != nil && msg.Output != nil {
+		f.control, f.output = *msg.Control, *msg.Output
+	}
+}
+
+func (f *plotFeature) next(b *bench) (*contract.FromBench, func()) {
+	if f.control == "" || !f.due(plotEvery) {
 		return nil, nil
 	}
-	if p.wait--; p.wait > 0 {
-		return nil, nil
-	}
-	p.wait = plotEvery
-	points := lines.Plot(b.program, b.state, *p.wish.Control, *p.wish.Output)
+	points := lines.Plot(b.session.Runs().Program, b.session.State(), f.control, f.output)
 	same := func(a, b []float64) bool { return slices.Equal(a, b) }
-	if points == nil || slices.EqualFunc(points, p.sent, same) {
+	if points == nil || slices.EqualFunc(points, f.told, same) {
 		return nil, nil
 	}
-	return &contract.FromBench{T: contract.FromBenchTPlot, Points: &points}, func() { p.sent = points }
+	return &contract.FromBench{T: contract.FromBenchTPlot, Points: &points}, func() { f.told = points }
 }

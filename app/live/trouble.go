@@ -11,28 +11,29 @@ import (
 // may have changed what is so.
 const troubleEvery = 25
 
-// complained is what a page complains of, and what it was told.
-type complained struct {
-	wish *contract.ToBench
-	told []trouble.Cause
-	sent bool
-	wait int
+// troubleFeature tells what can cause a complaint.
+type troubleFeature struct {
+	complaint, output string // empty: none
+	told              []trouble.Cause
+	sent              bool
+	every
 }
 
-// troubles makes the answer to a complaint where it differs from the last one.
-func (b *bench) troubles() (msg *contract.FromBench, sent func()) {
-	c := &b.ill
-	if c.wish == nil || c.wish.Complaint == nil || c.wish.Output == nil || *c.wish.Complaint == "" {
+func (f *troubleFeature) take(_ *bench, msg *contract.ToBench) {
+	*f = troubleFeature{}
+	if msg.Complaint != nil && msg.Output != nil {
+		f.complaint, f.output = *msg.Complaint, *msg.Output
+	}
+}
+
+func (f *troubleFeature) next(b *bench) (*contract.FromBench, func()) {
+	if f.complaint == "" || !f.due(troubleEvery) {
 		return nil, nil
 	}
-	if c.wait--; c.wait > 0 {
-		return nil, nil
-	}
-	c.wait = troubleEvery
-	causes := trouble.Causes(b.program, b.state, *c.wish.Complaint, *c.wish.Output)
-	if c.sent && slices.Equal(causes, c.told) {
+	causes := trouble.Causes(b.session.Runs().Program, b.session.State(), f.complaint, f.output)
+	if f.sent && slices.Equal(causes, f.told) {
 		return nil, nil
 	}
 	list := append([]contract.Cause{}, causes...)
-	return &contract.FromBench{T: contract.FromBenchTTrouble, Causes: &list}, func() { c.told, c.sent = causes, true }
+	return &contract.FromBench{T: contract.FromBenchTTrouble, Causes: &list}, func() { f.told, f.sent = causes, true }
 }

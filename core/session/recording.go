@@ -1,4 +1,4 @@
-package live
+package session
 
 import (
 	"bytes"
@@ -8,7 +8,6 @@ import (
 	"slices"
 	"strconv"
 
-	"axtren/app/web/contract"
 	"axtren/core/signal"
 )
 
@@ -19,10 +18,10 @@ const (
 	maxRows     = 120_000
 )
 
-// recording is what the hands did since a frame: a script, played from power-on,
-// gives the same trace where exact is true. It is not where the recording had
-// to begin in the middle: after an edit, or later than keptSeconds.
-type recording struct {
+// Recording is what the hands did since a frame: a script, played from power-on,
+// gives the same trace where it is exact. It is not where the recording had to begin in
+// the middle: after an edit, or later than ten minutes.
+type Recording struct {
 	program *signal.Program
 	from    int64        // the frame that is time 0 of the script
 	start   signal.Hands // where the hands were then
@@ -38,13 +37,13 @@ type movement struct {
 	hand  uint16
 }
 
-func newRecording(p *signal.Program, frame int64, hands signal.Hands, exact bool) *recording {
-	return &recording{program: p, from: frame, start: slices.Clone(hands), exact: exact}
+func newRecording(p *signal.Program, frame int64, hands signal.Hands, exact bool) *Recording {
+	return &Recording{program: p, from: frame, start: slices.Clone(hands), exact: exact}
 }
 
 // add notes where hands went in a frame, and forgets what is too old or too much.
 // O(1) for each movement, over many.
-func (r *recording) add(frame int64, moved []movement) {
+func (r *Recording) add(frame int64, moved []movement) {
 	for _, m := range moved {
 		m.frame = uint32(frame)
 		r.rows = append(r.rows, m)
@@ -68,8 +67,11 @@ func (r *recording) add(frame int64, moved []movement) {
 	}
 }
 
-// script writes the recording as a script.
-func (r *recording) script() []byte {
+// Exact tells whether the script, played from power-on, gives what was seen.
+func (r *Recording) Exact() bool { return r.exact }
+
+// Script writes the recording as a script.
+func (r *Recording) Script() []byte {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
 	w.Write([]string{"t_s", "control", "value"})
@@ -90,42 +92,16 @@ func (r *recording) script() []byte {
 	return b.Bytes()
 }
 
-// handText is a hand's value as a script writes it.
-func handText(value any) (text string, ok bool) {
-	switch v := value.(type) {
-	case float64:
-		return strconv.FormatFloat(v, 'g', -1, 64), true
-	case string:
-		return v, true
-	}
-	return "", false
-}
-
-// saved answers the page's wish for the recording: as a script, or played again
-// as a trace or a value change dump, up to the frame that was stepped last.
-func (b *bench) saved(format contract.ToBenchFormat) (*contract.FromBench, error) {
-	script := b.record.script()
-	var out bytes.Buffer
-	switch format {
-	case contract.Csv, contract.Vcd:
-		seconds := float64((b.live.Frame-1-b.record.from)*int64(b.program.Setup().Transmitter.FrameMS)) / 1000
-		if err := replay(&out, b.program, script, seconds, format); err != nil {
-			return nil, fmt.Errorf("the recording cannot be played again: %w", err)
-		}
-	default:
-		out.Write(script)
-	}
-	text, exact := out.String(), b.record.exact
-	return &contract.FromBench{T: contract.FromBenchTSaved, Text: &text, Exact: &exact}, nil
-}
-
-func replay(out io.Writer, p *signal.Program, script []byte, seconds float64, format contract.ToBenchFormat) error {
-	w, err := signal.NewRecorder(out, p, format == contract.Vcd)
+// WriteTrace plays the recording again and writes it as a trace, or as a value change
+// dump, up to a frame since power-on.
+func (r *Recording) WriteTrace(out io.Writer, until int64, vcd bool) error {
+	seconds := float64((until-r.from)*int64(r.program.Setup().Transmitter.FrameMS)) / 1000
+	w, err := signal.NewRecorder(out, r.program, vcd)
 	if err != nil {
-		return err
+		return fmt.Errorf("the recording cannot be played again: %w", err)
 	}
-	if err := p.Run(signal.NewScript(bytes.NewReader(script), p), seconds, w.Frame); err != nil {
-		return err
+	if err := r.program.Run(signal.NewScript(bytes.NewReader(r.Script()), r.program), seconds, w.Frame); err != nil {
+		return fmt.Errorf("the recording cannot be played again: %w", err)
 	}
 	return w.Close()
 }

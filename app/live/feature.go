@@ -1,0 +1,67 @@
+package live
+
+import (
+	"sync/atomic"
+
+	"axtren/app/web/contract"
+)
+
+// feature is what a place of the page adds to the bench. It takes the messages of the page
+// that are its own and gives its own back. Only every so many frames does it look whether
+// what it told is still so, and what takes longer than a frame runs beside the bench.
+type feature interface {
+	// take is given the newest message of the page since the last frame.
+	take(b *bench, msg *contract.ToBench)
+	// next makes the next message, nil for none; sent notes that it went out.
+	next(b *bench) (msg *contract.FromBench, sent func())
+}
+
+// newFeatures makes those of a bench, by the message that is theirs, in the order in which
+// they may send.
+func newFeatures() []owned {
+	return []owned{
+		{contract.ToBenchTPlot, &plotFeature{}},
+		{contract.ToBenchTTrouble, &troubleFeature{}},
+		{contract.ToBenchTStage, &stageFeature{}},
+		{contract.ToBenchTMixing, &mixingFeature{}},
+		{contract.ToBenchTWatch, &whyFeature{}},
+	}
+}
+
+// owned is a feature with the type of message that is its own.
+type owned struct {
+	takes contract.ToBenchT
+	feature
+}
+
+// scripter is a feature that has scripts of its own to play.
+type scripter interface {
+	// script gives a script by its name; empty where there is none.
+	script(b *bench, name string) []byte
+}
+
+// every lets a feature look only once in so many frames.
+type every struct{ wait int }
+
+// due tells whether it is time to look again, after n frames.
+func (e *every) due(n int) bool {
+	if e.wait--; e.wait > 0 {
+		return false
+	}
+	e.wait = n
+	return true
+}
+
+// beside runs work beside the bench, one at a time; then runs on the bench afterwards,
+// before its next frame. started is false where other work still runs.
+func (b *bench) beside(busy *atomic.Bool, work func() (then func())) (started bool) {
+	if !busy.CompareAndSwap(false, true) {
+		return false
+	}
+	go func() {
+		defer busy.Store(false)
+		then := work()
+		b.box.put(func(m *mail) { m.done = append(m.done, then) })
+	}()
+	return true
+}

@@ -1,0 +1,125 @@
+package live
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/app/web/contract"
+	"axtren/core/session"
+	"axtren/core/signal"
+	"axtren/core/stage"
+)
+
+// onBench is a bench without a connection, its first frame stepped.
+func onBench(t *testing.T) *bench {
+	t.Helper()
+	doc := docOf(t)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	b := &bench{box: newInbox(), session: session.New(session.Revision{Doc: doc, Program: p}, nil), features: newFeatures()}
+	b.frame(mail{})
+	return b
+}
+
+func (b *bench) turn(frames int, m mail) {
+	b.frame(m)
+	for range frames - 1 {
+		b.frame(mail{})
+	}
+}
+
+// feature gives the bench's own of a kind.
+func own[F feature](b *bench) (f F) {
+	for _, one := range b.features {
+		if it, ok := one.feature.(F); ok {
+			return it
+		}
+	}
+	return f
+}
+
+func ask(msg contract.ToBench) map[contract.ToBenchT]*contract.ToBench {
+	return map[contract.ToBenchT]*contract.ToBench{msg.T: &msg}
+}
+
+// TestWordsComeWhenTheyChange, and only then.
+func TestWordsComeWhenTheyChange(t *testing.T) {
+	b := onBench(t)
+	said := func() *stage.Words {
+		for range 2 * wordsEvery {
+			if msg, sent := own[*stageFeature](b).next(b); msg != nil {
+				sent()
+				return msg.Words
+			}
+		}
+		return nil
+	}
+	require.Equal(t, "Stands still.", said().Head)
+	require.Nil(t, said())
+	b.turn(10, mail{set: map[string]string{"drive": "80", "turn": "-40"}})
+	require.Equal(t, "Ahead, bearing to port.", said().Head)
+	require.Nil(t, said())
+}
+
+// TestADrillRunsBesideTheBench, and each of its stances plays as a script.
+func TestADrillRunsBesideTheBench(t *testing.T) {
+	b := onBench(t)
+	kind := contract.ToBenchDrill("switch_on")
+	b.frame(mail{set: map[string]string{"drive": "50"}, asks: ask(contract.ToBench{T: contract.ToBenchTStage, Drill: &kind})})
+	require.Eventually(t, func() bool {
+		b.frame(b.box.take())
+		return own[*stageFeature](b).drilled != nil
+	}, 10*time.Second, time.Millisecond)
+	drill := own[*stageFeature](b).drilled
+	require.Equal(t, "switch_on", drill.Kind)
+	require.True(t, drill.Whole)
+	require.NotEmpty(t, drill.Lines)
+	b.frame(mail{play: &session.Wish{ID: "drill/switch_on/" + drill.Lines[0].Play}})
+	require.NotNil(t, b.session.Player())
+	require.Empty(t, b.session.Player().Why())
+	for range 20 {
+		b.frame(mail{})
+	}
+	require.Zero(t, b.session.State().At(b.session.Runs().Program.SendingSlot()), "the set is still off in it")
+	b.frame(mail{set: map[string]string{"turn": "10"}})
+	require.Nil(t, b.session.Player(), "a hand takes over")
+	for _, bad := range []string{"drill/switch_on/99999", "drill/nothing/0", "drill/switch_on", "drill/switch_on/x"} {
+		b.frame(mail{play: &session.Wish{ID: bad}})
+		require.Nil(t, b.session.Player(), bad)
+	}
+}
+
+// TestFieldsComeBesideTheBench, once, and again when another control matters.
+func TestFieldsComeBesideTheBench(t *testing.T) {
+	b := onBench(t)
+	first, second := "", ""
+	b.frame(mail{asks: ask(contract.ToBench{T: contract.ToBenchTMixing, First: &first, Second: &second})})
+	told := func() *contract.Mixing {
+		for range 400 {
+			b.frame(b.box.take())
+			if msg, sent := own[*mixingFeature](b).next(b); msg != nil {
+				sent()
+				return msg.Mixing
+			}
+			time.Sleep(time.Millisecond)
+		}
+		return nil
+	}
+	got := told()
+	require.NotNil(t, got)
+	require.Equal(t, 0, got.At)
+	require.Equal(t, "port_track", got.Pairs[0].First)
+	require.Len(t, got.Fields, 3)
+	require.Len(t, got.Paths[0], 81)
+	b.frame(mail{set: map[string]string{"drive": "50", "turn": "10"}})
+	require.Nil(t, told(), "the two of the square change nothing")
+	b.frame(mail{set: map[string]string{"ground": "road"}})
+	slow := told()
+	require.NotNil(t, slow, "a rate of 60")
+	require.NotEqual(t, got.Fields[0].First, slow.Fields[0].First)
+	b.frame(mail{asks: ask(contract.ToBench{T: contract.ToBenchTMixing})})
+	b.frame(mail{set: map[string]string{"ground": "snow"}})
+	require.Nil(t, told(), "nobody looks any more")
+}

@@ -1,0 +1,231 @@
+// Package session is a bench without a socket: a running engine with a pair of hands,
+// trials on top of the newest revision, a state that is carried over every edit, the
+// picture beside it, what the hands did, and what plays in their place.
+//
+// A session is stepped frame by frame by whoever has a clock; it has none. It belongs to
+// one goroutine at a time.
+package session
+
+import (
+	"maps"
+	"math"
+	"slices"
+
+	"axtren/core/edit"
+	"axtren/core/lines"
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// Revision is a document with the program that it compiles to.
+type Revision struct {
+	Doc     *setup.Document
+	Program *signal.Program
+}
+
+// Session is one engine and one pair of hands.
+type Session struct {
+	newest Revision      // the newest revision
+	runs   Revision      // what runs: the newest revision, or a trial on top of it
+	trial  []byte        // the JSON Patch of runs; nil: none
+	live   *signal.State // what the hands move
+	scene  *Scene        // the picture beside live
+	hands  map[string]string
+	now    signal.Hands // hands, for the program that runs
+	view   *lines.View
+	hist   *Recording
+	player *Player // what plays instead of the hands; nil: the hands
+}
+
+// New powers a revision on with hands where they are: by control, as a script writes
+// them. What the model does not have is no hand of it.
+func New(of Revision, hands map[string]string) *Session {
+	s := &Session{newest: of, hands: map[string]string{}}
+	for id, value := range hands {
+		if _, ok := placed(of.Program, id, value); ok {
+			s.hands[id] = value
+		}
+	}
+	s.run(of)
+	s.hist = newRecording(of.Program, 0, s.now, true)
+	return s
+}
+
+// Newest gives the newest revision.
+func (s *Session) Newest() Revision { return s.newest }
+
+// Runs gives what runs: the newest revision, or a trial on top of it.
+func (s *Session) Runs() Revision { return s.runs }
+
+// Trying tells whether a trial runs.
+func (s *Session) Trying() bool { return s.trial != nil }
+
+// View gives what runs as lines. It is another one after each change of what runs.
+func (s *Session) View() *lines.View { return s.view }
+
+// Live gives the state that the hands move; do not change it.
+func (s *Session) Live() *signal.State { return s.live }
+
+// State gives the state that is shown: Live, or what plays; do not change it.
+func (s *Session) State() *signal.State {
+	if s.player != nil {
+		return s.player.state
+	}
+	return s.live
+}
+
+// Scene gives the picture that is shown: beside the hands, or beside what plays.
+func (s *Session) Scene() *Scene {
+	if s.player != nil {
+		return s.player.scene
+	}
+	return s.scene
+}
+
+// LiveScene gives the picture beside the hands.
+func (s *Session) LiveScene() *Scene { return s.scene }
+
+// Hands gives where the hands are, for the program that runs; do not change them.
+func (s *Session) Hands() signal.Hands { return s.now }
+
+// Player gives what plays in place of the hands; nil for none.
+func (s *Session) Player() *Player { return s.player }
+
+// Recording gives what the hands did.
+func (s *Session) Recording() *Recording { return s.hist }
+
+// placed gives where a hand puts something, as a program counts it; ok is false where it
+// has no such thing, or it cannot go there.
+func placed(p *signal.Program, id, value string) (m movement, ok bool) {
+	hand, ok := p.Hand(id)
+	if !ok {
+		return movement{}, false
+	}
+	v, err := p.HandValue(id, value)
+	return movement{value: v, hand: uint16(hand)}, err == nil
+}
+
+// Move puts the hands where they went, by control as a script writes them, and ends what
+// plays. What the model does not have is refused: it is neither placed nor recorded.
+func (s *Session) Move(set map[string]string) {
+	s.EndPlay()
+	var moved []movement
+	for _, id := range slices.Sorted(maps.Keys(set)) {
+		if m, ok := placed(s.runs.Program, id, set[id]); ok {
+			s.hands[id] = set[id]
+			s.now[m.hand] = m.value
+			moved = append(moved, m)
+		}
+	}
+	s.hist.add(s.live.Frame, moved)
+}
+
+// run puts a program on the bench: the first with a power-on, every later one with the
+// state carried over.
+func (s *Session) run(of Revision) {
+	old, was := s.runs.Program, s.live
+	s.runs = of
+	s.scene = s.scene.carry(of.Program)
+	s.placeHands()
+	if old == nil {
+		s.live = of.Program.PowerOn()
+	} else {
+		s.live = of.Program.Carry(old, was, s.now)
+	}
+	if s.player != nil {
+		s.player = s.player.on(of.Program)
+	}
+	s.view = lines.Build(of.Doc, of.Program)
+	if s.hist != nil {
+		s.hist = newRecording(of.Program, s.live.Frame, s.now, false)
+	}
+}
+
+// placeHands turns the hands into numbers for the running program. What was never moved,
+// or what an edit took away, is at rest, and on.
+func (s *Session) placeHands() {
+	s.now = s.runs.Program.Rest()
+	for id, hand := range s.hands {
+		if m, ok := placed(s.runs.Program, id, hand); ok {
+			s.now[m.hand] = m.value
+		}
+	}
+}
+
+// Adopt takes a new revision. A trial that runs goes on on top of it, as long as it fits;
+// what it was made for may be gone, and then it ends: stays is false, and err says why.
+func (s *Session) Adopt(of Revision) (stays bool, err error) {
+	s.newest = of
+	if s.trial != nil {
+		if err = s.Try(s.trial); err == nil {
+			return true, nil
+		}
+	}
+	s.Drop()
+	return false, err
+}
+
+// Try runs a JSON Patch on top of the newest revision. Where it does not fit, nothing changes.
+// The error is that of edit.Apply.
+func (s *Session) Try(patch []byte) error {
+	r, err := edit.Apply(s.newest.Doc, patch)
+	if err != nil {
+		return err
+	}
+	s.trial = patch
+	s.run(Revision{r.Doc, r.Program})
+	return nil
+}
+
+// Drop goes back to the newest revision.
+func (s *Session) Drop() {
+	s.trial = nil
+	s.run(s.newest)
+}
+
+// Step goes one frame on.
+func (s *Session) Step() {
+	if s.player != nil {
+		s.player.Step()
+		return
+	}
+	s.runs.Program.Step(s.live, s.now)
+	s.scene.step(s.live)
+}
+
+// Waits lists the entries of the start check that are not met, by place, never nil.
+func (s *Session) Waits() []int { return append([]int{}, s.runs.Program.WaitsFor(s.State())...) }
+
+// Values puts every value of the view into the room of an old list, rounded to what a
+// page can show, and the numbers of the picture after them.
+func (s *Session) Values(room []float64) []float64 {
+	values, st := room[:0], s.State()
+	for _, slot := range s.view.Slots {
+		values = append(values, math.Round(st.At(slot)*1e4)/1e4)
+	}
+	return s.Scene().numbers(values)
+}
+
+// Changes tells what of the values differs from what was told before. The zero value has
+// told nothing.
+type Changes struct {
+	told, spare []float64 // the values that were told; room for the next
+	at          []int
+	v           []float64
+}
+
+// Tell notes that values were told, all of them.
+func (c *Changes) Tell(values []float64) { c.told = values }
+
+// Next gives the places of the values that differ, and these values; both are good until
+// the next call. told notes that they were told.
+func (c *Changes) Next(s *Session) (at []int, v []float64, told func()) {
+	values := s.Values(c.spare)
+	c.spare, c.at, c.v = values, c.at[:0], c.v[:0]
+	for i := range values {
+		if values[i] != c.told[i] {
+			c.at, c.v = append(c.at, i), append(c.v, values[i])
+		}
+	}
+	return c.at, c.v, func() { c.told, c.spare = values, c.told }
+}

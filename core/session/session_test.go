@@ -1,0 +1,321 @@
+package session
+
+import (
+	"bytes"
+	"fmt"
+	"os"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+	"axtren/core/stage"
+)
+
+func document(t testing.TB, name string) *setup.Document {
+	t.Helper()
+	text, err := os.ReadFile("../../demo/" + name + ".yaml")
+	require.NoError(t, err)
+	doc, err := setup.ReadYAML(text)
+	require.NoError(t, err)
+	return doc
+}
+
+func program(t testing.TB, name string) *signal.Program {
+	t.Helper()
+	p, err := signal.Compile(document(t, name).Setup)
+	require.NoError(t, err)
+	return p
+}
+
+func revision(t testing.TB, name string) Revision {
+	t.Helper()
+	doc := document(t, name)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	return Revision{doc, p}
+}
+
+func (s *Session) steps(n int) {
+	for range n {
+		s.Step()
+	}
+}
+
+func (s *Session) picture() []float64 { return s.Values(nil)[len(s.View().Slots):] }
+
+// TestHandsThatCount: what the model does not have, and where a control cannot go, is
+// neither placed nor recorded, however often it is sent.
+func TestHandsThatCount(t *testing.T) {
+	s := New(revision(t, "stoat"), map[string]string{"drive": "80", "nobody": "3", "deck": "nowhere", "turn": "x"})
+	drive, _ := s.Runs().Program.Hand("drive")
+	want := s.Runs().Program.Rest()
+	want[drive] = 80
+	require.Equal(t, want, s.Hands())
+	before := s.Recording().Script()
+	for i := range 300 {
+		set := map[string]string{"drive": "500", "deck": "nowhere"}
+		for k := range 100 {
+			set[fmt.Sprintf("x%d_%d", i, k)] = "1"
+		}
+		s.Move(set)
+		s.Step()
+	}
+	require.Empty(t, s.hist.rows)
+	require.Equal(t, map[string]string{"drive": "80"}, s.hands)
+	require.Equal(t, string(before), string(s.Recording().Script()))
+	require.Equal(t, want, s.Hands())
+}
+
+// TestATrialGoesOnOverRevisions, and ends where it no longer fits.
+func TestATrialGoesOnOverRevisions(t *testing.T) {
+	first := revision(t, "stoat")
+	s := New(first, nil)
+	s.steps(3)
+	at, view := s.Live().Frame, s.View()
+	require.Error(t, s.Try([]byte(`[{"op":"add","path":"/outputs/0/high","value":500}]`)))
+	require.False(t, s.Trying())
+	require.Same(t, view, s.View(), "what does not fit changes nothing")
+	high := `[{"op":"test","path":"/outputs/0/id","value":"port_track"},{"op":"add","path":"/outputs/0/high","value":60}]`
+	require.NoError(t, s.Try([]byte(high)))
+	require.True(t, s.Trying())
+	require.NotSame(t, view, s.View())
+	require.Equal(t, 60.0, s.Runs().Program.Setup().Outputs[0].High)
+	require.Equal(t, first.Program, s.Newest().Program)
+	require.Equal(t, at, s.Live().Frame, "it is no power-on")
+
+	second := revision(t, "stoat")
+	stays, err := s.Adopt(second)
+	require.NoError(t, err)
+	require.True(t, stays)
+	require.Equal(t, 60.0, s.Runs().Program.Setup().Outputs[0].High)
+	require.Same(t, second.Program, s.Newest().Program)
+
+	stays, err = s.Adopt(revision(t, "marram"))
+	require.Error(t, err, "it has no such line there")
+	require.False(t, stays)
+	require.False(t, s.Trying())
+	require.Equal(t, s.Newest(), s.Runs())
+
+	require.NoError(t, s.Try([]byte(`[{"op":"add","path":"/name","value":"Other"}]`)))
+	s.Drop()
+	require.False(t, s.Trying())
+	require.Equal(t, s.Newest(), s.Runs())
+	stays, err = s.Adopt(first)
+	require.NoError(t, err)
+	require.False(t, stays, "there was no trial")
+}
+
+// TestWhatChangedIsToldOnce, and all of it.
+func TestWhatChangedIsToldOnce(t *testing.T) {
+	s := New(revision(t, "stoat"), nil)
+	s.Step()
+	var c Changes
+	page := s.Values(nil)
+	c.Tell(slices.Clone(page))
+	at, _, told := c.Next(s)
+	require.Empty(t, at)
+	told()
+	for k := range 100 {
+		if k%7 == 0 {
+			s.Move(map[string]string{"drive": fmt.Sprint(k), "turn": fmt.Sprint(-k)})
+		}
+		s.Step()
+		at, v, told := c.Next(s)
+		if k%3 == 0 {
+			continue // it could not be sent: it comes with the next
+		}
+		for i, place := range at {
+			require.NotEqual(t, page[place], v[i])
+			page[place] = v[i]
+		}
+		told()
+		require.Equal(t, s.Values(nil), page, "frame %d", k)
+	}
+}
+
+// TestAHandTakesOver from what plays, and the session goes on from its own state.
+func TestAHandTakesOver(t *testing.T) {
+	s := New(revision(t, "stoat"), nil)
+	s.steps(10)
+	own := s.Live().Frame
+	script := []byte("t_s,control,value\n0.2,drive,60\n1,drive,0\n")
+	s.Play(&Wish{ID: "a", Script: script})
+	require.NotSame(t, s.Live(), s.State())
+	s.steps(30)
+	require.Equal(t, own, s.Live().Frame)
+	require.EqualValues(t, 30, s.Player().At())
+	still := 0.0
+	s.Play(&Wish{ID: "a", Script: script, Run: &still})
+	s.steps(5)
+	require.EqualValues(t, 30, s.Player().At(), "it stands")
+	to := int64(12)
+	s.Play(&Wish{ID: "a", Script: script, Seek: &to})
+	s.steps(1)
+	require.EqualValues(t, 12, s.Player().At())
+	fast := 1000.0
+	s.Play(&Wish{ID: "a", Script: script, Run: &fast})
+	require.EqualValues(t, MaxRun, s.Player().Run())
+	require.NoError(t, s.Try([]byte(`[{"op":"add","path":"/name","value":"Other"}]`)))
+	require.EqualValues(t, 12, s.Player().At(), "the same frame on the edited model")
+	s.Play(&Wish{ID: "a", Script: script, Run: &fast})
+	s.steps(60)
+	require.Equal(t, s.Player().Of(), s.Player().At())
+	require.Zero(t, s.Player().Run())
+	one := 1.0
+	s.Play(&Wish{ID: "a", Script: script, Run: &one})
+	s.steps(3)
+	require.EqualValues(t, 2, s.Player().At(), "once more from the start")
+	s.Play(&Wish{ID: "b", Why: "it is gone"})
+	require.Equal(t, "it is gone", s.Player().Why())
+	s.Move(map[string]string{"turn": "10"})
+	require.Nil(t, s.Player())
+	require.Same(t, s.Live(), s.State())
+	s.Step()
+	require.Equal(t, own+1, s.Live().Frame)
+}
+
+// TestThePictureFollowsTheValues: its numbers stand behind those of the view, move
+// with the devices, and go back where they were.
+func TestThePictureFollowsTheValues(t *testing.T) {
+	s := New(revision(t, "stoat"), nil)
+	s.Step()
+	require.Len(t, s.picture(), stage.NumbersFirst+stage.NumbersEach*len(s.Scene().Picture.Parts))
+	s.Move(map[string]string{"drive": "80"})
+	s.steps(50)
+	require.Greater(t, s.picture()[stage.NumberX], 100.0)
+	require.Zero(t, s.picture()[stage.NumberFree])
+	s.Move(map[string]string{"drive": "0"})
+	s.Scene().State.PutBack()
+	s.Step()
+	require.InDelta(t, 0, s.picture()[stage.NumberX], 12, "put back; it still ran for a frame")
+}
+
+// TestThePictureGoesOnOverAnEdit: the model stays where it is.
+func TestThePictureGoesOnOverAnEdit(t *testing.T) {
+	s := New(revision(t, "stoat"), nil)
+	s.Step()
+	s.Move(map[string]string{"drive": "80"})
+	s.steps(50)
+	at := s.picture()[stage.NumberX]
+	_, err := s.Adopt(revision(t, "stoat"))
+	require.NoError(t, err)
+	require.Equal(t, at, s.picture()[stage.NumberX])
+}
+
+// TestThePictureOfWhatPlays is that of a plain run, forwards and backwards.
+func TestThePictureOfWhatPlays(t *testing.T) {
+	p := program(t, "marram")
+	script, err := os.ReadFile("../../demo/marram/out-to-the-mole-and-back.csv")
+	require.NoError(t, err)
+	pl := newPlayer("x", script, p, 0, 0)
+	at := func(frame int64) []float64 {
+		pl.target = frame
+		for pl.at != frame {
+			pl.Step()
+		}
+		return pl.scene.numbers(nil)
+	}
+	there := at(900)
+	require.NotZero(t, there[stage.NumberX]+there[stage.NumberY], "it went somewhere")
+	at(1300)
+	require.Equal(t, there, at(900), "the same frame again shows the same picture")
+}
+
+// TestThePlayerShowsWhatARunGives: at every frame that it is sent to, forwards and
+// backwards, the player holds the state that a plain run of the script has there.
+func TestThePlayerShowsWhatARunGives(t *testing.T) {
+	p := program(t, "marram")
+	script, err := os.ReadFile("../../demo/marram/out-to-the-mole-and-back.csv")
+	require.NoError(t, err)
+	var frames [][]float64
+	require.NoError(t, p.Run(signal.NewScript(bytes.NewReader(script), p), -1, func(_ float64, st *signal.State) error {
+		frames = append(frames, append([]float64(nil), st.V[:p.Kept()]...))
+		return nil
+	}))
+	pl := newPlayer("x", script, p, 0, 0)
+	require.Empty(t, pl.why)
+	require.InDelta(t, len(frames)-1, pl.last, 1)
+	shown := pl.state
+	for _, to := range []int64{0, 1, 700, 699, 12, pl.last - 1, 300} {
+		pl.target = to
+		for pl.at != to {
+			pl.Step()
+		}
+		require.Equal(t, frames[to], pl.state.V[:p.Kept()], "frame %d", to)
+		require.Same(t, shown, pl.state, "the bench shows this state")
+	}
+	pl.run = 2.5
+	for range 10 {
+		pl.Step()
+	}
+	require.EqualValues(t, 325, pl.at)
+	require.Equal(t, frames[325], pl.state.V[:p.Kept()])
+	pl.target, pl.run = pl.last, 1
+	for range 10 {
+		pl.Step()
+	}
+	require.Equal(t, pl.last, pl.at)
+	require.Zero(t, pl.run, "it holds at its end")
+}
+
+func TestAScriptThatDoesNotFitSaysWhy(t *testing.T) {
+	pl := newPlayer("x", []byte("t_s,control,value\n0,sail,1\n"), program(t, "stoat"), 1, 0)
+	require.Contains(t, pl.why, "nothing of this name")
+	pl.Step()
+	require.Zero(t, pl.last)
+}
+
+// TestARecordingIsBounded: by time, and by rows where frames are short; what is left
+// gives where the hands are now.
+func TestARecordingIsBounded(t *testing.T) {
+	p, err := signal.Compile(document(t, "stoat").Setup)
+	require.NoError(t, err)
+	r := newRecording(p, 0, p.Rest(), true)
+	drive, _ := p.Hand("drive")
+	turn, _ := p.Hand("turn")
+	frames := int64(200_000)
+	for k := range frames {
+		r.add(k, []movement{{value: float64(k % 100), hand: uint16(drive)}, {value: 1, hand: uint16(turn)}, {value: 2, hand: uint16(turn)},
+			{value: 3, hand: uint16(turn)}, {value: float64(k % 50), hand: uint16(turn)}})
+	}
+	kept := r.rows[r.head:]
+	require.LessOrEqual(t, len(kept), maxRows)
+	require.Greater(t, len(kept), maxRows-10, "as much as there is room for is kept")
+	require.LessOrEqual(t, len(r.rows), 2*maxRows+10, "what is forgotten is let go of")
+	require.False(t, r.Exact())
+	require.EqualValues(t, kept[0].frame, r.from, "no frame is kept in part")
+	require.EqualValues(t, frames-1, kept[len(kept)-1].frame)
+	require.Equal(t, float64((r.from-1)%100), r.start[drive], "where it was when the rest begins")
+
+	short := newRecording(p, 0, p.Rest(), true)
+	short.add(10, []movement{{value: 7, hand: uint16(drive)}})
+	short.add(20, []movement{{value: 9, hand: uint16(turn)}})
+	require.True(t, short.Exact())
+	require.Equal(t, "t_s,control,value\n0.200,drive,7\n0.400,turn,9\n", string(short.Script()))
+	short.add(10+600*50+1, nil)
+	require.False(t, short.Exact())
+	require.Equal(t, []string{"t_s,control,value", "0.000,drive,7", "0.180,turn,9", ""}, strings.Split(string(short.Script()), "\n"))
+	require.False(t, slices.Equal(short.start, p.Rest()))
+}
+
+// BenchmarkRecordingKeptFull is what a frame costs once ten minutes are kept.
+func BenchmarkRecordingKeptFull(b *testing.B) {
+	doc := document(b, "stoat")
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(b, err)
+	r := newRecording(p, 0, p.Rest(), true)
+	moved := make([]movement, 8)
+	k := int64(0)
+	for ; k < 30_000; k++ {
+		r.add(k, moved)
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		r.add(k, moved)
+		k++
+	}
+}
