@@ -569,7 +569,7 @@ func TestSomethingIsWrong(t *testing.T) {
 	choose("complaint", "nothing")
 	p.sees(shows(".causes li", "channel 3 comes out at Ten-pin receiver, pin 3"))
 	choose("complaint", "wrong_way")
-	p.sees(shows(".causes li", "the direction of this function is normal"))
+	p.sees(shows(".causes li", "the direction of this line is normal"))
 	p.clicks(".causes .link")
 	p.sees("!document.querySelector('[role=dialog]')")
 	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "normal"))
@@ -579,7 +579,7 @@ func TestSomethingIsWrong(t *testing.T) {
 	p.clicks(".block .title")
 	p.sees("!document.querySelector('.block')")
 	p.presses("Something is wrong")
-	p.sees(shows(".causes li", "the direction of this function is normal"))
+	p.sees(shows(".causes li", "the direction of this line is normal"))
 	p.clicks(".causes .link")
 	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "normal"))
 }

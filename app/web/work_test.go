@@ -68,7 +68,7 @@ func TestFormsTextsAndDifferences(t *testing.T) {
 	path := "/api/models/" + m.Id.String()
 	resp, body := s.ask("GET", path+"/form?part=mixes/port_turn", "")
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	require.Contains(t, string(body), "meets the others by")
+	require.Contains(t, string(body), "combined with the others")
 	resp, body = s.ask("GET", path+"/form?part=mixes/nobody", "")
 	require.Equal(t, 422, resp.StatusCode)
 	require.Contains(t, string(body), "no such part")

@@ -243,7 +243,7 @@ func (l *looker) exchanged() {
 // turns the wrong way
 
 func (l *looker) direction() {
-	l.add(l.own("turn"), l.part(), false, "reverse it, or set it back to normal", "the direction of this function is %s", words.Reversed(l.out.Reverse))
+	l.add(l.own("turn"), l.part(), false, "reverse it, or set it back to normal", "the direction of this line is %s", words.Reversed(l.out.Reverse))
 }
 
 func (l *looker) signs() {

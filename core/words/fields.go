@@ -13,7 +13,7 @@ var fields = map[string]string{
 	"spring": "springs back to", "spring_to": "springs back to", "positions": "positions", "stick": "on the stick", "along": "moves", "plus": "+ is", "minus": "− is",
 	"of": "looks at", "level": "goes on at", "hysteresis": "lets go again further back by", "in": "is on while", "set": "goes on when", "reset": "goes off when",
 	"for_s": "for", "up": "steps up on", "down": "steps down on", "home": "goes home on", "steps": "steps", "wrap": "goes round", "repeat_s": "repeats while held every",
-	"go": "runs while", "tracks": "what moves when", "interrupt": "when stopped half way", "loop": "over and over", "rest": "rests at", "outputs": "functions", "rule": "when they ask for too much",
+	"go": "runs while", "tracks": "what moves when", "interrupt": "when stopped half way", "loop": "over and over", "rest": "rests at", "outputs": "lines", "rule": "when they ask for too much",
 	"say": "says", "at_start": "also at the start", "on": "plugged into", "speed_s": "end to end in", "left_at": "was left at", "turns_on": "on when the pulse is", "at_us": "switches at",
 	"no_pulse": "without pulses", "at": "steps beyond", "loss": "step after a loss", "learned_us": "has learned another pulse range", "dead_us": "dead band", "needs_neutral": "waits for neutral after power-on",
 	"swap_on": "second lead plugged into", "travel": "moves something with ends", "travel.full_s": "from end to end in", "travel.start": "stands at the start at",
@@ -63,7 +63,7 @@ func Choice(field, choice string) string {
 	return strings.ReplaceAll(choice, "_", " ")
 }
 
-// Reversed says whether a function is reversed.
+// Reversed says whether a line is reversed.
 func Reversed(yes bool) string {
 	if yes {
 		return "reversed"

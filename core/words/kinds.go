@@ -12,7 +12,7 @@ import (
 // Kind is what a kind of part, block or device is called.
 type Kind struct {
 	Key  string // as the document writes it: outputs, r_trig, esc
-	Name string // one of them: function, speed controller
+	Name string // one of them: line, speed controller
 	Many string // more than one; empty where only one is ever spoken of
 	Does string // what it is for, in one sentence without a stop; empty where the name says it
 }
@@ -27,9 +27,9 @@ var Parts = []Kind{
 	{"steppers", "steps", "steps", "goes from step to step on presses, and holds where it stands"},
 	{"sequences", "sequence", "sequences", "moves several things together along time"},
 	{"patterns", "pattern", "patterns", "plays its steps over and over while it may"},
-	{"mixes", "mix", "mixes", "brings one source to one function"},
-	{"shares", "share", "shares", "what happens when these functions together ask for too much"},
-	{"outputs", "function", "functions", ""},
+	{"mixes", "mix", "mixes", "brings one source to one line"},
+	{"shares", "share", "shares", "what happens when these lines together ask for too much"},
+	{"outputs", "line", "lines", ""},
 	{"announcements", "announcement", "announcements", "what the transmitter says when something becomes true"},
 	{"claims", "claim", "claims", "what must always hold"},
 }
@@ -139,7 +139,7 @@ var Shapes = []Way{
 	{"down", "only below 0", "", ""},
 }
 
-// Rules are what a share does when its functions ask for too much.
+// Rules are what a share does when its lines ask for too much.
 var Rules = []Way{
 	{"clip", "each is cut alone", "", ""},
 	{"scale", "all come down together", "", ""},
