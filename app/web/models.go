@@ -56,7 +56,7 @@ func (m *models) ListModels(ctx context.Context, _ contract.ListModelsRequestObj
 			continue
 		}
 		model := live.ModelOf(&heads[i], p, "")
-		stands := check.BeforeTheWater(p)
+		stands := check.Readiness(p)
 		model.Stands = &stands
 		list = append(list, model)
 	}

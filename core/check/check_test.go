@@ -134,7 +134,7 @@ outputs: [{id: o, channel: 1}, {id: p, channel: 2}]`)
 	}
 }
 
-func TestBeforeTheWater(t *testing.T) {
+func TestReadiness(t *testing.T) {
 	for file, want := range map[string][]Stand{
 		"stoat": {},
 		"alder": {{"Rules", Note, "1 claim not proved yet"}},
@@ -145,13 +145,13 @@ func TestBeforeTheWater(t *testing.T) {
 		require.NoError(t, err)
 		p, err := signal.Compile(doc.Setup)
 		require.NoError(t, err)
-		require.Equal(t, want, BeforeTheWater(p))
+		require.Equal(t, want, Readiness(p))
 	}
 	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\noutputs: [{id: a, channel: 1}, {id: b, channel: 2}]"))
 	require.NoError(t, err)
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
-	stands := BeforeTheWater(p)
+	stands := Readiness(p)
 	require.Equal(t, "Lines", stands[0].Place)
 	require.Contains(t, stands[0].Words, "more")
 }

@@ -239,7 +239,7 @@ func TestTheYardSaysWhatACheckSays(t *testing.T) {
 		}
 	}
 	for name, p := range programs {
-		report, stands := Check(p), BeforeTheWater(p)
+		report, stands := Check(p), Readiness(p)
 		require.Equal(t, report.Clean(), len(stands) == 0, name)
 		n := 0
 		for _, s := range stands {

@@ -27,10 +27,10 @@ var places = []struct {
 	{"Stage", []string{"stage"}},
 }
 
-// BeforeTheWater says, place by place, what of a model wants a look before it
+// Readiness says, place by place, what of a model wants a look before it
 // goes onto the water: what a check finds, and claims that are not proved yet. It says
 // what Check says, no more and no less. Nothing is kept by hand.
-func BeforeTheWater(p *signal.Program) []Stand {
+func Readiness(p *signal.Program) []Stand {
 	stands := []Stand{}
 	report := Check(p)
 	for _, place := range places {

@@ -49,11 +49,12 @@ func TestNoMoreMistakesThanCanBeRead(t *testing.T) {
 			continue
 		}
 		require.Len(t, ps, 101)
-		require.Equal(t, setup.Problem{Message: "and more of the like", Value: fmt.Sprint(n - 100), Remedy: "mend these first"}, last)
+		said := map[int]string{1: "1 more problem", 50: "50 more problems"}[n-100]
+		require.Equal(t, setup.Problem{Message: said, Remedy: "fix these first"}, last)
 	}
 	text := "format: axtren-setup\nversion: 1\nmixes: [" + strings.Repeat("{to: nobody, from: 1}, ", 130) + "]"
 	_, err := setup.ReadYAML([]byte(text))
-	require.ErrorContains(t, err, "and more of the like (it is 30)")
+	require.ErrorContains(t, err, "30 more problems; fix these first")
 	_, problems := setup.ParseYAML([]byte("a: [" + strings.Repeat("!x 1, ", 130) + "]"))
 	require.Len(t, problems, 100)
 }

@@ -76,9 +76,17 @@ func FromTree(tree *Node) (*Document, error) {
 		problems, more = problems[:maxProblems], more+len(problems)-maxProblems
 	}
 	if more > 0 {
-		problems = append(problems, Problem{Message: "and more of the like", Value: formatNumber(float64(more)), Remedy: "mend these first"})
+		problems = append(problems, Problem{Message: moreProblems(more), Remedy: "fix these first"})
 	}
 	return nil, problems
+}
+
+// moreProblems says how many problems are not told one by one.
+func moreProblems(n int) string {
+	if n == 1 {
+		return "1 more problem"
+	}
+	return formatNumber(float64(n)) + " more problems"
 }
 
 // blames tells whether a problem of a field lies in the same element as path:

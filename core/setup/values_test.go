@@ -31,5 +31,5 @@ func TestPlacesInMessages(t *testing.T) {
 // counted together.
 func TestMistakesFromBothHalves(t *testing.T) {
 	_, err := ReadYAML([]byte(head + "demands: [" + strings.Repeat("{from: 1, rate: 151}, ", 40) + "]\nmixes: [" + strings.Repeat("{to: nobody, from: 1}, ", 90) + "]"))
-	require.ErrorContains(t, err, "and more of the like (it is 70)") // 2 of each demand, 1 of each mix, 100 told
+	require.ErrorContains(t, err, "70 more problems; fix these first") // 2 of each demand, 1 of each mix, 100 told
 }

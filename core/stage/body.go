@@ -64,7 +64,7 @@ func (r *reader) body() body {
 		}
 	}
 	b.gauge = r.size("track_mm", r.doc.TrackMM, b.width(r))
-	b.base = r.size("wheelbase_mm", r.doc.WheelbaseMM, b.lie())
+	b.base = r.size("wheelbase_mm", r.doc.WheelbaseMM, b.wheelbase())
 	if r.doc.TopMMS < 0 {
 		r.fault("stage.top_mm_s", "write the speed over the ground in mm/s, above 0", "a speed of %s mm/s cannot be driven", signal.Figure(r.doc.TopMMS))
 		r.g.top = 0
@@ -101,8 +101,8 @@ func (b *body) width(r *reader) float64 {
 	return wide
 }
 
-// lie finds the two axles that the model steers with, and how far they lie apart.
-func (b *body) lie() float64 {
+// wheelbase finds the two axles that the model steers with, and how far they lie apart.
+func (b *body) wheelbase() float64 {
 	if len(b.axles) == 0 {
 		return 0
 	}

@@ -61,13 +61,13 @@ func Causes(p *signal.Program, st *signal.State, complaint, output string) []Cau
 	for _, look := range looks[complaint] {
 		look()
 	}
-	l.once()
+	l.dedupe()
 	slices.SortStableFunc(l.found, func(a, b Cause) int { return rank(a) - rank(b) })
 	return l.found
 }
 
-// once leaves each cause where it stands first.
-func (l *looker) once() {
+// dedupe leaves each cause where it stands first.
+func (l *looker) dedupe() {
 	seen := map[Cause]bool{}
 	l.found = slices.DeleteFunc(l.found, func(c Cause) bool {
 		had := seen[c]
