@@ -75,7 +75,7 @@ func compile(s *setup.Setup, g *graph, reserved int) *Program {
 	p.sent = len(p.code)
 	c.pins()
 	c.devices()
-	c.wakes()
+	c.trackInputs()
 	return p
 }
 

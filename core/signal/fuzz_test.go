@@ -35,7 +35,7 @@ func runInside(t *testing.T, p *Program, script string) {
 }
 
 // FuzzSetup: whatever document is read compiles or names a ring, runs, and
-// explains every output, without a panic; what sleeps would give the same.
+// explains every output, without a panic; what is skipped would give the same.
 func FuzzSetup(f *testing.F) {
 	paths, err := filepath.Glob("testdata/cases/*/setup.json")
 	require.NoError(f, err)

@@ -72,7 +72,7 @@ type inst struct {
 	dst     Slot
 	x, y, z float64
 
-	needs, wakes wakers // wake.go
+	reads, changes inputSet // inputs.go
 }
 
 // Program is a compiled setup. It does not change, so that any number of states
@@ -102,7 +102,7 @@ type Program struct {
 	initial  []float64 // constants in their slots, what is kept at its start, 0 elsewhere
 
 	hands, handsEnd   Slot // where Step puts the hands, one slot after the other
-	controlWakers     []wakers
+	controlInputs     []inputSet
 	controls, numbers []Slot // each control, as the hand has it and as a number
 	transmitter, link Slot   // 1 while on, up
 	receiversOn       []Slot
@@ -173,16 +173,16 @@ func (p *Program) PowerOn() *State {
 // the transmitter does not send, only link, receivers and devices go on.
 func (p *Program) Step(st *State, hands Hands) {
 	v := st.V
-	awake := p.moved(v, hands)
+	changed := p.moved(v, hands)
 	if p.powered(v) {
 		if v[slotFirst] != 0 || v[p.unsettled] != 0 {
-			awake = everyone
+			changed = allInputs
 		}
 		v[p.unsettled] = v[slotFirst]
-		p.run(v, p.code[:p.sent], awake)
+		p.run(v, p.code[:p.sent], changed)
 	}
 	v[p.up] = v[p.link] * v[slotSending]
-	p.run(v, p.code[p.sent:], everyone)
+	p.run(v, p.code[p.sent:], allInputs)
 	st.Frame++
 }
 
@@ -190,12 +190,12 @@ func (p *Program) Step(st *State, hands Hands) {
 // looking at what hands elsewhere would ask for, on a copy of a state that sends.
 // Link, receivers and devices stay as they were.
 func (p *Program) Ask(st *State, hands Hands) {
-	awake := p.moved(st.V, hands)
+	changed := p.moved(st.V, hands)
 	if p.powered(st.V) {
 		if st.V[slotFirst] != 0 || st.V[p.unsettled] != 0 {
-			awake = everyone
+			changed = allInputs
 		}
-		p.run(st.V, p.code[:p.sent], awake)
+		p.run(st.V, p.code[:p.sent], changed)
 	}
 }
 

@@ -1,11 +1,11 @@
 package signal
 
-// run walks once through instructions and runs those that are awake. It is the
-// one place that computes.
-func (p *Program) run(v []float64, code []inst, awake wakers) {
+// run walks once through instructions and runs those of which an input has changed. It is
+// the one place that computes.
+func (p *Program) run(v []float64, code []inst, changed inputSet) {
 	for i := range code {
 		in := &code[i]
-		if in.needs&awake == 0 {
+		if in.reads&changed == 0 {
 			continue
 		}
 		a, was := v[in.a], v[in.dst]
@@ -107,7 +107,7 @@ func (p *Program) run(v []float64, code []inst, awake wakers) {
 		}
 		v[in.dst] = r
 		if r != was {
-			awake |= in.wakes
+			changed |= in.changes
 		}
 	}
 }
