@@ -13,8 +13,8 @@ import (
 	"github.com/coder/websocket/wsjson"
 	"github.com/google/uuid"
 
+	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/edit"
 	"axtren/core/lines"
 	"axtren/core/session"
@@ -51,8 +51,8 @@ type bench struct {
 	waits   []int // as last sent
 	viewed  *lines.View
 	beat    bool // the page asked whether anybody is there
-	refused *contract.FromBench
-	saved   *contract.FromBench
+	refused *contract.Told
+	saved   *contract.Told
 	played  *session.Player // as last told whole
 	steered bool            // it is to be told whole again
 	steps   int64           // of the player, as last told
@@ -61,7 +61,7 @@ type bench struct {
 // listen reads the page's messages until it goes.
 func (b *bench) listen(ctx context.Context) {
 	for {
-		var msg contract.ToBench
+		var msg contract.Asked
 		err := wsjson.Read(ctx, b.conn, &msg)
 		var syntax *json.SyntaxError
 		var shape *json.UnmarshalTypeError
@@ -77,8 +77,8 @@ func (b *bench) listen(ctx context.Context) {
 			return
 		}
 		switch {
-		case !msg.T.Valid():
-		case msg.T == contract.ToBenchTPlay:
+		case !msg.T.Known():
+		case msg.T == contract.ToPlay:
 			b.wish(ctx, &msg)
 		default:
 			b.box.putMessage(&msg)
@@ -237,8 +237,8 @@ func (b *bench) adopt(head *store.Head) {
 
 // try runs a patch on top of the newest revision without keeping it; a drop goes back to
 // the revision.
-func (b *bench) try(msg *contract.ToBench) {
-	if msg.T == contract.ToBenchTDrop {
+func (b *bench) try(msg *contract.Asked) {
+	if msg.T == contract.ToDrop {
 		b.trying = 0
 		b.session.Drop()
 		return
@@ -260,7 +260,7 @@ func (b *bench) refuse(id int64, err error) {
 		list := []contract.Fault(faults)
 		p.Errors = &list
 	}
-	b.refused = &contract.FromBench{T: contract.FromBenchTRefused, Id: &id, Problem: &p}
+	b.refused = &contract.Told{T: contract.FromRefused, Id: &id, Problem: &p}
 }
 
 // send hands over what the page does not know yet, one message after the other
@@ -287,13 +287,13 @@ func (b *bench) send(out chan<- []byte) {
 }
 
 // next makes the next message, nil for none; sent notes that it went out.
-func (b *bench) next() (msg *contract.FromBench, sent func()) {
+func (b *bench) next() (msg *contract.Told, sent func()) {
 	pl := b.session.Player()
 	switch {
 	case b.viewed != b.session.View():
 		return b.whole()
 	case b.beat:
-		return &contract.FromBench{T: contract.FromBenchTBeat}, func() { b.beat = false }
+		return &contract.Told{T: contract.FromBeat}, func() { b.beat = false }
 	case b.refused != nil:
 		return b.refused, func() { b.refused = nil }
 	case b.saved != nil:
@@ -313,11 +313,11 @@ func (b *bench) next() (msg *contract.FromBench, sent func()) {
 }
 
 // whole makes the message of all that is on the bench.
-func (b *bench) whole() (*contract.FromBench, func()) {
+func (b *bench) whole() (*contract.Told, func()) {
 	view, values := b.session.View(), b.session.Values(nil)
 	model, frameMS, trying := ModelOf(b.head, b.session.Newest().Program, b.page), b.session.Runs().Program.Setup().Transmitter.FrameMS, b.trying
 	n, waits, stageAt := b.n, b.session.Waits(), len(view.Slots)
-	return &contract.FromBench{T: contract.FromBenchTBench, Model: &model, FrameMs: &frameMS, Trying: &trying, View: view, Values: &values, N: &n, Waits: &waits,
+	return &contract.Told{T: contract.FromWhole, Model: &model, FrameMs: &frameMS, Trying: &trying, View: view, Values: &values, N: &n, Waits: &waits,
 			Stage: b.session.LiveScene().Picture, StageAt: &stageAt},
 		func() {
 			b.changes.Tell(values)
@@ -327,14 +327,14 @@ func (b *bench) whole() (*contract.FromBench, func()) {
 }
 
 // differs makes a frame message of what differs from what was sent.
-func (b *bench) differs() (*contract.FromBench, func()) {
+func (b *bench) differs() (*contract.Told, func()) {
 	at, v, told := b.changes.Next(b.session)
 	waits, pl := b.session.Waits(), b.session.Player()
 	if len(at) == 0 && b.n == b.sentN && slices.Equal(waits, b.waits) && (pl == nil || pl.Steps() == b.steps) {
 		return nil, nil
 	}
 	n, k := b.n, b.session.State().Frame-1
-	msg := &contract.FromBench{T: contract.FromBenchTFrame, N: &n, K: &k, At: &at, V: &v, Waits: &waits}
+	msg := &contract.Told{T: contract.FromFrame, N: &n, K: &k, At: &at, V: &v, Waits: &waits}
 	steps := b.steps
 	if pl != nil {
 		msg.Play, steps = b.playing(false).Play, pl.Steps()

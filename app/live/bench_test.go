@@ -8,14 +8,14 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/setup"
 )
 
 // told collects every message of the bench over some frames.
-func (b *bench) told(frames int) []*contract.FromBench {
-	var all []*contract.FromBench
+func (b *bench) told(frames int) []*contract.Told {
+	var all []*contract.Told
 	for range frames {
 		b.frame(b.box.take())
 		for msg, sent := b.next(); msg != nil; msg, sent = b.next() {
@@ -26,7 +26,7 @@ func (b *bench) told(frames int) []*contract.FromBench {
 	return all
 }
 
-func of(t contract.FromBenchT, all []*contract.FromBench) *contract.FromBench {
+func of(t contract.ToldT, all []*contract.Told) *contract.Told {
 	for _, msg := range all {
 		if msg.T == t {
 			return msg
@@ -44,13 +44,13 @@ func TestWhatComesWithTheHelloIsAnswered(t *testing.T) {
 	text := func(s string) *string { return &s }
 	one := int64(1)
 	set := map[string]any{"drive": 80.0, "nobody": 3.0}
-	for _, msg := range []contract.ToBench{
-		{T: contract.ToBenchTHello, N: &one, Set: &set},
-		{T: contract.ToBenchTPlot, Control: text("drive"), Output: text("port_track")},
-		{T: contract.ToBenchTMixing, First: text(""), Second: text("")},
-		{T: contract.ToBenchTTrouble, Complaint: text("hums"), Output: text("port_track")},
-		{T: contract.ToBenchTWatch, Joint: text("out/port_track/pulse")},
-		{T: contract.ToBenchTBeat},
+	for _, msg := range []contract.Asked{
+		{T: contract.ToHello, N: &one, Set: &set},
+		{T: contract.ToPlot, Control: text("drive"), Output: text("port_track")},
+		{T: contract.ToMixing, First: text(""), Second: text("")},
+		{T: contract.ToTrouble, Complaint: text("hums"), Output: text("port_track")},
+		{T: contract.ToWatch, Joint: text("out/port_track/pulse")},
+		{T: contract.ToBeat},
 	} {
 		b.box.putMessage(&msg)
 	}
@@ -61,10 +61,10 @@ func TestWhatComesWithTheHelloIsAnswered(t *testing.T) {
 	require.Equal(t, 80.0, b.session.Hands()[drive])
 	require.Eventually(t, func() bool {
 		all := b.told(mixingEvery + 1)
-		return of(contract.FromBenchTMixing, all) != nil
+		return of(contract.FromMixing, all) != nil
 	}, 10*time.Second, time.Millisecond, "the pair that was asked for with the hello")
-	b.box.putMessage(&contract.ToBench{T: contract.ToBenchTBeat})
-	require.NotNil(t, of(contract.FromBenchTBeat, b.told(1)))
+	b.box.putMessage(&contract.Asked{T: contract.ToBeat})
+	require.NotNil(t, of(contract.FromBeat, b.told(1)))
 }
 
 // TestTheFirstAnswersAreAllThere: each wish that came with the hello has its answer,
@@ -74,16 +74,16 @@ func TestTheFirstAnswersAreAllThere(t *testing.T) {
 	require.NoError(t, err)
 	b := &bench{box: newInbox()}
 	text := func(s string) *string { return &s }
-	b.box.putMessage(&contract.ToBench{T: contract.ToBenchTHello, Set: &map[string]any{}})
-	b.box.putMessage(&contract.ToBench{T: contract.ToBenchTPlot, Control: text("drive"), Output: text("port_track")})
-	b.box.putMessage(&contract.ToBench{T: contract.ToBenchTTrouble, Complaint: text("wrong_way"), Output: text("port_track")})
-	b.box.putMessage(&contract.ToBench{T: contract.ToBenchTWatch, Joint: text("out/port_track/pulse")})
+	b.box.putMessage(&contract.Asked{T: contract.ToHello, Set: &map[string]any{}})
+	b.box.putMessage(&contract.Asked{T: contract.ToPlot, Control: text("drive"), Output: text("port_track")})
+	b.box.putMessage(&contract.Asked{T: contract.ToTrouble, Complaint: text("wrong_way"), Output: text("port_track")})
+	b.box.putMessage(&contract.Asked{T: contract.ToWatch, Joint: text("out/port_track/pulse")})
 	first, ok := b.awaitHello(t.Context(), &store.Head{Revision: store.Revision{Number: 1}, Doc: doc})
 	require.True(t, ok)
 	b.frame(first)
 	all := b.told(1)
-	require.Equal(t, contract.FromBenchTBench, all[0].T)
-	for _, kind := range []contract.FromBenchT{contract.FromBenchTPlot, contract.FromBenchTTrouble, contract.FromBenchTWhy} {
+	require.Equal(t, contract.FromWhole, all[0].T)
+	for _, kind := range []contract.ToldT{contract.FromPlot, contract.FromTrouble, contract.FromWhy} {
 		require.NotNil(t, of(kind, all), kind)
 	}
 }
@@ -96,7 +96,7 @@ func TestTheBoxHoldsNoMoreHandsThanThereCanBe(t *testing.T) {
 		for k := range 100 {
 			set[fmt.Sprintf("x%d_%d", i, k)] = 1.0
 		}
-		box.putMessage(&contract.ToBench{T: contract.ToBenchTHands, Set: &set})
+		box.putMessage(&contract.Asked{T: contract.ToHands, Set: &set})
 	}
 	require.LessOrEqual(t, len(box.take().set), maxHands)
 }

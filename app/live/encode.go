@@ -4,13 +4,13 @@ import (
 	"encoding/json"
 	"strconv"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 )
 
 // encode writes a message as JSON. A frame, of which each bench sends up to 50 a
 // second, is written by hand: ten times as fast, and the same text.
-func encode(msg *contract.FromBench) ([]byte, error) {
-	if msg.T != contract.FromBenchTFrame || msg.Play != nil {
+func encode(msg *contract.Told) ([]byte, error) {
+	if msg.T != contract.FromFrame || msg.Play != nil {
 		return json.Marshal(msg)
 	}
 	b := make([]byte, 0, 64+16*len(*msg.At))

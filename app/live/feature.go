@@ -3,7 +3,7 @@ package live
 import (
 	"sync/atomic"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 )
 
 // feature is what a place of the page adds to the bench. It takes the messages of the page
@@ -11,26 +11,26 @@ import (
 // what it told is still so, and what takes longer than a frame runs beside the bench.
 type feature interface {
 	// take is given the newest message of the page since the last frame.
-	take(b *bench, msg *contract.ToBench)
+	take(b *bench, msg *contract.Asked)
 	// next makes the next message, nil for none; sent notes that it went out.
-	next(b *bench) (msg *contract.FromBench, sent func())
+	next(b *bench) (msg *contract.Told, sent func())
 }
 
 // newFeatures makes those of a bench, by the message that is theirs, in the order in which
 // they may send.
 func newFeatures() []owned {
 	return []owned{
-		{contract.ToBenchTPlot, &plotFeature{}},
-		{contract.ToBenchTTrouble, &troubleFeature{}},
-		{contract.ToBenchTStage, &stageFeature{}},
-		{contract.ToBenchTMixing, &mixingFeature{}},
-		{contract.ToBenchTWatch, &whyFeature{}},
+		{contract.ToPlot, &plotFeature{}},
+		{contract.ToTrouble, &troubleFeature{}},
+		{contract.ToStage, &stageFeature{}},
+		{contract.ToMixing, &mixingFeature{}},
+		{contract.ToWatch, &whyFeature{}},
 	}
 }
 
 // owned is a feature with the type of message that is its own.
 type owned struct {
-	takes contract.ToBenchT
+	takes contract.AskedT
 	feature
 }
 

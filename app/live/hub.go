@@ -15,8 +15,8 @@ import (
 	"github.com/coder/websocket"
 	"github.com/google/uuid"
 
+	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/lines"
 	"axtren/core/signal"
 )

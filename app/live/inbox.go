@@ -3,8 +3,8 @@ package live
 import (
 	"sync"
 
+	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/session"
 )
 
@@ -22,15 +22,15 @@ type mail struct {
 	hello bool
 	n     int64             // newest movement
 	set   map[string]string // by control: percent, or the name of a position
-	try   *contract.ToBench
-	save  *contract.ToBenchFormat
+	try   *contract.Asked
+	save  *contract.SaveFormat
 	head  *store.Head
 	page  *string
-	play  *session.Wish                           // an empty ID ends the play
-	asks  map[contract.ToBenchT]*contract.ToBench // the newest message for each feature
-	done  []func()                                // what was made beside the bench; each feature makes one thing at a time
-	beat  bool                                    // the page asks whether anybody is there
-	gone  bool                                    // the model was removed
+	play  *session.Wish                       // an empty ID ends the play
+	asks  map[contract.AskedT]*contract.Asked // the newest message for each feature
+	done  []func()                            // what was made beside the bench; each feature makes one thing at a time
+	beat  bool                                // the page asks whether anybody is there
+	gone  bool                                // the model was removed
 }
 
 func newInbox() *inbox { return &inbox{came: make(chan struct{}, 1)} }
@@ -64,11 +64,11 @@ func (b *inbox) greeted() bool {
 }
 
 // putMessage takes a message of the page.
-func (b *inbox) putMessage(msg *contract.ToBench) {
+func (b *inbox) putMessage(msg *contract.Asked) {
 	b.put(func(m *mail) {
 		switch msg.T {
-		case contract.ToBenchTHello, contract.ToBenchTHands:
-			m.hello = m.hello || msg.T == contract.ToBenchTHello
+		case contract.ToHello, contract.ToHands:
+			m.hello = m.hello || msg.T == contract.ToHello
 			if msg.Page != nil {
 				m.page = msg.Page
 			}
@@ -89,15 +89,15 @@ func (b *inbox) putMessage(msg *contract.ToBench) {
 					}
 				}
 			}
-		case contract.ToBenchTTry, contract.ToBenchTDrop:
+		case contract.ToTry, contract.ToDrop:
 			m.try = msg
-		case contract.ToBenchTBeat:
+		case contract.ToBeat:
 			m.beat = true
-		case contract.ToBenchTSave:
+		case contract.ToSave:
 			m.save = msg.Format
 		default:
 			if m.asks == nil {
-				m.asks = map[contract.ToBenchT]*contract.ToBench{}
+				m.asks = map[contract.AskedT]*contract.Asked{}
 			}
 			m.asks[msg.T] = msg
 		}

@@ -8,8 +8,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/setup"
 )
 
@@ -21,8 +21,8 @@ func TestANightAtTheBench(t *testing.T) {
 	head := &store.Head{Revision: store.Revision{Number: 1}, Doc: doc}
 	b := &bench{box: newInbox()}
 	joint := "out/port_track/pulse"
-	b.box.putMessage(&contract.ToBench{T: contract.ToBenchTHello})
-	b.box.putMessage(&contract.ToBench{T: contract.ToBenchTWatch, Joint: &joint})
+	b.box.putMessage(&contract.Asked{T: contract.ToHello})
+	b.box.putMessage(&contract.Asked{T: contract.ToWatch, Joint: &joint})
 	first, ok := b.awaitHello(t.Context(), head)
 	require.True(t, ok)
 	b.frame(first)
@@ -32,10 +32,10 @@ func TestANightAtTheBench(t *testing.T) {
 			n++
 			set := map[string]any{"drive": float64(n%200 - 100), "turn": float64(n % 100)}
 			k := n
-			b.box.putMessage(&contract.ToBench{T: contract.ToBenchTHands, N: &k, Set: &set})
+			b.box.putMessage(&contract.Asked{T: contract.ToHands, N: &k, Set: &set})
 			if n%500 == 0 {
 				patch := contract.Patch(fmt.Appendf(nil, `[{"op":"test","path":"/outputs/0/id","value":"port_track"},{"op":"add","path":"/outputs/0/high","value":%d}]`, 50+n/500%40))
-				b.box.putMessage(&contract.ToBench{T: contract.ToBenchTTry, Id: &k, Patch: &patch})
+				b.box.putMessage(&contract.Asked{T: contract.ToTry, Id: &k, Patch: &patch})
 			}
 			b.frame(b.box.take())
 			for msg, sent := b.next(); msg != nil; msg, sent = b.next() {
@@ -67,7 +67,7 @@ func TestAFrameIsWrittenAsJSONWritesIt(t *testing.T) {
 		v     []float64
 		waits []int
 	}{{[]int{}, []float64{}, []int{}}, {[]int{0, 12}, []float64{-0.0001, 1652.5}, []int{1, 2}}, {[]int{3}, []float64{1e6}, []int{0}}} {
-		msg := &contract.FromBench{T: contract.FromBenchTFrame, N: &n, K: &k, At: &c.at, V: &c.v, Waits: &c.waits}
+		msg := &contract.Told{T: contract.FromFrame, N: &n, K: &k, At: &c.at, V: &c.v, Waits: &c.waits}
 		ours, err := encode(msg)
 		require.NoError(t, err)
 		library, err := json.Marshal(msg)

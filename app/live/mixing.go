@@ -4,7 +4,7 @@ import (
 	"slices"
 	"sync/atomic"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 	"axtren/core/mixing"
 	"axtren/core/signal"
 )
@@ -15,17 +15,17 @@ const mixingEvery = 10
 
 // mixingFeature makes the fields of the pair that a page looks at.
 type mixingFeature struct {
-	wish    *contract.ToBench // nil: nobody looks
-	program *signal.Program   // that the fields are of
-	hands   signal.Hands      // besides those of the square
+	wish    *contract.Asked // nil: nobody looks
+	program *signal.Program // that the fields are of
+	hands   signal.Hands    // besides those of the square
 	pair    mixing.Pair
 	sends   bool
-	done    *contract.FromBench // not sent yet
+	done    *contract.Told // not sent yet
 	busy    atomic.Bool
 	every
 }
 
-func (f *mixingFeature) take(_ *bench, msg *contract.ToBench) {
+func (f *mixingFeature) take(_ *bench, msg *contract.Asked) {
 	f.wish, f.program, f.every = msg, nil, every{}
 	if msg.First == nil {
 		f.wish = nil
@@ -33,7 +33,7 @@ func (f *mixingFeature) take(_ *bench, msg *contract.ToBench) {
 }
 
 // next makes the fields beside the bench, where what they depend on has changed.
-func (f *mixingFeature) next(b *bench) (*contract.FromBench, func()) {
+func (f *mixingFeature) next(b *bench) (*contract.Told, func()) {
 	if f.done != nil {
 		return f.done, func() { f.done = nil }
 	}
@@ -68,7 +68,7 @@ func besides(p *signal.Program, st *signal.State, pair *mixing.Pair) signal.Hand
 }
 
 // tellMixing makes the message of a pair: the one that is wished for, else the first.
-func tellMixing(p *signal.Program, st *signal.State, wish *contract.ToBench) (*contract.FromBench, mixing.Pair) {
+func tellMixing(p *signal.Program, st *signal.State, wish *contract.Asked) (*contract.Told, mixing.Pair) {
 	told := contract.Mixing{Pairs: mixing.Find(p.Setup()), Sources: mixing.Sources(p.Setup()), Fields: []contract.MixingField{}, Paths: [][]contract.Path{}, At: -1}
 	var pair mixing.Pair
 	for i, one := range told.Pairs {
@@ -84,5 +84,5 @@ func tellMixing(p *signal.Program, st *signal.State, wish *contract.ToBench) (*c
 			told.Paths = append(told.Paths, mixing.Paths(&told.Fields[i], pair.Kind))
 		}
 	}
-	return &contract.FromBench{T: contract.FromBenchTMixing, Mixing: &told}, pair
+	return &contract.Told{T: contract.FromMixing, Mixing: &told}, pair
 }

@@ -7,12 +7,12 @@ import (
 
 	"github.com/google/uuid"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 	"axtren/core/session"
 )
 
 // wish fetches what a play message asks for; it runs beside the bench.
-func (b *bench) wish(ctx context.Context, msg *contract.ToBench) {
+func (b *bench) wish(ctx context.Context, msg *contract.Asked) {
 	w := &session.Wish{Run: msg.Run, Seek: msg.Seek}
 	if msg.Recording != nil {
 		w.ID = *msg.Recording
@@ -59,7 +59,7 @@ func (b *bench) play(w *session.Wish) {
 }
 
 // playing says where the play is; whole with what does not change.
-func (b *bench) playing(whole bool) *contract.FromBench {
+func (b *bench) playing(whole bool) *contract.Told {
 	play := contract.Playing{}
 	if pl := b.session.Player(); pl != nil {
 		play = contract.Playing{Recording: pl.ID(), At: pl.At(), Of: pl.Of(), Run: pl.Run()}
@@ -71,24 +71,24 @@ func (b *bench) playing(whole bool) *contract.FromBench {
 			}
 		}
 	}
-	return &contract.FromBench{T: contract.FromBenchTPlayed, Play: &play}
+	return &contract.Told{T: contract.FromPlayed, Play: &play}
 }
 
 // save answers the page's wish for the recording: as a script, or played again as a trace
 // or a value change dump, up to the frame that was stepped last.
-func (b *bench) save(format contract.ToBenchFormat) (*contract.FromBench, error) {
+func (b *bench) save(format contract.SaveFormat) (*contract.Told, error) {
 	rec := b.session.Recording()
 	var out bytes.Buffer
 	switch format {
-	case contract.Csv, contract.Vcd:
-		if err := rec.WriteTrace(&out, b.session.Live().Frame-1, format == contract.Vcd); err != nil {
+	case contract.SaveCSV, contract.SaveVCD:
+		if err := rec.WriteTrace(&out, b.session.Live().Frame-1, format == contract.SaveVCD); err != nil {
 			return nil, err
 		}
 	default:
 		out.Write(rec.Script())
 	}
 	text, exact := out.String(), rec.Exact()
-	return &contract.FromBench{T: contract.FromBenchTSaved, Text: &text, Exact: &exact}, nil
+	return &contract.Told{T: contract.FromSaved, Text: &text, Exact: &exact}, nil
 }
 
 // handText is a hand's value as a script writes it.

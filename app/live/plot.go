@@ -3,7 +3,7 @@ package live
 import (
 	"slices"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 	"axtren/core/lines"
 )
 
@@ -18,14 +18,14 @@ type plotFeature struct {
 	every
 }
 
-func (f *plotFeature) take(_ *bench, msg *contract.ToBench) {
+func (f *plotFeature) take(_ *bench, msg *contract.Asked) {
 	*f = plotFeature{}
 	if msg.Control != nil && msg.Output != nil {
 		f.control, f.output = *msg.Control, *msg.Output
 	}
 }
 
-func (f *plotFeature) next(b *bench) (*contract.FromBench, func()) {
+func (f *plotFeature) next(b *bench) (*contract.Told, func()) {
 	if f.control == "" || !f.due(plotEvery) {
 		return nil, nil
 	}
@@ -34,5 +34,5 @@ func (f *plotFeature) next(b *bench) (*contract.FromBench, func()) {
 	if points == nil || slices.EqualFunc(points, f.told, same) {
 		return nil, nil
 	}
-	return &contract.FromBench{T: contract.FromBenchTPlot, Points: &points}, func() { f.told = points }
+	return &contract.Told{T: contract.FromPlot, Points: &points}, func() { f.told = points }
 }

@@ -6,7 +6,7 @@ import (
 	"strings"
 	"sync/atomic"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 	"axtren/core/session"
 	"axtren/core/signal"
 	"axtren/core/stage"
@@ -26,7 +26,7 @@ type stageFeature struct {
 	hands   signal.Hands   // of the last drill
 }
 
-func (f *stageFeature) take(b *bench, msg *contract.ToBench) {
+func (f *stageFeature) take(b *bench, msg *contract.Asked) {
 	if msg.Drill == nil || *msg.Drill == "" {
 		b.session.Scene().State.PutBack()
 		return
@@ -44,15 +44,15 @@ func (f *stageFeature) take(b *bench, msg *contract.ToBench) {
 	}
 }
 
-func (f *stageFeature) next(b *bench) (*contract.FromBench, func()) {
+func (f *stageFeature) next(b *bench) (*contract.Told, func()) {
 	if f.drilled != nil {
-		return &contract.FromBench{T: contract.FromBenchTDrilled, Drill: f.drilled}, func() { f.drilled = nil }
+		return &contract.Told{T: contract.FromDrilled, Drill: f.drilled}, func() { f.drilled = nil }
 	}
 	return f.words(b)
 }
 
 // words makes the words beside the picture where they differ from the last.
-func (f *stageFeature) words(b *bench) (*contract.FromBench, func()) {
+func (f *stageFeature) words(b *bench) (*contract.Told, func()) {
 	scene := b.session.Scene()
 	if scene != f.toldOf {
 		f.told, f.toldOf, f.every = stage.Words{}, scene, every{}
@@ -64,7 +64,7 @@ func (f *stageFeature) words(b *bench) (*contract.FromBench, func()) {
 	if now.Head == f.told.Head && slices.Equal(now.More, f.told.More) {
 		return nil, nil
 	}
-	return &contract.FromBench{T: contract.FromBenchTStage, Words: &now}, func() { f.told = now }
+	return &contract.Told{T: contract.FromStage, Words: &now}, func() { f.told = now }
 }
 
 // script gives the script of a stance of the last drill by its name, drill/switch_on/3.

@@ -6,7 +6,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 	"axtren/core/session"
 	"axtren/core/signal"
 	"axtren/core/stage"
@@ -40,8 +40,8 @@ func own[F feature](b *bench) (f F) {
 	return f
 }
 
-func ask(msg contract.ToBench) map[contract.ToBenchT]*contract.ToBench {
-	return map[contract.ToBenchT]*contract.ToBench{msg.T: &msg}
+func ask(msg contract.Asked) map[contract.AskedT]*contract.Asked {
+	return map[contract.AskedT]*contract.Asked{msg.T: &msg}
 }
 
 // TestWordsComeWhenTheyChange, and only then.
@@ -66,8 +66,8 @@ func TestWordsComeWhenTheyChange(t *testing.T) {
 // TestADrillRunsBesideTheBench, and each of its stances plays as a script.
 func TestADrillRunsBesideTheBench(t *testing.T) {
 	b := onBench(t)
-	kind := contract.ToBenchDrill("switch_on")
-	b.frame(mail{set: map[string]string{"drive": "50"}, asks: ask(contract.ToBench{T: contract.ToBenchTStage, Drill: &kind})})
+	kind := string("switch_on")
+	b.frame(mail{set: map[string]string{"drive": "50"}, asks: ask(contract.Asked{T: contract.ToStage, Drill: &kind})})
 	require.Eventually(t, func() bool {
 		b.frame(b.box.take())
 		return own[*stageFeature](b).drilled != nil
@@ -95,7 +95,7 @@ func TestADrillRunsBesideTheBench(t *testing.T) {
 func TestFieldsComeBesideTheBench(t *testing.T) {
 	b := onBench(t)
 	first, second := "", ""
-	b.frame(mail{asks: ask(contract.ToBench{T: contract.ToBenchTMixing, First: &first, Second: &second})})
+	b.frame(mail{asks: ask(contract.Asked{T: contract.ToMixing, First: &first, Second: &second})})
 	told := func() *contract.Mixing {
 		for range 400 {
 			b.frame(b.box.take())
@@ -119,7 +119,7 @@ func TestFieldsComeBesideTheBench(t *testing.T) {
 	slow := told()
 	require.NotNil(t, slow, "a rate of 60")
 	require.NotEqual(t, got.Fields[0].First, slow.Fields[0].First)
-	b.frame(mail{asks: ask(contract.ToBench{T: contract.ToBenchTMixing})})
+	b.frame(mail{asks: ask(contract.Asked{T: contract.ToMixing})})
 	b.frame(mail{set: map[string]string{"ground": "snow"}})
 	require.Nil(t, told(), "nobody looks any more")
 }

@@ -3,7 +3,7 @@ package live
 import (
 	"slices"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 	"axtren/core/trouble"
 )
 
@@ -19,14 +19,14 @@ type troubleFeature struct {
 	every
 }
 
-func (f *troubleFeature) take(_ *bench, msg *contract.ToBench) {
+func (f *troubleFeature) take(_ *bench, msg *contract.Asked) {
 	*f = troubleFeature{}
 	if msg.Complaint != nil && msg.Output != nil {
 		f.complaint, f.output = *msg.Complaint, *msg.Output
 	}
 }
 
-func (f *troubleFeature) next(b *bench) (*contract.FromBench, func()) {
+func (f *troubleFeature) next(b *bench) (*contract.Told, func()) {
 	if f.complaint == "" || !f.due(troubleEvery) {
 		return nil, nil
 	}
@@ -35,5 +35,5 @@ func (f *troubleFeature) next(b *bench) (*contract.FromBench, func()) {
 		return nil, nil
 	}
 	list := append([]contract.Cause{}, causes...)
-	return &contract.FromBench{T: contract.FromBenchTTrouble, Causes: &list}, func() { f.told, f.sent = causes, true }
+	return &contract.Told{T: contract.FromTrouble, Causes: &list}, func() { f.told, f.sent = causes, true }
 }

@@ -22,8 +22,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"axtren/app/archive"
+	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/setup"
 )
 

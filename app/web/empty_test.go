@@ -6,12 +6,13 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/url"
+	"sync"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 	"axtren/core/starts"
 	"axtren/core/trouble"
 	"axtren/demo"
@@ -21,13 +22,21 @@ import (
 // is [], never null.
 func fits(t *testing.T, text []byte) {
 	t.Helper()
-	spec, err := contract.GetSpec()
+	fitsAs(t, "FromBench", text)
+}
+
+// fitsAs holds a message against a schema of the contract.
+func fitsAs(t *testing.T, schema string, text []byte) {
+	t.Helper()
+	spec, err := theSpec()
 	require.NoError(t, err)
 	var message any
 	require.NoError(t, json.Unmarshal(text, &message))
-	require.NoError(t, spec.Components.Schemas["FromBench"].Value.VisitJSON(message), "%.300s", text)
+	require.NoError(t, spec.Components.Schemas[schema].Value.VisitJSON(message), "%.300s", text)
 	require.NotContains(t, string(text), "null")
 }
+
+var theSpec = sync.OnceValues(contract.GetSpec)
 
 // everyModel brings in every model of the demo and every fresh start, and one with
 // nothing in it at all.
@@ -54,16 +63,16 @@ func TestEmptyListsAreLists(t *testing.T) {
 	for _, m := range everyModel(t, s) {
 		t.Run(m.Name, func(t *testing.T) {
 			p := s.open(m.Id, map[string]any{})
-			kinds := map[contract.FromBenchT]bool{}
-			var view contract.FromBench
-			read := func(until contract.FromBenchT) contract.FromBench {
+			kinds := map[contract.ToldT]bool{}
+			var view contract.Told
+			read := func(until contract.ToldT) contract.Told {
 				ctx, cancel := context.WithTimeout(t.Context(), 10*time.Second)
 				defer cancel()
 				for {
 					_, text, err := p.conn.Read(ctx)
 					require.NoError(t, err)
 					fits(t, text)
-					var msg contract.FromBench
+					var msg contract.Told
 					require.NoError(t, json.Unmarshal(text, &msg))
 					kinds[msg.T] = true
 					if msg.T == until {
@@ -71,26 +80,26 @@ func TestEmptyListsAreLists(t *testing.T) {
 					}
 				}
 			}
-			view = read(contract.FromBenchTBench)
+			view = read(contract.FromWhole)
 			require.NotNil(t, view.View.Lines)
 			first := ""
-			p.say(contract.ToBench{T: contract.ToBenchTMixing, First: &first, Second: &first})
-			read(contract.FromBenchTMixing)
-			for _, drill := range []contract.ToBenchDrill{"let_go", "all_rest", "switch_on", "cut_link"} {
-				p.say(contract.ToBench{T: contract.ToBenchTStage, Drill: &drill})
-				read(contract.FromBenchTDrilled)
+			p.say(contract.Asked{T: contract.ToMixing, First: &first, Second: &first})
+			read(contract.FromMixing)
+			for _, drill := range []string{"let_go", "all_rest", "switch_on", "cut_link"} {
+				p.say(contract.Asked{T: contract.ToStage, Drill: &drill})
+				read(contract.FromDrilled)
 			}
 			for _, line := range view.View.Lines[:min(2, len(view.View.Lines))] {
 				for _, c := range trouble.Complaints() {
-					p.say(contract.ToBench{T: contract.ToBenchTTrouble, Complaint: &c.Key, Output: &line.ID})
-					read(contract.FromBenchTTrouble)
+					p.say(contract.Asked{T: contract.ToTrouble, Complaint: &c.Key, Output: &line.ID})
+					read(contract.FromTrouble)
 				}
 				for _, control := range line.Controls[:min(1, len(line.Controls))] {
-					p.say(contract.ToBench{T: contract.ToBenchTPlot, Control: &control, Output: &line.ID})
+					p.say(contract.Asked{T: contract.ToPlot, Control: &control, Output: &line.ID})
 				}
 				joint := "out/" + line.ID + "/pulse"
-				p.say(contract.ToBench{T: contract.ToBenchTWatch, Joint: &joint})
-				read(contract.FromBenchTWhy)
+				p.say(contract.Asked{T: contract.ToWatch, Joint: &joint})
+				read(contract.FromWhy)
 			}
 			at := "/api/models/" + m.Id.String()
 			for _, path := range []string{"", "/revisions", "/recordings", "/sheet", "/sheet?since=1", "/ticks", "/differences?from=1&to=1"} {

@@ -5,7 +5,7 @@ import (
 	"encoding/json"
 	"net/http"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 )
 
 // maxBindings bounds a mapping: a set has at most 64 controls.

@@ -11,10 +11,10 @@ import (
 	"strconv"
 	"strings"
 
+	"axtren/app/contract"
 	"axtren/app/live"
 	"axtren/app/pairing"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/check"
 	"axtren/core/edit"
 	"axtren/core/setup"

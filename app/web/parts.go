@@ -10,8 +10,8 @@ import (
 
 	"github.com/pmezard/go-difflib/difflib"
 
+	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/edit"
 	"axtren/core/lines"
 	"axtren/core/mixing"

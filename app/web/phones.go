@@ -18,9 +18,9 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/skip2/go-qrcode"
 
+	"axtren/app/contract"
 	"axtren/app/pairing"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 )
 
 // phoneCookie holds the token of a phone that was let in.

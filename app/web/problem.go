@@ -15,9 +15,9 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/labstack/echo/v5"
 
+	"axtren/app/contract"
 	"axtren/app/live"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/setup"
 )
 

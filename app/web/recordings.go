@@ -11,8 +11,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/edit"
 	"axtren/core/signal"
 )

@@ -18,10 +18,10 @@ import (
 	"github.com/labstack/echo/v5/middleware"
 
 	"axtren/app/archive"
+	"axtren/app/contract"
 	"axtren/app/live"
 	"axtren/app/pairing"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/setup"
 )
 

@@ -11,9 +11,9 @@ import (
 
 	"github.com/google/uuid"
 
+	"axtren/app/contract"
 	appsheet "axtren/app/sheet"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/edit"
 	"axtren/core/sheet"
 )

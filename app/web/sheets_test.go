@@ -11,9 +11,9 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"axtren/app/contract"
 	appsheet "axtren/app/sheet"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/setup"
 	"axtren/core/sheet"
 	"axtren/core/signal"

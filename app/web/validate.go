@@ -14,7 +14,7 @@ import (
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/labstack/echo/v5"
 
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 )
 
 // validate holds requests against the contract: paths, methods, parameters.

@@ -14,15 +14,14 @@ import (
 	"time"
 
 	"github.com/coder/websocket"
-	"github.com/coder/websocket/wsjson"
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/stretchr/testify/require"
 
 	"axtren/app/cluster/clustertest"
+	"axtren/app/contract"
 	"axtren/app/live"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/lines"
 	"axtren/core/setup"
 	"axtren/core/signal"
@@ -246,48 +245,54 @@ func (s *site) open(id fmt.Stringer, hands map[string]any) *page {
 	conn.SetReadLimit(1 << 20)
 	s.t.Cleanup(func() { conn.CloseNow() })
 	p := &page{s.t, conn, 0}
-	p.say(contract.ToBench{T: contract.ToBenchTHello, Set: &hands})
+	p.say(contract.Asked{T: contract.ToHello, Set: &hands})
 	return p
 }
 
-func (p *page) say(msg contract.ToBench) {
+func (p *page) say(msg contract.Asked) {
 	p.t.Helper()
-	if msg.T == contract.ToBenchTHands || msg.T == contract.ToBenchTHello {
+	if msg.T == contract.ToHands || msg.T == contract.ToHello {
 		p.n++
 		n := p.n
 		msg.N = &n
 	}
-	require.NoError(p.t, wsjson.Write(p.t.Context(), p.conn, msg))
+	text, err := json.Marshal(msg)
+	require.NoError(p.t, err)
+	fitsAs(p.t, "ToBench", text)
+	require.NoError(p.t, p.conn.Write(p.t.Context(), websocket.MessageText, text))
 }
 
 // until reads messages until one is what want accepts.
-func (p *page) until(want func(contract.FromBench) bool) contract.FromBench {
+func (p *page) until(want func(contract.Told) bool) contract.Told {
 	p.t.Helper()
 	ctx, cancel := context.WithTimeout(p.t.Context(), 5*time.Second)
 	defer cancel()
 	for {
-		var msg contract.FromBench
-		require.NoError(p.t, wsjson.Read(ctx, p.conn, &msg))
+		_, text, err := p.conn.Read(ctx)
+		require.NoError(p.t, err)
+		fits(p.t, text)
+		var msg contract.Told
+		require.NoError(p.t, json.Unmarshal(text, &msg))
 		if want(msg) {
 			return msg
 		}
 	}
 }
 
-func kind(t contract.FromBenchT) func(contract.FromBench) bool {
-	return func(m contract.FromBench) bool { return m.T == t }
+func kind(t contract.ToldT) func(contract.Told) bool {
+	return func(m contract.Told) bool { return m.T == t }
 }
 
-func pulse(m contract.FromBench, line int) float64 { return (*m.Values)[m.View.Lines[line].Pulse] }
+func pulse(m contract.Told, line int) float64 { return (*m.Values)[m.View.Lines[line].Pulse] }
 
 func TestALeverMovesBothTracks(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{})
-	bench := p.until(kind(contract.FromBenchTBench))
+	bench := p.until(kind(contract.FromWhole))
 	require.Equal(t, 1500.0, pulse(bench, 0))
-	p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": 60.0, "turn": -25.0}})
-	frame := p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.N == 2 })
+	p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": 60.0, "turn": -25.0}})
+	frame := p.until(func(f contract.Told) bool { return f.T == contract.FromFrame && *f.N == 2 })
 	changed := map[int]float64{}
 	for i, at := range *frame.At {
 		changed[at] = (*frame.V)[i]
@@ -296,13 +301,13 @@ func TestALeverMovesBothTracks(t *testing.T) {
 	require.Equal(t, 1153.0, changed[bench.View.Lines[1].Pulse])
 
 	joint := "out/starboard_track/pulse"
-	p.say(contract.ToBench{T: contract.ToBenchTWatch, Joint: &joint})
-	why := p.until(kind(contract.FromBenchTWhy))
+	p.say(contract.Asked{T: contract.ToWatch, Joint: &joint})
+	why := p.until(kind(contract.FromWhy))
 	require.Equal(t, 1153.0, why.Reason.Value)
 	require.Equal(t, "1500 − 69.43 × 5, in steps of 0.5", why.Reason.Sum)
 
 	again := s.open(m.Id, map[string]any{"drive": 60.0, "turn": -25.0, "thumb": "dig", "gone": 3.0, "top": 7.0})
-	require.Equal(t, 1652.0, pulse(again.until(kind(contract.FromBenchTBench)), 0), "a lost page comes back with the levers where they were")
+	require.Equal(t, 1652.0, pulse(again.until(kind(contract.FromWhole)), 0), "a lost page comes back with the levers where they were")
 }
 
 // TestWhatWasSeenCanBePlayedAgain saves the script of a session and plays it
@@ -311,10 +316,10 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{"thumb": "up", "slider": 12.5})
-	p.until(kind(contract.FromBenchTBench))
+	p.until(kind(contract.FromWhole))
 	seen := map[int64]map[int]float64{}
-	at := func(f contract.FromBench) {
-		if f.T == contract.FromBenchTFrame {
+	at := func(f contract.Told) {
+		if f.T == contract.FromFrame {
 			seen[*f.K] = map[int]float64{}
 			for i, place := range *f.At {
 				seen[*f.K][place] = (*f.V)[i]
@@ -322,15 +327,15 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 		}
 	}
 	for i := range 20 {
-		p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": float64(7*i - 60), "turn": float64(i * i % 90), "thumb": []any{"up", "carry", "dig"}[i%3],
+		p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": float64(7*i - 60), "turn": float64(i * i % 90), "thumb": []any{"up", "carry", "dig"}[i%3],
 			"link": []any{"up", "down"}[i/7%2]}})
 		n := p.n
-		at(p.until(func(f contract.FromBench) bool { at(f); return f.T == contract.FromBenchTFrame && *f.N == n }))
+		at(p.until(func(f contract.Told) bool { at(f); return f.T == contract.FromFrame && *f.N == n }))
 	}
 	require.Greater(t, len(seen), 15)
-	format := contract.Script
-	p.say(contract.ToBench{T: contract.ToBenchTSave, Format: &format})
-	saved := p.until(kind(contract.FromBenchTSaved))
+	format := contract.SaveScript
+	p.say(contract.Asked{T: contract.ToSave, Format: &format})
+	saved := p.until(kind(contract.FromSaved))
 	require.True(t, *saved.Exact)
 
 	doc, err := setup.ReadYAML([]byte(stoat(t)))
@@ -356,27 +361,27 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 		return nil
 	}))
 	require.Greater(t, checked, 100)
-	for _, format := range []contract.ToBenchFormat{contract.Csv, contract.Vcd} {
-		p.say(contract.ToBench{T: contract.ToBenchTSave, Format: &format})
-		file := p.until(kind(contract.FromBenchTSaved))
+	for _, format := range []contract.SaveFormat{contract.SaveCSV, contract.SaveVCD} {
+		p.say(contract.Asked{T: contract.ToSave, Format: &format})
+		file := p.until(kind(contract.FromSaved))
 		require.Contains(t, *file.Text, "port_track_us")
 	}
 	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(), low("-80"), "If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	p.until(kind(contract.FromBenchTBench))
-	p.say(contract.ToBench{T: contract.ToBenchTSave, Format: &format})
-	require.False(t, *p.until(kind(contract.FromBenchTSaved)).Exact, "it begins in the middle, after the edit")
+	p.until(kind(contract.FromWhole))
+	p.say(contract.Asked{T: contract.ToSave, Format: &format})
+	require.False(t, *p.until(kind(contract.FromSaved)).Exact, "it begins in the middle, after the edit")
 }
 
 func TestTheSetSaysWhatItWaitsFor(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t) + "\nstart_check: [{control: lights, is: dark}, {control: slider, is: {from: -100, to: -90}}]\n")
 	p := s.open(m.Id, map[string]any{"lights": "dark", "slider": 50.0})
-	bench := p.until(kind(contract.FromBenchTBench))
+	bench := p.until(kind(contract.FromWhole))
 	require.Equal(t, []int{1}, *bench.Waits, "only what is not met")
 	require.Equal(t, "Right slider at −100 to −90", bench.View.StartCheck[1])
-	p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"slider": -95.0}})
-	frame := p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.N == 2 })
+	p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"slider": -95.0}})
+	frame := p.until(func(f contract.Told) bool { return f.T == contract.FromFrame && *f.N == 2 })
 	require.Empty(t, *frame.Waits)
 }
 
@@ -384,20 +389,20 @@ func TestTrialsAreLiveAndNotKept(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{"drive": 100.0})
-	require.Equal(t, 1020.0, pulse(p.until(kind(contract.FromBenchTBench)), 1))
+	require.Equal(t, 1020.0, pulse(p.until(kind(contract.FromWhole)), 1))
 	one, two := int64(1), int64(2)
 	patch := contract.Patch(low("-80"))
-	p.say(contract.ToBench{T: contract.ToBenchTTry, Id: &one, Patch: &patch})
-	tried := p.until(kind(contract.FromBenchTBench))
+	p.say(contract.Asked{T: contract.ToTry, Id: &one, Patch: &patch})
+	tried := p.until(kind(contract.FromWhole))
 	require.Equal(t, 1100.0, pulse(tried, 1))
 	require.Equal(t, int64(1), *tried.Trying)
 	require.Equal(t, 1, tried.Model.Revision)
 	bad := contract.Patch(low("5"))
-	p.say(contract.ToBench{T: contract.ToBenchTTry, Id: &two, Patch: &bad})
-	refused := p.until(kind(contract.FromBenchTRefused))
+	p.say(contract.Asked{T: contract.ToTry, Id: &two, Patch: &bad})
+	refused := p.until(kind(contract.FromRefused))
 	require.Equal(t, "outputs[1].low", (*refused.Problem.Errors)[0].Path)
-	p.say(contract.ToBench{T: contract.ToBenchTDrop})
-	require.Equal(t, 1020.0, pulse(p.until(kind(contract.FromBenchTBench)), 1))
+	p.say(contract.Asked{T: contract.ToDrop})
+	require.Equal(t, 1020.0, pulse(p.until(kind(contract.FromWhole)), 1))
 	_, body := s.ask("GET", "/api/models/"+m.Id.String(), "")
 	require.Equal(t, 1, s.model(body).Revision, "no revision was made")
 }
@@ -406,27 +411,27 @@ func TestAnEditReachesEveryBenchWithoutAPowerOn(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	a, b := s.open(m.Id, map[string]any{"drive": 100.0}), s.open(m.Id, map[string]any{})
-	a.until(kind(contract.FromBenchTBench))
-	b.until(kind(contract.FromBenchTBench))
-	a.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"thumb": "dig"}}) // the tiller takes 3 s for its way
-	moving := a.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.K > 3 })
+	a.until(kind(contract.FromWhole))
+	b.until(kind(contract.FromWhole))
+	a.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"thumb": "dig"}}) // the tiller takes 3 s for its way
+	moving := a.until(func(f contract.Told) bool { return f.T == contract.FromFrame && *f.K > 3 })
 	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(), low("-80"), "If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	edited := a.until(kind(contract.FromBenchTBench))
+	edited := a.until(kind(contract.FromWhole))
 	require.Equal(t, 1100.0, pulse(edited, 1))
 	require.Equal(t, 2, edited.Model.Revision)
 	tiller := pulse(edited, 5)
 	require.Less(t, tiller, 1700.0, "the tiller goes on from where it was and does not jump to its target")
-	next := a.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame })
+	next := a.until(func(f contract.Told) bool { return f.T == contract.FromFrame })
 	require.Greater(t, *next.K, *moving.K, "frames are counted on")
-	require.Equal(t, 2, b.until(kind(contract.FromBenchTBench)).Model.Revision)
+	require.Equal(t, 2, b.until(kind(contract.FromWhole)).Model.Revision)
 }
 
 func TestBadMessagesEndTheirOwnBenchOnly(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	good := s.open(m.Id, map[string]any{})
-	good.until(kind(contract.FromBenchTBench))
+	good.until(kind(contract.FromWhole))
 	for _, text := range []string{"{", `{"t": 5}`, strings.Repeat("x", 300<<10)} {
 		bad := s.open(m.Id, map[string]any{})
 		require.NoError(t, bad.conn.Write(t.Context(), websocket.MessageText, []byte(text)))
@@ -438,8 +443,8 @@ func TestBadMessagesEndTheirOwnBenchOnly(t *testing.T) {
 		cancel()
 		require.NotEqual(t, websocket.StatusCode(-1), websocket.CloseStatus(err), "%v", err)
 	}
-	good.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": 10.0}})
-	good.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.N == 2 })
+	good.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": 10.0}})
+	good.until(func(f contract.Told) bool { return f.T == contract.FromFrame && *f.N == 2 })
 	_, _, err := websocket.Dial(t.Context(), strings.Replace(s.URL, "http", "ws", 1)+"/api/models/"+m.Id.String()+"/live",
 		&websocket.DialOptions{HTTPHeader: http.Header{"Origin": {"http://evil.example"}}})
 	require.Error(t, err)

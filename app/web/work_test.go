@@ -16,7 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"axtren/app/archive"
-	"axtren/app/web/contract"
+	"axtren/app/contract"
 )
 
 func (s *site) act(m contract.Model, revision int, body string) (int, contract.Model, contract.Problem) {
@@ -192,11 +192,11 @@ func TestARecordingPlaysOnTheBench(t *testing.T) {
 	var kept contract.Recording
 	require.NoError(t, json.Unmarshal(body, &kept))
 	p := s.open(m.Id, map[string]any{})
-	bench := p.until(kind(contract.FromBenchTBench))
+	bench := p.until(kind(contract.FromWhole))
 	at := bench.View.Lines[0].Pulse
-	value := func(want float64) func(contract.FromBench) bool {
-		return func(f contract.FromBench) bool {
-			if f.T == contract.FromBenchTBench {
+	value := func(want float64) func(contract.Told) bool {
+		return func(f contract.Told) bool {
+			if f.T == contract.FromWhole {
 				return (*f.Values)[at] == want
 			}
 			for i, place := range *orNone(f.At) {
@@ -208,16 +208,16 @@ func TestARecordingPlaysOnTheBench(t *testing.T) {
 		}
 	}
 	id, run, seek := kept.Id.String(), 0.0, int64(5)
-	p.say(contract.ToBench{T: contract.ToBenchTPlay, Recording: &id, Run: &run, Seek: &seek})
+	p.say(contract.Asked{T: contract.ToPlay, Recording: &id, Run: &run, Seek: &seek})
 	p.until(value(1970))
 	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(), `[{"op":"test","path":"/outputs/0/id","value":"port_track"},{"op":"add","path":"/outputs/0/high","value":50}]`, "If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
 	p.until(value(1750))
-	p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": 0.0}})
+	p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": 0.0}})
 	p.until(value(1500))
 	gone := "00000000-0000-4000-8000-000000000000"
-	p.say(contract.ToBench{T: contract.ToBenchTPlay, Recording: &gone})
-	said := p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTPlayed && f.Play.Why != nil })
+	p.say(contract.Asked{T: contract.ToPlay, Recording: &gone})
+	said := p.until(func(f contract.Told) bool { return f.T == contract.FromPlayed && f.Play.Why != nil })
 	require.Contains(t, *said.Play.Why, "no such recording")
 }
 
@@ -234,16 +234,16 @@ func TestATrialWhosePartIsGone(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{})
-	p.until(kind(contract.FromBenchTBench))
+	p.until(kind(contract.FromWhole))
 	id, patch := int64(1), contract.Patch(`[{"op":"test","path":"/outputs/8/id","value":"winch"},{"op":"add","path":"/outputs/8/low","value":-44}]`)
-	p.say(contract.ToBench{T: contract.ToBenchTTry, Id: &id, Patch: &patch})
-	p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTBench && *f.Trying == 1 })
+	p.say(contract.Asked{T: contract.ToTry, Id: &id, Patch: &patch})
+	p.until(func(f contract.Told) bool { return f.T == contract.FromWhole && *f.Trying == 1 })
 	status, _, _ := s.act(m, 1, `{"act":"remove","part":"outputs/winch","along":true}`)
 	require.Equal(t, 200, status)
-	after := p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTBench && f.Model.Revision == 2 })
+	after := p.until(func(f contract.Told) bool { return f.T == contract.FromWhole && f.Model.Revision == 2 })
 	require.Zero(t, *after.Trying)
 	require.Len(t, after.View.Lines, 9)
-	p.until(kind(contract.FromBenchTRefused))
+	p.until(kind(contract.FromRefused))
 }
 
 // TestAPlotIsTheLineItself: the points of a plot are what the line gives there.
@@ -251,17 +251,17 @@ func TestAPlotIsTheLineItself(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{"turn": -25.0})
-	p.until(kind(contract.FromBenchTBench))
+	p.until(kind(contract.FromWhole))
 	control, output := "drive", "port_track"
-	p.say(contract.ToBench{T: contract.ToBenchTPlot, Control: &control, Output: &output})
-	plot := p.until(kind(contract.FromBenchTPlot))
+	p.say(contract.Asked{T: contract.ToPlot, Control: &control, Output: &output})
+	plot := p.until(kind(contract.FromPlot))
 	require.Len(t, *plot.Points, 101)
 	require.Equal(t, []float64{60, 30.4, 1652}, func() []float64 {
 		point := (*plot.Points)[80]
 		return []float64{point[0], float64(int(point[1]*10+0.5)) / 10, point[2]}
 	}())
-	p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"turn": 0.0}})
-	again := p.until(kind(contract.FromBenchTPlot))
+	p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"turn": 0.0}})
+	again := p.until(kind(contract.FromPlot))
 	require.NotEqual(t, (*plot.Points)[80], (*again.Points)[80], "another lever bends the line")
 }
 
@@ -273,13 +273,13 @@ func TestFiftyTabsOnOneModel(t *testing.T) {
 	places := make([]int, len(tabs))
 	for i := range tabs {
 		tabs[i] = s.open(m.Id, map[string]any{"drive": float64(2 * i)})
-		places[i] = tabs[i].until(kind(contract.FromBenchTBench)).View.Lines[0].Pulse
+		places[i] = tabs[i].until(kind(contract.FromWhole)).View.Lines[0].Pulse
 	}
 	resp, _ := s.ask("PATCH", "/api/models/"+m.Id.String(), low("-80"), "If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode)
 	seen := map[float64]bool{}
 	for i, p := range tabs {
-		after := p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTBench && f.Model.Revision == 2 })
+		after := p.until(func(f contract.Told) bool { return f.T == contract.FromWhole && f.Model.Revision == 2 })
 		seen[(*after.Values)[places[i]]] = true
 	}
 	require.Len(t, seen, 50, "each has its own levers")
@@ -292,16 +292,16 @@ func TestSocketsThatNeverRead(t *testing.T) {
 	for range 20 {
 		idle := s.open(m.Id, map[string]any{})
 		for n := range 50 {
-			idle.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": float64(n)}})
+			idle.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": float64(n)}})
 		}
 	}
 	p := s.open(m.Id, map[string]any{})
-	p.until(kind(contract.FromBenchTBench))
+	p.until(kind(contract.FromWhole))
 	slowest := time.Duration(0)
 	for n := range 50 {
 		start := time.Now()
-		p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": float64(n%2*50 + n)}})
-		p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.N == p.n })
+		p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": float64(n%2*50 + n)}})
+		p.until(func(f contract.Told) bool { return f.T == contract.FromFrame && *f.N == p.n })
 		slowest = max(slowest, time.Since(start))
 	}
 	require.Less(t, slowest, time.Second, "the others are unharmed")
@@ -313,7 +313,7 @@ func TestAThousandConnections(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{})
-	p.until(kind(contract.FromBenchTBench))
+	p.until(kind(contract.FromWhole))
 	url := fmt.Sprintf("%s/api/models/%s/live", strings.Replace(s.URL, "http", "ws", 1), m.Id)
 	before := runtime.NumGoroutine()
 	var mu sync.Mutex
@@ -339,8 +339,8 @@ func TestAThousandConnections(t *testing.T) {
 	all.Wait()
 	require.Equal(t, 399, len(open), "one is ours already")
 	require.Equal(t, 601, full)
-	p.say(contract.ToBench{T: contract.ToBenchTHands, Set: &map[string]any{"drive": 60.0}})
-	p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.N == p.n })
+	p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": 60.0}})
+	p.until(func(f contract.Told) bool { return f.T == contract.FromFrame && *f.N == p.n })
 	for _, conn := range open {
 		conn.CloseNow()
 	}
@@ -375,15 +375,15 @@ func TestMovementsThatOvertake(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{})
-	bench := p.until(kind(contract.FromBenchTBench))
+	bench := p.until(kind(contract.FromWhole))
 	say := func(n int64, drive float64) {
-		msg := contract.ToBench{T: contract.ToBenchTHands, N: &n, Set: &map[string]any{"drive": drive}}
+		msg := contract.Asked{T: contract.ToHands, N: &n, Set: &map[string]any{"drive": drive}}
 		require.NoError(t, wsjson.Write(t.Context(), p.conn, msg))
 	}
 	say(30, 60)
 	say(20, 10) // late
 	say(29, 20)
-	frame := p.until(func(f contract.FromBench) bool { return f.T == contract.FromBenchTFrame && *f.N == 30 })
+	frame := p.until(func(f contract.Told) bool { return f.T == contract.FromFrame && *f.N == 30 })
 	for i, at := range *frame.At {
 		if at == bench.View.Controls[2].Value {
 			require.Equal(t, 60.0, (*frame.V)[i])
@@ -391,7 +391,7 @@ func TestMovementsThatOvertake(t *testing.T) {
 	}
 	say(31, 61)
 	for {
-		frame = p.until(kind(contract.FromBenchTFrame))
+		frame = p.until(kind(contract.FromFrame))
 		for i, at := range *frame.At {
 			if at == bench.View.Controls[2].Value {
 				require.Contains(t, []float64{60, 61}, (*frame.V)[i], "no lever goes back")

@@ -11,8 +11,8 @@ import (
 	"time"
 
 	"axtren/app/archive"
+	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/app/web/contract"
 	"axtren/core/edit"
 	"axtren/core/setup"
 	"axtren/core/starts"

@@ -123,7 +123,7 @@ func (pl *Player) Step() {
 
 // Marks thins the frames in which a hand moved to what a ruler can show.
 func (pl *Player) Marks() []int64 {
-	all := slices.Compact(slices.Clone(pl.frames))
+	all := slices.Compact(append([]int64{}, pl.frames...))
 	if len(all) <= 200 {
 		return all
 	}

@@ -876,117 +876,295 @@ export interface components {
                 make?: string;
             }[];
         };
-        /** @description A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept. */
-        ToBench: {
+        /** @description A message of the page. What it is stands in t. */
+        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToBeat"];
+        /** @description Where the hands are, by control: percent, or the name of a position */
+        Hands: {
+            [key: string]: number | string;
+        };
+        /** @description The first message, with where the hands are; what is wanted may follow at once */
+        ToHello: {
             /**
-             * @description beat: is anybody there? The bench answers with a beat
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            t: "hello" | "hands" | "try" | "drop" | "watch" | "save" | "plot" | "play" | "trouble" | "stage" | "mixing" | "beat";
-            /**
-             * @description save: how what the hands did is wanted
-             * @enum {string}
-             */
-            format?: "script" | "csv" | "vcd";
+            t: "hello";
             /**
              * Format: int64
-             * @description Sequence number of the page's movements
+             * @description The number of the page's newest movement
              */
             n?: number;
-            /** @description hello, hands: where the hands are, by control: percent, or the name of a position */
-            set?: {
-                [key: string]: unknown;
-            };
-            /**
-             * Format: int64
-             * @description try: the page's number of the trial, rising
-             */
-            id?: number;
-            patch?: components["schemas"]["Patch"];
-            /** @description hello: the page's name for its edits */
+            set: components["schemas"]["Hands"];
+            /** @description The page's name for its edits */
             page?: string;
-            /** @description plot: the control along whose travel the line is wanted; empty for none */
-            control?: string;
-            /** @description plot, trouble: the line */
-            output?: string;
-            /** @description trouble: what is wrong with it; empty ends it */
-            complaint?: string;
-            /** @description mixing: the pair whose fields are wanted, an unknown one for the first there is; left out ends it */
-            first?: string;
-            second?: string;
+        };
+        /** @description Where hands went */
+        ToHands: {
             /**
-             * @description stage: what is to be played through from every stance; empty puts the model back where it was at first
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            drill?: "" | "switch_on" | "cut_link" | "let_go" | "all_rest";
-            /** @description play: the recording that is to be played, or drill/switch_on/3 for a stance of the last drill; empty ends it */
-            recording?: string;
+            t: "hands";
+            /**
+             * Format: int64
+             * @description Sequence number of the page's movements, rising
+             */
+            n?: number;
+            set: components["schemas"]["Hands"];
+        };
+        /** @description A patch against the revision on the bench, tried live and not kept */
+        ToTry: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "try";
+            /**
+             * Format: int64
+             * @description The page's number of the trial, rising
+             */
+            id: number;
+            patch: components["schemas"]["Patch"];
+        };
+        /** @description Ends the trial */
+        ToDrop: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "drop";
+        };
+        /** @description The joint whose arithmetic is wanted after each change; empty for none */
+        ToWatch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "watch";
+            joint: string;
+        };
+        /** @description Wants what the hands did */
+        ToSave: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "save";
+            /** @enum {string} */
+            format: "script" | "csv" | "vcd";
+        };
+        /** @description Wants a line drawn against the travel of a control; an empty control for none */
+        ToPlot: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "plot";
+            control: string;
+            output: string;
+        };
+        /** @description Plays something instead of the hands */
+        ToPlay: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "play";
+            /** @description The recording, or drill/switch_on/3 for a stance of the last drill; empty ends it */
+            recording: string;
             /**
              * Format: double
-             * @description play: how fast, 1 as it was, 0 stands still
+             * @description How fast, 1 as it was, 0 stands still
              */
             run?: number;
             /**
              * Format: int64
-             * @description play: the frame to go to
+             * @description The frame to go to
              */
             seek?: number;
-            /** @description watch: the joint whose arithmetic is wanted after each change; empty for none */
-            joint?: string;
+        };
+        /** @description What is wrong with a line; an empty complaint ends it */
+        ToTrouble: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "trouble";
+            complaint: string;
+            output: string;
+        };
+        /** @description What is to be played through from every stance; empty puts the model back where it was at first */
+        ToStage: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "stage";
+            /** @enum {string} */
+            drill: "" | "switch_on" | "cut_link" | "let_go" | "all_rest";
+        };
+        /** @description The pair whose fields are wanted, an unknown one for the first there is; left out ends it */
+        ToMixing: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "mixing";
+            first?: string;
+            second?: string;
+        };
+        /** @description Is anybody there? The bench answers with a beat */
+        ToBeat: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "beat";
         };
         /** @description A message of the bench. What it is stands in t. */
-        FromBench: {
-            /** @enum {string} */
-            t: "bench" | "frame" | "why" | "refused" | "saved" | "plot" | "played" | "trouble" | "stage" | "drilled" | "mixing" | "beat";
-            /** @description saved: the file */
-            text?: string;
-            /** @description saved: played from power-on it gives what was seen here */
-            exact?: boolean;
-            model?: components["schemas"]["Model"];
-            frame_ms?: number;
+        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromBeat"];
+        /** @description All that is on the bench, whenever what runs has changed */
+        FromWhole: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "bench";
+            model: components["schemas"]["Model"];
+            frame_ms: number;
             /**
              * Format: int64
-             * @description bench: the trial that runs; 0 for none
+             * @description The trial that runs; 0 for none
              */
-            trying?: number;
-            view?: components["schemas"]["View"];
-            /** @description bench: every value */
-            values?: number[];
+            trying: number;
+            view: components["schemas"]["View"];
+            /** @description Every value */
+            values: number[];
             /**
              * Format: int64
-             * @description frame: the newest movement that is in it
+             * @description The newest movement that is in it
              */
-            n?: number;
+            n: number;
+            /** @description The entries of the start check that are not met, by place */
+            waits: number[];
+            stage: components["schemas"]["Picture"];
+            /** @description The place of the picture's first number in the values */
+            stage_at: number;
+        };
+        /** @description What changed in a frame */
+        FromFrame: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "frame";
             /**
              * Format: int64
-             * @description frame: its number since power-on
+             * @description The newest movement that is in it
              */
-            k?: number;
-            /** @description frame: the places of the values that changed */
-            at?: number[];
-            /** @description frame: those values */
-            v?: number[];
-            /** @description bench, frame: the entries of the start check that are not met, by place */
-            waits?: number[];
-            joint?: string;
-            reason?: components["schemas"]["Reason"];
-            /** @description plot: [percent of the control, percent asked for at the end of the line, us] with all else as it stands */
-            points?: number[][];
+            n: number;
+            /**
+             * Format: int64
+             * @description Its number since power-on
+             */
+            k: number;
+            /** @description The places of the values that changed */
+            at: number[];
+            /** @description Those values */
+            v: number[];
+            /** @description The entries of the start check that are not met, by place */
+            waits: number[];
             play?: components["schemas"]["Playing"];
-            stage?: components["schemas"]["Picture"];
-            /** @description bench: the place of the picture's first number in the values */
-            stage_at?: number;
-            words?: components["schemas"]["StageWords"];
-            drill?: components["schemas"]["Drill"];
-            mixing?: components["schemas"]["Mixing"];
-            /** @description trouble: what can cause it, as things stand now, in the order worth looking */
-            causes?: components["schemas"]["Cause"][];
+        };
+        /** @description The arithmetic of the joint that is watched; none where there is no such joint */
+        FromWhy: {
             /**
-             * Format: int64
-             * @description refused: the trial that was refused
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            id?: number;
-            problem?: components["schemas"]["Problem"];
+            t: "why";
+            joint: string;
+            reason?: components["schemas"]["Reason"];
+        };
+        /** @description A trial that does not fit */
+        FromRefused: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "refused";
+            /** Format: int64 */
+            id: number;
+            problem: components["schemas"]["Problem"];
+        };
+        /** @description What the hands did, as a file */
+        FromSaved: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "saved";
+            text: string;
+            /** @description Played from power-on it gives what was seen here */
+            exact: boolean;
+        };
+        FromPlot: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "plot";
+            /** @description [percent of the control, percent asked for at the end of the line, us] with all else as it stands */
+            points: number[][];
+        };
+        /** @description What plays has changed; of no recording where nothing plays */
+        FromPlayed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "played";
+            play: components["schemas"]["Playing"];
+        };
+        /** @description What can cause the complaint, as things stand now, in the order worth looking */
+        FromTrouble: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "trouble";
+            causes: components["schemas"]["Cause"][];
+        };
+        FromStage: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "stage";
+            words: components["schemas"]["StageWords"];
+        };
+        FromDrilled: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "drilled";
+            drill: components["schemas"]["Drill"];
+        };
+        FromMixing: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "mixing";
+            mixing: components["schemas"]["Mixing"];
+        };
+        FromBeat: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "beat";
         };
         /** @description What the pairs of a model are driven by, and the fields of one of them */
         Mixing: {

@@ -36,7 +36,7 @@ class FakeSocket {
 }
 
 const model = { id: 'm', name: 'Stoat', revision: 1, unplayed: [] } as unknown as Model
-const view = { controls: [{ id: 'drive', kind: 'axis', rest: 0 }], lines: [], blocks: [] } as never
+const view = { controls: [{ id: 'drive', kind: 'axis', rest: 0 }], power: [], lines: [], blocks: [] } as never
 const patch = [{ op: 'add' as const, path: '/name', value: 'x' }]
 
 function answer(status: number, body: unknown): Response {

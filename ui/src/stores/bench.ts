@@ -196,22 +196,21 @@ export const useBench = defineStore('bench', () => {
         connected.value = true
         missing.value = undefined
         model.value = message.model
-        viewed = message.model?.revision ?? 0
+        viewed = message.model.revision
         edits.value?.answers()
         view.value = message.view
-        frameMs.value = message.frame_ms ?? 20
-        values.value = message.values ?? []
-        if (message.stage) stage.value = { picture: message.stage, at: message.stage_at ?? 0 }
-        waits.value = message.waits ?? []
-        trying.value = message.trying ?? 0
+        frameMs.value = message.frame_ms
+        values.value = message.values
+        stage.value = { picture: message.stage, at: message.stage_at }
+        waits.value = message.waits
+        trying.value = message.trying
         if (!trying.value || trying.value === trial) refused.value = undefined
-        for (const c of [...(message.view?.controls ?? []), ...(message.view?.power ?? [])])
-          hands[c.id] ??= restOf(c)
+        for (const c of [...message.view.controls, ...message.view.power]) hands[c.id] ??= restOf(c)
         break
       case 'frame':
-        waits.value = message.waits ?? []
+        waits.value = message.waits
         if (message.play) playing.value = { ...playing.value, ...message.play }
-        values.value = changed(values.value, message.at ?? [], message.v ?? [])
+        values.value = changed(values.value, message.at, message.v)
         break
       case 'plot':
         plot.value = message.points
@@ -229,13 +228,13 @@ export const useBench = defineStore('bench', () => {
         mixing.value = message.mixing
         break
       case 'played':
-        playing.value = message.play?.recording ? message.play : undefined
+        playing.value = message.play.recording ? message.play : undefined
         break
       case 'why':
-        reason.value = { joint: message.joint ?? '', tree: message.reason }
+        reason.value = { joint: message.joint, tree: message.reason }
         break
       case 'saved':
-        saved?.({ text: message.text ?? '', exact: message.exact ?? false })
+        saved?.({ text: message.text, exact: message.exact })
         break
       case 'refused':
         if (message.id === trial) refused.value = message.problem

@@ -87,54 +87,6 @@ func (e DifferencesLinesKind) Valid() bool {
 	}
 }
 
-// Defines values for FromBenchT.
-const (
-	FromBenchTBeat    FromBenchT = "beat"
-	FromBenchTBench   FromBenchT = "bench"
-	FromBenchTDrilled FromBenchT = "drilled"
-	FromBenchTFrame   FromBenchT = "frame"
-	FromBenchTMixing  FromBenchT = "mixing"
-	FromBenchTPlayed  FromBenchT = "played"
-	FromBenchTPlot    FromBenchT = "plot"
-	FromBenchTRefused FromBenchT = "refused"
-	FromBenchTSaved   FromBenchT = "saved"
-	FromBenchTStage   FromBenchT = "stage"
-	FromBenchTTrouble FromBenchT = "trouble"
-	FromBenchTWhy     FromBenchT = "why"
-)
-
-// Valid indicates whether the value is a known member of the FromBenchT enum.
-func (e FromBenchT) Valid() bool {
-	switch e {
-	case FromBenchTBeat:
-		return true
-	case FromBenchTBench:
-		return true
-	case FromBenchTDrilled:
-		return true
-	case FromBenchTFrame:
-		return true
-	case FromBenchTMixing:
-		return true
-	case FromBenchTPlayed:
-		return true
-	case FromBenchTPlot:
-		return true
-	case FromBenchTRefused:
-		return true
-	case FromBenchTSaved:
-		return true
-	case FromBenchTStage:
-		return true
-	case FromBenchTTrouble:
-		return true
-	case FromBenchTWhy:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for RevisionKind.
 const (
 	RevisionKindEdit   RevisionKind = "edit"
@@ -153,102 +105,6 @@ func (e RevisionKind) Valid() bool {
 	case RevisionKindRedo:
 		return true
 	case RevisionKindUndo:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for ToBenchDrill.
-const (
-	AllRest  ToBenchDrill = "all_rest"
-	CutLink  ToBenchDrill = "cut_link"
-	Empty    ToBenchDrill = ""
-	LetGo    ToBenchDrill = "let_go"
-	SwitchOn ToBenchDrill = "switch_on"
-)
-
-// Valid indicates whether the value is a known member of the ToBenchDrill enum.
-func (e ToBenchDrill) Valid() bool {
-	switch e {
-	case AllRest:
-		return true
-	case CutLink:
-		return true
-	case Empty:
-		return true
-	case LetGo:
-		return true
-	case SwitchOn:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for ToBenchFormat.
-const (
-	Csv    ToBenchFormat = "csv"
-	Script ToBenchFormat = "script"
-	Vcd    ToBenchFormat = "vcd"
-)
-
-// Valid indicates whether the value is a known member of the ToBenchFormat enum.
-func (e ToBenchFormat) Valid() bool {
-	switch e {
-	case Csv:
-		return true
-	case Script:
-		return true
-	case Vcd:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for ToBenchT.
-const (
-	ToBenchTBeat    ToBenchT = "beat"
-	ToBenchTDrop    ToBenchT = "drop"
-	ToBenchTHands   ToBenchT = "hands"
-	ToBenchTHello   ToBenchT = "hello"
-	ToBenchTMixing  ToBenchT = "mixing"
-	ToBenchTPlay    ToBenchT = "play"
-	ToBenchTPlot    ToBenchT = "plot"
-	ToBenchTSave    ToBenchT = "save"
-	ToBenchTStage   ToBenchT = "stage"
-	ToBenchTTrouble ToBenchT = "trouble"
-	ToBenchTTry     ToBenchT = "try"
-	ToBenchTWatch   ToBenchT = "watch"
-)
-
-// Valid indicates whether the value is a known member of the ToBenchT enum.
-func (e ToBenchT) Valid() bool {
-	switch e {
-	case ToBenchTBeat:
-		return true
-	case ToBenchTDrop:
-		return true
-	case ToBenchTHands:
-		return true
-	case ToBenchTHello:
-		return true
-	case ToBenchTMixing:
-		return true
-	case ToBenchTPlay:
-		return true
-	case ToBenchTPlot:
-		return true
-	case ToBenchTSave:
-		return true
-	case ToBenchTStage:
-		return true
-	case ToBenchTTrouble:
-		return true
-	case ToBenchTTry:
-		return true
-	case ToBenchTWatch:
 		return true
 	default:
 		return false
@@ -401,67 +257,7 @@ type Fault = setup.Problem
 type Field = lines.Field
 
 // FromBench A message of the bench. What it is stands in t.
-type FromBench struct {
-	// At frame: the places of the values that changed
-	At *[]int `json:"at,omitempty"`
-
-	// Causes trouble: what can cause it, as things stand now, in the order worth looking
-	Causes *[]Cause `json:"causes,omitempty"`
-	Drill  *Drill   `json:"drill,omitempty"`
-
-	// Exact saved: played from power-on it gives what was seen here
-	Exact   *bool `json:"exact,omitempty"`
-	FrameMs *int  `json:"frame_ms,omitempty"`
-
-	// Id refused: the trial that was refused
-	Id    *int64  `json:"id,omitempty"`
-	Joint *string `json:"joint,omitempty"`
-
-	// K frame: its number since power-on
-	K *int64 `json:"k,omitempty"`
-
-	// Mixing What the pairs of a model are driven by, and the fields of one of them
-	Mixing *Mixing `json:"mixing,omitempty"`
-	Model  *Model  `json:"model,omitempty"`
-
-	// N frame: the newest movement that is in it
-	N *int64 `json:"n,omitempty"`
-
-	// Play played: the recording that plays; frame: where it is
-	Play *Playing `json:"play,omitempty"`
-
-	// Points plot: [percent of the control, percent asked for at the end of the line, us] with all else as it stands
-	Points  *[][]float64 `json:"points,omitempty"`
-	Problem *Problem     `json:"problem,omitempty"`
-	Reason  *Reason      `json:"reason,omitempty"`
-
-	// Stage What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags, how its motor turns
-	Stage *Picture `json:"stage,omitempty"`
-
-	// StageAt bench: the place of the picture's first number in the values
-	StageAt *int       `json:"stage_at,omitempty"`
-	T       FromBenchT `json:"t"`
-
-	// Text saved: the file
-	Text *string `json:"text,omitempty"`
-
-	// Trying bench: the trial that runs; 0 for none
-	Trying *int64 `json:"trying,omitempty"`
-
-	// V frame: those values
-	V *[]float64 `json:"v,omitempty"`
-
-	// Values bench: every value
-	Values *[]float64 `json:"values,omitempty"`
-	View   *View      `json:"view,omitempty"`
-
-	// Waits bench, frame: the entries of the start check that are not met, by place
-	Waits *[]int      `json:"waits,omitempty"`
-	Words *StageWords `json:"words,omitempty"`
-}
-
-// FromBenchT defines model for FromBench.T.
-type FromBenchT string
+type FromBench = Told
 
 // Group defines model for Group.
 type Group = lines.Group
@@ -663,64 +459,8 @@ type Ticked struct {
 	Since    *int      `json:"since,omitempty"`
 }
 
-// ToBench A message of the page. What it is stands in t. A try is a patch against the revision on the bench, tried live and not kept.
-type ToBench struct {
-	// Complaint trouble: what is wrong with it; empty ends it
-	Complaint *string `json:"complaint,omitempty"`
-
-	// Control plot: the control along whose travel the line is wanted; empty for none
-	Control *string `json:"control,omitempty"`
-
-	// Drill stage: what is to be played through from every stance; empty puts the model back where it was at first
-	Drill *ToBenchDrill `json:"drill,omitempty"`
-
-	// First mixing: the pair whose fields are wanted, an unknown one for the first there is; left out ends it
-	First *string `json:"first,omitempty"`
-
-	// Format save: how what the hands did is wanted
-	Format *ToBenchFormat `json:"format,omitempty"`
-
-	// Id try: the page's number of the trial, rising
-	Id *int64 `json:"id,omitempty"`
-
-	// Joint watch: the joint whose arithmetic is wanted after each change; empty for none
-	Joint *string `json:"joint,omitempty"`
-
-	// N Sequence number of the page's movements
-	N *int64 `json:"n,omitempty"`
-
-	// Output plot, trouble: the line
-	Output *string `json:"output,omitempty"`
-
-	// Page hello: the page's name for its edits
-	Page  *string `json:"page,omitempty"`
-	Patch *Patch  `json:"patch,omitempty"`
-
-	// Recording play: the recording that is to be played, or drill/switch_on/3 for a stance of the last drill; empty ends it
-	Recording *string `json:"recording,omitempty"`
-
-	// Run play: how fast, 1 as it was, 0 stands still
-	Run    *float64 `json:"run,omitempty"`
-	Second *string  `json:"second,omitempty"`
-
-	// Seek play: the frame to go to
-	Seek *int64 `json:"seek,omitempty"`
-
-	// Set hello, hands: where the hands are, by control: percent, or the name of a position
-	Set *map[string]any `json:"set,omitempty"`
-
-	// T beat: is anybody there? The bench answers with a beat
-	T ToBenchT `json:"t"`
-}
-
-// ToBenchDrill stage: what is to be played through from every stance; empty puts the model back where it was at first
-type ToBenchDrill string
-
-// ToBenchFormat save: how what the hands did is wanted
-type ToBenchFormat string
-
-// ToBenchT beat: is anybody there? The bench answers with a beat
-type ToBenchT string
+// ToBench A message of the page. What it is stands in t.
+type ToBench = Asked
 
 // View defines model for View.
 type View = lines.View
@@ -4884,136 +4624,149 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1rk9s2suhfQfFu1W5qOQ8/bjae+XDLdpItJ/Gur+1Nam+u1wWRLQkZCmAAcDQ6rvnvp9AN8CECEjWj",
-	"cZI6XxKPSAKNRqPf3fiUFWpVKwnSmuziU7YEXoLGf37zni/c/0swhRa1FUpmF9n7JTAN18IIJZmQ7NdG",
-	"WTBZnpliCSvuPrCbGrKLzFgt5CK7vb3Ns5prvgIbRi6FjY9c8wX82TC1lkyUTM2ZXQID93qeCfcSwZfl",
-	"meQrN8nzG6tBnnxDr2j4tREayuzC6gb6MK34zQ8gF3aZXXz5NM9WQoY/H+UjgPPsW6VXHGHEWX9tQG+6",
-	"Sef0tD9+CXPeVDa7yDZ8VWV5BrJZZRc/hz9/MUpmH2JTvZq/5rZY7sG0XXLbIoOtuWErXgLjCy6ksXm3",
-	"E5fs6eOv2HoJkq2EMUIucvb00WP6xVheQQqVr+YnBMmuvcyz16qE6tXXLW5qbpfdIKLcuQ0ecxdZ0+Cb",
-	"NbcWtBvmPz+fnzzjJ/PnJ99++PTV7V9O+n8/vf3i05PbwU+PHt/+KYvh8w1fQJq4CJEOiWYPSeE4RySp",
-	"d0IWEcD+KasNWzugiiWXCyiZcS8yuxSm3f5Lds6UZhXMLVONZXOlGa+qsIIt8sQBsi1QxcrR4+NHT//2",
-	"9KsnXz79GwJMP5634AppYQGazqwGUytpAI/sG61mFazcPwslLUg8HLyuK1Fwt5Szmt74K1L6xafe7H/S",
-	"MM8usv911rGaM3pqzsK4OOMQMz85pKxBWrbWSi7YX95++5I9e/q///ZFdptnbx1q3LYkAToMECTrGBiO",
-	"clbuIeNzC7rPkSLMMjaFf+0M37nFKfys7ovnBUFelsLNyKs3WtWgrXCIn/PKQJ7VvZ8+ZZy+CByGl3Tm",
-	"VuqaCBbJIM/833BDhOV+ETcRHpRnvFIywuppyAtm+RUQiTYGDBOW0QftSDOlKuDSDTXbjMehUeqKF2BY",
-	"6Xi7w2ElHN+SsOBWXAOSdFNnY1LMsyshy/GovCwvcCD32IkKRwZaVTmbVaq4cuelhGuBJ6F3VJ88jiBg",
-	"JW6EXOwlEXzr5VK5QW/zTM13QFUJCQ4qzlbiJsefaiHplxhcX51H4Kq5jghK3AphGC8slEzJC1aphSjO",
-	"lkrLS9aDwNgJc1gV23lHQzSMhDUT5SULdJS7BdEjZZegcaV757ntc9KfkYQ7SlSzX6CwDpgXsPSbPST5",
-	"is+gisijPHOz4yvCwspEX/E/cK35xv3t1nbgJ2EjRi82UsQfXPOqgd6THj2vlS6j37gHJi51+8hDYPww",
-	"uUdN+DhM7CEL+BnhOs9uThbqxP+IL5165PcenYhVrWjlKOYvMo7C8axQGs5oaAfdC3fixrtWLJ12MsB0",
-	"+49dB+07JaSNbcNoJ5WFKCa1Wg+nGwL2i5vgCPAg6cfmJ0m8byP9yfH82gMVOxbb85ol1zAdamGrCdDQ",
-	"ax6pedg8j8tpBIRkcBf60apZLO14o+aiiiMYJfJEmY7yM2gv05SRIWYQiti+vOSNgQR5JblV/IFSV3FK",
-	"Uuve7z1Jm2RJTjxMpj0CNW95yhLtGoSG5t6z8VarZlbBKWFi8tb7zxCql2pVV9xjbIjIK9jch1G6z8PL",
-	"U9fRAnPHtaAOMl5Jq2KN1iLisiAoPa2WdyPQyl4LZ6LFtLi0jFwJ2cTlXF2lHiiD6uiBclKD6dOebFYz",
-	"knmm1iKBAGNFcXUXGXoQbFukIfqi84rEnofRryJMP4nzhX2/A+/7WsznoEEWEBFUY+1m64BsUYkhUbJQ",
-	"JFhg7f7gdZReLNxM4BMeN/jyFNE08WgGbSWhnji8aFFVE1aMB+Kjkk5kNfZjJaRjXRXYjwuVOdum+oj7",
-	"GT0ye9BbqGbAyHsEWDpdWCdYc8XjfMs05Oi5K0MLWCO4/Hh+vhakKbsUM12M5Y4ImWP+UDIUBJGDt1RV",
-	"xI1hl8oA4xq8X2IbKXGqUvMsjDhRUzWWL+CUaGPyYcOPEIZvSmGVjukZUJXTFcJv3euHKaRNQpG5m3KG",
-	"w+UB7Eksyi/9DhzqW/JsxnhT/GyswBjvhYuYtBaPANzwVV0hzI2tG2t+fvzhtFLrLHJMNayg3EwSEUmT",
-	"CZ2UAbB2yH3UBrapT4NaOJ3e3GeEOiSUiDaw5hsTZx4F+hd2Wi/k2Nop8ifiJRiLNNAUzlGoqlnJIxyV",
-	"bUbudYU824D5KFUWMBGEjwPcC8pglOTZWgtrQR6qD/GbqJKyEjL6e8KayzNVk8suvpMjI3S6HjUy+ABd",
-	"nWT61dDHW82FRjMNCi8dFlo1tSG5IOK4MRbq6FIt1wuwu6hPlB95yrgx9mNCnV3xq938IKKBOo6i4880",
-	"GBhI5h7ajVjEtnGbI/jh88AbAvS5X2E3ix9yyulI6FQ7/ESNaQb0023F9hFOLMR7D7Z02XCw/dGhWfLA",
-	"eIjU6SB4YmgdRoECJgkVOt13kSlarV6AjMW9njPPpkP8b+beO2UYDxDo+XSqSmmYkMyeZiP3eMRlOtet",
-	"P9P7of3YiCdDUSEfgHEUsHVQe7JtxA+d4WsiChFZhRc+tsMlwzeZsDnjbkIhF34hTKo1RvDQp6pL0Gyt",
-	"tF2iJkYWySRWSzZ4BMYyqNK7viad6jZ3krmIoNDwayjRjb+Bks21WrFarUGfKOl2ZSGuwdBi19wwAyDZ",
-	"EjREowS4HR9TKBZlzCM9bwx4z7bVgle0Z24u/8zpQyG8KKT98mlUf037Zq6SZCOsYXT6fHAuLHzalIdE",
-	"Fw73bcmd1C5hDcaylbqGFUhLSBN4dPC0TwA/WDM7PWcV3/T5duRA1JWyF+znGnThAPHnrw3ahN+5ccYH",
-	"Bjh9wFu2iQCOfeSsMR/YWtilszQYVM7swKAUMYX+YWn/0a6yJFdNHhF8eyTwoS5Ex6S5j0Du+uAtvYUy",
-	"2evMO8cXhW00tO9/jHE7ZJg9bhfwV9PHfzZsLrSxgaY95yFWGCWBQbwRR8/8IUb7bUPKmT+EyChQ+1DW",
-	"G6f4d/CThZV6voTP/BHJsxlwu9NbEWVKDnx00sY+1BsRi272kNTjJ7qR5pKdIwFK8qJMOCLXO86gs4tb",
-	"1N6HIv0gqYXANegNC3L/XhMJWO+jwx/dO7d5tubCpmDKWY8RgbRadHLXWK6dxIXiihDPNTCpLFuBzdls",
-	"Q4R7mChunSi7AH/naO8nfHNkY0dVvL87bTruh9rpmYNIJPybVW03bO3kosOCBseKZ41lSlIcO0bA02JJ",
-	"5OvGd6coqhgcvoc/wgeXg1uCsDFJZSR83kFl/E5FYwQF99iNLAZad88ukvCeEacCJOINd4wYH2r0HWw8",
-	"JB3kUeIImBrFiOPO3djmfacOCo10m/d9NKwffAAH2O5TQz90mIbB8f2+RW3N6fcHBcHpI5z/B+8QG65x",
-	"FmLjYwbmDA45WGf/IWlGB9IQyNIcEmZKI7qOg5UMO9ZLzU3Cxm8qk3AVaihAXCfM/OA03ak/NT70lozu",
-	"zHxU2gPYw6xHVxv9bIHptsbhISzAAzTpoPxA4dWDz8lrXtdeXYlnhB2WKXYjzCD/79mz3Xl/eTZrrCVu",
-	"esBHttESypg75jYii4Yy8cWmMwK4ZA5k5ozi9RIwvYgsfpqBadXIMmfOOmAe0sgEr1uDK5JRiIowF9r4",
-	"7CxK7dPASi2uQbLZJsf5SaeEqsQXlQxa9GqSwyHM0iXu+rHcTGp+yU4e9XXMMUq7iMRwYAeI+xB4sWSO",
-	"Hi8ZDLUKZsCyUoFBfcqAR5hUzK5VwLVhpnbYZubXhmuY6mIgzCZ9uuSLnOoafsOFjo9il7GVz2nRiJmc",
-	"PWM37Blb802rU5LdnB+YbPTGHccpLljV6G2//H5UvcOv9oajgxOXssr9TC0RBJR8SNK6T0ocCR+k6a1k",
-	"5aexLEB88eOCJzzg9NioeYTU4aZWYQvmAFVH8vgVK9QKDDqMLvEYCZ+7TgQrbO8Fd6rdASnacPoIkgoI",
-	"hn0Lqpw9lF6QFj7faN84QQYF69fJhkrUmF5NyfRXAPVHx5/idqt7MGEe914aXHwa0D96uiYHTQBRSfhI",
-	"SRUeDY6CZgq93GqdKEMYhJkpnIy041fgER8QNyCYPvADxA/opr+IaZKUnAKnL0MYaKIw9b6E2/ZwtEG4",
-	"Id0+On/Ebpj7L7msWtMUOWJOBInuAVVj6n3OtFo721Sr9SWbcQNfPiUhMttYQOY0kg1FEzkxj4LHQht0",
-	"eBnk6CuF/JvL1jTM2eMLz9ELJQcOTjdjzFjEMSPON+9d+yt7dH4+ZZxtsj+I5j24fe9DfJ4tumuj2hqN",
-	"y3bVDonTaOXAeMSIVDy7PiD/GCVALNUjfli3VwzznqaK30xbqAf0TisN7uUtLWammrhmP9PqCiJu5lfk",
-	"N9xwXTIlq80FWy83nSRmBZdOA5kB08DLS2T1XLq/Lb8CiZUs3DCOrjtSuqjkIOoG8dEZ7/Ds3FrcwokV",
-	"qygVizJWdJTMtUvnB431s2RMOJ6zT/VH2jvgneZVWMbLMr5WDaVKUBsVBMVh8h7wuN7rY2YzsGsA2dum",
-	"oOyuuQV9GbzB7a5OVQ3fufFjilMjS5WAiUvmnrK1aqqS6kxmvLi6DKVrPR0BaSmGq0aS4j6ewtlgPrQn",
-	"FQbcSCOJ+7gb6T3VcVCFYVdQW/TWOapeK30FJdLwBmzEUTnM+nKEXlRcuFdkU1VT0hN9ZJcOZhvZbUlg",
-	"cCQCrfbw0VtSTHFE7XvMBQqtTHwZ6RTWotU+DymfaUXV3txXq3lxRTWmGjDvg99UEEsfnJYNe7PrUB+c",
-	"8VqIeme6jrFQH+oJPCwpjGaYVDjQSua7OtZGwjkIL8JdS6Zt8k7IWfSUFeiow1zYkWmCD8n2LmLvTaiy",
-	"TWyTU/cSST4DWqTc4FHRXYhX+B8KVW+idJnMdwm+3G2EqzrkqOzd4CHCfjFKnr7l69c+6Y1wsIyc+SXw",
-	"Mm4l8VIMEsR7Cd2ihOiDeGrVZr8udJO513IPjp+hhWEqdaCVcwfqWKqY83aiAuHs2YMUk6T2YADkASPt",
-	"EBsBpm7MqBRw636pSoglP5cJDcfHoMfFj+z/vmXuM1LrSm45+9fbH+JS24pqOr4aXSXqIHtxbWYot2k3",
-	"jnBZAQAauVtSEkURhuFM6Vj9pwZjQqBTGOYkYWMpzC7BOr0BHwqLfQ52ag4jz1gLyjTXFhJ1TCWLo9Pp",
-	"WpzhJD6fxwHpELatkUnvyKnAMiH34pzW6aGP4jhFUq3LFnMGmFmqtTllr9qEHHPBbnK2yZljGtjswNQA",
-	"ZY4OY/x7iWqvms8vcRyui9bSX/NNP9+k1YM3ZKDk5G9EfpQzqzBoPVNclzkjrnTJanGtbPyV4MBuA71K",
-	"AsIgOwcumgStkussfi6pqnYuFo2GvP/Qw2oVm0HO5hVfmJwt1Rp3aaWs0rhqM3JCzIaBmY4rF5rP4yoY",
-	"drMwO85cqYoGM4rcoaMK/WpDdH05OJQC0R1qlr0XKSGDpySOT88Ov2sOeOTALBQk0rXbPICx/x8fucX3",
-	"DL8WLSu+YUt+DYed/1FQeXeuEBTR409enHiZFo87IENOSFuONiM9JwjpQaVgT6nkwxTehOgnOvSzeGx7",
-	"YDqf04yid4TwgIuWUifVjQQ2c4fKEULmAboT10VM6U+n3fiuADE66CzcMQEuxWIZHX9Hzbx3RMc+Sheo",
-	"Jir7qkGBai+ZXvnUizHITkc2gyIuS/U8gX2ZtZAL/EclSqKFpTdvS8Excrtt8/T0dXlg5FqnSmyTOu5a",
-	"lAn8JWr74xX8wXQifCDkBM1ICfY7FmYmrPu9b8kj4LwlpTxU+SJUE08IFHc7Hz4DNJL3yTchR49qFJwa",
-	"gdzQPTKXIUusJ+mm53S3Ca1OM4jm46Ib/3zL69LPzuX6KsHAcQbMlV0vhdMEUJnAZFon7ZdCSpLHj9Gp",
-	"Ps65S2cMTinIc2K94saykGk5YdwWw5E4XQgTS1LfEPuMyw1GHuJBADkxhXC93MR0hU3numMz8LnjOWXv",
-	"onLsPZDGKzgyVv81cpmHFfpwKRYROlCjimWXtrsVGQXLRZw9gtbqgDA2lcfFxGy849NP/WZPK+ByvaTU",
-	"1UmzvQ3uv9iEltsmlSyZcCmFUfb6mtzTvOdywqliKH/b5j3HHSwTlxnSomPdWw5TEE2zul9a3e7Km0Ey",
-	"3T4mKxaSV6d+ddPZLH6GALztH/AhghOFG2+mV2xEizU+sw9kkkuDlhqnvi5Csrty3GOcskQzH6fwsZcP",
-	"R1kgkU1CGUmYORPdsG21ZIeTmqwa739NZDw6DPnQ7pa3B6TVcW1nyzPaPUirnsMYwgRlMQjhhGHI47pn",
-	"1De53WqK6t+mle+pRH7FFUyYCfGEgwT9zCO1VdRooLDcSYmEbykmfnAi4bslgD0kyls0Nm6EljBP5Gem",
-	"62JllWiAwK8hESSDYtxvZDvTu0lmeo9zvkatqNKptjtqwhIJ4enGT6kGAIk+K6k67altfHxmd5ututXW",
-	"x/fzaUWUCS0EppyGZDZ8ao0Tw1YE83a7Kb+5YSunRbPiu9YqXnvS4rcCrAbjuETugVT9ucjbppo+JN6S",
-	"6z6B747hKR3G6eIeX8dT3FWrjEh6y/PQ741FjPyOrXG85YmjTLIZf/IRvoNtRkoZGC2MQmlxJnENWthB",
-	"thtq68hb0eE7JvDD++v5UF4728T6AaxmOqVFTcYGfoQgvBfFFZTRSqJBbvXAdj1QJYmZmUu1ZitnBvqa",
-	"ZPS2OwpkS15GjUxVx9ItWk3SWXsIdI6JP5jSwZQOGuYhsXVefnRfp2oHdibDAKSeTGQPvUyLTstCa5O2",
-	"pA+gny/Gtd6rqYXuToNL1rmz58zqDYYBWM1tsQzNn71nxTeKVrKrmc+Z1QJKVolrYFRobjGLZVw0X/Sb",
-	"sO2qZBfe2U9GvLAh/RwQ0GiGTtE1RYuVBPfKgKmxLFtj0aTV/BqziX0zVTczlxbKMOU4f37gMa2qaI+j",
-	"RW8lGEoJJe12iV0IyVCiakpqiRTmqxtrenlTSNat08oRPrcspEf00oXv1aEqkc9JkeuLtpjBo6xXY0Co",
-	"yinF6kqqtWShdKDLPQ2hqcuutfSOfZy3TdHHRbgXGIhqo0MUdCtF2e1aDyn0sUOHuXbaSVFG1x7rA2D1",
-	"5qI9K39uy/L9AcJC3pxpYUgSHNIPYIuZuRNGM+EbHsFcC7tcgRVFtzDfFxrjeeTWmUKgEQb6Dn5tQBaw",
-	"tSi/0lDCb2Lr8itOOjmpx1L8BDou4U94OGtZNHEl1ld9CVWlhjvCV0Rmwpq20XrMWUMscU9pRrHc49V0",
-	"hzfqXN463lgDg1zhrD2QZ08o8OvPedtmgBtLr05gbt5HGgPKnYg5NzZnj7yLc81Nzs4DWw9Rjwn+1R15",
-	"WwbgahdavJtcsYViaJpOOBResU5VoPWVHi4345oupAofer/oVSYRW8Ds+llb9nURej/gFmHTCgcxJtaH",
-	"NpSxKq9o4wNuL1BEys1MlRticP+HvQ8SkXFp1qCNbyDBsN1Ax5gQbmeu+04SVlMhBOZgrcPlCBS17bU3",
-	"iDY32NfSYFLx+Y8+7Do5Vbvtnz3Jy+o7PkdULyyanO4Dp86/0XZhkSrWnU1svLIQC8JTX6upI1GheaJr",
-	"8/RhsJLzID+0WpO/5L7rNSDLYdPU8RGNdPbi2n4kq+KgnNOmvqvF3KunpbV3oOOwQ6C6TGVPY72GZZ58",
-	"JznGfqRcgQMdY25BQs5VPEMfV8ILO8iSx2tDQnKQAX0N+pR9gzEi1LR8Z5g2I8b0bqo4Zd84CYjvfffu",
-	"n/9gKNLAv/Lls/PHX8TVeIfo0in+4VaW0/8vW6dJuKPE6U6gjS8qCpYZr0V2kT05PT99kvWKKc94Lc64",
-	"Lpa+InBBBOT4Ct6X8arMLrJvbhwO/801WTe9C0Aen5/vuGvjv0Q9vGqjK/wRkiMXjdwKNN6AAN/gbo2X",
-	"NOfJ18K08mAw2Who8lqGtpWx49eubdD02zSrlYOWgMHGpFQI4Y0d0ykZJqckx//36k0LNfVNjqD11aqH",
-	"1v5dSD/HoeteOXtDqbt738MbkG4/0HEFY18oyolKbJgqLNgTYzXw1b137nkfC7kzg1bKWPbkMXstXozu",
-	"0Lk9iLLGt7hME0i+o/zY2RW/Z2YGhVc6fI1xBdn9qeiFwxhW+xBumAhJhT4B1M1jOupCK62xhVqRgwzP",
-	"bGuam+Sx/UEY+7J77XMguGuUPgHFxFtb+O6P2J98Mh1ooyR11/PDMzXvULfgK6h5mUbc38H+nd65L9J2",
-	"Vr74pg6p24Xo8bCQP2TYXkFtj4UwJRlnHidoTxqf2BLcL6hzW82lWQlr27SpPrtKpOf2PnJQF9w39ore",
-	"TwWT72p7fB65SuZDnnljdriZ3wPU/d2cwgfvsZH7uNrTSMWkveeWtpTdpp0m+cH3Pk/y4VnB91EbIk7r",
-	"BPdx5HObX4vpoyHBVsK6qz9lM1gIybjJhpg7++T+d4vKYlRi/wPWr307ia0DELn0rq3Mm0DRkfunJkj3",
-	"O2gBg11/9HnuSWtxf4Qdfs2vYLCdPmuMPFQmbDftvReneBUY9rqtNmzZ33UcYveBeU2vfI4T0zbvnHJk",
-	"CHS6QkxVJZjgZT7OKdpgsQL5u3uIRlcuopUS80YVr3uU3cTpOSqd73/P3+P5m+nF2Am+q5XoNyqlFqwm",
-	"FL97nfnRRJX5D3igvTLcYQMZc/+Ibx/Xs0+CeHQJFVDOwZDU3mL9ZSC1qfLXUbB39TriP8Y5Il5Fx2dr",
-	"+EumwVilgeJHwmLgCP1ZCY00sZ7zz3rX5TAl9443Xd5NxzmUaYQbaVExDHGFLb9GKe7IkcL1vA8jpKeq",
-	"qCe4rkPvViXAp+iq5/s3KFy4eiTJ7sybNsAeO/dnvCCL9x7EEJVPzwv7B6WC6Vvv1vj72/jnZZlTlw/V",
-	"2JzRLaMMWx9dY+Up1xQECneNUsc6Sm4zcSrBQvsHoJKXqt58Dh3mN9PVEXH3tEL7G1EO7zFLCbf+dWdx",
-	"22r7snXKqt1pXO243PpR5HLrPD6TVUee58MDyvA+HhM73N+RI3mQaMheF6G1arm4wTssMFMOwyXcMGws",
-	"fA95HqMzuAlhnh0RjLud3GAt5J/iqrAzvfr12CFpJuHn6uWP/ZZUtN9wyQcjbPiqOkowJyj694zm5L9r",
-	"lTNGog5fu3igo7MxcXY3onXXeScoq+1XPMHh9FXcg/pgjCl0U4/TBKLmmOE535sXS+y58Rlwx+Y5lY+Z",
-	"HnPMLpK40yv1tnvtc3imuvKyid6pfkD0ATxUKHXabMLc92DbUIpQ6xFsXRTH1gK/B6jf9gpOJ+grPkVi",
-	"8tlcCRn+fBR1Dccmofq3/qgtnn0j8FEj7t/MBYZ/5cx+NHlo9I31KJ3T66vP7vTqkfkesj4CDTsiYtwj",
-	"IhDvZa+lODOOmpGkhWG+l1gZt3e683b2qf33TifZ11oNaHiqm8wutVpLxtf8znZC2se1A6BtruaUyLPC",
-	"XB9FJ2lTj3+D/JK786c8GnbSAxym2M2ewt2UcKKencfmp2+hVL9HP9zn9YkkDjZ6iR8G6zj078CvfARu",
-	"+qaxrau9vQKwayiMVRlCWtXz78fR7a3WPdpXeGuS7MdKgLhYPs/3mH7nD2D63bOjREo0epz4wgfu6xWO",
-	"pv8dWXk3oRI6JYtCdeZhk77DKrIHNaXe+TrQeMqaVewKNphSJiTdG/o7Qvipl9g7kf7y3Y8Ph/fj6g1Y",
-	"EInhSssp0f8PpUHs2KilJX9Paqdecq0FlA+8UQGKe++Uvwfyd5A/3NIMFt6JyjerUjVIyvnEBvhyE9qC",
-	"otf0CqA2zIri6uheDNruupzvPZdvvv72rtudMFhrXqckY/b8aa8EB/94/mWsYOYwVuvXeaSTryQLS/jj",
-	"n/tw0eA99MxY/uWbxr6n68b/aMHVh836EZL9+/nrH5jSWANyeLLP54/ODzq8rinTzlENdnvNA0/bHb8n",
-	"HrZLu34vqP7n4XVc31thooaLR95nGK6xdhE/Z2o+z/u3av9GSm7KzMMEqw6nKcJHcYu58kNEDm6oiuVd",
-	"335OD13YsYTyi0Zfu6lHyUxbqhV07dDClkvGWUEaEOv6soyIPVxycuw9/ZdMOky2uE5lFAstvCuOFeml",
-	"cFZCUyyh7NyM7cXKscx8ao57gFc5/5/puOkasSeZm28b/4DmoZ8hwcQ8iMcIwTiiouGwkJGavuf+lk5s",
-	"jKp79Ur05lm4PiCZX99dPfCAbKSbJJkGUx6j0us5ZrHi3QdzpSkkuQwN3/HPGcwVXm3YSGuYVNR1dRtr",
-	"n/D/O/357/kV4LJeUOOZqf582rZu5iOJrYhjGtdwkFO65taCdiP95+fzk2f8ZP785NsPn766/ctJ/++n",
-	"t198enI7+OnR49s/7fJqd3MmLR5646CDSqNG8jF31S2PLmSJUyTWCRNQVJA1VCfvzLqwaFxfh33DOyCy",
-	"M2ci/HcAAAD//w==",
+	"5H1pkxu5leBfQeQ6wnY469CxfVR92FDrsOVu2VpJY8Vsr0YBZoIkXEkgG0BWFldR/30D7wF5MIEkWMVS",
+	"d8d86VaRII6Hd1/4khVyU0vBhNHZxZdszWjJFPzz5Qe6sv8vmS4Urw2XIrvIPqwZUeyaay4F4YL80kjD",
+	"dJZnulizDbU/MNuaZReZNoqLVXZ7e5tnNVV0w4yfueQmPHNNV+yPmshWEF4SuSRmzQizw/OM20G4vyzP",
+	"BN3YRZ7dGMXEyUscotgvDVeszC6MathwTxt68xMTK7POLr55mmcbLvyfj/LJhvPslVQbCnuEVX9pmNr2",
+	"iy7x2+H8JVvSpjLZRbalmyrLMyaaTXbxs//z31qK7FNoqdfLN9QU6z2QNmtqOmCQlmqyoSUjdEW50Cbv",
+	"b+KSPH38HWnXTJAN15qLVU6ePnqMn2hDKxYD5evlCe5k7i7z7I0sWfX6RQebmpp1PwkvZ6/BQe4iaxoY",
+	"WVNjmLLT/NfP5yff05Pls5NXn758d/unk+HfT2///OXJ7eijR49v/5CF4PmWrlgcuRCQFoh6D0rBPEdE",
+	"qfdcFIGN/VNUW9LaTRVrKlasJNoOJGbNdXf9l+ScSEUqtjRENoYspSK0qvwJdtATJsh2tso3Fh8fP3r6",
+	"7dPvnnzz9FvYMH543m2XC8NWTCHNKqZrKTQDkn2r5KJiG/vPQgrDBBAHreuKF9Qe5azGEX8BTL/4Mlj9",
+	"D4ots4vsf5z1rOYMv9Vnfl5YcQyZjxYoLROGtEqKFfnTu1fPyfdP/+e3f85u8+ydBY29luiGDtsIoHVo",
+	"GxZzNvZLQpeGqSFHCjDL0BJu2BmMuYUl3Kr2F88K3HlZcrsird4qWTNluAX8klaa5Vk9+OhLRvEXnsPQ",
+	"EmluI68RYQEN8sz9zW4Qsewn/CbAg/KMVlIEWD1OeUEMvWKIoo1mmnBD8AfdTAspK0aFnWqxnc6Ds9QV",
+	"LZgmpeXtFoYVt3xLsBU1/JoBSjd1NkXFPLviopzOSsvyAiayX1tRYdFAySoni0oWV5ZeSnbNgRIGpPrk",
+	"cQAAG37DxWovisCo52tpJ73NM7mc2VXFBbO7omTDb3L4qOYCPwnt67vzwL5qqgKCEq6Ca0ILw0oixQWp",
+	"5IoXZ2upxCUZ7ECbhDWMDN28xSGcRrCW8PKSeDzK7YHwK2nWTMFJ965zO+SkPwMK95goF/9mhbGb+YGt",
+	"3WWPUb6iC1YF5FGe2dVhCDdso4ND3AdUKbq1f9uzHfgTfxGTgY3g4S+uadWwwTcDfG6lKoO/sV/osNQd",
+	"Ag8246bJHWj8j/3CbmcePhNY59nNyUqeuA9h0KkD/uCrE76pJZ4cxPxFRkE4nhVSsTOc2u7uB0tx01sr",
+	"1lY7GUG6+8ccof1dcmFC1zC5SWlYEJJKtuPlxhv7t13gCPsB1A+tj5J430U6ynH82m0qRBa76+o1VSx9",
+	"19xUCbvBYQ6oub88B8s0BAI0uAv+KNms1mZ6UUtehQEMEjlRpoP89NpLmjIyhgzsInQvz2mjWQS9otwq",
+	"/IWUV2FMku3g84GkjbIkKx6ScQ+3mnc8ZQ12DewG195z8UbJZlGxU4RE8tW7n8GunstNXVEHsTEgr9j2",
+	"PozS/twPTj1Ht5k7ngV0kOlJOhVrchYelgVe6em0vBsOVnbLrYkW0uLiMnLDRROWc3UV+0JqUEcPlJOK",
+	"6SHuiWazQJmna8UjANCGF1d3kaEH7W0HNfhQdF6h2HN7dKfwyydxPn/vd+B9L/hyyRQTBQsIqql2s0Mg",
+	"O1iiUZSsJAoW1to/aB3EF8NuEviEgw0MThFNiaTptZWIemLhonhVJZwYCOKzFFZkNeZzxYVlXRUzn1cy",
+	"s7ZN9RnuM0gye8BbyGbEyAcIWFpdWEVYc0XDfEs36Oi5K0PzUMN9ufncet2WUm4pZLpoQy0SEsv8WUlA",
+	"EAQIby2rgBvDrKVmhCrm/BK7QAljlVxmfsZETVUbumKniBvJxAY/gj28LLmRKqRnsKpMVwhf2eGHKaRN",
+	"RJG5m3IG0+V+20ksyh39DhzqFXo2Q7wpTBsbprXzwgVMWgMkwG7opq5gz42pG6N/fvzptJJtFiBTxTas",
+	"3CaJiKjJBE5Kv7Fuyn3YxkxTn3q1MB3f7M8QdIAoAW2gpVsdZh4F+BdmrRd0bM2K/ES4eGMRJ0rhHIWs",
+	"mo04AqnsMnKnK+TZlunPQmYeEl742I07QemNkjxrFTeGiUP1IXoTVFI2XAQ/j1hzeSZrdNmFb3JihKbr",
+	"URODj4GrE02/mg3hVlOuwExjhZMOKyWbWqNc4GHYaMPq4FENVStm5rCPl59pzLjR5nNEnd3Qq3l+ENBA",
+	"LUdR4e8U02wkmQdg13wVusZdjuCmzz1v8LvP3Qn7VdyUKdQR0alm/ESNbkb401/FLglHDuK8Bzu6rCds",
+	"Rzq4Su4ZD6I6EoJDhs5h5DEgSaggdd9Fpii5+YHRgFgZ+bYXdsinfd7EsGaKS4hQaO0ZcZLAhxgXdtwp",
+	"gZADB+eq1YZKTbgg5tTqVtz+fsMFdfrDhta1s2hgkzH258+ZZwvcS3zcR6cIlVa7sSeLD33hhuTZUmHQ",
+	"Jzr0lXLhAOfjjo9E/7bTJ+fXf4sj7FBp5gdKx7obPT/lOzckzzS9nh/6HgbkqAzODjQo7b2JPjP0gxti",
+	"9dHt/C1tnUvJIu32Hwh+wDgp2D+X2cXPeyRid9W3+f6ReH0pI3Fj+8d5QKeMRUinjISLThsIqJMy1N9J",
+	"0k5Rx08Y6WknZawjiZShQOW3n8Zc8oNE5We47oTjld7SnVsCTR4rYob80bOKBBbp+EqUVSKiTVjlx2Fo",
+	"mgtCydIxlB2VNpbRgWE/x2dBLGkMwrtJrcDd0YsGpsREa5yu8tpogrLRhc5r2TJ1Ah6BLt+AC/PN06BB",
+	"K8L7Fqxl2pCNvGYbJgxumYNAADGZMLN3A8y6nCu69Trg8GIRyCHV7Tq0X2t8I2yH4Oz2WHreNtX3dt03",
+	"lKP2N4UIE0bx/iq1ocpeIiuuEDjW+BfSkA0zOVls8eYPud0Ayto7vLJ6C/jjMr+/GA6/6eK4Y+Q8JL47",
+	"uQr34yQSm4wd78/xvjCRWXTRZE21p4xLC2ohCWr2XKxIu2YI5LX9C34wIcT7YJ0T/ElHhXXiB5UB1a7u",
+	"wm7j4/9cM1VYInOo1UXy/edUX7ESs15cFpTossOsTpmTRn8iLTdrQquKsEozQiFTAdW4IRbehzomf4+B",
+	"J00i6OKRvqGADqitRnFaIbmVkmmgtyU3EyRAKyyFRx0YGds5s9frko6NGV9uptjhUeMIU4i97jWo5SUv",
+	"c3vDlEBsbvf47MblyIwnQfIjSyU3nZCwSLLi10xjhktLNdGMCWIpLZjhYsb+9uvg6VO966Y30XDPUbAY",
+	"51CbMZZQHQ5tpnMvz90xLPERRoa2GQmjuf15VS2iP1BBCtpo5sjbxdjgCoGXOXuLCNlCLiNkl6iSKdJK",
+	"Zdbgk3a2ydhBbydNd0ZhlHIfIXtrIQmp3Q5icPkYdpc/q6pOo5CiN0FzyNNk1/bg9mvViJFImAAA9ITP",
+	"Mfl6WJT84TQh7bF3lsfwwjSKdeM/z6qUnv3X+Ks/arLkShuvCToc6nSigO4x9jOISFTVqC0XkTzoATe2",
+	"F3VJzkFGCYy+JcDFbW8y+ctrprbE+3DuI7GuOWv3Af5fdsxvT/dD5M17FO8uwx2rgx/qibh9j2wDJIrT",
+	"5jZ8Wqq4WW+Y4YU/MKRJdJjfUlOsrX5mb9opZQb+y61IJrop1qTLrEhMDVGMuoTVubt6h6N28bddb9PY",
+	"Fa4fgshflWzqcLx1NgLNAkB8uanNdhcwi8YQCy8fUb5bzhTmdIixdRR3yEIS5D3ibi6J0offEBpJrlGE",
+	"5x1co3+jDuLhlOAvAzfTfoYwOd+nQJ61uyanW1HFgIadFn7htfCcSMx+tsDHRFafJZIFbuLvMpjSU1C3",
+	"buBOWBednSMBF8i8zaPpQXdM8Dw0RnOwrz+azxLEcQ+pSUpnOBcjhIN/lwdlMvU4+GMwC9eH7A4ItaVm",
+	"aiFPGOey7k8FUEaf/nhQzir+CNb/ycWvx2dc+FTWqcSyOpgYnXP4JVLLgTjERKkPyQqLA7oObyuaJViv",
+	"FdWRkFxT6UhkX7GC8etIVM7nOMzKr8ZlykWTsRYuidRtcABZB64uWbHbTH81Fg7+AG5DSYTyE2ZDHkwn",
+	"b/ooUIxbH1LYccP1qFzn++/ny3TybNEYg9z0gB+ZRglWhqKntwFGPpYWP2x79wwVxG6ZWMutXTOoBsDo",
+	"Ga5AlGxECXKDErfTwAK91y5i80OI2xVTYCWOYqRU/JoJstjmsL4dh+kwdqAU3kDYJHmq/Sp9nZ2by64k",
+	"l5fk5NFQtZ+CtE8gGk9sN2J/yGixJhYfLwkbK0dEs4EzRzMHMCGJaaWHtSa6ttAm+peGqpFmvd+jGU3B",
+	"wNSBVOP5LeUqPItZh06+xEMDZHLyPbkh35OWbjsjwuv3h9UGvLXkmJIxIRtVHOAaQFC9h1/tNU98zgUW",
+	"gbqVOiTwIPkUxXVXQxSKBF2zndrCp6GiHRj4eUUjCSv4tZbLAKqzm1r6K1gyVvUoD78ihdwwDT6ySyAj",
+	"7kpNEWG5GQywVG0JpOiyXyc7qRjuYd+BKnbNVPxAirvygH3zeBnkDSMrGypeQzUk1r5eMVZ/tvwpbO7b",
+	"LxLWsePi24VvPfgn37booPdblIJ9xhxoBwaLQQsJSSmyFfvtuhazPwF33Akc4D3gRggz3PwI8CO8GR4i",
+	"TZJi7OP0uc/aShSmLmRy2xFHlzM3xttH54/IDbH/Rfd554sAjpgjQtoPjKyhUjYnSrbWkFGyvSQLqtk3",
+	"T1GILLaGAXOa+hObAMU8unASQWkIRWjg6BsJ/JuKzsLNyeMLx9ELCUppZ5/ZFUM2L8w5XdHHPf5CHp2f",
+	"p8yzi/YH4bzb7tDBFF5nB++6JFQFNnJ3agvENFw5MH1ogiqOXR9QLggSIJSZHSbW3ROz5UBThd+kHdRt",
+	"9E4n9T7cHS1mIZuwZr9Q8ooFfLmv0SW6paokUlTbC9Kut70kJgUVVgNZMKIYLS+B1VNh/zb0igkoPO9C",
+	"Lqh0YYVw0JvjHNbOids7KqhhJ4Zvgli8E7VyPQKipTHxdP5AlD+WwhkuscV2Acq5/KzmVRhCyzJ8VsVK",
+	"GcE2rN8P78nFJsN6r8s/WzDTMiYG1+SV3ZYapi69o7u71VTV8L2dP6Q4NaKUkT1RQey3pJVNVWJZ+IIW",
+	"V5e+08RARwBcCsGqEai4T5ewNphLDfERbhgadt83op4LpnNNrlhtwOlosbqV6oqVgMNbZgKe6XGRhkX0",
+	"oqLcDhFNVaVUE7lETCTMLhGzQ4ERSXhcHcBjcKSQ4gja95QLFErq8DHiFWdFp30eUu3eiaq9pWpG0eIK",
+	"W8IoBmna9KZioWqftOK1mzmiPrhAreD1bHa9Nqw+1BN4WA0HrpBU59tJ5rs61ibC2QsvhF2Hpl2uvS8x",
+	"cpjl8aiHnL+RNMEHaHsXsffWN8WJXJNV9yI5+SNcxFK+SY8MH6ByHxSy3gbxMpqe7n25uwCXtU8p33vB",
+	"Y4D9W0tx+o62b1yNCsJgHaD5NaNl2EqiJR/Vcw7qL3nJgl+EKyG2+3Whm8wOy9123ArdHlKxA6ycO2DH",
+	"Woact4kKhLVnD1JMotqDZkwcMNOM2PB76ucMSgF77ueyZKFaxTKi4bi4+rRXCfnf74j9Gap1JTWU/Me7",
+	"n8JS2/AqHV6NqiJtSwYhe6IxfW0eRnAsvwGcuT9SFEQBhmFN6VC7FsW09pFtriE5pTGYQSCYsXoDfMkN",
+	"tCWb1RwmnrFuK2muLUDqkEoWBqfVtSiBRVwKk92kBdiuRiacI6dihnCxF+Z4Trf7IIxjKNW5bCH4TvRa",
+	"tvqU9Bm6+oLc5GSbE8s0oDeZrhkrc3AYw98Yg5TL5SXMQ1XRWfot3Q4zATs9eIsGSo7+RuBHOTESshQW",
+	"kqoyJ8iVLknNr6UJD/EO7C5eLQWDPYjegQsmQafkWoufCmyCs+SrRrF8+KXbq5FkwXKyrOhK52QtW7il",
+	"jTRSwamnGZyLcWCm58qFosuwCgbN5/QMzZWyaCB7xxIdNtSqtojXlyOi5ABu32LIeZEiMjilzjO9mPOu",
+	"JZsBgllJFqmu7NIZpv5/+MoefmD4dWDZ0C1Z02t2GP1Pgsrz+U+sCJI/enHCXRVo2AHp03667hEL1HO8",
+	"kB419hgolXRccRcR/YiHXRYOQNttpvc5LTB6hwD3sOgwNanM27OZOxR6IzAP0J2oKkJKfzyzyjXxCuFB",
+	"b+FOEXDNV+vg/DMtrpwjOvSjeD+ZSCOOatRPZlD7Kl3qxXTLVkfW40RTLL/37Eu3XKzgHxUvERfWzrwt",
+	"Oa10wOYZ6OviwMi1inXEieq4LS8j8Iu04go33PKmE8IDdo67mSjB7sb8ygh1d/cdeniYd6iU+6Y8sKtE",
+	"CmHF3ejDVQBMXc/ggkA/dl94YLoChUus/7kYSrqkECv8rEuhs5pBsEAH3PjnO16XYUorVVcRBg4rQF5q",
+	"u+ZWEwBlAhJXrbRfcyFQHj8Gp/o0rTKeqJnSP8OK9Ypq0xVIJczbQTgQp/NhYoHqG5aHULGFyEM4CCAS",
+	"s0TbUOZju972rjuywBUt5KCuApRj54HUTsERoXYNE5e5P6ELl0LPD7vVoGLZlyPsREaZoTzMHplS8oAw",
+	"NnazCInZcIPWUQHchlHRrrHkIGm1d979F1rQUNPEsmMjLiU/y15fk/02H7icYKkQyN91eadhB0viMbu0",
+	"1ECzxcMURN1s7pdWN18oP0qm28dk+UrQ6tSdLp3Nws9gA++GBH7sIpVgfcpX9oEkuTTitS3vBhGS+UZP",
+	"DuKYJZq5OIWLvXw6ygERbSLKSMTMSXTDds1NepjUaNU4/2u8uuadC+3ueHuYMCqs7ex4Rvsv4qrnOIaQ",
+	"oCx6IRwxDGlY9wz6Jnc7w2K7irRuGzKSX3HFElYCOMEkXj9zQO0UNZzIHzcpkfAdxsQPTiR8v2bMHBLl",
+	"LRoTNkJLtozkZ8bb2Igq0q+MXrNIkIwV0/aAk9qsaKb3NOdr0jk2nmobr6GIJYTH+7TG+nVF2iLG2iql",
+	"dt10md1dtupOF07XfrMTUdp3/Eqhhmg2fOyMiWEr3PNud1h3uf4q06JZ4VvrFK89afE7AVYNcVxEd4+q",
+	"ji7yrge+C4l36LpP4FsyPEViTBf3MByouC+hnKD0judh2MoWGfkdO1k6yxNmSbIZP7oI38E2I6YMTKu6",
+	"IZQWZhLXTHEzynYDbR14Kzh8pwh+eDtsF8rrVkusH4DytVM8VDI04EewhQ+8uAp187hi21Fu9ch2PVAl",
+	"CZmZa9mSjTUDXeEseNstBpI1LYNGpqxD6RadJmmtPdh0Dok/kNJBpPIa5iGxdVp+tr+O1Q7MJsMwFvsm",
+	"kT0MMi16LQusTbyS4QbdeiGu9UH6vlQ76VNgfC9kucUQwf8iH3zVLqFCt0xp14GALBidVv4dra+V3WBa",
+	"VyurYj5EUysHojwrlazjg14oCIavMcspNupvrkHDmlWVnBkGX+9rY/VBjppYxYe9xZapc+2r7CDIYbKi",
+	"JT7oPUYFZntRfZCJnag+yL4PlVHbuWHA5zBJIjboI3x9r2ZVHvD7OiD5e9w/zu58/yjAnf3D/An3jYNL",
+	"2j8sqYmVQ56Uk6a1r/LYsX9cYjsqR5+7zaie6Stoe5U58E7Ldi1zML6wfZ6DAenfmYP9LZb5yJQvQ21Z",
+	"oHw6IMfes18aJgrmK/8HvO+PuutaoHOiuEbOkNKwAFXVOSB7fB+DBZldUim2XSMCHWSFoaRUTEJ3fN65",
+	"ZttpAe9lF8FtqTCshPjlUlaVbAk1RKJyvBe20P4hBNadnhCJ/bBmX+ays9INVktxo7s3ugJa5V3vBsB6",
+	"z7uJFat98BVkLTTjGpSP4Q3kmD17JWQriK8K68sKfNbBZf/IFwNRPaWBeCLmTLrgHTtahWHw1rWYmjou",
+	"NdFywzB5lwttrD7pMGft5Pz4MDMBkA/DCBTUxEEDu7Ou4/vZE0wEIdi5vGsIRbXBob7WrodkLGYyXvlv",
+	"siVLqk1OHrlgR0t1Ts69/uTjnwmRFs3YVYSSMR4myUoS8EGlhKF2m3WlYXMP5Nh9yoDC+5EKownFl6xK",
+	"RVvhnxt0MoJeswoLalwB2KXFcQS5+2RYNLmbrta9lDE1e6Aj+H48Tu+41VeoubnDgAA1IQKIdtKBakqZ",
+	"3auRXaQcprEb0NdZnl0XkWZRuz2l0k7l1oucxQTZrc+Oh7QkF+IjZg0P8GDQgUHzGaQpT0F1Y/SgBgFM",
+	"xC4AbI1IaohPNY40txxU5N3rzYakllcHdb/sNbUotPAFQmfeWYIYobprZxXl2MXwhZs7Y/thbakG79jM",
+	"orxVxwOWZG0V6xG9d0+RjvtVGcVZSSp+zQg28DJQeBHpSBcX/SMtA/TPwzS22ueL7ykeRoNoB7DbQxrY",
+	"0fEDPENgfoy/5IodhFr3TEbXX6jX0PB1SUgzxGizp70oC437wce9gWj4xaCDugP9yyWUJRehdQ/5JcWP",
+	"3dNzAacStINIj+7jE2TBdwsC/Tlme8U5kRFKL8QG+6kzYSegyPNx6dNAj4qDIuyyxUjQfc+rmSjHrzdN",
+	"TaXAEwNUmc/oLz2omqap7xoLGHQKwbP3W4dpx5vqa7Acjg1eTnDomxTy+xdmQR4Y8rMH4mIZMfPgJLQw",
+	"o/o/eL/Ypz1rpq6ZOiUvIfsFDA3XWrPL9dWDJ3NPyUtrT8G4v7//5z8IsELmhnzz/fnjP4e5vQU0NH72",
+	"z0Of/l/RhYP8Y8lWtWFKu3Jp73OmNc8usien56dPskGbiDNa8zOqirXrdbBCBLJ8BR7ufV1mF9nLGwvD",
+	"/6QK/baDl4gfn5/PPPr7/3g9fvO3L2nmgoLTLPA8eagFHO5v9Mjvc1zz5AXXXeer0WKTqTEe69/PCZFf",
+	"d7bR64O62Wwo+P/sZuCFJCzxBBXEXmSn02vXCPX/vH7b7RofcAuA9fVmANbho+wRN2A/5OztnItqMA6e",
+	"Yr/9hOTKtPlBYrZ35MJkYZg50UYxurn3zT0bQiG3SulGakOePCZv+A+Tx7xvD8Ks6XPSaQLJPW05DeOF",
+	"H7xesMK1V3PdU8CBeF8s+sFCDOqYETaE+3IJV9pi19E9doGTojGF3GDoD2i20yl1lGx/4to874d9DQD3",
+	"LzYmgPjDsP2sPgJgP7oyAaa0FNjn1k1P5LIH3YpuWE3LOOD+ysxfccx9gTZb0+viO7FnzvHrcYsiXzsE",
+	"Wv2RACYFocTBBJyI2qXsercBeBWMokJvuDFdQviQXUUKjwY/srsuqHsnJfhQPjOpL/w/Pg+8af0pz5zl",
+	"Nr7MHxmrh7eZwgfvcZH7uNrT0JsJ97zSDrO7gpooP/jRVYA8PCv4MWhDhHEd930c+dxVDkFhjC8dEqzt",
+	"O2uQBVtxQajOxpA7+2L/d4vd8UMS+x+sfeMaZe0QAGC0q5JyCN31HEjA6MBD+AnS/Q5awOjWHx2PBLBt",
+	"dfh2O9gf4Ybf0Cs2uk6XD49PD2h/3Xj3TpzaiyDw6Fa1JevhrcMU8wTzBod8DYrpen+nkAxuPcfm7FXJ",
+	"tPf5HYeKtlCGid7HAaDB7wpgxZKDSS+PPcpuhHqOiuf7x71CZfZX04vhScq+CnT4OAY2cte+rY/TmR8l",
+	"qsy/Q4J2ynAPDWDMQxLfJdezLxx5dMkqhtmUY1R7B50lPKqlyl+Lwc7jaZH/GHSEvArJZ2f6S6KYNlIx",
+	"9OZzA2588GdFNNLIec6/zpUHi40G1vjLDzT6pI8bdgZj7mqG3x7KNOA4r18AlXf+6B2/RsnvyJFeL9/M",
+	"Jrs8vKlu7/YEzvWXw67Zud1TdNXz/RcEJSOsPJZkt+ZNlzoYovszWqDFew9kCMqnZ4X5nWJB+tXbM/72",
+	"Lv5ZWebYv0w2JieKYUt7BbaoNeepwnb37AZjMdiLF9P2dRhLoIXQA2DJc1lvv4YO86vp6gC4e1qhw4so",
+	"+dK9Ez3rbnkxGBa2rXa8Ba5eaNa4wqbbjx89/fbpd0++efrtoBP3ozwQ0wivZOSR1/n0gDJ8CMfIDQ9v",
+	"5EgeJJxy0B+xlR0X1/CEFNQAQLiEagJPJtxDnofwjN34MM9MBONulOuthXzmPaZhpxmfMxbxcw0y439N",
+	"LNpvuOSjGbZ0Ux0lmOMV/XtGc/LftMoZQlELrzkeaPFsipzshm5qiO5VcsWLs7WEjtIhzOpeYkhwOH0X",
+	"9qA+GGPy78SEcQJAc8zwnHt1AJoHUe0SQI/NcyoXMz3mnH0kcdYr9a4f9jU8U33hfKJ3ahgQfQAPFUid",
+	"weOT2F12iznLnUewc1EcWwv8kbH63aCVRoK+4lIkkmlzw4X/81HQNRxaBCv7h7N2cHZPnEyeGPnVXGDw",
+	"V07MZ537J0yg0rZ3en331Z1eAzTfg9ZHwGGLRIQ6QHjkvRw8lkK0xWZAaa6J65Jahu2dnt7OvnT/nnWS",
+	"vVByhMOpbjKzVrIVhLb0znZC3Mc1s6FdrmaVyLNCXx9FJ+kyg3+F/JK786c8GHZSIxjG2M2eliQx4YTd",
+	"yI/NT9+xUv4W/XBf1ycSIWzwEj8M1GHq34Bf+Qjc9G1jOle78cXU/VMJkCPPhZED/34Y3M5q3aN9+VFJ",
+	"sh+SicNi2Ur6WdPv/AFMv3v2yoqJRgcTlztNXRb50fS/Iyvv2vd4icki33fisEXfQ338g5pS712Hi3DK",
+	"mpHkim0hpYwLfLb7NwTwUyexZ4H+/P2/Hg7ux9UboNUDhCsNxaKz35UGMXNRa4P+nthNPadKcVY+8EX5",
+	"Xdz7ppa8+o3kD3c4A3WnvHJtOGXNBOZ8wtM+YusbnoPX9IqxWhPDi6ujezHwuutyuZcu3754ddfrjhis",
+	"Na1jkjF79hTeGMWyGfjj2TehwpnDWK0755EoXwrij/D7p3v/hPI99MxQ/uXbxnywM//+gqsPm/XDBfnP",
+	"Z29+IlJBDcjhyT5fPzo/6l3fYqadxRroY597njYfv0ceNqddf+BY//PwOq7rGpWo4QLJuwzDFpo8wM+J",
+	"XC5RyXWxoF9JyY2ZeZBg1cM0hvggbiFXfgzI0dubobzr26/pofM3FlF+wejrLvUomWlruWF9o1d/5YJQ",
+	"UqAGRPqOcxNk98+3HftO/0NEHSY7XKfSkvjHSSoKRa0lt1ZCU6xZ2bsZfd+2YGY+tv0/wKuc//d03PRP",
+	"zESZm3sQ5wHNQ7dChIm5LR4jBGORCqeDQkZ8ziZ3749Dy3c1qFfCkWf+YaRofn3/qNIDspF+kWgaTHmM",
+	"Sq9nkMUKrzotpcKQ5No/ZQN/LthSwqPNjTCaCIn95Heh9gX+P+vP/0CvGBzrB2ypl+rPx2vrVz6S2Ao4",
+	"puEMBzmla2oMU3am//r5/OR7erJ8dvLq05fvbv90Mvz76e2fvzy5HX306PHtH+a82v2aUYsHRxxEqDhr",
+	"IB9zrm558tRcGCOhThg3hQVZY3XyzqwLisbVtb83eN0qO7Mmwv8PAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

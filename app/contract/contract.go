@@ -2,4 +2,4 @@
 // between the page and the server.
 package contract
 
-//go:generate go tool oapi-codegen -config ../../../api/server.yaml ../../../api/openapi.yaml
+//go:generate go tool oapi-codegen -config ../../api/server.yaml ../../api/openapi.yaml
