@@ -145,7 +145,7 @@ func TestEditsAreKeptUndoneAndStillThereAfterAReload(t *testing.T) {
 	require.Equal(t, "on this set: stick forward 96, back 94", p.reads(".editor > p.label"))
 	p.types("low", "-80"+kb.Enter)
 	p.revision(2)
-	p.sees(shows(joint("out/starboard_track/ends"), "stops −80 … +94"))
+	p.sees(shows(joint("out/starboard_track/ends"), "ends −80 … +94"))
 	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
 	p.sees(shows(joint("out/starboard_track/pulse"), "1100.0"))
 	p.goes(p.page.Release())
@@ -202,7 +202,7 @@ func TestADraggedStopIsTriedLiveAndKeptOnce(t *testing.T) {
 	p.goes(p.page.Release())
 	p.goes(p.page.Drag(".rule.tall .grip:nth-of-type(2), .rule.tall rect.grip:nth-last-of-type(2)", 60, 0, false))
 	p.sees(shows(".state", "trying, not kept yet"))
-	p.sees("!" + shows(joint("out/blade_lift/ends"), "stops −70"))
+	p.sees("!" + shows(joint("out/blade_lift/ends"), "ends −70"))
 	p.goes(p.page.Release())
 	p.revision(2)
 
@@ -400,7 +400,7 @@ func TestALostServerComesBackWithTheLevers(t *testing.T) {
 		p.sees(shows(".deck", "comes back by itself"))
 		p.goes(p.app.Again())
 		p.revision(n + 2)
-		p.sees(shows(joint("out/blade_lift/ends"), fmt.Sprintf("stops −%d", 50+n)))
+		p.sees(shows(joint("out/blade_lift/ends"), fmt.Sprintf("ends −%d", 50+n)))
 	}
 	p.sees(shows("[data-line=tiller] .pulse", "1837.5"))
 }

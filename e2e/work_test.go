@@ -249,7 +249,7 @@ func TestTwoTabs(t *testing.T) {
 	p.types("low", "-60"+kb.Enter)
 	p.revision(2)
 	other.revision(2)
-	other.sees(shows(joint("out/blade_lift/ends"), "stops −60"))
+	other.sees(shows(joint("out/blade_lift/ends"), "ends −60"))
 
 	// the other does not hear of the next one before its own edit
 	other.evals("window.fetchNow = window.fetch; window.stale = true; window.fetch = (r) => { if (window.stale && r.method === 'PATCH') { window.stale = false; r = new Request(r, { headers: { ...Object.fromEntries(r.headers), 'if-match': '\"1\"' } }) } return fetchNow(r) }; true")
@@ -257,13 +257,13 @@ func TestTwoTabs(t *testing.T) {
 	other.sees(shows("[role=dialog]", "Blade lift: low end −70 → −60"))
 	other.clicks("[data-clash=on-top]")
 	other.revision(3)
-	p.sees(shows(joint("out/blade_lift/ends"), "stops −60 … +70"))
+	p.sees(shows(joint("out/blade_lift/ends"), "ends −60 … +70"))
 
 	// each takes back its own
 	p.sees("document.activeElement.blur(), true")
 	p.presses("Undo")
 	p.revision(4)
-	p.sees(shows(joint("out/blade_lift/ends"), "stops −70 … +70"))
+	p.sees(shows(joint("out/blade_lift/ends"), "ends −70 … +70"))
 
 	// and is asked where a later edit touched the same place
 	p.types("low", "-50"+kb.Enter)
@@ -281,7 +281,7 @@ func TestTwoTabs(t *testing.T) {
 	p.sees("document.querySelector('[data-clash=on-top]')")
 	p.clicks("[data-clash=on-top]")
 	p.revision(7)
-	p.sees(shows(joint("out/blade_lift/ends"), "stops −70"))
+	p.sees(shows(joint("out/blade_lift/ends"), "ends −70"))
 }
 
 // TestTwoServersOnOneDatabase: what is edited at one shows at the other at once.
@@ -301,7 +301,7 @@ func TestTwoServersOnOneDatabase(t *testing.T) {
 	other.clicks("[data-line=blade_lift] .part")
 	other.types("low", "-62"+kb.Enter)
 	p.revision(3)
-	p.sees(shows(joint("out/blade_lift/ends"), "stops −62"))
+	p.sees(shows(joint("out/blade_lift/ends"), "ends −62"))
 }
 
 // TestRecordedHandsPlayAgain records, keeps by name, plays frame by frame, and
@@ -386,7 +386,7 @@ func TestTheDatabaseComesAndGoes(t *testing.T) {
 		p.goes(p.page.Release())
 		p.revision(3 + n) // the page sends it again until it is kept
 	}
-	p.sees(shows(joint("out/blade_lift/ends"), "stops −62"))
+	p.sees(shows(joint("out/blade_lift/ends"), "ends −62"))
 	require.Contains(t, app.Log(), "starting it again")
 }
 
@@ -563,7 +563,7 @@ func TestSomethingIsWrong(t *testing.T) {
 	}
 	choose("line", "blade_lift")
 	choose("complaint", "short")
-	p.sees(shows(".causes .now", "the stops are −70 … +82"))
+	p.sees(shows(".causes .now", "the ends are −70 … +82"))
 	choose("complaint", "same")
 	p.sees(shows("[role=dialog]", "Look at the leads"))
 	choose("complaint", "nothing")

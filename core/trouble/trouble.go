@@ -198,7 +198,7 @@ func (l *looker) noGain() {
 // narrow finds ends that leave no way.
 func (l *looker) narrow() {
 	if l.out.High-l.out.Centre < 10 || l.out.Centre-l.out.Low < 10 {
-		l.add(l.own("ends"), l.part(), true, "open the stops", "the stops leave only %s … %s", signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
+		l.add(l.own("ends"), l.part(), true, "open the ends", "the ends leave only %s … %s", signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
 	}
 }
 
@@ -219,7 +219,7 @@ func (l *looker) deviceWaits() {
 			never := spec.AtUS > high || spec.AtUS < low
 			l.add(joint, part, never, "see that the pulse passes it both ways", "%s switches at %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID), short(spec.AtUS), short(low), short(high))
 		case *setup.StepBox:
-			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the stops beyond it", "%s steps beyond ±%s %%; the stops are %s … %s", setup.Called(d.Label, d.ID), short(spec.At),
+			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the ends beyond it", "%s steps beyond ±%s %%; the ends are %s … %s", setup.Called(d.Label, d.ID), short(spec.At),
 				signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
 		}
 	})
@@ -273,7 +273,7 @@ func (l *looker) swapped() {
 // does not reach its end
 
 func (l *looker) stops() {
-	l.add(l.own("ends"), l.part(), l.out.High < 100 || l.out.Low > -100, "open the stop on the side that falls short", "the stops are %s … %s", signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
+	l.add(l.own("ends"), l.part(), l.out.High < 100 || l.out.Low > -100, "open the end on the side that falls short", "the ends are %s … %s", signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
 }
 
 func (l *looker) gains() {
@@ -319,7 +319,7 @@ func (l *looker) learned() {
 			joint, part := device(d)
 			low, high := l.span()
 			u := esc.LearnedUS
-			l.add(joint, part, high < u.High-esc.DeadUS || low > u.Low+esc.DeadUS, "teach it again with the stops that are set", "%s has learned %s … %s … %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID),
+			l.add(joint, part, high < u.High-esc.DeadUS || low > u.Low+esc.DeadUS, "teach it again with the ends that are set", "%s has learned %s … %s … %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID),
 				short(u.Low), short(u.Neutral), short(u.High), short(low), short(high))
 		}
 	})
@@ -331,7 +331,7 @@ func (l *looker) narrowLink() {
 	}
 	pulse := l.s.Transmitter.Pulse
 	if low, high := l.span(); low <= pulse.MinUS || high >= pulse.MaxUS {
-		l.add(l.own(signal.JointPulse), "transmitter", true, "bring the stops in", "a pulse is cut at %s and %s µs", short(pulse.MinUS), short(pulse.MaxUS))
+		l.add(l.own(signal.JointPulse), "transmitter", true, "bring the ends in", "a pulse is cut at %s and %s µs", short(pulse.MinUS), short(pulse.MaxUS))
 	}
 }
 

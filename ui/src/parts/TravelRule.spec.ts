@@ -18,7 +18,7 @@ describe('TravelRule', () => {
   it('says in words what it draws', () => {
     const wrapper = mount(TravelRule, { props: { rule, p: -69.4, name: 'Starboard' } })
     expect(wrapper.get('svg').attributes('aria-label')).toBe(
-      'Starboard stands at −69.4 percent, stops −96 and 94, centre 3',
+      'Starboard stands at −69.4 percent, ends −96 and 94, centre 3',
     )
   })
 
