@@ -44,7 +44,7 @@ func TestStoatSheet(t *testing.T) {
 		"Ends|1|Port track, stick forward|94|1970|", "Ends|1|Port track, stick back|96|1020|",
 		"Ends|2|Starboard track, stick forward|96|1020|", "Ends|2|Starboard track, stick back|94|1970|",
 		"Feel||drive, expo (softer for +)|+20||", "Feel||drive, rate with Front switch at road|60||",
-		"Mixes|2|Right stick, right to Starboard track|-80||", "Mixes|5|Blade angle as asked to Pump|+200||either way counts, bias -100, the greater wins",
+		"Mixes|2|Right stick, right to Starboard track|-80||", "Mixes|5|Blade angle as asked to Pump|+200||either way counts, bias -100, the greater",
 		"Speed|4|Blade angle|1.5 s||", "When the signal is lost|1|Port track|'go to 0|1500|counted -100 to +100",
 	} {
 		if !have[strings.Replace(want, "'", "", 1)] {

@@ -195,8 +195,8 @@ func TestEachPageTakesItsOwnBack(t *testing.T) {
 	now, err := s.Edit(ctx, id, 2, theirs("1"), high)
 	require.NoError(t, err)
 	require.Contains(t, now.UndoWords("ours"), "low end")
-	require.Contains(t, now.UndoWords("theirs"), "high stop")
-	require.Contains(t, now.UndoWords("a third"), "high stop", "a page that made none takes the newest back")
+	require.Contains(t, now.UndoWords("theirs"), "high end")
+	require.Contains(t, now.UndoWords("a third"), "high end", "a page that made none takes the newest back")
 
 	now, err = s.Undo(ctx, id, 3, ours("2"), false)
 	require.NoError(t, err)

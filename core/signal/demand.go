@@ -213,6 +213,10 @@ func monotoneTangents(secants []float64) []float64 {
 			continue
 		}
 		alpha, beta := m[i]/s, m[i+1]/s
+		if math.IsInf(alpha, 0) || math.IsInf(beta, 0) {
+			m[i], m[i+1] = 0, 0 // it hardly rises beside its neighbour
+			continue
+		}
 		if far := float64(alpha*alpha) + float64(beta*beta); far > 9 {
 			tau := 3 / math.Sqrt(far)
 			m[i], m[i+1] = float64(tau*alpha)*s, float64(tau*beta)*s

@@ -183,6 +183,19 @@ func TestCircleRule(t *testing.T) {
 	require.Equal(t, 10.0, m[2])
 }
 
+// TestATinyRiseBesideALargeOne: their ratio is beyond what a number holds; the curve goes
+// through its points all the same.
+func TestATinyRiseBesideALargeOne(t *testing.T) {
+	cv := newCurve([]setup.Point{{-2, -8.9e-308}, {0, 0}, {1, 16}, {2, 32}}, true)
+	for x, want := range map[float64]float64{-2: 0, -1: 0, 0: 0, 1: 16, 2: 32} {
+		require.InDelta(t, want, cv.at(x), 1e-9, x)
+	}
+	for k := range 101 {
+		y := cv.at(-2 + 4*float64(k)/100)
+		require.True(t, y >= -1e-9 && y <= 32+1e-9, "%g", y)
+	}
+}
+
 func drawPoints(t *rapid.T) []setup.Point {
 	n := rapid.IntRange(2, 33).Draw(t, "n")
 	points := make([]setup.Point, n)

@@ -148,7 +148,11 @@ const gains = computed<GainField[]>(() => {
   if (choice.way !== 'levers' && !axles.value)
     list.push({ key: 'drive_soft', words: 'Expo of the drive', least: -100 })
   if (choice.way !== 'levers')
-    list.push({ key: 'turn_soft', words: axles.value ? 'Expo of the steering' : 'Expo of the turn', least: -100 })
+    list.push({
+      key: 'turn_soft',
+      words: axles.value ? 'Expo of the steering' : 'Expo of the turn',
+      least: -100,
+    })
   return list
 })
 </script>
