@@ -5,7 +5,9 @@ import (
 	"iter"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
+	"sync"
 )
 
 // Role says in what way one part of a document refers to another.
@@ -52,7 +54,40 @@ func (e *Reference) Renamed(to ID) string {
 type Graph struct {
 	References []Reference // in the order of the document, the channels that pins carry last
 
-	from, to map[Item][]int32 // of each part, its references in that order
+	first    [itemKinds]int // the number of the first part of each kind
+	pins     []int          // of each receiver, the number of its first pin
+	from, to ranges
+}
+
+// ranges gives of each part, by its number, the references from it or to it: those of part
+// n are list[start[n]:start[n+1]].
+type ranges struct{ start, list []int32 }
+
+func newRanges(parts int, references []Reference, of func(*Reference) int) ranges {
+	r := ranges{make([]int32, parts+1), make([]int32, len(references))}
+	for i := range references {
+		r.start[of(&references[i])+1]++
+	}
+	for n := range parts {
+		r.start[n+1] += r.start[n]
+	}
+	next := slices.Clone(r.start)
+	for i := range references {
+		n := of(&references[i])
+		r.list[next[n]] = int32(i)
+		next[n]++
+	}
+	return r
+}
+
+func (r *ranges) of(n int) []int32 { return r.list[r.start[n]:r.start[n+1]] }
+
+// number numbers the parts of a document, those of each kind one after the other.
+func (g *Graph) number(part Item) int {
+	if part.Kind == IsPin {
+		return g.pins[part.Index] + part.Sub
+	}
+	return g.first[part.Kind] + part.Index
 }
 
 // Graph gives the relation of a checked document.
@@ -81,10 +116,10 @@ func (s *Setup) link(twice func(part, earlier Item)) {
 }
 
 // From gives the references that a part makes, in the order of the document.
-func (g *Graph) From(part Item) iter.Seq[*Reference] { return g.each(g.from[part]) }
+func (g *Graph) From(part Item) iter.Seq[*Reference] { return g.each(g.from.of(g.number(part))) }
 
 // To gives the references to a part, in the order of the document.
-func (g *Graph) To(part Item) iter.Seq[*Reference] { return g.each(g.to[part]) }
+func (g *Graph) To(part Item) iter.Seq[*Reference] { return g.each(g.to.of(g.number(part))) }
 
 // Naming gives the references that name a part by its id, a receiver also by its pins.
 func (g *Graph) Naming(id ID) iter.Seq[*Reference] {
@@ -98,7 +133,7 @@ func (g *Graph) Naming(id ID) iter.Seq[*Reference] {
 }
 
 // IsNamed tells whether anything refers to a part.
-func (g *Graph) IsNamed(part Item) bool { return len(g.to[part]) > 0 }
+func (g *Graph) IsNamed(part Item) bool { return len(g.to.of(g.number(part))) > 0 }
 
 func (g *Graph) each(list []int32) iter.Seq[*Reference] {
 	return func(yield func(*Reference) bool) {
@@ -195,37 +230,44 @@ func (g *Graph) downstream(part Item) iter.Seq2[Item, *Reference] {
 type graphBuilder struct {
 	s     *Setup
 	g     *Graph
-	owner Item // the part that is being walked through
+	owner Item     // the part that is being walked through
+	at    []string // the steps of the JSON Pointer so far
 }
 
 func newGraph(s *Setup) *Graph {
-	b := &graphBuilder{s: s, g: &Graph{from: map[Item][]int32{}, to: map[Item][]int32{}}}
-	b.value(reflect.ValueOf(s).Elem(), "", "")
+	g := &Graph{References: make([]Reference, 0, 2*len(s.Mixes)+2*len(s.Logic)+len(s.Devices)+16)}
+	b := &graphBuilder{s: s, g: g}
+	b.walk(planOf(reflect.TypeFor[Setup]()), reflect.ValueOf(s).Elem())
 	b.channels()
-	return b.g
-}
-
-func (b *graphBuilder) add(e Reference) {
-	n := int32(len(b.g.References))
-	b.g.References = append(b.g.References, e)
-	b.g.from[e.From] = append(b.g.from[e.From], n)
-	b.g.to[e.To] = append(b.g.to[e.To], n)
+	parts := 1 // the first is no part
+	for kind := IsControl; kind < IsPin; kind++ {
+		g.first[kind] = parts
+		parts += s.count(kind)
+	}
+	for _, rx := range s.Receivers {
+		g.pins = append(g.pins, parts)
+		parts += len(rx.Pins)
+	}
+	g.from = newRanges(parts, g.References, func(r *Reference) int { return g.number(r.From) })
+	g.to = newRanges(parts, g.References, func(r *Reference) int { return g.number(r.To) })
+	return g
 }
 
 // refer notes a reference that names a part.
-func (b *graphBuilder) refer(to Item, role Role, sub int, pointer, text string) {
+func (b *graphBuilder) refer(to Item, role Role, sub int, text string) {
 	if to.Kind == 0 {
 		return
 	}
-	id, _, _ := strings.Cut(strings.TrimPrefix(text, "not "), ".")
-	b.add(Reference{From: b.owner, To: to, Role: role, Sub: sub, Not: strings.HasPrefix(text, "not "), ID: ID(id), Text: text, Pointer: pointer})
+	named, not := strings.CutPrefix(text, "not ")
+	id, _, _ := strings.Cut(named, ".")
+	b.g.References = append(b.g.References, Reference{From: b.owner, To: to, Role: role, Sub: sub, Not: not, ID: ID(id), Text: text, Pointer: "/" + strings.Join(b.at, "/")})
 }
 
-// listOwners are the lists of parts, by JSON Pointer.
+// listOwners are the lists of parts, by the steps of their JSON Pointer.
 var listOwners = func() map[string]ItemKind {
 	owners := map[string]ItemKind{}
-	for kind := IsControl; kind < itemKinds; kind++ {
-		owners["/"+strings.ReplaceAll(itemLists[kind], ".", "/")] = kind
+	for kind := IsControl; kind < IsPin; kind++ {
+		owners[strings.ReplaceAll(itemLists[kind], ".", "/")] = kind
 	}
 	return owners
 }()
@@ -233,65 +275,157 @@ var listOwners = func() map[string]ItemKind {
 // namedBy is the role of an id that stands in a kind of part.
 var namedBy = map[ItemKind]Role{IsMix: Adds, IsShare: Shares, IsClaim: Claims, IsStartEntry: Starts, IsStagePart: Shows}
 
-// value looks at one value of the document; name is the field that holds it.
-func (b *graphBuilder) value(v reflect.Value, pointer, name string) {
-	switch one := v.Interface().(type) {
-	case Value:
-		b.source(one, pointer)
-		return
-	case Truth:
-		b.fact(one, pointer)
-		return
-	case ID:
-		if name != "id" {
-			b.refer(b.s.Item(one), namedBy[b.owner.Kind], 0, pointer, string(one))
-		}
-		return
-	case Control, *Can, *Graph:
-		return // name nothing
-	case Device:
-		b.spec(one.Spec, pointer, name)
-		return
-	case Block:
-		b.spec(one.Spec, pointer, name)
-		return
-	case Condition:
-		b.fact(one.Truth, pointer)
+// plan says where the values of a type hold references. It is worked out once for each
+// type; a type that can hold none has none.
+type plan struct {
+	is     planKind
+	fields []planField // of a struct
+	of     *plan       // of a pointer or a list
+}
+
+type planField struct {
+	index []int
+	name  string
+	*plan
+}
+
+type planKind uint8
+
+const (
+	planStruct planKind = iota
+	planPointer
+	planList
+	planValue     // a value reference
+	planTruth     // a truth reference
+	planID        // the id of another part
+	planOn        // what a device hangs on
+	planSwap      // the second pin of a controller
+	planSpec      // a Device or Block: as its Spec is
+	planCondition // a truth, or the fields of a struct
+)
+
+var plans sync.Map // reflect.Type -> *plan
+
+func planOf(t reflect.Type) *plan {
+	if known, ok := plans.Load(t); ok {
+		return known.(*plan)
 	}
-	switch v.Kind() {
-	case reflect.Pointer:
-		if !v.IsNil() {
-			b.value(v.Elem(), pointer, name)
-		}
-	case reflect.String:
-		if b.owner.Kind == IsDevice && name == "on" {
-			b.hangs(HangsOn, pointer, v.String())
-		} else if name == "swap_on" {
-			b.hangs(Swaps, pointer, v.String())
-		}
-	case reflect.Slice:
-		kind, parts := listOwners[pointer]
-		for i := range v.Len() {
-			if parts {
-				b.owner = Item{Kind: kind, Index: i}
-			}
-			b.value(v.Index(i), fmt.Sprintf("%s/%d", pointer, i), name)
+	p := newPlan(t)
+	plans.Store(t, p)
+	return p
+}
+
+func newPlan(t reflect.Type) *plan {
+	switch t {
+	case reflect.TypeFor[Value]():
+		return &plan{is: planValue}
+	case reflect.TypeFor[Truth]():
+		return &plan{is: planTruth}
+	case reflect.TypeFor[ID]():
+		return &plan{is: planID}
+	case reflect.TypeFor[Device](), reflect.TypeFor[Block]():
+		return &plan{is: planSpec}
+	case reflect.TypeFor[Control](), reflect.TypeFor[Can]():
+		return nil
+	}
+	switch t.Kind() {
+	case reflect.Pointer, reflect.Slice:
+		if of := planOf(t.Elem()); of != nil {
+			return &plan{is: map[reflect.Kind]planKind{reflect.Pointer: planPointer, reflect.Slice: planList}[t.Kind()], of: of}
 		}
 	case reflect.Struct:
-		for _, f := range fieldsOf(v) {
-			b.value(f.value, pointer+"/"+f.tag.name, f.tag.name)
+		p := &plan{}
+		if t == reflect.TypeFor[Condition]() {
+			p.is = planCondition
+		}
+		for _, tag := range tagsOf(t) {
+			own := planOf(t.FieldByIndex(tag.index).Type)
+			switch {
+			case tag.name == "id":
+				continue // of the part itself
+			case tag.name == "on" && t.FieldByIndex(tag.index).Type.Kind() == reflect.String && holdsSpec(t):
+				own = &plan{is: planOn}
+			case tag.name == "swap_on":
+				own = &plan{is: planPointer, of: &plan{is: planSwap}}
+			}
+			if own != nil {
+				p.fields = append(p.fields, planField{tag.index, tag.name, own})
+			}
+		}
+		if p.fields != nil || p.is == planCondition {
+			return p
+		}
+	}
+	return nil
+}
+
+// holdsSpec tells whether a struct is what a kind of device is: it has the head of one.
+func holdsSpec(t reflect.Type) bool {
+	head, ok := t.FieldByName("DeviceHead")
+	return ok && head.Anonymous
+}
+
+// walk looks at one value of the document by the plan of its type.
+func (b *graphBuilder) walk(p *plan, v reflect.Value) {
+	if p == nil {
+		return
+	}
+	switch p.is {
+	case planStruct:
+		b.fields(p, v)
+	case planPointer:
+		if !v.IsNil() {
+			b.walk(p.of, v.Elem())
+		}
+	case planList:
+		b.list(p.of, v)
+	case planValue:
+		b.source(v.Interface().(Value))
+	case planTruth:
+		b.fact(Truth(v.String()))
+	case planID:
+		b.refer(b.s.Item(ID(v.String())), namedBy[b.owner.Kind], 0, v.String())
+	case planOn:
+		b.hangs(HangsOn, v.String())
+	case planSwap:
+		b.hangs(Swaps, v.String())
+	case planSpec:
+		if spec := v.FieldByName("Spec"); !spec.IsNil() { // nil: its kind could not be read
+			b.walk(planOf(spec.Elem().Type().Elem()), spec.Elem().Elem())
+		}
+	case planCondition:
+		if t := v.Addr().Interface().(*Condition).Truth; t != "" {
+			b.fact(t)
+		} else {
+			b.fields(p, v)
 		}
 	}
 }
 
-// spec looks at what kind of device or block it is; nil where that could not be read.
-func (b *graphBuilder) spec(spec any, pointer, name string) {
-	if spec != nil {
-		b.value(reflect.ValueOf(spec).Elem(), pointer, name)
+func (b *graphBuilder) fields(p *plan, v reflect.Value) {
+	for _, f := range p.fields {
+		b.at = append(b.at, f.name)
+		b.walk(f.plan, v.FieldByIndex(f.index))
+		b.at = b.at[:len(b.at)-1]
 	}
 }
 
-func (b *graphBuilder) source(v Value, pointer string) {
+func (b *graphBuilder) list(of *plan, v reflect.Value) {
+	kind, parts := ItemKind(0), false
+	if len(b.at) <= 2 {
+		kind, parts = listOwners[strings.Join(b.at, "/")]
+	}
+	for i := range v.Len() {
+		if parts {
+			b.owner = kind.At(i)
+		}
+		b.at = append(b.at, strconv.Itoa(i))
+		b.walk(of, v.Index(i))
+		b.at = b.at[:len(b.at)-1]
+	}
+}
+
+func (b *graphBuilder) source(v Value) {
 	src, err := b.s.Source(v)
 	if err != nil {
 		return
@@ -300,20 +434,20 @@ func (b *graphBuilder) source(v Value, pointer string) {
 	if src.Kind == SourceAsked {
 		role = ReadsAsked
 	}
-	b.refer(src.Item(), role, src.Sub, pointer, v.Ref)
+	b.refer(src.Item(), role, src.Sub, v.Ref)
 }
 
-func (b *graphBuilder) fact(t Truth, pointer string) {
+func (b *graphBuilder) fact(t Truth) {
 	if f, err := b.s.Fact(t); err == nil {
-		b.refer(f.Item(), ReadsTruth, f.Sub, pointer, string(t))
+		b.refer(f.Item(), ReadsTruth, f.Sub, string(t))
 	}
 }
 
-func (b *graphBuilder) hangs(role Role, pointer, text string) {
+func (b *graphBuilder) hangs(role Role, text string) {
 	if on := b.s.Item(ID(text)); on.Kind == IsDevice {
-		b.refer(on, role, 0, pointer, text)
+		b.refer(on, role, 0, text)
 	} else if ref, ok := b.s.PinRef(text); ok {
-		b.refer(ref.Item(), role, 0, pointer, text)
+		b.refer(ref.Item(), role, 0, text)
 	}
 }
 
@@ -331,7 +465,7 @@ func (b *graphBuilder) channels() {
 			}
 			for _, i := range outputs[b.s.Link.Sent(pin.Channel)] {
 				ref := PinRef{r, p}
-				b.add(Reference{From: ref.Item(), To: IsOutput.At(i), Role: Carries, Pointer: fmt.Sprintf("/receivers/%d/pins/%d/channel", r, p)})
+				b.g.References = append(b.g.References, Reference{From: ref.Item(), To: IsOutput.At(i), Role: Carries, Pointer: fmt.Sprintf("/receivers/%d/pins/%d/channel", r, p)})
 			}
 		}
 	}

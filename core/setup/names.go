@@ -50,11 +50,16 @@ func (i Item) Path() string {
 	return fmt.Sprintf("%s[%d]", itemLists[i.Kind], i.Index)
 }
 
-// count gives how many parts of a kind there are, of the kinds that have ids.
+// count gives how many parts of a kind there are, pins aside.
 func (s *Setup) count(kind ItemKind) int {
-	return map[ItemKind]int{IsControl: len(s.Transmitter.Controls), IsDemand: len(s.Demands), IsBlock: len(s.Logic), IsStepper: len(s.Steppers),
+	stage := 0
+	if s.Stage != nil {
+		stage = len(s.Stage.Parts)
+	}
+	return [...]int{IsControl: len(s.Transmitter.Controls), IsDemand: len(s.Demands), IsBlock: len(s.Logic), IsStepper: len(s.Steppers),
 		IsSequence: len(s.Sequences), IsPattern: len(s.Patterns), IsOutput: len(s.Outputs), IsReceiver: len(s.Receivers), IsDevice: len(s.Devices),
-		IsAnnouncement: len(s.Announcements), IsClaim: len(s.Claims), IsMix: len(s.Mixes), IsShare: len(s.Shares)}[kind]
+		IsAnnouncement: len(s.Announcements), IsClaim: len(s.Claims), IsMix: len(s.Mixes), IsShare: len(s.Shares),
+		IsStartEntry: len(s.StartCheck), IsStagePart: stage}[kind]
 }
 
 // Key is what a part is known by in every revision of a document: an id and, of a pin, its
