@@ -6,7 +6,7 @@ help: ## this list
 demo: ## start Axtren with the demo yard
 	./axtren-up
 
-dev: ## Vite's server in front of the Go one, reload on change
+dev: ## Vite's server in front of the Go one; both follow what is changed
 	scripts/dev.sh
 
 test: ## all tests
@@ -40,7 +40,10 @@ lint: ## vet, staticcheck, types, lint
 fmt: ## format everything
 	gofmt -w cmd core app demo e2e internal scripts && cd ui && npm run format
 
+hooks: ## look at format, vet and types before each commit
+	ln -sf ../../scripts/pre-commit .git/hooks/pre-commit
+
 shots: ## renew docs/screenshots from the demo
 	go run ./e2e/shots
 
-.PHONY: help demo dev test test-core e2e bench latency load mutants generate lint fmt shots
+.PHONY: help demo dev test test-core e2e bench latency load mutants generate lint fmt hooks shots

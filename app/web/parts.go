@@ -3,12 +3,12 @@ package web
 import (
 	"bytes"
 	"context"
+	"fmt"
 	"io"
 	"net/http"
-	"slices"
 	"strings"
 
-	"github.com/pmezard/go-difflib/difflib"
+	"github.com/aymanbagabas/go-udiff"
 
 	"axtren/app/contract"
 	"axtren/app/store"
@@ -175,7 +175,9 @@ func (m *models) GetDifferences(ctx context.Context, r contract.GetDifferencesRe
 	if ops := edit.Diff(from.Doc.Tree, to.Doc.Tree); len(ops) > 0 {
 		d.Words = edit.AllWords(from.Doc.Tree, to.Doc.Tree, ops)
 	}
-	d.Lines = textLines(from.Doc.Tree.YAML(), to.Doc.Tree.YAML())
+	if d.Lines, err = textLines(from.Doc.Tree.YAML(), to.Doc.Tree.YAML()); err != nil {
+		return nil, err
+	}
 	return contract.GetDifferences200JSONResponse(d), nil
 }
 
@@ -186,26 +188,21 @@ type textLine = struct {
 }
 
 // textLines compares two texts line by line, with three lines around each change.
-func textLines(from, to []byte) []textLine {
-	a, b := strings.Split(string(bytes.TrimSpace(from)), "\n"), strings.Split(string(bytes.TrimSpace(to)), "\n")
+func textLines(from, to []byte) ([]textLine, error) {
+	before, after := string(bytes.TrimSpace(from))+"\n", string(bytes.TrimSpace(to))+"\n"
 	out := []textLine{}
-	add := func(kind contract.DifferencesLinesKind, lines []string) {
-		for _, line := range lines {
-			out = append(out, textLine{kind, line})
-		}
+	changed, err := udiff.ToUnifiedDiff("", "", before, udiff.Lines(before, after), 3)
+	if err != nil {
+		return nil, fmt.Errorf("comparing two texts: %w", err)
 	}
-	for i, group := range difflib.NewMatcher(a, b).GetGroupedOpCodes(3) {
+	kinds := map[udiff.OpKind]contract.DifferencesLinesKind{udiff.Equal: contract.Same, udiff.Delete: contract.Gone, udiff.Insert: contract.New}
+	for i, hunk := range changed.Hunks {
 		if i > 0 {
-			add(contract.Gap, []string{""})
+			out = append(out, textLine{contract.Gap, ""})
 		}
-		for _, code := range group {
-			if code.Tag == 'e' {
-				add(contract.Same, a[code.I1:code.I2])
-				continue
-			}
-			add(contract.Gone, slices.Clone(a[code.I1:code.I2]))
-			add(contract.New, slices.Clone(b[code.J1:code.J2]))
+		for _, line := range hunk.Lines {
+			out = append(out, textLine{kinds[line.Kind], strings.TrimSuffix(line.Content, "\n")})
 		}
 	}
-	return out
+	return out, nil
 }

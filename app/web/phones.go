@@ -3,7 +3,6 @@ package web
 import (
 	"context"
 	_ "embed" // the page
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"html"
@@ -16,7 +15,6 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/labstack/echo/v5"
-	"github.com/skip2/go-qrcode"
 
 	"axtren/app/contract"
 	"axtren/app/pairing"
@@ -180,11 +178,7 @@ func (m *models) NewPhoneCode(context.Context, contract.NewPhoneCodeRequestObjec
 	}
 	code, until := m.desk.Code()
 	at := m.desk.URL + strings.TrimPrefix(pairPath, "/") + "?code=" + url.QueryEscape(code)
-	png, err := qrcode.Encode(at, qrcode.Medium, 320)
-	if err != nil {
-		return nil, fmt.Errorf("drawing the code: %w", err)
-	}
-	return contract.NewPhoneCode201JSONResponse{Code: code, Until: until, Url: at, Picture: "data:image/png;base64," + base64.StdEncoding.EncodeToString(png)}, nil
+	return contract.NewPhoneCode201JSONResponse{Code: code, Until: until, Url: at}, nil
 }
 
 // TakePhoneBack ends what a phone may do.

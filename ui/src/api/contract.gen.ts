@@ -633,10 +633,8 @@ export interface components {
             code: string;
             /** Format: date-time */
             until: string;
-            /** @description what the picture says */
+            /** @description the address that lets the phone in */
             url: string;
-            /** @description a QR code as a data URL */
-            picture: string;
         };
         Brought: {
             file: string;
