@@ -2,9 +2,7 @@ package signal
 
 import (
 	"fmt"
-	"hash/maphash"
 	"strings"
-	"unsafe"
 
 	"axtren/core/setup"
 )
@@ -144,13 +142,6 @@ func (s *State) At(slot Slot) float64 { return s.V[slot] }
 func (st *State) CopyFrom(other *State) {
 	st.Frame = other.Frame
 	copy(st.V, other.V)
-}
-
-// Hash hashes what decides how a state goes on: two states of a program with
-// equal kept slots have equal hashes.
-func (p *Program) Hash(st *State, seed maphash.Seed) uint64 {
-	kept := st.V[:p.kept]
-	return maphash.Bytes(seed, unsafe.Slice((*byte)(unsafe.Pointer(unsafe.SliceData(kept))), 8*len(kept)))
 }
 
 // Hands are where the hands have the controls, in document order: percent for
