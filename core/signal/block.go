@@ -16,7 +16,7 @@ func (c *compiler) block(i int) {
 			in = append(in, c.fact(t))
 		}
 		from, to := c.list(in)
-		c.add(inst{op: map[string]op{"and": opAnd, "or": opOr, "xor": opXor}[b.Block], b: from, c: to, dst: dst})
+		c.add(inst{op: map[string]op{"and": opAnd, "or": opOr, "xor": opXor}[b.Block], at: from, to: to, dst: dst})
 	case *setup.Level:
 		in := inst{op: opAbove, a: c.source(spec.Of), dst: dst, x: spec.Level, y: spec.Level - spec.Hysteresis}
 		if b.Block == "below" {

@@ -72,7 +72,7 @@ func cList(xs []float64) string {
 
 func (g *cWriter) gate(in *inst, empty, test string) {
 	var parts []string
-	for _, s := range g.p.lists[in.b:in.c] {
+	for _, s := range g.p.lists[in.at:in.to] {
 		parts = append(parts, fmt.Sprintf("v[%d] != 0", s))
 	}
 	g.line("v[%d] = T(%s%s);", in.dst, strings.Join(parts, test), empty)
@@ -98,18 +98,18 @@ func (g *cWriter) code(code []inst) {
 		case opInside:
 			g.line("v[%d] = T(v[%d] > %s && v[%d] < %s);", d, a, x, a, y)
 		case opLookUp:
-			g.line("{ static const double t[] = {%s}; v[%d] = t[(int)v[%d]]; }", cList(g.p.tables[b:]), d, a)
+			g.line("{ static const double t[] = {%s}; v[%d] = t[(int)v[%d]]; }", cList(g.p.tables[in.at:]), d, a)
 		case opCurve:
-			g.line("{ double x = v[%d]; v[%d] = %s; }", a, d, g.curve(&g.p.curves[b]))
+			g.line("{ double x = v[%d]; v[%d] = %s; }", a, d, g.curve(&g.p.curves[in.at]))
 		case opDemand:
-			g.demand(&g.p.demands[b])
+			g.demand(&g.p.demands[in.at])
 		case opAnd:
 			g.gate(in, "", " && ")
 		case opOr:
 			g.gate(in, "", " || ")
 		case opXor:
 			var parts []string
-			for _, s := range g.p.lists[b:c] {
+			for _, s := range g.p.lists[in.at:in.to] {
 				parts = append(parts, fmt.Sprintf("(v[%d] != 0)", s))
 			}
 			g.line("v[%d] = T(%s);", d, strings.Join(parts, " ^ "))
@@ -136,20 +136,20 @@ func (g *cWriter) code(code []inst) {
 		case opPulseFor:
 			g.line("{ double up = rise(v[%d], &v[%d], v[0]); v[%d] = v[0] != 0 ? %s : fmin(v[%d] + 1, %s); if (up != 0 && v[%d] >= %s) v[%d] = 0; v[%d] = T(v[%d] < %s); }", a, b, c, x, c, x, c, x, c, d, c, x)
 		case opStepper:
-			g.stepper(&g.p.steppers[b])
+			g.stepper(&g.p.steppers[in.at])
 		case opSequence:
-			s := &g.p.sequences[b]
+			s := &g.p.sequences[in.at]
 			g.line("if (v[0] != 0) { v[%d] = v[%d] * %s; v[%d] = v[%d]; } else { double at = v[%d];", s.at, s.run, cNum(s.end), s.ahead, s.run, s.at)
 			g.line("if (%s || at == 0 || at == %s) v[%d] = v[%d]; at += v[%d] != 0 ? %s : -%s;", cNum(1-truth(s.finish)), cNum(s.end), s.ahead, s.run, s.ahead, cNum(s.frame), cNum(s.frame))
 			g.line("v[%d] = at >= %s ? %s : at <= 1e-9 ? 0 : at; }", s.at, cNum(s.end-timeSlack), cNum(s.end))
 		case opPattern:
-			g.pattern(&g.p.patterns[b])
+			g.pattern(&g.p.patterns[in.at])
 		case opSum:
-			g.sum(g.p.terms[b:c])
+			g.sum(g.p.terms[in.at:in.to])
 		case opShareScale, opShareTurn:
-			g.share(&g.p.shares[b], in.op == opShareTurn)
+			g.share(&g.p.shares[in.at], in.op == opShareTurn)
 		case opOutput:
-			g.output(&g.p.outputs[b])
+			g.output(&g.p.outputs[in.at])
 		case opSay:
 			g.line("v[%d] = v[0] != 0 ? T(v[%d] != 0 && %s != 0) : T(v[%d] != 0 && v[%d] == 0); v[%d] = v[%d];", d, a, x, a, c, c, a)
 		case opLearn:
@@ -160,11 +160,11 @@ func (g *cWriter) code(code []inst) {
 		case opHalfRate:
 			g.line("v[%d] = v[%d] == 0 ? 0 : v[2] != 0 && v[%d] != 0 ? v[%d] : v[%d];", d, b, d, d, a)
 		case opReceiver:
-			g.receiver(&g.p.receivers[b])
+			g.receiver(&g.p.receivers[in.at])
 		case opSwitchPin:
 			g.line("v[%d] = v[%d] == 0 ? 0 : %s != 0 ? T(v[%d] < %s) : T(v[%d] > %s);", d, a, y, a, x, a, x)
 		case opDevice:
-			g.device(&g.p.devices[b])
+			g.device(&g.p.devices[in.at])
 		}
 	}
 }

@@ -109,7 +109,7 @@ func (c *compiler) remember() {
 	g := c.graph
 	late := g.order.LateNodes(len(g.reads))
 	for i := range c.s.Sequences {
-		var tracks []Slot
+		var tracks []int32
 		for track := range c.s.Sequences[i].Tracks {
 			tracks = append(tracks, c.track(i, track))
 		}
@@ -227,11 +227,11 @@ func (c *compiler) once(in inst) Slot {
 	return slot
 }
 
-// list puts slots where an instruction can find them, from b to c.
-func (c *compiler) list(slots []Slot) (from, to Slot) {
-	from = Slot(len(c.p.lists))
+// list puts slots where an instruction can find them.
+func (c *compiler) list(slots []Slot) (at, to int32) {
+	at = int32(len(c.p.lists))
 	c.p.lists = append(c.p.lists, slots...)
-	return from, Slot(len(c.p.lists))
+	return at, int32(len(c.p.lists))
 }
 
 // frames is the number of frames after which s seconds are over.

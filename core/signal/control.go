@@ -24,9 +24,9 @@ func (c *compiler) source(v setup.Value) Slot {
 	case setup.SourceBlock:
 		return c.once(inst{op: opSpread, a: c.held(setup.IsBlock, src.Index), x: 1})
 	case setup.SourceStepper:
-		return c.emit(inst{op: opLookUp, a: c.held(setup.IsStepper, src.Index), b: c.stepValues(src.Index)})
+		return c.emit(inst{op: opLookUp, a: c.held(setup.IsStepper, src.Index), at: c.stepValues(src.Index)})
 	case setup.SourceTrack:
-		return c.emit(inst{op: opCurve, a: c.held(setup.IsSequence, src.Index), b: c.p.tracks[src.Index][src.Sub]})
+		return c.emit(inst{op: opCurve, a: c.held(setup.IsSequence, src.Index), at: c.p.tracks[src.Index][src.Sub]})
 	case setup.SourcePattern:
 		return c.held(setup.IsPattern, src.Index)
 	}

@@ -59,7 +59,7 @@ func (c *compiler) demand(i int) {
 	c.p.Demands[i] = d.Shaping
 	c.p.demandAt[i] = len(c.p.demands)
 	c.p.demands = append(c.p.demands, d)
-	c.add(inst{op: opDemand, b: Slot(len(c.p.demands) - 1), dst: d.Out})
+	c.add(inst{op: opDemand, at: int32(len(c.p.demands) - 1), dst: d.Out})
 }
 
 // step runs the demand: dead band, expo, rate, curve, trim.

@@ -67,7 +67,7 @@ func (c *compiler) devices() {
 		dev.settles = dev.kind == kindServo || dev.kind == kindEsc && dev.swap == None && dev.route.At == None
 		c.p.Devices = append(c.p.Devices, dev.route)
 		c.p.devices = append(c.p.devices, dev)
-		c.add(inst{op: opDevice, b: Slot(len(c.p.devices) - 1)})
+		c.add(inst{op: opDevice, at: int32(len(c.p.devices) - 1)})
 	}
 }
 

@@ -32,11 +32,11 @@ func (c *compiler) trackInputs() {
 			w.by[in.dst] = in.changes
 			continue
 		}
-		in.reads = w.reads(in) | settling
+		in.reads = w.union(p.operands(in)...) | settling
 		for _, slot := range w.results(in) {
 			w.by[slot] = in.reads &^ settling
 		}
-		if in.op == opOutput && p.outputs[in.b].slewed {
+		if in.op == opOutput && p.outputs[in.at].slewed {
 			in.reads |= always // it moves on while the same is asked
 		}
 	}
@@ -63,9 +63,9 @@ func (w *inputTracker) timed(in *inst) bool {
 	case opBefore, opBeforeKept, opRise, opFall, opOnDelay, opOffDelay, opPulseFor, opSay, opSequence, opPattern:
 		return true
 	case opStepper:
-		return w.p.steppers[in.b].repeatS > 0
+		return w.p.steppers[in.at].repeatS > 0
 	case opSum:
-		for _, t := range w.p.terms[in.b:in.c] {
+		for _, t := range w.p.terms[in.at:in.to] {
 			if t.fade > 0 {
 				return true
 			}
@@ -74,44 +74,13 @@ func (w *inputTracker) timed(in *inst) bool {
 	return false
 }
 
-// reads gives the inputs of an instruction that is not timed.
-func (w *inputTracker) reads(in *inst) inputSet {
-	p := w.p
-	switch in.op {
-	case opAnd, opOr, opXor:
-		return w.union(p.lists[in.b:in.c]...)
-	case opSetWins, opResetWins, opToggle:
-		return w.union(in.a, in.b)
-	case opDemand:
-		set := w.union(p.demands[in.b].In)
-		for _, arm := range p.demands[in.b].arms {
-			set |= w.union(arm.when)
-		}
-		return set
-	case opStepper:
-		s := &p.steppers[in.b]
-		return w.union(s.up, s.down, s.home)
-	case opSum:
-		set := inputSet(0)
-		for _, t := range p.terms[in.b:in.c] {
-			set |= w.union(t.In, t.Weight)
-		}
-		return set
-	case opShareScale, opShareTurn:
-		return w.union(p.shares[in.b].in...)
-	case opOutput:
-		return w.union(p.outputs[in.b].shared)
-	}
-	return w.union(in.a)
-}
-
 // results gives the slots that later instructions may read.
 func (w *inputTracker) results(in *inst) []Slot {
 	switch in.op {
 	case opShareScale, opShareTurn:
-		return w.p.shares[in.b].out
+		return w.p.shares[in.at].out
 	case opOutput:
-		return []Slot{w.p.outputs[in.b].asked}
+		return []Slot{w.p.outputs[in.at].asked}
 	}
 	return []Slot{in.dst}
 }

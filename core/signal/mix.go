@@ -184,7 +184,7 @@ func (c *compiler) sums(i int) {
 		r.Sum = t.Acc
 	}
 	if r.Terms != nil {
-		c.add(inst{op: opSum, b: Slot(from), c: Slot(len(c.p.terms)), dst: r.Sum})
+		c.add(inst{op: opSum, at: int32(from), to: int32(len(c.p.terms)), dst: r.Sum})
 	}
 	r.Shared = r.Sum
 }

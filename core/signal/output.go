@@ -57,7 +57,7 @@ func (c *compiler) output(i int) {
 		reverse: o.Reverse, slewed: r.P != r.Target, ends: newEnds(o),
 		up: c.perFrame(o.Slew.Up), down: c.perFrame(o.Slew.Down),
 	})
-	c.add(inst{op: opOutput, b: Slot(len(c.p.outputs) - 1)})
+	c.add(inst{op: opOutput, at: int32(len(c.p.outputs) - 1)})
 }
 
 // perFrame is how far a slew of s seconds for 200 percent lets a frame go.

@@ -26,7 +26,7 @@ func (c *compiler) pattern(i int) {
 	}
 	c.p.patternAt[i] = len(c.p.patterns)
 	c.p.patterns = append(c.p.patterns, p)
-	c.add(inst{op: opPattern, b: Slot(len(c.p.patterns) - 1), dst: p.value})
+	c.add(inst{op: opPattern, at: int32(len(c.p.patterns) - 1), dst: p.value})
 }
 
 // step plays a frame. Ends of steps are counted from the start of play, so that

@@ -49,7 +49,7 @@ func (c *compiler) pins() {
 			rec.pins = append(rec.pins, c.pin(routes[j]))
 		}
 		c.p.receivers = append(c.p.receivers, rec)
-		c.add(inst{op: opReceiver, b: Slot(r)})
+		c.add(inst{op: opReceiver, at: int32(r)})
 		for j := range rx.Pins {
 			if sw := rx.Pins[j].Switch; sw != nil {
 				routes[j].On = c.emit(inst{op: opSwitchPin, a: routes[j].US, x: sw.AtUS, y: truth(sw.On == "below")})

@@ -62,12 +62,14 @@ var opWords = [...]string{"copy", "before", "beforekept", "spread", "is", "not",
 	"stepper", "sequence", "pattern", "sum", "sharescale", "shareturn", "output", "say", "learn", "onebit", "halfrate", "receiver", "switchpin", "device"}
 
 // inst is one instruction: dst becomes a function of the slots a, b, c and the
-// constants x, y, z. Which of them an op uses, and where b and c are places in a
-// table instead, is said where the op is run.
+// constants x, y, z. An op that is more than that has an entry of its own in a table of
+// the program, at, or the entries at..to. What an op reads, keeps and gives is said in
+// operands.go.
 type inst struct {
 	op      op
 	a, b, c Slot
 	dst     Slot
+	at, to  int32
 	x, y, z float64
 
 	reads, changes inputSet // inputs.go
@@ -114,7 +116,7 @@ type Program struct {
 	Devices                         []DeviceRoute               // one for each device, in document order
 	seen                            []Slot                      // of each device, the pulse that its other slots are for
 	nodeValue                       [setup.IsPattern + 1][]Slot // what each block, stepper, sequence, pattern holds
-	tracks                          [][]Slot                    // of each sequence, the curves of its tracks
+	tracks                          [][]int32                   // of each sequence, the curves of its tracks
 	demandAt, patternAt, sequenceAt []int                       // of each demand, pattern and sequence, its place in the tables above
 	said                            []Slot
 }

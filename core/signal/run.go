@@ -27,18 +27,18 @@ func (p *Program) run(v []float64, code []inst, changed inputSet) {
 		case opInside:
 			r = truth(a > in.x && a < in.y)
 		case opLookUp:
-			r = p.tables[int(in.b)+int(a)]
+			r = p.tables[int(in.at)+int(a)]
 		case opCurve:
-			r = p.curves[in.b].at(a)
+			r = p.curves[in.at].at(a)
 		case opDemand:
-			p.demands[in.b].step(v)
+			p.demands[in.at].step(v)
 			r = v[in.dst]
 		case opAnd:
-			r = and(v, p.lists[in.b:in.c])
+			r = and(v, p.lists[in.at:in.to])
 		case opOr:
-			r = or(v, p.lists[in.b:in.c])
+			r = or(v, p.lists[in.at:in.to])
 		case opXor:
-			r = xor(v, p.lists[in.b:in.c])
+			r = xor(v, p.lists[in.at:in.to])
 		case opAbove:
 			r = above(a, was, in.x, in.y, v[slotFirst] != 0)
 		case opBelow:
@@ -68,25 +68,25 @@ func (p *Program) run(v []float64, code []inst, changed inputSet) {
 		case opPulseFor:
 			r = pulseFor(a, &v[in.b], &v[in.c], in.x, v[slotFirst] != 0)
 		case opStepper:
-			p.steppers[in.b].step(v)
+			p.steppers[in.at].step(v)
 			r = v[in.dst]
 		case opSequence:
-			p.sequences[in.b].step(v)
+			p.sequences[in.at].step(v)
 			r = v[in.dst]
 		case opPattern:
-			p.patterns[in.b].step(v)
+			p.patterns[in.at].step(v)
 			r = v[in.dst]
 		case opSum:
-			sum(v, p.terms[in.b:in.c])
+			sum(v, p.terms[in.at:in.to])
 			r = v[in.dst]
 		case opShareScale:
-			p.shares[in.b].scale(v)
+			p.shares[in.at].scale(v)
 			continue
 		case opShareTurn:
-			p.shares[in.b].keepTurn(v)
+			p.shares[in.at].keepTurn(v)
 			continue
 		case opOutput:
-			p.outputs[in.b].step(v, &p.pulse)
+			p.outputs[in.at].step(v, &p.pulse)
 			continue
 		case opSay:
 			r = say(a, &v[in.c], in.x, v[slotFirst] != 0)
@@ -97,12 +97,12 @@ func (p *Program) run(v []float64, code []inst, changed inputSet) {
 		case opHalfRate:
 			r = halfRate(a, was, v[in.b], v[slotOdd])
 		case opReceiver:
-			p.receivers[in.b].step(v)
+			p.receivers[in.at].step(v)
 			continue
 		case opSwitchPin:
 			r = beyond(a, in.x, in.y != 0)
 		case opDevice:
-			p.devices[in.b].step(v, p)
+			p.devices[in.at].step(v, p)
 			continue
 		}
 		v[in.dst] = r

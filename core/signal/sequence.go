@@ -16,7 +16,7 @@ func (c *compiler) sequence(i int) {
 		end: sequenceEnd(c, i), frame: c.s.Transmitter.FrameS(), finish: s.Interrupt == "finish"}
 	c.p.sequenceAt[i] = len(c.p.sequences)
 	c.p.sequences = append(c.p.sequences, sq)
-	c.add(inst{op: opSequence, b: Slot(len(c.p.sequences) - 1), dst: sq.at})
+	c.add(inst{op: opSequence, at: int32(len(c.p.sequences) - 1), dst: sq.at})
 }
 
 // sequenceEnd is the last time of any track, in seconds.
@@ -29,9 +29,9 @@ func sequenceEnd(c *compiler, i int) float64 {
 }
 
 // track gives the curve of a track: percent over seconds.
-func (c *compiler) track(i, track int) Slot {
+func (c *compiler) track(i, track int) int32 {
 	c.p.curves = append(c.p.curves, newCurve(c.s.Sequences[i].Tracks[track].Keys, false))
-	return Slot(len(c.p.curves) - 1)
+	return int32(len(c.p.curves) - 1)
 }
 
 // sequenceState gives the slot of rest (0), moving (1) or done (2).

@@ -73,6 +73,6 @@ func (c *compiler) shared(g group, rule *setup.Share) {
 	}
 	if moves {
 		c.p.shares = append(c.p.shares, sh)
-		c.add(inst{op: kind, b: Slot(len(c.p.shares) - 1)})
+		c.add(inst{op: kind, at: int32(len(c.p.shares) - 1)})
 	}
 }

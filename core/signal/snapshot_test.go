@@ -4,10 +4,12 @@ import (
 	"hash/maphash"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
+	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/internal/golden"
 )
@@ -83,4 +85,95 @@ func TestNegativeZeroIsAnotherMoment(t *testing.T) {
 	require.False(t, s.Equal(s[:len(s)-1]))
 	room := p.Snapshot(st, s)
 	require.Same(t, &s[0], &room[0], "the room is used again")
+}
+
+// TestWhatAValueDependsOn: nothing else that is carried, and no other hand, changes it; and
+// what is named does, for some value at least.
+func TestWhatAValueDependsOn(t *testing.T) {
+	for _, m := range golden.Models(t) {
+		p := m.Program
+		controls := len(p.Setup().Transmitter.Controls)
+		rng := rand.New(rand.NewPCG(5, 6))
+		st, hands, other := p.PowerOn(), p.Rest(), p.PowerOn()
+		useful := 0
+		for _, e := range p.Setup().StartCheck {
+			i := p.Setup().Item(e.Control).Index
+			if sw := p.Setup().Transmitter.Controls[i].Switch; sw != nil {
+				hands[i] = float64(slices.Index(sw.Positions, e.Is.Position))
+			} else {
+				hands[i] = e.Is.From
+			}
+		}
+		p.Step(st, hands)
+		require.True(t, p.Sending(st), m.Name)
+		for range 60 {
+			for i, c := range p.Setup().Transmitter.Controls {
+				if c.Axis != nil {
+					hands[i] = math.Round(200*rng.Float64() - 100)
+				} else {
+					hands[i] = float64(rng.IntN(len(c.Switch.Positions)))
+				}
+			}
+			p.Step(st, hands)
+			from := p.Snapshot(st, nil)
+			for _, cell := range p.Cells() {
+				if cell.Slot == signal.None {
+					continue
+				}
+				kept, moved := p.DependsOn(cell.Slot)
+				changed, now := append(signal.Snapshot(nil), from...), append(signal.Hands(nil), hands...)
+				for i := 3; i < p.Kept(); i++ { // power and odd frames aside
+					if !slices.Contains(kept, signal.Slot(i)) && rng.IntN(2) == 0 {
+						changed[i] = float64(rng.IntN(2))
+					}
+				}
+				for i := range controls {
+					if !slices.Contains(moved, i) {
+						now[i] = float64(rng.IntN(2))
+					}
+				}
+				p.Restore(other, from)
+				p.Step(other, hands)
+				want := other.At(cell.Slot)
+				p.Restore(other, changed)
+				p.Step(other, now)
+				require.Equal(t, math.Float64bits(want), math.Float64bits(other.At(cell.Slot)), "%s: %s is %g, not %g", m.Name, cell.Name, other.At(cell.Slot), want)
+				for _, i := range moved {
+					if i < controls {
+						now := append(signal.Hands(nil), hands...)
+						now[i] = math.Mod(now[i]+1, 2)
+						p.Restore(other, from)
+						p.Step(other, now)
+						if other.At(cell.Slot) != want {
+							useful++
+						}
+					}
+				}
+			}
+		}
+		require.Greater(t, useful, 200, "most of the hands that are named do matter")
+	}
+}
+
+// TestWhatOneOutputDependsOn, worked out by hand.
+func TestWhatOneOutputDependsOn(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: a, kind: axis}, {id: b, kind: axis}, {id: press, kind: switch, positions: [off, on]}]}
+logic: [{id: latch, block: toggle, in: press.on}, {id: far, block: above, of: b, level: 20}]
+mixes: [{to: plain, from: a}, {to: held, from: b, when: latch}]
+outputs: [{id: plain, channel: 1}, {id: held, channel: 2, slew_s: 1}]`))
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	kept, hands := p.DependsOn(p.Routes[0].US)
+	require.Empty(t, kept)
+	require.Equal(t, []int{0}, hands)
+	kept, hands = p.DependsOn(p.Routes[1].US)
+	require.Len(t, kept, 3, "the toggle, its input before, and where the output stands")
+	require.Equal(t, []int{1, 2}, hands)
+	kept, hands = p.DependsOn(p.BlockSlot(1), p.Routes[0].Asked)
+	require.Equal(t, []signal.Slot{p.BlockSlot(1)}, kept)
+	require.Equal(t, []int{0, 1}, hands)
 }

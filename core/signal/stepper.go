@@ -42,12 +42,12 @@ func (c *compiler) stepper(i int) {
 		st.home = c.fact(*s.Home)
 	}
 	c.p.steppers = append(c.p.steppers, st)
-	c.add(inst{op: opStepper, b: Slot(len(c.p.steppers) - 1), dst: st.at})
+	c.add(inst{op: opStepper, at: int32(len(c.p.steppers) - 1), dst: st.at})
 }
 
 // stepValues gives the place of the values of stepper i in the tables.
-func (c *compiler) stepValues(i int) Slot {
-	from := Slot(len(c.p.tables))
+func (c *compiler) stepValues(i int) int32 {
+	from := int32(len(c.p.tables))
 	for _, step := range c.s.Steppers[i].Steps {
 		c.p.tables = append(c.p.tables, step.Value)
 	}
