@@ -70,3 +70,34 @@ steppers: [{id: gear, up: press.on, steps: [{name: low, value: -100}, {name: hig
 	// pressed: 1
 	// not pressed: 0
 }
+
+// A program prints itself: what each instruction gives and reads, by name.
+func ExampleProgram_String() {
+	doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: helm, kind: axis}, {id: press, kind: switch, positions: [off, on]}]}
+demands: [{id: soft, from: helm, expo: 40}]
+logic: [{id: slow, block: toggle, in: press.on}]
+mixes: [{to: rudder, from: soft, gain: 80}, {to: rudder, from: 50, combine: times, when: slow}]
+outputs: [{id: rudder, channel: 1, reverse: true, slew_s: 2}]
+receivers: [{id: rx, pins: [{pin: 4, channel: 1}]}]
+devices: [{id: tiller, on: rx.4, kind: servo}]
+`))
+	if err != nil {
+		panic(err)
+	}
+	p, err := signal.Compile(doc.Setup)
+	if err != nil {
+		panic(err)
+	}
+	fmt.Print(p)
+	// Output:
+	// 0 demand     soft expo <- helm
+	//   1 is         #21 <- press  x=1
+	//   2 toggle     slow value*, slow input* <- #21, 0
+	//   3 sum        #22, rudder sum <- soft expo, 50, slow value*
+	//   4 output     rudder asked, rudder turned, rudder target, rudder p*, rudder us <- rudder sum
+	//   5 receiver   rx heard*, rx lost*, rx.4 us* <- rx, something arrives, rudder us
+	//   6 device     tiller position*, tiller known* <- rx.4 us*
+}

@@ -1,9 +1,6 @@
 package signal
 
 import (
-	"fmt"
-	"strings"
-
 	"axtren/core/setup"
 )
 
@@ -216,15 +213,6 @@ func (p *Program) Carry(old *Program, was *State, hands Hands) *State {
 		now.V[r.P] = clamp(now.V[r.P], out.Low, out.High)
 	}
 	return now
-}
-
-// String prints the program, an instruction a line.
-func (p *Program) String() string {
-	var b strings.Builder
-	for i, in := range p.code {
-		fmt.Fprintf(&b, "%3d %-10s %3d <- %d %d %d  %g %g %g\n", i, opWords[in.op], in.dst, in.a, in.b, in.c, in.x, in.y, in.z)
-	}
-	return b.String()
 }
 
 // lesser and greater are min and max where none is NaN and no zero negative:
