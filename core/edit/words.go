@@ -1,6 +1,7 @@
 package edit
 
 import (
+	"encoding/json"
 	"fmt"
 	"strings"
 
@@ -28,14 +29,46 @@ func summary(before, after *setup.Node, ops []Op) string {
 
 func said(before, after *setup.Node, ops []Op) []string {
 	var said []string
-	for _, op := range ops {
+	moved := moves(before, ops)
+	for i, op := range ops {
 		if op.Op == "test" || strings.HasSuffix(op.Path, "/id") {
 			continue
 		}
 		parts := setup.PointerParts(op.Path)
-		said = append(said, change(before, after, parts, op.Op == "remove"))
+		switch to, isMove := moved[i]; {
+		case isMove && to == i:
+		case isMove:
+			said = append(said, strings.TrimSuffix(change(before, after, parts, true), "removed")+"moved")
+		default:
+			said = append(said, change(before, after, parts, op.Op == "remove"))
+		}
 	}
 	return said
+}
+
+// moves gives the operations that take an element out and put it in elsewhere in its list:
+// of the first, the place of the second, and of the second its own.
+func moves(before *setup.Node, ops []Op) map[int]int {
+	type element struct{ list, id string }
+	list := func(path string) string { return path[:max(strings.LastIndexByte(path, '/'), 0)] }
+	added := map[element]int{}
+	for i, op := range ops {
+		var item struct{ ID string }
+		if op.Op == "add" && op.Value != nil && json.Unmarshal(*op.Value, &item) == nil && item.ID != "" {
+			added[element{list(op.Path), item.ID}] = i
+		}
+	}
+	moved := map[int]int{}
+	for i, op := range ops {
+		id := before.At(setup.PointerParts(op.Path)...).Get("id")
+		if op.Op != "remove" || id == nil {
+			continue
+		}
+		if to, ok := added[element{list(op.Path), id.Text}]; ok && to > i {
+			moved[i], moved[to] = to, to
+		}
+	}
+	return moved
 }
 
 func change(before, after *setup.Node, parts []string, removed bool) string {
@@ -51,7 +84,11 @@ func change(before, after *setup.Node, parts []string, removed bool) string {
 			name = called(before, n)
 		}
 	}
-	text := fmt.Sprintf("%s %s → %s", words.Field(last), value(before.At(parts...)), value(after.At(parts...)))
+	was, now := before.At(parts...), after.At(parts...)
+	text := fmt.Sprintf("%s %s → %s", words.Field(last), value(was), value(now))
+	if many(was) || many(now) {
+		text = strings.ReplaceAll(last, "_", " ") + " changed"
+	}
 	if name != "" {
 		return name + ": " + text
 	}
@@ -100,6 +137,9 @@ func labelOf(doc *setup.Node, id string) string {
 	}
 	return id
 }
+
+// many tells whether a value is more than can be said in a word or two.
+func many(n *setup.Node) bool { return n != nil && n.Kind >= setup.List }
 
 func value(n *setup.Node) string {
 	switch {

@@ -3,6 +3,7 @@ package session
 import (
 	"bytes"
 	"fmt"
+	"math"
 	"os"
 	"slices"
 	"strings"
@@ -318,4 +319,101 @@ func BenchmarkRecordingKeptFull(b *testing.B) {
 		r.add(k, moved)
 		k++
 	}
+}
+
+// TestWhatTheHandsDidIsKept: each movement in its frame, from power-on; an edit begins it
+// anew, with the hands where they are.
+func TestWhatTheHandsDidIsKept(t *testing.T) {
+	s := New(revision(t, "stoat"), map[string]string{"turn": "5"})
+	require.True(t, s.Recording().Exact())
+	s.steps(2)
+	s.Move(map[string]string{"drive": "80", "turn": "-10"})
+	s.steps(3)
+	s.Move(map[string]string{"drive": "0", "ground": "road"})
+	s.steps(1)
+	require.Equal(t, "t_s,control,value\n0.000,turn,5\n0.040,drive,80\n0.040,turn,-10\n0.100,drive,0\n0.100,ground,road\n", string(s.Recording().Script()))
+
+	var trace, plain bytes.Buffer
+	require.NoError(t, s.Recording().WriteTrace(&trace, s.Live().Frame-1, false))
+	w, err := signal.NewRecorder(&plain, s.Runs().Program, false)
+	require.NoError(t, err)
+	require.NoError(t, s.Runs().Program.Run(signal.NewScript(bytes.NewReader(s.Recording().Script()), s.Runs().Program), 0.1, w.Frame))
+	require.NoError(t, w.Close())
+	require.Equal(t, plain.String(), trace.String())
+	require.Equal(t, 7, strings.Count(trace.String(), "\n"), "a header, and six frames")
+	var vcd bytes.Buffer
+	require.NoError(t, s.Recording().WriteTrace(&vcd, s.Live().Frame-1, true))
+	require.True(t, strings.HasPrefix(vcd.String(), "$version"))
+
+	drive, _ := s.Runs().Program.Hand("drive")
+	s.Move(map[string]string{"drive": "30"})
+	require.NoError(t, s.Try([]byte(`[{"op":"add","path":"/name","value":"Other"}]`)))
+	require.Equal(t, 30.0, s.Hands()[drive], "the hands are where they were")
+	require.False(t, s.Recording().Exact(), "it begins in the middle")
+	s.Step()
+	s.Move(map[string]string{"turn": "1"})
+	require.Equal(t, "t_s,control,value\n0.000,drive,30\n0.000,turn,-10\n0.000,ground,road\n0.020,turn,1\n", string(s.Recording().Script()))
+	broken := &Recording{program: s.Runs().Program, start: slices.Clone(s.Hands())}
+	broken.start[drive] = 5000
+	require.ErrorContains(t, broken.WriteTrace(&trace, 10, false), "the recording cannot be played again")
+}
+
+// TestValuesAreRounded to what a page can show: four places.
+func TestValuesAreRounded(t *testing.T) {
+	s := New(revision(t, "stoat"), map[string]string{"drive": "33.333333"})
+	s.Step()
+	rounded := 0
+	for i, slot := range s.View().Slots {
+		v := s.Values(nil)[i]
+		require.InDelta(t, s.State().At(slot), v, 0.00005)
+		require.InDelta(t, v*1e4, math.Round(v*1e4), 1e-6)
+		if v != s.State().At(slot) {
+			rounded++
+		}
+	}
+	require.Positive(t, rounded)
+	room := make([]float64, 3, 1000)
+	require.Same(t, &room[0], &s.Values(room)[0], "the room is used again")
+}
+
+// TestWhereAPlayIs: before the first frame at 0, each frame counted, no more marks than a
+// ruler can show.
+func TestWhereAPlayIs(t *testing.T) {
+	p := program(t, "stoat")
+	var script strings.Builder
+	script.WriteString("t_s,control,value\n")
+	for k := range 450 {
+		fmt.Fprintf(&script, "%.2f,drive,%d\n%.2f,turn,1\n", float64(k)*0.02, k%90, float64(k)*0.02)
+	}
+	pl := newPlayer("x", []byte(script.String()), p, 1, 0)
+	require.EqualValues(t, 0, pl.At())
+	require.EqualValues(t, 0, pl.Steps())
+	require.EqualValues(t, 449+100, pl.Of(), "two seconds after its last row")
+	marks := pl.Marks()
+	require.Len(t, marks, 200)
+	require.EqualValues(t, 0, marks[0])
+	require.EqualValues(t, 2, marks[1])
+	require.EqualValues(t, 199*450/200, marks[199])
+	for n := range 5 {
+		pl.Step()
+		require.EqualValues(t, n, pl.At())
+		require.EqualValues(t, n+1, pl.Steps())
+	}
+	pl.target, pl.run = pl.at, 0
+	pl.Step()
+	require.EqualValues(t, 5, pl.Steps(), "it stands")
+	pl.target = 2
+	pl.Step()
+	require.EqualValues(t, 2, pl.At())
+	require.EqualValues(t, 5+3, pl.Steps(), "from the start again, up to it")
+	short := newPlayer("x", []byte("t_s,control,value\n0.1,drive,1\n0.1,turn,2\n0.5,drive,0\n"), p, 0.5, 0)
+	require.Equal(t, []int64{5, 25}, short.Marks())
+	require.Equal(t, []int64{}, newPlayer("x", nil, p, 1, 0).Marks())
+	for range 4 {
+		short.Step()
+	}
+	require.EqualValues(t, 1, short.At(), "half a frame a frame")
+	long := newPlayer("x", []byte("t_s,control,value\n0,drive,1\n200,drive,0\n"), p, 0, 9000)
+	long.Step()
+	require.EqualValues(t, catchUp-1, long.At(), "a frame has room for so many")
 }
