@@ -176,3 +176,54 @@ func TestProblemsAreFindings(t *testing.T) {
 	require.Equal(t, []Finding{{"format", Error, "outputs[0].low", "line 7: must be a number (it is x)", "write one"}, {"format", Error, "name", "is missing", "add it"}}, report.Findings)
 	require.Empty(t, report.Claims)
 }
+
+// TestWhatASharedOutputIsAskedFor: all of it may come down to nothing, or the turn may bring
+// it anywhere; the first share of a document like any other, and what is in none as it is.
+func TestWhatASharedOutputIsAskedFor(t *testing.T) {
+	for rule, want := range map[string][]span{
+		"scale": {{0, 50}, {-80, 0}, {60, 60}}, "clip": {{50, 50}, {-80, -80}, {60, 60}}, "keep_turn": {{-100, 100}, {-100, 100}, {60, 60}},
+	} {
+		p := compile(t, "mixes: [{to: o, from: 50}, {to: q, from: -80}, {to: r, from: 60}]\nshares: [{outputs: [o, q], rule: "+rule+"}]\noutputs: [{id: o, channel: 1}, {id: q, channel: 2}, {id: r, channel: 3}]\n")
+		r := newReach(p)
+		require.Equal(t, want, []span{r.asked(0), r.asked(1), r.asked(2)}, rule)
+	}
+}
+
+// TestBlocksThatNobodyMovesYet are told one by one; what waits for something else is not.
+func TestBlocksThatNobodyMovesYet(t *testing.T) {
+	for block, idle := range map[string]bool{
+		"{block: r_trig, in: power_on}": true, "{block: r_trig, in: s.up}": false, "{block: f_trig, in: not power_on}": true, "{block: f_trig, in: power_on}": false, "{block: f_trig, in: s.up}": false,
+		"{block: toggle, in: power_on}": true, "{block: toggle, in: s.up}": false, "{block: ton, in: power_on, for_s: 1}": true, "{block: tp, in: power_on, for_s: 1}": true, "{block: tp, in: s.up, for_s: 1}": false,
+		"{block: tof, in: power_on, for_s: 1}": false, "{block: and, in: [power_on]}": false,
+	} {
+		var told []string
+		for _, f := range Check(compile(t, controls+"logic: [{id: x, "+block[1:]+"]\n")).Findings {
+			if f.Rule == "moved_by_nothing" {
+				told = append(told, f.Where)
+			}
+		}
+		want := []string(nil)
+		if idle {
+			want = []string{"logic[0].in"}
+		}
+		require.Equal(t, want, told, block)
+	}
+}
+
+// TestProblemsAsFindings: with the line where there is one, and the value where there is.
+func TestProblemsAsFindings(t *testing.T) {
+	r := Problems(setup.Problems{{Path: "name", Message: "must be text", Remedy: "quote it"}, {Path: "a", Line: 1, Value: "5", Message: "is wrong", Remedy: "mend it"}})
+	require.Equal(t, []Finding{{"format", Error, "name", "must be text", "quote it"}, {"format", Error, "a", "line 1: is wrong (it is 5)", "mend it"}}, r.Findings)
+	require.Empty(t, r.Claims)
+}
+
+// TestTheLastChannelOfAll is one like any other.
+func TestTheLastChannelOfAll(t *testing.T) {
+	var where []string
+	for _, f := range Check(compile(t, "mixes: [{to: o, from: 50}]\noutputs: [{id: o, channel: 48}]\nreceivers: [{id: r, pins: [{pin: 1, channel: 1}]}]\n")).Findings {
+		if f.Rule == "not_carried" {
+			where = append(where, f.Where)
+		}
+	}
+	require.Equal(t, []string{"outputs[0].channel"}, where)
+}
