@@ -227,3 +227,38 @@ func TestTheLastChannelOfAll(t *testing.T) {
 	}
 	require.Equal(t, []string{"outputs[0].channel"}, where)
 }
+
+// TestAThresholdAtTheEndOfALine is not passed: it turns strictly above, or below.
+func TestAThresholdAtTheEndOfALine(t *testing.T) {
+	for _, c := range []struct{ shape, lamp, want string }{
+		{"down", "turns_on: above, at_us: 1500", "never_on"}, {"down", "turns_on: above, at_us: 1499", ""}, {"up", "turns_on: above, at_us: 1500", ""}, {"up", "turns_on: above, at_us: 1499", "never_off"},
+		{"up", "turns_on: below, at_us: 1500", "never_on"}, {"up", "turns_on: below, at_us: 1501", ""}, {"down", "turns_on: below, at_us: 1500", ""}, {"down", "turns_on: below, at_us: 1501", "never_off"},
+	} {
+		told := ""
+		for _, f := range Check(compile(t, controls+"mixes: [{to: o, from: a, shape: "+c.shape+"}]\noutputs: [{id: o, channel: 1}]\nreceivers: [{id: r, pins: [{pin: 1, channel: 1}]}]\ndevices: [{id: l, on: r.1, kind: lamp, "+c.lamp+"}]\n")).Findings {
+			if f.Rule == "never_on" || f.Rule == "never_off" {
+				told += f.Rule
+			}
+		}
+		require.Equal(t, c.want, told, "%v", c)
+	}
+}
+
+// TestANeutralThatCanCome on a channel of one bit is one of its two pulses, give or take the
+// dead band; on any other it is what the line passes.
+func TestANeutralThatCanCome(t *testing.T) {
+	for _, c := range []struct {
+		link, learned string
+		never         bool
+	}{
+		{"one_bit: [1]", "low: 1000, neutral: 1500, high: 2000", true}, {"one_bit: [1]", "low: 900, neutral: 1000, high: 2000", false}, {"one_bit: [1]", "low: 1000, neutral: 2000, high: 2100", false},
+		{"one_bit: [1]", "low: 900, neutral: 1020, high: 2000", false}, {"one_bit: [1]", "low: 900, neutral: 1021, high: 2000", true}, {"one_bit: []", "low: 1000, neutral: 1500, high: 2000", false},
+		{"one_bit: []", "low: 1000, neutral: 2020, high: 2100", false}, {"one_bit: []", "low: 1000, neutral: 2021, high: 2100", true},
+	} {
+		never := false
+		for _, f := range Check(compile(t, controls+"link: {"+c.link+"}\nmixes: [{to: o, from: a}]\noutputs: [{id: o, channel: 1}]\nreceivers: [{id: r, pins: [{pin: 1, channel: 1}]}]\ndevices: [{id: m, on: r.1, kind: esc, needs_neutral: true, learned_us: {"+c.learned+"}}]\n")).Findings {
+			never = never || f.Rule == "neutral_never"
+		}
+		require.Equal(t, c.never, never, "%v", c)
+	}
+}
