@@ -29,26 +29,26 @@ func summary(before, after *setup.Node, ops []Op) string {
 
 func said(before, after *setup.Node, ops []Op) []string {
 	var said []string
-	moved := moves(before, ops)
+	out, in := moves(before, ops)
 	for i, op := range ops {
-		if op.Op == "test" || strings.HasSuffix(op.Path, "/id") {
+		if op.Op == "test" || strings.HasSuffix(op.Path, "/id") || in[i] {
 			continue
 		}
-		parts := setup.PointerParts(op.Path)
-		switch to, isMove := moved[i]; {
-		case isMove && to == i:
-		case isMove:
-			said = append(said, strings.TrimSuffix(change(before, after, parts, true), "removed")+"moved")
-		default:
-			said = append(said, change(before, after, parts, op.Op == "remove"))
+		verb := "added"
+		switch {
+		case out[i]:
+			verb = "moved"
+		case op.Op == "remove":
+			verb = "removed"
 		}
+		said = append(said, change(before, after, setup.PointerParts(op.Path), verb))
 	}
 	return said
 }
 
-// moves gives the operations that take an element out and put it in elsewhere in its list:
-// of the first, the place of the second, and of the second its own.
-func moves(before *setup.Node, ops []Op) map[int]int {
+// moves gives the operations that take an element out of a list, and those that put it in
+// again elsewhere in the same list.
+func moves(before *setup.Node, ops []Op) (out, in map[int]bool) {
 	type element struct{ list, id string }
 	list := func(path string) string { return path[:max(strings.LastIndexByte(path, '/'), 0)] }
 	added := map[element]int{}
@@ -58,25 +58,26 @@ func moves(before *setup.Node, ops []Op) map[int]int {
 			added[element{list(op.Path), item.ID}] = i
 		}
 	}
-	moved := map[int]int{}
+	out, in = map[int]bool{}, map[int]bool{}
 	for i, op := range ops {
 		id := before.At(setup.PointerParts(op.Path)...).Get("id")
 		if op.Op != "remove" || id == nil {
 			continue
 		}
 		if to, ok := added[element{list(op.Path), id.Text}]; ok && to > i {
-			moved[i], moved[to] = to, to
+			out[i], in[to] = true, true
 		}
 	}
-	return moved
+	return out, in
 }
 
-func change(before, after *setup.Node, parts []string, removed bool) string {
+// change says what was set; verb is what became of an element of a list.
+func change(before, after *setup.Node, parts []string, verb string) string {
 	last := parts[len(parts)-1]
 	owner := before
 	list := before.At(parts[:len(parts)-1]...)
 	if list != nil && list.Kind == setup.List {
-		return element(before, after, parts, removed)
+		return element(before, after, parts, verb)
 	}
 	name := ""
 	for end := 1; end < len(parts); end++ {
@@ -95,14 +96,14 @@ func change(before, after *setup.Node, parts []string, removed bool) string {
 	return text
 }
 
-func element(before, after *setup.Node, parts []string, removed bool) string {
+func element(before, after *setup.Node, parts []string, verb string) string {
 	what := strings.Join(parts[:len(parts)-1], " ") + " entry"
 	if list := parts[max(len(parts)-2, 0)]; words.IsPart(list) {
 		what = words.Of(list).Name
 	}
-	from, verb := after, "added"
-	if removed {
-		from, verb = before, "removed"
+	from := before
+	if verb == "added" {
+		from = after
 	}
 	if n := from.At(parts...); n != nil && parts[len(parts)-1] != "-" {
 		return fmt.Sprintf("%s %s %s", what, called(from, n), verb)

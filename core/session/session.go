@@ -57,9 +57,6 @@ func (s *Session) Newest() Revision { return s.newest }
 // Runs gives what runs: the newest revision, or a trial on top of it.
 func (s *Session) Runs() Revision { return s.runs }
 
-// Trying tells whether a trial runs.
-func (s *Session) Trying() bool { return s.trial != nil }
-
 // View gives what runs as lines. It is another one after each change of what runs.
 func (s *Session) View() *lines.View { return s.view }
 

@@ -102,7 +102,7 @@ func (s *Setup) Relink() { s.link(func(Item, Item) {}) }
 func (s *Setup) link(twice func(part, earlier Item)) {
 	s.names = map[string]Item{}
 	for kind := IsControl; kind <= IsShare; kind++ {
-		for i := range s.count(kind) {
+		for i := range listings[kind].count(s) {
 			part := kind.At(i)
 			id := string(s.Key(part).ID)
 			if earlier, known := s.names[id]; known {
@@ -242,7 +242,7 @@ func newGraph(s *Setup) *Graph {
 	parts := 1 // the first is no part
 	for kind := IsControl; kind < IsPin; kind++ {
 		g.first[kind] = parts
-		parts += s.count(kind)
+		parts += listings[kind].count(s)
 	}
 	for _, rx := range s.Receivers {
 		g.pins = append(g.pins, parts)
@@ -267,7 +267,7 @@ func (b *graphBuilder) refer(to Item, role Role, sub int, text string) {
 var listOwners = func() map[string]ItemKind {
 	owners := map[string]ItemKind{}
 	for kind := IsControl; kind < IsPin; kind++ {
-		owners[strings.ReplaceAll(itemLists[kind], ".", "/")] = kind
+		owners[strings.ReplaceAll(listings[kind].path, ".", "/")] = kind
 	}
 	return owners
 }()
@@ -526,16 +526,6 @@ func (s *Setup) SwapPin(i int) (ref PinRef, ok bool) {
 		}
 	}
 	return PinRef{}, false
-}
-
-// Before gives the device that device i hangs behind, a leveller; -1 for none.
-func (s *Setup) Before(i int) int {
-	for e := range s.graph.From(IsDevice.At(i)) {
-		if e.Role == HangsOn && e.To.Kind == IsDevice {
-			return e.To.Index
-		}
-	}
-	return -1
 }
 
 // Leads lists the devices that hang on a pin by a lead of their own, in document order.

@@ -30,8 +30,49 @@ const (
 	itemKinds
 )
 
-var itemLists = [...]string{"", "transmitter.controls", "demands", "logic", "steppers", "sequences", "patterns", "outputs",
-	"receivers", "devices", "announcements", "claims", "mixes", "shares", "start_check", "stage.parts", "pins"}
+// listing is the list of a kind of part: its path, how many there are, and of each its id
+// and its label, which may be empty. Pins have none: they lie in their receivers.
+type listing struct {
+	path  string
+	count func(s *Setup) int
+	named func(s *Setup, i int) (ID, string)
+}
+
+func listed[T any](path string, list func(s *Setup) []T, named func(one *T) (ID, string)) listing {
+	return listing{path, func(s *Setup) int { return len(list(s)) }, func(s *Setup, i int) (ID, string) { return named(&list(s)[i]) }}
+}
+
+var listings = [itemKinds]listing{
+	IsControl: listed("transmitter.controls", func(s *Setup) []Control { return s.Transmitter.Controls },
+		func(c *Control) (ID, string) { return c.ID, c.Label }),
+	IsDemand:   listed("demands", func(s *Setup) []Demand { return s.Demands }, func(d *Demand) (ID, string) { return d.ID, d.Label }),
+	IsBlock:    listed("logic", func(s *Setup) []Block { return s.Logic }, func(b *Block) (ID, string) { return b.ID, b.Label }),
+	IsStepper:  listed("steppers", func(s *Setup) []Stepper { return s.Steppers }, func(st *Stepper) (ID, string) { return st.ID, st.Label }),
+	IsSequence: listed("sequences", func(s *Setup) []Sequence { return s.Sequences }, func(sq *Sequence) (ID, string) { return sq.ID, sq.Label }),
+	IsPattern:  listed("patterns", func(s *Setup) []Pattern { return s.Patterns }, func(p *Pattern) (ID, string) { return p.ID, p.Label }),
+	IsOutput:   listed("outputs", func(s *Setup) []Output { return s.Outputs }, func(o *Output) (ID, string) { return o.ID, o.Label }),
+	IsReceiver: listed("receivers", func(s *Setup) []Receiver { return s.Receivers }, func(r *Receiver) (ID, string) { return r.ID, r.Label }),
+	IsDevice:   listed("devices", func(s *Setup) []Device { return s.Devices }, func(d *Device) (ID, string) { return d.ID, d.Label }),
+	IsAnnouncement: listed("announcements", func(s *Setup) []Announcement { return s.Announcements },
+		func(a *Announcement) (ID, string) { return a.ID, "" }),
+	IsClaim:      listed("claims", func(s *Setup) []Claim { return s.Claims }, func(c *Claim) (ID, string) { return c.ID, c.Label }),
+	IsMix:        listed("mixes", func(s *Setup) []Mix { return s.Mixes }, func(m *Mix) (ID, string) { return orNone(m.ID), m.Label }),
+	IsShare:      listed("shares", func(s *Setup) []Share { return s.Shares }, func(sh *Share) (ID, string) { return orNone(sh.ID), sh.Label }),
+	IsStartEntry: listed("start_check", func(s *Setup) []StartEntry { return s.StartCheck }, func(*StartEntry) (ID, string) { return "", "" }),
+	IsStagePart: listed("stage.parts", func(s *Setup) []StagePart {
+		if s.Stage == nil {
+			return nil
+		}
+		return s.Stage.Parts
+	}, func(p *StagePart) (ID, string) { return "", p.Label }),
+}
+
+func orNone(id *ID) ID {
+	if id == nil {
+		return ""
+	}
+	return *id
+}
 
 // At gives the i-th part of a kind.
 func (k ItemKind) At(i int) Item { return Item{Kind: k, Index: i} }
@@ -47,19 +88,7 @@ func (i Item) Path() string {
 	if i.Kind == IsPin {
 		return fmt.Sprintf("receivers[%d].pins[%d]", i.Index, i.Sub)
 	}
-	return fmt.Sprintf("%s[%d]", itemLists[i.Kind], i.Index)
-}
-
-// count gives how many parts of a kind there are, pins aside.
-func (s *Setup) count(kind ItemKind) int {
-	stage := 0
-	if s.Stage != nil {
-		stage = len(s.Stage.Parts)
-	}
-	return [...]int{IsControl: len(s.Transmitter.Controls), IsDemand: len(s.Demands), IsBlock: len(s.Logic), IsStepper: len(s.Steppers),
-		IsSequence: len(s.Sequences), IsPattern: len(s.Patterns), IsOutput: len(s.Outputs), IsReceiver: len(s.Receivers), IsDevice: len(s.Devices),
-		IsAnnouncement: len(s.Announcements), IsClaim: len(s.Claims), IsMix: len(s.Mixes), IsShare: len(s.Shares),
-		IsStartEntry: len(s.StartCheck), IsStagePart: stage}[kind]
+	return fmt.Sprintf("%s[%d]", listings[i.Kind].path, i.Index)
 }
 
 // Key is what a part is known by in every revision of a document: an id and, of a pin, its
@@ -72,45 +101,23 @@ type Key struct {
 
 // Key gives the key of a part; the zero Key of the zero Item.
 func (s *Setup) Key(part Item) Key {
-	k, i := Key{Kind: part.Kind}, part.Index
-	byPlace := func(id *ID) {
-		if k.Place = i; id != nil {
-			k.ID, k.Place = *id, 0
-		}
-	}
 	switch part.Kind {
-	case IsControl:
-		k.ID = s.Transmitter.Controls[i].ID
-	case IsDemand:
-		k.ID = s.Demands[i].ID
-	case IsBlock:
-		k.ID = s.Logic[i].ID
-	case IsStepper:
-		k.ID = s.Steppers[i].ID
-	case IsSequence:
-		k.ID = s.Sequences[i].ID
-	case IsPattern:
-		k.ID = s.Patterns[i].ID
-	case IsOutput:
-		k.ID = s.Outputs[i].ID
-	case IsReceiver:
-		k.ID = s.Receivers[i].ID
-	case IsDevice:
-		k.ID = s.Devices[i].ID
-	case IsAnnouncement:
-		k.ID = s.Announcements[i].ID
-	case IsClaim:
-		k.ID = s.Claims[i].ID
-	case IsMix:
-		byPlace(s.Mixes[i].ID)
-	case IsShare:
-		byPlace(s.Shares[i].ID)
+	case 0:
+		return Key{}
 	case IsPin:
-		k.ID, k.Place = s.Receivers[i].ID, s.Receivers[i].Pins[part.Sub].Pin
-	case IsStartEntry, IsStagePart:
-		k.Place = i
+		rx := &s.Receivers[part.Index]
+		return Key{IsPin, rx.ID, rx.Pins[part.Sub].Pin}
 	}
-	return k
+	if id, _ := listings[part.Kind].named(s, part.Index); id != "" {
+		return Key{Kind: part.Kind, ID: id}
+	}
+	return Key{Kind: part.Kind, Place: part.Index}
+}
+
+// Label gives what people call a part of a list: its label, else the words of its id.
+func (s *Setup) Label(part Item) string {
+	id, label := listings[part.Kind].named(s, part.Index)
+	return Called(label, id)
 }
 
 // PartName names a part by its list and its id: logic/horn, controls/turn; empty where it
@@ -124,7 +131,7 @@ func (s *Setup) PartName(part Item) string {
 }
 
 // ListOf names the list of a kind of part: outputs, controls.
-func ListOf(kind ItemKind) string { return strings.TrimPrefix(itemLists[kind], "transmitter.") }
+func ListOf(kind ItemKind) string { return strings.TrimPrefix(listings[kind].path, "transmitter.") }
 
 // Item finds what an id names; the zero Item where there is none.
 func (s *Setup) Item(id ID) Item { return s.names[string(id)] }

@@ -162,19 +162,16 @@ func (s *Setup) Columns() []Column {
 }
 
 // OutputLabel gives the label of output i, its id where it has none.
-func (s *Setup) OutputLabel(i int) string { return Called(s.Outputs[i].Label, s.Outputs[i].ID) }
+func (s *Setup) OutputLabel(i int) string { return s.Label(IsOutput.At(i)) }
 
 // ControlLabel gives the label of control i, its id where it has none.
-func (s *Setup) ControlLabel(i int) string {
-	c := s.Transmitter.Controls[i]
-	return Called(c.Label, c.ID)
-}
+func (s *Setup) ControlLabel(i int) string { return s.Label(IsControl.At(i)) }
 
 // DemandLabel gives the label of demand i, its id where it has none.
-func (s *Setup) DemandLabel(i int) string { return Called(s.Demands[i].Label, s.Demands[i].ID) }
+func (s *Setup) DemandLabel(i int) string { return s.Label(IsDemand.At(i)) }
 
 // DeviceLabel gives the label of device i, its id where it has none.
-func (s *Setup) DeviceLabel(i int) string { return Called(s.Devices[i].Label, s.Devices[i].ID) }
+func (s *Setup) DeviceLabel(i int) string { return s.Label(IsDevice.At(i)) }
 
 // Called gives what people call a part: its label, else the words of its id.
 func Called(text string, id ID) string {

@@ -33,8 +33,10 @@ func (c *compiler) trackInputs() {
 			continue
 		}
 		in.reads = w.union(p.operands(in)...) | settling
-		for _, slot := range w.results(in) {
-			w.by[slot] = in.reads &^ settling
+		for _, slot := range p.gives(in) {
+			if slot != None {
+				w.by[slot] = in.reads &^ settling
+			}
 		}
 		if in.op == opOutput && p.outputs[in.at].slewed {
 			in.reads |= always // it moves on while the same is asked
@@ -72,17 +74,6 @@ func (w *inputTracker) timed(in *inst) bool {
 		}
 	}
 	return false
-}
-
-// results gives the slots that later instructions may read.
-func (w *inputTracker) results(in *inst) []Slot {
-	switch in.op {
-	case opShareScale, opShareTurn:
-		return w.p.shares[in.at].out
-	case opOutput:
-		return []Slot{w.p.outputs[in.at].asked}
-	}
-	return []Slot{in.dst}
 }
 
 // union gives the inputs that any of the slots depends on.

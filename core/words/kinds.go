@@ -5,7 +5,6 @@
 package words
 
 import (
-	"strconv"
 	"strings"
 )
 
@@ -102,15 +101,6 @@ func IsPart(list string) bool {
 		}
 	}
 	return false
-}
-
-// Count says how many there are of a kind: 1 mix, 3 mixes.
-func Count(n int, key string) string {
-	k := Of(key)
-	if n == 1 {
-		return "1 " + k.Name
-	}
-	return strconv.Itoa(n) + " " + k.Many
 }
 
 // Way is how a mix combines with those before it, or what a shape leaves of a source, or

@@ -23,22 +23,19 @@ func Truth(s *setup.Setup, t setup.Truth) string {
 	if f.Not {
 		not = "not "
 	}
-	at := func(name setup.Name) string { return " " + not + "at " + name.Words() }
+	label := s.Label(f.Item())
 	switch f.Kind {
 	case setup.FactPosition:
-		return s.ControlLabel(f.Index) + at(s.Transmitter.Controls[f.Index].Switch.Positions[f.Sub])
+		return label + " " + not + "at " + s.Transmitter.Controls[f.Index].Switch.Positions[f.Sub].Words()
 	case setup.FactStep:
-		st := &s.Steppers[f.Index]
-		return setup.Called(st.Label, st.ID) + at(st.Steps[f.Sub].Name)
+		return label + " " + not + "at " + s.Steppers[f.Index].Steps[f.Sub].Name.Words()
 	case setup.FactSequence:
-		sq := &s.Sequences[f.Index]
-		return setup.Called(sq.Label, sq.ID) + " " + not + setup.SequenceStates[f.Sub]
+		return label + " " + not + setup.SequenceStates[f.Sub]
 	}
-	b := &s.Logic[f.Index]
 	if f.Not {
-		return setup.Called(b.Label, b.ID) + " is off"
+		return label + " is off"
 	}
-	return setup.Called(b.Label, b.ID) + " is on"
+	return label + " is on"
 }
 
 // Source says a source as people say it: Right stick, forward; Boom as asked;
@@ -51,22 +48,12 @@ func Source(s *setup.Setup, v setup.Value) string {
 	if v.Ref == "" {
 		return strings.Replace(v.String(), "-", "−", 1)
 	}
+	label := s.Label(src.Item())
 	switch src.Kind {
-	case setup.SourceControl:
-		return s.ControlLabel(src.Index)
-	case setup.SourceDemand:
-		return s.DemandLabel(src.Index)
 	case setup.SourceAsked:
-		return s.OutputLabel(src.Index) + " as asked"
-	case setup.SourceBlock:
-		return setup.Called(s.Logic[src.Index].Label, s.Logic[src.Index].ID)
-	case setup.SourceStepper:
-		return setup.Called(s.Steppers[src.Index].Label, s.Steppers[src.Index].ID)
-	case setup.SourcePattern:
-		return setup.Called(s.Patterns[src.Index].Label, s.Patterns[src.Index].ID)
+		return label + " as asked"
 	case setup.SourceTrack:
-		sq := &s.Sequences[src.Index]
-		return setup.Called(sq.Label, sq.ID) + ", " + sq.Tracks[src.Sub].Name.Words()
+		return label + ", " + s.Sequences[src.Index].Tracks[src.Sub].Name.Words()
 	}
-	return v.String()
+	return label
 }
