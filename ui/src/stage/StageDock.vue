@@ -71,7 +71,7 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
       :picture="bench.stage.picture"
       :values="bench.values"
       :at="bench.stage.at"
-      :words="`${words?.head ?? ''} ${words?.more.join(' ') ?? ''}`"
+      :words="words ? [words.head, ...words.more].join(' ') : 'The model on its ground'"
       :row="!asked"
     />
     <div v-if="!asked" class="said">

@@ -1,8 +1,12 @@
 import { mount } from '@vue/test-utils'
+import { createPinia, setActivePinia } from 'pinia'
+import { nextTick } from 'vue'
 import { describe, expect, it } from 'vitest'
 
 import type { Picture, Piece } from '../api/client'
+import { useBench } from '../stores/bench'
 import { flag, sceneOf, way, type Pose } from './numbers'
+import StageDock from './StageDock.vue'
 import StagePart from './StagePart.vue'
 import StageRow from './StageRow.vue'
 
@@ -176,6 +180,20 @@ describe('StagePart', () => {
   it('lets a hook hang straight down from what swings', () => {
     const hook = piece({ part: 'hook', moves: 'slides' })
     expect(draw(hook, pose({ at: 120, other: -30 }), true).html()).toContain('rotate(30)')
+  })
+})
+
+describe('StageDock', () => {
+  it('gives the picture a name before the server has said what it shows', async () => {
+    setActivePinia(createPinia())
+    const bench = useBench()
+    bench.stage = { picture: picture(piece({})), at: 0 }
+    const dock = mount(StageDock)
+    const label = () => dock.get('svg[role=img]').attributes('aria-label')
+    expect(label()).toBe('The model on its ground')
+    bench.stageWords = { head: 'Stands.', more: ['Nothing moves.'] }
+    await nextTick()
+    expect(label()).toBe('Stands. Nothing moves.')
   })
 })
 
