@@ -7,7 +7,7 @@ import (
 	"strings"
 
 	"axtren/core/setup"
-	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // cannot tells of what this transmitter plainly cannot do, as far as it says what it can:
@@ -37,8 +37,9 @@ func (c *checker) cannot() {
 			if gate, ok := c.s.Logic[i].Spec.(*setup.Gate); ok && l.Inputs != nil && len(gate.In) > *l.Inputs {
 				no(fmt.Sprintf("logic[%d].in", i), "make it of several blocks", "%s has %d inputs, a block of this set has %d", setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), len(gate.In), *l.Inputs)
 			}
-			if l.Blocks != nil && !slices.Contains(*l.Blocks, c.s.Logic[i].Block) {
-				no(fmt.Sprintf("logic[%d].block", i), "make it of "+strings.Join(*l.Blocks, ", "), "this set has no such block as %s is (%s)", setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), c.s.Logic[i].Block)
+			if l.Blocks != nil && !slices.Contains(*l.Blocks, setup.BlockKind(c.s.Logic[i].Block)) {
+				has := fmt.Sprintf("%s", *l.Blocks)
+				no(fmt.Sprintf("logic[%d].block", i), "make it of "+strings.ReplaceAll(strings.Trim(has, "[]"), " ", ", "), "this set has no such block as %s is (%s)", setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), c.s.Logic[i].Block)
 			}
 		}
 	}
@@ -69,7 +70,7 @@ func (c *checker) outputCannot(can *setup.Can, i int, no func(where, remedy, for
 		}
 		for _, end := range ends(o) {
 			if reach := math.Abs(end.at - from); reach > *can.EndpointMax+1e-9 {
-				no(where+"."+end.field, "move the arm or the link until less is wanted", "%s wants an end of %s, and this set goes to %s", name, strings.TrimPrefix(signal.SignedShort(reach), "+"), strings.TrimPrefix(signal.SignedShort(*can.EndpointMax), "+"))
+				no(where+"."+end.field, "move the arm or the link until less is wanted", "%s wants an end of %s, and this set goes to %s", name, words.Short(reach), words.Short(*can.EndpointMax))
 			}
 		}
 	}

@@ -11,6 +11,7 @@ import (
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/stage"
+	"axtren/core/words"
 )
 
 // Severities of a finding, the worst first.
@@ -115,15 +116,15 @@ func (c *checker) outputs() {
 		c.cut(i, where, name)
 		c.carried(i, where, name)
 		if l := o.Loss; l != nil && l.Mode == "preset" && (*l.Value < o.Low || *l.Value > o.High) {
-			c.find("loss_beyond_end", Warning, where+".loss.value", fmt.Sprintf("use %s to %s", signal.SignedShort(o.Low), signal.SignedShort(o.High)),
-				"on a lost signal %s goes to %s, beyond its own end: what is on it pushes against its stop", name, signal.SignedShort(*l.Value))
+			c.find("loss_beyond_end", Warning, where+".loss.value", fmt.Sprintf("use %s to %s", words.SignedShort(o.Low), words.SignedShort(o.High)),
+				"on a lost signal %s goes to %s, beyond its own end: what is on it pushes against its stop", name, words.SignedShort(*l.Value))
 		}
 		pulse := c.s.Transmitter.Pulse
 		for _, end := range ends(o) {
 			exact := pulse.CentreUS + end.at/100*pulse.HalfSpanUS
 			if sent := c.p.PulseOf(end.at); math.Abs(sent-exact) > pulse.StepUS {
-				c.find("end_out_of_reach", Warning, where+"."+end.field, fmt.Sprintf("use %s, or widen the pulse limits", signal.SignedShort(100*(sent-pulse.CentreUS)/pulse.HalfSpanUS)),
-					"%s never gets to its %s end %s: its pulse of %s us is limited to %s", name, end.field, signal.SignedShort(end.at), signal.Figure(exact), signal.Figure(sent))
+				c.find("end_out_of_reach", Warning, where+"."+end.field, fmt.Sprintf("use %s, or widen the pulse limits", words.SignedShort(100*(sent-pulse.CentreUS)/pulse.HalfSpanUS)),
+					"%s never gets to its %s end %s: its pulse of %s us is limited to %s", name, end.field, words.SignedShort(end.at), words.Figure(exact), words.Figure(sent))
 			}
 		}
 	}
@@ -168,7 +169,7 @@ func (c *checker) cut(i int, where, name string) {
 		most = ""
 	}
 	c.find("cut_short", Note, where, "lower a gain, or let a share bring its outputs down together", "%s is asked for %s%s to %s and is cut at 100",
-		name, most, signal.SignedShort(sum.Low), signal.SignedShort(sum.High))
+		name, most, words.SignedShort(sum.Low), words.SignedShort(sum.High))
 }
 
 // starts compares where an output wakes with where it must.
@@ -184,7 +185,7 @@ func (c *checker) starts() {
 		}
 		if at := st.At(c.p.Routes[i].P); math.Abs(at-o.Start.Value) > o.Start.Within+1e-9 {
 			c.find("wakes_elsewhere", Error, fmt.Sprintf("outputs[%d].start", i), "change what is at rest, or the start that is asked for",
-				"%s wakes at %s, not within %s of %s", c.s.OutputLabel(i), signal.SignedShort(at), signal.Figure(o.Start.Within), signal.SignedShort(o.Start.Value))
+				"%s wakes at %s, not within %s of %s", c.s.OutputLabel(i), words.SignedShort(at), words.Figure(o.Start.Within), words.SignedShort(o.Start.Value))
 		}
 	}
 }
@@ -296,8 +297,8 @@ func (c *checker) module() {
 	}
 	low, high := c.p.PulseOf(-100), c.p.PulseOf(100)
 	if math.Abs(u.Low-low) > 1 || math.Abs(u.Centre-pulse.CentreUS) > 1 || math.Abs(u.High-high) > 1 {
-		c.find("module_range", Warning, "link.learned_us", fmt.Sprintf("tell the module %s, %s, %s us", signal.Figure(low), signal.Figure(pulse.CentreUS), signal.Figure(high)),
+		c.find("module_range", Warning, "link.learned_us", fmt.Sprintf("tell the module %s, %s, %s us", words.Figure(low), words.Figure(pulse.CentreUS), words.Figure(high)),
 			"the module was told %s, %s, %s us, the set sends %s, %s, %s: full travel does not arrive as full travel",
-			signal.Figure(u.Low), signal.Figure(u.Centre), signal.Figure(u.High), signal.Figure(low), signal.Figure(pulse.CentreUS), signal.Figure(high))
+			words.Figure(u.Low), words.Figure(u.Centre), words.Figure(u.High), words.Figure(low), words.Figure(pulse.CentreUS), words.Figure(high))
 	}
 }

@@ -8,6 +8,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // driven is a device on a pin that an output is carried by.
@@ -26,7 +27,7 @@ func (c *checker) drivenDevices() []driven {
 		for _, ref := range c.s.Carriers(i) {
 			_, pin := c.s.Pin(ref)
 			for _, k := range c.s.OnPin(ref) {
-				if _, passes := c.s.Devices[k].Spec.(*setup.Leveller); passes {
+				if c.s.Devices[k].PartKind().Passes {
 					continue
 				}
 				list = append(list, driven{i, k, ref, pin, signal.Span{Low: c.p.Arriving(pin.Channel, c.p.PulseOf(at.Low)), High: c.p.Arriving(pin.Channel, c.p.PulseOf(at.High))}})
@@ -105,7 +106,7 @@ func (c *checker) onLoss(d driven, how string) {
 				severity, until = Note, ", until what it moves is at its end, and pushes on there"
 			}
 			c.find("goes_on_at_loss", severity, where, stop+"; leave it so only where it is meant, as a low power that brings a boat home, or a tank that is blown",
-				"%s %s%s when the signal is lost%s: its loss position is %s", c.name(d), how, at, until, signal.SignedShort(value))
+				"%s %s%s when the signal is lost%s: its loss position is %s", c.name(d), how, at, until, words.SignedShort(value))
 		}
 	case "hold":
 		words := "nothing is said of a lost signal, and the receiver holds the last pulse: "
@@ -143,16 +144,16 @@ func (c *checker) stops(d driven) string {
 	}
 	switch spec := c.s.Devices[d.device].Spec.(type) {
 	case *setup.Esc:
-		return "go to " + signal.SignedShort(percent(spec.LearnedUS.Neutral))
+		return "go to " + words.SignedShort(percent(spec.LearnedUS.Neutral))
 	case *setup.OnOff:
 		at := percent(spec.AtUS)
 		if d.pin.Switch != nil {
 			at = percent(d.pin.Switch.AtUS)
 		}
 		if spec.TurnsOn == "below" && d.pin.Switch == nil || d.pin.Switch != nil && d.pin.Switch.On == "below" {
-			return "go well above " + signal.SignedShort(at)
+			return "go well above " + words.SignedShort(at)
 		}
-		return "go well below " + signal.SignedShort(at)
+		return "go well below " + words.SignedShort(at)
 	}
 	return "stop the pulses"
 }
@@ -302,7 +303,7 @@ func (c *checker) stepBox(d driven, box *setup.StepBox) {
 	where := fmt.Sprintf("devices[%d].at", d.device)
 	never := func(steps string) {
 		c.find("step_never", Warning, where, "let the line go beyond both thresholds, or lower them", "%s never gets to %s: it steps beyond %s and −%s, and what arrives goes from %s to %s",
-			c.name(d), steps, signal.SignedShort(box.At), figure(box.At), signal.SignedShort(position(d.Low)), signal.SignedShort(position(d.High)))
+			c.name(d), steps, words.SignedShort(box.At), figure(box.At), words.SignedShort(position(d.Low)), words.SignedShort(position(d.High)))
 	}
 	switch {
 	case !up && box.Start < box.Steps:
@@ -320,4 +321,4 @@ func steps(from, to int) string {
 }
 
 // figure is a pulse without needless decimals.
-func figure(us float64) string { return strings.TrimSuffix(signal.Figure(us), ".0") }
+func figure(us float64) string { return strings.TrimSuffix(words.Figure(us), ".0") }

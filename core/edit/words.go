@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"axtren/core/setup"
-	"axtren/core/signal"
 	"axtren/core/words"
 )
 
@@ -147,7 +146,7 @@ func value(n *setup.Node) string {
 	case n == nil:
 		return "as usual"
 	case n.Kind == setup.Number:
-		return signal.SignedShort(n.Float())
+		return words.SignedShort(n.Float())
 	case n.Kind == setup.Bool && n.Text == "true":
 		return "yes"
 	case n.Kind == setup.Bool:

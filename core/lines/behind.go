@@ -16,9 +16,8 @@ func groups() []Group {
 			continue
 		}
 		g := Group{List: part.Key, Title: strings.ToUpper(part.Many[:1]) + part.Many[1:], Kinds: []GroupKind{}}
-		kinds := map[string][]words.Kind{"controls": words.Controls, "logic": words.Blocks, "devices": words.Devices, "claims": {}}
-		own, several := kinds[part.Key]
-		if !several {
+		own := words.Kinds(part.Key)
+		if len(own) == 0 && part.Key != "claims" {
 			own = []words.Kind{{Name: part.Name}}
 		}
 		for _, k := range own {
@@ -106,7 +105,7 @@ func (b *builder) holds(one *Behind, list string, i int) {
 	case "patterns":
 		one.Value, one.Unit = b.place(b.p.PatternSlot(i)), "%"
 	case "devices":
-		one.Value, one.Unit = b.place(b.p.Devices[i].Value), deviceUnit(b.s.Devices[i].Spec)
+		one.Value, one.Unit = b.place(b.p.Devices[i].Value), b.s.Devices[i].PartKind().Unit
 	case "announcements":
 		one.Label, one.Words = "\u201c"+b.s.Announcements[i].Say+"\u201d", "said when "+words.Truth(b.s, b.s.Announcements[i].When)
 	case "mixes":
@@ -154,28 +153,10 @@ func (b *builder) hangsOn(i int) (part, receiver string) {
 		rx := &b.s.Receivers[pin.Receiver]
 		receiver = setup.Called(rx.Label, rx.ID)
 		for _, k := range b.s.OnPin(pin.PinRef) {
-			switch b.s.Devices[k].Spec.(type) {
-			case *setup.Esc:
-				return "Motors", receiver
-			case *setup.OnOff:
-				return "Lamps, sounds and relays", receiver
-			case *setup.StepBox:
-				return "Step boxes", receiver
-			default:
-				part = "Servos"
+			if part = b.s.Devices[k].PartKind().Group; part != "Servos" {
+				return part, receiver
 			}
 		}
 	}
 	return part, receiver
-}
-
-// deviceUnit is how what a device does is written.
-func deviceUnit(spec any) string {
-	switch spec.(type) {
-	case *setup.OnOff:
-		return "on"
-	case *setup.StepBox:
-		return "step"
-	}
-	return "%"
 }

@@ -114,7 +114,7 @@ func (b *builder) chain(from setup.Value, members []int, shared map[string][]int
 		gain.Targets = append(gain.Targets, b.target("mixes", k, "gain", b.s.Mixes[k].Gain.Pos/m.Gain.Pos))
 	}
 	term := b.term(members[0], mixes[0])
-	return append(joints, Joint{Key: fmt.Sprintf("term/%s/%d", m.To, mixes[0]), Caption: "gain " + plain(m.Gain.Pos),
+	return append(joints, Joint{Key: fmt.Sprintf("term/%s/%d", m.To, mixes[0]), Caption: "gain " + words.Short(m.Gain.Pos),
 		Value: b.place(term.V), Unit: "%", Editor: &Editor{Title: "Gain of " + b.sourceName(from), Fields: []Field{gain},
 			Note: sharedNote(len(mixes))}, Parts: b.mixParts(mixes...)})
 }
@@ -168,7 +168,7 @@ func (b *builder) run(v setup.Value) []Joint {
 	if src.Kind != setup.SourceNumber {
 		return append(b.before(v), b.behindJoint(src))
 	}
-	return []Joint{{Key: "always", Caption: "always", Text: signal.SignedShort(v.Number), Value: -1}}
+	return []Joint{{Key: "always", Caption: "always", Text: words.SignedShort(v.Number), Value: -1}}
 }
 
 // before is the joints of the controls that something works on, two at most.
@@ -249,7 +249,7 @@ func (b *builder) sourceName(v setup.Value) string {
 	case setup.SourceAsked:
 		return b.s.OutputLabel(src.Index)
 	case setup.SourceNumber:
-		return signal.SignedShort(src.Number)
+		return words.SignedShort(src.Number)
 	}
 	return words.Source(b.s, v)
 }
@@ -291,8 +291,8 @@ func (b *builder) partJoints(i int) []Joint {
 	for _, pin := range b.p.Routes[i].Pins {
 		for _, k := range b.s.OnPin(pin.PinRef) {
 			d := &b.s.Devices[k]
-			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k), Value: b.place(b.p.Devices[k].Value), Unit: deviceUnit(d.Spec), Parts: []string{"devices/" + string(d.ID)}}
-			if _, ok := d.Spec.(*setup.Leveller); ok {
+			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k), Value: b.place(b.p.Devices[k].Value), Unit: d.PartKind().Unit, Parts: []string{"devices/" + string(d.ID)}}
+			if d.PartKind().Passes {
 				j.Text = "adds what the attitude asks"
 			}
 			joints = append(joints, j)
@@ -425,7 +425,7 @@ func (b *builder) note(members []int, shared map[string][]int) string {
 	}
 	for _, src := range b.sources(members) {
 		if mixes := shared[src.String()]; mixes != nil && b.s.Mixes[mixes[0]].Gain.Pos != 100 {
-			parts = append(parts, b.sourceName(src)+" at "+plain(b.s.Mixes[mixes[0]].Gain.Pos)+" %")
+			parts = append(parts, b.sourceName(src)+" at "+words.Short(b.s.Mixes[mixes[0]].Gain.Pos)+" %")
 		}
 	}
 	return strings.Join(parts, ", ")

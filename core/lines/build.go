@@ -106,7 +106,7 @@ func (b *builder) power() {
 		i := b.s.Item(e.Control).Index
 		want := "at " + string(e.Is.Position)
 		if e.Is.Position == "" {
-			want = fmt.Sprintf("at %s to %s", signal.SignedShort(e.Is.From), signal.SignedShort(e.Is.To))
+			want = fmt.Sprintf("at %s to %s", words.SignedShort(e.Is.From), words.SignedShort(e.Is.To))
 		}
 		b.view.StartCheck = append(b.view.StartCheck, b.s.ControlLabel(i)+" "+want)
 	}
@@ -150,7 +150,7 @@ func (b *builder) phrase(i int) string {
 			parts = append(parts, b.feel(d)...)
 		}
 		if g := m.Gain.Pos; len(b.p.Routes[i].Terms) == 1 && g != 100 {
-			parts = append(parts, "gain "+signal.SignedShort(g))
+			parts = append(parts, "gain "+words.SignedShort(g))
 		}
 	}
 	if o.Reverse {
@@ -158,7 +158,7 @@ func (b *builder) phrase(i int) string {
 	}
 	parts = append(parts, stops(o))
 	if o.Slew.Up > 0 && o.Slew.Up == o.Slew.Down {
-		parts = append(parts, plain(o.Slew.Up)+" s end to end")
+		parts = append(parts, words.Short(o.Slew.Up)+" s end to end")
 	}
 	if len(hands) == 0 {
 		hands = []string{"nothing drives it"}
@@ -206,11 +206,10 @@ func (b *builder) hands(i int) []string {
 }
 
 func stops(o *setup.Output) string {
-	return "ends " + signal.SignedShort(o.Low) + " … " + signal.SignedShort(o.High)
+	return "ends " + words.SignedShort(o.Low) + " … " + words.SignedShort(o.High)
 }
 
 // plain is a figure without sign and needless decimals.
-func plain(v float64) string { return strings.TrimPrefix(signal.SignedShort(v), "+") }
 
 // hand names what a mix comes from, as far back as the hand.
 func (b *builder) hand(v setup.Value) string {
@@ -240,10 +239,10 @@ func (b *builder) demandOf(v setup.Value) *setup.Demand {
 func (b *builder) feel(d *setup.Demand) []string {
 	var parts []string
 	if d.Expo != 0 {
-		parts = append(parts, signal.SoftWord(d.Expo))
+		parts = append(parts, words.Expo(d.Expo))
 	}
 	if d.Rate != 100 || d.Rates != nil {
-		parts = append(parts, "rate "+plain(d.Rate))
+		parts = append(parts, "rate "+words.Short(d.Rate))
 	}
 	if d.Curve != nil {
 		parts = append(parts, fmt.Sprintf("curve of %d points", len(d.Curve)))
@@ -319,7 +318,7 @@ func (b *builder) blockKey(i int) string {
 // onThisSet says how the ends of output i are keyed in.
 func (b *builder) onThisSet(i int) string {
 	ends := travel.KeyedEnds(b.s, i)
-	return fmt.Sprintf("on this set: %s %s, %s %s", ends[0].Side, plain(ends[0].Typed), lastWord(ends[1].Side), plain(ends[1].Typed))
+	return fmt.Sprintf("on this set: %s %s, %s %s", ends[0].Side, words.Short(ends[0].Typed), lastWord(ends[1].Side), words.Short(ends[1].Typed))
 }
 
 func lastWord(side string) string {

@@ -4,7 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
-	"slices"
+	"reflect"
 	"strconv"
 	"strings"
 
@@ -39,16 +39,14 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	}
 	list, id, _ := strings.Cut(part, "/")
 	f.id, f.base = id, pointer
-	if kind := n.Get("block"); kind != nil {
-		f.kind = kind.Text
+	note := words.Of(list).Does
+	if kind := n.Get(setup.KindField(list)); kind != nil {
+		f.kind = setup.KindsOf(list).Find(kind.Text)
+	}
+	if f.kind != nil && f.kind.Does != "" {
+		note = f.kind.Does
 	}
 	f.into(specOf(doc.Setup, setup.ID(id)), pointer, n, "", 0)
-	note := words.Of(list).Does
-	for _, key := range []string{"block", "kind"} {
-		if kind := n.Get(key); kind != nil && words.Of(kind.Text).Does != "" {
-			note = words.Of(kind.Text).Does
-		}
-	}
 	if idle(n) {
 		note = "Nothing moves it yet: choose what does. It does nothing until then."
 	}
@@ -119,8 +117,8 @@ func specOf(s *setup.Setup, id setup.ID) any {
 // former makes the fields of a part.
 type former struct {
 	*builder
-	id, base string // of the part; empty where it has none
-	kind     string // of a block, a control or a device
+	id, base string          // of the part; empty where it has none
+	kind     *setup.PartKind // of a block, a control or a device
 	fields   []Field
 }
 
@@ -132,7 +130,10 @@ func (f *former) into(of any, pointer string, n *setup.Node, prefix string, dept
 		}
 		at := pointer + "/" + spec.Name
 		value := n.Get(spec.Name)
-		label := words.Field(spec.Name, f.kind+":", prefix)
+		label := words.Field(spec.Name, prefix)
+		if f.kind != nil && f.kind.Labels[spec.Name] != "" {
+			label = f.kind.Labels[spec.Name]
+		}
 		if _, claim := of.(*setup.Claim); claim && spec.Name != "label" {
 			spec.Type = setup.FieldOther // a claim's shapes come with a place of their own
 		}
@@ -148,7 +149,7 @@ func (f *former) into(of any, pointer string, n *setup.Node, prefix string, dept
 // no, with its fields after it while it is there.
 func (f *former) group(spec setup.Field, at string, value *setup.Node, label, prefix string, depth int) {
 	if spec.Name == "loss" {
-		f.loss(at, value, prefix)
+		f.loss(spec, at, value, prefix)
 		return
 	}
 	if spec.Optional || value == nil {
@@ -156,7 +157,7 @@ func (f *former) group(spec setup.Field, at string, value *setup.Node, label, pr
 		if value != nil {
 			there = 1
 		}
-		f.fields = append(f.fields, Field{Name: prefix + spec.Name, Label: label, Kind: YesNo, Value: there, Seed: seedOf(spec), Targets: f.targets(at, value)})
+		f.fields = append(f.fields, Field{Name: prefix + spec.Name, Label: label, Help: spec.Says, Kind: YesNo, Value: there, Seed: seedOf(spec), Targets: f.targets(at, value)})
 	}
 	if value == nil {
 		return
@@ -172,12 +173,12 @@ func (f *former) group(spec setup.Field, at string, value *setup.Node, label, pr
 }
 
 // loss is one choice, since a mode and its value go together.
-func (f *former) loss(at string, value *setup.Node, prefix string) {
+func (f *former) loss(spec setup.Field, at string, value *setup.Node, prefix string) {
 	mode := ""
 	if value != nil {
 		mode = value.Get("mode").Text
 	}
-	field := Field{Name: prefix + "loss", Label: "when the signal is lost", Kind: OneOf, Text: mode, Targets: f.targets(at, value), Choices: []Choice{
+	field := Field{Name: prefix + "loss", Label: "when the signal is lost", Help: spec.Says, Kind: OneOf, Text: mode, Targets: f.targets(at, value), Choices: []Choice{
 		{Value: "", Label: "nothing is asked"}, {Value: "hold", Label: "stay where it is", JSON: json.RawMessage(`{"mode":"hold"}`)},
 		{Value: "cut", Label: "no pulses", JSON: json.RawMessage(`{"mode":"cut"}`)}, {Value: "preset", Label: "go to a position", JSON: json.RawMessage(`{"mode":"preset","value":0}`)}}}
 	f.fields = append(f.fields, field)
@@ -200,7 +201,7 @@ func (f *former) targets(at string, value *setup.Node) []Target {
 
 // field makes one field.
 func (f *former) field(spec setup.Field, at string, value *setup.Node, name, label string) Field {
-	field := Field{Name: name, Label: label, Always: spec.Required, Optional: spec.Optional, Targets: f.targets(at, value)}
+	field := Field{Name: name, Label: label, Help: spec.Says, Always: spec.Required, Optional: spec.Optional, Targets: f.targets(at, value)}
 	if value != nil && (value.Kind == setup.Text || value.Kind == setup.Number) {
 		field.Text = value.Text
 	}
@@ -260,7 +261,7 @@ func (f *former) field(spec setup.Field, at string, value *setup.Node, name, lab
 }
 
 func (f *former) number(field *Field, spec setup.Field, value *setup.Node) {
-	field.Kind, field.Min, field.Max, field.Step, field.Unit = Number, max(spec.Low, -1e6), min(spec.High, 1e6), 1, unitOf(spec.Name)
+	field.Kind, field.Min, field.Max, field.Step, field.Unit = Number, max(spec.Low, -1e6), min(spec.High, 1e6), 1, spec.Unit
 	if field.Unit == "s" {
 		field.Step = 0.1
 	}
@@ -276,10 +277,10 @@ func (f *former) number(field *Field, spec setup.Field, value *setup.Node) {
 func (f *former) other(field *Field, spec setup.Field, value *setup.Node) {
 	plainNumber := value == nil || value.Kind == setup.Number
 	switch {
-	case spec.Name == "gain" && plainNumber:
-		f.number(field, setup.Field{Name: "gain", Low: -300, High: 300, Default: "100"}, value)
-	case spec.Name == "slew_s" && plainNumber:
-		f.number(field, setup.Field{Name: spec.Name, Low: 0, High: math.Inf(1)}, value)
+	case spec.GoType == reflect.TypeFor[setup.Gain]() && plainNumber:
+		f.number(field, setup.Field{Name: "gain", Low: -300, High: 300, Default: "100", Unit: spec.Unit}, value)
+	case spec.GoType == reflect.TypeFor[setup.Slew]() && plainNumber:
+		f.number(field, setup.Field{Name: spec.Name, Low: 0, High: math.Inf(1), Unit: spec.Unit}, value)
 	case spec.Name == "start":
 		field.Kind, field.Choices = OneOf, []Choice{{Value: "false", Label: "off", JSON: json.RawMessage("false")}, {Value: "true", Label: "on", JSON: json.RawMessage("true")},
 			{Value: "kept", Label: "as it was when the set was turned off", JSON: json.RawMessage(`"kept"`)}}
@@ -321,7 +322,7 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 				one.Type = setup.FieldOther
 			}
 			column := f.field(one, "", nil, one.Name, words.Field(one.Name))
-			column.Targets = []Target{}
+			column.Targets, column.Help = []Target{}, ""
 			field.Columns = append(field.Columns, column)
 		}
 	default:
@@ -331,7 +332,7 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 			element.Low, element.High = 1, 256
 		}
 		column := f.field(element, "", nil, "entry", "")
-		column.Targets, column.Label = []Target{}, field.Label
+		column.Targets, column.Label, column.Help = []Target{}, field.Label, ""
 		field.Columns = []Field{column}
 	}
 	field.Rows = [][]string{}
@@ -452,7 +453,7 @@ func (f *former) pinChoices(optional bool) []Choice {
 		}
 	}
 	for i, d := range f.s.Devices {
-		if _, ok := d.Spec.(*setup.Leveller); ok && string(d.ID) != f.id {
+		if d.PartKind().Passes && string(d.ID) != f.id {
 			list = append(list, Choice{Value: string(d.ID), Label: "behind " + f.s.DeviceLabel(i)})
 		}
 	}
@@ -506,18 +507,3 @@ func seedOf(spec setup.Field) json.RawMessage {
 
 // seeds are the required numbers of groups that may be left out.
 var seeds = map[string]float64{"learned_us.low": 1000, "learned_us.centre": 1500, "learned_us.high": 2000, "travel.full_s": 5, "switch.at_us": 1500}
-
-func unitOf(name string) string {
-	switch {
-	case strings.HasSuffix(name, "_s"):
-		return "s"
-	case strings.HasSuffix(name, "_ms"):
-		return "ms"
-	case strings.HasSuffix(name, "_us"):
-		return "µs"
-	case slices.Contains([]string{"channel", "channels", "pin", "steps", "memory", "count", "mixes", "rates", "sequences", "steppers", "loss",
-		"order", "one_bit", "half_rate", "curve_points", "preset_pins", "inputs", "least_channels", "most_channels"}, name):
-		return ""
-	}
-	return "%"
-}

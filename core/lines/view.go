@@ -156,6 +156,7 @@ type Field struct {
 	Max     float64  `json:"max"`
 	Step    float64  `json:"step"`
 	Unit    string   `json:"unit"`
+	Help    string   `json:"help,omitempty"` // what it is, in one sentence without a stop
 	Choices []Choice `json:"choices,omitempty"`
 	Targets []Target `json:"targets"`
 

@@ -13,7 +13,6 @@ import (
 	"slices"
 
 	"axtren/core/setup"
-	"axtren/core/signal"
 	"axtren/core/words"
 )
 
@@ -303,7 +302,7 @@ func sums(s *setup.Setup, p *Pair) string {
 		if gain == 100 {
 			return name(s, ref)
 		}
-		return signal.Figure(gain/100) + " × " + name(s, ref)
+		return words.Figure(gain/100) + " × " + name(s, ref)
 	}
 	plus := func(a string, gain float64, ref string) string { // a gain below 0 is taken away
 		if gain < 0 {
@@ -411,7 +410,7 @@ func Write(doc *setup.Document, first, second string, c Choice) (*setup.Node, er
 			continue
 		}
 		if math.Abs(soft.expo) > 100 {
-			return nil, setup.Problems{{Path: "mixing." + soft.field + "_soft", Value: signal.Figure(soft.expo), Message: "is out of range", Remedy: "use -100 to 100"}}
+			return nil, setup.Problems{{Path: "mixing." + soft.field + "_soft", Value: words.Figure(soft.expo), Message: "is out of range", Remedy: "use -100 to 100"}}
 		}
 		var made string
 		tree, made = w.soften(tree, soft.ref, soft.field, soft.expo)
@@ -452,14 +451,14 @@ func (c *Choice) mixes(s *setup.Setup, kind, first, second string) ([]wanted, er
 		return nil, setup.Problems{{Path: "mixing.way", Value: c.Way, Message: "is no way to drive a pair", Remedy: "use one_stick, levers or both"}}
 	}
 	used := map[string]string{} // by the control that a hand moves, however it is shaped
-	words := map[string]string{"drive": "the drive", "turn": "the turn", "left": "the lever of " + lineName(s, first), "right": "the lever of " + lineName(s, second)}
+	called := map[string]string{"drive": "the drive", "turn": "the turn", "left": "the lever of " + lineName(s, first), "right": "the lever of " + lineName(s, second)}
 	for _, m := range list {
 		field := map[string]string{"drive": "drive", "turn": "turn", "steer": "turn"}[m.stem]
 		if field == "" {
 			field = map[string]string{first: "left", second: "right"}[m.to]
 		}
 		if m.from == "" {
-			return nil, setup.Problems{{Path: "mixing." + field, Message: "is not chosen yet: " + words[field] + " needs a control of its own", Remedy: "choose one that does nothing else for this pair"}}
+			return nil, setup.Problems{{Path: "mixing." + field, Message: "is not chosen yet: " + called[field] + " needs a control of its own", Remedy: "choose one that does nothing else for this pair"}}
 		}
 		if _, err := s.Source(setup.Value{Ref: m.from}); err != nil {
 			return nil, setup.Problems{{Path: "mixing." + field, Value: m.from, Message: "is no control or feel of this model", Remedy: "choose one from the list"}}
@@ -469,11 +468,11 @@ func (c *Choice) mixes(s *setup.Setup, kind, first, second string) ([]wanted, er
 			hand = m.from
 		}
 		if other, taken := used[hand]; taken && other != field {
-			return nil, setup.Problems{{Path: "mixing." + field, Value: name(s, m.from), Message: "is " + words[other] + " already", Remedy: "choose two controls that a hand can move apart"}}
+			return nil, setup.Problems{{Path: "mixing." + field, Value: name(s, m.from), Message: "is " + called[other] + " already", Remedy: "choose two controls that a hand can move apart"}}
 		}
 		used[hand] = field
 		if math.Abs(m.gain) > 300 {
-			return nil, setup.Problems{{Path: "mixing." + map[string]string{"left": "lever", "right": "lever", "drive": "drive", "turn": "turn"}[field] + "_gain", Value: signal.Figure(m.gain), Message: "is out of range", Remedy: "use -300 to 300"}}
+			return nil, setup.Problems{{Path: "mixing." + map[string]string{"left": "lever", "right": "lever", "drive": "drive", "turn": "turn"}[field] + "_gain", Value: words.Figure(m.gain), Message: "is out of range", Remedy: "use -300 to 300"}}
 		}
 	}
 	return list, nil

@@ -5,7 +5,6 @@ import (
 	"math"
 
 	"axtren/core/setup"
-	"axtren/core/signal"
 	"axtren/core/words"
 )
 
@@ -23,7 +22,7 @@ func recipes(s *setup.Setup, p *Pair, a, b int) []Recipe {
 		return []Recipe{}
 	}
 	first, second := s.Outputs[a].Channel, s.Outputs[b].Channel
-	percent := func(v float64) string { return signal.SignedShort(v) + " percent" }
+	percent := func(v float64) string { return words.SignedShort(v) + " percent" }
 	turned := func(on bool) string {
 		if on {
 			return words.Reversed(true)
@@ -76,12 +75,12 @@ func leverSum(c *Choice, turn float64) string {
 	if turn < 0 {
 		sign = "−"
 	}
-	return fmt.Sprintf("%s drive %s %s turn", signal.Figure(c.DriveGain/100), sign, signal.Figure(math.Abs(turn)/100))
+	return fmt.Sprintf("%s drive %s %s turn", words.Figure(c.DriveGain/100), sign, words.Figure(math.Abs(turn)/100))
 }
 
 func axleRecipes(s *setup.Setup, p *Pair, first, second int) []Recipe {
 	c := &p.Choice
-	percent := func(v float64) string { return signal.SignedShort(v) + " percent" }
+	percent := func(v float64) string { return words.SignedShort(v) + " percent" }
 	if c.Way == Levers {
 		return []Recipe{
 			{"With a ready mode", []string{"Leave four-wheel steering off."}},

@@ -113,10 +113,10 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 	type l = []any
 	switch list {
 	case "controls":
-		if kind == "switch" {
-			return group("kind", kind, "label", "New switch", "positions", l{"back", "front"})
+		if kind != "switch" {
+			kind = "axis"
 		}
-		return group("kind", "axis", "label", "New lever")
+		return a.begin(list, kind, group("kind", kind, "label", map[string]string{"axis": "New lever", "switch": "New switch"}[kind]))
 	case "receivers":
 		return group("label", "New receiver", "loss_after_s", 1, "notes", lossGuess, "pins", l{group("pin", 1, "channel", 1)})
 	case "devices":
@@ -130,15 +130,11 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 		if kind == "" {
 			kind = "servo"
 		}
-		n := group("label", "New part", "on", of, "kind", kind)
-		if kind == "step_box" {
-			put(n, "steps", number(3))
-		}
-		return n
+		return a.begin(list, kind, group("label", "New part", "on", of, "kind", kind))
 	case "demands":
 		return group("label", "New feel", "from", nothingYet())
 	case "logic":
-		return a.block(kind)
+		return a.begin(list, kind, group("block", kind, "label", "New rule"))
 	case "steppers":
 		return group("label", "New stepper", "up", never(), "steps", l{group("name", "low", "value", -100), group("name", "high", "value", 100)})
 	case "sequences":
@@ -165,32 +161,16 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 	return nil
 }
 
-func (a *adder) block(kind string) *setup.Node {
-	n := group("block", kind, "label", "New rule")
-	t := never()
-	switch kind {
-	case "and", "or", "xor":
-		put(n, "in", node([]any{t}))
-	case "above", "below":
-		put(n, "of", nothingYet())
-		put(n, "level", number(0))
-	case "between":
-		put(n, "of", nothingYet())
-		put(n, "from", number(-10))
-		put(n, "to", number(10))
-	case "sr":
-		put(n, "set", text(a.id)) // by itself: it never begins
-		put(n, "reset", t)
-	case "rs":
-		put(n, "set", t)
-		put(n, "reset", t)
-	case "f_trig":
-		put(n, "in", text("not power_on")) // it falls with power alone
-	case "ton", "tof", "tp":
-		put(n, "in", t)
-		put(n, "for_s", number(1))
-	default:
-		put(n, "in", t)
+// begin adds to a new part what one of its kind begins with.
+func (a *adder) begin(list, kind string, n *setup.Node) *setup.Node {
+	known := setup.KindsOf(list).Find(kind)
+	if known == nil {
+		a.missing = "name a kind: " + strings.Join(setup.KindsOf(list).Keys(), ", ")
+		return nil
+	}
+	rest := known.Begin(a.id)
+	for i, key := range rest.Keys {
+		put(n, key, rest.Items[i])
 	}
 	return n
 }

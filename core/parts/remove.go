@@ -89,8 +89,7 @@ func (c *cutter) reference(pointer string) {
 		c.gone[part+"/rates/"+steps[3]] = true
 	case steps[0] == "logic" && field == "in" && len(steps) == 4, steps[0] == "shares" && field == "outputs":
 		c.entry(part, pointer)
-	case steps[0] == "logic" && field == "reset" && c.doc.Tree.At(steps[0], steps[1], "block").Text == "toggle",
-		steps[0] == "devices" && field == "swap_on", steps[0] == "steppers" && field == "home":
+	case c.optional(steps[0], steps[1], field), steps[0] == "steppers" && field == "home":
 		c.gone[pointer] = true
 	case steps[0] == "steppers":
 		c.gone[pointer] = true
@@ -100,6 +99,16 @@ func (c *cutter) reference(pointer string) {
 	default:
 		c.cut(part)
 	}
+}
+
+// optional tells whether a kind of block or device does without a field.
+func (c *cutter) optional(list, at, name string) bool {
+	kinds := setup.KindsOf(list)
+	if kinds == nil {
+		return false
+	}
+	kind := kinds.Find(c.doc.Tree.At(list, at, setup.KindField(list)).Text)
+	return slices.ContainsFunc(setup.Fields(kind.Spec()), func(f setup.Field) bool { return f.Name == name && f.Optional })
 }
 
 func (c *cutter) left(part, field string) int {

@@ -7,7 +7,7 @@ type Can struct {
 	CurvePoints     *[]int    `json:"curve_points"`
 	Rates           *int      `json:"rates" jsonschema:"minimum=0"`
 	Slew            *bool     `json:"slew"`
-	EndpointMax     *float64  `json:"endpoint_max" jsonschema:"minimum=0,maximum=150"`
+	EndpointMax     *float64  `json:"endpoint_max" jsonschema:"minimum=0,maximum=150" unit:"%"`
 	EndpointFollows string    `json:"endpoint_follows" jsonschema:"enum=stick,enum=servo"`
 	EndpointFrom    string    `json:"endpoint_from" jsonschema:"enum=zero,enum=centre"`
 	Failsafe        string    `json:"failsafe" jsonschema:"enum=transmitter,enum=receiver,enum=none"`
@@ -22,15 +22,15 @@ type Can struct {
 
 // CanLogic is how the set runs its blocks.
 type CanLogic struct {
-	Count           *int      `json:"count" jsonschema:"minimum=0"`
-	Blocks          *[]string `json:"blocks" jsonschema:"enum=and,enum=or,enum=xor,enum=above,enum=below,enum=between,enum=r_trig,enum=f_trig,enum=sr,enum=rs,enum=toggle,enum=ton,enum=tof,enum=tp"`
-	Inputs          *int      `json:"inputs" jsonschema:"minimum=1,maximum=256"` // that one block may have
-	Negated         *bool     `json:"negated"`                                   // whether an input may be a not
-	Order           string    `json:"order" jsonschema:"enum=by_place,enum=by_use"`
-	BothTrue        string    `json:"both_true" jsonschema:"enum=set,enum=reset"`
-	SetOn           string    `json:"set_on" jsonschema:"enum=level,enum=edge"`
-	ThrownAtPowerOn string    `json:"thrown_at_power_on" jsonschema:"enum=fires,enum=nothing"`
-	Remembers       *bool     `json:"remembers"` // whether latches wake as they were when it was turned off
+	Count           *int         `json:"count" jsonschema:"minimum=0"`
+	Blocks          *[]BlockKind `json:"blocks"`
+	Inputs          *int         `json:"inputs" jsonschema:"minimum=1,maximum=256"` // that one block may have
+	Negated         *bool        `json:"negated"`                                   // whether an input may be a not
+	Order           string       `json:"order" jsonschema:"enum=by_place,enum=by_use"`
+	BothTrue        string       `json:"both_true" jsonschema:"enum=set,enum=reset"`
+	SetOn           string       `json:"set_on" jsonschema:"enum=level,enum=edge"`
+	ThrownAtPowerOn string       `json:"thrown_at_power_on" jsonschema:"enum=fires,enum=nothing"`
+	Remembers       *bool        `json:"remembers"` // whether latches wake as they were when it was turned off
 }
 
 // Scales are the scales of the set's menus.

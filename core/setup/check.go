@@ -190,29 +190,19 @@ func (c *checker) demands() {
 func (c *checker) logic() {
 	for i, b := range c.s.Logic {
 		path := fmt.Sprintf("logic[%d]", i)
-		switch spec := b.Spec.(type) {
-		case *Gate:
-			for j, in := range spec.In {
-				c.fact(fmt.Sprintf("%s.in[%d]", path, j), in)
-			}
-		case *Level:
-			c.source(path+".of", spec.Of)
-		case *Between:
-			c.source(path+".of", spec.Of)
-			if spec.From > spec.To {
-				c.wrong(path+".from", "must not be above to", "exchange them")
-			}
-		case *Edge:
-			c.fact(path+".in", spec.In)
-		case *Latch:
-			c.fact(path+".set", spec.Set)
-			c.fact(path+".reset", spec.Reset)
-		case *Toggle:
-			c.fact(path+".in", spec.In)
-			c.maybeFact(path+".reset", spec.Reset)
-		case *Timer:
-			c.fact(path+".in", spec.In)
-		}
+		c.spec(path, b.Spec)
+	}
+}
+
+// spec checks what a kind of block or device refers to, and what it asks for by itself.
+func (c *checker) spec(path string, spec any) {
+	if spec == nil {
+		return // its kind could not be read
+	}
+	eachReference(spec, func(name string, v Value) { c.source(path+"."+name, v) },
+		func(name string, t Truth) { c.fact(path+"."+name, t) })
+	if own, ok := spec.(interface{ check(c *checker, path string) }); ok {
+		own.check(c, path)
 	}
 }
 
@@ -365,25 +355,14 @@ func (c *checker) devices() {
 	for i, dev := range c.s.Devices {
 		path := fmt.Sprintf("devices[%d]", i)
 		c.deviceOn(path, dev)
-		switch spec := dev.Spec.(type) {
-		case *StepBox:
-			if spec.Start > spec.Steps {
-				c.wrong(path+".start", fmt.Sprintf("is above its %d steps", spec.Steps), "use a step that it has")
-			}
-			if spec.Loss != nil && *spec.Loss > spec.Steps {
-				c.wrong(path+".loss", fmt.Sprintf("is above its %d steps", spec.Steps), "use a step that it has")
-			}
-		case *Esc:
-			c.esc(path, spec)
-		}
+		c.spec(path, dev.Spec)
 	}
 }
 
 func (c *checker) deviceOn(path string, dev Device) {
 	if item, ok := c.s.names[dev.On]; ok && item.Kind == IsDevice {
-		_, leveller := c.s.Devices[item.Index].Spec.(*Leveller)
 		_, servo := dev.Spec.(*Servo)
-		if !leveller || !servo {
+		if !c.s.Devices[item.Index].PartKind().Passes || !servo {
 			c.wrong(path+".on", "only a servo hangs on a device, and only on a leveller", "name a pin, such as rx.1")
 		}
 		return
@@ -394,29 +373,8 @@ func (c *checker) deviceOn(path string, dev Device) {
 		return
 	}
 	_, pin := c.s.Pin(ref)
-	if _, onOff := dev.Spec.(*OnOff); pin.Switch != nil && !onOff {
+	if pin.Switch != nil && !dev.PartKind().OnOff {
 		c.wrong(path+".on", "the pin is on or off and carries no pulses", "hang a relay, lamp, pump, valve or sound trigger on it, or take `switch` off the pin")
-	}
-}
-
-func (c *checker) esc(path string, spec *Esc) {
-	u := spec.LearnedUS
-	if u.Neutral >= u.High-spec.DeadUS {
-		c.wrong(path+".learned_us.high", "must lie more than dead_us above neutral", "raise it")
-	}
-	if spec.Reverse != "none" && u.Low+spec.DeadUS >= u.Neutral {
-		c.wrong(path+".learned_us.low", "must lie more than dead_us below neutral", "lower it")
-	}
-	if spec.SwapOn == nil {
-		return
-	}
-	ref, known := c.s.PinRef(*spec.SwapOn)
-	if !known {
-		c.wrong(path+".swap_on", "there is no such pin", "name a receiver and one of its pins, such as rx.5")
-		return
-	}
-	if _, pin := c.s.Pin(ref); pin.Switch != nil {
-		c.wrong(path+".swap_on", "the pin is on or off and carries no pulses", "name another pin")
 	}
 }
 
@@ -480,7 +438,7 @@ func (c *checker) condition(path string, cond Condition) {
 	if cond.Output != nil {
 		c.item(path+".output", *cond.Output, IsOutput, "an output")
 	} else if item, ok := c.item(path+".device", *cond.Device, IsDevice, "a device"); ok {
-		if _, leveller := c.s.Devices[item.Index].Spec.(*Leveller); leveller {
+		if c.s.Devices[item.Index].PartKind().Passes {
 			c.wrong(path+".device", "a leveller has no value", "name the servo behind it")
 		}
 	}

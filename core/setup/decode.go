@@ -23,21 +23,6 @@ type decodes interface {
 	decode(d *decoder, n *Node, path string)
 }
 
-// variants are the kinds of a union with what each holds, in the order in which
-// a message lists them.
-type variants []struct {
-	name string
-	make func() any
-}
-
-func (vs variants) names() []string {
-	names := make([]string, len(vs))
-	for i, v := range vs {
-		names[i] = v.name
-	}
-	return names
-}
-
 // fieldTag is what the tags of one field say.
 type fieldTag struct {
 	index       []int // of the field, through the structs that are embedded
@@ -48,10 +33,14 @@ type fieldTag struct {
 	low, high   float64
 	above       float64 // exclusive; NaN where there is none
 	least, most int
+	unit        string
 }
 
 func tagOf(f reflect.StructField) fieldTag {
-	t := fieldTag{name: f.Tag.Get("json"), low: math.Inf(-1), high: math.Inf(1), above: math.NaN(), most: 256}
+	t := fieldTag{name: f.Tag.Get("json"), low: math.Inf(-1), high: math.Inf(1), above: math.NaN(), most: 256, unit: f.Tag.Get("unit")}
+	if t.unit == "" {
+		t.unit = unitOf(t.name)
+	}
 	for part := range strings.SplitSeq(f.Tag.Get("jsonschema"), ",") {
 		key, value, _ := strings.Cut(part, "=")
 		number, _ := strconv.ParseFloat(value, 64)
@@ -75,6 +64,16 @@ func tagOf(f reflect.StructField) fieldTag {
 		}
 	}
 	return t
+}
+
+// unitOf gives the unit that the name of a field says.
+func unitOf(name string) string {
+	for _, known := range []struct{ ending, unit string }{{"_mm_s", "mm/s"}, {"_s", "s"}, {"_ms", "ms"}, {"_us", "µs"}, {"_mm", "mm"}} {
+		if strings.HasSuffix(name, known.ending) {
+			return known.unit
+		}
+	}
+	return ""
 }
 
 func join(path, name string) string {
@@ -293,29 +292,27 @@ func defaultNode(t reflect.Type, text string) *Node {
 }
 
 // union reads the variant that the field named by key asks for.
-func (d *decoder) union(n *Node, path, key string, vs variants) any {
+func (d *decoder) union(n *Node, path, key string, kinds PartKinds) any {
 	if !d.is(n, path, Map, "write a group of fields in { }") {
 		return nil
 	}
 	kind := n.Get(key)
 	if kind == nil {
-		d.fail(&Node{Kind: Map, Line: n.Line}, join(path, key), "is missing", "use one of "+strings.Join(vs.names(), ", "))
+		d.fail(&Node{Kind: Map, Line: n.Line}, join(path, key), "is missing", "use one of "+strings.Join(kinds.Keys(), ", "))
 		return nil
 	}
-	for _, v := range vs {
-		if kind.Kind == Text && kind.Text == v.name {
-			spec := v.make()
-			d.into(n, spec, path)
-			return spec
-		}
+	if known := kinds.Find(kind.Text); known != nil && kind.Kind == Text {
+		spec := known.Spec()
+		d.into(n, spec, path)
+		return spec
 	}
-	d.fail(kind, join(path, key), "is not one of the choices", "use one of "+strings.Join(vs.names(), ", "))
+	d.fail(kind, join(path, key), "is not one of the choices", "use one of "+strings.Join(kinds.Keys(), ", "))
 	return nil
 }
 
 func (c *Control) decode(d *decoder, n *Node, path string) {
 	c.ControlHead = new(ControlHead)
-	switch spec := d.union(n, path, "kind", controlSpecs).(type) {
+	switch spec := d.union(n, path, "kind", Controls).(type) {
 	case *Axis:
 		c.ControlHead, c.Axis = &spec.ControlHead, spec
 	case *Switch:
@@ -325,7 +322,7 @@ func (c *Control) decode(d *decoder, n *Node, path string) {
 
 func (v *Device) decode(d *decoder, n *Node, path string) {
 	v.DeviceHead = new(DeviceHead)
-	v.Spec = d.union(n, path, "kind", deviceSpecs)
+	v.Spec = d.union(n, path, "kind", Devices)
 	if v.Spec != nil {
 		v.DeviceHead = headOf[DeviceHead](v.Spec)
 	}
@@ -333,7 +330,7 @@ func (v *Device) decode(d *decoder, n *Node, path string) {
 
 func (b *Block) decode(d *decoder, n *Node, path string) {
 	b.BlockHead = new(BlockHead)
-	b.Spec = d.union(n, path, "block", blockSpecs)
+	b.Spec = d.union(n, path, "block", Blocks)
 	if b.Spec != nil {
 		b.BlockHead = headOf[BlockHead](b.Spec)
 	}

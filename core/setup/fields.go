@@ -32,7 +32,9 @@ type Field struct {
 	Type      FieldType
 	GoType    reflect.Type // for FieldOther
 	Required  bool
-	Optional  bool // what it is where it is left out cannot be written
+	Optional  bool   // what it is where it is left out cannot be written
+	Unit      string // %, s, ms, µs, mm or mm/s; empty where it is a count or no number
+	Says      string // what it is, in one sentence without a stop
 	Default   string
 	Choices   []string
 	Low, High float64 // infinite where there is no limit
@@ -44,9 +46,15 @@ type Field struct {
 // heads included.
 func Fields(of any) []Field {
 	var list []Field
-	for _, f := range fieldsOf(reflect.Indirect(reflect.ValueOf(of))) {
+	v := reflect.Indirect(reflect.ValueOf(of))
+	for _, f := range fieldsOf(v) {
 		one := fieldFor(f.value.Type(), f.tag)
 		one.Name, one.Required = f.tag.name, f.tag.required
+		holder := v.Type()
+		if in := f.tag.index[:len(f.tag.index)-1]; len(in) > 0 {
+			holder = v.FieldByIndex(in).Type()
+		}
+		one.Says = descriptionOf(holder, one.Name)
 		if one.Type == FieldPart && one.Name == "id" {
 			one.Type = FieldID
 		}
@@ -56,7 +64,7 @@ func Fields(of any) []Field {
 }
 
 func fieldFor(t reflect.Type, tag fieldTag) Field {
-	f := Field{Default: tag.def, Low: tag.low, High: tag.high, GoType: t}
+	f := Field{Default: tag.def, Unit: tag.unit, Low: tag.low, High: tag.high, GoType: t}
 	if !math.IsNaN(tag.above) {
 		f.Low = tag.above
 	}
@@ -69,6 +77,10 @@ func fieldFor(t reflect.Type, tag fieldTag) Field {
 		reflect.TypeFor[Truth](): FieldTruth, reflect.TypeFor[Point](): FieldPair}
 	if kind, ok := own[t]; ok {
 		f.Type = kind
+		return f
+	}
+	if t == reflect.TypeFor[BlockKind]() {
+		f.Type, f.Choices = FieldChoice, Blocks.Keys()
 		return f
 	}
 	if reflect.PointerTo(t).Implements(reflect.TypeFor[decodes]()) {

@@ -138,21 +138,10 @@ func (s *Setup) Columns() []Column {
 		}
 	}
 	for i, dev := range s.Devices {
-		switch spec := dev.Spec.(type) {
-		case *StepBox:
-			add(DeviceStep, IsDevice, i, 0, dev.ID, "_step")
-		case *Esc:
-			add(DeviceMotor, IsDevice, i, 0, dev.ID, "_motor")
-			if spec.Reverse == "brake_first" {
-				add(DeviceBrake, IsDevice, i, 0, dev.ID, "_brake")
+		if of, ok := dev.Spec.(interface{ columns() []deviceColumn }); ok {
+			for _, column := range of.columns() {
+				add(column.kind, IsDevice, i, 0, dev.ID, column.ending)
 			}
-			if spec.Travel != nil {
-				add(DeviceAt, IsDevice, i, 0, dev.ID, "_at")
-			}
-		case *Servo:
-			add(DeviceAt, IsDevice, i, 0, dev.ID, "_at")
-		case *OnOff:
-			add(DeviceOn, IsDevice, i, 0, dev.ID, "_on")
 		}
 	}
 	for i, a := range s.Announcements {

@@ -2,6 +2,8 @@ package setup
 
 import (
 	"encoding/json"
+	"math"
+	"reflect"
 
 	"github.com/invopop/jsonschema"
 )
@@ -22,7 +24,14 @@ func Schema() []byte {
 }
 
 func reflector() *jsonschema.Reflector {
-	return &jsonschema.Reflector{RequiredFromJSONSchemaTags: true, Anonymous: true, ExpandedStruct: true, DoNotReference: true}
+	return &jsonschema.Reflector{RequiredFromJSONSchemaTags: true, Anonymous: true, ExpandedStruct: true, DoNotReference: true,
+		LookupComment: func(t reflect.Type, field string) string {
+			if t.Kind() != reflect.Struct || field == "" {
+				return ""
+			}
+			f, _ := t.FieldByName(field)
+			return descriptionOf(t, f.Tag.Get("json"))
+		}}
 }
 
 func schemaOf(v any) *jsonschema.Schema {
@@ -44,12 +53,16 @@ func text(pattern string) *jsonschema.Schema {
 func words(of ...any) *jsonschema.Schema { return &jsonschema.Schema{Enum: of} }
 
 // variantSchema is the schema of a union: each kind with its own fields.
-func variantSchema(key string, vs variants) *jsonschema.Schema {
+func variantSchema(key string, kinds PartKinds) *jsonschema.Schema {
 	s := &jsonschema.Schema{}
-	for _, v := range vs {
-		one := schemaOf(v.make())
+	for i := range kinds {
+		one := schemaOf(kinds[i].Spec())
+		one.Description = kinds[i].Does
+		if one.Description == "" {
+			one.Description = kinds[i].Name
+		}
 		if kind, ok := one.Properties.Get(key); ok {
-			kind.Const = v.name
+			kind.Const = kinds[i].Key
 		}
 		s.OneOf = append(s.OneOf, one)
 	}
@@ -79,16 +92,16 @@ func (Point) JSONSchema() *jsonschema.Schema {
 // JSONSchema gives the schema of a gain.
 func (Gain) JSONSchema() *jsonschema.Schema {
 	return anyOf(number("-300", "300"), schemaOf(&struct {
-		Pos float64 `json:"pos" jsonschema:"required,minimum=-300,maximum=300"`
-		Neg float64 `json:"neg" jsonschema:"required,minimum=-300,maximum=300"`
+		Pos float64 `json:"pos" jsonschema:"required,minimum=-300,maximum=300" jsonschema_description:"for a source of 0 and above, percent"`
+		Neg float64 `json:"neg" jsonschema:"required,minimum=-300,maximum=300" jsonschema_description:"for a source below 0, percent"`
 	}{}))
 }
 
 // JSONSchema gives the schema of a slew.
 func (Slew) JSONSchema() *jsonschema.Schema {
 	return anyOf(&jsonschema.Schema{Type: "number", Minimum: "0"}, schemaOf(&struct {
-		Up   float64 `json:"up" jsonschema:"minimum=0"`
-		Down float64 `json:"down" jsonschema:"minimum=0"`
+		Up   float64 `json:"up" jsonschema:"minimum=0" jsonschema_description:"upwards, seconds"`
+		Down float64 `json:"down" jsonschema:"minimum=0" jsonschema_description:"downwards, seconds"`
 	}{}))
 }
 
@@ -113,49 +126,71 @@ func (Tracks) JSONSchema() *jsonschema.Schema {
 
 // JSONSchema gives the schema of a condition.
 func (Condition) JSONSchema() *jsonschema.Schema {
-	type fields struct {
-		Output *ID      `json:"output"`
-		Device *ID      `json:"device"`
-		Above  *float64 `json:"above"`
-		Below  *float64 `json:"below"`
-		Within *Point   `json:"within"`
-	}
-	return anyOf(Truth("").JSONSchema(), schemaOf(&fields{}))
+	return anyOf(Truth("").JSONSchema(), fieldsSchema(Condition{}))
 }
 
 // JSONSchema gives the schema of what the transmitter waits for.
 func (Is) JSONSchema() *jsonschema.Schema {
-	type fields struct {
-		From float64 `json:"from" jsonschema:"required,minimum=-100,maximum=100"`
-		To   float64 `json:"to" jsonschema:"required,minimum=-100,maximum=100"`
+	return anyOf(Name("").JSONSchema(), fieldsSchema(Is{}))
+}
+
+// fieldsSchema is the schema of a type that is written in more than one shape, in the one
+// that has fields.
+func fieldsSchema(of any) *jsonschema.Schema {
+	all := Fields(of)
+	s := &jsonschema.Schema{Type: "object", Properties: jsonschema.NewProperties(), AdditionalProperties: jsonschema.FalseSchema}
+	v := reflect.TypeOf(of)
+	for i, tag := range tagsOf(v) {
+		one := schemaOf(reflect.New(v.FieldByIndex(tag.index).Type).Elem().Interface())
+		one.Description = all[i].Says
+		s.Properties.Set(tag.name, one)
+		if tag.required {
+			s.Required = append(s.Required, tag.name)
+		}
+		for limit, to := range map[*json.Number]float64{&one.Minimum: tag.low, &one.Maximum: tag.high} {
+			if !math.IsInf(to, 0) {
+				*limit = json.Number(formatNumber(to))
+			}
+		}
 	}
-	return anyOf(Name("").JSONSchema(), schemaOf(&fields{}))
+	return s
 }
 
 // JSONSchema gives the schema of a scale.
 func (Scale) JSONSchema() *jsonschema.Schema {
 	return anyOf(words("percent", "span", "magnitude", "us"),
 		schemaOf(&struct {
-			Step float64 `json:"step" jsonschema:"required,exclusiveMinimum=0,maximum=150"`
+			Step float64 `json:"step" jsonschema:"required,exclusiveMinimum=0,maximum=150" jsonschema_description:"percent a step"`
 		}{}),
 		schemaOf(&struct {
-			Bits int `json:"bits" jsonschema:"required,minimum=1,maximum=24"`
+			Bits int `json:"bits" jsonschema:"required,minimum=1,maximum=24" jsonschema_description:"0 to 2 to the power of this, less 1, over the travel"`
 		}{}))
 }
 
 // JSONSchema gives the schema of the scale of a menu.
 func (Menu) JSONSchema() *jsonschema.Schema {
 	mixed := jsonschema.NewProperties()
-	mixed.Set("else", Scale{}.JSONSchema())
-	mixed.Set("channels", &jsonschema.Schema{Type: "object", PropertyNames: text("^[0-9]{1,2}$"), AdditionalProperties: Scale{}.JSONSchema()})
+	rest := Scale{}.JSONSchema()
+	rest.Description = "the scale of all other channels"
+	mixed.Set("else", rest)
+	mixed.Set("channels", &jsonschema.Schema{Type: "object", Description: "the scales of some channels, by their numbers", PropertyNames: text("^[0-9]{1,2}$"), AdditionalProperties: Scale{}.JSONSchema()})
 	return anyOf(Scale{}.JSONSchema(), &jsonschema.Schema{Type: "object", Required: []string{"else"}, Properties: mixed, AdditionalProperties: jsonschema.FalseSchema})
 }
 
 // JSONSchema gives the schema of a control.
-func (Control) JSONSchema() *jsonschema.Schema { return variantSchema("kind", controlSpecs) }
+func (Control) JSONSchema() *jsonschema.Schema { return variantSchema("kind", Controls) }
 
 // JSONSchema gives the schema of a device.
-func (Device) JSONSchema() *jsonschema.Schema { return variantSchema("kind", deviceSpecs) }
+func (Device) JSONSchema() *jsonschema.Schema { return variantSchema("kind", Devices) }
+
+// JSONSchema gives the schema of the name of a kind of block.
+func (BlockKind) JSONSchema() *jsonschema.Schema {
+	s := &jsonschema.Schema{Type: "string"}
+	for _, key := range Blocks.Keys() {
+		s.Enum = append(s.Enum, key)
+	}
+	return s
+}
 
 // JSONSchema gives the schema of a logic block.
-func (Block) JSONSchema() *jsonschema.Schema { return variantSchema("block", blockSpecs) }
+func (Block) JSONSchema() *jsonschema.Schema { return variantSchema("block", Blocks) }

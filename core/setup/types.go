@@ -76,7 +76,7 @@ type ControlHead struct {
 type Axis struct {
 	ControlHead
 	Spring string   `json:"spring" jsonschema:"enum=centre,enum=low,enum=none,default=centre"`
-	Start  *float64 `json:"start" jsonschema:"minimum=-100,maximum=100"` // where an unsprung one wakes; nil is 0
+	Start  *float64 `json:"start" jsonschema:"minimum=-100,maximum=100" unit:"%"` // where an unsprung one wakes; nil is 0
 }
 
 // Switch is a control with named positions.
@@ -99,19 +99,19 @@ type Demand struct {
 	ID       ID      `json:"id" jsonschema:"required"`
 	Label    string  `json:"label"`
 	From     Value   `json:"from" jsonschema:"required"`
-	Deadband float64 `json:"deadband" jsonschema:"minimum=0,maximum=50"`
-	Expo     float64 `json:"expo" jsonschema:"minimum=-100,maximum=100"`
-	Rate     float64 `json:"rate" jsonschema:"minimum=0,maximum=150,default=100"`
+	Deadband float64 `json:"deadband" jsonschema:"minimum=0,maximum=50" unit:"%"`
+	Expo     float64 `json:"expo" jsonschema:"minimum=-100,maximum=100" unit:"%"`
+	Rate     float64 `json:"rate" jsonschema:"minimum=0,maximum=150,default=100" unit:"%"`
 	Rates    []Rate  `json:"rates"`
 	Curve    []Point `json:"curve" jsonschema:"minItems=2,maxItems=33"`
 	Smooth   bool    `json:"smooth"`
-	Trim     float64 `json:"trim" jsonschema:"minimum=-50,maximum=50"`
+	Trim     float64 `json:"trim" jsonschema:"minimum=-50,maximum=50" unit:"%"`
 }
 
 // Rate is a rate that holds while When is true.
 type Rate struct {
 	When Truth   `json:"when" jsonschema:"required"`
-	Rate float64 `json:"rate" jsonschema:"required,minimum=0,maximum=150"`
+	Rate float64 `json:"rate" jsonschema:"required,minimum=0,maximum=150" unit:"%"`
 }
 
 // Stepper goes from step to step on the rises of Up and Down.
@@ -130,7 +130,7 @@ type Stepper struct {
 // Step is one step of a Stepper.
 type Step struct {
 	Name  Name    `json:"name" jsonschema:"required"`
-	Value float64 `json:"value" jsonschema:"required,minimum=-150,maximum=150"`
+	Value float64 `json:"value" jsonschema:"required,minimum=-150,maximum=150" unit:"%"`
 }
 
 // Sequence moves its tracks together along time.
@@ -158,7 +158,7 @@ type Pattern struct {
 	When  Truth   `json:"when" jsonschema:"required"`
 	Steps []Point `json:"steps" jsonschema:"required,minItems=1"`
 	Loop  bool    `json:"loop" jsonschema:"default=true"`
-	Rest  float64 `json:"rest" jsonschema:"minimum=-150,maximum=150,default=-100"`
+	Rest  float64 `json:"rest" jsonschema:"minimum=-150,maximum=150,default=-100" unit:"%"`
 }
 
 // Mix brings one source to one output.
@@ -168,8 +168,8 @@ type Mix struct {
 	To      ID      `json:"to" jsonschema:"required"`
 	From    Value   `json:"from" jsonschema:"required"`
 	Shape   string  `json:"shape" jsonschema:"enum=plain,enum=abs,enum=up,enum=down,default=plain"`
-	Gain    Gain    `json:"gain"`
-	Bias    float64 `json:"bias" jsonschema:"minimum=-150,maximum=150"`
+	Gain    Gain    `json:"gain" unit:"%"`
+	Bias    float64 `json:"bias" jsonschema:"minimum=-150,maximum=150" unit:"%"`
 	When    *Truth  `json:"when"`
 	Combine string  `json:"combine" jsonschema:"enum=add,enum=times,enum=instead,enum=greatest,enum=least,default=add"`
 	FadeS   float64 `json:"fade_s" jsonschema:"minimum=0"`
@@ -190,9 +190,9 @@ type Output struct {
 	Label   string   `json:"label"`
 	Channel int      `json:"channel" jsonschema:"required,minimum=1,maximum=48"`
 	Reverse bool     `json:"reverse"`
-	Centre  float64  `json:"centre" jsonschema:"minimum=-150,maximum=150"`
-	Low     float64  `json:"low" jsonschema:"minimum=-150,maximum=150,default=-100"`
-	High    float64  `json:"high" jsonschema:"minimum=-150,maximum=150,default=100"`
+	Centre  float64  `json:"centre" jsonschema:"minimum=-150,maximum=150" unit:"%"`
+	Low     float64  `json:"low" jsonschema:"minimum=-150,maximum=150,default=-100" unit:"%"`
+	High    float64  `json:"high" jsonschema:"minimum=-150,maximum=150,default=100" unit:"%"`
 	Slew    Slew     `json:"slew_s"`
 	Start   *StartAt `json:"start"`
 	Loss    *Loss    `json:"loss"`
@@ -201,15 +201,15 @@ type Output struct {
 
 // StartAt is where an output must stand in the first frame.
 type StartAt struct {
-	Value  float64 `json:"value" jsonschema:"required,minimum=-150,maximum=150"`
-	Within float64 `json:"within" jsonschema:"minimum=0,default=2"`
+	Value  float64 `json:"value" jsonschema:"required,minimum=-150,maximum=150" unit:"%"`
+	Within float64 `json:"within" jsonschema:"minimum=0,default=2" unit:"%"`
 }
 
 // Loss is what an output must do when the signal is lost. Value is a position
 // of the servo and belongs to preset alone.
 type Loss struct {
 	Mode  string   `json:"mode" jsonschema:"required,enum=hold,enum=cut,enum=preset"`
-	Value *float64 `json:"value" jsonschema:"minimum=-150,maximum=150"`
+	Value *float64 `json:"value" jsonschema:"minimum=-150,maximum=150" unit:"%"`
 }
 
 // Link is what lies between the transmitter's channels and the receiver's.
@@ -234,9 +234,9 @@ type Module struct {
 
 // Learned is the range an add-on module was told; low < centre < high.
 type Learned struct {
-	Low    float64 `json:"low" jsonschema:"required,minimum=1,maximum=20000"`
-	Centre float64 `json:"centre" jsonschema:"required,minimum=1,maximum=20000"`
-	High   float64 `json:"high" jsonschema:"required,minimum=1,maximum=20000"`
+	Low    float64 `json:"low" jsonschema:"required,minimum=1,maximum=20000" unit:"µs"`
+	Centre float64 `json:"centre" jsonschema:"required,minimum=1,maximum=20000" unit:"µs"`
+	High   float64 `json:"high" jsonschema:"required,minimum=1,maximum=20000" unit:"µs"`
 }
 
 // Receiver is one receiver of the model.
@@ -271,73 +271,6 @@ type SwitchPin struct {
 	Level string  `json:"level" jsonschema:"enum=low,enum=high,default=high"`
 }
 
-// DeviceHead is what every device has.
-type DeviceHead struct {
-	ID    ID     `json:"id" jsonschema:"required"`
-	On    string `json:"on" jsonschema:"required"` // receiver.pin, or a leveller
-	Kind  string `json:"kind" jsonschema:"required"`
-	Label string `json:"label"`
-	Notes string `json:"notes"`
-}
-
-// Device is what hangs on a pin. Spec is a *Servo, *Esc, *OnOff, *StepBox or
-// *Leveller.
-type Device struct {
-	*DeviceHead
-	Spec any
-}
-
-// Servo stands at a position; SpeedS is seconds from -100 to +100, 0 at once.
-type Servo struct {
-	DeviceHead
-	SpeedS float64 `json:"speed_s" jsonschema:"minimum=0"`
-	LeftAt *LeftAt `json:"left_at"`
-}
-
-// OnOff is a relay, lamp, pump, valve or sound trigger.
-type OnOff struct {
-	DeviceHead
-	TurnsOn string  `json:"turns_on" jsonschema:"enum=above,enum=below,default=above"`
-	AtUS    float64 `json:"at_us" jsonschema:"minimum=1,maximum=20000,default=1500"`
-	NoPulse string  `json:"no_pulse" jsonschema:"enum=off,enum=on,enum=stay,default=off"`
-}
-
-// Leveller hangs between a pin and a servo.
-type Leveller struct{ DeviceHead }
-
-// StepBox turns a spring-centred three-way channel into held positions.
-type StepBox struct {
-	DeviceHead
-	Steps int     `json:"steps" jsonschema:"required,minimum=2,maximum=8"`
-	Start int     `json:"start" jsonschema:"minimum=1,maximum=8,default=1"`
-	Loss  *int    `json:"loss" jsonschema:"minimum=1,maximum=8"`
-	At    float64 `json:"at" jsonschema:"minimum=0,maximum=150,default=50"`
-}
-
-// Esc is a speed controller.
-type Esc struct {
-	DeviceHead
-	LearnedUS    EscRange   `json:"learned_us"`
-	DeadUS       float64    `json:"dead_us" jsonschema:"minimum=0,maximum=20000,default=20"`
-	NeedsNeutral bool       `json:"needs_neutral"`
-	Reverse      string     `json:"reverse" jsonschema:"enum=direct,enum=none,enum=brake_first,default=direct"`
-	SwapOn       *string    `json:"swap_on"`
-	Travel       *EscTravel `json:"travel"`
-}
-
-// EscRange is what a speed controller has learned.
-type EscRange struct {
-	Low     float64 `json:"low" jsonschema:"minimum=1,maximum=20000,default=1000"`
-	Neutral float64 `json:"neutral" jsonschema:"minimum=1,maximum=20000,default=1500"`
-	High    float64 `json:"high" jsonschema:"minimum=1,maximum=20000,default=2000"`
-}
-
-// EscTravel is what the motor moves; FullS is seconds from 0 to 100.
-type EscTravel struct {
-	FullS float64 `json:"full_s" jsonschema:"required,exclusiveMinimum=0"`
-	Start float64 `json:"start" jsonschema:"minimum=0,maximum=100"`
-}
-
 // Announcement is spoken by the transmitter.
 type Announcement struct {
 	ID      ID     `json:"id" jsonschema:"required"`
@@ -361,15 +294,15 @@ type Claim struct {
 // Standing is where an output stands.
 type Standing struct {
 	Output ID      `json:"output" jsonschema:"required"`
-	Value  float64 `json:"value" jsonschema:"required,minimum=-150,maximum=150"`
-	Within float64 `json:"within" jsonschema:"minimum=0"`
+	Value  float64 `json:"value" jsonschema:"required,minimum=-150,maximum=150" unit:"%"`
+	Within float64 `json:"within" jsonschema:"minimum=0" unit:"%"`
 }
 
 // LossClaim is where the pins of an output end up; Value or Cut.
 type LossClaim struct {
 	Output ID       `json:"output" jsonschema:"required"`
-	Value  *float64 `json:"value" jsonschema:"minimum=-150,maximum=150"`
-	Within *float64 `json:"within" jsonschema:"minimum=0"`
+	Value  *float64 `json:"value" jsonschema:"minimum=-150,maximum=150" unit:"%"`
+	Within *float64 `json:"within" jsonschema:"minimum=0" unit:"%"`
 	Cut    *bool    `json:"cut" jsonschema:"enum=true"`
 }
 
@@ -392,8 +325,8 @@ type Condition struct {
 	Truth  Truth
 	Output *ID      `json:"output"`
 	Device *ID      `json:"device"`
-	Above  *float64 `json:"above"`
-	Below  *float64 `json:"below"`
+	Above  *float64 `json:"above" unit:"%"`
+	Below  *float64 `json:"below" unit:"%"`
 	Within *Point   `json:"within"`
 }
 
@@ -406,6 +339,6 @@ type StartEntry struct {
 // Is is a position of a switch, or a range of an axis, the ends included.
 type Is struct {
 	Position Name
-	From     float64 `json:"from" jsonschema:"required,minimum=-100,maximum=100"`
-	To       float64 `json:"to" jsonschema:"required,minimum=-100,maximum=100"`
+	From     float64 `json:"from" jsonschema:"required,minimum=-100,maximum=100" unit:"%"`
+	To       float64 `json:"to" jsonschema:"required,minimum=-100,maximum=100" unit:"%"`
 }

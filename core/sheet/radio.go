@@ -5,7 +5,7 @@ import (
 	"slices"
 	"strings"
 
-	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // radio lists what the link and an add-on module have to be told, and which of the
@@ -102,4 +102,4 @@ func moreThan(there, wanted int) string {
 	return ""
 }
 
-func figure(us float64) string { return strings.TrimSuffix(signal.Figure(us), ".0") }
+func figure(us float64) string { return strings.TrimSuffix(words.Figure(us), ".0") }

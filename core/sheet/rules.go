@@ -6,17 +6,8 @@ import (
 	"strings"
 
 	"axtren/core/setup"
-	"axtren/core/signal"
 	"axtren/core/words"
 )
-
-func (b *builder) truths(list []setup.Truth) string {
-	said := make([]string, len(list))
-	for i, t := range list {
-		said[i] = words.Truth(b.s, t)
-	}
-	return strings.Join(said, "; ")
-}
 
 // blocks lists the switch logic in the order of the document, with what is known of
 // how this set runs its blocks.
@@ -24,8 +15,8 @@ func (b *builder) blocks() Section {
 	sec := Section{Key: "logic", Title: "Switch logic"}
 	for i := range b.s.Logic {
 		one := &b.s.Logic[i]
-		item := Item{part: string(one.ID), field: "block", What: setup.Called(one.Label, one.ID), Value: words.Of(one.Block).Name, Note: b.blockWords(one.Spec)}
-		if sets := b.limits(); sets != nil && sets.Blocks != nil && !slices.Contains(*sets.Blocks, one.Block) {
+		item := Item{part: string(one.ID), field: "block", What: setup.Called(one.Label, one.ID), Value: words.Of(one.Block).Name, Note: words.Block(b.s, one)}
+		if sets := b.limits(); sets != nil && sets.Blocks != nil && !slices.Contains(*sets.Blocks, setup.BlockKind(one.Block)) {
 			item.Note += "; this set has no such block"
 		}
 		sec.Items = append(sec.Items, item)
@@ -59,40 +50,6 @@ func (b *builder) limits() *setup.CanLogic {
 	return nil
 }
 
-// blockWords says what a block looks at.
-func (b *builder) blockWords(spec any) string {
-	back := func(h float64) string {
-		if h == 0 {
-			return ""
-		}
-		return ", lets go " + typed(h) + " further back"
-	}
-	start := func(at setup.StateAt) string {
-		return map[setup.StateAt]string{"true": ", starts on", "kept": ", starts as it was left"}[at]
-	}
-	switch one := spec.(type) {
-	case *setup.Gate:
-		return b.truths(one.In)
-	case *setup.Level:
-		return words.Source(b.s, one.Of) + " at " + signal.SignedShort(one.Level) + back(one.Hysteresis)
-	case *setup.Between:
-		return words.Source(b.s, one.Of) + " from " + signal.SignedShort(one.From) + " to " + signal.SignedShort(one.To) + back(one.Hysteresis)
-	case *setup.Edge:
-		return words.Truth(b.s, one.In)
-	case *setup.Latch:
-		return "set by " + words.Truth(b.s, one.Set) + "; reset by " + words.Truth(b.s, one.Reset) + start(one.Start)
-	case *setup.Toggle:
-		said := words.Truth(b.s, one.In)
-		if one.Reset != nil {
-			said += "; off while " + words.Truth(b.s, *one.Reset)
-		}
-		return said + start(one.Start)
-	case *setup.Timer:
-		return words.Truth(b.s, one.In) + ", " + typed(one.ForS) + " s"
-	}
-	return ""
-}
-
 // steps lists steppers and sequences.
 func (b *builder) steps() Section {
 	sec := Section{Key: "steps", Title: "Steps"}
@@ -115,11 +72,11 @@ func (b *builder) steps() Section {
 			more += ", goes round"
 		}
 		if st.RepeatS > 0 {
-			more += ", repeats each " + typed(st.RepeatS) + " s while held"
+			more += ", repeats each " + words.Short(st.RepeatS) + " s while held"
 		}
 		sec.Items = append(sec.Items, Item{part: string(st.ID), field: "steps", What: name, Value: fmt.Sprintf("%d steps", len(st.Steps)), Note: strings.Join(ways, ", ") + more})
 		for _, step := range st.Steps {
-			sec.Items = append(sec.Items, Item{part: string(st.ID), field: "step/" + string(step.Name), What: name + ", " + step.Name.Words(), Value: signal.SignedShort(step.Value)})
+			sec.Items = append(sec.Items, Item{part: string(st.ID), field: "step/" + string(step.Name), What: name + ", " + step.Name.Words(), Value: words.SignedShort(step.Value)})
 		}
 	}
 	for i := range b.s.Sequences {
@@ -127,7 +84,7 @@ func (b *builder) steps() Section {
 		for _, t := range sq.Tracks {
 			var keys []string
 			for _, k := range t.Keys {
-				keys = append(keys, typed(k[0])+" s "+signal.SignedShort(k[1]))
+				keys = append(keys, words.Short(k[0])+" s "+words.SignedShort(k[1]))
 			}
 			sec.Items = append(sec.Items, Item{part: string(sq.ID), field: "track/" + string(t.Name), What: setup.Called(sq.Label, sq.ID) + ", " + t.Name.Words(), Value: strings.Join(keys, ", "), Note: "out with " + words.Truth(b.s, sq.Go) + ", and back without"})
 		}
@@ -136,9 +93,9 @@ func (b *builder) steps() Section {
 		p := &b.s.Patterns[i]
 		var keys []string
 		for _, k := range p.Steps {
-			keys = append(keys, signal.SignedShort(k[0])+" for "+typed(k[1])+" s")
+			keys = append(keys, words.SignedShort(k[0])+" for "+words.Short(k[1])+" s")
 		}
-		note := "with " + words.Truth(b.s, p.When) + ", else " + signal.SignedShort(p.Rest)
+		note := "with " + words.Truth(b.s, p.When) + ", else " + words.SignedShort(p.Rest)
 		if !p.Loop {
 			note += ", once"
 		}
@@ -153,7 +110,7 @@ func (b *builder) starting() Section {
 	for _, e := range b.s.StartCheck {
 		value := e.Is.Position.Words()
 		if e.Is.Position == "" {
-			value = signal.SignedShort(e.Is.From) + " to " + signal.SignedShort(e.Is.To)
+			value = words.SignedShort(e.Is.From) + " to " + words.SignedShort(e.Is.To)
 		}
 		sec.Items = append(sec.Items, Item{part: string(e.Control), field: "is", What: "sends nothing before " + b.s.ControlLabel(b.s.Item(e.Control).Index) + " is at", Value: value})
 	}

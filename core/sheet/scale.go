@@ -3,6 +3,7 @@ package sheet
 import (
 	"axtren/core/setup"
 	"axtren/core/travel"
+	"axtren/core/words"
 )
 
 // scale gives the scale of a menu of this set for a channel.
@@ -22,7 +23,7 @@ func (b *builder) end(e travel.KeyedEnd, channel int, low bool) string {
 	sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Endpoint }, channel, "magnitude")
 	switch {
 	case sc.Word == "magnitude":
-		return typed(e.Typed)
+		return words.Short(e.Typed)
 	case sc.Word == "percent" || sc.Step != 0:
 		way := e.Typed
 		if low {

@@ -290,11 +290,10 @@ func (b *builder) each(make func(o *setup.Output, i int) []Item) []Item {
 }
 
 func (b *builder) us(position float64) string {
-	return strings.TrimSuffix(signal.Figure(b.p.PulseOf(position)), ".0")
+	return strings.TrimSuffix(words.Figure(b.p.PulseOf(position)), ".0")
 }
 
 // typed is a figure as a menu takes it: no plus sign.
-func typed(v float64) string { return strings.TrimPrefix(signal.SignedShort(v), "+") }
 
 func (b *builder) memory() Section {
 	sec := Section{Key: "memory", Title: "Memory", Note: "Receiver off while the memory is changed."}
@@ -390,7 +389,7 @@ func (b *builder) ends() (sec Section) {
 		for k, e := range travel.KeyedEnds(b.s, i) {
 			item := Item{field: e.Field, What: b.s.OutputLabel(i) + ", " + e.Side, Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends"}
 			if can := b.s.Transmitter.Can; can != nil && can.EndpointMax != nil && math.Abs(e.Typed) > *can.EndpointMax {
-				item.Note = fmt.Sprintf("this set goes to %s only", typed(*can.EndpointMax))
+				item.Note = fmt.Sprintf("this set goes to %s only", words.Short(*can.EndpointMax))
 			}
 			if e.Typed < 0 {
 				item.Note = "lies beyond the place the set counts from; most sets cannot key this in"
@@ -410,21 +409,21 @@ func (b *builder) feel() Section {
 			sec.Items = append(sec.Items, Item{part: string(d.ID), field: field, What: b.s.DemandLabel(i) + ", " + what, Value: value, Line: line, Joint: "demand/" + string(d.ID)})
 		}
 		if d.Deadband != 0 {
-			add("deadband", "dead band", typed(d.Deadband))
+			add("deadband", "dead band", words.Short(d.Deadband))
 		}
 		if d.Expo != 0 {
-			add("expo", "expo (softer for +)", signal.SignedShort(d.Expo))
+			add("expo", "expo (softer for +)", words.SignedShort(d.Expo))
 		}
 		if d.Rate != 100 || d.Rates != nil {
-			add("rate", "rate", typed(d.Rate))
+			add("rate", "rate", words.Short(d.Rate))
 		}
 		for _, r := range d.Rates {
-			add("rate/"+string(r.When), "rate with "+words.Truth(b.s, r.When), typed(r.Rate))
+			add("rate/"+string(r.When), "rate with "+words.Truth(b.s, r.When), words.Short(r.Rate))
 		}
 		if d.Curve != nil {
 			var points []string
 			for _, pt := range d.Curve {
-				points = append(points, signal.SignedShort(pt[0])+" → "+signal.SignedShort(pt[1]))
+				points = append(points, words.SignedShort(pt[0])+" → "+words.SignedShort(pt[1]))
 			}
 			shape := "curve"
 			if d.Smooth {
@@ -433,7 +432,7 @@ func (b *builder) feel() Section {
 			add("curve", shape, strings.Join(points, ", "))
 		}
 		if d.Trim != 0 {
-			add("trim", "trim", signal.SignedShort(d.Trim))
+			add("trim", "trim", words.SignedShort(d.Trim))
 		}
 	}
 	return sec
@@ -462,7 +461,7 @@ func (b *builder) mixes() Section {
 			notes = append(notes, words.WayOf(words.Shapes, m.Shape).Name)
 		}
 		if m.Bias != 0 {
-			notes = append(notes, "bias "+signal.SignedShort(m.Bias))
+			notes = append(notes, "bias "+words.SignedShort(m.Bias))
 		}
 		if m.Combine != "add" {
 			notes = append(notes, words.WayOf(words.Combines, m.Combine).Name)
@@ -486,7 +485,7 @@ func (b *builder) slew() Section {
 			return nil
 		}
 		if o.Slew.Up == o.Slew.Down {
-			return []Item{{field: "slew", Value: typed(o.Slew.Up) + " s", Joint: "slew"}}
+			return []Item{{field: "slew", Value: words.Short(o.Slew.Up) + " s", Joint: "slew"}}
 		}
 		return []Item{{field: "up", What: b.s.OutputLabel(i) + ", rising", Value: seconds(o.Slew.Up)}, {field: "down", What: b.s.OutputLabel(i) + ", falling", Value: seconds(o.Slew.Down)}}
 	})}
@@ -500,7 +499,7 @@ func seconds(s float64) string {
 	if s == 0 {
 		return "at once"
 	}
-	return typed(s) + " s"
+	return words.Short(s) + " s"
 }
 
 func (b *builder) loss() Section {

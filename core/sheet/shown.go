@@ -7,6 +7,7 @@ import (
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/travel"
+	"axtren/core/words"
 )
 
 // The keys of the sections of what the set's own display must show, and of what is
@@ -105,8 +106,8 @@ func (b *builder) stances(rest signal.Hands) []stance {
 func (b *builder) quietS() float64 {
 	quiet := 0.6
 	for i := range b.s.Logic {
-		if timer, ok := b.s.Logic[i].Spec.(*setup.Timer); ok {
-			quiet = max(quiet, timer.ForS+0.1)
+		if late := b.s.Logic[i].DelayS(); late > 0 {
+			quiet = max(quiet, late+0.1)
 		}
 	}
 	return quiet
@@ -164,12 +165,12 @@ func (b *builder) readings(one stance, st *signal.State, moving []bool, after, r
 		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Display }, o.Channel, "us")
 		pulse := &b.s.Transmitter.Pulse
 		item := Item{part: one.key, field: string(o.ID), Channel: o.Channel, Line: string(o.ID), Joint: "out/" + string(o.ID) + "/pulse", What: one.words + " → " + b.s.OutputLabel(i),
-			Value: travel.Write(sc, 100*(us-pulse.CentreUS)/pulse.HalfSpanUS, pulse), US: strings.TrimSuffix(signal.Figure(us), ".0"), Note: "display counts " + travel.Name(sc)}
+			Value: travel.Write(sc, 100*(us-pulse.CentreUS)/pulse.HalfSpanUS, pulse), US: strings.TrimSuffix(words.Figure(us), ".0"), Note: "display counts " + travel.Name(sc)}
 		if sc.Word == "us" {
 			item.Note = ""
 		}
 		if after != nil && after[i] > quick {
-			item.Note = strings.TrimPrefix(item.Note+"; there after "+typed(math.Round(after[i]*10)/10)+" s: hold it so long", "; ")
+			item.Note = strings.TrimPrefix(item.Note+"; there after "+words.Short(math.Round(after[i]*10)/10)+" s: hold it so long", "; ")
 		}
 		if moving[i] {
 			item.Value, item.US, item.Note = "goes to and fro", "", ""

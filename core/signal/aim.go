@@ -21,11 +21,11 @@ type Aim struct {
 func (p *Program) Aim(i int) Aim {
 	place := 0
 	for _, d := range p.setup.Devices[:i] {
-		if _, passes := d.Spec.(*setup.Leveller); !passes {
+		if !d.PartKind().Passes {
 			place++
 		}
 	}
-	if _, passes := p.setup.Devices[i].Spec.(*setup.Leveller); passes {
+	if p.setup.Devices[i].PartKind().Passes {
 		return Aim{}
 	}
 	ref, l := p.setup.DevicePin(i), &p.setup.Link

@@ -149,12 +149,8 @@ func (c *compiler) remember() {
 func (c *compiler) startOf(kind setup.ItemKind, i int) (start float64, kept bool) {
 	switch kind {
 	case setup.IsBlock:
-		switch spec := c.s.Logic[i].Spec.(type) {
-		case *setup.Latch:
-			return truth(spec.Start == "true"), spec.Start == "kept"
-		case *setup.Toggle:
-			return truth(spec.Start == "true"), spec.Start == "kept"
-		}
+		at, _ := c.s.Logic[i].StartsAs()
+		return truth(at == "true"), at == "kept"
 	case setup.IsStepper:
 		return float64(stepStart(&c.s.Steppers[i])), false
 	case setup.IsPattern:

@@ -27,7 +27,7 @@ func (c *compiler) trackInputs() {
 	}
 	for i := range p.code[:p.sent] {
 		in := &p.code[i]
-		if w.timed(in) {
+		if p.timed(in) {
 			in.reads, in.changes = always, w.add()
 			w.by[in.dst] = in.changes
 			continue
@@ -57,23 +57,6 @@ type inputTracker struct {
 func (w *inputTracker) add() inputSet {
 	w.next++
 	return 1 << ((w.next - 1) % 62)
-}
-
-// timed tells whether a result may change while nothing that it reads does.
-func (w *inputTracker) timed(in *inst) bool {
-	switch in.op {
-	case opBefore, opBeforeKept, opRise, opFall, opOnDelay, opOffDelay, opPulseFor, opSay, opSequence, opPattern:
-		return true
-	case opStepper:
-		return w.p.steppers[in.at].repeatS > 0
-	case opSum:
-		for _, t := range w.p.terms[in.at:in.to] {
-			if t.fade > 0 {
-				return true
-			}
-		}
-	}
-	return false
 }
 
 // union gives the inputs that any of the slots depends on.

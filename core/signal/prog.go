@@ -10,68 +10,6 @@ type Slot int32
 // None is the slot of a joint that does not exist.
 const None Slot = -1
 
-// op is what an instruction does; each is written where its stage is.
-type op uint8
-
-const (
-	opCopy       op = iota
-	opBefore        // compile.go: what a node held in the frame before
-	opBeforeKept    // the same, kept over a power-off
-	opSpread        // control.go: position of a switch -> number
-	opIs            // a slot holds a number
-	opNot
-	opInside // strictly between two numbers
-	opLookUp // a value of a table
-	opCurve  // demand.go, for tracks
-	opDemand
-	opAnd // block.go
-	opOr
-	opXor
-	opAbove
-	opBelow
-	opBetween
-	opRise
-	opFall
-	opSetWins
-	opResetWins
-	opToggle
-	opOnDelay
-	opOffDelay
-	opPulseFor
-	opStepper    // stepper.go
-	opSequence   // sequence.go
-	opPattern    // pattern.go
-	opSum        // mix.go
-	opShareScale // share.go
-	opShareTurn
-	opOutput // output.go
-	opSay    // announce.go
-	opLearn  // link.go
-	opOneBit
-	opHalfRate
-	opReceiver // pin.go
-	opSwitchPin
-	opDevice // device.go
-)
-
-var opWords = [...]string{"copy", "before", "beforekept", "spread", "is", "not", "inside", "lookup", "curve", "demand",
-	"and", "or", "xor", "above", "below", "between", "rise", "fall", "setwins", "resetwins", "toggle", "ondelay", "offdelay", "pulsefor",
-	"stepper", "sequence", "pattern", "sum", "sharescale", "shareturn", "output", "say", "learn", "onebit", "halfrate", "receiver", "switchpin", "device"}
-
-// inst is one instruction: dst becomes a function of the slots a, b, c and the
-// constants x, y, z. An op that is more than that has an entry of its own in a table of
-// the program, at, or the entries at..to. What an op reads, keeps and gives is said in
-// operands.go.
-type inst struct {
-	op      op
-	a, b, c Slot
-	dst     Slot
-	at, to  int32
-	x, y, z float64
-
-	reads, changes inputSet // inputs.go
-}
-
 // Program is a compiled setup. It does not change, so that any number of states
 // may run on it at once.
 type Program struct {

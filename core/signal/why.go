@@ -3,7 +3,6 @@ package signal
 import (
 	"fmt"
 	"math"
-	"strconv"
 	"strings"
 
 	"axtren/core/setup"
@@ -22,34 +21,11 @@ type Reason struct {
 	From  []Reason `json:"from,omitempty"`
 }
 
-// Figure writes a value as people do: one decimal, two where they are needed,
-// with a real minus sign.
-func Figure(v float64) string {
-	s := strconv.FormatFloat(v, 'f', 2, 64)
-	s = strings.TrimSuffix(s, "0")
-	if strings.Trim(s, "-0.") == "" {
-		s = strings.TrimPrefix(s, "-")
-	}
-	return strings.Replace(s, "-", "−", 1)
-}
-
-// Signed is Figure with a plus sign before what is above 0.
-func Signed(v float64) string {
-	s := Figure(v)
-	if v > 0 && s != "0.0" {
-		return "+" + s
-	}
-	return s
-}
-
-// short is Figure without a needless .0, for settings.
-func short(v float64) string { return strings.TrimSuffix(Figure(v), ".0") }
-
 // inner puts a figure in brackets where it is negative, for the middle of a sum.
-func inner(v float64) string { return bracket(Figure(v)) }
+func inner(v float64) string { return bracket(words.Figure(v)) }
 
 // innerShort is inner for settings.
-func innerShort(v float64) string { return bracket(short(v)) }
+func innerShort(v float64) string { return bracket(words.Short(v)) }
 
 func bracket(figure string) string {
 	if strings.HasPrefix(figure, "−") {
@@ -125,13 +101,13 @@ func (w why) pulse(i int) Reason {
 	if p < 0 {
 		sign = "−"
 	}
-	sum := fmt.Sprintf("%s %s %s × %s", short(pulse.CentreUS), sign, Figure(math.Abs(p)), short(half))
+	sum := fmt.Sprintf("%s %s %s × %s", words.Short(pulse.CentreUS), sign, words.Figure(math.Abs(p)), words.Short(half))
 	exact, us := pulse.CentreUS+float64(p*half), w.at(r.US)
 	switch {
 	case us == pulse.MinUS && exact < us || us == pulse.MaxUS && exact > us:
-		sum += ", no further than " + short(us)
+		sum += ", no further than " + words.Short(us)
 	case math.Abs(exact-us) > 0.005:
-		sum += ", in steps of " + short(pulse.StepUS)
+		sum += ", in steps of " + words.Short(pulse.StepUS)
 	}
 	return Reason{Name: "pulse", Sum: sum, Value: us, Unit: "µs", Path: "transmitter.pulse", From: []Reason{w.position(i)}}
 }
@@ -142,14 +118,14 @@ func (w why) position(i int) Reason {
 	if r.P == r.Target {
 		return target
 	}
-	sum := Figure(target.Value) + ", reached"
+	sum := words.Figure(target.Value) + ", reached"
 	if w.at(r.P) != target.Value {
-		step := "on the way to " + Figure(target.Value)
+		step := "on the way to " + words.Figure(target.Value)
 		up, down := w.p.slewSteps(o)
 		if w.at(r.P) < target.Value {
-			sum = step + ", " + Figure(up) + " a frame"
+			sum = step + ", " + words.Figure(up) + " a frame"
 		} else {
-			sum = step + ", " + Figure(down) + " a frame"
+			sum = step + ", " + words.Figure(down) + " a frame"
 		}
 	}
 	return Reason{Name: "slowed", Sum: sum, Value: w.at(r.P), Unit: "%", Path: outputPath(i, "slew_s"), From: []Reason{target}}
@@ -169,16 +145,13 @@ func (w why) target(i int) Reason {
 	if v < 0 {
 		way, end, field = -v/100, o.Low, "low"
 	}
-	sum := fmt.Sprintf("%s / 100 × %s", Figure(v), short(math.Abs(end-o.Centre)))
+	sum := fmt.Sprintf("%s / 100 × %s", words.Figure(v), words.Short(math.Abs(end-o.Centre)))
 	if o.Centre != 0 {
-		sum = fmt.Sprintf("%s + %s / 100 × %s", short(o.Centre), Figure(100*way), innerShort(end-o.Centre))
+		sum = fmt.Sprintf("%s + %s / 100 × %s", words.Short(o.Centre), words.Figure(100*way), innerShort(end-o.Centre))
 	}
-	return Reason{Name: fmt.Sprintf("ends %s … %s", SignedShort(o.Low), SignedShort(o.High)), Sum: sum, Value: w.at(r.Target), Unit: "%",
+	return Reason{Name: fmt.Sprintf("ends %s … %s", words.SignedShort(o.Low), words.SignedShort(o.High)), Sum: sum, Value: w.at(r.Target), Unit: "%",
 		Path: outputPath(i, field), From: []Reason{w.turned(i)}}
 }
-
-// SignedShort is Signed without a needless .0.
-func SignedShort(v float64) string { return strings.TrimSuffix(Signed(v), ".0") }
 
 func (w why) turned(i int) Reason {
 	r := &w.p.Routes[i]
@@ -196,7 +169,7 @@ func (w why) asked(i int) Reason {
 	if w.at(r.Asked) == shared.Value {
 		return shared
 	}
-	return Reason{Name: "limited to 100", Sum: "cut from " + Figure(shared.Value), Value: w.at(r.Asked), Unit: "%",
+	return Reason{Name: "limited to 100", Sum: "cut from " + words.Figure(shared.Value), Value: w.at(r.Asked), Unit: "%",
 		Path: fmt.Sprintf("outputs[%d]", i), From: []Reason{shared}}
 }
 
@@ -216,11 +189,11 @@ func (w why) share(i int) Reason {
 			from = append(from, w.sum(other))
 		}
 	}
-	name, sum := words.WayOf(words.Rules, sh.Rule).Name, fmt.Sprintf("%s × 100 / %s", Figure(before), Figure(most))
+	name, sum := words.WayOf(words.Rules, sh.Rule).Name, fmt.Sprintf("%s × 100 / %s", words.Figure(before), words.Figure(most))
 	if sh.Rule == "keep_turn" {
-		sum = fmt.Sprintf("%s + %s", Figure(before), inner(after-before))
+		sum = fmt.Sprintf("%s + %s", words.Figure(before), inner(after-before))
 		if after < before {
-			sum = fmt.Sprintf("%s − %s", Figure(before), Figure(before-after))
+			sum = fmt.Sprintf("%s − %s", words.Figure(before), words.Figure(before-after))
 		}
 	}
 	return Reason{Name: name, Sum: sum, Value: after, Unit: "%", Path: fmt.Sprintf("shares[%d]", r.Share), From: from}
@@ -244,9 +217,9 @@ func (w why) sum(i int) Reason {
 		}
 		switch f := w.at(t.Weight); {
 		case f == 0:
-			acc.Name, acc.Sum = "left as it is, since "+string(*m.When)+" does not hold", Figure(acc.Value)
+			acc.Name, acc.Sum = "left as it is, since "+string(*m.When)+" does not hold", words.Figure(acc.Value)
 		case f < 1:
-			acc.Name, acc.Sum = acc.Name+", fading", fmt.Sprintf("%s of the way to %s", Figure(f), acc.Sum)
+			acc.Name, acc.Sum = acc.Name+", fading", fmt.Sprintf("%s of the way to %s", words.Figure(f), acc.Sum)
 		}
 	}
 	return acc
@@ -255,18 +228,18 @@ func (w why) sum(i int) Reason {
 func combineSum(combine string, acc, v float64) string {
 	switch combine {
 	case "times":
-		return fmt.Sprintf("%s × %s / 100", Figure(acc), inner(v))
+		return fmt.Sprintf("%s × %s / 100", words.Figure(acc), inner(v))
 	case "instead":
-		return Figure(v)
+		return words.Figure(v)
 	case "greatest":
-		return fmt.Sprintf("the greater of %s and %s", Figure(acc), Figure(v))
+		return fmt.Sprintf("the greater of %s and %s", words.Figure(acc), words.Figure(v))
 	case "least":
-		return fmt.Sprintf("the smaller of %s and %s", Figure(acc), Figure(v))
+		return fmt.Sprintf("the smaller of %s and %s", words.Figure(acc), words.Figure(v))
 	}
 	if v < 0 {
-		return fmt.Sprintf("%s − %s", Figure(acc), Figure(-v))
+		return fmt.Sprintf("%s − %s", words.Figure(acc), words.Figure(-v))
 	}
-	return fmt.Sprintf("%s + %s", Figure(acc), Figure(v))
+	return fmt.Sprintf("%s + %s", words.Figure(acc), words.Figure(v))
 }
 
 func (w why) term(t *Term) Reason {
@@ -274,7 +247,7 @@ func (w why) term(t *Term) Reason {
 	path := fmt.Sprintf("mixes[%d]", t.Mix)
 	src := w.source(m.From, t.In)
 	if t.Shaped != t.In {
-		src = Reason{Name: words.WayOf(words.Shapes, m.Shape).Name, Sum: m.Shape + " of " + Figure(src.Value), Value: w.at(t.Shaped), Unit: "%", Path: path + ".shape", From: []Reason{src}}
+		src = Reason{Name: words.WayOf(words.Shapes, m.Shape).Name, Sum: m.Shape + " of " + words.Figure(src.Value), Value: w.at(t.Shaped), Unit: "%", Path: path + ".shape", From: []Reason{src}}
 	}
 	g := m.Gain.Pos
 	if src.Value < 0 {
@@ -283,11 +256,11 @@ func (w why) term(t *Term) Reason {
 	if g == 100 && m.Bias == 0 {
 		return src
 	}
-	sum := fmt.Sprintf("%s × %s / 100", Figure(src.Value), innerShort(g))
+	sum := fmt.Sprintf("%s × %s / 100", words.Figure(src.Value), innerShort(g))
 	if m.Bias != 0 {
 		sum += " + " + innerShort(m.Bias)
 	}
-	return Reason{Name: "gain " + short(g), Sum: sum, Value: w.at(t.V), Unit: "%", Path: path + ".gain", From: []Reason{src}}
+	return Reason{Name: "gain " + words.Short(g), Sum: sum, Value: w.at(t.V), Unit: "%", Path: path + ".gain", From: []Reason{src}}
 }
 
 func (w why) source(v setup.Value, slot Slot) Reason {
@@ -298,7 +271,7 @@ func (w why) source(v setup.Value, slot Slot) Reason {
 		return w.demand(src.Index)
 	case setup.SourceAsked:
 		asked := w.asked(src.Index)
-		return Reason{Name: "what " + s.OutputLabel(src.Index) + " is asked for", Sum: Figure(asked.Value), Value: asked.Value, Unit: "%",
+		return Reason{Name: "what " + s.OutputLabel(src.Index) + " is asked for", Sum: words.Figure(asked.Value), Value: asked.Value, Unit: "%",
 			Path: fmt.Sprintf("outputs[%d]", src.Index), From: []Reason{asked}}
 	case setup.SourceControl:
 		return w.control(src.Index, slot)
@@ -321,15 +294,15 @@ func (w why) remembered(src setup.Source, slot Slot) Reason {
 	case setup.SourceTrack:
 		sq := &s.Sequences[src.Index]
 		r.Name, r.Path = fmt.Sprintf("track %s of sequence %s", sq.Tracks[src.Sub].Name, sq.ID), fmt.Sprintf("sequences[%d]", src.Index)
-		r.Sum = "at " + Figure(w.at(w.p.nodeValue[setup.IsSequence][src.Index])) + " s"
+		r.Sum = "at " + words.Figure(w.at(w.p.nodeValue[setup.IsSequence][src.Index])) + " s"
 	case setup.SourcePattern:
 		p := &s.Patterns[src.Index]
 		r.Name, r.Path, r.Sum = "pattern "+string(p.ID), fmt.Sprintf("patterns[%d]", src.Index), "at rest"
 		if n := w.at(w.p.patterns[w.p.patternAt[src.Index]].frames); n >= 0 {
-			r.Sum = Figure(float64(n*s.Transmitter.FrameS())) + " s into its play"
+			r.Sum = words.Figure(float64(n*s.Transmitter.FrameS())) + " s into its play"
 		}
 	default:
-		r.Name = "always " + short(src.Number)
+		r.Name = "always " + words.Short(src.Number)
 	}
 	return r
 }
@@ -398,27 +371,27 @@ func (w why) demand(i int) Reason {
 			r = Reason{Name: name, Sum: sum, Value: w.at(slot), Unit: "%", Path: path + field, From: []Reason{r}}
 		}
 	}
-	sum := "0, within " + short(d.Deadband)
+	sum := "0, within " + words.Short(d.Deadband)
 	if math.Abs(r.Value) > d.Deadband {
-		sum = fmt.Sprintf("(%s − %s) × 100 / %s", Figure(math.Abs(r.Value)), short(d.Deadband), short(100-d.Deadband))
+		sum = fmt.Sprintf("(%s − %s) × 100 / %s", words.Figure(math.Abs(r.Value)), words.Short(d.Deadband), words.Short(100-d.Deadband))
 		if r.Value < 0 {
 			sum = "−" + sum
 		}
 	}
-	step(sh.Deadband, "nothing within "+short(d.Deadband), sum, "deadband")
-	step(sh.Expo, SoftWord(d.Expo), fmt.Sprintf("%s × %s + %s × %s³ / 10000", Figure(1-d.Expo/100), inner(r.Value), inner(d.Expo/100), inner(r.Value)), "expo")
+	step(sh.Deadband, "nothing within "+words.Short(d.Deadband), sum, "deadband")
+	step(sh.Expo, words.Expo(d.Expo), fmt.Sprintf("%s × %s + %s × %s³ / 10000", words.Figure(1-d.Expo/100), inner(r.Value), inner(d.Expo/100), inner(r.Value)), "expo")
 	rate, field := d.Rate, "rate"
 	if sh.Rate != None {
 		rate, field = w.at(sh.Rate), "rates"
 	}
-	step(sh.Rated, "rate "+short(rate), fmt.Sprintf("%s × %s / 100", Figure(r.Value), short(rate)), field)
+	step(sh.Rated, "rate "+words.Short(rate), fmt.Sprintf("%s × %s / 100", words.Figure(r.Value), words.Short(rate)), field)
 	step(sh.Curve, fmt.Sprintf("curve of %d points", len(d.Curve)), curveSum(d, r.Value), "curve")
 	out := w.at(sh.Out)
 	switch {
 	case d.Trim != 0:
-		step(sh.Out, "trim "+SignedShort(d.Trim), combineSum("add", r.Value, d.Trim), "trim")
+		step(sh.Out, "trim "+words.SignedShort(d.Trim), combineSum("add", r.Value, d.Trim), "trim")
 	case out != r.Value:
-		step(sh.Out, "limited to 150", "cut from "+Figure(r.Value), "rate")
+		step(sh.Out, "limited to 150", "cut from "+words.Figure(r.Value), "rate")
 	}
 	return r
 }
@@ -431,9 +404,9 @@ func curveSum(d *setup.Demand, x float64) string {
 	case last < 0:
 		return ""
 	case x <= points[0][0]:
-		return fmt.Sprintf("flat up to %s", short(points[0][0]))
+		return fmt.Sprintf("flat up to %s", words.Short(points[0][0]))
 	case x >= points[last][0]:
-		return fmt.Sprintf("flat from %s", short(points[last][0]))
+		return fmt.Sprintf("flat from %s", words.Short(points[last][0]))
 	}
 	i := 1
 	for points[i][0] < x {
@@ -441,17 +414,9 @@ func curveSum(d *setup.Demand, x float64) string {
 	}
 	a, b := points[i-1], points[i]
 	if d.Smooth {
-		return fmt.Sprintf("at %s, smooth from (%s, %s) to (%s, %s)", Figure(x), short(a[0]), short(a[1]), short(b[0]), short(b[1]))
+		return fmt.Sprintf("at %s, smooth from (%s, %s) to (%s, %s)", words.Figure(x), words.Short(a[0]), words.Short(a[1]), words.Short(b[0]), words.Short(b[1]))
 	}
-	return fmt.Sprintf("%s + %s × (%s − %s) / %s", short(a[1]), inner(b[1]-a[1]), Figure(x), innerShort(a[0]), short(b[0]-a[0]))
-}
-
-// SoftWord says an expo in words.
-func SoftWord(expo float64) string {
-	if expo < 0 {
-		return "sharpened " + short(-expo)
-	}
-	return "expo " + short(expo)
+	return fmt.Sprintf("%s + %s × (%s − %s) / %s", words.Short(a[1]), inner(b[1]-a[1]), words.Figure(x), innerShort(a[0]), words.Short(b[0]-a[0]))
 }
 
 func (w why) pin(ref setup.PinRef) Reason {
@@ -468,23 +433,23 @@ func (w why) pin(ref setup.PinRef) Reason {
 	case out < 0:
 		r.Sum = "nothing is sent on it"
 	case w.at(w.p.up) == 0 && w.at(rec.lost) < rec.need:
-		r.Sum = "signal lost, held for " + Figure(rx.LossAfterS) + " s"
+		r.Sum = "signal lost, held for " + words.Figure(rx.LossAfterS) + " s"
 	case w.at(w.p.up) == 0:
 		mode, value := LossOf(s, ref)
-		r.Sum = map[string]string{"hold": "signal lost, held", "cut": "signal lost, pulses stopped", "preset": "signal lost, gone to " + Signed(value)}[mode]
+		r.Sum = map[string]string{"hold": "signal lost, held", "cut": "signal lost, pulses stopped", "preset": "signal lost, gone to " + words.Signed(value)}[mode]
 	default:
 		sent := w.pulse(out)
 		r.Sum, r.From = "as sent", []Reason{sent}
 		if r.Value != sent.Value {
-			r.Sum = "as the link changes " + Figure(sent.Value)
+			r.Sum = "as the link changes " + words.Figure(sent.Value)
 		}
 	}
 	if route.On == None {
 		return r
 	}
-	sum := fmt.Sprintf("%s µs is not %s %s", Figure(r.Value), pin.Switch.On, short(pin.Switch.AtUS))
+	sum := fmt.Sprintf("%s µs is not %s %s", words.Figure(r.Value), pin.Switch.On, words.Short(pin.Switch.AtUS))
 	if w.at(route.On) != 0 {
-		sum = fmt.Sprintf("%s µs is %s %s", Figure(r.Value), pin.Switch.On, short(pin.Switch.AtUS))
+		sum = fmt.Sprintf("%s µs is %s %s", words.Figure(r.Value), pin.Switch.On, words.Short(pin.Switch.AtUS))
 	}
 	return Reason{Name: "on or off", Sum: sum, Value: w.at(route.On), Path: path + ".switch", From: []Reason{r}}
 }
@@ -501,7 +466,7 @@ func (p *Program) WhyDevice(st *State, i int) Reason {
 	us := w.at(pin.US)
 	r.From = []Reason{w.pin(pin.PinRef)}
 	r.Sum = w.deviceSum(d.Spec, us, r.Value)
-	if _, box := d.Spec.(*setup.StepBox); box {
+	if d.PartKind().Unit == "step" {
 		r.Unit = ""
 	}
 	return r
@@ -516,16 +481,16 @@ func (w why) deviceSum(spec any, us, value float64) string {
 		case us == 0:
 			return "no pulse: it stays"
 		case math.Abs(target-value) > 1e-6:
-			return "on the way to " + Signed(target)
+			return "on the way to " + words.Signed(target)
 		}
-		return fmt.Sprintf("100 × (%s − %s) / %s", Figure(us), short(pulse.CentreUS), short(pulse.HalfSpanUS))
+		return fmt.Sprintf("100 × (%s − %s) / %s", words.Figure(us), words.Short(pulse.CentreUS), words.Short(pulse.HalfSpanUS))
 	case *setup.OnOff:
 		if us == 0 {
 			return "no pulse: " + d.NoPulse
 		}
-		return fmt.Sprintf("%s µs, on where it is %s %s", Figure(us), d.TurnsOn, short(d.AtUS))
+		return fmt.Sprintf("%s µs, on where it is %s %s", words.Figure(us), d.TurnsOn, words.Short(d.AtUS))
 	case *setup.StepBox:
-		return fmt.Sprintf("step %s of %d", short(value), d.Steps)
+		return fmt.Sprintf("step %s of %d", words.Short(value), d.Steps)
 	case *setup.Esc:
 		return escSum(d, us, value)
 	}
@@ -538,13 +503,13 @@ func escSum(d *setup.Esc, us, motor float64) string {
 	case us == 0:
 		return "no pulse: it stands"
 	case math.Abs(x) <= d.DeadUS:
-		return fmt.Sprintf("%s µs is within %s of its neutral %s", Figure(us), short(d.DeadUS), short(u.Neutral))
+		return fmt.Sprintf("%s µs is within %s of its neutral %s", words.Figure(us), words.Short(d.DeadUS), words.Short(u.Neutral))
 	case motor == 0:
-		return fmt.Sprintf("%s µs, but it does not turn yet: %s", Figure(us), waitsWord(d, x))
+		return fmt.Sprintf("%s µs, but it does not turn yet: %s", words.Figure(us), waitsWord(d, x))
 	case x > 0:
-		return fmt.Sprintf("100 × (%s − %s − %s) / %s", Figure(us), short(u.Neutral), short(d.DeadUS), short(u.High-u.Neutral-d.DeadUS))
+		return fmt.Sprintf("100 × (%s − %s − %s) / %s", words.Figure(us), words.Short(u.Neutral), words.Short(d.DeadUS), words.Short(u.High-u.Neutral-d.DeadUS))
 	}
-	return fmt.Sprintf("−100 × (%s − %s − %s) / %s", short(u.Neutral), Figure(us), short(d.DeadUS), short(u.Neutral-u.Low-d.DeadUS))
+	return fmt.Sprintf("−100 × (%s − %s − %s) / %s", words.Short(u.Neutral), words.Figure(us), words.Short(d.DeadUS), words.Short(u.Neutral-u.Low-d.DeadUS))
 }
 
 func waitsWord(d *setup.Esc, x float64) string {
@@ -569,9 +534,9 @@ func (r Reason) write(b *strings.Builder, depth int) {
 		from.write(b, depth+1)
 	}
 	left := strings.Repeat("  ", depth) + r.Name
-	value := Signed(r.Value)
+	value := words.Signed(r.Value)
 	if r.Unit == "µs" {
-		value = Figure(r.Value)
+		value = words.Figure(r.Value)
 	}
 	fmt.Fprintf(b, "%-40s %-34s = %s %s\n", left, r.Sum, value, r.Unit)
 }

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // The kinds of drill: the set is switched on, the signal is cut, the hands let go of
@@ -241,22 +242,22 @@ func (g *Stage) Drill(kind string, hands signal.Hands, on *signal.State, st *Sta
 // stanceWords says where the unsprung controls are that are not where they start.
 func (g *Stage) stanceWords(hands signal.Hands) string {
 	rest := g.p.Rest()
-	var words []string
+	var places []string
 	for i, c := range g.p.Setup().Transmitter.Controls {
 		hand, _ := g.p.Hand(string(c.ID))
 		if hands[hand] == rest[hand] || slices.ContainsFunc(g.hands, func(h handAt) bool { return h.slot == g.p.HandSlot(hand) }) {
 			continue
 		}
-		at := signal.SignedShort(hands[hand])
+		at := words.SignedShort(hands[hand])
 		if c.Switch != nil {
 			at = strings.ReplaceAll(g.p.HandWord(string(c.ID), hands[hand]), "_", " ")
 		}
-		words = append(words, g.p.Setup().ControlLabel(i)+" at "+at)
+		places = append(places, g.p.Setup().ControlLabel(i)+" at "+at)
 	}
-	if words == nil {
+	if places == nil {
 		return "everything where it usually is"
 	}
-	return strings.Join(words, ", ")
+	return strings.Join(places, ", ")
 }
 
 // run plays one stance and says what each part does after drillAt.

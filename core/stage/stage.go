@@ -19,6 +19,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // moves is how a part moves.
@@ -252,7 +253,7 @@ func (r *reader) part(at string, spec setup.StagePart) part {
 		r.fault(at+".arc", "write the degrees from left to right, such as [-112.5, 112.5]", "the light of %s is seen nowhere", one.label)
 	}
 	if spec.SizeMM != nil && (spec.SizeMM[0] <= 0 || spec.SizeMM[1] <= 0) {
-		r.fault(at+".size_mm", "write a length and a width above 0", "a size of %s by %s mm cannot be drawn", signal.Figure(spec.SizeMM[0]), signal.Figure(spec.SizeMM[1]))
+		r.fault(at+".size_mm", "write a length and a width above 0", "a size of %s by %s mm cannot be drawn", words.Figure(spec.SizeMM[0]), words.Figure(spec.SizeMM[1]))
 		one.spec.SizeMM = nil
 	}
 	if one.spec.SizeMM == nil {
@@ -291,7 +292,7 @@ func (r *reader) ends(at string, one *part) {
 		one.to = *one.spec.To
 	}
 	if one.from == one.to && one.moves != still && one.moves != turns && one.moves != shines {
-		r.fault(at+".to", "write another end", "%s goes from %s to the same", one.label, signal.Figure(one.from))
+		r.fault(at+".to", "write another end", "%s goes from %s to the same", one.label, words.Figure(one.from))
 		one.from, one.to = usual[0], usual[1]
 	}
 	if stops := one.spec.Stops; stops != nil {
@@ -373,7 +374,7 @@ func (r *reader) brake(at string, id *setup.ID) source {
 // row puts the devices that no part names into the row.
 func (r *reader) row() {
 	for i, d := range r.s.Devices {
-		if _, passes := d.Spec.(*setup.Leveller); passes {
+		if d.PartKind().Passes {
 			continue
 		}
 		used := false
@@ -385,20 +386,9 @@ func (r *reader) row() {
 			continue
 		}
 		id := d.ID
-		kind := "dial"
-		switch d.Kind {
-		case "lamp":
-			kind = "lamp"
-		case "sound_trigger":
-			kind = "horn"
-		case "relay", "valve":
-			kind = "lamp"
-		case "pump":
-			kind = "pump"
-		case "esc":
-			if kind = "wheel"; d.Spec.(*setup.Esc).Travel != nil {
-				kind = "dial" // how far what it moves has got
-			}
+		kind := d.PartKind().Shown
+		if esc, ok := d.Spec.(*setup.Esc); ok && esc.Travel != nil {
+			kind = "dial" // how far what it moves has got
 		}
 		one := r.part(fmt.Sprintf("devices[%d]", i), setup.StagePart{Part: kind, Device: &id, Label: r.s.DeviceLabel(i)})
 		r.g.parts = append(r.g.parts, one)

@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"axtren/core/setup"
-	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // ScaleOf gives the scale of a channel in a menu: docs/format.md, section 10. Where
@@ -71,7 +71,7 @@ func Write(sc setup.Scale, percent float64, pulse *setup.Pulse) string {
 	if sc.Bits != 0 || sc.Step != 0 {
 		v = math.Round(v)
 	}
-	text := strings.TrimSuffix(signal.Figure(math.Round(v*10)/10), ".0")
+	text := strings.TrimSuffix(words.Figure(math.Round(v*10)/10), ".0")
 	if v > 0 && (sc.Word == "percent" || sc.Step != 0) {
 		return "+" + text
 	}
@@ -82,7 +82,7 @@ func Write(sc setup.Scale, percent float64, pulse *setup.Pulse) string {
 func Name(sc setup.Scale) string {
 	switch {
 	case sc.Step != 0:
-		return fmt.Sprintf("steps of %s percent", strings.TrimSuffix(signal.Figure(sc.Step), ".0"))
+		return fmt.Sprintf("steps of %s percent", strings.TrimSuffix(words.Figure(sc.Step), ".0"))
 	case sc.Bits != 0:
 		return fmt.Sprintf("0 to %.0f", top(sc))
 	}

@@ -198,7 +198,7 @@ func (l *looker) noGain() {
 // narrow finds ends that leave no way.
 func (l *looker) narrow() {
 	if l.out.High-l.out.Centre < 10 || l.out.Centre-l.out.Low < 10 {
-		l.add(l.own("ends"), l.part(), true, "open the ends", "the ends leave only %s … %s", signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
+		l.add(l.own("ends"), l.part(), true, "open the ends", "the ends leave only %s … %s", words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
 	}
 }
 
@@ -220,7 +220,7 @@ func (l *looker) deviceWaits() {
 			l.add(joint, part, never, "see that the pulse passes it both ways", "%s switches at %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID), short(spec.AtUS), short(low), short(high))
 		case *setup.StepBox:
 			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the ends beyond it", "%s steps beyond ±%s %%; the ends are %s … %s", setup.Called(d.Label, d.ID), short(spec.At),
-				signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
+				words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
 		}
 	})
 }
@@ -249,7 +249,7 @@ func (l *looker) direction() {
 func (l *looker) signs() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
-		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way", "%s comes with a gain of %s", words.Source(l.s, m.From), signal.SignedShort(m.Gain.Pos))
+		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way", "%s comes with a gain of %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
 	}
 }
 
@@ -273,13 +273,13 @@ func (l *looker) swapped() {
 // does not reach its end
 
 func (l *looker) stops() {
-	l.add(l.own("ends"), l.part(), l.out.High < 100 || l.out.Low > -100, "open the end on the side that falls short", "the ends are %s … %s", signal.SignedShort(l.out.Low), signal.SignedShort(l.out.High))
+	l.add(l.own("ends"), l.part(), l.out.High < 100 || l.out.Low > -100, "open the end on the side that falls short", "the ends are %s … %s", words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
 }
 
 func (l *looker) gains() {
 	for _, t := range l.route.Terms {
 		if m := &l.s.Mixes[t.Mix]; math.Abs(m.Gain.Pos) < 100 || math.Abs(m.Gain.Neg) < 100 {
-			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s", words.Source(l.s, m.From), signal.SignedShort(m.Gain.Pos))
+			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
 		}
 	}
 }
@@ -363,16 +363,16 @@ func (l *looker) offNeutral() {
 
 func (l *looker) restOffset() {
 	rest := l.rest()
-	l.add(l.own("ends"), l.part(), l.out.Centre != 0, "put the centre where the part is quiet", "the centre is at %s", signal.SignedShort(l.out.Centre))
+	l.add(l.own("ends"), l.part(), l.out.Centre != 0, "put the centre where the part is quiet", "the centre is at %s", words.SignedShort(l.out.Centre))
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		if v := rest.At(t.V); v != 0 {
-			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest", words.Source(l.s, m.From), signal.SignedShort(v))
+			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest", words.Source(l.s, m.From), words.SignedShort(v))
 		}
 	}
 	l.demands(func(d *setup.Demand) {
 		if d.Trim != 0 || d.Deadband == 0 {
-			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), d.Trim != 0, "take the trim away, or give it a dead band", "%s has a trim of %s and a dead band of %s", setup.Called(d.Label, d.ID), signal.SignedShort(d.Trim), short(d.Deadband))
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), d.Trim != 0, "take the trim away, or give it a dead band", "%s has a trim of %s and a dead band of %s", setup.Called(d.Label, d.ID), words.SignedShort(d.Trim), short(d.Deadband))
 		}
 	})
 }
@@ -384,9 +384,9 @@ func (l *looker) wakesElsewhere() {
 	l.p.Step(woken, l.p.Rest())
 	at := woken.At(l.route.P)
 	if l.out.Start != nil && math.Abs(at-l.out.Start.Value) > l.out.Start.Within {
-		l.add(l.own("ends"), l.part(), true, "see what the controls do at power-on", "it wakes at %s, and should at %s", signal.SignedShort(at), signal.SignedShort(l.out.Start.Value))
+		l.add(l.own("ends"), l.part(), true, "see what the controls do at power-on", "it wakes at %s, and should at %s", words.SignedShort(at), words.SignedShort(l.out.Start.Value))
 	} else if l.out.Start == nil {
-		l.add(l.own("ends"), l.part(), false, "say where it must wake", "it wakes at %s; nothing says where it must", signal.SignedShort(at))
+		l.add(l.own("ends"), l.part(), false, "say where it must wake", "it wakes at %s; nothing says where it must", words.SignedShort(at))
 	}
 }
 
@@ -406,13 +406,10 @@ func (l *looker) latches() {
 		}
 		on := l.st.At(l.p.BlockSlot(k)) != 0
 		joint, part := "part/logic/"+string(b.ID), "logic/"+string(b.ID)
-		switch spec := b.Spec.(type) {
-		case *setup.Latch:
-			l.add(joint, part, on, "see what sets and what resets it", "%s is %s; it starts %s", setup.Called(b.Label, b.ID), onOff(on), spec.Start)
-		case *setup.Toggle:
-			l.add(joint, part, on, "press once more, or give it something that resets it", "%s is %s; it starts %s", setup.Called(b.Label, b.ID), onOff(on), spec.Start)
-		case *setup.Timer:
-			l.add(joint, part, on && b.Block == "tof", "wait, or shorten its time", "%s runs for %s s", setup.Called(b.Label, b.ID), short(spec.ForS))
+		if start, ok := b.StartsAs(); ok {
+			l.add(joint, part, on, b.PartKind().Unstick, "%s is %s; it starts %s", setup.Called(b.Label, b.ID), onOff(on), start)
+		} else if late := b.DelayS(); late > 0 {
+			l.add(joint, part, on && b.PartKind().Unstick != "", "wait, or shorten its time", "%s runs for %s s", setup.Called(b.Label, b.ID), short(late))
 		}
 	}
 }
@@ -461,7 +458,7 @@ func (l *looker) sameSigns() {
 			m := &l.s.Mixes[t.Mix]
 			for _, other := range l.p.Routes[i].Terms {
 				if o := &l.s.Mixes[other.Mix]; o.From == m.From {
-					l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || o.Gain.Pos == 0, "the one that tells them apart needs opposite signs", "%s comes with %s here and %s at %s", words.Source(l.s, m.From), signal.SignedShort(m.Gain.Pos), signal.SignedShort(o.Gain.Pos), l.s.OutputLabel(i))
+					l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || o.Gain.Pos == 0, "the one that tells them apart needs opposite signs", "%s comes with %s here and %s at %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos), words.SignedShort(o.Gain.Pos), l.s.OutputLabel(i))
 				}
 			}
 		}
@@ -518,7 +515,7 @@ func (l *looker) holds() {
 		case "hold":
 			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "give it a position to go to when the signal is lost", "when the signal is lost its pin holds")
 		case "preset":
-			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "see whether that position is off", "when the signal is lost it goes to %s", signal.SignedShort(value))
+			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "see whether that position is off", "when the signal is lost it goes to %s", words.SignedShort(value))
 		}
 	}
 }

@@ -3,8 +3,8 @@ package words
 import "strings"
 
 // fields are the fields of the document as people say them; a field that is not here is
-// said as it is written. One that means something else in a group, or in a kind of block,
-// stands with that before it: pulse.centre_us, ton:in.
+// said as it is written. One that means something else in a group stands with that before
+// it: pulse.centre_us. What a kind calls its fields by itself is said with the kind.
 var fields = map[string]string{
 	"from": "comes from", "to": "goes to", "when": "only while", "shape": "taken", "combine": "combined with the others", "fade_s": "fades in and out over",
 	"bias": "shifted by", "gain": "gain", "pos": "gain above 0", "neg": "gain below 0", "expo": "expo", "deadband": "dead band", "rate": "rate", "rates": "other rates while", "curve": "curve",
@@ -24,12 +24,9 @@ var fields = map[string]string{
 	"can.channels": "channels", "can.mixes": "mixes", "can.curve_points": "points of a curve", "can.rates": "rates", "can.slew": "can slow a channel", "can.endpoint_max": "largest end",
 	"can.endpoint_follows": "an end is a side of", "can.endpoint_from": "ends count from", "can.failsafe": "loss is set in", "can.start_check": "checks at the start", "can.logic": "has logic",
 	"can.steppers": "sets of steps", "can.sequences": "sequences", "can.saves": "saves a change how", "can.menu_cuts_link": "a menu cuts the link", "can.scales": "scales of its menus",
-	"toggle:in": "changes over at each", "ton:in": "counts while", "tof:in": "on while", "tp:in": "starts at each", "r_trig:in": "looks at", "f_trig:in": "looks at",
-	"between:from": "from", "between:to": "to", "ton:for_s": "goes on after", "tof:for_s": "and for",
 }
 
-// Field says a field in words. in is what it stands in, with its mark, the nearest first:
-// a kind of block, "ton:", or a group, "pulse.".
+// Field says a field in words. in is the group that it stands in, with its dot: pulse.
 func Field(name string, in ...string) string {
 	for _, in := range append(in, "") {
 		if l, ok := fields[in+name]; ok {

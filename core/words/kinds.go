@@ -6,6 +6,8 @@ package words
 
 import (
 	"strings"
+
+	"axtren/core/setup"
 )
 
 // Kind is what a kind of part, block or device is called.
@@ -33,39 +35,18 @@ var Parts = []Kind{
 	{"claims", "claim", "claims", "what must always hold"},
 }
 
-// Blocks are the kinds of block (IEC 61131-3 names their keys).
-var Blocks = []Kind{
-	{"and", "all of these", "", "on while all of these are"},
-	{"or", "any of these", "", "on while any of these is"},
-	{"xor", "an odd number of these", "", "on while an odd number of these is"},
-	{"above", "above a level", "", "on above a level"},
-	{"below", "below a level", "", "on below a level"},
-	{"between", "inside a range", "", "on inside a range"},
-	{"r_trig", "moment it becomes true", "", "on for one moment when it becomes true"},
-	{"f_trig", "moment it becomes false", "", "on for one moment when it becomes false"},
-	{"sr", "latch, set wins", "", "stays on once it was set, until it is reset; set wins"},
-	{"rs", "latch, reset wins", "", "stays on once it was set, until it is reset; reset wins"},
-	{"toggle", "press on, press off", "", "on at one press, off at the next"},
-	{"ton", "on after a while", "", "on when it has been true so long"},
-	{"tof", "off after a while", "", "off only when it has been false so long"},
-	{"tp", "on for a while", "", "on for so long from each press"},
+// kindsOf gives the words of the kinds of a list of parts.
+func kindsOf(kinds setup.PartKinds) []Kind {
+	list := make([]Kind, len(kinds))
+	for i, k := range kinds {
+		list[i] = Kind{k.Key, k.Name, k.Many, k.Does}
+	}
+	return list
 }
 
-// Devices are the kinds of device.
-var Devices = []Kind{
-	{"servo", "servo", "servos", ""},
-	{"esc", "speed controller", "speed controllers", "a speed controller: what it has learned, and how it reverses"},
-	{"relay", "relay", "relays", ""},
-	{"lamp", "lamp", "lamps", ""},
-	{"pump", "pump", "pumps", ""},
-	{"valve", "valve", "valves", ""},
-	{"sound_trigger", "sound", "sounds", ""},
-	{"step_box", "step box", "step boxes", "steps when the pulse passes a level and comes back"},
-	{"leveller", "leveller", "levellers", "adds what the attitude asks to the pulse of its pin"},
-}
-
-// Controls are the kinds of control.
-var Controls = []Kind{{"axis", "lever or slider", "levers", ""}, {"switch", "switch or button", "switches", ""}}
+// Kinds gives the words for the kinds of a list of parts: logic, devices or controls; none
+// where its parts are all of one kind.
+func Kinds(list string) []Kind { return kindsOf(setup.KindsOf(list)) }
 
 // groups are what of a setup is no part of a list.
 var groups = []Kind{
@@ -76,7 +57,7 @@ var groups = []Kind{
 
 var byKey = func() map[string]Kind {
 	all := map[string]Kind{}
-	for _, kinds := range [][]Kind{Parts, Blocks, Devices, Controls, groups} {
+	for _, kinds := range [][]Kind{Parts, Kinds("logic"), Kinds("devices"), Kinds("controls"), groups} {
 		for _, k := range kinds {
 			all[k.Key] = k
 		}

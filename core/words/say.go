@@ -1,6 +1,7 @@
 package words
 
 import (
+	"fmt"
 	"strings"
 
 	"axtren/core/setup"
@@ -56,4 +57,39 @@ func Source(s *setup.Setup, v setup.Value) string {
 		return label + ", " + s.Sequences[src.Index].Tracks[src.Sub].Name.Words()
 	}
 	return label
+}
+
+// Block says what a logic block looks at: set by Key at on; reset by Lamps is on, starts on.
+// Values and times are written as a person keys them in.
+func Block(s *setup.Setup, b *setup.Block) string {
+	said := ""
+	for _, clause := range b.PartKind().Clauses(b.Spec) {
+		said += strings.ReplaceAll(clause.Text, "%", clauseValue(s, clause))
+	}
+	return said
+}
+
+func clauseValue(s *setup.Setup, clause setup.ClauseValue) string {
+	switch v := clause.Value.(type) {
+	case setup.Value:
+		return Source(s, v)
+	case []setup.Truth:
+		list := make([]string, len(v))
+		for i, t := range v {
+			list[i] = Truth(s, t)
+		}
+		return strings.Join(list, "; ")
+	case setup.StateAt:
+		return map[setup.StateAt]string{"true": ", starts on", "kept": ", starts as it was left"}[v]
+	case float64:
+		figure := SignedShort(v)
+		if clause.Low == 0 {
+			figure = strings.TrimPrefix(figure, "+")
+		}
+		if clause.Unit != "%" {
+			figure += " " + clause.Unit
+		}
+		return figure
+	}
+	return fmt.Sprint(clause.Value)
 }

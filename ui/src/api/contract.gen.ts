@@ -853,6 +853,8 @@ export interface components {
             max: number;
             step: number;
             unit: string;
+            /** @description What it is */
+            help?: string;
             choices?: {
                 value: string;
                 label: string;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The fields of an editor or a form, each by its kind. */
-import { useTemplateRef } from 'vue'
+import { computed, shallowRef, useTemplateRef } from 'vue'
 
 import type { Field } from '../api/client'
 import FieldChoice from './FieldChoice.vue'
@@ -18,11 +18,21 @@ function number(name: string) {
   return numbers.value?.[at]
 }
 
+/** The field that a person is in, whose meaning stands below. */
+const inField = shallowRef('')
+const help = computed(() => props.fields.find((f) => f.name === inField.value)?.help)
+const helps = computed(() => props.fields.some((f) => f.help))
+
+function enter(event: FocusEvent) {
+  const at = event.target instanceof HTMLElement ? event.target.closest('[data-field]') : undefined
+  inField.value = at?.getAttribute('data-field') ?? ''
+}
+
 defineExpose({ number })
 </script>
 
 <template>
-  <div>
+  <div @focusin="enter">
     <template v-for="field in fields" :key="field.name">
       <FieldNumber v-if="field.kind === 'number'" ref="numbers" :field="field" :slider="slider" />
       <FieldYesNo v-else-if="field.kind === 'yes_no'" :field="field" />
@@ -31,5 +41,17 @@ defineExpose({ number })
       <FieldRows v-else-if="field.kind === 'rows'" :field="field" />
       <FieldText v-else :field="field" />
     </template>
+    <p v-if="helps" class="help" aria-live="polite">{{ help }}</p>
   </div>
 </template>
+
+<style scoped>
+.help {
+  position: sticky;
+  bottom: 0;
+  min-height: 1.5em;
+  margin: 4px 0;
+  background: var(--sheet);
+  color: var(--soft);
+}
+</style>

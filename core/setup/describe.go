@@ -1,0 +1,427 @@
+package setup
+
+import "reflect"
+
+// docs says of each field of a struct, by its name in the document, what it is: for the
+// schema, and for whoever fills it in. Every field has one: a test holds that.
+type docs map[string]string
+
+// descriptionOf gives what a field of a struct is; empty where nothing is said.
+func descriptionOf(t reflect.Type, field string) string {
+	if own, ok := reflect.New(t).Interface().(interface{ describe() docs }); ok {
+		return own.describe()[field]
+	}
+	return ""
+}
+
+const (
+	idDoc    = "the name that the rest of the document calls it by"
+	labelDoc = "what you call it"
+	notesDoc = "whatever you want to remember about it"
+)
+
+func (Setup) describe() docs {
+	return docs{
+		"format":        "says that this is a setup",
+		"version":       "of the format",
+		"name":          "of the model",
+		"craft":         "what the model is",
+		"transmitter":   "the set in the hand",
+		"link":          "what lies between the transmitter's channels and the receiver's",
+		"receivers":     "what is in the model, with the pins that carry the channels",
+		"devices":       "what is plugged into the pins",
+		"demands":       "sources with a feel of their own, before they are mixed",
+		"logic":         "blocks that are true or false",
+		"steppers":      "what goes from step to step on presses",
+		"sequences":     "what moves together along time",
+		"patterns":      "what plays over and over while it may",
+		"mixes":         "what each output is made of, in the order in which it is combined",
+		"shares":        "outputs that together may ask for more than there is",
+		"outputs":       "the channels of the transmitter",
+		"announcements": "what the transmitter says",
+		"claims":        "what must always be true",
+		"start_check":   "what the transmitter waits for before it sends",
+		"stage":         "the picture of the model; it changes nothing of what is computed",
+	}
+}
+
+func (Craft) describe() docs {
+	return docs{
+		"kind":   "what sort of model it is",
+		"memory": "the number of its memory in the transmitter; 0 is not said",
+		"type":   "what it is in your own words: snow groomer",
+		"notes":  notesDoc,
+	}
+}
+
+func (Transmitter) describe() docs {
+	return docs{
+		"name":     "what you call it",
+		"frame_ms": "how long a frame lasts, whole milliseconds",
+		"pulse":    "how percent become microseconds",
+		"controls": "the sticks, levers, switches and buttons that are used",
+		"can":      "what is known of what it can do; what is left out is not known",
+		"notes":    notesDoc,
+	}
+}
+
+func (Pulse) describe() docs {
+	return docs{
+		"centre_us":    "the pulse of 0 percent, microseconds",
+		"half_span_us": "how much longer the pulse is at 100 percent, microseconds",
+		"min_us":       "no pulse is shorter, microseconds",
+		"max_us":       "no pulse is longer, microseconds",
+		"step_us":      "pulses are whole steps of this from the centre, microseconds",
+	}
+}
+
+func (ControlHead) describe() docs {
+	return docs{
+		"id":    idDoc,
+		"kind":  "an axis is a stick, lever or slider; a switch has positions, a button too",
+		"label": labelDoc,
+		"stick": "two axes of one stick share its pad",
+		"along": "which way it moves: to the side, or away from you",
+		"plus":  "the way of +, in words: forward",
+		"minus": "the way of −, in words: back",
+	}
+}
+
+func (Axis) describe() docs {
+	return docs{
+		"spring": "where it goes when it is let go",
+		"start":  "where one without a spring wakes, percent; left out, 0",
+	}
+}
+
+func (Switch) describe() docs {
+	return docs{
+		"positions": "what its positions are called, 2 to 6, in order",
+		"spring_to": "the position it goes back to when it is let go; left out, it stays",
+		"start":     "the position in which one without a spring wakes; left out, the first",
+	}
+}
+
+func (Demand) describe() docs {
+	return docs{
+		"id":       idDoc,
+		"label":    labelDoc,
+		"from":     "the source that it shapes",
+		"deadband": "how far from 0 the source does nothing, percent",
+		"expo":     "above 0 it is soft about the middle, below 0 sharp, percent",
+		"rate":     "how much of the travel is left, percent",
+		"rates":    "other rates, the first whose condition holds",
+		"curve":    "points [in, out] in percent, joined by lines, flat beyond the ends",
+		"smooth":   "whether the curve is rounded at its points, without overshooting",
+		"trim":     "added at the end, percent",
+	}
+}
+
+func (Rate) describe() docs {
+	return docs{"when": "the condition under which this rate holds", "rate": "how much of the travel is left, percent"}
+}
+
+func (Stepper) describe() docs {
+	return docs{
+		"id":       idDoc,
+		"label":    labelDoc,
+		"up":       "the condition that moves it one step on, each time it becomes true",
+		"down":     "the condition that moves it one step back",
+		"steps":    "its steps, 2 to 16, in order",
+		"start":    "the step in which it wakes; left out, the first",
+		"wrap":     "whether it goes on from the last step to the first",
+		"home":     "while this holds it stands at its start",
+		"repeat_s": "a button that is held steps again each time so long is over, seconds; 0: it does not",
+	}
+}
+
+func (Step) describe() docs {
+	return docs{"name": "what the step is called", "value": "where it stands in this step, percent"}
+}
+
+func (Sequence) describe() docs {
+	return docs{
+		"id":        idDoc,
+		"label":     labelDoc,
+		"go":        "while this holds it runs to its end, else back to its beginning",
+		"tracks":    "what moves when: by name, keyframes [seconds, percent] joined by lines",
+		"interrupt": "what it does when it is sent back half way: turn at once, or finish first",
+	}
+}
+
+func (Pattern) describe() docs {
+	return docs{
+		"id":    idDoc,
+		"label": labelDoc,
+		"when":  "it plays while this holds",
+		"steps": "what it plays: [percent, seconds], one after the other",
+		"loop":  "whether it begins again at its end; else the last value is held",
+		"rest":  "where it stands while it does not play, percent",
+	}
+}
+
+func (Mix) describe() docs {
+	return docs{
+		"id":      idDoc,
+		"label":   labelDoc,
+		"to":      "the output that it is for",
+		"from":    "the source that it brings",
+		"shape":   "what of the source counts: all of it, its size, or one side of 0",
+		"gain":    "how much of the source, percent; one number, or one for each side of 0",
+		"bias":    "added to it, percent",
+		"when":    "it counts only while this holds; left out, always",
+		"combine": "what is done with it and with what the mixes before it made",
+		"fade_s":  "how long it takes to come in and to go out, seconds; 0 is at once",
+	}
+}
+
+func (Share) describe() docs {
+	return docs{
+		"id":      idDoc,
+		"label":   labelDoc,
+		"outputs": "the outputs that together may ask for more than there is",
+		"rule":    "what happens then",
+	}
+}
+
+func (Output) describe() docs {
+	return docs{
+		"id":      idDoc,
+		"label":   labelDoc,
+		"channel": "the channel of the transmitter",
+		"reverse": "whether it goes the other way round",
+		"centre":  "where the servo stands at 0, percent",
+		"low":     "the low end, a position of the servo, percent",
+		"high":    "the high end, a position of the servo, percent",
+		"slew_s":  "how long it takes from −100 to +100 at least, seconds; one number, or one up and one down",
+		"start":   "where it must stand in the first frame",
+		"loss":    "what it must do when the signal is lost; left out, what the receiver does",
+		"notes":   notesDoc,
+	}
+}
+
+func (StartAt) describe() docs {
+	return docs{"value": "the position of the servo, percent", "within": "how far off it may be, percent"}
+}
+
+func (Loss) describe() docs {
+	return docs{
+		"mode":  "hold the last pulse, send no pulses, or go to a position",
+		"value": "the position of the servo that it goes to, percent; belongs to preset alone",
+	}
+}
+
+func (Link) describe() docs {
+	return docs{
+		"channels":   "how many channels arrive",
+		"order":      "the transmitter channel that arrives on each receiver channel, from the first on",
+		"learned_us": "the pulses that an add-on module takes for the ends and the middle",
+		"one_bit":    "channels that arrive as full one way or full the other",
+		"half_rate":  "channels that arrive in every second frame",
+		"module":     "a radio that is added to the transmitter",
+		"notes":      notesDoc,
+	}
+}
+
+func (Module) describe() docs {
+	return docs{
+		"label":          labelDoc,
+		"plugs_into":     "where its signal is taken from, in words",
+		"least_channels": "the fewest channels that it sends; 0 is not said",
+		"most_channels":  "the most channels that it sends; 0 is not said",
+	}
+}
+
+func (Learned) describe() docs {
+	return docs{
+		"low":    "the pulse for the low end, microseconds",
+		"centre": "the pulse for the middle, microseconds",
+		"high":   "the pulse for the high end, microseconds",
+	}
+}
+
+func (Receiver) describe() docs {
+	return docs{
+		"id":           idDoc,
+		"label":        labelDoc,
+		"loss_after_s": "how long the signal has to be away until it counts as lost, seconds",
+		"failsafe":     "what it can do when the signal is lost",
+		"pins":         "its pins, with the channel of each",
+		"notes":        notesDoc,
+	}
+}
+
+func (Failsafe) describe() docs {
+	return docs{
+		"can":         "what it can do on a lost signal",
+		"preset_pins": "the pins that can go to a position",
+		"otherwise":   "what it does where it cannot do what is asked",
+	}
+}
+
+func (Pin) describe() docs {
+	return docs{
+		"pin":     "its number, as it is printed beside it",
+		"channel": "the channel of the receiver that comes out here",
+		"label":   labelDoc,
+		"switch":  "it is on or off, and carries no pulses",
+	}
+}
+
+func (SwitchPin) describe() docs {
+	return docs{
+		"on":    "whether it is on above the pulse at which it switches, or below",
+		"at_us": "the pulse at which it switches, microseconds",
+		"level": "what it puts out while it is on: pulled low, or high",
+	}
+}
+
+func (Announcement) describe() docs {
+	return docs{
+		"id":       idDoc,
+		"when":     "it is said when this becomes true",
+		"say":      "the words",
+		"at_start": "whether it is said at power-on too",
+	}
+}
+
+func (Claim) describe() docs {
+	return docs{
+		"id":        idDoc,
+		"label":     labelDoc,
+		"never":     "conditions that are never all true at once",
+		"at_start":  "where an output stands in the first frame",
+		"on_loss":   "what the pins of an output do when the signal is lost",
+		"only_when": "something changes only while a condition holds",
+		"leads_to":  "one condition is followed by another",
+		"reachable": "a condition that can be brought about",
+	}
+}
+
+func (Standing) describe() docs {
+	return docs{
+		"output": "the output",
+		"value":  "the position of the servo, percent",
+		"within": "how far off it may be, percent",
+	}
+}
+
+func (LossClaim) describe() docs {
+	return docs{
+		"output": "the output",
+		"value":  "the position of the servo, percent",
+		"within": "how far off it may be, percent",
+		"cut":    "no pulses come",
+	}
+}
+
+func (OnlyWhen) describe() docs {
+	return docs{"changes": "what changes", "while": "the condition under which it may"}
+}
+
+func (LeadsTo) describe() docs {
+	return docs{
+		"when":     "what comes first",
+		"then":     "what follows",
+		"within_s": "after how long at most, seconds",
+	}
+}
+
+func (Condition) describe() docs {
+	return docs{
+		"output": "the output that is spoken of",
+		"device": "the device that is spoken of",
+		"above":  "it is above this, percent",
+		"below":  "it is below this, percent",
+		"within": "it is between these two, both included, percent",
+	}
+}
+
+func (StartEntry) describe() docs {
+	return docs{"control": "the control that is looked at", "is": "where it has to be: a position, or a range"}
+}
+
+func (Is) describe() docs {
+	return docs{"from": "the lower end of the range, percent", "to": "the upper end of the range, percent"}
+}
+
+func (Can) describe() docs {
+	return docs{
+		"channels":         "channels that it has",
+		"mixes":            "mixes that it has; one plain control on a channel takes none",
+		"curve_points":     "numbers of points that a curve may have",
+		"rates":            "rates of one feel, its own among them",
+		"slew":             "whether it can slow a channel",
+		"endpoint_max":     "the largest end, percent, from what ends are counted from",
+		"endpoint_follows": "the side an end is counted on: that the stick was pushed to, or that the servo moves to",
+		"endpoint_from":    "what an end is counted from once the centre was moved",
+		"failsafe":         "where loss positions are kept",
+		"start_check":      "what it can look at before it sends",
+		"logic":            "how it runs logic blocks",
+		"steppers":         "sets of steps that it has",
+		"sequences":        "sequences that it has",
+		"saves":            "how a change is saved, in words",
+		"menu_cuts_link":   "whether an open menu stops the signal",
+		"scales":           "how its menus and its display write a travel",
+	}
+}
+
+func (CanLogic) describe() docs {
+	return docs{
+		"count":              "blocks that it has",
+		"blocks":             "the kinds of block that it has",
+		"inputs":             "inputs that one block may have",
+		"negated":            "whether an input may be turned round",
+		"order":              "whether blocks run in the order of their places, or each after what it reads",
+		"both_true":          "which wins in a latch of which both are true",
+		"set_on":             "whether a latch acts as long as its condition holds, or on the press alone",
+		"thrown_at_power_on": "whether a switch that is thrown at power-on counts as pressed",
+		"remembers":          "whether latches wake as they were when it was turned off",
+	}
+}
+
+func (Scales) describe() docs {
+	return docs{
+		"endpoint": "of the menu of ends",
+		"failsafe": "of the menu of loss positions",
+		"trim":     "of the menu of centres and trims",
+		"gain":     "of the menu of mixes",
+		"display":  "of the display that shows where channels stand",
+	}
+}
+
+func (Stage) describe() docs {
+	return docs{
+		"view":         "how the model is seen; left out, as its kind of craft usually is",
+		"top_mm_s":     "how fast it goes with its motors at 100, millimetres a second; 0: it stays in its place",
+		"coast_s":      "the time constant of coming to a speed, seconds",
+		"wheelbase_mm": "between the axles, millimetres; left out, as they lie",
+		"track_mm":     "between the tracks or wheels, millimetres; left out, as they lie",
+		"waterline_mm": "seen from the side, up from the middle, millimetres",
+		"parts":        "what is drawn",
+	}
+}
+
+func (StagePart) describe() docs {
+	return docs{
+		"name":    "what parts that are on it call it by",
+		"part":    "what it is",
+		"label":   labelDoc,
+		"on":      "the name of the part that it is on",
+		"at_mm":   "its place, millimetres: ahead and to starboard seen from above, ahead and up seen from the side",
+		"size_mm": "its length and width, millimetres",
+		"device":  "the device that moves it",
+		"gives":   "what of the device moves it; left out, what it travels, else its value",
+		"from":    "degrees or millimetres at the low end of its device",
+		"to":      "degrees or millimetres at the high end of its device",
+		"stops":   "the ends of the linkage, degrees or millimetres",
+		"turned":  "whether the motor is mounted the other way round",
+		"motor":   "of an axle: the device that drives its wheels",
+		"brake":   "of an axle: the device that brakes its wheels",
+		"full_s":  "a valve or a motor moves it: from end to end at 100, seconds; 0: it follows its device",
+		"pump":    "the device that feeds its valve",
+		"arc":     "of a lamp: the degrees, clockwise from ahead, in which it is seen",
+		"lit":     "of a lamp: lit while its device is between these, percent",
+		"word":    "what it is heard as",
+	}
+}
