@@ -9,6 +9,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 	"axtren/internal/golden"
 )
 
@@ -16,11 +17,38 @@ import (
 func TestWholeViews(t *testing.T) {
 	for _, m := range golden.Models(t) {
 		v := Build(m.Doc, m.Program)
+		require.Equal(t, groups(), v.Groups)
+		v.Groups = nil // the same of every model: TestWhatCanBeAdded
 		golden.Equal(t, m.Name, golden.Text(t, v)+fmt.Sprintf("missing: %q, undriven: %d\n", Missing(m.Program), Undriven(m.Program)))
 		for _, slot := range v.Slots {
 			require.GreaterOrEqual(t, int(slot), 0)
 		}
 	}
+}
+
+// TestWhatCanBeAdded: each list with the kinds of its part, in the order in which they are
+// shown; lines come with a place of their own, and claims cannot be added here.
+func TestWhatCanBeAdded(t *testing.T) {
+	var lists []string
+	for _, g := range groups() {
+		lists = append(lists, g.List+"/"+g.Title)
+		var want []GroupKind
+		for _, kind := range words.Kinds(g.List) {
+			want = append(want, GroupKind{kind.Key, kind.Name})
+		}
+		switch {
+		case g.List == "claims":
+			require.Empty(t, g.Kinds)
+		case want == nil:
+			require.Len(t, g.Kinds, 1, g.List)
+			require.Empty(t, g.Kinds[0].Key)
+			require.NotEmpty(t, g.Kinds[0].Name)
+		default:
+			require.Equal(t, want, g.Kinds)
+		}
+	}
+	require.Equal(t, []string{"controls/Controls", "receivers/Receivers", "devices/Devices", "demands/Feels", "logic/Rules", "steppers/Steps", "sequences/Sequences",
+		"patterns/Patterns", "mixes/Mixes", "shares/Shares", "announcements/Announcements", "claims/Claims"}, lists)
 }
 
 // TestWholeForms: the form of each part, with what its fields may hold.
@@ -97,6 +125,17 @@ func TestWholeFormsOfTheModel(t *testing.T) {
 		for _, part := range []string{"craft", "transmitter", "link"} {
 			f, err := Form(m.Doc, m.Program, part)
 			require.NoError(t, err)
+			for i := range f.Fields {
+				if f.Fields[i].Name != "can.logic.blocks" || f.Fields[i].Kind != Rows {
+					continue
+				}
+				var kinds []Choice
+				for _, kind := range words.Kinds("logic") {
+					kinds = append(kinds, Choice{Value: kind.Key, Label: kind.Name})
+				}
+				require.Equal(t, kinds, f.Fields[i].Columns[0].Choices[1:]) // the first is none
+				f.Fields[i].Columns[0].Choices = nil
+			}
 			fmt.Fprintf(&b, "%s\n%s", part, golden.Text(t, f))
 		}
 		golden.Equal(t, m.Name+"_model", b.String())

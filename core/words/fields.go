@@ -23,7 +23,9 @@ var fields = map[string]string{
 	"pulse.max_us": "never above", "pulse.step_us": "in steps of", "name": "name", "value": "value", "can": "what it can do is known",
 	"can.channels": "channels", "can.mixes": "mixes", "can.curve_points": "points of a curve", "can.rates": "rates", "can.slew": "can slow a channel", "can.endpoint_max": "largest end",
 	"can.endpoint_follows": "an end is a side of", "can.endpoint_from": "ends count from", "can.failsafe": "loss is set in", "can.start_check": "checks at the start", "can.logic": "has logic",
-	"can.steppers": "sets of steps", "can.sequences": "sequences", "can.saves": "saves a change how", "can.menu_cuts_link": "a menu cuts the link", "can.scales": "scales of its menus",
+	"logic.count": "rules that it has", "logic.blocks": "kinds of rule that it has", "logic.inputs": "inputs of a rule", "logic.negated": "an input may be turned round",
+	"logic.order": "runs its rules", "logic.both_true": "when on and off are both asked", "logic.set_on": "a latch goes on", "logic.thrown_at_power_on": "a switch that is thrown at power-on",
+	"logic.remembers": "remembers latches when it is off", "can.steppers": "sets of steps", "can.sequences": "sequences", "can.saves": "saves a change how", "can.menu_cuts_link": "a menu cuts the link", "can.scales": "scales of its menus",
 }
 
 // Field says a field in words. in is the group that it stands in, with its dot: pulse.
@@ -44,6 +46,9 @@ var choices = map[string]string{
 	"turns_on.above": "above", "turns_on.below": "below", "on.above": "on above", "on.below": "on below", "no_pulse.off": "off", "no_pulse.on": "on", "no_pulse.stay": "stays as it was",
 	"otherwise.hold": "holds", "otherwise.cut": "sends no pulses", "can.hold": "hold", "can.cut": "send no pulses", "can.preset": "go to a position",
 	"endpoint_follows.stick": "the stick", "endpoint_follows.servo": "the servo", "endpoint_from.zero": "zero", "endpoint_from.centre": "the centre",
+	"start_check.axis_low": "a lever at its low end", "start_check.axis_centre": "a lever in its middle", "start_check.switches": "switches",
+	"order.by_place": "in the order of their places", "order.by_use": "each after what it looks at", "both_true.set": "goes on", "both_true.reset": "goes off",
+	"set_on.level": "while held", "set_on.edge": "at the press", "thrown_at_power_on.fires": "counts as pressed", "thrown_at_power_on.nothing": "does nothing",
 	"failsafe.transmitter": "the transmitter", "failsafe.receiver": "the receiver", "failsafe.none": "nowhere",
 }
 
@@ -53,6 +58,9 @@ func Choice(field, choice string) string {
 		if field == name {
 			return WayOf(ways, choice).Name
 		}
+	}
+	if field == "blocks" {
+		return Of(choice).Name
 	}
 	if l, ok := choices[field+"."+choice]; ok {
 		return l
