@@ -54,6 +54,50 @@ func Sort(g Graph) (order *Order, ring []int) {
 	return order, nil
 }
 
+// Arrange gives another order, in which some nodes run one after the other, as they are
+// listed, whatever they read: a node reads of this frame what has run before it, and of the
+// frame before what runs after it, or is itself. What is not listed runs just before the
+// first node that needs it, else as in o; feedback among such nodes stays as it was.
+func (o *Order) Arrange(g Graph, listed []int) *Order {
+	out := &Order{late: map[[2]int]bool{}}
+	isListed, done := make([]bool, len(g.Reads)), make([]bool, len(g.Reads))
+	for _, node := range listed {
+		isListed[node] = true
+	}
+	var run func(node int)
+	run = func(node int) {
+		if done[node] {
+			return
+		}
+		done[node] = true
+		for _, next := range g.Reads[node] {
+			if !isListed[next] && !o.Late(node, next) {
+				run(next)
+			}
+		}
+		out.Sequence = append(out.Sequence, node)
+	}
+	for _, node := range listed {
+		run(node)
+	}
+	for _, node := range o.Sequence {
+		run(node)
+	}
+	place := make([]int, len(g.Reads))
+	for i, node := range out.Sequence {
+		place[node] = i
+	}
+	for node, reads := range g.Reads {
+		for _, to := range reads {
+			feedback := !isListed[to] && o.Late(node, to)
+			if feedback || place[to] >= place[node] {
+				out.late[[2]int{node, to}] = true
+			}
+		}
+	}
+	return out
+}
+
 // walker sorts by depth-first search: a node is done after all it reads.
 type walker struct {
 	reads [][]int

@@ -87,3 +87,61 @@ func TestAgainstGonum(t *testing.T) {
 		}
 	})
 }
+
+// TestArrangeKeepsTheOrderThatIsAskedFor: what is listed runs in its order, everything
+// once, what is not listed before the first that needs it, and exactly what has not run
+// yet is read of the frame before.
+func TestArrangeKeepsTheOrderThatIsAskedFor(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(1, 10).Draw(t, "nodes")
+		g := Graph{Reads: make([][]int, n), Stateful: rapid.SliceOfN(rapid.Bool(), n, n).Draw(t, "stateful")}
+		for i := range n {
+			g.Reads[i] = rapid.SliceOfN(rapid.IntRange(0, n-1), 0, 3).Draw(t, "reads")
+		}
+		base, ring := Sort(g)
+		if ring != nil {
+			t.Skip("it has a ring")
+		}
+		listed := rapid.Permutation(base.Sequence).Draw(t, "listed")[:rapid.IntRange(0, n).Draw(t, "how many")]
+		o := base.Arrange(g, listed)
+		place := make([]int, n)
+		for i := range place {
+			place[i] = -1
+		}
+		for i, node := range o.Sequence {
+			require.Equal(t, -1, place[node], "once")
+			place[node] = i
+		}
+		require.Len(t, o.Sequence, n)
+		isListed := make([]bool, n)
+		for i, node := range listed {
+			isListed[node] = true
+			require.True(t, i == 0 || place[listed[i-1]] < place[node], "as listed")
+		}
+		for node, reads := range g.Reads {
+			for _, to := range reads {
+				switch {
+				case isListed[to]:
+					require.Equal(t, place[to] >= place[node], o.Late(node, to))
+				case base.Late(node, to):
+					require.True(t, o.Late(node, to), "feedback stays")
+				default:
+					require.False(t, o.Late(node, to))
+					require.Less(t, place[to], place[node], "what is needed has run")
+				}
+			}
+		}
+	})
+}
+
+// TestArrangeRunsTheRestWhenItIsNeeded: not sooner.
+func TestArrangeRunsTheRestWhenItIsNeeded(t *testing.T) {
+	// 0 and 1 are listed; 1 needs 2, which needs 0
+	g := Graph{Reads: [][]int{{}, {2}, {0}, {}}, Stateful: make([]bool, 4)}
+	base, _ := Sort(g)
+	require.Equal(t, []int{0, 2, 1, 3}, base.Arrange(g, []int{0, 1}).Sequence)
+	late := base.Arrange(g, []int{1, 0})
+	require.Equal(t, []int{2, 1, 0, 3}, late.Sequence)
+	require.True(t, late.Late(2, 0))
+	require.False(t, late.Late(1, 2))
+}

@@ -55,6 +55,7 @@ func (c *compiler) block(i int) {
 		}
 		c.add(in)
 	}
+	c.p.blockAt[i] = int32(len(c.p.code) - 1)
 }
 
 // keepsValue tells whether what block i is depends, within its hysteresis, on

@@ -31,16 +31,31 @@ type compiler struct {
 	before    []Slot // the same of the frame before, where something reads it; else None
 }
 
-// Compile turns a checked setup into a program. The error is a *RingError.
-func Compile(s *setup.Setup) (*Program, error) {
+// Compile turns a checked setup into a program. The error is a *RingError. What decides
+// some parts alone is the program of s.Cone(parts...).
+func Compile(s *setup.Setup) (*Program, error) { return CompileInOrder(s, nil) }
+
+// CompileInOrder compiles for a transmitter that runs its blocks one after the other, in an
+// order of its own: what a block reads from a later one, or from itself, is of the frame
+// before. blocks are the indices of all blocks in that order; nil is the order of
+// docs/format.md, section 5. The error is a *RingError, where that order has one.
+func CompileInOrder(s *setup.Setup, blocks []int) (*Program, error) {
 	g := newGraph(s)
-	order, ring := logic.Sort(logic.Graph{Reads: g.reads, Stateful: g.stateful})
+	reads := logic.Graph{Reads: g.reads, Stateful: g.stateful}
+	order, ring := logic.Sort(reads)
 	if ring != nil {
 		e := &RingError{}
 		for _, member := range ring {
 			e.Members = append(e.Members, g.name(member))
 		}
 		return nil, e
+	}
+	if blocks != nil {
+		listed := make([]int, len(blocks))
+		for i, block := range blocks {
+			listed[i] = g.at[setup.IsBlock.At(block)]
+		}
+		order = order.Arrange(reads, listed)
 	}
 	g.order = order
 	// The first pass counts what is carried, so that the second can put it first.
@@ -96,7 +111,7 @@ func (c *compiler) layOut() {
 	c.p.unsettled = c.slot()
 	c.p.initial[c.p.unsettled] = 1
 	for range c.s.Outputs {
-		c.p.Routes = append(c.p.Routes, Route{Asked: c.slot(), Share: -1})
+		c.p.Routes = append(c.p.Routes, Route{Asked: c.slot(), Share: -1, most: None})
 	}
 	c.p.Demands = make([]Shaping, len(c.s.Demands))
 	c.p.demandAt = make([]int, len(c.s.Demands))
@@ -115,12 +130,13 @@ func (c *compiler) remember() {
 		}
 		c.p.tracks = append(c.p.tracks, tracks)
 	}
+	c.p.blockAt = make([]int32, len(c.s.Logic))
 	c.values, c.before = make([]Slot, len(g.reads)), make([]Slot, len(g.reads))
 	for node, stateful := range g.stateful {
 		c.values[node], c.before[node] = None, None
 		kind, i := g.nodes[node].Kind, g.nodes[node].Index
 		switch {
-		case stateful:
+		case stateful || late[node]:
 			c.values[node] = c.keep(g.nodes[node], "value")
 		case kind == setup.IsBlock && c.keepsValue(i):
 			c.values[node] = c.keep(g.nodes[node], "truth")
@@ -130,9 +146,6 @@ func (c *compiler) remember() {
 			continue
 		}
 		c.p.nodeValue[kind] = append(c.p.nodeValue[kind], c.values[node])
-		if !stateful {
-			continue
-		}
 		if late[node] {
 			start, kept := c.startOf(kind, i)
 			o := opBefore

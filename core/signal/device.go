@@ -13,6 +13,8 @@ type DeviceRoute struct {
 	Brake Slot // of a controller that brakes before it reverses
 	At    Slot // of what a motor moves, 0..100
 	On    Slot // of a relay, lamp and the like: 0 or 1
+
+	target Slot // of a servo: where its pulse wants it
 }
 
 // device is one device with its constants. It is stepped by kind.
@@ -44,8 +46,8 @@ func (c *compiler) devices() {
 	for i := range c.s.Devices {
 		d := &c.s.Devices[i]
 		keep := func(what string, start float64) Slot { return c.keepAt(setup.IsDevice.At(i), what, start) }
-		none := DeviceRoute{None, None, None, None, None}
-		dev := device{us: None, on: None, swap: None, route: none}
+		none := DeviceRoute{None, None, None, None, None, None}
+		dev := device{us: None, on: None, swap: None, route: none, own: [3]Slot{None, None, None}}
 		switch spec := d.Spec.(type) {
 		case *setup.Leveller:
 			c.p.Devices = append(c.p.Devices, none)
@@ -76,7 +78,7 @@ func (p *Program) pinRoute(ref setup.PinRef) PinRoute { return p.Pins[ref.Receiv
 
 func (c *compiler) servo(dev *device, i int, s *setup.Servo, keep func(string, float64) Slot) {
 	dev.kind = kindServo
-	dev.route.Value, dev.route.Known = keep("position", 0), keep("known", 0)
+	dev.route.Value, dev.route.Known, dev.route.target = keep("position", 0), keep("known", 0), c.slot()
 	dev.own[0] = c.p.chosen[i]
 	dev.x[0] = math.Inf(1)
 	if s.SpeedS > 0 {
@@ -101,6 +103,7 @@ func (d *device) servo(v []float64, p *Program) {
 		return
 	}
 	target := p.pulse.position(us)
+	v[d.route.target] = target
 	if v[d.route.Known] == 0 {
 		v[d.route.Known] = 1
 		v[d.route.Value] = target

@@ -1,5 +1,7 @@
 package signal
 
+import "slices"
+
 // All that there is to say of an instruction stands in this file: its name, what it does,
 // what it reads, keeps and gives, and whether it may change by time alone. That serves
 // running, skipping what cannot have changed, what a value depends on, and printing.
@@ -310,7 +312,7 @@ func (p *Program) gives(in *inst) []Slot {
 		}
 		return list
 	case opShareScale, opShareTurn:
-		return p.shares[in.at].out
+		return append(slices.Clone(p.shares[in.at].out), p.shares[in.at].most)
 	case opOutput:
 		o := &p.outputs[in.at]
 		return []Slot{o.asked, o.turned, o.target, o.p, o.us}

@@ -18,6 +18,9 @@ type Route struct {
 	P      Slot // position after slew; Target where it has none
 	US     Slot // pulse as sent, us
 	Pins   []PinRoute
+
+	most  Slot // the largest |sum| of the share; None where there is none that moves anything
+	stage int  // its entry in Program.outputs
 }
 
 // output is the last stage of one output, from what is shared out to its pulse:
@@ -57,7 +60,8 @@ func (c *compiler) output(i int) {
 		reverse: o.Reverse, slewed: r.P != r.Target, ends: newEnds(o),
 		up: c.perFrame(o.Slew.Up), down: c.perFrame(o.Slew.Down),
 	})
-	c.add(inst{op: opOutput, at: int32(len(c.p.outputs) - 1)})
+	r.stage = len(c.p.outputs) - 1
+	c.add(inst{op: opOutput, at: int32(r.stage)})
 }
 
 // perFrame is how far a slew of s seconds for 200 percent lets a frame go.

@@ -53,6 +53,7 @@ type Program struct {
 	nodeValue                       [setup.IsPattern + 1][]Slot // what each block, stepper, sequence, pattern holds
 	tracks                          [][]int32                   // of each sequence, the curves of its tracks
 	demandAt, patternAt, sequenceAt []int                       // of each demand, pattern and sequence, its place in the tables above
+	blockAt                         []int32                     // of each block, its instruction
 	said                            []Slot
 }
 

@@ -6,22 +6,27 @@ import (
 	"axtren/core/setup"
 )
 
-// share is one group of outputs: the sums asked for, and what is left of them.
-type share struct{ in, out []Slot }
+// share is one group of outputs: the sums asked for, the largest of them, and what is left
+// of them.
+type share struct {
+	in, out []Slot
+	most    Slot
+}
 
-// excess gives the largest |sum| of the group and its place.
-func (s *share) excess(v []float64) (most float64, at int) {
+// largest gives the largest |sum| of the group and its place.
+func (s *share) largest(v []float64) (most float64, at int) {
 	for i, slot := range s.in {
 		if m := math.Abs(v[slot]); m > most {
 			most, at = m, i
 		}
 	}
+	v[s.most] = most
 	return most, at
 }
 
 // scale multiplies all by 100/most where most is above 100: the ratio stays.
 func (s *share) scale(v []float64) {
-	most, _ := s.excess(v)
+	most, _ := s.largest(v)
 	for i, slot := range s.in {
 		if most > 100 {
 			v[s.out[i]] = float64(v[slot]*100) / most
@@ -34,7 +39,7 @@ func (s *share) scale(v []float64) {
 // keepTurn moves both by the excess, the larger one towards zero: their
 // difference stays. Where both are as large, the first decides.
 func (s *share) keepTurn(v []float64) {
-	most, at := s.excess(v)
+	most, at := s.largest(v)
 	shift := 0.0
 	if most > 100 {
 		shift = -math.Copysign(most-100, v[s.in[at]])
@@ -61,10 +66,13 @@ func (c *compiler) group(g group) {
 func (c *compiler) shared(g group, rule *setup.Share) {
 	ops := map[string]op{"scale": opShareScale, "keep_turn": opShareTurn}
 	kind, moves := ops[rule.Rule]
-	sh := share{}
+	sh := share{most: None}
+	if moves {
+		sh.most = c.slot()
+	}
 	for _, i := range g.outputs {
 		r := &c.p.Routes[i]
-		r.Share = g.share
+		r.Share, r.most = g.share, sh.most
 		if moves {
 			r.Shared = c.slot()
 		}

@@ -249,8 +249,8 @@ func TestKeepTurnKeepsTheDifference(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		a := rapid.Float64Range(-300, 300).Draw(t, "a")
 		b := rapid.Float64Range(-300, 300).Draw(t, "b")
-		v := []float64{a, b, 0, 0}
-		s := share{in: []Slot{0, 1}, out: []Slot{2, 3}}
+		v := []float64{a, b, 0, 0, 0}
+		s := share{in: []Slot{0, 1}, out: []Slot{2, 3}, most: 4}
 		s.keepTurn(v)
 		require.InDelta(t, a-b, v[2]-v[3], 1e-9)
 		require.LessOrEqual(t, min(math.Abs(v[2]), math.Abs(v[3])), max(100, math.Abs(a-b)))
