@@ -127,7 +127,12 @@ func TestEveryMistakeIsSaid(t *testing.T) {
 		}
 		fmt.Fprintf(&b, "%s <- %s\n", answer, said[key][2:])
 	}
-	golden.Equal(t, "mistakes", b.String())
+	text := b.String()
+	for name, kinds := range map[string]setup.PartKinds{"kinds of device": setup.Devices, "kinds of block": setup.Blocks, "kinds of control": setup.Controls} {
+		require.Contains(t, text, strings.Join(kinds.Keys(), ", "))
+		text = strings.ReplaceAll(text, strings.Join(kinds.Keys(), ", "), "("+name+")")
+	}
+	golden.Equal(t, "mistakes", text)
 }
 
 // TestWhatLiesBehindEachLine, through whatever lies between.
