@@ -55,7 +55,7 @@ var order = map[string][]string{
 	"parts":   {"setup", "words"},
 	"starts":  {"setup"},
 	"mixing":  {"setup", "words", "signal", "stage"},
-	"lines":   {"setup", "words", "signal", "travel", "parts"},
+	"lines":   {"setup", "words", "signal", "travel", "edit", "parts"},
 	"sheet":   {"setup", "words", "signal", "travel"},
 	"check":   {"setup", "words", "signal", "stage"},
 	"trouble": {"setup", "words", "signal"},

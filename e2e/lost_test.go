@@ -238,9 +238,9 @@ func TestAHeldSwitchStaysHeld(t *testing.T) {
 	p.goes(p.page.Touch(input.DispatchTouchEventTypeTouchStart, one, two))
 	up := finger(2, "[data-stick='Right stick']", -40)
 	p.goes(p.page.Touch(input.DispatchTouchEventTypeTouchMove, one, up))
-	p.sees("!document.querySelector(`[data-stick='Right stick']`).getAttribute('aria-label').includes('ahead 0')")
+	p.sees("[...document.querySelectorAll(`[aria-label='Right stick'] input`)].some(s => s.getAttribute('aria-valuetext') !== 'in the middle')")
 	p.goes(p.page.Touch(input.DispatchTouchEventTypeTouchMove, one)) // the second finger leaves
-	p.sees("document.querySelector(`[data-stick='Right stick']`).getAttribute('aria-label').includes('0.0')")
+	p.sees("[...document.querySelectorAll(`[aria-label='Right stick'] input`)].every(s => s.getAttribute('aria-valuetext') === 'in the middle')")
 	time.Sleep(200 * time.Millisecond)
 	p.sees(pressed("haul"))
 	p.goes(p.page.Touch(input.DispatchTouchEventTypeTouchEnd))

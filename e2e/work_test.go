@@ -201,8 +201,11 @@ func TestEveryPartHasItsForm(t *testing.T) {
 	p.clicks("[data-line=horn] .part")
 	p.clicks(joint("out/horn/ends"))
 	p.clicks("[data-part='outputs/horn']")
-	p.sees("document.querySelector('.exchange')")
-	p.evals("(() => { const s = document.querySelector('.exchange'); s.value = 'outputs/winch'; s.dispatchEvent(new Event('change')) })()")
+	p.sees("document.querySelector('[data-exchange]')")
+	p.evals("new Promise(done => { document.querySelector('[data-exchange]').scrollIntoView({block: 'center'}); setTimeout(() => done(1), 200) })") // a menu closes where the page scrolls
+	p.clicks("[data-exchange]")
+	p.sees(shows("[role=menuitem]", "channel"))
+	p.evals("[...document.querySelectorAll('[role=menuitem]')].find(i => i.innerText.includes('Winch')).querySelector('a, .p-menu-item-content').click()")
 	p.revision(10)
 	p.sees(shows(joint("out/horn/pin"), "9"))
 }
@@ -252,7 +255,7 @@ func TestTwoTabs(t *testing.T) {
 	other.sees(shows(joint("out/blade_lift/ends"), "ends −60"))
 
 	// the other does not hear of the next one before its own edit
-	other.evals("window.fetchNow = window.fetch; window.stale = true; window.fetch = (r) => { if (window.stale && r.method === 'PATCH') { window.stale = false; r = new Request(r, { headers: { ...Object.fromEntries(r.headers), 'if-match': '\"1\"' } }) } return fetchNow(r) }; true")
+	other.evals("window.fetchNow = window.fetch; window.stale = true; window.fetch = (r) => { if (window.stale && r.url.endsWith('/acts')) { window.stale = false; r = new Request(r, { headers: { ...Object.fromEntries(r.headers), 'if-match': '\"1\"' } }) } return fetchNow(r) }; true")
 	other.types("high", "70"+kb.Enter)
 	other.sees(shows("[role=dialog]", "Blade lift: low end −70 → −60"))
 	other.clicks("[data-clash=on-top]")
@@ -582,4 +585,37 @@ func TestSomethingIsWrong(t *testing.T) {
 	p.sees(shows(".causes li", "the direction of this line is normal"))
 	p.clicks(".causes .link")
 	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "normal"))
+}
+
+// TestAStickIsMovedByTheKeyboard: both of its axes from either slider, as a reader of the
+// page meets it, until it is let go of.
+func TestAStickIsMovedByTheKeyboard(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.sees("document.querySelector('.stick [data-lever=drive]')?.getAttribute('aria-valuetext') === 'in the middle'")
+	p.evals("document.querySelector('.stick [data-lever=drive]').focus(), 1")
+	p.goes(p.page.Keys(kb.ArrowUp + kb.ArrowUp + kb.ArrowRight))
+	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'forward 10 percent'")
+	p.sees("document.querySelector('.stick [data-lever=turn]').getAttribute('aria-valuetext') === 'right 5 percent'")
+	p.sees("document.querySelector('[data-line=port_track] .pulse').innerText !== '1500.0'")
+	p.clean("a stick under the keys")
+	p.goes(p.page.Keys(kb.Home))
+	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'in the middle'")
+	p.goes(p.page.Keys(kb.ArrowDown))
+	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'back 5 percent'")
+	p.evals("document.activeElement.blur(), 1")
+	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'in the middle'")
+}
+
+// TestAFormSaysWhatAFieldIs: of the field in which one is, and of no other.
+func TestAFormSaysWhatAFieldIs(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.clicks("[data-behind='devices/port_controller'] .name")
+	p.sees("document.querySelector('.form .help')?.innerText.trim() === ''")
+	p.evals("document.querySelector(\".form [data-field=dead_us] input\").focus(), 1")
+	p.sees(shows(".form .help", "without moving anything"))
+	p.evals("document.querySelector(\".form [data-field=notes] input, .form [data-field=notes] textarea\").focus(), 1")
+	p.sees(shows(".form .help", "want to remember"))
+	p.sees("!document.querySelector('.form .help').innerText.includes('without moving')")
 }

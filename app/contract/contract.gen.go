@@ -41,6 +41,7 @@ const (
 	Move     ActAct = "move"
 	Remove   ActAct = "remove"
 	Rename   ActAct = "rename"
+	Set      ActAct = "set"
 )
 
 // Valid indicates whether the value is a known member of the ActAct enum.
@@ -57,6 +58,8 @@ func (e ActAct) Valid() bool {
 	case Remove:
 		return true
 	case Rename:
+		return true
+	case Set:
 		return true
 	default:
 		return false
@@ -193,6 +196,9 @@ type Act struct {
 	// By move: places down the list, negative for up
 	By *int `json:"by,omitempty"`
 
+	// Field set: the name of the field
+	Field *string `json:"field,omitempty"`
+
 	// Kind add: the kind of control, block or device
 	Kind   *string       `json:"kind,omitempty"`
 	Mixing *MixingChoice `json:"mixing,omitempty"`
@@ -200,11 +206,14 @@ type Act struct {
 	// Of add: the line of a mix, the pin of a device
 	Of *string `json:"of,omitempty"`
 
-	// Part what is acted on: logic/horn; add: the list
+	// Part what is acted on: logic/horn; add: the list; set: where the field stands
 	Part *string `json:"part,omitempty"`
 
 	// To rename: the new id; exchange, mix: the other line
 	To *string `json:"to,omitempty"`
+
+	// Value What a field is set to; an empty text leaves it out.
+	Value *Setting `json:"value,omitempty"`
 }
 
 // ActAct defines model for Act.Act.
@@ -268,6 +277,9 @@ type Joint = lines.Joint
 // Kind defines model for Kind.
 type Kind = starts.Kind
 
+// Layout The places of the first numbers of a picture; of each part the place of its first; the bits of its flags
+type Layout = stage.Layout
+
 // Line defines model for Line.
 type Line = lines.Line
 
@@ -285,10 +297,14 @@ type Mixing struct {
 
 	// Fields one for each rule; empty where the set does not send, or no two controls span a square
 	Fields []MixingField `json:"fields"`
-	Pairs  []Pair        `json:"pairs"`
+
+	// None why there is no pair, or no map of it; empty where there is one
+	None  string `json:"none"`
+	Pairs []Pair `json:"pairs"`
 
 	// Paths of each field, 9 x 9 ways of the model
 	Paths   [][]Path       `json:"paths"`
+	Rules   []MixingRule   `json:"rules"`
 	Sources []MixingSource `json:"sources"`
 }
 
@@ -298,8 +314,14 @@ type MixingChoice = mixing.Choice
 // MixingField 101 x 101 points of the square, from the top left, row by row; base64 of a byte each
 type MixingField = mixing.Field
 
+// MixingRule defines model for MixingRule.
+type MixingRule = mixing.Rule
+
 // MixingSource defines model for MixingSource.
 type MixingSource = mixing.Source
+
+// MixingWay A way to drive a pair, and the fields of a choice that it has
+type MixingWay = mixing.Way
 
 // Model defines model for Model.
 type Model struct {
@@ -367,7 +389,7 @@ type Phones struct {
 	Url *string `json:"url,omitempty"`
 }
 
-// Picture What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags, how its motor turns
+// Picture What the stage shows. Where its numbers stand among the values says where; of each part they are where it is, another figure, where it is asked to be, flags, how its motor turns
 type Picture = stage.Picture
 
 // Piece defines model for Piece.
@@ -430,6 +452,9 @@ type RevisionKind string
 
 // Rule defines model for Rule.
 type Rule = lines.Rule
+
+// Setting What a field is set to; an empty text leaves it out.
+type Setting = any
 
 // Sheet defines model for Sheet.
 type Sheet = sheet.Sheet
@@ -4621,150 +4646,159 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H3pkhu50eCrIGodYTtcfejYObp/bGh02PKMbIWkteLbWVkBVoEk3EWgBkB1NVfR776BTKAOFlAEu9ma",
-	"mfj+zKhJEEgkEnln4ktWyE0tBRNGZxdfsjWjJVPwz5cf6Mr+v2S6ULw2XIrsIvuwZkSxa665FIQL8ksj",
-	"DdNZnulizTbU/sBsa5ZdZNooLlbZ7e1tntVU0Q0zfuaSm/DMNV2xP2oiW0F4SeSSmDUjzA7PM24HIXxZ",
-	"ngm6sYs8uzGKiZOXOESxXxquWJldGNWwIUwbevMTEyuzzi6+eZpnGy78n4/yCcB59kqqDQUYYdVfGqa2",
-	"/aJL/HY4f8mWtKlMdpFt6abK8oyJZpNd/Oz//I+WIvsUWur18g01xXoPps2amg4ZpKWabGjJCF1RLrTJ",
-	"+5O4JE8ff0faNRNkw7XmYpWTp48e4yfa0IrFUPl6eYKQzJ1lnr2RJatev+hwU1Oz7ifh5ewxOMxdZE0D",
-	"I2tqDFN2mn//fH7yPT1ZPjt59enLd7d/Ohn+/fT2z1+e3I4+evT49g9ZCJ9v6YrFiQsRaZGo95AUzHNE",
-	"knrPRREA7J+i2pLWAlWsqVixkmg7kJg1193xX5JzIhWp2NIQ2RiylIrQqvI72CFPmCDbAZVvLD0+fvT0",
-	"26ffPfnm6bcAMH543oHLhWErpvDOKqZrKTSDK/tWyUXFNvafhRSGCbgctK4rXlC7lbMaR/wFKP3iy2D1",
-	"Pyi2zC6y/3HWs5oz/Faf+XlhxTFmPlqktEwY0iopVuRP7149J98//Z/f/jm7zbN3FjX2WKIAHQYIkHUI",
-	"DEs5G/sloUvD1JAjBZhlaAk37AzG3MISblX7i2cFQl6W3K5Iq7dK1kwZbhG/pJVmeVYPPvqSUfyF5zC0",
-	"xDu3kddIsEAGeeb+ZjdIWPYTfhPgQXlGKykCrB6nvCCGXjEk0UYzTbgh+INupoWUFaPCTrXYTufBWeqK",
-	"FkyT0vJ2i8OKW74l2Ioafs2ApJs6m5Jinl1xUU5npWV5ARPZr62osGSgZJWTRSWLK3tfSnbN4SYMruqT",
-	"xwEEbPgNF6u9JAKjnq+lnfQ2z+RyBqqKC2ahomTDb3L4qOYCPwnB9d15AK6aqoCghKPgmtDCsJJIcUEq",
-	"ueLF2VoqcUkGEGiTsIaRoZO3NITTCNYSXl4ST0e53RB+Jc2aKdjp3nVuh5z0ZyDhnhLl4j+sMBaYH9ja",
-	"HfaY5Cu6YFVAHuWZXR2GcMM2OjjEfUCVolv7t93bgT/xBzEZ2Age/uKaVg0bfDOg51aqMvgb+4UOS90h",
-	"8gAYN03uUON/7Bd2kHn8THCdZzcnK3niPoRBpw75g69O+KaWuHMQ8xcZBeF4VkjFznBqC90P9sZNT61Y",
-	"W+1khOnuH3MX7e+SCxM6hslJSsOCmFSyHS83Buw/doEjwAOkH1ofJfG+g3Q3x/FrB1ToWuyuq9dUsXSo",
-	"uakSoMFhDqm5PzyHyzQCAjK4C/0o2azWZnpQS16FEQwSOVGmg/z02kuaMjLGDEAROpfntNEsQl5RbhX+",
-	"QsqrMCXJdvD5QNJGWZIVD8m0h6DmHU9Zg10D0ODaew7eKNksKnaKmEg+evczgOq53NQVdRgbI/KKbe/D",
-	"KO3P/eDUfXTA3HEvoINMd9KpWJO98LAs8EpPp+XdcLCyW25NtJAWF5eRGy6asJyrq9gXUoM6eqCcVEwP",
-	"aU80mwXKPF0rHkGANry4uosMPQi2HdLgQ9F5hWLPweh24ZdP4nz+3O/A+17w5ZIpJgoWEFRT7WbnguxQ",
-	"iUZRspIoWFhr/6B1kF4Mu0ngEw43MDhFNCVeTa+tRNQTixfFqyphx3AhPkthRVZjPldcWNZVMfN5JTNr",
-	"21Sf4TyDV2YPegvZjBj5gABLqwurCGuuaJhv6QYdPXdlaB5rCJebz63XgZRySiHTRRtqiZBY5s9KAoIg",
-	"cPHWsgq4McxaakaoYs4vsYuUMFXJZeZnTNRUtaErdoq0kXzZ4EcAw8uSG6lCegarynSF8JUdfphC2kQU",
-	"mbspZzBd7sFOYlFu63fgUK/QsxniTeG7sWFaOy9cwKQ1cAXYDd3UFcDcmLox+ufHn04r2WaBa6rYhpXb",
-	"JBERNZnASekB66bcR23MNPWpVwvT6c3+DFEHhBLQBlq61WHmUYB/YdZ6QcfWrMhPxIs3FnGiFM5RyKrZ",
-	"iCNclTWr6ikfAacfN4Sje5ZIwYhmwlj5SFpu1rIxhBJtZJ1diKaq8v2qk9NC8mzL9GchM49jL9YsSpwI",
-	"9uZOnrWKG8PEoZoWvQmqPxsugp9H7MQ8kzU6A8M0MjFv0zW0iSnJwImKRmXNhnirKVdgALLCyZ2Vkk2t",
-	"UeLwMG60YXVwq4aqFTNzdM3LzzRmNmnzOaIob+jVPKcJ6LaWV6nwd4ppNpL5A7Rrvgod4y6vcdPnnut4",
-	"6HO3w34VN2XKvYtoazMeqEY3I/rpj2KXOUQ24vwSO1qyZxnu6uAquWdpSOp4ERwxdK4oTwFJ4gr5xl2k",
-	"lZKbHxgNCKyR13xhh3za56cM67y4hAgF7Z4RJ2N88HJhx52Snq8Rq2eVmnBBzKnV2rj9/YYL6jSTDa1r",
-	"ZysBkDHG6veZZwuEJT7uo1OxSqs32Z3Fh75wQ/JsqTCcFB36SrlAg/Oex0ei59xpqvPrv8URdqg08wOl",
-	"Y92Nnp/ynRuSZ5pezw99DwNyVDNnBxrUI7zxPzP0gxtiNd3t/CltnbPKEu32H4h+oDgp2D+X2cXPe2Rt",
-	"d9S3+f6ReHwpIxGw/eM8olPGIqZTRsJBpw0E0kkZ6s8kCVK0HhJG+ruTMtZdiZShcMtvP4255AeJatVw",
-	"3QnHK70NPbcEGlNWxAz5o2cVCSzS8ZUoq0RCC6t6PujNBaFk6RjKjrIcyxXBgKLjsyCWNIb33aRW4O7o",
-	"RQMjZVfAXk1XeW00QdnogvK1bJk6AV9Dl8nAhfnmadBUFmG4BWuZNmQjr9mGCYMgcxAIICYTZvYOhlln",
-	"dkW3XgccHiwiOaS6XYfgtWY94naIzg7G0vO2qb636xiiHLW/KUaYMIr3R6kNVfYQWXGFyKGKESEN2TCT",
-	"k8UWT/6Q0w2QrD3DK6u3gKcv8/DFaPhNFyEeE+chkePJUbgfJ12xydgxfI73hS+ZJRdN1lT7m3FpUS0k",
-	"Qc2eixVp1wyRvLZ/wQ8mF/E+VOcEf9JWYZ34RmVAtau7gN54+z/XTBX2kjnS6nIE/OdUX7ES82lcfpXo",
-	"8s6sTpmTRn8Cw5PQqiKs0oxQyIFANW5Ihfe5HZO/x8iTJhF18RjiUEAH1FajOK3wupWSabhvS24mRIBW",
-	"WAqPOjDmtrNnr9clbRtzydxMsc2jxhG+Ifa416CWl7zM7QlTAlG/3e2zG5d9M54Erx9ZKrnphIQlkhW/",
-	"ZhpzZ1qqiWZMEHvTgrkzZuzJvw7uPtVvb3oTDWGOosU4V92MsYTqcAiYznE9d8awxEcYGQIzEqBz8HlV",
-	"LaI/UEEK2mjmrreL3sERAi9z9hYRsoUsSchbUSVTpJXKrMHb7WyTsevfTpru5sL4576L7K2FJKJ2EMTw",
-	"8jHsiH9WVZ1GIUVvguaQAcqu7cbt16oRI5EwQQDoCZ9j8vWw+PvDaULaU+8sj+GFaRTrxn+eVSk9+6/x",
-	"V3/UZMmVNl4TdDTU6UQB3WPsZxCReK1RWy4iGdYDbmwP6pKcg4wSGNdLwIsDbzL5y2umtsT7cO4jsa45",
-	"a/ch/l92zG9P90PizXsS7w7DbavDH+qJCL4ntgERxe/mNrxbqrhZb5jhhd8wJGB0lN9SU6ytfmZP2ill",
-	"Bv7LrUgmuinWpMvZSEw6UYy6VNi5s3qHo3bpt11v09gVrh/CyF+VbOpwJHc2ts0CSHy5qc12FzGLxkCg",
-	"wMeq75aNhdkiYmwdxR2ykF55j4ieS8/0gT3ERpJrFPF5B9fo36jDeDjZ+MvAzbSfIUz29ymQwe2OyelW",
-	"VDG4w04Lv/BaeE4k5lVb5GOKrM8/yQIn8XcZTBYqqFs3cCasi/vOXQEXIr3No4lHd0wdPTRGc7CvP5op",
-	"E6Rxj6lJsmg4yyNEg3+XB+VI9TT4YzC/14fsDgi1peaAIU8YZ8nuTzJQRp/+eFA2LP4I1v/JRcbHe1z4",
-	"JNmpxLI6mBjtc/gl3pYDaYiJUh+SbxZHdB0GK5p/WK8V1ZGQXFPpSM6AYgXj15GonM+emJVfjcvBi6Z5",
-	"LVx6qgNwgFmHri4NsgOmPxqLB78BB1DSRfkJ8ywPvidv+ihQjFsfUjJyw/WoEOj77+cLgPJs0RiD3PSA",
-	"H5lGCVaGoqe3AUY+lhY/bHv3DBXEgkys5dauGdQZYPQMVyBKNqIEuUGJgzSwQO+1i9j8EOJ2ZRpY46MY",
-	"KRW/ZoIstjmsb8dhoo0dKIU3EDZJnmq/Sl/B5+ayK8nlJTl5NFTtpyjtU5PGE1tA7A8ZLdbE0uMlYWPl",
-	"iGg2cOZo5hAmJDGt9LjWRNcW20T/0lA10qz3ezSjyR2YOpBqPL+lXIVnMevQzpe4acBMTr4nN+R70tJt",
-	"Z0R4/f6wqoO39jqmZEzIRhUHuAYQVe/hV3vNE59zgeWlbqWOCDxKPkVp3VUnhSJB12ynavFpqBwIBn5e",
-	"0UjCCn6t5TJA6uymlv4IloxVPcnDr0ghN0yDj+wSrhF3RaxIsNwMBthbbS9I0eXVTiCpGMKwb0MVu2Yq",
-	"viHFXeHBvnm8DPKGkZUNFa+hzhKraq8Yqz9b/hQ29+0XCevYcXFw4VuP/sm3LTroPYhSsM+YXe3QYClo",
-	"ISEpRbZiv13XYl4p0I7bgUO8R9yIYIbAjxA/opvhJtIkKcY+Tp/7rK1EYepCJrfd5eiy8cZ0++j8Ebkh",
-	"9r/oPu98EcARcyRI+4GRNdTg5kTJ1hoySraXZEE1++YpCpHF1jBgTlN/YhO4MY8unERQGkIRGjj6RgL/",
-	"pqKzcHPy+MJx9EKCUtrZZ3bFkM0Lc05X9HGPv5BH5+cp8+yS/UE078AdOpjC6+zQXZfeqsBG7nZtkZhG",
-	"KwemD01IxbHrAwoRQQKEcr7Dl3V3x2w50FThN2kbdYDeaafeh7ujxSxkE9bsF0pesYAv9zW6RLdUlUSK",
-	"antB2vW2l8SkoMJqIAtGFKPlJbB6Kuzfhl4xASXtXcgFlS6sPQ56c5zD2jlxe0cFNezE8E2QineiVq77",
-	"QDRzNF4oEIjyx1I4w8W72IhAOZef1bwKQ2hZhveqWCkj1IadAcIwudhkWO91+WcLZlrGxOCYvLLbUsPU",
-	"pXd0d6eaqhq+t/OHFKdGlDICExXEfkta2VQlFpwvaHF16XtYDHQEoKUQrhqBivt0CWuDudQQH+GGoWH3",
-	"fSPquWA61+SK1QacjpaqW6muWAk0vGUm4Jkel39YQi8qyu2QUf7yTJ2SS8TEi9klYnYkMLoSnlYH+Bhs",
-	"KaQ4gvY95QKFkjq8jXgtW9Fpn4fU0Xeiam8mt1G0uMJmM4pBmja9qViojiitLO5m7lIfXPpW8Ho2b18b",
-	"Vh/qCTysOgRXSKog7iTzXR1rE+HshRfiriPTLtfeFy85yvJ01GPOn0ia4AOyvYvYe+vb7USOyap7kZz8",
-	"ES1ikeCk+4YPULkPCllvg3QZTU/3vtxdhMvap5TvPeAxwv6jpTh9R9s3rvoFcbAO3Pk1o2XYSqIlH1WK",
-	"Dio7ecmCX4QrIbb7daGbzA7LHThuhQ6GVOoAK+cO1LGWIedtogJh7dmDFJOo9qAZEwfMNCM2PEz9nEEp",
-	"YPf9XJYsVAVZskg4wvAqfa+NqsL+MVqWimknoStmNPrm1uAkEHs3C/B5aHCZ6A4D991awqE+LhYkH5jm",
-	"GnJLGoMJAIIZK/bhS26gX9ms4J84tjpQ0jxTQJMhjSqEUVSVqMMfZiBZIC2adhUq4fwwFTMpmMZ9OuiD",
-	"OHaZFnGPK8TOiV7LVp+SPsFWX5CbnGxzYu88NC3TNWNlDv5e+BtDiHK5vIR5qCo6Q72l22EiX6fGbtG+",
-	"yNFdCOwkJ0ZCksFCUlXmBJnKJan5tTThId7/3IWbpWAAg+j9r6DRdzqqNdipwO44S75qFMuHXzpYjSQL",
-	"lpNlRVc6J2vZwiltpJEKdj1NwFyM4yo9Uy0UXYY1KOhKpyM9hMA1J4sGkm803WrstFVtka4vh2kwsPEl",
-	"8b2HnBMoIkJTCkDTqzzvWssZuDArySJll102wpQ9wVd28wO7rUPLhm7Jml6zw+7/JCY8n77EiuD1RydM",
-	"uN0CDfsPfdZO11ZigWqKl7Gjjh8DnZCOC+YikhvpsEuiAWw7YHqX0QKDb4hwj4uOUpPqvz2buUMFOCLz",
-	"ANWHqiKks8cTo1x3rxAd9AbqlADXfLUOzj/T+8r5kUM/ijeaiXToqEaNZgalq9JlTkxBtiquHueJYl2+",
-	"Z1+65WIF/6h4ibSwdtZpyWmlAybLQN0WBwaeVaxVTlRFbXkZwV+kR1e4E5e3fBAfADlCM9Fh3Yn5lRHr",
-	"7uw78vA470gp9916AKrEG8KKu90Pl8A/9RyDBwHd0H3dgOnqCy6xfOdiKOmSIqTwsy4DzmoGwfoa8MKf",
-	"7zhNhhmpVF1FGDisAGml7ZpbTQCUCcg7tdJ+zYVAefwYfOLTrMh4nmVKYw0r1iuqTVfflDBvh+FAmM1H",
-	"eQWqb1jdQcUWAgdhH75ITPJsQ4mL7Xrbe97IAle0mIOyCFCOnQNROwVHhPo4TDzefocu2gnNQCyoQcWy",
-	"rybYCWwyQ3mYPTKl5AFRaGxzERKz4c6to/q1DaOiXWPFQNJq77z3LrSgoaaJJbdGPEJ+lr2uIvttPvAY",
-	"wVIhlL/r0kbD/pHEbXZZpYEujIcpiLrZ3C8rbr7OfZQLt4/J8pWg1anbXTqbhZ8BAO+GF/zYNSbB8pKv",
-	"7MJI8kjES1PeDQIc8x2gHMYxyTNzYQYXOvl0lA0i2USUkYiZk+hF7XqT9Dip0apx7tN4ccw7F5ndcdYw",
-	"YVRY29lxbPZfxFXPcQggQVn0QjhiGNKw7hl0Le62jMVuE2nNMmQkPeKKJawEeIJJvH7mkNopajiR325S",
-	"HuA7DGkfnAf4fs2YOSRIWzQmbISWbBlJr4x3oRFVpJEZvWaRGBcrpn0DJ6VV0UTtacrWpKVsPFM2XgIR",
-	"y+eON3CNNfKK9EuM9VtKbcfpErO7ZNOd9pyuL2cnorRvBZZyG6LJ7LE9JkadEObdtrHucP1RpgWjwqfW",
-	"KV57stp34qMawrBI7p5U3b3Iu+b4LqLdkes+gW+v4SlexnRxD8PhFvcVkBOS3vE8DHvcIiO/Y4tLZ3nC",
-	"LEk240cXoDvYZsSI/7QoGyJhYSZxzRQ3o2Q10NaBt4LDd0rgh/fJdpG4brXE9H+oPjvFTSVjA34EIHzg",
-	"xVWoGccV245So0e264EqScjMXMuWbKwZ6OpewdtuKZCsaRk0MmUdypboNElr7QHQOeTtQEYGkcprmIeE",
-	"xmn52f46lvo/m8vCWOybRPYwSJTotSywNvFIhgC69UJc64P0baV2sp/A+F7Icoshgv9FPviiW0KFbpnS",
-	"roEAWTA6Ldw7WlsqC2BaUyqrYj5ETyqHojwrlazjg14oiGWvMUkpNupvrr/CmlWVnBkGX+/rQvVBjnpQ",
-	"xYe9xV6qc92n7CBIQbKiJT7oPUYFZltJfZCJjaQ+yL6NlFHbuWHA5zDHITboI3x9r15THvH7Ghj5c9w/",
-	"zkK+fxTQzv5hfof7xsEh7R+W1IPKEU/KTtO6T3nq2D8usZuUu5+7vaSe6SvoWpU59E6rbi1zML4ufZ6D",
-	"wdW/Mwf7WyxxkSlfRdqyQPVzQI69Z7800DbUFe4PeN8fddd0QOdEcY2cIaXfAKqqc0j29D5GCzK7pEpq",
-	"u0YEO8gKQzmlmEPu+LxzzbbT+tvLLoLbUmFYCfHLpawq2RJqiETleC9uoXtDCK07LR0S21nNPtllZ6Ub",
-	"LHbiRnePdwW0yrueDaD1nmcTqzX74AvAWuilNaj+whPIMfn1SsgW290uXTE0nqjPOrjsX/9iIKqndyCe",
-	"RzmT7XfHhlRhHLx1HaKmjktNtNwwzL3lQhurTzrKWTs5P97MTADkwzACBSVt0H/urGsFf/YEE0EItjTv",
-	"+jlRbXCoL5XrMRmLmYxX/ptsyZJqk5NHLtjRUp2Tc68/+fhnQqRFM3YVuckYD5NkJQn4oFLCULu9ttKo",
-	"uUdy7DxlQOH9SIXRhOITV6WirfDvEDoZQa9ZhfUwrn7r0tI4otx9Mqx53M02657QmJo90Cp8Px2nN8zq",
-	"C8zc3GFEgJoQQUQ7aSA1vZndc5JdpBymsQDo6yzProtIr6fdllBpu3LrRfZiguzWJ7dDWpIL8RGzhpd5",
-	"MOjAoHcM3il/g+rGZethBBBMxC4AbI1IaojPFI70phwU1N3rMYekjlUHNa/sNbUotvBpQmfe2QsxInXX",
-	"jSrKsYvh0zd3pvbDukoNHriZJXmrjgcsydoq1qP73r1ROm43ZRRnJan4NSPYf8tA3USkoVxc9I+0DNA/",
-	"D9PYap/uvaf2Fw2iHcRuD+k/R8cv8wyR+TH+xCs2AGrd+xlde6BeQ8NnJyHNEKPN/u5FWWjcDz5u7UPD",
-	"Twkd1NznXy6hLLmGrHvhLyl+7N6kCziVoJtDenQf3yYLPmgQaK8x2+rNiYxQeiH2x0+dCRv5RN6VS58G",
-	"WkwcFGGXLUaC7rtfzUQ5ftZpaioFXgigynxGf+lBxTBNfddYwKDRB+69Bx2mHQPVl1A5Ghs8fODINynk",
-	"9y/Mgjww5Gc3xMUyYubBTmhhRuV78LCxT3vWTF0zdUpeQvYLGBquM2aX66sHb+mekpfWnoJxf3//z38Q",
-	"YIXMDfnm+/PHfw5ze4to6Nvs340+/b+iCwf5V5StasOUdtXO3udMa55dZE9Oz0+fZIMuD2e05mdUFWvX",
-	"qmCFBGT5Crzo+7rMLrKXNxaH/0UV+m0HTxQ/Pj+feQ34//F6/BhwX5HMBQWnWeDd8lAHN4Rv9Prvc1zz",
-	"5AXXXeOq0WKTqTEe6x/WCV2/bm+jZwl1s9lQ8P9ZYODpJKzQBBXEHmSn02vXx/T/vH7bQY0vuwXQ+noz",
-	"QOvwtfaIG7AfcvZ2zkU1GAdvtN9+wuvKtPlBYrZ35MBkYZg50UYxurn3yT0bYiG3SulGakOePCZv+A+T",
-	"V75vD6Ks6TvTaQLJvXk5DeOFX8JesMJ1R3PNT8CBeF8q+sFiDMqQETeE+3IJV9pi19E9dYGTojGF3GDo",
-	"D+5sp1Pq6LX9iWvzvB/2NRDcP+WYgOIPw+6x+giI/ejKBJjSUmCbWjc9kcsedSu6YTUt44j7KzN/xTH3",
-	"RdpsSa6L78TeP8evxx2GfO0QaPVHQpgUhBKHE3Aiapey690G4FUwigq94cZ0CeFDdhUpPBr8yEJdUPfM",
-	"SfAFfWZSn/5/fB547PpTnjnLbXyYPzJWD08zhQ/e4yD3cbWnoScP7nmkHWV3BTVRfvCjqwB5eFbwY9CG",
-	"CNM6wn0c+dxVDkFhjC8dEqztG2OQBVtxQajOxpg7+2L/d4vN7UMS+x+sfeP6XO1cAKBoVyXlCLprGZBA",
-	"0YEX8hOk+x20gNGpPzreFcCu0+HT7XB/hBN+Q6/Y6DhdPjy+HKD9cePZO3FqD4LAm1nVlqyHpw5TzF+Y",
-	"Nzjka9yYrnV3ypVB0HPsrV6VTHuf33Fu0RbKMNH7OEA0+F0BrVhyMGnFsUfZjdyeo9L5/nGvUJn91fRi",
-	"eKuyrwIdvm2Bfdi178rjdOZHiSrz7/BCO2W4xwYw5uEV372uZ1848uiSVQyzKcek9g4aQ3hSS5W/loKd",
-	"x9MS/zHuEfIqvD47018SxbSRiqE3nxtw44M/K6KRRvZz/nWOPFhsNLDGX36g0Rd53LAzGHNXM/z2UKYB",
-	"23n9Am5554/e8WuU/I4c6fXyzWyyy8Ob6vZsT2BffznsmJ3bPUVXPd9/QFAywspjSXZr3nSpg6F7f0YL",
-	"tHjvQQxB+fSsML9TKkg/ervH397BPyvLHNuPycbkRDHsSK/AFrXmPFXYrZ7dYCwGW+li2r4OUwl0AHoA",
-	"Knku6+3X0GF+NV0dEHdPK3R4ECVfumeeZ90tLwbDwrbVjrfA1QvNGlfYM/vxo6ffPv3uyTdPvx000n6U",
-	"B2Ia4ZWMPPI6nx5Qhg/xGDnh4YkcyYOEUw7aG7ay4+IaXoCCGgAIl1BN4MWDe8jzEJ2xGx/mmYlg3O3m",
-	"emshn3lOadhpxueMRfxcg8z4X5OK9hsu+WiGLd1URwnmeEX/ntGc/DetcoZI1OJrjgdaOpsSJ7uhmxqi",
-	"e5Vc8eJsLaEhdIiyuocUEhxO34U9qA/GmPwzL2GaANQcMzznHg2A5kFUuwTQY/OcysVMjzlnH0mc9Uq9",
-	"64d9Dc9UXzif6J0aBkQfwEMFUmfwdiQ2h91iznLnEexcFMfWAn9krH43aKWRoK+4FInku7nhwv/5KOga",
-	"Di2Clf3DWTs8uxdKJi+E/GouMPgrJ+azzv0LJFBp2zu9vvvqTq8Bme8h6yPQsCUiQh0iPPFeDt46IdpS",
-	"M5A018Q1OS3D9k5/386+dP+edZK9UHJEw6luMrNWshWEtvTOdkLcxzUD0C5Xs0rkWaGvj6KTdJnBv0J+",
-	"yd35Ux4MO6kRDmPsZk9Lkphwwmbix+an71gpf4t+uK/rE4lcbPASPwzWYerfgF/5CNz0bWM6V7vxxdT9",
-	"SweQI8+FkQP/fhjdzmrdo335UUmyH5KJw2LZSvpZ0+/8AUy/e/bKiolGhxOXO01dFvnR9L8jK+/a93iJ",
-	"ySLfd+KwRd9DffyDmlLvXYeLcMqakeSKbSGljAt8dfs3hPBTJ7Fnkf78/b8eDu/H1Rug1QOEKw3ForPf",
-	"lQYxc1Brg/6e2Ek9p0pxVj7wQXko7n1SS179RvKHO5qBulNeuTacsmYCcz7hZR6x9Q3PwWt6xVitieHF",
-	"1dG9GHjcdbncey/fvnh11+OOGKw1rWOSMXv2FJ4IxbIZ+OPZN6HCmcNYrdvnkW6+FMRv4fd/7/0LyPfQ",
-	"M0P5l28b88HO/PsLrj5s1g8X5L+evfmJSAU1IIcn+3z96Pyod32LmXaWaqCPfe552nz8HnnYnHb9gWP9",
-	"z8PruK5rVKKGC1feZRi20OQBfk7kcolKrosF/UpKbszMgwSrHqcxwgdxC7nyY0SOns4M5V3ffk0PnT+x",
-	"iPILRl93qEfJTFvLDesbvfojF4SSAjUg0necmxC7f33t2Gf6v0XUYbLDdSotiX+cpKJQ1FpyayU0xZqV",
-	"vZvR920LZuZj2/8DvMr5f0/HTf/ETJS5uQdxHtA8dCtEmJgD8RghGEtUOB0UMuJzNrl7PhxavqtBvRKO",
-	"PPPvGkXz6/s3kR6QjfSLRNNgymNUej2DLFY7GRSOQ0hy7Z+ygT8XbCnhzeVGGE2ExH7yu1j7Av+f9ed/",
-	"oFcMtvUDttRL9efjsfUrH0lsBRzTsIeDnNI1NYYpO9O/fz4/+Z6eLJ+dvPr05bvbP50M/356++cvT25H",
-	"Hz16fPuHOa92v2bU4sERB11UnDWQjzlXtzx5KS5MkVAnjEBhQdZYnbwz64KicXXtzw1et8rOrInw/wMA",
-	"AP//",
+	"5H17cxs38uBXQc1t1W5qRy9bvySW/rhy/Nj1Jt512bp1/S7ndYEzoIhoCEwAjEY8l777FbqBeXAAEqQo",
+	"J6n7J7FIEGg0uhv9xpeskMtaCiaMzi6+ZAtGS6bgn6+u6LX9f8l0oXhtuBTZRXa1YESxW665FIQL8msj",
+	"DdNZnuliwZbU/sCsapZdZNooLq6z+/v7PKupoktm/MwlN+GZa3rN/qyJbAXhJZFzYhaMMDs8z7gdhPBl",
+	"eSbo0i7y/M4oJo5e4RDFfm24YmV2YVTDhjAt6d1PTFybRXbx7XmeLbnwf57lE4Dz7LVUSwowwqq/Nkyt",
+	"+kXn+O1w/pLNaVOZ7CJb0WWV5RkTzTK7+Nn/+YuWIvsUWurN/C01xWILps2Cmg4ZpKWaLGnJCL2mXGiT",
+	"9ydxSc6ffE/aBRNkybXm4jon52dP8BNtaMViqHwzP0JINp1lnr2VJavevOxwU1Oz6Cfh5cZjcJi7yJoG",
+	"RtbUGKbsNP/5+fToGT2aPz96/enL9/d/ORr+fX7/zZen96OPzp7c/ykL4fMdvWZx4kJEWiTqLSQF8xyQ",
+	"pD5wUQQA+5eoVqS1QBULKq5ZSbQdSMyC6+74L8kpkYpUbG6IbAyZS0VoVfkdrJEnTJCtgcqXlh6fnJ1/",
+	"d/7902/PvwOA8cPTDlwuDLtmCnlWMV1LoRmw7DslZxVb2n8WUhgmgDloXVe8oHYrJzWO+CtQ+sWXwep/",
+	"UmyeXWT/46QXNSf4rT7x88KKY8x8tEhpmTCkVVJck7+8f/2CPDv/r+++ye7z7L1FjT2WKEC7AQJkHQLD",
+	"Us7Sfkno3DA1lEgBYRlawg07gTH3sIRb1f7ieYGQlyW3K9LqnZI1U4ZbxM9ppVme1YOPvmQUf+ElDC2R",
+	"55byFgkWyCDP3N/sDgnLfsLvLFkwE5BEeUYrKQICHye+IIbeMCTURjNNuCH4g26mmZQVo8JONVtN58FZ",
+	"6ooWTJPSSniLyYpb6SXYNTX8lgFhN3U2Jcg8m3NWldNpNTMXMJPdtb8xcGw+ZNHvTwNbvuEiMCUtS5zS",
+	"fm2ntASmZJWTWSWLG8uJJbvlwGODFZ4+Cayw5HdcXG8lPhj1YiHtpPd5JucboKq4gI1SsuR3OXxUc4Gf",
+	"hOAK7rymKnAFw/FyTWhhWEmkuCCVvObFyUIqcUkGEGhzSQDz7YIp1uPc3jCi1GMAzp6EIDAyRGv2FN15",
+	"spbw8pJ4+s3tdvEraRZMAR4SdnpLq4ZtO4APzBgvqHuJ/zOwWs8rcvYLK4yd9Ae2cKQzZs2KzlgVuDfz",
+	"zEILQ7hhSx0c4j6gStGV/dviYsef+GOdDGwED3/RoWfKca1UZfA39gsd1g6GyANg3DS5Q43/sV/YQebx",
+	"M8F1nt0dXcsj9yEMOnbIH3x1xJe1xJ2DOnKRUbjETwqp2AlObaH7wfLv9NSKhdWiRpju/rGJav4huTCh",
+	"Y5icpDQsiEkl2/FyY8B+sQscAB5gldD6qDFsO0jHae5ecUCF2GJ9Xb2giqVDzU2VAA0Oc0jN/eE5XKYR",
+	"EJDBPvSjZHO9MNODmvMqjGDQHBJ1D7jnvZaVpjSNMQNQhM7lBW00i5BXVFqFv5DyJkxJsh18PtAFoiLJ",
+	"XjbJtIeg5p1MWYD9BdDg2lsO3ijZzCp2jJhIPnr3M4DqhVzWFXUYGyPyhq0eIijtz/3g1H10wOy5F9Bo",
+	"pjvplMDJXnj4LvAqVKeN3nHwBrTcmpIhPTN+Ry65aML3XF3FvpAa1OYd70nF9JD2RLOc4Z2na8UjCNCG",
+	"Fzf73KE7wbZGGnx4dd7gtedgdLvwyydJPn/ue8i+l3w+Z4qJggUuqql2s8Yga1Si8Sq5lnixsNb+Qesg",
+	"vRh2lyAnHG5gcMrVlMiaXluJqCcWL4pXVcKOgSE+S2GvrMZ8rriwoqti5vO1zKz1VX2G8wyyzBb0FrIZ",
+	"CfIBAZZWd1YR0VzRsNzSDTqk9hVoHmsIl5vPrdeBlHJKIUPImhjWhrTCn5UELoIA4y1kFXC3mIXUjFDF",
+	"nP9kHSlhqpLzzM+YqKlqQ6/ZMdJGMrPBjwCGVyU3UoX0DFaV6Qrha7CDd1JIm4gis59yBtPlHuwkEeW2",
+	"voeEeo0e2JBsCvPGkmntvIUBA9kAC7A7uqwrgLkxdWP0z08+HVeyzQJsqtiSlaukKyJqMoEz1QPWTbmN",
+	"2php6mOvFqbTm/0Zos47V9a0gYCP4CNY/Nw4U/+StNwsCDcaPTD2C7rSpF3wwn5MQB2Y4KMAX8cmmRZX",
+	"ExJx6Q1MnChF2hSyapbiAOy1YFUdwhw1HUa4IFIwopkw9k4FLMrGEEq0kXV2IZqqyrerW05zybMV05+F",
+	"zDxm/VVoUeKubW8i5VmruDFM7Kqd0bugyrTkIvh5xLbMM1mjozNmL5gFEp8mlDiLCGhLE248YgKYdb6/",
+	"UhbNkgnAtGbo5k/3nyimnSt56gXuZgYC5+aSsEozIH0X/iELWZU66BKdWPrpQAWs6poNiaCmXIEFzAp3",
+	"8V4r2dQar1wePmhtWB08t4i+tYMPyc+17kwzvRNhTaX1vOpo1pIUEpyDs3MTIXX0B5V0pbx27uDdbxQl",
+	"lz8wGrhURh74mR0SDO6NrsagDMIlRCgA+Jy4e8CT9syOOya9HHEymHBBzLHVrLj9/ZIL6rSHJa1rZ88A",
+	"kDFB5veZZzOEJT7uo1ODSqvb2J3Fh750Q/JsrjA0FR36WrmghfOXx0eir9xpk5vXf4cj7FBpNg+UTlQ2",
+	"evOU792QPNP0dvPQDzAgR1Vw40CDd7030DcMvXJDrDa62nxKTp4B0a7+iegHipOC/WueXfy85W7rjvo+",
+	"3z4Sjy9lJAK2fZxHdMpYxHTKSDjotIFAOilD/ZkkQYoafsJIzzspYx1LpAwFLr//NJaSVxLVmOG6E4lX",
+	"ejt30xJo8NhLZCgfvahIEJFOrkRFJRJaWLXyAXQuCCVzJ1C2K7SQGoBhSSdn4TbSmCrgJg1oEQNDYv2G",
+	"vpmu8sYqyHAvugB/LVumjsAf0GVFcGG+PQ+asyIMt2At04Ys5S0DzcS4AB4XBK7LhJm9E2Cjw7miK6+c",
+	"DA8WkRzSLm5D8FrTG3E7RGcHY+ll21QlWXfeUI5hkSlGmDCK90epDVX2EFlxg8ixpr+QhiyZyclshSe/",
+	"y+kGSNae4U2Wo4Jzm3n4YjT8tosJj4lzl1jx5Cjcj5NYbDJ2DJ+TfWEms+SiyYJqzxmXFtVCElQ+ubh2",
+	"MWEhzcL+BT+YMOJDqM5d/ElbhXXiG5UB1a7ugm7j7f9cM1VYJnOk1WUF+M+pvmEl5ua4XC3R5bBZnTIn",
+	"jf6E5jKtKjQeqO5N6SEVPoQ7Jn+PkSdNIuricb7hBR1QW43itEJ2KyXTwG9zVN9HmMaQQoqM2jEutrZn",
+	"r9clbRvz0txMsc2jxhHmEHvcC1DLS17mBMxYiMytb5/duUye8STIfmSu5LK7JCyRXPNbpjEDp6WaaMYE",
+	"sZwWNDfN2Nt+G9x9qm/d9JYZwhxFi3HutA3GEqrDIWA65/LGTA37848wMgRmJIjm4POqWkR/oIIUtNHM",
+	"sbeLsMERgixz9hYRsoWMS8hFUSVTpJXKLMAj7WyTsXveTpruVsIY5TZG9tZCElE7CGJ4+Rh2lj+vqk6j",
+	"kKI3QXPIJmW3duP2a9WI0ZUwQQDoCZ9j9+tuMfLH04S0p96NMoYXplGsG/95o0rpxX+Nv/qzJnOutPGa",
+	"oKOhTicK6B5jP4OIxFSNWnERydYeSGN7UJfkFO4ogbG3BLw48CaTv7plakW86+YhN9YtZ+02xP/bjvn9",
+	"6X5IvHlP4t1huG11+EM9EcH3xDYgojhvrsK7pYqbxZIZXvgNQ5JER/ktNcXC6mf2pPtEPcXsl0IS3RQL",
+	"0uVVJCaGKEZdWu2ms3qPo9bpt12s0sQVrh/CyN+UbOpwtHVj/JkFkPhqWZvVOmJmjQHHvI8n75cxhRkd",
+	"YmwdxQMPFdfmIVE3+H3eBd8QG0muUcTnHq7Rv1OH8XDi8peBm2m7QJjs71MgG9wnmqJuRRUDHnZa+IXX",
+	"wnMi1SgfmBKfI5IFTuIfMpjQU1C3buBMWBeb3cQCLox5n0eTg/ZM79w1ePBgb35fFBCicY+pSUJnOBMj",
+	"RIP/kDvlMfU0+GMwB9eHyHYIbaXmaaFMGGeybk8EUEYf/7hTxir+CNb/ia5kk+S1GmoW2lE+qh1gojNa",
+	"LIglIFRIvHbCjdNJLlG/s3/7jyt6PbXcwcoNpKcvGC1zYiRcuzNJVZkTRUvehBWbmbvF1/1znzH8GbqL",
+	"Z4resMg9XVRUL2JfVlKbmOp5y/TnuWKRDIG6ic26LoElSGA3Pu82MlqiB7PbTOh2sCcVBgcOKvJVdA/2",
+	"YMY5bcMN8ltpEk/zbP2uRA0yoDTRGybC692FP14loPgus+P6/bg9544i/bJ+Tx5bDp+O4pLSdhzP7ZG3",
+	"85PLNRlT9cynnQfodkGFGEml4Zd4t+0o8Zko9S4ZnHGxGOHDaEZvvVBUR9JpmkpH6FOxgvHbUY7aNB9p",
+	"o7bZuKzWaOLkzCV8OwAHmHXo6hKLO2D6o7F48BtwACVdaz9h5vLOt9rbPmYb0612KRa743pUAvjs2ebS",
+	"vzybNcag7rPDj0yjBCtDKR33ARE3ljY/rHpnKhXEgkyoKK24gUofjHXjCkTJRpSg5VHiIA0s0PvYIx46",
+	"yJlwZVRY3acYKRW/ZYLMVjms35U1wUApvDm/TIor+VX62l03l11Jzi/J0dnQEI9UvAVMXQuI/SHc6JYe",
+	"LwkbmzJEs4HrVTOHMCGJaaXHtSa6ttgm+teGqpEdvD3+sCGzULBQYdlqZHtavHiQlrRGjWOyjcAtM0zQ",
+	"4yrdp/aOchXWqF220RqKnb4ER5CTZ+SOPCMtXXXKljf7dysYemf5PsFjbw81fVY8EZSCgWwh2ahi59k+",
+	"wK+2ekB85hFWw7uVPPwdBfdpO0Adn6L86iogQ7HnW7ZWc30eKvaDgZ+vaSQlDb/Wch5gV3ZXy06VZqzq",
+	"2RZ+RQq5ZBq88pcgCrgrwW99PmQ/wEomy+RFl20/gaRiCMO2DVXslqn4hhR35Ujb5vH3qHfFgC7Ka6gS",
+	"x54AN4zVn62MDTsY7RcJ69hxcXDhW4/+ybcthgQ9iFKwz1hz4dAAarOEBFnZiu2epBazzYF23A4c4j3i",
+	"RgQzBH6E+BHdDDeRpg1gtPX4hc/LTFQIXJD2vmOO1+EC6LPTM3JH7H8xYNd5P0Gq50iQ9gMja+ggkBMl",
+	"WzJb2f9dkhnV7NtzvAhnK8OI05bX/CEhE/TsYmB3Un2j4VZaShDeVHQSPCdPLtytVEgwgzuPkF0xJNw7",
+	"Q2e8oo+0/pWcnZ6mzLNO9jvRvAN36NIOr7NGd13SO5of3a4tEtNoZceExQmpvHfbXssvkGpz0v9eWEr0",
+	"nTik+MoQgCUNGe/xl/viwt1kO+SXw+UYqooJC671jbL5wPKA36Tt0wG6/04/0lUoGt/SlTXk8RajTvWa",
+	"qreUYOa4ix8YsqBT58/1pFA66GcfJH7tL12D2emMRgr3ljLyxR41mH4dN2uKBz/KWyH1azvOIvfVA/hv",
+	"Y41pMMUq8TJ+AEx4QY9EwlCLRGJLY56PMNUenONjz2v23Mw5XSdbmynpnFtr+X0Yyl1RVRIpqtUFcTaP",
+	"My8LKqwtNmNEMVpegsJIhf0b3FbQ1qdLFUH+xM4rZbh8BgLtLvjcB1ioYUeGL4N34Vq2jevAFK0wiRch",
+	"BrITY6Ue4TYj2IxJuVCltUELQ2hZhveqWCkjchq7I4VhcjlVYQ+Ay5ufMdMyJgbH5OViSw1Tlz5A351q",
+	"qpH8wc4fYqtGlDICExXEfkta2VQlttuZ0eLm0vfxGlgaQEshXDUCXRjTJX6yp4cI95l5MDTsnW9EvSkJ",
+	"kGtyw2oDwVJL1a1UN6wEGl4xs7HiBqLOVJOiotwOGdU5baiBdnUjyJhd3UhHAiOW8LQ6wMdgSyHpB+6B",
+	"qRQolNThbcTr5IvOht2l48+6Zz9e8WUULW6w4Z5iUM5F79DaXi9MTSu5v9vE1DuX1Re83njZacPqXSOY",
+	"u1We4gopV5xiGECL9EGizrLxahG9AQbqY2feX4VOPOCpbKMZMf0KPW+B9Xmx8O4DUnGmsdmWq6rUvGRj",
+	"My+0bktXu3p9PobdUYnX+cTg8UowUlLHtF2For/5HZ95rurw4vYwOKmexDzppqkHwN/76AfvfG/GCD1b",
+	"6zpS5DhiWuzUMGnV5jOQ3AeFrFdBBvbVyNFg/fpZQOgRfrWVE8YI+0VLcfyetm9dCTLiYBEQjgtGy7BT",
+	"CqO+wfYavGTBL8Klpavt5paPCiI4boUOhlTqAKfSHtSxkKF4X6KmtaQl20mDi6pZmjGxw0wb7lcPUz9n",
+	"8Lq0+34hSxZqRVGySL6J4VX6XhtVhUMqtCwV006VqZhxMnkBPlmxdbMAn4cGl4nuMMDvshXB1nwWJJ+K",
+	"wTUkDzcGMzwFM1Y/6tIq7BQ71SR3oKTFGIAmQ6pnCKOoU1KHP0wxt0BaNK1rnsK5vStmUjCN+3TQB3Hs",
+	"UmnjQToIrBO9kK0+Jr7xgO5yXDAbmy7tzTio23L9B1go8WUF0bdOk+bamlrYT3DOrxvF8uGXrqTDSDJj",
+	"OebD5GQhW4BiKY1UEJWc+klm4zh4L9EKRedhPQ8KyGO6iJmUn0NP1GrlI2eDJGOImc2J7+XoHAiR+yul",
+	"BUZ6n4t9u1kEqPVajvTSQWlDl+s5lQ3wld38wLrs0LKkK7Kgt2w35ptk3G1ODmdFOAgHrtRwwykajpX4",
+	"nOiusdYMdQR/wY16ng21PjNKpRg4wqBYZMsOXOrLRGoC2XYZzXA4DvbeTzzD3Ao8H486v25H4EkZOF40",
+	"7JGCg2ewg7pCVREySOLZ6q7Jaoh8eut7SrcLfr0Izr+haagLtYV+FO/QF3GEVqMOfUPPqUtnnYIMuWvj",
+	"4h1saOSlnm65gBxBXfESaWLhTO+S00oH7LGBiix2zC9SsR6DUbWy5WUEf5HmpuEWpt6QQXwA5AjNRO90",
+	"J+ZXRqy7s+/Iw+O8I6XctzkEqBI5hBX78YerqpwG18A9gpG6vpjTdEWfl1hTfTG8IJMSYeBnXVmCvc2D",
+	"Rc8QqDxd8wgNczWpuonIfVgBan3QQKaQJA7FQGUOtVsCr/EnEDaclqrEi19SOpJZbaCi2nRF5wnzdhgO",
+	"ZCL4LBiBKheW3FKxIs5FHgjgicTKmzZUTdIuVr1bkcxwRYs5qFUFhdZ5R7XTi0SoAdYkEOZ36PJDoIua",
+	"BTWoDPYlnmu5H8xQHhaPTCm5Qw4Q9gcL3c7h1vyjpgJLRkW7wDLOpNXee9dkaEFDTROrOIq4u/wsW/1g",
+	"9tt84A6DpUIof9/V8oR9Gonb7Ep9Au2rd9MrdbN8lMZDzrYdFShsE7L8WtDq2O0uXczCzwCA90MGP3Th",
+	"b7Dm9yu7HZK8CPF64feD6M3m1pkO41h5k7kYiosLfTrIBpFsIspIxDpKdIp2Ddp6nNRoDDlvaDwkG87i",
+	"KJgwKqztrDkj+y/iquc4vpGgLPpLOGJP0rDuGXQHhtqDNWmueyMjGWTjApHISoAnmMTrZw6pnaKGE/nt",
+	"JqV775am0qd7+6cHIkFB966CVZyYIUZeEipc3MGwO0MqRtFnQ2QDPcD6urtolV0vM6Z0fYAOdWvdhaiA",
+	"MR8WjJldIu1FY8Krl2weqRaItxwUVaTTLb1lkUAlK6aNpSd1/dEqwSkWJ28OxAs/4vW3sWLCeIf/WKfX",
+	"SEPtWHPN1H7triqwq51Y69/uGrd3V7H2vWJTuD5aSRnbY2LoEGFef1fAHa4/yqT3Dlj41DoFc0uJ01qQ",
+	"W0MsHcndk6rji7x75cmlJXTkuk2xsWx4jMyYrtbAcJBWffuNCUmveViGjyDghbVDIBmvn4AntPfmutwM",
+	"JVsodVjryOEbLzgn1J7t151x7+wutf2dATTOP7rA5s7GOeaNTFsSQZgwLKVumeJmlKsFZhFcYkqg+bXG",
+	"Ybu/5OLClN1qicWv0HvhGDeVjA34EYBwxYubUCu6G7YalRqNnAQ76n4he34hW7K09rbr+gKhCMsCZEHL",
+	"oDUv61DOTaeyW7MagM4h+wvyeohUXpXfJcGClp/tr2OldBszolisKjNVPg3SbXp1Fsx6PJIhgG69kNi8",
+	"kr6p6loOHXg5ZrJ0xUL/k1z5ljOECt0ypV37LDLDbqWP1JTVApjWktXq8o/RkdWhKM9KJev4oJcKAv0L",
+	"THWLjfq76y62YFUlNwyDr7f1YL2Sow6s8WHvsNv/pt6rdhAkstm7LT7oA0ZtNjZSvZKJbVSvZN9E1ajV",
+	"pmEg5zABJDboI3z9oE6rHvHb2nf6c9w+zkK+fRTQzvZhfofbxsEhbR+W1IHVEU/KTtN6r3rq2D4usZeq",
+	"4891W+c5lKKDBAH0TnvOWOFgfFemzRIMWH9vCfb3WPorU76HSssCvX8C99gH9msDTepd26qB7Puz7lpu",
+	"6Zworl1lfkK3LdSVNyHZ0/sYLSjskvoIjZ+6HGEHRWEoMxmz/pycdz7wdtp95rKLsLdUGFZCfHkuq0q2",
+	"hBoiUTvfilvoXRZC61pDs8Rmrhsfv/2ze6NhLhVkMPhncANa5b5nA2h94NnEarevfEF1C51kB9XUeAI5",
+	"plDfCNni4wpz1woIT9SXo1327+gyuKqnPBDPxt2QzLlnO9YwDt5VoWKedxAJ0nLJMIObC22sPukoZ+Hu",
+	"+fFmNkSaroahPqjHhu7LJ91jRSdPsZ8pwUd3um6mVBsc6nNge0zGglPjlf8uWzKn2uTkzEWVWqpzcur1",
+	"Jx9oTghpacZuIpyMgUdJriUBZ19KvG+902waNfdIjp1nqM3KRyqMJhSfdC0VbYV/0dvdEfSWVa44C5OB",
+	"B+4/nx486CGwnorXPfI2NXvgMZvtdJzeLrYvdnZzhxEBakIEEe2kfeqUM7uH2buUBJjGAqBvszy7LSKd",
+	"Ttcboqbtyq0X2YsJiltfIgFpYy6WSswC3o7E6A6DzonIU56D6salMmKoFUzELtJujUhqiM+wjnRmHxR3",
+	"P+i5saR+rTu1bu81tSi28JFvZ95ZhhiRuuvFGpXYxfBxxr2pfbeeqoMnGDeSvFXHA5YkRpa9SHXXvbew",
+	"c6sgspJUULQJPWcN1NxcQAmnKRauBQqGB7o3mLxjNfBs2Fr5fvCxZF5u1h5GigqosLspfeF6sI97PyJd",
+	"+/T8LV030EZbO+twqv2D3ot2DaTDdPDRAzvFL3bubN3jdF1fz165xLfnwfmJdDMuPglI/3gMYdyTk4bf",
+	"6dypK+e/Xa5ichFl93x2Uo6Be/A54A+Dxk7pGSD48G/w5a9Ap62NPZrdbRfKXMW3l1Jnwg6ckUeb06eB",
+	"blM7ZWHIFqNoD92vZiLeXy4aETFUmc/o6t0pMtDU+8ZRBj2/cO896DDtGKi+htDR2OBRLUe+SWHhf2PG",
+	"7I5hYbshLuYRCxV2Qgszql+1IrorX9VM3TJ1TF5BhhTYSP4lNZ9Grslf3r9+QZ6d/9d33xyTV9YUhHH/",
+	"+PCvfxIQmcwN+fbZ6ZNvRoqpv6XAnIQHV97Mj97a3xz/H9GF0i6y57A1q5UxpV3TEO8upzXPLrKnx6fH",
+	"T7NBH6YTWvMTqoqF6/hzjQRk5Qq1KHhTZhfZqzuLw/+mCl3OupbCNVh/cnrqVV/3jhut64oX8NuT/8uB",
+	"epCox409uKDg71sXg5NmZdh6GeHDZoQMc9Be4JpHL7nuOs6OFptMjbFs/2pliP26vY3e/NbNcknBdWmB",
+	"gXdJsUS5UwM6c0S7Bwj+95t3HdT4bHIArW+WA7TW1FpPBjYX8WD2Q07ebfKuDcZZOgOvmWVXps0PEgsJ",
+	"IgcmC8PMkTaK0eWDT+75EAu51aeXUhvy9Al5y3/IhhLEqIbd70RZv+j10067kNyD8tM45H3wjcMZK1xb",
+	"Y9eeDHt+PZCKfrAYgzp8xA3hIscFugaxFdM9dYF/pTGFXGLUEni2U4d1lG1/4tq86Id9DQT376QnoPhq",
+	"+OyDPgBiXQpPzZSWAt+XcNMTOe9Rd02XrKZlHHF/Y+ZvOOahSNtYA+xCUxHMuMjVuEufrwmzpsmhECYF",
+	"ocThBPyf/jVZ7/EAh4hRVOglN6azLIbiKlJQNviRhbqg7n1Cbkf92jDVtW2/cFrDWCjkA1QOjJMnp1Pj",
+	"xAo5Z3SOD/NHxurhaabIwQcc5Dapdh56q+yBR9pRdlerFZUHP7pqoccXBT8GbYgwrSPch7mfu6I0KKLy",
+	"VWmCtX1nGDJj11wQqrMx5k6+2P/d46tUoRv7n6x96zpRrjEAULQrwHME3fXMSKDop08CFuFjaAGjUz87",
+	"HAvgczHh0+1wf4ATfktv2Og4Xc0EPvml/XHj2bvr1B4EaXRDq2oFbba6U4cpNjPMWxzyNTime3MnhWUQ",
+	"9BxTsKqSae+uPAwXraAFOTpOB4hu3cvPvixl0otmi7Ib4Z6D0vn2ca9Rmf3N9GJ4CL4vMB4+SocPKGnf",
+	"lsrpzGeJKvMfkKGdMjx4R1ygCTVYZMyuJ184yuiSVQwzUcek9h4afnhSS71/LQU7T6sl/kPwEcoqZJ+1",
+	"6S+JYtpIxTAQwQ1EIMCfFdFII/s5/TpHHixIG1jjr65o9ClNN+wExuxrht/vKjRgO29eApd3fus1v0bJ",
+	"95RIb+ZvN+bpPL6pbs/2CPb1192O2bnnU3TV0+0HBGVFrDzUzW7Nmy7rMcT3J7RwD5nsTwzB++l5Yf6g",
+	"VJB+9HaPv7+Df16WOfbfk43JiWL4lJQCWxTCbwqfmWJ3LoYHXfWx5EGHqQQ6Oz0ClbyQ9epr6DC/ma4O",
+	"iHugFTo8iJLP50wx4fq+xS63l4NhYdtqzVvgaso2Glf4fMaTs/Pvzr9/+u35d4M3Nc7yQEwjvJKRB17n",
+	"0yPe4UM8Rk54eCIH8iDhlIP+nq3spDgWikD5AoRLqIZCuuwB93mIztidD/NsiGDsx7neWsg3vIM6bGLk",
+	"090ifq5BUv9vSUXbDZd8NMOKLquDBHO8ov/AaE7+u1Y5QyRq8bVJBlo6mxInu6PLGqJ7lbzmxclCQp/q",
+	"EGV1byolOJy+D3tQH00w+fcZwzQBqDlkeM69HwSFa1S73NVDy5zKxUwPOWcfSdzolXrfD/sanqm+uUKi",
+	"d2oYEH0EDxXcOoNH37E78grTrTuPYOeiOLQW+CNj9ftBu5UEfcWlSCTz5pKLLhUr6BoOLYLdH4azdnh2",
+	"j5VNHgv7zVxg8FdOzGed+8fIIBWsd3p9/9WdXgMy30LWB6BhS0SEOkR44r0cPHtGtKVmIGmuiWteW4bt",
+	"nZ7fTr50/97oJHup5IiGU91kZqFkKwht6d52QtzHtQGgdalmlciTQt8eRCfpkpp/g/yS/eVTHgw7qREO",
+	"Y+JmS9ua2OWE3fQPLU/fs1L+Hv1wX9cnEmFs8BI/DtZh6t+BX/kA0vRdYzpXu/F14P1TH5Dez4WRA/9+",
+	"GN3Oat2ifflRSXc/JBOHr+XTfIvpd/oIpt8D+6nFrkaHE5c7TV32+sH0vwMr79r3x4ndRb5nx26LfoDS",
+	"/kc1pT647iDhlDUjyQ1bQUoZF9ic43eE8GN3Y29E+osP/348vB9Wb4AuFRCuNBTr5f5QGsSGg1oY9PfE",
+	"TuoFVYqz8pEPykPx4JOa8+p3kj/c0QyUzPLKtWqVNROY8wlPU4mVb2QPXtMbxmpNDC9uDu7FwOOuy/lW",
+	"vnz38vW+xx0xWGtax27G7Pk5vBaOZTPwx/NvQ4Uzu4lat88Dcb4UxG/hj8/34JZ/mJ4Zyr9815grO/Mf",
+	"L7j6uFk/XJD/fv72JyIV1IDsnuzz9aPzo2cR3KNN0BVR0xVWPmyP36MM26RdX3Gs/3l8Hdc1vErUcIHl",
+	"XYZhCxWU8HMi5/N8WFP6Gym5MTMPEqx6nMYIH65byJUfI3L0AnUo7/r+a3ro/IlFlF8w+rpDPUhm2kIu",
+	"Wd8M2B+5IJQUqAGRvlvfhNj984OHPtP/JaIOkzWpU2lJ/KMzFYWi1pJbK6EpFqzs3Yy+5VwwMx+fhtjB",
+	"q5z//+m46Z8Oigo399DRI5qHboWIEHMgHiIEY4kKp4NCRnymCJ9Sdc8CqEG9Eo488e9VRfPr+7euHlGM",
+	"9ItE02DKQ1R6PYcsVjsZFI5DSNIujQ8I2T9nbC6VXa8RRhMh8c2Bdax9gf9v9Odf0RsG2/oBuwGm+vPx",
+	"2PqVD3RtBRzTsIednNI1NYYpO9N/fj49ekaP5s+PXn/68v39X46Gf5/ff/Pl6f3oo7Mn93/a5NXu14xa",
+	"PDhiJ0bFWQP5mJvqlicvAIYpEuqEESgsyBqrk3uLLigaV7f+3ODVsuzEmgj/LwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

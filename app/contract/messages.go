@@ -13,6 +13,9 @@ type Asked struct {
 	Page      *string         `json:"page,omitempty"`
 	Id        *int64          `json:"id,omitempty"`
 	Patch     *Patch          `json:"patch,omitempty"`
+	Part      *string         `json:"part,omitempty"`
+	Field     *string         `json:"field,omitempty"`
+	Value     any             `json:"value,omitempty"`
 	Joint     *string         `json:"joint,omitempty"`
 	Format    *SaveFormat     `json:"format,omitempty"`
 	Control   *string         `json:"control,omitempty"`

@@ -243,10 +243,19 @@ func (b *bench) try(msg *contract.Asked) {
 		b.session.Drop()
 		return
 	}
-	if msg.Patch == nil || msg.Id == nil {
+	if msg.Id == nil {
 		return
 	}
-	if err := b.session.Try(*msg.Patch); err != nil {
+	var change session.Change
+	switch {
+	case msg.Patch != nil:
+		change = session.Patch(*msg.Patch)
+	case msg.Part != nil && msg.Field != nil:
+		change = b.session.Set(*msg.Part, *msg.Field, msg.Value)
+	default:
+		return
+	}
+	if err := b.session.Try(change); err != nil {
 		b.refuse(*msg.Id, err)
 		return
 	}

@@ -61,7 +61,7 @@ func (f *stageFeature) words(b *bench) (*contract.Told, func()) {
 		return nil, nil
 	}
 	now := scene.Stage.Words(scene.State, b.session.State())
-	if now.Head == f.told.Head && slices.Equal(now.More, f.told.More) {
+	if now.Head == f.told.Head && slices.Equal(now.More, f.told.More) && slices.Equal(now.Row, f.told.Row) {
 		return nil, nil
 	}
 	return &contract.Told{T: contract.FromStage, Words: &now}, func() { f.told = now }

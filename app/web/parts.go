@@ -42,6 +42,9 @@ func (m *models) Act(ctx context.Context, r contract.ActRequestObject) (contract
 	added := ""
 	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
 		return m.store.Change(ctx, r.Id, n, by, func(doc *setup.Document) (*edit.Result, error) {
+			if a.Act == contract.Set {
+				return set(doc, a)
+			}
 			tree, part, err := act(doc, a)
 			if err != nil {
 				return nil, err
@@ -58,6 +61,33 @@ func (m *models) Act(ctx context.Context, r contract.ActRequestObject) (contract
 		revised.Body.Part = &added
 	}
 	return contract.Act200JSONResponse{RevisedJSONResponse: revised}, err
+}
+
+// set sets a field to a value.
+func set(doc *setup.Document, a *contract.Act) (*edit.Result, error) {
+	if a.Part == nil || a.Field == nil {
+		return nil, setup.Problems{{Path: "field", Message: "is missing", Remedy: "say which field of which part is to be set"}}
+	}
+	p, err := edit.Playable(doc)
+	if err != nil {
+		return nil, err
+	}
+	f, err := lines.FieldOf(doc, p, nil, *a.Part, *a.Field)
+	if err != nil {
+		return nil, err
+	}
+	var value any
+	if a.Value != nil {
+		value = *a.Value
+	}
+	ops, err := lines.Set(f, value)
+	if err == nil && len(ops) == 0 {
+		err = refuse(http.StatusConflict, "Nothing would change", "")
+	}
+	if err != nil {
+		return nil, err
+	}
+	return edit.ApplyOps(doc, ops)
 }
 
 // actWords says what an act did.
@@ -135,7 +165,7 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added string, 
 		}
 		tree, err = mixing.Write(doc, first, second, *a.Mixing)
 	default:
-		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act", Remedy: "use add, remove, rename, move, exchange or mix"}}
+		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act", Remedy: "use add, remove, rename, move, exchange, mix or set"}}
 	}
 	return tree, "", err
 }

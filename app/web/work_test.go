@@ -62,6 +62,64 @@ func TestActsChangeWhichPartsThereAre(t *testing.T) {
 	require.Equal(t, 412, status)
 }
 
+// TestAFieldIsSet by where it stands and its name: the server knows what the document gets.
+func TestAFieldIsSet(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	status, now, _ := s.act(m, 1, `{"act":"set","part":"out/starboard_track/ends","field":"low","value":-80}`)
+	require.Equal(t, 200, status)
+	require.Equal(t, 2, now.Revision)
+	require.Equal(t, "Starboard track: low end −96 → −80", *now.Undo)
+	status, _, p := s.act(m, 2, `{"act":"set","part":"out/starboard_track/ends","field":"low","value":-80}`)
+	require.Equal(t, 409, status)
+	require.Equal(t, "Nothing would change", p.Title)
+	_, now, _ = s.act(m, 2, `{"act":"set","part":"outputs/horn","field":"notes","value":"loud"}`)
+	require.Equal(t, 3, now.Revision)
+	for body, where := range map[string][2]string{
+		`{"act":"set","part":"out/starboard_track/ends","field":"low","value":5}`:   {"outputs[1].low", "below centre"},
+		`{"act":"set","part":"out/starboard_track/ends","field":"low","value":""}`:  {"", ""}, // back to what is usual
+		`{"act":"set","part":"out/starboard_track/ends","field":"lower","value":5}`: {"out/starboard_track/ends", "no such field"},
+		`{"act":"set","part":"out/nobody/ends","field":"low","value":5}`:            {"out/nobody/ends", "no such field"},
+		`{"act":"set","part":"outputs/nobody","field":"low","value":5}`:             {"outputs/nobody", "no such part"},
+		`{"act":"set","part":"outputs/horn","field":"low","value":true}`:            {"outputs[7].low", "is not a number"},
+		`{"act":"set","part":"outputs/horn","field":"low"}`:                         {"outputs[7].low", "is not a number"},
+		`{"act":"set","part":"outputs/horn","value":5}`:                             {"field", "is missing"},
+	} {
+		status, _, p := s.act(m, 3, body)
+		require.Equal(t, 422, status, body)
+		require.Equal(t, where[0], (*p.Errors)[0].Path, body)
+		require.Contains(t, (*p.Errors)[0].Message, where[1], body)
+		require.NotEmpty(t, (*p.Errors)[0].Remedy)
+	}
+}
+
+// TestAFieldIsTried against what is kept, however far the trial has gone.
+func TestAFieldIsTried(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	p := s.open(m.Id, map[string]any{"drive": 100.0})
+	p.until(kind(contract.FromWhole))
+	ends, low := "out/starboard_track/ends", "low"
+	try := func(id int64, value any) {
+		p.say(contract.Asked{T: contract.ToTry, Id: &id, Part: &ends, Field: &low, Value: value})
+	}
+	try(1, -80.0)
+	require.Equal(t, 1100.0, pulse(p.until(kind(contract.FromWhole)), 1))
+	try(2, -90.0)
+	require.Equal(t, 1050.0, pulse(p.until(kind(contract.FromWhole)), 1))
+	try(3, -96.0) // what is kept
+	tried := p.until(kind(contract.FromWhole))
+	require.Equal(t, 1020.0, pulse(tried, 1))
+	require.Equal(t, 1, tried.Model.Revision)
+	try(4, "far")
+	refused := p.until(kind(contract.FromRefused))
+	require.Equal(t, "outputs[1].low", (*refused.Problem.Errors)[0].Path)
+	gone := "lower"
+	id := int64(5)
+	p.say(contract.Asked{T: contract.ToTry, Id: &id, Part: &ends, Field: &gone, Value: 3.0})
+	require.Contains(t, (*p.until(kind(contract.FromRefused)).Problem.Errors)[0].Message, "no such field")
+}
+
 func TestFormsTextsAndDifferences(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))

@@ -31,6 +31,11 @@ func Build(doc *setup.Document, p *signal.Program) *View {
 		b.view.Blocks = append(b.view.Blocks, b.block(members))
 	}
 	b.behind()
+	b.view.joints(func(j *Joint) {
+		if j.Editor != nil {
+			j.Editor.standing(j.Key)
+		}
+	})
 	return b.view
 }
 

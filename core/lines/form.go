@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"reflect"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -20,18 +21,11 @@ import (
 func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) {
 	b := &builder{doc: doc, s: doc.Setup, p: p}
 	f := &former{builder: b, fields: []Field{}}
-	for _, one := range []struct {
-		name, title string
-		of          any
-	}{
-		{"link", "What lies between the set and the receivers", &doc.Setup.Link},
-		{"craft", "What the model is", &doc.Setup.Craft},
-		{"transmitter", "The set in the hand, and what it can do", &doc.Setup.Transmitter},
-	} {
-		if part == one.name {
-			f.into(one.of, "/"+part, doc.Tree.Get(part), "", 0)
-			return &Editor{Title: one.title, Note: words.Of(part).Does, Fields: f.fields}, nil
-		}
+	if at := slices.Index(formsOfModel, part); at >= 0 {
+		of := []any{&doc.Setup.Link, &doc.Setup.Craft, &doc.Setup.Transmitter}[at]
+		title := []string{"What lies between the set and the receivers", "What the model is", "The set in the hand, and what it can do"}[at]
+		f.into(of, "/"+part, doc.Tree.Get(part), "", 0)
+		return (&Editor{Title: title, Note: words.Of(part).Does, Fields: f.fields}).standing(part), nil
 	}
 	pointer, n, err := parts.Find(doc.Tree, part)
 	if err != nil {
@@ -50,7 +44,25 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	if idle(n) {
 		note = "Nothing moves it yet: choose what does. It does nothing until then."
 	}
-	return &Editor{Title: parts.Name(list, n), Note: note, Fields: f.fields}, nil
+	return (&Editor{Title: parts.Name(list, n), Note: note, Fields: f.fields}).standing(part), nil
+}
+
+// formsOfModel are the forms of what belongs to no list.
+var formsOfModel = []string{"link", "craft", "transmitter"}
+
+// standing says of each field where it stands, and what of the document it sets.
+func (e *Editor) standing(at string) *Editor {
+	for i := range e.Fields {
+		f := &e.Fields[i]
+		f.At, f.Paths = at, []string{}
+		for _, t := range f.Targets {
+			f.Paths, f.Present = append(f.Paths, t.Path), f.Present || t.Present
+		}
+		for k := range f.Columns {
+			f.Columns[k].Paths = []string{}
+		}
+	}
+	return e
 }
 
 // idle tells whether nobody has chosen yet what moves a part: all that it waits for is
@@ -289,9 +301,9 @@ func (f *former) other(field *Field, spec setup.Field, value *setup.Node) {
 		}
 	case spec.Name == "tracks":
 		field.Kind, field.Shape = Rows, "groups"
-		field.Columns = []Field{{Name: "track", Label: "track", Kind: Words, Targets: []Target{}},
-			{Name: "t", Label: "seconds", Kind: Number, Min: 0, Max: 1e6, Step: 0.1, Targets: []Target{}},
-			{Name: "v", Label: "percent", Kind: Number, Min: -150, Max: 150, Step: 1, Targets: []Target{}}}
+		field.Columns = []Field{{Name: "track", Label: "track", Kind: Words},
+			{Name: "t", Label: "seconds", Kind: Number, Min: 0, Max: 1e6, Step: 0.1},
+			{Name: "v", Label: "percent", Kind: Number, Min: -150, Max: 150, Step: 1}}
 		for i := range value.Items {
 			for _, key := range value.Items[i].Items {
 				field.Rows = append(field.Rows, []string{value.Keys[i], key.Items[0].Text, key.Items[1].Text})
@@ -313,7 +325,7 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 	case setup.FieldPair:
 		field.Shape = "pairs"
 		for _, c := range pairColumns(spec.Name) {
-			field.Columns = append(field.Columns, Field{Name: c, Label: c, Kind: Number, Min: -1e6, Max: 1e6, Step: 1, Targets: []Target{}})
+			field.Columns = append(field.Columns, Field{Name: c, Label: c, Kind: Number, Min: -1e6, Max: 1e6, Step: 1})
 		}
 	case setup.FieldGroup:
 		field.Shape = "records"
@@ -322,7 +334,7 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 				one.Type = setup.FieldOther
 			}
 			column := f.field(one, "", nil, one.Name, words.Field(one.Name))
-			column.Targets, column.Help = []Target{}, ""
+			column.Targets, column.Help = nil, ""
 			field.Columns = append(field.Columns, column)
 		}
 	default:
@@ -332,7 +344,7 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 			element.Low, element.High = 1, 256
 		}
 		column := f.field(element, "", nil, "entry", "")
-		column.Targets, column.Label, column.Help = []Target{}, field.Label, ""
+		column.Targets, column.Label, column.Help = nil, field.Label, ""
 		field.Columns = []Field{column}
 	}
 	field.Rows = [][]string{}

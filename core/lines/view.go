@@ -143,25 +143,28 @@ type Editor struct {
 }
 
 // Field is one value that can be changed. Number: Value, Min, Max, Step;
-// YesNo: Value 0 or 1; Choice: Text, Choices.
+// YesNo: Value 0 or 1; Choice: Text, Choices. Set gives the patch that changes it.
 type Field struct {
+	At      string   `json:"at"`   // the key of its joint, or the part of its form
 	Name    string   `json:"name"` // low, centre, high, gain ... unique in its editor
 	Label   string   `json:"label"`
 	Kind    string   `json:"kind"` // number, yes_no, choice
 	Value   float64  `json:"value"`
 	Text    string   `json:"text"`
-	Usual   float64  `json:"usual"`  // what it is where the document says nothing
-	Always  bool     `json:"always"` // has no usual value: the document must say it
+	Usual   float64  `json:"-"` // what it is where the document says nothing
+	Always  bool     `json:"-"` // has no usual value: the document must say it
 	Min     float64  `json:"min"`
 	Max     float64  `json:"max"`
 	Step    float64  `json:"step"`
 	Unit    string   `json:"unit"`
 	Help    string   `json:"help,omitempty"` // what it is, in one sentence without a stop
 	Choices []Choice `json:"choices,omitempty"`
-	Targets []Target `json:"targets"`
+	Targets []Target `json:"-"`
+	Paths   []string `json:"paths"`   // of what it sets, as a problem names it
+	Present bool     `json:"present"` // the document says it; else its default holds
 
 	Optional bool            `json:"optional,omitempty"` // may be empty
-	Seed     json.RawMessage `json:"seed,omitempty"`     // YesNo for a group of fields: what it starts with
+	Seed     json.RawMessage `json:"-"`                  // YesNo for a group of fields: what it starts with
 	Shape    string          `json:"shape,omitempty"`    // Rows: pairs, records, groups (by their first cell), plain
 	Columns  []Field         `json:"columns,omitempty"`
 	Rows     [][]string      `json:"rows,omitempty"`
@@ -171,18 +174,18 @@ type Field struct {
 type Choice struct {
 	Value string          `json:"value"`
 	Label string          `json:"label"`
-	JSON  json.RawMessage `json:"json,omitempty"` // what the document gets, where it is not the text
+	JSON  json.RawMessage `json:"-"` // what the document gets, where it is not the text
 }
 
 // Target is a place of the document that a field sets, to its value times Sign.
 type Target struct {
-	Pointer string  `json:"pointer"` // JSON Pointer of the field
-	Path    string  `json:"path"`    // the same as a problem names it
-	ListID  string  `json:"list_id"` // id of the list element that holds it, to be tested before
-	IDAt    string  `json:"id_at"`   // JSON Pointer of that id
-	Present bool    `json:"present"` // the document says it; else its default holds
-	Sign    float64 `json:"sign"`
-	Make    string  `json:"make,omitempty"` // a group that the document has to get first, empty
+	Pointer string // JSON Pointer of the field
+	Path    string // the same as a problem names it
+	ListID  string // id of the list element that holds it, to be tested before
+	IDAt    string // JSON Pointer of that id
+	Present bool   // the document says it; else its default holds
+	Sign    float64
+	Make    string // JSON Pointer of a group that the document has to get first, empty
 }
 
 // The kinds of field.

@@ -11,9 +11,6 @@ import (
 // Side is how many points a field has along each side of the square.
 const Side = 101
 
-// Rules are the rules for more than there is, in the order in which they are shown.
-var Rules = []string{"clip", "scale", "keep_turn"}
-
 // Field is what the two of a pair are asked for, at each point of the square, row
 // by row from the top (the control along y at +100) and from the left (x at -100).
 type Field struct {
@@ -31,7 +28,8 @@ func Fields(p *signal.Program, st *signal.State, pair *Pair) []Field {
 		return nil
 	}
 	var fields []Field
-	for _, rule := range Rules {
+	for _, one := range Rules() {
+		rule := one.Rule
 		q, err := ruled(p.Setup(), pair, rule)
 		if err != nil {
 			return nil // it compiled with its own rule

@@ -59,8 +59,12 @@ type Pair struct {
 	Words   string   `json:"words"`   // what it is, as a sum for each
 	Across  string   `json:"across"`  // the control along x of the square
 	Along   string   `json:"along"`   // along y
+	Square  string   `json:"square"`  // which control lies along which side of the square
+	Ways    []Way    `json:"ways"`    // to choose from
 	Recipes []Recipe `json:"recipes"` // the same on sets that have other means
 	Mixes   int      `json:"mixes"`   // how many mixes a new choice takes the place of
+
+	Replaces string `json:"replaces"` // the same in words; empty where nothing is lost
 }
 
 // Source is a control or a demand that may drive a pair.
@@ -189,6 +193,7 @@ func read(s *setup.Setup, a, b int, kind string) Pair {
 	p.Words = sums(s, &p)
 	p.Across, p.Along = axes(s, &p)
 	p.Recipes = recipes(s, &p, a, b)
+	p.Ways, p.Square, p.Replaces = ways(&p), square(s, &p), replaces(&p)
 	return p
 }
 

@@ -27,7 +27,8 @@ type Revision struct {
 type Session struct {
 	newest Revision      // the newest revision
 	runs   Revision      // what runs: the newest revision, or a trial on top of it
-	trial  []byte        // the JSON Patch of runs; nil: none
+	trial  Change        // of runs; nil: none
+	kept   *lines.View   // newest as lines; nil: not asked for yet
 	live   *signal.State // what the hands move
 	scene  *Scene        // the picture beside live
 	hands  map[string]string
@@ -152,7 +153,7 @@ func (s *Session) placeHands() {
 // Adopt takes a new revision. A trial that runs goes on on top of it, as long as it fits;
 // what it was made for may be gone, and then it ends: stays is false, and err says why.
 func (s *Session) Adopt(of Revision) (stays bool, err error) {
-	s.newest = of
+	s.newest, s.kept = of, nil
 	if s.trial != nil {
 		if err = s.Try(s.trial); err == nil {
 			return true, nil
@@ -162,14 +163,55 @@ func (s *Session) Adopt(of Revision) (stays bool, err error) {
 	return false, err
 }
 
-// Try runs a JSON Patch on top of the newest revision. Where it does not fit, nothing changes.
-// The error is that of edit.Apply.
-func (s *Session) Try(patch []byte) error {
-	r, err := edit.Apply(s.newest.Doc, patch)
+// Change changes the newest revision. It is asked again, of another one, where that changes
+// while it is tried.
+type Change func(of Revision) (*edit.Result, error)
+
+// Patch is the change of a JSON Patch. The error is that of edit.Apply.
+func Patch(patch []byte) Change {
+	return func(of Revision) (*edit.Result, error) { return edit.Apply(of.Doc, patch) }
+}
+
+// Set is the change that sets a field to a value: lines.FieldOf, lines.Set. Where nothing
+// would change, the result is the revision itself.
+func (s *Session) Set(at, field string, value any) Change {
+	return func(of Revision) (*edit.Result, error) {
+		f, err := lines.FieldOf(of.Doc, of.Program, s.keptView(), at, field)
+		if err != nil {
+			return nil, err
+		}
+		ops, err := lines.Set(f, value)
+		if err != nil {
+			return nil, err
+		}
+		if len(ops) == 0 {
+			return &edit.Result{Doc: of.Doc, Program: of.Program}, nil
+		}
+		return edit.ApplyOps(of.Doc, ops)
+	}
+}
+
+// keptView gives the newest revision as lines.
+func (s *Session) keptView() *lines.View {
+	switch {
+	case s.trial == nil:
+		s.kept = s.view
+	case s.kept == nil:
+		s.kept = lines.Build(s.newest.Doc, s.newest.Program)
+	}
+	return s.kept
+}
+
+// Try runs a change of the newest revision. Where it does not fit, nothing changes.
+func (s *Session) Try(change Change) error {
+	r, err := change(s.newest)
 	if err != nil {
 		return err
 	}
-	s.trial = patch
+	if s.trial == nil {
+		s.kept = s.view
+	}
+	s.trial = change
 	s.run(Revision{r.Doc, r.Program})
 	return nil
 }

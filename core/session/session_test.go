@@ -77,11 +77,11 @@ func TestATrialGoesOnOverRevisions(t *testing.T) {
 	s := New(first, nil)
 	s.steps(3)
 	at, view := s.Live().Frame, s.View()
-	require.Error(t, s.Try([]byte(`[{"op":"add","path":"/outputs/0/high","value":500}]`)))
+	require.Error(t, s.Try(Patch([]byte(`[{"op":"add","path":"/outputs/0/high","value":500}]`))))
 	require.Equal(t, s.Newest(), s.Runs())
 	require.Same(t, view, s.View(), "what does not fit changes nothing")
 	high := `[{"op":"test","path":"/outputs/0/id","value":"port_track"},{"op":"add","path":"/outputs/0/high","value":60}]`
-	require.NoError(t, s.Try([]byte(high)))
+	require.NoError(t, s.Try(Patch([]byte(high))))
 	require.NotEqual(t, s.Newest(), s.Runs())
 	require.NotSame(t, view, s.View())
 	require.Equal(t, 60.0, s.Runs().Program.Setup().Outputs[0].High)
@@ -101,7 +101,7 @@ func TestATrialGoesOnOverRevisions(t *testing.T) {
 	require.Equal(t, s.Newest(), s.Runs())
 	require.Equal(t, s.Newest(), s.Runs())
 
-	require.NoError(t, s.Try([]byte(`[{"op":"add","path":"/name","value":"Other"}]`)))
+	require.NoError(t, s.Try(Patch([]byte(`[{"op":"add","path":"/name","value":"Other"}]`))))
 	s.Drop()
 	require.Equal(t, s.Newest(), s.Runs())
 	require.Equal(t, s.Newest(), s.Runs())
@@ -160,7 +160,7 @@ func TestAHandTakesOver(t *testing.T) {
 	fast := 1000.0
 	s.Play(&Wish{ID: "a", Script: script, Run: &fast})
 	require.EqualValues(t, MaxRun, s.Player().Run())
-	require.NoError(t, s.Try([]byte(`[{"op":"add","path":"/name","value":"Other"}]`)))
+	require.NoError(t, s.Try(Patch([]byte(`[{"op":"add","path":"/name","value":"Other"}]`))))
 	require.EqualValues(t, 12, s.Player().At(), "the same frame on the edited model")
 	s.Play(&Wish{ID: "a", Script: script, Run: &fast})
 	s.steps(60)
@@ -347,7 +347,7 @@ func TestWhatTheHandsDidIsKept(t *testing.T) {
 
 	drive, _ := s.Runs().Program.Hand("drive")
 	s.Move(map[string]string{"drive": "30"})
-	require.NoError(t, s.Try([]byte(`[{"op":"add","path":"/name","value":"Other"}]`)))
+	require.NoError(t, s.Try(Patch([]byte(`[{"op":"add","path":"/name","value":"Other"}]`))))
 	require.Equal(t, 30.0, s.Hands()[drive], "the hands are where they were")
 	require.False(t, s.Recording().Exact(), "it begins in the middle")
 	s.Step()

@@ -183,6 +183,7 @@ var Devices = PartKinds{
 		Begins: "{}", Spec: func() any { return new(Servo) }, Unit: "%", Group: "Servos", Shown: "dial"},
 	{Key: "esc", Name: "speed controller", Many: "speed controllers",
 		Does:   "a speed controller: what it has learned, and how it reverses",
+		Labels: map[string]string{"reverse": "going back"},
 		Begins: "{}", Spec: func() any { return new(Esc) }, Unit: "%", Group: "Motors", Shown: "wheel", Motor: true},
 	{Key: "relay", Name: "relay", Many: "relays",
 		Begins: "{}", Spec: onOff, Unit: "on", Group: onOffGroup, Shown: "lamp", OnOff: true},

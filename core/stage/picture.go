@@ -17,11 +17,13 @@ type Picture struct {
 	Kinds []string `json:"kinds"`           // that a part may be of
 	Water *float64 `json:"water,omitempty"` // mm up to the waterline, seen from the side
 	Parts []Piece  `json:"parts"`
+	Where Layout   `json:"where"`
 
 	Faults []Fault `json:"faults"` // what the document says wrongly of it
 }
 
-// Piece is one part of a Picture. Its Numbers stand at its place, five of them.
+// Piece is one part of a Picture. Its Numbers stand at its place: where it is, another
+// figure, where it is asked to be, its flags, how its motor turns.
 type Piece struct {
 	Part   string    `json:"part"`
 	Label  string    `json:"label"`
@@ -60,6 +62,35 @@ const (
 	NumbersEach  = 5
 )
 
+// Layout says where a page finds what: the places of the first Numbers, and, of each part,
+// the place of its first one and those of the others after it; the bits of its flags.
+type Layout struct {
+	X       int `json:"x"`
+	Y       int `json:"y"`
+	Heading int `json:"heading"`
+	Free    int `json:"free"`
+	Asked   int `json:"asked"` // ahead, to starboard, radius
+	Taken   int `json:"taken"`
+	Pivot   int `json:"pivot"` // ahead, to starboard, 1 where there is one
+	First   int `json:"first"` // of the first part
+	Each    int `json:"each"`  // from part to part
+
+	Bits Bits `json:"bits"`
+}
+
+// Bits are the flags of a part, one bit each.
+type Bits struct {
+	Lost      int `json:"lost"`
+	Pushes    int `json:"pushes"`
+	AtStop    int `json:"at_stop"`
+	MovesFree int `json:"moves_free"`
+	Clashes   int `json:"clashes"`
+	Brakes    int `json:"brakes"`
+}
+
+var layout = Layout{NumberX, NumberY, NumberHeading, NumberFree, NumberAsked, NumberTaken, NumberPivot, NumbersFirst, NumbersEach,
+	Bits{Lost, Pushes, AtStop, MovesFree, Clashes, Brakes}}
+
 // waySeconds is how long a way is drawn ahead of the model.
 const waySeconds = 1.5
 
@@ -91,7 +122,7 @@ func b2f(b bool) float64 {
 
 // Picture describes the stage for a page.
 func (g *Stage) Picture() *Picture {
-	pic := &Picture{Craft: g.p.Setup().Craft.Kind, View: g.view, Span: g.span(), Base: g.body.base, Kinds: kinds(), Parts: []Piece{}, Faults: append([]Fault{}, g.faults...)}
+	pic := &Picture{Craft: g.p.Setup().Craft.Kind, View: g.view, Span: g.span(), Base: g.body.base, Kinds: kinds(), Parts: []Piece{}, Where: layout, Faults: append([]Fault{}, g.faults...)}
 	pic.Scale = niceBelow(pic.Span / 3)
 	pic.Goes = g.top != 0 && g.view == "above" && (len(g.body.tracks) > 0 || len(g.body.screws) > 0 || g.body.driven > 0)
 	s := g.p.Setup()

@@ -13,6 +13,7 @@ import (
 type Words struct {
 	Head string   `json:"head"` // Ahead, bearing to port.
 	More []string `json:"more"`
+	Row  []string `json:"row"` // what each part in the row does, in the order of the parts
 }
 
 // sides are what left and right are called, ahead and back.
@@ -29,7 +30,7 @@ func (g *Stage) sides() (ahead, back, left, right string) {
 // Words says in words what a picture shows: where the model goes, what turns and
 // how fast, what pushes at a stop, what the link has lost, what nothing drives.
 func (g *Stage) Words(st *State, on *signal.State) Words {
-	w := Words{Head: g.going(st), More: []string{}}
+	w := Words{Head: g.going(st), More: []string{}, Row: g.rowWords(st)}
 	var turning, moving, braked, pushing, clashing, lit, lost []string
 	for i := range g.parts {
 		p, now := &g.parts[i], st.now[i]

@@ -1,6 +1,7 @@
 package words
 
 import (
+	"regexp"
 	"strconv"
 	"strings"
 )
@@ -38,3 +39,16 @@ func Expo(expo float64) string {
 	}
 	return "expo " + Short(expo)
 }
+
+// Number reads what a person typed as a number: a comma, a plus sign and a real minus sign
+// will do. ok is false for anything else.
+func Number(text string) (v float64, ok bool) {
+	plain := strings.NewReplacer("−", "-", ",", ".").Replace(strings.TrimSpace(text))
+	if !typedNumber.MatchString(plain) {
+		return 0, false
+	}
+	v, err := strconv.ParseFloat(plain, 64)
+	return v, err == nil
+}
+
+var typedNumber = regexp.MustCompile(`^[+-]?([0-9]+\.?[0-9]*|\.[0-9]+)$`)

@@ -90,7 +90,7 @@ type Way struct {
 	Key   string
 	Name  string // added, multiplied
 	Joins string // between what is there and a source: × Ground; empty where it is never said
-	Does  string // of a mix: multiplies what comes before it
+	Does  string // of a mix: multiplies what comes before it; of a rule: what comes of it
 }
 
 // Combines are the ways to combine.
@@ -112,9 +112,9 @@ var Shapes = []Way{
 
 // Rules are what a share does when its lines ask for too much.
 var Rules = []Way{
-	{"clip", "each is cut alone", "", ""},
-	{"scale", "all come down together", "", ""},
-	{"keep_turn", "the turn is kept", "", ""},
+	{"clip", "each is cut alone", "", "the way bends where one is at its end"},
+	{"scale", "all come down together", "", "the way stays, the speed does not"},
+	{"keep_turn", "the turn is kept", "", "it turns as asked, and slows down for it"},
 }
 
 // WayOf gives the words for one of some ways; a key without words is called as it is

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What stands on every page: the place, and what a person has to be told wherever they are. */
+import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
-import { onScopeDispose } from 'vue'
 
 import { useNotices } from './stores/notices'
 
@@ -17,12 +17,8 @@ function dropped(event: DragEvent) {
   if (event.dataTransfer?.files.length)
     notices.say('A file is brought in by dropping it on the yard.', { path: '/', words: 'Go to the yard' })
 }
-window.addEventListener('dragover', over)
-window.addEventListener('drop', dropped)
-onScopeDispose(() => {
-  window.removeEventListener('dragover', over)
-  window.removeEventListener('drop', dropped)
-})
+useEventListener('dragover', over)
+useEventListener('drop', dropped)
 </script>
 
 <template>

@@ -4,6 +4,7 @@ import './styles.css'
 
 import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
+import Tooltip from 'primevue/tooltip'
 import { createApp } from 'vue'
 
 import App from './App.vue'
@@ -14,4 +15,5 @@ createApp(App)
   .use(createPinia())
   .use(router)
   .use(PrimeVue, { theme: { preset: paperAndInk, options: { darkModeSelector: '.lamp' } } })
+  .directive('tooltip', Tooltip)
   .mount('#app')

@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
+import { places } from './places/places'
 import YardPlace from './places/YardPlace.vue'
 
 export const router = createRouter({
@@ -12,11 +13,7 @@ export const router = createRouter({
       props: true,
       children: [
         { path: '', redirect: { name: 'lines' } },
-        { path: 'lines', name: 'lines', component: () => import('./places/LinesPlace.vue') },
-        { path: 'mixing', name: 'mixing', component: () => import('./places/MixingPlace.vue') },
-        { path: 'stage', name: 'stage', component: () => import('./places/StagePlace.vue') },
-        { path: 'text', name: 'text', component: () => import('./places/TextPlace.vue'), props: true },
-        { path: 'sheet', name: 'sheet', component: () => import('./places/SheetPlace.vue'), props: true },
+        ...places.map(({ name, view }) => ({ path: name, name, component: view, props: true })),
       ],
     },
     { path: '/:rest(.*)', name: 'nothing', component: () => import('./places/NothingHere.vue') },

@@ -3,9 +3,12 @@ import base from '@primeuix/themes/aura/base'
 import button from '@primeuix/themes/aura/button'
 import dialog from '@primeuix/themes/aura/dialog'
 import inputtext from '@primeuix/themes/aura/inputtext'
+import menu from '@primeuix/themes/aura/menu'
+import progressbar from '@primeuix/themes/aura/progressbar'
 import select from '@primeuix/themes/aura/select'
 import slider from '@primeuix/themes/aura/slider'
 import toggleswitch from '@primeuix/themes/aura/toggleswitch'
+import tooltip from '@primeuix/themes/aura/tooltip'
 
 /** Paper and ink: one preset for the components in use. The colours are those of styles.css. */
 const petrol = {
@@ -104,7 +107,10 @@ const lamp = {
 }
 
 export const paperAndInk = definePreset(
-  { ...base, components: { button, dialog, inputtext, select, slider, toggleswitch } },
+  {
+    ...base,
+    components: { button, dialog, inputtext, menu, progressbar, select, slider, toggleswitch, tooltip },
+  },
   {
     primitive: { borderRadius: { none: '0', xs: '2px', sm: '3px', md: '4px', lg: '4px', xl: '4px' } },
     semantic: {

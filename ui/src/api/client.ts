@@ -41,13 +41,9 @@ export type Differences = Schemas['Differences']
 export type ToBench = Schemas['ToBench']
 export type FromBench = Schemas['FromBench']
 
-/** One operation of a JSON Patch (RFC 6902). */
-export interface Op {
-  op: 'test' | 'add' | 'remove'
-  path: string
-  value?: unknown
-}
-export type Patch = Op[]
+export type Patch = Schemas['Patch']
+/** What a field is set to; an empty text leaves it out. */
+export type Setting = Schemas['Setting']
 
 export const api = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
 

@@ -643,9 +643,12 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix";
-            /** @description what is acted on: logic/horn; add: the list */
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set";
+            /** @description what is acted on: logic/horn; add: the list; set: where the field stands */
             part?: string;
+            /** @description set: the name of the field */
+            field?: string;
+            value?: components["schemas"]["Setting"];
             /** @description rename: the new id; exchange, mix: the other line */
             to?: string;
             /** @description move: places down the list, negative for up */
@@ -658,6 +661,8 @@ export interface components {
             of?: string;
             mixing?: components["schemas"]["MixingChoice"];
         };
+        /** @description What a field is set to; an empty text leaves it out. */
+        Setting: number | boolean | string | string[][];
         Differences: {
             words: string;
             lines: {
@@ -841,14 +846,14 @@ export interface components {
             fields: components["schemas"]["Field"][];
         };
         Field: {
+            /** @description Where it stands; with its name it says which it is */
+            at: string;
             name: string;
             label: string;
             /** @enum {string} */
             kind: "number" | "yes_no" | "choice" | "text" | "reference" | "rows" | "written";
             value: number;
             text: string;
-            usual: number;
-            always: boolean;
             min: number;
             max: number;
             step: number;
@@ -858,23 +863,16 @@ export interface components {
             choices?: {
                 value: string;
                 label: string;
-                json?: unknown;
             }[];
+            /** @description What of the document it sets */
+            paths: string[];
+            /** @description The document says it; else its default holds */
+            present: boolean;
             optional?: boolean;
-            seed?: unknown;
             /** @enum {string} */
             shape?: "pairs" | "records" | "groups" | "plain";
             columns?: components["schemas"]["Field"][];
             rows?: string[][];
-            targets: {
-                pointer: string;
-                path: string;
-                list_id: string;
-                id_at: string;
-                present: boolean;
-                sign: number;
-                make?: string;
-            }[];
         };
         /** @description A message of the page. What it is stands in t. */
         ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToBeat"];
@@ -912,7 +910,7 @@ export interface components {
             n?: number;
             set: components["schemas"]["Hands"];
         };
-        /** @description A patch against the revision on the bench, tried live and not kept */
+        /** @description A change of the newest revision, tried live and not kept: a patch, or a field with its value */
         ToTry: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -924,7 +922,11 @@ export interface components {
              * @description The page's number of the trial, rising
              */
             id: number;
-            patch: components["schemas"]["Patch"];
+            patch?: components["schemas"]["Patch"];
+            /** @description Where the field stands */
+            part?: string;
+            field?: string;
+            value?: components["schemas"]["Setting"];
         };
         /** @description Ends the trial */
         ToDrop: {
@@ -1168,6 +1170,9 @@ export interface components {
         };
         /** @description What the pairs of a model are driven by, and the fields of one of them */
         Mixing: {
+            /** @description why there is no pair, or no map of it; empty where there is one */
+            none: string;
+            rules: components["schemas"]["MixingRule"][];
             pairs: components["schemas"]["Pair"][];
             /** @description the pair that the fields are of; -1 for none */
             at: number;
@@ -1178,6 +1183,11 @@ export interface components {
             paths: components["schemas"]["Path"][][];
         };
         Pair: {
+            /** @description which control lies along which side of the square */
+            square: string;
+            /** @description what a first choice takes the place of; empty for nothing */
+            replaces: string;
+            ways: components["schemas"]["MixingWay"][];
             first: string;
             second: string;
             label: string;
@@ -1193,6 +1203,31 @@ export interface components {
                 steps: string[];
             }[];
             mixes: number;
+        };
+        /** @description A way to drive a pair, and the fields of a choice that it has */
+        MixingWay: {
+            /** @enum {string} */
+            way: "one_stick" | "levers" | "both";
+            words: string;
+            more: string;
+            sources: {
+                /** @enum {string} */
+                key: "drive" | "turn" | "left" | "right";
+                words: string;
+            }[];
+            gains: {
+                /** @enum {string} */
+                key: "drive_gain" | "turn_gain" | "lever_gain" | "drive_soft" | "turn_soft";
+                words: string;
+                least: number;
+                most: number;
+            }[];
+        };
+        MixingRule: {
+            /** @enum {string} */
+            rule: "clip" | "scale" | "keep_turn";
+            words: string;
+            more: string;
         };
         MixingChoice: {
             /** @enum {string} */
@@ -1239,7 +1274,7 @@ export interface components {
             side: number;
             radius: number;
         };
-        /** @description What the stage shows. Its numbers: x, y, heading, speed, turning, hands off; the arcs of the way asked for and the way taken, each ahead, to starboard, radius; pivot ahead, to starboard, whether there is one; then for each part where it is, another figure, where it is asked to be, flags, how its motor turns */
+        /** @description What the stage shows. Where its numbers stand among the values says where; of each part they are where it is, another figure, where it is asked to be, flags, how its motor turns */
         Picture: {
             craft: string;
             /** @enum {string} */
@@ -1252,12 +1287,35 @@ export interface components {
             /** @description the kinds of part that a picture may have */
             kinds: string[];
             parts: components["schemas"]["Piece"][];
+            where: components["schemas"]["Layout"];
             /** @description what the document says wrongly of it; the picture is of what is left */
             faults: {
                 path: string;
                 message: string;
                 remedy: string;
             }[];
+        };
+        /** @description The places of the first numbers of a picture; of each part the place of its first; the bits of its flags */
+        Layout: {
+            x: number;
+            y: number;
+            heading: number;
+            free: number;
+            /** @description ahead, to starboard, radius */
+            asked: number;
+            taken: number;
+            /** @description ahead, to starboard, 1 where there is one */
+            pivot: number;
+            first: number;
+            each: number;
+            bits: {
+                lost: number;
+                pushes: number;
+                at_stop: number;
+                moves_free: number;
+                clashes: number;
+                brakes: number;
+            };
         };
         Piece: {
             part: string;
@@ -1283,6 +1341,8 @@ export interface components {
         StageWords: {
             head: string;
             more: string[];
+            /** @description what each part in the row does, in the order of the parts */
+            row: string[];
         };
         Drill: {
             /** @enum {string} */

@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core'
 import { onScopeDispose, shallowRef, watch } from 'vue'
 
 import type { Control } from '../api/client'
@@ -185,17 +186,11 @@ export function useDeckKeys(controls: () => Control[], hand: (id: string) => Han
     for (const code of codes) letGo(code)
   }
 
-  window.addEventListener('keydown', down)
-  window.addEventListener('keyup', up)
-  window.addEventListener('blur', release)
-  window.addEventListener('focusin', focused)
-  onScopeDispose(() => {
-    window.removeEventListener('keydown', down)
-    window.removeEventListener('keyup', up)
-    window.removeEventListener('blur', release)
-    window.removeEventListener('focusin', focused)
-    cancelAnimationFrame(frame)
-  })
+  useEventListener('keydown', down)
+  useEventListener('keyup', up)
+  useEventListener('blur', release)
+  useEventListener('focusin', focused)
+  onScopeDispose(() => cancelAnimationFrame(frame))
   watch(inHand, (now) => now || release(), { flush: 'sync' })
   return { inHand, letGoBy, takeInHand, map }
 }

@@ -1,22 +1,21 @@
 import { computed, shallowRef } from 'vue'
 
-import type { Fault, Field, Problem } from '../api/client'
-import { useBench } from '../stores/bench'
-import { fieldPatch, type Setting } from './useFieldPatch'
+import type { Fault, Field, Problem, Setting } from '../api/client'
+import { useEdits } from '../stores/edits'
 
 /**
  * Editing one field: `attempt` tries a value live, `keep` makes a revision of it, `cancel` goes back. What the
  * server has against it stands in `fault`.
  */
 export function useField(field: () => Field) {
-  const bench = useBench()
+  const edits = useEdits()
   const own = shallowRef('')
   const problem = shallowRef<Problem>()
 
-  function attempt(value: number | string | boolean) {
+  function attempt(value: Setting) {
     own.value = ''
     problem.value = undefined
-    bench.attempt(fieldPatch(field(), value))
+    edits.attempt(field(), value)
   }
 
   let onItsWay: { value: string; done: Promise<boolean> } | undefined
@@ -32,10 +31,10 @@ export function useField(field: () => Field) {
     const done = (async () => {
       if (before) {
         await before.done
-        await bench.caughtUp() // what the document says now decides what the next patch is
+        await edits.caughtUp() // what the document says now decides what the next value changes
       }
       own.value = ''
-      const outcome = await bench.keep(fieldPatch(field(), value))
+      const outcome = await edits.set(field(), value)
       problem.value = outcome.kept ? undefined : outcome.problem
       return outcome.kept
     })()
@@ -49,14 +48,14 @@ export function useField(field: () => Field) {
   function cancel() {
     own.value = ''
     problem.value = undefined
-    bench.drop()
+    edits.drop()
   }
 
   function refuse(text: string) {
     own.value = text
   }
 
-  const fault = computed(() => own.value || faultText(problem.value ?? bench.refused, field()))
+  const fault = computed(() => own.value || faultText(problem.value ?? edits.refused, field()))
   return { attempt, keep, cancel, refuse, fault }
 }
 
@@ -65,12 +64,12 @@ function faultText(problem: Problem | undefined, field: Field): string {
   if (!problem) return ''
   const faults = problem.errors ?? []
   const mine = faults.find((f) =>
-    field.targets.some((t) => t.path === f.path || f.path.startsWith(`${t.path}[`)),
+    field.paths.some((path) => path === f.path || f.path.startsWith(`${path}[`)),
   )
   if (mine) return sentence(mine)
   if (problem.since?.length) return `${problem.title}: ${problem.since.map((r) => r.words).join('; ')}`
   // a fault that belongs to another field of the editor is said there
-  const near = faults.some((f) => field.targets.some((t) => parent(t.path) === parent(f.path)))
+  const near = faults.some((f) => field.paths.some((path) => parent(path) === parent(f.path)))
   if (near) return ''
   return faults[0] ? sentence(faults[0]) : [problem.title, problem.detail].filter(Boolean).join(': ')
 }

@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core'
 import { onScopeDispose, shallowRef, watch } from 'vue'
 
 import { api, type Control } from '../api/client'
@@ -104,11 +105,8 @@ export function useGamepad(
     if (!frame) frame = requestAnimationFrame(poll)
   }
 
-  window.addEventListener('gamepadconnected', connected)
+  useEventListener('gamepadconnected', connected)
   if (navigator.getGamepads?.().some(Boolean)) connected()
-  onScopeDispose(() => {
-    window.removeEventListener('gamepadconnected', connected)
-    cancelAnimationFrame(frame)
-  })
+  onScopeDispose(() => cancelAnimationFrame(frame))
   return { pad, mapping, learning }
 }

@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core'
 import { onScopeDispose, shallowRef } from 'vue'
 
 /**
@@ -22,11 +23,7 @@ export function useHold(letGo: () => void) {
     letGo()
   }
 
-  const blurred = () => release()
-  window.addEventListener('blur', blurred)
-  onScopeDispose(() => {
-    window.removeEventListener('blur', blurred)
-    release()
-  })
+  useEventListener('blur', () => release())
+  onScopeDispose(() => release())
   return { held: pointer, take, holds, release }
 }

@@ -1,25 +1,14 @@
-import { shallowRef, watch } from 'vue'
+import { useStorage } from '@vueuse/core'
+import { computed } from 'vue'
 
-const key = 'axtren-letter-keys'
-
-function read(): boolean {
-  try {
-    return localStorage.getItem(key) !== 'off'
-  } catch {
-    return true
-  }
-}
+const kept = useStorage<'on' | 'off'>('axtren-letter-keys', 'on')
 
 /** Whether single letters are keys of the page; a person who speaks to the machine turns them off. */
-const on = shallowRef(read())
-watch(on, (now) => {
-  try {
-    localStorage.setItem(key, now ? 'on' : 'off')
-  } catch {
-    // not kept: it is on again next time
-  }
+const letterKeys = computed({
+  get: () => kept.value !== 'off',
+  set: (on) => (kept.value = on ? 'on' : 'off'),
 })
 
 export function useLetterKeys() {
-  return on
+  return letterKeys
 }

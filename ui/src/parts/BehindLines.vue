@@ -5,12 +5,13 @@ import { computed, shallowRef } from 'vue'
 
 import type { Behind, View } from '../api/client'
 import { useOnce } from '../composables/useOnce'
-import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
 import LiveValue from './LiveValue.vue'
+import MenuButton from './MenuButton.vue'
 import PartForm from './PartForm.vue'
 
 const props = defineProps<{ view: View; find: string }>()
-const bench = useBench()
+const edits = useEdits()
 const opened = shallowRef<string>()
 const problem = shallowRef('')
 
@@ -37,7 +38,7 @@ const { once } = useOnce()
 
 async function add(list: string, kind: string) {
   problem.value = ''
-  const outcome = await bench.act({ act: 'add', part: list, kind })
+  const outcome = await edits.act({ act: 'add', part: list, kind })
   if (outcome.kept) opened.value = outcome.part
   else problem.value = outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title
 }
@@ -50,22 +51,13 @@ async function add(list: string, kind: string) {
     <section v-for="group in shownGroups" :key="group.list" :aria-label="group.title">
       <header>
         <h3>{{ group.title }}</h3>
-        <select
+        <MenuButton
           v-if="group.kinds.length > 1"
-          class="box"
-          :aria-label="`Add to ${group.title}`"
-          :value="'-'"
-          @change="
-            (e) => {
-              const box = e.target as HTMLSelectElement
-              void add(group.list, box.value)
-              box.value = '-'
-            }
-          "
+          :items="group.kinds"
+          :label="`Add to ${group.title}`"
+          @choose="(kind) => add(group.list, kind)"
+          >Add…</MenuButton
         >
-          <option value="-">Add…</option>
-          <option v-for="kind in group.kinds" :key="kind.key" :value="kind.key">{{ kind.name }}</option>
-        </select>
         <Button
           v-else-if="group.kinds.length"
           class="quiet"

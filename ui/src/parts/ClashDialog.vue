@@ -4,14 +4,14 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed } from 'vue'
 
-import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
 
-const bench = useBench()
+const edits = useEdits()
 const shown = computed({
-  get: () => bench.clash !== undefined,
-  set: (on) => on || bench.clash?.settle(false),
+  get: () => edits.clash !== undefined,
+  set: (on) => on || edits.clash?.settle(false),
 })
-const undo = computed(() => bench.clash?.problem.type === 'urn:axtren:touched')
+const undo = computed(() => edits.clash?.problem.type === 'urn:axtren:touched')
 </script>
 
 <template>
@@ -29,13 +29,13 @@ const undo = computed(() => bench.clash?.problem.type === 'urn:axtren:touched')
       }}
     </p>
     <ul>
-      <li v-for="revision in bench.clash?.problem.since" :key="revision.number">{{ revision.words }}</li>
+      <li v-for="revision in edits.clash?.problem.since" :key="revision.number">{{ revision.words }}</li>
     </ul>
     <div class="acts">
-      <Button data-clash="on-top" @click="bench.clash?.settle(true)">{{
+      <Button data-clash="on-top" @click="edits.clash?.settle(true)">{{
         undo ? 'Take it back all the same' : 'Put mine on top'
       }}</Button>
-      <Button class="quiet" data-clash="drop" @click="bench.clash?.settle(false)">{{
+      <Button class="quiet" data-clash="drop" @click="edits.clash?.settle(false)">{{
         undo ? 'Leave it as it is' : 'Drop mine'
       }}</Button>
     </div>

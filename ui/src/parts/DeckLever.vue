@@ -37,7 +37,8 @@ function slide(event: Event) {
       @pointerup="release"
       @pointercancel="release"
       @lostpointercapture="release"
-      @keyup="spring"
+      @keydown.home.prevent="spring"
+      @keydown.escape="spring"
       @blur="spring"
     />
   </label>

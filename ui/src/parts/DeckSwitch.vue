@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A switch with its positions side by side. A position that springs back holds while it is pressed. */
+import { useEventListener } from '@vueuse/core'
 import { computed, onScopeDispose } from 'vue'
 
 import type { Control } from '../api/client'
@@ -112,11 +113,8 @@ function still(event: TouchEvent) {
   if (pressed && event.cancelable) event.preventDefault()
 }
 
-window.addEventListener('blur', spring)
-onScopeDispose(() => {
-  window.removeEventListener('blur', spring)
-  window.clearTimeout(waiting)
-})
+useEventListener('blur', spring)
+onScopeDispose(() => window.clearTimeout(waiting))
 </script>
 
 <template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A choice of the document, kept at once. */
 import Select from 'primevue/select'
-import { useId } from 'vue'
+import { computed, useId } from 'vue'
 
 import type { Field } from '../api/client'
 import { useField } from '../composables/useField'
@@ -9,6 +9,8 @@ import { useField } from '../composables/useField'
 const props = defineProps<{ field: Field }>()
 const id = useId()
 const { keep, fault } = useField(() => props.field)
+/** What it says where nothing is chosen. */
+const nothing = computed(() => props.field.choices?.find((c) => c.value === '')?.label)
 </script>
 
 <template>
@@ -20,6 +22,7 @@ const { keep, fault } = useField(() => props.field)
       :options="field.choices"
       option-label="label"
       option-value="value"
+      :placeholder="nothing"
       @update:model-value="keep"
     />
     <p v-if="fault" class="fault" role="alert">{{ fault }}</p>

@@ -16,8 +16,7 @@ const props = defineProps<{ field: Field; slider?: boolean }>()
 const id = useId()
 const { attempt, keep, cancel, refuse, fault } = useField(() => props.field)
 /** A number that may be left out is empty where the document says nothing. */
-const shown = (value: number) =>
-  props.field.optional && !props.field.targets[0]?.present ? '' : setting(value)
+const shown = (value: number) => (props.field.optional && !props.field.present ? '' : setting(value))
 const text = shallowRef(shown(props.field.value))
 const dirty = shallowRef(false)
 
@@ -37,7 +36,7 @@ function edit(value: string | undefined) {
   if (!dirty.value)
     before = {
       value: props.field.value,
-      said: !props.field.optional || (props.field.targets[0]?.present ?? false),
+      said: !props.field.optional || props.field.present,
     }
   text.value = value ?? ''
   dirty.value = true

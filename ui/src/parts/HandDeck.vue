@@ -8,6 +8,7 @@ import { useGamepad } from '../composables/useGamepad'
 import { useDeckKeys } from '../composables/useDeckKeys'
 import { useLetterKeys } from '../composables/useLetterKeys'
 import { useBench } from '../stores/bench'
+import { usePlayer } from '../stores/player'
 import GamepadDialog from './GamepadDialog.vue'
 import DeckLever from './DeckLever.vue'
 import DeckSwitch from './DeckSwitch.vue'
@@ -17,6 +18,7 @@ import StickPad from './StickPad.vue'
 
 const folded = defineModel<boolean>('folded', { required: true })
 const bench = useBench()
+const player = usePlayer()
 const movesShown = shallowRef(false)
 const controls = computed<Control[]>(() => bench.view?.controls ?? [])
 
@@ -58,7 +60,7 @@ const silent = computed(() => {
 
 /** The hands that are shown: the recorded ones while they play. */
 const hands = computed<Record<string, number | string>>(() => {
-  if (!bench.playing) return bench.hands
+  if (!player.playing) return bench.hands
   return Object.fromEntries(
     [...controls.value, ...power.value].map((c) => {
       const v = bench.values[c.value] ?? 0
@@ -69,10 +71,10 @@ const hands = computed<Record<string, number | string>>(() => {
 /** A drill of the stage plays as a recording does: drill/switch_on/3. */
 const drills: Record<string, string> = { switch_on: 'Switching on', cut_link: 'A cut signal' }
 const playName = computed(() => {
-  const playing = bench.playing?.recording ?? ''
+  const playing = player.playing?.recording ?? ''
   return (
     drills[playing.split('/')[1] ?? ''] ??
-    bench.recordings.find((r) => r.id === playing)?.name ??
+    player.recordings.find((r) => r.id === playing)?.name ??
     'A recording'
   )
 })
@@ -86,7 +88,7 @@ function hint(...of: (Control | undefined)[]): string {
 
 <template>
   <div class="hand">
-    <PlayBar v-if="bench.playing" :playing="bench.playing" :name="playName" />
+    <PlayBar v-if="player.playing" :playing="player.playing" :name="playName" />
     <section class="deck" :class="{ inHand, folded }" aria-label="Hand deck">
       <template v-if="!folded">
         <div class="sticks">

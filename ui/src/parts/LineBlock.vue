@@ -4,6 +4,7 @@ import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
 
 import type { Block, Joint, View } from '../api/client'
 import { useBench } from '../stores/bench'
+import { useJoint } from '../stores/joint'
 import JointEditor from './JointEditor.vue'
 import JointMark from './JointMark.vue'
 import LinePlot from './LinePlot.vue'
@@ -18,6 +19,7 @@ const props = defineProps<{
 }>()
 defineEmits<{ fold: [] }>()
 const bench = useBench()
+const looked = useJoint()
 const section = useTemplateRef<HTMLElement>('section')
 
 const joints = computed<Joint[]>(() => [
@@ -31,7 +33,7 @@ const chosen = computed(() => joints.value.find((j) => j.key === chosenKey.value
 
 watch(
   () => chosen.value?.key,
-  (key) => bench.watch(key ?? ''),
+  (key) => looked.watch(key ?? ''),
   { immediate: true },
 )
 
@@ -72,7 +74,7 @@ const plotLine = computed(() => props.view.lines.find((l) => l.id === props.firs
 
 const widest = computed(() => Math.max(...props.block.rows.map((row) => row.joints.length)))
 
-const reason = computed(() => (bench.reason?.joint === chosen.value?.key ? bench.reason?.tree : undefined))
+const reason = computed(() => (looked.reason?.joint === chosen.value?.key ? looked.reason?.tree : undefined))
 
 const answering = computed(() => {
   const lines = props.block.rows.map((row) => props.view.lines.find((l) => l.id === row.line))

@@ -4,29 +4,32 @@ import { computed, onScopeDispose, watch } from 'vue'
 
 import { percent, pulse } from '../figures'
 import { useBench } from '../stores/bench'
+import { useJoint } from '../stores/joint'
 
 const props = defineProps<{ control: string; output: string; name: string }>()
 const bench = useBench()
+const joint = useJoint()
 watch(
   () => [props.control, props.output],
-  () => bench.wantPlot(props.control, props.output),
+  () => joint.draw(props.control, props.output),
   { immediate: true },
 )
-onScopeDispose(() => bench.wantPlot('', ''))
+onScopeDispose(() => joint.draw('', ''))
 
 const size = { w: 320, h: 190, left: 46, bottom: 30, top: 8, right: 12 }
 const x = (v: number) => size.left + ((v + 100) / 200) * (size.w - size.left - size.right)
 const y = (v: number) => size.top + ((150 - v) / 300) * (size.h - size.top - size.bottom)
 const path = computed(() =>
-  (bench.plot ?? []).map(([a, p], i) => `${i ? 'L' : 'M'}${x(a ?? 0)} ${y(p ?? 0)}`).join(''),
+  (joint.plot ?? []).map(([a, p], i) => `${i ? 'L' : 'M'}${x(a ?? 0)} ${y(p ?? 0)}`).join(''),
 )
 
+const label = computed(() => bench.view?.controls.find((c) => c.id === props.control)?.label ?? props.control)
 const at = computed(() => {
   const control = bench.view?.controls.find((c) => c.id === props.control)
   return control ? (bench.values[control.value] ?? 0) : 0
 })
 const here = computed(() => {
-  const points = bench.plot ?? []
+  const points = joint.plot ?? []
   const near = points.reduce(
     (best, p) => (Math.abs((p[0] ?? 0) - at.value) < Math.abs((best[0] ?? 0) - at.value) ? p : best),
     points[0] ?? [],
@@ -36,11 +39,11 @@ const here = computed(() => {
 </script>
 
 <template>
-  <figure v-if="bench.plot">
+  <figure v-if="joint.plot">
     <svg
       :viewBox="`0 0 ${size.w} ${size.h}`"
       role="img"
-      :aria-label="`${name} along ${control}: at ${percent(at)} percent it goes to ${percent(here.p)} percent`"
+      :aria-label="`${name} along ${label}: at ${percent(at)} percent it goes to ${percent(here.p)} percent`"
     >
       <g v-for="v in [-100, -50, 0, 50, 100]" :key="v">
         <line :x1="x(v)" :x2="x(v)" :y1="y(150)" :y2="y(-150)" class="grid" :class="{ zero: v === 0 }" />

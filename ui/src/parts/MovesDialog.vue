@@ -7,9 +7,11 @@ import { shallowRef, useId, useTemplateRef, watch } from 'vue'
 
 import { api, unreachable, type Problem, type Recording } from '../api/client'
 import { useBench } from '../stores/bench'
+import { usePlayer } from '../stores/player'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const bench = useBench()
+const player = usePlayer()
 const note = shallowRef('')
 const name = shallowRef('')
 const nameField = useId()
@@ -35,14 +37,14 @@ const path = () => ({ id: bench.model?.id ?? '' })
 
 watch(visible, (on) => {
   note.value = ''
-  if (on) void bench.listRecordings()
+  if (on) void player.listRecordings()
 })
 
 const middle =
   'It begins in the middle, after an edit or more than ten minutes: latches may stand elsewhere when it is played.'
 
 async function take(kind: (typeof kinds)[number]) {
-  const saved = await bench.save(kind.format)
+  const saved = await player.save(kind.format)
   const link = document.createElement('a')
   link.href = URL.createObjectURL(new Blob([saved.text], { type: 'text/plain' }))
   link.download = `${(bench.model?.name ?? 'model').toLowerCase()}-${kind.ending}`
@@ -55,11 +57,11 @@ async function keepScript(called: string, script: string, exact: boolean): Promi
   try {
     const answer = await api.POST('/api/models/{id}/recordings', {
       params: { path: path(), query: { name: called, exact } },
-      body: script as never,
-      bodySerializer: (body) => body as never,
+      body: script,
+      bodySerializer: (body) => body,
       headers: { 'Content-Type': 'application/octet-stream' },
     })
-    await bench.listRecordings()
+    await player.listRecordings()
     return answer.error
   } catch {
     return unreachable
@@ -72,7 +74,7 @@ async function keep() {
     note.value = 'Give it a name first, such as “once round the pond”.'
     return
   }
-  const saved = await bench.save('script')
+  const saved = await player.save('script')
   const problem = await keepScript(called, saved.text, saved.exact)
   note.value = problem
     ? `${problem.title}: ${problem.detail}`
@@ -93,11 +95,11 @@ async function drop(recording: Recording) {
   await api.DELETE('/api/models/{id}/recordings/{recording}', {
     params: { path: { ...path(), recording: recording.id } },
   })
-  await bench.listRecordings()
+  await player.listRecordings()
 }
 
 function play(recording: Recording) {
-  bench.play(recording.id, { run: 1, seek: 0 })
+  player.play(recording.id, { run: 1, seek: 0 })
   visible.value = false
 }
 </script>
@@ -109,8 +111,8 @@ function play(recording: Recording) {
       <InputText :id="nameField" v-model="name" autocomplete="off" maxlength="80" />
       <Button type="submit">Keep</Button>
     </form>
-    <ul v-if="bench.recordings.length" aria-label="Recorded hands">
-      <li v-for="recording in bench.recordings" :key="recording.id" class="recording">
+    <ul v-if="player.recordings.length" aria-label="Recorded hands">
+      <li v-for="recording in player.recordings" :key="recording.id" class="recording">
         <strong>{{ recording.name }}</strong>
         <span class="acts">
           <Button class="quiet" :aria-label="`Play ${recording.name}`" @click="play(recording)">Play</Button>

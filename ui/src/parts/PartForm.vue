@@ -7,11 +7,14 @@ import { computed, shallowRef, useId, watch } from 'vue'
 
 import { api, unreachable, type Editor, type Problem } from '../api/client'
 import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
 import EditorFields from './EditorFields.vue'
+import MenuButton from './MenuButton.vue'
 
 const props = defineProps<{ part: string }>()
 const emit = defineEmits<{ gone: []; renamed: [part: string] }>()
 const bench = useBench()
+const edits = useEdits()
 const form = shallowRef<Editor>()
 const problem = shallowRef<Problem>()
 /** What uses the part, while it is asked whether to take that along. */
@@ -52,30 +55,36 @@ async function rename() {
   const to = newId.value.trim()
   if (!id.value || to === id.value || renaming) return
   renaming = true // Enter, and then leaving the field: once
-  const outcome = await bench.act({ act: 'rename', part: props.part, to })
+  const outcome = await edits.act({ act: 'rename', part: props.part, to })
   renaming = outcome.kept // until the new name is here: leaving the field must not rename again
   problem.value = outcome.kept ? undefined : outcome.problem
   if (outcome.kept) emit('renamed', `${list.value}/${to}`)
 }
 
 async function move(by: number) {
-  const outcome = await bench.act({ act: 'move', part: props.part, by })
+  const outcome = await edits.act({ act: 'move', part: props.part, by })
   problem.value = outcome.kept || outcome.problem.status === 409 ? undefined : outcome.problem
 }
 
-async function exchange(event: Event) {
-  const box = event.target as HTMLSelectElement
-  const to = box.value
-  box.value = ''
-  const outcome = await bench.act({ act: 'exchange', part: props.part, to })
+/** The lines that a line can exchange its channel with. */
+const others = computed(() =>
+  list.value === 'outputs'
+    ? (bench.view?.lines ?? [])
+        .filter((line) => line.id !== id.value)
+        .map((line) => ({ key: `outputs/${line.id}`, name: `${line.label} (channel ${line.channel})` }))
+    : [],
+)
+
+async function exchange(to: string) {
+  const outcome = await edits.act({ act: 'exchange', part: props.part, to })
   problem.value = outcome.kept ? undefined : outcome.problem
 }
 
 async function remove(along: boolean) {
   uses.value = undefined
-  const outcome = await bench.act({ act: 'remove', part: props.part, along })
+  const outcome = await edits.act({ act: 'remove', part: props.part, along })
   if (outcome.kept) return emit('gone')
-  bench.drop()
+  edits.drop()
   if (outcome.problem.errors && !along) uses.value = outcome.problem
   else problem.value = outcome.problem
 }
@@ -101,21 +110,14 @@ async function remove(along: boolean) {
       />
       <Button class="quiet" @click="move(-1)">Up</Button>
       <Button class="quiet" @click="move(1)">Down</Button>
-      <select
-        v-if="list === 'outputs' && bench.view"
-        class="box exchange"
-        aria-label="Exchange channels with"
-        @change="exchange"
+      <MenuButton
+        v-if="others.length"
+        :items="others"
+        label="Exchange channels with another line"
+        data-exchange
+        @choose="exchange"
+        >Exchange channels with…</MenuButton
       >
-        <option value="">Exchange channels with…</option>
-        <option
-          v-for="line in bench.view.lines.filter((l) => l.id !== id)"
-          :key="line.id"
-          :value="`outputs/${line.id}`"
-        >
-          {{ line.label }} (channel {{ line.channel }})
-        </option>
-      </select>
       <Button class="quiet" @click="remove(false)">Take it out</Button>
     </div>
     <p v-if="problem" class="fault" role="alert">

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** Phones: a code to let one in over the person's own network, and those that were let in. */
+import { useIntervalFn } from '@vueuse/core'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import qrcode from 'qrcode-generator'
-import { computed, onScopeDispose, shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 
 import { api, unreachable, type PhoneCode, type Phones, type Problem } from '../api/client'
 
@@ -46,21 +47,23 @@ const left = computed(() =>
   code.value ? Math.max(0, Math.round((new Date(code.value.until).getTime() - now.value) / 1000)) : 0,
 )
 
-let timer: ReturnType<typeof setInterval> | undefined
+const looking = useIntervalFn(
+  async () => {
+    now.value = Date.now()
+    const before = phones.value?.phones.length ?? 0
+    await look()
+    if ((phones.value?.phones.length ?? 0) > before) code.value = undefined // it was let in
+  },
+  2000,
+  { immediate: false },
+)
 watch(visible, (shown) => {
-  clearInterval(timer)
+  looking.pause()
   code.value = undefined
   if (!shown) return
   void look()
-  timer = setInterval(() => {
-    now.value = Date.now()
-    const before = phones.value?.phones.length ?? 0
-    void look().then(() => {
-      if ((phones.value?.phones.length ?? 0) > before) code.value = undefined // it was let in
-    })
-  }, 2000)
+  looking.resume()
 })
-onScopeDispose(() => clearInterval(timer))
 
 const time = (at: string) => new Date(at).toLocaleString()
 </script>

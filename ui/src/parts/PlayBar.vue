@@ -5,16 +5,18 @@ import { computed } from 'vue'
 
 import type { Playing } from '../api/client'
 import { useBench } from '../stores/bench'
+import { usePlayer } from '../stores/player'
 
 const props = defineProps<{ playing: Playing; name: string }>()
 const bench = useBench()
+const player = usePlayer()
 const seconds = (frame: number) => ((frame * bench.frameMs) / 1000).toFixed(2)
 const share = (frame: number) => `${(100 * frame) / Math.max(props.playing.of, 1)}%`
 const speeds = [0.25, 0.5, 1, 2, 4]
 const runs = computed(() => props.playing.run > 0)
 
 function play(how: { run?: number; seek?: number }) {
-  bench.play(props.playing.recording, how)
+  player.play(props.playing.recording, how)
 }
 
 function step(by: number) {
@@ -67,7 +69,7 @@ function step(by: number) {
           <option v-for="speed in speeds" :key="speed" :value="speed">{{ speed }}</option>
         </select></label
       >
-      <Button class="quiet" @click="bench.play('')">Back to the hands</Button>
+      <Button class="quiet" @click="player.play('')">Back to the hands</Button>
     </div>
   </section>
 </template>

@@ -4,7 +4,6 @@ import { computed } from 'vue'
 
 import type { Control } from '../api/client'
 import { useHold } from '../composables/useHold'
-import { percent } from '../figures'
 
 const props = defineProps<{
   name: string
@@ -24,17 +23,52 @@ const active = computed(
   () => held.value !== undefined || [props.across?.id, props.along?.id].includes(props.moving),
 )
 
-const said = computed(() => {
-  const parts = [props.along, props.across].flatMap((c) => {
-    if (!c) return []
-    const v = Number(props.hands[c.id] ?? 0)
-    return [`${v < 0 ? (c.minus ?? 'minus') : (c.plus ?? 'plus')} ${percent(Math.abs(v))}`]
-  })
-  return `${props.name}: ${parts.join(', ')}`
-})
-
 function place(v: number): number {
   return size / 2 + (v / 100) * (size / 2 - 14)
+}
+
+/** How far an arrow key moves an axis, percent; finer with Shift. */
+const stride = 5
+const fine = 1
+
+/** The axes as a reader of the page meets them, each a slider of its own. */
+const axes = computed(() =>
+  [props.along, props.across].flatMap((control) => {
+    if (!control) return []
+    const at = Number(props.hands[control.id] ?? 0)
+    const way = at < 0 ? (control.minus ?? 'minus') : (control.plus ?? 'plus')
+    const text = at === 0 ? 'in the middle' : `${way} ${Math.abs(at)} percent`
+    return [{ control, at, text }]
+  }),
+)
+
+function set(control: Control | undefined, to: number) {
+  if (control) emit('move', { [control.id]: Math.min(Math.max(to, -100), 100) })
+}
+
+/** Arrow keys move both axes from either slider, as the stick lies; Home lets go. */
+function key(event: KeyboardEvent) {
+  const by = event.shiftKey ? fine : stride
+  const keys: Record<string, () => void> = {
+    ArrowUp: () => set(props.along, y.value + by),
+    ArrowDown: () => set(props.along, y.value - by),
+    ArrowRight: () => set(props.across, x.value + by),
+    ArrowLeft: () => set(props.across, x.value - by),
+    Home: letGo,
+    Escape: letGo,
+  }
+  const act = keys[event.key]
+  if (!act || event.ctrlKey || event.metaKey || event.altKey) return
+  event.preventDefault()
+  act()
+}
+
+/** The focus leaves the stick: what is sprung goes back. */
+function left(event: FocusEvent) {
+  const group = event.currentTarget as Element
+  const stays = event.relatedTarget instanceof Node && group.contains(event.relatedTarget)
+  const away = axes.value.some(({ control, at }) => at !== control.rest)
+  if (!stays && away) letGo()
 }
 
 function grab(event: PointerEvent) {
@@ -60,16 +94,31 @@ function letGo() {
 </script>
 
 <template>
-  <div class="stick">
+  <div class="stick" role="group" :aria-label="name" @keydown="key" @focusout="left">
     <p class="label">
       {{ name }} <kbd v-if="hint">{{ hint }}</kbd>
     </p>
+    <input
+      v-for="axis in axes"
+      :key="axis.control.id"
+      class="unseen"
+      type="range"
+      min="-100"
+      max="100"
+      step="0.5"
+      :value="axis.at"
+      :data-lever="axis.control.id"
+      :aria-label="axis.control.label"
+      :aria-valuetext="axis.text"
+      :aria-orientation="axis.control === along ? 'vertical' : 'horizontal'"
+      aria-description="Arrow keys move it, Home lets go."
+      @input="set(axis.control, Number(($event.target as HTMLInputElement).value))"
+    />
     <svg
       :width="size"
       :height="size"
       :viewBox="`0 0 ${size} ${size}`"
-      role="img"
-      :aria-label="said"
+      aria-hidden="true"
       :data-stick="name"
       @pointerdown="grab"
       @pointermove="pull"
@@ -91,6 +140,11 @@ svg {
   display: block;
   touch-action: none;
   cursor: grab;
+}
+
+.stick:has(input:focus-visible) svg {
+  outline: 3px solid var(--petrol);
+  outline-offset: 2px;
 }
 
 .frame {

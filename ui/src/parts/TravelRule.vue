@@ -3,10 +3,10 @@
  * The travel rule: a ruler in percent with microseconds beneath, stops as brackets, the centre as a notch, a
  * hatched band where nothing moves, a pointer for now, an open ring where it wakes, a cross for signal loss.
  */
-import { computed, useId } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, useId, useTemplateRef } from 'vue'
 
 import type { Rule } from '../api/client'
-import { useWidth } from '../composables/useWidth'
 import { figure, setting } from '../figures'
 
 type Stop = 'low' | 'centre' | 'high'
@@ -15,7 +15,8 @@ const props = defineProps<{ rule: Rule; p: number; name: string; tall?: boolean 
 const emit = defineEmits<{ drag: [stop: Stop, value: number]; drop: [stop: Stop] }>()
 
 const hatch = useId()
-const width = useWidth('box', props.tall ? 560 : 190)
+const { width: measured } = useElementSize(useTemplateRef('box'))
+const width = computed(() => measured.value || (props.tall ? 560 : 190))
 const pad = 10
 const base = computed(() => (props.tall ? 34 : 24))
 const height = computed(() => (props.tall ? 76 : 34))

@@ -6,9 +6,11 @@ import { useRouter } from 'vue-router'
 
 import { api, type Cause, type Complaint } from '../api/client'
 import { useBench } from '../stores/bench'
+import { useTrouble } from '../stores/trouble'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const bench = useBench()
+const trouble = useTrouble()
 const router = useRouter()
 const complaints = shallowRef<Complaint[]>([])
 const complaint = shallowRef('')
@@ -19,7 +21,7 @@ onMounted(async () => {
 })
 watch([complaint, line, visible], () => {
   const asked = visible.value && complaint.value !== '' && line.value !== ''
-  bench.complain(asked ? complaint.value : '', line.value)
+  trouble.complain(asked ? complaint.value : '', line.value)
 })
 
 function words(): string {
@@ -57,9 +59,9 @@ function go(cause: Cause) {
         </select></label
       >
     </div>
-    <template v-if="bench.causes">
-      <ol v-if="bench.causes.length" class="causes">
-        <li v-for="(cause, i) in bench.causes" :key="i" :class="{ now: cause.now }">
+    <template v-if="trouble.causes">
+      <ol v-if="trouble.causes.length" class="causes">
+        <li v-for="(cause, i) in trouble.causes" :key="i" :class="{ now: cause.now }">
           <p>
             <strong v-if="cause.now">Now: </strong>{{ cause.what }};
             <span class="soft">{{ cause.look }}.</span>

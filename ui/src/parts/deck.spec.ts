@@ -142,6 +142,7 @@ describe('a stick', () => {
         hint: '',
         onMove: (set: Record<string, number>) => {
           moves.push(set.drive!)
+          void own.setProps({ hands: { drive: set.drive! } })
         },
       },
       attachTo: document.body,
@@ -161,6 +162,91 @@ describe('a stick', () => {
     expect(moves.length).toBe(held + 1)
     svg.dispatchEvent(pointer('pointercancel', 1))
     expect(moves.at(-1)).toBe(0)
+    own.unmount()
+  })
+
+  const turn: Control = {
+    ...base,
+    id: 'turn',
+    kind: 'axis',
+    spring: 'centre',
+    along: 'x',
+    stick: 'right',
+    label: 'Turn',
+    plus: 'right',
+    minus: 'left',
+  }
+  const ahead: Control = { ...drive, label: 'Drive', plus: 'forward', minus: 'back' }
+
+  function both(hands = { drive: 0, turn: 0 } as Record<string, number>) {
+    const own = mount(StickPad, {
+      props: {
+        name: 'Right stick',
+        along: ahead,
+        across: turn,
+        hands,
+        hint: '',
+        onMove: (set: Record<string, number>) =>
+          void own.setProps({ hands: { ...own.props('hands'), ...set } }),
+      },
+      attachTo: document.body,
+    })
+    const press = async (slider: number, key: string, more: KeyboardEventInit = {}) => {
+      own
+        .findAll('input')
+        [slider]!.element.dispatchEvent(
+          new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }),
+        )
+      await own.vm.$nextTick()
+      return own.props('hands') as Record<string, number>
+    }
+    return { own, press }
+  }
+
+  it('is two sliders in a group for a reader of the page, each with its ways in words', () => {
+    const { own } = both({ drive: -40, turn: 0 })
+    expect(own.get('[role=group]').attributes('aria-label')).toBe('Right stick')
+    const sliders = own.findAll('input[type=range]').map((slider) => slider.attributes())
+    expect(sliders.map((s) => [s['aria-label'], s['aria-valuetext'], s['aria-orientation']])).toEqual([
+      ['Drive', 'back 40 percent', 'vertical'],
+      ['Turn', 'in the middle', 'horizontal'],
+    ])
+    expect(own.get('svg').attributes('aria-hidden')).toBe('true')
+    own.unmount()
+  })
+
+  it('is moved along both axes by the arrow keys from either slider, and stays until it is let go of', async () => {
+    const { own, press } = both()
+    expect(await press(0, 'ArrowUp')).toEqual({ drive: 5, turn: 0 })
+    expect(await press(0, 'ArrowLeft')).toEqual({ drive: 5, turn: -5 })
+    expect(await press(1, 'ArrowUp', { shiftKey: true })).toEqual({ drive: 6, turn: -5 })
+    own
+      .findAll('input')[0]!
+      .element.dispatchEvent(new KeyboardEvent('keyup', { key: 'ArrowUp', bubbles: true }))
+    expect(own.props('hands')).toEqual({ drive: 6, turn: -5 })
+    expect(await press(1, 'ArrowUp', { ctrlKey: true })).toEqual({ drive: 6, turn: -5 })
+    expect(await press(1, 'Home')).toEqual({ drive: 0, turn: 0 })
+    own.unmount()
+  })
+
+  it('goes no further than its ends, and back when the focus leaves it', async () => {
+    const { own, press } = both({ drive: 98, turn: 0 })
+    expect(await press(0, 'ArrowUp')).toEqual({ drive: 100, turn: 0 })
+    const [first, second] = own.findAll('input').map((one) => one.element)
+    first!.dispatchEvent(new FocusEvent('focusout', { relatedTarget: second!, bubbles: true }))
+    expect(own.props('hands')).toEqual({ drive: 100, turn: 0 })
+    second!.dispatchEvent(new FocusEvent('focusout', { relatedTarget: document.body, bubbles: true }))
+    await own.vm.$nextTick()
+    expect(own.props('hands')).toEqual({ drive: 0, turn: 0 })
+    own.unmount()
+  })
+
+  it('takes what an aid gives a slider', async () => {
+    const { own } = both()
+    const slider = own.findAll('input')[1]!
+    ;(slider.element as HTMLInputElement).value = '-30'
+    await slider.trigger('input')
+    expect(own.props('hands')).toEqual({ drive: 0, turn: -30 })
     own.unmount()
   })
 })

@@ -12,8 +12,12 @@ import { useOnce } from '../composables/useOnce'
 import StageDock from '../stage/StageDock.vue'
 import { useStageFold } from '../stage/useStageFold'
 import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
+import { useJoint } from '../stores/joint'
 
 const bench = useBench()
+const edits = useEdits()
+const joint = useJoint()
 const opened = shallowRef<string>()
 const { folded: stageFolded } = useStageFold()
 
@@ -48,7 +52,7 @@ const lines = computed(() => {
 })
 
 async function add() {
-  const outcome = await bench.act({ act: 'add', part: 'outputs' })
+  const outcome = await edits.act({ act: 'add', part: 'outputs' })
   problem.value = outcome.kept ? '' : outcome.problem.title
   if (outcome.kept) opened.value = outcome.part?.split('/')[1]
 }
@@ -56,7 +60,7 @@ async function add() {
 /** Moves a line among the others; the key stays on it. */
 async function move(line: Line, by: number) {
   const before = bench.view
-  const outcome = await bench.act({ act: 'move', part: `outputs/${line.id}`, by })
+  const outcome = await edits.act({ act: 'move', part: `outputs/${line.id}`, by })
   problem.value = outcome.kept || outcome.problem.status === 409 ? '' : outcome.problem.title
   const focus = async () => {
     await nextTick()
@@ -91,8 +95,8 @@ const items = computed(() => {
 
 function fold() {
   opened.value = undefined
-  bench.drop()
-  bench.watch('')
+  edits.drop()
+  joint.watch('')
 }
 </script>
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /**
  * Mixing: how two lines that belong together are driven. The choice is made in words; below it what both do over the
- * whole square of the stick, and under each rule for more than there is.
+ * whole square of the stick, and under each rule for more than there is. Which ways there are, what they need and
+ * what they are called comes from the server.
  */
 import Button from 'primevue/button'
 import { computed, onScopeDispose, reactive, shallowRef, watch } from 'vue'
@@ -10,13 +11,16 @@ import type { MixingChoice, Pair } from '../api/client'
 import ChoiceCard from '../mixing/ChoiceCard.vue'
 import FieldMap from '../mixing/FieldMap.vue'
 import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
+import { useMixing } from '../stores/mixing'
 
 const bench = useBench()
-const wished = shallowRef({ first: '', second: '' })
-bench.wantMixing(wished.value)
-onScopeDispose(() => bench.wantMixing())
+const edits = useEdits()
+const store = useMixing()
+store.want({ first: '', second: '' })
+onScopeDispose(store.leave)
 
-const mixing = computed(() => bench.mixing)
+const mixing = computed(() => store.mixing)
 const pair = computed<Pair | undefined>(() => mixing.value?.pairs[mixing.value.at])
 const choice = reactive<MixingChoice>({
   way: 'own',
@@ -36,24 +40,7 @@ watch(
   () => pair.value && Object.assign(choice, pair.value.choice),
   { immediate: true },
 )
-
-const axles = computed(() => pair.value?.kind === 'axles')
-const ways = computed<{ way: MixingChoice['way']; words: string; more: string }[]>(() => [
-  {
-    way: 'one_stick',
-    words: 'One stick for both',
-    more: axles.value
-      ? 'the rear wheels follow the front ones'
-      : 'drive moves both alike, turn moves them apart',
-  },
-  { way: 'levers', words: 'A lever for each', more: 'nothing is mixed' },
-  { way: 'both', words: 'Both at once', more: 'one stick, and the levers are added' },
-])
-const rules: { rule: MixingChoice['rule']; words: string; more: string }[] = [
-  { rule: 'clip', words: 'each is cut alone', more: 'the way bends where one is at its end' },
-  { rule: 'scale', words: 'both come down together', more: 'the way stays, the speed does not' },
-  { rule: 'keep_turn', words: 'the turn is kept', more: 'it turns as asked, and slows down for it' },
-]
+const way = computed(() => pair.value?.ways.find((one) => one.way === choice.way))
 const ruleNow = computed(() => pair.value?.choice.rule || 'clip')
 const field = computed(() => mixing.value?.fields.find((f) => f.rule === ruleNow.value))
 const paths = computed(
@@ -70,32 +57,32 @@ async function keep(change: Partial<MixingChoice>) {
   Object.assign(choice, change)
   if (wanted.way === 'own') return
   const before = pair.value
-  const outcome = await bench.act({
+  const outcome = await edits.act({
     act: 'mix',
     part: `outputs/${before.first}`,
     to: `outputs/${before.second}`,
     mixing: wanted,
   })
-  problem.value = fault.value = undefined as never
-  if (outcome.kept) return
+  problem.value = ''
+  fault.value = undefined
+  if (outcome.kept || outcome.problem.status === 409) return
   const first = outcome.problem.errors?.[0]
-  if (outcome.problem.status === 409) return
   if (first)
     fault.value = { path: first.path.replace('mixing.', ''), words: `${first.message}; ${first.remedy}` }
   else problem.value = outcome.problem.title
 }
 
+type SourceKey = Pair['ways'][number]['sources'][number]['key']
+
 /** Another source comes with its own softness. */
-function take(key: SourceField['key'], ref: string) {
+function take(key: SourceKey, ref: string) {
   const soft = mixing.value?.sources.find((source) => source.ref === ref)?.soft ?? 0
   return keep({ [key]: ref, ...(key === 'drive' || key === 'turn' ? { [`${key}_soft`]: soft } : {}) })
 }
 
 function look(at: number) {
   const other = mixing.value?.pairs[at]
-  if (!other) return
-  wished.value = { first: other.first, second: other.second }
-  bench.wantMixing(wished.value)
+  if (other) store.want({ first: other.first, second: other.second })
 }
 
 /** Where the hands are on the square. */
@@ -105,56 +92,6 @@ const place = (control: string) => {
 }
 const x = computed(() => place(pair.value?.across ?? ''))
 const y = computed(() => place(pair.value?.along ?? ''))
-const label = (control: string) => bench.view?.controls.find((c) => c.id === control)?.label ?? control
-
-interface SourceField {
-  key: 'drive' | 'turn' | 'left' | 'right'
-  words: string
-}
-const sources = computed<SourceField[]>(() => {
-  const p = pair.value
-  if (!p || choice.way === 'own') return []
-  const stick: SourceField[] = axles.value
-    ? [{ key: 'turn', words: 'Steering' }]
-    : [
-        { key: 'drive', words: 'Drive' },
-        { key: 'turn', words: 'Turn' },
-      ]
-  const levers: SourceField[] = [
-    { key: 'left', words: `Lever of ${p.names[0]}` },
-    { key: 'right', words: `Lever of ${p.names[1]}` },
-  ]
-  if (choice.way === 'one_stick') return stick
-  if (choice.way === 'levers') return levers
-  return [...stick, ...(axles.value ? levers.slice(1) : levers)]
-})
-interface GainField {
-  key: 'drive_gain' | 'turn_gain' | 'lever_gain' | 'drive_soft' | 'turn_soft'
-  least: number
-  words: string
-}
-const gains = computed<GainField[]>(() => {
-  const list: GainField[] = []
-  if (choice.way === 'own') return list
-  if (choice.way !== 'levers' && !axles.value)
-    list.push({ key: 'drive_gain', words: 'Drive at', least: -300 })
-  if (choice.way !== 'levers')
-    list.push({
-      key: 'turn_gain',
-      words: axles.value ? 'Rear wheels at (below 0: against the front)' : 'Turn at',
-      least: -300,
-    })
-  if (choice.way !== 'one_stick') list.push({ key: 'lever_gain', words: 'Levers at', least: -300 })
-  if (choice.way !== 'levers' && !axles.value)
-    list.push({ key: 'drive_soft', words: 'Expo of the drive', least: -100 })
-  if (choice.way !== 'levers')
-    list.push({
-      key: 'turn_soft',
-      words: axles.value ? 'Expo of the steering' : 'Expo of the turn',
-      least: -100,
-    })
-  return list
-})
 </script>
 
 <template>
@@ -168,7 +105,7 @@ const gains = computed<GainField[]>(() => {
           :value="mixing.at"
           @change="look(Number(($event.target as HTMLSelectElement).value))"
         >
-          <option v-for="(one, i) in mixing.pairs" :key="one.label" :value="i">{{ one.label }}</option>
+          <option v-for="(one, i) in mixing.pairs" :key="i" :value="i">{{ one.label }}</option>
         </select></label
       >
       <h3 v-else>{{ pair.label }}</h3>
@@ -178,7 +115,7 @@ const gains = computed<GainField[]>(() => {
     <fieldset class="ways">
       <legend class="unseen">How they are driven</legend>
       <ChoiceCard
-        v-for="one in ways"
+        v-for="one in pair.ways"
         :key="one.way"
         group="way"
         :value="one.way"
@@ -188,12 +125,10 @@ const gains = computed<GainField[]>(() => {
         @choose="keep({ way: one.way })"
       />
     </fieldset>
-    <p v-if="choice.way === 'own' && pair.mixes" class="soft">
-      A choice takes the place of the {{ pair.mixes }} mixes that there are now; it can be undone.
-    </p>
+    <p v-if="choice.way === 'own' && pair.replaces" class="soft">{{ pair.replaces }}</p>
 
-    <div v-if="choice.way !== 'own'" class="fields">
-      <div v-for="one in sources" :key="one.key" class="field inline">
+    <div v-if="way" class="fields">
+      <div v-for="one in way.sources" :key="one.key" class="field inline">
         <label :for="`source-${one.key}`">{{ one.words }}</label>
         <select
           :id="`source-${one.key}`"
@@ -208,14 +143,14 @@ const gains = computed<GainField[]>(() => {
         </select>
         <span v-if="fault?.path === one.key" class="fault" role="alert">{{ fault.words }}</span>
       </div>
-      <div v-for="one in gains" :key="one.key" class="field inline">
+      <div v-for="one in way.gains" :key="one.key" class="field inline">
         <label :for="`gain-${one.key}`">{{ one.words }}</label>
         <input
           :id="`gain-${one.key}`"
           class="box figure"
           type="number"
           :min="one.least"
-          :max="-one.least"
+          :max="one.most"
           :value="choice[one.key]"
           @change="keep({ [one.key]: Number(($event.target as HTMLInputElement).value) })"
         />
@@ -227,10 +162,7 @@ const gains = computed<GainField[]>(() => {
 
     <template v-if="field">
       <h3>Over the whole stick</h3>
-      <p class="label">
-        {{ label(pair.across) }} to the side, {{ label(pair.along) }} upwards. Hatched: more is asked for than
-        there is.
-      </p>
+      <p class="label">{{ pair.square }} Hatched: more is asked for than there is.</p>
       <div class="maps">
         <FieldMap
           :name="pair.names[0] ?? ''"
@@ -265,7 +197,7 @@ const gains = computed<GainField[]>(() => {
       <h3>When both ask for more than there is</h3>
       <fieldset class="rules">
         <legend class="unseen">The rule</legend>
-        <div v-for="one in rules" :key="one.rule" class="rule">
+        <div v-for="one in mixing.rules" :key="one.rule" class="rule">
           <ChoiceCard
             group="rule"
             :value="one.rule"
@@ -282,31 +214,22 @@ const gains = computed<GainField[]>(() => {
         </div>
       </fieldset>
     </template>
-    <p v-else class="soft">
-      {{
-        pair.across && pair.along
-          ? 'There is no map while the set does not send: turn it on, and meet what it waits for.'
-          : 'One control drives both, so there is no square to draw.'
-      }}
-    </p>
+    <p v-else class="soft">{{ mixing.none }}</p>
 
     <template v-if="pair.recipes.length">
       <h3>The same, keyed in another way</h3>
       <div class="recipes">
-        <section v-for="recipe in pair.recipes" :key="recipe.title">
+        <section v-for="(recipe, i) in pair.recipes" :key="i">
           <h4>{{ recipe.title }}</h4>
           <ol>
-            <li v-for="step in recipe.steps" :key="step">{{ step }}</li>
+            <li v-for="(step, k) in recipe.steps" :key="k">{{ step }}</li>
           </ol>
         </section>
       </div>
     </template>
   </div>
   <div v-else-if="mixing" class="empty" data-no-pair>
-    <p>
-      No two lines of this model belong together yet. Two lines are a pair when they share, when the stage
-      shows them as tracks, screws or steered axles, or when the same two controls drive both.
-    </p>
+    <p>{{ mixing.none }}</p>
     <Button class="quiet" @click="$router.push({ name: 'lines', params: $route.params })"
       >Go to the lines</Button
     >

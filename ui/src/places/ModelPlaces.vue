@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The frame of a model's places: its name, what is kept, undo and redo, the rail, the deck. */
+import { useEventListener, useStorage } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -12,16 +13,19 @@ import { useLeaveGuard } from '../composables/useLeaveGuard'
 import { useLetterKeys } from '../composables/useLetterKeys'
 import { useTheme } from '../composables/useTheme'
 import NothingHere from './NothingHere.vue'
+import { places } from './places'
 import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
 
 const props = defineProps<{ id: string }>()
 const bench = useBench()
+const edits = useEdits()
 const route = useRoute()
 const keysShown = shallowRef(false)
 const troubleShown = shallowRef(route.query.trouble !== undefined)
 const { lamp, turn } = useTheme()
 const letterKeys = useLetterKeys()
-useLeaveGuard(() => bench.saving > 0)
+useLeaveGuard(() => edits.saving > 0)
 
 watch(() => props.id, bench.open, { immediate: true })
 onScopeDispose(bench.close)
@@ -31,35 +35,24 @@ watch(
 )
 
 /** Folded or not, kept per place: on the sheet the hands hold the real transmitter. */
-const foldKey = computed(() => `axtren-deck-folded-${String(route.name)}`)
-const folded = shallowRef(false)
-watch(
-  foldKey,
-  (key) => {
-    const kept = localStorage.getItem(key)
-    folded.value = kept === null ? !['lines', 'stage', 'mixing'].includes(String(route.name)) : kept === 'yes'
-  },
-  { immediate: true },
-)
-watch(folded, (now) => localStorage.setItem(foldKey.value, now ? 'yes' : 'no'))
+const place = computed(() => String(route.name))
+const kept = useStorage<Record<string, boolean>>('axtren-deck-folded', {})
+const folded = computed({
+  get: () => kept.value[place.value] ?? !places.find((one) => one.name === place.value)?.deck,
+  set: (now) => (kept.value = { ...kept.value, [place.value]: now }),
+})
 
 const state = computed(() => {
-  if (bench.saving && (bench.silent || bench.notKept))
+  if (edits.saving && (bench.silent || edits.notKept))
     return 'not kept yet: the server does not answer; it is sent when it does'
   if (bench.silent) return 'the server does not answer, trying again'
   if (!bench.model) return 'opening the bench'
-  if (bench.saving) return 'keeping'
-  if (bench.notKept?.status === 422) return 'not kept: what to do stands where you changed it'
-  if (bench.notKept) return `not kept: ${bench.notKept.title}`
-  if (bench.trying) return 'trying, not kept yet'
+  if (edits.saving) return 'keeping'
+  if (edits.notKept?.status === 422) return 'not kept: what to do stands where you changed it'
+  if (edits.notKept) return `not kept: ${edits.notKept.title}`
+  if (edits.trying) return 'trying, not kept yet'
   if (!bench.connected) return 'not connected, trying again'
   return `kept, revision ${bench.model.revision}`
-})
-
-const linesState = computed(() => {
-  const m = bench.model
-  if (!m) return ''
-  return m.undriven ? `${m.lines}, ${m.undriven} not driven` : `${m.lines} lines`
 })
 
 function keys(event: KeyboardEvent) {
@@ -70,10 +63,9 @@ function keys(event: KeyboardEvent) {
   if (field && !field.matches('[data-clean]')) return
   event.preventDefault()
   if (event.shiftKey ? bench.model?.redo : bench.model?.undo)
-    void (event.shiftKey ? bench.redo() : bench.undo())
+    void (event.shiftKey ? edits.redo() : edits.undo())
 }
-window.addEventListener('keydown', keys)
-onScopeDispose(() => window.removeEventListener('keydown', keys))
+useEventListener('keydown', keys)
 </script>
 
 <template>
@@ -84,10 +76,18 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
       <span class="soft about">{{ bench.model?.about }}</span>
       <span class="label state" :class="{ calm: state.startsWith('kept') }" role="status">{{ state }}</span>
       <button type="button" class="link trouble" @click="troubleShown = true">Something is wrong</button>
-      <Button class="quiet" :disabled="!bench.model?.undo" :title="bench.model?.undo" @click="bench.undo"
+      <Button
+        v-tooltip.bottom="bench.model?.undo"
+        class="quiet"
+        :disabled="!bench.model?.undo"
+        @click="edits.undo"
         >Undo</Button
       >
-      <Button class="quiet" :disabled="!bench.model?.redo" :title="bench.model?.redo" @click="bench.redo"
+      <Button
+        v-tooltip.bottom="bench.model?.redo"
+        class="quiet"
+        :disabled="!bench.model?.redo"
+        @click="edits.redo"
         >Redo</Button
       >
       <button type="button" class="link" :aria-pressed="lamp" @click="turn">
@@ -97,20 +97,8 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
     </header>
     <nav class="rail" aria-label="Places">
       <RouterLink to="/"><span class="place">Yard</span></RouterLink>
-      <RouterLink :to="{ name: 'lines', params: { id } }">
-        <span class="place">Lines</span><span class="label">{{ linesState }}</span>
-      </RouterLink>
-      <RouterLink :to="{ name: 'mixing', params: { id } }">
-        <span class="place">Mixing</span><span class="label">two that belong together</span>
-      </RouterLink>
-      <RouterLink :to="{ name: 'stage', params: { id } }">
-        <span class="place">Stage</span><span class="label">see it move</span>
-      </RouterLink>
-      <RouterLink :to="{ name: 'sheet', params: { id } }">
-        <span class="place">Sheet</span><span class="label">to carry to the bench</span>
-      </RouterLink>
-      <RouterLink :to="{ name: 'text', params: { id } }">
-        <span class="place">Text</span><span class="label">and what changed</span>
+      <RouterLink v-for="one in places" :key="one.name" :to="{ name: one.name, params: { id } }">
+        <span class="place">{{ one.title }}</span><span class="label">{{ one.says(bench.model) }}</span>
       </RouterLink>
     </nav>
     <main>

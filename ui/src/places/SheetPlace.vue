@@ -48,9 +48,9 @@ async function bring(text: string) {
   try {
     const answer = await api.POST('/api/models/{id}/ticks', {
       params: { path: { id: props.id } },
-      body: text as never,
+      body: text,
       headers: { 'Content-Type': 'text/plain' },
-      bodySerializer: (body) => body as never,
+      bodySerializer: (body) => body,
     })
     codeProblem.value = answer.error
     if (answer.data) code.value = ''
@@ -144,7 +144,7 @@ const print = () => window.print()
     <p v-if="sheet.since && !sheet.sections.length" class="saves">
       Nothing to key in has changed since revision {{ sheet.since }}.
     </p>
-    <section v-for="section in sheet.sections" :key="section.title">
+    <section v-for="section in sheet.sections" :key="section.key">
       <h3>{{ section.title }}</h3>
       <p v-if="section.caution" class="caution">{{ section.caution }}</p>
       <p v-if="section.note" class="label">{{ section.note }}</p>

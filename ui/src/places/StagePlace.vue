@@ -5,15 +5,15 @@ import { shallowRef } from 'vue'
 
 import StageDock from '../stage/StageDock.vue'
 import StageEditor from '../stage/StageEditor.vue'
-import { useBench } from '../stores/bench'
+import { useStage } from '../stores/stage'
 
-const bench = useBench()
+const stage = useStage()
 const changing = shallowRef(false)
 </script>
 
 <template>
   <h2 class="unseen">Stage</h2>
-  <div v-if="bench.stage" class="place" :class="{ changing }">
+  <div v-if="stage.picture" class="place" :class="{ changing }">
     <div>
       <StageDock alone />
       <p class="acts">

@@ -6,9 +6,11 @@ import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
 import { api, unreachable, type Differences, type Fault, type Problem, type Revision } from '../api/client'
 import { useDrafts, type Draft } from '../composables/useDrafts'
 import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
 
 const props = defineProps<{ id: string }>()
 const bench = useBench()
+const edits = useEdits()
 const text = shallowRef('')
 /** The text as the revision that it was read at has it. */
 const read = shallowRef({ text: '', revision: 0 })
@@ -45,7 +47,7 @@ watch(
 
 async function keep() {
   const sent = text.value
-  const outcome = await bench.putText(sent, read.value.revision)
+  const outcome = await edits.putText(sent, read.value.revision)
   problem.value = outcome.kept ? undefined : outcome.problem
   if (!outcome.kept) return
   if (text.value === sent) return putBack()

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 /** Yard: all models, each with what stands between it and the water; new, copy, rename, take out, in and out of files. */
+import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import { computed, nextTick, onMounted, onScopeDispose, shallowRef, useTemplateRef } from 'vue'
+import ProgressBar from 'primevue/progressbar'
+import { computed, nextTick, onMounted, shallowRef, useTemplateRef } from 'vue'
 
 import {
   api,
@@ -130,7 +132,7 @@ async function keepName(model: Model) {
   await change(() =>
     api.PATCH('/api/models/{id}', {
       params: { path: { id: model.id }, header: { ...origin(), 'If-Match': `"${model.revision}"` } },
-      body: patch as never,
+      body: patch,
       headers: { 'Content-Type': 'application/json-patch+json' },
     }),
   )
@@ -144,26 +146,28 @@ const broughtShown = computed({
   set: (on) => on || (brought.value = []),
 })
 const waiting = shallowRef(0)
+const coming = shallowRef(0)
 const stopped = shallowRef(false)
 
-async function raw<T>(path: '/api/models' | '/api/archive', chosen: File, format: 'yaml' | 'json') {
-  return (await api.POST(path, {
-    params: { header: origin(), query: { format } },
-    body: chosen as never,
-    bodySerializer: (body: unknown) => body as never,
-    headers: { 'Content-Type': 'application/octet-stream' },
-  } as never)) as { data?: T; error?: Problem }
-}
+/** A file goes as the bytes that it is, whatever type the contract's client takes a binary body for. */
+const bytes = (chosen: File) => ({
+  body: chosen.name,
+  bodySerializer: () => chosen,
+  headers: { 'Content-Type': 'application/octet-stream' },
+})
 
 /** Sends the bytes of a file as they are: the server reads them, and says what is wrong with them. */
 async function bring(chosen: File): Promise<Brought[]> {
   try {
     if (chosen.name.toLowerCase().endsWith('.zip')) {
-      const answer = await raw<Brought[]>('/api/archive', chosen, 'yaml')
+      const answer = await api.POST('/api/archive', { params: { header: origin() }, ...bytes(chosen) })
       return answer.data ?? [{ file: chosen.name, problem: answer.error }]
     }
     const format = chosen.name.toLowerCase().endsWith('.json') ? 'json' : 'yaml'
-    const answer = await raw<Model>('/api/models', chosen, format)
+    const answer = await api.POST('/api/models', {
+      params: { header: origin(), query: { format } },
+      ...bytes(chosen),
+    })
     return [{ file: chosen.name, model: answer.data, problem: answer.error }]
   } catch {
     return [{ file: chosen.name, problem: unreachable }]
@@ -174,7 +178,7 @@ async function bringAll(files: Iterable<File>) {
   const list = [...files]
   const outcomes: Brought[] = []
   stopped.value = false
-  waiting.value = list.length
+  waiting.value = coming.value = list.length
   for (const one of list) {
     if (stopped.value) break
     outcomes.push(...(await bring(one)))
@@ -212,8 +216,7 @@ function keys(event: KeyboardEvent) {
   }
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') void restore()
 }
-window.addEventListener('keydown', keys)
-onScopeDispose(() => window.removeEventListener('keydown', keys))
+useEventListener('keydown', keys)
 
 function when(model: Model): string {
   return new Date(model.changed_at).toLocaleDateString(undefined, {
@@ -243,7 +246,14 @@ const marks = { error: '✕', warning: '!', note: '·' }
       <span class="soft">the yard, where all models stand</span>
       <span class="label state" role="status">
         <template v-if="waiting"
-          >{{ waiting }} files to go
+          ><ProgressBar
+            v-if="coming > 1"
+            class="coming"
+            :value="(100 * (coming - waiting)) / coming"
+            :show-value="false"
+            aria-label="Files that are in"
+          />
+          {{ waiting }} files to go
           <button type="button" class="link" @click="stopped = true">stop</button></template
         >
         <template v-else-if="removed.length"
@@ -454,6 +464,13 @@ const marks = { error: '✕', warning: '!', note: '·' }
 </template>
 
 <style scoped>
+.coming {
+  display: inline-block;
+  width: 120px;
+  height: 8px;
+  vertical-align: middle;
+}
+
 .yard {
   min-height: 100dvh;
 }

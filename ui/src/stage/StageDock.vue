@@ -1,15 +1,21 @@
 <script setup lang="ts">
 /** The stage beside a place: the picture, what it shows in words, and what happens from every stance. */
 import Button from 'primevue/button'
-import { computed, onScopeDispose, shallowRef } from 'vue'
+import { computed, shallowRef } from 'vue'
+
+import { useEventListener } from '@vueuse/core'
 
 import type { Drill } from '../api/client'
-import { useBench } from '../stores/bench'
+import { restOf, useBench, type Hand } from '../stores/bench'
+import { useStage } from '../stores/stage'
+import { usePlayer } from '../stores/player'
 import StagePicture from './StagePicture.vue'
 
 defineProps<{ alone?: boolean }>()
 const emit = defineEmits<{ fold: [] }>()
 const bench = useBench()
+const stage = useStage()
+const player = usePlayer()
 const asked = shallowRef<Drill['kind']>()
 
 const titles: Record<Drill['kind'], string> = {
@@ -22,7 +28,7 @@ const titles: Record<Drill['kind'], string> = {
 /** Puts what springs back to where it rests; unsprung controls stay. */
 function letGo() {
   drill('let_go')
-  const set: Record<string, number | string> = {}
+  const set: Record<string, Hand> = {}
   for (const c of bench.view?.controls ?? [])
     if (c.spring && c.spring !== 'none') set[c.id] = c.kind === 'switch' ? c.spring : c.rest
   bench.move(set)
@@ -31,26 +37,25 @@ function letGo() {
 /** Puts every control to where it is when the set is switched on. */
 function atRest() {
   drill('all_rest')
-  const set: Record<string, number | string> = {}
-  for (const c of bench.view?.controls ?? [])
-    set[c.id] = c.kind === 'switch' ? (c.positions?.[c.rest] ?? '') : c.rest
+  const set: Record<string, Hand> = {}
+  for (const c of bench.view?.controls ?? []) set[c.id] = restOf(c)
   bench.move(set)
 }
 
 function drill(kind: Drill['kind']) {
   asked.value = kind
-  bench.onStage(kind)
+  stage.play(kind)
 }
 
 function shut() {
   asked.value = undefined
-  if (bench.playing?.recording.startsWith('drill/')) bench.play('')
+  if (player.playing?.recording.startsWith('drill/')) player.play('')
 }
 
 const often = (d: Drill, count: number) =>
   d.of === 1 ? '' : count === d.of ? 'however things were left' : `in ${count} of ${d.of} stances`
 
-const words = computed(() => bench.stageWords)
+const words = computed(() => stage.words)
 
 function keys(event: KeyboardEvent) {
   const field =
@@ -58,21 +63,20 @@ function keys(event: KeyboardEvent) {
   if (field || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return
   if (event.key === 'Home') {
     event.preventDefault()
-    bench.onStage('')
+    stage.putBack()
   }
 }
-window.addEventListener('keydown', keys)
-onScopeDispose(() => window.removeEventListener('keydown', keys))
+useEventListener('keydown', keys)
 </script>
 
 <template>
-  <section v-if="bench.stage" class="dock" aria-label="Stage">
+  <section v-if="stage.picture" class="dock" aria-label="Stage">
     <StagePicture
-      :picture="bench.stage.picture"
+      :picture="stage.picture"
       :values="bench.values"
-      :at="bench.stage.at"
+      :at="stage.at"
       :words="words ? [words.head, ...words.more].join(' ') : 'The model on its ground'"
-      :row="!asked"
+      :row="asked ? undefined : (words?.row ?? [])"
     />
     <div v-if="!asked" class="said">
       <p>
@@ -80,11 +84,11 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
         {{ words?.more.join(' ') }}
       </p>
     </div>
-    <p v-for="fault in bench.stage.picture.faults" :key="fault.path + fault.message" class="fault">
+    <p v-for="fault in stage.picture.faults" :key="fault.path" class="fault">
       {{ fault.message }}; {{ fault.remedy }} <span class="label">({{ fault.path }})</span>
     </p>
     <div v-if="!asked" class="acts">
-      <Button v-if="bench.stage.picture.goes" class="quiet" title="Home" @click="bench.onStage('')"
+      <Button v-if="stage.picture.goes" v-tooltip.bottom="'key: Home'" class="quiet" @click="stage.putBack()"
         >Put back</Button
       >
       <Button class="quiet" @click="letGo">Let go</Button>
@@ -95,26 +99,26 @@ onScopeDispose(() => window.removeEventListener('keydown', keys))
     </div>
     <section v-if="asked" class="drill" :aria-label="titles[asked]">
       <h3>{{ titles[asked] }}</h3>
-      <p v-if="!bench.drill || bench.drill.kind !== asked" class="soft">Trying every stance.</p>
+      <p v-if="!stage.drill || stage.drill.kind !== asked" class="soft">Trying every stance.</p>
       <template v-else>
-        <p v-if="bench.drill.of > 1" class="label">
-          {{ bench.drill.of }} stances of what may have been left
-          {{ bench.drill.whole ? '' : '; too many to try all: each control was moved alone' }}
+        <p v-if="stage.drill.of > 1" class="label">
+          {{ stage.drill.of }} stances of what may have been left
+          {{ stage.drill.whole ? '' : '; too many to try all: each control was moved alone' }}
         </p>
         <ul>
-          <li v-for="line in bench.drill.lines" :key="line.words" :class="{ danger: line.danger }">
+          <li v-for="(line, i) in stage.drill.lines" :key="i" :class="{ danger: line.danger }">
             <strong v-if="line.danger" class="mark" aria-hidden="true">!</strong>
             <span>
               {{ line.words
-              }}<template v-if="often(bench.drill, line.count)"
-                >, <span class="soft">{{ often(bench.drill, line.count) }}</span></template
+              }}<template v-if="often(stage.drill, line.count)"
+                >, <span class="soft">{{ often(stage.drill, line.count) }}</span></template
               >.
               <button
                 v-if="asked === 'switch_on' || asked === 'cut_link'"
                 type="button"
                 class="link"
                 :aria-label="`Play: ${line.words}`"
-                @click="bench.play(`drill/${asked}/${line.play}`, { run: 1, seek: 0 })"
+                @click="player.play(`drill/${asked}/${line.play}`, { run: 1, seek: 0 })"
               >
                 play {{ line.such ? `with ${line.such}` : 'it' }}
               </button>

@@ -6,6 +6,8 @@ import { computed, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
 import { useOnce } from '../composables/useOnce'
 import { useBench } from '../stores/bench'
+import { useStage } from '../stores/stage'
+import { useEdits } from '../stores/edits'
 
 interface Part {
   part: string
@@ -30,6 +32,8 @@ interface Stage {
 }
 
 const bench = useBench()
+const drawn = useStage()
+const edits = useEdits()
 const stage = shallowRef<Stage>({})
 const opened = shallowRef<number>()
 const problem = shallowRef('')
@@ -58,7 +62,7 @@ async function keep(change: (stage: Stage) => void) {
   const clean = <T extends object>(of: T) =>
     Object.fromEntries(Object.entries(of).filter(([, v]) => v !== '' && v !== undefined && v !== false))
   const value = clean({ ...now, parts: (now.parts ?? []).map(clean) })
-  const outcome = await bench.keep([{ op: 'add', path: '/stage', value }])
+  const outcome = await edits.keep([{ op: 'add', path: '/stage', value }])
   const first = outcome.kept ? undefined : outcome.problem.errors?.[0]
   problem.value = outcome.kept
     ? ''
@@ -85,7 +89,7 @@ const links: { key: 'device' | 'motor' | 'brake'; words: string; only?: string }
   { key: 'brake', words: 'Braked by', only: 'axle' },
 ]
 const pairs: { key: 'at_mm' | 'size_mm'; words: [string, string] }[] = [
-  { key: 'at_mm', words: ['Ahead', bench.stage?.picture.view === 'side' ? 'up' : 'to starboard'] },
+  { key: 'at_mm', words: ['Ahead', drawn.picture?.view === 'side' ? 'up' : 'to starboard'] },
   { key: 'size_mm', words: ['Length', 'width'] },
 ]
 
@@ -152,7 +156,7 @@ async function add() {
               :value="part.part"
               @change="keep((now) => (now.parts![i]!.part = text($event)))"
             >
-              <option v-for="kind in bench.stage?.picture.kinds" :key="kind">{{ kind }}</option>
+              <option v-for="kind in drawn.picture?.kinds" :key="kind">{{ kind }}</option>
             </select></label
           >
           <template v-for="link in links" :key="link.key">

@@ -5,9 +5,9 @@
  */
 import { computed } from 'vue'
 
-import type { Piece } from '../api/client'
+import type { Picture, Piece } from '../api/client'
 import StageArrow from './StageArrow.vue'
-import { flag, sector, type Pose } from './numbers'
+import { sector, type Pose } from './numbers'
 
 const props = defineProps<{
   piece: Piece
@@ -16,6 +16,7 @@ const props = defineProps<{
   boat: boolean
   unit: number
   hatch: string
+  bits: Picture['where']['bits']
 }>()
 
 const l = computed(() => props.piece.length)
@@ -116,7 +117,7 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
           rx="4"
           :transform="`rotate(${wheel.turn})`"
         />
-        <g v-if="has(flag.brakes)" class="braked" :transform="`rotate(${wheel.turn})`">
+        <g v-if="has(bits.brakes)" class="braked" :transform="`rotate(${wheel.turn})`">
           <line
             v-for="k in [-1, 1]"
             :key="k"
@@ -222,22 +223,22 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
         :unit="unit"
       />
     </g>
-    <g v-if="has(flag.pushes) || has(flag.clashes)" class="push">
+    <g v-if="has(bits.pushes) || has(bits.clashes)" class="push">
       <circle r="1" :transform="`scale(${unit * 11})`" />
       <text :font-size="unit * 17" :y="unit * 6" text-anchor="middle">!</text>
     </g>
     <path
-      v-if="has(flag.atStop)"
+      v-if="has(bits.at_stop)"
       class="atStop"
       :transform="turned(pose.at)"
       :d="`M${-unit * 9} ${-unit * 5} v${unit * 10} M${unit * 9} ${-unit * 5} v${unit * 10}`"
     />
     <path
-      v-if="has(flag.lost) && piece.device"
+      v-if="has(bits.lost) && piece.device"
       class="cross"
       :d="`M${-unit * 7} ${-unit * 7} l${unit * 14} ${unit * 14} m0 ${-unit * 14} l${-unit * 14} ${unit * 14}`"
     />
-    <circle v-if="has(flag.free)" class="freeRing" :r="unit * 20" />
+    <circle v-if="has(bits.moves_free)" class="freeRing" :r="unit * 20" />
   </g>
 </template>
 

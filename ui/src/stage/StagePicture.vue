@@ -7,7 +7,14 @@ import { sceneOf, way } from './numbers'
 import StageRow from './StageRow.vue'
 import StageTree from './StageTree.vue'
 
-const props = defineProps<{ picture: Picture; values: number[]; at: number; words: string; row: boolean }>()
+const props = defineProps<{
+  picture: Picture
+  values: number[]
+  at: number
+  words: string
+  /** What each part without a place does; left out where the row is not shown. */
+  row?: string[]
+}>()
 const hatch = useId()
 const grid = useId()
 const height = 0.84
@@ -122,7 +129,7 @@ const scaleWords = computed(() =>
       </g>
     </svg>
     <p v-if="scene.free" class="free"><span aria-hidden="true">○</span> hands off</p>
-    <StageRow v-if="row" :picture="picture" :poses="scene.poses" />
+    <StageRow v-if="row" :picture="picture" :poses="scene.poses" :words="row" />
   </div>
 </template>
 

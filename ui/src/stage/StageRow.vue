@@ -3,44 +3,34 @@
 import { computed } from 'vue'
 
 import type { Picture, Piece } from '../api/client'
-import { flag, type Pose } from './numbers'
+import type { Pose } from './numbers'
 
-const props = defineProps<{ picture: Picture; poses: Pose[] }>()
+const props = defineProps<{
+  picture: Picture
+  poses: Pose[]
+  /** What each of them does, in the order of the parts. */
+  words: string[]
+}>()
 
 const row = computed(() =>
-  props.picture.parts.flatMap((piece, i) => {
-    const pose = props.poses[i]
-    return piece.row && pose ? [{ piece, pose, i }] : []
-  }),
+  props.picture.parts
+    .flatMap((piece, i) => {
+      const pose = props.poses[i]
+      return piece.row && pose ? [{ piece, pose, i }] : []
+    })
+    .map((one, k) => ({ ...one, says: props.words[k] ?? '' })),
 )
-
-const whole = (v: number) => v.toFixed(0).replace('-', '−')
-
-const figures: Record<string, (pose: Pose) => string> = {
-  turns: (p) => (p.at === 0 ? 'stands' : `${p.at > 0 ? 'ahead' : 'back'} ${Math.abs(p.at).toFixed(0)}`),
-  swings: (p) => `${whole(p.at)}°`,
-  slides: (p) => `${whole(p.at)} mm`,
-  dials: (p) => `${p.at > 0 ? '+' : ''}${whole(p.at)}`,
-  steps: (p) => `step ${p.at.toFixed(0)}`,
-  shines: (p) => (p.at ? 'on' : 'off'),
-}
-
-function says(piece: Piece, pose: Pose): string {
-  if (!piece.driven) return 'nothing drives it yet'
-  if (pose.flags & flag.lost) return 'no signal'
-  if (pose.flags & flag.unknown) return 'not known yet'
-  const word = (figures[piece.moves] ?? (() => ''))(pose)
-  if (piece.part === 'pump') return pose.at ? `runs at ${Math.abs(pose.at).toFixed(0)}` : 'stands'
-  if (pose.flags & flag.pushes) return `${word}, pushes at its stop`
-  return pose.flags & flag.atStop ? `${word}, at its stop` : word
-}
 
 const share = (piece: Piece, at: number) => (at - piece.low) / Math.max(piece.high - piece.low, 1e-9)
 </script>
 
 <template>
   <ul v-if="row.length" class="row" aria-label="Parts without a place in the picture">
-    <li v-for="{ piece, pose, i } in row" :key="i" :class="{ free: pose.flags & flag.free }">
+    <li
+      v-for="{ piece, pose, says, i } in row"
+      :key="i"
+      :class="{ free: pose.flags & picture.where.bits.moves_free }"
+    >
       <svg viewBox="0 0 44 26" width="44" height="26" aria-hidden="true">
         <g v-if="piece.part === 'turret'">
           <circle cx="22" cy="13" r="10" class="open" />
@@ -76,7 +66,7 @@ const share = (piece: Piece, at: number) => (at - piece.low) / Math.max(piece.hi
         <circle v-else cx="22" cy="13" r="9" :class="pose.at ? 'lit' : 'open'" />
       </svg>
       <span
-        ><strong>{{ piece.label }}</strong> <span class="soft">{{ says(piece, pose) }}</span></span
+        ><strong>{{ piece.label }}</strong> <span class="soft">{{ says }}</span></span
       >
     </li>
   </ul>

@@ -27,6 +27,7 @@ const place = (ahead: number, across: number) =>
       :boat="picture.craft === 'boat'"
       :unit="unit"
       :hatch="hatch"
+      :bits="picture.where.bits"
     >
       <StageTree :picture="picture" :poses="poses" :on="i" :unit="unit" :hatch="hatch" />
     </StagePart>

@@ -1,17 +1,5 @@
 import type { Picture } from '../api/client'
 
-/** What the flags of a part say; as core/stage has them. */
-export const flag = {
-  lost: 1,
-  pushes: 2,
-  atStop: 4,
-  free: 8,
-  moves: 16,
-  unknown: 32,
-  clashes: 64,
-  brakes: 128,
-}
-
 export interface Pose {
   at: number
   other: number
@@ -37,23 +25,21 @@ export interface Scene {
   poses: Pose[]
 }
 
-const head = 15
-const each = 5
-
-/** Names the numbers of a stage: their order is that of the contract's Picture. */
+/** Names the numbers of a picture, which stand among the values from a place on. */
 export function sceneOf(picture: Picture, values: number[], from: number): Scene {
+  const where = picture.where
   const n = (i: number) => values[from + i] ?? 0
   const arc = (i: number) => ({ ahead: n(i), side: n(i + 1), radius: n(i + 2) })
   return {
-    x: n(0),
-    y: n(1),
-    heading: n(2),
-    free: n(5) === 1,
-    asked: arc(6),
-    taken: arc(9),
-    pivot: n(14) === 1 ? { ahead: n(12), side: n(13) } : undefined,
+    x: n(where.x),
+    y: n(where.y),
+    heading: n(where.heading),
+    free: n(where.free) === 1,
+    asked: arc(where.asked),
+    taken: arc(where.taken),
+    pivot: n(where.pivot + 2) === 1 ? { ahead: n(where.pivot), side: n(where.pivot + 1) } : undefined,
     poses: picture.parts.map((_, i) => {
-      const at = head + each * i
+      const at = where.first + where.each * i
       return { at: n(at), other: n(at + 1), asked: n(at + 2), flags: n(at + 3), turn: n(at + 4) }
     }),
   }

@@ -5,7 +5,8 @@ import { describe, expect, it } from 'vitest'
 
 import type { Picture, Piece } from '../api/client'
 import { useBench } from '../stores/bench'
-import { flag, sceneOf, way, type Pose } from './numbers'
+import { useStage } from '../stores/stage'
+import { sceneOf, way, type Pose } from './numbers'
 import StageDock from './StageDock.vue'
 import StagePart from './StagePart.vue'
 import StageRow from './StageRow.vue'
@@ -30,7 +31,21 @@ const piece = (more: Partial<Piece>): Piece => ({
   ...more,
 })
 const pose = (more: Partial<Pose>): Pose => ({ at: 0, other: 0, asked: 0, flags: 0, turn: 0, ...more })
+const flag = { lost: 1, pushes: 2, at_stop: 4, moves_free: 8, clashes: 64, brakes: 128 }
+const where = {
+  x: 0,
+  y: 1,
+  heading: 2,
+  free: 5,
+  asked: 6,
+  taken: 9,
+  pivot: 12,
+  first: 15,
+  each: 5,
+  bits: flag,
+}
 const picture = (...parts: Piece[]): Picture => ({
+  where,
   craft: 'tracked',
   view: 'above',
   goes: true,
@@ -42,7 +57,7 @@ const picture = (...parts: Piece[]): Picture => ({
   faults: [],
 })
 const draw = (p: Piece, at: Pose, side = false) =>
-  mount(StagePart, { props: { piece: p, pose: at, side, boat: false, unit: 1, hatch: 'h' } })
+  mount(StagePart, { props: { piece: p, pose: at, side, boat: false, unit: 1, hatch: 'h', bits: flag } })
 
 describe('sceneOf', () => {
   it('names the numbers in the order of the contract', () => {
@@ -83,7 +98,7 @@ describe('StagePart', () => {
   it('shows that a part stands at its stop', () => {
     const boom = piece({ part: 'boom', moves: 'swings', low: 0, high: 80 })
     expect(
-      draw(boom, pose({ at: 80, asked: 80, flags: flag.atStop }), true)
+      draw(boom, pose({ at: 80, asked: 80, flags: flag.at_stop }), true)
         .find('.atStop')
         .exists(),
     ).toBe(true)
@@ -103,7 +118,7 @@ describe('StagePart', () => {
   })
 
   it('marks what pushes, what is lost and what moves with hands off', () => {
-    const all = draw(piece({}), pose({ flags: flag.pushes | flag.lost | flag.free }))
+    const all = draw(piece({}), pose({ flags: flag.pushes | flag.lost | flag.moves_free }))
     expect(all.find('.push').text()).toBe('!')
     expect(all.find('.cross').exists()).toBe(true)
     expect(all.find('.freeRing').exists()).toBe(true)
@@ -187,43 +202,39 @@ describe('StageDock', () => {
   it('gives the picture a name before the server has said what it shows', async () => {
     setActivePinia(createPinia())
     const bench = useBench()
-    bench.stage = { picture: picture(piece({})), at: 0 }
-    const dock = mount(StageDock)
+    const stage = useStage()
+    bench.whole = { stage: picture(piece({})), stage_at: 0 } as typeof bench.whole
+    const dock = mount(StageDock, { global: { directives: { tooltip: () => undefined } } })
     const label = () => dock.get('svg[role=img]').attributes('aria-label')
     expect(label()).toBe('The model on its ground')
-    bench.stageWords = { head: 'Stands.', more: ['Nothing moves.'] }
+    stage.words = { head: 'Stands.', more: ['Nothing moves.'], row: [] }
     await nextTick()
     expect(label()).toBe('Stands. Nothing moves.')
   })
 })
 
 describe('StageRow', () => {
-  it('says what each part does', () => {
+  it('says beside each part in the row what the server says of it, in its order', () => {
     const parts = [
       piece({ label: 'Gear', row: true, part: 'dial', moves: 'dials', low: -100, high: 100 }),
-      piece({ label: 'Pump', row: true, part: 'pump' }),
-      piece({ label: 'Legs', row: true, part: 'dial', moves: 'steps', low: 1, high: 3 }),
-      piece({ label: 'Wheel', row: true, part: 'wheel' }),
-      piece({ label: 'Gone', row: true, part: 'dial', moves: 'dials' }),
-      piece({ label: 'Free', row: true, part: 'dial', moves: 'dials', driven: false }),
       piece({ label: 'On the model' }),
+      piece({ label: 'Pump', row: true, part: 'pump' }),
     ]
-    const poses = [
-      pose({ at: -60, flags: flag.pushes }),
-      pose({ at: 40 }),
-      pose({ at: 2 }),
-      pose({ at: -30 }),
-      pose({ flags: flag.lost }),
-      pose({}),
-      pose({}),
-    ]
-    const text = mount(StageRow, { props: { picture: picture(...parts), poses } }).text()
-    expect(text).toContain('Gear −60, pushes at its stop')
-    expect(text).toContain('Pump runs at 40')
-    expect(text).toContain('Legs step 2')
-    expect(text).toContain('Wheel back 30')
-    expect(text).toContain('Gone no signal')
-    expect(text).toContain('Free nothing drives it yet')
-    expect(text).not.toContain('On the model')
+    const poses = [pose({ at: -60 }), pose({}), pose({ at: 40, flags: flag.moves_free })]
+    const row = mount(StageRow, {
+      props: { picture: picture(...parts), poses, words: ['−60, pushes at its stop', 'runs at 40'] },
+    })
+    expect(row.findAll('li').map((li) => li.text())).toEqual([
+      'Gear −60, pushes at its stop',
+      'Pump runs at 40',
+    ])
+    expect(row.findAll('li').map((li) => li.classes('free'))).toEqual([false, true])
+  })
+
+  it('draws what it has no words for yet', () => {
+    const row = mount(StageRow, {
+      props: { picture: picture(piece({ label: 'Gear', row: true })), poses: [pose({})], words: [] },
+    })
+    expect(row.text()).toBe('Gear')
   })
 })

@@ -1,6 +1,6 @@
-import { useLocalStorage } from '../composables/useLocalStorage'
+import { useStorage } from '@vueuse/core'
 
 /** Whether the docked stage is folded away; kept per person. */
 export function useStageFold() {
-  return { folded: useLocalStorage('axtren-stage-folded') }
+  return { folded: useStorage('axtren-stage-folded', false) }
 }

@@ -2,9 +2,15 @@ import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 
-import type { FromBench, Model, ToBench } from '../api/client'
+import type { Field, FromBench, Model, ToBench } from '../api/client'
 import { useBench } from './bench'
+import { useEdits } from './edits'
+import { useJoint } from './joint'
+import { useMixing } from './mixing'
 import { useNotices } from './notices'
+import { usePlayer } from './player'
+import { useStage } from './stage'
+import { useTrouble } from './trouble'
 
 class FakeSocket {
   static OPEN = 1
@@ -37,6 +43,7 @@ class FakeSocket {
 
 const model = { id: 'm', name: 'Stoat', revision: 1, unplayed: [] } as unknown as Model
 const view = { controls: [{ id: 'drive', kind: 'axis', rest: 0 }], power: [], lines: [], blocks: [] } as never
+const field = { at: 'out/horn/ends', name: 'low' } as Field
 const patch = [{ op: 'add' as const, path: '/name', value: 'x' }]
 
 function answer(status: number, body: unknown): Response {
@@ -67,11 +74,12 @@ afterEach(() => {
 
 function seated() {
   const bench = useBench()
+  const edits = useEdits()
   bench.open('m')
   const socket = FakeSocket.all[0]!
   socket.open()
   socket.say({ t: 'bench', model, view, values: [0, 1500] })
-  return { bench, socket }
+  return { bench, edits, socket }
 }
 
 describe('the bench', () => {
@@ -95,7 +103,7 @@ describe('the bench', () => {
   })
 
   it('sends an edit that got no answer again under the same id', async () => {
-    const { bench } = seated()
+    const { bench, edits } = seated()
     answers = [
       () => {
         throw new TypeError('network')
@@ -103,7 +111,7 @@ describe('the bench', () => {
       () => answer(503, { status: 503, title: 'The database does not answer' }),
       () => answer(200, { ...model, revision: 2 }),
     ]
-    const kept = bench.keep(patch)
+    const kept = edits.keep(patch)
     await vi.advanceTimersByTimeAsync(5000)
     expect(await kept).toEqual({ kept: true })
     expect(fetched).toHaveLength(3)
@@ -113,82 +121,84 @@ describe('the bench', () => {
   })
 
   it('says why an edit was refused and keeps the revision', async () => {
-    const { bench } = seated()
+    const { bench, edits } = seated()
     answers = [() => answer(422, { status: 422, title: 'no', errors: [] })]
-    const outcome = await bench.keep(patch)
+    const outcome = await edits.keep(patch)
     expect(outcome).toMatchObject({ kept: false, problem: { status: 422 } })
     expect(bench.model?.revision).toBe(1)
-    bench.drop()
-    expect(bench.notKept).toBeUndefined()
+    edits.drop()
+    expect(edits.notKept).toBeUndefined()
   })
 
   it('makes one edit after the other, each against the newest revision', async () => {
-    const { bench } = seated()
+    const { edits } = seated()
     answers = [2, 3].map((revision) => () => answer(200, { ...model, revision }))
-    await Promise.all([bench.keep(patch), bench.keep(patch)])
+    await Promise.all([edits.keep(patch), edits.keep(patch)])
     expect(fetched.map((r) => r.headers.get('If-Match'))).toEqual(['"1"', '"2"'])
   })
 
   it('listens to the refusal of its newest trial alone', () => {
-    const { bench, socket } = seated()
-    bench.attempt(patch)
-    bench.attempt(patch)
+    const { edits, socket } = seated()
+    edits.attempt(field, -80)
+    edits.attempt(field, -81)
+    expect(socket.sent.at(-1)).toEqual({ t: 'try', id: 2, part: 'out/horn/ends', field: 'low', value: -81 })
     socket.say({ t: 'refused', id: 1, problem: { status: 422, title: 'old', type: '' } })
-    expect(bench.refused).toBeUndefined()
+    expect(edits.refused).toBeUndefined()
     socket.say({ t: 'refused', id: 2, problem: { status: 422, title: 'new', type: '' } })
-    expect(bench.refused?.title).toBe('new')
+    expect(edits.refused?.title).toBe('new')
   })
 
   it('asks when an edit met another one, and puts it on top of the newest revision', async () => {
-    const { bench } = seated()
+    const { bench, edits } = seated()
     const since = [{ number: 2, words: 'Horn: low −80 → −70' }]
     answers = [
       () => answer(412, { status: 412, title: 'The model was changed meanwhile', since }),
       () => answer(200, { ...model, revision: 2 }),
       () => answer(200, { ...model, revision: 3 }),
     ]
-    const kept = bench.keep(patch)
+    const kept = edits.keep(patch)
     await vi.advanceTimersByTimeAsync(10)
-    expect(bench.clash?.problem.since).toEqual(since)
-    bench.clash!.settle(true)
+    expect(edits.clash?.problem.since).toEqual(since)
+    edits.clash!.settle(true)
     expect(await kept).toEqual({ kept: true })
     expect(fetched[2]!.headers.get('If-Match')).toBe('"2"')
     expect(bench.model?.revision).toBe(3)
-    expect(bench.clash).toBeUndefined()
+    expect(edits.clash).toBeUndefined()
   })
 
   it('drops an edit that met another one where that is wanted', async () => {
-    const { bench } = seated()
+    const { edits } = seated()
     answers = [() => answer(412, { status: 412, title: 'The model was changed meanwhile', since: [] })]
-    const kept = bench.keep(patch)
+    const kept = edits.keep(patch)
     await vi.advanceTimersByTimeAsync(10)
-    bench.clash!.settle(false)
+    edits.clash!.settle(false)
     expect(await kept).toMatchObject({ kept: false })
     expect(fetched).toHaveLength(1)
-    expect(bench.notKept).toBeUndefined()
+    expect(edits.notKept).toBeUndefined()
   })
 
   it('takes back what a later edit touched only if sure', async () => {
-    const { bench } = seated()
+    const { edits } = seated()
     answers = [
       () => answer(409, { status: 409, type: 'urn:axtren:touched', title: 'touched', since: [] }),
       () => answer(200, model),
       () => answer(200, { ...model, revision: 2 }),
     ]
-    const undone = bench.undo()
+    const undone = edits.undo()
     await vi.advanceTimersByTimeAsync(10)
-    bench.clash!.settle(true)
+    edits.clash!.settle(true)
     expect(await undone).toEqual({ kept: true })
     expect(fetched.map((r) => new URL(r.url).searchParams.get('sure'))).toEqual(['false', null, 'true'])
   })
 
   it('shows what plays, and where it is', () => {
-    const { bench, socket } = seated()
+    const player = usePlayer()
+    const { socket } = seated()
     socket.say({ t: 'played', play: { recording: 'r', at: 0, of: 100, run: 1, marks: [3] } })
     socket.say({ t: 'frame', at: [1], v: [7], play: { recording: 'r', at: 5, of: 100, run: 1 } })
-    expect(bench.playing).toEqual({ recording: 'r', at: 5, of: 100, run: 1, marks: [3] })
+    expect(player.playing).toEqual({ recording: 'r', at: 5, of: 100, run: 1, marks: [3] })
     socket.say({ t: 'played', play: { recording: '', at: 0, of: 0, run: 0 } })
-    expect(bench.playing).toBeUndefined()
+    expect(player.playing).toBeUndefined()
   })
 
   it('holds no more after a night of frames', () => {
@@ -205,45 +215,101 @@ describe('the bench', () => {
 describe('the stage and the pairs', () => {
   it('keeps the picture with the place of its numbers, and what is said of it', async () => {
     const bench = useBench()
+    const stage = useStage()
     bench.open('m')
     await nextTick()
     const socket = FakeSocket.all[0]!
     socket.open()
     const picture = { view: 'above', parts: [] } as never
     socket.say({ t: 'bench', model, view, values: [1, 2, 3], stage: picture, stage_at: 1 })
-    expect(bench.stage).toEqual({ picture, at: 1 })
-    socket.say({ t: 'stage', words: { head: 'Ahead.', more: [] } })
-    expect(bench.stageWords?.head).toBe('Ahead.')
+    expect([stage.picture, stage.at]).toEqual([picture, 1])
+    socket.say({ t: 'stage', words: { head: 'Ahead.', more: [], row: [] } })
+    expect(stage.words?.head).toBe('Ahead.')
   })
 
   it('forgets the last drill when another one is wanted', async () => {
     const bench = useBench()
+    const stage = useStage()
     bench.open('m')
     await nextTick()
     const socket = FakeSocket.all[0]!
     socket.open()
     socket.say({ t: 'drilled', drill: { kind: 'cut_link', of: 4, whole: true, lines: [] } })
-    expect(bench.drill?.of).toBe(4)
-    bench.onStage('switch_on')
-    expect(bench.drill).toBeUndefined()
+    expect(stage.drill?.of).toBe(4)
+    stage.play('switch_on')
+    expect(stage.drill).toBeUndefined()
     expect(socket.sent.at(-1)).toEqual({ t: 'stage', drill: 'switch_on' })
-    bench.onStage('')
+    stage.putBack()
     expect(socket.sent.at(-1)).toEqual({ t: 'stage', drill: '' })
   })
 
   it('asks for the fields of its pair again after a lost connection', async () => {
     const bench = useBench()
+    const mixing = useMixing()
     bench.open('m')
     await nextTick()
     FakeSocket.all[0]!.open()
-    bench.wantMixing({ first: 'a', second: 'b' })
+    mixing.want({ first: 'a', second: 'b' })
     FakeSocket.all[0]!.lose()
     await vi.advanceTimersByTimeAsync(5000)
     const again = FakeSocket.all.at(-1)!
     again.open()
     expect(again.sent).toContainEqual({ t: 'mixing', first: 'a', second: 'b' })
-    bench.wantMixing()
+    mixing.leave()
     expect(again.sent.at(-1)).toEqual({ t: 'mixing' })
+  })
+})
+
+describe('what a place adds to the bench', () => {
+  it('is told what it missed, asks again after a lost connection, and forgets what is left', async () => {
+    const { bench, socket } = seated()
+    const stage = useStage()
+    const joint = useJoint()
+    const trouble = useTrouble()
+    expect(stage.at).toBe(0)
+    joint.watch('out/horn/pulse')
+    joint.watch('out/horn/pulse')
+    joint.draw('drive', 'horn')
+    trouble.complain('hums', 'horn')
+    expect(socket.sent.slice(1)).toEqual([
+      { t: 'watch', joint: 'out/horn/pulse' },
+      { t: 'plot', control: 'drive', output: 'horn' },
+      { t: 'trouble', complaint: 'hums', output: 'horn' },
+    ])
+    socket.say({ t: 'why', joint: 'out/horn/pulse', reason: { name: 'pulse', value: 1500, unit: 'µs' } })
+    socket.say({ t: 'plot', points: [[0, 0, 1500]] })
+    socket.say({ t: 'trouble', causes: [] })
+    expect(joint.reason?.tree?.value).toBe(1500)
+    expect(joint.plot).toHaveLength(1)
+    expect(trouble.causes).toEqual([])
+    socket.lose()
+    await vi.advanceTimersByTimeAsync(400)
+    FakeSocket.all[1]!.open()
+    expect(FakeSocket.all[1]!.sent.map((m) => m.t)).toEqual(['hello', 'plot', 'watch'])
+    bench.close()
+    expect([joint.reason, joint.plot, trouble.causes, stage.picture]).toEqual(Array(4).fill(undefined))
+  })
+})
+
+describe('a field', () => {
+  it('is set by where it stands, and where it has the value already nothing is kept', async () => {
+    const { edits, socket } = seated()
+    answers = [
+      () => answer(200, { ...model, revision: 2 }),
+      () => answer(409, { status: 409, title: 'Nothing would change' }),
+    ]
+    expect(await edits.set(field, -80)).toEqual({ kept: true })
+    expect(new URL(fetched[0]!.url).pathname).toBe('/api/models/m/acts')
+    expect(await fetched[0]!.clone().json()).toEqual({
+      act: 'set',
+      part: 'out/horn/ends',
+      field: 'low',
+      value: -80,
+    })
+    edits.attempt(field, -80)
+    expect(await edits.set(field, -80)).toEqual({ kept: true })
+    expect(edits.notKept).toBeUndefined()
+    expect(socket.sent.at(-1)).toEqual({ t: 'drop' })
   })
 })
 
@@ -262,9 +328,9 @@ describe('edits of a model', () => {
   }
 
   it('go to the model that they were made of, also after another one was opened', async () => {
-    const { bench } = seated()
+    const { bench, edits } = seated()
     answers = [offline, () => answer(200, { ...model, revision: 2 })]
-    const kept = bench.keep(patch)
+    const kept = edits.keep(patch)
     await vi.advanceTimersByTimeAsync(1)
     turnTo(bench, other)
     await vi.advanceTimersByTimeAsync(1000)
@@ -276,60 +342,60 @@ describe('edits of a model', () => {
   })
 
   it('settle an open question when the model is left, say so, and hold up nothing after it', async () => {
-    const { bench } = seated()
+    const { bench, edits } = seated()
     const since = [{ number: 2, words: 'Horn: low −80 → −70' }]
     answers = [() => answer(412, { status: 412, title: 'The model was changed meanwhile', since })]
-    const kept = bench.keep(patch)
+    const kept = edits.keep(patch)
     await vi.advanceTimersByTimeAsync(10)
-    expect(bench.clash).toBeDefined()
+    expect(edits.clash).toBeDefined()
     turnTo(bench, other)
     expect(await kept).toMatchObject({ kept: false })
-    expect(bench.clash).toBeUndefined()
+    expect(edits.clash).toBeUndefined()
     expect(useNotices().list.map((n) => n.words)).toEqual([
       'A change to Stoat was not saved: it met another change (Horn: low −80 → −70), and nobody decided.',
     ])
     answers = [() => answer(200, { ...other, revision: 6 })]
-    expect(await bench.keep(patch)).toEqual({ kept: true })
+    expect(await edits.keep(patch)).toEqual({ kept: true })
     expect(paths()).toEqual(['/api/models/m', '/api/models/n'])
     expect(fetched[1]!.headers.get('If-Match')).toBe('"5"')
   })
 
   it('are said where they meet another change after the model was left', async () => {
-    const { bench } = seated()
+    const { bench, edits } = seated()
     answers = [offline, () => answer(412, { status: 412, title: 'changed', since: [] })]
-    const kept = bench.keep(patch)
+    const kept = edits.keep(patch)
     await vi.advanceTimersByTimeAsync(1)
     turnTo(bench, other)
     await vi.advanceTimersByTimeAsync(1000)
     expect(await kept).toMatchObject({ kept: false })
     expect(useNotices().list).toHaveLength(1)
-    expect(bench.clash).toBeUndefined()
+    expect(edits.clash).toBeUndefined()
   })
 
   it('are sent again until somebody answers, and at once when the bench is back', async () => {
-    const { bench, socket } = seated()
+    const { edits, socket } = seated()
     answers = Array.from({ length: 12 }, () => offline)
-    const kept = bench.keep(patch)
+    const kept = edits.keep(patch)
     await vi.advanceTimersByTimeAsync(20_000)
     expect(fetched.length).toBeGreaterThan(8)
-    expect(bench.saving).toBe(1)
-    expect(bench.notKept?.title).toBe('The server does not answer')
+    expect(edits.saving).toBe(1)
+    expect(edits.notKept?.title).toBe('The server does not answer')
     answers = [() => answer(200, { ...model, revision: 2 })]
     const before = fetched.length
     socket.say({ t: 'bench', model, view, values: [] })
     await vi.advanceTimersByTimeAsync(1)
     expect(fetched.length).toBe(before + 1)
     expect(await kept).toEqual({ kept: true })
-    expect(bench.notKept).toBeUndefined()
-    const edits = fetched.filter((r) => r.method === 'PATCH')
-    expect(new Set(edits.map((r) => r.headers.get('Axtren-Edit'))).size).toBe(1)
+    expect(edits.notKept).toBeUndefined()
+    const patches = fetched.filter((r) => r.method === 'PATCH')
+    expect(new Set(patches.map((r) => r.headers.get('Axtren-Edit'))).size).toBe(1)
   })
 
   it('of a whole text are made against the revision that it was read at', async () => {
-    const { bench, socket } = seated()
+    const { edits, socket } = seated()
     socket.say({ t: 'bench', model: { ...model, revision: 9 }, view, values: [] })
     answers = [() => answer(200, { ...model, revision: 10 })]
-    await bench.putText('name: x', 7)
+    await edits.putText('name: x', 7)
     expect(fetched[0]!.headers.get('If-Match')).toBe('"7"')
   })
 })
