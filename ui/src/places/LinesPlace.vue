@@ -15,6 +15,7 @@ import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import { useJoint } from '../stores/joint'
 
+defineProps<{ id: string }>()
 const bench = useBench()
 const edits = useEdits()
 const joint = useJoint()

@@ -14,6 +14,7 @@ import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import { useMixing } from '../stores/mixing'
 
+defineProps<{ id: string }>()
 const bench = useBench()
 const edits = useEdits()
 const store = useMixing()

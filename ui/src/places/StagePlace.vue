@@ -7,6 +7,7 @@ import StageDock from '../stage/StageDock.vue'
 import StageEditor from '../stage/StageEditor.vue'
 import { useStage } from '../stores/stage'
 
+defineProps<{ id: string }>()
 const stage = useStage()
 const changing = shallowRef(false)
 </script>
