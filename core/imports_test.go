@@ -20,7 +20,8 @@ var banned = []string{"os", "net", "time", "database/sql", "syscall", "log"}
 
 // TestImportsRunOneWay holds the line cmd -> app -> core.
 func TestImportsRunOneWay(t *testing.T) {
-	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}}{{range .Imports}} {{.}}{{end}}`, "./...").Output()
+	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}}{{range .Imports}} {{.}}{{end}}`,
+		"./...").Output()
 	require.NoError(t, err)
 	packages := 0
 	for line := range strings.Lines(string(out)) {
@@ -30,12 +31,15 @@ func TestImportsRunOneWay(t *testing.T) {
 			first, _, _ := strings.Cut(imported, "/")
 			switch {
 			case strings.HasPrefix(imported, "axtren/"):
-				require.True(t, strings.HasPrefix(imported, "axtren/core/"), "%s imports %s", fields[0], imported)
+				require.True(t, strings.HasPrefix(imported, "axtren/core/"), "%s imports %s", fields[0],
+					imported)
 			case strings.Contains(first, "."):
-				require.Contains(t, append(allowed[fields[0]], "gonum.org/v1/gonum"), imported, "%s imports %s", fields[0], imported)
+				require.Contains(t, append(allowed[fields[0]], "gonum.org/v1/gonum"), imported,
+					"%s imports %s", fields[0], imported)
 			default:
 				for _, b := range banned {
-					require.False(t, imported == b || strings.HasPrefix(imported, b+"/"), "%s imports %s", fields[0], imported)
+					require.False(t, imported == b || strings.HasPrefix(imported, b+"/"), "%s imports %s",
+						fields[0], imported)
 				}
 			}
 		}
@@ -64,7 +68,8 @@ var order = map[string][]string{
 
 // TestTheOrderInsideTheCore is the one that the page on the architecture tells.
 func TestTheOrderInsideTheCore(t *testing.T) {
-	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}}{{range .Imports}} {{.}}{{end}}`, "./...").Output()
+	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}}{{range .Imports}} {{.}}{{end}}`,
+		"./...").Output()
 	require.NoError(t, err)
 	seen := 0
 	for line := range strings.Lines(string(out)) {

@@ -98,7 +98,8 @@ func (p *person) pulse(line string) string {
 }
 
 func shows(css, text string) string {
-	return fmt.Sprintf("[...document.querySelectorAll(%q)].some(e => (e.innerText || e.textContent).includes(%q))", css, text)
+	return fmt.Sprintf("[...document.querySelectorAll(%q)].some(e => (e.innerText || "+
+		"e.textContent).includes(%q))", css, text)
 }
 
 // types puts a text into a field of the open editor.
@@ -200,7 +201,8 @@ func TestADraggedStopIsTriedLiveAndKeptOnce(t *testing.T) {
 	p.goes(p.page.Drag("[data-stick='Left stick']", 0, 80, false))
 	p.sees(shows(joint("out/blade_lift/ends"), "−70.0"))
 	p.goes(p.page.Release())
-	p.goes(p.page.Drag(".rule.tall .grip:nth-of-type(2), .rule.tall rect.grip:nth-last-of-type(2)", 60, 0, false))
+	p.goes(p.page.Drag(".rule.tall .grip:nth-of-type(2), .rule.tall rect.grip:nth-last-of-type(2)", 60, 0,
+		false))
 	p.sees(shows(".state", "trying, not kept yet"))
 	p.sees("!" + shows(joint("out/blade_lift/ends"), "ends −70"))
 	p.goes(p.page.Release())
@@ -231,8 +233,13 @@ func TestFilesComeInOrSayWhyNot(t *testing.T) {
 	p := sit(t)
 	dir := t.TempDir()
 	bad, good := filepath.Join(dir, "bad.yaml"), filepath.Join(dir, "good.json")
-	require.NoError(t, os.WriteFile(bad, []byte("format: axtren-setup\nversion: 1\noutputs:\n  - {id: o, channel: 99}\n  - {id: o, chanel: 2}\n"), 0o600))
-	require.NoError(t, os.WriteFile(good, []byte(`{"format":"axtren-setup","version":1,"name":"Ermine","outputs":[{"id":"o","channel":1}]}`), 0o600))
+	require.NoError(t,
+		os.WriteFile(bad,
+			[]byte("format: axtren-setup\nversion: 1\noutputs:\n  - {id: o, channel: 99}\n  - {id: o, "+
+				"chanel: 2}\n"), 0o600))
+	require.NoError(t,
+		os.WriteFile(good,
+			[]byte(`{"format":"axtren-setup","version":1,"name":"Ermine","outputs":[{"id":"o","channel":1}]}`), 0o600))
 	p.sees("document.querySelector('main li')")
 	p.goes(p.page.Upload("input[type=file]", bad))
 	p.sees(shows(".faults", "line 4, outputs[0].channel"))
@@ -244,7 +251,9 @@ func TestFilesComeInOrSayWhyNot(t *testing.T) {
 	count, err := rig.Eval[int](p.page, "document.querySelectorAll('main li h2').length")
 	p.goes(err)
 	require.Equal(t, 6, count)
-	taken, err := rig.Eval[string](p.page, "fetch([...document.querySelectorAll('main li a')].find(a => a.ariaLabel === 'Ermine as YAML').href).then(r => r.text())")
+	taken, err := rig.Eval[string](p.page,
+		"fetch([...document.querySelectorAll('main li a')].find(a => a.ariaLabel === 'Ermine as "+
+			"YAML').href).then(r => r.text())")
 	p.goes(err)
 	require.Contains(t, taken, "name: Ermine")
 }
@@ -287,7 +296,9 @@ func (p *person) tabTo(css string) {
 	p.Helper()
 	for range 60 {
 		p.goes(p.page.Keys(kb.Tab))
-		there, err := rig.Eval[bool](p.page, fmt.Sprintf("document.activeElement.matches(%q) && document.activeElement.matches(':focus-visible')", css))
+		there, err := rig.Eval[bool](p.page,
+			fmt.Sprintf("document.activeElement.matches(%q) && "+
+				"document.activeElement.matches(':focus-visible')", css))
 		p.goes(err)
 		if there {
 			return
@@ -327,7 +338,8 @@ func axe(t *testing.T, lamp bool) {
 		p.sees("!document.querySelector('[role=dialog]')")
 	}
 	p.sees("document.querySelector('main li')")
-	_, err := rig.Eval[bool](p.page, fmt.Sprintf("localStorage.setItem('axtren-theme', %q); true", map[bool]string{true: "lamp", false: "daylight"}[lamp]))
+	_, err := rig.Eval[bool](p.page, fmt.Sprintf("localStorage.setItem('axtren-theme', %q); true",
+		map[bool]string{true: "lamp", false: "daylight"}[lamp]))
 	p.goes(err)
 	p.goes(p.page.Go(p.app.URL))
 	p.sees("document.querySelector('main li')")
@@ -361,7 +373,8 @@ func axe(t *testing.T, lamp bool) {
 // presses clicks the button with a text.
 func (p *person) presses(text string) {
 	p.Helper()
-	find := fmt.Sprintf("[...document.querySelectorAll('button')].find(b => b.innerText.trim() === %q && !b.disabled)", text)
+	find := fmt.Sprintf("[...document.querySelectorAll('button')].find(b => b.innerText.trim() === %q && "+
+		"!b.disabled)", text)
 	p.sees(find)
 	_, err := rig.Eval[bool](p.page, find+".click(), true")
 	p.goes(err)
@@ -375,11 +388,14 @@ func TestTheSheetSaysWhatToKeyIn(t *testing.T) {
 	cautions, err := rig.Eval[int](p.page, "document.body.innerText.split('clear of the ground').length - 1")
 	p.goes(err)
 	require.Equal(t, 1, cautions, "the caution stands once")
-	row, err := rig.Eval[string](p.page, "[...document.querySelectorAll('tr')].find(r => r.innerText.includes('Starboard track, stick forward')).innerText")
+	row, err := rig.Eval[string](p.page,
+		"[...document.querySelectorAll('tr')].find(r => r.innerText.includes('Starboard track, stick "+
+			"forward')).innerText")
 	p.goes(err)
 	cells := strings.FieldsFunc(row, func(r rune) bool { return r == '\t' || r == '\n' })
 	require.Equal(t, []string{"2", "Starboard track, stick forward", "96", "1020"}, cells)
-	csv, err := rig.Eval[string](p.page, "fetch(document.querySelector('a[href*=csv]').href).then(r => r.text())")
+	csv, err := rig.Eval[string](p.page,
+		"fetch(document.querySelector('a[href*=csv]').href).then(r => r.text())")
 	p.goes(err)
 	require.Contains(t, csv, `"Starboard track, stick forward",96,1020`)
 }
@@ -439,7 +455,9 @@ func TestSavedMovesGiveTheSameTrace(t *testing.T) {
 	p.clicks("[data-switch='link.down']")
 	p.sees(shows(".deck", "The signal is cut"))
 	p.clicks("[data-switch='link.up']")
-	_, err := rig.Eval[bool](p.page, "window.files = []; const make = URL.createObjectURL; URL.createObjectURL = (b) => { b.text().then(t => files.push(t)); return make.call(URL, b) }; true")
+	_, err := rig.Eval[bool](p.page,
+		"window.files = []; const make = URL.createObjectURL; URL.createObjectURL = (b) => { "+
+			"b.text().then(t => files.push(t)); return make.call(URL, b) }; true")
 	p.goes(err)
 	p.clicks("[data-recordings]")
 	p.clicks("[data-save=script]")
@@ -453,7 +471,8 @@ func TestSavedMovesGiveTheSameTrace(t *testing.T) {
 	require.NoError(t, os.WriteFile(script, []byte(files[0]), 0o600))
 	seconds := strings.Split(files[1], "\n")
 	last, _, _ := strings.Cut(seconds[len(seconds)-2], ",")
-	trace, err := exec.Command(binary, "simulate", "../demo/stoat.yaml", "--script", script, "--for", last).Output()
+	trace, err := exec.Command(binary, "simulate", "../demo/stoat.yaml", "--script", script, "--for",
+		last).Output()
 	require.NoError(t, err)
 	require.Equal(t, files[1], string(trace))
 }

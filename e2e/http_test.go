@@ -66,7 +66,8 @@ var edits int
 // acknowledged.
 func editLow(url, id string, against int) (revision int, ok bool) {
 	edits++
-	patch := fmt.Sprintf(`[{"op":"test","path":"/outputs/2/id","value":"blade_lift"},{"op":"add","path":"/outputs/2/low","value":%d}]`, -20-edits%80)
+	patch := fmt.Sprintf(
+		`[{"op":"test","path":"/outputs/2/id","value":"blade_lift"},{"op":"add","path":"/outputs/2/low","value":%d}]`, -20-edits%80)
 	r, err := http.NewRequest(http.MethodPatch, url+"/api/models/"+id, strings.NewReader(patch))
 	if err != nil {
 		return 0, false

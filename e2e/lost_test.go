@@ -104,7 +104,8 @@ func TestATextIsKeptAgainstWhatWasRead(t *testing.T) {
 	p.goes(p.page.Keys("# mine\n"))
 	require.Equal(t, 2, func() int { n, _ := editLow(p.app.URL, m.ID, 1); return n }())
 	p.revision(2)
-	p.evals("[...document.querySelectorAll('.acts button')].find(b => b.innerText === 'Keep as one revision').click(), 1")
+	p.evals("[...document.querySelectorAll('.acts button')].find(b => b.innerText === 'Keep as one " +
+		"revision').click(), 1")
 	p.sees(shows("[role=dialog]", "another page made this"))
 	p.clicks("[data-clash=drop]")
 	p.sees("!document.querySelector('[role=dialog]')")
@@ -195,7 +196,8 @@ func TestAnOpenQuestionIsSettledOnLeaving(t *testing.T) {
 	p.goes(err)
 	editLow(p.app.URL, id, 1)
 	p.revision(2)
-	p.evals("[...document.querySelectorAll('.acts button')].find(b => b.innerText === 'Keep as one revision').click(), 1")
+	p.evals("[...document.querySelectorAll('.acts button')].find(b => b.innerText === 'Keep as one " +
+		"revision').click(), 1")
 	p.sees(shows("[role=dialog]", "another page made this"))
 	p.evals("history.go(-2), 1")
 	p.sees("document.querySelector('[data-model=Stoat]')")
@@ -218,7 +220,8 @@ func TestAHeldSwitchStaysHeld(t *testing.T) {
 		p.goes(err)
 		return &input.TouchPoint{X: x, Y: y + dy, ID: id(n)}
 	}
-	names, err := rig.Eval[[]string](p.page, "[...document.querySelectorAll('[data-switch]')].map(e => e.dataset.switch)")
+	names, err := rig.Eval[[]string](p.page,
+		"[...document.querySelectorAll('[data-switch]')].map(e => e.dataset.switch)")
 	p.goes(err)
 	haul := ""
 	for _, name := range names {
@@ -229,7 +232,8 @@ func TestAHeldSwitchStaysHeld(t *testing.T) {
 	require.NotEmpty(t, haul)
 	control, _, _ := strings.Cut(haul, ".")
 	pressed := func(position string) string {
-		return "document.querySelector(`[data-switch='" + control + "." + position + "']`)?.getAttribute('aria-pressed') === 'true'"
+		return "document.querySelector(`[data-switch='" + control + "." + position +
+			"']`)?.getAttribute('aria-pressed') === 'true'"
 	}
 	one := finger(1, "[data-switch='"+haul+"']", 0)
 	p.goes(p.page.Touch(input.DispatchTouchEventTypeTouchStart, one))
@@ -238,9 +242,11 @@ func TestAHeldSwitchStaysHeld(t *testing.T) {
 	p.goes(p.page.Touch(input.DispatchTouchEventTypeTouchStart, one, two))
 	up := finger(2, "[data-stick='Right stick']", -40)
 	p.goes(p.page.Touch(input.DispatchTouchEventTypeTouchMove, one, up))
-	p.sees("[...document.querySelectorAll(`[aria-label='Right stick'] input`)].some(s => s.getAttribute('aria-valuetext') !== 'in the middle')")
+	p.sees("[...document.querySelectorAll(`[aria-label='Right stick'] input`)].some(s => " +
+		"s.getAttribute('aria-valuetext') !== 'in the middle')")
 	p.goes(p.page.Touch(input.DispatchTouchEventTypeTouchMove, one)) // the second finger leaves
-	p.sees("[...document.querySelectorAll(`[aria-label='Right stick'] input`)].every(s => s.getAttribute('aria-valuetext') === 'in the middle')")
+	p.sees("[...document.querySelectorAll(`[aria-label='Right stick'] input`)].every(s => " +
+		"s.getAttribute('aria-valuetext') === 'in the middle')")
 	time.Sleep(200 * time.Millisecond)
 	p.sees(pressed("haul"))
 	p.goes(p.page.Touch(input.DispatchTouchEventTypeTouchEnd))

@@ -14,9 +14,11 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 	p := sit(t)
 	p.opens()
 	p.clicks("nav a[href$=mixing]")
-	p.sees(shows(".sum", "Port track = drive + 0.8 × Right stick, right; Starboard track = drive − 0.8 × Right stick, right"))
+	p.sees(shows(".sum",
+		"Port track = drive + 0.8 × Right stick, right; Starboard track = drive − 0.8 × Right stick, right"))
 	p.sees("document.querySelector('input[value=one_stick]').checked")
-	p.sees("document.querySelectorAll('.maps canvas').length === 3 && document.querySelectorAll('.rules canvas').length === 6")
+	p.sees("document.querySelectorAll('.maps canvas').length === 3 && document.querySelectorAll('.rules " +
+		"canvas').length === 6")
 	p.clean("mixing")
 
 	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
@@ -25,24 +27,30 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 	p.sees("document.querySelector('.maps .now').textContent === '0'")
 
 	p.clicks("input[value=both]")
-	p.sees(shows(".field:has(#source-right) .fault", "needs a control of its own; choose one")) // one stick is no second lever by itself
+	// one stick is no second lever by itself
+	p.sees(shows(".field:has(#source-right) .fault", "needs a control of its own; choose one"))
 	p.sees(shows(".state", "not kept"))
-	p.evals("const lever = document.querySelector('#source-right'); lever.value = 'slider'; lever.dispatchEvent(new Event('change')), 1")
+	p.evals("const lever = document.querySelector('#source-right'); lever.value = 'slider'; " +
+		"lever.dispatchEvent(new Event('change')), 1")
 	p.revision(2)
 	p.sees("!document.querySelector('.fault')")
 	p.sees(shows(".sum", "+ Left stick, up and down"))
-	p.evals("const box = document.querySelector('#gain-turn_gain'); box.value = 55; box.dispatchEvent(new Event('change')), 1")
+	p.evals("const box = document.querySelector('#gain-turn_gain'); box.value = 55; box.dispatchEvent(new " +
+		"Event('change')), 1")
 	p.revision(3)
 	p.sees(shows(".sum", "0.55 × Right stick, right"))
-	p.evals("const soft = document.querySelector('#gain-turn_soft'); soft.value = 15; soft.dispatchEvent(new Event('change')), 1")
+	p.evals("const soft = document.querySelector('#gain-turn_soft'); soft.value = 15; " +
+		"soft.dispatchEvent(new Event('change')), 1")
 	p.revision(4)
 	p.sees("document.querySelector('#source-turn').value === 'turn_feel'")
-	mixes, err := rig.Eval[string](p.page, "fetch('/api/models/' + location.pathname.split('/')[2] + '/export?format=yaml').then(r => r.text())")
+	mixes, err := rig.Eval[string](p.page,
+		"fetch('/api/models/' + location.pathname.split('/')[2] + '/export?format=yaml').then(r => r.text())")
 	p.goes(err)
 	require.Contains(t, mixes, "port_track_lever")
 	require.Contains(t, mixes, "id: turn_feel")
 
-	p.evals("const one = document.querySelector('#source-turn'); one.value = 'drive_soft'; one.dispatchEvent(new Event('change')), 1")
+	p.evals("const one = document.querySelector('#source-turn'); one.value = 'drive_soft'; " +
+		"one.dispatchEvent(new Event('change')), 1")
 	p.sees(shows(".fault", "is the drive already; choose two controls"))
 
 	p.presses("Undo")

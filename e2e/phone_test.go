@@ -85,7 +85,8 @@ func TestWhoeverIsNotLetInGetsNothing(t *testing.T) {
 	afar := p.app.Afar()
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	client := &http.Client{Jar: jar, Timeout: 10 * time.Second, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
+	client := &http.Client{Jar: jar, Timeout: 10 * time.Second,
+		CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
 	ask := func(method, path, body string, change func(*http.Request)) (int, string) {
 		t.Helper()
 		r, err := http.NewRequest(method, afar+path, strings.NewReader(body))
@@ -117,9 +118,12 @@ func TestWhoeverIsNotLetInGetsNothing(t *testing.T) {
 	is(http.StatusUnauthorized, http.MethodGet, "/api/models/"+firstModel(t, p.app)+"/live", forged)
 	is(http.StatusForbidden, http.MethodGet, "/api/phones", nil)
 	is(http.StatusForbidden, http.MethodPost, "/api/phones/code", nil)
-	is(http.StatusMisdirectedRequest, http.MethodGet, "/pair", func(r *http.Request) { r.Host = "example.net" })
-	is(http.StatusMisdirectedRequest, http.MethodGet, "/pair", func(r *http.Request) { r.Host = strings.TrimPrefix(p.app.URL, "http://") })
-	is(http.StatusForbidden, http.MethodPost, "/pair", func(r *http.Request) { r.Header.Set("Origin", "http://example.net") })
+	is(http.StatusMisdirectedRequest, http.MethodGet, "/pair",
+		func(r *http.Request) { r.Host = "example.net" })
+	is(http.StatusMisdirectedRequest, http.MethodGet, "/pair",
+		func(r *http.Request) { r.Host = strings.TrimPrefix(p.app.URL, "http://") })
+	is(http.StatusForbidden, http.MethodPost, "/pair",
+		func(r *http.Request) { r.Header.Set("Origin", "http://example.net") })
 
 	// no code was shown yet
 	status, text := ask(http.MethodPost, "/pair", "code=AAAA-AAAA", nil)
@@ -151,7 +155,8 @@ func TestWhoeverIsNotLetInGetsNothing(t *testing.T) {
 	header := http.Header{"Cookie": {kept[0].Name + "=" + kept[0].Value}, "Origin": {afar}}
 	ctx, cancel := context.WithTimeout(t.Context(), 20*time.Second)
 	defer cancel()
-	conn, _, err := websocket.Dial(ctx, strings.Replace(afar, "http", "ws", 1)+"/api/models/"+firstModel(t, p.app)+"/live", &websocket.DialOptions{HTTPHeader: header})
+	conn, _, err := websocket.Dial(ctx, strings.Replace(afar, "http", "ws", 1)+"/api/models/"+firstModel(t,
+		p.app)+"/live", &websocket.DialOptions{HTTPHeader: header})
 	require.NoError(t, err)
 	defer conn.CloseNow()
 	r, err = http.Get(p.app.URL + "/api/phones")
@@ -180,7 +185,8 @@ func TestNoPhoneIsLetInUnlessAsked(t *testing.T) {
 	r.Body.Close()
 	require.Equal(t, http.StatusConflict, r.StatusCode)
 	for _, address := range []string{"0.0.0.0", "203.0.113.7", "::", "here"} {
-		out, err := exec.Command(binary, "demo", "--port", "0", "--data", t.TempDir(), "--listen", address).CombinedOutput()
+		out, err := exec.Command(binary, "demo", "--port", "0", "--data", t.TempDir(), "--listen",
+			address).CombinedOutput()
 		require.Error(t, err)
 		require.Contains(t, string(out), "is no address of a network of your own", address)
 	}

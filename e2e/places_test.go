@@ -66,7 +66,8 @@ func (p *person) looksWell(where, open string) {
 	text, err := rig.Eval[string](p.page, "document.querySelector('main').innerText")
 	p.goes(err)
 	require.NotContains(p, text, "Opening the bench", where)
-	wide, err := rig.Eval[[]float64](p.page, `[document.documentElement.scrollWidth, innerWidth, document.querySelector('main').scrollWidth, document.querySelector('main').clientWidth]`)
+	wide, err := rig.Eval[[]float64](p.page,
+		`[document.documentElement.scrollWidth, innerWidth, document.querySelector('main').scrollWidth, document.querySelector('main').clientWidth]`)
 	p.goes(err)
 	require.LessOrEqual(p, wide[0], wide[1], "%s: the page goes sideways", where)
 	require.LessOrEqual(p, wide[2], wide[3], "%s: what the place shows goes sideways", where)

@@ -43,26 +43,31 @@ func TestASheetIsCarriedAndComesHome(t *testing.T) {
 	phone := carry()
 	phone.clean("carried sheet")
 	phone.sees("document.querySelector('#told').hidden")
-	phone.evals("for (const box of document.querySelectorAll('input')) if (!box.ariaLabel.endsWith('seen')) box.click(); 1")
+	phone.evals("for (const box of document.querySelectorAll('input')) if " +
+		"(!box.ariaLabel.endsWith('seen')) box.click(); 1")
 	phone.evals("document.querySelectorAll('input')[2].click(), 1")
 	before := phone.reads(".code")
 	p.goes(phone.page.Go("about:blank"))
 	p.goes(phone.page.Go("file://" + path))
 	phone.sees("document.querySelectorAll('.thing').length > 60")
 	require.Equal(t, before, phone.reads(".code"), "the ticks are still there")
-	phone.sees("document.querySelectorAll('input:checked').length === 2 * document.querySelectorAll('.thing').length + 1")
+	phone.sees("document.querySelectorAll('input:checked').length === 2 * " +
+		"document.querySelectorAll('.thing').length + 1")
 	phone.page.Close()
 
-	p.evals(fmt.Sprintf("const box = document.querySelector('.code'); box.value = %q; box.dispatchEvent(new Event('input')), 1", before+"X"))
+	p.evals(fmt.Sprintf("const box = document.querySelector('.code'); box.value = %q; "+
+		"box.dispatchEvent(new Event('input')), 1", before+"X"))
 	p.presses("Bring home")
 	p.sees(shows(".home .fault", "was not typed as it stands"))
-	p.evals(fmt.Sprintf("const again = document.querySelector('.code'); again.value = %q; again.dispatchEvent(new Event('input')), 1", before))
+	p.evals(fmt.Sprintf("const again = document.querySelector('.code'); again.value = %q; "+
+		"again.dispatchEvent(new Event('input')), 1", before))
 	p.presses("Bring home")
 	p.sees(shows(".home li", "Revision 1"))
 	p.sees(shows(".home li", " 1 seen"))
 
 	// what changed since is all that is left to do
-	p.goes(editFirst(p, `[{"op":"test","path":"/outputs/2/id","value":"blade_lift"},{"op":"add","path":"/outputs/2/low","value":-64}]`))
+	p.goes(editFirst(p,
+		`[{"op":"test","path":"/outputs/2/id","value":"blade_lift"},{"op":"add","path":"/outputs/2/low","value":-64}]`))
 	p.sees(shows(".only", "only what changed since revision 1"))
 	p.clicks(".only input")
 	p.sees(shows("td", "64"))
@@ -79,10 +84,15 @@ func TestASheetIsCarriedAndComesHome(t *testing.T) {
 func TestACarriedSheetWithoutStorage(t *testing.T) {
 	p := sit(t)
 	id := firstModel(t, p.app)
-	text, err := rig.Eval[string](p.page, fmt.Sprintf("fetch('/api/models/%s/sheet.html').then(r => r.text())", id))
+	text, err := rig.Eval[string](p.page,
+		fmt.Sprintf("fetch('/api/models/%s/sheet.html').then(r => r.text())", id))
 	p.goes(err)
 	path := filepath.Join(t.TempDir(), "stoat.html")
-	require.NoError(t, os.WriteFile(path, []byte("<script>Object.defineProperty(window, 'localStorage', {get() { throw new DOMException('no', 'SecurityError') }}); window.print = () => { window.printed = true }</script>"+text), 0o600))
+	require.NoError(t,
+		os.WriteFile(path,
+			[]byte("<script>Object.defineProperty(window, 'localStorage', {get() { throw new "+
+				"DOMException('no', 'SecurityError') }}); window.print = () => { window.printed = true "+
+				"}</script>"+text), 0o600))
 	page, err := browser.NewPage(390, 844)
 	p.goes(err)
 	t.Cleanup(page.Close)
@@ -103,11 +113,13 @@ func TestWhatIsPrintedIsWhole(t *testing.T) {
 	p.opens()
 	p.clicks("nav a[href$=sheet]")
 	p.sees(shows("h3", "What the display must show"))
-	things, err := rig.Eval[[]string](p.page, "[...document.querySelectorAll('.sheet tbody tr td:nth-child(2)')].map(c => c.textContent.trim())")
+	things, err := rig.Eval[[]string](p.page,
+		"[...document.querySelectorAll('.sheet tbody tr td:nth-child(2)')].map(c => c.textContent.trim())")
 	p.goes(err)
 	require.Greater(t, len(things), 60)
 	id := firstModel(t, p.app)
-	carried, err := rig.Eval[string](p.page, fmt.Sprintf("fetch('/api/models/%s/sheet.html').then(r => r.text())", id))
+	carried, err := rig.Eval[string](p.page,
+		fmt.Sprintf("fetch('/api/models/%s/sheet.html').then(r => r.text())", id))
 	p.goes(err)
 	path := filepath.Join(t.TempDir(), "stoat.html")
 	require.NoError(t, os.WriteFile(path, []byte(carried), 0o600))
@@ -136,7 +148,8 @@ func TestASheetIsQuick(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, app.Stop()) })
 	id := firstModel(t, app)
-	for path, status := range map[string]int{"sheet": 200, "sheet.pdf?paper=A6": 200, "sheet.pdf?paper=A3": 400, "sheet.html": 200, "sheet?since=7": 404, "ticks": 200} {
+	for path, status := range map[string]int{"sheet": 200, "sheet.pdf?paper=A6": 200,
+		"sheet.pdf?paper=A3": 400, "sheet.html": 200, "sheet?since=7": 404, "ticks": 200} {
 		start := time.Now()
 		r, err := http.Get(app.URL + "/api/models/" + id + "/" + path)
 		require.NoError(t, err)

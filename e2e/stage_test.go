@@ -11,7 +11,9 @@ import (
 // drawn is true once the model on the stage is where a condition on its
 // transform, [x, y, degrees], holds.
 func drawn(condition string) string {
-	return "(m => { const [y, x, turn] = m; return " + condition + " })(document.querySelector('.dock svg > g[transform*=rotate]').getAttribute('transform').match(/-?[\\d.]+/g).map(Number))"
+	return "(m => { const [y, x, turn] = m; return " + condition +
+		" })(document.querySelector('.dock svg > " +
+		"g[transform*=rotate]').getAttribute('transform').match(/-?[\\d.]+/g).map(Number))"
 }
 
 // TestTheStageMovesAndIsPutBack: the picture goes where the devices drive it, says
@@ -28,7 +30,8 @@ func TestTheStageMovesAndIsPutBack(t *testing.T) {
 	p.sees("!document.querySelector('.dock .free')")
 	p.goes(p.page.Release())
 	p.sees(shows(".dock", "Stands still."))
-	p.goes(p.page.Drag("[data-stick='Right stick']", 20, -45, false)) // a second time: no text was selected by the first
+	// a second time: no text was selected by the first
+	p.goes(p.page.Drag("[data-stick='Right stick']", 20, -45, false))
 	p.sees(shows(".dock", "bearing to starboard"))
 	p.goes(p.page.Release())
 	p.sees(shows(".dock", "Stands still."))
@@ -48,7 +51,8 @@ func TestTheStageMovesAndIsPutBack(t *testing.T) {
 func TestAReversedTrackIsSeen(t *testing.T) {
 	p := sit(t)
 	p.opens()
-	p.goes(editFirst(p, `[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/reverse","value":false}]`))
+	p.goes(editFirst(p,
+		`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/reverse","value":false}]`))
 	p.sees(shows(".state", "revision 2"))
 	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -45, false))
 	p.sees(shows(".dock", "Turns on the spot to"))
@@ -105,7 +109,9 @@ func TestThePictureIsChanged(t *testing.T) {
 	p.clicks("nav a[href$=stage]")
 	p.presses("Change the picture")
 	p.sees("document.querySelectorAll('.editor li').length === 12")
-	p.evals("const track = [...document.querySelectorAll('.editor label')].find(l => l.innerText.includes('tracks or wheels')).querySelector('input'); track.value = '0'; track.dispatchEvent(new Event('change')), 1")
+	p.evals("const track = [...document.querySelectorAll('.editor label')].find(l => " +
+		"l.innerText.includes('tracks or wheels')).querySelector('input'); track.value = '0'; " +
+		"track.dispatchEvent(new Event('change')), 1")
 	p.revision(2)
 	p.sees(shows(".dock .fault", "so nothing can turn about it"))
 	p.sees("document.querySelectorAll('.dock svg .part').length > 5")
@@ -115,7 +121,8 @@ func TestThePictureIsChanged(t *testing.T) {
 
 	p.clicks(".editor li:nth-child(11) .link")
 	p.sees("document.querySelector('.editor li select')")
-	p.evals("const by = document.querySelectorAll('.editor li select')[1]; by.value = 'lamp_relay'; by.dispatchEvent(new Event('change')), 1")
+	p.evals("const by = document.querySelectorAll('.editor li select')[1]; by.value = 'lamp_relay'; " +
+		"by.dispatchEvent(new Event('change')), 1")
 	p.revision(4)
 	p.clicks("[data-switch='lights.lit']")
 	p.sees("document.querySelectorAll('.dock .lit').length === 2")

@@ -142,7 +142,8 @@ func TestKeyboardFromAnEmptyYard(t *testing.T) {
 	p.tabTo("[data-line=lamps] .part")
 	p.goes(p.page.Keys(kb.ArrowUp, chromedp.KeyModifiers(chromedp.ModifierAlt)))
 	p.revision(3)
-	p.sees("[...document.querySelectorAll('[data-line]')].map(e => e.dataset.line).join() === 'port_track,lamps,starboard_track'")
+	p.sees("[...document.querySelectorAll('[data-line]')].map(e => e.dataset.line).join() === " +
+		"'port_track,lamps,starboard_track'")
 	p.sees("document.activeElement.closest('[data-line=lamps]')")
 }
 
@@ -173,7 +174,8 @@ func TestEveryPartHasItsForm(t *testing.T) {
 	p.sees(shows("[role=option]", "Snow fan"))
 	p.clicks("[role=option]:last-child") // the newest line
 	p.revision(6)
-	p.evals("[...document.querySelectorAll('[data-field=from] button')].find(b => b.innerText.includes('Choose')).click()")
+	p.evals("[...document.querySelectorAll('[data-field=from] button')].find(b => " +
+		"b.innerText.includes('Choose')).click()")
 	p.sees(shows("[data-field=from]", "Now move it"))
 	p.clicks("[data-switch='lights.lit']")
 	p.revision(7)
@@ -183,12 +185,14 @@ func TestEveryPartHasItsForm(t *testing.T) {
 	// what a removal would touch is said before
 	p.clicks("[data-behind='controls/lights'] .name")
 	p.sees(shows(".form h3", "Lamp switch"))
-	p.evals("[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => b.innerText === 'Take it out').click()")
+	p.evals("[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => " +
+		"b.innerText === 'Take it out').click()")
 	p.sees(shows("[role=dialog]", "mix lamp"))
 	p.presses("Leave everything as it is")
 	p.sees("!document.querySelector('[role=dialog]')")
 	p.revision(7)
-	p.evals("[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => b.innerText === 'Take it out').click()")
+	p.evals("[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => " +
+		"b.innerText === 'Take it out').click()")
 	p.presses("Take them out too")
 	p.revision(8)
 	p.sees("!document.querySelector('[data-behind=\"controls/lights\"]')")
@@ -202,10 +206,13 @@ func TestEveryPartHasItsForm(t *testing.T) {
 	p.clicks(joint("out/horn/ends"))
 	p.clicks("[data-part='outputs/horn']")
 	p.sees("document.querySelector('[data-exchange]')")
-	p.evals("new Promise(done => { document.querySelector('[data-exchange]').scrollIntoView({block: 'center'}); setTimeout(() => done(1), 200) })") // a menu closes where the page scrolls
+	// a menu closes where the page scrolls
+	p.evals("new Promise(done => { document.querySelector('[data-exchange]').scrollIntoView({block: " +
+		"'center'}); setTimeout(() => done(1), 200) })")
 	p.clicks("[data-exchange]")
 	p.sees(shows("[role=menuitem]", "channel"))
-	p.evals("[...document.querySelectorAll('[role=menuitem]')].find(i => i.innerText.includes('Winch')).querySelector('a, .p-menu-item-content').click()")
+	p.evals("[...document.querySelectorAll('[role=menuitem]')].find(i => " +
+		"i.innerText.includes('Winch')).querySelector('a, .p-menu-item-content').click()")
 	p.revision(10)
 	p.sees(shows(joint("out/horn/pin"), "9"))
 }
@@ -219,7 +226,8 @@ func TestTheDocumentAsText(t *testing.T) {
 	p.sees("document.querySelector('textarea').value.includes('blade_lift')")
 	put := func(from, to string) {
 		p.Helper()
-		p.evals(fmt.Sprintf("(() => { const t = document.querySelector('textarea'); t.value = t.value.replace(%q, %q); t.dispatchEvent(new Event('input')) })()", from, to))
+		p.evals(fmt.Sprintf("(() => { const t = document.querySelector('textarea'); t.value = "+
+			"t.value.replace(%q, %q); t.dispatchEvent(new Event('input')) })()", from, to))
 		p.presses("Keep as one revision")
 	}
 	put("low: -70", "low: -700")
@@ -229,7 +237,8 @@ func TestTheDocumentAsText(t *testing.T) {
 	p.goes(err)
 	n, err := strconv.Atoi(line)
 	require.NoError(t, err)
-	text, err := rig.Eval[string](p.page, fmt.Sprintf("document.querySelector('textarea').value.split('\\n')[%d]", n-1))
+	text, err := rig.Eval[string](p.page,
+		fmt.Sprintf("document.querySelector('textarea').value.split('\\n')[%d]", n-1))
 	p.goes(err)
 	require.Contains(t, text, "-700", "the mistake is marked at its own line")
 	put("low: -700", "low: -71")
@@ -255,7 +264,9 @@ func TestTwoTabs(t *testing.T) {
 	other.sees(shows(joint("out/blade_lift/ends"), "ends −60"))
 
 	// the other does not hear of the next one before its own edit
-	other.evals("window.fetchNow = window.fetch; window.stale = true; window.fetch = (r) => { if (window.stale && r.url.endsWith('/acts')) { window.stale = false; r = new Request(r, { headers: { ...Object.fromEntries(r.headers), 'if-match': '\"1\"' } }) } return fetchNow(r) }; true")
+	other.evals("window.fetchNow = window.fetch; window.stale = true; window.fetch = (r) => { if " +
+		"(window.stale && r.url.endsWith('/acts')) { window.stale = false; r = new Request(r, { headers: { " +
+		"...Object.fromEntries(r.headers), 'if-match': '\"1\"' } }) } return fetchNow(r) }; true")
 	other.types("high", "70"+kb.Enter)
 	other.sees(shows("[role=dialog]", "Blade lift: low end −70 → −60"))
 	other.clicks("[data-clash=on-top]")
@@ -322,7 +333,8 @@ func TestRecordedHandsPlayAgain(t *testing.T) {
 	p.clicks("[role=dialog] form input")
 	p.goes(p.page.Keys("lamps and off" + kb.Enter))
 	p.sees(shows("[role=dialog]", "is kept"))
-	script, err := rig.Eval[string](p.page, "fetch(document.querySelector(\"[aria-label='Script of lamps and off']\").href).then(r => r.text())")
+	script, err := rig.Eval[string](p.page,
+		"fetch(document.querySelector(\"[aria-label='Script of lamps and off']\").href).then(r => r.text())")
 	p.goes(err)
 	path := filepath.Join(t.TempDir(), "script.csv")
 	require.NoError(t, os.WriteFile(path, []byte(script), 0o600))
@@ -342,7 +354,8 @@ func TestRecordedHandsPlayAgain(t *testing.T) {
 	p.presses("Hold")
 	last := len(rows) - 2
 	for _, frame := range []int{0, last / 4, last / 3, last / 2, last} {
-		p.evals(fmt.Sprintf("(() => { const r = document.querySelector('.player input[type=range]'); r.value = %d; r.dispatchEvent(new Event('input')) })()", frame))
+		p.evals(fmt.Sprintf("(() => { const r = document.querySelector('.player input[type=range]'); "+
+			"r.value = %d; r.dispatchEvent(new Event('input')) })()", frame))
 		want, err := strconv.ParseFloat(strings.Split(rows[frame+1], ",")[column], 64)
 		require.NoError(t, err)
 		p.sees(shows(".player .time", fmt.Sprintf("%.2f s", float64(frame)*0.02)))
@@ -437,7 +450,8 @@ func backend(t *testing.T, server int) *os.Process {
 		}
 		fields := strings.Fields(string(text[strings.LastIndexByte(string(text), ')')+1:]))
 		words, err := os.ReadFile(filepath.Dir(file) + "/cmdline")
-		if err != nil || len(fields) < 2 || fields[1] != strconv.Itoa(server) || !strings.Contains(string(words), "axtren axtren") {
+		if err != nil || len(fields) < 2 || fields[1] != strconv.Itoa(server) ||
+			!strings.Contains(string(words), "axtren axtren") {
 			continue
 		}
 		pid, err := strconv.Atoi(filepath.Base(filepath.Dir(file)))
@@ -464,7 +478,8 @@ func TestEveryAcknowledgedRevisionIsThere(t *testing.T) {
 	t.Cleanup(func() { require.NoError(t, app.Stop(), app.Log()) })
 	id := firstModel(t, app)
 	acknowledged, slowest := 1, time.Duration(0)
-	kinds := []string{"application", "database", "backend", "backend and application", "database and application"}
+	kinds := []string{"application", "database", "backend", "backend and application",
+		"database and application"}
 	for round := range kills {
 		stop, over := time.After(time.Duration(rand.IntN(250))*time.Millisecond), make(chan bool, 1)
 		go func() {
@@ -562,7 +577,8 @@ func TestSomethingIsWrong(t *testing.T) {
 	p.sees("document.querySelector('[data-trouble=line] option[value=blade_lift]')")
 	choose := func(which, value string) {
 		p.Helper()
-		p.evals(fmt.Sprintf("(() => { const s = document.querySelector('[data-trouble=%s]'); s.value = %q; s.dispatchEvent(new Event('change')) })()", which, value))
+		p.evals(fmt.Sprintf("(() => { const s = document.querySelector('[data-trouble=%s]'); s.value = %q; "+
+			"s.dispatchEvent(new Event('change')) })()", which, value))
 	}
 	choose("line", "blade_lift")
 	choose("complaint", "short")
@@ -592,19 +608,25 @@ func TestSomethingIsWrong(t *testing.T) {
 func TestAStickIsMovedByTheKeyboard(t *testing.T) {
 	p := sit(t)
 	p.opens()
-	p.sees("document.querySelector('.stick [data-lever=drive]')?.getAttribute('aria-valuetext') === 'in the middle'")
+	p.sees("document.querySelector('.stick [data-lever=drive]')?.getAttribute('aria-valuetext') === 'in " +
+		"the middle'")
 	p.evals("document.querySelector('.stick [data-lever=drive]').focus(), 1")
 	p.goes(p.page.Keys(kb.ArrowUp + kb.ArrowUp + kb.ArrowRight))
-	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'forward 10 percent'")
-	p.sees("document.querySelector('.stick [data-lever=turn]').getAttribute('aria-valuetext') === 'right 5 percent'")
+	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === " +
+		"'forward 10 percent'")
+	p.sees("document.querySelector('.stick [data-lever=turn]').getAttribute('aria-valuetext') === 'right 5 " +
+		"percent'")
 	p.sees("document.querySelector('[data-line=port_track] .pulse').innerText !== '1500.0'")
 	p.clean("a stick under the keys")
 	p.goes(p.page.Keys(kb.Home))
-	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'in the middle'")
+	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'in the " +
+		"middle'")
 	p.goes(p.page.Keys(kb.ArrowDown))
-	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'back 5 percent'")
+	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'back 5 " +
+		"percent'")
 	p.evals("document.activeElement.blur(), 1")
-	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'in the middle'")
+	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'in the " +
+		"middle'")
 }
 
 // TestAFormSaysWhatAFieldIs: of the field in which one is, and of no other.
@@ -615,7 +637,8 @@ func TestAFormSaysWhatAFieldIs(t *testing.T) {
 	p.sees("document.querySelector('.form .help')?.innerText.trim() === ''")
 	p.evals("document.querySelector(\".form [data-field=dead_us] input\").focus(), 1")
 	p.sees(shows(".form .help", "without moving anything"))
-	p.evals("document.querySelector(\".form [data-field=notes] input, .form [data-field=notes] textarea\").focus(), 1")
+	p.evals("document.querySelector(\".form [data-field=notes] input, .form [data-field=notes] " +
+		"textarea\").focus(), 1")
 	p.sees(shows(".form .help", "want to remember"))
 	p.sees("!document.querySelector('.form .help').innerText.includes('without moving')")
 }

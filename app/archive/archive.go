@@ -145,7 +145,8 @@ func Open(text []byte) (*Files, error) {
 		return nil, fmt.Errorf("there is no setup in it, neither .yaml nor .json")
 	}
 	if len(models) > maxModels {
-		return nil, fmt.Errorf("it has %d models; at most %d are read at once: split it", len(models), maxModels)
+		return nil, fmt.Errorf("it has %d models; at most %d are read at once: split it", len(models),
+			maxModels)
 	}
 	seen := map[string]bool{}
 	for _, m := range models {
@@ -189,14 +190,16 @@ func (a *reader) contents() ([]model, error) {
 		return nil, fmt.Errorf("its list of contents, %s, cannot be read: %w", listName, err)
 	}
 	if l.Format != "axtren-yard" || l.Version != 1 {
-		return nil, fmt.Errorf("its list of contents is of another format (%q, version %d); this program reads axtren-yard, version 1", l.Format, l.Version)
+		return nil, fmt.Errorf("its list of contents is of another format (%q, version %d); this program "+
+			"reads axtren-yard, version 1", l.Format, l.Version)
 	}
 	return l.Models, nil
 }
 
 func document(name string) bool {
 	ending := strings.ToLower(path.Ext(name))
-	return (ending == ".yaml" || ending == ".yml" || ending == ".json") && !strings.HasPrefix(path.Base(name), ".")
+	return (ending == ".yaml" || ending == ".yml" || ending == ".json") &&
+		!strings.HasPrefix(path.Base(name), ".")
 }
 
 func (a *reader) model(m model) File {
@@ -207,7 +210,8 @@ func (a *reader) model(m model) File {
 		return f
 	}
 	if a.parsed -= int64(len(text)); a.parsed < 0 {
-		f.Err = problem(m.File, "is more than is read of one archive", fmt.Sprintf("bring it in by itself: at most %d bytes of setups are read at once", maxParsed))
+		f.Err = problem(m.File, "is more than is read of one archive",
+			fmt.Sprintf("bring it in by itself: at most %d bytes of setups are read at once", maxParsed))
 		return f
 	}
 	read := setup.ReadYAML
@@ -223,7 +227,8 @@ func (a *reader) model(m model) File {
 			f.Err = err
 			return f
 		}
-		f.Recordings = append(f.Recordings, store.Recording{Name: r.Name, Exact: r.Exact, Script: string(script)})
+		f.Recordings = append(f.Recordings, store.Recording{Name: r.Name, Exact: r.Exact,
+			Script: string(script)})
 	}
 	return f
 }

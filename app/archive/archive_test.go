@@ -24,14 +24,16 @@ func doc(t *testing.T, name string) *setup.Document {
 
 func TestAYardComesBackAsItWas(t *testing.T) {
 	var b bytes.Buffer
-	in := []Entry{{Doc: doc(t, "stoat"), Recordings: []store.Recording{{Name: "rund ums Haus / 1", Exact: true, Script: "t_s,control,value\n"}, {Name: "two", Script: "x"}}}, {Doc: doc(t, "alder")}}
+	in := []Entry{{Doc: doc(t, "stoat"), Recordings: []store.Recording{{Name: "rund ums Haus / 1",
+		Exact: true, Script: "t_s,control,value\n"}, {Name: "two", Script: "x"}}}, {Doc: doc(t, "alder")}}
 	require.NoError(t, Write(&b, in))
 	out, err := all(b.Bytes())
 	require.NoError(t, err)
 	require.Len(t, out, 2)
 	for i := range in {
 		require.NoError(t, out[i].Err)
-		require.Equal(t, string(in[i].Doc.Tree.JSON()), string(out[i].Doc.Tree.JSON()), "to the byte: order, notes, labels")
+		require.Equal(t, string(in[i].Doc.Tree.JSON()), string(out[i].Doc.Tree.JSON()),
+			"to the byte: order, notes, labels")
 		require.Equal(t, in[i].Recordings, out[i].Recordings)
 	}
 }
@@ -72,13 +74,17 @@ func TestForeignAndHostileArchives(t *testing.T) {
 		{pack(t, map[string]string{"a.txt": "x"}), "no setup in it"},
 		{pack(t, map[string]string{"yard.json": "{"}), "cannot be read"},
 		{pack(t, map[string]string{"yard.json": `{"format":"other"}`}), "another format"},
-		{pack(t, map[string]string{"a.yaml": good, "yard.json": `{"format":"axtren-yard","version":1,"models":[` + strings.Repeat(`{"file":"a.yaml"},`, 2999) + `{"file":"a.yaml"}]}`}), "twice"},
-		{pack(t, map[string]string{"yard.json": `{"format":"axtren-yard","version":1,"models":[` + strings.Repeat(`{"file":"x"},`, maxModels) + `{"file":"y"}]}`}), "at most 5000"},
+		{pack(t, map[string]string{"a.yaml": good,
+			"yard.json": `{"format":"axtren-yard","version":1,"models":[` +
+				strings.Repeat(`{"file":"a.yaml"},`, 2999) + `{"file":"a.yaml"}]}`}), "twice"},
+		{pack(t, map[string]string{"yard.json": `{"format":"axtren-yard","version":1,"models":[` +
+			strings.Repeat(`{"file":"x"},`, maxModels) + `{"file":"y"}]}`}), "at most 5000"},
 	} {
 		_, err := all(c.text)
 		require.ErrorContains(t, err, c.says)
 	}
-	files, err := all(pack(t, map[string]string{"b.yaml": good, "c.json": "{]", "big.yaml": strings.Repeat("#", setup.MaxBytes+1), "../up.yml": good, ".hidden.yaml": good}))
+	files, err := all(pack(t, map[string]string{"b.yaml": good, "c.json": "{]",
+		"big.yaml": strings.Repeat("#", setup.MaxBytes+1), "../up.yml": good, ".hidden.yaml": good}))
 	require.NoError(t, err)
 	require.Len(t, files, 4)
 	said := map[string]string{}
@@ -91,7 +97,8 @@ func TestForeignAndHostileArchives(t *testing.T) {
 	require.Empty(t, said["../up.yml"], "a name is only a name: nothing is written anywhere")
 	require.Contains(t, said["big.yaml"], "too large")
 	require.Contains(t, said["c.json"], "not JSON")
-	files, err = all(pack(t, map[string]string{"yard.json": `{"format":"axtren-yard","version":1,"models":[{"file":"gone.yaml"}]}`}))
+	files, err = all(pack(t,
+		map[string]string{"yard.json": `{"format":"axtren-yard","version":1,"models":[{"file":"gone.yaml"}]}`}))
 	require.NoError(t, err)
 	require.ErrorContains(t, files[0].Err, "not in the archive")
 }
@@ -115,7 +122,8 @@ func TestNoMoreIsReadThanIsBounded(t *testing.T) {
 	big := strings.Repeat("0,a,1\n", 1<<20)
 	one := `{"file":"r.csv","name":"r"}`
 	many, err := all(pack(t, map[string]string{"a.yaml": "format: axtren-setup\nversion: 1\n", "r.csv": big,
-		"yard.json": `{"format":"axtren-yard","version":1,"models":[{"file":"a.yaml","recordings":[` + strings.Repeat(one+",", 60) + one + `]}]}`}))
+		"yard.json": `{"format":"axtren-yard","version":1,"models":[{"file":"a.yaml","recordings":[` +
+			strings.Repeat(one+",", 60) + one + `]}]}`}))
 	require.NoError(t, err)
 	require.ErrorContains(t, many[0].Err, "too large", "what is unpacked again counts again")
 }

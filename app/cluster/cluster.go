@@ -123,7 +123,8 @@ func (c *Cluster) start(ctx context.Context, bin string, who *syscall.Credential
 			return err
 		}
 		// whoever holds the port while the server is away gets no password: only the challenge is answered
-		c.URL = fmt.Sprintf("postgres://axtren:%s@127.0.0.1:%d/axtren?sslmode=disable&require_auth=scram-sha-256", password, port)
+		c.URL = fmt.Sprintf("postgres://axtren:%s@127.0.0.1:%d/axtren?sslmode=disable&require_auth=scram-sha-256",
+			password, port)
 		if last = c.launch(ctx, bin, port, who); last == nil {
 			go c.watch(func() error { return c.launch(context.WithoutCancel(ctx), bin, port, who) }, say)
 			return CreateDatabase(ctx, c.URL)
@@ -132,16 +133,20 @@ func (c *Cluster) start(ctx context.Context, bin string, who *syscall.Credential
 			return ctx.Err()
 		}
 		if words := c.folder.lastWords(); !passing(words) {
-			return fmt.Errorf("PostgreSQL does not start on %s: %s; all its words are in %s", dir, words, filepath.Join(dir, logName))
+			return fmt.Errorf("PostgreSQL does not start on %s: %s; all its words are in %s", dir, words,
+				filepath.Join(dir, logName))
 		}
 	}
-	return fmt.Errorf("PostgreSQL does not start: %w; its own words are in %s", last, filepath.Join(dir, logName))
+	return fmt.Errorf("PostgreSQL does not start: %w; its own words are in %s", last,
+		filepath.Join(dir, logName))
 }
 
 // passing tells a reason that goes away by itself: what is left of a server that was
 // killed a moment ago.
 func passing(words string) bool {
-	return words == "" || strings.Contains(words, "postmaster.pid") || strings.Contains(words, "shared memory") || strings.Contains(words, "could not bind") || strings.Contains(words, "could not create any TCP/IP sockets")
+	return words == "" || strings.Contains(words, "postmaster.pid") ||
+		strings.Contains(words, "shared memory") || strings.Contains(words, "could not bind") ||
+		strings.Contains(words, "could not create any TCP/IP sockets")
 }
 
 // findBinaries gives the folder of the newest PostgreSQL server programs.
@@ -157,11 +162,13 @@ func findBinaries() (string, error) {
 			continue
 		}
 		if version(dir) < oldest {
-			return "", fmt.Errorf("PostgreSQL %d is too old; install %d or newer (Debian's package postgresql)", version(dir), oldest)
+			return "", fmt.Errorf("PostgreSQL %d is too old; install %d or newer (Debian's package "+
+				"postgresql)", version(dir), oldest)
 		}
 		return dir, nil
 	}
-	return "", errors.New("PostgreSQL is not installed; install Debian's package postgresql, or start with ./axtren-up, which does")
+	return "", errors.New("PostgreSQL is not installed; install Debian's package postgresql, or start with " +
+		"./axtren-up, which does")
 }
 
 // owner gives who PostgreSQL must run as: nil for us.
@@ -171,7 +178,8 @@ func owner() (*syscall.Credential, error) {
 	}
 	u, err := user.Lookup("postgres")
 	if err != nil {
-		return nil, fmt.Errorf("PostgreSQL does not run as root and there is no user postgres: %w; install Debian's package postgresql", err)
+		return nil, fmt.Errorf("PostgreSQL does not run as root and there is no user postgres: %w; install "+
+			"Debian's package postgresql", err)
 	}
 	uid, _ := strconv.ParseUint(u.Uid, 10, 32)
 	gid, _ := strconv.ParseUint(u.Gid, 10, 32)
@@ -203,7 +211,8 @@ func (c *Cluster) launch(ctx context.Context, bin string, port int, who *syscall
 	}
 	defer log.Close()
 	settings := []string{"-D", filepath.Join(dir, "data"), "-p", strconv.Itoa(port)}
-	for _, set := range []string{"listen_addresses=127.0.0.1", "unix_socket_directories=", "max_connections=50", "fsync=on", "shared_buffers=64MB"} {
+	for _, set := range []string{"listen_addresses=127.0.0.1", "unix_socket_directories=",
+		"max_connections=50", "fsync=on", "shared_buffers=64MB"} {
 		settings = append(settings, "-c", set)
 	}
 	cmd := exec.Command(filepath.Join(bin, "postgres"), settings...)
@@ -301,7 +310,8 @@ func CreateDatabase(ctx context.Context, at string) error {
 	}
 	defer conn.Close(ctx)
 	var there bool
-	if err := conn.QueryRow(ctx, "select exists (select from pg_database where datname = $1)", name).Scan(&there); err != nil || there {
+	if err := conn.QueryRow(ctx, "select exists (select from pg_database where datname = $1)",
+		name).Scan(&there); err != nil || there {
 		return err
 	}
 	_, err = conn.Exec(ctx, "create database "+pgx.Identifier{name}.Sanitize())

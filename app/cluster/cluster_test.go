@@ -152,11 +152,13 @@ func TestNoOtherProcessIsEnded(t *testing.T) {
 		{"1", filepath.Join(other, "data"), lines[2]},
 		{"none"},
 	} {
-		require.NoError(t, f.root.WriteFile("data/postmaster.pid", []byte(strings.Join(pidfile, "\n")+"\n"), 0o600))
+		require.NoError(t, f.root.WriteFile("data/postmaster.pid", []byte(strings.Join(pidfile, "\n")+"\n"),
+			0o600))
 		_, ok := f.orphan(bin)
 		require.False(t, ok, pidfile)
 	}
-	require.NoError(t, c.folder.root.WriteFile("data/postmaster.pid", []byte(strings.Join([]string{lines[0], lines[1], "1000000", lines[3]}, "\n")), 0o600))
+	require.NoError(t, c.folder.root.WriteFile("data/postmaster.pid",
+		[]byte(strings.Join([]string{lines[0], lines[1], "1000000", lines[3]}, "\n")), 0o600))
 	_, ok = c.folder.orphan(bin)
 	require.False(t, ok, "another start")
 	require.NoError(t, c.folder.root.WriteFile("data/postmaster.pid", text, 0o600))
@@ -184,11 +186,26 @@ func TestOnlyOurFoldersAreTaken(t *testing.T) {
 		return dir
 	}
 	for name, c := range map[string]struct{ dir, says string }{
-		"a folder with other things": {made(func(dir string) { require.NoError(t, os.WriteFile(filepath.Join(dir, "notes.txt"), nil, 0o600)) }), `there is "notes.txt" in it`},
-		"a planted password":         {made(func(dir string) { require.NoError(t, os.Symlink(secret, filepath.Join(dir, "password"))) }), `"password" in it is a link`},
-		"a planted log":              {made(func(dir string) { require.NoError(t, os.Symlink(secret, filepath.Join(dir, logName))) }), `"postgres.log" in it is a link`},
-		"a planted lock":             {made(func(dir string) { require.NoError(t, os.Symlink(secret, filepath.Join(dir, "lock"))) }), `"lock" in it is a link`},
-		"a planted cluster":          {made(func(dir string) { require.NoError(t, os.Symlink(filepath.Dir(secret), filepath.Join(dir, "data.new"))) }), `"data.new" in it is a link`},
+		"a folder with other things": {made(func(dir string) {
+			require.NoError(t,
+				os.WriteFile(filepath.Join(dir, "notes.txt"), nil, 0o600))
+		}), `there is "notes.txt" in it`},
+		"a planted password": {made(func(dir string) {
+			require.NoError(t,
+				os.Symlink(secret, filepath.Join(dir, "password")))
+		}), `"password" in it is a link`},
+		"a planted log": {made(func(dir string) {
+			require.NoError(t,
+				os.Symlink(secret, filepath.Join(dir, logName)))
+		}), `"postgres.log" in it is a link`},
+		"a planted lock": {made(func(dir string) {
+			require.NoError(t,
+				os.Symlink(secret, filepath.Join(dir, "lock")))
+		}), `"lock" in it is a link`},
+		"a planted cluster": {made(func(dir string) {
+			require.NoError(t,
+				os.Symlink(filepath.Dir(secret), filepath.Join(dir, "data.new")))
+		}), `"data.new" in it is a link`},
 		"a link": {func() string {
 			dir := made(func(string) {})
 			link := dir + "-link"

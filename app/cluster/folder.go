@@ -46,7 +46,8 @@ func openFolder(dir string, who *syscall.Credential) (*folder, error) {
 		return nil, fmt.Errorf("the data folder cannot be looked at: %w", err)
 	}
 	if !info.IsDir() {
-		return nil, fmt.Errorf("the data folder %s is no folder but a link or a file; name the folder itself with --data", dir)
+		return nil, fmt.Errorf("the data folder %s is no folder but a link or a file; name the folder "+
+			"itself with --data", dir)
 	}
 	if f.root, err = os.OpenRoot(dir); err != nil {
 		return nil, fmt.Errorf("the data folder cannot be opened: %w", err)
@@ -73,7 +74,8 @@ func (f *folder) take(seen os.FileInfo) error {
 	probe := exec.Command("/bin/sh", "-c", `test -w "$0"`, f.dir)
 	probe.SysProcAttr = &syscall.SysProcAttr{Credential: f.who}
 	if probe.Run() != nil {
-		return fmt.Errorf("user postgres cannot reach %s; name a data folder outside a private home with --data", f.dir)
+		return fmt.Errorf("user postgres cannot reach %s; name a data folder outside a private home with "+
+			"--data", f.dir)
 	}
 	return nil
 }
@@ -81,7 +83,8 @@ func (f *folder) take(seen os.FileInfo) error {
 // mayUse refuses a folder that is neither empty nor ours.
 func (f *folder) mayUse(info os.FileInfo) error {
 	foreign := func(why string) error {
-		return fmt.Errorf("the data folder %s is not Axtren's: %s; name an empty folder with --data", f.dir, why)
+		return fmt.Errorf("the data folder %s is not Axtren's: %s; name an empty folder with --data", f.dir,
+			why)
 	}
 	if !f.isOurs(info) {
 		return foreign("it belongs to another user")
@@ -128,7 +131,8 @@ func (f *folder) lock() (*os.File, error) {
 	}
 	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
 		lock.Close()
-		return nil, fmt.Errorf("another Axtren is running on %s; stop it, or name another data folder with --data", f.dir)
+		return nil, fmt.Errorf("another Axtren is running on %s; stop it, or name another data folder with "+
+			"--data", f.dir)
 	}
 	return lock, nil
 }
@@ -154,11 +158,13 @@ func (f *folder) anew(name string) (*os.File, error) {
 func (f *folder) password() (string, error) {
 	text, err := f.root.ReadFile("password")
 	if err != nil {
-		return "", fmt.Errorf("the database's password cannot be read: %w; bring the folder %s back from a copy, or move it away to begin anew", err, f.dir)
+		return "", fmt.Errorf("the database's password cannot be read: %w; bring the folder %s back from a "+
+			"copy, or move it away to begin anew", err, f.dir)
 	}
 	password := strings.TrimSpace(string(text))
 	if _, err := hex.DecodeString(password); err != nil || password == "" {
-		return "", fmt.Errorf("the file %s holds no password; bring it back from a copy, or move the folder away to begin anew", filepath.Join(f.dir, "password"))
+		return "", fmt.Errorf("the file %s holds no password; bring it back from a copy, or move the "+
+			"folder away to begin anew", filepath.Join(f.dir, "password"))
 	}
 	return password, nil
 }
@@ -170,7 +176,8 @@ func (f *folder) initialise(ctx context.Context, bin string, who *syscall.Creden
 		return fmt.Errorf("what is left of a first start cannot be removed: %w", err)
 	}
 	if _, err := f.root.Lstat("data"); err == nil {
-		return fmt.Errorf("the database in %s is damaged: it has no PG_VERSION; bring it back from a copy, or move the folder away to begin anew", filepath.Join(f.dir, "data"))
+		return fmt.Errorf("the database in %s is damaged: it has no PG_VERSION; bring it back from a copy, "+
+			"or move the folder away to begin anew", filepath.Join(f.dir, "data"))
 	}
 	random := make([]byte, 24)
 	if _, err := rand.Read(random); err != nil {
@@ -184,7 +191,8 @@ func (f *folder) initialise(ctx context.Context, bin string, who *syscall.Creden
 	if err != nil {
 		return fmt.Errorf("the password cannot be written: %w", err)
 	}
-	cmd := exec.CommandContext(ctx, filepath.Join(bin, "initdb"), "-D", filepath.Join(f.dir, "data.new"), "-U", "axtren", "--pwfile", filepath.Join(f.dir, "password"),
+	cmd := exec.CommandContext(ctx, filepath.Join(bin, "initdb"), "-D", filepath.Join(f.dir, "data.new"),
+		"-U", "axtren", "--pwfile", filepath.Join(f.dir, "password"),
 		"--auth", "scram-sha-256", "--encoding", "UTF8", "--locale", "C.UTF-8", "--data-checksums")
 	dropTo(cmd, f.dir, who)
 	if out, err := cmd.CombinedOutput(); err != nil {
@@ -244,7 +252,8 @@ func (f *folder) endOrphan(bin string, say func(string)) error {
 		}
 	}
 	if _, ok := f.orphan(bin); ok {
-		return fmt.Errorf("a database that an earlier Axtren has left on %s (process %d) does not end; end it, or start the computer anew", f.dir, pid)
+		return fmt.Errorf("a database that an earlier Axtren has left on %s (process %d) does not end; end "+
+			"it, or start the computer anew", f.dir, pid)
 	}
 	return nil
 }

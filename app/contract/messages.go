@@ -51,7 +51,8 @@ const (
 // Known tells whether the contract has such a message.
 func (t AskedT) Known() bool {
 	switch t {
-	case ToHello, ToHands, ToTry, ToDrop, ToWatch, ToSave, ToPlot, ToPlay, ToTrouble, ToStage, ToMixing, ToBeat:
+	case ToHello, ToHands, ToTry, ToDrop, ToWatch, ToSave, ToPlot, ToPlay, ToTrouble, ToStage, ToMixing,
+		ToBeat:
 		return true
 	}
 	return false

@@ -324,9 +324,11 @@ func (b *bench) next() (msg *contract.Told, sent func()) {
 // whole makes the message of all that is on the bench.
 func (b *bench) whole() (*contract.Told, func()) {
 	view, values := b.session.View(), b.session.Values(nil)
-	model, frameMS, trying := ModelOf(b.head, b.session.Newest().Program, b.page), b.session.Runs().Program.Setup().Transmitter.FrameMS, b.trying
+	model, frameMS, trying := ModelOf(b.head, b.session.Newest().Program,
+		b.page), b.session.Runs().Program.Setup().Transmitter.FrameMS, b.trying
 	n, waits, stageAt := b.n, b.session.Waits(), len(view.Slots)
-	return &contract.Told{T: contract.FromWhole, Model: &model, FrameMs: &frameMS, Trying: &trying, View: view, Values: &values, N: &n, Waits: &waits,
+	return &contract.Told{T: contract.FromWhole, Model: &model, FrameMs: &frameMS, Trying: &trying,
+			View: view, Values: &values, N: &n, Waits: &waits,
 			Stage: b.session.LiveScene().Picture, StageAt: &stageAt},
 		func() {
 			b.changes.Tell(values)
@@ -339,7 +341,8 @@ func (b *bench) whole() (*contract.Told, func()) {
 func (b *bench) differs() (*contract.Told, func()) {
 	at, v, told := b.changes.Next(b.session)
 	waits, pl := b.session.Waits(), b.session.Player()
-	if len(at) == 0 && b.n == b.sentN && slices.Equal(waits, b.waits) && (pl == nil || pl.Steps() == b.steps) {
+	if len(at) == 0 && b.n == b.sentN && slices.Equal(waits, b.waits) &&
+		(pl == nil || pl.Steps() == b.steps) {
 		return nil, nil
 	}
 	n, k := b.n, b.session.State().Frame-1

@@ -76,7 +76,8 @@ func TestTheFirstAnswersAreAllThere(t *testing.T) {
 	text := func(s string) *string { return &s }
 	b.box.putMessage(&contract.Asked{T: contract.ToHello, Set: &map[string]any{}})
 	b.box.putMessage(&contract.Asked{T: contract.ToPlot, Control: text("drive"), Output: text("port_track")})
-	b.box.putMessage(&contract.Asked{T: contract.ToTrouble, Complaint: text("wrong_way"), Output: text("port_track")})
+	b.box.putMessage(&contract.Asked{T: contract.ToTrouble, Complaint: text("wrong_way"),
+		Output: text("port_track")})
 	b.box.putMessage(&contract.Asked{T: contract.ToWatch, Joint: text("out/port_track/pulse")})
 	first, ok := b.awaitHello(t.Context(), &store.Head{Revision: store.Revision{Number: 1}, Doc: doc})
 	require.True(t, ok)

@@ -95,7 +95,8 @@ func (h *Hub) Serve(w http.ResponseWriter, r *http.Request, id uuid.UUID, from S
 		return ErrFull
 	}
 	defer h.benches.Add(-1)
-	conn, err := websocket.Accept(w, r, &websocket.AcceptOptions{CompressionMode: websocket.CompressionDisabled})
+	conn, err := websocket.Accept(w, r,
+		&websocket.AcceptOptions{CompressionMode: websocket.CompressionDisabled})
 	if err != nil {
 		return nil // Accept has answered
 	}
@@ -142,8 +143,10 @@ func (h *Hub) leave(id uuid.UUID, b *bench) {
 // ModelOf describes a model for the contract, as a page has it.
 func ModelOf(head *store.Head, p *signal.Program, page string) contract.Model {
 	s := head.Doc.Setup
-	m := contract.Model{Id: head.ModelID, Name: s.Name, About: lines.About(s), Kind: s.Craft.Kind, Revision: head.Number,
-		ChangedAt: head.MadeAt, Lines: len(s.Outputs), Undriven: lines.Undriven(p), Unplayed: lines.Missing(p)}
+	m := contract.Model{Id: head.ModelID, Name: s.Name, About: lines.About(s), Kind: s.Craft.Kind,
+		Revision:  head.Number,
+		ChangedAt: head.MadeAt, Lines: len(s.Outputs), Undriven: lines.Undriven(p),
+		Unplayed: lines.Missing(p)}
 	if words := head.UndoWords(page); words != "" {
 		m.Undo = &words
 	}

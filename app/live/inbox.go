@@ -28,9 +28,10 @@ type mail struct {
 	page  *string
 	play  *session.Wish                       // an empty ID ends the play
 	asks  map[contract.AskedT]*contract.Asked // the newest message for each feature
-	done  []func()                            // what was made beside the bench; each feature makes one thing at a time
-	beat  bool                                // the page asks whether anybody is there
-	gone  bool                                // the model was removed
+	// what was made beside the bench; each feature makes one thing at a time
+	done []func()
+	beat bool // the page asks whether anybody is there
+	gone bool // the model was removed
 }
 
 func newInbox() *inbox { return &inbox{came: make(chan struct{}, 1)} }

@@ -34,7 +34,8 @@ func TestANightAtTheBench(t *testing.T) {
 			k := n
 			b.box.putMessage(&contract.Asked{T: contract.ToHands, N: &k, Set: &set})
 			if n%500 == 0 {
-				patch := contract.Patch(fmt.Appendf(nil, `[{"op":"test","path":"/outputs/0/id","value":"port_track"},{"op":"add","path":"/outputs/0/high","value":%d}]`, 50+n/500%40))
+				patch := contract.Patch(fmt.Appendf(nil,
+					`[{"op":"test","path":"/outputs/0/id","value":"port_track"},{"op":"add","path":"/outputs/0/high","value":%d}]`, 50+n/500%40))
 				b.box.putMessage(&contract.Asked{T: contract.ToTry, Id: &k, Patch: &patch})
 			}
 			b.frame(b.box.take())
@@ -66,7 +67,8 @@ func TestAFrameIsWrittenAsJSONWritesIt(t *testing.T) {
 		at    []int
 		v     []float64
 		waits []int
-	}{{[]int{}, []float64{}, []int{}}, {[]int{0, 12}, []float64{-0.0001, 1652.5}, []int{1, 2}}, {[]int{3}, []float64{1e6}, []int{0}}} {
+	}{{[]int{}, []float64{}, []int{}}, {[]int{0, 12}, []float64{-0.0001, 1652.5}, []int{1, 2}},
+		{[]int{3}, []float64{1e6}, []int{0}}} {
 		msg := &contract.Told{T: contract.FromFrame, N: &n, K: &k, At: &c.at, V: &c.v, Waits: &c.waits}
 		ours, err := encode(msg)
 		require.NoError(t, err)

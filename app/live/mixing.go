@@ -69,10 +69,12 @@ func besides(p *signal.Program, st *signal.State, pair *mixing.Pair) signal.Hand
 
 // tellMixing makes the message of a pair: the one that is wished for, else the first.
 func tellMixing(p *signal.Program, st *signal.State, wish *contract.Asked) (*contract.Told, mixing.Pair) {
-	told := contract.Mixing{Pairs: mixing.Find(p.Setup()), Sources: mixing.Sources(p.Setup()), Rules: mixing.Rules(), Fields: []contract.MixingField{}, Paths: [][]contract.Path{}, At: -1}
+	told := contract.Mixing{Pairs: mixing.Find(p.Setup()), Sources: mixing.Sources(p.Setup()),
+		Rules: mixing.Rules(), Fields: []contract.MixingField{}, Paths: [][]contract.Path{}, At: -1}
 	var pair mixing.Pair
 	for i, one := range told.Pairs {
-		if i == 0 || wish.First != nil && wish.Second != nil && one.First == *wish.First && one.Second == *wish.Second {
+		if i == 0 || wish.First != nil && wish.Second != nil && one.First == *wish.First &&
+			one.Second == *wish.Second {
 			told.At, pair = i, one
 		}
 	}

@@ -18,7 +18,8 @@ func onBench(t *testing.T) *bench {
 	doc := docOf(t)
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
-	b := &bench{box: newInbox(), session: session.New(session.Revision{Doc: doc, Program: p}, nil), features: newFeatures()}
+	b := &bench{box: newInbox(), session: session.New(session.Revision{Doc: doc, Program: p}, nil),
+		features: newFeatures()}
 	b.frame(mail{})
 	return b
 }
@@ -67,7 +68,8 @@ func TestWordsComeWhenTheyChange(t *testing.T) {
 func TestADrillRunsBesideTheBench(t *testing.T) {
 	b := onBench(t)
 	kind := string("switch_on")
-	b.frame(mail{set: map[string]string{"drive": "50"}, asks: ask(contract.Asked{T: contract.ToStage, Drill: &kind})})
+	b.frame(mail{set: map[string]string{"drive": "50"},
+		asks: ask(contract.Asked{T: contract.ToStage, Drill: &kind})})
 	require.Eventually(t, func() bool {
 		b.frame(b.box.take())
 		return own[*stageFeature](b).drilled != nil
@@ -82,10 +84,12 @@ func TestADrillRunsBesideTheBench(t *testing.T) {
 	for range 20 {
 		b.frame(mail{})
 	}
-	require.Zero(t, b.session.State().At(b.session.Runs().Program.SendingSlot()), "the set is still off in it")
+	require.Zero(t, b.session.State().At(b.session.Runs().Program.SendingSlot()),
+		"the set is still off in it")
 	b.frame(mail{set: map[string]string{"turn": "10"}})
 	require.Nil(t, b.session.Player(), "a hand takes over")
-	for _, bad := range []string{"drill/switch_on/99999", "drill/nothing/0", "drill/switch_on", "drill/switch_on/x"} {
+	for _, bad := range []string{"drill/switch_on/99999", "drill/nothing/0", "drill/switch_on",
+		"drill/switch_on/x"} {
 		b.frame(mail{play: &session.Wish{ID: bad}})
 		require.Nil(t, b.session.Player(), bad)
 	}

@@ -72,7 +72,8 @@ type guesser struct {
 
 // NewDesk makes a desk; now tells the time.
 func NewDesk(url string, keeper Keeper, now func() time.Time) *Desk {
-	return &Desk{URL: url, keeper: keeper, now: now, from: map[netip.Addr]*guesser{}, open: map[uuid.UUID]map[*context.CancelFunc]struct{}{}}
+	return &Desk{URL: url, keeper: keeper, now: now, from: map[netip.Addr]*guesser{},
+		open: map[uuid.UUID]map[*context.CancelFunc]struct{}{}}
 }
 
 // Refused says why a code was not taken; Wait is how long no other is looked at.
@@ -125,7 +126,8 @@ func (d *Desk) Give(ctx context.Context, from netip.Addr, code, name string) (to
 	rand.Read(secret)
 	token = base64.RawURLEncoding.EncodeToString(secret)
 	now := d.now()
-	return token, d.keeper.AddPhone(ctx, store.Phone{ID: uuid.New(), Name: name, TokenHash: hash(token), MadeAt: now, SeenAt: now})
+	return token, d.keeper.AddPhone(ctx, store.Phone{ID: uuid.New(), Name: name, TokenHash: hash(token),
+		MadeAt: now, SeenAt: now})
 }
 
 // network is what counts as one address: of IPv6 the half that a household has.
@@ -163,7 +165,8 @@ func (d *Desk) guesserAt(from netip.Addr, now time.Time) *guesser {
 
 // try looks at a code.
 func (d *Desk) try(from netip.Addr, code string) error {
-	clean := strings.ToUpper(strings.Join(strings.FieldsFunc(code, func(r rune) bool { return r == '-' || r == ' ' }), ""))
+	clean := strings.ToUpper(strings.Join(strings.FieldsFunc(code,
+		func(r rune) bool { return r == '-' || r == ' ' }), ""))
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	now := d.now()

@@ -96,7 +96,8 @@ func TestWrongTriesAreSlowedDown(t *testing.T) {
 		require.True(t, errors.As(err, &refused))
 		require.Equal(t, time.Second<<try, refused.Wait)
 		_, err = d.Give(context.Background(), home, code, "x")
-		require.ErrorContains(t, err, "too many wrong codes came from here", "nothing is looked at before the wait is over")
+		require.ErrorContains(t, err, "too many wrong codes came from here",
+			"nothing is looked at before the wait is over")
 		*now = now.Add(refused.Wait)
 	}
 	_, err := d.Give(context.Background(), home, code, "x")

@@ -32,15 +32,23 @@ type given struct {
 // Carry writes a sheet as one file that opens on a phone without any network, and
 // keeps what is ticked in it.
 func Carry(w io.Writer, sh *sheet.Sheet, model string, revision int) error {
-	data, err := json.Marshal(given{model, revision, sh.Since, Mark(model, Things(sh)), sh}) // writes < as \u003c
+	// writes < as \u003c
+	data, err := json.Marshal(given{model, revision, sh.Since, Mark(model, Things(sh)), sh})
 	if err != nil {
 		return fmt.Errorf("writing the sheet: %w", err)
 	}
 	var b strings.Builder
-	b.WriteString("<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n")
-	b.WriteString("<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'\">\n")
-	fmt.Fprintf(&b, "<title>%s, what to key in</title>\n<style>\n%s</style>\n</head>\n<body>\n<main></main>\n", html.EscapeString(sh.Name), carryStyle)
-	fmt.Fprintf(&b, "<script type=\"application/json\" id=\"given\">%s</script>\n<script>\n%s</script>\n<script>\n%s</script>\n</body>\n</html>\n", data, qrScript, carryScript)
+	b.WriteString("<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta " +
+		"name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n")
+	b.WriteString("<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src " +
+		"'unsafe-inline'; script-src 'unsafe-inline'\">\n")
+	fmt.Fprintf(&b,
+		"<title>%s, what to key in</title>\n<style>\n%s</style>\n</head>\n<body>\n<main></main>\n",
+		html.EscapeString(sh.Name), carryStyle)
+	fmt.Fprintf(&b,
+		"<script type=\"application/json\" "+
+			"id=\"given\">%s</script>\n<script>\n%s</script>\n<script>\n%s</script>\n</body>\n</html>\n",
+		data, qrScript, carryScript)
 	if _, err := io.WriteString(w, b.String()); err != nil {
 		return fmt.Errorf("writing the sheet: %w", err)
 	}

@@ -17,7 +17,8 @@ import (
 func CSV(w io.Writer, sh *sheet.Sheet) error {
 	c := csv.NewWriter(w)
 	c.UseCRLF = true
-	rows := [][]string{{"section", "channel", "what", "value", "us", "note"}, {"Who decides", "", sh.Defer, "", "", ""}}
+	rows := [][]string{{"section", "channel", "what", "value", "us", "note"},
+		{"Who decides", "", sh.Defer, "", "", ""}}
 	if sh.Saves != "" {
 		rows = append(rows, []string{"How this set keeps a change", "", plain(sh.Saves), "", "", ""})
 	}
@@ -36,7 +37,8 @@ func CSV(w io.Writer, sh *sheet.Sheet) error {
 			if it.Channel > 0 {
 				channel = fmt.Sprint(it.Channel)
 			}
-			rows = append(rows, []string{plain(sec.Title), channel, plain(it.What), plain(it.Value), it.US, plain(it.Note)})
+			rows = append(rows, []string{plain(sec.Title), channel, plain(it.What), plain(it.Value), it.US,
+				plain(it.Note)})
 		}
 	}
 	if err := c.WriteAll(rows); err != nil {
@@ -50,9 +52,13 @@ func CSV(w io.Writer, sh *sheet.Sheet) error {
 // hide it: some programs cut blanks and line ends, and read full-width signs.
 func plain(s string) string {
 	s = strings.ReplaceAll(s, "−", "-")
-	first := strings.TrimLeftFunc(s, func(r rune) bool { return unicode.IsSpace(r) || unicode.IsControl(r) || unicode.Is(unicode.Cf, r) })
+	first := strings.TrimLeftFunc(s, func(r rune) bool {
+		return unicode.IsSpace(r) || unicode.IsControl(r) ||
+			unicode.Is(unicode.Cf, r)
+	})
 	begins, _ := utf8.DecodeRuneInString(first)
-	if strings.ContainsRune("=+-@|%＝＋－＠", begins) && !isNumber(s) || s != first && strings.ContainsAny(s[:len(s)-len(first)], "\t\r\n") {
+	if strings.ContainsRune("=+-@|%＝＋－＠", begins) && !isNumber(s) || s != first &&
+		strings.ContainsAny(s[:len(s)-len(first)], "\t\r\n") {
 		return "'" + s
 	}
 	return s

@@ -39,13 +39,18 @@ func TestStoatSheet(t *testing.T) {
 		have[strings.Join(row, "|")] = true
 	}
 	for _, want := range []string{
-		"Memory||memory|3||", "Channels|2|Starboard track|by mixes||Ten-pin receiver, pin 2: starboard controller", "Channels|3|Blade lift|Left stick, up and down||Ten-pin receiver, pin 3: lift valve servo", "Direction|2|Starboard track|reversed||", "Direction|1|Port track|normal||",
+		"Memory||memory|3||",
+		"Channels|2|Starboard track|by mixes||Ten-pin receiver, pin 2: starboard controller",
+		"Channels|3|Blade lift|Left stick, up and down||Ten-pin receiver, pin 3: lift valve servo",
+		"Direction|2|Starboard track|reversed||", "Direction|1|Port track|normal||",
 		"Centre|5|Pump|-20|1400|",
 		"Ends|1|Port track, stick forward|94|1970|", "Ends|1|Port track, stick back|96|1020|",
 		"Ends|2|Starboard track, stick forward|96|1020|", "Ends|2|Starboard track, stick back|94|1970|",
 		"Feel||drive, expo (softer for +)|+20||", "Feel||drive, rate with Front switch at road|60||",
-		"Mixes|2|Right stick, right to Starboard track|-80||", "Mixes|5|Blade angle as asked to Pump|+200||either way counts, bias -100, the greater",
-		"Speed|4|Blade angle|1.5 s||", "When the signal is lost|1|Port track|'go to 0|1500|counted -100 to +100",
+		"Mixes|2|Right stick, right to Starboard track|-80||",
+		"Mixes|5|Blade angle as asked to Pump|+200||either way counts, bias -100, the greater",
+		"Speed|4|Blade angle|1.5 s||",
+		"When the signal is lost|1|Port track|'go to 0|1500|counted -100 to +100",
 	} {
 		if !have[strings.Replace(want, "'", "", 1)] {
 			t.Errorf("the sheet lacks %q", want)
@@ -54,7 +59,10 @@ func TestStoatSheet(t *testing.T) {
 }
 
 func TestEndsBeyondTheSetAreMarked(t *testing.T) {
-	sh := build(t, func(s string) string { return strings.Replace(s, "endpoint_max: 120", "endpoint_max: 95", 1) })
+	sh := build(t, func(s string) string {
+		return strings.Replace(s, "endpoint_max: 120", "endpoint_max: 95",
+			1)
+	})
 	for _, sec := range sh.Sections {
 		for _, it := range sec.Items {
 			if it.What == "Port track, stick back" {
@@ -70,7 +78,8 @@ func TestCellsAreNoFormulas(t *testing.T) {
 	require.Equal(t, "'=1+1", plain("=1+1"))
 	require.Equal(t, "'-a", plain("−a"))
 	require.Equal(t, "-80", plain("−80"))
-	for _, hidden := range []string{"\n=1+1", " =1+1", "\r\n@a", "\u00a0=1", "\ufeff=1", "＝1+1", "＋a", "－a", "＠a", "\t=1", "\tx", "@a", "+a"} {
+	for _, hidden := range []string{"\n=1+1", " =1+1", "\r\n@a", "\u00a0=1", "\ufeff=1", "＝1+1", "＋a", "－a",
+		"＠a", "\t=1", "\tx", "@a", "+a"} {
 		require.Equal(t, "'"+hidden, plain(hidden), "%q", hidden)
 	}
 	for _, harmless := range []string{"Port track", " indented", "a=1", "1 - 2", "", "+5", "a\nb"} {

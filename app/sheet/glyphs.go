@@ -22,8 +22,12 @@ type face struct {
 // The faces that a sheet can be set in: Atkinson Hyperlegible Next has the letters of
 // western Europe, DejaVu Sans Condensed many more.
 var (
-	narrowFace = face{regular, bold, sync.OnceValue(func() func(rune) bool { return coverage(regular, bold) })}
-	wideFace   = face{wideRegular, wideBold, sync.OnceValue(func() func(rune) bool { return coverage(wideRegular, wideBold) })}
+	narrowFace = face{regular, bold, sync.OnceValue(func() func(rune) bool {
+		return coverage(regular,
+			bold)
+	})}
+	wideFace = face{wideRegular, wideBold,
+		sync.OnceValue(func() func(rune) bool { return coverage(wideRegular, wideBold) })}
 )
 
 // coverage tells which letters all of some fonts have.
@@ -59,7 +63,8 @@ func coverage(fonts ...[]byte) func(r rune) bool {
 
 // joined are scripts that are written from the right, or whose letters join: the writer
 // of paper sets letters one by one, from the left.
-var joined = []*unicode.RangeTable{unicode.Arabic, unicode.Hebrew, unicode.Syriac, unicode.Thaana, unicode.Nko, unicode.Devanagari, unicode.Bengali, unicode.Tamil,
+var joined = []*unicode.RangeTable{unicode.Arabic, unicode.Hebrew, unicode.Syriac, unicode.Thaana,
+	unicode.Nko, unicode.Devanagari, unicode.Bengali, unicode.Tamil,
 	unicode.Thai, unicode.Lao, unicode.Khmer, unicode.Myanmar, unicode.Tibetan, unicode.Mongolian}
 
 // setter turns texts into what a face can set.
@@ -68,7 +73,8 @@ type setter struct {
 }
 
 // signs are what some fonts have no sign for, written with signs that all have.
-var signs = strings.NewReplacer("→", "to", "…", "...", "−", "-", "µ", "u", "³", "3", "×", "x", "≥", ">=", "\u00a0", " ")
+var signs = strings.NewReplacer("→", "to", "…", "...", "−", "-", "µ", "u", "³", "3", "×", "x", "≥", ">=",
+	"\u00a0", " ")
 
 // can tells whether a letter can be set. The writer of paper knows the basic plane alone.
 func (s *setter) can(r rune) bool {
@@ -107,7 +113,8 @@ type placed struct{ text, where string }
 
 // texts lists every text of a sheet.
 func texts(sh *sheet.Sheet) []placed {
-	list := []placed{{sh.Name, "the name of the model"}, {sh.About, "what the model is"}, {sh.Set, "the name of the set"}, {sh.Saves, "how the set keeps a change"}}
+	list := []placed{{sh.Name, "the name of the model"}, {sh.About, "what the model is"},
+		{sh.Set, "the name of the set"}, {sh.Saves, "how the set keeps a change"}}
 	for _, sec := range sh.Sections {
 		for i, it := range sec.Items {
 			where := fmt.Sprintf("%s, line %d", sec.Title, i+1)
@@ -153,7 +160,8 @@ func (s *setter) lost(sh *sheet.Sheet) string {
 			places = append(places, one.where)
 		}
 		for _, r := range missing {
-			if number := fmt.Sprintf("U+%04X", r); !slices.Contains(numbers, number) && len(numbers) < maxLost {
+			if number := fmt.Sprintf("U+%04X", r); !slices.Contains(numbers, number) &&
+				len(numbers) < maxLost {
 				numbers = append(numbers, number)
 			}
 		}
@@ -165,5 +173,7 @@ func (s *setter) lost(sh *sheet.Sheet) string {
 	if n := len(places) - maxLost; n > 0 {
 		places, more = places[:maxLost], fmt.Sprintf("; and %d more", n)
 	}
-	return "Some letters cannot be set on paper here and stand as ? (" + strings.Join(numbers, ", ") + "). They are in: " + strings.Join(places, "; ") + more + ". Read these lines on the screen, or on the carried file."
+	return "Some letters cannot be set on paper here and stand as ? (" + strings.Join(numbers, ", ") +
+		"). They are in: " + strings.Join(places, "; ") + more +
+		". Read these lines on the screen, or on the carried file."
 }

@@ -21,7 +21,8 @@ func FontLicences() string {
 		if err != nil {
 			continue // it is embedded: the build would have failed
 		}
-		fmt.Fprintf(&b, "%s\n%s\n\n%s\n\n", of.fonts, strings.Repeat("=", len(of.fonts)), strings.TrimSpace(string(text)))
+		fmt.Fprintf(&b, "%s\n%s\n\n%s\n\n", of.fonts, strings.Repeat("=", len(of.fonts)),
+			strings.TrimSpace(string(text)))
 	}
 	return b.String()
 }

@@ -36,7 +36,8 @@ type paper struct {
 }
 
 var papers = map[string]paper{
-	"A4": {size: "A4", margin: 16, text: 10.5, head: 13, line: 5.2, channel: 9, value: 26, us: 16, tick: 13, ticks: true, noteIn: true},
+	"A4": {size: "A4", margin: 16, text: 10.5, head: 13, line: 5.2, channel: 9, value: 26, us: 16, tick: 13,
+		ticks: true, noteIn: true},
 	"A6": {size: "A6", margin: 7, text: 8.5, head: 10.5, line: 4, channel: 7, value: 18, us: 13, tick: 0},
 }
 
@@ -58,7 +59,8 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	f.SetFooterFunc(func() {
 		f.SetY(-p.margin)
 		f.SetFont("text", "", p.text-1.5)
-		f.CellFormat(0, 4, fmt.Sprintf("%s, %spage %d of {pages}", letters.plain(sh.Name), revisionWords(revision), f.PageNo()), "", 0, "C", false, 0, "")
+		f.CellFormat(0, 4, fmt.Sprintf("%s, %spage %d of {pages}", letters.plain(sh.Name),
+			revisionWords(revision), f.PageNo()), "", 0, "C", false, 0, "")
 	})
 	f.AddPage()
 	d := &drawer{f, p, letters}

@@ -97,9 +97,12 @@ func Code(t *Ticks, mark uint16) string {
 }
 
 var (
-	errTyped = &TickError{"this code was not typed as it stands", "compare it letter by letter; there is no I, L, O or U in it"}
-	errOlder = &TickError{"this code is of a sheet that an older Axtren wrote, which named its things by their words", "carry the sheet anew and tick it once more"}
-	errOther = &TickError{"this code is of another sheet", "take the code of a sheet that was carried from this model"}
+	errTyped = &TickError{"this code was not typed as it stands",
+		"compare it letter by letter; there is no I, L, O or U in it"}
+	errOlder = &TickError{"this code is of a sheet that an older Axtren wrote, which named its things by " +
+		"their words", "carry the sheet anew and tick it once more"}
+	errOther = &TickError{"this code is of another sheet",
+		"take the code of a sheet that was carried from this model"}
 )
 
 // Head is what a code says of the sheet that it is of.
@@ -195,7 +198,8 @@ func raw(code string) ([]byte, error) {
 		if b[0] < version {
 			return nil, errOlder
 		}
-		return nil, &TickError{fmt.Sprintf("this code is of version %d, and %d is known here", b[0], version), "carry the sheet anew"}
+		return nil, &TickError{fmt.Sprintf("this code is of version %d, and %d is known here", b[0], version),
+			"carry the sheet anew"}
 	}
 	return b, nil
 }

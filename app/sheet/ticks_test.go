@@ -26,7 +26,8 @@ func TestTicksComeHome(t *testing.T) {
 			want.Ticked[c] = rapid.SliceOfN(rapid.Bool(), n, n).Draw(rt, "ticked")
 		}
 		code := Code(want, Mark("model", Things(sh)))
-		for _, typed := range []string{code, strings.ToLower(code), strings.ReplaceAll(code, "-", ""), strings.NewReplacer("0", "O", "1", "l", "-", " ").Replace(code)} {
+		for _, typed := range []string{code, strings.ToLower(code), strings.ReplaceAll(code, "-", ""),
+			strings.NewReplacer("0", "O", "1", "l", "-", " ").Replace(code)} {
 			got, err := Read(typed, "model", Things(sh))
 			require.NoError(rt, err, typed)
 			require.Equal(rt, want, got)
@@ -91,7 +92,9 @@ func TestPDFIsReadBack(t *testing.T) {
 		out, err := exec.Command(pdftotext, "-layout", path, "-").Output()
 		require.NoError(t, err)
 		text := strings.Join(strings.Fields(string(out)), " ")
-		for _, want := range []string{"Stoat, what to key in", "Local rules and licensed practice come first", "tracks clear of the ground", "Starboard track, stick forward", "1020", "revision 7, page 1 of", "What the display must show"} {
+		for _, want := range []string{"Stoat, what to key in", "Local rules and licensed practice come first",
+			"tracks clear of the ground", "Starboard track, stick forward", "1020", "revision 7, page 1 of",
+			"What the display must show"} {
 			if paper == "A6" {
 				want = strings.TrimSuffix(want, ", stick forward") // it may go over to the next line
 			}
@@ -116,7 +119,8 @@ func TestPDFIsReadBack(t *testing.T) {
 func TestLabelsOfOtherAlphabetsStandOnPaper(t *testing.T) {
 	labels := []string{"Żuraw łódź", "Лебёдка", "Βαρούλκο", "Größe \U0001F69C"}
 	sh := build(t, func(s string) string {
-		for i, old := range []string{"label: Port track,", "label: Blade lift,", "label: Horn,", "label: Winch,"} {
+		for i, old := range []string{"label: Port track,", "label: Blade lift,", "label: Horn,",
+			"label: Winch,"} {
 			s = strings.Replace(s, old, "label: "+labels[i]+",", 1)
 		}
 		return s
@@ -129,7 +133,8 @@ func TestLabelsOfOtherAlphabetsStandOnPaper(t *testing.T) {
 		out, err := exec.Command("pdftotext", "-layout", path, "-").Output()
 		require.NoError(t, err)
 		for _, label := range labels {
-			require.Contains(t, strings.Join(strings.Fields(string(out)), " "), strings.ReplaceAll(label, "\U0001F69C", "?"))
+			require.Contains(t, strings.Join(strings.Fields(string(out)), " "),
+				strings.ReplaceAll(label, "\U0001F69C", "?"))
 		}
 	}
 }
@@ -151,7 +156,10 @@ func TestWhatCannotBeSetIsSaid(t *testing.T) {
 		"Boat \U0001F6A2": {[]string{"U+1F6A2"}, "Boat ?"},
 		"Żuraw 港":         {[]string{"U+6E2F"}, "Żuraw ?"},
 	} {
-		sh := build(t, func(s string) string { return strings.Replace(s, "label: Port track,", "label: \""+label+"\",", 1) })
+		sh := build(t, func(s string) string {
+			return strings.Replace(s, "label: Port track,",
+				"label: \""+label+"\",", 1)
+		})
 		var b bytes.Buffer
 		require.NoError(t, PDF(&b, sh, "A4", 1))
 		path := filepath.Join(t.TempDir(), "sheet.pdf")
@@ -163,7 +171,8 @@ func TestWhatCannotBeSetIsSaid(t *testing.T) {
 		for _, number := range want.lost {
 			require.Contains(t, text, number, label)
 		}
-		require.Equal(t, want.lost != nil, strings.Contains(text, "Some letters cannot be set on paper here"), label)
+		require.Equal(t, want.lost != nil, strings.Contains(text, "Some letters cannot be set on paper here"),
+			label)
 		if want.lost != nil {
 			require.Contains(t, text, "Channels, line 1, channel 1", label)
 			require.NotContains(t, text, "Channels, line 2,", label)
@@ -173,7 +182,8 @@ func TestWhatCannotBeSetIsSaid(t *testing.T) {
 			require.True(t, r == ' ' || letters.has(r), "%q of %s is printed as a box", r, label)
 		}
 	}
-	require.True(t, narrowFace.has()('ß') && !narrowFace.has()('Л') && wideFace.has()('Л') && !wideFace.has()('港'), "the fonts are read")
+	require.True(t, narrowFace.has()('ß') && !narrowFace.has()('Л') && wideFace.has()('Л') &&
+		!wideFace.has()('港'), "the fonts are read")
 }
 
 // TestTheCarriedFileIsSmallAndWhole: under 400 kB, nothing in it is fetched, and no
@@ -198,7 +208,8 @@ func TestSheetsOfAnyLengthGoOnPaper(t *testing.T) {
 	sh := &sheet.Sheet{Name: strings.Repeat("long ", 40), Defer: "x"}
 	sec := sheet.Section{Title: "Things", Caution: strings.Repeat("careful ", 60)}
 	for range 120 {
-		sec.Items = append(sec.Items, sheet.Item{Channel: 3, What: strings.Repeat("wide ", 30), Value: "go to −100", US: "1000", Note: strings.Repeat("n", 90)})
+		sec.Items = append(sec.Items, sheet.Item{Channel: 3, What: strings.Repeat("wide ", 30),
+			Value: "go to −100", US: "1000", Note: strings.Repeat("n", 90)})
 	}
 	sh.Sections = append(sh.Sections, sec)
 	for _, paper := range []string{"A4", "A6"} {

@@ -30,8 +30,10 @@ func (s *Store) Gamepad(ctx context.Context, transmitter string) (string, error)
 
 // KeepGamepad keeps a mapping, JSON, for a transmitter.
 func (s *Store) KeepGamepad(ctx context.Context, transmitter, mapping string) error {
-	replace := clause.OnConflict{Columns: []clause.Column{{Name: "transmitter"}}, DoUpdates: clause.AssignmentColumns([]string{"mapping"})}
-	if err := s.db.WithContext(ctx).Clauses(replace).Create(&gamepad{transmitter, mapping}).Error; err != nil {
+	replace := clause.OnConflict{Columns: []clause.Column{{Name: "transmitter"}},
+		DoUpdates: clause.AssignmentColumns([]string{"mapping"})}
+	if err := s.db.WithContext(ctx).Clauses(replace).Create(&gamepad{transmitter,
+		mapping}).Error; err != nil {
 		return fmt.Errorf("the gamepad was not kept: %w", err)
 	}
 	return nil

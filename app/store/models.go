@@ -64,7 +64,8 @@ func wordsOf(stack []entry, page string) string {
 // all or nothing; words say how it came about. The same origin sent again is no second
 // model. Mixes and shares without an id get one. The error is setup.Problems where the
 // document cannot be played.
-func (s *Store) Create(ctx context.Context, doc *setup.Document, by Origin, words string, recordings ...Recording) (*Head, error) {
+func (s *Store) Create(ctx context.Context, doc *setup.Document, by Origin, words string,
+	recordings ...Recording) (*Head, error) {
 	doc, err := Fit(doc)
 	if err != nil {
 		return nil, err
@@ -107,7 +108,8 @@ func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, e
 	now := time.Now().UTC()
 	model := Model{ID: uuid.New(), Head: 1, CreatedAt: now}
 	rev := Revision{ModelID: model.ID, Number: 1, MadeAt: now, Page: by.Page, Edit: by.Edit, Kind: KindImport,
-		Patch: "[]", Inverse: "[]", Words: words, Document: string(doc.Tree.JSON()), UndoStack: []int{}, RedoStack: []int{}}
+		Patch: "[]", Inverse: "[]", Words: words, Document: string(doc.Tree.JSON()), UndoStack: []int{},
+		RedoStack: []int{}}
 	if err := tx.Create(&model).Error; err != nil {
 		return nil, fmt.Errorf("the model was not kept: %w", err)
 	}
@@ -122,7 +124,8 @@ func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, e
 func (s *Store) List(ctx context.Context) ([]Head, error) {
 	var revs []Revision
 	err := s.db.WithContext(ctx).
-		Joins("join models on models.id = revisions.model_id and models.head = revisions.number and models.removed_at is null").
+		Joins("join models on models.id = revisions.model_id and models.head = revisions.number and " +
+			"models.removed_at is null").
 		Order("models.created_at, models.id").Find(&revs).Error
 	if err != nil {
 		return nil, fmt.Errorf("the models cannot be read: %w", err)
@@ -219,7 +222,8 @@ func entries(tx *gorm.DB, id uuid.UUID, stack []int) ([]entry, error) {
 		return nil, nil
 	}
 	var list []entry
-	err := tx.Model(&Revision{}).Where("model_id = ? and number in ?", id, stack).Order("number").Find(&list).Error
+	err := tx.Model(&Revision{}).Where("model_id = ? and number in ?", id,
+		stack).Order("number").Find(&list).Error
 	if err != nil {
 		return nil, fmt.Errorf("the revisions cannot be read: %w", err)
 	}
@@ -241,7 +245,8 @@ func (s *Store) Since(ctx context.Context, id uuid.UUID, number int) ([]Revision
 
 func since(tx *gorm.DB, id uuid.UUID, number int) ([]Revision, error) {
 	var revs []Revision
-	err := tx.Omit("document").Where("model_id = ? and number > ?", id, number).Order("number").Find(&revs).Error
+	err := tx.Omit("document").Where("model_id = ? and number > ?", id,
+		number).Order("number").Find(&revs).Error
 	if err != nil {
 		return nil, fmt.Errorf("the revisions cannot be read: %w", err)
 	}
@@ -252,11 +257,15 @@ func since(tx *gorm.DB, id uuid.UUID, number int) ([]Revision, error) {
 // error may be ErrNotFound, a *StaleError or setup.Problems; then nothing has
 // changed.
 func (s *Store) Edit(ctx context.Context, id uuid.UUID, against int, by Origin, patch []byte) (*Head, error) {
-	return s.Change(ctx, id, against, by, func(now *setup.Document) (*edit.Result, error) { return edit.Apply(now, patch) })
+	return s.Change(ctx, id, against, by, func(now *setup.Document) (*edit.Result,
+		error) {
+		return edit.Apply(now, patch)
+	})
 }
 
 // Change is Edit for a change that is made of the document as it is.
-func (s *Store) Change(ctx context.Context, id uuid.UUID, against int, by Origin, make func(*setup.Document) (*edit.Result, error)) (*Head, error) {
+func (s *Store) Change(ctx context.Context, id uuid.UUID, against int, by Origin,
+	make func(*setup.Document) (*edit.Result, error)) (*Head, error) {
 	return s.change(ctx, id, against, by, func(now *Head) (*next, error) {
 		r, err := make(now.Doc)
 		if err != nil {
@@ -293,7 +302,8 @@ func (s *Store) Undo(ctx context.Context, id uuid.UUID, against int, by Origin, 
 		if err != nil {
 			return nil, err
 		}
-		return &next{Result: r, kind: KindUndo, words: now.undo[at].Words, undo: without(now.undo, at), redo: push(now.RedoStack, now.Number+1)}, nil
+		return &next{Result: r, kind: KindUndo, words: now.undo[at].Words, undo: without(now.undo, at),
+			redo: push(now.RedoStack, now.Number+1)}, nil
 	})
 }
 
@@ -302,7 +312,8 @@ func touched(one entry, later []entry) error {
 	e := &TouchedError{Words: one.Words}
 	for _, l := range later {
 		if edit.Overlap([]byte(one.Patch), []byte(l.Patch)) {
-			e.Later = append(e.Later, Revision{Number: l.Number, Page: l.Page, Words: l.Words, Kind: KindEdit})
+			e.Later = append(e.Later, Revision{Number: l.Number, Page: l.Page, Words: l.Words,
+				Kind: KindEdit})
 		}
 	}
 	if e.Later == nil {
@@ -332,7 +343,8 @@ func (s *Store) Redo(ctx context.Context, id uuid.UUID, against int, by Origin) 
 		if err != nil {
 			return nil, err
 		}
-		return &next{Result: r, kind: KindRedo, words: now.redo[at].Words, undo: push(now.UndoStack, now.Number+1), redo: without(now.redo, at)}, nil
+		return &next{Result: r, kind: KindRedo, words: now.redo[at].Words,
+			undo: push(now.UndoStack, now.Number+1), redo: without(now.redo, at)}, nil
 	})
 }
 
@@ -345,7 +357,8 @@ type next struct {
 
 // change appends one revision. What it will be is worked out before the transaction,
 // with no connection held and no row locked: a large edit keeps nobody else waiting.
-func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin, make func(*Head) (*next, error)) (*Head, error) {
+func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin,
+	make func(*Head) (*next, error)) (*Head, error) {
 	let, err := s.turn(ctx, id)
 	if err != nil {
 		return nil, err
@@ -376,7 +389,8 @@ func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin
 	var result *Head
 	err = db.Transaction(func(tx *gorm.DB) error {
 		var model Model
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&model, "id = ? and removed_at is null", id).Error; err != nil {
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&model,
+			"id = ? and removed_at is null", id).Error; err != nil {
 			return asNotFound(err)
 		}
 		var err error
@@ -423,7 +437,8 @@ func stale(db *gorm.DB, id uuid.UUID, against, head int) error {
 // sentBefore finds the revision that the same origin made already.
 func sentBefore(tx *gorm.DB, id uuid.UUID, by Origin) (*Head, error) {
 	var rev Revision
-	err := tx.Select("number").First(&rev, "model_id = ? and page = ? and edit = ?", id, by.Page, by.Edit).Error
+	err := tx.Select("number").First(&rev, "model_id = ? and page = ? and edit = ?", id, by.Page,
+		by.Edit).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return nil, nil
 	}
@@ -443,7 +458,8 @@ func appendRevision(tx *gorm.DB, model *Model, by Origin, n *next) error {
 		return err
 	}
 	model.Head++
-	rev := Revision{ModelID: model.ID, Number: model.Head, MadeAt: time.Now().UTC(), Page: by.Page, Edit: by.Edit, Kind: n.kind,
+	rev := Revision{ModelID: model.ID, Number: model.Head, MadeAt: time.Now().UTC(), Page: by.Page,
+		Edit: by.Edit, Kind: n.kind,
 		Patch: string(patch), Inverse: string(inverse), Words: n.words, Document: string(n.Doc.Tree.JSON()),
 		UndoStack: append([]int{}, n.undo...), RedoStack: append([]int{}, n.redo...)}
 	if err := tx.Create(&rev).Error; err != nil {
@@ -494,7 +510,8 @@ func createdBefore(tx *gorm.DB, by Origin) (*Head, error) {
 
 // LoadOnce stores a document as a model, with what hands once did to it, once
 // per database and name.
-func (s *Store) LoadOnce(ctx context.Context, name string, doc *setup.Document, recordings ...Recording) (loaded bool, err error) {
+func (s *Store) LoadOnce(ctx context.Context, name string, doc *setup.Document,
+	recordings ...Recording) (loaded bool, err error) {
 	if doc, err = Fit(doc); err != nil {
 		return false, err
 	}

@@ -27,7 +27,8 @@ var ErrNoRecording = errors.New("there is no such recording")
 // Recordings lists what is kept with a model, the oldest first, without scripts.
 func (s *Store) Recordings(ctx context.Context, model uuid.UUID) ([]Recording, error) {
 	var list []Recording
-	err := s.db.WithContext(ctx).Omit("script").Where("model_id = ?", model).Order("made_at, id").Find(&list).Error
+	err := s.db.WithContext(ctx).Omit("script").Where("model_id = ?",
+		model).Order("made_at, id").Find(&list).Error
 	if err != nil {
 		return nil, fmt.Errorf("the recordings cannot be read: %w", err)
 	}
@@ -54,7 +55,8 @@ func (s *Store) KeepRecording(ctx context.Context, model uuid.UUID, r Recording)
 
 func keepRecording(tx *gorm.DB, model uuid.UUID, r Recording) (*Recording, error) {
 	r.ID, r.ModelID, r.MadeAt = uuid.New(), model, time.Now().UTC()
-	replace := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "name"}}, DoUpdates: clause.AssignmentColumns([]string{"id", "made_at", "exact", "script"})}
+	replace := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "name"}},
+		DoUpdates: clause.AssignmentColumns([]string{"id", "made_at", "exact", "script"})}
 	if err := tx.Clauses(replace).Create(&r).Error; err != nil {
 		return nil, fmt.Errorf("the recording was not kept: %w", err)
 	}

@@ -124,7 +124,9 @@ func (s *Store) open(ctx context.Context) error {
 	}
 	var err error
 	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: s.sql}), &gorm.Config{
-		Logger:                 quiet{logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Warn, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second, ParameterizedQueries: true})},
+		Logger: quiet{logger.NewSlogLogger(slog.Default(),
+			logger.Config{LogLevel: logger.Warn, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second,
+				ParameterizedQueries: true})},
 		SkipDefaultTransaction: true,
 		NowFunc:                func() time.Time { return time.Now().UTC() },
 	})
@@ -167,7 +169,8 @@ func (s *Store) Close() {
 type quiet struct{ logger.Interface }
 
 // Trace logs a query that failed or was slow.
-func (q quiet) Trace(ctx context.Context, begin time.Time, fc func() (sql string, rowsAffected int64), err error) {
+func (q quiet) Trace(ctx context.Context, begin time.Time, fc func() (sql string, rowsAffected int64),
+	err error) {
 	if !errors.Is(err, context.Canceled) {
 		q.Interface.Trace(ctx, begin, fc, err)
 	}

@@ -36,7 +36,8 @@ func stoat(t *testing.T) *setup.Document {
 func by(edit any) Origin { return Origin{"page", fmt.Sprint(edit)} }
 
 func low(v int) []byte {
-	return fmt.Appendf(nil, `[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/low","value":%d}]`, v)
+	return fmt.Appendf(nil,
+		`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/low","value":%d}]`, v)
 }
 
 func TestEditsAreKeptAndTakenBack(t *testing.T) {
@@ -99,7 +100,8 @@ func TestUndoIsALinearHistory(t *testing.T) {
 		now, err := s.Create(ctx, doc, by(fmt.Sprint("x", runs)), "brought in")
 		require.NoError(t, err)
 		history, at := []float64{now.Doc.Setup.Outputs[1].Low}, 0
-		for i, what := range rapid.SliceOfN(rapid.SampledFrom([]string{"edit", "edit", "undo", "redo"}), 1, 12).Draw(t, "acts") {
+		for i, what := range rapid.SliceOfN(rapid.SampledFrom([]string{"edit", "edit", "undo", "redo"}), 1,
+			12).Draw(t, "acts") {
 			var after *Head
 			switch what {
 			case "edit":
@@ -161,7 +163,8 @@ func TestEditsAtOnceGiveOneWinner(t *testing.T) {
 func TestDemoIsLoadedOncePerDatabase(t *testing.T) {
 	s, ctx := open(t), context.Background()
 	for i := range 3 {
-		loaded, err := s.LoadOnce(ctx, "demo", stoat(t), Recording{Name: "a walk", Script: "t_s,control,value\n"})
+		loaded, err := s.LoadOnce(ctx, "demo", stoat(t),
+			Recording{Name: "a walk", Script: "t_s,control,value\n"})
 		require.NoError(t, err)
 		require.Equal(t, i == 0, loaded)
 	}
@@ -178,7 +181,8 @@ func TestTheDocumentIsKeptAsWritten(t *testing.T) {
 	require.NoError(t, err)
 	back, err := s.Head(ctx, m.ModelID)
 	require.NoError(t, err)
-	require.Equal(t, string(doc.Tree.JSON()), string(back.Doc.Tree.JSON()), "order of keys and lists, labels and notes")
+	require.Equal(t, string(doc.Tree.JSON()), string(back.Doc.Tree.JSON()),
+		"order of keys and lists, labels and notes")
 }
 
 // TestEachPageTakesItsOwnBack: two pages edit by turns; each undo takes back the
@@ -188,7 +192,10 @@ func TestEachPageTakesItsOwnBack(t *testing.T) {
 	m, err := s.Create(ctx, stoat(t), by("import"), "brought in")
 	require.NoError(t, err)
 	id := m.ModelID
-	ours, theirs := func(e string) Origin { return Origin{"ours", e} }, func(e string) Origin { return Origin{"theirs", e} }
+	ours, theirs := func(e string) Origin {
+		return Origin{"ours",
+			e}
+	}, func(e string) Origin { return Origin{"theirs", e} }
 	high := []byte(`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/high","value":77}]`)
 	_, err = s.Edit(ctx, id, 1, ours("1"), low(-80))
 	require.NoError(t, err)
@@ -273,7 +280,8 @@ func TestEveryServerHears(t *testing.T) {
 	ctx, cancel := context.WithCancel(t.Context())
 	done := make(chan bool)
 	go func() {
-		there.Listen(ctx, Heard{func(id uuid.UUID) { heard <- id }, func(id uuid.UUID) { away <- id }, func() { missed <- true }})
+		there.Listen(ctx, Heard{func(id uuid.UUID) { heard <- id }, func(id uuid.UUID) { away <- id },
+			func() { missed <- true }})
 		close(done)
 	}()
 	t.Cleanup(func() { cancel(); <-done })
@@ -292,14 +300,17 @@ func TestEveryServerHears(t *testing.T) {
 		}
 	}
 	require.Eventually(t, hears, 10*time.Second, time.Millisecond)
-	require.NoError(t, here.db.Exec("select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen %' and datname = current_database()").Error)
+	require.NoError(t,
+		here.db.Exec("select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen %' "+
+			"and datname = current_database()").Error)
 	select {
 	case <-missed:
 	case <-time.After(10 * time.Second):
 		t.Fatal("a lost connection was not told")
 	}
 	require.Eventually(t, hears, 10*time.Second, time.Millisecond)
-	phone := Phone{ID: uuid.New(), Name: "phone", TokenHash: []byte("h"), MadeAt: time.Now(), SeenAt: time.Now()}
+	phone := Phone{ID: uuid.New(), Name: "phone", TokenHash: []byte("h"), MadeAt: time.Now(),
+		SeenAt: time.Now()}
 	require.NoError(t, here.AddPhone(t.Context(), phone))
 	require.NoError(t, here.DropPhone(t.Context(), phone.ID))
 	select {
@@ -329,9 +340,12 @@ func TestAnOlderDatabaseKeepsItsUndo(t *testing.T) {
 	_, err = provider.DownTo(t.Context(), 1)
 	require.NoError(t, err)
 	// what the first version wrote for these revisions: linked lists
-	for number, links := range map[int][4]int{2: {2, 0, 0, 0}, 3: {3, 2, 0, 0}, 4: {4, 3, 0, 0}, 5: {3, 0, 5, 0}} {
-		require.NoError(t, s.db.Exec("update revisions set undo_top = ?, undo_below = ?, redo_top = ?, redo_below = ? where number = ?",
-			links[0], links[1], links[2], links[3], number).Error)
+	for number, links := range map[int][4]int{2: {2, 0, 0, 0}, 3: {3, 2, 0, 0}, 4: {4, 3, 0, 0},
+		5: {3, 0, 5, 0}} {
+		require.NoError(t,
+			s.db.Exec("update revisions set undo_top = ?, undo_below = ?, redo_top = ?, redo_below = ? "+
+				"where number = ?",
+				links[0], links[1], links[2], links[3], number).Error)
 	}
 	s.Close()
 	s, err = Open(t.Context(), url)
@@ -351,10 +365,12 @@ func TestWhatWasTickedIsKept(t *testing.T) {
 	s, ctx := open(t), context.Background()
 	head, err := s.Create(ctx, stoat(t), by("import"), "brought in")
 	require.NoError(t, err)
-	one := Ticked{ModelID: head.ModelID, Revision: 1, Code: "AAAA", Of: 9, Keyed: 9, ReadBack: 8, Seen: 1, Open: []string{"Ends, x: not read back"}}
+	one := Ticked{ModelID: head.ModelID, Revision: 1, Code: "AAAA", Of: 9, Keyed: 9, ReadBack: 8, Seen: 1,
+		Open: []string{"Ends, x: not read back"}}
 	_, err = s.KeepTicked(ctx, one)
 	require.NoError(t, err)
-	_, err = s.KeepTicked(ctx, Ticked{ModelID: head.ModelID, Revision: 1, Since: 0, Code: "BBBB", Of: 9, Keyed: 2})
+	_, err = s.KeepTicked(ctx, Ticked{ModelID: head.ModelID, Revision: 1, Since: 0, Code: "BBBB", Of: 9,
+		Keyed: 2})
 	require.NoError(t, err)
 	_, err = s.KeepTicked(ctx, one)
 	require.NoError(t, err)
@@ -377,7 +393,8 @@ func TestPhonesComeAndGo(t *testing.T) {
 	now := time.Now().Truncate(time.Second)
 	phone := Phone{ID: uuid.New(), Name: "a phone", TokenHash: []byte("hash"), MadeAt: now, SeenAt: now}
 	require.NoError(t, s.AddPhone(ctx, phone))
-	require.Error(t, s.AddPhone(ctx, Phone{ID: uuid.New(), TokenHash: []byte("hash"), MadeAt: now, SeenAt: now}), "a token is of one phone")
+	require.Error(t, s.AddPhone(ctx, Phone{ID: uuid.New(), TokenHash: []byte("hash"), MadeAt: now,
+		SeenAt: now}), "a token is of one phone")
 	for _, later := range []struct {
 		after time.Duration
 		seen  time.Duration

@@ -32,7 +32,8 @@ func (Ticked) TableName() string { return "ticked" }
 // Ticked lists the sheets of a model that came home, the newest first.
 func (s *Store) Ticked(ctx context.Context, model uuid.UUID) ([]Ticked, error) {
 	var list []Ticked
-	if err := s.db.WithContext(ctx).Where("model_id = ?", model).Order("made_at desc, id").Limit(50).Find(&list).Error; err != nil {
+	if err := s.db.WithContext(ctx).Where("model_id = ?",
+		model).Order("made_at desc, id").Limit(50).Find(&list).Error; err != nil {
 		return nil, fmt.Errorf("what was ticked cannot be read: %w", err)
 	}
 	return list, nil
@@ -41,7 +42,8 @@ func (s *Store) Ticked(ctx context.Context, model uuid.UUID) ([]Ticked, error) {
 // KeepTicked keeps one; the same code again changes nothing but its time.
 func (s *Store) KeepTicked(ctx context.Context, t Ticked) (*Ticked, error) {
 	t.ID, t.MadeAt, t.Open = uuid.New(), time.Now(), append([]string{}, t.Open...)
-	again := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "code"}}, DoUpdates: clause.AssignmentColumns([]string{"made_at"})}
+	again := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "code"}},
+		DoUpdates: clause.AssignmentColumns([]string{"made_at"})}
 	if err := s.db.WithContext(ctx).Clauses(again).Create(&t).Error; err != nil {
 		return nil, fmt.Errorf("what was ticked cannot be kept: %w", err)
 	}
@@ -68,12 +70,14 @@ const maxCarried = 100
 // KeepCarried notes that a sheet was carried; the same one again changes its time alone.
 func (s *Store) KeepCarried(ctx context.Context, c Carried) error {
 	c.MadeAt = time.Now().UTC()
-	again := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "revision"}, {Name: "since"}, {Name: "mark"}}, DoUpdates: clause.AssignmentColumns([]string{"made_at"})}
+	again := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "revision"},
+		{Name: "since"}, {Name: "mark"}}, DoUpdates: clause.AssignmentColumns([]string{"made_at"})}
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := tx.Clauses(again).Create(&c).Error; err != nil {
 			return fmt.Errorf("the carried sheet was not noted: %w", err)
 		}
-		old := "delete from carried where model_id = ? and made_at < (select min(made_at) from (select made_at from carried where model_id = ? order by made_at desc limit ?) newest)"
+		old := "delete from carried where model_id = ? and made_at < (select min(made_at) from (select " +
+			"made_at from carried where model_id = ? order by made_at desc limit ?) newest)"
 		if err := tx.Exec(old, c.ModelID, c.ModelID, maxCarried).Error; err != nil {
 			return fmt.Errorf("old carried sheets were not let go of: %w", err)
 		}
@@ -85,7 +89,8 @@ func (s *Store) KeepCarried(ctx context.Context, c Carried) error {
 // was not noted.
 func (s *Store) Carried(ctx context.Context, model uuid.UUID, revision, since, mark int) (string, error) {
 	var list []Carried
-	err := s.db.WithContext(ctx).Where("model_id = ? and revision = ? and since = ? and mark = ?", model, revision, since, mark).Limit(1).Find(&list).Error
+	err := s.db.WithContext(ctx).Where("model_id = ? and revision = ? and since = ? and mark = ?", model,
+		revision, since, mark).Limit(1).Find(&list).Error
 	if err != nil {
 		return "", fmt.Errorf("the carried sheets cannot be read: %w", err)
 	}

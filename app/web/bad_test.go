@@ -79,8 +79,11 @@ func TestLongFolderNamesThatAgree(t *testing.T) {
 // leaves nothing of it behind, and it is said; the others come in.
 func TestAModelOfAnArchiveComesWholeOrNotAtAll(t *testing.T) {
 	s := newSite(t)
-	zip := packed(t, `{"file":"a.yaml","recordings":[{"file":"good.csv","name":"good"},{"file":"bad.csv","name":"bad"}]},{"file":"b.yaml","recordings":[{"file":"good.csv","name":"good"}]},{"file":"c.yaml","recordings":[{"file":"good.csv","name":"`+strings.Repeat("x", 81)+`"}]}`,
-		map[string]string{"a.yaml": empty + "name: A\n", "b.yaml": empty + "name: B\n", "c.yaml": empty + "name: C\n", "good.csv": "t_s,control,value\n", "bad.csv": "=1+1,not a script\n"})
+	zip := packed(t,
+		`{"file":"a.yaml","recordings":[{"file":"good.csv","name":"good"},{"file":"bad.csv","name":"bad"}]},{"file":"b.yaml","recordings":[{"file":"good.csv","name":"good"}]},{"file":"c.yaml","recordings":[{"file":"good.csv","name":"`+strings.Repeat("x", 81)+`"}]}`,
+		map[string]string{"a.yaml": empty + "name: A\n", "b.yaml": empty + "name: B\n",
+			"c.yaml": empty + "name: C\n", "good.csv": "t_s,control,value\n",
+			"bad.csv": "=1+1,not a script\n"})
 	resp, body := s.ask("POST", "/api/archive", zip)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
 	var outcomes []contract.Brought
@@ -161,30 +164,40 @@ func TestBadLettersAndFigures(t *testing.T) {
 		header             []string
 	}{
 		"a zero letter in the document": {"POST", "/api/models", empty + `name: "a\0b"` + "\n", nil},
-		"a zero letter in JSON":         {"POST", "/api/models?format=json", `{"format":"axtren-setup","version":1,"name":"a\u0000b"}`, nil},
-		"a zero letter in a key":        {"POST", "/api/models?format=json", `{"format":"axtren-setup","version":1,"a\u0000b":1}`, nil},
-		"a zero letter in a patch":      {"PATCH", at, `[{"op":"add","path":"/name","value":"a\u0000b"}]`, []string{"If-Match", `"1"`}},
-		"a zero letter in an act":       {"POST", at + "/acts", `{"act":"rename","part":"outputs/horn","to":"a\u0000b"}`, []string{"If-Match", `"1"`, "Content-Type", "application/json"}},
-		"a zero letter in a query":      {"POST", at + "/recordings?name=a%00b", "t_s,control,value\n", nil},
-		"a line in a recording's name":  {"POST", at + "/recordings?name=a%0Ab", "t_s,control,value\n", nil},
-		"a zero letter in a gamepad":    {"GET", "/api/gamepads?set=a%00b", "", nil},
-		"no UTF-8 in a header":          {"POST", "/api/models", empty, []string{"Axtren-Page", "a\xffb"}},
-		"no UTF-8 in a query":           {"GET", "/api/gamepads?set=%ff", "", nil},
-		"no UTF-8 in a patch":           {"PATCH", at, "[{\"op\":\"add\",\"path\":\"/name\",\"value\":\"\xff\"}]", []string{"If-Match", `"1"`}},
-		"a large revision":              {"PATCH", at, low("-80"), []string{"If-Match", `"9999999999"`}},
-		"a large revision to undo":      {"POST", at + "/undo", "", []string{"If-Match", `"9999999999"`}},
-		"a large since":                 {"GET", at + "/sheet?since=9999999999", "", nil},
-		"a large from":                  {"GET", at + "/differences?from=9999999999&to=1", "", nil},
-		"a large after":                 {"GET", at + "/revisions?after=9999999999", "", nil},
-		"a large revision to export":    {"GET", at + "/export?revision=9999999999", "", nil},
-		"a name of 121 letters":         {"PATCH", at, `[{"op":"add","path":"/name","value":"` + strings.Repeat("ü", 121) + `"}]`, []string{"If-Match", `"1"`}},
-		"a label of 121 letters":        {"POST", "/api/models", empty + "outputs: [{id: o, channel: 1, label: " + strings.Repeat("u", 121) + "}]\n", nil},
+		"a zero letter in JSON": {"POST", "/api/models?format=json",
+			`{"format":"axtren-setup","version":1,"name":"a\u0000b"}`, nil},
+		"a zero letter in a key": {"POST", "/api/models?format=json",
+			`{"format":"axtren-setup","version":1,"a\u0000b":1}`, nil},
+		"a zero letter in a patch": {"PATCH", at, `[{"op":"add","path":"/name","value":"a\u0000b"}]`,
+			[]string{"If-Match", `"1"`}},
+		"a zero letter in an act": {"POST", at + "/acts",
+			`{"act":"rename","part":"outputs/horn","to":"a\u0000b"}`,
+			[]string{"If-Match", `"1"`, "Content-Type", "application/json"}},
+		"a zero letter in a query":     {"POST", at + "/recordings?name=a%00b", "t_s,control,value\n", nil},
+		"a line in a recording's name": {"POST", at + "/recordings?name=a%0Ab", "t_s,control,value\n", nil},
+		"a zero letter in a gamepad":   {"GET", "/api/gamepads?set=a%00b", "", nil},
+		"no UTF-8 in a header":         {"POST", "/api/models", empty, []string{"Axtren-Page", "a\xffb"}},
+		"no UTF-8 in a query":          {"GET", "/api/gamepads?set=%ff", "", nil},
+		"no UTF-8 in a patch": {"PATCH", at,
+			"[{\"op\":\"add\",\"path\":\"/name\",\"value\":\"\xff\"}]", []string{"If-Match", `"1"`}},
+		"a large revision":           {"PATCH", at, low("-80"), []string{"If-Match", `"9999999999"`}},
+		"a large revision to undo":   {"POST", at + "/undo", "", []string{"If-Match", `"9999999999"`}},
+		"a large since":              {"GET", at + "/sheet?since=9999999999", "", nil},
+		"a large from":               {"GET", at + "/differences?from=9999999999&to=1", "", nil},
+		"a large after":              {"GET", at + "/revisions?after=9999999999", "", nil},
+		"a large revision to export": {"GET", at + "/export?revision=9999999999", "", nil},
+		"a name of 121 letters": {"PATCH", at,
+			`[{"op":"add","path":"/name","value":"` + strings.Repeat("ü", 121) + `"}]`,
+			[]string{"If-Match", `"1"`}},
+		"a label of 121 letters": {"POST", "/api/models",
+			empty + "outputs: [{id: o, channel: 1, label: " + strings.Repeat("u", 121) + "}]\n", nil},
 	} {
 		resp, body := s.ask(c.method, c.path, c.body, c.header...)
 		require.Contains(t, []int{400, 404, 422}, resp.StatusCode, "%s: %s", name, body)
 		require.NotEmpty(t, s.problem(body).Title, name)
 	}
-	resp, body := s.ask("PATCH", at, `[{"op":"add","path":"/name","value":"`+strings.Repeat("ü", 120)+`"}]`, "If-Match", `"1"`)
+	resp, body := s.ask("PATCH", at, `[{"op":"add","path":"/name","value":"`+strings.Repeat("ü", 120)+`"}]`,
+		"If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
 }
 
@@ -205,7 +218,8 @@ func TestNothingIsKeptThatIsEqualToWhatWas(t *testing.T) {
 // TestRefusalsCarryTheHeaders of security too.
 func TestRefusalsCarryTheHeaders(t *testing.T) {
 	s := newSite(t)
-	for _, header := range [][]string{{"Host", "evil.example"}, {"Origin", "http://evil.example"}, {"Sec-Fetch-Site", "cross-site"}, nil} {
+	for _, header := range [][]string{{"Host", "evil.example"}, {"Origin", "http://evil.example"},
+		{"Sec-Fetch-Site", "cross-site"}, nil} {
 		resp, _ := s.ask("GET", "/api/models", "", header...)
 		require.Contains(t, resp.Header.Get("Content-Security-Policy"), "default-src 'self'", header)
 		require.Equal(t, "nosniff", resp.Header.Get("X-Content-Type-Options"), header)
@@ -216,8 +230,11 @@ func TestRefusalsCarryTheHeaders(t *testing.T) {
 // TestADatabaseThatGoesAwayIs503, however it says so, and nobody claims to know that
 // nothing was changed.
 func TestADatabaseThatGoesAwayIs503(t *testing.T) {
-	for _, err := range []error{io.ErrUnexpectedEOF, fmt.Errorf("the edit was not kept: %w", io.ErrUnexpectedEOF), errors.New("failed to receive message: unexpected EOF"),
-		net.ErrClosed, errors.New("conn closed"), fmt.Errorf("x: %w", io.EOF), &net.OpError{Op: "dial", Err: errors.New("refused")}} {
+	for _, err := range []error{io.ErrUnexpectedEOF,
+		fmt.Errorf("the edit was not kept: %w", io.ErrUnexpectedEOF),
+		errors.New("failed to receive message: unexpected EOF"),
+		net.ErrClosed, errors.New("conn closed"), fmt.Errorf("x: %w", io.EOF),
+		&net.OpError{Op: "dial", Err: errors.New("refused")}} {
 		p := problemOf(err)
 		require.Equal(t, 503, p.Status, "%v", err)
 		require.NotContains(t, *p.Detail, "nothing was changed", "%v", err)
@@ -240,15 +257,19 @@ func TestASlowModelKeepsNobodyWaiting(t *testing.T) {
 	slow, other := s.bring(b.String()), s.bring(stoat(t))
 	var ops []string
 	for i := range 250 {
-		ops = append(ops, fmt.Sprintf(`{"op":"test","path":"/outputs/%d/id","value":"o%d"},{"op":"add","path":"/outputs/%d/high","value":%d}`, i%48, i%48, i%48, 50+i%50))
+		ops = append(ops,
+			fmt.Sprintf(`{"op":"test","path":"/outputs/%d/id","value":"o%d"},{"op":"add","path":"/outputs/%d/high","value":%d}`, i%48, i%48, i%48, 50+i%50))
 	}
 	patch := "[" + strings.Join(ops, ",") + "]"
 	send := func(id uuid.UUID, body string, revision, edit int) (int, error) {
-		r, err := http.NewRequestWithContext(t.Context(), "PATCH", s.URL+"/api/models/"+id.String(), strings.NewReader(body))
+		r, err := http.NewRequestWithContext(t.Context(), "PATCH", s.URL+"/api/models/"+id.String(),
+			strings.NewReader(body))
 		if err != nil {
 			return 0, err
 		}
-		for k, v := range map[string]string{"Axtren-Page": "p", "Axtren-Edit": fmt.Sprint(id, edit), "If-Match": fmt.Sprintf("%q", fmt.Sprint(revision)), "Content-Type": "application/json-patch+json"} {
+		for k, v := range map[string]string{"Axtren-Page": "p", "Axtren-Edit": fmt.Sprint(id, edit),
+			"If-Match":     fmt.Sprintf("%q", fmt.Sprint(revision)),
+			"Content-Type": "application/json-patch+json"} {
 			r.Header.Set(k, v)
 		}
 		resp, err := http.DefaultTransport.RoundTrip(r)
@@ -273,7 +294,8 @@ func TestASlowModelKeepsNobodyWaiting(t *testing.T) {
 				if err != nil {
 					return
 				}
-				if _, err := send(slow.Id, strings.ReplaceAll(patch, `"value":5`, fmt.Sprintf(`"value":%d`, 5+i%4)), head.Number, c*1000+i); err != nil {
+				if _, err := send(slow.Id, strings.ReplaceAll(patch, `"value":5`,
+					fmt.Sprintf(`"value":%d`, 5+i%4)), head.Number, c*1000+i); err != nil {
 					return
 				}
 			}
@@ -330,23 +352,39 @@ func TestRandomBadRequests(t *testing.T) {
 		}
 		return string(b)
 	}
-	ids := []string{m.Id.String(), "00000000-0000-4000-8000-000000000000", "zzz", "%00", strings.Repeat("a", 3000)}
+	ids := []string{m.Id.String(), "00000000-0000-4000-8000-000000000000", "zzz", "%00",
+		strings.Repeat("a", 3000)}
 	slowest, what := time.Duration(0), ""
 	for range n {
 		id := ids[rng.IntN(len(ids))]
-		path := pick("/api/models", "/api/models/"+id, "/api/models/"+id+"/"+pick("undo", "redo", "acts", "text", "form", "copy", "restore", "differences", "recordings", "export", "sheet", "sheet.pdf", "ticks", "live", "revisions", "nothing"),
-			"/api/archive", "/api/kinds/"+pick("boat", "x", "%ff"), "/api/gamepads", "/api/phones", "/api/phones/code", "/"+url.PathEscape(noise(20)), "/assets/../../etc/passwd")
+		path := pick("/api/models", "/api/models/"+id,
+			"/api/models/"+id+"/"+pick("undo", "redo", "acts", "text", "form", "copy", "restore",
+				"differences", "recordings", "export", "sheet", "sheet.pdf", "ticks", "live", "revisions",
+				"nothing"),
+			"/api/archive", "/api/kinds/"+pick("boat", "x", "%ff"), "/api/gamepads", "/api/phones",
+			"/api/phones/code", "/"+url.PathEscape(noise(20)), "/assets/../../etc/passwd")
 		if rng.IntN(2) == 0 {
-			path += "?" + pick("from", "to", "since", "revision", "after", "part", "name", "set", "format", "paper", "sure", "x") + "=" + pick("1", "-1", "99999999999999999999", "%00", "%ff", "logic/x", url.QueryEscape(noise(40)), "yaml", "A4", "")
+			path += "?" + pick("from", "to", "since", "revision", "after", "part", "name", "set", "format",
+				"paper", "sure", "x") + "=" + pick("1", "-1", "99999999999999999999", "%00", "%ff", "logic/x",
+				url.QueryEscape(noise(40)), "yaml", "A4", "")
 		}
-		body := pick("", noise(300), "{", "[]", "[1]", `{"act":"remove","part":"outputs/x","along":true}`, `{"act":"rename","part":"outputs/horn","to":""}`, `{"act":"move","part":"outputs/horn","by":99999999999999999999}`,
-			`[{"op":"add","path":"/outputs/0/low","value":1}]`, `[{"op":"move","from":"/name","path":"/name/x"}]`, `[{"op":"copy","from":"","path":"/x"}]`, `[{"op":"test","path":"/outputs/9999999999999999999/id","value":"x"}]`,
-			strings.Repeat("[", 20000), strings.Repeat("- ", 20000), "a: &a [*a]", "PK\x03\x04"+noise(200), "t_s,control,value\n0,drive,1e999\n", strings.Repeat(`{"a":`, 5000))
-		headers := []string{"Content-Type", pick("application/json", "application/json-patch+json", "application/octet-stream", "text/plain", "x"), "If-Match", pick(`"1"`, "*", "", `"99999999999"`, noise(9), `W/"1"`)}
+		body := pick("", noise(300), "{", "[]", "[1]", `{"act":"remove","part":"outputs/x","along":true}`,
+			`{"act":"rename","part":"outputs/horn","to":""}`,
+			`{"act":"move","part":"outputs/horn","by":99999999999999999999}`,
+			`[{"op":"add","path":"/outputs/0/low","value":1}]`,
+			`[{"op":"move","from":"/name","path":"/name/x"}]`, `[{"op":"copy","from":"","path":"/x"}]`,
+			`[{"op":"test","path":"/outputs/9999999999999999999/id","value":"x"}]`,
+			strings.Repeat("[", 20000), strings.Repeat("- ", 20000), "a: &a [*a]", "PK\x03\x04"+noise(200),
+			"t_s,control,value\n0,drive,1e999\n", strings.Repeat(`{"a":`, 5000))
+		headers := []string{"Content-Type", pick("application/json", "application/json-patch+json",
+			"application/octet-stream", "text/plain", "x"), "If-Match", pick(`"1"`, "*", "", `"99999999999"`,
+			noise(9), `W/"1"`)}
 		if rng.IntN(4) == 0 {
 			headers = append(headers, "Axtren-Page", pick("", noise(80), strings.Repeat("p", 65)))
 		}
-		r, err := http.NewRequestWithContext(t.Context(), pick("GET", "POST", "PUT", "PATCH", "DELETE", "OPTIONS", "TRACE", "FOO"), s.URL+path, strings.NewReader(body))
+		r, err := http.NewRequestWithContext(t.Context(),
+			pick("GET", "POST", "PUT", "PATCH", "DELETE", "OPTIONS", "TRACE", "FOO"), s.URL+path,
+			strings.NewReader(body))
 		if err != nil {
 			continue // no client could send it
 		}
@@ -367,7 +405,8 @@ func TestRandomBadRequests(t *testing.T) {
 		require.NoError(t, err)
 		resp.Body.Close()
 		took := time.Since(start)
-		require.Less(t, resp.StatusCode, 500, "%s %.200q %.100q %v: %.300s", r.Method, path, body, r.Header, text)
+		require.Less(t, resp.StatusCode, 500, "%s %.200q %.100q %v: %.300s", r.Method, path, body, r.Header,
+			text)
 		if took > slowest {
 			slowest, what = took, fmt.Sprintf("%s %.80q", r.Method, path)
 		}

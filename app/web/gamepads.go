@@ -12,7 +12,8 @@ import (
 const maxBindings = 64
 
 // GetGamepad gives what moves what.
-func (m *models) GetGamepad(ctx context.Context, r contract.GetGamepadRequestObject) (contract.GetGamepadResponseObject, error) {
+func (m *models) GetGamepad(ctx context.Context,
+	r contract.GetGamepadRequestObject) (contract.GetGamepadResponseObject, error) {
 	text, err := m.store.Gamepad(ctx, r.Params.Set)
 	if err != nil {
 		return nil, err
@@ -22,9 +23,11 @@ func (m *models) GetGamepad(ctx context.Context, r contract.GetGamepadRequestObj
 }
 
 // KeepGamepad keeps it for the transmitter.
-func (m *models) KeepGamepad(ctx context.Context, r contract.KeepGamepadRequestObject) (contract.KeepGamepadResponseObject, error) {
+func (m *models) KeepGamepad(ctx context.Context,
+	r contract.KeepGamepadRequestObject) (contract.KeepGamepadResponseObject, error) {
 	if len(*r.Body) > maxBindings {
-		return nil, refuse(http.StatusUnprocessableEntity, "This is no mapping of a set", "a set has at most 64 controls")
+		return nil, refuse(http.StatusUnprocessableEntity, "This is no mapping of a set",
+			"a set has at most 64 controls")
 	}
 	text, err := json.Marshal(r.Body)
 	if err != nil {

@@ -18,16 +18,20 @@ func guard(hosts []string) echo.MiddlewareFunc {
 		return func(c *echo.Context) error {
 			r := c.Request()
 			if !slices.Contains(hosts, strings.ToLower(r.Host)) {
-				return refuse(http.StatusMisdirectedRequest, "This address is not served here", "open http://"+hosts[0]+"/")
+				return refuse(http.StatusMisdirectedRequest, "This address is not served here",
+					"open http://"+hosts[0]+"/")
 			}
 			if origin := r.Header.Get("Origin"); origin != "" {
 				u, err := url.Parse(origin)
 				if err != nil || u.Scheme != "http" || !slices.Contains(hosts, strings.ToLower(u.Host)) {
-					return refuse(http.StatusForbidden, "Another site's page may not ask this server", "open http://"+hosts[0]+"/")
+					return refuse(http.StatusForbidden, "Another site's page may not ask this server",
+						"open http://"+hosts[0]+"/")
 				}
 			}
-			if site := r.Header.Get("Sec-Fetch-Site"); site == "cross-site" && r.Header.Get("Sec-Fetch-Mode") != "navigate" {
-				return refuse(http.StatusForbidden, "Another site's page may not ask this server", "open http://"+hosts[0]+"/")
+			if site := r.Header.Get("Sec-Fetch-Site"); site == "cross-site" &&
+				r.Header.Get("Sec-Fetch-Mode") != "navigate" {
+				return refuse(http.StatusForbidden, "Another site's page may not ask this server",
+					"open http://"+hosts[0]+"/")
 			}
 			return next(c)
 		}
@@ -38,7 +42,9 @@ func guard(hosts []string) echo.MiddlewareFunc {
 func secure(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		h := c.Response().Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
+		h.Set("Content-Security-Policy",
+			"default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src "+
+				"'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
 		h.Set("Cross-Origin-Resource-Policy", "same-origin")

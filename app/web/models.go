@@ -39,7 +39,8 @@ func (m *models) describe(head *store.Head, page string) (contract.Model, error)
 }
 
 // ListModels gives the yard.
-func (m *models) ListModels(ctx context.Context, _ contract.ListModelsRequestObject) (contract.ListModelsResponseObject, error) {
+func (m *models) ListModels(ctx context.Context,
+	_ contract.ListModelsRequestObject) (contract.ListModelsResponseObject, error) {
 	heads, err := m.store.List(ctx)
 	if err != nil {
 		return nil, err
@@ -66,7 +67,8 @@ func (m *models) ListModels(ctx context.Context, _ contract.ListModelsRequestObj
 // brokenModel describes what is known of a model that cannot be read.
 func brokenModel(head *store.Head, why error) contract.Model {
 	words := why.Error()
-	return contract.Model{Id: head.ModelID, Name: nameIn(head.Document), Kind: "other", Revision: head.Number, ChangedAt: head.MadeAt, Unplayed: []string{},
+	return contract.Model{Id: head.ModelID, Name: nameIn(head.Document), Kind: "other", Revision: head.Number,
+		ChangedAt: head.MadeAt, Unplayed: []string{},
 		Stands: &[]contract.Stand{}, Broken: &words}
 }
 
@@ -80,7 +82,8 @@ func nameIn(text string) string {
 }
 
 // ImportModel brings a document in as a new model.
-func (m *models) ImportModel(ctx context.Context, r contract.ImportModelRequestObject) (contract.ImportModelResponseObject, error) {
+func (m *models) ImportModel(ctx context.Context,
+	r contract.ImportModelRequestObject) (contract.ImportModelResponseObject, error) {
 	text, err := io.ReadAll(r.Body)
 	if err != nil {
 		return nil, err
@@ -93,18 +96,21 @@ func (m *models) ImportModel(ctx context.Context, r contract.ImportModelRequestO
 	if err != nil {
 		return nil, err
 	}
-	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit}, "brought in")
+	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit},
+		"brought in")
 	return contract.ImportModel201JSONResponse(model), err
 }
 
 // GetModel gives one model as it is now.
-func (m *models) GetModel(ctx context.Context, r contract.GetModelRequestObject) (contract.GetModelResponseObject, error) {
+func (m *models) GetModel(ctx context.Context,
+	r contract.GetModelRequestObject) (contract.GetModelResponseObject, error) {
 	head, err := m.store.Head(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
 	model, err := m.describe(head, "")
-	return contract.GetModel200JSONResponse{Body: model, Headers: contract.GetModel200ResponseHeaders{ETag: etag(head)}}, err
+	return contract.GetModel200JSONResponse{Body: model,
+		Headers: contract.GetModel200ResponseHeaders{ETag: etag(head)}}, err
 }
 
 func etag(head *store.Head) *string {
@@ -115,17 +121,20 @@ func etag(head *store.Head) *string {
 // against reads If-Match: the revision that an edit was made against.
 func against(tag *string) (int, error) {
 	if tag == nil {
-		return 0, refuse(http.StatusPreconditionRequired, "The edit does not say what it was made against", `send If-Match with the revision, such as "14"`)
+		return 0, refuse(http.StatusPreconditionRequired, "The edit does not say what it was made against",
+			`send If-Match with the revision, such as "14"`)
 	}
 	n, err := strconv.Atoi(strings.Trim(strings.TrimPrefix(*tag, "W/"), `"`))
 	if err != nil || n < 1 || n > math.MaxInt32 {
-		return 0, refuse(http.StatusBadRequest, "If-Match names no revision", `send the revision in quotes, such as "14"`)
+		return 0, refuse(http.StatusBadRequest, "If-Match names no revision",
+			`send the revision in quotes, such as "14"`)
 	}
 	return n, nil
 }
 
 // revise runs one change of the store and tells the benches.
-func (m *models) revise(tag *string, page, editID string, change func(against int, by store.Origin) (*store.Head, error)) (contract.RevisedJSONResponse, error) {
+func (m *models) revise(tag *string, page, editID string,
+	change func(against int, by store.Origin) (*store.Head, error)) (contract.RevisedJSONResponse, error) {
 	n, err := against(tag)
 	if err != nil {
 		return contract.RevisedJSONResponse{}, err
@@ -136,38 +145,46 @@ func (m *models) revise(tag *string, page, editID string, change func(against in
 	}
 	m.hub.Changed(head)
 	model, err := m.describe(head, page)
-	return contract.RevisedJSONResponse{Body: model, Headers: contract.RevisedResponseHeaders{ETag: etag(head)}}, err
+	return contract.RevisedJSONResponse{Body: model,
+		Headers: contract.RevisedResponseHeaders{ETag: etag(head)}}, err
 }
 
 // EditModel makes one revision.
-func (m *models) EditModel(ctx context.Context, r contract.EditModelRequestObject) (contract.EditModelResponseObject, error) {
+func (m *models) EditModel(ctx context.Context,
+	r contract.EditModelRequestObject) (contract.EditModelResponseObject, error) {
 	p := r.Params
-	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
-		return m.store.Edit(ctx, r.Id, n, by, *r.Body)
-	})
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit,
+		func(n int, by store.Origin) (*store.Head, error) {
+			return m.store.Edit(ctx, r.Id, n, by, *r.Body)
+		})
 	return contract.EditModel200JSONResponse{RevisedJSONResponse: revised}, err
 }
 
 // UndoModel takes the newest edit back.
-func (m *models) UndoModel(ctx context.Context, r contract.UndoModelRequestObject) (contract.UndoModelResponseObject, error) {
+func (m *models) UndoModel(ctx context.Context,
+	r contract.UndoModelRequestObject) (contract.UndoModelResponseObject, error) {
 	p := r.Params
-	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
-		return m.store.Undo(ctx, r.Id, n, by, p.Sure != nil && *p.Sure)
-	})
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit,
+		func(n int, by store.Origin) (*store.Head, error) {
+			return m.store.Undo(ctx, r.Id, n, by, p.Sure != nil && *p.Sure)
+		})
 	return contract.UndoModel200JSONResponse{RevisedJSONResponse: revised}, err
 }
 
 // RedoModel takes the newest undo back.
-func (m *models) RedoModel(ctx context.Context, r contract.RedoModelRequestObject) (contract.RedoModelResponseObject, error) {
+func (m *models) RedoModel(ctx context.Context,
+	r contract.RedoModelRequestObject) (contract.RedoModelResponseObject, error) {
 	p := r.Params
-	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
-		return m.store.Redo(ctx, r.Id, n, by)
-	})
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit,
+		func(n int, by store.Origin) (*store.Head, error) {
+			return m.store.Redo(ctx, r.Id, n, by)
+		})
 	return contract.RedoModel200JSONResponse{RevisedJSONResponse: revised}, err
 }
 
 // ListRevisions gives the record.
-func (m *models) ListRevisions(ctx context.Context, r contract.ListRevisionsRequestObject) (contract.ListRevisionsResponseObject, error) {
+func (m *models) ListRevisions(ctx context.Context,
+	r contract.ListRevisionsRequestObject) (contract.ListRevisionsResponseObject, error) {
 	if _, err := m.store.Head(ctx, r.Id); err != nil {
 		return nil, err
 	}
@@ -182,20 +199,24 @@ func (m *models) ListRevisions(ctx context.Context, r contract.ListRevisionsRequ
 func revisionsOf(revs []store.Revision) []contract.Revision {
 	list := make([]contract.Revision, len(revs))
 	for i, rev := range revs {
-		list[i] = contract.Revision{Number: rev.Number, MadeAt: rev.MadeAt, Page: rev.Page, Kind: contract.RevisionKind(rev.Kind), Words: rev.Words}
+		list[i] = contract.Revision{Number: rev.Number, MadeAt: rev.MadeAt, Page: rev.Page,
+			Kind: contract.RevisionKind(rev.Kind), Words: rev.Words}
 	}
 	return list
 }
 
 // ExportModel gives the document as a file.
-func (m *models) ExportModel(ctx context.Context, r contract.ExportModelRequestObject) (contract.ExportModelResponseObject, error) {
+func (m *models) ExportModel(ctx context.Context,
+	r contract.ExportModelRequestObject) (contract.ExportModelResponseObject, error) {
 	head, err := m.store.Head(ctx, r.Id)
 	if err == nil && r.Params.Revision != nil {
 		head, err = m.store.At(ctx, r.Id, *r.Params.Revision)
 	}
 	var broken *store.BrokenError
 	if errors.As(err, &broken) { // as it is kept, so that nothing is lost
-		return exported{[]byte(broken.Text), "application/json", fmt.Sprintf(`attachment; filename="%s-r%d.json"`, fileName(nameIn(broken.Text)), broken.Number), strconv.Quote(strconv.Itoa(broken.Number))}, nil
+		return exported{[]byte(broken.Text), "application/json",
+			fmt.Sprintf(`attachment; filename="%s-r%d.json"`, fileName(nameIn(broken.Text)), broken.Number),
+			strconv.Quote(strconv.Itoa(broken.Number))}, nil
 	}
 	if err != nil {
 		return nil, err
@@ -244,7 +265,8 @@ func fileName(of string) string {
 }
 
 // GetSchema gives the JSON Schema of a document.
-func (m *models) GetSchema(context.Context, contract.GetSchemaRequestObject) (contract.GetSchemaResponseObject, error) {
+func (m *models) GetSchema(context.Context,
+	contract.GetSchemaRequestObject) (contract.GetSchemaResponseObject, error) {
 	return schemaFile(setup.Schema()), nil
 }
 

@@ -25,7 +25,10 @@ func pages(e *echo.Echo) error {
 	if err != nil {
 		return err
 	}
-	e.GET("/licences.txt", func(c *echo.Context) error { return c.String(http.StatusOK, sheet.FontLicences()) })
+	e.GET("/licences.txt", func(c *echo.Context) error {
+		return c.String(http.StatusOK,
+			sheet.FontLicences())
+	})
 	e.GET("/*", func(c *echo.Context) error {
 		name := strings.TrimPrefix(path.Clean(c.Request().URL.Path), "/")
 		info, err := fs.Stat(files, name)
@@ -41,7 +44,8 @@ func pages(e *echo.Echo) error {
 			c.Response().Header().Set("Cache-Control", "no-cache")
 		}
 		if _, err := fs.Stat(files, name); err != nil {
-			return refuse(http.StatusServiceUnavailable, "The pages are not built", "run ./axtren-up, or npm run build in ui/")
+			return refuse(http.StatusServiceUnavailable, "The pages are not built",
+				"run ./axtren-up, or npm run build in ui/")
 		}
 		return c.FileFS(name, files)
 	})

@@ -20,7 +20,8 @@ import (
 )
 
 // GetForm gives the whole of one part as fields.
-func (m *models) GetForm(ctx context.Context, r contract.GetFormRequestObject) (contract.GetFormResponseObject, error) {
+func (m *models) GetForm(ctx context.Context,
+	r contract.GetFormRequestObject) (contract.GetFormResponseObject, error) {
 	head, err := m.store.Head(ctx, r.Id)
 	if err != nil {
 		return nil, err
@@ -40,23 +41,24 @@ func (m *models) GetForm(ctx context.Context, r contract.GetFormRequestObject) (
 func (m *models) Act(ctx context.Context, r contract.ActRequestObject) (contract.ActResponseObject, error) {
 	a, p := r.Body, r.Params
 	added := ""
-	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
-		return m.store.Change(ctx, r.Id, n, by, func(doc *setup.Document) (*edit.Result, error) {
-			if a.Act == contract.Set {
-				return set(doc, a)
-			}
-			tree, part, err := act(doc, a)
-			if err != nil {
-				return nil, err
-			}
-			added = part
-			result, err := diffed(doc, tree)
-			if err == nil {
-				result.Words = actWords(doc, result.Doc, a, part)
-			}
-			return result, err
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit,
+		func(n int, by store.Origin) (*store.Head, error) {
+			return m.store.Change(ctx, r.Id, n, by, func(doc *setup.Document) (*edit.Result, error) {
+				if a.Act == contract.Set {
+					return set(doc, a)
+				}
+				tree, part, err := act(doc, a)
+				if err != nil {
+					return nil, err
+				}
+				added = part
+				result, err := diffed(doc, tree)
+				if err == nil {
+					result.Words = actWords(doc, result.Doc, a, part)
+				}
+				return result, err
+			})
 		})
-	})
 	if added != "" {
 		revised.Body.Part = &added
 	}
@@ -66,7 +68,8 @@ func (m *models) Act(ctx context.Context, r contract.ActRequestObject) (contract
 // set sets a field to a value.
 func set(doc *setup.Document, a *contract.Act) (*edit.Result, error) {
 	if a.Part == nil || a.Field == nil {
-		return nil, setup.Problems{{Path: "field", Message: "is missing", Remedy: "say which field of which part is to be set"}}
+		return nil, setup.Problems{{Path: "field", Message: "is missing",
+			Remedy: "say which field of which part is to be set"}}
 	}
 	p, err := edit.Playable(doc)
 	if err != nil {
@@ -117,7 +120,8 @@ func actWords(before, after *setup.Document, a *contract.Act, added string) stri
 	case contract.Move:
 		return what + " moved"
 	case contract.Mix:
-		ways := map[string]string{mixing.OneStick: "one stick for both", mixing.Levers: "a lever each", mixing.Both: "one stick and a lever each"}
+		ways := map[string]string{mixing.OneStick: "one stick for both", mixing.Levers: "a lever each",
+			mixing.Both: "one stick and a lever each"}
 		return what + " and " + name(before, a.To) + ": " + ways[a.Mixing.Way]
 	}
 	return "channels of " + what + " and " + name(before, a.To) + " exchanged"
@@ -161,17 +165,20 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added string, 
 	case contract.Mix:
 		first, second := strings.TrimPrefix(part, "outputs/"), strings.TrimPrefix(text(a.To), "outputs/")
 		if a.Mixing == nil {
-			return nil, "", setup.Problems{{Path: "mixing", Message: "is missing", Remedy: "say how the two are to be driven"}}
+			return nil, "", setup.Problems{{Path: "mixing", Message: "is missing",
+				Remedy: "say how the two are to be driven"}}
 		}
 		tree, err = mixing.Write(doc, first, second, *a.Mixing)
 	default:
-		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act", Remedy: "use add, remove, rename, move, exchange, mix or set"}}
+		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act",
+			Remedy: "use add, remove, rename, move, exchange, mix or set"}}
 	}
 	return tree, "", err
 }
 
 // PutText makes the document what a text says.
-func (m *models) PutText(ctx context.Context, r contract.PutTextRequestObject) (contract.PutTextResponseObject, error) {
+func (m *models) PutText(ctx context.Context,
+	r contract.PutTextRequestObject) (contract.PutTextResponseObject, error) {
 	text, err := io.ReadAll(r.Body)
 	if err != nil {
 		return nil, err
@@ -185,14 +192,19 @@ func (m *models) PutText(ctx context.Context, r contract.PutTextRequestObject) (
 		return nil, err
 	}
 	p := r.Params
-	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit, func(n int, by store.Origin) (*store.Head, error) {
-		return m.store.Change(ctx, r.Id, n, by, func(now *setup.Document) (*edit.Result, error) { return diffed(now, doc.Tree) })
-	})
+	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit,
+		func(n int, by store.Origin) (*store.Head, error) {
+			return m.store.Change(ctx, r.Id, n, by, func(now *setup.Document) (*edit.Result,
+				error) {
+				return diffed(now, doc.Tree)
+			})
+		})
 	return contract.PutText200JSONResponse{RevisedJSONResponse: revised}, err
 }
 
 // GetDifferences compares two revisions.
-func (m *models) GetDifferences(ctx context.Context, r contract.GetDifferencesRequestObject) (contract.GetDifferencesResponseObject, error) {
+func (m *models) GetDifferences(ctx context.Context,
+	r contract.GetDifferencesRequestObject) (contract.GetDifferencesResponseObject, error) {
 	from, err := m.store.At(ctx, r.Id, r.Params.From)
 	if err != nil {
 		return nil, err
@@ -225,7 +237,8 @@ func textLines(from, to []byte) ([]textLine, error) {
 	if err != nil {
 		return nil, fmt.Errorf("comparing two texts: %w", err)
 	}
-	kinds := map[udiff.OpKind]contract.DifferencesLinesKind{udiff.Equal: contract.Same, udiff.Delete: contract.Gone, udiff.Insert: contract.New}
+	kinds := map[udiff.OpKind]contract.DifferencesLinesKind{udiff.Equal: contract.Same,
+		udiff.Delete: contract.Gone, udiff.Insert: contract.New}
 	for i, hunk := range changed.Hunks {
 		if i > 0 {
 			out = append(out, textLine{contract.Gap, ""})

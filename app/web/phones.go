@@ -35,11 +35,14 @@ var pairPage string
 func ListenAfar(address string, port int) (net.Listener, string, error) {
 	ip := net.ParseIP(address)
 	if ip == nil || ip.IsUnspecified() || !ip.IsPrivate() && !ip.IsLoopback() && !ip.IsLinkLocalUnicast() {
-		return nil, "", fmt.Errorf("--listen %q is no address of a network of your own; use one of this machine: %s", address, orNoAddress(ownAddresses()))
+		return nil, "",
+			fmt.Errorf("--listen %q is no address of a network of your own; use one of this machine: %s",
+				address, orNoAddress(ownAddresses()))
 	}
 	l, err := net.Listen("tcp", net.JoinHostPort(address, fmt.Sprint(port)))
 	if err != nil {
-		return nil, "", fmt.Errorf("--listen %s cannot be used: %w; this machine has %s", address, err, orNoAddress(ownAddresses()))
+		return nil, "", fmt.Errorf("--listen %s cannot be used: %w; this machine has %s", address, err,
+			orNoAddress(ownAddresses()))
 	}
 	return l, net.JoinHostPort(address, fmt.Sprint(l.Addr().(*net.TCPAddr).Port)), nil
 }
@@ -74,7 +77,8 @@ func paired(desk *pairing.Desk) echo.MiddlewareFunc {
 				return next(c)
 			}
 			if strings.HasPrefix(r.URL.Path, "/api/phones") {
-				return refuse(http.StatusForbidden, "This is done on the laptop", "open the yard there, and Phones")
+				return refuse(http.StatusForbidden, "This is done on the laptop",
+					"open the yard there, and Phones")
 			}
 			var phone *store.Phone
 			err := error(store.ErrNoPhone)
@@ -83,7 +87,8 @@ func paired(desk *pairing.Desk) echo.MiddlewareFunc {
 			}
 			switch {
 			case errors.Is(err, store.ErrNoPhone) && strings.HasPrefix(r.URL.Path, "/api/"):
-				return refuse(http.StatusUnauthorized, "This phone is not let in", "open "+desk.URL+" and give the code that the laptop shows")
+				return refuse(http.StatusUnauthorized, "This phone is not let in",
+					"open "+desk.URL+" and give the code that the laptop shows")
 			case errors.Is(err, store.ErrNoPhone):
 				return c.Redirect(http.StatusSeeOther, pairPath)
 			case err != nil:
@@ -101,14 +106,18 @@ func paired(desk *pairing.Desk) echo.MiddlewareFunc {
 func pair(desk *pairing.Desk) func(c *echo.Context) error {
 	answer := func(c *echo.Context, status int, code, words string) error {
 		h := c.Response().Header()
-		h.Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'")
+		h.Set("Content-Security-Policy",
+			"default-src 'none'; style-src 'unsafe-inline'; form-action 'self'; frame-ancestors 'none'; "+
+				"base-uri 'none'")
 		h.Set("Referrer-Policy", "same-origin") // without one a form has no origin
 		h.Set("Cache-Control", "no-store")
 		said := ""
 		if words != "" {
-			said = `<p role="alert"><strong>` + html.EscapeString(strings.ToUpper(words[:1])+words[1:]) + ".</strong></p>"
+			said = `<p role="alert"><strong>` + html.EscapeString(strings.ToUpper(words[:1])+words[1:]) +
+				".</strong></p>"
 		}
-		return c.HTML(status, strings.NewReplacer("{{code}}", html.EscapeString(code), "{{said}}", said).Replace(pairPage))
+		return c.HTML(status, strings.NewReplacer("{{code}}", html.EscapeString(code), "{{said}}",
+			said).Replace(pairPage))
 	}
 	return func(c *echo.Context) error {
 		r := c.Request()
@@ -128,7 +137,8 @@ func pair(desk *pairing.Desk) func(c *echo.Context) error {
 		if err != nil {
 			return err
 		}
-		c.SetCookie(&http.Cookie{Name: phoneCookie, Value: token, Path: "/", MaxAge: int((90 * 24 * time.Hour).Seconds()), HttpOnly: true, SameSite: http.SameSiteStrictMode})
+		c.SetCookie(&http.Cookie{Name: phoneCookie, Value: token, Path: "/",
+			MaxAge: int((90 * 24 * time.Hour).Seconds()), HttpOnly: true, SameSite: http.SameSiteStrictMode})
 		return c.Redirect(http.StatusSeeOther, "/")
 	}
 }
@@ -155,7 +165,8 @@ func phoneName(agent string) string {
 }
 
 // ListPhones says where phones are let in, and which are.
-func (m *models) ListPhones(ctx context.Context, _ contract.ListPhonesRequestObject) (contract.ListPhonesResponseObject, error) {
+func (m *models) ListPhones(ctx context.Context,
+	_ contract.ListPhonesRequestObject) (contract.ListPhonesResponseObject, error) {
 	answer := contract.ListPhones200JSONResponse{Own: ownAddresses(), Phones: []contract.Phone{}}
 	if m.desk == nil {
 		return answer, nil
@@ -166,15 +177,18 @@ func (m *models) ListPhones(ctx context.Context, _ contract.ListPhonesRequestObj
 	}
 	answer.Url = &m.desk.URL
 	for _, p := range list {
-		answer.Phones = append(answer.Phones, contract.Phone{Id: p.ID, Name: p.Name, MadeAt: p.MadeAt, SeenAt: p.SeenAt})
+		answer.Phones = append(answer.Phones, contract.Phone{Id: p.ID, Name: p.Name, MadeAt: p.MadeAt,
+			SeenAt: p.SeenAt})
 	}
 	return answer, nil
 }
 
 // NewPhoneCode makes a code for one phone.
-func (m *models) NewPhoneCode(context.Context, contract.NewPhoneCodeRequestObject) (contract.NewPhoneCodeResponseObject, error) {
+func (m *models) NewPhoneCode(context.Context,
+	contract.NewPhoneCodeRequestObject) (contract.NewPhoneCodeResponseObject, error) {
 	if m.desk == nil {
-		return nil, refuse(http.StatusConflict, "No phone can be let in", "start Axtren with --listen and an address of your own network")
+		return nil, refuse(http.StatusConflict, "No phone can be let in",
+			"start Axtren with --listen and an address of your own network")
 	}
 	code, until := m.desk.Code()
 	at := m.desk.URL + strings.TrimPrefix(pairPath, "/") + "?code=" + url.QueryEscape(code)
@@ -182,7 +196,8 @@ func (m *models) NewPhoneCode(context.Context, contract.NewPhoneCodeRequestObjec
 }
 
 // TakePhoneBack ends what a phone may do.
-func (m *models) TakePhoneBack(ctx context.Context, r contract.TakePhoneBackRequestObject) (contract.TakePhoneBackResponseObject, error) {
+func (m *models) TakePhoneBack(ctx context.Context,
+	r contract.TakePhoneBackRequestObject) (contract.TakePhoneBackResponseObject, error) {
 	if m.desk == nil {
 		return nil, store.ErrNoPhone
 	}

@@ -68,17 +68,22 @@ func problemOf(err error) contract.Problem {
 		p.Since = &since
 		return p
 	case errors.Is(err, store.ErrNoRecording):
-		return answer(http.StatusNotFound, "There is no such recording", "it may have been replaced; look again")
+		return answer(http.StatusNotFound, "There is no such recording",
+			"it may have been replaced; look again")
 	case errors.Is(err, store.ErrNoPhone):
-		return answer(http.StatusNotFound, "There is no such phone", "it may have been taken back; look again")
+		return answer(http.StatusNotFound, "There is no such phone",
+			"it may have been taken back; look again")
 	case errors.Is(err, live.ErrFull):
-		return answer(http.StatusServiceUnavailable, "The bench is full", "too many pages are open on this server; close one and try again")
+		return answer(http.StatusServiceUnavailable, "The bench is full",
+			"too many pages are open on this server; close one and try again")
 	case errors.Is(err, store.ErrNothingToDo):
 		return answer(http.StatusConflict, "There is nothing to take back", "")
 	case errors.As(err, &broken):
-		return answer(http.StatusUnprocessableEntity, "This model cannot be read", broken.Error()+"; take it out as a file, mend it, and bring it in again")
+		return answer(http.StatusUnprocessableEntity, "This model cannot be read",
+			broken.Error()+"; take it out as a file, mend it, and bring it in again")
 	case unreachable(err):
-		return answer(http.StatusServiceUnavailable, "The database does not answer", "whether the change was made is not known; the same one sent again in a moment is made once")
+		return answer(http.StatusServiceUnavailable, "The database does not answer",
+			"whether the change was made is not known; the same one sent again in a moment is made once")
 	}
 	status := echo.StatusCode(err)
 	switch status {
@@ -86,7 +91,8 @@ func problemOf(err error) contract.Problem {
 		return answer(status, "There is nothing here", "go back to the yard")
 	case 0, http.StatusInternalServerError:
 		slog.Error("a request failed", "error", err)
-		return answer(http.StatusInternalServerError, "Something went wrong here", "the server's own words are in its log")
+		return answer(http.StatusInternalServerError, "Something went wrong here",
+			"the server's own words are in its log")
 	}
 	return answer(status, http.StatusText(status), err.Error())
 }
@@ -99,18 +105,21 @@ func unreachable(err error) bool {
 	if errors.As(err, &server) {
 		return server.Code[:2] == "57" || server.Code[:2] == "08" // operator intervention, connection
 	}
-	for _, ended := range []error{io.EOF, io.ErrUnexpectedEOF, net.ErrClosed, driver.ErrBadConn, sql.ErrConnDone, syscall.ECONNRESET, syscall.EPIPE, syscall.ECONNREFUSED} {
+	for _, ended := range []error{io.EOF, io.ErrUnexpectedEOF, net.ErrClosed, driver.ErrBadConn,
+		sql.ErrConnDone, syscall.ECONNRESET, syscall.EPIPE, syscall.ECONNREFUSED} {
 		if errors.Is(err, ended) {
 			return true
 		}
 	}
 	// the driver says so in words alone where a connection ends under a query
-	for _, words := range []string{"unexpected EOF", "conn closed", "closed pool", "connection reset", "broken pipe"} {
+	for _, words := range []string{"unexpected EOF", "conn closed", "closed pool", "connection reset",
+		"broken pipe"} {
 		if strings.Contains(err.Error(), words) {
 			return true
 		}
 	}
-	return errors.As(err, &connect) || errors.As(err, &network) || pgconn.SafeToRetry(err) && !errors.Is(err, context.Canceled)
+	return errors.As(err, &connect) || errors.As(err, &network) || pgconn.SafeToRetry(err) &&
+		!errors.Is(err, context.Canceled)
 }
 
 // answerError is the one place that answers an error.

@@ -18,7 +18,8 @@ import (
 )
 
 // ListRecordings gives what hands did to a model.
-func (m *models) ListRecordings(ctx context.Context, r contract.ListRecordingsRequestObject) (contract.ListRecordingsResponseObject, error) {
+func (m *models) ListRecordings(ctx context.Context,
+	r contract.ListRecordingsRequestObject) (contract.ListRecordingsResponseObject, error) {
 	if _, err := m.store.Head(ctx, r.Id); err != nil {
 		return nil, err
 	}
@@ -35,7 +36,8 @@ func recordingOf(r *store.Recording) contract.Recording {
 }
 
 // KeepRecording keeps a script that the model can play.
-func (m *models) KeepRecording(ctx context.Context, r contract.KeepRecordingRequestObject) (contract.KeepRecordingResponseObject, error) {
+func (m *models) KeepRecording(ctx context.Context,
+	r contract.KeepRecordingRequestObject) (contract.KeepRecordingResponseObject, error) {
 	head, err := m.store.Head(ctx, r.Id)
 	if err != nil {
 		return nil, err
@@ -51,7 +53,8 @@ func (m *models) KeepRecording(ctx context.Context, r contract.KeepRecordingRequ
 	if err := checkScript(p, r.Params.Name, text); err != nil {
 		return nil, err
 	}
-	kept, err := m.store.KeepRecording(ctx, r.Id, store.Recording{Name: r.Params.Name, Exact: r.Params.Exact != nil && *r.Params.Exact, Script: string(text)})
+	kept, err := m.store.KeepRecording(ctx, r.Id, store.Recording{Name: r.Params.Name,
+		Exact: r.Params.Exact != nil && *r.Params.Exact, Script: string(text)})
 	if err != nil {
 		return nil, err
 	}
@@ -60,18 +63,22 @@ func (m *models) KeepRecording(ctx context.Context, r contract.KeepRecordingRequ
 
 // checkScript refuses what is no script for a model, and a name that is none.
 func checkScript(p *signal.Program, name string, text []byte) error {
-	if name == "" || utf8.RuneCountInString(name) > maxRecordingName || strings.ContainsFunc(name, unicode.IsControl) {
-		return refuse(http.StatusUnprocessableEntity, "This is no name of a recording", fmt.Sprintf("use 1 to %d letters in one line", maxRecordingName))
+	if name == "" || utf8.RuneCountInString(name) > maxRecordingName ||
+		strings.ContainsFunc(name, unicode.IsControl) {
+		return refuse(http.StatusUnprocessableEntity, "This is no name of a recording",
+			fmt.Sprintf("use 1 to %d letters in one line", maxRecordingName))
 	}
 	if len(text) > maxScript {
-		return refuse(http.StatusUnprocessableEntity, "The recording "+name+" is too large", fmt.Sprintf("keep it below %d bytes", maxScript))
+		return refuse(http.StatusUnprocessableEntity, "The recording "+name+" is too large",
+			fmt.Sprintf("keep it below %d bytes", maxScript))
 	}
 	sc := signal.NewScript(bytes.NewReader(text), p)
 	for {
 		if _, err := sc.Next(); errors.Is(err, io.EOF) {
 			return nil
 		} else if err != nil {
-			return refuse(http.StatusUnprocessableEntity, "The recording "+name+" is no script for this model", err.Error())
+			return refuse(http.StatusUnprocessableEntity,
+				"The recording "+name+" is no script for this model", err.Error())
 		}
 	}
 }
@@ -80,17 +87,20 @@ func checkScript(p *signal.Program, name string, text []byte) error {
 const maxRecordingName = 80
 
 // GetRecording gives the script of one.
-func (m *models) GetRecording(ctx context.Context, r contract.GetRecordingRequestObject) (contract.GetRecordingResponseObject, error) {
+func (m *models) GetRecording(ctx context.Context,
+	r contract.GetRecordingRequestObject) (contract.GetRecordingResponseObject, error) {
 	one, err := m.store.Recording(ctx, r.Id, r.Recording)
 	if err != nil {
 		return nil, err
 	}
 	disposition := `attachment; filename="` + fileName(one.Name) + `.script.csv"`
-	return contract.GetRecording200TextcsvResponse{Body: strings.NewReader(one.Script), ContentLength: int64(len(one.Script)),
-		Headers: contract.GetRecording200ResponseHeaders{ContentDisposition: &disposition}}, nil
+	return contract.GetRecording200TextcsvResponse{Body: strings.NewReader(one.Script),
+		ContentLength: int64(len(one.Script)),
+		Headers:       contract.GetRecording200ResponseHeaders{ContentDisposition: &disposition}}, nil
 }
 
 // DropRecording throws one away.
-func (m *models) DropRecording(ctx context.Context, r contract.DropRecordingRequestObject) (contract.DropRecordingResponseObject, error) {
+func (m *models) DropRecording(ctx context.Context,
+	r contract.DropRecordingRequestObject) (contract.DropRecordingResponseObject, error) {
 	return contract.DropRecording204Response{}, m.store.DropRecording(ctx, r.Id, r.Recording)
 }

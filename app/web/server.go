@@ -40,7 +40,8 @@ func New(of Config) (http.Handler, error) {
 	e.HTTPErrorHandler = answerError
 	e.Binder = rawBinder{}
 	e.Use(secure, guard(of.Hosts), middleware.Recover(),
-		middleware.GzipWithConfig(middleware.GzipConfig{Skipper: isSocket, MinLength: 1000})) // gzip breaks the upgrade
+		// gzip breaks the upgrade
+		middleware.GzipWithConfig(middleware.GzipConfig{Skipper: isSocket, MinLength: 1000}))
 	if of.Afar {
 		e.Use(paired(of.Desk))
 		e.GET(pairPath, pair(of.Desk))
@@ -116,7 +117,8 @@ func (rawBinder) Bind(c *echo.Context, target any) error {
 		d := json.NewDecoder(bytes.NewReader(text))
 		d.DisallowUnknownFields()
 		if err := d.Decode(target); err != nil {
-			return refuse(http.StatusUnprocessableEntity, "This is not what the contract asks for", err.Error())
+			return refuse(http.StatusUnprocessableEntity, "This is not what the contract asks for",
+				err.Error())
 		}
 		return nil
 	}
@@ -130,7 +132,8 @@ const maxScript = 8 << 20
 func Listen(port int) (net.Listener, []string, error) {
 	l, err := net.Listen("tcp4", fmt.Sprintf("127.0.0.1:%d", port))
 	if err != nil {
-		return nil, nil, fmt.Errorf("port %d cannot be used: %w; name another with --port or AXTREN_PORT", port, err)
+		return nil, nil, fmt.Errorf("port %d cannot be used: %w; name another with --port or AXTREN_PORT",
+			port, err)
 	}
 	at := l.Addr().(*net.TCPAddr).Port
 	return l, []string{fmt.Sprintf("127.0.0.1:%d", at), fmt.Sprintf("localhost:%d", at)}, nil

@@ -20,7 +20,8 @@ import (
 
 // sheetOf writes the sheet of a revision, 0 for the newest; with since, only what
 // changed since that revision.
-func (m *models) sheetOf(ctx context.Context, id uuid.UUID, revision int, since *int) (*sheet.Sheet, *store.Head, error) {
+func (m *models) sheetOf(ctx context.Context, id uuid.UUID, revision int, since *int) (*sheet.Sheet,
+	*store.Head, error) {
 	build := func(number int) (*sheet.Sheet, *store.Head, error) {
 		var head *store.Head
 		var err error
@@ -50,7 +51,8 @@ func (m *models) sheetOf(ctx context.Context, id uuid.UUID, revision int, since 
 }
 
 // GetSheet gives what to key in.
-func (m *models) GetSheet(ctx context.Context, r contract.GetSheetRequestObject) (contract.GetSheetResponseObject, error) {
+func (m *models) GetSheet(ctx context.Context,
+	r contract.GetSheetRequestObject) (contract.GetSheetResponseObject, error) {
 	sh, _, err := m.sheetOf(ctx, r.Id, 0, r.Params.Since)
 	if err != nil {
 		return nil, err
@@ -59,7 +61,8 @@ func (m *models) GetSheet(ctx context.Context, r contract.GetSheetRequestObject)
 }
 
 // sheetFile writes a sheet as a file of a kind.
-func (m *models) sheetFile(ctx context.Context, id uuid.UUID, since *int, ending string, write func(io.Writer, *sheet.Sheet, *store.Head) error) (*bytes.Buffer, *string, error) {
+func (m *models) sheetFile(ctx context.Context, id uuid.UUID, since *int, ending string,
+	write func(io.Writer, *sheet.Sheet, *store.Head) error) (*bytes.Buffer, *string, error) {
 	sh, head, err := m.sheetOf(ctx, id, 0, since)
 	if err != nil {
 		return nil, nil, err
@@ -73,51 +76,62 @@ func (m *models) sheetFile(ctx context.Context, id uuid.UUID, since *int, ending
 }
 
 // GetSheetCSV gives it as a table.
-func (m *models) GetSheetCSV(ctx context.Context, r contract.GetSheetCSVRequestObject) (contract.GetSheetCSVResponseObject, error) {
-	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "csv", func(w io.Writer, sh *sheet.Sheet, _ *store.Head) error { return appsheet.CSV(w, sh) })
+func (m *models) GetSheetCSV(ctx context.Context,
+	r contract.GetSheetCSVRequestObject) (contract.GetSheetCSVResponseObject, error) {
+	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "csv",
+		func(w io.Writer, sh *sheet.Sheet, _ *store.Head) error { return appsheet.CSV(w, sh) })
 	if err != nil {
 		return nil, err
 	}
-	return contract.GetSheetCSV200TextcsvResponse{Body: b, ContentLength: int64(b.Len()), Headers: contract.GetSheetCSV200ResponseHeaders{ContentDisposition: disposition}}, nil
+	return contract.GetSheetCSV200TextcsvResponse{Body: b, ContentLength: int64(b.Len()),
+		Headers: contract.GetSheetCSV200ResponseHeaders{ContentDisposition: disposition}}, nil
 }
 
 // GetSheetPDF gives it on paper.
-func (m *models) GetSheetPDF(ctx context.Context, r contract.GetSheetPDFRequestObject) (contract.GetSheetPDFResponseObject, error) {
+func (m *models) GetSheetPDF(ctx context.Context,
+	r contract.GetSheetPDFRequestObject) (contract.GetSheetPDFResponseObject, error) {
 	paper := "A4"
 	if r.Params.Paper != nil {
 		paper = string(*r.Params.Paper)
 	}
-	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "pdf", func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
-		return appsheet.PDF(w, sh, paper, head.Number)
-	})
+	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "pdf",
+		func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
+			return appsheet.PDF(w, sh, paper, head.Number)
+		})
 	if err != nil {
 		return nil, err
 	}
-	return contract.GetSheetPDF200ApplicationpdfResponse{Body: b, ContentLength: int64(b.Len()), Headers: contract.GetSheetPDF200ResponseHeaders{ContentDisposition: disposition}}, nil
+	return contract.GetSheetPDF200ApplicationpdfResponse{Body: b, ContentLength: int64(b.Len()),
+		Headers: contract.GetSheetPDF200ResponseHeaders{ContentDisposition: disposition}}, nil
 }
 
 // GetCarried gives it as one file that keeps ticks.
-func (m *models) GetCarried(ctx context.Context, r contract.GetCarriedRequestObject) (contract.GetCarriedResponseObject, error) {
-	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "html", func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
-		things := appsheet.Things(sh)
-		text, err := json.Marshal(things)
-		if err != nil {
-			return err
-		}
-		mark := int(appsheet.Mark(r.Id.String(), things))
-		if err := m.store.KeepCarried(ctx, store.Carried{ModelID: r.Id, Revision: head.Number, Since: sh.Since, Mark: mark, Things: string(text)}); err != nil {
-			return err
-		}
-		return appsheet.Carry(w, sh, r.Id.String(), head.Number)
-	})
+func (m *models) GetCarried(ctx context.Context,
+	r contract.GetCarriedRequestObject) (contract.GetCarriedResponseObject, error) {
+	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "html",
+		func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
+			things := appsheet.Things(sh)
+			text, err := json.Marshal(things)
+			if err != nil {
+				return err
+			}
+			mark := int(appsheet.Mark(r.Id.String(), things))
+			if err := m.store.KeepCarried(ctx, store.Carried{ModelID: r.Id, Revision: head.Number,
+				Since: sh.Since, Mark: mark, Things: string(text)}); err != nil {
+				return err
+			}
+			return appsheet.Carry(w, sh, r.Id.String(), head.Number)
+		})
 	if err != nil {
 		return nil, err
 	}
-	return contract.GetCarried200TexthtmlResponse{Body: b, ContentLength: int64(b.Len()), Headers: contract.GetCarried200ResponseHeaders{ContentDisposition: disposition}}, nil
+	return contract.GetCarried200TexthtmlResponse{Body: b, ContentLength: int64(b.Len()),
+		Headers: contract.GetCarried200ResponseHeaders{ContentDisposition: disposition}}, nil
 }
 
 // ListTicks gives the sheets that came home.
-func (m *models) ListTicks(ctx context.Context, r contract.ListTicksRequestObject) (contract.ListTicksResponseObject, error) {
+func (m *models) ListTicks(ctx context.Context,
+	r contract.ListTicksRequestObject) (contract.ListTicksResponseObject, error) {
 	if _, err := m.store.Head(ctx, r.Id); err != nil {
 		return nil, err
 	}
@@ -131,7 +145,8 @@ func (m *models) ListTicks(ctx context.Context, r contract.ListTicksRequestObjec
 
 func tickedOf(t *store.Ticked) contract.Ticked {
 	open := append([]string{}, t.Open...)
-	return contract.Ticked{Revision: t.Revision, Since: &t.Since, MadeAt: t.MadeAt, Of: t.Of, Keyed: t.Keyed, ReadBack: t.ReadBack, Seen: t.Seen, Open: &open}
+	return contract.Ticked{Revision: t.Revision, Since: &t.Since, MadeAt: t.MadeAt, Of: t.Of, Keyed: t.Keyed,
+		ReadBack: t.ReadBack, Seen: t.Seen, Open: &open}
 }
 
 // carried gives what there was to tick on the sheet that a code is of: as it was
@@ -157,11 +172,13 @@ func (m *models) carried(ctx context.Context, id uuid.UUID, of appsheet.Head) ([
 
 // BringTicks keeps what was ticked on a carried sheet, against the revision that
 // the sheet was of.
-func (m *models) BringTicks(ctx context.Context, r contract.BringTicksRequestObject) (contract.BringTicksResponseObject, error) {
+func (m *models) BringTicks(ctx context.Context,
+	r contract.BringTicksRequestObject) (contract.BringTicksResponseObject, error) {
 	code := strings.TrimSpace(*r.Body)
 	told := func(err error) error {
 		if own, ok := appsheet.IsTickError(err); ok {
-			return refuse(http.StatusUnprocessableEntity, "The code cannot be taken: "+own.Message, own.Remedy)
+			return refuse(http.StatusUnprocessableEntity, "The code cannot be taken: "+own.Message,
+				own.Remedy)
 		}
 		return err
 	}
@@ -174,7 +191,8 @@ func (m *models) BringTicks(ctx context.Context, r contract.BringTicksRequestObj
 		return nil, err
 	}
 	if of.Revision > head.Number {
-		return nil, refuse(http.StatusUnprocessableEntity, "The code cannot be taken: this code is of another sheet", "this model has no such revision yet")
+		return nil, refuse(http.StatusUnprocessableEntity,
+			"The code cannot be taken: this code is of another sheet", "this model has no such revision yet")
 	}
 	things, err := m.carried(ctx, r.Id, of)
 	if err != nil {
@@ -184,8 +202,10 @@ func (m *models) BringTicks(ctx context.Context, r contract.BringTicksRequestObj
 	if err != nil {
 		return nil, told(err)
 	}
-	kept, err := m.store.KeepTicked(ctx, store.Ticked{ModelID: r.Id, Revision: of.Revision, Since: of.Since, Code: code, Of: len(ticks.Ticked[appsheet.Keyed]),
-		Keyed: ticks.Count(appsheet.Keyed), ReadBack: ticks.Count(appsheet.ReadBack), Seen: ticks.Count(appsheet.Seen), Open: ticks.Open(things)})
+	kept, err := m.store.KeepTicked(ctx, store.Ticked{ModelID: r.Id, Revision: of.Revision, Since: of.Since,
+		Code: code, Of: len(ticks.Ticked[appsheet.Keyed]),
+		Keyed: ticks.Count(appsheet.Keyed), ReadBack: ticks.Count(appsheet.ReadBack),
+		Seen: ticks.Count(appsheet.Seen), Open: ticks.Open(things)})
 	if err != nil {
 		return nil, err
 	}

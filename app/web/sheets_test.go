@@ -49,7 +49,8 @@ func TestTicksAreTakenAgainstTheirRevision(t *testing.T) {
 	code := codeOf(t, doc, m.Id, 1)
 	resp, body := s.ask("PATCH", at, low("-80"), "If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	resp, body = s.ask("POST", at+"/acts", `{"act":"remove","part":"outputs/horn","along":true}`, "If-Match", `"2"`, "Content-Type", "application/json")
+	resp, body = s.ask("POST", at+"/acts", `{"act":"remove","part":"outputs/horn","along":true}`, "If-Match",
+		`"2"`, "Content-Type", "application/json")
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
 
 	resp, body = s.ask("POST", at+"/ticks", code, "Content-Type", "text/plain")
@@ -57,7 +58,8 @@ func TestTicksAreTakenAgainstTheirRevision(t *testing.T) {
 	var ticked contract.Ticked
 	require.NoError(t, json.Unmarshal(body, &ticked))
 	require.Equal(t, 1, ticked.Revision)
-	require.Equal(t, []int{ticked.Of, ticked.Of, ticked.Of - 1}, []int{ticked.Keyed, ticked.ReadBack, ticked.Seen})
+	require.Equal(t, []int{ticked.Of, ticked.Of, ticked.Of - 1},
+		[]int{ticked.Keyed, ticked.ReadBack, ticked.Seen})
 	require.Len(t, *ticked.Open, 1)
 	require.Contains(t, (*ticked.Open)[0], "not seen")
 	resp, _ = s.ask("POST", at+"/ticks", strings.ToLower(code), "Content-Type", "text/plain")
@@ -68,7 +70,8 @@ func TestTicksAreTakenAgainstTheirRevision(t *testing.T) {
 	if mistyped == code {
 		mistyped = code[:len(code)-1] + "2"
 	}
-	for model, bad := range map[string]string{at: mistyped, "/api/models/" + other.Id.String(): code, at + "?": codeOf(t, doc, m.Id, 9), at + "?x": ""} {
+	for model, bad := range map[string]string{at: mistyped, "/api/models/" + other.Id.String(): code,
+		at + "?": codeOf(t, doc, m.Id, 9), at + "?x": ""} {
 		path := strings.SplitN(model, "?", 2)[0] + "/ticks"
 		resp, body = s.ask("POST", path, bad, "Content-Type", "text/plain")
 		require.GreaterOrEqual(t, resp.StatusCode, 400, "%q %s", bad, body)
@@ -97,7 +100,8 @@ func TestTicksAreTakenAgainstTheirRevision(t *testing.T) {
 func TestEverySheetOfEveryPaper(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
-	for path, begins := range map[string]string{"sheet.pdf": "%PDF-", "sheet.pdf?paper=A6": "%PDF-", "sheet.html": "<!doctype html>", "sheet.csv": "section,"} {
+	for path, begins := range map[string]string{"sheet.pdf": "%PDF-", "sheet.pdf?paper=A6": "%PDF-",
+		"sheet.html": "<!doctype html>", "sheet.csv": "section,"} {
 		resp, body := s.ask("GET", fmt.Sprintf("/api/models/%s/%s", m.Id, path), "")
 		require.Equal(t, 200, resp.StatusCode, path)
 		require.True(t, bytes.HasPrefix(body, []byte(begins)), path)
@@ -111,7 +115,9 @@ func TestAPairIsMixedByAnAct(t *testing.T) {
 	m := s.bring(stoat(t))
 	at := "/api/models/" + m.Id.String()
 	mix := func(choice string) (*http.Response, []byte) {
-		return s.ask("POST", at+"/acts", `{"act":"mix","part":"outputs/port_track","to":"outputs/starboard_track","mixing":`+choice+`}`, "If-Match", `"1"`, "Content-Type", "application/json")
+		return s.ask("POST", at+"/acts",
+			`{"act":"mix","part":"outputs/port_track","to":"outputs/starboard_track","mixing":`+choice+`}`,
+			"If-Match", `"1"`, "Content-Type", "application/json")
 	}
 	choice := `{"way":"%s","drive":"drive_soft","turn":"turn","left":"blade_up","right":"%s","drive_gain":90,"turn_gain":70,"lever_gain":100,"drive_soft":20,"turn_soft":0,"rule":"scale"}`
 	resp, body := mix(fmt.Sprintf(choice, "both", "blade_up"))
@@ -121,7 +127,8 @@ func TestAPairIsMixedByAnAct(t *testing.T) {
 	require.Equal(t, 422, resp.StatusCode, "%s", body)
 	resp, body = mix(fmt.Sprintf(choice, "both", "blade_side"))
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	require.Equal(t, "line Port track and line Starboard track: one stick and a lever each", *s.model(body).Undo)
+	require.Equal(t, "line Port track and line Starboard track: one stick and a lever each",
+		*s.model(body).Undo)
 	_, text := s.ask("GET", at+"/export?format=yaml", "")
 	doc, err := setup.ReadYAML(text)
 	require.NoError(t, err)
@@ -178,11 +185,13 @@ func TestACarriedSheetIsRemembered(t *testing.T) {
 	resp, _ = s.ask("GET", at+"/sheet.html", "") // once more: noted once
 	require.Equal(t, 200, resp.StatusCode)
 
-	things := []appsheet.Thing{{Key: "ends/a/low", Words: "Ends, as an older program called it"}, {Key: "ends/a/high", Words: "Ends, another"}}
+	things := []appsheet.Thing{{Key: "ends/a/low", Words: "Ends, as an older program called it"},
+		{Key: "ends/a/high", Words: "Ends, another"}}
 	text, err := json.Marshal(things)
 	require.NoError(t, err)
 	mark := appsheet.Mark(m.Id.String(), things)
-	require.NoError(t, s.store.KeepCarried(t.Context(), store.Carried{ModelID: m.Id, Revision: 1, Mark: int(mark), Things: string(text)}))
+	require.NoError(t, s.store.KeepCarried(t.Context(),
+		store.Carried{ModelID: m.Id, Revision: 1, Mark: int(mark), Things: string(text)}))
 	ticks := &appsheet.Ticks{Revision: 1}
 	for c := range ticks.Ticked {
 		ticks.Ticked[c] = []bool{c > 0, true}

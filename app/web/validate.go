@@ -29,20 +29,24 @@ func validate() (echo.MiddlewareFunc, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the contract cannot be used: %w", err)
 	}
-	options := &openapi3filter.Options{ExcludeRequestBody: true, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}
+	options := &openapi3filter.Options{ExcludeRequestBody: true,
+		AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
 			if where := unreadable(c.Request()); where != "" {
-				return refuse(http.StatusBadRequest, "The request does not fit the contract", where+" holds letters that are no text: send UTF-8 without U+0000")
+				return refuse(http.StatusBadRequest, "The request does not fit the contract",
+					where+" holds letters that are no text: send UTF-8 without U+0000")
 			}
 			route, params, err := router.FindRoute(c.Request())
 			switch {
 			case errors.Is(err, routers.ErrMethodNotAllowed):
-				return refuse(http.StatusMethodNotAllowed, "This cannot be done here", c.Request().Method+" is not part of the contract")
+				return refuse(http.StatusMethodNotAllowed, "This cannot be done here",
+					c.Request().Method+" is not part of the contract")
 			case err != nil:
 				return refuse(http.StatusNotFound, "There is nothing here", "see api/openapi.yaml")
 			}
-			in := &openapi3filter.RequestValidationInput{Request: c.Request(), PathParams: params, Route: route, Options: options}
+			in := &openapi3filter.RequestValidationInput{Request: c.Request(), PathParams: params,
+				Route: route, Options: options}
 			if err := openapi3filter.ValidateRequest(c.Request().Context(), in); err != nil {
 				return refuse(http.StatusBadRequest, "The request does not fit the contract", faultOf(err))
 			}

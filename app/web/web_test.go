@@ -45,7 +45,8 @@ func newSite(t *testing.T) *site {
 	t.Cleanup(s.Close)
 	server := httptest.NewUnstartedServer(nil)
 	host := server.Listener.Addr().String()
-	server.Config.Handler, err = New(Config{Store: s, Hub: live.NewHub(t.Context()), Hosts: []string{host, strings.Replace(host, "127.0.0.1", "localhost", 1)}})
+	server.Config.Handler, err = New(Config{Store: s, Hub: live.NewHub(t.Context()),
+		Hosts: []string{host, strings.Replace(host, "127.0.0.1", "localhost", 1)}})
 	require.NoError(t, err)
 	server.Start()
 	t.Cleanup(server.Close)
@@ -103,9 +104,11 @@ func (s *site) holds(r *http.Request, resp *http.Response, body []byte) {
 		return // not part of the contract
 	}
 	in := &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route}
-	out := &openapi3filter.ResponseValidationInput{RequestValidationInput: in, Status: resp.StatusCode, Header: resp.Header}
+	out := &openapi3filter.ResponseValidationInput{RequestValidationInput: in, Status: resp.StatusCode,
+		Header: resp.Header}
 	out.SetBodyBytes(body)
-	if resp.StatusCode < 400 && !strings.Contains(resp.Header.Get("Content-Type"), "json") || strings.Contains(r.URL.Path, "export") {
+	if resp.StatusCode < 400 && !strings.Contains(resp.Header.Get("Content-Type"), "json") ||
+		strings.Contains(r.URL.Path, "export") {
 		return // a file
 	}
 	require.NoError(s.t, openapi3filter.ValidateResponse(s.t.Context(), out), "%s", body)
@@ -147,7 +150,8 @@ func TestFromImportToExport(t *testing.T) {
 
 	want, err := setup.ReadYAML([]byte(stoat(t)))
 	require.NoError(t, err)
-	for format, read := range map[string]func([]byte) (*setup.Document, error){"yaml": setup.ReadYAML, "json": setup.ReadJSON} {
+	for format, read := range map[string]func([]byte) (*setup.Document, error){"yaml": setup.ReadYAML,
+		"json": setup.ReadJSON} {
 		resp, body := s.ask("GET", fmt.Sprintf("/api/models/%s/export?format=%s", m.Id, format), "")
 		require.Equal(t, 200, resp.StatusCode)
 		require.Contains(t, resp.Header.Get("Content-Disposition"), "stoat-r1."+format)
@@ -208,17 +212,23 @@ func TestRequestsOutsideTheContract(t *testing.T) {
 		header             []string
 		status             int
 	}{
-		{"GET", none, "", nil, 404}, {"GET", "/api/models/zzz", "", nil, 400}, {"GET", "/api/nothing", "", nil, 404},
+		{"GET", none, "", nil, 404}, {"GET", "/api/models/zzz", "", nil, 400},
+		{"GET", "/api/nothing", "", nil, 404},
 		{"DELETE", "/api/models", "", nil, 405}, {"PATCH", none, low("1"), []string{"If-Match", `"1"`}, 404},
-		{"PATCH", none, low("1"), []string{"If-Match", "newest"}, 400}, {"POST", "/api/models", "a: b", []string{"Axtren-Page", ""}, 400},
-		{"GET", "/api/models", "", []string{"Host", "evil.example"}, 421}, {"GET", "/", "", []string{"Host", "evil.example"}, 421},
-		{"GET", "/api/models", "", []string{"Origin", "http://evil.example"}, 403}, {"GET", "/api/models", "", []string{"Origin", "null"}, 403},
+		{"PATCH", none, low("1"), []string{"If-Match", "newest"}, 400},
+		{"POST", "/api/models", "a: b", []string{"Axtren-Page", ""}, 400},
+		{"GET", "/api/models", "", []string{"Host", "evil.example"}, 421},
+		{"GET", "/", "", []string{"Host", "evil.example"}, 421},
+		{"GET", "/api/models", "", []string{"Origin", "http://evil.example"}, 403},
+		{"GET", "/api/models", "", []string{"Origin", "null"}, 403},
 		{"POST", "/api/models", stoat(t), []string{"Origin", "https://" + s.Listener.Addr().String()}, 403},
 		{"GET", "/api/models", "", []string{"Sec-Fetch-Site", "cross-site"}, 403},
-		{"GET", none + "/live", "", []string{"Origin", "http://evil.example", "Connection", "Upgrade", "Upgrade", "websocket"}, 403},
+		{"GET", none + "/live", "", []string{"Origin", "http://evil.example", "Connection", "Upgrade",
+			"Upgrade", "websocket"}, 403},
 		{"POST", "/api/models", strings.Repeat("x", 1<<20+1), nil, 413},
 		{"POST", "/api/models", "", nil, 422}, {"POST", "/api/models", strings.Repeat("[", 1<<20), nil, 422},
-		{"POST", "/api/models?format=json", `{"format":"axtren-setup","version":1,"mixes":[{"to":"nowhere","from":1}]}`, nil, 422},
+		{"POST", "/api/models?format=json",
+			`{"format":"axtren-setup","version":1,"mixes":[{"to":"nowhere","from":1}]}`, nil, 422},
 		{"GET", "/assets/none.js", "", nil, 404},
 	} {
 		start := time.Now()
@@ -240,7 +250,8 @@ type page struct {
 
 func (s *site) open(id fmt.Stringer, hands map[string]any) *page {
 	s.t.Helper()
-	conn, _, err := websocket.Dial(s.t.Context(), fmt.Sprintf("%s/api/models/%s/live", strings.Replace(s.URL, "http", "ws", 1), id), nil)
+	conn, _, err := websocket.Dial(s.t.Context(), fmt.Sprintf("%s/api/models/%s/live",
+		strings.Replace(s.URL, "http", "ws", 1), id), nil)
 	require.NoError(s.t, err)
 	conn.SetReadLimit(1 << 20)
 	s.t.Cleanup(func() { conn.CloseNow() })
@@ -306,8 +317,10 @@ func TestALeverMovesBothTracks(t *testing.T) {
 	require.Equal(t, 1153.0, why.Reason.Value)
 	require.Equal(t, "1500 − 69.43 × 5, in steps of 0.5", why.Reason.Sum)
 
-	again := s.open(m.Id, map[string]any{"drive": 60.0, "turn": -25.0, "thumb": "dig", "gone": 3.0, "top": 7.0})
-	require.Equal(t, 1652.0, pulse(again.until(kind(contract.FromWhole)), 0), "a lost page comes back with the levers where they were")
+	again := s.open(m.Id, map[string]any{"drive": 60.0, "turn": -25.0, "thumb": "dig", "gone": 3.0,
+		"top": 7.0})
+	require.Equal(t, 1652.0, pulse(again.until(kind(contract.FromWhole)), 0),
+		"a lost page comes back with the levers where they were")
 }
 
 // TestWhatWasSeenCanBePlayedAgain saves the script of a session and plays it
@@ -327,7 +340,8 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 		}
 	}
 	for i := range 20 {
-		p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": float64(7*i - 60), "turn": float64(i * i % 90), "thumb": []any{"up", "carry", "dig"}[i%3],
+		p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": float64(7*i - 60),
+			"turn": float64(i * i % 90), "thumb": []any{"up", "carry", "dig"}[i%3],
 			"link": []any{"up", "down"}[i/7%2]}})
 		n := p.n
 		at(p.until(func(f contract.Told) bool { at(f); return f.T == contract.FromFrame && *f.N == n }))
@@ -346,20 +360,22 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 	picture := stage.Build(program)
 	scene := picture.Start()
 	k, checked := int64(0), 0
-	require.NoError(t, program.Run(signal.NewScript(strings.NewReader(*saved.Text), program), 30, func(_ float64, st *signal.State) error {
-		picture.Step(scene, st)
-		drawn := picture.Numbers(scene, nil)
-		for place, want := range seen[k] {
-			if place < len(slots) {
-				require.InDelta(t, want, st.At(slots[place]), 1e-4, "frame %d", k)
-			} else {
-				require.InDelta(t, want, drawn[place-len(slots)], 1e-2, "number %d of the picture in frame %d", place-len(slots), k)
+	require.NoError(t, program.Run(signal.NewScript(strings.NewReader(*saved.Text), program), 30,
+		func(_ float64, st *signal.State) error {
+			picture.Step(scene, st)
+			drawn := picture.Numbers(scene, nil)
+			for place, want := range seen[k] {
+				if place < len(slots) {
+					require.InDelta(t, want, st.At(slots[place]), 1e-4, "frame %d", k)
+				} else {
+					require.InDelta(t, want, drawn[place-len(slots)], 1e-2,
+						"number %d of the picture in frame %d", place-len(slots), k)
+				}
+				checked++
 			}
-			checked++
-		}
-		k++
-		return nil
-	}))
+			k++
+			return nil
+		}))
 	require.Greater(t, checked, 100)
 	for _, format := range []contract.SaveFormat{contract.SaveCSV, contract.SaveVCD} {
 		p.say(contract.Asked{T: contract.ToSave, Format: &format})
@@ -375,7 +391,8 @@ func TestWhatWasSeenCanBePlayedAgain(t *testing.T) {
 
 func TestTheSetSaysWhatItWaitsFor(t *testing.T) {
 	s := newSite(t)
-	m := s.bring(stoat(t) + "\nstart_check: [{control: lights, is: dark}, {control: slider, is: {from: -100, to: -90}}]\n")
+	m := s.bring(stoat(t) +
+		"\nstart_check: [{control: lights, is: dark}, {control: slider, is: {from: -100, to: -90}}]\n")
 	p := s.open(m.Id, map[string]any{"lights": "dark", "slider": 50.0})
 	bench := p.until(kind(contract.FromWhole))
 	require.Equal(t, []int{1}, *bench.Waits, "only what is not met")
@@ -413,7 +430,8 @@ func TestAnEditReachesEveryBenchWithoutAPowerOn(t *testing.T) {
 	a, b := s.open(m.Id, map[string]any{"drive": 100.0}), s.open(m.Id, map[string]any{})
 	a.until(kind(contract.FromWhole))
 	b.until(kind(contract.FromWhole))
-	a.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"thumb": "dig"}}) // the tiller takes 3 s for its way
+	// the tiller takes 3 s for its way
+	a.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"thumb": "dig"}})
 	moving := a.until(func(f contract.Told) bool { return f.T == contract.FromFrame && *f.K > 3 })
 	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(), low("-80"), "If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
@@ -445,7 +463,8 @@ func TestBadMessagesEndTheirOwnBenchOnly(t *testing.T) {
 	}
 	good.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": 10.0}})
 	good.until(func(f contract.Told) bool { return f.T == contract.FromFrame && *f.N == 2 })
-	_, _, err := websocket.Dial(t.Context(), strings.Replace(s.URL, "http", "ws", 1)+"/api/models/"+m.Id.String()+"/live",
+	_, _, err := websocket.Dial(t.Context(), strings.Replace(s.URL, "http", "ws", 1)+"/api/models/"+
+		m.Id.String()+"/live",
 		&websocket.DialOptions{HTTPHeader: http.Header{"Origin": {"http://evil.example"}}})
 	require.Error(t, err)
 }

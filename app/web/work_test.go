@@ -21,7 +21,8 @@ import (
 
 func (s *site) act(m contract.Model, revision int, body string) (int, contract.Model, contract.Problem) {
 	s.t.Helper()
-	resp, text := s.ask("POST", "/api/models/"+m.Id.String()+"/acts", body, "Content-Type", "application/json", "If-Match", fmt.Sprintf("%q", fmt.Sprint(revision)))
+	resp, text := s.ask("POST", "/api/models/"+m.Id.String()+"/acts", body, "Content-Type",
+		"application/json", "If-Match", fmt.Sprintf("%q", fmt.Sprint(revision)))
 	if resp.StatusCode >= 400 {
 		return resp.StatusCode, contract.Model{}, s.problem(text)
 	}
@@ -76,14 +77,20 @@ func TestAFieldIsSet(t *testing.T) {
 	_, now, _ = s.act(m, 2, `{"act":"set","part":"outputs/horn","field":"notes","value":"loud"}`)
 	require.Equal(t, 3, now.Revision)
 	for body, where := range map[string][2]string{
-		`{"act":"set","part":"out/starboard_track/ends","field":"low","value":5}`:   {"outputs[1].low", "below centre"},
-		`{"act":"set","part":"out/starboard_track/ends","field":"low","value":""}`:  {"", ""}, // back to what is usual
+		`{"act":"set","part":"out/starboard_track/ends","field":"low","value":5}`: {"outputs[1].low",
+			"below centre"},
+		// back to what is usual
+		`{"act":"set","part":"out/starboard_track/ends","field":"low","value":""}`:  {"", ""},
 		`{"act":"set","part":"out/starboard_track/ends","field":"lower","value":5}`: {"out/starboard_track/ends", "no such field"},
-		`{"act":"set","part":"out/nobody/ends","field":"low","value":5}`:            {"out/nobody/ends", "no such field"},
-		`{"act":"set","part":"outputs/nobody","field":"low","value":5}`:             {"outputs/nobody", "no such part"},
-		`{"act":"set","part":"outputs/horn","field":"low","value":true}`:            {"outputs[7].low", "is not a number"},
-		`{"act":"set","part":"outputs/horn","field":"low"}`:                         {"outputs[7].low", "is not a number"},
-		`{"act":"set","part":"outputs/horn","value":5}`:                             {"field", "is missing"},
+		`{"act":"set","part":"out/nobody/ends","field":"low","value":5}`: {"out/nobody/ends",
+			"no such field"},
+		`{"act":"set","part":"outputs/nobody","field":"low","value":5}`: {"outputs/nobody",
+			"no such part"},
+		`{"act":"set","part":"outputs/horn","field":"low","value":true}`: {"outputs[7].low",
+			"is not a number"},
+		`{"act":"set","part":"outputs/horn","field":"low"}`: {"outputs[7].low",
+			"is not a number"},
+		`{"act":"set","part":"outputs/horn","value":5}`: {"field", "is missing"},
 	} {
 		status, _, p := s.act(m, 3, body)
 		require.Equal(t, 422, status, body)
@@ -135,7 +142,8 @@ func TestFormsTextsAndDifferences(t *testing.T) {
 	changed := strings.Replace(string(yaml), "low: -70", "low: -71", 1)
 	require.NotEqual(t, string(yaml), changed)
 	put := func(text string, revision int) (int, []byte) {
-		resp, body := s.ask("PUT", path+"/text", text, "If-Match", fmt.Sprintf("%q", fmt.Sprint(revision)), "Content-Type", "application/octet-stream")
+		resp, body := s.ask("PUT", path+"/text", text, "If-Match", fmt.Sprintf("%q", fmt.Sprint(revision)),
+			"Content-Type", "application/octet-stream")
 		return resp.StatusCode, body
 	}
 	status, body := put(changed, 1)
@@ -145,7 +153,8 @@ func TestFormsTextsAndDifferences(t *testing.T) {
 	require.Equal(t, 422, status)
 	fault := (*s.problem(body).Errors)[0]
 	require.Equal(t, "outputs[2].low", fault.Path)
-	require.Contains(t, strings.Split(changed, "\n")[fault.Line-1], "-71", "the line of the text that was sent")
+	require.Contains(t, strings.Split(changed, "\n")[fault.Line-1], "-71",
+		"the line of the text that was sent")
 	status, _ = put(changed, 2)
 	require.Equal(t, 409, status, "nothing would change")
 	status, _ = put(changed, 1)
@@ -246,7 +255,8 @@ func TestTheGamepadIsKeptWithTheTransmitter(t *testing.T) {
 func TestARecordingPlaysOnTheBench(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
-	_, body := s.ask("POST", "/api/models/"+m.Id.String()+"/recordings?name=x", "t_s,control,value\n0,drive,100\n")
+	_, body := s.ask("POST", "/api/models/"+m.Id.String()+"/recordings?name=x",
+		"t_s,control,value\n0,drive,100\n")
 	var kept contract.Recording
 	require.NoError(t, json.Unmarshal(body, &kept))
 	p := s.open(m.Id, map[string]any{})
@@ -268,7 +278,8 @@ func TestARecordingPlaysOnTheBench(t *testing.T) {
 	id, run, seek := kept.Id.String(), 0.0, int64(5)
 	p.say(contract.Asked{T: contract.ToPlay, Recording: &id, Run: &run, Seek: &seek})
 	p.until(value(1970))
-	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(), `[{"op":"test","path":"/outputs/0/id","value":"port_track"},{"op":"add","path":"/outputs/0/high","value":50}]`, "If-Match", `"1"`)
+	resp, body := s.ask("PATCH", "/api/models/"+m.Id.String(),
+		`[{"op":"test","path":"/outputs/0/id","value":"port_track"},{"op":"add","path":"/outputs/0/high","value":50}]`, "If-Match", `"1"`)
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
 	p.until(value(1750))
 	p.say(contract.Asked{T: contract.ToHands, Set: &map[string]any{"drive": 0.0}})
@@ -293,7 +304,8 @@ func TestATrialWhosePartIsGone(t *testing.T) {
 	m := s.bring(stoat(t))
 	p := s.open(m.Id, map[string]any{})
 	p.until(kind(contract.FromWhole))
-	id, patch := int64(1), contract.Patch(`[{"op":"test","path":"/outputs/8/id","value":"winch"},{"op":"add","path":"/outputs/8/low","value":-44}]`)
+	id, patch := int64(1), contract.Patch(
+		`[{"op":"test","path":"/outputs/8/id","value":"winch"},{"op":"add","path":"/outputs/8/low","value":-44}]`)
 	p.say(contract.Asked{T: contract.ToTry, Id: &id, Patch: &patch})
 	p.until(func(f contract.Told) bool { return f.T == contract.FromWhole && *f.Trying == 1 })
 	status, _, _ := s.act(m, 1, `{"act":"remove","part":"outputs/winch","along":true}`)
@@ -337,7 +349,10 @@ func TestFiftyTabsOnOneModel(t *testing.T) {
 	require.Equal(t, 200, resp.StatusCode)
 	seen := map[float64]bool{}
 	for i, p := range tabs {
-		after := p.until(func(f contract.Told) bool { return f.T == contract.FromWhole && f.Model.Revision == 2 })
+		after := p.until(func(f contract.Told) bool {
+			return f.T == contract.FromWhole &&
+				f.Model.Revision == 2
+		})
 		seen[(*after.Values)[places[i]]] = true
 	}
 	require.Len(t, seen, 50, "each has its own levers")
@@ -402,7 +417,8 @@ func TestAThousandConnections(t *testing.T) {
 	for _, conn := range open {
 		conn.CloseNow()
 	}
-	require.Eventually(t, func() bool { return runtime.NumGoroutine() < before+50 }, 15*time.Second, 50*time.Millisecond, "nothing is left of them")
+	require.Eventually(t, func() bool { return runtime.NumGoroutine() < before+50 }, 15*time.Second,
+		50*time.Millisecond, "nothing is left of them")
 
 	var silent []net.Conn // plain connections that say nothing
 	for range 300 {
@@ -421,7 +437,8 @@ func TestAThousandConnections(t *testing.T) {
 func TestBodiesTooLarge(t *testing.T) {
 	s := newSite(t)
 	m := s.bring(stoat(t))
-	for path, size := range map[string]int{"/api/models": 1<<20 + 1, "/api/archive": 32<<20 + 1, "/api/models/" + m.Id.String() + "/recordings?name=x": 8<<20 + 1} {
+	for path, size := range map[string]int{"/api/models": 1<<20 + 1, "/api/archive": 32<<20 + 1,
+		"/api/models/" + m.Id.String() + "/recordings?name=x": 8<<20 + 1} {
 		resp, body := s.ask("POST", path, strings.Repeat("#", size))
 		require.Equal(t, 413, resp.StatusCode, "%s %s", path, body)
 	}

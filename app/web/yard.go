@@ -20,26 +20,31 @@ import (
 )
 
 // ListKinds gives what a new model can begin as.
-func (m *models) ListKinds(context.Context, contract.ListKindsRequestObject) (contract.ListKindsResponseObject, error) {
+func (m *models) ListKinds(context.Context,
+	contract.ListKindsRequestObject) (contract.ListKindsResponseObject, error) {
 	return contract.ListKinds200JSONResponse(starts.Kinds()), nil
 }
 
 // ListComplaints gives what a person can complain of.
-func (m *models) ListComplaints(context.Context, contract.ListComplaintsRequestObject) (contract.ListComplaintsResponseObject, error) {
+func (m *models) ListComplaints(context.Context,
+	contract.ListComplaintsRequestObject) (contract.ListComplaintsResponseObject, error) {
 	return contract.ListComplaints200JSONResponse(trouble.Complaints()), nil
 }
 
 // NewModel makes a model of a kind of craft.
-func (m *models) NewModel(ctx context.Context, r contract.NewModelRequestObject) (contract.NewModelResponseObject, error) {
+func (m *models) NewModel(ctx context.Context,
+	r contract.NewModelRequestObject) (contract.NewModelResponseObject, error) {
 	doc, err := starts.Start(r.Kind)
 	if err != nil {
 		return nil, err
 	}
-	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit}, "begun as a "+r.Kind)
+	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit},
+		"begun as a "+r.Kind)
 	return contract.NewModel201JSONResponse(model), err
 }
 
-func (m *models) create(ctx context.Context, doc *setup.Document, by store.Origin, words string) (contract.Model, error) {
+func (m *models) create(ctx context.Context, doc *setup.Document, by store.Origin,
+	words string) (contract.Model, error) {
 	head, err := m.store.Create(ctx, doc, by, words)
 	if err != nil {
 		return contract.Model{}, err
@@ -48,7 +53,8 @@ func (m *models) create(ctx context.Context, doc *setup.Document, by store.Origi
 }
 
 // CopyModel makes a second model of the same document.
-func (m *models) CopyModel(ctx context.Context, r contract.CopyModelRequestObject) (contract.CopyModelResponseObject, error) {
+func (m *models) CopyModel(ctx context.Context,
+	r contract.CopyModelRequestObject) (contract.CopyModelResponseObject, error) {
 	head, err := m.store.Head(ctx, r.Id)
 	if err != nil {
 		return nil, err
@@ -58,7 +64,8 @@ func (m *models) CopyModel(ctx context.Context, r contract.CopyModelRequestObjec
 	if err != nil {
 		return nil, err
 	}
-	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit}, "copied from "+head.Doc.Setup.Name)
+	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit},
+		"copied from "+head.Doc.Setup.Name)
 	return contract.CopyModel201JSONResponse(model), err
 }
 
@@ -79,7 +86,8 @@ func named(doc *setup.Document, name string) (*setup.Document, error) {
 }
 
 // RemoveModel takes a model out of the yard.
-func (m *models) RemoveModel(ctx context.Context, r contract.RemoveModelRequestObject) (contract.RemoveModelResponseObject, error) {
+func (m *models) RemoveModel(ctx context.Context,
+	r contract.RemoveModelRequestObject) (contract.RemoveModelResponseObject, error) {
 	if err := m.store.Remove(ctx, r.Id); err != nil {
 		return nil, err
 	}
@@ -88,7 +96,8 @@ func (m *models) RemoveModel(ctx context.Context, r contract.RemoveModelRequestO
 }
 
 // RestoreModel puts it back.
-func (m *models) RestoreModel(ctx context.Context, r contract.RestoreModelRequestObject) (contract.RestoreModelResponseObject, error) {
+func (m *models) RestoreModel(ctx context.Context,
+	r contract.RestoreModelRequestObject) (contract.RestoreModelResponseObject, error) {
 	if err := m.store.Restore(ctx, r.Id); err != nil {
 		return nil, err
 	}
@@ -101,7 +110,8 @@ func (m *models) RestoreModel(ctx context.Context, r contract.RestoreModelReques
 }
 
 // ExportYard gives every model with its recordings as an archive.
-func (m *models) ExportYard(ctx context.Context, _ contract.ExportYardRequestObject) (contract.ExportYardResponseObject, error) {
+func (m *models) ExportYard(ctx context.Context,
+	_ contract.ExportYardRequestObject) (contract.ExportYardResponseObject, error) {
 	heads, err := m.store.List(ctx)
 	if err != nil {
 		return nil, err
@@ -132,7 +142,8 @@ func (m *models) ExportYard(ctx context.Context, _ contract.ExportYardRequestObj
 }
 
 // ImportYard brings the models of an archive in, each with its own outcome.
-func (m *models) ImportYard(ctx context.Context, r contract.ImportYardRequestObject) (contract.ImportYardResponseObject, error) {
+func (m *models) ImportYard(ctx context.Context,
+	r contract.ImportYardRequestObject) (contract.ImportYardResponseObject, error) {
 	text, err := io.ReadAll(r.Body)
 	if err != nil {
 		return nil, err
@@ -145,9 +156,11 @@ func (m *models) ImportYard(ctx context.Context, r contract.ImportYardRequestObj
 	for i := range files.Len() {
 		f := files.Read(i)
 		one := contract.Brought{File: f.Name}
-		// the id of the edit is that of the archive, and which of its models this is: names may agree, and be long
+		// the id of the edit is that of the archive, and which of its models this is: names may agree, and be
+		// long
 		sum := sha256.Sum256(fmt.Appendf(nil, "%s\x00%d\x00%s", r.Params.AxtrenEdit, i, f.Name))
-		if model, err := m.bringIn(ctx, f, store.Origin{Page: r.Params.AxtrenPage, Edit: hex.EncodeToString(sum[:])}); err != nil {
+		if model, err := m.bringIn(ctx, f, store.Origin{Page: r.Params.AxtrenPage,
+			Edit: hex.EncodeToString(sum[:])}); err != nil {
 			p := problemOf(err)
 			one.Problem = &p
 		} else {

@@ -36,22 +36,26 @@ type place struct {
 }
 
 func demoCommand() *cobra.Command {
-	return serving(place{demo: true}, "demo", "Start a private database and the application with the demo yard, on loopback")
+	return serving(place{demo: true}, "demo",
+		"Start a private database and the application with the demo yard, on loopback")
 }
 
 func serveCommand() *cobra.Command {
-	return serving(place{}, "serve", "Start the application without the demo yard, on a private database or on one of your own")
+	return serving(place{}, "serve",
+		"Start the application without the demo yard, on a private database or on one of your own")
 }
 
 func serving(p place, use, short string) *cobra.Command {
-	p.port, p.data, p.database, p.listen = defaultPort, os.Getenv("AXTREN_DATA"), os.Getenv("AXTREN_DATABASE"), os.Getenv("AXTREN_LISTEN")
+	p.port, p.data, p.database, p.listen = defaultPort, os.Getenv("AXTREN_DATA"), os.Getenv(
+		"AXTREN_DATABASE"), os.Getenv("AXTREN_LISTEN")
 	cmd := &cobra.Command{
 		Use: use, Short: short, Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if text := os.Getenv("AXTREN_PORT"); text != "" && !cmd.Flags().Changed("port") {
 				port, err := strconv.Atoi(text)
 				if err != nil {
-					return fmt.Errorf("AXTREN_PORT %q is not a port; use a number such as %d", text, defaultPort)
+					return fmt.Errorf("AXTREN_PORT %q is not a port; use a number such as %d", text,
+						defaultPort)
 				}
 				p.port = port
 			}
@@ -62,9 +66,15 @@ func serving(p place, use, short string) *cobra.Command {
 		},
 	}
 	cmd.Flags().IntVar(&p.port, "port", p.port, "port on 127.0.0.1 (also AXTREN_PORT); 0 takes a free one")
-	cmd.Flags().StringVar(&p.data, "data", p.data, "folder of the private database (also AXTREN_DATA; default: /var/lib/axtren as root, else your data folder)")
-	cmd.Flags().StringVar(&p.database, "database", p.database, "URL of a PostgreSQL to use instead, postgres://... (also AXTREN_DATABASE); several servers may share it")
-	cmd.Flags().StringVar(&p.listen, "listen", p.listen, "address of your own, trusted network, such as 192.168.1.20, on which phones that give a code are let in (also AXTREN_LISTEN); off by default")
+	cmd.Flags().StringVar(&p.data, "data", p.data,
+		"folder of the private database (also AXTREN_DATA; default: /var/lib/axtren as root, else your "+
+			"data folder)")
+	cmd.Flags().StringVar(&p.database, "database", p.database,
+		"URL of a PostgreSQL to use instead, postgres://... (also AXTREN_DATABASE); several servers may "+
+			"share it")
+	cmd.Flags().StringVar(&p.listen, "listen", p.listen,
+		"address of your own, trusted network, such as 192.168.1.20, on which phones that give a code are "+
+			"let in (also AXTREN_LISTEN); off by default")
 	return cmd
 }
 
@@ -117,7 +127,8 @@ type doors struct {
 	afarHost string
 }
 
-func (p *place) openDatabase(ctx context.Context, say func(string, ...any)) (url string, stop func(), err error) {
+func (p *place) openDatabase(ctx context.Context, say func(string, ...any)) (url string, stop func(),
+	err error) {
 	if p.database != "" {
 		say("using the database at its URL")
 		return p.database, func() {}, nil
@@ -181,7 +192,8 @@ func serve(ctx context.Context, s *store.Store, d doors, say func(string, ...any
 			return err
 		}
 		group.Go(func() error { return web.Serve(ctx, d.afar, afar) })
-		say("phones that give a code are let in at http://%s/; nothing is encrypted, so only in a network that you trust", d.afarHost)
+		say("phones that give a code are let in at http://%s/; nothing is encrypted, so only in a network "+
+			"that you trust", d.afarHost)
 	}
 	say("ready: open http://%s/  (Ctrl+C stops)", d.hosts[0])
 	err = group.Wait()

@@ -53,7 +53,8 @@ func write(t *testing.T, name, text string) string {
 
 func TestSimulateWritesTheTrace(t *testing.T) {
 	out := filepath.Join(t.TempDir(), "t.csv")
-	_, stderr, code := axtren(t, "simulate", cases+"tracks_keep_turn/setup.json", "--script", cases+"tracks_keep_turn/script.csv", "--for", "0.93", "--out", out)
+	_, stderr, code := axtren(t, "simulate", cases+"tracks_keep_turn/setup.json", "--script",
+		cases+"tracks_keep_turn/script.csv", "--for", "0.93", "--out", out)
 	require.Zero(t, code, stderr)
 	require.Empty(t, stderr)
 	got, err := os.ReadFile(out)
@@ -87,7 +88,9 @@ func TestWhyPrintsTheArithmetic(t *testing.T) {
 	script := write(t, "s.csv", "t_s,control,value\n0.1,drive,60\n0.1,turn,-25\n")
 	stdout, _, code := axtren(t, "why", stoat, "starboard_track", "--script", script, "--at", "0.2")
 	require.Zero(t, code)
-	for _, want := range []string{"0.8 × 60.0 + 0.2 × 60.0³ / 10000", "52.32 + 20.0", "0 − 72.32", "−72.32 / 100 × 96", "1500 − 69.43 × 5", "= 1153.0 µs", "pin rx.2, channel 2", "starboard controller", "−100 × (1500 − 1153.0 − 20) / 480", "= −68.12 %"} {
+	for _, want := range []string{"0.8 × 60.0 + 0.2 × 60.0³ / 10000", "52.32 + 20.0", "0 − 72.32",
+		"−72.32 / 100 × 96", "1500 − 69.43 × 5", "= 1153.0 µs", "pin rx.2, channel 2", "starboard controller",
+		"−100 × (1500 − 1153.0 − 20) / 480", "= −68.12 %"} {
 		require.Contains(t, stdout, want)
 	}
 }
@@ -107,13 +110,15 @@ func TestSheetIsWritten(t *testing.T) {
 
 	demo, err := os.ReadFile("../../demo/stoat.yaml")
 	require.NoError(t, err)
-	newer := write(t, "newer.yaml", strings.Replace(string(demo), "low: -70, high: 82", "low: -64, high: 82", 1))
+	newer := write(t, "newer.yaml", strings.Replace(string(demo), "low: -70, high: 82", "low: -64, high: 82",
+		1))
 	out, _, code = axtren(t, "sheet", newer, "--since", "../../demo/stoat.yaml")
 	require.Zero(t, code)
 	require.Contains(t, out, "stick back\",64,1180")
 	require.NotContains(t, out, "Starboard track")
 	require.Contains(t, out, "Only what changed since the older setup.")
-	for _, bad := range [][]string{{"--out", "x.doc"}, {"--out", "nowhere"}, {"--out", pdf, "--paper", "A3"}, {"--since", "missing.yaml"}} {
+	for _, bad := range [][]string{{"--out", "x.doc"}, {"--out", "nowhere"}, {"--out", pdf, "--paper", "A3"},
+		{"--since", "missing.yaml"}} {
 		_, said, code := axtren(t, append([]string{"sheet", "../../demo/stoat.yaml"}, bad...)...)
 		require.Equal(t, 2, code, bad)
 		require.NotEmpty(t, said)
@@ -132,12 +137,15 @@ func TestSchemaIsPrinted(t *testing.T) {
 func TestCheckSaysWhatItFindsAndExitsSo(t *testing.T) {
 	stdout, _, code := axtren(t, "check", stoat)
 	require.Zero(t, code, stdout)
-	flawed := write(t, "flawed.yaml", "format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 1}]\nclaims: [{id: c, never: [power_on]}]\n")
+	flawed := write(t, "flawed.yaml",
+		"format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 1}]\nclaims: [{id: c, never: "+
+			"[power_on]}]\n")
 	stdout, _, code = axtren(t, "check", flawed, "--json")
 	require.Equal(t, 1, code)
 	require.JSONEq(t, `{"findings": [{"rule": "not_driven", "severity": "warning", "where": "outputs[0]", "message": "nothing drives o", "remedy": "add a mix to it, or take it out"}],
 		"claims": [{"id": "c", "verdict": "undecided", "steps": [], "states": 0}]}`, stdout)
-	ring := write(t, "ring.yaml", "format: axtren-setup\nversion: 1\nmixes: [{to: o, from: o.asked}]\noutputs: [{id: o, channel: 1}]\n")
+	ring := write(t, "ring.yaml",
+		"format: axtren-setup\nversion: 1\nmixes: [{to: o, from: o.asked}]\noutputs: [{id: o, channel: 1}]\n")
 	stdout, _, code = axtren(t, "check", ring)
 	require.Equal(t, 2, code)
 	require.Contains(t, stdout, "o.asked <- o.asked")

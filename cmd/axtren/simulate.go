@@ -28,7 +28,8 @@ func simulateCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVar(&script, "script", "", "script with the columns t_s,control,value")
-	cmd.Flags().Float64Var(&seconds, "for", seconds, "how many seconds to play (default: 2 s beyond the last row)")
+	cmd.Flags().Float64Var(&seconds, "for", seconds,
+		"how many seconds to play (default: 2 s beyond the last row)")
 	cmd.Flags().StringVar(&out, "out", "", "file to write, T.csv or T.vcd (default: CSV on standard output)")
 	return cmd
 }

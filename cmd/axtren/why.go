@@ -50,7 +50,8 @@ func why(setupPath, output, scriptPath string, at float64) (string, error) {
 	}
 	defer closeScript()
 	var last *signal.State
-	if err := p.Run(script, at, func(_ float64, st *signal.State) error { last = st; return nil }); err != nil {
+	if err := p.Run(script, at,
+		func(_ float64, st *signal.State) error { last = st; return nil }); err != nil {
 		return "", fmt.Errorf("%s: %w", scriptPath, err)
 	}
 	return explain(p, last, item.Index), nil

@@ -28,28 +28,40 @@ func (c *checker) cannot() {
 			no(list, remedy, "this set has %s, and %s are wanted", howMany(*most, what), howMany(have, what))
 		}
 	}
-	count("mixes", "mix", c.countedMixes(), can.Mixes, "join mixes, or use the set's own mode for a pair; one plain control on a channel is no mix")
-	count("steppers", "set of steps", len(c.s.Steppers), can.Steppers, "make them of switch logic, or use a step box in the lead")
+	count("mixes", "mix", c.countedMixes(), can.Mixes,
+		"join mixes, or use the set's own mode for a pair; one plain control on a channel is no mix")
+	count("steppers", "set of steps", len(c.s.Steppers), can.Steppers,
+		"make them of switch logic, or use a step box in the lead")
 	count("sequences", "sequence", len(c.s.Sequences), can.Sequences, "use a sequencer in the lead")
 	if l := can.Logic; l != nil {
-		count("logic", "logic block", len(c.s.Logic), l.Count, "join blocks, or leave what only shows a state out")
+		count("logic", "logic block", len(c.s.Logic), l.Count,
+			"join blocks, or leave what only shows a state out")
 		for i := range c.s.Logic {
-			if gate, ok := c.s.Logic[i].Spec.(*setup.Gate); ok && l.Inputs != nil && len(gate.In) > *l.Inputs {
-				no(fmt.Sprintf("logic[%d].in", i), "make it of several blocks", "%s has %d inputs, a block of this set has %d", setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), len(gate.In), *l.Inputs)
+			if gate, ok := c.s.Logic[i].Spec.(*setup.Gate); ok && l.Inputs != nil &&
+				len(gate.In) > *l.Inputs {
+				no(fmt.Sprintf("logic[%d].in", i), "make it of several blocks",
+					"%s has %d inputs, a block of this set has %d",
+					setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), len(gate.In), *l.Inputs)
 			}
 			if l.Blocks != nil && !slices.Contains(*l.Blocks, setup.BlockKind(c.s.Logic[i].Block)) {
 				has := fmt.Sprintf("%s", *l.Blocks)
-				no(fmt.Sprintf("logic[%d].block", i), "make it of "+strings.ReplaceAll(strings.Trim(has, "[]"), " ", ", "), "this set has no such block as %s is (%s)", setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), c.s.Logic[i].Block)
+				no(fmt.Sprintf("logic[%d].block", i), "make it of "+
+					strings.ReplaceAll(strings.Trim(has, "[]"), " ", ", "),
+					"this set has no such block as %s is (%s)",
+					setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), c.s.Logic[i].Block)
 			}
 		}
 	}
 	for i := range c.s.Demands {
 		d, where := &c.s.Demands[i], fmt.Sprintf("demands[%d]", i)
 		if can.Rates != nil && len(d.Rates)+1 > *can.Rates && d.Rates != nil {
-			no(where+".rates", "use fewer rates", "%s has %s, this set has %d", c.s.DemandLabel(i), howMany(len(d.Rates)+1, "rate"), *can.Rates)
+			no(where+".rates", "use fewer rates", "%s has %s, this set has %d", c.s.DemandLabel(i),
+				howMany(len(d.Rates)+1, "rate"), *can.Rates)
 		}
 		if can.CurvePoints != nil && d.Curve != nil && !slices.Contains(*can.CurvePoints, len(d.Curve)) {
-			no(where+".curve", "use one of the numbers that it has", "the curve of %s has %d points, this set has curves of %s", c.s.DemandLabel(i), len(d.Curve), numbers(*can.CurvePoints))
+			no(where+".curve", "use one of the numbers that it has",
+				"the curve of %s has %d points, this set has curves of %s", c.s.DemandLabel(i), len(d.Curve),
+				numbers(*can.CurvePoints))
 		}
 	}
 	c.startCannot(can, no)
@@ -58,10 +70,12 @@ func (c *checker) cannot() {
 func (c *checker) outputCannot(can *setup.Can, i int, no func(where, remedy, format string, args ...any)) {
 	o, where, name := &c.s.Outputs[i], fmt.Sprintf("outputs[%d]", i), c.s.OutputLabel(i)
 	if can.Channels != nil && o.Channel > *can.Channels {
-		no(where+".channel", "use a channel that it has, or another set", "%s is on channel %d, and this set has %d", name, o.Channel, *can.Channels)
+		no(where+".channel", "use a channel that it has, or another set",
+			"%s is on channel %d, and this set has %d", name, o.Channel, *can.Channels)
 	}
 	if can.Slew != nil && !*can.Slew && (o.Slew.Up > 0 || o.Slew.Down > 0) {
-		no(where+".slew_s", "use a slow servo, or a box in the lead", "%s is slowed down, and this set cannot slow a channel", name)
+		no(where+".slew_s", "use a slow servo, or a box in the lead",
+			"%s is slowed down, and this set cannot slow a channel", name)
 	}
 	if can.EndpointMax != nil {
 		from := 0.0
@@ -70,12 +84,15 @@ func (c *checker) outputCannot(can *setup.Can, i int, no func(where, remedy, for
 		}
 		for _, end := range ends(o) {
 			if reach := math.Abs(end.at - from); reach > *can.EndpointMax+1e-9 {
-				no(where+"."+end.field, "move the arm or the link until less is wanted", "%s wants an end of %s, and this set goes to %s", name, words.Short(reach), words.Short(*can.EndpointMax))
+				no(where+"."+end.field, "move the arm or the link until less is wanted",
+					"%s wants an end of %s, and this set goes to %s", name, words.Short(reach),
+					words.Short(*can.EndpointMax))
 			}
 		}
 	}
 	if can.Failsafe == "none" && o.Loss != nil && o.Loss.Mode == "preset" {
-		no(where+".loss", "use a receiver that keeps positions, or say hold", "%s is to go to a position on a lost signal, and this set keeps none", name)
+		no(where+".loss", "use a receiver that keeps positions, or say hold",
+			"%s is to go to a position on a lost signal, and this set keeps none", name)
 	}
 }
 
@@ -88,7 +105,8 @@ func (c *checker) countedMixes() int {
 	}
 	n := 0
 	for _, m := range c.s.Mixes {
-		plain := into[m.To] == 1 && m.Shape == "plain" && m.When == nil && m.Bias == 0 && !m.Gain.Split && m.Gain.Pos == 100
+		plain := into[m.To] == 1 && m.Shape == "plain" && m.When == nil && m.Bias == 0 && !m.Gain.Split &&
+			m.Gain.Pos == 100
 		if !plain {
 			n++
 		}
@@ -111,14 +129,18 @@ func (c *checker) startCannot(can *setup.Can, no func(where, remedy, format stri
 			kind = "axis_low"
 		}
 		if !slices.Contains(*can.StartCheck, kind) {
-			what := map[string]string{"switches": "a switch", "axis_low": "a stick at its low end", "axis_centre": "a stick in its middle"}[kind]
-			no(fmt.Sprintf("start_check[%d]", i), "leave it out, and try what happens when the set is turned on so", "this set cannot look at %s when it is turned on", what)
+			what := map[string]string{"switches": "a switch", "axis_low": "a stick at its low end",
+				"axis_centre": "a stick in its middle"}[kind]
+			no(fmt.Sprintf("start_check[%d]", i),
+				"leave it out, and try what happens when the set is turned on so",
+				"this set cannot look at %s when it is turned on", what)
 		}
 	}
 }
 
 func howMany(n int, one string) string {
-	words := map[string]string{"mix": "mixes", "set of steps": "sets of steps", "sequence": "sequences", "logic block": "logic blocks", "rate": "rates"}
+	words := map[string]string{"mix": "mixes", "set of steps": "sets of steps", "sequence": "sequences",
+		"logic block": "logic blocks", "rate": "rates"}
 	if n == 1 {
 		return "1 " + one
 	}

@@ -72,7 +72,8 @@ func Problems(problems setup.Problems) *Report {
 
 // Check looks at a compiled setup. Claims are undecided: they are not searched yet.
 func Check(p *signal.Program) *Report {
-	c := &checker{p: p, s: p.Setup(), reach: newReach(p), report: &Report{Findings: []Finding{}, Claims: []Claim{}}}
+	c := &checker{p: p, s: p.Setup(), reach: newReach(p),
+		report: &Report{Findings: []Finding{}, Claims: []Claim{}}}
 	c.outputs()
 	c.starts()
 	c.pins()
@@ -87,7 +88,8 @@ func Check(p *signal.Program) *Report {
 		c.find("picture", Warning, f.Path, f.Remedy, "%s", f.Message)
 	}
 	for _, claim := range c.s.Claims {
-		c.report.Claims = append(c.report.Claims, Claim{ID: string(claim.ID), Verdict: "undecided", Steps: []Step{}})
+		c.report.Claims = append(c.report.Claims, Claim{ID: string(claim.ID), Verdict: "undecided",
+			Steps: []Step{}})
 	}
 	order := []string{Error, Warning, Note}
 	slices.SortStableFunc(c.report.Findings, func(a, b Finding) int {
@@ -104,7 +106,8 @@ type checker struct {
 }
 
 func (c *checker) find(rule, severity, where, remedy, format string, args ...any) {
-	c.report.Findings = append(c.report.Findings, Finding{rule, severity, where, fmt.Sprintf(format, args...), remedy})
+	c.report.Findings = append(c.report.Findings, Finding{rule, severity, where, fmt.Sprintf(format, args...),
+		remedy})
 }
 
 func (c *checker) outputs() {
@@ -116,15 +119,20 @@ func (c *checker) outputs() {
 		c.cut(i, where, name)
 		c.carried(i, where, name)
 		if l := o.Loss; l != nil && l.Mode == "preset" && (*l.Value < o.Low || *l.Value > o.High) {
-			c.find("loss_beyond_end", Warning, where+".loss.value", fmt.Sprintf("use %s to %s", words.SignedShort(o.Low), words.SignedShort(o.High)),
-				"on a lost signal %s goes to %s, beyond its own end: what is on it pushes against its stop", name, words.SignedShort(*l.Value))
+			c.find("loss_beyond_end", Warning, where+".loss.value",
+				fmt.Sprintf("use %s to %s", words.SignedShort(o.Low), words.SignedShort(o.High)),
+				"on a lost signal %s goes to %s, beyond its own end: what is on it pushes against its stop",
+				name, words.SignedShort(*l.Value))
 		}
 		pulse := c.s.Transmitter.Pulse
 		for _, end := range ends(o) {
 			exact := pulse.CentreUS + end.at/100*pulse.HalfSpanUS
 			if sent := c.p.PulseOf(end.at); math.Abs(sent-exact) > pulse.StepUS {
-				c.find("end_out_of_reach", Warning, where+"."+end.field, fmt.Sprintf("use %s, or widen the pulse limits", words.SignedShort(100*(sent-pulse.CentreUS)/pulse.HalfSpanUS)),
-					"%s never gets to its %s end %s: its pulse of %s us is limited to %s", name, end.field, words.SignedShort(end.at), words.Figure(exact), words.Figure(sent))
+				c.find("end_out_of_reach", Warning, where+"."+end.field,
+					fmt.Sprintf("use %s, or widen the pulse limits",
+						words.SignedShort(100*(sent-pulse.CentreUS)/pulse.HalfSpanUS)),
+					"%s never gets to its %s end %s: its pulse of %s us is limited to %s", name, end.field,
+					words.SignedShort(end.at), words.Figure(exact), words.Figure(sent))
 			}
 		}
 	}
@@ -146,7 +154,8 @@ func (c *checker) carried(i int, where, name string) {
 	channel := c.s.Outputs[i].Channel
 	for k := 1; k <= 48; k++ {
 		if c.s.Link.Sent(k) == channel {
-			c.find("not_carried", Warning, where+".channel", "put a pin on its channel, or take it out", "no pin carries %s: channel %d goes nowhere", name, channel)
+			c.find("not_carried", Warning, where+".channel", "put a pin on its channel, or take it out",
+				"no pin carries %s: channel %d goes nowhere", name, channel)
 			return
 		}
 	}
@@ -168,7 +177,8 @@ func (c *checker) cut(i int, where, name string) {
 	if c.reach.exact[i] {
 		most = ""
 	}
-	c.find("cut_short", Note, where, "lower a gain, or let a share bring its outputs down together", "%s is asked for %s%s to %s and is cut at 100",
+	c.find("cut_short", Note, where, "lower a gain, or let a share bring its outputs down together",
+		"%s is asked for %s%s to %s and is cut at 100",
 		name, most, words.SignedShort(sum.Low), words.SignedShort(sum.High))
 }
 
@@ -184,8 +194,10 @@ func (c *checker) starts() {
 			continue // the start check holds it back until the hands are elsewhere
 		}
 		if at := st.At(c.p.Routes[i].P); math.Abs(at-o.Start.Value) > o.Start.Within+1e-9 {
-			c.find("wakes_elsewhere", Error, fmt.Sprintf("outputs[%d].start", i), "change what is at rest, or the start that is asked for",
-				"%s wakes at %s, not within %s of %s", c.s.OutputLabel(i), words.SignedShort(at), words.Figure(o.Start.Within), words.SignedShort(o.Start.Value))
+			c.find("wakes_elsewhere", Error, fmt.Sprintf("outputs[%d].start", i),
+				"change what is at rest, or the start that is asked for",
+				"%s wakes at %s, not within %s of %s", c.s.OutputLabel(i), words.SignedShort(at),
+				words.Figure(o.Start.Within), words.SignedShort(o.Start.Value))
 		}
 	}
 }
@@ -197,13 +209,17 @@ func (c *checker) pins() {
 			pin, ref := &rx.Pins[j], setup.PinRef{Receiver: r, Pin: j}
 			where, out := ref.Item().Path(), c.s.Carried(ref)
 			if out < 0 {
-				c.find("pin_empty", Warning, where, "give the pin a channel that an output is on", "nothing is sent on channel %d, so pin %d of %s never gets a pulse", pin.Channel, pin.Pin, setup.Called(rx.Label, rx.ID))
+				c.find("pin_empty", Warning, where, "give the pin a channel that an output is on",
+					"nothing is sent on channel %d, so pin %d of %s never gets a pulse", pin.Channel, pin.Pin,
+					setup.Called(rx.Label, rx.ID))
 				continue
 			}
 			mode, _ := signal.LossOf(c.s, ref)
 			if loss := c.s.Outputs[out].Loss; loss != nil && loss.Mode != mode {
-				c.find("loss_not_kept", Warning, where, "use a pin that can, another receiver, or another loss mode",
-					"%s asks for %s on signal loss; pin %d of %s cannot do that and will %s", c.s.OutputLabel(out), loss.Mode, pin.Pin, setup.Called(rx.Label, rx.ID), mode)
+				c.find("loss_not_kept", Warning, where,
+					"use a pin that can, another receiver, or another loss mode",
+					"%s asks for %s on signal loss; pin %d of %s cannot do that and will %s",
+					c.s.OutputLabel(out), loss.Mode, pin.Pin, setup.Called(rx.Label, rx.ID), mode)
 			}
 			c.boxes(ref, mode)
 		}
@@ -215,8 +231,10 @@ func (c *checker) boxes(ref setup.PinRef, mode string) {
 	for _, i := range c.s.Leads(ref) {
 		box, ok := c.s.Devices[i].Spec.(*setup.StepBox)
 		if ok && box.Loss != nil && mode != "cut" {
-			c.find("box_never_learns", Warning, fmt.Sprintf("devices[%d].loss", i), "let its output ask for cut, on a pin that can",
-				"%s goes to step %d when its pulses stop, but on signal loss its pin will %s", c.s.DeviceLabel(i), *box.Loss, mode)
+			c.find("box_never_learns", Warning, fmt.Sprintf("devices[%d].loss", i),
+				"let its output ask for cut, on a pin that can",
+				"%s goes to step %d when its pulses stop, but on signal loss its pin will %s",
+				c.s.DeviceLabel(i), *box.Loss, mode)
 		}
 	}
 }
@@ -225,7 +243,8 @@ func (c *checker) boxes(ref setup.PinRef, mode string) {
 func (c *checker) unused() {
 	for i := range c.s.Transmitter.Controls {
 		if !c.s.Graph().IsNamed(setup.IsControl.At(i)) {
-			c.find("control_unused", Note, fmt.Sprintf("transmitter.controls[%d]", i), "use it, or leave it free on purpose", "%s is used by nothing", c.s.ControlLabel(i))
+			c.find("control_unused", Note, fmt.Sprintf("transmitter.controls[%d]", i),
+				"use it, or leave it free on purpose", "%s is used by nothing", c.s.ControlLabel(i))
 		}
 	}
 }
@@ -236,21 +255,29 @@ func (c *checker) mixes() {
 		m := &c.s.Mixes[i]
 		if m.Combine == "times" {
 			if sum, _ := c.reach.asks(before[m.To]); sum == (span{0, 0}) {
-				c.find("times_nothing", Warning, fmt.Sprintf("mixes[%d].combine", i), "put a mix before it, or let it be added", "this mix multiplies, and nothing stands before it: %s stays at its middle", c.s.OutputLabel(c.s.Item(m.To).Index))
+				c.find("times_nothing", Warning, fmt.Sprintf("mixes[%d].combine", i),
+					"put a mix before it, or let it be added",
+					"this mix multiplies, and nothing stands before it: %s stays at its middle",
+					c.s.OutputLabel(c.s.Item(m.To).Index))
 			}
 		}
 		before[m.To] = append(before[m.To], m)
 		if m.From.Ref == "" && m.From.Number == 0 && m.Bias == 0 && m.Combine == "add" {
-			c.find("moved_by_nothing", Note, fmt.Sprintf("mixes[%d].from", i), "choose what moves it, or take it out", "a mix to %s comes from nothing yet", c.s.OutputLabel(c.s.Item(m.To).Index))
+			c.find("moved_by_nothing", Note, fmt.Sprintf("mixes[%d].from", i),
+				"choose what moves it, or take it out", "a mix to %s comes from nothing yet",
+				c.s.OutputLabel(c.s.Item(m.To).Index))
 		}
 		if m.When == nil {
 			continue
 		}
 		switch c.reach.truth(*m.When) {
 		case always:
-			c.find("always_true", Warning, fmt.Sprintf("mixes[%d].when", i), "leave the condition out, or mend it", "%q always holds", string(*m.When))
+			c.find("always_true", Warning, fmt.Sprintf("mixes[%d].when", i),
+				"leave the condition out, or mend it", "%q always holds", string(*m.When))
 		case never:
-			c.find("never_true", Warning, fmt.Sprintf("mixes[%d].when", i), "take the mix out, or mend its condition", "%q never holds, so this mix does nothing", string(*m.When))
+			c.find("never_true", Warning, fmt.Sprintf("mixes[%d].when", i),
+				"take the mix out, or mend its condition", "%q never holds, so this mix does nothing",
+				string(*m.When))
 		}
 	}
 }
@@ -260,7 +287,8 @@ func (c *checker) mixes() {
 func (c *checker) idle() {
 	const powerOn = setup.Truth("power_on")
 	idle := func(where, name string) {
-		c.find("moved_by_nothing", Note, where, "choose what moves it, or take it out", "nothing moves %s yet", name)
+		c.find("moved_by_nothing", Note, where, "choose what moves it, or take it out",
+			"nothing moves %s yet", name)
 	}
 	for i, st := range c.s.Steppers {
 		waits := func(t *setup.Truth) bool { return t == nil || *t == powerOn }
@@ -278,7 +306,8 @@ func (c *checker) idle() {
 		case *setup.Timer:
 			in = spec.In
 		}
-		if in == powerOn && b.Block != "tof" && b.Block != "f_trig" || in == "not "+powerOn && b.Block == "f_trig" {
+		if in == powerOn && b.Block != "tof" && b.Block != "f_trig" || in == "not "+powerOn &&
+			b.Block == "f_trig" {
 			idle(fmt.Sprintf("logic[%d].in", i), setup.Called(b.Label, b.ID))
 		}
 	}
@@ -297,8 +326,12 @@ func (c *checker) module() {
 	}
 	low, high := c.p.PulseOf(-100), c.p.PulseOf(100)
 	if math.Abs(u.Low-low) > 1 || math.Abs(u.Centre-pulse.CentreUS) > 1 || math.Abs(u.High-high) > 1 {
-		c.find("module_range", Warning, "link.learned_us", fmt.Sprintf("tell the module %s, %s, %s us", words.Figure(low), words.Figure(pulse.CentreUS), words.Figure(high)),
-			"the module was told %s, %s, %s us, the set sends %s, %s, %s: full travel does not arrive as full travel",
-			words.Figure(u.Low), words.Figure(u.Centre), words.Figure(u.High), words.Figure(low), words.Figure(pulse.CentreUS), words.Figure(high))
+		c.find("module_range", Warning, "link.learned_us",
+			fmt.Sprintf("tell the module %s, %s, %s us", words.Figure(low), words.Figure(pulse.CentreUS),
+				words.Figure(high)),
+			"the module was told %s, %s, %s us, the set sends %s, %s, %s: full travel does not arrive as "+
+				"full travel",
+			words.Figure(u.Low), words.Figure(u.Centre), words.Figure(u.High), words.Figure(low),
+			words.Figure(pulse.CentreUS), words.Figure(high))
 	}
 }

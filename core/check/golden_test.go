@@ -10,6 +10,7 @@ import (
 // yard says.
 func TestWholeReports(t *testing.T) {
 	for _, m := range golden.Models(t) {
-		golden.Equal(t, m.Name, golden.Text(t, Check(m.Program))+"before the water\n"+golden.Text(t, Readiness(m.Program)))
+		golden.Equal(t, m.Name, golden.Text(t, Check(m.Program))+"before the water\n"+golden.Text(t,
+			Readiness(m.Program)))
 	}
 }

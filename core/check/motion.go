@@ -30,7 +30,9 @@ func (c *checker) drivenDevices() []driven {
 				if c.s.Devices[k].PartKind().Passes {
 					continue
 				}
-				list = append(list, driven{i, k, ref, pin, signal.Span{Low: c.p.Arriving(pin.Channel, c.p.PulseOf(at.Low)), High: c.p.Arriving(pin.Channel, c.p.PulseOf(at.High))}})
+				list = append(list, driven{i, k, ref, pin,
+					signal.Span{Low: c.p.Arriving(pin.Channel, c.p.PulseOf(at.Low)),
+						High: c.p.Arriving(pin.Channel, c.p.PulseOf(at.High))}})
 			}
 		}
 	}
@@ -79,8 +81,10 @@ func (c *checker) motion() {
 			c.stepBox(d, spec)
 		case *setup.Servo:
 			if slices.Contains(c.s.Link.OneBit, d.pin.Channel) {
-				c.find("servo_on_one_bit", Warning, fmt.Sprintf("devices[%d].on", d.device), "put it on a channel that carries everything between",
-					"%s is on channel %d, which arrives as full one way or full the other: it has no place between its ends", c.name(d), d.pin.Channel)
+				c.find("servo_on_one_bit", Warning, fmt.Sprintf("devices[%d].on", d.device),
+					"put it on a channel that carries everything between",
+					"%s is on channel %d, which arrives as full one way or full the other: it has no place "+
+						"between its ends", c.name(d), d.pin.Channel)
 			}
 		}
 	}
@@ -105,8 +109,11 @@ func (c *checker) onLoss(d driven, how string) {
 			if esc, ok := c.s.Devices[d.device].Spec.(*setup.Esc); ok && esc.Travel != nil {
 				severity, until = Note, ", until what it moves is at its end, and pushes on there"
 			}
-			c.find("goes_on_at_loss", severity, where, stop+"; leave it so only where it is meant, as a low power that brings a boat home, or a tank that is blown",
-				"%s %s%s when the signal is lost%s: its loss position is %s", c.name(d), how, at, until, words.SignedShort(value))
+			c.find("goes_on_at_loss", severity, where, stop+
+				"; leave it so only where it is meant, as a low power that brings a boat home, or a tank "+
+				"that is blown",
+				"%s %s%s when the signal is lost%s: its loss position is %s", c.name(d), how, at, until,
+				words.SignedShort(value))
 		}
 	case "hold":
 		words := "nothing is said of a lost signal, and the receiver holds the last pulse: "
@@ -118,11 +125,14 @@ func (c *checker) onLoss(d driven, how string) {
 		v, known := c.p.Does(d.device, 0)
 		switch {
 		case !known:
-			c.find("goes_on_at_loss", Warning, where, stop, "on a lost signal the pulses stop, and %s stays as it was", c.name(d))
+			c.find("goes_on_at_loss", Warning, where, stop,
+				"on a lost signal the pulses stop, and %s stays as it was", c.name(d))
 		case c.moves(d, v):
-			c.find("goes_on_at_loss", Warning, where, stop, "on a lost signal the pulses stop, and without them %s %s", c.name(d), how)
+			c.find("goes_on_at_loss", Warning, where, stop,
+				"on a lost signal the pulses stop, and without them %s %s", c.name(d), how)
 		case !said:
-			c.find("no_loss", Note, where, "say what it is to do, so that another receiver does the same", "nothing is said of a lost signal: this receiver stops its pulses, and %s stops", c.name(d))
+			c.find("no_loss", Note, where, "say what it is to do, so that another receiver does the same",
+				"nothing is said of a lost signal: this receiver stops its pulses, and %s stops", c.name(d))
 		}
 	}
 }
@@ -150,7 +160,8 @@ func (c *checker) stops(d driven) string {
 		if d.pin.Switch != nil {
 			at = percent(d.pin.Switch.AtUS)
 		}
-		if spec.TurnsOn == "below" && d.pin.Switch == nil || d.pin.Switch != nil && d.pin.Switch.On == "below" {
+		if spec.TurnsOn == "below" && d.pin.Switch == nil || d.pin.Switch != nil &&
+			d.pin.Switch.On == "below" {
 			return "go well above " + words.SignedShort(at)
 		}
 		return "go well below " + words.SignedShort(at)
@@ -164,7 +175,8 @@ func (c *checker) withoutPulses(d driven, how string) {
 	if !ok || d.pin.Switch != nil || on.NoPulse != "on" {
 		return
 	}
-	c.find("on_without_pulses", Warning, fmt.Sprintf("devices[%d].no_pulse", d.device), "use a switch that is off without pulses, or one that the safety cuts",
+	c.find("on_without_pulses", Warning, fmt.Sprintf("devices[%d].no_pulse", d.device),
+		"use a switch that is off without pulses, or one that the safety cuts",
 		"%s %s while there are no pulses: before the set is on, and when they stop", c.name(d), how)
 }
 
@@ -200,16 +212,21 @@ func (c *checker) controller(d driven, esc *setup.Esc, rest *signal.State) {
 		if math.Abs(v) > 20 {
 			rule, words = "turns_at_rest", "turns"
 		}
-		c.find(rule, Warning, where+".learned_us.neutral", fmt.Sprintf("let the controller learn its neutral anew, or move the centre of %s until it gets %s", c.s.OutputLabel(d.output), figure(u.Neutral)),
-			"%s %s with hands off, at %.0f: it gets %s us and has learned its neutral at %s", c.name(d), words, math.Abs(v), figure(us), figure(u.Neutral))
+		c.find(rule, Warning, where+".learned_us.neutral",
+			fmt.Sprintf("let the controller learn its neutral anew, or move the centre of %s until it gets %s",
+				c.s.OutputLabel(d.output), figure(u.Neutral)),
+			"%s %s with hands off, at %.0f: it gets %s us and has learned its neutral at %s", c.name(d),
+			words, math.Abs(v), figure(us), figure(u.Neutral))
 	}
 	never := d.Low > u.Neutral+esc.DeadUS || d.High < u.Neutral-esc.DeadUS
 	if slices.Contains(c.s.Link.OneBit, d.pin.Channel) {
 		never = math.Abs(d.Low-u.Neutral) > esc.DeadUS && math.Abs(d.High-u.Neutral) > esc.DeadUS
 	}
 	if esc.NeedsNeutral && never {
-		c.find("neutral_never", Warning, where+".needs_neutral", "let it learn its neutral where the line passes, or move the line's ends and centre",
-			"%s waits for its neutral, %s us, which never comes: what arrives goes from %s to %s, so the motor never turns", c.name(d), figure(u.Neutral), figure(d.Low), figure(d.High))
+		c.find("neutral_never", Warning, where+".needs_neutral",
+			"let it learn its neutral where the line passes, or move the line's ends and centre",
+			"%s waits for its neutral, %s us, which never comes: what arrives goes from %s to %s, so the "+
+				"motor never turns", c.name(d), figure(u.Neutral), figure(d.Low), figure(d.High))
 	}
 	c.fullPower(d, esc)
 	c.staysOpen(d, esc)
@@ -241,8 +258,10 @@ func (c *checker) fullPower(d driven, esc *setup.Esc) {
 		if v < 0 {
 			learned = esc.LearnedUS.Low
 		}
-		c.find("full_power_never", Note, fmt.Sprintf("devices[%d].learned_us", d.device), "let the controller learn its ends anew, or widen the line's end",
-			"%s never gets beyond %.0f of its power: at the end of %s it gets %s us and has learned %s", c.name(d), math.Abs(v), c.s.OutputLabel(d.output), figure(us), figure(learned))
+		c.find("full_power_never", Note, fmt.Sprintf("devices[%d].learned_us", d.device),
+			"let the controller learn its ends anew, or widen the line's end",
+			"%s never gets beyond %.0f of its power: at the end of %s it gets %s us and has learned %s",
+			c.name(d), math.Abs(v), c.s.OutputLabel(d.output), figure(us), figure(learned))
 	}
 }
 
@@ -253,12 +272,15 @@ func (c *checker) staysOpen(d driven, esc *setup.Esc) {
 	}
 	for _, i := range c.levers(d.output) {
 		control := c.s.Transmitter.Controls[i]
-		watched := slices.ContainsFunc(c.s.StartCheck, func(e setup.StartEntry) bool { return e.Control == control.ID })
+		watched := slices.ContainsFunc(c.s.StartCheck,
+			func(e setup.StartEntry) bool { return e.Control == control.ID })
 		if control.Axis == nil || control.Axis.Spring != "none" || watched {
 			continue
 		}
-		c.find("throttle_stays", Note, fmt.Sprintf("transmitter.controls[%d]", i), "let the start check wait for it, or use one that springs back",
-			"%s stays where it is left and drives %s: it can turn as soon as the set is on", c.s.ControlLabel(i), c.name(d))
+		c.find("throttle_stays", Note, fmt.Sprintf("transmitter.controls[%d]", i),
+			"let the start check wait for it, or use one that springs back",
+			"%s stays where it is left and drives %s: it can turn as soon as the set is on",
+			c.s.ControlLabel(i), c.name(d))
 	}
 }
 
@@ -266,7 +288,8 @@ func (c *checker) staysOpen(d driven, esc *setup.Esc) {
 // switch something.
 func (c *checker) levers(output int) []int {
 	travel := func(r *setup.Reference) bool {
-		return r.From.Kind != setup.IsBlock && (r.Role == setup.Adds || r.Role == setup.ReadsValue || r.Role == setup.ReadsAsked)
+		return r.From.Kind != setup.IsBlock && (r.Role == setup.Adds || r.Role == setup.ReadsValue ||
+			r.Role == setup.ReadsAsked)
 	}
 	return setup.Only(setup.IsControl, c.s.Graph().BehindBy(travel, setup.IsOutput.At(output)))
 }
@@ -286,9 +309,13 @@ func (c *checker) threshold(d driven, on *setup.OnOff) {
 	}
 	switch {
 	case !canOn:
-		c.find("never_on", Warning, where, "move the threshold between the two ends of the line", "%s never comes on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at), figure(d.Low), figure(d.High))
+		c.find("never_on", Warning, where, "move the threshold between the two ends of the line",
+			"%s never comes on: it turns at %s us, and what arrives goes from %s to %s", c.name(d),
+			figure(at), figure(d.Low), figure(d.High))
 	case !canOff:
-		c.find("never_off", Warning, where, "move the threshold between the two ends of the line", "%s is always on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at), figure(d.Low), figure(d.High))
+		c.find("never_off", Warning, where, "move the threshold between the two ends of the line",
+			"%s is always on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at),
+			figure(d.Low), figure(d.High))
 	}
 }
 
@@ -302,8 +329,10 @@ func (c *checker) stepBox(d driven, box *setup.StepBox) {
 	up, down := position(d.High) > box.At, position(d.Low) < -box.At
 	where := fmt.Sprintf("devices[%d].at", d.device)
 	never := func(steps string) {
-		c.find("step_never", Warning, where, "let the line go beyond both thresholds, or lower them", "%s never gets to %s: it steps beyond %s and −%s, and what arrives goes from %s to %s",
-			c.name(d), steps, words.SignedShort(box.At), figure(box.At), words.SignedShort(position(d.Low)), words.SignedShort(position(d.High)))
+		c.find("step_never", Warning, where, "let the line go beyond both thresholds, or lower them",
+			"%s never gets to %s: it steps beyond %s and −%s, and what arrives goes from %s to %s",
+			c.name(d), steps, words.SignedShort(box.At), figure(box.At), words.SignedShort(position(d.Low)),
+			words.SignedShort(position(d.High)))
 	}
 	switch {
 	case !up && box.Start < box.Steps:

@@ -33,7 +33,8 @@ type reach struct {
 }
 
 func newReach(p *signal.Program) *reach {
-	return &reach{p: p, s: p.Setup(), sums: map[int]span{}, exact: map[int]bool{}, demands: map[int]span{}, blocks: map[int]verdict{}, busy: map[setup.Item]bool{}}
+	return &reach{p: p, s: p.Setup(), sums: map[int]span{}, exact: map[int]bool{}, demands: map[int]span{},
+		blocks: map[int]verdict{}, busy: map[setup.Item]bool{}}
 }
 
 // anything is the widest span of a travel.
@@ -52,7 +53,8 @@ func (r *reach) value(v setup.Value) span {
 	case setup.SourceAsked:
 		return r.asked(src.Index)
 	case setup.SourceBlock:
-		return map[verdict]span{never: {-100, -100}, always: {100, 100}, either: {-100, 100}}[r.block(src.Index)]
+		return map[verdict]span{never: {-100, -100}, always: {100, 100},
+			either: {-100, 100}}[r.block(src.Index)]
 	case setup.SourceStepper:
 		first := r.s.Steppers[src.Index].Steps[0].Value
 		out := span{first, first}

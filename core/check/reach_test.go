@@ -17,22 +17,23 @@ import (
 func TestSpansOfFeelsWorkedByHand(t *testing.T) {
 	furthest := 4.0 / 3 * 100 * math.Sqrt(2.0/3)
 	for feel, want := range map[string]span{
-		"from: a":                                          {-100, 100},
-		"from: a, expo: -100":                              {-furthest, furthest},
-		"from: a, expo: -40":                               {-100, 100}, // it turns beyond its end
-		"from: a, expo: -60":                               {-160.0 * 2 / 3 * math.Sqrt(1.6/1.8), 160.0 * 2 / 3 * math.Sqrt(1.6/1.8)},
-		"from: a, expo: 60":                                {-100, 100},
-		"from: 50, expo: 60":                               {50*0.4 + 0.6*12.5, 50*0.4 + 0.6*12.5},
-		"from: 50, expo: -100":                             {87.5, 87.5},
-		"from: 60, deadband: 20":                           {50, 50},
-		"from: 20, deadband: 20":                           {0, 0},
-		"from: -60, deadband: 20":                          {-50, -50},
-		"from: a, rate: 50, trim: 20":                      {-30, 70},
-		"from: a, rate: 150, trim: 20":                     {-130, 150},
-		"from: a, rate: 150, trim: -20":                    {-150, 130},
-		"from: a, rate: 30, rates: " + rates:               {-60, 60},
-		"from: a, curve: [[-50, 30], [0, -40], [80, 120]]": {-40, 120},
-		"from: a, rate: 40, curve: [[-50, 30], [0, -40], [80, 120]]":                {-40, 40},
+		"from: a":             {-100, 100},
+		"from: a, expo: -100": {-furthest, furthest},
+		"from: a, expo: -40":  {-100, 100}, // it turns beyond its end
+		"from: a, expo: -60": {-160.0 * 2 / 3 * math.Sqrt(1.6/1.8),
+			160.0 * 2 / 3 * math.Sqrt(1.6/1.8)},
+		"from: a, expo: 60":                                          {-100, 100},
+		"from: 50, expo: 60":                                         {50*0.4 + 0.6*12.5, 50*0.4 + 0.6*12.5},
+		"from: 50, expo: -100":                                       {87.5, 87.5},
+		"from: 60, deadband: 20":                                     {50, 50},
+		"from: 20, deadband: 20":                                     {0, 0},
+		"from: -60, deadband: 20":                                    {-50, -50},
+		"from: a, rate: 50, trim: 20":                                {-30, 70},
+		"from: a, rate: 150, trim: 20":                               {-130, 150},
+		"from: a, rate: 150, trim: -20":                              {-150, 130},
+		"from: a, rate: 30, rates: " + rates:                         {-60, 60},
+		"from: a, curve: [[-50, 30], [0, -40], [80, 120]]":           {-40, 120},
+		"from: a, rate: 40, curve: [[-50, 30], [0, -40], [80, 120]]": {-40, 40},
 		"from: a, rate: 40, curve: [[-100, -150], [-50, 30], [50, 60], [100, 140]]": {33, 57},
 		"from: a, rate: 50, curve: [[-100, -150], [-50, 30], [50, 60], [100, 140]]": {30, 60},
 		"from: a, rate: 51, curve: [[-100, -150], [-50, 30], [50, 60], [100, 140]]": {26.4, 61.6},
@@ -57,10 +58,12 @@ func TestSpansOfFeelsWorkedByHand(t *testing.T) {
 const rates = "[{when: s.up, rate: 60}, {when: s.down, rate: 10}]"
 
 const others = `
-steppers: [{id: steps, up: s.down, steps: [{name: one, value: 0}, {name: two, value: 70}, {name: three, value: -20}]}]
+steppers: [{id: steps, up: s.down, steps: [{name: one, value: 0}, {name: two, value: 70},
+    {name: three, value: -20}]}]
 sequences: [{id: seq, go: s.down, tracks: {x: [[0, 0], [1, 80], [2, -10]], y: [[0, 5]]}}]
 patterns: [{id: pat, when: s.down, steps: [[40, 1], [10, 1]], rest: -90}]
-logic: [{id: nope, block: above, of: 10, level: 20}, {id: sure, block: above, of: 30, level: 20}, {id: off, block: below, of: a, level: 0}]
+logic: [{id: nope, block: above, of: 10, level: 20}, {id: sure, block: above, of: 30, level: 20},
+    {id: off, block: below, of: a, level: 0}]
 `
 
 // TestWhatBlocksCanBeWorkedByHand, of inputs that are always, never, and either.
@@ -153,9 +156,11 @@ func TestSumsWorkedByHand(t *testing.T) {
 		"{to: o, from: 40, when: nope}":                                      {span{0, 0}, false},
 		"{to: o, from: 40, when: sure}":                                      {span{40, 40}, false},
 		"{to: o, from: 40, when: off}":                                       {span{0, 40}, false},
-		"{to: o, from: 40, when: nope}" + many:                               {span{0, 5}, false}, // too many cases to be looked at one by one
+		// too many cases to be looked at one by one
+		"{to: o, from: 40, when: nope}" + many: {span{0, 5}, false},
 	} {
-		text := "demands: [{id: d, from: a, rate: 50}, {id: c, from: a, curve: [[-50, 30], [0, -40], [80, 120]]}]\nmixes: [" + mixes + "]\noutputs: [{id: o, channel: 1}]\n" + others
+		text := "demands: [{id: d, from: a, rate: 50}, {id: c, from: a, curve: [[-50, 30], [0, -40], [80, " +
+			"120]]}]\nmixes: [" + mixes + "]\noutputs: [{id: o, channel: 1}]\n" + others
 		text = strings.Replace(text, "id: steps, up", "id: st, up", 1)
 		set := strings.TrimSuffix(controls, "]}\n")
 		for i := range 5 {
@@ -172,8 +177,11 @@ func TestSumsWorkedByHand(t *testing.T) {
 
 // TestProblemsAreFindings: what cannot be read is told with its line and value.
 func TestProblemsAreFindings(t *testing.T) {
-	report := Problems(setup.Problems{{Path: "outputs[0].low", Line: 7, Value: "x", Message: "must be a number", Remedy: "write one"}, {Path: "name", Message: "is missing", Remedy: "add it"}})
-	require.Equal(t, []Finding{{"format", Error, "outputs[0].low", "line 7: must be a number (it is x)", "write one"}, {"format", Error, "name", "is missing", "add it"}}, report.Findings)
+	report := Problems(setup.Problems{{Path: "outputs[0].low", Line: 7, Value: "x",
+		Message: "must be a number", Remedy: "write one"}, {Path: "name", Message: "is missing",
+		Remedy: "add it"}})
+	require.Equal(t, []Finding{{"format", Error, "outputs[0].low", "line 7: must be a number (it is x)",
+		"write one"}, {"format", Error, "name", "is missing", "add it"}}, report.Findings)
 	require.Empty(t, report.Claims)
 }
 
@@ -181,9 +189,13 @@ func TestProblemsAreFindings(t *testing.T) {
 // it anywhere; the first share of a document like any other, and what is in none as it is.
 func TestWhatASharedOutputIsAskedFor(t *testing.T) {
 	for rule, want := range map[string][]span{
-		"scale": {{0, 50}, {-80, 0}, {60, 60}}, "clip": {{50, 50}, {-80, -80}, {60, 60}}, "keep_turn": {{-100, 100}, {-100, 100}, {60, 60}},
+		"scale": {{0, 50}, {-80, 0}, {60, 60}}, "clip": {{50, 50}, {-80, -80}, {60, 60}},
+		"keep_turn": {{-100, 100}, {-100, 100}, {60, 60}},
 	} {
-		p := compile(t, "mixes: [{to: o, from: 50}, {to: q, from: -80}, {to: r, from: 60}]\nshares: [{outputs: [o, q], rule: "+rule+"}]\noutputs: [{id: o, channel: 1}, {id: q, channel: 2}, {id: r, channel: 3}]\n")
+		p := compile(t,
+			"mixes: [{to: o, from: 50}, {to: q, from: -80}, {to: r, from: 60}]\nshares: [{outputs: [o, q], "+
+				"rule: "+rule+
+				"}]\noutputs: [{id: o, channel: 1}, {id: q, channel: 2}, {id: r, channel: 3}]\n")
 		r := newReach(p)
 		require.Equal(t, want, []span{r.asked(0), r.asked(1), r.asked(2)}, rule)
 	}
@@ -192,8 +204,12 @@ func TestWhatASharedOutputIsAskedFor(t *testing.T) {
 // TestBlocksThatNobodyMovesYet are told one by one; what waits for something else is not.
 func TestBlocksThatNobodyMovesYet(t *testing.T) {
 	for block, idle := range map[string]bool{
-		"{block: r_trig, in: power_on}": true, "{block: r_trig, in: s.up}": false, "{block: f_trig, in: not power_on}": true, "{block: f_trig, in: power_on}": false, "{block: f_trig, in: s.up}": false,
-		"{block: toggle, in: power_on}": true, "{block: toggle, in: s.up}": false, "{block: ton, in: power_on, for_s: 1}": true, "{block: tp, in: power_on, for_s: 1}": true, "{block: tp, in: s.up, for_s: 1}": false,
+		"{block: r_trig, in: power_on}": true, "{block: r_trig, in: s.up}": false,
+		"{block: f_trig, in: not power_on}": true, "{block: f_trig, in: power_on}": false,
+		"{block: f_trig, in: s.up}":     false,
+		"{block: toggle, in: power_on}": true, "{block: toggle, in: s.up}": false,
+		"{block: ton, in: power_on, for_s: 1}": true, "{block: tp, in: power_on, for_s: 1}": true,
+		"{block: tp, in: s.up, for_s: 1}":      false,
 		"{block: tof, in: power_on, for_s: 1}": false, "{block: and, in: [power_on]}": false,
 	} {
 		var told []string
@@ -212,15 +228,19 @@ func TestBlocksThatNobodyMovesYet(t *testing.T) {
 
 // TestProblemsAsFindings: with the line where there is one, and the value where there is.
 func TestProblemsAsFindings(t *testing.T) {
-	r := Problems(setup.Problems{{Path: "name", Message: "must be text", Remedy: "quote it"}, {Path: "a", Line: 1, Value: "5", Message: "is wrong", Remedy: "mend it"}})
-	require.Equal(t, []Finding{{"format", Error, "name", "must be text", "quote it"}, {"format", Error, "a", "line 1: is wrong (it is 5)", "mend it"}}, r.Findings)
+	r := Problems(setup.Problems{{Path: "name", Message: "must be text", Remedy: "quote it"},
+		{Path: "a", Line: 1, Value: "5", Message: "is wrong", Remedy: "mend it"}})
+	require.Equal(t, []Finding{{"format", Error, "name", "must be text", "quote it"},
+		{"format", Error, "a", "line 1: is wrong (it is 5)", "mend it"}}, r.Findings)
 	require.Empty(t, r.Claims)
 }
 
 // TestTheLastChannelOfAll is one like any other.
 func TestTheLastChannelOfAll(t *testing.T) {
 	var where []string
-	for _, f := range Check(compile(t, "mixes: [{to: o, from: 50}]\noutputs: [{id: o, channel: 48}]\nreceivers: [{id: r, pins: [{pin: 1, channel: 1}]}]\n")).Findings {
+	for _, f := range Check(compile(t,
+		"mixes: [{to: o, from: 50}]\noutputs: [{id: o, channel: 48}]\nreceivers: [{id: r, pins: [{pin: 1, "+
+			"channel: 1}]}]\n")).Findings {
 		if f.Rule == "not_carried" {
 			where = append(where, f.Where)
 		}
@@ -231,11 +251,15 @@ func TestTheLastChannelOfAll(t *testing.T) {
 // TestAThresholdAtTheEndOfALine is not passed: it turns strictly above, or below.
 func TestAThresholdAtTheEndOfALine(t *testing.T) {
 	for _, c := range []struct{ shape, lamp, want string }{
-		{"down", "turns_on: above, at_us: 1500", "never_on"}, {"down", "turns_on: above, at_us: 1499", ""}, {"up", "turns_on: above, at_us: 1500", ""}, {"up", "turns_on: above, at_us: 1499", "never_off"},
-		{"up", "turns_on: below, at_us: 1500", "never_on"}, {"up", "turns_on: below, at_us: 1501", ""}, {"down", "turns_on: below, at_us: 1500", ""}, {"down", "turns_on: below, at_us: 1501", "never_off"},
+		{"down", "turns_on: above, at_us: 1500", "never_on"}, {"down", "turns_on: above, at_us: 1499", ""},
+		{"up", "turns_on: above, at_us: 1500", ""}, {"up", "turns_on: above, at_us: 1499", "never_off"},
+		{"up", "turns_on: below, at_us: 1500", "never_on"}, {"up", "turns_on: below, at_us: 1501", ""},
+		{"down", "turns_on: below, at_us: 1500", ""}, {"down", "turns_on: below, at_us: 1501", "never_off"},
 	} {
 		told := ""
-		for _, f := range Check(compile(t, controls+"mixes: [{to: o, from: a, shape: "+c.shape+"}]\noutputs: [{id: o, channel: 1}]\nreceivers: [{id: r, pins: [{pin: 1, channel: 1}]}]\ndevices: [{id: l, on: r.1, kind: lamp, "+c.lamp+"}]\n")).Findings {
+		for _, f := range Check(compile(t, controls+"mixes: [{to: o, from: a, shape: "+c.shape+
+			"}]\noutputs: [{id: o, channel: 1}]\nreceivers: [{id: r, pins: [{pin: 1, channel: "+
+			"1}]}]\ndevices: [{id: l, on: r.1, kind: lamp, "+c.lamp+"}]\n")).Findings {
 			if f.Rule == "never_on" || f.Rule == "never_off" {
 				told += f.Rule
 			}
@@ -251,12 +275,20 @@ func TestANeutralThatCanCome(t *testing.T) {
 		link, learned string
 		never         bool
 	}{
-		{"one_bit: [1]", "low: 1000, neutral: 1500, high: 2000", true}, {"one_bit: [1]", "low: 900, neutral: 1000, high: 2000", false}, {"one_bit: [1]", "low: 1000, neutral: 2000, high: 2100", false},
-		{"one_bit: [1]", "low: 900, neutral: 1020, high: 2000", false}, {"one_bit: [1]", "low: 900, neutral: 1021, high: 2000", true}, {"one_bit: []", "low: 1000, neutral: 1500, high: 2000", false},
-		{"one_bit: []", "low: 1000, neutral: 2020, high: 2100", false}, {"one_bit: []", "low: 1000, neutral: 2021, high: 2100", true},
+		{"one_bit: [1]", "low: 1000, neutral: 1500, high: 2000", true},
+		{"one_bit: [1]", "low: 900, neutral: 1000, high: 2000", false},
+		{"one_bit: [1]", "low: 1000, neutral: 2000, high: 2100", false},
+		{"one_bit: [1]", "low: 900, neutral: 1020, high: 2000", false},
+		{"one_bit: [1]", "low: 900, neutral: 1021, high: 2000", true},
+		{"one_bit: []", "low: 1000, neutral: 1500, high: 2000", false},
+		{"one_bit: []", "low: 1000, neutral: 2020, high: 2100", false},
+		{"one_bit: []", "low: 1000, neutral: 2021, high: 2100", true},
 	} {
 		never := false
-		for _, f := range Check(compile(t, controls+"link: {"+c.link+"}\nmixes: [{to: o, from: a}]\noutputs: [{id: o, channel: 1}]\nreceivers: [{id: r, pins: [{pin: 1, channel: 1}]}]\ndevices: [{id: m, on: r.1, kind: esc, needs_neutral: true, learned_us: {"+c.learned+"}}]\n")).Findings {
+		for _, f := range Check(compile(t, controls+"link: {"+c.link+
+			"}\nmixes: [{to: o, from: a}]\noutputs: [{id: o, channel: 1}]\nreceivers: [{id: r, pins: "+
+			"[{pin: 1, channel: 1}]}]\ndevices: [{id: m, on: r.1, kind: esc, needs_neutral: true, "+
+			"learned_us: {"+c.learned+"}}]\n")).Findings {
 			never = never || f.Rule == "neutral_never"
 		}
 		require.Equal(t, c.never, never, "%v", c)

@@ -80,7 +80,8 @@ func (f *form) meet(combine string, t *form) *form {
 	case "instead":
 		return t
 	case "add":
-		out := &form{by: map[string]*slope{}, rest: span{f.rest.Low + t.rest.Low, f.rest.High + t.rest.High}, exact: f.exact && t.exact}
+		out := &form{by: map[string]*slope{}, rest: span{f.rest.Low + t.rest.Low, f.rest.High + t.rest.High},
+			exact: f.exact && t.exact}
 		for _, from := range []*form{f, t} {
 			for key, s := range from.by {
 				if was := out.by[key]; was != nil {
@@ -93,7 +94,8 @@ func (f *form) meet(combine string, t *form) *form {
 		}
 		return out
 	}
-	return &form{rest: span(signal.CombinedSpan(combine, signal.Span(f.span()), signal.Span(t.span()))), exact: f.exact && t.exact && len(f.by) == 0}
+	return &form{rest: span(signal.CombinedSpan(combine, signal.Span(f.span()), signal.Span(t.span()))),
+		exact: f.exact && t.exact && len(f.by) == 0}
 }
 
 // choice is one thing that conditions ask for, with all that it can be: a control at one
@@ -166,7 +168,8 @@ func (r *reach) asks(mixes []*setup.Mix) (out span, exact bool) {
 	out, exact = span{math.Inf(1), math.Inf(-1)}, counted
 	for _, c := range choices {
 		// blocks and sequences may depend on each other, and on what is asked
-		exact = exact && (c.fact.Kind == setup.FactPosition || c.fact.Kind == setup.FactStep && len(choices) == 1)
+		exact = exact && (c.fact.Kind == setup.FactPosition || c.fact.Kind == setup.FactStep &&
+			len(choices) == 1)
 	}
 	exact = exact && r.independent(mixes)
 	for {

@@ -28,8 +28,10 @@ func (c *checker) turnedAtPower() {
 			if key := [2]int{d.device, sw}; !told[key] && c.turns(d, sw) {
 				told[key] = true
 				c.find("turned_at_power", Warning, fmt.Sprintf("devices[%d]", d.device),
-					"let the switch act only while the lever is at rest, or give the line a time for its travel",
-					"%s takes %s from full one way to full the other at once, also at full power: gears and controllers break by that", c.s.ControlLabel(sw), c.name(d))
+					"let the switch act only while the lever is at rest, or give the line a time for its "+
+						"travel",
+					"%s takes %s from full one way to full the other at once, also at full power: gears "+
+						"and controllers break by that", c.s.ControlLabel(sw), c.name(d))
 			}
 		}
 	}
@@ -74,7 +76,8 @@ func (c *checker) turns(d driven, sw int) bool {
 					hands[hand] = float64(to)
 					for range 2 { // a half-rate channel is a frame late
 						c.p.Step(then, hands)
-						if after := then.At(c.p.Devices[d.device].Value); math.Abs(after) >= atOnce && after*before < 0 {
+						if after := then.At(c.p.Devices[d.device].Value); math.Abs(after) >= atOnce &&
+							after*before < 0 {
 							return true
 						}
 					}

@@ -22,7 +22,8 @@ var places = []struct {
 	lists []string
 }{
 	{"Kit", []string{"transmitter", "receivers", "devices", "link"}},
-	{"Lines", []string{"outputs", "mixes", "demands", "shares", "logic", "steppers", "sequences", "patterns", ""}},
+	{"Lines", []string{"outputs", "mixes", "demands", "shares", "logic", "steppers", "sequences", "patterns",
+		""}},
 	{"Loss and start", []string{"start_check"}},
 	{"Stage", []string{"stage"}},
 }
@@ -41,7 +42,8 @@ func Readiness(p *signal.Program) []Stand {
 			}
 		}
 		if len(here) > 0 {
-			stands = append(stands, Stand{place.name, here[0].Severity, andMore(here[0].Message, len(here)-1)})
+			stands = append(stands, Stand{place.name, here[0].Severity,
+				andMore(here[0].Message, len(here)-1)})
 		}
 	}
 	if n := len(report.Claims); n > 0 {

@@ -78,7 +78,8 @@ func hasIDs(n *setup.Node) bool {
 }
 
 func placeOf(list []*setup.Node, element *setup.Node) int {
-	return slices.IndexFunc(list, func(n *setup.Node) bool { return n.Get("id").Text == element.Get("id").Text })
+	return slices.IndexFunc(list,
+		func(n *setup.Node) bool { return n.Get("id").Text == element.Get("id").Text })
 }
 
 // lists takes out what is gone, puts what is new or moved in its place, and goes

@@ -89,9 +89,12 @@ func bounded(tree *setup.Node) error {
 			at := fmt.Sprintf("%s[%d]", path, i)
 			if n.Kind == setup.Map {
 				at = strings.TrimPrefix(path+"."+n.Keys[i], ".")
-				if isName(n.Keys[i]) && item.Kind == setup.Text && utf8.RuneCountInString(item.Text) > maxName {
-					faults = append(faults, setup.Problem{Path: at, Value: fmt.Sprintf("%d letters", utf8.RuneCountInString(item.Text)),
-						Message: fmt.Sprintf("is longer than %d letters", maxName), Remedy: "shorten it; there is room for more in notes"})
+				if isName(n.Keys[i]) && item.Kind == setup.Text &&
+					utf8.RuneCountInString(item.Text) > maxName {
+					faults = append(faults, setup.Problem{Path: at,
+						Value:   fmt.Sprintf("%d letters", utf8.RuneCountInString(item.Text)),
+						Message: fmt.Sprintf("is longer than %d letters", maxName),
+						Remedy:  "shorten it; there is room for more in notes"})
 				}
 			}
 			look(item, at)
@@ -151,10 +154,12 @@ func parse(patch []byte) ([]Op, error) {
 	}
 	var ops []Op
 	if err := json.Unmarshal(patch, &ops); err != nil {
-		return nil, problem("patch", "", "is not a JSON Patch: "+err.Error(), "send a list of operations (RFC 6902)")
+		return nil, problem("patch", "", "is not a JSON Patch: "+err.Error(),
+			"send a list of operations (RFC 6902)")
 	}
 	if len(ops) == 0 || len(ops) > maxOps {
-		return nil, problem("patch", strconv.Itoa(len(ops))+" operations", "needs 1 to "+strconv.Itoa(maxOps)+" operations", "split it")
+		return nil, problem("patch", strconv.Itoa(len(ops))+" operations",
+			"needs 1 to "+strconv.Itoa(maxOps)+" operations", "split it")
 	}
 	return ops, nil
 }
@@ -260,7 +265,8 @@ func (w *work) here(path string) string {
 func (w *work) moveOrCopy(i int, op Op) error {
 	n := w.tree.At(setup.PointerParts(op.From)...)
 	if n == nil {
-		return problem(fmt.Sprintf("patch[%d]", i), op.From, "there is nothing at from", "look at the newest revision")
+		return problem(fmt.Sprintf("patch[%d]", i), op.From, "there is nothing at from",
+			"look at the newest revision")
 	}
 	raw := json.RawMessage(n.JSON())
 	if op.Op == "move" {
@@ -286,7 +292,8 @@ func (w *work) guarded(path string, op Op) error {
 			continue
 		}
 		if test := "/" + strings.Join(parts[:end], "/") + "/id"; !w.tested[test] {
-			return problem(path, op.Path, "steps into a list without a test of the element's id", "put a test of "+test+" before it")
+			return problem(path, op.Path, "steps into a list without a test of the element's id",
+				"put a test of "+test+" before it")
 		}
 	}
 	return nil
@@ -318,7 +325,8 @@ func (w *work) invert(path string, op Op) ([]Op, error) {
 	case op.Op == "replace":
 		return []Op{{Op: "remove", Path: op.Path}, put()}, nil
 	case last == "-":
-		return []Op{{Op: "remove", Path: strings.TrimSuffix(op.Path, "-") + strconv.Itoa(len(parent.Items))}}, nil
+		return []Op{{Op: "remove", Path: strings.TrimSuffix(op.Path, "-") + strconv.Itoa(len(parent.Items))}},
+			nil
 	}
 	return []Op{{Op: "remove", Path: op.Path}}, nil
 }
@@ -338,7 +346,8 @@ func (w *work) tests(ops []Op) []Op {
 		list, id := w.tree.At(parts[:end-1]...), w.tree.At(parts[:end]...).Get("id")
 		if list.Kind == setup.List && id != nil {
 			raw := json.RawMessage(id.JSON())
-			tests = append(tests, Op{Op: "test", Path: "/" + strings.Join(parts[:end], "/") + "/id", Value: &raw})
+			tests = append(tests, Op{Op: "test", Path: "/" + strings.Join(parts[:end], "/") + "/id",
+				Value: &raw})
 		}
 	}
 	return tests
@@ -347,7 +356,8 @@ func (w *work) tests(ops []Op) []Op {
 // run does one operation on the tree.
 func (w *work) run(path string, op Op) error {
 	unfit := func(err error) error {
-		return problem(path, op.Path, "does not fit the document: "+err.Error(), "look at the newest revision")
+		return problem(path, op.Path, "does not fit the document: "+err.Error(),
+			"look at the newest revision")
 	}
 	parts := setup.PointerParts(op.Path)
 	var value *setup.Node
@@ -360,7 +370,8 @@ func (w *work) run(path string, op Op) error {
 	}
 	if op.Op == "test" {
 		if at := w.tree.At(parts...); at == nil || !at.Equal(value) {
-			return problem(path, op.Path, "does not fit the document: it holds something else", "look at the newest revision")
+			return problem(path, op.Path, "does not fit the document: it holds something else",
+				"look at the newest revision")
 		}
 		return nil
 	}
@@ -381,7 +392,8 @@ func (w *work) run(path string, op Op) error {
 		return unfit(err)
 	}
 	if w.grown += len(op.Path) + size(op.Value); w.grown > setup.MaxBytes {
-		return problem(path, op.Path, fmt.Sprintf("brings more than %d bytes", setup.MaxBytes), "split the patch")
+		return problem(path, op.Path, fmt.Sprintf("brings more than %d bytes", setup.MaxBytes),
+			"split the patch")
 	}
 	w.tree = tree
 	return nil

@@ -25,8 +25,10 @@ func TestApplySaysWhatChangedAndHowToUndoIt(t *testing.T) {
 		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/low","value":-80}]`, "Starboard track: low end −96 → −80"},
 		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"remove","path":"/outputs/1/reverse"}]`, "Starboard track: reversed yes → as usual"},
 		{`[{"op":"test","path":"/mixes/1/id","value":"port_turn"},{"op":"add","path":"/mixes/1/gain","value":70}]`, "Right stick, right to Port track: gain +80 → +70"},
-		{`[{"op":"test","path":"/mixes/12/id","value":"flood"},{"op":"remove","path":"/mixes/12"}]`, "mix Right slider to Floodlamp removed"},
-		{`[{"op":"add","path":"/mixes/0","value":{"to":"horn","from":"top"}}]`, "mix Top button to Horn added"},
+		{`[{"op":"test","path":"/mixes/12/id","value":"flood"},{"op":"remove","path":"/mixes/12"}]`,
+			"mix Right slider to Floodlamp removed"},
+		{`[{"op":"add","path":"/mixes/0","value":{"to":"horn","from":"top"}}]`,
+			"mix Top button to Horn added"},
 		{`[{"op":"add","path":"/mixes/-","value":{"id":"x","to":"horn","from":"top"}}]`, "mix added"},
 		{`[{"op":"replace","path":"/name","value":"Ermine"}]`, "name Stoat → Ermine"},
 		{`[{"op":"add","path":"/demands/0/rates/0/rate","value":50},{"op":"test","path":"/name","value":"Stoat"}]`, ""},
@@ -51,8 +53,10 @@ func TestRefusedPatchesSayWhy(t *testing.T) {
 	doc := stoat(t)
 	before := string(doc.Tree.JSON())
 	for _, c := range []struct{ patch, says string }{
-		{`{}`, "not a JSON Patch"}, {`[]`, "1 to 500"}, {`[{"op":"jump","path":"/a"}]`, "no operation"}, {`[1`, "not JSON"},
-		{`[{"op":"add","path":"/name"}]`, "has no value"}, {`[{"op":"add","path":"name","value":1}]`, "JSON Pointer"},
+		{`{}`, "not a JSON Patch"}, {`[]`, "1 to 500"}, {`[{"op":"jump","path":"/a"}]`, "no operation"},
+		{`[1`, "not JSON"},
+		{`[{"op":"add","path":"/name"}]`, "has no value"},
+		{`[{"op":"add","path":"name","value":1}]`, "JSON Pointer"},
 		{`[{"op":"add","path":"","value":{}}]`, "whole document"},
 		{`[{"op":"test","path":"/outputs/1/id","value":"nobody"},{"op":"add","path":"/outputs/1/low","value":-80}]`, "does not fit"},
 		{`[{"op":"remove","path":"/mixes/-1"}]`, "nothing to remove"},
@@ -108,7 +112,8 @@ func drawPatch(t *rapid.T, doc *setup.Document) []byte {
 	onOutput, onMix := test("outputs", i, doc.Setup.Outputs[i].ID), test("mixes", j, doc.Setup.Mixes[j].ID)
 	mix := "/mixes/" + itoa(j)
 	ops := rapid.SampledFrom([][]Op{
-		{onOutput, {Op: "add", Path: "/outputs/" + itoa(i) + "/low", Value: raw(-rapid.IntRange(30, 150).Draw(t, "low"))}},
+		{onOutput, {Op: "add", Path: "/outputs/" + itoa(i) + "/low",
+			Value: raw(-rapid.IntRange(30, 150).Draw(t, "low"))}},
 		{onOutput, {Op: "remove", Path: "/outputs/" + itoa(i) + "/reverse"}},
 		{onMix, {Op: "add", Path: mix + "/gain", Value: raw(rapid.IntRange(-300, 300).Draw(t, "gain"))}},
 		{onMix, {Op: "remove", Path: mix}},

@@ -23,8 +23,10 @@ func document(t *testing.T, text string) *setup.Document {
 // TestWholeDifferences: every operation from one document to another and back, what it says,
 // and what it touches.
 func TestWholeDifferences(t *testing.T) {
-	base := "name: One\ncraft: {kind: boat, notes: x}\noutputs: [{id: a, channel: 1, label: Rudder}, {id: b, channel: 2}, {id: c, channel: 3}]\n" +
-		"mixes: [{id: m, to: a, from: 20}, {id: n, to: b, from: 30, when: power_on}]\ndemands: [{id: d, from: 5, rates: [{when: power_on, rate: 50}], curve: [[0, 0], [10, 10]]}]\n"
+	base := "name: One\ncraft: {kind: boat, notes: x}\noutputs: [{id: a, channel: 1, label: Rudder}, {id: " +
+		"b, channel: 2}, {id: c, channel: 3}]\n" +
+		"mixes: [{id: m, to: a, from: 20}, {id: n, to: b, from: 30, when: power_on}]\ndemands: [{id: d, " +
+		"from: 5, rates: [{when: power_on, rate: 50}], curve: [[0, 0], [10, 10]]}]\n"
 	var b strings.Builder
 	for _, c := range []struct{ name, from, to string }{
 		{"nothing", "", ""},
@@ -34,15 +36,21 @@ func TestWholeDifferences(t *testing.T) {
 		{"a label", "label: Rudder", "label: Tiller"},
 		{"a field of an element", "{id: b, channel: 2}", "{id: b, channel: 2, low: -80, high: 90}"},
 		{"an element taken out", "{id: b, channel: 2}, ", ""},
-		{"elements in another order", "{id: b, channel: 2}, {id: c, channel: 3}", "{id: c, channel: 3}, {id: b, channel: 2}"},
+		{"elements in another order", "{id: b, channel: 2}, {id: c, channel: 3}",
+			"{id: c, channel: 3}, {id: b, channel: 2}"},
 		{"another element in its place", "{id: b, channel: 2}, {id: c", "{id: e, channel: 2}, {id: c"},
-		{"a list emptied", "mixes: [{id: m, to: a, from: 20}, {id: n, to: b, from: 30, when: power_on}]", "mixes: []"},
-		{"a list without ids", "rates: [{when: power_on, rate: 50}]", "rates: [{when: power_on, rate: 50}, {when: not power_on, rate: 60}]"},
+		{"a list emptied", "mixes: [{id: m, to: a, from: 20}, {id: n, to: b, from: 30, when: power_on}]",
+			"mixes: []"},
+		{"a list without ids", "rates: [{when: power_on, rate: 50}]",
+			"rates: [{when: power_on, rate: 50}, {when: not power_on, rate: 60}]"},
 		{"pairs", "curve: [[0, 0], [10, 10]]", "curve: [[0, 0], [5, 20], [10, 10]]"},
-		{"many at once", "channel: 1, label: Rudder}, {id: b, channel: 2}", "channel: 1, low: -50, high: 50, centre: 10}, {id: b, channel: 2, reverse: true, slew_s: 1}"},
+		{"many at once", "channel: 1, label: Rudder}, {id: b, channel: 2}",
+			"channel: 1, low: -50, high: 50, centre: 10}, {id: b, channel: 2, reverse: true, slew_s: 1}"},
 	} {
 		from := document(t, base)
-		to := document(t, strings.Replace(strings.Replace(base, c.from, c.to, 1), "to: b, from: 30", map[bool]string{true: "to: c, from: 30", false: "to: b, from: 30"}[strings.Contains(c.name, "taken out") || strings.Contains(c.name, "in its place")], 1))
+		to := document(t, strings.Replace(strings.Replace(base, c.from, c.to, 1), "to: b, from: 30",
+			map[bool]string{true: "to: c, from: 30", false: "to: b, from: 30"}[strings.Contains(c.name,
+				"taken out") || strings.Contains(c.name, "in its place")], 1))
 		for _, way := range []struct {
 			name     string
 			from, to *setup.Document
@@ -80,7 +88,10 @@ func TestHowLongANameMayBe(t *testing.T) {
 	set := func(path, value string) error {
 		text, err := json.Marshal(value)
 		require.NoError(t, err)
-		_, err = edit.Apply(doc, fmt.Appendf(nil, `[{"op":"test","path":"/outputs/0/id","value":"a"},{"op":"add","path":"%s","value":%s}]`, path, text))
+		_, err = edit.Apply(doc,
+			fmt.Appendf(nil,
+				`[{"op":"test","path":"/outputs/0/id","value":"a"},{"op":"add","path":"%s","value":%s}]`,
+				path, text))
 		return err
 	}
 	for _, path := range []string{"/name", "/outputs/0/label"} {
@@ -88,7 +99,9 @@ func TestHowLongANameMayBe(t *testing.T) {
 		err := set(path, strings.Repeat("é", 121))
 		var ps setup.Problems
 		require.ErrorAs(t, err, &ps, path)
-		require.Equal(t, setup.Problem{Path: setup.PointerPath(path), Value: "121 letters", Message: "is longer than 120 letters", Remedy: "shorten it; there is room for more in notes"}, ps[0])
+		require.Equal(t, setup.Problem{Path: setup.PointerPath(path), Value: "121 letters",
+			Message: "is longer than 120 letters",
+			Remedy:  "shorten it; there is room for more in notes"}, ps[0])
 		require.Len(t, ps, 1)
 	}
 	require.NoError(t, set("/outputs/0/notes", strings.Repeat("é", 5000)))
@@ -96,12 +109,18 @@ func TestHowLongANameMayBe(t *testing.T) {
 
 // TestMovesAndCopies are a remove and an add, and their inverse is theirs.
 func TestMovesAndCopies(t *testing.T) {
-	doc := document(t, "name: One\ncraft: {notes: here}\noutputs: [{id: a, channel: 1}, {id: b, channel: 2}, {id: c, channel: 3}]\n")
+	doc := document(t,
+		"name: One\ncraft: {notes: here}\noutputs: [{id: a, channel: 1}, {id: b, channel: 2}, {id: c, "+
+			"channel: 3}]\n")
 	test := `{"op":"test","path":"/outputs/0/id","value":"a"},`
 	for patch, want := range map[string]string{
-		`[{"op":"move","from":"/craft/notes","path":"/name"}]`:                                                "name: here\ncraft: {}\noutputs: [{id: a, channel: 1}, {id: b, channel: 2}, {id: c, channel: 3}]\n",
-		`[{"op":"copy","from":"/name","path":"/craft/notes"}]`:                                                "name: One\ncraft: {notes: One}\noutputs: [{id: a, channel: 1}, {id: b, channel: 2}, {id: c, channel: 3}]\n",
-		`[` + test + `{"op":"move","from":"/outputs/0","path":"/outputs/2"}]`:                                 "name: One\ncraft: {notes: here}\noutputs: [{id: b, channel: 2}, {id: c, channel: 3}, {id: a, channel: 1}]\n",
+		`[{"op":"move","from":"/craft/notes","path":"/name"}]`: "name: here\ncraft: {}\noutputs: [{id: a, " +
+			"channel: 1}, {id: b, channel: 2}, {id: c, channel: 3}]\n",
+		`[{"op":"copy","from":"/name","path":"/craft/notes"}]`: "name: One\ncraft: {notes: One}\noutputs: " +
+			"[{id: a, channel: 1}, {id: b, channel: 2}, {id: c, channel: 3}]\n",
+		`[` + test +
+			`{"op":"move","from":"/outputs/0","path":"/outputs/2"}]`: "name: One\ncraft: {notes: " +
+			"here}\noutputs: [{id: b, channel: 2}, {id: c, channel: 3}, {id: a, channel: 1}]\n",
 		`[{"op":"test","path":"/outputs/1/id","value":"a"},{"op":"add","path":"/outputs/1/low","value":-50}]`: "name: One\ncraft: {notes: here}\noutputs: [{id: a, channel: 1, low: -50}, {id: b, channel: 2}, {id: c, channel: 3}]\n",
 		`[{"op":"test","path":"/outputs/2/id","value":"a"},{"op":"remove","path":"/outputs/2"}]`:              "name: One\ncraft: {notes: here}\noutputs: [{id: b, channel: 2}, {id: c, channel: 3}]\n",
 	} {
@@ -129,7 +148,10 @@ func TestMovesAndCopies(t *testing.T) {
 
 // TestEveryMixGetsAnIDInOrder, those that are taken left out.
 func TestEveryMixGetsAnIDInOrder(t *testing.T) {
-	doc := document(t, "name: x\noutputs: [{id: a, channel: 1}, {id: mix_2, channel: 2}]\nmixes: [{to: a, from: 1}, {to: a, from: 2}, {id: own, to: a, from: 3}, {to: mix_2, from: 4}]\nshares: [{outputs: [a], rule: clip}]\n")
+	doc := document(t,
+		"name: x\noutputs: [{id: a, channel: 1}, {id: mix_2, channel: 2}]\nmixes: [{to: a, from: 1}, {to: "+
+			"a, from: 2}, {id: own, to: a, from: 3}, {to: mix_2, from: 4}]\nshares: [{outputs: [a], rule: "+
+			"clip}]\n")
 	r, err := edit.Apply(doc, []byte(`[{"op":"add","path":"/name","value":"y"}]`))
 	require.NoError(t, err)
 	var ids []string

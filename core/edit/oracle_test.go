@@ -38,30 +38,36 @@ func TestOneOperationIsTheLibrarys(t *testing.T) {
 	require.NoError(t, err)
 	doc, err := setup.ReadYAML(text)
 	require.NoError(t, err)
-	all := append(places(doc.Tree, ""), "/nowhere/at/all", "/outputs/99", "/outputs/01", "/outputs/x", "/name/x", "/new~1er", "/new~0er")
-	values := []string{`1`, `1.0`, `"text"`, `{"id":"x","list":[1,2]}`, `[]`, `{}`, `true`, `["a",{"b":null}]`}
+	all := append(places(doc.Tree, ""), "/nowhere/at/all", "/outputs/99", "/outputs/01", "/outputs/x",
+		"/name/x", "/new~1er", "/new~0er")
+	values := []string{`1`, `1.0`, `"text"`, `{"id":"x","list":[1,2]}`, `[]`, `{}`, `true`,
+		`["a",{"b":null}]`}
 	rapid.Check(t, func(rt *rapid.T) {
 		tree := doc.Tree
 		own := tree.JSON()
 		for range rapid.IntRange(1, 6).Draw(rt, "operations") {
-			op := Op{Op: rapid.SampledFrom([]string{"add", "remove", "replace", "test"}).Draw(rt, "op"), Path: rapid.SampledFrom(all).Draw(rt, "path")}
+			op := Op{Op: rapid.SampledFrom([]string{"add", "remove", "replace", "test"}).Draw(rt, "op"),
+				Path: rapid.SampledFrom(all).Draw(rt, "path")}
 			if op.Path == "" {
 				continue // the whole document: refused before
 			}
 			if op.Op != "remove" {
 				raw := json.RawMessage(rapid.SampledFrom(values).Draw(rt, "value"))
-				if n := tree.At(setup.PointerParts(op.Path)...); op.Op == "test" && n != nil && rapid.Bool().Draw(rt, "same") {
+				if n := tree.At(setup.PointerParts(op.Path)...); op.Op == "test" && n != nil &&
+					rapid.Bool().Draw(rt, "same") {
 					raw = n.JSON()
 				}
 				op.Value = &raw
 			}
-			if n := tree.At(setup.PointerParts(op.Path)...); op.Op == "test" && n != nil && n.Kind == setup.Number {
+			if n := tree.At(setup.PointerParts(op.Path)...); op.Op == "test" && n != nil &&
+				n.Kind == setup.Number {
 				continue // 1.0 is 1, says RFC 6902, section 4.6; the library compares letters
 			}
 			w := &work{tree: tree}
 			ours := w.run("patch[0]", op)
 			theirs, err := library(own, op)
-			require.Equal(rt, err == nil, ours == nil, "%s %s: ours %v, the library's %v", op.Op, op.Path, ours, err)
+			require.Equal(rt, err == nil, ours == nil, "%s %s: ours %v, the library's %v", op.Op, op.Path,
+				ours, err)
 			if ours != nil {
 				continue
 			}
@@ -97,13 +103,15 @@ func TestALongPatchIsQuick(t *testing.T) {
 	var b strings.Builder
 	b.WriteString("format: axtren-setup\nversion: 1\noutputs:\n")
 	for i := range 48 {
-		fmt.Fprintf(&b, "  - {id: o%d, channel: %d, notes: %q}\n", i, i+1, strings.Repeat("long notes ", 1500))
+		fmt.Fprintf(&b, "  - {id: o%d, channel: %d, notes: %q}\n", i, i+1,
+			strings.Repeat("long notes ", 1500))
 	}
 	doc, err := setup.ReadYAML([]byte(b.String()))
 	require.NoError(t, err)
 	var ops []string
 	for i := range maxOps / 2 {
-		ops = append(ops, fmt.Sprintf(`{"op":"test","path":"/outputs/%d/id","value":"o%d"},{"op":"add","path":"/outputs/%d/high","value":%d}`, i%48, i%48, i%48, 50+i%50))
+		ops = append(ops,
+			fmt.Sprintf(`{"op":"test","path":"/outputs/%d/id","value":"o%d"},{"op":"add","path":"/outputs/%d/high","value":%d}`, i%48, i%48, i%48, 50+i%50))
 	}
 	start := time.Now()
 	r, err := Apply(doc, []byte("["+strings.Join(ops, ",")+"]"))
@@ -119,7 +127,8 @@ func TestALongPatchIsQuick(t *testing.T) {
 // of the patch, or of the text that came in.
 func TestWhatIsKeptCanBeReadAgain(t *testing.T) {
 	quotes := strings.Repeat(`"`, 600_000) // each is two letters when it is printed
-	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ncraft:\n  notes: '" + quotes + "'\n"))
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ncraft:\n  notes: '" + quotes +
+		"'\n"))
 	require.NoError(t, err)
 	_, err = WithIDs(doc)
 	require.ErrorContains(t, err, "larger than 1048576 bytes when it is printed as")

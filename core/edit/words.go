@@ -125,12 +125,14 @@ func called(doc, n *setup.Node) string {
 }
 
 func labelOf(doc *setup.Node, id string) string {
-	for _, list := range []*setup.Node{doc.Get("outputs"), doc.Get("demands"), doc.At("transmitter", "controls")} {
+	for _, list := range []*setup.Node{doc.Get("outputs"), doc.Get("demands"),
+		doc.At("transmitter", "controls")} {
 		if list == nil {
 			continue
 		}
 		for _, n := range list.Items {
-			if found, label := n.Get("id"), n.Get("label"); found != nil && found.Text == id && label != nil && label.Text != "" {
+			if found, label := n.Get("id"), n.Get("label"); found != nil && found.Text == id &&
+				label != nil && label.Text != "" {
 				return label.Text
 			}
 		}

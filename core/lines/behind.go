@@ -15,7 +15,8 @@ func groups() []Group {
 		if part.Key == "outputs" {
 			continue
 		}
-		g := Group{List: part.Key, Title: strings.ToUpper(part.Many[:1]) + part.Many[1:], Kinds: []GroupKind{}}
+		g := Group{List: part.Key, Title: strings.ToUpper(part.Many[:1]) + part.Many[1:],
+			Kinds: []GroupKind{}}
 		own := words.Kinds(part.Key)
 		if len(own) == 0 && part.Key != "claims" {
 			own = []words.Kind{{Name: part.Name}}
@@ -61,7 +62,8 @@ func (b *builder) behindOf(list string) []Behind {
 		if id == nil {
 			continue
 		}
-		one := Behind{Part: list + "/" + id.Text, Word: words.Of(list).Name, Label: setup.Called("", setup.ID(id.Text)), Value: -1, Words: words.Of(list).Does, index: i}
+		one := Behind{Part: list + "/" + id.Text, Word: words.Of(list).Name,
+			Label: setup.Called("", setup.ID(id.Text)), Value: -1, Words: words.Of(list).Does, index: i}
 		if label := n.Get("label"); label != nil && label.Text != "" {
 			one.Label = label.Text
 		}
@@ -107,7 +109,8 @@ func (b *builder) holds(one *Behind, list string, i int) {
 	case "devices":
 		one.Value, one.Unit = b.place(b.p.Devices[i].Value), b.s.Devices[i].PartKind().Unit
 	case "announcements":
-		one.Label, one.Words = "\u201c"+b.s.Announcements[i].Say+"\u201d", "said when "+words.Truth(b.s, b.s.Announcements[i].When)
+		one.Label, one.Words = "\u201c"+b.s.Announcements[i].Say+"\u201d", "said when "+words.Truth(b.s,
+			b.s.Announcements[i].When)
 	case "mixes":
 		m := &b.s.Mixes[i]
 		one.Label = b.sourceName(m.From) + " to " + b.s.OutputLabel(b.s.Item(m.To).Index)

@@ -109,14 +109,17 @@ func (b *builder) chain(from setup.Value, members []int, shared map[string][]int
 		return joints
 	}
 	m := &b.s.Mixes[mixes[0]]
-	gain := Field{Name: "gain", Label: "gain", Kind: Number, Value: m.Gain.Pos, Usual: 100, Min: -300, Max: 300, Step: 1, Unit: "%"}
+	gain := Field{Name: "gain", Label: "gain", Kind: Number, Value: m.Gain.Pos, Usual: 100, Min: -300,
+		Max: 300, Step: 1, Unit: "%"}
 	for _, k := range mixes {
 		gain.Targets = append(gain.Targets, b.target("mixes", k, "gain", b.s.Mixes[k].Gain.Pos/m.Gain.Pos))
 	}
 	term := b.term(members[0], mixes[0])
-	return append(joints, Joint{Key: fmt.Sprintf("term/%s/%d", m.To, mixes[0]), Caption: "gain " + words.Short(m.Gain.Pos),
-		Value: b.place(term.V), Unit: "%", Editor: &Editor{Title: "Gain of " + b.sourceName(from), Fields: []Field{gain},
-			Note: sharedNote(len(mixes))}, Parts: b.mixParts(mixes...)})
+	return append(joints, Joint{Key: fmt.Sprintf("term/%s/%d", m.To, mixes[0]),
+		Caption: "gain " + words.Short(m.Gain.Pos),
+		Value:   b.place(term.V), Unit: "%", Editor: &Editor{Title: "Gain of " + b.sourceName(from),
+			Fields: []Field{gain},
+			Note:   sharedNote(len(mixes))}, Parts: b.mixParts(mixes...)})
 }
 
 // mixParts names mixes as parts; one without an id has none.
@@ -155,14 +158,16 @@ func (b *builder) run(v setup.Value) []Joint {
 	switch src.Kind {
 	case setup.SourceControl:
 		c := b.s.Transmitter.Controls[src.Index]
-		j := Joint{Key: "control/" + string(c.ID), Caption: b.s.ControlLabel(src.Index), Unit: "%", Value: b.place(b.p.NumberSlot(src.Index)), Parts: []string{"controls/" + string(c.ID)}}
+		j := Joint{Key: "control/" + string(c.ID), Caption: b.s.ControlLabel(src.Index), Unit: "%",
+			Value: b.place(b.p.NumberSlot(src.Index)), Parts: []string{"controls/" + string(c.ID)}}
 		return []Joint{j}
 	case setup.SourceDemand:
 		d := &b.s.Demands[src.Index]
 		return append(b.run(d.From), b.demandJoint(src.Index, d))
 	case setup.SourceAsked:
 		o := &b.s.Outputs[src.Index]
-		return []Joint{{Key: "out/" + string(o.ID) + "/asked", Caption: b.s.OutputLabel(src.Index) + ", asked", Unit: "%",
+		return []Joint{{Key: "out/" + string(o.ID) + "/asked",
+			Caption: b.s.OutputLabel(src.Index) + ", asked", Unit: "%",
 			Value: b.place(b.p.Routes[src.Index].Asked)}}
 	}
 	if src.Kind != setup.SourceNumber {
@@ -197,10 +202,12 @@ func (b *builder) before(v setup.Value) []Joint {
 
 // behindJoint is the joint of a block, a stepper, a track or a pattern.
 func (b *builder) behindJoint(src setup.Source) Joint {
-	kinds := map[setup.SourceKind]string{setup.SourceBlock: "logic", setup.SourceStepper: "steppers", setup.SourceTrack: "sequences", setup.SourcePattern: "patterns"}
+	kinds := map[setup.SourceKind]string{setup.SourceBlock: "logic", setup.SourceStepper: "steppers",
+		setup.SourceTrack: "sequences", setup.SourcePattern: "patterns"}
 	for _, one := range b.behindOf(kinds[src.Kind]) {
 		if one.index == src.Index {
-			return Joint{Key: "part/" + one.Part, Caption: one.Label, Value: one.Value, Unit: one.Unit, Names: one.Names, Parts: []string{one.Part}}
+			return Joint{Key: "part/" + one.Part, Caption: one.Label, Value: one.Value, Unit: one.Unit,
+				Names: one.Names, Parts: []string{one.Part}}
 		}
 	}
 	return Joint{Value: -1}
@@ -213,25 +220,32 @@ func (b *builder) demandJoint(i int, d *setup.Demand) Joint {
 	}
 	at := func(field string) []Target { return []Target{b.target("demands", i, field, 1)} }
 	e := &Editor{Title: "Feel of " + b.s.DemandLabel(i), Fields: []Field{
-		{Name: "expo", Label: words.Field("expo"), Kind: Number, Value: d.Expo, Min: -100, Max: 100, Step: 1, Unit: "%", Targets: at("expo")},
-		{Name: "rate", Label: "rate", Kind: Number, Value: d.Rate, Usual: 100, Max: 150, Step: 1, Unit: "%", Targets: at("rate")},
+		{Name: "expo", Label: words.Field("expo"), Kind: Number, Value: d.Expo, Min: -100, Max: 100, Step: 1,
+			Unit: "%", Targets: at("expo")},
+		{Name: "rate", Label: "rate", Kind: Number, Value: d.Rate, Usual: 100, Max: 150, Step: 1, Unit: "%",
+			Targets: at("rate")},
 	}}
 	for k, r := range d.Rates {
 		t := b.target("demands", i, fmt.Sprintf("rates/%d/rate", k), 1)
-		e.Fields = append(e.Fields, Field{Name: fmt.Sprintf("rate%d", k), Label: "rate with " + words.Truth(b.s, r.When), Kind: Number, Value: r.Rate,
+		e.Fields = append(e.Fields, Field{Name: fmt.Sprintf("rate%d", k),
+			Label: "rate with " + words.Truth(b.s, r.When), Kind: Number, Value: r.Rate,
 			Always: true, Max: 150, Step: 1, Unit: "%", Targets: []Target{t}})
 	}
 	e.Fields = append(e.Fields,
-		Field{Name: "deadband", Label: "dead band", Kind: Number, Value: d.Deadband, Max: 50, Step: 1, Unit: "%", Targets: at("deadband")},
-		Field{Name: "trim", Label: "trim", Kind: Number, Value: d.Trim, Min: -50, Max: 50, Step: 0.5, Unit: "%", Targets: at("trim")})
-	return Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out), Unit: "%", Editor: e, Parts: []string{"demands/" + string(d.ID)}}
+		Field{Name: "deadband", Label: "dead band", Kind: Number, Value: d.Deadband, Max: 50, Step: 1,
+			Unit: "%", Targets: at("deadband")},
+		Field{Name: "trim", Label: "trim", Kind: Number, Value: d.Trim, Min: -50, Max: 50, Step: 0.5,
+			Unit: "%", Targets: at("trim")})
+	return Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out),
+		Unit: "%", Editor: e, Parts: []string{"demands/" + string(d.ID)}}
 }
 
 // target is a field of the i-th element of a list.
 func (b *builder) target(list string, i int, field string, sign float64) Target {
 	base := fmt.Sprintf("/%s/%d", list, i)
 	element := b.doc.Tree.At(setup.PointerParts(base)...)
-	t := Target{Pointer: base + "/" + field, Path: setup.PointerPath(base + "/" + field), IDAt: base + "/id", Sign: sign,
+	t := Target{Pointer: base + "/" + field, Path: setup.PointerPath(base + "/" + field), IDAt: base + "/id",
+		Sign:    sign,
 		Present: element.At(strings.Split(field, "/")...) != nil}
 	if id := element.Get("id"); id != nil {
 		t.ListID = id.Text
@@ -262,16 +276,22 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 	add := func(j Joint) { row.Joints = append(row.Joints, j) }
 	for _, t := range r.Terms {
 		if m := &b.s.Mixes[t.Mix]; m.When != nil {
-			add(Joint{Key: fmt.Sprintf("while/%d", t.Mix), Caption: b.sourceName(m.From) + " while " + words.Truth(b.s, *m.When), Value: b.place(t.Weight), Unit: "holds",
+			add(Joint{Key: fmt.Sprintf("while/%d", t.Mix),
+				Caption: b.sourceName(m.From) + " while " + words.Truth(b.s, *m.When),
+				Value:   b.place(t.Weight), Unit: "holds",
 				Parts: b.mixParts(t.Mix)})
 		}
 	}
 	if j := b.sumJoint(i, shared); j != nil {
 		add(*j)
 	}
-	add(Joint{Key: key(signal.JointTurn), Caption: words.Reversed(o.Reverse), Value: b.place(r.Turned), Unit: "%", Editor: &Editor{Title: "Direction of " + b.s.OutputLabel(i),
-		Fields: []Field{{Name: "reverse", Label: words.Field("reverse"), Kind: YesNo, Value: truth(o.Reverse), Targets: []Target{b.target("outputs", i, "reverse", 1)}}}}, Parts: own})
-	add(Joint{Key: key(signal.JointEnds), Caption: stops(o), Value: b.place(r.Target), Unit: "%", Editor: b.endsEditor(i), Parts: own})
+	add(Joint{Key: key(signal.JointTurn), Caption: words.Reversed(o.Reverse), Value: b.place(r.Turned),
+		Unit: "%", Editor: &Editor{Title: "Direction of " + b.s.OutputLabel(i),
+			Fields: []Field{{Name: "reverse", Label: words.Field("reverse"), Kind: YesNo,
+				Value:   truth(o.Reverse),
+				Targets: []Target{b.target("outputs", i, "reverse", 1)}}}}, Parts: own})
+	add(Joint{Key: key(signal.JointEnds), Caption: stops(o), Value: b.place(r.Target), Unit: "%",
+		Editor: b.endsEditor(i), Parts: own})
 	if r.P != r.Target {
 		add(Joint{Key: key(signal.JointSlew), Caption: "slowed", Value: b.place(r.P), Unit: "%", Parts: own})
 	}
@@ -280,7 +300,8 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 	for _, pin := range r.Pins {
 		carried = append(carried, "receivers/"+string(b.s.Receivers[pin.Receiver].ID))
 	}
-	add(Joint{Key: key("pin"), Caption: "channel, pin", Value: -1, Text: fmt.Sprintf("%d, %s", o.Channel, b.pinNumbers(i)), Parts: slices.Compact(carried)})
+	add(Joint{Key: key("pin"), Caption: "channel, pin", Value: -1,
+		Text: fmt.Sprintf("%d, %s", o.Channel, b.pinNumbers(i)), Parts: slices.Compact(carried)})
 	row.Joints = append(row.Joints, b.partJoints(i)...)
 	return row
 }
@@ -291,7 +312,9 @@ func (b *builder) partJoints(i int) []Joint {
 	for _, pin := range b.p.Routes[i].Pins {
 		for _, k := range b.s.OnPin(pin.PinRef) {
 			d := &b.s.Devices[k]
-			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k), Value: b.place(b.p.Devices[k].Value), Unit: d.PartKind().Unit, Parts: []string{"devices/" + string(d.ID)}}
+			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k),
+				Value: b.place(b.p.Devices[k].Value), Unit: d.PartKind().Unit,
+				Parts: []string{"devices/" + string(d.ID)}}
 			if d.PartKind().Passes {
 				j.Text = "adds what the attitude asks"
 			}
@@ -336,13 +359,15 @@ func (b *builder) sumJoint(i int, shared map[string][]int) *Joint {
 	for _, t := range r.Terms {
 		mixes = append(mixes, t.Mix)
 	}
-	return &Joint{Parts: b.mixParts(mixes...), Key: "out/" + string(b.s.Outputs[i].ID) + "/" + signal.JointShare, Caption: caption.String(), Value: b.place(r.Shared), Unit: "%", Editor: e}
+	return &Joint{Parts: b.mixParts(mixes...), Key: "out/" + string(b.s.Outputs[i].ID) + "/" +
+		signal.JointShare, Caption: caption.String(), Value: b.place(r.Shared), Unit: "%", Editor: e}
 }
 
 func (b *builder) termWords(k int, m *setup.Mix) string {
 	name := b.sourceName(m.From)
 	if src, err := b.s.Source(m.From); err == nil && src.Kind == setup.SourceControl {
-		name = setup.Called("", b.s.Transmitter.Controls[src.Index].ID) // a sum has no room for where a stick lies
+		// a sum has no room for where a stick lies
+		name = setup.Called("", b.s.Transmitter.Controls[src.Index].ID)
 	}
 	sign := " + "
 	if m.Gain.Pos < 0 {
@@ -366,11 +391,13 @@ func (b *builder) gainFields(k int, m *setup.Mix, many bool) []Field {
 		label = "gain of " + b.sourceName(m.From)
 	}
 	one := func(name, label, field string, v float64, always bool) Field {
-		return Field{Name: name, Label: label, Kind: Number, Value: v, Usual: 100, Always: always, Min: -300, Max: 300, Step: 1, Unit: "%",
+		return Field{Name: name, Label: label, Kind: Number, Value: v, Usual: 100, Always: always, Min: -300,
+			Max: 300, Step: 1, Unit: "%",
 			Targets: []Target{b.target("mixes", k, field, 1)}}
 	}
 	if m.Gain.Split {
-		return []Field{one(name, label+" above 0", "gain/pos", m.Gain.Pos, true), one(name+"neg", label+" below 0", "gain/neg", m.Gain.Neg, true)}
+		return []Field{one(name, label+" above 0", "gain/pos", m.Gain.Pos, true),
+			one(name+"neg", label+" below 0", "gain/neg", m.Gain.Neg, true)}
 	}
 	return []Field{one(name, label, "gain", m.Gain.Pos, false)}
 }
@@ -378,7 +405,8 @@ func (b *builder) gainFields(k int, m *setup.Mix, many bool) []Field {
 func (b *builder) endsEditor(i int) *Editor {
 	o := &b.s.Outputs[i]
 	field := func(name string, v, usual float64) Field {
-		return Field{Name: name, Label: name, Kind: Number, Value: v, Usual: usual, Min: -150, Max: 150, Step: 0.5, Unit: "%",
+		return Field{Name: name, Label: name, Kind: Number, Value: v, Usual: usual, Min: -150, Max: 150,
+			Step: 0.5, Unit: "%",
 			Targets: []Target{b.target("outputs", i, name, 1)}}
 	}
 	return &Editor{Title: "Ends of " + b.s.OutputLabel(i), Rule: string(o.ID), Note: b.onThisSet(i),
@@ -391,11 +419,13 @@ func (b *builder) shareJoint(k int) Joint {
 	if len(sh.Outputs) == 2 {
 		rules = append(rules, "keep_turn")
 	}
-	f := Field{Name: "rule", Label: words.Field("rule"), Kind: OneOf, Text: sh.Rule, Targets: []Target{b.target("shares", k, "rule", 1)}}
+	f := Field{Name: "rule", Label: words.Field("rule"), Kind: OneOf, Text: sh.Rule,
+		Targets: []Target{b.target("shares", k, "rule", 1)}}
 	for _, rule := range rules {
 		f.Choices = append(f.Choices, Choice{Value: rule, Label: words.Choice("rule", rule)})
 	}
-	return Joint{Key: fmt.Sprintf("share/%d", k), Caption: "too much asked?", Value: -1, Text: words.Choice("rule", sh.Rule),
+	return Joint{Key: fmt.Sprintf("share/%d", k), Caption: "too much asked?", Value: -1,
+		Text:   words.Choice("rule", sh.Rule),
 		Editor: &Editor{Title: "When they ask for too much", Fields: []Field{f}}, Parts: sharePart(sh)}
 }
 

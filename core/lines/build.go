@@ -76,8 +76,9 @@ func About(s *setup.Setup) string {
 
 func (b *builder) controls() {
 	for i, c := range b.s.Transmitter.Controls {
-		out := Control{ID: string(c.ID), Label: b.s.ControlLabel(i), Kind: c.Kind, Stick: string(c.Stick), Along: c.Along,
-			Plus: c.Plus, Minus: c.Minus, Value: b.place(b.p.ControlSlot(i)), Rest: b.p.Rest()[i]}
+		out := Control{ID: string(c.ID), Label: b.s.ControlLabel(i), Kind: c.Kind, Stick: string(c.Stick),
+			Along: c.Along,
+			Plus:  c.Plus, Minus: c.Minus, Value: b.place(b.p.ControlSlot(i)), Rest: b.p.Rest()[i]}
 		if c.Axis != nil {
 			out.Spring = c.Axis.Spring
 		} else {
@@ -97,7 +98,8 @@ func (b *builder) controls() {
 func (b *builder) power() {
 	add := func(id, label, off, on string) {
 		hand, _ := b.p.Hand(id)
-		b.view.Power = append(b.view.Power, Control{ID: id, Label: label, Kind: "switch", Positions: []string{off, on}, Rest: 1, Value: b.place(b.p.HandSlot(hand))})
+		b.view.Power = append(b.view.Power, Control{ID: id, Label: label, Kind: "switch",
+			Positions: []string{off, on}, Rest: 1, Value: b.place(b.p.HandSlot(hand))})
 	}
 	add("transmitter", "Set", "off", "on")
 	add("link", "Signal", "down", "up")
@@ -119,7 +121,8 @@ func (b *builder) power() {
 
 func (b *builder) line(i int) Line {
 	o, r := &b.s.Outputs[i], &b.p.Routes[i]
-	l := Line{ID: string(o.ID), Label: b.s.OutputLabel(i), Phrase: b.phrase(i), Ends: b.ends(i), P: b.place(r.P), Pulse: b.place(r.US),
+	l := Line{ID: string(o.ID), Label: b.s.OutputLabel(i), Phrase: b.phrase(i), Ends: b.ends(i),
+		P: b.place(r.P), Pulse: b.place(r.US),
 		Controls: b.answers(i), Channel: o.Channel}
 	l.Part, l.Receiver = b.hangsOn(i)
 	l.Rule = Rule{From: -120, To: 120, Low: o.Low, Centre: o.Centre, High: o.High, Wakes: b.woken.At(r.P)}
@@ -323,7 +326,8 @@ func (b *builder) blockKey(i int) string {
 // onThisSet says how the ends of output i are keyed in.
 func (b *builder) onThisSet(i int) string {
 	ends := travel.KeyedEnds(b.s, i)
-	return fmt.Sprintf("on this set: %s %s, %s %s", ends[0].Side, words.Short(ends[0].Typed), lastWord(ends[1].Side), words.Short(ends[1].Typed))
+	return fmt.Sprintf("on this set: %s %s, %s %s", ends[0].Side, words.Short(ends[0].Typed),
+		lastWord(ends[1].Side), words.Short(ends[1].Typed))
 }
 
 func lastWord(side string) string {

@@ -23,7 +23,8 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	f := &former{builder: b, fields: []Field{}}
 	if at := slices.Index(formsOfModel, part); at >= 0 {
 		of := []any{&doc.Setup.Link, &doc.Setup.Craft, &doc.Setup.Transmitter}[at]
-		title := []string{"What lies between the set and the receivers", "What the model is", "The set in the hand, and what it can do"}[at]
+		title := []string{"What lies between the set and the receivers", "What the model is",
+			"The set in the hand, and what it can do"}[at]
 		f.into(of, "/"+part, doc.Tree.Get(part), "", 0)
 		return (&Editor{Title: title, Note: words.Of(part).Does, Fields: f.fields}).standing(part), nil
 	}
@@ -81,7 +82,8 @@ func idle(n *setup.Node) bool {
 		}
 		for _, one := range items {
 			own := n.Get("id")
-			nothing := one.Kind == setup.Number && one.Float() == 0 || one.Kind == setup.Text && (strings.TrimPrefix(one.Text, "not ") == "power_on" || own != nil && one.Text == own.Text)
+			nothing := one.Kind == setup.Number && one.Float() == 0 || one.Kind == setup.Text &&
+				(strings.TrimPrefix(one.Text, "not ") == "power_on" || own != nil && one.Text == own.Text)
 			if !nothing {
 				return false
 			}
@@ -137,7 +139,8 @@ type former struct {
 // into adds the fields of a struct that stands at pointer.
 func (f *former) into(of any, pointer string, n *setup.Node, prefix string, depth int) {
 	for _, spec := range setup.Fields(of) {
-		if spec.Type == setup.FieldID || spec.Name == "kind" || spec.Name == "block" || spec.Name == "controls" {
+		if spec.Type == setup.FieldID || spec.Name == "kind" || spec.Name == "block" ||
+			spec.Name == "controls" {
 			continue
 		}
 		at := pointer + "/" + spec.Name
@@ -169,7 +172,8 @@ func (f *former) group(spec setup.Field, at string, value *setup.Node, label, pr
 		if value != nil {
 			there = 1
 		}
-		f.fields = append(f.fields, Field{Name: prefix + spec.Name, Label: label, Help: spec.Says, Kind: YesNo, Value: there, Seed: seedOf(spec), Targets: f.targets(at, value)})
+		f.fields = append(f.fields, Field{Name: prefix + spec.Name, Label: label, Help: spec.Says,
+			Kind: YesNo, Value: there, Seed: seedOf(spec), Targets: f.targets(at, value)})
 	}
 	if value == nil {
 		return
@@ -177,10 +181,12 @@ func (f *former) group(spec setup.Field, at string, value *setup.Node, label, pr
 	for _, one := range spec.Fields {
 		below := value.Get(one.Name)
 		if one.Type == setup.FieldGroup && depth < 2 {
-			f.group(one, at+"/"+one.Name, below, words.Field(one.Name, spec.Name+"."), prefix+spec.Name+".", depth+1)
+			f.group(one, at+"/"+one.Name, below, words.Field(one.Name, spec.Name+"."), prefix+spec.Name+".",
+				depth+1)
 			continue
 		}
-		f.fields = append(f.fields, f.field(one, at+"/"+one.Name, below, prefix+spec.Name+"."+one.Name, words.Field(one.Name, spec.Name+".")))
+		f.fields = append(f.fields, f.field(one, at+"/"+one.Name, below, prefix+spec.Name+"."+one.Name,
+			words.Field(one.Name, spec.Name+".")))
 	}
 }
 
@@ -190,13 +196,18 @@ func (f *former) loss(spec setup.Field, at string, value *setup.Node, prefix str
 	if value != nil {
 		mode = value.Get("mode").Text
 	}
-	field := Field{Name: prefix + "loss", Label: "when the signal is lost", Help: spec.Says, Kind: OneOf, Text: mode, Targets: f.targets(at, value), Choices: []Choice{
-		{Value: "", Label: "nothing is asked"}, {Value: "hold", Label: "stay where it is", JSON: json.RawMessage(`{"mode":"hold"}`)},
-		{Value: "cut", Label: "no pulses", JSON: json.RawMessage(`{"mode":"cut"}`)}, {Value: "preset", Label: "go to a position", JSON: json.RawMessage(`{"mode":"preset","value":0}`)}}}
+	field := Field{Name: prefix + "loss", Label: "when the signal is lost", Help: spec.Says, Kind: OneOf,
+		Text: mode, Targets: f.targets(at, value), Choices: []Choice{
+			{Value: "", Label: "nothing is asked"}, {Value: "hold", Label: "stay where it is",
+				JSON: json.RawMessage(`{"mode":"hold"}`)},
+			{Value: "cut", Label: "no pulses", JSON: json.RawMessage(`{"mode":"cut"}`)},
+			{Value: "preset", Label: "go to a position",
+				JSON: json.RawMessage(`{"mode":"preset","value":0}`)}}}
 	f.fields = append(f.fields, field)
 	if mode == "preset" {
 		n := value.Get("value")
-		f.fields = append(f.fields, Field{Name: prefix + "loss.value", Label: "where it goes", Kind: Number, Value: n.Float(), Always: true, Min: -150, Max: 150, Step: 1,
+		f.fields = append(f.fields, Field{Name: prefix + "loss.value", Label: "where it goes", Kind: Number,
+			Value: n.Float(), Always: true, Min: -150, Max: 150, Step: 1,
 			Unit: "%", Targets: f.targets(at+"/value", n)})
 	}
 }
@@ -213,7 +224,8 @@ func (f *former) targets(at string, value *setup.Node) []Target {
 
 // field makes one field.
 func (f *former) field(spec setup.Field, at string, value *setup.Node, name, label string) Field {
-	field := Field{Name: name, Label: label, Help: spec.Says, Always: spec.Required, Optional: spec.Optional, Targets: f.targets(at, value)}
+	field := Field{Name: name, Label: label, Help: spec.Says, Always: spec.Required, Optional: spec.Optional,
+		Targets: f.targets(at, value)}
 	if value != nil && (value.Kind == setup.Text || value.Kind == setup.Number) {
 		field.Text = value.Text
 	}
@@ -222,7 +234,8 @@ func (f *former) field(spec setup.Field, at string, value *setup.Node, name, lab
 		f.number(&field, spec, value)
 	case setup.FieldYesNo:
 		if spec.Optional {
-			field.Kind, field.Choices = OneOf, []Choice{{Value: "", Label: "not known"}, {Value: "true", Label: "yes", JSON: json.RawMessage("true")},
+			field.Kind, field.Choices = OneOf, []Choice{{Value: "", Label: "not known"},
+				{Value: "true", Label: "yes", JSON: json.RawMessage("true")},
 				{Value: "false", Label: "no", JSON: json.RawMessage("false")}}
 			if value != nil {
 				field.Text = value.Text
@@ -273,7 +286,8 @@ func (f *former) field(spec setup.Field, at string, value *setup.Node, name, lab
 }
 
 func (f *former) number(field *Field, spec setup.Field, value *setup.Node) {
-	field.Kind, field.Min, field.Max, field.Step, field.Unit = Number, max(spec.Low, -1e6), min(spec.High, 1e6), 1, spec.Unit
+	field.Kind, field.Min, field.Max, field.Step, field.Unit = Number, max(spec.Low, -1e6), min(spec.High,
+		1e6), 1, spec.Unit
 	if field.Unit == "s" {
 		field.Step = 0.1
 	}
@@ -290,11 +304,13 @@ func (f *former) other(field *Field, spec setup.Field, value *setup.Node) {
 	plainNumber := value == nil || value.Kind == setup.Number
 	switch {
 	case spec.GoType == reflect.TypeFor[setup.Gain]() && plainNumber:
-		f.number(field, setup.Field{Name: "gain", Low: -300, High: 300, Default: "100", Unit: spec.Unit}, value)
+		f.number(field, setup.Field{Name: "gain", Low: -300, High: 300, Default: "100", Unit: spec.Unit},
+			value)
 	case spec.GoType == reflect.TypeFor[setup.Slew]() && plainNumber:
 		f.number(field, setup.Field{Name: spec.Name, Low: 0, High: math.Inf(1), Unit: spec.Unit}, value)
 	case spec.Name == "start":
-		field.Kind, field.Choices = OneOf, []Choice{{Value: "false", Label: "off", JSON: json.RawMessage("false")}, {Value: "true", Label: "on", JSON: json.RawMessage("true")},
+		field.Kind, field.Choices = OneOf, []Choice{{Value: "false", Label: "off",
+			JSON: json.RawMessage("false")}, {Value: "true", Label: "on", JSON: json.RawMessage("true")},
 			{Value: "kept", Label: "as it was when the set was turned off", JSON: json.RawMessage(`"kept"`)}}
 		if field.Text = "false"; value != nil {
 			field.Text = value.Text
@@ -325,7 +341,8 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 	case setup.FieldPair:
 		field.Shape = "pairs"
 		for _, c := range pairColumns(spec.Name) {
-			field.Columns = append(field.Columns, Field{Name: c, Label: c, Kind: Number, Min: -1e6, Max: 1e6, Step: 1})
+			field.Columns = append(field.Columns, Field{Name: c, Label: c, Kind: Number, Min: -1e6, Max: 1e6,
+				Step: 1})
 		}
 	case setup.FieldGroup:
 		field.Shape = "records"
@@ -397,7 +414,8 @@ func (f *former) valueChoices() []Choice {
 	}
 	for _, sq := range f.s.Sequences {
 		for _, track := range sq.Tracks {
-			add(string(sq.ID)+"."+string(track.Name), "sequence: "+setup.Called(sq.Label, sq.ID)+", "+string(track.Name))
+			add(string(sq.ID)+"."+string(track.Name), "sequence: "+setup.Called(sq.Label, sq.ID)+", "+
+				string(track.Name))
 		}
 	}
 	for _, pt := range f.s.Patterns {
@@ -461,7 +479,9 @@ func (f *former) pinChoices(optional bool) []Choice {
 	}
 	for _, rx := range f.s.Receivers {
 		for _, pin := range rx.Pins {
-			list = append(list, Choice{Value: fmt.Sprintf("%s.%d", rx.ID, pin.Pin), Label: fmt.Sprintf("%s, pin %d (channel %d)", setup.Called(rx.Label, rx.ID), pin.Pin, pin.Channel)})
+			list = append(list, Choice{Value: fmt.Sprintf("%s.%d", rx.ID, pin.Pin),
+				Label: fmt.Sprintf("%s, pin %d (channel %d)", setup.Called(rx.Label, rx.ID), pin.Pin,
+					pin.Channel)})
 		}
 	}
 	for i, d := range f.s.Devices {
@@ -477,7 +497,8 @@ func (f *former) nameChoices(field string) []Choice {
 	item := f.s.Item(setup.ID(f.id))
 	var names []setup.Name
 	switch {
-	case item.Kind == setup.IsControl && f.s.Transmitter.Controls[item.Index].Switch != nil && (field == "start" || field == "spring_to"):
+	case item.Kind == setup.IsControl && f.s.Transmitter.Controls[item.Index].Switch != nil &&
+		(field == "start" || field == "spring_to"):
 		names = f.s.Transmitter.Controls[item.Index].Switch.Positions
 	case item.Kind == setup.IsStepper && field == "start":
 		for _, step := range f.s.Steppers[item.Index].Steps {
@@ -518,4 +539,5 @@ func seedOf(spec setup.Field) json.RawMessage {
 }
 
 // seeds are the required numbers of groups that may be left out.
-var seeds = map[string]float64{"learned_us.low": 1000, "learned_us.centre": 1500, "learned_us.high": 2000, "travel.full_s": 5, "switch.at_us": 1500}
+var seeds = map[string]float64{"learned_us.low": 1000, "learned_us.centre": 1500, "learned_us.high": 2000,
+	"travel.full_s": 5, "switch.at_us": 1500}

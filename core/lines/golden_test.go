@@ -19,7 +19,8 @@ func TestWholeViews(t *testing.T) {
 		v := Build(m.Doc, m.Program)
 		require.Equal(t, groups(), v.Groups)
 		v.Groups = nil // the same of every model: TestWhatCanBeAdded
-		golden.Equal(t, m.Name, golden.Text(t, v)+fmt.Sprintf("missing: %q, undriven: %d\n", Missing(m.Program), Undriven(m.Program)))
+		golden.Equal(t, m.Name, golden.Text(t, v)+fmt.Sprintf("missing: %q, undriven: %d\n",
+			Missing(m.Program), Undriven(m.Program)))
 		for _, slot := range v.Slots {
 			require.GreaterOrEqual(t, int(slot), 0)
 		}
@@ -47,8 +48,10 @@ func TestWhatCanBeAdded(t *testing.T) {
 			require.Equal(t, want, g.Kinds)
 		}
 	}
-	require.Equal(t, []string{"controls/Controls", "receivers/Receivers", "devices/Devices", "demands/Feels", "logic/Rules", "steppers/Steps", "sequences/Sequences",
-		"patterns/Patterns", "mixes/Mixes", "shares/Shares", "announcements/Announcements", "claims/Claims"}, lists)
+	require.Equal(t, []string{"controls/Controls", "receivers/Receivers", "devices/Devices", "demands/Feels",
+		"logic/Rules", "steppers/Steps", "sequences/Sequences",
+		"patterns/Patterns", "mixes/Mixes", "shares/Shares", "announcements/Announcements",
+		"claims/Claims"}, lists)
 }
 
 // TestWholeForms: the form of each part, with what its fields may hold.
@@ -59,7 +62,9 @@ func TestWholeForms(t *testing.T) {
 		var list []string
 		for _, one := range Build(m.Doc, m.Program).Behind {
 			kind := one.Word
-			if !seen[kind] || m.Name == "everything" && (kind == "rule" || kind == "device" || kind == "control") { // else one of each will do
+			// else one of each will do
+			if !seen[kind] || m.Name == "everything" && (kind == "rule" || kind == "device" ||
+				kind == "control") {
 				list = append(list, one.Part)
 			}
 			seen[kind] = true
@@ -147,12 +152,15 @@ func TestWhatExplainsNothing(t *testing.T) {
 	p := golden.Models(t)[0].Program
 	st := p.PowerOn()
 	p.Step(st, p.Rest())
-	for key, value := range map[string]float64{"control/dial": 30, "demand/drive": 3, "device/arm_servo": -44.4, "out/arm/turn": -40, "out/port/pin": 1516, "term/pump/6": -90, "term/pump/7": 0} {
+	for key, value := range map[string]float64{"control/dial": 30, "demand/drive": 3,
+		"device/arm_servo": -44.4, "out/arm/turn": -40, "out/port/pin": 1516, "term/pump/6": -90,
+		"term/pump/7": 0} {
 		r, ok := Explain(p, st, key)
 		require.True(t, ok, key)
 		require.InDelta(t, value, r.Value, 1, key)
 	}
-	for _, key := range []string{"", "control", "control/drive", "control/port", "demand/dial", "device/port", "device/level", "out/dial/turn", "out/port/nothing", "term/pump/5", "term/pump/", "term/pump/x",
+	for _, key := range []string{"", "control", "control/drive", "control/port", "demand/dial", "device/port",
+		"device/level", "out/dial/turn", "out/port/nothing", "term/pump/5", "term/pump/", "term/pump/x",
 		"term/dial/6", "other/port/turn", "out/nobody/pin", "control/nobody"} {
 		_, ok := Explain(p, st, key)
 		require.False(t, ok, key)
@@ -189,8 +197,10 @@ func TestWhatNothingMovesYet(t *testing.T) {
 
 // TestHowFarARuleReaches: to 120 %, and to 150 where an end lies beyond.
 func TestHowFarARuleReaches(t *testing.T) {
-	for ends, want := range map[string]float64{"": 120, ", low: -120, high: 120": 120, ", high: 121": 150, ", low: -120.5": 150} {
-		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 1" + ends + "}]\n"))
+	for ends, want := range map[string]float64{"": 120, ", low: -120, high: 120": 120, ", high: 121": 150,
+		", low: -120.5": 150} {
+		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 1" +
+			ends + "}]\n"))
 		require.NoError(t, err)
 		p, err := signal.Compile(doc.Setup)
 		require.NoError(t, err)
@@ -201,7 +211,8 @@ func TestHowFarARuleReaches(t *testing.T) {
 
 // TestTheLastWordOfASide: what it is a side of is said once.
 func TestTheLastWordOfASide(t *testing.T) {
-	for side, want := range map[string]string{"stick forward": "forward", "stick up": "up", "control +": "+", "servo −": "−", "left": "left"} {
+	for side, want := range map[string]string{"stick forward": "forward", "stick up": "up", "control +": "+",
+		"servo −": "−", "left": "left"} {
 		require.Equal(t, want, lastWord(side))
 	}
 }

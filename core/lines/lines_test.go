@@ -38,10 +38,13 @@ func TestStoatReadsAsLines(t *testing.T) {
 	require.Equal(t, v.Lines[1].Block, port.Block, "the pair is one block")
 	require.Equal(t, "Port and starboard track", pair.Title)
 	require.Equal(t, "one stick for both, Right stick, right at 80 %", pair.Note)
-	require.Equal(t, []string{"Right stick, forward", "expo 20, rate 100", "gain 100"}, captions(pair.Chains[0]))
+	require.Equal(t, []string{"Right stick, forward", "expo 20, rate 100", "gain 100"},
+		captions(pair.Chains[0]))
 	require.Equal(t, []string{"Right stick, right", "gain 80"}, captions(pair.Chains[1]))
-	require.Equal(t, []string{"drive + turn", "normal", "ends −96 … +94", "pulse", "channel, pin", "port controller"}, captions(pair.Rows[0].Joints))
-	require.Equal(t, []string{"drive − turn", "reversed", "ends −96 … +94", "pulse", "channel, pin", "starboard controller"}, captions(pair.Rows[1].Joints))
+	require.Equal(t, []string{"drive + turn", "normal", "ends −96 … +94", "pulse", "channel, pin",
+		"port controller"}, captions(pair.Rows[0].Joints))
+	require.Equal(t, []string{"drive − turn", "reversed", "ends −96 … +94", "pulse", "channel, pin",
+		"starboard controller"}, captions(pair.Rows[1].Joints))
 	require.Equal(t, "on this set: stick forward 96, back 94", pair.Rows[1].Joints[2].Editor.Note)
 	gain := pair.Chains[1][1].Editor.Fields[0]
 	require.Equal(t, []float64{1, -1}, []float64{gain.Targets[0].Sign, gain.Targets[1].Sign})
@@ -132,8 +135,10 @@ func TestLinesAnswerThroughWhatLiesBetween(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte(`
 format: axtren-setup
 version: 1
-transmitter: {controls: [{id: b, kind: switch, positions: [up, down], spring_to: up}, {id: a, kind: axis}, {id: other, kind: axis}]}
-logic: [{id: lit, block: toggle, in: b.down}, {id: far, block: above, of: a, level: 50}, {id: both, block: and, in: [lit, far]}]
+transmitter: {controls: [{id: b, kind: switch, positions: [up, down], spring_to: up}, {id: a, kind: axis},
+    {id: other, kind: axis}]}
+logic: [{id: lit, block: toggle, in: b.down}, {id: far, block: above, of: a, level: 50},
+    {id: both, block: and, in: [lit, far]}]
 mixes: [{to: o, from: both}]
 outputs: [{id: o, channel: 1}, {id: idle, channel: 2}]`))
 	require.NoError(t, err)

@@ -40,7 +40,8 @@ func FieldOf(doc *setup.Document, p *signal.Program, view *View, at, name string
 			}
 		}
 	}
-	return nil, setup.Problems{{Path: at, Value: name, Message: "there is no such field any more", Remedy: "open the part again"}}
+	return nil, setup.Problems{{Path: at, Value: name, Message: "there is no such field any more",
+		Remedy: "open the part again"}}
 }
 
 // joints calls see for every joint of a view.
@@ -184,7 +185,8 @@ func (f *Field) written(kind, text string) (any, error) {
 		}
 	case Written:
 		if !json.Valid([]byte(text)) {
-			return nil, f.no(text, "is not written as the document has it", `write it as JSON, such as {"percent": 5}`)
+			return nil, f.no(text, "is not written as the document has it",
+				`write it as JSON, such as {"percent": 5}`)
 		}
 		return json.RawMessage(text), nil
 	}

@@ -29,9 +29,11 @@ func patchText(t *testing.T, f Field, value any) string {
 
 // TestPatches: what each kind of field makes of a value.
 func TestPatches(t *testing.T) {
-	at := Target{Pointer: "/outputs/1/low", Path: "outputs[1].low", ListID: "starboard", IDAt: "/outputs/1/id", Present: true, Sign: 1}
+	at := Target{Pointer: "/outputs/1/low", Path: "outputs[1].low", ListID: "starboard",
+		IDAt: "/outputs/1/id", Present: true, Sign: 1}
 	field := func(change func(f *Field)) Field {
-		f := Field{Name: "low", Kind: Number, Value: -96, Usual: -100, Min: -150, Max: 150, Step: 1, Unit: "%", Targets: []Target{at}}
+		f := Field{Name: "low", Kind: Number, Value: -96, Usual: -100, Min: -150, Max: 150, Step: 1,
+			Unit: "%", Targets: []Target{at}}
 		if change != nil {
 			change(&f)
 		}
@@ -45,29 +47,46 @@ func TestPatches(t *testing.T) {
 		want  string
 	}{
 		{field(nil), -80.0, "[" + test + "{'op':'add','path':'/outputs/1/low','value':-80}]"},
-		{field(nil), -100.0, "[" + test + "{'op':'remove','path':'/outputs/1/low'}]"}, // what is usual need not be said
+		// what is usual need not be said
+		{field(nil), -100.0, "[" + test + "{'op':'remove','path':'/outputs/1/low'}]"},
 		{field(absent), -100.0, "null"},
-		{field(func(f *Field) { f.Always = true }), -100.0, "[" + test + "{'op':'add','path':'/outputs/1/low','value':-100}]"},
-		{field(func(f *Field) { f.Optional = true }), -100.0, "[" + test + "{'op':'add','path':'/outputs/1/low','value':-100}]"},
-		{field(func(f *Field) { f.Optional = true }), "", "[" + test + "{'op':'remove','path':'/outputs/1/low'}]"},
+		{field(func(f *Field) { f.Always = true }), -100.0,
+			"[" + test + "{'op':'add','path':'/outputs/1/low','value':-100}]"},
+		{field(func(f *Field) { f.Optional = true }), -100.0,
+			"[" + test + "{'op':'add','path':'/outputs/1/low','value':-100}]"},
+		{field(func(f *Field) { f.Optional = true }), "",
+			"[" + test + "{'op':'remove','path':'/outputs/1/low'}]"},
 		{field(func(f *Field) { // each target with its sign
 			f.Usual, f.Targets = 100, append(f.Targets, Target{Pointer: "/mixes/3/gain", Sign: -1})
-		}), 70.0, "[" + test + "{'op':'add','path':'/outputs/1/low','value':70},{'op':'add','path':'/mixes/3/gain','value':-70}]"},
-		{field(func(f *Field) { f.Kind, f.Usual, f.Value = YesNo, 0, 0 }), true, "[" + test + "{'op':'add','path':'/outputs/1/low','value':true}]"},
-		{field(func(f *Field) { f.Kind, f.Usual = YesNo, 0 }), false, "[" + test + "{'op':'remove','path':'/outputs/1/low'}]"},
-		{field(func(f *Field) { f.Kind, f.Usual, f.Value = YesNo, 1, 0 }), true, "[" + test + "{'op':'remove','path':'/outputs/1/low'}]"},
-		{field(func(f *Field) { absent(f); f.Kind, f.Seed = YesNo, json.RawMessage(`{"mode":"hold"}`) }), true, "[" + test + "{'op':'add','path':'/outputs/1/low','value':{'mode':'hold'}}]"},
-		{field(func(f *Field) { f.Kind, f.Seed = YesNo, json.RawMessage(`{"mode":"hold"}`) }), false, "[" + test + "{'op':'remove','path':'/outputs/1/low'}]"},
+		}), 70.0, "[" + test +
+			"{'op':'add','path':'/outputs/1/low','value':70},{'op':'add','path':'/mixes/3/gain','value':-70}]"},
+		{field(func(f *Field) { f.Kind, f.Usual, f.Value = YesNo, 0, 0 }), true,
+			"[" + test + "{'op':'add','path':'/outputs/1/low','value':true}]"},
+		{field(func(f *Field) { f.Kind, f.Usual = YesNo, 0 }), false,
+			"[" + test + "{'op':'remove','path':'/outputs/1/low'}]"},
+		{field(func(f *Field) { f.Kind, f.Usual, f.Value = YesNo, 1, 0 }), true,
+			"[" + test + "{'op':'remove','path':'/outputs/1/low'}]"},
+		{field(func(f *Field) { absent(f); f.Kind, f.Seed = YesNo, json.RawMessage(`{"mode":"hold"}`) }),
+			true, "[" + test + "{'op':'add','path':'/outputs/1/low','value':{'mode':'hold'}}]"},
+		{field(func(f *Field) { f.Kind, f.Seed = YesNo, json.RawMessage(`{"mode":"hold"}`) }), false,
+			"[" + test + "{'op':'remove','path':'/outputs/1/low'}]"},
 		{field(func(f *Field) { absent(f); f.Kind = Words }), "", "null"},
-		{field(func(f *Field) { f.Kind = Words }), "12", "[" + test + "{'op':'add','path':'/outputs/1/low','value':'12'}]"},
-		{field(func(f *Field) { f.Kind, f.Choices = Reference, []Choice{{Value: "drive"}} }), "drive", "[" + test + "{'op':'add','path':'/outputs/1/low','value':'drive'}]"},
-		{field(func(f *Field) { f.Kind, f.Choices = Reference, []Choice{{Value: "drive"}} }), "−40", "[" + test + "{'op':'add','path':'/outputs/1/low','value':-40}]"},
-		{field(func(f *Field) { f.Kind = Reference }), "nobody", "[" + test + "{'op':'add','path':'/outputs/1/low','value':'nobody'}]"}, // refused by the check, in its words
+		{field(func(f *Field) { f.Kind = Words }), "12",
+			"[" + test + "{'op':'add','path':'/outputs/1/low','value':'12'}]"},
+		{field(func(f *Field) { f.Kind, f.Choices = Reference, []Choice{{Value: "drive"}} }), "drive",
+			"[" + test + "{'op':'add','path':'/outputs/1/low','value':'drive'}]"},
+		{field(func(f *Field) { f.Kind, f.Choices = Reference, []Choice{{Value: "drive"}} }), "−40",
+			"[" + test + "{'op':'add','path':'/outputs/1/low','value':-40}]"},
+		// refused by the check, in its words
+		{field(func(f *Field) { f.Kind = Reference }), "nobody",
+			"[" + test + "{'op':'add','path':'/outputs/1/low','value':'nobody'}]"},
 		{field(func(f *Field) {
 			f.Kind, f.Choices = OneOf, []Choice{{Value: "preset", JSON: json.RawMessage(`{"mode":"preset"}`)}}
 		}), "preset", "[" + test + "{'op':'add','path':'/outputs/1/low','value':{'mode':'preset'}}]"},
-		{field(func(f *Field) { f.Kind = Written }), `{"a": 1}`, "[" + test + "{'op':'add','path':'/outputs/1/low','value':{'a':1}}]"},
-		{field(func(f *Field) { f.Targets[0].ListID, f.Targets[0].Make = "", "/link"; absent(f) }), 7.0, "[{'op':'add','path':'/link','value':{}},{'op':'add','path':'/outputs/1/low','value':7}]"},
+		{field(func(f *Field) { f.Kind = Written }), `{"a": 1}`,
+			"[" + test + "{'op':'add','path':'/outputs/1/low','value':{'a':1}}]"},
+		{field(func(f *Field) { f.Targets[0].ListID, f.Targets[0].Make = "", "/link"; absent(f) }), 7.0,
+			"[{'op':'add','path':'/link','value':{}},{'op':'add','path':'/outputs/1/low','value':7}]"},
 	} {
 		require.Equal(t, c.want, patchText(t, c.field, c.value), "%v of %v", c.value, c.field)
 	}
@@ -75,7 +94,8 @@ func TestPatches(t *testing.T) {
 
 // TestTables: each shape of rows as the document has it.
 func TestTables(t *testing.T) {
-	number, word, list := Field{Name: "value", Kind: Number}, Field{Name: "name", Kind: Words}, Field{Name: "of", Kind: Written}
+	number, word, list := Field{Name: "value", Kind: Number}, Field{Name: "name",
+		Kind: Words}, Field{Name: "of", Kind: Written}
 	for _, c := range []struct {
 		shape   string
 		columns []Field
@@ -83,15 +103,18 @@ func TestTables(t *testing.T) {
 		want    string
 	}{
 		{"pairs", []Field{number, number}, [][]string{{"-100", "−90"}, {"5", "1,5"}}, "[[-100,-90],[5,1.5]]"},
-		{"records", []Field{word, number, list}, [][]string{{"low", "5", ""}, {"high", "", "[1]"}}, "[{'name':'low','value':5},{'name':'high','of':[1]}]"},
-		{"groups", []Field{word, number, number}, [][]string{{"door", "0", "-100"}, {"arm", "0.5", "1"}, {"door", "1", "80"}}, "{'door':[[0,-100],[1,80]],'arm':[[0.5,1]]}"},
+		{"records", []Field{word, number, list}, [][]string{{"low", "5", ""}, {"high", "", "[1]"}},
+			"[{'name':'low','value':5},{'name':'high','of':[1]}]"},
+		{"groups", []Field{word, number, number}, [][]string{{"door", "0", "-100"}, {"arm", "0.5", "1"},
+			{"door", "1", "80"}}, "{'door':[[0,-100],[1,80]],'arm':[[0.5,1]]}"},
 		{"plain", []Field{number}, []any{[]any{"3"}, []any{"4"}}, "[3,4]"},
 	} {
 		f := Field{Kind: Rows, Shape: c.shape, Columns: c.columns, Targets: []Target{{Pointer: "/x"}}}
 		require.Equal(t, "[{'op':'add','path':'/x','value':"+c.want+"}]", patchText(t, f, c.rows))
 	}
-	f := Field{Kind: Rows, Shape: "pairs", Columns: []Field{number, number}, Targets: []Target{{Pointer: "/x", Present: true}},
-		Rows: [][]string{{"1", "2"}}}
+	f := Field{Kind: Rows, Shape: "pairs", Columns: []Field{number, number},
+		Targets: []Target{{Pointer: "/x", Present: true}},
+		Rows:    [][]string{{"1", "2"}}}
 	require.Equal(t, "null", patchText(t, f, [][]string{{"1", "2"}}))
 	require.Equal(t, "[{'op':'remove','path':'/x'}]", patchText(t, f, [][]string{}))
 	f.Always = true
@@ -101,10 +124,12 @@ func TestTables(t *testing.T) {
 // TestValuesThatDoNotFit: each is refused with the place, what came, and what to do.
 func TestValuesThatDoNotFit(t *testing.T) {
 	for kind, bad := range map[string][]any{
-		Number: {"ten", true, nil}, YesNo: {1.0, "yes"}, Words: {3.0, nil}, OneOf: {false}, Written: {"{", 5.0}, Rows: {"a", []any{"a"}, []any{[]any{5.0}}},
+		Number: {"ten", true, nil}, YesNo: {1.0, "yes"}, Words: {3.0, nil}, OneOf: {false},
+		Written: {"{", 5.0}, Rows: {"a", []any{"a"}, []any{[]any{5.0}}},
 	} {
 		for _, value := range bad {
-			f := Field{At: "outputs/o", Kind: kind, Targets: []Target{{Path: "outputs[0].low", Present: true}}}
+			f := Field{At: "outputs/o", Kind: kind, Targets: []Target{{Path: "outputs[0].low",
+				Present: true}}}
 			_, err := Set(&f, value)
 			var ps setup.Problems
 			require.ErrorAs(t, err, &ps, "%s: %v", kind, value)
@@ -116,12 +141,14 @@ func TestValuesThatDoNotFit(t *testing.T) {
 
 // TestNumbersAsTheyAreTyped: what people write, and nothing that only a program would.
 func TestNumbersAsTheyAreTyped(t *testing.T) {
-	for text, want := range map[string]float64{"−12,5": -12.5, " +3 ": 3, ".5": 0.5, "5.": 5, "-0": 0, "007": 7} {
+	for text, want := range map[string]float64{"−12,5": -12.5, " +3 ": 3, ".5": 0.5, "5.": 5, "-0": 0,
+		"007": 7} {
 		v, ok := words.Number(text)
 		require.True(t, ok, text)
 		require.InDelta(t, want, v, 0, text)
 	}
-	for _, text := range []string{"", "-", ".", "1e3", "0x10", "1_000", "ten", "1 2", "--1", "+-1", "∞", "NaN"} {
+	for _, text := range []string{"", "-", ".", "1e3", "0x10", "1_000", "ten", "1 2", "--1", "+-1", "∞",
+		"NaN"} {
 		_, ok := words.Number(text)
 		require.False(t, ok, text)
 	}
@@ -263,7 +290,8 @@ func TestEveryFieldIsSet(t *testing.T) {
 // TestFieldsThatAreGone: it is said what was asked for.
 func TestFieldsThatAreGone(t *testing.T) {
 	m := golden.Models(t)[0]
-	for _, at := range [][2]string{{"out/nobody/ends", "low"}, {"logic/nobody", "in"}, {"craft", "size"}, {"", ""}} {
+	for _, at := range [][2]string{{"out/nobody/ends", "low"}, {"logic/nobody", "in"}, {"craft", "size"},
+		{"", ""}} {
 		_, err := FieldOf(m.Doc, m.Program, nil, at[0], at[1])
 		var ps setup.Problems
 		require.ErrorAs(t, err, &ps)

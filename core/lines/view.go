@@ -14,27 +14,29 @@ import (
 
 // View is a whole model as lines.
 type View struct {
-	Name       string        `json:"name"`
-	About      string        `json:"about"` // snow groomer · memory 3
-	Set        string        `json:"set"`   // what the transmitter is called
-	Controls   []Control     `json:"controls"`
-	Power      []Control     `json:"power"`       // set, signal, receivers
-	Sending    int           `json:"sending"`     // place of 1 while the set sends
-	Up         int           `json:"up"`          // place of 1 while something arrives
-	StartCheck []string      `json:"start_check"` // what the set waits for, in words
-	Lines      []Line        `json:"lines"`
-	Blocks     []Block       `json:"blocks"`
-	Groups     []Group       `json:"groups"` // the lists of what is behind, in the order in which they are shown
-	Behind     []Behind      `json:"behind"` // the parts that are no line, in the order of the document
-	Slots      []signal.Slot `json:"-"`      // of each value that a joint names
+	Name       string    `json:"name"`
+	About      string    `json:"about"` // snow groomer · memory 3
+	Set        string    `json:"set"`   // what the transmitter is called
+	Controls   []Control `json:"controls"`
+	Power      []Control `json:"power"`       // set, signal, receivers
+	Sending    int       `json:"sending"`     // place of 1 while the set sends
+	Up         int       `json:"up"`          // place of 1 while something arrives
+	StartCheck []string  `json:"start_check"` // what the set waits for, in words
+	Lines      []Line    `json:"lines"`
+	Blocks     []Block   `json:"blocks"`
+	// the lists of what is behind, in the order in which they are shown
+	Groups []Group       `json:"groups"`
+	Behind []Behind      `json:"behind"` // the parts that are no line, in the order of the document
+	Slots  []signal.Slot `json:"-"`      // of each value that a joint names
 }
 
 // Control is one control of the deck.
 type Control struct {
-	ID        string   `json:"id"`
-	Label     string   `json:"label"`
-	Kind      string   `json:"kind"`            // axis or switch
-	Spring    string   `json:"spring"`          // axis: centre, low, none; switch: the position it springs to, or empty
+	ID    string `json:"id"`
+	Label string `json:"label"`
+	Kind  string `json:"kind"` // axis or switch
+	// axis: centre, low, none; switch: the position it springs to, or empty
+	Spring    string   `json:"spring"`
 	Stick     string   `json:"stick,omitempty"` // two axes of one stick share a pad
 	Along     string   `json:"along,omitempty"` // x or y
 	Plus      string   `json:"plus,omitempty"`
@@ -165,9 +167,10 @@ type Field struct {
 
 	Optional bool            `json:"optional,omitempty"` // may be empty
 	Seed     json.RawMessage `json:"-"`                  // YesNo for a group of fields: what it starts with
-	Shape    string          `json:"shape,omitempty"`    // Rows: pairs, records, groups (by their first cell), plain
-	Columns  []Field         `json:"columns,omitempty"`
-	Rows     [][]string      `json:"rows,omitempty"`
+	// Rows: pairs, records, groups (by their first cell), plain
+	Shape   string     `json:"shape,omitempty"`
+	Columns []Field    `json:"columns,omitempty"`
+	Rows    [][]string `json:"rows,omitempty"`
 }
 
 // Choice is one choice of a field.

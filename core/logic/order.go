@@ -138,7 +138,8 @@ func (w *walker) visit(node int) (ring []int) {
 // 1 (1972) 146-160): two nodes have one number where each leads to the other. A
 // node alone is in the component of itself, so that a self-reference counts.
 func components(reads [][]int) []int {
-	t := tarjan{reads: reads, index: make([]int, len(reads)), low: make([]int, len(reads)), component: make([]int, len(reads))}
+	t := tarjan{reads: reads, index: make([]int, len(reads)), low: make([]int, len(reads)),
+		component: make([]int, len(reads))}
 	for node := range reads {
 		if t.index[node] == 0 {
 			t.visit(node)

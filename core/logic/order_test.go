@@ -70,7 +70,8 @@ func TestAgainstGonum(t *testing.T) {
 			for i, node := range ring {
 				next := ring[(i+1)%len(ring)]
 				require.Contains(t, g.Reads[node], next)
-				require.False(t, together[[2]int{node, next}] && g.Stateful[next], "a stateful reference breaks a ring")
+				require.False(t, together[[2]int{node, next}] && g.Stateful[next],
+					"a stateful reference breaks a ring")
 			}
 			return
 		}
@@ -102,7 +103,8 @@ func TestArrangeKeepsTheOrderThatIsAskedFor(t *testing.T) {
 		if ring != nil {
 			t.Skip("it has a ring")
 		}
-		listed := rapid.Permutation(base.Sequence).Draw(t, "listed")[:rapid.IntRange(0, n).Draw(t, "how many")]
+		listed := rapid.Permutation(base.Sequence).Draw(t,
+			"listed")[:rapid.IntRange(0, n).Draw(t, "how many")]
 		o := base.Arrange(g, listed)
 		place := make([]int, n)
 		for i := range place {

@@ -53,17 +53,20 @@ func ruled(s *setup.Setup, pair *Pair, rule string) (*signal.Program, error) {
 			now.Shares = append(now.Shares, sh)
 		}
 	}
-	now.Shares = append(now.Shares, setup.Share{Outputs: []setup.ID{setup.ID(pair.First), setup.ID(pair.Second)}, Rule: rule})
+	now.Shares = append(now.Shares, setup.Share{Outputs: []setup.ID{setup.ID(pair.First),
+		setup.ID(pair.Second)}, Rule: rule})
 	now.Relink()
 	return signal.Compile(&now)
 }
 
 func field(p *signal.Program, st *signal.State, pair *Pair, rule string) Field {
-	f := Field{Rule: rule, First: make([]byte, Side*Side), Second: make([]byte, Side*Side), Cut: make([]byte, Side*Side)}
+	f := Field{Rule: rule, First: make([]byte, Side*Side), Second: make([]byte, Side*Side),
+		Cut: make([]byte, Side*Side)}
 	x, _ := p.Hand(pair.Across)
 	y, _ := p.Hand(pair.Along)
 	hands := p.HandsOf(st)
-	a, b := p.Routes[p.Setup().Item(setup.ID(pair.First)).Index], p.Routes[p.Setup().Item(setup.ID(pair.Second)).Index]
+	a, b := p.Routes[p.Setup().Item(setup.ID(pair.First)).Index], p.Routes[p.Setup().Item(setup.ID(
+		pair.Second)).Index]
 	at := p.PowerOn()
 	for row := range Side {
 		for col := range Side {

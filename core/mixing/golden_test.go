@@ -62,11 +62,13 @@ func TestWholeWritings(t *testing.T) {
 		for _, pair := range mixing.Find(m.Doc.Setup) {
 			for _, way := range []string{mixing.OneStick, mixing.Levers, mixing.Both} {
 				for _, rule := range []string{"", "scale"} {
-					c := mixing.Choice{Way: way, Drive: "ahead", Turn: "side", Left: "lift", Right: "dial", DriveGain: 90, TurnGain: 60, LeverGain: 80, DriveSoft: 15, Rule: rule}
+					c := mixing.Choice{Way: way, Drive: "ahead", Turn: "side", Left: "lift", Right: "dial",
+						DriveGain: 90, TurnGain: 60, LeverGain: 80, DriveSoft: 15, Rule: rule}
 					if m.Name == "wrong" {
 						c.Drive, c.Turn, c.Left, c.Right = "a", "trimmed", "k", "b"
 					}
-					fmt.Fprintf(&b, "%s and %s, %s, %q\n%s", pair.First, pair.Second, way, rule, written(t, m.Doc, pair.First, pair.Second, c))
+					fmt.Fprintf(&b, "%s and %s, %s, %q\n%s", pair.First, pair.Second, way, rule,
+						written(t, m.Doc, pair.First, pair.Second, c))
 				}
 			}
 		}
@@ -107,10 +109,15 @@ func written(t *testing.T, of *setup.Document, first, second string, c mixing.Ch
 }
 
 const pairSet = `
-transmitter: {controls: [{id: a, kind: axis, stick: right, along: y}, {id: b, kind: axis, stick: right, along: x}, {id: c, kind: axis, stick: left, along: y}, {id: d, kind: axis, stick: left, along: x}, {id: k, kind: axis, spring: none}, {id: s, kind: switch, positions: [up, down]}]}
+transmitter: {controls: [{id: a, kind: axis, stick: right, along: y},
+    {id: b, kind: axis, stick: right, along: x}, {id: c, kind: axis, stick: left, along: y},
+    {id: d, kind: axis, stick: left, along: x}, {id: k, kind: axis, spring: none}, {id: s, kind: switch,
+    positions: [up, down]}]}
 outputs: [{id: x, channel: 1}, {id: y, channel: 2, reverse: true}, {id: z, channel: 3}]
-receivers: [{id: r, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}, {pin: 4, channel: 9}]}]
-devices: [{id: dx, on: r.1, kind: esc}, {id: dy, on: r.2, kind: esc}, {id: dz, on: r.3, kind: esc}, {id: d9, on: r.4, kind: esc}]
+receivers: [{id: r, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3},
+    {pin: 4, channel: 9}]}]
+devices: [{id: dx, on: r.1, kind: esc}, {id: dy, on: r.2, kind: esc}, {id: dz, on: r.3, kind: esc},
+    {id: d9, on: r.4, kind: esc}]
 demands: [{id: soft, from: a, expo: 30}, {id: softer, from: soft, expo: 10}, {id: turned, from: b, expo: -20}]
 `
 
@@ -119,40 +126,63 @@ const stick = "{to: x, from: a}, {to: x, from: b, gain: 80}, {to: y, from: a}, {
 // pairs are ways in which two lines can belong together, or not.
 var pairs = []struct{ name, mixes, more string }{
 	{"one stick", stick, ""},
-	{"one stick, the other way round", "{to: x, from: b, gain: -80}, {to: x, from: a}, {to: y, from: a}, {to: y, from: b, gain: 80}", ""},
-	{"one stick by feels", "{to: x, from: softer}, {to: x, from: turned, gain: 60}, {to: y, from: softer}, {to: y, from: turned, gain: -60}", ""},
-	{"no turn", "{to: x, from: a}, {to: x, from: b, gain: 0}, {to: y, from: a}, {to: y, from: b, gain: 0}", ""},
-	{"two that turn", "{to: x, from: a, gain: 50}, {to: x, from: b, gain: 50}, {to: y, from: a, gain: -50}, {to: y, from: b, gain: -50}", ""},
+	{"one stick, the other way round",
+		"{to: x, from: b, gain: -80}, {to: x, from: a}, {to: y, from: a}, {to: y, from: b, gain: 80}", ""},
+	{"one stick by feels",
+		"{to: x, from: softer}, {to: x, from: turned, gain: 60}, {to: y, from: softer}, {to: y, from: " +
+			"turned, gain: -60}", ""},
+	{"no turn", "{to: x, from: a}, {to: x, from: b, gain: 0}, {to: y, from: a}, {to: y, from: b, gain: 0}",
+		""},
+	{"two that turn",
+		"{to: x, from: a, gain: 50}, {to: x, from: b, gain: 50}, {to: y, from: a, gain: -50}, {to: y, " +
+			"from: b, gain: -50}", ""},
 	{"both", stick + ", {to: x, from: c, gain: 70}, {to: y, from: d, gain: 70}", ""},
 	{"levers that differ", stick + ", {to: x, from: c, gain: 70}, {to: y, from: d, gain: 60}", ""},
 	{"a lever on one side", stick + ", {to: x, from: c}", "shares: [{id: sh, outputs: [x, y], rule: scale}]"},
-	{"levers", "{to: x, from: c, gain: 90}, {to: y, from: a, gain: 90}", "shares: [{id: sh, outputs: [y, x], rule: clip}]"},
-	{"one of them does more", "{to: x, from: a}, {to: x, from: b}, {to: y, from: a}, {to: y, from: b, gain: -100, when: s.up}", "shares: [{id: sh, outputs: [x, y], rule: keep_turn}]"},
-	{"the same twice", "{to: x, from: a}, {to: x, from: a}, {to: y, from: a}", "shares: [{id: sh, outputs: [x, y], rule: clip}]"},
+	{"levers", "{to: x, from: c, gain: 90}, {to: y, from: a, gain: 90}",
+		"shares: [{id: sh, outputs: [y, x], rule: clip}]"},
+	{"one of them does more",
+		"{to: x, from: a}, {to: x, from: b}, {to: y, from: a}, {to: y, from: b, gain: -100, when: s.up}",
+		"shares: [{id: sh, outputs: [x, y], rule: keep_turn}]"},
+	{"the same twice", "{to: x, from: a}, {to: x, from: a}, {to: y, from: a}",
+		"shares: [{id: sh, outputs: [x, y], rule: clip}]"},
 	{"three that share", stick, "shares: [{id: sh, outputs: [x, y, z], rule: clip}]"},
 	{"one shares with another", stick, "shares: [{id: sh, outputs: [y, z], rule: scale}]"},
-	{"fed by what shares", "{to: x, from: a}, {to: x, from: z.asked, gain: 40}, {to: y, from: a}, {to: y, from: z.asked, gain: -40}, {to: z, from: b, gain: 150}", "shares: [{id: sh, outputs: [z], rule: clip}]"},
-	{"tracks on the stage", "{to: x, from: a}", "stage: {parts: [{part: track, device: dx, at_mm: [0, 100]}, {part: track, device: dy, at_mm: [0, -100]}, {part: hull, at_mm: [0, 0]}]}"},
-	{"screws on the stage", stick, "stage: {parts: [{part: screw, device: dx, at_mm: [0, -100]}, {part: screw, device: dy, at_mm: [0, 100]}]}"},
-	{"three screws", "{to: z, from: c}", "stage: {parts: [{part: screw, device: dx, at_mm: [0, -100]}, {part: screw, device: dy, at_mm: [0, 100]}, {part: screw, device: dz, at_mm: [0, 0]}]}"},
-	{"a track that nothing drives", "{to: x, from: a}", "stage: {parts: [{part: track, device: dx, at_mm: [0, 100]}, {part: track, device: d9, at_mm: [0, -100]}]}"},
+	{"fed by what shares",
+		"{to: x, from: a}, {to: x, from: z.asked, gain: 40}, {to: y, from: a}, {to: y, from: z.asked, " +
+			"gain: -40}, {to: z, from: b, gain: 150}", "shares: [{id: sh, outputs: [z], rule: clip}]"},
+	{"tracks on the stage", "{to: x, from: a}",
+		"stage: {parts: [{part: track, device: dx, at_mm: [0, 100]}, {part: track, device: dy, at_mm: [0, " +
+			"-100]}, {part: hull, at_mm: [0, 0]}]}"},
+	{"screws on the stage", stick,
+		"stage: {parts: [{part: screw, device: dx, at_mm: [0, -100]}, {part: screw, device: dy, at_mm: [0, " +
+			"100]}]}"},
+	{"three screws", "{to: z, from: c}",
+		"stage: {parts: [{part: screw, device: dx, at_mm: [0, -100]}, {part: screw, device: dy, at_mm: [0, " +
+			"100]}, {part: screw, device: dz, at_mm: [0, 0]}]}"},
+	{"a track that nothing drives", "{to: x, from: a}",
+		"stage: {parts: [{part: track, device: dx, at_mm: [0, 100]}, {part: track, device: d9, at_mm: [0, " +
+			"-100]}]}"},
 	{"axles", "{to: x, from: b}, {to: y, from: b, gain: -60}", axleStage},
 	{"axles together", "{to: x, from: b}, {to: y, from: b, gain: 60}", axleStage},
 	{"axles apart", "{to: x, from: b}, {to: y, from: d}", axleStage},
-	{"axles and a lever", "{to: x, from: b}, {to: y, from: b, gain: -60}, {to: y, from: d, gain: 40}", axleStage},
+	{"axles and a lever", "{to: x, from: b}, {to: y, from: b, gain: -60}, {to: y, from: d, gain: 40}",
+		axleStage},
 	{"axles, weak in front", "{to: x, from: b, gain: 90}, {to: y, from: b, gain: -60}", axleStage},
 	{"axles, only one moved", "{to: x, from: b}", axleStage},
 	{"axles by two sticks", stick, axleStage},
 	{"nothing at all", "", axleStage},
 }
 
-const axleStage = "stage: {parts: [{part: axle, device: dy, at_mm: [-100, 0]}, {part: axle, device: dx, at_mm: [100, 0]}]}"
+const axleStage = "stage: {parts: [{part: axle, device: dy, at_mm: [-100, 0]}, {part: axle, device: dx, " +
+	"at_mm: [100, 0]}]}"
 
 // TestWholeKindsOfPair: what is known again of each, and what each way makes of it.
 func TestWholeKindsOfPair(t *testing.T) {
 	var b strings.Builder
 	for _, one := range pairs {
-		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + pairSet + "mixes: [" + one.mixes + "]\n" + one.more))
+		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + pairSet + "mixes: [" +
+			one.mixes + "]\n" + one.more))
 		require.NoError(t, err, one.name)
 		p, err := signal.Compile(doc.Setup)
 		require.NoError(t, err, one.name)
@@ -163,7 +193,8 @@ func TestWholeKindsOfPair(t *testing.T) {
 		for _, pair := range found {
 			for _, f := range mixing.Fields(p, st, &pair) {
 				k := 20*mixing.Side + 20
-				fmt.Fprintf(&b, "  %s at a corner: %d %d %d\n", f.Rule, int(f.First[k])-100, int(f.Second[k])-100, f.Cut[k])
+				fmt.Fprintf(&b, "  %s at a corner: %d %d %d\n", f.Rule, int(f.First[k])-100,
+					int(f.Second[k])-100, f.Cut[k])
 			}
 			for _, way := range []string{mixing.OneStick, mixing.Levers, mixing.Both} {
 				c := pair.Choice
@@ -178,15 +209,29 @@ func TestWholeKindsOfPair(t *testing.T) {
 // TestTheEdgesOfAChoice: what is just allowed, and what just not.
 func TestTheEdgesOfAChoice(t *testing.T) {
 	long := strings.Repeat("l", 26)
-	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + strings.ReplaceAll(strings.SplitN(pairSet, "demands:", 2)[0], "id: z", "id: "+long)))
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" +
+		strings.ReplaceAll(strings.SplitN(pairSet, "demands:", 2)[0], "id: z", "id: "+long)))
 	require.NoError(t, err)
-	ok := mixing.Choice{Way: mixing.OneStick, Drive: "a", Turn: "b", Left: "c", Right: "d", DriveGain: 100, TurnGain: 300, LeverGain: 50}
+	ok := mixing.Choice{Way: mixing.OneStick, Drive: "a", Turn: "b", Left: "c", Right: "d", DriveGain: 100,
+		TurnGain: 300, LeverGain: 50}
 	var b strings.Builder
 	for _, change := range []func(c *mixing.Choice){
-		func(c *mixing.Choice) {}, func(c *mixing.Choice) { c.TurnGain = -300 }, func(c *mixing.Choice) { c.TurnGain = 300.5 },
-		func(c *mixing.Choice) { c.DriveSoft, c.TurnSoft = 100, -100 }, func(c *mixing.Choice) { c.DriveSoft = 100.5 }, func(c *mixing.Choice) { c.TurnSoft = -100.5 },
-		func(c *mixing.Choice) { c.Way, c.TurnSoft = mixing.Levers, 40 }, func(c *mixing.Choice) { c.Way, c.LeverGain = mixing.Levers, -301 },
-		func(c *mixing.Choice) { c.Way, c.Rule = mixing.Levers, "scale" }, func(c *mixing.Choice) { c.Way = "none" },
+		func(c *mixing.Choice) {}, func(c *mixing.Choice) { c.TurnGain = -300 }, func(
+			c *mixing.Choice) {
+			c.TurnGain = 300.5
+		},
+		func(c *mixing.Choice) {
+			c.DriveSoft, c.TurnSoft = 100,
+				-100
+		}, func(c *mixing.Choice) { c.DriveSoft = 100.5 }, func(c *mixing.Choice) { c.TurnSoft = -100.5 },
+		func(c *mixing.Choice) { c.Way, c.TurnSoft = mixing.Levers, 40 }, func(c *mixing.Choice) {
+			c.Way,
+				c.LeverGain = mixing.Levers, -301
+		},
+		func(c *mixing.Choice) {
+			c.Way, c.Rule = mixing.Levers,
+				"scale"
+		}, func(c *mixing.Choice) { c.Way = "none" },
 	} {
 		c := ok
 		change(&c)

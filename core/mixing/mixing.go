@@ -41,9 +41,11 @@ type Choice struct {
 	Left      string  `json:"left"` // lever of the first
 	Right     string  `json:"right"`
 	DriveGain float64 `json:"drive_gain"`
-	TurnGain  float64 `json:"turn_gain"` // of axles: of the second, as a part of the first; below 0 against it
+	// of axles: of the second, as a part of the first; below 0 against it
+	TurnGain  float64 `json:"turn_gain"`
 	LeverGain float64 `json:"lever_gain"`
-	DriveSoft float64 `json:"drive_soft"` // expo of the feel that the drive comes from; one is made where it comes from a bare control
+	// expo of the feel that the drive comes from; one is made where it comes from a bare control
+	DriveSoft float64 `json:"drive_soft"`
 	TurnSoft  float64 `json:"turn_soft"`
 	Rule      string  `json:"rule"` // clip, scale, keep_turn; empty: no share
 }
@@ -78,8 +80,10 @@ type Source struct {
 func Sources(s *setup.Setup) []Source {
 	list := []Source{}
 	for i, d := range s.Demands {
-		if src, err := s.Source(d.From); err == nil && src.Kind == setup.SourceControl && s.Transmitter.Controls[src.Index].Axis != nil {
-			list = append(list, Source{string(d.ID), fmt.Sprintf("%s, with expo (%s)", s.DemandLabel(i), s.ControlLabel(src.Index)), d.Expo})
+		if src, err := s.Source(d.From); err == nil && src.Kind == setup.SourceControl &&
+			s.Transmitter.Controls[src.Index].Axis != nil {
+			list = append(list, Source{string(d.ID), fmt.Sprintf("%s, with expo (%s)", s.DemandLabel(i),
+				s.ControlLabel(src.Index)), d.Expo})
 		}
 	}
 	for i, c := range s.Transmitter.Controls {
@@ -166,7 +170,8 @@ func plain(s *setup.Setup, out int) (gains map[string]float64, order []string, o
 	for _, k := range s.MixesTo(out) {
 		m := &s.Mixes[k]
 		from := m.From.String()
-		if _, twice := gains[from]; twice || m.From.Ref == "" || m.When != nil || m.Bias != 0 || m.Combine != "add" || m.Shape != "plain" || m.Gain.Pos != m.Gain.Neg {
+		if _, twice := gains[from]; twice || m.From.Ref == "" || m.When != nil || m.Bias != 0 ||
+			m.Combine != "add" || m.Shape != "plain" || m.Gain.Pos != m.Gain.Neg {
 			return nil, nil, false
 		}
 		gains[from] = m.Gain.Pos
@@ -177,8 +182,10 @@ func plain(s *setup.Setup, out int) (gains map[string]float64, order []string, o
 
 // read knows the way of a pair again.
 func read(s *setup.Setup, a, b int, kind string) Pair {
-	p := Pair{First: string(s.Outputs[a].ID), Second: string(s.Outputs[b].ID), Kind: kind, Label: s.OutputLabel(a) + " and " + s.OutputLabel(b),
-		Names: []string{s.OutputLabel(a), s.OutputLabel(b)}, Choice: Choice{Way: Own, DriveGain: 100, TurnGain: 100, LeverGain: 100}}
+	p := Pair{First: string(s.Outputs[a].ID), Second: string(s.Outputs[b].ID), Kind: kind,
+		Label:  s.OutputLabel(a) + " and " + s.OutputLabel(b),
+		Names:  []string{s.OutputLabel(a), s.OutputLabel(b)},
+		Choice: Choice{Way: Own, DriveGain: 100, TurnGain: 100, LeverGain: 100}}
 	p.Mixes = len(s.MixesTo(a)) + len(s.MixesTo(b))
 	if k := s.ShareOf(a); k >= 0 && k == s.ShareOf(b) && len(s.Shares[k].Outputs) == 2 {
 		p.Choice.Rule = s.Shares[k].Rule
@@ -264,7 +271,10 @@ func (c *Choice) fill(s *setup.Setup, kind string) {
 	}
 	// a control is proposed for one duty alone; where none is left, the person is asked
 	free := func(ref string, besides ...string) bool {
-		return !slices.ContainsFunc(besides, func(other string) bool { return other != "" && control(s, other) == control(s, ref) })
+		return !slices.ContainsFunc(besides, func(other string) bool {
+			return other != "" &&
+				control(s, other) == control(s, ref)
+		})
 	}
 	pick := func(into *string, from []string, last bool, besides ...string) {
 		if *into != "" {
@@ -393,7 +403,8 @@ func Write(doc *setup.Document, first, second string, c Choice) (*setup.Node, er
 	}
 	a, b := s.Item(setup.ID(first)), s.Item(setup.ID(second))
 	if a.Kind != setup.IsOutput || b.Kind != setup.IsOutput || first == second {
-		return nil, setup.Problems{{Path: "mixing", Value: first + ", " + second, Message: "are no two lines", Remedy: "choose two lines of this model"}}
+		return nil, setup.Problems{{Path: "mixing", Value: first + ", " + second, Message: "are no two lines",
+			Remedy: "choose two lines of this model"}}
 	}
 	kind := Lines
 	if pair != nil {
@@ -410,12 +421,14 @@ func Write(doc *setup.Document, first, second string, c Choice) (*setup.Node, er
 		ref   string
 		expo  float64
 		used  bool
-	}{{"drive", c.Drive, c.DriveSoft, kind != Axles && c.Way != Levers}, {"turn", c.Turn, c.TurnSoft, c.Way != Levers}} {
+	}{{"drive", c.Drive, c.DriveSoft, kind != Axles && c.Way != Levers},
+		{"turn", c.Turn, c.TurnSoft, c.Way != Levers}} {
 		if !soft.used || soft.expo == softness(s, soft.ref) {
 			continue
 		}
 		if math.Abs(soft.expo) > 100 {
-			return nil, setup.Problems{{Path: "mixing." + soft.field + "_soft", Value: words.Figure(soft.expo), Message: "is out of range", Remedy: "use -100 to 100"}}
+			return nil, setup.Problems{{Path: "mixing." + soft.field + "_soft",
+				Value: words.Figure(soft.expo), Message: "is out of range", Remedy: "use -100 to 100"}}
 		}
 		var made string
 		tree, made = w.soften(tree, soft.ref, soft.field, soft.expo)
@@ -438,7 +451,8 @@ type wanted struct {
 // mixes lists what a choice makes.
 func (c *Choice) mixes(s *setup.Setup, kind, first, second string) ([]wanted, error) {
 	var list []wanted
-	stick := []wanted{{first, c.Drive, "drive", c.DriveGain}, {first, c.Turn, "turn", c.TurnGain}, {second, c.Drive, "drive", c.DriveGain}, {second, c.Turn, "turn", -c.TurnGain}}
+	stick := []wanted{{first, c.Drive, "drive", c.DriveGain}, {first, c.Turn, "turn", c.TurnGain},
+		{second, c.Drive, "drive", c.DriveGain}, {second, c.Turn, "turn", -c.TurnGain}}
 	levers := []wanted{{first, c.Left, "lever", c.LeverGain}, {second, c.Right, "lever", c.LeverGain}}
 	if kind == Axles {
 		stick = []wanted{{first, c.Turn, "steer", 100}, {second, c.Turn, "steer", c.TurnGain}}
@@ -453,31 +467,40 @@ func (c *Choice) mixes(s *setup.Setup, kind, first, second string) ([]wanted, er
 	case c.Way == Both:
 		list = append(stick, levers...)
 	default:
-		return nil, setup.Problems{{Path: "mixing.way", Value: c.Way, Message: "is no way to drive a pair", Remedy: "use one_stick, levers or both"}}
+		return nil, setup.Problems{{Path: "mixing.way", Value: c.Way, Message: "is no way to drive a pair",
+			Remedy: "use one_stick, levers or both"}}
 	}
 	used := map[string]string{} // by the control that a hand moves, however it is shaped
-	called := map[string]string{"drive": "the drive", "turn": "the turn", "left": "the lever of " + lineName(s, first), "right": "the lever of " + lineName(s, second)}
+	called := map[string]string{"drive": "the drive", "turn": "the turn",
+		"left": "the lever of " + lineName(s, first), "right": "the lever of " + lineName(s, second)}
 	for _, m := range list {
 		field := map[string]string{"drive": "drive", "turn": "turn", "steer": "turn"}[m.stem]
 		if field == "" {
 			field = map[string]string{first: "left", second: "right"}[m.to]
 		}
 		if m.from == "" {
-			return nil, setup.Problems{{Path: "mixing." + field, Message: "is not chosen yet: " + called[field] + " needs a control of its own", Remedy: "choose one that does nothing else for this pair"}}
+			return nil, setup.Problems{{Path: "mixing." + field,
+				Message: "is not chosen yet: " + called[field] + " needs a control of its own",
+				Remedy:  "choose one that does nothing else for this pair"}}
 		}
 		if _, err := s.Source(setup.Value{Ref: m.from}); err != nil {
-			return nil, setup.Problems{{Path: "mixing." + field, Value: m.from, Message: "is no control or feel of this model", Remedy: "choose one from the list"}}
+			return nil, setup.Problems{{Path: "mixing." + field, Value: m.from,
+				Message: "is no control or feel of this model", Remedy: "choose one from the list"}}
 		}
 		hand := control(s, m.from)
 		if hand == "" {
 			hand = m.from
 		}
 		if other, taken := used[hand]; taken && other != field {
-			return nil, setup.Problems{{Path: "mixing." + field, Value: name(s, m.from), Message: "is " + called[other] + " already", Remedy: "choose two controls that a hand can move apart"}}
+			return nil, setup.Problems{{Path: "mixing." + field, Value: name(s, m.from),
+				Message: "is " + called[other] + " already",
+				Remedy:  "choose two controls that a hand can move apart"}}
 		}
 		used[hand] = field
 		if math.Abs(m.gain) > 300 {
-			return nil, setup.Problems{{Path: "mixing." + map[string]string{"left": "lever", "right": "lever", "drive": "drive", "turn": "turn"}[field] + "_gain", Value: words.Figure(m.gain), Message: "is out of range", Remedy: "use -300 to 300"}}
+			return nil, setup.Problems{{Path: "mixing." + map[string]string{"left": "lever", "right": "lever",
+				"drive": "drive", "turn": "turn"}[field] +
+				"_gain", Value: words.Figure(m.gain), Message: "is out of range", Remedy: "use -300 to 300"}}
 		}
 	}
 	return list, nil
@@ -573,7 +596,8 @@ func (w *writer) mixes(tree *setup.Node, first, second string, list []wanted) *s
 	kept := map[string]*setup.Node{}
 	for _, n := range old.Items {
 		to, from := n.Get("to"), n.Get("from")
-		if to != nil && from != nil && n.Get("when") == nil && n.Get("shape") == nil && n.Get("combine") == nil && n.Get("bias") == nil {
+		if to != nil && from != nil && n.Get("when") == nil && n.Get("shape") == nil &&
+			n.Get("combine") == nil && n.Get("bias") == nil {
 			kept[to.Text+" "+from.Text] = n
 		}
 	}
@@ -582,10 +606,12 @@ func (w *writer) mixes(tree *setup.Node, first, second string, list []wanted) *s
 		n := kept[m.to+" "+m.from]
 		if n == nil {
 			n = &setup.Node{Kind: setup.Map}
-			n = replaced(replaced(replaced(n, "id", text(w.id(m.to+"_"+m.stem))), "to", text(m.to)), "from", text(m.from))
+			n = replaced(replaced(replaced(n, "id", text(w.id(m.to+"_"+m.stem))), "to", text(m.to)), "from",
+				text(m.from))
 		}
 		delete(kept, m.to+" "+m.from)
-		if has := n.Get("gain"); has == nil && m.gain != 100 || has != nil && (has.Kind != setup.Number || has.Float() != m.gain) {
+		if has := n.Get("gain"); has == nil && m.gain != 100 || has != nil &&
+			(has.Kind != setup.Number || has.Float() != m.gain) {
 			gain := figure(m.gain)
 			if m.gain == 100 {
 				gain = nil
@@ -633,7 +659,8 @@ func (w *writer) share(tree *setup.Node, first, second, rule string) *setup.Node
 	}
 	if !found && rule != "" {
 		both := &setup.Node{Kind: setup.List, Items: []*setup.Node{text(first), text(second)}}
-		n := replaced(replaced(replaced(&setup.Node{Kind: setup.Map}, "id", text(w.id("share_"+first))), "outputs", both), "rule", text(rule))
+		n := replaced(replaced(replaced(&setup.Node{Kind: setup.Map}, "id", text(w.id("share_"+first))),
+			"outputs", both), "rule", text(rule))
 		now.Items = append(now.Items, n)
 	}
 	if len(now.Items) == 0 {

@@ -27,7 +27,8 @@ transmitter:
     - {id: r, kind: axis, along: x, stick: left}
 demands: [{id: soft, from: d, expo: 30}]
 %s
-outputs: [{id: a, label: Port track, channel: 1, low: -90, high: 80, centre: 2}, {id: b, label: Starboard track, channel: 2, reverse: %t, low: -85, high: 95, centre: -3}]
+outputs: [{id: a, label: Port track, channel: 1, low: -90, high: 80, centre: 2},
+    {id: b, label: Starboard track, channel: 2, reverse: %t, low: -85, high: 95, centre: -3}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
 devices: [{id: one, on: rx.1, kind: esc}, {id: two, on: rx.2, kind: esc}]
 `
@@ -42,10 +43,14 @@ func read(t require.TestingT, mixes string, reverse bool) *setup.Document {
 // the document has is left as it was.
 func TestAWayIsWrittenAndKnownAgain(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
-		doc := read(rt, "mixes: [{id: old, to: a, from: d, shape: abs}, {id: keep, to: b, from: soft, gain: 40, label: mine}]", false)
+		doc := read(rt,
+			"mixes: [{id: old, to: a, from: d, shape: abs}, {id: keep, to: b, from: soft, gain: 40, label: "+
+				"mine}]", false)
 		gain := rapid.IntRange(1, 150)
-		c := mixing.Choice{Way: rapid.SampledFrom([]string{mixing.OneStick, mixing.Levers, mixing.Both}).Draw(rt, "way"), Drive: "soft", Turn: "t", Left: "l", Right: "r",
-			DriveGain: float64(gain.Draw(rt, "drive")), TurnGain: float64(gain.Draw(rt, "turn")), LeverGain: float64(gain.Draw(rt, "lever")), DriveSoft: 30,
+		c := mixing.Choice{Way: rapid.SampledFrom([]string{mixing.OneStick, mixing.Levers,
+			mixing.Both}).Draw(rt, "way"), Drive: "soft", Turn: "t", Left: "l", Right: "r",
+			DriveGain: float64(gain.Draw(rt, "drive")), TurnGain: float64(gain.Draw(rt, "turn")),
+			LeverGain: float64(gain.Draw(rt, "lever")), DriveSoft: 30,
 			Rule: rapid.SampledFrom([]string{"", "clip", "scale", "keep_turn"}).Draw(rt, "rule")}
 		tree, err := mixing.Write(doc, "a", "b", c)
 		require.NoError(rt, err)
@@ -61,8 +66,11 @@ func TestAWayIsWrittenAndKnownAgain(t *testing.T) {
 		require.Equal(rt, c.Way, got.Way)
 		require.Equal(rt, c.Rule, got.Rule)
 		if c.Way != mixing.Levers {
-			require.Equal(rt, [4]any{"soft", "t", c.DriveGain, c.TurnGain}, [4]any{got.Drive, got.Turn, got.DriveGain, got.TurnGain})
-			require.Equal(rt, "mine", tree.Get("mixes").Items[len(tree.Get("mixes").Items)-countOf(c)].Get("label").Text, "a mix that is wanted again keeps its label")
+			require.Equal(rt, [4]any{"soft", "t", c.DriveGain, c.TurnGain},
+				[4]any{got.Drive, got.Turn, got.DriveGain, got.TurnGain})
+			require.Equal(rt, "mine",
+				tree.Get("mixes").Items[len(tree.Get("mixes").Items)-countOf(c)].Get("label").Text,
+				"a mix that is wanted again keeps its label")
 		}
 		if c.Way != mixing.OneStick {
 			require.Equal(rt, [3]any{"l", "r", c.LeverGain}, [3]any{got.Left, got.Right, got.LeverGain})
@@ -86,7 +94,8 @@ func countOf(c mixing.Choice) int {
 // that is there.
 func TestSofteningMakesAFeel(t *testing.T) {
 	doc := read(t, "mixes: []", false)
-	tree, err := mixing.Write(doc, "a", "b", mixing.Choice{Way: mixing.OneStick, Drive: "soft", Turn: "t", DriveGain: 100, TurnGain: 60, DriveSoft: 45, TurnSoft: 20})
+	tree, err := mixing.Write(doc, "a", "b", mixing.Choice{Way: mixing.OneStick, Drive: "soft", Turn: "t",
+		DriveGain: 100, TurnGain: 60, DriveSoft: 45, TurnSoft: 20})
 	require.NoError(t, err)
 	after, err := setup.FromTree(tree)
 	require.NoError(t, err)
@@ -94,20 +103,25 @@ func TestSofteningMakesAFeel(t *testing.T) {
 	require.Equal(t, 45.0, after.Setup.Demands[0].Expo)
 	require.Equal(t, "t", after.Setup.Demands[1].From.String())
 	got := mixing.Find(after.Setup)[0].Choice
-	require.Equal(t, [4]any{"soft", "turn_feel", 45.0, 20.0}, [4]any{got.Drive, got.Turn, got.DriveSoft, got.TurnSoft})
+	require.Equal(t, [4]any{"soft", "turn_feel", 45.0, 20.0},
+		[4]any{got.Drive, got.Turn, got.DriveSoft, got.TurnSoft})
 	got.TurnSoft = 0
 	tree, err = mixing.Write(after, "a", "b", got)
 	require.NoError(t, err)
 	require.Nil(t, tree.Get("demands").Items[1].Get("expo"))
-	_, err = mixing.Write(after, "a", "b", mixing.Choice{Way: mixing.OneStick, Drive: "d", Turn: "t", DriveSoft: 130})
+	_, err = mixing.Write(after, "a", "b", mixing.Choice{Way: mixing.OneStick, Drive: "d", Turn: "t",
+		DriveSoft: 130})
 	require.ErrorContains(t, err, "mixing.drive_soft: is out of range")
 }
 
 func TestWhatIsNoWayIsItsOwn(t *testing.T) {
 	for _, mixes := range []string{
-		"mixes: [{to: a, from: d}, {to: a, from: t}, {to: b, from: d}, {to: b, from: t, gain: -90}]\nshares: [{outputs: [a, b], rule: clip}]",
-		"mixes: [{to: a, from: d, bias: 5}, {to: a, from: t}, {to: b, from: d}, {to: b, from: t, gain: -100}]\nshares: [{outputs: [a, b], rule: clip}]",
-		"mixes: [{to: a, from: d}, {to: a, from: t}, {to: b, from: d}, {to: b, from: t, gain: -100, when: power_on}]\nshares: [{outputs: [a, b], rule: clip}]",
+		"mixes: [{to: a, from: d}, {to: a, from: t}, {to: b, from: d}, {to: b, from: t, gain: " +
+			"-90}]\nshares: [{outputs: [a, b], rule: clip}]",
+		"mixes: [{to: a, from: d, bias: 5}, {to: a, from: t}, {to: b, from: d}, {to: b, from: t, gain: " +
+			"-100}]\nshares: [{outputs: [a, b], rule: clip}]",
+		"mixes: [{to: a, from: d}, {to: a, from: t}, {to: b, from: d}, {to: b, from: t, gain: -100, when: " +
+			"power_on}]\nshares: [{outputs: [a, b], rule: clip}]",
 	} {
 		found := mixing.Find(read(t, mixes, false).Setup)
 		require.Len(t, found, 1)
@@ -118,12 +132,18 @@ func TestWhatIsNoWayIsItsOwn(t *testing.T) {
 func TestWriteSaysWhatIsWrong(t *testing.T) {
 	doc := read(t, "mixes: []", false)
 	for want, c := range map[string]mixing.Choice{
-		"mixing.turn: is the drive already":                                                  {Way: mixing.OneStick, Drive: "d", Turn: "d"},
-		"mixing.right: is the drive already":                                                 {Way: mixing.Both, Drive: "soft", Turn: "t", Left: "l", Right: "d"},
-		"mixing.left: is not chosen yet: the lever of Port track needs a control of its own": {Way: mixing.Levers, Right: "r"},
-		"mixing.left: is no control":                                                         {Way: mixing.Levers, Left: "nobody", Right: "r"},
-		"mixing.way: is no way":                                                              {Way: "telepathy"},
-		"mixing.drive_gain: is out of":                                                       {Way: mixing.OneStick, Drive: "d", Turn: "t", DriveGain: 900},
+		"mixing.turn: is the drive already": {
+			Way: mixing.OneStick, Drive: "d", Turn: "d"},
+		"mixing.right: is the drive already": {
+			Way: mixing.Both, Drive: "soft", Turn: "t", Left: "l", Right: "d"},
+		"mixing.left: is not chosen yet: the lever of Port track needs a control of its own": {
+			Way: mixing.Levers, Right: "r"},
+		"mixing.left: is no control": {
+			Way: mixing.Levers, Left: "nobody", Right: "r"},
+		"mixing.way: is no way": {
+			Way: "telepathy"},
+		"mixing.drive_gain: is out of": {
+			Way: mixing.OneStick, Drive: "d", Turn: "t", DriveGain: 900},
 	} {
 		_, err := mixing.Write(doc, "a", "b", c)
 		require.ErrorContains(t, err, want)
@@ -140,8 +160,12 @@ func TestWriteSaysWhatIsWrong(t *testing.T) {
 func TestTheWaysOfKeyingInAreEqual(t *testing.T) {
 	const drive, turn = 90, 70
 	share := "\nshares: [{outputs: [a, b], rule: clip}]"
-	mode := run(t, fmt.Sprintf("mixes: [{to: a, from: d, gain: %d}, {to: a, from: t, gain: %d}, {to: b, from: d, gain: %d}, {to: b, from: t, gain: %d}]", drive, turn, drive, -turn)+share, false)
-	linear := run(t, fmt.Sprintf("mixes: [{to: a, from: d, gain: %d}, {to: a, from: t, gain: %d}, {to: b, from: t, gain: %d}, {to: b, from: d, gain: %d}]", drive, turn, turn, -drive)+share, true)
+	mode := run(t,
+		fmt.Sprintf("mixes: [{to: a, from: d, gain: %d}, {to: a, from: t, gain: %d}, {to: b, from: d, "+
+			"gain: %d}, {to: b, from: t, gain: %d}]", drive, turn, drive, -turn)+share, false)
+	linear := run(t,
+		fmt.Sprintf("mixes: [{to: a, from: d, gain: %d}, {to: a, from: t, gain: %d}, {to: b, from: t, "+
+			"gain: %d}, {to: b, from: d, gain: %d}]", drive, turn, turn, -drive)+share, true)
 	levers := run(t, "mixes: [{to: a, from: l}, {to: b, from: r}]"+share, false)
 	for x := -100; x <= 100; x += 2 {
 		for y := -100; y <= 100; y += 2 {
@@ -152,13 +176,15 @@ func TestTheWaysOfKeyingInAreEqual(t *testing.T) {
 			require.Equal(t, b, -c+0, "turn less drive, reversed")
 			_, _, leverA, leverB := levers.at(map[string]float64{"l": a, "r": b})
 			require.Equal(t, [2]float64{usA, usB}, [2]float64{leverA, leverB})
-			require.Equal(t, [2]float64{usA, usB}, [2]float64{linearA, linearB}, "the servo's ends stay, so the pulses are the same")
+			require.Equal(t, [2]float64{usA, usB}, [2]float64{linearA, linearB},
+				"the servo's ends stay, so the pulses are the same")
 		}
 	}
 	found := mixing.Find(mode.p.Setup())[0]
 	require.Equal(t, []string{
 		"Channel 1 on d, rate +90 percent. Channel 2 on t, rate +70 percent.",
-		"Mix channel 2 to channel 1, +70 percent of the stick; mix channel 1 to channel 2, −90 percent of the stick.",
+		"Mix channel 2 to channel 1, +70 percent of the stick; mix channel 1 to channel 2, −90 percent of " +
+			"the stick.",
 		"Channel 2 reversed: it carries turn less drive.",
 	}, found.Recipes[1].Steps[:3], "what was played is what is said")
 }
@@ -182,17 +208,22 @@ func follow(t *testing.T, steps []string, document [3]bool) *keyedIn {
 	channel := func(text string) int { return int(text[0] - '0') }
 	var stick [3]string
 	for _, step := range steps {
-		for _, m := range regexp.MustCompile(`Channel (\d) on (\w+), rate (\S+) percent`).FindAllStringSubmatch(step, -1) {
+		for _, m := range regexp.MustCompile(
+			`Channel (\d) on (\w+), rate (\S+) percent`).FindAllStringSubmatch(step, -1) {
 			stick[channel(m[1])] = m[2]
 			k.mixes[channel(m[1])][m[2]] += figure(m[3])
 		}
-		for _, m := range regexp.MustCompile(`[Mm]ix channel (\d) to channel (\d), (\S+) percent of the stick`).FindAllStringSubmatch(step, -1) {
+		for _, m := range regexp.MustCompile(
+			`[Mm]ix channel (\d) to channel (\d), (\S+) percent of the stick`).FindAllStringSubmatch(step,
+			-1) {
 			k.mixes[channel(m[2])][stick[channel(m[1])]] += figure(m[3])
 		}
-		for _, m := range regexp.MustCompile(`(\w+) to channel (\d), (\S+) percent[;.]`).FindAllStringSubmatch(step, -1) {
+		for _, m := range regexp.MustCompile(
+			`(\w+) to channel (\d), (\S+) percent[;.]`).FindAllStringSubmatch(step, -1) {
 			k.mixes[channel(m[2])][m[1]] += figure(m[3])
 		}
-		for _, m := range regexp.MustCompile(`[Cc]hannel (\d) (reversed|normal)`).FindAllStringSubmatch(step, -1) {
+		for _, m := range regexp.MustCompile(`[Cc]hannel (\d) (reversed|normal)`).FindAllStringSubmatch(step,
+			-1) {
 			k.round[channel(m[1])] = m[2] == "reversed"
 		}
 	}
@@ -206,12 +237,15 @@ func TestRecipesArePlayed(t *testing.T) {
 	for _, way := range []string{mixing.OneStick, mixing.Levers, mixing.Both} {
 		for _, round := range [][2]bool{{false, false}, {true, false}, {false, true}, {true, true}} {
 			document := func(mixes string, a, b bool) *setup.Document {
-				text := strings.Replace(fmt.Sprintf(pair, mixes, b), "channel: 1, low", fmt.Sprintf("channel: 1, reverse: %t, low", a), 1)
+				text := strings.Replace(fmt.Sprintf(pair, mixes, b), "channel: 1, low",
+					fmt.Sprintf("channel: 1, reverse: %t, low", a), 1)
 				doc, err := setup.ReadYAML([]byte(text))
 				require.NoError(t, err)
 				return doc
 			}
-			tree, err := mixing.Write(document("mixes: []", round[0], round[1]), "a", "b", mixing.Choice{Way: way, Drive: "d", Turn: "t", Left: "l", Right: "r", DriveGain: 40, TurnGain: 30, LeverGain: 25, Rule: "clip"})
+			tree, err := mixing.Write(document("mixes: []", round[0], round[1]), "a", "b",
+				mixing.Choice{Way: way, Drive: "d", Turn: "t", Left: "l", Right: "r", DriveGain: 40,
+					TurnGain: 30, LeverGain: 25, Rule: "clip"})
 			require.NoError(t, err)
 			doc, err := setup.FromTree(tree)
 			require.NoError(t, err)
@@ -223,7 +257,8 @@ func TestRecipesArePlayed(t *testing.T) {
 				}
 				k := follow(t, recipe.Steps, [3]bool{false, round[0], round[1]})
 				if way != mixing.Levers && i == 2 {
-					k.mixes[1], k.mixes[2] = map[string]float64{"l": 100}, map[string]float64{"r": 100} // the hand mixes
+					// the hand mixes
+					k.mixes[1], k.mixes[2] = map[string]float64{"l": 100}, map[string]float64{"r": 100}
 				}
 				var mixes []string
 				for c, to := range []string{"", "a", "b"} {
@@ -231,7 +266,8 @@ func TestRecipesArePlayed(t *testing.T) {
 						mixes = append(mixes, fmt.Sprintf("{to: %s, from: %s, gain: %g}", to, from, gain))
 					}
 				}
-				got := runOf(t, document("mixes: ["+strings.Join(mixes, ", ")+"]\nshares: [{outputs: [a, b], rule: clip}]", k.round[1], k.round[2]))
+				got := runOf(t, document("mixes: ["+strings.Join(mixes, ", ")+
+					"]\nshares: [{outputs: [a, b], rule: clip}]", k.round[1], k.round[2]))
 				for x := -100.0; x <= 100; x += 25 {
 					for y := -100.0; y <= 100; y += 25 {
 						hands := map[string]float64{"d": y, "t": x, "l": -y / 2, "r": (x + y) / 2}
@@ -240,7 +276,9 @@ func TestRecipesArePlayed(t *testing.T) {
 							hands = map[string]float64{"l": a, "r": b}
 						}
 						_, _, gotA, gotB := got.at(hands)
-						require.Equal(t, [2]float64{usA, usB}, [2]float64{gotA, gotB}, "%s, turned round %v, %s: %v at %v", way, round, recipe.Title, recipe.Steps, hands)
+						require.Equal(t, [2]float64{usA, usB}, [2]float64{gotA, gotB},
+							"%s, turned round %v, %s: %v at %v", way, round, recipe.Title, recipe.Steps,
+							hands)
 					}
 				}
 				played++
@@ -255,12 +293,16 @@ func TestRecipesArePlayed(t *testing.T) {
 func TestEachControlHasOneDuty(t *testing.T) {
 	for _, controls := range []string{
 		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}",
-		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}, {id: l, kind: axis, along: y, stick: left}",
-		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}, {id: l, kind: axis, along: y}, {id: r, kind: axis, along: y}",
+		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}, {id: l, " +
+			"kind: axis, along: y, stick: left}",
+		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}, {id: l, " +
+			"kind: axis, along: y}, {id: r, kind: axis, along: y}",
 		"{id: d, kind: axis}",
 	} {
-		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [" + controls + "]}\ndemands: [{id: soft, from: d, expo: 20}]\n" +
-			"mixes: [{to: a, from: soft}, {to: b, from: soft}]\noutputs: [{id: a, channel: 1}, {id: b, channel: 2}]\nshares: [{outputs: [a, b], rule: scale}]\n"))
+		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [" +
+			controls + "]}\ndemands: [{id: soft, from: d, expo: 20}]\n" +
+			"mixes: [{to: a, from: soft}, {to: b, from: soft}]\noutputs: [{id: a, channel: 1}, {id: b, " +
+			"channel: 2}]\nshares: [{outputs: [a, b], rule: scale}]\n"))
 		require.NoError(t, err)
 		c := mixing.Find(doc.Setup)[0].Choice
 		seen := map[string]bool{}
@@ -385,7 +427,9 @@ func TestFieldsAreWhatTheProgramDoes(t *testing.T) {
 }
 
 func TestTheThreeRulesDiffer(t *testing.T) {
-	doc := read(t, "mixes: [{to: a, from: d}, {to: a, from: t}, {to: b, from: d}, {to: b, from: t, gain: -100}]\nshares: [{outputs: [a, b], rule: scale}]", false)
+	doc := read(t,
+		"mixes: [{to: a, from: d}, {to: a, from: t}, {to: b, from: d}, {to: b, from: t, gain: "+
+			"-100}]\nshares: [{outputs: [a, b], rule: scale}]", false)
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
 	st := p.PowerOn()

@@ -48,24 +48,35 @@ func recipes(s *setup.Setup, p *Pair, a, b int) []Recipe {
 		if c.Way != Both {
 			return ""
 		}
-		return fmt.Sprintf(" Then two more mixes: %s to channel %d, %s; %s to channel %d, %s.", name(s, c.Left), first, percent(c.LeverGain), name(s, c.Right), second, percent(ofSecond))
+		return fmt.Sprintf(" Then two more mixes: %s to channel %d, %s; %s to channel %d, %s.",
+			name(s, c.Left), first, percent(c.LeverGain), name(s, c.Right), second, percent(ofSecond))
 	}
 	return []Recipe{
 		{"With a ready mode", []string{
-			fmt.Sprintf("Switch on the mode that drives two channels from one stick, for channels %d and %d, drive on %s, turn on %s.", first, second, name(s, c.Drive), name(s, c.Turn)),
-			fmt.Sprintf("Drive %s, turn %s.%s", percent(c.DriveGain), percent(c.TurnGain), levers(c.LeverGain)),
-			"What the mode does with more than there is, is its own affair: push both ways at once and see which of the three pictures it is.",
+			fmt.Sprintf("Switch on the mode that drives two channels from one stick, for channels %d and "+
+				"%d, drive on %s, turn on %s.", first, second, name(s, c.Drive), name(s, c.Turn)),
+			fmt.Sprintf("Drive %s, turn %s.%s", percent(c.DriveGain), percent(c.TurnGain),
+				levers(c.LeverGain)),
+			"What the mode does with more than there is, is its own affair: push both ways at once and see " +
+				"which of the three pictures it is.",
 		}},
 		{"With two linear mixes", []string{
-			fmt.Sprintf("Channel %d on %s, rate %s. Channel %d on %s, rate %s.", first, name(s, c.Drive), percent(c.DriveGain), second, name(s, c.Turn), percent(c.TurnGain)),
-			fmt.Sprintf("Mix channel %d to channel %d, %s of the stick; mix channel %d to channel %d, %s of the stick.%s", second, first, percent(c.TurnGain), first, second, percent(-c.DriveGain), levers(-c.LeverGain)),
+			fmt.Sprintf("Channel %d on %s, rate %s. Channel %d on %s, rate %s.", first, name(s, c.Drive),
+				percent(c.DriveGain), second, name(s, c.Turn), percent(c.TurnGain)),
+			fmt.Sprintf("Mix channel %d to channel %d, %s of the stick; mix channel %d to channel %d, %s "+
+				"of the stick.%s", second, first, percent(c.TurnGain), first, second, percent(-c.DriveGain),
+				levers(-c.LeverGain)),
 			fmt.Sprintf("Channel %d %s: it carries turn less drive.", second, turned(!s.Outputs[b].Reverse)),
-			"Where this set feeds the second mix from what the first has mixed already, one side never turns with the stick: push turn alone and see. Then take the mixes from the sticks instead.",
+			"Where this set feeds the second mix from what the first has mixed already, one side never " +
+				"turns with the stick: push turn alone and see. Then take the mixes from the sticks instead.",
 		}},
 		{"With two levers", []string{
-			fmt.Sprintf("Channel %d on the left lever, channel %d on the right one, both mixes off.", first, second),
-			fmt.Sprintf("The hand mixes: left lever at %s, right lever at %s.", leverSum(c, c.TurnGain), leverSum(c, -c.TurnGain)),
-			fmt.Sprintf("Channel %d %s, channel %d %s, as in this document.", first, turned(s.Outputs[a].Reverse), second, turned(s.Outputs[b].Reverse)),
+			fmt.Sprintf("Channel %d on the left lever, channel %d on the right one, both mixes off.", first,
+				second),
+			fmt.Sprintf("The hand mixes: left lever at %s, right lever at %s.", leverSum(c, c.TurnGain),
+				leverSum(c, -c.TurnGain)),
+			fmt.Sprintf("Channel %d %s, channel %d %s, as in this document.", first,
+				turned(s.Outputs[a].Reverse), second, turned(s.Outputs[b].Reverse)),
 		}},
 	}
 }
@@ -75,7 +86,8 @@ func leverSum(c *Choice, turn float64) string {
 	if turn < 0 {
 		sign = "−"
 	}
-	return fmt.Sprintf("%s drive %s %s turn", words.Figure(c.DriveGain/100), sign, words.Figure(math.Abs(turn)/100))
+	return fmt.Sprintf("%s drive %s %s turn", words.Figure(c.DriveGain/100), sign,
+		words.Figure(math.Abs(turn)/100))
 }
 
 func axleRecipes(s *setup.Setup, p *Pair, first, second int) []Recipe {
@@ -84,7 +96,8 @@ func axleRecipes(s *setup.Setup, p *Pair, first, second int) []Recipe {
 	if c.Way == Levers {
 		return []Recipe{
 			{"With a ready mode", []string{"Leave four-wheel steering off."}},
-			{"With two levers", []string{fmt.Sprintf("Channel %d on %s, channel %d on %s.", first, name(s, c.Left), second, name(s, c.Right))}},
+			{"With two levers", []string{fmt.Sprintf("Channel %d on %s, channel %d on %s.", first,
+				name(s, c.Left), second, name(s, c.Right))}},
 		}
 	}
 	with := "with the front ones"
@@ -96,8 +109,13 @@ func axleRecipes(s *setup.Setup, p *Pair, first, second int) []Recipe {
 		more = fmt.Sprintf(" and one from %s, %s", name(s, c.Right), percent(c.LeverGain))
 	}
 	return []Recipe{
-		{"With a ready mode", []string{fmt.Sprintf("Switch on four-wheel steering, rear wheels %s, rear rate %s.", with, percent(math.Abs(c.TurnGain)))}},
-		{"With linear mixes", []string{fmt.Sprintf("Channel %d on %s; a mix from it to channel %d, %s%s.", first, name(s, c.Turn), second, percent(c.TurnGain), more)}},
-		{"With two levers", []string{fmt.Sprintf("Channel %d on one lever, channel %d on another; the hand moves both.", first, second)}},
+		{"With a ready mode",
+			[]string{fmt.Sprintf("Switch on four-wheel steering, rear wheels %s, rear rate %s.", with,
+				percent(math.Abs(c.TurnGain)))}},
+		{"With linear mixes", []string{fmt.Sprintf("Channel %d on %s; a mix from it to channel %d, %s%s.",
+			first, name(s, c.Turn), second, percent(c.TurnGain), more)}},
+		{"With two levers",
+			[]string{fmt.Sprintf("Channel %d on one lever, channel %d on another; the hand moves both.",
+				first, second)}},
 	}
 }

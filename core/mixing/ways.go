@@ -54,20 +54,25 @@ func ways(p *Pair) []Way {
 	lever := gain("lever_gain", "Levers at")
 	if p.Kind == Axles {
 		stick := []SourceField{{"turn", "Steering"}}
-		rear, soft := gain("turn_gain", "Rear wheels at (below 0: against the front)"), expo("turn_soft", "Expo of the steering")
+		rear, soft := gain("turn_gain", "Rear wheels at (below 0: against the front)"), expo("turn_soft",
+			"Expo of the steering")
 		return []Way{
-			{OneStick, "One stick for both", "the rear wheels follow the front ones", stick, []GainField{rear, soft}},
+			{OneStick, "One stick for both", "the rear wheels follow the front ones", stick,
+				[]GainField{rear, soft}},
 			{Levers, "A lever for each", "nothing is mixed", levers, []GainField{lever}},
-			{Both, "Both at once", "one stick, and the levers are added", append(stick, levers[1]), []GainField{rear, lever, soft}},
+			{Both, "Both at once", "one stick, and the levers are added", append(stick, levers[1]),
+				[]GainField{rear, lever, soft}},
 		}
 	}
 	stick := []SourceField{{"drive", "Drive"}, {"turn", "Turn"}}
 	gains := []GainField{gain("drive_gain", "Drive at"), gain("turn_gain", "Turn at")}
 	soft := []GainField{expo("drive_soft", "Expo of the drive"), expo("turn_soft", "Expo of the turn")}
 	return []Way{
-		{OneStick, "One stick for both", "drive moves both alike, turn moves them apart", stick, append(gains[:2:2], soft...)},
+		{OneStick, "One stick for both", "drive moves both alike, turn moves them apart", stick,
+			append(gains[:2:2], soft...)},
 		{Levers, "A lever for each", "nothing is mixed", levers, []GainField{lever}},
-		{Both, "Both at once", "one stick, and the levers are added", append(stick[:2:2], levers...), append(append(gains[:2:2], lever), soft...)},
+		{Both, "Both at once", "one stick, and the levers are added", append(stick[:2:2], levers...),
+			append(append(gains[:2:2], lever), soft...)},
 	}
 }
 
@@ -88,14 +93,17 @@ func replaces(p *Pair) string {
 	case p.Mixes == 1:
 		return "A choice takes the place of the mix that there is now; it can be undone."
 	}
-	return fmt.Sprintf("A choice takes the place of the %d mixes that there are now; it can be undone.", p.Mixes)
+	return fmt.Sprintf("A choice takes the place of the %d mixes that there are now; it can be undone.",
+		p.Mixes)
 }
 
 // WhyNone says why there is no pair, or no map of one: sends tells whether the set does.
 func WhyNone(p *Pair, fields []Field, sends bool) string {
 	switch {
 	case p == nil:
-		return "No two lines of this model belong together yet. Two lines are a pair when they share, when the stage shows them as tracks, screws or steered axles, or when the same two controls drive both."
+		return "No two lines of this model belong together yet. Two lines are a pair when they share, when " +
+			"the stage shows them as tracks, screws or steered axles, or when the same two controls drive " +
+			"both."
 	case fields != nil:
 		return ""
 	case !sends && p.Across != "" && p.Along != "":

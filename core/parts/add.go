@@ -39,7 +39,8 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 
 // lossGuess is said with the loss delay that a new receiver begins with: common
 // practice, no source.
-const lossGuess = "A loss delay of 1 s is a guess: many links take 0.5 to 1.5 s. To measure it, tie the model down, turn the set off, and count until the parts go where they are to go."
+const lossGuess = "A loss delay of 1 s is a guess: many links take 0.5 to 1.5 s. To measure it, tie the " +
+	"model down, turn the set off, and count until the parts go where they are to go."
 
 // appendTo adds to a list, which is made where the document has none.
 func appendTo(tree *setup.Node, list string, n *setup.Node) {
@@ -116,9 +117,11 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 		if kind != "switch" {
 			kind = "axis"
 		}
-		return a.begin(list, kind, group("kind", kind, "label", map[string]string{"axis": "New lever", "switch": "New switch"}[kind]))
+		return a.begin(list, kind, group("kind", kind, "label",
+			map[string]string{"axis": "New lever", "switch": "New switch"}[kind]))
 	case "receivers":
-		return group("label", "New receiver", "loss_after_s", 1, "notes", lossGuess, "pins", l{group("pin", 1, "channel", 1)})
+		return group("label", "New receiver", "loss_after_s", 1, "notes", lossGuess, "pins",
+			l{group("pin", 1, "channel", 1)})
 	case "devices":
 		if of == "" {
 			of = a.freePin()
@@ -136,9 +139,11 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 	case "logic":
 		return a.begin(list, kind, group("block", kind, "label", "New rule"))
 	case "steppers":
-		return group("label", "New stepper", "up", never(), "steps", l{group("name", "low", "value", -100), group("name", "high", "value", 100)})
+		return group("label", "New stepper", "up", never(), "steps",
+			l{group("name", "low", "value", -100), group("name", "high", "value", 100)})
 	case "sequences":
-		return group("label", "New sequence", "go", never(), "tracks", group("first", l{l{0, -100}, l{2, 100}}))
+		return group("label", "New sequence", "go", never(), "tracks",
+			group("first", l{l{0, -100}, l{2, 100}}))
 	case "patterns":
 		return group("label", "New pattern", "when", never(), "steps", l{l{100, 0.5}, l{-100, 0.5}})
 	case "mixes":
@@ -179,7 +184,8 @@ func (a *adder) begin(list, kind string, n *setup.Node) *setup.Node {
 func (a *adder) share() *setup.Node {
 	var outputs []any
 	for _, o := range a.s.Outputs {
-		taken := slices.ContainsFunc(a.s.Shares, func(sh setup.Share) bool { return slices.Contains(sh.Outputs, o.ID) })
+		taken := slices.ContainsFunc(a.s.Shares,
+			func(sh setup.Share) bool { return slices.Contains(sh.Outputs, o.ID) })
 		if !taken && len(outputs) < 2 {
 			outputs = append(outputs, string(o.ID))
 		}

@@ -65,8 +65,10 @@ func differs(before, after *setup.Node) string {
 	return b.String()
 }
 
-var kinds = map[string][]string{"controls": {"axis", "switch"}, "devices": {"", "esc", "step_box", "leveller"},
-	"logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle", "ton", "tof", "tp"}}
+var kinds = map[string][]string{"controls": {"axis", "switch"},
+	"devices": {"", "esc", "step_box", "leveller"},
+	"logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle",
+		"ton", "tof", "tp"}}
 
 // TestWholeAdditions: what each new part is, in a model that has everything, in an empty
 // one, and in one with a line and a pin.
@@ -108,8 +110,10 @@ func docs(t *testing.T) map[string]*setup.Document {
 	return map[string]*setup.Document{
 		"everything": golden.Models(t)[0].Doc,
 		"empty":      read(""),
-		"two lines":  read("outputs: [{id: a, channel: 1}, {id: b, channel: 2}]\nreceivers: [{id: r, pins: [{pin: 4, channel: 1}, {pin: 2, channel: 2}]}]\ndevices: [{id: d, on: r.4, kind: servo}]"),
-		"three lines": read("outputs: [{id: a, channel: 1}, {id: b, channel: 3}, {id: c, channel: 4}, {id: e, channel: 5}]\nshares: [{id: line_1, outputs: [a, b], rule: scale}]\n" +
+		"two lines": read("outputs: [{id: a, channel: 1}, {id: b, channel: 2}]\nreceivers: [{id: r, pins: " +
+			"[{pin: 4, channel: 1}, {pin: 2, channel: 2}]}]\ndevices: [{id: d, on: r.4, kind: servo}]"),
+		"three lines": read("outputs: [{id: a, channel: 1}, {id: b, channel: 3}, {id: c, channel: 4}, {id: " +
+			"e, channel: 5}]\nshares: [{id: line_1, outputs: [a, b], rule: scale}]\n" +
 			"receivers: [{id: r, pins: [{pin: 1, channel: 2}]}]\nlink: {channels: 5}"),
 	}
 }
@@ -140,7 +144,9 @@ func TestWholeRemovals(t *testing.T) {
 func TestWholeRenamings(t *testing.T) {
 	var b strings.Builder
 	doc := golden.Models(t)[0].Doc
-	for _, part := range []string{"controls/gear", "controls/ahead", "demands/drive", "logic/kept", "steppers/rung", "sequences/unfold", "patterns/blink", "outputs/boom", "receivers/aft", "devices/level", "devices/pump_esc", "mixes/stir"} {
+	for _, part := range []string{"controls/gear", "controls/ahead", "demands/drive", "logic/kept",
+		"steppers/rung", "sequences/unfold", "patterns/blink", "outputs/boom", "receivers/aft",
+		"devices/level", "devices/pump_esc", "mixes/stir"} {
 		tree, err := parts.Rename(doc, part, "another")
 		require.NoError(t, err)
 		fmt.Fprintf(&b, "%s\n%s", part, differs(doc.Tree, tree))
@@ -154,7 +160,9 @@ func TestMovesStopAtTheEnds(t *testing.T) {
 		part, want string
 		by         int
 	}{
-		{"outputs/a", "b a c e", 1}, {"outputs/a", "b c a e", 2}, {"outputs/a", "b c e a", 3}, {"outputs/a", "b c e a", 4}, {"outputs/a", "a b c e", -1}, {"outputs/e", "a b e c", -1}, {"outputs/e", "e a b c", -3}, {"outputs/e", "e a b c", -4},
+		{"outputs/a", "b a c e", 1}, {"outputs/a", "b c a e", 2}, {"outputs/a", "b c e a", 3},
+		{"outputs/a", "b c e a", 4}, {"outputs/a", "a b c e", -1}, {"outputs/e", "a b e c", -1},
+		{"outputs/e", "e a b c", -3}, {"outputs/e", "e a b c", -4},
 		{"outputs/c", "a c b e", -1}, {"outputs/c", "a b c e", 0}, {"outputs/e", "a b c e", 1},
 	} {
 		tree, err := parts.Move(doc, c.part, c.by)

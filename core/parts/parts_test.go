@@ -62,7 +62,8 @@ func TestEveryPartCanBeTakenOut(t *testing.T) {
 			}
 			used := false
 			for _, r := range doc.Setup.Graph().References {
-				used = used || string(r.ID) == id && !strings.HasPrefix(r.Pointer, "/stage/") // the picture just lets go of it
+				// the picture just lets go of it
+				used = used || string(r.ID) == id && !strings.HasPrefix(r.Pointer, "/stage/")
 			}
 			_, err = Remove(doc, part, false)
 			if !used {
@@ -82,7 +83,9 @@ func TestARemovalSaysWhatItWouldTouch(t *testing.T) {
 	var ps setup.Problems
 	require.ErrorAs(t, err, &ps)
 	require.Len(t, ps, 2)
-	require.Equal(t, "logic[1]: rule Left indicator uses control Indicator lever; take it along, or let it use something else first", ps[0].Error())
+	require.Equal(t,
+		"logic[1]: rule Left indicator uses control Indicator lever; take it along, or let it use "+
+			"something else first", ps[0].Error())
 	tree, err := Remove(doc, "controls/wink", true)
 	require.NoError(t, err)
 	require.Len(t, tree.At("logic", "1", "in").Items, 1, "the other condition stays")
@@ -136,8 +139,11 @@ func TestWhatIsAddedIsPlain(t *testing.T) {
 	require.NoError(t, err)
 	docs := documents(t)
 	docs["empty"] = empty
-	kinds := map[string][]string{"controls": {"axis", "switch"}, "devices": {"servo", "esc", "relay", "lamp", "pump", "valve", "sound_trigger", "step_box", "leveller"},
-		"logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle", "ton", "tof", "tp"}}
+	kinds := map[string][]string{"controls": {"axis", "switch"},
+		"devices": {"servo", "esc", "relay", "lamp", "pump", "valve", "sound_trigger", "step_box",
+			"leveller"},
+		"logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle",
+			"ton", "tof", "tp"}}
 	for path, doc := range docs {
 		for _, l := range words.Parts {
 			for _, kind := range append(kinds[l.Key], "")[:max(len(kinds[l.Key]), 1)] {
@@ -160,13 +166,16 @@ func TestWhatIsAddedIsPlain(t *testing.T) {
 	tree, part, err := Add(docs["../../demo/stoat.yaml"], "outputs", "", "")
 	require.NoError(t, err)
 	require.Equal(t, "outputs/line_1", part)
-	require.Equal(t, "11", tree.At("receivers", "0", "pins", "10", "channel").Text, "the new channel has a pin")
+	require.Equal(t, "11", tree.At("receivers", "0", "pins", "10", "channel").Text,
+		"the new channel has a pin")
 }
 
 // TestWhatIsNewDoesNothing until somebody has chosen what moves it: no output of any
 // model stands elsewhere for it, and no rule that is new is on.
 func TestWhatIsNewDoesNothing(t *testing.T) {
-	kinds := map[string][]string{"controls": {"axis", "switch"}, "logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle", "ton", "tof", "tp"}}
+	kinds := map[string][]string{"controls": {"axis", "switch"},
+		"logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle",
+			"ton", "tof", "tp"}}
 	added := 0
 	for path, doc := range documents(t) {
 		before, err := signal.Compile(doc.Setup)
@@ -183,7 +192,8 @@ func TestWhatIsNewDoesNothing(t *testing.T) {
 				require.NoError(t, err)
 				p, err := signal.Compile(after.Setup)
 				if err != nil {
-					require.Equal(t, "shares", l.Key, "only what ties two lines together can be refused: %v", err)
+					require.Equal(t, "shares", l.Key, "only what ties two lines together can be refused: %v",
+						err)
 					continue
 				}
 				added++
@@ -203,13 +213,16 @@ func TestWhatIsNewDoesNothing(t *testing.T) {
 					before.Step(a, hands)
 					p.Step(b, now)
 					for o := range before.Routes {
-						require.Equal(t, a.At(before.Routes[o].US), b.At(p.Routes[o].US), "%s: %s %s moves %s", path, part, kind, doc.Setup.OutputLabel(o))
+						require.Equal(t, a.At(before.Routes[o].US), b.At(p.Routes[o].US),
+							"%s: %s %s moves %s", path, part, kind, doc.Setup.OutputLabel(o))
 					}
 					if p.Sending(b) {
 						sent++
 					}
-					if l.Key == "logic" && sent > 1 && !slices.Contains([]string{"tof", "above", "below", "between"}, kind) {
-						require.Zero(t, b.At(p.BlockSlot(len(after.Setup.Logic)-1)), "%s: a new %s is on", path, kind)
+					if l.Key == "logic" && sent > 1 && !slices.Contains([]string{"tof", "above", "below",
+						"between"}, kind) {
+						require.Zero(t, b.At(p.BlockSlot(len(after.Setup.Logic)-1)), "%s: a new %s is on",
+							path, kind)
 					}
 				}
 			}

@@ -27,7 +27,8 @@ func Remove(doc *setup.Document, part string, along bool) (*setup.Node, error) {
 		list, _, _ := strings.Cut(part, "/")
 		var ps setup.Problems
 		for _, u := range uses {
-			ps = append(ps, setup.Problem{Path: u.path, Message: u.words + " uses " + Name(list, n), Remedy: "take it along, or let it use something else first"})
+			ps = append(ps, setup.Problem{Path: u.path, Message: u.words + " uses " + Name(list, n),
+				Remedy: "take it along, or let it use something else first"})
 		}
 		return nil, ps
 	}
@@ -108,7 +109,8 @@ func (c *cutter) optional(list, at, name string) bool {
 		return false
 	}
 	kind := kinds.Find(c.doc.Tree.At(list, at, setup.KindField(list)).Text)
-	return slices.ContainsFunc(setup.Fields(kind.Spec()), func(f setup.Field) bool { return f.Name == name && f.Optional })
+	return slices.ContainsFunc(setup.Fields(kind.Spec()),
+		func(f setup.Field) bool { return f.Name == name && f.Optional })
 }
 
 func (c *cutter) left(part, field string) int {

@@ -100,7 +100,8 @@ func (r *Recording) WriteTrace(out io.Writer, until int64, vcd bool) error {
 	if err != nil {
 		return fmt.Errorf("the recording cannot be played again: %w", err)
 	}
-	if err := r.program.Run(signal.NewScript(bytes.NewReader(r.Script()), r.program), seconds, w.Frame); err != nil {
+	if err := r.program.Run(signal.NewScript(bytes.NewReader(r.Script()), r.program), seconds,
+		w.Frame); err != nil {
 		return fmt.Errorf("the recording cannot be played again: %w", err)
 	}
 	return w.Close()

@@ -51,7 +51,8 @@ func (s *Session) picture() []float64 { return s.Values(nil)[len(s.View().Slots)
 // TestHandsThatCount: what the model does not have, and where a control cannot go, is
 // neither placed nor recorded, however often it is sent.
 func TestHandsThatCount(t *testing.T) {
-	s := New(revision(t, "stoat"), map[string]string{"drive": "80", "nobody": "3", "deck": "nowhere", "turn": "x"})
+	s := New(revision(t, "stoat"), map[string]string{"drive": "80", "nobody": "3", "deck": "nowhere",
+		"turn": "x"})
 	drive, _ := s.Runs().Program.Hand("drive")
 	want := s.Runs().Program.Rest()
 	want[drive] = 80
@@ -233,10 +234,11 @@ func TestThePlayerShowsWhatARunGives(t *testing.T) {
 	script, err := os.ReadFile("../../demo/marram/out-to-the-mole-and-back.csv")
 	require.NoError(t, err)
 	var frames [][]float64
-	require.NoError(t, p.Run(signal.NewScript(bytes.NewReader(script), p), -1, func(_ float64, st *signal.State) error {
-		frames = append(frames, append([]float64(nil), st.V[:p.Kept()]...))
-		return nil
-	}))
+	require.NoError(t, p.Run(signal.NewScript(bytes.NewReader(script), p), -1,
+		func(_ float64, st *signal.State) error {
+			frames = append(frames, append([]float64(nil), st.V[:p.Kept()]...))
+			return nil
+		}))
 	pl := newPlayer("x", script, p, 0, 0)
 	require.Empty(t, pl.why)
 	require.InDelta(t, len(frames)-1, pl.last, 1)
@@ -280,7 +282,8 @@ func TestARecordingIsBounded(t *testing.T) {
 	turn, _ := p.Hand("turn")
 	frames := int64(200_000)
 	for k := range frames {
-		r.add(k, []movement{{value: float64(k % 100), hand: uint16(drive)}, {value: 1, hand: uint16(turn)}, {value: 2, hand: uint16(turn)},
+		r.add(k, []movement{{value: float64(k % 100), hand: uint16(drive)}, {value: 1, hand: uint16(turn)},
+			{value: 2, hand: uint16(turn)},
 			{value: 3, hand: uint16(turn)}, {value: float64(k % 50), hand: uint16(turn)}})
 	}
 	kept := r.rows[r.head:]
@@ -299,7 +302,8 @@ func TestARecordingIsBounded(t *testing.T) {
 	require.Equal(t, "t_s,control,value\n0.200,drive,7\n0.400,turn,9\n", string(short.Script()))
 	short.add(10+600*50+1, nil)
 	require.False(t, short.Exact())
-	require.Equal(t, []string{"t_s,control,value", "0.000,drive,7", "0.180,turn,9", ""}, strings.Split(string(short.Script()), "\n"))
+	require.Equal(t, []string{"t_s,control,value", "0.000,drive,7", "0.180,turn,9", ""},
+		strings.Split(string(short.Script()), "\n"))
 	require.False(t, slices.Equal(short.start, p.Rest()))
 }
 
@@ -331,13 +335,16 @@ func TestWhatTheHandsDidIsKept(t *testing.T) {
 	s.steps(3)
 	s.Move(map[string]string{"drive": "0", "ground": "road"})
 	s.steps(1)
-	require.Equal(t, "t_s,control,value\n0.000,turn,5\n0.040,drive,80\n0.040,turn,-10\n0.100,drive,0\n0.100,ground,road\n", string(s.Recording().Script()))
+	require.Equal(t,
+		"t_s,control,value\n0.000,turn,5\n0.040,drive,80\n0.040,turn,-10\n0.100,drive,0\n0.100,ground,road\n",
+		string(s.Recording().Script()))
 
 	var trace, plain bytes.Buffer
 	require.NoError(t, s.Recording().WriteTrace(&trace, s.Live().Frame-1, false))
 	w, err := signal.NewRecorder(&plain, s.Runs().Program, false)
 	require.NoError(t, err)
-	require.NoError(t, s.Runs().Program.Run(signal.NewScript(bytes.NewReader(s.Recording().Script()), s.Runs().Program), 0.1, w.Frame))
+	require.NoError(t, s.Runs().Program.Run(signal.NewScript(bytes.NewReader(s.Recording().Script()),
+		s.Runs().Program), 0.1, w.Frame))
 	require.NoError(t, w.Close())
 	require.Equal(t, plain.String(), trace.String())
 	require.Equal(t, 7, strings.Count(trace.String(), "\n"), "a header, and six frames")
@@ -352,7 +359,8 @@ func TestWhatTheHandsDidIsKept(t *testing.T) {
 	require.False(t, s.Recording().Exact(), "it begins in the middle")
 	s.Step()
 	s.Move(map[string]string{"turn": "1"})
-	require.Equal(t, "t_s,control,value\n0.000,drive,30\n0.000,turn,-10\n0.000,ground,road\n0.020,turn,1\n", string(s.Recording().Script()))
+	require.Equal(t, "t_s,control,value\n0.000,drive,30\n0.000,turn,-10\n0.000,ground,road\n0.020,turn,1\n",
+		string(s.Recording().Script()))
 	broken := &Recording{program: s.Runs().Program, start: slices.Clone(s.Hands())}
 	broken.start[drive] = 5000
 	require.ErrorContains(t, broken.WriteTrace(&trace, 10, false), "the recording cannot be played again")

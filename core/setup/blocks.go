@@ -77,7 +77,8 @@ type Edge struct {
 }
 
 func (Edge) describe() docs {
-	return docs{"in": "the condition whose change makes it true for one frame; no change is seen in the first frame"}
+	return docs{"in": "the condition whose change makes it true for one frame; no change is seen in the " +
+		"first frame"}
 }
 
 // Latch is sr, rs.
@@ -164,7 +165,8 @@ var Blocks = PartKinds{
 	{Key: "below", Name: "below a level", Does: "on below a level",
 		Says: levelSays, Begins: "{of: 0, level: 0}", Spec: newLevel},
 	{Key: "between", Name: "inside a range", Does: "on inside a range",
-		Says:   []Clause{{"of", "%"}, {"from", " from %"}, {"to", " to %"}, {"hysteresis", ", lets go % further back"}},
+		Says: []Clause{{"of", "%"}, {"from", " from %"}, {"to", " to %"},
+			{"hysteresis", ", lets go % further back"}},
 		Labels: map[string]string{"from": "from", "to": "to"},
 		Begins: "{of: 0, from: -10, to: 10}", Spec: func() any { return new(Between) }},
 	{Key: "r_trig", Name: "moment it becomes true", Does: "on for one moment when it becomes true",
@@ -174,7 +176,8 @@ var Blocks = PartKinds{
 		Says: gateSays, Labels: map[string]string{"in": "looks at"},
 		Begins: "{in: not power_on}", Spec: newEdge, Remembers: true}, // it falls with power alone
 	{Key: "sr", Name: "latch, set wins", Does: "stays on once it was set, until it is reset; set wins",
-		Says: latchSays, Begins: "{set: $id, reset: power_on}", Spec: newLatch, // set by itself, it never begins
+		// set by itself, it never begins
+		Says: latchSays, Begins: "{set: $id, reset: power_on}", Spec: newLatch,
 		Remembers: true, Unstick: latchUnstick},
 	{Key: "rs", Name: "latch, reset wins", Does: "stays on once it was set, until it is reset; reset wins",
 		Says: latchSays, Begins: "{set: power_on, reset: power_on}", Spec: newLatch,
@@ -189,7 +192,8 @@ var Blocks = PartKinds{
 		Begins: "{in: power_on, for_s: 1}", Spec: newTimer, Remembers: true},
 	{Key: "tof", Name: "off after a while", Does: "off only when it has been false so long",
 		Says: timerSays, Labels: map[string]string{"in": "on while", "for_s": "and for"},
-		Begins: "{in: power_on, for_s: 1}", Spec: newTimer, Remembers: true, Unstick: "wait, or shorten its time"},
+		Begins: "{in: power_on, for_s: 1}", Spec: newTimer, Remembers: true,
+		Unstick: "wait, or shorten its time"},
 	{Key: "tp", Name: "on for a while", Does: "on for so long from each press",
 		Says: timerSays, Labels: map[string]string{"in": "starts at each"},
 		Begins: "{in: power_on, for_s: 1}", Spec: newTimer, Remembers: true},

@@ -22,15 +22,17 @@ type Can struct {
 
 // CanLogic is how the set runs its blocks.
 type CanLogic struct {
-	Count           *int         `json:"count" jsonschema:"minimum=0"`
-	Blocks          *[]BlockKind `json:"blocks"`
-	Inputs          *int         `json:"inputs" jsonschema:"minimum=1,maximum=256"` // that one block may have
-	Negated         *bool        `json:"negated"`                                   // whether an input may be a not
-	Order           string       `json:"order" jsonschema:"enum=by_place,enum=by_use"`
-	BothTrue        string       `json:"both_true" jsonschema:"enum=set,enum=reset"`
-	SetOn           string       `json:"set_on" jsonschema:"enum=level,enum=edge"`
-	ThrownAtPowerOn string       `json:"thrown_at_power_on" jsonschema:"enum=fires,enum=nothing"`
-	Remembers       *bool        `json:"remembers"` // whether latches wake as they were when it was turned off
+	Count  *int         `json:"count" jsonschema:"minimum=0"`
+	Blocks *[]BlockKind `json:"blocks"`
+	Inputs *int         `json:"inputs" jsonschema:"minimum=1,maximum=256"` // that one block may have
+	// whether an input may be a not
+	Negated         *bool  `json:"negated"`
+	Order           string `json:"order" jsonschema:"enum=by_place,enum=by_use"`
+	BothTrue        string `json:"both_true" jsonschema:"enum=set,enum=reset"`
+	SetOn           string `json:"set_on" jsonschema:"enum=level,enum=edge"`
+	ThrownAtPowerOn string `json:"thrown_at_power_on" jsonschema:"enum=fires,enum=nothing"`
+	// whether latches wake as they were when it was turned off
+	Remembers *bool `json:"remembers"`
 }
 
 // Scales are the scales of the set's menus.

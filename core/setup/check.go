@@ -95,7 +95,8 @@ func twice[T comparable](c *checker, path string, seen map[T]string, value T, me
 func (c *checker) rising(path string, points []Point, what string) {
 	for i := 1; i < len(points); i++ {
 		if points[i][0] <= points[i-1][0] {
-			c.wrong(fmt.Sprintf("%s[%d]", path, i), what+" must rise from entry to entry", "put the entries in order, no two alike")
+			c.wrong(fmt.Sprintf("%s[%d]", path, i), what+" must rise from entry to entry",
+				"put the entries in order, no two alike")
 		}
 	}
 }
@@ -129,7 +130,8 @@ func (c *checker) transmitter() {
 func (c *checker) switchPositions(path string, sw *Switch) {
 	seen := map[Name]string{}
 	for j, p := range sw.Positions {
-		twice(c, fmt.Sprintf("%s.positions[%d]", path, j), seen, p, "the name is that of %s too", "give each position its own name")
+		twice(c, fmt.Sprintf("%s.positions[%d]", path, j), seen, p, "the name is that of %s too",
+			"give each position its own name")
 	}
 	if sw.SpringTo != nil && sw.Start != nil {
 		c.wrong(path+".start", "a sprung control has no start", "leave it out, or leave spring_to out")
@@ -167,7 +169,8 @@ func (c *checker) startCheck() {
 			met = *ctl.Switch.SpringTo == e.Is.Position
 		}
 		if !met {
-			c.wrong(path+".is", "the control at rest never meets this, so the set would wait for ever", "ask for its rest, or leave the entry out")
+			c.wrong(path+".is", "the control at rest never meets this, so the set would wait for ever",
+				"ask for its rest, or leave the entry out")
 		}
 	}
 }
@@ -218,7 +221,8 @@ func (c *checker) steps() {
 		c.maybeFact(path+".home", st.Home)
 		seen := map[Name]string{}
 		for j, step := range st.Steps {
-			twice(c, fmt.Sprintf("%s.steps[%d].name", path, j), seen, step.Name, "the name is that of %s too", "give each step its own name")
+			twice(c, fmt.Sprintf("%s.steps[%d].name", path, j), seen, step.Name, "the name is that of %s too",
+				"give each step its own name")
 		}
 		if st.Start != nil && seen[*st.Start] == "" {
 			c.wrong(path+".start", "is not one of the steps", "use one of them")
@@ -256,7 +260,8 @@ func (c *checker) steps() {
 			total += max(step[1], 0)
 		}
 		if p.Loop && total == 0 {
-			c.wrong(path+".steps", "a pattern that loops must last longer than 0 s", "give a step a time, or set loop: false")
+			c.wrong(path+".steps", "a pattern that loops must last longer than 0 s",
+				"give a step a time, or set loop: false")
 		}
 	}
 	for i, a := range c.s.Announcements {
@@ -290,17 +295,21 @@ func (c *checker) outputs() {
 	for i, o := range c.s.Outputs {
 		path := fmt.Sprintf("outputs[%d]", i)
 		if o.Low >= o.Centre {
-			c.wrong(path+".low", "must be below centre, "+formatNumber(o.Centre), "lower it, or move the centre")
+			c.wrong(path+".low", "must be below centre, "+formatNumber(o.Centre),
+				"lower it, or move the centre")
 		}
 		if o.High <= o.Centre {
-			c.wrong(path+".high", "must be above centre, "+formatNumber(o.Centre), "raise it, or move the centre")
+			c.wrong(path+".high", "must be above centre, "+formatNumber(o.Centre),
+				"raise it, or move the centre")
 		}
-		twice(c, path+".channel", channels, o.Channel, "the channel is that of %s too", "give each output its own channel")
+		twice(c, path+".channel", channels, o.Channel, "the channel is that of %s too",
+			"give each output its own channel")
 		if o.Loss == nil {
 			continue
 		}
 		if (o.Loss.Mode == "preset") != (o.Loss.Value != nil) {
-			c.wrong(path+".loss", "a value belongs to mode preset, and to it alone", "write {mode: preset, value: 0}, or a mode without a value")
+			c.wrong(path+".loss", "a value belongs to mode preset, and to it alone",
+				"write {mode: preset, value: 0}, or a mode without a value")
 		}
 	}
 }
@@ -331,7 +340,8 @@ func (c *checker) link() {
 	for i, r := range c.s.Receivers {
 		pins := map[int]string{}
 		for j, p := range r.Pins {
-			twice(c, fmt.Sprintf("receivers[%d].pins[%d].pin", i, j), pins, p.Pin, "the pin is %s too", "name each pin once")
+			twice(c, fmt.Sprintf("receivers[%d].pins[%d].pin", i, j), pins, p.Pin, "the pin is %s too",
+				"name each pin once")
 		}
 	}
 }
@@ -363,7 +373,8 @@ func (c *checker) deviceOn(path string, dev Device) {
 	if item, ok := c.s.names[dev.On]; ok && item.Kind == IsDevice {
 		_, servo := dev.Spec.(*Servo)
 		if !c.s.Devices[item.Index].PartKind().Passes || !servo {
-			c.wrong(path+".on", "only a servo hangs on a device, and only on a leveller", "name a pin, such as rx.1")
+			c.wrong(path+".on", "only a servo hangs on a device, and only on a leveller",
+				"name a pin, such as rx.1")
 		}
 		return
 	}
@@ -374,7 +385,8 @@ func (c *checker) deviceOn(path string, dev Device) {
 	}
 	_, pin := c.s.Pin(ref)
 	if pin.Switch != nil && !dev.PartKind().OnOff {
-		c.wrong(path+".on", "the pin is on or off and carries no pulses", "hang a relay, lamp, pump, valve or sound trigger on it, or take `switch` off the pin")
+		c.wrong(path+".on", "the pin is on or off and carries no pulses",
+			"hang a relay, lamp, pump, valve or sound trigger on it, or take `switch` off the pin")
 	}
 }
 
@@ -411,7 +423,8 @@ func (c *checker) claims() {
 			c.condition(path+".reachable", *claim.Reachable)
 		}
 		if forms != 1 {
-			c.wrong(path, fmt.Sprintf("says %d things", forms), "use one of never, at_start, on_loss, only_when, leads_to, reachable")
+			c.wrong(path, fmt.Sprintf("says %d things", forms),
+				"use one of never, at_start, on_loss, only_when, leads_to, reachable")
 		}
 	}
 }
@@ -419,7 +432,8 @@ func (c *checker) claims() {
 func (c *checker) lossClaim(path string, l *LossClaim) {
 	item, ok := c.item(path+".output", l.Output, IsOutput, "an output")
 	if ok && len(c.s.Carriers(item.Index)) == 0 {
-		c.wrong(path+".output", "no pin carries this output", "give a pin its channel, or leave the claim out")
+		c.wrong(path+".output", "no pin carries this output",
+			"give a pin its channel, or leave the claim out")
 	}
 	if (l.Value != nil) == (l.Cut != nil) || l.Cut != nil && l.Within != nil {
 		c.wrong(path, "needs a value, or cut: true", "write {output, value, within} or {output, cut: true}")
@@ -461,7 +475,8 @@ func (c *checker) columns() {
 	seen := map[string]Column{}
 	for _, col := range c.s.Columns() {
 		if old, ok := seen[col.Name]; ok {
-			c.wrong(col.Path, fmt.Sprintf("the column %s of %s in a trace is that of %s (%s) too", col.Name, col.Owner, old.Owner, old.Path), "rename one of the two")
+			c.wrong(col.Path, fmt.Sprintf("the column %s of %s in a trace is that of %s (%s) too", col.Name,
+				col.Owner, old.Owner, old.Path), "rename one of the two")
 			continue
 		}
 		seen[col.Name] = col

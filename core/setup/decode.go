@@ -37,7 +37,11 @@ type fieldTag struct {
 }
 
 func tagOf(f reflect.StructField) fieldTag {
-	t := fieldTag{name: f.Tag.Get("json"), low: math.Inf(-1), high: math.Inf(1), above: math.NaN(), most: 256, unit: f.Tag.Get("unit")}
+	t := fieldTag{name: f.Tag.Get("json"), low: math.Inf(-1), high: math.Inf(1), above: math.NaN(), most: 256,
+		unit: f.Tag.Get("unit")}
+	if list := f.Tag.Get("choices"); list != "" {
+		t.enum = choices[list]
+	}
 	if t.unit == "" {
 		t.unit = unitOf(t.name)
 	}
@@ -66,9 +70,22 @@ func tagOf(f reflect.StructField) fieldTag {
 	return t
 }
 
+// choices are the longer lists of choices, by the names that the tags of fields have for
+// them.
+var choices = map[string][]string{
+	"craft":   {"car", "truck", "tracked", "boat", "submarine", "construction", "amphibian", "other"},
+	"combine": {"add", "times", "instead", "greatest", "least"},
+	"reverse": {"direct", "none", "brake_first"},
+	"part": {"hull", "track", "wheel", "axle", "screw", "rudder", "plane", "mast", "door", "leg", "ramp",
+		"boom",
+		"bucket", "blade", "drum", "pump", "lamp", "horn", "magnet", "hook", "trolley", "monitor", "turret",
+		"dial"},
+}
+
 // unitOf gives the unit that the name of a field says.
 func unitOf(name string) string {
-	for _, known := range []struct{ ending, unit string }{{"_mm_s", "mm/s"}, {"_s", "s"}, {"_ms", "ms"}, {"_us", "µs"}, {"_mm", "mm"}} {
+	for _, known := range []struct{ ending, unit string }{{"_mm_s", "mm/s"}, {"_s", "s"}, {"_ms", "ms"},
+		{"_us", "µs"}, {"_mm", "mm"}} {
 		if strings.HasSuffix(name, known.ending) {
 			return known.unit
 		}
@@ -88,7 +105,8 @@ func (d *decoder) fail(n *Node, path, message, remedy string) {
 		d.more++
 		return
 	}
-	d.problems = append(d.problems, Problem{Path: path, Line: n.Line, Value: n.say(), Message: message, Remedy: remedy})
+	d.problems = append(d.problems, Problem{Path: path, Line: n.Line, Value: n.say(), Message: message,
+		Remedy: remedy})
 }
 
 func (d *decoder) is(n *Node, path string, kind Kind, remedy string) bool {
@@ -124,7 +142,8 @@ func (d *decoder) tagged(n *Node, path string, tag fieldTag) float64 {
 	case math.IsInf(tag.high, 1) && v < tag.low:
 		d.fail(n, path, "must not be below "+formatNumber(tag.low), "use "+formatNumber(tag.low)+" or more")
 	case v < tag.low || v > tag.high:
-		d.fail(n, path, "is out of range", fmt.Sprintf("use %s to %s", formatNumber(tag.low), formatNumber(tag.high)))
+		d.fail(n, path, "is out of range", fmt.Sprintf("use %s to %s", formatNumber(tag.low),
+			formatNumber(tag.high)))
 	case v <= tag.above:
 		d.fail(n, path, "must be above "+formatNumber(tag.above), "use more than "+formatNumber(tag.above))
 	}
@@ -133,7 +152,8 @@ func (d *decoder) tagged(n *Node, path string, tag fieldTag) float64 {
 
 // into reads n into what target points to.
 func (d *decoder) into(n *Node, target any, path string) {
-	d.read(n, reflect.ValueOf(target).Elem(), path, fieldTag{low: math.Inf(-1), high: math.Inf(1), above: math.NaN(), most: 256})
+	d.read(n, reflect.ValueOf(target).Elem(), path,
+		fieldTag{low: math.Inf(-1), high: math.Inf(1), above: math.NaN(), most: 256})
 }
 
 func (d *decoder) read(n *Node, v reflect.Value, path string, tag fieldTag) {
@@ -298,7 +318,8 @@ func (d *decoder) union(n *Node, path, key string, kinds PartKinds) any {
 	}
 	kind := n.Get(key)
 	if kind == nil {
-		d.fail(&Node{Kind: Map, Line: n.Line}, join(path, key), "is missing", "use one of "+strings.Join(kinds.Keys(), ", "))
+		d.fail(&Node{Kind: Map, Line: n.Line}, join(path, key), "is missing",
+			"use one of "+strings.Join(kinds.Keys(), ", "))
 		return nil
 	}
 	if known := kinds.Find(kind.Text); known != nil && kind.Kind == Text {

@@ -118,7 +118,8 @@ func (Demand) describe() docs {
 }
 
 func (Rate) describe() docs {
-	return docs{"when": "the condition under which this rate holds", "rate": "how much of the travel is left, percent"}
+	return docs{"when": "the condition under which this rate holds",
+		"rate": "how much of the travel is left, percent"}
 }
 
 func (Stepper) describe() docs {
@@ -193,7 +194,7 @@ func (Output) describe() docs {
 		"centre":  "where the servo stands at 0, percent",
 		"low":     "the low end, a position of the servo, percent",
 		"high":    "the high end, a position of the servo, percent",
-		"slew_s":  "how long it takes from −100 to +100 at least, seconds; one number, or one up and one down",
+		"slew_s":  "how long it takes from −100 to +100 at least, seconds; one number, or up and down",
 		"start":   "where it must stand in the first frame",
 		"loss":    "what it must do when the signal is lost; left out, what the receiver does",
 		"notes":   notesDoc,
@@ -338,7 +339,8 @@ func (Condition) describe() docs {
 }
 
 func (StartEntry) describe() docs {
-	return docs{"control": "the control that is looked at", "is": "where it has to be: a position, or a range"}
+	return docs{"control": "the control that is looked at",
+		"is": "where it has to be: a position, or a range"}
 }
 
 func (Is) describe() docs {
@@ -347,22 +349,23 @@ func (Is) describe() docs {
 
 func (Can) describe() docs {
 	return docs{
-		"channels":         "channels that it has",
-		"mixes":            "mixes that it has; one plain control on a channel takes none",
-		"curve_points":     "numbers of points that a curve may have",
-		"rates":            "rates of one feel, its own among them",
-		"slew":             "whether it can slow a channel",
-		"endpoint_max":     "the largest end, percent, from what ends are counted from",
-		"endpoint_follows": "the side an end is counted on: that the stick was pushed to, or that the servo moves to",
-		"endpoint_from":    "what an end is counted from once the centre was moved",
-		"failsafe":         "where loss positions are kept",
-		"start_check":      "what it can look at before it sends",
-		"logic":            "how it runs logic blocks",
-		"steppers":         "sets of steps that it has",
-		"sequences":        "sequences that it has",
-		"saves":            "how a change is saved, in words",
-		"menu_cuts_link":   "whether an open menu stops the signal",
-		"scales":           "how its menus and its display write a travel",
+		"channels":     "channels that it has",
+		"mixes":        "mixes that it has; one plain control on a channel takes none",
+		"curve_points": "numbers of points that a curve may have",
+		"rates":        "rates of one feel, its own among them",
+		"slew":         "whether it can slow a channel",
+		"endpoint_max": "the largest end, percent, from what ends are counted from",
+		"endpoint_follows": "the side an end is counted on: that the stick was pushed to, or that the " +
+			"servo moves to",
+		"endpoint_from":  "what an end is counted from once the centre was moved",
+		"failsafe":       "where loss positions are kept",
+		"start_check":    "what it can look at before it sends",
+		"logic":          "how it runs logic blocks",
+		"steppers":       "sets of steps that it has",
+		"sequences":      "sequences that it has",
+		"saves":          "how a change is saved, in words",
+		"menu_cuts_link": "whether an open menu stops the signal",
+		"scales":         "how its menus and its display write a travel",
 	}
 }
 
@@ -392,8 +395,9 @@ func (Scales) describe() docs {
 
 func (Stage) describe() docs {
 	return docs{
-		"view":         "how the model is seen; left out, as its kind of craft usually is",
-		"top_mm_s":     "how fast it goes with its motors at 100, millimetres a second; 0: it stays in its place",
+		"view": "how the model is seen; left out, as its kind of craft usually is",
+		"top_mm_s": "how fast it goes with its motors at 100, millimetres a second; 0: it stays in its " +
+			"place",
 		"coast_s":      "the time constant of coming to a speed, seconds",
 		"wheelbase_mm": "between the axles, millimetres; left out, as they lie",
 		"track_mm":     "between the tracks or wheels, millimetres; left out, as they lie",
@@ -404,11 +408,12 @@ func (Stage) describe() docs {
 
 func (StagePart) describe() docs {
 	return docs{
-		"name":    "what parts that are on it call it by",
-		"part":    "what it is",
-		"label":   labelDoc,
-		"on":      "the name of the part that it is on",
-		"at_mm":   "its place, millimetres: ahead and to starboard seen from above, ahead and up seen from the side",
+		"name":  "what parts that are on it call it by",
+		"part":  "what it is",
+		"label": labelDoc,
+		"on":    "the name of the part that it is on",
+		"at_mm": "its place, millimetres: ahead and to starboard seen from above, ahead and up seen from " +
+			"the side",
 		"size_mm": "its length and width, millimetres",
 		"device":  "the device that moves it",
 		"gives":   "what of the device moves it; left out, what it travels, else its value",

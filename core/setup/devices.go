@@ -14,7 +14,7 @@ type DeviceHead struct {
 func (DeviceHead) describe() docs {
 	return docs{
 		"id":    "the name that the rest of the document calls it by",
-		"on":    "the pin that its lead is plugged into, receiver.pin; of a servo also the leveller before it",
+		"on":    "the pin that its lead is plugged into, receiver.pin; of a servo also a leveller",
 		"kind":  "what kind of device it is",
 		"label": "what you call it",
 		"notes": "whatever you want to remember about it",
@@ -37,7 +37,8 @@ type Servo struct {
 func (Servo) describe() docs {
 	return docs{
 		"speed_s": "how long it takes from −100 to +100, seconds; 0 is at once",
-		"left_at": "where it stood when the power went, percent, or unknown; left out, it wakes where its pulse is",
+		"left_at": "where it stood when the power went, percent, or unknown; left out, it wakes where its " +
+			"pulse is",
 	}
 }
 
@@ -99,7 +100,7 @@ type Esc struct {
 	LearnedUS    EscRange   `json:"learned_us"`
 	DeadUS       float64    `json:"dead_us" jsonschema:"minimum=0,maximum=20000,default=20"`
 	NeedsNeutral bool       `json:"needs_neutral"`
-	Reverse      string     `json:"reverse" jsonschema:"enum=direct,enum=none,enum=brake_first,default=direct"`
+	Reverse      string     `json:"reverse" jsonschema:"default=direct" choices:"reverse"`
 	SwapOn       *string    `json:"swap_on"`
 	Travel       *EscTravel `json:"travel"`
 }
@@ -110,8 +111,9 @@ func (Esc) describe() docs {
 		"dead_us":       "how far the pulse may be from neutral without moving anything, microseconds",
 		"needs_neutral": "whether it waits for a pulse at neutral after it gets power",
 		"reverse":       "what it makes of a pulse below neutral",
-		"swap_on":       "the pin of its second lead, which turns the motor round while its pulse is above the middle",
-		"travel":        "what the motor moves, where that has ends",
+		"swap_on": "the pin of its second lead, which turns the motor round while its pulse is above " +
+			"the middle",
+		"travel": "what the motor moves, where that has ends",
 	}
 }
 
@@ -184,7 +186,8 @@ var Devices = PartKinds{
 	{Key: "esc", Name: "speed controller", Many: "speed controllers",
 		Does:   "a speed controller: what it has learned, and how it reverses",
 		Labels: map[string]string{"reverse": "going back"},
-		Begins: "{}", Spec: func() any { return new(Esc) }, Unit: "%", Group: "Motors", Shown: "wheel", Motor: true},
+		Begins: "{}", Spec: func() any { return new(Esc) }, Unit: "%", Group: "Motors", Shown: "wheel",
+		Motor: true},
 	{Key: "relay", Name: "relay", Many: "relays",
 		Begins: "{}", Spec: onOff, Unit: "on", Group: onOffGroup, Shown: "lamp", OnOff: true},
 	{Key: "lamp", Name: "lamp", Many: "lamps",
@@ -195,9 +198,12 @@ var Devices = PartKinds{
 		Begins: "{}", Spec: onOff, Unit: "on", Group: onOffGroup, Shown: "lamp", OnOff: true},
 	{Key: "sound_trigger", Name: "sound", Many: "sounds",
 		Begins: "{}", Spec: onOff, Unit: "on", Group: onOffGroup, Shown: "horn", OnOff: true},
-	{Key: "step_box", Name: "step box", Many: "step boxes", Does: "steps when the pulse passes a level and comes back",
-		Begins: "{steps: 3}", Spec: func() any { return new(StepBox) }, Unit: "step", Group: "Step boxes", Shown: "dial"},
-	{Key: "leveller", Name: "leveller", Many: "levellers", Does: "adds what the attitude asks to the pulse of its pin",
+	{Key: "step_box", Name: "step box", Many: "step boxes",
+		Does:   "steps when the pulse passes a level and comes back",
+		Begins: "{steps: 3}", Spec: func() any { return new(StepBox) }, Unit: "step", Group: "Step boxes",
+		Shown: "dial"},
+	{Key: "leveller", Name: "leveller", Many: "levellers",
+		Does:   "adds what the attitude asks to the pulse of its pin",
 		Begins: "{}", Spec: func() any { return new(Leveller) }, Unit: "%", Group: "Servos", Passes: true},
 }
 

@@ -73,7 +73,8 @@ func fieldFor(t reflect.Type, tag fieldTag) Field {
 		f.Optional = true
 		return f
 	}
-	own := map[reflect.Type]FieldType{reflect.TypeFor[ID](): FieldPart, reflect.TypeFor[Name](): FieldName, reflect.TypeFor[Value](): FieldValue,
+	own := map[reflect.Type]FieldType{reflect.TypeFor[ID](): FieldPart, reflect.TypeFor[Name](): FieldName,
+		reflect.TypeFor[Value](): FieldValue,
 		reflect.TypeFor[Truth](): FieldTruth, reflect.TypeFor[Point](): FieldPair}
 	if kind, ok := own[t]; ok {
 		f.Type = kind

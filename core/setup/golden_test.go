@@ -34,7 +34,8 @@ var instead = map[setup.Kind]string{
 	setup.Text:   `["", nobody, "a b", "rx.99", "level", "not gear.low", lift, boom.asked, unfold.leg, rung.top, 5, 400, [lift]]`,
 	setup.Bool:   "[false, true, text, 1]",
 	setup.List:   `[[], [2, 1], [-200, 200], ["gear.low", nobody], [[0, 0], [1, 200]], [[2, 0], [1, 5]], text]`,
-	setup.Map:    "[{}, text, {else: percent, channels: {x: us}}, {else: percent, channels: {3: us}}, {bits: 3}, {bits: 40}, {step: 0}]",
+	setup.Map: "[{}, text, {else: percent, channels: {x: us}}, {else: percent, channels: {3: us}}, " +
+		"{bits: 3}, {bits: 40}, {step: 0}]",
 }
 
 var (
@@ -56,7 +57,8 @@ func TestEveryMistakeIsSaid(t *testing.T) {
 			require.True(t, errors.As(err, &problems), "%s %s: %v", place, what, err)
 			p := problems[0]
 			require.NotEmpty(t, p.Remedy)
-			answer = fmt.Sprintf("%s: %s; %s", places.ReplaceAllString(p.Path, "[]"), places.ReplaceAllString(p.Message, "[]"), p.Remedy)
+			answer = fmt.Sprintf("%s: %s; %s", places.ReplaceAllString(p.Path, "[]"),
+				places.ReplaceAllString(p.Message, "[]"), p.Remedy)
 			if len(problems) > 1 {
 				answer += fmt.Sprintf(" (and %d more)", len(problems)-1)
 			}
@@ -78,7 +80,8 @@ func TestEveryMistakeIsSaid(t *testing.T) {
 	seen := map[string]int{}
 	walk(tree, nil, func(steps []string, n *setup.Node) {
 		place := indices.ReplaceAllString(strings.Join(steps, "."), "*")
-		if kind := tree.At(steps[:min(2, len(steps))]...); len(steps) > 2 { // a place of another kind of block, device or control is another
+		// a place of another kind of block, device or control is another
+		if kind := tree.At(steps[:min(2, len(steps))]...); len(steps) > 2 {
 			for _, key := range []string{"block", "kind"} {
 				if of := kind.Get(key); of != nil {
 					place += " of " + of.Text
@@ -100,16 +103,26 @@ func TestEveryMistakeIsSaid(t *testing.T) {
 			text := strings.ReplaceAll(string(same.JSON()), "\n", "")
 			note(place, strings.Join(strings.Fields(text), ""), changed)
 		}
-		gone, err := tree.With(steps, func(parent *setup.Node, last string) error { return parent.Remove(last) })
+		gone, err := tree.With(steps, func(parent *setup.Node,
+			last string) error {
+			return parent.Remove(last)
+		})
 		require.NoError(t, err)
 		note(place, "taken out", gone)
 		if _, isIndex := fmt.Sscan(steps[len(steps)-1], new(int)); isIndex == nil {
-			twice, err := tree.With(steps, func(parent *setup.Node, last string) error { return parent.Put("-", n) })
+			twice, err := tree.With(steps, func(parent *setup.Node,
+				last string) error {
+				return parent.Put("-", n)
+			})
 			require.NoError(t, err)
 			note(place, "twice", twice)
 		}
 		if n.Kind == setup.Map {
-			more, err := tree.With(append(slices.Clone(steps), "unheard_of"), func(parent *setup.Node, last string) error { return parent.Put(last, values[setup.Bool][0]) })
+			more, err := tree.With(append(slices.Clone(steps), "unheard_of"),
+				func(parent *setup.Node, last string) error {
+					return parent.Put(last,
+						values[setup.Bool][0])
+				})
 			require.NoError(t, err)
 			note(place, "unheard_of", more)
 		}
@@ -128,7 +141,8 @@ func TestEveryMistakeIsSaid(t *testing.T) {
 		fmt.Fprintf(&b, "%s <- %s\n", answer, said[key][2:])
 	}
 	text := b.String()
-	for name, kinds := range map[string]setup.PartKinds{"kinds of device": setup.Devices, "kinds of block": setup.Blocks, "kinds of control": setup.Controls} {
+	for name, kinds := range map[string]setup.PartKinds{"kinds of device": setup.Devices,
+		"kinds of block": setup.Blocks, "kinds of control": setup.Controls} {
 		require.Contains(t, text, strings.Join(kinds.Keys(), ", "))
 		text = strings.ReplaceAll(text, strings.Join(kinds.Keys(), ", "), "("+name+")")
 	}
@@ -157,7 +171,8 @@ func TestWhatLiesBehindEachLine(t *testing.T) {
 			return s.Graph().Behind(src.Item())
 		}
 		for i, o := range s.Outputs {
-			fmt.Fprintf(&b, "%s: %s\n  pins %v\n", o.ID, names(s.Graph().Behind(setup.IsOutput.At(i))), s.Carriers(i))
+			fmt.Fprintf(&b, "%s: %s\n  pins %v\n", o.ID, names(s.Graph().Behind(setup.IsOutput.At(i))),
+				s.Carriers(i))
 		}
 		for _, v := range s.Mixes {
 			fmt.Fprintf(&b, "%s %q: %s\n", v.From, words.Source(s, v.From), names(behind(v.From)))
@@ -169,7 +184,8 @@ func TestWhatLiesBehindEachLine(t *testing.T) {
 			fmt.Fprintf(&b, "channel %d carries %d, output %d\n", k, s.Link.Sent(k), s.OutputOn(k))
 		}
 		for _, r := range s.Graph().References {
-			fmt.Fprintf(&b, "%s %d %s sub %d not %v: %s %q %s\n", r.From.Path(), r.Role, r.To.Path(), r.Sub, r.Not, r.Pointer, r.Text, r.ID)
+			fmt.Fprintf(&b, "%s %d %s sub %d not %v: %s %q %s\n", r.From.Path(), r.Role, r.To.Path(), r.Sub,
+				r.Not, r.Pointer, r.Text, r.ID)
 		}
 	}
 	golden.Equal(t, "behind", b.String())
@@ -199,7 +215,8 @@ func TestNodes(t *testing.T) {
 	for _, c := range []struct{ of, step, want, fault string }{
 		{"{a: 2, b: 3}", "a", "{a: 1, b: 3}", ""}, {"{a: 2}", "b", "{a: 2, b: 1}", ""},
 		{"[5, 6]", "0", "[1, 5, 6]", ""}, {"[5, 6]", "2", "[5, 6, 1]", ""}, {"[5, 6]", "-", "[5, 6, 1]", ""},
-		{"[5, 6]", "3", "", "no place 3 in a list of 2"}, {"[5]", "x", "", "no place x"}, {"[5]", "-1", "", "no place -1"},
+		{"[5, 6]", "3", "", "no place 3 in a list of 2"}, {"[5]", "x", "", "no place x"},
+		{"[5]", "-1", "", "no place -1"},
 	} {
 		n := read(c.of)
 		if err := n.Put(c.step, one); c.fault != "" {
@@ -209,7 +226,8 @@ func TestNodes(t *testing.T) {
 		require.Equal(t, string(read(c.want).JSON()), string(n.JSON()), "%v", c)
 	}
 	for _, c := range []struct{ of, step, want string }{
-		{"{a: 2, b: 3, c: 4}", "b", "{a: 2, c: 4}"}, {"{a: 2}", "x", ""}, {"[5, 6, 7]", "1", "[5, 7]"}, {"[5, 6]", "2", ""}, {"[5, 6]", "-", ""}, {"text", "0", ""},
+		{"{a: 2, b: 3, c: 4}", "b", "{a: 2, c: 4}"}, {"{a: 2}", "x", ""}, {"[5, 6, 7]", "1", "[5, 7]"},
+		{"[5, 6]", "2", ""}, {"[5, 6]", "-", ""}, {"text", "0", ""},
 	} {
 		n := read(c.of)
 		if err := n.Remove(c.step); c.want == "" {
@@ -218,7 +236,9 @@ func TestNodes(t *testing.T) {
 		}
 		require.Equal(t, string(read(c.want).JSON()), string(n.JSON()), "%v", c)
 	}
-	same := []string{"1", "1.0", "2", "true", "false", `"1"`, "null", "[]", "[1]", "[1, 2]", "[2, 1]", "{}", "{a: 1}", "{a: 1, b: 2}", "{b: 2.0, a: 1}", "{a: 1, b: 3}", "{a: 1, c: 2}", "[[1], {a: [2]}]", "[[1], {a: [3]}]"}
+	same := []string{"1", "1.0", "2", "true", "false", `"1"`, "null", "[]", "[1]", "[1, 2]", "[2, 1]", "{}",
+		"{a: 1}", "{a: 1, b: 2}", "{b: 2.0, a: 1}", "{a: 1, b: 3}", "{a: 1, c: 2}", "[[1], {a: [2]}]",
+		"[[1], {a: [3]}]"}
 	groups := map[string]string{"1.0": "1", "{b: 2.0, a: 1}": "{a: 1, b: 2}"}
 	name := func(text string) string {
 		if as, ok := groups[text]; ok {
@@ -235,10 +255,15 @@ func TestNodes(t *testing.T) {
 
 // TestTheNearestName is proposed where it is near enough: up to two letters off.
 func TestTheNearestName(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\noutputs: [{id: blade_lift, channel: 1}, {id: blade_left, channel: 2}, {id: horn, channel: 3}, {id: pump, channel: 4}]"))
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\noutputs: [{id: blade_lift, " +
+		"channel: 1}, {id: blade_left, channel: 2}, {id: horn, channel: 3}, {id: pump, channel: 4}]"))
 	require.NoError(t, err)
-	for asked, want := range map[string]string{"blade_lft": "did you mean blade_left?", "blade_lifts": "did you mean blade_lift?", "horm": "did you mean horn?", "born": "did you mean horn?", "orhn": "did you mean horn?", "hornxx": "did you mean horn?",
-		"hornxxx": "add it, or name another", "ho": "did you mean horn?", "h": "add it, or name another", "xxrn": "did you mean horn?", "xxxn": "add it, or name another", "pmup": "did you mean pump?", "plump": "did you mean pump?", "": "add it, or name another"} {
+	for asked, want := range map[string]string{"blade_lft": "did you mean blade_left?",
+		"blade_lifts": "did you mean blade_lift?", "horm": "did you mean horn?", "born": "did you mean horn?",
+		"orhn": "did you mean horn?", "hornxx": "did you mean horn?",
+		"hornxxx": "add it, or name another", "ho": "did you mean horn?", "h": "add it, or name another",
+		"xxrn": "did you mean horn?", "xxxn": "add it, or name another", "pmup": "did you mean pump?",
+		"plump": "did you mean pump?", "": "add it, or name another"} {
 		_, err := doc.Setup.Source(setup.Value{Ref: asked + ".asked"})
 		require.ErrorContains(t, err, want, asked)
 	}

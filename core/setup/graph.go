@@ -159,7 +159,8 @@ func (g *Graph) BehindBy(follow func(*Reference) bool, parts ...Item) []Item {
 func (g *Graph) Ahead(parts ...Item) []Item { return g.walk(parts, g.downstream, nil) }
 
 // walk visits depth first, in the order of the document.
-func (g *Graph) walk(parts []Item, next func(Item) iter.Seq2[Item, *Reference], follow func(*Reference) bool) []Item {
+func (g *Graph) walk(parts []Item, next func(Item) iter.Seq2[Item, *Reference],
+	follow func(*Reference) bool) []Item {
 	var list []Item
 	seen := map[Item]bool{}
 	var visit func(Item)
@@ -260,7 +261,8 @@ func (b *graphBuilder) refer(to Item, role Role, sub int, text string) {
 	}
 	named, not := strings.CutPrefix(text, "not ")
 	id, _, _ := strings.Cut(named, ".")
-	b.g.References = append(b.g.References, Reference{From: b.owner, To: to, Role: role, Sub: sub, Not: not, ID: ID(id), Text: text, Pointer: "/" + strings.Join(b.at, "/")})
+	b.g.References = append(b.g.References, Reference{From: b.owner, To: to, Role: role, Sub: sub, Not: not,
+		ID: ID(id), Text: text, Pointer: "/" + strings.Join(b.at, "/")})
 }
 
 // listOwners are the lists of parts, by the steps of their JSON Pointer.
@@ -273,7 +275,8 @@ var listOwners = func() map[string]ItemKind {
 }()
 
 // namedBy is the role of an id that stands in a kind of part.
-var namedBy = map[ItemKind]Role{IsMix: Adds, IsShare: Shares, IsClaim: Claims, IsStartEntry: Starts, IsStagePart: Shows}
+var namedBy = map[ItemKind]Role{IsMix: Adds, IsShare: Shares, IsClaim: Claims, IsStartEntry: Starts,
+	IsStagePart: Shows}
 
 // plan says where the values of a type hold references. It is worked out once for each
 // type; a type that can hold none has none.
@@ -331,7 +334,8 @@ func newPlan(t reflect.Type) *plan {
 	switch t.Kind() {
 	case reflect.Pointer, reflect.Slice:
 		if of := planOf(t.Elem()); of != nil {
-			return &plan{is: map[reflect.Kind]planKind{reflect.Pointer: planPointer, reflect.Slice: planList}[t.Kind()], of: of}
+			return &plan{is: map[reflect.Kind]planKind{reflect.Pointer: planPointer,
+				reflect.Slice: planList}[t.Kind()], of: of}
 		}
 	case reflect.Struct:
 		p := &plan{}
@@ -465,7 +469,8 @@ func (b *graphBuilder) channels() {
 			}
 			for _, i := range outputs[b.s.Link.Sent(pin.Channel)] {
 				ref := PinRef{r, p}
-				b.g.References = append(b.g.References, Reference{From: ref.Item(), To: IsOutput.At(i), Role: Carries, Pointer: fmt.Sprintf("/receivers/%d/pins/%d/channel", r, p)})
+				b.g.References = append(b.g.References, Reference{From: ref.Item(), To: IsOutput.At(i),
+					Role: Carries, Pointer: fmt.Sprintf("/receivers/%d/pins/%d/channel", r, p)})
 			}
 		}
 	}

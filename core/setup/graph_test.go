@@ -13,7 +13,8 @@ import (
 const linked = `format: axtren-setup
 version: 1
 transmitter:
-  controls: [{id: a, kind: axis}, {id: b, kind: axis}, {id: s, kind: switch, positions: [up, down]}, {id: free, kind: axis}]
+  controls: [{id: a, kind: axis}, {id: b, kind: axis}, {id: s, kind: switch, positions: [up, down]},
+      {id: free, kind: axis}]
 demands: [{id: soft, from: a, rates: [{when: s.down, rate: 50}]}]
 logic: [{id: far, block: above, of: soft, level: 50}, {id: stays, block: sr, set: far, reset: not s.up}]
 sequences: [{id: unfold, go: stays, tracks: {leg: [[0, 0]], door: [[0, 0], [1, 100]]}}]
@@ -25,7 +26,8 @@ mixes:
 shares: [{outputs: [port, star], rule: scale}]
 outputs: [{id: port, channel: 1}, {id: star, channel: 2}, {id: leg, channel: 3}, {id: follows, channel: 7}]
 link: {channels: 6, order: [2, 1, 3]}
-receivers: [{id: rx, pins: [{pin: 4, channel: 1}, {pin: 5, channel: 2}, {pin: 6, channel: 3}, {pin: 7, channel: 7}, {pin: 8, channel: 9}]}]
+receivers: [{id: rx, pins: [{pin: 4, channel: 1}, {pin: 5, channel: 2}, {pin: 6, channel: 3},
+    {pin: 7, channel: 7}, {pin: 8, channel: 9}]}]
 devices:
   - {id: servo, on: level, kind: servo}
   - {id: esc, on: rx.4, kind: esc, swap_on: rx.6}
@@ -55,19 +57,26 @@ func paths(parts []setup.Item) []string {
 func TestWhatDependsOnWhat(t *testing.T) {
 	s := read(t, linked)
 	g := s.Graph()
-	require.Equal(t, []string{"outputs[3]", "mixes[3]", "outputs[2]", "mixes[2]", "sequences[0]", "logic[1]", "logic[0]", "demands[0]",
+	require.Equal(t, []string{"outputs[3]", "mixes[3]", "outputs[2]", "mixes[2]", "sequences[0]", "logic[1]",
+		"logic[0]", "demands[0]",
 		"transmitter.controls[0]", "transmitter.controls[2]"}, paths(g.Behind(setup.IsOutput.At(3))))
-	require.Equal(t, []string{"outputs[1]", "mixes[1]", "transmitter.controls[1]", "logic[1]", "logic[0]", "demands[0]", "transmitter.controls[0]", "transmitter.controls[2]",
-		"shares[0]", "outputs[0]", "mixes[0]"}, paths(g.Behind(setup.IsOutput.At(1))), "with what it shares with")
-	require.Equal(t, []string{"devices[0]", "devices[2]", "receivers[0].pins[1]", "outputs[0]", "mixes[0]"}, paths(g.Behind(setup.IsDevice.At(0)))[:5], "behind the leveller, over the order on the air")
-	require.Equal(t, []string{"transmitter.controls[1]", "mixes[1]", "outputs[1]", "shares[0]", "outputs[0]", "receivers[0].pins[1]", "devices[2]", "devices[0]",
+	require.Equal(t, []string{"outputs[1]", "mixes[1]", "transmitter.controls[1]", "logic[1]", "logic[0]",
+		"demands[0]", "transmitter.controls[0]", "transmitter.controls[2]",
+		"shares[0]", "outputs[0]",
+		"mixes[0]"}, paths(g.Behind(setup.IsOutput.At(1))), "with what it shares with")
+	require.Equal(t, []string{"devices[0]", "devices[2]", "receivers[0].pins[1]", "outputs[0]", "mixes[0]"},
+		paths(g.Behind(setup.IsDevice.At(0)))[:5], "behind the leveller, over the order on the air")
+	require.Equal(t, []string{"transmitter.controls[1]", "mixes[1]", "outputs[1]", "shares[0]", "outputs[0]",
+		"receivers[0].pins[1]", "devices[2]", "devices[0]",
 		"receivers[0].pins[0]", "devices[1]", "stage.parts[0]"}, paths(g.Ahead(setup.IsControl.At(1))))
-	require.Equal(t, []string{"transmitter.controls[3]"}, paths(g.Ahead(setup.IsControl.At(3))), "nothing uses it")
+	require.Equal(t, []string{"transmitter.controls[3]"}, paths(g.Ahead(setup.IsControl.At(3))),
+		"nothing uses it")
 	require.Contains(t, paths(g.Ahead(setup.IsOutput.At(2))), "devices[1]", "by its second lead")
 	require.Contains(t, paths(g.Ahead(setup.IsOutput.At(2))), "claims[0]")
 	require.Contains(t, paths(g.Ahead(setup.IsControl.At(0))), "start_check[0]")
 	values := func(r *setup.Reference) bool { return r.Role != setup.ReadsTruth }
-	require.Equal(t, []string{"outputs[2]", "mixes[2]", "sequences[0]"}, paths(g.BehindBy(values, setup.IsOutput.At(2))))
+	require.Equal(t, []string{"outputs[2]", "mixes[2]", "sequences[0]"},
+		paths(g.BehindBy(values, setup.IsOutput.At(2))))
 	require.Empty(t, g.Behind(setup.Item{})[1:])
 	require.True(t, g.IsNamed(setup.IsControl.At(2)))
 	require.False(t, g.IsNamed(setup.IsControl.At(3)))
@@ -103,7 +112,8 @@ func TestPinsAndLeads(t *testing.T) {
 	pin := func(i int) setup.PinRef { return setup.PinRef{Receiver: 0, Pin: i} }
 	require.Equal(t, []setup.PinRef{pin(1)}, s.Carriers(0), "channel 1 goes out as 2")
 	require.Empty(t, s.Carriers(3), "the link has six channels")
-	require.Equal(t, []int{1, 0, 2, -1, -1}, []int{s.Carried(pin(0)), s.Carried(pin(1)), s.Carried(pin(2)), s.Carried(pin(3)), s.Carried(pin(4))})
+	require.Equal(t, []int{1, 0, 2, -1, -1}, []int{s.Carried(pin(0)), s.Carried(pin(1)), s.Carried(pin(2)),
+		s.Carried(pin(3)), s.Carried(pin(4))})
 	require.Equal(t, []int{2}, s.Leads(pin(1)))
 	require.Equal(t, []int{0, 2}, s.OnPin(pin(1)))
 	require.Equal(t, []int{0}, s.After(2))
@@ -115,7 +125,8 @@ func TestPinsAndLeads(t *testing.T) {
 	require.False(t, ok)
 	require.Equal(t, []int{0}, s.MixesTo(0))
 	require.Equal(t, []int{0, 0, -1, -1}, []int{s.ShareOf(0), s.ShareOf(1), s.ShareOf(2), s.ShareOf(3)})
-	for ref, want := range map[string]int{"a": 0, "soft": 0, "b": 1, "s": 2, "far": -1, "unfold.leg": -1, "port.asked": -1, "nobody": -1} {
+	for ref, want := range map[string]int{"a": 0, "soft": 0, "b": 1, "s": 2, "far": -1, "unfold.leg": -1,
+		"port.asked": -1, "nobody": -1} {
 		require.Equal(t, want, s.ControlBehind(setup.Value{Ref: ref}), ref)
 	}
 	require.Equal(t, -1, s.ControlBehind(setup.Value{Number: 5}))
@@ -126,9 +137,12 @@ func TestKeysAreTheSameInEveryRevision(t *testing.T) {
 	s := read(t, linked)
 	require.Equal(t, setup.Key{Kind: setup.IsMix, ID: "main"}, s.Key(setup.IsMix.At(0)))
 	require.Equal(t, setup.Key{Kind: setup.IsMix, Place: 3}, s.Key(setup.IsMix.At(3)))
-	require.Equal(t, setup.Key{Kind: setup.IsPin, ID: "rx", Place: 5}, s.Key(setup.PinRef{Receiver: 0, Pin: 1}.Item()))
+	require.Equal(t, setup.Key{Kind: setup.IsPin, ID: "rx", Place: 5},
+		s.Key(setup.PinRef{Receiver: 0, Pin: 1}.Item()))
 	require.Equal(t, setup.Key{}, s.Key(setup.Item{}))
-	require.Equal(t, []string{"mixes/main", "", "controls/s", "logic/far"}, []string{s.PartName(setup.IsMix.At(0)), s.PartName(setup.IsMix.At(1)), s.PartName(setup.IsControl.At(2)), s.PartName(setup.IsBlock.At(0))})
+	require.Equal(t, []string{"mixes/main", "", "controls/s", "logic/far"},
+		[]string{s.PartName(setup.IsMix.At(0)), s.PartName(setup.IsMix.At(1)),
+			s.PartName(setup.IsControl.At(2)), s.PartName(setup.IsBlock.At(0))})
 }
 
 // TestACopyThatWasChangedIsRelinked, and the original stays as it is.

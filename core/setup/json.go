@@ -40,7 +40,8 @@ const nulFault = "there is a zero letter (U+0000) in the text"
 func checkText(text []byte) Problems {
 	if len(text) > MaxBytes {
 		return Problems{{Message: fmt.Sprintf("the document is larger than %d bytes", MaxBytes),
-			Value: fmt.Sprintf("%d bytes", len(text)), Remedy: "shorten its notes, or split it into two models"}}
+			Value:  fmt.Sprintf("%d bytes", len(text)),
+			Remedy: "shorten its notes, or split it into two models"}}
 	}
 	if !utf8.Valid(text) {
 		return Problems{{Message: "the text is not UTF-8", Remedy: "save it as UTF-8"}}
@@ -98,7 +99,8 @@ func (r *jsonReader) value(path string, depth int) *Node {
 		}
 	case json.Delim:
 		if depth >= MaxDepth {
-			r.problem(path, fmt.Sprintf("nested deeper than %d levels", MaxDepth), "a setup needs fewer than ten")
+			r.problem(path, fmt.Sprintf("nested deeper than %d levels", MaxDepth),
+				"a setup needs fewer than ten")
 			return nil
 		}
 		if t == '[' {

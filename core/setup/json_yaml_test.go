@@ -22,7 +22,8 @@ func TestADirectiveOfVersionOneTwo(t *testing.T) {
 	var ps Problems
 	require.ErrorAs(t, err, &ps)
 	require.Equal(t, 4, ps[0].Line)
-	for _, bad := range []string{"%YAML 1.3\n---\nformat: axtren-setup\nversion: 1\n", "%YAML 1.2\nformat: axtren-setup\nversion: 1\n", "name: |\n  %YAML 1.2\n---\n---\n"} {
+	for _, bad := range []string{"%YAML 1.3\n---\nformat: axtren-setup\nversion: 1\n",
+		"%YAML 1.2\nformat: axtren-setup\nversion: 1\n", "name: |\n  %YAML 1.2\n---\n---\n"} {
 		_, err := ReadYAML([]byte(bad))
 		require.Error(t, err, "%q", bad)
 	}

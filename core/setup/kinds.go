@@ -17,8 +17,9 @@ type PartKind struct {
 	Does   string            // what it is for, in one sentence without a stop; empty where the name says it
 	Says   []Clause          // what one of them does, as a sheet says it
 	Labels map[string]string // of fields that are called otherwise than they are elsewhere
-	Begins string            // the fields of a new one, in YAML, its id and label aside; $id stands for its own id
-	Spec   func() any        // an empty one: a pointer to its struct
+	// the fields of a new one, in YAML, its id and label aside; $id stands for its own id
+	Begins string
+	Spec   func() any // an empty one: a pointer to its struct
 
 	Remembers bool   // a block: feedback may go through it, and what reads it may see the frame before
 	Unstick   string // a block that may stay on after what it reads has gone off: what to do about it
@@ -95,7 +96,8 @@ const ownID = "$id"
 
 // Controls are the kinds of control.
 var Controls = PartKinds{
-	{Key: "axis", Name: "lever or slider", Many: "levers", Begins: "{}", Spec: func() any { return new(Axis) }},
+	{Key: "axis", Name: "lever or slider", Many: "levers", Begins: "{}",
+		Spec: func() any { return new(Axis) }},
 	{Key: "switch", Name: "switch or button", Many: "switches", Begins: "{positions: [back, front]}",
 		Spec: func() any { return new(Switch) }},
 }

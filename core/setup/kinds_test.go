@@ -64,9 +64,11 @@ func TestClausesLeaveOutWhatIsUsual(t *testing.T) {
 		return fields
 	}
 	require.Equal(t, []string{"of", "level"}, said("{id: b, block: above, of: 3, level: 0, hysteresis: 0}"))
-	require.Equal(t, []string{"of", "level", "hysteresis"}, said("{id: b, block: below, of: 3, level: 0, hysteresis: 2}"))
+	require.Equal(t, []string{"of", "level", "hysteresis"},
+		said("{id: b, block: below, of: 3, level: 0, hysteresis: 2}"))
 	require.Equal(t, []string{"in"}, said("{id: b, block: toggle, in: power_on, start: false}"))
-	require.Equal(t, []string{"in", "reset", "start"}, said("{id: b, block: toggle, in: power_on, reset: power_on, start: kept}"))
+	require.Equal(t, []string{"in", "reset", "start"},
+		said("{id: b, block: toggle, in: power_on, reset: power_on, start: kept}"))
 }
 
 // TestWhatABlockDoesInTime: which remember, which start as something, and how late they are.
@@ -87,7 +89,8 @@ func TestWhatABlockDoesInTime(t *testing.T) {
 	at, ok := logic[1].StartsAs()
 	require.True(t, ok)
 	require.Equal(t, StateAt("kept"), at)
-	require.Equal(t, []float64{0, 0, 1.5, 0}, []float64{logic[0].DelayS(), logic[1].DelayS(), logic[2].DelayS(), logic[3].DelayS()})
+	require.Equal(t, []float64{0, 0, 1.5, 0}, []float64{logic[0].DelayS(), logic[1].DelayS(),
+		logic[2].DelayS(), logic[3].DelayS()})
 }
 
 // TestSchemaSaysWhatEveryFieldIs: a person who writes a document in an editor that knows the
@@ -124,12 +127,14 @@ func TestSchemaSaysWhatEveryFieldIs(t *testing.T) {
 // TestUnitsOfFields: by the ending of the name, or said with the field.
 func TestUnitsOfFields(t *testing.T) {
 	units := map[string]string{}
-	for _, of := range []any{Output{}, Timer{}, Transmitter{}, Pulse{}, EscRange{}, Stage{}, Stepper{}, StepBox{}} {
+	for _, of := range []any{Output{}, Timer{}, Transmitter{}, Pulse{}, EscRange{}, Stage{}, Stepper{},
+		StepBox{}} {
 		for _, f := range Fields(of) {
 			units[f.Name] = f.Unit
 		}
 	}
-	for name, unit := range map[string]string{"centre": "%", "for_s": "s", "slew_s": "s", "frame_ms": "ms", "centre_us": "µs", "neutral": "µs",
+	for name, unit := range map[string]string{"centre": "%", "for_s": "s", "slew_s": "s", "frame_ms": "ms",
+		"centre_us": "µs", "neutral": "µs",
 		"top_mm_s": "mm/s", "track_mm": "mm", "channel": "", "steps": "", "wrap": ""} {
 		require.Equal(t, unit, units[name], name)
 	}

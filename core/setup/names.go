@@ -39,26 +39,39 @@ type listing struct {
 }
 
 func listed[T any](path string, list func(s *Setup) []T, named func(one *T) (ID, string)) listing {
-	return listing{path, func(s *Setup) int { return len(list(s)) }, func(s *Setup, i int) (ID, string) { return named(&list(s)[i]) }}
+	return listing{path, func(s *Setup) int { return len(list(s)) },
+		func(s *Setup, i int) (ID, string) { return named(&list(s)[i]) }}
 }
 
 var listings = [itemKinds]listing{
 	IsControl: listed("transmitter.controls", func(s *Setup) []Control { return s.Transmitter.Controls },
 		func(c *Control) (ID, string) { return c.ID, c.Label }),
-	IsDemand:   listed("demands", func(s *Setup) []Demand { return s.Demands }, func(d *Demand) (ID, string) { return d.ID, d.Label }),
-	IsBlock:    listed("logic", func(s *Setup) []Block { return s.Logic }, func(b *Block) (ID, string) { return b.ID, b.Label }),
-	IsStepper:  listed("steppers", func(s *Setup) []Stepper { return s.Steppers }, func(st *Stepper) (ID, string) { return st.ID, st.Label }),
-	IsSequence: listed("sequences", func(s *Setup) []Sequence { return s.Sequences }, func(sq *Sequence) (ID, string) { return sq.ID, sq.Label }),
-	IsPattern:  listed("patterns", func(s *Setup) []Pattern { return s.Patterns }, func(p *Pattern) (ID, string) { return p.ID, p.Label }),
-	IsOutput:   listed("outputs", func(s *Setup) []Output { return s.Outputs }, func(o *Output) (ID, string) { return o.ID, o.Label }),
-	IsReceiver: listed("receivers", func(s *Setup) []Receiver { return s.Receivers }, func(r *Receiver) (ID, string) { return r.ID, r.Label }),
-	IsDevice:   listed("devices", func(s *Setup) []Device { return s.Devices }, func(d *Device) (ID, string) { return d.ID, d.Label }),
+	IsDemand: listed("demands", func(s *Setup) []Demand { return s.Demands },
+		func(d *Demand) (ID, string) { return d.ID, d.Label }),
+	IsBlock: listed("logic", func(s *Setup) []Block { return s.Logic },
+		func(b *Block) (ID, string) { return b.ID, b.Label }),
+	IsStepper: listed("steppers", func(s *Setup) []Stepper { return s.Steppers },
+		func(st *Stepper) (ID, string) { return st.ID, st.Label }),
+	IsSequence: listed("sequences", func(s *Setup) []Sequence { return s.Sequences },
+		func(sq *Sequence) (ID, string) { return sq.ID, sq.Label }),
+	IsPattern: listed("patterns", func(s *Setup) []Pattern { return s.Patterns },
+		func(p *Pattern) (ID, string) { return p.ID, p.Label }),
+	IsOutput: listed("outputs", func(s *Setup) []Output { return s.Outputs },
+		func(o *Output) (ID, string) { return o.ID, o.Label }),
+	IsReceiver: listed("receivers", func(s *Setup) []Receiver { return s.Receivers },
+		func(r *Receiver) (ID, string) { return r.ID, r.Label }),
+	IsDevice: listed("devices", func(s *Setup) []Device { return s.Devices },
+		func(d *Device) (ID, string) { return d.ID, d.Label }),
 	IsAnnouncement: listed("announcements", func(s *Setup) []Announcement { return s.Announcements },
 		func(a *Announcement) (ID, string) { return a.ID, "" }),
-	IsClaim:      listed("claims", func(s *Setup) []Claim { return s.Claims }, func(c *Claim) (ID, string) { return c.ID, c.Label }),
-	IsMix:        listed("mixes", func(s *Setup) []Mix { return s.Mixes }, func(m *Mix) (ID, string) { return orNone(m.ID), m.Label }),
-	IsShare:      listed("shares", func(s *Setup) []Share { return s.Shares }, func(sh *Share) (ID, string) { return orNone(sh.ID), sh.Label }),
-	IsStartEntry: listed("start_check", func(s *Setup) []StartEntry { return s.StartCheck }, func(*StartEntry) (ID, string) { return "", "" }),
+	IsClaim: listed("claims", func(s *Setup) []Claim { return s.Claims },
+		func(c *Claim) (ID, string) { return c.ID, c.Label }),
+	IsMix: listed("mixes", func(s *Setup) []Mix { return s.Mixes },
+		func(m *Mix) (ID, string) { return orNone(m.ID), m.Label }),
+	IsShare: listed("shares", func(s *Setup) []Share { return s.Shares },
+		func(sh *Share) (ID, string) { return orNone(sh.ID), sh.Label }),
+	IsStartEntry: listed("start_check", func(s *Setup) []StartEntry { return s.StartCheck },
+		func(*StartEntry) (ID, string) { return "", "" }),
 	IsStagePart: listed("stage.parts", func(s *Setup) []StagePart {
 		if s.Stage == nil {
 			return nil
@@ -159,7 +172,8 @@ type Source struct {
 }
 
 // sourceKinds is what the part is that a source leads to.
-var sourceKinds = [...]ItemKind{SourceControl: IsControl, SourceDemand: IsDemand, SourceBlock: IsBlock, SourceStepper: IsStepper,
+var sourceKinds = [...]ItemKind{SourceControl: IsControl, SourceDemand: IsDemand, SourceBlock: IsBlock,
+	SourceStepper: IsStepper,
 	SourcePattern: IsPattern, SourceTrack: IsSequence, SourceAsked: IsOutput}
 
 // Item gives the part that a source leads to; the zero Item for a number.
@@ -190,7 +204,8 @@ type Fact struct {
 }
 
 // factKinds is what the part is that a fact leads to.
-var factKinds = [...]ItemKind{FactPosition: IsControl, FactBlock: IsBlock, FactStep: IsStepper, FactSequence: IsSequence}
+var factKinds = [...]ItemKind{FactPosition: IsControl, FactBlock: IsBlock, FactStep: IsStepper,
+	FactSequence: IsSequence}
 
 // Item gives the part that a fact leads to; the zero Item for power_on.
 func (f Fact) Item() Item {
@@ -225,14 +240,16 @@ func (s *Setup) Source(v Value) (Source, error) {
 		tracks := s.Sequences[item.Index].Tracks
 		src.Sub = slices.IndexFunc(tracks, func(t Track) bool { return string(t.Name) == part })
 		if src.Sub < 0 {
-			return Source{}, &refError{fmt.Sprintf("sequence %s has no track %q", id, part), "name one of its tracks"}
+			return Source{}, &refError{fmt.Sprintf("sequence %s has no track %q", id, part),
+				"name one of its tracks"}
 		}
 		return src, nil
 	case dotted && item.Kind == IsOutput && part == "asked":
 		src.Kind = SourceAsked
 		return src, nil
 	case !dotted:
-		kinds := map[ItemKind]SourceKind{IsControl: SourceControl, IsDemand: SourceDemand, IsBlock: SourceBlock,
+		kinds := map[ItemKind]SourceKind{IsControl: SourceControl, IsDemand: SourceDemand,
+			IsBlock:   SourceBlock,
 			IsStepper: SourceStepper, IsPattern: SourcePattern}
 		if kind, ok := kinds[item.Kind]; ok {
 			src.Kind = kind
@@ -278,7 +295,8 @@ func (s *Setup) Fact(t Truth) (Fact, error) {
 			"name switch.position, a block, stepper.step, sequence.rest, .moving or .done, or power_on"}
 	}
 	if f.Sub = slices.Index(parts, part); f.Sub < 0 {
-		return Fact{}, &refError{fmt.Sprintf("%s has no %q", id, part), "use one of " + strings.Join(parts, ", ")}
+		return Fact{}, &refError{fmt.Sprintf("%s has no %q", id, part),
+			"use one of " + strings.Join(parts, ", ")}
 	}
 	return f, nil
 }

@@ -17,12 +17,18 @@ func TestTextsThatCannotBeRead(t *testing.T) {
 	deep := strings.Repeat("[", setup.MaxDepth+1) + strings.Repeat("]", setup.MaxDepth+1)
 	for _, c := range []struct{ name, text string }{
 		{"nothing", ""}, {"a blank line", "\n"}, {"a comment", "# nothing\n"},
-		{"two documents", "{\n}\n{}"}, {"a word after the end", "{}\n\nmore"}, {"a comma after the end", "{},"},
-		{"an open group", "{\n\"a\": 1,\n"}, {"an open list", "[1, 2\n"}, {"an open text", "{\n\"a"}, {"a wrong bracket", "{\n\"a\": [1}\n}"}, {"a key without a value", "{\"a\"}"},
-		{"a large number", "{\n\n\"a\": 1e999}"}, {"a key twice", "{\"a\": 1,\n\"b\": {\"c\": 1,\n\"c\": 2}}"}, {"a key that is no text", "{1: 2}"},
-		{"too deep", deep}, {"a zero letter", "{\"a\": \"x\\u0000y\"}"}, {"a zero letter in a key", "{\"a\\u0000\": 1}"}, {"no UTF-8", "{\"a\": \"\xff\"}"},
-		{"a tab", "a:\n\t- b"}, {"a wrong indent", "a: 1\n  b: 2\n"}, {"an alias", "a: &x 1\nb: *x\n"}, {"a tag", "a: !!str 1\n"}, {"a second document", "a: 1\n---\nb: 2\n"},
-		{"a merge", "a: {<<: {b: 1}}\n"}, {"a mapping as a key", "{a: 1}: 2\n"}, {"no number", "a: .inf\nb: .nan\n"}, {"a large number in YAML", "a: 1e999\n"},
+		{"two documents", "{\n}\n{}"}, {"a word after the end", "{}\n\nmore"},
+		{"a comma after the end", "{},"},
+		{"an open group", "{\n\"a\": 1,\n"}, {"an open list", "[1, 2\n"}, {"an open text", "{\n\"a"},
+		{"a wrong bracket", "{\n\"a\": [1}\n}"}, {"a key without a value", "{\"a\"}"},
+		{"a large number", "{\n\n\"a\": 1e999}"}, {"a key twice",
+			"{\"a\": 1,\n\"b\": {\"c\": 1,\n\"c\": 2}}"}, {"a key that is no text", "{1: 2}"},
+		{"too deep", deep}, {"a zero letter", "{\"a\": \"x\\u0000y\"}"},
+		{"a zero letter in a key", "{\"a\\u0000\": 1}"}, {"no UTF-8", "{\"a\": \"\xff\"}"},
+		{"a tab", "a:\n\t- b"}, {"a wrong indent", "a: 1\n  b: 2\n"}, {"an alias", "a: &x 1\nb: *x\n"},
+		{"a tag", "a: !!str 1\n"}, {"a second document", "a: 1\n---\nb: 2\n"},
+		{"a merge", "a: {<<: {b: 1}}\n"}, {"a mapping as a key", "{a: 1}: 2\n"},
+		{"no number", "a: .inf\nb: .nan\n"}, {"a large number in YAML", "a: 1e999\n"},
 	} {
 		_, asJSON := setup.ParseJSON([]byte(c.text))
 		_, asYAML := setup.ParseYAML([]byte(c.text))
@@ -52,7 +58,8 @@ func TestNoMoreMistakesThanCanBeRead(t *testing.T) {
 		said := map[int]string{1: "1 more problem", 50: "50 more problems"}[n-100]
 		require.Equal(t, setup.Problem{Message: said, Remedy: "fix these first"}, last)
 	}
-	text := "format: axtren-setup\nversion: 1\nmixes: [" + strings.Repeat("{to: nobody, from: 1}, ", 130) + "]"
+	text := "format: axtren-setup\nversion: 1\nmixes: [" + strings.Repeat("{to: nobody, from: 1}, ", 130) +
+		"]"
 	_, err := setup.ReadYAML([]byte(text))
 	require.ErrorContains(t, err, "30 more problems; fix these first")
 	_, problems := setup.ParseYAML([]byte("a: [" + strings.Repeat("!x 1, ", 130) + "]"))
@@ -76,10 +83,12 @@ claims:
   - {id: f, leads_to: {when: b, then: {output: o, above: 1}, within_s: 1}}`))
 	require.NoError(t, err)
 	for text, want := range map[string]string{
-		"link: {learned_us: {low: 1000, centre: 1500, high: 1500}}":                                                       "low < centre < high",
-		"link: {learned_us: {low: 1000, centre: 1500, high: 1499}}":                                                       "low < centre < high",
-		"outputs: [{id: o, channel: 1}]\nclaims: [{id: c, never: [{output: o}]}]":                                         "needs one of above, below, within",
-		"transmitter: {controls: [{id: a, kind: axis, spring: none}]}\nstart_check: [{control: a, is: {from: 6, to: 5}}]": "exchange them",
+		"link: {learned_us: {low: 1000, centre: 1500, high: 1500}}": "low < centre < high",
+		"link: {learned_us: {low: 1000, centre: 1500, high: 1499}}": "low < centre < high",
+		"outputs: [{id: o, channel: 1}]\nclaims: [{id: c, never: [{output: o}]}]": "needs one of above, " +
+			"below, within",
+		"transmitter: {controls: [{id: a, kind: axis, spring: none}]}\nstart_check: [{control: a, is: " +
+			"{from: 6, to: 5}}]": "exchange them",
 	} {
 		_, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + text))
 		require.ErrorContains(t, err, want, text)
@@ -89,7 +98,8 @@ claims:
 // TestFieldsAsTheTagsDescribeThem, of every struct of a document.
 func TestFieldsAsTheTagsDescribeThem(t *testing.T) {
 	var b strings.Builder
-	for _, of := range []any{setup.Setup{}, setup.Axis{}, setup.Switch{}, setup.Gate{}, setup.Level{}, setup.Between{}, setup.Edge{}, setup.Latch{}, setup.Toggle{}, setup.Timer{},
+	for _, of := range []any{setup.Setup{}, setup.Axis{}, setup.Switch{}, setup.Gate{}, setup.Level{},
+		setup.Between{}, setup.Edge{}, setup.Latch{}, setup.Toggle{}, setup.Timer{},
 		setup.Servo{}, setup.OnOff{}, setup.StepBox{}, setup.Esc{}, setup.Leveller{}} {
 		fmt.Fprintf(&b, "%T\n", of)
 		writeFields(&b, setup.Fields(of), "  ")
@@ -99,7 +109,8 @@ func TestFieldsAsTheTagsDescribeThem(t *testing.T) {
 
 func writeFields(b *strings.Builder, fields []setup.Field, indent string) {
 	for _, f := range fields {
-		fmt.Fprintf(b, "%s%s: %s required %v optional %v default %q of %q, %g to %g\n", indent, f.Name, f.Type, f.Required, f.Optional, f.Default, f.Choices, f.Low, f.High)
+		fmt.Fprintf(b, "%s%s: %s required %v optional %v default %q of %q, %g to %g\n", indent, f.Name,
+			f.Type, f.Required, f.Optional, f.Default, f.Choices, f.Low, f.High)
 		if f.Type == setup.FieldOther {
 			fmt.Fprintf(b, "%s  a %s\n", indent, f.GoType)
 		}
@@ -137,13 +148,17 @@ transmitter:
 
 // TestWhatIsLeftOut is filled in as the format says.
 func TestWhatIsLeftOut(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [{id: a, kind: axis}]}\noutputs: [{id: o, channel: 1}]\nmixes: [{to: o, from: a}]\nreceivers: [{id: rx}]\nlogic: [{id: l, block: sr, set: power_on, reset: power_on}]"))
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [{id: a, " +
+		"kind: axis}]}\noutputs: [{id: o, channel: 1}]\nmixes: [{to: o, from: a}]\nreceivers: [{id: " +
+		"rx}]\nlogic: [{id: l, block: sr, set: power_on, reset: power_on}]"))
 	require.NoError(t, err)
 	s := doc.Setup
 	require.Equal(t, setup.Gain{Pos: 100, Neg: 100}, s.Mixes[0].Gain)
-	require.Equal(t, setup.Failsafe{Can: []string{"hold"}, PresetPins: setup.Pins{All: true}, Otherwise: "hold"}, s.Receivers[0].Failsafe)
+	require.Equal(t, setup.Failsafe{Can: []string{"hold"}, PresetPins: setup.Pins{All: true},
+		Otherwise: "hold"}, s.Receivers[0].Failsafe)
 	require.Equal(t, setup.StateAt("false"), s.Logic[0].Spec.(*setup.Latch).Start)
-	require.Equal(t, setup.Pulse{CentreUS: 1500, HalfSpanUS: 500, MinUS: 800, MaxUS: 2200, StepUS: 0.5}, s.Transmitter.Pulse)
+	require.Equal(t, setup.Pulse{CentreUS: 1500, HalfSpanUS: 500, MinUS: 800, MaxUS: 2200, StepUS: 0.5},
+		s.Transmitter.Pulse)
 }
 
 // TestWhatPrintsOnOneLine: a group of short values without groups, under 90 letters.

@@ -35,7 +35,8 @@ func TestReferencesAreFound(t *testing.T) {
 			found = append(found, r.Pointer)
 		}
 		// labels and notes, and names that a part gives to its own steps, are no references
-		own := []string{"id", "label", "notes", "say", "type", "kind", "block", "name", "plus", "minus", "start", "spring_to", "is", "stick"}
+		own := []string{"id", "label", "notes", "say", "type", "kind", "block", "name", "plus", "minus",
+			"start", "spring_to", "is", "stick"}
 		picture := []string{"part", "on", "word", "gives", "view"} // of a part of the stage
 		var walk func(n *Node, pointer string)
 		walk = func(n *Node, pointer string) {
@@ -43,7 +44,8 @@ func TestReferencesAreFound(t *testing.T) {
 			if strings.HasPrefix(pointer, "/stage/") && slices.Contains(picture, key) {
 				return
 			}
-			if n.Kind == Text && !slices.Contains(own, key) && !strings.Contains(pointer, "/positions/") && !strings.Contains(pointer, "/can/") {
+			if n.Kind == Text && !slices.Contains(own, key) && !strings.Contains(pointer, "/positions/") &&
+				!strings.Contains(pointer, "/can/") {
 				id, _, _ := strings.Cut(strings.TrimPrefix(n.Text, "not "), ".")
 				if doc.Setup.Item(ID(id)).Kind != 0 {
 					named = append(named, pointer)

@@ -65,8 +65,9 @@ type Pins struct {
 type LeftAt struct{ At *float64 }
 
 var (
-	idPattern   = regexp.MustCompile(`^[a-z][a-z0-9_]{0,31}$`)
-	namePattern = regexp.MustCompile("^[^., \r\n\v\f\u0085\u2028\u2029]{1,32}$") // every line break that there is
+	idPattern = regexp.MustCompile(`^[a-z][a-z0-9_]{0,31}$`)
+	// every line break that there is
+	namePattern = regexp.MustCompile("^[^., \r\n\v\f\u0085\u2028\u2029]{1,32}$")
 	takenIDs    = []string{"power_on", "link", "transmitter", "not"}
 )
 
@@ -78,7 +79,8 @@ func (id *ID) decode(d *decoder, n *Node, path string) {
 		d.fail(n, path, "this is not a usable id", "use up to 32 of a-z, 0-9 and _, a letter first")
 	}
 	if slices.Contains(takenIDs, n.Text) {
-		d.fail(n, path, "this id is taken", "choose another; "+strings.Join(takenIDs, ", ")+" mean something of their own")
+		d.fail(n, path, "this id is taken", "choose another; "+strings.Join(takenIDs, ", ")+
+			" mean something of their own")
 	}
 	*id = ID(n.Text)
 }
@@ -88,7 +90,8 @@ func (s *Name) decode(d *decoder, n *Node, path string) {
 		return
 	}
 	if !namePattern.MatchString(n.Text) {
-		d.fail(n, path, "this is not a usable name", "use 1 to 32 characters without dot, comma, space or line break")
+		d.fail(n, path, "this is not a usable name",
+			"use 1 to 32 characters without dot, comma, space or line break")
 	}
 	*s = Name(n.Text)
 }
@@ -190,7 +193,8 @@ func (t *Tracks) decode(d *decoder, n *Node, path string) {
 	for i, key := range n.Keys {
 		track, at := Track{Name: Name(key)}, join(path, key)
 		if !namePattern.MatchString(key) {
-			d.fail(n.Items[i], at, "this is not a usable name", "use 1 to 32 characters without dot, comma, space or line break")
+			d.fail(n.Items[i], at, "this is not a usable name",
+				"use 1 to 32 characters without dot, comma, space or line break")
 		}
 		d.into(n.Items[i], &track.Keys, at)
 		*t = append(*t, track)
@@ -238,7 +242,8 @@ func (m *Menu) channels(d *decoder, n *Node, path string) {
 	}
 	for i, key := range n.Keys {
 		c := ChannelScale{}
-		if _, err := fmt.Sscanf(key, "%d", &c.Channel); err != nil || !isIndex(key) || c.Channel < 1 || c.Channel > 48 {
+		if _, err := fmt.Sscanf(key, "%d", &c.Channel); err != nil || !isIndex(key) || c.Channel < 1 ||
+			c.Channel > 48 {
 			d.fail(n.Items[i], join(path, key), "this is not a channel", "use a channel of 1 to 48")
 		}
 		c.Scale.decode(d, n.Items[i], join(path, key))

@@ -24,7 +24,8 @@ func Schema() []byte {
 }
 
 func reflector() *jsonschema.Reflector {
-	return &jsonschema.Reflector{RequiredFromJSONSchemaTags: true, Anonymous: true, ExpandedStruct: true, DoNotReference: true,
+	return &jsonschema.Reflector{RequiredFromJSONSchemaTags: true, Anonymous: true, ExpandedStruct: true,
+		DoNotReference: true,
 		LookupComment: func(t reflect.Type, field string) string {
 			if t.Kind() != reflect.Struct || field == "" {
 				return ""
@@ -86,24 +87,35 @@ func (Truth) JSONSchema() *jsonschema.Schema { return text("^(not )?[a-z][a-z0-9
 // JSONSchema gives the schema of a pair of numbers.
 func (Point) JSONSchema() *jsonschema.Schema {
 	two := uint64(2)
-	return &jsonschema.Schema{Type: "array", Items: &jsonschema.Schema{Type: "number"}, MinItems: &two, MaxItems: &two}
+	return &jsonschema.Schema{Type: "array", Items: &jsonschema.Schema{Type: "number"}, MinItems: &two,
+		MaxItems: &two}
 }
 
 // JSONSchema gives the schema of a gain.
 func (Gain) JSONSchema() *jsonschema.Schema {
-	return anyOf(number("-300", "300"), schemaOf(&struct {
-		Pos float64 `json:"pos" jsonschema:"required,minimum=-300,maximum=300" jsonschema_description:"for a source of 0 and above, percent"`
-		Neg float64 `json:"neg" jsonschema:"required,minimum=-300,maximum=300" jsonschema_description:"for a source below 0, percent"`
-	}{}))
+	return anyOf(number("-300", "300"), schemaOf(&gainSides{}))
+}
+
+type gainSides struct {
+	Pos float64 `json:"pos" jsonschema:"required,minimum=-300,maximum=300"`
+	Neg float64 `json:"neg" jsonschema:"required,minimum=-300,maximum=300"`
+}
+
+func (gainSides) describe() docs {
+	return docs{"pos": "for a source of 0 and above, percent", "neg": "for a source below 0, percent"}
 }
 
 // JSONSchema gives the schema of a slew.
 func (Slew) JSONSchema() *jsonschema.Schema {
-	return anyOf(&jsonschema.Schema{Type: "number", Minimum: "0"}, schemaOf(&struct {
-		Up   float64 `json:"up" jsonschema:"minimum=0" jsonschema_description:"upwards, seconds"`
-		Down float64 `json:"down" jsonschema:"minimum=0" jsonschema_description:"downwards, seconds"`
-	}{}))
+	return anyOf(&jsonschema.Schema{Type: "number", Minimum: "0"}, schemaOf(&slewSides{}))
 }
+
+type slewSides struct {
+	Up   float64 `json:"up" jsonschema:"minimum=0"`
+	Down float64 `json:"down" jsonschema:"minimum=0"`
+}
+
+func (slewSides) describe() docs { return docs{"up": "upwards, seconds", "down": "downwards, seconds"} }
 
 // JSONSchema gives the schema of a latch's start.
 func (StateAt) JSONSchema() *jsonschema.Schema { return words(true, false, "kept") }
@@ -138,7 +150,8 @@ func (Is) JSONSchema() *jsonschema.Schema {
 // that has fields.
 func fieldsSchema(of any) *jsonschema.Schema {
 	all := Fields(of)
-	s := &jsonschema.Schema{Type: "object", Properties: jsonschema.NewProperties(), AdditionalProperties: jsonschema.FalseSchema}
+	s := &jsonschema.Schema{Type: "object", Properties: jsonschema.NewProperties(),
+		AdditionalProperties: jsonschema.FalseSchema}
 	v := reflect.TypeOf(of)
 	for i, tag := range tagsOf(v) {
 		one := schemaOf(reflect.New(v.FieldByIndex(tag.index).Type).Elem().Interface())
@@ -158,14 +171,47 @@ func fieldsSchema(of any) *jsonschema.Schema {
 
 // JSONSchema gives the schema of a scale.
 func (Scale) JSONSchema() *jsonschema.Schema {
-	return anyOf(words("percent", "span", "magnitude", "us"),
-		schemaOf(&struct {
-			Step float64 `json:"step" jsonschema:"required,exclusiveMinimum=0,maximum=150" jsonschema_description:"percent a step"`
-		}{}),
-		schemaOf(&struct {
-			Bits int `json:"bits" jsonschema:"required,minimum=1,maximum=24" jsonschema_description:"0 to 2 to the power of this, less 1, over the travel"`
-		}{}))
+	return anyOf(words("percent", "span", "magnitude", "us"), schemaOf(&scaleStep{}), schemaOf(&scaleBits{}))
 }
+
+type scaleStep struct {
+	Step float64 `json:"step" jsonschema:"required,exclusiveMinimum=0,maximum=150"`
+}
+
+func (scaleStep) describe() docs { return docs{"step": "percent a step"} }
+
+type scaleBits struct {
+	Bits int `json:"bits" jsonschema:"required,minimum=1,maximum=24"`
+}
+
+func (scaleBits) describe() docs {
+	return docs{"bits": "it counts to 2 to the power of this, less 1, over the travel"}
+}
+
+// extendChoices adds the choices that a field's tag names to the schema of its struct.
+func extendChoices(of any, s *jsonschema.Schema) {
+	t := reflect.TypeOf(of)
+	for _, tag := range tagsOf(t) {
+		field := t.FieldByIndex(tag.index)
+		if property, ok := s.Properties.Get(tag.name); ok && field.Tag.Get("choices") != "" {
+			for _, choice := range tag.enum {
+				property.Enum = append(property.Enum, choice)
+			}
+		}
+	}
+}
+
+// JSONSchemaExtend adds what its tags name.
+func (Craft) JSONSchemaExtend(s *jsonschema.Schema) { extendChoices(Craft{}, s) }
+
+// JSONSchemaExtend adds what its tags name.
+func (Mix) JSONSchemaExtend(s *jsonschema.Schema) { extendChoices(Mix{}, s) }
+
+// JSONSchemaExtend adds what its tags name.
+func (Esc) JSONSchemaExtend(s *jsonschema.Schema) { extendChoices(Esc{}, s) }
+
+// JSONSchemaExtend adds what its tags name.
+func (StagePart) JSONSchemaExtend(s *jsonschema.Schema) { extendChoices(StagePart{}, s) }
 
 // JSONSchema gives the schema of the scale of a menu.
 func (Menu) JSONSchema() *jsonschema.Schema {
@@ -173,8 +219,11 @@ func (Menu) JSONSchema() *jsonschema.Schema {
 	rest := Scale{}.JSONSchema()
 	rest.Description = "the scale of all other channels"
 	mixed.Set("else", rest)
-	mixed.Set("channels", &jsonschema.Schema{Type: "object", Description: "the scales of some channels, by their numbers", PropertyNames: text("^[0-9]{1,2}$"), AdditionalProperties: Scale{}.JSONSchema()})
-	return anyOf(Scale{}.JSONSchema(), &jsonschema.Schema{Type: "object", Required: []string{"else"}, Properties: mixed, AdditionalProperties: jsonschema.FalseSchema})
+	mixed.Set("channels", &jsonschema.Schema{Type: "object",
+		Description: "the scales of some channels, by their numbers", PropertyNames: text("^[0-9]{1,2}$"),
+		AdditionalProperties: Scale{}.JSONSchema()})
+	return anyOf(Scale{}.JSONSchema(), &jsonschema.Schema{Type: "object", Required: []string{"else"},
+		Properties: mixed, AdditionalProperties: jsonschema.FalseSchema})
 }
 
 // JSONSchema gives the schema of a control.

@@ -36,8 +36,10 @@ func CheckSize(tree *Node) error {
 		text []byte
 	}{{"JSON", tree.JSON()}, {"YAML", tree.YAML()}} {
 		if len(printed.text) > MaxBytes {
-			return Problems{{Message: fmt.Sprintf("the document is larger than %d bytes when it is printed as %s", MaxBytes, printed.as),
-				Value: fmt.Sprintf("%d bytes", len(printed.text)), Remedy: "shorten its notes, or split it into two models"}}
+			return Problems{{Message: fmt.Sprintf("the document is larger than %d bytes when it is printed "+
+				"as %s", MaxBytes, printed.as),
+				Value:  fmt.Sprintf("%d bytes", len(printed.text)),
+				Remedy: "shorten its notes, or split it into two models"}}
 		}
 	}
 	return nil

@@ -32,7 +32,7 @@ type Setup struct {
 
 // Craft says what the model is.
 type Craft struct {
-	Kind   string `json:"kind" jsonschema:"enum=car,enum=truck,enum=tracked,enum=boat,enum=submarine,enum=construction,enum=amphibian,enum=other,default=other"`
+	Kind   string `json:"kind" jsonschema:"default=other" choices:"craft"`
 	Memory int    `json:"memory" jsonschema:"minimum=0"` // memory of the transmitter; 0 is not said
 	Type   string `json:"type"`                          // in the builder's words: snow groomer
 	Notes  string `json:"notes"`
@@ -75,8 +75,9 @@ type ControlHead struct {
 // Axis is a control with a travel of -100..100.
 type Axis struct {
 	ControlHead
-	Spring string   `json:"spring" jsonschema:"enum=centre,enum=low,enum=none,default=centre"`
-	Start  *float64 `json:"start" jsonschema:"minimum=-100,maximum=100" unit:"%"` // where an unsprung one wakes; nil is 0
+	Spring string `json:"spring" jsonschema:"enum=centre,enum=low,enum=none,default=centre"`
+	// where an unsprung one wakes; nil is 0
+	Start *float64 `json:"start" jsonschema:"minimum=-100,maximum=100" unit:"%"`
 }
 
 // Switch is a control with named positions.
@@ -171,7 +172,7 @@ type Mix struct {
 	Gain    Gain    `json:"gain" unit:"%"`
 	Bias    float64 `json:"bias" jsonschema:"minimum=-150,maximum=150" unit:"%"`
 	When    *Truth  `json:"when"`
-	Combine string  `json:"combine" jsonschema:"enum=add,enum=times,enum=instead,enum=greatest,enum=least,default=add"`
+	Combine string  `json:"combine" jsonschema:"default=add" choices:"combine"`
 	FadeS   float64 `json:"fade_s" jsonschema:"minimum=0"`
 }
 
@@ -226,10 +227,12 @@ type Link struct {
 // Module is a radio that is added to the transmitter. It changes nothing of what
 // arrives: LearnedUS does.
 type Module struct {
-	Label         string `json:"label"`
-	PlugsInto     string `json:"plugs_into"`                                       // where its signal is taken from, in words
-	LeastChannels int    `json:"least_channels" jsonschema:"minimum=0,maximum=48"` // that it sends; 0 is not said
-	MostChannels  int    `json:"most_channels" jsonschema:"minimum=0,maximum=48"`
+	Label string `json:"label"`
+	// where its signal is taken from, in words
+	PlugsInto string `json:"plugs_into"`
+	// that it sends; 0 is not said
+	LeastChannels int `json:"least_channels" jsonschema:"minimum=0,maximum=48"`
+	MostChannels  int `json:"most_channels" jsonschema:"minimum=0,maximum=48"`
 }
 
 // Learned is the range an add-on module was told; low < centre < high.

@@ -100,7 +100,8 @@ func (r *yamlReader) value(y *yaml.Node, path string, depth int) *Node {
 	case y.Style&yaml.TaggedStyle != 0:
 		r.problem(y, path, "tags (!name) are not read", "leave the tag out")
 	case depth >= MaxDepth && y.Kind != yaml.ScalarNode:
-		r.problem(y, path, fmt.Sprintf("nested deeper than %d levels", MaxDepth), "a setup needs fewer than ten")
+		r.problem(y, path, fmt.Sprintf("nested deeper than %d levels", MaxDepth),
+			"a setup needs fewer than ten")
 	case y.Kind == yaml.SequenceNode:
 		n.Kind = List
 		for i, item := range y.Content {

@@ -8,7 +8,8 @@ import (
 )
 
 // deferTo stands once in a sheet.
-const deferTo = "The person on the bench decides. Local rules and licensed practice come first: for radio power and bands, for pressure, petrol and lithium cells, and for the water."
+const deferTo = "The person on the bench decides. Local rules and licensed practice come first: for radio " +
+	"power and bands, for pressure, petrol and lithium cells, and for the water."
 
 // A caution stands at the step before which it applies, once. All are common
 // practice, no source.
@@ -28,26 +29,37 @@ type model struct {
 }
 
 var cautions = []caution{
-	{"memory", func(m *model) bool { return m.kinds["esc"] }, "Lithium cells: charge them watched and apart, and unplug them when you leave the bench."},
+	{"memory", func(m *model) bool { return m.kinds["esc"] },
+		"Lithium cells: charge them watched and apart, and unplug them when you leave the bench."},
 	{"direction", func(m *model) bool { return m.kinds["esc"] && (m.parts["track"] || m.kind == "tracked") },
-		"Stand the model on a block, tracks clear of the ground, before power: a track that runs the wrong way walks off the bench."},
+		"Stand the model on a block, tracks clear of the ground, before power: a track that runs the wrong " +
+			"way walks off the bench."},
 	{"direction", func(m *model) bool {
-		return m.kinds["esc"] && !m.parts["track"] && (m.parts["axle"] || slices.Contains([]string{"car", "truck", "amphibian"}, m.kind))
+		return m.kinds["esc"] && !m.parts["track"] &&
+			(m.parts["axle"] || slices.Contains([]string{"car", "truck", "amphibian"}, m.kind))
 	}, "Stand the model on a block, wheels clear of the ground, before power."},
 	{"direction", func(m *model) bool {
-		return m.kinds["esc"] && (m.parts["screw"] || slices.Contains([]string{"boat", "submarine", "amphibian"}, m.kind))
+		return m.kinds["esc"] && (m.parts["screw"] ||
+			slices.Contains([]string{"boat", "submarine", "amphibian"}, m.kind))
 	}, "Take the propellers off, or keep hands and leads clear of them, before power."},
-	{"direction", func(m *model) bool { return m.kinds["esc"] && (m.kind == "construction" || m.kind == "other") },
+	{"direction", func(m *model) bool {
+		return m.kinds["esc"] &&
+			(m.kind == "construction" || m.kind == "other")
+	},
 		"Make sure that nothing can lift, swing or bite before power, and that no load hangs."},
-	{"centre", func(m *model) bool { return m.kinds["servo"] }, "Fingers out of the linkage: a servo jumps when its pulse comes. Power off while an arm is screwed on."},
+	{"centre", func(m *model) bool { return m.kinds["servo"] },
+		"Fingers out of the linkage: a servo jumps when its pulse comes. Power off while an arm is screwed " +
+			"on."},
 	{"ends", func(m *model) bool { return m.fluid || m.kinds["valve"] || m.kinds["pump"] },
-		"Let the pressure out of hydraulics and pumps before anything is taken off, and before an end is opened further."},
+		"Let the pressure out of hydraulics and pumps before anything is taken off, and before an end is " +
+			"opened further."},
 	{lossKey, func(m *model) bool {
 		return strings.Contains(m.words, "ignition") || strings.Contains(m.words, "petrol")
 	},
 		"A petrol engine needs a kill that works with the radio off: try it first."},
 	{lossKey, func(m *model) bool { return m.kinds["esc"] },
-		"Tie the model down before the signal is cut for the first time: what it does then is what is to be found out."},
+		"Tie the model down before the signal is cut for the first time: what it does then is what is to " +
+			"be found out."},
 }
 
 // caution puts each caution before its step: where a sheet lacks that step, before
@@ -67,7 +79,8 @@ func (b *builder) caution(sh *Sheet) {
 			m.fluid = m.fluid || p.Pump != nil
 		}
 	}
-	order := []string{"memory", "radio", "channels", "direction", "centre", "ends", "feel", "logic", "steps", "mixes", "shares", "speed", lossKey, "start", shownKey}
+	order := []string{"memory", "radio", "channels", "direction", "centre", "ends", "feel", "logic", "steps",
+		"mixes", "shares", "speed", lossKey, "start", shownKey}
 	for _, c := range cautions {
 		if !c.applies(m) {
 			continue

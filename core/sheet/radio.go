@@ -31,7 +31,8 @@ func (b *builder) radio() Section {
 		}
 		add("module/plugs_into", name+": its signal is taken from", where, "")
 		if m.LeastChannels > 0 || m.MostChannels > 0 {
-			add("module/channels", name+": channels that it sends", rangeOf(m.LeastChannels, m.MostChannels), moreThan(m.MostChannels, highest))
+			add("module/channels", name+": channels that it sends", rangeOf(m.LeastChannels, m.MostChannels),
+				moreThan(m.MostChannels, highest))
 		}
 	}
 	if r := l.LearnedUS; r != nil {
@@ -45,7 +46,9 @@ func (b *builder) radio() Section {
 	}
 	for k, from := range l.Order {
 		if from != k+1 {
-			add(fmt.Sprintf("order/%d", k+1), fmt.Sprintf("channel %d at the receiver carries the set's channel", k+1), fmt.Sprint(from), "put right at the module or the receiver, else by a mix")
+			add(fmt.Sprintf("order/%d", k+1),
+				fmt.Sprintf("channel %d at the receiver carries the set's channel", k+1), fmt.Sprint(from),
+				"put right at the module or the receiver, else by a mix")
 		}
 	}
 	b.kindsOf(add, "one_bit", "only on or off, nothing between", l.OneBit)

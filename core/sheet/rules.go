@@ -15,8 +15,10 @@ func (b *builder) blocks() Section {
 	sec := Section{Key: "logic", Title: "Switch logic"}
 	for i := range b.s.Logic {
 		one := &b.s.Logic[i]
-		item := Item{part: string(one.ID), field: "block", What: setup.Called(one.Label, one.ID), Value: words.Of(one.Block).Name, Note: words.Block(b.s, one)}
-		if sets := b.limits(); sets != nil && sets.Blocks != nil && !slices.Contains(*sets.Blocks, setup.BlockKind(one.Block)) {
+		item := Item{part: string(one.ID), field: "block", What: setup.Called(one.Label, one.ID),
+			Value: words.Of(one.Block).Name, Note: words.Block(b.s, one)}
+		if sets := b.limits(); sets != nil && sets.Blocks != nil &&
+			!slices.Contains(*sets.Blocks, setup.BlockKind(one.Block)) {
 			item.Note += "; this set has no such block"
 		}
 		sec.Items = append(sec.Items, item)
@@ -27,17 +29,21 @@ func (b *builder) blocks() Section {
 	}
 	var notes []string
 	if sets.Count != nil && len(b.s.Logic) > *sets.Count {
-		notes = append(notes, fmt.Sprintf("This set has %d blocks, and %d are wanted.", *sets.Count, len(b.s.Logic)))
+		notes = append(notes, fmt.Sprintf("This set has %d blocks, and %d are wanted.", *sets.Count,
+			len(b.s.Logic)))
 	}
 	say := func(holds bool, words string) {
 		if holds {
 			notes = append(notes, words)
 		}
 	}
-	say(sets.Order == "by_place", "It runs its blocks in the order of their places: what a block reads from a later one is of the moment before.")
+	say(sets.Order == "by_place",
+		"It runs its blocks in the order of their places: what a block reads from a later one is of the "+
+			"moment before.")
 	say(sets.BothTrue != "", "Where set and reset are both true, "+sets.BothTrue+" wins here.")
 	say(sets.SetOn == "edge", "Its latches act on the press, not while held.")
-	say(sets.ThrownAtPowerOn == "fires", "A switch that is thrown when the set is turned on counts as pressed: try it with the model off.")
+	say(sets.ThrownAtPowerOn == "fires",
+		"A switch that is thrown when the set is turned on counts as pressed: try it with the model off.")
 	sec.Note = strings.Join(notes, " ")
 	return sec
 }
@@ -74,9 +80,11 @@ func (b *builder) steps() Section {
 		if st.RepeatS > 0 {
 			more += ", repeats each " + words.Short(st.RepeatS) + " s while held"
 		}
-		sec.Items = append(sec.Items, Item{part: string(st.ID), field: "steps", What: name, Value: fmt.Sprintf("%d steps", len(st.Steps)), Note: strings.Join(ways, ", ") + more})
+		sec.Items = append(sec.Items, Item{part: string(st.ID), field: "steps", What: name,
+			Value: fmt.Sprintf("%d steps", len(st.Steps)), Note: strings.Join(ways, ", ") + more})
 		for _, step := range st.Steps {
-			sec.Items = append(sec.Items, Item{part: string(st.ID), field: "step/" + string(step.Name), What: name + ", " + step.Name.Words(), Value: words.SignedShort(step.Value)})
+			sec.Items = append(sec.Items, Item{part: string(st.ID), field: "step/" + string(step.Name),
+				What: name + ", " + step.Name.Words(), Value: words.SignedShort(step.Value)})
 		}
 	}
 	for i := range b.s.Sequences {
@@ -86,7 +94,9 @@ func (b *builder) steps() Section {
 			for _, k := range t.Keys {
 				keys = append(keys, words.Short(k[0])+" s "+words.SignedShort(k[1]))
 			}
-			sec.Items = append(sec.Items, Item{part: string(sq.ID), field: "track/" + string(t.Name), What: setup.Called(sq.Label, sq.ID) + ", " + t.Name.Words(), Value: strings.Join(keys, ", "), Note: "out with " + words.Truth(b.s, sq.Go) + ", and back without"})
+			sec.Items = append(sec.Items, Item{part: string(sq.ID), field: "track/" + string(t.Name),
+				What: setup.Called(sq.Label, sq.ID) + ", " + t.Name.Words(), Value: strings.Join(keys, ", "),
+				Note: "out with " + words.Truth(b.s, sq.Go) + ", and back without"})
 		}
 	}
 	for i := range b.s.Patterns {
@@ -99,7 +109,8 @@ func (b *builder) steps() Section {
 		if !p.Loop {
 			note += ", once"
 		}
-		sec.Items = append(sec.Items, Item{part: string(p.ID), field: "pattern", What: setup.Called(p.Label, p.ID), Value: strings.Join(keys, ", "), Note: note})
+		sec.Items = append(sec.Items, Item{part: string(p.ID), field: "pattern",
+			What: setup.Called(p.Label, p.ID), Value: strings.Join(keys, ", "), Note: note})
 	}
 	return sec
 }
@@ -112,14 +123,17 @@ func (b *builder) starting() Section {
 		if e.Is.Position == "" {
 			value = words.SignedShort(e.Is.From) + " to " + words.SignedShort(e.Is.To)
 		}
-		sec.Items = append(sec.Items, Item{part: string(e.Control), field: "is", What: "sends nothing before " + b.s.ControlLabel(b.s.Item(e.Control).Index) + " is at", Value: value})
+		sec.Items = append(sec.Items, Item{part: string(e.Control), field: "is",
+			What:  "sends nothing before " + b.s.ControlLabel(b.s.Item(e.Control).Index) + " is at",
+			Value: value})
 	}
 	for _, a := range b.s.Announcements {
 		note := "not at power-on"
 		if a.AtStart {
 			note = "at power-on too"
 		}
-		sec.Items = append(sec.Items, Item{part: string(a.ID), field: "say", What: "says when " + words.Truth(b.s, a.When), Value: a.Say, Note: note})
+		sec.Items = append(sec.Items, Item{part: string(a.ID), field: "say",
+			What: "says when " + words.Truth(b.s, a.When), Value: a.Say, Note: note})
 	}
 	return sec
 }
@@ -137,7 +151,9 @@ func (b *builder) shares() Section {
 		if sh.ID != nil {
 			id = string(*sh.ID)
 		}
-		sec.Items = append(sec.Items, Item{part: id, field: "rule", What: strings.Join(names, ", "), Value: words.WayOf(words.Rules, sh.Rule).Name, Note: "if this set lets you choose", Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
+		sec.Items = append(sec.Items, Item{part: id, field: "rule", What: strings.Join(names, ", "),
+			Value: words.WayOf(words.Rules, sh.Rule).Name, Note: "if this set lets you choose",
+			Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
 			Joint: "out/" + string(sh.Outputs[0]) + "/share"})
 	}
 	return sec

@@ -17,14 +17,15 @@ import (
 
 // Sheet is one model's sheet.
 type Sheet struct {
-	Name     string    `json:"name"`
-	About    string    `json:"about"`
-	Set      string    `json:"set"`
-	Defer    string    `json:"defer"` // who decides
-	Saves    string    `json:"saves"` // how this set keeps a change
-	Cuts     string    `json:"cuts"`  // what its menus do to the link; empty where that is not known
-	Since    int       `json:"since"` // the revision that it tells the changes from; 0: of no kept model, or all of it
-	Only     string    `json:"only"`  // that it has only what changed, in words; empty: all of it
+	Name  string `json:"name"`
+	About string `json:"about"`
+	Set   string `json:"set"`
+	Defer string `json:"defer"` // who decides
+	Saves string `json:"saves"` // how this set keeps a change
+	Cuts  string `json:"cuts"`  // what its menus do to the link; empty where that is not known
+	// the revision that it tells the changes from; 0: of no kept model, or all of it
+	Since    int       `json:"since"`
+	Only     string    `json:"only"` // that it has only what changed, in words; empty: all of it
 	Sections []Section `json:"sections"`
 
 	outputs []lossOf // each output with what it does on a lost signal
@@ -48,7 +49,8 @@ type Section struct {
 
 // Item is one thing to key in.
 type Item struct {
-	Key     string `json:"key"`     // section/part/field: the same in every revision that has the thing, whatever it is called
+	// section/part/field: the same in every revision that has the thing, whatever it is called
+	Key     string `json:"key"`
 	Channel int    `json:"channel"` // 0: belongs to no channel
 	Line    string `json:"line"`    // the output, for its why; empty for none
 	Joint   string `json:"joint"`   // the joint that says why; empty for none
@@ -66,13 +68,15 @@ type Item struct {
 func Build(p *signal.Program) *Sheet {
 	s := p.Setup()
 	b := &builder{p, s}
-	sh := &Sheet{Name: s.Name, About: s.Craft.Type, Set: s.Transmitter.Name, Defer: deferTo, Sections: []Section{}}
+	sh := &Sheet{Name: s.Name, About: s.Craft.Type, Set: s.Transmitter.Name, Defer: deferTo,
+		Sections: []Section{}}
 	if can := s.Transmitter.Can; can != nil {
 		sh.Saves = can.Saves
 		if can.MenuCutsLink != nil {
 			sh.Cuts = "The signal goes on while a menu is open: the model answers the sticks meanwhile."
 			if *can.MenuCutsLink {
-				sh.Cuts = "This set stops the signal while a menu is open: the model goes to its loss position, each time."
+				sh.Cuts = "This set stops the signal while a menu is open: the model goes to its loss " +
+					"position, each time."
 			}
 		}
 	}
@@ -112,7 +116,8 @@ func (b *builder) bind() string {
 
 // keyedIn lists the sections of what is keyed in, in the order in which it is done.
 func (b *builder) keyedIn() []Section {
-	return []Section{b.memory(), b.radio(), b.channels(), b.directions(), b.centres(), b.ends(), b.feel(), b.blocks(), b.steps(), b.mixes(), b.shares(), b.slew(), b.loss(), b.starting()}
+	return []Section{b.memory(), b.radio(), b.channels(), b.directions(), b.centres(), b.ends(), b.feel(),
+		b.blocks(), b.steps(), b.mixes(), b.shares(), b.slew(), b.loss(), b.starting()}
 }
 
 // add puts a section on the sheet, if there is anything in it.
@@ -143,7 +148,8 @@ func unlabelled(of *setup.Setup) *setup.Setup {
 		s.Transmitter.Controls[i].ControlHead = &head
 	}
 	s.Outputs, s.Demands, s.Logic = slices.Clone(s.Outputs), slices.Clone(s.Demands), slices.Clone(s.Logic)
-	s.Steppers, s.Sequences, s.Patterns = slices.Clone(s.Steppers), slices.Clone(s.Sequences), slices.Clone(s.Patterns)
+	s.Steppers, s.Sequences, s.Patterns = slices.Clone(s.Steppers), slices.Clone(s.Sequences), slices.Clone(
+		s.Patterns)
 	s.Receivers, s.Devices = slices.Clone(s.Receivers), slices.Clone(s.Devices)
 	for i := range s.Outputs {
 		s.Outputs[i].Label = ""
@@ -205,7 +211,8 @@ func (sh *Sheet) Changes(old *Sheet, since int) *Sheet {
 			now.Sections = append(now.Sections, changed)
 		}
 	}
-	gone := Section{Key: "gone", Title: "No longer", Note: "Take these out of the set, or put them back to what it has by itself."}
+	gone := Section{Key: "gone", Title: "No longer",
+		Note: "Take these out of the set, or put them back to what it has by itself."}
 	for _, sec := range old.Sections {
 		for _, it := range sec.Items {
 			if !after[it.Key] && sec.Key != shownKey {
@@ -248,14 +255,16 @@ func (sh *Sheet) again(old *Sheet, before map[string]*Item) []Section {
 	if old.bind != sh.bind {
 		bound = "another set or receiver is bound anew, and a bind may store other loss positions"
 	}
-	sec := Section{Key: "again", Title: "Try the lost signal again", Note: "Model on its block. Turn the set off, watch where these go, and turn it on again."}
+	sec := Section{Key: "again", Title: "Try the lost signal again",
+		Note: "Model on its block. Turn the set off, watch where these go, and turn it on again."}
 	for _, out := range sh.outputs {
 		why := whys[out.id]
 		if bound != "" {
 			why = append(why, bound)
 		}
 		if why != nil {
-			sec.Items = append(sec.Items, Item{Key: "again/" + out.id + "/loss", Channel: out.channel, Line: out.id, Joint: "out/" + out.id + "/pin",
+			sec.Items = append(sec.Items, Item{Key: "again/" + out.id + "/loss", Channel: out.channel,
+				Line: out.id, Joint: "out/" + out.id + "/pin",
 				What: out.label, Value: out.loss, Note: strings.Join(why, "; ")})
 		}
 	}
@@ -298,7 +307,8 @@ func (b *builder) us(position float64) string {
 func (b *builder) memory() Section {
 	sec := Section{Key: "memory", Title: "Memory", Note: "Receiver off while the memory is changed."}
 	if m := b.s.Craft.Memory; m > 0 {
-		sec.Items = append(sec.Items, Item{part: "model", field: "number", What: "memory", Value: fmt.Sprint(m)})
+		sec.Items = append(sec.Items, Item{part: "model", field: "number", What: "memory",
+			Value: fmt.Sprint(m)})
 	}
 	if b.s.Name != "" {
 		sec.Items = append(sec.Items, Item{part: "model", field: "name", What: "name", Value: b.s.Name})
@@ -311,12 +321,15 @@ func (b *builder) channels() Section {
 		var pins, ids []string
 		for _, ref := range b.s.Carriers(i) {
 			rx, pin := b.s.Pin(ref)
-			pins = append(pins, fmt.Sprintf("%s, pin %d%s", setup.Called(rx.Label, rx.ID), pin.Pin, b.chains(ref)))
+			pins = append(pins, fmt.Sprintf("%s, pin %d%s", setup.Called(rx.Label, rx.ID), pin.Pin,
+				b.chains(ref)))
 			ids = append(ids, fmt.Sprintf("%s.%d", rx.ID, pin.Pin))
 		}
-		return []Item{{field: "control", pins: strings.Join(ids, " "), Value: b.control(o), Note: strings.Join(pins, "; "), Joint: "pin"}}
+		return []Item{{field: "control", pins: strings.Join(ids, " "), Value: b.control(o),
+			Note: strings.Join(pins, "; "), Joint: "pin"}}
 	})
-	return Section{Key: "channels", Title: "Channels", Note: "The control of each channel. Set the channels that are not listed to nothing.", Items: items}
+	return Section{Key: "channels", Title: "Channels",
+		Note: "The control of each channel. Set the channels that are not listed to nothing.", Items: items}
 }
 
 // chains says what hangs on a pin: each lead with what follows on it, a leveller and
@@ -342,7 +355,8 @@ func (b *builder) control(o *setup.Output) string {
 	var name string
 	for _, k := range b.s.MixesTo(b.s.Item(o.ID).Index) {
 		m := &b.s.Mixes[k]
-		if c := b.s.ControlBehind(m.From); c >= 0 && name == "" && m.Shape == "plain" && m.When == nil && m.Bias == 0 {
+		if c := b.s.ControlBehind(m.From); c >= 0 && name == "" && m.Shape == "plain" && m.When == nil &&
+			m.Bias == 0 {
 			name = b.s.ControlLabel(c)
 			continue
 		}
@@ -364,13 +378,15 @@ func (b *builder) directions() Section {
 }
 
 func (b *builder) centres() Section {
-	return Section{Key: "centre", Title: "Centre", Note: "Every channel that is not listed stays at 0.", Items: b.each(func(o *setup.Output, _ int) []Item {
-		if o.Centre == 0 {
-			return nil
-		}
-		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Trim }, o.Channel, "percent")
-		return []Item{{field: "centre", Value: b.written(sc, o.Centre), US: b.us(o.Centre), Joint: "ends"}}
-	})}
+	return Section{Key: "centre", Title: "Centre", Note: "Every channel that is not listed stays at 0.",
+		Items: b.each(func(o *setup.Output, _ int) []Item {
+			if o.Centre == 0 {
+				return nil
+			}
+			sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Trim }, o.Channel, "percent")
+			return []Item{{field: "centre", Value: b.written(sc, o.Centre), US: b.us(o.Centre),
+				Joint: "ends"}}
+		})}
 }
 
 func (b *builder) ends() (sec Section) {
@@ -387,8 +403,10 @@ func (b *builder) ends() (sec Section) {
 	return Section{Key: "ends", Title: "Ends", Note: note, Items: b.each(func(_ *setup.Output, i int) []Item {
 		var items []Item
 		for k, e := range travel.KeyedEnds(b.s, i) {
-			item := Item{field: e.Field, What: b.s.OutputLabel(i) + ", " + e.Side, Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends"}
-			if can := b.s.Transmitter.Can; can != nil && can.EndpointMax != nil && math.Abs(e.Typed) > *can.EndpointMax {
+			item := Item{field: e.Field, What: b.s.OutputLabel(i) + ", " + e.Side,
+				Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends"}
+			if can := b.s.Transmitter.Can; can != nil && can.EndpointMax != nil &&
+				math.Abs(e.Typed) > *can.EndpointMax {
 				item.Note = fmt.Sprintf("this set goes to %s only", words.Short(*can.EndpointMax))
 			}
 			if e.Typed < 0 {
@@ -406,7 +424,9 @@ func (b *builder) feel() Section {
 		d := &b.s.Demands[i]
 		line := b.lineOf(string(d.ID))
 		add := func(field, what, value string) {
-			sec.Items = append(sec.Items, Item{part: string(d.ID), field: field, What: b.s.DemandLabel(i) + ", " + what, Value: value, Line: line, Joint: "demand/" + string(d.ID)})
+			sec.Items = append(sec.Items, Item{part: string(d.ID), field: field,
+				What: b.s.DemandLabel(i) + ", " + what, Value: value, Line: line,
+				Joint: "demand/" + string(d.ID)})
 		}
 		if d.Deadband != 0 {
 			add("deadband", "dead band", words.Short(d.Deadband))
@@ -439,10 +459,12 @@ func (b *builder) feel() Section {
 }
 
 func (b *builder) mixes() Section {
-	sec := Section{Key: "mixes", Title: "Mixes", Note: "A mix of 100 from one control alone is the plain choice of a control for its channel."}
+	sec := Section{Key: "mixes", Title: "Mixes",
+		Note: "A mix of 100 from one control alone is the plain choice of a control for its channel."}
 	for k, m := range b.s.Mixes {
 		out := b.s.Item(m.To).Index
-		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Gain }, b.s.Outputs[out].Channel, "percent")
+		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Gain }, b.s.Outputs[out].Channel,
+			"percent")
 		value := b.written(sc, m.Gain.Pos)
 		if m.Gain.Split {
 			value += " above 0, " + b.written(sc, m.Gain.Neg) + " below"
@@ -473,24 +495,29 @@ func (b *builder) mixes() Section {
 		if m.ID != nil {
 			id = string(*m.ID)
 		}
-		sec.Items = append(sec.Items, Item{part: id, field: "gain", Channel: b.s.Outputs[out].Channel, Line: string(m.To),
-			What: words.Source(b.s, m.From) + " to " + b.s.OutputLabel(out), Value: value, Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
+		sec.Items = append(sec.Items, Item{part: id, field: "gain", Channel: b.s.Outputs[out].Channel,
+			Line: string(m.To),
+			What: words.Source(b.s, m.From) + " to " + b.s.OutputLabel(out), Value: value,
+			Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
 	}
 	return sec
 }
 
 func (b *builder) slew() Section {
-	sec := Section{Key: "speed", Title: "Speed", Note: "Seconds for the whole travel.", Items: b.each(func(o *setup.Output, i int) []Item {
-		if o.Slew.Up == 0 && o.Slew.Down == 0 {
-			return nil
-		}
-		if o.Slew.Up == o.Slew.Down {
-			return []Item{{field: "slew", Value: words.Short(o.Slew.Up) + " s", Joint: "slew"}}
-		}
-		return []Item{{field: "up", What: b.s.OutputLabel(i) + ", rising", Value: seconds(o.Slew.Up)}, {field: "down", What: b.s.OutputLabel(i) + ", falling", Value: seconds(o.Slew.Down)}}
-	})}
+	sec := Section{Key: "speed", Title: "Speed", Note: "Seconds for the whole travel.",
+		Items: b.each(func(o *setup.Output, i int) []Item {
+			if o.Slew.Up == 0 && o.Slew.Down == 0 {
+				return nil
+			}
+			if o.Slew.Up == o.Slew.Down {
+				return []Item{{field: "slew", Value: words.Short(o.Slew.Up) + " s", Joint: "slew"}}
+			}
+			return []Item{{field: "up", What: b.s.OutputLabel(i) + ", rising", Value: seconds(o.Slew.Up)},
+				{field: "down", What: b.s.OutputLabel(i) + ", falling", Value: seconds(o.Slew.Down)}}
+		})}
 	if can := b.s.Transmitter.Can; can != nil && can.Slew != nil && !*can.Slew {
-		sec.Note = "Seconds for the whole travel. This set cannot slow a channel: use a slow servo or a box in the lead."
+		sec.Note = "Seconds for the whole travel. This set cannot slow a channel: use a slow servo or a " +
+			"box in the lead."
 	}
 	return sec
 }
@@ -512,16 +539,17 @@ func (b *builder) loss() Section {
 	case can.Failsafe == "none":
 		note = "This set keeps no loss positions: the receiver does what it does by itself."
 	}
-	return Section{Key: lossKey, Title: "When the signal is lost", Note: note + " Do so again after every bind.", Items: b.each(func(o *setup.Output, _ int) []Item {
-		if o.Loss == nil {
-			return nil
-		}
-		item := Item{field: "loss", Value: b.lossWords(o), Joint: "pin"}
-		if o.Loss.Mode == "preset" {
-			item.US, item.Note = b.us(*o.Loss.Value), "counted "+travel.Name(b.lossScale(o))
-		}
-		return []Item{item}
-	})}
+	return Section{Key: lossKey, Title: "When the signal is lost",
+		Note: note + " Do so again after every bind.", Items: b.each(func(o *setup.Output, _ int) []Item {
+			if o.Loss == nil {
+				return nil
+			}
+			item := Item{field: "loss", Value: b.lossWords(o), Joint: "pin"}
+			if o.Loss.Mode == "preset" {
+				item.US, item.Note = b.us(*o.Loss.Value), "counted "+travel.Name(b.lossScale(o))
+			}
+			return []Item{item}
+		})}
 }
 
 func (b *builder) lossScale(o *setup.Output) setup.Scale {

@@ -39,13 +39,16 @@ func value(t *testing.T, sh *sheet.Sheet, section, what string) string {
 
 const mixed = `
 transmitter:
-  controls: [{id: s, kind: axis, label: Stick, plus: up, minus: down}, {id: k, kind: switch, label: Key, positions: [one, two]}]
-  can: {endpoint_follows: servo, menu_cuts_link: %t, failsafe: receiver, scales: {endpoint: %s, failsafe: {else: percent, channels: {3: span}}, trim: {step: 2.5}, gain: span, display: %s}}
+  controls: [{id: s, kind: axis, label: Stick, plus: up, minus: down},
+      {id: k, kind: switch, label: Key, positions: [one, two]}]
+  can: {endpoint_follows: servo, menu_cuts_link: %t, failsafe: receiver, scales: {endpoint: %s,
+      failsafe: {else: percent, channels: {3: span}}, trim: {step: 2.5}, gain: span, display: %s}}
 mixes: [{to: a, from: s, gain: -50}, {to: b, from: k}]
 outputs:
   - {id: a, label: Fin, channel: 2, centre: 10, low: -70, high: 80, loss: {mode: preset, value: -70}}
   - {id: b, label: Pump, channel: 3, loss: {mode: preset, value: -70}}
-receivers: [{id: rx, failsafe: {can: [preset], otherwise: hold}, pins: [{pin: 1, channel: 2}, {pin: 2, channel: 3}]}]
+receivers: [{id: rx, failsafe: {can: [preset], otherwise: hold}, pins: [{pin: 1, channel: 2},
+    {pin: 2, channel: 3}]}]
 devices: [{id: fin, on: rx.1, kind: servo}, {id: pump, on: rx.2, kind: esc}]
 `
 
@@ -59,10 +62,13 @@ func TestEveryMenuHasItsScale(t *testing.T) {
 	require.Equal(t, "25", value(t, sh, "Mixes", "Stick to Fin"), "a gain of -50 on 0..100")
 	require.Equal(t, "80", value(t, sh, "Ends", "Fin, servo high side"))
 	require.Equal(t, "70", value(t, sh, "Ends", "Fin, servo low side"))
-	require.Equal(t, "+10", value(t, sh, "What the display must show", "hands off, all where it starts → Fin"))
-	for scale, want := range map[string][2]string{"percent": {"+80", "−70"}, "us": {"1900", "1150"}, "span": {"90", "15"}, "{bits: 10}": {"921", "153"}} {
+	require.Equal(t, "+10", value(t, sh, "What the display must show",
+		"hands off, all where it starts → Fin"))
+	for scale, want := range map[string][2]string{"percent": {"+80", "−70"}, "us": {"1900", "1150"},
+		"span": {"90", "15"}, "{bits: 10}": {"921", "153"}} {
 		sh = build(t, fmt.Sprintf(mixed, false, scale, "us"))
-		require.Equal(t, want, [2]string{value(t, sh, "Ends", "Fin, servo high side"), value(t, sh, "Ends", "Fin, servo low side")}, scale)
+		require.Equal(t, want, [2]string{value(t, sh, "Ends", "Fin, servo high side"),
+			value(t, sh, "Ends", "Fin, servo low side")}, scale)
 	}
 }
 
@@ -70,7 +76,8 @@ func TestEveryMenuHasItsScale(t *testing.T) {
 // the way from 10 to -70, which is -30: 1350 us.
 func TestTheDisplayOfEveryStance(t *testing.T) {
 	sh := build(t, fmt.Sprintf(mixed, false, "magnitude", "us"))
-	require.Equal(t, "1550", value(t, sh, "What the display must show", "hands off, all where it starts → Fin"))
+	require.Equal(t, "1550", value(t, sh, "What the display must show",
+		"hands off, all where it starts → Fin"))
 	require.Equal(t, "1350", value(t, sh, "What the display must show", "Stick: up → Fin"))
 	require.Equal(t, "1725", value(t, sh, "What the display must show", "Stick: down → Fin"))
 	require.Equal(t, "2000", value(t, sh, "What the display must show", "Key: two → Pump"))
@@ -100,7 +107,8 @@ func TestEachCautionStandsOnce(t *testing.T) {
 			text += sec.Title + ": " + sec.Caution + "\n"
 		}
 		all[m.Doc.Setup.Name] = text
-		for _, once := range []string{"clear of the ground", "propellers off", "Fingers out", "Lithium", "Let the pressure out", "Tie the model down"} {
+		for _, once := range []string{"clear of the ground", "propellers off", "Fingers out", "Lithium",
+			"Let the pressure out", "Tie the model down"} {
 			require.LessOrEqual(t, strings.Count(text, once), 1, "%s: %s", m.Doc.Setup.Name, once)
 		}
 		require.Contains(t, sh.Defer, "Local rules and licensed practice come first")
@@ -120,7 +128,8 @@ func TestOnlyWhatChanged(t *testing.T) {
 	same := build(t, text).Changes(old, 4)
 	require.Empty(t, same.Sections)
 	require.Equal(t, 4, same.Since)
-	now := build(t, strings.NewReplacer("high: 80", "high: 75", ", {to: b, from: k}", "").Replace(text)).Changes(old, 4)
+	now := build(t, strings.NewReplacer("high: 80", "high: 75", ", {to: b, from: k}",
+		"").Replace(text)).Changes(old, 4)
 	require.Equal(t, "75", value(t, now, "Ends", "Fin, servo high side"))
 	require.Equal(t, "100", value(t, now, "No longer", "Key to Pump"), "a gain of 100 on 0..100")
 	for _, sec := range now.Sections {
@@ -150,8 +159,10 @@ func TestRulesAndStepsAreOnTheSheet(t *testing.T) {
 		case "Marram":
 			require.Equal(t, "press on, press off", value(t, sh, "Switch logic", "Water wanted"))
 			require.Equal(t, "−30", value(t, sh, "Steps", "Mast lights, anchor"))
-			require.Equal(t, "+100 for 0.12 s, −100 for 0.12 s, +100 for 0.12 s, −100 for 0.64 s", value(t, sh, "Steps", "Blue flash"))
-			require.Equal(t, "−5 to +5", value(t, sh, "Start and voice", "sends nothing before Right stick, ahead is at"))
+			require.Equal(t, "+100 for 0.12 s, −100 for 0.12 s, +100 for 0.12 s, −100 for 0.64 s",
+				value(t, sh, "Steps", "Blue flash"))
+			require.Equal(t, "−5 to +5", value(t, sh, "Start and voice",
+				"sends nothing before Right stick, ahead is at"))
 			require.Equal(t, "water ready", value(t, sh, "Start and voice", "says when Pump primed is on"))
 		case "Alder":
 			require.Equal(t, "3 steps", value(t, sh, "Steps", "Lift axle"))
@@ -203,7 +214,8 @@ outputs:
   - {id: c, label: Mast lamp, channel: 3, slew_s: {up: 1, down: 2}}
   - {id: d, label: Planes, channel: 4}
 shares: [{id: both, outputs: [a, b], rule: scale}]
-receivers: [{id: rx, label: Receiver, failsafe: {can: [hold, preset]}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}, {pin: 4, channel: 4}]}]
+receivers: [{id: rx, label: Receiver, failsafe: {can: [hold, preset]}, pins: [{pin: 1, channel: 1},
+    {pin: 2, channel: 2}, {pin: 3, channel: 3}, {pin: 4, channel: 4}]}]
 devices:
   - {id: pm, label: port controller, on: rx.1, kind: esc}
   - {id: sm, label: starboard controller, on: rx.2, kind: esc}
@@ -236,7 +248,8 @@ func TestRenamingIsNoChange(t *testing.T) {
 		return list
 	}
 	require.NotEmpty(t, keys(old))
-	for _, label := range []string{"Stick", "Key", "Softly", "Lamp wanted", "Held long", "Lift", "Door", "Flash", "Port screw", "Mast lamp", "Receiver", "port controller", "leveller", "plane servo"} {
+	for _, label := range []string{"Stick", "Key", "Softly", "Lamp wanted", "Held long", "Lift", "Door",
+		"Flash", "Port screw", "Mast lamp", "Receiver", "port controller", "leveller", "plane servo"} {
 		text := strings.Replace(kept, "label: "+label, "label: Wholly another name", 1)
 		require.NotEqual(t, kept, text, label)
 		now := build(t, text)
@@ -244,9 +257,11 @@ func TestRenamingIsNoChange(t *testing.T) {
 		require.Empty(t, titles(now.Changes(old, 4)), "%s was only renamed", label)
 	}
 	for what, c := range map[string][2]string{
-		"ends: Ends: Port screw, servo high side": {"high: 90", "high: 91"}, "control: Feel: Softly, expo (softer for +)": {"expo: 20", "expo: 21"},
-		"logic: Switch logic: Held long": {"for_s: 1", "for_s: 2"}, "mix: Mixes: Softly to Starboard screw": {"gain: -100", "gain: -90"},
-		"loss: When the signal is lost: Port screw": {"value: 0}}", "value: 5}}"},
+		"ends: Ends: Port screw, servo high side":    {"high: 90", "high: 91"},
+		"control: Feel: Softly, expo (softer for +)": {"expo: 20", "expo: 21"},
+		"logic: Switch logic: Held long":             {"for_s: 1", "for_s: 2"},
+		"mix: Mixes: Softly to Starboard screw":      {"gain: -100", "gain: -90"},
+		"loss: When the signal is lost: Port screw":  {"value: 0}}", "value: 5}}"},
 	} {
 		_, want, _ := strings.Cut(what, ": ")
 		require.Contains(t, titles(build(t, strings.Replace(kept, c[0], c[1], 1)).Changes(old, 4)), want)
@@ -261,8 +276,10 @@ func TestKeysAreMadeOfThePartNotOfWords(t *testing.T) {
 			keys[it.Key] = true
 		}
 	}
-	for _, want := range []string{"memory/model/number", "memory/model/name", "channels/a/control", "direction/a/reverse", "ends/a/high", "ends/a/low", "feel/soft/expo", "feel/soft/rate/k.on",
-		"logic/lamp/block", "steps/lift/steps", "steps/lift/step/top_most", "steps/door/track/flap", "steps/flash/pattern", "mixes/aid/gain", "shares/both/rule", "speed/c/up", "speed/c/down",
+	for _, want := range []string{"memory/model/number", "memory/model/name", "channels/a/control",
+		"direction/a/reverse", "ends/a/high", "ends/a/low", "feel/soft/expo", "feel/soft/rate/k.on",
+		"logic/lamp/block", "steps/lift/steps", "steps/lift/step/top_most", "steps/door/track/flap",
+		"steps/flash/pattern", "mixes/aid/gain", "shares/both/rule", "speed/c/up", "speed/c/down",
 		"loss/a/loss", "start/s/is", "start/told/say", "shown/rest/a", "shown/s/plus/a", "shown/k/on/c"} {
 		require.True(t, keys[want], "%s of %v", want, keys)
 	}
@@ -283,10 +300,14 @@ func TestWhatMustBeTriedAgainOnALostSignal(t *testing.T) {
 		}
 		return found
 	}
-	require.Equal(t, map[string]string{"Port screw: go to 0": "its direction was changed"}, again("channel: 1, low: -80", "channel: 1, reverse: true, low: -80"))
-	require.Equal(t, map[string]string{"Port screw: go to 0": "it is on another channel", "Starboard screw: hold": "it is on another channel"},
-		again("channel: 1, low: -80", "channel: 2, low: -80", "Starboard screw, channel: 2", "Starboard screw, channel: 1"))
-	require.Equal(t, map[string]string{"Mast lamp: what the receiver does by itself": "it is on another pin", "Planes: what the receiver does by itself": "it is on another pin"},
+	require.Equal(t, map[string]string{"Port screw: go to 0": "its direction was changed"},
+		again("channel: 1, low: -80", "channel: 1, reverse: true, low: -80"))
+	require.Equal(t, map[string]string{"Port screw: go to 0": "it is on another channel",
+		"Starboard screw: hold": "it is on another channel"},
+		again("channel: 1, low: -80", "channel: 2, low: -80", "Starboard screw, channel: 2",
+			"Starboard screw, channel: 1"))
+	require.Equal(t, map[string]string{"Mast lamp: what the receiver does by itself": "it is on another pin",
+		"Planes: what the receiver does by itself": "it is on another pin"},
 		again("{pin: 3, channel: 3}", "{pin: 3, channel: 4}", "{pin: 4, channel: 4}", "{pin: 4, channel: 3}"))
 	all := again("memory: 3", "memory: 4")
 	require.Len(t, all, 4)
@@ -304,7 +325,8 @@ func TestWhatMustBeTriedAgainOnALostSignal(t *testing.T) {
 // TestTheLeadsOfAPin: a leveller and the servo behind it are one lead.
 func TestTheLeadsOfAPin(t *testing.T) {
 	notes := map[string]string{}
-	for _, sec := range build(t, strings.Replace(kept, "  - {id: fin", "  - {id: horn, label: horn, on: rx.2, kind: sound_trigger}\n  - {id: fin", 1)).Sections {
+	for _, sec := range build(t, strings.Replace(kept, "  - {id: fin",
+		"  - {id: horn, label: horn, on: rx.2, kind: sound_trigger}\n  - {id: fin", 1)).Sections {
 		for _, it := range sec.Items {
 			if sec.Key == "channels" {
 				notes[it.What] = it.Note
@@ -322,7 +344,8 @@ func TestTheRadioIsOnTheSheet(t *testing.T) {
 		require.NotEqual(t, "radio", sec.Key, "nothing is known of it")
 	}
 	sh := build(t, kept+`
-link: {channels: 3, order: [2, 1], learned_us: {low: 1060, centre: 1500, high: 1930}, one_bit: [3], half_rate: [1, 5],
+link: {channels: 3, order: [2, 1], learned_us: {low: 1060, centre: 1500, high: 1930}, one_bit: [3],
+    half_rate: [1, 5],
   module: {label: Blue box, plugs_into: trainer socket, least_channels: 4, most_channels: 8}}
 `)
 	radio := "Radio and module"
@@ -352,7 +375,8 @@ func TestHowLongToHold(t *testing.T) {
 		}
 	}
 	require.Equal(t, "there after 1 s: hold it so long", notes["shown/k/on/d"])
-	require.Equal(t, "there after 1 s: hold it so long", notes["shown/k/on/c"], "the lamp comes up in a second")
+	require.Equal(t, "there after 1 s: hold it so long", notes["shown/k/on/c"],
+		"the lamp comes up in a second")
 	require.Empty(t, notes["shown/s/plus/a"])
 }
 
@@ -369,7 +393,8 @@ func forty() string {
 	}
 	b.WriteString("outputs:\n")
 	for i := range 40 {
-		fmt.Fprintf(&b, "  - {id: o%d, channel: %d, slew_s: 2, low: -90, loss: {mode: preset, value: 0}}\n", i, i+1)
+		fmt.Fprintf(&b, "  - {id: o%d, channel: %d, slew_s: 2, low: -90, loss: {mode: preset, value: 0}}\n",
+			i, i+1)
 	}
 	return b.String()
 }
@@ -403,16 +428,22 @@ func TestWhatASetCannotTakeIsSaid(t *testing.T) {
 		}
 		return all
 	}
-	ends := notes("transmitter: {can: {endpoint_from: zero, endpoint_max: 120}}\noutputs: [{id: o, channel: 1, low: 20, centre: 40, high: 120}, {id: p, channel: 2, low: 0, centre: 10, high: 121}]")
-	require.Equal(t, "lies beyond the place the set counts from; most sets cannot key this in", ends["ends/o/low"])
+	ends := notes("transmitter: {can: {endpoint_from: zero, endpoint_max: 120}}\noutputs: [{id: o, " +
+		"channel: 1, low: 20, centre: 40, high: 120}, {id: p, channel: 2, low: 0, centre: 10, high: 121}]")
+	require.Equal(t, "lies beyond the place the set counts from; most sets cannot key this in",
+		ends["ends/o/low"])
 	require.Empty(t, ends["ends/o/high"])
 	require.Empty(t, ends["ends/p/low"], "it lies at that place")
 	require.Equal(t, "this set goes to 120 only", ends["ends/p/high"])
-	for count, want := range map[string]string{"1": "This set has 1 blocks, and 2 are wanted.", "2": "", "3": ""} {
-		logic := notes("transmitter: {can: {logic: {count: " + count + "}}}\nlogic: [{id: a, block: or, in: [power_on]}, {id: b, block: or, in: [a]}]\noutputs: [{id: o, channel: 1}]")
+	for count, want := range map[string]string{"1": "This set has 1 blocks, and 2 are wanted.", "2": "",
+		"3": ""} {
+		logic := notes("transmitter: {can: {logic: {count: " + count +
+			"}}}\nlogic: [{id: a, block: or, in: [power_on]}, {id: b, block: or, in: [a]}]\noutputs: [{id: " +
+			"o, channel: 1}]")
 		require.Equal(t, want, logic["logic"], count)
 	}
 	channels := notes("link: {module: {label: Box, least_channels: 4}}\noutputs: [{id: o, channel: 1}]")
 	require.Contains(t, channels, "radio/link/module/channels")
-	require.NotContains(t, notes("link: {module: {label: Box}}\noutputs: [{id: o, channel: 1}]"), "radio/link/module/channels")
+	require.NotContains(t, notes("link: {module: {label: Box}}\noutputs: [{id: o, channel: 1}]"),
+		"radio/link/module/channels")
 }

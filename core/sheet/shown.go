@@ -33,7 +33,9 @@ type stance struct {
 // shown plays every stance in which one control is moved, and says what the set's
 // display must then show: of each channel that differs from rest.
 func (b *builder) shown() Section {
-	sec := Section{Key: shownKey, Title: "What the display must show", Note: "Hold one control at a time and read the display: that tells a wrong setup from a wrong lead. What is not named stands as at rest."}
+	sec := Section{Key: shownKey, Title: "What the display must show",
+		Note: "Hold one control at a time and read the display: that tells a wrong setup from a wrong " +
+			"lead. What is not named stands as at rest."}
 	if len(b.s.Outputs) == 0 {
 		return sec
 	}
@@ -42,7 +44,8 @@ func (b *builder) shown() Section {
 	if !b.p.Sending(base) {
 		return sec
 	}
-	sec.Items = append(sec.Items, b.readings(stance{key: "rest", words: "hands off, all where it starts"}, base, still, nil, nil, nil)...)
+	sec.Items = append(sec.Items, b.readings(stance{key: "rest", words: "hands off, all where it starts"},
+		base, still, nil, nil, nil)...)
 	last := b.places(base)
 	for _, one := range b.stances(rest) {
 		st := b.p.PowerOn()
@@ -155,7 +158,8 @@ func (b *builder) places(st *signal.State) []float64 {
 }
 
 // readings are the channels of a stance that differ from rest; of rest itself all.
-func (b *builder) readings(one stance, st *signal.State, moving []bool, after, rest []float64, restMoves []bool) []Item {
+func (b *builder) readings(one stance, st *signal.State, moving []bool, after, rest []float64,
+	restMoves []bool) []Item {
 	var items []Item
 	for i, o := range b.s.Outputs {
 		us := st.At(b.p.Routes[i].US)
@@ -164,13 +168,16 @@ func (b *builder) readings(one stance, st *signal.State, moving []bool, after, r
 		}
 		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Display }, o.Channel, "us")
 		pulse := &b.s.Transmitter.Pulse
-		item := Item{part: one.key, field: string(o.ID), Channel: o.Channel, Line: string(o.ID), Joint: "out/" + string(o.ID) + "/pulse", What: one.words + " → " + b.s.OutputLabel(i),
-			Value: travel.Write(sc, 100*(us-pulse.CentreUS)/pulse.HalfSpanUS, pulse), US: strings.TrimSuffix(words.Figure(us), ".0"), Note: "display counts " + travel.Name(sc)}
+		item := Item{part: one.key, field: string(o.ID), Channel: o.Channel, Line: string(o.ID),
+			Joint: "out/" + string(o.ID) + "/pulse", What: one.words + " → " + b.s.OutputLabel(i),
+			Value: travel.Write(sc, 100*(us-pulse.CentreUS)/pulse.HalfSpanUS, pulse),
+			US:    strings.TrimSuffix(words.Figure(us), ".0"), Note: "display counts " + travel.Name(sc)}
 		if sc.Word == "us" {
 			item.Note = ""
 		}
 		if after != nil && after[i] > quick {
-			item.Note = strings.TrimPrefix(item.Note+"; there after "+words.Short(math.Round(after[i]*10)/10)+" s: hold it so long", "; ")
+			item.Note = strings.TrimPrefix(item.Note+"; there after "+words.Short(math.Round(after[i]*10)/10)+
+				" s: hold it so long", "; ")
 		}
 		if moving[i] {
 			item.Value, item.US, item.Note = "goes to and fro", "", ""

@@ -30,7 +30,8 @@ func (p *Program) Aim(i int) Aim {
 	}
 	ref, l := p.setup.DevicePin(i), &p.setup.Link
 	_, pin := p.setup.Pin(ref)
-	a := Aim{p: p, device: &p.devices[place], pin: ref, target: None, oneBit: slices.Contains(l.OneBit, pin.Channel)}
+	a := Aim{p: p, device: &p.devices[place], pin: ref, target: None,
+		oneBit: slices.Contains(l.OneBit, pin.Channel)}
 	if u := l.LearnedUS; u != nil {
 		a.learn = &inst{x: u.Low, y: u.Centre, z: u.High}
 	}

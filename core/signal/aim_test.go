@@ -36,9 +36,13 @@ devices: [{id: d, on: rx.1, %s}]
 func TestTheAimIsWhereADeviceEndsUp(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		p := aimed(rt,
-			rapid.SampledFrom([]string{"", ", reverse: true", ", slew_s: 3, low: -80, high: 120, centre: 7", ", reverse: true, slew_s: {up: 1, down: 0}"}).Draw(rt, "output"),
-			rapid.SampledFrom([]string{"", "learned_us: {low: 1100, centre: 1480, high: 1900}", "one_bit: [2]", "half_rate: [2]", "order: [1, 2]"}).Draw(rt, "link"),
-			rapid.SampledFrom([]string{"kind: servo", "kind: servo, speed_s: 2", "kind: esc", "kind: esc, reverse: none, learned_us: {neutral: 1000, high: 1900}", "kind: lamp", "kind: relay, turns_on: below, at_us: 1400"}).Draw(rt, "device"))
+			rapid.SampledFrom([]string{"", ", reverse: true", ", slew_s: 3, low: -80, high: 120, centre: 7",
+				", reverse: true, slew_s: {up: 1, down: 0}"}).Draw(rt, "output"),
+			rapid.SampledFrom([]string{"", "learned_us: {low: 1100, centre: 1480, high: 1900}",
+				"one_bit: [2]", "half_rate: [2]", "order: [1, 2]"}).Draw(rt, "link"),
+			rapid.SampledFrom([]string{"kind: servo", "kind: servo, speed_s: 2", "kind: esc",
+				"kind: esc, reverse: none, learned_us: {neutral: 1000, high: 1900}", "kind: lamp",
+				"kind: relay, turns_on: below, at_us: 1400"}).Draw(rt, "device"))
 		at := float64(rapid.IntRange(-100, 100).Draw(rt, "hand"))
 		st, hands := p.PowerOn(), p.Rest()
 		for range 5 {
@@ -155,7 +159,8 @@ func TestAskAsksWhatAFrameWould(t *testing.T) {
 			p.Ask(asked, hands)
 			p.Step(stepped, hands)
 			for i, r := range p.Routes {
-				require.Equal(rt, stepped.At(r.Asked), asked.At(r.Asked), "%s %s", path, doc.Setup.Outputs[i].ID)
+				require.Equal(rt, stepped.At(r.Asked), asked.At(r.Asked), "%s %s", path,
+					doc.Setup.Outputs[i].ID)
 				require.Equal(rt, stepped.At(r.US), asked.At(r.US))
 			}
 			for _, d := range p.Devices {
@@ -170,7 +175,8 @@ func TestAskAsksWhatAFrameWould(t *testing.T) {
 // TestHandWordsAreReadBack: what a hand is called is what a script takes.
 func TestHandWordsAreReadBack(t *testing.T) {
 	p := aimed(t, "", "", "kind: servo")
-	for id, values := range map[string][]float64{"s": {-100, 0, 37.5}, "link": {0, 1}, "transmitter": {0, 1}, "rx": {0, 1}} {
+	for id, values := range map[string][]float64{"s": {-100, 0, 37.5}, "link": {0, 1}, "transmitter": {0, 1},
+		"rx": {0, 1}} {
 		for _, v := range values {
 			got, err := p.HandValue(id, p.HandWord(id, v))
 			require.NoError(t, err)

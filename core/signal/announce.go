@@ -7,7 +7,8 @@ import "axtren/core/setup"
 func (c *compiler) announcements() {
 	for i := range c.s.Announcements {
 		a := &c.s.Announcements[i]
-		said := c.emit(inst{op: opSay, a: c.fact(a.When), c: c.keep(setup.IsAnnouncement.At(i), "said"), x: truth(a.AtStart)})
+		said := c.emit(inst{op: opSay, a: c.fact(a.When), c: c.keep(setup.IsAnnouncement.At(i), "said"),
+			x: truth(a.AtStart)})
 		c.p.said = append(c.p.said, said)
 	}
 }

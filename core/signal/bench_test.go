@@ -61,7 +61,8 @@ func BenchmarkReference(b *testing.B) {
 	for _, by := range []struct {
 		name  string
 		hands []Hands
-	}{{"everything_moves", moves(p, 1024)}, {"two_thumbs", thumbs(p, 1024)}, {"hands_rest", []Hands{p.Rest()}}} {
+	}{{"everything_moves", moves(p, 1024)}, {"two_thumbs", thumbs(p, 1024)},
+		{"hands_rest", []Hands{p.Rest()}}} {
 		b.Run(by.name, func(b *testing.B) {
 			st := p.PowerOn()
 			b.ReportAllocs()
@@ -147,7 +148,8 @@ func sameWithoutSleep(t testing.TB, p *Program, hands []Hands) {
 		p.Step(st, hands[k])
 		p.Step(full, hands[k])
 		for slot, v := range full.V {
-			require.True(t, v == st.V[slot] || slot == int(p.unsettled), "frame %d, slot %d: %g, computed always %g", k, slot, st.V[slot], v)
+			require.True(t, v == st.V[slot] || slot == int(p.unsettled),
+				"frame %d, slot %d: %g, computed always %g", k, slot, st.V[slot], v)
 		}
 	}
 }
@@ -175,7 +177,8 @@ func TestTheOrderOfListsThatMeanNothing(t *testing.T) {
 		}
 		last := len(a.Devices) - 1
 		for i := range a.Devices {
-			require.Equal(t, sa.At(a.Devices[i].Value), sb.At(b.Devices[last-i].Value), "frame %d, device %d", k, i)
+			require.Equal(t, sa.At(a.Devices[i].Value), sb.At(b.Devices[last-i].Value), "frame %d, device %d",
+				k, i)
 		}
 	}
 }

@@ -16,15 +16,18 @@ func (c *compiler) block(i int) {
 			in = append(in, c.fact(t))
 		}
 		from, to := c.list(in)
-		c.add(inst{op: map[string]op{"and": opAnd, "or": opOr, "xor": opXor}[b.Block], at: from, to: to, dst: dst})
+		c.add(inst{op: map[string]op{"and": opAnd, "or": opOr, "xor": opXor}[b.Block], at: from, to: to,
+			dst: dst})
 	case *setup.Level:
-		in := inst{op: opAbove, a: c.source(spec.Of), dst: dst, x: spec.Level, y: spec.Level - spec.Hysteresis}
+		in := inst{op: opAbove, a: c.source(spec.Of), dst: dst, x: spec.Level,
+			y: spec.Level - spec.Hysteresis}
 		if b.Block == "below" {
 			in.op, in.y = opBelow, spec.Level+spec.Hysteresis
 		}
 		c.add(in)
 	case *setup.Between:
-		c.add(inst{op: opBetween, a: c.source(spec.Of), dst: dst, x: spec.From, y: spec.To, z: spec.Hysteresis})
+		c.add(inst{op: opBetween, a: c.source(spec.Of), dst: dst, x: spec.From, y: spec.To,
+			z: spec.Hysteresis})
 	case *setup.Edge:
 		in := inst{op: opRise, a: c.fact(spec.In), c: own("input"), dst: dst}
 		if b.Block == "f_trig" {
@@ -33,7 +36,8 @@ func (c *compiler) block(i int) {
 		c.add(in)
 	case *setup.Latch:
 		start, kept := c.startOf(setup.IsBlock, i)
-		in := inst{op: opSetWins, a: c.fact(spec.Set), b: c.fact(spec.Reset), dst: dst, x: start, y: truth(kept)}
+		in := inst{op: opSetWins, a: c.fact(spec.Set), b: c.fact(spec.Reset), dst: dst, x: start,
+			y: truth(kept)}
 		if b.Block == "rs" {
 			in.op = opResetWins
 		}
@@ -44,7 +48,8 @@ func (c *compiler) block(i int) {
 		if spec.Reset != nil {
 			reset = c.fact(*spec.Reset)
 		}
-		c.add(inst{op: opToggle, a: c.fact(spec.In), b: reset, c: own("input"), dst: dst, x: start, y: truth(kept)})
+		c.add(inst{op: opToggle, a: c.fact(spec.In), b: reset, c: own("input"), dst: dst, x: start,
+			y: truth(kept)})
 	case *setup.Timer:
 		in := inst{op: opOnDelay, a: c.fact(spec.In), c: own("count"), dst: dst, x: c.frames(spec.ForS)}
 		switch b.Block {

@@ -33,10 +33,12 @@ outputs: [{id: o, channel: 1}]`)
 // TestADemandIsLimitedWhereverItComesFrom: 150 with a dead band of 50 would be 200.
 func TestADemandIsLimitedWhereverItComesFrom(t *testing.T) {
 	p := compileYAML(t, `
-demands: [{id: far, from: 150}, {id: further, from: far, deadband: 50}, {id: number, from: 150, deadband: 50}]`)
+demands: [{id: far, from: 150}, {id: further, from: far, deadband: 50},
+    {id: number, from: 150, deadband: 50}]`)
 	st := p.PowerOn()
 	p.Step(st, p.Rest())
-	require.Equal(t, []float64{150, 150, 150}, []float64{st.At(p.Demands[0].Out), st.At(p.Demands[1].Out), st.At(p.Demands[2].Out)})
+	require.Equal(t, []float64{150, 150, 150}, []float64{st.At(p.Demands[0].Out), st.At(p.Demands[1].Out),
+		st.At(p.Demands[2].Out)})
 }
 
 // TestTheLastChannelOfALink arrives, the next does not.
@@ -99,7 +101,8 @@ outputs: [{id: o, channel: 1}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
 devices: [{id: s, on: rx.1, kind: servo, speed_s: 2, left_at: unknown}]`)
 	run := func(at string) error {
-		return p.Run(NewScript(strings.NewReader("t_s,control,value\n"+at+",s,50\n"), p), 1, func(float64, *State) error { return nil })
+		return p.Run(NewScript(strings.NewReader("t_s,control,value\n"+at+",s,50\n"), p), 1,
+			func(float64, *State) error { return nil })
 	}
 	require.NoError(t, run("0"))
 	for _, at := range []string{"0.02", "0.5", "1"} {
@@ -135,7 +138,9 @@ $upscope $end
 func TestWhatABlockReadsIsSaid(t *testing.T) {
 	p := compileYAML(t, `
 transmitter: {controls: [{id: press, kind: switch, positions: [off, on]}]}
-logic: [{id: held, block: or, in: [press.on]}, {id: any, block: or, in: [power_on, not power_on, press.off, press.on, not press.on, held, not held, gear.low, gear.high, unfold.rest, unfold.moving, unfold.done]}]
+logic: [{id: held, block: or, in: [press.on]},
+    {id: any, block: or,
+    in: [power_on, not power_on, press.off, press.on, not press.on, held, not held, gear.low, gear.high, unfold.rest, unfold.moving, unfold.done]}]
 steppers: [{id: gear, up: press.on, steps: [{name: low, value: 0}, {name: high, value: 100}]}]
 sequences: [{id: unfold, go: press.on, tracks: {leg: [[0, 0], [0.04, 100]]}}]
 mixes: [{to: o, from: any}]

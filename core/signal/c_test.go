@@ -25,11 +25,16 @@ func cProgram(p *Program) string {
 	g.line("static double v[%d];", len(p.initial))
 	g.line("static const double initial[%d] = {%s};", len(p.initial), cList(p.initial))
 	g.line("#define T(x) ((x) ? 1.0 : 0.0)")
-	g.line("static inline double clampd(double x, double lo, double hi) { return x < lo ? lo : x > hi ? hi : x; }")
-	g.line("static inline double pulse(double p) { double s = p * %s; double w = (double)(long long)(s + copysign(0.5 + 1e-9, s)); return clampd(%s + w * %s, %s, %s); }",
-		cNum(p.pulse.steps), cNum(p.pulse.CentreUS), cNum(p.pulse.StepUS), cNum(p.pulse.MinUS), cNum(p.pulse.MaxUS))
-	g.line("static inline double position(double us) { return 100 * (us - %s) / %s; }", cNum(p.pulse.CentreUS), cNum(p.pulse.HalfSpanUS))
-	g.line("static inline double rise(double in, double *was, double first) { double r = T(in != 0 && *was == 0 && first == 0); *was = in; return r; }")
+	g.line("static inline double clampd(double x, double lo, double hi) { return x < lo ? lo : x > hi ? hi " +
+		": x; }")
+	g.line("static inline double pulse(double p) { double s = p * %s; double w = (double)(long long)(s + "+
+		"copysign(0.5 + 1e-9, s)); return clampd(%s + w * %s, %s, %s); }",
+		cNum(p.pulse.steps), cNum(p.pulse.CentreUS), cNum(p.pulse.StepUS), cNum(p.pulse.MinUS),
+		cNum(p.pulse.MaxUS))
+	g.line("static inline double position(double us) { return 100 * (us - %s) / %s; }",
+		cNum(p.pulse.CentreUS), cNum(p.pulse.HalfSpanUS))
+	g.line("static inline double rise(double in, double *was, double first) { double r = T(in != 0 && *was " +
+		"== 0 && first == 0); *was = in; return r; }")
 	g.line("void reset(void) { memcpy(v, initial, sizeof v); }")
 	g.line("double *state(void) { return v; }")
 	g.line("void frame(const double *h) {")
@@ -39,7 +44,8 @@ func cProgram(p *Program) string {
 		waits += fmt.Sprintf(" || v[%d] < %s || v[%d] > %s", s.control, cNum(s.from), s.control, cNum(s.to))
 	}
 	g.line("double sent = v[1]; v[0] = v[1] = 0;")
-	g.line("if (v[%d] != 0 && (sent != 0 || !(%s))) { v[1] = 1; v[0] = T(sent == 0); v[2] = sent != 0 ? 1 - v[2] : 0;", p.transmitter, waits)
+	g.line("if (v[%d] != 0 && (sent != 0 || !(%s))) { v[1] = 1; v[0] = T(sent == 0); v[2] = sent != 0 ? 1 "+
+		"- v[2] : 0;", p.transmitter, waits)
 	g.code(p.code[:p.sent])
 	g.line("}")
 	g.line("v[%d] = v[%d] * v[1];", p.up, p.link)
@@ -98,7 +104,8 @@ func (g *cWriter) code(code []inst) {
 		case opInside:
 			g.line("v[%d] = T(v[%d] > %s && v[%d] < %s);", d, a, x, a, y)
 		case opLookUp:
-			g.line("{ static const double t[] = {%s}; v[%d] = t[(int)v[%d]]; }", cList(g.p.tables[in.at:]), d, a)
+			g.line("{ static const double t[] = {%s}; v[%d] = t[(int)v[%d]]; }", cList(g.p.tables[in.at:]), d,
+				a)
 		case opCurve:
 			g.line("{ double x = v[%d]; v[%d] = %s; }", a, d, g.curve(&g.p.curves[in.at]))
 		case opDemand:
@@ -118,7 +125,8 @@ func (g *cWriter) code(code []inst) {
 		case opBelow:
 			g.line("v[%d] = v[%d] <= %s ? 1 : v[%d] > %s || v[0] != 0 ? 0 : v[%d];", d, a, x, a, y, d)
 		case opBetween:
-			g.line("v[%d] = v[%d] >= %s && v[%d] <= %s ? 1 : v[%d] < %s - %s || v[%d] > %s + %s || v[0] != 0 ? 0 : v[%d];", d, a, x, a, y, a, x, z, a, y, z, d)
+			g.line("v[%d] = v[%d] >= %s && v[%d] <= %s ? 1 : v[%d] < %s - %s || v[%d] > %s + %s || v[0] != "+
+				"0 ? 0 : v[%d];", d, a, x, a, y, a, x, z, a, y, z, d)
 		case opRise:
 			g.line("v[%d] = rise(v[%d], &v[%d], v[0]);", d, a, c)
 		case opFall:
@@ -128,19 +136,26 @@ func (g *cWriter) code(code []inst) {
 		case opResetWins:
 			g.line("v[%d] = T((v[%d] != 0 || %s != 0) && v[%d] == 0);", d, a, was, b)
 		case opToggle:
-			g.line("{ double r = %s; if (rise(v[%d], &v[%d], v[0]) != 0) r = 1 - r; v[%d] = r * (1 - v[%d]); }", was, a, c, d, b)
+			g.line("{ double r = %s; if (rise(v[%d], &v[%d], v[0]) != 0) r = 1 - r; v[%d] = r * (1 - "+
+				"v[%d]); }", was, a, c, d, b)
 		case opOnDelay:
-			g.line("v[%d] = v[%d] == 0 ? -1 : v[0] != 0 || v[%d] < 0 ? 0 : fmin(v[%d] + 1, %s); v[%d] = T(v[%d] != 0 && v[%d] >= %s);", c, a, c, c, x, d, a, c, x)
+			g.line("v[%d] = v[%d] == 0 ? -1 : v[0] != 0 || v[%d] < 0 ? 0 : fmin(v[%d] + 1, %s); v[%d] = "+
+				"T(v[%d] != 0 && v[%d] >= %s);", c, a, c, c, x, d, a, c, x)
 		case opOffDelay:
-			g.line("v[%d] = v[%d] != 0 ? -1 : v[0] != 0 ? %s : fmin(v[%d] + 1, %s); v[%d] = T(v[%d] < %s);", c, a, x, c, x, d, c, x)
+			g.line("v[%d] = v[%d] != 0 ? -1 : v[0] != 0 ? %s : fmin(v[%d] + 1, %s); v[%d] = T(v[%d] < %s);",
+				c, a, x, c, x, d, c, x)
 		case opPulseFor:
-			g.line("{ double up = rise(v[%d], &v[%d], v[0]); v[%d] = v[0] != 0 ? %s : fmin(v[%d] + 1, %s); if (up != 0 && v[%d] >= %s) v[%d] = 0; v[%d] = T(v[%d] < %s); }", a, b, c, x, c, x, c, x, c, d, c, x)
+			g.line("{ double up = rise(v[%d], &v[%d], v[0]); v[%d] = v[0] != 0 ? %s : fmin(v[%d] + 1, %s); "+
+				"if (up != 0 && v[%d] >= %s) v[%d] = 0; v[%d] = T(v[%d] < %s); }", a, b, c, x, c, x, c, x, c,
+				d, c, x)
 		case opStepper:
 			g.stepper(&g.p.steppers[in.at])
 		case opSequence:
 			s := &g.p.sequences[in.at]
-			g.line("if (v[0] != 0) { v[%d] = v[%d] * %s; v[%d] = v[%d]; } else { double at = v[%d];", s.at, s.run, cNum(s.end), s.ahead, s.run, s.at)
-			g.line("if (%s || at == 0 || at == %s) v[%d] = v[%d]; at += v[%d] != 0 ? %s : -%s;", cNum(1-truth(s.finish)), cNum(s.end), s.ahead, s.run, s.ahead, cNum(s.frame), cNum(s.frame))
+			g.line("if (v[0] != 0) { v[%d] = v[%d] * %s; v[%d] = v[%d]; } else { double at = v[%d];", s.at,
+				s.run, cNum(s.end), s.ahead, s.run, s.at)
+			g.line("if (%s || at == 0 || at == %s) v[%d] = v[%d]; at += v[%d] != 0 ? %s : -%s;",
+				cNum(1-truth(s.finish)), cNum(s.end), s.ahead, s.run, s.ahead, cNum(s.frame), cNum(s.frame))
 			g.line("v[%d] = at >= %s ? %s : at <= 1e-9 ? 0 : at; }", s.at, cNum(s.end-timeSlack), cNum(s.end))
 		case opPattern:
 			g.pattern(&g.p.patterns[in.at])
@@ -151,12 +166,15 @@ func (g *cWriter) code(code []inst) {
 		case opOutput:
 			g.output(&g.p.outputs[in.at])
 		case opSay:
-			g.line("v[%d] = v[0] != 0 ? T(v[%d] != 0 && %s != 0) : T(v[%d] != 0 && v[%d] == 0); v[%d] = v[%d];", d, a, x, a, c, c, a)
+			g.line("v[%d] = v[0] != 0 ? T(v[%d] != 0 && %s != 0) : T(v[%d] != 0 && v[%d] == 0); v[%d] = "+
+				"v[%d];", d, a, x, a, c, c, a)
 		case opLearn:
-			g.line("v[%d] = pulse(clampd(v[%d] < %s ? 100 * (v[%d] - %s) / (%s - %s) : 100 * (v[%d] - %s) / (%s - %s), -150, 150));", d, a, y, a, y, y, x, a, y, z, y)
+			g.line("v[%d] = pulse(clampd(v[%d] < %s ? 100 * (v[%d] - %s) / (%s - %s) : 100 * (v[%d] - %s) "+
+				"/ (%s - %s), -150, 150));", d, a, y, a, y, y, x, a, y, z, y)
 		case opOneBit:
 			u := &g.p.pulse
-			g.line("v[%d] = clampd(%s + (v[%d] < %s ? -%s : %s), %s, %s);", d, cNum(u.CentreUS), a, cNum(u.CentreUS), cNum(u.HalfSpanUS), cNum(u.HalfSpanUS), cNum(u.MinUS), cNum(u.MaxUS))
+			g.line("v[%d] = clampd(%s + (v[%d] < %s ? -%s : %s), %s, %s);", d, cNum(u.CentreUS), a,
+				cNum(u.CentreUS), cNum(u.HalfSpanUS), cNum(u.HalfSpanUS), cNum(u.MinUS), cNum(u.MaxUS))
 		case opHalfRate:
 			g.line("v[%d] = v[%d] == 0 ? 0 : v[2] != 0 && v[%d] != 0 ? v[%d] : v[%d];", d, b, d, d, a)
 		case opReceiver:
@@ -175,7 +193,8 @@ func (g *cWriter) curve(cv *curve) string {
 	text := cNum(cv.y[last])
 	for i := last - 1; i >= 0; i-- {
 		s := fmt.Sprintf("(x - %s)", cNum(cv.x[i]))
-		text = fmt.Sprintf("x < %s ? %s + %s * (%s + %s * (%s + %s * %s)) : %s", cNum(cv.x[i+1]), cNum(cv.y[i]), s, cNum(cv.b[i]), s, cNum(cv.c[i]), s, cNum(cv.d[i]), text)
+		text = fmt.Sprintf("x < %s ? %s + %s * (%s + %s * (%s + %s * %s)) : %s", cNum(cv.x[i+1]),
+			cNum(cv.y[i]), s, cNum(cv.b[i]), s, cNum(cv.c[i]), s, cNum(cv.d[i]), text)
 	}
 	return fmt.Sprintf("x <= %s ? %s : %s", cNum(cv.x[0]), cNum(cv.y[0]), text)
 }
@@ -183,7 +202,8 @@ func (g *cWriter) curve(cv *curve) string {
 func (g *cWriter) demand(d *demand) {
 	g.line("{ double x = v[%d];", d.In)
 	if d.Deadband != None {
-		g.line("x = fabs(x) <= %s ? 0 : copysign((fabs(x) - %s) * 100 / (100 - %s), x); v[%d] = x;", cNum(d.dead), cNum(d.dead), cNum(d.dead), d.Deadband)
+		g.line("x = fabs(x) <= %s ? 0 : copysign((fabs(x) - %s) * 100 / (100 - %s), x); v[%d] = x;",
+			cNum(d.dead), cNum(d.dead), cNum(d.dead), d.Deadband)
 	}
 	if d.Expo != None {
 		g.line("x = %s * x + %s * (x * x * x); v[%d] = x;", cNum(d.straight), cNum(d.cubed), d.Expo)
@@ -208,7 +228,8 @@ func (g *cWriter) demand(d *demand) {
 
 func (g *cWriter) sum(terms []term) {
 	shapes := map[mixWord]string{shapeAbs: "fabs(x)", shapeUp: "x > 0 ? x : 0", shapeDown: "x < 0 ? x : 0"}
-	combines := map[mixWord]string{combineAdd: "acc + x", combineTimes: "acc * x / 100", combineInstead: "x", combineGreatest: "acc > x ? acc : x", combineLeast: "acc < x ? acc : x"}
+	combines := map[mixWord]string{combineAdd: "acc + x", combineTimes: "acc * x / 100", combineInstead: "x",
+		combineGreatest: "acc > x ? acc : x", combineLeast: "acc < x ? acc : x"}
 	g.line("{ double acc = 0, x, c;")
 	for i := range terms {
 		t := &terms[i]
@@ -222,7 +243,8 @@ func (g *cWriter) sum(terms []term) {
 		g.line("c = %s;", combines[t.combine])
 		w := t.Weight
 		if t.fade > 0 {
-			g.line("v[%d] = v[0] != 0 ? v[%d] : v[%d] < v[%d] ? fmin(v[%d] + %s, v[%d]) : fmax(v[%d] - %s, v[%d]);", w, t.holds, w, t.holds, w, cNum(t.fade), t.holds, w, cNum(t.fade), t.holds)
+			g.line("v[%d] = v[0] != 0 ? v[%d] : v[%d] < v[%d] ? fmin(v[%d] + %s, v[%d]) : fmax(v[%d] - %s, "+
+				"v[%d]);", w, t.holds, w, t.holds, w, cNum(t.fade), t.holds, w, cNum(t.fade), t.holds)
 		}
 		if w == None {
 			g.line("acc = c;")
@@ -251,22 +273,29 @@ func (g *cWriter) stepper(s *stepper) {
 		}
 		again := "0"
 		if s.repeatS > 0 {
-			again = fmt.Sprintf("(v[%d]++, floor((v[%d] * %s + 1e-9) / %s) > floor(((v[%d] - 1) * %s + 1e-9) / %s))",
-				button.held, button.held, cNum(s.frame), cNum(s.repeatS), button.held, cNum(s.frame), cNum(s.repeatS))
+			again = fmt.Sprintf("(v[%d]++, floor((v[%d] * %s + 1e-9) / %s) > floor(((v[%d] - 1) * %s + "+
+				"1e-9) / %s))",
+				button.held, button.held, cNum(s.frame), cNum(s.repeatS), button.held, cNum(s.frame),
+				cNum(s.repeatS))
 		}
-		g.line("{ double up = rise(v[%d], &v[%d], v[0]); if (v[0] != 0 || home || v[%d] == 0) v[%d] = -1; else if (up != 0) { v[%d] = 0; by += %d; } else if (v[%d] >= 0 && %s) by += %d; }",
-			button.in, button.was, button.in, button.held, button.held, button.by, button.held, again, button.by)
+		g.line("{ double up = rise(v[%d], &v[%d], v[0]); if (v[0] != 0 || home || v[%d] == 0) v[%d] = -1; "+
+			"else if (up != 0) { v[%d] = 0; by += %d; } else if (v[%d] >= 0 && %s) by += %d; }",
+			button.in, button.was, button.in, button.held, button.held, button.by, button.held, again,
+			button.by)
 	}
 	wrap := ""
 	if s.wrap {
 		wrap = fmt.Sprintf("else v[%d] = fmod(at + %s, %s);", s.at, cNum(s.last+1), cNum(s.last+1))
 	}
-	g.line("double at = v[%d] + by; if (home) v[%d] = %s; else if (at >= 0 && at <= %s) v[%d] = at; %s }", s.at, s.at, cNum(s.start), cNum(s.last), s.at, wrap)
+	g.line("double at = v[%d] + by; if (home) v[%d] = %s; else if (at >= 0 && at <= %s) v[%d] = at; %s }",
+		s.at, s.at, cNum(s.start), cNum(s.last), s.at, wrap)
 }
 
 func (g *cWriter) pattern(p *pattern) {
 	last := len(p.ends) - 1
-	g.line("if (v[%d] == 0) { v[%d] = -1; v[%d] = %s; } else { if (v[0] != 0) v[%d] = -1; v[%d]++; double t = v[%d] * %s;", p.when, p.frames, p.value, cNum(p.rest), p.frames, p.frames, p.frames, cNum(p.frame))
+	g.line("if (v[%d] == 0) { v[%d] = -1; v[%d] = %s; } else { if (v[0] != 0) v[%d] = -1; v[%d]++; double "+
+		"t = v[%d] * %s;", p.when, p.frames, p.value, cNum(p.rest), p.frames, p.frames, p.frames,
+		cNum(p.frame))
 	if p.loop {
 		g.line("t -= floor((t + 1e-9) / %s) * %s;", cNum(p.ends[last]), cNum(p.ends[last]))
 	}
@@ -300,15 +329,18 @@ func (g *cWriter) output(o *output) {
 	if o.reverse {
 		g.line("a = -a; v[%d] = a;", o.turned)
 	}
-	g.line("double p = clampd(%s + a * (signbit(a) ? %s : %s), %s, %s); v[%d] = p;", cNum(o.centre), cNum(o.each[1]), cNum(o.each[0]), cNum(o.low), cNum(o.high), o.target)
+	g.line("double p = clampd(%s + a * (signbit(a) ? %s : %s), %s, %s); v[%d] = p;", cNum(o.centre),
+		cNum(o.each[1]), cNum(o.each[0]), cNum(o.low), cNum(o.high), o.target)
 	if o.slewed {
-		g.line("p = v[0] != 0 ? p : v[%d] < p ? fmin(v[%d] + %s, p) : fmax(v[%d] - %s, p); v[%d] = p;", o.p, o.p, cNum(o.up), o.p, cNum(o.down), o.p)
+		g.line("p = v[0] != 0 ? p : v[%d] < p ? fmin(v[%d] + %s, p) : fmax(v[%d] - %s, p); v[%d] = p;", o.p,
+			o.p, cNum(o.up), o.p, cNum(o.down), o.p)
 	}
 	g.line("v[%d] = pulse(p); }", o.us)
 }
 
 func (g *cWriter) receiver(r *receiver) {
-	g.line("if (v[%d] == 0) v[%d] = 0; else if (v[%d] != 0) { v[%d] = 1; v[%d] = -1; } else v[%d] = fmin(v[%d] + 1, %s);", r.on, r.heard, r.up, r.heard, r.lost, r.lost, r.lost, cNum(r.need))
+	g.line("if (v[%d] == 0) v[%d] = 0; else if (v[%d] != 0) { v[%d] = 1; v[%d] = -1; } else v[%d] = "+
+		"fmin(v[%d] + 1, %s);", r.on, r.heard, r.up, r.heard, r.lost, r.lost, r.lost, cNum(r.need))
 	for _, p := range r.pins {
 		lost := fmt.Sprintf("v[%d]", p.us)
 		switch p.loss {
@@ -317,7 +349,8 @@ func (g *cWriter) receiver(r *receiver) {
 		case lossPreset:
 			lost = cNum(p.preset)
 		}
-		g.line("v[%d] = v[%d] == 0 ? 0 : v[%d] != 0 ? v[%d] : v[%d] < %s ? v[%d] : %s;", p.us, r.heard, r.up, p.arrival, r.lost, cNum(r.need), p.us, lost)
+		g.line("v[%d] = v[%d] == 0 ? 0 : v[%d] != 0 ? v[%d] : v[%d] < %s ? v[%d] : %s;", p.us, r.heard, r.up,
+			p.arrival, r.lost, cNum(r.need), p.us, lost)
 	}
 }
 
@@ -325,8 +358,10 @@ func (g *cWriter) device(d *device) {
 	val := d.route.Value
 	switch d.kind {
 	case kindServo:
-		g.line("if (v[%d] != 0) { double t = position(v[%d]); if (v[%d] == 0) { v[%d] = 1; v[%d] = v[%d] != 1e6 ? v[%d] : t; }", d.us, d.us, d.route.Known, d.route.Known, val, d.own[0], d.own[0])
-		g.line("v[%d] = v[%d] < t ? fmin(v[%d] + %s, t) : fmax(v[%d] - %s, t); }", val, val, val, cNum(d.x[0]), val, cNum(d.x[0]))
+		g.line("if (v[%d] != 0) { double t = position(v[%d]); if (v[%d] == 0) { v[%d] = 1; v[%d] = v[%d] "+
+			"!= 1e6 ? v[%d] : t; }", d.us, d.us, d.route.Known, d.route.Known, val, d.own[0], d.own[0])
+		g.line("v[%d] = v[%d] < t ? fmin(v[%d] + %s, t) : fmax(v[%d] - %s, t); }", val, val, val,
+			cNum(d.x[0]), val, cNum(d.x[0]))
 	case kindOnOff:
 		on := fmt.Sprintf("v[%d] > %s", d.us, cNum(d.x[0]))
 		if d.flags[0] {
@@ -343,8 +378,11 @@ func (g *cWriter) device(d *device) {
 		g.line("v[%d] = %s; v[%d] = 100 * v[%d];", d.route.On, text, val, d.route.On)
 	case kindStepBox:
 		at, own := cNum(d.x[1]), d.own[0]
-		g.line("{ double us = v[%d], before = v[%d]; v[%d] = us; if (us == 0 || before == 0) { if (us == 0 && before != 0 && %s != 0) v[%d] = %s; }", d.us, own, own, cNum(d.x[2]), val, cNum(d.x[2]))
-		g.line("else { double w = position(before), n = position(us); if (w <= %s && n > %s) v[%d] = fmin(v[%d] + 1, %s); else if (w >= -%s && n < -%s) v[%d] = fmax(v[%d] - 1, 1); } }", at, at, val, val, cNum(d.x[0]), at, at, val, val)
+		g.line("{ double us = v[%d], before = v[%d]; v[%d] = us; if (us == 0 || before == 0) { if (us == 0 "+
+			"&& before != 0 && %s != 0) v[%d] = %s; }", d.us, own, own, cNum(d.x[2]), val, cNum(d.x[2]))
+		g.line("else { double w = position(before), n = position(us); if (w <= %s && n > %s) v[%d] = "+
+			"fmin(v[%d] + 1, %s); else if (w >= -%s && n < -%s) v[%d] = fmax(v[%d] - 1, 1); } }", at, at, val,
+			val, cNum(d.x[0]), at, at, val, val)
 	case kindEsc:
 		g.esc(d)
 	}
@@ -354,15 +392,19 @@ func (g *cWriter) esc(d *device) {
 	seen, mode := d.own[0], d.own[1]
 	down := "0"
 	if !d.flags[1] {
-		down = fmt.Sprintf("x < -%s ? fmax(-100 * (-x - %s) / %s, -100) : 0", cNum(d.x[1]), cNum(d.x[1]), cNum(d.x[3]))
+		down = fmt.Sprintf("x < -%s ? fmax(-100 * (-x - %s) / %s, -100) : 0", cNum(d.x[1]), cNum(d.x[1]),
+			cNum(d.x[3]))
 	}
-	g.line("{ double us = v[%d], m = 0, br = 0; if (us == 0) { v[%d] = 0; v[%d] = 0; } else { double x = us - %s;", d.us, seen, mode, cNum(d.x[0]))
-	g.line("double dr = x > %s ? fmin(100 * (x - %s) / %s, 100) : %s; if (dr == 0) v[%d] = 1;", cNum(d.x[1]), cNum(d.x[1]), cNum(d.x[2]), down, seen)
+	g.line("{ double us = v[%d], m = 0, br = 0; if (us == 0) { v[%d] = 0; v[%d] = 0; } else { double x = "+
+		"us - %s;", d.us, seen, mode, cNum(d.x[0]))
+	g.line("double dr = x > %s ? fmin(100 * (x - %s) / %s, 100) : %s; if (dr == 0) v[%d] = 1;", cNum(d.x[1]),
+		cNum(d.x[1]), cNum(d.x[2]), down, seen)
 	if d.flags[0] {
 		g.line("if (v[%d] != 0) {", seen)
 	}
 	if d.flags[2] {
-		g.line("if (dr > 0) { v[%d] = 0; m = dr; } else if (dr < 0 && v[%d] != 2) { v[%d] = 1; br = -dr; } else { if (dr == 0 && v[%d] == 1) v[%d] = 2; m = dr; }", mode, mode, mode, mode, mode)
+		g.line("if (dr > 0) { v[%d] = 0; m = dr; } else if (dr < 0 && v[%d] != 2) { v[%d] = 1; br = -dr; } "+
+			"else { if (dr == 0 && v[%d] == 1) v[%d] = 2; m = dr; }", mode, mode, mode, mode, mode)
 	} else {
 		g.line("m = dr;")
 	}
@@ -415,7 +457,8 @@ func runC(t testing.TB, p *Program, hands []Hands) (kept [][]float64, ns float64
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "frame.c"), []byte(cProgram(p)), 0o600))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "main.c"), []byte(cMain), 0o600))
 	exe := filepath.Join(dir, "frame")
-	out, err := exec.Command("gcc", "-O2", "-ffp-contract=off", "-o", exe, filepath.Join(dir, "frame.c"), filepath.Join(dir, "main.c"), "-lm").CombinedOutput()
+	out, err := exec.Command("gcc", "-O2", "-ffp-contract=off", "-o", exe, filepath.Join(dir, "frame.c"),
+		filepath.Join(dir, "main.c"), "-lm").CombinedOutput()
 	require.NoError(t, err, "%.2000s", out)
 	var in, got, said bytes.Buffer
 	for _, h := range hands {
@@ -468,5 +511,6 @@ func againstC(t *testing.T, p *Program, hands []Hands) {
 		}
 		ours = min(ours, float64(time.Since(start).Nanoseconds())/float64(40*len(hands)))
 	}
-	t.Logf("a frame of the reference: %.0f ns, the same arithmetic in C %.0f ns, ratio %.2f", ours, ns, ours/ns)
+	t.Logf("a frame of the reference: %.0f ns, the same arithmetic in C %.0f ns, ratio %.2f", ours, ns,
+		ours/ns)
 }

@@ -83,7 +83,8 @@ func compare(t *testing.T, want, got [][]string) {
 	require.Len(t, got, len(want))
 	for i := 1; i < len(want); i++ {
 		for j := range want[i] {
-			require.True(t, sameCell(want[i][j], got[i][j]), "row %d, %s: want %s, got %s", i, want[0][j], want[i][j], got[i][j])
+			require.True(t, sameCell(want[i][j], got[i][j]), "row %d, %s: want %s, got %s", i, want[0][j],
+				want[i][j], got[i][j])
 		}
 	}
 }

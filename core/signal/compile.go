@@ -65,7 +65,8 @@ func CompileInOrder(s *setup.Setup, blocks []int) (*Program, error) {
 
 func compile(s *setup.Setup, g *graph, reserved int) *Program {
 	p := &Program{setup: s, pulse: newScale(s.Transmitter.Pulse)}
-	c := &compiler{p: p, s: s, graph: g, reserved: reserved, computed: map[inst]Slot{}, constants: map[float64]Slot{}, arrivals: map[int]Slot{}}
+	c := &compiler{p: p, s: s, graph: g, reserved: reserved, computed: map[inst]Slot{},
+		constants: map[float64]Slot{}, arrivals: map[int]Slot{}}
 	c.layOut()
 	c.remember()
 	for _, node := range g.order.Sequence {

@@ -17,7 +17,8 @@ import (
 )
 
 // moveSome moves hands of one program, and the same ones of another that has some of them.
-func moveSome(rng *rand.Rand, p *signal.Program, hands signal.Hands, other *signal.Program, same signal.Hands) {
+func moveSome(rng *rand.Rand, p *signal.Program, hands signal.Hands, other *signal.Program,
+	same signal.Hands) {
 	for at, id := range p.HandIDs() {
 		if rng.IntN(5) > 0 {
 			continue
@@ -43,8 +44,10 @@ func TestAConeGivesTheSame(t *testing.T) {
 	for _, m := range golden.Models(t) {
 		s := m.Program.Setup()
 		var parts []setup.Item
-		for kind, n := range map[setup.ItemKind]int{setup.IsOutput: len(s.Outputs), setup.IsDevice: len(s.Devices), setup.IsBlock: len(s.Logic),
-			setup.IsStepper: len(s.Steppers), setup.IsSequence: len(s.Sequences), setup.IsPattern: len(s.Patterns), setup.IsAnnouncement: len(s.Announcements)} {
+		for kind, n := range map[setup.ItemKind]int{setup.IsOutput: len(s.Outputs),
+			setup.IsDevice: len(s.Devices), setup.IsBlock: len(s.Logic),
+			setup.IsStepper: len(s.Steppers), setup.IsSequence: len(s.Sequences),
+			setup.IsPattern: len(s.Patterns), setup.IsAnnouncement: len(s.Announcements)} {
 			for i := range n {
 				parts = append(parts, kind.At(i))
 			}
@@ -59,7 +62,11 @@ func TestAConeGivesTheSame(t *testing.T) {
 			require.NoError(t, err)
 			own := string(s.Key(part).ID)
 			cells := cone.Cells()
-			require.True(t, slices.ContainsFunc(cells, func(c signal.Cell) bool { return strings.HasPrefix(c.Name, own) }) || s.Devices != nil && part.Kind == setup.IsDevice, own)
+			require.True(t,
+				slices.ContainsFunc(cells, func(c signal.Cell) bool {
+					return strings.HasPrefix(c.Name,
+						own)
+				}) || s.Devices != nil && part.Kind == setup.IsDevice, own)
 			if cone.Slots() < m.Program.Slots() {
 				smaller++
 			}
@@ -75,7 +82,8 @@ func TestAConeGivesTheSame(t *testing.T) {
 					want, known := m.Program.Read(&one, st)
 					got, ok := cone.Read(&cells[i], small)
 					require.Equal(t, known, ok, "%s of %s, frame %d: %s", own, m.Name, frame, cells[i].Name)
-					require.Equal(t, math.Float64bits(want), math.Float64bits(got), "%s of %s, frame %d: %s", own, m.Name, frame, cells[i].Name)
+					require.Equal(t, math.Float64bits(want), math.Float64bits(got), "%s of %s, frame %d: %s",
+						own, m.Name, frame, cells[i].Name)
 				}
 			}
 		}
@@ -87,13 +95,15 @@ func TestAConeGivesTheSame(t *testing.T) {
 func TestAConeHasNothingElse(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte(`format: axtren-setup
 version: 1
-transmitter: {controls: [{id: a, kind: axis}, {id: b, kind: axis}, {id: key, kind: switch, positions: [off, on]}, {id: cut, kind: switch, positions: [off, on]}]}
+transmitter: {controls: [{id: a, kind: axis}, {id: b, kind: axis},
+    {id: key, kind: switch, positions: [off, on]}, {id: cut, kind: switch, positions: [off, on]}]}
 demands: [{id: soft, from: a, rates: [{when: low, rate: 50}]}, {id: other, from: b}]
 logic: [{id: low, block: or, in: [key.on]}, {id: alone, block: or, in: [key.on]}]
 mixes: [{to: one, from: soft}, {to: two, from: b}, {to: three, from: other}]
 shares: [{outputs: [one, two], rule: scale}]
 outputs: [{id: one, channel: 1}, {id: two, channel: 2}, {id: three, channel: 3}]
-receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 3}]}, {id: spare, pins: [{pin: 1, channel: 3}]}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 3}]},
+    {id: spare, pins: [{pin: 1, channel: 3}]}]
 devices: [{id: servo_one, kind: servo, on: rx.1}, {id: servo_three, kind: servo, on: spare.1}]
 announcements: [{id: said, when: low, say: low}]
 claims: [{id: c, reachable: low}]
@@ -103,7 +113,8 @@ start_check: [{control: cut, is: off}]
 	s := doc.Setup
 	cone := s.Cone(s.Item("servo_one"))
 	var ids []string
-	for _, id := range []setup.ID{"a", "b", "key", "cut", "soft", "other", "low", "alone", "one", "two", "three", "rx", "spare", "servo_one", "servo_three", "said", "c"} {
+	for _, id := range []setup.ID{"a", "b", "key", "cut", "soft", "other", "low", "alone", "one", "two",
+		"three", "rx", "spare", "servo_one", "servo_three", "said", "c"} {
 		if cone.Item(id).Kind != 0 {
 			ids = append(ids, string(id))
 		}
@@ -125,7 +136,8 @@ func TestBlocksInTheOrderOfATransmitter(t *testing.T) {
 			in   [2]int // below 2 a switch, else the block of that number less 2
 		}
 		list := make([]block, n)
-		text := "format: axtren-setup\nversion: 1\ntransmitter: {controls: [{id: s0, kind: switch, positions: [\"0\", \"1\"]}, {id: s1, kind: switch, positions: [\"0\", \"1\"]}]}\nlogic:\n"
+		text := "format: axtren-setup\nversion: 1\ntransmitter: {controls: [{id: s0, kind: switch, " +
+			"positions: [\"0\", \"1\"]}, {id: s1, kind: switch, positions: [\"0\", \"1\"]}]}\nlogic:\n"
 		name := func(in int) string {
 			if in < 2 {
 				return fmt.Sprintf("s%d.1", in)
@@ -140,11 +152,14 @@ func TestBlocksInTheOrderOfATransmitter(t *testing.T) {
 			list[i] = b
 			switch b.kind {
 			case "rs":
-				text += fmt.Sprintf("  - {id: b%d, block: rs, set: %s, reset: %s}\n", i, name(b.in[0]), name(b.in[1]))
+				text += fmt.Sprintf("  - {id: b%d, block: rs, set: %s, reset: %s}\n", i, name(b.in[0]),
+					name(b.in[1]))
 			case "toggle":
-				text += fmt.Sprintf("  - {id: b%d, block: toggle, in: %s, reset: %s}\n", i, name(b.in[0]), name(b.in[1]))
+				text += fmt.Sprintf("  - {id: b%d, block: toggle, in: %s, reset: %s}\n", i, name(b.in[0]),
+					name(b.in[1]))
 			default:
-				text += fmt.Sprintf("  - {id: b%d, block: %s, in: [%s, %s]}\n", i, b.kind, name(b.in[0]), name(b.in[1]))
+				text += fmt.Sprintf("  - {id: b%d, block: %s, in: [%s, %s]}\n", i, b.kind, name(b.in[0]),
+					name(b.in[1]))
 			}
 		}
 		doc, err := setup.ReadYAML([]byte(text))
@@ -193,7 +208,8 @@ func TestBlocksInTheOrderOfATransmitter(t *testing.T) {
 				}
 			}
 			for i := range list {
-				require.Equal(t, value[i], st.At(p.BlockSlot(i)) != 0, "frame %d: b%d of\n%sin the order %v", frame, i, text, order)
+				require.Equal(t, value[i], st.At(p.BlockSlot(i)) != 0, "frame %d: b%d of\n%sin the order %v",
+					frame, i, text, order)
 			}
 		}
 	})

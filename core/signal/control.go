@@ -14,7 +14,8 @@ func (c *compiler) source(v setup.Value) Slot {
 	switch src.Kind {
 	case setup.SourceControl:
 		if sw := c.s.Transmitter.Controls[src.Index].Switch; sw != nil {
-			c.p.numbers[src.Index] = c.once(inst{op: opSpread, a: c.p.controls[src.Index], x: float64(len(sw.Positions) - 1)})
+			c.p.numbers[src.Index] = c.once(inst{op: opSpread, a: c.p.controls[src.Index],
+				x: float64(len(sw.Positions) - 1)})
 		}
 		return c.p.numbers[src.Index]
 	case setup.SourceDemand:
@@ -26,7 +27,8 @@ func (c *compiler) source(v setup.Value) Slot {
 	case setup.SourceStepper:
 		return c.emit(inst{op: opLookUp, a: c.held(setup.IsStepper, src.Index), at: c.stepValues(src.Index)})
 	case setup.SourceTrack:
-		return c.emit(inst{op: opCurve, a: c.held(setup.IsSequence, src.Index), at: c.p.tracks[src.Index][src.Sub]})
+		return c.emit(inst{op: opCurve, a: c.held(setup.IsSequence, src.Index),
+			at: c.p.tracks[src.Index][src.Sub]})
 	case setup.SourcePattern:
 		return c.held(setup.IsPattern, src.Index)
 	}

@@ -31,9 +31,11 @@ type demand struct {
 
 func (c *compiler) demand(i int) {
 	s := &c.s.Demands[i]
-	d := demand{dead: s.Deadband, straight: 1 - s.Expo/100, cubed: s.Expo / 1e6, rate: s.Rate, scale: s.Rate / 100, trim: s.Trim,
+	d := demand{dead: s.Deadband, straight: 1 - s.Expo/100, cubed: s.Expo / 1e6, rate: s.Rate,
+		scale: s.Rate / 100, trim: s.Trim,
 		limits: s.Trim != 0 || c.mayPass150(s)}
-	d.Shaping = Shaping{In: c.source(s.From), Deadband: None, Expo: None, Rate: None, Rated: None, Curve: None}
+	d.Shaping = Shaping{In: c.source(s.From), Deadband: None, Expo: None, Rate: None, Rated: None,
+		Curve: None}
 	d.Out = d.In
 	next := func(has bool, slot *Slot) {
 		if has {
@@ -105,7 +107,8 @@ func (d *demand) span(in Span) Span {
 		x = x.at(func(v float64) float64 { return deadband(v, d.dead) })
 	}
 	if d.Expo != None {
-		x = x.turning(func(v float64) float64 { return expo(v, d.straight, d.cubed) }, expoTurns(d.straight, d.cubed)...)
+		x = x.turning(func(v float64) float64 { return expo(v, d.straight, d.cubed) },
+			expoTurns(d.straight, d.cubed)...)
 	}
 	out := x.at(func(v float64) float64 { return v * d.rate / 100 })
 	for _, arm := range d.arms {
@@ -170,7 +173,8 @@ type curve struct {
 
 func newCurve(points []setup.Point, smooth bool) curve {
 	n := len(points)
-	cv := curve{x: make([]float64, n), y: make([]float64, n), b: make([]float64, n), c: make([]float64, n), d: make([]float64, n)}
+	cv := curve{x: make([]float64, n), y: make([]float64, n), b: make([]float64, n), c: make([]float64, n),
+		d: make([]float64, n)}
 	for i, p := range points {
 		cv.x[i], cv.y[i] = p[0], p[1]
 	}

@@ -178,7 +178,8 @@ func (c *compiler) esc(dev *device, i int, s *setup.Esc, keep func(string, float
 	dev.route.Value = c.slot()
 	dev.own = [3]Slot{keep("neutral seen", 0), keep("brake", 0), None}
 	u := s.LearnedUS
-	dev.x = [6]float64{u.Neutral, s.DeadUS, u.High - u.Neutral - s.DeadUS, u.Neutral - u.Low - s.DeadUS, 0, c.p.pulse.CentreUS}
+	dev.x = [6]float64{u.Neutral, s.DeadUS, u.High - u.Neutral - s.DeadUS, u.Neutral - u.Low - s.DeadUS, 0,
+		c.p.pulse.CentreUS}
 	dev.flags = [3]bool{s.NeedsNeutral, s.Reverse == "none", s.Reverse == "brake_first"}
 	if dev.flags[2] {
 		dev.route.Brake = c.slot()

@@ -58,20 +58,21 @@ func TestWholeTraces(t *testing.T) {
 		fmt.Fprintf(&b, "hands: %v\n", p.HandIDs())
 		last := map[int]float64{}
 		frame := 0
-		require.NoError(t, p.Run(signal.NewScript(strings.NewReader(played(m)), p), -1, func(at float64, st *signal.State) error {
-			if frame++; frame%12 != 1 {
-				return nil
-			}
-			fmt.Fprintf(&b, "%.2f s:", at)
-			for i, v := range st.V {
-				if was, known := last[i]; !known || was != v {
-					fmt.Fprintf(&b, " %d=%.6g", i, v)
-					last[i] = v
+		require.NoError(t, p.Run(signal.NewScript(strings.NewReader(played(m)), p), -1,
+			func(at float64, st *signal.State) error {
+				if frame++; frame%12 != 1 {
+					return nil
 				}
-			}
-			b.WriteString("\n")
-			return nil
-		}))
+				fmt.Fprintf(&b, "%.2f s:", at)
+				for i, v := range st.V {
+					if was, known := last[i]; !known || was != v {
+						fmt.Fprintf(&b, " %d=%.6g", i, v)
+						last[i] = v
+					}
+				}
+				b.WriteString("\n")
+				return nil
+			}))
 		golden.Equal(t, m.Name+"_trace", b.String())
 	}
 }
@@ -84,47 +85,50 @@ func TestWholeReasons(t *testing.T) {
 		var b strings.Builder
 		last := map[string]string{}
 		frame := 0
-		require.NoError(t, p.Run(signal.NewScript(strings.NewReader(played(m)), p), -1, func(at float64, st *signal.State) error {
-			if frame++; frame%70 != 2 {
-				return nil
-			}
-			fmt.Fprintf(&b, "%.2f s\n", at)
-			say := func(key string, r signal.Reason) {
-				text := strings.Join(strings.Fields(fmt.Sprintf("%s = %.6g %s", r.Sum, r.Value, r.Unit)), " ")
-				if last[key] != text {
-					fmt.Fprintf(&b, "  %s: %s\n", key, text)
-					last[key] = text
+		require.NoError(t, p.Run(signal.NewScript(strings.NewReader(played(m)), p), -1,
+			func(at float64, st *signal.State) error {
+				if frame++; frame%70 != 2 {
+					return nil
 				}
-			}
-			for i, c := range s.Transmitter.Controls {
-				say(string(c.ID), p.WhyControl(st, i))
-			}
-			for i, d := range s.Demands {
-				say(string(d.ID), p.WhyDemand(st, i))
-			}
-			for i, o := range s.Outputs {
-				for k := range p.Routes[i].Terms {
-					say(fmt.Sprintf("%s term %d", o.ID, k), p.WhyTerm(st, i, k))
-				}
-				for _, joint := range []string{signal.JointSum, signal.JointShare, signal.JointAsked, signal.JointTurn, signal.JointEnds, signal.JointSlew, signal.JointPulse} {
-					if r, ok := p.WhyJoint(st, i, joint); ok {
-						say(string(o.ID)+" "+joint, r)
+				fmt.Fprintf(&b, "%.2f s\n", at)
+				say := func(key string, r signal.Reason) {
+					text := strings.Join(strings.Fields(fmt.Sprintf("%s = %.6g %s", r.Sum, r.Value, r.Unit)),
+						" ")
+					if last[key] != text {
+						fmt.Fprintf(&b, "  %s: %s\n", key, text)
+						last[key] = text
 					}
 				}
-				for _, pin := range p.Routes[i].Pins {
-					say(fmt.Sprintf("%s pin %v", o.ID, pin.PinRef), p.WhyPin(st, pin.PinRef))
+				for i, c := range s.Transmitter.Controls {
+					say(string(c.ID), p.WhyControl(st, i))
 				}
-			}
-			for i, d := range s.Devices {
-				if p.Devices[i].Value != signal.None {
-					say(string(d.ID), p.WhyDevice(st, i))
+				for i, d := range s.Demands {
+					say(string(d.ID), p.WhyDemand(st, i))
 				}
-			}
-			if frame%210 == 2 {
-				b.WriteString(p.Why(st, 0).Text())
-			}
-			return nil
-		}))
+				for i, o := range s.Outputs {
+					for k := range p.Routes[i].Terms {
+						say(fmt.Sprintf("%s term %d", o.ID, k), p.WhyTerm(st, i, k))
+					}
+					for _, joint := range []string{signal.JointSum, signal.JointShare, signal.JointAsked,
+						signal.JointTurn, signal.JointEnds, signal.JointSlew, signal.JointPulse} {
+						if r, ok := p.WhyJoint(st, i, joint); ok {
+							say(string(o.ID)+" "+joint, r)
+						}
+					}
+					for _, pin := range p.Routes[i].Pins {
+						say(fmt.Sprintf("%s pin %v", o.ID, pin.PinRef), p.WhyPin(st, pin.PinRef))
+					}
+				}
+				for i, d := range s.Devices {
+					if p.Devices[i].Value != signal.None {
+						say(string(d.ID), p.WhyDevice(st, i))
+					}
+				}
+				if frame%210 == 2 {
+					b.WriteString(p.Why(st, 0).Text())
+				}
+				return nil
+			}))
 		golden.Equal(t, m.Name+"_why", b.String())
 	}
 }
@@ -134,7 +138,8 @@ func TestWhatArrivesAndDoes(t *testing.T) {
 	for _, m := range golden.Models(t) {
 		p := m.Program
 		var b strings.Builder
-		for _, us := range []float64{0, 900, 1000, 1020, 1100, 1400, 1480, 1500, 1510, 1521, 1600, 1700, 1800, 1979, 2000, 2100} {
+		for _, us := range []float64{0, 900, 1000, 1020, 1100, 1400, 1480, 1500, 1510, 1521, 1600, 1700, 1800,
+			1979, 2000, 2100} {
 			fmt.Fprintf(&b, "%g us:", us)
 			for channel := 1; channel < 18; channel++ {
 				fmt.Fprintf(&b, " %.5g", p.Arriving(channel, us))
@@ -156,14 +161,16 @@ func TestCarriedAsItWas(t *testing.T) {
 	m := golden.Models(t)[0]
 	p := m.Program
 	st := p.PowerOn()
-	require.NoError(t, p.Run(signal.NewScript(strings.NewReader(played(m)), p), 0.6, func(_ float64, now *signal.State) error {
-		st.CopyFrom(now)
-		return nil
-	}))
+	require.NoError(t, p.Run(signal.NewScript(strings.NewReader(played(m)), p), 0.6,
+		func(_ float64, now *signal.State) error {
+			st.CopyFrom(now)
+			return nil
+		}))
 	hands := p.HandsOf(st)
 	same := p.Carry(p, st, hands)
 	require.Equal(t, st.V[:p.Kept()], same.V[:p.Kept()], "what carries over from frame to frame")
-	changed := golden.Changed(t, "low: -60}", "low: -60, slew_s: 40}", "low: -96, high: 94", "low: -80, high: 94")
+	changed := golden.Changed(t, "low: -60}", "low: -60, slew_s: 40}", "low: -96, high: 94",
+		"low: -80, high: 94")
 	q := changed.Program
 	other := q.Carry(p, st, hands)
 	p.Step(st, hands)

@@ -44,11 +44,13 @@ const (
 )
 
 var mixWords = map[string]mixWord{"plain": shapePlain, "abs": shapeAbs, "up": shapeUp, "down": shapeDown,
-	"add": combineAdd, "times": combineTimes, "instead": combineInstead, "greatest": combineGreatest, "least": combineLeast}
+	"add": combineAdd, "times": combineTimes, "instead": combineInstead, "greatest": combineGreatest,
+	"least": combineLeast}
 
 // newTerm gives the constants of a mix.
 func newTerm(m *setup.Mix) term {
-	return term{combine: mixWords[m.Combine], shape: mixWords[m.Shape], pos: m.Gain.Pos / 100, neg: m.Gain.Neg / 100, bias: m.Bias,
+	return term{combine: mixWords[m.Combine], shape: mixWords[m.Shape], pos: m.Gain.Pos / 100,
+		neg: m.Gain.Neg / 100, bias: m.Bias,
 		gains: m.Gain.Pos != 100 || m.Gain.Neg != 100 || m.Bias != 0}
 }
 
@@ -65,7 +67,8 @@ func (c *compiler) mix(i int, first bool) term {
 			if m.ID == nil { // known by its place, as long as it is between the same two
 				what = "fade " + m.From.String() + " " + string(m.To)
 			}
-			t.holds, t.Weight, t.fade = t.Weight, c.keep(setup.IsMix.At(i), what), c.s.Transmitter.FrameS()/m.FadeS
+			t.holds, t.Weight, t.fade = t.Weight, c.keep(setup.IsMix.At(i),
+				what), c.s.Transmitter.FrameS()/m.FadeS
 		}
 	}
 	if t.shape != shapePlain {

@@ -50,9 +50,12 @@ const (
 	opDevice // device.go
 )
 
-var opWords = [...]string{"copy", "before", "beforekept", "spread", "is", "not", "inside", "lookup", "curve", "demand",
-	"and", "or", "xor", "above", "below", "between", "rise", "fall", "setwins", "resetwins", "toggle", "ondelay", "offdelay", "pulsefor",
-	"stepper", "sequence", "pattern", "sum", "sharescale", "shareturn", "output", "say", "learn", "onebit", "halfrate", "receiver", "switchpin", "device"}
+var opWords = [...]string{"copy", "before", "beforekept", "spread", "is", "not", "inside", "lookup", "curve",
+	"demand",
+	"and", "or", "xor", "above", "below", "between", "rise", "fall", "setwins", "resetwins", "toggle",
+	"ondelay", "offdelay", "pulsefor",
+	"stepper", "sequence", "pattern", "sum", "sharescale", "shareturn", "output", "say", "learn", "onebit",
+	"halfrate", "receiver", "switchpin", "device"}
 
 // inst is one instruction: dst becomes a function of the slots a, b, c and the
 // constants x, y, z. An op that is more than that has an entry of its own in a table of
@@ -328,7 +331,8 @@ func (p *Program) gives(in *inst) []Slot {
 // timed tells whether a result may change while nothing that it reads does.
 func (p *Program) timed(in *inst) bool {
 	switch in.op {
-	case opBefore, opBeforeKept, opRise, opFall, opOnDelay, opOffDelay, opPulseFor, opSay, opSequence, opPattern:
+	case opBefore, opBeforeKept, opRise, opFall, opOnDelay, opOffDelay, opPulseFor, opSay, opSequence,
+		opPattern:
 		return true
 	case opStepper:
 		return p.steppers[in.at].repeatS > 0

@@ -17,8 +17,9 @@ type pattern struct {
 
 func (c *compiler) pattern(i int) {
 	s := &c.s.Patterns[i]
-	p := pattern{when: c.fact(s.When), frames: c.keep(setup.IsPattern.At(i), "frames"), value: c.values[c.graph.at[setup.IsPattern.At(i)]],
-		rest: s.Rest, frame: c.s.Transmitter.FrameS(), loop: s.Loop}
+	p := pattern{when: c.fact(s.When), frames: c.keep(setup.IsPattern.At(i), "frames"),
+		value: c.values[c.graph.at[setup.IsPattern.At(i)]],
+		rest:  s.Rest, frame: c.s.Transmitter.FrameS(), loop: s.Loop}
 	end := 0.0
 	for _, step := range s.Steps {
 		end += step[1]

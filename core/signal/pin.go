@@ -40,7 +40,8 @@ func (c *compiler) pins() {
 	c.node = -1
 	for r := range c.s.Receivers {
 		rx := &c.s.Receivers[r]
-		rec := receiver{on: c.p.receiversOn[r], up: c.p.up, heard: c.keep(setup.IsReceiver.At(r), "heard"), lost: c.keep(setup.IsReceiver.At(r), "lost"),
+		rec := receiver{on: c.p.receiversOn[r], up: c.p.up, heard: c.keep(setup.IsReceiver.At(r), "heard"),
+			lost: c.keep(setup.IsReceiver.At(r), "lost"),
 			need: c.frames(rx.LossAfterS)}
 		routes := make([]PinRoute, len(rx.Pins))
 		for j := range rx.Pins {
@@ -52,7 +53,8 @@ func (c *compiler) pins() {
 		c.add(inst{op: opReceiver, at: int32(r)})
 		for j := range rx.Pins {
 			if sw := rx.Pins[j].Switch; sw != nil {
-				routes[j].On = c.emit(inst{op: opSwitchPin, a: routes[j].US, x: sw.AtUS, y: truth(sw.On == "below")})
+				routes[j].On = c.emit(inst{op: opSwitchPin, a: routes[j].US, x: sw.AtUS,
+					y: truth(sw.On == "below")})
 			}
 		}
 		c.p.Pins = append(c.p.Pins, routes)

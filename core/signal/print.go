@@ -54,7 +54,8 @@ func (p *Program) slotNames() []string {
 	name(p.up, "something arrives")
 	for i, d := range p.setup.Demands {
 		s := &p.Demands[i]
-		for step, slot := range map[string]Slot{"dead band": s.Deadband, "expo": s.Expo, "rate": s.Rate, "rated": s.Rated, "curve": s.Curve} {
+		for step, slot := range map[string]Slot{"dead band": s.Deadband, "expo": s.Expo, "rate": s.Rate,
+			"rated": s.Rated, "curve": s.Curve} {
 			name(slot, string(d.ID)+" "+step)
 		}
 		name(s.Out, string(d.ID))
@@ -67,7 +68,8 @@ func (p *Program) slotNames() []string {
 		for _, step := range []struct {
 			slot Slot
 			text string
-		}{{r.Asked, "asked"}, {r.Turned, "turned"}, {r.Target, "target"}, {r.P, "p"}, {r.US, "us"}, {r.Sum, "sum"}, {r.Shared, "shared"}} {
+		}{{r.Asked, "asked"}, {r.Turned, "turned"}, {r.Target, "target"}, {r.P, "p"}, {r.US, "us"},
+			{r.Sum, "sum"}, {r.Shared, "shared"}} {
 			name(step.slot, string(o.ID)+" "+step.text)
 		}
 	}

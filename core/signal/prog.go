@@ -45,15 +45,18 @@ type Program struct {
 	unsettled         Slot   // 1 where slots that are not kept may not fit those that are: all is computed
 	up                Slot   // 1 while something arrives
 
-	Routes                          []Route                     // one for each output, in document order
-	Demands                         []Shaping                   // one for each demand, in document order
-	Pins                            [][]PinRoute                // by receiver and pin, in document order
-	Devices                         []DeviceRoute               // one for each device, in document order
-	seen                            []Slot                      // of each device, the pulse that its other slots are for
-	nodeValue                       [setup.IsPattern + 1][]Slot // what each block, stepper, sequence, pattern holds
-	tracks                          [][]int32                   // of each sequence, the curves of its tracks
-	demandAt, patternAt, sequenceAt []int                       // of each demand, pattern and sequence, its place in the tables above
-	blockAt                         []int32                     // of each block, its instruction
+	Routes  []Route       // one for each output, in document order
+	Demands []Shaping     // one for each demand, in document order
+	Pins    [][]PinRoute  // by receiver and pin, in document order
+	Devices []DeviceRoute // one for each device, in document order
+	// of each device, the pulse that its other slots are for
+	seen []Slot
+	// what each block, stepper, sequence, pattern holds
+	nodeValue [setup.IsPattern + 1][]Slot
+	tracks    [][]int32 // of each sequence, the curves of its tracks
+	// of each demand, pattern and sequence, its place in the tables above
+	demandAt, patternAt, sequenceAt []int
+	blockAt                         []int32 // of each block, its instruction
 	said                            []Slot
 }
 

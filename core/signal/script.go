@@ -71,7 +71,8 @@ func (sc *Script) Next() (Row, error) {
 	if err != nil {
 		var bad *csv.ParseError
 		if errors.As(err, &bad) {
-			return Row{}, &ScriptError{bad.Line, bad.Err.Error(), "this is not a row of a script", "write t_s,control,value"}
+			return Row{}, &ScriptError{bad.Line, bad.Err.Error(), "this is not a row of a script",
+				"write t_s,control,value"}
 		}
 		return Row{}, fmt.Errorf("reading the script: %w", err)
 	}
@@ -80,12 +81,14 @@ func (sc *Script) Next() (Row, error) {
 		sc.head = true
 		record[0] = strings.TrimPrefix(record[0], "\ufeff")
 		if !slices.Equal(record, []string{"t_s", "control", "value"}) {
-			return Row{}, &ScriptError{line, strings.Join(record, ","), "the header is wrong", "write t_s,control,value"}
+			return Row{}, &ScriptError{line, strings.Join(record, ","), "the header is wrong",
+				"write t_s,control,value"}
 		}
 		return sc.Next()
 	}
 	if len(record) != 3 {
-		return Row{}, &ScriptError{line, strings.Join(record, ","), "a row has three cells", "write t_s,control,value"}
+		return Row{}, &ScriptError{line, strings.Join(record, ","), "a row has three cells",
+			"write t_s,control,value"}
 	}
 	return sc.row(line, record)
 }
@@ -96,15 +99,18 @@ func (sc *Script) row(line int, record []string) (Row, error) {
 		return Row{}, &ScriptError{line, record[0], "the time is not a number", "write seconds, such as 0.5"}
 	}
 	if t < sc.last {
-		return Row{}, &ScriptError{line, record[0], "the row is earlier than the one before", "put the rows in order of time"}
+		return Row{}, &ScriptError{line, record[0], "the row is earlier than the one before",
+			"put the rows in order of time"}
 	}
 	sc.last = t
 	hand, ok := sc.p.Hand(record[1])
 	if !ok {
-		return Row{}, &ScriptError{line, record[1], "there is nothing of this name to move", "use one of " + sc.movable()}
+		return Row{}, &ScriptError{line, record[1], "there is nothing of this name to move",
+			"use one of " + sc.movable()}
 	}
 	if t > 0 && sc.p.setup.Item(setup.ID(record[1])).Kind == setup.IsDevice {
-		return Row{}, &ScriptError{line, record[0], "where a servo was left is chosen at the start", "put the row at time 0"}
+		return Row{}, &ScriptError{line, record[0], "where a servo was left is chosen at the start",
+			"put the row at time 0"}
 	}
 	v, err := sc.p.HandValue(record[1], record[2])
 	if err != nil {

@@ -14,7 +14,8 @@ import (
 // TestAScriptIsReadToItsEnd: a mistake counts wherever it stands, also beyond the time
 // that is played; a script has its header, and its numbers are decimal.
 func TestAScriptIsReadToItsEnd(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [{id: a, kind: axis}, {id: s, kind: switch, positions: [up, down]}]}\n"))
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [{id: a, " +
+		"kind: axis}, {id: s, kind: switch, positions: [up, down]}]}\n"))
 	require.NoError(t, err)
 	p, err := Compile(doc.Setup)
 	require.NoError(t, err)
@@ -48,7 +49,8 @@ func TestAScriptIsReadToItsEnd(t *testing.T) {
 	}
 	for _, good := range []string{head, "\ufeff" + head, head + "-1,a,+5\n.5,a,-.5\n1.,a,1e1\n2e0,s,down\n"} {
 		frames := 0
-		require.NoError(t, p.Run(NewScript(strings.NewReader(good), p), 0.1, func(float64, *State) error { frames++; return nil }), "%q", good)
+		require.NoError(t, p.Run(NewScript(strings.NewReader(good), p), 0.1,
+			func(float64, *State) error { frames++; return nil }), "%q", good)
 		require.Equal(t, 6, frames)
 	}
 	sc := NewScript(strings.NewReader(head+"1,a,1\n"), p)

@@ -12,8 +12,9 @@ type sequence struct {
 
 func (c *compiler) sequence(i int) {
 	s := &c.s.Sequences[i]
-	sq := sequence{run: c.fact(s.Go), at: c.values[c.graph.at[setup.IsSequence.At(i)]], ahead: c.keep(setup.IsSequence.At(i), "way"),
-		end: sequenceEnd(c, i), frame: c.s.Transmitter.FrameS(), finish: s.Interrupt == "finish"}
+	sq := sequence{run: c.fact(s.Go), at: c.values[c.graph.at[setup.IsSequence.At(i)]],
+		ahead: c.keep(setup.IsSequence.At(i), "way"),
+		end:   sequenceEnd(c, i), frame: c.s.Transmitter.FrameS(), finish: s.Interrupt == "finish"}
 	c.p.sequenceAt[i] = len(c.p.sequences)
 	c.p.sequences = append(c.p.sequences, sq)
 	c.add(inst{op: opSequence, at: int32(len(c.p.sequences) - 1), dst: sq.at})

@@ -23,7 +23,8 @@ transmitter:
     - {id: turn, kind: axis}
     - {id: gear, kind: switch, positions: [low, mid, high]}
 demands:
-  - {id: go, from: drive, expo: 20, rate: 90, rates: [{when: gear.low, rate: 50}, {when: not gear.high, rate: 70}]}
+  - {id: go, from: drive, expo: 20, rate: 90, rates: [{when: gear.low, rate: 50},
+      {when: not gear.high, rate: 70}]}
 mixes:
   - {id: m1, to: port, from: go}
   - {id: m2, to: port, from: turn, gain: 80}
@@ -37,7 +38,8 @@ outputs:
   - {id: starboard, channel: 2, reverse: true, centre: 3, low: -96, high: 94}
   - {id: pump, channel: 3, slew_s: {up: 2}}
 receivers:
-  - {id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3, switch: {on: above, at_us: 1600}}]}
+  - {id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2},
+      {pin: 3, channel: 3, switch: {on: above, at_us: 1600}}]}
 `
 
 func step(p *Program, hands ...float64) *State {
@@ -76,7 +78,8 @@ func TestPulseScale(t *testing.T) {
 		{usual, 120, 2100}, {usual, -120, 900}, // 120 percent is 900 and 2100
 		{usual, 150, 2200}, {usual, -150, 800}, // 2250 and 750, limited
 		{usual, 60, 1800}, {usual, 75, 1875}, {usual, 50, 1750}, {usual, -70, 1150}, {usual, -4, 1480},
-		{usual, 0.05, 1500.5}, {usual, 0.0499, 1500}, {usual, -0.05, 1499.5}, // half a step goes away from centre
+		// half a step goes away from centre
+		{usual, 0.05, 1500.5}, {usual, 0.0499, 1500}, {usual, -0.05, 1499.5},
 		{newScale(wide), -100, 988}, {newScale(wide), 100, 2012}, // the wider scale
 		{newScale(coarse), 10, 1500 + 50*1024.0/1023}, // 49.95 steps of 1.001 us are 50
 	} {
@@ -240,7 +243,8 @@ func TestReverseTwiceIsNothing(t *testing.T) {
 		low := rapid.Float64Range(-150, -1).Draw(t, "low")
 		high := rapid.Float64Range(1, 150).Draw(t, "high")
 		// a servo mounted the other way round, driven reversed, stands where the mirror image does
-		one, mirrored := newEnds(&setup.Output{Low: low, High: high}), newEnds(&setup.Output{Low: -high, High: -low})
+		one, mirrored := newEnds(&setup.Output{Low: low, High: high}), newEnds(&setup.Output{Low: -high,
+			High: -low})
 		require.InDelta(t, one.at(v), -mirrored.at(-v), 1e-9)
 	})
 }
@@ -284,14 +288,16 @@ func TestEditsAreNoPowerOn(t *testing.T) {
 		old.Step(st, hands)
 	}
 	was := st.At(old.Routes[2].P)
-	edited := compileYAML(t, strings.Replace(tracked, "\noutputs:", "\noutputs:\n  - {id: fresh, channel: 9, slew_s: 5, low: -20, high: 20}", 1)+"\n")
+	edited := compileYAML(t, strings.Replace(tracked, "\noutputs:",
+		"\noutputs:\n  - {id: fresh, channel: 9, slew_s: 5, low: -20, high: 20}", 1)+"\n")
 	now := edited.Carry(old, st, hands)
 	edited.Step(now, hands)
 	require.InDelta(t, was+2, now.At(edited.Routes[3].P), 1e-9, "the pump goes on from where it stood")
 	require.Equal(t, 0.0, now.At(slotFirst), "an edit is never a power-on")
 	require.Equal(t, st.Frame+1, now.Frame)
 
-	narrowed := compileYAML(t, strings.Replace(tracked, "slew_s: {up: 2}", "slew_s: {up: 2}, high: -45, centre: -60", 1))
+	narrowed := compileYAML(t, strings.Replace(tracked, "slew_s: {up: 2}",
+		"slew_s: {up: 2}, high: -45, centre: -60", 1))
 	now = narrowed.Carry(old, st, hands)
 	require.Equal(t, -45.0, now.At(narrowed.Routes[2].P), "inside narrowed ends at once")
 }

@@ -34,7 +34,8 @@ func (s Snapshot) Hands(p *Program) Hands { return Hands(s[p.kept:]) }
 
 // Equal tells whether two snapshots of one program are the same moment, bit by bit.
 func (s Snapshot) Equal(other Snapshot) bool {
-	return slices.EqualFunc(s, other, func(a, b float64) bool { return math.Float64bits(a) == math.Float64bits(b) })
+	return slices.EqualFunc(s, other,
+		func(a, b float64) bool { return math.Float64bits(a) == math.Float64bits(b) })
 }
 
 // Hash hashes a snapshot: those that are equal have equal hashes.

@@ -59,7 +59,8 @@ func TestARestoredMomentGoesOnAsItDid(t *testing.T) {
 					want, known := p.Read(&cells[i], st)
 					got, ok := p.Read(&cells[i], other)
 					require.Equal(t, known, ok, "%s: %s", m.Name, cells[i].Name)
-					require.Equal(t, math.Float64bits(want), math.Float64bits(got), "%s: %s is %g, was %g", m.Name, cells[i].Name, got, want)
+					require.Equal(t, math.Float64bits(want), math.Float64bits(got), "%s: %s is %g, was %g",
+						m.Name, cells[i].Name, got, want)
 				}
 				require.True(t, p.Snapshot(st, nil).Equal(p.Snapshot(other, nil)))
 			}
@@ -137,7 +138,8 @@ func TestWhatAValueDependsOn(t *testing.T) {
 				want := other.At(cell.Slot)
 				p.Restore(other, changed)
 				p.Step(other, now)
-				require.Equal(t, math.Float64bits(want), math.Float64bits(other.At(cell.Slot)), "%s: %s is %g, not %g", m.Name, cell.Name, other.At(cell.Slot), want)
+				require.Equal(t, math.Float64bits(want), math.Float64bits(other.At(cell.Slot)),
+					"%s: %s is %g, not %g", m.Name, cell.Name, other.At(cell.Slot), want)
 				for _, i := range moved {
 					if i < controls {
 						now := append(signal.Hands(nil), hands...)
@@ -160,7 +162,8 @@ func TestWhatOneOutputDependsOn(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte(`
 format: axtren-setup
 version: 1
-transmitter: {controls: [{id: a, kind: axis}, {id: b, kind: axis}, {id: press, kind: switch, positions: [off, on]}]}
+transmitter: {controls: [{id: a, kind: axis}, {id: b, kind: axis},
+    {id: press, kind: switch, positions: [off, on]}]}
 logic: [{id: latch, block: toggle, in: press.on}, {id: far, block: above, of: b, level: 20}]
 mixes: [{to: plain, from: a}, {to: held, from: b, when: latch}]
 outputs: [{id: plain, channel: 1}, {id: held, channel: 2, slew_s: 1}]`))

@@ -43,8 +43,10 @@ func TestPointsLieWithinSpans(t *testing.T) {
 			}
 		}
 		s := &setup.Setup{Demands: []setup.Demand{d}}
-		s.Transmitter.Controls = []setup.Control{{ControlHead: &setup.ControlHead{ID: "a", Kind: "axis"}, Axis: &setup.Axis{}}}
-		s.Transmitter.Pulse, s.Transmitter.FrameMS = setup.Pulse{CentreUS: 1500, HalfSpanUS: 500, MinUS: 800, MaxUS: 2200, StepUS: 0.5}, 20
+		s.Transmitter.Controls = []setup.Control{{ControlHead: &setup.ControlHead{ID: "a", Kind: "axis"},
+			Axis: &setup.Axis{}}}
+		s.Transmitter.Pulse, s.Transmitter.FrameMS = setup.Pulse{CentreUS: 1500, HalfSpanUS: 500, MinUS: 800,
+			MaxUS: 2200, StepUS: 0.5}, 20
 		s.Relink()
 		p, err := Compile(s)
 		require.NoError(t, err)
@@ -67,8 +69,9 @@ func TestPointsLieWithinSpans(t *testing.T) {
 			}, PositionSpan(&o, asked), true)
 		}
 
-		m := setup.Mix{Shape: one([]string{"plain", "abs", "up", "down"}...), Combine: one([]string{"add", "times", "instead", "greatest", "least"}...),
-			Gain: setup.Gain{Pos: from(-300, 300), Neg: from(-300, 300)}, Bias: travel()}
+		m := setup.Mix{Shape: one([]string{"plain", "abs", "up", "down"}...),
+			Combine: one([]string{"add", "times", "instead", "greatest", "least"}...),
+			Gain:    setup.Gain{Pos: from(-300, 300), Neg: from(-300, 300)}, Bias: travel()}
 		below, above := Slopes(&m)
 		term := newTerm(&m)
 		for _, x := range []float64{in.Low, in.High, 0} {
@@ -76,10 +79,13 @@ func TestPointsLieWithinSpans(t *testing.T) {
 			if x < 0 {
 				want = m.Bias + x*below
 			}
-			require.InDelta(t, want, gain(shaped(x, term.shape), term.pos, term.neg, term.bias), 1e-9, fmt.Sprint(m))
+			require.InDelta(t, want, gain(shaped(x, term.shape), term.pos, term.neg, term.bias), 1e-9,
+				fmt.Sprint(m))
 		}
 		sum := travel()
-		within(in, func(v float64) float64 { return combined(sum, v, term.combine) }, CombinedSpan(m.Combine, Span{min(sum, 5), max(sum, 5)}, in), false)
-		within(in, func(v float64) float64 { return combined(sum, v, term.combine) }, CombinedSpan(m.Combine, Span{sum, sum}, in), true)
+		within(in, func(v float64) float64 { return combined(sum, v, term.combine) },
+			CombinedSpan(m.Combine, Span{min(sum, 5), max(sum, 5)}, in), false)
+		within(in, func(v float64) float64 { return combined(sum, v, term.combine) },
+			CombinedSpan(m.Combine, Span{sum, sum}, in), true)
 	}
 }

@@ -30,7 +30,8 @@ func stepStart(st *setup.Stepper) int {
 func (c *compiler) stepper(i int) {
 	s := &c.s.Steppers[i]
 	own := func(what string) Slot { return c.keep(setup.IsStepper.At(i), what) }
-	st := stepper{up: None, down: None, home: None, at: c.values[c.graph.at[setup.IsStepper.At(i)]], last: float64(len(s.Steps) - 1),
+	st := stepper{up: None, down: None, home: None, at: c.values[c.graph.at[setup.IsStepper.At(i)]],
+		last:  float64(len(s.Steps) - 1),
 		start: float64(stepStart(s)), wrap: s.Wrap, repeatS: s.RepeatS, frame: c.s.Transmitter.FrameS()}
 	if s.Up != nil {
 		st.up, st.upWas, st.upFor = c.fact(*s.Up), own("up"), own("up held")

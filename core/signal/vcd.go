@@ -35,7 +35,8 @@ func NewVCD(w io.Writer, p *Program) (*VCD, error) {
 		case isWire(c.Kind):
 			kind, size = "wire", 1
 		}
-		fmt.Fprintf(d.w, "$var %s %d %s %s $end\n", kind, size, vcdID(i), strings.ReplaceAll(c.Name, ".", "_"))
+		fmt.Fprintf(d.w, "$var %s %d %s %s $end\n", kind, size, vcdID(i),
+			strings.ReplaceAll(c.Name, ".", "_"))
 	}
 	_, err := fmt.Fprintf(d.w, "$upscope $end\n$enddefinitions $end\n")
 	return d, err

@@ -14,7 +14,8 @@ func (w why) pin(ref setup.PinRef) Reason {
 	s := w.p.setup
 	rx, pin := s.Pin(ref)
 	route, path := w.p.pinRoute(ref), ref.Item().Path()
-	r := Reason{Name: fmt.Sprintf("pin %s.%d, channel %d", rx.ID, pin.Pin, pin.Channel), Unit: "µs", Path: path, Value: w.at(route.US)}
+	r := Reason{Name: fmt.Sprintf("pin %s.%d, channel %d", rx.ID, pin.Pin, pin.Channel), Unit: "µs",
+		Path: path, Value: w.at(route.US)}
 	out := s.Carried(ref)
 	switch rec := &w.p.receivers[ref.Receiver]; {
 	case w.at(rec.on) == 0:
@@ -27,7 +28,8 @@ func (w why) pin(ref setup.PinRef) Reason {
 		r.Sum = "signal lost, held for " + words.Figure(rx.LossAfterS) + " s"
 	case w.at(w.p.up) == 0:
 		mode, value := LossOf(s, ref)
-		r.Sum = map[string]string{"hold": "signal lost, held", "cut": "signal lost, pulses stopped", "preset": "signal lost, gone to " + words.Signed(value)}[mode]
+		r.Sum = map[string]string{"hold": "signal lost, held", "cut": "signal lost, pulses stopped",
+			"preset": "signal lost, gone to " + words.Signed(value)}[mode]
 	default:
 		sent := w.pulse(out)
 		r.Sum, r.From = "as sent", []Reason{sent}
@@ -38,11 +40,14 @@ func (w why) pin(ref setup.PinRef) Reason {
 	if route.On == None {
 		return r
 	}
-	sum := fmt.Sprintf("%s µs is not %s %s", words.Figure(r.Value), pin.Switch.On, words.Short(pin.Switch.AtUS))
+	sum := fmt.Sprintf("%s µs is not %s %s", words.Figure(r.Value), pin.Switch.On,
+		words.Short(pin.Switch.AtUS))
 	if w.at(route.On) != 0 {
-		sum = fmt.Sprintf("%s µs is %s %s", words.Figure(r.Value), pin.Switch.On, words.Short(pin.Switch.AtUS))
+		sum = fmt.Sprintf("%s µs is %s %s", words.Figure(r.Value), pin.Switch.On,
+			words.Short(pin.Switch.AtUS))
 	}
-	return Reason{Name: "on or off", Sum: sum, Value: w.at(route.On), Path: path + ".switch", From: []Reason{r}}
+	return Reason{Name: "on or off", Sum: sum, Value: w.at(route.On), Path: path + ".switch",
+		From: []Reason{r}}
 }
 
 // WhyDevice explains the value of device i: what its pin makes of it.
@@ -74,7 +79,8 @@ func (w why) deviceSum(i int, us, value float64) string {
 		case math.Abs(target-value) > 1e-6:
 			return "on the way to " + words.Signed(target)
 		}
-		return fmt.Sprintf("100 × (%s − %s) / %s", words.Figure(us), words.Short(pulse.CentreUS), words.Short(pulse.HalfSpanUS))
+		return fmt.Sprintf("100 × (%s − %s) / %s", words.Figure(us), words.Short(pulse.CentreUS),
+			words.Short(pulse.HalfSpanUS))
 	case *setup.OnOff:
 		if us == 0 {
 			return "no pulse: " + d.NoPulse
@@ -94,13 +100,16 @@ func escSum(d *setup.Esc, us, motor float64) string {
 	case us == 0:
 		return "no pulse: it stands"
 	case math.Abs(x) <= d.DeadUS:
-		return fmt.Sprintf("%s µs is within %s of its neutral %s", words.Figure(us), words.Short(d.DeadUS), words.Short(u.Neutral))
+		return fmt.Sprintf("%s µs is within %s of its neutral %s", words.Figure(us), words.Short(d.DeadUS),
+			words.Short(u.Neutral))
 	case motor == 0:
 		return fmt.Sprintf("%s µs, but it does not turn yet: %s", words.Figure(us), waitsWord(d, x))
 	case x > 0:
-		return fmt.Sprintf("100 × (%s − %s − %s) / %s", words.Figure(us), words.Short(u.Neutral), words.Short(d.DeadUS), words.Short(u.High-u.Neutral-d.DeadUS))
+		return fmt.Sprintf("100 × (%s − %s − %s) / %s", words.Figure(us), words.Short(u.Neutral),
+			words.Short(d.DeadUS), words.Short(u.High-u.Neutral-d.DeadUS))
 	}
-	return fmt.Sprintf("−100 × (%s − %s − %s) / %s", words.Short(u.Neutral), words.Figure(us), words.Short(d.DeadUS), words.Short(u.Neutral-u.Low-d.DeadUS))
+	return fmt.Sprintf("−100 × (%s − %s − %s) / %s", words.Short(u.Neutral), words.Figure(us),
+		words.Short(d.DeadUS), words.Short(u.Neutral-u.Low-d.DeadUS))
 }
 
 func waitsWord(d *setup.Esc, x float64) string {

@@ -17,7 +17,8 @@ func (w why) pulse(i int) Reason {
 	if p < 0 {
 		sign = "−"
 	}
-	sum := fmt.Sprintf("%s %s %s × %s", words.Short(pulse.CentreUS), sign, words.Figure(math.Abs(p)), words.Short(half))
+	sum := fmt.Sprintf("%s %s %s × %s", words.Short(pulse.CentreUS), sign, words.Figure(math.Abs(p)),
+		words.Short(half))
 	exact, us := pulse.CentreUS+float64(p*half), w.at(r.US)
 	switch {
 	case us == pulse.MinUS && exact < us || us == pulse.MaxUS && exact > us:
@@ -25,7 +26,8 @@ func (w why) pulse(i int) Reason {
 	case math.Abs(exact-us) > 0.005:
 		sum += ", in steps of " + words.Short(pulse.StepUS)
 	}
-	return Reason{Name: "pulse", Sum: sum, Value: us, Unit: "µs", Path: "transmitter.pulse", From: []Reason{w.position(i)}}
+	return Reason{Name: "pulse", Sum: sum, Value: us, Unit: "µs", Path: "transmitter.pulse",
+		From: []Reason{w.position(i)}}
 }
 
 func (w why) position(i int) Reason {
@@ -44,7 +46,8 @@ func (w why) position(i int) Reason {
 			sum = step + ", " + words.Figure(stage.down) + " a frame"
 		}
 	}
-	return Reason{Name: "slowed", Sum: sum, Value: w.at(r.P), Unit: "%", Path: outputPath(i, "slew_s"), From: []Reason{target}}
+	return Reason{Name: "slowed", Sum: sum, Value: w.at(r.P), Unit: "%", Path: outputPath(i, "slew_s"),
+		From: []Reason{target}}
 }
 
 func outputPath(i int, field string) string { return fmt.Sprintf("outputs[%d].%s", i, field) }
@@ -58,9 +61,11 @@ func (w why) target(i int) Reason {
 	}
 	sum := fmt.Sprintf("%s / 100 × %s", words.Figure(v), words.Short(math.Abs(end-o.Centre)))
 	if o.Centre != 0 {
-		sum = fmt.Sprintf("%s + %s / 100 × %s", words.Short(o.Centre), words.Figure(100*way), innerShort(end-o.Centre))
+		sum = fmt.Sprintf("%s + %s / 100 × %s", words.Short(o.Centre), words.Figure(100*way),
+			innerShort(end-o.Centre))
 	}
-	return Reason{Name: fmt.Sprintf("ends %s … %s", words.SignedShort(o.Low), words.SignedShort(o.High)), Sum: sum, Value: w.at(r.Target), Unit: "%",
+	return Reason{Name: fmt.Sprintf("ends %s … %s", words.SignedShort(o.Low), words.SignedShort(o.High)),
+		Sum: sum, Value: w.at(r.Target), Unit: "%",
 		Path: outputPath(i, field), From: []Reason{w.turned(i)}}
 }
 
@@ -70,7 +75,8 @@ func (w why) turned(i int) Reason {
 	if r.Turned == r.Asked {
 		return asked
 	}
-	return Reason{Name: words.Reversed(true), Sum: "0 − " + inner(asked.Value), Value: w.at(r.Turned), Unit: "%",
+	return Reason{Name: words.Reversed(true), Sum: "0 − " + inner(asked.Value), Value: w.at(r.Turned),
+		Unit: "%",
 		Path: outputPath(i, "reverse"), From: []Reason{asked}}
 }
 
@@ -80,7 +86,8 @@ func (w why) asked(i int) Reason {
 	if w.at(r.Asked) == shared.Value {
 		return shared
 	}
-	return Reason{Name: "limited to 100", Sum: "cut from " + words.Figure(shared.Value), Value: w.at(r.Asked), Unit: "%",
+	return Reason{Name: "limited to 100", Sum: "cut from " + words.Figure(shared.Value), Value: w.at(r.Asked),
+		Unit: "%",
 		Path: fmt.Sprintf("outputs[%d]", i), From: []Reason{shared}}
 }
 
@@ -98,14 +105,16 @@ func (w why) share(i int) Reason {
 			from = append(from, w.sum(other))
 		}
 	}
-	name, sum := words.WayOf(words.Rules, sh.Rule).Name, fmt.Sprintf("%s × 100 / %s", words.Figure(before), words.Figure(most))
+	name, sum := words.WayOf(words.Rules, sh.Rule).Name, fmt.Sprintf("%s × 100 / %s", words.Figure(before),
+		words.Figure(most))
 	if sh.Rule == "keep_turn" {
 		sum = fmt.Sprintf("%s + %s", words.Figure(before), inner(after-before))
 		if after < before {
 			sum = fmt.Sprintf("%s − %s", words.Figure(before), words.Figure(before-after))
 		}
 	}
-	return Reason{Name: name, Sum: sum, Value: after, Unit: "%", Path: fmt.Sprintf("shares[%d]", r.Share), From: from}
+	return Reason{Name: name, Sum: sum, Value: after, Unit: "%", Path: fmt.Sprintf("shares[%d]", r.Share),
+		From: from}
 }
 
 func (w why) sum(i int) Reason {
@@ -119,16 +128,19 @@ func (w why) sum(i int) Reason {
 			acc = term
 			continue
 		}
-		acc = Reason{Name: words.WayOf(words.Combines, m.Combine).Name, Sum: combineSum(m.Combine, acc.Value, term.Value), Value: w.at(t.Acc), Unit: "%",
+		acc = Reason{Name: words.WayOf(words.Combines, m.Combine).Name,
+			Sum: combineSum(m.Combine, acc.Value, term.Value), Value: w.at(t.Acc), Unit: "%",
 			Path: fmt.Sprintf("mixes[%d].combine", t.Mix), From: []Reason{acc, term}}
 		if t.Weight == None {
 			continue
 		}
 		switch f := w.at(t.Weight); {
 		case f == 0:
-			acc.Name, acc.Sum = "left as it is, since "+string(*m.When)+" does not hold", words.Figure(acc.Value)
+			acc.Name, acc.Sum = "left as it is, since "+string(*m.When)+
+				" does not hold", words.Figure(acc.Value)
 		case f < 1:
-			acc.Name, acc.Sum = acc.Name+", fading", fmt.Sprintf("%s of the way to %s", words.Figure(f), acc.Sum)
+			acc.Name, acc.Sum = acc.Name+", fading", fmt.Sprintf("%s of the way to %s", words.Figure(f),
+				acc.Sum)
 		}
 	}
 	return acc
@@ -156,7 +168,9 @@ func (w why) term(t *Term) Reason {
 	path := fmt.Sprintf("mixes[%d]", t.Mix)
 	src := w.source(m.From, t.In)
 	if t.Shaped != t.In {
-		src = Reason{Name: words.WayOf(words.Shapes, m.Shape).Name, Sum: m.Shape + " of " + words.Figure(src.Value), Value: w.at(t.Shaped), Unit: "%", Path: path + ".shape", From: []Reason{src}}
+		src = Reason{Name: words.WayOf(words.Shapes, m.Shape).Name,
+			Sum: m.Shape + " of " + words.Figure(src.Value), Value: w.at(t.Shaped), Unit: "%",
+			Path: path + ".shape", From: []Reason{src}}
 	}
 	g := m.Gain.Pos
 	if src.Value < 0 {
@@ -169,5 +183,6 @@ func (w why) term(t *Term) Reason {
 	if m.Bias != 0 {
 		sum += " + " + innerShort(m.Bias)
 	}
-	return Reason{Name: "gain " + words.Short(g), Sum: sum, Value: w.at(t.V), Unit: "%", Path: path + ".gain", From: []Reason{src}}
+	return Reason{Name: "gain " + words.Short(g), Sum: sum, Value: w.at(t.V), Unit: "%", Path: path + ".gain",
+		From: []Reason{src}}
 }

@@ -18,7 +18,8 @@ func (w why) source(v setup.Value, slot Slot) Reason {
 		return w.demand(src.Index)
 	case setup.SourceAsked:
 		asked := w.asked(src.Index)
-		return Reason{Name: "what " + s.OutputLabel(src.Index) + " is asked for", Sum: words.Figure(asked.Value), Value: asked.Value, Unit: "%",
+		return Reason{Name: "what " + s.OutputLabel(src.Index) + " is asked for",
+			Sum: words.Figure(asked.Value), Value: asked.Value, Unit: "%",
 			Path: fmt.Sprintf("outputs[%d]", src.Index), From: []Reason{asked}}
 	case setup.SourceControl:
 		return w.control(src.Index, slot)
@@ -40,7 +41,8 @@ func (w why) remembered(src setup.Source, slot Slot) Reason {
 		r.Sum = "at step " + string(st.Steps[int(w.at(w.p.nodeValue[setup.IsStepper][src.Index]))].Name)
 	case setup.SourceTrack:
 		sq := &s.Sequences[src.Index]
-		r.Name, r.Path = fmt.Sprintf("track %s of sequence %s", sq.Tracks[src.Sub].Name, sq.ID), fmt.Sprintf("sequences[%d]", src.Index)
+		r.Name, r.Path = fmt.Sprintf("track %s of sequence %s", sq.Tracks[src.Sub].Name,
+			sq.ID), fmt.Sprintf("sequences[%d]", src.Index)
 		r.Sum = "at " + words.Figure(w.at(w.p.nodeValue[setup.IsSequence][src.Index])) + " s"
 	case setup.SourcePattern:
 		p := &s.Patterns[src.Index]
@@ -76,7 +78,8 @@ func (w why) inputs(i int) []Reason {
 
 func (w why) control(i int, slot Slot) Reason {
 	ctl := w.p.setup.Transmitter.Controls[i]
-	r := Reason{Name: w.p.setup.ControlLabel(i), Value: w.at(slot), Unit: "%", Path: fmt.Sprintf("transmitter.controls[%d]", i)}
+	r := Reason{Name: w.p.setup.ControlLabel(i), Value: w.at(slot), Unit: "%",
+		Path: fmt.Sprintf("transmitter.controls[%d]", i)}
 	if ctl.Switch != nil {
 		at := int(w.at(w.p.controls[i]))
 		r.Sum = fmt.Sprintf("at %s, %d of %d", ctl.Switch.Positions[at], at+1, len(ctl.Switch.Positions))
@@ -93,23 +96,27 @@ func (w why) demand(i int) Reason {
 	r := w.source(d.From, sh.In)
 	step := func(slot Slot, name, sum, field string) {
 		if slot != None {
-			r = Reason{Name: name, Sum: sum, Value: w.at(slot), Unit: "%", Path: path + field, From: []Reason{r}}
+			r = Reason{Name: name, Sum: sum, Value: w.at(slot), Unit: "%", Path: path + field,
+				From: []Reason{r}}
 		}
 	}
 	sum := "0, within " + words.Short(d.Deadband)
 	if math.Abs(r.Value) > d.Deadband {
-		sum = fmt.Sprintf("(%s − %s) × 100 / %s", words.Figure(math.Abs(r.Value)), words.Short(d.Deadband), words.Short(100-d.Deadband))
+		sum = fmt.Sprintf("(%s − %s) × 100 / %s", words.Figure(math.Abs(r.Value)), words.Short(d.Deadband),
+			words.Short(100-d.Deadband))
 		if r.Value < 0 {
 			sum = "−" + sum
 		}
 	}
 	step(sh.Deadband, "nothing within "+words.Short(d.Deadband), sum, "deadband")
-	step(sh.Expo, words.Expo(d.Expo), fmt.Sprintf("%s × %s + %s × %s³ / 10000", words.Figure(1-d.Expo/100), inner(r.Value), inner(d.Expo/100), inner(r.Value)), "expo")
+	step(sh.Expo, words.Expo(d.Expo), fmt.Sprintf("%s × %s + %s × %s³ / 10000", words.Figure(1-d.Expo/100),
+		inner(r.Value), inner(d.Expo/100), inner(r.Value)), "expo")
 	rate, field := d.Rate, "rate"
 	if sh.Rate != None {
 		rate, field = w.at(sh.Rate), "rates"
 	}
-	step(sh.Rated, "rate "+words.Short(rate), fmt.Sprintf("%s × %s / 100", words.Figure(r.Value), words.Short(rate)), field)
+	step(sh.Rated, "rate "+words.Short(rate), fmt.Sprintf("%s × %s / 100", words.Figure(r.Value),
+		words.Short(rate)), field)
 	step(sh.Curve, fmt.Sprintf("curve of %d points", len(d.Curve)), curveSum(d, r.Value), "curve")
 	out := w.at(sh.Out)
 	switch {
@@ -139,7 +146,9 @@ func curveSum(d *setup.Demand, x float64) string {
 	}
 	a, b := points[i-1], points[i]
 	if d.Smooth {
-		return fmt.Sprintf("at %s, smooth from (%s, %s) to (%s, %s)", words.Figure(x), words.Short(a[0]), words.Short(a[1]), words.Short(b[0]), words.Short(b[1]))
+		return fmt.Sprintf("at %s, smooth from (%s, %s) to (%s, %s)", words.Figure(x), words.Short(a[0]),
+			words.Short(a[1]), words.Short(b[0]), words.Short(b[1]))
 	}
-	return fmt.Sprintf("%s + %s × (%s − %s) / %s", words.Short(a[1]), inner(b[1]-a[1]), words.Figure(x), innerShort(a[0]), words.Short(b[0]-a[0]))
+	return fmt.Sprintf("%s + %s × (%s − %s) / %s", words.Short(a[1]), inner(b[1]-a[1]), words.Figure(x),
+		innerShort(a[0]), words.Short(b[0]-a[0]))
 }

@@ -67,7 +67,8 @@ func (r *reader) body() body {
 	b.gauge = r.size("track_mm", r.doc.TrackMM, b.width(r))
 	b.base = r.size("wheelbase_mm", r.doc.WheelbaseMM, b.wheelbase())
 	if r.doc.TopMMS < 0 {
-		r.fault("stage.top_mm_s", "write the speed over the ground in mm/s, above 0", "a speed of %s mm/s cannot be driven", words.Figure(r.doc.TopMMS))
+		r.fault("stage.top_mm_s", "write the speed over the ground in mm/s, above 0",
+			"a speed of %s mm/s cannot be driven", words.Figure(r.doc.TopMMS))
 		r.g.top = 0
 	}
 	for _, a := range b.axles {
@@ -82,7 +83,8 @@ func (r *reader) size(field string, given *float64, lies float64) float64 {
 		return lies
 	}
 	if *given <= 0 {
-		r.fault("stage."+field, "measure it, and write millimetres above 0", "%s is %s mm, so nothing can turn about it", field, words.Figure(*given))
+		r.fault("stage."+field, "measure it, and write millimetres above 0",
+			"%s is %s mm, so nothing can turn about it", field, words.Figure(*given))
 		return lies
 	}
 	return *given

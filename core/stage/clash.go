@@ -22,7 +22,8 @@ func (g *Stage) clash(st *State) {
 	for i := range g.parts {
 		p := &g.parts[i]
 		kind := p.spec.Part
-		if n == len(solids) || p.on >= 0 || p.spec.AtMM == nil || kind != "ramp" && kind != "door" && kind != "leg" {
+		if n == len(solids) || p.on >= 0 || p.spec.AtMM == nil || kind != "ramp" && kind != "door" &&
+			kind != "leg" {
 			continue
 		}
 		st.now[i].flags &^= Clashes

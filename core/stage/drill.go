@@ -179,10 +179,12 @@ func (g *Stage) Script(kind string, stance int, hands signal.Hands) string {
 	for _, id := range g.movable() {
 		hand, _ := g.p.Hand(id)
 		if first[hand] != then[hand] {
-			fmt.Fprintf(&b, "%s,%s,%s\n", strconv.FormatFloat(drillAt, 'g', -1, 64), id, g.p.HandWord(id, then[hand]))
+			fmt.Fprintf(&b, "%s,%s,%s\n", strconv.FormatFloat(drillAt, 'g', -1, 64), id,
+				g.p.HandWord(id, then[hand]))
 		}
 	}
-	fmt.Fprintf(&b, "%s,link,%s\n", strconv.FormatFloat(drillFor-2, 'g', -1, 64), g.p.HandWord("link", then[g.hand("link")]))
+	fmt.Fprintf(&b, "%s,link,%s\n", strconv.FormatFloat(drillFor-2, 'g', -1, 64),
+		g.p.HandWord("link", then[g.hand("link")]))
 	return b.String()
 }
 
@@ -245,7 +247,8 @@ func (g *Stage) stanceWords(hands signal.Hands) string {
 	var places []string
 	for i, c := range g.p.Setup().Transmitter.Controls {
 		hand, _ := g.p.Hand(string(c.ID))
-		if hands[hand] == rest[hand] || slices.ContainsFunc(g.hands, func(h handAt) bool { return h.slot == g.p.HandSlot(hand) }) {
+		if hands[hand] == rest[hand] || slices.ContainsFunc(g.hands,
+			func(h handAt) bool { return h.slot == g.p.HandSlot(hand) }) {
 			continue
 		}
 		at := words.SignedShort(hands[hand])
@@ -310,7 +313,8 @@ func (g *Stage) after(kind string, then signal.Hands, on *signal.State, st *Stat
 		now := g.motors[i].pose(on)
 		list = append(list, motors[i].say(&g.motors[i].part, kind, motorsBefore[i], now, g.frame)...)
 		if now.flags&Pushes != 0 {
-			list = append(list, Said{Words: g.motors[i].part.label + " pushes at the end of what it moves", Danger: true})
+			list = append(list, Said{Words: g.motors[i].part.label + " pushes at the end of what it moves",
+				Danger: true})
 		}
 	}
 	if list == nil {

@@ -19,9 +19,12 @@ transmitter:
     - {id: stick, kind: axis}
     - {id: wide, kind: switch, positions: [rest, out, far]}
     - {id: knob, kind: axis, spring: none, start: -100}
-mixes: [{to: legs, from: wide}, {to: winch, from: stick}, {to: winch, from: 40, when: wide.far}, {to: lamp, from: knob}]
-outputs: [{id: legs, channel: 1, slew_s: 1}, {id: winch, channel: 2, loss: {mode: hold}}, {id: lamp, channel: 3, loss: {mode: preset, value: -100}}]
-receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [hold, preset], otherwise: hold}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
+mixes: [{to: legs, from: wide}, {to: winch, from: stick}, {to: winch, from: 40, when: wide.far},
+    {to: lamp, from: knob}]
+outputs: [{id: legs, channel: 1, slew_s: 1}, {id: winch, channel: 2, loss: {mode: hold}},
+    {id: lamp, channel: 3, loss: {mode: preset, value: -100}}]
+receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [hold, preset], otherwise: hold},
+    pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
 devices:
   - {id: leg_servo, on: rx.1, kind: servo, speed_s: 1, left_at: -100}
   - {id: winch_motor, on: rx.2, kind: esc, dead_us: 0}
@@ -57,7 +60,8 @@ func TestSwitchingOnFromEveryStance(t *testing.T) {
 	require.Equal(t, 1, byWords["Nothing moves"].Count)
 
 	script := s.g.Script(stage.SwitchOn, 5, s.hands)
-	require.Equal(t, "t_s,control,value\n0,wide,far\n0,knob,100\n0,transmitter,off\n1,transmitter,on\n3,link,up\n", script)
+	require.Equal(t,
+		"t_s,control,value\n0,wide,far\n0,knob,100\n0,transmitter,off\n1,transmitter,on\n3,link,up\n", script)
 	var rows int
 	sc := signal.NewScript(strings.NewReader(script), s.p)
 	for {
@@ -93,9 +97,11 @@ func TestLettingGo(t *testing.T) {
 	require.Equal(t, []string{"Winch motor goes on turning at 40"}, words(d))
 	require.Equal(t, frame, s.on.Frame, "what runs is left alone")
 	d = s.g.Drill(stage.AllRest, s.hands, s.on, s.st)
-	require.ElementsMatch(t, []string{"Leg servo moves by 200 percent", "Winch motor stops after 0.00 s"}, words(d), "the switch goes to rest too")
+	require.ElementsMatch(t, []string{"Leg servo moves by 200 percent", "Winch motor stops after 0.00 s"},
+		words(d), "the switch goes to rest too")
 	s.hand("link", 0)
-	require.NotContains(t, words(s.g.Drill(stage.AllRest, s.hands, s.on, s.st)), "Winch motor stops after 0.00 s", "the signal stays cut, and it holds")
+	require.NotContains(t, words(s.g.Drill(stage.AllRest, s.hands, s.on, s.st)),
+		"Winch motor stops after 0.00 s", "the signal stays cut, and it holds")
 }
 
 // TestTheSetWaits: a stance that the start check excludes moves nothing.
@@ -116,7 +122,8 @@ craft: {kind: submarine}
 transmitter: {controls: [{id: fill, kind: axis, spring: none, start: %s}, {id: stick, kind: axis}]}
 mixes: [{to: ballast, from: fill}, {to: rudder, from: stick}]
 outputs: [{id: ballast, channel: 1, loss: {mode: preset, value: -100}}, {id: rudder, channel: 2}]
-receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [preset], otherwise: hold}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [preset], otherwise: hold},
+    pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
 devices:
   - {id: pump, label: ballast pump, on: rx.1, kind: esc, dead_us: 0, travel: {full_s: %s, start: 0}}
   - {id: fin, on: rx.2, kind: servo}
@@ -132,7 +139,8 @@ func TestAMotorAndWhatItMovesAreBothSaid(t *testing.T) {
 	require.Contains(t, all, "Ballast pump moves by 100 percent", "and from the other stance it fills")
 	require.NotContains(t, all, "Nothing moves, with the lever at its low end")
 
-	// switched on at full in: it fills the tank and pushes on; the signal is lost: it empties it and pushes on
+	// switched on at full in: it fills the tank and pushes on; the signal is lost: it empties it and pushes
+	// on
 	s = read(t, fmt.Sprintf(tank, "100", "1"))
 	for range 100 {
 		s.p.Step(s.on, s.hands)

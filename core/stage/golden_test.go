@@ -38,7 +38,8 @@ func TestWholePictures(t *testing.T) {
 		at := [2]setup.ID{m.Doc.Setup.Transmitter.Controls[0].ID, m.Doc.Setup.Transmitter.Controls[1].ID}
 		script := fmt.Sprintf(moved, at[0], at[1])
 		if rx := m.Doc.Setup.Receivers; len(rx) > 1 { // one of them alone loses its power
-			script = strings.Replace(script, "8,link,up\n", fmt.Sprintf("8,%[1]s,off\n9,%[1]s,on\n9.5,link,up\n", rx[1].ID), 1)
+			script = strings.Replace(script, "8,link,up\n",
+				fmt.Sprintf("8,%[1]s,off\n9,%[1]s,on\n9.5,link,up\n", rx[1].ID), 1)
 		}
 		golden.Equal(t, m.Name, whole(t, m.Doc, []byte(script)))
 	}
@@ -63,25 +64,26 @@ func whole(t *testing.T, doc *setup.Document, script []byte) string {
 		fmt.Fprintf(&b, "fault: %s: %s; %s\n", f.Path, f.Message, f.Remedy)
 	}
 	frame, before, words := 0, "", ""
-	require.NoError(t, s.p.Run(signal.NewScript(bytes.NewReader(script), s.p), -1, func(at float64, on *signal.State) error {
-		s.g.Step(s.st, on)
-		if w := golden.Text(t, s.g.Words(s.st, on)); w != words && frame%10 == 0 {
-			fmt.Fprintf(&b, "%.2f s:\n%s", at, w)
-			words = w
-		}
-		if frame++; frame%40 != 1 {
+	require.NoError(t, s.p.Run(signal.NewScript(bytes.NewReader(script), s.p), -1,
+		func(at float64, on *signal.State) error {
+			s.g.Step(s.st, on)
+			if w := golden.Text(t, s.g.Words(s.st, on)); w != words && frame%10 == 0 {
+				fmt.Fprintf(&b, "%.2f s:\n%s", at, w)
+				words = w
+			}
+			if frame++; frame%40 != 1 {
+				return nil
+			}
+			line := ""
+			for _, v := range s.g.Numbers(s.st, nil) {
+				line += fmt.Sprintf(" %.4g", v+0)
+			}
+			if line != before {
+				fmt.Fprintf(&b, "%.2f s:%s\n", at, line)
+				before = line
+			}
 			return nil
-		}
-		line := ""
-		for _, v := range s.g.Numbers(s.st, nil) {
-			line += fmt.Sprintf(" %.4g", v+0)
-		}
-		if line != before {
-			fmt.Fprintf(&b, "%.2f s:%s\n", at, line)
-			before = line
-		}
-		return nil
-	}))
+		}))
 	return b.String()
 }
 
@@ -99,7 +101,8 @@ func TestWholeDrills(t *testing.T) {
 		}
 		for _, when := range []string{"from rest", "in play"} {
 			for _, kind := range []string{stage.SwitchOn, stage.CutLink, stage.LetGo, stage.AllRest} {
-				fmt.Fprintf(&b, "%s, %s\n%s", kind, when, golden.Text(t, s.g.Drill(kind, s.hands, s.on, s.st)))
+				fmt.Fprintf(&b, "%s, %s\n%s", kind, when, golden.Text(t,
+					s.g.Drill(kind, s.hands, s.on, s.st)))
 				fmt.Fprintf(&b, "  %q\n", s.g.Script(kind, 3, s.hands))
 			}
 			s.play(1)
@@ -113,17 +116,20 @@ func TestWholeDrills(t *testing.T) {
 var odd = map[string]string{
 	"lorry": `
 craft: {kind: truck}
-transmitter: {controls: [{id: gas, kind: axis}, {id: wheel, kind: axis}, {id: brake, kind: axis, spring: none, start: -100}]}
+transmitter: {controls: [{id: gas, kind: axis}, {id: wheel, kind: axis},
+    {id: brake, kind: axis, spring: none, start: -100}]}
 mixes: [{to: motor, from: gas}, {to: steer, from: wheel}, {to: hold, from: brake}]
 outputs: [{id: motor, channel: 1}, {id: steer, channel: 2, low: -80}, {id: hold, channel: 3, high: 90}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
-devices: [{id: esc, on: rx.1, kind: esc, reverse: brake_first}, {id: steering, on: rx.2, kind: servo}, {id: brake_servo, on: rx.3, kind: servo}]
+devices: [{id: esc, on: rx.1, kind: esc, reverse: brake_first}, {id: steering, on: rx.2, kind: servo},
+    {id: brake_servo, on: rx.3, kind: servo}]
 stage:
   top_mm_s: 2000
   coast_s: 1
   track_mm: 1
   parts:
-    - {part: axle, label: Front, device: steering, from: -30, to: 30, motor: esc, at_mm: [150, 0], size_mm: [50, 180]}
+    - {part: axle, label: Front, device: steering, from: -30, to: 30, motor: esc, at_mm: [150, 0],
+        size_mm: [50, 180]}
     - {part: axle, label: Middle, motor: esc, brake: brake_servo, at_mm: [-90, 0], size_mm: [50, 170]}
     - {part: axle, label: Rear, motor: esc, brake: brake_servo, at_mm: [-160, 0], size_mm: [50, 170]}
 `,
@@ -133,7 +139,8 @@ transmitter: {controls: [{id: gas, kind: axis}, {id: wheel, kind: axis}, {id: br
 mixes: [{to: ramp, from: gas}, {to: door, from: wheel}, {to: leg, from: brake}]
 outputs: [{id: ramp, channel: 1}, {id: door, channel: 2}, {id: leg, channel: 3}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
-devices: [{id: ramp_servo, on: rx.1, kind: servo}, {id: door_servo, on: rx.2, kind: servo}, {id: leg_servo, on: rx.3, kind: servo}]
+devices: [{id: ramp_servo, on: rx.1, kind: servo}, {id: door_servo, on: rx.2, kind: servo},
+    {id: leg_servo, on: rx.3, kind: servo}]
 stage:
   track_mm: 0
   wheelbase_mm: -5

@@ -25,7 +25,8 @@ func (g *Stage) travels() []motor {
 		if !ok || esc.Travel == nil || g.shows(g.p.Devices[i].Value) {
 			continue
 		}
-		list = append(list, motor{part{label: capital(s.DeviceLabel(i)), moves: turns}, g.p.Devices[i].Value, g.p.Devices[i].At})
+		list = append(list, motor{part{label: capital(s.DeviceLabel(i)), moves: turns}, g.p.Devices[i].Value,
+			g.p.Devices[i].At})
 	}
 	return list
 }

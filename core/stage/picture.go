@@ -88,7 +88,8 @@ type Bits struct {
 	Brakes    int `json:"brakes"`
 }
 
-var layout = Layout{NumberX, NumberY, NumberHeading, NumberFree, NumberAsked, NumberTaken, NumberPivot, NumbersFirst, NumbersEach,
+var layout = Layout{NumberX, NumberY, NumberHeading, NumberFree, NumberAsked, NumberTaken, NumberPivot,
+	NumbersFirst, NumbersEach,
 	Bits{Lost, Pushes, AtStop, MovesFree, Clashes, Brakes}}
 
 // waySeconds is how long a way is drawn ahead of the model.
@@ -122,17 +123,21 @@ func b2f(b bool) float64 {
 
 // Picture describes the stage for a page.
 func (g *Stage) Picture() *Picture {
-	pic := &Picture{Craft: g.p.Setup().Craft.Kind, View: g.view, Span: g.span(), Base: g.body.base, Kinds: kinds(), Parts: []Piece{}, Where: layout, Faults: append([]Fault{}, g.faults...)}
+	pic := &Picture{Craft: g.p.Setup().Craft.Kind, View: g.view, Span: g.span(), Base: g.body.base,
+		Kinds: kinds(), Parts: []Piece{}, Where: layout, Faults: append([]Fault{}, g.faults...)}
 	pic.Scale = niceBelow(pic.Span / 3)
-	pic.Goes = g.top != 0 && g.view == "above" && (len(g.body.tracks) > 0 || len(g.body.screws) > 0 || g.body.driven > 0)
+	pic.Goes = g.top != 0 && g.view == "above" && (len(g.body.tracks) > 0 || len(g.body.screws) > 0 ||
+		g.body.driven > 0)
 	s := g.p.Setup()
 	if s.Stage != nil && g.view == "side" {
 		pic.Water = s.Stage.WaterlineMM
 	}
 	for i := range g.parts {
 		p := &g.parts[i]
-		one := Piece{Part: p.spec.Part, Label: p.label, Moves: moveWords[p.moves], On: p.on, Row: g.inRow(p), Length: p.spec.SizeMM[0], Width: p.spec.SizeMM[1],
-			Low: min(p.from, p.to), High: max(p.from, p.to), Lost: p.lost, Word: p.spec.Word, Motor: p.motor.device >= 0,
+		one := Piece{Part: p.spec.Part, Label: p.label, Moves: moveWords[p.moves], On: p.on, Row: g.inRow(p),
+			Length: p.spec.SizeMM[0], Width: p.spec.SizeMM[1],
+			Low: min(p.from, p.to), High: max(p.from, p.to), Lost: p.lost, Word: p.spec.Word,
+			Motor:  p.motor.device >= 0,
 			Driven: p.driven()}
 		if arc := p.spec.Arc; arc != nil && arc[0] < arc[1] {
 			one.Arc = arc[:]

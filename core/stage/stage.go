@@ -37,9 +37,12 @@ const (
 
 var moveWords = [...]string{"still", "turns", "swings", "slides", "shines", "dials", "steps"}
 
-var partMoves = map[string]moves{"hull": still, "track": turns, "wheel": turns, "screw": turns, "drum": turns, "pump": turns,
-	"axle": swings, "rudder": swings, "plane": swings, "door": swings, "ramp": swings, "boom": swings, "bucket": swings, "blade": swings, "monitor": swings, "turret": swings,
-	"mast": slides, "leg": slides, "hook": slides, "trolley": slides, "lamp": shines, "horn": shines, "magnet": shines, "dial": dials}
+var partMoves = map[string]moves{"hull": still, "track": turns, "wheel": turns, "screw": turns, "drum": turns,
+	"pump": turns,
+	"axle": swings, "rudder": swings, "plane": swings, "door": swings, "ramp": swings, "boom": swings,
+	"bucket": swings, "blade": swings, "monitor": swings, "turret": swings,
+	"mast": slides, "leg": slides, "hook": slides, "trolley": slides, "lamp": shines, "horn": shines,
+	"magnet": shines, "dial": dials}
 
 // A Stage is the picture of one compiled setup. It does not change.
 type Stage struct {
@@ -126,7 +129,8 @@ func Build(p *signal.Program) *Stage {
 	}
 	g.view = doc.View
 	if g.view == "" {
-		g.view = map[string]string{"construction": "side", "amphibian": "side", "submarine": "row", "other": "row"}[s.Craft.Kind]
+		g.view = map[string]string{"construction": "side", "amphibian": "side", "submarine": "row",
+			"other": "row"}[s.Craft.Kind]
 	}
 	if g.view == "" {
 		g.view = "above"
@@ -144,7 +148,8 @@ func Build(p *signal.Program) *Stage {
 		case c.Axis != nil && c.Axis.Spring != "none":
 			g.hands = append(g.hands, handAt{p.HandSlot(hand), c.Axis.Rest()})
 		case c.Switch != nil && c.Switch.SpringTo != nil:
-			g.hands = append(g.hands, handAt{p.HandSlot(hand), float64(s.Transmitter.Controls[i].Switch.Rest())})
+			g.hands = append(g.hands, handAt{p.HandSlot(hand),
+				float64(s.Transmitter.Controls[i].Switch.Rest())})
 		}
 	}
 	return g
@@ -178,7 +183,8 @@ func (r *reader) all() {
 		at := fmt.Sprintf("stage.parts[%d]", i)
 		one := r.part(at, spec)
 		if other, twice := names[spec.Name]; twice && spec.Name != "" {
-			r.fault(at+".name", "give one of them another name", "%q is the name of stage.parts[%d] too", spec.Name, other)
+			r.fault(at+".name", "give one of them another name", "%q is the name of stage.parts[%d] too",
+				spec.Name, other)
 		} else if spec.Name != "" {
 			names[spec.Name] = i
 		}
@@ -202,7 +208,8 @@ func (r *reader) hang(names map[setup.Name]int) {
 		at := fmt.Sprintf("stage.parts[%d].on", i)
 		other, known := names[own.spec.On]
 		if !known {
-			r.fault(at, "name a part that has this name, or leave it out", "there is no part %q to be on", own.spec.On)
+			r.fault(at, "name a part that has this name, or leave it out", "there is no part %q to be on",
+				own.spec.On)
 			continue
 		}
 		own.on = other
@@ -222,7 +229,8 @@ func (r *reader) hang(names map[setup.Name]int) {
 
 // part resolves one part.
 func (r *reader) part(at string, spec setup.StagePart) part {
-	one := part{spec: spec, moves: partMoves[spec.Part], source: nothing, motor: nothing, brake: nothing, pump: -1, on: -1,
+	one := part{spec: spec, moves: partMoves[spec.Part], source: nothing, motor: nothing, brake: nothing,
+		pump: -1, on: -1,
 		stops: [2]float64{math.Inf(-1), math.Inf(1)}}
 	one.label = spec.Label
 	gives := spec.Gives
@@ -242,7 +250,8 @@ func (r *reader) part(at string, spec setup.StagePart) part {
 		one.label = spec.Part
 	}
 	if one.source.device >= 0 {
-		if box, ok := r.s.Devices[one.source.device].Spec.(*setup.StepBox); ok && one.moves != swings && one.moves != slides {
+		if box, ok := r.s.Devices[one.source.device].Spec.(*setup.StepBox); ok && one.moves != swings &&
+			one.moves != slides {
 			one.moves, one.spec.Stops = steps, nil
 			one.to = float64(box.Steps)
 		}
@@ -250,22 +259,26 @@ func (r *reader) part(at string, spec setup.StagePart) part {
 	r.ends(at, &one)
 	one.settles = one.rate == 0 && one.motor.device < 0 && spec.Part != "hook"
 	if arc := spec.Arc; arc != nil && (arc[0] >= arc[1] || arc[1]-arc[0] > 360) {
-		r.fault(at+".arc", "write the degrees from left to right, such as [-112.5, 112.5]", "the light of %s is seen nowhere", one.label)
+		r.fault(at+".arc", "write the degrees from left to right, such as [-112.5, 112.5]",
+			"the light of %s is seen nowhere", one.label)
 	}
 	if spec.SizeMM != nil && (spec.SizeMM[0] <= 0 || spec.SizeMM[1] <= 0) {
-		r.fault(at+".size_mm", "write a length and a width above 0", "a size of %s by %s mm cannot be drawn", words.Figure(spec.SizeMM[0]), words.Figure(spec.SizeMM[1]))
+		r.fault(at+".size_mm", "write a length and a width above 0", "a size of %s by %s mm cannot be drawn",
+			words.Figure(spec.SizeMM[0]), words.Figure(spec.SizeMM[1]))
 		one.spec.SizeMM = nil
 	}
 	if one.spec.SizeMM == nil {
 		one.spec.SizeMM = usualSize[spec.Part]
 	}
 	if one.source.device >= 0 {
-		if servo, ok := r.s.Devices[one.source.device].Spec.(*setup.Servo); ok && servo.SpeedS > 0 && servo.LeftAt != nil && servo.LeftAt.At != nil {
+		if servo, ok := r.s.Devices[one.source.device].Spec.(*setup.Servo); ok && servo.SpeedS > 0 &&
+			servo.LeftAt != nil && servo.LeftAt.At != nil {
 			v := one.pose(one.source.share(one.source.sign * *servo.LeftAt.At))
 			one.left = &v
 		}
 	}
-	if lost, ok := one.source.aim.Loss(); ok && one.source.aims && (one.moves == swings || one.moves == slides) && one.rate == 0 {
+	if lost, ok := one.source.aim.Loss(); ok && one.source.aims &&
+		(one.moves == swings || one.moves == slides) && one.rate == 0 {
 		v := one.pose(one.source.share(one.source.sign * lost))
 		one.lost = &v
 	}
@@ -292,14 +305,16 @@ func (r *reader) ends(at string, one *part) {
 		one.to = *one.spec.To
 	}
 	if one.from == one.to && one.moves != still && one.moves != turns && one.moves != shines {
-		r.fault(at+".to", "write another end", "%s goes from %s to the same", one.label, words.Figure(one.from))
+		r.fault(at+".to", "write another end", "%s goes from %s to the same", one.label,
+			words.Figure(one.from))
 		one.from, one.to = usual[0], usual[1]
 	}
 	if stops := one.spec.Stops; stops != nil {
 		if stops[0] < stops[1] {
 			one.stops = [2]float64(*stops)
 		} else {
-			r.fault(at+".stops", "write the lower stop first", "the stops of %s leave no way between them", one.label)
+			r.fault(at+".stops", "write the lower stop first", "the stops of %s leave no way between them",
+				one.label)
 		}
 	}
 	if one.spec.FullS > 0 {
@@ -321,7 +336,8 @@ func (r *reader) source(at string, id *setup.ID, gives string, turned, alone boo
 	}
 	i := item.Index
 	route := r.g.p.Devices[i]
-	from := source{device: i, slot: route.Value, known: route.Known, sign: 1, span: 100, aim: r.g.p.Aim(i), aims: true}
+	from := source{device: i, slot: route.Value, known: route.Known, sign: 1, span: 100, aim: r.g.p.Aim(i),
+		aims: true}
 	what := "value"
 	switch spec := r.s.Devices[i].Spec.(type) {
 	case *setup.Servo:
@@ -331,7 +347,8 @@ func (r *reader) source(at string, id *setup.ID, gives string, turned, alone boo
 	case *setup.Esc:
 		switch {
 		case gives == "at" && spec.Travel == nil, gives == "brake" && route.Brake == signal.None:
-			r.fault(at, "leave gives out, or describe it at the device", "%s has no %q to give", r.s.DeviceLabel(i), gives)
+			r.fault(at, "leave gives out, or describe it at the device", "%s has no %q to give",
+				r.s.DeviceLabel(i), gives)
 		case gives == "brake":
 			from.slot, from.aims, what = route.Brake, false, "brake"
 		case gives == "at" || gives == "" && spec.Travel != nil:
@@ -390,7 +407,8 @@ func (r *reader) row() {
 		if esc, ok := d.Spec.(*setup.Esc); ok && esc.Travel != nil {
 			kind = "dial" // how far what it moves has got
 		}
-		one := r.part(fmt.Sprintf("devices[%d]", i), setup.StagePart{Part: kind, Device: &id, Label: r.s.DeviceLabel(i)})
+		one := r.part(fmt.Sprintf("devices[%d]", i), setup.StagePart{Part: kind, Device: &id,
+			Label: r.s.DeviceLabel(i)})
 		r.g.parts = append(r.g.parts, one)
 	}
 }
@@ -405,7 +423,8 @@ func (r *reader) pumps() {
 		at := fmt.Sprintf("stage.parts[%d].pump", i)
 		item := r.s.Item(*one.spec.Pump)
 		if item.Kind != setup.IsDevice {
-			r.fault(at, "name the pump's device, or leave it out", "there is no device %q", string(*one.spec.Pump))
+			r.fault(at, "name the pump's device, or leave it out", "there is no device %q",
+				string(*one.spec.Pump))
 			continue
 		}
 		for j := range r.g.parts {
@@ -414,7 +433,8 @@ func (r *reader) pumps() {
 			}
 		}
 		if one.pump < 0 {
-			r.fault(at, "add a part of the pump", "no part of the picture shows %s", r.s.DeviceLabel(item.Index))
+			r.fault(at, "add a part of the pump", "no part of the picture shows %s",
+				r.s.DeviceLabel(item.Index))
 		}
 	}
 }
@@ -423,6 +443,9 @@ func (r *reader) pumps() {
 func (p *part) pose(share float64) float64 { return p.from + share*(p.to-p.from) }
 
 // usualSize is the length and width of a part of which nothing is said, mm.
-var usualSize = map[string]*setup.Point{"hull": {300, 160}, "track": {260, 50}, "wheel": {80, 30}, "axle": {60, 160}, "screw": {20, 60}, "rudder": {60, 14},
-	"plane": {60, 14}, "mast": {200, 16}, "door": {80, 12}, "leg": {80, 20}, "ramp": {120, 14}, "boom": {240, 30}, "bucket": {70, 60}, "blade": {24, 220}, "drum": {50, 40},
-	"pump": {50, 50}, "lamp": {18, 18}, "horn": {30, 20}, "magnet": {40, 20}, "hook": {20, 20}, "trolley": {50, 20}, "monitor": {60, 14}, "turret": {60, 60}, "dial": {40, 40}}
+var usualSize = map[string]*setup.Point{"hull": {300, 160}, "track": {260, 50}, "wheel": {80, 30},
+	"axle": {60, 160}, "screw": {20, 60}, "rudder": {60, 14},
+	"plane": {60, 14}, "mast": {200, 16}, "door": {80, 12}, "leg": {80, 20}, "ramp": {120, 14},
+	"boom": {240, 30}, "bucket": {70, 60}, "blade": {24, 220}, "drum": {50, 40},
+	"pump": {50, 50}, "lamp": {18, 18}, "horn": {30, 20}, "magnet": {40, 20}, "hook": {20, 20},
+	"trolley": {50, 20}, "monitor": {60, 14}, "turret": {60, 60}, "dial": {40, 40}}

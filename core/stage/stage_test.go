@@ -91,7 +91,8 @@ stage:
 // section 3.1, from memory.
 func TestTracksMoveAsAUnicycle(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
-		port, star := float64(rapid.IntRange(-100, 100).Draw(rt, "port")), float64(rapid.IntRange(-100, 100).Draw(rt, "star"))
+		port, star := float64(rapid.IntRange(-100, 100).Draw(rt, "port")), float64(rapid.IntRange(-100,
+			100).Draw(rt, "star"))
 		s := read(t, fmt.Sprintf(tracked, ""))
 		s.hand("a", port)
 		s.hand("b", star)
@@ -114,7 +115,8 @@ func TestPivotOfOneTrackIsTheOther(t *testing.T) {
 	s.hand("a", 60)
 	s.play(0.1)
 	n := s.g.Numbers(s.st, nil)
-	require.Equal(t, []float64{0, 100, 1}, n[stage.NumberPivot:stage.NumberPivot+3], "it turns about the starboard track, which stands")
+	require.Equal(t, []float64{0, 100, 1}, n[stage.NumberPivot:stage.NumberPivot+3],
+		"it turns about the starboard track, which stands")
 	s.hand("b", -60)
 	s.play(0.1)
 	n = s.g.Numbers(s.st, nil)
@@ -133,7 +135,8 @@ func TestAReversedChannelIsSeen(t *testing.T) {
 	require.InDelta(t, 0, s.st.X, 1e-9)
 	require.Greater(t, math.Abs(s.st.Heading), 90.0)
 	require.Contains(t, s.g.Words(s.st, s.on).Head, "Turns on the spot")
-	s = read(t, strings.Replace(fmt.Sprintf(tracked, ", reverse: true"), "device: right,", "device: right, turned: true,", 1))
+	s = read(t, strings.Replace(fmt.Sprintf(tracked, ", reverse: true"), "device: right,",
+		"device: right, turned: true,", 1))
 	s.hand("a", 50)
 	s.hand("b", 50)
 	s.play(1)
@@ -200,7 +203,8 @@ func TestWheelsMeetAckermann(t *testing.T) {
 // TestFourWheelSteering: with the rear wheels turned the other way, half the
 // radius; with both the same way, the car goes aside and does not turn.
 func TestFourWheelSteering(t *testing.T) {
-	text := strings.Replace(car, "{part: axle, label: Rear, motor: motor", "{part: axle, label: Rear, device: rear, from: %s, to: %s, motor: motor", 1)
+	text := strings.Replace(car, "{part: axle, label: Rear, motor: motor",
+		"{part: axle, label: Rear, device: rear, from: %s, to: %s, motor: motor", 1)
 	text = strings.Replace(text, "devices: [", "devices: [{id: rear, on: rx.1, kind: servo}, ", 1)
 	against := read(t, fmt.Sprintf(text, "30", "-30"))
 	against.hand("wheel", 50)
@@ -217,7 +221,8 @@ func TestFourWheelSteering(t *testing.T) {
 
 // TestADrivenAxleTurns, and a drill says so.
 func TestADrivenAxleTurns(t *testing.T) {
-	s := read(t, strings.Replace(car, "{id: trigger, kind: axis}", "{id: trigger, kind: axis, spring: none}", 1))
+	s := read(t, strings.Replace(car, "{id: trigger, kind: axis}", "{id: trigger, kind: axis, spring: none}",
+		1))
 	s.hand("trigger", 60)
 	s.play(0.2)
 	require.Contains(t, s.g.Words(s.st, s.on).More, "Rear ahead 60.")
@@ -231,7 +236,8 @@ func TestADrivenAxleTurns(t *testing.T) {
 func TestHandsOffDriftIsSaid(t *testing.T) {
 	s := read(t, strings.Replace(car, "id: steer, channel: 1", "id: steer, channel: 1, centre: 4", 1))
 	s.play(0.2)
-	require.Contains(t, strings.Join(s.g.Words(s.st, s.on).More, " "), "Hands off, the wheels stand 1.2 degrees to the right: after 5 m it is")
+	require.Contains(t, strings.Join(s.g.Words(s.st, s.on).More, " "),
+		"Hands off, the wheels stand 1.2 degrees to the right: after 5 m it is")
 	s = read(t, car)
 	s.play(0.2)
 	require.Contains(t, s.g.Words(s.st, s.on).More, "Hands off, the wheels stand straight.")
@@ -254,10 +260,12 @@ func TestServoPushesAtItsStop(t *testing.T) {
 
 const hydraulic = `
 craft: {kind: construction}
-transmitter: {controls: [{id: lift, kind: axis, spring: none}, {id: tilt, kind: axis, spring: none}, {id: run, kind: axis, spring: none, start: -100}]}
+transmitter: {controls: [{id: lift, kind: axis, spring: none}, {id: tilt, kind: axis, spring: none},
+    {id: run, kind: axis, spring: none, start: -100}]}
 mixes: [{to: l, from: lift}, {to: t, from: tilt}, {to: p, from: run}]
 outputs: [{id: l, channel: 1}, {id: t, channel: 2}, {id: p, channel: 3}]
-receivers: [{id: rx, failsafe: {can: [preset], otherwise: hold}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
+receivers: [{id: rx, failsafe: {can: [preset], otherwise: hold}, pins: [{pin: 1, channel: 1},
+    {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
 devices:
   - {id: lift_valve, on: rx.1, kind: servo}
   - {id: tilt_valve, on: rx.2, kind: servo}
@@ -295,9 +303,12 @@ func TestOpenValvesShareThePump(t *testing.T) {
 // TestBrakesHoldWheels: a servo that pulls from the low end of its output, and a
 // controller that brakes before it reverses.
 func TestBrakesHoldWheels(t *testing.T) {
-	text := strings.NewReplacer("{id: trigger, kind: axis}", "{id: trigger, kind: axis}, {id: hand, kind: axis, spring: none, start: -100}",
-		"mixes: [", "mixes: [{to: pull, from: hand}, ", "outputs: [", "outputs: [{id: pull, channel: 3, low: -60, high: 40}, ", "pins: [", "pins: [{pin: 3, channel: 3}, ",
-		"devices: [", "devices: [{id: handbrake, on: rx.3, kind: servo}, ", "label: Rear, motor: motor", "label: Rear, motor: motor, brake: handbrake").Replace(car)
+	text := strings.NewReplacer("{id: trigger, kind: axis}",
+		"{id: trigger, kind: axis}, {id: hand, kind: axis, spring: none, start: -100}",
+		"mixes: [", "mixes: [{to: pull, from: hand}, ", "outputs: [",
+		"outputs: [{id: pull, channel: 3, low: -60, high: 40}, ", "pins: [", "pins: [{pin: 3, channel: 3}, ",
+		"devices: [", "devices: [{id: handbrake, on: rx.3, kind: servo}, ", "label: Rear, motor: motor",
+		"label: Rear, motor: motor, brake: handbrake").Replace(car)
 	s := read(t, strings.Replace(text, "wheelbase_mm", "coast_s: 5\n  wheelbase_mm", 1))
 	s.hand("trigger", 100)
 	s.play(2)
@@ -316,9 +327,12 @@ func TestBrakesHoldWheels(t *testing.T) {
 // TestABrakeTakesItsShareOfTheSpeed: on one axle of two, half of it, from nothing at the
 // low end of its servo to all at the high one.
 func TestABrakeTakesItsShareOfTheSpeed(t *testing.T) {
-	text := strings.NewReplacer("{id: trigger, kind: axis}", "{id: trigger, kind: axis}, {id: hand, kind: axis, spring: none, start: -100}",
-		"mixes: [", "mixes: [{to: pull, from: hand}, ", "outputs: [", "outputs: [{id: pull, channel: 3, low: -60, high: 40}, ", "pins: [", "pins: [{pin: 3, channel: 3}, ",
-		"devices: [", "devices: [{id: handbrake, on: rx.3, kind: servo}, ", "label: Rear, motor: motor", "label: Rear, motor: motor, brake: handbrake").Replace(car)
+	text := strings.NewReplacer("{id: trigger, kind: axis}",
+		"{id: trigger, kind: axis}, {id: hand, kind: axis, spring: none, start: -100}",
+		"mixes: [", "mixes: [{to: pull, from: hand}, ", "outputs: [",
+		"outputs: [{id: pull, channel: 3, low: -60, high: 40}, ", "pins: [", "pins: [{pin: 3, channel: 3}, ",
+		"devices: [", "devices: [{id: handbrake, on: rx.3, kind: servo}, ", "label: Rear, motor: motor",
+		"label: Rear, motor: motor, brake: handbrake").Replace(car)
 	s := read(t, text)
 	s.hand("trigger", 100)
 	s.play(0.5)
@@ -384,7 +398,8 @@ func TestLostAndPutBack(t *testing.T) {
 
 // TestWhatTurnsWithHandsOffIsMarked: a neutral that was learned elsewhere hums.
 func TestWhatTurnsWithHandsOffIsMarked(t *testing.T) {
-	s := read(t, strings.Replace(fmt.Sprintf(tracked, ""), "{id: left, on: rx.1, kind: esc, dead_us: 0}", "{id: left, on: rx.1, kind: esc, learned_us: {neutral: 1450}}", 1))
+	s := read(t, strings.Replace(fmt.Sprintf(tracked, ""), "{id: left, on: rx.1, kind: esc, dead_us: 0}",
+		"{id: left, on: rx.1, kind: esc, learned_us: {neutral: 1450}}", 1))
 	s.play(0.1)
 	_, _, _, flags := s.part("Port")
 	require.NotZero(t, flags&stage.MovesFree)
@@ -462,14 +477,18 @@ stage: {parts: [{part: rudder, label: Rudder, device: servo, from: -30, to: 30, 
 // TestNonsenseIsFound: what a picture says wrongly is named, and the rest is drawn.
 func TestNonsenseIsFound(t *testing.T) {
 	s := read(t, strings.NewReplacer("track_mm: 200", "track_mm: 0", "device: right", "device: left",
-		"{part: hull, at_mm: [0, 0]}", "{part: hull, at_mm: [0, 0], size_mm: [0, 5]}\n    - {part: lamp, device: nobody, on: nowhere}\n    - {part: rudder, name: a, on: b, from: 5, to: 5, stops: [3, 2]}\n    - {part: rudder, name: b, on: a}").Replace(fmt.Sprintf(tracked, "")))
+		"{part: hull, at_mm: [0, 0]}",
+		"{part: hull, at_mm: [0, 0], size_mm: [0, 5]}\n    - {part: lamp, device: nobody, on: nowhere}\n   "+
+			" - {part: rudder, name: a, on: b, from: 5, to: 5, stops: [3, 2]}\n    - {part: rudder, name: "+
+			"b, on: a}").Replace(fmt.Sprintf(tracked, "")))
 	var paths []string
 	for _, f := range s.g.Faults() {
 		require.NotEmpty(t, f.Message)
 		require.NotEmpty(t, f.Remedy)
 		paths = append(paths, f.Path)
 	}
-	for _, want := range []string{"stage.track_mm", "stage.parts[0].size_mm", "stage.parts[1].device", "stage.parts[1].on", "stage.parts[2].to", "stage.parts[2].stops", "stage.parts[5].device"} {
+	for _, want := range []string{"stage.track_mm", "stage.parts[0].size_mm", "stage.parts[1].device",
+		"stage.parts[1].on", "stage.parts[2].to", "stage.parts[2].stops", "stage.parts[5].device"} {
 		require.Contains(t, paths, want)
 	}
 	require.Contains(t, strings.Join(paths, " "), "].on", "the ring")
@@ -477,7 +496,8 @@ func TestNonsenseIsFound(t *testing.T) {
 	s.play(0.2)
 	require.InDelta(t, 50, s.st.X, 1e-6, "the tracks lie 200 mm apart as drawn")
 	require.Len(t, s.pic.Parts, 7, "all that was written, and the device that nothing shows")
-	require.Equal(t, []float64{-30, 30}, []float64{s.pic.Parts[2].Low, s.pic.Parts[2].High}, "stops that cannot be are none")
+	require.Equal(t, []float64{-30, 30}, []float64{s.pic.Parts[2].Low, s.pic.Parts[2].High},
+		"stops that cannot be are none")
 	for _, v := range s.g.Numbers(s.st, nil) {
 		require.False(t, math.IsNaN(v) || math.IsInf(v, 0))
 	}
@@ -511,7 +531,8 @@ func everyDevice(t *testing.T, doc *setup.Document) {
 		motor := false
 		if doc.Setup.Stage != nil {
 			for _, one := range doc.Setup.Stage.Parts {
-				motor = motor || one.Motor != nil && *one.Motor == p.ID || one.Brake != nil && *one.Brake == p.ID
+				motor = motor || one.Motor != nil && *one.Motor == p.ID || one.Brake != nil &&
+					*one.Brake == p.ID
 			}
 		}
 		require.True(t, shown[string(p.ID)] || motor, "%s: %s is shown nowhere", doc.Setup.Name, p.ID)

@@ -56,7 +56,9 @@ type motion struct{ v, side, w float64 }
 
 // Start gives the picture before the first frame, the model where it was put.
 func (g *Stage) Start() *State {
-	st := &State{shares: make([]float64, len(g.parts)), phases: make([]float64, len(g.parts)), now: make([]pose, len(g.parts)), basis: make([]basis, len(g.parts)), fed: make([]float64, len(g.parts))}
+	st := &State{shares: make([]float64, len(g.parts)), phases: make([]float64, len(g.parts)),
+		now: make([]pose, len(g.parts)), basis: make([]basis, len(g.parts)),
+		fed: make([]float64, len(g.parts))}
 	for i := range g.parts {
 		st.shares[i] = g.parts[i].start
 		st.basis[i].v = math.NaN()
@@ -67,7 +69,8 @@ func (g *Stage) Start() *State {
 // Copy gives a state of its own that goes on from this one.
 func (st *State) Copy() *State {
 	c := *st
-	c.shares, c.phases, c.now, c.basis, c.fed = slices.Clone(st.shares), slices.Clone(st.phases), slices.Clone(st.now), slices.Clone(st.basis), slices.Clone(st.fed)
+	c.shares, c.phases, c.now, c.basis, c.fed = slices.Clone(st.shares), slices.Clone(
+		st.phases), slices.Clone(st.now), slices.Clone(st.basis), slices.Clone(st.fed)
 	return &c
 }
 
@@ -84,7 +87,8 @@ func (g *Stage) Carry(old *Stage, was *State) *State {
 	for i := range g.parts {
 		for j := range old.parts {
 			a, b := &g.parts[i].spec, &old.parts[j].spec
-			if a.Part == b.Part && a.Name == b.Name && (a.Device == nil) == (b.Device == nil) && (a.Device == nil || *a.Device == *b.Device) {
+			if a.Part == b.Part && a.Name == b.Name && (a.Device == nil) == (b.Device == nil) &&
+				(a.Device == nil || *a.Device == *b.Device) {
 				st.shares[i], st.phases[i] = was.shares[j], was.phases[j]
 			}
 		}

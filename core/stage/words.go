@@ -38,7 +38,8 @@ func (g *Stage) Words(st *State, on *signal.State) Words {
 			turning = append(turning, turned)
 		}
 		if p.spec.Part == "pump" && st.fed[i] > 100 && math.Abs(now.turn) >= 0.5 {
-			w.More = append(w.More, fmt.Sprintf("%s is shared: each valve gets %.0f of 100 of its way.", p.label, math.Abs(now.turn)*100/st.fed[i]))
+			w.More = append(w.More, fmt.Sprintf("%s is shared: each valve gets %.0f of 100 of its way.",
+				p.label, math.Abs(now.turn)*100/st.fed[i]))
 		}
 		if now.flags&Brakes != 0 {
 			braked = append(braked, p.label)
@@ -195,7 +196,8 @@ func (g *Stage) drift(st *State) string {
 		if driftOver < radius {
 			aside = fmt.Sprintf("%.0f cm aside", radius*(1-math.Cos(driftOver/radius))/10)
 		}
-		return fmt.Sprintf("Hands off, the wheels stand %.1f degrees to %s: after 5 m it is %s.", math.Abs(angle)*180/math.Pi, side, aside)
+		return fmt.Sprintf("Hands off, the wheels stand %.1f degrees to %s: after 5 m it is %s.",
+			math.Abs(angle)*180/math.Pi, side, aside)
 	}
 	return ""
 }

@@ -48,9 +48,12 @@ func Start(kind string) (*setup.Document, error) {
 		if err != nil {
 			return nil, err
 		}
-		return setup.ReadYAML(fmt.Appendf(nil, "format: axtren-setup\nversion: 1\nname: New %s\ncraft: {kind: %s}\n\n%s\n%s", article(k.Label), kind, head, text))
+		return setup.ReadYAML(fmt.Appendf(nil,
+			"format: axtren-setup\nversion: 1\nname: New %s\ncraft: {kind: %s}\n\n%s\n%s", article(k.Label),
+			kind, head, text))
 	}
-	return nil, setup.Problems{{Path: "kind", Value: kind, Message: "is no kind of craft", Remedy: "use boat, tracked, car, truck, construction, submarine, amphibian or other"}}
+	return nil, setup.Problems{{Path: "kind", Value: kind, Message: "is no kind of craft",
+		Remedy: "use boat, tracked, car, truck, construction, submarine, amphibian or other"}}
 }
 
 func article(label string) string {

@@ -15,8 +15,10 @@ func TestEveryStartIsSound(t *testing.T) {
 		doc, err := Start(k.Kind)
 		require.NoError(t, err, k.Kind)
 		require.Equal(t, k.Kind, doc.Setup.Craft.Kind)
-		require.Equal(t, map[string]string{"boat": "New boat", "tracked": "New tracked model", "car": "New car", "truck": "New truck", "construction": "New construction machine",
-			"submarine": "New submarine", "amphibian": "New amphibian", "other": "New model"}[k.Kind], doc.Setup.Name)
+		require.Equal(t, map[string]string{"boat": "New boat", "tracked": "New tracked model",
+			"car": "New car", "truck": "New truck", "construction": "New construction machine",
+			"submarine": "New submarine", "amphibian": "New amphibian",
+			"other": "New model"}[k.Kind], doc.Setup.Name)
 		p, err := signal.Compile(doc.Setup)
 		require.NoError(t, err)
 		for _, f := range check.Check(p).Findings {

@@ -30,10 +30,14 @@ func TestKeyedEnds(t *testing.T) {
 		want        [2]KeyedEnd
 	}{
 		{"", "", [2]KeyedEnd{{"high", "servo high side", 94, 94}, {"low", "servo low side", 96, -96}}},
-		{"endpoint_follows: servo", "reverse: true", [2]KeyedEnd{{"high", "servo high side", 94, 94}, {"low", "servo low side", 96, -96}}},
-		{"endpoint_follows: stick", "", [2]KeyedEnd{{"high", "stick forward", 94, 94}, {"low", "stick back", 96, -96}}},
-		{"endpoint_follows: stick", "reverse: true", [2]KeyedEnd{{"low", "stick forward", 96, -96}, {"high", "stick back", 94, 94}}},
-		{"endpoint_from: centre", "centre: 10", [2]KeyedEnd{{"high", "servo high side", 84, 94}, {"low", "servo low side", 106, -96}}},
+		{"endpoint_follows: servo", "reverse: true", [2]KeyedEnd{{"high", "servo high side", 94, 94},
+			{"low", "servo low side", 96, -96}}},
+		{"endpoint_follows: stick", "", [2]KeyedEnd{{"high", "stick forward", 94, 94},
+			{"low", "stick back", 96, -96}}},
+		{"endpoint_follows: stick", "reverse: true", [2]KeyedEnd{{"low", "stick forward", 96, -96},
+			{"high", "stick back", 94, 94}}},
+		{"endpoint_from: centre", "centre: 10", [2]KeyedEnd{{"high", "servo high side", 84, 94},
+			{"low", "servo low side", 106, -96}}},
 	} {
 		require.Equal(t, c.want, KeyedEnds(read(t, c.can, c.output), 0), "%s, %s", c.can, c.output)
 	}
@@ -81,7 +85,8 @@ mixes: [{to: x, from: bare}`
 }
 
 func TestWhatASetSaysOfItsEnds(t *testing.T) {
-	for can, want := range map[string][2]bool{"": {false, false}, "channels: 4": {false, false}, "endpoint_follows: stick": {true, true}, "endpoint_follows: servo": {false, true}} {
+	for can, want := range map[string][2]bool{"": {false, false}, "channels: 4": {false, false},
+		"endpoint_follows: stick": {true, true}, "endpoint_follows: servo": {false, true}} {
 		stick, known := FollowsStick(read(t, can, ""))
 		require.Equal(t, want, [2]bool{stick, known}, can)
 	}

@@ -86,5 +86,6 @@ func Name(sc setup.Scale) string {
 	case sc.Bits != 0:
 		return fmt.Sprintf("0 to %.0f", top(sc))
 	}
-	return map[string]string{"percent": "−100 to +100", "span": "0 to 100, centre 50", "magnitude": "0 to 150 on each side", "us": "µs"}[sc.Word]
+	return map[string]string{"percent": "−100 to +100", "span": "0 to 100, centre 50",
+		"magnitude": "0 to 150 on each side", "us": "µs"}[sc.Word]
 }

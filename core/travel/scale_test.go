@@ -47,13 +47,15 @@ func TestScales(t *testing.T) {
 		require.Equal(t, c.want, Write(c.scale, c.percent, c.pulse), "%s %v", Name(c.scale), c.percent)
 	}
 	// ten bits over a span of 1024 us: 1.001 us a step
-	step := Figure(setup.Scale{Word: "us"}, Percent(setup.Scale{Bits: 10}, 1, &wide), &wide) - Figure(setup.Scale{Word: "us"}, -100, &wide)
+	step := Figure(setup.Scale{Word: "us"}, Percent(setup.Scale{Bits: 10}, 1, &wide),
+		&wide) - Figure(setup.Scale{Word: "us"}, -100, &wide)
 	require.InDelta(t, 1.001, step, 0.0005)
 }
 
 // TestScalesComeBack: every scale into every other and back gives the same travel.
 func TestScalesComeBack(t *testing.T) {
-	scales := []setup.Scale{{Word: "percent"}, {Word: "span"}, {Word: "us"}, {Step: 2.5}, {Step: 0.5}, {Bits: 8}, {Bits: 12}, {Word: "magnitude"}}
+	scales := []setup.Scale{{Word: "percent"}, {Word: "span"}, {Word: "us"}, {Step: 2.5}, {Step: 0.5},
+		{Bits: 8}, {Bits: 12}, {Word: "magnitude"}}
 	rapid.Check(t, func(rt *rapid.T) {
 		percent := rapid.Float64Range(-150, 150).Draw(rt, "percent")
 		for _, a := range scales {
@@ -70,7 +72,8 @@ func TestScalesComeBack(t *testing.T) {
 }
 
 func TestAMenuMayMixTwoScales(t *testing.T) {
-	menu := &setup.Menu{Else: setup.Scale{Word: "percent"}, Channels: []setup.ChannelScale{{Channel: 3, Scale: setup.Scale{Word: "span"}}}}
+	menu := &setup.Menu{Else: setup.Scale{Word: "percent"},
+		Channels: []setup.ChannelScale{{Channel: 3, Scale: setup.Scale{Word: "span"}}}}
 	require.Equal(t, "span", ScaleOf(menu, 3, "us").Word)
 	require.Equal(t, "percent", ScaleOf(menu, 4, "us").Word)
 	require.Equal(t, "us", ScaleOf(nil, 4, "us").Word)
@@ -84,14 +87,19 @@ func TestWrittenFigures(t *testing.T) {
 		percent float64
 		want    string
 	}{
-		{setup.Scale{Word: "percent"}, 12.34, "+12.3"}, {setup.Scale{Word: "percent"}, 0, "0"}, {setup.Scale{Word: "percent"}, -12, "−12"}, {setup.Scale{Word: "percent"}, 0.5, "+0.5"},
-		{setup.Scale{Word: "span"}, 10, "55"}, {setup.Scale{Word: "magnitude"}, -30, "30"}, {setup.Scale{Word: "us"}, 12.34, "1561.7"}, {setup.Scale{Word: "us"}, -100, "1000"},
-		{setup.Scale{Step: 2.5}, 11, "+4"}, {setup.Scale{Step: 2.5}, -11, "−4"}, {setup.Scale{Step: 1}, 1, "+1"}, {setup.Scale{Bits: 10}, 0, "512"}, {setup.Scale{Bits: 1}, 100, "1"},
+		{setup.Scale{Word: "percent"}, 12.34, "+12.3"}, {setup.Scale{Word: "percent"}, 0, "0"},
+		{setup.Scale{Word: "percent"}, -12, "−12"}, {setup.Scale{Word: "percent"}, 0.5, "+0.5"},
+		{setup.Scale{Word: "span"}, 10, "55"}, {setup.Scale{Word: "magnitude"}, -30, "30"},
+		{setup.Scale{Word: "us"}, 12.34, "1561.7"}, {setup.Scale{Word: "us"}, -100, "1000"},
+		{setup.Scale{Step: 2.5}, 11, "+4"}, {setup.Scale{Step: 2.5}, -11, "−4"},
+		{setup.Scale{Step: 1}, 1, "+1"}, {setup.Scale{Bits: 10}, 0, "512"}, {setup.Scale{Bits: 1}, 100, "1"},
 	} {
 		require.Equal(t, c.want, Write(c.scale, c.percent, pulse), "%+v of %g", c.scale, c.percent)
 	}
-	for name, scale := range map[string]setup.Scale{"steps of 2.5 percent": {Step: 2.5}, "steps of 1 percent": {Step: 1}, "0 to 1023": {Bits: 10}, "0 to 1": {Bits: 1}, "µs": {Word: "us"},
-		"−100 to +100": {Word: "percent"}, "0 to 100, centre 50": {Word: "span"}, "0 to 150 on each side": {Word: "magnitude"}} {
+	for name, scale := range map[string]setup.Scale{"steps of 2.5 percent": {Step: 2.5},
+		"steps of 1 percent": {Step: 1}, "0 to 1023": {Bits: 10}, "0 to 1": {Bits: 1}, "µs": {Word: "us"},
+		"−100 to +100": {Word: "percent"}, "0 to 100, centre 50": {Word: "span"},
+		"0 to 150 on each side": {Word: "magnitude"}} {
 		require.Equal(t, name, Name(scale))
 	}
 }

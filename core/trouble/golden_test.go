@@ -59,7 +59,8 @@ func TestAllCausesInTheirOrder(t *testing.T) {
 				for _, one := range []struct {
 					when string
 					st   *signal.State
-				}{{"hands off", rest}, {"moved", moved}, {"no signal", lost}, {"off", off}, {"waits", waits}} {
+				}{{"hands off", rest}, {"moved", moved}, {"no signal", lost}, {"off", off},
+					{"waits", waits}} {
 					text := ""
 					for _, cause := range Causes(p, one.st, c.Key, string(o.ID)) {
 						now := "     "

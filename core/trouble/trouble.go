@@ -22,8 +22,10 @@ type Complaint struct {
 // Complaints lists what can be complained of, in the words of the people.
 func Complaints() []Complaint {
 	return []Complaint{
-		{"nothing", "nothing happens"}, {"wrong_way", "turns the wrong way"}, {"short", "does not reach its end"}, {"hums", "hums or creeps at rest"},
-		{"wakes", "moves when I switch on"}, {"same", "both do the same"}, {"stays", "stays on"}, {"other", "another part moves instead"},
+		{"nothing", "nothing happens"}, {"wrong_way", "turns the wrong way"},
+		{"short", "does not reach its end"}, {"hums", "hums or creeps at rest"},
+		{"wakes", "moves when I switch on"}, {"same", "both do the same"}, {"stays", "stays on"},
+		{"other", "another part moves instead"},
 	}
 }
 
@@ -44,16 +46,21 @@ func Causes(p *signal.Program, st *signal.State, complaint, output string) []Cau
 	if item.Kind != setup.IsOutput {
 		return nil
 	}
-	l := &looker{p: p, s: p.Setup(), st: st, i: item.Index, out: &p.Setup().Outputs[item.Index], route: &p.Routes[item.Index], behind: p.Setup().Graph().Behind(item)}
+	l := &looker{p: p, s: p.Setup(), st: st, i: item.Index, out: &p.Setup().Outputs[item.Index],
+		route: &p.Routes[item.Index], behind: p.Setup().Graph().Behind(item)}
 	looks := map[string][]func(){
-		"nothing":   {l.silent, l.undriven, l.conditions, l.noPin, l.noGain, l.narrow, l.deviceWaits, l.direction, l.learned, l.exchanged},
+		"nothing": {l.silent, l.undriven, l.conditions, l.noPin, l.noGain, l.narrow, l.deviceWaits,
+			l.direction, l.learned, l.exchanged},
 		"wrong_way": {l.direction, l.signs, l.falling, l.swapped, l.exchanged},
-		"short":     {l.stops, l.noGain, l.gains, l.rates, l.shared, l.slow, l.learned, l.narrowLink, l.direction, l.exchanged},
-		"hums":      {l.offNeutral, l.restOffset, l.noGain, l.stops, l.direction, l.swapped, l.exchanged},
-		"wakes":     {l.wakesElsewhere, l.unsprung, l.latches, l.leftElsewhere, l.noNeutral, l.direction, l.exchanged},
-		"same":      {l.sameSigns, l.sameChannel},
-		"stays":     {l.latches, l.threshold, l.withoutPulses, l.conditions, l.holds, l.noGain, l.direction, l.stops, l.exchanged},
-		"other":     {l.exchanged, l.sameChannel, l.order},
+		"short": {l.stops, l.noGain, l.gains, l.rates, l.shared, l.slow, l.learned, l.narrowLink,
+			l.direction, l.exchanged},
+		"hums": {l.offNeutral, l.restOffset, l.noGain, l.stops, l.direction, l.swapped, l.exchanged},
+		"wakes": {l.wakesElsewhere, l.unsprung, l.latches, l.leftElsewhere, l.noNeutral, l.direction,
+			l.exchanged},
+		"same": {l.sameSigns, l.sameChannel},
+		"stays": {l.latches, l.threshold, l.withoutPulses, l.conditions, l.holds, l.noGain, l.direction,
+			l.stops, l.exchanged},
+		"other": {l.exchanged, l.sameChannel, l.order},
 	}
 	if complaint == "hums" && !l.drivesMotor() {
 		return nil // what hums is not on this line
@@ -105,7 +112,8 @@ type looker struct {
 
 // add notes a cause at a joint of the line itself.
 func (l *looker) add(joint, part string, now bool, look, what string, args ...any) {
-	l.found = append(l.found, Cause{Line: string(l.out.ID), Joint: joint, Part: part, What: fmt.Sprintf(what, args...), Look: look, Now: now})
+	l.found = append(l.found, Cause{Line: string(l.out.ID), Joint: joint, Part: part,
+		What: fmt.Sprintf(what, args...), Look: look, Now: now})
 }
 
 func (l *looker) own(joint string) string { return "out/" + string(l.out.ID) + "/" + joint }
@@ -139,7 +147,8 @@ func device(d *setup.Device) (joint, part string) {
 func (l *looker) silent() {
 	switch {
 	case len(l.p.WaitsFor(l.st)) > 0:
-		l.add(l.own(signal.JointPulse), "", true, "the deck says which controls to bring to their place", "the set waits for its start check")
+		l.add(l.own(signal.JointPulse), "", true, "the deck says which controls to bring to their place",
+			"the set waits for its start check")
 	case !l.p.Sending(l.st):
 		l.add(l.own(signal.JointPulse), "", true, "turn it on", "the set is off")
 	case l.st.At(l.p.UpSlot()) == 0:
@@ -148,7 +157,8 @@ func (l *looker) silent() {
 	for _, pin := range l.route.Pins {
 		rx := &l.s.Receivers[pin.Receiver]
 		if hand, ok := l.p.Hand(string(rx.ID)); ok && l.st.At(l.p.HandSlot(hand)) == 0 {
-			l.add(l.own("pin"), "receivers/"+string(rx.ID), true, "turn it on", "the receiver %s is off", setup.Called(rx.Label, rx.ID))
+			l.add(l.own("pin"), "receivers/"+string(rx.ID), true, "turn it on", "the receiver %s is off",
+				setup.Called(rx.Label, rx.ID))
 		}
 	}
 }
@@ -166,7 +176,9 @@ func (l *looker) conditions() {
 			continue
 		}
 		holds := l.st.At(t.Weight)
-		l.add(fmt.Sprintf("while/%d", t.Mix), mixPart(m), holds == 0, "see what its condition looks at, and move that", "%s counts only while %s, which is %s now", words.Source(l.s, m.From), words.Truth(l.s, *m.When), yesNo(holds != 0))
+		l.add(fmt.Sprintf("while/%d", t.Mix), mixPart(m), holds == 0,
+			"see what its condition looks at, and move that", "%s counts only while %s, which is %s now",
+			words.Source(l.s, m.From), words.Truth(l.s, *m.When), yesNo(holds != 0))
 	}
 }
 
@@ -174,7 +186,8 @@ func (l *looker) noPin() {
 	parts := 0
 	l.devices(func(int, *setup.Device, signal.PinRoute) { parts++ })
 	if len(l.route.Pins) > 0 && parts == 0 {
-		l.add(l.own("pin"), "", true, "hang the part on the pin, here and on the model", "nothing hangs on its pin")
+		l.add(l.own("pin"), "", true, "hang the part on the pin, here and on the model",
+			"nothing hangs on its pin")
 	}
 }
 
@@ -182,15 +195,18 @@ func (l *looker) noGain() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		if m.Gain.Pos == 0 || m.Gain.Neg == 0 {
-			l.add(l.sum(), mixPart(m), true, "give it a gain", "the gain of %s is 0", words.Source(l.s, m.From))
+			l.add(l.sum(), mixPart(m), true, "give it a gain", "the gain of %s is 0",
+				words.Source(l.s, m.From))
 		}
 		if m.Combine == "times" || m.Combine == "instead" {
-			l.add(l.sum(), mixPart(m), false, "see whether it is meant to take the place of the others", "%s %s", words.Source(l.s, m.From), words.WayOf(words.Combines, m.Combine).Does)
+			l.add(l.sum(), mixPart(m), false, "see whether it is meant to take the place of the others",
+				"%s %s", words.Source(l.s, m.From), words.WayOf(words.Combines, m.Combine).Does)
 		}
 	}
 	l.demands(func(d *setup.Demand) {
 		if d.Rate == 0 {
-			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), true, "give it a rate", "the rate of %s is 0", setup.Called(d.Label, d.ID))
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), true, "give it a rate",
+				"the rate of %s is 0", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -198,7 +214,8 @@ func (l *looker) noGain() {
 // narrow finds ends that leave no way.
 func (l *looker) narrow() {
 	if l.out.High-l.out.Centre < 10 || l.out.Centre-l.out.Low < 10 {
-		l.add(l.own("ends"), l.part(), true, "open the ends", "the ends leave only %s … %s", words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
+		l.add(l.own("ends"), l.part(), true, "open the ends", "the ends leave only %s … %s",
+			words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
 	}
 }
 
@@ -209,17 +226,23 @@ func (l *looker) deviceWaits() {
 		case *setup.Esc:
 			if spec.NeedsNeutral {
 				asked := math.Abs(l.st.At(pin.US)-spec.LearnedUS.Neutral) > spec.DeadUS
-				l.add(joint, part, asked && l.st.At(pin.US) > 0 && l.st.At(l.p.Devices[k].Value) == 0, "let the stick rest in the middle once", "%s waits for neutral after power-on", setup.Called(d.Label, d.ID))
+				l.add(joint, part, asked && l.st.At(pin.US) > 0 && l.st.At(l.p.Devices[k].Value) == 0,
+					"let the stick rest in the middle once", "%s waits for neutral after power-on",
+					setup.Called(d.Label, d.ID))
 			}
 			if spec.Reverse == "none" {
-				l.add(joint, part, false, "push the other way", "%s does not reverse", setup.Called(d.Label, d.ID))
+				l.add(joint, part, false, "push the other way", "%s does not reverse",
+					setup.Called(d.Label, d.ID))
 			}
 		case *setup.OnOff:
 			low, high := l.span()
 			never := spec.AtUS > high || spec.AtUS < low
-			l.add(joint, part, never, "see that the pulse passes it both ways", "%s switches at %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID), short(spec.AtUS), short(low), short(high))
+			l.add(joint, part, never, "see that the pulse passes it both ways",
+				"%s switches at %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID),
+				short(spec.AtUS), short(low), short(high))
 		case *setup.StepBox:
-			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the ends beyond it", "%s steps beyond ±%s %%; the ends are %s … %s", setup.Called(d.Label, d.ID), short(spec.At),
+			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the ends beyond it",
+				"%s steps beyond ±%s %%; the ends are %s … %s", setup.Called(d.Label, d.ID), short(spec.At),
 				words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
 		}
 	})
@@ -232,31 +255,37 @@ func (l *looker) span() (low, high float64) { return l.p.PulseOf(l.out.Low), l.p
 func (l *looker) exchanged() {
 	for _, pin := range l.route.Pins {
 		rx := &l.s.Receivers[pin.Receiver]
-		l.add(l.own("pin"), "receivers/"+string(rx.ID), false, "compare with the lead on the model: the lead in this pin, and the channel of the output", "channel %d comes out at %s, pin %d",
+		l.add(l.own("pin"), "receivers/"+string(rx.ID), false,
+			"compare with the lead on the model: the lead in this pin, and the channel of the output",
+			"channel %d comes out at %s, pin %d",
 			l.out.Channel, setup.Called(rx.Label, rx.ID), rx.Pins[pin.Pin].Pin)
 	}
 	if len(l.route.Pins) == 0 {
-		l.add(l.own("pin"), l.part(), true, "give a pin its channel", "no pin carries channel %d", l.out.Channel)
+		l.add(l.own("pin"), l.part(), true, "give a pin its channel", "no pin carries channel %d",
+			l.out.Channel)
 	}
 }
 
 // turns the wrong way
 
 func (l *looker) direction() {
-	l.add(l.own("turn"), l.part(), false, "reverse it, or set it back to normal", "the direction of this line is %s", words.Reversed(l.out.Reverse))
+	l.add(l.own("turn"), l.part(), false, "reverse it, or set it back to normal",
+		"the direction of this line is %s", words.Reversed(l.out.Reverse))
 }
 
 func (l *looker) signs() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
-		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way", "%s comes with a gain of %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
+		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way",
+			"%s comes with a gain of %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
 	}
 }
 
 func (l *looker) falling() {
 	l.demands(func(d *setup.Demand) {
 		if n := len(d.Curve); n > 1 && d.Curve[n-1][1] < d.Curve[0][1] {
-			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), false, "turn the curve round", "the curve of %s falls", setup.Called(d.Label, d.ID))
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), false, "turn the curve round",
+				"the curve of %s falls", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -265,7 +294,8 @@ func (l *looker) swapped() {
 	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
 		if esc, ok := d.Spec.(*setup.Esc); ok && esc.SwapOn != nil {
 			joint, part := device(d)
-			l.add(joint, part, false, "see where the second lead's channel stands", "the second lead of %s turns it round", setup.Called(d.Label, d.ID))
+			l.add(joint, part, false, "see where the second lead's channel stands",
+				"the second lead of %s turns it round", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -273,13 +303,16 @@ func (l *looker) swapped() {
 // does not reach its end
 
 func (l *looker) stops() {
-	l.add(l.own("ends"), l.part(), l.out.High < 100 || l.out.Low > -100, "open the end on the side that falls short", "the ends are %s … %s", words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
+	l.add(l.own("ends"), l.part(), l.out.High < 100 || l.out.Low > -100,
+		"open the end on the side that falls short", "the ends are %s … %s", words.SignedShort(l.out.Low),
+		words.SignedShort(l.out.High))
 }
 
 func (l *looker) gains() {
 	for _, t := range l.route.Terms {
 		if m := &l.s.Mixes[t.Mix]; math.Abs(m.Gain.Pos) < 100 || math.Abs(m.Gain.Neg) < 100 {
-			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
+			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s",
+				words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
 		}
 	}
 }
@@ -288,10 +321,12 @@ func (l *looker) rates() {
 	l.demands(func(d *setup.Demand) {
 		joint, part := "demand/"+string(d.ID), "demands/"+string(d.ID)
 		if d.Rate < 100 || len(d.Rates) > 0 {
-			l.add(joint, part, false, "see which rate is in force", "%s has a rate of %s and %d more", setup.Called(d.Label, d.ID), short(d.Rate), len(d.Rates))
+			l.add(joint, part, false, "see which rate is in force", "%s has a rate of %s and %d more",
+				setup.Called(d.Label, d.ID), short(d.Rate), len(d.Rates))
 		}
 		if d.Curve != nil {
-			l.add(joint, part, false, "look at its last points", "%s has a curve", setup.Called(d.Label, d.ID))
+			l.add(joint, part, false, "look at its last points", "%s has a curve",
+				setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -303,13 +338,16 @@ func (l *looker) shared() {
 		if sh.ID != nil {
 			part = "shares/" + string(*sh.ID)
 		}
-		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100, "see what the lines of the share ask for together", "where more than 100 is asked for together, %s", words.WayOf(words.Rules, sh.Rule).Name)
+		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100,
+			"see what the lines of the share ask for together",
+			"where more than 100 is asked for together, %s", words.WayOf(words.Rules, sh.Rule).Name)
 	}
 }
 
 func (l *looker) slow() {
 	if l.out.Slew.Up > 0 || l.out.Slew.Down > 0 {
-		l.add(l.own("slew"), l.part(), l.st.At(l.route.P) != l.st.At(l.route.Target), "wait, or shorten it", "the line takes %s s from end to end", short(max(l.out.Slew.Up, l.out.Slew.Down)))
+		l.add(l.own("slew"), l.part(), l.st.At(l.route.P) != l.st.At(l.route.Target), "wait, or shorten it",
+			"the line takes %s s from end to end", short(max(l.out.Slew.Up, l.out.Slew.Down)))
 	}
 }
 
@@ -319,7 +357,10 @@ func (l *looker) learned() {
 			joint, part := device(d)
 			low, high := l.span()
 			u := esc.LearnedUS
-			l.add(joint, part, high < u.High-esc.DeadUS || low > u.Low+esc.DeadUS, "teach it again with the ends that are set", "%s has learned %s … %s … %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID),
+			l.add(joint, part, high < u.High-esc.DeadUS || low > u.Low+esc.DeadUS,
+				"teach it again with the ends that are set",
+				"%s has learned %s … %s … %s µs; this line goes from %s to %s µs",
+				setup.Called(d.Label, d.ID),
 				short(u.Low), short(u.Neutral), short(u.High), short(low), short(high))
 		}
 	})
@@ -327,11 +368,13 @@ func (l *looker) learned() {
 
 func (l *looker) narrowLink() {
 	if u := l.s.Link.LearnedUS; u != nil {
-		l.add(l.own("pin"), "link", false, "compare with what the set really sends", "the add-on module was told %s … %s µs", short(u.Low), short(u.High))
+		l.add(l.own("pin"), "link", false, "compare with what the set really sends",
+			"the add-on module was told %s … %s µs", short(u.Low), short(u.High))
 	}
 	pulse := l.s.Transmitter.Pulse
 	if low, high := l.span(); low <= pulse.MinUS || high >= pulse.MaxUS {
-		l.add(l.own(signal.JointPulse), "transmitter", true, "bring the ends in", "a pulse is cut at %s and %s µs", short(pulse.MinUS), short(pulse.MaxUS))
+		l.add(l.own(signal.JointPulse), "transmitter", true, "bring the ends in",
+			"a pulse is cut at %s and %s µs", short(pulse.MinUS), short(pulse.MaxUS))
 	}
 }
 
@@ -356,23 +399,29 @@ func (l *looker) offNeutral() {
 		joint, part := device(d)
 		us := rest.At(pin.US)
 		off := us - esc.LearnedUS.Neutral
-		l.add(joint, part, math.Abs(off) > esc.DeadUS, "teach it its neutral at this pulse, or move the centre", "%s stands still at %s ± %s µs; at rest it gets %s µs", setup.Called(d.Label, d.ID),
+		l.add(joint, part, math.Abs(off) > esc.DeadUS,
+			"teach it its neutral at this pulse, or move the centre",
+			"%s stands still at %s ± %s µs; at rest it gets %s µs", setup.Called(d.Label, d.ID),
 			short(esc.LearnedUS.Neutral), short(esc.DeadUS), short(us))
 	})
 }
 
 func (l *looker) restOffset() {
 	rest := l.rest()
-	l.add(l.own("ends"), l.part(), l.out.Centre != 0, "put the centre where the part is quiet", "the centre is at %s", words.SignedShort(l.out.Centre))
+	l.add(l.own("ends"), l.part(), l.out.Centre != 0, "put the centre where the part is quiet",
+		"the centre is at %s", words.SignedShort(l.out.Centre))
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		if v := rest.At(t.V); v != 0 {
-			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest", words.Source(l.s, m.From), words.SignedShort(v))
+			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest",
+				words.Source(l.s, m.From), words.SignedShort(v))
 		}
 	}
 	l.demands(func(d *setup.Demand) {
 		if d.Trim != 0 || d.Deadband == 0 {
-			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), d.Trim != 0, "take the trim away, or give it a dead band", "%s has a trim of %s and a dead band of %s", setup.Called(d.Label, d.ID), words.SignedShort(d.Trim), short(d.Deadband))
+			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), d.Trim != 0,
+				"take the trim away, or give it a dead band", "%s has a trim of %s and a dead band of %s",
+				setup.Called(d.Label, d.ID), words.SignedShort(d.Trim), short(d.Deadband))
 		}
 	})
 }
@@ -384,9 +433,11 @@ func (l *looker) wakesElsewhere() {
 	l.p.Step(woken, l.p.Rest())
 	at := woken.At(l.route.P)
 	if l.out.Start != nil && math.Abs(at-l.out.Start.Value) > l.out.Start.Within {
-		l.add(l.own("ends"), l.part(), true, "see what the controls do at power-on", "it wakes at %s, and should at %s", words.SignedShort(at), words.SignedShort(l.out.Start.Value))
+		l.add(l.own("ends"), l.part(), true, "see what the controls do at power-on",
+			"it wakes at %s, and should at %s", words.SignedShort(at), words.SignedShort(l.out.Start.Value))
 	} else if l.out.Start == nil {
-		l.add(l.own("ends"), l.part(), false, "say where it must wake", "it wakes at %s; nothing says where it must", words.SignedShort(at))
+		l.add(l.own("ends"), l.part(), false, "say where it must wake",
+			"it wakes at %s; nothing says where it must", words.SignedShort(at))
 	}
 }
 
@@ -394,7 +445,8 @@ func (l *looker) unsprung() {
 	for k, c := range l.s.Transmitter.Controls {
 		stays := c.Axis != nil && c.Axis.Spring == "none" || c.Switch != nil && c.Switch.SpringTo == nil
 		if stays && l.dependsOn(setup.IsControl, k) {
-			l.add("control/"+string(c.ID), "controls/"+string(c.ID), false, "let the set wait for it at the start", "%s stays where it was left", l.s.ControlLabel(k))
+			l.add("control/"+string(c.ID), "controls/"+string(c.ID), false,
+				"let the set wait for it at the start", "%s stays where it was left", l.s.ControlLabel(k))
 		}
 	}
 }
@@ -407,9 +459,11 @@ func (l *looker) latches() {
 		on := l.st.At(l.p.BlockSlot(k)) != 0
 		joint, part := "part/logic/"+string(b.ID), "logic/"+string(b.ID)
 		if start, ok := b.StartsAs(); ok {
-			l.add(joint, part, on, b.PartKind().Unstick, "%s is %s; it starts %s", setup.Called(b.Label, b.ID), onOff(on), start)
+			l.add(joint, part, on, b.PartKind().Unstick, "%s is %s; it starts %s",
+				setup.Called(b.Label, b.ID), onOff(on), start)
 		} else if late := b.DelayS(); late > 0 {
-			l.add(joint, part, on && b.PartKind().Unstick != "", "wait, or shorten its time", "%s runs for %s s", setup.Called(b.Label, b.ID), short(late))
+			l.add(joint, part, on && b.PartKind().Unstick != "", "wait, or shorten its time",
+				"%s runs for %s s", setup.Called(b.Label, b.ID), short(late))
 		}
 	}
 }
@@ -418,7 +472,8 @@ func (l *looker) leftElsewhere() {
 	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
 		if servo, ok := d.Spec.(*setup.Servo); ok {
 			joint, part := device(d)
-			l.add(joint, part, servo.LeftAt != nil, "leave it where it wakes, or let it move slowly", "%s goes from where it was left to where the line wakes", setup.Called(d.Label, d.ID))
+			l.add(joint, part, servo.LeftAt != nil, "leave it where it wakes, or let it move slowly",
+				"%s goes from where it was left to where the line wakes", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -427,7 +482,8 @@ func (l *looker) noNeutral() {
 	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
 		if esc, ok := d.Spec.(*setup.Esc); ok && !esc.NeedsNeutral {
 			joint, part := device(d)
-			l.add(joint, part, false, "see that every control that it answers is at rest when it gets power", "%s runs at once, without waiting for neutral", setup.Called(d.Label, d.ID))
+			l.add(joint, part, false, "see that every control that it answers is at rest when it gets power",
+				"%s runs at once, without waiting for neutral", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -443,7 +499,8 @@ func (l *looker) twins() []int {
 		}
 		same := true
 		for _, t := range l.p.Routes[i].Terms {
-			same = same && slices.ContainsFunc(l.route.Terms, func(own signal.Term) bool { return l.s.Mixes[own.Mix].From == l.s.Mixes[t.Mix].From })
+			same = same && slices.ContainsFunc(l.route.Terms,
+				func(own signal.Term) bool { return l.s.Mixes[own.Mix].From == l.s.Mixes[t.Mix].From })
 		}
 		if same {
 			twins = append(twins, i)
@@ -458,7 +515,10 @@ func (l *looker) sameSigns() {
 			m := &l.s.Mixes[t.Mix]
 			for _, other := range l.p.Routes[i].Terms {
 				if o := &l.s.Mixes[other.Mix]; o.From == m.From {
-					l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || o.Gain.Pos == 0, "the one that tells them apart needs opposite signs", "%s comes with %s here and %s at %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos), words.SignedShort(o.Gain.Pos), l.s.OutputLabel(i))
+					l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || o.Gain.Pos == 0,
+						"the one that tells them apart needs opposite signs",
+						"%s comes with %s here and %s at %s", words.Source(l.s, m.From),
+						words.SignedShort(m.Gain.Pos), words.SignedShort(o.Gain.Pos), l.s.OutputLabel(i))
 				}
 			}
 		}
@@ -468,19 +528,23 @@ func (l *looker) sameSigns() {
 func (l *looker) sameChannel() {
 	for _, pin := range l.route.Pins {
 		for i := range l.s.Outputs {
-			if i != l.i && slices.ContainsFunc(l.p.Routes[i].Pins, func(o signal.PinRoute) bool { return o.PinRef == pin.PinRef }) {
-				l.add(l.own("pin"), l.part(), true, "give each its own channel", "%s has the same pin", l.s.OutputLabel(i))
+			if i != l.i && slices.ContainsFunc(l.p.Routes[i].Pins,
+				func(o signal.PinRoute) bool { return o.PinRef == pin.PinRef }) {
+				l.add(l.own("pin"), l.part(), true, "give each its own channel", "%s has the same pin",
+					l.s.OutputLabel(i))
 			}
 		}
 	}
 	if n := len(l.route.Pins); n > 1 {
-		l.add(l.own("pin"), l.part(), true, "see which of them the part hangs on", "channel %d comes out at %d pins", l.out.Channel, n)
+		l.add(l.own("pin"), l.part(), true, "see which of them the part hangs on",
+			"channel %d comes out at %d pins", l.out.Channel, n)
 	}
 }
 
 func (l *looker) order() {
 	if l.s.Link.Order != nil {
-		l.add(l.own("pin"), "link", true, "compare with the receiver's own order", "the link puts the channels in another order")
+		l.add(l.own("pin"), "link", true, "compare with the receiver's own order",
+			"the link puts the channels in another order")
 	}
 }
 
@@ -491,10 +555,13 @@ func (l *looker) threshold() {
 		joint, part := device(d)
 		if spec, ok := d.Spec.(*setup.OnOff); ok {
 			low, high := l.span()
-			l.add(joint, part, spec.AtUS < low || spec.AtUS > high, "see that the pulse passes it both ways", "%s is on %s %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID), spec.TurnsOn, short(spec.AtUS), short(low), short(high))
+			l.add(joint, part, spec.AtUS < low || spec.AtUS > high, "see that the pulse passes it both ways",
+				"%s is on %s %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID),
+				spec.TurnsOn, short(spec.AtUS), short(low), short(high))
 		}
 		if sw := l.s.Receivers[pin.Receiver].Pins[pin.Pin].Switch; sw != nil {
-			l.add(l.own("pin"), "receivers/"+string(l.s.Receivers[pin.Receiver].ID), false, "see which way it switches", "the pin is on %s %s µs", sw.On, short(sw.AtUS))
+			l.add(l.own("pin"), "receivers/"+string(l.s.Receivers[pin.Receiver].ID), false,
+				"see which way it switches", "the pin is on %s %s µs", sw.On, short(sw.AtUS))
 		}
 	})
 }
@@ -503,7 +570,8 @@ func (l *looker) withoutPulses() {
 	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
 		if spec, ok := d.Spec.(*setup.OnOff); ok && spec.NoPulse != "off" {
 			joint, part := device(d)
-			l.add(joint, part, false, "see what it does without a signal", "without pulses %s is %s", setup.Called(d.Label, d.ID), spec.NoPulse)
+			l.add(joint, part, false, "see what it does without a signal", "without pulses %s is %s",
+				setup.Called(d.Label, d.ID), spec.NoPulse)
 		}
 	})
 }
@@ -513,9 +581,12 @@ func (l *looker) holds() {
 		mode, value := signal.LossOf(l.s, pin.PinRef)
 		switch mode {
 		case "hold":
-			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "give it a position to go to when the signal is lost", "when the signal is lost its pin holds")
+			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0,
+				"give it a position to go to when the signal is lost",
+				"when the signal is lost its pin holds")
 		case "preset":
-			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "see whether that position is off", "when the signal is lost it goes to %s", words.SignedShort(value))
+			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "see whether that position is off",
+				"when the signal is lost it goes to %s", words.SignedShort(value))
 		}
 	}
 }

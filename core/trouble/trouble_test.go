@@ -64,22 +64,33 @@ func faults(doc *setup.Document) []fault {
 	at := func(i int) string { return fmt.Sprint(i) }
 	for i, o := range doc.Setup.Outputs {
 		list = append(list,
-			fault{"reversed " + string(o.ID), with(doc.Tree, &setup.Node{Kind: setup.Bool, Text: fmt.Sprint(!o.Reverse)}, "outputs", at(i), "reverse"), "out/" + string(o.ID) + "/turn", ""},
-			fault{"high end of " + string(o.ID) + " at its centre", with(doc.Tree, number(o.Centre+0.5), "outputs", at(i), "high"), "out/" + string(o.ID) + "/ends", ""})
+			fault{"reversed " + string(o.ID), with(doc.Tree,
+				&setup.Node{Kind: setup.Bool,
+					Text: fmt.Sprint(!o.Reverse)}, "outputs", at(i), "reverse"), "out/" + string(o.ID) +
+				"/turn", ""},
+			fault{"high end of " + string(o.ID) + " at its centre",
+				with(doc.Tree, number(o.Centre+0.5), "outputs", at(i), "high"),
+				"out/" + string(o.ID) + "/ends", ""})
 	}
 	for k, m := range doc.Setup.Mixes {
-		list = append(list, fault{"dead mix " + string(*m.ID), with(doc.Tree, number(0), "mixes", at(k), "gain"), "", "mixes/" + string(*m.ID)})
+		list = append(list, fault{"dead mix " + string(*m.ID),
+			with(doc.Tree, number(0), "mixes", at(k), "gain"), "", "mixes/" + string(*m.ID)})
 	}
 	for r, rx := range doc.Setup.Receivers {
 		for j := 0; j+1 < len(rx.Pins); j++ {
-			tree := with(doc.Tree, number(float64(rx.Pins[j+1].Channel)), "receivers", at(r), "pins", at(j), "channel")
-			tree = with(tree, number(float64(rx.Pins[j].Channel)), "receivers", at(r), "pins", at(j+1), "channel")
-			list = append(list, fault{fmt.Sprintf("exchanged pins %s.%d and %d", rx.ID, rx.Pins[j].Pin, rx.Pins[j+1].Pin), tree, "", "receivers/" + string(rx.ID)})
+			tree := with(doc.Tree, number(float64(rx.Pins[j+1].Channel)), "receivers", at(r), "pins", at(j),
+				"channel")
+			tree = with(tree, number(float64(rx.Pins[j].Channel)), "receivers", at(r), "pins", at(j+1),
+				"channel")
+			list = append(list, fault{fmt.Sprintf("exchanged pins %s.%d and %d", rx.ID, rx.Pins[j].Pin,
+				rx.Pins[j+1].Pin), tree, "", "receivers/" + string(rx.ID)})
 		}
 	}
 	for k, d := range doc.Setup.Devices {
 		if esc, ok := d.Spec.(*setup.Esc); ok {
-			list = append(list, fault{"neutral learned off by " + string(d.ID), with(doc.Tree, number(esc.LearnedUS.Neutral+60), "devices", at(k), "learned_us", "neutral"), "device/" + string(d.ID), ""})
+			list = append(list, fault{"neutral learned off by " + string(d.ID),
+				with(doc.Tree, number(esc.LearnedUS.Neutral+60), "devices", at(k), "learned_us", "neutral"),
+				"device/" + string(d.ID), ""})
 		}
 	}
 	return list
@@ -88,14 +99,15 @@ func faults(doc *setup.Document) []fault {
 // played gives what every device did in every frame of a script, and the program.
 func played(t *testing.T, p *signal.Program, script []byte) [][]float64 {
 	all := make([][]float64, len(p.Devices))
-	require.NoError(t, p.Run(signal.NewScript(bytes.NewReader(script), p), -1, func(_ float64, st *signal.State) error {
-		for k, d := range p.Devices {
-			if d.Value != signal.None {
-				all[k] = append(all[k], st.At(d.Value))
+	require.NoError(t, p.Run(signal.NewScript(bytes.NewReader(script), p), -1,
+		func(_ float64, st *signal.State) error {
+			for k, d := range p.Devices {
+				if d.Value != signal.None {
+					all[k] = append(all[k], st.At(d.Value))
+				}
 			}
-		}
-		return nil
-	}))
+			return nil
+		}))
 	return all
 }
 
@@ -162,7 +174,8 @@ func TestEveryFaultIsAmongItsCauses(t *testing.T) {
 				if !named && f.joint+f.part != "" && !touches(p, f, output) {
 					continue // the fault shows on a line that follows the faulty one
 				}
-				require.True(t, named, "%s, %s: %q of %s does not lead to it: %+v", filepath.Base(path), f.name, complaint, output, causes)
+				require.True(t, named, "%s, %s: %q of %s does not lead to it: %+v", filepath.Base(path),
+					f.name, complaint, output, causes)
 			}
 		}
 	}

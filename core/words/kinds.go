@@ -31,7 +31,8 @@ var Parts = []Kind{
 	{"mixes", "mix", "mixes", "brings one source to one line"},
 	{"shares", "share", "shares", "what happens when these lines together ask for too much"},
 	{"outputs", "line", "lines", ""},
-	{"announcements", "announcement", "announcements", "what the transmitter says when something becomes true"},
+	{"announcements", "announcement", "announcements",
+		"what the transmitter says when something becomes true"},
 	{"claims", "claim", "claims", "what must always hold"},
 }
 
@@ -50,8 +51,11 @@ func Kinds(list string) []Kind { return kindsOf(setup.KindsOf(list)) }
 
 // groups are what of a setup is no part of a list.
 var groups = []Kind{
-	{"link", "link", "", "the order of the channels and what an add-on module makes of them; leave it alone where the transmitter and the receiver are one make"},
-	{"transmitter", "transmitter", "", "what the transmitter can do shapes the sheet; leave open what you do not know"},
+	{"link", "link", "",
+		"the order of the channels and what an add-on module makes of them; leave it alone where the " +
+			"transmitter and the receiver are one make"},
+	{"transmitter", "transmitter", "",
+		"what the transmitter can do shapes the sheet; leave open what you do not know"},
 	{"craft", "model", "", ""},
 }
 

@@ -14,15 +14,18 @@ func TestTruthsAreSaidInWords(t *testing.T) {
 version: 1
 transmitter: {controls: [{id: key, kind: switch, label: Magnet switch, positions: [let_go, hold]}]}
 logic: [{id: on, block: and, label: Lamps, in: [key.hold]}]
-steppers: [{id: axle, label: Lift axle, up: key.hold, steps: [{name: down, value: -100}, {name: up, value: 100}]}]
+steppers: [{id: axle, label: Lift axle, up: key.hold, steps: [{name: down, value: -100},
+    {name: up, value: 100}]}]
 sequences: [{id: gear, go: on, tracks: {leg: [[0, 0], [1, 100]]}}]
 `))
 	require.NoError(t, err)
 	for written, said := range map[setup.Truth]string{
 		"key.let_go": "Magnet switch at let go", "not key.hold": "Magnet switch not at hold",
-		"on": "Lamps is on", "not on": "Lamps is off", "axle.up": "Lift axle at up", "not axle.up": "Lift axle not at up",
-		"gear.done": "gear done", "not gear.moving": "gear not moving",
-		"power_on": "the first moment after power-on", "not power_on": "any time but the first moment", "nobody.there": "nobody.there",
+		"on": "Lamps is on", "not on": "Lamps is off", "axle.up": "Lift axle at up",
+		"not axle.up": "Lift axle not at up",
+		"gear.done":   "gear done", "not gear.moving": "gear not moving",
+		"power_on": "the first moment after power-on", "not power_on": "any time but the first moment",
+		"nobody.there": "nobody.there",
 	} {
 		require.Equal(t, said, words.Truth(doc.Setup, written))
 	}
@@ -51,7 +54,8 @@ func TestEveryKindHasWords(t *testing.T) {
 	}
 	require.Equal(t, setup.Blocks.Keys(), kinds(words.Kinds("logic")))
 	require.Equal(t, setup.Devices.Keys(), kinds(words.Kinds("devices")))
-	for field, ways := range map[string][]words.Way{"combine": words.Combines, "shape": words.Shapes, "rule": words.Rules} {
+	for field, ways := range map[string][]words.Way{"combine": words.Combines, "shape": words.Shapes,
+		"rule": words.Rules} {
 		of := map[string]any{"combine": setup.Mix{}, "shape": setup.Mix{}, "rule": setup.Share{}}[field]
 		for _, f := range setup.Fields(of) {
 			if f.Name != field {

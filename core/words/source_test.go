@@ -13,16 +13,19 @@ import (
 func TestSourcesAreSaidInWords(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte(`format: axtren-setup
 version: 1
-transmitter: {controls: [{id: helm, kind: axis, label: "Right stick, right"}, {id: key, kind: switch, positions: [a, b]}]}
+transmitter: {controls: [{id: helm, kind: axis, label: "Right stick, right"},
+    {id: key, kind: switch, positions: [a, b]}]}
 demands: [{id: soft_helm, from: helm}]
 logic: [{id: on, block: and, label: Lamps, in: [key.b]}]
-steppers: [{id: axle, label: Lift axle, up: key.b, steps: [{name: down, value: -100}, {name: up, value: 100}]}]
+steppers: [{id: axle, label: Lift axle, up: key.b, steps: [{name: down, value: -100},
+    {name: up, value: 100}]}]
 sequences: [{id: gear, label: Unfold, go: on, tracks: {left_leg: [[0, 0], [1, 100]]}}]
 patterns: [{id: blink, when: on, steps: [[100, 1]]}]
 outputs: [{id: boom, label: Boom, channel: 1}]
 `))
 	require.NoError(t, err)
-	for ref, said := range map[string]string{"helm": "Right stick, right", "key": "key", "soft_helm": "soft helm", "on": "Lamps", "axle": "Lift axle", "gear.left_leg": "Unfold, left leg",
+	for ref, said := range map[string]string{"helm": "Right stick, right", "key": "key",
+		"soft_helm": "soft helm", "on": "Lamps", "axle": "Lift axle", "gear.left_leg": "Unfold, left leg",
 		"blink": "blink", "boom.asked": "Boom as asked", "nobody": "nobody", "boom": "boom"} {
 		require.Equal(t, said, words.Source(doc.Setup, setup.Value{Ref: ref}), ref)
 	}

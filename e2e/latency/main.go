@@ -14,10 +14,12 @@ import (
 // pulse of the port track has another text.
 const measure = `(async (line) => {
   const pad = document.querySelector("[data-stick='Right stick']")
-  const figure = document.querySelector('[data-line=' + line + '] .pulse') ?? document.querySelector('[data-line=' + line + '] .value')
+  const own = (css) => document.querySelector('[data-line=' + line + '] ' + css)
+  const figure = own('.pulse') ?? own('.value')
   const box = pad.getBoundingClientRect()
   const pointer = (type, y) => pad.dispatchEvent(new PointerEvent(type, {
-    pointerId: 1, isPrimary: true, bubbles: true, buttons: 1, clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 - y }))
+    pointerId: 1, isPrimary: true, bubbles: true, buttons: 1,
+    clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 - y }))
   pad.setPointerCapture = () => {}
   pointer('pointerdown', 0)
   const times = []
@@ -41,12 +43,15 @@ const measure = `(async (line) => {
 // the longest task of the page, in milliseconds; 50 where none was that long.
 const long = `(async () => {
   let longest = 0
-  new PerformanceObserver((list) => { for (const task of list.getEntries()) longest = Math.max(longest, task.duration) }).observe({ entryTypes: ['longtask'] })
+  new PerformanceObserver((list) => {
+    for (const task of list.getEntries()) longest = Math.max(longest, task.duration)
+  }).observe({ entryTypes: ['longtask'] })
   const pad = document.querySelector("[data-stick='right stick' i]")
   const box = pad.getBoundingClientRect()
   pad.setPointerCapture = () => {}
   const pointer = (type, y) => pad.dispatchEvent(new PointerEvent(type, {
-    pointerId: 1, isPrimary: true, bubbles: true, buttons: 1, clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 - y }))
+    pointerId: 1, isPrimary: true, bubbles: true, buttons: 1,
+    clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 - y }))
   const main = document.querySelector('main')
   pointer('pointerdown', 0)
   for (let i = 0; i < 250; i++) {
@@ -77,7 +82,8 @@ func run() error {
 		return err
 	}
 	for _, one := range []struct{ model, line, open string }{
-		{"Stoat", "port_track", ""}, {"Stoat", "port_track", "[data-line=blade_lift] .part"}, {"Marram", "port_screw", ""}, {"Alder", "motor", ""},
+		{"Stoat", "port_track", ""}, {"Stoat", "port_track", "[data-line=blade_lift] .part"},
+		{"Marram", "port_screw", ""}, {"Alder", "motor", ""},
 	} {
 		if err := lever(page, app.URL, one.model, one.line, one.open); err != nil {
 			return err
@@ -121,7 +127,8 @@ func lever(page *rig.Page, url, model, line, opened string) error {
 // scroll measures a model of 40 lines, all on one stick.
 func scroll(page *rig.Page, url string) error {
 	var b strings.Builder
-	b.WriteString("format: axtren-setup\nversion: 1\nname: Forty\ntransmitter: {controls: [{id: y, kind: axis, stick: right, along: y}]}\noutputs:\n")
+	b.WriteString("format: axtren-setup\nversion: 1\nname: Forty\ntransmitter: {controls: [{id: y, kind: " +
+		"axis, stick: right, along: y}]}\noutputs:\n")
 	for i := range 40 {
 		fmt.Fprintf(&b, "  - {id: o%d, label: Line %d, channel: %d}\n", i, i+1, i+1)
 	}
@@ -134,7 +141,10 @@ func scroll(page *rig.Page, url string) error {
 		fmt.Fprintf(&b, "{pin: %d, channel: %d},", i+1, i+1)
 	}
 	b.WriteString("]}\n")
-	made, err := rig.Eval[float64](page, fmt.Sprintf(`fetch('/api/models', { method: 'POST', body: %q, headers: { 'Content-Type': 'application/octet-stream', 'Axtren-Page': 'x', 'Axtren-Edit': 'y' } }).then(r => r.status)`, b.String()))
+	made, err := rig.Eval[float64](page,
+		fmt.Sprintf(`fetch('/api/models', { method: 'POST', body: %q, headers: {
+			'Content-Type': 'application/octet-stream', 'Axtren-Page': 'x', 'Axtren-Edit': 'y' } }).then(r => r.status)`,
+			b.String()))
 	if err != nil || made != 201 {
 		return fmt.Errorf("the model of 40 lines was not made: %v %v", made, err)
 	}
@@ -145,6 +155,7 @@ func scroll(page *rig.Page, url string) error {
 	if err != nil {
 		return err
 	}
-	fmt.Printf("40 lines, scrolled while a lever moves them all: longest task %.0f ms (0: none of 50 ms or more)\n", longest)
+	fmt.Printf("40 lines, scrolled while a lever moves them all: longest task %.0f ms (0: none of 50 ms or "+
+		"more)\n", longest)
 	return nil
 }

@@ -63,8 +63,10 @@ func run() error {
 		sum.missing += one.missing
 		sum.worst = max(sum.worst, one.worst)
 	}
-	fmt.Printf("%d benches for %v, every lever moving: %d frames, %.2f %% of them more than one frame late, %d left out, the latest %v late\n",
-		benches, lasts, sum.frames, 100*float64(sum.late)/float64(sum.frames), sum.missing, sum.worst.Round(time.Millisecond))
+	fmt.Printf("%d benches for %v, every lever moving: %d frames, %.2f %% of them more than one frame "+
+		"late, %d left out, the latest %v late\n",
+		benches, lasts, sum.frames, 100*float64(sum.late)/float64(sum.frames), sum.missing,
+		sum.worst.Round(time.Millisecond))
 	return nil
 }
 
@@ -101,7 +103,8 @@ func (t *tally) play(ctx context.Context, url, id string, seed int) error {
 	defer conn.CloseNow()
 	conn.SetReadLimit(1 << 20)
 	n := int64(1)
-	if err := wsjson.Write(ctx, conn, map[string]any{"t": "hello", "n": n, "set": map[string]any{}}); err != nil {
+	if err := wsjson.Write(ctx, conn, map[string]any{"t": "hello", "n": n,
+		"set": map[string]any{}}); err != nil {
 		return err
 	}
 	playing, over := context.WithTimeout(ctx, lasts)
@@ -109,7 +112,8 @@ func (t *tally) play(ctx context.Context, url, id string, seed int) error {
 	go func() {
 		for tick := time.NewTicker(frame); playing.Err() == nil; <-tick.C {
 			n++
-			set := map[string]any{"drive": float64((int(n)*3+seed)%200 - 100), "turn": float64((int(n)+seed)%200 - 100), "blade_up": float64(int(n)%200 - 100)}
+			set := map[string]any{"drive": float64((int(n)*3+seed)%200 - 100),
+				"turn": float64((int(n)+seed)%200 - 100), "blade_up": float64(int(n)%200 - 100)}
 			if wsjson.Write(playing, conn, map[string]any{"t": "hands", "n": n, "set": set}) != nil {
 				return
 			}

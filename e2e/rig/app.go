@@ -123,7 +123,8 @@ func (a *App) DatabaseURL() (string, error) {
 		return "", err
 	}
 	lines := strings.Split(string(pid), "\n") // the fourth is the port
-	return fmt.Sprintf("postgres://axtren:%s@127.0.0.1:%s/axtren", strings.TrimSpace(string(password)), strings.TrimSpace(lines[3])), nil
+	return fmt.Sprintf("postgres://axtren:%s@127.0.0.1:%s/axtren", strings.TrimSpace(string(password)),
+		strings.TrimSpace(lines[3])), nil
 }
 
 // Again starts it once more on what is there.

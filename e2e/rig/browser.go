@@ -26,15 +26,18 @@ type Browser struct {
 // OpenBrowser starts Chromium with a new profile.
 func OpenBrowser() (*Browser, error) {
 	if _, err := os.Stat(Chromium); err != nil {
-		return nil, fmt.Errorf("%s is missing: install Debian's package chromium, or run ./axtren-test, which does", Chromium)
+		return nil, fmt.Errorf("%s is missing: install Debian's package chromium, or run ./axtren-test, "+
+			"which does", Chromium)
 	}
 	dir, err := os.MkdirTemp("", "axtren-chromium-")
 	if err != nil {
 		return nil, err
 	}
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(Chromium), chromedp.NoSandbox, chromedp.DisableGPU,
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(Chromium),
+		chromedp.NoSandbox, chromedp.DisableGPU,
 		chromedp.UserDataDir(dir), chromedp.WindowSize(1280, 800))
-	for _, flag := range []string{"disable-quic", "disable-component-update", "disable-domain-reliability", "no-pings"} {
+	for _, flag := range []string{"disable-quic", "disable-component-update", "disable-domain-reliability",
+		"no-pings"} {
 		options = append(options, chromedp.Flag(flag, true))
 	}
 	allocator, stopAllocator := chromedp.NewExecAllocator(context.Background(), options...)
@@ -114,7 +117,8 @@ func (p *Page) Wait(script string) error {
 func (p *Page) Before(script string) error {
 	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
 	defer cancel()
-	_, err := chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: script})
+	_, err := chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument,
+		page.AddScriptToEvaluateOnNewDocumentParams{Source: script})
 	return err
 }
 
@@ -142,7 +146,8 @@ func (p *Page) Keys(keys string, options ...chromedp.KeyOption) error {
 // Key presses, or lets go of, one key by its code.
 func (p *Page) Key(kind input.DispatchKeyEventType, key, code string) error {
 	return p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		_, err := cdp.Call(ctx, t, input.DispatchKeyEvent, input.DispatchKeyEventParams{Type: kind, Key: key, Code: code})
+		_, err := cdp.Call(ctx, t, input.DispatchKeyEvent,
+			input.DispatchKeyEventParams{Type: kind, Key: key, Code: code})
 		return err
 	}))
 }
@@ -156,9 +161,12 @@ func (p *Page) Drag(css string, dx, dy float64, release bool) error {
 	}
 	steps := []chromedp.Action[chromedp.Void]{
 		chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, at[0], at[1]),
-		chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, at[0], at[1], chromedp.ButtonLeft, chromedp.ClickCount(1)),
-		chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, at[0]+dx/2, at[1]+dy/2, chromedp.ButtonLeft, held),
-		chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, at[0]+dx, at[1]+dy, chromedp.ButtonLeft, held),
+		chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, at[0], at[1], chromedp.ButtonLeft,
+			chromedp.ClickCount(1)),
+		chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, at[0]+dx/2, at[1]+dy/2,
+			chromedp.ButtonLeft, held),
+		chromedp.MouseEvent(input.DispatchMouseEventTypeMouseMoved, at[0]+dx, at[1]+dy, chromedp.ButtonLeft,
+			held),
 	}
 	if release {
 		steps = append(steps, p.up(at[0]+dx, at[1]+dy))
@@ -173,14 +181,16 @@ func held(p *input.DispatchMouseEventParams) { p.Buttons = 1 }
 func (p *Page) Release() error { return p.do(p.up(1, 1)) }
 
 func (p *Page) up(x, y float64) chromedp.Action[chromedp.Void] {
-	return chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, x, y, chromedp.ButtonLeft, chromedp.ClickCount(1))
+	return chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, x, y, chromedp.ButtonLeft,
+		chromedp.ClickCount(1))
 }
 
 func (p *Page) middle(css string) ([]float64, error) {
 	if err := p.Wait("document.querySelector(" + quote(css) + ")"); err != nil {
 		return nil, err
 	}
-	return Eval[[]float64](p, `(() => { const e = document.querySelector(`+quote(css)+`); e.scrollIntoView({block: 'nearest'});
+	return Eval[[]float64](p, `(() => { const e = document.querySelector(`+quote(css)+`)
+		e.scrollIntoView({block: 'nearest'})
 		const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`)
 }
 
@@ -194,7 +204,8 @@ func (p *Page) Offline() error {
 	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
 	defer cancel()
 	_, err := chromedp.Call(ctx, network.EmulateNetworkConditionsByRule,
-		network.EmulateNetworkConditionsByRuleParams{MatchedNetworkConditions: []*network.Conditions{{Offline: true, DownloadThroughput: -1, UploadThroughput: -1}}})
+		network.EmulateNetworkConditionsByRuleParams{MatchedNetworkConditions: []*network.Conditions{{
+			Offline: true, DownloadThroughput: -1, UploadThroughput: -1}}})
 	return err
 }
 
@@ -231,8 +242,10 @@ func (p *Page) DoubleClick(css string) error {
 	var steps []chromedp.Action[chromedp.Void]
 	for count := 1; count <= 2; count++ {
 		steps = append(steps,
-			chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, at[0], at[1], chromedp.ButtonLeft, chromedp.ClickCount(count)),
-			chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, at[0], at[1], chromedp.ButtonLeft, chromedp.ClickCount(count)))
+			chromedp.MouseEvent(input.DispatchMouseEventTypeMousePressed, at[0], at[1], chromedp.ButtonLeft,
+				chromedp.ClickCount(count)),
+			chromedp.MouseEvent(input.DispatchMouseEventTypeMouseReleased, at[0], at[1], chromedp.ButtonLeft,
+				chromedp.ClickCount(count)))
 	}
 	return p.do(steps...)
 }
@@ -244,7 +257,8 @@ func (p *Page) Touch(kind input.DispatchTouchEventType, fingers ...*input.TouchP
 		fingers = []*input.TouchPoint{}
 	}
 	return p.do(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
-		_, err := cdp.Call(ctx, t, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: fingers})
+		_, err := cdp.Call(ctx, t, input.DispatchTouchEvent,
+			input.DispatchTouchEventParams{Type: kind, TouchPoints: fingers})
 		return err
 	}))
 }

@@ -38,7 +38,10 @@ func NewProxy(target string, delay time.Duration) (*Proxy, error) {
 				r.Out.Header.Set("Origin", target)
 			}
 		},
-		ErrorHandler: func(w http.ResponseWriter, _ *http.Request, _ error) { w.WriteHeader(http.StatusBadGateway) },
+		ErrorHandler: func(w http.ResponseWriter, _ *http.Request,
+			_ error) {
+			w.WriteHeader(http.StatusBadGateway)
+		},
 	})
 	if p.front, err = net.Listen("tcp4", "127.0.0.1:0"); err != nil {
 		p.inside.Close()

@@ -40,11 +40,17 @@ func run(dir string) error {
 			return err
 		}
 		if size.suffix != "" {
-			if err := stage(page, app.URL, func() error { return page.Shot(filepath.Join(dir, "stage"+size.suffix+".png")) }); err != nil {
+			if err := stage(page, app.URL, func() error {
+				return page.Shot(filepath.Join(dir,
+					"stage"+size.suffix+".png"))
+			}); err != nil {
 				return err
 			}
 		}
-		if err := walk(page, app.URL, func(name string) error { return page.Shot(filepath.Join(dir, name+size.suffix+".png")) }); err != nil {
+		if err := walk(page, app.URL, func(name string) error {
+			return page.Shot(filepath.Join(dir,
+				name+size.suffix+".png"))
+		}); err != nil {
 			return err
 		}
 		page.Close()
@@ -115,7 +121,8 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Drag("[data-stick='Right stick']", -14, -34, false) },
 		func() error { return p.Wait("document.querySelector('.dock .trail')?.points.length > 24") },
 		func() error {
-			return press("[...document.querySelectorAll('.dock button')].find(b => b.innerText === 'Cut the signal').click()")
+			return press("[...document.querySelectorAll('.dock button')].find(b => b.innerText === 'Cut " +
+				"the signal').click()")
 		},
 		func() error { return p.Wait("document.querySelectorAll('.drill li').length > 1") },
 		func() error { return shot("drill") },
@@ -138,7 +145,9 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Click(".head .trouble") },
 		func() error {
 			return press(`(() => { for (const [which, value] of [['line', 'lift_axle'], ['complaint', 'short']]) {
-			const s = document.querySelector('[data-trouble=' + which + ']'); s.value = value; s.dispatchEvent(new Event('change')) } })()`)
+			const s = document.querySelector('[data-trouble=' + which + ']')
+			s.value = value
+			s.dispatchEvent(new Event('change')) } })()`)
 		},
 		func() error { return p.Wait("document.querySelector('.causes li')") },
 		func() error { return shot("trouble") },
@@ -151,17 +160,23 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Click("[aria-label='Open Marram']") },
 		func() error { return p.Click("[data-line=monitor_pump] .part") },
 		func() error {
-			return press("[...document.querySelectorAll('.aside button')].find(b => b.innerText === 'Recorded hands').click()")
+			return press("[...document.querySelectorAll('.aside button')].find(b => b.innerText === " +
+				"'Recorded hands').click()")
 		},
 		func() error { return p.Click("[aria-label^='Play ']") },
 		func() error {
-			return press("[...document.querySelectorAll('.head .link')].find(b => b.innerText === 'Lamp').click()")
+			return press("[...document.querySelectorAll('.head .link')].find(b => b.innerText === " +
+				"'Lamp').click()")
 		},
 		func() error { return p.Wait("document.querySelector('.player input')") },
 		func() error {
-			return press("(() => { const r = document.querySelector('.player input'); r.value = 626; r.dispatchEvent(new Event('input')) })()")
+			return press("(() => { const r = document.querySelector('.player input'); r.value = 626; " +
+				"r.dispatchEvent(new Event('input')) })()")
 		},
-		func() error { return p.Wait("document.querySelector('.player .time').innerText.startsWith('12.52')") },
+		func() error {
+			return p.Wait(
+				"document.querySelector('.player .time').innerText.startsWith('12.52')")
+		},
 		func() error { return shot("play-lamp") },
 		func() error { return press("localStorage.clear()") },
 	} {

@@ -21,7 +21,8 @@ import (
 	"axtren/core/signal"
 )
 
-var update = flag.Bool("update", false, "write what comes out now as what is right; read the difference before keeping it")
+var update = flag.Bool("update", false,
+	"write what comes out now as what is right; read the difference before keeping it")
 
 // everything uses each kind of part at least once.
 //
@@ -81,7 +82,8 @@ func Equal(t testing.TB, name, text string) {
 	right, now := strings.Split(string(want), "\n"), strings.Split(text, "\n")
 	for i := range max(len(right), len(now)) {
 		if i >= len(right) || i >= len(now) || right[i] != now[i] {
-			require.Equal(t, around(right, i), around(now, i), "%s, line %d; where this is right, run the tests of this package with -update", file, i+1)
+			require.Equal(t, around(right, i), around(now, i),
+				"%s, line %d; where this is right, run the tests of this package with -update", file, i+1)
 		}
 	}
 }

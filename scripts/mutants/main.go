@@ -100,7 +100,8 @@ func all(folder string) []string {
 }
 
 // run tries a sample of a package.
-func run(pkg string, n int, seed uint64, workers int, equal map[string]bool, verbose bool) (rate float64, tried int, survivors []*mutant, err error) {
+func run(pkg string, n int, seed uint64, workers int, equal map[string]bool, verbose bool) (rate float64,
+	tried int, survivors []*mutant, err error) {
 	start := time.Now()
 	if out, err := test(pkg, "", 10*time.Minute); err != nil {
 		return 0, 0, nil, fmt.Errorf("the tests of %s fail as it is: %w\n%s", pkg, err, out)
@@ -152,7 +153,10 @@ func run(pkg string, n int, seed uint64, workers int, equal map[string]bool, ver
 		})
 	}
 	all.Wait()
-	slices.SortFunc(survivors, func(a, b *mutant) int { return cmp.Or(cmp.Compare(a.file, b.file), a.line-b.line) })
+	slices.SortFunc(survivors, func(a, b *mutant) int {
+		return cmp.Or(cmp.Compare(a.file, b.file),
+			a.line-b.line)
+	})
 	if tried == 0 {
 		return 100, 0, nil, nil
 	}
@@ -223,7 +227,8 @@ func mutants(pkg string) ([]*mutant, error) {
 // opposite is what an operator becomes.
 var opposite = map[token.Token]token.Token{
 	token.ADD: token.SUB, token.SUB: token.ADD, token.MUL: token.QUO, token.QUO: token.MUL,
-	token.LSS: token.LEQ, token.LEQ: token.LSS, token.GTR: token.GEQ, token.GEQ: token.GTR, token.EQL: token.NEQ, token.NEQ: token.EQL,
+	token.LSS: token.LEQ, token.LEQ: token.LSS, token.GTR: token.GEQ, token.GEQ: token.GTR,
+	token.EQL: token.NEQ, token.NEQ: token.EQL,
 	token.LAND: token.LOR, token.LOR: token.LAND,
 }
 
@@ -266,7 +271,8 @@ func (f *finder) putAt(from, to token.Pos, after string) {
 	if _, err := format.Source(text); err != nil {
 		return
 	}
-	f.list = append(f.list, &mutant{file: f.file, in: f.in, before: string(f.text[a:b]), after: after, line: f.set.Position(from).Line, text: text})
+	f.list = append(f.list, &mutant{file: f.file, in: f.in, before: string(f.text[a:b]), after: after,
+		line: f.set.Position(from).Line, text: text})
 }
 
 func (f *finder) visit(n ast.Node) bool {

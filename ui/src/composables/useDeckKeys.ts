@@ -39,7 +39,9 @@ const keyNames: Record<string, string> = {
   Period: '.',
 }
 
-/** Which key moves what: sticks by W A S D and the arrows, the first slider by , and . and switches by number. */
+/**
+ * Which key moves what: sticks by W A S D and the arrows, the first slider by , and . and switches by number.
+ */
 export function keyMap(controls: Control[]) {
   const axes = new Map<string, AxisKey>()
   const switches = new Map<string, SwitchKey>()

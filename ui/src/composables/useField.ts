@@ -4,8 +4,8 @@ import type { Fault, Field, Problem, Setting } from '../api/client'
 import { useEdits } from '../stores/edits'
 
 /**
- * Editing one field: `attempt` tries a value live, `keep` makes a revision of it, `cancel` goes back. What the
- * server has against it stands in `fault`.
+ * Editing one field: `attempt` tries a value live, `keep` makes a revision of it, `cancel` goes back. What
+ * the server has against it stands in `fault`.
  */
 export function useField(field: () => Field) {
   const edits = useEdits()
@@ -21,8 +21,8 @@ export function useField(field: () => Field) {
   let onItsWay: { value: string; done: Promise<boolean> } | undefined
 
   /**
-   * Keeps a value. The same one again while it is still on its way, as leaving the field after Enter is, keeps
-   * nothing more; another one follows it.
+   * Keeps a value. The same one again while it is still on its way, as leaving the field after Enter is,
+   * keeps nothing more; another one follows it.
    */
   function keep(value: Setting): Promise<boolean> {
     const text = JSON.stringify(value)

@@ -13,7 +13,10 @@ export interface Binding {
 }
 export type Mapping = Record<string, Binding>
 
-/** The two sticks of a gamepad, as they usually lie: x, y, x, y with + towards you. Common practice, no source. */
+/**
+ * The two sticks of a gamepad, as they usually lie: x, y, x, y with + towards you. Common practice, no
+ * source.
+ */
 export function usualMapping(controls: Control[]): Mapping {
   const mapping: Mapping = {}
   for (const c of controls) {

@@ -2,8 +2,8 @@ import { useEventListener } from '@vueuse/core'
 import { onScopeDispose, shallowRef } from 'vue'
 
 /**
- * One finger, or the mouse, holds one thing, from when it comes down on it until that same pointer lets go, is
- * cancelled, loses its capture, or the page loses the focus. Other pointers are not heard meanwhile.
+ * One finger, or the mouse, holds one thing, from when it comes down on it until that same pointer lets go,
+ * is cancelled, loses its capture, or the page loses the focus. Other pointers are not heard meanwhile.
  */
 export function useHold(letGo: () => void) {
   const pointer = shallowRef<number>()

@@ -8,8 +8,8 @@ function ask(event: BeforeUnloadEvent) {
 }
 
 /**
- * Makes the browser ask before the page is closed or reloaded while `unsaved` says so. It is called at that moment,
- * so it can send what there is.
+ * Makes the browser ask before the page is closed or reloaded while `unsaved` says so. It is called at that
+ * moment, so it can send what there is.
  */
 export function useLeaveGuard(unsaved: () => boolean) {
   if (guards.size === 0) window.addEventListener('beforeunload', ask)

@@ -1,6 +1,6 @@
 /**
- * Acts that make something: a double click makes one, and while one is on its way no second is begun. The second
- * click of a double click is known by its count, however fast the first was answered.
+ * Acts that make something: a double click makes one, and while one is on its way no second is begun. The
+ * second click of a double click is known by its count, however fast the first was answered.
  */
 export function useOnce() {
   let busy = false

@@ -25,6 +25,8 @@ const cuts = computed(() => bytes(props.cut))
 const now = computed(() => at(field.value, props.x, props.y))
 const size = 200
 const places = [-100, -50, 0, 50, 100]
+/** Where a percentage stands on the square, with room for half a way at its edges. */
+const along = (v: number) => ((v + 100) / 200) * (size - 20) + 10
 
 function draw() {
   if (!canvas.value) return
@@ -79,7 +81,7 @@ const turnsOnly = (p: Path) => Math.abs(p.ahead) + Math.abs(p.side) < 0.05 && p.
           v-for="p in paths"
           :key="`${p.x} ${p.y}`"
           class="way"
-          :transform="`translate(${((p.x + 100) / 200) * (size - 20) + 10} ${((100 - p.y) / 200) * (size - 20) + 10})`"
+          :transform="`translate(${along(p.x)} ${along(-p.y)})`"
         >
           <circle v-if="turnsOnly(p)" r="4" />
           <path v-else :d="way(p, 22)" />

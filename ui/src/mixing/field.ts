@@ -15,8 +15,8 @@ export function at(field: Uint8Array, x: number, y: number): number {
 type Ink = [red: number, green: number, blue: number]
 
 /**
- * Paints a field: bands of ten, darker for more; ahead in the one colour, back in the other, hatched where more
- * is asked for than there is, a line where nothing is.
+ * Paints a field: bands of ten, darker for more; ahead in the one colour, back in the other, hatched where
+ * more is asked for than there is, a line where nothing is.
  */
 export function paint(
   canvas: HTMLCanvasElement,

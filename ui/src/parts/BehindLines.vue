@@ -1,5 +1,7 @@
 <script setup lang="ts">
-/** What lies behind the lines: controls, rules, steppers and the like, live, each opening as a plain table. */
+/**
+ * What lies behind the lines: controls, rules, steppers and the like, live, each opening as a plain table.
+ */
 import Button from 'primevue/button'
 import { computed, shallowRef } from 'vue'
 

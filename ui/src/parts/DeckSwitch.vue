@@ -24,12 +24,17 @@ function to(position: string) {
   if (position !== props.at) emit('move', { [props.control.id]: position })
 }
 
-/** A finger may be on its way over the switches: what it means shows when it has stayed for this long, or has gone. */
+/**
+ * A finger may be on its way over the switches: what it means shows when it has stayed for this long, or has
+ * gone.
+ */
 const meantAfter = 90
 const straysBy = 10
 /** How long a press without a finger lasts, as by a voice or a screen reader. */
 const pressFor = 400
-/** How long a tap lasts that was over before it was known to be one: some frames, so that the model sees it. */
+/**
+ * How long a tap lasts that was over before it was known to be one: some frames, so that the model sees it.
+ */
 const tapFor = 100
 
 let waiting = 0
@@ -62,7 +67,8 @@ function hold(position: string) {
 
 function down(position: string, event: PointerEvent) {
   if (!springs.value) {
-    if (event.pointerType === 'mouse' && event.button === 0) to(position) // a finger throws it when it goes up
+    // a finger throws it when it goes up
+    if (event.pointerType === 'mouse' && event.button === 0) to(position)
     return
   }
   if (!take(event)) return

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Words of the document, or its own writing for the few fields that have no other form. Kept on Enter and on leaving. */
+/**
+ * Words of the document, or its own writing for the few fields that have no other form. Kept on Enter and on
+ * leaving.
+ */
 import InputText from 'primevue/inputtext'
 import { shallowRef, useId, watch } from 'vue'
 

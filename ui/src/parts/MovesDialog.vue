@@ -41,7 +41,8 @@ watch(visible, (on) => {
 })
 
 const middle =
-  'It begins in the middle, after an edit or more than ten minutes: latches may stand elsewhere when it is played.'
+  'It begins in the middle, after an edit or more than ten minutes: ' +
+  'latches may stand elsewhere when it is played.'
 
 async function take(kind: (typeof kinds)[number]) {
   const saved = await player.save(kind.format)

@@ -40,7 +40,8 @@ const dead = computed(() => [
 
 const said = computed(
   () =>
-    `${props.name} stands at ${figure(props.p, '%')} percent, ends ${setting(props.rule.low)} and ${setting(props.rule.high)}, centre ${setting(props.rule.centre)}`,
+    `${props.name} stands at ${figure(props.p, '%')} percent, ends ${setting(props.rule.low)} and ` +
+    `${setting(props.rule.high)}, centre ${setting(props.rule.centre)}`,
 )
 
 let held: Stop | undefined

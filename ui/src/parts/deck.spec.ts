@@ -215,7 +215,7 @@ describe('a stick', () => {
     own.unmount()
   })
 
-  it('is moved along both axes by the arrow keys from either slider, and stays until it is let go of', async () => {
+  it('is moved along both axes by the arrow keys of either slider until it is let go of', async () => {
     const { own, press } = both()
     expect(await press(0, 'ArrowUp')).toEqual({ drive: 5, turn: 0 })
     expect(await press(0, 'ArrowLeft')).toEqual({ drive: 5, turn: -5 })

@@ -67,7 +67,8 @@ async function move(line: Line, by: number) {
     await nextTick()
     document.querySelector<HTMLElement>(`[data-line='${line.id}'] .part`)?.focus()
   }
-  if (bench.view === before) watch(() => bench.view, focus, { once: true }) // the bench tells it later than the answer
+  // the bench tells it later than the answer
+  if (bench.view === before) watch(() => bench.view, focus, { once: true })
   await focus()
 }
 
@@ -151,7 +152,7 @@ function fold() {
         {{
           find
             ? 'No line has these words in it.'
-            : 'This model has no lines yet. Add the first one: it gets a channel and a pin, and then what drives it.'
+            : 'This model has no lines yet. Add one: it gets a channel and a pin. Then say what drives it.'
         }}
       </p>
       <p v-if="bench.model?.unplayed.length" class="label unplayed">

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /**
- * Mixing: how two lines that belong together are driven. The choice is made in words; below it what both do over the
- * whole square of the stick, and under each rule for more than there is. Which ways there are, what they need and
- * what they are called comes from the server.
+ * Mixing: how two lines that belong together are driven. The choice is made in words; below it what both do
+ * over the whole square of the stick, and under each rule for more than there is. Which ways there are, what
+ * they need and what they are called comes from the server.
  */
 import Button from 'primevue/button'
 import { computed, onScopeDispose, reactive, shallowRef, watch } from 'vue'

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-/** Sheet: what to key in, in order, to print or to carry; what was ticked on a carried one comes home here. */
+/**
+ * Sheet: what to key in, in order, to print or to carry; what was ticked on a carried one comes home here.
+ */
 import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
 

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Yard: all models, each with what stands between it and the water; new, copy, rename, take out, in and out of files. */
+/**
+ * Yard: all models, each with what stands between it and the water; new, copy, rename, take out, in and out
+ * of files.
+ */
 import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'

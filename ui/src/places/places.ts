@@ -14,7 +14,10 @@ export interface Place {
 const lines = (m?: Model) =>
   m ? (m.undriven ? `${m.lines}, ${m.undriven} not driven` : `${m.lines} lines`) : ''
 
-/** The places of a model, in the order of the rail. On the sheet and in the text the hands hold something else. */
+/**
+ * The places of a model, in the order of the rail. On the sheet and in the text the hands hold something
+ * else.
+ */
 export const places: Place[] = [
   { name: 'lines', title: 'Lines', says: lines, deck: true, view: () => import('./LinesPlace.vue') },
   {

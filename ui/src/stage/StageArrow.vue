@@ -1,5 +1,7 @@
 <script setup lang="ts">
-/** The mark of a turning: an arrow up the page from a place, as long as it turns fast; the other way for back. */
+/**
+ * The mark of a turning: an arrow up the page from a place, as long as it turns fast; the other way for back.
+ */
 import { computed } from 'vue'
 
 const props = defineProps<{ turn: number; from: number; longest: number; unit: number }>()

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /**
- * One part of the picture in flat ink: solid where it is, dashed where it is asked to be, hatched where a lost
- * signal brings it. It is drawn at its own place, x to the right and y down; what is on it is drawn inside.
+ * One part of the picture in flat ink: solid where it is, dashed where it is asked to be, hatched where a
+ * lost signal brings it. It is drawn at its own place, x to the right and y down; what is on it is drawn
+ * inside.
  */
 import { computed } from 'vue'
 
@@ -39,6 +40,16 @@ function turned(at: number): string {
   return p.part === 'rudder' ? `rotate(${180 - at})` : `rotate(${at})`
 }
 
+/** The outline of a boat seen from above: its bow runs to a point. */
+function bow(length: number, width: number): string {
+  const at = (x: number, y: number) => `${width * x} ${length * y}`
+  const side = (s: 1 | -1) => [at(0.38 * s, -0.42), at(0.5 * s, -0.3), at(0.5 * s, -0.2)]
+  const port = side(-1)
+  const stern = [at(0.5, 0.5), at(-0.5, 0.5), port[2]].join(' ')
+  const back = [port[1], port[0], at(0, -0.5)].join(' ')
+  return `M${at(0, -0.5)} C${side(1).join(' ')} L${stern} C${back}z`
+}
+
 /** The shape of a part along its own length: up the page from above, to the right from the side. */
 const shape = computed(() => {
   const [length, width] = [l.value, w.value]
@@ -51,8 +62,7 @@ const shape = computed(() => {
     }
     return `M${-length / 2} ${-width / 2} h${length} v${width} h${-length}z`
   }
-  if (props.piece.part === 'hull' && props.boat)
-    return `M0 ${-length / 2} C${width * 0.38} ${-length * 0.42} ${width / 2} ${-length * 0.3} ${width / 2} ${-length * 0.2} V${length / 2} H${-width / 2} V${-length * 0.2} C${-width / 2} ${-length * 0.3} ${-width * 0.38} ${-length * 0.42} 0 ${-length / 2}z`
+  if (props.piece.part === 'hull' && props.boat) return bow(length, width)
   if (hinged.includes(props.piece.part)) return `M${-width / 2} 0 h${width} v${-length} h${-width}z`
   return `M${-width / 2} ${-length / 2} h${width} v${length} h${-width}z`
 })
@@ -79,6 +89,10 @@ const ghost = computed(
     props.piece.part !== 'axle' &&
     Math.abs(props.pose.asked - props.pose.at) > 0.5,
 )
+const cross = computed(() => {
+  const [arm, whole] = [props.unit * 7, props.unit * 14]
+  return `M${-arm} ${-arm} l${whole} ${whole} m0 ${-whole} l${-whole} ${whole}`
+})
 const lost = computed(() => props.piece.lost !== undefined && props.piece.part !== 'axle')
 </script>
 
@@ -233,11 +247,7 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
       :transform="turned(pose.at)"
       :d="`M${-unit * 9} ${-unit * 5} v${unit * 10} M${unit * 9} ${-unit * 5} v${unit * 10}`"
     />
-    <path
-      v-if="has(bits.lost) && piece.device"
-      class="cross"
-      :d="`M${-unit * 7} ${-unit * 7} l${unit * 14} ${unit * 14} m0 ${-unit * 14} l${-unit * 14} ${unit * 14}`"
-    />
+    <path v-if="has(bits.lost) && piece.device" class="cross" :d="cross" />
     <circle v-if="has(bits.moves_free)" class="freeRing" :r="unit * 20" />
   </g>
 </template>

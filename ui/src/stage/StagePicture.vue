@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The ground with the model on it, where it has been, and where it goes; the parts without a place in a row below. */
+/**
+ * The ground with the model on it, where it has been, and where it goes; the parts without a place in a row
+ * below.
+ */
 import { computed, shallowRef, useId, watch } from 'vue'
 
 import type { Picture } from '../api/client'
@@ -56,6 +59,11 @@ const corner = computed(() => {
   return { x: x + w - unit.value * 30, y: y + h - unit.value * 22, left: x, top: y }
 })
 const placed = computed(() => props.picture.parts.some((p) => !p.row))
+/** The bar of the scale, a tick at each end. */
+const bar = computed(() => {
+  const [tick, long] = [unit.value * 6, props.picture.scale]
+  return `M0 ${-tick} V${tick} M0 0 H${-long} M${-long} ${-tick} V${tick}`
+})
 const scaleWords = computed(() =>
   props.picture.scale >= 1000 ? `${props.picture.scale / 1000} m` : `${props.picture.scale} mm`,
 )
@@ -114,9 +122,7 @@ const scaleWords = computed(() =>
       />
       <StageTree v-if="!above" :picture="picture" :poses="scene.poses" :on="-1" :unit="unit" :hatch="hatch" />
       <g v-if="above" :transform="`translate(${corner.x} ${corner.y})`" class="scale">
-        <path
-          :d="`M0 ${-unit * 6} V${unit * 6} M0 0 H${-picture.scale} M${-picture.scale} ${-unit * 6} V${unit * 6}`"
-        />
+        <path :d="bar" />
         <text
           :x="-picture.scale / 2"
           :y="-unit * 5"

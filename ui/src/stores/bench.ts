@@ -14,8 +14,8 @@ export type Hand = number | string
 export type Told<T extends FromBench['t']> = Extract<FromBench, { t: T }>
 
 /**
- * What a place of the page adds to the bench: the messages that are its own, what it asks for again after a lost
- * connection, and what it forgets when the model is left.
+ * What a place of the page adds to the bench: the messages that are its own, what it asks for again after a
+ * lost connection, and what it forgets when the model is left.
  */
 export interface Feature {
   take: { [T in FromBench['t']]?: (message: Told<T>) => void }
@@ -25,8 +25,8 @@ export interface Feature {
 }
 
 /**
- * The bench of one model: the live connection, and where the hands are. It draws nothing and computes nothing; all
- * figures come from the server.
+ * The bench of one model: the live connection, and where the hands are. It draws nothing and computes
+ * nothing; all figures come from the server.
  */
 export const useBench = defineStore('bench', () => {
   const features: Feature[] = []

@@ -47,7 +47,9 @@ export function createEditQueue(
     if (model.id === id && model.revision > revision) revision = model.revision
   }
 
-  /** Makes a change of the newest revision, or, where it was made of the whole of an older one, against that. */
+  /**
+   * Makes a change of the newest revision, or, where it was made of the whole of an older one, against that.
+   */
   function change(request: Request, against?: number): Promise<Outcome> {
     saving.value++
     const own = last.then(() => run(request, against)).finally(() => saving.value--)
@@ -77,7 +79,10 @@ export function createEditQueue(
     return { kept: false, problem }
   }
 
-  /** Asks the person whether a change that met another one goes on top of it; nobody is there to ask once it is closed. */
+  /**
+   * Asks the person whether a change that met another one goes on top of it; nobody is there to ask once it
+   * is closed.
+   */
   function decide(problem: Problem): Promise<boolean> {
     if (closedAt) {
       hooks.lost(met(problem))
@@ -141,7 +146,10 @@ export function createEditQueue(
     wake?.()
   }
 
-  /** The model is left: what waits for a decision is dropped and said, the rest goes on being sent for a while. */
+  /**
+   * The model is left: what waits for a decision is dropped and said, the rest goes on being sent for a
+   * while.
+   */
   function close() {
     closedAt = Date.now()
     const open = clash.value

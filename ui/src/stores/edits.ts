@@ -16,7 +16,9 @@ const noModel: Problem = {
   detail: 'open it in Models and try again',
 }
 
-/** The edits of the model that is open: what is tried and not kept, what is kept, and what stands in the way. */
+/**
+ * The edits of the model that is open: what is tried and not kept, what is kept, and what stands in the way.
+ */
 export const useEdits = defineStore('edits', () => {
   const bench = useBench()
   const queue = shallowRef<EditQueue>()
