@@ -34,8 +34,10 @@ mutants: ## which single faults in the core its own tests notice
 generate: ## generated code, from api/openapi.yaml
 	scripts/generate.sh
 
-lint: ## vet, staticcheck, types, lint
-	go vet ./... && go tool staticcheck ./... && cd ui && npm run types && npm run lint
+lint: ## vet, staticcheck, more linters where they are installed, line lengths, types, lint
+	go vet ./... && go tool staticcheck ./... && scripts/long-lines.sh
+	if command -v golangci-lint >/dev/null; then golangci-lint run ./...; fi
+	cd ui && npm run types && npm run lint
 
 fmt: ## format everything
 	gofmt -w cmd core app demo e2e internal scripts && cd ui && npm run format

@@ -250,9 +250,9 @@ func (c *Cluster) watch(again func() error, say func(string)) {
 		select {
 		case <-c.stopped:
 			return
-		case <-done:
+		case why := <-done:
+			say(fmt.Sprintf("the database has ended (%v); starting it again", why))
 		}
-		say("the database has ended; starting it again")
 		for {
 			select {
 			case <-c.stopped:
@@ -279,7 +279,7 @@ func (c *Cluster) ready(ctx context.Context, done chan error) error {
 		select {
 		case end := <-done:
 			done <- end // for whoever waits for its end
-			return fmt.Errorf("it ended: %v", end)
+			return fmt.Errorf("it ended: %w", end)
 		case <-ctx.Done():
 			return fmt.Errorf("it does not answer: %w", err)
 		case <-time.After(30 * time.Millisecond):
@@ -338,7 +338,7 @@ var ends = []struct {
 // end ends a server of ours and waits for it.
 func end(server *os.Process, done chan error) {
 	for _, how := range ends {
-		server.Signal(how.signal)
+		_ = server.Signal(how.signal) // one that has ended already is waited for below
 		select {
 		case err := <-done:
 			done <- err

@@ -100,7 +100,7 @@ func (h *Hub) Serve(w http.ResponseWriter, r *http.Request, id uuid.UUID, from S
 	if err != nil {
 		return nil // Accept has answered
 	}
-	defer conn.CloseNow()
+	defer func() { _ = conn.CloseNow() }() // closed or not: nobody is there to be told
 	conn.SetReadLimit(maxMessage)
 	ctx, cancel := context.WithCancel(h.ctx)
 	defer cancel()

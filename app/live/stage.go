@@ -32,7 +32,7 @@ func (f *stageFeature) take(b *bench, msg *contract.Asked) {
 		return
 	}
 	runs, scene := b.session.Runs(), b.session.LiveScene()
-	g, kind, hands := scene.Stage, string(*msg.Drill), slices.Clone(b.session.Hands())
+	g, kind, hands := scene.Stage, *msg.Drill, slices.Clone(b.session.Hands())
 	on, st := runs.Program.PowerOn(), scene.State.Copy()
 	on.CopyFrom(b.session.Live())
 	started := b.beside(&f.busy, func() func() {

@@ -265,9 +265,9 @@ func (s *Store) Edit(ctx context.Context, id uuid.UUID, against int, by Origin, 
 
 // Change is Edit for a change that is made of the document as it is.
 func (s *Store) Change(ctx context.Context, id uuid.UUID, against int, by Origin,
-	make func(*setup.Document) (*edit.Result, error)) (*Head, error) {
+	change func(*setup.Document) (*edit.Result, error)) (*Head, error) {
 	return s.change(ctx, id, against, by, func(now *Head) (*next, error) {
-		r, err := make(now.Doc)
+		r, err := change(now.Doc)
 		if err != nil {
 			return nil, err
 		}
@@ -358,7 +358,7 @@ type next struct {
 // change appends one revision. What it will be is worked out before the transaction,
 // with no connection held and no row locked: a large edit keeps nobody else waiting.
 func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin,
-	make func(*Head) (*next, error)) (*Head, error) {
+	following func(*Head) (*next, error)) (*Head, error) {
 	let, err := s.turn(ctx, id)
 	if err != nil {
 		return nil, err
@@ -379,7 +379,7 @@ func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin
 	if err != nil {
 		return nil, err
 	}
-	n, err := make(now)
+	n, err := following(now)
 	if err != nil {
 		return nil, err
 	}

@@ -13,7 +13,6 @@ import (
 	"strings"
 	"time"
 
-	"github.com/google/uuid"
 	"github.com/labstack/echo/v5"
 
 	"axtren/app/contract"
@@ -81,7 +80,7 @@ func paired(desk *pairing.Desk) echo.MiddlewareFunc {
 					"open the yard there, and Phones")
 			}
 			var phone *store.Phone
-			err := error(store.ErrNoPhone)
+			err := store.ErrNoPhone
 			if cookie, none := r.Cookie(phoneCookie); none == nil {
 				phone, err = desk.Known(r.Context(), cookie.Value)
 			}
@@ -201,5 +200,5 @@ func (m *models) TakePhoneBack(ctx context.Context,
 	if m.desk == nil {
 		return nil, store.ErrNoPhone
 	}
-	return contract.TakePhoneBack204Response{}, m.desk.TakeBack(ctx, uuid.UUID(r.Phone))
+	return contract.TakePhoneBack204Response{}, m.desk.TakeBack(ctx, r.Phone)
 }

@@ -17,8 +17,8 @@ func (b *builder) block(members []int) Block {
 	for _, src := range b.sources(members) {
 		blk.Chains = append(blk.Chains, b.chain(src, members, shared))
 	}
-	for k, i := range members {
-		blk.Rows = append(blk.Rows, b.row(i, rowName(members, blk.Title, b.s.OutputLabel(i), k), shared))
+	for _, i := range members {
+		blk.Rows = append(blk.Rows, b.row(i, rowName(members, blk.Title, b.s.OutputLabel(i)), shared))
 	}
 	if share := b.p.Routes[members[0]].Share; share >= 0 {
 		j := b.shareJoint(share)
@@ -43,7 +43,7 @@ func (b *builder) title(members []int) string {
 }
 
 // rowName is what tells a line from the others of its block.
-func rowName(members []int, title, label string, k int) string {
+func rowName(members []int, title, label string) string {
 	if len(members) == 1 {
 		return ""
 	}

@@ -325,7 +325,7 @@ func sums(s *setup.Setup, p *Pair) string {
 		}
 		return a + " + " + times(gain, ref)
 	}
-	first, second := "", ""
+	var first, second string
 	switch {
 	case c.Way == Own:
 		return "Driven by mixes of their own; choosing a way takes their place, and can be undone."

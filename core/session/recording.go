@@ -74,19 +74,20 @@ func (r *Recording) Exact() bool { return r.exact }
 func (r *Recording) Script() []byte {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
-	w.Write([]string{"t_s", "control", "value"})
+	row := func(cells ...string) { _ = w.Write(cells) } // into memory
+	row("t_s", "control", "value")
 	ids := r.program.HandIDs()
-	row := func(frame int64, hand int, value float64) {
+	move := func(frame int64, hand int, value float64) {
 		t := float64((frame-r.from)*int64(r.program.Setup().Transmitter.FrameMS)) / 1000
-		w.Write([]string{strconv.FormatFloat(t, 'f', 3, 64), ids[hand], r.program.HandWord(ids[hand], value)})
+		row(strconv.FormatFloat(t, 'f', 3, 64), ids[hand], r.program.HandWord(ids[hand], value))
 	}
 	for hand, rest := range r.program.Rest() {
 		if value := r.start[hand]; value != rest {
-			row(r.from, hand, value)
+			move(r.from, hand, value)
 		}
 	}
 	for _, m := range r.rows[r.head:] {
-		row(int64(m.frame), int(m.hand), m.value)
+		move(int64(m.frame), int(m.hand), m.value)
 	}
 	w.Flush()
 	return b.Bytes()

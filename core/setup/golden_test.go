@@ -180,7 +180,7 @@ func TestWhatLiesBehindEachLine(t *testing.T) {
 				fmt.Fprintf(&b, "  while %s: %q\n", *v.When, words.Truth(s, *v.When))
 			}
 		}
-		for k := 0; k < 20; k++ {
+		for k := range 20 {
 			fmt.Fprintf(&b, "channel %d carries %d, output %d\n", k, s.Link.Sent(k), s.OutputOn(k))
 		}
 		for _, r := range s.Graph().References {

@@ -279,12 +279,12 @@ type builder struct {
 	s *setup.Setup
 }
 
-// each makes an item for every output that make accepts.
-func (b *builder) each(make func(o *setup.Output, i int) []Item) []Item {
+// each makes the items of every output.
+func (b *builder) each(of func(o *setup.Output, i int) []Item) []Item {
 	var items []Item
 	for i := range b.s.Outputs {
 		o := &b.s.Outputs[i]
-		for _, item := range make(o, i) {
+		for _, item := range of(o, i) {
 			item.Channel, item.Line, item.part = o.Channel, string(o.ID), string(o.ID)
 			if item.Joint != "" {
 				item.Joint = "out/" + item.Line + "/" + item.Joint

@@ -86,7 +86,7 @@ func (o *output) step(v []float64, pulse *scale) {
 		asked = -asked
 		v[o.turned] = asked
 	}
-	p := o.ends.at(asked)
+	p := o.at(asked)
 	v[o.target] = p
 	if o.slewed {
 		p = slew(v[o.p], p, o.up, o.down, first)

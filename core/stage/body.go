@@ -184,9 +184,9 @@ func (b *body) onWheels(g *Stage, st *State, on *signal.State, got, asked *motio
 			continue
 		}
 		if a.ahead > b.rear {
-			front, frontAsked = math.Tan(between(now.at, now.extra, b)), math.Tan(now.asked*math.Pi/180)
+			front, frontAsked = math.Tan(between(now.at, now.extra)), math.Tan(now.asked*math.Pi/180)
 		} else {
-			rear = math.Tan(between(now.at, now.extra, b))
+			rear = math.Tan(between(now.at, now.extra))
 		}
 	}
 	scale := g.top / 100 / float64(b.driven)
@@ -202,7 +202,7 @@ func (b *body) onWheels(g *Stage, st *State, on *signal.State, got, asked *motio
 
 // between gives the angle of the bicycle's one wheel, in radians, from those of
 // the two wheels of an axle: its cotangent is the mean of theirs.
-func between(left, right float64, b *body) float64 {
+func between(left, right float64) float64 {
 	if left == 0 || right == 0 {
 		return 0
 	}
@@ -303,7 +303,7 @@ func (m motion) pivot() (ahead, side float64, ok bool) {
 // ends, ahead and to starboard, and the radius of its circle, + to starboard, 0 for
 // a straight line.
 func Way(axles, screws bool, first, second float64) (ahead, side, radius float64) {
-	m := motion{}
+	var m motion
 	if axles {
 		front, rear := math.Tan(first*math.Pi/6), math.Tan(second*math.Pi/6)
 		m = motion{v: 1, side: (front + rear) / 2, w: (front - rear) * 180 / math.Pi}

@@ -16,15 +16,15 @@ type Words struct {
 	Row  []string `json:"row"` // what each part in the row does, in the order of the parts
 }
 
-// sides are what left and right are called, ahead and back.
-func (g *Stage) sides() (ahead, back, left, right string) {
+// sides are what back, left and right are called.
+func (g *Stage) sides() (back, left, right string) {
 	switch g.p.Setup().Craft.Kind {
 	case "boat", "submarine":
-		return "Ahead", "Astern", "port", "starboard"
+		return "Astern", "port", "starboard"
 	case "tracked", "amphibian":
-		return "Ahead", "Back", "port", "starboard"
+		return "Back", "port", "starboard"
 	}
-	return "Ahead", "Back", "the left", "the right"
+	return "Back", "the left", "the right"
 }
 
 // Words says in words what a picture shows: where the model goes, what turns and
@@ -146,7 +146,7 @@ func (g *Stage) going(st *State) string {
 		}
 		return "Stands still."
 	}
-	ahead, back, left, right := g.sides()
+	back, left, right := g.sides()
 	slow := math.Abs(st.V) < 3
 	turn := ""
 	switch {
@@ -155,7 +155,7 @@ func (g *Stage) going(st *State) string {
 	case st.W > 0.7:
 		turn = right
 	}
-	way := ahead
+	way := "Ahead"
 	if st.V < 0 {
 		way = back
 	}
@@ -182,11 +182,11 @@ func (g *Stage) drift(st *State) string {
 		if !a.steers || a.ahead <= g.body.rear {
 			continue
 		}
-		angle := between(st.now[a.part].at, st.now[a.part].extra, &g.body)
+		angle := between(st.now[a.part].at, st.now[a.part].extra)
 		if math.Abs(angle) < 1e-4 {
 			return "Hands off, the wheels stand straight."
 		}
-		_, _, left, right := g.sides()
+		_, left, right := g.sides()
 		side := right
 		if angle < 0 {
 			side = left

@@ -146,7 +146,7 @@ func scroll(page *rig.Page, url string) error {
 			'Content-Type': 'application/octet-stream', 'Axtren-Page': 'x', 'Axtren-Edit': 'y' } }).then(r => r.status)`,
 			b.String()))
 	if err != nil || made != 201 {
-		return fmt.Errorf("the model of 40 lines was not made: %v %v", made, err)
+		return fmt.Errorf("the model of 40 lines was not made: %v %w", made, err)
 	}
 	if err := open(page, url, "Forty", "o39"); err != nil {
 		return err

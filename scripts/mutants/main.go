@@ -85,7 +85,7 @@ func main() {
 // all lists the packages of a folder that have tests.
 func all(folder string) []string {
 	var list []string
-	filepath.WalkDir(folder, func(path string, d os.DirEntry, err error) error {
+	err := filepath.WalkDir(folder, func(path string, d os.DirEntry, err error) error {
 		if err != nil || !d.IsDir() {
 			return err
 		}
@@ -96,6 +96,10 @@ func all(folder string) []string {
 		}
 		return nil
 	})
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "mutants:", err)
+		os.Exit(2)
+	}
 	return list
 }
 
@@ -171,11 +175,11 @@ func (m *mutant) try(pkg string, timeout time.Duration) (out []byte, failed bool
 	}
 	defer os.RemoveAll(dir)
 	file := filepath.Join(dir, filepath.Base(m.file))
-	real, err := filepath.Abs(m.file)
+	whole, err := filepath.Abs(m.file)
 	if err != nil {
 		return nil, false
 	}
-	overlay, err := json.Marshal(map[string]map[string]string{"Replace": {real: file}})
+	overlay, err := json.Marshal(map[string]map[string]string{"Replace": {whole: file}})
 	if err != nil {
 		return nil, false
 	}
