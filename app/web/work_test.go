@@ -79,8 +79,6 @@ func TestAFieldIsSet(t *testing.T) {
 	for body, where := range map[string][2]string{
 		`{"act":"set","part":"out/starboard_track/ends","field":"low","value":5}`: {"outputs[1].low",
 			"below centre"},
-		// back to what is usual
-		`{"act":"set","part":"out/starboard_track/ends","field":"low","value":""}`:  {"", ""},
 		`{"act":"set","part":"out/starboard_track/ends","field":"lower","value":5}`: {"out/starboard_track/ends", "no such field"},
 		`{"act":"set","part":"out/nobody/ends","field":"low","value":5}`: {"out/nobody/ends",
 			"no such field"},
