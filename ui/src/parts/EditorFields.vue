@@ -41,7 +41,7 @@ defineExpose({ number })
       <FieldRows v-else-if="field.kind === 'rows'" :field="field" />
       <FieldText v-else :field="field" />
     </template>
-    <p v-if="helps" class="help" aria-live="polite">{{ help }}</p>
+    <p v-if="helps" class="help" :class="{ empty: !help }" aria-live="polite">{{ help }}</p>
   </div>
 </template>
 
@@ -53,5 +53,15 @@ defineExpose({ number })
   margin: 4px 0;
   background: var(--sheet);
   color: var(--soft);
+  pointer-events: none;
+}
+
+/* nothing is covered where there is nothing to say, and never the field in which one is */
+.help.empty {
+  visibility: hidden;
+}
+
+[data-field] :deep(*) {
+  scroll-margin-bottom: 3.5em;
 }
 </style>
