@@ -63,7 +63,8 @@ var order = map[string][]string{
 	"sheet":   {"setup", "words", "signal", "travel"},
 	"check":   {"setup", "words", "signal", "stage"},
 	"trouble": {"setup", "words", "signal"},
-	"session": {"setup", "signal", "stage", "lines", "edit"},
+	"rail":    {"setup", "words", "signal", "mixing", "check"},
+	"session": {"setup", "signal", "stage", "lines", "edit", "rail"},
 }
 
 // TestTheOrderInsideTheCore is the one that the page on the architecture tells.

@@ -40,7 +40,7 @@ func TestADoubleClickMakesOne(t *testing.T) {
 		names = append(names, m.Name)
 	}
 	require.Equal(t, 1, strings.Count(strings.Join(names, ","), "Stoat copy"))
-	p.opensModel("Stoat", "lines", "document.querySelector('[data-line=horn]')")
+	p.opensModel("Stoat", "functions", "document.querySelector('[data-line=horn]')")
 	p.goes(p.page.DoubleClick(".tools .quiet"))
 	p.revision(2)
 	time.Sleep(400 * time.Millisecond)
@@ -62,7 +62,7 @@ func TestAFileDroppedOnAModelDoesNotLeave(t *testing.T) {
 		return over.defaultPrevented && drop.defaultPrevented })()`)
 	p.goes(err)
 	require.True(t, prevented)
-	p.sees(shows(".notices", "dropping it on the yard"))
+	p.sees(shows(".notices", "dropping it on the models"))
 	now, err := rig.Eval[string](p.page, "location.href")
 	p.goes(err)
 	require.Equal(t, at, now)
@@ -78,12 +78,12 @@ func TestADraftOfTheTextIsAskedFor(t *testing.T) {
 	p.opensModel("Stoat", "text", open)
 	p.clicks("textarea")
 	p.goes(p.page.Keys("# my own words "))
-	p.clicks("nav a[href$=lines]")
+	p.clicks("nav a[href$=functions]")
 	p.sees("document.querySelector('[data-line=horn]')")
-	p.clicks("nav a[href$=text]")
-	p.sees(shows(".draft", "was not kept"))
+	p.clicks("nav a[href$=log]")
+	p.sees(shows(".draft", "was not saved"))
 	p.evals("location.reload(), 1")
-	p.sees(shows(".draft", "was not kept"))
+	p.sees(shows(".draft", "was not saved"))
 	p.sees("!document.querySelector('textarea').value.includes('my own words')")
 	p.clicks("[data-draft=on]")
 	p.sees("document.querySelector('textarea').value.includes('my own words')")
@@ -105,7 +105,7 @@ func TestATextIsKeptAgainstWhatWasRead(t *testing.T) {
 	p.goes(p.page.Keys("# mine\n"))
 	require.Equal(t, 2, func() int { n, _ := editLow(p.app.URL, m.ID, 1); return n }())
 	p.revision(2)
-	p.evals("[...document.querySelectorAll('.acts button')].find(b => b.innerText === 'Keep as one " +
+	p.evals("[...document.querySelectorAll('.acts button')].find(b => b.innerText === 'Save as one " +
 		"revision').click(), 1")
 	p.sees(shows("[role=dialog]", "another page made this"))
 	p.clicks("[data-clash=drop]")
@@ -148,7 +148,7 @@ func TestTypingIsNotForTheDeck(t *testing.T) {
 	p.revision(2)
 	p.sees(shows(".deck", "a field has the keys"))
 	p.sees("document.querySelector('[data-field=low] input').value.includes('12')")
-	p.sees(shows("[data-line=headlamps] .pulse", "1000.0"))
+	p.sees(shows("[data-line=headlamps] .pulse", "1000"))
 	p.clicks("[data-take-in-hand]")
 	p.sees(shows(".deck", "Escape lets go"))
 	p.clicks(".tools input")
@@ -177,7 +177,7 @@ func TestASilentServerIsSaid(t *testing.T) {
 	require.Less(t, time.Since(start), 4*time.Second)
 	p.sees(shows(".deck", "The server does not answer"))
 	p.types("low", "-80"+kb.Enter)
-	p.sees(shows(".state", "not kept yet: the server does not answer"))
+	p.sees(shows(".state", "not saved yet: the server does not answer"))
 	thaw()
 	p.revision(2)
 	p.sees("document.querySelector('[data-field=low] input').value.includes('80')")
@@ -188,7 +188,7 @@ func TestAnOpenQuestionIsSettledOnLeaving(t *testing.T) {
 	p := sit(t)
 	p.clicks("[aria-label='Open Stoat']")
 	p.sees("document.querySelector('[data-line=horn]')")
-	p.clicks("nav a[href$=text]")
+	p.clicks("nav a[href$=log]")
 	p.sees("document.querySelector('textarea')?.value.includes('axtren-setup')")
 	p.clicks("textarea")
 	p.goes(p.page.Keys(kb.Home, chromedp.KeyModifiers(chromedp.ModifierCtrl)))
@@ -197,7 +197,7 @@ func TestAnOpenQuestionIsSettledOnLeaving(t *testing.T) {
 	p.goes(err)
 	editLow(p.app.URL, id, 1)
 	p.revision(2)
-	p.evals("[...document.querySelectorAll('.acts button')].find(b => b.innerText === 'Keep as one " +
+	p.evals("[...document.querySelectorAll('.acts button')].find(b => b.innerText === 'Save as one " +
 		"revision').click(), 1")
 	p.sees(shows("[role=dialog]", "another page made this"))
 	p.evals("history.go(-2), 1")
@@ -214,7 +214,7 @@ func TestAnOpenQuestionIsSettledOnLeaving(t *testing.T) {
 func TestAHeldSwitchStaysHeld(t *testing.T) {
 	p := sit(t)
 	p.goes(p.page.Size(390, 844))
-	p.opensModel("Marram", "lines", "document.querySelector('[data-line=whistle], [data-line]')")
+	p.opensModel("Marram", "functions", "document.querySelector('[data-line=whistle], [data-line]')")
 	id := func(n float64) *float64 { return &n }
 	finger := func(n float64, css string, dy float64) *input.TouchPoint {
 		x, y, err := p.page.Middle(css)
@@ -263,7 +263,7 @@ func TestAHeldSwitchStaysHeld(t *testing.T) {
 // TestANumberThatWasNotLeftIsKept when the page is about to go.
 func TestANumberThatWasNotLeftIsKept(t *testing.T) {
 	p := sit(t)
-	m := p.opensModel("Stoat", "lines", "document.querySelector('[data-line=horn]')")
+	m := p.opensModel("Stoat", "functions", "document.querySelector('[data-line=horn]')")
 	p.clicks("[data-line=starboard_track] .part")
 	p.clicks(joint("out/starboard_track/ends"))
 	p.types("low", "-73") // typed, and not left

@@ -29,7 +29,7 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 	p.clicks("input[value=both]")
 	// one stick is no second lever by itself
 	p.sees(shows(".field:has(#source-right) .fault", "needs a control of its own; choose one"))
-	p.sees(shows(".state", "not kept"))
+	p.sees(shows(".state", "not saved"))
 	p.evals("const lever = document.querySelector('#source-right'); lever.value = 'slider'; " +
 		"lever.dispatchEvent(new Event('change')), 1")
 	p.revision(2)
@@ -60,5 +60,5 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 	p.presses("Undo")
 	p.sees("document.querySelector('input[value=one_stick]').checked")
 	p.clicks(".rules .rule:nth-of-type(1) input")
-	p.sees(shows(".state", "kept, revision 8"))
+	p.sees(shows(".state", "saved, revision 8"))
 }

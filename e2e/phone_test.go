@@ -61,6 +61,7 @@ func TestAPhoneIsLetInAndSentAway(t *testing.T) {
 	phone.sees("document.querySelectorAll('main li h2').length === 5")
 	phone.sees("!document.body.innerText.includes('Phones')")
 	phone.opens()
+	phone.clicks(".railButton")
 	phone.clicks("nav a[href$=stage]")
 	phone.sees("document.querySelector('.dock svg')")
 	p.goes(page.Drag("[data-stick='Right stick']", 0, -40, false))

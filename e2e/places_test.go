@@ -50,11 +50,14 @@ const own = console.error; console.error = (...all) => { __errors.push(all.map(S
 
 // places are those of a model, with what shows that one is open.
 var places = []struct{ name, open string }{
-	{"lines", "document.querySelector('.register .columns, .register .empty')"},
+	{"kit", "document.querySelector('.kit .controls')"},
+	{"functions", "document.querySelector('.register .columns, .register .empty')"},
 	{"mixing", "document.querySelector('.mixing, [data-no-pair]')"},
+	{"rules", "document.querySelector('.rules aside h3')"},
+	{"loss", "document.querySelector('.loss [data-field=start_check]')"},
 	{"stage", "document.querySelector('.place .acts')"},
 	{"sheet", "document.querySelector('main article, main section')"},
-	{"text", "document.querySelector('textarea')?.value.includes('axtren-setup')"},
+	{"log", "document.querySelector('textarea')?.value.includes('axtren-setup')"},
 }
 
 // looksWell holds what is true of every place: nothing is still opening, nothing
@@ -62,7 +65,7 @@ var places = []struct{ name, open string }{
 func (p *person) looksWell(where, open string) {
 	p.Helper()
 	p.sees(open)
-	p.sees("document.querySelector('.state')?.innerText.startsWith('kept')")
+	p.sees("document.querySelector('.state')?.innerText.startsWith('saved')")
 	text, err := rig.Eval[string](p.page, "document.querySelector('main').innerText")
 	p.goes(err)
 	require.NotContains(p, text, "Opening the bench", where)
@@ -126,7 +129,7 @@ func TestPlacesOpenAfterALostServer(t *testing.T) {
 		p.app.Kill()
 		p.sees("document.querySelector('.state').innerText.startsWith('not connected')")
 		p.goes(p.app.Again())
-		p.sees("document.querySelector('.state').innerText.startsWith('kept')")
+		p.sees("document.querySelector('.state').innerText.startsWith('saved')")
 		p.sees(place.open)
 	}
 }
@@ -136,7 +139,7 @@ func TestAddressesThatLeadNowhere(t *testing.T) {
 	p := sit(t)
 	for path, says := range map[string]string{
 		"/nothing/here": "There is nothing at this address",
-		"/models/00000000-0000-4000-8000-000000000000/lines": "There is no such model",
+		"/models/00000000-0000-4000-8000-000000000000/functions": "There is no such model",
 		"/models/zzz/mixing": "There is no such model",
 	} {
 		p.goes(p.page.Go(p.app.URL + path))

@@ -76,7 +76,7 @@ func TestASheetIsCarriedAndComesHome(t *testing.T) {
 
 	// each figure leads to its why
 	p.clicks("a.why")
-	p.sees("location.pathname.endsWith('/lines') && document.querySelector('.why')")
+	p.sees("location.pathname.endsWith('/functions') && document.querySelector('.why')")
 }
 
 // TestACarriedSheetWithoutStorage says that nothing is kept, still counts, gives a

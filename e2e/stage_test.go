@@ -75,8 +75,8 @@ func TestDrillsFromEveryStance(t *testing.T) {
 	p.sees("document.querySelector('.cross')") // the mark for lost
 	p.presses("Done")
 	p.sees("!document.querySelector('.player')")
-	p.presses("Switch on from every stance")
-	p.sees(shows(".drill", "When the set is switched on"))
+	p.presses("Switch on, every way")
+	p.sees(shows(".drill", "When the transmitter is switched on"))
 	p.sees("document.querySelectorAll('.drill li').length > 0")
 }
 
@@ -130,6 +130,6 @@ func TestThePictureIsChanged(t *testing.T) {
 	p.presses("Add a part")
 	p.sees("document.querySelectorAll('.editor li').length === 13")
 	p.sees(shows(".dock .row", "New part nothing drives it yet"))
-	p.presses("Take out of the picture")
+	p.presses("Remove from the picture")
 	p.sees("document.querySelectorAll('.editor li').length === 12")
 }

@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"net/http"
 	"os"
@@ -37,6 +38,19 @@ func (p *person) evals(script string) {
 	p.goes(err)
 }
 
+// chooses opens a menu and takes what has some words in it. A menu closes where the page
+// scrolls, so it is brought into view before.
+func (p *person) chooses(button, item string) {
+	p.Helper()
+	p.sees("document.querySelector(" + strconv.Quote(button) + ")")
+	p.evals("new Promise(done => { document.querySelector(" + strconv.Quote(button) +
+		").scrollIntoView({block: 'center'}); setTimeout(() => done(1), 200) })")
+	p.clicks(button)
+	p.sees(shows("[role=menuitem]", item))
+	p.evals("[...document.querySelectorAll('[role=menuitem]')].find(i => i.innerText.includes(" +
+		strconv.Quote(item) + ")).querySelector('.p-menu-item-content').click()")
+}
+
 func (p *person) place() string {
 	p.Helper()
 	at, err := rig.Eval[string](p.page, "location.pathname")
@@ -50,7 +64,7 @@ func (p *person) empties() {
 	p.sees("document.querySelector('main li h2')")
 	for n := 5; n > 0; n-- {
 		p.sees(fmt.Sprintf("document.querySelectorAll('main li h2').length === %d", n))
-		p.clicks("[aria-label^='Take out']")
+		p.clicks("[aria-label^='Remove ']")
 	}
 	p.sees(shows(".empty", "No model yet"))
 }
@@ -62,9 +76,9 @@ func TestTheYardTakesPutsBackAndStaysEmpty(t *testing.T) {
 	p.sees("document.querySelectorAll('main li h2').length === 1")
 	p.goes(p.page.Keys("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
 	p.sees("document.querySelectorAll('main li h2').length === 2")
-	p.clicks("[aria-label^='Take out']")
+	p.clicks("[aria-label^='Remove ']")
 	p.sees("document.querySelectorAll('main li h2').length === 1")
-	p.clicks("[aria-label^='Take out']")
+	p.clicks("[aria-label^='Remove ']")
 	p.sees(shows(".empty", "No model yet"))
 	require.NoError(t, p.app.Stop())
 	require.NoError(t, p.app.Again())
@@ -115,7 +129,7 @@ func TestTheWholeYardComesBack(t *testing.T) {
 	require.NoError(t, os.WriteFile(good, []byte("format: axtren-setup\nversion: 1\nname: Weasel"), 0o600))
 	p.goes(p.page.Upload("input[type=file]", bad, good))
 	p.sees(shows("[role=dialog]", "bad.yaml"))
-	p.sees(shows("[role=dialog]", "is in the yard as Weasel"))
+	p.sees(shows("[role=dialog]", "is with your models as Weasel"))
 }
 
 // TestKeyboardFromAnEmptyYard goes from an empty yard to a moving track without
@@ -136,7 +150,7 @@ func TestKeyboardFromAnEmptyYard(t *testing.T) {
 	p.goes(p.page.Keys("d"))
 	p.sees(shows(".deck", "Escape lets go"))
 	p.goes(p.page.Key("keyDown", "ArrowUp", "ArrowUp"))
-	p.sees(shows("[data-line=port_track] .pulse", "2000.0"))
+	p.sees(shows("[data-line=port_track] .pulse", "2000"))
 	p.goes(p.page.Key("keyUp", "ArrowUp", "ArrowUp"))
 	p.goes(p.page.Keys(kb.Escape))
 	p.tabTo("[data-line=lamps] .part")
@@ -152,9 +166,9 @@ func TestKeyboardFromAnEmptyYard(t *testing.T) {
 func TestEveryPartHasItsForm(t *testing.T) {
 	p := sit(t)
 	p.opens()
-	p.presses("Add a line")
+	p.presses("Add a function")
 	p.revision(2)
-	p.sees(shows("h2", "New line"))
+	p.sees(shows("h2", "New function"))
 	p.clicks(joint("out/line_1/ends"))
 	p.clicks("[data-part='outputs/line_1']")
 	p.types("label", "Snow fan"+kb.Enter)
@@ -166,54 +180,48 @@ func TestEveryPartHasItsForm(t *testing.T) {
 	p.revision(4)
 	p.goes(p.page.Keys(kb.Escape))
 
-	// a mix to it, from a control that is chosen by moving it
-	p.clicks("[aria-label='Add to Mixes']")
+	// a source for it, which is chosen by moving it
+	p.clicks("[data-line=fan] .part, [data-line=fan]")
+	p.sees("document.querySelector(\"[aria-label='Add to Snow fan']\")")
+	p.chooses("[aria-label='Add to Snow fan']", "another source")
 	p.revision(5)
 	p.sees("document.querySelector('[data-field=to]')")
-	p.clicks("[data-field=to] [role=combobox]")
-	p.sees(shows("[role=option]", "Snow fan"))
-	p.clicks("[role=option]:last-child") // the newest line
-	p.revision(6)
+	p.sees(shows("[data-field=to]", "Snow fan"))
 	p.evals("[...document.querySelectorAll('[data-field=from] button')].find(b => " +
 		"b.innerText.includes('Choose')).click()")
 	p.sees(shows("[data-field=from]", "Now move it"))
 	p.clicks("[data-switch='lights.lit']")
-	p.revision(7)
+	p.revision(6)
 	p.sees(shows("[data-field=from]", "Lamp switch"))
-	p.sees(shows("[data-line=fan] .pulse", "2000.0"))
+	p.sees(shows("[data-line=fan] .pulse, [data-line=fan]", "2000"))
 
-	// what a removal would touch is said before
+	// what a removal would touch is said before; a control lives in Kit
+	p.clicks("nav a[href$=kit]")
+	remove := "[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => " +
+		"b.innerText === 'Remove it').click()"
 	p.clicks("[data-behind='controls/lights'] .name")
 	p.sees(shows(".form h3", "Lamp switch"))
-	p.evals("[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => " +
-		"b.innerText === 'Take it out').click()")
+	p.evals(remove)
 	p.sees(shows("[role=dialog]", "mix lamp"))
 	p.presses("Leave everything as it is")
 	p.sees("!document.querySelector('[role=dialog]')")
+	p.revision(6)
+	p.evals(remove)
+	p.presses("Remove them too")
 	p.revision(7)
-	p.evals("[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => " +
-		"b.innerText === 'Take it out').click()")
-	p.presses("Take them out too")
-	p.revision(8)
 	p.sees("!document.querySelector('[data-behind=\"controls/lights\"]')")
 	p.presses("Undo")
-	p.revision(9)
+	p.revision(8)
 	p.sees("document.querySelector('[data-behind=\"controls/lights\"]')")
+	p.clicks("nav a[href$=functions]")
 	p.sees(shows("[data-line=fan] .phrase", "Lamp switch"))
 
 	// exchanging two channels is one edit
 	p.clicks("[data-line=horn] .part")
 	p.clicks(joint("out/horn/ends"))
 	p.clicks("[data-part='outputs/horn']")
-	p.sees("document.querySelector('[data-exchange]')")
-	// a menu closes where the page scrolls
-	p.evals("new Promise(done => { document.querySelector('[data-exchange]').scrollIntoView({block: " +
-		"'center'}); setTimeout(() => done(1), 200) })")
-	p.clicks("[data-exchange]")
-	p.sees(shows("[role=menuitem]", "channel"))
-	p.evals("[...document.querySelectorAll('[role=menuitem]')].find(i => " +
-		"i.innerText.includes('Winch')).querySelector('a, .p-menu-item-content').click()")
-	p.revision(10)
+	p.chooses("[data-exchange]", "Winch")
+	p.revision(9)
 	p.sees(shows(joint("out/horn/pin"), "9"))
 }
 
@@ -222,13 +230,13 @@ func TestEveryPartHasItsForm(t *testing.T) {
 func TestTheDocumentAsText(t *testing.T) {
 	p := sit(t)
 	p.opens()
-	p.clicks("nav a[href$=text]")
+	p.clicks("nav a[href$=log]")
 	p.sees("document.querySelector('textarea').value.includes('blade_lift')")
 	put := func(from, to string) {
 		p.Helper()
 		p.evals(fmt.Sprintf("(() => { const t = document.querySelector('textarea'); t.value = "+
 			"t.value.replace(%q, %q); t.dispatchEvent(new Event('input')) })()", from, to))
-		p.presses("Keep as one revision")
+		p.presses("Save as one revision")
 	}
 	put("low: -70", "low: -700")
 	p.sees(shows("[role=alert]", "is out of range"))
@@ -324,15 +332,15 @@ func TestRecordedHandsPlayAgain(t *testing.T) {
 	p := sit(t)
 	p.opens()
 	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
-	p.sees(shows("[data-line=port_track] .pulse", "1970.0"))
+	p.sees(shows("[data-line=port_track] .pulse", "1970"))
 	p.goes(p.page.Release())
 	p.clicks("[data-switch='lights.lit']")
-	p.sees(shows("[data-line=headlamps] .pulse", "2000.0"))
-	p.presses("Recorded hands")
+	p.sees(shows("[data-line=headlamps] .pulse", "2000"))
+	p.presses("Recordings")
 	p.sees("document.querySelector('[role=dialog] form input')")
 	p.clicks("[role=dialog] form input")
 	p.goes(p.page.Keys("lamps and off" + kb.Enter))
-	p.sees(shows("[role=dialog]", "is kept"))
+	p.sees(shows("[role=dialog]", "is saved"))
 	script, err := rig.Eval[string](p.page,
 		"fetch(document.querySelector(\"[aria-label='Script of lamps and off']\").href).then(r => r.text())")
 	p.goes(err)
@@ -359,13 +367,13 @@ func TestRecordedHandsPlayAgain(t *testing.T) {
 		want, err := strconv.ParseFloat(strings.Split(rows[frame+1], ",")[column], 64)
 		require.NoError(t, err)
 		p.sees(shows(".player .time", fmt.Sprintf("%.2f s", float64(frame)*0.02)))
-		p.sees(shows("[data-line=port_track] .pulse", fmt.Sprintf("%.1f", want)))
+		p.sees(shows("[data-line=port_track] .pulse", fmt.Sprintf("%.0f", math.Floor(want+0.5))))
 	}
-	p.sees(shows("[data-line=headlamps] .pulse", "2000.0"))
+	p.sees(shows("[data-line=headlamps] .pulse", "2000"))
 	p.presses("Back to the hands")
 	p.sees("!document.querySelector('.player')")
 
-	p.presses("Recorded hands")
+	p.presses("Recordings")
 	p.sees("document.querySelector('input[accept=\".csv\"]')")
 	bad := filepath.Join(t.TempDir(), "other model.csv")
 	require.NoError(t, os.WriteFile(bad, []byte("t_s,control,value\n0,sail,100\n"), 0o600))
@@ -551,9 +559,9 @@ func TestALongAndBrokenWay(t *testing.T) {
 	}
 	far.goes(far.page.Release())
 	far.sees("!document.querySelector('.state').innerText.includes('not connected')")
-	far.sees(shows("[data-line=port_track] .pulse", "1500.0"))
+	far.sees(shows("[data-line=port_track] .pulse", "1500"))
 	time.Sleep(time.Second)
-	far.sees(shows("[data-line=port_track] .pulse", "1500.0"))
+	far.sees(shows("[data-line=port_track] .pulse", "1500"))
 	numbers, err := rig.Eval[[]any](far.page, "seen")
 	far.goes(err)
 	last := -1.0
@@ -588,17 +596,17 @@ func TestSomethingIsWrong(t *testing.T) {
 	choose("complaint", "nothing")
 	p.sees(shows(".causes li", "channel 3 comes out at Ten-pin receiver, pin 3"))
 	choose("complaint", "wrong_way")
-	p.sees(shows(".causes li", "the direction of this line is normal"))
+	p.sees(shows(".causes li", "the direction of this function is normal"))
 	p.clicks(".causes .link")
 	p.sees("!document.querySelector('[role=dialog]')")
 	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "normal"))
-	p.sees(shows(".form h3", "line Blade lift"))
+	p.sees(shows(".form h3", "Blade lift"))
 
 	// once more, after the line was folded
 	p.clicks(".block .title")
 	p.sees("!document.querySelector('.block')")
 	p.presses("Something is wrong")
-	p.sees(shows(".causes li", "the direction of this line is normal"))
+	p.sees(shows(".causes li", "the direction of this function is normal"))
 	p.clicks(".causes .link")
 	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "normal"))
 }
@@ -616,7 +624,7 @@ func TestAStickIsMovedByTheKeyboard(t *testing.T) {
 		"'forward 10 percent'")
 	p.sees("document.querySelector('.stick [data-lever=turn]').getAttribute('aria-valuetext') === 'right 5 " +
 		"percent'")
-	p.sees("document.querySelector('[data-line=port_track] .pulse').innerText !== '1500.0'")
+	p.sees("document.querySelector('[data-line=port_track] .pulse').innerText !== '1500'")
 	p.clean("a stick under the keys")
 	p.goes(p.page.Keys(kb.Home))
 	p.sees("document.querySelector('.stick [data-lever=drive]').getAttribute('aria-valuetext') === 'in the " +
@@ -633,7 +641,8 @@ func TestAStickIsMovedByTheKeyboard(t *testing.T) {
 func TestAFormSaysWhatAFieldIs(t *testing.T) {
 	p := sit(t)
 	p.opens()
-	p.clicks("[data-behind='devices/port_controller'] .name")
+	p.clicks("nav a[href$=kit]")
+	p.clicks("[data-behind='devices/port_controller']")
 	p.sees("document.querySelector('.form .help')?.innerText.trim() === ''")
 	p.evals("document.querySelector(\".form [data-field=dead_us] input\").focus(), 1")
 	p.sees(shows(".form .help", "without moving anything"))

@@ -72,6 +72,7 @@ const (
 type Told struct {
 	T       ToldT        `json:"t"`
 	Model   *Model       `json:"model,omitempty"`
+	Rail    *Rail        `json:"rail,omitempty"`
 	FrameMs *int         `json:"frame_ms,omitempty"`
 	Trying  *int64       `json:"trying,omitempty"`
 	View    *View        `json:"view,omitempty"`

@@ -327,8 +327,9 @@ func (b *bench) whole() (*contract.Told, func()) {
 	model, frameMS, trying := ModelOf(b.head, b.session.Newest().Program,
 		b.page), b.session.Runs().Program.Setup().Transmitter.FrameMS, b.trying
 	n, waits, stageAt := b.n, b.session.Waits(), len(view.Slots)
-	return &contract.Told{T: contract.FromWhole, Model: &model, FrameMs: &frameMS, Trying: &trying,
-			View: view, Values: &values, N: &n, Waits: &waits,
+	return &contract.Told{T: contract.FromWhole, Model: &model, Rail: b.session.Rail(), FrameMs: &frameMS,
+			Trying: &trying,
+			View:   view, Values: &values, N: &n, Waits: &waits,
 			Stage: b.session.LiveScene().Picture, StageAt: &stageAt},
 		func() {
 			b.changes.Tell(values)

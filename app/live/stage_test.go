@@ -85,7 +85,7 @@ func TestADrillRunsBesideTheBench(t *testing.T) {
 		b.frame(mail{})
 	}
 	require.Zero(t, b.session.State().At(b.session.Runs().Program.SendingSlot()),
-		"the set is still off in it")
+		"the transmitter is still off in it")
 	b.frame(mail{set: map[string]string{"turn": "10"}})
 	require.Nil(t, b.session.Player(), "a hand takes over")
 	for _, bad := range []string{"drill/switch_on/99999", "drill/nothing/0", "drill/switch_on",

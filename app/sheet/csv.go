@@ -20,7 +20,7 @@ func CSV(w io.Writer, sh *sheet.Sheet) error {
 	rows := [][]string{{"section", "channel", "what", "value", "us", "note"},
 		{"Who decides", "", sh.Defer, "", "", ""}}
 	if sh.Saves != "" {
-		rows = append(rows, []string{"How this set keeps a change", "", plain(sh.Saves), "", "", ""})
+		rows = append(rows, []string{"How this transmitter keeps a change", "", plain(sh.Saves), "", "", ""})
 	}
 	if sh.Only != "" {
 		rows = append(rows, []string{"What it has", "", sh.Only, "", "", ""})

@@ -66,7 +66,7 @@ func TestEndsBeyondTheSetAreMarked(t *testing.T) {
 	for _, sec := range sh.Sections {
 		for _, it := range sec.Items {
 			if it.What == "Port track, stick back" {
-				require.Equal(t, "this set goes to 95 only", it.Note)
+				require.Equal(t, "this transmitter goes to 95 only", it.Note)
 				return
 			}
 		}

@@ -114,7 +114,7 @@ type placed struct{ text, where string }
 // texts lists every text of a sheet.
 func texts(sh *sheet.Sheet) []placed {
 	list := []placed{{sh.Name, "the name of the model"}, {sh.About, "what the model is"},
-		{sh.Set, "the name of the set"}, {sh.Saves, "how the set keeps a change"}}
+		{sh.Set, "the name of the transmitter"}, {sh.Saves, "how the transmitter keeps a change"}}
 	for _, sec := range sh.Sections {
 		for i, it := range sec.Items {
 			where := fmt.Sprintf("%s, line %d", sec.Title, i+1)

@@ -77,7 +77,7 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	}
 	d.words("", sh.Defer)
 	if sh.Saves != "" {
-		d.words("", "This set keeps a change: "+sh.Saves+".")
+		d.words("", "This transmitter keeps a change: "+sh.Saves+".")
 	}
 	if sh.Cuts != "" {
 		d.words("", sh.Cuts)

@@ -34,7 +34,7 @@ func (s *Store) KeepGamepad(ctx context.Context, transmitter, mapping string) er
 		DoUpdates: clause.AssignmentColumns([]string{"mapping"})}
 	if err := s.db.WithContext(ctx).Clauses(replace).Create(&gamepad{transmitter,
 		mapping}).Error; err != nil {
-		return fmt.Errorf("the gamepad was not kept: %w", err)
+		return fmt.Errorf("the gamepad was not saved: %w", err)
 	}
 	return nil
 }

@@ -111,10 +111,10 @@ func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, e
 		Patch: "[]", Inverse: "[]", Words: words, Document: string(doc.Tree.JSON()), UndoStack: []int{},
 		RedoStack: []int{}}
 	if err := tx.Create(&model).Error; err != nil {
-		return nil, fmt.Errorf("the model was not kept: %w", err)
+		return nil, fmt.Errorf("the model was not saved: %w", err)
 	}
 	if err := tx.Create(&rev).Error; err != nil {
-		return nil, fmt.Errorf("the model was not kept: %w", err)
+		return nil, fmt.Errorf("the model was not saved: %w", err)
 	}
 	return &Head{Revision: rev, Doc: doc}, nil
 }
@@ -463,10 +463,10 @@ func appendRevision(tx *gorm.DB, model *Model, by Origin, n *next) error {
 		Patch: string(patch), Inverse: string(inverse), Words: n.words, Document: string(n.Doc.Tree.JSON()),
 		UndoStack: append([]int{}, n.undo...), RedoStack: append([]int{}, n.redo...)}
 	if err := tx.Create(&rev).Error; err != nil {
-		return fmt.Errorf("the edit was not kept: %w", err)
+		return fmt.Errorf("the edit was not saved: %w", err)
 	}
 	if err := tx.Model(&Model{}).Where("id = ?", model.ID).Update("head", model.Head).Error; err != nil {
-		return fmt.Errorf("the edit was not kept: %w", err)
+		return fmt.Errorf("the edit was not saved: %w", err)
 	}
 	return tell(tx, modelsChannel, model.ID)
 }
@@ -486,7 +486,7 @@ func (s *Store) setRemoved(ctx context.Context, id uuid.UUID, where string, at a
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		done := tx.Model(&Model{}).Where("id = ? and "+where, id).Update("removed_at", at)
 		if done.Error != nil {
-			return fmt.Errorf("the yard was not changed: %w", done.Error)
+			return fmt.Errorf("the models were not changed: %w", done.Error)
 		}
 		if done.RowsAffected == 0 {
 			return ErrNotFound

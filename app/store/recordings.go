@@ -58,7 +58,7 @@ func keepRecording(tx *gorm.DB, model uuid.UUID, r Recording) (*Recording, error
 	replace := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "name"}},
 		DoUpdates: clause.AssignmentColumns([]string{"id", "made_at", "exact", "script"})}
 	if err := tx.Clauses(replace).Create(&r).Error; err != nil {
-		return nil, fmt.Errorf("the recording was not kept: %w", err)
+		return nil, fmt.Errorf("the recording was not saved: %w", err)
 	}
 	return &r, nil
 }

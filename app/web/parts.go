@@ -112,9 +112,9 @@ func actWords(before, after *setup.Document, a *contract.Act, added string) stri
 		return name(after, &added) + " added"
 	case contract.Remove:
 		if a.Along != nil && *a.Along {
-			return what + " taken out, with what used it"
+			return what + " removed, with what used it"
 		}
-		return what + " taken out"
+		return what + " removed"
 	case contract.Rename:
 		return what + " is now " + *a.To
 	case contract.Move:

@@ -77,7 +77,7 @@ func paired(desk *pairing.Desk) echo.MiddlewareFunc {
 			}
 			if strings.HasPrefix(r.URL.Path, "/api/phones") {
 				return refuse(http.StatusForbidden, "This is done on the laptop",
-					"open the yard there, and Phones")
+					"open Models there, and Phones")
 			}
 			var phone *store.Phone
 			err := store.ErrNoPhone

@@ -60,7 +60,7 @@ func problemOf(err error) contract.Problem {
 	case errors.As(err, &large):
 		return answer(http.StatusRequestEntityTooLarge, "This is too large", "send at most 1 MiB")
 	case errors.Is(err, store.ErrNotFound):
-		return answer(http.StatusNotFound, "There is no such model", "go back to the yard")
+		return answer(http.StatusNotFound, "There is no such model", "go back to the models")
 	case errors.As(err, &touched):
 		p := answer(http.StatusConflict, "A later edit touched the same place", touched.Error())
 		p.Type = "urn:axtren:touched"
@@ -88,7 +88,7 @@ func problemOf(err error) contract.Problem {
 	status := echo.StatusCode(err)
 	switch status {
 	case http.StatusNotFound:
-		return answer(status, "There is nothing here", "go back to the yard")
+		return answer(status, "There is nothing here", "go back to the models")
 	case 0, http.StatusInternalServerError:
 		slog.Error("a request failed", "error", err)
 		return answer(http.StatusInternalServerError, "Something went wrong here",

@@ -127,7 +127,7 @@ func TestAPairIsMixedByAnAct(t *testing.T) {
 	require.Equal(t, 422, resp.StatusCode, "%s", body)
 	resp, body = mix(fmt.Sprintf(choice, "both", "blade_side"))
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	require.Equal(t, "line Port track and line Starboard track: one stick and a lever each",
+	require.Equal(t, "Port track and Starboard track: one stick and a lever each",
 		*s.model(body).Undo)
 	_, text := s.ask("GET", at+"/export?format=yaml", "")
 	doc, err := setup.ReadYAML(text)

@@ -34,24 +34,24 @@ func TestActsChangeWhichPartsThereAre(t *testing.T) {
 	m := s.bring(stoat(t))
 	_, now, _ := s.act(m, 1, `{"act":"add","part":"outputs"}`)
 	require.Equal(t, "outputs/line_1", *now.Part)
-	require.Equal(t, "line New line added", *now.Undo)
+	require.Equal(t, "New function added", *now.Undo)
 	_, now, _ = s.act(m, 2, `{"act":"rename","part":"outputs/line_1","to":"fan"}`)
-	require.Equal(t, "line New line is now fan", *now.Undo)
+	require.Equal(t, "New function is now fan", *now.Undo)
 	_, now, _ = s.act(m, 3, `{"act":"move","part":"outputs/fan","by":-9}`)
-	require.Equal(t, "line New line moved", *now.Undo)
+	require.Equal(t, "New function moved", *now.Undo)
 	_, now, _ = s.act(m, 4, `{"act":"exchange","part":"outputs/fan","to":"outputs/horn"}`)
-	require.Equal(t, "channels of line New line and line Horn exchanged", *now.Undo)
+	require.Equal(t, "channels of New function and Horn exchanged", *now.Undo)
 
 	status, _, p := s.act(m, 5, `{"act":"remove","part":"controls/turn"}`)
 	require.Equal(t, 422, status)
 	require.Equal(t, "mixes[1]", (*p.Errors)[0].Path)
 	_, now, _ = s.act(m, 5, `{"act":"remove","part":"controls/turn","along":true}`)
-	require.Equal(t, "control Right stick, right taken out, with what used it", *now.Undo)
+	require.Equal(t, "control Right stick, right removed, with what used it", *now.Undo)
 	for body, says := range map[string]string{
 		`{"act":"move","part":"outputs/fan","by":0}`:            "Nothing would change",
 		`{"act":"jump","part":"outputs/fan"}`:                   "does not fit",
 		`{"act":"rename","part":"outputs/fan","to":"Großes F"}`: "does not fit",
-		`{"act":"add","part":"claims"}`:                         "does not fit",
+		`{"act":"add","part":"claims"}`:                         "does not fit", // of which kind?
 		`{"act":"add","part":"outputs","color":"red"}`:          "not what the contract asks for",
 		`{"act"`: "not what the contract asks for",
 	} {

@@ -37,12 +37,12 @@ type place struct {
 
 func demoCommand() *cobra.Command {
 	return serving(place{demo: true}, "demo",
-		"Start a private database and the application with the demo yard, on loopback")
+		"Start a private database and the application with the demo models, on loopback")
 }
 
 func serveCommand() *cobra.Command {
 	return serving(place{}, "serve",
-		"Start the application without the demo yard, on a private database or on one of your own")
+		"Start the application without the demo models, on a private database or on one of your own")
 }
 
 func serving(p place, use, short string) *cobra.Command {
@@ -160,10 +160,10 @@ func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) err
 		}
 		loaded, err := s.LoadOnce(ctx, "demo model "+m.Doc.Setup.Name, m.Doc, recordings...)
 		if err != nil {
-			return fmt.Errorf("the demo yard cannot be loaded: %w", err)
+			return fmt.Errorf("the demo models cannot be loaded: %w", err)
 		}
 		if loaded {
-			say("brought in %s of the demo yard", m.Doc.Setup.Name)
+			say("brought in %s of the demo", m.Doc.Setup.Name)
 		}
 	}
 	return nil

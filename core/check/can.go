@@ -25,11 +25,12 @@ func (c *checker) cannot() {
 	}
 	count := func(list, what string, have int, most *int, remedy string) {
 		if most != nil && have > *most {
-			no(list, remedy, "this set has %s, and %s are wanted", howMany(*most, what), howMany(have, what))
+			no(list, remedy, "this transmitter has %s, and %s are wanted", howMany(*most, what),
+				howMany(have, what))
 		}
 	}
 	count("mixes", "mix", c.countedMixes(), can.Mixes,
-		"join mixes, or use the set's own mode for a pair; one plain control on a channel is no mix")
+		"join mixes, or use the transmitter's own mode for a pair; one plain control on a channel is no mix")
 	count("steppers", "set of steps", len(c.s.Steppers), can.Steppers,
 		"make them of switch logic, or use a step box in the lead")
 	count("sequences", "sequence", len(c.s.Sequences), can.Sequences, "use a sequencer in the lead")
@@ -40,14 +41,14 @@ func (c *checker) cannot() {
 			if gate, ok := c.s.Logic[i].Spec.(*setup.Gate); ok && l.Inputs != nil &&
 				len(gate.In) > *l.Inputs {
 				no(fmt.Sprintf("logic[%d].in", i), "make it of several blocks",
-					"%s has %d inputs, a block of this set has %d",
+					"%s has %d inputs, a block of this transmitter has %d",
 					setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), len(gate.In), *l.Inputs)
 			}
 			if l.Blocks != nil && !slices.Contains(*l.Blocks, setup.BlockKind(c.s.Logic[i].Block)) {
 				has := fmt.Sprintf("%s", *l.Blocks)
 				no(fmt.Sprintf("logic[%d].block", i), "make it of "+
 					strings.ReplaceAll(strings.Trim(has, "[]"), " ", ", "),
-					"this set has no such block as %s is (%s)",
+					"this transmitter has no such block as %s is (%s)",
 					setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), c.s.Logic[i].Block)
 			}
 		}
@@ -55,12 +56,13 @@ func (c *checker) cannot() {
 	for i := range c.s.Demands {
 		d, where := &c.s.Demands[i], fmt.Sprintf("demands[%d]", i)
 		if can.Rates != nil && len(d.Rates)+1 > *can.Rates && d.Rates != nil {
-			no(where+".rates", "use fewer rates", "%s has %s, this set has %d", c.s.DemandLabel(i),
+			no(where+".rates", "use fewer rates", "%s has %s, this transmitter has %d", c.s.DemandLabel(i),
 				howMany(len(d.Rates)+1, "rate"), *can.Rates)
 		}
 		if can.CurvePoints != nil && d.Curve != nil && !slices.Contains(*can.CurvePoints, len(d.Curve)) {
 			no(where+".curve", "use one of the numbers that it has",
-				"the curve of %s has %d points, this set has curves of %s", c.s.DemandLabel(i), len(d.Curve),
+				"the curve of %s has %d points, this transmitter has curves of %s", c.s.DemandLabel(i),
+				len(d.Curve),
 				numbers(*can.CurvePoints))
 		}
 	}
@@ -70,12 +72,12 @@ func (c *checker) cannot() {
 func (c *checker) outputCannot(can *setup.Can, i int, no func(where, remedy, format string, args ...any)) {
 	o, where, name := &c.s.Outputs[i], fmt.Sprintf("outputs[%d]", i), c.s.OutputLabel(i)
 	if can.Channels != nil && o.Channel > *can.Channels {
-		no(where+".channel", "use a channel that it has, or another set",
-			"%s is on channel %d, and this set has %d", name, o.Channel, *can.Channels)
+		no(where+".channel", "use a channel that it has, or another transmitter",
+			"%s is on channel %d, and this transmitter has %d", name, o.Channel, *can.Channels)
 	}
 	if can.Slew != nil && !*can.Slew && (o.Slew.Up > 0 || o.Slew.Down > 0) {
 		no(where+".slew_s", "use a slow servo, or a box in the lead",
-			"%s is slowed down, and this set cannot slow a channel", name)
+			"%s is slowed down, and this transmitter cannot slow a channel", name)
 	}
 	if can.EndpointMax != nil {
 		from := 0.0
@@ -85,14 +87,14 @@ func (c *checker) outputCannot(can *setup.Can, i int, no func(where, remedy, for
 		for _, end := range ends(o) {
 			if reach := math.Abs(end.at - from); reach > *can.EndpointMax+1e-9 {
 				no(where+"."+end.field, "move the arm or the link until less is wanted",
-					"%s wants an end of %s, and this set goes to %s", name, words.Short(reach),
+					"%s wants an end of %s, and this transmitter goes to %s", name, words.Short(reach),
 					words.Short(*can.EndpointMax))
 			}
 		}
 	}
 	if can.Failsafe == "none" && o.Loss != nil && o.Loss.Mode == "preset" {
 		no(where+".loss", "use a receiver that keeps positions, or say hold",
-			"%s is to go to a position on a lost signal, and this set keeps none", name)
+			"%s is to go to a position on a lost signal, and this transmitter keeps none", name)
 	}
 }
 
@@ -132,8 +134,8 @@ func (c *checker) startCannot(can *setup.Can, no func(where, remedy, format stri
 			what := map[string]string{"switches": "a switch", "axis_low": "a stick at its low end",
 				"axis_centre": "a stick in its middle"}[kind]
 			no(fmt.Sprintf("start_check[%d]", i),
-				"leave it out, and try what happens when the set is turned on so",
-				"this set cannot look at %s when it is turned on", what)
+				"leave it out, and try what happens when the transmitter is turned on so",
+				"this transmitter cannot look at %s when it is turned on", what)
 		}
 	}
 }

@@ -91,12 +91,14 @@ func Check(p *signal.Program) *Report {
 		c.report.Claims = append(c.report.Claims, Claim{ID: string(claim.ID), Verdict: "undecided",
 			Steps: []Step{}})
 	}
-	order := []string{Error, Warning, Note}
 	slices.SortStableFunc(c.report.Findings, func(a, b Finding) int {
-		return cmp.Compare(slices.Index(order, a.Severity), slices.Index(order, b.Severity))
+		return cmp.Compare(slices.Index(severities, a.Severity), slices.Index(severities, b.Severity))
 	})
 	return c.report
 }
+
+// severities are the severities, the worst first.
+var severities = []string{Error, Warning, Note}
 
 type checker struct {
 	p      *signal.Program
@@ -329,7 +331,8 @@ func (c *checker) module() {
 		c.find("module_range", Warning, "link.learned_us",
 			fmt.Sprintf("tell the module %s, %s, %s us", words.Figure(low), words.Figure(pulse.CentreUS),
 				words.Figure(high)),
-			"the module was told %s, %s, %s us, the set sends %s, %s, %s: full travel does not arrive as "+
+			"the module was told %s, %s, %s us, the transmitter sends %s, %s, %s: full travel does not "+
+				"arrive as "+
 				"full travel",
 			words.Figure(u.Low), words.Figure(u.Centre), words.Figure(u.High), words.Figure(low),
 			words.Figure(pulse.CentreUS), words.Figure(high))

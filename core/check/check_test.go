@@ -178,7 +178,7 @@ outputs: [{id: o, channel: 1}, {id: p, channel: 2}]`)
 func TestReadiness(t *testing.T) {
 	for file, want := range map[string][]Stand{
 		"stoat": {},
-		"alder": {{"Rules", Note, "1 claim not proved yet"}},
+		"alder": {{"Rules", Note, "one thing that must always hold is not proved yet"}},
 	} {
 		text, err := os.ReadFile("../../demo/" + file + ".yaml")
 		require.NoError(t, err)
@@ -194,6 +194,6 @@ func TestReadiness(t *testing.T) {
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
 	stands := Readiness(p)
-	require.Equal(t, "Lines", stands[0].Place)
+	require.Equal(t, "Functions", stands[0].Place)
 	require.Contains(t, stands[0].Words, "more")
 }

@@ -259,7 +259,8 @@ var samples = []sample{
 		mixes:   "{to: o, from: a, when: s.up}, {to: o, from: a, when: not s.up}",
 		outputs: "{id: o, channel: 1}"},
 	{name: "positions that exclude each other",
-		mixes:   "{to: o, from: a, when: t.one}, {to: o, from: b, when: t.two}, {to: o, from: a, when: t.three}",
+		mixes: "{to: o, from: a, when: t.one}, {to: o, from: b, when: t.two}, {to: o, from: a, when: " +
+			"t.three}",
 		outputs: "{id: o, channel: 1}"},
 	{name: "conditions that do not", mixes: "{to: o, from: a, when: s.up}, {to: o, from: a, when: t.one}",
 		outputs: "{id: o, channel: 1}", want: []string{"cut_short outputs[0]"},
@@ -298,7 +299,7 @@ var samples = []sample{
 		outputs: "{id: o, channel: 1}", more: "start_check: [{control: k, is: {from: -60, to: -10}}]",
 		want: []string{"cannot start_check[0]", "cannot outputs[1].channel", "cannot mixes"},
 		says: "a stick in its middle"},
-	{name: "what the set cannot", can: true,
+	{name: "what the transmitter cannot", can: true,
 		mixes:   "{to: o, from: d, gain: 50}, {to: o, from: b, gain: 20, when: both}",
 		outputs: "{id: o, channel: 1, high: 130, slew_s: 1}",
 		more: "demands: [{id: d, from: a, curve: [[-100, -100], [0, 0], [50, 20], [100, 100]], rates: " +

@@ -177,7 +177,7 @@ func (c *checker) withoutPulses(d driven, how string) {
 	}
 	c.find("on_without_pulses", Warning, fmt.Sprintf("devices[%d].no_pulse", d.device),
 		"use a switch that is off without pulses, or one that the safety cuts",
-		"%s %s while there are no pulses: before the set is on, and when they stop", c.name(d), how)
+		"%s %s while there are no pulses: before the transmitter is on, and when they stop", c.name(d), how)
 }
 
 // atRest plays the first moment with every hand off and all at its start.
@@ -224,7 +224,7 @@ func (c *checker) controller(d driven, esc *setup.Esc, rest *signal.State) {
 	}
 	if esc.NeedsNeutral && never {
 		c.find("neutral_never", Warning, where+".needs_neutral",
-			"let it learn its neutral where the line passes, or move the line's ends and centre",
+			"let it learn its neutral where the function passes, or move its ends and centre",
 			"%s waits for its neutral, %s us, which never comes: what arrives goes from %s to %s, so the "+
 				"motor never turns", c.name(d), figure(u.Neutral), figure(d.Low), figure(d.High))
 	}
@@ -259,7 +259,7 @@ func (c *checker) fullPower(d driven, esc *setup.Esc) {
 			learned = esc.LearnedUS.Low
 		}
 		c.find("full_power_never", Note, fmt.Sprintf("devices[%d].learned_us", d.device),
-			"let the controller learn its ends anew, or widen the line's end",
+			"let the controller learn its ends anew, or widen the function's end",
 			"%s never gets beyond %.0f of its power: at the end of %s it gets %s us and has learned %s",
 			c.name(d), math.Abs(v), c.s.OutputLabel(d.output), figure(us), figure(learned))
 	}
@@ -279,7 +279,7 @@ func (c *checker) staysOpen(d driven, esc *setup.Esc) {
 		}
 		c.find("throttle_stays", Note, fmt.Sprintf("transmitter.controls[%d]", i),
 			"let the start check wait for it, or use one that springs back",
-			"%s stays where it is left and drives %s: it can turn as soon as the set is on",
+			"%s stays where it is left and drives %s: it can turn as soon as the transmitter is on",
 			c.s.ControlLabel(i), c.name(d))
 	}
 }
@@ -309,11 +309,11 @@ func (c *checker) threshold(d driven, on *setup.OnOff) {
 	}
 	switch {
 	case !canOn:
-		c.find("never_on", Warning, where, "move the threshold between the two ends of the line",
+		c.find("never_on", Warning, where, "move the threshold between the two ends of the function",
 			"%s never comes on: it turns at %s us, and what arrives goes from %s to %s", c.name(d),
 			figure(at), figure(d.Low), figure(d.High))
 	case !canOff:
-		c.find("never_off", Warning, where, "move the threshold between the two ends of the line",
+		c.find("never_off", Warning, where, "move the threshold between the two ends of the function",
 			"%s is always on: it turns at %s us, and what arrives goes from %s to %s", c.name(d), figure(at),
 			figure(d.Low), figure(d.High))
 	}
@@ -329,7 +329,7 @@ func (c *checker) stepBox(d driven, box *setup.StepBox) {
 	up, down := position(d.High) > box.At, position(d.Low) < -box.At
 	where := fmt.Sprintf("devices[%d].at", d.device)
 	never := func(steps string) {
-		c.find("step_never", Warning, where, "let the line go beyond both thresholds, or lower them",
+		c.find("step_never", Warning, where, "let the function go beyond both thresholds, or lower them",
 			"%s never gets to %s: it steps beyond %s and −%s, and what arrives goes from %s to %s",
 			c.name(d), steps, words.SignedShort(box.At), figure(box.At), words.SignedShort(position(d.Low)),
 			words.SignedShort(position(d.High)))

@@ -28,7 +28,7 @@ func (c *checker) turnedAtPower() {
 			if key := [2]int{d.device, sw}; !told[key] && c.turns(d, sw) {
 				told[key] = true
 				c.find("turned_at_power", Warning, fmt.Sprintf("devices[%d]", d.device),
-					"let the switch act only while the lever is at rest, or give the line a time for its "+
+					"let the switch act only while the lever is at rest, or give the function a time for its "+
 						"travel",
 					"%s takes %s from full one way to full the other at once, also at full power: gears "+
 						"and controllers break by that", c.s.ControlLabel(sw), c.name(d))

@@ -1,70 +1,74 @@
 package check
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
+	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // Stand is what stands between a model and the water, at one place of the work.
 type Stand struct {
-	Place    string `json:"place"` // Lines, Kit, Loss and start, Stage, Rules
+	Place    string `json:"place"` // its title: Functions, Kit, Loss and start, Stage, Rules
 	Severity string `json:"severity"`
 	Words    string `json:"words"`
 }
 
-// places are the places of the work in their order, with the lists of the
-// document that belong to each.
-var places = []struct {
-	name  string
-	lists []string
-}{
-	{"Kit", []string{"transmitter", "receivers", "devices", "link"}},
-	{"Lines", []string{"outputs", "mixes", "demands", "shares", "logic", "steppers", "sequences", "patterns",
-		""}},
-	{"Loss and start", []string{"start_check"}},
-	{"Stage", []string{"stage"}},
-}
-
-// Readiness says, place by place, what of a model wants a look before it
+// Readiness says, the worst first, place by place, what of a model wants a look before it
 // goes onto the water: what a check finds, and claims that are not proved yet. It says
 // what Check says, no more and no less. Nothing is kept by hand.
 func Readiness(p *signal.Program) []Stand {
 	stands := []Stand{}
 	report := Check(p)
-	for _, place := range places {
+	for _, place := range words.Places {
 		var here []Finding
 		for _, f := range report.Findings {
-			if placeOf(f.Where) == place.name {
+			if home, _ := f.Home(p.Setup()); home == place.Key {
 				here = append(here, f)
 			}
 		}
 		if len(here) > 0 {
-			stands = append(stands, Stand{place.name, here[0].Severity,
+			stands = append(stands, Stand{place.Title, here[0].Severity,
 				andMore(here[0].Message, len(here)-1)})
 		}
+		if n := len(report.Claims); n > 0 && place.Key == "rules" {
+			stands = append(stands, Stand{place.Title, Note, unproved(n)})
+		}
 	}
-	if n := len(report.Claims); n > 0 {
-		stands = append(stands, Stand{"Rules", Note, count(n, "claim") + " not proved yet"})
-	}
+	slices.SortStableFunc(stands, func(a, b Stand) int {
+		return cmp.Compare(slices.Index(severities, a.Severity), slices.Index(severities, b.Severity))
+	})
 	return stands
 }
 
-// placeOf gives the place of the work that a place of the document belongs to.
-func placeOf(where string) string {
-	if strings.HasPrefix(where, "outputs[") && strings.Contains(where, "].loss") {
-		return "Loss and start"
-	}
-	list, _, _ := strings.Cut(where, "[")
-	list, _, _ = strings.Cut(list, ".")
-	for _, place := range places {
-		if slices.Contains(place.lists, list) {
-			return place.name
+// alone are the rules about what happens when nobody is in command, wherever they stand.
+var alone = []string{"goes_on_at_loss", "on_without_pulses", "no_loss", "loss_not_kept", "loss_beyond_end",
+	"turned_at_power", "wakes_elsewhere"}
+
+// Home gives the place that a finding leads to, and the part: outputs/horn, empty where it
+// is of none.
+func (f *Finding) Home(s *setup.Setup) (place, part string) {
+	list, rest, _ := strings.Cut(f.Where, "[")
+	list, _, _ = strings.Cut(strings.TrimPrefix(list, "transmitter."), ".")
+	if digits, _, ok := strings.Cut(rest, "]"); ok {
+		if index, err := strconv.Atoi(digits); err == nil {
+			part = s.PartOf(list, index)
 		}
 	}
-	return "Lines"
+	switch {
+	case f.Rule == "cannot":
+		return "kit", part
+	case slices.Contains(alone, f.Rule):
+		return "loss", part
+	case list == "":
+		return "functions", part
+	}
+	return words.Home(list), part
 }
 
 func andMore(words string, more int) string {
@@ -74,9 +78,10 @@ func andMore(words string, more int) string {
 	return fmt.Sprintf("%s, and %d more", words, more)
 }
 
-func count(n int, one string) string {
+// unproved says how many things that must always hold are not proved yet.
+func unproved(n int) string {
 	if n == 1 {
-		return "1 " + one
+		return "one thing that must always hold is not proved yet"
 	}
-	return fmt.Sprintf("%d %ss", n, one)
+	return fmt.Sprintf("%d things that must always hold are not proved yet", n)
 }

@@ -8,7 +8,7 @@ import (
 )
 
 // groups are the lists whose parts stand behind the lines, with the kinds that can be
-// added to each. A claim comes with a place of its own.
+// added to each.
 func groups() []Group {
 	var list []Group
 	for _, part := range words.Parts {
@@ -18,7 +18,10 @@ func groups() []Group {
 		g := Group{List: part.Key, Title: strings.ToUpper(part.Many[:1]) + part.Many[1:],
 			Kinds: []GroupKind{}}
 		own := words.Kinds(part.Key)
-		if len(own) == 0 && part.Key != "claims" {
+		if part.Key == "claims" {
+			own = words.Claims
+		}
+		if len(own) == 0 {
 			own = []words.Kind{{Name: part.Name}}
 		}
 		for _, k := range own {
@@ -62,7 +65,7 @@ func (b *builder) behindOf(list string) []Behind {
 		if id == nil {
 			continue
 		}
-		one := Behind{Part: list + "/" + id.Text, Word: words.Of(list).Name,
+		one := Behind{Part: list + "/" + id.Text, Place: words.Home(list), Word: words.Of(list).Name,
 			Label: setup.Called("", setup.ID(id.Text)), Value: -1, Words: words.Of(list).Does, index: i}
 		if label := n.Get("label"); label != nil && label.Text != "" {
 			one.Label = label.Text
@@ -86,7 +89,7 @@ func (b *builder) holds(one *Behind, list string, i int) {
 	switch list {
 	case "controls":
 		one.Value, one.Unit = b.place(b.p.NumberSlot(i)), "%"
-		one.Words = b.s.Transmitter.Controls[i].Kind
+		one.Words = words.Of(b.s.Transmitter.Controls[i].Kind).Name
 		if sw := b.s.Transmitter.Controls[i].Switch; sw != nil {
 			one.Value, one.Unit = b.place(b.p.ControlSlot(i)), "name"
 			for _, at := range sw.Positions {
@@ -97,6 +100,7 @@ func (b *builder) holds(one *Behind, list string, i int) {
 		one.Value, one.Unit = b.place(b.p.Demands[i].Out), "%"
 	case "logic":
 		one.Value, one.Unit, one.Names = b.place(b.p.BlockSlot(i)), "name", []string{"off", "on"}
+		one.Words += ": " + words.Block(b.s, &b.s.Logic[i])
 	case "steppers":
 		one.Value, one.Unit = b.place(b.p.StepperSlot(i)), "name"
 		for _, step := range b.s.Steppers[i].Steps {
@@ -117,8 +121,10 @@ func (b *builder) holds(one *Behind, list string, i int) {
 		if m.When != nil {
 			one.Words = "only while " + words.Truth(b.s, *m.When)
 		}
+	case "shares":
+		one.Words = words.Share(b.s, &b.s.Shares[i])
 	case "claims":
-		one.Words = "not proved yet"
+		one.Words = words.Claim(b.s, &b.s.Claims[i]) + "; not proved yet"
 	}
 }
 

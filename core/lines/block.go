@@ -135,7 +135,7 @@ func (b *builder) mixParts(mixes ...int) []string {
 
 func sharedNote(n int) string {
 	if n > 1 {
-		return "one figure for all lines of this block"
+		return "one figure for all functions of this block"
 	}
 	return ""
 }

@@ -31,6 +31,7 @@ func Build(doc *setup.Document, p *signal.Program) *View {
 		b.view.Blocks = append(b.view.Blocks, b.block(members))
 	}
 	b.behind()
+	b.receivers()
 	b.view.joints(func(j *Joint) {
 		if j.Editor != nil {
 			j.Editor.standing(j.Key)
@@ -101,7 +102,7 @@ func (b *builder) power() {
 		b.view.Power = append(b.view.Power, Control{ID: id, Label: label, Kind: "switch",
 			Positions: []string{off, on}, Rest: 1, Value: b.place(b.p.HandSlot(hand))})
 	}
-	add("transmitter", "Set", "off", "on")
+	add("transmitter", "Transmitter", "off", "on")
 	add("link", "Signal", "down", "up")
 	b.view.Power[1].Words = []string{"cut", "arrives"}
 	for _, rx := range b.s.Receivers {
@@ -122,7 +123,7 @@ func (b *builder) power() {
 func (b *builder) line(i int) Line {
 	o, r := &b.s.Outputs[i], &b.p.Routes[i]
 	l := Line{ID: string(o.ID), Label: b.s.OutputLabel(i), Phrase: b.phrase(i), Ends: b.ends(i),
-		P: b.place(r.P), Pulse: b.place(r.US),
+		Pin: b.comesOut(i), P: b.place(r.P), Pulse: b.place(r.US),
 		Controls: b.answers(i), Channel: o.Channel}
 	l.Part, l.Receiver = b.hangsOn(i)
 	l.Rule = Rule{From: -120, To: 120, Low: o.Low, Centre: o.Centre, High: o.High, Wakes: b.woken.At(r.P)}
@@ -132,6 +133,7 @@ func (b *builder) line(i int) Line {
 	if o.Loss != nil && o.Loss.Value != nil {
 		l.Rule.Loss = o.Loss.Value
 	}
+	l.Loss = b.lossFields(i)
 	for _, at := range []float64{-100, -50, 0, 50, 100} {
 		l.Rule.Marks = append(l.Rule.Marks, Mark{at, b.p.PulseOf(at)})
 	}
@@ -147,7 +149,8 @@ func (b *builder) answers(i int) []string {
 	return ids
 }
 
-// phrase is the run of output i in one phrase.
+// phrase is the run of output i in one phrase: what moves it, and what is made of that.
+// The ends are not in it, since the rule beside it shows them.
 func (b *builder) phrase(i int) string {
 	o := &b.s.Outputs[i]
 	var parts []string
@@ -164,14 +167,31 @@ func (b *builder) phrase(i int) string {
 	if o.Reverse {
 		parts = append(parts, words.Reversed(true))
 	}
-	parts = append(parts, stops(o))
 	if o.Slew.Up > 0 && o.Slew.Up == o.Slew.Down {
 		parts = append(parts, words.Short(o.Slew.Up)+" s end to end")
 	}
 	if len(hands) == 0 {
-		hands = []string{"nothing drives it"}
+		hands = []string{b.numbers(i)}
 	}
-	return strings.Join(hands, " and ") + " → " + strings.Join(parts, ", ")
+	return strings.Join(append([]string{strings.Join(hands, " and ")}, parts...), " · ")
+}
+
+// numbers says which numbers output i takes, where no hand moves it: −100, 60 while Water
+// wanted is on.
+func (b *builder) numbers(i int) string {
+	var list []string
+	for _, t := range b.p.Routes[i].Terms {
+		m := &b.s.Mixes[t.Mix]
+		text := words.SignedShort(m.From.Number)
+		if m.When != nil {
+			text += " while " + words.Truth(b.s, *m.When)
+		}
+		list = append(list, text)
+	}
+	if len(list) == 0 {
+		return "nothing moves it yet"
+	}
+	return strings.Join(list, ", ")
 }
 
 // hands names what moves output i, as far back as the hand, each once; both
@@ -275,6 +295,18 @@ func (b *builder) ends(i int) string {
 	return strings.Join(texts, "; ")
 }
 
+// comesOut says in a word or two where output i comes out.
+func (b *builder) comesOut(i int) string {
+	pins := b.p.Routes[i].Pins
+	switch len(pins) {
+	case 0:
+		return "no pin"
+	case 1:
+		return fmt.Sprintf("pin %d", b.s.Receivers[pins[0].Receiver].Pins[pins[0].Pin].Pin)
+	}
+	return fmt.Sprintf("%d pins", len(pins))
+}
+
 func (b *builder) pinName(ref setup.PinRef) string {
 	rx := &b.s.Receivers[ref.Receiver]
 	if len(b.s.Receivers) == 1 {
@@ -326,7 +358,7 @@ func (b *builder) blockKey(i int) string {
 // onThisSet says how the ends of output i are keyed in.
 func (b *builder) onThisSet(i int) string {
 	ends := travel.KeyedEnds(b.s, i)
-	return fmt.Sprintf("on this set: %s %s, %s %s", ends[0].Side, words.Short(ends[0].Typed),
+	return fmt.Sprintf("on this transmitter: %s %s, %s %s", ends[0].Side, words.Short(ends[0].Typed),
 		lastWord(ends[1].Side), words.Short(ends[1].Typed))
 }
 

@@ -22,9 +22,12 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	b := &builder{doc: doc, s: doc.Setup, p: p}
 	f := &former{builder: b, fields: []Field{}}
 	if at := slices.Index(formsOfModel, part); at >= 0 {
+		if part == "start_check" {
+			return f.startCheck().standing(part), nil
+		}
 		of := []any{&doc.Setup.Link, &doc.Setup.Craft, &doc.Setup.Transmitter}[at]
-		title := []string{"What lies between the set and the receivers", "What the model is",
-			"The set in the hand, and what it can do"}[at]
+		title := []string{"What lies between the transmitter and the receivers", "What the model is",
+			"The transmitter in the hand, and what it can do"}[at]
 		f.into(of, "/"+part, doc.Tree.Get(part), "", 0)
 		return (&Editor{Title: title, Note: words.Of(part).Does, Fields: f.fields}).standing(part), nil
 	}
@@ -41,7 +44,11 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	if f.kind != nil && f.kind.Does != "" {
 		note = f.kind.Does
 	}
-	f.into(specOf(doc.Setup, setup.ID(id)), pointer, n, "", 0)
+	if list == "claims" {
+		f.claim(pointer, n)
+	} else {
+		f.into(specOf(doc.Setup, setup.ID(id)), pointer, n, "", 0)
+	}
 	if idle(n) {
 		note = "Nothing moves it yet: choose what does. It does nothing until then."
 	}
@@ -49,7 +56,7 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 }
 
 // formsOfModel are the forms of what belongs to no list.
-var formsOfModel = []string{"link", "craft", "transmitter"}
+var formsOfModel = []string{"link", "craft", "transmitter", "start_check"}
 
 // standing says of each field where it stands, and what of the document it sets.
 func (e *Editor) standing(at string) *Editor {
@@ -148,9 +155,6 @@ func (f *former) into(of any, pointer string, n *setup.Node, prefix string, dept
 		label := words.Field(spec.Name, prefix)
 		if f.kind != nil && f.kind.Labels[spec.Name] != "" {
 			label = f.kind.Labels[spec.Name]
-		}
-		if _, claim := of.(*setup.Claim); claim && spec.Name != "label" {
-			spec.Type = setup.FieldOther // a claim's shapes come with a place of their own
 		}
 		if spec.Type == setup.FieldGroup && depth < 2 {
 			f.group(spec, at, value, label, prefix, depth)
@@ -311,7 +315,8 @@ func (f *former) other(field *Field, spec setup.Field, value *setup.Node) {
 	case spec.Name == "start":
 		field.Kind, field.Choices = OneOf, []Choice{{Value: "false", Label: "off",
 			JSON: json.RawMessage("false")}, {Value: "true", Label: "on", JSON: json.RawMessage("true")},
-			{Value: "kept", Label: "as it was when the set was turned off", JSON: json.RawMessage(`"kept"`)}}
+			{Value: "kept", Label: "as it was when the transmitter was turned off",
+				JSON: json.RawMessage(`"kept"`)}}
 		if field.Text = "false"; value != nil {
 			field.Text = value.Text
 		}
@@ -541,3 +546,61 @@ func seedOf(spec setup.Field) json.RawMessage {
 // seeds are the required numbers of groups that may be left out.
 var seeds = map[string]float64{"learned_us.low": 1000, "learned_us.centre": 1500, "learned_us.high": 2000,
 	"travel.full_s": 5, "switch.at_us": 1500}
+
+// startCheck is what the transmitter waits for, as a table: a control, and where it has to
+// be, by a position or by a range.
+func (f *former) startCheck() *Editor {
+	n := f.doc.Tree.Get("start_check")
+	var controls, positions []Choice
+	known := map[string]bool{}
+	for i, c := range f.s.Transmitter.Controls {
+		controls = append(controls, Choice{Value: string(c.ID), Label: f.s.ControlLabel(i)})
+		if c.Switch == nil {
+			continue
+		}
+		for _, at := range c.Switch.Positions {
+			if !known[string(at)] {
+				known[string(at)] = true
+				positions = append(positions, Choice{Value: string(at), Label: at.Words()})
+			}
+		}
+	}
+	end := func(name, label string) Field {
+		return Field{Name: name, Label: label, Kind: Number, Min: -100, Max: 100, Step: 1, Unit: "%"}
+	}
+	table := Field{Name: "start_check", Label: "it waits for", Kind: Rows, Shape: startShape,
+		Rows:    [][]string{},
+		Help:    "what has to be so before it sends anything; a switch by its position, a lever by its range",
+		Targets: f.targets("/start_check", n),
+		Columns: []Field{{Name: "control", Label: "control", Kind: OneOf, Choices: controls},
+			{Name: "position", Label: "at", Kind: OneOf,
+				Choices: append([]Choice{{Label: "a range"}}, positions...)},
+			end("from", "from"), end("to", "to")}}
+	for _, e := range f.s.StartCheck {
+		row := []string{string(e.Control), string(e.Is.Position), "", ""}
+		if e.Is.Position == "" {
+			row[2], row[3] = numberText(e.Is.From), numberText(e.Is.To)
+		}
+		table.Rows = append(table.Rows, row)
+	}
+	return &Editor{Title: "Before the transmitter sends", Fields: []Field{table},
+		Note: "It sends nothing until all of this is so, once after it is switched on."}
+}
+
+// startShape is the shape of the table of the start check.
+const startShape = "start"
+
+func numberText(v float64) string { return strconv.FormatFloat(v, 'g', -1, 64) }
+
+// lossFields are the two fields of an output that say what it does on a lost signal.
+func (b *builder) lossFields(i int) []Field {
+	item := setup.IsOutput.At(i)
+	pointer := fmt.Sprintf("/outputs/%d", i)
+	f := &former{builder: b, id: string(b.s.Key(item).ID), base: pointer}
+	for _, spec := range setup.Fields(setup.Output{}) {
+		if spec.Name == "loss" {
+			f.loss(spec, pointer+"/loss", b.doc.Tree.At("outputs", strconv.Itoa(i), "loss"), "")
+		}
+	}
+	return (&Editor{Fields: f.fields}).standing(b.s.PartName(item)).Fields
+}

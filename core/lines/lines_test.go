@@ -27,12 +27,12 @@ func TestStoatReadsAsLines(t *testing.T) {
 	require.Equal(t, "snow groomer · memory 3", v.About)
 	require.Len(t, v.Lines, 10)
 	port, pump := v.Lines[0], v.Lines[4]
-	require.Equal(t, "Right stick, both ways → ends −96 … +94", port.Phrase)
+	require.Equal(t, "Right stick, both ways", port.Phrase)
 	require.Equal(t, "pin 1 · port controller", port.Ends)
 	require.Equal(t, []string{"drive", "turn", "ground"}, port.Controls)
 	require.Equal(t, []string{"blade_up", "blade_side"}, pump.Controls, "through what its valves are asked")
 	require.Equal(t, -100.0, pump.Rule.Wakes)
-	require.Equal(t, "as Blade angle and Blade lift ask → ends −100 … +60", pump.Phrase)
+	require.Equal(t, "as Blade angle and Blade lift ask", pump.Phrase)
 
 	pair := v.Blocks[port.Block]
 	require.Equal(t, v.Lines[1].Block, port.Block, "the pair is one block")
@@ -45,7 +45,7 @@ func TestStoatReadsAsLines(t *testing.T) {
 		"port controller"}, captions(pair.Rows[0].Joints))
 	require.Equal(t, []string{"drive − turn", "reversed", "ends −96 … +94", "pulse", "channel, pin",
 		"starboard controller"}, captions(pair.Rows[1].Joints))
-	require.Equal(t, "on this set: stick forward 96, back 94", pair.Rows[1].Joints[2].Editor.Note)
+	require.Equal(t, "on this transmitter: stick forward 96, back 94", pair.Rows[1].Joints[2].Editor.Note)
 	gain := pair.Chains[1][1].Editor.Fields[0]
 	require.Equal(t, []float64{1, -1}, []float64{gain.Targets[0].Sign, gain.Targets[1].Sign})
 	require.Equal(t, "/mixes/3/gain", gain.Targets[1].Pointer)
@@ -146,8 +146,8 @@ outputs: [{id: o, channel: 1}, {id: idle, channel: 2}]`))
 	require.NoError(t, err)
 	v := Build(doc, p)
 	require.Equal(t, []string{"b", "a"}, v.Lines[0].Controls)
-	require.Equal(t, "both → ends −100 … +100", v.Lines[0].Phrase)
-	require.Contains(t, v.Lines[1].Phrase, "nothing drives it")
+	require.Equal(t, "both", v.Lines[0].Phrase)
+	require.Contains(t, v.Lines[1].Phrase, "nothing moves it yet")
 	require.Equal(t, "on no pin", v.Lines[1].Ends)
 	require.Equal(t, []string{"transmitter", "link"}, []string{v.Power[0].ID, v.Power[1].ID})
 }
@@ -172,4 +172,25 @@ devices: [{id: level, on: r.1, kind: leveller}, {id: plane, on: level, kind: ser
 	r, ok := Explain(p, st, "device/plane")
 	require.True(t, ok)
 	require.Equal(t, 20.0, r.Value)
+}
+
+// TestWhatMovesAFunctionInOnePhrase holds the phrases of a boat: the hand with what is made
+// of it, the numbers that switches choose between, and never the ends, which are drawn.
+func TestWhatMovesAFunctionInOnePhrase(t *testing.T) {
+	text, err := os.ReadFile("../../demo/marram.yaml")
+	require.NoError(t, err)
+	doc, err := setup.ReadYAML(text)
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	phrases := map[string]string{}
+	for _, l := range Build(doc, p).Lines {
+		phrases[l.ID] = l.Phrase + ", " + l.Pin
+		require.NotContains(t, l.Phrase, "ends")
+	}
+	require.Equal(t, "Right stick, helm · expo 20, pin 1", phrases["rudder"])
+	require.Equal(t, "Right stick, both ways · reversed, pin 3", phrases["starboard_screw"])
+	require.Equal(t, "Left slider · 1.8 s end to end, pin 5", phrases["monitor_lift"])
+	require.Equal(t, "−100, +60 while Water wanted is on, +100 while Pump primed is on, pin 6",
+		phrases["monitor_pump"])
 }

@@ -225,6 +225,8 @@ func (f *Field) rowsInDocument(value any) (any, error) {
 			list = append(list, cells[0])
 		case "pairs":
 			list = append(list, cells)
+		case startShape:
+			list = append(list, startEntry(cells))
 		case "groups":
 			groups.add(fmt.Sprint(cells[0]), cells[1:])
 		default:
@@ -241,6 +243,22 @@ func (f *Field) rowsInDocument(value any) (any, error) {
 		return groups, nil
 	}
 	return list, nil
+}
+
+// startEntry gives an entry of the start check: a position where one is said, else a range.
+func startEntry(cells []any) map[string]any {
+	is := cells[1]
+	if is == nil {
+		from, to := cells[2], cells[3]
+		if from == nil {
+			from = -100.0
+		}
+		if to == nil {
+			to = 100.0
+		}
+		is = map[string]any{"from": from, "to": to}
+	}
+	return map[string]any{"control": cells[0], "is": is}
 }
 
 // tableOf gives the rows of a value that came as JSON.

@@ -14,16 +14,17 @@ import (
 
 // View is a whole model as lines.
 type View struct {
-	Name       string    `json:"name"`
-	About      string    `json:"about"` // snow groomer · memory 3
-	Set        string    `json:"set"`   // what the transmitter is called
-	Controls   []Control `json:"controls"`
-	Power      []Control `json:"power"`       // set, signal, receivers
-	Sending    int       `json:"sending"`     // place of 1 while the set sends
-	Up         int       `json:"up"`          // place of 1 while something arrives
-	StartCheck []string  `json:"start_check"` // what the set waits for, in words
-	Lines      []Line    `json:"lines"`
-	Blocks     []Block   `json:"blocks"`
+	Name       string     `json:"name"`
+	About      string     `json:"about"` // snow groomer · memory 3
+	Set        string     `json:"set"`   // what the transmitter is called
+	Controls   []Control  `json:"controls"`
+	Power      []Control  `json:"power"`       // set, signal, receivers
+	Sending    int        `json:"sending"`     // place of 1 while the set sends
+	Up         int        `json:"up"`          // place of 1 while something arrives
+	StartCheck []string   `json:"start_check"` // what the set waits for, in words
+	Lines      []Line     `json:"lines"`
+	Blocks     []Block    `json:"blocks"`
+	Receivers  []Receiver `json:"receivers"`
 	// the lists of what is behind, in the order in which they are shown
 	Groups []Group       `json:"groups"`
 	Behind []Behind      `json:"behind"` // the parts that are no line, in the order of the document
@@ -55,12 +56,14 @@ type Line struct {
 	Phrase   string   `json:"phrase"`   // the run in one phrase
 	Controls []string `json:"controls"` // the controls that it answers
 	Ends     string   `json:"ends"`     // pin 3 · lift valve servo
+	Pin      string   `json:"pin"`      // pin 3, in a word or two
 	Part     string   `json:"part"`     // what hangs on it: Drives, Servos, Lamps and sounds ...
 	Receiver string   `json:"receiver"` // what carries it
 	Channel  int      `json:"channel"`
 	P        int      `json:"p"`     // place of its position, percent, in the values
 	Pulse    int      `json:"pulse"` // place of its pulse, us
 	Rule     Rule     `json:"rule"`
+	Loss     []Field  `json:"loss"` // what it is to do when the signal is lost, and where it then goes
 }
 
 // Rule is the travel rule of a line: all in percent.
@@ -106,6 +109,7 @@ type GroupKind struct {
 // Behind is a part that lies behind the lines, with what it does now.
 type Behind struct {
 	Part  string   `json:"part"`  // logic/horn
+	Place string   `json:"place"` // in which it lives: rules
 	Word  string   `json:"word"`  // block
 	Label string   `json:"label"` // Horn
 	Words string   `json:"words"` // on while all of these are

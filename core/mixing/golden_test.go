@@ -239,6 +239,6 @@ func TestTheEdgesOfAChoice(t *testing.T) {
 	}
 	golden.Equal(t, "edges", b.String()+written(t, doc, "x", long, ok))
 	for _, two := range [][2]string{{"x", "x"}, {"x", "a"}, {"a", "x"}, {"x", "nobody"}, {"dx", "dy"}} {
-		require.Contains(t, written(t, doc, two[0], two[1], ok), "are no two lines", two)
+		require.Contains(t, written(t, doc, two[0], two[1], ok), "are no two functions", two)
 	}
 }

@@ -403,8 +403,9 @@ func Write(doc *setup.Document, first, second string, c Choice) (*setup.Node, er
 	}
 	a, b := s.Item(setup.ID(first)), s.Item(setup.ID(second))
 	if a.Kind != setup.IsOutput || b.Kind != setup.IsOutput || first == second {
-		return nil, setup.Problems{{Path: "mixing", Value: first + ", " + second, Message: "are no two lines",
-			Remedy: "choose two lines of this model"}}
+		return nil, setup.Problems{{Path: "mixing", Value: first + ", " + second,
+			Message: "are no two functions",
+			Remedy:  "choose two functions of this model"}}
 	}
 	kind := Lines
 	if pair != nil {

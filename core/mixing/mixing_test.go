@@ -149,7 +149,7 @@ func TestWriteSaysWhatIsWrong(t *testing.T) {
 		require.ErrorContains(t, err, want)
 	}
 	_, err := mixing.Write(doc, "a", "a", mixing.Choice{Way: mixing.OneStick, Drive: "d", Turn: "t"})
-	require.ErrorContains(t, err, "are no two lines")
+	require.ErrorContains(t, err, "are no two functions")
 }
 
 // TestTheWaysOfKeyingInAreEqual plays what the three recipes say, at every point of

@@ -67,7 +67,8 @@ func recipes(s *setup.Setup, p *Pair, a, b int) []Recipe {
 				"of the stick.%s", second, first, percent(c.TurnGain), first, second, percent(-c.DriveGain),
 				levers(-c.LeverGain)),
 			fmt.Sprintf("Channel %d %s: it carries turn less drive.", second, turned(!s.Outputs[b].Reverse)),
-			"Where this set feeds the second mix from what the first has mixed already, one side never " +
+			"Where this transmitter feeds the second mix from what the first has mixed already, one side " +
+				"never " +
 				"turns with the stick: push turn alone and see. Then take the mixes from the sticks instead.",
 		}},
 		{"With two levers", []string{

@@ -101,13 +101,14 @@ func replaces(p *Pair) string {
 func WhyNone(p *Pair, fields []Field, sends bool) string {
 	switch {
 	case p == nil:
-		return "No two lines of this model belong together yet. Two lines are a pair when they share, when " +
+		return "No two functions of this model belong together yet. Two functions are a pair when they " +
+			"share, when " +
 			"the stage shows them as tracks, screws or steered axles, or when the same two controls drive " +
 			"both."
 	case fields != nil:
 		return ""
 	case !sends && p.Across != "" && p.Along != "":
-		return "There is no map while the set does not send: turn it on, and meet what it waits for."
+		return "There is no map while the transmitter does not send: turn it on, and meet what it waits for."
 	}
 	return "One control drives both, so there is no square to draw."
 }

@@ -151,14 +151,16 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 			of = string(a.s.Outputs[0].ID)
 		}
 		if of == "" {
-			a.missing = "add a line first"
+			a.missing = "add a function first"
 			return nil
 		}
 		return group("to", of, "from", nothingYet())
 	case "shares":
 		return a.share()
 	case "outputs":
-		return group("label", "New line", "channel", a.channel())
+		return group("label", "New function", "channel", a.channel())
+	case "claims":
+		return a.claim(kind)
 	case "announcements":
 		return group("when", never(), "say", "something to say")
 	}
@@ -180,6 +182,41 @@ func (a *adder) begin(list, kind string, n *setup.Node) *setup.Node {
 	return n
 }
 
+// claim begins with something that always holds, until the person says what must.
+func (a *adder) claim(kind string) *setup.Node {
+	output := func(carried bool) string {
+		for i, o := range a.s.Outputs {
+			if !carried || len(a.s.Carriers(i)) > 0 {
+				return string(o.ID)
+			}
+		}
+		a.missing = "add a function first, and plug it into a pin"
+		return ""
+	}
+	switch kind {
+	case "never":
+		return group("never", []any{never(), text("not power_on")})
+	case "at_start":
+		if id := output(false); id != "" {
+			return group("at_start", group("output", id, "value", 0, "within", 150))
+		}
+	case "on_loss":
+		if id := output(true); id != "" {
+			return group("on_loss", group("output", id, "value", 0, "within", 150))
+		}
+	case "only_when":
+		return group("only_when", group("changes", never(), "while", text("power_on")))
+	case "leads_to":
+		return group("leads_to", group("when", never(), "then", never(), "within_s", 1))
+	case "reachable":
+		return group("reachable", never())
+	}
+	if a.missing == "" {
+		a.missing = "say what kind it is"
+	}
+	return nil
+}
+
 // share takes the first two outputs that no share has.
 func (a *adder) share() *setup.Node {
 	var outputs []any
@@ -191,7 +228,7 @@ func (a *adder) share() *setup.Node {
 		}
 	}
 	if len(outputs) < 2 {
-		a.missing = "add two lines that no share has yet"
+		a.missing = "add two functions that no share has yet"
 		return nil
 	}
 	return group("outputs", outputs, "rule", "clip") // as it is without one, until another rule is chosen

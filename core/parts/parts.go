@@ -37,7 +37,7 @@ func Find(tree *setup.Node, part string) (pointer string, n *setup.Node, err err
 			}
 		}
 	}
-	return "", nil, problem(part, "there is no such part", "it may have been taken out meanwhile; look again")
+	return "", nil, problem(part, "there is no such part", "it may have been removed meanwhile; look again")
 }
 
 func problem(path, message, remedy string) error {
@@ -48,6 +48,9 @@ func problem(path, message, remedy string) error {
 func Name(list string, n *setup.Node) string {
 	for _, key := range []string{"label", "id", "control"} {
 		if text := n.Get(key); text != nil && text.Text != "" {
+			if list == "outputs" {
+				return text.Text // a function is called as it is
+			}
 			return words.Of(list).Name + " " + text.Text
 		}
 	}
@@ -123,7 +126,7 @@ func Exchange(doc *setup.Document, a, b string) (*setup.Node, error) {
 	}
 	x, y := one.Get("channel"), other.Get("channel")
 	if x == nil || y == nil {
-		return nil, problem(a, "has no channel to exchange", "name two lines, such as outputs/port_track")
+		return nil, problem(a, "has no channel to exchange", "name two functions, such as outputs/port_track")
 	}
 	put(one, "channel", y)
 	put(other, "channel", x)

@@ -155,7 +155,7 @@ func (c *cutter) uses(pointer string) []use {
 		seen[whole] = true
 		words := Name(part[0], c.doc.Tree.At(part...))
 		if part[0] == "start_check" {
-			words = "what the set waits for"
+			words = "what the transmitter waits for"
 		}
 		uses = append(uses, use{setup.PointerPath(whole), words})
 	}

@@ -13,6 +13,7 @@ import (
 
 	"axtren/core/edit"
 	"axtren/core/lines"
+	"axtren/core/rail"
 	"axtren/core/setup"
 	"axtren/core/signal"
 )
@@ -29,6 +30,7 @@ type Session struct {
 	runs   Revision      // what runs: the newest revision, or a trial on top of it
 	trial  Change        // of runs; nil: none
 	kept   *lines.View   // newest as lines; nil: not asked for yet
+	rail   *rail.Rail    // of newest; nil: not asked for yet
 	live   *signal.State // what the hands move
 	scene  *Scene        // the picture beside live
 	hands  map[string]string
@@ -60,6 +62,15 @@ func (s *Session) Runs() Revision { return s.runs }
 
 // View gives what runs as lines. It is another one after each change of what runs.
 func (s *Session) View() *lines.View { return s.view }
+
+// Rail gives the places of the newest revision, with what was found in each; a trial changes
+// neither.
+func (s *Session) Rail() *rail.Rail {
+	if s.rail == nil {
+		s.rail = rail.Build(s.newest.Program)
+	}
+	return s.rail
+}
 
 // Live gives the state that the hands move; do not change it.
 func (s *Session) Live() *signal.State { return s.live }
@@ -153,7 +164,7 @@ func (s *Session) placeHands() {
 // Adopt takes a new revision. A trial that runs goes on on top of it, as long as it fits;
 // what it was made for may be gone, and then it ends: stays is false, and err says why.
 func (s *Session) Adopt(of Revision) (stays bool, err error) {
-	s.newest, s.kept = of, nil
+	s.newest, s.kept, s.rail = of, nil, nil
 	if s.trial != nil {
 		if err = s.Try(s.trial); err == nil {
 			return true, nil

@@ -169,7 +169,8 @@ func (c *checker) startCheck() {
 			met = *ctl.Switch.SpringTo == e.Is.Position
 		}
 		if !met {
-			c.wrong(path+".is", "the control at rest never meets this, so the set would wait for ever",
+			c.wrong(path+".is",
+				"the control at rest never meets this, so the transmitter would wait for ever",
 				"ask for its rest, or leave the entry out")
 		}
 	}

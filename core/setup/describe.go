@@ -26,7 +26,7 @@ func (Setup) describe() docs {
 		"version":       "of the format",
 		"name":          "of the model",
 		"craft":         "what the model is",
-		"transmitter":   "the set in the hand",
+		"transmitter":   "the transmitter in the hand",
 		"link":          "what lies between the transmitter's channels and the receiver's",
 		"receivers":     "what is in the model, with the pins that carry the channels",
 		"devices":       "what is plugged into the pins",

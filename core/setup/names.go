@@ -143,6 +143,17 @@ func (s *Setup) PartName(part Item) string {
 	return ListOf(part.Kind) + "/" + string(id)
 }
 
+// PartOf names the part at a place of a list, 0 the first; empty where there is none, or it
+// has no id.
+func (s *Setup) PartOf(list string, index int) string {
+	for kind := IsControl; kind < IsPin; kind++ {
+		if ListOf(kind) == list && index >= 0 && index < listings[kind].count(s) {
+			return s.PartName(kind.At(index))
+		}
+	}
+	return ""
+}
+
 // ListOf names the list of a kind of part: outputs, controls.
 func ListOf(kind ItemKind) string { return strings.TrimPrefix(listings[kind].path, "transmitter.") }
 

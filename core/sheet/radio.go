@@ -36,7 +36,7 @@ func (b *builder) radio() Section {
 		}
 	}
 	if r := l.LearnedUS; r != nil {
-		note := "in microseconds; what the set really sends, or full travel never arrives"
+		note := "in microseconds; what the transmitter really sends, or full travel never arrives"
 		add("learned/low", "tell the module the lowest pulse", figure(r.Low), note)
 		add("learned/centre", "tell the module the centre", figure(r.Centre), "")
 		add("learned/high", "tell the module the highest pulse", figure(r.High), "")
@@ -47,7 +47,8 @@ func (b *builder) radio() Section {
 	for k, from := range l.Order {
 		if from != k+1 {
 			add(fmt.Sprintf("order/%d", k+1),
-				fmt.Sprintf("channel %d at the receiver carries the set's channel", k+1), fmt.Sprint(from),
+				fmt.Sprintf("channel %d at the receiver carries the transmitter's channel", k+1),
+				fmt.Sprint(from),
 				"put right at the module or the receiver, else by a mix")
 		}
 	}

@@ -19,7 +19,7 @@ func (b *builder) blocks() Section {
 			Value: words.Of(one.Block).Name, Note: words.Block(b.s, one)}
 		if sets := b.limits(); sets != nil && sets.Blocks != nil &&
 			!slices.Contains(*sets.Blocks, setup.BlockKind(one.Block)) {
-			item.Note += "; this set has no such block"
+			item.Note += "; this transmitter has no such block"
 		}
 		sec.Items = append(sec.Items, item)
 	}
@@ -29,7 +29,7 @@ func (b *builder) blocks() Section {
 	}
 	var notes []string
 	if sets.Count != nil && len(b.s.Logic) > *sets.Count {
-		notes = append(notes, fmt.Sprintf("This set has %d blocks, and %d are wanted.", *sets.Count,
+		notes = append(notes, fmt.Sprintf("This transmitter has %d blocks, and %d are wanted.", *sets.Count,
 			len(b.s.Logic)))
 	}
 	say := func(holds bool, words string) {
@@ -43,7 +43,8 @@ func (b *builder) blocks() Section {
 	say(sets.BothTrue != "", "Where set and reset are both true, "+sets.BothTrue+" wins here.")
 	say(sets.SetOn == "edge", "Its latches act on the press, not while held.")
 	say(sets.ThrownAtPowerOn == "fires",
-		"A switch that is thrown when the set is turned on counts as pressed: try it with the model off.")
+		"A switch that is thrown when the transmitter is turned on counts as pressed: try it with the "+
+			"model off.")
 	sec.Note = strings.Join(notes, " ")
 	return sec
 }
@@ -152,7 +153,7 @@ func (b *builder) shares() Section {
 			id = string(*sh.ID)
 		}
 		sec.Items = append(sec.Items, Item{part: id, field: "rule", What: strings.Join(names, ", "),
-			Value: words.WayOf(words.Rules, sh.Rule).Name, Note: "if this set lets you choose",
+			Value: words.WayOf(words.Rules, sh.Rule).Name, Note: "if this transmitter lets you choose",
 			Line: string(sh.Outputs[0]), Channel: b.s.Outputs[out].Channel,
 			Joint: "out/" + string(sh.Outputs[0]) + "/share"})
 	}

@@ -75,7 +75,8 @@ func Build(p *signal.Program) *Sheet {
 		if can.MenuCutsLink != nil {
 			sh.Cuts = "The signal goes on while a menu is open: the model answers the sticks meanwhile."
 			if *can.MenuCutsLink {
-				sh.Cuts = "This set stops the signal while a menu is open: the model goes to its loss " +
+				sh.Cuts = "This transmitter stops the signal while a menu is open: the model goes to its " +
+					"loss " +
 					"position, each time."
 			}
 		}
@@ -212,7 +213,7 @@ func (sh *Sheet) Changes(old *Sheet, since int) *Sheet {
 		}
 	}
 	gone := Section{Key: "gone", Title: "No longer",
-		Note: "Take these out of the set, or put them back to what it has by itself."}
+		Note: "Take these out of the transmitter, or put them back to what it has by itself."}
 	for _, sec := range old.Sections {
 		for _, it := range sec.Items {
 			if !after[it.Key] && sec.Key != shownKey {
@@ -253,7 +254,7 @@ func (sh *Sheet) again(old *Sheet, before map[string]*Item) []Section {
 		}
 	}
 	if old.bind != sh.bind {
-		bound = "another set or receiver is bound anew, and a bind may store other loss positions"
+		bound = "another transmitter or receiver is bound anew, and a bind may store other loss positions"
 	}
 	sec := Section{Key: "again", Title: "Try the lost signal again",
 		Note: "Model on its block. Turn the set off, watch where these go, and turn it on again."}
@@ -390,15 +391,16 @@ func (b *builder) centres() Section {
 }
 
 func (b *builder) ends() (sec Section) {
-	note := "Counted on the side that the servo moves to: the document does not say how this set counts."
+	note := "Counted on the side that the servo moves to: the document does not say how this transmitter " +
+		"counts."
 	if can := b.s.Transmitter.Can; can != nil && can.EndpointFrom == "centre" {
 		defer func() { sec.Note += " Counted from the centre as it was moved." }()
 	}
 	switch stick, known := travel.FollowsStick(b.s); {
 	case stick:
-		note = "This set counts an end on the side that the stick was pushed to."
+		note = "This transmitter counts an end on the side that the stick was pushed to."
 	case known:
-		note = "This set counts an end on the side that the servo moves to."
+		note = "This transmitter counts an end on the side that the servo moves to."
 	}
 	return Section{Key: "ends", Title: "Ends", Note: note, Items: b.each(func(_ *setup.Output, i int) []Item {
 		var items []Item
@@ -407,10 +409,10 @@ func (b *builder) ends() (sec Section) {
 				Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends"}
 			if can := b.s.Transmitter.Can; can != nil && can.EndpointMax != nil &&
 				math.Abs(e.Typed) > *can.EndpointMax {
-				item.Note = fmt.Sprintf("this set goes to %s only", words.Short(*can.EndpointMax))
+				item.Note = fmt.Sprintf("this transmitter goes to %s only", words.Short(*can.EndpointMax))
 			}
 			if e.Typed < 0 {
-				item.Note = "lies beyond the place the set counts from; most sets cannot key this in"
+				item.Note = "lies beyond the place the transmitter counts from; most sets cannot key this in"
 			}
 			items = append(items, item)
 		}
@@ -516,7 +518,8 @@ func (b *builder) slew() Section {
 				{field: "down", What: b.s.OutputLabel(i) + ", falling", Value: seconds(o.Slew.Down)}}
 		})}
 	if can := b.s.Transmitter.Can; can != nil && can.Slew != nil && !*can.Slew {
-		sec.Note = "Seconds for the whole travel. This set cannot slow a channel: use a slow servo or a " +
+		sec.Note = "Seconds for the whole travel. This transmitter cannot slow a channel: use a slow servo " +
+			"or a " +
 			"box in the lead."
 	}
 	return sec
@@ -535,9 +538,9 @@ func (b *builder) loss() Section {
 	case can == nil || can.Failsafe == "":
 		note = "Try it with the set off: what a set calls its normal is not to be believed."
 	case can.Failsafe == "transmitter":
-		note = "Kept by the set and sent to the receiver: try it with the set off."
+		note = "Kept by the transmitter and sent to the receiver: try it with the set off."
 	case can.Failsafe == "none":
-		note = "This set keeps no loss positions: the receiver does what it does by itself."
+		note = "This transmitter keeps no loss positions: the receiver does what it does by itself."
 	}
 	return Section{Key: lossKey, Title: "When the signal is lost",
 		Note: note + " Do so again after every bind.", Items: b.each(func(o *setup.Output, _ int) []Item {

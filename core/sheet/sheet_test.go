@@ -353,7 +353,7 @@ link: {channels: 3, order: [2, 1], learned_us: {low: 1060, centre: 1500, high: 1
 	require.Equal(t, "4 to 8", value(t, sh, radio, "Blue box: channels that it sends"))
 	require.Equal(t, "1060", value(t, sh, radio, "tell the module the lowest pulse"))
 	require.Equal(t, "1930", value(t, sh, radio, "tell the module the highest pulse"))
-	require.Equal(t, "2", value(t, sh, radio, "channel 1 at the receiver carries the set's channel"))
+	require.Equal(t, "2", value(t, sh, radio, "channel 1 at the receiver carries the transmitter's channel"))
 	require.Equal(t, "1, 5", value(t, sh, radio, "slow: new in every second frame only"))
 	notes := map[string]string{}
 	for _, sec := range sh.Sections {
@@ -430,12 +430,13 @@ func TestWhatASetCannotTakeIsSaid(t *testing.T) {
 	}
 	ends := notes("transmitter: {can: {endpoint_from: zero, endpoint_max: 120}}\noutputs: [{id: o, " +
 		"channel: 1, low: 20, centre: 40, high: 120}, {id: p, channel: 2, low: 0, centre: 10, high: 121}]")
-	require.Equal(t, "lies beyond the place the set counts from; most sets cannot key this in",
+	require.Equal(t, "lies beyond the place the transmitter counts from; most sets cannot key this in",
 		ends["ends/o/low"])
 	require.Empty(t, ends["ends/o/high"])
 	require.Empty(t, ends["ends/p/low"], "it lies at that place")
-	require.Equal(t, "this set goes to 120 only", ends["ends/p/high"])
-	for count, want := range map[string]string{"1": "This set has 1 blocks, and 2 are wanted.", "2": "",
+	require.Equal(t, "this transmitter goes to 120 only", ends["ends/p/high"])
+	for count, want := range map[string]string{"1": "This transmitter has 1 blocks, and 2 are wanted.",
+		"2": "",
 		"3": ""} {
 		logic := notes("transmitter: {can: {logic: {count: " + count +
 			"}}}\nlogic: [{id: a, block: or, in: [power_on]}, {id: b, block: or, in: [a]}]\noutputs: [{id: " +

@@ -303,7 +303,7 @@ func (g *Stage) after(kind string, then signal.Hands, on *signal.State, st *Stat
 		}
 	}
 	if kind == SwitchOn && !sent {
-		return []Said{{Words: "The set waits, and sends nothing"}}
+		return []Said{{Words: "The transmitter waits, and sends nothing"}}
 	}
 	var list []Said
 	for i := range watch {

@@ -109,7 +109,7 @@ func TestTheSetWaits(t *testing.T) {
 	s := read(t, left+"start_check: [{control: wide, is: rest}]\n")
 	d := s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st)
 	for _, l := range d.Lines {
-		if l.Words == "The set waits, and sends nothing" {
+		if l.Words == "The transmitter waits, and sends nothing" {
 			require.Equal(t, 4, l.Count)
 			return
 		}

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"axtren/core/setup"
 	"axtren/core/signal"
@@ -34,6 +35,7 @@ type Cause struct {
 	Line  string `json:"line"`  // the line whose joint it is
 	Joint string `json:"joint"` // as lines.View names it
 	Part  string `json:"part"`  // the part of the document that sets it; empty for none
+	Place string `json:"place"` // where that part lives: functions, kit, rules
 	What  string `json:"what"`  // what is so there
 	Look  string `json:"look"`  // what to look at
 	Now   bool   `json:"now"`   // it is so at this moment, or plainly wrong
@@ -112,7 +114,12 @@ type looker struct {
 
 // add notes a cause at a joint of the line itself.
 func (l *looker) add(joint, part string, now bool, look, what string, args ...any) {
-	l.found = append(l.found, Cause{Line: string(l.out.ID), Joint: joint, Part: part,
+	list, _, _ := strings.Cut(part, "/")
+	place := words.Home(list)
+	if place == "" || part == "" {
+		place = "functions"
+	}
+	l.found = append(l.found, Cause{Line: string(l.out.ID), Joint: joint, Part: part, Place: place,
 		What: fmt.Sprintf(what, args...), Look: look, Now: now})
 }
 
@@ -147,10 +154,11 @@ func device(d *setup.Device) (joint, part string) {
 func (l *looker) silent() {
 	switch {
 	case len(l.p.WaitsFor(l.st)) > 0:
-		l.add(l.own(signal.JointPulse), "", true, "the deck says which controls to bring to their place",
-			"the set waits for its start check")
+		l.add(l.own(signal.JointPulse), "", true,
+			"beside the sticks it says which controls to bring to their place",
+			"the transmitter waits for its start check")
 	case !l.p.Sending(l.st):
-		l.add(l.own(signal.JointPulse), "", true, "turn it on", "the set is off")
+		l.add(l.own(signal.JointPulse), "", true, "turn it on", "the transmitter is off")
 	case l.st.At(l.p.UpSlot()) == 0:
 		l.add(l.own("pin"), "", true, "bring the signal back", "the signal is cut")
 	}
@@ -165,7 +173,7 @@ func (l *looker) silent() {
 
 func (l *looker) undriven() {
 	if len(l.route.Terms) == 0 {
-		l.add(l.own("turn"), l.part(), true, "add a mix to this line", "nothing drives this line")
+		l.add(l.own("turn"), l.part(), true, "say what drives it", "nothing drives this function")
 	}
 }
 
@@ -186,8 +194,8 @@ func (l *looker) noPin() {
 	parts := 0
 	l.devices(func(int, *setup.Device, signal.PinRoute) { parts++ })
 	if len(l.route.Pins) > 0 && parts == 0 {
-		l.add(l.own("pin"), "", true, "hang the part on the pin, here and on the model",
-			"nothing hangs on its pin")
+		l.add(l.own("pin"), "", true, "plug the part into the pin, here and on the model",
+			"nothing is plugged into its pin")
 	}
 }
 
@@ -238,7 +246,7 @@ func (l *looker) deviceWaits() {
 			low, high := l.span()
 			never := spec.AtUS > high || spec.AtUS < low
 			l.add(joint, part, never, "see that the pulse passes it both ways",
-				"%s switches at %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID),
+				"%s switches at %s µs; this function goes from %s to %s µs", setup.Called(d.Label, d.ID),
 				short(spec.AtUS), short(low), short(high))
 		case *setup.StepBox:
 			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the ends beyond it",
@@ -270,7 +278,7 @@ func (l *looker) exchanged() {
 
 func (l *looker) direction() {
 	l.add(l.own("turn"), l.part(), false, "reverse it, or set it back to normal",
-		"the direction of this line is %s", words.Reversed(l.out.Reverse))
+		"the direction of this function is %s", words.Reversed(l.out.Reverse))
 }
 
 func (l *looker) signs() {
@@ -339,7 +347,7 @@ func (l *looker) shared() {
 			part = "shares/" + string(*sh.ID)
 		}
 		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100,
-			"see what the lines of the share ask for together",
+			"see what the functions of the share ask for together",
 			"where more than 100 is asked for together, %s", words.WayOf(words.Rules, sh.Rule).Name)
 	}
 }
@@ -347,7 +355,7 @@ func (l *looker) shared() {
 func (l *looker) slow() {
 	if l.out.Slew.Up > 0 || l.out.Slew.Down > 0 {
 		l.add(l.own("slew"), l.part(), l.st.At(l.route.P) != l.st.At(l.route.Target), "wait, or shorten it",
-			"the line takes %s s from end to end", short(max(l.out.Slew.Up, l.out.Slew.Down)))
+			"the function takes %s s from end to end", short(max(l.out.Slew.Up, l.out.Slew.Down)))
 	}
 }
 
@@ -359,7 +367,7 @@ func (l *looker) learned() {
 			u := esc.LearnedUS
 			l.add(joint, part, high < u.High-esc.DeadUS || low > u.Low+esc.DeadUS,
 				"teach it again with the ends that are set",
-				"%s has learned %s … %s … %s µs; this line goes from %s to %s µs",
+				"%s has learned %s … %s … %s µs; this function goes from %s to %s µs",
 				setup.Called(d.Label, d.ID),
 				short(u.Low), short(u.Neutral), short(u.High), short(low), short(high))
 		}
@@ -368,7 +376,7 @@ func (l *looker) learned() {
 
 func (l *looker) narrowLink() {
 	if u := l.s.Link.LearnedUS; u != nil {
-		l.add(l.own("pin"), "link", false, "compare with what the set really sends",
+		l.add(l.own("pin"), "link", false, "compare with what the transmitter really sends",
 			"the add-on module was told %s … %s µs", short(u.Low), short(u.High))
 	}
 	pulse := l.s.Transmitter.Pulse
@@ -446,7 +454,8 @@ func (l *looker) unsprung() {
 		stays := c.Axis != nil && c.Axis.Spring == "none" || c.Switch != nil && c.Switch.SpringTo == nil
 		if stays && l.dependsOn(setup.IsControl, k) {
 			l.add("control/"+string(c.ID), "controls/"+string(c.ID), false,
-				"let the set wait for it at the start", "%s stays where it was left", l.s.ControlLabel(k))
+				"let the transmitter wait for it at the start", "%s stays where it was left",
+				l.s.ControlLabel(k))
 		}
 	}
 }
@@ -473,7 +482,7 @@ func (l *looker) leftElsewhere() {
 		if servo, ok := d.Spec.(*setup.Servo); ok {
 			joint, part := device(d)
 			l.add(joint, part, servo.LeftAt != nil, "leave it where it wakes, or let it move slowly",
-				"%s goes from where it was left to where the line wakes", setup.Called(d.Label, d.ID))
+				"%s goes from where it was left to where the function wakes", setup.Called(d.Label, d.ID))
 		}
 	})
 }
@@ -536,7 +545,7 @@ func (l *looker) sameChannel() {
 		}
 	}
 	if n := len(l.route.Pins); n > 1 {
-		l.add(l.own("pin"), l.part(), true, "see which of them the part hangs on",
+		l.add(l.own("pin"), l.part(), true, "see which of them the part is plugged into",
 			"channel %d comes out at %d pins", l.out.Channel, n)
 	}
 }
@@ -556,7 +565,7 @@ func (l *looker) threshold() {
 		if spec, ok := d.Spec.(*setup.OnOff); ok {
 			low, high := l.span()
 			l.add(joint, part, spec.AtUS < low || spec.AtUS > high, "see that the pulse passes it both ways",
-				"%s is on %s %s µs; this line goes from %s to %s µs", setup.Called(d.Label, d.ID),
+				"%s is on %s %s µs; this function goes from %s to %s µs", setup.Called(d.Label, d.ID),
 				spec.TurnsOn, short(spec.AtUS), short(low), short(high))
 		}
 		if sw := l.s.Receivers[pin.Receiver].Pins[pin.Pin].Switch; sw != nil {

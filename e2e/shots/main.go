@@ -63,25 +63,35 @@ func run(dir string) error {
 	return more(page, app.URL, func(name string) error { return page.Shot(filepath.Join(dir, name+".png")) })
 }
 
+// to goes to a place by the rail, which is behind one button on a phone.
+func to(p *rig.Page, place string) error {
+	link := fmt.Sprintf("document.querySelector('nav a[href$=%s]')", place)
+	if err := p.Wait(link); err != nil {
+		return err
+	}
+	_, err := rig.Eval[any](p, link+".click()")
+	return err
+}
+
 // walk takes a picture of each place.
 func walk(p *rig.Page, url string, shot func(string) error) error {
 	for _, step := range []func() error{
 		func() error { return p.Go(url) },
 		func() error { return p.Wait("document.querySelectorAll('main li h2').length === 5") },
 		func() error { return p.Wait("document.fonts.ready.then(() => true)") },
-		func() error { return shot("yard") },
+		func() error { return shot("models") },
 		func() error { return p.Click("[aria-label='Open Stoat']") },
 		func() error { return p.Wait("document.querySelector('[data-line=horn]')") },
-		func() error { return shot("lines") },
+		func() error { return shot("functions") },
 		func() error { return p.Click("[data-line=starboard_track] .part") },
 		func() error { return p.Drag("[data-stick='Right stick']", -12, -29, false) },
 		func() error { return p.Wait("document.querySelector('.why .value')") },
 		func() error {
 			return p.Wait("!document.querySelector('[data-line=port_track] .value').innerText.startsWith('0')")
 		},
-		func() error { return shot("lines-open") },
+		func() error { return shot("function-open") },
 		func() error { return p.Release() },
-		func() error { return p.Click("nav a[href$=sheet]") },
+		func() error { return to(p, "sheet") },
 		func() error { return p.Wait("document.querySelector('.sheet table')") },
 		func() error { return shot("sheet") },
 	} {
@@ -97,7 +107,7 @@ func stage(p *rig.Page, url string, shot func() error) error {
 	for _, step := range []func() error{
 		func() error { return p.Go(url) },
 		func() error { return p.Click("[aria-label='Open Alder']") },
-		func() error { return p.Click("nav a[href$=stage]") },
+		func() error { return to(p, "stage") },
 		func() error { return p.Wait("document.querySelector('.dock svg .part')") },
 		func() error { return p.Drag("[data-stick='Left stick']", 26, 0, false) },
 		func() error { return p.Wait("document.querySelector('.dock .ghost, .dock .stops')") },
@@ -127,7 +137,7 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Wait("document.querySelectorAll('.drill li').length > 1") },
 		func() error { return shot("drill") },
 		p.Release,
-		func() error { return p.Click("nav a[href$=mixing]") },
+		func() error { return to(p, "mixing") },
 		func() error { return p.Wait("document.querySelectorAll('.rules canvas').length === 6") },
 		func() error { return p.Drag("[data-stick='Right stick']", 20, -30, false) },
 		func() error { return p.Wait("document.querySelector('.maps .now').textContent !== '0'") },
@@ -136,12 +146,13 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Go(url) },
 		func() error { return p.Click("[aria-label='Open Alder']") },
 		func() error { return p.Wait("document.querySelector('[data-line=trailer_legs]')") },
+		func() error { return to(p, "rules") },
 		func() error { return p.Click("[data-behind='logic/legs_allowed'] .name") },
 		func() error { return p.Wait("document.querySelector('.form h3')") },
 		func() error {
 			return press("document.querySelector(\"[data-behind='logic/hazard']\").scrollIntoView()")
 		},
-		func() error { return shot("behind") },
+		func() error { return shot("rules") },
 		func() error { return p.Click(".head .trouble") },
 		func() error {
 			return press(`(() => { for (const [which, value] of [['line', 'lift_axle'], ['complaint', 'short']]) {
@@ -153,20 +164,20 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return shot("trouble") },
 		func() error { return p.Keys(kb.Escape) },
 		func() error { return p.Wait("!document.querySelector('[role=dialog]')") },
-		func() error { return p.Click("nav a[href$=text]") },
+		func() error { return to(p, "log") },
 		func() error { return p.Wait("document.querySelector('textarea').value.includes('Alder')") },
-		func() error { return shot("text") },
+		func() error { return shot("log") },
 		func() error { return p.Go(url) },
 		func() error { return p.Click("[aria-label='Open Marram']") },
 		func() error { return p.Click("[data-line=monitor_pump] .part") },
 		func() error {
 			return press("[...document.querySelectorAll('.aside button')].find(b => b.innerText === " +
-				"'Recorded hands').click()")
+				"'Recordings').click()")
 		},
 		func() error { return p.Click("[aria-label^='Play ']") },
 		func() error {
 			return press("[...document.querySelectorAll('.head .link')].find(b => b.innerText === " +
-				"'Lamp').click()")
+				"'Dark').click()")
 		},
 		func() error { return p.Wait("document.querySelector('.player input')") },
 		func() error {

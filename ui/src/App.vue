@@ -15,7 +15,7 @@ function dropped(event: DragEvent) {
   if (event.defaultPrevented) return // a place took it
   event.preventDefault()
   if (event.dataTransfer?.files.length)
-    notices.say('A file is brought in by dropping it on the yard.', { path: '/', words: 'Go to the yard' })
+    notices.say('A file is imported by dropping it on the models.', { path: '/', words: 'Go to the models' })
 }
 useEventListener('dragover', over)
 useEventListener('drop', dropped)

@@ -14,6 +14,11 @@ export function pulse(v: number): string {
   return v.toFixed(1)
 }
 
+/** A pulse as it is read at a glance, in whole microseconds: 1652. */
+export function wholePulse(v: number): string {
+  return String(Math.round(v))
+}
+
 /** A value with the way of writing that its unit has. */
 export function figure(v: number, unit: string): string {
   if (unit === 'on') return v > 0 ? 'on' : 'off'

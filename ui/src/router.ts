@@ -12,7 +12,10 @@ export const router = createRouter({
       component: () => import('./places/ModelPlaces.vue'),
       props: true,
       children: [
-        { path: '', redirect: { name: 'lines' } },
+        { path: '', redirect: { name: 'functions' } },
+        // as they were called before
+        { path: 'lines', redirect: (to) => ({ name: 'functions', params: to.params, query: to.query }) },
+        { path: 'text', redirect: (to) => ({ name: 'log', params: to.params, query: to.query }) },
         ...places.map(({ name, view }) => ({ path: name, name, component: view, props: true })),
       ],
     },

@@ -609,6 +609,8 @@ export interface components {
             line: string;
             joint: string;
             part: string;
+            /** @description the place to look at it */
+            place: string;
             what: string;
             look: string;
             now: boolean;
@@ -754,8 +756,44 @@ export interface components {
             start_check: string[];
             lines: components["schemas"]["Line"][];
             blocks: components["schemas"]["Block"][];
+            receivers: components["schemas"]["Receiver"][];
             groups: components["schemas"]["Group"][];
             behind: components["schemas"]["Behind"][];
+        };
+        Receiver: {
+            part: string;
+            label: string;
+            note: string;
+            pins: {
+                pin: number;
+                channel: number;
+                line: string;
+                function: string;
+                loss: string;
+                devices: {
+                    part: string;
+                    label: string;
+                    word: string;
+                    value: number;
+                    unit: string;
+                }[];
+            }[];
+        };
+        /** @description The places of a model in the order of the work, and what was found in each */
+        Rail: {
+            places: {
+                key: string;
+                title: string;
+                state: string;
+            }[];
+            findings: {
+                /** @enum {string} */
+                severity: "error" | "warning" | "note";
+                message: string;
+                remedy: string;
+                place: string;
+                part: string;
+            }[];
         };
         Group: {
             list: string;
@@ -768,6 +806,8 @@ export interface components {
         };
         Behind: {
             part: string;
+            /** @description The place in which it lives */
+            place: string;
             word: string;
             label: string;
             words: string;
@@ -798,12 +838,15 @@ export interface components {
             phrase: string;
             controls: string[];
             ends: string;
+            pin: string;
             part: string;
             receiver: string;
             channel: number;
             p: number;
             pulse: number;
             rule: components["schemas"]["Rule"];
+            /** @description what it is to do when the signal is lost */
+            loss: components["schemas"]["Field"][];
         };
         Rule: {
             from: number;
@@ -870,7 +913,7 @@ export interface components {
             present: boolean;
             optional?: boolean;
             /** @enum {string} */
-            shape?: "pairs" | "records" | "groups" | "plain";
+            shape?: "pairs" | "records" | "groups" | "plain" | "start";
             columns?: components["schemas"]["Field"][];
             rows?: string[][];
         };
@@ -1033,6 +1076,7 @@ export interface components {
              */
             t: "bench";
             model: components["schemas"]["Model"];
+            rail: components["schemas"]["Rail"];
             frame_ms: number;
             /**
              * Format: int64

@@ -18,7 +18,7 @@ const props = defineProps<{
   figures?: boolean
 }>()
 const canvas = useTemplateRef('canvas')
-const { lamp } = useTheme()
+const { dark } = useTheme()
 /** Ways are drawn on a plain ground. */
 const field = computed(() => (props.paths ? new Uint8Array(side * side).fill(100) : bytes(props.values)))
 const cuts = computed(() => bytes(props.cut))
@@ -43,7 +43,7 @@ function draw() {
   })
 }
 onMounted(draw)
-watch([field, cuts, lamp], draw, { flush: 'post' })
+watch([field, cuts, dark], draw, { flush: 'post' })
 
 const sign = (v: number) => (v > 0 ? `+${v}` : v < 0 ? `−${-v}` : '0')
 

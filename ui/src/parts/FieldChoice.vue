@@ -6,7 +6,7 @@ import { computed, useId } from 'vue'
 import type { Field } from '../api/client'
 import { useField } from '../composables/useField'
 
-const props = defineProps<{ field: Field }>()
+const props = defineProps<{ field: Field; name?: string }>()
 const id = useId()
 const { keep, fault } = useField(() => props.field)
 /** What it says where nothing is chosen. */
@@ -15,7 +15,7 @@ const nothing = computed(() => props.field.choices?.find((c) => c.value === '')?
 
 <template>
   <div class="field inline" :data-field="field.name">
-    <label :id="id">{{ field.label }}</label>
+    <label :id="id">{{ name ?? field.label }}</label>
     <Select
       :aria-labelledby="id"
       :model-value="field.text"

@@ -12,7 +12,7 @@ import { useField } from '../composables/useField'
 import { useLeaveGuard } from '../composables/useLeaveGuard'
 import { setting, typed } from '../figures'
 
-const props = defineProps<{ field: Field; slider?: boolean }>()
+const props = defineProps<{ field: Field; slider?: boolean; name?: string }>()
 const id = useId()
 const { attempt, keep, cancel, refuse, fault } = useField(() => props.field)
 /** A number that may be left out is empty where the document says nothing. */
@@ -91,7 +91,7 @@ defineExpose({ slide, done })
 
 <template>
   <div class="field inline" :data-field="field.name">
-    <label :for="id">{{ field.label }}</label>
+    <label :for="id">{{ name ?? field.label }}</label>
     <InputText
       :id="id"
       :model-value="text"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** A list of the document as a plain table: rows are added and taken out, cells typed; kept as a whole. */
+/** A list of the document as a plain table: rows are added and removed, cells typed; saved as a whole. */
 import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
 
@@ -65,7 +65,7 @@ function back() {
       <thead v-if="field.shape !== 'plain'">
         <tr>
           <th v-for="column in columns" :key="column.name" class="label" scope="col">{{ column.label }}</th>
-          <th><span class="unseen">take out</span></th>
+          <th><span class="unseen">remove</span></th>
         </tr>
       </thead>
       <tbody>
@@ -96,8 +96,8 @@ function back() {
             />
           </td>
           <td>
-            <button type="button" class="link take" :aria-label="`take out row ${i + 1}`" @click="take(i)">
-              take out
+            <button type="button" class="link take" :aria-label="`remove row ${i + 1}`" @click="take(i)">
+              remove
             </button>
           </td>
         </tr>
@@ -106,7 +106,7 @@ function back() {
     <div class="acts">
       <Button class="quiet" @click="add">Add a row</Button>
       <template v-if="dirty">
-        <Button @click="done">Keep</Button>
+        <Button @click="done">Save</Button>
         <Button class="quiet" @click="back">Put back</Button>
       </template>
     </div>
@@ -138,9 +138,24 @@ input.fig {
 
 select {
   width: 250px;
+  max-width: 60vw;
 }
 
 td {
   padding: 2px 6px 2px 0;
+}
+
+/* a row of cells becomes a small stack where there is no width for a table */
+@container main (max-width: 560px) {
+  thead {
+    display: none;
+  }
+
+  tr {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    border-bottom: 1px solid var(--rule);
+  }
 }
 </style>

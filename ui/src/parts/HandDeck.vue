@@ -52,9 +52,9 @@ const power = computed<Control[]>(() => bench.view?.power ?? [])
 /** Why nothing moves, where that is so. */
 const silent = computed(() => {
   const view = bench.view
-  if (!view || bench.hands.transmitter === 'off') return view ? 'The set is off.' : ''
+  if (!view || bench.hands.transmitter === 'off') return view ? 'The transmitter is off.' : ''
   if (bench.waits.length > 0)
-    return `The set waits for: ${bench.waits.map((i) => view.start_check[i]).join(', ')}.`
+    return `The transmitter waits for: ${bench.waits.map((i) => view.start_check[i]).join(', ')}.`
   return bench.values[view.up] === 0 ? 'The signal is cut.' : ''
 })
 
@@ -142,21 +142,19 @@ function hint(...of: (Control | undefined)[]): string {
           <strong v-else-if="bench.silent"
             >The server does not answer. The levers move again when it does.</strong
           >
-          <template v-else-if="inHand">The keys move the deck. <strong>Escape</strong> lets go.</template>
+          <template v-else-if="inHand">The keys move the sticks. <strong>Escape</strong> lets go.</template>
           <span v-else-if="letGoBy" class="forKeys"
-            >The deck was let go of: a {{ letGoBy }} has the keys.</span
+            >The sticks were let go of: a {{ letGoBy }} has the keys.</span
           >
         </p>
         <div class="acts">
           <Button v-if="!inHand && !folded" class="quiet forKeys" data-take-in-hand @click="takeInHand"
             >Take in hand<template v-if="letterKeys">: D</template></Button
           >
-          <Button v-if="!folded" class="quiet" data-recordings @click="movesShown = true"
-            >Recorded hands</Button
-          >
+          <Button v-if="!folded" class="quiet" data-recordings @click="movesShown = true">Recordings</Button>
           <Button v-if="pad && !folded" class="quiet" @click="padShown = true">Gamepad</Button>
           <Button class="quiet" :aria-expanded="!folded" @click="folded = !folded">{{
-            folded ? 'Unfold the deck' : 'Fold'
+            folded ? 'Unfold' : 'Fold'
           }}</Button>
         </div>
       </div>

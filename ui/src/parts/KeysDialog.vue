@@ -13,8 +13,8 @@ const letters = useLetterKeys()
 const id = useId()
 
 const everywhere: [string, string][] = [
-  ['D', 'take the deck in hand; Escape lets go'],
-  ['W A S D, arrows', 'left and right stick, while the deck is in hand'],
+  ['D', 'take the sticks in hand; Escape lets go'],
+  ['W A S D, arrows', 'left and right stick, while they are in hand'],
   ['1 … 9, with Shift', 'switches: next position, or the one before; a sprung one while the key is held'],
   [', and .', 'the first slider'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
@@ -22,8 +22,8 @@ const everywhere: [string, string][] = [
 ]
 const own: Record<string, [string, string][]> = {
   lines: [
-    ['Enter on a line', 'open it; Escape folds it'],
-    ['Alt with arrows up and down', 'move the line among the others'],
+    ['Enter on a function', 'open it; Escape folds it'],
+    ['Alt with arrows up and down', 'move the function among the others'],
     ['Enter in a field', 'keep what was typed'],
     ['arrows up and down in a field', 'try a little more or less'],
     ['Escape in a field', 'put it back'],

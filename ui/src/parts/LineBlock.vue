@@ -4,10 +4,12 @@ import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
 
 import type { Block, Joint, View } from '../api/client'
 import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
 import { useJoint } from '../stores/joint'
 import JointEditor from './JointEditor.vue'
 import JointMark from './JointMark.vue'
 import LinePlot from './LinePlot.vue'
+import MenuButton from './MenuButton.vue'
 import PartForm from './PartForm.vue'
 import WhyPanel from './WhyPanel.vue'
 
@@ -19,6 +21,7 @@ const props = defineProps<{
 }>()
 defineEmits<{ fold: [] }>()
 const bench = useBench()
+const edits = useEdits()
 const looked = useJoint()
 const section = useTemplateRef<HTMLElement>('section')
 
@@ -59,7 +62,26 @@ const partName = (name: string) => {
   const one = props.view.behind.find((b) => b.part === name)
   if (one) return `${one.word} ${one.label}`
   const line = props.view.lines.find((l) => `outputs/${l.id}` === name)
-  return line ? `line ${line.label}` : name
+  return line ? `function ${line.label}` : name
+}
+
+/** The place in which a part lives: what lives with the function opens here, else there. */
+const home = (name: string) =>
+  props.view.behind.find((b) => b.part === name)?.place ?? (name === 'link' ? 'kit' : 'functions')
+
+/** What can be added to this function. */
+const more = [
+  { key: 'mixes', name: 'another source, mixed with the others' },
+  { key: 'demands', name: 'a feel: expo, rates or a curve for a source' },
+  { key: 'shares', name: 'a rule for two functions that both ask for too much' },
+]
+const problem = shallowRef('')
+
+async function add(list: string) {
+  const of = list === 'mixes' ? props.first : undefined
+  const outcome = await edits.act({ act: 'add', part: list, of })
+  problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
+  if (outcome.kept) part.value = outcome.part
 }
 
 /** The axis along whose travel the line is drawn: that of the chain in which the chosen joint stands. */
@@ -99,6 +121,7 @@ function isLive(joint: Joint): boolean {
       <span class="label strong">{{ answering }}</span>
       <span class="label strong note">{{ block.note }}</span>
     </header>
+    <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
     <div class="chains">
       <div v-for="(chain, i) in block.chains" :key="i" class="chain">
         <JointMark
@@ -148,19 +171,28 @@ function isLive(joint: Joint): boolean {
         <WhyPanel :reason="reason" />
       </div>
     </div>
-    <div v-if="chosen?.parts?.length" class="parts">
-      <span class="label">All of it:</span>
-      <button
-        v-for="name in chosen.parts"
-        :key="name"
-        type="button"
-        class="link partLink"
-        :aria-expanded="part === name"
-        :data-part="name"
-        @click="part = part === name ? undefined : name"
-      >
-        {{ partName(name) }}
-      </button>
+    <div class="parts">
+      <MenuButton :items="more" :label="`Add to ${block.title}`" @choose="add">Add…</MenuButton>
+      <span v-if="chosen?.parts?.length" class="label">All of it:</span>
+      <template v-for="name in chosen?.parts ?? []" :key="name">
+        <button
+          v-if="home(name) === 'functions'"
+          type="button"
+          class="link partLink"
+          :aria-expanded="part === name"
+          :data-part="name"
+          @click="part = part === name ? undefined : name"
+        >
+          {{ partName(name) }}
+        </button>
+        <RouterLink
+          v-else
+          class="partLink"
+          :data-part="name"
+          :to="{ name: home(name), params: { id: bench.model?.id }, query: { part: name } }"
+          >{{ partName(name) }}</RouterLink
+        >
+      </template>
     </div>
     <PartForm
       v-if="part"

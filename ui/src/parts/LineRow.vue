@@ -1,35 +1,39 @@
 <script setup lang="ts">
-/** A folded line: the part, the run in one phrase, the travel rule, the pulse, where it ends. */
+/** A folded function: its name over the run in one phrase, the travel rule, the pulse, where it comes out. */
 import { computed } from 'vue'
 
 import type { Line } from '../api/client'
+import { wholePulse } from '../figures'
 import { useBench } from '../stores/bench'
-import LiveValue from './LiveValue.vue'
 import TravelRule from './TravelRule.vue'
 
 const props = defineProps<{ line: Line; answering: boolean }>()
 const bench = useBench()
 /** Only what changes is drawn again. */
 const p = computed(() => bench.values[props.line.p] ?? 0)
+const pulse = computed(() => wholePulse(bench.values[props.line.pulse] ?? 0))
 defineEmits<{ open: []; move: [by: number] }>()
 </script>
 
 <template>
   <div class="row" :data-line="line.id" @click="$emit('open')">
     <span class="mark" :class="{ answering }" aria-hidden="true" />
-    <button
-      type="button"
-      class="part"
-      aria-expanded="false"
-      @click.stop="$emit('open')"
-      @keydown.alt.up.prevent="$emit('move', -1)"
-      @keydown.alt.down.prevent="$emit('move', 1)"
-    >
-      {{ line.label }}<span v-if="answering" class="unseen">, answering</span>
-    </button>
-    <span class="phrase soft">{{ line.phrase }}</span>
+    <div class="what">
+      <button
+        type="button"
+        class="part"
+        aria-expanded="false"
+        @click.stop="$emit('open')"
+        @keydown.alt.up.prevent="$emit('move', -1)"
+        @keydown.alt.down.prevent="$emit('move', 1)"
+      >
+        {{ line.label }}<span v-if="answering" class="unseen">, answering</span>
+      </button>
+      <span class="phrase soft">{{ line.phrase }}</span>
+    </div>
     <TravelRule class="small" :rule="line.rule" :p="p" :name="line.label" />
-    <LiveValue class="pulse" :value="line.pulse" unit="µs" />
+    <span class="pulse fig">{{ pulse }}</span>
+    <span class="pin label">{{ line.pin }}</span>
     <span class="ends">{{ line.ends }}</span>
   </div>
 </template>
@@ -37,24 +41,15 @@ defineEmits<{ open: []; move: [by: number] }>()
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 16px 142px minmax(0, 1fr) 204px 84px 184px;
+  grid-template-columns: 16px minmax(0, 1fr) 190px 58px 52px;
   align-items: center;
-  column-gap: 6px;
-  min-height: var(--row);
+  column-gap: 10px;
+  min-height: 48px;
+  padding: 3px 0;
   content-visibility: auto; /* what is out of sight costs nothing */
-  contain-intrinsic-size: auto 45px;
+  contain-intrinsic-size: auto 49px;
   border-bottom: 1px solid var(--rule);
   cursor: pointer;
-}
-
-@container register (min-width: 600px) and (max-width: 880px) {
-  .row {
-    grid-template-columns: 16px 142px minmax(0, 1fr) 196px 76px;
-  }
-
-  .ends {
-    display: none;
-  }
 }
 
 .row:hover .part {
@@ -73,26 +68,32 @@ defineEmits<{ open: []; move: [by: number] }>()
   border-color: var(--ink);
 }
 
+.what {
+  min-width: 0;
+}
+
 .part {
+  max-width: 100%;
+  min-height: 24px;
   padding: 0;
-  min-height: 40px;
   border: 0;
   background: none;
   color: inherit;
   font: inherit;
   font-weight: 700;
+  line-height: 1.2;
   text-align: left;
+  overflow-wrap: anywhere;
   cursor: pointer;
 }
 
 .phrase {
-  font-size: 16px;
+  display: block;
+  font-size: 15px;
   line-height: 1.2;
   overflow: hidden;
-  display: -webkit-box;
-  -webkit-box-orient: vertical;
-  -webkit-line-clamp: 2;
-  line-clamp: 2;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 
 .pulse {
@@ -100,36 +101,44 @@ defineEmits<{ open: []; move: [by: number] }>()
   font-size: 18px;
 }
 
+.pin {
+  white-space: nowrap;
+}
+
 .ends {
-  padding-left: 8px;
-  font-size: 16px;
+  display: none;
+  font-size: 15px;
   line-height: 1.2;
 }
 
-@media (max-width: 760px) {
+/* with the whole width there is room for what is plugged in, too */
+@container register (min-width: 880px) {
   .row {
-    grid-template-columns: 20px minmax(0, 1fr) auto;
-    padding: 6px 0 8px;
+    grid-template-columns: 16px minmax(0, 1fr) 204px 58px 240px;
   }
 
-  .phrase {
+  .ends {
+    display: block;
+  }
+
+  .pin {
     display: none;
+  }
+}
+
+@container register (max-width: 540px) {
+  .row {
+    grid-template-columns: 16px minmax(0, 1fr) auto auto;
+    padding: 6px 0 8px;
   }
 
   .pulse {
     font-size: 20px;
-    grid-row: 1;
-    grid-column: 3;
   }
 
   .small {
+    grid-row: 2;
     grid-column: 1 / -1;
-  }
-
-  .ends {
-    grid-column: 1 / -1;
-    padding-left: 0;
-    color: var(--soft);
   }
 }
 </style>

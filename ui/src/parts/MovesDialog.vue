@@ -79,7 +79,7 @@ async function keep() {
   const problem = await keepScript(called, saved.text, saved.exact)
   note.value = problem
     ? `${problem.title}: ${problem.detail}`
-    : `“${called}” is kept. ${saved.exact ? '' : middle}`
+    : `“${called}” is saved. ${saved.exact ? '' : middle}`
   if (!problem) name.value = ''
 }
 
@@ -87,7 +87,7 @@ async function bring() {
   for (const one of file.value?.files ?? []) {
     const called = one.name.replace(/(\.script)?\.csv$/, '')
     const problem = await keepScript(called, await one.text(), false)
-    note.value = problem ? `${one.name} was not brought in. ${problem.detail}` : `“${called}” is kept.`
+    note.value = problem ? `${one.name} was not imported. ${problem.detail}` : `“${called}” is saved.`
   }
   if (file.value) file.value.value = ''
 }
@@ -112,7 +112,7 @@ function play(recording: Recording) {
       <InputText :id="nameField" v-model="name" autocomplete="off" maxlength="80" />
       <Button type="submit">Keep</Button>
     </form>
-    <ul v-if="player.recordings.length" aria-label="Recorded hands">
+    <ul v-if="player.recordings.length" aria-label="Recordings">
       <li v-for="recording in player.recordings" :key="recording.id" class="recording">
         <strong>{{ recording.name }}</strong>
         <span class="acts">
@@ -134,7 +134,7 @@ function play(recording: Recording) {
         </span>
       </li>
     </ul>
-    <p v-else class="soft">Nothing is kept with this model yet.</p>
+    <p v-else class="soft">Nothing is saved with this model yet.</p>
     <h3>As a file</h3>
     <ul>
       <li v-for="kind in kinds" :key="kind.format">
@@ -142,7 +142,7 @@ function play(recording: Recording) {
         <span>{{ kind.what }}</span>
       </li>
       <li>
-        <Button class="quiet" @click="file?.click()">Bring in</Button>
+        <Button class="quiet" @click="file?.click()">Import</Button>
         <span>a script, from a file</span>
         <input
           ref="file"

@@ -118,7 +118,7 @@ async function remove(along: boolean) {
         @choose="exchange"
         >Exchange channels with…</MenuButton
       >
-      <Button class="quiet" @click="remove(false)">Take it out</Button>
+      <Button class="quiet" @click="remove(false)">Remove it</Button>
     </div>
     <p v-if="problem" class="fault" role="alert">
       {{ problem.errors?.[0] ? `${problem.errors[0].message}; ${problem.errors[0].remedy}` : problem.title }}
@@ -134,7 +134,7 @@ async function remove(along: boolean) {
       </ul>
       <p>These cannot be without it.</p>
       <div class="acts">
-        <Button @click="remove(true)">Take them out too</Button>
+        <Button @click="remove(true)">Remove them too</Button>
         <Button class="quiet" @click="usesShown = false">Leave everything as it is</Button>
       </div>
     </Dialog>

@@ -25,7 +25,7 @@ function step(by: number) {
 </script>
 
 <template>
-  <section class="player" aria-label="Recorded hands">
+  <section class="player" aria-label="Recordings">
     <p class="name">
       <strong>{{ name }}</strong>
       <span class="label">plays instead of the hands; move a lever to take over</span>

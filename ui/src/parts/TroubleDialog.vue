@@ -31,9 +31,9 @@ function words(): string {
 function go(cause: Cause) {
   visible.value = false
   void router.push({
-    name: 'lines',
+    name: cause.place,
     params: { id: bench.model?.id },
-    // the time makes it another way each time: the line may have been folded since
+    // the time makes it another way each time: the function may have been folded since
     query: { line: cause.line, joint: cause.joint, part: cause.part, at: Date.now() },
   })
 }

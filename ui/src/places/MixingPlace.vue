@@ -10,12 +10,16 @@ import { computed, onScopeDispose, reactive, shallowRef, watch } from 'vue'
 import type { MixingChoice, Pair } from '../api/client'
 import ChoiceCard from '../mixing/ChoiceCard.vue'
 import FieldMap from '../mixing/FieldMap.vue'
+import FindingList from '../parts/FindingList.vue'
+import PartList from '../parts/PartList.vue'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import { useMixing } from '../stores/mixing'
 
 defineProps<{ id: string }>()
 const bench = useBench()
+const shares = computed(() => (bench.view?.behind ?? []).filter((b) => b.part.startsWith('shares/')))
+const sharing = shallowRef<string>()
 const edits = useEdits()
 const store = useMixing()
 store.want({ first: '', second: '' })
@@ -228,12 +232,22 @@ const y = computed(() => place(pair.value?.along ?? ''))
         </section>
       </div>
     </template>
+    <template v-if="shares.length">
+      <h3>Functions that share what there is</h3>
+      <PartList v-model:opened="sharing" :parts="shares" />
+    </template>
+    <FindingList place="mixing" title="What was found" />
   </div>
   <div v-else-if="mixing" class="empty" data-no-pair>
     <p>{{ mixing.none }}</p>
-    <Button class="quiet" @click="$router.push({ name: 'lines', params: $route.params })"
-      >Go to the lines</Button
+    <Button class="quiet" @click="$router.push({ name: 'functions', params: $route.params })"
+      >Go to the functions</Button
     >
+    <template v-if="shares.length">
+      <h3>Functions that share what there is</h3>
+      <PartList v-model:opened="sharing" :parts="shares" />
+    </template>
+    <FindingList place="mixing" title="What was found" />
   </div>
   <p v-else class="soft">Opening the bench.</p>
 </template>

@@ -23,19 +23,28 @@ const edits = useEdits()
 const route = useRoute()
 const keysShown = shallowRef(false)
 const troubleShown = shallowRef(route.query.trouble !== undefined)
-const { lamp, turn } = useTheme()
+const { dark, turn } = useTheme()
 const letterKeys = useLetterKeys()
 useLeaveGuard(() => edits.saving > 0)
 
 watch(() => props.id, bench.open, { immediate: true })
 onScopeDispose(bench.close)
+/** On a phone the rail is one button, which opens the list. */
+const railShown = shallowRef(false)
 watch(
-  () => bench.model?.name,
-  (name) => (document.title = name ? `${name} · Axtren` : 'Axtren'),
+  () => route.fullPath,
+  () => (railShown.value = false),
+)
+const title = computed(() => places.find((one) => one.name === route.name)?.title ?? '')
+watch(
+  () => [title.value, bench.model?.name],
+  ([where, name]) => (document.title = name ? `${where} · ${name}` : 'Axtren'),
 )
 
 /** Folded or not, kept per place: on the sheet the hands hold the real transmitter. */
 const place = computed(() => String(route.name))
+/** What is in each place, in a few words, as the server says it. */
+const states = computed(() => new Map(bench.whole?.rail.places.map((one) => [one.key, one.state])))
 const kept = useStorage<Record<string, boolean>>('axtren-deck-folded', {})
 const folded = computed({
   get: () => kept.value[place.value] ?? !places.find((one) => one.name === place.value)?.deck,
@@ -44,15 +53,15 @@ const folded = computed({
 
 const state = computed(() => {
   if (edits.saving && (bench.silent || edits.notKept))
-    return 'not kept yet: the server does not answer; it is sent when it does'
+    return 'not saved yet: the server does not answer; it is sent when it does'
   if (bench.silent) return 'the server does not answer, trying again'
   if (!bench.model) return 'opening the bench'
-  if (edits.saving) return 'keeping'
-  if (edits.notKept?.status === 422) return 'not kept: what to do stands where you changed it'
-  if (edits.notKept) return `not kept: ${edits.notKept.title}`
-  if (edits.trying) return 'trying, not kept yet'
+  if (edits.saving) return 'saving'
+  if (edits.notKept?.status === 422) return 'not saved: what to do stands where you changed it'
+  if (edits.notKept) return `not saved: ${edits.notKept.title}`
+  if (edits.trying) return 'trying, not saved yet'
   if (!bench.connected) return 'not connected, trying again'
-  return `kept, revision ${bench.model.revision}`
+  return `saved, revision ${bench.model.revision}`
 })
 
 function keys(event: KeyboardEvent) {
@@ -74,7 +83,7 @@ useEventListener('keydown', keys)
     <header class="head">
       <h1>{{ bench.model?.name ?? '' }}</h1>
       <span class="soft about">{{ bench.model?.about }}</span>
-      <span class="label state" :class="{ calm: state.startsWith('kept') }" role="status">{{ state }}</span>
+      <span class="label state" :class="{ calm: state.startsWith('saved') }" role="status">{{ state }}</span>
       <button type="button" class="link trouble" @click="troubleShown = true">Something is wrong</button>
       <Button
         v-tooltip.bottom="bench.model?.undo"
@@ -90,15 +99,24 @@ useEventListener('keydown', keys)
         @click="edits.redo"
         >Redo</Button
       >
-      <button type="button" class="link" :aria-pressed="lamp" @click="turn">
-        {{ lamp ? 'Daylight' : 'Lamp' }}
+      <button type="button" class="link" :aria-pressed="dark" @click="turn">
+        {{ dark ? 'Light' : 'Dark' }}
       </button>
       <button type="button" class="link" @click="keysShown = true">Keys ?</button>
     </header>
-    <nav class="rail" aria-label="Places">
-      <RouterLink to="/"><span class="place">Yard</span></RouterLink>
+    <button
+      type="button"
+      class="railButton"
+      :aria-expanded="railShown"
+      aria-controls="places"
+      @click="railShown = !railShown"
+    >
+      {{ title }}
+    </button>
+    <nav id="places" class="rail" :class="{ shown: railShown }" aria-label="Places">
+      <RouterLink to="/"><span class="place">Models</span></RouterLink>
       <RouterLink v-for="one in places" :key="one.name" :to="{ name: one.name, params: { id } }">
-        <span class="place">{{ one.title }}</span><span class="label">{{ one.says(bench.model) }}</span>
+        <span class="place">{{ one.title }}</span><span class="label">{{ states.get(one.name) }}</span>
       </RouterLink>
     </nav>
     <main>
@@ -114,7 +132,7 @@ useEventListener('keydown', keys)
 <style scoped>
 .frame {
   display: grid;
-  grid-template: 52px minmax(0, 1fr) auto / 164px minmax(0, 1fr);
+  grid-template: 52px minmax(0, 1fr) auto / 152px minmax(0, 1fr);
   height: 100dvh;
 }
 
@@ -139,15 +157,22 @@ h1 {
   margin-left: auto;
 }
 
+.railButton {
+  display: none;
+}
+
 .rail {
   border-right: 1px solid var(--rule);
-  padding-top: 14px;
+  padding-top: 8px;
+  overflow-y: auto;
 }
 
 .rail a {
   display: grid;
-  padding: 7px 12px 7px 15px;
-  min-height: 40px;
+  align-content: center;
+  padding: 3px 8px 3px 15px;
+  min-height: 42px;
+  line-height: 1.15;
   border-left: 5px solid transparent;
   color: var(--ink);
   text-decoration: none;
@@ -155,11 +180,14 @@ h1 {
 
 .rail a.router-link-active:not([href='/']) {
   border-left-color: var(--petrol);
+}
+
+.rail a.router-link-active:not([href='/']) .place {
   font-weight: 700;
 }
 
 .place {
-  font-size: 18px;
+  font-size: 17px;
 }
 
 main {
@@ -218,25 +246,38 @@ main {
     display: none;
   }
 
+  .railButton {
+    display: block;
+    min-height: 44px;
+    padding: 0 14px;
+    border: 0;
+    border-bottom: 1px solid var(--rule);
+    background: none;
+    color: var(--ink);
+    font: inherit;
+    font-weight: 700;
+    text-align: left;
+    cursor: pointer;
+  }
+
+  .railButton::after {
+    content: ' ▾';
+  }
+
   .rail {
-    display: flex;
-    padding: 0 6px;
+    display: none;
     border-right: 0;
     border-bottom: 1px solid var(--rule);
   }
 
-  .rail .label {
-    display: none;
-  }
-
-  .rail a {
-    border-left: 0;
-    border-bottom: 4px solid transparent;
-    padding: 8px;
-  }
-
-  .rail a.router-link-active:not([href='/']) {
-    border-bottom-color: var(--petrol);
+  .rail.shown {
+    display: block;
+    position: absolute;
+    z-index: 20;
+    inset: 96px 0 auto;
+    max-height: calc(100dvh - 96px);
+    background: var(--ground);
+    border-bottom: 1.5px solid var(--ink);
   }
 
   main {

@@ -18,15 +18,15 @@ const title = computed(
   <div class="nothing" role="main">
     <h1>{{ why ? title : 'There is nothing at this address' }}</h1>
     <p v-if="why === 'removed'">
-      Somebody took it out of the yard while it was open here. It can be put back there, on the page that took
-      it out, as long as that page is open.
+      Somebody removed it while it was open here. It can be put back there, on the page that removed it out,
+      as long as that page is open.
     </p>
     <p v-else-if="why === 'broken'">
-      What is kept of it is not lost: in the yard it can be taken out as a file, mended, and brought in again.
+      What is kept of it is not lost: in Models it can be exported as a file, mended, and imported again.
     </p>
-    <p v-else-if="why">It may have been taken out of the yard, or the address is not whole.</p>
+    <p v-else-if="why">It may have been removed, or the address is not whole.</p>
     <p v-else>Part of the address may be missing.</p>
-    <p><RouterLink class="act" to="/">Go to the yard, where all models stand</RouterLink></p>
+    <p><RouterLink class="act" to="/">Go to the models</RouterLink></p>
   </div>
 </template>
 

@@ -169,7 +169,7 @@ const print = () => window.print()
                 v-if="item.line && item.joint"
                 class="why"
                 :aria-label="`${item.value}, why: ${item.what}`"
-                :to="{ name: 'lines', params: { id }, query: { line: item.line, joint: item.joint } }"
+                :to="{ name: 'functions', params: { id }, query: { line: item.line, joint: item.joint } }"
                 >{{ item.value }}</RouterLink><template v-else>{{ item.value }}</template>
             </td>
             <td class="fig num">{{ item.us }}</td>

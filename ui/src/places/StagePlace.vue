@@ -3,6 +3,7 @@
 import Button from 'primevue/button'
 import { shallowRef } from 'vue'
 
+import FindingList from '../parts/FindingList.vue'
 import StageDock from '../stage/StageDock.vue'
 import StageEditor from '../stage/StageEditor.vue'
 import { useStage } from '../stores/stage'
@@ -22,6 +23,7 @@ const changing = shallowRef(false)
           changing ? 'Leave the picture as it is' : 'Change the picture'
         }}</Button>
       </p>
+      <FindingList place="stage" title="What was found" />
     </div>
     <StageEditor v-if="changing" />
   </div>

@@ -31,7 +31,7 @@ const problem = shallowRef<Problem>()
 const said = shallowRef('')
 const keysShown = shallowRef(false)
 const newShown = shallowRef(false)
-const { lamp, turn } = useTheme()
+const { dark, turn } = useTheme()
 const letterKeys = useLetterKeys()
 const { once } = useOnce()
 
@@ -93,7 +93,7 @@ async function copy(model: Model) {
   const made = await change(() =>
     api.POST('/api/models/{id}/copy', { params: { path: { id: model.id }, header: origin() } }),
   )
-  if (made) said.value = `${made.name} is in the yard`
+  if (made) said.value = `${made.name} is with your models`
 }
 
 /** What was taken out since the page was opened, the newest last. */
@@ -192,9 +192,9 @@ async function bringAll(files: Iterable<File>) {
   const good = outcomes.filter((b) => b.model)
   said.value =
     good.length === 1
-      ? `${good[0]?.model?.name || good[0]?.file} is in the yard`
+      ? `${good[0]?.model?.name || good[0]?.file} is with your models`
       : good.length
-        ? `${good.length} models are in the yard`
+        ? `${good.length} models are with your models`
         : ''
   await load()
 }
@@ -246,7 +246,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
   >
     <header class="head">
       <h1>Axtren</h1>
-      <span class="soft">the yard, where all models stand</span>
+      <span class="soft">all your models</span>
       <span class="label state" role="status">
         <template v-if="waiting"
           ><ProgressBar
@@ -260,17 +260,17 @@ const marks = { error: '✕', warning: '!', note: '·' }
           <button type="button" class="link" @click="stopped = true">stop</button></template
         >
         <template v-else-if="removed.length"
-          >{{ removed.at(-1)?.name }} is out of the yard
+          >{{ removed.at(-1)?.name }} was removed
           <button type="button" class="link" @click="once($event, restore)">put it back</button></template
         >
         <template v-else>{{ said }}</template>
       </span>
       <Button @click="newShown = true">New model</Button>
-      <Button class="quiet" @click="file?.click()">Bring in files</Button>
-      <a class="act" href="/api/archive" download>Whole yard as an archive</a>
+      <Button class="quiet" @click="file?.click()">Import files</Button>
+      <a class="act" href="/api/archive" download>All models as an archive</a>
       <button v-if="onLaptop" type="button" class="link" @click="phonesShown = true">Phones</button>
-      <button type="button" class="link" :aria-pressed="lamp" @click="turn">
-        {{ lamp ? 'Daylight' : 'Lamp' }}
+      <button type="button" class="link" :aria-pressed="dark" @click="turn">
+        {{ dark ? 'Light' : 'Dark' }}
       </button>
       <button type="button" class="link keysLink" @click="keysShown = true">Keys ?</button>
       <input
@@ -318,7 +318,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
             >{{ kind.label }}</Button
           >
         </p>
-        <p class="soft">Or drop files here: setups in YAML or JSON, or a whole yard as an archive.</p>
+        <p class="soft">Or drop files here: setups in YAML or JSON, or an archive of models.</p>
       </div>
       <ul v-else-if="models">
         <li v-for="model in listed" :key="model.id" :data-model="model.name">
@@ -335,7 +335,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
             />
             <h2 v-else-if="model.broken">{{ model.name || 'a model without a name' }}</h2>
             <h2 v-else>
-              <RouterLink :to="{ name: 'lines', params: { id: model.id } }">{{
+              <RouterLink :to="{ name: 'functions', params: { id: model.id } }">{{
                 model.name || 'a model without a name'
               }}</RouterLink>
             </h2>
@@ -364,18 +364,18 @@ const marks = { error: '✕', warning: '!', note: '·' }
               :href="`/api/models/${model.id}/export`"
               download
               :aria-label="`${model.name} as a file`"
-              >Take out as a file</a
+              >Export as a file</a
             >
             <template v-else>
               <RouterLink
                 class="act"
-                :to="{ name: 'lines', params: { id: model.id } }"
+                :to="{ name: 'functions', params: { id: model.id } }"
                 :aria-label="`Open ${model.name}`"
                 >Open</RouterLink
               >
               <RouterLink
                 class="link"
-                :to="{ name: 'lines', params: { id: model.id }, query: { trouble: '' } }"
+                :to="{ name: 'functions', params: { id: model.id }, query: { trouble: '' } }"
                 :aria-label="`Something is wrong with ${model.name}`"
                 >Something is wrong</RouterLink
               >
@@ -406,16 +406,16 @@ const marks = { error: '✕', warning: '!', note: '·' }
             <button
               type="button"
               class="link"
-              :aria-label="`Take out ${model.name}`"
+              :aria-label="`Remove ${model.name}`"
               @click="once($event, () => remove(model))"
             >
-              Take out
+              Remove
             </button>
           </p>
         </li>
         <li v-if="listed.length === 0" class="soft">No model has these words in it.</li>
       </ul>
-      <p v-else-if="!problem" class="soft">Opening the yard.</p>
+      <p v-else-if="!problem" class="soft">Opening the models.</p>
     </main>
     <Dialog v-model:visible="newShown" modal header="What is it?" :style="{ width: 'min(680px, 94vw)' }">
       <ul class="kinds">
@@ -437,13 +437,15 @@ const marks = { error: '✕', warning: '!', note: '·' }
     >
       <section v-for="one in brought" :key="one.file">
         <p v-if="one.model">
-          <strong>{{ one.file }}</strong> is in the yard as {{ one.model.name }}.
+          <strong>{{ one.file }}</strong> is with your models as {{ one.model.name }}.
         </p>
         <template v-else-if="one.problem">
           <p>
             <strong>{{ one.file }}</strong>: {{ one.problem.title
             }}{{
-              one.problem.status >= 400 && one.problem.status < 500 ? '. Nothing of it is in the yard.' : '.'
+              one.problem.status >= 400 && one.problem.status < 500
+                ? '. Nothing of it is with your models.'
+                : '.'
             }}
           </p>
           <ul v-if="one.problem.errors" class="faults">

@@ -1,51 +1,21 @@
 import type { Component } from 'vue'
 
-import type { Model } from '../api/client'
-
-/** A place of a model: its address, what the rail says of it, and whether the deck is open there at first. */
+/** A place of a model: its address, its name until the server says it, and whether the deck is open. */
 export interface Place {
   name: string
   title: string
-  says: (model?: Model) => string
   deck: boolean
   view: () => Promise<{ default: Component }>
 }
 
-const lines = (m?: Model) =>
-  m ? (m.undriven ? `${m.lines}, ${m.undriven} not driven` : `${m.lines} lines`) : ''
-
-/**
- * The places of a model, in the order of the rail. On the sheet and in the text the hands hold something
- * else.
- */
+/** The places of a model, as in the rail. Where the hands hold something else the deck is folded. */
 export const places: Place[] = [
-  { name: 'lines', title: 'Lines', says: lines, deck: true, view: () => import('./LinesPlace.vue') },
-  {
-    name: 'mixing',
-    title: 'Mixing',
-    says: () => 'two that belong together',
-    deck: true,
-    view: () => import('./MixingPlace.vue'),
-  },
-  {
-    name: 'stage',
-    title: 'Stage',
-    says: () => 'see it move',
-    deck: true,
-    view: () => import('./StagePlace.vue'),
-  },
-  {
-    name: 'sheet',
-    title: 'Sheet',
-    says: () => 'to carry to the bench',
-    deck: false,
-    view: () => import('./SheetPlace.vue'),
-  },
-  {
-    name: 'text',
-    title: 'Text',
-    says: () => 'and what changed',
-    deck: false,
-    view: () => import('./TextPlace.vue'),
-  },
+  { name: 'kit', title: 'Kit', deck: true, view: () => import('./KitPlace.vue') },
+  { name: 'functions', title: 'Functions', deck: true, view: () => import('./FunctionsPlace.vue') },
+  { name: 'mixing', title: 'Mixing', deck: true, view: () => import('./MixingPlace.vue') },
+  { name: 'rules', title: 'Rules', deck: true, view: () => import('./RulesPlace.vue') },
+  { name: 'loss', title: 'Loss and start', deck: true, view: () => import('./LossPlace.vue') },
+  { name: 'stage', title: 'Stage', deck: true, view: () => import('./StagePlace.vue') },
+  { name: 'sheet', title: 'Sheet', deck: false, view: () => import('./SheetPlace.vue') },
+  { name: 'log', title: 'Log', deck: false, view: () => import('./LogPlace.vue') },
 ]

@@ -19,7 +19,7 @@ const player = usePlayer()
 const asked = shallowRef<Drill['kind']>()
 
 const titles: Record<Drill['kind'], string> = {
-  switch_on: 'When the set is switched on',
+  switch_on: 'When the transmitter is switched on',
   cut_link: 'When the signal is cut',
   let_go: 'When the hands let go',
   all_rest: 'When all goes to rest',
@@ -94,12 +94,14 @@ useEventListener('keydown', keys)
       <Button class="quiet" @click="letGo">Let go</Button>
       <Button class="quiet" @click="atRest">All to rest</Button>
       <Button v-if="!alone" class="quiet" aria-label="Fold the stage" @click="emit('fold')">Fold</Button>
-      <Button class="quiet" @click="drill('switch_on')">Switch on from every stance</Button>
+      <Button class="quiet" @click="drill('switch_on')">Switch on, every way</Button>
       <Button class="quiet" @click="drill('cut_link')">Cut the signal</Button>
     </div>
     <section v-if="asked" class="drill" :aria-label="titles[asked]">
       <h3>{{ titles[asked] }}</h3>
-      <p v-if="!stage.drill || stage.drill.kind !== asked" class="soft">Trying every stance.</p>
+      <p v-if="!stage.drill || stage.drill.kind !== asked" class="soft">
+        Trying every way in which it may have been left.
+      </p>
       <template v-else>
         <p v-if="stage.drill.of > 1" class="label">
           {{ stage.drill.of }} stances of what may have been left

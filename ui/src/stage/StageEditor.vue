@@ -213,7 +213,7 @@ async function add() {
             its motor is mounted the other way round</label
           >
           <Button class="quiet" @click="keep((now) => now.parts!.splice(i, 1))"
-            >Take out of the picture</Button
+            >Remove from the picture</Button
           >
         </div>
       </li>

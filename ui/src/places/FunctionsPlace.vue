@@ -1,13 +1,14 @@
 <script setup lang="ts">
-/** Lines: the register, one of them open; what lies behind the lines below it. */
+/** Functions: the register, one of them open; what no function uses yet below it. */
 import Button from 'primevue/button'
 import { computed, nextTick, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import type { Line } from '../api/client'
-import BehindLines from '../parts/BehindLines.vue'
 import LineBlock from '../parts/LineBlock.vue'
+import FindingList from '../parts/FindingList.vue'
 import LineRow from '../parts/LineRow.vue'
+import PartList from '../parts/PartList.vue'
 import { useOnce } from '../composables/useOnce'
 import StageDock from '../stage/StageDock.vue'
 import { useStageFold } from '../stage/useStageFold'
@@ -29,19 +30,28 @@ const pointed = computed(() => ({
   part: String(route.query.part ?? ''),
 }))
 watch(
-  () => route.fullPath,
+  () => [route.fullPath, bench.view !== undefined],
   () => {
-    if (typeof route.query.line === 'string') opened.value = route.query.line
+    const { line, part } = route.query
+    if (typeof line === 'string') opened.value = line
+    else if (typeof part === 'string') opened.value = functionOf(part) ?? opened.value
   },
   { immediate: true },
 )
+
+/** The function with which a part lives: itself, or the first on which it acts. */
+function functionOf(part: string): string | undefined {
+  return part.startsWith('outputs/')
+    ? part.slice('outputs/'.length)
+    : bench.view?.behind.find((b) => b.part === part)?.lines[0]
+}
 
 const { once } = useOnce()
 const find = shallowRef('')
 const group = shallowRef<'' | 'part' | 'receiver'>('')
 const problem = shallowRef('')
 
-/** The lines that are looked for, in the order of the document or by groups. */
+/** The functions that are looked for, in the order of the document or by groups. */
 const lines = computed(() => {
   const all = (bench.view?.lines ?? []).filter((l) =>
     `${l.label} ${l.id} ${l.phrase} ${l.ends}`.toLowerCase().includes(find.value.toLowerCase()),
@@ -51,6 +61,11 @@ const lines = computed(() => {
   const names = [...new Set(all.map((l) => l[by]))]
   return names.flatMap((name) => all.filter((l) => l[by] === name))
 })
+
+/** Feels, mixes and shares that act on nothing: they live with the functions that will use them. */
+const unused = computed(() =>
+  (bench.view?.behind ?? []).filter((b) => b.place === 'functions' && b.lines.length === 0),
+)
 
 async function add() {
   const outcome = await edits.act({ act: 'add', part: 'outputs' })
@@ -103,7 +118,7 @@ function fold() {
 </script>
 
 <template>
-  <h2 class="unseen">Lines</h2>
+  <h2 class="unseen">Functions</h2>
   <div v-if="bench.view" class="beside" :class="{ alone: stageFolded }">
     <div class="register">
       <div class="tools">
@@ -111,24 +126,23 @@ function fold() {
           v-model="find"
           class="box"
           type="search"
-          placeholder="Find a line or a part"
-          aria-label="Find a line or a part"
+          placeholder="Find a function or a part"
+          aria-label="Find a function or a part"
         />
         <label class="label"
           >in order
           <select v-model="group" class="box">
-            <option value="">of the set</option>
-            <option value="part">of what hangs on them</option>
+            <option value="">of the transmitter</option>
+            <option value="part">of what is plugged in</option>
             <option value="receiver">of the receivers</option>
           </select></label
         >
-        <Button class="quiet" @click="once($event, add)">Add a line</Button>
+        <Button class="quiet" @click="once($event, add)">Add a function</Button>
         <Button v-if="stageFolded" class="quiet show" @click="stageFolded = false">Show the stage</Button>
         <span v-if="problem" class="fault" role="alert">{{ problem }}</span>
       </div>
       <div class="columns label" aria-hidden="true">
-        <span>Part</span><span>From the hand</span><span>Where it stands</span><span class="us">µs</span
-        ><span class="ends">Ends at</span>
+        <span>Function</span><span>Where it stands</span><span class="us">µs</span><span>Pin</span>
       </div>
       <template v-for="item in items" :key="item.key">
         <h3 v-if="item.head" class="group">{{ item.head }}</h3>
@@ -151,14 +165,18 @@ function fold() {
       <p v-if="items.length === 0" class="soft empty">
         {{
           find
-            ? 'No line has these words in it.'
-            : 'This model has no lines yet. Add one: it gets a channel and a pin. Then say what drives it.'
+            ? 'No function has these words in it.'
+            : 'This model has no functions yet. Add one: it gets a channel and a pin. Then say what moves it.'
         }}
       </p>
       <p v-if="bench.model?.unplayed.length" class="label unplayed">
-        Kept, but not worked out yet: {{ bench.model.unplayed.join(', ') }}.
+        Saved, but not worked out yet: {{ bench.model.unplayed.join(', ') }}.
       </p>
-      <BehindLines :view="bench.view" :find="find" />
+      <FindingList place="functions" title="What was found" />
+      <template v-if="unused.length">
+        <h3 class="group">Not used by any function yet</h3>
+        <PartList :parts="unused" />
+      </template>
     </div>
     <StageDock v-if="!stageFolded" class="docked" @fold="stageFolded = true" />
   </div>
@@ -190,8 +208,8 @@ function fold() {
 
 .columns {
   display: grid;
-  grid-template-columns: 164px minmax(0, 1fr) 204px 84px 184px;
-  column-gap: 6px;
+  grid-template-columns: minmax(0, 1fr) 190px 58px 52px;
+  column-gap: 10px;
   padding-bottom: 4px;
   border-bottom: 1.5px solid var(--ink);
 }
@@ -201,7 +219,8 @@ function fold() {
 }
 
 .columns span:last-child {
-  padding-left: 8px;
+  overflow: hidden;
+  white-space: nowrap;
 }
 
 .empty,
@@ -227,12 +246,14 @@ function fold() {
   border-bottom: 1px solid var(--rule);
 }
 
-@container register (min-width: 600px) and (max-width: 880px) {
+@container register (min-width: 880px) {
   .columns {
-    grid-template-columns: 164px minmax(0, 1fr) 196px 76px;
+    grid-template-columns: minmax(0, 1fr) 204px 58px 240px;
   }
+}
 
-  .columns .ends {
+@container register (max-width: 540px) {
+  .columns {
     display: none;
   }
 }
@@ -266,10 +287,6 @@ function fold() {
 
   .tools select {
     width: 100%;
-  }
-
-  .columns {
-    display: none;
   }
 }
 </style>

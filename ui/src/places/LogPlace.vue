@@ -136,10 +136,10 @@ function name(r: Revision): string {
 
 <template>
   <h2>The document as text</h2>
-  <p class="soft">Everything the model is, in YAML. What you change here is kept as one revision.</p>
+  <p class="soft">Everything the model is, in YAML. What you change here is saved as one revision.</p>
   <div v-if="draft" class="draft" role="alert">
     <span
-      >What you typed here {{ when(draft) }} was not kept. It was typed on revision {{ draft.revision
+      >What you typed here {{ when(draft) }} was not saved. It was typed on revision {{ draft.revision
       }}<template v-if="draft.revision !== read.revision">; the model is at {{ read.revision }} now</template
       >.</span
     >
@@ -162,7 +162,7 @@ function name(r: Revision): string {
     />
   </div>
   <div class="acts">
-    <Button :disabled="!dirty" @click="keep">Keep as one revision</Button>
+    <Button :disabled="!dirty" @click="keep">Save as one revision</Button>
     <Button class="quiet" :disabled="!dirty" @click="putBack">Put back</Button>
     <span v-if="dirty && bench.model && bench.model.revision > read.revision" class="label"
       >The model is at revision {{ bench.model.revision }} by now; this text was read at

@@ -1,0 +1,31 @@
+package words
+
+// Place is a place of a model on the page, in the order of the work.
+type Place struct {
+	Key   string // its address
+	Title string
+}
+
+// Places are the places that there are, in the order of the rail.
+var Places = []Place{
+	{"kit", "Kit"},
+	{"functions", "Functions"},
+	{"mixing", "Mixing"},
+	{"rules", "Rules"},
+	{"loss", "Loss and start"},
+	{"stage", "Stage"},
+	{"sheet", "Sheet"},
+	{"log", "Log"},
+}
+
+// homes are the places in which the parts of each list live: each in one.
+var homes = map[string]string{
+	"controls": "kit", "receivers": "kit", "devices": "kit", "transmitter": "kit", "link": "kit", "craft": "kit",
+	"outputs": "functions", "demands": "functions", "mixes": "functions", "shares": "mixing",
+	"logic": "rules", "steppers": "rules", "sequences": "rules", "patterns": "rules", "announcements": "rules",
+	"claims": "rules", "start_check": "loss", "stage": "stage",
+}
+
+// Home gives the key of the place in which the parts of a list live, or a group of the
+// document such as transmitter; empty where it has none.
+func Home(list string) string { return homes[list] }

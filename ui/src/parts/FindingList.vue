@@ -1,0 +1,74 @@
+<script setup lang="ts">
+/** What was found in a place, the worst first, each leading to the part that it is about. */
+import { computed } from 'vue'
+
+import { useBench } from '../stores/bench'
+
+const props = defineProps<{
+  place: string
+  /** What is said where nothing was found; without it there is nothing to see then. */
+  none?: string
+  /** The heading above the list. */
+  title?: string
+}>()
+const bench = useBench()
+const found = computed(() => bench.whole?.rail.findings.filter((f) => f.place === props.place) ?? [])
+const marks = { error: '!', warning: '▲', note: '·' }
+const said = { error: 'can hurt', warning: 'look at it', note: 'note' }
+</script>
+
+<template>
+  <h3 v-if="title && (found.length || none)">{{ title }}</h3>
+  <ul v-if="found.length">
+    <li v-for="(one, i) in found" :key="i" :class="one.severity">
+      <span class="mark" aria-hidden="true">{{ marks[one.severity] }}</span>
+      <p>
+        <span class="unseen">{{ said[one.severity] }}: </span>{{ one.message }}.
+        <span class="soft">To do: {{ one.remedy }}.</span>
+        <RouterLink
+          v-if="one.part"
+          class="go"
+          :to="{ name: place, params: { id: bench.model?.id }, query: { part: one.part } }"
+          >go there</RouterLink
+        >
+      </p>
+    </li>
+  </ul>
+  <p v-else-if="none" class="soft">{{ none }}</p>
+</template>
+
+<style scoped>
+h3 {
+  margin: 20px 0 4px;
+  font-size: 19px;
+}
+
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+li {
+  display: flex;
+  gap: 10px;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--rule);
+  font-size: 16px;
+}
+
+.mark {
+  flex: none;
+  width: 18px;
+  font-weight: 700;
+}
+
+.error .mark {
+  color: var(--danger);
+}
+
+.go {
+  display: inline-block;
+  min-height: 24px;
+}
+</style>

@@ -1,0 +1,282 @@
+<script setup lang="ts">
+/** Kit: what there is. The transmitter with its controls, the receivers with what is plugged into them. */
+import Button from 'primevue/button'
+import { computed, shallowRef } from 'vue'
+import { useRoute } from 'vue-router'
+
+import FindingList from '../parts/FindingList.vue'
+import LiveValue from '../parts/LiveValue.vue'
+import MenuButton from '../parts/MenuButton.vue'
+import PartForm from '../parts/PartForm.vue'
+import PartList from '../parts/PartList.vue'
+import { useOnce } from '../composables/useOnce'
+import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
+
+defineProps<{ id: string }>()
+const bench = useBench()
+const edits = useEdits()
+const route = useRoute()
+/** The part, or group of the document, that is open. */
+const opened = shallowRef<string | undefined>(String(route.query.part ?? '') || undefined)
+const problem = shallowRef('')
+const { once } = useOnce()
+
+const of = (list: string) => (bench.view?.behind ?? []).filter((b) => b.part.startsWith(`${list}/`))
+const controls = computed(() => of('controls'))
+const kinds = (list: string) => bench.view?.groups.find((g) => g.list === list)?.kinds ?? []
+const toggle = (part: string) => (opened.value = opened.value === part ? undefined : part)
+
+async function add(list: string, kind: string) {
+  const outcome = await edits.act({ act: 'add', part: list, kind })
+  problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
+  if (outcome.kept) opened.value = outcome.part
+}
+
+const facts = [
+  ['transmitter', 'What it can do'],
+  ['link', 'The link'],
+  ['craft', 'The model and its memory'],
+] as const
+</script>
+
+<template>
+  <h2 class="unseen">Kit</h2>
+  <div v-if="bench.view" class="kit">
+    <div>
+      <header>
+        <h3>{{ bench.view.set || 'The transmitter' }}</h3>
+        <span class="label">move a control to find it</span>
+        <MenuButton :items="kinds('controls')" label="Add a control" @choose="(kind) => add('controls', kind)"
+          >Add a control</MenuButton
+        >
+      </header>
+      <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
+      <div class="facts">
+        <Button
+          v-for="[part, title] in facts"
+          :key="part"
+          class="quiet"
+          :aria-expanded="opened === part"
+          @click="toggle(part)"
+          >{{ title }}</Button
+        >
+      </div>
+      <template v-for="[part] in facts" :key="part">
+        <PartForm v-if="opened === part" :part="part" />
+      </template>
+      <PartList
+        v-model:opened="opened"
+        class="controls"
+        :class="{ moving: bench.moving }"
+        :parts="controls"
+        acts
+        empty="There is no control yet. Add the sticks and switches that this model uses."
+      />
+
+      <template v-for="rx in bench.view.receivers" :key="rx.part">
+        <header>
+          <h3>{{ rx.label }}</h3>
+          <span class="label">{{ rx.note }}</span>
+          <Button class="quiet" :aria-expanded="opened === rx.part" @click="toggle(rx.part)"
+            >Pins and abilities</Button
+          >
+        </header>
+        <PartForm
+          v-if="opened === rx.part"
+          :part="rx.part"
+          @gone="opened = undefined"
+          @renamed="opened = $event"
+        />
+        <table>
+          <thead>
+            <tr class="label">
+              <th scope="col">Pin</th>
+              <th scope="col">Function</th>
+              <th scope="col">Plugged in</th>
+              <th scope="col">on a lost signal this pin can</th>
+            </tr>
+          </thead>
+          <tbody>
+            <template v-for="pin in rx.pins" :key="pin.pin">
+              <tr>
+                <td class="fig">{{ pin.pin }}</td>
+                <td>
+                  <RouterLink
+                    v-if="pin.line"
+                    :to="{ name: 'functions', params: { id }, query: { line: pin.line } }"
+                    >{{ pin.function }}</RouterLink
+                  >
+                  <span v-else class="soft">nothing is sent on channel {{ pin.channel }}</span>
+                </td>
+                <td>
+                  <span v-for="device in pin.devices" :key="device.part" class="device">
+                    <button
+                      type="button"
+                      class="link"
+                      :data-behind="device.part"
+                      :aria-expanded="opened === device.part"
+                      @click="toggle(device.part)"
+                    >
+                      {{ device.label }}
+                    </button>
+                    <span class="label">{{ device.word }}</span>
+                    <LiveValue class="label" :value="device.value" :unit="device.unit" />
+                  </span>
+                  <button
+                    v-if="pin.devices.length === 0"
+                    type="button"
+                    class="link"
+                    @click="once($event, () => add('devices', 'servo'))"
+                  >
+                    plug something in
+                  </button>
+                </td>
+                <td class="soft">{{ pin.loss }}</td>
+              </tr>
+              <tr v-for="device in pin.devices.filter((d) => d.part === opened)" :key="device.part">
+                <td colspan="4">
+                  <PartForm :part="device.part" @gone="opened = undefined" @renamed="opened = $event" />
+                </td>
+              </tr>
+            </template>
+          </tbody>
+        </table>
+      </template>
+      <div class="acts">
+        <Button class="quiet" @click="once($event, () => add('receivers', ''))">Add a receiver</Button>
+        <MenuButton :items="kinds('devices')" label="Add a device" @choose="(kind) => add('devices', kind)"
+          >Add a device</MenuButton
+        >
+      </div>
+    </div>
+    <aside aria-label="What this transmitter cannot do">
+      <h3>What this transmitter cannot do</h3>
+      <FindingList place="kit" none="Nothing that this model wants is beyond it, as far as is known of it." />
+    </aside>
+  </div>
+  <p v-else class="soft">Opening the bench.</p>
+</template>
+
+<style scoped>
+.kit {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 360px);
+  gap: 12px 28px;
+}
+
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 14px;
+  margin-top: 14px;
+}
+
+header:first-child {
+  margin-top: 0;
+}
+
+header :deep(button) {
+  margin-left: auto;
+}
+
+h3 {
+  font-size: 19px;
+}
+
+.facts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 6px 0;
+}
+
+/* as many controls side by side as are read well, so that the receivers come into sight */
+.controls {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 300px), 1fr));
+  gap: 0 24px;
+}
+
+.controls :deep(.wide) {
+  grid-column: 1 / -1;
+}
+
+.controls :deep(.what) {
+  display: block;
+}
+
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+
+th {
+  text-align: left;
+  font-weight: 400;
+  border-bottom: 1.5px solid var(--ink);
+}
+
+td {
+  padding: 2px 10px 2px 0;
+  border-bottom: 1px solid var(--rule);
+  vertical-align: middle;
+}
+
+.device {
+  display: inline-flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0 8px;
+  margin-right: 12px;
+}
+
+aside {
+  border-left: 1px solid var(--rule);
+  padding-left: 20px;
+}
+
+@container main (max-width: 900px) {
+  .kit {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  aside {
+    border-left: 0;
+    padding-left: 0;
+  }
+}
+
+/* a pin becomes a small stack where there is no width for a table */
+@container main (max-width: 560px) {
+  thead {
+    display: none;
+  }
+
+  table,
+  tbody {
+    display: block;
+  }
+
+  tr {
+    display: grid;
+    grid-template-columns: 32px minmax(0, 1fr);
+    padding: 4px 0;
+    border-bottom: 1px solid var(--rule);
+  }
+
+  td {
+    grid-column: 2;
+    border-bottom: 0;
+  }
+
+  td:first-child {
+    grid-area: 1 / 1 / span 3 / 2;
+  }
+
+  td[colspan] {
+    grid-column: 1 / -1;
+  }
+}
+</style>

@@ -1,0 +1,119 @@
+<script setup lang="ts">
+/** Rules: what switches do, as sentences, live; and what must always hold. */
+import { computed, shallowRef } from 'vue'
+
+import type { Behind } from '../api/client'
+import FindingList from '../parts/FindingList.vue'
+import MenuButton from '../parts/MenuButton.vue'
+import PartList from '../parts/PartList.vue'
+import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
+
+defineProps<{ id: string }>()
+const bench = useBench()
+const edits = useEdits()
+const opened = shallowRef<string>()
+const problem = shallowRef('')
+
+const lists = ['logic', 'steppers', 'sequences', 'patterns', 'announcements']
+const of = (list: string): Behind[] => (bench.view?.behind ?? []).filter((b) => b.part.startsWith(`${list}/`))
+const rules = computed(() => lists.flatMap(of))
+const claims = computed(() => of('claims'))
+
+/** Every kind of rule in one list, with the list of the document that it goes to. */
+const kinds = computed(() =>
+  (bench.view?.groups ?? [])
+    .filter((group) => lists.includes(group.list))
+    .flatMap((group) => group.kinds.map((kind) => ({ key: `${group.list}/${kind.key}`, name: kind.name }))),
+)
+const claimKinds = computed(() => bench.view?.groups.find((g) => g.list === 'claims')?.kinds ?? [])
+
+async function add(list: string, kind: string) {
+  const outcome = await edits.act({ act: 'add', part: list, kind })
+  problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
+  if (outcome.kept) opened.value = outcome.part
+}
+
+function addRule(key: string) {
+  const [list = '', kind = ''] = key.split('/')
+  return add(list, kind)
+}
+</script>
+
+<template>
+  <h2 class="unseen">Rules</h2>
+  <div v-if="bench.view" class="rules">
+    <section aria-label="What the switches do">
+      <header>
+        <h3>What the switches do</h3>
+        <MenuButton :items="kinds" label="New rule" @choose="addRule">New rule</MenuButton>
+      </header>
+      <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
+      <PartList
+        v-model:opened="opened"
+        :parts="rules"
+        acts
+        empty="There is no rule yet: switches and sticks go straight to their functions. A rule is for what latches, steps, waits or flashes."
+      />
+    </section>
+    <aside aria-label="What must always hold">
+      <header>
+        <h3>What must always hold</h3>
+        <MenuButton
+          :items="claimKinds"
+          label="Add what must always hold"
+          @choose="(kind) => add('claims', kind)"
+          >Add</MenuButton
+        >
+      </header>
+      <PartList
+        v-model:opened="opened"
+        :parts="claims"
+        empty="Nothing is written down yet, such as: the winch never turns while the drum is locked."
+      />
+      <FindingList
+        place="rules"
+        title="What was found"
+        none="Nothing: every rule can come true, and every one is used."
+      />
+    </aside>
+  </div>
+  <p v-else class="soft">Opening the bench.</p>
+</template>
+
+<style scoped>
+.rules {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 420px);
+  gap: 12px 28px;
+}
+
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 4px 14px;
+  margin-bottom: 4px;
+}
+
+h3 {
+  font-size: 19px;
+}
+
+aside {
+  border-left: 1px solid var(--rule);
+  padding-left: 20px;
+}
+
+@container main (max-width: 900px) {
+  .rules {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  aside {
+    border-left: 0;
+    padding-left: 0;
+  }
+}
+</style>
