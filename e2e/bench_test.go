@@ -7,8 +7,10 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
@@ -83,6 +85,23 @@ func (p *person) reads(css string) string {
 func (p *person) clicks(css string) {
 	p.Helper()
 	p.goes(p.page.Click(css))
+}
+
+// clicksBelow clicks what stands below something that is still growing: once it has stood
+// still for a moment, as a hand would.
+func (p *person) clicksBelow(css string) {
+	p.Helper()
+	p.sees("document.querySelector(" + strconv.Quote(css) + ")")
+	require.Eventually(p, func() bool {
+		still, err := rig.Eval[bool](p.page, fmt.Sprintf(`(async () => {
+			const top = () => document.querySelector(%q)?.getBoundingClientRect().top
+			const before = top()
+			await new Promise(done => setTimeout(done, 250))
+			return before !== undefined && top() === before
+		})()`, css))
+		return err == nil && still
+	}, 15*time.Second, time.Millisecond, "%s never stands still", css)
+	p.clicks(css)
 }
 
 // opens goes from the yard to the lines of the Stoat.
@@ -356,12 +375,12 @@ func axe(t *testing.T, lamp bool) {
 			check(key)
 			continue
 		}
-		p.clicks(".partLink")
+		p.clicksBelow(".partLink")
 		p.sees("document.querySelector('.whole')")
 		check(key)
 	}
 	p.clicks(joint("share/0"))
-	p.clicks("[data-part='shares/tracks']")
+	p.clicksBelow("[data-part='shares/tracks']")
 	p.sees("document.querySelector('[data-behind=\"shares/tracks\"] .form')")
 	check("the share in its home")
 	dialog(func() { p.goes(p.page.Keys("?")) }, "keys")

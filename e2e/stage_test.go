@@ -22,7 +22,7 @@ func TestTheStageMovesAndIsPutBack(t *testing.T) {
 	p := sit(t)
 	p.opens()
 	p.sees(shows(".dock", "Stands still."))
-	p.sees(shows(".dock", "nothing drives it yet, drawn in outline"))
+	p.sees(shows(".dock", "nothing moves it yet, drawn in outline"))
 	p.sees(shows(".dock .free", "hands off"))
 	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -45, false))
 	p.sees(shows(".dock", "Ahead,"))
@@ -129,7 +129,7 @@ func TestThePictureIsChanged(t *testing.T) {
 	p.clean("changing the picture")
 	p.presses("Add a part")
 	p.sees("document.querySelectorAll('.editor li').length === 13")
-	p.sees(shows(".dock .row", "New part nothing drives it yet"))
+	p.sees(shows(".dock .row", "New part nothing moves it yet"))
 	p.presses("Remove from the picture")
 	p.sees("document.querySelectorAll('.editor li').length === 12")
 }

@@ -170,7 +170,7 @@ func TestEveryPartHasItsForm(t *testing.T) {
 	p.revision(2)
 	p.sees(shows("h2", "New function"))
 	p.clicks(joint("out/line_1/ends"))
-	p.clicks("[data-part='outputs/line_1']")
+	p.clicksBelow("[data-part='outputs/line_1']")
 	p.types("label", "Snow fan"+kb.Enter)
 	p.revision(3)
 	p.sees(shows("h2", "Snow fan"))
@@ -219,7 +219,7 @@ func TestEveryPartHasItsForm(t *testing.T) {
 	// exchanging two channels is one edit
 	p.clicks("[data-line=horn] .part")
 	p.clicks(joint("out/horn/ends"))
-	p.clicks("[data-part='outputs/horn']")
+	p.clicksBelow("[data-part='outputs/horn']")
 	p.chooses("[data-exchange]", "Winch")
 	p.revision(9)
 	p.sees(shows(joint("out/horn/pin"), "9"))

@@ -521,7 +521,7 @@ func (s *Store) LoadOnce(ctx context.Context, name string, doc *setup.Document,
 			return done.Error
 		}
 		loaded = true
-		head, err := create(tx, doc, Origin{Page: name, Edit: name}, "brought in")
+		head, err := create(tx, doc, Origin{Page: name, Edit: name}, "imported")
 		if err != nil {
 			return err
 		}

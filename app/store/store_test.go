@@ -42,7 +42,7 @@ func low(v int) []byte {
 
 func TestEditsAreKeptAndTakenBack(t *testing.T) {
 	s, ctx := open(t), context.Background()
-	first, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	first, err := s.Create(ctx, stoat(t), by("import"), "imported")
 	require.NoError(t, err)
 	id := first.ModelID
 
@@ -97,7 +97,7 @@ func TestUndoIsALinearHistory(t *testing.T) {
 	runs := 0
 	rapid.Check(t, func(t *rapid.T) {
 		runs++
-		now, err := s.Create(ctx, doc, by(fmt.Sprint("x", runs)), "brought in")
+		now, err := s.Create(ctx, doc, by(fmt.Sprint("x", runs)), "imported")
 		require.NoError(t, err)
 		history, at := []float64{now.Doc.Setup.Outputs[1].Low}, 0
 		for i, what := range rapid.SliceOfN(rapid.SampledFrom([]string{"edit", "edit", "undo", "redo"}), 1,
@@ -136,7 +136,7 @@ func TestUndoIsALinearHistory(t *testing.T) {
 
 func TestEditsAtOnceGiveOneWinner(t *testing.T) {
 	s, ctx := open(t), context.Background()
-	m, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	m, err := s.Create(ctx, stoat(t), by("import"), "imported")
 	require.NoError(t, err)
 	var won, lost int
 	var mu sync.Mutex
@@ -177,7 +177,7 @@ func TestDemoIsLoadedOncePerDatabase(t *testing.T) {
 func TestTheDocumentIsKeptAsWritten(t *testing.T) {
 	s, ctx := open(t), context.Background()
 	doc := stoat(t)
-	m, err := s.Create(ctx, doc, by("import"), "brought in")
+	m, err := s.Create(ctx, doc, by("import"), "imported")
 	require.NoError(t, err)
 	back, err := s.Head(ctx, m.ModelID)
 	require.NoError(t, err)
@@ -189,7 +189,7 @@ func TestTheDocumentIsKeptAsWritten(t *testing.T) {
 // page's own newest edit, and asks where a later one touched the same place.
 func TestEachPageTakesItsOwnBack(t *testing.T) {
 	s, ctx := open(t), context.Background()
-	m, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	m, err := s.Create(ctx, stoat(t), by("import"), "imported")
 	require.NoError(t, err)
 	id := m.ModelID
 	ours, theirs := func(e string) Origin {
@@ -228,9 +228,9 @@ func TestEachPageTakesItsOwnBack(t *testing.T) {
 
 func TestWhatIsTakenOutOfTheYardCanBePutBack(t *testing.T) {
 	s, ctx := open(t), context.Background()
-	m, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	m, err := s.Create(ctx, stoat(t), by("import"), "imported")
 	require.NoError(t, err)
-	again, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	again, err := s.Create(ctx, stoat(t), by("import"), "imported")
 	require.NoError(t, err)
 	require.Equal(t, m.ModelID, again.ModelID, "the same request sent again is no second model")
 	require.NoError(t, s.Remove(ctx, m.ModelID))
@@ -248,7 +248,7 @@ func TestWhatIsTakenOutOfTheYardCanBePutBack(t *testing.T) {
 
 func TestRecordingsAreKeptByName(t *testing.T) {
 	s, ctx := open(t), context.Background()
-	m, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	m, err := s.Create(ctx, stoat(t), by("import"), "imported")
 	require.NoError(t, err)
 	one, err := s.KeepRecording(ctx, m.ModelID, Recording{Name: "round the hut", Exact: true, Script: "one"})
 	require.NoError(t, err)
@@ -285,7 +285,7 @@ func TestEveryServerHears(t *testing.T) {
 		close(done)
 	}()
 	t.Cleanup(func() { cancel(); <-done })
-	m, err := here.Create(t.Context(), stoat(t), by("import"), "brought in")
+	m, err := here.Create(t.Context(), stoat(t), by("import"), "imported")
 	require.NoError(t, err)
 	edits := 0
 	hears := func() bool {
@@ -327,7 +327,7 @@ func TestAnOlderDatabaseKeepsItsUndo(t *testing.T) {
 	url := clustertest.URL(t)
 	s, err := Open(t.Context(), url)
 	require.NoError(t, err)
-	m, err := s.Create(t.Context(), stoat(t), by("import"), "brought in")
+	m, err := s.Create(t.Context(), stoat(t), by("import"), "imported")
 	require.NoError(t, err)
 	for i := range 3 {
 		_, err = s.Edit(t.Context(), m.ModelID, i+1, by(i), low(-50-i))
@@ -363,7 +363,7 @@ func TestAnOlderDatabaseKeepsItsUndo(t *testing.T) {
 // TestWhatWasTickedIsKept with its revision; the same code again is the same sheet.
 func TestWhatWasTickedIsKept(t *testing.T) {
 	s, ctx := open(t), context.Background()
-	head, err := s.Create(ctx, stoat(t), by("import"), "brought in")
+	head, err := s.Create(ctx, stoat(t), by("import"), "imported")
 	require.NoError(t, err)
 	one := Ticked{ModelID: head.ModelID, Revision: 1, Code: "AAAA", Of: 9, Keyed: 9, ReadBack: 8, Seen: 1,
 		Open: []string{"Ends, x: not read back"}}

@@ -97,7 +97,7 @@ func (m *models) ImportModel(ctx context.Context,
 		return nil, err
 	}
 	model, err := m.create(ctx, doc, store.Origin{Page: r.Params.AxtrenPage, Edit: r.Params.AxtrenEdit},
-		"brought in")
+		"imported")
 	return contract.ImportModel201JSONResponse(model), err
 }
 

@@ -186,7 +186,7 @@ func (m *models) bringIn(ctx context.Context, f archive.File, by store.Origin) (
 			return contract.Model{}, err
 		}
 	}
-	head, err := m.store.Create(ctx, f.Doc, by, "brought in", f.Recordings...)
+	head, err := m.store.Create(ctx, f.Doc, by, "imported", f.Recordings...)
 	if err != nil {
 		return contract.Model{}, err
 	}

@@ -163,7 +163,7 @@ func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) err
 			return fmt.Errorf("the demo models cannot be loaded: %w", err)
 		}
 		if loaded {
-			say("brought in %s of the demo", m.Doc.Setup.Name)
+			say("imported %s of the demo", m.Doc.Setup.Name)
 		}
 	}
 	return nil

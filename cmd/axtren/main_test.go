@@ -142,7 +142,7 @@ func TestCheckSaysWhatItFindsAndExitsSo(t *testing.T) {
 			"[power_on]}]\n")
 	stdout, _, code = axtren(t, "check", flawed, "--json")
 	require.Equal(t, 1, code)
-	require.JSONEq(t, `{"findings": [{"rule": "not_driven", "severity": "warning", "where": "outputs[0]", "message": "nothing drives o", "remedy": "add a mix to it, or take it out"}],
+	require.JSONEq(t, `{"findings": [{"rule": "not_driven", "severity": "warning", "where": "outputs[0]", "message": "nothing moves o", "remedy": "add a mix to it, or remove it"}],
 		"claims": [{"id": "c", "verdict": "undecided", "steps": [], "states": 0}]}`, stdout)
 	ring := write(t, "ring.yaml",
 		"format: axtren-setup\nversion: 1\nmixes: [{to: o, from: o.asked}]\noutputs: [{id: o, channel: 1}]\n")

@@ -116,7 +116,7 @@ func (c *checker) outputs() {
 	for i := range c.s.Outputs {
 		o, where, name := &c.s.Outputs[i], fmt.Sprintf("outputs[%d]", i), c.s.OutputLabel(i)
 		if len(c.p.Routes[i].Terms) == 0 {
-			c.find("not_driven", Warning, where, "add a mix to it, or take it out", "nothing drives %s", name)
+			c.find("not_driven", Warning, where, "add a mix to it, or remove it", "nothing moves %s", name)
 		}
 		c.cut(i, where, name)
 		c.carried(i, where, name)

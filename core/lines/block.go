@@ -424,7 +424,7 @@ func (b *builder) shareJoint(k int) Joint {
 	for _, rule := range rules {
 		f.Choices = append(f.Choices, Choice{Value: rule, Label: words.Choice("rule", rule)})
 	}
-	return Joint{Key: fmt.Sprintf("share/%d", k), Caption: "too much asked?", Value: -1,
+	return Joint{Key: fmt.Sprintf("share/%d", k), Caption: "when both ask for too much", Value: -1,
 		Text:   words.Choice("rule", sh.Rule),
 		Editor: &Editor{Title: "When they ask for too much", Fields: []Field{f}}, Parts: sharePart(sh)}
 }

@@ -56,9 +56,10 @@ func (f *former) condition(name, label, at string, value *setup.Node) {
 
 // conditions are those that are never all true.
 func (f *former) conditions(at string, value *setup.Node, help string) {
-	field := Field{Name: "never", Label: "never all at once", Help: help, Kind: Rows, Shape: "plain", Always: true,
-		Targets: f.targets(at, value), Rows: [][]string{},
-		Columns: []Field{{Name: "entry", Label: "never all at once", Kind: Reference, Choices: f.truthChoices()}}}
+	field := Field{Name: "never", Label: "never all at once", Help: help, Kind: Rows, Shape: "plain",
+		Always: true, Targets: f.targets(at, value), Rows: [][]string{},
+		Columns: []Field{{Name: "entry", Label: "never all at once", Kind: Reference,
+			Choices: f.truthChoices()}}}
 	for _, one := range value.Items {
 		if one.Kind != setup.Text {
 			field.Columns[0].Kind, field.Columns[0].Choices = Written, nil

@@ -40,7 +40,7 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 // lossGuess is said with the loss delay that a new receiver begins with: common
 // practice, no source.
 const lossGuess = "A loss delay of 1 s is a guess: many links take 0.5 to 1.5 s. To measure it, tie the " +
-	"model down, turn the set off, and count until the parts go where they are to go."
+	"model down, turn the transmitter off, and count until the parts go where they are to go."
 
 // appendTo adds to a list, which is made where the document has none.
 func appendTo(tree *setup.Node, list string, n *setup.Node) {

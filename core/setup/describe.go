@@ -374,7 +374,7 @@ func (CanLogic) describe() docs {
 		"count":              "blocks that it has",
 		"blocks":             "the kinds of block that it has",
 		"inputs":             "inputs that one block may have",
-		"negated":            "whether an input may be turned round",
+		"negated":            "whether an input may be reversed",
 		"order":              "whether blocks run in the order of their places, or each after what it reads",
 		"both_true":          "which wins in a latch of which both are true",
 		"set_on":             "whether a latch acts as long as its condition holds, or on the press alone",

@@ -257,7 +257,7 @@ func (sh *Sheet) again(old *Sheet, before map[string]*Item) []Section {
 		bound = "another transmitter or receiver is bound anew, and a bind may store other loss positions"
 	}
 	sec := Section{Key: "again", Title: "Try the lost signal again",
-		Note: "Model on its block. Turn the set off, watch where these go, and turn it on again."}
+		Note: "Model on its block. Turn the transmitter off, watch where these go, and turn it on again."}
 	for _, out := range sh.outputs {
 		why := whys[out.id]
 		if bound != "" {
@@ -533,12 +533,12 @@ func seconds(s float64) string {
 }
 
 func (b *builder) loss() Section {
-	note := "Kept by the receiver: store it there, read it back, and try it with the set off."
+	note := "Kept by the receiver: store it there, read it back, and try it with the transmitter off."
 	switch can := b.s.Transmitter.Can; {
 	case can == nil || can.Failsafe == "":
-		note = "Try it with the set off: what a set calls its normal is not to be believed."
+		note = "Try it with the transmitter off: what a transmitter calls its normal is not to be believed."
 	case can.Failsafe == "transmitter":
-		note = "Kept by the transmitter and sent to the receiver: try it with the set off."
+		note = "Kept by the transmitter and sent to the receiver: try it with the transmitter off."
 	case can.Failsafe == "none":
 		note = "This transmitter keeps no loss positions: the receiver does what it does by itself."
 	}

@@ -20,7 +20,7 @@ func (g *Stage) rowWords(st *State) []string {
 func (p *part) says(now pose) string {
 	switch {
 	case !p.driven():
-		return "nothing drives it yet"
+		return "nothing moves it yet"
 	case now.flags&Lost != 0:
 		return "no signal"
 	case now.flags&Unknown != 0:

@@ -87,7 +87,7 @@ func (g *Stage) Words(st *State, on *signal.State) Words {
 	}
 	for i := range g.parts {
 		if p := &g.parts[i]; !p.driven() {
-			w.More = append(w.More, p.label+": nothing drives it yet, drawn in outline.")
+			w.More = append(w.More, p.label+": nothing moves it yet, drawn in outline.")
 		}
 	}
 	return w

@@ -173,7 +173,7 @@ func (l *looker) silent() {
 
 func (l *looker) undriven() {
 	if len(l.route.Terms) == 0 {
-		l.add(l.own("turn"), l.part(), true, "say what drives it", "nothing drives this function")
+		l.add(l.own("turn"), l.part(), true, "say what moves it", "nothing moves this function yet")
 	}
 }
 

@@ -43,7 +43,7 @@ var fields = map[string]string{
 	"can.endpoint_follows": "an end is a side of", "can.endpoint_from": "ends count from",
 	"can.failsafe": "loss is set in", "can.start_check": "checks at the start", "can.logic": "has logic",
 	"logic.count": "rules that it has", "logic.blocks": "kinds of rule that it has",
-	"logic.inputs": "inputs of a rule", "logic.negated": "an input may be turned round",
+	"logic.inputs": "inputs of a rule", "logic.negated": "an input may be reversed",
 	"logic.order": "runs its rules", "logic.both_true": "when on and off are both asked",
 	"logic.set_on": "a latch goes on", "logic.thrown_at_power_on": "a switch that is thrown at power-on",
 	"logic.remembers": "remembers latches when it is off", "can.steppers": "sets of steps",

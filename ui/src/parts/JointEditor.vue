@@ -45,7 +45,17 @@ const line = computed(() => props.lines.find((l) => l.id === props.editor.rule))
 .fields {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 22px;
+  gap: 8px 12px;
+}
+
+/* beside the rule, which is in percent, the figures stand in one row */
+.fields:not(.stacked) :deep(.p-inputtext) {
+  width: 64px;
+}
+
+.fields:not(.stacked) :deep(.field > .label) {
+  position: absolute;
+  clip-path: inset(50%);
 }
 
 .stacked {

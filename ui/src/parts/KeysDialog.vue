@@ -34,7 +34,7 @@ const own: Record<string, [string, string][]> = {
   yard: [
     ['Tab, Enter', 'go to a model, open it'],
     ['/', 'search'],
-    ['Ctrl Z', 'put back what was taken out last'],
+    ['Ctrl Z', 'put back what was removed last'],
     ['?', 'this list'],
   ],
 }

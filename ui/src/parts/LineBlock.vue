@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The open line: every joint live, lines that share joints drawn as one block. */
-import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
 
 import type { Block, Joint, View } from '../api/client'
 import { useBench } from '../stores/bench'
@@ -46,6 +46,8 @@ watch(
   () => chosen.value?.key,
   () => (part.value = undefined),
 )
+/** What was opened is seen as whole as the window lets it. */
+onMounted(() => section.value?.scrollIntoView({ block: 'nearest' }))
 watch(
   () => props.pointed,
   async (to) => {
@@ -248,7 +250,7 @@ h2 {
 .chains {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 34px;
+  gap: 2px 18px;
 }
 
 .chain {
@@ -315,8 +317,8 @@ h3 {
 
 .below {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 18px;
+  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+  gap: 16px;
   margin-top: 10px;
   padding-top: 10px;
   border-top: 1px solid var(--rule);
@@ -346,15 +348,6 @@ h3 {
 }
 
 @container register (min-width: 600px) and (max-width: 880px) {
-  .below {
-    grid-template-columns: minmax(0, 1fr);
-  }
-
-  .below > :nth-child(2) {
-    border-left: 0;
-    padding-left: 0;
-  }
-
   h3 {
     padding-right: 8px;
   }
@@ -365,7 +358,7 @@ h3 {
   }
 }
 
-@media (max-width: 760px) {
+@container register (max-width: 599px) {
   .rows,
   .rows.named,
   .below {

@@ -149,7 +149,7 @@ function play(recording: Recording) {
           class="unseen"
           type="file"
           accept=".csv"
-          aria-label="Script to bring in"
+          aria-label="Script to import"
           tabindex="-1"
           @change="bring"
         />

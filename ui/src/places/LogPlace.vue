@@ -217,7 +217,7 @@ function name(r: Revision): string {
         <span aria-hidden="true">{{
           line.kind === 'gone' ? '− ' : line.kind === 'new' ? '+ ' : '  '
         }}</span><span v-if="line.kind === 'gone' || line.kind === 'new'" class="unseen">{{
-          line.kind === 'gone' ? 'taken out: ' : 'new: '
+          line.kind === 'gone' ? 'removed: ' : 'new: '
         }}</span
         >{{ line.kind === 'gap' ? '⋯' : line.text }}
       </div>

@@ -17,6 +17,10 @@ const problem = shallowRef('')
 
 const lists = ['logic', 'steppers', 'sequences', 'patterns', 'announcements']
 const of = (list: string): Behind[] => (bench.view?.behind ?? []).filter((b) => b.part.startsWith(`${list}/`))
+const nothingYet =
+  'There is no rule yet: switches and sticks go straight to their functions. ' +
+  'A rule is for what latches, steps, waits or flashes.'
+
 const rules = computed(() => lists.flatMap(of))
 const claims = computed(() => of('claims'))
 
@@ -49,12 +53,7 @@ function addRule(key: string) {
         <MenuButton :items="kinds" label="New rule" @choose="addRule">New rule</MenuButton>
       </header>
       <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
-      <PartList
-        v-model:opened="opened"
-        :parts="rules"
-        acts
-        empty="There is no rule yet: switches and sticks go straight to their functions. A rule is for what latches, steps, waits or flashes."
-      />
+      <PartList v-model:opened="opened" :parts="rules" acts :empty="nothingYet" />
     </section>
     <aside aria-label="What must always hold">
       <header>

@@ -279,7 +279,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
         type="file"
         multiple
         accept=".yaml,.yml,.json,.zip"
-        aria-label="Files to bring in"
+        aria-label="Files to import"
         tabindex="-1"
         @change="chosen"
       />
@@ -430,9 +430,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
     <Dialog
       v-model:visible="broughtShown"
       modal
-      :header="
-        brought.length > 1 ? 'Not all files were brought in' : `${brought[0]?.file} was not brought in`
-      "
+      :header="brought.length > 1 ? 'Not all files were imported' : `${brought[0]?.file} was not imported`"
       :style="{ width: 'min(760px, 94vw)' }"
     >
       <section v-for="one in brought" :key="one.file">

@@ -53,7 +53,7 @@ function shut() {
 }
 
 const often = (d: Drill, count: number) =>
-  d.of === 1 ? '' : count === d.of ? 'however things were left' : `in ${count} of ${d.of} stances`
+  d.of === 1 ? '' : count === d.of ? 'however things were left' : `in ${count} of ${d.of} ways`
 
 const words = computed(() => stage.words)
 
@@ -104,7 +104,7 @@ useEventListener('keydown', keys)
       </p>
       <template v-else>
         <p v-if="stage.drill.of > 1" class="label">
-          {{ stage.drill.of }} stances of what may have been left
+          {{ stage.drill.of }} ways in which things may have been left
           {{ stage.drill.whole ? '' : '; too many to try all: each control was moved alone' }}
         </p>
         <ul>
