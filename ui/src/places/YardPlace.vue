@@ -306,7 +306,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
       </div>
       <div v-if="models?.length === 0" class="empty">
         <p>
-          <strong>No model yet.</strong> Begin one as what it is; it gets the few lines that such a craft
+          <strong>No model yet.</strong> Begin one as what it is; it gets the few functions that such a craft
           usually has.
         </p>
         <p class="acts">
@@ -353,7 +353,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
               </li>
             </ul>
             <p v-if="!model.stands?.length" class="soft">
-              {{ model.lines }} lines, nothing found that wants a look
+              {{ model.lines }} functions, nothing found that wants a look
             </p>
           </div>
           <p class="label">revision {{ model.revision }}<br />{{ when(model) }}</p>

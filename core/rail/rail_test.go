@@ -1,0 +1,101 @@
+package rail_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/rail"
+	"axtren/core/setup"
+	"axtren/core/signal"
+	"axtren/core/starts"
+)
+
+// build works out the rail of a document.
+func build(t *testing.T, yaml string) *rail.Rail {
+	t.Helper()
+	doc, err := setup.ReadYAML([]byte(yaml))
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	return rail.Build(p)
+}
+
+// states are the states by place.
+func states(r *rail.Rail) map[string]string {
+	list := map[string]string{}
+	for _, one := range r.Places {
+		list[one.Key] = one.State
+	}
+	return list
+}
+
+const empty = "format: axtren-setup\nversion: 1\n"
+
+// TestAnEmptyModelHasEveryPlace holds the order of the places and what each says where there
+// is nothing; lists are empty, never missing.
+func TestAnEmptyModelHasEveryPlace(t *testing.T) {
+	r := build(t, empty)
+	var titles []string
+	for _, one := range r.Places {
+		titles = append(titles, one.Title)
+		require.NotEmpty(t, one.State, one.Key)
+	}
+	require.Equal(t, []string{"Kit", "Functions", "Mixing", "Rules", "Loss and start", "Stage", "Sheet", "Log"},
+		titles)
+	require.Equal(t, "transmitter, no receiver yet", states(r)["kit"])
+	require.Equal(t, "none yet", states(r)["functions"])
+	require.Equal(t, "no pair yet", states(r)["mixing"])
+	require.Equal(t, "no rule yet", states(r)["rules"])
+	require.Equal(t, "nothing found", states(r)["loss"])
+	require.Equal(t, []rail.Finding{}, r.Findings)
+}
+
+// TestTheStateFollowsTheModel counts functions, receivers, rules and what is to be proved.
+func TestTheStateFollowsTheModel(t *testing.T) {
+	r := build(t, empty+`
+transmitter: {controls: [{id: b, kind: switch, positions: [off, on]}, {id: a, kind: axis}]}
+logic: [{id: l, block: toggle, in: b.on}]
+outputs: [{id: lamp, channel: 1}, {id: idle, channel: 2}]
+mixes: [{to: lamp, from: 100, when: l}]
+receivers: [{id: one, pins: [{pin: 1, channel: 1}]}, {id: two, pins: [{pin: 1, channel: 2}]}]
+claims: [{id: c, never: [l, b.off]}]
+`)
+	got := states(r)
+	require.Equal(t, "transmitter, 2 receivers", got["kit"])
+	require.Equal(t, "2, 1 not driven", got["functions"])
+	require.Equal(t, "1 rule, 1 to prove", got["rules"])
+}
+
+// TestFindingsLeadToTheirPart: each finding names a place that there is, the part that it is
+// about: where it is mended, and nowhere else.
+func TestFindingsLeadToTheirPart(t *testing.T) {
+	r := build(t, empty+`
+transmitter: {controls: [{id: a, kind: axis}]}
+outputs: [{id: screw, channel: 1, loss: {mode: hold}}, {id: idle, channel: 2}]
+mixes: [{to: screw, from: a}]
+receivers: [{id: rx, failsafe: {can: [hold]}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+devices: [{id: motor, on: rx.1, kind: esc}]
+`)
+	var said []string
+	for _, f := range r.Findings {
+		said = append(said, f.Severity+" "+f.Place+" "+f.Part)
+		require.NotEmpty(t, f.Message)
+		require.NotEmpty(t, f.Remedy)
+	}
+	require.Equal(t, []string{"warning functions outputs/idle", "warning loss outputs/screw"}, said)
+	require.Equal(t, "1 to look at", states(r)["loss"])
+}
+
+// TestEveryStartHasItsRail: every kind of model that is begun has a state in each place.
+func TestEveryStartHasItsRail(t *testing.T) {
+	for _, k := range starts.Kinds() {
+		doc, err := starts.Start(k.Kind)
+		require.NoError(t, err)
+		p, err := signal.Compile(doc.Setup)
+		require.NoError(t, err)
+		for _, one := range rail.Build(p).Places {
+			require.NotEmpty(t, one.State, "%s of %s", one.Key, k.Kind)
+		}
+	}
+}
