@@ -166,8 +166,17 @@ func TestEditsAreKeptUndoneAndStillThereAfterAReload(t *testing.T) {
 	p.types("low", "-80"+kb.Enter)
 	p.revision(2)
 	p.sees(shows(joint("out/starboard_track/ends"), "ends −80 … +94"))
+	top := func() float64 {
+		y, err := rig.Eval[float64](p.page, fmt.Sprintf("document.querySelector(%q).getBoundingClientRect().top",
+			joint("out/starboard_track/turn")))
+		p.goes(err)
+		return y
+	}
+	where := top()
 	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -80, false))
 	p.sees(shows(joint("out/starboard_track/pulse"), "1100.0"))
+	p.sees(shows(".block header", "answering the right stick"))
+	require.Equal(t, where, top(), "moving a lever moves nothing from under the hand")
 	p.goes(p.page.Release())
 
 	p.clicks(joint("out/starboard_track/turn"))

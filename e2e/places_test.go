@@ -160,3 +160,51 @@ func TestARemovedModelIsSaid(t *testing.T) {
 	p.clicks("[role=main] a")
 	p.sees("document.querySelector('[data-model]')")
 }
+
+// TestWhatPointsAtAPartOpensIt: by its address, and from within the place in which it lives.
+func TestWhatPointsAtAPartOpensIt(t *testing.T) {
+	p := sit(t)
+	p.ask("POST", "/api/models", strings.TrimSpace(`
+format: axtren-setup
+version: 1
+name: Points
+transmitter: {controls: [{id: a, kind: axis, label: Lever}]}
+link: {learned_us: {low: 900, centre: 1500, high: 2100}}
+outputs: [{id: screw, label: Screw, channel: 1}, {id: idle, label: Idle, channel: 2}]
+mixes: [{id: m, to: screw, from: a}]
+receivers: [{id: rx, label: Four pins, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3},
+    {pin: 4, channel: 4}]}]
+devices: [{id: motor, on: rx.1, kind: esc, label: Motor}]
+`))
+	at := ""
+	for _, m := range p.models() {
+		if m.Name == "Points" {
+			at = p.app.URL + "/models/" + m.ID + "/"
+		}
+	}
+	for _, one := range []struct{ place, part, title string }{
+		{"kit", "controls/a", "Lever"}, {"kit", "devices/motor", "Motor"}, {"kit", "receivers/rx", "Four pins"},
+		{"kit", "transmitter", "The transmitter in the hand"}, {"loss", "link", "What lies between"},
+		{"functions", "mixes/m", "mix"}, {"functions", "outputs/idle", "Idle"},
+	} {
+		p.goes(p.page.Go(at + one.place + "?part=" + one.part))
+		p.sees(shows(".form h3", one.title))
+	}
+
+	// what the form of the start check had of its own is still there, and the link lives beside it alone
+	p.goes(p.page.Go(at + "loss"))
+	p.sees("document.querySelector('[data-field=start_check]')")
+	p.sees("document.querySelectorAll('.loss .form').length === 1")
+	p.clicks("[data-behind=link]")
+	p.sees("document.querySelectorAll('.loss .form').length === 2")
+	p.goes(p.page.Go(at + "kit"))
+	p.sees("document.querySelector('.kit .controls') && !document.querySelector('[data-behind=link]')")
+
+	// a device goes on the pin at which it was asked for, not on the first that is free
+	p.evals("[...document.querySelectorAll('.kit tbody tr')].find(r => r.cells[0].innerText.trim() === '4')" +
+		".querySelector('button').click(), true")
+	p.revision(2)
+	p.sees("[...document.querySelectorAll('.kit tbody tr')].find(r => r.cells[0].innerText.trim() === '4')" +
+		".innerText.includes('New part')")
+	p.sees(shows(".form h3", "New part"))
+}

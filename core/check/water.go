@@ -60,6 +60,9 @@ func (f *Finding) Home(s *setup.Setup) (place, part string) {
 			part = s.PartOf(list, index)
 		}
 	}
+	if rest == "" && list == "link" {
+		part = list // no list: it has a form of its own
+	}
 	switch {
 	case f.Rule == "cannot":
 		return "kit", part

@@ -1,8 +1,6 @@
 package lines
 
 import (
-	"strings"
-
 	"axtren/core/setup"
 	"axtren/core/words"
 )
@@ -15,7 +13,7 @@ func groups() []Group {
 		if part.Key == "outputs" {
 			continue
 		}
-		g := Group{List: part.Key, Title: strings.ToUpper(part.Many[:1]) + part.Many[1:],
+		g := Group{List: part.Key, Title: words.Capital(part.Many),
 			Kinds: []GroupKind{}}
 		own := words.Kinds(part.Key)
 		if part.Key == "claims" {
@@ -117,7 +115,7 @@ func (b *builder) holds(one *Behind, list string, i int) {
 			b.s.Announcements[i].When)
 	case "mixes":
 		m := &b.s.Mixes[i]
-		one.Label = b.sourceName(m.From) + " to " + b.s.OutputLabel(b.s.Item(m.To).Index)
+		one.Label = b.mixLabel(i)
 		if m.When != nil {
 			one.Words = "only while " + words.Truth(b.s, *m.When)
 		}

@@ -37,7 +37,7 @@ func (b *builder) title(members []int) string {
 		if a > 0 && z > 0 && title[a:] == next[z:] {
 			title = title[:a]
 		}
-		title += " and " + strings.ToLower(next[:1]) + next[1:]
+		title += " and " + words.Small(next)
 	}
 	return title
 }
@@ -119,18 +119,40 @@ func (b *builder) chain(from setup.Value, members []int, shared map[string][]int
 		Caption: "gain " + words.Short(m.Gain.Pos),
 		Value:   b.place(term.V), Unit: "%", Editor: &Editor{Title: "Gain of " + b.sourceName(from),
 			Fields: []Field{gain},
-			Note:   sharedNote(len(mixes))}, Parts: b.mixParts(mixes...)})
+			Note:   sharedNote(len(mixes))}, Parts: b.mixLinks(mixes...)})
 }
 
-// mixParts names mixes as parts; one without an id has none.
-func (b *builder) mixParts(mixes ...int) []string {
-	var list []string
-	for _, k := range mixes {
-		if id := b.s.Mixes[k].ID; id != nil {
-			list = append(list, "mixes/"+string(*id))
+// links lead to parts; a part without an id has none.
+func (b *builder) links(parts ...setup.Item) []Link {
+	var list []Link
+	for _, item := range parts {
+		part := b.s.PartName(item)
+		if part == "" {
+			continue
 		}
+		label := b.s.Label(item)
+		if item.Kind == setup.IsMix {
+			label = b.mixLabel(item.Index)
+		}
+		of := setup.ListOf(item.Kind)
+		list = append(list, Link{part, words.Of(of).Name + " " + label, words.Home(of)})
 	}
 	return list
+}
+
+// mixLinks lead to mixes.
+func (b *builder) mixLinks(mixes ...int) []Link {
+	items := make([]setup.Item, len(mixes))
+	for i, k := range mixes {
+		items[i] = setup.IsMix.At(k)
+	}
+	return b.links(items...)
+}
+
+// mixLabel says what a mix brings where: Right stick, forward to Port track.
+func (b *builder) mixLabel(k int) string {
+	m := &b.s.Mixes[k]
+	return b.sourceName(m.From) + " to " + b.s.OutputLabel(b.s.Item(m.To).Index)
 }
 
 func sharedNote(n int) string {
@@ -159,7 +181,7 @@ func (b *builder) run(v setup.Value) []Joint {
 	case setup.SourceControl:
 		c := b.s.Transmitter.Controls[src.Index]
 		j := Joint{Key: "control/" + string(c.ID), Caption: b.s.ControlLabel(src.Index), Unit: "%",
-			Value: b.place(b.p.NumberSlot(src.Index)), Parts: []string{"controls/" + string(c.ID)}}
+			Value: b.place(b.p.NumberSlot(src.Index)), Parts: b.links(setup.IsControl.At(src.Index))}
 		return []Joint{j}
 	case setup.SourceDemand:
 		d := &b.s.Demands[src.Index]
@@ -207,7 +229,8 @@ func (b *builder) behindJoint(src setup.Source) Joint {
 	for _, one := range b.behindOf(kinds[src.Kind]) {
 		if one.index == src.Index {
 			return Joint{Key: "part/" + one.Part, Caption: one.Label, Value: one.Value, Unit: one.Unit,
-				Names: one.Names, Parts: []string{one.Part}}
+				Names: one.Names,
+				Parts: []Link{{one.Part, one.Word + " " + one.Label, one.Place}}}
 		}
 	}
 	return Joint{Value: -1}
@@ -237,7 +260,7 @@ func (b *builder) demandJoint(i int, d *setup.Demand) Joint {
 		Field{Name: "trim", Label: "trim", Kind: Number, Value: d.Trim, Min: -50, Max: 50, Step: 0.5,
 			Unit: "%", Targets: at("trim")})
 	return Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out),
-		Unit: "%", Editor: e, Parts: []string{"demands/" + string(d.ID)}}
+		Unit: "%", Editor: e, Parts: b.links(setup.IsDemand.At(i))}
 }
 
 // target is a field of the i-th element of a list.
@@ -272,14 +295,14 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 	o, r := &b.s.Outputs[i], &b.p.Routes[i]
 	key := func(joint string) string { return "out/" + string(o.ID) + "/" + joint }
 	row := Row{Line: string(o.ID), Name: name}
-	own := []string{"outputs/" + string(o.ID)}
+	own := b.links(setup.IsOutput.At(i))
 	add := func(j Joint) { row.Joints = append(row.Joints, j) }
 	for _, t := range r.Terms {
 		if m := &b.s.Mixes[t.Mix]; m.When != nil {
 			add(Joint{Key: fmt.Sprintf("while/%d", t.Mix),
 				Caption: b.sourceName(m.From) + " while " + words.Truth(b.s, *m.When),
 				Value:   b.place(t.Weight), Unit: "holds",
-				Parts: b.mixParts(t.Mix)})
+				Parts: b.mixLinks(t.Mix)})
 		}
 	}
 	if j := b.sumJoint(i, shared); j != nil {
@@ -296,9 +319,9 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 		add(Joint{Key: key(signal.JointSlew), Caption: "slowed", Value: b.place(r.P), Unit: "%", Parts: own})
 	}
 	add(Joint{Key: key(signal.JointPulse), Caption: "pulse", Value: b.place(r.US), Unit: "µs", Parts: own})
-	carried := append(slices.Clone(own), "link")
+	carried := append(slices.Clone(own), Link{"link", "the link", words.Home("link")})
 	for _, pin := range r.Pins {
-		carried = append(carried, "receivers/"+string(b.s.Receivers[pin.Receiver].ID))
+		carried = append(carried, b.links(setup.IsReceiver.At(pin.Receiver))...)
 	}
 	add(Joint{Key: key("pin"), Caption: "channel, pin", Value: -1,
 		Text: fmt.Sprintf("%d, %s", o.Channel, b.pinNumbers(i)), Parts: slices.Compact(carried)})
@@ -314,7 +337,7 @@ func (b *builder) partJoints(i int) []Joint {
 			d := &b.s.Devices[k]
 			j := Joint{Key: "device/" + string(d.ID), Caption: b.s.DeviceLabel(k),
 				Value: b.place(b.p.Devices[k].Value), Unit: d.PartKind().Unit,
-				Parts: []string{"devices/" + string(d.ID)}}
+				Parts: b.links(setup.IsDevice.At(k))}
 			if d.PartKind().Passes {
 				j.Text = "adds what the attitude asks"
 			}
@@ -359,7 +382,7 @@ func (b *builder) sumJoint(i int, shared map[string][]int) *Joint {
 	for _, t := range r.Terms {
 		mixes = append(mixes, t.Mix)
 	}
-	return &Joint{Parts: b.mixParts(mixes...), Key: "out/" + string(b.s.Outputs[i].ID) + "/" +
+	return &Joint{Parts: b.mixLinks(mixes...), Key: "out/" + string(b.s.Outputs[i].ID) + "/" +
 		signal.JointShare, Caption: caption.String(), Value: b.place(r.Shared), Unit: "%", Editor: e}
 }
 
@@ -426,14 +449,8 @@ func (b *builder) shareJoint(k int) Joint {
 	}
 	return Joint{Key: fmt.Sprintf("share/%d", k), Caption: "when both ask for too much", Value: -1,
 		Text:   words.Choice("rule", sh.Rule),
-		Editor: &Editor{Title: "When they ask for too much", Fields: []Field{f}}, Parts: sharePart(sh)}
-}
-
-func sharePart(sh *setup.Share) []string {
-	if sh.ID == nil {
-		return nil
-	}
-	return []string{"shares/" + string(*sh.ID)}
+		Editor: &Editor{Title: "When they ask for too much", Fields: []Field{f}},
+		Parts:  b.links(setup.IsShare.At(k))}
 }
 
 // note says how a pair is driven.

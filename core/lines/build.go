@@ -212,7 +212,7 @@ func (b *builder) hands(i int) []string {
 		if k := b.s.ControlBehind(from); k >= 0 && b.s.Transmitter.Controls[k].Stick != "" {
 			c := b.s.Transmitter.Controls[k]
 			if at, ok := sticks[string(c.Stick)]; ok && hands[at] != hand {
-				hands[at] = strings.ToUpper(string(c.Stick[:1])) + string(c.Stick[1:]) + " stick, both ways"
+				hands[at] = words.Capital(string(c.Stick)) + " stick, both ways"
 				continue
 			}
 			sticks[string(c.Stick)] = len(hands)

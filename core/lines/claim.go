@@ -1,6 +1,7 @@
 package lines
 
 import (
+	"slices"
 	"strings"
 
 	"axtren/core/setup"
@@ -60,14 +61,13 @@ func (f *former) conditions(at string, value *setup.Node, help string) {
 		Always: true, Targets: f.targets(at, value), Rows: [][]string{},
 		Columns: []Field{{Name: "entry", Label: "never all at once", Kind: Reference,
 			Choices: f.truthChoices()}}}
-	for _, one := range value.Items {
-		if one.Kind != setup.Text {
-			field.Columns[0].Kind, field.Columns[0].Choices = Written, nil
-		}
+	written := slices.ContainsFunc(value.Items, func(n *setup.Node) bool { return n.Kind != setup.Text })
+	if written {
+		field.Columns[0].Kind, field.Columns[0].Choices = Written, nil
 	}
 	for _, one := range value.Items {
 		text := one.Text
-		if field.Columns[0].Kind == Written {
+		if written {
 			text = strings.TrimSpace(string(one.JSON()))
 		}
 		field.Rows = append(field.Rows, []string{text})

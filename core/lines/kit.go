@@ -19,6 +19,7 @@ type Receiver struct {
 // Pin is one pin of a receiver.
 type Pin struct {
 	Pin      int       `json:"pin"`
+	At       string    `json:"at"` // as a device names it: rx.7
 	Channel  int       `json:"channel"`
 	Line     string    `json:"line"`     // the id of the output that it carries; empty for none
 	Function string    `json:"function"` // what that is called
@@ -40,24 +41,26 @@ func (b *builder) receivers() {
 	b.view.Receivers = []Receiver{}
 	for i := range b.s.Receivers {
 		rx := &b.s.Receivers[i]
-		one := Receiver{Part: "receivers/" + string(rx.ID), Label: setup.Called(rx.Label, rx.ID), Pins: []Pin{},
+		item := setup.IsReceiver.At(i)
+		one := Receiver{Part: b.s.PartName(item), Label: b.s.Label(item), Pins: []Pin{},
 			Note: fmt.Sprintf("a lost signal counts after %s s", words.Short(rx.LossAfterS))}
 		for j := range rx.Pins {
-			one.Pins = append(one.Pins, b.pin(setup.PinRef{Receiver: i, Pin: j}))
+			one.Pins = append(one.Pins, b.onPin(setup.PinRef{Receiver: i, Pin: j}))
 		}
 		b.view.Receivers = append(b.view.Receivers, one)
 	}
 }
 
-func (b *builder) pin(ref setup.PinRef) Pin {
+func (b *builder) onPin(ref setup.PinRef) Pin {
 	rx, p := b.s.Pin(ref)
-	pin := Pin{Pin: p.Pin, Channel: p.Channel, Devices: []Plugged{}, Loss: canOnLoss(rx, p)}
+	pin := Pin{Pin: p.Pin, At: fmt.Sprintf("%s.%d", rx.ID, p.Pin),
+		Channel: p.Channel, Devices: []Plugged{}, Loss: canOnLoss(rx, p)}
 	if out := b.s.Carried(ref); out >= 0 {
 		pin.Line, pin.Function = string(b.s.Outputs[out].ID), b.s.OutputLabel(out)
 	}
 	for _, k := range b.s.OnPin(ref) {
 		d := &b.s.Devices[k]
-		pin.Devices = append(pin.Devices, Plugged{"devices/" + string(d.ID), b.s.DeviceLabel(k),
+		pin.Devices = append(pin.Devices, Plugged{b.s.PartName(setup.IsDevice.At(k)), b.s.DeviceLabel(k),
 			words.Of(d.Kind).Name, b.place(b.p.Devices[k].Value), d.PartKind().Unit})
 	}
 	return pin
@@ -67,16 +70,9 @@ func (b *builder) pin(ref setup.PinRef) Pin {
 func canOnLoss(rx *setup.Receiver, p *setup.Pin) string {
 	var can []string
 	for _, mode := range rx.Failsafe.Can {
-		if presets := rx.Failsafe.PresetPins; mode == "preset" && !presets.All {
-			here := false
-			for _, pin := range presets.List {
-				here = here || pin == p.Pin
-			}
-			if !here {
-				continue
-			}
+		if rx.CanOnLoss(mode, p.Pin) {
+			can = append(can, words.Choice("can", mode))
 		}
-		can = append(can, words.Choice("can", mode))
 	}
 	if len(can) == 0 {
 		return words.Choice("otherwise", rx.Failsafe.Otherwise)

@@ -137,7 +137,14 @@ type Joint struct {
 	Text    string   `json:"text"`
 	Editor  *Editor  `json:"editor,omitempty"`
 	Names   []string `json:"names,omitempty"` // what the values from 0 are called
-	Parts   []string `json:"parts,omitempty"` // parts of the document that make this joint; Form takes them
+	Parts   []Link   `json:"parts,omitempty"` // parts of the document that make this joint
+}
+
+// Link leads to a part of the document, in the place in which it lives.
+type Link struct {
+	Part  string `json:"part"` // devices/horn_board; Form takes it
+	Name  string `json:"name"` // speed controller Horn board
+	Place string `json:"place"`
 }
 
 // Editor is what can be changed at a joint.

@@ -4,7 +4,6 @@ package rail
 
 import (
 	"fmt"
-	"strings"
 
 	"axtren/core/check"
 	"axtren/core/mixing"
@@ -111,7 +110,7 @@ func pairs(s *setup.Setup) string {
 	said := "mixes of its own"
 	for _, way := range list[0].Ways {
 		if way.Way == list[0].Choice.Way {
-			said = strings.ToLower(way.Words[:1]) + way.Words[1:]
+			said = words.Small(way.Words)
 		}
 	}
 	if len(list) > 1 {

@@ -550,6 +550,14 @@ func (s *Setup) OnPin(ref PinRef) []int {
 	return list
 }
 
+// CanOnLoss tells whether a pin of the receiver, by its number, can do what a mode says when
+// the signal is lost.
+func (r *Receiver) CanOnLoss(mode string, pin int) bool {
+	presets := r.Failsafe.PresetPins
+	return slices.Contains(r.Failsafe.Can, mode) &&
+		(mode != "preset" || presets.All || slices.Contains(presets.List, pin))
+}
+
 // DrivenBy gives the output that device i gets its pulse from; -1 for none.
 func (s *Setup) DrivenBy(i int) int { return s.Carried(s.DevicePin(i)) }
 

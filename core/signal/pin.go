@@ -1,8 +1,6 @@
 package signal
 
 import (
-	"slices"
-
 	"axtren/core/setup"
 )
 
@@ -89,14 +87,11 @@ func LossOf(s *setup.Setup, ref setup.PinRef) (mode string, value float64) {
 	}
 	rx, p := s.Pin(ref)
 	loss := s.Outputs[i].Loss
-	if loss == nil || !slices.Contains(rx.Failsafe.Can, loss.Mode) {
+	if loss == nil || !rx.CanOnLoss(loss.Mode, p.Pin) {
 		return rx.Failsafe.Otherwise, 0
 	}
 	if loss.Mode != "preset" {
 		return loss.Mode, 0
-	}
-	if presets := rx.Failsafe.PresetPins; !presets.All && !slices.Contains(presets.List, p.Pin) {
-		return rx.Failsafe.Otherwise, 0
 	}
 	return loss.Mode, *loss.Value
 }

@@ -300,16 +300,18 @@ func TestOpenValvesShareThePump(t *testing.T) {
 	require.NotZero(t, flags&stage.Pushes, "a motor that pushes at its end")
 }
 
+// braked is the car with a handbrake that a lever pulls.
+var braked = strings.NewReplacer("{id: trigger, kind: axis}",
+	"{id: trigger, kind: axis}, {id: hand, kind: axis, spring: none, start: -100}",
+	"mixes: [", "mixes: [{to: pull, from: hand}, ", "outputs: [",
+	"outputs: [{id: pull, channel: 3, low: -60, high: 40}, ", "pins: [", "pins: [{pin: 3, channel: 3}, ",
+	"devices: [", "devices: [{id: handbrake, on: rx.3, kind: servo}, ", "label: Rear, motor: motor",
+	"label: Rear, motor: motor, brake: handbrake").Replace(car)
+
 // TestBrakesHoldWheels: a servo that pulls from the low end of its output, and a
 // controller that brakes before it reverses.
 func TestBrakesHoldWheels(t *testing.T) {
-	text := strings.NewReplacer("{id: trigger, kind: axis}",
-		"{id: trigger, kind: axis}, {id: hand, kind: axis, spring: none, start: -100}",
-		"mixes: [", "mixes: [{to: pull, from: hand}, ", "outputs: [",
-		"outputs: [{id: pull, channel: 3, low: -60, high: 40}, ", "pins: [", "pins: [{pin: 3, channel: 3}, ",
-		"devices: [", "devices: [{id: handbrake, on: rx.3, kind: servo}, ", "label: Rear, motor: motor",
-		"label: Rear, motor: motor, brake: handbrake").Replace(car)
-	s := read(t, strings.Replace(text, "wheelbase_mm", "coast_s: 5\n  wheelbase_mm", 1))
+	s := read(t, strings.Replace(braked, "wheelbase_mm", "coast_s: 5\n  wheelbase_mm", 1))
 	s.hand("trigger", 100)
 	s.play(2)
 	_, _, _, flags := s.part("Rear")
@@ -327,13 +329,7 @@ func TestBrakesHoldWheels(t *testing.T) {
 // TestABrakeTakesItsShareOfTheSpeed: on one axle of two, half of it, from nothing at the
 // low end of its servo to all at the high one.
 func TestABrakeTakesItsShareOfTheSpeed(t *testing.T) {
-	text := strings.NewReplacer("{id: trigger, kind: axis}",
-		"{id: trigger, kind: axis}, {id: hand, kind: axis, spring: none, start: -100}",
-		"mixes: [", "mixes: [{to: pull, from: hand}, ", "outputs: [",
-		"outputs: [{id: pull, channel: 3, low: -60, high: 40}, ", "pins: [", "pins: [{pin: 3, channel: 3}, ",
-		"devices: [", "devices: [{id: handbrake, on: rx.3, kind: servo}, ", "label: Rear, motor: motor",
-		"label: Rear, motor: motor, brake: handbrake").Replace(car)
-	s := read(t, text)
+	s := read(t, braked)
 	s.hand("trigger", 100)
 	s.play(0.5)
 	top := s.st.V

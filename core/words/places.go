@@ -20,10 +20,10 @@ var Places = []Place{
 
 // homes are the places in which the parts of each list live: each in one.
 var homes = map[string]string{
-	"controls": "kit", "receivers": "kit", "devices": "kit", "transmitter": "kit", "link": "kit", "craft": "kit",
+	"controls": "kit", "receivers": "kit", "devices": "kit", "transmitter": "kit", "craft": "kit",
 	"outputs": "functions", "demands": "functions", "mixes": "functions", "shares": "mixing",
 	"logic": "rules", "steppers": "rules", "sequences": "rules", "patterns": "rules", "announcements": "rules",
-	"claims": "rules", "start_check": "loss", "stage": "stage",
+	"claims": "rules", "start_check": "loss", "link": "loss", "stage": "stage",
 }
 
 // Home gives the key of the place in which the parts of a list live, or a group of the

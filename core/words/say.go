@@ -3,6 +3,8 @@ package words
 import (
 	"fmt"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"axtren/core/setup"
 )
@@ -92,4 +94,18 @@ func clauseValue(s *setup.Setup, clause setup.ClauseValue) string {
 		return figure
 	}
 	return fmt.Sprint(clause.Value)
+}
+
+// Capital begins a text with a large letter.
+func Capital(text string) string { return first(text, unicode.ToUpper) }
+
+// Small begins a text with a small letter, for the middle of a sentence.
+func Small(text string) string { return first(text, unicode.ToLower) }
+
+func first(text string, to func(rune) rune) string {
+	r, size := utf8.DecodeRuneInString(text)
+	if size == 0 {
+		return ""
+	}
+	return string(to(r)) + text[size:]
 }

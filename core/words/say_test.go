@@ -80,3 +80,10 @@ func TestWordsForWhatHasNone(t *testing.T) {
 	require.Equal(t, "is on while", words.Field("in"))
 	require.Equal(t, []string{"normal", "reversed"}, []string{words.Reversed(false), words.Reversed(true)})
 }
+
+// TestTheFirstLetterOfAText: also where it takes more than a byte, and where there is none.
+func TestTheFirstLetterOfAText(t *testing.T) {
+	require.Equal(t, "échelle Deux", words.Small("Échelle Deux"))
+	require.Equal(t, "Échelle", words.Capital("échelle"))
+	require.Equal(t, "", words.Small("")+words.Capital(""))
+}

@@ -766,6 +766,8 @@ export interface components {
             note: string;
             pins: {
                 pin: number;
+                /** @description The pin as a device names it */
+                at: string;
                 channel: number;
                 line: string;
                 function: string;
@@ -880,7 +882,14 @@ export interface components {
             text: string;
             editor?: components["schemas"]["Editor"];
             names?: string[];
-            parts?: string[];
+            parts?: components["schemas"]["Link"][];
+        };
+        Link: {
+            /** @description Which one, as devices/horn_board */
+            part: string;
+            name: string;
+            /** @description The place in which it lives */
+            place: string;
         };
         Editor: {
             title: string;

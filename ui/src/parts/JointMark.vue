@@ -76,6 +76,12 @@ const shown = computed(() =>
   padding-right: 14px;
 }
 
+/* a value takes the room of the longest, −100.0: what moves a lever moves no joint */
+.value.fig {
+  box-sizing: content-box;
+  min-width: 6ch;
+}
+
 .words {
   font-size: 17px;
 }
@@ -83,12 +89,13 @@ const shown = computed(() =>
 @container register (min-width: 600px) and (max-width: 880px) {
   .caption {
     padding-right: 9px;
-    max-width: 118px;
+    max-width: 112px;
     white-space: normal;
   }
 
   .value {
     padding-right: 9px;
+    font-size: 18px;
   }
 
   .joint {

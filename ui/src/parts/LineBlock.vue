@@ -3,8 +3,8 @@
 import { computed, nextTick, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
 
 import type { Block, Joint, View } from '../api/client'
+import { useAdd } from '../composables/useParts'
 import { useBench } from '../stores/bench'
-import { useEdits } from '../stores/edits'
 import { useJoint } from '../stores/joint'
 import JointEditor from './JointEditor.vue'
 import JointMark from './JointMark.vue'
@@ -21,7 +21,6 @@ const props = defineProps<{
 }>()
 defineEmits<{ fold: [] }>()
 const bench = useBench()
-const edits = useEdits()
 const looked = useJoint()
 const section = useTemplateRef<HTMLElement>('section')
 
@@ -51,7 +50,7 @@ onMounted(() => section.value?.scrollIntoView({ block: 'nearest' }))
 watch(
   () => props.pointed,
   async (to) => {
-    if (!to?.joint) return
+    if (!to?.joint && !to?.part) return
     if (joints.value.some((j) => j.key === to.joint)) chosenKey.value = to.joint
     await nextTick()
     part.value = to.part || undefined
@@ -59,31 +58,16 @@ watch(
   },
   { immediate: true },
 )
-const partName = (name: string) => {
-  if (name === 'link') return 'the link'
-  const one = props.view.behind.find((b) => b.part === name)
-  if (one) return `${one.word} ${one.label}`
-  const line = props.view.lines.find((l) => `outputs/${l.id}` === name)
-  return line ? `function ${line.label}` : name
-}
-
-/** The place in which a part lives: what lives with the function opens here, else there. */
-const home = (name: string) =>
-  props.view.behind.find((b) => b.part === name)?.place ?? (name === 'link' ? 'kit' : 'functions')
-
 /** What can be added to this function. */
 const more = [
   { key: 'mixes', name: 'another source, mixed with the others' },
   { key: 'demands', name: 'a feel: expo, rates or a curve for a source' },
   { key: 'shares', name: 'a rule for two functions that both ask for too much' },
 ]
-const problem = shallowRef('')
+const { problem, add: addPart } = useAdd()
 
 async function add(list: string) {
-  const of = list === 'mixes' ? props.first : undefined
-  const outcome = await edits.act({ act: 'add', part: list, of })
-  problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
-  if (outcome.kept) part.value = outcome.part
+  part.value = (await addPart(list, undefined, list === 'mixes' ? props.first : undefined)) ?? part.value
 }
 
 /** The axis along whose travel the line is drawn: that of the chain in which the chosen joint stands. */
@@ -117,10 +101,11 @@ function isLive(joint: Joint): boolean {
 <template>
   <section ref="section" class="block" :aria-label="block.title" @keydown.escape="$emit('fold')">
     <header>
+      <span class="answers" :class="{ answering }" aria-hidden="true" />
       <button type="button" class="title" aria-expanded="true" @click="$emit('fold')">
         <h2>{{ block.title }}</h2>
       </button>
-      <span class="label strong">{{ answering }}</span>
+      <span class="unseen">{{ answering }}</span>
       <span class="label strong note">{{ block.note }}</span>
     </header>
     <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
@@ -176,23 +161,23 @@ function isLive(joint: Joint): boolean {
     <div class="parts">
       <MenuButton :items="more" :label="`Add to ${block.title}`" @choose="add">Add…</MenuButton>
       <span v-if="chosen?.parts?.length" class="label">All of it:</span>
-      <template v-for="name in chosen?.parts ?? []" :key="name">
+      <template v-for="one in chosen?.parts ?? []" :key="one.part">
         <button
-          v-if="home(name) === 'functions'"
+          v-if="one.place === 'functions'"
           type="button"
           class="link partLink"
-          :aria-expanded="part === name"
-          :data-part="name"
-          @click="part = part === name ? undefined : name"
+          :aria-expanded="part === one.part"
+          :data-part="one.part"
+          @click="part = part === one.part ? undefined : one.part"
         >
-          {{ partName(name) }}
+          {{ one.name }}
         </button>
         <RouterLink
           v-else
           class="partLink"
-          :data-part="name"
-          :to="{ name: home(name), params: { id: bench.model?.id }, query: { part: name } }"
-          >{{ partName(name) }}</RouterLink
+          :data-part="one.part"
+          :to="{ name: one.place, params: { id: bench.model?.id }, query: { part: one.part } }"
+          >{{ one.name }}</RouterLink
         >
       </template>
     </div>
@@ -210,7 +195,7 @@ function isLive(joint: Joint): boolean {
 <style scoped>
 .block {
   margin: 8px 0;
-  padding: 10px 16px 14px;
+  padding: 10px 12px 14px;
   background: var(--sheet);
   border: 1.5px solid var(--ink);
   border-left: 5px solid var(--petrol);
@@ -223,6 +208,20 @@ header {
   align-items: baseline;
   gap: 4px 14px;
   margin-bottom: 2px;
+}
+
+/* as in the register; words here would move the joints from under the hand */
+.answers {
+  align-self: center;
+  width: 11px;
+  height: 11px;
+  border: 1.5px solid var(--rule);
+  border-radius: 50%;
+}
+
+.answers.answering {
+  background: var(--now);
+  border-color: var(--ink);
 }
 
 .title {
@@ -250,7 +249,7 @@ h2 {
 .chains {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 18px;
+  gap: 2px 14px;
 }
 
 .chain {

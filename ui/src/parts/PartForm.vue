@@ -113,7 +113,7 @@ async function remove(along: boolean) {
       <MenuButton
         v-if="others.length"
         :items="others"
-        label="Exchange channels with another line"
+        label="Exchange channels with another function"
         data-exchange
         @choose="exchange"
         >Exchange channels with…</MenuButton

@@ -1,14 +1,11 @@
 <script setup lang="ts">
 /** Parts of the model, live, one below the other; each opens as a form in its place. */
-import { nextTick, shallowRef, watch } from 'vue'
-import { useRoute } from 'vue-router'
-
 import type { Behind } from '../api/client'
 import { useBench } from '../stores/bench'
 import LiveValue from './LiveValue.vue'
 import PartForm from './PartForm.vue'
 
-const props = defineProps<{
+defineProps<{
   parts: Behind[]
   /** What is said where there is none. */
   empty?: string
@@ -17,21 +14,6 @@ const props = defineProps<{
 }>()
 const bench = useBench()
 const opened = defineModel<string>('opened')
-const route = useRoute()
-const list = shallowRef<HTMLElement>()
-
-/** Something else points at a part: it is opened and shown. */
-watch(
-  () => [route.fullPath, props.parts.length],
-  async () => {
-    const wanted = String(route.query.part ?? '')
-    if (!props.parts.some((b) => b.part === wanted)) return
-    opened.value = wanted
-    await nextTick()
-    list.value?.querySelector(`[data-behind='${wanted}']`)?.scrollIntoView({ block: 'nearest' })
-  },
-  { immediate: true },
-)
 
 function functions(b: Behind): string {
   const names = b.lines.map((id) => bench.view?.lines.find((l) => l.id === id)?.label ?? id)
@@ -43,7 +25,7 @@ const toggle = (part: string) => (opened.value = opened.value === part ? undefin
 </script>
 
 <template>
-  <div ref="list">
+  <div>
     <div
       v-for="b in parts"
       :key="b.part"

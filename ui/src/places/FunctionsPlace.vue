@@ -9,6 +9,7 @@ import LineBlock from '../parts/LineBlock.vue'
 import FindingList from '../parts/FindingList.vue'
 import LineRow from '../parts/LineRow.vue'
 import PartList from '../parts/PartList.vue'
+import { useAdd, useParts } from '../composables/useParts'
 import { useOnce } from '../composables/useOnce'
 import StageDock from '../stage/StageDock.vue'
 import { useStageFold } from '../stage/useStageFold'
@@ -49,7 +50,8 @@ function functionOf(part: string): string | undefined {
 const { once } = useOnce()
 const find = shallowRef('')
 const group = shallowRef<'' | 'part' | 'receiver'>('')
-const problem = shallowRef('')
+const { problem, add: addPart } = useAdd()
+const { opened: openedPart } = useParts()
 
 /** The functions that are looked for, in the order of the document or by groups. */
 const lines = computed(() => {
@@ -68,9 +70,7 @@ const unused = computed(() =>
 )
 
 async function add() {
-  const outcome = await edits.act({ act: 'add', part: 'outputs' })
-  problem.value = outcome.kept ? '' : outcome.problem.title
-  if (outcome.kept) opened.value = outcome.part?.split('/')[1]
+  opened.value = (await addPart('outputs'))?.split('/')[1] ?? opened.value
 }
 
 /** Moves a line among the others; the key stays on it. */
@@ -175,7 +175,7 @@ function fold() {
       <FindingList place="functions" title="What was found" />
       <template v-if="unused.length">
         <h3 class="group">Not used by any function yet</h3>
-        <PartList :parts="unused" />
+        <PartList v-model:opened="openedPart" :parts="unused" />
       </template>
     </div>
     <StageDock v-if="!stageFolded" class="docked" @fold="stageFolded = true" />

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 /** Kit: what there is. The transmitter with its controls, the receivers with what is plugged into them. */
 import Button from 'primevue/button'
-import { computed, shallowRef } from 'vue'
-import { useRoute } from 'vue-router'
+import { computed } from 'vue'
 
 import FindingList from '../parts/FindingList.vue'
 import LiveValue from '../parts/LiveValue.vue'
@@ -10,39 +9,24 @@ import MenuButton from '../parts/MenuButton.vue'
 import PartForm from '../parts/PartForm.vue'
 import PartList from '../parts/PartList.vue'
 import { useOnce } from '../composables/useOnce'
+import { useParts } from '../composables/useParts'
 import { useBench } from '../stores/bench'
-import { useEdits } from '../stores/edits'
 
 defineProps<{ id: string }>()
 const bench = useBench()
-const edits = useEdits()
-const route = useRoute()
-/** The part, or group of the document, that is open. */
-const opened = shallowRef<string | undefined>(String(route.query.part ?? '') || undefined)
-const problem = shallowRef('')
+const { opened, problem, of, kinds, toggle, add } = useParts()
 const { once } = useOnce()
-
-const of = (list: string) => (bench.view?.behind ?? []).filter((b) => b.part.startsWith(`${list}/`))
 const controls = computed(() => of('controls'))
-const kinds = (list: string) => bench.view?.groups.find((g) => g.list === list)?.kinds ?? []
-const toggle = (part: string) => (opened.value = opened.value === part ? undefined : part)
-
-async function add(list: string, kind: string) {
-  const outcome = await edits.act({ act: 'add', part: list, kind })
-  problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
-  if (outcome.kept) opened.value = outcome.part
-}
 
 const facts = [
   ['transmitter', 'What it can do'],
-  ['link', 'The link'],
   ['craft', 'The model and its memory'],
 ] as const
 </script>
 
 <template>
   <h2 class="unseen">Kit</h2>
-  <div v-if="bench.view" class="kit">
+  <div v-if="bench.view" class="kit split">
     <div>
       <header>
         <h3>{{ bench.view.set || 'The transmitter' }}</h3>
@@ -57,6 +41,7 @@ const facts = [
           v-for="[part, title] in facts"
           :key="part"
           class="quiet"
+          :data-behind="part"
           :aria-expanded="opened === part"
           @click="toggle(part)"
           >{{ title }}</Button
@@ -78,7 +63,11 @@ const facts = [
         <header>
           <h3>{{ rx.label }}</h3>
           <span class="label">{{ rx.note }}</span>
-          <Button class="quiet" :aria-expanded="opened === rx.part" @click="toggle(rx.part)"
+          <Button
+            class="quiet"
+            :data-behind="rx.part"
+            :aria-expanded="opened === rx.part"
+            @click="toggle(rx.part)"
             >Pins and abilities</Button
           >
         </header>
@@ -127,7 +116,7 @@ const facts = [
                     v-if="pin.devices.length === 0"
                     type="button"
                     class="link"
-                    @click="once($event, () => add('devices', 'servo'))"
+                    @click="once($event, () => add('devices', 'servo', pin.at))"
                   >
                     plug something in
                   </button>
@@ -144,7 +133,7 @@ const facts = [
         </table>
       </template>
       <div class="acts">
-        <Button class="quiet" @click="once($event, () => add('receivers', ''))">Add a receiver</Button>
+        <Button class="quiet" @click="once($event, () => add('receivers'))">Add a receiver</Button>
         <MenuButton :items="kinds('devices')" label="Add a device" @choose="(kind) => add('devices', kind)"
           >Add a device</MenuButton
         >
@@ -160,9 +149,7 @@ const facts = [
 
 <style scoped>
 .kit {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 360px);
-  gap: 12px 28px;
+  --beside: 360px;
 }
 
 header {
@@ -230,22 +217,6 @@ td {
   align-items: center;
   gap: 0 8px;
   margin-right: 12px;
-}
-
-aside {
-  border-left: 1px solid var(--rule);
-  padding-left: 20px;
-}
-
-@container main (max-width: 900px) {
-  .kit {
-    grid-template-columns: minmax(0, 1fr);
-  }
-
-  aside {
-    border-left: 0;
-    padding-left: 0;
-  }
 }
 
 /* a pin becomes a small stack where there is no width for a table */

@@ -1,34 +1,23 @@
 <script setup lang="ts">
-/** Loss and start: what each function does when the signal is lost, and what the transmitter waits for. */
-import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
+/** Loss and start: what each function does on a lost signal, the delays, what the transmitter waits for. */
+import Button from 'primevue/button'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { api, type Editor, type Field } from '../api/client'
-import EditorFields from '../parts/EditorFields.vue'
+import type { Field } from '../api/client'
 import FieldChoice from '../parts/FieldChoice.vue'
 import FieldNumber from '../parts/FieldNumber.vue'
 import FindingList from '../parts/FindingList.vue'
+import PartForm from '../parts/PartForm.vue'
 import TravelRule from '../parts/TravelRule.vue'
+import { useParts } from '../composables/useParts'
 import { useBench } from '../stores/bench'
 
-const props = defineProps<{ id: string }>()
+defineProps<{ id: string }>()
 const bench = useBench()
 const route = useRoute()
 const table = useTemplateRef<HTMLElement>('table')
-const start = shallowRef<Editor>()
-
-/** The start check, read anew with each revision. */
-watch(
-  () => bench.model?.revision,
-  async (revision) => {
-    if (!revision) return
-    const answer = await api
-      .GET('/api/models/{id}/form', { params: { path: { id: props.id }, query: { part: 'start_check' } } })
-      .catch(() => undefined)
-    start.value = answer?.data ?? start.value
-  },
-  { immediate: true },
-)
+const { opened, toggle } = useParts()
 
 const rows = computed(() =>
   (bench.view?.lines ?? []).map((line) => ({
@@ -54,7 +43,7 @@ watch(
 
 <template>
   <h2 class="unseen">Loss and start</h2>
-  <div v-if="bench.view" class="loss">
+  <div v-if="bench.view" class="loss split">
     <section aria-label="When the signal is lost">
       <h3>When the signal is lost</h3>
       <table ref="table">
@@ -90,11 +79,13 @@ watch(
         </tbody>
       </table>
       <p v-if="rows.length === 0" class="soft">There is no function yet.</p>
-      <section v-if="start" aria-label="Before the transmitter sends">
-        <h3 class="before">{{ start.title }}</h3>
-        <p class="soft">{{ start.note }}</p>
-        <EditorFields :fields="start.fields" />
-      </section>
+      <PartForm class="below" part="start_check" />
+      <p class="below">
+        <Button class="quiet" data-behind="link" :aria-expanded="opened === 'link'" @click="toggle('link')"
+          >The link and its delays</Button
+        >
+      </p>
+      <PartForm v-if="opened === 'link'" part="link" />
     </section>
     <aside>
       <h3>What can hurt</h3>
@@ -106,16 +97,14 @@ watch(
 
 <style scoped>
 .loss {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 330px);
-  gap: 12px 28px;
+  --beside: 330px;
 }
 
 h3 {
   font-size: 19px;
 }
 
-.before {
+.below {
   margin-top: 20px;
 }
 
@@ -170,22 +159,6 @@ tbody tr > * {
   height: 1px;
   overflow: hidden;
   clip-path: inset(50%);
-}
-
-aside {
-  border-left: 1px solid var(--rule);
-  padding-left: 20px;
-}
-
-@container main (max-width: 900px) {
-  .loss {
-    grid-template-columns: minmax(0, 1fr);
-  }
-
-  aside {
-    border-left: 0;
-    padding-left: 0;
-  }
 }
 
 /* a function becomes a small stack where there is no width for a table */

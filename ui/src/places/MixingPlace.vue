@@ -12,14 +12,15 @@ import ChoiceCard from '../mixing/ChoiceCard.vue'
 import FieldMap from '../mixing/FieldMap.vue'
 import FindingList from '../parts/FindingList.vue'
 import PartList from '../parts/PartList.vue'
+import { useParts } from '../composables/useParts'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import { useMixing } from '../stores/mixing'
 
 defineProps<{ id: string }>()
 const bench = useBench()
-const shares = computed(() => (bench.view?.behind ?? []).filter((b) => b.part.startsWith('shares/')))
-const sharing = shallowRef<string>()
+const { opened, of } = useParts()
+const shares = computed(() => of('shares'))
 const edits = useEdits()
 const store = useMixing()
 store.want({ first: '', second: '' })
@@ -234,7 +235,7 @@ const y = computed(() => place(pair.value?.along ?? ''))
     </template>
     <template v-if="shares.length">
       <h3>Functions that share what there is</h3>
-      <PartList v-model:opened="sharing" :parts="shares" />
+      <PartList v-model:opened="opened" :parts="shares" />
     </template>
     <FindingList place="mixing" title="What was found" />
   </div>
@@ -245,7 +246,7 @@ const y = computed(() => place(pair.value?.along ?? ''))
     >
     <template v-if="shares.length">
       <h3>Functions that share what there is</h3>
-      <PartList v-model:opened="sharing" :parts="shares" />
+      <PartList v-model:opened="opened" :parts="shares" />
     </template>
     <FindingList place="mixing" title="What was found" />
   </div>

@@ -1,22 +1,18 @@
 <script setup lang="ts">
 /** Rules: what switches do, as sentences, live; and what must always hold. */
-import { computed, shallowRef } from 'vue'
+import { computed } from 'vue'
 
-import type { Behind } from '../api/client'
+import { useParts } from '../composables/useParts'
 import FindingList from '../parts/FindingList.vue'
 import MenuButton from '../parts/MenuButton.vue'
 import PartList from '../parts/PartList.vue'
 import { useBench } from '../stores/bench'
-import { useEdits } from '../stores/edits'
 
 defineProps<{ id: string }>()
 const bench = useBench()
-const edits = useEdits()
-const opened = shallowRef<string>()
-const problem = shallowRef('')
+const { opened, problem, of, kinds, add } = useParts()
 
 const lists = ['logic', 'steppers', 'sequences', 'patterns', 'announcements']
-const of = (list: string): Behind[] => (bench.view?.behind ?? []).filter((b) => b.part.startsWith(`${list}/`))
 const nothingYet =
   'There is no rule yet: switches and sticks go straight to their functions. ' +
   'A rule is for what latches, steps, waits or flashes.'
@@ -25,18 +21,9 @@ const rules = computed(() => lists.flatMap(of))
 const claims = computed(() => of('claims'))
 
 /** Every kind of rule in one list, with the list of the document that it goes to. */
-const kinds = computed(() =>
-  (bench.view?.groups ?? [])
-    .filter((group) => lists.includes(group.list))
-    .flatMap((group) => group.kinds.map((kind) => ({ key: `${group.list}/${kind.key}`, name: kind.name }))),
+const ruleKinds = computed(() =>
+  lists.flatMap((list) => kinds(list).map((kind) => ({ key: `${list}/${kind.key}`, name: kind.name }))),
 )
-const claimKinds = computed(() => bench.view?.groups.find((g) => g.list === 'claims')?.kinds ?? [])
-
-async function add(list: string, kind: string) {
-  const outcome = await edits.act({ act: 'add', part: list, kind })
-  problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
-  if (outcome.kept) opened.value = outcome.part
-}
 
 function addRule(key: string) {
   const [list = '', kind = ''] = key.split('/')
@@ -46,11 +33,11 @@ function addRule(key: string) {
 
 <template>
   <h2 class="unseen">Rules</h2>
-  <div v-if="bench.view" class="rules">
+  <div v-if="bench.view" class="rules split">
     <section aria-label="What the switches do">
       <header>
         <h3>What the switches do</h3>
-        <MenuButton :items="kinds" label="New rule" @choose="addRule">New rule</MenuButton>
+        <MenuButton :items="ruleKinds" label="New rule" @choose="addRule">New rule</MenuButton>
       </header>
       <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
       <PartList v-model:opened="opened" :parts="rules" acts :empty="nothingYet" />
@@ -59,7 +46,7 @@ function addRule(key: string) {
       <header>
         <h3>What must always hold</h3>
         <MenuButton
-          :items="claimKinds"
+          :items="kinds('claims')"
           label="Add what must always hold"
           @choose="(kind) => add('claims', kind)"
           >Add</MenuButton
@@ -82,9 +69,7 @@ function addRule(key: string) {
 
 <style scoped>
 .rules {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 420px);
-  gap: 12px 28px;
+  --beside: 420px;
 }
 
 header {
@@ -98,21 +83,5 @@ header {
 
 h3 {
   font-size: 19px;
-}
-
-aside {
-  border-left: 1px solid var(--rule);
-  padding-left: 20px;
-}
-
-@container main (max-width: 900px) {
-  .rules {
-    grid-template-columns: minmax(0, 1fr);
-  }
-
-  aside {
-    border-left: 0;
-    padding-left: 0;
-  }
 }
 </style>
