@@ -78,10 +78,10 @@ func About(s *setup.Setup) string {
 func (b *builder) controls() {
 	for i, c := range b.s.Transmitter.Controls {
 		out := Control{ID: string(c.ID), Label: b.s.ControlLabel(i), Kind: c.Kind, Stick: string(c.Stick),
-			Along: c.Along,
-			Plus:  c.Plus, Minus: c.Minus, Value: b.place(b.p.ControlSlot(i)), Rest: b.p.Rest()[i]}
+			Along: c.Along, Lies: c.Lies,
+			Plus: c.Plus, Minus: c.Minus, Value: b.place(b.p.ControlSlot(i)), Rest: b.p.Rest()[i]}
 		if c.Axis != nil {
-			out.Spring = c.Axis.Spring
+			out.Spring, out.Form = c.Axis.Spring, c.Axis.Form
 		} else {
 			for _, pos := range c.Switch.Positions {
 				out.Positions = append(out.Positions, string(pos))

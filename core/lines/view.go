@@ -40,6 +40,8 @@ type Control struct {
 	Spring    string   `json:"spring"`
 	Stick     string   `json:"stick,omitempty"` // two axes of one stick share a pad
 	Along     string   `json:"along,omitempty"` // x or y
+	Lies      string   `json:"lies,omitempty"`  // left or right of the middle
+	Form      string   `json:"form,omitempty"`  // wheel or trigger
 	Plus      string   `json:"plus,omitempty"`
 	Minus     string   `json:"minus,omitempty"`
 	Positions []string `json:"positions,omitempty"`

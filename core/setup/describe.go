@@ -82,6 +82,7 @@ func (ControlHead) describe() docs {
 		"label": labelDoc,
 		"stick": "two axes of one stick share its pad",
 		"along": "which way it moves: to the side, or away from you",
+		"lies":  "left or right of the middle of the transmitter; left out, between the sticks",
 		"plus":  "the way of +, in words: forward",
 		"minus": "the way of −, in words: back",
 	}
@@ -89,6 +90,7 @@ func (ControlHead) describe() docs {
 
 func (Axis) describe() docs {
 	return docs{
+		"form":   "what it looks like, where it is a wheel or a trigger",
 		"spring": "where it goes when it is let go",
 		"start":  "where one without a spring wakes, percent; left out, 0",
 	}

@@ -60,21 +60,23 @@ type Pulse struct {
 	StepUS     float64 `json:"step_us" jsonschema:"minimum=0.001,maximum=1000,default=0.5"`
 }
 
-// ControlHead is what an axis and a switch share. Stick, Along, Plus and Minus
+// ControlHead is what an axis and a switch share. Stick, Along, Lies, Plus and Minus
 // say where the control lies and which way it goes, for the deck and for words.
 type ControlHead struct {
 	ID    ID     `json:"id" jsonschema:"required"`
 	Kind  string `json:"kind" jsonschema:"required"`
 	Label string `json:"label"`
-	Stick Name   `json:"stick"`                            // two axes of one stick share its pad
-	Along string `json:"along" jsonschema:"enum=x,enum=y"` // x: + is to the right; y: + is away from you
-	Plus  string `json:"plus"`                             // the way of +, in words: forward
+	Stick Name   `json:"stick"`                                  // two axes of one stick share its pad
+	Along string `json:"along" jsonschema:"enum=x,enum=y"`       // x: + is to the right; y: + is away from you
+	Lies  string `json:"lies" jsonschema:"enum=left,enum=right"` // of the middle; empty: between the sticks
+	Plus  string `json:"plus"`                                   // the way of +, in words: forward
 	Minus string `json:"minus"`
 }
 
 // Axis is a control with a travel of -100..100.
 type Axis struct {
 	ControlHead
+	Form   string `json:"form" jsonschema:"enum=wheel,enum=trigger"` // empty: a stick, a lever or a slider
 	Spring string `json:"spring" jsonschema:"enum=centre,enum=low,enum=none,default=centre"`
 	// where an unsprung one wakes; nil is 0
 	Start *float64 `json:"start" jsonschema:"minimum=-100,maximum=100" unit:"%"`

@@ -15,6 +15,7 @@ var fields = map[string]string{
 	"channel": "channel", "start.value": "stands at the start at", "start.within": "give or take",
 	"start": "at the start", "notes": "notes", "label": "name",
 	"spring": "springs back to", "spring_to": "springs back to", "positions": "positions",
+	"lies": "lies at the", "form": "looks like",
 	"stick": "on the stick", "along": "moves", "plus": "+ is", "minus": "− is",
 	"of": "looks at", "level": "goes on at", "hysteresis": "lets go again further back by",
 	"in": "is on while", "set": "goes on when", "reset": "goes off when",
@@ -70,6 +71,7 @@ func Field(name string, in ...string) string {
 var choices = map[string]string{
 	"spring.centre": "the middle", "spring.low": "the low end", "spring.none": "stays where it is put",
 	"along.x": "left and right", "along.y": "up and down",
+	"lies.left": "left", "lies.right": "right", "form.wheel": "a wheel", "form.trigger": "a trigger",
 	"interrupt.turn_back": "turns back", "interrupt.finish": "finishes first",
 	"reverse.direct": "reverses at once", "reverse.none": "does not reverse",
 	"reverse.brake_first": "brakes before it reverses",

@@ -826,6 +826,10 @@ export interface components {
             spring: string;
             stick?: string;
             along?: string;
+            /** @description left or right of the middle */
+            lies?: string;
+            /** @description wheel or trigger */
+            form?: string;
             plus?: string;
             minus?: string;
             positions?: string[];

@@ -40,7 +40,8 @@ const keyNames: Record<string, string> = {
 }
 
 /**
- * Which key moves what: sticks by W A S D and the arrows, the first slider by , and . and switches by number.
+ * Which key moves what: sticks by W A S D and the arrows, a wheel and a trigger by the arrows, the first
+ * slider by , and . and switches by number.
  */
 export function keyMap(controls: Control[]) {
   const axes = new Map<string, AxisKey>()
@@ -65,9 +66,10 @@ export function keyMap(controls: Control[]) {
       hints.set(c.id, digit.slice(5))
       continue
     }
-    const keys = stickKeys[c.stick ? sticks.indexOf(c.stick) : -1]
+    // a wheel and a trigger are under one hand of keys, as the two ways of a stick are
+    const keys = stickKeys[c.stick ? sticks.indexOf(c.stick) : c.form ? 1 : -1]
     if (keys) {
-      const [minus, plus] = c.along === 'x' ? keys.x : keys.y
+      const [minus, plus] = c.along === 'x' || c.form === 'wheel' ? keys.x : keys.y
       axis(c, minus, plus)
     } else if (!slider) {
       slider = true

@@ -1,10 +1,14 @@
 <script setup lang="ts">
-/** An axis that is no stick: a slider, left where it is put or sprung. */
+/** An axis that is no stick: a lever or a slider as it runs, left where it is put or sprung. */
+import { computed } from 'vue'
+
 import type { Control } from '../api/client'
 import { useHold } from '../composables/useHold'
 
 const props = defineProps<{ control: Control; at: number; hint: string }>()
 const emit = defineEmits<{ move: [set: Record<string, number>] }>()
+
+const upright = computed(() => props.control.along === 'y')
 
 const { held, take, release } = useHold(spring)
 
@@ -19,7 +23,7 @@ function slide(event: Event) {
 </script>
 
 <template>
-  <label class="lever">
+  <label class="lever" :class="{ upright }">
     <span class="name"
       >{{ control.label }} <kbd v-if="hint">{{ hint }}</kbd></span
     >
@@ -31,6 +35,7 @@ function slide(event: Event) {
       :value="at"
       :data-lever="control.id"
       :aria-label="control.label"
+      :aria-orientation="upright ? 'vertical' : 'horizontal'"
       :aria-valuetext="`${at} %`"
       @input="slide"
       @pointerdown="take"
@@ -47,33 +52,33 @@ function slide(event: Event) {
 <style scoped>
 .lever {
   display: block;
-  width: 160px;
-  min-height: 68px; /* as a switch, so that two stand above each other */
-}
-
-.name {
-  display: block;
-  font-size: 16px;
-  margin-bottom: 6px;
 }
 
 input {
   appearance: none;
-  width: 140px;
-  height: 40px;
-  margin: 0 10px;
+  display: block;
+  width: 130px;
+  height: 43px;
+  margin: 0;
   background: none;
   touch-action: none;
   cursor: grab;
 }
 
+.upright input {
+  writing-mode: vertical-lr;
+  direction: rtl; /* + is away from the person */
+  width: 43px;
+  height: 118px;
+}
+
 input::-webkit-slider-runnable-track {
-  height: 3px;
+  block-size: 3px;
   background: var(--ink);
 }
 
 input::-moz-range-track {
-  height: 3px;
+  block-size: 3px;
   background: var(--ink);
 }
 
@@ -81,7 +86,7 @@ input::-webkit-slider-thumb {
   appearance: none;
   width: 24px;
   height: 24px;
-  margin-top: -10.5px;
+  margin-block-start: -10.5px;
   border: 1.8px solid var(--ink);
   border-radius: 50%;
   background: var(--sheet);
@@ -93,11 +98,5 @@ input::-moz-range-thumb {
   border: 1.8px solid var(--ink);
   border-radius: 50%;
   background: var(--sheet);
-}
-
-kbd {
-  font: inherit;
-  font-weight: 700;
-  font-size: var(--label);
 }
 </style>

@@ -1,24 +1,35 @@
 <script setup lang="ts">
-/** A switch with its positions side by side. A position that springs back holds while it is pressed. */
+/**
+ * A switch with its positions side by side. One of two positions is thrown by a tap anywhere on it; a
+ * position that springs back holds while it is pressed. Small, it shows only where it stands, and a tap
+ * goes on.
+ */
 import { useEventListener } from '@vueuse/core'
 import { computed, onScopeDispose } from 'vue'
 
 import type { Control } from '../api/client'
 import { useHold } from '../composables/useHold'
 
-const props = defineProps<{ control: Control; at: string; hint: string }>()
+const props = defineProps<{ control: Control; at: string; hint: string; small?: boolean }>()
 const emit = defineEmits<{ move: [set: Record<string, string>] }>()
 
-const button = computed(() => props.control.spring !== '' && props.control.positions?.length === 2)
-/** A button shows only the position that it is pressed to. */
+const positions = computed(() => props.control.positions ?? [])
+const springs = computed(() => props.control.spring !== '')
+/** Of a button, and of what springs back and is small, only what it can be pressed to is shown. */
 const shown = computed(() =>
-  (props.control.positions ?? []).filter((p) => !button.value || p !== props.control.spring),
+  positions.value.filter(
+    (p) => !springs.value || p !== props.control.spring || (positions.value.length > 2 && !props.small),
+  ),
 )
+/** One tap throws it, wherever the tap is. */
+const thrown = computed(() => !springs.value && (props.small || positions.value.length === 2))
+const next = computed(
+  () => positions.value[(positions.value.indexOf(props.at) + 1) % positions.value.length] ?? props.at,
+)
+
 function word(position: string): string {
   return props.control.words?.[props.control.positions?.indexOf(position) ?? 0] ?? position
 }
-
-const springs = computed(() => props.control.spring !== '')
 
 function to(position: string) {
   if (position !== props.at) emit('move', { [props.control.id]: position })
@@ -128,7 +139,25 @@ onScopeDispose(() => window.clearTimeout(waiting))
     <p class="name">
       {{ control.label }} <kbd v-if="hint">{{ hint }}</kbd>
     </p>
-    <div class="positions">
+    <button
+      v-if="thrown"
+      type="button"
+      class="positions thrown"
+      :class="{ small }"
+      :aria-label="`${control.label}: ${word(at)}`"
+      :title="small ? `Then ${word(next)}` : undefined"
+      @click="to(next)"
+    >
+      <span
+        v-for="position in positions"
+        v-show="!small || position === at"
+        :key="position"
+        :class="{ on: at === position }"
+        :data-switch="`${control.id}.${position}`"
+        >{{ word(position) }}</span
+      >
+    </button>
+    <div v-else class="positions" :class="{ small }">
       <button
         v-for="position in shown"
         :key="position"
@@ -156,11 +185,6 @@ onScopeDispose(() => window.clearTimeout(waiting))
 </template>
 
 <style scoped>
-.name {
-  font-size: 16px;
-  margin-bottom: 3px;
-}
-
 .positions {
   display: inline-flex;
   border: 1.5px solid var(--ink);
@@ -169,7 +193,8 @@ onScopeDispose(() => window.clearTimeout(waiting))
   background: var(--sheet);
 }
 
-.positions button {
+.positions button,
+.thrown span {
   min-height: 40px;
   min-width: 40px;
   padding: 0 8px;
@@ -183,23 +208,59 @@ onScopeDispose(() => window.clearTimeout(waiting))
   user-select: none;
 }
 
-.positions button + button {
+.thrown {
+  padding: 0;
+  color: var(--ink);
+  font: inherit;
+  cursor: pointer;
+  touch-action: pan-x;
+}
+
+.thrown span {
+  display: grid;
+  place-items: center;
+}
+
+.positions button + button,
+.thrown span + span {
   border-left: 1.5px solid var(--ink);
 }
 
-.positions button[aria-pressed='true'] {
+.positions button[aria-pressed='true'],
+.thrown .on {
   background: var(--ink);
   color: var(--sheet);
+}
+
+.small button,
+.thrown.small .on {
+  display: block;
+  max-width: 84px;
+  padding: 0 4px;
+  line-height: 40px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  font-size: var(--label);
+}
+
+.thrown.small .on {
+  min-width: 60px;
+  border: 0;
+  background: none;
+  color: var(--ink);
+}
+
+.small button {
+  max-width: 46px;
+}
+
+.small button:only-child {
+  max-width: 84px;
 }
 
 .positions button:focus-visible {
   outline-offset: -4px;
   outline-color: var(--now);
-}
-
-kbd {
-  font: inherit;
-  font-weight: 700;
-  font-size: var(--label);
 }
 </style>

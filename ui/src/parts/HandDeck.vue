@@ -1,17 +1,20 @@
 <script setup lang="ts">
 /** The controls of this person's own transmitter, as they lie under the hand. */
 import Button from 'primevue/button'
-import { computed, shallowRef } from 'vue'
+import { useMediaQuery } from '@vueuse/core'
+import { computed, shallowRef, useTemplateRef } from 'vue'
 
 import type { Control } from '../api/client'
 import { useGamepad } from '../composables/useGamepad'
 import { useDeckKeys } from '../composables/useDeckKeys'
 import { useLetterKeys } from '../composables/useLetterKeys'
+import { useTight } from '../composables/useTight'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import GamepadDialog from './GamepadDialog.vue'
-import DeckLever from './DeckLever.vue'
-import DeckSwitch from './DeckSwitch.vue'
+import DeckControl from './DeckControl.vue'
+import DeckPower from './DeckPower.vue'
+import { others, pads } from './deckPlaces'
 import MovesDialog from './MovesDialog.vue'
 import PlayBar from './PlayBar.vue'
 import StickPad from './StickPad.vue'
@@ -36,16 +39,34 @@ const { pad, mapping, learning } = useGamepad(
 const padShown = shallowRef(false)
 const letterKeys = useLetterKeys()
 
-const sticks = computed(() => {
-  const names = [...new Set(controls.value.flatMap((c) => (c.stick ? [c.stick] : [])))]
-  return names.map((name) => ({
-    name: `${name.charAt(0).toUpperCase()}${name.slice(1)} stick`,
-    across: controls.value.find((c) => c.stick === name && c.along === 'x'),
-    along: controls.value.find((c) => c.stick === name && c.along !== 'x'),
-  }))
-})
-const switches = computed(() => controls.value.filter((c) => c.kind === 'switch'))
-const levers = computed(() => controls.value.filter((c) => c.kind === 'axis' && !c.stick))
+const padsShown = computed(() => pads(controls.value))
+const small = computed(() => others(controls.value))
+
+/** On a phone the controls between the sticks are turned over two by two, the power last. */
+const phone = useMediaQuery('(max-width: 760px)')
+const tray = useTemplateRef('tray')
+/** From here on each control shows only where it stands; at the tightest they scroll up and down. */
+const compact = 3
+const tightest = 4
+const tight = useTight(
+  tray,
+  tightest,
+  () => [controls.value, phone.value, inHand.value, folded.value],
+  turned,
+)
+const page = shallowRef(0)
+const pages = shallowRef(1)
+function turned() {
+  const box = tray.value
+  if (!box) return
+  pages.value = Math.max(Math.round(box.scrollWidth / box.clientWidth), 1)
+  page.value = Math.round(box.scrollLeft / box.clientWidth)
+}
+function turnOver() {
+  const box = tray.value
+  const to = page.value + 1 < pages.value ? page.value + 1 : 0
+  box?.scrollTo({ left: to * box.clientWidth })
+}
 
 const power = computed<Control[]>(() => bench.view?.power ?? [])
 
@@ -89,49 +110,55 @@ function hint(...of: (Control | undefined)[]): string {
 <template>
   <div class="hand">
     <PlayBar v-if="player.playing" :playing="player.playing" :name="playName" />
-    <section class="deck" :class="{ inHand, folded }" aria-label="Hand deck">
+    <section
+      class="deck"
+      :class="{ inHand, folded, phone, compact: !phone && tight >= compact }"
+      aria-label="Hand deck"
+    >
       <template v-if="!folded">
-        <div class="sticks">
-          <StickPad
-            v-for="stick in sticks"
-            :key="stick.name"
-            v-bind="stick"
-            :hands="hands"
-            :moving="bench.moving"
-            :hint="hint(stick.along, stick.across)"
+        <template v-for="one in padsShown" :key="one.key">
+          <DeckControl
+            v-if="one.control"
+            class="pad"
+            :class="one.side"
+            :control="one.control"
+            :at="hands[one.control.id] ?? 0"
+            :hint="hint(one.control)"
+            :active="bench.moving === one.control.id"
+            :small="false"
             @move="bench.move"
           />
-        </div>
-        <div class="rest">
-          <div class="others">
-            <DeckSwitch
-              v-for="control in switches"
+          <StickPad
+            v-else
+            class="pad"
+            :class="one.side"
+            :name="one.name"
+            :across="one.across"
+            :along="one.along"
+            :hands="hands"
+            :moving="bench.moving"
+            :hint="hint(one.along, one.across)"
+            @move="bench.move"
+          />
+        </template>
+        <div ref="tray" class="tray" :class="`tight${tight}`" @scroll.passive="turned">
+          <div v-for="one in small" :key="one.side" class="side">
+            <DeckControl
+              v-for="control in one.controls"
               :key="control.id"
+              class="control"
+              :class="{ tall: control.kind === 'axis' && control.along === 'y' }"
               :control="control"
-              :at="String(hands[control.id] ?? '')"
+              :at="hands[control.id] ?? control.rest"
               :hint="hint(control)"
-              @move="bench.move"
-            />
-            <DeckLever
-              v-for="control in levers"
-              :key="control.id"
-              :control="control"
-              :at="Number(hands[control.id] ?? 0)"
-              :hint="hint(control)"
+              :active="bench.moving === control.id"
+              :small="phone || tight >= compact"
               @move="bench.move"
             />
           </div>
-          <div class="power" role="group" aria-label="Power and signal">
-            <DeckSwitch
-              v-for="control in power"
-              :key="control.id"
-              :control="control"
-              :at="String(hands[control.id] ?? '')"
-              hint=""
-              @move="bench.move"
-            />
-          </div>
+          <DeckPower v-if="phone && bench.view" :power="power" :hands="hands" @move="bench.move" />
         </div>
+        <DeckPower v-if="!phone" :power="power" :hands="hands" @move="bench.move" />
       </template>
       <div class="aside">
         <p class="label" role="status">
@@ -149,7 +176,10 @@ function hint(...of: (Control | undefined)[]): string {
         </p>
         <div class="acts">
           <Button v-if="!inHand && !folded" class="quiet forKeys" data-take-in-hand @click="takeInHand"
-            >Take in hand<template v-if="letterKeys">: D</template></Button
+            >Move by keys<template v-if="letterKeys">: D</template></Button
+          >
+          <Button v-if="phone && !folded && pages > 1" class="quiet" @click="turnOver"
+            >{{ page + 1 }} of {{ pages }} ›</Button
           >
           <Button v-if="!folded" class="quiet" data-recordings @click="movesShown = true">Recordings</Button>
           <Button v-if="pad && !folded" class="quiet" @click="padShown = true">Gamepad</Button>
@@ -179,66 +209,192 @@ function hint(...of: (Control | undefined)[]): string {
 .deck {
   display: flex;
   gap: 20px;
-  padding: 10px 20px;
+  padding: 8px 18px;
   background: var(--deck);
   border-top: 1.5px solid var(--ink);
 }
 
 .deck.inHand {
   border-top: 5px solid var(--petrol);
-  padding-top: 6.5px;
+  padding-top: 4.5px;
 }
 
-.sticks {
+.pad {
+  flex: none;
+}
+
+.pad.right {
+  order: 2;
+}
+
+.deck > .power {
+  order: 3;
+  padding-left: 16px;
+  border-left: 1px solid var(--rule);
+}
+
+.tray {
+  order: 1;
   display: flex;
-  gap: 20px;
-}
-
-.rest {
-  display: contents;
-}
-
-.others {
-  display: flex;
-  flex-flow: column wrap;
-  align-content: flex-start;
-  gap: 6px 18px;
-  height: 152px;
-  flex: 1 1 auto;
+  justify-content: space-between;
+  gap: 6px 22px;
+  flex: 1 1 0;
   min-width: 0;
   overflow-x: auto;
 }
 
-.power {
-  display: flex;
-  flex-flow: column wrap;
-  gap: 6px 18px;
-  height: 152px;
-  flex: none;
-  margin-left: auto;
-  padding-left: 20px;
-  border-left: 1px solid var(--rule);
+.side {
+  display: grid;
+  grid-auto-flow: column dense;
+  grid-template-rows: repeat(2, 65px);
+  grid-auto-columns: max-content;
+  align-content: start;
+  gap: 6px 22px;
+}
+
+.tall {
+  grid-row: span 2;
+}
+
+.control :deep(.name) {
+  display: block;
+  margin-bottom: 1px;
+  font-size: var(--label);
+  line-height: 20px;
+  color: var(--soft);
+  white-space: nowrap;
+}
+
+.pad :deep(.label),
+.pad :deep(.name) {
+  display: block;
+  margin-bottom: 2px;
+  font-size: var(--label);
+  line-height: 20px;
+  color: var(--soft);
+}
+
+.deck :deep(kbd) {
+  font: inherit;
+  font-weight: 700;
+  color: var(--ink);
+}
+
+/* packed: closer, then with cut names, then each where it stands */
+.tight1,
+.tight1 .side,
+.tight2,
+.tight2 .side {
+  column-gap: 12px;
+}
+
+.tight2 .control :deep(.name) {
+  max-width: 104px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.tight2 .control :deep(.positions > *) {
+  padding: 0 4px;
+  font-size: var(--label);
+}
+
+.compact {
+  gap: 12px;
+  padding-inline: 12px;
+}
+
+.compact .tray {
+  display: grid;
+  grid-auto-flow: column dense;
+  grid-template-rows: repeat(2, 69px);
+  grid-auto-columns: minmax(min-content, max-content);
+  gap: 2px 8px;
+}
+
+.compact .side {
+  display: contents;
+}
+
+.compact .control {
+  max-width: 72px;
+}
+
+.compact .control :deep(.name),
+.phone .control :deep(.name) {
+  display: -webkit-box;
+  max-height: 26px;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  font-size: 13px;
+  line-height: 13px;
+  white-space: normal;
+  overflow: hidden;
+  overflow-wrap: anywhere;
+}
+
+.compact .control :deep(.small) {
+  max-width: 72px;
+}
+
+.compact .control :deep(input) {
+  max-width: 72px;
+  height: 40px;
+}
+
+.compact .tall :deep(input) {
+  height: 108px;
+}
+
+.compact .tall {
+  max-width: 52px;
+}
+
+.compact .control :deep(.small > *) {
+  min-height: 37px;
+  line-height: 37px;
+}
+
+.compact :deep(.power .name) {
+  max-width: 80px;
+}
+
+.compact .tray.tight4 {
+  grid-auto-flow: row dense;
+  grid-template-columns: repeat(auto-fill, 72px);
+  overflow: hidden auto;
+  max-height: 141px;
 }
 
 .aside {
+  order: 4;
   display: flex;
   flex-direction: column;
   justify-content: space-between;
   align-items: flex-start;
   gap: 6px;
-  width: 172px;
-  max-height: 152px;
+  max-width: 136px;
+  max-height: 141px;
   flex: none;
+}
+
+.aside .label {
+  max-height: 60px;
+  overflow: auto;
+  line-height: 1.2;
 }
 
 .aside .acts {
   display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
+  flex-direction: column;
+  align-items: flex-start;
+  gap: 4px;
 }
 
 .aside .acts :deep(.p-button) {
-  padding: 5px 10px;
+  padding: 5px 9px;
+  font-size: var(--label);
+  white-space: nowrap;
   min-height: 40px;
 }
 
@@ -257,38 +413,58 @@ function hint(...of: (Control | undefined)[]): string {
 
 @media (max-width: 760px) {
   .deck {
-    flex-direction: column;
-    gap: 8px;
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr) auto;
+    gap: 8px 10px;
     padding: 8px 14px;
   }
 
-  .sticks {
-    justify-content: space-around;
-  }
-
-  .rest {
+  .deck.folded {
     display: flex;
-    gap: 18px;
-    overflow-x: auto;
-    padding-bottom: 6px;
   }
 
-  .others,
-  .power {
-    flex-flow: row nowrap;
-    flex: none;
-    height: auto;
-    margin: 0;
-    white-space: nowrap;
+  .tray {
+    display: grid;
+    grid-auto-flow: column dense;
+    grid-template-rows: repeat(2, 68px);
+    grid-auto-columns: 100%;
+    gap: 6px 0;
+    align-content: start;
+    overflow-x: auto;
+    scroll-snap-type: x mandatory;
+  }
+
+  .side {
+    display: contents;
+  }
+
+  .tray :deep(.switch),
+  .control {
+    scroll-snap-align: start;
+  }
+
+  .control {
+    max-width: 100%;
+    overflow: hidden;
+  }
+
+  .tray > .power {
+    display: contents;
   }
 
   .aside,
   .folded .aside {
+    grid-column: 1 / -1;
     flex-direction: row;
     width: 100%;
+    max-width: none;
     margin: 0;
     align-items: center;
     justify-content: space-between;
+  }
+
+  .aside .acts {
+    flex-direction: row;
   }
 }
 </style>

@@ -15,7 +15,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ move: [set: Record<string, number>] }>()
 
-const size = 122
+const size = 118
 const { held, take, holds, release } = useHold(letGo)
 const x = computed(() => Number(props.across ? (props.hands[props.across.id] ?? 0) : 0))
 const y = computed(() => Number(props.along ? (props.hands[props.along.id] ?? 0) : 0))
@@ -170,11 +170,5 @@ svg {
 
 .knob.active {
   fill: var(--now);
-}
-
-kbd {
-  font: inherit;
-  color: var(--ink);
-  font-weight: 700;
 }
 </style>

@@ -2,8 +2,11 @@ import { mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
 import type { Control } from '../api/client'
+import DeckKnob from './DeckKnob.vue'
 import DeckLever from './DeckLever.vue'
 import DeckSwitch from './DeckSwitch.vue'
+import { others, pads } from './deckPlaces'
+import DeckPulled from './DeckPulled.vue'
 import GamepadDialog from './GamepadDialog.vue'
 import StickPad from './StickPad.vue'
 
@@ -293,5 +296,98 @@ describe('choosing a control by moving the gamepad', () => {
     expect(own.emitted('update:learning')).toBeUndefined()
     await own.setProps({ visible: false })
     expect(own.emitted('update:learning')).toEqual([[undefined]])
+  })
+})
+
+describe('a switch of two positions', () => {
+  it('is thrown by a tap wherever the tap is', async () => {
+    const { own, moves, button } = seated(lamp, 'dark')
+    await own.find('[data-switch="lamp.dark"]').trigger('click')
+    await own.find('[data-switch="lamp.dark"]').trigger('click')
+    expect(moves).toEqual(['lit', 'dark'])
+    expect(button.getAttribute('aria-label')).toBe('x: dark')
+    own.unmount()
+  })
+
+  it('shows where it stands alone where there is little room', async () => {
+    const three = { ...lamp, positions: ['dark', 'side', 'dipped'] }
+    const { own, moves } = seated(three, 'dipped')
+    await own.setProps({ small: true })
+    const shown = own.findAll('[data-switch]').filter((one) => one.isVisible())
+    expect(shown.map((one) => one.text())).toEqual(['dipped'])
+    await own.find('button').trigger('click')
+    expect(moves).toEqual(['dark'])
+    own.unmount()
+  })
+})
+
+it('a knob goes on with a tap, and both ways with the keys, never past its ends', async () => {
+  const knob = { ...lamp, positions: ['a', 'b', 'c', 'd'] }
+  const moves: unknown[] = []
+  const own = mount(DeckKnob, {
+    props: {
+      control: knob,
+      at: 'd',
+      hint: '',
+      onMove: (set: Record<string, string>) => moves.push(set.lamp),
+    },
+  })
+  await own.find('button').trigger('keydown', { key: 'ArrowRight' })
+  await own.find('button').trigger('keydown', { key: 'ArrowLeft' })
+  await own.find('button').trigger('click')
+  expect(moves).toEqual(['c', 'a'])
+})
+
+it('a wheel is pulled to the side and a trigger towards the hand, and both go back', async () => {
+  for (const [form, pulled] of [
+    ['wheel', { clientX: 44, clientY: 300 }],
+    ['trigger', { clientX: 300, clientY: 22 }],
+  ] as const) {
+    const moves: unknown[] = []
+    const own = mount(DeckPulled, {
+      props: {
+        control: { ...drive, stick: undefined, form },
+        at: 0,
+        hint: '',
+        active: false,
+        onMove: (set: Record<string, number>) => {
+          moves.push(set.drive)
+          void own.setProps({ at: set.drive })
+        },
+      },
+      attachTo: document.body,
+    })
+    const svg = own.find('svg').element
+    svg.setPointerCapture = () => {}
+    svg.dispatchEvent(pointer('pointerdown', 1, { clientX: 0, clientY: 0 }))
+    svg.dispatchEvent(pointer('pointermove', 1, pulled))
+    await own.vm.$nextTick()
+    svg.dispatchEvent(pointer('pointerup', 1, pulled))
+    expect(moves).toEqual([50, 0])
+    own.unmount()
+  }
+})
+
+describe('where controls lie', () => {
+  it('the sticks by their names, a wheel right and a trigger left, unless said otherwise', () => {
+    const wheel: Control = { ...base, id: 'wheel', kind: 'axis', spring: 'centre', form: 'wheel' }
+    const trigger: Control = { ...wheel, id: 'trigger', form: 'trigger' }
+    const left = { ...drive, id: 'gas', stick: 'left' }
+    expect(pads([drive, left, wheel, trigger]).map((one) => [one.key, one.side])).toEqual([
+      ['stick.right', 'right'],
+      ['stick.left', 'left'],
+      ['wheel', 'right'],
+      ['trigger', 'left'],
+    ])
+    expect(pads([{ ...wheel, lies: 'left' }])[0]?.side).toBe('left')
+  })
+
+  it('what lies left is left, what is not said is between', () => {
+    const found = others([{ ...lamp, lies: 'right' }, winch, { ...winch, id: 'far', lies: 'left' }, drive])
+    expect(found.map((one) => [one.side, one.controls.map((c) => c.id)])).toEqual([
+      ['left', ['far']],
+      ['between', ['winch']],
+      ['right', ['lamp']],
+    ])
   })
 })
