@@ -182,11 +182,14 @@ func TestEditsAreKeptUndoneAndStillThereAfterAReload(t *testing.T) {
 	p.clicks(joint("out/starboard_track/turn"))
 	p.clicks("[data-field=reverse] input")
 	p.revision(3)
-	p.sees(shows(joint("out/starboard_track/turn"), "normal"))
+	// what turns nothing round is not drawn, and is among the ends from then on
+	p.sees("!document.querySelector(`" + joint("out/starboard_track/turn") + "`)")
+	p.sees("document.querySelector(`" + joint("out/starboard_track/ends") + "`).matches('.chosen')")
+	p.sees(shows("[data-field=reverse]", "no"))
 	p.clicks(joint("term/port_track/1"))
 	p.types("gain", "50"+kb.Enter)
 	p.revision(4)
-	p.sees(shows(".note", "right at 50 %"))
+	p.sees(shows(joint("term/port_track/1"), "gain 50"))
 	p.clicks(joint("demand/drive_soft"))
 	p.types("expo", "0"+kb.Enter)
 	p.revision(5)
@@ -198,15 +201,15 @@ func TestEditsAreKeptUndoneAndStillThereAfterAReload(t *testing.T) {
 		p.goes(p.page.Keys("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
 		p.revision(n)
 	}
-	p.sees(shows(".note", "right at 80 %"))
+	p.sees(shows(joint("term/port_track/1"), "gain 80"))
 	p.goes(p.page.Go(p.app.URL))
 	p.opens()
 	p.revision(9)
 	p.clicks("[data-line=port_track] .part")
-	p.sees(shows(".note", "right at 80 %"))
+	p.sees(shows(joint("term/port_track/1"), "gain 80"))
 	p.goes(p.page.Keys("Z", chromedp.KeyModifiers(chromedp.ModifierCtrl, chromedp.ModifierShift)))
 	p.revision(10)
-	p.sees(shows(".note", "right at 50 %"))
+	p.sees(shows(joint("term/port_track/1"), "gain 50"))
 }
 
 func TestEveryFigureAnswersWhy(t *testing.T) {
@@ -303,7 +306,7 @@ func TestKeyboardOnly(t *testing.T) {
 	p.goes(p.page.Keys("5")) // the lamp switch
 	p.sees(shows("[data-line=headlamps] .pulse", "2000"))
 	p.goes(p.page.Keys(kb.Escape))
-	p.sees(shows(".deck", "Take in hand: D"))
+	p.sees(shows(".deck", "Move by keys: D"))
 
 	p.tabTo("[data-line=port_track] .part")
 	p.goes(p.page.Keys(kb.Enter))
@@ -378,7 +381,7 @@ func axe(t *testing.T, lamp bool) {
 	p.clicks("[data-line=port_track] .part")
 	p.sees("document.querySelector('.why')")
 	check("open line")
-	for _, key := range []string{"demand/drive_soft", "share/tracks", "out/port_track/turn"} {
+	for _, key := range []string{"demand/drive_soft", "share/tracks", "out/starboard_track/turn"} {
 		p.clicks(joint(strings.Replace(key, "share/tracks", "share/0", 1)))
 		if key == "share/tracks" { // what two functions share has its home in another place
 			check(key)

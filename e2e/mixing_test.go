@@ -17,7 +17,7 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 	p.sees(shows(".sum",
 		"Port track = drive + 0.8 × Right stick, right; Starboard track = drive − 0.8 × Right stick, right"))
 	p.sees("document.querySelector('input[value=one_stick]').checked")
-	p.sees("document.querySelectorAll('.maps canvas').length === 3 && document.querySelectorAll('.rules " +
+	p.sees("document.querySelectorAll('.maps canvas').length === 3 && document.querySelectorAll('.compared " +
 		"canvas').length === 6")
 	p.clean("mixing")
 
@@ -39,6 +39,7 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 		"Event('change')), 1")
 	p.revision(3)
 	p.sees(shows(".sum", "0.55 × Right stick, right"))
+	p.clicks(".fields .more") // what few need is a step deeper
 	p.evals("const soft = document.querySelector('#gain-turn_soft'); soft.value = 15; " +
 		"soft.dispatchEvent(new Event('change')), 1")
 	p.revision(4)
@@ -59,6 +60,6 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 	p.sees(shows(".sum", "0.8 × Right stick, right"))
 	p.presses("Undo")
 	p.sees("document.querySelector('input[value=one_stick]').checked")
-	p.clicks(".rules .rule:nth-of-type(1) input")
+	p.clicks(".rules label:nth-of-type(1) input")
 	p.sees(shows(".state", "saved, revision 8"))
 }

@@ -599,7 +599,8 @@ func TestSomethingIsWrong(t *testing.T) {
 	p.sees(shows(".causes li", "the direction of this function is normal"))
 	p.clicks(".causes .link")
 	p.sees("!document.querySelector('[role=dialog]')")
-	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "normal"))
+	p.sees(shows(joint("out/blade_lift/ends")+".chosen", "ends"))
+	p.sees(shows(".editor [data-field=reverse]", "no"))
 	p.sees(shows(".form h3", "Blade lift"))
 
 	// once more, after the line was folded
@@ -608,7 +609,8 @@ func TestSomethingIsWrong(t *testing.T) {
 	p.presses("Something is wrong")
 	p.sees(shows(".causes li", "the direction of this function is normal"))
 	p.clicks(".causes .link")
-	p.sees(shows(joint("out/blade_lift/turn")+".chosen", "normal"))
+	p.sees(shows(joint("out/blade_lift/ends")+".chosen", "ends"))
+	p.sees(shows(".editor [data-field=reverse]", "no"))
 }
 
 // TestAStickIsMovedByTheKeyboard: both of its axes from either slider, as a reader of the

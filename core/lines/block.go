@@ -24,7 +24,11 @@ func (b *builder) block(members []int) Block {
 		j := b.shareJoint(share)
 		blk.Share = &j
 	}
-	blk.Note = b.note(members, shared)
+	blk.Note = b.note(members)
+	blk.Crosses = len(members) == 2 && len(blk.Chains) == 2
+	for _, i := range members {
+		blk.Crosses = blk.Crosses && len(b.sources([]int{i})) == 2
+	}
 	return blk
 }
 
@@ -116,8 +120,8 @@ func (b *builder) chain(from setup.Value, members []int, shared map[string][]int
 	}
 	term := b.term(members[0], mixes[0])
 	return append(joints, Joint{Key: fmt.Sprintf("term/%s/%d", m.To, mixes[0]),
-		Caption: "gain " + words.Short(m.Gain.Pos),
-		Value:   b.place(term.V), Unit: "%", Editor: &Editor{Title: "Gain of " + b.sourceName(from),
+		Caption: "gain " + words.Short(m.Gain.Pos), idle: m.Gain.Pos == 100,
+		Value: b.place(term.V), Unit: "%", Editor: &Editor{Title: "Gain of " + b.sourceName(from),
 			Fields: []Field{gain},
 			Note:   sharedNote(len(mixes))}, Parts: b.mixLinks(mixes...)})
 }
@@ -260,7 +264,49 @@ func (b *builder) demandJoint(i int, d *setup.Demand) Joint {
 		Field{Name: "trim", Label: "trim", Kind: Number, Value: d.Trim, Min: -50, Max: 50, Step: 0.5,
 			Unit: "%", Targets: at("trim")})
 	return Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out),
+		idle: idleFeel(d),
 		Unit: "%", Editor: e, Parts: b.links(setup.IsDemand.At(i))}
+}
+
+// drawn leaves out the joints that give on what they get. The one beside each, before it
+// where beside is -1 and after it where it is 1, has its fields and links instead.
+func drawn(joints []Joint, beside int) []Joint {
+	for i := range joints {
+		k := i
+		if beside > 0 {
+			k = len(joints) - 1 - i // so that what is left out is given on once
+		}
+		if !joints[k].idle {
+			continue
+		}
+		into := k + beside
+		for into >= 0 && into < len(joints) && joints[into].idle {
+			into += beside
+		}
+		if into < 0 || into >= len(joints) {
+			joints[k].idle = false
+			continue
+		}
+		from, to := joints[k], &joints[into]
+		to.Has = append(to.Has, from.Key)
+		for _, link := range from.Parts {
+			if !slices.Contains(to.Parts, link) {
+				to.Parts = append(slices.Clone(to.Parts), link)
+			}
+		}
+		switch {
+		case to.Editor == nil:
+			to.Editor = from.Editor
+		case from.Editor != nil:
+			to.Editor.Fields = append(to.Editor.Fields, from.Editor.Fields...)
+		}
+	}
+	return slices.DeleteFunc(joints, func(j Joint) bool { return j.idle })
+}
+
+// idleFeel tells whether a feel changes nothing.
+func idleFeel(d *setup.Demand) bool {
+	return d.Expo == 0 && d.Rate == 100 && d.Rates == nil && d.Curve == nil && d.Deadband == 0 && d.Trim == 0
 }
 
 // target is a field of the i-th element of a list.
@@ -309,7 +355,7 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 		add(*j)
 	}
 	add(Joint{Key: key(signal.JointTurn), Caption: words.Reversed(o.Reverse), Value: b.place(r.Turned),
-		Unit: "%", Editor: &Editor{Title: "Direction of " + b.s.OutputLabel(i),
+		idle: !o.Reverse, Unit: "%", Editor: &Editor{Title: "Direction of " + b.s.OutputLabel(i),
 			Fields: []Field{{Name: "reverse", Label: words.Field("reverse"), Kind: YesNo,
 				Value:   truth(o.Reverse),
 				Targets: []Target{b.target("outputs", i, "reverse", 1)}}}}, Parts: own})
@@ -323,8 +369,8 @@ func (b *builder) row(i int, name string, shared map[string][]int) Row {
 	for _, pin := range r.Pins {
 		carried = append(carried, b.links(setup.IsReceiver.At(pin.Receiver))...)
 	}
-	add(Joint{Key: key("pin"), Caption: "channel, pin", Value: -1,
-		Text: fmt.Sprintf("%d, %s", o.Channel, b.pinNumbers(i)), Parts: slices.Compact(carried)})
+	add(Joint{Key: key("pin"), Caption: fmt.Sprintf("channel %d", o.Channel), Value: -1, Text: b.pinsWords(i),
+		Parts: slices.Compact(carried)})
 	row.Joints = append(row.Joints, b.partJoints(i)...)
 	return row
 }
@@ -347,15 +393,16 @@ func (b *builder) partJoints(i int) []Joint {
 	return joints
 }
 
-func (b *builder) pinNumbers(i int) string {
-	var numbers []string
+// pinsWords says where output i comes out: pin 3; pins 2, 5.
+func (b *builder) pinsWords(i int) string {
+	var names []string
 	for _, pin := range b.p.Routes[i].Pins {
-		numbers = append(numbers, strings.TrimPrefix(b.pinName(pin.PinRef), "pin "))
+		names = append(names, b.pinName(pin.PinRef))
 	}
-	if numbers == nil {
-		return "none"
+	if names == nil {
+		return "no pin"
 	}
-	return strings.Join(numbers, ", ")
+	return strings.Join(names, ", ")
 }
 
 // sumJoint is where the mixes of one line meet; nil where nothing is added and
@@ -383,7 +430,8 @@ func (b *builder) sumJoint(i int, shared map[string][]int) *Joint {
 		mixes = append(mixes, t.Mix)
 	}
 	return &Joint{Parts: b.mixLinks(mixes...), Key: "out/" + string(b.s.Outputs[i].ID) + "/" +
-		signal.JointShare, Caption: caption.String(), Value: b.place(r.Shared), Unit: "%", Editor: e}
+		signal.JointShare, Caption: caption.String(), Value: b.place(r.Shared), Unit: "%", Editor: e,
+		idle: len(r.Terms) == 1 && plainMix(&b.s.Mixes[mixes[0]]) && b.s.Mixes[mixes[0]].Gain.Pos == 100}
 }
 
 func (b *builder) termWords(k int, m *setup.Mix) string {
@@ -454,7 +502,7 @@ func (b *builder) shareJoint(k int) Joint {
 }
 
 // note says how a pair is driven.
-func (b *builder) note(members []int, shared map[string][]int) string {
+func (b *builder) note(members []int) string {
 	if len(members) < 2 {
 		return ""
 	}
@@ -466,14 +514,8 @@ func (b *builder) note(members []int, shared map[string][]int) string {
 			sticks[string(c.Stick)] = true
 		}
 	}
-	var parts []string
 	if len(sticks) == 1 && !sticks[""] {
-		parts = append(parts, "one stick for both")
+		return "one stick for both"
 	}
-	for _, src := range b.sources(members) {
-		if mixes := shared[src.String()]; mixes != nil && b.s.Mixes[mixes[0]].Gain.Pos != 100 {
-			parts = append(parts, b.sourceName(src)+" at "+words.Short(b.s.Mixes[mixes[0]].Gain.Pos)+" %")
-		}
-	}
-	return strings.Join(parts, ", ")
+	return ""
 }

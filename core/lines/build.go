@@ -37,6 +37,15 @@ func Build(doc *setup.Document, p *signal.Program) *View {
 			j.Editor.standing(j.Key)
 		}
 	})
+	for i := range b.view.Blocks {
+		block := &b.view.Blocks[i]
+		for k, chain := range block.Chains {
+			block.Chains[k] = drawn(chain, -1)
+		}
+		for k, row := range block.Rows {
+			block.Rows[k].Joints = drawn(row.Joints, 1)
+		}
+	}
 	return b.view
 }
 

@@ -37,14 +37,20 @@ func TestStoatReadsAsLines(t *testing.T) {
 	pair := v.Blocks[port.Block]
 	require.Equal(t, v.Lines[1].Block, port.Block, "the pair is one block")
 	require.Equal(t, "Port and starboard track", pair.Title)
-	require.Equal(t, "one stick for both, Right stick, right at 80 %", pair.Note)
-	require.Equal(t, []string{"Right stick, forward", "expo 20, rate 100", "gain 100"},
-		captions(pair.Chains[0]))
+	require.Equal(t, "one stick for both", pair.Note)
+	require.True(t, pair.Crosses)
+	require.Equal(t, []string{"Right stick, forward", "expo 20, rate 100"}, captions(pair.Chains[0]),
+		"a gain of 100 does nothing and is not drawn")
+	feel := pair.Chains[0][1]
+	require.Equal(t, []string{"term/port_track/0"}, feel.Has, "but it has a place")
+	require.Equal(t, "gain", feel.Editor.Fields[len(feel.Editor.Fields)-1].Name)
 	require.Equal(t, []string{"Right stick, right", "gain 80"}, captions(pair.Chains[1]))
-	require.Equal(t, []string{"drive + turn", "normal", "ends −96 … +94", "pulse", "channel, pin",
-		"port controller"}, captions(pair.Rows[0].Joints))
-	require.Equal(t, []string{"drive − turn", "reversed", "ends −96 … +94", "pulse", "channel, pin",
+	require.Equal(t, []string{"drive + turn", "ends −96 … +94", "pulse", "channel 1", "port controller"},
+		captions(pair.Rows[0].Joints))
+	require.Equal(t, []string{"drive − turn", "reversed", "ends −96 … +94", "pulse", "channel 2",
 		"starboard controller"}, captions(pair.Rows[1].Joints))
+	require.Equal(t, []string{"out/port_track/turn"}, pair.Rows[0].Joints[1].Has)
+	require.Empty(t, pair.Rows[1].Joints[2].Has, "what turns it round is drawn, and has its own place")
 	require.Equal(t, "on this transmitter: stick forward 96, back 94", pair.Rows[1].Joints[2].Editor.Note)
 	gain := pair.Chains[1][1].Editor.Fields[0]
 	require.Equal(t, []float64{1, -1}, []float64{gain.Targets[0].Sign, gain.Targets[1].Sign})
@@ -193,4 +199,35 @@ func TestWhatMovesAFunctionInOnePhrase(t *testing.T) {
 	require.Equal(t, "Left slider · 1.8 s end to end, pin 5", phrases["monitor_lift"])
 	require.Equal(t, "−100, +60 while Water wanted is on, +100 while Pump primed is on, pin 6",
 		phrases["monitor_pump"])
+}
+
+// TestWhatIsNotDrawnHasAPlace: no field is lost with a joint that does nothing, none is there
+// twice, and a joint that is not drawn gives on what it gets.
+func TestWhatIsNotDrawnHasAPlace(t *testing.T) {
+	joint := func(key string, idle bool, fields ...string) Joint {
+		e := &Editor{}
+		for _, name := range fields {
+			e.Fields = append(e.Fields, Field{At: key, Name: name})
+		}
+		return Joint{Key: key, idle: idle, Editor: e}
+	}
+	names := func(j Joint) (all []string) {
+		for _, f := range j.Editor.Fields {
+			all = append(all, f.At+"."+f.Name)
+		}
+		return all
+	}
+	run := func() []Joint {
+		return []Joint{joint("a", false, "x"), joint("b", true, "x", "y"), joint("c", true, "z"),
+			joint("d", false, "w")}
+	}
+	before := drawn(run(), -1)
+	require.Len(t, before, 2)
+	require.Equal(t, []string{"a.x", "b.x", "b.y", "c.z"}, names(before[0]))
+	require.Equal(t, []string{"b", "c"}, before[0].Has)
+	require.Equal(t, []string{"d.w"}, names(before[1]))
+	after := drawn(run(), 1)
+	require.Equal(t, []string{"d.w", "c.z", "b.x", "b.y"}, names(after[1]))
+	alone := drawn([]Joint{joint("b", true, "y")}, 1)
+	require.Equal(t, []string{"b.y"}, names(alone[0]), "where there is no other, it is drawn")
 }

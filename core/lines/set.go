@@ -16,28 +16,26 @@ import (
 // and its name. view is that of the document, nil where nobody has built it yet. The error
 // is setup.Problems.
 func FieldOf(doc *setup.Document, p *signal.Program, view *View, at, name string) (*Field, error) {
-	e := (*Editor)(nil)
+	fields := []Field{}
 	if list, _, _ := strings.Cut(at, "/"); words.IsPart(list) || slices.Contains(formsOfModel, at) {
 		form, err := Form(doc, p, at)
 		if err != nil {
 			return nil, err
 		}
-		e = form
+		fields = form.Fields
 	} else {
 		if view == nil {
 			view = Build(doc, p)
 		}
 		view.joints(func(j *Joint) {
-			if j.Key == at && e == nil {
-				e = j.Editor
+			if j.Editor != nil {
+				fields = append(fields, j.Editor.Fields...)
 			}
 		})
 	}
-	if e != nil {
-		for i := range e.Fields {
-			if e.Fields[i].Name == name {
-				return &e.Fields[i], nil
-			}
+	for i := range fields {
+		if fields[i].At == at && fields[i].Name == name {
+			return &fields[i], nil
 		}
 	}
 	return nil, setup.Problems{{Path: at, Value: name, Message: "there is no such field any more",

@@ -89,10 +89,12 @@ type Mark struct {
 // Block is what opens for a line: the line, or lines that share joints.
 type Block struct {
 	Title  string    `json:"title"`
-	Note   string    `json:"note"` // one stick for both, turn 80
+	Note   string    `json:"note"` // one stick for both
 	Chains [][]Joint `json:"chains"`
-	Share  *Joint    `json:"share,omitempty"`
-	Rows   []Row     `json:"rows"`
+	// two chains that both reach both of two rows: they are drawn as they cross
+	Crosses bool   `json:"crosses"`
+	Share   *Joint `json:"share,omitempty"`
+	Rows    []Row  `json:"rows"`
 }
 
 // Group is a list of parts that lie behind the lines, with the kinds that can be added.
@@ -140,6 +142,8 @@ type Joint struct {
 	Editor  *Editor  `json:"editor,omitempty"`
 	Names   []string `json:"names,omitempty"` // what the values from 0 are called
 	Parts   []Link   `json:"parts,omitempty"` // parts of the document that make this joint
+	Has     []string `json:"has,omitempty"`   // the joints that are left out beside it; see drawn
+	idle    bool     // it gives on what it gets, as it is now
 }
 
 // Link leads to a part of the document, in the place in which it lives.

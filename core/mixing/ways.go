@@ -28,6 +28,8 @@ type GainField struct {
 	Words string  `json:"words"`
 	Least float64 `json:"least"`
 	Most  float64 `json:"most"`
+	Usual float64 `json:"usual"`
+	Deep  bool    `json:"deep"` // few need it
 }
 
 // Rule is a rule for more than there is, in words.
@@ -41,15 +43,17 @@ type Rule struct {
 func Rules() []Rule {
 	list := make([]Rule, len(words.Rules))
 	for i, w := range words.Rules {
-		list[i] = Rule{w.Key, w.Name, w.Does}
+		list[i] = Rule{w.Key, words.Capital(w.Name), w.Does}
 	}
 	return list
 }
 
 // ways are those that a pair can be driven in.
 func ways(p *Pair) []Way {
-	gain := func(key, words string) GainField { return GainField{key, words, -300, 300} }
-	expo := func(key, words string) GainField { return GainField{key, words, -100, 100} }
+	gain := func(key, words string) GainField { return GainField{key, words, -300, 300, 100, false} }
+	expo := func(key, words string) GainField { return GainField{key, words, -100, 100, 0, true} }
+	drive := gain("drive_gain", "Drive at")
+	drive.Deep = true
 	levers := []SourceField{{"left", "Lever of " + p.Names[0]}, {"right", "Lever of " + p.Names[1]}}
 	lever := gain("lever_gain", "Levers at")
 	if p.Kind == Axles {
@@ -65,10 +69,10 @@ func ways(p *Pair) []Way {
 		}
 	}
 	stick := []SourceField{{"drive", "Drive"}, {"turn", "Turn"}}
-	gains := []GainField{gain("drive_gain", "Drive at"), gain("turn_gain", "Turn at")}
+	gains := []GainField{drive, gain("turn_gain", "Turn at")}
 	soft := []GainField{expo("drive_soft", "Expo of the drive"), expo("turn_soft", "Expo of the turn")}
 	return []Way{
-		{OneStick, "One stick for both", "drive moves both alike, turn moves them apart", stick,
+		{OneStick, "One stick for both", "drive moves both, turn moves them apart", stick,
 			append(gains[:2:2], soft...)},
 		{Levers, "A lever for each", "nothing is mixed", levers, []GainField{lever}},
 		{Both, "Both at once", "one stick, and the levers are added", append(stick[:2:2], levers...),

@@ -116,9 +116,9 @@ var Shapes = []Way{
 
 // Rules are what a share does when its lines ask for too much.
 var Rules = []Way{
-	{"clip", "each is cut alone", "", "the way bends where one is at its end"},
+	{"clip", "each is cut alone", "", "at full speed it turns less, or not at all"},
 	{"scale", "all come down together", "", "the way stays, the speed does not"},
-	{"keep_turn", "the turn is kept", "", "it turns as asked, and slows down for it"},
+	{"keep_turn", "the turn is kept", "", "forward gives way: it still turns at full speed"},
 }
 
 // WayOf gives the words for one of some ways; a key without words is called as it is

@@ -870,6 +870,8 @@ export interface components {
         Block: {
             title: string;
             note: string;
+            /** @description two chains that both reach both of two rows */
+            crosses: boolean;
             chains: components["schemas"]["Joint"][][];
             share?: components["schemas"]["Joint"];
             rows: {
@@ -887,6 +889,8 @@ export interface components {
             editor?: components["schemas"]["Editor"];
             names?: string[];
             parts?: components["schemas"]["Link"][];
+            /** @description the joints beside it that do nothing now and are not drawn; their fields are among its own */
+            has?: string[];
         };
         Link: {
             /** @description Which one, as devices/horn_board */
@@ -1278,6 +1282,9 @@ export interface components {
                 words: string;
                 least: number;
                 most: number;
+                usual: number;
+                /** @description few need it */
+                deep: boolean;
             }[];
         };
         MixingRule: {

@@ -7,12 +7,14 @@ defineProps<{
   more: string
   chosen: boolean
   disabled?: boolean
+  /** A line of a list, without a frame. */
+  plain?: boolean
 }>()
 defineEmits<{ choose: [] }>()
 </script>
 
 <template>
-  <label class="way" :class="{ chosen }">
+  <label class="way" :class="{ chosen, plain }">
     <input
       type="radio"
       :name="group"
@@ -34,13 +36,21 @@ defineEmits<{ choose: [] }>()
   gap: 10px;
   align-items: center;
   min-height: 54px;
-  padding: 4px 12px;
+  padding: 4px 10px;
   border: 1.5px solid var(--rule);
   border-radius: 4px;
   cursor: pointer;
 }
 
-.way.chosen {
+.way.plain {
+  padding: 4px 0;
+  border-width: 0 0 1px;
+  border-color: var(--rule);
+  border-radius: 0;
+  line-height: 1.2;
+}
+
+.way.chosen:not(.plain) {
   border-color: var(--ink);
   background: var(--sheet);
 }

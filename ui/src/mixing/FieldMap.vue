@@ -24,7 +24,9 @@ const field = computed(() => (props.paths ? new Uint8Array(side * side).fill(100
 const cuts = computed(() => bytes(props.cut))
 const now = computed(() => at(field.value, props.x, props.y))
 const size = 200
-const places = [-100, -50, 0, 50, 100]
+const places = [-100, 0, 100]
+/** In the middle lies the hand. */
+const shown = places.flatMap((px) => places.map((py) => ({ px, py }))).filter(({ px, py }) => px || py)
 /** Where a percentage stands on the square, with room for half a way at its edges. */
 const along = (v: number) => ((v + 100) / 200) * (size - 20) + 10
 
@@ -65,28 +67,28 @@ const turnsOnly = (p: Path) => Math.abs(p.ahead) + Math.abs(p.side) < 0.05 && p.
         <line :x1="size / 2" :x2="size / 2" y1="0" :y2="size" class="axis" />
         <line x1="0" :x2="size" :y1="size / 2" :y2="size / 2" class="axis" />
         <template v-if="figures">
-          <template v-for="py in places" :key="py">
-            <text
-              v-for="px in places"
-              :key="px"
-              :x="((px + 100) / 200) * (size - 34) + 17"
-              :y="((100 - py) / 200) * (size - 20) + 14"
-              text-anchor="middle"
-            >
-              {{ sign(at(field, px, py)) }}
-            </text>
-          </template>
+          <text
+            v-for="{ px, py } in shown"
+            :key="`${px} ${py}`"
+            :x="((px + 100) / 200) * (size - 34) + 17"
+            :y="((100 - py) / 200) * (size - 20) + 14"
+            text-anchor="middle"
+          >
+            {{ sign(at(field, px, py)) }}
+          </text>
         </template>
-        <g
-          v-for="p in paths"
-          :key="`${p.x} ${p.y}`"
-          class="way"
-          :transform="`translate(${along(p.x)} ${along(-p.y)})`"
-        >
-          <circle v-if="turnsOnly(p)" r="4" />
-          <path v-else :d="way(p, 22)" />
-          <circle r="1.2" class="from" />
-        </g>
+        <svg v-if="paths" :viewBox="`0 0 ${size} ${size}`" class="clipped">
+          <g
+            v-for="p in paths"
+            :key="`${p.x} ${p.y}`"
+            class="way"
+            :transform="`translate(${along(p.x)} ${along(-p.y)})`"
+          >
+            <circle v-if="turnsOnly(p)" r="4" />
+            <path v-else :d="way(p, 22)" />
+            <circle r="1.2" class="from" />
+          </g>
+        </svg>
         <circle :cx="((x + 100) / 200) * size" :cy="((100 - y) / 200) * size" r="7" class="hand" />
       </svg>
     </div>
@@ -101,7 +103,6 @@ figure {
 
 figcaption {
   display: flex;
-  justify-content: space-between;
   gap: 8px;
   font-size: 16px;
   min-height: 26px;
@@ -125,6 +126,10 @@ svg {
   width: 100%;
   height: 100%;
   overflow: visible;
+}
+
+svg.clipped {
+  overflow: hidden;
 }
 
 .axis {

@@ -52,7 +52,7 @@ defineEmits<{ move: [set: Record<string, number | string>] }>()
   flex: none;
 }
 
-.many :deep(.positions span) {
+.many :deep([data-switch]) {
   min-height: 31px;
 }
 

@@ -144,18 +144,19 @@ onScopeDispose(() => window.clearTimeout(waiting))
       type="button"
       class="positions thrown"
       :class="{ small }"
-      :aria-label="`${control.label}: ${word(at)}`"
       :title="small ? `Then ${word(next)}` : undefined"
       @click="to(next)"
     >
+      <span class="unseen">{{ control.label }}: </span>
       <span
         v-for="position in positions"
         v-show="!small || position === at"
         :key="position"
         :class="{ on: at === position }"
         :data-switch="`${control.id}.${position}`"
-        >{{ word(position) }}</span
+        >{{ `${word(position)} ` }}</span
       >
+      <span class="unseen">, at {{ word(at) }}</span>
     </button>
     <div v-else class="positions" :class="{ small }">
       <button
@@ -194,7 +195,7 @@ onScopeDispose(() => window.clearTimeout(waiting))
 }
 
 .positions button,
-.thrown span {
+.thrown [data-switch] {
   min-height: 40px;
   min-width: 40px;
   padding: 0 8px;
@@ -216,13 +217,13 @@ onScopeDispose(() => window.clearTimeout(waiting))
   touch-action: pan-x;
 }
 
-.thrown span {
+.thrown [data-switch] {
   display: grid;
   place-items: center;
 }
 
 .positions button + button,
-.thrown span + span {
+.thrown [data-switch] + [data-switch] {
   border-left: 1.5px solid var(--ink);
 }
 

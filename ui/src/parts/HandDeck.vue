@@ -294,7 +294,7 @@ function hint(...of: (Control | undefined)[]): string {
   text-overflow: ellipsis;
 }
 
-.tight2 .control :deep(.positions > *) {
+.tight2 .control :deep([data-switch]) {
   padding: 0 4px;
   font-size: var(--label);
 }
@@ -350,7 +350,7 @@ function hint(...of: (Control | undefined)[]): string {
   max-width: 52px;
 }
 
-.compact .control :deep(.small > *) {
+.compact .control :deep(.small [data-switch]) {
   min-height: 37px;
   line-height: 37px;
 }

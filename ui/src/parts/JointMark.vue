@@ -5,7 +5,14 @@ import { computed } from 'vue'
 import type { Joint } from '../api/client'
 import { isFigure, shown as shownAs } from '../figures'
 
-const props = defineProps<{ joint: Joint; values: number[]; chosen: boolean; live?: boolean }>()
+const props = defineProps<{
+  joint: Joint
+  values: number[]
+  chosen: boolean
+  live?: boolean
+  /** What its caption begins with: which of two lines it is of. */
+  before?: string
+}>()
 defineEmits<{ choose: [] }>()
 
 const shown = computed(() =>
@@ -24,7 +31,10 @@ const shown = computed(() =>
     :data-joint="joint.key"
     @click="$emit('choose')"
   >
-    <span class="label caption">{{ joint.caption }}<template v-if="joint.unit === 'µs'"> µs</template></span>
+    <span class="label caption"
+      ><strong v-if="before">{{ before }}: </strong>{{ joint.caption
+      }}<template v-if="joint.unit === 'µs'"> µs</template></span
+    >
     <span class="run"><span class="dot" /></span>
     <span class="value" :class="{ fig: isFigure(shown), words: !isFigure(shown) }">{{ shown }}</span>
   </button>

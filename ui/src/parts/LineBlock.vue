@@ -31,7 +31,9 @@ const joints = computed<Joint[]>(() => [
 ])
 
 const chosenKey = shallowRef(`out/${props.first}/ends`)
-const chosen = computed(() => joints.value.find((j) => j.key === chosenKey.value) ?? joints.value[0])
+/** A joint that is not drawn is chosen with the one that has its fields. */
+const isAt = (j: Joint, key: string) => j.key === key || (j.has?.includes(key) ?? false)
+const chosen = computed(() => joints.value.find((j) => isAt(j, chosenKey.value)) ?? joints.value[0])
 
 watch(
   () => chosen.value?.key,
@@ -51,7 +53,7 @@ watch(
   () => props.pointed,
   async (to) => {
     if (!to?.joint && !to?.part) return
-    if (joints.value.some((j) => j.key === to.joint)) chosenKey.value = to.joint
+    if (joints.value.some((j) => isAt(j, to.joint))) chosenKey.value = to.joint
     await nextTick()
     part.value = to.part || undefined
     section.value?.scrollIntoView({ block: 'nearest' })
@@ -81,6 +83,16 @@ const plotted = computed(() => {
 const plotLine = computed(() => props.view.lines.find((l) => l.id === props.first))
 
 const widest = computed(() => Math.max(...props.block.rows.map((row) => row.joints.length)))
+const longest = computed(() => Math.max(...(props.block.chains ?? []).map((chain) => chain.length), 1))
+/** Where the lines part: with two that cross, all that comes before stands in the same row. */
+const crossed = computed(() => props.block.crosses)
+
+/** The column of a joint of a row, from its end, so that the ends stand under each other. */
+function column(of: Joint[], k: number) {
+  if (!crossed.value) return undefined
+  const last = longest.value + 1 + widest.value
+  return k === 0 ? `${longest.value + 2} / ${last - of.length + 2}` : `${last - of.length + k + 1}`
+}
 
 const reason = computed(() => (looked.reason?.joint === chosen.value?.key ? looked.reason?.tree : undefined))
 
@@ -106,10 +118,22 @@ function isLive(joint: Joint): boolean {
         <h2>{{ block.title }}</h2>
       </button>
       <span class="unseen">{{ answering }}</span>
-      <span class="label strong note">{{ block.note }}</span>
+      <span class="label strong note"
+        >{{ block.note
+        }}<button
+          v-if="block.share"
+          type="button"
+          class="link share"
+          :data-joint="block.share.key"
+          :aria-pressed="block.share.key === chosen?.key"
+          @click="chosenKey = block.share.key"
+        >
+          <span class="unseen">{{ block.share.caption }}: </span>{{ block.share.text }}
+        </button></span
+      >
     </header>
     <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
-    <div class="chains">
+    <div v-if="!crossed" class="chains">
       <div v-for="(chain, i) in block.chains" :key="i" class="chain">
         <JointMark
           v-for="joint in chain"
@@ -121,27 +145,42 @@ function isLive(joint: Joint): boolean {
           @choose="chosenKey = joint.key"
         />
       </div>
-      <div v-if="block.share" class="chain share">
-        <JointMark
-          :joint="block.share"
-          :values="bench.values"
-          :chosen="block.share.key === chosen?.key"
-          @choose="chosenKey = block.share.key"
-        />
-      </div>
     </div>
-    <div class="rows" :class="{ named: block.rows.length > 1 }" :style="{ '--joints': widest }">
-      <div v-for="row in block.rows" :key="row.line" class="lineRun" :data-line="row.line">
-        <h3 v-if="row.name">{{ row.name }}</h3>
+    <div
+      class="rows"
+      :class="{ named: block.rows.length > 1, crossed }"
+      :style="{ '--joints': widest, '--before': longest }"
+    >
+      <div v-for="(row, i) in block.rows" :key="row.line" class="lineRun" :data-line="row.line">
+        <template v-if="crossed">
+          <JointMark
+            v-for="(joint, k) in block.chains[i]"
+            :key="joint.key"
+            :style="{ gridColumn: k + 1 === block.chains[i]?.length ? `${k + 1} / ${longest + 1}` : k + 1 }"
+            :joint="joint"
+            :values="bench.values"
+            :chosen="joint.key === chosen?.key"
+            :live="isLive(joint)"
+            @choose="chosenKey = joint.key"
+          />
+        </template>
+        <h3 v-else-if="row.name">{{ row.name }}</h3>
         <JointMark
-          v-for="joint in row.joints"
+          v-for="(joint, k) in row.joints"
           :key="joint.key"
+          :style="{ gridColumn: column(row.joints, k) }"
           :joint="joint"
+          :before="crossed && k === 0 ? row.name : undefined"
           :values="bench.values"
           :chosen="joint.key === chosen?.key"
           @choose="chosenKey = joint.key"
         />
         <span class="arrow" aria-hidden="true" />
+      </div>
+      <div v-if="crossed" class="cross" aria-hidden="true">
+        <svg viewBox="0 0 1 1" preserveAspectRatio="none">
+          <path d="M 0 0 H 1 M 0 1 H 1 M 0 0 C 0.6 0 0.4 1 1 1 M 0 1 C 0.6 1 0.4 0 1 0" />
+        </svg>
       </div>
     </div>
     <div class="below">
@@ -259,7 +298,17 @@ h2 {
 }
 
 .share {
-  margin-left: auto;
+  min-height: 40px;
+  font-size: var(--label);
+}
+
+.share[aria-pressed='true'] {
+  font-weight: 700;
+}
+
+.note:not(:empty) .share::before {
+  content: '';
+  margin-left: 14px;
 }
 
 .rows {
@@ -271,6 +320,60 @@ h2 {
 
 .rows.named {
   grid-template-columns: auto repeat(var(--joints), auto) minmax(14px, 1fr);
+}
+
+/* two that cross: what comes before, where they cross, what comes after, each in its columns */
+.rows.crossed {
+  position: relative;
+  grid-template-columns: repeat(var(--before), auto) 30px repeat(var(--joints), auto) minmax(12px, 1fr);
+  grid-auto-rows: 1fr;
+}
+
+.crossed :deep(.value) {
+  padding-right: 8px;
+  font-size: 17px;
+}
+
+.crossed :deep(.value.words) {
+  white-space: nowrap;
+}
+
+.rows.crossed .arrow {
+  grid-column: -2;
+}
+
+.crossed > :nth-child(1) {
+  grid-row: 1;
+}
+
+.crossed > :nth-child(2) {
+  grid-row: 2;
+}
+
+.crossed .lineRun > * {
+  grid-row: 1;
+}
+
+.cross {
+  grid-row: 1 / 3;
+  grid-column: calc(var(--before) + 1);
+  position: relative;
+}
+
+/* the lines run 35 px above the lower edge of their rows, which are alike in height and 4 px apart */
+.cross svg {
+  position: absolute;
+  inset: calc(50% - 37px) 0 auto;
+  width: 100%;
+  height: calc(50% + 2px);
+  overflow: visible;
+}
+
+.cross path {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.3;
+  vector-effect: non-scaling-stroke;
 }
 
 .lineRun {
@@ -316,9 +419,9 @@ h3 {
 
 .below {
   display: grid;
-  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr);
   gap: 16px;
-  margin-top: 10px;
+  margin-top: 8px;
   padding-top: 10px;
   border-top: 1px solid var(--rule);
 }
@@ -361,6 +464,14 @@ h3 {
   .rows,
   .rows.named,
   .below {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  .cross {
+    display: none;
+  }
+
+  .rows.crossed {
     grid-template-columns: minmax(0, 1fr);
   }
 

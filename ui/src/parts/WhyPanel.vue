@@ -23,6 +23,9 @@ function lines(reason: Reason, key: string): Step[] {
   ]
 }
 
+/** A name of so many letters stands in one line. */
+const short = 16
+
 const steps = computed(() => (props.reason ? lines(props.reason, '0') : []))
 const answer = computed(() => steps.value.at(-1))
 </script>
@@ -33,9 +36,11 @@ const answer = computed(() => steps.value.at(-1))
     <table>
       <tbody>
         <tr v-for="step in steps" :key="step.key">
-          <th scope="row" :colspan="step.sum ? 1 : 2">{{ step.name }}</th>
+          <th scope="row" :class="{ short: step.name.length <= short }" :colspan="step.sum ? 1 : 2">
+            {{ step.name }}
+          </th>
           <td v-if="step.sum" class="fig sum">{{ step.sum }}</td>
-          <td class="fig value">= {{ step.value.padStart(6) }}</td>
+          <td class="fig value">{{ step.value.padStart(6) }}</td>
         </tr>
       </tbody>
     </table>
@@ -60,11 +65,20 @@ th {
   text-align: left;
   vertical-align: baseline;
   padding: 1px 10px 1px 0;
+  line-height: 1.2;
+}
+
+tr + tr > * {
+  border-top: 1px solid var(--rule);
+}
+
+.short {
   white-space: nowrap;
 }
 
 td {
-  font-size: 15px;
+  font-size: var(--label);
+  line-height: 1.25;
   padding: 1px 0;
   vertical-align: baseline;
 }

@@ -47,6 +47,11 @@ watch(
   { immediate: true },
 )
 const way = computed(() => pair.value?.ways.find((one) => one.way === choice.way))
+/** What few need is one step deeper, unless it is not as usual. */
+const deep = shallowRef(false)
+const gainsShown = computed(() =>
+  (way.value?.gains ?? []).filter((one) => !one.deep || deep.value || choice[one.key] !== one.usual),
+)
 const ruleNow = computed(() => pair.value?.choice.rule || 'clip')
 const field = computed(() => mixing.value?.fields.find((f) => f.rule === ruleNow.value))
 const paths = computed(
@@ -149,7 +154,7 @@ const y = computed(() => place(pair.value?.along ?? ''))
         </select>
         <span v-if="fault?.path === one.key" class="fault" role="alert">{{ fault.words }}</span>
       </div>
-      <div v-for="one in way.gains" :key="one.key" class="field inline">
+      <div v-for="one in gainsShown" :key="one.key" class="field inline">
         <label :for="`gain-${one.key}`">{{ one.words }}</label>
         <input
           :id="`gain-${one.key}`"
@@ -163,67 +168,68 @@ const y = computed(() => place(pair.value?.along ?? ''))
         %
         <span v-if="fault?.path === one.key" class="fault" role="alert">{{ fault.words }}</span>
       </div>
+      <Button
+        v-if="way.gains.some((one) => one.deep)"
+        class="quiet more"
+        :aria-expanded="deep"
+        @click="deep = !deep"
+        >{{ deep ? 'Less' : 'More' }}</Button
+      >
     </div>
     <p v-if="problem" class="fault" role="alert">{{ problem }}</p>
 
-    <template v-if="field">
-      <h3>Over the whole stick</h3>
-      <p class="label">{{ pair.square }} Hatched: more is asked for than there is.</p>
-      <div class="maps">
-        <FieldMap
-          :name="pair.names[0] ?? ''"
-          :values="field.first"
-          :cut="field.cut"
-          :bit="1"
-          :x="x"
-          :y="y"
-          figures
-        />
-        <FieldMap
-          :name="pair.names[1] ?? ''"
-          :values="field.second"
-          :cut="field.cut"
-          :bit="2"
-          :x="x"
-          :y="y"
-          figures
-        />
-        <FieldMap
-          v-if="paths?.length"
-          name="The way it goes"
-          :values="field.first"
-          :cut="field.cut"
-          :bit="3"
-          :x="x"
-          :y="y"
-          :paths="paths"
-          class="ways3"
-        />
-      </div>
-      <h3>When both ask for more than there is</h3>
+    <div v-if="field" class="maps">
+      <FieldMap
+        :name="pair.names[0] ?? ''"
+        :values="field.first"
+        :cut="field.cut"
+        :bit="1"
+        :x="x"
+        :y="y"
+        figures
+      />
+      <FieldMap
+        :name="pair.names[1] ?? ''"
+        :values="field.second"
+        :cut="field.cut"
+        :bit="2"
+        :x="x"
+        :y="y"
+        figures
+      />
+      <FieldMap
+        v-if="paths?.length"
+        name="The way it goes"
+        :values="field.first"
+        :cut="field.cut"
+        :bit="3"
+        :x="x"
+        :y="y"
+        :paths="paths"
+      />
       <fieldset class="rules">
-        <legend class="unseen">The rule</legend>
-        <div v-for="one in mixing.rules" :key="one.rule" class="rule">
-          <ChoiceCard
-            group="rule"
-            :value="one.rule"
-            :words="one.words"
-            :more="one.more"
-            :chosen="ruleNow === one.rule"
-            :disabled="choice.way === 'own'"
-            @choose="keep({ rule: one.rule })"
-          />
-          <div v-for="f in mixing.fields.filter((each) => each.rule === one.rule)" :key="f.rule" class="two">
-            <FieldMap :name="pair.names[0] ?? ''" :values="f.first" :cut="f.cut" :bit="1" :x="x" :y="y" />
-            <FieldMap :name="pair.names[1] ?? ''" :values="f.second" :cut="f.cut" :bit="2" :x="x" :y="y" />
-          </div>
-        </div>
+        <legend>When both ask for too much</legend>
+        <ChoiceCard
+          v-for="one in mixing.rules"
+          :key="one.rule"
+          group="rule"
+          :value="one.rule"
+          :words="one.words"
+          :more="one.more"
+          :chosen="ruleNow === one.rule"
+          :disabled="choice.way === 'own'"
+          plain
+          @choose="keep({ rule: one.rule })"
+        />
+        <p class="label">
+          {{ pair.square }} The dot is your stick now. Hatched: more is asked for than there is.
+        </p>
       </fieldset>
-    </template>
+    </div>
     <p v-else class="soft">{{ mixing.none }}</p>
 
-    <template v-if="pair.recipes.length">
-      <h3>The same, keyed in another way</h3>
+    <section v-if="pair.recipes.length">
+      <h3>Key it in as one of these</h3>
       <div class="recipes">
         <section v-for="(recipe, i) in pair.recipes" :key="i">
           <h4>{{ recipe.title }}</h4>
@@ -232,7 +238,19 @@ const y = computed(() => place(pair.value?.along ?? ''))
           </ol>
         </section>
       </div>
-    </template>
+    </section>
+    <section v-if="field">
+      <h3>The three ways to give way, side by side</h3>
+      <div class="compared">
+        <div v-for="f in mixing.fields" :key="f.rule">
+          <h4>{{ mixing.rules.find((one) => one.rule === f.rule)?.words }}</h4>
+          <div class="two">
+            <FieldMap :name="pair.names[0] ?? ''" :values="f.first" :cut="f.cut" :bit="1" :x="x" :y="y" />
+            <FieldMap :name="pair.names[1] ?? ''" :values="f.second" :cut="f.cut" :bit="2" :x="x" :y="y" />
+          </div>
+        </div>
+      </div>
+    </section>
     <template v-if="shares.length">
       <h3>Functions that share what there is</h3>
       <PartList v-model:opened="opened" :parts="shares" />
@@ -256,13 +274,18 @@ const y = computed(() => place(pair.value?.along ?? ''))
 <style scoped>
 .mixing {
   display: grid;
-  gap: 10px;
-  max-width: 1060px;
+  gap: 8px;
+}
+
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 2px 14px;
 }
 
 h3 {
   font-size: 19px;
-  margin-top: 6px;
 }
 
 h4 {
@@ -271,25 +294,34 @@ h4 {
 }
 
 .sum {
-  font-size: 17px;
+  color: var(--soft);
 }
 
 fieldset {
   border: 0;
   margin: 0;
   padding: 0;
+  min-width: 0;
 }
 
 .ways {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(230px, 100%), 1fr));
   gap: 8px;
 }
 
 .fields {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 22px;
+  gap: 8px 18px;
+}
+
+.fields select {
+  max-width: min(300px, 100%);
+}
+
+.more {
+  margin-left: auto;
 }
 
 .figure {
@@ -300,13 +332,18 @@ fieldset {
 
 .maps {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 300px));
-  gap: 14px 18px;
+  grid-template-columns: repeat(auto-fit, minmax(min(220px, 100%), 1fr));
+  gap: 10px 18px;
 }
 
-.rules {
+.rules legend {
+  padding: 0;
+  font-weight: 650;
+}
+
+.compared {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(290px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(290px, 100%), 1fr));
   gap: 12px;
 }
 
@@ -314,22 +351,21 @@ fieldset {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 8px;
-  margin-top: 6px;
 }
 
 .recipes {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(280px, 100%), 1fr));
   gap: 8px 24px;
 }
 
 ol {
-  margin: 4px 0;
+  margin: 2px 0;
   padding-left: 22px;
 }
 
 li {
-  padding: 2px 0;
+  padding: 1px 0;
   font-size: 16px;
 }
 </style>

@@ -64,8 +64,11 @@ const state = computed(() => {
   return `saved, revision ${bench.model.revision}`
 })
 
+const typedInto = 'input:not([type=checkbox], [type=radio], [type=range]), textarea'
+
 function keys(event: KeyboardEvent) {
-  const field = event.target instanceof HTMLElement && event.target.closest('input, textarea')
+  // what is typed into has an undo of its own, what is switched or slid has none
+  const field = event.target instanceof HTMLElement && event.target.closest(typedInto)
   if (event.key === '?' && !field && letterKeys.value) keysShown.value = true
   if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
   // a field that shows what is kept has nothing of its own to take back
