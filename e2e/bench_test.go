@@ -423,20 +423,20 @@ func TestTheSheetSaysWhatToKeyIn(t *testing.T) {
 	p := sit(t)
 	p.opens()
 	p.clicks("nav a[href$=sheet]")
-	p.sees(shows("tr", "Starboard track, stick forward"))
+	p.sees(shows("tr", "Right track, stick forward"))
 	cautions, err := rig.Eval[int](p.page, "document.body.innerText.split('clear of the ground').length - 1")
 	p.goes(err)
 	require.Equal(t, 1, cautions, "the caution stands once")
 	row, err := rig.Eval[string](p.page,
-		"[...document.querySelectorAll('tr')].find(r => r.innerText.includes('Starboard track, stick "+
+		"[...document.querySelectorAll('tr')].find(r => r.innerText.includes('Right track, stick "+
 			"forward')).innerText")
 	p.goes(err)
 	cells := strings.FieldsFunc(row, func(r rune) bool { return r == '\t' || r == '\n' })
-	require.Equal(t, []string{"2", "Starboard track, stick forward", "96", "1020"}, cells)
+	require.Equal(t, []string{"2", "Right track, stick forward", "96", "1020"}, cells)
 	csv, err := rig.Eval[string](p.page,
 		"fetch(document.querySelector('a[href*=csv]').href).then(r => r.text())")
 	p.goes(err)
-	require.Contains(t, csv, `"Starboard track, stick forward",96,1020`)
+	require.Contains(t, csv, `"Right track, stick forward",96,1020`)
 }
 
 // TestALostServerComesBackWithTheLevers kills the application and its database

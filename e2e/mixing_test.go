@@ -15,7 +15,7 @@ func TestAPairIsDrivenAsChosen(t *testing.T) {
 	p.opens()
 	p.clicks("nav a[href$=mixing]")
 	p.sees(shows(".sum",
-		"Port track = drive + 0.8 × Right stick, right; Starboard track = drive − 0.8 × Right stick, right"))
+		"Left track = drive + 0.8 × Right stick, right; Right track = drive − 0.8 × Right stick, right"))
 	p.sees("document.querySelector('input[value=one_stick]').checked")
 	p.sees("document.querySelectorAll('.maps canvas').length === 3 && document.querySelectorAll('.compared " +
 		"canvas').length === 6")

@@ -66,7 +66,7 @@ func TestDrillsFromEveryStance(t *testing.T) {
 	p.opens()
 	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -45, false))
 	p.presses("Cut the signal")
-	p.sees(shows(".drill", "Port track stops after"))
+	p.sees(shows(".drill", "Left track stops after"))
 	p.sees(shows(".drill", "however things were left"))
 	p.goes(p.page.Release())
 	p.clicks(".drill .link")

@@ -40,17 +40,17 @@ func TestStoatSheet(t *testing.T) {
 	}
 	for _, want := range []string{
 		"Memory||memory|3||",
-		"Channels|2|Starboard track|by mixes||Ten-pin receiver, pin 2: starboard controller",
+		"Channels|2|Right track|by mixes||Ten-pin receiver, pin 2: right controller",
 		"Channels|3|Blade lift|Left stick, up and down||Ten-pin receiver, pin 3: lift valve servo",
-		"Direction|2|Starboard track|reversed||", "Direction|1|Port track|normal||",
+		"Direction|2|Right track|reversed||", "Direction|1|Left track|normal||",
 		"Centre|5|Pump|-20|1400|",
-		"Ends|1|Port track, stick forward|94|1970|", "Ends|1|Port track, stick back|96|1020|",
-		"Ends|2|Starboard track, stick forward|96|1020|", "Ends|2|Starboard track, stick back|94|1970|",
+		"Ends|1|Left track, stick forward|94|1970|", "Ends|1|Left track, stick back|96|1020|",
+		"Ends|2|Right track, stick forward|96|1020|", "Ends|2|Right track, stick back|94|1970|",
 		"Feel||drive, expo (softer for +)|+20||", "Feel||drive, rate with Front switch at road|60||",
-		"Mixes|2|Right stick, right to Starboard track|-80||",
+		"Mixes|2|Right stick, right to Right track|-80||",
 		"Mixes|5|Blade angle as asked to Pump|+200||either way counts, bias -100, the greater",
 		"Speed|4|Blade angle|1.5 s||",
-		"When the signal is lost|1|Port track|'go to 0|1500|counted -100 to +100",
+		"When the signal is lost|1|Left track|'go to 0|1500|counted -100 to +100",
 	} {
 		if !have[strings.Replace(want, "'", "", 1)] {
 			t.Errorf("the sheet lacks %q", want)
@@ -65,7 +65,7 @@ func TestEndsBeyondTheSetAreMarked(t *testing.T) {
 	})
 	for _, sec := range sh.Sections {
 		for _, it := range sec.Items {
-			if it.What == "Port track, stick back" {
+			if it.What == "Left track, stick back" {
 				require.Equal(t, "this transmitter goes to 95 only", it.Note)
 				return
 			}
@@ -82,7 +82,7 @@ func TestCellsAreNoFormulas(t *testing.T) {
 		"＠a", "\t=1", "\tx", "@a", "+a"} {
 		require.Equal(t, "'"+hidden, plain(hidden), "%q", hidden)
 	}
-	for _, harmless := range []string{"Port track", " indented", "a=1", "1 - 2", "", "+5", "a\nb"} {
+	for _, harmless := range []string{"Left track", " indented", "a=1", "1 - 2", "", "+5", "a\nb"} {
 		require.Equal(t, harmless, plain(harmless))
 	}
 }

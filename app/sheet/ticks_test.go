@@ -93,7 +93,7 @@ func TestPDFIsReadBack(t *testing.T) {
 		require.NoError(t, err)
 		text := strings.Join(strings.Fields(string(out)), " ")
 		for _, want := range []string{"Stoat, what to key in", "Local rules and licensed practice come first",
-			"tracks clear of the ground", "Starboard track, stick forward", "1020", "revision 7, page 1 of",
+			"tracks clear of the ground", "Right track, stick forward", "1020", "revision 7, page 1 of",
 			"What the display must show"} {
 			if paper == "A6" {
 				want = strings.TrimSuffix(want, ", stick forward") // it may go over to the next line
@@ -119,7 +119,7 @@ func TestPDFIsReadBack(t *testing.T) {
 func TestLabelsOfOtherAlphabetsStandOnPaper(t *testing.T) {
 	labels := []string{"Żuraw łódź", "Лебёдка", "Βαρούλκο", "Größe \U0001F69C"}
 	sh := build(t, func(s string) string {
-		for i, old := range []string{"label: Port track,", "label: Blade lift,", "label: Horn,",
+		for i, old := range []string{"label: Left track,", "label: Blade lift,", "label: Horn,",
 			"label: Winch,"} {
 			s = strings.Replace(s, old, "label: "+labels[i]+",", 1)
 		}
@@ -147,7 +147,7 @@ func TestWhatCannotBeSetIsSaid(t *testing.T) {
 		lost []string
 		set  string
 	}{
-		"Port track":      {nil, "Port track"},
+		"Left track":      {nil, "Left track"},
 		"Größe ﬁn":        {nil, "Größe"},
 		"Е\u0308лка":      {nil, "Ёлка"}, // composed before it is set
 		"港 left":          {[]string{"U+6E2F"}, "? left"},
@@ -157,7 +157,7 @@ func TestWhatCannotBeSetIsSaid(t *testing.T) {
 		"Żuraw 港":         {[]string{"U+6E2F"}, "Żuraw ?"},
 	} {
 		sh := build(t, func(s string) string {
-			return strings.Replace(s, "label: Port track,",
+			return strings.Replace(s, "label: Left track,",
 				"label: \""+label+"\",", 1)
 		})
 		var b bytes.Buffer
@@ -190,7 +190,7 @@ func TestWhatCannotBeSetIsSaid(t *testing.T) {
 // label breaks out of it.
 func TestTheCarriedFileIsSmallAndWhole(t *testing.T) {
 	sh := build(t, func(s string) string {
-		return strings.Replace(s, "label: Port track,", `label: "</script><b>x",`, 1)
+		return strings.Replace(s, "label: Left track,", `label: "</script><b>x",`, 1)
 	})
 	var b bytes.Buffer
 	require.NoError(t, Carry(&b, sh, "model", 3))

@@ -122,12 +122,12 @@ func TestAPairIsMixedByAnAct(t *testing.T) {
 	choice := `{"way":"%s","drive":"drive_soft","turn":"turn","left":"blade_up","right":"%s","drive_gain":90,"turn_gain":70,"lever_gain":100,"drive_soft":20,"turn_soft":0,"rule":"scale"}`
 	resp, body := mix(fmt.Sprintf(choice, "both", "blade_up"))
 	require.Equal(t, 422, resp.StatusCode)
-	require.Contains(t, string(body), "is the lever of Port track already")
+	require.Contains(t, string(body), "is the lever of Left track already")
 	resp, body = mix(`{"way":"both"}`)
 	require.Equal(t, 422, resp.StatusCode, "%s", body)
 	resp, body = mix(fmt.Sprintf(choice, "both", "blade_side"))
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	require.Equal(t, "Port track and Starboard track: one stick and a lever each",
+	require.Equal(t, "Left track and Right track: one stick and a lever each",
 		*s.model(body).Undo)
 	_, text := s.ask("GET", at+"/export?format=yaml", "")
 	doc, err := setup.ReadYAML(text)

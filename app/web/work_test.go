@@ -70,7 +70,7 @@ func TestAFieldIsSet(t *testing.T) {
 	status, now, _ := s.act(m, 1, `{"act":"set","part":"out/starboard_track/ends","field":"low","value":-80}`)
 	require.Equal(t, 200, status)
 	require.Equal(t, 2, now.Revision)
-	require.Equal(t, "Starboard track: low end −96 → −80", *now.Undo)
+	require.Equal(t, "Right track: low end −96 → −80", *now.Undo)
 	status, _, p := s.act(m, 2, `{"act":"set","part":"out/starboard_track/ends","field":"low","value":-80}`)
 	require.Equal(t, 409, status)
 	require.Equal(t, "Nothing would change", p.Title)

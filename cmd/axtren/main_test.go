@@ -89,7 +89,7 @@ func TestWhyPrintsTheArithmetic(t *testing.T) {
 	stdout, _, code := axtren(t, "why", stoat, "starboard_track", "--script", script, "--at", "0.2")
 	require.Zero(t, code)
 	for _, want := range []string{"0.8 × 60.0 + 0.2 × 60.0³ / 10000", "52.32 + 20.0", "0 − 72.32",
-		"−72.32 / 100 × 96", "1500 − 69.43 × 5", "= 1153.0 µs", "pin rx.2, channel 2", "starboard controller",
+		"−72.32 / 100 × 96", "1500 − 69.43 × 5", "= 1153.0 µs", "pin rx.2, channel 2", "right controller",
 		"−100 × (1500 − 1153.0 − 20) / 480", "= −68.12 %"} {
 		require.Contains(t, stdout, want)
 	}
@@ -100,7 +100,7 @@ func TestWhyPrintsTheArithmetic(t *testing.T) {
 func TestSheetIsWritten(t *testing.T) {
 	out, _, code := axtren(t, "sheet", "../../demo/stoat.yaml")
 	require.Zero(t, code)
-	require.Contains(t, out, "Ends,2,\"Starboard track, stick forward\",96,1020,")
+	require.Contains(t, out, "Ends,2,\"Right track, stick forward\",96,1020,")
 	pdf := filepath.Join(t.TempDir(), "stoat.pdf")
 	_, _, code = axtren(t, "sheet", "../../demo/stoat.yaml", "--out", pdf, "--paper", "A6")
 	require.Zero(t, code)
@@ -115,7 +115,7 @@ func TestSheetIsWritten(t *testing.T) {
 	out, _, code = axtren(t, "sheet", newer, "--since", "../../demo/stoat.yaml")
 	require.Zero(t, code)
 	require.Contains(t, out, "stick back\",64,1180")
-	require.NotContains(t, out, "Starboard track")
+	require.NotContains(t, out, "Right track")
 	require.Contains(t, out, "Only what changed since the older setup.")
 	for _, bad := range [][]string{{"--out", "x.doc"}, {"--out", "nowhere"}, {"--out", pdf, "--paper", "A3"},
 		{"--since", "missing.yaml"}} {

@@ -37,7 +37,7 @@ type Result struct {
 	Program *signal.Program
 	Patch   []Op   // the patch, with ids given to new mixes and shares
 	Inverse []Op   // takes Doc back to what it was
-	Words   string // Starboard track: low −96 → −80
+	Words   string // Right track: low −96 → −80
 }
 
 // Apply applies a patch to doc, which stays as it is. The error is

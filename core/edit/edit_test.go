@@ -22,9 +22,9 @@ func stoat(t require.TestingT) *setup.Document {
 func TestApplySaysWhatChangedAndHowToUndoIt(t *testing.T) {
 	doc := stoat(t)
 	for _, c := range []struct{ patch, words string }{
-		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/low","value":-80}]`, "Starboard track: low end −96 → −80"},
-		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"remove","path":"/outputs/1/reverse"}]`, "Starboard track: reversed yes → as usual"},
-		{`[{"op":"test","path":"/mixes/1/id","value":"port_turn"},{"op":"add","path":"/mixes/1/gain","value":70}]`, "Right stick, right to Port track: gain +80 → +70"},
+		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/low","value":-80}]`, "Right track: low end −96 → −80"},
+		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"remove","path":"/outputs/1/reverse"}]`, "Right track: reversed yes → as usual"},
+		{`[{"op":"test","path":"/mixes/1/id","value":"port_turn"},{"op":"add","path":"/mixes/1/gain","value":70}]`, "Right stick, right to Left track: gain +80 → +70"},
 		{`[{"op":"test","path":"/mixes/12/id","value":"flood"},{"op":"remove","path":"/mixes/12"}]`,
 			"mix Right slider to Floodlamp removed"},
 		{`[{"op":"add","path":"/mixes/0","value":{"to":"horn","from":"top"}}]`,

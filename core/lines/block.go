@@ -32,7 +32,7 @@ func (b *builder) block(members []int) Block {
 	return blk
 }
 
-// title joins the labels, the common last word once: Port and starboard track.
+// title joins the labels, the common last word once: Left and right track.
 func (b *builder) title(members []int) string {
 	title := b.s.OutputLabel(members[0])
 	for _, i := range members[1:] {
@@ -153,7 +153,7 @@ func (b *builder) mixLinks(mixes ...int) []Link {
 	return b.links(items...)
 }
 
-// mixLabel says what a mix brings where: Right stick, forward to Port track.
+// mixLabel says what a mix brings where: Right stick, forward to Left track.
 func (b *builder) mixLabel(k int) string {
 	m := &b.s.Mixes[k]
 	return b.sourceName(m.From) + " to " + b.s.OutputLabel(b.s.Item(m.To).Index)

@@ -28,7 +28,7 @@ func TestStoatReadsAsLines(t *testing.T) {
 	require.Len(t, v.Lines, 10)
 	port, pump := v.Lines[0], v.Lines[4]
 	require.Equal(t, "Right stick, both ways", port.Phrase)
-	require.Equal(t, "pin 1 · port controller", port.Ends)
+	require.Equal(t, "pin 1 · left controller", port.Ends)
 	require.Equal(t, []string{"drive", "turn", "ground"}, port.Controls)
 	require.Equal(t, []string{"blade_up", "blade_side"}, pump.Controls, "through what its valves are asked")
 	require.Equal(t, -100.0, pump.Rule.Wakes)
@@ -36,7 +36,7 @@ func TestStoatReadsAsLines(t *testing.T) {
 
 	pair := v.Blocks[port.Block]
 	require.Equal(t, v.Lines[1].Block, port.Block, "the pair is one block")
-	require.Equal(t, "Port and starboard track", pair.Title)
+	require.Equal(t, "Left and right track", pair.Title)
 	require.Equal(t, "one stick for both", pair.Note)
 	require.True(t, pair.Crosses)
 	require.Equal(t, []string{"Right stick, forward", "expo 20, rate 100"}, captions(pair.Chains[0]),
@@ -45,10 +45,10 @@ func TestStoatReadsAsLines(t *testing.T) {
 	require.Equal(t, []string{"term/port_track/0"}, feel.Has, "but it has a place")
 	require.Equal(t, "gain", feel.Editor.Fields[len(feel.Editor.Fields)-1].Name)
 	require.Equal(t, []string{"Right stick, right", "gain 80"}, captions(pair.Chains[1]))
-	require.Equal(t, []string{"drive + turn", "ends −96 … +94", "pulse", "channel 1", "port controller"},
+	require.Equal(t, []string{"drive + turn", "ends −96 … +94", "pulse", "channel 1", "left controller"},
 		captions(pair.Rows[0].Joints))
 	require.Equal(t, []string{"drive − turn", "reversed", "ends −96 … +94", "pulse", "channel 2",
-		"starboard controller"}, captions(pair.Rows[1].Joints))
+		"right controller"}, captions(pair.Rows[1].Joints))
 	require.Equal(t, []string{"out/port_track/turn"}, pair.Rows[0].Joints[1].Has)
 	require.Empty(t, pair.Rows[1].Joints[2].Has, "what turns it round is drawn, and has its own place")
 	require.Equal(t, "on this transmitter: stick forward 96, back 94", pair.Rows[1].Joints[2].Editor.Note)

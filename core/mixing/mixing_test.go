@@ -27,8 +27,8 @@ transmitter:
     - {id: r, kind: axis, along: x, stick: left}
 demands: [{id: soft, from: d, expo: 30}]
 %s
-outputs: [{id: a, label: Port track, channel: 1, low: -90, high: 80, centre: 2},
-    {id: b, label: Starboard track, channel: 2, reverse: %t, low: -85, high: 95, centre: -3}]
+outputs: [{id: a, label: Left track, channel: 1, low: -90, high: 80, centre: 2},
+    {id: b, label: Right track, channel: 2, reverse: %t, low: -85, high: 95, centre: -3}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
 devices: [{id: one, on: rx.1, kind: esc}, {id: two, on: rx.2, kind: esc}]
 `
@@ -136,7 +136,7 @@ func TestWriteSaysWhatIsWrong(t *testing.T) {
 			Way: mixing.OneStick, Drive: "d", Turn: "d"},
 		"mixing.right: is the drive already": {
 			Way: mixing.Both, Drive: "soft", Turn: "t", Left: "l", Right: "d"},
-		"mixing.left: is not chosen yet: the lever of Port track needs a control of its own": {
+		"mixing.left: is not chosen yet: the lever of Left track needs a control of its own": {
 			Way: mixing.Levers, Right: "r"},
 		"mixing.left: is no control": {
 			Way: mixing.Levers, Left: "nobody", Right: "r"},

@@ -73,6 +73,8 @@ func tagOf(f reflect.StructField) fieldTag {
 // choices are the longer lists of choices, by the names that the tags of fields have for
 // them.
 var choices = map[string][]string{
+	"shape": {"boat", "submarine", "amphibian", "car", "truck", "cab", "bed", "tracked", "tracks", "house",
+		"round", "portal", "tower", "plain"},
 	"craft":   {"car", "truck", "tracked", "boat", "submarine", "construction", "amphibian", "other"},
 	"combine": {"add", "times", "instead", "greatest", "least"},
 	"reverse": {"direct", "none", "brake_first"},

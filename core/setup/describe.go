@@ -429,6 +429,7 @@ func (StagePart) describe() docs {
 		"pump":    "the device that feeds its valve",
 		"arc":     "of a lamp: the degrees, clockwise from ahead, in which it is seen",
 		"lit":     "of a lamp: lit while its device is between these, percent",
+		"shape":   "how a hull is drawn; left out, as the craft is",
 		"word":    "what it is heard as",
 	}
 }

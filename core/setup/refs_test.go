@@ -37,7 +37,7 @@ func TestReferencesAreFound(t *testing.T) {
 		// labels and notes, and names that a part gives to its own steps, are no references
 		own := []string{"id", "label", "notes", "say", "type", "kind", "block", "name", "plus", "minus",
 			"start", "spring_to", "is", "stick", "form"}
-		picture := []string{"part", "on", "word", "gives", "view"} // of a part of the stage
+		picture := []string{"part", "on", "word", "gives", "view", "shape"} // of a part of the stage
 		var walk func(n *Node, pointer string)
 		walk = func(n *Node, pointer string) {
 			key := pointer[strings.LastIndexByte(pointer, '/')+1:]

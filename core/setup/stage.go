@@ -29,6 +29,7 @@ type StagePart struct {
 	Name   Name   `json:"name"`
 	Part   string `json:"part" jsonschema:"required" choices:"part"`
 	Label  string `json:"label"`
+	Shape  string `json:"shape" choices:"shape"` // of a hull; empty: the first is as the craft, others plain
 	On     Name   `json:"on"`
 	AtMM   *Point `json:"at_mm"`
 	SizeMM *Point `json:"size_mm"`

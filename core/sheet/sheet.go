@@ -54,7 +54,7 @@ type Item struct {
 	Channel int    `json:"channel"` // 0: belongs to no channel
 	Line    string `json:"line"`    // the output, for its why; empty for none
 	Joint   string `json:"joint"`   // the joint that says why; empty for none
-	What    string `json:"what"`    // Starboard track, stick forward
+	What    string `json:"what"`    // Right track, stick forward
 	Value   string `json:"value"`   // 96
 	US      string `json:"us"`      // 1020; empty where it is no position
 	Note    string `json:"note"`

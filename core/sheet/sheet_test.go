@@ -217,8 +217,8 @@ shares: [{id: both, outputs: [a, b], rule: scale}]
 receivers: [{id: rx, label: Receiver, failsafe: {can: [hold, preset]}, pins: [{pin: 1, channel: 1},
     {pin: 2, channel: 2}, {pin: 3, channel: 3}, {pin: 4, channel: 4}]}]
 devices:
-  - {id: pm, label: port controller, on: rx.1, kind: esc}
-  - {id: sm, label: starboard controller, on: rx.2, kind: esc}
+  - {id: pm, label: left controller, on: rx.1, kind: esc}
+  - {id: sm, label: right controller, on: rx.2, kind: esc}
   - {id: level, label: leveller, on: rx.4, kind: leveller}
   - {id: fin, label: plane servo, on: level, kind: servo}
 announcements: [{id: told, when: lamp, say: lamp on}]
@@ -249,7 +249,7 @@ func TestRenamingIsNoChange(t *testing.T) {
 	}
 	require.NotEmpty(t, keys(old))
 	for _, label := range []string{"Stick", "Key", "Softly", "Lamp wanted", "Held long", "Lift", "Door",
-		"Flash", "Port screw", "Mast lamp", "Receiver", "port controller", "leveller", "plane servo"} {
+		"Flash", "Port screw", "Mast lamp", "Receiver", "left controller", "leveller", "plane servo"} {
 		text := strings.Replace(kept, "label: "+label, "label: Wholly another name", 1)
 		require.NotEqual(t, kept, text, label)
 		now := build(t, text)
@@ -334,7 +334,7 @@ func TestTheLeadsOfAPin(t *testing.T) {
 		}
 	}
 	require.Equal(t, "Receiver, pin 4: leveller → plane servo", notes["Planes"])
-	require.Equal(t, "Receiver, pin 2: starboard controller and horn", notes["Starboard screw"])
+	require.Equal(t, "Receiver, pin 2: right controller and horn", notes["Starboard screw"])
 	require.Equal(t, "Receiver, pin 3", notes["Mast lamp"])
 }
 

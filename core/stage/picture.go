@@ -11,13 +11,15 @@ type Picture struct {
 	Craft string   `json:"craft"`           // kind of craft
 	View  string   `json:"view"`            // above, side or row
 	Goes  bool     `json:"goes"`            // it can leave its place
-	Span  float64  `json:"span"`            // mm across that show the model well
+	Span  float64  `json:"span"`            // mm, the shorter way from above, that show the model well
 	Scale float64  `json:"scale"`           // mm of the scale bar
 	Base  float64  `json:"base"`            // wheelbase, mm; 0: none
 	Kinds []string `json:"kinds"`           // that a part may be of
 	Water *float64 `json:"water,omitempty"` // mm up to the waterline, seen from the side
-	Parts []Piece  `json:"parts"`
-	Where Layout   `json:"where"`
+	// from the side, mm: how far it reaches astern, down, ahead and up, wherever its parts stand
+	Box   []float64 `json:"box,omitempty"`
+	Parts []Piece   `json:"parts"`
+	Where Layout    `json:"where"`
 
 	Faults []Fault `json:"faults"` // what the document says wrongly of it
 }
@@ -43,6 +45,7 @@ type Piece struct {
 	Line   string    `json:"line"`          // the line of its device
 	Arc    []float64 `json:"arc,omitempty"` // of a lamp: the degrees in which it is seen
 	Word   string    `json:"word"`          // of what sounds
+	Shape  string    `json:"shape"`         // of a hull: boat, cab, house, plain ...
 }
 
 // The places of the first Numbers; the parts follow from NumbersFirst, five each:
@@ -132,13 +135,16 @@ func (g *Stage) Picture() *Picture {
 	if s.Stage != nil && g.view == "side" {
 		pic.Water = s.Stage.WaterlineMM
 	}
+	if g.view == "side" {
+		pic.Box = g.box()
+	}
 	for i := range g.parts {
 		p := &g.parts[i]
 		one := Piece{Part: p.spec.Part, Label: p.label, Moves: moveWords[p.moves], On: p.on, Row: g.inRow(p),
 			Length: p.spec.SizeMM[0], Width: p.spec.SizeMM[1],
 			Low: min(p.from, p.to), High: max(p.from, p.to), Lost: p.lost, Word: p.spec.Word,
 			Motor:  p.motor.device >= 0,
-			Driven: p.driven()}
+			Driven: p.driven(), Shape: g.shape(i)}
 		if arc := p.spec.Arc; arc != nil && arc[0] < arc[1] {
 			one.Arc = arc[:]
 		}
@@ -157,6 +163,31 @@ func (g *Stage) Picture() *Picture {
 		pic.Parts = append(pic.Parts, one)
 	}
 	return pic
+}
+
+// craftShapes are how the first hull of a craft is drawn where the document does not say.
+var craftShapes = map[string]map[string]string{
+	"above": {"boat": "boat", "submarine": "boat", "amphibian": "boat", "car": "car", "truck": "truck",
+		"tracked": "tracked", "construction": "tracked"},
+	"side": {"boat": "amphibian", "submarine": "submarine", "amphibian": "amphibian", "tracked": "tracks",
+		"construction": "plain"},
+}
+
+// shape gives how part i is drawn, where it is a hull.
+func (g *Stage) shape(i int) string {
+	p := &g.parts[i]
+	if p.spec.Part != "hull" || p.spec.Shape != "" {
+		return p.spec.Shape
+	}
+	for k := range g.parts[:i] {
+		if g.parts[k].spec.Part == "hull" {
+			return "plain"
+		}
+	}
+	if usual := craftShapes[g.view][g.p.Setup().Craft.Kind]; usual != "" {
+		return usual
+	}
+	return "plain"
 }
 
 // kinds lists the kinds of part as the format has them.
@@ -185,11 +216,11 @@ func (g *Stage) inRow(p *part) bool {
 	return p.spec.AtMM == nil && p.moves != still
 }
 
-// span is how much ground, mm, shows the model well: four lengths where it goes,
-// all of it where it stays.
+// span is how much ground, mm, shows the model well: it fills two thirds of it from above,
+// however it lies, and nearly all from the side.
 func (g *Stage) span() float64 {
 	if g.view == "above" {
-		return 2.8 * max(g.body.length, 50)
+		return 1.5 * max(g.long(), 50)
 	}
 	reach := g.body.length
 	for i := range g.parts {
@@ -207,6 +238,77 @@ func (g *Stage) span() float64 {
 		reach = max(reach, 1.3*far)
 	}
 	return reach
+}
+
+// long is how far the model reaches ahead and astern of its middle, twice the longer of both, mm.
+func (g *Stage) long() float64 {
+	far := g.body.length / 2
+	for i := range g.parts {
+		p := &g.parts[i]
+		if at := p.spec.AtMM; at != nil && p.on < 0 {
+			far = max(far, math.Abs(at[0])+p.spec.SizeMM[0]/2)
+		}
+	}
+	return 2 * far
+}
+
+// box gives how far the model reaches seen from the side: each part at five places of its
+// way, with all that it stands on at that place of theirs too.
+func (g *Stage) box() []float64 {
+	box := []float64{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
+	const places = 5
+	for i := range g.parts {
+		if g.inRow(&g.parts[i]) || g.parts[i].spec.AtMM == nil && g.parts[i].on < 0 {
+			continue
+		}
+		length, width := g.parts[i].spec.SizeMM[0], g.parts[i].spec.SizeMM[1]
+		for n := range places {
+			share := float64(n) / (places - 1)
+			for _, x := range []float64{-length / 2, 0, length / 2, length} {
+				hinged := g.parts[i].moves == swings
+				if hinged && x < 0 || !hinged && x > length/2 {
+					continue
+				}
+				for _, y := range []float64{-width / 2, width / 2} {
+					ahead, up := g.outside(i, share, x, y)
+					box[0], box[1] = min(box[0], ahead), min(box[1], up)
+					box[2], box[3] = max(box[2], ahead), max(box[3], up)
+				}
+			}
+		}
+	}
+	if math.IsInf(box[0], 0) {
+		return []float64{-g.body.length / 2, -g.body.length / 2, g.body.length / 2, g.body.length / 2}
+	}
+	for k := range box {
+		box[k] = math.Round(box[k])
+	}
+	return box
+}
+
+// outside gives where a point of part i is on the model, mm ahead and up, with it and all that
+// it stands on at a share of their ways.
+func (g *Stage) outside(i int, share, ahead, up float64) (float64, float64) {
+	for n := 0; i >= 0 && n <= len(g.parts); n++ {
+		p := &g.parts[i]
+		at := p.pose(share)
+		switch {
+		case p.moves == swings:
+			sin, cos := math.Sincos(at * math.Pi / 180)
+			ahead, up = ahead*cos-up*sin, ahead*sin+up*cos
+		case p.spec.Part == "trolley":
+			ahead += at
+		case p.spec.Part == "mast":
+			up += at
+		case p.moves == slides:
+			up -= at
+		}
+		if place := p.spec.AtMM; place != nil {
+			ahead, up = ahead+place[0], up+place[1]
+		}
+		i = p.on
+	}
+	return ahead, up
 }
 
 // niceBelow gives the largest of 1, 2, 5 times a power of ten that is not above v.

@@ -129,7 +129,7 @@ func Build(p *signal.Program) *Stage {
 	}
 	g.view = doc.View
 	if g.view == "" {
-		g.view = map[string]string{"construction": "side", "amphibian": "side", "submarine": "row",
+		g.view = map[string]string{"construction": "side", "amphibian": "side", "submarine": "side",
 			"other": "row"}[s.Craft.Kind]
 	}
 	if g.view == "" {

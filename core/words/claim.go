@@ -82,7 +82,7 @@ func Condition(s *setup.Setup, c setup.Condition) string {
 	return label
 }
 
-// Share says which functions share what there is, and how: Port track and Starboard
+// Share says which functions share what there is, and how: Left track and Starboard
 // track: the turn is kept.
 func Share(s *setup.Setup, sh *setup.Share) string {
 	names := make([]string, len(sh.Outputs))

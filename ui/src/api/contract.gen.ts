@@ -1348,6 +1348,8 @@ export interface components {
             scale: number;
             base: number;
             water?: number;
+            /** @description From the side: how far it reaches astern, down, ahead and up, mm */
+            box?: number[];
             /** @description the kinds of part that a picture may have */
             kinds: string[];
             parts: components["schemas"]["Piece"][];
@@ -1401,6 +1403,8 @@ export interface components {
             device: string;
             line: string;
             word: string;
+            /** @description How a hull is drawn: boat, cab, house, plain ... */
+            shape: string;
         };
         StageWords: {
             head: string;

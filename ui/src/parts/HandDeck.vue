@@ -234,6 +234,7 @@ function hint(...of: (Control | undefined)[]): string {
 }
 
 .tray {
+  position: relative; /* what is unseen in it is in it */
   order: 1;
   display: flex;
   justify-content: space-between;

@@ -16,36 +16,27 @@ const changing = shallowRef(false)
 <template>
   <h2 class="unseen">Stage</h2>
   <div v-if="stage.picture" class="place" :class="{ changing }">
-    <div>
-      <StageDock alone />
+    <StageDock :alone="!changing">
       <p class="acts">
         <Button class="quiet" :aria-expanded="changing" @click="changing = !changing">{{
           changing ? 'Leave the picture as it is' : 'Change the picture'
         }}</Button>
       </p>
       <FindingList place="stage" title="What was found" />
-    </div>
+    </StageDock>
     <StageEditor v-if="changing" />
   </div>
   <p v-else class="soft">Opening the bench.</p>
 </template>
 
 <style scoped>
-.place {
+.place.changing {
   display: grid;
-  grid-template-columns: minmax(0, 620px);
+  grid-template-columns: minmax(0, 440px) minmax(0, 1fr);
   gap: 24px;
 }
 
-.place.changing {
-  grid-template-columns: minmax(0, 440px) minmax(0, 1fr);
-}
-
-.acts {
-  margin-top: 10px;
-}
-
-@media (max-width: 1020px) {
+@container main (max-width: 860px) {
   .place.changing {
     grid-template-columns: minmax(0, 1fr);
   }

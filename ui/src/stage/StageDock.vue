@@ -9,8 +9,11 @@ import type { Drill } from '../api/client'
 import { restOf, useBench, type Hand } from '../stores/bench'
 import { useStage } from '../stores/stage'
 import { usePlayer } from '../stores/player'
+import { sceneOf } from './numbers'
 import StagePicture from './StagePicture.vue'
+import StageRow from './StageRow.vue'
 
+/** alone: it has the whole place, and its words stand beside the picture. */
 defineProps<{ alone?: boolean }>()
 const emit = defineEmits<{ fold: [] }>()
 const bench = useBench()
@@ -56,6 +59,7 @@ const often = (d: Drill, count: number) =>
   d.of === 1 ? '' : count === d.of ? 'however things were left' : `in ${count} of ${d.of} ways`
 
 const words = computed(() => stage.words)
+const poses = computed(() => (stage.picture ? sceneOf(stage.picture, bench.values, stage.at).poses : []))
 
 function keys(event: KeyboardEvent) {
   const field =
@@ -70,66 +74,73 @@ useEventListener('keydown', keys)
 </script>
 
 <template>
-  <section v-if="stage.picture" class="dock" aria-label="Stage">
+  <section v-if="stage.picture" class="dock" :class="{ alone }" aria-label="Stage">
     <StagePicture
       :picture="stage.picture"
       :values="bench.values"
       :at="stage.at"
       :words="words ? [words.head, ...words.more].join(' ') : 'The model on its ground'"
-      :row="asked ? undefined : (words?.row ?? [])"
     />
-    <div v-if="!asked" class="said">
-      <p>
-        <strong>{{ words?.head }}</strong>
-        {{ words?.more.join(' ') }}
-      </p>
-    </div>
-    <p v-for="fault in stage.picture.faults" :key="fault.path" class="fault">
-      {{ fault.message }}; {{ fault.remedy }} <span class="label">({{ fault.path }})</span>
-    </p>
-    <div v-if="!asked" class="acts">
-      <Button v-if="stage.picture.goes" v-tooltip.bottom="'key: Home'" class="quiet" @click="stage.putBack()"
-        >Put back</Button
-      >
-      <Button class="quiet" @click="letGo">Let go</Button>
-      <Button class="quiet" @click="atRest">All to rest</Button>
-      <Button v-if="!alone" class="quiet" aria-label="Fold the stage" @click="emit('fold')">Fold</Button>
-      <Button class="quiet" @click="drill('switch_on')">Switch on, every way</Button>
-      <Button class="quiet" @click="drill('cut_link')">Cut the signal</Button>
-    </div>
-    <section v-if="asked" class="drill" :aria-label="titles[asked]">
-      <h3>{{ titles[asked] }}</h3>
-      <p v-if="!stage.drill || stage.drill.kind !== asked" class="soft">
-        Trying every way in which it may have been left.
-      </p>
-      <template v-else>
-        <p v-if="stage.drill.of > 1" class="label">
-          {{ stage.drill.of }} ways in which things may have been left
-          {{ stage.drill.whole ? '' : '; too many to try all: each control was moved alone' }}
+    <div class="words">
+      <div v-if="!asked" class="said">
+        <p>
+          <strong>{{ words?.head }}</strong>
+          {{ words?.more.join(' ') }}
         </p>
-        <ul>
-          <li v-for="(line, i) in stage.drill.lines" :key="i" :class="{ danger: line.danger }">
-            <strong v-if="line.danger" class="mark" aria-hidden="true">!</strong>
-            <span>
-              {{ line.words
-              }}<template v-if="often(stage.drill, line.count)"
-                >, <span class="soft">{{ often(stage.drill, line.count) }}</span></template
-              >.
-              <button
-                v-if="asked === 'switch_on' || asked === 'cut_link'"
-                type="button"
-                class="link"
-                :aria-label="`Play: ${line.words}`"
-                @click="player.play(`drill/${asked}/${line.play}`, { run: 1, seek: 0 })"
-              >
-                play {{ line.such ? `with ${line.such}` : 'it' }}
-              </button>
-            </span>
-          </li>
-        </ul>
-      </template>
-      <Button class="quiet" @click="shut">Done</Button>
-    </section>
+      </div>
+      <StageRow v-if="!asked" :picture="stage.picture" :poses="poses" :words="words?.row ?? []" />
+      <p v-for="fault in stage.picture.faults" :key="fault.path" class="fault">
+        {{ fault.message }}; {{ fault.remedy }} <span class="label">({{ fault.path }})</span>
+      </p>
+      <div v-if="!asked" class="acts">
+        <Button
+          v-if="stage.picture.goes"
+          v-tooltip.bottom="'key: Home'"
+          class="quiet"
+          @click="stage.putBack()"
+          >Put back</Button
+        >
+        <Button class="quiet" @click="letGo">Let go</Button>
+        <Button class="quiet" @click="atRest">All to rest</Button>
+        <Button v-if="!alone" class="quiet" aria-label="Fold the stage" @click="emit('fold')">Fold</Button>
+        <Button class="quiet" @click="drill('switch_on')">Switch on, every way</Button>
+        <Button class="quiet" @click="drill('cut_link')">Cut the signal</Button>
+      </div>
+      <section v-if="asked" class="drill" :aria-label="titles[asked]">
+        <h3>{{ titles[asked] }}</h3>
+        <p v-if="!stage.drill || stage.drill.kind !== asked" class="soft">
+          Trying every way in which it may have been left.
+        </p>
+        <template v-else>
+          <p v-if="stage.drill.of > 1" class="label">
+            {{ stage.drill.of }} ways in which things may have been left
+            {{ stage.drill.whole ? '' : '; too many to try all: each control was moved alone' }}
+          </p>
+          <ul>
+            <li v-for="(line, i) in stage.drill.lines" :key="i" :class="{ danger: line.danger }">
+              <strong v-if="line.danger" class="mark" aria-hidden="true">!</strong>
+              <span>
+                {{ line.words
+                }}<template v-if="often(stage.drill, line.count)"
+                  >, <span class="soft">{{ often(stage.drill, line.count) }}</span></template
+                >.
+                <button
+                  v-if="asked === 'switch_on' || asked === 'cut_link'"
+                  type="button"
+                  class="link"
+                  :aria-label="`Play: ${line.words}`"
+                  @click="player.play(`drill/${asked}/${line.play}`, { run: 1, seek: 0 })"
+                >
+                  play {{ line.such ? `with ${line.such}` : 'it' }}
+                </button>
+              </span>
+            </li>
+          </ul>
+        </template>
+        <Button class="quiet" @click="shut">Done</Button>
+      </section>
+      <slot />
+    </div>
   </section>
 </template>
 
@@ -140,9 +151,54 @@ useEventListener('keydown', keys)
   align-content: start;
 }
 
+.words {
+  display: grid;
+  gap: 8px;
+  align-content: start;
+}
+
 .said {
   font-size: 16px;
   min-height: 44px;
+}
+
+/* the words beside the picture, which is as high as the place */
+.alone {
+  grid-template-columns: minmax(0, 1fr) 352px;
+  gap: 22px;
+}
+
+.alone :deep(.picture) {
+  position: sticky;
+  top: 0;
+  height: 100cqh;
+  min-height: 300px;
+}
+
+.alone :deep(.picture > svg) {
+  height: 100%;
+  aspect-ratio: auto;
+}
+
+.alone .said strong {
+  display: block;
+  font-size: 20px;
+}
+
+@container main (max-width: 860px) {
+  .alone {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  .alone :deep(.picture) {
+    position: static;
+    height: auto;
+  }
+
+  .alone :deep(.picture > svg) {
+    height: auto;
+    aspect-ratio: 1 / 0.72;
+  }
 }
 
 .acts {

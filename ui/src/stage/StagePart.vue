@@ -9,12 +9,13 @@ import { computed } from 'vue'
 import type { Picture, Piece } from '../api/client'
 import StageArrow from './StageArrow.vue'
 import { sector, type Pose } from './numbers'
+import { drawing } from './shapes'
 
 const props = defineProps<{
   piece: Piece
   pose: Pose
   side: boolean
-  boat: boolean
+  upright: number
   unit: number
   hatch: string
   bits: Picture['where']['bits']
@@ -23,9 +24,6 @@ const props = defineProps<{
 const l = computed(() => props.piece.length)
 const w = computed(() => props.piece.width)
 const has = (bit: number) => (props.pose.flags & bit) !== 0
-
-/** Parts that begin at their hinge; the others are drawn about their middle. */
-const hinged = ['rudder', 'boom', 'ramp', 'door', 'leg', 'monitor', 'bucket', 'plane', 'mast']
 
 /** Which way a part lies at 0: up the page seen from above, to the right seen from the side. */
 function turned(at: number): string {
@@ -40,32 +38,9 @@ function turned(at: number): string {
   return p.part === 'rudder' ? `rotate(${180 - at})` : `rotate(${at})`
 }
 
-/** The outline of a boat seen from above: its bow runs to a point. */
-function bow(length: number, width: number): string {
-  const at = (x: number, y: number) => `${width * x} ${length * y}`
-  const side = (s: 1 | -1) => [at(0.38 * s, -0.42), at(0.5 * s, -0.3), at(0.5 * s, -0.2)]
-  const port = side(-1)
-  const stern = [at(0.5, 0.5), at(-0.5, 0.5), port[2]].join(' ')
-  const back = [port[1], port[0], at(0, -0.5)].join(' ')
-  return `M${at(0, -0.5)} C${side(1).join(' ')} L${stern} C${back}z`
-}
-
-/** The shape of a part along its own length: up the page from above, to the right from the side. */
-const shape = computed(() => {
-  const [length, width] = [l.value, w.value]
-  if (props.side) {
-    if (hinged.includes(props.piece.part)) {
-      if (props.piece.part === 'leg') return `M${-width / 2} 0 h${width} v${length} h${-width}z`
-      if (props.piece.part === 'boom')
-        return `M0 ${-width / 2} L${length} ${-width / 5} v${(width * 2) / 5} L0 ${width / 2}z`
-      return `M0 ${-width / 2} h${length} v${width} h${-length}z`
-    }
-    return `M${-length / 2} ${-width / 2} h${length} v${width} h${-length}z`
-  }
-  if (props.piece.part === 'hull' && props.boat) return bow(length, width)
-  if (hinged.includes(props.piece.part)) return `M${-width / 2} 0 h${width} v${-length} h${-width}z`
-  return `M${-width / 2} ${-length / 2} h${width} v${length} h${-width}z`
-})
+const drawn = computed(() => drawing(props.piece, props.side))
+const shape = computed(() => drawn.value.outline)
+const lampR = computed(() => Math.max(w.value / 2, props.unit * 5))
 
 /** The bars of a track, or the blades of a drum, moved on by its turning. */
 const bars = computed(() => {
@@ -83,6 +58,41 @@ const wheels = computed(() =>
       ]
     : [],
 )
+/** A screw across its shaft: two blades, which seem narrower the further they have turned. */
+const blades = computed(() => {
+  const half = w.value / 2
+  const thick = l.value * (0.3 + 0.25 * Math.abs(Math.cos(props.pose.other * 2 * Math.PI)))
+  return (
+    `M0 0 C${half * 0.3} ${-thick} ${half} ${-thick} ${half} 0 ` +
+    `C${half} ${thick} ${half * 0.3} ${thick} 0 0 ` +
+    `C${-half * 0.3} ${-thick} ${-half} ${-thick} ${-half} 0 C${-half} ${thick} ${-half * 0.3} ${thick} 0 0z`
+  )
+})
+/** The water that it throws, longer the harder it pushes. */
+const wash = computed(() => {
+  const way = props.pose.at > 0 ? 1 : -1
+  const long = props.unit * (12 + Math.abs(props.pose.at) * 0.7)
+  return [-1, 0, 1]
+    .map((k) => `M${k * w.value * 0.28} ${way * l.value} l${k * long * 0.12} ${way * long}`)
+    .join(' ')
+})
+
+/** Half the width of a bar: a track is round at its ends. */
+const barW = (y: number) =>
+  props.piece.part === 'track' && Math.abs(y) > l.value / 2 - w.value * 0.2 ? w.value * 0.3 : w.value / 2
+
+/** Two spokes of a wheel seen from the side, opposite each other. */
+function spoke(deg: number): string {
+  const [c, s] = [Math.cos((deg * Math.PI) / 180) * l.value, Math.sin((deg * Math.PI) / 180) * l.value]
+  return `M${-c * 0.5} ${-s * 0.5} L${-c * 0.18} ${-s * 0.18} M${c * 0.18} ${s * 0.18} L${c * 0.5} ${s * 0.5}`
+}
+
+/** How full what shows a level is, 0..1, and how full it is asked to be. */
+const share = (at: number) =>
+  Math.min(Math.max((at - props.piece.low) / Math.max(props.piece.high - props.piece.low, 1e-9), 0), 1)
+const level = computed(() => share(props.pose.at))
+const wanted = computed(() => share(props.pose.asked))
+
 const ghost = computed(
   () =>
     (props.piece.moves === 'swings' || props.piece.moves === 'slides') &&
@@ -142,26 +152,35 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
           />
         </g>
         <g v-if="pose.turn !== 0" :transform="`rotate(${wheel.turn})`">
-          <StageArrow :turn="pose.turn" :from="l / 2" :longest="unit * 34" :unit="unit" />
+          <StageArrow
+            :turn="pose.turn"
+            :from="l / 2"
+            :longest="unit * 34"
+            :unit="unit"
+            :upright="upright + wheel.turn"
+          />
         </g>
       </g>
     </g>
+    <g v-else-if="piece.moves === 'dials' || piece.moves === 'steps'">
+      <rect class="solid" :x="-l / 2" :y="-w / 2" :width="l" :height="w" :rx="w * 0.12" />
+      <rect class="level" :x="-l / 2" :y="w / 2 - w * level" :width="l" :height="w * level" :rx="w * 0.12" />
+      <line class="ghost" :x1="-l / 2" :x2="l / 2" :y1="w / 2 - w * wanted" :y2="w / 2 - w * wanted" />
+    </g>
     <g v-else-if="side && ['wheel', 'drum'].includes(piece.part)">
       <circle :r="l / 2" class="solid" />
-      <line :x1="-l / 2" :x2="l / 2" y1="0" y2="0" class="ink" :transform="`rotate(${pose.other * 360})`" />
+      <circle :r="l * 0.18" class="thin" />
+      <path
+        :d="[0, 45, 90, 135].map((deg) => spoke(deg)).join(' ')"
+        class="thin"
+        :transform="`rotate(${pose.other * 360})`"
+      />
     </g>
     <template v-else-if="piece.part === 'screw'">
-      <ellipse :rx="w / 2" :ry="l / 2" class="solid" />
-      <line :x1="-w / 2" :x2="w / 2" y1="0" y2="0" class="ink" />
-      <g v-if="pose.at !== 0" class="wash">
-        <line
-          v-for="k in 3"
-          :key="k"
-          :x1="(k - 2) * w * 0.3"
-          :x2="(k - 2) * w * 0.36"
-          :y1="pose.at > 0 ? l : -l"
-          :y2="(pose.at > 0 ? l : -l) + pose.at * unit * 0.6"
-        />
+      <g :transform="side ? 'rotate(90)' : undefined">
+        <path :d="blades" class="solid" />
+        <circle :r="l * 0.32" class="solid" />
+        <path v-if="pose.at !== 0" :d="wash" class="wash" />
       </g>
     </template>
     <g v-else-if="piece.moves === 'shines'">
@@ -170,7 +189,8 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
         class="seen"
         :d="sector(piece.arc[0] ?? 0, piece.arc[1] ?? 0, unit * 60)"
       />
-      <circle v-if="piece.part === 'lamp'" :r="Math.max(w / 2, unit * 6)" class="solid" />
+      <circle v-if="piece.part === 'lamp' && pose.at !== 0" :r="lampR * 2.6" class="glow" />
+      <circle v-if="piece.part === 'lamp'" :r="lampR" class="solid" />
       <path
         v-else-if="piece.part === 'horn'"
         :d="`M${-l / 2} ${-w / 5} L${l / 2} ${-w / 2} V${w / 2} L${-l / 2} ${w / 5}z`"
@@ -181,8 +201,8 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
         <line
           v-for="k in 8"
           :key="k"
-          :y1="-Math.max(w / 2, unit * 6) - unit * 3"
-          :y2="-Math.max(w / 2, unit * 6) - unit * 8"
+          :y1="-lampR - unit * 3"
+          :y2="-lampR - unit * 9"
           x1="0"
           x2="0"
           :transform="`rotate(${k * 45})`"
@@ -219,10 +239,11 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
       <g :transform="turned(pose.at)">
         <g :transform="piece.part === 'hook' ? `translate(0 ${pose.at})` : undefined">
           <path :d="shape" class="solid" :class="{ hull: piece.part === 'hull' }" />
+          <path v-if="drawn.thin" :d="drawn.thin" class="thin" />
           <slot />
         </g>
         <template v-if="bars.length">
-          <line v-for="(y, i) in bars" :key="i" :x1="-w / 2" :x2="w / 2" :y1="y" :y2="y" class="bar" />
+          <line v-for="(y, i) in bars" :key="i" :x1="-barW(y)" :x2="barW(y)" :y1="y" :y2="y" class="bar" />
         </template>
       </g>
     </template>
@@ -235,6 +256,7 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
         :from="piece.part === 'track' ? l / 2 : 0"
         :longest="Math.max(l * 0.55, unit * 34)"
         :unit="unit"
+        :upright="side ? 90 : upright"
       />
     </g>
     <g v-if="has(bits.pushes) || has(bits.clashes)" class="push">
@@ -275,7 +297,7 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
 
 .ink,
 .bar,
-.wash line,
+.wash,
 .rays line,
 .stops line,
 .cross,
@@ -289,6 +311,32 @@ const lost = computed(() => props.piece.lost !== undefined && props.piece.part !
 .bar {
   stroke-width: 1;
   opacity: 0.55;
+}
+
+.thin {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1;
+  opacity: 0.75;
+  vector-effect: non-scaling-stroke;
+}
+
+.undriven .thin {
+  stroke-dasharray: 3 4;
+}
+
+.wash {
+  stroke-dasharray: 7 5;
+}
+
+.level {
+  fill: var(--ink);
+  fill-opacity: 0.3;
+}
+
+.glow {
+  fill: var(--now);
+  fill-opacity: 0.3;
 }
 
 .braked line {

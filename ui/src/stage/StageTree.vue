@@ -6,7 +6,15 @@ import type { Picture } from '../api/client'
 import type { Pose } from './numbers'
 import StagePart from './StagePart.vue'
 
-const props = defineProps<{ picture: Picture; poses: Pose[]; on: number; unit: number; hatch: string }>()
+const props = defineProps<{
+  picture: Picture
+  poses: Pose[]
+  on: number
+  unit: number
+  hatch: string
+  /** How far the model is turned, so that figures stand upright. */
+  upright: number
+}>()
 const side = computed(() => props.picture.view === 'side')
 const here = computed(() =>
   props.picture.parts.flatMap((piece, i) => {
@@ -24,12 +32,12 @@ const place = (ahead: number, across: number) =>
       :piece="piece"
       :pose="pose"
       :side="side"
-      :boat="picture.craft === 'boat'"
+      :upright="upright"
       :unit="unit"
       :hatch="hatch"
       :bits="picture.where.bits"
     >
-      <StageTree :picture="picture" :poses="poses" :on="i" :unit="unit" :hatch="hatch" />
+      <StageTree :picture="picture" :poses="poses" :on="i" :unit="unit" :hatch="hatch" :upright="upright" />
     </StagePart>
   </g>
 </template>

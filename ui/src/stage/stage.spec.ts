@@ -7,6 +7,7 @@ import type { Picture, Piece } from '../api/client'
 import { useBench } from '../stores/bench'
 import { useStage } from '../stores/stage'
 import { sceneOf, way, type Pose } from './numbers'
+import { drawing } from './shapes'
 import StageDock from './StageDock.vue'
 import StagePart from './StagePart.vue'
 import StageRow from './StageRow.vue'
@@ -28,6 +29,7 @@ const piece = (more: Partial<Piece>): Piece => ({
   device: 'port',
   line: 'port_track',
   word: '',
+  shape: '',
   ...more,
 })
 const pose = (more: Partial<Pose>): Pose => ({ at: 0, other: 0, asked: 0, flags: 0, turn: 0, ...more })
@@ -57,7 +59,7 @@ const picture = (...parts: Piece[]): Picture => ({
   faults: [],
 })
 const draw = (p: Piece, at: Pose, side = false) =>
-  mount(StagePart, { props: { piece: p, pose: at, side, boat: false, unit: 1, hatch: 'h', bits: flag } })
+  mount(StagePart, { props: { piece: p, pose: at, side, upright: 0, unit: 1, hatch: 'h', bits: flag } })
 
 describe('sceneOf', () => {
   it('names the numbers in the order of the contract', () => {
@@ -237,4 +239,45 @@ describe('StageRow', () => {
     })
     expect(row.text()).toBe('Gear')
   })
+})
+
+describe('drawing', () => {
+  const hulls = {
+    above: ['boat', 'car', 'truck', 'cab', 'bed', 'tracked', 'house', 'round'],
+    side: ['submarine', 'amphibian', 'tracks', 'house', 'cab', 'portal', 'tower', 'round', 'boat'],
+  }
+  const parts = ['rudder', 'plane', 'mast', 'door', 'leg', 'ramp', 'boom', 'bucket', 'blade', 'drum', 'hook']
+
+  it('gives every hull an outline of its own with thinner lines, and no figure that is none', () => {
+    for (const [view, shapes] of Object.entries(hulls)) {
+      const outlines = shapes.map((shape) => {
+        const one = drawing(piece({ part: 'hull', shape, length: 300, width: 120 }), view === 'side')
+        expect(one.thin, shape).not.toBe('')
+        expect(one.outline + one.thin, shape).not.toMatch(/NaN|undefined|Infinity/)
+        return one.outline + one.thin
+      })
+      const same = view === 'side' ? 1 : 0 // a boat and an amphibian from the side are one
+      expect(new Set(outlines).size).toBe(shapes.length - same)
+    }
+  })
+
+  it('draws a hull of no known shape plainly, and every other part', () => {
+    expect(drawing(piece({ part: 'hull', shape: 'plain' }), true).thin).toBe('')
+    for (const part of parts)
+      for (const side of [true, false])
+        expect(drawing(piece({ part }), side).outline, part).toMatch(/^M[^NaU]*$/)
+  })
+})
+
+it('a level is as full as it stands, with where it is asked to be', () => {
+  const tank = piece({ part: 'dial', moves: 'dials', length: 100, width: 40, low: -100, high: 100 })
+  const own = draw(tank, pose({ at: 0, asked: 100 }), true)
+  expect(Number(own.find('.level').attributes('height'))).toBe(20)
+  expect(Number(own.find('.ghost').attributes('y1'))).toBe(-20)
+})
+
+it('an arrow says how fast, upright', () => {
+  const own = draw(piece({ part: 'screw' }), pose({ at: -62 }))
+  expect(own.find('.arrow text').text()).toBe('62')
+  expect(own.find('.wash').exists()).toBe(true)
 })
