@@ -282,11 +282,19 @@ func TestFilesComeInOrSayWhyNot(t *testing.T) {
 	count, err := rig.Eval[int](p.page, "document.querySelectorAll('main li h2').length")
 	p.goes(err)
 	require.Equal(t, 6, count)
-	taken, err := rig.Eval[string](p.page,
-		"fetch([...document.querySelectorAll('main li a')].find(a => a.ariaLabel === 'Ermine as "+
-			"YAML').href).then(r => r.text())")
-	p.goes(err)
-	require.Contains(t, taken, "name: Ermine")
+	// the file that leaves: the page stays where it is
+	saved := t.TempDir()
+	p.goes(p.page.Downloads(saved))
+	p.does("Ermine", "Export as YAML")
+	require.Eventually(t, func() bool {
+		files, _ := filepath.Glob(filepath.Join(saved, "*.yaml"))
+		if len(files) != 1 {
+			return false
+		}
+		text, err := os.ReadFile(files[0])
+		return err == nil && strings.Contains(string(text), "name: Ermine")
+	}, 10*time.Second, 50*time.Millisecond)
+	p.sees(shows("main li", "Ermine"))
 }
 
 // TestKeyboardOnly goes from the yard to a moving track, an edit and its undo

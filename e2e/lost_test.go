@@ -29,17 +29,19 @@ func (p *person) opensModel(name, place, open string) model {
 	return model{}
 }
 
-// TestADoubleClickMakesOne line, and one copy.
+// TestADoubleClickMakesOne model, and one function.
 func TestADoubleClickMakesOne(t *testing.T) {
 	p := sit(t)
-	p.goes(p.page.DoubleClick("[aria-label='Copy Stoat']"))
-	p.sees("document.querySelector(`[data-model='Stoat copy']`)")
+	p.presses("New model")
+	p.sees("document.querySelector('[data-kind=boat]')")
+	p.goes(p.page.DoubleClick("[data-kind=boat]"))
+	p.sees("document.querySelector(`[data-model='New boat']`)")
 	time.Sleep(400 * time.Millisecond)
 	names := []string{}
 	for _, m := range p.models() {
 		names = append(names, m.Name)
 	}
-	require.Equal(t, 1, strings.Count(strings.Join(names, ","), "Stoat copy"))
+	require.Equal(t, 1, strings.Count(strings.Join(names, ","), "New boat"))
 	p.opensModel("Stoat", "functions", "document.querySelector('[data-line=horn]')")
 	p.goes(p.page.DoubleClick(".tools .quiet"))
 	p.revision(2)

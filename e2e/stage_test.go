@@ -86,6 +86,7 @@ func TestEveryDemoModelHasItsStage(t *testing.T) {
 	for _, name := range []string{"Stoat", "Marram", "Alder", "Pipit", "Gannet"} {
 		p.goes(p.page.Go(p.app.URL))
 		p.sees("document.querySelectorAll('main li h2').length === 5")
+		p.sees("document.querySelectorAll('main li .still .part').length > 20") // each in small
 		p.clicks("[aria-label='Open " + name + "']")
 		p.sees("document.querySelectorAll('.dock .part').length > 4")
 		p.sees(shows("h1", name))

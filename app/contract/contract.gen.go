@@ -475,6 +475,13 @@ type StageWords = stage.Words
 // Stand defines model for Stand.
 type Stand = check.Stand
 
+// Still defines model for Still.
+type Still struct {
+	// Picture What the stage shows. Where its numbers stand among the values says where; of each part they are where it is, another figure, where it is asked to be, flags, how its motor turns
+	Picture Picture   `json:"picture"`
+	Values  []float64 `json:"values"`
+}
+
 // Ticked defines model for Ticked.
 type Ticked struct {
 	Keyed  int       `json:"keyed"`
@@ -796,6 +803,9 @@ type ServerInterface interface {
 
 	// (GET /api/models/{id}/sheet.pdf)
 	GetSheetPDF(ctx *echo.Context, id ModelID, params GetSheetPDFParams) error
+	// GetStill The picture of a model as it stands when it is switched on and nobody touches it
+	// (GET /api/models/{id}/still)
+	GetStill(ctx *echo.Context, id ModelID) error
 	// PutText Make the document what a text says, as one revision
 	// (PUT /api/models/{id}/text)
 	PutText(ctx *echo.Context, id ModelID, params PutTextParams) error
@@ -1686,6 +1696,22 @@ func (w *ServerInterfaceWrapper) GetSheetPDF(ctx *echo.Context) error {
 	return err
 }
 
+// GetStill converts echo context to params.
+func (w *ServerInterfaceWrapper) GetStill(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetStill(ctx, id)
+	return err
+}
+
 // PutText converts echo context to params.
 func (w *ServerInterfaceWrapper) PutText(ctx *echo.Context) error {
 	var err error
@@ -1979,6 +2005,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.DELETE(options.BaseURL+"/api/models/:id", wrapper.RemoveModel, options.OperationMiddlewares["removeModel"]...)
 	router.GET(options.BaseURL+"/api/models/:id", wrapper.GetModel, options.OperationMiddlewares["getModel"]...)
 	router.PATCH(options.BaseURL+"/api/models/:id", wrapper.EditModel, options.OperationMiddlewares["editModel"]...)
+	router.GET(options.BaseURL+"/api/models/:id/still", wrapper.GetStill, options.OperationMiddlewares["getStill"]...)
 	router.POST(options.BaseURL+"/api/models/:id/undo", wrapper.UndoModel, options.OperationMiddlewares["undoModel"]...)
 	router.POST(options.BaseURL+"/api/models/:id/redo", wrapper.RedoModel, options.OperationMiddlewares["redoModel"]...)
 	router.GET(options.BaseURL+"/api/models/:id/revisions", wrapper.ListRevisions, options.OperationMiddlewares["listRevisions"]...)
@@ -3226,6 +3253,45 @@ func (response GetSheetPDFdefaultApplicationProblemPlusJSONResponse) VisitGetShe
 	return err
 }
 
+type GetStillRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetStillResponseObject interface {
+	VisitGetStillResponse(w http.ResponseWriter) error
+}
+
+type GetStill200JSONResponse Still
+
+func (response GetStill200JSONResponse) VisitGetStillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStilldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStilldefaultApplicationProblemPlusJSONResponse) VisitGetStillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutTextRequestObject struct {
 	Id     ModelID `json:"id"`
 	Params PutTextParams
@@ -3625,6 +3691,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/models/{id}/sheet.pdf)
 	GetSheetPDF(ctx context.Context, request GetSheetPDFRequestObject) (GetSheetPDFResponseObject, error)
+	// GetStill The picture of a model as it stands when it is switched on and nobody touches it
+	// (GET /api/models/{id}/still)
+	GetStill(ctx context.Context, request GetStillRequestObject) (GetStillResponseObject, error)
 	// PutText Make the document what a text says, as one revision
 	// (PUT /api/models/{id}/text)
 	PutText(ctx context.Context, request PutTextRequestObject) (PutTextResponseObject, error)
@@ -4446,6 +4515,31 @@ func (sh *strictHandler) GetSheetPDF(ctx *echo.Context, id ModelID, params GetSh
 	return nil
 }
 
+// GetStill operation middleware
+func (sh *strictHandler) GetStill(ctx *echo.Context, id ModelID) error {
+	var request GetStillRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStill(ctx.Request().Context(), request.(GetStillRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStill")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStillResponseObject); ok {
+		return validResponse.VisitGetStillResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutText operation middleware
 func (sh *strictHandler) PutText(ctx *echo.Context, id ModelID, params PutTextParams) error {
 	var request PutTextRequestObject
@@ -4656,170 +4750,171 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H37cxs38ue/gprbqt3Ujh629c1D+uHKduJdb+Jdl+xb1/dyXhc4A5KIhsAEwGjEc+l/v0I3MA8OQIIU",
-	"5SR1vyQWCeLRaDT68enG56yQq1oKJozOLj9nS0ZLpuCfP7ynC/v/kulC8dpwKbLL7P2SEcVuueZSEC7I",
-	"r400TGd5poslW1H7A7OuWXaZaaO4WGT39/d5VlNFV8z4nktuwj3XdMH+rIlsBeElkXNiloww2zzPuG2E",
-	"88vyTNCVHeT5nVFMnPyATRT7teGKldmlUQ0bzmlF735iYmGW2eXXF3m24sL/+SSfTDjPXkm1ojBHGPXX",
-	"hql1P+gcvx32X7I5bSqTXWZruqqyPGOiWWWXP/s/f9FSZB9DQ72ev6GmWO6gtFlS0xGDtFSTFS0ZoQvK",
-	"hTZ5vxNX5OLpt6RdMkFWXGsuFjm5ePIUP9GGVixGytfzE5zJtr3MszeyZNXr7zva1NQs+054uXUbHOUu",
-	"s6aBljU1hinbzX9+Pj/5jp7Mn5+8+vj52/u/nAz/vrj/6vOz+9FHT57e/ykL0fMtXbA4cyEhLRH1DpaC",
-	"fo7IUu+4KAIT+5eo1qS1kyqWVCxYSbRtSMyS6277r8g5kYpUbG6IbAyZS0VoVfkVbLAndJBtTJWvLD8+",
-	"fXLxzcW3z76++AYmjB+ed9PlwrAFU3hmFdO1FJrBkX2r5KxiK/vPQgrDBBwOWtcVL6hdylmNLf4KnH75",
-	"eTD6nxSbZ5fZ/zjrRc0ZfqvPfL8w4pgyHyxRWiYMaZUUC/KX61cvyXcX//XNV9l9nl1b0thtiU5ov4kA",
-	"W4emYTlnZb8kdG6YGkqkgLAMDeGanUGbexjCjWp/8bzAmZcltyPS6q2SNVOGW8LPaaVZntWDjz5nFH/h",
-	"JQwt8cyt5C0yLLBBnrm/2R0ylv2E31m2YCYgifKMVlIEBD52fEkMvWHIqI1mmnBD8AddTzMpK0aF7Wq2",
-	"nvaDvdQVLZgmpZXwlpIVt9JLsAU1/JYBYzd1NmXIPJtzVpXTbjUzl9CTXbW/MbBtPjyi354HlnzDRaBL",
-	"WpbYpf3admkZTMkqJ7NKFjf2JJbslsMZG4zw7GlghBW/42Kxk/mg1cultJ3e55mcb5lVxQUslJIVv8vh",
-	"o5oL/CQ0r+DKa6oCVzBsL9eEFoaVRIpLUskFL86WUokrMpiBNlcEKN8umWI9ze0NI0o9nsCTp6EZGBni",
-	"NbuLbj9ZS3h5RTz/5na5+JU0S6aADgkrvaVVw3ZtwDtmjBfUvcT/GY5af1bk7BdWGNvpC7Z0rDM+mhWd",
-	"sSpwb+aZnS004YatdLCJ+4AqRdf2b0uLPX/it3W63/bcRa5F+5VVINolL5b2YFf8FlS6SS+N4OHuOyJP",
-	"z20rVRn8jf1Ch3WM4RbAkvwCXHe5I7TvxE/AzdBTe7JzeXZ3spAn7kNodOq2cvDVCV/VEukIys1lRkEl",
-	"OCukYmfYtZ3lCysNpjxQLK1ONtq37h/bePAfkgsT2tTNvwsltbuWx7tpWklwdFRzZtIsiWK0WOI/rXRs",
-	"JVGy1UGxLaRhwa2CXwzXMV7xL3bmR1gonOjQ+KjY7OIUJxDc9ecmFTq9m+PqJVUsfdbcVAmzwWaOqLnn",
-	"CkfLfhPTeBQ47RAWVbJZLM10y+a8CpMaVJ1EZQkUE68Wpml5YxrBLEI79JI2mkUYLSpew19IeRPmKdkO",
-	"Ph+cgn1lqOlkqJHEDkfsJWpC8tPer8l8jIvNJwJwCaYnrAtXsYOFjJLNrGKnSNNkJnI/g9m9lKu6oo72",
-	"4y25YeuHSHf7c984dR3dZA5cCyhz05V0+u9kLdZqDSlLjFVWGTSKLxZgQU5+ycNXn9c7OxX+joMLpeXW",
-	"/g4p59sUi9BVgKaiIoovlsarxSteliCTAmqqaHSE6WNfSA0Gy54aimJ6eAREs5qhnqBrxSP014YXN4fo",
-	"HXvNbYMz+VDNuEEVwc3RrcIPnyTCPdsdIMS/5/M5U0wULHD3TvXKjfO5wWoab8eFxLuStfYPWgeZzrC7",
-	"BHHlaAONU27bRMngNbuIKmfponhVJawYTtUnKeyt25hPFRdWclbMfFrIzNq91SfYz+C520HeQjajG2nA",
-	"gKW1WlTkjqloWGzqBl2Bh8pTTzWcl+vPjddNKWWXQiaoNe6s9W7vHlYSaoKGeruUVfCalJoRqpjzXG0S",
-	"JcxVcp75HhO1em3ogp0ibyQfNvgRzOGHkhupQgoTq8p0HfcVeCBCRl1Ux24iGtlh+iZ0l/tpJ4kot/QD",
-	"JNQr9H2HZFP4bKyY1s5PG3BNGDgC7I6u6grm3Ji6Mfrnpx9PK9mG7i/FVqxcJ10RUTMT3Nh+Yl2Xu7iN",
-	"maY+9fptOr/ZnyHpvFtrQxkJeGc+gK+FG+dkuSItN9Ze1+j7sl/Qte7NeB604QvwMm2TaXFdI5GW3hjH",
-	"jlKkTSGrZiWOcLyWrKpDlAOVHCnCBZGCEc2EsXcqUFE2hlCijayzS9FUVb5bZ3OaS56tmf4kZOYp669C",
-	"SxJ3bfdWX6u4MUzsqeKt6F1QZVpxEfw8Yi7nmazRxRwzfMwSmU8TSpxpB7ylrT3jCBOgrFMvS1k0KyaA",
-	"0pphgCXdc6WYdk78qYuq6xkYnJsrwirNgPVd4I0sZVWGvRoT50X6pAKOgpoNmaCmXIFRzwp38S6UbGqN",
-	"Vy63Koc21n4Lbbg2rA7uX0Tv2sP/5vvadGea3j+yodr6M+t4dwVzt4zn5tm51pBL+g1LulpeOYf8/jeL",
-	"kqsXjAYul1EMZGabBMOroysyKItwCBEKwT4n7j7wLD6z7U5JL0+cLCZcEHNqNSxuf7/igjotYkXr2tk1",
-	"MMmYQPPrzLMZziXe7oNTh0qr49iVxZt+75rk2VxhcDDa9JVyYSMXsYi3xGiF0yq3j/8WW9im0mxvKJ3I",
-	"bPT2Lq9dkzzT9HZ703fQIEeVcGtDg3e+9xNsafreNbFa6Xr7Ljm5Bky7/ieSHzhOCvaveXb58447rtvq",
-	"+3x3S9y+lJY4sd3tPKFT2iKlU1rCRqc1BNZJaer3JGmmqOkntPRnJ6WtOxIpTeGU338cS8n3EtWZ4bgT",
-	"iVd6e3fbEGj42EtkKB+9qEgQkU6uREUlMlpYxfIQBi4IJXMnUHYrtl0USns5C7eRi2K4TgPaxMCg2Lyp",
-	"b6ajvLaKMtyLDmJRy5apE/ALdLgULszXF0GzVoTnLVjLtCErectAQzEuhMoF+oATevbOgK0e9IquvZIy",
-	"3Fgkcki7uA3N15rgSNshObs5ll62TVWSTScO5UaHKcKEUbzfStB/SLFkxQ0ShypGhDRkxUxOZmviHdvJ",
-	"uxtgWbuHN1mOCs5t5ucX4+E3XVR+zJz7ROsnW+F+nHTEJm3H83OyL3zILLtosqTan4wrS2ohCSqhXCxc",
-	"VF5Is7R/wQ8mB/EhXOcu/qSlwjjxhcqAald38cTx8n+umSrsIXOs1eEy/OdU37AS0VEOLSc6FKHVKXPS",
-	"6I9oNtOqQiOC6t6kHnLhQ07H5O8x8aRJJF08hDm8oANqq1GcVnjcSsk0nLc5qu8jSmN8IkVG7Rno21iz",
-	"1+uSlo3IQNdTbPGocYRPiN3uJajlJS9zAuYshBo3l8/uHJZq3AkePzJXctVdEpZJFvyWacRAtVQTzZgg",
-	"9qQFzU4z9rrfBlef6mM3vWWGc46SxTi32hZjCdXh0GQ6J/NWrIz9+QdoGZpmJJbn5udVtYj+QAUpaKOZ",
-	"O94u0AdbCLLM2VtEyBYwr4AGUiVTpJXKLMEz7WyTsZvedpruXsJQ6a6D7K2FJKZ2M4jR5UPYaf68qjqN",
-	"QoreBM0Bz8tu7cLt16oRoythQgDQEz7F7tf9gv6PpwkpyndO49q2ue+Muh3yiBemUaxr/2mr+umvihp/",
-	"9WdN5lxp47VGx2+d/hTQU8Y+CREJ5hq15iKCrR9IbrupV+Qc7jOB8boEGrrpTTr/4ZapNfFunofcbrec",
-	"tbsI/2/b5venJyKjO0bL+1PR7YlbXUdGVC1xFZ7nBrwUP87r8KKp4ma5YoYXft0A8+gOS0tNsbQqnd3w",
-	"Hl2pmP1SSKKbYkk6ZEgiOEYx6rDQWw8Wttpk43a5TpNwOH6IIn9TsqnDgdqtoWsWIOIPq9qsNwkzawz4",
-	"9H0o+jD8GGJRxNigiscsKq7NQwJ28Pu8i9shNZK8qUjPA7ypf6eO4mG0+eeBZ2q3XJis72MAwu/RwaiO",
-	"UcXgKDvF/dIr7jnAaAYgbko8vCQL7MQ/ZBCKVFA3bmBPWBfW3XYEXAT0Ps+WVIeRXggrJDOmeQkxN6dk",
-	"d9aWkC2xKooXX6Wirbiyq+MKQdIao+ArKRYQwpCt2CtUEoNcHYgXTleLfuLiJqgVPThe0SeehI6k39gJ",
-	"zDeMOQkdmX/IvQBj/ZH5MYjz9sHAPYJ4qYA4FGFjfPNuyIMy+vTHvXDM+CMY/ye6lk2SX26oD2l3UFFZ",
-	"AicEQI0tTxEz1Kksk8Mvr1CDBaZ3H1d0MfVNgB0fSIFYMlrmxEhQFmaSqjInipa8CatjM6d7bHogP2Gg",
-	"N6RBzBS9YRHtoqioXsa+rKQ2MeX6lulPc8UiWIi6ifW6eWFIuDBc+7xbyGiIfprdYkKXmd2p8HRgoyJf",
-	"RddgN2aM3hsukN9Kk7ibTzavdtR7A6oevWEiPN5d+ON1AonvMtuuX49bc+440g/r1+Sp5ejpOC4JoOTO",
-	"3AEIpZ8cqmbM1TOfjBDg2yUVYiSVhl/iVbznvcFEGW7I9xWLldQ6logEGrGR9naF9FUwE/hC0Mp+4Y7D",
-	"w/AiETEQx4AvFdUR3BIPqx51U+nIsVGsYPx2BBKcAsK26uyNQzVHkaszlzrgJj7YcLeLOPEOZt5Nqecb",
-	"SyW/jA5YBvuWdPX+hHD2vW9e0DYmfB7FtoQz2j4AGEoKBj4kTI/TkM/2CSROyFo4Rq5UOInJQS9wgFTi",
-	"HZT48aaHHcR0/X0yTu+4HuURf/fd9vzhPJs1xqAuvsePTKMEK0PopPvAHTbenhfrPh5ABbFTBj28XTJI",
-	"F3TSBEYgSjaiBKuDEjfTwAB9mCjiZAb4j8vFxBRhxUip+C0TZLbOYfwuNxIaSuG9TKuk0KgfpS8AMDAh",
-	"5PyKnDwZ+ociabMBCWsnYn8IKps901eEjU1rotkgeqCZI5iQkETmxQjRtaU20b82VLFUeYyU3QKSFSx0",
-	"KaxHvhBLFz+lFa1RpZwsI6BGDIUGV+n2z1vKVdiKcsC5DRI7hRi2ICffkTvyHWnputOmvTdqvzzBt/bc",
-	"JwSd7Kam94o7gvdJAPgmG1Xs3ds7+NVOx5wH0WFJDTeSn3/HwT3yDLjjY/S8ujTqEHzilm0UbrgIZQxD",
-	"w08LGkFX4tdazgPHld3VsrOVGKv6Ywu/IoVcMQ2BpSsQBdzV8Wg9tLdvYCWTPeRFlzgymUnFcA67FlSx",
-	"W6biC4IcoZR+vEbiXYNgbPAaSk1gYZEbxupPVsaG/d72i4RxbLv4dOFbT/7Jty1Gtf0UpWCfMH3IkQHs",
-	"IglYb9mK3Z7NFhMngHfcChzhPeFGDDOc/IjwI74ZLsKRdYc2gICB05ceYpyoEDicwX13OF6Fqyg8OX9C",
-	"7oj9L8acO6c8SPUcGdJ+YGQNZUhyomRLZmv7vysyo5p9fYEX4WxtGHHm0IZ/LuRjeHI5cCxQfaPhVlpJ",
-	"EN5UdBI8J08v3a1USPBzdB5KO2JIuHeW7HhEDxb4K3lyfp7Szybb78XzbrrDSEt4nA2+6/I30L7sVm2J",
-	"mMYre2JuJ6xy7Za9AZGRanv+ykFUSnSOOaL4JCeYSxoxrvGXh9LC3WR7pErA5RhK8AoLrs2FsvnAhoPf",
-	"pK3TTfTwlX6g6xCgpKVrsMThFqNO9Zqqt5RgEoSLZxmypFPv3mJSH2HjomYskMMxZy0RjJWj1OoB3sJ5",
-	"xQeIx8NlcjA9g9FI5upKRr5odDPKtRjcUvtnR/sZuPF87zmSKyVgFT26Ie0uGIobETdyHT7geG9NBg+C",
-	"EBPv+gfMCe//kcQZKqnIy2ln8wN0dcDB9OiMDXNx5pz2k6XNlHTO0Q0ELLrQ1lSVRIpqfUmcSeWs14IK",
-	"a+rNGFGMllegj1Jh/wa3J5Qe68BUePyxOlQZTjQDKIqDXPTxRGrYieErFs+X36wSF83FiqfrBvC7+zmO",
-	"sGCccvE9a+IWhtCyDK9VsVJGrgGs4Baek0Mdhh0MLrNkxkzLnPPTORmc2G2pYerKw1K6XU21wd/Z/kPH",
-	"qhGljMyJCmK/Ja1sqhJLgs1ocXPlaw0ODBngpXARIfSQTIf4ye4eEtxHU6FpOLrTiHobTJZrcsNqA9gA",
-	"y9WtVDesBB5eM7M14AogC6pJUVFum4wyArdUC3DuPTyYXWZVxwKjI+F5dUCPwZJC0g+8D1MpAIVkgsuI",
-	"F7QoOhN5n6pkm5GheG6kUbS4waKgikHiI71DY34zhTsp/ZHfbTvUexegKHi99bLThtX7Jgrul6ONI6Rc",
-	"cYphADYSIqHOcPJaF72BA9THXr07DH2EcKayrVbK9Ct07AXG58XSeydIxZnGgoDONQ7wiJEVGSyIQ9f7",
-	"OpU+hL1didf5xJ7yOjZyUndou1xef/O7c+ZPVUcXt4bBTvUs5lk3TT2A832IfvDW14+N8LM13iPpwKND",
-	"izVNJuUkPe7OfVDIeh08wD5vPwr22NwLCF3Dr3aehDHBftFSnF7T9o1L1kcaLAPCccloGfZ5IWogWIiG",
-	"lyz4RTgJe73bmvNRZZyOG6GbQyp3gM/qAO5YylC8OFHTWtGS7aXBRdUszZjYo6ct96ufU99n8Lq0634p",
-	"SxYq2lKyCF7JIAA5ba2NqsIRG1qWimmnylTMOJm8BJev2LlYmJ+fDQ4TXWHgvMtWBMuH2il5KA/XAK9v",
-	"DOKaBTNWP+pgOftC0upuKmkhDODJkOoZoijqlNTRD5Mw7CQtmTY1T+G86hUzKZTGdbrZB2nsAOTxGCAA",
-	"M4heylafEl+iQ3cYKcxXQLDfILPRVepgIeDUGoJ7nSbNtTW1sObpnC8axfLhly7pyUgyYzniqXKylC3M",
-	"YiWNVBD0nLphZmMgQy/RZvJuut5X3gNshdclDDCnEFWFApP29teGKZFDbd+cgKwDU6Wpc7JaBdgpjjAv",
-	"FJ2HNU0o9hDThsykVARUjq7WPjQ4APdDUHBOfMVb58KI3KAp5WrSa9IcWnkmQKiFHGnGQ3cYD1qWvqwx",
-	"LH5g33ZkWdE1WdJbtt/x3wtG+pazIhxlBF9xuDgcDQeDfC5CV0lvhlqKv2JH5RGHeqcZoW4GnjlI6NoF",
-	"hEXw1kRuA9t2KQSwOW7uvSN8hjAc3B9POj9ux+BJGDIvnA4AkeEe7KEwUVWETKL4GXalqEPs09v/U75d",
-	"8sUy2P8WCJmLJYZ+FC8LGvHZVqOyoEMnr8OPT6cM6Mtxgh0WH/NyV7dcAMpVV7xEnlg647/ktNIBi3Cg",
-	"pIs9IWoqVti0q14zFgl/ly2hZNlUgKoDuPolmUlqclLQmb1LGs1yAql45PT0NGg/xnTmlpeRrYnUhQ4D",
-	"p7yVhqQGouBCJ0q1YwY/Mm6oY6uO8/x2dlya+6Krrrw0kirxELLisCPokqunAUrwAWG0s8/pNl3u9xWW",
-	"VrgcagFJYCL4WZdqZFWWYO0DCPaeb7i9hoBmqm4iVwuMoHuAHIXED8gJLHNI4RSoqzyF0Os0Cy2e15ZS",
-	"oNCqPBXVpqs9kZJz6CkcQHN4JJFAvRIz76lYExcHCARBRWJSXRvKEGuX6953SmY4oqUcpKyD1u5cwNop",
-	"fyJUD28STPQrdBgbKKpopxrUePtM782wnHHpmdPsGqXkHjgqLBcYUgDCb6SMaousGBXtErO5k0a79v7X",
-	"0ICGmiaWTBjx6fledjr77Lf5wOcHQ4VIfu3oui37wiMMR0nPzr9mTbfcgR1dbvpcNgLqsASRGHMuSriS",
-	"4k6j7SrvrgrZ+xRo1OyWKW5GoTxgKPCtKYGMC2Utd6J1ur4C+nRfQrseV2SLq9e973V7XDRQ2o2aB1Xz",
-	"xFDokHdSkhI3L0/vkOz2e8eNpiivTq8xNzbxPoNM2nt4kMcnmYa9j4lntctBDTyGsZ/9pZvVoxTRc16o",
-	"USraLk0BkhZO3erSdQX4maNunymQCkGJlpqNn9/twIxo8jwXGBdGbaovGRmJCkeTURw+/6DapNFFHfHR",
-	"ku3KqdMdtzNGgLXnjSiiiavbLBidkIcSy3TCpA9QB/o8D6cEdxPqdySW8LEb2zsikStOXCeAJjD/4bpP",
-	"R9k7B+J6qNkdu/BLEIP0hZ3qST7yeL2Y6wE2YXsJdUdwTKPOHELAoR4+HmWBKGojhm5EDUkM+XWFenua",
-	"1KgYuFhfHHAUhkAWTBgVNnc3Qm39F3G3xvgYJzgivPW1VUgHsGiJ5WGbtMC0kRH49Th9NjIS0Ak68Qa6",
-	"I2pnqWNHfrlpsmIvjGcvJ/zjXxHIi3vZzFrMzBAjrwgVLqpu2J0hFaMYkSCygRqwfRGFaMmEXmZM+foI",
-	"lYo3qktSAW3eLRkz++DIisaERy/ZPJK0GC89LaqIqkxvWQSGw4rpAyOTuk7Rm3NKxck7XXFNJF5MJaby",
-	"xx+viqlhkYdVYkXWU58PcjUTNi91XzTGvR/UaSl6alzFT3209IQ8prnjn8xym+u3MukpLxbetc6zsEMt",
-	"2oBwaUCKIbt7VnXnIu/eWXWgu45ddxkD9hie4mFMNwWgOUirvvzahKU3vPfDV73wwtoDJoXXTyDK1scq",
-	"nS9CyRbyBPOgc8IHOA58hsd5d53DTe1+7gq9sh8cbGdvryyiIqclKaOejQe5L9JfQXSui4GDI6k0CNTT",
-	"OsVFJVMDfgRTeM+Lm1Ap4hu2HuXpjrzDe+p+IUfuUrZkRcXaV/2DwLM9AmRJy6AbV9YhRGmnsgtpCEw6",
-	"B2wzoFaJVF6V3wc+SMtP9texjP6teF8Wq1mRKp8GYNJenQV/Lm7JcIJuvJDYfC99Uf0NhDi4t2eydJm2",
-	"/5O89yUHCRW6ZUq78qlkhtXqH6kov51gWkl+q8s/RkV+R6I8K5Ws442+VwBjWyKQO9bq76667JJVldzS",
-	"DL7eVYP/vRxV4I83e4uvPm2rvW8bAUzb3m3xRu8QEbC1kP57mVhG/73si+gbtd7WDOQcwhtjjT7A1w+q",
-	"tO8Jv6t8u9/H3e3szHe3At7Z3cyvcFc72KTdzZIq8DvmSVlpWu19zx272yXW0nfnc9PWeQ6FekCCAHmn",
-	"BQStcDC+0uZ2CQZH/2AJ9vdYcgdTviBeywKFHAP32Dv2awOPFblSpAPZ92fdlVzVOVFcu7pFuyOfTlfe",
-	"RmTP72OyoLBLKgo5fmx+RB0UhSF/MmLanZx3wc92WkrwqkNvtVQYVgJ2aS6rSraEGiJRO99JW6hdGyLr",
-	"RkHbxGL+zlsVyibCXukKK29wowkrsbBoQKs8dG+ArA/cm1jhk/e+GkkLLwkMSpHgDuSYIHQjZIuPbM1d",
-	"XUfcUZ/LfUXwedLGEAZXtQlEKGO5JltSFQ4sxx+mwdsqlAn7FiAAWq4Y5idxoY3VJx3nLN09P17MFojB",
-	"+yHGA4qZwOsbZ92jlWfPsJ49wccXu2r2VBts6jM8ekrGUAlT2M+capOTJw5O0FKdk3OvP3kQUwKWQTN2",
-	"EznJiDiRZCEJOPtSgB6bLw2kcXNP5Nh+horQfaDCaELhdQDEPhEKOZ3G3RH0llUusxlTXQbuP5/8MijA",
-	"swk0794anpo98Kjhbj5Ofy6grxTi+g4TAtSECCHaSfn86cl0OziAu0E3dgL6Nsuz2yJS6X6zIH7aqtx4",
-	"kbWYoLj1CYAAinYgGmKW8Bg6RncYVMPGM+VPUN04oD4iLcBE7CBW1oikhvj8ocjLPIPKKA96djapXv9e",
-	"T/f0mlqUWgCW9uadPRAjVne1+KMSuxi+EX4wt+9XU3/wEvhWlrfqeMCSREiRF6nuuvcWdm4VRFZCgTeC",
-	"bw4YyCi9hPoHpli6+mEYHuje4vSO1cDzsRu1b749j2ZAx7WHkaICKux+Sl+sTJ7XrnA13XMog+k+eXoe",
-	"zvpCM31HySq00Tb2OpxI1jnAt2Yvu6BN5AGRMB988JOd0hfLsLfukeKuSHuvXNK5Ya5cGvLNOLUyIP3j",
-	"MYRxgXUafvR9rxLr/3Y4+OQSAWzpYrxJuJwX2DzgD4P6kunQvxdQjjL4AmygDunWNzrcbRfKisA3OFN7",
-	"wnLqwQrv+yQ1QZ3LvZBLssUo2kPX62t26j1wVg5WEQyhiHgt32h8xVBlPqHjeK84Q1MfGpUZFDJFSvZT",
-	"h27Hk+rz7R3HDsk2eLbVHYykgPO/Mc9jz4CzXRwX84jtC6uihRnVfbDCvyv7oJm6ZeqU/ACgW7C+/Fu9",
-	"PvlJk79cv3pJvrv4r2++OiU/WCMT2v3j3b/+SUAYM9fk6+/On341Unn9/QeGKkBIX89P3tjfnP4f0QXp",
-	"LrPnsDSr7zGlXS0v74inNc8us2en56fPskF5xDNa8zOqiqUrxLdAZrISi1oSvC6zy+yHO0vD/8barIrp",
-	"Wgr3dM/T83OvVLuXgmldV7yA3579Xw6chBw+rrfFBQVP4qaAndQQxRc6cH5YBNodqpc45sn3XHcPE4wG",
-	"m3SNUXL/LnroLHZr61/NQtTiioJT1E4GXr7H0h6dgtEZOto9bfW/X7/tZg1iRQfI+no1IGtNrV1mYHER",
-	"32jf5OztNr/doJ3lM/DH2aPLtHkhEfEb2TBZGGZOtFGMrh68c8+HVMitpr6S2pBnT8kb/iIbShOjGna/",
-	"F2f9ojd3O+2qA3MjBJG7D76iPWOFe/3CVQ3FUpwP5KIXlmJQvwZpQ7jIcYCuMH/FdM9d4LlpTCFXGA+F",
-	"M9sp2jp6bH/i2rzsm30JAnfDpZD4/fBBMX0EwjpwUM2UlgJfLnPdEznvSbegK1bTMk64vzHzN2zzUKJt",
-	"rZ3hgl4RyriY2Lh4rs+ltkbPsQgmBaHE0QQ8q5qMC4mAq8UoKvSKG9PZLENxFUnEHvzIzrqg7uVrblv9",
-	"2jDVve5z6TSIsVDIB6QcmD1Pz6dmjxVyzpwdb+aPjNXD3UyRgw/YyF1S7SL0Cu4Dt7Tj7C7DOCoPfnQ5",
-	"ro8vCn4MWidhXsd5H+d+7lKpIfXX51IL1vYV1ciMLQAfn40pd/bZ/u8e3zsN3dj/ZO0bVyB64wAAR7u0",
-	"ccfQXa2pBI5+9jRgaz6GFjDa9SfHOwL4EGF4dzvaH2GH39AbNtpOl4aHj8lqv9249+46tRtBoDRjtYbq",
-	"l92uQxfbD8wbbPIlTkz3mmPKkcGp5wjuqkqmvSP0OKdoDU+/oEt2QGhwRgNZMdNxUsNth7IbOT1H5fPd",
-	"7V6hMvub6cWamabuy2IMnzvGpzm1L+fodOYniSrzH/BAO2W4p4ZPXBoMMj6uZ585yuiSVQwxrmNWu4ZC",
-	"WZ7VUu9fy8HOh2uZ/xjnCGUVHp+N7q+IYtpIxTDEwQ3ENsBTFtFII+s5/zJbHsxxHljjP7yn0UfaXbMz",
-	"aHOoGX6/r9CA5bz+Hk555xHf8GuU/ECJ9Hr+ZisC6PFNdbu3J7Cuv+63zc7xn6Krnu/eIEhYYuWxbnZr",
-	"3nR4ytC5P6OFe0DucGYI3k/PC/MH5YL0rbdr/P1t/POyzLFurWxMThTDF0cV2KIQ2FP4Gim7c9FBeOwG",
-	"kyl0mEugIuIjcMlLWa+/hA7zm+nqQLgHWqHDjSj5fM4UEy6FOHa5fT9oFratNrwFLlttq3GFr1o9fXLx",
-	"zcW3z76++Gbw1NWTPBDfCI9k5JHH+fiId/iQjpEdHu7IkTxI2OWgLnYrOymOKSiQGIFv8GpI0csecJ+H",
-	"+Izd+TDPlgjGYSfXWwv5lhf2h8X/PJAu4ucapAv8lly023DJRz2s6ao6SjDHK/oPjObkv2uVM8Sill7b",
-	"ZKDlsylzsju6qiG6V8kFL+CdxAhndc9FJjicvg17UB9NMPlnvMM8AaQ5ZnjOPesHKXFUO1TssWVO5WKm",
-	"x+yzjyRu9Upd982+hGeqL9uQ6J0aBkQfwUMFt06Hh8zdqwJrBHJ3HsHORXFsLfBHxurrQQWvBH3FwSWS",
-	"z+aKiw7kFXQNhwbBuhLDXjs6uzdEJ294/mYuMPgrJ+aTzv0boQAy651e335xp9eAzXew9RF42DIRoY4Q",
-	"nnmvBq+REm25GViaa+KKvpdhe6c/b2efu39vdZJ9r+SIh1PdZGapZCsIbenBdkLcx7VlQptSzSqRZ4W+",
-	"PYpO0sGlfwN8yeHyKQ+GndSIhjFxs6MgTuxywldoji1Pr1kpf49+uC/rE4kcbPASPw7VoevfgV/5CNL0",
-	"bWM6V7vxGeb9E1mQOMCFkQP/fpjczmrdoX35Vkl3P8CUw9fyeb7D9Dt/BNPvgSU6Y1ejo4lDZVOHiz+a",
-	"/ndk5V37yjuxu8hXA9lv0HdQNOBRTal3ru5IGLJmJLlha4CUcYFlP35HBD91N/ZWor989+/Ho/tx9Qao",
-	"fwHhSkMxE+8PpUFs2ailQX9PbKdeUqU4Kx95o/wsHrxTc179TvDDHc9AMi6vXPVvWTOBmE940lGs/QMw",
-	"4DW9YazWxPDi5uheDNzuupzvPJdvv3916HZHDNaa1rGbMXt+keVdQg788fzrUErOfqLWrfNIJ18K4pfw",
-	"xz/34JZ/mJ4Zwl++bcx72/MfL7j6uKgfLsh/P3/zE5EKckD2B/t8+ej86DEf99gh1FvUdI2ZD7vj9yjD",
-	"tmnX77nPBXpsHdeV0krUcOHIO4RhC7mZ8HMi5/N8mK36Gym5MTMPAFY9TWOMD9ctYOXHhBz4JS/OQ7jr",
-	"+y/pofM7FlF+wejrNvUoyLSlXLG+zLDfckEoKVADIn0dwAmz+2d7j72n/0tEHSYbUqfSkvjH2ioK6bIl",
-	"t1ZCUyxZ2bsZfTG7IDIfHzTaw6uc///puOmf3IsKN/dA4COah26EiBBzUzxGCMYyFXYHiYz4vJ9/8wJe",
-	"mlGDfCVseebfeYzi6/s3Ih9RjPSDRGEw5TEyvZ4DitV2BinpEJK0Q+Ozd/bPGZtLZcdrhNFESHzGZpNq",
-	"n+H/W/357+kNg2W9wDqDqf583LZ+5CNdWwHHNKxhL6d0TY1hyvb0n5/PT76jJ/PnJ68+fv72/i8nw78v",
-	"7r/6/Ox+9NGTp/d/2ubV7seMWjzYYq+Dir0G8Jjb8pYnL+eGORLyhHFSmJA1VicPFl2QQK5u/b7Ba5/Z",
-	"mTUR/l8AAAD//w==",
+	"5H1pkxu5seBfQdQ6wna4+pDUb47uDxuSRrLlGdmKltaKt7N6CrAKJDFdBGoAVFdzFf3fN5AJ1MECSJDN",
+	"1oz3fZlRkyCORGYi7/ySFXJVS8GE0dnll2zJaMkU/PPVB7qw/y+ZLhSvDZciu8w+LBlR7JZrLgXhgvza",
+	"SMN0lme6WLIVtT8w65pll5k2iotFdn9/n2c1VXTFjJ+55CY8c00X7I+ayFYQXhI5J2bJCLPD84zbQbi/",
+	"LM8EXdlFnt8ZxcTJKxyi2K8NV6zMLo1q2HBPK3r3ExMLs8wuv7nIsxUX/s8n+WTDefZaqhWFPcKqvzZM",
+	"rftF5/jtcP6SzWlTmewyW9NVleUZE80qu/zZ//mLliL7FFrqzfwtNcVyB6TNkpoOGKSlmqxoyQhdUC60",
+	"yfubuCIXT78j7ZIJsuJac7HIycWTp/iJNrRiMVC+mZ/gTrbdZZ69lSWr3vzQwaamZtlPwsut1+Agd5k1",
+	"DYysqTFM2Wn+6+fzk+/pyfz5yetPX767/9PJ8O+L+z9/eXY/+ujJ0/s/ZCF4vqMLFkcuBKQFot6BUjDP",
+	"EVHqPRdFYGP/FNWatHZTxZKKBSuJtgOJWXLdXf8VOSdSkYrNDZGNIXOpCK0qf4IN9IQJso2t8pXFx6dP",
+	"Lr69+O7ZNxffwobxw/Nuu1wYtmAKaVYxXUuhGZDsOyVnFVvZfxZSGCaAOGhdV7yg9ihnNY74C2D65ZfB",
+	"6n9QbJ5dZv/jrGc1Z/itPvPzwopjyHy0QGmZMKRVUizIn65fvyTfX/zHt3/O7vPs2oLGXkt0Q/ttBNA6",
+	"tA2LOSv7JaFzw9SQIwWYZWgJN+wMxtzDEm5V+4vnBe68LLldkVbvlKyZMtwCfk4rzfKsHnz0JaP4C89h",
+	"aIk0t5K3iLCABnnm/mZ3iFj2E35n0YKZACfKM1pJEWD4OPElMfSGIaI2mmnCDcEfdDPNpKwYFXaq2Xo6",
+	"D85SV7RgmpSWw1tIVtxyL8EW1PBbBojd1NkUIfNszllVTqfVzFzCTPbU/sXAsfmQRL87Dxz5hovAlLQs",
+	"cUr7tZ3SIpiSVU5mlSxuLCWW7JYDjQ1WePY0sMKK33Gx2Il8MOrlUtpJ7/NMzrfsquICDkrJit/l8FHN",
+	"BX4S2lfw5DVVgScYrpdrQgvDSiLFJankghdnS6nEFRnsQJsrApBvl0yxHub2hRGlHm/gydPQDowM4Zq9",
+	"RXefrCW8vCIef3N7XPxKmiVTAIeEk97SqmG7LuA9M8Yz6p7j/wyk1tOKnP3CCmMnfcGWDnXGpFnRGasC",
+	"72ae2d3CEG7YSgeHuA+oUnRt/7aw2PMn/lqn923pLvIs2q+sANEuebG0hF3xWxDpJrM0goen74A8pdtW",
+	"qjL4G/uFDssYwyuAI/kDuOlyB2g/id+A26GH9uTm8uzuZCFP3Icw6NRd5eCrE76qJcIRhJvLjIJIcFZI",
+	"xc5warvLF5YbTHGgWFqZbHRv3T+24eDfJRcmdKmbfxdKavcsj2/TtJLg6ijmzKRZEsVoscR/Wu7YSqJk",
+	"q4NsW0jDglcFvxieY3ziX+zOj3BQoOjQ+ijY7MIUxxDc8+c2FaLezXX1kiqWvmtuqoTd4DAH1NxjhYNl",
+	"f4lpOAqYdgiKKtkslmZ6ZXNehUENok6isASCiRcL06S8MYxgF6EbekkbzSKIFmWv4S+kvAnjlGwHnw+o",
+	"YF8eajoeaiSxyxH7iJoQ/7TvazIe42HzCQNcguoJ58JT7EAho2Qzq9gpwjQZidzPYHcv5aquqIP9+Epu",
+	"2Poh3N3+3A9OPUe3mQPPAsLc9CSd/Ds5i9VaQ8ISY5UVBo3iiwVokJNf8vDT5+XOToS/42BCabnVv0PC",
+	"+TbBIvQUoKqoiOKLpfFi8YqXJfCkgJgqGh1B+tgXUoPCsqeEopgekoBoVjOUE3SteAT+2vDi5hC5Y6+9",
+	"bWAmH4oZNygiuD26U/jlk1i4R7sDmPgPfD5niomCBd7eqVy5QZ8bqKbxdVxIfCtZa/+gdRDpDLtLYFcO",
+	"NjA45bVN5AxesouIchYuildVwomBqj5LYV/dxnyuuLCcs2Lm80JmVu+tPsN9BuluB3gL2YxepAECllZr",
+	"UZE3pqJhtqkbNAUeyk891HBfbj63XrellFsKqaBWubPau317WEmoCSrq7VJWwWdSakaoYs5ytQmUMFbJ",
+	"eeZnTJTqtaELdoq4kUxs8CPYw6uSG6lCAhOrynQZ9zVYIEJKXVTGbiIS2WHyJkyX+20nsSh39AM41Gu0",
+	"fYd4U5g2VkxrZ6cNmCYMkAC7o6u6gj03pm6M/vnpp9NKtqH3S7EVK9dJT0RUzQQztt9YN+UubGOmqU+9",
+	"fJuOb/ZnCDpv1toQRgLWmY9ga+HGGVmuSMuN1dc12r7sF3StezWeB3X4AqxM23haXNZIhKVXxnGiFG5T",
+	"yKpZiSOQ15JVdQhyIJIjRLggUjCimTD2TQUoysYQSrSRdXYpmqrKd8tsTnLJszXTn4XMPGT9U2hB4p7t",
+	"XutrFTeGiT1FvBW9C4pMKy6Cn0fU5TyTNZqYY4qPWSLyaUKJU+0At7TVZxxgApB14mUpi2bFBEBaM3Sw",
+	"pFuuFNPOiD81UXUzA4Jzc0VYpRmgvnO8kaWsyrBVY2K8SN9UwFBQsyES1JQrUOpZ4R7ehZJNrfHJ5Vbk",
+	"0Mbqb6EL14bVwfuLyF172N/8XJvmTNPbRzZEW0+zDndXsHeLeG6fnWkNsaS/sKSn5bUzyO//sii5esFo",
+	"4HEZ+UBmdkjQvTp6IoO8CJcQIRfsc+LeA4/iMzvulPT8xPFiwgUxp1bC4vb3Ky6okyJWtK6dXgObjDE0",
+	"f848m+Fe4uM+OnGotDKOPVl86A9uSJ7NFToHo0NfK+c2ch6L+Ej0Vjipcvv673CEHSrN9oHSscxGb5/y",
+	"2g3JM01vtw99DwNyFAm3DjT45ns7wZahH9wQK5Wut9+S42uAtOt/IPgB46Rg/5xnlz/veOO6q77Pd4/E",
+	"60sZiRvbPc4DOmUsQjplJFx02kBAnZSh/k6SdoqSfsJITzspYx1JpAwFKr//NOaSHySKM8N1Jxyv9Pru",
+	"tiVQ8bGPyJA/elaRwCIdX4mySkS0sIjlQxi4IJTMHUPZLdh2Xijt+Sy8Rs6L4SYNSBMDhWLzpb6ZrvLG",
+	"CsrwLroQi1q2TJ2AXaCLS+HCfHMRVGtFeN+CtUwbspK3DCQU41yoXKANOGFmbwzYakGv6NoLKcOLRSCH",
+	"pIvb0H6tCo6wHYKz22PpedtUJNk04lBudBgiTBjF+6sE+YcUS1bcIHCoYkRIQ1bM5GS2Jt6wnXy7AZS1",
+	"d3iT5Sjg3GZ+fzEcftt55cfIuY+3fnIV7sdJJDYZO96f431hIrPoosmSak8ZVxbUQhIUQrlYOK+8kGZp",
+	"/4IfTAjxIVjnHv6ko8I68YPKgGhXd/7E8fF/rpkqLJE51OriMvznVN+wEqOjXLSc6KIIrUyZk0Z/QrWZ",
+	"VhUqEVT3KvUQCx9CHZO/x8CTJhF0cRfm8IEOiK1GcVohuZWSaaC3OYrvI0ijfyKFR+3p6Ns4s5frko6N",
+	"kYFuptjhUeIIU4i97iWI5SUvcwLqLLgaN4/P7lws1XgSJD8yV3LVPRIWSRb8lmmMgWqpJpoxQSylBdVO",
+	"M7a63wZPn2pjN71mhnuOgsU4s9oWZQnF4dBmOiPz1lgZ+/OPMDK0zYgvz+3Pi2oR+YEKUtBGM0feztEH",
+	"Vwi8zOlbRMgWYl4hGkiVTJFWKrMEy7TTTcZmejtpunkJXaW7CNlrC0lI7XYQg8vHsNH8eVV1EoUUvQqa",
+	"Qzwvu7UHt1+rRoyehAkAQE74HHtf93P6P54kpCjfuY1rO+a+U+p28CNemEaxbvznreKnfypq/NUfNZlz",
+	"pY2XGh2+dfJTQE4Z2yRExJlr1JqLSGz9gHPbS70i5/CeCfTXJcDQbW8y+atbptbEm3ke8rrdctbuAvy/",
+	"7Jjfn5yIiO4QLe+porsTd7oOjCha4ik8zg1wKU7O6/ChqeJmuWKGF/7cEObREUtLTbG0Ip298D66UjH7",
+	"pZBEN8WSdJEhicExilEXC72VsHDUJhq3y3Uah8P1QxD5q5JNHXbUbnVdswAQX61qs94EzKwxYNP3rujD",
+	"4scwFkWMFaq4z6Li2jzEYQe/zzu/HUIjyZqK8DzAmvo36iAejjb/MrBM7eYLk/N9CoTw++hgFMeoYkDK",
+	"TnC/9IJ7DmE0gyBuSnx4SRa4ib/LYChSQd26gTthnVt3Gwk4D+h9ni2pDkd6YVghmTHNS/C5OSG707aE",
+	"bIkVUTz7KhVtxZU9HVcYJK3RC76SYgEuDNmKvVwlsZCrA+OF08Win7i4CUpFD/ZX9IknIZL0FzsJ8w3H",
+	"nIRI5u9yr4CxnmR+DMZ5e2fgHk681IA4ZGHj+ObdIQ/K6NMf94pjxh/B+j/RtWyS7HJDeUg7QkVhCYwQ",
+	"EGpscYqYoUxlkRx+eYUSLCC9+7iii6ltAvT4QArEktEyJ0aCsDCTVJU5UbTkTVgcmznZY9MC+RkdvSEJ",
+	"YqboDYtIF0VF9TL2ZSW1iQnXt0x/nisWiYWom9ismw+GhAfDjc+7g4yW6LfZHSb0mNmbCm8HLiryVfQM",
+	"9mLG0XvDA/JbaRJv88nm045yb0DUozdMhNe7C3+8TgDxXWbH9edxZ84dRvpl/Zk8tBw8HcYlBSg5mjsg",
+	"QuknF1UzxuqZT0YI4O2SCjHiSsMv8Sne891gogwP5PuyxUpqHUtEAonYSPu6QvoqqAl8IWhlv3Dk8LB4",
+	"kQgbiMeALxXVkbglHhY96qbSEbJRrGD8dhQkOA0I2yqzNy6qORq5OnOpA27jgwt3t4gb78LMuy31eGOh",
+	"5I/RBZbBvSU9vT9hOPveLy9IGxM8j8a2hDPaPkIwlBQMbEiYHqchn+0zcJyQtnCMXKlwEpMLvcAFUoF3",
+	"UOLH2z7sICbr75Nxesf1KI/4+++35w/n2awxBmXxPX5kGiVYGYpOug+8YePrebHu/QFUELtlkMPbJYN0",
+	"QcdNYAWiZCNK0DoocTsNLNC7iSJGZgj/cbmYmCKsGCkVv2WCzNY5rN/lRsJAKbyVaZXkGvWr9AUABiqE",
+	"nF+RkydD+1AkbTbAYe1G7A9BZLM0fUXYWLUmmg28B5o5gAkJSWSejRBdW2gT/WtDFUvlxwjZLUGygoUe",
+	"hfXIFmLh4re0ojWKlJNjBMSIIdPgKl3/eUe5CmtRLnBuA8ROIIYryMn35I58T1q67qRpb43aL0/wnaX7",
+	"BKeTvdT0WfFG8D0JBL7JRhV7z/YefrXTMOeD6LCkhlvJ77/D4D7yDLDjU5ReXRp1KHzilm0UbrgIZQzD",
+	"wM8LGomuxK+1nAfIld3VstOVGKt6soVfkUKumAbH0hWwAu7qeLQ+tLcfYDmTJfKiSxyZ7KRiuIddB6rY",
+	"LVPxA0GOUMo8XiLxpkFQNngNpSawsMgNY/Vny2PDdm/7RcI6dlx8u/CtB//k2xa92n6LUrDPmD7kwAB6",
+	"kYRYb9mK3ZbNFhMnAHfcCRzgPeBGCDPc/AjwI7wZHsKBdYc0gAEDpy99iHGiQODiDO474ngdrqLw5PwJ",
+	"uSP2v+hz7ozywNVzREj7gZE1lCHJiZItma3t/67IjGr2zQU+hLO1YcSpQxv2uZCN4cnlwLBA9Y2GV2kl",
+	"gXlT0XHwnDy9dK9SIcHO0Vko7Yoh5t5psuMVfbDAX8iT8/OUeTbRfi+cd9sdelrC62zgXZe/gfpld2oL",
+	"xDRc2TPmdoIq1+7YGyEyUm3PXzkISonGMQcUn+QEe0kDxjX+8lBYuJdsj1QJeBxDCV5hxrV5UDYf6HDw",
+	"m7Rzuo0eftKPdB0KKGnpGjRxeMWoE72m4i0lmATh/FmGLOnUureY1EfYeKgZC+RwzFlLBGPlKLV6EG/h",
+	"rOKDiMfDeXIwPYPRSObqSka+aHQzyrUYvFL7Z0f7Hbj1/Ow5givFYRUl3ZB0F3TFjYAbeQ4fQN5bk8GD",
+	"QYiJb/0D9oTv/4jjDIVUxOU02vwIUx1AmD46Y0NdnDmj/eRoMyWdcXQjAhZNaGuqSiJFtb4kTqVy2mtB",
+	"hVX1ZowoRssrkEepsH+D2RNKj3XBVEj+WB2qDCeaQSiKC7no/YnUsBPDVyyeL79ZJS6aixVP1w3E7+5n",
+	"OMKCccr596yKWxhCyzJ8VsVKGXkGsIJbeE8u6jBsYHCZJTNmWuaMn87I4NhuSw1TVz4spbvVVB38vZ0/",
+	"RFaNKGVkT1QQ+y1pZVOVWBJsRoubK19rcKDIAC6FiwihhWS6xE/29hDg3psKQ8PenUbU28JkuSY3rDYQ",
+	"G2CxupXqhpWAw2tmtjpcIciCalJUlNsho4zALdUCnHkPCbPLrOpQYEQSHlcH8BgcKcT9wPow5QJQSCZ4",
+	"jHhBi6JTkfepSrbpGYrnRhpFixssCqoYJD7SO1TmN1O4k9If+d02ot67AEXB662PnTas3jdRcL8cbVwh",
+	"5YlTDB2wERcJdYqTl7roDRBQ73v15jC0EQJNZVu1lOlXaNgLrM+LpbdOkIozjQUBnWkcwiNGWmSwIA5d",
+	"72tU+hi2diU+5xN9ysvYiEkd0Xa5vP7ld3TmqaqDizvD4KZ6FPOomyYeAH0fIh+88/VjI/hslfdIOvCI",
+	"aLGmyaScpI+7cx8Usl4HCdjn7UeDPTbvAlzX8KudlDAG2C9aitNr2r51yfoIg2WAOS4ZLcM2L4waCBai",
+	"4SULfhFOwl7v1ua8Vxm341bo9pCKHWCzOgA7ljLkL06UtFa0ZHtJcFExSzMm9phpy/vq99TPGXwu7blf",
+	"ypKFiraULBKvZDAAOe2sjarCHhtaloppJ8pUzDievASTr9h5WNif3w0uEz1hgN5lK4LlQ+2WfCgP1xBe",
+	"3xiMaxbMWPmoC8vZNySt7raS5sIAnAyJniGIokxJHfwwCcNu0oJpU/IUzqpeMZMCaTyn230Qxi6APO4D",
+	"hMAMopey1afEl+jQXYwU5itgsN8gs9FV6mChwKk1OPc6SZprq2phzdM5XzSK5cMvXdKTkWTGcoynyslS",
+	"trCLlTRSgdNzaoaZjQMZeo42k3fT8772FmDLvC5hgTkFryoUmLSvvzZMiRxq++YEeB2oKk2dk9UqgE7x",
+	"CPNC0XlY0oRiDzFpyExKRUDl6GrtXYOD4H5wCs6Jr3jrTBiRFzSlXE16TZpDK88EALWQI8l4aA7jQc3S",
+	"lzWGww/02w4sK7omS3rL9iP/vcJI33FWhL2MYCsOF4ejYWeQz0XoKunNUErxT+yoPOJQ7jSjqJuBZQ4S",
+	"unYFwmLw1oRvA9p2KQRwOW7vvSF8hmE4eD8edH7dDsGTYsg8czogiAzvYA+BiaoipBLFadiVog6hT6//",
+	"T/F2yRfL4PxbQsicLzH0o3hZ0IjNthqVBR0aeV38+HTLEH05TrDD4mOe7+qWC4hy1RUvESeWTvkvOa10",
+	"QCMcCOlizxA1FSts2lWvGbOEv8mWULJsKoiqg3D1SzKT1OSkoDP7ljSa5QRS8cjp6WlQf4zJzC0vI1cT",
+	"qQsdDpzyWhqCGoCCB50I1Q4Z/Mp4oQ6tOszz19lhae6Lrrry0giqRCJkxWEk6JKrpw5KsAGht7PP6TZd",
+	"7vcVlla4HEoBScFE8LMu1ciKLMHaB+DsPd8wew0Dmqm6iTwtsILuA+QoJH5ATmCZQwqnQFnlKbhep1lo",
+	"8by2lAKFVuSpqDZd7YmUnEMP4UA0h48kEihXYuY9FWvi/AABJ6hITKprQxli7XLd207JDFe0kIOUdZDa",
+	"nQlYO+FPhOrhTZyJ/oQuxgaKKtqtBiXePtN70y1nXHrmNLtGKblHHBWWCwwJAOEeKaPaIitGRbvEbO6k",
+	"1a69/TW0oKGmiSUTRmx6fpadxj77bT6w+cFSIZBfO7huy77wEYajpGdnX7OqW+6CHV1u+lw2AuqwBCMx",
+	"5lyU8CTFjUbbRd5dFbL3KdCo2S1T3IxceYBQYFtTAhEXylrujNbp5grI030J7XpckS0uXve21+1+0UBp",
+	"N2oeVM0TXaFD3ElJStx8PL1BsrvvHS+aorw6vcbc2MT3DDJp76Ehj08yDVsfE2m1y0ENNMPYT//SzepR",
+	"iug5K9QoFW2XpABJC6fudOmyAvzMQbfPFEgNQYmWmo3T7/bAjGjyPBfoF0Zpqi8ZGfEKR5NRXHz+QbVJ",
+	"o4c6YtOS7cKpkx23I0YAteeNKKKJq9s0GJ2QhxLLdMKkDxAH+jwPJwR3G+pvJJbwsTu2dwQiV5y4Tgia",
+	"wPyH6z4dZe8ciOuhZHfswi/BGKSvbFRPspHH68VcD2ITtpdQdwDHNOrMRQi4qIdPRzkgstqIohsRQxJd",
+	"fl2h3h4mNQoGztcXDzgKh0AWTBgVVnc3XG39F3GzxpiMEwwRXvvayqQDsWiJ5WGbNMe0kZHw63H6bGQl",
+	"gBNM4hV0B9ROU8eJ/HHTeMVeMZ49n/DNvyIhL66zmdWYmSFGXhEqnFfdsDtDKkbRI0FkAzVg+yIK0ZIJ",
+	"Pc+Y4vURKhVvVJekAsa8XzJm9okjKxoTXr1k80jSYrz0tKgiojK9ZZEwHFZMG4xM6jpFX84pFCd9uuKS",
+	"SLyYSkzkjzeviolhkcYqsSLrqe2DXM2EzUfdF41x/YM6KUVPlas41UdLT8hjqju+ZZa7XH+VSa28WPjW",
+	"OsvCDrFoI4RLQ6QYortHVUcXeddn1QXddei6SxmwZHiKxJiuCsBw4FZ9+bUJSm9Y74ddvfDB2iNMCp+f",
+	"gJet91U6W4SSLeQJ5kHjhHdwHNiGx1l3ncFN7W53hVbZjy5sZ2+rLEZFTktSRi0bDzJfpHdBdKaLgYEj",
+	"qTQI1NM6xUMlQwN+5KARbLFT917xxOprfVWywyuPTTQY7/1yk4f4wwde3IRqKd+w9SjReGTe3lN4DVmi",
+	"l7IlKyrWvmwheM4tDZMlLYN2aFmHQmI7nUNIQ2DTOQRnQ9gtkcrrIvvEP9Lys/11rCTB1oBlFiu6kcpg",
+	"B9GwvTwOBmm8kuEG3XrBe5W+K8BGiDvY52eydKnC/5N88DUTCRW6ZUq7+q9khuX2H6mrgN1gWk8Bq4w8",
+	"RksBB6I8K5Ws44N+UBCHt8RI9Niov7nyuEtWVXLLMPh6VxOBD3LUQiA+7B22rdrWPMAOgjhz+zjHB73H",
+	"kIatnQA+yMQ+AB9k3wXAqPW2YcCoMT4zNugjfP2gVgEe8Lvqz/t73D3O7nz3KMCd3cP8CXeNg0vaPSyp",
+	"hYBDnpSTpjUP8Nixe1xiMwBHn5vK2nOoNAQcBMA7rYBomYPxpUK3czAg/YM52N9i2SlM+Yp+LQtUogy8",
+	"Y+/Zrw10W3K1VAe874+6qxmrc6K4doWXdrtunbC/Dcge38dgQWaXVNVy3C1/BB1khSGDOAblOz7vvLft",
+	"tBbiVRd+1lJhWAnBV3NZVbIl1BCJ6sVO2ELx3RBYNyryJnYjcOa2UDoUzkpXWDqEG01YiZVRA2LxoXcD",
+	"YH3g3cQqt3zw5VRaaIUwqKWCN5BjhtONkC12CZu7wpR4oz4Z/Ypgf9XGEAZPtQm4WGPJMltyLQ7sJxCG",
+	"wbsqlMr7DmIYtFwxTLDiQhsrTzrMWbp3fnyYLTESH4ZBKlCNBdqHnHVdN8+eYUF+gt0ju3L8VBsc6lNU",
+	"ekjGwiqmcUtzqk1Onrh4iJbqnJx7+clHYSXoGZqxmwglY8iMJAtJwFqZEqmy2SohDZt7IMfuM1RF7yMV",
+	"RhMK7Q0weItQSEo17o2gt6xyqdmYqzOwX/rsnUEFoc1I+a5Z8lTtga6Mu/E4vd9BX+rEzR0GBIgJEUC0",
+	"k/r/U8p0NziI14Np7Ab0rVUni0ip/s2K/mmncutFzmKC7NZnMEJUt4sCImYJ3dzRPcWgnDfSlKegunGZ",
+	"BhgqAipiFyNmlUhqiE+AirQWGpR2eVDf3KSGA3v1HuoltSi0INrbq3eWIEao7poJRDl2MWxyfjC279cU",
+	"YNDKfCvKW3E8oEliTJRnqe659xp2bgVEVkKFOoJNEwykxF5CAQdTLF0BNPRvdM1EvWU40P92o3jPd+fR",
+	"FO649DASVECE3U/oi9X589IVnqbr5zLY7pOn5+G0NVTTd9TcQh1t467DmXCdBX9r+rXzOkU6oITx4KPf",
+	"7BS+WEe+dV2WuyrzvXBJ54a5em+IN+Pc0AD3jztBxhXiabhr/V414v/lAvmTaxywpXNSJwUWvcDhAXsY",
+	"FMhMj118AfU0gy1sA4VUtzYZca9dKK0Dm4imzoT14IMl6vfJyoJCnXuFXskW3YAPPa8vOqr3CBRzcSFB",
+	"H5CIFyOOOogMVeYzWr73cpQ09aFupUElVoRkv3WYdrypvmCAw9gh2AZ9Zx1hJHnM/4WJKnt6zO3huJhH",
+	"dF84FS3MqHCFZf5d3QrN1C1Tp+QVRA2D9uWbDfvsLU3+dP36Jfn+4j++/fMpeWWVTBj39/f//AcBZszc",
+	"kG++P3/655HI698/UFQhBvbN/OSt/c3p/xGdl/Eyew5Hs/IeU9oVI/OGeFrz7DJ7dnp++iwb1Hc8ozU/",
+	"o6pYukqCC0Qmy7GoBcGbMrvMXt1ZGP4nFpdVTNdSuN5DT8/PvVDtWh3Tuq54Ab89+78cMAkxfFwwjAsK",
+	"lsRNBjspgootRnB/WMXaEdVLXPPkB667zgqjxSZTo5vfN3YP0WJ3tr7tF4ZdrigYRe1moHU/1ibpBIxO",
+	"0dGuN9f/fvOu2zWwFR0A65vVAKw1tXqZgcNFbKP9kLN32+x2g3EWz8AeZ0mXafNCYshy5MJkYZg50UYx",
+	"unrwzT0fQiG3kvpKakOePSVv+YtsyE2Matj9Xpj1i9687bSnDtSNUIzffbAN+IwVrn2HK3uKtUQfiEUv",
+	"LMSgAA/ChnCR4wJdZ4GK6R67wHLTmEKu0KELNNsJ2jpKtj9xbV72w74GgLvlUkD8YdgRTR8BsC66qWZK",
+	"S4Gt19z0RM570C3oitW0jAPur8z8Fcc8FGhbi384p1cEMs4nNq7+65PBrdJzLIBJQShxMAHLqibjSihg",
+	"ajGKCr3ixnQ6y5BdRTLJBz+yuy6oa93N7ahfG6a69kSXToIYM4V8AMqB2vP0fKr2WCbn1NnxZf7IWD28",
+	"zRQ++ICL3MXVLkJtfB94pR1mdynSUX7wo0vSfXxW8GNQOwnjOu77OO9zlwsOucs+GVywti8JR2ZsAQH+",
+	"2RhyZ1/s/+6xYWvoxf4Ha9+6CtcbBAAY7fLeHUJ3xbISMPrZ04Cu+RhSwOjWnxyPBLCTYvh2O9gf4Ybf",
+	"0hs2uk6XR4jdcLW/brx795zaiyBQW7JaQ/nO7tZhiu0E8xaHfA2K6dpRppAMbj3H6LSqZNobQo9DRWvo",
+	"XYMm2QGgwRgNYMVUzUkRuh3CboR6jornu8e9RmH2N5OLNTNN3df1GPZrxt6i2tejdDLzk0SR+d+QoJ0w",
+	"3EPDZ14NFhmT69kXjjy6ZBXDIN0xql1DpS+Paqnvr8VgZ8O1yH8MOkJeheSzMf0VUUwbqRi6OLgB3wZY",
+	"yiISaeQ851/nyoNJ2gNt/NUHGu0y74adwZhD1fD7fZkGHOfND0DlnUV8w65R8gM50pv5260RQI+vqtu7",
+	"PYFz/WW/a3aG/xRZ9Xz3BUHGFSuP9bJb9aaLpwzR/RktXAe8w5Eh+D49L8y/KRakX7094+/v4p+XZY6F",
+	"d2VjcqIYtkxVoIuCY09hO1V257yD0K0Hs0F0GEugpOMjYMlLWa+/hgzzm8nqALgHaqHDiyj5fM4UEy4H",
+	"Ova4/TAYFtatNqwFLt1uq3KFbbmePrn49uK7Z99cfDvo1fUkD/g3wisZeeR1Pj3iGz6EY+SGhzdyJAsS",
+	"Tjko7N3KjotjDg1kdmATYQ05htkD3vMQnrE77+bZ4sE4jHK9tpB/CYvCVvUaVi/0gXQRO9cgXeC3xKLd",
+	"iks+mmFNV9VRnDle0H+gNyf/XYucIRS18NrGAy2eTZGT3dFVDd69Si54AY0eI5jV9btMMDh9F7agPhpj",
+	"8n3IwzgBoDmme871JYScPqpdVOyxeU7lfKbHnLP3JG61Sl33w76GZaqvO5FonRo6RB/BQgWvThcPmbu2",
+	"CGsM5O4sgp2J4thS4I+M1deDEmQJ8ooLl0imzRUXXZBX0DQcWgQLYwxn7eDsmqBOmpD+ZiYw+Csn5rPO",
+	"fZNTCDLrjV7ffXWj1wDNd6D1EXDYIhGhDhAeea8G7VSJttgMKM01cVXry7C+09Pb2Zfu31uNZD8oOcLh",
+	"VDOZWSrZCkJberCeELdxbdnQJlezQuRZoW+PIpN04dK/QXzJ4fwpD7qd1AiGMXazo6JP7HHCNjrH5qfX",
+	"rJS/Rzvc17WJRAgbrMSPA3WY+ndgVz4CN33XmM7UbnyGed/jCxIHuDByYN8Pg9tprTukLz8q6e2HMOXw",
+	"s3ye71D9zh9B9XtgjdHY0+hg4qKyqYuLP5r8d2ThXfvSQbG3yJcz2W/R91A04FFVqfeucEo4ZM1IcsPW",
+	"EFLGBdYt+R0B/NS92FuB/vL9vx4P7seVG6D+BbgrDcVMvH8rCWLLRS0N2ntiN/WSKsVZ+cgX5Xfx4Jua",
+	"8+p3Ej/c4Qwk4/LKlS+XNRMY8wk9KcXad7ABq+kNY7Umhhc3R7di4HXX5XwnXb774fWh1x1RWGtax17G",
+	"7PlFlncJOfDH829CKTn7sVp3ziNRvhTEH+H/A7r3lZGiSODSjx/vZYMFIhD37Vy6sGjsHHSssEE//aAw",
+	"+SguB2rmu2o2kEbKSoichSxErM4jG0ji4Ed3boDD5GEaQCgy9l1jPtiZ//3c3o8bj8UF+c/nb38iUkF2",
+	"zv5hWF8/bmLUJ8r10YRSnpquMSdld2QFvi7b9J4P3GdpPbb24YqcJeoewIxd7GcLWbPwcyLn83yYR/wb",
+	"qR8xBRxC33qYxhAfBCHIYhgDcmAxvjgPRcTff03bqb+xiFoC6nh3qUeJGVzKFesrWPsrF4SSAmVT0peY",
+	"nCC77wh97Dv9XyJqytrgOpWWxPcBrCgkMpfcuFek7A3Avk5iMGcCqwXuYe/P/3ua1PpujlHm5npPPqJ4",
+	"41aIyTfu2yM4xyxS4XSQYoqdI307FWhipAaZZDjyzLcQjWY+9O1HH5GN9ItEA5TKY+TgPYf4YjsZFAsA",
+	"Z7FdGjsq2j9nbC6VXa8RRhMhsUPSJtS+wP+3elo+0BsGx3qBFSBTPS14bf3KR3q2Ai4DOMNe7oKaGsOU",
+	"nem/fj4/+Z6ezJ+fvP705bv7P50M/764//OXZ/ejj548vf/DNn9Dv2ZUDcERexEqzhqIlN2WUT5pyhzG",
+	"SMjgxk2h9jAWJw9mXZDar279vUEj2ezMqgj/LwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -18,6 +18,7 @@ import (
 	"axtren/core/check"
 	"axtren/core/edit"
 	"axtren/core/setup"
+	"axtren/core/stage"
 )
 
 // models answers the contract.
@@ -111,6 +112,24 @@ func (m *models) GetModel(ctx context.Context,
 	model, err := m.describe(head, "")
 	return contract.GetModel200JSONResponse{Body: model,
 		Headers: contract.GetModel200ResponseHeaders{ETag: etag(head)}}, err
+}
+
+// GetStill draws a model as it stands when it is switched on and nobody touches it.
+func (m *models) GetStill(ctx context.Context,
+	r contract.GetStillRequestObject) (contract.GetStillResponseObject, error) {
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	p, err := edit.Playable(head.Doc)
+	if err != nil {
+		return nil, err
+	}
+	g, on := stage.Build(p), p.PowerOn()
+	st := g.Start()
+	p.Step(on, p.Rest())
+	g.Step(st, on)
+	return contract.GetStill200JSONResponse{Picture: *g.Picture(), Values: g.Numbers(st, nil)}, nil
 }
 
 func etag(head *store.Head) *string {

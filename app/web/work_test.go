@@ -475,3 +475,27 @@ func TestMovementsThatOvertake(t *testing.T) {
 		}
 	}
 }
+
+// TestAStillIsThePictureAtRest: with its figures as the stage gives them for a model that was
+// just switched on; a model that is not there has none.
+func TestAStillIsThePictureAtRest(t *testing.T) {
+	s := newSite(t)
+	m := s.bring(stoat(t))
+	resp, text := s.ask("GET", "/api/models/"+m.Id.String()+"/still", "")
+	require.Equal(t, 200, resp.StatusCode)
+	var still contract.Still
+	require.NoError(t, json.Unmarshal(text, &still))
+	require.Equal(t, "above", still.Picture.View)
+	require.Equal(t, "tracked", still.Picture.Parts[0].Shape)
+	where := still.Picture.Where
+	require.Len(t, still.Values, where.First+where.Each*len(still.Picture.Parts))
+	for i, part := range still.Picture.Parts {
+		if part.Part == "track" {
+			require.Zero(t, still.Values[where.First+where.Each*i], part.Label)
+		}
+	}
+	require.Equal(t, 1.0, still.Values[where.Free], "all is let go of")
+	resp, text = s.ask("GET", "/api/models/00000000-0000-4000-8000-000000000000/still", "")
+	require.Equal(t, 404, resp.StatusCode)
+	require.Contains(t, s.problem(text).Title, "no such model")
+}

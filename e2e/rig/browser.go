@@ -7,6 +7,7 @@ import (
 	"os"
 	"time"
 
+	"github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/network"
@@ -197,6 +198,16 @@ func (p *Page) middle(css string) ([]float64, error) {
 // Upload gives files to a file input.
 func (p *Page) Upload(css string, paths ...string) error {
 	return p.do(chromedp.SetUploadFiles(chromedp.CSS(css), paths))
+}
+
+// Downloads says into which folder the files go that the page lets one download.
+func (p *Page) Downloads(folder string) error {
+	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
+	defer cancel()
+	_, err := chromedp.Call(ctx, browser.SetDownloadBehavior, browser.SetDownloadBehaviorParams{
+		Behavior: browser.SetDownloadBehaviorBehaviorAllow, DownloadPath: folder,
+		BrowserContextID: chromedp.FromContext(p.ctx).BrowserContextID})
+	return err
 }
 
 // Offline takes the network away from the page.

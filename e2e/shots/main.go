@@ -138,7 +138,7 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return shot("drill") },
 		p.Release,
 		func() error { return to(p, "mixing") },
-		func() error { return p.Wait("document.querySelectorAll('.rules canvas').length === 6") },
+		func() error { return p.Wait("document.querySelectorAll('.compared canvas').length === 6") },
 		func() error { return p.Drag("[data-stick='Right stick']", 20, -30, false) },
 		func() error { return p.Wait("document.querySelector('.maps .now').textContent !== '0'") },
 		func() error { return shot("mixing") },

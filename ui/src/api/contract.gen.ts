@@ -335,6 +335,25 @@ export interface paths {
         patch: operations["editModel"];
         trace?: never;
     };
+    "/api/models/{id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** The picture of a model as it stands when it is switched on and nobody touches it */
+        get: operations["getStill"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/undo": {
         parameters: {
             query?: never;
@@ -1383,6 +1402,10 @@ export interface components {
                 brakes: number;
             };
         };
+        Still: {
+            picture: components["schemas"]["Picture"];
+            values: number[];
+        };
         Piece: {
             part: string;
             label: string;
@@ -2106,6 +2129,29 @@ export interface operations {
         };
         responses: {
             200: components["responses"]["Revised"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture with its figures */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Still"];
+                };
+            };
             default: components["responses"]["Problem"];
         };
     };

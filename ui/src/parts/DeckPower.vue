@@ -55,10 +55,4 @@ defineEmits<{ move: [set: Record<string, number | string>] }>()
 .many :deep([data-switch]) {
   min-height: 31px;
 }
-
-@media (max-width: 760px) {
-  .power :deep(.switch) {
-    display: block;
-  }
-}
 </style>

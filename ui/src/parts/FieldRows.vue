@@ -56,12 +56,15 @@ function back() {
   rows.value = copy()
   cancel()
 }
+
+/** So many columns stand side by side on a page of usual width. */
+const few = 3
 </script>
 
 <template>
   <div class="field" :data-field="field.name" role="group" :aria-label="field.label">
     <p>{{ field.label }}</p>
-    <table v-if="rows.length">
+    <table v-if="rows.length" :class="{ wide: columns.length > few }">
       <thead v-if="field.shape !== 'plain'">
         <tr>
           <th v-for="column in columns" :key="column.name" class="label" scope="col">{{ column.label }}</th>
@@ -145,13 +148,31 @@ td {
   padding: 2px 6px 2px 0;
 }
 
+.field {
+  container: rows / inline-size;
+  width: 100%;
+}
+
 /* a row of cells becomes a small stack where there is no width for a table */
-@container main (max-width: 560px) {
+@container rows (max-width: 560px) {
   thead {
     display: none;
   }
 
   tr {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    border-bottom: 1px solid var(--rule);
+  }
+}
+
+@container rows (max-width: 900px) {
+  .wide thead {
+    display: none;
+  }
+
+  .wide tr {
     display: flex;
     flex-wrap: wrap;
     align-items: center;

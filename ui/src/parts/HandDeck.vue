@@ -19,6 +19,8 @@ import MovesDialog from './MovesDialog.vue'
 import PlayBar from './PlayBar.vue'
 import StickPad from './StickPad.vue'
 
+/** beside: its pads stand to the left and to the right of the place, where there is little height. */
+const props = defineProps<{ beside?: boolean }>()
 const folded = defineModel<boolean>('folded', { required: true })
 const bench = useBench()
 const player = usePlayer()
@@ -43,7 +45,8 @@ const padsShown = computed(() => pads(controls.value))
 const small = computed(() => others(controls.value))
 
 /** On a phone the controls between the sticks are turned over two by two, the power last. */
-const phone = useMediaQuery('(max-width: 760px)')
+const narrow = useMediaQuery('(max-width: 760px)')
+const phone = computed(() => narrow.value || props.beside)
 const tray = useTemplateRef('tray')
 /** From here on each control shows only where it stands; at the tightest they scroll up and down. */
 const compact = 3
@@ -108,7 +111,7 @@ function hint(...of: (Control | undefined)[]): string {
 </script>
 
 <template>
-  <div class="hand">
+  <div class="hand" :class="{ beside }">
     <PlayBar v-if="player.playing" :playing="player.playing" :name="playName" />
     <section
       class="deck"
@@ -343,6 +346,15 @@ function hint(...of: (Control | undefined)[]): string {
   height: 40px;
 }
 
+/* what springs both ways from where it rests */
+.compact .control:has(.small button + button) {
+  max-width: 98px;
+}
+
+.compact .control :deep(.small:has(button + button)) {
+  max-width: 98px;
+}
+
 .compact .tall :deep(input) {
   height: 108px;
 }
@@ -412,60 +424,138 @@ function hint(...of: (Control | undefined)[]): string {
   }
 }
 
-@media (max-width: 760px) {
-  .deck {
-    display: grid;
-    grid-template-columns: auto minmax(0, 1fr) auto;
-    gap: 8px 10px;
-    padding: 8px 14px;
-  }
+.deck.phone {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr) auto;
+  gap: 8px 10px;
+  padding: 8px 14px;
+}
 
-  .deck.folded {
-    display: flex;
-  }
+.deck.phone.folded {
+  display: flex;
+}
 
-  .tray {
-    display: grid;
-    grid-auto-flow: column dense;
-    grid-template-rows: repeat(2, 68px);
-    grid-auto-columns: 100%;
-    gap: 6px 0;
-    align-content: start;
-    overflow-x: auto;
-    scroll-snap-type: x mandatory;
-  }
+.phone .tray {
+  display: grid;
+  grid-auto-flow: column dense;
+  grid-template-rows: repeat(2, 68px);
+  grid-auto-columns: 100%;
+  gap: 6px 0;
+  align-content: start;
+  justify-content: start;
+  overflow-x: auto;
+  scroll-snap-type: x mandatory;
+}
 
-  .side {
-    display: contents;
-  }
+.phone .side {
+  display: contents;
+}
 
-  .tray :deep(.switch),
-  .control {
-    scroll-snap-align: start;
-  }
+.phone .tray :deep(.switch),
+.phone .control {
+  scroll-snap-align: start;
+}
 
-  .control {
-    max-width: 100%;
-    overflow: hidden;
-  }
+.phone .control {
+  max-width: 100%;
+  overflow: hidden;
+}
 
-  .tray > .power {
-    display: contents;
-  }
+.phone .tray > .power {
+  display: contents;
+}
 
-  .aside,
-  .folded .aside {
-    grid-column: 1 / -1;
-    flex-direction: row;
-    width: 100%;
-    max-width: none;
-    margin: 0;
-    align-items: center;
-    justify-content: space-between;
-  }
+.phone .tray > .power :deep(.switch) {
+  display: block;
+}
 
-  .aside .acts {
-    flex-direction: row;
+.phone .aside,
+.phone.folded .aside {
+  grid-column: 1 / -1;
+  flex-direction: row;
+  width: 100%;
+  max-width: none;
+  margin: 0;
+  align-items: center;
+  justify-content: space-between;
+}
+
+.phone .aside .acts {
+  flex-direction: row;
+  flex-wrap: wrap;
+}
+
+@media (max-width: 360px) {
+  .phone .pad :deep(svg) {
+    width: 96px;
+    height: 96px;
   }
+}
+
+/* its parts are laid out by the frame */
+.beside,
+.beside .deck.phone,
+.beside .deck.phone.folded {
+  display: contents;
+}
+
+.beside .pad,
+.beside .tray,
+.beside .aside {
+  background: var(--deck);
+  padding: 6px 10px;
+}
+
+.beside .pad {
+  grid-area: 2 / 1;
+  align-self: stretch;
+  display: grid;
+  align-content: end;
+}
+
+.beside .pad.right {
+  grid-area: 2 / 3;
+}
+
+.beside .pad :deep(svg) {
+  margin-inline: auto;
+}
+
+.beside .tray {
+  grid-area: 3 / 3;
+  width: 138px;
+  grid-template-rows: repeat(2, 64px);
+  grid-auto-columns: 118px;
+  gap: 2px 20px;
+}
+
+.beside .aside {
+  grid-area: 3 / 1;
+  flex-direction: column;
+  align-items: flex-start;
+  width: 138px;
+  max-height: none;
+}
+
+.beside .aside .acts {
+  flex-wrap: wrap;
+}
+
+.beside .forKeys {
+  display: none;
+}
+
+.beside .folded .aside {
+  position: fixed;
+  right: 8px;
+  bottom: 8px;
+  width: auto;
+  padding: 0;
+  background: none;
+}
+
+.beside :deep(.player) {
+  grid-column: 1 / -1;
+  grid-row: 4;
 }
 </style>

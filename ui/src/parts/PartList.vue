@@ -89,9 +89,15 @@ const toggle = (part: string) => (opened.value = opened.value === part ? undefin
   text-decoration: underline;
 }
 
+.row > :first-child {
+  min-width: 0;
+}
+
 .now {
-  flex: none;
+  flex: 0 0 auto;
+  max-width: 40%;
   text-align: right;
+  overflow-wrap: anywhere;
 }
 
 p {

@@ -162,7 +162,7 @@ tbody tr > * {
 }
 
 /* a function becomes a small stack where there is no width for a table */
-@container main (max-width: 640px) {
+@container main (max-width: 720px) {
   thead {
     display: none;
   }

@@ -274,6 +274,7 @@ const y = computed(() => place(pair.value?.along ?? ''))
 <style scoped>
 .mixing {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
 }
 
@@ -314,6 +315,11 @@ fieldset {
   display: flex;
   flex-wrap: wrap;
   gap: 8px 18px;
+}
+
+.fields > * {
+  min-width: 0;
+  max-width: 100%;
 }
 
 .fields select {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The frame of a model's places: its name, what is kept, undo and redo, the rail, the deck. */
-import { useEventListener, useStorage } from '@vueuse/core'
+import { useEventListener, useMediaQuery, useStorage } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -8,6 +8,7 @@ import { useRoute } from 'vue-router'
 import ClashDialog from '../parts/ClashDialog.vue'
 import HandDeck from '../parts/HandDeck.vue'
 import KeysDialog from '../parts/KeysDialog.vue'
+import MenuButton from '../parts/MenuButton.vue'
 import TroubleDialog from '../parts/TroubleDialog.vue'
 import { useLeaveGuard } from '../composables/useLeaveGuard'
 import { useLetterKeys } from '../composables/useLetterKeys'
@@ -29,7 +30,10 @@ useLeaveGuard(() => edits.saving > 0)
 
 watch(() => props.id, bench.open, { immediate: true })
 onScopeDispose(bench.close)
-/** On a phone the rail is one button, which opens the list. */
+/** Where there is little width or height the rail is one button, which opens the list. */
+const compact = useMediaQuery('(max-width: 860px), (max-height: 499px)')
+/** Where there is little height the pads of the deck stand beside the place. */
+const short = useMediaQuery('(max-height: 499px)')
 const railShown = shallowRef(false)
 watch(
   () => route.fullPath,
@@ -46,10 +50,23 @@ const place = computed(() => String(route.name))
 /** What is in each place, in a few words, as the server says it. */
 const states = computed(() => new Map(bench.whole?.rail.places.map((one) => [one.key, one.state])))
 const kept = useStorage<Record<string, boolean>>('axtren-deck-folded', {})
+const usual = computed(() => {
+  const one = places.find((one) => one.name === place.value)
+  if (short.value) return false
+  return compact.value ? one?.phoneDeck : one?.deck
+})
+/** What a person types into. */
+const typedInto = 'input:not([type=checkbox], [type=radio], [type=range]), textarea'
+/** While a person types on a phone, the keyboard has the room of the deck. */
+const typing = shallowRef(false)
 const folded = computed({
-  get: () => kept.value[place.value] ?? !places.find((one) => one.name === place.value)?.deck,
+  get: () => typing.value || (kept.value[place.value] ?? !usual.value),
   set: (now) => (kept.value = { ...kept.value, [place.value]: now }),
 })
+function entered(event: FocusEvent) {
+  const into = event.type === 'focusin' && event.target instanceof HTMLElement
+  typing.value = compact.value && into && (event.target as HTMLElement).matches(typedInto)
+}
 
 const state = computed(() => {
   if (edits.saving && (bench.silent || edits.notKept))
@@ -64,7 +81,7 @@ const state = computed(() => {
   return `saved, revision ${bench.model.revision}`
 })
 
-const typedInto = 'input:not([type=checkbox], [type=radio], [type=range]), textarea'
+const calm = computed(() => state.value.startsWith('saved'))
 
 function keys(event: KeyboardEvent) {
   // what is typed into has an undo of its own, what is switched or slid has none
@@ -78,54 +95,78 @@ function keys(event: KeyboardEvent) {
     void (event.shiftKey ? edits.redo() : edits.undo())
 }
 useEventListener('keydown', keys)
+
+const more = computed(() => [
+  ...(bench.model?.redo ? [{ key: 'redo', name: 'Redo' }] : []),
+  { key: 'trouble', name: 'Something is wrong' },
+  { key: 'theme', name: dark.value ? 'Light' : 'Dark' },
+  { key: 'keys', name: 'Keys' },
+])
+function choose(key: string) {
+  if (key === 'redo') void edits.redo()
+  else if (key === 'theme') turn()
+  else if (key === 'keys') keysShown.value = true
+  else troubleShown.value = true
+}
 </script>
 
 <template>
   <NothingHere v-if="bench.missing" :why="bench.missing" :name="bench.model?.name" />
-  <div v-else class="frame">
-    <header class="head">
+  <div v-else class="frame" :class="{ narrow: compact, short, folded }">
+    <header class="head" :class="{ calm }">
       <h1>{{ bench.model?.name ?? '' }}</h1>
       <span class="soft about">{{ bench.model?.about }}</span>
-      <span class="label state" :class="{ calm: state.startsWith('saved') }" role="status">{{ state }}</span>
-      <button type="button" class="link trouble" @click="troubleShown = true">Something is wrong</button>
+      <button
+        v-if="compact"
+        type="button"
+        class="railButton"
+        :aria-expanded="railShown"
+        aria-controls="places"
+        @click="railShown = !railShown"
+      >
+        {{ title }} {{ railShown ? '▴' : '▾' }}
+      </button>
+      <span class="label state" :class="{ calm }" role="status"
+        ><template v-if="calm && compact"
+          >saved<span class="unseen">{{ state.slice('saved'.length) }}</span></template
+        ><template v-else>{{ state }}</template></span
+      >
+      <button v-if="!compact" type="button" class="link trouble" @click="troubleShown = true">
+        Something is wrong
+      </button>
       <Button
         v-tooltip.bottom="bench.model?.undo"
         class="quiet"
         :disabled="!bench.model?.undo"
+        :aria-label="compact ? 'Undo' : undefined"
         @click="edits.undo"
-        >Undo</Button
+        >{{ compact ? '↶' : 'Undo' }}</Button
       >
-      <Button
-        v-tooltip.bottom="bench.model?.redo"
-        class="quiet"
-        :disabled="!bench.model?.redo"
-        @click="edits.redo"
-        >Redo</Button
-      >
-      <button type="button" class="link" :aria-pressed="dark" @click="turn">
-        {{ dark ? 'Light' : 'Dark' }}
-      </button>
-      <button type="button" class="link" @click="keysShown = true">Keys ?</button>
+      <MenuButton v-if="compact" :items="more" label="More" @choose="choose">…</MenuButton>
+      <template v-else>
+        <Button
+          v-tooltip.bottom="bench.model?.redo"
+          class="quiet"
+          :disabled="!bench.model?.redo"
+          @click="edits.redo"
+          >Redo</Button
+        >
+        <button type="button" class="link" :aria-pressed="dark" @click="turn">
+          {{ dark ? 'Light' : 'Dark' }}
+        </button>
+        <button type="button" class="link" @click="keysShown = true">Keys ?</button>
+      </template>
     </header>
-    <button
-      type="button"
-      class="railButton"
-      :aria-expanded="railShown"
-      aria-controls="places"
-      @click="railShown = !railShown"
-    >
-      {{ title }}
-    </button>
-    <nav id="places" class="rail" :class="{ shown: railShown }" aria-label="Places">
+    <nav v-show="!compact || railShown" id="places" class="rail" aria-label="Places">
       <RouterLink to="/"><span class="place">Models</span></RouterLink>
       <RouterLink v-for="one in places" :key="one.name" :to="{ name: one.name, params: { id } }">
         <span class="place">{{ one.title }}</span><span class="label">{{ states.get(one.name) }}</span>
       </RouterLink>
     </nav>
-    <main>
+    <main @focusin="entered" @focusout="entered">
       <RouterView />
     </main>
-    <HandDeck v-model:folded="folded" class="deckPlace" />
+    <HandDeck v-model:folded="folded" class="deckPlace" :beside="short" />
     <KeysDialog v-model:visible="keysShown" :place="String(route.name)" />
     <ClashDialog />
     <TroubleDialog v-model:visible="troubleShown" />
@@ -158,10 +199,6 @@ h1 {
 
 .state {
   margin-left: auto;
-}
-
-.railButton {
-  display: none;
 }
 
 .rail {
@@ -204,88 +241,130 @@ main {
   grid-column: 1 / -1;
 }
 
-@media (max-width: 760px) {
-  .frame {
-    grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr);
+/* little width or height: one line at the top, the rail behind its button */
+.narrow {
+  grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr);
+}
+
+.narrow .head:not(.calm) {
+  flex-wrap: wrap;
+}
+
+.narrow .head {
+  gap: 4px 8px;
+  min-height: 50px;
+  padding: 4px 12px;
+}
+
+.narrow h1 {
+  flex: 0 1 auto;
+  min-width: 3em;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  font-size: 19px;
+}
+
+.narrow .about {
+  display: none;
+}
+
+.railButton {
+  min-height: 40px;
+  padding: 0 12px;
+  border: 1.5px solid var(--ink);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: inherit;
+  font-size: 16px;
+  white-space: nowrap;
+  cursor: pointer;
+}
+
+.railButton[aria-expanded='true'] {
+  background: var(--ink);
+  color: var(--sheet);
+}
+
+/* one word while all is kept; what is not is said whole, below */
+.narrow .state.calm {
+  position: relative;
+}
+
+.narrow .state:not(.calm) {
+  order: 1;
+  flex-basis: 100%;
+  margin: 0;
+}
+
+.narrow .state:not(.calm) + * {
+  margin-left: auto;
+}
+
+.narrow .head :deep(.p-button) {
+  min-width: 44px;
+  padding: 6px 10px;
+}
+
+.narrow .rail {
+  position: absolute;
+  z-index: 20;
+  inset: 50px 0 auto;
+  max-height: calc(100dvh - 50px);
+  padding: 0;
+  border-right: 0;
+  border-bottom: 1.5px solid var(--ink);
+  background: var(--ground);
+}
+
+.narrow .rail a {
+  grid-template-columns: auto minmax(0, 1fr);
+  align-items: center;
+  gap: 14px;
+  min-height: 50px;
+  border-bottom: 1px solid var(--rule);
+}
+
+.narrow .rail a .label {
+  text-align: right;
+}
+
+.narrow main {
+  padding: 6px 14px 14px;
+}
+
+@media (max-width: 360px) {
+  .narrow .head {
+    gap: 4px;
+    padding-inline: 8px;
   }
 
-  .head {
-    flex-wrap: wrap;
-    gap: 4px 9px;
-    padding: 6px 14px;
-  }
-
-  h1 {
-    flex: 1;
-    font-size: 20px;
-  }
-
-  /* one line while all is kept; what is not is said below it */
-  .state {
-    order: 1;
-    flex-basis: 100%;
-    margin: 0;
-  }
-
-  .state.calm {
-    position: absolute;
-    width: 1px;
-    height: 1px;
-    overflow: hidden;
-    clip-path: inset(50%);
-  }
-
-  .trouble {
-    font-size: 15.5px;
-  }
-
-  .head :deep(.p-button) {
-    padding: 6px 10px;
-    font-size: 15.5px;
-  }
-
-  .about,
-  .link:not(.trouble) {
-    display: none;
+  .narrow h1 {
+    min-width: 2em;
+    font-size: 17px;
   }
 
   .railButton {
-    display: block;
-    min-height: 44px;
-    padding: 0 14px;
-    border: 0;
-    border-bottom: 1px solid var(--rule);
-    background: none;
-    color: var(--ink);
-    font: inherit;
-    font-weight: 700;
-    text-align: left;
-    cursor: pointer;
+    padding: 0 8px;
   }
+}
 
-  .railButton::after {
-    content: ' ▾';
-  }
+/* little height: the pads to the left and to the right of the place */
+.short {
+  grid-template: auto minmax(0, 1fr) auto auto / auto minmax(0, 1fr) auto;
+}
 
-  .rail {
-    display: none;
-    border-right: 0;
-    border-bottom: 1px solid var(--rule);
-  }
+.short .head {
+  grid-column: 1 / -1;
+}
 
-  .rail.shown {
-    display: block;
-    position: absolute;
-    z-index: 20;
-    inset: 96px 0 auto;
-    max-height: calc(100dvh - 96px);
-    background: var(--ground);
-    border-bottom: 1.5px solid var(--ink);
-  }
+.short main {
+  grid-area: 2 / 2 / 4 / 3;
+}
 
-  main {
-    padding: 6px 14px 14px;
-  }
+.short.folded main {
+  padding-bottom: 60px;
 }
 
 @media print {

@@ -1,13 +1,10 @@
 <script setup lang="ts">
-/**
- * Yard: all models, each with what stands between it and the water; new, copy, rename, take out, in and out
- * of files.
- */
-import { useEventListener } from '@vueuse/core'
+/** Models: all of them, each with what stands between it and the water; new ones, files in and out. */
+import { useEventListener, useMediaQuery } from '@vueuse/core'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import ProgressBar from 'primevue/progressbar'
-import { computed, nextTick, onMounted, shallowRef, useTemplateRef } from 'vue'
+import { computed, onMounted, shallowRef, useTemplateRef } from 'vue'
 
 import {
   api,
@@ -24,6 +21,8 @@ import { useOnce } from '../composables/useOnce'
 import { useTheme } from '../composables/useTheme'
 import PhonesDialog from '../parts/PhonesDialog.vue'
 import KeysDialog from '../parts/KeysDialog.vue'
+import MenuButton from '../parts/MenuButton.vue'
+import ModelRow from '../parts/ModelRow.vue'
 
 const models = shallowRef<Model[]>()
 const kinds = shallowRef<Kind[]>([])
@@ -81,12 +80,15 @@ function weight(m: Model): number {
   return (m.stands ?? []).reduce((sum, s) => sum + { error: 100, warning: 10, note: 1 }[s.severity], 0)
 }
 
+/** A model that was just begun is given its name first. */
+const fresh = shallowRef<string>()
+
 async function begin(kind: string) {
   newShown.value = false
   const made = await change(() =>
     api.POST('/api/kinds/{kind}', { params: { path: { kind }, header: origin() } }),
   )
-  if (made) void rename(made)
+  fresh.value = made?.id
 }
 
 async function copy(model: Model) {
@@ -115,24 +117,9 @@ async function restore() {
   said.value = `${last.name} is back`
 }
 
-const renaming = shallowRef<string>()
-const newName = shallowRef('')
-const nameField = useTemplateRef<HTMLInputElement[]>('nameField')
-
-async function rename(model: Model) {
-  newName.value = model.name
-  renaming.value = model.id
-  await nextTick()
-  nameField.value?.[0]?.select()
-}
-
-async function keepName(model: Model) {
-  if (renaming.value !== model.id) return
-  renaming.value = undefined
-  const name = newName.value.trim()
-  if (!name || name === model.name) return
+function rename(model: Model, name: string) {
   const patch: Patch = [{ op: 'add', path: '/name', value: name }]
-  await change(() =>
+  return change(() =>
     api.PATCH('/api/models/{id}', {
       params: { path: { id: model.id }, header: { ...origin(), 'If-Match': `"${model.revision}"` } },
       body: patch,
@@ -221,19 +208,21 @@ function keys(event: KeyboardEvent) {
 }
 useEventListener('keydown', keys)
 
-function when(model: Model): string {
-  return new Date(model.changed_at).toLocaleDateString(undefined, {
-    day: 'numeric',
-    month: 'long',
-    year: 'numeric',
-  })
-}
-
 /** Phones are let in, and sent away, where Axtren runs. */
 const onLaptop = ['127.0.0.1', 'localhost'].includes(location.hostname)
 const phonesShown = shallowRef(false)
 
-const marks = { error: '✕', warning: '!', note: '·' }
+const phone = useMediaQuery('(max-width: 760px)')
+const more = computed(() => [
+  { key: 'archive', name: 'Export all models as an archive' },
+  ...(onLaptop ? [{ key: 'phones', name: 'Let a phone in' }] : []),
+  ...(phone.value ? [{ key: 'theme', name: dark.value ? 'Light' : 'Dark' }] : []),
+])
+function chooseMore(key: string) {
+  if (key === 'archive') location.assign('/api/archive')
+  else if (key === 'theme') turn()
+  else phonesShown.value = true
+}
 </script>
 
 <template>
@@ -246,7 +235,7 @@ const marks = { error: '✕', warning: '!', note: '·' }
   >
     <header class="head">
       <h1>Axtren</h1>
-      <span class="soft">all your models</span>
+      <span class="soft">every model, and what stands between it and the water</span>
       <span class="label state" role="status">
         <template v-if="waiting"
           ><ProgressBar
@@ -266,10 +255,9 @@ const marks = { error: '✕', warning: '!', note: '·' }
         <template v-else>{{ said }}</template>
       </span>
       <Button @click="newShown = true">New model</Button>
-      <Button class="quiet" @click="file?.click()">Import files</Button>
-      <a class="act" href="/api/archive" download>All models as an archive</a>
-      <button v-if="onLaptop" type="button" class="link" @click="phonesShown = true">Phones</button>
-      <button type="button" class="link" :aria-pressed="dark" @click="turn">
+      <Button class="quiet" @click="file?.click()">Import</Button>
+      <MenuButton :items="more" label="More for all models" @choose="chooseMore">…</MenuButton>
+      <button v-if="!phone" type="button" class="link" :aria-pressed="dark" @click="turn">
         {{ dark ? 'Light' : 'Dark' }}
       </button>
       <button type="button" class="link keysLink" @click="keysShown = true">Keys ?</button>
@@ -296,8 +284,8 @@ const marks = { error: '✕', warning: '!', note: '·' }
           aria-label="Search models"
         />
         <label class="label"
-          >in order of
-          <select v-model="sort" class="box">
+          ><span :class="{ unseen: phone }">in order of </span
+          ><select v-model="sort" class="box">
             <option value="changed">the last change</option>
             <option value="name">the name</option>
             <option value="stands">what is left to do</option>
@@ -321,98 +309,16 @@ const marks = { error: '✕', warning: '!', note: '·' }
         <p class="soft">Or drop files here: setups in YAML or JSON, or an archive of models.</p>
       </div>
       <ul v-else-if="models">
-        <li v-for="model in listed" :key="model.id" :data-model="model.name">
-          <div>
-            <input
-              v-if="renaming === model.id"
-              ref="nameField"
-              v-model="newName"
-              class="box name"
-              :aria-label="`New name of ${model.name}`"
-              @keydown.enter.prevent="keepName(model)"
-              @keydown.escape.prevent="renaming = undefined"
-              @blur="keepName(model)"
-            />
-            <h2 v-else-if="model.broken">{{ model.name || 'a model without a name' }}</h2>
-            <h2 v-else>
-              <RouterLink :to="{ name: 'functions', params: { id: model.id } }">{{
-                model.name || 'a model without a name'
-              }}</RouterLink>
-            </h2>
-            <p class="soft">{{ model.about }}</p>
-          </div>
-          <p v-if="model.broken" class="stands">
-            This model cannot be read by this Axtren: {{ model.broken }}. It is not lost: take it out as a
-            file, mend it, and bring it in again.
-          </p>
-          <div v-else>
-            <ul class="stands" aria-label="Before the water">
-              <li v-for="stand in model.stands" :key="stand.place + stand.words" :class="stand.severity">
-                <span class="markOf" aria-hidden="true">{{ marks[stand.severity] }}</span>
-                <span class="label">{{ stand.place }}</span> {{ stand.words }}
-              </li>
-            </ul>
-            <p v-if="!model.stands?.length" class="soft">
-              {{ model.lines }} functions, nothing found that wants a look
-            </p>
-          </div>
-          <p class="label">revision {{ model.revision }}<br />{{ when(model) }}</p>
-          <p class="acts">
-            <a
-              v-if="model.broken"
-              class="act"
-              :href="`/api/models/${model.id}/export`"
-              download
-              :aria-label="`${model.name} as a file`"
-              >Export as a file</a
-            >
-            <template v-else>
-              <RouterLink
-                class="act"
-                :to="{ name: 'functions', params: { id: model.id } }"
-                :aria-label="`Open ${model.name}`"
-                >Open</RouterLink
-              >
-              <RouterLink
-                class="link"
-                :to="{ name: 'functions', params: { id: model.id }, query: { trouble: '' } }"
-                :aria-label="`Something is wrong with ${model.name}`"
-                >Something is wrong</RouterLink
-              >
-              <button type="button" class="link" :aria-label="`Rename ${model.name}`" @click="rename(model)">
-                Rename
-              </button>
-              <button
-                type="button"
-                class="link"
-                :aria-label="`Copy ${model.name}`"
-                @click="once($event, () => copy(model))"
-              >
-                Copy
-              </button>
-              <a
-                :href="`/api/models/${model.id}/export?format=yaml`"
-                download
-                :aria-label="`${model.name} as YAML`"
-                >YAML</a
-              >
-              <a
-                :href="`/api/models/${model.id}/export?format=json`"
-                download
-                :aria-label="`${model.name} as JSON`"
-                >JSON</a
-              >
-            </template>
-            <button
-              type="button"
-              class="link"
-              :aria-label="`Remove ${model.name}`"
-              @click="once($event, () => remove(model))"
-            >
-              Remove
-            </button>
-          </p>
-        </li>
+        <ModelRow
+          v-for="model in listed"
+          :key="model.id"
+          :model="model"
+          :fresh="model.id === fresh"
+          :compact="phone"
+          @rename="(name) => rename(model, name)"
+          @copy="copy(model)"
+          @remove="remove(model)"
+        />
         <li v-if="listed.length === 0" class="soft">No model has these words in it.</li>
       </ul>
       <p v-else-if="!problem" class="soft">Opening the models.</p>
@@ -513,61 +419,10 @@ main {
   align-items: center;
 }
 
-.name {
-  width: 100%;
-  font-weight: 700;
-  font-size: 18px;
-}
-
 main > ul {
   list-style: none;
   margin: 0;
   padding: 0;
-}
-
-main > ul > li {
-  display: grid;
-  grid-template-columns: 200px minmax(0, 1fr) 140px 400px;
-  gap: 6px 18px;
-  align-items: center;
-  padding: 12px 0;
-  border-bottom: 1px solid var(--rule);
-}
-
-h2 {
-  font-size: 20px;
-}
-
-h2 a {
-  color: var(--ink);
-}
-
-.stands {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
-.markOf {
-  display: inline-block;
-  width: 16px;
-  font-weight: 700;
-}
-
-.error .markOf {
-  color: var(--danger);
-}
-
-.act {
-  display: inline-grid;
-  place-items: center;
-  min-height: 40px;
-  padding: 0 12px;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  text-decoration: none;
 }
 
 .kinds {
@@ -600,10 +455,6 @@ h2 a {
 }
 
 @media (max-width: 760px) {
-  main > ul > li {
-    grid-template-columns: minmax(0, 1fr);
-  }
-
   main {
     padding: 8px 14px;
   }
@@ -615,6 +466,14 @@ h2 a {
   .head .soft,
   .keysLink {
     display: none;
+  }
+
+  .tools {
+    flex-wrap: nowrap;
+  }
+
+  .tools > * {
+    min-width: 0;
   }
 }
 </style>

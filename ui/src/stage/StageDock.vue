@@ -191,8 +191,9 @@ useEventListener('keydown', keys)
   }
 
   .alone :deep(.picture) {
-    position: static;
+    position: relative;
     height: auto;
+    min-height: 0;
   }
 
   .alone :deep(.picture > svg) {

@@ -31,7 +31,8 @@ const box = computed(() => {
 })
 /** Seen from above the shorter way shows the span. */
 const wide = computed(() => {
-  const span = props.picture.span
+  // alone and still it needs no ground round it
+  const span = props.picture.span * (props.still ? 0.72 : 1)
   if (above.value) return ratio.value < 1 ? span / ratio.value : span
   return Math.max(box.value.w, box.value.h / ratio.value)
 })
@@ -195,7 +196,7 @@ const scaleWords = computed(() =>
         </text>
       </g>
     </svg>
-    <p v-if="scene.free && !still" class="free"><span aria-hidden="true">○</span> hands off</p>
+    <p v-if="scene.free && placed && !still" class="free"><span aria-hidden="true">○</span> hands off</p>
   </div>
 </template>
 
@@ -235,6 +236,16 @@ svg {
 .still {
   border: 0;
   background: none;
+}
+
+.still :deep(.solid) {
+  stroke-width: 1.3;
+}
+
+.still :deep(.thin),
+.still :deep(.bar),
+.still :deep(.ink) {
+  stroke-width: 0.6;
 }
 
 .taken,
