@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"slices"
 	"strings"
 
 	"axtren/core/setup"
@@ -24,12 +25,18 @@ type Model struct {
 // Recording is a script of what hands did.
 type Recording struct{ Name, Script string }
 
-// Yard reads the models, in the order of their file names. The recordings of
+// first is the model that is opened first: it is made last, so that it stands above the others.
+const first = "stoat.yaml"
+
+// Yard reads the models, in the order of their file names, first at the end. The recordings of
 // stoat.yaml are the files of the folder stoat, named as they are called.
 func Yard() ([]Model, error) {
 	entries, err := fs.Glob(files, "*.yaml")
 	if err != nil {
 		return nil, err
+	}
+	if at := slices.Index(entries, first); at >= 0 {
+		entries = append(slices.Delete(entries, at, at+1), first)
 	}
 	var yard []Model
 	for _, name := range entries {

@@ -40,7 +40,7 @@ func listens(t *testing.T) *person {
 // Axtren as on loopback, until it is taken back: then its open bench ends.
 func TestAPhoneIsLetInAndSentAway(t *testing.T) {
 	p := listens(t)
-	p.presses("Phones")
+	p.chooses("[aria-label='More for all models']", "Let a phone in")
 	p.presses("Show a code")
 	p.sees("document.querySelector('.code img').naturalWidth > 200")
 	p.clean("phones")
@@ -58,7 +58,7 @@ func TestAPhoneIsLetInAndSentAway(t *testing.T) {
 	p.goes(page.Go(p.app.Afar() + "/pair?code=" + code)) // as the picture says
 	phone.sees("document.querySelector('input').value.length === 9")
 	phone.clicks("button")
-	phone.sees("document.querySelectorAll('main li h2').length === 5")
+	phone.sees("document.querySelectorAll('main li h2').length === 7")
 	phone.sees("!document.body.innerText.includes('Phones')")
 	phone.opens()
 	phone.clicks(".railButton")
@@ -179,7 +179,7 @@ func TestWhoeverIsNotLetInGetsNothing(t *testing.T) {
 // TestNoPhoneIsLetInUnlessAsked, and never on an address that anybody may reach.
 func TestNoPhoneIsLetInUnlessAsked(t *testing.T) {
 	p := sit(t)
-	p.presses("Phones")
+	p.chooses("[aria-label='More for all models']", "Let a phone in")
 	p.sees(shows("[role=dialog]", "--listen "))
 	r, err := http.Post(p.app.URL+"/api/phones/code", "", nil)
 	require.NoError(t, err)

@@ -37,21 +37,29 @@ func TestASheetIsCarriedAndComesHome(t *testing.T) {
 		p.goes(page.Offline())
 		other := &person{p.T, p.app, page}
 		p.goes(page.Go("file://" + path))
-		other.sees("document.querySelectorAll('.thing').length > 60")
+		other.sees("document.querySelectorAll('.thing').length > 35")
 		return other
 	}
 	phone := carry()
 	phone.clean("carried sheet")
 	phone.sees("document.querySelector('#told').hidden")
-	phone.evals("for (const box of document.querySelectorAll('input')) if " +
+	// a box for a whole section ticks all in it, and is ticked when all are
+	phone.evals("document.querySelector('.all input').click(), 1")
+	phone.sees("document.querySelector('.thing input').checked")
+	phone.sees("document.querySelectorAll('.thing input:checked').length === 1") // a memory and its name
+	phone.evals("document.querySelector('.all input').click(), 1")
+	phone.sees("!document.querySelector('.thing input').checked")
+	phone.evals("for (const box of document.querySelectorAll('.thing input')) if " +
 		"(!box.ariaLabel.endsWith('seen')) box.click(); 1")
-	phone.evals("document.querySelectorAll('input')[2].click(), 1")
+	phone.sees("document.querySelectorAll('.all input:checked').length === 2 * " +
+		"document.querySelectorAll('.all').length")
+	phone.evals("document.querySelectorAll('.thing input')[2].click(), 1")
 	before := phone.reads(".code")
 	p.goes(phone.page.Go("about:blank"))
 	p.goes(phone.page.Go("file://" + path))
-	phone.sees("document.querySelectorAll('.thing').length > 60")
+	phone.sees("document.querySelectorAll('.thing').length > 35")
 	require.Equal(t, before, phone.reads(".code"), "the ticks are still there")
-	phone.sees("document.querySelectorAll('input:checked').length === 2 * " +
+	phone.sees("document.querySelectorAll('.thing input:checked').length === 2 * " +
 		"document.querySelectorAll('.thing').length + 1")
 	phone.page.Close()
 
@@ -85,7 +93,7 @@ func TestACarriedSheetWithoutStorage(t *testing.T) {
 	p := sit(t)
 	id := firstModel(t, p.app)
 	text, err := rig.Eval[string](p.page,
-		fmt.Sprintf("fetch('/api/models/%s/sheet.html').then(r => r.text())", id))
+		fmt.Sprintf("fetch('/api/models/%s/sheet.html?short=true').then(r => r.text())", id))
 	p.goes(err)
 	path := filepath.Join(t.TempDir(), "stoat.html")
 	require.NoError(t,
@@ -116,17 +124,17 @@ func TestWhatIsPrintedIsWhole(t *testing.T) {
 	things, err := rig.Eval[[]string](p.page,
 		"[...document.querySelectorAll('.sheet tbody tr td:nth-child(2)')].map(c => c.textContent.trim())")
 	p.goes(err)
-	require.Greater(t, len(things), 60)
+	require.Greater(t, len(things), 35)
 	id := firstModel(t, p.app)
 	carried, err := rig.Eval[string](p.page,
-		fmt.Sprintf("fetch('/api/models/%s/sheet.html').then(r => r.text())", id))
+		fmt.Sprintf("fetch('/api/models/%s/sheet.html?short=true').then(r => r.text())", id))
 	p.goes(err)
 	path := filepath.Join(t.TempDir(), "stoat.html")
 	require.NoError(t, os.WriteFile(path, []byte(carried), 0o600))
 	for _, where := range []string{"", "file://" + path} {
 		if where != "" {
 			p.goes(p.page.Go(where))
-			p.sees("document.querySelectorAll('.thing').length > 60")
+			p.sees("document.querySelectorAll('.thing').length > 35")
 		}
 		pdf, err := p.page.Print()
 		p.goes(err)

@@ -74,7 +74,7 @@ func TestEverySize(t *testing.T) {
 	p.goes(p.page.Before(collects))
 	var shown []model
 	for _, m := range p.models() {
-		if m.Name != "Stoat" && m.Name != "Pipit" && m.Name != "Alder" {
+		if m.Name == "Marram" || m.Name == "Gannet" || m.Name == "Crowded" || strings.HasPrefix(m.Name, "Harb") {
 			shown = append(shown, m)
 		}
 	}

@@ -83,9 +83,9 @@ func TestDrillsFromEveryStance(t *testing.T) {
 // TestEveryDemoModelHasItsStage draws each of them, and axe finds nothing serious.
 func TestEveryDemoModelHasItsStage(t *testing.T) {
 	p := sit(t)
-	for _, name := range []string{"Stoat", "Marram", "Alder", "Pipit", "Gannet"} {
+	for _, name := range []string{"Stoat", "Marram", "Alder", "Pipit", "Gannet", "Quill", "Wader"} {
 		p.goes(p.page.Go(p.app.URL))
-		p.sees("document.querySelectorAll('main li h2').length === 5")
+		p.sees("document.querySelectorAll('main li h2').length === 7")
 		p.sees("document.querySelectorAll('main li .still .part').length > 20") // each in small
 		p.clicks("[aria-label='Open " + name + "']")
 		p.sees("document.querySelectorAll('.dock .part').length > 4")

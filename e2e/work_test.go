@@ -69,7 +69,7 @@ func (p *person) place() string {
 func (p *person) empties() {
 	p.Helper()
 	p.sees("document.querySelector('main li h2')")
-	for n := 5; n > 0; n-- {
+	for n := 7; n > 0; n-- {
 		p.sees(fmt.Sprintf("document.querySelectorAll('main li h2').length === %d", n))
 		p.chooses("main li [aria-haspopup]", "Remove")
 		p.sees("!document.querySelector('[role=menuitem]')")
@@ -108,7 +108,7 @@ func TestTheYardTakesPutsBackAndStaysEmpty(t *testing.T) {
 // TestTheWholeYardComesBack exports the yard, empties it and brings it in again.
 func TestTheWholeYardComesBack(t *testing.T) {
 	p := sit(t)
-	p.sees("document.querySelectorAll('main li h2').length === 5")
+	p.sees("document.querySelectorAll('main li h2').length === 7")
 	texts := func() []string {
 		list, err := rig.Eval[[]string](p.page, `fetch('/api/models').then(r => r.json()).then(l => Promise.all(l.sort((a, b) => a.name < b.name ? -1 : 1)
 			.map(async m => await (await fetch('/api/models/' + m.id + '/export')).text() + JSON.stringify((await (await fetch('/api/models/' + m.id + '/recordings')).json()).map(r => r.name)))))`)
@@ -128,7 +128,7 @@ func TestTheWholeYardComesBack(t *testing.T) {
 	require.NoError(t, out.Close())
 	p.empties()
 	p.goes(p.page.Upload("input[type=file]", archive))
-	p.sees("document.querySelectorAll('main li h2').length === 5")
+	p.sees("document.querySelectorAll('main li h2').length === 7")
 	require.Equal(t, before, texts())
 
 	bad := filepath.Join(t.TempDir(), "bad.yaml")
@@ -588,7 +588,7 @@ func TestALongAndBrokenWay(t *testing.T) {
 // TestSomethingIsWrong goes from a complaint to the joint that causes it.
 func TestSomethingIsWrong(t *testing.T) {
 	p := sit(t)
-	p.sees("document.querySelectorAll('main li h2').length === 5")
+	p.sees("document.querySelectorAll('main li h2').length === 7")
 	p.clicks("[aria-label='Something is wrong with Stoat']")
 	p.sees("document.querySelector('[data-trouble=line] option[value=blade_lift]')")
 	choose := func(which, value string) {

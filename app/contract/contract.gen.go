@@ -519,6 +519,9 @@ type ModelID = openapi_types.UUID
 // Page defines model for Page.
 type Page = string
 
+// Short defines model for Short.
+type Short = bool
+
 // Since defines model for Since.
 type Since = int
 
@@ -651,24 +654,36 @@ type ListRevisionsParams struct {
 type GetSheetParams struct {
 	// Since Only what changed since this revision; 0 or left out for all
 	Since *Since `form:"since,omitempty" json:"since,omitempty"`
+
+	// Short From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for
+	Short *Short `form:"short,omitempty" json:"short,omitempty"`
 }
 
 // GetSheetCSVParams defines parameters for GetSheetCSV.
 type GetSheetCSVParams struct {
 	// Since Only what changed since this revision; 0 or left out for all
 	Since *Since `form:"since,omitempty" json:"since,omitempty"`
+
+	// Short From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for
+	Short *Short `form:"short,omitempty" json:"short,omitempty"`
 }
 
 // GetCarriedParams defines parameters for GetCarried.
 type GetCarriedParams struct {
 	// Since Only what changed since this revision; 0 or left out for all
 	Since *Since `form:"since,omitempty" json:"since,omitempty"`
+
+	// Short From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for
+	Short *Short `form:"short,omitempty" json:"short,omitempty"`
 }
 
 // GetSheetPDFParams defines parameters for GetSheetPDF.
 type GetSheetPDFParams struct {
 	// Since Only what changed since this revision; 0 or left out for all
-	Since *Since                  `form:"since,omitempty" json:"since,omitempty"`
+	Since *Since `form:"since,omitempty" json:"since,omitempty"`
+
+	// Short From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for
+	Short *Short                  `form:"short,omitempty" json:"short,omitempty"`
 	Paper *GetSheetPDFParamsPaper `form:"paper,omitempty" json:"paper,omitempty"`
 }
 
@@ -1609,6 +1624,13 @@ func (w *ServerInterfaceWrapper) GetSheet(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter since: %s", err))
 	}
 
+	// ------------- Optional query parameter "short" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "short", ctx.QueryParams(), &params.Short, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter short: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetSheet(ctx, id, params)
 	return err
@@ -1632,6 +1654,13 @@ func (w *ServerInterfaceWrapper) GetSheetCSV(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "since", ctx.QueryParams(), &params.Since, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter since: %s", err))
+	}
+
+	// ------------- Optional query parameter "short" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "short", ctx.QueryParams(), &params.Short, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter short: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
@@ -1659,6 +1688,13 @@ func (w *ServerInterfaceWrapper) GetCarried(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter since: %s", err))
 	}
 
+	// ------------- Optional query parameter "short" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "short", ctx.QueryParams(), &params.Short, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter short: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetCarried(ctx, id, params)
 	return err
@@ -1682,6 +1718,13 @@ func (w *ServerInterfaceWrapper) GetSheetPDF(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "since", ctx.QueryParams(), &params.Since, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter since: %s", err))
+	}
+
+	// ------------- Optional query parameter "short" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "short", ctx.QueryParams(), &params.Short, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter short: %s", err))
 	}
 
 	// ------------- Optional query parameter "paper" -------------
@@ -4750,171 +4793,173 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1pkxu5seBfQdQ6wna4+pDUb47uDxuSRrLlGdmKltaKt7N6CrAKJDFdBGoAVFdzFf3fN5AJ1MECSJDN",
-	"1oz3fZlRkyCORGYi7/ySFXJVS8GE0dnll2zJaMkU/PPVB7qw/y+ZLhSvDZciu8w+LBlR7JZrLgXhgvza",
-	"SMN0lme6WLIVtT8w65pll5k2iotFdn9/n2c1VXTFjJ+55CY8c00X7I+ayFYQXhI5J2bJCLPD84zbQbi/",
-	"LM8EXdlFnt8ZxcTJKxyi2K8NV6zMLo1q2HBPK3r3ExMLs8wuv7nIsxUX/s8n+WTDefZaqhWFPcKqvzZM",
-	"rftF5/jtcP6SzWlTmewyW9NVleUZE80qu/zZ//mLliL7FFrqzfwtNcVyB6TNkpoOGKSlmqxoyQhdUC60",
-	"yfubuCIXT78j7ZIJsuJac7HIycWTp/iJNrRiMVC+mZ/gTrbdZZ69lSWr3vzQwaamZtlPwsut1+Agd5k1",
-	"DYysqTFM2Wn+6+fzk+/pyfz5yetPX767/9PJ8O+L+z9/eXY/+ujJ0/s/ZCF4vqMLFkcuBKQFot6BUjDP",
-	"EVHqPRdFYGP/FNWatHZTxZKKBSuJtgOJWXLdXf8VOSdSkYrNDZGNIXOpCK0qf4IN9IQJso2t8pXFx6dP",
-	"Lr69+O7ZNxffwobxw/Nuu1wYtmAKaVYxXUuhGZDsOyVnFVvZfxZSGCaAOGhdV7yg9ihnNY74C2D65ZfB",
-	"6n9QbJ5dZv/jrGc1Z/itPvPzwopjyHy0QGmZMKRVUizIn65fvyTfX/zHt3/O7vPs2oLGXkt0Q/ttBNA6",
-	"tA2LOSv7JaFzw9SQIwWYZWgJN+wMxtzDEm5V+4vnBe68LLldkVbvlKyZMtwCfk4rzfKsHnz0JaP4C89h",
-	"aIk0t5K3iLCABnnm/mZ3iFj2E35n0YKZACfKM1pJEWD4OPElMfSGIaI2mmnCDcEfdDPNpKwYFXaq2Xo6",
-	"D85SV7RgmpSWw1tIVtxyL8EW1PBbBojd1NkUIfNszllVTqfVzFzCTPbU/sXAsfmQRL87Dxz5hovAlLQs",
-	"cUr7tZ3SIpiSVU5mlSxuLCWW7JYDjQ1WePY0sMKK33Gx2Il8MOrlUtpJ7/NMzrfsquICDkrJit/l8FHN",
-	"BX4S2lfw5DVVgScYrpdrQgvDSiLFJankghdnS6nEFRnsQJsrApBvl0yxHub2hRGlHm/gydPQDowM4Zq9",
-	"RXefrCW8vCIef3N7XPxKmiVTAIeEk97SqmG7LuA9M8Yz6p7j/wyk1tOKnP3CCmMnfcGWDnXGpFnRGasC",
-	"72ae2d3CEG7YSgeHuA+oUnRt/7aw2PMn/lqn923pLvIs2q+sANEuebG0hF3xWxDpJrM0goen74A8pdtW",
-	"qjL4G/uFDssYwyuAI/kDuOlyB2g/id+A26GH9uTm8uzuZCFP3Icw6NRd5eCrE76qJcIRhJvLjIJIcFZI",
-	"xc5warvLF5YbTHGgWFqZbHRv3T+24eDfJRcmdKmbfxdKavcsj2/TtJLg6ijmzKRZEsVoscR/Wu7YSqJk",
-	"q4NsW0jDglcFvxieY3ziX+zOj3BQoOjQ+ijY7MIUxxDc8+c2FaLezXX1kiqWvmtuqoTd4DAH1NxjhYNl",
-	"f4lpOAqYdgiKKtkslmZ6ZXNehUENok6isASCiRcL06S8MYxgF6EbekkbzSKIFmWv4S+kvAnjlGwHnw+o",
-	"YF8eajoeaiSxyxH7iJoQ/7TvazIe42HzCQNcguoJ58JT7EAho2Qzq9gpwjQZidzPYHcv5aquqIP9+Epu",
-	"2Poh3N3+3A9OPUe3mQPPAsLc9CSd/Ds5i9VaQ8ISY5UVBo3iiwVokJNf8vDT5+XOToS/42BCabnVv0PC",
-	"+TbBIvQUoKqoiOKLpfFi8YqXJfCkgJgqGh1B+tgXUoPCsqeEopgekoBoVjOUE3SteAT+2vDi5hC5Y6+9",
-	"bWAmH4oZNygiuD26U/jlk1i4R7sDmPgPfD5niomCBd7eqVy5QZ8bqKbxdVxIfCtZa/+gdRDpDLtLYFcO",
-	"NjA45bVN5AxesouIchYuildVwomBqj5LYV/dxnyuuLCcs2Lm80JmVu+tPsN9BuluB3gL2YxepAECllZr",
-	"UZE3pqJhtqkbNAUeyk891HBfbj63XrellFsKqaBWubPau317WEmoCSrq7VJWwWdSakaoYs5ytQmUMFbJ",
-	"eeZnTJTqtaELdoq4kUxs8CPYw6uSG6lCAhOrynQZ9zVYIEJKXVTGbiIS2WHyJkyX+20nsSh39AM41Gu0",
-	"fYd4U5g2VkxrZ6cNmCYMkAC7o6u6gj03pm6M/vnpp9NKtqH3S7EVK9dJT0RUzQQztt9YN+UubGOmqU+9",
-	"fJuOb/ZnCDpv1toQRgLWmY9ga+HGGVmuSMuN1dc12r7sF3StezWeB3X4AqxM23haXNZIhKVXxnGiFG5T",
-	"yKpZiSOQ15JVdQhyIJIjRLggUjCimTD2TQUoysYQSrSRdXYpmqrKd8tsTnLJszXTn4XMPGT9U2hB4p7t",
-	"XutrFTeGiT1FvBW9C4pMKy6Cn0fU5TyTNZqYY4qPWSLyaUKJU+0At7TVZxxgApB14mUpi2bFBEBaM3Sw",
-	"pFuuFNPOiD81UXUzA4Jzc0VYpRmgvnO8kaWsyrBVY2K8SN9UwFBQsyES1JQrUOpZ4R7ehZJNrfHJ5Vbk",
-	"0Mbqb6EL14bVwfuLyF172N/8XJvmTNPbRzZEW0+zDndXsHeLeG6fnWkNsaS/sKSn5bUzyO//sii5esFo",
-	"4HEZ+UBmdkjQvTp6IoO8CJcQIRfsc+LeA4/iMzvulPT8xPFiwgUxp1bC4vb3Ky6okyJWtK6dXgObjDE0",
-	"f848m+Fe4uM+OnGotDKOPVl86A9uSJ7NFToHo0NfK+c2ch6L+Ej0Vjipcvv673CEHSrN9oHSscxGb5/y",
-	"2g3JM01vtw99DwNyFAm3DjT45ns7wZahH9wQK5Wut9+S42uAtOt/IPgB46Rg/5xnlz/veOO6q77Pd4/E",
-	"60sZiRvbPc4DOmUsQjplJFx02kBAnZSh/k6SdoqSfsJITzspYx1JpAwFKr//NOaSHySKM8N1Jxyv9Pru",
-	"tiVQ8bGPyJA/elaRwCIdX4mySkS0sIjlQxi4IJTMHUPZLdh2Xijt+Sy8Rs6L4SYNSBMDhWLzpb6ZrvLG",
-	"CsrwLroQi1q2TJ2AXaCLS+HCfHMRVGtFeN+CtUwbspK3DCQU41yoXKANOGFmbwzYakGv6NoLKcOLRSCH",
-	"pIvb0H6tCo6wHYKz22PpedtUJNk04lBudBgiTBjF+6sE+YcUS1bcIHCoYkRIQ1bM5GS2Jt6wnXy7AZS1",
-	"d3iT5Sjg3GZ+fzEcftt55cfIuY+3fnIV7sdJJDYZO96f431hIrPoosmSak8ZVxbUQhIUQrlYOK+8kGZp",
-	"/4IfTAjxIVjnHv6ko8I68YPKgGhXd/7E8fF/rpkqLJE51OriMvznVN+wEqOjXLSc6KIIrUyZk0Z/QrWZ",
-	"VhUqEVT3KvUQCx9CHZO/x8CTJhF0cRfm8IEOiK1GcVohuZWSaaC3OYrvI0ijfyKFR+3p6Ns4s5frko6N",
-	"kYFuptjhUeIIU4i97iWI5SUvcwLqLLgaN4/P7lws1XgSJD8yV3LVPRIWSRb8lmmMgWqpJpoxQSylBdVO",
-	"M7a63wZPn2pjN71mhnuOgsU4s9oWZQnF4dBmOiPz1lgZ+/OPMDK0zYgvz+3Pi2oR+YEKUtBGM0feztEH",
-	"Vwi8zOlbRMgWYl4hGkiVTJFWKrMEy7TTTcZmejtpunkJXaW7CNlrC0lI7XYQg8vHsNH8eVV1EoUUvQqa",
-	"Qzwvu7UHt1+rRoyehAkAQE74HHtf93P6P54kpCjfuY1rO+a+U+p28CNemEaxbvznreKnfypq/NUfNZlz",
-	"pY2XGh2+dfJTQE4Z2yRExJlr1JqLSGz9gHPbS70i5/CeCfTXJcDQbW8y+atbptbEm3ke8rrdctbuAvy/",
-	"7Jjfn5yIiO4QLe+porsTd7oOjCha4ik8zg1wKU7O6/ChqeJmuWKGF/7cEObREUtLTbG0Ip298D66UjH7",
-	"pZBEN8WSdJEhicExilEXC72VsHDUJhq3y3Uah8P1QxD5q5JNHXbUbnVdswAQX61qs94EzKwxYNP3rujD",
-	"4scwFkWMFaq4z6Li2jzEYQe/zzu/HUIjyZqK8DzAmvo36iAejjb/MrBM7eYLk/N9CoTw++hgFMeoYkDK",
-	"TnC/9IJ7DmE0gyBuSnx4SRa4ib/LYChSQd26gTthnVt3Gwk4D+h9ni2pDkd6YVghmTHNS/C5OSG707aE",
-	"bIkVUTz7KhVtxZU9HVcYJK3RC76SYgEuDNmKvVwlsZCrA+OF08Win7i4CUpFD/ZX9IknIZL0FzsJ8w3H",
-	"nIRI5u9yr4CxnmR+DMZ5e2fgHk681IA4ZGHj+ObdIQ/K6NMf94pjxh/B+j/RtWyS7HJDeUg7QkVhCYwQ",
-	"EGpscYqYoUxlkRx+eYUSLCC9+7iii6ltAvT4QArEktEyJ0aCsDCTVJU5UbTkTVgcmznZY9MC+RkdvSEJ",
-	"YqboDYtIF0VF9TL2ZSW1iQnXt0x/nisWiYWom9ismw+GhAfDjc+7g4yW6LfZHSb0mNmbCm8HLiryVfQM",
-	"9mLG0XvDA/JbaRJv88nm045yb0DUozdMhNe7C3+8TgDxXWbH9edxZ84dRvpl/Zk8tBw8HcYlBSg5mjsg",
-	"QuknF1UzxuqZT0YI4O2SCjHiSsMv8Sne891gogwP5PuyxUpqHUtEAonYSPu6QvoqqAl8IWhlv3Dk8LB4",
-	"kQgbiMeALxXVkbglHhY96qbSEbJRrGD8dhQkOA0I2yqzNy6qORq5OnOpA27jgwt3t4gb78LMuy31eGOh",
-	"5I/RBZbBvSU9vT9hOPveLy9IGxM8j8a2hDPaPkIwlBQMbEiYHqchn+0zcJyQtnCMXKlwEpMLvcAFUoF3",
-	"UOLH2z7sICbr75Nxesf1KI/4+++35w/n2awxBmXxPX5kGiVYGYpOug+8YePrebHu/QFUELtlkMPbJYN0",
-	"QcdNYAWiZCNK0DoocTsNLNC7iSJGZgj/cbmYmCKsGCkVv2WCzNY5rN/lRsJAKbyVaZXkGvWr9AUABiqE",
-	"nF+RkydD+1AkbTbAYe1G7A9BZLM0fUXYWLUmmg28B5o5gAkJSWSejRBdW2gT/WtDFUvlxwjZLUGygoUe",
-	"hfXIFmLh4re0ojWKlJNjBMSIIdPgKl3/eUe5CmtRLnBuA8ROIIYryMn35I58T1q67qRpb43aL0/wnaX7",
-	"BKeTvdT0WfFG8D0JBL7JRhV7z/YefrXTMOeD6LCkhlvJ77/D4D7yDLDjU5ReXRp1KHzilm0UbrgIZQzD",
-	"wM8LGomuxK+1nAfIld3VstOVGKt6soVfkUKumAbH0hWwAu7qeLQ+tLcfYDmTJfKiSxyZ7KRiuIddB6rY",
-	"LVPxA0GOUMo8XiLxpkFQNngNpSawsMgNY/Vny2PDdm/7RcI6dlx8u/CtB//k2xa92n6LUrDPmD7kwAB6",
-	"kYRYb9mK3ZbNFhMnAHfcCRzgPeBGCDPc/AjwI7wZHsKBdYc0gAEDpy99iHGiQODiDO474ngdrqLw5PwJ",
-	"uSP2v+hz7ozywNVzREj7gZE1lCHJiZItma3t/67IjGr2zQU+hLO1YcSpQxv2uZCN4cnlwLBA9Y2GV2kl",
-	"gXlT0XHwnDy9dK9SIcHO0Vko7Yoh5t5psuMVfbDAX8iT8/OUeTbRfi+cd9sdelrC62zgXZe/gfpld2oL",
-	"xDRc2TPmdoIq1+7YGyEyUm3PXzkISonGMQcUn+QEe0kDxjX+8lBYuJdsj1QJeBxDCV5hxrV5UDYf6HDw",
-	"m7Rzuo0eftKPdB0KKGnpGjRxeMWoE72m4i0lmATh/FmGLOnUureY1EfYeKgZC+RwzFlLBGPlKLV6EG/h",
-	"rOKDiMfDeXIwPYPRSObqSka+aHQzyrUYvFL7Z0f7Hbj1/Ow5givFYRUl3ZB0F3TFjYAbeQ4fQN5bk8GD",
-	"QYiJb/0D9oTv/4jjDIVUxOU02vwIUx1AmD46Y0NdnDmj/eRoMyWdcXQjAhZNaGuqSiJFtb4kTqVy2mtB",
-	"hVX1ZowoRssrkEepsH+D2RNKj3XBVEj+WB2qDCeaQSiKC7no/YnUsBPDVyyeL79ZJS6aixVP1w3E7+5n",
-	"OMKCccr596yKWxhCyzJ8VsVKGXkGsIJbeE8u6jBsYHCZJTNmWuaMn87I4NhuSw1TVz4spbvVVB38vZ0/",
-	"RFaNKGVkT1QQ+y1pZVOVWBJsRoubK19rcKDIAC6FiwihhWS6xE/29hDg3psKQ8PenUbU28JkuSY3rDYQ",
-	"G2CxupXqhpWAw2tmtjpcIciCalJUlNsho4zALdUCnHkPCbPLrOpQYEQSHlcH8BgcKcT9wPow5QJQSCZ4",
-	"jHhBi6JTkfepSrbpGYrnRhpFixssCqoYJD7SO1TmN1O4k9If+d02ot67AEXB662PnTas3jdRcL8cbVwh",
-	"5YlTDB2wERcJdYqTl7roDRBQ73v15jC0EQJNZVu1lOlXaNgLrM+LpbdOkIozjQUBnWkcwiNGWmSwIA5d",
-	"72tU+hi2diU+5xN9ysvYiEkd0Xa5vP7ld3TmqaqDizvD4KZ6FPOomyYeAH0fIh+88/VjI/hslfdIOvCI",
-	"aLGmyaScpI+7cx8Usl4HCdjn7UeDPTbvAlzX8KudlDAG2C9aitNr2r51yfoIg2WAOS4ZLcM2L4waCBai",
-	"4SULfhFOwl7v1ua8Vxm341bo9pCKHWCzOgA7ljLkL06UtFa0ZHtJcFExSzMm9phpy/vq99TPGXwu7blf",
-	"ypKFiraULBKvZDAAOe2sjarCHhtaloppJ8pUzDievASTr9h5WNif3w0uEz1hgN5lK4LlQ+2WfCgP1xBe",
-	"3xiMaxbMWPmoC8vZNySt7raS5sIAnAyJniGIokxJHfwwCcNu0oJpU/IUzqpeMZMCaTyn230Qxi6APO4D",
-	"hMAMopey1afEl+jQXYwU5itgsN8gs9FV6mChwKk1OPc6SZprq2phzdM5XzSK5cMvXdKTkWTGcoynyslS",
-	"trCLlTRSgdNzaoaZjQMZeo42k3fT8772FmDLvC5hgTkFryoUmLSvvzZMiRxq++YEeB2oKk2dk9UqgE7x",
-	"CPNC0XlY0oRiDzFpyExKRUDl6GrtXYOD4H5wCs6Jr3jrTBiRFzSlXE16TZpDK88EALWQI8l4aA7jQc3S",
-	"lzWGww/02w4sK7omS3rL9iP/vcJI33FWhL2MYCsOF4ejYWeQz0XoKunNUErxT+yoPOJQ7jSjqJuBZQ4S",
-	"unYFwmLw1oRvA9p2KQRwOW7vvSF8hmE4eD8edH7dDsGTYsg8czogiAzvYA+BiaoipBLFadiVog6hT6//",
-	"T/F2yRfL4PxbQsicLzH0o3hZ0IjNthqVBR0aeV38+HTLEH05TrDD4mOe7+qWC4hy1RUvESeWTvkvOa10",
-	"QCMcCOlizxA1FSts2lWvGbOEv8mWULJsKoiqg3D1SzKT1OSkoDP7ljSa5QRS8cjp6WlQf4zJzC0vI1cT",
-	"qQsdDpzyWhqCGoCCB50I1Q4Z/Mp4oQ6tOszz19lhae6Lrrry0giqRCJkxWEk6JKrpw5KsAGht7PP6TZd",
-	"7vcVlla4HEoBScFE8LMu1ciKLMHaB+DsPd8wew0Dmqm6iTwtsILuA+QoJH5ATmCZQwqnQFnlKbhep1lo",
-	"8by2lAKFVuSpqDZd7YmUnEMP4UA0h48kEihXYuY9FWvi/AABJ6hITKprQxli7XLd207JDFe0kIOUdZDa",
-	"nQlYO+FPhOrhTZyJ/oQuxgaKKtqtBiXePtN70y1nXHrmNLtGKblHHBWWCwwJAOEeKaPaIitGRbvEbO6k",
-	"1a69/TW0oKGmiSUTRmx6fpadxj77bT6w+cFSIZBfO7huy77wEYajpGdnX7OqW+6CHV1u+lw2AuqwBCMx",
-	"5lyU8CTFjUbbRd5dFbL3KdCo2S1T3IxceYBQYFtTAhEXylrujNbp5grI030J7XpckS0uXve21+1+0UBp",
-	"N2oeVM0TXaFD3ElJStx8PL1BsrvvHS+aorw6vcbc2MT3DDJp76Ehj08yDVsfE2m1y0ENNMPYT//SzepR",
-	"iug5K9QoFW2XpABJC6fudOmyAvzMQbfPFEgNQYmWmo3T7/bAjGjyPBfoF0Zpqi8ZGfEKR5NRXHz+QbVJ",
-	"o4c6YtOS7cKpkx23I0YAteeNKKKJq9s0GJ2QhxLLdMKkDxAH+jwPJwR3G+pvJJbwsTu2dwQiV5y4Tgia",
-	"wPyH6z4dZe8ciOuhZHfswi/BGKSvbFRPspHH68VcD2ITtpdQdwDHNOrMRQi4qIdPRzkgstqIohsRQxJd",
-	"fl2h3h4mNQoGztcXDzgKh0AWTBgVVnc3XG39F3GzxpiMEwwRXvvayqQDsWiJ5WGbNMe0kZHw63H6bGQl",
-	"gBNM4hV0B9ROU8eJ/HHTeMVeMZ49n/DNvyIhL66zmdWYmSFGXhEqnFfdsDtDKkbRI0FkAzVg+yIK0ZIJ",
-	"Pc+Y4vURKhVvVJekAsa8XzJm9okjKxoTXr1k80jSYrz0tKgiojK9ZZEwHFZMG4xM6jpFX84pFCd9uuKS",
-	"SLyYSkzkjzeviolhkcYqsSLrqe2DXM2EzUfdF41x/YM6KUVPlas41UdLT8hjqju+ZZa7XH+VSa28WPjW",
-	"OsvCDrFoI4RLQ6QYortHVUcXeddn1QXddei6SxmwZHiKxJiuCsBw4FZ9+bUJSm9Y74ddvfDB2iNMCp+f",
-	"gJet91U6W4SSLeQJ5kHjhHdwHNiGx1l3ncFN7W53hVbZjy5sZ2+rLEZFTktSRi0bDzJfpHdBdKaLgYEj",
-	"qTQI1NM6xUMlQwN+5KARbLFT917xxOprfVWywyuPTTQY7/1yk4f4wwde3IRqKd+w9SjReGTe3lN4DVmi",
-	"l7IlKyrWvmwheM4tDZMlLYN2aFmHQmI7nUNIQ2DTOQRnQ9gtkcrrIvvEP9Lys/11rCTB1oBlFiu6kcpg",
-	"B9GwvTwOBmm8kuEG3XrBe5W+K8BGiDvY52eydKnC/5N88DUTCRW6ZUq7+q9khuX2H6mrgN1gWk8Bq4w8",
-	"RksBB6I8K5Ws44N+UBCHt8RI9Niov7nyuEtWVXLLMPh6VxOBD3LUQiA+7B22rdrWPMAOgjhz+zjHB73H",
-	"kIatnQA+yMQ+AB9k3wXAqPW2YcCoMT4zNugjfP2gVgEe8Lvqz/t73D3O7nz3KMCd3cP8CXeNg0vaPSyp",
-	"hYBDnpSTpjUP8Nixe1xiMwBHn5vK2nOoNAQcBMA7rYBomYPxpUK3czAg/YM52N9i2SlM+Yp+LQtUogy8",
-	"Y+/Zrw10W3K1VAe874+6qxmrc6K4doWXdrtunbC/Dcge38dgQWaXVNVy3C1/BB1khSGDOAblOz7vvLft",
-	"tBbiVRd+1lJhWAnBV3NZVbIl1BCJ6sVO2ELx3RBYNyryJnYjcOa2UDoUzkpXWDqEG01YiZVRA2LxoXcD",
-	"YH3g3cQqt3zw5VRaaIUwqKWCN5BjhtONkC12CZu7wpR4oz4Z/Ypgf9XGEAZPtQm4WGPJMltyLQ7sJxCG",
-	"wbsqlMr7DmIYtFwxTLDiQhsrTzrMWbp3fnyYLTESH4ZBKlCNBdqHnHVdN8+eYUF+gt0ju3L8VBsc6lNU",
-	"ekjGwiqmcUtzqk1Onrh4iJbqnJx7+clHYSXoGZqxmwglY8iMJAtJwFqZEqmy2SohDZt7IMfuM1RF7yMV",
-	"RhMK7Q0weItQSEo17o2gt6xyqdmYqzOwX/rsnUEFoc1I+a5Z8lTtga6Mu/E4vd9BX+rEzR0GBIgJEUC0",
-	"k/r/U8p0NziI14Np7Ab0rVUni0ip/s2K/mmncutFzmKC7NZnMEJUt4sCImYJ3dzRPcWgnDfSlKegunGZ",
-	"BhgqAipiFyNmlUhqiE+AirQWGpR2eVDf3KSGA3v1HuoltSi0INrbq3eWIEao7poJRDl2MWxyfjC279cU",
-	"YNDKfCvKW3E8oEliTJRnqe659xp2bgVEVkKFOoJNEwykxF5CAQdTLF0BNPRvdM1EvWU40P92o3jPd+fR",
-	"FO649DASVECE3U/oi9X589IVnqbr5zLY7pOn5+G0NVTTd9TcQh1t467DmXCdBX9r+rXzOkU6oITx4KPf",
-	"7BS+WEe+dV2WuyrzvXBJ54a5em+IN+Pc0AD3jztBxhXiabhr/V414v/lAvmTaxywpXNSJwUWvcDhAXsY",
-	"FMhMj118AfU0gy1sA4VUtzYZca9dKK0Dm4imzoT14IMl6vfJyoJCnXuFXskW3YAPPa8vOqr3CBRzcSFB",
-	"H5CIFyOOOogMVeYzWr73cpQ09aFupUElVoRkv3WYdrypvmCAw9gh2AZ9Zx1hJHnM/4WJKnt6zO3huJhH",
-	"dF84FS3MqHCFZf5d3QrN1C1Tp+QVRA2D9uWbDfvsLU3+dP36Jfn+4j++/fMpeWWVTBj39/f//AcBZszc",
-	"kG++P3/655HI698/UFQhBvbN/OSt/c3p/xGdl/Eyew5Hs/IeU9oVI/OGeFrz7DJ7dnp++iwb1Hc8ozU/",
-	"o6pYukqCC0Qmy7GoBcGbMrvMXt1ZGP4nFpdVTNdSuN5DT8/PvVDtWh3Tuq54Ab89+78cMAkxfFwwjAsK",
-	"lsRNBjspgootRnB/WMXaEdVLXPPkB667zgqjxSZTo5vfN3YP0WJ3tr7tF4ZdrigYRe1moHU/1ibpBIxO",
-	"0dGuN9f/fvOu2zWwFR0A65vVAKw1tXqZgcNFbKP9kLN32+x2g3EWz8AeZ0mXafNCYshy5MJkYZg50UYx",
-	"unrwzT0fQiG3kvpKakOePSVv+YtsyE2Matj9Xpj1i9687bSnDtSNUIzffbAN+IwVrn2HK3uKtUQfiEUv",
-	"LMSgAA/ChnCR4wJdZ4GK6R67wHLTmEKu0KELNNsJ2jpKtj9xbV72w74GgLvlUkD8YdgRTR8BsC66qWZK",
-	"S4Gt19z0RM570C3oitW0jAPur8z8Fcc8FGhbi384p1cEMs4nNq7+65PBrdJzLIBJQShxMAHLqibjSihg",
-	"ajGKCr3ixnQ6y5BdRTLJBz+yuy6oa93N7ahfG6a69kSXToIYM4V8AMqB2vP0fKr2WCbn1NnxZf7IWD28",
-	"zRQ++ICL3MXVLkJtfB94pR1mdynSUX7wo0vSfXxW8GNQOwnjOu77OO9zlwsOucs+GVywti8JR2ZsAQH+",
-	"2RhyZ1/s/+6xYWvoxf4Ha9+6CtcbBAAY7fLeHUJ3xbISMPrZ04Cu+RhSwOjWnxyPBLCTYvh2O9gf4Ybf",
-	"0hs2uk6XR4jdcLW/brx795zaiyBQW7JaQ/nO7tZhiu0E8xaHfA2K6dpRppAMbj3H6LSqZNobQo9DRWvo",
-	"XYMm2QGgwRgNYMVUzUkRuh3CboR6jornu8e9RmH2N5OLNTNN3df1GPZrxt6i2tejdDLzk0SR+d+QoJ0w",
-	"3EPDZ14NFhmT69kXjjy6ZBXDIN0xql1DpS+Paqnvr8VgZ8O1yH8MOkJeheSzMf0VUUwbqRi6OLgB3wZY",
-	"yiISaeQ851/nyoNJ2gNt/NUHGu0y74adwZhD1fD7fZkGHOfND0DlnUV8w65R8gM50pv5260RQI+vqtu7",
-	"PYFz/WW/a3aG/xRZ9Xz3BUHGFSuP9bJb9aaLpwzR/RktXAe8w5Eh+D49L8y/KRakX7094+/v4p+XZY6F",
-	"d2VjcqIYtkxVoIuCY09hO1V257yD0K0Hs0F0GEugpOMjYMlLWa+/hgzzm8nqALgHaqHDiyj5fM4UEy4H",
-	"Ova4/TAYFtatNqwFLt1uq3KFbbmePrn49uK7Z99cfDvo1fUkD/g3wisZeeR1Pj3iGz6EY+SGhzdyJAsS",
-	"Tjko7N3KjotjDg1kdmATYQ05htkD3vMQnrE77+bZ4sE4jHK9tpB/CYvCVvUaVi/0gXQRO9cgXeC3xKLd",
-	"iks+mmFNV9VRnDle0H+gNyf/XYucIRS18NrGAy2eTZGT3dFVDd69Si54AY0eI5jV9btMMDh9F7agPhpj",
-	"8n3IwzgBoDmme871JYScPqpdVOyxeU7lfKbHnLP3JG61Sl33w76GZaqvO5FonRo6RB/BQgWvThcPmbu2",
-	"CGsM5O4sgp2J4thS4I+M1deDEmQJ8ooLl0imzRUXXZBX0DQcWgQLYwxn7eDsmqBOmpD+ZiYw+Csn5rPO",
-	"fZNTCDLrjV7ffXWj1wDNd6D1EXDYIhGhDhAeea8G7VSJttgMKM01cVXry7C+09Pb2Zfu31uNZD8oOcLh",
-	"VDOZWSrZCkJberCeELdxbdnQJlezQuRZoW+PIpN04dK/QXzJ4fwpD7qd1AiGMXazo6JP7HHCNjrH5qfX",
-	"rJS/Rzvc17WJRAgbrMSPA3WY+ndgVz4CN33XmM7UbnyGed/jCxIHuDByYN8Pg9tprTukLz8q6e2HMOXw",
-	"s3ye71D9zh9B9XtgjdHY0+hg4qKyqYuLP5r8d2ThXfvSQbG3yJcz2W/R91A04FFVqfeucEo4ZM1IcsPW",
-	"EFLGBdYt+R0B/NS92FuB/vL9vx4P7seVG6D+BbgrDcVMvH8rCWLLRS0N2ntiN/WSKsVZ+cgX5Xfx4Jua",
-	"8+p3Ej/c4Qwk4/LKlS+XNRMY8wk9KcXad7ABq+kNY7Umhhc3R7di4HXX5XwnXb774fWh1x1RWGtax17G",
-	"7PlFlncJOfDH829CKTn7sVp3ziNRvhTEH+H/A7r3lZGiSODSjx/vZYMFIhD37Vy6sGjsHHSssEE//aAw",
-	"+SguB2rmu2o2kEbKSoichSxErM4jG0ji4Ed3boDD5GEaQCgy9l1jPtiZ//3c3o8bj8UF+c/nb38iUkF2",
-	"zv5hWF8/bmLUJ8r10YRSnpquMSdld2QFvi7b9J4P3GdpPbb24YqcJeoewIxd7GcLWbPwcyLn83yYR/wb",
-	"qR8xBRxC33qYxhAfBCHIYhgDcmAxvjgPRcTff03bqb+xiFoC6nh3qUeJGVzKFesrWPsrF4SSAmVT0peY",
-	"nCC77wh97Dv9XyJqytrgOpWWxPcBrCgkMpfcuFek7A3Avk5iMGcCqwXuYe/P/3ua1PpujlHm5npPPqJ4",
-	"41aIyTfu2yM4xyxS4XSQYoqdI307FWhipAaZZDjyzLcQjWY+9O1HH5GN9ItEA5TKY+TgPYf4YjsZFAsA",
-	"Z7FdGjsq2j9nbC6VXa8RRhMhsUPSJtS+wP+3elo+0BsGx3qBFSBTPS14bf3KR3q2Ai4DOMNe7oKaGsOU",
-	"nem/fj4/+Z6ezJ+fvP705bv7P50M/764//OXZ/ejj548vf/DNn9Dv2ZUDcERexEqzhqIlN2WUT5pyhzG",
-	"SMjgxk2h9jAWJw9mXZDar279vUEj2ezMqgj/LwAA//8=",
+	"5H1pkxu5seBfQXAdYTtcfUjqN0f3hw1JM7LlGdmKltaKt7N6CrAKZGG6CNQAqK7mKvq/byATqIMFkCCb",
+	"rZH3fZlRkyCORGYi7/w8y+WqloIJo2eXn2clowVT8M8f39Ol/X/BdK54bbgUs8vZ+5IRxW655lIQLshv",
+	"jTRMz7KZzku2ovYHZl2z2eVMG8XFcnZ/f5/Naqroihk/c8FNeOaaLtkfNZGtILwgckFMyQizw7MZt4Nw",
+	"f7NsJujKLvL8zigmTn7EIYr91nDFitmlUQ0b7mlF735mYmnK2eU3F9lsxYX/80k22XA2eyXVisIeYdXf",
+	"GqbW/aIL/HY4f8EWtKnM7HK2pqtqls2YaFazy1/8n79qKWYfQ0u9XryhJi93QNqU1HTAIC3VZEULRuiS",
+	"cqFN1t/EFbl4+h1pSybIimvNxTIjF0+e4ifa0IrFQPl6cYI72XaX2eyNLFj1+ocONjU1ZT8JL7Zeg4Pc",
+	"5axpYGRNjWHKTvNfv5yffE9PFs9PXn38/N39n06Gf1/c//nzs/vRR0+e3v9hFoLnW7pkceRCQFog6h0o",
+	"BfMcEaXelVIFsP6VkitCyUIxXZIVW0m1viRSVGvS2p0WfLFgSpOFHQafcENKqsl8TbjRrFpcESFNycXS",
+	"XrFi+Nu8pGLJNKGKEapvWEEWUvkDb2Czho0FkXlBK826w8ylrBgVeBou8gCY/9ltHHdQEG0HElNy3SHz",
+	"FTknUpGKLQyRjbFbI7SqYtuDlTYAz1eWup4+ufj24rtn31x8C+DHD8+7/XJh2JIp5ECK6VoKzYABvVVy",
+	"XrGV/WcuhWECLobWdcVzao9yVuOIvwDdXn4erP4HxRazy9n/OOsZ5xl+q8/8vLDiGDIfLFBaJgxplRRL",
+	"8qfrVy/J9xf/8e2fZ/fZ7NqCxiJZdEP7bQSINLQNSwcr+yWhC8PUkL8GWH9oCTfsDMbcwxJuVfuL5znu",
+	"vCi4XZFWb5WsmTLcAt6hUz346POM4i88v6QFcpCVvEXyAzTIZu5vdoeIZT/hdxYtmAnw1WxGKykCzxdO",
+	"fEkMvWGIqI1m2hIV/mCK7Nlsvp7Og7PUFc2ZJoV9rywkK255sWBLavgtA8Ru6tkUIbPZgrOqmE6rmbmE",
+	"meyp/fuHY7Mhw/nuPHDkGy4CU9KiwCnt13ZKi2BKVhmZVzK/sZRYsFsONDZY4dnTwAorfsfFcifywaiX",
+	"pbST3mczudiyq4oLOCglK36XwUc1F/hJaF/Bk9c0xFqRXWpCc8MKIsUlqeSS52elVOKKDHagzRUByCMH",
+	"7WBu30tR6PEGnjwN7cDIEK7ZW3T3yVrCiyvi8Tezx8WvpCmZAjgknPSWVg3bdQHvmDH+2enfr1+A1Hpa",
+	"kfNfWW7spC9Y6VBnTJoVnbMqIAVkM7tbGMINW+ngEPcBVYqu7d8WFnv+xF/r9L4t3UUeefuVFYfakuel",
+	"JeyK34KAOpmlETw8fQfkKd22UhXB39gvdFhiGl4BHMkfwE2XOUD7SfwG3A49tCc3l83uTpbyxH0Ig07d",
+	"VQ6+OuGr2kkeIKpdzigIOGe5VOwMp7a7fGG5wRQH8tJKmKN76/6xDQf/LrkwoUvd/DtXUrtneXybppUE",
+	"V0ehbS5NSRSjeYn/tNyxlUTJVgfZtpCGBa8KfjE8x/jEv9qdH+GgQNGh9VGw2YUpjiG4589tKkS9m+vq",
+	"kiqWvmtuqoTd4DAH1MxjhYNlf4lpOAqYdgiKKtksSzO9sgWvwqAGUSdRWALBxIuFaVLeGEawi9ANvaSN",
+	"ZhFEi7LX8BdS3oRxSraDzwdUsC8PNR0PNZLY5QjoHCH+ad/XZDzGw2YTBliCIg3nwlPsQCGjZDOv2CnC",
+	"NBmJ3M9gdy/lqq6og/34Sm7Y+iHc3f7cD049R7eZA88Cwtz0JJ38OzmL1cFDwhJjlRUGjeLLJejDk1/y",
+	"8NPn5c5OhL/jYBBqucnLoHC+TbAIPQWoKiqi+LI0Xixe8aIAnhQQU0WjI0gf+0JqUFj2lFAU00MSEM1q",
+	"jnKCrhWPwF8bnt8cInfstbcNzORDMeMGRQS3R3cKv3wSC/dodwAT/wEsGkzkLPD2TuXKDfrcQDWNr+NS",
+	"4lvJWvsHrYNIZ9hdArtysIHBKa9tImfwkl1ElLNwUbyqEk4MVPVJCvvqNuZTxYXlnBUzn5ZyZvXe6hPc",
+	"Z5DudoA3l83oRRogYGG1FhV5YyoaZpu6QcPmofzUQw335eZz63VbSrmlkApqlTurvdu3hxWEmqCi3pay",
+	"Cj6TUjM0r4HlKmAiC2CVXMz8jIlSvTZ0yU4RN5KJDX4Ee/ix4EaqkMDEqiJdxn0FFoiQUheVsZuIRHaY",
+	"vAnTZX7bSSzKHf0ADvUKjZ8h3hSmjRXT2lmdA6YJAyTA7uiqrmDPjakbo395+vG0km3o/VJsxYp10hMR",
+	"VTPBKO831k25C9uYaepTL9+m45v9GYLOm7U2hJGAdeYD2Fq4cUaWK9JyY/V1jbYv+wVd616N50EdPgcr",
+	"0zaeFpc1EmHplXGcKIXb5LJqVuII5FWyqg5BDt0AHF0YRApGNBPGvqkARdkYQok2sp5diqaqst0ym5Nc",
+	"stma6U9Czjxk/VNoQeKe7V7raxU3hok9RbwVvQuKTCsugp9H1OVsJms0MccUH1Mi8mlCiVPtALe01Wcc",
+	"YAKQdeJlIfNmxQRAWjN0F6VbrhTTzog/NVF1MwOCc3NFWKUZoL7zvJBSVkXYqjExXqRvKmAoqNkQCWrK",
+	"FSj1LHcP71LJptb45HIrcmhj9bfQhWvD6uD9ReSuPexvfq5Nc6bp7SMboq2nWYe7K9i7RTy3z860hljS",
+	"X1jS0/LKGeT3f1mUXL1gNPC4jHwgczsk6CwePZFBXoRLiJBD+Tlx74FH8bkdd0p6fuJ4MeGCmFMrYXH7",
+	"+xUX1EkRK1rXTq+BTcYYmj9nNpvjXuLjPjhxqLAyjj1ZfOgPbkg2Wyh0DkaHvlLObeQ8FvGR6K1wUuX2",
+	"9d/iCDtUmu0DpWOZjd4+5bUbks00vd0+9B0MyFAk3DrQ4Jvv7QRbhr53Q6xUut5+S46vAdKu/4HgB4yT",
+	"gv1zMbv8Zccb1131fbZ7JF5fykjc2O5xHtApYxHSKSPhotMGAuqkDPV3krRTlPQTRnraSRnrSCJlKFD5",
+	"/ccxl3wvUZwZrjvheIXXd7ctgYqPfUSG/NGzigQW6fhKlFUiooVFLB/CwAUEaCBD2S3Ydl4o7fksvEbO",
+	"i+EmDUgTA4Vi86W+ma7y2grK8C66EItatkydgF2gi7LhwnxzEVRrRXjfgrVMG7KStwwkFONcqFygDThh",
+	"Zm8M2GpBr+jaCynDi0Ugh6SL29B+rQqOsB2Cs9tj4XnbVCTZNOJQbnQYIkwYxfurBPmH5CXLbxA4VDEi",
+	"pCErZjIyXxNv2E6+3QDK2ju8mWUo4NzO/P5iOPym88qPkXMfb/3kKtyPk0hsMna8P8f7wkRm0UVDRJOj",
+	"jCsLaiEJCqF9XJOPcoIfTAjxIVjnHv6ko8I68YPKgGhXd/7E8fF/qZnKLZE51OriMvznXeAW8bF/oouJ",
+	"tDJlRhr9EdVmWlWoRFDdq9RDLHwIdUz+HgNPmkTQxV2Ywwc6ILYaxWmF5FZIpoHeFii+jyCN/okUHrWn",
+	"o2/jzF6uSzo2xjm6mWKHR4kjTCH2uksQywteZATUWXA1bh6f3blYqvEkSH4YQegfCYskS37LNMZAtVQT",
+	"zZggltKCaqcZW91vg6dPtbGbXjPDPUfBYpxZbYuyhOJwaDOdkXlrrIz9+QcYGdpmxJfn9udFtYj8QAXJ",
+	"aaOZI2/n6IMrBF7m9C0iZAsRvBANpAqmSCuVKcEy7XSTsZneTppuXkJX6S5C9tpCElK7HcTg8iFsNH9e",
+	"VZ1EIUWvgmYQncxu7cHt16oRoydhAgCQEz7F3tf9nP6PJwkpyndu49qOue+Uuh38iOemUawb/2mr+Omf",
+	"ihp/9UdNFlxp46VGh2+d/BSQU8Y2CRFx5hq15iKSKTDg3PZSr8g5vGcC/XUJMHTbm0z+4y1Ta+LNPA95",
+	"3W45a3cB/l92zNcnJyKiO0TLeqro7sSdrgMjipZ4Co9zA1yKk/M6fGiquClXzPDcnxvCPDpiaanJSyvS",
+	"2QvvoysVs18KSXSTl6SLDEkMjlGMuljorYSFozbRuC3XaRwO1w9B5K9KNnXYUbvVdc0CQPxxVZv1JmDm",
+	"jQGbvndFHxY/hrEoYqxQxX0WFdfmIQ47+H3W+e0QGknWVITnAdbUv1EH8XC0+eeBZWo3X5ic72MghN9H",
+	"B6M4RhUDUnaC+6UX3DMIoxkEcVPiw0tmgZv4uwyGIuXUrRu4E9a5dbeRgPOA3mezkupwpBeGFZI507wA",
+	"n5sTsjttS8iWWBHFs69C0VZc2dNxhUHSLslkJcUSXBiyFXu5SmIhVwfGC6eLRT9zcROUih7sr+gTT0Ik",
+	"6S92EuYbjjkJkczf5V4BYz3J/BSM8/bOwD2ceKkBccjCxvHNu0MelNGnP+0Vx4w/gvV/pmvZJNnlhvKQ",
+	"doSKwhIYISDU2OIUMUOZyiI5/PIKJVhAevdxRZdT2wTo8YEUiJLRIiNGgrAwl1QVGVG04E1YHJs72WPT",
+	"AvkJHb0hCWKu6A2LSBd5RXUZ+7KS2sSE61umPy0Ui8RC1E1s1s0HQ8KD4cZn3UFGS/Tb7A4TeszsTYW3",
+	"AxcV+Sp6Bnsx4+i94QH5rTSJt/lk82lHuTcg6tEbJsLr3YU/XieA+G5mx/XncWfOHEb6Zf2ZPLQcPB3G",
+	"JQUoOZo7IELpZxdVM8bquU9GCOBtSYUYcaXhl/gU7/luMFGEB/J92WIltY4lIoFEbKR9XSEZF9QEvhS0",
+	"sl84cnhYvEiEDcRjwEtFdSRuiYdFj7qpdIRsFMsZvx0FCU4DwrbK7I2Lao5Grs5d6oDb+ODC3S3ixrsw",
+	"825LPd5YKPljdIFlcG9JT+/PGM6+98sL0sYEz6OxLeGMtg8QDCUFAxsSpsdpyGf7BBwnpC0cI1cqnMTk",
+	"Qi9wgVTgHZT48aYPO4jJ+vtknN5xPcoj/v777fnD2WzeGIOy+B4/Mo0SrAhFJ90H3rDx9bxY9/4AKojd",
+	"MsjhbckgXdBxE1iBKNmIArQOStxOAwv0bqKIkRnCf1wuJqYIK0YKxW+ZIPN1But3uZEwUApvZVoluUb9",
+	"Kn05g4EKIRdX5OTJ0D4USZsNcFi7EftDENksTV8RNlatiWYD74FmDmBCQhKZZyNE1xbaRP/WUMVS+TFC",
+	"dkuQrGChR2E9soVYuPgtrWiNIuXkGAExYsg0uErXf95SrsJalAuc2wCxE4jhCjLyPbkj35OWrjtp2luj",
+	"9ssTfGvpPsHpZC81fVa8EXxPAoFvslH53rO9g1/tNMz5IDosEOJW8vvvMLiPPAPs+BilV5dGHQqfuGUb",
+	"ZSguQhnDMPDTkkaiK/FrLRcBcmV3tex0JcaqnmzhVySXK4alKa6AFXBXlaT1ob39AMuZLJHnXeLIZCcV",
+	"wz3sOlDFbpmKHwhyhFLm8RKJNw2CssFrKDWBZVJuGKs/WR4btnvbLxLWsePi24VvPfgn37bo1fZblIJ9",
+	"wvQhBwbQiyTEestW7LZstpg4AbjjTuAA7wE3Qpjh5keAH+HN8BAOrDukAQwYOH3pQ4wTBQIXZ3DfEcer",
+	"cBWFJ+dPyB2x/0Wfc2eUB66eIULaD4ysoQxJRpRsyXxt/3dF5lSzby7wIZyvDSNOHdqwz4VsDE8uB4YF",
+	"qm80vEorCcybio6DZ+TppXuVcgl2js5CaVcMMfdOkx2v6IMF/kKenJ+nzLOJ9nvhvNvu0NMSXmcD77r8",
+	"DdQvu1NbIKbhyp4xtxNUuXbH3giRkWp7/spBUEo0jjmg+CQn2EsaMK7xl4fCwr1ke6RKwOMYSvAKM67N",
+	"g7LFQIeD36Sd02308JN+oOtQQElL16CJwytGneg1FW8pwSQI58+CwksTPrCc1EfYeKgZC+RwLFhLBGPF",
+	"KLV6EG/hrOKDiMfDeXIwPYPRSObqSka+aHQzyrUYvFL7Z0f7Hbj1/OwZgivFYRUl3ZB0F3TFjYAbeQ4f",
+	"QN5bk8GDQYiJb/0D9oTv/4jjDIVUxOU02vwAUx1AmD46Y0NdnDuj/eRocyWdcXQjAhZNaGuqCih6dkmc",
+	"SuW015wKq+rNGVGMFlcgj1Jh/wazJ5Qe64KpkPyxOlQRTjSDUBQXctH7E6lhJ4avWDxffrPmXTQXK56u",
+	"G4jf3c9whOXvlPPvWRU3N4QWRfisihUy8gxgBbfwnlzUYdjA4DJL5sy0zBk/nZHBsd2WGqaufFhKd6up",
+	"Ovg7O3+IrBpRyMieqCD2W9LKpiqwJNic5jdXvnLiQJEBXAoXEUILyXSJn+3tIcC9NxWGhr07jai3hcly",
+	"TW5YbSA2wGJ1K9UNKwCH18xsdbhCkAXVJK8ot0NGGYFbqgU48x4SZpdZ1aHAiCQ8rg7gMThSiPuB9WHK",
+	"BaCQTPAY8YIWeaci71OVbNMzFM+NNIrmN1jiVDFIfKR3qMxvpnAnpT/yu21EvXcBipzXWx87bVi9b6Lg",
+	"fjnauELKE6cYOmAjLhLqFCcvddEbIKDe9+rNYWgjBJqabdVSpl+hYS+wPs9Lb50gFWcaCwI60ziER4y0",
+	"yGBBHLre16j0IWztSnzOJ/qUl7ERkzqi7XJ5/cvv6MxTVQcXd4bBTfUo5lE3TTwA+j5EPnjrq+FG8Nkq",
+	"75F04BHRYk2TSTlJH3fnPshlvQ4SsM/bjwZ7bN4FuK7hVzspYQywX7UUp9e0feOS9REGZYA5lowWYZsX",
+	"Rg0EC9HwggW/CCdhr3drc96rjNtxK3R7SMUOsFkdgB2lDPmLEyWtFS3YXhJcVMzSjIk9Ztryvvo99XMG",
+	"n0t77peyYKGiLQWLxCsZDEBOO2ujqrDHhhaFYtqJMhUzjieXYPIVOw8L+/O7wWWiJwzQu2xFsHyo3ZIP",
+	"5eEawusbg3HNghkrH3VhOfuGpNXdVtJcGICTIdEzBFGUKamDHyZh2E1aMG1KnsJZ1StmUiCN53S7D8LY",
+	"BZDHfYAQmEF0KVt9SnyJDt3FSGG+Agb7DTIbXaUOFgqcWoNzr5OkubaqFtY8XfBlo1g2/NIlPRlJ5izD",
+	"eKqMlLKFXaykkQqcnlMzzHwcyNBztLm8i1TdxgCMgl3CAgsKXlUoMGlff22YEhnU9s0I8DpQVZo6I6tV",
+	"AJ3iEea5oouwpAnFHmLSkJmUioDK0dXauwYHwf3gFFwQX/HWmTAiL2hKuZr0mjSHVp4JAGopR5Lx0BzG",
+	"g5qlL2sMhx/otx1YVnRNSnrL9iP/vcJI33KWh72MYCsOF4ejYWeQz0XoKunNUUrxT+yoPOJQ7jSjqJuB",
+	"ZQ4SunYFwmLw1oRvA9p2KQRwOW7vvSF8jmE4eD8edH7dDsGTYsg8czogiAzvYA+Biao8pBLFadiVog6h",
+	"T6//T/G25MsyOP+WEDLnSwz9KF4WNGKzrUZlQYdGXhc/Pt0yRF+OE+yw+Jjnu7rlAqJcdcULxInSKf8F",
+	"p5UOaIQDIV3sGaKmYoVNu+o1Y5bwN9kSSsqmgqg6CFe/JHNJTUZyOrdvSaNZRiAVj5yengb1x5jM3PIi",
+	"cjWRutDhwCmvpSGoASh40IlQ7ZDBr4wX6tCqwzx/nR2WZr7oqisvjaBKJEKWH0aCLrl66qAEGxB6O/uc",
+	"btPlfl9haYXLoRSQFEwEP+tSjazIEqx9AM7e8w2z1zCgmaqbyNMCK+g+QI5C4gfkBBYZpHAKlFWegut1",
+	"moUWz2tLKVBoRZ6KatPVnkjJOfQQDkRz+EgigXIlZt5TsSbODxBwgorEpLo2lCHWluvedkrmuKKFHKSs",
+	"g9TuTMDaCX8iVA9v4kz0J3QxNlBU0W41KPH2md6bbjnj0jOn2TVKyT3iqLBcYEgACPdIGdUWWTEq2hKz",
+	"uZNWu/b219CChpomlkwYsen5WXYa++y32cDmB0uFQH7t4Lot+8JHGI6Snp19zapumQt2dLnpC9kIqMMS",
+	"jMRYcFHAkxQ3Gm0XeXdVyN6nQKNmt0xxM3LlAUKBbU0JRFwoa7kzWqebKyBP9yW063FFtrh43dtet/tF",
+	"A6XdqHlQNU90hQ5xJyUpcfPx9AbJ7r53vGiK8ur0GnNjE98zyKS9h4Y8Psk0bH1MpNUuBzXQDGM//Us3",
+	"q0cpouesUKNUtF2SAiQtnLrTpcsK8DMH3T5TIDUEJVpqNk6/2wMzosnzXKBfGKWpvmRkxCscTUZx8fkH",
+	"1SaNHuqITUu2C6dOdtyOGAHUXjQijyaubtNgdEIeSizTCZM+QBzo8zycENxtqL+RWMLH7tjeEYhcceI6",
+	"IWgC8x+u+3SUvXMgroeS3bELvwRjkL6wUT3JRh6vF3M9iE3YXkLdARzTqGcuQsBFPXw8ygGR1UYU3YgY",
+	"kujy6wr19jCpUTBwvr54wFE4BDJnwqiwurvhauu/iJs1xmScYIjw2tdWJh2IRUssD9ukOaaNjIRfj9Nn",
+	"IysBnGASr6A7oHaaOk7kj5vGK/aK8ez5hG/+FQl5cZ3NrMbMDDHyilDhvOqG3RlSMYoeCSIbqAHbF1GI",
+	"lkzoecYUr49QqXijuiQVMOZdyZjZJ44sb0x49YItIkmL8dLTooqIyvSWRcJwWD5tMDKp6xR9OadQnPTp",
+	"iksi8WIqMZE/3rwqJoZFGqvEiqyntg9yNRM2H3VfNMb1D+qkFD1VruJUHy09IY+p7viWWe5y/VUmtfJi",
+	"4VvT4V6yr8GIAgUDXSvZ3nblQ9CgdyxjgtywNdY2xfixgIHVmy92yF4bcWIapkOa8vTgiC/rmrm6yL6u",
+	"9aynjV2ah6X5U6T8dL0DhgNr7Gu9Tehnw1UwbCGGr+MeMVn41gVcer1j1Bk+lGwhKTELWkK8N+XAnj/O",
+	"lOyse2p3by00AX9wMUJ7m4AxBHNa/zJqRnmQrSS95aKzkwysKUl1SKB41ykeKhka8CMHjWA/n7p3wSeW",
+	"eutLoB1e5myiLnlXm5s8xIze8/wmVLgZGEekOMi+knLI7F3KlqyoWPsaieCmtzRMSloEjd6yDsXfdgqO",
+	"kAa5XQaR4BDjS6Tyis8+wZa0+GR/Hat/sDU6msUqfKQy2kHobS/8g/Ubr2S4Qbde8F6lb0Gw8XqAM2Au",
+	"C5eX/D/Je1+gkVChW6a0KzZL5ljb/5FaGNgNpjUwsJrPY/QvcCDKZoWSdXzQDwqC/koMe4+N+purxVuy",
+	"qpJbhsHXuzoWvJejfgXxYW+xR9a2TgV2EAS120c6Pugdxk9sbTvwXiY2HXgv+5YDRq23DQNGjcGgsUEf",
+	"4OsH9SXwgN9V7N7f4+5xdue7RwHu7B7mT7hrHFzS7mFJ/Qoc8qScNK1TgceO3eMSOw84+tzUDJ9DWSPg",
+	"IADeablFyxyMr0u6nYMB6R/Mwf4WS4VhypcPbFmg7GXgHXvHfmugtZMr3DrgfX/UXYFanRHFtavytNtP",
+	"7DSLbUD2+D4GCzK7pBKa49b8I+ggKwxZ3zEDwPF55ypup4UXr7pYt5YKwwqI9FrIqpItoYZIVDN2whYq",
+	"/YbAulH+N7H1gbPthXKvcFa6wjol3GjCCizDGhCLD70bAOsD7yZWJua9r93SQt+FQeEWvIEM06luhGyx",
+	"JdnCVcHEG/WZ71cEm7k2hjB4qk3AnxvLzNmS2HFg84IwDN5WobzhtxAwoeWKoSrNhTZWnnSYU7p3fnyY",
+	"LQEZ74cRMVD6BXqVnHUtPs+eOWUeW1V2tf+pNjjU58P0kIzFcEyDpBZUm4w8ccEXLdUZOffykw/5StAz",
+	"NGM3EUrG+BxJlpKAaTQlLGazL0MaNvdAjt1nqGTfByqMJhR6KWCkGKGQAWvcG0FvWeXywDExaGAs9alC",
+	"g3JFm2H5XWfmqdoDLSB343F6c4W+roqbOwwIEBMigGgnzQamlOlucBAcCNPYDehbq07mkb4Am+0D0k7l",
+	"1oucxQTZrU+XhBByF3JETAmt49EXxqB2ONKUp6C6cWkNGJcCKmIXkGaVSGqIz7aK9DEa1JF5UJPepO4G",
+	"ezU66iW1KLQgtNyrd5YgRqjuOhdEOXY+7Kh+MLbv14Fg0Dd9K8pbcTygSWIAlmep7rn3GnZmBURWQDk8",
+	"gh0aDOTfXkK1CJOXrtoaOlO6zqXeDB1otrtRKei782i+eFx6GAkqIMLuJ/TFigp66QpP0zWPGWz3ydPz",
+	"cI4cquk7CnyhjrZx1+G0u85dsDXX27m4Iu1WwnjwwW92Cl8sWt+6ls5dSfteuKQLw1xxOcSbcSJqgPvH",
+	"PS7jcvQ03CJ/r4L0/3JZA8kFFVjpPOJJUUwvcHjAHgbVONMDJV9A8c5gv9xA1datHU3caxfKIcGOpakz",
+	"YfH5YD38fVLAoCroXnFeskWf40PP6yuc6j2i0lwQStDhJOKVj6PeKEOV+YSW770cJU19qHtpUPYVIdlv",
+	"HaYdb6qvTuAwdgi2QZNbRxhJ7vl/YVbMnu55ezguFhHdF05FczOqkmGZf1ckQzN1y9Qp+RFClEH78p2N",
+	"faqYJn+6fvWSfH/xH9/++ZT8aJVMGPf3d//8BwFmzNyQb74/f/rnkcjr3z9QVME5+Hpx8sb+5vT/iM6l",
+	"eTl7Dkez8h5T2lU+84Z4WvPZ5ezZ6fnps9mgmOQZrfkZVXnpyhYuEZksx6IWBK+L2eXsxzsLw//ESraK",
+	"6VoK1+jo6fm5F6pdX2Va1xXP4bdn/5cDJiGGj6uTcUHBkrjJYCcVV7GfCe4PS2Y7onqJa578wHXXxmG0",
+	"2GRqjCnwXeRDtNidre8xhjGeKwpGUbuZtpSVK4TSCRidoqNdI7D//fptt2tgKzoA1terAVhravUyA4eL",
+	"2Eb7IWdvt9ntBuMsnoE9zpIu0+aFxPjoyIXJ3DBzoo1idPXgm3s+hEJmJfWV1IY8e0re8BezITcxqmH3",
+	"e2HWr3rzttOeOlA3QgGF98Ge43OWu14hrsYqFi59IBa9sBCDaj8IG8JFhgt0bQwqpnvsAstNY3K5Qocu",
+	"0GwnaOso2f7MtXnZD/sSAO6WSwHx+2H7NX0EwLpQqpopLQX2eXPTE7noQbekK1bTIg64vzLzVxzzUKBt",
+	"rTTinF4RyDif2LjUsM88t0rPsQAmBaHEwQQsq5qMy66AqcUoKvSKG9PpLEN2FUlbH/zI7jqnrk84t6N+",
+	"a5jqeiFdOglizBSyASgHas/T86naY5mcU2fHl/kTY/XwNlP44AMuchdXu4jFBz3gSjvM7vKxo/zgJ5cR",
+	"/Pis4KegdhLGddz3cd7nLvEcEqV95rlgbV9/jszZErIJZmPInX22/7vH7rChF/sfrH3jymlvEABgtEuy",
+	"dwjdVeZKwOhnTwO65mNIAaNbf3I8EsC2jeHb7WB/hBt+Q2/Y6Dpd0iK23tX+uvHu3XNqL4JAIctqDbVC",
+	"u1uHKbYTzBsc8iUoput9mUIyuPUMo9OqgmlvCD0OFa2hUQ6aZAeABmM0gBXzQicV73YIuxHqOSqe7x73",
+	"CoXZ300u1sw0dV9EZNgcGhuZal/80snMTxJF5n9DgnbCcA8Nn+Y1WGRMrmefOfLoglUMI4LHqHYNZcU8",
+	"qqW+vxaDnQ3XIv8x6Ah5FZLPxvRXRDFtpGLo4uAGfBtgKYtIpJHznH+ZKw9mhA+08R/f02hLezfsDMYc",
+	"qobf78s04DivfwAq7yziG3aNgh/IkV4v3myNAHp8Vd3e7Qmc6y/7XbMz/KfIque7LwjSu1hxrJfdqjdd",
+	"PGWI7s9o7trtHY4MwffpeW7+TbEg/ertGb++i39eFBlW+ZWNyYhi2J9VgS4Kjj2FvVvZnfMOQmsgTD3R",
+	"YSyB+pGPgCUvZb3+EjLM7yarA+AeqIUOL6LgiwVTTLiE69jj9sNgWFi32rAWuNy+rcoV9gB7+uTi24vv",
+	"nn1z8e2gMdiTLODfCK9k5JHX+fiIb/gQjpEbHt7IkSxIOOWgingrOy6OOTSQ2YEdizUkNM4e8J6H8Izd",
+	"eTfPFg/GYZTrtYXsc1gUtqrXsFSiD6SL2LkG6QK/JxbtVlyy0QxruqqO4szxgv4DvTnZVy1yhlDUwmsb",
+	"D7R4NkVOdkdXNXj3KrnkOXSVjGBW11wzweD0XdiC+miMyTc9D+MEgOaY7jnXBBFy+qh2UbHH5jmV85ke",
+	"c87ek7jVKnXdD/sSlqm+yEWidWroEH0ECxW8Ol08ZOZ6MKwxkLuzCHYmimNLgT8xVl8P6p0lyCsuXCKZ",
+	"NldcdEFeQdNwaBGswjGctYOz67g66Xj6u5nA4K+MmE868x1VIcisN3p998WNXgM034HWR8Bhi0SEOkB4",
+	"5L0a9G4l2mIzoDTXxJXIL8L6Tk9vZ5+7f281kv2g5AiHU81kplSyFYS29GA9IW7j2rKhTa5mhcizXN8e",
+	"RSbpwqV/h/iSw/lTFnQ7qREMY+xmR/mg2OOEPXuOzU+vWSG/Rjvcl7WJRAgbrMSPA3WY+iuwKx+Bm75t",
+	"TGdqNz7DvG8oBokDXBg5sO+Hwe201h3Slx+V9PZDmHL4WT7Pdqh+54+g+j2woGnsaXQwcVHZ1MXFH03+",
+	"O7Lwrn2dothb5MuZ7LfoOygakMBm3kGNlUfVud65Civh2DYjyQ1bQ+wZF1jg5Cu6mVP3tG+9nZfv/vUV",
+	"XNBxJRGoqAEOUEMxt+/fSibZcqOlQQtS7EpfUqU4K76WG/XbffCVLnj1lYQud8gFecC8cmXaZc0EhptC",
+	"702x9p16wGB7w1itieH5zdENKIgXdbHYSelvf3j16HgRUaprWsde79nzi1nWJQ3BH8+/CaUN7cflHUCO",
+	"xEukIP4I/x9wEl+9KYotLkX68R5VWCACcd/fpgvdxlZKxwpt9NMPKrWPYoegiYCruAOprqyA6F7IlMQK",
+	"QrKBRBN+dAcMOHUepqWEonffNua9nfnfzzX/uDFjXJD/fP7mZyIVZBDtHyr25WM7Ro2zXGNRqG2q6Rrz",
+	"ZnZHf+AztE03e899Jtlja0iuEFuifgTM2MWntpDZCz8ncrHIhrnOv5OKFDMSQHheD9MY4oPEBJkWY0AO",
+	"rNoX56Go/fsvad/1NxbRiMBk0F3qUeIaS7lifUlvf+WCUJKjtEv6MpgTZPctso99p/9LRM1tG1yn0pL4",
+	"xogVhWTrghv3ihS9kdrXcgzmdWBFwz18Etl/T7Nf394yytxcM85HFG/cCjH5xn17BAeeRSqcDtJgsZWm",
+	"7y8DXZ3UINsNR575nqrR7Iy+H+sjspF+kWgQVXGMPMHnEANtJ4OCBuDQtktji0n755wtpLLrNcJoIiS2",
+	"jNqE2mf4/1Zv0Ht6w+BYL7BKZao3CK+tX/lIz1bArQFn2MulUVNjmLIz/dcv5yff05PF85NXHz9/d/+n",
+	"k+HfF/d//vzsfvTRk6f3f9jmE+nXjKohOGIvQsVZA9G827LeJ12qwxgJWea4KdQexuLkwawLyg+oW39v",
+	"0Fl3dmZVhP8XAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

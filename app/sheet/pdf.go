@@ -33,11 +33,14 @@ type paper struct {
 	channel, us   float64 // widths of the columns
 	value, tick   float64
 	ticks, noteIn bool // boxes to tick; the note in its own column, else below
+	sentences     bool // several figures are one thing: they need width, and notes stand below
 }
 
 var papers = map[string]paper{
 	"A4": {size: "A4", margin: 16, text: 10.5, head: 13, line: 5.2, channel: 9, value: 26, us: 16, tick: 13,
 		ticks: true, noteIn: true},
+	"A4 short": {size: "A4", margin: 10, text: 9.2, head: 10.5, line: 4.1, channel: 7, value: 105, us: 10,
+		tick: 9.5, ticks: true, sentences: true},
 	"A6": {size: "A6", margin: 7, text: 8.5, head: 10.5, line: 4, channel: 7, value: 18, us: 13, tick: 0},
 }
 
@@ -45,7 +48,10 @@ var papers = map[string]paper{
 // revision is 0 where the sheet is of no kept model.
 func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	p, ok := papers[size]
-	if !ok {
+	if short, has := papers[size+" short"]; sh.Short && has {
+		p = short
+	}
+	if !ok || strings.Contains(size, " ") {
 		return fmt.Errorf("there is no paper %q, only A4 and A6", size)
 	}
 	f := fpdf.New("P", "mm", p.size, "")
@@ -132,8 +138,17 @@ func (d *drawer) room(h float64) {
 }
 
 func (d *drawer) section(sec sheet.Section) {
-	d.room(6 * d.p.line)
-	d.f.Ln(3)
+	d.room(4 * d.p.line)
+	d.f.Ln(d.p.line / 2.5)
+	if d.p.ticks {
+		y := d.f.GetY()
+		d.f.SetFont("text", "", d.p.text-2.7)
+		d.f.SetX(d.p.margin + d.width() - 3*d.p.tick)
+		for _, head := range []string{"keyed", "read back", "seen"} {
+			d.f.CellFormat(d.p.tick, d.p.line, head, "", 0, "C", false, 0, "")
+		}
+		d.f.SetXY(d.p.margin, y)
+	}
 	d.heading(d.p.head, sec.Title)
 	if sec.Caution != "" {
 		d.f.SetFont("text", "B", d.p.text)
@@ -147,14 +162,6 @@ func (d *drawer) section(sec sheet.Section) {
 	if sec.Note != "" {
 		d.words("", sec.Note)
 	}
-	if d.p.ticks {
-		d.f.SetFont("text", "", d.p.text-2.5)
-		d.f.SetX(d.p.margin + d.width() - 3*d.p.tick)
-		for _, head := range []string{"keyed", "read back", "seen"} {
-			d.f.CellFormat(d.p.tick, d.p.line, head, "", 0, "C", false, 0, "")
-		}
-		d.f.Ln(d.p.line)
-	}
 	for _, it := range sec.Items {
 		d.item(it)
 	}
@@ -163,7 +170,7 @@ func (d *drawer) section(sec sheet.Section) {
 func (d *drawer) item(it sheet.Item) {
 	f, p := d.f, d.p
 	what := it.What
-	if it.Note != "" {
+	if it.Note != "" && !p.sentences {
 		what += " (" + it.Note + ")"
 	}
 	w := d.width() - p.channel - p.value - p.us
@@ -174,7 +181,19 @@ func (d *drawer) item(it sheet.Item) {
 	lines := f.SplitText(d.plain(what), w-1)
 	f.SetFont("text", "B", p.text)
 	values := f.SplitText(d.plain(it.Value), p.value-1)
-	h := float64(max(len(lines), len(values), 1))*p.line + 1
+	var notes []string // after the figure where there is room for it, else below over the whole width
+	after := 0.0
+	if p.sentences && it.Note != "" {
+		wide := f.GetStringWidth(d.plain(it.Value)) + 3
+		f.SetFont("text", "", p.text-1.3)
+		if len(values) == 1 && len(lines) == 1 && wide+f.GetStringWidth(d.plain(it.Note)) < p.value-1 {
+			after = wide
+		} else {
+			notes = f.SplitText(d.plain(it.Note), w+p.value+p.us-1)
+		}
+	}
+	rows := max(len(lines), len(values), 1)
+	h := float64(rows)*p.line + float64(len(notes))*(p.line-0.6) + 0.8
 	d.room(h)
 	x, y := f.GetXY()
 	f.Line(x, y, x+d.width(), y)
@@ -190,7 +209,20 @@ func (d *drawer) item(it sheet.Item) {
 		}
 	}
 	cells(x+p.channel, "", w, lines, "L")
-	cells(x+p.channel+w, "B", p.value, values, "R")
+	align := "R"
+	if p.sentences {
+		align = "L"
+	}
+	cells(x+p.channel+w, "B", p.value, values, align)
+	f.SetFont("text", "", p.text-1.3)
+	if after > 0 {
+		f.SetXY(x+p.channel+w+after, y+0.3)
+		f.CellFormat(p.value-after, p.line, d.plain(it.Note), "", 0, "L", false, 0, "")
+	}
+	for k, text := range notes {
+		f.SetXY(x+p.channel, y+0.3+float64(rows)*p.line+float64(k)*(p.line-0.6))
+		f.CellFormat(w+p.value+p.us, p.line-0.6, text, "", 0, "L", false, 0, "")
+	}
 	cells(x+p.channel+w+p.value, "", p.us, []string{it.US}, "R")
 	if p.ticks {
 		for k := range 3 {

@@ -2,6 +2,7 @@ package sheet
 
 import (
 	"bytes"
+	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -12,6 +13,8 @@ import (
 	"pgregory.net/rapid"
 
 	"axtren/core/sheet"
+	"axtren/core/signal"
+	"axtren/demo"
 )
 
 // TestTicksComeHome: whatever is ticked, its code is read back as it was; typed in
@@ -215,4 +218,23 @@ func TestSheetsOfAnyLengthGoOnPaper(t *testing.T) {
 	for _, paper := range []string{"A4", "A6"} {
 		require.NoError(t, PDF(&bytes.Buffer{}, sh, paper, 1))
 	}
+}
+
+// TestAFreshSheetFitsTwoPages: that of every model of the demo, on A4.
+func TestAFreshSheetFitsTwoPages(t *testing.T) {
+	yard, err := demo.Yard()
+	require.NoError(t, err)
+	for _, m := range yard {
+		p, err := signal.Compile(m.Doc.Setup)
+		require.NoError(t, err)
+		var b bytes.Buffer
+		require.NoError(t, PDF(&b, sheet.Build(p).Fresh(), "A4", 1))
+		path := filepath.Join(t.TempDir(), "sheet.pdf")
+		require.NoError(t, os.WriteFile(path, b.Bytes(), 0o600))
+		out, err := exec.Command("pdftotext", "-layout", path, "-").Output()
+		require.NoError(t, err)
+		require.Contains(t, string(out), "page 2 of 2", m.Doc.Setup.Name)
+		require.Contains(t, string(out), "all other", m.Doc.Setup.Name)
+	}
+	require.Error(t, PDF(io.Discard, &sheet.Sheet{}, "A4 short", 1), "that is no paper")
 }

@@ -19,9 +19,9 @@ import (
 )
 
 // sheetOf writes the sheet of a revision, 0 for the newest; with since, only what
-// changed since that revision.
-func (m *models) sheetOf(ctx context.Context, id uuid.UUID, revision int, since *int) (*sheet.Sheet,
-	*store.Head, error) {
+// changed since that revision, else with short that of a fresh memory.
+func (m *models) sheetOf(ctx context.Context, id uuid.UUID, revision int, since *int,
+	short *bool) (*sheet.Sheet, *store.Head, error) {
 	build := func(number int) (*sheet.Sheet, *store.Head, error) {
 		var head *store.Head
 		var err error
@@ -40,8 +40,14 @@ func (m *models) sheetOf(ctx context.Context, id uuid.UUID, revision int, since 
 		return sheet.Build(p), head, nil
 	}
 	sh, head, err := build(revision)
-	if err != nil || since == nil || *since == 0 {
-		return sh, head, err
+	if err != nil {
+		return nil, nil, err
+	}
+	if since == nil || *since == 0 {
+		if short != nil && *short {
+			sh = sh.Fresh()
+		}
+		return sh, head, nil
 	}
 	old, _, err := build(*since)
 	if err != nil {
@@ -53,7 +59,7 @@ func (m *models) sheetOf(ctx context.Context, id uuid.UUID, revision int, since 
 // GetSheet gives what to key in.
 func (m *models) GetSheet(ctx context.Context,
 	r contract.GetSheetRequestObject) (contract.GetSheetResponseObject, error) {
-	sh, _, err := m.sheetOf(ctx, r.Id, 0, r.Params.Since)
+	sh, _, err := m.sheetOf(ctx, r.Id, 0, r.Params.Since, r.Params.Short)
 	if err != nil {
 		return nil, err
 	}
@@ -61,9 +67,9 @@ func (m *models) GetSheet(ctx context.Context,
 }
 
 // sheetFile writes a sheet as a file of a kind.
-func (m *models) sheetFile(ctx context.Context, id uuid.UUID, since *int, ending string,
+func (m *models) sheetFile(ctx context.Context, id uuid.UUID, since *int, short *bool, ending string,
 	write func(io.Writer, *sheet.Sheet, *store.Head) error) (*bytes.Buffer, *string, error) {
-	sh, head, err := m.sheetOf(ctx, id, 0, since)
+	sh, head, err := m.sheetOf(ctx, id, 0, since, short)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -78,7 +84,7 @@ func (m *models) sheetFile(ctx context.Context, id uuid.UUID, since *int, ending
 // GetSheetCSV gives it as a table.
 func (m *models) GetSheetCSV(ctx context.Context,
 	r contract.GetSheetCSVRequestObject) (contract.GetSheetCSVResponseObject, error) {
-	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "csv",
+	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, r.Params.Short, "csv",
 		func(w io.Writer, sh *sheet.Sheet, _ *store.Head) error { return appsheet.CSV(w, sh) })
 	if err != nil {
 		return nil, err
@@ -94,7 +100,7 @@ func (m *models) GetSheetPDF(ctx context.Context,
 	if r.Params.Paper != nil {
 		paper = string(*r.Params.Paper)
 	}
-	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "pdf",
+	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, r.Params.Short, "pdf",
 		func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
 			return appsheet.PDF(w, sh, paper, head.Number)
 		})
@@ -108,7 +114,7 @@ func (m *models) GetSheetPDF(ctx context.Context,
 // GetCarried gives it as one file that keeps ticks.
 func (m *models) GetCarried(ctx context.Context,
 	r contract.GetCarriedRequestObject) (contract.GetCarriedResponseObject, error) {
-	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, "html",
+	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, r.Params.Short, "html",
 		func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
 			things := appsheet.Things(sh)
 			text, err := json.Marshal(things)
@@ -163,7 +169,7 @@ func (m *models) carried(ctx context.Context, id uuid.UUID, of appsheet.Head) ([
 		}
 		return things, nil
 	}
-	sh, _, err := m.sheetOf(ctx, id, of.Revision, &of.Since)
+	sh, _, err := m.sheetOf(ctx, id, of.Revision, &of.Since, nil)
 	if err != nil {
 		return nil, err
 	}

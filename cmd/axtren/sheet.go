@@ -16,26 +16,33 @@ import (
 
 func sheetCommand() *cobra.Command {
 	var out, paper, since string
+	var short bool
 	cmd := &cobra.Command{
 		Use:   "sheet SETUP",
 		Short: "Write what to key in as CSV or PDF",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			return runSheet(cmd.OutOrStdout(), args[0], out, paper, since)
+			return runSheet(cmd.OutOrStdout(), args[0], out, paper, since, short)
 		},
 	}
 	cmd.Flags().StringVar(&out, "out", "", "file that ends in .csv or .pdf; left out: CSV on standard output")
 	cmd.Flags().StringVar(&paper, "paper", "A4", "of a PDF: A4 or A6")
 	cmd.Flags().StringVar(&since, "since", "", "older setup: only what changed since it")
+	cmd.Flags().BoolVar(&short, "short", false,
+		"from a fresh memory: only what differs from what it has by itself")
+	cmd.MarkFlagsMutuallyExclusive("since", "short")
 	return cmd
 }
 
-func runSheet(stdout io.Writer, path, out, paper, since string) error {
+func runSheet(stdout io.Writer, path, out, paper, since string, short bool) error {
 	p, err := load(path)
 	if err != nil {
 		return err
 	}
 	sh := sheet.Build(p)
+	if short {
+		sh = sh.Fresh()
+	}
 	if since != "" {
 		old, err := load(since)
 		if err != nil {

@@ -213,7 +213,7 @@ func (c *checker) pins() {
 			if out < 0 {
 				c.find("pin_empty", Warning, where, "give the pin a channel that an output is on",
 					"nothing is sent on channel %d, so pin %d of %s never gets a pulse", pin.Channel, pin.Pin,
-					setup.Called(rx.Label, rx.ID))
+					c.s.ReceiverLabel(rx))
 				continue
 			}
 			mode, _ := signal.LossOf(c.s, ref)
@@ -221,7 +221,7 @@ func (c *checker) pins() {
 				c.find("loss_not_kept", Warning, where,
 					"use a pin that can, another receiver, or another loss mode",
 					"%s asks for %s on signal loss; pin %d of %s cannot do that and will %s",
-					c.s.OutputLabel(out), loss.Mode, pin.Pin, setup.Called(rx.Label, rx.ID), mode)
+					c.s.OutputLabel(out), loss.Mode, pin.Pin, c.s.ReceiverLabel(rx), mode)
 			}
 			c.boxes(ref, mode)
 		}

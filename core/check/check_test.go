@@ -42,8 +42,8 @@ func TestFindings(t *testing.T) {
 			"step_box, steps: 3, loss: 1}]"},
 		{"loss_not_kept", "receivers[0].pins[0]", controls +
 			"mixes: [{to: o, from: a}]\noutputs: [{id: o, channel: 1, loss: {mode: preset, value: " +
-			"0}}]\nreceivers: [{id: r, failsafe: {can: [preset], preset_pins: [3]}, pins: [{pin: 1, " +
-			"channel: 1}, {pin: 3, channel: 1}]}]"},
+			"0}}]\nreceivers: [{id: r, failsafe: {can: [preset], preset_pins: [5]}, pins: [{pin: 1, " +
+			"channel: 1}, {pin: 5, channel: 1}]}]"},
 		{"cut_short", "outputs[0]",
 			controls + "mixes: [{to: o, from: a}, {to: o, from: b, gain: 60, when: s.up}]\noutputs: [{id: " +
 				"o, channel: 1}]"},

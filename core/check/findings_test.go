@@ -131,7 +131,7 @@ var samples = []sample{
 	{name: "a loss position that the pin cannot keep", mixes: "{to: o, from: a}",
 		outputs: "{id: o, channel: 1, loss: {mode: preset, value: 0}}",
 		devices: "{id: m, on: r.1, kind: esc}",
-		more: "receivers: [{id: r, failsafe: {can: [preset], preset_pins: [3]}, pins: [{pin: 1, channel: " +
+		more: "receivers: [{id: r, failsafe: {can: [preset], preset_pins: [5]}, pins: [{pin: 1, channel: " +
 			"1}, {pin: 9, channel: 40}]}]", want: []string{"loss_not_kept receivers[0].pins[0]",
 			"goes_on_at_loss outputs[0].loss"}},
 	{name: "a loss position beyond the end", mixes: "{to: o, from: a}",

@@ -158,7 +158,7 @@ func (b *builder) hangsOn(i int) (part, receiver string) {
 	part, receiver = "Nothing yet", "No receiver"
 	for _, pin := range b.p.Routes[i].Pins {
 		rx := &b.s.Receivers[pin.Receiver]
-		receiver = setup.Called(rx.Label, rx.ID)
+		receiver = b.s.ReceiverLabel(rx)
 		for _, k := range b.s.OnPin(pin.PinRef) {
 			if part = b.s.Devices[k].PartKind().Group; part != "Servos" {
 				return part, receiver

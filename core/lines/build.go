@@ -115,7 +115,7 @@ func (b *builder) power() {
 	add("link", "Signal", "down", "up")
 	b.view.Power[1].Words = []string{"cut", "arrives"}
 	for _, rx := range b.s.Receivers {
-		add(string(rx.ID), setup.Called(rx.Label, rx.ID), "off", "on")
+		add(string(rx.ID), b.s.ReceiverLabel(&rx), "off", "on")
 	}
 	b.view.Sending, b.view.Up = b.place(b.p.SendingSlot()), b.place(b.p.UpSlot())
 	b.view.StartCheck = []string{}
@@ -321,7 +321,7 @@ func (b *builder) pinName(ref setup.PinRef) string {
 	if len(b.s.Receivers) == 1 {
 		return fmt.Sprintf("pin %d", rx.Pins[ref.Pin].Pin)
 	}
-	return fmt.Sprintf("%s, pin %d", setup.Called(rx.Label, rx.ID), rx.Pins[ref.Pin].Pin)
+	return fmt.Sprintf("%s, pin %d", b.s.ReceiverLabel(rx), rx.Pins[ref.Pin].Pin)
 }
 
 func (b *builder) partsOn(ref setup.PinRef) string {

@@ -485,7 +485,7 @@ func (f *former) pinChoices(optional bool) []Choice {
 	for _, rx := range f.s.Receivers {
 		for _, pin := range rx.Pins {
 			list = append(list, Choice{Value: fmt.Sprintf("%s.%d", rx.ID, pin.Pin),
-				Label: fmt.Sprintf("%s, pin %d (channel %d)", setup.Called(rx.Label, rx.ID), pin.Pin,
+				Label: fmt.Sprintf("%s, pin %d (channel %d)", f.s.ReceiverLabel(&rx), pin.Pin,
 					pin.Channel)})
 		}
 	}

@@ -133,6 +133,23 @@ func (s *Setup) Label(part Item) string {
 	return Called(label, id)
 }
 
+// ReceiverLabel is what a person calls a receiver: by its label, else as the only one, or as
+// the second.
+func (s *Setup) ReceiverLabel(rx *Receiver) string {
+	if rx.Label != "" {
+		return rx.Label
+	}
+	if len(s.Receivers) == 1 {
+		return "Receiver"
+	}
+	for i := range s.Receivers {
+		if s.Receivers[i].ID == rx.ID {
+			return fmt.Sprintf("Receiver %d", i+1)
+		}
+	}
+	return "Receiver"
+}
+
 // PartName names a part by its list and its id: logic/horn, controls/turn; empty where it
 // has no id.
 func (s *Setup) PartName(part Item) string {

@@ -82,10 +82,12 @@ func (b *builder) steps() Section {
 			more += ", repeats each " + words.Short(st.RepeatS) + " s while held"
 		}
 		sec.Items = append(sec.Items, Item{part: string(st.ID), field: "steps", What: name,
-			Value: fmt.Sprintf("%d steps", len(st.Steps)), Note: strings.Join(ways, ", ") + more})
+			Value: fmt.Sprintf("%d steps", len(st.Steps)), Note: strings.Join(ways, ", ") + more,
+			group: string(st.ID), name: name})
 		for _, step := range st.Steps {
 			sec.Items = append(sec.Items, Item{part: string(st.ID), field: "step/" + string(step.Name),
-				What: name + ", " + step.Name.Words(), Value: words.SignedShort(step.Value)})
+				What: name + ", " + step.Name.Words(), Value: words.SignedShort(step.Value),
+				group: string(st.ID), name: name, detail: step.Name.Words()})
 		}
 	}
 	for i := range b.s.Sequences {
@@ -126,7 +128,8 @@ func (b *builder) starting() Section {
 		}
 		sec.Items = append(sec.Items, Item{part: string(e.Control), field: "is",
 			What:  "sends nothing before " + b.s.ControlLabel(b.s.Item(e.Control).Index) + " is at",
-			Value: value})
+			Value: value, group: "start check", name: "sends nothing before",
+			detail: b.s.ControlLabel(b.s.Item(e.Control).Index) + " is at"})
 	}
 	for _, a := range b.s.Announcements {
 		note := "not at power-on"

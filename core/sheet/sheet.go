@@ -25,7 +25,8 @@ type Sheet struct {
 	Cuts  string `json:"cuts"`  // what its menus do to the link; empty where that is not known
 	// the revision that it tells the changes from; 0: of no kept model, or all of it
 	Since    int       `json:"since"`
-	Only     string    `json:"only"` // that it has only what changed, in words; empty: all of it
+	Only     string    `json:"only"`  // that it has only what changed, in words; empty: all of it
+	Short    bool      `json:"short"` // it is for a memory in which nothing has been keyed in yet
 	Sections []Section `json:"sections"`
 
 	outputs []lossOf // each output with what it does on a lost signal
@@ -62,7 +63,17 @@ type Item struct {
 	part, field string // what the key is made of
 	pins        string // Channels: the pins that carry it
 	bare        string // what is keyed in, without anything that is only called so
+
+	// for the sheet of a fresh memory
+	usual  bool   // such a memory has it by itself
+	group  string // what is keyed in together has one, and becomes one thing called name
+	name   string
+	sub    string // a part of that which has several: the way of a control
+	detail string // what it is of that: stick forward
 }
+
+// made is what stands for the control of a channel that has none of its own.
+const made = "by mixes"
 
 // Build writes the sheet of a compiled setup.
 func Build(p *signal.Program) *Sheet {
@@ -309,10 +320,11 @@ func (b *builder) memory() Section {
 	sec := Section{Key: "memory", Title: "Memory", Note: "Receiver off while the memory is changed."}
 	if m := b.s.Craft.Memory; m > 0 {
 		sec.Items = append(sec.Items, Item{part: "model", field: "number", What: "memory",
-			Value: fmt.Sprint(m)})
+			Value: fmt.Sprint(m), group: "memory", name: "memory"})
 	}
 	if b.s.Name != "" {
-		sec.Items = append(sec.Items, Item{part: "model", field: "name", What: "name", Value: b.s.Name})
+		sec.Items = append(sec.Items, Item{part: "model", field: "name", What: "name", Value: b.s.Name,
+			group: "memory", name: "name", detail: "named"})
 	}
 	return sec
 }
@@ -322,7 +334,7 @@ func (b *builder) channels() Section {
 		var pins, ids []string
 		for _, ref := range b.s.Carriers(i) {
 			rx, pin := b.s.Pin(ref)
-			pins = append(pins, fmt.Sprintf("%s, pin %d%s", setup.Called(rx.Label, rx.ID), pin.Pin,
+			pins = append(pins, fmt.Sprintf("%s, pin %d%s", b.s.ReceiverLabel(rx), pin.Pin,
 				b.chains(ref)))
 			ids = append(ids, fmt.Sprintf("%s.%d", rx.ID, pin.Pin))
 		}
@@ -361,7 +373,7 @@ func (b *builder) control(o *setup.Output) string {
 			name = b.s.ControlLabel(c)
 			continue
 		}
-		return "by mixes"
+		return made
 	}
 	if name == "" {
 		return "nothing"
@@ -374,7 +386,7 @@ func (b *builder) directions() Section {
 		if o.Reverse {
 			return []Item{{field: "reverse", Value: "reversed", Joint: "turn"}}
 		}
-		return []Item{{field: "reverse", Value: "normal", Joint: "turn"}}
+		return []Item{{field: "reverse", Value: "normal", Joint: "turn", usual: true}}
 	})}
 }
 
@@ -406,10 +418,13 @@ func (b *builder) ends() (sec Section) {
 		var items []Item
 		for k, e := range travel.KeyedEnds(b.s, i) {
 			item := Item{field: e.Field, What: b.s.OutputLabel(i) + ", " + e.Side,
-				Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends"}
+				Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends",
+				usual: e.Typed == 100, group: string(b.s.Outputs[i].ID), name: b.s.OutputLabel(i),
+				detail: e.Side}
 			if can := b.s.Transmitter.Can; can != nil && can.EndpointMax != nil &&
 				math.Abs(e.Typed) > *can.EndpointMax {
 				item.Note = fmt.Sprintf("this transmitter goes to %s only", words.Short(*can.EndpointMax))
+				item.usual = false
 			}
 			if e.Typed < 0 {
 				item.Note = "lies beyond the place the transmitter counts from; most sets cannot key this in"
@@ -428,7 +443,8 @@ func (b *builder) feel() Section {
 		add := func(field, what, value string) {
 			sec.Items = append(sec.Items, Item{part: string(d.ID), field: field,
 				What: b.s.DemandLabel(i) + ", " + what, Value: value, Line: line,
-				Joint: "demand/" + string(d.ID)})
+				Joint: "demand/" + string(d.ID), usual: field == "rate" && d.Rate == 100,
+				group: string(d.ID), name: b.s.DemandLabel(i), detail: what})
 		}
 		if d.Deadband != 0 {
 			add("deadband", "dead band", words.Short(d.Deadband))
@@ -500,7 +516,9 @@ func (b *builder) mixes() Section {
 		sec.Items = append(sec.Items, Item{part: id, field: "gain", Channel: b.s.Outputs[out].Channel,
 			Line: string(m.To),
 			What: words.Source(b.s, m.From) + " to " + b.s.OutputLabel(out), Value: value,
-			Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k)})
+			Note: strings.Join(notes, ", "), Joint: fmt.Sprintf("term/%s/%d", m.To, k),
+			usual: b.plainChoice(k), group: string(m.To), name: b.s.OutputLabel(out),
+			detail: words.Source(b.s, m.From)})
 	}
 	return sec
 }
@@ -547,9 +565,10 @@ func (b *builder) loss() Section {
 			if o.Loss == nil {
 				return nil
 			}
-			item := Item{field: "loss", Value: b.lossWords(o), Joint: "pin"}
+			item := Item{field: "loss", Value: b.lossWords(o), Joint: "pin", group: b.lossWords(o),
+				name: b.s.OutputLabel(b.s.Item(o.ID).Index)}
 			if o.Loss.Mode == "preset" {
-				item.US, item.Note = b.us(*o.Loss.Value), "counted "+travel.Name(b.lossScale(o))
+				item.US, item.Note = b.us(*o.Loss.Value), menuCounts+travel.Name(b.lossScale(o))
 			}
 			return []Item{item}
 		})}

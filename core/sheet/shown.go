@@ -23,11 +23,20 @@ const settleFrames = 700
 // quick is how soon a reading is there without a word about it, in seconds.
 const quick = 0.3
 
+// What begins what is said of the scale of a reading, and of a loss position.
+const (
+	displayCounts = "display counts "
+	menuCounts    = "counted "
+)
+
 // stance is one way to hold the controls.
 type stance struct {
 	key   string // control/position
 	words string
 	hands signal.Hands
+
+	control string // what is moved; empty: nothing
+	way     string // which way
 }
 
 // shown plays every stance in which one control is moved, and says what the set's
@@ -83,7 +92,8 @@ func (b *builder) stances(rest signal.Hands) []stance {
 			}
 			hands := append(signal.Hands(nil), rest...)
 			hands[at] = v
-			list = append(list, stance{string(c.ID) + "/" + key, b.s.ControlLabel(i) + ": " + words, hands})
+			list = append(list, stance{string(c.ID) + "/" + key, b.s.ControlLabel(i) + ": " + words, hands,
+				b.s.ControlLabel(i), words})
 		}
 		if c.Axis != nil {
 			plus, minus := c.Plus, c.Minus
@@ -171,9 +181,14 @@ func (b *builder) readings(one stance, st *signal.State, moving []bool, after, r
 		item := Item{part: one.key, field: string(o.ID), Channel: o.Channel, Line: string(o.ID),
 			Joint: "out/" + string(o.ID) + "/pulse", What: one.words + " → " + b.s.OutputLabel(i),
 			Value: travel.Write(sc, 100*(us-pulse.CentreUS)/pulse.HalfSpanUS, pulse),
-			US:    strings.TrimSuffix(words.Figure(us), ".0"), Note: "display counts " + travel.Name(sc)}
+			US:    strings.TrimSuffix(words.Figure(us), ".0"), Note: displayCounts + travel.Name(sc)}
 		if sc.Word == "us" {
 			item.Note = ""
+		}
+		item.group, _, _ = strings.Cut(one.key, "/")
+		item.name, item.sub, item.detail = one.control, one.way, b.s.OutputLabel(i)
+		if one.control == "" {
+			item.name = one.words
 		}
 		if after != nil && after[i] > quick {
 			item.Note = strings.TrimPrefix(item.Note+"; there after "+words.Short(math.Round(after[i]*10)/10)+

@@ -135,7 +135,7 @@ func TestWhatHasNoAim(t *testing.T) {
 func TestAskAsksWhatAFrameWould(t *testing.T) {
 	paths, err := filepath.Glob("../../demo/*.yaml")
 	require.NoError(t, err)
-	require.Len(t, paths, 5)
+	require.Len(t, paths, 7)
 	for _, path := range paths {
 		text, err := os.ReadFile(path)
 		require.NoError(t, err)

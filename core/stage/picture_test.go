@@ -33,7 +33,7 @@ func TestEachCraftLooksLikeItself(t *testing.T) {
 	all := shown(t)
 	for name, want := range map[string][2]string{
 		"Marram": {"above", "boat"}, "Stoat": {"above", "tracked"}, "Alder": {"above", "truck"},
-		"Pipit": {"above", "car"}, "Gannet": {"side", "portal"},
+		"Pipit": {"above", "car"}, "Gannet": {"side", "portal"}, "Wader": {"side", "amphibian"},
 		"new boat": {"above", "boat"}, "new tracked": {"above", "tracked"}, "new car": {"above", "car"},
 		"new truck": {"above", "truck"}, "new construction": {"side", "tracks"},
 		"new submarine": {"side", "submarine"}, "new amphibian": {"side", "amphibian"},

@@ -50,9 +50,10 @@ func FollowsStick(s *setup.Setup) (stick, known bool) {
 }
 
 // StickWays says in words which way the hand goes for more than 0 asked of
-// output i, and which way for less: those of the control in its first mix.
+// output i, and which way for less: those of the control in its first mix. What no hand
+// moves directly has an upper and a lower end.
 func StickWays(s *setup.Setup, i int) (plus, minus string) {
-	plus, minus = "stick +", "stick −"
+	plus, minus = "upper end", "lower end"
 	mixes := s.MixesTo(i)
 	if mixes == nil {
 		return plus, minus

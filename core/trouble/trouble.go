@@ -166,7 +166,7 @@ func (l *looker) silent() {
 		rx := &l.s.Receivers[pin.Receiver]
 		if hand, ok := l.p.Hand(string(rx.ID)); ok && l.st.At(l.p.HandSlot(hand)) == 0 {
 			l.add(l.own("pin"), "receivers/"+string(rx.ID), true, "turn it on", "the receiver %s is off",
-				setup.Called(rx.Label, rx.ID))
+				l.s.ReceiverLabel(rx))
 		}
 	}
 }
@@ -266,7 +266,7 @@ func (l *looker) exchanged() {
 		l.add(l.own("pin"), "receivers/"+string(rx.ID), false,
 			"compare with the lead on the model: the lead in this pin, and the channel of the output",
 			"channel %d comes out at %s, pin %d",
-			l.out.Channel, setup.Called(rx.Label, rx.ID), rx.Pins[pin.Pin].Pin)
+			l.out.Channel, l.s.ReceiverLabel(rx), rx.Pins[pin.Pin].Pin)
 	}
 	if len(l.route.Pins) == 0 {
 		l.add(l.own("pin"), l.part(), true, "give a pin its channel", "no pin carries channel %d",

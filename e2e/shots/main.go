@@ -77,7 +77,7 @@ func to(p *rig.Page, place string) error {
 func walk(p *rig.Page, url string, shot func(string) error) error {
 	for _, step := range []func() error{
 		func() error { return p.Go(url) },
-		func() error { return p.Wait("document.querySelectorAll('main li h2').length === 5") },
+		func() error { return p.Wait("document.querySelectorAll('main li h2').length === 7") },
 		func() error { return p.Wait("document.fonts.ready.then(() => true)") },
 		func() error { return shot("models") },
 		func() error { return p.Click("[aria-label='Open Stoat']") },

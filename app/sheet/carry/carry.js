@@ -91,6 +91,7 @@
   const qr = element('canvas', '', 'qr')
 
   const show = () => {
+    groups.forEach((fit) => fit())
     const done = columns.map((word, c) => `${ticks[c].filter(Boolean).length} ${word}`)
     count.textContent = `${done.join(', ')}, of ${things.length}`
     codeText.textContent = code()
@@ -112,13 +113,15 @@
     line.append(element('span', item.channel ? String(item.channel) : '', 'ch'))
     const what = element('span', item.what, 'what')
     if (item.note) what.append(element('span', ` ${item.note}`, 'soft'))
-    line.append(what, element('span', item.value, 'value'), element('span', item.us && item.us !== item.value ? `${item.us} µs` : '', 'soft'))
+    line.append(what, element('span', item.value, item.value.length > 24 ? 'value long' : 'value'), element('span', item.us && item.us !== item.value ? `${item.us} µs` : '', 'soft'))
     const boxes = element('div', '', 'ticks')
     columns.forEach((word, c) => {
       const label = element('label')
       const tick = document.createElement('input')
       tick.type = 'checkbox'
       tick.checked = ticks[c][place]
+      tick.dataset.place = place
+      tick.dataset.column = c
       tick.setAttribute('aria-label', `${item.what}, ${word}`)
       tick.addEventListener('change', () => {
         ticks[c][place] = tick.checked
@@ -130,6 +133,32 @@
     })
     box.append(line, boxes)
     return box
+  }
+
+  /** The boxes of a section that tick all in it. */
+  const groups = []
+  const group = (section, first) => {
+    const boxes = element('div', 'all of these:', 'ticks all')
+    columns.forEach((word, c) => {
+      const label = element('label')
+      const tick = document.createElement('input')
+      tick.type = 'checkbox'
+      tick.setAttribute('aria-label', `${section.title}, all ${word}`)
+      const own = () => ticks[c].slice(first, first + section.items.length)
+      tick.addEventListener('change', () => {
+        for (let i = 0; i < section.items.length; i++) ticks[c][first + i] = tick.checked
+        for (const one of document.querySelectorAll(`[data-column='${c}']`)) one.checked = ticks[c][one.dataset.place]
+        keep()
+        show()
+      })
+      groups.push(() => {
+        tick.checked = own().every(Boolean)
+        tick.indeterminate = !tick.checked && own().some(Boolean)
+      })
+      label.append(tick, word)
+      boxes.append(label)
+    })
+    return boxes
   }
 
   const file = () => {
@@ -145,12 +174,12 @@
   main.append(element('p', [sheet.about, sheet.set, `revision ${revision}`].filter(Boolean).join(' · '), 'soft'))
   if (sheet.only) main.append(element('p', sheet.only))
   main.append(element('p', sheet.defer))
-  if (sheet.saves) main.append(element('p', `This set keeps a change: ${sheet.saves}.`))
+  if (sheet.saves) main.append(element('p', `This transmitter keeps a change: ${sheet.saves}.`))
   if (sheet.cuts) main.append(element('p', sheet.cuts))
   main.append(told, count)
   let place = 0
   for (const section of sheet.sections) {
-    main.append(element('h2', section.title))
+    main.append(element('h2', section.title), group(section, place))
     if (section.caution) main.append(element('p', section.caution, 'caution'))
     if (section.note) main.append(element('p', section.note, 'soft'))
     for (const item of section.items) main.append(thing(item, place++))

@@ -726,6 +726,8 @@ export interface components {
             from?: components["schemas"]["Reason"][];
         };
         Sheet: {
+            /** @description It is for a memory in which nothing has been keyed in yet */
+            short: boolean;
             name: string;
             about: string;
             set: string;
@@ -1496,6 +1498,8 @@ export interface components {
     parameters: {
         /** @description Only what changed since this revision; 0 or left out for all */
         Since: number;
+        /** @description From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for */
+        Short: boolean;
         ModelID: string;
         /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */
         IfMatch: string;
@@ -2262,6 +2266,8 @@ export interface operations {
             query?: {
                 /** @description Only what changed since this revision; 0 or left out for all */
                 since?: components["parameters"]["Since"];
+                /** @description From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for */
+                short?: components["parameters"]["Short"];
             };
             header?: never;
             path: {
@@ -2288,6 +2294,8 @@ export interface operations {
             query?: {
                 /** @description Only what changed since this revision; 0 or left out for all */
                 since?: components["parameters"]["Since"];
+                /** @description From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for */
+                short?: components["parameters"]["Short"];
             };
             header?: never;
             path: {
@@ -2315,6 +2323,8 @@ export interface operations {
             query?: {
                 /** @description Only what changed since this revision; 0 or left out for all */
                 since?: components["parameters"]["Since"];
+                /** @description From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for */
+                short?: components["parameters"]["Short"];
                 paper?: "A4" | "A6";
             };
             header?: never;
@@ -2343,6 +2353,8 @@ export interface operations {
             query?: {
                 /** @description Only what changed since this revision; 0 or left out for all */
                 since?: components["parameters"]["Since"];
+                /** @description From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for */
+                short?: components["parameters"]["Short"];
             };
             header?: never;
             path: {

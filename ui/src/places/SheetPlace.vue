@@ -2,6 +2,7 @@
 /**
  * Sheet: what to key in, in order, to print or to carry; what was ticked on a carried one comes home here.
  */
+import { useStorage } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
 
@@ -15,15 +16,17 @@ const sheet = shallowRef<Sheet>()
 const problem = shallowRef<Problem>()
 const ticked = shallowRef<Ticked[]>([])
 const since = shallowRef(0)
+/** For a memory in which nothing has been keyed in yet: the shorter one. */
+const short = useStorage('axtren-sheet-short', true)
 const code = shallowRef('')
 const codeProblem = shallowRef<Problem>()
 const scanning = shallowRef('')
 
 /** The newest sheet that was ticked off throughout: what changed since is all there is to do. */
 const done = computed(() => ticked.value.find((t) => t.keyed === t.of))
-const params = computed(() => ({ path: { id: props.id }, query: { since: since.value } }))
+const params = computed(() => ({ path: { id: props.id }, query: { since: since.value, short: short.value } }))
 const link = (ending: string, more = '') =>
-  `/api/models/${props.id}/sheet.${ending}?since=${since.value}${more}`
+  `/api/models/${props.id}/sheet.${ending}?since=${since.value}&short=${short.value}${more}`
 
 async function load() {
   try {
@@ -34,7 +37,7 @@ async function load() {
     problem.value = unreachable
   }
 }
-watch(() => [props.id, bench.model?.revision, since.value], load, { immediate: true })
+watch(() => [props.id, bench.model?.revision, since.value, short.value], load, { immediate: true })
 
 async function listTicked() {
   const answer = await api
@@ -118,7 +121,7 @@ const print = () => window.print()
 </script>
 
 <template>
-  <article v-if="sheet" class="sheet">
+  <article v-if="sheet" class="sheet" :class="{ short: sheet.short }">
     <header>
       <div>
         <h2>{{ sheet.name }}, what to key in</h2>
@@ -140,8 +143,18 @@ const print = () => window.print()
       />
       only what changed since revision {{ done.revision }}, which was ticked off</label
     >
+    <fieldset v-if="since === 0" class="kinds">
+      <legend class="unseen">How much of it</legend>
+      <label
+        ><input v-model="short" type="radio" name="short" :value="true" /> from a fresh memory: what differs
+        from what it has by itself</label
+      >
+      <label><input v-model="short" type="radio" name="short" :value="false" /> everything</label>
+    </fieldset>
     <p class="saves">{{ sheet.defer }}</p>
-    <p v-if="sheet.saves" class="saves"><strong>This set keeps a change:</strong> {{ sheet.saves }}.</p>
+    <p v-if="sheet.saves" class="saves">
+      <strong>This transmitter keeps a change:</strong> {{ sheet.saves }}.
+    </p>
     <p v-if="sheet.cuts" class="saves">{{ sheet.cuts }}</p>
     <p v-if="sheet.since && !sheet.sections.length" class="saves">
       Nothing to key in has changed since revision {{ sheet.since }}.
@@ -155,7 +168,7 @@ const print = () => window.print()
           <tr>
             <th scope="col" class="ch">Ch</th>
             <th scope="col">What</th>
-            <th scope="col" class="num">Key in</th>
+            <th scope="col" class="num value">Key in</th>
             <th scope="col" class="num">µs</th>
             <th scope="col">Note</th>
           </tr>
@@ -164,7 +177,7 @@ const print = () => window.print()
           <tr v-for="item in section.items" :key="item.key">
             <td class="fig ch">{{ item.channel || '' }}</td>
             <td>{{ item.what }}</td>
-            <td class="num value" :class="{ fig: isFigure(item.value) }">
+            <td class="num value" :class="{ fig: isFigure(item.value) && !sheet.short }">
               <RouterLink
                 v-if="item.line && item.joint"
                 class="why"
@@ -262,6 +275,33 @@ h3 {
 .why {
   color: inherit;
   text-decoration-color: var(--rule);
+}
+
+.short .value {
+  width: 46%;
+  text-align: left;
+}
+
+.kinds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 22px;
+  margin: 6px 0;
+  padding: 0;
+  border: 0;
+}
+
+.kinds label {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 40px;
+}
+
+.kinds input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--petrol);
 }
 
 .button.strong {

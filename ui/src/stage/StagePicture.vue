@@ -109,8 +109,9 @@ const scaleWords = computed(() =>
       v-if="placed"
       ref="frame"
       :viewBox="view"
-      role="img"
-      :aria-label="words"
+      :role="still ? undefined : 'img'"
+      :aria-hidden="still"
+      :aria-label="still ? undefined : words"
       :class="{ side: !above, still }"
     >
       <pattern
