@@ -140,7 +140,7 @@ func TestWhatIsPrintedIsWhole(t *testing.T) {
 		p.goes(err)
 		out := filepath.Join(t.TempDir(), "print.pdf")
 		require.NoError(t, os.WriteFile(out, pdf, 0o600))
-		text, err := exec.Command("pdftotext", out, "-").Output()
+		text, err := exec.Command("pdftotext", "-raw", out, "-").Output()
 		require.NoError(t, err)
 		all := strings.Join(strings.Fields(string(text)), " ")
 		for _, thing := range things {

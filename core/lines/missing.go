@@ -12,9 +12,9 @@ func Missing(p *signal.Program) []string {
 	case 0:
 		return []string{}
 	case 1:
-		return []string{"1 claim"}
+		return []string{"one thing that must always hold"}
 	default:
-		return []string{fmt.Sprintf("%d claims", n)}
+		return []string{fmt.Sprintf("%d things that must always hold", n)}
 	}
 }
 

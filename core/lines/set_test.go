@@ -142,13 +142,14 @@ func TestValuesThatDoNotFit(t *testing.T) {
 // TestNumbersAsTheyAreTyped: what people write, and nothing that only a program would.
 func TestNumbersAsTheyAreTyped(t *testing.T) {
 	for text, want := range map[string]float64{"−12,5": -12.5, " +3 ": 3, ".5": 0.5, "5.": 5, "-0": 0,
-		"007": 7} {
+		"007": 7, "1 500": 1500, "12\u202f345 678,5": 12345678.5, "–30": -30,
+	} {
 		v, ok := words.Number(text)
 		require.True(t, ok, text)
 		require.InDelta(t, want, v, 0, text)
 	}
-	for _, text := range []string{"", "-", ".", "1e3", "0x10", "1_000", "ten", "1 2", "--1", "+-1", "∞",
-		"NaN"} {
+	for _, text := range []string{"", "-", ".", "1e3", "0x10", "1_000", "ten", "1 2", "1 50", "1 5000", "--1",
+		"+-1", "∞", "NaN"} {
 		_, ok := words.Number(text)
 		require.False(t, ok, text)
 	}

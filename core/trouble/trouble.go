@@ -51,7 +51,7 @@ func Causes(p *signal.Program, st *signal.State, complaint, output string) []Cau
 	l := &looker{p: p, s: p.Setup(), st: st, i: item.Index, out: &p.Setup().Outputs[item.Index],
 		route: &p.Routes[item.Index], behind: p.Setup().Graph().Behind(item)}
 	looks := map[string][]func(){
-		"nothing": {l.silent, l.undriven, l.conditions, l.noPin, l.noGain, l.narrow, l.deviceWaits,
+		"nothing": {l.silent, l.undriven, l.hands, l.conditions, l.noPin, l.noGain, l.narrow, l.deviceWaits,
 			l.direction, l.learned, l.exchanged},
 		"wrong_way": {l.direction, l.signs, l.falling, l.swapped, l.exchanged},
 		"short": {l.stops, l.noGain, l.gains, l.rates, l.shared, l.slow, l.learned, l.narrowLink,
@@ -120,8 +120,19 @@ func (l *looker) add(joint, part string, now bool, look, what string, args ...an
 		place = "functions"
 	}
 	l.found = append(l.found, Cause{Line: string(l.out.ID), Joint: joint, Part: part, Place: place,
-		What: fmt.Sprintf(what, args...), Look: look, Now: now})
+		What: sentence(fmt.Sprintf(what, args...)), Look: sentence(look), Now: now})
 }
+
+// sentence writes words as a sentence of their own.
+func sentence(text string) string {
+	if text == "" {
+		return ""
+	}
+	return words.Capital(text) + "."
+}
+
+// name is what a person calls the function.
+func (l *looker) name() string { return l.s.OutputLabel(l.i) }
 
 func (l *looker) own(joint string) string { return "out/" + string(l.out.ID) + "/" + joint }
 func (l *looker) part() string            { return "outputs/" + string(l.out.ID) }
@@ -155,17 +166,17 @@ func (l *looker) silent() {
 	switch {
 	case len(l.p.WaitsFor(l.st)) > 0:
 		l.add(l.own(signal.JointPulse), "", true,
-			"beside the sticks it says which controls to bring to their place",
-			"the transmitter waits for its start check")
+			"bring them to their places; what is missing stands beside the sticks",
+			"the transmitter sends nothing yet: it waits until %s", l.waits())
 	case !l.p.Sending(l.st):
 		l.add(l.own(signal.JointPulse), "", true, "turn it on", "the transmitter is off")
 	case l.st.At(l.p.UpSlot()) == 0:
-		l.add(l.own("pin"), "", true, "bring the signal back", "the signal is cut")
+		l.add(l.own("pin"), "", true, "let it arrive again, beside the sticks", "the signal is cut")
 	}
 	for _, pin := range l.route.Pins {
 		rx := &l.s.Receivers[pin.Receiver]
 		if hand, ok := l.p.Hand(string(rx.ID)); ok && l.st.At(l.p.HandSlot(hand)) == 0 {
-			l.add(l.own("pin"), "receivers/"+string(rx.ID), true, "turn it on", "the receiver %s is off",
+			l.add(l.own("pin"), "receivers/"+string(rx.ID), true, "turn it on", "%s is off",
 				l.s.ReceiverLabel(rx))
 		}
 	}
@@ -173,7 +184,8 @@ func (l *looker) silent() {
 
 func (l *looker) undriven() {
 	if len(l.route.Terms) == 0 {
-		l.add(l.own("turn"), l.part(), true, "say what moves it", "nothing moves this function yet")
+		l.add(l.own("turn"), l.part(), true, "add a source to it, in Functions",
+			"nothing moves %s yet", l.name())
 	}
 }
 
@@ -185,7 +197,7 @@ func (l *looker) conditions() {
 		}
 		holds := l.st.At(t.Weight)
 		l.add(fmt.Sprintf("while/%d", t.Mix), mixPart(m), holds == 0,
-			"see what its condition looks at, and move that", "%s counts only while %s, which is %s now",
+			"bring that about with your hands, then try again", "%s counts only while %s, and that is %s now",
 			words.Source(l.s, m.From), words.Truth(l.s, *m.When), yesNo(holds != 0))
 	}
 }
@@ -194,8 +206,8 @@ func (l *looker) noPin() {
 	parts := 0
 	l.devices(func(int, *setup.Device, signal.PinRoute) { parts++ })
 	if len(l.route.Pins) > 0 && parts == 0 {
-		l.add(l.own("pin"), "", true, "plug the part into the pin, here and on the model",
-			"nothing is plugged into its pin")
+		l.add(l.own("pin"), "", true, "plug the part in, here in Kit and on the model",
+			"nothing is plugged into the pin of %s", l.name())
 	}
 }
 
@@ -203,8 +215,8 @@ func (l *looker) noGain() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		if m.Gain.Pos == 0 || m.Gain.Neg == 0 {
-			l.add(l.sum(), mixPart(m), true, "give it a gain", "the gain of %s is 0",
-				words.Source(l.s, m.From))
+			l.add(l.sum(), mixPart(m), true, "give it a gain", "%s has a gain of 0 in %s",
+				words.Source(l.s, m.From), l.name())
 		}
 		if m.Combine == "times" || m.Combine == "instead" {
 			l.add(l.sum(), mixPart(m), false, "see whether it is meant to take the place of the others",
@@ -222,7 +234,7 @@ func (l *looker) noGain() {
 // narrow finds ends that leave no way.
 func (l *looker) narrow() {
 	if l.out.High-l.out.Centre < 10 || l.out.Centre-l.out.Low < 10 {
-		l.add(l.own("ends"), l.part(), true, "open the ends", "the ends leave only %s … %s",
+		l.add(l.own("ends"), l.part(), true, "open the ends", "the ends of %s leave it only %s … %s", l.name(),
 			words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
 	}
 }
@@ -235,7 +247,8 @@ func (l *looker) deviceWaits() {
 			if spec.NeedsNeutral {
 				asked := math.Abs(l.st.At(pin.US)-spec.LearnedUS.Neutral) > spec.DeadUS
 				l.add(joint, part, asked && l.st.At(pin.US) > 0 && l.st.At(l.p.Devices[k].Value) == 0,
-					"let the stick rest in the middle once", "%s waits for neutral after power-on",
+					"let the stick rest in the middle once, then push it",
+					"%s waits for neutral after power-on",
 					setup.Called(d.Label, d.ID))
 			}
 			if spec.Reverse == "none" {
@@ -264,13 +277,13 @@ func (l *looker) exchanged() {
 	for _, pin := range l.route.Pins {
 		rx := &l.s.Receivers[pin.Receiver]
 		l.add(l.own("pin"), "receivers/"+string(rx.ID), false,
-			"compare with the lead on the model: the lead in this pin, and the channel of the output",
+			"compare with the model: is its lead in that pin, the right way round",
 			"channel %d comes out at %s, pin %d",
 			l.out.Channel, l.s.ReceiverLabel(rx), rx.Pins[pin.Pin].Pin)
 	}
 	if len(l.route.Pins) == 0 {
-		l.add(l.own("pin"), l.part(), true, "give a pin its channel", "no pin carries channel %d",
-			l.out.Channel)
+		l.add(l.own("pin"), l.part(), true, "give a pin that channel, in Kit",
+			"no pin carries channel %d, on which %s goes out", l.out.Channel, l.name())
 	}
 }
 
@@ -278,14 +291,14 @@ func (l *looker) exchanged() {
 
 func (l *looker) direction() {
 	l.add(l.own("turn"), l.part(), false, "reverse it, or set it back to normal",
-		"the direction of this function is %s", words.Reversed(l.out.Reverse))
+		"the direction of %s is %s", l.name(), words.Reversed(l.out.Reverse))
 }
 
 func (l *looker) signs() {
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		l.add(l.sum(), mixPart(m), false, "change its sign, if only this control goes the wrong way",
-			"%s comes with a gain of %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
+			"%s moves it with a gain of %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
 	}
 }
 
@@ -312,15 +325,15 @@ func (l *looker) swapped() {
 
 func (l *looker) stops() {
 	l.add(l.own("ends"), l.part(), l.out.High < 100 || l.out.Low > -100,
-		"open the end on the side that falls short", "the ends are %s … %s", words.SignedShort(l.out.Low),
-		words.SignedShort(l.out.High))
+		"open the end on the side that falls short", "the ends of %s are %s … %s", l.name(),
+		words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
 }
 
 func (l *looker) gains() {
 	for _, t := range l.route.Terms {
 		if m := &l.s.Mixes[t.Mix]; math.Abs(m.Gain.Pos) < 100 || math.Abs(m.Gain.Neg) < 100 {
-			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it", "the gain of %s is %s",
-				words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
+			l.add(l.sum(), mixPart(m), m.Gain.Pos == 0 || m.Gain.Neg == 0, "raise it",
+				"%s moves it with a gain of %s", words.Source(l.s, m.From), words.SignedShort(m.Gain.Pos))
 		}
 	}
 }
@@ -329,8 +342,7 @@ func (l *looker) rates() {
 	l.demands(func(d *setup.Demand) {
 		joint, part := "demand/"+string(d.ID), "demands/"+string(d.ID)
 		if d.Rate < 100 || len(d.Rates) > 0 {
-			l.add(joint, part, false, "see which rate is in force", "%s has a rate of %s and %d more",
-				setup.Called(d.Label, d.ID), short(d.Rate), len(d.Rates))
+			l.add(joint, part, false, "see which rate is in force now", "%s", l.ratesOf(d))
 		}
 		if d.Curve != nil {
 			l.add(joint, part, false, "look at its last points", "%s has a curve",
@@ -354,8 +366,8 @@ func (l *looker) shared() {
 
 func (l *looker) slow() {
 	if l.out.Slew.Up > 0 || l.out.Slew.Down > 0 {
-		l.add(l.own("slew"), l.part(), l.st.At(l.route.P) != l.st.At(l.route.Target), "wait, or shorten it",
-			"the function takes %s s from end to end", short(max(l.out.Slew.Up, l.out.Slew.Down)))
+		l.add(l.own("slew"), l.part(), l.st.At(l.route.P) != l.st.At(l.route.Target), "wait, or shorten its speed",
+			"%s takes %s s from end to end", l.name(), short(max(l.out.Slew.Up, l.out.Slew.Down)))
 	}
 }
 
@@ -417,11 +429,11 @@ func (l *looker) offNeutral() {
 func (l *looker) restOffset() {
 	rest := l.rest()
 	l.add(l.own("ends"), l.part(), l.out.Centre != 0, "put the centre where the part is quiet",
-		"the centre is at %s", words.SignedShort(l.out.Centre))
+		"the centre of %s is at %s", l.name(), words.SignedShort(l.out.Centre))
 	for _, t := range l.route.Terms {
 		m := &l.s.Mixes[t.Mix]
 		if v := rest.At(t.V); v != 0 {
-			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s at rest",
+			l.add(l.sum(), mixPart(m), true, "see what moves it with hands off", "%s brings %s with hands off",
 				words.Source(l.s, m.From), words.SignedShort(v))
 		}
 	}
@@ -442,10 +454,11 @@ func (l *looker) wakesElsewhere() {
 	at := woken.At(l.route.P)
 	if l.out.Start != nil && math.Abs(at-l.out.Start.Value) > l.out.Start.Within {
 		l.add(l.own("ends"), l.part(), true, "see what the controls do at power-on",
-			"it wakes at %s, and should at %s", words.SignedShort(at), words.SignedShort(l.out.Start.Value))
+			"%s wakes at %s, and should wake at %s", l.name(), words.SignedShort(at),
+			words.SignedShort(l.out.Start.Value))
 	} else if l.out.Start == nil {
 		l.add(l.own("ends"), l.part(), false, "say where it must wake",
-			"it wakes at %s; nothing says where it must", words.SignedShort(at))
+			"%s wakes at %s; nothing says where it must", l.name(), words.SignedShort(at))
 	}
 }
 
@@ -539,7 +552,7 @@ func (l *looker) sameChannel() {
 		for i := range l.s.Outputs {
 			if i != l.i && slices.ContainsFunc(l.p.Routes[i].Pins,
 				func(o signal.PinRoute) bool { return o.PinRef == pin.PinRef }) {
-				l.add(l.own("pin"), l.part(), true, "give each its own channel", "%s has the same pin",
+				l.add(l.own("pin"), l.part(), true, "give each its own channel", "%s is on the same pin",
 					l.s.OutputLabel(i))
 			}
 		}
@@ -586,16 +599,22 @@ func (l *looker) withoutPulses() {
 }
 
 func (l *looker) holds() {
+	before := len(l.found)
+	defer func() { // what a function does then lives with the losses
+		for i := range l.found[before:] {
+			l.found[before+i].Place = words.Home("start_check")
+		}
+	}()
 	for _, pin := range l.route.Pins {
 		mode, value := signal.LossOf(l.s, pin.PinRef)
 		switch mode {
 		case "hold":
 			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0,
 				"give it a position to go to when the signal is lost",
-				"when the signal is lost its pin holds")
+				"when the signal is lost the receiver holds the last pulse of %s", l.name())
 		case "preset":
 			l.add(l.own("pin"), l.part(), l.st.At(l.p.UpSlot()) == 0, "see whether that position is off",
-				"when the signal is lost it goes to %s", words.SignedShort(value))
+				"when the signal is lost %s goes to %s", l.name(), words.SignedShort(value))
 		}
 	}
 }

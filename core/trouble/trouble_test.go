@@ -225,7 +225,7 @@ func TestCausesSayWhatIsSoNow(t *testing.T) {
 	}
 	cut := Causes(p, st, "nothing", "front_diff")
 	require.True(t, cut[0].Now)
-	require.Equal(t, "the signal is cut", cut[0].What)
+	require.Equal(t, "The signal is cut.", cut[0].What)
 	require.Empty(t, Causes(p, st, "hums", "horn"), "nothing in the setup can make a horn hum")
 	require.Empty(t, Causes(p, st, "same", "horn"))
 	require.Nil(t, Causes(p, st, "nothing", "nobody"))
@@ -236,4 +236,61 @@ func TestCausesSayWhatIsSoNow(t *testing.T) {
 			require.False(t, strings.Contains(cause.What, "%!"), cause.What)
 		}
 	}
+}
+
+// TestNothingBeginsWithTheHands: what a person has to do comes first, tried in the engine, and
+// doing it does move the function.
+func TestNothingBeginsWithTheHands(t *testing.T) {
+	first := func(model, output string, woken bool, hands map[string]float64) Cause {
+		t.Helper()
+		doc := read(t, "../../demo/"+model+".yaml")
+		p, err := signal.Compile(doc.Setup)
+		require.NoError(t, err)
+		st, at := p.PowerOn(), p.Rest()
+		for range 20 {
+			if woken {
+				p.Step(st, at)
+			}
+		}
+		for id, v := range hands {
+			hand, ok := p.Hand(id)
+			require.True(t, ok, id)
+			at[hand] = v
+		}
+		for range 20 {
+			p.Step(st, at)
+		}
+		causes := Causes(p, st, "nothing", output)
+		require.NotEmpty(t, causes)
+		return causes[0]
+	}
+	locked := first("marram", "monitor_pump", true, nil)
+	require.Equal(t, "Monitor pump is still, and no single control moves it: Water wanted and Pump primed "+
+		"are off.", locked.What)
+	require.Equal(t, "Press Left button, with Water lock at free.", locked.Look)
+	free := first("marram", "monitor_pump", true, map[string]float64{"arm": 1})
+	require.Equal(t, "To move Monitor pump now, press Left button.", free.What)
+	require.Contains(t, free.Look, "watch the pulse of channel 6")
+	require.Equal(t, "To move Left track now, push Right stick, forward either way, or push Right stick, right "+
+		"either way.", first("stoat", "port_track", true, nil).What)
+	held := first("marram", "port_screw", false, map[string]float64{"ahead": 60})
+	require.Equal(t, "The transmitter sends nothing yet: it waits until Right stick, ahead is at −5 to +5.",
+		held.What, "what keeps all of it from moving comes before")
+	require.True(t, held.Now)
+}
+
+// TestLossesLeadToTheirPlace: what a function does on a lost signal lives with the losses, and
+// everything else does not.
+func TestLossesLeadToTheirPlace(t *testing.T) {
+	p, err := signal.Compile(read(t, "../../demo/marram.yaml").Setup)
+	require.NoError(t, err)
+	there := 0
+	for _, c := range Causes(p, p.PowerOn(), "stays", "monitor_pump") {
+		require.Equal(t, strings.Contains(c.What, "signal is lost"), c.Place == "loss", c.What)
+		if c.Place == "loss" {
+			there++
+			require.Equal(t, "outputs/monitor_pump", c.Part)
+		}
+	}
+	require.Equal(t, 1, there)
 }

@@ -40,15 +40,23 @@ func Expo(expo float64) string {
 	return "expo " + Short(expo)
 }
 
-// Number reads what a person typed as a number: a comma, a plus sign and a real minus sign
-// will do. ok is false for anything else.
+// Number reads what a person typed as a number: a comma, a plus sign, a real minus sign or a
+// dash for one, and spaces between thousands will do. ok is false for anything else.
 func Number(text string) (v float64, ok bool) {
-	plain := strings.NewReplacer("−", "-", ",", ".").Replace(strings.TrimSpace(text))
+	plain := strings.NewReplacer("−", "-", "–", "-", ",", ".").Replace(strings.TrimSpace(text))
+	if typedThousands.MatchString(plain) {
+		plain = spaces.Replace(plain)
+	}
 	if !typedNumber.MatchString(plain) {
 		return 0, false
 	}
 	v, err := strconv.ParseFloat(plain, 64)
 	return v, err == nil
 }
+
+var (
+	typedThousands = regexp.MustCompile(`^[+-]?[0-9]{1,3}([ \x{a0}\x{2009}\x{202f}][0-9]{3})+(\.[0-9]*)?$`)
+	spaces         = strings.NewReplacer(" ", "", "\u00a0", "", "\u2009", "", "\u202f", "")
+)
 
 var typedNumber = regexp.MustCompile(`^[+-]?([0-9]+\.?[0-9]*|\.[0-9]+)$`)

@@ -169,6 +169,13 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return shot("log") },
 		func() error { return p.Go(url) },
 		func() error { return p.Click("[aria-label='Open Marram']") },
+		func() error { return to(p, "stage") },
+		func() error { return p.Wait("document.querySelector('.alone svg .part')") },
+		func() error { return p.Drag("[data-stick='Right stick']", 18, -42, false) },
+		func() error { return p.Wait("document.querySelector('.alone .trail')?.points.length > 20") },
+		func() error { return shot("stage") },
+		p.Release,
+		func() error { return to(p, "functions") },
 		func() error { return p.Click("[data-line=monitor_pump] .part") },
 		func() error {
 			return press("[...document.querySelectorAll('.aside button')].find(b => b.innerText === " +

@@ -19,6 +19,19 @@ describe('figures', () => {
     expect([typed('−80'), typed('-80'), typed(' +7,5 '), typed('.5')]).toEqual([-80, -80, 7.5, 0.5])
   })
 
+  it('takes thousands, dashes and the unit that is meant', () => {
+    expect([
+      typed('1 500'),
+      typed('1\u202f500 µs', 'µs'),
+      typed('1500µs', 'µs'),
+      typed('12 345 678'),
+    ]).toEqual([1500, 1500, 1500, 12345678])
+    expect([typed('94.5 %', '%'), typed('–30'), typed('− 30')]).toEqual([94.5, -30, undefined])
+    expect([typed('1500 µs', '%'), typed('1 50'), typed('1 5000'), typed('%', '%')]).toEqual(
+      Array(4).fill(undefined),
+    )
+  })
+
   it('takes nothing else for a number', () => {
     for (const text of ['', 'abc', '1e5', '--3', '5%', '1.2.3', 'Infinity'])
       expect(typed(text)).toBeUndefined()

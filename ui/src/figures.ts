@@ -38,9 +38,18 @@ export function setting(v: number): string {
   return String(Math.round(v * 1e6) / 1e6).replace('-', minus)
 }
 
-/** What a person typed as a number; a comma and a real minus sign will do. undefined for anything else. */
-export function typed(text: string): number | undefined {
-  const plain = text.trim().replace(minus, '-').replace(',', '.').replace(/^\+/, '')
+/**
+ * What a person typed as a number: a comma, a real minus sign or a dash for one, spaces between thousands
+ * and the unit behind it will do. undefined for anything else.
+ */
+export function typed(text: string, unit = ''): number | undefined {
+  let plain = text.trim()
+  if (unit && plain.endsWith(unit)) plain = plain.slice(0, -unit.length).trim()
+  plain = plain
+    .replace(/^[−–]/, '-')
+    .replace(/(\d)[ \u00a0\u2009\u202f](?=\d{3}(\D|$))/g, '$1')
+    .replace(',', '.')
+    .replace(/^\+/, '')
   return /^-?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : undefined
 }
 

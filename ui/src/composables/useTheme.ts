@@ -1,9 +1,10 @@
-import { useStorage } from '@vueuse/core'
+import { usePreferredDark, useStorage } from '@vueuse/core'
 import { computed, watchEffect } from 'vue'
 
-/** Light or dark, for this person on this machine. */
-const theme = useStorage<'daylight' | 'lamp'>('axtren-theme', 'daylight')
-const dark = computed(() => theme.value === 'lamp')
+/** Light or dark, for this person on this machine; what the machine prefers until they have chosen. */
+const theme = useStorage<'own' | 'daylight' | 'lamp'>('axtren-theme', 'own')
+const preferred = usePreferredDark()
+const dark = computed(() => (theme.value === 'own' ? preferred.value : theme.value === 'lamp'))
 
 watchEffect(() => document.documentElement.classList.toggle('lamp', dark.value))
 

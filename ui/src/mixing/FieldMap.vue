@@ -34,7 +34,9 @@ function draw() {
   if (!canvas.value) return
   const style = getComputedStyle(canvas.value)
   const ink = (name: string) => {
-    const hex = style.getPropertyValue(name).trim()
+    let hex = style.getPropertyValue(name).trim()
+    // colours of the person's own palette have names: the map is drawn in black on white then
+    if (!hex.startsWith('#')) hex = name === '--sheet' ? '#ffffff' : '#000000'
     return [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16)) as [number, number, number]
   }
   paint(canvas.value, field.value, cuts.value, props.bit, {
@@ -104,12 +106,12 @@ figure {
 figcaption {
   display: flex;
   gap: 8px;
-  font-size: 16px;
+  font-size: 1rem;
   min-height: 26px;
 }
 
 .now {
-  font-size: 18px;
+  font-size: 1.125rem;
   font-weight: 650;
 }
 
@@ -140,7 +142,7 @@ svg.clipped {
 
 text {
   font-family: var(--mono);
-  font-size: 12.5px;
+  font-size: 0.7812rem;
   font-weight: 600;
   fill: var(--ink);
   stroke: var(--sheet);

@@ -203,7 +203,7 @@ onScopeDispose(() => window.clearTimeout(waiting))
   background: none;
   color: var(--ink);
   font: inherit;
-  font-size: 16px;
+  font-size: 1rem;
   cursor: pointer;
   touch-action: pan-x;
   user-select: none;

@@ -27,7 +27,7 @@ watch(
   },
 )
 
-const number = computed(() => typed(text.value) ?? props.field.value)
+const number = computed(() => typed(text.value, props.field.unit) ?? props.field.value)
 
 /** What the document said before it was touched: while a value is tried, the field shows that one. */
 let before = { value: 0, said: false }
@@ -54,7 +54,9 @@ function step(by: number) {
 
 /** What was typed is what the document says: there is nothing to keep. */
 function same(): boolean {
-  return text.value.trim() === '' ? !before.said : before.said && typed(text.value) === before.value
+  return text.value.trim() === ''
+    ? !before.said
+    : before.said && typed(text.value, props.field.unit) === before.value
 }
 
 useLeaveGuard(() => {
@@ -69,7 +71,7 @@ async function done() {
     if (await keep('')) dirty.value = false
     return
   }
-  const value = typed(text.value)
+  const value = typed(text.value, props.field.unit)
   if (value === undefined) {
     refuse(`“${text.value}” is not a number; type one such as ${setting(props.field.value)}`)
     return
@@ -128,7 +130,7 @@ defineExpose({ slide, done })
 .field :deep(.p-inputtext) {
   width: 88px;
   text-align: right;
-  font-size: 18px;
+  font-size: 1.125rem;
   padding: 4px 8px;
 }
 

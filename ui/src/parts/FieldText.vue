@@ -69,7 +69,7 @@ function back() {
 .words {
   flex: 1 1 240px;
   max-width: 460px;
-  font-size: 17px;
+  font-size: 1.0625rem;
   padding: 4px 8px;
 }
 </style>

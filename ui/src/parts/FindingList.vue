@@ -40,7 +40,7 @@ const said = { error: 'can hurt', warning: 'look at it', note: 'note' }
 <style scoped>
 h3 {
   margin: 20px 0 4px;
-  font-size: 19px;
+  font-size: 1.1875rem;
 }
 
 ul {
@@ -54,7 +54,7 @@ li {
   gap: 10px;
   padding: 8px 0;
   border-bottom: 1px solid var(--rule);
-  font-size: 16px;
+  font-size: 1rem;
 }
 
 .mark {

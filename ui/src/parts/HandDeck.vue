@@ -330,7 +330,7 @@ function hint(...of: (Control | undefined)[]): string {
   max-height: 26px;
   -webkit-box-orient: vertical;
   -webkit-line-clamp: 2;
-  font-size: 13px;
+  font-size: 0.8125rem;
   line-height: 13px;
   white-space: normal;
   overflow: hidden;

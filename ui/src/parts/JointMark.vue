@@ -80,7 +80,7 @@ const shown = computed(() =>
 }
 
 .value {
-  font-size: 19px;
+  font-size: 1.1875rem;
   line-height: 26px;
   font-weight: 650;
   padding-right: 14px;
@@ -93,7 +93,7 @@ const shown = computed(() =>
 }
 
 .words {
-  font-size: 17px;
+  font-size: 1.0625rem;
 }
 
 @container register (min-width: 600px) and (max-width: 880px) {
@@ -105,7 +105,7 @@ const shown = computed(() =>
 
   .value {
     padding-right: 9px;
-    font-size: 18px;
+    font-size: 1.125rem;
   }
 
   .joint {

@@ -274,7 +274,7 @@ header {
 }
 
 h2 {
-  font-size: 20px;
+  font-size: 1.25rem;
 }
 
 .strong {
@@ -331,7 +331,7 @@ h2 {
 
 .crossed :deep(.value) {
   padding-right: 8px;
-  font-size: 17px;
+  font-size: 1.0625rem;
 }
 
 .crossed :deep(.value.words) {
@@ -398,7 +398,7 @@ h2 {
 }
 
 h3 {
-  font-size: 17px;
+  font-size: 1.0625rem;
   padding: 0 16px 5px 0;
 }
 

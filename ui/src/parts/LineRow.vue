@@ -89,7 +89,7 @@ defineEmits<{ open: []; move: [by: number] }>()
 
 .phrase {
   display: block;
-  font-size: 15px;
+  font-size: 0.9375rem;
   line-height: 1.2;
   overflow: hidden;
   text-overflow: ellipsis;
@@ -98,7 +98,7 @@ defineEmits<{ open: []; move: [by: number] }>()
 
 .pulse {
   text-align: right;
-  font-size: 18px;
+  font-size: 1.125rem;
 }
 
 .pin {
@@ -107,7 +107,7 @@ defineEmits<{ open: []; move: [by: number] }>()
 
 .ends {
   display: none;
-  font-size: 15px;
+  font-size: 0.9375rem;
   line-height: 1.2;
 }
 
@@ -133,7 +133,7 @@ defineEmits<{ open: []; move: [by: number] }>()
   }
 
   .pulse {
-    font-size: 20px;
+    font-size: 1.25rem;
   }
 
   .small {

@@ -197,7 +197,7 @@ li {
 }
 
 h2 {
-  font-size: 20px;
+  font-size: 1.25rem;
 }
 
 h2 a {
@@ -212,7 +212,7 @@ h2 a:hover {
 .name {
   width: 100%;
   font-weight: 700;
-  font-size: 18px;
+  font-size: 1.125rem;
 }
 
 .error strong {
@@ -276,7 +276,7 @@ h2 a:hover {
 
   .stands {
     grid-column: 2 / -1;
-    font-size: 16px;
+    font-size: 1rem;
   }
 
   .acts {

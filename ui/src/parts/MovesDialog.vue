@@ -186,6 +186,6 @@ li.recording {
 
 h3 {
   margin-top: 16px;
-  font-size: 17px;
+  font-size: 1.0625rem;
 }
 </style>

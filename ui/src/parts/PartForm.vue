@@ -157,7 +157,7 @@ header {
 }
 
 h3 {
-  font-size: 18px;
+  font-size: 1.125rem;
 }
 
 .fields {
@@ -177,7 +177,7 @@ h3 {
 .id {
   width: 170px;
   font-family: var(--mono);
-  font-size: 16px;
+  font-size: 1rem;
   padding: 4px 8px;
 }
 </style>

@@ -105,7 +105,7 @@ p {
 }
 
 .what {
-  font-size: 16px;
+  font-size: 1rem;
 }
 
 .open {

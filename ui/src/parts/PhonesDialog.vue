@@ -140,12 +140,12 @@ const time = (at: string) => new Date(at).toLocaleString()
 }
 
 .big {
-  font-size: 34px;
+  font-size: 2.125rem;
   font-weight: 700;
 }
 
 h3 {
-  font-size: 18px;
+  font-size: 1.125rem;
   margin-top: 14px;
 }
 

@@ -182,7 +182,7 @@ svg {
 
 text {
   font-family: var(--mono);
-  font-size: 14px;
+  font-size: 0.875rem;
   fill: var(--ink);
 }
 

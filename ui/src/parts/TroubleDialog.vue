@@ -63,8 +63,8 @@ function go(cause: Cause) {
       <ol v-if="trouble.causes.length" class="causes">
         <li v-for="(cause, i) in trouble.causes" :key="i" :class="{ now: cause.now }">
           <p>
-            <strong v-if="cause.now">Now: </strong>{{ cause.what }};
-            <span class="soft">{{ cause.look }}.</span>
+            <strong v-if="cause.now">Now: </strong>{{ cause.what }}
+            <span class="soft">{{ cause.look }}</span>
           </p>
           <button type="button" class="link" @click="go(cause)">Go there</button>
         </li>

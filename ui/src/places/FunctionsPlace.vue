@@ -241,7 +241,7 @@ function fold() {
 }
 
 .group {
-  font-size: 17px;
+  font-size: 1.0625rem;
   padding: 12px 0 4px;
   border-bottom: 1px solid var(--rule);
 }

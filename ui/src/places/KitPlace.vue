@@ -169,7 +169,7 @@ header :deep(button) {
 }
 
 h3 {
-  font-size: 19px;
+  font-size: 1.1875rem;
 }
 
 .facts {

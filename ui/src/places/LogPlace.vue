@@ -227,7 +227,7 @@ function name(r: Revision): string {
 
 <style scoped>
 h2 {
-  font-size: 20px;
+  font-size: 1.25rem;
 }
 
 .second {
@@ -241,7 +241,7 @@ h2 {
   border: 1px solid var(--ink);
   border-radius: 4px;
   background: var(--sheet);
-  font-size: 15px;
+  font-size: 0.9375rem;
   line-height: 22px;
 }
 
@@ -279,7 +279,7 @@ textarea {
   resize: none;
   background: none;
   color: var(--ink);
-  font-size: 15px;
+  font-size: 0.9375rem;
   line-height: 22px;
 }
 
@@ -300,7 +300,7 @@ select {
   padding: 8px;
   border: 1px solid var(--rule);
   background: var(--sheet);
-  font-size: 14.5px;
+  font-size: 0.9062rem;
   line-height: 20px;
 }
 

@@ -101,7 +101,7 @@ watch(
 }
 
 h3 {
-  font-size: 19px;
+  font-size: 1.1875rem;
 }
 
 .below {

@@ -286,12 +286,12 @@ header {
 }
 
 h3 {
-  font-size: 19px;
+  font-size: 1.1875rem;
 }
 
 h4 {
   margin: 0;
-  font-size: 17px;
+  font-size: 1.0625rem;
 }
 
 .sum {
@@ -372,6 +372,6 @@ ol {
 
 li {
   padding: 1px 0;
-  font-size: 16px;
+  font-size: 1rem;
 }
 </style>

@@ -2,7 +2,7 @@
 /** The frame of a model's places: its name, what is kept, undo and redo, the rail, the deck. */
 import { useEventListener, useMediaQuery, useStorage } from '@vueuse/core'
 import Button from 'primevue/button'
-import { computed, onScopeDispose, shallowRef, watch } from 'vue'
+import { computed, onScopeDispose, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import ClashDialog from '../parts/ClashDialog.vue'
@@ -44,6 +44,9 @@ watch(
   () => [title.value, bench.model?.name],
   ([where, name]) => (document.title = name ? `${where} · ${name}` : 'Axtren'),
 )
+
+const main = useTemplateRef<HTMLElement>('main')
+const skip = () => main.value?.focus()
 
 /** Folded or not, kept per place: on the sheet the hands hold the real transmitter. */
 const place = computed(() => String(route.name))
@@ -113,6 +116,7 @@ function choose(key: string) {
 <template>
   <NothingHere v-if="bench.missing" :why="bench.missing" :name="bench.model?.name" />
   <div v-else class="frame" :class="{ narrow: compact, short, folded }">
+    <a class="skip" href="#place" @click.prevent="skip">Skip to the place</a>
     <header class="head" :class="{ calm }">
       <h1>{{ bench.model?.name ?? '' }}</h1>
       <span class="soft about">{{ bench.model?.about }}</span>
@@ -163,7 +167,7 @@ function choose(key: string) {
         <span class="place">{{ one.title }}</span><span class="label">{{ states.get(one.name) }}</span>
       </RouterLink>
     </nav>
-    <main @focusin="entered" @focusout="entered">
+    <main id="place" ref="main" tabindex="-1" @focusin="entered" @focusout="entered">
       <RouterView />
     </main>
     <HandDeck v-model:folded="folded" class="deckPlace" :beside="short" />
@@ -190,11 +194,11 @@ function choose(key: string) {
 }
 
 h1 {
-  font-size: 22px;
+  font-size: 1.375rem;
 }
 
 .about {
-  font-size: 16px;
+  font-size: 1rem;
 }
 
 .state {
@@ -227,7 +231,7 @@ h1 {
 }
 
 .place {
-  font-size: 17px;
+  font-size: 1.0625rem;
 }
 
 main {
@@ -262,7 +266,7 @@ main {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
-  font-size: 19px;
+  font-size: 1.1875rem;
 }
 
 .narrow .about {
@@ -277,7 +281,7 @@ main {
   background: var(--sheet);
   color: var(--ink);
   font: inherit;
-  font-size: 16px;
+  font-size: 1rem;
   white-space: nowrap;
   cursor: pointer;
 }
@@ -342,7 +346,7 @@ main {
 
   .narrow h1 {
     min-width: 2em;
-    font-size: 17px;
+    font-size: 1.0625rem;
   }
 
   .railButton {

@@ -38,7 +38,7 @@ const title = computed(
 }
 
 h1 {
-  font-size: 26px;
+  font-size: 1.625rem;
 }
 
 .act {

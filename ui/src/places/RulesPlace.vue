@@ -82,6 +82,6 @@ header {
 }
 
 h3 {
-  font-size: 19px;
+  font-size: 1.1875rem;
 }
 </style>

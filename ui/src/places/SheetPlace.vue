@@ -238,11 +238,11 @@ header {
 }
 
 h2 {
-  font-size: 24px;
+  font-size: 1.5rem;
 }
 
 h3 {
-  font-size: 19px;
+  font-size: 1.1875rem;
   margin-top: 22px;
 }
 

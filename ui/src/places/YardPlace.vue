@@ -400,7 +400,7 @@ function chooseMore(key: string) {
 }
 
 h1 {
-  font-size: 22px;
+  font-size: 1.375rem;
 }
 
 .state {

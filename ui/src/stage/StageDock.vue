@@ -93,12 +93,8 @@ useEventListener('keydown', keys)
         {{ fault.message }}; {{ fault.remedy }} <span class="label">({{ fault.path }})</span>
       </p>
       <div v-if="!asked" class="acts">
-        <Button
-          v-if="stage.picture.goes"
-          v-tooltip.bottom="'key: Home'"
-          class="quiet"
-          @click="stage.putBack()"
-          >Put back</Button
+        <Button v-if="stage.picture.goes" class="quiet" @click="stage.putBack()"
+          >Put back<span v-if="alone" class="label">&nbsp;Home</span></Button
         >
         <Button class="quiet" @click="letGo">Let go</Button>
         <Button class="quiet" @click="atRest">All to rest</Button>
@@ -158,7 +154,7 @@ useEventListener('keydown', keys)
 }
 
 .said {
-  font-size: 16px;
+  font-size: 1rem;
   min-height: 44px;
 }
 
@@ -182,7 +178,7 @@ useEventListener('keydown', keys)
 
 .alone .said strong {
   display: block;
-  font-size: 20px;
+  font-size: 1.25rem;
 }
 
 @container main (max-width: 860px) {
@@ -208,7 +204,7 @@ useEventListener('keydown', keys)
 
 .acts :deep(.p-button) {
   padding: 6px 11px;
-  font-size: 15.5px;
+  font-size: 0.9688rem;
 }
 
 .drill {
@@ -227,7 +223,7 @@ li {
   gap: 8px;
   padding: 4px 0;
   border-bottom: 1px solid var(--rule);
-  font-size: 16px;
+  font-size: 1rem;
 }
 
 .mark {
@@ -242,7 +238,7 @@ li {
 }
 
 .link {
-  font-size: 15.5px;
+  font-size: 0.9688rem;
   text-align: left;
 }
 </style>

@@ -231,7 +231,7 @@ async function add() {
 }
 
 h3 {
-  font-size: 19px;
+  font-size: 1.1875rem;
 }
 
 .fields {

@@ -284,7 +284,7 @@ svg {
   top: 8px;
   left: 10px;
   padding: 2px 10px;
-  font-size: 15px;
+  font-size: 0.9375rem;
   background: var(--sheet);
   border: 1.5px solid var(--ink);
   border-radius: 20px;

@@ -87,7 +87,7 @@ li {
   align-items: center;
   gap: 6px;
   min-height: 34px;
-  font-size: 15px;
+  font-size: 0.9375rem;
   line-height: 1.15;
 }
 
