@@ -9,6 +9,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
 
 	"axtren/core/starts"
@@ -207,4 +208,36 @@ devices: [{id: motor, on: rx.1, kind: esc, label: Motor}]
 	p.sees("[...document.querySelectorAll('.kit tbody tr')].find(r => r.cells[0].innerText.trim() === '4')" +
 		".innerText.includes('New part')")
 	p.sees(shows(".form h3", "New part"))
+}
+
+// TestTheFocusGoesSomewhere: to the title of what is opened and back to its row, never to
+// nowhere; what is open stands in the address.
+func TestTheFocusGoesSomewhere(t *testing.T) {
+	p := sit(t)
+	p.opens()
+	p.tabTo("[data-line=horn] .part")
+	p.goes(p.page.Keys(kb.Enter))
+	p.sees("document.activeElement.matches('.block .title')")
+	p.sees("location.search === '?line=horn'")
+	p.goes(p.page.Go(p.app.URL + p.place() + "?line=horn"))
+	p.sees(shows("h2", "Horn"))
+	p.tabTo(".block .title")
+	p.goes(p.page.Keys(kb.Escape))
+	p.sees("document.activeElement.matches('[data-line=horn] .part')")
+	p.sees("location.search === '' && !document.querySelector('.block')")
+
+	p.goes(p.page.Go(p.app.URL + p.place()))
+	p.sees("document.querySelector('[data-line=horn]')")
+	p.goes(p.page.Keys(kb.Tab))
+	p.sees("document.activeElement.matches('.skip')")
+	p.goes(p.page.Keys(kb.Enter))
+	p.sees("document.activeElement.matches('main')")
+
+	// a name is given by hand: the focus is on its field, then on what opens the model
+	p.goes(p.page.Go(p.app.URL))
+	p.does("Stoat", "Rename")
+	p.sees("document.activeElement.matches('input.name')")
+	p.goes(p.page.Keys("Ermine" + kb.Enter))
+	p.sees(shows("main h2", "Ermine"))
+	p.sees("document.activeElement.matches(`[aria-label='Open Ermine']`)")
 }

@@ -84,8 +84,25 @@ func TestTheFirstAnswersAreAllThere(t *testing.T) {
 	b.frame(first)
 	all := b.told(1)
 	require.Equal(t, contract.FromWhole, all[0].T)
-	for _, kind := range []contract.ToldT{contract.FromPlot, contract.FromTrouble, contract.FromWhy} {
+	for _, kind := range []contract.ToldT{contract.FromPlot, contract.FromWhy} {
 		require.NotNil(t, of(kind, all), kind)
+	}
+	var causes *contract.Told
+	require.Eventually(t, func() bool { // hands are tried for it beside the bench
+		causes = of(contract.FromTrouble, b.told(1))
+		return causes != nil
+	}, 10*time.Second, time.Millisecond)
+	require.Contains(t, (*causes.Causes)[0].What, "direction")
+
+	// what was asked before and comes late is not told
+	b.box.putMessage(&contract.Asked{T: contract.ToTrouble, Complaint: text("nothing"),
+		Output: text("port_track")})
+	b.frame(b.box.take())
+	b.box.putMessage(&contract.Asked{T: contract.ToTrouble})
+	b.frame(b.box.take())
+	for range 20 {
+		time.Sleep(time.Millisecond)
+		require.Nil(t, of(contract.FromTrouble, b.told(1)))
 	}
 }
 

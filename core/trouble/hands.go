@@ -14,6 +14,9 @@ const (
 	triedS   = 2.0 // how long a movement of the hands is tried, seconds
 	movesBy  = 5.0 // a function moves that goes by so much, percent
 	mostSaid = 4   // so many movements are named
+	// so many movements, or pairs of them, are tried at most: a transmitter of 64 controls has
+	// thousands of pairs
+	mostTried = 120
 )
 
 // move is one movement of the hands.
@@ -32,8 +35,9 @@ func (l *looker) hands() {
 		return
 	}
 	moves := l.moves()
+	tried := len(moves)
 	var does []string
-	for i, m := range moves {
+	for i, m := range moves[:min(tried, mostTried)] {
 		other := i > 0 && moves[i-1].hand == m.hand && len(does) > 0 && does[len(does)-1] == moves[i-1].words
 		switch {
 		case !l.answers(m):
@@ -52,7 +56,11 @@ func (l *looker) hands() {
 	}
 	for _, first := range moves {
 		for _, then := range moves {
-			if first.hand != then.hand && l.answers(first, then) {
+			if first.hand == then.hand || tried >= mostTried {
+				continue
+			}
+			tried++
+			if l.answers(first, then) {
 				l.add(l.own(signal.JointPulse), "", true, then.words+", with "+first.with,
 					"%s is still, and no single control moves it%s", l.name(), l.because())
 				return

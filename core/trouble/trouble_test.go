@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -293,4 +294,30 @@ func TestLossesLeadToTheirPlace(t *testing.T) {
 		}
 	}
 	require.Equal(t, 1, there)
+}
+
+// TestTryingHandsIsBounded: also with more controls than anybody holds, of which all have to
+// stand right.
+func TestTryingHandsIsBounded(t *testing.T) {
+	var b strings.Builder
+	b.WriteString("format: axtren-setup\nversion: 1\ntransmitter:\n  controls:\n")
+	for i := range 60 {
+		fmt.Fprintf(&b, "    - {id: s%d, kind: switch, positions: [a, b, c, d, e, f]}\n", i)
+	}
+	b.WriteString("logic:\n  - {id: all, block: and, in: [")
+	for i := range 60 {
+		fmt.Fprintf(&b, "s%d.f, ", i)
+	}
+	b.WriteString("]}\nmixes: [{id: m, to: o, from: all}]\noutputs: [{id: o, label: Lock, channel: 1}]\n")
+	doc, err := setup.ReadYAML([]byte(b.String()))
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	st := p.PowerOn()
+	p.Step(st, p.Rest())
+	began := time.Now()
+	causes := Causes(p, st, "nothing", "o")
+	require.Less(t, time.Since(began), 5*time.Second)
+	require.Equal(t, "Lock is still, and no one or two controls move it from how they stand: all is off.",
+		causes[0].What)
 }

@@ -116,7 +116,7 @@ function hint(...of: (Control | undefined)[]): string {
     <section
       class="deck"
       :class="{ inHand, folded, phone, compact: !phone && tight >= compact }"
-      aria-label="Hand deck"
+      aria-label="Sticks and switches"
     >
       <template v-if="!folded">
         <template v-for="one in padsShown" :key="one.key">
@@ -438,7 +438,7 @@ function hint(...of: (Control | undefined)[]): string {
 .phone .tray {
   display: grid;
   grid-auto-flow: column dense;
-  grid-template-rows: repeat(2, 68px);
+  grid-template-rows: repeat(2, 71px);
   grid-auto-columns: 100%;
   gap: 6px 0;
   align-content: start;
@@ -524,7 +524,7 @@ function hint(...of: (Control | undefined)[]): string {
 .beside .tray {
   grid-area: 3 / 3;
   width: 138px;
-  grid-template-rows: repeat(2, 64px);
+  grid-template-rows: repeat(2, 71px);
   grid-auto-columns: 118px;
   gap: 2px 20px;
 }

@@ -2,7 +2,7 @@
 /** Functions: the register, one of them open; what no function uses yet below it. */
 import Button from 'primevue/button'
 import { computed, nextTick, shallowRef, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
 import type { Line } from '../api/client'
 import LineBlock from '../parts/LineBlock.vue'
@@ -25,6 +25,7 @@ const opened = shallowRef<string>()
 const { folded: stageFolded } = useStageFold()
 
 const route = useRoute()
+const router = useRouter()
 /** A joint that something else points at: the line opens there. */
 const pointed = computed(() => ({
   joint: String(route.query.joint ?? ''),
@@ -110,10 +111,23 @@ const items = computed(() => {
   return list
 })
 
-function fold() {
+/** Opens a function by hand: the address says which, and the focus goes to its title. */
+async function open(line: Line) {
+  opened.value = line.id
+  await router.replace({ query: { line: line.id } })
+  await nextTick()
+  document.querySelector<HTMLElement>('.block .title')?.focus({ preventScroll: true })
+}
+
+/** Folds it: the focus goes back to its row. */
+async function fold() {
+  const was = opened.value
   opened.value = undefined
   edits.drop()
   joint.watch('')
+  await router.replace({ query: {} })
+  await nextTick()
+  document.querySelector<HTMLElement>(`[data-line='${was}'] .part`)?.focus({ preventScroll: true })
 }
 </script>
 
@@ -158,7 +172,7 @@ function fold() {
           v-else
           :line="item.line"
           :answering="item.line.controls.includes(bench.moving ?? '')"
-          @open="opened = item.line.id"
+          @open="open(item.line)"
           @move="move(item.line, $event)"
         />
       </template>
