@@ -139,3 +139,19 @@ func TestTheDeckOnAPhone(t *testing.T) {
 	p.goes(err)
 	require.Greater(t, left, 300.0, "the place keeps the height")
 }
+
+// TestAxeFindsNothingAtAnySize: nothing of any weight in any place, in both themes.
+func TestAxeFindsNothingAtAnySize(t *testing.T) {
+	p := sit(t)
+	for _, theme := range []string{"daylight", "lamp"} {
+		p.evals(fmt.Sprintf("localStorage.setItem('axtren-theme', %q)", theme))
+		for _, size := range append(sizes[1:], [2]int64{390, 844}) {
+			p.goes(p.page.Size(size[0], size[1]))
+			for _, place := range places {
+				p.opensModel("Marram", place.name, place.open)
+				p.sees("document.querySelector('.state')?.innerText.startsWith('saved')")
+				p.spotless(fmt.Sprintf("%s, %s, %d x %d", place.name, theme, size[0], size[1]))
+			}
+		}
+	}
+}

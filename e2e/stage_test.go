@@ -32,7 +32,7 @@ func TestTheStageMovesAndIsPutBack(t *testing.T) {
 	p.sees(shows(".dock", "Stands still."))
 	// a second time: no text was selected by the first
 	p.goes(p.page.Drag("[data-stick='Right stick']", 20, -45, false))
-	p.sees(shows(".dock", "bearing to starboard"))
+	p.sees(shows(".dock", "bearing to the right"))
 	p.goes(p.page.Release())
 	p.sees(shows(".dock", "Stands still."))
 	p.goes(p.page.Keys(kb.Home))

@@ -60,7 +60,7 @@ func TestWordsComeWhenTheyChange(t *testing.T) {
 	require.Equal(t, "Stands still.", said().Head)
 	require.Nil(t, said())
 	b.turn(10, mail{set: map[string]string{"drive": "80", "turn": "-40"}})
-	require.Equal(t, "Ahead, bearing to port.", said().Head)
+	require.Equal(t, "Ahead, bearing to the left.", said().Head)
 	require.Nil(t, said())
 }
 

@@ -348,7 +348,7 @@ func (w *watched) see(now pose, k int) {
 // say tells what a part did.
 func (w *watched) say(p *part, kind string, before, after pose, frame float64) (list []Said) {
 	add := func(danger bool, format string, args ...any) {
-		list = append(list, Said{Words: capital(fmt.Sprintf(format, args...)), Danger: danger})
+		list = append(list, Said{Words: words.Capital(fmt.Sprintf(format, args...)), Danger: danger})
 	}
 	switch { // what a motor turns
 	case after.turn != 0 && before.turn != 0 && kind != SwitchOn:

@@ -6,6 +6,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // motor is a motor of which the picture shows only what it moves: a tank, a winch, a
@@ -25,7 +26,7 @@ func (g *Stage) travels() []motor {
 		if !ok || esc.Travel == nil || g.shows(g.p.Devices[i].Value) {
 			continue
 		}
-		list = append(list, motor{part{label: capital(s.DeviceLabel(i)), moves: turns}, g.p.Devices[i].Value,
+		list = append(list, motor{part{label: words.Capital(s.DeviceLabel(i)), moves: turns}, g.p.Devices[i].Value,
 			g.p.Devices[i].At})
 	}
 	return list

@@ -4,9 +4,9 @@ import (
 	"fmt"
 	"math"
 	"strings"
-	"unicode/utf8"
 
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // Words says what a picture shows.
@@ -18,11 +18,8 @@ type Words struct {
 
 // sides are what back, left and right are called.
 func (g *Stage) sides() (back, left, right string) {
-	switch g.p.Setup().Craft.Kind {
-	case "boat", "submarine":
+	if kind := g.p.Setup().Craft.Kind; kind == "boat" || kind == "submarine" {
 		return "Astern", "port", "starboard"
-	case "tracked", "amphibian":
-		return "Back", "port", "starboard"
 	}
 	return "Back", "the left", "the right"
 }
@@ -95,14 +92,8 @@ func (g *Stage) Words(st *State, on *signal.State) Words {
 
 func (w *Words) add(format string, names []string) {
 	if len(names) > 0 {
-		w.More = append(w.More, capital(fmt.Sprintf(format, strings.Join(names, ", "))))
+		w.More = append(w.More, words.Capital(fmt.Sprintf(format, strings.Join(names, ", "))))
 	}
-}
-
-// capital makes the first letter of a sentence a capital.
-func capital(s string) string {
-	_, n := utf8.DecodeRuneInString(s)
-	return strings.ToUpper(s[:n]) + s[n:]
 }
 
 // bound counts the parts that have a device.
