@@ -121,11 +121,7 @@ func (b *builder) power() {
 	b.view.StartCheck = []string{}
 	for _, e := range b.s.StartCheck {
 		i := b.s.Item(e.Control).Index
-		want := "at " + string(e.Is.Position)
-		if e.Is.Position == "" {
-			want = fmt.Sprintf("at %s to %s", words.SignedShort(e.Is.From), words.SignedShort(e.Is.To))
-		}
-		b.view.StartCheck = append(b.view.StartCheck, b.s.ControlLabel(i)+" "+want)
+		b.view.StartCheck = append(b.view.StartCheck, b.s.ControlLabel(i)+" at "+words.StartsAt(&e))
 	}
 }
 

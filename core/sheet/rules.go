@@ -122,10 +122,7 @@ func (b *builder) steps() Section {
 func (b *builder) starting() Section {
 	sec := Section{Key: "start", Title: "Start and voice"}
 	for _, e := range b.s.StartCheck {
-		value := e.Is.Position.Words()
-		if e.Is.Position == "" {
-			value = words.SignedShort(e.Is.From) + " to " + words.SignedShort(e.Is.To)
-		}
+		value := words.StartsAt(&e)
 		sec.Items = append(sec.Items, Item{part: string(e.Control), field: "is",
 			What:  "sends nothing before " + b.s.ControlLabel(b.s.Item(e.Control).Index) + " is at",
 			Value: value, group: "start check", name: "sends nothing before",

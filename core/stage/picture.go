@@ -262,18 +262,25 @@ func (g *Stage) box() []float64 {
 			continue
 		}
 		length, width := g.parts[i].spec.SizeMM[0], g.parts[i].spec.SizeMM[1]
+		near, far, upright := -length/2, length/2, false // along it, from where it is
+		switch kind := g.parts[i].spec.Part; {
+		case kind == "leg":
+			near, far, upright = -length, 0, true
+		case kind == "mast":
+			near, far, upright = 0, length, true
+		case g.parts[i].moves == swings:
+			near, far = 0, length
+		}
 		for n := range places {
 			share := float64(n) / (places - 1)
-			for _, x := range []float64{-length / 2, 0, length / 2, length} {
-				hinged := g.parts[i].moves == swings
-				if hinged && x < 0 || !hinged && x > length/2 {
-					continue
+			for _, at := range [4][2]float64{{near, -width / 2}, {near, width / 2}, {far, -width / 2},
+				{far, width / 2}} {
+				if upright {
+					at[0], at[1] = at[1], at[0]
 				}
-				for _, y := range []float64{-width / 2, width / 2} {
-					ahead, up := g.outside(i, share, x, y)
-					box[0], box[1] = min(box[0], ahead), min(box[1], up)
-					box[2], box[3] = max(box[2], ahead), max(box[3], up)
-				}
+				ahead, up := g.outside(i, share, at[0], at[1])
+				box[0], box[1] = min(box[0], ahead), min(box[1], up)
+				box[2], box[3] = max(box[2], ahead), max(box[3], up)
 			}
 		}
 	}

@@ -88,4 +88,13 @@ stage: {parts: [{part: hull, at_mm: [0, 0], size_mm: [100, 40]},
 	require.InDelta(t, 20+260, box[3], 1, "boom and bucket upright")
 	require.Less(t, box[1], -100.0, "boom at -30 with the bucket hanging from its end")
 	require.Greater(t, box[2], 250.0, "boom level")
+	s = read(t, `
+name: Mast and leg
+craft: {kind: construction}
+stage: {parts: [{part: hull, at_mm: [0, 0], size_mm: [100, 40]},
+  {part: mast, from: 0, to: 60, at_mm: [10, 20], size_mm: [90, 12]},
+  {part: leg, from: 0, to: 30, at_mm: [-30, -20], size_mm: [80, 20]}]}
+`)
+	require.Equal(t, []float64{-50, -20 - 80 - 30, 50, 20 + 90 + 60}, s.pic.Box,
+		"a mast stands up and a leg hangs down, each as far as it goes")
 }

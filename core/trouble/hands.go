@@ -167,12 +167,8 @@ func either(does []string) string {
 func (l *looker) waits() string {
 	var list []string
 	for _, i := range l.p.WaitsFor(l.st) {
-		e := l.s.StartCheck[i]
-		at := e.Is.Position.Words()
-		if e.Is.Position == "" {
-			at = words.SignedShort(e.Is.From) + " to " + words.SignedShort(e.Is.To)
-		}
-		list = append(list, l.s.ControlLabel(l.s.Item(e.Control).Index)+" is at "+at)
+		e := &l.s.StartCheck[i]
+		list = append(list, l.s.ControlLabel(l.s.Item(e.Control).Index)+" is at "+words.StartsAt(e))
 	}
 	return strings.Join(list, " and ")
 }

@@ -109,3 +109,11 @@ func first(text string, to func(rune) rune) string {
 	}
 	return string(to(r)) + text[size:]
 }
+
+// StartsAt says where a control has to stand before the transmitter sends: locked; −5 to +5.
+func StartsAt(e *setup.StartEntry) string {
+	if e.Is.Position != "" {
+		return e.Is.Position.Words()
+	}
+	return SignedShort(e.Is.From) + " to " + SignedShort(e.Is.To)
+}

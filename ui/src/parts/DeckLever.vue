@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 
 import type { Control } from '../api/client'
+import { axisWords, goesBack } from '../composables/axis'
 import { useHold } from '../composables/useHold'
 
 const props = defineProps<{ control: Control; at: number; hint: string }>()
@@ -13,8 +14,8 @@ const upright = computed(() => props.control.along === 'y')
 const { held, take, release } = useHold(spring)
 
 function spring() {
-  if (held.value !== undefined || props.control.spring === 'none' || props.at === props.control.rest) return
-  emit('move', { [props.control.id]: props.control.rest })
+  if (held.value === undefined && goesBack(props.control, props.at))
+    emit('move', { [props.control.id]: props.control.rest })
 }
 
 function slide(event: Event) {
@@ -36,7 +37,7 @@ function slide(event: Event) {
       :data-lever="control.id"
       :aria-label="control.label"
       :aria-orientation="upright ? 'vertical' : 'horizontal'"
-      :aria-valuetext="`${at} %`"
+      :aria-valuetext="axisWords(control, at)"
       @input="slide"
       @pointerdown="take"
       @pointerup="release"

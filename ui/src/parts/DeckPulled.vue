@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 
 import type { Control } from '../api/client'
+import { axisWords, goesBack, within } from '../composables/axis'
 import { useHold } from '../composables/useHold'
 
 const props = defineProps<{ control: Control; at: number; hint: string; active: boolean }>()
@@ -22,14 +23,8 @@ const trigger = computed(() => props.control.form === 'trigger')
 const { held, take, holds, release } = useHold(letGo)
 let from = { at: 0, pulled: 0 }
 
-const text = computed(() => {
-  if (props.at === 0) return 'in the middle'
-  const way = props.at < 0 ? (props.control.minus ?? 'minus') : (props.control.plus ?? 'plus')
-  return `${way} ${Math.abs(props.at)} percent`
-})
-
 function set(to: number) {
-  emit('move', { [props.control.id]: Math.min(Math.max(Math.round(to * 2) / 2, -100), 100) })
+  emit('move', { [props.control.id]: within(to) })
 }
 
 function pulled(event: PointerEvent) {
@@ -45,8 +40,7 @@ function pull(event: PointerEvent) {
 }
 
 function letGo() {
-  if (held.value !== undefined || props.control.spring === 'none' || props.at === props.control.rest) return
-  set(props.control.rest)
+  if (held.value === undefined && goesBack(props.control, props.at)) set(props.control.rest)
 }
 </script>
 
@@ -65,7 +59,7 @@ function letGo() {
       :data-lever="control.id"
       :aria-label="control.label"
       :aria-orientation="trigger ? 'vertical' : 'horizontal'"
-      :aria-valuetext="text"
+      :aria-valuetext="axisWords(control, at)"
       @input="set(Number(($event.target as HTMLInputElement).value))"
       @keydown.home.prevent="letGo"
       @keydown.escape="letGo"
@@ -115,17 +109,6 @@ function letGo() {
 </template>
 
 <style scoped>
-svg {
-  display: block;
-  touch-action: none;
-  cursor: grab;
-}
-
-.pulled:has(input:focus-visible) svg {
-  outline: 3px solid var(--petrol);
-  outline-offset: 2px;
-}
-
 .rim,
 .well,
 .hub,

@@ -230,6 +230,17 @@ function hint(...of: (Control | undefined)[]): string {
   order: 2;
 }
 
+.pad :deep(svg) {
+  display: block;
+  touch-action: none;
+  cursor: grab;
+}
+
+.pad:has(input:focus-visible) :deep(svg) {
+  outline: 3px solid var(--petrol);
+  outline-offset: 2px;
+}
+
 .deck > .power {
   order: 3;
   padding-left: 16px;

@@ -87,11 +87,29 @@ const longest = computed(() => Math.max(...(props.block.chains ?? []).map((chain
 /** Where the lines part: with two that cross, all that comes before stands in the same row. */
 const crossed = computed(() => props.block.crosses)
 
-/** The column of a joint of a row, from its end, so that the ends stand under each other. */
-function column(of: Joint[], k: number) {
-  if (!crossed.value) return undefined
-  const last = longest.value + 1 + widest.value
-  return k === 0 ? `${longest.value + 2} / ${last - of.length + 2}` : `${last - of.length + k + 1}`
+/** A joint of a row, in which columns it stands where two cross, and what its caption begins with. */
+interface Placed {
+  joint: Joint
+  columns?: string
+  before?: string
+}
+
+/** The joints of a row: with two that cross, those of its chain too, and the ends under each other. */
+function placed(i: number): Placed[] {
+  const row = props.block.rows[i]
+  if (!row) return []
+  if (!crossed.value) return row.joints.map((joint) => ({ joint }))
+  const chain = props.block.chains?.[i] ?? []
+  const [cross, after] = [longest.value + 1, row.joints.length - 1]
+  const last = cross + widest.value
+  return [
+    ...chain.map((joint, k) => ({ joint, columns: `${k + 1} / ${k + 1 < chain.length ? k + 2 : cross}` })),
+    ...row.joints.map((joint, k) => ({
+      joint,
+      columns: k === 0 ? `${cross + 1} / ${last - after + 1}` : `${last - after + k}`,
+      before: k === 0 ? row.name : undefined,
+    })),
+  ]
 }
 
 const reason = computed(() => (looked.reason?.joint === chosen.value?.key ? looked.reason?.tree : undefined))
@@ -152,28 +170,17 @@ function isLive(joint: Joint): boolean {
       :style="{ '--joints': widest, '--before': longest }"
     >
       <div v-for="(row, i) in block.rows" :key="row.line" class="lineRun" :data-line="row.line">
-        <template v-if="crossed">
-          <JointMark
-            v-for="(joint, k) in block.chains[i]"
-            :key="joint.key"
-            :style="{ gridColumn: k + 1 === block.chains[i]?.length ? `${k + 1} / ${longest + 1}` : k + 1 }"
-            :joint="joint"
-            :values="bench.values"
-            :chosen="joint.key === chosen?.key"
-            :live="isLive(joint)"
-            @choose="chosenKey = joint.key"
-          />
-        </template>
-        <h3 v-else-if="row.name">{{ row.name }}</h3>
+        <h3 v-if="row.name && !crossed">{{ row.name }}</h3>
         <JointMark
-          v-for="(joint, k) in row.joints"
-          :key="joint.key"
-          :style="{ gridColumn: column(row.joints, k) }"
-          :joint="joint"
-          :before="crossed && k === 0 ? row.name : undefined"
+          v-for="one in placed(i)"
+          :key="one.joint.key"
+          :style="{ gridColumn: one.columns }"
+          :joint="one.joint"
+          :before="one.before"
           :values="bench.values"
-          :chosen="joint.key === chosen?.key"
-          @choose="chosenKey = joint.key"
+          :chosen="one.joint.key === chosen?.key"
+          :live="isLive(one.joint)"
+          @choose="chosenKey = one.joint.key"
         />
         <span class="arrow" aria-hidden="true" />
       </div>

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 
 import type { Control } from '../api/client'
+import { axisWords, within } from '../composables/axis'
 import { useHold } from '../composables/useHold'
 
 const props = defineProps<{
@@ -36,14 +37,12 @@ const axes = computed(() =>
   [props.along, props.across].flatMap((control) => {
     if (!control) return []
     const at = Number(props.hands[control.id] ?? 0)
-    const way = at < 0 ? (control.minus ?? 'minus') : (control.plus ?? 'plus')
-    const text = at === 0 ? 'in the middle' : `${way} ${Math.abs(at)} percent`
-    return [{ control, at, text }]
+    return [{ control, at, text: axisWords(control, at) }]
   }),
 )
 
 function set(control: Control | undefined, to: number) {
-  if (control) emit('move', { [control.id]: Math.min(Math.max(to, -100), 100) })
+  if (control) emit('move', { [control.id]: within(to) })
 }
 
 /** Arrow keys move both axes from either slider, as the stick lies; Home lets go. */
@@ -79,7 +78,7 @@ function pull(event: PointerEvent) {
   if (!holds(event)) return
   const box = (event.currentTarget as Element).getBoundingClientRect()
   const reach = box.width / 2 - 14
-  const to = (from: number) => Math.min(Math.max(Math.round((from / reach) * 200) / 2, -100), 100)
+  const to = (from: number) => within((from / reach) * 100)
   const set: Record<string, number> = {}
   if (props.across) set[props.across.id] = to(event.clientX - box.left - box.width / 2)
   if (props.along) set[props.along.id] = to(box.top + box.height / 2 - event.clientY)
@@ -136,17 +135,6 @@ function letGo() {
 </template>
 
 <style scoped>
-svg {
-  display: block;
-  touch-action: none;
-  cursor: grab;
-}
-
-.stick:has(input:focus-visible) svg {
-  outline: 3px solid var(--petrol);
-  outline-offset: 2px;
-}
-
 .frame {
   fill: var(--sheet);
   stroke: var(--ink);

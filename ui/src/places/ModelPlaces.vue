@@ -123,7 +123,7 @@ function choose(key: string) {
       <button
         v-if="compact"
         type="button"
-        class="railButton"
+        class="box railButton"
         :aria-expanded="railShown"
         aria-controls="places"
         @click="railShown = !railShown"
@@ -274,14 +274,6 @@ main {
 }
 
 .railButton {
-  min-height: 40px;
-  padding: 0 12px;
-  border: 1.5px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: inherit;
-  font-size: 1rem;
   white-space: nowrap;
   cursor: pointer;
 }
