@@ -79,6 +79,7 @@ func walk(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Go(url) },
 		func() error { return p.Wait("document.querySelectorAll('main li h2').length === 7") },
 		func() error { return p.Wait("document.fonts.ready.then(() => true)") },
+		func() error { return p.Wait("document.querySelectorAll('main li .still svg').length >= 5") },
 		func() error { return shot("models") },
 		func() error { return p.Click("[aria-label='Open Stoat']") },
 		func() error { return p.Wait("document.querySelector('[data-line=horn]')") },

@@ -426,7 +426,7 @@ h3 {
 
 .below {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr);
+  grid-template-columns: minmax(0, 0.8fr) minmax(0, 1.2fr);
   gap: 16px;
   margin-top: 8px;
   padding-top: 10px;

@@ -472,8 +472,10 @@ main > ul {
     flex-wrap: nowrap;
   }
 
-  .tools > * {
+  .tools > *,
+  .tools select {
     min-width: 0;
+    max-width: 100%;
   }
 }
 </style>
