@@ -56,7 +56,7 @@ var order = map[string][]string{
 	"stage":   {"setup", "words", "signal"},
 	"travel":  {"setup", "words", "signal"},
 	"edit":    {"setup", "signal", "words"},
-	"parts":   {"setup", "words"},
+	"parts":   {"setup", "words", "signal"},
 	"starts":  {"setup"},
 	"mixing":  {"setup", "words", "signal", "stage"},
 	"lines":   {"setup", "words", "signal", "travel", "edit", "parts"},

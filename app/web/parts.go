@@ -17,6 +17,7 @@ import (
 	"axtren/core/mixing"
 	"axtren/core/parts"
 	"axtren/core/setup"
+	"axtren/core/signal"
 )
 
 // GetForm gives the whole of one part as fields.
@@ -47,14 +48,17 @@ func (m *models) Act(ctx context.Context, r contract.ActRequestObject) (contract
 				if a.Act == contract.Set {
 					return set(doc, a)
 				}
-				tree, part, err := act(doc, a)
+				tree, part, said, err := act(doc, a)
 				if err != nil {
 					return nil, err
 				}
 				added = part
 				result, err := diffed(doc, tree)
+				if err == nil && said == "" {
+					said = actWords(doc, result.Doc, a, part)
+				}
 				if err == nil {
-					result.Words = actWords(doc, result.Doc, a, part)
+					result.Words = said
 				}
 				return result, err
 			})
@@ -139,17 +143,22 @@ func diffed(doc *setup.Document, tree *setup.Node) (*edit.Result, error) {
 	return edit.ApplyOps(doc, ops)
 }
 
-func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added string, err error) {
+// act gives the tree that is to be, the part that was added, and in words what was done where
+// the act itself says it.
+func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said string, err error) {
 	text := func(s *string) string {
 		if s == nil {
 			return ""
 		}
 		return *s
 	}
-	part := text(a.Part)
+	part, moved := text(a.Part), []string{}
+	if a.Moved != nil {
+		moved = *a.Moved
+	}
 	switch a.Act {
 	case contract.Add:
-		return parts.Add(doc, part, text(a.Kind), text(a.Of))
+		tree, added, err = parts.Add(doc, part, text(a.Kind), text(a.Of))
 	case contract.Remove:
 		tree, err = parts.Remove(doc, part, a.Along != nil && *a.Along)
 	case contract.Rename:
@@ -165,15 +174,26 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added string, 
 	case contract.Mix:
 		first, second := strings.TrimPrefix(part, "outputs/"), strings.TrimPrefix(text(a.To), "outputs/")
 		if a.Mixing == nil {
-			return nil, "", setup.Problems{{Path: "mixing", Message: "is missing",
+			return nil, "", "", setup.Problems{{Path: "mixing", Message: "is missing",
 				Remedy: "say how the two are to be driven"}}
 		}
 		tree, err = mixing.Write(doc, first, second, *a.Mixing)
+	case contract.Moved:
+		var p *signal.Program
+		if p, err = edit.Playable(doc); err == nil {
+			tree, said, err = parts.MovedBy(doc, p, strings.TrimPrefix(part, "outputs/"), text(a.Kind), moved)
+		}
+	case contract.Instead:
+		if len(moved) != 1 {
+			return nil, "", "", setup.Problems{{Path: "moved", Message: "names no control",
+				Remedy: "say which control is to act instead"}}
+		}
+		tree, said, err = parts.Instead(doc, text(a.Of), strings.TrimPrefix(part, "controls/"), moved[0])
 	default:
 		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act",
-			Remedy: "use add, remove, rename, move, exchange, mix or set"}}
+			Remedy: "use add, remove, rename, move, exchange, mix, set, moved or instead"}}
 	}
-	return tree, "", err
+	return tree, added, said, err
 }
 
 // PutText makes the document what a text says.

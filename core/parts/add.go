@@ -11,7 +11,8 @@ import (
 
 // Add puts a new part at the end of a list, as plain as it can be. kind is the
 // kind of control, block or device; of is what a mix or a device belongs to: an
-// output's id, receiver.pin. It gives the part's name.
+// output's id, receiver.pin, or outputs/id for a device on a pin of that output. It gives
+// the part's name.
 func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part string, err error) {
 	a := &adder{s: doc.Setup}
 	stems := map[string]string{"logic": "block", "outputs": "line", "demands": "feel", "mixes": "mix"}
@@ -133,7 +134,13 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 		if kind == "" {
 			kind = "servo"
 		}
-		return a.begin(list, kind, group("label", "New part", "on", of, "kind", kind))
+		label := "New part"
+		if id, ok := strings.CutPrefix(of, "outputs/"); ok {
+			if of, label = a.pinOf(setup.ID(id)); of == "" {
+				return nil
+			}
+		}
+		return a.begin(list, kind, group("label", label, "on", of, "kind", kind))
 	case "demands":
 		return group("label", "New feel", "from", nothingYet())
 	case "logic":
@@ -241,6 +248,31 @@ func (a *adder) channel() int {
 			return k
 		}
 	}
+}
+
+// pinOf is a pin that carries an output, one without a device where there is one, and what
+// a part on it is called at first: as the function.
+func (a *adder) pinOf(output setup.ID) (on, label string) {
+	item := a.s.Item(output)
+	if item.Kind != setup.IsOutput {
+		a.missing = "name a function that is there"
+		return "", ""
+	}
+	label = a.s.OutputLabel(item.Index)
+	for _, ref := range a.s.Carriers(item.Index) {
+		rx, pin := a.s.Pin(ref)
+		here := fmt.Sprintf("%s.%d", rx.ID, pin.Pin)
+		if len(a.s.OnPin(ref)) == 0 {
+			return here, label
+		}
+		if on == "" {
+			on = here
+		}
+	}
+	if on == "" {
+		a.missing = fmt.Sprintf("let a pin of a receiver carry channel %d first", a.s.Outputs[item.Index].Channel)
+	}
+	return on, label
 }
 
 // freePin is the first pin that no device hangs on.

@@ -76,9 +76,7 @@ func (sec Section) byMixes(pins map[string]string) Section {
 	case 1:
 		sec.Note += " Channel " + numbers[0] + " is made by mixes: give it no control."
 	default:
-		last := len(numbers) - 1
-		sec.Note += " Channels " + strings.Join(numbers[:last], ", ") + " and " + numbers[last] +
-			" are made by mixes: give them no control."
+		sec.Note += " Channels " + words.And(numbers) + " are made by mixes: give them no control."
 	}
 	return sec
 }

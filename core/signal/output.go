@@ -101,6 +101,16 @@ func (e *ends) at(v float64) float64 {
 	return clamp(e.centre+float64(v*e.each[math.Float64bits(v)>>63]), e.low, e.high)
 }
 
+// PositionOf gives where output i makes for when so much is asked of it, both in percent:
+// docs/format.md, section 7, steps 1 and 2.
+func (p *Program) PositionOf(i int, asked float64) float64 {
+	o := &p.outputs[p.Routes[i].stage]
+	if o.reverse {
+		asked = -asked
+	}
+	return o.at(clamp(asked, -100, 100))
+}
+
 // slew moves p towards its target by up or down at most; in the first frame it
 // is there.
 func slew(p, target, up, down float64, first bool) float64 {

@@ -87,7 +87,7 @@ func (l *looker) because() string {
 	case len(off) > mostSaid:
 		off = off[:mostSaid]
 	}
-	return ": " + strings.Join(off[:len(off)-1], ", ") + " and " + off[len(off)-1] + " are off"
+	return ": " + words.And(off) + " are off"
 }
 
 // moves lists what the hands can do to each control that the function depends on.

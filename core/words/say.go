@@ -96,6 +96,15 @@ func clauseValue(s *setup.Setup, clause setup.ClauseValue) string {
 	return fmt.Sprint(clause.Value)
 }
 
+// And joins names as a sentence does: a, b and c.
+func And(names []string) string {
+	last := len(names) - 1
+	if last < 1 {
+		return strings.Join(names, "")
+	}
+	return strings.Join(names[:last], ", ") + " and " + names[last]
+}
+
 // Capital begins a text with a large letter.
 func Capital(text string) string { return first(text, unicode.ToUpper) }
 

@@ -664,8 +664,8 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set";
-            /** @description what is acted on: logic/horn; add: the list; set: where the field stands */
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead";
+            /** @description what is acted on: logic/horn; add: the list; set: where the field stands; moved: the function; instead: the control */
             part?: string;
             /** @description set: the name of the field */
             field?: string;
@@ -676,10 +676,12 @@ export interface components {
             by?: number;
             /** @description remove: take what uses it along */
             along?: boolean;
-            /** @description add: the kind of control, block or device */
+            /** @description add: the kind of control, block or device; moved: follows, toggle, steps or cut */
             kind?: string;
-            /** @description add: the line of a mix, the pin of a device */
+            /** @description add: the line of a mix, the pin or the line of a device; instead: the line */
             of?: string;
+            /** @description moved, instead: what was moved, an axis, or a switch to a position: button.press */
+            moved?: string[];
             mixing?: components["schemas"]["MixingChoice"];
         };
         /** @description What a field is set to; an empty text leaves it out. */

@@ -4,6 +4,16 @@ import { useRoute } from 'vue-router'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 
+/** The part that was added last: its form takes the focus, so that it can be named at once. */
+const fresh = shallowRef('')
+
+/** Whether a part was just added; asked once. */
+export function wasAdded(part: string): boolean {
+  const is = fresh.value === part
+  if (is) fresh.value = ''
+  return is
+}
+
 /** Adding a part: gives its name, or says why there is none. */
 export function useAdd() {
   const edits = useEdits()
@@ -12,6 +22,7 @@ export function useAdd() {
   async function add(list: string, kind?: string, of?: string): Promise<string | undefined> {
     const outcome = await edits.act({ act: 'add', part: list, kind, of })
     problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
+    fresh.value = (outcome.kept && outcome.part) || ''
     return outcome.kept ? outcome.part : undefined
   }
 

@@ -43,10 +43,8 @@ const meantAfter = 90
 const straysBy = 10
 /** How long a press without a finger lasts, as by a voice or a screen reader. */
 const pressFor = 400
-/**
- * How long a tap lasts that was over before it was known to be one: some frames, so that the model sees it.
- */
-const tapFor = 100
+/** How long a press lasts at least, however quick the tap: some frames, so that the model sees it. */
+const atLeast = 100
 
 let waiting = 0
 let from = { x: 0, y: 0 }
@@ -54,6 +52,8 @@ let from = { x: 0, y: 0 }
 let pressed = ''
 /** The key that holds it, where a key does. */
 let key = ''
+/** Since when it is held, ms, and whether it was let go of sooner than a press lasts. */
+let since = 0
 let tapped = false
 
 const { take, holds, release } = useHold(spring)
@@ -63,7 +63,7 @@ function spring() {
   waiting = 0
   if (tapped) {
     tapped = false
-    waiting = window.setTimeout(spring, tapFor)
+    waiting = window.setTimeout(spring, since + atLeast - performance.now())
     return
   }
   if (pressed) to(props.control.spring)
@@ -71,7 +71,9 @@ function spring() {
 }
 
 function hold(position: string) {
+  window.clearTimeout(waiting)
   waiting = 0
+  since = performance.now()
   pressed = position
   to(position)
 }
@@ -96,10 +98,9 @@ function stray(event: PointerEvent) {
 /** A quick tap is a press too. */
 function up(position: string, event: PointerEvent) {
   if (waiting && holds(event)) {
-    window.clearTimeout(waiting)
     hold(position)
-    tapped = true
   }
+  tapped = pressed !== '' && performance.now() - since < atLeast
   release(event)
 }
 
@@ -122,7 +123,9 @@ function left() {
 }
 
 function keyUp(event: KeyboardEvent) {
-  if (event.key === key) spring()
+  if (event.key !== key) return
+  tapped = performance.now() - since < atLeast
+  spring()
 }
 
 /** Once it is held, the page must not begin to scroll under the finger. */

@@ -2,17 +2,15 @@
 /** Where something comes from, or when: chosen from a list, by moving a control, or typed as a number. */
 import Button from 'primevue/button'
 import Select from 'primevue/select'
-import { computed, shallowRef, useId, watch } from 'vue'
+import { computed, useId } from 'vue'
 
 import type { Field } from '../api/client'
 import { useField } from '../composables/useField'
-import { useBench } from '../stores/bench'
+import { useMoved } from '../composables/useMoved'
 
 const props = defineProps<{ field: Field }>()
 const id = useId()
-const bench = useBench()
 const { keep, fault } = useField(() => props.field)
-const listening = shallowRef(false)
 
 const options = computed(() => {
   const list = (props.field.choices ?? []).map(({ value, label }) => ({ value, label }))
@@ -23,16 +21,11 @@ const options = computed(() => {
 })
 
 /** A control that moves while we listen is the one that is meant; a switch is meant where it now stands. */
-watch(
-  () => [bench.moving, bench.moving && bench.hands[bench.moving]] as const,
-  ([moved, at]) => {
-    if (!listening.value || !moved) return
-    const wanted = [moved, `${moved}.${at}`].find((v) => props.field.choices?.some((c) => c.value === v))
-    if (!wanted) return
-    listening.value = false
-    void keep(wanted)
-  },
-)
+const { listening } = useMoved((control, at) => {
+  const wanted = [control, `${control}.${at}`].find((v) => props.field.choices?.some((c) => c.value === v))
+  if (wanted) void keep(wanted)
+  return wanted !== undefined
+})
 </script>
 
 <template>

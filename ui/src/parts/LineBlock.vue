@@ -3,13 +3,12 @@
 import { computed, nextTick, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
 
 import type { Block, Joint, View } from '../api/client'
-import { useAdd } from '../composables/useParts'
 import { useBench } from '../stores/bench'
 import { useJoint } from '../stores/joint'
+import AddToFunction from './AddToFunction.vue'
 import JointEditor from './JointEditor.vue'
 import JointMark from './JointMark.vue'
 import LinePlot from './LinePlot.vue'
-import MenuButton from './MenuButton.vue'
 import PartForm from './PartForm.vue'
 import WhyPanel from './WhyPanel.vue'
 
@@ -60,17 +59,11 @@ watch(
   },
   { immediate: true },
 )
-/** What can be added to this function. */
-const more = [
-  { key: 'mixes', name: 'another source, mixed with the others' },
-  { key: 'demands', name: 'a feel: expo, rates or a curve for a source' },
-  { key: 'shares', name: 'a rule for two functions that both ask for too much' },
-]
-const { problem, add: addPart } = useAdd()
-
-async function add(list: string) {
-  part.value = (await addPart(list, undefined, list === 'mixes' ? props.first : undefined)) ?? part.value
-}
+/** The control at the chosen joint. */
+const control = computed(() => {
+  const [kind, id] = (chosen.value?.key ?? '').split('/')
+  return kind === 'control' ? id : undefined
+})
 
 /** The axis along whose travel the line is drawn: that of the chain in which the chosen joint stands. */
 const plotted = computed(() => {
@@ -150,7 +143,6 @@ function isLive(joint: Joint): boolean {
         </button></span
       >
     </header>
-    <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
     <div v-if="!crossed" class="chains">
       <div v-for="(chain, i) in block.chains" :key="i" class="chain">
         <JointMark
@@ -205,27 +197,34 @@ function isLive(joint: Joint): boolean {
       </div>
     </div>
     <div class="parts">
-      <MenuButton :items="more" :label="`Add to ${block.title}`" @choose="add">Add…</MenuButton>
-      <span v-if="chosen?.parts?.length" class="label">All of it:</span>
-      <template v-for="one in chosen?.parts ?? []" :key="one.part">
-        <button
-          v-if="one.place === 'functions'"
-          type="button"
-          class="link partLink"
-          :aria-expanded="part === one.part"
-          :data-part="one.part"
-          @click="part = part === one.part ? undefined : one.part"
-        >
-          {{ one.name }}
-        </button>
-        <RouterLink
-          v-else
-          class="partLink"
-          :data-part="one.part"
-          :to="{ name: one.place, params: { id: bench.model?.id }, query: { part: one.part } }"
-          >{{ one.name }}</RouterLink
-        >
-      </template>
+      <AddToFunction
+        :line="first"
+        :name="plotLine?.label ?? block.title"
+        :title="block.title"
+        :control="control"
+        @added="part = $event"
+      >
+        <span v-if="chosen?.parts?.length" class="label">All of it:</span>
+        <template v-for="one in chosen?.parts ?? []" :key="one.part">
+          <button
+            v-if="one.place === 'functions'"
+            type="button"
+            class="link partLink"
+            :aria-expanded="part === one.part"
+            :data-part="one.part"
+            @click="part = part === one.part ? undefined : one.part"
+          >
+            {{ one.name }}
+          </button>
+          <RouterLink
+            v-else
+            class="partLink"
+            :data-part="one.part"
+            :to="{ name: one.place, params: { id: bench.model?.id }, query: { part: one.part } }"
+            >{{ one.name }}</RouterLink
+          >
+        </template>
+      </AddToFunction>
     </div>
     <PartForm
       v-if="part"

@@ -3,9 +3,10 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
-import { computed, shallowRef, useId, watch } from 'vue'
+import { computed, nextTick, shallowRef, useId, useTemplateRef, watch } from 'vue'
 
 import { api, unreachable, type Editor, type Problem } from '../api/client'
+import { wasAdded } from '../composables/useParts'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import EditorFields from './EditorFields.vue'
@@ -16,6 +17,7 @@ const emit = defineEmits<{ gone: []; renamed: [part: string] }>()
 const bench = useBench()
 const edits = useEdits()
 const form = shallowRef<Editor>()
+const section = useTemplateRef<HTMLElement>('section')
 const problem = shallowRef<Problem>()
 /** What uses the part, while it is asked whether to take that along. */
 const uses = shallowRef<Problem>()
@@ -40,6 +42,8 @@ async function load() {
     form.value = answer.data ?? form.value
     problem.value = answer.error
     if (answer.error?.status === 422) emit('gone')
+    await nextTick()
+    if (wasAdded(part)) section.value?.querySelector('input')?.select()
   } catch {
     problem.value = unreachable
   }
@@ -91,7 +95,7 @@ async function remove(along: boolean) {
 </script>
 
 <template>
-  <section v-if="form" class="form" :aria-label="form.title">
+  <section v-if="form" ref="section" class="form" :aria-label="form.title">
     <header>
       <h3>{{ form.title }}</h3>
       <span class="label">{{ form.note }}</span>

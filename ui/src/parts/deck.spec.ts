@@ -99,10 +99,10 @@ describe('a held switch', () => {
     expect(moves).toEqual(['haul', 'hold'])
   })
 
-  it('answers a quick tap for some frames, and a voice', async () => {
+  it.each(['touch', 'mouse'])('answers a quick tap of a %s for some frames, and a voice', async (with_) => {
     const { own, moves, button } = seated(winch, 'hold')
-    button.dispatchEvent(pointer('pointerdown', 1))
-    button.dispatchEvent(pointer('pointerup', 1))
+    button.dispatchEvent(pointer('pointerdown', 1, { pointerType: with_ }))
+    button.dispatchEvent(pointer('pointerup', 1, { pointerType: with_ }))
     expect(moves).toEqual(['haul'])
     await own.vm.$nextTick()
     vi.advanceTimersByTime(120)

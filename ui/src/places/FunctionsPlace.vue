@@ -70,8 +70,10 @@ const unused = computed(() =>
   (bench.view?.behind ?? []).filter((b) => b.place === 'functions' && b.lines.length === 0),
 )
 
+/** A new function opens with its own form, so that it can be named at once. */
 async function add() {
-  opened.value = (await addPart('outputs'))?.split('/')[1] ?? opened.value
+  const part = await addPart('outputs')
+  if (part) await router.replace({ query: { part } })
 }
 
 /** Moves a line among the others; the key stays on it. */
