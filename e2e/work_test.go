@@ -259,7 +259,7 @@ func TestTheDocumentAsText(t *testing.T) {
 	require.Contains(t, text, "-700", "the mistake is marked at its own line")
 	put("low: -700", "low: -71")
 	p.revision(2)
-	p.sees(shows(".words li", "Blade lift: low end −70 → −71"))
+	p.sees(shows(".words li", "Blade lift: “low end” changed from −70 to −71"))
 	p.sees(shows(".differences .new", "low: -71"))
 	p.sees(shows(".differences .gone", "low: -70"))
 }
@@ -284,7 +284,7 @@ func TestTwoTabs(t *testing.T) {
 		"(window.stale && r.url.endsWith('/acts')) { window.stale = false; r = new Request(r, { headers: { " +
 		"...Object.fromEntries(r.headers), 'if-match': '\"1\"' } }) } return fetchNow(r) }; true")
 	other.types("high", "70"+kb.Enter)
-	other.sees(shows("[role=dialog]", "Blade lift: low end −70 → −60"))
+	other.sees(shows("[role=dialog]", "Blade lift: “low end” changed from −70 to −60"))
 	other.clicks("[data-clash=on-top]")
 	other.revision(3)
 	p.sees(shows(joint("out/blade_lift/ends"), "ends −60 … +70"))
@@ -303,7 +303,7 @@ func TestTwoTabs(t *testing.T) {
 	other.revision(6)
 	p.revision(6)
 	p.presses("Undo")
-	p.sees(shows("[role=dialog]", "low end −50 → −40"))
+	p.sees(shows("[role=dialog]", "“low end” changed from −50 to −40"))
 	p.clicks("[data-clash=drop]")
 	p.sees("!document.querySelector('[role=dialog]')")
 	p.revision(6)

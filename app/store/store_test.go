@@ -50,7 +50,7 @@ func TestEditsAreKeptAndTakenBack(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, 2, second.Number)
 	require.Equal(t, -80.0, second.Doc.Setup.Outputs[1].Low)
-	require.Equal(t, "Right track: low end −96 → −80", second.UndoWords("page"))
+	require.Equal(t, "Right track: “low end” changed from −96 to −80", second.UndoWords("page"))
 	require.Empty(t, second.RedoWords("page"))
 
 	again, err := s.Edit(ctx, id, 1, by(1), low(-80))
@@ -61,7 +61,7 @@ func TestEditsAreKeptAndTakenBack(t *testing.T) {
 	var stale *StaleError
 	require.ErrorAs(t, err, &stale)
 	require.Equal(t, 2, stale.Head)
-	require.Equal(t, "Right track: low end −96 → −80", stale.Since[0].Words)
+	require.Equal(t, "Right track: “low end” changed from −96 to −80", stale.Since[0].Words)
 
 	_, err = s.Edit(ctx, id, 2, by(3), low(5))
 	var refused setup.Problems
@@ -72,7 +72,7 @@ func TestEditsAreKeptAndTakenBack(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, 3, third.Number)
 	require.True(t, first.Doc.Tree.Equal(third.Doc.Tree))
-	require.Equal(t, "Right track: low end −96 → −80", third.RedoWords("page"))
+	require.Equal(t, "Right track: “low end” changed from −96 to −80", third.RedoWords("page"))
 	_, err = s.Undo(ctx, id, 3, by(5), false)
 	require.ErrorIs(t, err, ErrNothingToDo)
 
@@ -218,9 +218,9 @@ func TestEachPageTakesItsOwnBack(t *testing.T) {
 	_, err = s.Undo(ctx, id, 6, ours("4"), false)
 	var touched *TouchedError
 	require.ErrorAs(t, err, &touched)
-	require.Equal(t, "Right track: low end −96 → −80", touched.Words)
+	require.Equal(t, "Right track: “low end” changed from −96 to −80", touched.Words)
 	require.Len(t, touched.Later, 1)
-	require.Equal(t, "Right track: low end −80 → −60", touched.Later[0].Words)
+	require.Equal(t, "Right track: “low end” changed from −80 to −60", touched.Later[0].Words)
 	now, err = s.Undo(ctx, id, 6, ours("5"), true)
 	require.NoError(t, err)
 	require.Equal(t, -96.0, now.Doc.Setup.Outputs[1].Low)

@@ -18,6 +18,7 @@ import (
 	"axtren/core/parts"
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // GetForm gives the whole of one part as fields.
@@ -103,32 +104,27 @@ func actWords(before, after *setup.Document, a *contract.Act, added string) stri
 		if part == nil {
 			return ""
 		}
-		list, _, _ := strings.Cut(*part, "/")
-		_, n, err := parts.Find(doc.Tree, *part)
-		if err != nil {
-			return *part
-		}
-		return parts.Name(list, n)
+		return parts.Name(doc.Setup, *part)
 	}
-	what := name(before, a.Part)
+	what := words.Capital(name(before, a.Part))
 	switch a.Act {
 	case contract.Add:
-		return name(after, &added) + " added"
+		return words.Capital(name(after, &added)) + " was added"
 	case contract.Remove:
 		if a.Along != nil && *a.Along {
-			return what + " removed, with what used it"
+			return what + " was removed, with what used it"
 		}
-		return what + " removed"
+		return what + " was removed"
 	case contract.Rename:
-		return what + " is now " + *a.To
+		return what + " has the short name " + *a.To + " now"
 	case contract.Move:
-		return what + " moved"
+		return what + " was moved among the others"
 	case contract.Mix:
 		ways := map[string]string{mixing.OneStick: "one stick for both", mixing.Levers: "a lever each",
 			mixing.Both: "one stick and a lever each"}
 		return what + " and " + name(before, a.To) + ": " + ways[a.Mixing.Way]
 	}
-	return "channels of " + what + " and " + name(before, a.To) + " exchanged"
+	return what + " and " + name(before, a.To) + " have exchanged their channels"
 }
 
 // diffed applies what differs between a document and the tree that it is to be.
@@ -235,7 +231,7 @@ func (m *models) GetDifferences(ctx context.Context,
 	}
 	d := contract.Differences{Words: "nothing differs"}
 	if ops := edit.Diff(from.Doc.Tree, to.Doc.Tree); len(ops) > 0 {
-		d.Words = edit.AllWords(from.Doc.Tree, to.Doc.Tree, ops)
+		d.Words = edit.AllWords(from.Doc, to.Doc, ops)
 	}
 	if d.Lines, err = textLines(from.Doc.Tree.YAML(), to.Doc.Tree.YAML()); err != nil {
 		return nil, err

@@ -70,7 +70,7 @@ func TestAFieldIsSet(t *testing.T) {
 	status, now, _ := s.act(m, 1, `{"act":"set","part":"out/starboard_track/ends","field":"low","value":-80}`)
 	require.Equal(t, 200, status)
 	require.Equal(t, 2, now.Revision)
-	require.Equal(t, "Right track: low end −96 → −80", *now.Undo)
+	require.Equal(t, "Right track: “low end” changed from −96 to −80", *now.Undo)
 	status, _, p := s.act(m, 2, `{"act":"set","part":"out/starboard_track/ends","field":"low","value":-80}`)
 	require.Equal(t, 409, status)
 	require.Equal(t, "Nothing would change", p.Title)
@@ -146,7 +146,7 @@ func TestFormsTextsAndDifferences(t *testing.T) {
 	}
 	status, body := put(changed, 1)
 	require.Equal(t, 200, status, "%s", body)
-	require.Equal(t, "Blade lift: low end −70 → −71", *s.model(body).Undo)
+	require.Equal(t, "Blade lift: “low end” changed from −70 to −71", *s.model(body).Undo)
 	status, body = put(strings.Replace(changed, "low: -71", "low: -710", 1), 2)
 	require.Equal(t, 422, status)
 	fault := (*s.problem(body).Errors)[0]
@@ -161,7 +161,7 @@ func TestFormsTextsAndDifferences(t *testing.T) {
 	_, body = s.ask("GET", path+"/differences?from=1&to=2", "")
 	var d contract.Differences
 	require.NoError(t, json.Unmarshal(body, &d))
-	require.Equal(t, "Blade lift: low end −70 → −71", d.Words)
+	require.Equal(t, "Blade lift: “low end” changed from −70 to −71.", d.Words)
 	kinds := map[string][]string{}
 	for _, line := range d.Lines {
 		kinds[string(line.Kind)] = append(kinds[string(line.Kind)], strings.TrimSpace(line.Text))

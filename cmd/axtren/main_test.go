@@ -89,7 +89,7 @@ func TestWhyPrintsTheArithmetic(t *testing.T) {
 	stdout, _, code := axtren(t, "why", stoat, "starboard_track", "--script", script, "--at", "0.2")
 	require.Zero(t, code)
 	for _, want := range []string{"0.8 × 60.0 + 0.2 × 60.0³ / 10000", "52.32 + 20.0", "0 − 72.32",
-		"−72.32 / 100 × 96", "1500 − 69.43 × 5", "= 1153.0 µs", "pin rx.2, channel 2", "right controller",
+		"−72.32 / 100 × 96", "1500 − 69.43 × 5", "= 1153.0 µs", "pin 2, channel 2", "right controller",
 		"−100 × (1500 − 1153.0 − 20) / 480", "= −68.12 %"} {
 		require.Contains(t, stdout, want)
 	}
@@ -142,7 +142,7 @@ func TestCheckSaysWhatItFindsAndExitsSo(t *testing.T) {
 			"[power_on]}]\n")
 	stdout, _, code = axtren(t, "check", flawed, "--json")
 	require.Equal(t, 1, code)
-	require.JSONEq(t, `{"findings": [{"rule": "not_driven", "severity": "warning", "where": "outputs[0]", "message": "nothing moves o", "remedy": "add a mix to it, or remove it"}],
+	require.JSONEq(t, `{"findings": [{"rule": "not_driven", "severity": "warning", "where": "outputs[0]", "message": "nothing moves Channel 1", "remedy": "add a mix to it, or remove it"}],
 		"claims": [{"id": "c", "verdict": "undecided", "steps": [], "states": 0}]}`, stdout)
 	ring := write(t, "ring.yaml",
 		"format: axtren-setup\nversion: 1\nmixes: [{to: o, from: o.asked}]\noutputs: [{id: o, channel: 1}]\n")

@@ -42,14 +42,14 @@ func (c *checker) cannot() {
 				len(gate.In) > *l.Inputs {
 				no(fmt.Sprintf("logic[%d].in", i), "make it of several blocks",
 					"%s has %d inputs, a block of this transmitter has %d",
-					setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), len(gate.In), *l.Inputs)
+					c.s.Named(c.s.Logic[i].ID), len(gate.In), *l.Inputs)
 			}
 			if l.Blocks != nil && !slices.Contains(*l.Blocks, setup.BlockKind(c.s.Logic[i].Block)) {
 				has := fmt.Sprintf("%s", *l.Blocks)
 				no(fmt.Sprintf("logic[%d].block", i), "make it of "+
 					strings.ReplaceAll(strings.Trim(has, "[]"), " ", ", "),
 					"this transmitter has no such block as %s is (%s)",
-					setup.Called(c.s.Logic[i].Label, c.s.Logic[i].ID), c.s.Logic[i].Block)
+					c.s.Named(c.s.Logic[i].ID), c.s.Logic[i].Block)
 			}
 		}
 	}

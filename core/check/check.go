@@ -179,7 +179,7 @@ func (c *checker) cut(i int, where, name string) {
 	if c.reach.exact[i] {
 		most = ""
 	}
-	c.find("cut_short", Note, where, "lower a gain, or let a share bring its outputs down together",
+	c.find("cut_short", Note, where, "lower a gain, or let it come down together with others, in Mixing",
 		"%s is asked for %s%s to %s and is cut at 100",
 		name, most, words.SignedShort(sum.Low), words.SignedShort(sum.High))
 }
@@ -295,7 +295,7 @@ func (c *checker) idle() {
 	for i, st := range c.s.Steppers {
 		waits := func(t *setup.Truth) bool { return t == nil || *t == powerOn }
 		if waits(st.Up) && waits(st.Down) {
-			idle(fmt.Sprintf("steppers[%d]", i), setup.Called(st.Label, st.ID))
+			idle(fmt.Sprintf("steppers[%d]", i), c.s.Named(st.ID))
 		}
 	}
 	for i, b := range c.s.Logic {
@@ -310,7 +310,7 @@ func (c *checker) idle() {
 		}
 		if in == powerOn && b.Block != "tof" && b.Block != "f_trig" || in == "not "+powerOn &&
 			b.Block == "f_trig" {
-			idle(fmt.Sprintf("logic[%d].in", i), setup.Called(b.Label, b.ID))
+			idle(fmt.Sprintf("logic[%d].in", i), c.s.Named(b.ID))
 		}
 	}
 	for i, a := range c.s.Announcements {

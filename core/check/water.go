@@ -57,7 +57,7 @@ func (f *Finding) Home(s *setup.Setup) (place, part string) {
 	list, _, _ = strings.Cut(strings.TrimPrefix(list, "transmitter."), ".")
 	if digits, _, ok := strings.Cut(rest, "]"); ok {
 		if index, err := strconv.Atoi(digits); err == nil {
-			part = s.PartOf(list, index)
+			part = s.PartName(s.ItemIn(list, index))
 		}
 	}
 	if rest == "" && list == "link" {

@@ -73,7 +73,7 @@ func TestAPatchFindsWhatWasMoved(t *testing.T) {
 	r, err := Apply(moved, mine)
 	require.NoError(t, err)
 	require.Equal(t, "-44", r.Doc.Tree.At("outputs", "1", "low").Text)
-	require.Equal(t, "Winch: low end −80 → −44", r.Words)
+	require.Equal(t, "Winch: “low end” changed from −80 to −44", r.Words)
 	tree, err = parts.Remove(doc, "outputs/winch", true)
 	require.NoError(t, err)
 	gone, err := setup.FromTree(tree)

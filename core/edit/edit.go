@@ -74,7 +74,7 @@ func ApplyOps(doc *setup.Document, ops []Op) (*Result, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Result{after, program, w.done, w.inverse, summary(doc.Tree, after.Tree, w.done)}, nil
+	return &Result{after, program, w.done, w.inverse, summary(doc, after, w.done)}, nil
 }
 
 // maxName bounds what a person calls things by, in letters: more would cover a page.

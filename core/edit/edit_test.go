@@ -22,17 +22,18 @@ func stoat(t require.TestingT) *setup.Document {
 func TestApplySaysWhatChangedAndHowToUndoIt(t *testing.T) {
 	doc := stoat(t)
 	for _, c := range []struct{ patch, words string }{
-		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/low","value":-80}]`, "Right track: low end −96 → −80"},
-		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"remove","path":"/outputs/1/reverse"}]`, "Right track: reversed yes → as usual"},
-		{`[{"op":"test","path":"/mixes/1/id","value":"port_turn"},{"op":"add","path":"/mixes/1/gain","value":70}]`, "Right stick, right to Left track: gain +80 → +70"},
+		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"add","path":"/outputs/1/low","value":-80}]`, "Right track: “low end” changed from −96 to −80"},
+		{`[{"op":"test","path":"/outputs/1/id","value":"starboard_track"},{"op":"remove","path":"/outputs/1/reverse"}]`, "Right track: “reversed” back to what is usual, from yes"},
+		{`[{"op":"test","path":"/mixes/1/id","value":"port_turn"},{"op":"add","path":"/mixes/1/gain","value":70}]`, "Right stick, right to Left track: “gain” changed from 80 to 70"},
 		{`[{"op":"test","path":"/mixes/12/id","value":"flood"},{"op":"remove","path":"/mixes/12"}]`,
-			"mix Right slider to Floodlamp removed"},
+			"Mix Right slider to Floodlamp was removed"},
 		{`[{"op":"add","path":"/mixes/0","value":{"to":"horn","from":"top"}}]`,
-			"mix Top button to Horn added"},
-		{`[{"op":"add","path":"/mixes/-","value":{"id":"x","to":"horn","from":"top"}}]`, "mix added"},
-		{`[{"op":"replace","path":"/name","value":"Ermine"}]`, "name Stoat → Ermine"},
+			"Mix Top button to Horn was added"},
+		{`[{"op":"add","path":"/mixes/-","value":{"id":"x","to":"horn","from":"top"}}]`,
+			"Mix Top button to Horn (2) was added"},
+		{`[{"op":"replace","path":"/name","value":"Ermine"}]`, "Model: “name” changed from “Stoat” to “Ermine”"},
 		{`[{"op":"add","path":"/demands/0/rates/0/rate","value":50},{"op":"test","path":"/name","value":"Stoat"}]`, ""},
-		{`[{"op":"test","path":"/demands/0/id","value":"drive_soft"},{"op":"add","path":"/demands/0/rates/0/rate","value":50}]`, "drive: rate +60 → +50"},
+		{`[{"op":"test","path":"/demands/0/id","value":"drive_soft"},{"op":"add","path":"/demands/0/rates/0/rate","value":50}]`, "drive: “rate” changed from 60 to 50"},
 	} {
 		r, err := Apply(doc, []byte(c.patch))
 		if c.words == "" {

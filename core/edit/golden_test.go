@@ -64,7 +64,7 @@ func TestWholeDifferences(t *testing.T) {
 				}
 				fmt.Fprintf(&b, "  %s %s %s\n", op.Op, op.Path, value)
 			}
-			fmt.Fprintf(&b, "  says %q\n", edit.AllWords(way.from.Tree, way.to.Tree, ops))
+			fmt.Fprintf(&b, "  says %q\n", edit.AllWords(way.from, way.to, ops))
 			if len(ops) == 0 {
 				continue
 			}

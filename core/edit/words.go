@@ -3,19 +3,26 @@ package edit
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
+	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"axtren/core/setup"
 	"axtren/core/words"
 )
 
-// AllWords says everything that a patch changed, a line each.
-func AllWords(before, after *setup.Node, ops []Op) string {
-	return strings.Join(said(before, after, ops), "\n")
+// AllWords says everything that a patch changed, a sentence a line.
+func AllWords(before, after *setup.Document, ops []Op) string {
+	all := said(before, after, ops)
+	for i := range all {
+		all[i] += "."
+	}
+	return strings.Join(all, "\n")
 }
 
-// words says what a patch changed: what it set, from what to what.
-func summary(before, after *setup.Node, ops []Op) string {
+// summary says in short what a patch changed.
+func summary(before, after *setup.Document, ops []Op) string {
 	said := said(before, after, ops)
 	switch {
 	case len(said) == 0:
@@ -26,11 +33,19 @@ func summary(before, after *setup.Node, ops []Op) string {
 	return strings.Join(said, "; ")
 }
 
-func said(before, after *setup.Node, ops []Op) []string {
+func said(before, after *setup.Document, ops []Op) []string {
+	c := changes{before, after, map[string]setup.ID{}}
 	var said []string
-	out, in := moves(before, ops)
+	out, in := moves(before.Tree, ops)
 	for i, op := range ops {
-		if op.Op == "test" || strings.HasSuffix(op.Path, "/id") || in[i] {
+		if list, ok := strings.CutSuffix(op.Path, "/id"); ok {
+			var id string
+			if op.Op == "test" && op.Value != nil && json.Unmarshal(*op.Value, &id) == nil {
+				c.tested[list] = setup.ID(id)
+			}
+			continue
+		}
+		if op.Op == "test" || in[i] {
 			continue
 		}
 		verb := "added"
@@ -40,7 +55,7 @@ func said(before, after *setup.Node, ops []Op) []string {
 		case op.Op == "remove":
 			verb = "removed"
 		}
-		said = append(said, change(before, after, setup.PointerParts(op.Path), verb))
+		said = append(said, c.says(op, verb))
 	}
 	return said
 }
@@ -70,91 +85,172 @@ func moves(before *setup.Node, ops []Op) (out, in map[int]bool) {
 	return out, in
 }
 
-// change says what was set; verb is what became of an element of a list.
-func change(before, after *setup.Node, parts []string, verb string) string {
-	last := parts[len(parts)-1]
-	owner := before
-	list := before.At(parts[:len(parts)-1]...)
-	if list != nil && list.Kind == setup.List {
-		return element(before, after, parts, verb)
+// changes says what differs between two documents.
+type changes struct {
+	before, after *setup.Document
+	tested        map[string]setup.ID // of the element at a place, what its id was tested to be
+}
+
+// says says what an operation did; verb is what became of an element of a list.
+func (c *changes) says(op Op, verb string) string {
+	steps := setup.PointerParts(op.Path)
+	last := len(steps) - 1
+	owner, at := c.owner(steps)
+	list := c.at(c.before, steps[:last])
+	if list == nil {
+		list = c.at(c.after, steps[:last])
 	}
-	name := ""
-	for end := 1; end < len(parts); end++ {
-		if n := owner.At(parts[:end]...); n.Get("id") != nil {
-			name = called(before, n)
+	isList := last > 0 && list != nil && list.Kind == setup.List
+	switch {
+	case isList && words.IsPart(steps[last-1]):
+		return words.Capital(c.element(op, steps, verb)) + " was " + verb
+	case isList:
+		return owner + ": " + one(steps[last-1]) + " was " + verb
+	}
+	field := "“" + words.Field(steps[last], strings.Join(steps[min(at, last):last], ".")+".") + "”"
+	was, now := c.at(c.before, steps), c.at(c.after, steps)
+	switch {
+	case long(was) || long(now):
+		return owner + ": " + field + " changed"
+	case was == nil && now == nil:
+		return owner + ": " + field + " " + verb
+	case was == nil:
+		return owner + ": " + field + " set to " + value(c.after.Setup, steps[last], now)
+	case now == nil:
+		return fmt.Sprintf("%s: %s back to what is usual, from %s", owner, field,
+			value(c.before.Setup, steps[last], was))
+	}
+	return fmt.Sprintf("%s: %s changed from %s to %s", owner, field,
+		value(c.before.Setup, steps[last], was), value(c.after.Setup, steps[last], now))
+}
+
+// partEnd is how many steps of a pointer lead to a part; 0 where none does.
+func partEnd(steps []string) int {
+	for end := 2; end <= min(3, len(steps)); end++ {
+		if words.IsPart(steps[end-2]) {
+			return end
 		}
 	}
-	was, now := before.At(parts...), after.At(parts...)
-	text := fmt.Sprintf("%s %s → %s", words.Field(last), value(was), value(now))
-	if many(was) || many(now) {
-		text = strings.ReplaceAll(last, "_", " ") + " changed"
-	}
-	if name != "" {
-		return name + ": " + text
-	}
-	return text
+	return 0
 }
 
-func element(before, after *setup.Node, parts []string, verb string) string {
-	what := strings.Join(parts[:len(parts)-1], " ") + " entry"
-	if list := parts[max(len(parts)-2, 0)]; words.IsPart(list) {
-		what = words.Of(list).Name
+// owner names the part, or the group of fields, in which a place lies, and says where the
+// place within it begins.
+func (c *changes) owner(steps []string) (name string, at int) {
+	if end := partEnd(steps[:len(steps)-1]); end > 0 {
+		return c.part(steps[:end]), end
 	}
-	from := before
-	if verb == "added" {
-		from = after
+	switch steps[0] {
+	case "transmitter", "link", "stage":
+		return words.Capital(words.Of(steps[0]).Name), 1
+	case "craft":
+		return "Model", 1
 	}
-	if n := from.At(parts...); n != nil && parts[len(parts)-1] != "-" {
-		return fmt.Sprintf("%s %s %s", what, called(from, n), verb)
-	}
-	return what + " " + verb
+	return "Model", 0
 }
 
-// called names an element: its label, a mix by its ends, else its id.
-func called(doc, n *setup.Node) string {
-	if label := n.Get("label"); label != nil && label.Text != "" {
-		return label.Text
+// id is that of the part at a place: as it was tested, since what went before in the patch
+// may have moved it, else as it lies in a document.
+func (c *changes) id(doc *setup.Document, steps []string) setup.ID {
+	if id := c.tested["/"+strings.Join(steps, "/")]; id != "" {
+		return id
 	}
-	if from, to := n.Get("from"), n.Get("to"); from != nil && to != nil {
-		return labelOf(doc, from.Text) + " to " + labelOf(doc, to.Text)
-	}
-	if id := n.Get("id"); id != nil {
-		return id.Text
+	if n := doc.Tree.At(steps...).Get("id"); n != nil {
+		return setup.ID(n.Text)
 	}
 	return ""
 }
 
-func labelOf(doc *setup.Node, id string) string {
-	for _, list := range []*setup.Node{doc.Get("outputs"), doc.Get("demands"),
-		doc.At("transmitter", "controls")} {
-		if list == nil {
-			continue
+// at gives what stands at a place of a document; nil where nothing does.
+func (c *changes) at(doc *setup.Document, steps []string) *setup.Node {
+	if end := partEnd(steps); end > 0 && end < len(steps) {
+		item := doc.Setup.Item(c.id(c.before, steps[:end]))
+		if item.Kind == 0 {
+			return nil
 		}
-		for _, n := range list.Items {
-			if found, label := n.Get("id"), n.Get("label"); found != nil && found.Text == id &&
-				label != nil && label.Text != "" {
-				return label.Text
-			}
-		}
+		steps = slices.Clone(steps)
+		steps[end-1] = strconv.Itoa(item.Index)
 	}
-	return id
+	return doc.Tree.At(steps...)
 }
 
-// many tells whether a value is more than can be said in a word or two.
-func many(n *setup.Node) bool { return n != nil && n.Kind >= setup.List }
+// part names the part at a place.
+func (c *changes) part(steps []string) string {
+	for _, doc := range []*setup.Document{c.before, c.after} {
+		if item := doc.Setup.Item(c.id(doc, steps)); item.Kind != 0 {
+			return doc.Setup.Label(item)
+		}
+	}
+	return words.Of(steps[len(steps)-2]).Name
+}
 
-func value(n *setup.Node) string {
+// element names a part that was added, moved or removed, with what it is.
+func (c *changes) element(op Op, steps []string, verb string) string {
+	list := steps[len(steps)-2]
+	var new struct{ ID setup.ID }
+	doc, id := c.before, c.id(c.before, steps)
+	if verb == "added" && op.Value != nil && json.Unmarshal(*op.Value, &new) == nil {
+		doc, id = c.after, new.ID
+		if n := doc.Tree.At(steps...).Get("id"); id == "" && n != nil {
+			id = setup.ID(n.Text) // it was given one
+		}
+	}
+	if item := doc.Setup.Item(id); item.Kind == setup.IsOutput {
+		return "function " + doc.Setup.Label(item)
+	} else if item.Kind != 0 {
+		return words.Part(doc.Setup, item)
+	}
+	return "a " + words.Of(list).Name
+}
+
+// one says one entry of a list that holds no parts.
+func one(list string) string {
+	names := map[string]string{"pins": "a pin", "steps": "a step", "rates": "a rate", "curve": "a point",
+		"in": "a condition", "outputs": "a function", "positions": "a position", "parts": "a part",
+		"never": "a condition", "start_check": "what the start waits for", "order": "a channel in its order"}
+	if name := names[list]; name != "" {
+		return name
+	}
+	if _, err := strconv.Atoi(list); err == nil {
+		return "a figure"
+	}
+	return "something of " + words.Field(list)
+}
+
+// longest is how much of a text is said, in letters.
+const longest = 60
+
+// long tells whether a value is more than can be said in a word or two.
+func long(n *setup.Node) bool {
+	return n != nil && (n.Kind >= setup.List || utf8.RuneCountInString(n.Text) > longest)
+}
+
+// free are the fields that a person writes as a text.
+var free = []string{"label", "name", "type", "notes", "say", "plugs_into", "saves", "word"}
+
+// value says what stands in a field, what it names by what that is called.
+func value(s *setup.Setup, field string, n *setup.Node) string {
 	switch {
-	case n == nil:
-		return "as usual"
 	case n.Kind == setup.Number:
-		return words.SignedShort(n.Float())
+		return words.Short(n.Float())
 	case n.Kind == setup.Bool && n.Text == "true":
 		return "yes"
 	case n.Kind == setup.Bool:
 		return "no"
-	case n.Kind == setup.Text:
-		return n.Text
+	case slices.Contains(free, field):
+		return "“" + n.Text + "”"
 	}
-	return "other values"
+	if _, err := s.Fact(setup.Truth(n.Text)); err == nil && s.Item(setup.ID(n.Text)).Kind == 0 {
+		return words.Truth(s, setup.Truth(n.Text))
+	}
+	if _, err := s.Source(setup.Value{Ref: n.Text}); err == nil {
+		return words.Source(s, setup.Value{Ref: n.Text})
+	}
+	if pin, ok := s.PinRef(n.Text); ok {
+		return s.PinLabel(pin)
+	}
+	if item := s.Item(setup.ID(n.Text)); item.Kind != 0 {
+		return s.Label(item)
+	}
+	return words.Choice(field, n.Text)
 }

@@ -64,10 +64,7 @@ func (b *builder) behindOf(list string) []Behind {
 			continue
 		}
 		one := Behind{Part: list + "/" + id.Text, Place: words.Home(list), Word: words.Of(list).Name,
-			Label: setup.Called("", setup.ID(id.Text)), Value: -1, Words: words.Of(list).Does, index: i}
-		if label := n.Get("label"); label != nil && label.Text != "" {
-			one.Label = label.Text
-		}
+			Label: b.s.Named(setup.ID(id.Text)), Value: -1, Words: words.Of(list).Does, index: i}
 		for _, key := range []string{"block", "kind"} {
 			if kind := n.Get(key); kind != nil {
 				one.Words = words.Of(kind.Text).Does
@@ -115,7 +112,6 @@ func (b *builder) holds(one *Behind, list string, i int) {
 			b.s.Announcements[i].When)
 	case "mixes":
 		m := &b.s.Mixes[i]
-		one.Label = b.mixLabel(i)
 		if m.When != nil {
 			one.Words = "only while " + words.Truth(b.s, *m.When)
 		}
@@ -123,6 +119,9 @@ func (b *builder) holds(one *Behind, list string, i int) {
 		one.Words = words.Share(b.s, &b.s.Shares[i])
 	case "claims":
 		one.Words = words.Claim(b.s, &b.s.Claims[i]) + "; not proved yet"
+		if b.s.Claims[i].Label == "" {
+			one.Label, one.Words = words.Capital(words.Claim(b.s, &b.s.Claims[i])), "not proved yet"
+		}
 	}
 }
 

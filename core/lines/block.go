@@ -134,12 +134,11 @@ func (b *builder) links(parts ...setup.Item) []Link {
 		if part == "" {
 			continue
 		}
-		label := b.s.Label(item)
-		if item.Kind == setup.IsMix {
-			label = b.mixLabel(item.Index)
+		name := words.Part(b.s, item)
+		if item.Kind == setup.IsOutput {
+			name = "function " + name
 		}
-		of := setup.ListOf(item.Kind)
-		list = append(list, Link{part, words.Of(of).Name + " " + label, words.Home(of)})
+		list = append(list, Link{part, name, words.Home(setup.ListOf(item.Kind))})
 	}
 	return list
 }
@@ -151,12 +150,6 @@ func (b *builder) mixLinks(mixes ...int) []Link {
 		items[i] = setup.IsMix.At(k)
 	}
 	return b.links(items...)
-}
-
-// mixLabel says what a mix brings where: Right stick, forward to Left track.
-func (b *builder) mixLabel(k int) string {
-	m := &b.s.Mixes[k]
-	return b.sourceName(m.From) + " to " + b.s.OutputLabel(b.s.Item(m.To).Index)
 }
 
 func sharedNote(n int) string {
@@ -234,7 +227,7 @@ func (b *builder) behindJoint(src setup.Source) Joint {
 		if one.index == src.Index {
 			return Joint{Key: "part/" + one.Part, Caption: one.Label, Value: one.Value, Unit: one.Unit,
 				Names: one.Names,
-				Parts: []Link{{one.Part, one.Word + " " + one.Label, one.Place}}}
+				Parts: b.links(src.Item())}
 		}
 	}
 	return Joint{Value: -1}
@@ -397,7 +390,7 @@ func (b *builder) partJoints(i int) []Joint {
 func (b *builder) pinsWords(i int) string {
 	var names []string
 	for _, pin := range b.p.Routes[i].Pins {
-		names = append(names, b.pinName(pin.PinRef))
+		names = append(names, b.s.PinLabel(pin.PinRef))
 	}
 	if names == nil {
 		return "no pin"
@@ -416,7 +409,7 @@ func (b *builder) sumJoint(i int, shared map[string][]int) *Joint {
 	e := &Editor{Title: "What is asked of " + b.s.OutputLabel(i), Fields: []Field{}}
 	for k, t := range r.Terms {
 		m := &b.s.Mixes[t.Mix]
-		caption.WriteString(b.termWords(k, m))
+		caption.WriteString(b.termWords(i, k, m))
 		if shared[m.From.String()] != nil {
 			continue
 		}
@@ -434,11 +427,14 @@ func (b *builder) sumJoint(i int, shared map[string][]int) *Joint {
 		idle: len(r.Terms) == 1 && plainMix(&b.s.Mixes[mixes[0]]) && b.s.Mixes[mixes[0]].Gain.Pos == 100}
 }
 
-func (b *builder) termWords(k int, m *setup.Mix) string {
+// termWords says the k-th mix of an output as a part of its sum.
+func (b *builder) termWords(output, k int, m *setup.Mix) string {
 	name := b.sourceName(m.From)
 	if src, err := b.s.Source(m.From); err == nil && src.Kind == setup.SourceControl {
-		// a sum has no room for where a stick lies
-		name = setup.Called("", b.s.Transmitter.Controls[src.Index].ID)
+		name = words.Small(name)
+	}
+	if stick := b.onlyOfStick(output, m.From); stick != "" {
+		name = words.Small(stick)
 	}
 	sign := " + "
 	if m.Gain.Pos < 0 {
@@ -453,6 +449,28 @@ func (b *builder) termWords(k int, m *setup.Mix) string {
 		return sign + name
 	}
 	return ", " + words.WayOf(words.Combines, m.Combine).Joins + " " + name
+}
+
+// onlyOfStick names the stick of a control where nothing else in the sum of an output, which
+// has little room, comes from that stick; empty for anything else.
+func (b *builder) onlyOfStick(output int, from setup.Value) string {
+	src, err := b.s.Source(from)
+	if err != nil || src.Kind != setup.SourceControl || b.s.Transmitter.Controls[src.Index].Stick == "" {
+		return ""
+	}
+	c := &b.s.Transmitter.Controls[src.Index]
+	for _, t := range b.p.Routes[output].Terms {
+		other, err := b.s.Source(b.s.Mixes[t.Mix].From)
+		if err != nil || other.Kind == setup.SourceNumber {
+			continue
+		}
+		for _, k := range setup.Only(setup.IsControl, b.s.Graph().Behind(other.Item())) {
+			if k != src.Index && b.s.Transmitter.Controls[k].Stick == c.Stick {
+				return ""
+			}
+		}
+	}
+	return c.StickWords()
 }
 
 func (b *builder) gainFields(k int, m *setup.Mix, many bool) []Field {

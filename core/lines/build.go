@@ -291,7 +291,7 @@ func (b *builder) ends(i int) string {
 	}
 	var texts []string
 	for _, pin := range pins {
-		text := b.pinName(pin.PinRef)
+		text := b.s.PinLabel(pin.PinRef)
 		if part := b.partsOn(pin.PinRef); part != "" {
 			text += " · " + part
 		}
@@ -310,14 +310,6 @@ func (b *builder) comesOut(i int) string {
 		return fmt.Sprintf("pin %d", b.s.Receivers[pins[0].Receiver].Pins[pins[0].Pin].Pin)
 	}
 	return fmt.Sprintf("%d pins", len(pins))
-}
-
-func (b *builder) pinName(ref setup.PinRef) string {
-	rx := &b.s.Receivers[ref.Receiver]
-	if len(b.s.Receivers) == 1 {
-		return fmt.Sprintf("pin %d", rx.Pins[ref.Pin].Pin)
-	}
-	return fmt.Sprintf("%s, pin %d", b.s.ReceiverLabel(rx), rx.Pins[ref.Pin].Pin)
 }
 
 func (b *builder) partsOn(ref setup.PinRef) string {

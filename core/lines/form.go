@@ -52,7 +52,7 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	if idle(n) {
 		note = "Nothing moves it yet: choose what does. It does nothing until then."
 	}
-	return (&Editor{Title: parts.Name(list, n), Note: note, Fields: f.fields}).standing(part), nil
+	return (&Editor{Title: parts.Name(doc.Setup, part), Note: note, Fields: f.fields}).standing(part), nil
 }
 
 // formsOfModel are the forms of what belongs to no list.
@@ -412,19 +412,19 @@ func (f *former) valueChoices() []Choice {
 		add(string(d.ID), "feel: "+f.s.DemandLabel(i))
 	}
 	for _, b := range f.s.Logic {
-		add(string(b.ID), "rule: "+setup.Called(b.Label, b.ID))
+		add(string(b.ID), "rule: "+f.s.Named(b.ID))
 	}
 	for _, st := range f.s.Steppers {
-		add(string(st.ID), "stepper: "+setup.Called(st.Label, st.ID))
+		add(string(st.ID), "steps: "+f.s.Named(st.ID))
 	}
 	for _, sq := range f.s.Sequences {
 		for _, track := range sq.Tracks {
-			add(string(sq.ID)+"."+string(track.Name), "sequence: "+setup.Called(sq.Label, sq.ID)+", "+
+			add(string(sq.ID)+"."+string(track.Name), "sequence: "+f.s.Named(sq.ID)+", "+
 				string(track.Name))
 		}
 	}
 	for _, pt := range f.s.Patterns {
-		add(string(pt.ID), "pattern: "+setup.Called(pt.Label, pt.ID))
+		add(string(pt.ID), "pattern: "+f.s.Named(pt.ID))
 	}
 	for i, o := range f.s.Outputs {
 		add(string(o.ID)+".asked", "asked of "+f.s.OutputLabel(i))

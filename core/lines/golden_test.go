@@ -50,8 +50,8 @@ func TestWhatCanBeAdded(t *testing.T) {
 	}
 	require.Equal(t, []string{"controls/Controls", "receivers/Receivers", "devices/Devices", "demands/Feels",
 		"logic/Rules", "steppers/Steps", "sequences/Sequences",
-		"patterns/Patterns", "mixes/Mixes", "shares/Shares", "announcements/Announcements",
-		"claims/Claims"}, lists)
+		"patterns/Patterns", "mixes/Mixes", "shares/Shared limits", "announcements/Announcements",
+		"claims/What must hold"}, lists)
 }
 
 // TestWholeForms: the form of each part, with what its fields may hold.

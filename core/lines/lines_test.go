@@ -45,9 +45,9 @@ func TestStoatReadsAsLines(t *testing.T) {
 	require.Equal(t, []string{"term/port_track/0"}, feel.Has, "but it has a place")
 	require.Equal(t, "gain", feel.Editor.Fields[len(feel.Editor.Fields)-1].Name)
 	require.Equal(t, []string{"Right stick, right", "gain 80"}, captions(pair.Chains[1]))
-	require.Equal(t, []string{"drive + turn", "ends −96 … +94", "pulse", "channel 1", "left controller"},
+	require.Equal(t, []string{"drive + right stick, right", "ends −96 … +94", "pulse", "channel 1", "left controller"},
 		captions(pair.Rows[0].Joints))
-	require.Equal(t, []string{"drive − turn", "reversed", "ends −96 … +94", "pulse", "channel 2",
+	require.Equal(t, []string{"drive − right stick, right", "reversed", "ends −96 … +94", "pulse", "channel 2",
 		"right controller"}, captions(pair.Rows[1].Joints))
 	require.Equal(t, []string{"out/port_track/turn"}, pair.Rows[0].Joints[1].Has)
 	require.Empty(t, pair.Rows[1].Joints[2].Has, "what turns it round is drawn, and has its own place")
@@ -144,7 +144,7 @@ version: 1
 transmitter: {controls: [{id: b, kind: switch, positions: [up, down], spring_to: up}, {id: a, kind: axis},
     {id: other, kind: axis}]}
 logic: [{id: lit, block: toggle, in: b.down}, {id: far, block: above, of: a, level: 50},
-    {id: both, block: and, in: [lit, far]}]
+    {id: both, label: Both, block: and, in: [lit, far]}]
 mixes: [{to: o, from: both}]
 outputs: [{id: o, channel: 1}, {id: idle, channel: 2}]`))
 	require.NoError(t, err)
@@ -152,7 +152,7 @@ outputs: [{id: o, channel: 1}, {id: idle, channel: 2}]`))
 	require.NoError(t, err)
 	v := Build(doc, p)
 	require.Equal(t, []string{"b", "a"}, v.Lines[0].Controls)
-	require.Equal(t, "both", v.Lines[0].Phrase)
+	require.Equal(t, "Both", v.Lines[0].Phrase)
 	require.Contains(t, v.Lines[1].Phrase, "nothing moves it yet")
 	require.Equal(t, "on no pin", v.Lines[1].Ends)
 	require.Equal(t, []string{"transmitter", "link"}, []string{v.Power[0].ID, v.Power[1].ID})
@@ -170,7 +170,7 @@ devices: [{id: level, on: r.1, kind: leveller}, {id: plane, on: level, kind: ser
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
 	v := Build(doc, p)
-	require.Equal(t, "pin 1 · level and plane", v.Lines[0].Ends)
+	require.Equal(t, "pin 1 · Leveller on pin 1 and Servo behind Leveller on pin 1", v.Lines[0].Ends)
 	joints := v.Blocks[0].Rows[0].Joints
 	require.Equal(t, "device/plane", joints[len(joints)-1].Key)
 	st := p.PowerOn()

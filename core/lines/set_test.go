@@ -254,7 +254,10 @@ func TestEveryFieldIsSet(t *testing.T) {
 			if len(ops) > 0 {
 				same, err := edit.ApplyOps(doc, ops)
 				require.NoError(t, err, where)
-				require.True(t, reflect.DeepEqual(doc.Setup, same.Doc.Setup), where)
+				before, after := *doc.Setup, *same.Doc.Setup
+				before.Relink() // what was worked out when it was asked for is no part of it
+				after.Relink()
+				require.True(t, reflect.DeepEqual(before, after), where)
 			}
 			if strings.Contains(m.Name, "/") {
 				continue // of the demo, that it stays as it is will do

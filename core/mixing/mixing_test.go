@@ -21,10 +21,10 @@ const pair = `format: axtren-setup
 version: 1
 transmitter:
   controls:
-    - {id: d, kind: axis, along: y, stick: right}
-    - {id: t, kind: axis, along: x, stick: right}
-    - {id: l, kind: axis, along: y, stick: left}
-    - {id: r, kind: axis, along: x, stick: left}
+    - {id: d, label: d, kind: axis, along: y, stick: right}
+    - {id: t, label: t, kind: axis, along: x, stick: right}
+    - {id: l, label: l, kind: axis, along: y, stick: left}
+    - {id: r, label: r, kind: axis, along: x, stick: left}
 demands: [{id: soft, from: d, expo: 30}]
 %s
 outputs: [{id: a, label: Left track, channel: 1, low: -90, high: 80, centre: 2},
@@ -292,11 +292,11 @@ func TestRecipesArePlayed(t *testing.T) {
 // the choice asks for it.
 func TestEachControlHasOneDuty(t *testing.T) {
 	for _, controls := range []string{
-		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}",
-		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}, {id: l, " +
+		"{id: d, label: d, kind: axis, along: y, stick: right}, {id: t, label: t, kind: axis, along: x, stick: right}",
+		"{id: d, label: d, kind: axis, along: y, stick: right}, {id: t, label: t, kind: axis, along: x, stick: right}, {id: l, " +
 			"kind: axis, along: y, stick: left}",
-		"{id: d, kind: axis, along: y, stick: right}, {id: t, kind: axis, along: x, stick: right}, {id: l, " +
-			"kind: axis, along: y}, {id: r, kind: axis, along: y}",
+		"{id: d, label: d, kind: axis, along: y, stick: right}, {id: t, label: t, kind: axis, along: x, stick: right}, {id: l, " +
+			"kind: axis, along: y}, {id: r, label: r, kind: axis, along: y}",
 		"{id: d, kind: axis}",
 	} {
 		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [" +

@@ -146,7 +146,7 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 	case "logic":
 		return a.begin(list, kind, group("block", kind, "label", "New rule"))
 	case "steppers":
-		return group("label", "New stepper", "up", never(), "steps",
+		return group("label", "New steps", "up", never(), "steps",
 			l{group("name", "low", "value", -100), group("name", "high", "value", 100)})
 	case "sequences":
 		return group("label", "New sequence", "go", never(), "tracks",
@@ -235,7 +235,7 @@ func (a *adder) share() *setup.Node {
 		}
 	}
 	if len(outputs) < 2 {
-		a.missing = "add two functions that no share has yet"
+		a.missing = "add two functions that have no shared limit yet"
 		return nil
 	}
 	return group("outputs", outputs, "rule", "clip") // as it is without one, until another rule is chosen

@@ -44,17 +44,12 @@ func problem(path, message, remedy string) error {
 	return setup.Problems{{Path: path, Message: message, Remedy: remedy}}
 }
 
-// Name says what a part is, in words: block Horn.
-func Name(list string, n *setup.Node) string {
-	for _, key := range []string{"label", "id", "control"} {
-		if text := n.Get(key); text != nil && text.Text != "" {
-			if list == "outputs" {
-				return text.Text // a function is called as it is
-			}
-			return words.Of(list).Name + " " + text.Text
-		}
+// Name says what a part is, in words: rule Horn; as it is written where there is none.
+func Name(s *setup.Setup, part string) string {
+	if item := s.Item(setup.ID(part[strings.LastIndexByte(part, '/')+1:])); item.Kind != 0 {
+		return words.Part(s, item)
 	}
-	return words.Of(list).Name
+	return part
 }
 
 // clone copies a tree deeply.

@@ -94,7 +94,7 @@ func TestARemovalSaysWhatItWouldTouch(t *testing.T) {
 	require.ErrorAs(t, err, &ps)
 	require.Len(t, ps, 2)
 	require.Contains(t, err.Error(), "rule Legs allowed uses steps Lift axle")
-	require.Contains(t, err.Error(), "mix height uses steps Lift axle")
+	require.Contains(t, err.Error(), "mix Lift axle to Lift axle uses steps Lift axle")
 }
 
 // TestARenamedPartDoesTheSame plays the document before and after.

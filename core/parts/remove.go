@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"axtren/core/setup"
+	"axtren/core/words"
 )
 
 // use is a part that cannot be as it is without another.
@@ -17,17 +18,16 @@ type use struct {
 // Remove takes a part out. What uses it goes with it only if along is true;
 // else, where anything does, the error names each use, as setup.Problems.
 func Remove(doc *setup.Document, part string, along bool) (*setup.Node, error) {
-	pointer, n, err := Find(doc.Tree, part)
+	pointer, _, err := Find(doc.Tree, part)
 	if err != nil {
 		return nil, err
 	}
 	c := &cutter{doc: doc, gone: map[string]bool{}}
 	c.cut(pointer)
 	if uses := c.uses(pointer); len(uses) > 0 && !along {
-		list, _, _ := strings.Cut(part, "/")
 		var ps setup.Problems
 		for _, u := range uses {
-			ps = append(ps, setup.Problem{Path: u.path, Message: u.words + " uses " + Name(list, n),
+			ps = append(ps, setup.Problem{Path: u.path, Message: u.words + " uses " + Name(doc.Setup, part),
 				Remedy: "take it along, or let it use something else first"})
 		}
 		return nil, ps
@@ -153,11 +153,11 @@ func (c *cutter) uses(pointer string) []use {
 			continue
 		}
 		seen[whole] = true
-		words := Name(part[0], c.doc.Tree.At(part...))
-		if part[0] == "start_check" {
-			words = "what the transmitter waits for"
+		said := "what the transmitter waits for"
+		if index, err := strconv.Atoi(part[len(part)-1]); err == nil && part[0] != "start_check" {
+			said = words.Part(c.doc.Setup, c.doc.Setup.ItemIn(part[len(part)-2], index))
 		}
-		uses = append(uses, use{setup.PointerPath(whole), words})
+		uses = append(uses, use{setup.PointerPath(whole), said})
 	}
 	return uses
 }

@@ -112,7 +112,7 @@ func (s *Setup) link(twice func(part, earlier Item)) {
 			}
 		}
 	}
-	s.graph = newGraph(s)
+	s.graph, s.labels = newGraph(s), new(labels)
 }
 
 // From gives the references that a part makes, in the order of the document.

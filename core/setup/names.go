@@ -127,12 +127,6 @@ func (s *Setup) Key(part Item) Key {
 	return Key{Kind: part.Kind, Place: part.Index}
 }
 
-// Label gives what people call a part of a list: its label, else the words of its id.
-func (s *Setup) Label(part Item) string {
-	id, label := listings[part.Kind].named(s, part.Index)
-	return Called(label, id)
-}
-
 // ReceiverLabel is what a person calls a receiver: by its label, else as the only one, or as
 // the second.
 func (s *Setup) ReceiverLabel(rx *Receiver) string {
@@ -150,6 +144,16 @@ func (s *Setup) ReceiverLabel(rx *Receiver) string {
 	return "Receiver"
 }
 
+// PinLabel is what a person calls a pin: pin 3, or, where there is more than one receiver,
+// Bow receiver, pin 3.
+func (s *Setup) PinLabel(ref PinRef) string {
+	rx, pin := s.Pin(ref)
+	if len(s.Receivers) == 1 {
+		return fmt.Sprintf("pin %d", pin.Pin)
+	}
+	return fmt.Sprintf("%s, pin %d", s.ReceiverLabel(rx), pin.Pin)
+}
+
 // PartName names a part by its list and its id: logic/horn, controls/turn; empty where it
 // has no id.
 func (s *Setup) PartName(part Item) string {
@@ -160,15 +164,14 @@ func (s *Setup) PartName(part Item) string {
 	return ListOf(part.Kind) + "/" + string(id)
 }
 
-// PartOf names the part at a place of a list, 0 the first; empty where there is none, or it
-// has no id.
-func (s *Setup) PartOf(list string, index int) string {
+// ItemIn gives the part at a place of a list, 0 the first; none where there is none.
+func (s *Setup) ItemIn(list string, index int) Item {
 	for kind := IsControl; kind < IsPin; kind++ {
 		if ListOf(kind) == list && index >= 0 && index < listings[kind].count(s) {
-			return s.PartName(kind.At(index))
+			return kind.At(index)
 		}
 	}
-	return ""
+	return Item{}
 }
 
 // ListOf names the list of a kind of part: outputs, controls.

@@ -162,13 +162,5 @@ func (s *Setup) DemandLabel(i int) string { return s.Label(IsDemand.At(i)) }
 // DeviceLabel gives the label of device i, its id where it has none.
 func (s *Setup) DeviceLabel(i int) string { return s.Label(IsDevice.At(i)) }
 
-// Called gives what people call a part: its label, else the words of its id.
-func Called(text string, id ID) string {
-	if text != "" {
-		return text
-	}
-	return strings.ReplaceAll(string(id), "_", " ")
-}
-
 // Words says the name of a position, a step or a track as people do.
 func (n Name) Words() string { return strings.ReplaceAll(string(n), "_", " ") }

@@ -33,6 +33,14 @@ func (v Value) String() string {
 // A Truth refers to something true or false; "not " before it inverts it.
 type Truth string
 
+// Opposite gives the truth that is so when this one is not.
+func (t Truth) Opposite() Truth {
+	if ref, not := t.Split(); not {
+		return Truth(ref)
+	}
+	return "not " + t
+}
+
 // Split takes the "not " off.
 func (t Truth) Split() (ref string, not bool) {
 	ref, not = strings.CutPrefix(string(t), "not ")

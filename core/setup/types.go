@@ -26,8 +26,9 @@ type Setup struct {
 	StartCheck    []StartEntry   `json:"start_check"`
 	Stage         *Stage         `json:"stage"`
 
-	names map[string]Item
-	graph *Graph
+	names  map[string]Item
+	graph  *Graph
+	labels *labels
 }
 
 // Craft says what the model is.

@@ -15,7 +15,7 @@ func (b *builder) blocks() Section {
 	sec := Section{Key: "logic", Title: "Switch logic"}
 	for i := range b.s.Logic {
 		one := &b.s.Logic[i]
-		item := Item{part: string(one.ID), field: "block", What: setup.Called(one.Label, one.ID),
+		item := Item{part: string(one.ID), field: "block", What: b.s.Named(one.ID),
 			Value: words.Of(one.Block).Name, Note: words.Block(b.s, one)}
 		if sets := b.limits(); sets != nil && sets.Blocks != nil &&
 			!slices.Contains(*sets.Blocks, setup.BlockKind(one.Block)) {
@@ -62,7 +62,7 @@ func (b *builder) steps() Section {
 	sec := Section{Key: "steps", Title: "Steps"}
 	for i := range b.s.Steppers {
 		st := &b.s.Steppers[i]
-		name := setup.Called(st.Label, st.ID)
+		name := b.s.Named(st.ID)
 		var ways []string
 		if st.Up != nil {
 			ways = append(ways, "up with "+words.Truth(b.s, *st.Up))
@@ -98,7 +98,7 @@ func (b *builder) steps() Section {
 				keys = append(keys, words.Short(k[0])+" s "+words.SignedShort(k[1]))
 			}
 			sec.Items = append(sec.Items, Item{part: string(sq.ID), field: "track/" + string(t.Name),
-				What: setup.Called(sq.Label, sq.ID) + ", " + t.Name.Words(), Value: strings.Join(keys, ", "),
+				What: b.s.Named(sq.ID) + ", " + t.Name.Words(), Value: strings.Join(keys, ", "),
 				Note: "out with " + words.Truth(b.s, sq.Go) + ", and back without"})
 		}
 	}
@@ -113,7 +113,7 @@ func (b *builder) steps() Section {
 			note += ", once"
 		}
 		sec.Items = append(sec.Items, Item{part: string(p.ID), field: "pattern",
-			What: setup.Called(p.Label, p.ID), Value: strings.Join(keys, ", "), Note: note})
+			What: b.s.Named(p.ID), Value: strings.Join(keys, ", "), Note: note})
 	}
 	return sec
 }

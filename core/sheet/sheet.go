@@ -156,7 +156,7 @@ func unlabelled(of *setup.Setup) *setup.Setup {
 	s.Transmitter.Controls = slices.Clone(s.Transmitter.Controls)
 	for i, c := range s.Transmitter.Controls {
 		head := *c.ControlHead
-		head.Label = ""
+		head.Label = string(head.ID)
 		s.Transmitter.Controls[i].ControlHead = &head
 	}
 	s.Outputs, s.Demands, s.Logic = slices.Clone(s.Outputs), slices.Clone(s.Demands), slices.Clone(s.Logic)
@@ -164,33 +164,34 @@ func unlabelled(of *setup.Setup) *setup.Setup {
 		s.Patterns)
 	s.Receivers, s.Devices = slices.Clone(s.Receivers), slices.Clone(s.Devices)
 	for i := range s.Outputs {
-		s.Outputs[i].Label = ""
+		s.Outputs[i].Label = string(s.Outputs[i].ID)
 	}
 	for i := range s.Demands {
-		s.Demands[i].Label = ""
+		s.Demands[i].Label = string(s.Demands[i].ID)
 	}
 	for i := range s.Logic {
 		head := *s.Logic[i].BlockHead
-		head.Label = ""
+		head.Label = string(head.ID)
 		s.Logic[i].BlockHead = &head
 	}
 	for i := range s.Steppers {
-		s.Steppers[i].Label = ""
+		s.Steppers[i].Label = string(s.Steppers[i].ID)
 	}
 	for i := range s.Sequences {
-		s.Sequences[i].Label = ""
+		s.Sequences[i].Label = string(s.Sequences[i].ID)
 	}
 	for i := range s.Patterns {
-		s.Patterns[i].Label = ""
+		s.Patterns[i].Label = string(s.Patterns[i].ID)
 	}
 	for i := range s.Receivers {
 		s.Receivers[i].Label = ""
 	}
 	for i := range s.Devices {
 		head := *s.Devices[i].DeviceHead
-		head.Label = ""
+		head.Label = string(head.ID)
 		s.Devices[i].DeviceHead = &head
 	}
+	s.Relink() // what has no label is called by the others
 	return &s
 }
 

@@ -115,7 +115,7 @@ func TestTheHeadOfAVCD(t *testing.T) {
 	p := compileYAML(t, `
 transmitter: {controls: [{id: press, kind: switch, positions: [off, on]}]}
 logic: [{id: b, block: or, in: [press.on]}]
-steppers: [{id: gear, up: press.on, steps: [{name: low, value: 0}, {name: high, value: 100}]}]
+steppers: [{id: gear, label: Gear, up: press.on, steps: [{name: low, value: 0}, {name: high, value: 100}]}]
 outputs: [{id: o, channel: 1}]`)
 	var out bytes.Buffer
 	v, err := NewVCD(&out, p)
@@ -137,12 +137,12 @@ $upscope $end
 // TestWhatABlockReadsIsSaid, each truth as it stands at the end of the frame.
 func TestWhatABlockReadsIsSaid(t *testing.T) {
 	p := compileYAML(t, `
-transmitter: {controls: [{id: press, kind: switch, positions: [off, on]}]}
-logic: [{id: held, block: or, in: [press.on]},
+transmitter: {controls: [{id: press, label: Press, kind: switch, positions: [off, on]}]}
+logic: [{id: held, label: Held, block: or, in: [press.on]},
     {id: any, block: or,
     in: [power_on, not power_on, press.off, press.on, not press.on, held, not held, gear.low, gear.high, unfold.rest, unfold.moving, unfold.done]}]
-steppers: [{id: gear, up: press.on, steps: [{name: low, value: 0}, {name: high, value: 100}]}]
-sequences: [{id: unfold, go: press.on, tracks: {leg: [[0, 0], [0.04, 100]]}}]
+steppers: [{id: gear, label: Gear, up: press.on, steps: [{name: low, value: 0}, {name: high, value: 100}]}]
+sequences: [{id: unfold, label: Unfold, go: press.on, tracks: {leg: [[0, 0], [0.04, 100]]}}]
 mixes: [{to: o, from: any}]
 outputs: [{id: o, channel: 1}]`)
 	st, hands := p.PowerOn(), p.Rest()
@@ -151,13 +151,13 @@ outputs: [{id: o, channel: 1}]`)
 		hands[0] = truth(k > 0)
 		p.Step(st, hands)
 		r := p.Why(st, 0)
-		for r.Name != "block any" {
+		for r.Path != "logic[1]" {
 			require.NotEmpty(t, r.From, p.Why(st, 0).Text())
 			r = r.From[0]
 		}
 		holding := ""
 		for _, from := range r.From {
-			require.Equal(t, from.Value != 0, from.Sum == "holds", from.Name)
+			require.Equal(t, from.Value != 0, from.Sum == "yes", from.Name)
 			if from.Value != 0 {
 				holding += from.Name + ", "
 			}
@@ -166,10 +166,10 @@ outputs: [{id: o, channel: 1}]`)
 		got = append(got, strings.TrimSuffix(holding, ", "))
 	}
 	require.Equal(t, []string{
-		"power_on, press.off, not press.on, not held, gear.low, unfold.rest",
-		"not power_on, press.on, held, gear.high, unfold.moving",
-		"not power_on, press.on, held, gear.high, unfold.done",
-		"not power_on, press.on, held, gear.high, unfold.done",
-		"not power_on, press.on, held, gear.high, unfold.done",
+		"the first moment after power-on, Press at off, Press not at on, Held is off, Gear at low, Unfold rest",
+		"any time but the first moment, Press at on, Held is on, Gear at high, Unfold moving",
+		"any time but the first moment, Press at on, Held is on, Gear at high, Unfold done",
+		"any time but the first moment, Press at on, Held is on, Gear at high, Unfold done",
+		"any time but the first moment, Press at on, Held is on, Gear at high, Unfold done",
 	}, got)
 }

@@ -14,7 +14,7 @@ func (w why) pin(ref setup.PinRef) Reason {
 	s := w.p.setup
 	rx, pin := s.Pin(ref)
 	route, path := w.p.pinRoute(ref), ref.Item().Path()
-	r := Reason{Name: fmt.Sprintf("pin %s.%d, channel %d", rx.ID, pin.Pin, pin.Channel), Unit: "µs",
+	r := Reason{Name: fmt.Sprintf("%s, channel %d", s.PinLabel(ref), pin.Channel), Unit: "µs",
 		Path: path, Value: w.at(route.US)}
 	out := s.Carried(ref)
 	switch rec := &w.p.receivers[ref.Receiver]; {

@@ -136,8 +136,8 @@ func (w why) sum(i int) Reason {
 		}
 		switch f := w.at(t.Weight); {
 		case f == 0:
-			acc.Name, acc.Sum = "left as it is, since "+string(*m.When)+
-				" does not hold", words.Figure(acc.Value)
+			acc.Name = "left as it is: " + words.Truth(w.p.setup, m.When.Opposite())
+			acc.Sum = words.Figure(acc.Value)
 		case f < 1:
 			acc.Name, acc.Sum = acc.Name+", fading", fmt.Sprintf("%s of the way to %s", words.Figure(f),
 				acc.Sum)

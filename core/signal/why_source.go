@@ -31,22 +31,23 @@ func (w why) source(v setup.Value, slot Slot) Reason {
 // constant.
 func (w why) remembered(src setup.Source, slot Slot) Reason {
 	s, r := w.p.setup, Reason{Value: w.at(slot), Unit: "%"}
+	if src.Kind != setup.SourceNumber {
+		r.Name = s.Label(src.Item())
+	}
 	switch src.Kind {
 	case setup.SourceBlock:
-		r.Name, r.Path = "block "+string(s.Logic[src.Index].ID), fmt.Sprintf("logic[%d]", src.Index)
-		r.Sum, r.From = holds(r.Value > 0), w.inputs(src.Index)
+		r.Path = fmt.Sprintf("logic[%d]", src.Index)
+		r.Sum, r.From = onOrOff(r.Value > 0), w.inputs(src.Index)
 	case setup.SourceStepper:
 		st := &s.Steppers[src.Index]
-		r.Name, r.Path = "stepper "+string(st.ID), fmt.Sprintf("steppers[%d]", src.Index)
-		r.Sum = "at step " + string(st.Steps[int(w.at(w.p.nodeValue[setup.IsStepper][src.Index]))].Name)
+		r.Path = fmt.Sprintf("steppers[%d]", src.Index)
+		r.Sum = "at step " + st.Steps[int(w.at(w.p.nodeValue[setup.IsStepper][src.Index]))].Name.Words()
 	case setup.SourceTrack:
-		sq := &s.Sequences[src.Index]
-		r.Name, r.Path = fmt.Sprintf("track %s of sequence %s", sq.Tracks[src.Sub].Name,
-			sq.ID), fmt.Sprintf("sequences[%d]", src.Index)
+		r.Name += ", " + s.Sequences[src.Index].Tracks[src.Sub].Name.Words()
+		r.Path = fmt.Sprintf("sequences[%d]", src.Index)
 		r.Sum = "at " + words.Figure(w.at(w.p.nodeValue[setup.IsSequence][src.Index])) + " s"
 	case setup.SourcePattern:
-		p := &s.Patterns[src.Index]
-		r.Name, r.Path, r.Sum = "pattern "+string(p.ID), fmt.Sprintf("patterns[%d]", src.Index), "at rest"
+		r.Path, r.Sum = fmt.Sprintf("patterns[%d]", src.Index), "at rest"
 		if n := w.at(w.p.patterns[w.p.patternAt[src.Index]].frames); n >= 0 {
 			r.Sum = words.Figure(float64(n*s.Transmitter.FrameS())) + " s into its play"
 		}
@@ -56,11 +57,18 @@ func (w why) remembered(src setup.Source, slot Slot) Reason {
 	return r
 }
 
-func holds(b bool) string {
-	if b {
-		return "holds"
+func onOrOff(on bool) string {
+	if on {
+		return "on"
 	}
-	return "does not hold"
+	return "off"
+}
+
+func yesOrNo(so bool) string {
+	if so {
+		return "yes"
+	}
+	return "no"
 }
 
 // inputs are the truths that block i read in this frame; a value that it read stands in its
@@ -71,7 +79,7 @@ func (w why) inputs(i int) []Reason {
 	from := make([]Reason, 0, len(truths))
 	for k, t := range truths {
 		held := w.at(slots[k])
-		from = append(from, Reason{Name: string(t), Sum: holds(held != 0), Value: held})
+		from = append(from, Reason{Name: words.Truth(w.p.setup, t), Sum: yesOrNo(held != 0), Value: held})
 	}
 	return from
 }
@@ -82,7 +90,7 @@ func (w why) control(i int, slot Slot) Reason {
 		Path: fmt.Sprintf("transmitter.controls[%d]", i)}
 	if ctl.Switch != nil {
 		at := int(w.at(w.p.controls[i]))
-		r.Sum = fmt.Sprintf("at %s, %d of %d", ctl.Switch.Positions[at], at+1, len(ctl.Switch.Positions))
+		r.Sum = fmt.Sprintf("at %s, %d of %d", ctl.Switch.Positions[at].Words(), at+1, len(ctl.Switch.Positions))
 		if slot == w.p.controls[i] {
 			r.Unit = "" // nothing reads it as a number: it is its position
 		}

@@ -16,9 +16,9 @@ const left = `
 craft: {kind: other}
 transmitter:
   controls:
-    - {id: stick, kind: axis}
-    - {id: wide, kind: switch, positions: [rest, out, far]}
-    - {id: knob, kind: axis, spring: none, start: -100}
+    - {id: stick, label: stick, kind: axis}
+    - {id: wide, label: wide, kind: switch, positions: [rest, out, far]}
+    - {id: knob, label: knob, kind: axis, spring: none, start: -100}
 mixes: [{to: legs, from: wide}, {to: winch, from: stick}, {to: winch, from: 40, when: wide.far},
     {to: lamp, from: knob}]
 outputs: [{id: legs, channel: 1, slew_s: 1}, {id: winch, channel: 2, loss: {mode: hold}},
@@ -26,9 +26,9 @@ outputs: [{id: legs, channel: 1, slew_s: 1}, {id: winch, channel: 2, loss: {mode
 receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [hold, preset], otherwise: hold},
     pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
 devices:
-  - {id: leg_servo, on: rx.1, kind: servo, speed_s: 1, left_at: -100}
-  - {id: winch_motor, on: rx.2, kind: esc, dead_us: 0}
-  - {id: mast, on: rx.3, kind: lamp}
+  - {id: leg_servo, label: leg servo, on: rx.1, kind: servo, speed_s: 1, left_at: -100}
+  - {id: winch_motor, label: winch motor, on: rx.2, kind: esc, dead_us: 0}
+  - {id: mast, label: mast, on: rx.3, kind: lamp}
 `
 
 func words(d *stage.Drill) []string {
@@ -119,7 +119,7 @@ func TestTheSetWaits(t *testing.T) {
 
 const tank = `
 craft: {kind: submarine}
-transmitter: {controls: [{id: fill, kind: axis, spring: none, start: %s}, {id: stick, kind: axis}]}
+transmitter: {controls: [{id: fill, kind: axis, spring: none, start: %s}, {id: stick, label: stick, kind: axis}]}
 mixes: [{to: ballast, from: fill}, {to: rudder, from: stick}]
 outputs: [{id: ballast, channel: 1, loss: {mode: preset, value: -100}}, {id: rudder, channel: 2}]
 receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [preset], otherwise: hold},
@@ -166,7 +166,7 @@ logic: [{id: kick, block: tof, in: power_on, for_s: 0.5}]
 mixes: [{to: winch, from: 60, when: kick}]
 outputs: [{id: winch, channel: 1}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
-devices: [{id: winch_motor, on: rx.1, kind: esc, dead_us: 0}]
+devices: [{id: winch_motor, label: winch motor, on: rx.1, kind: esc, dead_us: 0}]
 `)
 	d := s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st)
 	require.Equal(t, []string{"Winch motor turns at up to 60 for a while"}, words(d))

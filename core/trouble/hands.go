@@ -76,7 +76,7 @@ func (l *looker) because() string {
 	var off []string
 	for k := range l.s.Logic {
 		if l.dependsOn(setup.IsBlock, k) && l.st.At(l.p.BlockSlot(k)) == 0 {
-			off = append(off, setup.Called(l.s.Logic[k].Label, l.s.Logic[k].ID))
+			off = append(off, l.s.Named(l.s.Logic[k].ID))
 		}
 	}
 	switch {
@@ -175,7 +175,7 @@ func (l *looker) waits() string {
 
 // ratesOf says which rates a feel has.
 func (l *looker) ratesOf(d *setup.Demand) string {
-	said := setup.Called(d.Label, d.ID) + " has a rate of " + short(d.Rate)
+	said := l.s.Named(d.ID) + " has a rate of " + short(d.Rate)
 	for _, r := range d.Rates {
 		said += ", and of " + short(r.Rate) + " while " + words.Truth(l.s, r.When)
 	}

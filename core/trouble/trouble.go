@@ -226,7 +226,7 @@ func (l *looker) noGain() {
 	l.demands(func(d *setup.Demand) {
 		if d.Rate == 0 {
 			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), true, "give it a rate",
-				"the rate of %s is 0", setup.Called(d.Label, d.ID))
+				"the rate of %s is 0", l.s.Named(d.ID))
 		}
 	})
 }
@@ -249,21 +249,21 @@ func (l *looker) deviceWaits() {
 				l.add(joint, part, asked && l.st.At(pin.US) > 0 && l.st.At(l.p.Devices[k].Value) == 0,
 					"let the stick rest in the middle once, then push it",
 					"%s waits for neutral after power-on",
-					setup.Called(d.Label, d.ID))
+					l.s.Named(d.ID))
 			}
 			if spec.Reverse == "none" {
 				l.add(joint, part, false, "push the other way", "%s does not reverse",
-					setup.Called(d.Label, d.ID))
+					l.s.Named(d.ID))
 			}
 		case *setup.OnOff:
 			low, high := l.span()
 			never := spec.AtUS > high || spec.AtUS < low
 			l.add(joint, part, never, "see that the pulse passes it both ways",
-				"%s switches at %s µs; this function goes from %s to %s µs", setup.Called(d.Label, d.ID),
+				"%s switches at %s µs; this function goes from %s to %s µs", l.s.Named(d.ID),
 				short(spec.AtUS), short(low), short(high))
 		case *setup.StepBox:
 			l.add(joint, part, l.out.High < spec.At || l.out.Low > -spec.At, "open the ends beyond it",
-				"%s steps beyond ±%s %%; the ends are %s … %s", setup.Called(d.Label, d.ID), short(spec.At),
+				"%s steps beyond ±%s %%; the ends are %s … %s", l.s.Named(d.ID), short(spec.At),
 				words.SignedShort(l.out.Low), words.SignedShort(l.out.High))
 		}
 	})
@@ -306,7 +306,7 @@ func (l *looker) falling() {
 	l.demands(func(d *setup.Demand) {
 		if n := len(d.Curve); n > 1 && d.Curve[n-1][1] < d.Curve[0][1] {
 			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), false, "turn the curve round",
-				"the curve of %s falls", setup.Called(d.Label, d.ID))
+				"the curve of %s falls", l.s.Named(d.ID))
 		}
 	})
 }
@@ -316,7 +316,7 @@ func (l *looker) swapped() {
 		if esc, ok := d.Spec.(*setup.Esc); ok && esc.SwapOn != nil {
 			joint, part := device(d)
 			l.add(joint, part, false, "see where the second lead's channel stands",
-				"the second lead of %s turns it round", setup.Called(d.Label, d.ID))
+				"the second lead of %s turns it round", l.s.Named(d.ID))
 		}
 	})
 }
@@ -346,7 +346,7 @@ func (l *looker) rates() {
 		}
 		if d.Curve != nil {
 			l.add(joint, part, false, "look at its last points", "%s has a curve",
-				setup.Called(d.Label, d.ID))
+				l.s.Named(d.ID))
 		}
 	})
 }
@@ -359,7 +359,7 @@ func (l *looker) shared() {
 			part = "shares/" + string(*sh.ID)
 		}
 		l.add(fmt.Sprintf("share/%d", l.route.Share), part, math.Abs(l.st.At(l.route.Sum)) > 100,
-			"see what the functions of the share ask for together",
+			"see what the functions ask for together",
 			"where more than 100 is asked for together, %s", words.WayOf(words.Rules, sh.Rule).Name)
 	}
 }
@@ -380,7 +380,7 @@ func (l *looker) learned() {
 			l.add(joint, part, high < u.High-esc.DeadUS || low > u.Low+esc.DeadUS,
 				"teach it again with the ends that are set",
 				"%s has learned %s … %s … %s µs; this function goes from %s to %s µs",
-				setup.Called(d.Label, d.ID),
+				l.s.Named(d.ID),
 				short(u.Low), short(u.Neutral), short(u.High), short(low), short(high))
 		}
 	})
@@ -421,7 +421,7 @@ func (l *looker) offNeutral() {
 		off := us - esc.LearnedUS.Neutral
 		l.add(joint, part, math.Abs(off) > esc.DeadUS,
 			"teach it its neutral at this pulse, or move the centre",
-			"%s stands still at %s ± %s µs; at rest it gets %s µs", setup.Called(d.Label, d.ID),
+			"%s stands still at %s ± %s µs; at rest it gets %s µs", l.s.Named(d.ID),
 			short(esc.LearnedUS.Neutral), short(esc.DeadUS), short(us))
 	})
 }
@@ -441,7 +441,7 @@ func (l *looker) restOffset() {
 		if d.Trim != 0 || d.Deadband == 0 {
 			l.add("demand/"+string(d.ID), "demands/"+string(d.ID), d.Trim != 0,
 				"take the trim away, or give it a dead band", "%s has a trim of %s and a dead band of %s",
-				setup.Called(d.Label, d.ID), words.SignedShort(d.Trim), short(d.Deadband))
+				l.s.Named(d.ID), words.SignedShort(d.Trim), short(d.Deadband))
 		}
 	})
 }
@@ -482,10 +482,10 @@ func (l *looker) latches() {
 		joint, part := "part/logic/"+string(b.ID), "logic/"+string(b.ID)
 		if start, ok := b.StartsAs(); ok {
 			l.add(joint, part, on, b.PartKind().Unstick, "%s is %s; it starts %s",
-				setup.Called(b.Label, b.ID), onOff(on), start)
+				l.s.Named(b.ID), onOff(on), start)
 		} else if late := b.DelayS(); late > 0 {
 			l.add(joint, part, on && b.PartKind().Unstick != "", "wait, or shorten its time",
-				"%s runs for %s s", setup.Called(b.Label, b.ID), short(late))
+				"%s runs for %s s", l.s.Named(b.ID), short(late))
 		}
 	}
 }
@@ -495,7 +495,7 @@ func (l *looker) leftElsewhere() {
 		if servo, ok := d.Spec.(*setup.Servo); ok {
 			joint, part := device(d)
 			l.add(joint, part, servo.LeftAt != nil, "leave it where it wakes, or let it move slowly",
-				"%s goes from where it was left to where the function wakes", setup.Called(d.Label, d.ID))
+				"%s goes from where it was left to where the function wakes", l.s.Named(d.ID))
 		}
 	})
 }
@@ -505,7 +505,7 @@ func (l *looker) noNeutral() {
 		if esc, ok := d.Spec.(*setup.Esc); ok && !esc.NeedsNeutral {
 			joint, part := device(d)
 			l.add(joint, part, false, "see that every control that it answers is at rest when it gets power",
-				"%s runs at once, without waiting for neutral", setup.Called(d.Label, d.ID))
+				"%s runs at once, without waiting for neutral", l.s.Named(d.ID))
 		}
 	})
 }
@@ -578,7 +578,7 @@ func (l *looker) threshold() {
 		if spec, ok := d.Spec.(*setup.OnOff); ok {
 			low, high := l.span()
 			l.add(joint, part, spec.AtUS < low || spec.AtUS > high, "see that the pulse passes it both ways",
-				"%s is on %s %s µs; this function goes from %s to %s µs", setup.Called(d.Label, d.ID),
+				"%s is on %s %s µs; this function goes from %s to %s µs", l.s.Named(d.ID),
 				spec.TurnsOn, short(spec.AtUS), short(low), short(high))
 		}
 		if sw := l.s.Receivers[pin.Receiver].Pins[pin.Pin].Switch; sw != nil {
@@ -593,7 +593,7 @@ func (l *looker) withoutPulses() {
 		if spec, ok := d.Spec.(*setup.OnOff); ok && spec.NoPulse != "off" {
 			joint, part := device(d)
 			l.add(joint, part, false, "see what it does without a signal", "without pulses %s is %s",
-				setup.Called(d.Label, d.ID), spec.NoPulse)
+				l.s.Named(d.ID), spec.NoPulse)
 		}
 	})
 }

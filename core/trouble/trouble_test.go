@@ -304,7 +304,7 @@ func TestTryingHandsIsBounded(t *testing.T) {
 	for i := range 60 {
 		fmt.Fprintf(&b, "    - {id: s%d, kind: switch, positions: [a, b, c, d, e, f]}\n", i)
 	}
-	b.WriteString("logic:\n  - {id: all, block: and, in: [")
+	b.WriteString("logic:\n  - {id: all, label: all, block: and, in: [")
 	for i := range 60 {
 		fmt.Fprintf(&b, "s%d.f, ", i)
 	}

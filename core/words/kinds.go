@@ -29,11 +29,11 @@ var Parts = []Kind{
 	{"sequences", "sequence", "sequences", "moves several things together along time"},
 	{"patterns", "pattern", "patterns", "plays its steps over and over while it may"},
 	{"mixes", "mix", "mixes", "brings one source to one function"},
-	{"shares", "share", "shares", "what happens when these functions together ask for too much"},
+	{"shares", "shared limit", "shared limits", "what happens when these functions together ask for too much"},
 	{"outputs", "function", "functions", ""},
 	{"announcements", "announcement", "announcements",
 		"what the transmitter says when something becomes true"},
-	{"claims", "claim", "claims", "what must always hold"},
+	{"claims", "what must hold", "what must hold", "what must always hold"},
 }
 
 // kindsOf gives the words of the kinds of a list of parts.

@@ -96,6 +96,27 @@ func clauseValue(s *setup.Setup, clause setup.ClauseValue) string {
 	return fmt.Sprint(clause.Value)
 }
 
+// Part says what a part is, and how it is called: mix Stick to Lamp; a function as it is
+// called; what must hold as its sentence.
+func Part(s *setup.Setup, part setup.Item) string {
+	kind, label := Of(setup.ListOf(part.Kind)).Name, s.Label(part)
+	switch part.Kind {
+	case setup.IsOutput:
+		return label
+	case setup.IsClaim:
+		if s.Claims[part.Index].Label == "" {
+			label = Claim(s, &s.Claims[part.Index])
+		}
+		return kind + ": " + label
+	case setup.IsAnnouncement:
+		return kind + " “" + s.Announcements[part.Index].Say + "”"
+	}
+	if strings.HasPrefix(strings.ToLower(label), kind) {
+		return label // Rule for Horn is a rule already
+	}
+	return kind + " " + label
+}
+
 // And joins names as a sentence does: a, b and c.
 func And(names []string) string {
 	last := len(names) - 1

@@ -23,7 +23,7 @@ sequences: [{id: gear, go: on, tracks: {leg: [[0, 0], [1, 100]]}}]
 		"key.let_go": "Magnet switch at let go", "not key.hold": "Magnet switch not at hold",
 		"on": "Lamps is on", "not on": "Lamps is off", "axle.up": "Lift axle at up",
 		"not axle.up": "Lift axle not at up",
-		"gear.done":   "gear done", "not gear.moving": "gear not moving",
+		"gear.done":   "Sequence 1 done", "not gear.moving": "Sequence 1 not moving",
 		"power_on": "the first moment after power-on", "not power_on": "any time but the first moment",
 		"nobody.there": "nobody.there",
 	} {

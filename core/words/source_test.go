@@ -9,7 +9,7 @@ import (
 	"axtren/core/words"
 )
 
-// TestSourcesAreSaidInWords, by their labels, else by the words of their ids.
+// TestSourcesAreSaidInWords, by their labels, else by what they do.
 func TestSourcesAreSaidInWords(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte(`format: axtren-setup
 version: 1
@@ -24,9 +24,9 @@ patterns: [{id: blink, when: on, steps: [[100, 1]]}]
 outputs: [{id: boom, label: Boom, channel: 1}]
 `))
 	require.NoError(t, err)
-	for ref, said := range map[string]string{"helm": "Right stick, right", "key": "key",
-		"soft_helm": "soft helm", "on": "Lamps", "axle": "Lift axle", "gear.left_leg": "Unfold, left leg",
-		"blink": "blink", "boom.asked": "Boom as asked", "nobody": "nobody", "boom": "boom"} {
+	for ref, said := range map[string]string{"helm": "Right stick, right", "key": "Switch 1",
+		"soft_helm": "Feel of Right stick, right", "on": "Lamps", "axle": "Lift axle", "gear.left_leg": "Unfold, left leg",
+		"blink": "Pattern 1", "boom.asked": "Boom as asked", "nobody": "nobody", "boom": "boom"} {
 		require.Equal(t, said, words.Source(doc.Setup, setup.Value{Ref: ref}), ref)
 	}
 	require.Equal(t, "−20", words.Source(doc.Setup, setup.Value{Number: -20}))
