@@ -31,7 +31,8 @@ type Drill struct {
 
 // Said is one thing that happens, in words, with the stances in which it does.
 type Said struct {
-	Words  string `json:"words"`
+	Says   string `json:"says"`  // the whole sentence
+	Words  string `json:"words"` // what happens
 	Count  int    `json:"count"`
 	Such   string `json:"such"` // the first of those stances, in words; empty where it happens in all
 	Play   string `json:"play"` // its number, to be played
@@ -213,9 +214,9 @@ func (g *Stage) movable() []string {
 func (g *Stage) Drill(kind string, hands signal.Hands, on *signal.State, st *State) *Drill {
 	switch kind {
 	case LetGo:
-		return &Drill{Kind: kind, Of: 1, Whole: true, Lines: g.fromHere(kind, g.rest(hands), on, st)}
+		return said(&Drill{Kind: kind, Of: 1, Whole: true, Lines: g.fromHere(kind, g.rest(hands), on, st)})
 	case AllRest:
-		return &Drill{Kind: kind, Of: 1, Whole: true, Lines: g.fromHere(kind, g.start(hands), on, st)}
+		return said(&Drill{Kind: kind, Of: 1, Whole: true, Lines: g.fromHere(kind, g.start(hands), on, st)})
 	}
 	list, whole := g.stances(hands)
 	d := &Drill{Kind: kind, Of: len(list), Whole: whole, Lines: []Said{}}
@@ -232,12 +233,23 @@ func (g *Stage) Drill(kind string, hands signal.Hands, on *signal.State, st *Sta
 			d.Lines[i].Count++
 		}
 	}
+	slices.SortStableFunc(d.Lines, func(a, b Said) int { return int(b2f(b.Danger) - b2f(a.Danger)) })
+	return said(d)
+}
+
+// said writes the sentences of a drill.
+func said(d *Drill) *Drill {
 	for i := range d.Lines {
-		if d.Lines[i].Count == d.Of {
-			d.Lines[i].Such = ""
+		one := &d.Lines[i]
+		switch {
+		case d.Of == 1:
+			one.Says = one.Words + "."
+		case one.Count == d.Of:
+			one.Such, one.Says = "", one.Words+", however things were left."
+		default:
+			one.Says = fmt.Sprintf("%s, in %d of %d ways.", one.Words, one.Count, d.Of)
 		}
 	}
-	slices.SortStableFunc(d.Lines, func(a, b Said) int { return int(b2f(b.Danger) - b2f(a.Danger)) })
 	return d
 }
 

@@ -1447,6 +1447,8 @@ export interface components {
             /** @description those are all */
             whole: boolean;
             lines: {
+                /** @description what happens, and in how many of the ways, as a sentence */
+                says: string;
                 words: string;
                 count: number;
                 such: string;

@@ -55,9 +55,6 @@ function shut() {
   if (player.playing?.recording.startsWith('drill/')) player.play('')
 }
 
-const often = (d: Drill, count: number) =>
-  d.of === 1 ? '' : count === d.of ? 'however things were left' : `in ${count} of ${d.of} ways`
-
 const words = computed(() => stage.words)
 const poses = computed(() => (stage.picture ? sceneOf(stage.picture, bench.values, stage.at).poses : []))
 
@@ -116,10 +113,7 @@ useEventListener('keydown', keys)
             <li v-for="(line, i) in stage.drill.lines" :key="i" :class="{ danger: line.danger }">
               <strong v-if="line.danger" class="mark" aria-hidden="true">!</strong>
               <span>
-                {{ line.words
-                }}<template v-if="often(stage.drill, line.count)"
-                  >, <span class="soft">{{ often(stage.drill, line.count) }}</span></template
-                >.
+                {{ line.says }}
                 <button
                   v-if="asked === 'switch_on' || asked === 'cut_link'"
                   type="button"

@@ -41,6 +41,12 @@ const problem = shallowRef('')
 const devices = computed(() => (bench.view?.behind ?? []).filter((one) => one.part.startsWith('devices/')))
 const deviceID = (part: string) => part.slice('devices/'.length)
 
+/** What moves a part, by what people call it. */
+function moved(part: Part): string {
+  const device = devices.value.find((one) => deviceID(one.part) === part.device)
+  return part.device ? `, moved by ${device?.label ?? 'a device that is gone'}` : ''
+}
+
 /** The stage as the document has it. */
 async function read() {
   const id = bench.model?.id
@@ -89,7 +95,7 @@ const links: { key: 'device' | 'motor' | 'brake'; words: string; only?: string }
   { key: 'brake', words: 'Braked by', only: 'axle' },
 ]
 const pairs: { key: 'at_mm' | 'size_mm'; words: [string, string] }[] = [
-  { key: 'at_mm', words: ['Ahead', drawn.picture?.view === 'side' ? 'up' : 'to starboard'] },
+  { key: 'at_mm', words: ['Ahead', drawn.picture?.view === 'side' ? 'up' : 'to the right'] },
   { key: 'size_mm', words: ['Length', 'width'] },
 ]
 
@@ -140,7 +146,7 @@ async function add() {
         >
           {{ part.label || part.part }}
         </button>
-        <span class="soft">{{ part.part }}{{ part.device ? `, moved by ${part.device}` : '' }}</span>
+        <span class="soft">{{ part.part }}{{ moved(part) }}</span>
         <div v-if="opened === i" class="fields">
           <label class="field inline"
             >Called
