@@ -233,6 +233,34 @@ func TestTheFocusGoesSomewhere(t *testing.T) {
 	p.goes(p.page.Keys(kb.Enter))
 	p.sees("document.activeElement.matches('main')")
 
+	// what is removed gives it to what stands after it
+	remove := func(part, dialog string) {
+		p.sees("[...document.querySelectorAll('.form button')].some(b => b.innerText === 'Remove it')")
+		p.evals("(() => { const b = [...document.querySelectorAll('.form button')].find(b => b.innerText === " +
+			"'Remove it'); b.focus(); b.click() })()")
+		if dialog != "" {
+			p.presses(dialog)
+		}
+		p.sees("!document.querySelector('.form') && !document.querySelector('[role=dialog]')")
+	}
+	at := p.app.URL + p.place()
+	p.goes(p.page.Go(at + "?part=outputs/horn"))
+	remove("outputs/horn", "Remove them too")
+	p.sees("!document.querySelector('[data-line=horn]')")
+	p.sees("document.activeElement.matches('[data-line=winch] .part')")
+	p.goes(p.page.Go(at + "?part=mixes/flood"))
+	remove("mixes/flood", "")
+	p.sees("document.activeElement.matches('.block .title')")
+	p.goes(p.page.Go(strings.Replace(at, "functions", "kit", 1) + "?part=controls/top"))
+	remove("controls/top", "")
+	p.sees("document.activeElement.matches('.kit [data-behind] .name')")
+	p.goes(p.page.Go(p.app.URL))
+	p.does("Alder", "Remove")
+	p.sees("!document.querySelector('[data-model=Alder]')")
+	p.sees("document.activeElement.innerText === 'put it back'")
+	p.goes(p.page.Keys(kb.Enter))
+	p.sees("document.activeElement.closest('[data-model=Alder]')")
+
 	// a name is given by hand: the focus is on its field, then on what opens the model
 	p.goes(p.page.Go(p.app.URL))
 	p.does("Stoat", "Rename")
@@ -240,4 +268,72 @@ func TestTheFocusGoesSomewhere(t *testing.T) {
 	p.goes(p.page.Keys("Ermine" + kb.Enter))
 	p.sees(shows("main h2", "Ermine"))
 	p.sees("document.activeElement.matches(`[aria-label='Open Ermine']`)")
+}
+
+// TestBackFindsThePlaceAsItWasLeft, scrolled as far as it was; a place that is opened anew
+// begins at its top.
+func TestBackFindsThePlaceAsItWasLeft(t *testing.T) {
+	p := sit(t)
+	p.ask("POST", "/api/models", large())
+	for _, place := range []string{"functions", "kit", "sheet"} {
+		p.opensModel("Harbourmasterstenderwithaverylongname", place,
+			"document.querySelector('main').scrollHeight > 1600")
+		p.evals("document.querySelector('main').scrollTop = 700")
+		p.clicks("nav a[href$=log]")
+		p.sees("document.querySelector('textarea')?.value.includes('axtren-setup')")
+		p.sees("document.querySelector('main').scrollTop === 0")
+		p.evals("history.back()")
+		p.sees(fmt.Sprintf("location.pathname.endsWith(%q)", place))
+		p.sees("document.querySelector('main').scrollTop === 700")
+		p.clicks("nav a[href$=log]")
+		p.sees("document.querySelector('textarea')?.value.includes('axtren-setup')")
+		p.clicks(fmt.Sprintf("nav a[href$=%s]", place))
+		p.sees("document.querySelector('main').scrollHeight > 1600")
+		p.sees("document.querySelector('main').scrollTop === 0")
+	}
+}
+
+// TestTheKitInOneLook: the transmitter as it lies in the hands, with the control that moves marked
+// in the drawing and by its name, and the first pins of the receiver, without scrolling.
+func TestTheKitInOneLook(t *testing.T) {
+	p := sit(t)
+	for _, m := range p.models() {
+		p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/kit"))
+		p.sees("document.querySelector('.kit .transmitter .well') && document.querySelectorAll('.kit tbody tr').length > 3")
+		below, err := rig.Eval[float64](p.page, "document.querySelectorAll('.kit tbody tr')[2]"+
+			".getBoundingClientRect().bottom - document.querySelector('main').getBoundingClientRect().bottom")
+		p.goes(err)
+		require.Less(t, below, 0.0, "three pins of %s are in sight", m.Name)
+		drawn, err := rig.Eval[[]int](p.page, "[document.querySelectorAll('.kit .name').length, "+
+			"document.querySelectorAll('.transmitter .knob, .transmitter .lever').length]")
+		p.goes(err)
+		require.GreaterOrEqual(t, drawn[0], drawn[1], m.Name) // the two axes of a stick are one knob
+		require.Greater(t, drawn[1], 3, m.Name)
+	}
+
+	p.opensModel("Marram", "kit", "document.querySelector('.kit .transmitter')")
+	p.sees(shows(".kit .acts", "Move a control to find it."))
+	p.sees("!document.querySelector('.transmitter .live, .kit .moving')")
+	p.clicks("[data-switch='arm.free']")
+	p.sees("document.querySelectorAll('.transmitter .live').length === 1")
+	p.sees("document.querySelector('.kit .moving').innerText.trim() === 'Water lock'")
+	p.sees(shows(".kit .acts", "Water lock acts on Monitor pump and Blue lamp."))
+	p.clicks("[data-behind='controls/arm'] .name")
+	p.sees(shows("[data-form='controls/arm'] h3", "Water lock"))
+}
+
+// TestASheetIsForThumbs: whatever is pressed on it is 40 px high.
+func TestASheetIsForThumbs(t *testing.T) {
+	p := sit(t)
+	for _, size := range [][2]int64{{1280, 800}, {390, 844}} {
+		p.goes(p.page.Size(size[0], size[1]))
+		p.opensModel("Marram", "sheet", "document.querySelector('.sheet td a')")
+		small, err := rig.Eval[[]string](p.page, `[...document.querySelectorAll(
+			'main a, main button, main input, main select')].filter(e => {
+				const box = (e.closest('label') ?? e).getBoundingClientRect()
+				return box.height > 0 && box.height < 40
+			}).map(e => e.outerHTML.slice(0, 90))`)
+		p.goes(err)
+		require.Empty(t, small)
+	}
 }

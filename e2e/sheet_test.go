@@ -150,6 +150,39 @@ func TestWhatIsPrintedIsWhole(t *testing.T) {
 	}
 }
 
+// printed gives the pages that the browser prints of what it shows, as text.
+func (p *person) printed() []string {
+	p.Helper()
+	pdf, err := p.page.Print()
+	p.goes(err)
+	out := filepath.Join(p.TempDir(), "printed.pdf")
+	require.NoError(p, os.WriteFile(out, pdf, 0o600))
+	text, err := exec.Command("pdftotext", "-layout", out, "-").Output()
+	require.NoError(p, err)
+	return strings.Split(strings.TrimSuffix(string(text), "\f"), "\f")
+}
+
+// TestPaperHasTheWhole: the sheet on three pages at most, and the document as text to its last line.
+func TestPaperHasTheWhole(t *testing.T) {
+	p := sit(t)
+	for _, m := range p.models() {
+		p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/sheet"))
+		p.sees(shows("h3", "What the display must show"))
+		pages := p.printed()
+		require.LessOrEqual(t, len(pages), 3, m.Name)
+		all := strings.Join(pages, " ")
+		require.Contains(t, all, m.Name)
+		require.NotContains(t, all, "everything", "what is chosen on the page is no business of the paper")
+	}
+	m := p.models()[0]
+	p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/log"))
+	p.sees("document.querySelector('textarea')?.value.includes('axtren-setup')")
+	all := strings.Join(strings.Fields(strings.Join(p.printed(), " ")), "")
+	for line := range strings.Lines(string(p.ask("GET", "/api/models/"+m.ID+"/export?format=yaml", ""))) {
+		require.Contains(t, all, strings.Join(strings.Fields(line), ""))
+	}
+}
+
 // TestASheetIsQuick on paper and as a page, and bad papers are refused.
 func TestASheetIsQuick(t *testing.T) {
 	app, err := rig.Start(binary, t.Name())

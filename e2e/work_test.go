@@ -205,7 +205,7 @@ func TestEveryPartHasItsForm(t *testing.T) {
 
 	// what a removal would touch is said before; a control lives in Kit
 	p.clicks("nav a[href$=kit]")
-	remove := "[...document.querySelectorAll('[data-behind=\"controls/lights\"] button')].find(b => " +
+	remove := "[...document.querySelectorAll('[data-form=\"controls/lights\"] button')].find(b => " +
 		"b.innerText === 'Remove it').click()"
 	p.clicks("[data-behind='controls/lights'] .name")
 	p.sees(shows(".form h3", "Lamp switch"))

@@ -2,9 +2,14 @@ import { createRouter, createWebHistory } from 'vue-router'
 
 import { places } from './places/places'
 import YardPlace from './places/YardPlace.vue'
+import { arrive, begin, comeBack, leave } from './scrolled'
 
 export const router = createRouter({
   history: createWebHistory(),
+  scrollBehavior: (to, from, saved) => {
+    if (saved) comeBack()
+    else if (to.path !== from.path) begin()
+  },
   routes: [
     { path: '/', name: 'yard', component: YardPlace },
     {
@@ -22,3 +27,6 @@ export const router = createRouter({
     { path: '/:rest(.*)', name: 'nothing', component: () => import('./places/NothingHere.vue') },
   ],
 })
+
+router.beforeEach(leave)
+router.afterEach(arrive)

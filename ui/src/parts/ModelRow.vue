@@ -108,7 +108,7 @@ function when(): string {
 </script>
 
 <template>
-  <li ref="row" :data-model="model.name">
+  <li ref="row" :data-model="model.name" :data-key="model.id">
     <div class="still">
       <StagePicture v-if="still" still :picture="still.picture" :values="still.values" :at="0" :words="''" />
     </div>

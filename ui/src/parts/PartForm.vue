@@ -6,6 +6,7 @@ import InputText from 'primevue/inputtext'
 import { computed, nextTick, shallowRef, useId, useTemplateRef, watch } from 'vue'
 
 import { api, unreachable, type Editor, type Problem } from '../api/client'
+import { neighbourOf } from '../composables/useNeighbour'
 import { wasAdded } from '../composables/useParts'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
@@ -86,8 +87,12 @@ async function exchange(to: string) {
 
 async function remove(along: boolean) {
   uses.value = undefined
+  const goOn = neighbourOf(props.part)
   const outcome = await edits.act({ act: 'remove', part: props.part, along })
-  if (outcome.kept) return emit('gone')
+  if (outcome.kept) {
+    emit('gone')
+    return goOn()
+  }
   edits.drop()
   if (outcome.problem.errors && !along) uses.value = outcome.problem
   else problem.value = outcome.problem

@@ -3,11 +3,11 @@
 import Button from 'primevue/button'
 import { computed } from 'vue'
 
+import ControlFinder from '../parts/ControlFinder.vue'
 import FindingList from '../parts/FindingList.vue'
 import LiveValue from '../parts/LiveValue.vue'
 import MenuButton from '../parts/MenuButton.vue'
 import PartForm from '../parts/PartForm.vue'
-import PartList from '../parts/PartList.vue'
 import { useOnce } from '../composables/useOnce'
 import { useParts } from '../composables/useParts'
 import { useBench } from '../stores/bench'
@@ -30,13 +30,6 @@ const facts = [
     <div>
       <header>
         <h3>{{ bench.view.set || 'The transmitter' }}</h3>
-        <span class="label">move a control to find it</span>
-        <MenuButton :items="kinds('controls')" label="Add a control" @choose="(kind) => add('controls', kind)"
-          >Add a control</MenuButton
-        >
-      </header>
-      <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
-      <div class="facts">
         <Button
           v-for="[part, title] in facts"
           :key="part"
@@ -46,18 +39,16 @@ const facts = [
           @click="toggle(part)"
           >{{ title }}</Button
         >
-      </div>
+      </header>
+      <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
       <template v-for="[part] in facts" :key="part">
         <PartForm v-if="opened === part" :part="part" />
       </template>
-      <PartList
-        v-model:opened="opened"
-        class="controls"
-        :class="{ moving: bench.moving }"
-        :parts="controls"
-        acts
-        empty="There is no control yet. Add the sticks and switches that this model uses."
-      />
+      <ControlFinder v-model:opened="opened" class="controls" :parts="controls">
+        <MenuButton :items="kinds('controls')" label="Add a control" @choose="(kind) => add('controls', kind)"
+          >Add a control</MenuButton
+        >
+      </ControlFinder>
 
       <template v-for="rx in bench.view.receivers" :key="rx.part">
         <header>
@@ -165,33 +156,15 @@ header:first-child {
 }
 
 header :deep(button) {
-  margin-left: auto;
+  flex: 0 0 auto;
+}
+
+header h3 {
+  margin-right: auto;
 }
 
 h3 {
   font-size: 1.1875rem;
-}
-
-.facts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin: 6px 0;
-}
-
-/* as many controls side by side as are read well, so that the receivers come into sight */
-.controls {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(min(100%, 300px), 1fr));
-  gap: 0 24px;
-}
-
-.controls :deep(.wide) {
-  grid-column: 1 / -1;
-}
-
-.controls :deep(.what) {
-  display: block;
 }
 
 table {

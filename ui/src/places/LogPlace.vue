@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The document as text: edited and kept as one revision; and what differs between any two revisions. */
+import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
 
@@ -17,6 +18,9 @@ const read = shallowRef({ text: '', revision: 0 })
 const problem = shallowRef<Problem>()
 const box = useTemplateRef<HTMLTextAreaElement>('box')
 const gutter = useTemplateRef<HTMLElement>('gutter')
+const paper = useTemplateRef<HTMLElement>('paper')
+useEventListener('beforeprint', () => paper.value?.replaceChildren(text.value))
+useEventListener('afterprint', () => paper.value?.replaceChildren())
 const dirty = computed(() => text.value !== read.value.text)
 const drafts = useDrafts(() => props.id)
 /** What was typed here before and not kept: it is asked whether to go on with it. */
@@ -160,6 +164,7 @@ function name(r: Revision): string {
       @scroll="scroll"
       @keydown.ctrl.enter.prevent="keep"
     />
+    <pre ref="paper" class="printed fig" aria-hidden="true" />
   </div>
   <div class="acts">
     <Button :disabled="!dirty" @click="keep">Save as one revision</Button>
@@ -311,5 +316,32 @@ select {
 
 .new {
   font-weight: 700;
+}
+
+/* paper has the whole text, which a box of a window has not */
+.printed {
+  display: none;
+}
+
+@media print {
+  .printed {
+    display: block;
+    margin: 0;
+    font-size: 9pt;
+    white-space: pre-wrap;
+    overflow-wrap: anywhere;
+  }
+
+  .sheet {
+    height: auto;
+    border: 0;
+  }
+
+  textarea,
+  .gutter,
+  .acts,
+  .draft {
+    display: none;
+  }
 }
 </style>

@@ -273,6 +273,9 @@ h3 {
 }
 
 .why {
+  display: inline-flex;
+  align-items: center;
+  min-height: 40px;
   color: inherit;
   text-decoration-color: var(--rule);
 }
@@ -395,7 +398,7 @@ td {
   color: var(--soft);
 }
 
-@media (max-width: 760px) {
+@media screen and (max-width: 760px) {
   header {
     flex-direction: column;
   }
@@ -436,12 +439,47 @@ td {
 @media print {
   .acts,
   .home,
+  .kinds,
   .only {
     display: none;
   }
 
-  section {
+  .sheet {
+    max-width: none;
+    font-size: 9pt;
+    line-height: 1.25;
+  }
+
+  .short .value {
+    width: 36%;
+  }
+
+  .short .note {
+    width: 36%;
+  }
+
+  h3 {
+    margin-top: 8px;
+  }
+
+  h3,
+  section > .label {
+    break-after: avoid;
+  }
+
+  tr,
+  .caution {
     break-inside: avoid;
+  }
+
+  td,
+  .caution {
+    padding-top: 1px;
+    padding-bottom: 1px;
+  }
+
+  .why {
+    min-height: 0;
   }
 
   .caution {

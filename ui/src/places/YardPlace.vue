@@ -4,7 +4,7 @@ import { useEventListener, useMediaQuery } from '@vueuse/core'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import ProgressBar from 'primevue/progressbar'
-import { computed, onMounted, shallowRef, useTemplateRef } from 'vue'
+import { computed, nextTick, onMounted, shallowRef, useTemplateRef } from 'vue'
 
 import {
   api,
@@ -100,6 +100,7 @@ async function copy(model: Model) {
 
 /** What was taken out since the page was opened, the newest last. */
 const removed = shallowRef<Model[]>([])
+const back = useTemplateRef<HTMLElement>('back')
 
 async function remove(model: Model) {
   const path = { id: model.id }
@@ -107,6 +108,8 @@ async function remove(model: Model) {
   if (problem.value) return
   removed.value = [...removed.value, model]
   said.value = ''
+  await nextTick()
+  back.value?.focus()
 }
 
 async function restore() {
@@ -115,6 +118,8 @@ async function restore() {
   await change(() => api.POST('/api/models/{id}/restore', { params: { path: { id: last.id } } }))
   removed.value = removed.value.slice(0, -1)
   said.value = `${last.name} is back`
+  await nextTick()
+  document.querySelector<HTMLElement>(`[data-key='${last.id}'] a`)?.focus()
 }
 
 function rename(model: Model, name: string) {
@@ -250,7 +255,9 @@ function chooseMore(key: string) {
         >
         <template v-else-if="removed.length"
           >{{ removed.at(-1)?.name }} was removed
-          <button type="button" class="link" @click="once($event, restore)">put it back</button></template
+          <button ref="back" type="button" class="link" @click="once($event, restore)">
+            put it back
+          </button></template
         >
         <template v-else>{{ said }}</template>
       </span>
