@@ -299,7 +299,8 @@ func TestTheKitInOneLook(t *testing.T) {
 	p := sit(t)
 	for _, m := range p.models() {
 		p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/kit"))
-		p.sees("document.querySelector('.kit .transmitter .well') && document.querySelectorAll('.kit tbody tr').length > 3")
+		p.sees("document.querySelector('.kit .transmitter .well')")
+		p.sees("document.querySelectorAll('.kit tbody tr').length > 3")
 		below, err := rig.Eval[float64](p.page, "document.querySelectorAll('.kit tbody tr')[2]"+
 			".getBoundingClientRect().bottom - document.querySelector('main').getBoundingClientRect().bottom")
 		p.goes(err)

@@ -187,10 +187,10 @@ func (c *changes) part(steps []string) string {
 // element names a part that was added, moved or removed, with what it is.
 func (c *changes) element(op Op, steps []string, verb string) string {
 	list := steps[len(steps)-2]
-	var new struct{ ID setup.ID }
+	var added struct{ ID setup.ID }
 	doc, id := c.before, c.id(c.before, steps)
-	if verb == "added" && op.Value != nil && json.Unmarshal(*op.Value, &new) == nil {
-		doc, id = c.after, new.ID
+	if verb == "added" && op.Value != nil && json.Unmarshal(*op.Value, &added) == nil {
+		doc, id = c.after, added.ID
 		if n := doc.Tree.At(steps...).Get("id"); id == "" && n != nil {
 			id = setup.ID(n.Text) // it was given one
 		}

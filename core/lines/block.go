@@ -433,8 +433,8 @@ func (b *builder) termWords(output, k int, m *setup.Mix) string {
 	if src, err := b.s.Source(m.From); err == nil && src.Kind == setup.SourceControl {
 		name = words.Small(name)
 	}
-	if stick := b.onlyOfStick(output, m.From); stick != "" {
-		name = words.Small(stick)
+	if short := b.axisInSum(output, m.From); short != "" {
+		name = short
 	}
 	sign := " + "
 	if m.Gain.Pos < 0 {
@@ -451,26 +451,36 @@ func (b *builder) termWords(output, k int, m *setup.Mix) string {
 	return ", " + words.WayOf(words.Combines, m.Combine).Joins + " " + name
 }
 
-// onlyOfStick names the stick of a control where nothing else in the sum of an output, which
-// has little room, comes from that stick; empty for anything else.
-func (b *builder) onlyOfStick(output int, from setup.Value) string {
+// axisInSum says in a word or two which axis of a stick a term of a sum comes from, which has
+// little room: the stick, where nothing else in the sum comes from it; else which way it goes,
+// where nothing else goes that way; empty where neither says it, and for anything else.
+func (b *builder) axisInSum(output int, from setup.Value) string {
 	src, err := b.s.Source(from)
 	if err != nil || src.Kind != setup.SourceControl || b.s.Transmitter.Controls[src.Index].Stick == "" {
 		return ""
 	}
 	c := &b.s.Transmitter.Controls[src.Index]
+	var sources []setup.Item
 	for _, t := range b.p.Routes[output].Terms {
-		other, err := b.s.Source(b.s.Mixes[t.Mix].From)
-		if err != nil || other.Kind == setup.SourceNumber {
-			continue
-		}
-		for _, k := range setup.Only(setup.IsControl, b.s.Graph().Behind(other.Item())) {
-			if k != src.Index && b.s.Transmitter.Controls[k].Stick == c.Stick {
-				return ""
-			}
+		if other, err := b.s.Source(b.s.Mixes[t.Mix].From); err == nil && other.Kind != setup.SourceNumber {
+			sources = append(sources, other.Item())
 		}
 	}
-	return c.StickWords()
+	stick, way := true, c.Along != ""
+	for _, k := range setup.Only(setup.IsControl, b.s.Graph().Behind(sources...)) {
+		if other := &b.s.Transmitter.Controls[k]; k != src.Index {
+			stick, way = stick && other.Stick != c.Stick, way && other.Along != c.Along
+		}
+	}
+	switch {
+	case stick:
+		return words.Small(c.StickWords())
+	case way && c.Along == "x":
+		return "sideways"
+	case way:
+		return "up and down"
+	}
+	return ""
 }
 
 func (b *builder) gainFields(k int, m *setup.Mix, many bool) []Field {

@@ -45,9 +45,9 @@ func TestStoatReadsAsLines(t *testing.T) {
 	require.Equal(t, []string{"term/port_track/0"}, feel.Has, "but it has a place")
 	require.Equal(t, "gain", feel.Editor.Fields[len(feel.Editor.Fields)-1].Name)
 	require.Equal(t, []string{"Right stick, right", "gain 80"}, captions(pair.Chains[1]))
-	require.Equal(t, []string{"drive + right stick, right", "ends −96 … +94", "pulse", "channel 1", "left controller"},
+	require.Equal(t, []string{"drive + sideways", "ends −96 … +94", "pulse", "channel 1", "left controller"},
 		captions(pair.Rows[0].Joints))
-	require.Equal(t, []string{"drive − right stick, right", "reversed", "ends −96 … +94", "pulse", "channel 2",
+	require.Equal(t, []string{"drive − sideways", "reversed", "ends −96 … +94", "pulse", "channel 2",
 		"right controller"}, captions(pair.Rows[1].Joints))
 	require.Equal(t, []string{"out/port_track/turn"}, pair.Rows[0].Joints[1].Has)
 	require.Empty(t, pair.Rows[1].Joints[2].Has, "what turns it round is drawn, and has its own place")
@@ -230,4 +230,31 @@ func TestWhatIsNotDrawnHasAPlace(t *testing.T) {
 	require.Equal(t, []string{"d.w", "c.z", "b.x", "b.y"}, names(after[1]))
 	alone := drawn([]Joint{joint("b", true, "y")}, 1)
 	require.Equal(t, []string{"b.y"}, names(alone[0]), "where there is no other, it is drawn")
+}
+
+// TestASumSaysItsAxesInAWord, where a word tells them apart.
+func TestASumSaysItsAxesInAWord(t *testing.T) {
+	for mixes, caption := range map[string]string{
+		"{to: o, from: ry}, {to: o, from: lx}":            "right stick + left stick",
+		"{to: o, from: ry}, {to: o, from: rx, gain: -50}": "up and down − sideways",
+		"{to: o, from: soft}, {to: o, from: rx}":          "drive + sideways",
+		"{to: o, from: rx}, {to: o, from: lx}":            "right stick + left stick",
+		"{to: o, from: rx}, {to: o, from: lx}, {to: o, from: ry}": "right stick, sideways + left stick + up " +
+			"and down",
+		"{to: o, from: slider}, {to: o, from: ry}": "slider + right stick",
+	} {
+		doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: rx, kind: axis, label: "Right stick, sideways", stick: right, along: x},
+    {id: ry, kind: axis, stick: right, along: y}, {id: lx, kind: axis, stick: left, along: x},
+    {id: slider, kind: axis, label: Slider}]}
+demands: [{id: soft, label: drive, from: ry}]
+mixes: [` + mixes + `]
+outputs: [{id: o, channel: 1}]`))
+		require.NoError(t, err)
+		p, err := signal.Compile(doc.Setup)
+		require.NoError(t, err)
+		require.Equal(t, caption, Build(doc, p).Blocks[0].Rows[0].Joints[0].Caption)
+	}
 }

@@ -292,10 +292,13 @@ func TestRecipesArePlayed(t *testing.T) {
 // the choice asks for it.
 func TestEachControlHasOneDuty(t *testing.T) {
 	for _, controls := range []string{
-		"{id: d, label: d, kind: axis, along: y, stick: right}, {id: t, label: t, kind: axis, along: x, stick: right}",
-		"{id: d, label: d, kind: axis, along: y, stick: right}, {id: t, label: t, kind: axis, along: x, stick: right}, {id: l, " +
+		"{id: d, label: d, kind: axis, along: y, stick: right}, " +
+			"{id: t, label: t, kind: axis, along: x, stick: right}",
+		"{id: d, label: d, kind: axis, along: y, stick: right}, " +
+			"{id: t, label: t, kind: axis, along: x, stick: right}, {id: l, " +
 			"kind: axis, along: y, stick: left}",
-		"{id: d, label: d, kind: axis, along: y, stick: right}, {id: t, label: t, kind: axis, along: x, stick: right}, {id: l, " +
+		"{id: d, label: d, kind: axis, along: y, stick: right}, " +
+			"{id: t, label: t, kind: axis, along: x, stick: right}, {id: l, " +
 			"kind: axis, along: y}, {id: r, label: r, kind: axis, along: y}",
 		"{id: d, kind: axis}",
 	} {

@@ -25,8 +25,9 @@ outputs: [{id: boom, label: Boom, channel: 1}]
 `))
 	require.NoError(t, err)
 	for ref, said := range map[string]string{"helm": "Right stick, right", "key": "Switch 1",
-		"soft_helm": "Feel of Right stick, right", "on": "Lamps", "axle": "Lift axle", "gear.left_leg": "Unfold, left leg",
-		"blink": "Pattern 1", "boom.asked": "Boom as asked", "nobody": "nobody", "boom": "boom"} {
+		"soft_helm": "Feel of Right stick, right", "on": "Lamps", "axle": "Lift axle",
+		"gear.left_leg": "Unfold, left leg",
+		"blink":         "Pattern 1", "boom.asked": "Boom as asked", "nobody": "nobody", "boom": "boom"} {
 		require.Equal(t, said, words.Source(doc.Setup, setup.Value{Ref: ref}), ref)
 	}
 	require.Equal(t, "−20", words.Source(doc.Setup, setup.Value{Number: -20}))

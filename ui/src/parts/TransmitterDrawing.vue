@@ -19,6 +19,10 @@ const pad = 72
 const padTop = 66
 const inset: Record<Side, number> = { left: 40, between: (width - pad) / 2, right: width - 40 - pad }
 
+const body =
+  `M 40 ${top} H 260 Q 276 ${top} 280 50 L 296 180 Q 298 202 276 202 ` +
+  `H 24 Q 2 202 4 180 L 20 50 Q 24 ${top} 40 ${top} Z`
+
 const at = (control?: Control) => {
   const hand = control && bench.hands[control.id]
   return typeof hand === 'number' ? hand / 100 : 0
@@ -102,10 +106,7 @@ const pressed = (control: Control) => bench.hands[control.id] !== control.spring
         :transform="`rotate(${lean(one.control)} ${one.x} ${one.y})`"
       />
     </g>
-    <path
-      class="body"
-      :d="`M 40 ${top} H 260 Q 276 ${top} 280 50 L 296 180 Q 298 202 276 202 H 24 Q 2 202 4 180 L 20 50 Q 24 ${top} 40 ${top} Z`"
-    />
+    <path class="body" :d="body" />
     <g v-for="one in large" :key="one.key">
       <circle
         v-if="one.control?.form === 'wheel'"
