@@ -36,11 +36,14 @@ const large = computed(() => {
   return all.map((one) => {
     const beside = all.filter((other) => other.side === one.side)
     const size = pad / beside.length
+    const x = inset[one.side] + (pad - size) / 2
+    const y = padTop + beside.indexOf(one) * size
     return {
       ...one,
       size,
-      x: inset[one.side] + (pad - size) / 2,
-      y: padTop + beside.indexOf(one) * size,
+      x,
+      y,
+      cross: `M ${x} ${y + size / 2} h ${size} M ${x + size / 2} ${y} v ${size}`,
       dot: { x: at(one.across) * 0.4, y: -at(one.along ?? one.control) * 0.4 },
       live: live(one.across, one.along, one.control),
     }
@@ -116,10 +119,7 @@ const pressed = (control: Control) => bench.hands[control.id] !== control.spring
         :r="one.size / 2"
       />
       <rect v-else class="well" :x="one.x" :y="one.y" :width="one.size" :height="one.size" />
-      <path
-        class="cross"
-        :d="`M ${one.x} ${one.y + one.size / 2} h ${one.size} M ${one.x + one.size / 2} ${one.y} v ${one.size}`"
-      />
+      <path class="cross" :d="one.cross" />
       <circle
         class="knob"
         :class="{ live: one.live }"
