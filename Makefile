@@ -28,6 +28,9 @@ latency: ## from the lever to the picture, measured in the page
 load: ## a hundred live benches at once
 	go run ./e2e/load
 
+grow: ## what a thousand models and a long history cost
+	go run ./e2e/grow
+
 mutants: ## which single faults in the core its own tests notice
 	go run ./scripts/mutants
 
@@ -48,4 +51,4 @@ hooks: ## look at format, vet and types before each commit
 shots: ## renew docs/screenshots from the demo
 	go run ./e2e/shots
 
-.PHONY: help demo dev test test-core e2e bench latency load mutants generate lint fmt hooks shots
+.PHONY: help demo dev test test-core e2e bench latency load grow mutants generate lint fmt hooks shots

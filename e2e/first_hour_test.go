@@ -78,7 +78,7 @@ func TestTheFirstHour(t *testing.T) {
 	c.press("nav a[href$=functions]")
 	c.says("Add a function")
 	c.names("Deck lamp")
-	c.takes("[aria-label='Plug something in for Deck lamp']", "lamp")
+	c.takes("[aria-label='Plug in for Deck lamp']", "lamp")
 	c.sees(there(joint("device/device_1")))
 	c.takes("[aria-label='Add to Deck lamp']", "a button that switches it on and off")
 	c.sees(shows(".prompt", "Press the button that is to switch Deck lamp on and off."))
@@ -109,7 +109,7 @@ func TestTheFirstHour(t *testing.T) {
 	// three places, from a press up and a press down
 	c.says("Add a function")
 	c.names("Flap")
-	c.takes("[aria-label='Plug something in for Flap']", "servo")
+	c.takes("[aria-label='Plug in for Flap']", "servo")
 	c.takes("[aria-label='Add to Flap']", "two presses that step it up and down")
 	c.sees(shows(".prompt", "Press what is to step Flap up."))
 	c.press("[data-switch='button.press']")

@@ -338,3 +338,35 @@ func TestASheetIsForThumbs(t *testing.T) {
 		require.Empty(t, small)
 	}
 }
+
+// TestManyModelsAreDrawnAsTheyComeIntoSight: a list of hundreds opens with a screen or two of
+// rows, draws on while one scrolls, and is searched as a whole.
+func TestManyModelsAreDrawnAsTheyComeIntoSight(t *testing.T) {
+	p := sit(t)
+	const more = 200
+	for i := range more {
+		p.ask("POST", "/api/models", fmt.Sprintf("format: axtren-setup\nversion: 1\nname: Pond boat %03d\n", i))
+	}
+	p.goes(p.page.Go(p.app.URL))
+	p.sees(shows("main li h2", "Pond boat 199"))
+	count := func(css string) int {
+		n, err := rig.Eval[int](p.page, fmt.Sprintf("document.querySelectorAll(%q).length", css))
+		p.goes(err)
+		return n
+	}
+	require.Less(t, count("main li h2"), 100)
+	require.Less(t, count("*"), 2500)
+	p.sees(shows("main li", fmt.Sprintf("%d more models below", more+7-count("main li h2"))))
+	for range 8 {
+		p.evals("window.scrollTo(0, 1e6)")
+		p.evals("new Promise(done => requestAnimationFrame(() => setTimeout(() => done(1), 60)))")
+	}
+	p.sees(fmt.Sprintf("document.querySelectorAll('main li h2').length === %d", more+7))
+	p.sees("!" + shows("main li", "more models below"))
+	p.goes(p.page.Go(p.app.URL))
+	p.sees(shows("main li h2", "Pond boat 199"))
+	p.clicks("main input[type=search]")
+	p.goes(p.page.Keys("boat 003"))
+	p.sees("document.querySelectorAll('main li h2').length === 1")
+	p.sees(shows("main li h2", "Pond boat 003"))
+}

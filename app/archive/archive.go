@@ -29,7 +29,6 @@ const (
 // Entry is one model with what hands did to it.
 type Entry struct {
 	Doc        *setup.Document
-	Broken     string // what is kept of a model that cannot be read; Doc is nil
 	Recordings []store.Recording
 }
 
@@ -60,46 +59,75 @@ type recording struct {
 
 const listName = "yard.json"
 
-// Write writes an archive.
-func Write(w io.Writer, entries []Entry) error {
-	z := zip.NewWriter(w)
-	contents := list{Format: "axtren-yard", Version: 1, Models: []model{}}
-	put := func(name string, text []byte) error {
-		f, err := z.Create(name)
-		if err != nil {
-			return err
-		}
-		_, err = f.Write(text)
+// Writer writes an archive, one model after the other, so that no more than one is held.
+type Writer struct {
+	zip      *zip.Writer
+	contents list
+}
+
+// NewWriter begins an archive.
+func NewWriter(w io.Writer) *Writer {
+	return &Writer{zip.NewWriter(w), list{Format: "axtren-yard", Version: 1, Models: []model{}}}
+}
+
+// Page is a model as an archive has it.
+type Page struct {
+	name, ending string
+	text         []byte
+	recordings   []store.Recording
+}
+
+// NewPage makes the page of a model as it is kept, a document in JSON, with what hands did to
+// it: the document in YAML; what is no JSON as it is.
+func NewPage(kept string, recordings []store.Recording) Page {
+	tree, problems := setup.ParseJSON([]byte(kept))
+	if problems != nil {
+		return Page{"unreadable", ".json", []byte(kept), recordings}
+	}
+	name := ""
+	if n := tree.Get("name"); n != nil {
+		name = plain(n.Text)
+	}
+	return Page{name, ".yaml", tree.YAML(), recordings}
+}
+
+// Add writes the page of a model.
+func (w *Writer) Add(p Page) error {
+	stem := fmt.Sprintf("%03d-%s", len(w.contents.Models)+1, p.name)
+	m := model{File: stem + p.ending, Recordings: []recording{}}
+	if err := w.put(m.File, p.text); err != nil {
 		return err
 	}
-	for i, e := range entries {
-		stem, m := fmt.Sprintf("%03d-unreadable", i+1), model{Recordings: []recording{}}
-		text := []byte(e.Broken)
-		m.File = stem + ".json"
-		if e.Doc != nil {
-			stem = fmt.Sprintf("%03d-%s", i+1, plain(e.Doc.Setup.Name))
-			m.File, text = stem+".yaml", e.Doc.Tree.YAML()
-		}
-		if err := put(m.File, text); err != nil {
+	for k, r := range p.recordings {
+		name := fmt.Sprintf("%s/%03d.csv", stem, k+1)
+		m.Recordings = append(m.Recordings, recording{name, r.Name, r.Exact})
+		if err := w.put(name, []byte(r.Script)); err != nil {
 			return err
 		}
-		for k, r := range e.Recordings {
-			name := fmt.Sprintf("%s/%03d.csv", stem, k+1)
-			m.Recordings = append(m.Recordings, recording{name, r.Name, r.Exact})
-			if err := put(name, []byte(r.Script)); err != nil {
-				return err
-			}
-		}
-		contents.Models = append(contents.Models, m)
 	}
-	text, err := json.MarshalIndent(contents, "", "  ")
+	w.contents.Models = append(w.contents.Models, m)
+	return nil
+}
+
+func (w *Writer) put(name string, text []byte) error {
+	f, err := w.zip.Create(name)
 	if err != nil {
 		return err
 	}
-	if err := put(listName, text); err != nil {
+	_, err = f.Write(text)
+	return err
+}
+
+// Close writes the list of contents, and ends the archive.
+func (w *Writer) Close() error {
+	text, err := json.MarshalIndent(w.contents, "", "  ")
+	if err != nil {
 		return err
 	}
-	return z.Close()
+	if err := w.put(listName, text); err != nil {
+		return err
+	}
+	return w.zip.Close()
 }
 
 // plain is a name in letters that any system takes.

@@ -26,7 +26,11 @@ func TestAYardComesBackAsItWas(t *testing.T) {
 	var b bytes.Buffer
 	in := []Entry{{Doc: doc(t, "stoat"), Recordings: []store.Recording{{Name: "rund ums Haus / 1",
 		Exact: true, Script: "t_s,control,value\n"}, {Name: "two", Script: "x"}}}, {Doc: doc(t, "alder")}}
-	require.NoError(t, Write(&b, in))
+	w := NewWriter(&b)
+	for _, one := range in {
+		require.NoError(t, w.Add(NewPage(string(one.Doc.Tree.JSON()), one.Recordings)))
+	}
+	require.NoError(t, w.Close())
 	out, err := all(b.Bytes())
 	require.NoError(t, err)
 	require.Len(t, out, 2)

@@ -76,6 +76,7 @@ type Told struct {
 	FrameMs *int         `json:"frame_ms,omitempty"`
 	Trying  *int64       `json:"trying,omitempty"`
 	View    *View        `json:"view,omitempty"`
+	Changed *ViewChanged `json:"changed,omitempty"`
 	Values  *[]float64   `json:"values,omitempty"`
 	N       *int64       `json:"n,omitempty"`
 	K       *int64       `json:"k,omitempty"`
@@ -104,6 +105,7 @@ type ToldT string
 // The messages of the bench.
 const (
 	FromWhole   ToldT = "bench"
+	FromChanged ToldT = "changed"
 	FromFrame   ToldT = "frame"
 	FromWhy     ToldT = "why"
 	FromRefused ToldT = "refused"

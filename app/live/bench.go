@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"reflect"
 	"slices"
 	"time"
 
@@ -16,7 +17,6 @@ import (
 	"axtren/app/contract"
 	"axtren/app/store"
 	"axtren/core/edit"
-	"axtren/core/lines"
 	"axtren/core/session"
 	"axtren/core/setup"
 )
@@ -48,9 +48,9 @@ type bench struct {
 	changed int64 // counts what the page was told that changed, from 1
 	n       int64 // newest movement stepped
 	sentN   int64
-	waits   []int // as last sent
-	viewed  *lines.View
-	beat    bool // the page asked whether anybody is there
+	waits   []int          // as last sent
+	shown   *contract.Told // all that is on the bench, as it was told last
+	beat    bool           // the page asked whether anybody is there
 	refused *contract.Told
 	saved   *contract.Told
 	played  *session.Player // as last told whole
@@ -299,7 +299,7 @@ func (b *bench) send(out chan<- []byte) {
 func (b *bench) next() (msg *contract.Told, sent func()) {
 	pl := b.session.Player()
 	switch {
-	case b.viewed != b.session.View():
+	case b.shown == nil || b.shown.View != b.session.View():
 		return b.whole()
 	case b.beat:
 		return &contract.Told{T: contract.FromBeat}, func() { b.beat = false }
@@ -321,21 +321,51 @@ func (b *bench) next() (msg *contract.Told, sent func()) {
 	return nil, nil
 }
 
-// whole makes the message of all that is on the bench.
+// whole makes the message of all that is on the bench, or of what differs from what was told.
 func (b *bench) whole() (*contract.Told, func()) {
 	view, values := b.session.View(), b.session.Values(nil)
 	model, frameMS, trying := ModelOf(b.head, b.session.Newest().Program,
 		b.page), b.session.Runs().Program.Setup().Transmitter.FrameMS, b.trying
 	n, waits, stageAt := b.n, b.session.Waits(), len(view.Slots)
-	return &contract.Told{T: contract.FromWhole, Model: &model, Rail: b.session.Rail(), FrameMs: &frameMS,
-			Trying: &trying,
-			View:   view, Values: &values, N: &n, Waits: &waits,
-			Stage: b.session.LiveScene().Picture, StageAt: &stageAt},
-		func() {
-			b.changes.Tell(values)
-			b.viewed, b.sentN, b.waits = view, n, waits
-			b.changed++
-		}
+	all := &contract.Told{T: contract.FromWhole, Model: &model, Rail: b.session.Rail(), FrameMs: &frameMS,
+		Trying: &trying,
+		View:   view, Values: &values, N: &n, Waits: &waits,
+		Stage: b.session.LiveScene().Picture, StageAt: &stageAt}
+	msg := all
+	if change := b.sinceShown(all); change != nil {
+		msg = change
+	}
+	return msg, func() {
+		b.changes.Tell(values)
+		b.shown, b.sentN, b.waits = all, n, waits
+		b.changed++
+	}
+}
+
+// sinceShown makes of all that is on the bench the message of what differs from what was told,
+// which is far less while one figure is dragged; nil where only the whole will do.
+func (b *bench) sinceShown(all *contract.Told) *contract.Told {
+	was := b.shown
+	if was == nil || *all.FrameMs != *was.FrameMs || *all.StageAt != *was.StageAt {
+		return nil
+	}
+	at, v, same := b.changes.Since(*all.Values)
+	changed, ok := all.View.Since(was.View)
+	if !ok || !same {
+		return nil
+	}
+	msg := &contract.Told{T: contract.FromChanged, Trying: all.Trying, Changed: changed, At: &at, V: &v,
+		N: all.N, Waits: all.Waits}
+	if !reflect.DeepEqual(all.Model, was.Model) {
+		msg.Model = all.Model
+	}
+	if all.Rail != was.Rail { // of the newest revision, which a trial does not change
+		msg.Rail = all.Rail
+	}
+	if !reflect.DeepEqual(all.Stage, was.Stage) {
+		msg.Stage = all.Stage
+	}
+	return msg
 }
 
 // differs makes a frame message of what differs from what was sent.

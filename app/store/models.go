@@ -119,26 +119,47 @@ func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, e
 	return &Head{Revision: rev, Doc: doc}, nil
 }
 
-// List gives every model as it is now, the oldest first. Its heads have no
-// words for undo and redo. One that cannot be read hides no other: it has no Doc.
-func (s *Store) List(ctx context.Context) ([]Head, error) {
-	var revs []Revision
-	err := s.db.WithContext(ctx).
-		Joins("join models on models.id = revisions.model_id and models.head = revisions.number and " +
-			"models.removed_at is null").
-		Order("models.created_at, models.id").Find(&revs).Error
-	if err != nil {
-		return nil, fmt.Errorf("the models cannot be read: %w", err)
+// keptAtOnce is how many models are read at once where all are.
+const keptAtOnce = 50
+
+// EachKept gives every model as it is kept, a document in JSON, with its recordings and their
+// scripts, the oldest model first. An error of each ends it.
+func (s *Store) EachKept(ctx context.Context,
+	each func(document string, recordings []Recording) error) error {
+	db := s.db.WithContext(ctx)
+	var all []Model
+	if err := db.Where("removed_at is null").Order("created_at, id").Find(&all).Error; err != nil {
+		return fmt.Errorf("the models cannot be read: %w", err)
 	}
-	heads := make([]Head, len(revs))
-	for i, rev := range revs {
-		doc, err := parse(rev)
-		if err != nil && !errors.As(err, new(*BrokenError)) {
-			return nil, err
+	for some := range slices.Chunk(all, keptAtOnce) {
+		var ids []uuid.UUID
+		var newest [][]any
+		for _, one := range some {
+			ids, newest = append(ids, one.ID), append(newest, []any{one.ID, one.Head})
 		}
-		heads[i] = Head{Revision: rev, Doc: doc, Broken: err}
+		var revs []Revision
+		err := db.Select("model_id", "document").Find(&revs, "(model_id, number) in ?", newest).Error
+		if err != nil {
+			return fmt.Errorf("the models cannot be read: %w", err)
+		}
+		var scripts []Recording
+		if err := db.Order("made_at, id").Find(&scripts, "model_id in ?", ids).Error; err != nil {
+			return fmt.Errorf("the recordings cannot be read: %w", err)
+		}
+		documents, recordings := map[uuid.UUID]string{}, map[uuid.UUID][]Recording{}
+		for _, rev := range revs {
+			documents[rev.ModelID] = rev.Document
+		}
+		for _, r := range scripts {
+			recordings[r.ModelID] = append(recordings[r.ModelID], r)
+		}
+		for _, id := range ids {
+			if err := each(documents[id], recordings[id]); err != nil {
+				return err
+			}
+		}
 	}
-	return heads, nil
+	return nil
 }
 
 // BrokenError says that what is kept of a model cannot be read by

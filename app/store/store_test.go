@@ -168,10 +168,7 @@ func TestDemoIsLoadedOncePerDatabase(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, i == 0, loaded)
 	}
-	models, err := s.List(ctx)
-	require.NoError(t, err)
-	require.Len(t, models, 1)
-	require.Equal(t, "Stoat", models[0].Doc.Setup.Name)
+	require.Equal(t, []string{"Stoat"}, listed(t, s))
 }
 
 func TestTheDocumentIsKeptAsWritten(t *testing.T) {
@@ -235,9 +232,7 @@ func TestWhatIsTakenOutOfTheYardCanBePutBack(t *testing.T) {
 	require.Equal(t, m.ModelID, again.ModelID, "the same request sent again is no second model")
 	require.NoError(t, s.Remove(ctx, m.ModelID))
 	require.ErrorIs(t, s.Remove(ctx, m.ModelID), ErrNotFound)
-	list, err := s.List(ctx)
-	require.NoError(t, err)
-	require.Empty(t, list)
+	require.Empty(t, listed(t, s))
 	_, err = s.Edit(ctx, m.ModelID, 1, by(1), low(-80))
 	require.ErrorIs(t, err, ErrNotFound)
 	require.NoError(t, s.Restore(ctx, m.ModelID))
@@ -413,4 +408,63 @@ func TestPhonesComeAndGo(t *testing.T) {
 	require.ErrorIs(t, s.DropPhone(ctx, phone.ID), ErrNoPhone)
 	_, err = s.PhoneOf(ctx, []byte("hash"), now)
 	require.ErrorIs(t, err, ErrNoPhone)
+}
+
+// listed names the models of the list.
+func listed(t *testing.T, s *Store) []string {
+	all, err := s.Summaries(t.Context(), "a program", func(h *Head) (Summary, error) {
+		return Summary{Program: "a program", Model: h.Doc.Setup.Name}, nil
+	})
+	require.NoError(t, err)
+	names := []string{}
+	for _, one := range all {
+		names = append(names, one.Model)
+	}
+	return names
+}
+
+// TestASummaryIsWorkedOutOnce, for each revision and each program.
+func TestASummaryIsWorkedOutOnce(t *testing.T) {
+	s := open(t)
+	var made []string
+	list := func(program string) (names []string) {
+		all, err := s.Summaries(t.Context(), program, func(h *Head) (Summary, error) {
+			made = append(made, fmt.Sprintf("%s %d %s", h.Doc.Setup.Name, h.Number, program))
+			return Summary{Program: program, Model: fmt.Sprintf("%s at %d", h.Doc.Setup.Name, h.Number),
+				Still: "picture"}, nil
+		})
+		require.NoError(t, err)
+		for _, one := range all {
+			names = append(names, one.Model)
+			require.Equal(t, "picture", one.Still)
+		}
+		return names
+	}
+	var models []*Head
+	for i := range 3 {
+		m, err := s.Create(t.Context(), stoat(t), by(fmt.Sprint("import", i)), "imported")
+		require.NoError(t, err)
+		models = append(models, m)
+	}
+	for range 2 {
+		require.Equal(t, []string{"Stoat at 1", "Stoat at 1", "Stoat at 1"}, list("one"))
+	}
+	require.Len(t, made, 3)
+
+	_, err := s.Edit(t.Context(), models[1].ModelID, 1, by(1), low(-80))
+	require.NoError(t, err)
+	made = nil
+	require.Equal(t, []string{"Stoat at 1", "Stoat at 2", "Stoat at 1"}, list("one"))
+	require.Equal(t, []string{"Stoat 2 one"}, made, "only what was changed")
+
+	made = nil
+	list("two")
+	require.Len(t, made, 3, "another program may say something else")
+	one, err := s.Summary(t.Context(), models[1].ModelID, "two", nil)
+	require.NoError(t, err)
+	require.Equal(t, []any{"Stoat at 2", "picture", 2}, []any{one.Model, one.Still, one.Number})
+	require.NoError(t, s.Remove(t.Context(), models[0].ModelID))
+	require.Equal(t, []string{"Stoat at 2", "Stoat at 1"}, list("two"))
+	_, err = s.Summary(t.Context(), models[0].ModelID, "two", nil)
+	require.ErrorIs(t, err, ErrNotFound)
 }

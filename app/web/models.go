@@ -2,14 +2,20 @@ package web
 
 import (
 	"context"
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"log/slog"
 	"math"
 	"net/http"
+	"os"
 	"strconv"
 	"strings"
+	"sync"
 
 	"axtren/app/contract"
 	"axtren/app/live"
@@ -18,6 +24,7 @@ import (
 	"axtren/core/check"
 	"axtren/core/edit"
 	"axtren/core/setup"
+	"axtren/core/signal"
 	"axtren/core/stage"
 )
 
@@ -42,28 +49,64 @@ func (m *models) describe(head *store.Head, page string) (contract.Model, error)
 // ListModels gives the yard.
 func (m *models) ListModels(ctx context.Context,
 	_ contract.ListModelsRequestObject) (contract.ListModelsResponseObject, error) {
-	heads, err := m.store.List(ctx)
+	all, err := m.store.Summaries(ctx, programHash(), sumUp)
 	if err != nil {
 		return nil, err
 	}
 	list := contract.ListModels200JSONResponse{}
-	for i := range heads {
-		if heads[i].Broken != nil {
-			list = append(list, brokenModel(&heads[i], heads[i].Broken))
-			continue
+	for _, one := range all {
+		var model contract.Model
+		if err := json.Unmarshal([]byte(one.Model), &model); err != nil {
+			return nil, fmt.Errorf("what is kept of model %s cannot be read: %w", one.ModelID, err)
 		}
-		p, err := edit.Playable(heads[i].Doc)
-		if err != nil {
-			list = append(list, brokenModel(&heads[i], err))
-			continue
-		}
-		model := live.ModelOf(&heads[i], p, "")
-		stands := check.Readiness(p)
-		model.Stands = &stands
 		list = append(list, model)
 	}
 	return list, nil
 }
+
+// sumUp works out what the list says of a model, and how it looks at rest.
+func sumUp(head *store.Head) (store.Summary, error) {
+	model, still, err := listed(head)
+	if err != nil {
+		model, still = brokenModel(head, err), nil
+	}
+	text, err := json.Marshal(model)
+	return store.Summary{Program: programHash(), Model: string(text), Still: string(still)}, err
+}
+
+// listed gives what the list says of a model that can be played, and its picture as JSON.
+func listed(head *store.Head) (model contract.Model, still []byte, err error) {
+	if head.Broken != nil {
+		return model, nil, head.Broken
+	}
+	p, err := edit.Playable(head.Doc)
+	if err != nil {
+		return model, nil, err
+	}
+	model = live.ModelOf(head, p, "")
+	stands := check.Readiness(p)
+	model.Stands = &stands
+	still, err = json.Marshal(atRest(p))
+	return model, still, err
+}
+
+// programHash tells this program from any other one: what it works out may be something else.
+var programHash = sync.OnceValue(func() string {
+	path, err := os.Executable()
+	if err == nil {
+		var f *os.File
+		if f, err = os.Open(path); err == nil {
+			defer f.Close()
+			h := sha256.New()
+			if _, err = io.Copy(h, f); err == nil {
+				return hex.EncodeToString(h.Sum(nil)[:12])
+			}
+		}
+	}
+	slog.Warn("the program cannot read itself: the list of models is worked out anew at each start", "error",
+		err)
+	return rand.Text()
+})
 
 // brokenModel describes what is known of a model that cannot be read.
 func brokenModel(head *store.Head, why error) contract.Model {
@@ -117,19 +160,32 @@ func (m *models) GetModel(ctx context.Context,
 // GetStill draws a model as it stands when it is switched on and nobody touches it.
 func (m *models) GetStill(ctx context.Context,
 	r contract.GetStillRequestObject) (contract.GetStillResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
+	one, err := m.store.Summary(ctx, r.Id, programHash(), sumUp)
 	if err != nil {
 		return nil, err
 	}
-	p, err := edit.Playable(head.Doc)
-	if err != nil {
+	if one.Still == "" { // say why there is none
+		head, err := m.store.Head(ctx, r.Id)
+		if err != nil {
+			return nil, err
+		}
+		_, err = edit.Playable(head.Doc)
 		return nil, err
 	}
+	var still contract.GetStill200JSONResponse
+	if err := json.Unmarshal([]byte(one.Still), &still); err != nil {
+		return nil, fmt.Errorf("what is kept of model %s cannot be read: %w", one.ModelID, err)
+	}
+	return still, nil
+}
+
+// atRest draws a model in the first moment after power-on, with nobody's hands on it.
+func atRest(p *signal.Program) contract.GetStill200JSONResponse {
 	g, on := stage.Build(p), p.PowerOn()
 	st := g.Start()
 	p.Step(on, p.Rest())
 	g.Step(st, on)
-	return contract.GetStill200JSONResponse{Picture: *g.Picture(), Values: g.Numbers(st, nil)}, nil
+	return contract.GetStill200JSONResponse{Picture: *g.Picture(), Values: g.Numbers(st, nil)}
 }
 
 func etag(head *store.Head) *string {

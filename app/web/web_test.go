@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -246,6 +247,7 @@ type page struct {
 	t    *testing.T
 	conn *websocket.Conn
 	n    int64
+	all  contract.Told // all that is on the bench, as it was told and changed since
 }
 
 func (s *site) open(id fmt.Stringer, hands map[string]any) *page {
@@ -255,7 +257,7 @@ func (s *site) open(id fmt.Stringer, hands map[string]any) *page {
 	require.NoError(s.t, err)
 	conn.SetReadLimit(1 << 20)
 	s.t.Cleanup(func() { conn.CloseNow() })
-	p := &page{s.t, conn, 0}
+	p := &page{t: s.t, conn: conn}
 	p.say(contract.Asked{T: contract.ToHello, Set: &hands})
 	return p
 }
@@ -284,10 +286,76 @@ func (p *page) until(want func(contract.Told) bool) contract.Told {
 		fits(p.t, text)
 		var msg contract.Told
 		require.NoError(p.t, json.Unmarshal(text, &msg))
+		msg = p.merged(msg)
 		if want(msg) {
 			return msg
 		}
 	}
+}
+
+// merged makes of what changed on the bench all that is on it, as a page does.
+func (p *page) merged(msg contract.Told) contract.Told {
+	switch msg.T {
+	case contract.FromWhole:
+		p.all = msg
+	case contract.FromFrame, contract.FromChanged:
+		values := slices.Clone(*p.all.Values)
+		for i, at := range *msg.At {
+			values[at] = (*msg.V)[i]
+		}
+		p.all.Values = &values
+	}
+	if msg.T != contract.FromChanged {
+		return msg
+	}
+	all, view := p.all, *p.all.View
+	view.Controls = with(view.Controls, msg.Changed.Controls,
+		func(_ int, c lines.Control) string { return c.ID })
+	view.Lines = with(view.Lines, msg.Changed.Lines, func(_ int, l lines.Line) string { return l.ID })
+	view.Blocks = with(view.Blocks, msg.Changed.Blocks, func(i int, _ lines.Block) int { return i })
+	for i, joints := range msg.Changed.Joints {
+		view.Blocks[i] = withJoints(view.Blocks[i], joints)
+	}
+	view.Receivers = with(view.Receivers, msg.Changed.Receivers,
+		func(_ int, r lines.Receiver) string { return r.Part })
+	view.Behind = with(view.Behind, msg.Changed.Behind, func(_ int, b lines.Behind) string { return b.Part })
+	all.View, all.Trying, all.N, all.Waits = &view, msg.Trying, msg.N, msg.Waits
+	if msg.Model != nil {
+		all.Model = msg.Model
+	}
+	if msg.Rail != nil {
+		all.Rail = msg.Rail
+	}
+	if msg.Stage != nil {
+		all.Stage = msg.Stage
+	}
+	p.all = all
+	return all
+}
+
+func withJoints(b lines.Block, joints map[string]lines.Joint) lines.Block {
+	key := func(_ int, j lines.Joint) string { return j.Key }
+	b.Chains, b.Rows = slices.Clone(b.Chains), slices.Clone(b.Rows)
+	for i := range b.Chains {
+		b.Chains[i] = with(b.Chains[i], joints, key)
+	}
+	for i := range b.Rows {
+		b.Rows[i].Joints = with(b.Rows[i].Joints, joints, key)
+	}
+	if b.Share != nil {
+		b.Share = &with([]lines.Joint{*b.Share}, joints, key)[0]
+	}
+	return b
+}
+
+func with[K comparable, T any](list []T, others map[K]T, key func(int, T) K) []T {
+	list = slices.Clone(list)
+	for i, one := range list {
+		if other, ok := others[key(i, one)]; ok {
+			list[i] = other
+		}
+	}
+	return list
 }
 
 func kind(t contract.ToldT) func(contract.Told) bool {

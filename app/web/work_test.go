@@ -34,28 +34,35 @@ func TestActsChangeWhichPartsThereAre(t *testing.T) {
 	m := s.bring(stoat(t))
 	_, now, _ := s.act(m, 1, `{"act":"add","part":"outputs"}`)
 	require.Equal(t, "outputs/line_1", *now.Part)
-	require.Equal(t, "New function added", *now.Undo)
+	require.Equal(t, "New function was added", *now.Undo)
 	_, now, _ = s.act(m, 2, `{"act":"rename","part":"outputs/line_1","to":"fan"}`)
-	require.Equal(t, "New function is now fan", *now.Undo)
+	require.Equal(t, "New function has the short name fan now", *now.Undo)
 	_, now, _ = s.act(m, 3, `{"act":"move","part":"outputs/fan","by":-9}`)
-	require.Equal(t, "New function moved", *now.Undo)
+	require.Equal(t, "New function was moved among the others", *now.Undo)
 	_, now, _ = s.act(m, 4, `{"act":"exchange","part":"outputs/fan","to":"outputs/horn"}`)
-	require.Equal(t, "channels of New function and Horn exchanged", *now.Undo)
+	require.Equal(t, "New function and Horn have exchanged their channels", *now.Undo)
 
 	status, _, p := s.act(m, 5, `{"act":"remove","part":"controls/turn"}`)
 	require.Equal(t, 422, status)
 	require.Equal(t, "mixes[1]", (*p.Errors)[0].Path)
 	_, now, _ = s.act(m, 5, `{"act":"remove","part":"controls/turn","along":true}`)
-	require.Equal(t, "control Right stick, right removed, with what used it", *now.Undo)
+	require.Equal(t, "Control Right stick, right was removed, with what used it", *now.Undo)
+	_, now, _ = s.act(m, 6, `{"act":"moved","part":"outputs/fan","kind":"toggle","moved":["top.press"]}`)
+	require.Equal(t, "Top button at press switches New function on, and off again", *now.Undo)
+	_, now, _ = s.act(m, 7, `{"act":"instead","part":"controls/top","of":"fan","moved":["lights.lit"]}`)
+	require.Equal(t, "Lamp switch in the place of Top button: for New function", *now.Undo)
 	for body, says := range map[string]string{
-		`{"act":"move","part":"outputs/fan","by":0}`:            "Nothing would change",
-		`{"act":"jump","part":"outputs/fan"}`:                   "does not fit",
-		`{"act":"rename","part":"outputs/fan","to":"Großes F"}`: "does not fit",
-		`{"act":"add","part":"claims"}`:                         "does not fit", // of which kind?
-		`{"act":"add","part":"outputs","color":"red"}`:          "not what the contract asks for",
+		`{"act":"moved","part":"outputs/fan","kind":"cut","moved":["drive"]}`: "does not fit",
+		`{"act":"moved","part":"outputs/fan","kind":"cut"}`:                   "does not fit",
+		`{"act":"instead","part":"controls/top","of":"fan"}`:                  "does not fit",
+		`{"act":"move","part":"outputs/fan","by":0}`:                          "Nothing would change",
+		`{"act":"jump","part":"outputs/fan"}`:                                 "does not fit",
+		`{"act":"rename","part":"outputs/fan","to":"Großes F"}`:               "does not fit",
+		`{"act":"add","part":"claims"}`:                                       "does not fit", // of which kind?
+		`{"act":"add","part":"outputs","color":"red"}`:                        "not what the contract asks for",
 		`{"act"`: "not what the contract asks for",
 	} {
-		status, _, p := s.act(m, 6, body)
+		status, _, p := s.act(m, 8, body)
 		require.GreaterOrEqual(t, status, 409, body)
 		require.Contains(t, p.Title, says, body)
 	}

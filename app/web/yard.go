@@ -1,7 +1,6 @@
 package web
 
 import (
-	"bytes"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
@@ -112,33 +111,42 @@ func (m *models) RestoreModel(ctx context.Context,
 // ExportYard gives every model with its recordings as an archive.
 func (m *models) ExportYard(ctx context.Context,
 	_ contract.ExportYardRequestObject) (contract.ExportYardResponseObject, error) {
-	heads, err := m.store.List(ctx)
-	if err != nil {
-		return nil, err
-	}
-	var entries []archive.Entry
-	for i := range heads {
-		one := archive.Entry{Doc: heads[i].Doc, Broken: heads[i].Document}
-		list, err := m.store.Recordings(ctx, heads[i].ModelID)
-		if err != nil {
-			return nil, err
-		}
-		for _, r := range list {
-			whole, err := m.store.Recording(ctx, heads[i].ModelID, r.ID)
-			if err != nil {
-				return nil, err
-			}
-			one.Recordings = append(one.Recordings, *whole)
-		}
-		entries = append(entries, one)
-	}
-	var b bytes.Buffer
-	if err := archive.Write(&b, entries); err != nil {
-		return nil, err
-	}
+	out, in := io.Pipe()
+	go func() { in.CloseWithError(m.writeYard(ctx, in)) }() // one that is cut short is none: the browser says so
 	disposition := `attachment; filename="yard-` + time.Now().Format("2006-01-02") + `.zip"`
-	return contract.ExportYard200ApplicationzipResponse{Body: &b, ContentLength: int64(b.Len()),
+	return contract.ExportYard200ApplicationzipResponse{Body: out,
 		Headers: contract.ExportYard200ResponseHeaders{ContentDisposition: &disposition}}, nil
+}
+
+// pagesAhead is how many models are read and printed before what is written of them.
+const pagesAhead = 8
+
+// writeYard writes every model into an archive; the next ones are printed meanwhile.
+func (m *models) writeYard(ctx context.Context, out io.Writer) error {
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	pages, read := make(chan archive.Page, pagesAhead), error(nil)
+	go func() {
+		defer close(pages)
+		read = m.store.EachKept(ctx, func(document string, recordings []store.Recording) error {
+			select {
+			case pages <- archive.NewPage(document, recordings):
+				return nil
+			case <-ctx.Done():
+				return ctx.Err()
+			}
+		})
+	}()
+	w := archive.NewWriter(out)
+	for page := range pages {
+		if err := w.Add(page); err != nil {
+			return err
+		}
+	}
+	if read != nil {
+		return read
+	}
+	return w.Close()
 }
 
 // ImportYard brings the models of an archive in, each with its own outcome.

@@ -267,6 +267,21 @@ type Changes struct {
 // Tell notes that values were told, all of them.
 func (c *Changes) Tell(values []float64) { c.told = values }
 
+// Since gives the places of the values that differ from what was told, and these values; ok is
+// false where there are not as many.
+func (c *Changes) Since(values []float64) (at []int, v []float64, ok bool) {
+	at, v = []int{}, []float64{}
+	if len(values) != len(c.told) {
+		return at, v, false
+	}
+	for i := range values {
+		if values[i] != c.told[i] {
+			at, v = append(at, i), append(v, values[i])
+		}
+	}
+	return at, v, true
+}
+
 // Next gives the places of the values that differ, and these values; both are good until
 // the next call. told notes that they were told.
 func (c *Changes) Next(s *Session) (at []int, v []float64, told func()) {

@@ -1107,7 +1107,7 @@ export interface components {
             t: "beat";
         };
         /** @description A message of the bench. What it is stands in t. */
-        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromBeat"];
+        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromBeat"];
         /** @description All that is on the bench, whenever what runs has changed */
         FromWhole: {
             /**
@@ -1136,6 +1136,61 @@ export interface components {
             stage: components["schemas"]["Picture"];
             /** @description The place of the picture's first number in the values */
             stage_at: number;
+        };
+        /** @description What differs of all that is on the bench since it was told; what is left out is as it was */
+        FromChanged: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "changed";
+            model?: components["schemas"]["Model"];
+            rail?: components["schemas"]["Rail"];
+            /**
+             * Format: int64
+             * @description The trial that runs; 0 for none
+             */
+            trying: number;
+            changed: components["schemas"]["ViewChanged"];
+            /** @description The places of the values that changed */
+            at: number[];
+            /** @description Those values */
+            v: number[];
+            /**
+             * Format: int64
+             * @description The newest movement that is in it
+             */
+            n: number;
+            /** @description The entries of the start check that are not met, by place */
+            waits: number[];
+            stage?: components["schemas"]["Picture"];
+        };
+        /** @description The elements of the lists of a view that differ, each by its key */
+        ViewChanged: {
+            controls?: {
+                [key: string]: components["schemas"]["Control"];
+            };
+            lines?: {
+                [key: string]: components["schemas"]["Line"];
+            };
+            /** @description by place, those of another layout */
+            blocks?: {
+                [key: string]: components["schemas"]["Block"];
+            };
+            /** @description of the other blocks, by place and key */
+            joints?: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Joint"];
+                };
+            };
+            /** @description by part */
+            receivers?: {
+                [key: string]: components["schemas"]["Receiver"];
+            };
+            /** @description by part */
+            behind?: {
+                [key: string]: components["schemas"]["Behind"];
+            };
         };
         /** @description What changed in a frame */
         FromFrame: {

@@ -93,7 +93,7 @@ async function moved(what: string[]) {
 
 <template>
   <MenuButton :items="more" :label="`Add to ${title}`" @choose="add">Add…</MenuButton>
-  <MenuButton :items="plugs" :label="`Plug something in for ${name}`" @choose="plug">Plug in…</MenuButton>
+  <MenuButton :items="plugs" :label="`Plug in for ${name}`" @choose="plug">Plug in…</MenuButton>
   <Button v-if="control" class="quiet" :aria-pressed="asked === 'instead'" @click="asked = 'instead'"
     >Another control…</Button
   >

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** Models: all of them, each with what stands between it and the water; new ones, files in and out. */
-import { useEventListener, useMediaQuery } from '@vueuse/core'
+import { useEventListener, useIntersectionObserver, useMediaQuery } from '@vueuse/core'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import ProgressBar from 'primevue/progressbar'
-import { computed, nextTick, onMounted, shallowRef, useTemplateRef } from 'vue'
+import { computed, nextTick, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
 
 import {
   api,
@@ -33,6 +33,18 @@ const newShown = shallowRef(false)
 const { dark, turn } = useTheme()
 const letterKeys = useLetterKeys()
 const { once } = useOnce()
+
+/** So many rows are drawn at first, and again whenever one has come to the end of them. */
+const atOnce = 40
+const drawn = shallowRef(atOnce)
+const end = useTemplateRef<HTMLElement>('end')
+useIntersectionObserver(
+  end,
+  ([entry]) => {
+    if (entry?.isIntersecting) drawn.value += atOnce
+  },
+  { rootMargin: '600px' },
+)
 
 async function load() {
   try {
@@ -76,12 +88,18 @@ const listed = computed(() => {
   return all.sort((a, b) => b.changed_at.localeCompare(a.changed_at))
 })
 
+/** Draws on, as far as a model. */
+function drawTo(id?: string) {
+  drawn.value = Math.max(drawn.value, listed.value.findIndex((m) => m.id === id) + 1)
+}
+
 function weight(m: Model): number {
   return (m.stands ?? []).reduce((sum, s) => sum + { error: 100, warning: 10, note: 1 }[s.severity], 0)
 }
 
 /** A model that was just begun is given its name first. */
 const fresh = shallowRef<string>()
+watch([fresh, models], () => drawTo(fresh.value))
 
 async function begin(kind: string) {
   newShown.value = false
@@ -118,6 +136,7 @@ async function restore() {
   await change(() => api.POST('/api/models/{id}/restore', { params: { path: { id: last.id } } }))
   removed.value = removed.value.slice(0, -1)
   said.value = `${last.name} is back`
+  drawTo(last.id)
   await nextTick()
   document.querySelector<HTMLElement>(`[data-key='${last.id}'] a`)?.focus()
 }
@@ -317,7 +336,7 @@ function chooseMore(key: string) {
       </div>
       <ul v-else-if="models">
         <ModelRow
-          v-for="model in listed"
+          v-for="model in listed.slice(0, drawn)"
           :key="model.id"
           :model="model"
           :fresh="model.id === fresh"
@@ -326,6 +345,9 @@ function chooseMore(key: string) {
           @copy="copy(model)"
           @remove="remove(model)"
         />
+        <li v-if="drawn < listed.length" ref="end" class="soft">
+          {{ listed.length - drawn }} more models below
+        </li>
         <li v-if="listed.length === 0" class="soft">No model has these words in it.</li>
       </ul>
       <p v-else-if="!problem" class="soft">Opening the models.</p>

@@ -90,6 +90,57 @@ describe('the bench', () => {
     expect(bench.values).toEqual([0, 1652])
   })
 
+  it('makes of what changed the whole, and leaves what has not changed as it was', () => {
+    const { bench, socket } = seated()
+    const joint = (key: string, caption: string) => ({ key, caption })
+    const lines = [{ id: 'port' }, { id: 'horn', label: 'Horn' }]
+    const blocks = [
+      { title: 'Port', chains: [[joint('control/drive', 'Drive')]], rows: [] },
+      {
+        title: 'Horn',
+        chains: [[joint('control/drive', 'Drive')]],
+        share: joint('share/0', 'clip'),
+        rows: [{ line: 'horn', joints: [joint('out/horn/ends', '-100'), joint('out/horn/pulse', 'pulse')] }],
+      },
+    ]
+    const behind = [{ part: 'logic/a', label: 'A' }, { part: 'logic/b' }]
+    const all = { controls: [], power: [], receivers: [], groups: [], name: 'Stoat', lines, blocks, behind }
+    socket.say({ t: 'bench', model, view: all as never, values: [0, 1500], trying: 0 })
+    const before = bench.view!
+    const told: (number | undefined)[] = []
+    bench.add({ take: { bench: (message) => told.push(message.trying) }, forget: () => {} })
+    socket.say({ t: 'frame', at: [0], v: [7] })
+    socket.say({
+      t: 'changed',
+      trying: 3,
+      at: [1],
+      v: [1250],
+      n: 2,
+      waits: [],
+      changed: {
+        lines: { horn: { id: 'horn', label: 'Bell' } },
+        joints: { 1: { 'out/horn/ends': joint('out/horn/ends', '-50') } },
+        behind: { 'logic/a': { part: 'logic/a', label: 'B' } },
+      } as never,
+    })
+    expect(bench.values).toEqual([7, 1250])
+    expect(told).toEqual([0, 3]) // as it stands when the place adds itself, and then
+    const now = bench.view!
+    expect(now.lines[0]).toBe(before.lines[0])
+    expect(now.blocks[0]).toBe(before.blocks[0])
+    expect(now.behind[1]).toBe(before.behind[1])
+    expect(now).toMatchObject({
+      name: 'Stoat',
+      lines: [{ id: 'port' }, { label: 'Bell' }],
+      behind: [{ label: 'B' }, {}],
+    })
+    expect(now.blocks[1]).toEqual({
+      ...blocks[1],
+      rows: [{ line: 'horn', joints: [joint('out/horn/ends', '-50'), joint('out/horn/pulse', 'pulse')] }],
+    })
+    expect(bench.model).toEqual(model)
+  })
+
   it('numbers movements and comes back with the levers where they were', async () => {
     const { bench, socket } = seated()
     bench.move({ drive: 60 })

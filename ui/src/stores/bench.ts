@@ -1,8 +1,41 @@
 import { defineStore } from 'pinia'
 import { computed, effectScope, reactive, shallowRef, watch, type EffectScope } from 'vue'
 
-import { api, page, type FromBench, type Model, type ToBench, type View } from '../api/client'
+import {
+  api,
+  page,
+  type FromBench,
+  type Joint,
+  type Model,
+  type ToBench,
+  type View,
+  type ViewChanged,
+} from '../api/client'
 import { useSocket } from '../composables/useSocket'
+
+/** A view of which some elements are others: all that have not changed are the same objects as before. */
+function merged(view: View, changed: ViewChanged): View {
+  const by = <T>(list: T[], others: Record<string, T> | undefined, key: (one: T, i: number) => string) =>
+    others ? list.map((one, i) => others[key(one, i)] ?? one) : list
+  return {
+    ...view,
+    controls: by(view.controls, changed.controls, (one) => one.id),
+    lines: by(view.lines, changed.lines, (one) => one.id),
+    blocks: by(view.blocks, changed.blocks, (_, i) => String(i)).map((block, i) => {
+      const joints = changed.joints?.[i]
+      if (!joints) return block
+      const of = (list: Joint[]) => by(list, joints, (one) => one.key)
+      return {
+        ...block,
+        chains: block.chains.map(of),
+        share: block.share && (joints[block.share.key] ?? block.share),
+        rows: block.rows.map((row) => ({ ...row, joints: of(row.joints) })),
+      }
+    }),
+    receivers: by(view.receivers, changed.receivers, (one) => one.part),
+    behind: by(view.behind, changed.behind, (one) => one.part),
+  }
+}
 
 /** The close code of a model that was removed: api/openapi.yaml. */
 const goneCode = 4004
@@ -118,6 +151,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   function receive(message: FromBench) {
+    if (message.t === 'changed') return receiveWhole(message)
     if (message.t === 'bench') takeWhole(message)
     if (message.t === 'frame') {
       waits.value = message.waits
@@ -127,6 +161,24 @@ export const useBench = defineStore('bench', () => {
       const take = feature.take[message.t] as ((message: FromBench) => void) | undefined
       take?.(message)
     }
+  }
+
+  /** What differs of all that is on the bench makes another whole of what was told before. */
+  function receiveWhole(message: Told<'changed'>) {
+    const before = whole.value
+    if (!before) return
+    receive({
+      ...before,
+      t: 'bench',
+      model: message.model ?? before.model,
+      rail: message.rail ?? before.rail,
+      stage: message.stage ?? before.stage,
+      trying: message.trying,
+      n: message.n,
+      waits: message.waits,
+      view: merged(before.view, message.changed),
+      values: changed(values.value, message.at, message.v),
+    })
   }
 
   function takeWhole(message: Told<'bench'>) {

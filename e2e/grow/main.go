@@ -1,0 +1,158 @@
+// Command grow measures what a list of many models and a long history cost: on the server, and
+// in a real page.
+package main
+
+import (
+	"bytes"
+	"errors"
+	"flag"
+	"fmt"
+	"io"
+	"net/http"
+	"os"
+	"strings"
+	"time"
+
+	"axtren/demo"
+	"axtren/e2e/rig"
+)
+
+func main() {
+	models := flag.Int("models", 1000, "how many models there are")
+	edits := flag.Int("edits", 2000, "how many edits one of them has")
+	flag.Parse()
+	if err := run(*models, *edits); err != nil {
+		fmt.Fprintln(os.Stderr, "grow:", err)
+		os.Exit(1)
+	}
+}
+
+func run(models, edits int) error {
+	app, browser, stop, err := rig.Open()
+	if err != nil {
+		return err
+	}
+	defer stop()
+	g := &grown{app: app}
+	if err := g.fill(models); err != nil {
+		return err
+	}
+	for _, what := range []string{"list, the first time", "list", "list again"} {
+		if err := g.gets(what, "/api/models"); err != nil {
+			return err
+		}
+	}
+	if err := g.gets("archive", "/api/archive"); err != nil {
+		return err
+	}
+	if err := g.page(browser); err != nil {
+		return err
+	}
+	return g.history(edits)
+}
+
+type grown struct {
+	app *rig.App
+	n   int
+}
+
+// fill makes copies of a model of the demo.
+func (g *grown) fill(models int) error {
+	yard, err := demo.Yard()
+	if err != nil {
+		return err
+	}
+	text := yard[len(yard)-1].Doc.Tree.YAML()
+	began := time.Now()
+	for i := range models {
+		named := bytes.Replace(text, []byte("name: "), []byte(fmt.Sprintf("name: No%d ", i)), 1)
+		if _, err := g.sends("POST", "/api/models", named, nil); err != nil {
+			return err
+		}
+	}
+	fmt.Printf("%d models of %d bytes made in %.1f s\n", models, len(text), time.Since(began).Seconds())
+	return nil
+}
+
+// sends makes a request of its own, and gives what came back.
+func (g *grown) sends(method, path string, body []byte, more map[string]string) ([]byte, error) {
+	g.n++
+	r, err := http.NewRequest(method, g.app.URL+path, bytes.NewReader(body))
+	if err != nil {
+		return nil, err
+	}
+	for key, value := range map[string]string{"Axtren-Page": "grow", "Axtren-Edit": fmt.Sprint("grow", g.n),
+		"Content-Type": "application/octet-stream"} {
+		r.Header.Set(key, value)
+	}
+	for key, value := range more {
+		r.Header.Set(key, value)
+	}
+	answer, err := http.DefaultClient.Do(r)
+	if err != nil {
+		return nil, err
+	}
+	defer answer.Body.Close()
+	text, err := io.ReadAll(answer.Body)
+	if err == nil && answer.StatusCode >= http.StatusMultipleChoices {
+		err = errors.New(method + " " + path + ": " + string(text))
+	}
+	return text, err
+}
+
+func (g *grown) gets(what, path string) error {
+	began := time.Now()
+	text, err := g.sends("GET", path, nil, nil)
+	if err == nil {
+		fmt.Printf("%-26s %8.0f ms  %9d bytes\n", what, time.Since(began).Seconds()*1000, len(text))
+	}
+	return err
+}
+
+// page opens the list in a browser.
+func (g *grown) page(browser *rig.Browser) error {
+	page, err := browser.NewPage(1280, 800)
+	if err != nil {
+		return err
+	}
+	defer page.Close()
+	if err := page.Go(g.app.URL); err != nil {
+		return err
+	}
+	if err := page.Wait("document.querySelector('main li h2')"); err != nil {
+		return err
+	}
+	took, err := rig.Eval[[]float64](page, `new Promise(done => requestAnimationFrame(() => setTimeout(() => done([
+		performance.now(), document.querySelectorAll('*').length]))))`)
+	if err == nil {
+		fmt.Printf("%-26s %8.0f ms  %9.0f nodes\n", "page of the list usable", took[0], took[1])
+	}
+	return err
+}
+
+// history edits one model many times, and asks for what was.
+func (g *grown) history(edits int) error {
+	text, err := g.sends("POST", "/api/kinds/boat", nil, nil)
+	if err != nil {
+		return err
+	}
+	_, rest, _ := strings.Cut(string(text), `"id":"`)
+	id, _, _ := strings.Cut(rest, `"`)
+	began := time.Now()
+	for i := range edits {
+		patch := fmt.Sprintf(`[{"op":"test","path":"/outputs/0/id","value":"rudder"},`+
+			`{"op":"add","path":"/outputs/0/low","value":%d}]`, -50-i%40)
+		if _, err := g.sends("PATCH", "/api/models/"+id, []byte(patch), map[string]string{
+			"If-Match": fmt.Sprintf(`"%d"`, i+1), "Content-Type": "application/json-patch+json"}); err != nil {
+			return err
+		}
+	}
+	fmt.Printf("%d edits made, %.2f ms each\n", edits, time.Since(began).Seconds()*1000/float64(max(edits, 1)))
+	for what, path := range map[string]string{"list of revisions": "/revisions",
+		"an old revision": fmt.Sprintf("/export?format=json&revision=%d", edits/2)} {
+		if err := g.gets(what, "/api/models/"+id+path); err != nil {
+			return err
+		}
+	}
+	return nil
+}
