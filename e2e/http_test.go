@@ -1,9 +1,13 @@
 package e2e
 
 import (
+	"bytes"
+	"compress/gzip"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -86,4 +90,50 @@ func editLow(url, id string, against int) (revision int, ok bool) {
 		return 0, false
 	}
 	return m.Revision, true
+}
+
+// TestThePageComesSmallAndOnce: its script and style compressed as they were built, in the bytes
+// that they are without; and what a browser has already is not sent again.
+func TestThePageComesSmallAndOnce(t *testing.T) {
+	app, err := rig.Start(binary, t.Name())
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, app.Stop()) })
+	get := func(path string, header map[string]string) (*http.Response, []byte) {
+		r, err := http.NewRequestWithContext(t.Context(), "GET", app.URL+path, nil)
+		require.NoError(t, err)
+		r.Header.Set("Accept-Encoding", "identity") // else the library asks for gzip, and hides it
+		for key, value := range header {
+			r.Header.Set(key, value)
+		}
+		resp, err := http.DefaultClient.Do(r)
+		require.NoError(t, err)
+		defer resp.Body.Close()
+		body, err := io.ReadAll(resp.Body)
+		require.NoError(t, err)
+		return resp, body
+	}
+	page, text := get("/", nil)
+	require.Equal(t, "text/html; charset=utf-8", page.Header.Get("Content-Type"))
+	again, _ := get("/", map[string]string{"If-None-Match": page.Header.Get("ETag")})
+	require.Equal(t, http.StatusNotModified, again.StatusCode)
+	assets := regexp.MustCompile(`/assets/[^"]+`).FindAllString(string(text), -1)
+	require.Greater(t, len(assets), 3)
+	for _, one := range assets {
+		plain, whole := get(one, nil)
+		require.Empty(t, plain.Header.Get("Content-Encoding"), one)
+		packed, small := get(one, map[string]string{"Accept-Encoding": "gzip, deflate"})
+		require.Equal(t, "gzip", packed.Header.Get("Content-Encoding"), one)
+		require.Equal(t, "Accept-Encoding", packed.Header.Get("Vary"))
+		require.Contains(t, packed.Header.Get("Cache-Control"), "immutable")
+		require.Equal(t, plain.Header.Get("Content-Type"), packed.Header.Get("Content-Type"))
+		unpacked, err := gzip.NewReader(bytes.NewReader(small))
+		require.NoError(t, err)
+		back, err := io.ReadAll(unpacked)
+		require.NoError(t, err)
+		require.Equal(t, whole, back, one)
+		if len(whole) > 5000 {
+			require.Less(t, len(small), len(whole)/2, one)
+		}
+		require.NotEqual(t, plain.Header.Get("ETag"), packed.Header.Get("ETag"))
+	}
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"hash/crc32"
 	"io"
 	"net/http"
 	"strings"
@@ -22,7 +23,7 @@ func (p *person) ask(method, path, body string) []byte {
 	r, err := http.NewRequestWithContext(p.Context(), method, p.app.URL+path, strings.NewReader(body))
 	p.goes(err)
 	r.Header.Set("Axtren-Page", "test")
-	r.Header.Set("Axtren-Edit", method+path+fmt.Sprint(len(body)))
+	r.Header.Set("Axtren-Edit", fmt.Sprintf("%s%s%x", method, path, crc32.ChecksumIEEE([]byte(body))))
 	r.Header.Set("Content-Type", "application/octet-stream")
 	resp, err := http.DefaultClient.Do(r)
 	p.goes(err)

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 	"time"
 
@@ -24,15 +25,22 @@ type Origin struct{ Page, Edit string }
 type Head struct {
 	Revision
 	Doc        *setup.Document
+	Text       string  // the document as it is kept, JSON
 	Broken     error   // in a list: why there is no Doc, a *BrokenError
 	undo, redo []entry // of the two stacks, the newest last
 }
 
-// entry is a revision that can be taken back, without its document.
+// entry is a revision that can be taken back, without what it did.
 type entry struct {
+	Number int
+	Page   string
+	Words  string
+}
+
+// did is what a revision did.
+type did struct {
 	Number         int
-	Page           string
-	Words          string
+	Page, Words    string
 	Patch, Inverse string
 }
 
@@ -105,18 +113,18 @@ func Fit(doc *setup.Document) (*setup.Document, error) {
 
 // create stores a document that fits.
 func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, error) {
-	now := time.Now().UTC()
-	model := Model{ID: uuid.New(), Head: 1, CreatedAt: now}
+	now, text := time.Now().UTC(), string(doc.Tree.JSON())
+	model := Model{ID: uuid.New(), Head: 1, CreatedAt: now, Document: text, UndoStack: []int{},
+		RedoStack: []int{}, Packed: 1}
 	rev := Revision{ModelID: model.ID, Number: 1, MadeAt: now, Page: by.Page, Edit: by.Edit, Kind: KindImport,
-		Patch: "[]", Inverse: "[]", Words: words, Document: string(doc.Tree.JSON()), UndoStack: []int{},
-		RedoStack: []int{}}
+		Patch: "[]", Inverse: "[]", Words: words, Document: &text}
 	if err := tx.Create(&model).Error; err != nil {
 		return nil, fmt.Errorf("the model was not saved: %w", err)
 	}
 	if err := tx.Create(&rev).Error; err != nil {
 		return nil, fmt.Errorf("the model was not saved: %w", err)
 	}
-	return &Head{Revision: rev, Doc: doc}, nil
+	return &Head{Revision: rev, Doc: doc, Text: text}, nil
 }
 
 // keptAtOnce is how many models are read at once where all are.
@@ -127,19 +135,14 @@ const keptAtOnce = 50
 func (s *Store) EachKept(ctx context.Context,
 	each func(document string, recordings []Recording) error) error {
 	db := s.db.WithContext(ctx)
-	var all []Model
-	if err := db.Where("removed_at is null").Order("created_at, id").Find(&all).Error; err != nil {
+	var all []uuid.UUID
+	err := db.Model(&Model{}).Where("removed_at is null").Order("created_at, id").Pluck("id", &all).Error
+	if err != nil {
 		return fmt.Errorf("the models cannot be read: %w", err)
 	}
-	for some := range slices.Chunk(all, keptAtOnce) {
-		var ids []uuid.UUID
-		var newest [][]any
-		for _, one := range some {
-			ids, newest = append(ids, one.ID), append(newest, []any{one.ID, one.Head})
-		}
-		var revs []Revision
-		err := db.Select("model_id", "document").Find(&revs, "(model_id, number) in ?", newest).Error
-		if err != nil {
+	for ids := range slices.Chunk(all, keptAtOnce) {
+		var some []Model
+		if err := db.Select("id", "document").Find(&some, "id in ?", ids).Error; err != nil {
 			return fmt.Errorf("the models cannot be read: %w", err)
 		}
 		var scripts []Recording
@@ -147,8 +150,8 @@ func (s *Store) EachKept(ctx context.Context,
 			return fmt.Errorf("the recordings cannot be read: %w", err)
 		}
 		documents, recordings := map[uuid.UUID]string{}, map[uuid.UUID][]Recording{}
-		for _, rev := range revs {
-			documents[rev.ModelID] = rev.Document
+		for _, one := range some {
+			documents[one.ID] = one.Document
 		}
 		for _, r := range scripts {
 			recordings[r.ModelID] = append(recordings[r.ModelID], r)
@@ -179,10 +182,10 @@ func (e *BrokenError) Error() string {
 func (e *BrokenError) Unwrap() error { return nil }
 
 // parse reads the document of a revision. The error is a *BrokenError.
-func parse(rev Revision) (*setup.Document, error) {
-	doc, err := setup.ReadJSON([]byte(rev.Document))
+func parse(number int, text string) (*setup.Document, error) {
+	doc, err := setup.ReadJSON([]byte(text))
 	if err != nil {
-		return nil, &BrokenError{rev.Number, rev.Document, err}
+		return nil, &BrokenError{number, text, err}
 	}
 	return doc, nil
 }
@@ -195,15 +198,23 @@ func (s *Store) Head(ctx context.Context, id uuid.UUID) (*Head, error) {
 // At gives a model as it was at a revision, with nothing to take back. The error
 // may be ErrNotFound.
 func (s *Store) At(ctx context.Context, id uuid.UUID, number int) (*Head, error) {
-	rev, err := revision(s.db.WithContext(ctx), id, number)
+	return at(s.db.WithContext(ctx), id, number)
+}
+
+func at(tx *gorm.DB, id uuid.UUID, number int) (*Head, error) {
+	rev, err := revision(tx, id, number)
 	if err != nil {
 		return nil, err
 	}
-	doc, err := parse(*rev)
+	text, err := document(tx, id, number)
 	if err != nil {
 		return nil, err
 	}
-	return &Head{Revision: *rev, Doc: doc}, nil
+	doc, err := parse(number, text)
+	if err != nil {
+		return nil, err
+	}
+	return &Head{Revision: *rev, Doc: doc, Text: text}, nil
 }
 
 func readHead(tx *gorm.DB, id uuid.UUID) (*Head, error) {
@@ -211,7 +222,7 @@ func readHead(tx *gorm.DB, id uuid.UUID) (*Head, error) {
 	if err := tx.First(&model, "id = ? and removed_at is null", id).Error; err != nil {
 		return nil, asNotFound(err)
 	}
-	return head(tx, id, model.Head)
+	return head(tx, &model)
 }
 
 func asNotFound(err error) error {
@@ -221,56 +232,73 @@ func asNotFound(err error) error {
 	return fmt.Errorf("the model cannot be read: %w", err)
 }
 
-func head(tx *gorm.DB, id uuid.UUID, number int) (*Head, error) {
-	rev, err := revision(tx, id, number)
+// head gives a model as it is now, with what can be taken back.
+func head(tx *gorm.DB, model *Model) (*Head, error) {
+	rev, err := revision(tx, model.ID, model.Head)
 	if err != nil {
 		return nil, err
 	}
-	doc, err := parse(*rev)
+	doc, err := parse(model.Head, model.Document)
 	if err != nil {
 		return nil, err
 	}
-	h := &Head{Revision: *rev, Doc: doc}
-	if h.undo, err = entries(tx, id, rev.UndoStack); err != nil {
-		return nil, err
+	h := &Head{Revision: *rev, Doc: doc, Text: model.Document}
+	return h, h.takesBack(tx, model)
+}
+
+// takesBack reads what can be taken back of a model as it is now.
+func (h *Head) takesBack(tx *gorm.DB, model *Model) (err error) {
+	if h.undo, err = entries(tx, model.ID, model.UndoStack); err == nil {
+		h.redo, err = entries(tx, model.ID, model.RedoStack)
 	}
-	h.redo, err = entries(tx, id, rev.RedoStack)
-	return h, err
+	return err
 }
 
 func entries(tx *gorm.DB, id uuid.UUID, stack []int) ([]entry, error) {
 	if len(stack) == 0 {
 		return nil, nil
 	}
-	var list []entry
-	err := tx.Model(&Revision{}).Where("model_id = ? and number in ?", id,
-		stack).Order("number").Find(&list).Error
-	if err != nil {
+	query := tx.Model(&Revision{}).Select("number", "page", "words").Order("number")
+	first, last := slices.Min(stack), slices.Max(stack)
+	if last-first < 2*len(stack) { // as it is where little was undone: a range is found at once
+		query = query.Where("model_id = ? and number between ? and ?", id, first, last)
+	} else {
+		query = query.Where("model_id = ? and number in ?", id, stack)
+	}
+	var all, list []entry
+	if err := query.Find(&all).Error; err != nil {
 		return nil, fmt.Errorf("the revisions cannot be read: %w", err)
+	}
+	for _, one := range all {
+		if _, in := slices.BinarySearch(stack, one.Number); in {
+			list = append(list, one)
+		}
 	}
 	return list, nil
 }
 
 func revision(tx *gorm.DB, id uuid.UUID, number int) (*Revision, error) {
 	var rev Revision
-	if err := tx.First(&rev, "model_id = ? and number = ?", id, number).Error; err != nil {
+	if err := tx.Omit("document").First(&rev, "model_id = ? and number = ?", id, number).Error; err != nil {
 		return nil, asNotFound(err)
 	}
 	return &rev, nil
 }
 
-// Since lists the revisions after a number, oldest first, without documents.
-func (s *Store) Since(ctx context.Context, id uuid.UUID, number int) ([]Revision, error) {
-	return since(s.db.WithContext(ctx), id, number)
+// Revisions lists the revisions after a number and before another one, the newest of them as
+// many as limit, the oldest first, without documents.
+func (s *Store) Revisions(ctx context.Context, id uuid.UUID, after, before, limit int) ([]Revision, error) {
+	return between(s.db.WithContext(ctx), id, after, before, limit)
 }
 
-func since(tx *gorm.DB, id uuid.UUID, number int) ([]Revision, error) {
+func between(tx *gorm.DB, id uuid.UUID, after, before, limit int) ([]Revision, error) {
 	var revs []Revision
-	err := tx.Omit("document").Where("model_id = ? and number > ?", id,
-		number).Order("number").Find(&revs).Error
+	err := tx.Omit("document").Order("number desc").Limit(limit).
+		Find(&revs, "model_id = ? and number > ? and number < ?", id, after, before).Error
 	if err != nil {
 		return nil, fmt.Errorf("the revisions cannot be read: %w", err)
 	}
+	slices.Reverse(revs)
 	return revs, nil
 }
 
@@ -292,7 +320,7 @@ func (s *Store) Change(ctx context.Context, id uuid.UUID, against int, by Origin
 		if err != nil {
 			return nil, err
 		}
-		return &next{Result: r, kind: KindEdit, words: r.Words, undo: push(now.UndoStack, now.Number+1)}, nil
+		return &next{Result: r, kind: KindEdit, words: r.Words, undo: push(numbers(now.undo), now.Number+1)}, nil
 	})
 }
 
@@ -314,22 +342,40 @@ func (s *Store) Undo(ctx context.Context, id uuid.UUID, against int, by Origin, 
 		if at < 0 {
 			return nil, ErrNothingToDo
 		}
-		if later := now.undo[at+1:]; !sure {
-			if err := touched(now.undo[at], later); err != nil {
+		all, err := s.did(ctx, id, now.undo[at:])
+		if err != nil {
+			return nil, err
+		}
+		if !sure {
+			if err := touched(all[0], all[1:]); err != nil {
 				return nil, err
 			}
 		}
-		r, err := edit.Apply(now.Doc, []byte(now.undo[at].Inverse))
+		r, err := edit.Apply(now.Doc, []byte(all[0].Inverse))
 		if err != nil {
 			return nil, err
 		}
 		return &next{Result: r, kind: KindUndo, words: now.undo[at].Words, undo: without(now.undo, at),
-			redo: push(now.RedoStack, now.Number+1)}, nil
+			redo: push(numbers(now.redo), now.Number+1)}, nil
 	})
 }
 
+// did reads what some revisions did, in their order.
+func (s *Store) did(ctx context.Context, id uuid.UUID, entries []entry) ([]did, error) {
+	var list []did
+	err := s.db.WithContext(ctx).Model(&Revision{}).Where("model_id = ? and number in ?", id,
+		numbers(entries)).Order("number").Find(&list).Error
+	if err == nil && len(list) != len(entries) {
+		err = errors.New("some of them are missing")
+	}
+	if err != nil {
+		return nil, fmt.Errorf("the revisions cannot be read: %w", err)
+	}
+	return list, nil
+}
+
 // touched compares the places of an edit with those of later ones.
-func touched(one entry, later []entry) error {
+func touched(one did, later []did) error {
 	e := &TouchedError{Words: one.Words}
 	for _, l := range later {
 		if edit.Overlap([]byte(one.Patch), []byte(l.Patch)) {
@@ -342,6 +388,8 @@ func touched(one entry, later []entry) error {
 	}
 	return e
 }
+
+func numbers(stack []entry) []int { return without(stack, -1) }
 
 func without(stack []entry, at int) []int {
 	numbers := []int{}
@@ -360,12 +408,16 @@ func (s *Store) Redo(ctx context.Context, id uuid.UUID, against int, by Origin) 
 		if at < 0 {
 			return nil, ErrNothingToDo
 		}
-		r, err := edit.Apply(now.Doc, []byte(now.redo[at].Inverse))
+		all, err := s.did(ctx, id, now.redo[at:at+1])
+		if err != nil {
+			return nil, err
+		}
+		r, err := edit.Apply(now.Doc, []byte(all[0].Inverse))
 		if err != nil {
 			return nil, err
 		}
 		return &next{Result: r, kind: KindRedo, words: now.redo[at].Words,
-			undo: push(now.UndoStack, now.Number+1), redo: without(now.redo, at)}, nil
+			undo: push(numbers(now.undo), now.Number+1), redo: without(now.redo, at)}, nil
 	})
 }
 
@@ -396,7 +448,7 @@ func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin
 	if against != model.Head {
 		return nil, stale(db, id, against, model.Head)
 	}
-	now, err := head(db, id, model.Head)
+	now, err := head(db, &model)
 	if err != nil {
 		return nil, err
 	}
@@ -421,11 +473,12 @@ func (s *Store) change(ctx context.Context, id uuid.UUID, against int, by Origin
 		if model.Head != now.Number {
 			return stale(tx, id, against, model.Head)
 		}
-		if err := appendRevision(tx, &model, by, n); err != nil {
+		rev, err := appendRevision(tx, &model, by, now, n)
+		if err != nil {
 			return err
 		}
-		result, err = head(tx, id, model.Head)
-		return err
+		result = &Head{Revision: *rev, Doc: n.Doc, Text: model.Document}
+		return result.takesBack(tx, &model)
 	})
 	if err != nil {
 		return nil, err
@@ -446,9 +499,12 @@ func (s *Store) turn(ctx context.Context, id uuid.UUID) (let func(), err error) 
 	}
 }
 
+// toldSince is how many of the newest revisions are told to who edits an old one.
+const toldSince = 50
+
 // stale says what was made since a revision, or why that cannot be told.
 func stale(db *gorm.DB, id uuid.UUID, against, head int) error {
-	meanwhile, err := since(db, id, against)
+	meanwhile, err := between(db, id, against, math.MaxInt32, toldSince)
 	if err != nil {
 		return err
 	}
@@ -466,30 +522,43 @@ func sentBefore(tx *gorm.DB, id uuid.UUID, by Origin) (*Head, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the revisions cannot be read: %w", err)
 	}
-	return head(tx, id, rev.Number)
+	made, err := at(tx, id, rev.Number)
+	if err != nil {
+		return nil, err
+	}
+	var model Model
+	if err := tx.First(&model, "id = ?", id).Error; err != nil {
+		return nil, asNotFound(err)
+	}
+	return made, made.takesBack(tx, &model)
 }
 
-func appendRevision(tx *gorm.DB, model *Model, by Origin, n *next) error {
+func appendRevision(tx *gorm.DB, model *Model, by Origin, now *Head, n *next) (*Revision, error) {
 	patch, err := json.Marshal(n.Patch)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	inverse, err := json.Marshal(n.Inverse)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	model.Head++
+	model.Document = string(n.Doc.Tree.JSON())
+	model.UndoStack, model.RedoStack = append([]int{}, n.undo...), append([]int{}, n.redo...)
+	if model.Packed == model.Head-1 {
+		model.Packed = model.Head
+	}
 	rev := Revision{ModelID: model.ID, Number: model.Head, MadeAt: time.Now().UTC(), Page: by.Page,
-		Edit: by.Edit, Kind: n.kind,
-		Patch: string(patch), Inverse: string(inverse), Words: n.words, Document: string(n.Doc.Tree.JSON()),
-		UndoStack: append([]int{}, n.undo...), RedoStack: append([]int{}, n.redo...)}
+		Edit: by.Edit, Kind: n.kind, Patch: string(patch), Inverse: string(inverse), Words: n.words,
+		Document: keptOf(model.Head, now.Doc.Tree, patch, model.Document)}
 	if err := tx.Create(&rev).Error; err != nil {
-		return fmt.Errorf("the edit was not saved: %w", err)
+		return nil, fmt.Errorf("the edit was not saved: %w", err)
 	}
-	if err := tx.Model(&Model{}).Where("id = ?", model.ID).Update("head", model.Head).Error; err != nil {
-		return fmt.Errorf("the edit was not saved: %w", err)
+	err = tx.Select("head", "document", "undo_stack", "redo_stack", "packed").Updates(model).Error
+	if err != nil {
+		return nil, fmt.Errorf("the edit was not saved: %w", err)
 	}
-	return tell(tx, modelsChannel, model.ID)
+	return &rev, tell(tx, modelsChannel, model.ID)
 }
 
 // Remove takes a model out of the yard. It stays in the database: Restore puts

@@ -42,6 +42,10 @@ type Model struct {
 	Head      int
 	CreatedAt time.Time
 	RemovedAt *time.Time
+	Document  string // that of the newest revision, JSON
+	UndoStack []int  `gorm:"serializer:json"` // revisions that an undo would take back, the newest last
+	RedoStack []int  `gorm:"serializer:json"`
+	Packed    int    // up to this revision it is known which have to keep their document; see Pack
 }
 
 // Kinds of revision.
@@ -54,18 +58,16 @@ const (
 
 // Revision is one row of revisions.
 type Revision struct {
-	ModelID   uuid.UUID `gorm:"primaryKey"`
-	Number    int       `gorm:"primaryKey"`
-	MadeAt    time.Time
-	Page      string
-	Edit      string
-	Kind      string
-	Patch     string
-	Inverse   string
-	Words     string
-	Document  string
-	UndoStack []int `gorm:"serializer:json"` // revisions that an undo would take back, the newest last
-	RedoStack []int `gorm:"serializer:json"`
+	ModelID  uuid.UUID `gorm:"primaryKey"`
+	Number   int       `gorm:"primaryKey"`
+	MadeAt   time.Time
+	Page     string
+	Edit     string
+	Kind     string
+	Patch    string
+	Inverse  string
+	Words    string
+	Document *string // JSON; nil where the patches make it of an older one
 }
 
 // ErrNotFound says that there is no such model.

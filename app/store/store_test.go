@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"os"
+	"slices"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -13,6 +15,7 @@ import (
 	"pgregory.net/rapid"
 
 	"axtren/app/cluster/clustertest"
+	"axtren/core/edit"
 	"axtren/core/setup"
 )
 
@@ -82,7 +85,7 @@ func TestEditsAreKeptAndTakenBack(t *testing.T) {
 	_, err = s.Redo(ctx, id, 4, by(7))
 	require.ErrorIs(t, err, ErrNothingToDo)
 
-	all, err := s.Since(ctx, id, 0)
+	all, err := s.Revisions(ctx, id, 0, 1000, 1000)
 	require.NoError(t, err)
 	require.Len(t, all, 4)
 	_, err = s.Head(ctx, uuid.New())
@@ -317,42 +320,151 @@ func TestEveryServerHears(t *testing.T) {
 	require.ErrorIs(t, here.DropPhone(t.Context(), phone.ID), ErrNoPhone)
 }
 
-// TestAnOlderDatabaseKeepsItsUndo brings a database of the first version up.
-func TestAnOlderDatabaseKeepsItsUndo(t *testing.T) {
+// TestAnOlderDatabaseKeepsEverything brings a database of the first version up: what could be
+// taken back can be, every revision is what it was, and its history gets small.
+func TestAnOlderDatabaseKeepsEverything(t *testing.T) {
 	url := clustertest.URL(t)
+	// what the revisions were, as this program makes them
 	s, err := Open(t.Context(), url)
 	require.NoError(t, err)
 	m, err := s.Create(t.Context(), stoat(t), by("import"), "imported")
 	require.NoError(t, err)
-	for i := range 3 {
-		_, err = s.Edit(t.Context(), m.ModelID, i+1, by(i), low(-50-i))
+	const last = 130
+	texts := map[int]string{1: m.Text}
+	var rows []Revision
+	for i := 2; i < last; i++ {
+		head, err := s.Edit(t.Context(), m.ModelID, i-1, by(i), low(-50-i%40))
 		require.NoError(t, err)
+		texts[i] = head.Text
 	}
-	_, err = s.Undo(t.Context(), m.ModelID, 4, by("u"), false)
+	head, err := s.Undo(t.Context(), m.ModelID, last-1, by("u"), false)
 	require.NoError(t, err)
+	texts[last] = head.Text
+	require.NoError(t, s.db.Order("number").Find(&rows, "model_id = ?", m.ModelID).Error)
+	require.Len(t, rows, last)
+	require.NoError(t, s.db.Exec("drop schema public cascade; create schema public").Error)
+
+	// a database of the first version, in which each has its whole document, and undo is a
+	// linked list
 	provider, err := s.migrations()
 	require.NoError(t, err)
-	_, err = provider.DownTo(t.Context(), 1)
+	_, err = provider.UpTo(t.Context(), 1)
 	require.NoError(t, err)
-	// what the first version wrote for these revisions: linked lists
-	for number, links := range map[int][4]int{2: {2, 0, 0, 0}, 3: {3, 2, 0, 0}, 4: {4, 3, 0, 0},
-		5: {3, 0, 5, 0}} {
-		require.NoError(t,
-			s.db.Exec("update revisions set undo_top = ?, undo_below = ?, redo_top = ?, redo_below = ? "+
-				"where number = ?",
-				links[0], links[1], links[2], links[3], number).Error)
+	require.NoError(t, s.db.Exec("insert into models (id, head, created_at) values (?, ?, now())", m.ModelID,
+		last).Error)
+	for _, r := range rows {
+		undo := [4]int{r.Number, r.Number - 1, 0, 0}
+		switch r.Number {
+		case 1:
+			undo = [4]int{}
+		case 2:
+			undo[1] = 0
+		case last:
+			undo = [4]int{last - 2, 0, last, 0}
+		}
+		require.NoError(t, s.db.Exec("insert into revisions (model_id, number, made_at, page, edit, kind, patch, "+
+			"inverse, words, document, undo_top, undo_below, redo_top, redo_below) values "+
+			"(?, ?, now(), ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", m.ModelID, r.Number, r.Page, r.Edit, r.Kind, r.Patch,
+			r.Inverse, r.Words, texts[r.Number], undo[0], undo[1], undo[2], undo[3]).Error)
 	}
+	// one that no patch makes of the one before
+	odd := strings.Replace(texts[77], `"name": "Stoat"`, `"name": "Odd"`, 1)
+	require.NotEqual(t, odd, texts[77])
+	texts[77] = odd
+	require.NoError(t, s.db.Exec("update revisions set document = ? where number = 77", odd).Error)
 	s.Close()
+
 	s, err = Open(t.Context(), url)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
+	whole := func() (list []int) {
+		require.NoError(t, s.db.Model(&Revision{}).Where("document is not null").Order("number").
+			Pluck("number", &list).Error)
+		return list
+	}
+	require.Len(t, whole(), last)
+	all := func() {
+		for number, text := range texts {
+			at, err := s.At(t.Context(), m.ModelID, number)
+			require.NoError(t, err, number)
+			require.Equal(t, text, at.Text, "revision %d", number)
+		}
+	}
+	all()
+	for range 2 {
+		require.NoError(t, s.Pack(t.Context()))
+		require.Equal(t, []int{1, 51, 77, 78, 101}, whole(),
+			"the first, every fiftieth, and what patches do not make, with what was made of it")
+		all()
+	}
 	now, err := s.Head(t.Context(), m.ModelID)
 	require.NoError(t, err)
-	require.Equal(t, []int{2, 3}, now.UndoStack)
-	require.Equal(t, []int{5}, now.RedoStack)
-	now, err = s.Redo(t.Context(), m.ModelID, 5, by("r"))
+	require.Equal(t, texts[last], now.Text)
+	require.Equal(t, []int{last}, numbers(now.redo))
+	require.Equal(t, last-2, now.undo[len(now.undo)-1].Number)
+	now, err = s.Redo(t.Context(), m.ModelID, last, by("r"))
 	require.NoError(t, err)
-	require.Equal(t, -52.0, now.Doc.Setup.Outputs[1].Low)
+	require.Equal(t, texts[last-1], now.Text)
+}
+
+// TestALongHistoryIsSmall: every revision is there to the byte, also where a text changed the
+// order of its keys, and little more is kept of it than what was changed.
+func TestALongHistoryIsSmall(t *testing.T) {
+	s := open(t)
+	m, err := s.Create(t.Context(), stoat(t), by("import"), "imported")
+	require.NoError(t, err)
+	texts := []string{m.Text}
+	const edits = 200
+	for i := 1; i <= edits; i++ {
+		var head *Head
+		if i == 30 { // by hand, in the text
+			head, err = s.Change(t.Context(), m.ModelID, i, by(i), func(now *setup.Document) (*edit.Result, error) {
+				r, err := edit.Apply(now, low(-33))
+				require.NoError(t, err)
+				tree := *r.Doc.Tree
+				tree.Keys, tree.Items = slices.Clone(tree.Keys), slices.Clone(tree.Items)
+				slices.Reverse(tree.Keys)
+				slices.Reverse(tree.Items)
+				r.Doc, err = setup.FromTree(&tree)
+				return r, err
+			})
+		} else {
+			head, err = s.Edit(t.Context(), m.ModelID, i, by(i), low(-50-i%40))
+		}
+		require.NoError(t, err)
+		texts = append(texts, head.Text)
+	}
+	for i, text := range texts {
+		began := time.Now()
+		at, err := s.At(t.Context(), m.ModelID, i+1)
+		require.NoError(t, err)
+		require.Equal(t, text, at.Text, "revision %d", i+1)
+		require.Less(t, time.Since(began), 500*time.Millisecond)
+	}
+	var bytes, whole int
+	require.NoError(t, s.db.Raw("select sum(length(patch) + length(inverse) + length(words) + "+
+		"coalesce(length(document), 0)), count(document) from revisions").Row().Scan(&bytes, &whole))
+	require.Equal(t, 6, whole, "the first, each fiftieth, and that of which the order is another")
+	require.Less(t, bytes/edits, 800, "a revision")
+
+	page, err := s.Revisions(t.Context(), m.ModelID, 0, 150, 20)
+	require.NoError(t, err)
+	require.Len(t, page, 20)
+	require.Equal(t, []int{130, 149}, []int{page[0].Number, page[19].Number},
+		"the newest before it, the oldest first")
+	_, err = s.Edit(t.Context(), m.ModelID, 3, by("late"), low(-20))
+	var stale *StaleError
+	require.ErrorAs(t, err, &stale)
+	require.Len(t, stale.Since, toldSince, "who comes late is told the newest of what was made meanwhile")
+	require.Equal(t, edits+1, stale.Since[toldSince-1].Number)
+
+	// the same request sent again, long after, is what it made then, with what can be taken back now
+	again, err := s.Edit(t.Context(), m.ModelID, 12, by(12), low(-62))
+	require.NoError(t, err)
+	require.Equal(t, []any{13, texts[12]}, []any{again.Number, again.Text})
+	require.NotEmpty(t, again.UndoWords("page"))
+	_, err = s.At(t.Context(), m.ModelID, edits+2)
+	require.ErrorIs(t, err, ErrNotFound)
 }
 
 // TestWhatWasTickedIsKept with its revision; the same code again is the same sheet.

@@ -79,31 +79,39 @@ func (s *Store) Summary(ctx context.Context, id uuid.UUID, program string,
 // sumUp works some summaries out and keeps them; one that was made meanwhile of a newer
 // revision stays.
 func sumUp(db *gorm.DB, some []*Summary, work func(*Head) (Summary, error)) error {
-	where := [][]any{}
+	var ids []uuid.UUID
 	for _, one := range some {
-		where = append(where, []any{one.ModelID, one.Number})
+		ids = append(ids, one.ModelID)
 	}
-	var revs []Revision
-	if err := db.Find(&revs, "(model_id, number) in ?", where).Error; err != nil {
+	var models []Model
+	if err := db.Find(&models, "id in ?", ids).Error; err != nil {
 		return fmt.Errorf("the models cannot be read: %w", err)
 	}
-	at := map[uuid.UUID]*Revision{}
-	for i := range revs {
-		at[revs[i].ModelID] = &revs[i]
+	var newest [][]any
+	heads := map[uuid.UUID]*Head{}
+	for i := range models {
+		heads[models[i].ID] = &Head{Text: models[i].Document}
+		newest = append(newest, []any{models[i].ID, models[i].Head})
+	}
+	var revs []Revision
+	if err := db.Omit("document").Find(&revs, "(model_id, number) in ?", newest).Error; err != nil {
+		return fmt.Errorf("the models cannot be read: %w", err)
+	}
+	for _, rev := range revs {
+		heads[rev.ModelID].Revision = rev
 	}
 	rows := []Summary{}
 	for _, one := range some {
-		rev := at[one.ModelID]
-		if rev == nil {
+		head := heads[one.ModelID]
+		if head == nil || head.Number == 0 {
 			return fmt.Errorf("the newest revision of model %s is missing", one.ModelID)
 		}
-		head := &Head{Revision: *rev}
-		head.Doc, head.Broken = parse(*rev)
+		head.Doc, head.Broken = parse(head.Number, head.Text)
 		made, err := work(head)
 		if err != nil {
 			return err
 		}
-		made.ModelID, made.Number = one.ModelID, one.Number
+		made.ModelID, made.Number = one.ModelID, head.Number
 		*one = made
 		rows = append(rows, made)
 	}

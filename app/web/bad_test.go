@@ -109,7 +109,7 @@ func TestOneDocumentHidesNoOther(t *testing.T) {
 	db, err := pgx.Connect(t.Context(), s.database)
 	require.NoError(t, err)
 	defer db.Close(t.Context())
-	_, err = db.Exec(t.Context(), "update revisions set document = $1 where model_id = $2", text, bad.Id)
+	_, err = db.Exec(t.Context(), "update models set document = $1 where id = $2", text, bad.Id)
 	require.NoError(t, err)
 	resp, body := s.ask("GET", "/api/models", "")
 	require.Equal(t, 200, resp.StatusCode, "%s", body)

@@ -111,7 +111,7 @@ var programHash = sync.OnceValue(func() string {
 // brokenModel describes what is known of a model that cannot be read.
 func brokenModel(head *store.Head, why error) contract.Model {
 	words := why.Error()
-	return contract.Model{Id: head.ModelID, Name: nameIn(head.Document), Kind: "other", Revision: head.Number,
+	return contract.Model{Id: head.ModelID, Name: nameIn(head.Text), Kind: "other", Revision: head.Number,
 		ChangedAt: head.MadeAt, Unplayed: []string{},
 		Stands: &[]contract.Stand{}, Broken: &words}
 }
@@ -263,11 +263,14 @@ func (m *models) ListRevisions(ctx context.Context,
 	if _, err := m.store.Head(ctx, r.Id); err != nil {
 		return nil, err
 	}
-	after := 0
-	if r.Params.After != nil {
-		after = *r.Params.After
+	after, before, limit := 0, math.MaxInt32, 200
+	for to, from := range map[*int]*int{&after: r.Params.After, &before: r.Params.Before,
+		&limit: r.Params.Limit} {
+		if from != nil {
+			*to = *from
+		}
 	}
-	revs, err := m.store.Since(ctx, r.Id, after)
+	revs, err := m.store.Revisions(ctx, r.Id, after, before, limit)
 	return contract.ListRevisions200JSONResponse(revisionsOf(revs)), err
 }
 

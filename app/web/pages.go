@@ -1,11 +1,16 @@
 package web
 
 import (
+	"bytes"
 	"embed"
+	"fmt"
+	"hash/crc32"
 	"io/fs"
+	"mime"
 	"net/http"
 	"path"
 	"strings"
+	"time"
 
 	"github.com/labstack/echo/v5"
 
@@ -47,7 +52,26 @@ func pages(e *echo.Echo) error {
 			return refuse(http.StatusServiceUnavailable, "The pages are not built",
 				"run ./axtren-up, or npm run build in ui/")
 		}
-		return c.FileFS(name, files)
+		return file(c, files, name)
 	})
+	return nil
+}
+
+// file serves a file, compressed where it was built so and the browser takes it. It has a tag by
+// its content, so that what a browser has already is not sent again.
+func file(c *echo.Context, files fs.FS, name string) error {
+	header, kind := c.Response().Header(), mime.TypeByExtension(path.Ext(name))
+	text, err := fs.ReadFile(files, name+".gz")
+	if err == nil {
+		header.Set("Vary", "Accept-Encoding")
+	}
+	if err == nil && strings.Contains(c.Request().Header.Get("Accept-Encoding"), "gzip") {
+		header.Set("Content-Encoding", "gzip")
+	} else if text, err = fs.ReadFile(files, name); err != nil {
+		return err
+	}
+	header.Set("Content-Type", kind)
+	header.Set("ETag", fmt.Sprintf(`"%08x-%d"`, crc32.ChecksumIEEE(text), len(text)))
+	http.ServeContent(c.Response(), c.Request(), name, time.Time{}, bytes.NewReader(text))
 	return nil
 }

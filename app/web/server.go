@@ -40,8 +40,8 @@ func New(of Config) (http.Handler, error) {
 	e.HTTPErrorHandler = answerError
 	e.Binder = rawBinder{}
 	e.Use(secure, guard(of.Hosts), middleware.Recover(),
-		// gzip breaks the upgrade
-		middleware.GzipWithConfig(middleware.GzipConfig{Skipper: isSocket, MinLength: 1000}))
+		// gzip breaks the upgrade, and assets were compressed when they were built
+		middleware.GzipWithConfig(middleware.GzipConfig{Skipper: isPacked, MinLength: 1000}))
 	if of.Afar {
 		e.Use(paired(of.Desk))
 		e.GET(pairPath, pair(of.Desk))
@@ -56,6 +56,13 @@ func New(of Config) (http.Handler, error) {
 	contract.RegisterHandlers(e, contract.NewStrictHandler(m, nil))
 	e.GET("/api/models/:id/live", m.live)
 	return e, pages(e)
+}
+
+// isPacked tells what is compressed already, or must not be.
+func isPacked(c *echo.Context) bool {
+	path := c.Request().URL.Path
+	return isSocket(c) || strings.HasPrefix(path, "/assets/") || strings.HasSuffix(path, "/archive") ||
+		strings.HasSuffix(path, ".pdf")
 }
 
 // isSocket tells the path of the bench: the generated server leaves it to us.

@@ -116,6 +116,18 @@ func (p *place) serve(ctx context.Context) error {
 			return err
 		}
 	}
+	ctx, cancel := context.WithCancel(ctx)
+	packed := make(chan struct{})
+	go func() { // of an older program's histories; it ends with the application
+		defer close(packed)
+		if err := s.Pack(ctx); err != nil && ctx.Err() == nil {
+			slog.Error("histories were not made smaller", "error", err)
+		}
+	}()
+	defer func() {
+		cancel()
+		<-packed
+	}()
 	return serve(ctx, s, doors{listener, hosts, afar, afarHost}, say)
 }
 

@@ -3,6 +3,7 @@ package setup
 import (
 	"math"
 	"reflect"
+	"sync"
 )
 
 // FieldType is what a field of the document holds.
@@ -42,11 +43,23 @@ type Field struct {
 	Element   *Field  // of a list
 }
 
+// described are the fields of the structs that were described, by their types.
+var described sync.Map
+
 // Fields describes the fields of a struct of this package, those of embedded
-// heads included.
+// heads included. Do not change what it gives: it is the same for all who ask.
 func Fields(of any) []Field {
-	var list []Field
 	v := reflect.Indirect(reflect.ValueOf(of))
+	if list, ok := described.Load(v.Type()); ok {
+		return list.([]Field)
+	}
+	list := describe(v)
+	described.Store(v.Type(), list)
+	return list
+}
+
+func describe(v reflect.Value) []Field {
+	var list []Field
 	for _, f := range fieldsOf(v) {
 		one := fieldFor(f.value.Type(), f.tag)
 		one.Name, one.Required = f.tag.name, f.tag.required

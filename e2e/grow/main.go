@@ -4,6 +4,7 @@ package main
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"flag"
 	"fmt"
@@ -12,6 +13,8 @@ import (
 	"os"
 	"strings"
 	"time"
+
+	"github.com/jackc/pgx/v5"
 
 	"axtren/demo"
 	"axtren/e2e/rig"
@@ -148,6 +151,9 @@ func (g *grown) history(edits int) error {
 		}
 	}
 	fmt.Printf("%d edits made, %.2f ms each\n", edits, time.Since(began).Seconds()*1000/float64(max(edits, 1)))
+	if err := g.kept(edits); err != nil {
+		return err
+	}
 	for what, path := range map[string]string{"list of revisions": "/revisions",
 		"an old revision": fmt.Sprintf("/export?format=json&revision=%d", edits/2)} {
 		if err := g.gets(what, "/api/models/"+id+path); err != nil {
@@ -155,4 +161,23 @@ func (g *grown) history(edits int) error {
 		}
 	}
 	return nil
+}
+
+// kept says how large the history is in the database.
+func (g *grown) kept(edits int) error {
+	url, err := g.app.DatabaseURL()
+	if err != nil {
+		return err
+	}
+	db, err := pgx.Connect(context.Background(), url)
+	if err != nil {
+		return err
+	}
+	defer db.Close(context.Background())
+	var bytes int
+	err = db.QueryRow(context.Background(), "select pg_total_relation_size('revisions')").Scan(&bytes)
+	if err == nil {
+		fmt.Printf("the history is %.1f MB, %d bytes an edit\n", float64(bytes)/(1<<20), bytes/max(edits, 1))
+	}
+	return err
 }

@@ -2269,6 +2269,10 @@ export interface operations {
         parameters: {
             query?: {
                 after?: number;
+                /** @description Only those with a smaller number */
+                before?: number;
+                /** @description The newest of them */
+                limit?: number;
             };
             header?: never;
             path: {
@@ -2278,7 +2282,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The revisions after a number, the oldest first */
+            /** @description The revisions after a number, at most as many as the limit, the oldest first */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -107,14 +107,33 @@ const from = shallowRef(0)
 const to = shallowRef(0)
 const differences = shallowRef<Differences>()
 
+async function fetchRevisions(query: { after?: number; before?: number }) {
+  const path = { id: props.id }
+  return (await api.GET('/api/models/{id}/revisions', { params: { path, query } })).data
+}
+
+/** Those before the oldest that is listed. */
+async function older() {
+  const before = revisions.value[0]?.number
+  if (before) revisions.value = [...((await fetchRevisions({ before })) ?? []), ...revisions.value]
+}
+
 watch(
-  () => bench.model?.revision,
-  async (now) => {
+  () => [props.id, bench.model?.revision] as const,
+  async ([id, now], before) => {
+    if (before && id !== before[0]) {
+      revisions.value = []
+      from.value = to.value = 0
+    }
     if (!now) return
-    const answer = await api.GET('/api/models/{id}/revisions', { params: { path: { id: props.id } } })
-    if (!answer.data) return
-    const followed = to.value === (revisions.value.at(-1)?.number ?? 0)
-    revisions.value = answer.data
+    const last = revisions.value.at(-1)?.number ?? 0
+    const newer = await fetchRevisions({ after: last })
+    if (!newer) return
+    const followed = to.value === last
+    revisions.value = [
+      ...revisions.value,
+      ...newer.filter((r) => r.number > (revisions.value.at(-1)?.number ?? 0)),
+    ]
     if (followed) to.value = now
     from.value ||= Math.max(now - 1, 1)
   },
@@ -206,6 +225,7 @@ function name(r: Revision): string {
         <option v-for="r in revisions" :key="r.number" :value="r.number">{{ name(r) }}</option>
       </select></label
     >
+    <Button v-if="(revisions[0]?.number ?? 1) > 1" class="quiet" @click="older">Older ones</Button>
   </div>
   <template v-if="differences">
     <ul class="words">
