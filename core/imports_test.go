@@ -11,7 +11,8 @@ import (
 // allowed are the modules outside the standard library that a package of the
 // core may import.
 var allowed = map[string][]string{
-	"axtren/core/setup": {"go.yaml.in/yaml/v3", "github.com/invopop/jsonschema"},
+	"axtren/core/setup": {"go.yaml.in/yaml/v3", "github.com/invopop/jsonschema",
+		"github.com/go-json-experiment/json/jsontext"},
 }
 
 // banned are the parts of the standard library that reach outside: the core

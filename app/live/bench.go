@@ -276,7 +276,7 @@ func (b *bench) refuse(id int64, err error) {
 // as far as the writer takes them. What is left comes with the next frame: all
 // of it is made from the state, so nothing piles up and nothing is lost.
 func (b *bench) send(out chan<- []byte) {
-	for {
+	for len(out) < cap(out) { // else the writer would not take it, and it was made for nothing
 		msg, sent := b.next()
 		if msg == nil {
 			return

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"reflect"
+	"runtime"
 	"strings"
 	"testing"
 
@@ -117,6 +118,28 @@ func TestAnotherLayoutIsToldWhole(t *testing.T) {
 		b.box.putMessage(&contract.Asked{T: contract.ToDrop})
 		require.NotEmpty(t, b.told(1))
 	}
+}
+
+// TestABenchTakesLittleRoom: with as many outputs as there can be, its document, its program and
+// what the page was told among it.
+func TestABenchTakesLittleRoom(t *testing.T) {
+	heap := func() int {
+		runtime.GC()
+		runtime.GC()
+		var m runtime.MemStats
+		runtime.ReadMemStats(&m)
+		return int(m.HeapAlloc)
+	}
+	full(t) // what is worked out once for all
+	before := heap()
+	benches := make([]*bench, 8)
+	for i := range benches {
+		benches[i] = full(t)
+	}
+	each := (heap() - before) / len(benches)
+	t.Logf("%d kB a bench", each>>10)
+	require.Less(t, each, 1<<20)
+	runtime.KeepAlive(benches)
 }
 
 // BenchmarkATrial is one step of dragging an end at 48 outputs, from the message of the page

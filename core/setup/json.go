@@ -7,10 +7,13 @@ import (
 	"fmt"
 	"io"
 	"math"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
 	"unicode/utf8"
+
+	"github.com/go-json-experiment/json/jsontext"
 )
 
 // ParseJSON reads JSON text (RFC 8259) into a Node. Duplicate keys, numbers
@@ -19,12 +22,14 @@ func ParseJSON(text []byte) (*Node, Problems) {
 	if ps := checkText(text); ps != nil {
 		return nil, ps
 	}
-	r := jsonReader{dec: json.NewDecoder(bytes.NewReader(text)), lines: lineStarts(text)}
-	r.dec.UseNumber()
-	n := r.value("", 0)
+	r := jsonReader{dec: jsontext.NewDecoder(bytes.NewBuffer(text), jsontext.AllowDuplicateNames(true),
+		jsontext.AllowInvalidUTF8(true)), lines: lineStarts(text),
+		last: int64(len(bytes.TrimRight(text, " \t\r\n")))}
+	n := r.value()
 	if n != nil {
-		if _, err := r.dec.Token(); !errors.Is(err, io.EOF) {
-			r.problem("", "text goes on after the end of the document", "leave one document in the text")
+		if rest := bytes.TrimLeft(text[r.dec.InputOffset():], " \t\r\n"); len(rest) > 0 {
+			r.problems = append(r.problems, Problem{Line: r.lineAt(int64(len(text) - len(rest))),
+				Message: "text goes on after the end of the document", Remedy: "leave one document in the text"})
 		}
 	}
 	if r.problems != nil {
@@ -61,109 +66,163 @@ func lineStarts(text []byte) []int {
 }
 
 type jsonReader struct {
-	dec      *json.Decoder
+	dec      *jsontext.Decoder
 	lines    []int
+	last     int64      // where the text ends, spaces aside
+	way      []jsonStep // from the top to the value that is read
 	problems Problems
 }
 
-func (r *jsonReader) line() int {
-	at := int(r.dec.InputOffset())
-	return sort.SearchInts(r.lines, at+1)
+// jsonStep is a field of a group, or, where it has no key, a place in a list.
+type jsonStep struct {
+	key string
+	at  int
 }
 
-func (r *jsonReader) problem(path, message, remedy string) {
-	r.problems = append(r.problems, Problem{Path: path, Line: r.line(), Message: message, Remedy: remedy})
+// path says where the value that is read stands: it is put together only to say so.
+func (r *jsonReader) path() string {
+	path := ""
+	for _, step := range r.way {
+		if step.at >= 0 {
+			path = fmt.Sprintf("%s[%d]", path, step.at)
+		} else {
+			path = join(path, step.key)
+		}
+	}
+	return path
+}
+
+// line gives the line in which what was read last ends.
+func (r *jsonReader) line() int { return r.lineAt(r.dec.InputOffset()) }
+
+func (r *jsonReader) lineAt(offset int64) int { return sort.SearchInts(r.lines, int(offset)+1) }
+
+func (r *jsonReader) problem(message, remedy string) {
+	r.problems = append(r.problems, Problem{Path: r.path(), Line: r.line(), Message: message, Remedy: remedy})
+}
+
+// noJSON says where the text is no JSON, and why.
+func (r *jsonReader) noJSON(err error, remedy string) {
+	line, why := r.line(), err.Error()
+	var syntax *jsontext.SyntacticError
+	if errors.As(err, &syntax) && syntax.Err != nil {
+		line, why = r.lineAt(syntax.ByteOffset), syntax.Err.Error()
+	}
+	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
+		line, why = r.lineAt(max(r.last-1, 0)), "the text ends too early"
+	}
+	r.problems = append(r.problems, Problem{Path: r.path(), Line: line, Message: "this is not JSON: " + why,
+		Remedy: remedy})
 }
 
 // value reads one value; nil means that reading cannot go on.
-func (r *jsonReader) value(path string, depth int) *Node {
-	token, err := r.dec.Token()
+func (r *jsonReader) value() *Node {
+	token, err := r.dec.ReadToken()
 	if err != nil {
-		r.problem(path, "this is not JSON: "+jsonFault(err), "look at the text just before this place")
+		r.noJSON(err, "look at the text just before this place")
 		return nil
 	}
 	n := &Node{Line: r.line()}
-	switch t := token.(type) {
-	case nil:
-	case bool:
-		n.Kind, n.Text = Bool, strconv.FormatBool(t)
-	case string:
-		n.Kind, n.Text = Text, t
-		if strings.Contains(t, "\x00") {
-			r.problem(path, nulFault, "leave it out")
+	switch kind := token.Kind(); kind {
+	case 't', 'f':
+		n.Kind, n.Text = Bool, strconv.FormatBool(kind == 't')
+	case '"':
+		n.Kind, n.Text = Text, token.String()
+		if strings.Contains(n.Text, "\x00") {
+			r.problem(nulFault, "leave it out")
 		}
-	case json.Number:
-		n.Kind, n.Text = Number, string(t)
-		if v, err := t.Float64(); err != nil || math.IsInf(v, 0) {
-			r.problem(path, "the number is too large", "use a number that a 64-bit float can hold")
+	case '0':
+		n.Kind, n.Text = Number, token.String()
+		if v, err := strconv.ParseFloat(n.Text, 64); err != nil || math.IsInf(v, 0) {
+			r.problem("the number is too large", "use a number that a 64-bit float can hold")
 		}
-	case json.Delim:
-		if depth >= MaxDepth {
-			r.problem(path, fmt.Sprintf("nested deeper than %d levels", MaxDepth),
-				"a setup needs fewer than ten")
+	case '[', '{':
+		if len(r.way) >= MaxDepth {
+			r.problem(fmt.Sprintf("nested deeper than %d levels", MaxDepth), "a setup needs fewer than ten")
 			return nil
 		}
-		if t == '[' {
-			return r.list(n, path, depth)
+		if kind == '[' {
+			return r.list(n)
 		}
-		return r.group(n, path, depth)
+		return r.group(n)
 	}
 	return n
 }
 
-func (r *jsonReader) list(n *Node, path string, depth int) *Node {
+// more tells whether a group or a list goes on.
+func (r *jsonReader) more() bool {
+	kind := r.dec.PeekKind()
+	return kind != 0 && kind != ']' && kind != '}'
+}
+
+// inner reads a value in a group or a list.
+func (r *jsonReader) inner(step jsonStep) *Node {
+	r.way = append(r.way, step)
+	n := r.value()
+	if n != nil { // else the place is where reading ended
+		r.way = r.way[:len(r.way)-1]
+	}
+	return n
+}
+
+func (r *jsonReader) list(n *Node) *Node {
 	n.Kind = List
-	for r.dec.More() {
-		item := r.value(fmt.Sprintf("%s[%d]", path, len(n.Items)), depth+1)
+	for r.more() {
+		item := r.inner(jsonStep{at: len(n.Items)})
 		if item == nil {
 			return nil
 		}
 		n.Items = append(n.Items, item)
 	}
-	return r.end(n, path)
+	return r.end(n)
 }
 
-func (r *jsonReader) group(n *Node, path string, depth int) *Node {
+// fewKeys is how many keys of a group are looked through one by one.
+const fewKeys = 16
+
+func (r *jsonReader) group(n *Node) *Node {
 	n.Kind = Map
-	seen := map[string]bool{}
-	for r.dec.More() {
-		token, err := r.dec.Token()
+	var seen map[string]bool // once there are more than a few keys
+	for r.more() {
+		token, err := r.dec.ReadToken()
 		if err != nil {
-			r.problem(path, "this is not JSON: "+jsonFault(err), "look at the text just before this place")
+			r.noJSON(err, "look at the text just before this place")
 			return nil
 		}
-		key, _ := token.(string)
-		at := join(path, key)
+		key := token.String()
 		if strings.Contains(key, "\x00") {
-			r.problem(path, nulFault, "leave it out")
+			r.problem(nulFault, "leave it out")
 			return nil
 		}
-		if seen[key] {
-			r.problem(at, "the field stands here twice", "keep one of them")
+		if seen == nil && len(n.Keys) == fewKeys {
+			seen = map[string]bool{}
+			for _, key := range n.Keys {
+				seen[key] = true
+			}
 		}
-		seen[key] = true
-		value := r.value(at, depth+1)
+		if seen[key] || seen == nil && slices.Contains(n.Keys, key) {
+			r.way = append(r.way, jsonStep{key, -1})
+			r.problem("the field stands here twice", "keep one of them")
+			r.way = r.way[:len(r.way)-1]
+		}
+		if seen != nil {
+			seen[key] = true
+		}
+		value := r.inner(jsonStep{key, -1})
 		if value == nil {
 			return nil
 		}
 		n.set(key, value)
 	}
-	return r.end(n, path)
+	return r.end(n)
 }
 
-func (r *jsonReader) end(n *Node, path string) *Node {
-	if _, err := r.dec.Token(); err != nil {
-		r.problem(path, "this is not JSON: "+jsonFault(err), "look for a bracket that is not closed")
+func (r *jsonReader) end(n *Node) *Node {
+	if _, err := r.dec.ReadToken(); err != nil {
+		r.noJSON(err, "look for a bracket that is not closed")
 		return nil
 	}
 	return n
-}
-
-func jsonFault(err error) string {
-	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
-		return "the text ends too early"
-	}
-	return err.Error()
 }
 
 // JSON prints the value as JSON, one field a line, lists of numbers in one

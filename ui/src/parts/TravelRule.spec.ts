@@ -16,10 +16,19 @@ const rule = {
 
 describe('TravelRule', () => {
   it('says in words what it draws', () => {
+    const wrapper = mount(TravelRule, { props: { rule, p: -69.4, name: 'Starboard', tall: true } })
+    const said = () => wrapper.get('svg').attributes('aria-label')
+    expect(said()).toBe('Starboard stands at −69.4 percent, ends −96 and 94, centre 3')
+  })
+
+  it('says the same of a row whatever moves: the pulse stands beside it', async () => {
     const wrapper = mount(TravelRule, { props: { rule, p: -69.4, name: 'Starboard' } })
-    expect(wrapper.get('svg').attributes('aria-label')).toBe(
-      'Starboard stands at −69.4 percent, ends −96 and 94, centre 3',
-    )
+    const said = () => wrapper.get('svg').attributes('aria-label')
+    expect(said()).toBe('Travel of Starboard, ends −96 and 94, centre 3')
+    const before = wrapper.get('.now').attributes('style')
+    await wrapper.setProps({ p: 20 })
+    expect(said()).toBe('Travel of Starboard, ends −96 and 94, centre 3')
+    expect(wrapper.get('.now').attributes('style')).not.toBe(before)
   })
 
   it('shows percent and microseconds where there is room', () => {

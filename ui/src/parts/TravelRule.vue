@@ -38,10 +38,11 @@ const dead = computed(() => [
   { from: props.rule.high, to: props.rule.to },
 ])
 
+/** In the register the pulse beside it says where it stands: words for it would be made 50 times a second. */
 const said = computed(
   () =>
-    `${props.name} stands at ${figure(props.p, '%')} percent, ends ${setting(props.rule.low)} and ` +
-    `${setting(props.rule.high)}, centre ${setting(props.rule.centre)}`,
+    (props.tall ? `${props.name} stands at ${figure(props.p, '%')} percent` : `Travel of ${props.name}`) +
+    `, ends ${setting(props.rule.low)} and ${setting(props.rule.high)}, centre ${setting(props.rule.centre)}`,
 )
 
 let held: Stop | undefined
@@ -102,7 +103,11 @@ function release() {
           class="loss"
         />
       </g>
-      <path :d="`M${x(p)} ${base - 3} l-7 -13 h14z`" class="now" />
+      <path
+        :d="`M0 ${base - 3} l-7 -13 h14z`"
+        class="now"
+        :style="{ transform: `translateX(${x(p).toFixed(1)}px)` }"
+      />
       <template v-if="tall">
         <g v-for="mark in rule.marks" :key="mark.at">
           <text :x="x(mark.at)" :y="base + 22" text-anchor="middle">

@@ -1,6 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { nextTick } from 'vue'
+import { nextTick, watch } from 'vue'
 
 import type { Field, FromBench, Model, ToBench } from '../api/client'
 import { useBench } from './bench'
@@ -87,7 +87,28 @@ describe('the bench', () => {
     const { bench, socket } = seated()
     expect(socket.sent[0]).toMatchObject({ t: 'hello', set: {} })
     socket.say({ t: 'frame', at: [1], v: [1652] })
+    vi.advanceTimersToNextFrame()
     expect(bench.values).toEqual([0, 1652])
+  })
+
+  it('draws once of however many frames came since the last picture', async () => {
+    const { bench, socket } = seated()
+    let drawn = 0
+    watch(
+      () => bench.values,
+      () => drawn++,
+      { flush: 'sync' },
+    )
+    for (let k = 0; k < 40; k++) socket.say({ t: 'frame', at: [k % 2], v: [k], waits: [k] })
+    expect(bench.values).toEqual([0, 1500])
+    vi.advanceTimersToNextFrame()
+    expect(bench.values).toEqual([38, 39])
+    expect(bench.waits).toEqual([39])
+    expect(drawn).toBe(1)
+    // what is told besides comes after what came before it
+    socket.say({ t: 'frame', at: [0], v: [7] })
+    socket.say({ t: 'beat' })
+    expect(bench.values).toEqual([7, 39])
   })
 
   it('makes of what changed the whole, and leaves what has not changed as it was', () => {
@@ -247,6 +268,7 @@ describe('the bench', () => {
     const { socket } = seated()
     socket.say({ t: 'played', play: { recording: 'r', at: 0, of: 100, run: 1, marks: [3] } })
     socket.say({ t: 'frame', at: [1], v: [7], play: { recording: 'r', at: 5, of: 100, run: 1 } })
+    vi.advanceTimersToNextFrame()
     expect(player.playing).toEqual({ recording: 'r', at: 5, of: 100, run: 1, marks: [3] })
     socket.say({ t: 'played', play: { recording: '', at: 0, of: 0, run: 0 } })
     expect(player.playing).toBeUndefined()
@@ -257,6 +279,7 @@ describe('the bench', () => {
     const held = () => JSON.stringify({ ...bench.$state, fetched: 0 }).length
     const before = held()
     for (let k = 0; k < 100_000; k++) socket.say({ t: 'frame', n: k, at: [1], v: [1000 + (k % 1000)] })
+    vi.advanceTimersToNextFrame()
     expect(bench.values).toEqual([0, 1999])
     expect(held()).toBe(before)
     expect(socket.sent).toHaveLength(1)

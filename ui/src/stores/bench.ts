@@ -137,6 +137,7 @@ export const useBench = defineStore('bench', () => {
     post = () => {}
     opened = ''
     for (const feature of features) feature.forget()
+    waiting = undefined
     model.value = whole.value = missing.value = moving.value = undefined
     values.value = waits.value = []
     for (const control of Object.keys(hands)) delete hands[control]
@@ -150,13 +151,36 @@ export const useBench = defineStore('bench', () => {
     for (const feature of features) for (const message of feature.again?.() ?? []) post(message)
   }
 
+  /** The newest frame that no picture was made of yet, with all that changed in those before it. */
+  let waiting: { values: number[]; last: Told<'frame'> } | undefined
+
+  /** However many frames came since the last picture, the next one is made of them once. */
+  function takeFrame(message: Told<'frame'>) {
+    if (!waiting) requestAnimationFrame(draw)
+    const next = waiting?.values ?? values.value.slice()
+    message.at.forEach((place, i) => (next[place] = message.v[i] ?? 0))
+    waiting = { values: next, last: message }
+  }
+
+  function draw() {
+    if (!waiting) return
+    const { values: next, last } = waiting
+    waiting = undefined
+    values.value = next
+    waits.value = last.waits
+    tell(last)
+  }
+
   function receive(message: FromBench) {
+    if (message.t === 'frame') return takeFrame(message)
+    draw() // what came before it
     if (message.t === 'changed') return receiveWhole(message)
     if (message.t === 'bench') takeWhole(message)
-    if (message.t === 'frame') {
-      waits.value = message.waits
-      values.value = changed(values.value, message.at, message.v)
-    }
+    tell(message)
+  }
+
+  /** Tells the features what came. */
+  function tell(message: FromBench) {
     for (const feature of features) {
       const take = feature.take[message.t] as ((message: FromBench) => void) | undefined
       take?.(message)
