@@ -66,17 +66,21 @@ const packedAtOnce = 500
 // ended at any moment, and goes on where it was.
 func (s *Store) Pack(ctx context.Context) error {
 	db := s.db.WithContext(ctx)
+	left := []uuid.UUID{uuid.Nil} // as they are: what is kept of them cannot be read
 	for {
 		var model Model
-		err := db.Select("id", "head", "packed").First(&model, "packed < head").Error
+		err := db.Select("id", "head", "packed").First(&model, "packed < head and id not in ?", left).Error
 		if errors.Is(err, gorm.ErrRecordNotFound) {
 			return nil
 		}
 		if err != nil {
 			return fmt.Errorf("the models cannot be read: %w", err)
 		}
-		if err := pack(db, &model); err != nil {
-			return err
+		if err := pack(db, &model); ctx.Err() != nil {
+			return ctx.Err()
+		} else if err != nil {
+			slog.Warn("a history stays as large as it is", "model", model.ID, "error", err)
+			left = append(left, model.ID)
 		}
 	}
 }

@@ -407,6 +407,36 @@ func TestAnOlderDatabaseKeepsEverything(t *testing.T) {
 	require.Equal(t, texts[last-1], now.Text)
 }
 
+// TestOneHistoryHoldsUpNoOther: what cannot be read of a model is left as it is.
+func TestOneHistoryHoldsUpNoOther(t *testing.T) {
+	s := open(t)
+	var models []*Head
+	for i := range 2 {
+		m, err := s.Create(t.Context(), stoat(t), by(fmt.Sprint("import", i)), "imported")
+		require.NoError(t, err)
+		models = append(models, m)
+		for n := 1; n < 4; n++ {
+			_, err := s.Edit(t.Context(), m.ModelID, n, by(n), low(-50-n))
+			require.NoError(t, err)
+		}
+	}
+	require.NoError(t, s.db.Exec("update models set packed = 0").Error)
+	require.NoError(t, s.db.Exec("update revisions set patch = '[' where number = 3 and model_id = ?",
+		models[0].ModelID).Error)
+	require.NoError(t, s.Pack(t.Context()))
+	var packed []int
+	require.NoError(t, s.db.Model(&Model{}).Order("created_at").Pluck("packed", &packed).Error)
+	require.Equal(t, []int{0, 4}, packed)
+	now, err := s.Head(t.Context(), models[0].ModelID)
+	require.NoError(t, err, "the model itself is as it was")
+	require.Equal(t, 4, now.Number)
+	_, err = s.At(t.Context(), models[0].ModelID, 3)
+	require.ErrorContains(t, err, "revision 3: a patch that was kept cannot be read")
+	stopped, cancel := context.WithCancel(t.Context())
+	cancel()
+	require.ErrorIs(t, s.Pack(stopped), context.Canceled)
+}
+
 // TestALongHistoryIsSmall: every revision is there to the byte, also where a text changed the
 // order of its keys, and little more is kept of it than what was changed.
 func TestALongHistoryIsSmall(t *testing.T) {

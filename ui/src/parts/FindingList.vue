@@ -25,6 +25,7 @@ const said = { error: 'can hurt', warning: 'look at it', note: 'note' }
       <p>
         <span class="unseen">{{ said[one.severity] }}: </span>{{ one.message }}.
         <span class="soft">To do: {{ one.remedy }}.</span>
+        {{ ' ' }}
         <RouterLink
           v-if="one.part"
           class="go"
