@@ -3,6 +3,7 @@ package signal
 import (
 	"hash/maphash"
 	"math"
+	"math/rand/v2"
 	"strings"
 	"testing"
 
@@ -56,22 +57,77 @@ func moves(p *Program, n int) []Hands {
 	return list
 }
 
+// everyNew are hands of which every one is elsewhere in every frame: each axis and each switch.
+func everyNew(p *Program, n int) []Hands {
+	list := moves(p, n)
+	for k := range list {
+		for i, c := range p.Setup().Transmitter.Controls {
+			if c.Axis != nil {
+				list[k][i] = float64((k*(2*i+7))%201 - 100)
+			} else {
+				list[k][i] = float64((k + i) % len(c.Switch.Positions))
+			}
+		}
+	}
+	return list
+}
+
+// random are hands anywhere in every frame, the same every time.
+func random(p *Program, n int) []Hands {
+	list, seeded := moves(p, n), rand.New(rand.NewPCG(1, 2))
+	for k := range list {
+		for i, c := range p.Setup().Transmitter.Controls {
+			if c.Axis != nil {
+				list[k][i] = seeded.Float64()*200 - 100
+			} else {
+				list[k][i] = float64(seeded.IntN(len(c.Switch.Positions)))
+			}
+		}
+	}
+	return list
+}
+
+// playing is what is done to a program while it is measured.
+type playing struct {
+	name  string
+	hands []Hands
+}
+
+// played is what a program is measured with, from what asks the least of it to what asks the
+// most.
+func played(p *Program) []playing {
+	const n = 1024
+	rest := make([]Hands, n)
+	for k := range rest {
+		rest[k] = p.Rest()
+	}
+	return []playing{{"at rest", rest}, {"two thumbs", thumbs(p, n)}, {"every axis goes", moves(p, n)},
+		{"every input new", everyNew(p, n)}, {"all random", random(p, n)}}
+}
+
+// BenchmarkReference is a frame, with the instructions asleep whose inputs are as they were, and
+// with all of them run.
 func BenchmarkReference(b *testing.B) {
 	p := reference(b)
-	for _, by := range []struct {
-		name  string
-		hands []Hands
-	}{{"everything_moves", moves(p, 1024)}, {"two_thumbs", thumbs(p, 1024)},
-		{"hands_rest", []Hands{p.Rest()}}} {
-		b.Run(by.name, func(b *testing.B) {
-			st := p.PowerOn()
-			b.ReportAllocs()
-			for i := 0; b.Loop(); i++ {
-				p.Step(st, by.hands[i%len(by.hands)])
+	for _, by := range played(p) {
+		for _, awake := range []bool{false, true} {
+			name := by.name
+			if awake {
+				name += ", nothing asleep"
 			}
-			b.ReportMetric(float64(8*len(st.V)), "bytes/state")
-			b.ReportMetric(float64(8*p.Kept()), "bytes/kept")
-		})
+			b.Run(name, func(b *testing.B) {
+				st := p.PowerOn()
+				b.ReportAllocs()
+				for i := 0; b.Loop(); i++ {
+					if awake {
+						st.V[p.unsettled] = 1
+					}
+					p.Step(st, by.hands[i%len(by.hands)])
+				}
+				b.ReportMetric(float64(8*len(st.V)), "bytes/state")
+				b.ReportMetric(float64(8*p.Kept()), "bytes/kept")
+			})
+		}
 	}
 }
 

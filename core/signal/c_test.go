@@ -484,8 +484,9 @@ func TestAgainstC(t *testing.T) {
 		t.Skip("gcc is not here; it compiles the second opinion")
 	}
 	p := reference(t)
-	t.Run("everything moves", func(t *testing.T) { againstC(t, p, moves(p, 1024)) })
-	t.Run("two thumbs", func(t *testing.T) { againstC(t, p, thumbs(p, 1024)) })
+	for _, by := range played(p) {
+		t.Run(by.name, func(t *testing.T) { againstC(t, p, by.hands) })
+	}
 }
 
 func againstC(t *testing.T, p *Program, hands []Hands) {
@@ -511,6 +512,6 @@ func againstC(t *testing.T, p *Program, hands []Hands) {
 		}
 		ours = min(ours, float64(time.Since(start).Nanoseconds())/float64(40*len(hands)))
 	}
-	t.Logf("a frame of the reference: %.0f ns, the same arithmetic in C %.0f ns, ratio %.2f", ours, ns,
-		ours/ns)
+	t.Logf("%s: a frame of the reference %.0f ns, the same arithmetic in C %.0f ns, ratio %.2f", t.Name(), ours,
+		ns, ours/ns)
 }
