@@ -15,7 +15,7 @@ const (
 	Follows = "follows" // the function follows the control
 	Toggle  = "toggle"  // each press switches it on, or off
 	Steps   = "steps"   // one press steps it up, another one down, through three places
-	Cut     = "cut"     // while the control stands there, its parts do nothing
+	Cut     = "cut"     // while the control stands there, its parts do nothing; a servo goes where it rests
 )
 
 // MovedBy lets what a person moved act on the function output, an id, in one of the ways.
@@ -71,7 +71,7 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 	off, on := w.ends()
 	switch way {
 	case Toggle:
-		block := w.put("logic", "block", group("block", "toggle", "label", name+" on", "in", moved[0]))
+		block := w.put("logic", "block", group("block", "toggle", "label", ending(name, " on"), "in", moved[0]))
 		if len(w.p.Routes[w.out].Terms) > 0 { // while it is off all is as it was
 			w.mix(on, "when", block, "combine", "instead")
 		} else {
@@ -83,16 +83,28 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 		for _, step := range threeSteps {
 			steps = append(steps, group("name", step.name, "value", step.value))
 		}
-		w.mix(w.put("steppers", "stepper", group("label", name+" place", "up", moved[0], "down", moved[1],
+		w.mix(w.put("steppers", "stepper", group("label", ending(name, " place"), "up", moved[0], "down", moved[1],
 			"steps", steps, "start", w.startStep())))
 		return fmt.Sprintf("%s steps %s up, %s steps it down", said, name,
 			words.Truth(w.s, setup.Truth(moved[1]))), nil
 	case Cut:
+		if !w.switched() {
+			off = w.atRest()
+		}
 		w.mix(off, "when", moved[0], "combine", "instead")
 		return fmt.Sprintf("%s is cut while %s", name, said), nil
 	}
 	return "", problem("kind", fmt.Sprintf("%q is no way to move a function", way),
 		"use follows, toggle, steps or cut")
+}
+
+// longestLabel is how long a label may be, in letters: the application keeps no longer one.
+const longestLabel = 120
+
+// ending calls something as the function, with a word at its end.
+func ending(name, word string) string {
+	letters := []rune(name)
+	return string(letters[:min(len(letters), longestLabel-len(word))]) + word
 }
 
 // threeSteps are the places of a new set of steps.
@@ -135,6 +147,15 @@ func (w *mover) mix(from any, more ...any) {
 		put(n, key, node(more[i+1]))
 	}
 	w.put("mixes", "mix", n)
+}
+
+// atRest gives what is asked of the function with nobody's hands on it, percent.
+func (w *mover) atRest() float64 {
+	st := w.p.PowerOn()
+	for range 2 { // a start check may hold the first frame back
+		w.p.Step(st, w.p.Rest())
+	}
+	return st.At(w.p.Routes[w.out].Asked)
 }
 
 // switched tells whether the function has a part that is on or off, or a motor.

@@ -160,6 +160,15 @@ func TestASwitchCuts(t *testing.T) {
 	b.put("three", "right")
 	require.Equal(t, 100.0, b.does("screw"))
 
+	// a servo goes where it is with nobody's hands on it
+	text := strings.Replace(plain, "from: stick}\n",
+		"from: stick}\n  - {id: lift, to: flap, from: stick, bias: 20}\n", 1)
+	b, _ = let(t, text, "flap", Cut, "three.left")
+	b.put("stick", "60")
+	require.Equal(t, 80.0, b.does("arm"))
+	b.put("three", "left")
+	require.Equal(t, 20.0, b.does("arm"))
+
 	for device, output := range map[string]string{"bulb": "lamp", "relay": "below", "sucker": "pump"} {
 		doc, err := setup.ReadYAML([]byte(plain))
 		require.NoError(t, err)
@@ -237,6 +246,14 @@ func TestNothingMovesBeforeAPress(t *testing.T) {
 		}
 	}
 	require.Greater(t, tried, 100)
+}
+
+// TestALongNameIsNoHindrance: what is made for a function is called by as much of its name as
+// there is room for.
+func TestALongNameIsNoHindrance(t *testing.T) {
+	long := strings.Repeat("Ö", 120)
+	b, _ := let(t, strings.Replace(plain, "label: Lamp,", "label: "+long+",", 1), "lamp", Toggle, "button.press")
+	require.Equal(t, strings.Repeat("Ö", 117)+" on", b.p.Setup().Logic[0].Label)
 }
 
 func TestWhatWasMovedIsLookedAt(t *testing.T) {
