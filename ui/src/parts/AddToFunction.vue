@@ -3,7 +3,7 @@
 import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
 
-import { useAdd, useParts } from '../composables/useParts'
+import { useAdd, useParts, wasAdded } from '../composables/useParts'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import MenuButton from './MenuButton.vue'
@@ -75,7 +75,8 @@ async function add(key: string) {
 
 async function plug(kind: string) {
   asked.value = undefined
-  await addPart('devices', kind, `outputs/${props.line}`)
+  const part = await addPart('devices', kind, `outputs/${props.line}`)
+  if (part) wasAdded(part) // its form is in Kit, and is to take no focus whenever it is opened
 }
 
 async function moved(what: string[]) {
