@@ -13,6 +13,15 @@ import (
 	"axtren/core/setup"
 )
 
+// heap is what is in use, in bytes, once all that is not has been given back.
+func heap() int64 {
+	runtime.GC()
+	runtime.GC()
+	var m runtime.MemStats
+	runtime.ReadMemStats(&m)
+	return int64(m.HeapAlloc)
+}
+
 // TestANightAtTheBench turns the clock of a bench by 100 000 frames, hands moving
 // all the time and an edit tried now and then: its memory does not grow.
 func TestANightAtTheBench(t *testing.T) {
@@ -43,13 +52,6 @@ func TestANightAtTheBench(t *testing.T) {
 				sent()
 			}
 		}
-	}
-	heap := func() int64 {
-		runtime.GC()
-		runtime.GC()
-		var m runtime.MemStats
-		runtime.ReadMemStats(&m)
-		return int64(m.HeapAlloc)
 	}
 	turn(40000) // by now what the last ten minutes keep is full
 	before := heap()

@@ -123,22 +123,15 @@ func TestAnotherLayoutIsToldWhole(t *testing.T) {
 // TestABenchTakesLittleRoom: with as many outputs as there can be, its document, its program and
 // what the page was told among it.
 func TestABenchTakesLittleRoom(t *testing.T) {
-	heap := func() int {
-		runtime.GC()
-		runtime.GC()
-		var m runtime.MemStats
-		runtime.ReadMemStats(&m)
-		return int(m.HeapAlloc)
-	}
 	full(t) // what is worked out once for all
 	before := heap()
 	benches := make([]*bench, 8)
 	for i := range benches {
 		benches[i] = full(t)
 	}
-	each := (heap() - before) / len(benches)
+	each := (heap() - before) / int64(len(benches))
 	t.Logf("%d kB a bench", each>>10)
-	require.Less(t, each, 1<<20)
+	require.Less(t, each, int64(1<<20))
 	runtime.KeepAlive(benches)
 }
 

@@ -18,6 +18,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // Op is one operation of a patch.
@@ -77,10 +78,7 @@ func ApplyOps(doc *setup.Document, ops []Op) (*Result, error) {
 	return &Result{after, program, w.done, w.inverse, summary(doc, after, w.done)}, nil
 }
 
-// maxName bounds what a person calls things by, in letters: more would cover a page.
-const maxName = 120
-
-// bounded refuses names and labels that are longer than maxName.
+// bounded refuses names and labels that are longer than words.LongestName.
 func bounded(tree *setup.Node) error {
 	var faults setup.Problems
 	var look func(n *setup.Node, path string)
@@ -90,10 +88,10 @@ func bounded(tree *setup.Node) error {
 			if n.Kind == setup.Map {
 				at = strings.TrimPrefix(path+"."+n.Keys[i], ".")
 				if isName(n.Keys[i]) && item.Kind == setup.Text &&
-					utf8.RuneCountInString(item.Text) > maxName {
+					utf8.RuneCountInString(item.Text) > words.LongestName {
 					faults = append(faults, setup.Problem{Path: at,
 						Value:   fmt.Sprintf("%d letters", utf8.RuneCountInString(item.Text)),
-						Message: fmt.Sprintf("is longer than %d letters", maxName),
+						Message: fmt.Sprintf("is longer than %d letters", words.LongestName),
 						Remedy:  "shorten it; there is room for more in notes"})
 				}
 			}

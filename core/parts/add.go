@@ -29,9 +29,8 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 	if n == nil {
 		return nil, "", problem(list, "nothing can be added here yet", a.missing)
 	}
-	n.Keys, n.Items = append([]string{"id"}, n.Keys...), append([]*setup.Node{text(id)}, n.Items...)
 	tree = clone(doc.Tree)
-	appendTo(tree, list, n)
+	appendTo(tree, list, id, n)
 	if list == "outputs" {
 		a.pin(tree, int(n.Get("channel").Float()))
 	}
@@ -43,8 +42,9 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 const lossGuess = "A loss delay of 1 s is a guess: many links take 0.5 to 1.5 s. To measure it, tie the " +
 	"model down, turn the transmitter off, and count until the parts go where they are to go."
 
-// appendTo adds to a list, which is made where the document has none.
-func appendTo(tree *setup.Node, list string, n *setup.Node) {
+// appendTo adds a part with an id to a list, which is made where the document has none.
+func appendTo(tree *setup.Node, list, id string, n *setup.Node) {
+	n.Keys, n.Items = append([]string{"id"}, n.Keys...), append([]*setup.Node{text(id)}, n.Items...)
 	owner := tree
 	if list == "controls" {
 		if owner = tree.Get("transmitter"); owner == nil {

@@ -98,13 +98,10 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 		"use follows, toggle, steps or cut")
 }
 
-// longestLabel is how long a label may be, in letters: the application keeps no longer one.
-const longestLabel = 120
-
 // ending calls something as the function, with a word at its end.
 func ending(name, word string) string {
 	letters := []rune(name)
-	return string(letters[:min(len(letters), longestLabel-len(word))]) + word
+	return string(letters[:min(len(letters), words.LongestName-len(word))]) + word
 }
 
 // threeSteps are the places of a new set of steps.
@@ -131,8 +128,7 @@ func (w *mover) startStep() string {
 // put adds a part with a free id, which it gives.
 func (w *mover) put(list, stem string, n *setup.Node) (id string) {
 	id = w.free(stem)
-	n.Keys, n.Items = append([]string{"id"}, n.Keys...), append([]*setup.Node{text(id)}, n.Items...)
-	appendTo(w.tree, list, n)
+	appendTo(w.tree, list, id, n)
 	return id
 }
 

@@ -270,27 +270,28 @@ func (c *Changes) Tell(values []float64) { c.told = values }
 // Since gives the places of the values that differ from what was told, and these values; ok is
 // false where there are not as many.
 func (c *Changes) Since(values []float64) (at []int, v []float64, ok bool) {
-	at, v = []int{}, []float64{}
 	if len(values) != len(c.told) {
-		return at, v, false
+		return nil, nil, false
 	}
+	at, v = c.differing(values, []int{}, []float64{})
+	return at, v, true
+}
+
+// differing adds the places of the values that differ from what was told, and these values.
+func (c *Changes) differing(values []float64, at []int, v []float64) ([]int, []float64) {
 	for i := range values {
 		if values[i] != c.told[i] {
 			at, v = append(at, i), append(v, values[i])
 		}
 	}
-	return at, v, true
+	return at, v
 }
 
 // Next gives the places of the values that differ, and these values; both are good until
 // the next call. told notes that they were told.
 func (c *Changes) Next(s *Session) (at []int, v []float64, told func()) {
 	values := s.Values(c.spare)
-	c.spare, c.at, c.v = values, c.at[:0], c.v[:0]
-	for i := range values {
-		if values[i] != c.told[i] {
-			c.at, c.v = append(c.at, i), append(c.v, values[i])
-		}
-	}
+	c.spare = values
+	c.at, c.v = c.differing(values, c.at[:0], c.v[:0])
 	return c.at, c.v, func() { c.told, c.spare = values, c.told }
 }

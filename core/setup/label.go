@@ -113,7 +113,7 @@ func (n *namer) plain(part Item) string {
 		return "Feel of " + n.source(s.Demands[part.Index].From)
 	case IsMix:
 		m := &s.Mixes[part.Index]
-		return capital(n.source(m.From)) + " to " + n.name(s.Item(m.To))
+		return Capital(n.source(m.From)) + " to " + n.name(s.Item(m.To))
 	case IsShare:
 		var names []string
 		for _, id := range s.Shares[part.Index].Outputs {
@@ -153,7 +153,7 @@ func (n *namer) source(v Value) string {
 // device names what hangs on a pin, or behind something else.
 func (n *namer) device(i int) string {
 	d := &n.s.Devices[i]
-	name := capital(d.PartKind().Name)
+	name := Capital(d.PartKind().Name)
 	if other := n.s.Item(ID(d.On)); other.Kind == IsDevice {
 		return name + " behind " + n.name(other)
 	}
@@ -165,7 +165,7 @@ func (s *Setup) controlWords(i int) string {
 	c := &s.Transmitter.Controls[i]
 	switch {
 	case c.Axis != nil && c.Axis.Form != "":
-		return capital(c.Axis.Form)
+		return Capital(c.Axis.Form)
 	case c.Stick != "" && c.Along == "x":
 		return c.StickWords() + ", left and right"
 	case c.Stick != "" && c.Along == "y":
@@ -184,7 +184,7 @@ func (s *Setup) controlWords(i int) string {
 
 // StickWords names the stick on which a control lies: Left stick.
 func (c *Control) StickWords() string {
-	return capital(c.Stick.Words()) + " stick"
+	return Capital(c.Stick.Words()) + " stick"
 }
 
 // sort is what a control is called in the hand.
@@ -200,8 +200,11 @@ func (c *Control) sort() string {
 	return "Switch"
 }
 
-// capital begins a text with a large letter.
-func capital(text string) string {
+// Capital begins a text with a large letter.
+func Capital(text string) string {
 	r, size := utf8.DecodeRuneInString(text)
+	if size == 0 {
+		return ""
+	}
 	return string(unicode.ToUpper(r)) + text[size:]
 }

@@ -37,7 +37,7 @@ func (w why) remembered(src setup.Source, slot Slot) Reason {
 	switch src.Kind {
 	case setup.SourceBlock:
 		r.Path = fmt.Sprintf("logic[%d]", src.Index)
-		r.Sum, r.From = onOrOff(r.Value > 0), w.inputs(src.Index)
+		r.Sum, r.From = words.OnOff(r.Value > 0), w.inputs(src.Index)
 	case setup.SourceStepper:
 		st := &s.Steppers[src.Index]
 		r.Path = fmt.Sprintf("steppers[%d]", src.Index)
@@ -55,13 +55,6 @@ func (w why) remembered(src setup.Source, slot Slot) Reason {
 		r.Name = "always " + words.Short(src.Number)
 	}
 	return r
-}
-
-func onOrOff(on bool) string {
-	if on {
-		return "on"
-	}
-	return "off"
 }
 
 func yesOrNo(so bool) string {

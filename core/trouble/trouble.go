@@ -482,7 +482,7 @@ func (l *looker) latches() {
 		joint, part := "part/logic/"+string(b.ID), "logic/"+string(b.ID)
 		if start, ok := b.StartsAs(); ok {
 			l.add(joint, part, on, b.PartKind().Unstick, "%s is %s; it starts %s",
-				l.s.Named(b.ID), onOff(on), start)
+				l.s.Named(b.ID), words.OnOff(on), start)
 		} else if late := b.DelayS(); late > 0 {
 			l.add(joint, part, on && b.PartKind().Unstick != "", "wait, or shorten its time",
 				"%s runs for %s s", l.s.Named(b.ID), short(late))
@@ -640,11 +640,4 @@ func yesNo(b bool) string {
 		return "so"
 	}
 	return "not so"
-}
-
-func onOff(b bool) string {
-	if b {
-		return "on"
-	}
-	return "off"
 }

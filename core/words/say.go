@@ -117,6 +117,14 @@ func Part(s *setup.Setup, part setup.Item) string {
 	return kind + " " + label
 }
 
+// OnOff says a truth of what is switched.
+func OnOff(on bool) string {
+	if on {
+		return "on"
+	}
+	return "off"
+}
+
 // And joins names as a sentence does: a, b and c.
 func And(names []string) string {
 	last := len(names) - 1
@@ -126,8 +134,11 @@ func And(names []string) string {
 	return strings.Join(names[:last], ", ") + " and " + names[last]
 }
 
+// LongestName bounds what a person calls things by, in letters: more would cover a page.
+const LongestName = 120
+
 // Capital begins a text with a large letter.
-func Capital(text string) string { return first(text, unicode.ToUpper) }
+func Capital(text string) string { return setup.Capital(text) }
 
 // Small begins a text with a small letter, for the middle of a sentence.
 func Small(text string) string { return first(text, unicode.ToLower) }

@@ -157,9 +157,7 @@ export const useBench = defineStore('bench', () => {
   /** However many frames came since the last picture, the next one is made of them once. */
   function takeFrame(message: Told<'frame'>) {
     if (!waiting) requestAnimationFrame(draw)
-    const next = waiting?.values ?? values.value.slice()
-    message.at.forEach((place, i) => (next[place] = message.v[i] ?? 0))
-    waiting = { values: next, last: message }
+    waiting = { values: changed(waiting?.values ?? values.value, message.at, message.v), last: message }
   }
 
   function draw() {
