@@ -25,6 +25,9 @@ bench: ## how fast the engine is
 latency: ## from the lever to the picture, measured in the page
 	go run ./e2e/latency
 
+slow: ## a quarter of the speed, a thin line: dozens of functions drawn, the first page
+	go run ./e2e/slow
+
 load: ## a hundred live benches at once
 	go run ./e2e/load
 
@@ -51,4 +54,4 @@ hooks: ## look at format, vet and types before each commit
 shots: ## renew docs/screenshots from the demo
 	go run ./e2e/shots
 
-.PHONY: help demo dev test test-core e2e bench latency load grow mutants generate lint fmt hooks shots
+.PHONY: help demo dev test test-core e2e bench latency slow load grow mutants generate lint fmt hooks shots

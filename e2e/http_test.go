@@ -98,20 +98,7 @@ func TestThePageComesSmallAndOnce(t *testing.T) {
 	app, err := rig.Start(binary, t.Name())
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, app.Stop()) })
-	get := func(path string, header map[string]string) (*http.Response, []byte) {
-		r, err := http.NewRequestWithContext(t.Context(), "GET", app.URL+path, nil)
-		require.NoError(t, err)
-		r.Header.Set("Accept-Encoding", "identity") // else the library asks for gzip, and hides it
-		for key, value := range header {
-			r.Header.Set(key, value)
-		}
-		resp, err := http.DefaultClient.Do(r)
-		require.NoError(t, err)
-		defer resp.Body.Close()
-		body, err := io.ReadAll(resp.Body)
-		require.NoError(t, err)
-		return resp, body
-	}
+	get := gets(t, app)
 	page, text := get("/", nil)
 	require.Equal(t, "text/html; charset=utf-8", page.Header.Get("Content-Type"))
 	again, _ := get("/", map[string]string{"If-None-Match": page.Header.Get("ETag")})
@@ -135,5 +122,57 @@ func TestThePageComesSmallAndOnce(t *testing.T) {
 			require.Less(t, len(small), len(whole)/2, one)
 		}
 		require.NotEqual(t, plain.Header.Get("ETag"), packed.Header.Get("ETag"))
+	}
+}
+
+// TestAPageNamesWhatItsPlaceNeeds: the modules and styles of the place that is asked for come with
+// the page, and those of other places do not.
+func TestAPageNamesWhatItsPlaceNeeds(t *testing.T) {
+	app, err := rig.Start(binary, t.Name())
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, app.Stop()) })
+	get := gets(t, app)
+	model := "/models/0d3f3a94-0000-4000-8000-000000000000"
+	named := regexp.MustCompile(`/assets/([A-Z][a-z]+)(?:Place|Places)-[^"]+\.js`)
+	for path, want := range map[string][]string{
+		"/": {"Yard"}, model: {"Model", "Functions"}, model + "/": {"Model", "Functions"},
+		model + "/functions": {"Model", "Functions"}, model + "/kit": {"Model", "Kit"},
+		model + "/mixing": {"Model", "Mixing"}, model + "/rules": {"Model", "Rules"},
+		model + "/loss": {"Model", "Loss"}, model + "/stage": {"Model", "Stage"},
+		model + "/sheet": {"Model", "Sheet"}, model + "/log": {"Model", "Log"},
+		model + "/nothing": {"Model"}, "/nothing": nil, "/models": nil,
+	} {
+		_, text := get(path, nil)
+		var got []string
+		for _, one := range named.FindAllStringSubmatch(string(text), -1) {
+			got = append(got, one[1])
+		}
+		require.Equal(t, want, got, path)
+		links := regexp.MustCompile(`href="(/assets/[^"]+)"`).FindAllStringSubmatch(string(text), -1)
+		once := map[string]bool{}
+		for _, one := range links {
+			require.False(t, once[one[1]], "%s names %s twice", path, one[1])
+			once[one[1]] = true
+			asset, _ := get(one[1], nil)
+			require.Equal(t, http.StatusOK, asset.StatusCode, one[1])
+		}
+	}
+}
+
+// gets asks an application for what is at a path, as it is sent.
+func gets(t *testing.T, app *rig.App) func(path string, header map[string]string) (*http.Response, []byte) {
+	return func(path string, header map[string]string) (*http.Response, []byte) {
+		r, err := http.NewRequestWithContext(t.Context(), "GET", app.URL+path, nil)
+		require.NoError(t, err)
+		r.Header.Set("Accept-Encoding", "identity") // else the library asks for gzip, and hides it
+		for key, value := range header {
+			r.Header.Set(key, value)
+		}
+		resp, err := http.DefaultClient.Do(r)
+		require.NoError(t, err)
+		defer resp.Body.Close()
+		body, err := io.ReadAll(resp.Body)
+		require.NoError(t, err)
+		return resp, body
 	}
 }

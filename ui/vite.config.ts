@@ -24,7 +24,13 @@ function compressed(): Plugin {
 
 export default defineConfig({
   plugins: [vue(), compressed()],
-  build: { outDir: '../app/web/dist', emptyOutDir: false, assetsInlineLimit: 0, target: 'es2022' },
+  build: {
+    outDir: '../app/web/dist',
+    emptyOutDir: false,
+    assetsInlineLimit: 0,
+    target: 'es2022',
+    manifest: 'manifest.json', // by which the server says what a page will need
+  },
   server: {
     proxy: { '/api': { target: server, changeOrigin: true, ws: true, headers: { origin: server } } },
   },

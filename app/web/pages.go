@@ -30,6 +30,10 @@ func pages(e *echo.Echo) error {
 	if err != nil {
 		return err
 	}
+	modules, err := readManifest(files)
+	if err != nil {
+		return err
+	}
 	e.GET("/licences.txt", func(c *echo.Context) error {
 		return c.String(http.StatusOK,
 			sheet.FontLicences())
@@ -45,22 +49,30 @@ func pages(e *echo.Echo) error {
 		case strings.HasPrefix(name, "assets/"):
 			return echo.ErrNotFound
 		default:
-			name = "index.html"
-			c.Response().Header().Set("Cache-Control", "no-cache")
-		}
-		if _, err := fs.Stat(files, name); err != nil {
-			return refuse(http.StatusServiceUnavailable, "The pages are not built",
-				"run ./axtren-up, or npm run build in ui/")
+			return thePage(c, files, modules)
 		}
 		return file(c, files, name)
 	})
 	return nil
 }
 
+// thePage serves the page itself, which begins to fetch what is at its address.
+func thePage(c *echo.Context, files fs.FS, modules manifest) error {
+	text, err := fs.ReadFile(files, entry)
+	if err != nil {
+		return refuse(http.StatusServiceUnavailable, "The pages are not built",
+			"run ./axtren-up, or npm run build in ui/")
+	}
+	links := modules.links(path.Clean(c.Request().URL.Path))
+	text = bytes.Replace(text, []byte("</head>"), []byte(links+"</head>"), 1)
+	c.Response().Header().Set("Cache-Control", "no-cache")
+	return send(c, entry, text)
+}
+
 // file serves a file, compressed where it was built so and the browser takes it. It has a tag by
 // its content, so that what a browser has already is not sent again.
 func file(c *echo.Context, files fs.FS, name string) error {
-	header, kind := c.Response().Header(), mime.TypeByExtension(path.Ext(name))
+	header := c.Response().Header()
 	text, err := fs.ReadFile(files, name+".gz")
 	if err == nil {
 		header.Set("Vary", "Accept-Encoding")
@@ -70,7 +82,13 @@ func file(c *echo.Context, files fs.FS, name string) error {
 	} else if text, err = fs.ReadFile(files, name); err != nil {
 		return err
 	}
-	header.Set("Content-Type", kind)
+	return send(c, name, text)
+}
+
+// send answers with a text, or with that it has not changed.
+func send(c *echo.Context, name string, text []byte) error {
+	header := c.Response().Header()
+	header.Set("Content-Type", mime.TypeByExtension(path.Ext(name)))
 	header.Set("ETag", fmt.Sprintf(`"%08x-%d"`, crc32.ChecksumIEEE(text), len(text)))
 	http.ServeContent(c.Response(), c.Request(), name, time.Time{}, bytes.NewReader(text))
 	return nil

@@ -6,7 +6,6 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"net/http"
 	"os"
 	"runtime/debug"
 	"strings"
@@ -39,7 +38,7 @@ func run() error {
 		return err
 	}
 	defer stop()
-	id, err := stoat(app.URL)
+	id, err := app.Model("Stoat")
 	if err != nil {
 		return err
 	}
@@ -68,24 +67,6 @@ func run() error {
 		benches, lasts, sum.frames, 100*float64(sum.late)/float64(sum.frames), sum.missing,
 		sum.worst.Round(time.Millisecond))
 	return nil
-}
-
-func stoat(url string) (string, error) {
-	answer, err := http.Get(url + "/api/models")
-	if err != nil {
-		return "", err
-	}
-	defer answer.Body.Close()
-	var models []struct{ ID, Name string }
-	if err := json.NewDecoder(answer.Body).Decode(&models); err != nil {
-		return "", err
-	}
-	for _, m := range models {
-		if m.Name == "Stoat" {
-			return m.ID, nil
-		}
-	}
-	return "", fmt.Errorf("there is no Stoat")
 }
 
 // tally is what one bench saw. A frame is late by how long after its time it

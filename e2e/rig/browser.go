@@ -9,9 +9,11 @@ import (
 
 	"github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/cdproto/page"
+	"github.com/chromedp/cdproto/performance"
 	"github.com/chromedp/chromedp"
 )
 
@@ -212,11 +214,20 @@ func (p *Page) Downloads(folder string) error {
 
 // Offline takes the network away from the page.
 func (p *Page) Offline() error {
+	return p.network(network.Conditions{Offline: true, DownloadThroughput: -1, UploadThroughput: -1})
+}
+
+// Far puts the page at the end of a line of so many bits per second, with so many milliseconds
+// from asking to the first of the answer.
+func (p *Page) Far(bits, ms float64) error {
+	return p.network(network.Conditions{Latency: ms, DownloadThroughput: bits / 8, UploadThroughput: bits / 8})
+}
+
+func (p *Page) network(as network.Conditions) error {
 	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
 	defer cancel()
 	_, err := chromedp.Call(ctx, network.EmulateNetworkConditionsByRule,
-		network.EmulateNetworkConditionsByRuleParams{MatchedNetworkConditions: []*network.Conditions{{
-			Offline: true, DownloadThroughput: -1, UploadThroughput: -1}}})
+		network.EmulateNetworkConditionsByRuleParams{MatchedNetworkConditions: []*network.Conditions{&as}})
 	return err
 }
 
@@ -281,4 +292,28 @@ func (p *Page) Middle(css string) (x, y float64, err error) {
 		return 0, 0, err
 	}
 	return at[0], at[1], nil
+}
+
+// Slow makes the processor of the page so many times slower than it is.
+func (p *Page) Slow(times float64) error {
+	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
+	defer cancel()
+	_, err := chromedp.Call(ctx, emulation.SetCPUThrottlingRate,
+		emulation.SetCPUThrottlingRateParams{Rate: times})
+	return err
+}
+
+// Metrics gives what the browser counts of the page: seconds, and how many.
+func (p *Page) Metrics() (map[string]float64, error) {
+	ctx, cancel := context.WithTimeout(p.ctx, 15*time.Second)
+	defer cancel()
+	if _, err := chromedp.Call(ctx, performance.Enable, performance.EnableParams{}); err != nil {
+		return nil, err
+	}
+	told, err := chromedp.Call(ctx, performance.GetMetrics, cdp.Empty{})
+	by := map[string]float64{}
+	for _, one := range told.Metrics {
+		by[one.Name] = one.Value
+	}
+	return by, err
 }

@@ -19,6 +19,11 @@ function dropped(event: DragEvent) {
 }
 useEventListener('dragover', over)
 useEventListener('drop', dropped)
+useEventListener('vite:preloadError', () =>
+  notices.say(
+    'A part of this page did not come from the server, which may have been renewed. Load the page again.',
+  ),
+)
 </script>
 
 <template>

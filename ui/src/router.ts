@@ -1,7 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
 import { places } from './places/places'
-import YardPlace from './places/YardPlace.vue'
 import { arrive, begin, comeBack, leave } from './scrolled'
 
 export const router = createRouter({
@@ -11,7 +10,7 @@ export const router = createRouter({
     else if (to.path !== from.path) begin()
   },
   routes: [
-    { path: '/', name: 'yard', component: YardPlace },
+    { path: '/', name: 'yard', component: () => import('./places/YardPlace.vue') },
     {
       path: '/models/:id',
       component: () => import('./places/ModelPlaces.vue'),

@@ -5,17 +5,16 @@ import { useMediaQuery } from '@vueuse/core'
 import { computed, shallowRef, useTemplateRef } from 'vue'
 
 import type { Control } from '../api/client'
+import { onDemand } from '../composables/onDemand'
 import { useGamepad } from '../composables/useGamepad'
 import { useDeckKeys } from '../composables/useDeckKeys'
 import { useLetterKeys } from '../composables/useLetterKeys'
 import { useTight } from '../composables/useTight'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
-import GamepadDialog from './GamepadDialog.vue'
 import DeckControl from './DeckControl.vue'
 import DeckPower from './DeckPower.vue'
 import { others, pads } from './deckPlaces'
-import MovesDialog from './MovesDialog.vue'
 import PlayBar from './PlayBar.vue'
 import StickPad from './StickPad.vue'
 
@@ -24,6 +23,8 @@ const props = defineProps<{ beside?: boolean }>()
 const folded = defineModel<boolean>('folded', { required: true })
 const bench = useBench()
 const player = usePlayer()
+const GamepadDialog = onDemand(() => import('./GamepadDialog.vue'))
+const MovesDialog = onDemand(() => import('./MovesDialog.vue'))
 const movesShown = shallowRef(false)
 const controls = computed<Control[]>(() => bench.view?.controls ?? [])
 

@@ -21,7 +21,7 @@ const everywhere: [string, string][] = [
   ['?', 'this list'],
 ]
 const own: Record<string, [string, string][]> = {
-  lines: [
+  functions: [
     ['Enter on a function', 'open it; Escape folds it'],
     ['Alt with arrows up and down', 'move the function among the others'],
     ['Enter in a field', 'keep what was typed'],
@@ -30,7 +30,7 @@ const own: Record<string, [string, string][]> = {
     ['Home', 'put the model on the stage back'],
   ],
   stage: [['Home', 'put the model back where it was at first']],
-  text: [['Ctrl Enter', 'keep the text as one revision']],
+  log: [['Ctrl Enter', 'keep the text as one revision']],
   yard: [
     ['Tab, Enter', 'go to a model, open it'],
     ['/', 'search'],

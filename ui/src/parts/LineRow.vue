@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A folded function: its name over the run in one phrase, the travel rule, the pulse, where it comes out. */
-import { computed } from 'vue'
+import { useElementVisibility } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
 
 import type { Line } from '../api/client'
 import { wholePulse } from '../figures'
@@ -9,14 +10,16 @@ import TravelRule from './TravelRule.vue'
 
 const props = defineProps<{ line: Line; answering: boolean }>()
 const bench = useBench()
-/** Only what changes is drawn again. */
-const p = computed(() => bench.values[props.line.p] ?? 0)
-const pulse = computed(() => wholePulse(bench.values[props.line.pulse] ?? 0))
+/** Only what changes is drawn again, and out of sight only now and then. */
+const seen = useElementVisibility(useTemplateRef('row'))
+const values = computed(() => (seen.value ? bench.values : bench.calmed))
+const p = computed(() => values.value[props.line.p] ?? 0)
+const pulse = computed(() => wholePulse(values.value[props.line.pulse] ?? 0))
 defineEmits<{ open: []; move: [by: number] }>()
 </script>
 
 <template>
-  <div class="row" :data-line="line.id" @click="$emit('open')">
+  <div ref="row" class="row" :data-line="line.id" @click="$emit('open')">
     <span class="mark" :class="{ answering }" aria-hidden="true" />
     <div class="what">
       <button

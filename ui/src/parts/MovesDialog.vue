@@ -35,10 +35,14 @@ const kinds = [
 
 const path = () => ({ id: bench.model?.id ?? '' })
 
-watch(visible, (on) => {
-  note.value = ''
-  if (on) void player.listRecordings()
-})
+watch(
+  visible,
+  (on) => {
+    note.value = ''
+    if (on) void player.listRecordings()
+  },
+  { immediate: true },
+)
 
 const middle =
   'It begins in the middle, after an edit or more than ten minutes: ' +

@@ -57,13 +57,17 @@ const looking = useIntervalFn(
   2000,
   { immediate: false },
 )
-watch(visible, (shown) => {
-  looking.pause()
-  code.value = undefined
-  if (!shown) return
-  void look()
-  looking.resume()
-})
+watch(
+  visible,
+  (shown) => {
+    looking.pause()
+    code.value = undefined
+    if (!shown) return
+    void look()
+    looking.resume()
+  },
+  { immediate: true },
+)
 
 const time = (at: string) => new Date(at).toLocaleString()
 </script>

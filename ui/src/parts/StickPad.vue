@@ -70,13 +70,17 @@ function left(event: FocusEvent) {
   if (!stays && away) letGo()
 }
 
+/** Where the pad lies, looked at once: asking at each movement has the page laid out each time. */
+let box = new DOMRect()
+
 function grab(event: PointerEvent) {
-  if (take(event)) pull(event)
+  if (!take(event)) return
+  box = (event.currentTarget as Element).getBoundingClientRect()
+  pull(event)
 }
 
 function pull(event: PointerEvent) {
   if (!holds(event)) return
-  const box = (event.currentTarget as Element).getBoundingClientRect()
   const reach = box.width / 2 - 14
   const to = (from: number) => within((from / reach) * 100)
   const set: Record<string, number> = {}

@@ -5,10 +5,9 @@ import { computed, nextTick, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { Line } from '../api/client'
-import LineBlock from '../parts/LineBlock.vue'
 import FindingList from '../parts/FindingList.vue'
 import LineRow from '../parts/LineRow.vue'
-import PartList from '../parts/PartList.vue'
+import { useLater } from '../composables/onDemand'
 import { useAdd, useParts } from '../composables/useParts'
 import { useOnce } from '../composables/useOnce'
 import StageDock from '../stage/StageDock.vue'
@@ -21,6 +20,9 @@ defineProps<{ id: string }>()
 const bench = useBench()
 const edits = useEdits()
 const joint = useJoint()
+/** What an open function needs comes once its row stands. */
+const { part: LineBlock, came: blockCame } = useLater(() => import('../parts/LineBlock.vue'))
+const { part: PartList } = useLater(() => import('../parts/PartList.vue'))
 const opened = shallowRef<string>()
 const { folded: stageFolded } = useStageFold()
 
@@ -115,6 +117,7 @@ const items = computed(() => {
 
 /** Opens a function by hand: the address says which, and the focus goes to its title. */
 async function open(line: Line) {
+  await blockCame
   opened.value = line.id
   await router.replace({ query: { line: line.id } })
   await nextTick()
@@ -162,8 +165,9 @@ async function fold() {
       </div>
       <template v-for="item in items" :key="item.key">
         <h3 v-if="item.head" class="group">{{ item.head }}</h3>
-        <LineBlock
-          v-else-if="item.block"
+        <component
+          :is="LineBlock"
+          v-else-if="item.block && LineBlock"
           :block="item.block"
           :view="bench.view"
           :first="opened ?? ''"
@@ -191,7 +195,7 @@ async function fold() {
       <FindingList place="functions" title="What was found" />
       <template v-if="unused.length">
         <h3 class="group">Not used by any function yet</h3>
-        <PartList v-model:opened="openedPart" :parts="unused" />
+        <component :is="PartList" v-if="PartList" v-model:opened="openedPart" :parts="unused" />
       </template>
     </div>
     <StageDock v-if="!stageFolded" class="docked" @fold="stageFolded = true" />

@@ -7,9 +7,8 @@ import { useRoute } from 'vue-router'
 
 import ClashDialog from '../parts/ClashDialog.vue'
 import HandDeck from '../parts/HandDeck.vue'
-import KeysDialog from '../parts/KeysDialog.vue'
 import MenuButton from '../parts/MenuButton.vue'
-import TroubleDialog from '../parts/TroubleDialog.vue'
+import { onDemand } from '../composables/onDemand'
 import { useLeaveGuard } from '../composables/useLeaveGuard'
 import { useLetterKeys } from '../composables/useLetterKeys'
 import { useTheme } from '../composables/useTheme'
@@ -18,6 +17,8 @@ import { places } from './places'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 
+const KeysDialog = onDemand(() => import('../parts/KeysDialog.vue'))
+const TroubleDialog = onDemand(() => import('../parts/TroubleDialog.vue'))
 const props = defineProps<{ id: string }>()
 const bench = useBench()
 const edits = useEdits()

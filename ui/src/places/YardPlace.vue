@@ -16,14 +16,15 @@ import {
   type Patch,
   type Problem,
 } from '../api/client'
+import { onDemand } from '../composables/onDemand'
 import { useLetterKeys } from '../composables/useLetterKeys'
 import { useOnce } from '../composables/useOnce'
 import { useTheme } from '../composables/useTheme'
-import PhonesDialog from '../parts/PhonesDialog.vue'
-import KeysDialog from '../parts/KeysDialog.vue'
 import MenuButton from '../parts/MenuButton.vue'
 import ModelRow from '../parts/ModelRow.vue'
 
+const KeysDialog = onDemand(() => import('../parts/KeysDialog.vue'))
+const PhonesDialog = onDemand(() => import('../parts/PhonesDialog.vue'))
 const models = shallowRef<Model[]>()
 const kinds = shallowRef<Kind[]>([])
 const problem = shallowRef<Problem>()

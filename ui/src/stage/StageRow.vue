@@ -21,7 +21,15 @@ const row = computed(() =>
     .map((one, k) => ({ ...one, says: props.words[k] ?? '' })),
 )
 
-const share = (piece: Piece, at: number) => (at - piece.low) / Math.max(piece.high - piece.low, 1e-9)
+/** Whether it is shown as a mark on a scale. */
+const along = (piece: Piece) =>
+  piece.part !== 'turret' && ['dials', 'slides', 'swings', 'steps'].includes(piece.moves)
+
+/** Where on its scale of 36 px it stands. */
+function shift(piece: Piece, at: number) {
+  const share = (at - piece.low) / Math.max(piece.high - piece.low, 1e-9)
+  return { transform: `translateX(${(36 * Math.min(Math.max(share, 0), 1)).toFixed(1)}px)` }
+}
 </script>
 
 <template>
@@ -31,29 +39,16 @@ const share = (piece: Piece, at: number) => (at - piece.low) / Math.max(piece.hi
       :key="i"
       :class="{ free: pose.flags & picture.where.bits.moves_free }"
     >
-      <svg viewBox="0 0 44 26" width="44" height="26" aria-hidden="true">
+      <!-- moved without being laid out again: there may be dozens of them -->
+      <span v-if="along(piece)" class="mark scale" aria-hidden="true">
+        <i v-if="piece.moves !== 'steps'" class="asked" :style="shift(piece, pose.asked)" />
+        <i class="now" :style="shift(piece, pose.at)" />
+      </span>
+      <svg v-else class="mark" viewBox="0 0 44 26" width="44" height="26" aria-hidden="true">
         <g v-if="piece.part === 'turret'">
           <circle cx="22" cy="13" r="10" class="open" />
           <line x1="22" y1="13" x2="22" y2="1" class="ink" :transform="`rotate(${pose.at} 22 13)`" />
         </g>
-        <template v-else-if="['dials', 'slides', 'swings', 'steps'].includes(piece.moves)">
-          <line x1="4" x2="40" y1="19" y2="19" class="ink" />
-          <line
-            v-if="piece.moves !== 'steps'"
-            :x1="4 + 36 * share(piece, pose.asked)"
-            :x2="4 + 36 * share(piece, pose.asked)"
-            y1="8"
-            y2="22"
-            class="ghost"
-          />
-          <rect
-            :x="1.5 + 36 * Math.min(Math.max(share(piece, pose.at), 0), 1)"
-            y="6"
-            width="5"
-            height="16"
-            class="solid"
-          />
-        </template>
         <template v-else-if="piece.moves === 'turns'">
           <circle cx="22" cy="13" r="10" class="open" />
           <path
@@ -91,24 +86,42 @@ li {
   line-height: 1.15;
 }
 
-li svg {
+.mark {
   flex: none;
+  width: 44px;
+  height: 26px;
+}
+
+.scale {
+  position: relative;
+  background: linear-gradient(var(--ink), var(--ink)) 4px 18px / 36px 1.8px no-repeat;
+}
+
+.scale i {
+  position: absolute;
+  left: 4px;
+}
+
+.asked {
+  top: 8px;
+  height: 14px;
+  margin-left: -1px;
+  border-left: 1.8px dashed var(--ink);
+}
+
+.now {
+  top: 6px;
+  width: 5px;
+  height: 16px;
+  margin-left: -2.5px;
+  background: var(--ink);
 }
 
 .ink,
-.open,
-.ghost {
+.open {
   fill: none;
   stroke: var(--ink);
   stroke-width: 1.8;
-}
-
-.ghost {
-  stroke-dasharray: 3 3;
-}
-
-.solid {
-  fill: var(--ink);
 }
 
 .lit {

@@ -1,3 +1,4 @@
+import { watchDebounced } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, effectScope, reactive, shallowRef, watch, type EffectScope } from 'vue'
 
@@ -40,6 +41,9 @@ function merged(view: View, changed: ViewChanged): View {
 /** The close code of a model that was removed: api/openapi.yaml. */
 const goneCode = 4004
 
+/** So long after the last change, ms, what is out of sight is drawn again; while all goes on changing, later. */
+const calmMs = 250
+
 /** Where a hand has a control: percent, or the name of a position. */
 export type Hand = number | string
 
@@ -69,6 +73,13 @@ export const useBench = defineStore('bench', () => {
   const view = computed<View | undefined>(() => whole.value?.view)
   const frameMs = computed(() => whole.value?.frame_ms ?? 20)
   const values = shallowRef<number[]>([])
+  /** The values as they were a moment ago, for what is out of sight. */
+  const calmed = shallowRef<number[]>([])
+  watchDebounced(values, (now) => (calmed.value = now), {
+    debounce: calmMs,
+    maxWait: 8 * calmMs,
+    flush: 'sync',
+  })
   /** The entries of the start check that are not met, by place. */
   const waits = shallowRef<number[]>([])
   const connected = shallowRef(false)
@@ -236,6 +247,7 @@ export const useBench = defineStore('bench', () => {
     view,
     frameMs,
     values,
+    calmed,
     waits,
     connected,
     silent,
