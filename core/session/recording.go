@@ -25,16 +25,8 @@ type Recording struct {
 	program *signal.Program
 	from    int64        // the frame that is time 0 of the script
 	start   signal.Hands // where the hands were then
-	rows    []movement   // those from head on are kept, the oldest first
-	head    int
+	rows    moves
 	exact   bool
-}
-
-// movement is one hand in one frame since power-on.
-type movement struct {
-	value float64
-	frame uint32
-	hand  uint16
 }
 
 func newRecording(p *signal.Program, frame int64, hands signal.Hands, exact bool) *Recording {
@@ -45,25 +37,24 @@ func newRecording(p *signal.Program, frame int64, hands signal.Hands, exact bool
 // O(1) for each movement, over many.
 func (r *Recording) add(frame int64, moved []movement) {
 	for _, m := range moved {
-		m.frame = uint32(frame)
-		r.rows = append(r.rows, m)
+		m.frame = frame
+		r.rows.add(m)
 	}
 	oldest := frame - int64(keptSeconds*1000/r.program.Setup().Transmitter.FrameMS)
-	if over := len(r.rows) - r.head - maxRows; over > 0 {
-		oldest = max(oldest, int64(r.rows[r.head+over-1].frame)+1)
+	before := r.rows.n
+	for r.rows.n > 0 {
+		m := r.rows.oldest()
+		if r.rows.n > maxRows {
+			oldest = max(oldest, m.frame+1) // no frame is kept in part
+		}
+		if m.frame >= oldest {
+			break
+		}
+		r.start[m.hand] = m.value
+		r.rows.forget()
 	}
-	before := r.head
-	for r.head < len(r.rows) && int64(r.rows[r.head].frame) < oldest {
-		r.start[r.rows[r.head].hand] = r.rows[r.head].value
-		r.head++
-	}
-	if r.head == before {
-		return
-	}
-	r.from, r.exact = oldest, false
-	if r.head > len(r.rows)/2 {
-		r.rows = append(r.rows[:0], r.rows[r.head:]...)
-		r.head = 0
+	if r.rows.n < before {
+		r.from, r.exact = oldest, false
 	}
 }
 
@@ -86,8 +77,8 @@ func (r *Recording) Script() []byte {
 			move(r.from, hand, value)
 		}
 	}
-	for _, m := range r.rows[r.head:] {
-		move(int64(m.frame), int(m.hand), m.value)
+	for m := range r.rows.all() {
+		move(m.frame, m.hand, m.value)
 	}
 	w.Flush()
 	return b.Bytes()

@@ -111,7 +111,7 @@ func placed(p *signal.Program, id, value string) (m movement, ok bool) {
 		return movement{}, false
 	}
 	v, err := p.HandValue(id, value)
-	return movement{value: v, hand: uint16(hand)}, err == nil
+	return movement{value: v, hand: hand}, err == nil
 }
 
 // Move puts the hands where they went, by control as a script writes them, and ends what
@@ -122,8 +122,10 @@ func (s *Session) Move(set map[string]string) {
 	for _, id := range slices.Sorted(maps.Keys(set)) {
 		if m, ok := placed(s.runs.Program, id, set[id]); ok {
 			s.hands[id] = set[id]
-			s.now[m.hand] = m.value
-			moved = append(moved, m)
+			if s.now[m.hand] != m.value {
+				s.now[m.hand] = m.value
+				moved = append(moved, m)
+			}
 		}
 	}
 	s.hist.add(s.live.Frame, moved)

@@ -4,8 +4,10 @@ import (
 	"bytes"
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"os"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -66,7 +68,7 @@ func TestHandsThatCount(t *testing.T) {
 		s.Move(set)
 		s.Step()
 	}
-	require.Empty(t, s.hist.rows)
+	require.Zero(t, s.hist.rows.n)
 	require.Equal(t, map[string]string{"drive": "80"}, s.hands)
 	require.Equal(t, string(before), string(s.Recording().Script()))
 	require.Equal(t, want, s.Hands())
@@ -282,22 +284,22 @@ func TestARecordingIsBounded(t *testing.T) {
 	turn, _ := p.Hand("turn")
 	frames := int64(200_000)
 	for k := range frames {
-		r.add(k, []movement{{value: float64(k % 100), hand: uint16(drive)}, {value: 1, hand: uint16(turn)},
-			{value: 2, hand: uint16(turn)},
-			{value: 3, hand: uint16(turn)}, {value: float64(k % 50), hand: uint16(turn)}})
+		r.add(k, []movement{{value: float64(k % 100), hand: drive}, {value: 1, hand: turn},
+			{value: 2, hand: turn},
+			{value: 3, hand: turn}, {value: float64(k % 50), hand: turn}})
 	}
-	kept := r.rows[r.head:]
+	kept := slices.Collect(r.rows.all())
 	require.LessOrEqual(t, len(kept), maxRows)
 	require.Greater(t, len(kept), maxRows-10, "as much as there is room for is kept")
-	require.LessOrEqual(t, len(r.rows), 2*maxRows+10, "what is forgotten is let go of")
+	require.Less(t, cap(r.rows.text), 1<<20, "what is forgotten is let go of")
 	require.False(t, r.Exact())
 	require.EqualValues(t, kept[0].frame, r.from, "no frame is kept in part")
 	require.EqualValues(t, frames-1, kept[len(kept)-1].frame)
 	require.Equal(t, float64((r.from-1)%100), r.start[drive], "where it was when the rest begins")
 
 	short := newRecording(p, 0, p.Rest(), true)
-	short.add(10, []movement{{value: 7, hand: uint16(drive)}})
-	short.add(20, []movement{{value: 9, hand: uint16(turn)}})
+	short.add(10, []movement{{value: 7, hand: drive}})
+	short.add(20, []movement{{value: 9, hand: turn}})
 	require.True(t, short.Exact())
 	require.Equal(t, "t_s,control,value\n0.200,drive,7\n0.400,turn,9\n", string(short.Script()))
 	short.add(10+600*50+1, nil)
@@ -305,6 +307,60 @@ func TestARecordingIsBounded(t *testing.T) {
 	require.Equal(t, []string{"t_s,control,value", "0.000,drive,7", "0.180,turn,9", ""},
 		strings.Split(string(short.Script()), "\n"))
 	require.False(t, slices.Equal(short.start, p.Rest()))
+}
+
+// TestMovementsAreKeptAsTheyAre: whatever their values, frames and hands, while the oldest are
+// forgotten, in little room.
+func TestMovementsAreKeptAsTheyAre(t *testing.T) {
+	var m moves
+	var want []movement
+	seeded := rand.New(rand.NewPCG(3, 4))
+	values := []float64{0, math.Copysign(0, -1), 0.5, -100, 99.5, 12.3456789, 1e300, signal.NotChosen, -1e7, 1.0 / 3}
+	frame := int64(5)
+	for range 20_000 {
+		frame += []int64{0, 0, 1, 1, 2, 130, 70_000}[seeded.IntN(7)]
+		one := movement{values[seeded.IntN(len(values))], frame, seeded.IntN(300)}
+		m.add(one)
+		want = append(want, one)
+		for len(want) > 0 && seeded.IntN(20) == 0 && frame%3 != 0 || len(want) > 500 {
+			require.Equal(t, want[0], m.oldest())
+			m.forget()
+			want = want[1:]
+		}
+		require.Equal(t, len(want), m.n)
+	}
+	got := slices.Collect(m.all())
+	require.Equal(t, want, got)
+	for i := range got { // 0 and -0 are equal, and not the same
+		require.Equal(t, math.Signbit(want[i].value), math.Signbit(got[i].value))
+	}
+	require.Less(t, cap(m.text), 4*spare)
+	for m.n > 0 {
+		m.forget()
+	}
+	m.add(movement{1, frame + 9, 2})
+	require.Equal(t, []movement{{1, frame + 9, 2}}, slices.Collect(m.all()))
+}
+
+// TestAFullRecordTakesLittleRoom: two sticks that never rest for ten minutes.
+func TestAFullRecordTakesLittleRoom(t *testing.T) {
+	s := New(revision(t, "stoat"), nil)
+	axes := []string{"drive", "turn", "blade_up", "blade_side"}
+	for k := range 60_000 {
+		set := map[string]string{}
+		for i, axis := range axes {
+			set[axis] = strconv.FormatFloat(float64((k*(7+2*i))%401-200)/2, 'f', -1, 64)
+		}
+		s.Move(set)
+		s.live.Frame++
+	}
+	t.Logf("%d movements in %d kB", s.hist.rows.n, cap(s.hist.rows.text)>>10)
+	require.Greater(t, s.hist.rows.n, maxRows-10)
+	require.Less(t, cap(s.hist.rows.text), 800<<10)
+	s.Move(map[string]string{"drive": "0"})
+	before := s.hist.rows.n
+	s.Move(map[string]string{"drive": "0"})
+	require.Equal(t, before, s.hist.rows.n, "what stays where it is has not moved")
 }
 
 // BenchmarkRecordingKeptFull is what a frame costs once ten minutes are kept.

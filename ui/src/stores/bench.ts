@@ -41,7 +41,7 @@ function merged(view: View, changed: ViewChanged): View {
 /** The close code of a model that was removed: api/openapi.yaml. */
 const goneCode = 4004
 
-/** So long after the last change, ms, what is out of sight is drawn again; while all goes on changing, later. */
+/** What is out of sight is drawn again so long after the last change, ms; later while all goes on. */
 const calmMs = 250
 
 /** Where a hand has a control: percent, or the name of a position. */
