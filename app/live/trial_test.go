@@ -135,6 +135,25 @@ func TestABenchTakesLittleRoom(t *testing.T) {
 	runtime.KeepAlive(benches)
 }
 
+// TestTenMinutesOfHandsTakeLittleRoom: 400 benches, the record of each full, have 600 MB: 1.5 MB each.
+func TestTenMinutesOfHandsTakeLittleRoom(t *testing.T) {
+	full(t)
+	before := heap()
+	benches := make([]*bench, 4)
+	for i := range benches {
+		benches[i] = full(t)
+		for n := int64(1); n <= 31_000; n++ {
+			benches[i].session.Move(map[string]string{"s0": fmt.Sprint(n % 100), "s1": fmt.Sprint(n % 90),
+				"s2": fmt.Sprint(n%80) + ".5", "s3": fmt.Sprint(-n % 70)})
+			benches[i].session.Live().Frame++
+		}
+	}
+	each := (heap() - before) / int64(len(benches))
+	t.Logf("%d kB a bench", each>>10)
+	require.Less(t, each, int64(1536<<10))
+	runtime.KeepAlive(benches)
+}
+
 // BenchmarkATrial is one step of dragging an end at 48 outputs, from the message of the page
 // to the text that goes back.
 func BenchmarkATrial(bm *testing.B) {

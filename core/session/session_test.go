@@ -315,7 +315,8 @@ func TestMovementsAreKeptAsTheyAre(t *testing.T) {
 	var m moves
 	var want []movement
 	seeded := rand.New(rand.NewPCG(3, 4))
-	values := []float64{0, math.Copysign(0, -1), 0.5, -100, 99.5, 12.3456789, 1e300, signal.NotChosen, -1e7, 1.0 / 3}
+	values := []float64{0, math.Copysign(0, -1), 0.5, -100, 99.5, 12.3456789, 1e300, signal.NotChosen, -1e7,
+		1.0 / 3}
 	frame := int64(5)
 	for range 20_000 {
 		frame += []int64{0, 0, 1, 1, 2, 130, 70_000}[seeded.IntN(7)]

@@ -4,27 +4,23 @@ package main
 
 import (
 	"context"
-	"encoding/json"
+	"flag"
 	"fmt"
 	"os"
 	"runtime/debug"
-	"strings"
 	"sync"
 	"time"
-
-	"github.com/coder/websocket"
-	"github.com/coder/websocket/wsjson"
 
 	"axtren/e2e/rig"
 )
 
-const (
-	benches = 100
-	lasts   = 20 * time.Second
-	frame   = 20 * time.Millisecond
+var (
+	benches = flag.Int("benches", 100, "how many benches are open")
+	lasts   = flag.Duration("lasts", 20*time.Second, "how long; what the hands did is kept for ten minutes")
 )
 
 func main() {
+	flag.Parse()
 	if err := run(); err != nil {
 		fmt.Fprintln(os.Stderr, "load:", err)
 		os.Exit(1)
@@ -42,98 +38,50 @@ func run() error {
 	if err != nil {
 		return err
 	}
-	ctx, cancel := context.WithTimeout(context.Background(), lasts+30*time.Second)
+	ctx, cancel := context.WithTimeout(context.Background(), *lasts+time.Minute)
 	defer cancel()
-	tallies := make([]tally, benches)
-	errs := make([]error, benches)
+	tallies := make([]rig.Tally, *benches)
+	errs := make([]error, *benches)
 	var all sync.WaitGroup
 	for i := range tallies {
-		all.Go(func() { errs[i] = tallies[i].play(ctx, app.URL, id, i) })
+		all.Go(func() { errs[i] = tallies[i].Play(ctx, app.URL, id, i, *lasts) })
 		time.Sleep(15 * time.Millisecond) // so that not all of them tick at once
 	}
-	all.Wait()
-	sum := tally{}
+	most, err := watch(app, &all)
+	if err != nil {
+		return err
+	}
+	sum := rig.Tally{}
 	for i, one := range tallies {
 		if errs[i] != nil {
 			return fmt.Errorf("bench %d: %w", i, errs[i])
 		}
-		sum.frames += one.frames
-		sum.late += one.late
-		sum.missing += one.missing
-		sum.worst = max(sum.worst, one.worst)
+		sum.Frames += one.Frames
+		sum.Late += one.Late
+		sum.Missing += one.Missing
+		sum.Worst = max(sum.Worst, one.Worst)
 	}
 	fmt.Printf("%d benches for %v, every lever moving: %d frames, %.2f %% of them more than one frame "+
-		"late, %d left out, the latest %v late\n",
-		benches, lasts, sum.frames, 100*float64(sum.late)/float64(sum.frames), sum.missing,
-		sum.worst.Round(time.Millisecond))
+		"late, %d left out, the latest %v late; the server had %d MB at most\n",
+		*benches, *lasts, sum.Frames, 100*float64(sum.Late)/float64(sum.Frames), sum.Missing,
+		sum.Worst.Round(time.Millisecond), most>>20)
 	return nil
 }
 
-// tally is what one bench saw. A frame is late by how long after its time it
-// came, counted from the earliest frame of the bench: the clock of its engine.
-type tally struct {
-	frames, late, missing int
-	worst                 time.Duration
-}
-
-func (t *tally) play(ctx context.Context, url, id string, seed int) error {
-	conn, _, err := websocket.Dial(ctx, strings.Replace(url, "http", "ws", 1)+"/api/models/"+id+"/live", nil)
-	if err != nil {
-		return err
-	}
-	defer conn.CloseNow()
-	conn.SetReadLimit(1 << 20)
-	n := int64(1)
-	if err := wsjson.Write(ctx, conn, map[string]any{"t": "hello", "n": n,
-		"set": map[string]any{}}); err != nil {
-		return err
-	}
-	playing, over := context.WithTimeout(ctx, lasts)
-	defer over()
-	go func() {
-		for tick := time.NewTicker(frame); playing.Err() == nil; <-tick.C {
-			n++
-			set := map[string]any{"drive": float64((int(n)*3+seed)%200 - 100),
-				"turn": float64((int(n)+seed)%200 - 100), "blade_up": float64(int(n)%200 - 100)}
-			if wsjson.Write(playing, conn, map[string]any{"t": "hands", "n": n, "set": set}) != nil {
-				return
-			}
-		}
-	}()
-	var came []time.Time
-	var numbers []int64
-	for {
-		_, text, err := conn.Read(playing)
+// watch waits for all benches, and gives how much memory the application had at most.
+func watch(app *rig.App, all *sync.WaitGroup) (most int64, err error) {
+	over := make(chan struct{})
+	go func() { all.Wait(); close(over) }()
+	for tick := time.NewTicker(time.Second); ; <-tick.C {
+		has, err := app.Memory()
 		if err != nil {
-			break // the time is over
+			return 0, err
 		}
-		now := time.Now()
-		var msg struct {
-			T string
-			K int64
+		most = max(most, has)
+		select {
+		case <-over:
+			return most, nil
+		default:
 		}
-		if err := json.Unmarshal(text, &msg); err != nil {
-			return err
-		}
-		if msg.T == "frame" {
-			came, numbers = append(came, now), append(numbers, msg.K)
-		}
-	}
-	t.count(came, numbers)
-	return nil
-}
-
-// count looks at the gap before each frame: the engine's clock is the ticker of
-// its bench, so a frame that comes more than two frame times after the one before
-// it is more than one frame late.
-func (t *tally) count(came []time.Time, numbers []int64) {
-	for i := 1; i < len(came); i++ {
-		t.frames++
-		t.missing += int(numbers[i] - numbers[i-1] - 1)
-		late := came[i].Sub(came[i-1]) - frame
-		if late > frame {
-			t.late++
-		}
-		t.worst = max(t.worst, late)
 	}
 }

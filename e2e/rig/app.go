@@ -168,6 +168,16 @@ func (a *App) Again() error {
 	}
 }
 
+// Memory gives how many bytes of memory the application has.
+func (a *App) Memory() (int64, error) {
+	text, err := os.ReadFile(fmt.Sprintf("/proc/%d/statm", a.cmd.Process.Pid))
+	if err != nil {
+		return 0, err
+	}
+	pages, err := strconv.ParseInt(strings.Fields(string(text))[1], 10, 64)
+	return pages * int64(os.Getpagesize()), err
+}
+
 // Kill ends the application as a power cut would.
 func (a *App) Kill() {
 	a.cmd.Process.Signal(syscall.SIGKILL)
