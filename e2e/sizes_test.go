@@ -4,7 +4,9 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"time"
 
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
 
 	"axtren/e2e/rig"
@@ -98,6 +100,79 @@ func TestEverySize(t *testing.T) {
 			}
 		}
 	}
+}
+
+// redrawn moves a stick for two seconds and gives how often the pulses of a row were written in that
+// time, of the first row and of the last; then how many of all rows differ from what is sent.
+const redrawn = `(async (low, high) => {
+	const rows = [...document.querySelectorAll('.register [data-line]')]
+	const times = [0, 0]
+	;[rows[0], rows.at(-1)].forEach((row, i) => new MutationObserver(() => times[i]++)
+		.observe(row.querySelector('.pulse'), { characterData: true, childList: true, subtree: true }))
+	const stick = document.querySelector("[data-stick='Right stick' i]")
+	const box = stick.getBoundingClientRect()
+	stick.setPointerCapture = () => {}
+	const pointer = (type, y) => stick.dispatchEvent(new PointerEvent(type, { pointerId: 1, isPrimary: true,
+		bubbles: true, buttons: 1, clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 - y }))
+	pointer('pointerdown', 0)
+	for (let i = 0; i < 100; i++) {
+		pointer('pointermove', 40 * Math.sin(i / 3))
+		await new Promise((done) => setTimeout(done, 20))
+	}
+	pointer('pointermove', 500)
+	await new Promise((done) => setTimeout(done, 2600)) // the model goes on, and with it what is drawn
+	const pulse = (row) => Number(row.querySelector('.pulse').textContent)
+	const ends = [pulse(rows[0]), pulse(rows.at(-1))]
+	pointer('pointerup', 0)
+	return [...times, ...ends]
+})()`
+
+// TestWhatIsOutOfSightIsDrawnLater: while a stick moves forty-eight functions, those that are seen
+// are drawn as they move, the others hardly ever; at rest all of them stand right.
+func TestWhatIsOutOfSightIsDrawnLater(t *testing.T) {
+	p := sit(t)
+	id, err := p.app.Make(rig.Wide(48))
+	require.NoError(t, err)
+	p.goes(p.page.Go(p.app.URL + "/models/" + id + "/functions"))
+	p.sees("document.querySelectorAll('.register [data-line] .pulse').length === 48")
+	p.sees("[...document.querySelectorAll('.register .pulse')].at(-1).textContent === '1500'")
+	got, err := rig.Eval[[]float64](p.page, redrawn)
+	p.goes(err)
+	require.Greater(t, got[0], 40.0, "the first row is in sight")
+	require.Less(t, got[1], 8.0, "the last row is not")
+	require.Equal(t, []float64{2000, 1765}, got[2:], "the first has a gain of 100, the last one of 53")
+
+	p.evals("document.querySelector('main').scrollTop = 1e6, 1")
+	time.Sleep(200 * time.Millisecond)
+	got, err = rig.Eval[[]float64](p.page, redrawn)
+	p.goes(err)
+	require.Less(t, got[0], 8.0)
+	require.Greater(t, got[1], 40.0)
+}
+
+// TestWhatIsShownOnDemand: what a dialog needs is fetched when it is shown, and not before; the keys
+// that it lists are those of the place.
+func TestWhatIsShownOnDemand(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Stoat", "functions", "document.querySelector('.deck .stick')")
+	fetched := func(what string) string {
+		return "performance.getEntriesByType('resource').some(one => one.name.includes('/assets/" + what + "-'))"
+	}
+	p.sees(fetched("LineBlock"))
+	for _, one := range []string{"KeysDialog", "TroubleDialog", "MovesDialog", "PhonesDialog", "SheetPlace"} {
+		p.sees("!" + fetched(one))
+	}
+	p.presses("Keys ?")
+	p.sees(shows("[role=dialog] table", "Enter on a function"))
+	p.sees(fetched("KeysDialog") + " && !" + fetched("TroubleDialog"))
+	p.goes(p.page.Keys(kb.Escape))
+	p.sees("!document.querySelector('[role=dialog]')")
+	p.presses("Recordings")
+	p.sees("document.querySelector('[role=dialog]')")
+	p.goes(p.page.Keys(kb.Escape))
+	p.sees("!document.querySelector('[role=dialog]')")
+	p.presses("Keys ?")
+	p.sees(shows("[role=dialog] table", "Enter on a function"))
 }
 
 // TestTypingOnAPhoneFoldsTheDeck, and what was folded is there again after it.
