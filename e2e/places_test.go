@@ -211,6 +211,35 @@ devices: [{id: motor, on: rx.1, kind: esc, label: Motor}]
 	p.sees(shows(".form h3", "New part"))
 }
 
+// TestTheKitSaysWhatIsBeyondIt: what this transmitter cannot do, leading to the part that wants it, and
+// apart from it what else was found there.
+func TestTheKitSaysWhatIsBeyondIt(t *testing.T) {
+	p := sit(t)
+	id, err := p.app.Make(`format: axtren-setup
+version: 1
+name: Beyond
+transmitter:
+  controls: [{id: a, kind: axis}, {id: sw, kind: switch, positions: [low, high]}]
+  can: {rates: 1}
+demands: [{id: helm, label: Helm, from: a, rates: [{when: sw.high, rate: 50}]}]
+outputs: [{id: screw, label: Screw, channel: 1, start: {value: 0}, loss: {mode: preset, value: 0}}]
+mixes: [{to: screw, from: helm}]
+receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: box, label: Light box, on: rx.1, kind: step_box, steps: 3, at: 50, loss: 1}]
+`)
+	require.NoError(t, err)
+	p.goes(p.page.Go(p.app.URL + "/models/" + id + "/kit"))
+	p.sees("document.querySelectorAll('aside li').length === 2")
+	said, err := rig.Eval[string](p.page, "document.querySelector('aside').innerText")
+	p.goes(err)
+	require.Regexp(t, `(?s)What this transmitter cannot do.*Helm has 2 rates, this transmitter has 1\..*`+
+		`What was found.*Light box goes to step 1 when its pulses stop, but on a lost signal its pin will go to a `+
+		`position\.`, said)
+	p.clicks("aside .go")
+	p.sees("location.pathname.endsWith('/functions') && location.search === '?part=demands/helm'")
+	p.sees(shows(".form h3", "Helm"))
+}
+
 // TestTheFocusGoesSomewhere: to the title of what is opened and back to its row, never to
 // nowhere; what is open stands in the address.
 func TestTheFocusGoesSomewhere(t *testing.T) {

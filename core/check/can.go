@@ -10,6 +10,9 @@ import (
 	"axtren/core/words"
 )
 
+// Cannot is the rule of what this transmitter cannot do.
+const Cannot = "cannot"
+
 // cannot tells of what this transmitter plainly cannot do, as far as it says what it can:
 // docs/format.md, section 10.
 func (c *checker) cannot() {
@@ -18,7 +21,7 @@ func (c *checker) cannot() {
 		return
 	}
 	no := func(where, remedy, format string, args ...any) {
-		c.find("cannot", Warning, where, remedy, format, args...)
+		c.find(Cannot, Warning, where, remedy, format, args...)
 	}
 	for i := range c.s.Outputs {
 		c.outputCannot(can, i, no)

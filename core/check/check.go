@@ -219,13 +219,22 @@ func (c *checker) pins() {
 			mode, _ := signal.LossOf(c.s, ref)
 			if loss := c.s.Outputs[out].Loss; loss != nil && loss.Mode != mode {
 				c.find("loss_not_kept", Warning, where,
-					"use a pin that can, another receiver, or another loss mode",
-					"%s asks for %s on signal loss; pin %d of %s cannot do that and will %s",
-					c.s.OutputLabel(out), loss.Mode, pin.Pin, c.s.ReceiverLabel(rx), mode)
+					"use a pin that can, another receiver, or ask for something else",
+					"%s is to %s on a lost signal; pin %d of %s cannot, and will %s",
+					c.s.OutputLabel(out), onLoss(loss.Mode), pin.Pin, c.s.ReceiverLabel(rx),
+					onLoss(mode))
 			}
 			c.boxes(ref, mode)
 		}
 	}
+}
+
+// onLoss says what a pin does on a lost signal.
+func onLoss(mode string) string {
+	if mode == "hold" {
+		return "hold the last pulse"
+	}
+	return words.Choice("can", mode)
 }
 
 // boxes tells of a step box that never learns of a loss.
@@ -234,9 +243,9 @@ func (c *checker) boxes(ref setup.PinRef, mode string) {
 		box, ok := c.s.Devices[i].Spec.(*setup.StepBox)
 		if ok && box.Loss != nil && mode != "cut" {
 			c.find("box_never_learns", Warning, fmt.Sprintf("devices[%d].loss", i),
-				"let its output ask for cut, on a pin that can",
-				"%s goes to step %d when its pulses stop, but on signal loss its pin will %s",
-				c.s.DeviceLabel(i), *box.Loss, mode)
+				"have its output send no pulses on a lost signal, on a pin that can",
+				"%s goes to step %d when its pulses stop, but on a lost signal its pin will %s",
+				c.s.DeviceLabel(i), *box.Loss, onLoss(mode))
 		}
 	}
 }

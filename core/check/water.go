@@ -64,7 +64,7 @@ func (f *Finding) Home(s *setup.Setup) (place, part string) {
 		part = list // no list: it has a form of its own
 	}
 	switch {
-	case f.Rule == "cannot":
+	case f.Rule == Cannot:
 		return "kit", part
 	case slices.Contains(alone, f.Rule):
 		return "loss", part

@@ -4,6 +4,7 @@ package rail
 
 import (
 	"fmt"
+	"strings"
 
 	"axtren/core/check"
 	"axtren/core/mixing"
@@ -27,11 +28,13 @@ type State struct {
 
 // Finding is something to look at, with where.
 type Finding struct {
+	Rule     string `json:"rule"`
 	Severity string `json:"severity"`
 	Message  string `json:"message"`
 	Remedy   string `json:"remedy"`
-	Place    string `json:"place"` // the place that it leads to
+	Place    string `json:"place"` // the place in which it is said
 	Part     string `json:"part"`  // the part, as outputs/horn; empty where it has none
+	Leads    string `json:"leads"` // the place in which the part is opened
 }
 
 // Build works the rail of a model out: the places in the order of the work. It takes as
@@ -41,7 +44,12 @@ func Build(p *signal.Program) *Rail {
 	r := &Rail{Findings: []Finding{}}
 	for _, f := range check.Check(p).Findings {
 		place, part := f.Home(s)
-		r.Findings = append(r.Findings, Finding{f.Severity, f.Message, f.Remedy, place, part})
+		leads := place
+		if list, _, ok := strings.Cut(part, "/"); ok && f.Rule == check.Cannot {
+			leads = words.Home(list) // what is beyond the transmitter is said beside it
+		}
+		r.Findings = append(r.Findings, Finding{f.Rule, f.Severity, setup.Capital(f.Message), f.Remedy,
+			place, part, leads})
 	}
 	says := map[string]string{
 		"kit":       "transmitter, " + count(len(s.Receivers), "receiver", "receivers"),

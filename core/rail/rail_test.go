@@ -1,6 +1,7 @@
 package rail_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -85,6 +86,27 @@ devices: [{id: motor, on: rx.1, kind: esc}]
 	}
 	require.Equal(t, []string{"warning functions outputs/idle", "warning loss outputs/screw"}, said)
 	require.Equal(t, "1 to look at", states(r)["loss"])
+}
+
+// TestWhatIsBeyondTheTransmitterIsSaidBesideIt, and leads to where the part is; what was found about a
+// device is no such thing.
+func TestWhatIsBeyondTheTransmitterIsSaidBesideIt(t *testing.T) {
+	r := build(t, empty+`
+transmitter: {controls: [{id: a, kind: axis}, {id: sw, kind: switch, positions: [low, high]}], can: {rates: 1, mixes: 0}}
+demands: [{id: helm, from: a, rates: [{when: sw.high, rate: 50}]}]
+outputs: [{id: screw, channel: 1, start: {value: 0}, loss: {mode: preset, value: 0}}]
+mixes: [{to: screw, from: helm}, {to: screw, from: a, gain: 50}]
+receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: box, on: rx.1, kind: step_box, steps: 3, at: 50, loss: 1}]
+`)
+	var said []string
+	for _, f := range r.Findings {
+		if f.Place == "kit" {
+			said = append(said, strings.Join([]string{f.Rule, f.Part, f.Leads}, " "))
+		}
+	}
+	require.ElementsMatch(t, []string{"cannot demands/helm functions", "cannot  kit",
+		"box_never_learns devices/box kit"}, said, "a count has no part")
 }
 
 // TestEveryStartHasItsRail: every kind of model that is begun has a state in each place.

@@ -812,12 +812,15 @@ export interface components {
                 state: string;
             }[];
             findings: {
+                rule: string;
                 /** @enum {string} */
                 severity: "error" | "warning" | "note";
                 message: string;
                 remedy: string;
                 place: string;
                 part: string;
+                /** @description The place in which the part is opened */
+                leads: string;
             }[];
         };
         Group: {

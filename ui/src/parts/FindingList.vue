@@ -6,13 +6,21 @@ import { useBench } from '../stores/bench'
 
 const props = defineProps<{
   place: string
+  /** Of one rule alone, or of all but one. */
+  rule?: string
+  but?: string
   /** What is said where nothing was found; without it there is nothing to see then. */
   none?: string
   /** The heading above the list. */
   title?: string
 }>()
 const bench = useBench()
-const found = computed(() => bench.whole?.rail.findings.filter((f) => f.place === props.place) ?? [])
+const found = computed(
+  () =>
+    bench.whole?.rail.findings.filter(
+      (f) => f.place === props.place && f.rule !== props.but && (!props.rule || f.rule === props.rule),
+    ) ?? [],
+)
 const marks = { error: '!', warning: '▲', note: '·' }
 const said = { error: 'can hurt', warning: 'look at it', note: 'note' }
 </script>
@@ -29,7 +37,7 @@ const said = { error: 'can hurt', warning: 'look at it', note: 'note' }
         <RouterLink
           v-if="one.part"
           class="go"
-          :to="{ name: place, params: { id: bench.model?.id }, query: { part: one.part } }"
+          :to="{ name: one.leads, params: { id: bench.model?.id }, query: { part: one.part } }"
           >go there</RouterLink
         >
       </p>

@@ -130,9 +130,14 @@ const facts = [
         >
       </div>
     </div>
-    <aside aria-label="What this transmitter cannot do">
-      <h3>What this transmitter cannot do</h3>
-      <FindingList place="kit" none="Nothing that this model wants is beyond it, as far as is known of it." />
+    <aside aria-label="What this transmitter cannot do, and what was found here">
+      <FindingList
+        place="kit"
+        rule="cannot"
+        title="What this transmitter cannot do"
+        none="Nothing that this model wants is beyond it, as far as is known of it."
+      />
+      <FindingList place="kit" but="cannot" title="What was found" />
     </aside>
   </div>
   <p v-else class="soft">Opening the bench.</p>
