@@ -159,10 +159,6 @@ func (p *place) openDatabase(ctx context.Context, say func(string, ...any)) (url
 }
 
 // loadYard brings each model of the demo in once per database: one that was
-// usualMemory is how much memory, in bytes, is let grow before what is let go of is looked for
-// more often: as much as 400 live benches need. GOMEMLIMIT says otherwise.
-const usualMemory = 512 << 20
-
 // taken out stays out.
 func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) error {
 	yard, err := demo.Yard()
@@ -184,6 +180,10 @@ func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) err
 	}
 	return nil
 }
+
+// usualMemory is how much memory, in bytes, is let grow before what is let go of is looked for
+// more often: as much as 400 live benches need. GOMEMLIMIT says otherwise.
+const usualMemory = 512 << 20
 
 func serve(ctx context.Context, s *store.Store, d doors, say func(string, ...any)) error {
 	if os.Getenv("GOMEMLIMIT") == "" {

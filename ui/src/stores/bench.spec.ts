@@ -111,6 +111,33 @@ describe('the bench', () => {
     expect(bench.values).toEqual([7, 39])
   })
 
+  it('lets what is out of sight lag behind, but never into another layout', () => {
+    const { bench, socket } = seated()
+    expect(bench.calmed).toEqual([0, 1500])
+    socket.say({ t: 'frame', at: [1], v: [1652] })
+    vi.advanceTimersToNextFrame()
+    expect(bench.values).toEqual([0, 1652])
+    expect(bench.calmed).toEqual([0, 1500])
+    vi.advanceTimersByTime(300)
+    expect(bench.calmed).toEqual([0, 1652])
+    // while all goes on changing it is drawn now and then
+    let drawn = 0
+    watch(
+      () => bench.calmed,
+      () => drawn++,
+      { flush: 'sync' },
+    )
+    for (let k = 0; k < 250; k++) {
+      socket.say({ t: 'frame', at: [1], v: [k] })
+      vi.advanceTimersByTime(20)
+    }
+    expect(drawn).toBe(2)
+    socket.say({ t: 'bench', model, view, values: [5, 6, 7] })
+    expect(bench.calmed).toEqual([5, 6, 7])
+    bench.close()
+    expect(bench.calmed).toEqual([])
+  })
+
   it('makes of what changed the whole, and leaves what has not changed as it was', () => {
     const { bench, socket } = seated()
     const joint = (key: string, caption: string) => ({ key, caption })

@@ -150,7 +150,7 @@ export const useBench = defineStore('bench', () => {
     for (const feature of features) feature.forget()
     waiting = undefined
     model.value = whole.value = missing.value = moving.value = undefined
-    values.value = waits.value = []
+    values.value = calmed.value = waits.value = []
     for (const control of Object.keys(hands)) delete hands[control]
     connected.value = silent.value = false
     movement = 0
@@ -219,7 +219,7 @@ export const useBench = defineStore('bench', () => {
     missing.value = undefined
     model.value = message.model
     whole.value = message
-    values.value = message.values
+    values.value = calmed.value = message.values // of another layout, perhaps
     waits.value = message.waits
     for (const c of [...message.view.controls, ...message.view.power]) hands[c.id] ??= restOf(c)
   }
