@@ -64,6 +64,14 @@ func (m *models) ListModels(ctx context.Context,
 	return list, nil
 }
 
+// Prepare works out what the list says of each model, where this program has not yet: after it was
+// renewed nobody waits for all of them at once.
+func Prepare(ctx context.Context, s *store.Store) {
+	if _, err := s.Summaries(ctx, programHash(), sumUp); err != nil && ctx.Err() == nil {
+		slog.Warn("the list of models was not prepared", "error", err)
+	}
+}
+
 // sumUp works out what the list says of a model, and how it looks at rest.
 func sumUp(head *store.Head) (store.Summary, error) {
 	model, still, err := listed(head)

@@ -536,3 +536,27 @@ func TestBadMessagesEndTheirOwnBenchOnly(t *testing.T) {
 		&websocket.DialOptions{HTTPHeader: http.Header{"Origin": {"http://evil.example"}}})
 	require.Error(t, err)
 }
+
+// TestTheListIsPrepared: after the program was renewed nothing is left to be worked out by whoever
+// opens the list first.
+func TestTheListIsPrepared(t *testing.T) {
+	s := newSite(t)
+	for i := range 3 {
+		text := strings.Replace(stoat(t), "name: Stoat", fmt.Sprintf("name: No %d", i), 1)
+		made, answer := s.ask("POST", "/api/models", text)
+		require.Equal(t, http.StatusCreated, made.StatusCode, "%s", answer)
+	}
+	worked := 0
+	missing := func(head *store.Head) (store.Summary, error) {
+		worked++
+		return sumUp(head)
+	}
+	Prepare(t.Context(), s.store)
+	all, err := s.store.Summaries(t.Context(), programHash(), missing)
+	require.NoError(t, err)
+	require.Len(t, all, 3)
+	require.Zero(t, worked)
+	_, err = s.store.Summaries(t.Context(), "another program", missing)
+	require.NoError(t, err)
+	require.Equal(t, 3, worked)
+}

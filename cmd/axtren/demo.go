@@ -202,6 +202,7 @@ func serve(ctx context.Context, s *store.Store, d doors, say func(string, ...any
 		return err
 	}
 	go follow(ctx, s, hub, of.Desk)
+	go web.Prepare(ctx, s)
 	group, ctx := errgroup.WithContext(ctx)
 	group.Go(func() error { return web.Serve(ctx, d.here, here) })
 	if d.afar != nil {
