@@ -160,6 +160,7 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		},
 		func() error { return shot("rules") },
 		func() error { return p.Click(".head .trouble") },
+		func() error { return p.Wait("document.querySelector('[data-trouble=complaint] [value=short]')") },
 		func() error {
 			return press(`(() => { for (const [which, value] of [['line', 'lift_axle'], ['complaint', 'short']]) {
 			const s = document.querySelector('[data-trouble=' + which + ']')
