@@ -202,6 +202,9 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 			return p.Wait(
 				"document.querySelector('.player .time').innerText.startsWith('12.52')")
 		},
+		func() error { // the words come a little later than the figures
+			return p.Wait("!document.querySelector('.dock .row').innerText.includes('stands')")
+		},
 		func() error { return shot("play-lamp") },
 		func() error { return press("localStorage.clear()") },
 	} {
