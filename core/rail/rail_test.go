@@ -1,6 +1,7 @@
 package rail_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -68,6 +69,59 @@ claims: [{id: c, never: [l, b.off]}]
 	require.Equal(t, "1 rule, 1 to prove", got["rules"])
 }
 
+// TestAFullModelSaysHowMany: all functions driven; rules of each of their four lists; pairs with the
+// way of the first, and how many more.
+func TestAFullModelSaysHowMany(t *testing.T) {
+	r := build(t, empty+`
+transmitter:
+  controls:
+    - {id: drive, kind: axis}
+    - {id: turn, kind: axis}
+    - {id: drive2, kind: axis}
+    - {id: turn2, kind: axis}
+    - {id: drive3, kind: axis}
+    - {id: turn3, kind: axis}
+    - {id: b, kind: switch, positions: [off, on], spring_to: off}
+logic: [{id: l, block: toggle, in: b.on}, {id: m, block: and, in: [l, b.on]}, {id: n, block: or, in: [l, b.on]}]
+steppers: [{id: gear, up: b.on, steps: [{name: one, value: 0}, {name: two, value: 50}]}]
+sequences: [{id: open, go: l, tracks: {door: [[0, 0], [2, 100]]}}]
+patterns: [{id: blink, when: l, rest: 0, steps: [[0.5, 100], [0.5, 0]], loop: true}]
+outputs: [{id: port, channel: 1}, {id: starboard, channel: 2}, {id: left, channel: 3}, {id: right, channel: 4},
+  {id: fore, channel: 5}, {id: aft, channel: 6}]
+shares: [{id: s, outputs: [port, starboard], rule: scale}, {id: u, outputs: [left, right], rule: scale},
+  {id: w, outputs: [fore, aft], rule: scale}]
+mixes: [{to: port, from: drive}, {to: port, from: turn}, {to: starboard, from: drive},
+  {to: starboard, from: turn, gain: -100},
+  {to: left, from: drive2}, {to: left, from: turn2}, {to: right, from: drive2},
+  {to: right, from: turn2, gain: -100},
+  {to: fore, from: drive3}, {to: fore, from: turn3}, {to: aft, from: drive3},
+  {to: aft, from: turn3, gain: -100}]
+receivers: [{id: one, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}, {pin: 4, channel: 4},
+  {pin: 5, channel: 5}, {pin: 6, channel: 6}]}]
+`)
+	got := states(r)
+	require.Equal(t, "transmitter, 1 receiver", got["kit"])
+	require.Equal(t, "6, all driven", got["functions"])
+	require.Equal(t, "6 rules", got["rules"])
+	require.Equal(t, "one stick for both, and 2 more", got["mixing"])
+}
+
+// TestOnePairIsNoMore, and what is driven in a way of its own says so.
+func TestOnePairIsNoMore(t *testing.T) {
+	pair := func(turn int) string {
+		return states(build(t, empty+fmt.Sprintf(`
+transmitter: {controls: [{id: drive, kind: axis}, {id: turn, kind: axis}]}
+outputs: [{id: port, channel: 1}, {id: starboard, channel: 2}]
+shares: [{id: s, outputs: [port, starboard], rule: scale}]
+mixes: [{to: port, from: drive}, {to: port, from: turn}, {to: starboard, from: drive},
+  {to: starboard, from: turn, gain: %d}]
+receivers: [{id: one, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+`, turn)))["mixing"]
+	}
+	require.Equal(t, "one stick for both", pair(-100))
+	require.Equal(t, "mixes of its own", pair(37))
+}
+
 // TestFindingsLeadToTheirPart: each finding names a place that there is, the part that it is
 // about: where it is mended, and nowhere else.
 func TestFindingsLeadToTheirPart(t *testing.T) {
@@ -86,6 +140,18 @@ devices: [{id: motor, on: rx.1, kind: esc}]
 	}
 	require.Equal(t, []string{"warning functions outputs/idle", "warning loss outputs/screw"}, said)
 	require.Equal(t, "1 to look at", states(r)["loss"])
+
+	two := states(build(t, empty+`
+transmitter: {controls: [{id: a, kind: axis}]}
+outputs: [{id: screw, channel: 1, loss: {mode: hold}}, {id: bow, channel: 2, loss: {mode: hold}},
+  {id: idle, channel: 3}]
+mixes: [{to: screw, from: a}, {to: bow, from: a}]
+receivers: [{id: rx, failsafe: {can: [hold]}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2},
+  {pin: 3, channel: 3}]}]
+devices: [{id: motor, on: rx.1, kind: esc}, {id: thruster, on: rx.2, kind: esc}]
+`))
+	require.Equal(t, "2 to look at", two["loss"], "what is found elsewhere is not counted")
+	require.Equal(t, "3, 1 not driven", two["functions"])
 }
 
 // TestWhatIsBeyondTheTransmitterIsSaidBesideIt, and leads to where the part is; what was found about a

@@ -113,6 +113,49 @@ func TestATrialGoesOnOverRevisions(t *testing.T) {
 	require.False(t, stays, "there was no trial")
 }
 
+// TestTheRailIsOfWhatIsKept: worked out once for a revision, whatever is tried on it.
+func TestTheRailIsOfWhatIsKept(t *testing.T) {
+	s := New(revision(t, "stoat"), nil)
+	first := s.Rail()
+	require.Len(t, first.Places, 8)
+	require.Same(t, first, s.Rail())
+	require.NoError(t, s.Try(Patch([]byte(`[{"op":"add","path":"/name","value":"Other"}]`))))
+	require.Same(t, first, s.Rail(), "a trial changes nothing of it")
+	_, err := s.Adopt(revision(t, "stoat"))
+	require.NoError(t, err)
+	require.NotSame(t, first, s.Rail())
+}
+
+// TestAFieldIsSet where it stands in what is kept, tried again and again; what is no field, and what
+// no field can be, is refused; what stands there already makes no change.
+func TestAFieldIsSet(t *testing.T) {
+	first := revision(t, "stoat")
+	s := New(first, nil)
+	low := func() float64 { return s.Runs().Program.Setup().Outputs[0].Low }
+	require.Equal(t, -96.0, low())
+	require.ErrorContains(t, s.Try(s.Set("out/nothing/ends", "low", -50.0)), "nothing")
+	require.Error(t, s.Try(s.Set("out/port_track/ends", "low", "far")))
+	require.Equal(t, -96.0, low())
+	for _, to := range []float64{-50, -60, -70} {
+		require.NoError(t, s.Try(s.Set("out/port_track/ends", "low", to)))
+		require.Equal(t, to, low())
+	}
+	require.NoError(t, s.Try(s.Set("out/port_track/ends", "low", -96.0)))
+	require.Same(t, first.Program, s.Runs().Program, "nothing differs from what is kept")
+}
+
+// TestWhatPlaysGoesOnOverAnEdit with the program that was edited.
+func TestWhatPlaysGoesOnOverAnEdit(t *testing.T) {
+	s := New(revision(t, "stoat"), nil)
+	s.Play(&Wish{ID: "a", Script: []byte("t_s,control,value\n0,drive,100\n1,drive,0\n")})
+	s.steps(10)
+	port := func() float64 { return s.State().At(s.Runs().Program.Routes[0].P) }
+	require.Equal(t, 94.0, port())
+	require.NoError(t, s.Try(s.Set("out/port_track/ends", "high", 40.0)))
+	require.EqualValues(t, 10, s.Player().At(), "the same frame")
+	require.Equal(t, 40.0, port())
+}
+
 // TestWhatChangedIsToldOnce, and all of it.
 func TestWhatChangedIsToldOnce(t *testing.T) {
 	s := New(revision(t, "stoat"), nil)
@@ -123,6 +166,13 @@ func TestWhatChangedIsToldOnce(t *testing.T) {
 	at, _, told := c.Next(s)
 	require.Empty(t, at)
 	told()
+	_, _, ok := c.Since(page[1:])
+	require.False(t, ok, "there are not as many")
+	other := slices.Clone(page)
+	other[3]++
+	at, v, ok := c.Since(other)
+	require.True(t, ok)
+	require.Equal(t, []any{[]int{3}, []float64{other[3]}}, []any{at, v})
 	for k := range 100 {
 		if k%7 == 0 {
 			s.Move(map[string]string{"drive": fmt.Sprint(k), "turn": fmt.Sprint(-k)})
@@ -173,6 +223,9 @@ func TestAHandTakesOver(t *testing.T) {
 	s.Play(&Wish{ID: "a", Script: script, Run: &one})
 	s.steps(3)
 	require.EqualValues(t, 2, s.Player().At(), "once more from the start")
+	s.steps(10)
+	drive, _ := s.Runs().Program.Hand("drive")
+	require.Equal(t, 60.0, s.player.hands[drive], "with all that moved, the first as well")
 	s.Play(&Wish{ID: "b", Why: "it is gone"})
 	require.Equal(t, "it is gone", s.Player().Why())
 	s.Move(map[string]string{"turn": "10"})
@@ -267,6 +320,25 @@ func TestThePlayerShowsWhatARunGives(t *testing.T) {
 	require.Zero(t, pl.run, "it holds at its end")
 }
 
+// TestMarksAreAsManyAsARulerShows: each frame in which a hand moved, once; of more than 200 every so
+// many-th.
+func TestMarksAreAsManyAsARulerShows(t *testing.T) {
+	marks := func(n int) []int64 {
+		script := "t_s,control,value\n"
+		for k := range n {
+			script += fmt.Sprintf("%.2f,drive,%d\n%.2f,turn,%d\n", float64(k)/50, k%100, float64(k)/50, k%90)
+		}
+		return newPlayer("x", []byte(script), program(t, "stoat"), 1, 0).Marks()
+	}
+	require.Equal(t, []int64{0, 1, 2}, marks(3))
+	require.Len(t, marks(200), 200)
+	most := marks(201)
+	require.Len(t, most, 200)
+	require.EqualValues(t, 0, most[0])
+	require.EqualValues(t, 199, most[199], "the last frame but one, of 201")
+	require.Equal(t, []int64{0, 2, 4}, marks(400)[:3])
+}
+
 func TestAScriptThatDoesNotFitSaysWhy(t *testing.T) {
 	pl := newPlayer("x", []byte("t_s,control,value\n0,sail,1\n"), program(t, "stoat"), 1, 0)
 	require.Contains(t, pl.why, "nothing of this name")
@@ -290,7 +362,7 @@ func TestARecordingIsBounded(t *testing.T) {
 	}
 	kept := slices.Collect(r.rows.all())
 	require.LessOrEqual(t, len(kept), maxRows)
-	require.Greater(t, len(kept), maxRows-10, "as much as there is room for is kept")
+	require.Len(t, kept, maxRows, "as much as there is room for is kept: whole frames of five")
 	require.Less(t, cap(r.rows.text), 1<<20, "what is forgotten is let go of")
 	require.False(t, r.Exact())
 	require.EqualValues(t, kept[0].frame, r.from, "no frame is kept in part")
@@ -307,6 +379,10 @@ func TestARecordingIsBounded(t *testing.T) {
 	require.Equal(t, []string{"t_s,control,value", "0.000,drive,7", "0.180,turn,9", ""},
 		strings.Split(string(short.Script()), "\n"))
 	require.False(t, slices.Equal(short.start, p.Rest()))
+	short.add(100_000, nil)
+	require.Zero(t, short.rows.n, "all of it is too old")
+	require.Equal(t, []string{"t_s,control,value", "0.000,drive,7", "0.000,turn,9", ""},
+		strings.Split(string(short.Script()), "\n"))
 }
 
 // TestMovementsAreKeptAsTheyAre: whatever their values, frames and hands, while the oldest are
@@ -418,6 +494,10 @@ func TestWhatTheHandsDidIsKept(t *testing.T) {
 	s.Move(map[string]string{"turn": "1"})
 	require.Equal(t, "t_s,control,value\n0.000,drive,30\n0.000,turn,-10\n0.000,ground,road\n0.020,turn,1\n",
 		string(s.Recording().Script()))
+	s.steps(1)
+	trace.Reset()
+	require.NoError(t, s.Recording().WriteTrace(&trace, s.Live().Frame-1, false))
+	require.Equal(t, 3, strings.Count(trace.String(), "\n"), "a header, and the two frames since the edit")
 	broken := &Recording{program: s.Runs().Program, start: slices.Clone(s.Hands())}
 	broken.start[drive] = 5000
 	require.ErrorContains(t, broken.WriteTrace(&trace, 10, false), "the recording cannot be played again")
