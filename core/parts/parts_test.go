@@ -170,6 +170,67 @@ func TestWhatIsAddedIsPlain(t *testing.T) {
 		"the new channel has a pin")
 }
 
+// TestWhereAPartIsAdded: a device of a function on a pin that carries it, a free one where there is one,
+// called as the function; a mix to what it is for, or to the first; what must be there first is said.
+func TestWhereAPartIsAdded(t *testing.T) {
+	read := func(text string) *setup.Document {
+		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + text))
+		require.NoError(t, err)
+		return doc
+	}
+	doc := read(`outputs: [{id: lamp, label: Lamp, channel: 1}, {id: horn, label: Horn, channel: 2},
+  {id: idle, channel: 3}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 1}, {pin: 3, channel: 2}]}]
+devices: [{id: one, on: rx.1, kind: relay}, {id: two, on: rx.3, kind: relay}]
+`)
+	added := func(doc *setup.Document, list, kind, of string, fields ...string) []string {
+		tree, part, err := Add(doc, list, kind, of)
+		require.NoError(t, err)
+		found, _, err := Find(tree, part)
+		require.NoError(t, err)
+		values := []string{}
+		for _, field := range fields {
+			values = append(values, tree.At(append(setup.PointerParts(found), field)...).Text)
+		}
+		return values
+	}
+	require.Equal(t, []string{"rx.2", "Lamp", "servo"},
+		added(doc, "devices", "", "outputs/lamp", "on", "label", "kind"))
+	require.Equal(t, []string{"rx.3", "Horn"}, added(doc, "devices", "lamp", "outputs/horn", "on", "label"))
+	require.Equal(t, []string{"rx.2", "New part"}, added(doc, "devices", "servo", "", "on", "label"))
+	require.Equal(t, []string{"lamp"}, added(doc, "mixes", "", "", "to"))
+	require.Equal(t, []string{"horn"}, added(doc, "mixes", "", "horn", "to"))
+	require.Equal(t, []string{"axis", "New lever"}, added(doc, "controls", "", "", "kind", "label"))
+	require.Equal(t, []string{"switch", "New switch"}, added(doc, "controls", "switch", "", "kind", "label"))
+	tree, _, err := Add(doc, "claims", "on_loss", "")
+	require.NoError(t, err)
+	require.Equal(t, "lamp", tree.At("claims", "0", "on_loss", "output").Text)
+	bare := read("outputs: [{id: lamp, channel: 1}]\n")
+	tree, _, err = Add(bare, "claims", "at_start", "")
+	require.NoError(t, err)
+	require.Equal(t, "lamp", tree.At("claims", "0", "at_start", "output").Text)
+
+	for _, c := range []struct {
+		doc            *setup.Document
+		list, kind, of string
+		remedy         string
+	}{
+		{doc, "devices", "servo", "outputs/idle", "let a pin of a receiver carry channel 3 first"},
+		{doc, "devices", "servo", "outputs/nobody", "name a function that is there"},
+		{doc, "devices", "servo", "outputs/one", "name a function that is there"},
+		{doc, "logic", "maybe", "", "name a kind: and, or"},
+		{doc, "claims", "perhaps", "", "say what kind it is"},
+		{bare, "claims", "on_loss", "", "add a function first, and plug it into a pin"},
+		{bare, "devices", "servo", "", "add a receiver with a pin first"},
+		{bare, "shares", "", "", "add two functions that have no shared limit yet"},
+		{read(""), "mixes", "", "", "add a function first"},
+		{read(""), "claims", "at_start", "", "add a function first, and plug it into a pin"},
+	} {
+		_, _, err := Add(c.doc, c.list, c.kind, c.of)
+		require.ErrorContains(t, err, c.remedy, "%s %s %s", c.list, c.kind, c.of)
+	}
+}
+
 // TestWhatIsNewDoesNothing until somebody has chosen what moves it: no output of any
 // model stands elsewhere for it, and no rule that is new is on.
 func TestWhatIsNewDoesNothing(t *testing.T) {
