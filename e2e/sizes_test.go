@@ -109,11 +109,8 @@ const redrawn = `(async (low, high) => {
 	const times = [0, 0]
 	;[rows[0], rows.at(-1)].forEach((row, i) => new MutationObserver(() => times[i]++)
 		.observe(row.querySelector('.pulse'), { characterData: true, childList: true, subtree: true }))
-	const stick = document.querySelector("[data-stick='Right stick' i]")
-	const box = stick.getBoundingClientRect()
-	stick.setPointerCapture = () => {}
-	const pointer = (type, y) => stick.dispatchEvent(new PointerEvent(type, { pointerId: 1, isPrimary: true,
-		bubbles: true, buttons: 1, clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 - y }))
+	` + rig.Stick + `
+	const pointer = stick('right stick')
 	pointer('pointerdown', 0)
 	for (let i = 0; i < 100; i++) {
 		pointer('pointermove', 40 * Math.sin(i / 3))

@@ -3,14 +3,11 @@ package e2e
 import (
 	"context"
 	"fmt"
-	"io"
-	"net/http"
 	"strings"
 	"sync"
 	"testing"
 	"time"
 
-	"github.com/coder/websocket"
 	"github.com/coder/websocket/wsjson"
 	"github.com/stretchr/testify/require"
 
@@ -49,12 +46,9 @@ type answer struct {
 // asks opens a bench of a model, sends a message and waits for what answers it.
 func asks(ctx context.Context, t *testing.T, app *rig.App, id string, message map[string]any,
 	by string) answer {
-	url := strings.Replace(app.URL, "http", "ws", 1) + "/api/models/" + id + "/live"
-	conn, _, err := websocket.Dial(ctx, url, nil)
+	conn, err := app.Bench(ctx, id)
 	require.NoError(t, err)
 	defer conn.CloseNow()
-	conn.SetReadLimit(4 << 20)
-	require.NoError(t, wsjson.Write(ctx, conn, map[string]any{"t": "hello", "n": 1, "set": map[string]any{}}))
 	require.NoError(t, wsjson.Write(ctx, conn, message))
 	for {
 		var told answer
@@ -87,11 +81,7 @@ func TestHeavyWorkHoldsNoBenchUp(t *testing.T) {
 		},
 		func() { asks(ctx, t, app, stoat, map[string]any{"t": "mixing", "first": "", "second": ""}, "mixing") },
 		func() {
-			sheet, err := http.Get(app.URL + "/api/models/" + stoat + "/sheet.pdf")
-			require.NoError(t, err)
-			defer sheet.Body.Close()
-			require.Equal(t, http.StatusOK, sheet.StatusCode)
-			_, err = io.Copy(io.Discard, sheet.Body)
+			_, err := app.Send("GET", "/api/models/"+stoat+"/sheet.pdf", "")
 			require.NoError(t, err)
 		},
 		func() {
@@ -104,7 +94,7 @@ func TestHeavyWorkHoldsNoBenchUp(t *testing.T) {
 	var benches sync.WaitGroup
 	began := time.Now()
 	for i := range tallies {
-		benches.Go(func() { errs[i] = tallies[i].Play(ctx, app.URL, stoat, i, lasts) })
+		benches.Go(func() { errs[i] = tallies[i].Play(ctx, app, stoat, i, lasts) })
 	}
 	done := 0
 	for ; time.Since(began) < lasts-time.Second || done < len(works); done++ {

@@ -38,25 +38,16 @@ const entry = "index.html"
 // links gives the HTML that has a browser fetch what a place needs together with the page itself,
 // and not only once the page's script asks for it.
 func (m manifest) links(path string) string {
-	var b strings.Builder
-	seen := map[string]bool{entry: true}
-	m.skip(entry, seen)
+	var named, b strings.Builder
+	seen := map[string]bool{}
+	m.write(&named, entry, seen) // by the page's own text
 	for _, source := range sources(path) {
 		m.write(&b, source, seen)
 	}
 	return b.String()
 }
 
-// skip notes what a module imports as seen.
-func (m manifest) skip(source string, seen map[string]bool) {
-	for _, one := range m[source].Imports {
-		if !seen[one] {
-			seen[one] = true
-			m.skip(one, seen)
-		}
-	}
-}
-
+// write writes the links of a module and of all that it imports, but for what was seen.
 func (m manifest) write(b *strings.Builder, source string, seen map[string]bool) {
 	one, ok := m[source]
 	if !ok || seen[source] {

@@ -3,13 +3,9 @@
 package main
 
 import (
-	"bytes"
 	"context"
-	"errors"
 	"flag"
 	"fmt"
-	"io"
-	"net/http"
 	"os"
 	"strings"
 	"time"
@@ -56,7 +52,6 @@ func run(models, edits int) error {
 
 type grown struct {
 	app *rig.App
-	n   int
 }
 
 // fill makes copies of a model of the demo.
@@ -65,11 +60,11 @@ func (g *grown) fill(models int) error {
 	if err != nil {
 		return err
 	}
-	text := yard[len(yard)-1].Doc.Tree.YAML()
+	text := string(yard[len(yard)-1].Doc.Tree.YAML())
 	began := time.Now()
 	for i := range models {
-		named := bytes.Replace(text, []byte("name: "), []byte(fmt.Sprintf("name: No%d ", i)), 1)
-		if _, err := g.sends("POST", "/api/models", named, nil); err != nil {
+		named := strings.Replace(text, "name: ", fmt.Sprintf("name: No%d ", i), 1)
+		if _, err := g.app.Make(named); err != nil {
 			return err
 		}
 	}
@@ -77,35 +72,9 @@ func (g *grown) fill(models int) error {
 	return nil
 }
 
-// sends makes a request of its own, and gives what came back.
-func (g *grown) sends(method, path string, body []byte, more map[string]string) ([]byte, error) {
-	g.n++
-	r, err := http.NewRequest(method, g.app.URL+path, bytes.NewReader(body))
-	if err != nil {
-		return nil, err
-	}
-	for key, value := range map[string]string{"Axtren-Page": "grow", "Axtren-Edit": fmt.Sprint("grow", g.n),
-		"Content-Type": "application/octet-stream"} {
-		r.Header.Set(key, value)
-	}
-	for key, value := range more {
-		r.Header.Set(key, value)
-	}
-	answer, err := http.DefaultClient.Do(r)
-	if err != nil {
-		return nil, err
-	}
-	defer answer.Body.Close()
-	text, err := io.ReadAll(answer.Body)
-	if err == nil && answer.StatusCode >= http.StatusMultipleChoices {
-		err = errors.New(method + " " + path + ": " + string(text))
-	}
-	return text, err
-}
-
 func (g *grown) gets(what, path string) error {
 	began := time.Now()
-	text, err := g.sends("GET", path, nil, nil)
+	text, err := g.app.Send("GET", path, "")
 	if err == nil {
 		fmt.Printf("%-26s %8.0f ms  %9d bytes\n", what, time.Since(began).Seconds()*1000, len(text))
 	}
@@ -135,7 +104,7 @@ func (g *grown) page(browser *rig.Browser) error {
 
 // history edits one model many times, and asks for what was.
 func (g *grown) history(edits int) error {
-	text, err := g.sends("POST", "/api/kinds/boat", nil, nil)
+	text, err := g.app.Send("POST", "/api/kinds/boat", "")
 	if err != nil {
 		return err
 	}
@@ -145,8 +114,8 @@ func (g *grown) history(edits int) error {
 	for i := range edits {
 		patch := fmt.Sprintf(`[{"op":"test","path":"/outputs/0/id","value":"rudder"},`+
 			`{"op":"add","path":"/outputs/0/low","value":%d}]`, -50-i%40)
-		if _, err := g.sends("PATCH", "/api/models/"+id, []byte(patch), map[string]string{
-			"If-Match": fmt.Sprintf(`"%d"`, i+1), "Content-Type": "application/json-patch+json"}); err != nil {
+		if _, err := g.app.Send("PATCH", "/api/models/"+id, patch, "If-Match", fmt.Sprintf(`"%d"`, i+1),
+			"Content-Type", "application/json-patch+json"); err != nil {
 			return err
 		}
 	}

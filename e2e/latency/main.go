@@ -12,14 +12,11 @@ import (
 // measure moves the right stick to and fro and waits, frame by frame, until the
 // pulse of the port track has another text.
 const measure = `(async (line) => {
-  const pad = document.querySelector("[data-stick='Right stick']")
+  ` + rig.Stick + `
   const own = (css) => document.querySelector('[data-line=' + line + '] ' + css)
   const figure = own('.pulse') ?? own('.value')
-  const box = pad.getBoundingClientRect()
-  const pointer = (type, y) => pad.dispatchEvent(new PointerEvent(type, {
-    pointerId: 1, isPrimary: true, bubbles: true, buttons: 1,
-    clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 - y }))
-  pad.setPointerCapture = () => {}
+  figure.scrollIntoView({ block: 'center' }) // what is out of sight is drawn later
+  const pointer = stick('right stick')
   pointer('pointerdown', 0)
   const times = []
   for (let i = 0; i < 200; i++) {

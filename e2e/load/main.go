@@ -44,7 +44,7 @@ func run() error {
 	errs := make([]error, *benches)
 	var all sync.WaitGroup
 	for i := range tallies {
-		all.Go(func() { errs[i] = tallies[i].Play(ctx, app.URL, id, i, *lasts) })
+		all.Go(func() { errs[i] = tallies[i].Play(ctx, app, id, i, *lasts) })
 		time.Sleep(15 * time.Millisecond) // so that not all of them tick at once
 	}
 	most, err := watch(app, &all)

@@ -16,6 +16,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"syscall"
 	"time"
 )
@@ -54,6 +55,7 @@ type App struct {
 	port     string
 	cmd      *exec.Cmd
 	log      logBuffer
+	sent     atomic.Int64 // requests of Send
 }
 
 type logBuffer struct {

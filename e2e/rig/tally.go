@@ -3,10 +3,8 @@ package rig
 import (
 	"context"
 	"encoding/json"
-	"strings"
 	"time"
 
-	"github.com/coder/websocket"
 	"github.com/coder/websocket/wsjson"
 )
 
@@ -21,18 +19,13 @@ type Tally struct {
 }
 
 // Play opens a bench of Stoat, moves three levers of it in every frame for a time, and counts.
-func (t *Tally) Play(ctx context.Context, url, id string, seed int, lasts time.Duration) error {
-	conn, _, err := websocket.Dial(ctx, strings.Replace(url, "http", "ws", 1)+"/api/models/"+id+"/live", nil)
+func (t *Tally) Play(ctx context.Context, app *App, id string, seed int, lasts time.Duration) error {
+	conn, err := app.Bench(ctx, id)
 	if err != nil {
 		return err
 	}
 	defer conn.CloseNow()
-	conn.SetReadLimit(1 << 20)
 	n := int64(1)
-	if err := wsjson.Write(ctx, conn, map[string]any{"t": "hello", "n": n,
-		"set": map[string]any{}}); err != nil {
-		return err
-	}
 	playing, over := context.WithTimeout(ctx, lasts)
 	defer over()
 	go func() {

@@ -1,57 +1,20 @@
 package rig
 
 import (
-	"encoding/json"
 	"fmt"
-	"io"
-	"net/http"
 	"strings"
 )
 
-// Make sends a document in as a new model, and gives its id.
-func (a *App) Make(document string) (id string, err error) {
-	r, err := http.NewRequest("POST", a.URL+"/api/models", strings.NewReader(document))
-	if err != nil {
-		return "", err
-	}
-	for key, value := range map[string]string{"Axtren-Page": "made", "Axtren-Edit": fmt.Sprint(len(document)),
-		"Content-Type": "application/octet-stream"} {
-		r.Header.Set(key, value)
-	}
-	answer, err := http.DefaultClient.Do(r)
-	if err != nil {
-		return "", err
-	}
-	defer answer.Body.Close()
-	text, err := io.ReadAll(answer.Body)
-	if err != nil {
-		return "", err
-	}
-	if answer.StatusCode != http.StatusCreated {
-		return "", fmt.Errorf("the model was not made: %s", text)
-	}
-	var model struct{ ID string }
-	return model.ID, json.Unmarshal(text, &model)
+// Stick is a script that makes the function stick: it gives, for a stick by its name, what moves it by a
+// pointer event, so many pixels up from its middle.
+const Stick = `const stick = (name) => {
+  const pad = document.querySelector("[data-stick='" + name + "' i]")
+  const box = pad.getBoundingClientRect()
+  pad.setPointerCapture = () => {}
+  return (type, up) => pad.dispatchEvent(new PointerEvent(type, { pointerId: 1, isPrimary: true, bubbles: true,
+    buttons: 1, clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 - up }))
 }
-
-// Model gives the id of a model by its name.
-func (a *App) Model(name string) (id string, err error) {
-	answer, err := http.Get(a.URL + "/api/models")
-	if err != nil {
-		return "", err
-	}
-	defer answer.Body.Close()
-	var models []struct{ ID, Name string }
-	if err := json.NewDecoder(answer.Body).Decode(&models); err != nil {
-		return "", err
-	}
-	for _, one := range models {
-		if one.Name == name {
-			return one.ID, nil
-		}
-	}
-	return "", fmt.Errorf("there is no %s", name)
-}
+`
 
 // Wide gives the document of a model of n functions, named Wide, all of which move as one stick
 // does: two tracks and servos, each with a device and a part on the stage.

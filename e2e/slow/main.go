@@ -48,12 +48,8 @@ const moved = `(async (scrolls) => {
   new PerformanceObserver((list) => {
     for (const task of list.getEntries()) longest = Math.max(longest, task.duration)
   }).observe({ entryTypes: ['longtask'] })
-  const pad = document.querySelector("[data-stick='right stick' i]")
-  const box = pad.getBoundingClientRect()
-  pad.setPointerCapture = () => {}
-  const pointer = (type, y) => pad.dispatchEvent(new PointerEvent(type, {
-    pointerId: 1, isPrimary: true, bubbles: true, buttons: 1,
-    clientX: box.x + box.width / 2, clientY: box.y + box.height / 2 - y }))
+  ` + rig.Stick + `
+  const pointer = stick('right stick')
   const main = document.querySelector('main')
   pointer('pointerdown', 0)
   window.came.length = 0
