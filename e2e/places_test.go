@@ -197,6 +197,23 @@ devices: [{id: motor, on: rx.1, kind: esc, label: Motor}]
 	p.sees(shows(".form h3", "New part"))
 }
 
+// TestNoRowMovesAway: while the pictures of the list come, every row stays where it was.
+func TestNoRowMovesAway(t *testing.T) {
+	p := sit(t)
+	p.goes(p.page.Before(`window.moved = []
+	new PerformanceObserver((list) => { for (const shift of list.getEntries()) for (const one of shift.sources)
+		if (one.node?.tagName === 'LI') window.moved.push([one.previousRect.y, one.currentRect.y])
+	}).observe({ type: 'layout-shift', buffered: true })`))
+	for _, width := range []int64{1280, 390} {
+		p.goes(p.page.Size(width, 844))
+		p.goes(p.page.Go(p.app.URL))
+		p.sees("document.querySelectorAll('main li .still svg').length >= 5")
+		moved, err := rig.Eval[[][]float64](p.page, "window.moved")
+		p.goes(err)
+		require.Empty(t, moved, "%d wide", width)
+	}
+}
+
 // TestTheKitSaysWhatIsBeyondIt: what this transmitter cannot do, leading to the part that wants it, and
 // apart from it what else was found there.
 func TestTheKitSaysWhatIsBeyondIt(t *testing.T) {

@@ -186,6 +186,11 @@ li {
   border-bottom: 1px solid var(--rule);
 }
 
+/* its room is there before it comes, so that no row moves away under a finger */
+.still {
+  min-height: 72px;
+}
+
 .still :deep(svg) {
   height: 72px;
   aspect-ratio: auto;
