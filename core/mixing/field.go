@@ -64,21 +64,26 @@ func field(p *signal.Program, st *signal.State, pair *Pair, rule string) Field {
 		Cut: make([]byte, Side*Side)}
 	x, _ := p.Hand(pair.Across)
 	y, _ := p.Hand(pair.Along)
-	hands := p.HandsOf(st)
+	lanes, hands := p.Lanes(Side), make([]signal.Hands, Side)
+	for col := range hands {
+		hands[col] = p.HandsOf(st)
+		hands[col][x] = float64(col)*200/(Side-1) - 100
+	}
 	a, b := p.Routes[p.Setup().Item(setup.ID(pair.First)).Index], p.Routes[p.Setup().Item(setup.ID(
 		pair.Second)).Index]
-	at := p.PowerOn()
 	for row := range Side {
+		for col := range hands {
+			hands[col][y] = 100 - float64(row)*200/(Side-1)
+		}
+		lanes.Begin(st)
+		lanes.Ask(hands)
 		for col := range Side {
-			at.CopyFrom(st)
-			hands[x], hands[y] = float64(col)*200/(Side-1)-100, 100-float64(row)*200/(Side-1)
-			p.Ask(at, hands)
 			k := row*Side + col
-			f.First[k], f.Second[k] = level(at.At(a.Asked)), level(at.At(b.Asked))
-			if math.Abs(at.At(a.Sum)) > 100+1e-9 {
+			f.First[k], f.Second[k] = level(lanes.At(col, a.Asked)), level(lanes.At(col, b.Asked))
+			if math.Abs(lanes.At(col, a.Sum)) > 100+1e-9 {
 				f.Cut[k] |= 1
 			}
-			if math.Abs(at.At(b.Sum)) > 100+1e-9 {
+			if math.Abs(lanes.At(col, b.Sum)) > 100+1e-9 {
 				f.Cut[k] |= 2
 			}
 		}

@@ -43,7 +43,7 @@ func (p *Program) Aim(i int) Aim {
 
 // Now gives the aim as a state has it; ok is false where nothing is asked.
 func (a *Aim) Now(st *State) (v float64, ok bool) {
-	if a.device == nil || a.target == None || st.V[slotSending] == 0 {
+	if a.device == nil || a.target == None || st.V[a.p.sending] == 0 {
 		return 0, false
 	}
 	us := a.p.pulse.us(st.V[a.target])
@@ -61,7 +61,7 @@ func (a *Aim) Basis(st *State) [3]float64 {
 	if a.device == nil {
 		return [3]float64{}
 	}
-	basis := [3]float64{st.V[a.device.us], st.V[a.p.up] + 2*st.V[slotSending]}
+	basis := [3]float64{st.V[a.device.us], st.V[a.p.up] + 2*st.V[a.p.sending]}
 	if a.target != None {
 		basis[2] = st.V[a.target]
 	}

@@ -150,6 +150,11 @@ func fall(in float64, was *float64, first bool) float64 {
 	return r
 }
 
+// setWins and resetWins are what a latch holds that held was, and now is told set and reset.
+func setWins(set, reset, was float64) float64 { return truth(set != 0 || was != 0 && reset == 0) }
+
+func resetWins(set, reset, was float64) float64 { return truth((set != 0 || was != 0) && reset == 0) }
+
 // latched is what a latch held before this frame.
 func latched(was, start, kept float64, first bool) float64 {
 	if first && kept == 0 {

@@ -59,12 +59,14 @@ func CompileInOrder(s *setup.Setup, blocks []int) (*Program, error) {
 	}
 	g.order = order
 	// The first pass counts what is carried, so that the second can put it first.
-	kept := compile(s, g, 0).kept
-	return compile(s, g, kept), nil
+	kept := compile(s, g, 1, 0).kept
+	p := compile(s, g, 1, kept)
+	p.graph = g
+	return p, nil
 }
 
-func compile(s *setup.Setup, g *graph, reserved int) *Program {
-	p := &Program{setup: s, pulse: newScale(s.Transmitter.Pulse)}
+func compile(s *setup.Setup, g *graph, width, reserved int) *Program {
+	p := &Program{setup: s, width: width, pulse: newScale(s.Transmitter.Pulse)}
 	c := &compiler{p: p, s: s, graph: g, reserved: reserved, computed: map[inst]Slot{},
 		constants: map[float64]Slot{}, arrivals: map[int]Slot{}}
 	c.layOut()
@@ -92,6 +94,11 @@ func compile(s *setup.Setup, g *graph, reserved int) *Program {
 	c.pins()
 	c.devices()
 	c.trackInputs()
+	for slot := 0; slot < len(p.initial); slot += width {
+		for lane := range width {
+			p.initial[slot+lane] = p.initial[slot]
+		}
+	}
 	return p
 }
 
@@ -100,9 +107,8 @@ func (c *compiler) layOut() {
 	for range c.reserved {
 		c.slot()
 	}
-	for _, what := range []string{"first frame", "sending", "odd frame"} {
-		c.keep(setup.Item{}, what)
-	}
+	c.keep(setup.Item{}, "first frame") // it gets slotFirst, being the first that is kept
+	c.p.sending, c.p.odd = c.keep(setup.Item{}, "sending"), c.keep(setup.Item{}, "odd frame")
 	c.p.hands = Slot(len(c.p.initial))
 	for range c.s.Transmitter.Controls {
 		c.p.controls = append(c.p.controls, c.slot())
@@ -184,13 +190,14 @@ func (c *compiler) held(kind setup.ItemKind, i int) Slot {
 
 // slot makes a new slot.
 func (c *compiler) slot() Slot {
-	c.p.initial = append(c.p.initial, 0)
-	return Slot(len(c.p.initial) - 1)
+	slot := Slot(len(c.p.initial))
+	c.p.initial = append(c.p.initial, make([]float64, c.p.width)...)
+	return slot
 }
 
 // keep gives the next slot that is carried from frame to frame: what of a part it is.
 func (c *compiler) keep(part setup.Item, what string) Slot {
-	slot := Slot(c.p.kept)
+	slot := Slot(c.p.kept * c.p.width)
 	if c.p.kept >= c.reserved {
 		slot = c.slot() // the counting pass
 	}

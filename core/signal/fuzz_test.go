@@ -35,7 +35,8 @@ func runInside(t *testing.T, p *Program, script string) {
 }
 
 // FuzzSetup: whatever document is read compiles or names a ring, runs, and
-// explains every output, without a panic; what is skipped would give the same.
+// explains every output, without a panic; what is skipped would give the same, and so does
+// a lane.
 func FuzzSetup(f *testing.F) {
 	paths, err := filepath.Glob("testdata/cases/*/setup.json")
 	require.NoError(f, err)
@@ -60,5 +61,6 @@ func FuzzSetup(f *testing.F) {
 			require.Equal(t, st.At(p.Routes[i].US), p.Why(st, i).Value)
 		}
 		sameWithoutSleep(t, p, thumbs(p, 120))
+		sameInLanes(t, p, 3, 60, thumbs(p, 120))
 	})
 }

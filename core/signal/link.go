@@ -30,7 +30,7 @@ func (c *compiler) arrival(ref setup.PinRef) Slot {
 		}
 		if slices.Contains(l.HalfRate, k) {
 			kept := c.keep(setup.Item{}, "half rate "+strconv.Itoa(k))
-			c.add(inst{op: opHalfRate, a: slot, b: c.p.up, dst: kept})
+			c.add(inst{op: opHalfRate, a: slot, b: c.p.up, c: c.p.odd, dst: kept})
 			slot = kept
 		}
 	}

@@ -120,11 +120,9 @@ func (p *Program) run(v []float64, code []inst, changed inputSet) {
 		case opFall:
 			r = fall(a, &v[in.c], v[slotFirst] != 0)
 		case opSetWins:
-			r = latched(was, in.x, in.y, v[slotFirst] != 0)
-			r = truth(a != 0 || r != 0 && v[in.b] == 0)
+			r = setWins(a, v[in.b], latched(was, in.x, in.y, v[slotFirst] != 0))
 		case opResetWins:
-			r = latched(was, in.x, in.y, v[slotFirst] != 0)
-			r = truth((a != 0 || r != 0) && v[in.b] == 0)
+			r = resetWins(a, v[in.b], latched(was, in.x, in.y, v[slotFirst] != 0))
 		case opToggle:
 			r = latched(was, in.x, in.y, v[slotFirst] != 0)
 			if rise(a, &v[in.c], v[slotFirst] != 0) != 0 {
@@ -165,7 +163,7 @@ func (p *Program) run(v []float64, code []inst, changed inputSet) {
 		case opOneBit:
 			r = p.oneBit(a)
 		case opHalfRate:
-			r = halfRate(a, was, v[in.b], v[slotOdd])
+			r = halfRate(a, was, v[in.b], v[in.c])
 		case opReceiver:
 			p.receivers[in.at].step(v)
 			continue

@@ -2,12 +2,8 @@ package signal
 
 import "axtren/core/setup"
 
-// The slots that a frame starts from.
-const (
-	slotFirst   Slot = iota // 1 in the first frame after a power-on, else 0
-	slotSending             // 1 while the transmitter sends: it is on, and its start check was met
-	slotOdd                 // 1 in odd frames, counted from the last power-on, whose frame is 0
-)
+// slotFirst holds 1 in the first frame after a power-on, else 0.
+const slotFirst Slot = 0
 
 // NotChosen stands in Hands where a run leaves a servo's first position open.
 const NotChosen = 1e6
@@ -72,17 +68,17 @@ func (p *Program) Rest() Hands {
 // powered decides whether the transmitter sends in this frame, and whether it
 // is its first. Once met, the start check does not bind until the next power-on.
 func (p *Program) powered(v []float64) bool {
-	sent := v[slotSending] != 0
-	v[slotFirst], v[slotSending] = 0, 0
+	sent := v[p.sending] != 0
+	v[slotFirst], v[p.sending] = 0, 0
 	if v[p.transmitter] == 0 || !sent && p.waits(v) {
 		return false
 	}
-	v[slotSending] = 1
+	v[p.sending] = 1
 	if sent {
-		v[slotOdd] = 1 - v[slotOdd]
+		v[p.odd] = 1 - v[p.odd]
 		return true
 	}
-	v[slotFirst], v[slotOdd] = 1, 0
+	v[slotFirst], v[p.odd] = 1, 0
 	return true
 }
 
@@ -96,7 +92,7 @@ func (p *Program) waits(v []float64) bool {
 }
 
 // Sending tells whether the transmitter sent in the frame that st holds.
-func (p *Program) Sending(st *State) bool { return st.V[slotSending] != 0 }
+func (p *Program) Sending(st *State) bool { return st.V[p.sending] != 0 }
 
 // WaitsFor lists the entries of the start check that the hands do not meet, by
 // index, while the transmitter is on and does not send.
@@ -162,7 +158,7 @@ func (p *Program) HandIDs() []string {
 func (p *Program) HandSlot(hand int) Slot { return p.hands + Slot(hand) }
 
 // SendingSlot holds 1 while the transmitter sends.
-func (p *Program) SendingSlot() Slot { return slotSending }
+func (p *Program) SendingSlot() Slot { return p.sending }
 
 // UpSlot holds 1 while something arrives.
 func (p *Program) UpSlot() Slot { return p.up }

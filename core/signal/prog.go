@@ -14,6 +14,8 @@ const None Slot = -1
 // may run on it at once.
 type Program struct {
 	setup *setup.Setup
+	graph *graph
+	width int // states side by side: a slot is that many places, one for each (lanes.go)
 	pulse scale
 	code  []inst
 	sent  int // code up to here is the transmitter's, the rest link, receivers and devices
@@ -40,6 +42,8 @@ type Program struct {
 	controlInputs     []inputSet
 	controls, numbers []Slot // each control, as the hand has it and as a number
 	transmitter, link Slot   // 1 while on, up
+	sending           Slot   // 1 while the transmitter sends: it is on, and its start check was met
+	odd               Slot   // 1 in odd frames, counted from the last power-on, whose frame is 0
 	receiversOn       []Slot
 	chosen            []Slot // of each device, where a run says that it was left; None
 	unsettled         Slot   // 1 where slots that are not kept may not fit those that are: all is computed
@@ -104,16 +108,9 @@ func (p *Program) PowerOn() *State {
 // Step runs one frame: 2 to 50 ms of the model's time, as the setup says. While
 // the transmitter does not send, only link, receivers and devices go on.
 func (p *Program) Step(st *State, hands Hands) {
+	p.Ask(st, hands)
 	v := st.V
-	changed := p.moved(v, hands)
-	if p.powered(v) {
-		if v[slotFirst] != 0 || v[p.unsettled] != 0 {
-			changed = allInputs
-		}
-		v[p.unsettled] = v[slotFirst]
-		p.run(v, p.code[:p.sent], changed)
-	}
-	v[p.up] = v[p.link] * v[slotSending]
+	v[p.up] = v[p.link] * v[p.sending]
 	p.run(v, p.code[p.sent:], allInputs)
 	st.Frame++
 }
@@ -122,12 +119,14 @@ func (p *Program) Step(st *State, hands Hands) {
 // looking at what hands elsewhere would ask for, on a copy of a state that sends.
 // Link, receivers and devices stay as they were.
 func (p *Program) Ask(st *State, hands Hands) {
-	changed := p.moved(st.V, hands)
-	if p.powered(st.V) {
-		if st.V[slotFirst] != 0 || st.V[p.unsettled] != 0 {
+	v := st.V
+	changed := p.moved(v, hands)
+	if p.powered(v) {
+		if v[slotFirst] != 0 || v[p.unsettled] != 0 {
 			changed = allInputs
 		}
-		p.run(st.V, p.code[:p.sent], changed)
+		v[p.unsettled] = v[slotFirst]
+		p.run(v, p.code[:p.sent], changed)
 	}
 }
 
