@@ -235,12 +235,54 @@ devices: [{id: box, label: Light box, on: rx.1, kind: step_box, steps: 3, at: 50
 	p.sees("document.querySelectorAll('aside li').length === 2")
 	said, err := rig.Eval[string](p.page, "document.querySelector('aside').innerText")
 	p.goes(err)
-	require.Regexp(t, `(?s)What this transmitter cannot do.*Helm has 2 rates, this transmitter has 1\..*`+
+	require.Regexp(t, `(?s)What this transmitter cannot do.*Helm has 2 rates, and this transmitter has 1\..*`+
 		`What was found.*Light box goes to step 1 when its pulses stop, but on a lost signal its pin will go to a `+
 		`position\.`, said)
 	p.clicks("aside .go")
 	p.sees("location.pathname.endsWith('/functions') && location.search === '?part=demands/helm'")
 	p.sees(shows(".form h3", "Helm"))
+}
+
+// TestWhatTheTransmitterCannot is said in Kit with the nearest way, which one press takes over
+// as one revision; another brings it back.
+func TestWhatTheTransmitterCannot(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Marram", "kit", "document.querySelector('aside .way')")
+	said, err := rig.Eval[[]string](p.page, "[...document.querySelectorAll('aside section li')].map(li => "+
+		"li.innerText)")
+	p.goes(err)
+	require.Len(t, said, 2)
+	require.Regexp(t, `(?s)^▲\s+Rudder wants an end of 70\.5, and the menu counts in whole points\. go there\s+`+
+		`Nearest: let Rudder go to 70\. It differs by up to 0\.5 % in Rudder with Right stick, helm at −100\.`+
+		`\s+use it$`, said[0])
+	require.Regexp(t, `(?s)^▲\s+Towing light is a rule of a kind that this transmitter does not have: “off `+
+		`after a while”\. go there\s+Nearest: make it a latch .* It plays the same: nothing differed in 48 000 `+
+		`frames.*use it\s+Or: use a delay at switching on.*use it$`, said[1])
+	p.clicks("aside li:nth-of-type(2) .way button")
+	p.sees("document.querySelectorAll('aside section li').length === 1")
+	p.sees(shows("header", "saved, revision 2"))
+	p.sees("!" + shows("aside", "Towing light"))
+	p.clicks("aside li .way button")
+	p.sees(shows("aside section", "Nothing that this model wants is beyond it"))
+	p.presses("Undo")
+	p.sees("document.querySelectorAll('aside section li').length === 1")
+	p.sees(shows("aside", "Rudder wants an end of 70.5"))
+	p.sees(shows("header", "saved, revision 4"))
+}
+
+// TestATransmitterOfWhichNothingIsKnown: Kit says so, and leads to where it is said.
+func TestATransmitterOfWhichNothingIsKnown(t *testing.T) {
+	p := sit(t)
+	id, err := p.app.Make("format: axtren-setup\nversion: 1\nname: Bare\noutputs: [{id: o, channel: 1}]\n")
+	require.NoError(t, err)
+	for _, width := range []int64{1280, 390} {
+		p.goes(p.page.Size(width, 844))
+		p.goes(p.page.Go(p.app.URL + "/models/" + id + "/kit"))
+		p.sees(shows("aside section", "Nothing is known of what it can do."))
+		p.clicks("aside section .link")
+		p.sees("document.querySelector('[data-behind=transmitter][aria-expanded=true]')")
+		p.sees("!document.querySelector('aside section li')")
+	}
 }
 
 // TestTheFocusGoesSomewhere: to the title of what is opened and back to its row, never to

@@ -18,6 +18,7 @@ import (
 	"time"
 
 	"axtren/core/check"
+	"axtren/core/kit"
 	"axtren/core/lines"
 	"axtren/core/mixing"
 	"axtren/core/rail"
@@ -275,6 +276,20 @@ type Fault = setup.Problem
 // Field defines model for Field.
 type Field = lines.Field
 
+// Fit defines model for Fit.
+type Fit struct {
+	Cannot []Unfit `json:"cannot"`
+
+	// Known Whether anything is known of what the transmitter can do
+	Known bool `json:"known"`
+
+	// Revision That it was worked out for
+	Revision int `json:"revision"`
+}
+
+// FitWay defines model for FitWay.
+type FitWay = kit.Way
+
 // FromBench A message of the bench. What it is stands in t.
 type FromBench = Told
 
@@ -509,6 +524,26 @@ type Ticked struct {
 
 // ToBench A message of the page. What it is stands in t.
 type ToBench = Asked
+
+// Unfit defines model for Unfit.
+type Unfit struct {
+	// Leads The place in which the part is opened
+	Leads string `json:"leads"`
+
+	// Part The part that wants it, as outputs/horn; empty where it is the number of them
+	Part   string `json:"part"`
+	Remedy string `json:"remedy"`
+
+	// Rule Which ability is missing
+	Rule string `json:"rule"`
+	Says string `json:"says"`
+
+	// Ways The nearest first
+	Ways []FitWay `json:"ways"`
+
+	// Where Example: outputs[2].low
+	Where string `json:"where"`
+}
 
 // View defines model for View.
 type View = lines.View
@@ -800,6 +835,9 @@ type ServerInterface interface {
 
 	// (GET /api/models/{id}/export)
 	ExportModel(ctx *echo.Context, id ModelID, params ExportModelParams) error
+	// GetFit What its transmitter cannot do, with the nearest ways that it can, each played beside the model
+	// (GET /api/models/{id}/fit)
+	GetFit(ctx *echo.Context, id ModelID) error
 	// GetForm The whole of one part as fields
 	// (GET /api/models/{id}/form)
 	GetForm(ctx *echo.Context, id ModelID, params GetFormParams) error
@@ -1387,6 +1425,22 @@ func (w *ServerInterfaceWrapper) ExportModel(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportModel(ctx, id, params)
+	return err
+}
+
+// GetFit converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFit(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFit(ctx, id)
 	return err
 }
 
@@ -2070,6 +2124,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/models/:id/restore", wrapper.RestoreModel, options.OperationMiddlewares["restoreModel"]...)
 	router.POST(options.BaseURL+"/api/models/:id/copy", wrapper.CopyModel, options.OperationMiddlewares["copyModel"]...)
 	router.GET(options.BaseURL+"/api/models/:id/form", wrapper.GetForm, options.OperationMiddlewares["getForm"]...)
+	router.GET(options.BaseURL+"/api/models/:id/fit", wrapper.GetFit, options.OperationMiddlewares["getFit"]...)
 	router.POST(options.BaseURL+"/api/models/:id/acts", wrapper.Act, options.OperationMiddlewares["act"]...)
 	router.PUT(options.BaseURL+"/api/models/:id/text", wrapper.PutText, options.OperationMiddlewares["putText"]...)
 	router.GET(options.BaseURL+"/api/models/:id/differences", wrapper.GetDifferences, options.OperationMiddlewares["getDifferences"]...)
@@ -2785,6 +2840,45 @@ type ExportModeldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportModeldefaultApplicationProblemPlusJSONResponse) VisitExportModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFitRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetFitResponseObject interface {
+	VisitGetFitResponse(w http.ResponseWriter) error
+}
+
+type GetFit200JSONResponse Fit
+
+func (response GetFit200JSONResponse) VisitGetFitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFitdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFitdefaultApplicationProblemPlusJSONResponse) VisitGetFitResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3730,6 +3824,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/models/{id}/export)
 	ExportModel(ctx context.Context, request ExportModelRequestObject) (ExportModelResponseObject, error)
+	// GetFit What its transmitter cannot do, with the nearest ways that it can, each played beside the model
+	// (GET /api/models/{id}/fit)
+	GetFit(ctx context.Context, request GetFitRequestObject) (GetFitResponseObject, error)
 	// GetForm The whole of one part as fields
 	// (GET /api/models/{id}/form)
 	GetForm(ctx context.Context, request GetFormRequestObject) (GetFormResponseObject, error)
@@ -4272,6 +4369,31 @@ func (sh *strictHandler) ExportModel(ctx *echo.Context, id ModelID, params Expor
 		return err
 	} else if validResponse, ok := response.(ExportModelResponseObject); ok {
 		return validResponse.VisitExportModelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetFit operation middleware
+func (sh *strictHandler) GetFit(ctx *echo.Context, id ModelID) error {
+	var request GetFitRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFit(ctx.Request().Context(), request.(GetFitRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFitResponseObject); ok {
+		return validResponse.VisitGetFitResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4825,180 +4947,187 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H17kxu38eBXQfFSlbgy2l3Jih+7f1zJspUothKVpIvqdz79VOAMSMI7BMYAZrk81X73K3Q35sEBSHAf",
-	"snP5J7GWGDwa3Y1+96dZqdeNVkI5Ozv/NFsJXgkD//nDO770/18JWxrZOKnV7Hz2biWYEVfSSq2YVOzX",
-	"VjthZ8XMliux5v4Dt23E7HxmnZFqObu5uSlmDTd8LVyYuZIuPnPDl+KPlumNYrJiesHcSjDhhxcz6Qfh",
-	"/mbFTPG1X+TZtTNCPfoBhxjxayuNqGbnzrRiuKc1v/5JqKVbzc6/elrM1lKFfz4uJhsuZi+0WXPYI6z6",
-	"ayvMtl90gb8O56/Egre1m53Ptnxdz4qZUO16dv5z+OcvVqvZh9hSLxevuCtXByDtVtx1wGAbbtmaV4Lx",
-	"JZfKuqK/iQv29Mk3bLMSiq2ltVItC/b08RP8i3W8FilQvlw8wp3su8ti9kpXon75fQebhrtVP4ms9l4D",
-	"Qe581rYwsuHOCeOn+e+fzx59yx8tnj168eHTNzd/ejT899ObLz59eTP60+MnN3+YxeD5mi9FGrkQkB6I",
-	"9gBKwTz3iFJvV9pEsP6F0WvG2cIIu2JrsdZme860qrds43daycVCGMsWfhj8RTq24pbNt0w6K+rFBVPa",
-	"raRa+is2Ar8tV1wthWXcCMbtpajYQptw4B1strCxKDIveG1Fd5i51rXgCk8jVRkB8z+7jeMOKmb9QOZW",
-	"0nbIfMHOmDasFgvHdOv81hiv69T2YKUdwMu1p64nj59+/fSbL796+jWAH/941u1XKieWwiAHMsI2WlkB",
-	"DOi10fNarP1/llo5oeBieNPUsuT+KKcNjvgz0O35p8HqfzBiMTuf/Y/TnnGe4q/2NMwLK44h894DZSOU",
-	"Yxuj1ZL96c2L5+zbp3/5+ovZTTF740HjkSy5oeM2AkQa24ang7X/kfGFE2bIXyOsP7YEDTuFMTewBK3q",
-	"v3hW4s6rSvoVef3a6EYYJz3gCZ2awZ8+zTh+Efglr5CDrPUVkh+gQTGjf4trRCz/F3nt0UI4+rUCBLJO",
-	"8CrCaYsZr7WKPGi41Dlz/FIg6rZWWE9m+MEU/YvZfDudB2dpal4Kyyr/gnnY1tJzZyWW3MkrAajeNrMp",
-	"ihazhRR1NZ3WCncOM3k4hBcRxxZDFvTNWeTIl1JFpuRVhVP6n/2UHuWMrgs2r3V56WmzEleyFBcM4HrO",
-	"Frqu9cYWzOnlshYFs0401g8sWzfex5dPIvtYy2uplgeRFkY9X2lZCvgKLjUK6Mq/eHDV53hn8CLiD1wx",
-	"fi1t4bfHmd1IV66Y04yzRlvAynM2b53T6qQxwsI74MTa7vD0KEDX/Polju2PyY3hW/+jXuyBdS0VXB9n",
-	"a3ldwJ8aqfwex78GyHfHCz9nXHfDYy8MvhqW8dKJivnT13opy9OVNuqCDTZo3QUDdMOHpEM0LzaoynbY",
-	"AD+0qnTAy0cbJUwa7/Xxk9hmnY7RosdywnexYbK6YIHiCw84/Em7lTC5QLnidSsOod5b4Vx4qPsX/2dg",
-	"Tj0v0fNfROn8pN+JFZHWmJnVfC7qiNxUzPxuYUiHa1OI7OCTh8WRnwQMmKKG50sJscj/5AXIzUqWK8/4",
-	"ankFIv1kllbJ+PQdkKd8baNNFf3G/2DjMubwCuBI4QA0XUGADpOEDdAOA7QnN1fMrh8t9SP6Iww6oasc",
-	"/PRIrhuS1UC4PZ9xEAlPS23EKU7td/md55ZTHChXXiYf3Vv3H/tw8O9aKhe71N1/l0ZbEmTGt+k2muHq",
-	"KObOtVsxI3i5wv/0r8dGM6M3NvqsKe1E9Krgi+E5xif+xe/8Hg4KFB1bH0XBQ5hCDIEEBtpUjHp317Ur",
-	"bkT+rqWrM3aDwwioRcAKgmV/iXk4Cph2GxQ1ul2u3PTKFrKOgxqEw0zxEkS5IEjnycVjGMEuYjf0nLdW",
-	"JBAtyV7jP2h9GccpvRn8fUAFx/JQ1/FQp5lfjoGWFuOf/inOxmM8bDFhgCswPcC58BQHUMgZ3c5rcYIw",
-	"zUYi+gx291yvm5oT7MdXcim2d+Hu/vMwOPcc3WZueRYUUSYn6fSDyVkW2qxjcpUQNQhwRi6XYEGYfCnj",
-	"T1+Qyzul51qCCQ1k1ajysk+wiD0FqFwbZuRy5YLasJZVBTwpIqCr1iaQPvUDCdNHSihG2CEJqHY9RznB",
-	"NkYm4G+dLC9vI3cctbcdzJRDMeMSRQTaI50iLJ/Fwp93kvHRTPx7sAEJVYrI2zuVK3focwfVLL6OS41v",
-	"pdj4f/AminROXGewK4INDM55bTM5Q5DsEqKch4uRdZ1xYqCqj1r5V7d1H2upPOeshfu41LNixuv6I9xn",
-	"lO4OgLfU7ehFGiBg5bUWk3hjah5nm5ZvbUKFW/GmEcp6Bbfy4vpKb9iaq22g7g3f+h+tV3qFcgLNZtMV",
-	"WjQ235Zjww57wRsBQNPSwbqz56BDTGv2CmcpLLymomLcRS0mm5Wuo++xtgItn2BUjFgvI+irF7MwY6b6",
-	"YB1fihNEwmyqho9gDz9U0mkTk8xEXeUL0y/AFBTTHpPCfJsQ/W4n2MJ0Rdh2Fi+ko9+CFb5Au3SMCcaJ",
-	"cC2sJYdAxFzigBLENV83Ney5dU3r7M9PPpzUehOjHiPWotpmvUVJfRb8JWFj3ZSHsE24tjkJgnQ+vvnP",
-	"EHTBvrgj9UQsRu/B/iNdZ/jZSLdi0lk0Qvof+Nb29gIZNRaUYMjbxzzTQk0mLIPWjxPlcJtS1+1a3QN5",
-	"rUTdxCCHHhqJ3iWmleiYMUBRt87zZ6eb2blq67o4LBySiFTMtsJ+VHoWIBveXA8Skg969XJjpHNCHSlL",
-	"rvl1VDZbSxX9e0IvL2a6Qet/SsNyK0Q+/1iRDgm4Zb3iRICJQJZeukqX7VoogLQVbmTBPWwiM8KSf2Vq",
-	"C+tmBgSX7oKJ2gpAfXKKsZWuq7j5ZGIlyd9UxCLRiCESNFwasB6Ikh7epdFtY/HJlV62sc4rirELt040",
-	"0ftLCHhHGPrCXLt2U9cbYnZk6ECzhLtr2LtHPNpnZ8NDLOkvLOtpeUGekeNfFqPX3wkeeVxG7qm5HxL1",
-	"44+eyCgvwiVUzNf/jNF7EFB87sedsJ6fEC/2gp878RKW9N+vpeIkRax505ACBZtMMbRwzmI2x72kx70n",
-	"cYh8ufuGPqchxazyAtH+wd/TkGK2MOjkTQ59Ycj9Rx6k9Ej0HpEIun/91zjCD9Vu/0BN/LW1+6d8Q0O8",
-	"BH+1f+hbjr5KFAX3DXQoIATrxZ6h72iIF2G3+6+UmCBg+PYfCH5AT63EPxez858PPIgdXtwUh0cGtMgZ",
-	"i1edMxIPcXhcuJScsXgrOSMBKfIGAprlDA33l7VTVCEyRgY6yxlL5JMzFNjHzYcx+32nUU4a3npcPAoh",
-	"LXrhFTT0VEjLtOoZH0WNUKST03V1wYIbswsbkdYruzhmVmSItZ2zywYuC28ROUvKjoPtPtsDdWIiTvYn",
-	"3Qe1f0mx6UnhSBu7ip9EiY2wDnyyILEEOEqFxucu1Eoq99XTqAJtuDy4jTd+zE3HrQ7Y+WXpWgPO+9Gr",
-	"GcAUNTKZrVSJQENnJCcMMa2yF+wMIigUGq8yTngVm1fbcPPDy+5mqwIrnYpLu5YsLp2N71woZ2SPaCCb",
-	"sXIlyks8DjeCKe3YWriCzbcsWPezcW8icXSQ7LGyQDnsystis7DdlGQSmMVE/qmCmW3fzaMZZPfegyyQ",
-	"ITCR4JDcHr4OcY4SYs2kgkg6lBh+E35wOV3lpVebAYWIqzV6I8wjMEdmYPDDUX+wQe4l6JpvA50OLxaB",
-	"HCPn/yiK83d4OSSz/ST2qguDGiPnMeFRk6ugj7NIbDJ2vD8SWOJE5tHFQugpUcaFB7XSDFXSPgA1hKPC",
-	"BxNCvAvWkWSfdVRYJ31QHVH0mi6MYXz8nxthSk9khFpduFz4exdhy0KQtuqC172GWbDWfkAjmpd4wKSA",
-	"ogsqdUMsvAt1TP49Bp52maBLR04MpeqIEjt4rystLNDbApX5EaTRLZrDo46ML9g5c1Dcso6NAek0U+rw",
-	"qCbEKcRf9wqU9EpW5ImBCIfd44trCnodT4Lkh6He4ZHwSLKUV8L2YY5WCMU8pUWNUG7s7LtKSV1Zrj3X",
-	"22lwz0mwBOlwj+kEJcjYZjrP094QPf/5exgZ22YihID2F/SrhPzAFSt5awWRN8UXwBUCLyPrC1N6A6kW",
-	"EIRoKmHYRhu3Aj8VGR/G3kE/ab6xGSM0DhFyMAdkITXtIAWX93EX2rOEXlZAGom48gcPQvnwSZgAAOSE",
-	"j6n39T9BD4LxH/eKn+GpaPCrP1q2kMa6IDUSvnXyU0ROGVsoVSKG5GE1LdzeZPIfroTZsmD0vcvrdiXF",
-	"JkfR/h3KiYjohGhFTxUDnQ1O14FxqLAFnBvgUpqct/FDcyPdai2cLMO5IbqsI5YNd+XKi3T+wvv4byP8",
-	"j0oz25Yr1gWkZcbkGcEpaWUvYeGoXTTerLZ5HA7Xj0Hkr0a3TTw+ZG/EjIgA8Yd147a7gJm3Djx8IQLm",
-	"dmGrGAKnxgpV2oNZS+vu4r6H74vOi4/QyPKtIDxv4Vv5GyeIx9OCPg1Mz4f5wuR8HyK5ViF/AcUxbgSQ",
-	"Mgnu50FwL0L6Rcit6VNEZpGb+LuORkCWnNaN3Inogjz2kQDFQ9wUsxW38QBTjGZmc2FlBYZRErI7bUvp",
-	"DQQGBfZVGb5RF/500mAaB2UDrrVagkNTb9RRjtNUpOct0xTyxaKfpLqMSkV39l72GYIxkgwXO8kuiIe6",
-	"xUjm7/qoONWeZH6MppeE0IAjXPq5cbjIwsZpFYcDoIyzJz8elT6BH8H6P/GtbrPsckN5yBKhorAERgjI",
-	"cPA4xdxQpvJIDl9eoAQLSE9/rvky4jTwenwkh2sleFUwp0FYmGtuqoIZXsk2Lo7NSfbYtUB+xLCPmAQx",
-	"N/xSJKSLsuZ2lfqx1talhOsrYT8ujEhERjVtatbdB0PDg0Hji+4goyX6bXaHiT1m/qbi24GLSvyUPIO/",
-	"mHHQ8PCA8kq7zNt8vPu0o9wbEfX4pVDx9a7jf95mgPh65sf156EzF4SRYdlwpgAtgidhXFa4ItHcLeIV",
-	"f6IYuzFWz0MOVARvV1ypEVca/ohP8ZHvhlBVfKA8li3W2qbibDHcwmn/ukLVBFAT5FLxGvyPSA53ix5L",
-	"sIF06snKcJuIYpRx0aNpa5sgGyNKIa9GscnT8NC9MntLyRTJgPk5ZSzRxgcXTreIG++yW7ot9XjjoRSO",
-	"0YWZwr1lPb0/YRbN0S8vSBsTPE9GusVzbt9DaKRWAmxImNNrIeP2I3CcmLZwHyma8dxJCsTCBXKBd6t8",
-	"s1d9EFJK1j+mNMC1tKOCD99+u7/QQzHDxO4jP3KtUaKKxSreRN6w8fV8t+39AZR5DnL4ZiUgS5m4CazA",
-	"jG5VRYnptNPIAr2bKGFkhmBASibHWg5GsMrIK6HYfIsJAl32NgzUKliZ1lmu0bBKX3dmoELoxQV79Hho",
-	"H0pUM4hwWL8R/yGIbJ6mL5gYq9bMioH3wAoCmNKQuxrYCLONhzazv7bciFx+jJDdEzKvROxR2I5sIR4u",
-	"YUtr3qBIOTlGRIwYMg1p8vWf11yauBZFYbQ7ICaBGK6gYN+ya/YtJId0aWBkjTouPfm1p/sMp5O/1PxZ",
-	"8UbwPYmEwerWlEfP9ha+OmiYCyG1WMmJVgr77zC4j0MF7PiQpFeqWxELn7gSO7UlnsYKFcDAj0ueiLXG",
-	"n61eRMhVXDe605WEqHuyha9YqdcCawhdACuQVD5qEwL9+wGeM3ki7ys5THZSC9zDoQPV4kqY9IEgNTFn",
-	"niCRBNMgKBuygZpAWM/qUojmo+excbu3/yFjHT8uvV34NYB/8usGvdphi1qJj5i1SGAAvUhD5ofeqMOW",
-	"zQ2mUQHu0AkI8AFwI4QZbn4E+BHeDA9BYD0gDWDAwMnzkHCQKRBQnMFNRxwv4sVtHp89ZtfM/y/6nDuj",
-	"PHD1AhHS/8HpBgL/Cmb0hs23/v8u2Jxb8dVTfAjnWycYqUM79rmYjeHx+cCwwO2lhVdprYF5c9Vx8II9",
-	"OadXqdRg5+gslH7FGHPvNNnxiiFY4M/s8dlZzjy7aH8UztN2h56W+Do7eNdlc6F+2Z3aAzEPV46MwJ+g",
-	"yhs69k6IjDb7s9luBaVM4xgBJaQ8wl7ygPEGv7wtLOglOyJxCh7HWF5pnHHtHlQsBjocfJN3Ttro7U/6",
-	"nm9jASUbvgVNHF4xTqLXVLzlDFOiyJ8FFfImfGA5Kcuy81ALEcnoWogNU0JUo4oOg3gLsooPIh5vz5Oj",
-	"yVqCJxLm1zrxQ2vbUebV4JU6vihD2AGtF2YvEFw5Dqsk6caku6grbgTcxHN4B/LeW4MiGoSY+dbfYU/4",
-	"/o84zlBIRVzOo833MNUtCDNEZ+yoi3My2k+ONjeajKM7EbBoQttyU0F1ynNGKhVpryVXXtWbC2YEry5A",
-	"HuXK/xvMnhDs3wVTIflj0b4qnnYKoSgUctH7E7kTj5xci3SZjt3ipMnMzHSVgEj87nGGI6xTasi/51Xc",
-	"0jFeVfGzGlHpxDOApTbje6Kow7iBgfLM5sJtBBk/ychAbHfDnTAXISylu9VcHfytnz9GVq2qdGJPXDH/",
-	"K9votq6wUuOcl5cXocTtQJEBXIrXLkMLyXSJn/ztIcCDNxWGxr07rWr2hclKyy5F4yA2wGP1RptLUQEO",
-	"b4Xb63CFIAtuWVlz6YeM8oP3FCkh8x4SZpdn2aHAiCQCrg7gMThSjPuB9WHKBaB+VfQY6To6ZaciH1MG",
-	"ctczlM6UdoaXl1iL2ghIg+bXqMzvFnTISoaW1/uI+ui6N6Vs9j52UFPzyLTh4yo24Ao5T5wR6IBNuEg4",
-	"KU5B6uKXQEC97zWYw9BGCDQ126ulTH9Cw15kfVmugnWC1VJYrNNKpnEIjxhpkdE6XFRl5Qij0vu4tSvz",
-	"OZ/oU0HGRkzqiLbL7A8vP9FZoKoOLnSGwU31KBZQN088APq+jXzwOpQtT+CzV94TxQFGRIullCZ1f0Pc",
-	"Hf2h1M02SsChikcy2GP3LsB1DV8dpIQxwH6xWp284ZtXVLoDYbCKMMeV4FXc5oVRA9H6V7IS0R/iJRm2",
-	"h7W54FXG7dAK3R5ysQNsVrfAjpWO+YszJa01r8RRElxSzLJCqCNm2vO+hj31c0afS3/u57oSsVpRlUjE",
-	"KzkMQM47a2vquMeGV5URlkSZWjjiySsw+aqDh4X9hd3gMskTRuhdb1S0/rHfUgjlkRbC61uHcc1KOC8f",
-	"dWE5x4akNd1W8lwYgJMx0TMGUZQpOcEPkzD8Jj2YdiVPRVb1WrgcSOM5afdRGFMAedoHCIEZzK70xp6w",
-	"ULDHdjFSmK+AwX6DzEaq2yNigVNbcO51krSESmNYankhl60RxfBHSnpyms1FgfFUBZQk87tYa6cNOD2n",
-	"Zpj5OJCh52hzfZ1oj4ABGJU4hwUWHLyqUNfWv/7WCaMKKLleMOB1oKq0TcHW6wg6pSPMS8MXcUkTSr+k",
-	"pCE3KRwDJf7rbXANDoL7wSm4GCWzD7e4Y/TMKF6VX6HqtnWoIoBa6pFkPDSHyahmGarNw+EH+m0HljXf",
-	"shW/EseR/1FhpK+lKONeRrAVx2tS8rgzKOQidAU85yilhCd2VJV1KHe6UdTNwDIHCV2HAmExeGvCtwFt",
-	"uxQCuBzae28In2MYDt5PAF1Yt0PwrBiywJxuEUSGd3CEwMRNGVOJ0jSMsTZR9On1/yneruRyFZ1/TwgZ",
-	"+RJjH6WrESdstvWoGvHQyEvx49MtQ/TlOMEOSxEGvms3UkGUq61lhTixIuW/kry2EY1wIKSrI0PUTKqe",
-	"clfLaswS/qY3jLNVW0NUHYSrn7O55q5gJZ/7t6S1omCQisdOTk6i+mNKZt7IKnE1iXL08cCpoKUhqAEo",
-	"eNCJUE3IEFbGCyW06jAvXGeHpUWo9UxV7RFUmUQoytuRICVXTx2UYANCb2ef0+263O8LLK1wPpQCsoKJ",
-	"4LMu1ciLLNHaB+DsPdsxew0Dmrm5TDwtsILtA+Q4JH6EhiBuJZVCWeUJuF6nWWjpvLaccqVe5Km5dV3t",
-	"iZycwwDhSDRHiCRSKFdi5j1XW0Z+gIgTVGUm1W1iGWKb1ba3nbI5rughBynrILWTCdiS8Kdi1TEnzsRw",
-	"QoqxgRKrfqtRibfP9N51yzlKz5xm1xijj4ijwuKhMQEg3sxqVFtkLbjarDCbO2u1N8H+GlvQcdemkgkT",
-	"Nr0wy0Fjn/+1GNj8YKkYyN8QXPdlX4QIw1HScyg4rM1lQcGOlJu+0C0WJ45GYiykquBJ2lMSVPDKZgXB",
-	"uuAp8RJ1I1TcQ7JfhD5U6P+Y8q/JsrpWXAkj3chnCJgLRjyjkEKgmu6HzPCMbsqI/N53CgiPGIA0R6zv",
-	"bb77/bGRApPc3ammMLpghzibkwy5+2gHQ2iHZwdeUsNlffIGc3Iz31HI4L2Bjm0huTVu9czkEV3ua6T3",
-	"z3F6n23XD1LKk6xfoxS4QxIKJEuc0OnyZRT4jKDbZyjkhr4kC16n6Xx/QEgyaV8q9EejFNcXrk14o5NJ",
-	"MJQXcKsKyclD3WOPpv1CMcms+xEjgtqhddixfVwS7sZx/ksqwwqTTUAM6fNLSPjuNtTfSCrR5HBM8QhE",
-	"VCK9yQjWwLyLN30azNG5F2+GEuV9F5yJxj59ZmN+lm0+XafmzSAmYn/HCAI4pm/PKDKBoi0+3MsBkdUm",
-	"FOyEuJLpauzKhfcwaVBAIB9jOtApHnpZCuVMXM3ecfH1P6TNKWMyzjCABK1vL5OOxMBlFqlu80QjpxNh",
-	"3+O03cRKACeYJBgGCKidhQAnCsfN4xVHxZb2fCL0OkyE2lDPR6+pC8ecvmBckTffiWvHasHRE8J0C5Wo",
-	"++INyVINPc+Y4vU91EvfKUXLFYx5uxLCHRO/VrYuvnolFolkyXQBfFWnGrxciUT4jyin/ZQm9aSSL+cU",
-	"ipO2hGlJJF3EJSXyp3v1pcSwRB+pVKuH3G5pVKth91EPxWqoXVonpdiprpWm+mTJC32f6k7oEEiXG64y",
-	"q3OhiN+ajTcbfwnaMhQqpF7jvT4dQt+gubgQil2KLdZUxbi1iGE3mE0OyF478WnYsRlpKtADEV/Rdfum",
-	"iMKuN3mgjUOah6f5E6T8fL0DhgNr7GvMTehnx0Ux7JiIr+MRsWD41kVcib1DlgwuRm8gGbKIWmCCF+eW",
-	"Lc7IhE1WRXO4lSCant9TbNLRpmcM/ZzW3UyaW+5kOsnvMEv2koFVJav+CRQNO8FDZUMDPiJoRNuXNb3r",
-	"P7PEXF967fbl1SbqUnDx0eQxZvROlpexgtHAOBJFSY6VlGPm9q7xGdVmhPAAT8NsxauosV03sbjfTsFR",
-	"2iG3KyACHWKLmTZB8TkmyJNXH/3XqboLe6OyRaqySC6jHYT89sI/WN3xSoYbpPWi96pDI5Sd1wOcEHNd",
-	"UT70/2TvuoL9XNmNMJaK3LI5dhh5oEYqfoN5bVS85vMQXVQIRMWsMrpJD/reQLDhCsPtU6P+RjWAV6Ku",
-	"9Z5h8POhVijv9KgRSnrYa+zUt68Fih8EwfT+kU4PeotxG3v7mbzTmd1M3um+l4kz233DgFFjEGpq0Hv4",
-	"+U4NTwLgD3XGCPd4eJzf+eFRgDuHh4UTHhoHl3R4WFZzE0KenJPmtTUJ2HF4XGabEqLPXc3wGZRTAg4C",
-	"4J2WefTMwYV6qPs5GJD+rTnY31IpOMKEsoUbESm3GXnH3opfW2gwRwVjB7zvj7YrjGsLZqSl6lKH/dOk",
-	"WewDcsD3MViQ2WWV7vRrJKCDrDBmfcfMA+Lz5KLeTAs+9g1jNlw5UUGE2ULXtd4w7phGNeMgbKHCcAys",
-	"O2WHM1sukG0vlvOFs/I11keRzjJRYfnXiFh827sBsN7xblLlad6FmjEb6PcwKBiDN1BgGtel0htsjLig",
-	"6pt4oyHj/qLv8CPgqXYRP3IqI2hPQsktmybEYfC6juUrv4ZADavXAlVpqazz8iRhzore+fFh9gSCvBtG",
-	"4kDJGeiRctp1ND79kpR5bJjb9Rzg1uHQkIfTQzIVOzINzlpw6wr2uG+yVLCzID+FULMMPcMKcZmgZIwL",
-	"0mypGZhGc8JxdvtB5GFzD+TUfcZKBb7nylnGoYcDRqgxDpm3jt4IfiVqyj/HhKSBsTSkKA3KJO2mA3SN",
-	"6KdqDzSiPYzH+U0d+nouNHccECAmJACxmTQ5mFIm3eAgKBGm8RuwV16dLBP9CHbbFuSditZLnMVF2W1I",
-	"04TQdQp1Ym5ldLtcoS9MQM1ypKlAQU1L6RQYDwMqYhcI55VI7ljI8kr0TxrUr7lTT/KsrgpHNVjqJbUk",
-	"tCCkPah3niBGqE4dE5IcuxtxJ2w/rvNBt+QBlPfieESTxMCvwFLpuQ8aduEFRFFBGT6GnSEc5P2eQ5UK",
-	"V66oyhs6U7r+ycEMHWn5vVOh6JuzZJ56WnoYCSogwh4n9KWKGQbpCk/TNa0ZbPfxk7N4bh6q6QcKi6GO",
-	"tnPX8XS/zl2wN8ecXFyJNi9xPHgfNjuFLxbL31Bj+a6Ufi9c8oUTVNQO8WacABvh/mmPy7gMPmzqjoXw",
-	"/0XZCtmFHMSKPOJZUUzf4fCIPQyqgOYHaH4HRUOjXbsj1WL3dlKh1y6Wu4J9k3NnwqL30Tr8x6SeQTXS",
-	"o+K89AZ9jnc9b6isao+ISqMglKjDSaUrLie9UY4b9xEt30c5Strmtu6lQblZhGS/dZh2vKm+KgJh7BBs",
-	"g1bbRBhZ7vl/YTbO0e75Ya/QeAOTGvX5vsOYdRSreyXFhjoDQJPVAlnSfAuPD3odd7LxOlJP1WvNo/zx",
-	"NudbRpFQE17Us4RbLRg4xHS9mpeiYA54tAcGpS7WoeD1ZCdDpnKbvUxprp/7l66V3HFlcPeviN0EDtek",
-	"JcRAACDA+1Y2IK6QA3p3mo6n3WZ3Oyyun3XEgW4z85AhZSLaTQ6J9k3Lj6RSP71Ui4SFChCLl25UQ8eL",
-	"aF0JHSvMlTAn7AdIYAAbCTWe6xJJLfvTmxfP2bdP//L1Fyfsh8oTsB/397f//AcDkUnQkK++PXvyxUgx",
-	"DVIqmJPAhf9y8eiV/+bk/6gu8OB89gyO5rUyYSzVRQzuMt7I2fnsy5Ozky9ng1Kzp7yRp9yUKypqukSW",
-	"72+SexC8rGbnsx+uPQz/C+tcG2EbragN2pOzs6D6ChR/eNPUsoRvT/+vBH6P1z6uXSgVN9tIyskEI7Db",
-	"Ee4PC+oT4j3HNR99L23X5GW02GRqjPyBpJEEgnZn6zsQYiT2moPrwm9ms9I1lUnq1IDOHGGpTeD/fvm6",
-	"2zU8/jYC1pfrAVgbbvhaODhcwoPRDzl9vc+6Phjn8Qys5v6BFdZ9pzHbIXFhunTCPbLOCL6+8809G0Kh",
-	"8Pr0WlvHvnzCXsnvZsM335lW3ByFWb/Y3dvOE0jBKBAL+430HOKe4EvqJEQVmLGs8R2x6DsPMagFhrBh",
-	"UtHD3jU5qYXtsQvsq60r9RrDLoBmO3XYJsn2J2nd837Y5wBwt1wOiN8NmzPaewAsBTw2wlitsAskTc/0",
-	"ogfdkq9FQ2lJUcD9Vbi/4pi7Am1vHSJyTScgQ57rcSHyUJfiUjTuvgCmFeOMYAL+D8vGRZlAFHWGK7uW",
-	"znWWhSG7ShS1GHzkd11y6B7u39rZ+ezXVpiuU9o5yfljplAMQDkwTjw5mxonPJMjo9P4Mn8UohneZg4f",
-	"vMNFHuJqT1NRfHe40g6zu2oNSX7wI9ULeHhW8GPUhhDHddz3/bzPXVkKKKMQ6lIosemrU7K5WELOz2wM",
-	"udNP/v9usHd07MX+h9i8omL7OwQAGE0lOAihu7p9GRj95ZOIReghpIDRrT++PxLApq7x2+1gfw83/Ipf",
-	"itF1UkozNua24brx7uk59RfBoMxtvYVKwt2twxT7CeYVDvkcFNN1xs0hGdx6gYphXQkb3BX3Q0VbaKOF",
-	"jpMBoMFlBGDFrPFJPcwDwm6Ceu4Vzw+Pe4HC7G8mF1vh2qYvMTRsHY9tjm0ojUsy8+NMkfnfkKBJGO6h",
-	"EZIxB4uMyfX0k0QeXYlaYNz+GNXeQNHBgGq576/HYDK0eOS/DzpCXoXkszP9BTPCOm0EOiKlAw8k2LMT",
-	"EmniPGef58qj9SIG2vgP7/gytQANO4Uxt1XDb45lGnCcl98DlXd+qx27RiVvyZFeLl7tjdN7eFXd3+0j",
-	"ONefj7tmcs/lyKpnhy8IkjBFdV8vu1dvuqjnGN2f8pKacd4eGaLv07PS/ZtiQf7VPwNL6u/t4p9VVYE1",
-	"wHXrCmYEdm82oIuC+91gZ2dxTT58aByGCWI2jiVQXfYBsOS5brafQ4b5zWR1ANwdtdDhRaDfSigqi5B6",
-	"3L4fDIvrVjvWAsrA3atcYYfAJ4+ffv30my+/evr1oG3g4yLihYyv5PQ9r/PhAd/wIRwTNzy8kXuyIOGU",
-	"gx4DG91xccx0g/wr7GduIe14dof3PIZn4jq4efZ4MG5HuUFbKD7FRWGveg0LqYZw14Sda5DU81ti0WHF",
-	"pRjNsOXr+l6cOUHQv6M3p/hdi5wxFPXw2scDPZ5NkVNc83UD3r1aL2UJPWcTmNW13s0wOH0Tt6A+GGPy",
-	"z5o2KZwA0Nyne45apELmLbcUu37fPKcmn+l9ztl7Evdapd70wz6HZaovRZNpnRo6RB/AQgWvThe1XFCH",
-	"li2mW3QWwc5Ecd9S4I9CNG8G1RAz5BUKasqmzbVUXShm1DQcWwRr5Qxn7eBM/Zgn/ZB/MxMY/Ktg7qMt",
-	"Qr9lCAXtjV7ffHaj1wDND6D1PeCwRyLGCRABeS8GnZ2Z9dgMKC0towYaVVzf6ent9FP333uNZN8bPcLh",
-	"XDOZWxm9UYxv+K31hLSNa8+GdrmaFyJPS3t1LzJJl9TwG8SX3J4/FVG3kxnBMMVuDhT5Sj1O2NHrvvnp",
-	"G1Hp36Md7vPaRBKEDVbih4E6TP07sCvfAzd93brO1O5CHYi+3SCk90jl9MC+Hwc3aa0HpK8wKuvth2SC",
-	"+LN8VhxQ/c7ihooxIP+p6i1FylJCj13zuhaGdcXjYvuaiwX1obyb1SSpFeM7tk4sX8u1TEgrEODR7eUv",
-	"Z2cPrAzfsQB0SlggLKFsEk630Us43GLdE27Jg72W7t7k5XtWdmyovpZ6u0ORpuMWfQulUDLY8luoHPWg",
-	"OupbqhsVjwV0ml2KLcTqSYVlm35HN3NCotDe23n+9l+/gwu6X8kN6gSBw9hxzFj+t5Lh9tzoyqHFLXWl",
-	"z7kxUlS/lxsN273zlS5k/TsJ9e6QC6obyJqaXuhGKAzPhU7Gahv6nlEqhmgsc7K8vHeDE+JFUy0OUvrr",
-	"7188OF4kjBANb1LSzuzZ01nRpULCP559FUuGPI7LE0DuiZdoxcIR/j/gJKEmXRJbqPDDwz2qsEAC4qFb",
-	"WBfqjo3p7isUNEw/6HsxirWClixURwwS+EUF0dCQ/4110XQLiTny3h1W4AS7m1YXi3Z+3bp3fuZ/v1CG",
-	"h42xk4r917NXPzFtIOPq+NC6zx8LM2pDSG2aoWKz5VvMMzocLYPP0D5d9p0M+bEPrT9ReclM7QmYMcXz",
-	"bqBeAXzO9GJRDCs4/EYqUsqoAuGMPUxTiA8SE2SmjAE58AI8PYtlOdx8Tnt4uLGERgQmlu5S7yUOdKXX",
-	"om9UEK5cMc5KlHZZX9x3guxQ1v8BDGX/SyXNkztcp7aahTazNYcSEpV09IpUvVE/VKiN5sG0OzaZgz6c",
-	"4j/TTNo3C04yN2pt/IDiDa2Qkm/o13tweHqkwukgbRgbE4duXdAjzwyyA3HkaehQncxm6btbPyAb6RdJ",
-	"Bp1V95FX+Qxixv1kUKYFAgD80tiw1/8TLZ6s1K1ylimNDfh2ofYJ/n+v9+wdvxRwrO+w9m6u9wyvrV/5",
-	"np6tiBsIznCUC6jhzgnjZ/rvn88efcsfLZ49evHh0zc3f3o0/PfTmy8+fXkz+tPjJzd/2OdD6tdMqiE4",
-	"4ihCxVkj0c/7CgVMev7HMRKy8nFTqD2Mxclbsy4oqmKuwr1Bn/LZqVcR/l8AAAD//w==",
+	"5L1rkxu30Sj8V1B8U5W4MtpdyYovux/ekmUrUWwlKklPVM/x0aMCZ0AS3iEwBjDL5VHtfz+F7sZcOAAJ",
+	"7kV2Tr4k1hKDS6O70ff+NCv1utFKKGdn559mK8ErYeA/f3jHl/7/K2FLIxsntZqdz96tBDPiSlqpFZOK",
+	"/dpqJ+ysmNlyJdbcf+C2jZidz6wzUi1nNzc3xazhhq+FCzNX0sVnbvhS/NEyvVFMVkwvmFsJJvzwYib9",
+	"INzfrJgpvvaLPLt2RqhHP+AQI35tpRHV7NyZVgz3tObXPwm1dKvZ+VdPi9laqvDPx8Vkw8XshTZrDnuE",
+	"VX9thdn2iy7w1+H8lVjwtnaz89mWr+tZMROqXc/Ofw7//MVqNfsQW+rl4hV35eoApN2Kuw4YbMMtW/NK",
+	"ML7kUllX9DdxwZ4++YZtVkKxtbRWqmXBnj5+gn+xjtciBcqXi0e4k313Wcxe6UrUL7/vYNNwt+onkdXe",
+	"ayDInc/aFkY23Dlh/DT/8/PZo2/5o8WzRy8+fPrm5k+Phv9+evPFpy9vRn96/OTmD7MYPF/zpUgjFwLS",
+	"A9EeQCmY5x5R6u1KmwjWvzB6zThbGGFXbC3W2mzPmVb1lm38Tiu5WAhj2cIPg79Ix1bcsvmWSWdFvbhg",
+	"SruVVEt/xUbgt+WKq6WwjBvBuL0UFVtoEw68g80WNhZF5gWvregOM9e6FlzhaaQqI2D+Z7dx3EHFrB/I",
+	"3EraDpkv2BnThtVi4Zhund8a43Wd2h6stAN4ufbU9eTx06+ffvPlV0+/BvDjH8+6/UrlxFIY5EBG2EYr",
+	"K4ABvTZ6Xou1/89SKycUXAxvmlqW3B/ltMERfwa6Pf80WP0PRixm57P/77RnnKf4qz0N88KKY8i890DZ",
+	"COXYxmi1ZH968+I5+/bpX77+YnZTzN540HgkS27ouI0Akca24elg7X9kfOGEGfLXCOuPLUHDTmHMDSxB",
+	"q/ovnpW486qSfkVevza6EcZJD3hCp2bwp08zjl8Efskr5CBrfYXkB2hQzOjf4hoRy/9FXnu0EI5+rQCB",
+	"rBO8inDaYsZrrSIPGi51zhy/FIi6rRXWkxl+MEX/YjbfTufBWZqal8Kyyr9gHra19NxZiSV38koAqrfN",
+	"bIqixWwhRV1Np7XCncNMHg7hRcSxxZAFfXMWOfKlVJEpeVXhlP5nP6VHOaPrgs1rXV562qzElSzFBQO4",
+	"nrOFrmu9sQVzermsRcGsE431A8vWjffx5ZPIPtbyWqrlQaSFUc9XWpYCvoJLjQK68i8eXPU53hm8iPgD",
+	"V4xfS1v47XFmN9KVK+Y046zRFrDynM1b57Q6aYyw8A44sbY7PD0K0DW/folj+2NyY/jW/6gXe2BdSwXX",
+	"x9laXhfwp0Yqv8fxrwHy3fHCzxnX3fDYC4OvhmW8dKJi/vS1XsrydKWNumCDDVp3wQDd8CHpEM2LDaqy",
+	"HTbAD60qHfDy0UYJk8Z7ffwktlmnY7TosZzwXWyYrC5YoPjCAw5/0m4lTC5QrnjdikOo91Y4Fx7q/sX/",
+	"GZhTz0v0/BdROj/pd2JFpDVmZjWfizoiNxUzv1sY0uHaFCI7+ORhceQnAQOmqOH5UkIs8j95AXKzkuXK",
+	"M75aXoFIP5mlVTI+fQfkKV/baFNFv/E/2LiMObwCOFI4AE1XEKDDJGEDtMMA7cnNFbPrR0v9iP4Ig07o",
+	"Kgc/PZLrhmQ1EG7PZxxEwtNSG3GKU/tdfue55RQHypWXyUf31v3HPhz8u5bKxS5199+l0ZYEmfFtuo1m",
+	"uDqKuXPtVswIXq7wP/3rsdHM6I2NPmtKOxG9KvhieI7xiX/xO7+HgwJFx9ZHUfAQphBDIIGBNhWj3t11",
+	"7Yobkb9r6eqM3eAwAmoRsIJg2V9iHo4Cpt0GRY1ulys3vbKFrOOgBuEwU7wEUS4I0nly8RhGsIvYDT3n",
+	"rRUJREuy1/gPWl/GcUpvBn8fUMGxPNR1PNRp5pdjoKXF+Kd/irPxGA9bTBjgCkwPcC48xQEUcka381qc",
+	"IEyzkYg+g9091+um5gT78ZVciu1duLv/PAzOPUe3mVueBUWUyUk6/WByloU265hcJUQNApyRyyVYECZf",
+	"yvjTF+TyTum5lmBCA1k1qrzsEyxiTwEq14YZuVy5oDasZVUBT4oI6Kq1CaRP/UDC9JESihF2SAKqXc9R",
+	"TrCNkQn4WyfLy9vIHUftbQcz5VDMuEQRgfZIpwjLZ7Hw551kfDQT/x5sQEKVIvL2TuXKHfrcQTWLr+NS",
+	"41spNv4fvIkinRPXGeyKYAODc17bTM4QJLuEKOfhYmRdZ5wYqOqjVv7Vbd3HWirPOWvhPi71rJjxuv4I",
+	"9xmluwPgLXU7epEGCFh5rcUk3piax9mm5VubUOFWvGmEsl7Brby4vtIbtuZqG6h7w7f+R+uVXqGcQLPZ",
+	"dIUWjc235diww17wRgDQtHSw7uw56BDTmr3CWQoLr6moGHdRi8lmpevoe6ytQMsnGBUj1ssI+urFLMyY",
+	"qT5Yx5fiBJEwm6rhI9jDD5V02sQkM1FX+cL0CzAFxbTHpDDfJkS/2wm2MF0Rtp3FC+not2CFL9AuHWOC",
+	"cSJcC2vJIRAxlzigBHHN100Ne25d0zr785MPJ7XexKjHiLWotllvUVKfBX9J2Fg35SFsE65tToIgnY9v",
+	"/jMEXbAv7kg9EYvRe7D/SNcZfjbSrZh0Fo2Q/ge+tb29QEaNBSUY8vYxz7RQkwnLoPXjRDncptR1u1b3",
+	"QF4rUTcxyKGHRqJ3iWklOmYMUNSt8/zZ6WZ2rtq6Lg4LhyQiFbOtsB+VngXIhjfXg4Tkg1693BjpnFBH",
+	"ypJrfh2VzdZSRf+e0MuLmW7Q+p/SsNwKkc8/VqRDAm5ZrzgRYCKQpZeu0mW7FgogbYUbWXAPm8iMsORf",
+	"mdrCupkBwaW7YKK2AlCfnGJspesqbj6ZWEnyNxWxSDRiiAQNlwasB6Kkh3dpdNtYfHKll22s84pi7MKt",
+	"E030/hIC3hGGvjDXrt3U9YaYHRk60Czh7hr27hGP9tnZ8BBL+gvLelpekGfk+JdFRt6VkiulXTaz+C+1",
+	"kFGuc6n0RkX5LFiyudqiB1daBkM9om+Cx98Zruzak7NhJVes0nHsI+9qDLGRKW24ZRttvERFbteIWLVz",
+	"kd2s4RBFAEqM276Q7j0KtmM4khd7+sNa2wglvham9EQIDpHgafij9RLuBTtDHwDpMROU7qTYCPvwwqkH",
+	"MxhDV9wyu8Ij7X9lYJNJIwXYmKxLvQVeiLUO3fUXTKwbtyX/StiNE3UdfUCbEBey17QGg5KaQ9hEpZVA",
+	"5UCBx8a0ANSDZydpv0YQhHsMeztAkpfSnbwHfSCTHC89+Xg8Mnr9neARihz5iud+yIdDR0igKiyhYoE3",
+	"zxgJZ+G9mftxJ6x/3Ekw8lqYOwG4+O/XUnES6de8aciaAZtMSRfhnMVsjntJj3tPugkFVuwb+pyGFLPK",
+	"ayf7B39PQ4rZwmDERXLoC0O+eHLnpkeiK5f0wf3rv8YRfqh2+wdqEnZau3/KNzTEE8XV/qFvOQYOoF62",
+	"b6BDaT2YEvcMfUdDvD653X+lJJEAhm//geAH9NRK/HMxO//5gHTa4cVNcXhkQIucsXjVOSPxEIfHhUvJ",
+	"GYu3kjMSkCJvIKBZztBwf1k7RX0+Y2Sgs5yxRD45Q4F93HwYM953GpWW4a3Hn4YQX+af2rpGt6G0TKue",
+	"8VEIFwkQTtfVBQsxBV0Ml7T+ccExsyJDx+w8zzZwWRAMyXNZdhxsV4Ye6PYT3a4/6T6o/UuKTU8KRzq8",
+	"VPwkSmyEdRAgAepDgKNU6Anq4h6lcl89jVqzDJcHt/HGj7npuNUByUCWrjUQSTN6NQOYohZfs5UqEfXr",
+	"jOSEIaZV9oKdQTiTQktyxgmvYvNqG25+eNndbFVgpVPdZdeszKWz8Z0L5YzsEQ0UJVauRHmJx+FGMKUd",
+	"WwtXeEktuNqycW8icXSQ7LGyQKXoyitGs7DdlGQSmMVUkg427303jzbJ3XsPskCGwESCQ3J7+DrEOUoI",
+	"/JQKwlpRYvhN+MHldJWXzjJEIeJqjd4I8wgE4QwMfjjqDw6BvQSNCsPkYhHIMXL+j6I40FGHZLafxF51",
+	"MYk7KukRsYqTq6CPs0hsMna8PxJY0pqsBRWWKOPCg1pphvahPho8xIbDBxNCvAvWkWSfdVRYJ31QHVH0",
+	"mi6maHz8n5veODCIOCxY+HsX7s5CxoTqMklq6bXg1n5Ai7aXeMC+h6ILKnVDLLwLdUz+PQaedpmgS4cx",
+	"DaXqiBI7eK8rLSzQ2wItayNIY4xCDo86Mthn58xBccs6NmaH0Eypw6OaEKcQf90rUNIrWZFbFMKNdo8v",
+	"rikCfccGBeiNeRfhkfBIspRXwvYxx1YIxTylRW1ybux5v0pJXVl+dtcbTXHPSbAE6XCP6QQlyNhmOgPa",
+	"3nhZ//l7GBnbZtpUNtSvEvIDV6zkrRVE3hTsA1cIvIysL0zpDeQ9QUSwqYRhG23cCpzGZHzYMea2VuR7",
+	"fjBc6hAhB3NAFlLTDlJweR/3Zz9L6GUF5HSJK3/wIJQPn4QJAEBO+Jh6X/8T9CAY/3Gv+Bmeiga/+qNl",
+	"C2msC1Ij4VsnP0XklLGFUiUCuh5W08LtTSb/4UqYLQsemLu8bldSbHIU7d+hnIiITohW9FQx0NngdB0Y",
+	"hwpbwLkBLqXJeRs/NDfSrdbCyTKcG0I9O2LZcFeuvEjnL7xPxjDC/6g0s225Yl10aGaArBGcMsj2EhaO",
+	"2kXjzWqbx+Fw/RhE/mp028SDtfaGr4kIEH8YeFE6wMxbB+72EI52uxhyjEdVY4UqHU5QS+vuEksD3xdd",
+	"SA1CI8vRifC8haPzb5wgHs/R+zQwPR/mC5PzfYgkPoZkIhTHuBFAyiS4nwfBvQi5UCHRrc/XmkVu4u86",
+	"Go5cclo3cieii7jaRwIUnHRTzFbcxqO9MbWAzYWVFRhGScjutC2lNxClF9hXZfhGXfjTSYM5VZSau9Zq",
+	"CdEF6IfMDxhIhV3fMmcoXyz6SarLqFR051CClAsaSTJc7CTVJx53GiOZv+ujgsZ7kvkxmusV4nSOiK/J",
+	"DYpHFjbOcTocjWicPfnxqFwm/AjW/4lvdZtllxvKQ5YIFYUlMEJAupHHKeaGMpVHcvjyAiVYQHr6c82X",
+	"EaeB1+MjCZUrwauCOQ3CwlxzUxXM8Eq2cXFsTrLHrgXyI8ZgxSSIueGXIiFdlDW3q9SPIQ4gJlxfCftx",
+	"YUQiTLFpU7PuPhjoiKfxRXeQ0RL9NrvDxB4zf1Px7cBFJX5KnsFfzDiCf3hAeaVd5m0+3n3aUe6NiHr8",
+	"Uqj4etfxP28zQHw98+P689CZC8LIsGw4U4AWwZMwLit2mGjuFsHDP1HA6xir5yEhMYK3K67UiCsNf8Sn",
+	"+Mh3Q6gqPlAeyxZrbVNB7xhu4bR/XaGECagJcql4HWJrhu/mrUI5E2wgnQe2MtwmQoplXPRo2tomyMaI",
+	"UsirUaLANFZ7r8zeUmZTMntlTumDtPHBhdMt4sa7VLNuSz3eeCiFY3Qx33BvWU/vT5jSdvTLC9LGBM+T",
+	"YafxBPj3EKccAqAwwd5C+vtH4DjR2Kt7yJeOJzJTVCQukAu8WyV/vuqDkFKy/jF1Oq6lHVVf+fbb/VVX",
+	"ihlWWTjyI9caJapY4PBN5A0bX893294fQGUgQA7fUKAlcRNYgRndqoqqRNBOIwv0bqKEkRkic6myAxZW",
+	"MYJVRl4JxeZbzNbpSinAQK2ClWmd5RoNq/RFoAYqhF5csEePh/ahRGmRCIf1G/EfgsjmaXocoAisVgy8",
+	"B1YQwJSGRPLARphtPLSZ/bXlRuTyY4TsnvwVJWKPwnZkC/FwCVta8wZFyskxImLEkGlIk6//vObSxLUo",
+	"imnfATEJxHAFBfuWXbNvIVOry8kka9RxtQJee7rPcDr5S82fFW8E35NITLpuTXn0bG/hq4OGuRDfjmXV",
+	"aKWw/w6D+6BwwI4PSXqlIjKx8IkrsVPo5WmsaggM/LjkicQH/NnqRYRcxXWjO11JiLonW/iKlXotsKDX",
+	"BbACSbXcNiHrph/gOZMn8r6symQntcA9HDpQLa6ESR8I8oRz5gkSSTANgrIhGyjQhcXlLoVoPnoeG7d7",
+	"+x8y1vHj0tuFXwP4pzHg6NUOW9RKfMQUYgID6EUa0rD0Rh22bG4wpxFwh05AgA+AGyHMcPMjwI/wZngI",
+	"AusBaQADBk6eh+yfTIGA4gxuOuJ4Ea809fjsMbtm/n/R59wZ5YGrF4iQkJCgGwj8K5jRGzbf+v+7YHNu",
+	"xVdP8SGcb51gpA7t2OdiNobH5wPDAreXFl6ltQbmzVXHwQv2hIL/RanBztFZKP2KMebeabLjFUOwwJ/Z",
+	"47OznHl20f4onKftDj0t8XV2ky9CaiXql92pPRDzcOXIdJgJqryhY+9mbZj9qaW3glKmcYyAEvKPYS95",
+	"wHiDX94WFvSSHZHFCI9jLMk7zrgmqTeLgQ4H3+SdkzZ6+5NSDs9uQMmGb0ETh1eMk+g1FW85w/xE8mdB",
+	"ucoJH1hOaiTtPNRCRNIrF2LDlBDVqLzKIN6CrOKDiMfb8+Ro5qTgieoVa534obXtKA0ykqmUXyEl7KAI",
+	"OUk4e4HgynFYJUk3Jt1FXXEj4CaewzuQ996CMNEgxMy3/g57wvd/xHGGQirich5tHpUONSTMEJ2xoy7O",
+	"yWg/OdrcaDKO7kTAoglty00FpWLPGalUpL1idh+bC2YEry5AHuXK/xvMnhDs3wVTIfljBc0qngMOoSgU",
+	"ctH7E7kTj5xci3TNnN1Kwck06XTJjkj87nGGIywabMi/51Xc0jFeVfGzGlHpxDPQZ2ZO90RRh3EDA+WZ",
+	"zYXbCDJ+kpGB2O6GO2EuQlhKd6u5OvhbP3+MrFpV6cSeuGL+V7bRbV1h2dQ5Ly8vQr3pgSKDmaLRQoJo",
+	"IZku8ZO/PQR48KbC0Lh3p1XNvjBZadmlaBzEBnisHmS/boXb63CFIAtuWVlz6YeMkvX3VAwi8x4SZpf0",
+	"PEijHZBEwNUBPAZHinE/sD5MuQAUk4seI13UquxU5GNqsu56htJlC5zh5SUWhjcCahLwa1Tmd6urZFUm",
+	"kNf7iProIlSlbPY+dlDg9sgc/uPKp+AKOU+cEeiATbhIOClOQeril0BAve81mMPQRgg0NdurpUx/QsNe",
+	"ZH1ZroJ1gtVSWCyaTKZxCI8YaZHRoniUuHyEUel93NqV+ZxP9KkgYyMmdUTbldkILz/RWaCqDi50hsFN",
+	"9SgWUDdPPAD6vo188Drkiifw2SvviUodI6LFumaTItwh7o7+UOpmGyXgUFInGeyxexfguoavDlLCGGC/",
+	"WK1O3vDNK6qjgzBYRZjjSvAqbvPCqIFoMTpZiegP8foo28PaXPAq43ZohW4PudgBNqtbYMdKx/zFmZLW",
+	"mlfiKAkuKWZZIdQRM+15X8Oe+jmjz6U/93NdiVjhtkok4pUcBiDnnbU1ddxjw6vKCEuiTC0c8eQVmHwP",
+	"F16A/YXd4DLJE0boPVpvhLYUQnmkhfD61mFcsxLOy0ddWM6xIWlNt5U8FwbgZEz0jEEUZUpO8MMkDL9J",
+	"D6ZdyVORVb0WLgfSeE7afRTGFECe9gFCYAZUE7EnLFTPsl2MFOYrYLDfILORimiJWODUFpx7nSQtoewf",
+	"1j1fyGVrRDH8kZKenGZzUWA8VQH1Af0u1tppA07PqRlmPg5k6DnaXF8nepVgAEYlzmGBBQevKhSZ9q+/",
+	"dcKoAvofFAx4HagqbVOw9TqCTukI89LwRVzShDpMKWnITao4Qb+Nehtcg4PgfnAKLkbJ7MMt7hg9MyrJ",
+	"5ZeLu21RuAiglnokGQ/NYTKqWYbWD3D4gX7bgWXNt2zFr8Rx5H9UGOlrKcq4lxFsxfECsTzuDAq5CF01",
+	"3TlKKeGJHZVIHsqdbhR1M7DMQULXoUBYDN6a8G1A2y6FAC6H9t4bwucYhoP3E0AX1u0QPCuGLDCnWwSR",
+	"4R0cITBxU8ZUojQNY6xNFH16/X+Ktyu5XEXn3xNCRr7E2Efp0uAJm209Kg0+NPJS/Ph0yxB9OU6ww7qg",
+	"ge/ajVQQ5WprWSFOrEj5rySvbUQjHAjp6sgQNZMqbt4VlhuzhL/pDeNs1dYQVQfh6udsrrkrWMnn/i1p",
+	"rSgYpOKxk5OTqP6Ykpk3skpcTaI3RDxwKmhpCGoACh50IlQTMoSV8UIJrTrMC9fZYWkRCq9TiwkEVSYR",
+	"ivJ2JEjJ1VMHJdiA0NvZ53S7Lvf7AksrnA+lgKxgIvisSzUKBdAmOWXg7D3bMXsNA5q5uUw8LbCC7QPk",
+	"OCR+hO48biWVQlnlCbhep1lo6by2nNrBXuSpuXVd7YmcnMMA4Ug0R4gkUihXYuY9V1tGfoCIE1RlJtVt",
+	"Yhlim9W2t52yOa7oIQcp6yC1kwnYkvCnYqVqJ87EcEKKsYF6x36rUYm3z/Tedcs5Ss+cZtcYo4+Io8JK",
+	"vjEBIN5ZblRbZC242qwwmztrtTfB/hpb0HHXppIJEza9MMtBY5//tRjY/GCpGMjfEFz3ZV+ECMNR0nOo",
+	"/q3NZUHBjpSbvtAtVgqPRmIspKrgSdpTn1fwymYFwbrgKfESdSNU3EOyX4Q+1HXjmFrMyRrXVlwJI93I",
+	"ZwiYC0Y8o5BCoLT1h8zwjG7KiPzet+0IjxiANEes722++/2xkWqv3N2pwDe6YIc4m5MMuftoB0Noh2cH",
+	"XlLDZX3yBnNyM99RyOC9gfaJIbk1bvXM5BFd7mukEddxep9t1w9SV5esX6MUuEMSCiRLnNDp8mUU+Iyg",
+	"22co5Ia+JKvPp+l8f0BIMmlfKvRHoxTXV5FOeKOTSTCUF3CrcuXJQ91jw7T9QjHJrPsRI4LaobrusU2V",
+	"Eu7Gcf5LKsMKk01ADOnzS0j47jbU30gq0eRwTPEIRNSvoMkI1sC8izd9GszRuRdvhhLlfRecicY+fWZj",
+	"fpZtPl2n5s0gJmJ/+xYCOKZvzygygaItPtzLAZHVJhTshLiS6Wrsavf3MGlQQCAfYzrQKR56WQrlTFzN",
+	"3nHx9T+kzSljMs4wgAStby+TjsTAZVaMb/NEI6cTYd/jtN3ESgAnmCQYBgionYUAJwrHzeMVR8WW9nwi",
+	"NB5NhNpQA1avqQvHnL5gXJE334lrx2rB0RPCdAuVqPviDclSDT3PmOL1PTQv2ClFyxWMebsSwh0Tv1a2",
+	"Lr56JRaJZMl0NwpVp7otXYlE+I8op83NJvWkki/nFIqTHqFpSSRdxCUl8qcbZ6bEsERTt1TfldzWhVSr",
+	"YfdRD8VqqHdhJ6XYqa6VpvpkyQt9n+pOaNdJlxuuMquNqIjfmo13/n8J2jIUKqTG/70+HULfoNO/EIpd",
+	"ii3WVMW4tYhhN5hNDsheO/Fp2D4daSrQAxFf0bXep4hCPMeANg5pHp7mT5Dy8/UOGA6ssa8xN6GfHRfF",
+	"sH0pvo5HxILhWxdxJfYOWTK4GL2BZMgiaoEJXpxb9hskEzZZFc3hvp5oen5PsUlHm54x9HNadzNpbrmT",
+	"6SS/3TPZSwZWlaz6J1A07AQPlQ0N+IigEe0l2PSu/8wSc33ptduXV5uoS8HFR5PHmNE7WV7GCkYD40gU",
+	"JTlWUo6Z27suhFSbEcIDPA2zFa+ixnbdxOJ+OwVHaYfcroAIdIgtZtoExeeYIE9effRfp+ou7I3KFqnK",
+	"IrmMdhDy2wv/YHXHKxlukNaL3qsOjVB2Xg9wQsx1RfnQ/z971xXs58puhLFU5JbNscPIAzVS8RvMa6Pi",
+	"NZ+H6KJCICpmldFNetD3BoINVxhunxr1N6oBvBJ1rfcMg58PtUJ5p0eNUNLDXmPbzH0tUPwgCKb3j3R6",
+	"0FuM29jbz+Sdzuxm8k73vUyc2e4bBowag1BTg96HVkW3b3gSAH+oM0a4x8Pj/M4PjwLcOTwsnPDQOLik",
+	"w8OympsQ8uScNK+tScCOw+My25QQfe5qhs+gnBJwEADvtMyjZw4u1EPdz8GA9G/Nwf6WSsERJpQt3IhI",
+	"uc3IO/ZW/NpCt0cqGDvgfX+0XWFcWzAjLVWXOuyfJs1iH5ADvo/Bgswuq3SnXyMBHWSFMes7Zh4QnycX",
+	"9WZa8LFvGLPhyokKIswWuq71hnHHNKoZB2ELFYZjYN0pO5zZcoFse7GcL5yVr7E+inSWiQrLv0bE4tve",
+	"DYD1jneTKk/zLtSM2UC/h0HBGLyBAtO4qNsg1YHpk/BDxv1F3+FHwFPtIn7kVEbQnoSSWzZNiMPgdR3L",
+	"V34NgRpWrwX1VlTWeXmSMGdF7/z4MHsCQd4NI3Gg5Az0SDnt2ouffknKPHav7noOcOtwaMjD6SGZih2Z",
+	"BmctuHUFe9w3WSrYWZCfQqhZhp5hhbhMUDLGBWm21AxMoznhOLv9IPKwuQdy6j5jpQLfc+Us49DDASPU",
+	"GIfM265L5pWoKf8cE5IGxtKQojQok7SbDoAVVqLmQ+gKfRiP85s69PVcaO44IEBMSABiM2lyMKVMusFB",
+	"UCJM4zdgr7w6WSb6Eey2Lcg7Fa2XOIuLstuQpgmh6xTqxNzK6Ha5Ql+YgJrlSFOBgpqW0ikwHgZUxC4Q",
+	"ziuR3LGQ5ZXonzSoX9NRMFq+PtZYb60W7uNSQ7ZX/dEI6zJgleiqcFSDpV5SS0ILQtqDeucJYoTq1DEh",
+	"ybG7EXfC9uM6H3RLHkB5L45HNEkM/AoslZ77oGEXXkAUFZThY9gZwkHe7zlUqXDliqq8oTOla2YezNCR",
+	"/vs7FYq+OUvmqaelh5GgAiLscUJfqphhkK7wNF3TmsF2Hz85u3M72Z27jqf7de6CvTnm5OJKtHmJ48H7",
+	"sNkpfLFYPso1g1L6vXDJF05QUTvEm3ECbIT7pz0u4zL4O01vb1UIH5tEP3isXU5Fgw28JBJ7qyBZYl3M",
+	"cQE9qpq4K3yv40UQDsbkxYpz8rmspdtCLTTM5YqK2pQpnEwhjjUk4Z51d69BZqVYl8owDpkh4pqvGzCc",
+	"ENx+fvLhpM4JxKXyRZTqMQoLLEK75S56EA4Ww6J/Uc5LdjkQsaK4iiwIfIfDIxCAWrL5Yb7fQenZWHpX",
+	"rObw3n48JDPFMqCwFX7uTNg6IdrN4ZgERqhpe1S0oN6g5/qu5w31ee0RsY0UyhR1W6p03e6kT9Nx4z6i",
+	"/+Qod1vb3NZJOShajJDstw7TjjfV19YgjB2CrUOZjjCygjz+hTldRwd5DDvOxtvg1GgV6vvUWUcR31dS",
+	"bKi/BLTqLfBhg37ylqHveiensyP1VNXfPMofb3O+ZcSrJryoZwm3WjBwiOl6/t0rmIOX3gODEmDrUDZ9",
+	"spMhU7nNXqY018/9S9eQ8LhiyvtXxJ4UhysbE2IgABDgfUMkEHopjGF3mo6n3WZ3Oyyun3XEgW4z85Ah",
+	"ZSLaTQ6J9q3vj6RSP71Ui4SdExCLl25UickL+l0hJivMlTAn7AdIgwFLG7Uv7NKRLfvTmxfP2bdP//L1",
+	"Fyfsh8oTsB/397f//AcDwVvQkK++PXvyxci8EXQdMEpCIMjLxaNX/puT/6268JXz2TM4mtfthbFUXTM4",
+	"XXkjZ+ezL0/OTr6cDQoWn/JGnnJTrqg07hJZvr9J7kHwspqdz3649jD8b6yWboRttKJmek/OzoIBRaAQ",
+	"zZumliV8e/p/JPB7vPZxBUypuNlG5KUJRmDPLNwftmUgxHuOaz76XtquVdBoscnUGD8GqUcJBO3O1vex",
+	"xHj+NQcHmN/MZqVrKrbVKZOdUctSs8n/9fJ1t2t4/G0ErC/XA7A23PC1cHC4hB+sH3L6ep+PZjDO4xn4",
+	"XvwDK6z7TqN8nrgwXTrhHllnBF/f+eaeDaFQMO7YWlvHvnzCXsnvZsM335lW3ByFWb/Y3dvOE0jBtBQL",
+	"Ho90ruKe4EvqR0V1vLE49h2x6DsPMagoh7BhUtHD3rXKqYXtsQus9K0r9RqDd4BmO6OKTZLtT9K65/2w",
+	"zwHgbrkcEL8btvi09wBYCptthLFaYS9Rmp7pRQ+6JV+LhhTuKOD+Ktxfccxdgba3mhUFOCQgQ/EPY208",
+	"VDe5FI27L4BpxTgjmIAXzbJxaS8QRZ3hyq6lc519asiuEqVRBh/5XZccetD7t3Z2Pvu1Fabrt3dOcv6Y",
+	"KRQDUA5MXE/OpiYuz+TIdDm+zB+FaIa3mcMH73CRh7ja01Qs6B2utMPsruZHkh/8SFUnHp4V/Bi1IcRx",
+	"Hfd9P+9zV9wEinGE6iZKbPoap2wulpA5NhtD7vST/78b7EAee7H/ITavqGXDDgEARlMhF0LorvpjBkZ/",
+	"+SRiOnoIKWB064/vjwSwNXD8djvY38MNv+KXYnSdlBiP7d1tuG68e3pO/UUwKJZcb6EedXfrMMV+gnmF",
+	"Qz4HxXT9lXNIBrdeoGJYV72Z836oaAvN2ND9NgA0OB4BrFh7YFJV9YCwm6Cee8Xzw+NeoDD7m8nFVri2",
+	"6QtVoVu/j4cMImAvMz/OFJn/DQmahOEeGiGld7DImFxPP0nk0ZWoBWZ/jFHtDZSuDKiW+/56DCZDi0f+",
+	"+6Aj5FVIPjvTXzAjrNNGoDtbOvBjgz07IZEmznP2ea48WnVkoI3/8I4vUwvQsFMYc1s1/OZYpgHHefk9",
+	"UHnn/dyxa1Tylhzp5eLV3mjPh1fV/d0+gnP9+bhrJidvjqx6dviCIJVXVPf1snv1poudj9H9KS+ppevt",
+	"kSH6Pj0r3b8pFuRf/TOwpP7eLv5ZVRVYSV63rmBGYA9wA7ooBHEY7A8urikSBNrPYZqhjWMJ1Ch+ACx5",
+	"rpvt55BhfjNZHQB3Ry10eBHotxKKimukHrfvB8PiutWOtYDyuPcqV9hn8snjp18//ebLr55+PWg++biI",
+	"eCHjKzl9z+t8eMA3fAjHxA0Pb+SeLEg45aBTxUZ3XBzzJSGLD7viW0hen93hPY/hmbgObp49HozbUW7Q",
+	"Fop4iAlEow1jZULQdMLONUgN+y2x6LDiUoxm2PJ1fS/OnCDo39GbU/yuRc4YilLkV4oFvpDuIaV7P33k",
+	"Rv4ZDaq8L8bgNdmhDZjqGla66O02IUgL+qKGrmElDy4RigqeC+gn0TdNve/L0Wa993b875Ml+0CwWi9l",
+	"CeFzCbLvumtnWAO/iZu3Hww3vMyhTYpgATT36TulLsgQisgtpafc94XW5NC+zzl7N+9ek+GbftjnMBv2",
+	"1aYyTYdDb/UDmA+B8rvEhIKaMG0xo6oj+ztTcUpE/1GI5s2g4GmGMEkRZ9m0uZaqi7aO2u1ji2A5rOGs",
+	"HZyp5fqk5flvZp+EfxXMfbRFaKkO0d69RfKbz26RHKD5AbS+Bxz2SMQ4ASIg78WgeTuzHpsBpaVl1COn",
+	"iiujPb2dfur+e68F83ujRzica8N0K6M3ivENv7USlzZA7tnQLlfzEv5paa/uRWDs8pZ+g+Cf2/OnIuoT",
+	"NCMYptjNgTp+qccJm/bdNz99Iyr9ezSSfl6DVYKwwYT/MFCHqX8HRv974KavW9f5QVwo9dJ3FIUMPqmc",
+	"Hjhf4uAmk8IB6SuMynr7IV8o/iyfFQf08rO4FWlHw1L1lsKYKWfPrnldC8O6+pCxfc3FglrN3s2klTRZ",
+	"9Hk8seVruZYJaQWib7q9/OXs7IEtFXes8Z4SFghLKGGM0230Eg63WNqIWwovWEt3b/LyPSs7NhRYTL3d",
+	"oQ7bcYu+hWpHGWz5LRSHe1Ad9S2VhosHajrNLsUWAimlwspsv6ObOSFRaO/tPH/7r9/BBd2v5AalwMCb",
+	"7zgWJfi3kuH23OjKoTk0daXPuTFSVL+XGw3bvfOVLmT9O4nD75ALCpjImvra6EYojJ2GZuVqG1obUp6M",
+	"aCxzsry8d4MT4kVTLQ5S+uvvXzw4XiSMEA1vUtLO7NnTWdFlO8M/nn0Vy3c+jssTQO6Jl2jFwhH+H+Ak",
+	"oexkEluotsvDPaqwQALioSFgl4eAvSfvK043TD9obTMKhIOuS1QqEGp0iApC1aHEA5Y+1C1kTcl79yaC",
+	"h/JuWl0sFP116975mf/94kweNgBSKvbfz179xLSBdLjj4x4/f6DSqNModWKHouyWbzEJ7HAoEz5D+3TZ",
+	"dzIkLz+0/kQVZDO1J2DG5K3bQEkS+JzpxaIY+hN/IxUpZVSBWNMepinEB4kJ0obGgBx4AZ6exVJQbj6n",
+	"PTzcWEIjAhNLd6n3EqS70mvR9yIJV64YZyVKu6yv3z1Bdujc8QCGsv9SSfPkDteprWahk3TNoUpMJR29",
+	"IlVv1A9FqKNJSu2OTeagD6f4zzST9v3Ak8yNupc/oHhDK6TkG/r1HhyeHqlwOsjpxt7joSEflLgxg9RN",
+	"HHkamtAnU436BvYPyEb6RZIRgdV9JL0+g4B+PxlUYoIAAL809uT2/0SLJyt1q5xlSmOPzV2ofYL/3+s9",
+	"e8cvBRzrOyyvnes9w2vrV76nZyviBoIzHOUCarhzwviZ/ufns0ff8keLZ49efPj0zc2fHg3//fTmi09f",
+	"3oz+9PjJzR/2+ZD6NZNqCI44ilBx1kho+r4qDn70yRu+eUWdFBMYCSUTcFOoPYzFyVuzLqh4Y67CvbWm",
+	"np3PTr2K8H8DAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

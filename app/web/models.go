@@ -33,6 +33,8 @@ type models struct {
 	store *store.Store
 	hub   *live.Hub
 	desk  *pairing.Desk // nil: no phone is let in
+
+	fitting chan struct{} // holds one while a fit is worked out
 }
 
 var _ contract.StrictServerInterface = (*models)(nil)

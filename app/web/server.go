@@ -51,7 +51,7 @@ func New(of Config) (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	m := &models{of.Store, of.Hub, of.Desk}
+	m := &models{of.Store, of.Hub, of.Desk, make(chan struct{}, 1)}
 	e.Use(onAPI(limitBody), onAPI(check))
 	contract.RegisterHandlers(e, contract.NewStrictHandler(m, nil))
 	e.GET("/api/models/:id/live", m.live)

@@ -30,7 +30,7 @@ func run() int {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), simulateCommand(), whyCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), fitCommand(), simulateCommand(), whyCommand(),
 		sheetCommand(), schemaCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if errors.Is(err, errFound) {

@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"encoding/json"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -153,6 +154,50 @@ func TestCheckSaysWhatItFindsAndExitsSo(t *testing.T) {
 	stdout, _, code = axtren(t, "check", bad, "--json")
 	require.Equal(t, 2, code)
 	require.Contains(t, stdout, `"where": "outputs[0].channel"`)
+}
+
+func TestFitSaysWhatCannotBe(t *testing.T) {
+	stdout, _, code := axtren(t, "fit", stoat)
+	require.Zero(t, code, stdout)
+	require.Equal(t, "This transmitter can do all of it, as far as is known.\n", stdout)
+	stdout, _, code = axtren(t, "fit", "../../demo/marram.yaml")
+	require.Equal(t, 1, code)
+	require.Contains(t, stdout, "outputs[0].low: Rudder wants an end of 70.5, and the menu counts in whole "+
+		"points.\n    Let Rudder go to 70: differs by up to 0.5 % in Rudder with Right stick, helm at −100.\n")
+	stdout, _, code = axtren(t, "fit", "../../demo/marram.yaml", "--json")
+	require.Equal(t, 1, code)
+	var said struct {
+		Fits, Known bool
+		Cannot      []struct {
+			Rule, Where string
+			Ways        []struct {
+				Differs struct{ Most float64 }
+				Patch   json.RawMessage
+			}
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(stdout), &said))
+	require.False(t, said.Fits)
+	require.True(t, said.Known)
+	require.Len(t, said.Cannot, 2)
+	require.Equal(t, []string{"figure", "outputs[0].low", "block", "logic[3].block"},
+		[]string{said.Cannot[0].Rule, said.Cannot[0].Where, said.Cannot[1].Rule, said.Cannot[1].Where})
+	require.Equal(t, []float64{0.5, 0}, []float64{said.Cannot[0].Ways[0].Differs.Most,
+		said.Cannot[1].Ways[0].Differs.Most})
+	require.JSONEq(t, `[{"op": "test", "path": "/outputs/0/id", "value": "rudder"},
+		{"op": "add", "path": "/outputs/0/low", "value": -70}]`, string(said.Cannot[0].Ways[0].Patch))
+
+	bare := write(t, "bare.yaml", "format: axtren-setup\nversion: 1\noutputs: [{id: o, channel: 1}]\n")
+	stdout, _, code = axtren(t, "fit", bare, "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"fits": true, "known": false, "cannot": []}`, stdout)
+	stdout, _, _ = axtren(t, "fit", bare)
+	require.Equal(t, "Nothing is known of what this transmitter can do.\n", stdout)
+	ring := write(t, "ring.yaml",
+		"format: axtren-setup\nversion: 1\nmixes: [{to: o, from: o.asked}]\noutputs: [{id: o, channel: 1}]\n")
+	_, stderr, code := axtren(t, "fit", ring)
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "o.asked <- o.asked")
 }
 
 func TestUnusableInputIsSaidAndExits2(t *testing.T) {

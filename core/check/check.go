@@ -8,11 +8,15 @@ import (
 	"math"
 	"slices"
 
+	"axtren/core/kit"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/stage"
 	"axtren/core/words"
 )
+
+// Cannot is the rule of what this transmitter cannot do.
+const Cannot = "cannot"
 
 // Severities of a finding, the worst first.
 const (
@@ -82,7 +86,9 @@ func Check(p *signal.Program) *Report {
 	c.module()
 	c.motion()
 	c.turnedAtPower()
-	c.cannot()
+	for _, m := range kit.Misfits(c.s) {
+		c.find(Cannot, Warning, m.Where, m.Remedy, "%s", m.Says)
+	}
 	c.idle()
 	for _, f := range stage.Build(p).Faults() {
 		c.find("picture", Warning, f.Path, f.Remedy, "%s", f.Message)

@@ -182,17 +182,7 @@ func (c *checker) withoutPulses(d driven, how string) {
 
 // atRest plays the first moment with every hand off and all at its start.
 func (c *checker) atRest() *signal.State {
-	st, hands := c.p.PowerOn(), c.p.Rest()
-	for _, e := range c.s.StartCheck {
-		hand, _ := c.p.Hand(string(e.Control))
-		if e.Is.Position != "" {
-			if v, err := c.p.HandValue(string(e.Control), string(e.Is.Position)); err == nil {
-				hands[hand] = v
-			}
-			continue
-		}
-		hands[hand] = min(max(hands[hand], e.Is.From), e.Is.To)
-	}
+	st, hands := c.p.PowerOn(), c.p.Ready()
 	for range 2 { // a half-rate channel has it in the second frame at the latest
 		c.p.Step(st, hands)
 	}

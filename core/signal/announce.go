@@ -13,6 +13,9 @@ func (c *compiler) announcements() {
 	}
 }
 
+// SaidSlot gives the slot of announcement i, 1 in the frame in which it is spoken.
+func (p *Program) SaidSlot(i int) Slot { return p.said[i] }
+
 // say is rise, but for the first frame.
 func say(in float64, was *float64, atStart float64, first bool) float64 {
 	if first {

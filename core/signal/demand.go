@@ -164,6 +164,12 @@ type rateArm struct {
 	rate float64
 }
 
+// CurveOf gives a curve through points as a function of percent: docs/format.md, section 4.
+func CurveOf(points []setup.Point, smooth bool) func(x float64) float64 {
+	cv := newCurve(points, smooth)
+	return cv.at
+}
+
 // curve is a piecewise polynomial through points, held flat beyond its ends:
 // y[i] + s*(b[i] + s*(c[i] + s*d[i])) with s = x - x[i].
 type curve struct {

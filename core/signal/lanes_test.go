@@ -156,3 +156,17 @@ func laneTime(p *Program, hands []Hands) float64 {
 	}
 	return best
 }
+
+// TestALaneShapesStepAfterStep: every step of a demand goes on from the one before.
+func TestALaneShapesStepAfterStep(t *testing.T) {
+	p := compileYAML(t, `
+transmitter: {controls: [{id: x, kind: axis}, {id: gear, kind: switch, positions: [low, high]}]}
+demands:
+  - {id: all, from: x, deadband: 5, expo: 30, rate: 140, rates: [{when: gear.low, rate: 60}],
+     curve: [[-100, -80], [0, 10], [100, 90]], trim: 4}
+  - {id: scaled, from: x, deadband: 5, expo: 30, rate: 120, curve: [[-100, -80], [0, 10], [100, 90]]}
+  - {id: trimmed, from: x, rates: [{when: gear.low, rate: 150}], trim: 8}
+mixes: [{to: a, from: all}, {to: b, from: scaled}, {to: c, from: trimmed}]
+outputs: [{id: a, channel: 1}, {id: b, channel: 2}, {id: c, channel: 3}]`)
+	sameInLanes(t, p, 4, 200, random(p, 256))
+}

@@ -65,6 +65,16 @@ func (p *Program) Rest() Hands {
 	return h
 }
 
+// Ready gives the hands of Rest, moved as little as the start check asks for.
+func (p *Program) Ready() Hands {
+	h := p.Rest()
+	for _, s := range p.starts {
+		hand := s.control - p.hands
+		h[hand] = clamp(h[hand], s.from, s.to)
+	}
+	return h
+}
+
 // powered decides whether the transmitter sends in this frame, and whether it
 // is its first. Once met, the start check does not bind until the next power-on.
 func (p *Program) powered(v []float64) bool {

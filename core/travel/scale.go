@@ -89,3 +89,40 @@ func Name(sc setup.Scale) string {
 	return map[string]string{"percent": "−100 to +100", "span": "0 to 100, centre 50",
 		"magnitude": "0 to 150 on each side", "us": "µs"}[sc.Word]
 }
+
+// Nearest gives the travel nearest to percent that a menu can be keyed to, and whether that is
+// percent itself. Our choice: menus count in whole figures, steps in whole steps.
+func Nearest(sc setup.Scale, percent float64, pulse *setup.Pulse) (at float64, exact bool) {
+	return keyable(sc, percent, pulse, math.Round)
+}
+
+// Less is Nearest, but for an end: it goes no further from 0 than percent does.
+func Less(sc setup.Scale, percent float64, pulse *setup.Pulse) (at float64, exact bool) {
+	if percent < 0 && sc.Word != "magnitude" {
+		return keyable(sc, percent, pulse, math.Ceil)
+	}
+	return keyable(sc, percent, pulse, math.Floor)
+}
+
+func keyable(sc setup.Scale, percent float64, pulse *setup.Pulse,
+	to func(float64) float64) (at float64, exact bool) {
+	figure := Figure(sc, percent, pulse)
+	if math.Abs(figure-math.Round(figure)) < 1e-6 {
+		return percent, true
+	}
+	at = Percent(sc, to(figure), pulse)
+	if sc.Word == "magnitude" {
+		at = math.Copysign(at, percent)
+	}
+	return at, false
+}
+
+// Steps says what a menu counts in: whole points; steps of 2.5 percent.
+func Steps(sc setup.Scale) string {
+	switch {
+	case sc.Step != 0, sc.Bits != 0:
+		return Name(sc)
+	}
+	return map[string]string{"percent": "whole points", "span": "whole points from 0 to 100, two percent each",
+		"magnitude": "whole points", "us": "whole µs"}[sc.Word]
+}

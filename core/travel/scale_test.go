@@ -1,6 +1,7 @@
 package travel
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -102,4 +103,61 @@ func TestWrittenFigures(t *testing.T) {
 		"0 to 150 on each side": {Word: "magnitude"}} {
 		require.Equal(t, name, Name(scale))
 	}
+}
+
+// TestFiguresThatAMenuHas: worked by hand. An end goes to the figure that is nearer to the
+// middle, all else to the nearest: common practice, no source.
+func TestFiguresThatAMenuHas(t *testing.T) {
+	wide := setup.Pulse{CentreUS: 1500, HalfSpanUS: 512}
+	for _, c := range []struct {
+		scale         setup.Scale
+		percent       float64
+		nearest, less float64
+		exact         bool
+	}{
+		{setup.Scale{Word: "percent"}, 96.5, 97, 96, false},
+		{setup.Scale{Word: "percent"}, -96.5, -97, -96, false},
+		{setup.Scale{Word: "percent"}, -96, -96, -96, true},
+		{setup.Scale{Word: "percent"}, 0.1 + 0.2 + 0.7, 1, 1, true},
+		{setup.Scale{Word: "magnitude"}, 96.6, 97, 96, false},
+		{setup.Scale{Word: "magnitude"}, -96.6, -97, -96, false},
+		{setup.Scale{Word: "span"}, -70, -70, -70, true},       // 15 on it
+		{setup.Scale{Word: "span"}, -69, -68, -68, false},      // 15.5: 16
+		{setup.Scale{Word: "span"}, 33, 34, 32, false},         // 66.5: 67, or 66
+		{setup.Scale{Word: "us"}, 33.33, 33.4, 33.2, false},    // 1666.65: 1667, or 1666
+		{setup.Scale{Word: "us"}, -33.33, -33.4, -33.2, false}, // 1333.35: 1333, or 1334
+		{setup.Scale{Step: 2.5}, 3, 2.5, 2.5, false},
+		{setup.Scale{Step: 2.5}, -9, -10, -7.5, false},
+		{setup.Scale{Step: 0.5}, 96.5, 96.5, 96.5, true},
+		{setup.Scale{Bits: 1}, 20, 100, -100, false},
+	} {
+		nearest, exact := Nearest(c.scale, c.percent, &usual)
+		less, same := Less(c.scale, c.percent, &usual)
+		require.InDelta(t, c.nearest, nearest, 1e-9, "%s of %g", Name(c.scale), c.percent)
+		require.InDelta(t, c.less, less, 1e-9, "%s of %g", Name(c.scale), c.percent)
+		require.Equal(t, [2]bool{c.exact, c.exact}, [2]bool{exact, same}, "%s of %g", Name(c.scale), c.percent)
+	}
+	at, exact := Nearest(setup.Scale{Word: "us"}, 100, &wide)
+	require.True(t, exact)
+	require.Equal(t, 100.0, at)
+	for said, scale := range map[string]setup.Scale{"whole points": {Word: "percent"}, "whole µs": {Word: "us"},
+		"steps of 2.5 percent": {Step: 2.5}, "0 to 255": {Bits: 8}} {
+		require.Equal(t, said, Steps(scale))
+	}
+}
+
+// TestLessIsNeverMore: an end is never rounded to the side on which something may jam.
+func TestLessIsNeverMore(t *testing.T) {
+	scales := []setup.Scale{{Word: "percent"}, {Word: "span"}, {Word: "us"}, {Word: "magnitude"}, {Step: 2.5},
+		{Step: 7}}
+	rapid.Check(t, func(rt *rapid.T) {
+		percent := rapid.Float64Range(-150, 150).Draw(rt, "percent")
+		for _, sc := range scales {
+			at, _ := Less(sc, percent, &usual)
+			require.LessOrEqual(rt, math.Abs(at), math.Abs(percent)+1e-9, Name(sc))
+			require.GreaterOrEqual(rt, at*percent, 0.0, Name(sc))
+			_, exact := Less(sc, at, &usual)
+			require.True(rt, exact, Name(sc))
+		}
+	})
 }

@@ -219,6 +219,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What its transmitter cannot do, with the nearest ways that it can, each played beside the model */
+        get: operations["getFit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/acts": {
         parameters: {
             query?: never;
@@ -711,6 +730,40 @@ export interface components {
             /** @enum {string} */
             kind: "import" | "edit" | "undo" | "redo";
             words: string;
+        };
+        Fit: {
+            /** @description That it was worked out for */
+            revision: number;
+            /** @description Whether anything is known of what the transmitter can do */
+            known: boolean;
+            cannot: components["schemas"]["Unfit"][];
+        };
+        Unfit: {
+            /** @description Which ability is missing */
+            rule: string;
+            /** @example outputs[2].low */
+            where: string;
+            /** @description The part that wants it, as outputs/horn; empty where it is the number of them */
+            part: string;
+            /** @description The place in which the part is opened */
+            leads: string;
+            says: string;
+            remedy: string;
+            /** @description The nearest first */
+            ways: components["schemas"]["FitWay"][];
+        };
+        FitWay: {
+            /** @description What is done, as an instruction */
+            says: string;
+            /** @description What is lost by it; empty where playing tells */
+            lost: string;
+            differs: {
+                /** @description Percent of a function's way; 0: the same */
+                most: number;
+                /** @description What playing both has shown */
+                words: string;
+            };
+            patch: components["schemas"]["Patch"];
         };
         Patch: {
             /** @enum {string} */
@@ -1942,6 +1995,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Editor"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fit"];
                 };
             };
             default: components["responses"]["Problem"];

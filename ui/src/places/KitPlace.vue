@@ -5,6 +5,7 @@ import { computed } from 'vue'
 
 import ControlFinder from '../parts/ControlFinder.vue'
 import FindingList from '../parts/FindingList.vue'
+import FitList from '../parts/FitList.vue'
 import LiveValue from '../parts/LiveValue.vue'
 import MenuButton from '../parts/MenuButton.vue'
 import PartForm from '../parts/PartForm.vue'
@@ -131,12 +132,7 @@ const facts = [
       </div>
     </div>
     <aside aria-label="What this transmitter cannot do, and what was found here">
-      <FindingList
-        place="kit"
-        rule="cannot"
-        title="What this transmitter cannot do"
-        none="Nothing that this model wants is beyond it, as far as is known of it."
-      />
+      <FitList :id @describe="opened = 'transmitter'" />
       <FindingList place="kit" but="cannot" title="What was found" />
     </aside>
   </div>

@@ -1,0 +1,414 @@
+package kit_test
+
+import (
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"axtren/core/edit"
+	"axtren/core/kit"
+	"axtren/core/setup"
+	"axtren/core/signal"
+	"axtren/demo"
+	"axtren/internal/golden"
+)
+
+//go:embed testdata/beyond.yaml
+var beyond string
+
+func read(t require.TestingT, text string) (*setup.Document, *signal.Program) {
+	doc, err := setup.ReadYAML([]byte(text))
+	require.NoError(t, err)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	return doc, p
+}
+
+// TestWholeFits: all that is beyond a transmitter, in its order, with the ways around it, what
+// they change and what playing shows.
+func TestWholeFits(t *testing.T) {
+	docs := map[string]*setup.Document{}
+	docs["beyond"], _ = read(t, beyond)
+	for _, m := range golden.Models(t) {
+		docs[m.Name] = m.Doc
+	}
+	yard, err := demo.Yard()
+	require.NoError(t, err)
+	for _, m := range yard {
+		docs[strings.ToLower(m.Doc.Setup.Name)] = m.Doc
+	}
+	for name, doc := range docs {
+		p, err := signal.Compile(doc.Setup)
+		require.NoError(t, err)
+		var b strings.Builder
+		for unfit := range kit.Fit(doc, p) {
+			fmt.Fprintf(&b, "%s %s: %s; %s\n", unfit.Rule, unfit.Where, unfit.Says, unfit.Remedy)
+			for _, way := range unfit.Ways {
+				fmt.Fprintf(&b, "    %s\n", way.Text())
+				for _, op := range way.Patch {
+					if op.Op != "test" {
+						value, _ := json.Marshal(op.Value)
+						fmt.Fprintf(&b, "        %s %s %s\n", op.Op, op.Path, value)
+					}
+				}
+			}
+		}
+		golden.Equal(t, name, b.String())
+	}
+}
+
+// TestWaysAreWays: whatever a transmitter cannot, each way takes it away, brings nothing
+// else, comes back by its inverse, and the nearest comes first.
+func TestWaysAreWays(t *testing.T) {
+	var docs []*setup.Document
+	one, _ := read(t, beyond)
+	docs = append(docs, one)
+	for _, m := range golden.Models(t) {
+		docs = append(docs, m.Doc)
+	}
+	seen := map[string]int{}
+	drawn := rapid.Custom(func(rt *rapid.T) *setup.Document {
+		return able(rt, rapid.SampledFrom(docs).Draw(rt, "document"))
+	})
+	for seed := range 25 {
+		doc := drawn.Example(seed)
+		p, err := signal.Compile(doc.Setup)
+		require.NoError(t, err)
+		all := kit.Misfits(doc.Setup)
+		i := 0
+		for unfit := range kit.Fit(doc, p) {
+			require.Equal(t, all[i], unfit.Misfit)
+			i++
+			require.LessOrEqual(t, len(unfit.Ways), 2)
+			for k, way := range unfit.Ways {
+				seen[unfit.Rule]++
+				after, err := edit.ApplyOps(doc, way.Patch)
+				require.NoError(t, err)
+				left := kit.Misfits(after.Doc.Setup)
+				require.Less(t, len(left), len(all), "%s by %s", unfit.Says, way.Says)
+				require.False(t, slices.ContainsFunc(left, func(m kit.Misfit) bool { return m.Says == unfit.Says }))
+				back, err := edit.ApplyOps(after.Doc, after.Inverse)
+				require.NoError(t, err)
+				require.True(t, back.Doc.Tree.Equal(ids(t, doc).Tree))
+				require.NotEmpty(t, way.Says)
+				require.NotEmpty(t, way.Differs.Words)
+				require.True(t, k == 0 || unfit.Ways[k-1].Differs.Most <= way.Differs.Most)
+				same := strings.HasPrefix(way.Differs.Words, "plays the same") ||
+					strings.HasPrefix(way.Differs.Words, "changes nothing")
+				require.Equal(t, way.Differs.Most == 0, same, way.Differs.Words)
+			}
+		}
+		require.Equal(t, len(all), i)
+	}
+	for _, rule := range []string{kit.TooManyMixes, kit.TooManyBlocks, kit.NoSuchBlock, kit.TooManyInputs,
+		kit.TooManyRates, kit.NoSuchCurve, kit.NoSuchChannel, kit.NoSlew, kit.EndTooFar, kit.NoSuchFigure,
+		kit.NoLossPosition, kit.CannotLook} {
+		require.NotZero(t, seen[rule], rule)
+	}
+}
+
+// ids gives a document as an edit leaves it, with an id for each mix and share.
+func ids(t require.TestingT, doc *setup.Document) *setup.Document {
+	with, err := edit.WithIDs(doc)
+	require.NoError(t, err)
+	return with
+}
+
+// able gives a document whose transmitter can some things and not others.
+func able(rt *rapid.T, doc *setup.Document) *setup.Document {
+	can := map[string]any{}
+	some := func(name string, draw func() any) {
+		if rapid.Bool().Draw(rt, "knows "+name) {
+			can[name] = draw()
+		}
+	}
+	some("channels", func() any { return rapid.IntRange(4, 12).Draw(rt, "channels") })
+	some("mixes", func() any { return rapid.IntRange(0, 8).Draw(rt, "mixes") })
+	some("curve_points", func() any { return []int{3, rapid.IntRange(4, 9).Draw(rt, "points")} })
+	some("rates", func() any { return rapid.IntRange(1, 3).Draw(rt, "rates") })
+	some("slew", func() any { return false })
+	some("endpoint_max", func() any { return rapid.IntRange(50, 150).Draw(rt, "most") })
+	some("endpoint_from", func() any { return rapid.SampledFrom([]string{"zero", "centre"}).Draw(rt, "from") })
+	some("failsafe", func() any { return "none" })
+	some("start_check", func() any { return []string{"axis_low"} })
+	some("logic", func() any {
+		kinds := rapid.SliceOfNDistinct(rapid.SampledFrom([]string{"and", "or", "xor", "above", "below", "between",
+			"r_trig", "f_trig", "sr", "rs", "toggle", "ton", "tof", "tp"}), 3, 12, rapid.ID[string]).Draw(rt, "kinds")
+		logic := map[string]any{"inputs": rapid.IntRange(2, 4).Draw(rt, "inputs")}
+		if rapid.Bool().Draw(rt, "knows kinds") {
+			logic["blocks"] = kinds
+		} else {
+			logic["count"] = rapid.IntRange(4, 9).Draw(rt, "count")
+		}
+		return logic
+	})
+	some("scales", func() any {
+		scale := rapid.SampledFrom([]any{"percent", "span", "magnitude", "us", map[string]any{"step": 2.5},
+			map[string]any{"bits": 8}})
+		return map[string]any{"endpoint": scale.Draw(rt, "ends"), "trim": scale.Draw(rt, "trims"),
+			"gain": "percent", "failsafe": scale.Draw(rt, "losses")}
+	})
+	raw, err := json.Marshal(can)
+	require.NoError(rt, err)
+	message := json.RawMessage(raw)
+	result, err := edit.ApplyOps(ids(rt, doc), []edit.Op{{Op: "add", Path: "/transmitter/can", Value: &message}})
+	require.NoError(rt, err)
+	return result.Doc
+}
+
+// plain works out what an output is asked for by the arithmetic of docs/format.md, sections 4
+// and 7, written anew: linear curves, rates by one switch, mixes that add up, ends.
+func plain(s *setup.Setup, output int, x, y float64, position int) float64 {
+	shaped := map[setup.ID]float64{"x": x, "y": y}
+	for i := range s.Demands {
+		d := &s.Demands[i]
+		v, rate := shaped[setup.ID(d.From.Ref)], d.Rate
+		for _, r := range slices.Backward(d.Rates) {
+			if string(r.When) == fmt.Sprintf("gear.%c", 'a'+position) {
+				rate = r.Rate
+			}
+		}
+		v = v * rate / 100
+		if d.Curve != nil {
+			v = straight(d.Curve, v)
+		}
+		shaped[d.ID] = min(max(v+d.Trim, -150), 150)
+	}
+	sum := 0.0
+	for _, i := range s.MixesTo(output) {
+		m := &s.Mixes[i]
+		v := shaped[setup.ID(m.From.Ref)]
+		if v >= 0 {
+			v *= m.Gain.Pos / 100
+		} else {
+			v *= m.Gain.Neg / 100
+		}
+		sum += v + m.Bias
+	}
+	o := &s.Outputs[output]
+	asked := min(max(sum, -100), 100)
+	if o.Reverse {
+		asked = -asked
+	}
+	if asked >= 0 {
+		return o.Centre + asked*(o.High-o.Centre)/100
+	}
+	return o.Centre + asked*(o.Centre-o.Low)/100
+}
+
+func straight(points []setup.Point, x float64) float64 {
+	for i := 1; i < len(points); i++ {
+		if a, b := points[i-1], points[i]; x <= b[0] {
+			return a[1] + (max(x, a[0])-a[0])*(b[1]-a[1])/(b[0]-a[0])
+		}
+	}
+	return points[len(points)-1][1]
+}
+
+// TestWaysDifferAsTheySay: over the square of both sticks, in each position of the switch, no
+// difference is greater than what is said of a way, worked out without the engine, and what is
+// said is there.
+func TestWaysDifferAsTheySay(t *testing.T) {
+	ways := map[string]int{}
+	setups := rapid.Custom(drawn)
+	for seed := range 30 {
+		doc, p := read(t, setups.Example(seed))
+		for unfit := range kit.Fit(doc, p) {
+			for _, way := range unfit.Ways {
+				after, err := edit.ApplyOps(doc, way.Patch)
+				require.NoError(t, err)
+				most := apartOverTheSquare(doc.Setup, after.Doc.Setup)
+				require.GreaterOrEqual(t, way.Differs.Most, most-0.01, "%s: %s", unfit.Says, way.Text())
+				require.LessOrEqual(t, way.Differs.Most, most+1, "%s: %s", unfit.Says, way.Text())
+				ways[unfit.Rule]++
+				if most < 1e-6 {
+					ways["the same"]++
+				}
+			}
+		}
+	}
+	for _, rule := range []string{kit.TooManyMixes, kit.NoSuchCurve, kit.TooManyRates, kit.EndTooFar,
+		kit.NoSuchFigure, "the same"} {
+		require.NotZero(t, ways[rule], rule)
+	}
+}
+
+// drawn draws a setup of two sticks and a switch, and what its transmitter can.
+func drawn(rt *rapid.T) string {
+	figure := func(name string, low, high int) float64 {
+		return float64(rapid.IntRange(2*low, 2*high).Draw(rt, name)) / 2
+	}
+	var b strings.Builder
+	fmt.Fprintf(&b, `
+format: axtren-setup
+version: 1
+transmitter:
+  controls: [{id: x, kind: axis}, {id: y, kind: axis}, {id: gear, kind: switch, positions: [a, b, c]}]
+  can: {mixes: %d, curve_points: [3, 6], rates: %d, endpoint_max: %d, scales: {endpoint: percent, gain: percent}}
+demands:
+`, rapid.IntRange(0, 3).Draw(rt, "mixes"), rapid.IntRange(1, 3).Draw(rt, "rates"),
+		rapid.IntRange(60, 120).Draw(rt, "most"))
+	for _, axis := range []string{"x", "y"} {
+		var points, rates []string
+		for i := range rapid.IntRange(2, 7).Draw(rt, "points") {
+			points = append(points, fmt.Sprintf("[%d, %g]", -100+30*i, figure("y", -100, 100)))
+		}
+		for i := range rapid.IntRange(0, 2).Draw(rt, "rates of") {
+			rates = append(rates, fmt.Sprintf("{when: gear.%c, rate: %g}", 'a'+i, figure("rate", 0, 150)))
+		}
+		fmt.Fprintf(&b, "  - {id: %s_soft, from: %s, curve: [%s], rates: [%s]}\n", axis, axis,
+			strings.Join(points, ", "), strings.Join(rates, ", "))
+	}
+	b.WriteString("mixes:\n")
+	for i := range rapid.IntRange(1, 4).Draw(rt, "mixes to it") {
+		fmt.Fprintf(&b, "  - {id: m%d, to: o%d, from: %s, gain: %g}\n", i, rapid.IntRange(1, 2).Draw(rt, "to"),
+			rapid.SampledFrom([]string{"x", "y", "x_soft", "y_soft"}).Draw(rt, "from"), figure("gain", -120, 120))
+	}
+	b.WriteString("outputs:\n")
+	for i := range 2 {
+		fmt.Fprintf(&b, "  - {id: o%d, channel: %d, reverse: %t, low: %g, centre: %g, high: %g}\n", i+1, i+1,
+			rapid.Bool().Draw(rt, "reverse"), figure("low", -130, -40), figure("centre", -30, 30),
+			figure("high", 40, 130))
+	}
+	return b.String()
+}
+
+// apartOverTheSquare is how far two setups are apart at most.
+func apartOverTheSquare(a, b *setup.Setup) float64 {
+	most := 0.0
+	for position := range 3 {
+		for x := -100.0; x <= 100; x += 2.5 {
+			for y := -100.0; y <= 100; y += 2.5 {
+				for o := range a.Outputs {
+					most = max(most, math.Abs(plain(a, o, x, y, position)-plain(b, o, x, y, position)))
+				}
+			}
+		}
+	}
+	return most
+}
+
+// exactly are the recipes that do the same in every frame, by what the transmitter has. The
+// laws are De Morgan's, the blocks those of IEC 61131-3 (memory).
+var exactly = []struct{ block, has string }{
+	{"block: and, in: [a.on, b.on, not c.on]", "or"},
+	{"block: or, in: [a.on, b.on, not c.on]", "and"},
+	{"block: xor, in: [a.on, b.on]", "and, or"},
+	{"block: sr, set: a.on, reset: b.on", "and, rs"},
+	{"block: sr, set: a.on, reset: b.on, start: true", "and, rs"},
+	{"block: sr, set: a.on, reset: b.on, start: kept", "and, rs"},
+	{"block: rs, set: a.on, reset: b.on", "and, sr"},
+	{"block: rs, set: a.on, reset: not b.on, start: kept", "and, sr"},
+	{"block: toggle, in: a.on", "r_trig, and, sr"},
+	{"block: toggle, in: a.on, start: true", "r_trig, and, rs"},
+	{"block: toggle, in: a.on, reset: b.on", "r_trig, and, or, sr"},
+	{"block: toggle, in: a.on, reset: b.on, start: kept", "r_trig, and, or, rs"},
+	{"block: between, of: x, from: -20, to: 35", "above, below, and"},
+	{"block: r_trig, in: a.on", "f_trig"},
+	{"block: r_trig, in: a.on", "tp"},
+	{"block: f_trig, in: a.on", "r_trig"},
+	{"block: f_trig, in: a.on", "tp"},
+	{"block: tof, in: a.on, for_s: 0.1", "ton, sr"},
+	{"block: tof, in: a.on, for_s: 0.1", "ton, rs"},
+	{"block: and, in: [a.on, b.on, c.on, x.high, not a.on]", "and"},
+	{"block: xor, in: [a.on, b.on, c.on]", "xor"},
+}
+
+// TestRecipesDoTheSame: with any hands, in every frame, over switching off and on.
+func TestRecipesDoTheSame(t *testing.T) {
+	for _, one := range exactly {
+		t.Run(one.block+" by "+one.has, func(t *testing.T) {
+			doc, p := read(t, strings.ReplaceAll(fmt.Sprintf(`
+format: axtren-setup
+version: 1
+transmitter:
+  controls: [{id: a, kind: switch, positions: ["off", "on"]}, {id: b, kind: switch, positions: ["off", "on"]},
+    {id: c, kind: switch, positions: ["off", "on"]}, {id: x, kind: axis}]
+  can: {logic: {blocks: [%s], inputs: 2}}
+logic: [{id: made, %s}]
+mixes: [{to: o, from: made}]
+outputs: [{id: o, channel: 1}]`, one.has, one.block), "x.high", "c.off"))
+			var ways []kit.Way
+			for unfit := range kit.Fit(doc, p) {
+				ways = append(ways, unfit.Ways...)
+			}
+			require.NotEmpty(t, ways)
+			require.Zero(t, ways[0].Differs.Most, ways[0].Text())
+			after, err := edit.ApplyOps(doc, ways[0].Patch)
+			require.NoError(t, err)
+			made, other := slot(p), slot(after.Program)
+			st, then, seeded := p.PowerOn(), after.Program.PowerOn(), rand.New(rand.NewPCG(3, 4))
+			hands := p.Rest()
+			for k := range 20_000 {
+				for i := range 3 {
+					if seeded.IntN(4) == 0 {
+						hands[i] = float64(seeded.IntN(2))
+					}
+				}
+				hands[3] = float64(seeded.IntN(201) - 100)
+				hands[4] = b2f(k%500 < 480) // the transmitter
+				p.Step(st, hands)
+				after.Program.Step(then, hands)
+				require.Equal(t, st.At(made), then.At(other), "frame %d of %s", k, ways[0].Says)
+			}
+		})
+	}
+}
+
+func slot(p *signal.Program) signal.Slot {
+	return p.BlockSlot(p.Setup().Item("made").Index)
+}
+
+func b2f(b bool) float64 {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// TestNothingKnown: where nothing is known of a transmitter, nothing is beyond it.
+func TestNothingKnown(t *testing.T) {
+	doc, p := read(t, `
+format: axtren-setup
+version: 1
+outputs: [{id: o, channel: 48, low: -149.9}]`)
+	require.Empty(t, kit.Misfits(doc.Setup))
+	for unfit := range kit.Fit(doc, p) {
+		t.Fatal(unfit)
+	}
+}
+
+// TestADifferenceIsSaid where and how it is seen.
+func TestADifferenceIsSaid(t *testing.T) {
+	base := `
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: x, kind: axis, label: Left stick}, {id: g, kind: switch, label: Gear, positions: [low, high]}]}
+demands: [{id: d, from: x, rates: [{when: g.high, rate: 80}]}]
+mixes: [{id: m, to: o, from: d}]
+outputs: [{id: o, label: Boom, channel: 1, loss: {mode: preset, value: 0}}]
+receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: s, label: boom servo, on: rx.1, kind: servo}]`
+	_, p := read(t, base)
+	for _, c := range [][2]string{
+		{"", "plays the same: nothing differed in 48 000 frames and 802 ways of holding the hands"},
+		{"rate: 80=>rate: 60", "differs by up to 20 % in Boom with Left stick at −100 and Gear at high"},
+		{"value: 0=>value: 30",
+			"differs by up to 30 % in boom servo with Left stick at +33.4, on a lost signal"},
+		{"from: d}=>from: d, bias: 5}", "differs by up to 5 % in Boom with the hands at rest"},
+	} {
+		change, want := c[0], c[1]
+		old, now, _ := strings.Cut(change, "=>")
+		_, other := read(t, strings.Replace(base, old, now, 1))
+		got := kit.Compare(p, other)
+		require.Equal(t, want, got.Words, change)
+	}
+}

@@ -1,0 +1,405 @@
+package kit
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+	"axtren/core/travel"
+	"axtren/core/words"
+)
+
+// find offers the ways around a misfit. What is offered is tried: a way that brings another
+// misfit, or that the document cannot take, falls away.
+func (f *finder) find() {
+	switch f.of.Rule {
+	case TooManyMixes:
+		f.fewerMixes()
+	case NoSuchCurve:
+		f.otherCurve()
+	case TooManyRates:
+		f.fewerRates()
+	case NoSuchChannel:
+		f.otherChannel()
+	case NoSlew:
+		f.slewElsewhere()
+	case EndTooFar:
+		f.nearerEnd()
+	case NoSuchFigure:
+		f.otherFigure()
+	case NoLossPosition:
+		f.offer("let "+f.output()+" do on a lost signal what its receiver does by itself",
+			"the position that it was to go to", f.change().take(f.of.Part, "loss"))
+	case CannotLook:
+		f.offer("leave this out of the start check", "the transmitter sends whatever stands there",
+			f.change().remove(f.of.Part))
+	default:
+		f.otherBlocks()
+	}
+}
+
+func (f *finder) output() string { return f.s.OutputLabel(f.of.Part.Index) }
+
+// fewerMixes joins mixes of one source, and makes the gain of a mix that is alone the ends of
+// its function; where that is not enough, it leaves out what moves least.
+func (f *finder) fewerMixes() {
+	c, spared, gone := f.change(), []string{}, map[int]bool{}
+	need := len(countedMixes(f.s)) - *f.can.Mixes
+	for i := range f.s.Outputs {
+		mixes := f.s.MixesTo(i)
+		for k, second := range mixes {
+			for _, first := range mixes[:k] {
+				if len(spared) < need && !gone[first] && !gone[second] && f.joins(first, second) {
+					f.join(c, first, second)
+					gone[second] = true
+					spared = append(spared, "join the two mixes of "+words.Source(f.s, f.s.Mixes[first].From)+
+						" into "+f.s.OutputLabel(i))
+				}
+			}
+		}
+		if len(mixes) == 1 && len(spared) < need && f.toEnds(c, i, mixes[0]) {
+			gone[mixes[0]] = true
+			spared = append(spared, "take "+f.s.OutputLabel(i)+" straight from "+
+				words.Source(f.s, f.s.Mixes[mixes[0]].From)+", with its gain in the ends")
+		}
+	}
+	if len(spared) >= need {
+		f.offer(words.And(spared), "", c)
+		return
+	}
+	f.leaveOut(c, spared, gone, need-len(spared))
+}
+
+// joins tells whether two mixes of one output can be one: the same source always, added up.
+func (f *finder) joins(first, second int) bool {
+	a, b := &f.s.Mixes[first], &f.s.Mixes[second]
+	for _, i := range f.s.MixesTo(f.s.Item(a.To).Index) {
+		if i > first && i <= second && f.s.Mixes[i].Combine != "add" {
+			return false
+		}
+	}
+	return a.From.String() == b.From.String() && isPlain(a) && isPlain(b) && a.Combine == "add"
+}
+
+func (f *finder) join(c *change, first, second int) {
+	a, b := f.s.Mixes[first].Gain, f.s.Mixes[second].Gain
+	c.set(setup.IsMix.At(first), "gain", gainOf(a.Pos+b.Pos, a.Neg+b.Neg))
+	c.remove(setup.IsMix.At(second))
+}
+
+// gainOf writes a gain as a document has it.
+func gainOf(pos, neg float64) any {
+	if pos == neg {
+		return pos
+	}
+	return map[string]float64{"pos": pos, "neg": neg}
+}
+
+// toEnds puts the gain of the only mix of an output into its ends: what was half the way of
+// a whole stick is the whole way to an end half as far.
+func (f *finder) toEnds(c *change, output, mix int) bool {
+	m, o := &f.s.Mixes[mix], &f.s.Outputs[output]
+	plus, minus := m.Gain.Pos/100, m.Gain.Neg/100
+	if !isPlain(m) || plus*minus <= 0 || math.Abs(plus) > 1 || math.Abs(minus) > 1 ||
+		plus == 1 && minus == 1 || f.s.ShareOf(output) >= 0 {
+		return false
+	}
+	turned := plus < 0
+	if turned {
+		plus, minus = -plus, -minus
+	}
+	reverse := o.Reverse != turned
+	high, low := plus, minus // which side of the servo the gain of which side of the stick moves
+	if reverse {
+		high, low = minus, plus
+	}
+	part := setup.IsOutput.At(output)
+	c.set(setup.IsMix.At(mix), "gain", 100)
+	c.set(part, "reverse", reverse)
+	c.set(part, "high", o.Centre+(o.High-o.Centre)*high)
+	c.set(part, "low", o.Centre-(o.Centre-o.Low)*low)
+	return true
+}
+
+// mostTried is how many mixes are tried to be left out where one must be, mostOut how many may
+// have to be, so that what is left is still the model.
+const (
+	mostTried = 4
+	mostOut   = 2
+)
+
+// leaveOut leaves out as many mixes as are too many, those that bring least.
+func (f *finder) leaveOut(c *change, spared []string, gone map[int]bool, n int) {
+	var list []int
+	for _, i := range countedMixes(f.s) {
+		if !gone[i] {
+			list = append(list, i)
+		}
+	}
+	slices.SortStableFunc(list, func(a, b int) int { return cmp.Compare(f.brings(a), f.brings(b)) })
+	if n > min(mostOut, len(list)) {
+		return
+	}
+	tried := [][]int{list[:n]}
+	if n == 1 {
+		tried = nil
+		for _, i := range list[:min(mostTried, len(list))] {
+			tried = append(tried, []int{i})
+		}
+	}
+	for _, out := range tried {
+		without, said := &change{f.s, slices.Clone(c.ops), slices.Clone(c.out)}, slices.Clone(spared)
+		for _, i := range out {
+			without.remove(setup.IsMix.At(i))
+			said = append(said, "leave out the mix of "+words.Source(f.s, f.s.Mixes[i].From)+" into "+
+				f.s.OutputLabel(f.s.Item(f.s.Mixes[i].To).Index))
+		}
+		f.offer(words.And(said), "", without)
+	}
+}
+
+// brings is how much a mix brings at most, percent.
+func (f *finder) brings(i int) float64 {
+	below, above := signal.Slopes(&f.s.Mixes[i])
+	return 100 * max(math.Abs(below), math.Abs(above))
+}
+
+// mostSets is how many choices of points of a curve are looked at.
+const mostSets = 20_000
+
+// otherCurve makes the curve of a number of points that there is: fewer of its own, those
+// that leave least of it out, or more, on it.
+func (f *finder) otherCurve() {
+	d := &f.s.Demands[f.of.Part.Index]
+	for _, n := range *f.can.CurvePoints {
+		points, said := kept(d.Curve, d.Smooth, n), "keep"
+		if n > len(d.Curve) {
+			points, said = more(d.Curve, d.Smooth, n), "give it"
+		}
+		if points == nil {
+			continue
+		}
+		var at []string
+		for _, p := range points {
+			at = append(at, words.SignedShort(p[0]))
+		}
+		f.offer(fmt.Sprintf("%s %d points of the curve, at %s", said, n, words.And(at)), "",
+			f.change().set(f.of.Part, "curve", points))
+	}
+}
+
+// kept gives the n points of a curve that leave least of it out, its ends among them.
+func kept(points []setup.Point, smooth bool, n int) []setup.Point {
+	if n < 2 || n >= len(points) || binomial(len(points)-2, n-2) > mostSets {
+		return nil
+	}
+	whole := signal.CurveOf(points, smooth)
+	var best []setup.Point
+	least := math.Inf(1)
+	var choose func(chosen []setup.Point, from int)
+	choose = func(chosen []setup.Point, from int) {
+		if len(chosen) == n-1 {
+			chosen = append(chosen, points[len(points)-1])
+			if apart := curvesApart(whole, signal.CurveOf(chosen, smooth)); apart < least {
+				best, least = slices.Clone(chosen), apart
+			}
+			return
+		}
+		for i := from; i < len(points)-1; i++ {
+			choose(append(slices.Clone(chosen), points[i]), i+1)
+		}
+	}
+	choose(points[:1:1], 1)
+	return best
+}
+
+// more gives a curve n points, the further ones on it, each in the middle of the widest gap.
+func more(points []setup.Point, smooth bool, n int) []setup.Point {
+	whole, all := signal.CurveOf(points, smooth), slices.Clone(points)
+	for len(all) < n {
+		widest := 1
+		for i := 2; i < len(all); i++ {
+			if all[i][0]-all[i-1][0] > all[widest][0]-all[widest-1][0] {
+				widest = i
+			}
+		}
+		x := (all[widest-1][0] + all[widest][0]) / 2
+		all = slices.Insert(all, widest, setup.Point{x, whole(x)})
+	}
+	return all
+}
+
+// curvesApart is how far two curves are apart at most, on a grid of half percents.
+func curvesApart(a, b func(float64) float64) float64 {
+	most := 0.0
+	for x := -100.0; x <= 100; x += 0.5 {
+		most = max(most, math.Abs(a(x)-b(x)))
+	}
+	return most
+}
+
+// binomial is how many choices of k out of n there are, or very many.
+func binomial(n, k int) int {
+	choices := 1
+	for i := range k {
+		if choices = choices * (n - i) / (i + 1); choices > mostSets {
+			return choices
+		}
+	}
+	return choices
+}
+
+// fewerRates leaves out as many of the rates as are too many: each one, or the last ones.
+func (f *finder) fewerRates() {
+	d, part := &f.s.Demands[f.of.Part.Index], f.of.Part
+	over := len(d.Rates) + 1 - *f.can.Rates
+	without := func(from, to int) {
+		rates, said := []any{}, []string{}
+		for i, r := range d.Rates {
+			if i >= from && i < to {
+				said = append(said, fmt.Sprintf("%s (%s)", words.Short(r.Rate), words.Truth(f.s, r.When)))
+				continue
+			}
+			rates = append(rates, map[string]any{"when": string(r.When), "rate": r.Rate})
+		}
+		f.offer("leave out the rate of "+words.And(said), "", f.change().set(part, "rates", rates))
+	}
+	if over == 1 {
+		for i := range d.Rates {
+			without(i, i+1)
+		}
+		return
+	}
+	without(len(d.Rates)-min(over, len(d.Rates)), len(d.Rates))
+}
+
+// otherChannel exchanges a channel that the transmitter does not have for a free one, and the
+// pins with it.
+func (f *finder) otherChannel() {
+	old := f.s.Outputs[f.of.Part.Index].Channel
+	used := map[int]bool{}
+	for i := range f.s.Outputs {
+		used[f.s.Outputs[i].Channel] = true
+	}
+	for k := 1; k <= *f.can.Channels; k++ {
+		if used[k] {
+			continue
+		}
+		c := f.change().set(f.of.Part, "channel", k)
+		exchange := map[int]int{f.arrives(old): f.arrives(k), f.arrives(k): f.arrives(old)}
+		for r := range f.s.Receivers {
+			for j, pin := range f.s.Receivers[r].Pins {
+				if to, moved := exchange[pin.Channel]; moved && pin.Channel != 0 && to != 0 {
+					c.set(setup.IsReceiver.At(r), fmt.Sprintf("pins/%d/channel", j), to)
+				}
+			}
+		}
+		f.offer(fmt.Sprintf("put %s on channel %d, which is free, and its pin with it", f.output(), k), "", c)
+		return
+	}
+}
+
+// arrives gives the channel of the receiver on which one of the transmitter arrives; 0: none.
+func (f *finder) arrives(sent int) int {
+	for k := 1; k <= f.s.Link.Channels; k++ {
+		if f.s.Link.Sent(k) == sent {
+			return k
+		}
+	}
+	return 0
+}
+
+// slewElsewhere lets slow servos do what a slow channel did, or lets it be quick.
+func (f *finder) slewElsewhere() {
+	i := f.of.Part.Index
+	o, devices := &f.s.Outputs[i], drivenDevices(f.s, i)
+	c := f.change().take(f.of.Part, "slew_s")
+	f.offer("let "+f.output()+" go as fast as its servo does", "its slow way: look first what that breaks", c)
+	if len(devices) == 0 || o.Slew.Up != o.Slew.Down {
+		return
+	}
+	slow := f.change().take(f.of.Part, "slew_s")
+	for _, k := range devices {
+		servo, ok := f.s.Devices[k].Spec.(*setup.Servo)
+		if !ok {
+			return
+		}
+		slow.set(setup.IsDevice.At(k), "speed_s", max(servo.SpeedS, o.Slew.Up))
+	}
+	f.offer(fmt.Sprintf("fit a servo that takes %s s for its whole way, or a box that slows it in the lead",
+		words.Short(o.Slew.Up)), "another part to buy", slow)
+}
+
+// nearerEnd brings an end in to as far as the transmitter goes.
+func (f *finder) nearerEnd() {
+	field := f.field()
+	typed := math.Copysign(*f.can.EndpointMax, keyed(f.s, f.of.Part.Index, field))
+	f.setEnd(field, typed)
+}
+
+// field is the field of the part that a misfit is about.
+func (f *finder) field() string { return strings.TrimPrefix(f.of.Where, f.of.Part.Path()+".") }
+
+// setEnd offers another end, given as the set counts it.
+func (f *finder) setEnd(field string, typed float64) {
+	i := f.of.Part.Index
+	o := &f.s.Outputs[i]
+	from := 0.0
+	if f.can.EndpointFrom == "centre" {
+		from = o.Centre
+	}
+	at := from + typed
+	if field == "low" {
+		at = from - typed
+	}
+	f.offer(fmt.Sprintf("let %s go to %s", f.output(), words.Short(math.Abs(typed))), "",
+		f.change().set(f.of.Part, field, at))
+}
+
+// otherFigure takes the next figure that a menu has: of an end the one that goes less far.
+func (f *finder) otherFigure() {
+	field, part, pulse := f.field(), f.of.Part, &f.s.Transmitter.Pulse
+	nearest := func(v float64, menu *setup.Menu, channel int) float64 {
+		at, _ := travel.Nearest(travel.ScaleOf(menu, channel, "percent"), v, pulse)
+		return at
+	}
+	scales := f.can.Scales
+	say := func(v float64) string { return "use " + words.SignedShort(v) }
+	switch part.Kind {
+	case setup.IsDemand:
+		at := nearest(f.s.Demands[part.Index].Trim, scales.Trim, 0)
+		f.offer(say(at), "", f.change().set(part, "trim", at))
+	case setup.IsMix:
+		m := &f.s.Mixes[part.Index]
+		channel := f.s.Outputs[f.s.Item(m.To).Index].Channel
+		pos, neg := nearest(m.Gain.Pos, scales.Gain, channel), nearest(m.Gain.Neg, scales.Gain, channel)
+		if field == "gain.neg" {
+			f.offer(say(neg), "", f.change().set(part, "gain", gainOf(m.Gain.Pos, neg)))
+			return
+		}
+		if !m.Gain.Split {
+			neg = pos
+		} else {
+			neg = m.Gain.Neg
+		}
+		f.offer(say(pos), "", f.change().set(part, "gain", gainOf(pos, neg)))
+	case setup.IsOutput:
+		o := &f.s.Outputs[part.Index]
+		switch field {
+		case "centre":
+			at := nearest(o.Centre, scales.Trim, o.Channel)
+			f.offer(say(at), "", f.change().set(part, "centre", at))
+		case "loss.value":
+			at := nearest(*o.Loss.Value, scales.Failsafe, o.Channel)
+			f.offer(say(at), "", f.change().set(part, "loss/value", at))
+		default:
+			typed, _ := travel.Less(travel.ScaleOf(scales.Endpoint, o.Channel, "percent"),
+				keyed(f.s, part.Index, field), pulse)
+			f.setEnd(field, typed)
+		}
+	}
+}
