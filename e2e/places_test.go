@@ -270,6 +270,34 @@ func TestWhatTheTransmitterCannot(t *testing.T) {
 	p.sees(shows("header", "saved, revision 4"))
 }
 
+// TestWhatIsKnownOfThePieces stands in Kit in words, and what is wrong about it beside it.
+func TestWhatIsKnownOfThePieces(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Marram", "kit", "document.querySelector('.kit .facts tr')")
+	facts, err := rig.Eval[[]string](p.page, "[...document.querySelectorAll('.kit .facts tr')].map(r => "+
+		"[...r.cells].map(c => c.innerText.trim()).filter(Boolean).join(' | '))")
+	p.goes(err)
+	require.Equal(t, []string{"Memory | 5 of 30 | Marram",
+		"Radio power | low | for the bench; full before the model goes out",
+		"Range | 400 m | as its maker states it",
+		"Link | 20 ms a frame | 2048 steps over the whole way; 14 ms late",
+		"Binding | a button | the transmitter is switched on first; once for each memory; its lamp: quick blinks " +
+			"while it looks and a steady light once it is bound", "Volume | 3 of 9",
+		"Timer | 25 minutes, from the first movement of the right stick"}, facts)
+	pin, err := rig.Eval[string](p.page, "document.querySelector('.kit .pins tbody tr').innerText")
+	p.goes(err)
+	require.Regexp(t, `(?s)^1\s+Rudder\s+rudder servo\s+servo, 0\.35 N·m, end to end in 0\.5 s, 25 teeth, `+
+		`built in 3 Nov.*hold, or go to a position\s+0\.2 to 1\.4 A$`, pin)
+	p.sees(shows("aside", "The radio is set to low power, for the bench"))
+	p.clicks("aside .go[href*='part=transmitter']")
+	p.sees("document.querySelector('[data-behind=transmitter][aria-expanded=true]')")
+	p.clicks("[data-field=power] .p-select")
+	p.sees("document.querySelectorAll('[role=option]').length === 3")
+	p.clicks("[role=option][aria-label=full]")
+	p.sees("!" + shows("aside", "low power"))
+	p.sees(shows(".kit .facts", "as the model goes out"))
+}
+
 // TestATransmitterOfWhichNothingIsKnown: Kit says so, and leads to where it is said.
 func TestATransmitterOfWhichNothingIsKnown(t *testing.T) {
 	p := sit(t)

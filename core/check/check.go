@@ -86,6 +86,7 @@ func Check(p *signal.Program) *Report {
 	c.module()
 	c.motion()
 	c.turnedAtPower()
+	c.kit()
 	for _, m := range kit.Misfits(c.s) {
 		c.find(Cannot, Warning, m.Where, m.Remedy, "%s", m.Says)
 	}

@@ -54,13 +54,16 @@ var alone = []string{"goes_on_at_loss", "on_without_pulses", "no_loss", "loss_no
 // is of none.
 func (f *Finding) Home(s *setup.Setup) (place, part string) {
 	list, rest, _ := strings.Cut(f.Where, "[")
-	list, _, _ = strings.Cut(strings.TrimPrefix(list, "transmitter."), ".")
+	if rest != "" {
+		list = strings.TrimPrefix(list, "transmitter.")
+	}
+	list, _, _ = strings.Cut(list, ".")
 	if digits, _, ok := strings.Cut(rest, "]"); ok {
 		if index, err := strconv.Atoi(digits); err == nil {
 			part = s.PartName(s.ItemIn(list, index))
 		}
 	}
-	if rest == "" && list == "link" {
+	if rest == "" && slices.Contains([]string{"link", "craft", "transmitter"}, list) {
 		part = list // no list: it has a form of its own
 	}
 	switch {

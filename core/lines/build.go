@@ -31,6 +31,7 @@ func Build(doc *setup.Document, p *signal.Program) *View {
 		b.view.Blocks = append(b.view.Blocks, b.block(members))
 	}
 	b.behind()
+	b.kit()
 	b.receivers()
 	b.view.joints(func(j *Joint) {
 		if j.Editor != nil {

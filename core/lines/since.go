@@ -95,7 +95,8 @@ func (b *Block) joints() []*Joint {
 func (v *View) laidOutAs(old *View) bool {
 	return v.Name == old.Name && v.About == old.About && v.Set == old.Set && v.Sending == old.Sending &&
 		v.Up == old.Up && slices.Equal(v.Slots, old.Slots) && slices.Equal(v.StartCheck, old.StartCheck) &&
-		reflect.DeepEqual(v.Power, old.Power) && reflect.DeepEqual(v.Groups, old.Groups)
+		reflect.DeepEqual(v.Power, old.Power) && reflect.DeepEqual(v.Kit, old.Kit) &&
+		reflect.DeepEqual(v.Groups, old.Groups)
 }
 
 // differing notes the elements that differ, by their keys; false where these are others.

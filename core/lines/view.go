@@ -17,6 +17,7 @@ type View struct {
 	Name       string     `json:"name"`
 	About      string     `json:"about"` // snow groomer · memory 3
 	Set        string     `json:"set"`   // what the transmitter is called
+	Kit        Kit        `json:"kit"`
 	Controls   []Control  `json:"controls"`
 	Power      []Control  `json:"power"`       // set, signal, receivers
 	Sending    int        `json:"sending"`     // place of 1 while the set sends

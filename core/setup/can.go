@@ -16,8 +16,24 @@ type Can struct {
 	Steppers        *int      `json:"steppers" jsonschema:"minimum=0"`
 	Sequences       *int      `json:"sequences" jsonschema:"minimum=0"`
 	Saves           string    `json:"saves"`
+	Discards        string    `json:"discards"`
 	MenuCutsLink    *bool     `json:"menu_cuts_link"`
 	Scales          *Scales   `json:"scales"`
+	Memories        *int      `json:"memories" jsonschema:"minimum=1,maximum=1000"`
+	Brings          string    `json:"brings"`
+	Programmed      string    `json:"programmed" jsonschema:"enum=menus,enum=computer,enum=both"`
+	Binds           *Binds    `json:"binds"`
+	RangeM          *float64  `json:"range_m" jsonschema:"minimum=0,maximum=100000" unit:"m"`
+}
+
+// Binds is how a receiver is bound to the set.
+type Binds struct {
+	First      string `json:"first" jsonschema:"enum=transmitter,enum=receiver"` // to be switched on
+	By         string `json:"by" jsonschema:"enum=button,enum=plug,enum=menu"`
+	Lamp       string `json:"lamp"`        // what its blinks mean
+	Registers  *bool  `json:"registers"`   // a receiver has to be registered before it is bound
+	Phrase     *bool  `json:"phrase"`      // both have to be told the same phrase
+	EachMemory *bool  `json:"each_memory"` // once for each memory
 }
 
 // CanLogic is how the set runs its blocks.

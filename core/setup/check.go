@@ -43,6 +43,7 @@ func (c *checker) all() {
 	c.outputs()
 	c.link()
 	c.devices()
+	c.ratings()
 	c.claims()
 	c.columns()
 }
@@ -311,6 +312,35 @@ func (c *checker) outputs() {
 		if (o.Loss.Mode == "preset") != (o.Loss.Value != nil) {
 			c.wrong(path+".loss", "a value belongs to mode preset, and to it alone",
 				"write {mode: preset, value: 0}, or a mode without a value")
+		}
+	}
+}
+
+// ratings checks what pieces say of volts and of currents.
+func (c *checker) ratings() {
+	ordered := func(path, lower, higher string, low, high float64) {
+		if low > high {
+			c.wrong(path+"."+lower, "is above "+higher, "exchange them")
+		}
+	}
+	volts := func(path string, v *Volts) {
+		if v != nil {
+			ordered(path+".volts", "least", "most", v.Least, v.Most)
+		}
+	}
+	for i := range c.s.Receivers {
+		volts(IsReceiver.At(i).Path(), c.s.Receivers[i].Volts)
+	}
+	for i := range c.s.Devices {
+		d, path := &c.s.Devices[i], IsDevice.At(i).Path()
+		if d.DeviceHead == nil {
+			continue // its kind could not be read
+		}
+		if d.DrawsA != nil {
+			ordered(path+".draws_a", "rest", "most", d.DrawsA.Rest, d.DrawsA.Most)
+		}
+		if servo, ok := d.Spec.(*Servo); ok {
+			volts(path, servo.Volts)
 		}
 	}
 }

@@ -50,6 +50,7 @@ func (Craft) describe() docs {
 		"kind":   "what sort of model it is",
 		"memory": "the number of its memory in the transmitter; 0 is not said",
 		"type":   "what it is in your own words: snow groomer",
+		"site":   "how large the place is where it runs",
 		"notes":  notesDoc,
 	}
 }
@@ -61,7 +62,32 @@ func (Transmitter) describe() docs {
 		"pulse":    "how percent become microseconds",
 		"controls": "the sticks, levers, switches and buttons that are used",
 		"can":      "what is known of what it can do; what is left out is not known",
+		"power":    "the radio power that it is set to: low for the bench, or full",
+		"own":      "what is set of the transmitter itself: names shown, read-outs, volume, timers",
 		"notes":    notesDoc,
+	}
+}
+
+func (Site) describe() docs {
+	return docs{"length_m": "how long it is, metres", "width_m": "how wide it is, metres"}
+}
+
+func (OwnSetting) describe() docs {
+	return docs{"name": "what it is: volume", "value": "what it is set to: 3"}
+}
+
+func (Volts) describe() docs {
+	return docs{"least": "no less, volts; 0 is not said", "most": "no more, volts"}
+}
+
+func (Binds) describe() docs {
+	return docs{
+		"first":       "which end is switched on first",
+		"by":          "what is pressed or plugged for it",
+		"lamp":        "what the blinks of the lamp mean, in words",
+		"registers":   "whether a receiver has to be registered with it before",
+		"phrase":      "whether both have to be told the same phrase",
+		"each_memory": "whether it has to be done for each memory",
 	}
 }
 
@@ -77,14 +103,15 @@ func (Pulse) describe() docs {
 
 func (ControlHead) describe() docs {
 	return docs{
-		"id":    idDoc,
-		"kind":  "an axis is a stick, lever or slider; a switch has positions, a button too",
-		"label": labelDoc,
-		"stick": "two axes of one stick share its pad",
-		"along": "which way it moves: to the side, or away from you",
-		"lies":  "left or right of the middle of the transmitter; left out, between the sticks",
-		"plus":  "the way of +, in words: forward",
-		"minus": "the way of −, in words: back",
+		"id":      idDoc,
+		"kind":    "an axis is a stick, lever or slider; a switch has positions, a button too",
+		"label":   labelDoc,
+		"stick":   "two axes of one stick share its pad",
+		"along":   "which way it moves: to the side, or away from you",
+		"lies":    "left or right of the middle of the transmitter; left out, between the sticks",
+		"reached": "whether it is reached with both thumbs on the sticks; left out, not known",
+		"plus":    "the way of +, in words: forward",
+		"minus":   "the way of −, in words: back",
 	}
 }
 
@@ -221,6 +248,8 @@ func (Link) describe() docs {
 		"learned_us": "the pulses that an add-on module takes for the ends and the middle",
 		"one_bit":    "channels that arrive as full one way or full the other",
 		"half_rate":  "channels that arrive in every second frame",
+		"bits":       "how finely a channel is told, bits: 10 is 1024 steps; 0 is not said",
+		"delay_ms":   "how long a movement takes to arrive, milliseconds; 0 is not said",
 		"module":     "a radio that is added to the transmitter",
 		"notes":      notesDoc,
 	}
@@ -250,6 +279,10 @@ func (Receiver) describe() docs {
 		"loss_after_s": "how long the signal has to be away until it counts as lost, seconds",
 		"failsafe":     "what it can do when the signal is lost",
 		"pins":         "its pins, with the channel of each",
+		"stores":       "how loss positions get into it: as the sticks stand at a press of its button, or typed",
+		"telemetry":    "whether it tells something back",
+		"volts":        "the least and the most volts that it may get",
+		"supply_v":     "the volts that it gets in this model",
 		"notes":        notesDoc,
 	}
 }
@@ -366,6 +399,12 @@ func (Can) describe() docs {
 		"steppers":       "sets of steps that it has",
 		"sequences":      "sequences that it has",
 		"saves":          "how a change is saved, in words",
+		"discards":       "how a change is thrown away, in words",
+		"memories":       "how many models it keeps",
+		"brings":         "what a ready-made kind of model brings along and has to be cleared, in words",
+		"programmed":     "whether it is set from its own menus, from a computer, or both",
+		"binds":          "how a receiver is bound to it",
+		"range_m":        "how far it reaches, as its maker says, metres",
 		"menu_cuts_link": "whether an open menu stops the signal",
 		"scales":         "how its menus and its display write a travel",
 	}

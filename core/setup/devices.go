@@ -9,15 +9,30 @@ type DeviceHead struct {
 	Kind  string `json:"kind" jsonschema:"required"`
 	Label string `json:"label"`
 	Notes string `json:"notes"`
+	// what it takes from its lead
+	DrawsA *Draw  `json:"draws_a"`
+	Fitted string `json:"fitted"`
+}
+
+// Draw is a current, at rest and at most; rest <= most.
+type Draw struct {
+	Rest float64 `json:"rest" jsonschema:"minimum=0,maximum=1000" unit:"A"`
+	Most float64 `json:"most" jsonschema:"required,minimum=0,maximum=1000" unit:"A"`
+}
+
+func (Draw) describe() docs {
+	return docs{"rest": "while nothing moves, amperes", "most": "at most, amperes"}
 }
 
 func (DeviceHead) describe() docs {
 	return docs{
-		"id":    "the name that the rest of the document calls it by",
-		"on":    "the pin that its lead is plugged into, receiver.pin; of a servo also a leveller",
-		"kind":  "what kind of device it is",
-		"label": "what you call it",
-		"notes": "whatever you want to remember about it",
+		"id":      "the name that the rest of the document calls it by",
+		"on":      "the pin that its lead is plugged into, receiver.pin; of a servo also a leveller",
+		"kind":    "what kind of device it is",
+		"label":   "what you call it",
+		"notes":   "whatever you want to remember about it",
+		"draws_a": "the current that it takes from its lead",
+		"fitted":  "when it was built in, in words: 3 Nov",
 	}
 }
 
@@ -32,6 +47,10 @@ type Servo struct {
 	DeviceHead
 	SpeedS float64 `json:"speed_s" jsonschema:"minimum=0"`
 	LeftAt *LeftAt `json:"left_at" unit:"%"`
+	// of its shaft, newton metres; 0: not said
+	TorqueNM float64 `json:"torque_nm" jsonschema:"minimum=0,maximum=1000" unit:"N·m"`
+	Splines  int     `json:"splines" jsonschema:"minimum=0,maximum=100"` // of its shaft; 0: not said
+	Volts    *Volts  `json:"volts"`
 }
 
 func (Servo) describe() docs {
@@ -39,6 +58,9 @@ func (Servo) describe() docs {
 		"speed_s": "how long it takes from −100 to +100, seconds; 0 is at once",
 		"left_at": "where it stood when the power went, percent, or unknown; left out, it wakes where its " +
 			"pulse is",
+		"torque_nm": "the turning force of its shaft, newton metres; 0 is not said",
+		"splines":   "the teeth of its shaft; 0 is not said",
+		"volts":     "the least and the most volts that it may get",
 	}
 }
 
@@ -103,6 +125,8 @@ type Esc struct {
 	Reverse      string     `json:"reverse" jsonschema:"default=direct" choices:"reverse"`
 	SwapOn       *string    `json:"swap_on"`
 	Travel       *EscTravel `json:"travel"`
+	FeedsA       float64    `json:"feeds_a" jsonschema:"minimum=0,maximum=1000" unit:"A"` // 0: nothing
+	RedLifted    bool       `json:"red_lifted"`
 }
 
 func (Esc) describe() docs {
@@ -113,7 +137,9 @@ func (Esc) describe() docs {
 		"reverse":       "what it makes of a pulse below neutral",
 		"swap_on": "the pin of its second lead, which turns the motor round while its pulse is above " +
 			"the middle",
-		"travel": "what the motor moves, where that has ends",
+		"travel":     "what the motor moves, where that has ends",
+		"feeds_a":    "the current that it can feed back through its lead, amperes; 0 is none",
+		"red_lifted": "whether the red wire of its lead is lifted, so that it feeds nothing",
 	}
 }
 

@@ -36,7 +36,14 @@ type Craft struct {
 	Kind   string `json:"kind" jsonschema:"default=other" choices:"craft"`
 	Memory int    `json:"memory" jsonschema:"minimum=0"` // memory of the transmitter; 0 is not said
 	Type   string `json:"type"`                          // in the builder's words: snow groomer
+	Site   *Site  `json:"site"`                          // nil: not said
 	Notes  string `json:"notes"`
+}
+
+// Site is the place where a model runs.
+type Site struct {
+	LengthM float64 `json:"length_m" jsonschema:"required,minimum=0,maximum=100000" unit:"m"`
+	WidthM  float64 `json:"width_m" jsonschema:"required,minimum=0,maximum=100000" unit:"m"`
 }
 
 // Transmitter is the set in the hand.
@@ -46,7 +53,17 @@ type Transmitter struct {
 	Pulse    Pulse     `json:"pulse"`
 	Controls []Control `json:"controls" jsonschema:"maxItems=64"`
 	Can      *Can      `json:"can"` // nil: nothing is known
-	Notes    string    `json:"notes"`
+	// the radio power that it is set to; empty: not said
+	Power string       `json:"power" jsonschema:"enum=low,enum=full"`
+	Own   []OwnSetting `json:"own"`
+	Notes string       `json:"notes"`
+}
+
+// OwnSetting is something of the set itself that is set: what its display is to show, how loud
+// it speaks, a timer.
+type OwnSetting struct {
+	Name  string `json:"name" jsonschema:"required"`
+	Value string `json:"value" jsonschema:"required"`
 }
 
 // FrameS is the length of a frame in seconds.
@@ -70,8 +87,10 @@ type ControlHead struct {
 	Stick Name   `json:"stick"`                                  // two axes of one stick share its pad
 	Along string `json:"along" jsonschema:"enum=x,enum=y"`       // x: + is to the right; y: + is away from you
 	Lies  string `json:"lies" jsonschema:"enum=left,enum=right"` // of the middle; empty: between the sticks
-	Plus  string `json:"plus"`                                   // the way of +, in words: forward
-	Minus string `json:"minus"`
+	// whether it is reached with both hands on the sticks; empty: not said
+	Reached string `json:"reached" jsonschema:"enum=holding,enum=letting_go"`
+	Plus    string `json:"plus"` // the way of +, in words: forward
+	Minus   string `json:"minus"`
 }
 
 // Axis is a control with a travel of -100..100.
@@ -223,6 +242,8 @@ type Link struct {
 	LearnedUS *Learned `json:"learned_us"`
 	OneBit    []int    `json:"one_bit" jsonschema:"maxItems=48"`
 	HalfRate  []int    `json:"half_rate" jsonschema:"maxItems=48"`
+	Bits      int      `json:"bits" jsonschema:"minimum=0,maximum=16"` // of a channel; 0: not said
+	DelayMS   float64  `json:"delay_ms" jsonschema:"minimum=0,maximum=1000"`
 	Module    *Module  `json:"module"` // nil: the transmitter sends by itself
 	Notes     string   `json:"notes"`
 }
@@ -252,7 +273,17 @@ type Receiver struct {
 	LossAfterS float64  `json:"loss_after_s" jsonschema:"minimum=0"`
 	Failsafe   Failsafe `json:"failsafe"`
 	Pins       []Pin    `json:"pins"`
+	Stores     string   `json:"stores" jsonschema:"enum=button,enum=typed"` // empty: not said
+	Telemetry  *bool    `json:"telemetry"`
+	Volts      *Volts   `json:"volts"`
+	SupplyV    *float64 `json:"supply_v" jsonschema:"minimum=0,maximum=100" unit:"V"`
 	Notes      string   `json:"notes"`
+}
+
+// Volts are the least and the most that something may get; least <= most.
+type Volts struct {
+	Least float64 `json:"least" jsonschema:"minimum=0,maximum=100" unit:"V"`
+	Most  float64 `json:"most" jsonschema:"required,minimum=0,maximum=100" unit:"V"`
 }
 
 // Failsafe is what a receiver can do when the signal is lost.

@@ -35,6 +35,14 @@ func (b *builder) radio() Section {
 				moreThan(m.MostChannels, highest))
 		}
 	}
+	if can := b.s.Transmitter.Can; can != nil && can.Binds != nil {
+		by := "not said"
+		if can.Binds.By != "" {
+			by = words.Choice("by", can.Binds.By)
+		}
+		sec.Items = append(sec.Items, Item{part: "transmitter", field: "binds", What: "bind the receiver by",
+			Value: by, Note: strings.Join(words.Binding(can.Binds), "; ")})
+	}
 	if r := l.LearnedUS; r != nil {
 		note := "in microseconds; what the transmitter really sends, or full travel never arrives"
 		add("learned/low", "tell the module the lowest pulse", figure(r.Low), note)

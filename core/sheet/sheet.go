@@ -327,6 +327,14 @@ func (b *builder) memory() Section {
 		sec.Items = append(sec.Items, Item{part: "model", field: "name", What: "name", Value: b.s.Name,
 			group: "memory", name: "name", detail: "named"})
 	}
+	if can := b.s.Transmitter.Can; can != nil && can.Brings != "" {
+		sec.Items = append(sec.Items, Item{part: "transmitter", field: "brings",
+			What: "clear what a new model brings", Value: can.Brings})
+	}
+	for i, own := range b.s.Transmitter.Own {
+		sec.Items = append(sec.Items, Item{part: "transmitter", field: fmt.Sprintf("own/%d", i+1), What: own.Name,
+			Value: own.Value})
+	}
 	return sec
 }
 

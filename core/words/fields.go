@@ -54,6 +54,20 @@ var fields = map[string]string{
 	"leads_to.when": "when", "leads_to.then": "then", "leads_to.within_s": "within",
 	"can.sequences": "sequences", "can.saves": "saves a change how",
 	"can.menu_cuts_link": "a menu cuts the link", "can.scales": "scales of its menus",
+	"can.discards": "throws a change away how", "can.memories": "models that it keeps",
+	"can.brings": "a new model brings, to be cleared", "can.programmed": "is set from",
+	"can.binds": "binding is known", "can.range_m": "reaches, as its maker says",
+	"binds.first": "switched on first", "binds.by": "begins with", "binds.lamp": "its lamp",
+	"binds.registers": "a receiver is registered before", "binds.phrase": "both are told a phrase",
+	"binds.each_memory": "once for each memory",
+	"site":              "the size of its site is known", "site.length_m": "its length",
+	"site.width_m": "its width", "power": "radio power", "own": "its own settings",
+	"reached": "is reached", "bits": "steps of a channel in bits", "delay_ms": "arrives late by",
+	"stores": "loss positions are stored", "telemetry": "tells something back", "volts": "volts are known",
+	"volts.least": "at least", "volts.most": "at most", "supply_v": "gets",
+	"draws_a": "its current is known", "draws_a.rest": "at rest", "draws_a.most": "at most",
+	"fitted": "built in", "torque_nm": "turning force", "splines": "teeth of its shaft",
+	"feeds_a": "feeds back", "red_lifted": "its red wire is lifted",
 }
 
 // Field says a field in words. in is the group that it stands in, with its dot: pulse.
@@ -88,7 +102,13 @@ var choices = map[string]string{
 	"set_on.level": "while held", "set_on.edge": "at the press",
 	"thrown_at_power_on.fires": "counts as pressed", "thrown_at_power_on.nothing": "does nothing",
 	"failsafe.transmitter": "the transmitter", "failsafe.receiver": "the receiver",
-	"failsafe.none": "nowhere",
+	"failsafe.none": "nowhere", "programmed.menus": "its own menus", "programmed.computer": "a computer",
+	"programmed.both":   "its menus or a computer",
+	"first.transmitter": "the transmitter", "first.receiver": "the receiver",
+	"by.button": "a button", "by.plug": "a bind plug", "by.menu": "a menu",
+	"power.low": "low, for the bench", "power.full": "full",
+	"reached.holding": "without letting go of a stick", "reached.letting_go": "only by letting go",
+	"stores.button": "as the sticks stand, by its button", "stores.typed": "typed in",
 }
 
 // Choice says a choice of a field in words.

@@ -158,3 +158,24 @@ func StartsAt(e *setup.StartEntry) string {
 	}
 	return SignedShort(e.Is.From) + " to " + SignedShort(e.Is.To)
 }
+
+// Binding lists what is known of how a receiver is bound, but by what.
+func Binding(binds *setup.Binds) []string {
+	var list []string
+	if binds.First != "" {
+		list = append(list, Choice("first", binds.First)+" is switched on first")
+	}
+	for _, one := range []struct {
+		holds *bool
+		says  string
+	}{{binds.Registers, "the receiver is registered before"}, {binds.Phrase, "both are told the same phrase"},
+		{binds.EachMemory, "once for each memory"}} {
+		if one.holds != nil && *one.holds {
+			list = append(list, one.says)
+		}
+	}
+	if binds.Lamp != "" {
+		list = append(list, "its lamp: "+binds.Lamp)
+	}
+	return list
+}

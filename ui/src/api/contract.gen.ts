@@ -825,6 +825,15 @@ export interface components {
             name: string;
             about: string;
             set: string;
+            kit: {
+                /** @description What is known of the transmitter */
+                says: string;
+                facts: {
+                    what: string;
+                    value: string;
+                    note: string;
+                }[];
+            };
             controls: components["schemas"]["Control"][];
             power: components["schemas"]["Control"][];
             sending: number;
@@ -852,6 +861,10 @@ export interface components {
                     part: string;
                     label: string;
                     word: string;
+                    /** @description Its force, its way, since when it is in */
+                    note: string;
+                    /** @description What it takes from its lead, or feeds into it */
+                    draws: string;
                     value: number;
                     unit: string;
                 }[];

@@ -3,6 +3,7 @@
 import Button from 'primevue/button'
 import { computed } from 'vue'
 
+import type { Receiver } from '../api/client'
 import ControlFinder from '../parts/ControlFinder.vue'
 import FindingList from '../parts/FindingList.vue'
 import FitList from '../parts/FitList.vue'
@@ -18,6 +19,9 @@ const bench = useBench()
 const { opened, problem, of, kinds, toggle, add } = useParts()
 const { once } = useOnce()
 const controls = computed(() => of('controls'))
+
+/** Whether anything is known of what the devices of a receiver draw. */
+const drawn = (rx: Receiver) => rx.pins.some((pin) => pin.devices.some((d) => d.draws))
 
 const facts = [
   ['transmitter', 'What it can do'],
@@ -41,6 +45,7 @@ const facts = [
           >{{ title }}</Button
         >
       </header>
+      <p v-if="bench.view.kit.says" class="soft says">{{ bench.view.kit.says }}</p>
       <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
       <template v-for="[part] in facts" :key="part">
         <PartForm v-if="opened === part" :part="part" />
@@ -50,6 +55,19 @@ const facts = [
           >Add a control</MenuButton
         >
       </ControlFinder>
+
+      <table class="facts">
+        <caption class="unseen">
+          What is known of it
+        </caption>
+        <tbody>
+          <tr v-for="fact in bench.view.kit.facts" :key="fact.what">
+            <th scope="row">{{ fact.what }}</th>
+            <td :colspan="fact.note ? 1 : 2">{{ fact.value }}</td>
+            <td v-if="fact.note" class="soft">{{ fact.note }}</td>
+          </tr>
+        </tbody>
+      </table>
 
       <template v-for="rx in bench.view.receivers" :key="rx.part">
         <header>
@@ -69,13 +87,14 @@ const facts = [
           @gone="opened = undefined"
           @renamed="opened = $event"
         />
-        <table>
+        <table class="pins">
           <thead>
             <tr class="label">
               <th scope="col">Pin</th>
               <th scope="col">Function</th>
               <th scope="col">Plugged in</th>
               <th scope="col">on a lost signal this pin can</th>
+              <th v-if="drawn(rx)" scope="col">draws</th>
             </tr>
           </thead>
           <tbody>
@@ -101,7 +120,7 @@ const facts = [
                     >
                       {{ device.label }}
                     </button>
-                    <span class="label">{{ device.word }}</span>
+                    <span class="label">{{ device.word }}{{ device.note ? `, ${device.note}` : '' }}</span>
                     <LiveValue class="label" :value="device.value" :unit="device.unit" />
                   </span>
                   <button
@@ -114,9 +133,10 @@ const facts = [
                   </button>
                 </td>
                 <td class="soft">{{ pin.loss }}</td>
+                <td v-if="drawn(rx)" class="soft draws">{{ pin.devices.map((d) => d.draws).join(' ') }}</td>
               </tr>
               <tr v-for="device in pin.devices.filter((d) => d.part === opened)" :key="device.part">
-                <td colspan="4">
+                <td colspan="5">
                   <PartForm :part="device.part" @gone="opened = undefined" @renamed="opened = $event" />
                 </td>
               </tr>
@@ -176,7 +196,32 @@ table {
 th {
   text-align: left;
   font-weight: 400;
+}
+
+thead th {
   border-bottom: 1.5px solid var(--ink);
+}
+
+.says {
+  margin: 2px 0 6px;
+}
+
+.facts {
+  margin-top: 8px;
+}
+
+.facts th {
+  white-space: nowrap;
+}
+
+.facts :is(th, td) {
+  padding: 3px 14px 3px 0;
+  border-bottom: 1px solid var(--rule);
+  vertical-align: baseline;
+}
+
+.facts td.soft {
+  width: 60%;
 }
 
 td {
@@ -195,32 +240,32 @@ td {
 
 /* a pin becomes a small stack where there is no width for a table */
 @container main (max-width: 560px) {
-  thead {
+  .pins thead {
     display: none;
   }
 
-  table,
-  tbody {
+  .pins,
+  .pins tbody {
     display: block;
   }
 
-  tr {
+  .pins tr {
     display: grid;
     grid-template-columns: 32px minmax(0, 1fr);
     padding: 4px 0;
     border-bottom: 1px solid var(--rule);
   }
 
-  td {
+  .pins td {
     grid-column: 2;
     border-bottom: 0;
   }
 
-  td:first-child {
-    grid-area: 1 / 1 / span 3 / 2;
+  .pins td:first-child {
+    grid-area: 1 / 1 / span 4 / 2;
   }
 
-  td[colspan] {
+  .pins td[colspan] {
     grid-column: 1 / -1;
   }
 }
