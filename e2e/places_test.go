@@ -473,3 +473,21 @@ func TestManyModelsAreDrawnAsTheyComeIntoSight(t *testing.T) {
 	p.sees("document.querySelectorAll('main li h2').length === 1")
 	p.sees(shows("main li h2", "Pond boat 003"))
 }
+
+// TestAReceiverIsAddedByItsKind: one choice brings its pins and what they can; its form is open
+// and its name in focus.
+func TestAReceiverIsAddedByItsKind(t *testing.T) {
+	p := sit(t)
+	id, err := p.app.Make("format: axtren-setup\nversion: 1\nname: Bare\noutputs: [{id: o, channel: 2}]\n")
+	require.NoError(t, err)
+	p.goes(p.page.Go(p.app.URL + "/models/" + id + "/kit"))
+	p.chooses(".kit .acts [aria-label='Add a receiver']", "a position on a lost signal on pin 2 only")
+	p.sees("document.querySelectorAll('.kit .pins tbody tr').length === 6")
+	p.sees(shows(".kit h3", "Six-pin receiver"))
+	rows, err := rig.Eval[[]string](p.page, "[...document.querySelectorAll('.kit .pins tbody tr')].map(r => "+
+		"r.cells[0].innerText + ': ' + r.cells[3].innerText)")
+	p.goes(err)
+	require.Equal(t, []string{"1: hold", "2: hold, or go to a position", "3: hold", "4: hold", "5: hold",
+		"6: hold"}, rows)
+	p.sees("document.querySelector('[data-behind=\"receivers/receiver_1\"][aria-expanded=true]')")
+}

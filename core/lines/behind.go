@@ -1,6 +1,7 @@
 package lines
 
 import (
+	"axtren/core/parts"
 	"axtren/core/setup"
 	"axtren/core/words"
 )
@@ -16,8 +17,11 @@ func groups() []Group {
 		g := Group{List: part.Key, Title: words.Capital(part.Many),
 			Kinds: []GroupKind{}}
 		own := words.Kinds(part.Key)
-		if part.Key == "claims" {
+		switch part.Key {
+		case "claims":
 			own = words.Claims
+		case "receivers":
+			own = parts.ReceiverKinds()
 		}
 		if len(own) == 0 {
 			own = []words.Kind{{Name: part.Name}}

@@ -40,6 +40,10 @@ func TestWhatCanBeAdded(t *testing.T) {
 		switch {
 		case g.List == "claims":
 			require.Len(t, g.Kinds, len(words.Claims))
+		case g.List == "receivers":
+			require.Len(t, g.Kinds, 9)
+			require.Equal(t, GroupKind{"plain", "plain, six pins"}, g.Kinds[0])
+			require.Equal(t, GroupKind{"", "something else"}, g.Kinds[8])
 		case want == nil:
 			require.Len(t, g.Kinds, 1, g.List)
 			require.Empty(t, g.Kinds[0].Key)

@@ -10,7 +10,7 @@ import (
 )
 
 // Add puts a new part at the end of a list, as plain as it can be. kind is the
-// kind of control, block or device; of is what a mix or a device belongs to: an
+// kind of control, block or device, or one of ReceiverKinds; of is what a mix or a device belongs to: an
 // output's id, receiver.pin, or outputs/id for a device on a pin of that output. It gives
 // the part's name.
 func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part string, err error) {
@@ -33,6 +33,14 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 	appendTo(tree, list, id, n)
 	if list == "outputs" {
 		a.pin(tree, int(n.Get("channel").Float()))
+	}
+	if list == "receivers" && kind != "" {
+		for _, second := range receivers(kind)[1:] {
+			appendTo(tree, list, a.free(id), second)
+		}
+		if len(a.s.Receivers) == 0 { // else what is there already would become slow
+			slow(tree, kind)
+		}
 	}
 	return tree, list + "/" + id, nil
 }
@@ -121,6 +129,13 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 		return a.begin(list, kind, group("kind", kind, "label",
 			map[string]string{"axis": "New lever", "switch": "New switch"}[kind]))
 	case "receivers":
+		if list := receivers(kind); list != nil {
+			return list[0]
+		}
+		if kind != "" {
+			a.missing = "name one of the kinds that there are"
+			return nil
+		}
 		return group("label", "New receiver", "loss_after_s", 1, "notes", lossGuess, "pins",
 			l{group("pin", 1, "channel", 1)})
 	case "devices":

@@ -67,6 +67,8 @@ func differs(before, after *setup.Node) string {
 
 var kinds = map[string][]string{"controls": {"axis", "switch"},
 	"devices": {"", "esc", "step_box", "leveller"},
+	"receivers": {"", "plain", "one_position", "hold_only", "by_button", "pair", "switched", "slow", "telemetry",
+		"unheard_of"},
 	"logic": {"and", "or", "xor", "above", "below", "between", "r_trig", "f_trig", "sr", "rs", "toggle",
 		"ton", "tof", "tp"}}
 
@@ -173,4 +175,59 @@ func TestMovesStopAtTheEnds(t *testing.T) {
 		}
 		require.Equal(t, c.want, strings.Join(ids, " "), "%s by %d", c.part, c.by)
 	}
+}
+
+// TestKindsOfReceiver: what each kind brings, on its own channels, and that a model which has
+// a receiver already is otherwise as it was.
+func TestKindsOfReceiver(t *testing.T) {
+	said := map[string]string{}
+	for _, kind := range parts.ReceiverKinds() {
+		empty, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n"))
+		require.NoError(t, err)
+		tree, part, err := parts.Add(empty, "receivers", kind.Key, "")
+		require.NoError(t, err)
+		doc, err := setup.FromTree(tree)
+		require.NoError(t, err, kind.Key)
+		var b strings.Builder
+		for i, rx := range doc.Setup.Receivers {
+			require.True(t, i > 0 || part == "receivers/"+string(rx.ID))
+			require.Contains(t, rx.Notes, "guess")
+			require.Equal(t, 1.0, rx.LossAfterS)
+			presets := 0
+			for _, p := range rx.Pins {
+				require.Equal(t, p.Pin+i*len(rx.Pins), p.Channel)
+				if rx.CanOnLoss("preset", p.Pin) {
+					presets++
+				}
+				if p.Switch != nil {
+					fmt.Fprintf(&b, "pin %d on above %g; ", p.Pin, p.Switch.AtUS)
+				}
+			}
+			fmt.Fprintf(&b, "%d pins, %d go to a position, else %s, %s; ", len(rx.Pins), presets,
+				rx.Failsafe.Otherwise, rx.Stores)
+			if rx.Telemetry != nil {
+				fmt.Fprintf(&b, "telemetry %t; ", *rx.Telemetry)
+			}
+		}
+		fmt.Fprintf(&b, "slow %v", doc.Setup.Link.HalfRate)
+		said[kind.Key] = b.String()
+
+		full := golden.Models(t)[0].Doc
+		tree, _, err = parts.Add(full, "receivers", kind.Key, "")
+		require.NoError(t, err)
+		tree.Get("receivers").Items = tree.Get("receivers").Items[:len(full.Setup.Receivers)]
+		require.True(t, tree.Equal(full.Tree), "%s changes what is there", kind.Key)
+	}
+	require.Equal(t, map[string]string{
+		"plain":        "6 pins, 6 go to a position, else hold, typed; slow []",
+		"one_position": "6 pins, 1 go to a position, else hold, typed; slow []",
+		"hold_only":    "4 pins, 0 go to a position, else hold, ; slow []",
+		"by_button":    "8 pins, 8 go to a position, else hold, button; slow []",
+		"pair": "6 pins, 6 go to a position, else cut, typed; telemetry true; 6 pins, 6 go to a position, else " +
+			"cut, typed; telemetry false; slow []",
+		"switched":  "pin 7 on above 1500; pin 8 on above 1500; 8 pins, 0 go to a position, else cut, ; slow []",
+		"slow":      "8 pins, 8 go to a position, else hold, typed; slow [5 6 7 8]",
+		"telemetry": "10 pins, 10 go to a position, else cut, typed; telemetry true; slow []",
+		"":          "1 pins, 0 go to a position, else hold, ; slow []",
+	}, said)
 }

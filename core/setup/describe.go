@@ -412,15 +412,19 @@ func (Can) describe() docs {
 
 func (CanLogic) describe() docs {
 	return docs{
-		"count":              "blocks that it has",
-		"blocks":             "the kinds of block that it has",
-		"inputs":             "inputs that one block may have",
-		"negated":            "whether an input may be reversed",
-		"order":              "whether blocks run in the order of their places, or each after what it reads",
-		"both_true":          "which wins in a latch of which both are true",
-		"set_on":             "whether a latch acts as long as its condition holds, or on the press alone",
-		"thrown_at_power_on": "whether a switch that is thrown at power-on counts as pressed",
-		"remembers":          "whether latches wake as they were when it was turned off",
+		"count":   "blocks that it has",
+		"blocks":  "the kinds of block that it has",
+		"inputs":  "inputs that one block may have",
+		"negated": "whether an input may be reversed",
+		"order":   "whether blocks run in the order of their places, or each after what it reads",
+		"both_true": "which wins in a latch of which both are true; to find out, hold what turns it on and " +
+			"what turns it off together, and look whether it is on",
+		"set_on": "whether a latch acts as long as its condition holds, or on the press alone; to find out, " +
+			"hold what turns it on, press what turns it off and let that go: does it come on again by itself?",
+		"thrown_at_power_on": "whether a switch that is thrown at power-on counts as pressed; to find out, " +
+			"throw the one that turns a lamp on, turn the transmitter off and on: does the lamp come on?",
+		"remembers": "whether latches wake as they were when it was turned off; to find out, press one on, " +
+			"turn the transmitter off and on: is it still on?",
 	}
 }
 

@@ -145,7 +145,12 @@ const facts = [
         </table>
       </template>
       <div class="acts">
-        <Button class="quiet" @click="once($event, () => add('receivers'))">Add a receiver</Button>
+        <MenuButton
+          :items="kinds('receivers')"
+          label="Add a receiver"
+          @choose="(kind) => add('receivers', kind)"
+          >Add a receiver</MenuButton
+        >
         <MenuButton :items="kinds('devices')" label="Add a device" @choose="(kind) => add('devices', kind)"
           >Add a device</MenuButton
         >
