@@ -491,3 +491,22 @@ func TestAReceiverIsAddedByItsKind(t *testing.T) {
 		"6: hold"}, rows)
 	p.sees("document.querySelector('[data-behind=\"receivers/receiver_1\"][aria-expanded=true]')")
 }
+
+// TestATransmitterIsLikeOne: one choice brings what it can, and the controls to a model that has
+// none; one press takes it back.
+func TestATransmitterIsLikeOne(t *testing.T) {
+	p := sit(t)
+	id, err := p.app.Make("format: axtren-setup\nversion: 1\nname: Bare\noutputs: [{id: o, channel: 14}]\n")
+	require.NoError(t, err)
+	p.goes(p.page.Go(p.app.URL + "/models/" + id + "/kit"))
+	p.sees(shows(".kit", "There is no control yet."))
+	p.chooses(".kit header [aria-label='It is like']", "a hand set with twelve channels")
+	p.sees(shows(".kit h3", "Twelve-channel hand set"))
+	p.sees("document.querySelectorAll('.kit .controls .name').length === 9")
+	p.sees(shows(".kit .says", "12 channels · 8 mixes · 16 logic rules, in the order of their numbers"))
+	p.sees(shows("aside", "Channel 14 is on channel 14, and this transmitter has 12."))
+	p.sees(shows("aside", "Nearest: put Channel 14 on channel 1, which is free, and its pin with it."))
+	p.presses("Undo")
+	p.sees(shows(".kit", "There is no control yet."))
+	p.sees(shows("aside section", "Nothing is known of what it can do."))
+}

@@ -185,9 +185,13 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 				Remedy: "say which control is to act instead"}}
 		}
 		tree, said, err = parts.Instead(doc, text(a.Of), strings.TrimPrefix(part, "controls/"), moved[0])
+	case contract.Like:
+		if tree, said, err = parts.Like(doc, text(a.Kind)); err == nil {
+			said = "The transmitter is like " + said + " now"
+		}
 	default:
 		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act",
-			Remedy: "use add, remove, rename, move, exchange, mix, set, moved or instead"}}
+			Remedy: "use add, remove, rename, move, exchange, mix, set, moved, instead or like"}}
 	}
 	return tree, added, said, err
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"axtren/core/parts"
 	"axtren/core/setup"
 	"axtren/core/words"
 )
@@ -12,6 +13,8 @@ import (
 type Kit struct {
 	Says  string `json:"says"`  // what is known of it
 	Facts []Fact `json:"facts"` // memory, radio power, link, binding
+	// the kinds of transmitter that it can be made like
+	Like []GroupKind `json:"like"`
 }
 
 // Fact is one thing that is known.
@@ -30,6 +33,9 @@ func (b *builder) kit() {
 	}
 	kit := &b.view.Kit
 	kit.Facts = []Fact{}
+	for _, kind := range parts.TransmitterKinds() {
+		kit.Like = append(kit.Like, GroupKind{kind.Key, kind.Name})
+	}
 	kit.Says = strings.Join(canSays(can), " · ")
 	add := func(what, value, note string) { kit.Facts = append(kit.Facts, Fact{what, value, note}) }
 	if memory := b.s.Craft.Memory; memory > 0 {

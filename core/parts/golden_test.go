@@ -9,6 +9,7 @@ import (
 
 	"axtren/core/parts"
 	"axtren/core/setup"
+	"axtren/core/signal"
 	"axtren/core/words"
 	"axtren/internal/golden"
 )
@@ -230,4 +231,52 @@ func TestKindsOfReceiver(t *testing.T) {
 		"telemetry": "10 pins, 10 go to a position, else cut, typed; telemetry true; slow []",
 		"":          "1 pins, 0 go to a position, else hold, ; slow []",
 	}, said)
+}
+
+// TestATransmitterLikeOne: each kind can be read and played, brings its controls to a model that
+// has none, under ids that are free, and leaves the controls of one that has some.
+func TestATransmitterLikeOne(t *testing.T) {
+	said := map[string]string{}
+	for _, kind := range parts.TransmitterKinds() {
+		empty, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" +
+			"outputs: [{id: left_up, channel: 1}, {id: wheel, channel: 2}]\n"))
+		require.NoError(t, err)
+		tree, name, err := parts.Like(empty, kind.Key)
+		require.NoError(t, err)
+		require.Equal(t, kind.Name, name)
+		doc, err := setup.FromTree(tree)
+		require.NoError(t, err, kind.Key)
+		_, err = signal.Compile(doc.Setup)
+		require.NoError(t, err)
+		ids := []string{}
+		for _, c := range doc.Setup.Transmitter.Controls {
+			require.NotEmpty(t, c.Reached)
+			ids = append(ids, string(c.ID))
+		}
+		said[kind.Key] = fmt.Sprintf("%s: %d channels, %s", doc.Setup.Transmitter.Name,
+			*doc.Setup.Transmitter.Can.Channels, strings.Join(ids, " "))
+
+		full := golden.Models(t)[0].Doc
+		tree, _, err = parts.Like(full, kind.Key)
+		require.NoError(t, err)
+		after, err := setup.FromTree(tree)
+		require.NoError(t, err)
+		require.Equal(t, full.Setup.Transmitter.Controls, after.Setup.Transmitter.Controls)
+		require.Equal(t, full.Setup.Transmitter.Own, after.Setup.Transmitter.Own)
+		require.Equal(t, doc.Setup.Transmitter.Can, after.Setup.Transmitter.Can)
+		require.Equal(t, full.Setup.Outputs, after.Setup.Outputs)
+	}
+	sticks := "left_side right_up right_side"
+	require.Equal(t, map[string]string{
+		"wheel":     "Three-channel wheel set: 3 channels, wheel_1 trigger third",
+		"hand_five": "Five-channel hand set: 5 channels, left_up_1 " + sticks + " fifth",
+		"hand_twelve": "Twelve-channel hand set: 12 channels, left_up_1 " + sticks + " left_front right_front " +
+			"left_button right_button slider",
+		"tray": "Fourteen-channel tray set: 14 channels, left_up_1 " + sticks + " left_rocker right_rocker " +
+			"left_switch right_switch left_button right_button left_slider right_slider",
+		"low_band": "Old low-band set: 6 channels, left_up_1 " + sticks + " gear knob",
+		"pocket":   "Two-channel pocket set: 2 channels, left_up_1 right_side",
+	}, said)
+	_, _, err := parts.Like(golden.Models(t)[0].Doc, "unheard_of")
+	require.ErrorContains(t, err, "is no kind of transmitter")
 }

@@ -683,7 +683,7 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead";
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like";
             /** @description what is acted on: logic/horn; add: the list; set: where the field stands; moved: the function; instead: the control */
             part?: string;
             /** @description set: the name of the field */
@@ -695,7 +695,7 @@ export interface components {
             by?: number;
             /** @description remove: take what uses it along */
             along?: boolean;
-            /** @description add: the kind of control, block or device; moved: follows, toggle, steps or cut */
+            /** @description add: the kind of control, block, device or receiver; moved: follows, toggle, steps or cut; like: the kind of transmitter */
             kind?: string;
             /** @description add: the line of a mix, the pin or the line of a device; instead: the line */
             of?: string;
@@ -826,6 +826,11 @@ export interface components {
             about: string;
             set: string;
             kit: {
+                /** @description The kinds of transmitter that it can be made like */
+                like: {
+                    key: string;
+                    name: string;
+                }[];
                 /** @description What is known of the transmitter */
                 says: string;
                 facts: {

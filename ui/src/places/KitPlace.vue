@@ -13,6 +13,7 @@ import PartForm from '../parts/PartForm.vue'
 import { useOnce } from '../composables/useOnce'
 import { useParts } from '../composables/useParts'
 import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
 
 defineProps<{ id: string }>()
 const bench = useBench()
@@ -23,9 +24,15 @@ const controls = computed(() => of('controls'))
 /** Whether anything is known of what the devices of a receiver draw. */
 const drawn = (rx: Receiver) => rx.pins.some((pin) => pin.devices.some((d) => d.draws))
 
+/** Takes over what a kind of transmitter can, and its controls where there are none. */
+async function like(kind: string) {
+  const outcome = await useEdits().act({ act: 'like', kind })
+  problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
+}
+
 const facts = [
   ['transmitter', 'What it can do'],
-  ['craft', 'The model and its memory'],
+  ['craft', 'Model and memory'],
 ] as const
 </script>
 
@@ -35,6 +42,7 @@ const facts = [
     <div>
       <header>
         <h3>{{ bench.view.set || 'The transmitter' }}</h3>
+        <MenuButton :items="bench.view.kit.like" label="It is like" @choose="like">It is like…</MenuButton>
         <Button
           v-for="[part, title] in facts"
           :key="part"
@@ -46,7 +54,7 @@ const facts = [
         >
       </header>
       <p v-if="bench.view.kit.says" class="soft says">{{ bench.view.kit.says }}</p>
-      <p v-if="problem" class="fault" role="alert">Nothing was added: {{ problem }}.</p>
+      <p v-if="problem" class="fault" role="alert">Nothing was changed: {{ problem }}.</p>
       <template v-for="[part] in facts" :key="part">
         <PartForm v-if="opened === part" :part="part" />
       </template>
