@@ -122,6 +122,16 @@ func TestPlacesOpenAfterALostServer(t *testing.T) {
 	}
 }
 
+// TestABenchThatIsNotReached says so, though it was never open.
+func TestABenchThatIsNotReached(t *testing.T) {
+	p := sit(t)
+	m := p.models()[0]
+	p.goes(p.page.Before("window.WebSocket = class { readyState = 0; constructor() { setTimeout(() => " +
+		"this.onclose?.({ code: 1006 }), 20) } close() {} }"))
+	p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/functions"))
+	p.sees("document.querySelector('.state').innerText.startsWith('not connected')")
+}
+
 // TestAddressesThatLeadNowhere say so, with the way back.
 func TestAddressesThatLeadNowhere(t *testing.T) {
 	p := sit(t)
@@ -280,10 +290,7 @@ func TestWhatIsKnownOfThePieces(t *testing.T) {
 	require.Equal(t, []string{"Memory | 5 of 30 | Marram",
 		"Radio power | low | for the bench; full before the model goes out",
 		"Range | 400 m | as its maker states it",
-		"Link | 20 ms a frame | 2048 steps over the whole way; 14 ms late",
-		"Binding | a button | the transmitter is switched on first; once for each memory; its lamp: quick blinks " +
-			"while it looks and a steady light once it is bound", "Volume | 3 of 9",
-		"Timer | 25 minutes, from the first movement of the right stick"}, facts)
+		"Link | 20 ms a frame | 2048 steps over the whole way; 14 ms late"}, facts)
 	pin, err := rig.Eval[string](p.page, "document.querySelector('.kit .pins tbody tr').innerText")
 	p.goes(err)
 	require.Regexp(t, `(?s)^1\s+Rudder\s+rudder servo\s+servo, 0\.35 N·m, end to end in 0\.5 s, 25 teeth, `+
@@ -296,6 +303,10 @@ func TestWhatIsKnownOfThePieces(t *testing.T) {
 	p.clicks("[role=option][aria-label=full]")
 	p.sees("!" + shows("aside", "low power"))
 	p.sees(shows(".kit .facts", "as the model goes out"))
+	p.opensModel("Pipit", "kit", "document.querySelector('.kit .facts tr')")
+	p.sees(shows(".kit .facts", "the transmitter is switched on first; once for each memory; its lamp: steady "+
+		"once bound"))
+	p.sees(shows(".kit .says", "a new model brings, to be cleared: a timer of five minutes"))
 }
 
 // TestATransmitterOfWhichNothingIsKnown: Kit says so, and leads to where it is said.

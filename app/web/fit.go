@@ -35,7 +35,7 @@ func (m *models) GetFit(ctx context.Context,
 			return nil, ctx.Err() // the page has gone on
 		}
 		one := contract.Unfit{Rule: unfit.Rule, Where: unfit.Where, Says: words.Capital(unfit.Says),
-			Remedy: unfit.Remedy, Ways: unfit.Ways}
+			Remedy: unfit.Remedy, Sought: unfit.Sought, Ways: unfit.Ways}
 		if unfit.Part.Kind != 0 {
 			one.Part = s.PartName(unfit.Part)
 			list, _, _ := strings.Cut(one.Part, "/")

@@ -202,8 +202,11 @@ func serve(ctx context.Context, s *store.Store, d doors, say func(string, ...any
 		return err
 	}
 	go follow(ctx, s, hub, of.Desk)
-	go web.Prepare(ctx, s)
 	group, ctx := errgroup.WithContext(ctx)
+	group.Go(func() error { // waited for, since it works with the database until it is told to stop
+		web.Prepare(ctx, s)
+		return nil
+	})
 	group.Go(func() error { return web.Serve(ctx, d.here, here) })
 	if d.afar != nil {
 		of.Hosts, of.Afar = []string{d.afarHost}, true

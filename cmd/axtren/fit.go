@@ -69,7 +69,10 @@ func writeFit(out io.Writer, list []kit.Unfit, known bool) {
 		for k := range one.Ways {
 			fmt.Fprintf(out, "    %s.\n", one.Ways[k].Text())
 		}
-		if len(one.Ways) == 0 {
+		switch {
+		case !one.Sought:
+			fmt.Fprintf(out, "    Ways are sought once there is less before it. To do: %s.\n", one.Remedy)
+		case len(one.Ways) == 0:
 			fmt.Fprintf(out, "    No way was found that does without. To do: %s.\n", one.Remedy)
 		}
 	}

@@ -217,22 +217,55 @@ func (c *comparison) said(of *pair, hands signal.Hands) string {
 	return words.And(places)
 }
 
-// The grids of a sweep: how many places of a control that moves a function alone, of each of
-// two, and of each two of more.
+// How much is asked in a sweep: places of a control that moves a function alone, places of each
+// of two at most, ways in which switches stand, and places of all functions together.
 const (
 	lineSide   = 401
 	squareSide = 101
-	manySide   = 41
-	mostTurns  = 64 // ways in which switches stand
+	leastSide  = 11
+	mostTurns  = 64
+	mostAsked  = 80_000
 )
+
+// swept is a function with the hands from which it is asked, and the axes that it follows.
+type swept struct {
+	of    *pair
+	hands []signal.Hands
+	axes  []int
+}
+
+// squares is how many squares of two axes there are.
+func (s *swept) squares() int { return len(s.hands) * len(s.axes) * (len(s.axes) - 1) / 2 }
 
 // sweep asks every function for the whole way of the axes that it follows, with its switches
 // in each of their positions, as long as these are few, and climbs to the greatest difference.
+// Where much is to be asked, each square has fewer places.
 func (c *comparison) sweep() {
+	var list []swept
+	squares := 0
 	for i := range c.seen {
 		if of := &c.seen[i]; of.output >= 0 {
-			for _, hands := range c.turned(of) {
-				c.squares(of, hands)
+			one := swept{of, c.turned(of), c.axes(of)}
+			list, squares = append(list, one), squares+one.squares()
+		}
+	}
+	side := squareSide
+	if squares > 0 {
+		side = min(max(int(math.Sqrt(float64(mostAsked/squares))), leastSide), squareSide)
+	}
+	for _, one := range list {
+		for _, hands := range one.hands {
+			switch len(one.axes) {
+			case 0:
+				c.grid(one.of, hands, nil, 1)
+			case 1:
+				c.grid(one.of, hands, one.axes, lineSide)
+			default:
+				for i, x := range one.axes {
+					for _, y := range one.axes[i+1:] {
+						c.grid(one.of, hands, []int{x, y}, side)
+					}
+				}
 			}
 		}
 	}
@@ -275,33 +308,16 @@ func (c *comparison) behind(of *pair) []int {
 	return slices.Compact(list)
 }
 
-// squares goes over the axes that a function follows, one, or two and two of them.
-func (c *comparison) squares(of *pair, hands signal.Hands) {
+// axes lists the places in the hands of the axes that a function follows.
+func (c *comparison) axes(of *pair) []int {
 	var axes []int
 	for _, i := range c.behind(of) {
-		control := c.before.Setup().Transmitter.Controls[i]
-		if control.Axis != nil {
+		if control := c.before.Setup().Transmitter.Controls[i]; control.Axis != nil {
 			hand, _ := c.before.Hand(string(control.ID))
 			axes = append(axes, hand)
 		}
 	}
-	side := squareSide
-	switch len(axes) {
-	case 0:
-		c.grid(of, hands, nil, 1)
-		return
-	case 1:
-		c.grid(of, hands, axes, lineSide)
-		return
-	case 2:
-	default:
-		side = manySide
-	}
-	for i, x := range axes {
-		for _, y := range axes[i+1:] {
-			c.grid(of, hands, []int{x, y}, side)
-		}
-	}
+	return axes
 }
 
 // grid asks both programs for hands all over one axis or two, with side places on each, and

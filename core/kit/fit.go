@@ -29,14 +29,16 @@ type Way struct {
 // Unfit is a misfit with the ways to do without, the nearest first.
 type Unfit struct {
 	Misfit
-	Ways []Way `json:"ways"`
+	// whether ways were sought; of very many misfits only of the first
+	Sought bool  `json:"sought"`
+	Ways   []Way `json:"ways"`
 }
 
 // mostWays is how many ways are given for a misfit, mostSought of how many misfits they are
 // sought.
 const (
 	mostWays   = 2
-	mostSought = 60
+	mostSought = 30
 )
 
 // Fit lists what the transmitter of a document cannot do, each with the nearest ways that it
@@ -53,7 +55,7 @@ func Fit(doc *setup.Document, p *signal.Program) iter.Seq[Unfit] {
 				f.find()
 			}
 			slices.SortStableFunc(f.ways, nearer)
-			if !yield(Unfit{all[i], append([]Way{}, f.ways[:min(len(f.ways), mostWays)]...)}) {
+			if !yield(Unfit{all[i], i < mostSought, append([]Way{}, f.ways[:min(len(f.ways), mostWays)]...)}) {
 				return
 			}
 		}

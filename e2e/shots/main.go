@@ -11,6 +11,10 @@ import (
 	"axtren/e2e/rig"
 )
 
+// everyPicture: each model of the list has its small picture.
+const everyPicture = "document.querySelectorAll('main li .still svg').length === " +
+	"document.querySelectorAll('main li h2').length"
+
 func main() {
 	dir := "docs/screenshots"
 	if len(os.Args) > 1 {
@@ -79,7 +83,7 @@ func walk(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Go(url) },
 		func() error { return p.Wait("document.querySelectorAll('main li h2').length === 7") },
 		func() error { return p.Wait("document.fonts.ready.then(() => true)") },
-		func() error { return p.Wait("document.querySelectorAll('main li .still svg').length >= 5") },
+		func() error { return p.Wait(everyPicture) },
 		func() error { return shot("models") },
 		func() error { return p.Click("[aria-label='Open Stoat']") },
 		func() error { return p.Wait("document.querySelector('[data-line=horn]')") },
@@ -145,13 +149,17 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return shot("mixing") },
 		p.Release,
 		func() error { return p.Go(url) },
-		func() error { return p.Click("[aria-label='Open Alder']") },
-		func() error { return p.Wait("document.querySelector('[data-line=trailer_legs]')") },
+		func() error { return p.Click("[aria-label='Open Marram']") },
+		func() error { return p.Wait("document.querySelector('[data-line=rudder]')") },
 		func() error { return to(p, "kit") },
 		func() error { return p.Wait("document.querySelector('.transmitter .well')") },
-		func() error { return p.Click("[data-switch='axle_rocker.raise'], [data-switch$=raise]") },
+		func() error { return p.Wait("document.querySelector('aside .way')") },
+		func() error { return p.Click("[data-switch='spray.press']") },
 		func() error { return p.Wait("document.querySelector('.kit .moving')") },
 		func() error { return shot("kit") },
+		func() error { return p.Go(url) },
+		func() error { return p.Click("[aria-label='Open Alder']") },
+		func() error { return p.Wait("document.querySelector('[data-line=trailer_legs]')") },
 		func() error { return to(p, "rules") },
 		func() error { return p.Click("[data-behind='logic/legs_allowed'] .name") },
 		func() error { return p.Wait("document.querySelector('.form h3')") },

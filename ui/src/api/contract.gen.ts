@@ -749,6 +749,8 @@ export interface components {
             leads: string;
             says: string;
             remedy: string;
+            /** @description Whether ways were sought; of very many only of the first */
+            sought: boolean;
             /** @description The nearest first */
             ways: components["schemas"]["FitWay"][];
         };

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What the transmitter cannot do, each with the nearest ways that it can, taken over with one press. */
 import { useDebounceFn } from '@vueuse/core'
-import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 
 import { api, unreachable, type Fit, type Patch, type Problem } from '../api/client'
 import { useOnce } from '../composables/useOnce'
@@ -17,6 +17,9 @@ const { once } = useOnce()
 const fit = shallowRef<Fit>()
 const problem = shallowRef<Problem>()
 const title = 'What this transmitter cannot do'
+/** A long list is shown in part until all of it is asked for. */
+const all = ref(false)
+const shown = computed(() => (all.value ? fit.value?.cannot : fit.value?.cannot.slice(0, 40)) ?? [])
 /** Whether the ways are for the model as it is now; else they are not to be pressed. */
 const current = computed(() => fit.value?.revision === bench.model?.revision)
 let asking: AbortController | undefined
@@ -59,7 +62,7 @@ async function use(patch: Patch) {
         Nothing that this model wants is beyond it, as far as is known of it.
       </p>
       <ul v-else>
-        <li v-for="one in fit.cannot" :key="`${one.where} ${one.rule}`">
+        <li v-for="one in shown" :key="`${one.where} ${one.rule}`">
           <span class="mark" aria-hidden="true">▲</span>
           <div>
             <p>
@@ -87,11 +90,21 @@ async function use(patch: Patch) {
               </button>
             </p>
             <p v-if="!one.ways.length" class="soft">
-              No way was found that does without. To do: {{ one.remedy }}.
+              {{
+                one.sought
+                  ? 'No way was found that does without.'
+                  : 'Ways are sought once there is less above.'
+              }}
+              To do: {{ one.remedy }}.
             </p>
           </div>
         </li>
       </ul>
+      <p v-if="shown.length < fit.cannot.length">
+        <button type="button" class="link" @click="all = true">
+          and {{ fit.cannot.length - shown.length }} more
+        </button>
+      </p>
     </template>
     <p v-if="problem" class="fault" role="alert">
       {{ problem.title }}{{ problem.detail ? `: ${problem.detail}` : '' }}.
@@ -117,6 +130,7 @@ li {
   gap: 10px;
   padding: 8px 0;
   border-bottom: 1px solid var(--rule);
+  font-size: 1rem;
 }
 
 p {

@@ -76,6 +76,7 @@ const state = computed(() => {
   if (edits.saving && (bench.silent || edits.notKept))
     return 'not saved yet: the server does not answer; it is sent when it does'
   if (bench.silent) return 'the server does not answer, trying again'
+  if (!bench.model && bench.unreached) return 'not connected, trying again'
   if (!bench.model) return 'opening the bench'
   if (edits.saving) return 'saving'
   if (edits.notKept?.status === 422) return 'not saved: what to do stands where you changed it'

@@ -83,6 +83,8 @@ export const useBench = defineStore('bench', () => {
   /** The entries of the start check that are not met, by place. */
   const waits = shallowRef<number[]>([])
   const connected = shallowRef(false)
+  /** The socket could not be opened, or was lost, and is not there again. */
+  const unreached = shallowRef(false)
   /** The server is asked and says nothing. */
   const silent = shallowRef(false)
   /** Why there is no such model to open. */
@@ -117,12 +119,16 @@ export const useBench = defineStore('bench', () => {
           opened: hello,
           message: (text) => receive(JSON.parse(text)),
           ended: () => (missing.value = 'removed'),
-          lost: () => void look(id),
+          lost: () => {
+            unreached.value = true
+            void look(id)
+          },
         },
         [goneCode],
       )
       watch(socket.connected, (there) => {
         if (!there) connected.value = false
+        else unreached.value = false
       })
       watch(socket.silent, (now) => (silent.value = now))
       post = socket.send
@@ -152,7 +158,7 @@ export const useBench = defineStore('bench', () => {
     model.value = whole.value = missing.value = moving.value = undefined
     values.value = calmed.value = waits.value = []
     for (const control of Object.keys(hands)) delete hands[control]
-    connected.value = silent.value = false
+    connected.value = silent.value = unreached.value = false
     movement = 0
   }
 
@@ -250,6 +256,7 @@ export const useBench = defineStore('bench', () => {
     calmed,
     waits,
     connected,
+    unreached,
     silent,
     missing,
     hands,
