@@ -1,6 +1,7 @@
 package lines
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -12,6 +13,7 @@ import (
 	"axtren/core/parts"
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/travel"
 	"axtren/core/words"
 )
 
@@ -312,6 +314,15 @@ func (f *former) other(field *Field, spec setup.Field, value *setup.Node) {
 			value)
 	case spec.GoType == reflect.TypeFor[setup.Slew]() && plainNumber:
 		f.number(field, setup.Field{Name: spec.Name, Low: 0, High: math.Inf(1), Unit: spec.Unit}, value)
+	case spec.GoType == reflect.TypeFor[setup.Menu]():
+		field.Kind, field.Choices = OneOf, scales()
+		if value != nil && value.Kind != setup.Text {
+			field.Text = flat(value)
+			if !slices.ContainsFunc(field.Choices, func(c Choice) bool { return c.Value == field.Text }) {
+				field.Choices = append(field.Choices, Choice{field.Text, "as the document has it: " + field.Text,
+					json.RawMessage(field.Text)})
+			}
+		}
 	case spec.Name == "start":
 		field.Kind, field.Choices = OneOf, []Choice{{Value: "false", Label: "off",
 			JSON: json.RawMessage("false")}, {Value: "true", Label: "on", JSON: json.RawMessage("true")},
@@ -336,6 +347,34 @@ func (f *former) other(field *Field, spec setup.Field, value *setup.Node) {
 			field.Text = strings.TrimSpace(string(value.JSON()))
 		}
 	}
+}
+
+// scales lists the usual scales of a menu.
+func scales() []Choice {
+	list := []Choice{{Value: "", Label: "not known"}}
+	for _, word := range []string{"percent", "span", "magnitude", "us"} {
+		list = append(list, Choice{Value: word, Label: travel.Name(setup.Scale{Word: word})})
+	}
+	add := func(key string, n float64, sc setup.Scale) {
+		text := fmt.Sprintf(`{"%s":%g}`, key, n)
+		list = append(list, Choice{text, travel.Name(sc), json.RawMessage(text)})
+	}
+	for _, step := range []float64{0.5, 1, 2, 2.5, 5} {
+		add("step", step, setup.Scale{Step: step})
+	}
+	for _, bits := range []int{8, 10, 11, 12} {
+		add("bits", float64(bits), setup.Scale{Bits: bits})
+	}
+	return list
+}
+
+// flat writes a part of a document as JSON without a space.
+func flat(value *setup.Node) string {
+	var b bytes.Buffer
+	if err := json.Compact(&b, value.JSON()); err != nil {
+		return string(value.JSON())
+	}
+	return b.String()
 }
 
 // rows shows a list as a table.

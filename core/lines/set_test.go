@@ -14,6 +14,7 @@ import (
 
 	"axtren/core/edit"
 	"axtren/core/setup"
+	"axtren/core/travel"
 	"axtren/core/words"
 	"axtren/internal/golden"
 )
@@ -301,4 +302,39 @@ func TestFieldsThatAreGone(t *testing.T) {
 		require.ErrorAs(t, err, &ps)
 		require.NotEmpty(t, ps[0].Remedy)
 	}
+}
+
+// TestScalesOfMenus: a scale is chosen by what it says; one of its own stays as it is written.
+func TestScalesOfMenus(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {can: {scales: " +
+		"{endpoint: percent, failsafe: {else: percent, channels: {3: span}}}}}\n"))
+	require.NoError(t, err)
+	scale := func(doc *setup.Document, name string) Field {
+		p, err := edit.Playable(doc)
+		require.NoError(t, err)
+		form, err := Form(doc, p, "transmitter")
+		require.NoError(t, err)
+		return form.Fields[slices.IndexFunc(form.Fields,
+			func(f Field) bool { return f.Name == "can.scales."+name })]
+	}
+	of := scale(doc, "endpoint")
+	require.Equal(t, []string{"percent", OneOf}, []string{of.Text, of.Kind})
+	for _, c := range of.Choices[1:] {
+		ops, err := Set(&of, c.Value)
+		require.NoError(t, err)
+		after, err := edit.ApplyOps(doc, ops)
+		require.NoError(t, err)
+		now := scale(after.Doc, "endpoint")
+		require.Equal(t, c.Value, now.Text)
+		menu := after.Doc.Setup.Transmitter.Can.Scales.Endpoint
+		require.Equal(t, c.Label, travel.Name(menu.Else))
+		require.Len(t, now.Choices, len(of.Choices), "nothing is written twice")
+	}
+	mixed := scale(doc, "failsafe")
+	require.Equal(t, `{"else":"percent","channels":{"3":"span"}}`, mixed.Text)
+	last := mixed.Choices[len(mixed.Choices)-1]
+	require.Equal(t, "as the document has it: "+mixed.Text, last.Label)
+	ops, err := Set(&mixed, last.Value)
+	require.NoError(t, err)
+	require.Empty(t, ops, "that is what it is")
 }

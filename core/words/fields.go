@@ -54,6 +54,8 @@ var fields = map[string]string{
 	"leads_to.when": "when", "leads_to.then": "then", "leads_to.within_s": "within",
 	"can.sequences": "sequences", "can.saves": "saves a change how",
 	"can.menu_cuts_link": "a menu cuts the link", "can.scales": "scales of its menus",
+	"scales.endpoint": "ends in", "scales.failsafe": "loss positions in", "scales.trim": "centres and trims in",
+	"scales.gain": "gains in", "scales.display": "its display in",
 	"can.discards": "throws a change away how", "can.memories": "models that it keeps",
 	"can.brings": "a new model brings, to be cleared", "can.programmed": "is set from",
 	"can.binds": "binding is known", "can.range_m": "reaches, as its maker says",

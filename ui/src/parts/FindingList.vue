@@ -26,8 +26,8 @@ const said = { error: 'can hurt', warning: 'look at it', note: 'note' }
 </script>
 
 <template>
-  <h3 v-if="title && (found.length || none)">{{ title }}</h3>
-  <ul v-if="found.length">
+  <h3 v-if="title && (found.length || none)" class="finds">{{ title }}</h3>
+  <ul v-if="found.length" class="found">
     <li v-for="(one, i) in found" :key="i" :class="one.severity">
       <span class="mark" aria-hidden="true">{{ marks[one.severity] }}</span>
       <p>
@@ -47,37 +47,7 @@ const said = { error: 'can hurt', warning: 'look at it', note: 'note' }
 </template>
 
 <style scoped>
-h3 {
-  margin: 20px 0 4px;
-  font-size: 1.1875rem;
-}
-
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
-li {
-  display: flex;
-  gap: 10px;
-  padding: 8px 0;
-  border-bottom: 1px solid var(--rule);
-  font-size: 1rem;
-}
-
-.mark {
-  flex: none;
-  width: 18px;
-  font-weight: 700;
-}
-
 .error .mark {
   color: var(--danger);
-}
-
-.go {
-  display: inline-block;
-  min-height: 24px;
 }
 </style>

@@ -53,7 +53,7 @@ async function use(patch: Patch) {
   <section :aria-busy="!current">
     <FindingList v-if="!fit" place="kit" rule="cannot" :title="title" />
     <template v-else>
-      <h3>{{ title }}</h3>
+      <h3 class="finds">{{ title }}</h3>
       <p v-if="!fit.known" class="soft">
         Nothing is known of what it can do.
         <button type="button" class="link" @click="emit('describe')">Say what it can</button>
@@ -61,7 +61,7 @@ async function use(patch: Patch) {
       <p v-else-if="!fit.cannot.length" class="soft">
         Nothing that this model wants is beyond it, as far as is known of it.
       </p>
-      <ul v-else>
+      <ul v-else class="found">
         <li v-for="one in shown" :key="`${one.where} ${one.rule}`">
           <span class="mark" aria-hidden="true">▲</span>
           <div>
@@ -114,25 +114,6 @@ async function use(patch: Patch) {
 </template>
 
 <style scoped>
-h3 {
-  margin: 20px 0 4px;
-  font-size: 1.1875rem;
-}
-
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
-li {
-  display: flex;
-  gap: 10px;
-  padding: 8px 0;
-  border-bottom: 1px solid var(--rule);
-  font-size: 1rem;
-}
-
 p {
   margin: 0;
 }
@@ -151,10 +132,5 @@ p {
   display: inline;
   min-height: 24px;
   padding: 0;
-}
-
-.mark {
-  flex: none;
-  width: 18px;
 }
 </style>
