@@ -25,7 +25,7 @@ type Difference struct {
 	Hands string `json:"hands"`
 	// whether that was while the signal was lost
 	Lost bool `json:"lost"`
-	// whether it is so only for a while, as after a movement
+	// whether it was seen while the hands moved, and not with any hands from a rest
 	Passing bool `json:"passing"`
 	// how many frames of each were played, and ways of holding the hands looked at; 0 where
 	// there is nothing that it could show in
@@ -44,7 +44,7 @@ const (
 const (
 	played     = 32   // lanes
 	playFrames = 1500 // of each
-	lostFrom   = 1200 // the frame in which the signal goes, at the latest
+	lostFrom   = 1200 // the frame in which the signal goes in the first of them, in each other one later
 )
 
 // Compare plays two programs of the same transmitter beside each other: hands that move
@@ -480,7 +480,7 @@ func (d *Difference) says() string {
 		where = append(where, "on a lost signal")
 	}
 	if d.Passing && !d.Lost {
-		where = append(where, "for a while")
+		where = append(where, "at times")
 	}
 	return strings.TrimSpace(fmt.Sprintf("differs by up to %s %% in %s %s", words.Short(d.Most), d.Of,
 		strings.Join(where, ", ")))
