@@ -293,8 +293,8 @@ func TestWhatIsKnownOfThePieces(t *testing.T) {
 		"Link | 20 ms a frame | 2048 steps over the whole way; 14 ms late"}, facts)
 	pin, err := rig.Eval[string](p.page, "document.querySelector('.kit .pins tbody tr').innerText")
 	p.goes(err)
-	require.Regexp(t, `(?s)^1\s+Rudder\s+rudder servo\s+servo, 0\.35 N·m, end to end in 0\.5 s, 25 teeth, `+
-		`built in 3 Nov.*hold, or go to a position\s+0\.2 to 1\.4 A$`, pin)
+	require.Regexp(t, `(?s)^1\s+Rudder\s+rudder servo\s+servo\s.*0\.35 N·m, end to end in 0\.5 s, 25 teeth\s+`+
+		`hold, or go to a position\s+0\.2 to 1\.4 A, fitted 3 Nov$`, pin)
 	p.sees(shows("aside", "The radio is set to low power, for the bench"))
 	p.clicks("aside .go[href*='part=transmitter']")
 	p.sees("document.querySelector('[data-behind=transmitter][aria-expanded=true]')")
@@ -414,8 +414,8 @@ func TestTheKitInOneLook(t *testing.T) {
 	for _, m := range p.models() {
 		p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/kit"))
 		p.sees("document.querySelector('.kit .transmitter .well')")
-		p.sees("document.querySelectorAll('.kit tbody tr').length > 3")
-		below, err := rig.Eval[float64](p.page, "document.querySelectorAll('.kit tbody tr')[2]"+
+		p.sees("document.querySelectorAll('.kit .pins tbody tr').length > 3")
+		below, err := rig.Eval[float64](p.page, "document.querySelectorAll('.kit .pins tbody tr')[2]"+
 			".getBoundingClientRect().bottom - document.querySelector('main').getBoundingClientRect().bottom")
 		p.goes(err)
 		require.Less(t, below, 0.0, "three pins of %s are in sight", m.Name)

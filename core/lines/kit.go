@@ -138,13 +138,10 @@ func ratings(d *setup.Device) string {
 			list = append(list, fmt.Sprintf("%d teeth", servo.Splines))
 		}
 	}
-	if d.Fitted != "" {
-		list = append(list, "built in "+d.Fitted)
-	}
 	return strings.Join(list, ", ")
 }
 
-// draws says what a device takes from its lead, or feeds into it.
+// draws says what a device takes from its lead, or feeds into it, and since when it is in.
 func draws(d *setup.Device) string {
 	said := ""
 	if d.DrawsA != nil {
@@ -156,10 +153,13 @@ func draws(d *setup.Device) string {
 	if esc, ok := d.Spec.(*setup.Esc); ok && esc.FeedsA > 0 {
 		said = strings.TrimPrefix(said+", feeds "+words.Short(esc.FeedsA)+" A", ", ")
 		if esc.RedLifted {
-			said += ", red wire lifted"
+			said += ", red lifted"
 		}
 	}
-	return said
+	if d.Fitted != "" {
+		said += ", fitted " + d.Fitted
+	}
+	return strings.TrimPrefix(said, ", ")
 }
 
 // Receiver is a receiver with its pins, and what is plugged into them.
@@ -185,9 +185,9 @@ type Pin struct {
 type Plugged struct {
 	Part  string `json:"part"` // devices/horn_board
 	Label string `json:"label"`
-	Word  string `json:"word"` // speed controller
-	Note  string `json:"note"` // its force, its way, since when it is in
-	Draws string `json:"draws"`
+	Word  string `json:"word"`  // speed controller
+	Note  string `json:"note"`  // its force, its way, its teeth
+	Draws string `json:"draws"` // and since when it is in
 	Value int    `json:"value"`
 	Unit  string `json:"unit"`
 }

@@ -868,9 +868,9 @@ export interface components {
                     part: string;
                     label: string;
                     word: string;
-                    /** @description Its force, its way, since when it is in */
+                    /** @description Its force, its way, its teeth */
                     note: string;
-                    /** @description What it takes from its lead, or feeds into it */
+                    /** @description What it takes from its lead, or feeds into it, and since when it is in */
                     draws: string;
                     value: number;
                     unit: string;

@@ -53,7 +53,6 @@ const facts = [
           >{{ title }}</Button
         >
       </header>
-      <p v-if="bench.view.kit.says" class="soft says">{{ bench.view.kit.says }}</p>
       <p v-if="problem" class="fault" role="alert">Nothing was changed: {{ problem }}.</p>
       <template v-for="[part] in facts" :key="part">
         <PartForm v-if="opened === part" :part="part" />
@@ -64,23 +63,10 @@ const facts = [
         >
       </ControlFinder>
 
-      <table class="facts">
-        <caption class="unseen">
-          What is known of it
-        </caption>
-        <tbody>
-          <tr v-for="fact in bench.view.kit.facts" :key="fact.what">
-            <th scope="row">{{ fact.what }}</th>
-            <td :colspan="fact.note ? 1 : 2">{{ fact.value }}</td>
-            <td v-if="fact.note" class="soft">{{ fact.note }}</td>
-          </tr>
-        </tbody>
-      </table>
-
       <template v-for="rx in bench.view.receivers" :key="rx.part">
         <header>
           <h3>{{ rx.label }}</h3>
-          <span class="label">{{ rx.note }}</span>
+          <span class="label known">{{ rx.note }}</span>
           <Button
             class="quiet"
             :data-behind="rx.part"
@@ -101,7 +87,7 @@ const facts = [
               <th scope="col">Pin</th>
               <th scope="col">Function</th>
               <th scope="col">Plugged in</th>
-              <th scope="col">on a lost signal this pin can</th>
+              <th scope="col">on a lost signal</th>
               <th v-if="drawn(rx)" scope="col">draws</th>
             </tr>
           </thead>
@@ -128,8 +114,9 @@ const facts = [
                     >
                       {{ device.label }}
                     </button>
-                    <span class="label">{{ device.word }}{{ device.note ? `, ${device.note}` : '' }}</span>
+                    <span class="label">{{ device.word }}</span>
                     <LiveValue class="label" :value="device.value" :unit="device.unit" />
+                    <span v-if="device.note" class="label rated">{{ device.note }}</span>
                   </span>
                   <button
                     v-if="pin.devices.length === 0"
@@ -164,9 +151,23 @@ const facts = [
         >
       </div>
     </div>
-    <aside aria-label="What this transmitter cannot do, and what was found here">
+    <aside aria-label="What this transmitter cannot do, what was found here, and what is known of it">
       <FitList :id @describe="opened = 'transmitter'" />
       <FindingList place="kit" but="cannot" title="What was found" />
+      <h3 class="finds">What is known of it</h3>
+      <p v-if="bench.view.kit.says" class="soft says">{{ bench.view.kit.says }}</p>
+      <table class="facts">
+        <caption class="unseen">
+          What is known of it
+        </caption>
+        <tbody>
+          <tr v-for="fact in bench.view.kit.facts" :key="fact.what">
+            <th scope="row">{{ fact.what }}</th>
+            <td :colspan="fact.note ? 1 : 2">{{ fact.value }}</td>
+            <td v-if="fact.note" class="soft">{{ fact.note }}</td>
+          </tr>
+        </tbody>
+      </table>
     </aside>
   </div>
   <p v-else class="soft">Opening the bench.</p>
@@ -182,7 +183,7 @@ header {
   flex-wrap: wrap;
   align-items: center;
   gap: 4px 14px;
-  margin-top: 14px;
+  margin-top: 8px;
 }
 
 header:first-child {
@@ -197,8 +198,23 @@ header h3 {
   margin-right: auto;
 }
 
+header .known {
+  flex: 1 1 0;
+  min-width: 180px;
+  text-align: right;
+}
+
 h3 {
   font-size: 1.1875rem;
+}
+
+.pins td.soft {
+  font-size: 0.9375rem;
+}
+
+.rated {
+  flex-basis: 100%;
+  margin-top: -6px;
 }
 
 table {
