@@ -49,8 +49,7 @@ func Fit(doc *setup.Document, p *signal.Program) iter.Seq[Unfit] {
 	return func(yield func(Unfit) bool) {
 		all := Misfits(doc.Setup)
 		for i := range all {
-			f := &finder{doc: doc, p: p, s: doc.Setup, can: doc.Setup.Transmitter.Can, of: &all[i],
-				all: len(all)}
+			f := &finder{doc: doc, p: p, s: doc.Setup, can: doc.Setup.Transmitter.Can, of: &all[i], all: all}
 			if i < mostSought {
 				f.find()
 			}
@@ -69,7 +68,7 @@ type finder struct {
 	s    *setup.Setup
 	can  *setup.Can
 	of   *Misfit
-	all  int // misfits there are
+	all  []Misfit
 	ways []Way
 }
 
@@ -83,13 +82,53 @@ func (f *finder) offer(says, lost string, c *change) {
 	if err != nil {
 		return // it cannot be done to this document
 	}
-	left := Misfits(result.Doc.Setup)
-	if len(left) >= f.all || slices.ContainsFunc(left, func(m Misfit) bool {
-		return m.Rule == f.of.Rule && m.Says == f.of.Says
-	}) {
+	if now := result.Doc.Setup; !f.solves(now, Misfits(now)) {
 		return
 	}
 	f.ways = append(f.ways, Way{says, lost, f.compare(result), ops})
+}
+
+// solves tells whether in another revision the misfit is gone, and none is there that was not.
+func (f *finder) solves(now *setup.Setup, left []Misfit) bool {
+	if len(left) >= len(f.all) {
+		return false
+	}
+	before, alike := map[identity]bool{}, 0
+	isAlike := func(m *Misfit) bool { return m.Rule == f.of.Rule && m.Says == f.of.Says }
+	for i := range f.all {
+		before[identityOf(f.s, &f.all[i])] = true
+		if isAlike(&f.all[i]) {
+			alike++
+		}
+	}
+	for i := range left {
+		is := identityOf(now, &left[i])
+		if is.part != (setup.Key{}) && (is == identityOf(f.s, f.of) || !before[is]) {
+			return false
+		}
+		if isAlike(&left[i]) {
+			alike--
+		}
+	}
+	return alike > 0 // what has no key of its own, or is but a number, is known by what is said
+}
+
+// identity is what a misfit is known by in every revision.
+type identity struct {
+	rule, field string
+	part        setup.Key
+}
+
+// identityOf gives the identity of a misfit of a setup. Mixes get their ids by being edited, and
+// entries of the start check have none: those are without a key.
+func identityOf(s *setup.Setup, m *Misfit) identity {
+	is := identity{rule: m.Rule}
+	switch m.Part.Kind {
+	case 0, setup.IsMix, setup.IsStartEntry:
+		return is
+	}
+	is.part, is.field = s.Key(m.Part), strings.TrimPrefix(m.Where, m.Part.Path())
+	return is
 }
 
 // compare plays what a way has changed: where one part is meant, what hangs on it.

@@ -336,8 +336,12 @@ func (f *finder) slewElsewhere() {
 
 // nearerEnd brings an end in to as far as the transmitter goes.
 func (f *finder) nearerEnd() {
-	field := f.field()
-	typed := math.Copysign(*f.can.EndpointMax, keyed(f.s, f.of.Part.Index, field))
+	field, i := f.field(), f.of.Part.Index
+	typed := math.Copysign(*f.can.EndpointMax, keyed(f.s, i, field))
+	if menu := menuOf(f.can, func(sc *setup.Scales) *setup.Menu { return sc.Endpoint }); menu != nil {
+		scale := travel.ScaleOf(menu, f.s.Outputs[i].Channel, "percent")
+		typed, _ = travel.Less(scale, typed, &f.s.Transmitter.Pulse)
+	}
 	f.setEnd(field, typed)
 }
 
