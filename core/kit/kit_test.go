@@ -155,6 +155,84 @@ start_check: [{control: x, is: {from: -5, to: 5}}, {control: y, is: {from: -5, t
 		said)
 }
 
+// TestTheWaysThatAreTaken: which way is the nearest, in words, and by how much it differs, where
+// it can be told by hand.
+func TestTheWaysThatAreTaken(t *testing.T) {
+	const same = 0.0
+	for _, c := range []struct {
+		can, more string
+		want      []string
+		most      []float64
+	}{
+		// two mixes of one source become one, the gain of a lone mix its ends, no more than needed
+		{"mixes: 1", "mixes: [{to: o, from: x, gain: 60}, {to: o, from: x, gain: 20}, {to: q, from: y, " +
+			"gain: 50}]", []string{"join the 2 mixes of Lever 1 into Channel 1 and take Channel 2 straight from " +
+			"Lever 2, with its gain in the ends"}, []float64{same}},
+		{"mixes: 2", "mixes: [{to: o, from: x, gain: 60}, {to: o, from: x, gain: 20}, {to: o, from: x, " +
+			"gain: 10}, {to: q, from: y}]", []string{"join the 2 mixes of Lever 1 into Channel 1"}, []float64{same}},
+		{"mixes: 1", "mixes: [{to: o, from: x, gain: 60}, {to: o, from: x, gain: 20}, {to: o, from: x, " +
+			"gain: 10}, {to: q, from: y}]", []string{"join the 3 mixes of Lever 1 into Channel 1"}, []float64{same}},
+		// what is no sum, or only at times, is not joined; what brings least is left out first
+		{"mixes: 2", "mixes: [{to: o, from: x}, {to: o, from: x, gain: 20, combine: greatest}, {to: o, from: x, " +
+			"gain: 5, when: g.high}]", []string{"leave out the mix of Lever 1 into Channel 1",
+			"leave out the mix of Lever 1 into Channel 1"}, []float64{5, 80}}, // at −100 it kept −20
+		{"mixes: 2", "mixes: [{to: o, from: x, gain: 60}, {to: o, from: y, gain: 5}, {to: o, from: z, gain: 30}]",
+			[]string{"leave out the mix of Lever 2 into Channel 1", "leave out the mix of Lever 3 into Channel 1"},
+			[]float64{5, 30}},
+		// the ends of a curve, its own points, points on it
+		{"curve_points: [2]", "demands: [{id: d, from: x, curve: [[-100, -100], [0, 10], [100, 100]]}]\n" +
+			"mixes: [{to: o, from: d}]", []string{"keep 2 points of the curve, at −100 and +100"}, []float64{10}},
+		{"curve_points: [3]", "demands: [{id: d, from: x, curve: [[-100, -100], [-50, -48], [0, 20], " +
+			"[100, 100]]}]\nmixes: [{to: o, from: d}]", []string{"keep 3 points of the curve, at −100, 0 and +100"},
+			[]float64{8}},
+		{"curve_points: [5]", "demands: [{id: d, from: x, curve: [[-100, -100], [0, 10], [100, 100]]}]\n" +
+			"mixes: [{to: o, from: d}]", []string{"give it 5 points of the curve, at −100, −50, 0, +50 and +100"},
+			[]float64{same}},
+		// a gate goes into the only one that reads it, of its own kind and not turned round
+		{"logic: {count: 1}", "logic: [{id: a, block: and, label: A, in: [g.high, h.high]}, {id: b, block: and, " +
+			"label: B, in: [a, k.high]}]\nmixes: [{to: o, from: b}]", []string{"put A into the rule that reads it"},
+			[]float64{same}},
+		{"logic: {count: 1}", "logic: [{id: a, block: or, label: A, in: [g.high, h.high]}, {id: b, block: and, " +
+			"label: B, in: [a, k.high]}]\nmixes: [{to: o, from: b}]", nil, nil},
+		{"logic: {count: 1}", "logic: [{id: a, block: and, label: A, in: [g.high, h.high]}, {id: b, block: and, " +
+			"label: B, in: [not a, k.high]}]\nmixes: [{to: o, from: b}]", nil, nil},
+		{"logic: {count: 1}", "logic: [{id: a, block: xor, label: A, in: [g.high, h.high]}, {id: b, block: xor, " +
+			"label: B, in: [a, k.high]}]\nmixes: [{to: o, from: b}]", nil, nil},
+		{"logic: {count: 1}", "logic: [{id: a, block: and, label: A, in: [g.high, h.high]}, {id: b, block: and, " +
+			"label: B, in: [a, k.high]}]\nmixes: [{to: o, from: b}, {to: q, from: a}]", nil, nil},
+		{"logic: {count: 1}", "logic: [{id: a, block: and, label: A, in: [g.high, h.high]}, {id: b, block: and, " +
+			"label: B, in: [g.low, k.high]}]\nmixes: [{to: o, from: b}]",
+			[]string{"leave A out, which nothing reads"}, []float64{same}},
+	} {
+		doc, p := read(t, `
+format: axtren-setup
+version: 1
+transmitter:
+  controls:
+    - {id: x, kind: axis}
+    - {id: y, kind: axis}
+    - {id: z, kind: axis}
+    - {id: g, kind: switch, positions: [low, high]}
+    - {id: h, kind: switch, positions: [low, high]}
+    - {id: k, kind: switch, positions: [low, high]}
+  can: {`+c.can+`}
+outputs: [{id: o, channel: 1}, {id: q, channel: 2}]
+`+c.more+"\n")
+		var says []string
+		var most []float64
+		found := 0
+		for unfit := range kit.Fit(doc, p) {
+			found++
+			for _, way := range unfit.Ways {
+				says, most = append(says, way.Says), append(most, math.Round(way.Differs.Most*1e4)/1e4)
+			}
+		}
+		require.Equal(t, 1, found, c.more)
+		require.Equal(t, c.want, says, c.more)
+		require.Equal(t, c.most, most, c.more)
+	}
+}
+
 // ids gives a document as an edit leaves it, with an id for each mix and share.
 func ids(t require.TestingT, doc *setup.Document) *setup.Document {
 	with, err := edit.WithIDs(doc)

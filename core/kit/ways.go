@@ -47,31 +47,34 @@ func (f *finder) output() string { return f.s.OutputLabel(f.of.Part.Index) }
 // fewerMixes joins mixes of one source, and makes the gain of a mix that is alone the ends of
 // its function; where that is not enough, it leaves out what moves least.
 func (f *finder) fewerMixes() {
-	c, spared, gone := f.change(), []string{}, map[int]bool{}
+	c, said, gone := f.change(), []string{}, map[int]bool{}
 	need := len(countedMixes(f.s)) - *f.can.Mixes
 	for i := range f.s.Outputs {
 		mixes := f.s.MixesTo(i)
-		for k, second := range mixes {
-			for _, first := range mixes[:k] {
-				if len(spared) < need && !gone[first] && !gone[second] && f.joins(first, second) {
-					f.join(c, first, second)
-					gone[second] = true
-					spared = append(spared, "join the two mixes of "+words.Source(f.s, f.s.Mixes[first].From)+
-						" into "+f.s.OutputLabel(i))
+		for k, first := range mixes {
+			joined := []int{first}
+			for _, second := range mixes[k+1:] {
+				if len(gone) < need && !gone[first] && !gone[second] && f.joins(first, second) {
+					joined, gone[second] = append(joined, second), true
 				}
 			}
+			if len(joined) > 1 {
+				f.join(c, joined)
+				said = append(said, fmt.Sprintf("join the %d mixes of %s into %s", len(joined),
+					words.Source(f.s, f.s.Mixes[first].From), f.s.OutputLabel(i)))
+			}
 		}
-		if len(mixes) == 1 && len(spared) < need && f.toEnds(c, i, mixes[0]) {
+		if len(mixes) == 1 && len(gone) < need && f.toEnds(c, i, mixes[0]) {
 			gone[mixes[0]] = true
-			spared = append(spared, "take "+f.s.OutputLabel(i)+" straight from "+
+			said = append(said, "take "+f.s.OutputLabel(i)+" straight from "+
 				words.Source(f.s, f.s.Mixes[mixes[0]].From)+", with its gain in the ends")
 		}
 	}
-	if len(spared) >= need {
-		f.offer(words.And(spared), "", c)
+	if len(gone) >= need {
+		f.offer(words.And(said), "", c)
 		return
 	}
-	f.leaveOut(c, spared, gone, need-len(spared))
+	f.leaveOut(c, said, gone, need-len(gone))
 }
 
 // joins tells whether two mixes of one output can be one: the same source always, added up.
@@ -85,10 +88,16 @@ func (f *finder) joins(first, second int) bool {
 	return a.From.String() == b.From.String() && isPlain(a) && isPlain(b) && a.Combine == "add"
 }
 
-func (f *finder) join(c *change, first, second int) {
-	a, b := f.s.Mixes[first].Gain, f.s.Mixes[second].Gain
-	c.set(setup.IsMix.At(first), "gain", gainOf(a.Pos+b.Pos, a.Neg+b.Neg))
-	c.remove(setup.IsMix.At(second))
+// join makes mixes one, the first of them.
+func (f *finder) join(c *change, mixes []int) {
+	pos, neg := 0.0, 0.0
+	for k, i := range mixes {
+		pos, neg = pos+f.s.Mixes[i].Gain.Pos, neg+f.s.Mixes[i].Gain.Neg
+		if k > 0 {
+			c.remove(setup.IsMix.At(i))
+		}
+	}
+	c.set(setup.IsMix.At(mixes[0]), "gain", gainOf(pos, neg))
 }
 
 // gainOf writes a gain as a document has it.
