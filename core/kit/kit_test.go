@@ -233,6 +233,49 @@ outputs: [{id: o, channel: 1}, {id: q, channel: 2}]
 	}
 }
 
+// TestAChannelKeepsItsPin: through another order on the air the pin goes with the channel, so
+// that the servo does the same.
+func TestAChannelKeepsItsPin(t *testing.T) {
+	doc, p := read(t, `
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: x, kind: axis}], can: {channels: 4}}
+mixes: [{to: o, from: x}]
+outputs: [{id: o, channel: 9}]
+link: {order: [9, 2, 1]}
+receivers: [{id: rx, failsafe: {can: [hold]}, pins: [{pin: 5, channel: 1}, {pin: 6, channel: 3}]}]
+devices: [{id: s, on: rx.5, kind: servo}]`)
+	for unfit := range kit.Fit(doc, p) {
+		require.Len(t, unfit.Ways, 1)
+		require.Equal(t, "put Channel 9 on channel 1, which is free, and its pin with it", unfit.Ways[0].Says)
+		require.Zero(t, unfit.Ways[0].Differs.Most, unfit.Ways[0].Text())
+		after, err := edit.ApplyOps(doc, unfit.Ways[0].Patch)
+		require.NoError(t, err)
+		pins := after.Doc.Setup.Receivers[0].Pins
+		require.Equal(t, []int{3, 1}, []int{pins[0].Channel, pins[1].Channel})
+		require.Equal(t, 1, after.Doc.Setup.Outputs[0].Channel)
+	}
+}
+
+// TestWaysAreSoughtOfTheFirst thirty; all misfits are listed.
+func TestWaysAreSoughtOfTheFirst(t *testing.T) {
+	text := "format: axtren-setup\nversion: 1\ntransmitter: {can: {scales: {endpoint: percent}}}\noutputs:\n"
+	for i := range 32 {
+		text += fmt.Sprintf("  - {id: o%d, channel: %d, low: -90.5}\n", i, i+1)
+	}
+	doc, p := read(t, text)
+	sought, listed := 0, 0
+	for unfit := range kit.Fit(doc, p) {
+		listed++
+		if unfit.Sought {
+			sought++
+		}
+		require.Equal(t, unfit.Sought, len(unfit.Ways) == 1, unfit.Where)
+		require.Equal(t, unfit.Sought, listed <= 30)
+	}
+	require.Equal(t, []int{32, 30}, []int{listed, sought})
+}
+
 // ids gives a document as an edit leaves it, with an id for each mix and share.
 func ids(t require.TestingT, doc *setup.Document) *setup.Document {
 	with, err := edit.WithIDs(doc)
@@ -514,7 +557,8 @@ demands: [{id: d, from: x, rates: [{when: g.high, rate: 80}]}]
 mixes: [{id: m, to: o, from: d}]
 outputs: [{id: o, label: Boom, channel: 1, loss: {mode: preset, value: 0}}]
 receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
-devices: [{id: s, label: boom servo, on: rx.1, kind: servo}]`
+devices: [{id: s, label: boom servo, on: rx.1, kind: servo}]
+announcements: [{id: say, when: g.high, say: high}]`
 	_, p := read(t, base)
 	for _, c := range [][2]string{
 		{"", "plays the same: nothing differed in 48 000 frames and 802 ways of holding the hands"},
