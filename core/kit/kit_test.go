@@ -179,6 +179,9 @@ func TestTheWaysThatAreTaken(t *testing.T) {
 		{"mixes: 2", "mixes: [{to: o, from: x, gain: 60}, {to: o, from: y, gain: 5}, {to: o, from: z, gain: 30}]",
 			[]string{"leave out the mix of Lever 2 into Channel 1", "leave out the mix of Lever 3 into Channel 1"},
 			[]float64{5, 30}},
+		// no curve at all
+		{"curve_points: []", "demands: [{id: d, from: x, curve: [[-100, -100], [0, 10], [100, 100]]}]\n" +
+			"mixes: [{to: o, from: d}]", []string{"leave the curve out"}, []float64{10}},
 		// the ends of a curve, its own points, points on it
 		{"curve_points: [2]", "demands: [{id: d, from: x, curve: [[-100, -100], [0, 10], [100, 100]]}]\n" +
 			"mixes: [{to: o, from: d}]", []string{"keep 2 points of the curve, at −100 and +100"}, []float64{10}},

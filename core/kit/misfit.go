@@ -148,7 +148,7 @@ func (m *misfits) demand(i int) {
 	}
 	if m.can.CurvePoints != nil && d.Curve != nil && !slices.Contains(*m.can.CurvePoints, len(d.Curve)) {
 		m.add(NoSuchCurve, part, "curve", "use one of the numbers that it has",
-			"the curve of %s has %d points, and this transmitter has curves of %s", name, len(d.Curve),
+			"the curve of %s has %d points, and this transmitter has %s", name, len(d.Curve),
 			numbers(*m.can.CurvePoints))
 	}
 	m.figure(part, "trim", d.Trim, "the trim of "+name,
@@ -288,10 +288,14 @@ func (m *misfits) start() {
 	}
 }
 
+// numbers says of how many points curves there are.
 func numbers(list []int) string {
+	if len(list) == 0 {
+		return "no curves"
+	}
 	texts := make([]string, len(list))
 	for i, n := range list {
 		texts[i] = fmt.Sprint(n)
 	}
-	return strings.Join(texts, " or ") + " points"
+	return "curves of " + strings.Join(texts, " or ") + " points"
 }

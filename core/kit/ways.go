@@ -184,6 +184,9 @@ const mostSets = 20_000
 // that leave least of it out, or more, on it.
 func (f *finder) otherCurve() {
 	d := &f.s.Demands[f.of.Part.Index]
+	if len(*f.can.CurvePoints) == 0 { // it has none
+		f.offer("leave the curve out", "", f.change().take(f.of.Part, "curve"))
+	}
 	for _, n := range *f.can.CurvePoints {
 		points, said := kept(d.Curve, d.Smooth, n), "keep"
 		if n > len(d.Curve) {
