@@ -58,6 +58,7 @@ var order = map[string][]string{
 	"travel":  {"setup", "words", "signal"},
 	"edit":    {"setup", "signal", "words"},
 	"parts":   {"setup", "words", "signal"},
+	"shelf":   {"setup", "words", "edit", "parts"},
 	"starts":  {"setup"},
 	"mixing":  {"setup", "words", "signal", "stage"},
 	"lines":   {"setup", "words", "signal", "travel", "edit", "parts"},

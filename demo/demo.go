@@ -6,14 +6,17 @@ import (
 	"embed"
 	"fmt"
 	"io/fs"
+	"maps"
 	"path"
 	"slices"
 	"strings"
 
+	"github.com/google/uuid"
+
 	"axtren/core/setup"
 )
 
-//go:embed *.yaml */*.csv
+//go:embed *.yaml */*.csv shelf
 var files embed.FS
 
 // Model is one model of the yard, with hands worth playing.
@@ -64,4 +67,39 @@ func Yard() ([]Model, error) {
 		yard = append(yard, m)
 	}
 	return yard, nil
+}
+
+// Piece is one piece of the made-up shelf that the models share.
+type Piece struct {
+	Key   uuid.UUID // as the models know it
+	Doc   *setup.Document
+	Later []byte // a patch of what was found out about it later; nil for nothing
+}
+
+// keys are those of the pieces, by the names of their files in the folder shelf.
+var keys = map[string]string{
+	"fourteen-channel-hand-set": "5a17ae5b-0f14-4c5e-9d20-6b1f0a7c0001",
+	"twelve-channel-hand-set":   "5a17ae5b-0f14-4c5e-9d20-6b1f0a7c0002",
+	"ten-pin-receiver":          "5a17ae5b-0f14-4c5e-9d20-6b1f0a7c0003",
+	"rudder-servo":              "5a17ae5b-0f14-4c5e-9d20-6b1f0a7c0004",
+}
+
+// Shelf reads the pieces, in the order of their file names.
+func Shelf() ([]Piece, error) {
+	var shelf []Piece
+	for _, name := range slices.Sorted(maps.Keys(keys)) {
+		text, err := files.ReadFile("shelf/" + name + ".yaml")
+		if err != nil {
+			return nil, err
+		}
+		p := Piece{Key: uuid.MustParse(keys[name])}
+		if p.Doc, err = setup.ReadYAML(text); err != nil {
+			return nil, fmt.Errorf("demo/shelf/%s.yaml: %w", name, err)
+		}
+		if later, err := files.ReadFile("shelf/" + name + ".json"); err == nil {
+			p.Later = later
+		}
+		shelf = append(shelf, p)
+	}
+	return shelf, nil
 }

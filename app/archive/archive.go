@@ -1,4 +1,4 @@
-// Package archive writes a whole yard into one ZIP file, and reads it back:
+// Package archive writes a whole yard, and the shelf, into one ZIP file, and reads it back:
 // docs/format.md, section 12.
 package archive
 
@@ -8,9 +8,12 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"math"
 	"path"
 	"slices"
 	"strings"
+
+	"github.com/google/uuid"
 
 	"axtren/app/store"
 	"axtren/core/setup"
@@ -32,11 +35,13 @@ type Entry struct {
 	Recordings []store.Recording
 }
 
-// File is one model that was read: Err says why it is none.
+// File is one model, or one piece, that was read: Err says why it is none.
 type File struct {
 	Name string
 	Entry
-	Err error
+	Key      uuid.UUID // of a piece
+	Revision int       // of a piece
+	Err      error
 }
 
 // list is the list of contents, yard.json.
@@ -44,6 +49,13 @@ type list struct {
 	Format  string  `json:"format"`
 	Version int     `json:"version"`
 	Models  []model `json:"models"`
+	Pieces  []piece `json:"pieces,omitempty"` // of the shelf
+}
+
+type piece struct {
+	File     string `json:"file"`
+	Piece    string `json:"piece"` // its key
+	Revision int    `json:"revision"`
 }
 
 type model struct {
@@ -109,6 +121,14 @@ func (w *Writer) Add(p Page) error {
 	return nil
 }
 
+// AddPiece writes a piece of the shelf as it is kept, a document in JSON.
+func (w *Writer) AddPiece(key uuid.UUID, revision int, kept string) error {
+	p := NewPage(kept, nil)
+	file := fmt.Sprintf("shelf/%03d%s", len(w.contents.Pieces)+1, p.ending)
+	w.contents.Pieces = append(w.contents.Pieces, piece{file, key.String(), revision})
+	return w.put(file, p.text)
+}
+
 func (w *Writer) put(name string, text []byte) error {
 	f, err := w.zip.Create(name)
 	if err != nil {
@@ -146,6 +166,7 @@ func plain(name string) string {
 type Files struct {
 	a      *reader
 	models []model
+	pieces []piece
 }
 
 // Open opens an archive: by its list of contents, or, where it has none, every file
@@ -165,16 +186,16 @@ func Open(text []byte) (*Files, error) {
 		}
 		a.files[f.Name] = f
 	}
-	models, err := a.contents()
+	models, pieces, err := a.contents()
 	if err != nil {
 		return nil, err
 	}
-	if len(models) == 0 {
+	if len(models)+len(pieces) == 0 {
 		return nil, fmt.Errorf("there is no setup in it, neither .yaml nor .json")
 	}
-	if len(models) > maxModels {
-		return nil, fmt.Errorf("it has %d models; at most %d are read at once: split it", len(models),
-			maxModels)
+	if len(models) > maxModels || len(pieces) > maxModels {
+		return nil, fmt.Errorf("it has %d models and %d pieces; at most %d of each are read at once: split it",
+			len(models), len(pieces), maxModels)
 	}
 	seen := map[string]bool{}
 	for _, m := range models {
@@ -183,7 +204,31 @@ func Open(text []byte) (*Files, error) {
 		}
 		seen[m.File] = true
 	}
-	return &Files{a, models}, nil
+	for _, p := range pieces {
+		if seen[p.File] || seen[p.Piece] {
+			return nil, fmt.Errorf("its list of contents names %q twice; pack it again", p.File)
+		}
+		seen[p.File], seen[p.Piece] = true, true
+	}
+	return &Files{a, models, pieces}, nil
+}
+
+// Pieces is how many pieces of a shelf there are.
+func (f *Files) Pieces() int { return len(f.pieces) }
+
+// ReadPiece reads one of them.
+func (f *Files) ReadPiece(i int) File {
+	p := f.pieces[i]
+	file := f.a.model(model{File: p.File})
+	var err error
+	if file.Key, err = uuid.Parse(p.Piece); err != nil || p.Revision < 1 || p.Revision > math.MaxInt32 {
+		file.Err = problem(p.File, "the list of contents says no key and revision of it", "pack it again")
+	}
+	file.Revision = p.Revision
+	if file.Err == nil && file.Doc.Setup.Piece == nil {
+		file.Err = problem(p.File, "is a model, not a piece", "bring it in by itself")
+	}
+	return file
 }
 
 // Len is how many models there are.
@@ -198,30 +243,29 @@ type reader struct {
 	parsed int64 // bytes of documents that may still be read
 }
 
-func (a *reader) contents() ([]model, error) {
+func (a *reader) contents() (models []model, pieces []piece, err error) {
 	if a.files[listName] == nil {
-		var models []model
 		for name := range a.files {
 			if document(name) {
 				models = append(models, model{File: name})
 			}
 		}
 		slices.SortFunc(models, func(x, y model) int { return strings.Compare(x.File, y.File) })
-		return models, nil
+		return models, nil, nil
 	}
 	text, err := a.read(listName, setup.MaxBytes)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	var l list
 	if err := json.Unmarshal(text, &l); err != nil {
-		return nil, fmt.Errorf("its list of contents, %s, cannot be read: %w", listName, err)
+		return nil, nil, fmt.Errorf("its list of contents, %s, cannot be read: %w", listName, err)
 	}
 	if l.Format != "axtren-yard" || l.Version != 1 {
-		return nil, fmt.Errorf("its list of contents is of another format (%q, version %d); this program "+
+		return nil, nil, fmt.Errorf("its list of contents is of another format (%q, version %d); this program "+
 			"reads axtren-yard, version 1", l.Format, l.Version)
 	}
-	return l.Models, nil
+	return l.Models, l.Pieces, nil
 }
 
 func document(name string) bool {

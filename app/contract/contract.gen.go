@@ -101,6 +101,57 @@ func (e DifferencesLinesKind) Valid() bool {
 	}
 }
 
+// Defines values for NewPieceKind.
+const (
+	NewPieceKindDevice      NewPieceKind = "device"
+	NewPieceKindModule      NewPieceKind = "module"
+	NewPieceKindReceiver    NewPieceKind = "receiver"
+	NewPieceKindTransmitter NewPieceKind = "transmitter"
+)
+
+// Valid indicates whether the value is a known member of the NewPieceKind enum.
+func (e NewPieceKind) Valid() bool {
+	switch e {
+	case NewPieceKindDevice:
+		return true
+	case NewPieceKindModule:
+		return true
+	case NewPieceKindReceiver:
+		return true
+	case NewPieceKindTransmitter:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PieceCopyState.
+const (
+	CopyChanged PieceCopyState = "changed"
+	CopyOfNone  PieceCopyState = "none"
+	CopyRemoved PieceCopyState = "removed"
+	CopySame    PieceCopyState = "same"
+	CopyUnknown PieceCopyState = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the PieceCopyState enum.
+func (e PieceCopyState) Valid() bool {
+	switch e {
+	case CopyChanged:
+		return true
+	case CopyOfNone:
+		return true
+	case CopyRemoved:
+		return true
+	case CopySame:
+		return true
+	case CopyUnknown:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RevisionKind.
 const (
 	RevisionKindEdit   RevisionKind = "edit"
@@ -119,6 +170,30 @@ func (e RevisionKind) Valid() bool {
 	case RevisionKindRedo:
 		return true
 	case RevisionKindUndo:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ShelfActAct.
+const (
+	ShelfFrom     ShelfActAct = "from"
+	ShelfLeave    ShelfActAct = "leave"
+	ShelfPut      ShelfActAct = "put"
+	ShelfTakeOver ShelfActAct = "take_over"
+)
+
+// Valid indicates whether the value is a known member of the ShelfActAct enum.
+func (e ShelfActAct) Valid() bool {
+	switch e {
+	case ShelfFrom:
+		return true
+	case ShelfLeave:
+		return true
+	case ShelfPut:
+		return true
+	case ShelfTakeOver:
 		return true
 	default:
 		return false
@@ -321,6 +396,32 @@ type Mapping map[string]struct {
 	Turned *bool `json:"turned,omitempty"`
 }
 
+// Memories defines model for Memories.
+type Memories struct {
+	Held []Memory `json:"held"`
+	Name string   `json:"name"`
+
+	// Of How many it keeps; left out where that is not known
+	Of *int `json:"of,omitempty"`
+
+	// Piece The transmitter; left out where the models have none of the shelf
+	Piece *openapi_types.UUID `json:"piece,omitempty"`
+}
+
+// Memory defines model for Memory.
+type Memory struct {
+	About string `json:"about"`
+
+	// Memory 0 where it is not said
+	Memory    int                `json:"memory"`
+	Model     openapi_types.UUID `json:"model"`
+	Name      string             `json:"name"`
+	Receivers string             `json:"receivers"`
+
+	// Twice That another model is in the same memory
+	Twice *string `json:"twice,omitempty"`
+}
+
 // Mixing What the pairs of a model are driven by, and the fields of one of them
 type Mixing struct {
 	// At the pair that the fields are of; -1 for none
@@ -371,6 +472,9 @@ type Model struct {
 	Redo     *string `json:"redo,omitempty"`
 	Revision int     `json:"revision"`
 
+	// Shelf The kind of piece that this is; left out where it is a model
+	Shelf *string `json:"shelf,omitempty"`
+
 	// Stands What stands between the model and the water; in the yard only
 	Stands *[]Stand `json:"stands,omitempty"`
 
@@ -382,6 +486,31 @@ type Model struct {
 
 	// Unplayed What is kept but not worked out yet
 	Unplayed []string `json:"unplayed"`
+}
+
+// NewPiece defines model for NewPiece.
+type NewPiece struct {
+	Kind NewPieceKind `json:"kind"`
+
+	// Of The kind of transmitter, receiver or device; empty is a plain one
+	Of string `json:"of"`
+}
+
+// NewPieceKind defines model for NewPiece.Kind.
+type NewPieceKind string
+
+// OnShelf defines model for OnShelf.
+type OnShelf struct {
+	Copies []PieceCopy `json:"copies"`
+
+	// Memory That another model is in the same memory of the transmitter
+	Memory *string `json:"memory,omitempty"`
+
+	// Revision That it was worked out for
+	Revision int `json:"revision"`
+
+	// Says Example: 2 transmitters, 5 receivers, 31 devices
+	Says string `json:"says"`
 }
 
 // Pair defines model for Pair.
@@ -425,6 +554,75 @@ type Picture = stage.Picture
 
 // Piece defines model for Piece.
 type Piece = stage.Piece
+
+// PieceCopy defines model for PieceCopy.
+type PieceCopy struct {
+	// Called What the piece is called
+	Called    *string    `json:"called,omitempty"`
+	ChangedAt *time.Time `json:"changed_at,omitempty"`
+	Crowded   *string    `json:"crowded,omitempty"`
+
+	// Device Of a device: its kind
+	Device *string `json:"device,omitempty"`
+	Kind   string  `json:"kind"`
+	Label  string  `json:"label"`
+
+	// Name What kind of piece it is, in words
+	Name string `json:"name"`
+
+	// Of The revision of the piece
+	Of    *int                `json:"of,omitempty"`
+	Part  string              `json:"part"`
+	Piece *openapi_types.UUID `json:"piece,omitempty"`
+
+	// Places Example: in Marram and Stoat
+	Places string `json:"places"`
+
+	// Refused Why the model could not be with it
+	Refused *string `json:"refused,omitempty"`
+
+	// State none: a copy of no piece; unknown: of one that is not on this shelf; removed: of one that was taken off it; changed: the piece has something else now
+	State PieceCopyState `json:"state"`
+
+	// Takes What taking over would change in the model, a sentence each
+	Takes []string `json:"takes"`
+
+	// Tells What the model's copy has and the piece has not, a sentence each
+	Tells []string `json:"tells"`
+}
+
+// PieceCopyState none: a copy of no piece; unknown: of one that is not on this shelf; removed: of one that was taken off it; changed: the piece has something else now
+type PieceCopyState string
+
+// PieceGroup defines model for PieceGroup.
+type PieceGroup struct {
+	Kind string      `json:"kind"`
+	Many string      `json:"many"`
+	Name string      `json:"name"`
+	Of   []PieceKind `json:"of"`
+}
+
+// PieceKind defines model for PieceKind.
+type PieceKind struct {
+	Key  string `json:"key"`
+	Name string `json:"name"`
+}
+
+// PieceNote defines model for PieceNote.
+type PieceNote struct {
+	Model openapi_types.UUID `json:"model"`
+
+	// Part Example: receivers/rx
+	Part string `json:"part"`
+}
+
+// PieceUse defines model for PieceUse.
+type PieceUse struct {
+	Label string             `json:"label"`
+	Model openapi_types.UUID `json:"model"`
+	Name  string             `json:"name"`
+	Part  string             `json:"part"`
+}
 
 // Playing played: the recording that plays; frame: where it is
 type Playing struct {
@@ -495,6 +693,76 @@ type Setting = any
 
 // Sheet defines model for Sheet.
 type Sheet = sheet.Sheet
+
+// Shelf defines model for Shelf.
+type Shelf struct {
+	// Kinds What a new piece can be
+	Kinds []PieceGroup `json:"kinds"`
+
+	// Memories By transmitter: those of the shelf, then the models with none of it
+	Memories []Memories   `json:"memories"`
+	Pieces   []ShelfPiece `json:"pieces"`
+
+	// Says Example: 2 transmitters, 5 receivers, 31 devices
+	Says string `json:"says"`
+}
+
+// ShelfAct defines model for ShelfAct.
+type ShelfAct struct {
+	Act ShelfActAct `json:"act"`
+
+	// Of take_over, leave: the revision of the piece that was looked at
+	Of *int `json:"of,omitempty"`
+
+	// On from: the pin of a new device
+	On *string `json:"on,omitempty"`
+
+	// Part The part that is a copy: transmitter, module, receivers/rx; from: also the list that gets one more
+	Part string `json:"part"`
+
+	// Piece from: the piece
+	Piece *openapi_types.UUID `json:"piece,omitempty"`
+}
+
+// ShelfActAct defines model for ShelfAct.Act.
+type ShelfActAct string
+
+// ShelfPiece defines model for ShelfPiece.
+type ShelfPiece struct {
+	// Broken Why it cannot be read
+	Broken    *string   `json:"broken,omitempty"`
+	ChangedAt time.Time `json:"changed_at"`
+	Count     int       `json:"count"`
+
+	// Crowded That more models have it than there are of it
+	Crowded *string `json:"crowded,omitempty"`
+
+	// Device Of a device: its kind
+	Device *string            `json:"device,omitempty"`
+	Id     openapi_types.UUID `json:"id"`
+	Kind   string             `json:"kind"`
+
+	// Known What is known of it
+	Known string `json:"known"`
+
+	// Memories Of a transmitter: how many models it keeps; left out where that is not known
+	Memories *int   `json:"memories,omitempty"`
+	Name     string `json:"name"`
+
+	// Part As its form is asked for: receivers/piece
+	Part string `json:"part"`
+
+	// Places Example: in Marram; 2 spare
+	Places   string `json:"places"`
+	Revision int    `json:"revision"`
+
+	// Says What it is
+	Says string `json:"says"`
+
+	// Shared Whether one of it serves many models
+	Shared bool       `json:"shared"`
+	Uses   []PieceUse `json:"uses"`
+}
 
 // StageWords defines model for StageWords.
 type StageWords = stage.Words
@@ -749,6 +1017,18 @@ type GetSheetPDFParams struct {
 // GetSheetPDFParamsPaper defines parameters for GetSheetPDF.
 type GetSheetPDFParamsPaper string
 
+// ShelveParams defines parameters for Shelve.
+type ShelveParams struct {
+	// IfMatch The revision that the edit was made against, in quotes; 428 when missing, 412 when stale
+	IfMatch *IfMatch `json:"If-Match,omitempty"`
+
+	// AxtrenPage The page that edits
+	AxtrenPage Page `json:"Axtren-Page"`
+
+	// AxtrenEdit The page's own id of the edit
+	AxtrenEdit Edit `json:"Axtren-Edit"`
+}
+
 // PutTextParams defines parameters for PutText.
 type PutTextParams struct {
 	// IfMatch The revision that the edit was made against, in quotes; 428 when missing, 412 when stale
@@ -779,6 +1059,27 @@ type UndoModelParams struct {
 	AxtrenEdit Edit `json:"Axtren-Edit"`
 }
 
+// NewPieceParams defines parameters for NewPiece.
+type NewPieceParams struct {
+	// AxtrenPage The page that edits
+	AxtrenPage Page `json:"Axtren-Page"`
+
+	// AxtrenEdit The page's own id of the edit
+	AxtrenEdit Edit `json:"Axtren-Edit"`
+}
+
+// NotePieceParams defines parameters for NotePiece.
+type NotePieceParams struct {
+	// IfMatch The revision that the edit was made against, in quotes; 428 when missing, 412 when stale
+	IfMatch *IfMatch `json:"If-Match,omitempty"`
+
+	// AxtrenPage The page that edits
+	AxtrenPage Page `json:"Axtren-Page"`
+
+	// AxtrenEdit The page's own id of the edit
+	AxtrenEdit Edit `json:"Axtren-Edit"`
+}
+
 // KeepGamepadJSONRequestBody defines body for KeepGamepad for application/json ContentType.
 type KeepGamepadJSONRequestBody = Mapping
 
@@ -788,8 +1089,17 @@ type EditModelApplicationJSONPatchPlusJSONRequestBody = Patch
 // ActJSONRequestBody defines body for Act for application/json ContentType.
 type ActJSONRequestBody = Act
 
+// ShelveJSONRequestBody defines body for Shelve for application/json ContentType.
+type ShelveJSONRequestBody = ShelfAct
+
 // BringTicksTextRequestBody defines body for BringTicks for text/plain ContentType.
 type BringTicksTextRequestBody = BringTicksTextBody
+
+// NewPieceJSONRequestBody defines body for NewPiece for application/json ContentType.
+type NewPieceJSONRequestBody = NewPiece
+
+// NotePieceJSONRequestBody defines body for NotePiece for application/json ContentType.
+type NotePieceJSONRequestBody = PieceNote
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -880,6 +1190,12 @@ type ServerInterface interface {
 
 	// (GET /api/models/{id}/sheet.pdf)
 	GetSheetPDF(ctx *echo.Context, id ModelID, params GetSheetPDFParams) error
+	// GetOnShelf How the parts of a model stand to the pieces of the shelf
+	// (GET /api/models/{id}/shelf)
+	GetOnShelf(ctx *echo.Context, id ModelID) error
+	// Shelve Put a part on the shelf, take one from it, take over what its piece has now, or leave that
+	// (POST /api/models/{id}/shelf)
+	Shelve(ctx *echo.Context, id ModelID, params ShelveParams) error
 	// GetStill The picture of a model as it stands when it is switched on and nobody touches it
 	// (GET /api/models/{id}/still)
 	GetStill(ctx *echo.Context, id ModelID) error
@@ -907,6 +1223,15 @@ type ServerInterface interface {
 
 	// (GET /api/schema)
 	GetSchema(ctx *echo.Context) error
+	// GetShelf The pieces that models share, with the models that each is in, and what transmitters keep where
+	// (GET /api/shelf)
+	GetShelf(ctx *echo.Context) error
+	// NewPiece Put a new piece on the shelf
+	// (POST /api/shelf)
+	NewPiece(ctx *echo.Context, params NewPieceParams) error
+	// NotePiece Let a piece know what a model's copy of it has and it has not, as one revision of the piece
+	// (POST /api/shelf/{id}/note)
+	NotePiece(ctx *echo.Context, id ModelID, params NotePieceParams) error
 }
 
 // ServerInterfaceWrapper converts echo contexts to parameters.
@@ -1831,6 +2156,92 @@ func (w *ServerInterfaceWrapper) GetSheetPDF(ctx *echo.Context) error {
 	return err
 }
 
+// GetOnShelf converts echo context to params.
+func (w *ServerInterfaceWrapper) GetOnShelf(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetOnShelf(ctx, id)
+	return err
+}
+
+// Shelve converts echo context to params.
+func (w *ServerInterfaceWrapper) Shelve(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ShelveParams
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = &IfMatch
+	}
+	// ------------- Required header parameter "Axtren-Page" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Page")]; found {
+		var AxtrenPage Page
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Page, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Page", valueList[0], &AxtrenPage, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Page: %s", err))
+		}
+
+		params.AxtrenPage = AxtrenPage
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Page is required, but not found"))
+	}
+	// ------------- Required header parameter "Axtren-Edit" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Edit")]; found {
+		var AxtrenEdit Edit
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Edit, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Edit", valueList[0], &AxtrenEdit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Edit: %s", err))
+		}
+
+		params.AxtrenEdit = AxtrenEdit
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Edit is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Shelve(ctx, id, params)
+	return err
+}
+
 // GetStill converts echo context to params.
 func (w *ServerInterfaceWrapper) GetStill(ctx *echo.Context) error {
 	var err error
@@ -2068,6 +2479,133 @@ func (w *ServerInterfaceWrapper) GetSchema(ctx *echo.Context) error {
 	return err
 }
 
+// GetShelf converts echo context to params.
+func (w *ServerInterfaceWrapper) GetShelf(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetShelf(ctx)
+	return err
+}
+
+// NewPiece converts echo context to params.
+func (w *ServerInterfaceWrapper) NewPiece(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params NewPieceParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "Axtren-Page" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Page")]; found {
+		var AxtrenPage Page
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Page, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Page", valueList[0], &AxtrenPage, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Page: %s", err))
+		}
+
+		params.AxtrenPage = AxtrenPage
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Page is required, but not found"))
+	}
+	// ------------- Required header parameter "Axtren-Edit" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Edit")]; found {
+		var AxtrenEdit Edit
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Edit, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Edit", valueList[0], &AxtrenEdit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Edit: %s", err))
+		}
+
+		params.AxtrenEdit = AxtrenEdit
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Edit is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.NewPiece(ctx, params)
+	return err
+}
+
+// NotePiece converts echo context to params.
+func (w *ServerInterfaceWrapper) NotePiece(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params NotePieceParams
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch IfMatch
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for If-Match, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter If-Match: %s", err))
+		}
+
+		params.IfMatch = &IfMatch
+	}
+	// ------------- Required header parameter "Axtren-Page" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Page")]; found {
+		var AxtrenPage Page
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Page, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Page", valueList[0], &AxtrenPage, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Page: %s", err))
+		}
+
+		params.AxtrenPage = AxtrenPage
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Page is required, but not found"))
+	}
+	// ------------- Required header parameter "Axtren-Edit" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Axtren-Edit")]; found {
+		var AxtrenEdit Edit
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Axtren-Edit, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Axtren-Edit", valueList[0], &AxtrenEdit, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Axtren-Edit: %s", err))
+		}
+
+		params.AxtrenEdit = AxtrenEdit
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Axtren-Edit is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.NotePiece(ctx, id, params)
+	return err
+}
+
 // This is a simple interface which specifies echo.Route addition functions which
 // are present on both echo.Echo and echo.Group, since we want to allow using
 // either of them for path registration
@@ -2127,6 +2665,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/kinds/:kind", wrapper.NewModel, options.OperationMiddlewares["newModel"]...)
 	router.GET(options.BaseURL+"/api/archive", wrapper.ExportYard, options.OperationMiddlewares["exportYard"]...)
 	router.POST(options.BaseURL+"/api/archive", wrapper.ImportYard, options.OperationMiddlewares["importYard"]...)
+	router.GET(options.BaseURL+"/api/shelf", wrapper.GetShelf, options.OperationMiddlewares["getShelf"]...)
+	router.POST(options.BaseURL+"/api/shelf", wrapper.NewPiece, options.OperationMiddlewares["newPiece"]...)
+	router.POST(options.BaseURL+"/api/shelf/:id/note", wrapper.NotePiece, options.OperationMiddlewares["notePiece"]...)
+	router.GET(options.BaseURL+"/api/models/:id/shelf", wrapper.GetOnShelf, options.OperationMiddlewares["getOnShelf"]...)
+	router.POST(options.BaseURL+"/api/models/:id/shelf", wrapper.Shelve, options.OperationMiddlewares["shelve"]...)
 	router.POST(options.BaseURL+"/api/models/:id/restore", wrapper.RestoreModel, options.OperationMiddlewares["restoreModel"]...)
 	router.POST(options.BaseURL+"/api/models/:id/copy", wrapper.CopyModel, options.OperationMiddlewares["copyModel"]...)
 	router.GET(options.BaseURL+"/api/models/:id/form", wrapper.GetForm, options.OperationMiddlewares["getForm"]...)
@@ -3428,6 +3971,89 @@ func (response GetSheetPDFdefaultApplicationProblemPlusJSONResponse) VisitGetShe
 	return err
 }
 
+type GetOnShelfRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetOnShelfResponseObject interface {
+	VisitGetOnShelfResponse(w http.ResponseWriter) error
+}
+
+type GetOnShelf200JSONResponse OnShelf
+
+func (response GetOnShelf200JSONResponse) VisitGetOnShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOnShelfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOnShelfdefaultApplicationProblemPlusJSONResponse) VisitGetOnShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShelveRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params ShelveParams
+	Body   *ShelveJSONRequestBody
+}
+
+type ShelveResponseObject interface {
+	VisitShelveResponse(w http.ResponseWriter) error
+}
+
+type Shelve200JSONResponse struct{ RevisedJSONResponse }
+
+func (response Shelve200JSONResponse) VisitShelveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	if response.Headers.ETag != nil {
+		w.Header().Set("ETag", fmt.Sprint(*response.Headers.ETag))
+	}
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShelvedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ShelvedefaultApplicationProblemPlusJSONResponse) VisitShelveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetStillRequestObject struct {
 	Id ModelID `json:"id"`
 }
@@ -3780,6 +4406,128 @@ func (response GetSchemadefaultApplicationProblemPlusJSONResponse) VisitGetSchem
 	return err
 }
 
+type GetShelfRequestObject struct {
+}
+
+type GetShelfResponseObject interface {
+	VisitGetShelfResponse(w http.ResponseWriter) error
+}
+
+type GetShelf200JSONResponse Shelf
+
+func (response GetShelf200JSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShelfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShelfdefaultApplicationProblemPlusJSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NewPieceRequestObject struct {
+	Params NewPieceParams
+	Body   *NewPieceJSONRequestBody
+}
+
+type NewPieceResponseObject interface {
+	VisitNewPieceResponse(w http.ResponseWriter) error
+}
+
+type NewPiece201JSONResponse Model
+
+func (response NewPiece201JSONResponse) VisitNewPieceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NewPiecedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NewPiecedefaultApplicationProblemPlusJSONResponse) VisitNewPieceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NotePieceRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params NotePieceParams
+	Body   *NotePieceJSONRequestBody
+}
+
+type NotePieceResponseObject interface {
+	VisitNotePieceResponse(w http.ResponseWriter) error
+}
+
+type NotePiece200JSONResponse struct{ RevisedJSONResponse }
+
+func (response NotePiece200JSONResponse) VisitNotePieceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	if response.Headers.ETag != nil {
+		w.Header().Set("ETag", fmt.Sprint(*response.Headers.ETag))
+	}
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NotePiecedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NotePiecedefaultApplicationProblemPlusJSONResponse) VisitNotePieceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 	// ExportYard The whole yard with its recordings, as a ZIP archive
@@ -3869,6 +4617,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/models/{id}/sheet.pdf)
 	GetSheetPDF(ctx context.Context, request GetSheetPDFRequestObject) (GetSheetPDFResponseObject, error)
+	// GetOnShelf How the parts of a model stand to the pieces of the shelf
+	// (GET /api/models/{id}/shelf)
+	GetOnShelf(ctx context.Context, request GetOnShelfRequestObject) (GetOnShelfResponseObject, error)
+	// Shelve Put a part on the shelf, take one from it, take over what its piece has now, or leave that
+	// (POST /api/models/{id}/shelf)
+	Shelve(ctx context.Context, request ShelveRequestObject) (ShelveResponseObject, error)
 	// GetStill The picture of a model as it stands when it is switched on and nobody touches it
 	// (GET /api/models/{id}/still)
 	GetStill(ctx context.Context, request GetStillRequestObject) (GetStillResponseObject, error)
@@ -3896,6 +4650,15 @@ type StrictServerInterface interface {
 
 	// (GET /api/schema)
 	GetSchema(ctx context.Context, request GetSchemaRequestObject) (GetSchemaResponseObject, error)
+	// GetShelf The pieces that models share, with the models that each is in, and what transmitters keep where
+	// (GET /api/shelf)
+	GetShelf(ctx context.Context, request GetShelfRequestObject) (GetShelfResponseObject, error)
+	// NewPiece Put a new piece on the shelf
+	// (POST /api/shelf)
+	NewPiece(ctx context.Context, request NewPieceRequestObject) (NewPieceResponseObject, error)
+	// NotePiece Let a piece know what a model's copy of it has and it has not, as one revision of the piece
+	// (POST /api/shelf/{id}/note)
+	NotePiece(ctx context.Context, request NotePieceRequestObject) (NotePieceResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *echo.Context, request any) (any, error)
@@ -4718,6 +5481,80 @@ func (sh *strictHandler) GetSheetPDF(ctx *echo.Context, id ModelID, params GetSh
 	return nil
 }
 
+// GetOnShelf operation middleware
+func (sh *strictHandler) GetOnShelf(ctx *echo.Context, id ModelID) error {
+	var request GetOnShelfRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOnShelf(ctx.Request().Context(), request.(GetOnShelfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOnShelf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetOnShelfResponseObject); ok {
+		return validResponse.VisitGetOnShelfResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Shelve operation middleware
+func (sh *strictHandler) Shelve(ctx *echo.Context, id ModelID, params ShelveParams) error {
+	var request ShelveRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body ShelveJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Shelve(ctx.Request().Context(), request.(ShelveRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Shelve")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ShelveResponseObject); ok {
+		return validResponse.VisitShelveResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetStill operation middleware
 func (sh *strictHandler) GetStill(ctx *echo.Context, id ModelID) error {
 	var request GetStillRequestObject
@@ -4948,195 +5785,338 @@ func (sh *strictHandler) GetSchema(ctx *echo.Context) error {
 	return nil
 }
 
+// GetShelf operation middleware
+func (sh *strictHandler) GetShelf(ctx *echo.Context) error {
+	var request GetShelfRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShelf(ctx.Request().Context(), request.(GetShelfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShelf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetShelfResponseObject); ok {
+		return validResponse.VisitGetShelfResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// NewPiece operation middleware
+func (sh *strictHandler) NewPiece(ctx *echo.Context, params NewPieceParams) error {
+	var request NewPieceRequestObject
+
+	request.Params = params
+
+	var body NewPieceJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NewPiece(ctx.Request().Context(), request.(NewPieceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NewPiece")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(NewPieceResponseObject); ok {
+		return validResponse.VisitNewPieceResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// NotePiece operation middleware
+func (sh *strictHandler) NotePiece(ctx *echo.Context, id ModelID, params NotePieceParams) error {
+	var request NotePieceRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body NotePieceJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NotePiece(ctx.Request().Context(), request.(NotePieceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NotePiece")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(NotePieceResponseObject); ok {
+		return validResponse.VisitNotePieceResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L1rkxu30Sj8V1B8U5W4MtpdyYovux/ekmUrUWwlKklPVM/x0aMCZ0AS3iEwBjDL5VHtfz+F7sZcOAAJ",
-	"7kV2Tr7YWhLEpdHd6Ht/mpV63WgllLOz80+zleCVMPDPH97xpf9/JWxpZOOkVrPz2buVYEZcSSu1YlKx",
-	"X1vthJ0VM1uuxJr7H7htI2bnM+uMVMvZzc1NMWu44WvhwsyVdPGZG74Uf7RMbxSTFdML5laCCT+8mEk/",
-	"CPc3K2aKr/0iz66dEerRDzjEiF9baUQ1O3emFcM9rfn1T0It3Wp2/tXTYraWKvz5uJhsuJi90GbNYY+w",
-	"6q+tMNt+0QV+O5y/Egve1m52PtvydT0rZkK169n5z+HPX6xWsw+xpV4uXnFXrg5A2q2464DBNtyyNa8E",
-	"40sulXVFfxMX7OmTb9hmJRRbS2ulWhbs6eMn+Il1vBYpUL5cPMKd7LvLYvZKV6J++X0Hm4a7VT+JrPZe",
-	"A0HufNa2MLLhzgnjp/mfn88efcsfLZ49evHh0zc3f3o0/PvpzRefvrwZffT4yc0fZjF4vuZLkUYuBKQH",
-	"oj2AUjDPPaLU25U2Eax/YfSacbYwwq7YWqy12Z4zreot2/idVnKxEMayhR8Gn0jHVtyy+ZZJZ0W9uGBK",
-	"u5VUS3/FRuBvyxVXS2EZN4JxeykqttAmHHgHmy1sLIrMC15b0R1mrnUtuMLTSFVGwPzPbuO4g4pZP5C5",
-	"lbQdMl+wM6YNq8XCMd06vzXG6zq1PVhpB/By7anryeOnXz/95suvnn4N4McPz7r9SuXEUhjkQEbYRisr",
-	"gAG9Nnpei7X/Z6mVEwouhjdNLUvuj3La4Ig/A92efxqs/gcjFrPz2f932jPOU/zWnoZ5YcUxZN57oGyE",
-	"cmxjtFqyP7158Zx9+/QvX38xuylmbzxoPJIlN3TcRoBIY9vwdLD2XzK+cMIM+WuE9ceWoGGnMOYGlqBV",
-	"/S+elbjzqpJ+RV6/NroRxkkPeEKnZvDRpxnHXwR+ySvkIGt9heQHaFDM6G9xjYjlP5HXHi2Eo28rQCDr",
-	"BPf/quWliDDcYsZrrSLvGq54zhy/FIjBrRXWUxv+YEoFxWy+nc6DszQ1L4VllX/IPIhr6Zm0Ekvu5JUA",
-	"jG+b2RRTi9lCirqaTmuFO4eZPDjCw4hjiyEn+uYscuRLqSJT8qrCKf3XfkqPeUbXBZvXurwsWCWuZCk8",
-	"qRpRCnklzAUDQJ+zha5rvbEFc3q5rEXBrBON9UPL1l0wD/zx3M5wZdfSc/vxhr98EtnwWl5LtTyI5DDq",
-	"+UrLUsCvAAmiN1L5FxJQ4xwvF15Q/IIrxq+lLfzuObMb6coVc5px1mgLWHzO5q1zWp00Rlh4N5xY2503",
-	"IAr5Nb9+iWP7Y3Jj+NZ/qRd7LqWWCu6Zs7W8LuCjRiq/x/G3eEkX/fHC1xl40fDYi4SvjGW8dKJi/vS1",
-	"XsrydKWNumCDDVp3wQAv8eHpMNKLGaqyHbLAF60qHfD+0UYJ5cZ7ffwktlmnY0TryYEIQ2yYrC5Y4BCF",
-	"Bxx+pd1KmFygXPG6FYdQ761wLjzsvYTwMzCznuno+S+idH7S78SKaHDM/Go+F3VEzvL8S+GQDtemENnB",
-	"Jw+LI38SMGCKGp6BJcQo/5UXODcrWa48h6zlFagAk1laJePTd0CeMsCNNlX0N/4LG5dJh1cARwoHoOkK",
-	"AnSYJGyAdhigPbm5Ynb9aKkf0Ycw6ISucvDVI7luSLYDYfh8xkGEPC21Eac4td/ld56tTnGgXHkZfnRv",
-	"3T/24eDftVQudqm7f5dGWxJ8xrfpNprh6igWz7VbMSN4ucJ/er690czojY2+f0o7Eb0q+MXwHOMT/+J3",
-	"fg8HBYqOrY+i4yFMIYZAAgZtKka9u+vaFTcif9fS1Rm7wWEE1CJgBcGyv8Q8HAVMuw2KGt0uV256ZQtZ",
-	"x0ENwmSmOAqiXxC88+ToMYxgF7Ebes5bKxKIlmSv8S+0vozjlN4MPh9QwbE81HU81Gnml2Og1cX4p3+K",
-	"s/EYD1tMGOAKTBVwLjzFARRyRrfzWpwgTLORiH4Gu3uu103NCfbjK7kU27twd//zMDj3HN1mbnkWFFEm",
-	"J+kUiclZFtqsY3KVEDUIcEYulyAHT34p409fEOA7JelagskNZNWolrNPsIg9BaiMG2bkcuWCfrGWVQU8",
-	"KSKgq9YmkD71BQnTR0ooRtghCah2PUc5wTZGJuBvnSwvbyN3HLW3HcyUQzHjEkUE2iOdIiyfxcKfd5Lx",
-	"0Uz8e7AZCVWKyNs7lSt36HMH1Sy+jkuNb6XY+D94E0U6J64z2BXBBgbnvLaZnCFIdglRzsPFyLrOODFQ",
-	"1Uet/Kvbuo+1VJ5z1sJ9XOpZMeN1/RHuM0p3B8Bb6nb0Ig0QsPJai0m8MTWPs03Ltzahwq140whlvYJb",
-	"eXF9pTdszdU2UPeGb/2X1iu9QjmBZrbpCi0ap2/LsWGHveCNAKBp6WDd2XPQIaY1e4WzFBZeU1Ex7qKm",
-	"lc1K19H3WFuBllIwQkasnRH01YtZmDFTfbCOL8UJImE2VcOPYA8/VNJpE5PMRF3lC9MvwGYU0x6Twnyb",
-	"EP1uJ9jCdEXYdhYvpKPfghW+QDt2jAnGiXAtrCUHQsRc4oASxDVfNzXsuXVN6+zPTz6c1HoTox4j1qLa",
-	"Zr1FSX0W/CthY92Uh7BNuLY5CYJ0Pr75nyHogiFyR+qJWIzeg/1Hus7ws5FuxaSzaK30X/Ct7e0FMmos",
-	"KMGQt495poWaTFgGrR8nyuE2pa7btboH8lqJuolBDj06Er1RTCvRMWOAom6d589ON7Nz1dZ1cVg4JBGp",
-	"mG2F/aj0LEA2vLkeJCQf9OrlxkjnhDpSllzz66hstpYq+nlCLy9mukFvQUrDcitEPv9YkQ4JuGW94kSA",
-	"iUCWXrpKl+1aKIC0FW5kwT1sIjPCkj9magvrZgYEl+6CidoKQH1yorGVrqu4+WRiJcnfVMQi0YghEjRc",
-	"GrAeiJIe3qXRbWPxyZVetrHOK4qxC7dONNH7Swh4Rxj6wly7dlPXG2J2ZOhAs4S7a9i7RzzaZ2fDQyzp",
-	"LyzraXlBLpTjXxYZeVdKrpR22cziv9RCRrnOpdIbFeWzYMnmaoseX2kZDPWIvgkRAgNXCyu5YpWOYx95",
-	"Y2OIjUxpwy3baOMlKnLTRsSqnYvsZg2HKAJQYtz2hXTvUbAdw5G83tMv1tpGKPG1MKUnQnCIBE/DH62X",
-	"cC/YGfoASI+ZoHQnxUbYhxdOPZjBGLriltkVHmn/KwObTBopwMZkXeot8EKsdejev2Bi3bgt+VfCbpyo",
-	"6+gD2oQ4kr2mNRiU1BzCJiqtBCoHCjw2pgWgHjw7Sfs1giDcY9jbAZK8lO7kPegDmeR46cnH45HR6+8E",
-	"j1DkyLc890M+HDpCAlVhCRUL1HnGSDgL783cjzth/eNOgpHXwtwJwMX/fi0VJ5F+zZuGrBmwyZR0Ec5Z",
-	"zOa4l/S496SbUCDGvqHPaUgxq7x2sn/w9zSkmC0MRmgkh74w5Lsnd256JLpySR/cv/5rHOGHard/oCZh",
-	"p7X7p3xDQzxRXO0f+pZjoAHqZfsGOpTWgylxz9B3NMTrk9v9V0oSCWD49h8IfkBPrcQ/F7Pznw9Ipx1e",
-	"3BSHRwa0yBmLV50zEg9xeFy4lJyxeCs5IwEp8gYCmuUMDfeXtVPU5zNGBjrLGUvkkzMU2MfNhzHjfadR",
-	"aRneevxpCPFo/qmta3QbSsu06hkfhXyRAOF0XV2wEFPQxXxJ6x8XHDMrMnTMzvNsA5cFwZA8l2XHwXZl",
-	"6IFuP9Ht+pPug9q/pNj0pHCkw0vFT6LERlgHARKgPgQ4SoWeoC5OUir31dOoNctweXAbb/yYm45bHZAM",
-	"ZOlaA5E0o1czgClq8TVbqRJRws5IThhiWmUv2BnEPSm0JGec8Co2r7bh5oeX3c1WBVY61V12zcpcOhvf",
-	"uVDOyB7RQFFi5UqUl3gcbgRT2rG1cIWX1IKrLRv3JhJHB8keKwtUiq68YjQL201JJoFZTCXpYPPed/No",
-	"k9y99yALZAhMJDgkt4evQ5yjhEBRqSAMFiWG34QfXE5XeeksQxQirtbojTCPQBDOwOCHo/7gENhL0Kgw",
-	"TC4WgRwj5/8oigMddUhm+0nsVReTuKOSHhGrOLkK+nEWiU3GjvdHAktak7WgwhJlXHhQK83QPtRHj4dY",
-	"cvjBhBDvgnUk2WcdFdZJH1RHFL2miykaH//npjcODCIOCxY+78LjWciwUF3mSS29FtzaD2jR9hIP2PdQ",
-	"dEGlboiFd6GOyd9j4GmXCbp0GNNQqo4osYP3utLCAr0t0LI2gjTGKOTwqCODfXbOHBS3rGNjNgnNlDo8",
-	"qglxCvHXvQIlvZIVuUUh3Gj3+OKaItZ3bFCA3pinER4JjyRLeSVsH3NshVDMU1rUJufGnverlNSV5Wd3",
-	"vdEU95wES5AO95hOUIKMbaYzoO2Nl/U/fw8jY9tMm8qG+lVCfuCKlby1gsibgn3gCoGXkfWFKb2BPCmI",
-	"CDaVMGyjjVuB05iMDzvG3NaKfM8PhksdIuRgDshCatpBCi7v4/7sZwm9rIAcMHHlDx6E8uGTMAEAyAkf",
-	"U+/rf4IeBOM/7hU/w1PR4K/+aNlCGuuC1Ej41slPETllbKFUiYCuh9W0cHuTyX+4EmbLggfmLq/blRSb",
-	"HEX7dygnIqITohU9VQx0NjhdB8ahwhZwboBLaXLexg/NjXSrtXCyDOeGUM+OWDbclSsv0vkL75MxjPBf",
-	"Ks1sW65YFx2aGSBrBKeMs72EhaN20Xiz2uZxOFw/BpG/Gt028WCtveFrIgLEHwZelA4w89aBuz2Eo90u",
-	"hhzjUdVYoUqHE9TSurvE0sDviy6kBqGR5ehEeN7C0fk3ThCP5/R9GpieD/OFyfk+RBIlQzIRimPcCCBl",
-	"EtzPg+BehFyokBHX52vNIjfxdx0NRy45rRu5E9FFXO0jAQpOuilmK27j0d6YWsDmwsoKDKMkZHfaltIb",
-	"iNIL7KsyfKMu/OmkwZwqSuVda7WE6AL0Q+YHDKTCrm+ZM5QvFv0k1WVUKrpzKEHKBY0kGS52kuoTjzuN",
-	"kczf9VFB4z3J/BjN9QpxOkfE1+QGxSMLG+c4HY5GNM6e/HhULhP+CNb/iW91m2WXG8pDlggVhSUwQkC6",
-	"kccp5oYylUdy+OUFSrCA9PRxzZcRp4HX4yMJlSvBq4I5DcLCXHNTFczwSrZxcWxOsseuBfIjxmDFJIi5",
-	"4ZciIV2UNber1JchDiAmXF8J+3FhRCJMsWlTs+4+GOiIp/FFd5DREv02u8PEHjN/U/HtwEUlvkqewV/M",
-	"OIJ/eEB5pV3mbT7efdpR7o2IevxSqPh61/GPtxkgvp75cf156MwFYWRYNpwpQIvgSRiXFTtMNHeL4OGf",
-	"KOB1jNXzkJAYwdsVV2rElYZf4lN85LshVBUfKI9li7W2qaB3DLdw2r+uUPIE1AS5VLwOsTXDd/NWoZwJ",
-	"NpDOA1sZbhMhxTIuejRtbRNkE3Lx98Zq75XZW8psSmavzCl9kDY+uHC6Rdx4l2rWbanHGw+lcIwu5hvu",
-	"Levp/QlT2o5+eUHamOB5Muw0ngD/HuKUQwAUJthbSH//CBwnGnt1D/nS8URmiorEBXKBd6vkz1d9EFJK",
-	"1j+mrse1tKNqLd9+u79KSzHDKgtH/si1RokqFjh8E3nDxtfz3bb3B1AZCJDDNxRoSdwEVmBGt6qiKhG0",
-	"08gCvZsoYWSGyFyq7ICFWIxglZFXQrH5FrN1ulIKMFCrYGVaZ7lGwyp90aiBCqEXF+zR46F9KFGDJMJh",
-	"/Ub8D0Fk8zQ9DlAEVisG3gMrCGBKQyJ5YCPMNh7azP7aciNy+TFCdk/+ihKxR2E7soV4uIQtrXmDIuXk",
-	"GBExYsg0pMnXf15zaeJaFMW074CYBGK4goJ9y67Zt5Cp1eVkkjXquFoBrz3dZzid/KXmz4o3gu9JJCZd",
-	"t6Y8era38KuDhrkQ345l2GilsP8Og/ugcMCOD0l6pSIysfCJK7FT6OVprGoIDPy45InEB/za6kWEXMV1",
-	"oztdSYi6J1v4FSv1WmABsAtgBZJqv21C1k0/wHMmT+R9WZXJTmqBezh0oFpcCZM+EOQJ58wTJJJgGgRl",
-	"QzZQ0AuL0V0K0Xz0PDZu9/ZfZKzjx6W3C98G8E9jwNGrHbaolfiIKcQEBtCLNKRh6Y06bNncYE4j4A6d",
-	"gAAfADdCmOHmR4Af4c3wEATWA9IABgycPA/ZP5kCAcUZ3HTE8SJekurx2WN2zfx/0efcGeWBqxeIkJCQ",
-	"oBsI/CuY0Rs23/r/XbA5t+Krp/gQzrdOMFKHduxzMRvD4/OBYYHbSwuv0loD8+aq4+AFe0LB/6LUYOfo",
-	"LJR+xRhz7zTZ8YohWODP7PHZWc48u2h/FM7Tdoeelvg6u8kXIbUS9cvu1B6IebhyZDrMBFXe0LF3szbM",
-	"/tTSW0Ep0zhGQAn5x7CXPGC8wV/eFhb0kh2RxQiPYyzJO864Jqk3i4EOB7/JOydt9PYnpRye3YCSDd+C",
-	"Jg6vGCfRayrecob5ieTPgvKWEz6wnNRI2nmohYikVy7EhikhqlF5lUG8BVnFBxGPt+fJ0cxJwRPVK9Y6",
-	"8UVr21EaZCRTKb9CSthBEXKScPYCwZXjsEqSbky6i7riRsBNPId3IO+9BWGiQYiZb/0d9oTv/4jjDIVU",
-	"xOU82jwqHWpImCE6Y0ddnJPRfnK0udFkHN2JgEUT2pabCkrLnjNSqUh7xew+NhfMCF5dgDzKlf8bzJ4Q",
-	"7N8FUyH5Y6nNKp4DDqEoFHLR+xO5E4+cXIt0zZzdysLJNOl0yY5I/O5xhiMsMmzIv+dV3NIxXlXxsxpR",
-	"6cQz0GdmTvdEUYdxAwPlmc2F2wgyfpKRgdjuhjthLkJYSneruTr4Wz9/jKxaVenEnrhi/lu20W1dYX3V",
-	"OS8vL0J96oEig5mi0UKCaCGZLvGTvz0EePCmwtC4d6dVzb4wWWnZpWgcxAZ4rB5kv26F2+twhSALbllZ",
-	"c+mHjJL191QMIvMeEmaX9DxIox2QRMDVATwGR4pxP7A+TLkAFJOLHiNd1KrsVORjarLueobSZQuc4eUl",
-	"FpI3AmoS8GtU5nerq2RVJpDX+4j66CJUpWz2PnZQ//bIHP7jyqfgCjlPnBHogE24SDgpTkHq4pdAQL3v",
-	"NZjD0EYINDXbq6VMv0LDXmR9Wa6CdYLVUlisrkymcQiPGGmR0aJ4lLh8hFHpfdzalfmcT/SpIGMjJnVE",
-	"25XZCC8/0Vmgqg4udIbBTfUoFlA3TzwA+r6NfPA65Ion8Nkr74lKHSOixbpmk6LdIe6OPih1s40ScCip",
-	"kwz22L0LcF3Drw5Swhhgv1itTt7wzSuqo4MwWEWY40rwKm7zwqiBaDE6WYnoF/H6KNvD2lzwKuN2aIVu",
-	"D7nYATarW2DHSsf8xZmS1ppX4igJLilmWSHUETPteV/Dnvo5o8+lP/dzXYlY4bZKJOKVHAYg5521NXXc",
-	"Y8OryghLokwtHPHkFZh8DxdegP2F3eAyyRNG6D1ab4S2FEJ5pIXw+tZhXLMSzstHXVjOsSFpTbeVPBcG",
-	"4GRM9IxBFGVKTvDDJAy/SQ+mXclTkVW9Fi4H0nhO2n0UxhRAnvYBQmAGVBOxJyxUz7JdjBTmK2Cw3yCz",
-	"kYpoiVjg1Bace50kLaHsH9Y9X8hla0Qx/JKSnpxmc1FgPFUB9QH9LtbaaQNOz6kZZj4OZOg52lxfJ3qb",
-	"YABGJc5hgQUHryoUmfavv3XCqAIaJRQMeB2oKm1TsPU6gk7pCPPS8EVc0oQ6TClpyE2qOEF/jnobXIOD",
-	"4H5wCi5GyezDLe4YPTMqyeWXi7ttUbgIoJZ6JBkPzWEyqlmGPg5w+IF+24Flzbdsxa/EceR/VBjpaynK",
-	"uJcRbMXxArE87gwKuQhdNd05SinhiR2VSB7KnW4UdTOwzEFC16FAWAzemvBtQNsuhQAuh/beG8LnGIaD",
-	"9xNAF9btEDwrhiwwp1sEkeEdHCEwcVPGVKI0DWOsTRR9ev1/ircruVxF598TQka+xNiP0qXBEzbbelQa",
-	"fGjkpfjx6ZYh+nKcYId1QQPftRupIMrV1rJCnFiR8l9JXtuIRjgQ0tWRIWomVdy8Kyw3Zgl/0xvG2aqt",
-	"IaoOwtXP2VxzV7CSz/1b0lpRMEjFYycnJ1H9MSUzb2SVuJpEb4h44FTQ0hDUABQ86ESoJmQIK+OFElp1",
-	"mBeus8PSIhRepxYTCKpMIhTl7UiQkqunDkqwAaG3s8/pdl3u9wWWVjgfSgFZwUTwsy7VKBRAm+SUgbP3",
-	"bMfsNQxo5uYy8bTACrYPkOOQ+BG687iVVApllSfgep1moaXz2nJqB3uRp+bWdbUncnIOA4Qj0Rwhkkih",
-	"XImZ91xtGfkBIk5QlZlUt4lliG1W2952yua4ooccpKyD1E4mYEvCn4qVqp04E8MJKcYG6h37rUYl3j7T",
-	"e9ct5yg9c5pdY4w+Io4KK/nGBIB4J7pRbZG14GqzwmzurNXeBPtrbEHHXZtKJkzY9MIsB419/ttiYPOD",
-	"pWIgf0Nw3Zd9ESIMR0nPofq3NpcFBTtSbvpCt1gpPBqJsZCqgidpT31ewSubFQTrgqfES9SNUHEPyX4R",
-	"+lDXjWNqMSdrXFtxJYx0I58hYC4Y8YxCCoHS1h8ywzO6KSPye9+2IzxiANIcsb63+e73x0aqvXJ3pwLf",
-	"6IId4mxOMuTuox0MoR2eHXhJDZf1yRvMyc18RyGD9wbaLYbk1rjVM5NHdLmvkUZcx+l9tl0/SF1dsn6N",
-	"UuAOSSiQLHFCp8uXUeBnBN0+QyE39CVZfT5N5/sDQpJJ+1KhP5q6G3ZVpBPe6GQSDOUF7ItJMXxj0zW/",
-	"0fECghPIIJDZpA1bCAGlQp1m0iGLxtpTIFRIqo8wO8odFsA7rW610KYUBexgw7f4DycEiMH5l3GPjd72",
-	"C/Mka1MvAYTwIfyOUGgoEnxsb6iE13ScxpNKFMOcGZCm+jQZ0iG6DfWIlcqXORwaPYIYgarJiDnB9JE3",
-	"fTbP0Skkb4aC8X3XzYmGcH1mn0SWiyFdbufNILRjfxcaAjhmoc8owIKCRj7cywHxxUjYCRJSV6bHtGtB",
-	"0MOkQTmHXKXpeK14BGkplDNxa8GOp7L/Im0VGpNxhh0nKK9735pIKF9m4fs2T8JzOhG9Ps4+TqwEcIJJ",
-	"gn2DgNoZOnCicNw8XnFUiGzPJ0L/1ETEEPWRlRbyiZy+YFxRUIIT186/lejQYbqFgtp9DYpkxYmeZ0zx",
-	"+h56MOxU1OUKxrxdCeGOCcMrWxdfvRKLRM5nuqmGqlNNo65EIopJlNMebZOyWMmXcwrFSavTtECVrkWT",
-	"0lzS/T9T0mSiN12qfUxuB0YqObH7qIeaO9SCsZNS7FRlTFN9snKHvk+tLXQdpcsNV5nVDVXEb82udCxI",
-	"8iUIsFBvka3FWpttbxYIEXwrbtlcCMUuxRZLw2L4XcQ+Haw/B2SvnTA77BqPNBXogYgvzEn0E84xoI1D",
-	"CpSn+ROk/Hz1CYYDa+xL5U3oZ8fTMuzCiq/jESFt+NZFPKK9X5nsRkZvIKeziBqSgjPqlm0TyRJPxlFz",
-	"uD0pWtDfU4jV0RZ0jGCdlg9NWo3uZAHK71pNZp+BcSirjAvUPjvBQ2VDA35E0Ii2RGz6CIbMSnl9Bbnb",
-	"V4mbqEvBU0mTx5jRO1lexupeA+NI1FY5VlKOeQ26ZopUYhKiHDwNsxWvoj4D3cTClzsFR2mH3K6AQHoI",
-	"kWbaBMXnmFhVXn30v06Vj9gbXC5SBVJyGe0gcrkX/sF5gFcy3CCtF71XHfq57Lwe4EuZ64rSuv9/9q7r",
-	"O8CV3QhjqVYvm2OjlAfqB+M3mNcNxms+D9EMhkBUzCqjm/Sg7w3ETK4wayA16m9Uyngl6lrvGQZfH+ro",
-	"8k6P+rmkh73G7p/7Orn4QZAT4B/p9KC3GH6yty3LO53ZlOWd7luyOLPdNwwYNcbSpga9Dx2Xbt+3JQD+",
-	"UIOPcI+Hx/mdHx4FuHN4WDjhoXFwSYeHZfVoIeTJOWled5aAHYfHZXZbIfrc1QyfQVUo4CAA3mm1Ss8c",
-	"XCjrup+DAenfmoP9LZVJJEyovrgRkaqhkXfsrfi1haaVVPd2wPv+aLv6vrZgRloqknXYzU6axT4gB3wf",
-	"gwWZXVYFUr9GAjrICmNOBEygID5PnvbNtG5l3/dmw5UTFQTKLXRd6w3jjmlUMw7CFgolx8C6Uz05s3ME",
-	"2fZiqWs4K19jmRfpLBMVVrGNiMW3vRsA6x3vJlVl510ofbOBthWDujd4AwVmo1HTRCpn09cSCIUDLvpG",
-	"RQKeahdxh6cSm/bkxdyy90McBq/rWNr1a4g3sXotqEWkss7Lk4Q5K3rnx4fZE8/ybhhQBP4paPVy2nVJ",
-	"P/2SlHlswt21TuDW4dCQTtRDMhUCM40xW3DrCva47xVVsLMgP4WIuQw9wwpxmaBkDG/SbKkZmEZzoop2",
-	"21rkYXMP5NR9xioevufKWcahFQUG2jEOCcRds88rUVMaPeZVDYylIdNqUO1pN6sBC8VEzYfQ3PowHuf3",
-	"pujL0tDccUCAmJAAxGbSq2FKmXSDg9hKmMZvwF55dbJMtFXY7b6QdypaL3EWF2W3IdsUIvApYou5ldHt",
-	"coW+MAGl15GmAgU1LWWFYFgPqIhdPJ9XIrljIVkt0QZqUIano2C0fH2ssWxcLdzHpYaktfqjEdZlwCrR",
-	"HOKoPlG9pJaEFkTmB/XOE8QI1anxQ5JjdyPuhO3HNXDoljyA8l4cj2iSGL8WWCo990HDLryAKCqoJsiw",
-	"wYWD9OVzKLbhyhUVq0NnSteTPZihd98zKvIzKLT0zVky3T4tPYwEFRBhjxP6UjUZg3SFp+l67wy2+/jJ",
-	"2Z274u7cdTxrsXMX7E2VJxdXoltNHA/eh81O4Ys1/1GuGXQE6IVLvnCCavMh3ozzeCPcP+1xGVfz3+nd",
-	"e6t6/tjr+sFDBnMKM2zgJZHYIgbJEst7jusAUvHHXeF7Ha/lcDC0MFZjlM9lLd0WSrphSlpU1KaE51gN",
-	"FqrCFu8TDnUDN/4sOBLSxuBdAdOlVpjl1Mm/UQ/LJtonGpu3cP8+dL/NrKrrUtnYIYtGXPN1A9YZupyf",
-	"n3w4qXOClqnUE6XFjEIoi9Cauou0JOjRCWM4+y9KFMquoSJWFMWRBYrvcHgEFFCANz82+juo1xvLiYsV",
-	"at7bxIgktFjamNFtkz8T9puI+TNjbGDBS7fPcZx0dt7Vc7vjms32ytbyMqFFd5lywz78obQVlcaB+o0w",
-	"RXFstO6DtCXZ3wuetOXwonenym0Gj5dLMIv2w5fHJAJDbeijom71BkMn7koCoc61PSJGmGLpon5zla5/",
-	"n3SqO27cR3TgHeXvbZvbeskvpRuXAEd49geAycdb6yvVECsbAq/jJR3HzIo1+hdmSB4dazTs3xxvKlWj",
-	"cbLv+mgd5U9cSbGhbi3Q+LpA+Wq+BUkaqWwnQ7p7A1I1tPOehPE251tGr9mEePq34lYLhqdjup4Xvwrm",
-	"QOD0wKB08jo0IZjsZPja3GYvU8rr5/6la+95XGny/Stih5fDdcIJMRAACPC+vRjoXhRNk+Rst9ndDqPr",
-	"Zx3xodvMPGRLmYh2k0Oiz7tOgkdSqZ9eqkXC3A6IxUs3qmvm9c2urJkV5kqYE/YDJJWBwZeagXbJ/Zb9",
-	"6c2L5+zbp3/5+osT9kPlCdiP+/vbf/6Dgf4naMhX3549+WJkZQsqN9jGIR7p5eLRK/+bk/+tuiiq89kz",
-	"OJqXJ4SxVKs2+P55I2fnsy9Pzk6+nA3Kf5/yRp5yU66o0PQSGb+/Se5B8LKanc9+uPYw/G/sPWCEbbSi",
-	"1pRPzs6CHU+gLsebppYl/Pb0/0jg+njt43qyUnGzjbzgE4zADnS4P2xyQoj3HNd89L20XeOt0WKTqTGM",
-	"ERL5Egjana3vCovZMWsOfli/mc1K11S6rrNpdLZVS61b/9fL192uQQSwEbC+XA/A2nDD18LB4RLu2H7I",
-	"6et9rsLBOI9n4AL0z6yw7juNamLiwnTphHtknRF8feebezaEQsG4Y2ttHfvyCXslv5sNX35nWnFzFGb9",
-	"YndvO09TMah0TWN/In3guCf4krq7UVV8LDV/Ryz6zkMM6jMibJhU9LB3jadqYXvsAvG3daVeYwwZ0Gxn",
-	"27NJsv1JWve8H/Y5ANwtlwPid8OGufYeAEvR240wVivszEvTM73oQbfka9GQ3ScKuL8K91ccc1eg7a0N",
-	"R3E2CchQGM7YKBRqBV2Kxt0XwLRinBFMwJlr2bhQHoiiQ8XrZsKuEoWGhjqotKzkdQ3Ps/Sjfm2F6dTE",
-	"c5L2x0yhGIByYGl9cja1tHomRxb08WX+KEQzvM0cPniHizzE1Z6mQpLvcKUdZncVdJL84Eeq4fLwrODH",
-	"qHEpjuu47/t5nzsDCJS2CbWClNj0FYPZXCwhD3M2htzpJ/+/G+znH3ux/yE2r6gByg4BAEZTWSRC6K6W",
-	"agZGf/kkYsx4CClgdOuP748EsNF2/HY72N/DDb/il2J0nVRmQoBDzobrxrun59RfBIPS4/UWqrt3tw5T",
-	"7CeYVzjkc1BM1608h2Rw6wUqhnXVG8Lvh4q20NoQvcADQIP/G8CKlTwmNYoPCLsJ6rlXPD887gUKs7+Z",
-	"XGyFa5u+7BtGl/RhuUEE7GXmx5ki878hQZMw3EMjJMgPFhmT6+kniTy6ErVAu/wY1d5AIdiAarnvr8dg",
-	"MrR45L8POkJeheSzM/0FM8I6bQRGVUgH4RTg6EhIpInznH2eK4/W8Blo4z+848vUAjTsFMbcVg2/OZZp",
-	"wHFefg9U3jnhd+walbwlR3q5eLU36PjhVXV/t4/gXH8+7pop1iBHVj07fEGQUS6q+3rZvXrTpXDE6P40",
-	"eOrugAzR9+lZ6f5NsSD/6p+BJfX3dvHPqqrAvgy6dQUzAjvqG9BFIZbIYLd9cU0BSdDMEbNdbRxLoOL3",
-	"A2DJc91sP4cM85vJ6gC4O2qhw4tAv5VQVKom9bh9PxgW1612rAVUTmCvcoVdW588fvr102++/Orp14NW",
-	"ro+LiC8yvpLT97zOhwd8w4dwTNzw8EbuyYKEUw76vmx0x8UxbReSScFdwi3UUJjd4T2P4Zm4Dm6ePR6M",
-	"21Fu0BaKeBASBEUOQ7ZC7H7CzjXIUPwtseiw4lKMZtjydX0vzpwg6N/Rm1P8rkXOGIpSAGKKBb6Q7iGl",
-	"ez995Eb+GY3tvS/GANW8BjZgqhJa6aK324QwPogWHAQqkUuEgtPnArqz9C2I7/tytFnvvR3//WTJPlSw",
-	"1ktZQhRnguy7XvUZ1sBv4ubtB8MNL3NokyJYAM19+k6ppzhExHJLWVL3faE1ObTvc87ezbvXZPimH/Y5",
-	"zIZ90bNM0+HQW/0A5kOg/C4/pqCWZltM7OvI/s5UnBLRfxSieTMoH5whTFLcWTZtrqXqgv6jdvvYIliV",
-	"bThrB+cFr62YBj//dvZJ+Ktg7qMtyAlYQIhqb5H85rNbJAdofgCt7wGHPRIxToAIyIv9z0ODMI/NgNLS",
-	"Muo4VcWV0Z7eTj91/95rwfze6BEO59ow3crojWJ8w2+txKUNkHs2tMvVvIR/WtqrexEYu/S53yD45/b8",
-	"qYj6BM0Ihil2c6CcZOpxwhaY981P34hK/x6NpJ/XYJUgbDDhPwzUYerfgdH/Hrjp69Z1fhAXKg71/Xkh",
-	"kRQKDvfOlzi4yaRwQPoKo7Lefkhbiz/LZ8UBvfwsbkXa0bBUvaUwZkodtWte18KwrkxpbF9zsaDGzXcz",
-	"aSVNFn06WWz5Wq5lQlqB6JtuL385O3tgS8UdOyakhAXCEspb5HQbvYTDLaapcUvhBWvp7k1evmdlx4Y6",
-	"n6m3O5QDPG7Rt1B0K4Mtv4UahQ+qo76lCoXxQE2n2aXYQiClVFgg8Hd0MyckCu29nedv//U7uKD7ldyg",
-	"Ih148x3H2hj/VjLcnhtdOTSHpq70OTdGiur3cqNhu3e+0oWsfydx+B1yQR0dWVOXKN0IhbHT0PpfbUOj",
-	"UMqTEY1lTpaX925wQrxoqsVBSn/9/YsHx4uEEaLhTUramT17Oiu6pHv449lXsbT747g8AeSeeIlWLBzh",
-	"/wFOEqqfJrGFSgw93KMKCyQgHtprdnkI2Mn1vuJ0w/SDRlGjQLhBuxEsFSMqCFWHSiNYgVO3kDUl792b",
-	"CB7Ku2l1sVD0161752f+94szedgASKnYfz979RPTBtLhjo97/PyBSqO+vRsMOobeAJZvMQnscCgTPkP7",
-	"dNl3MiQvP7T+RIWMM7UnYMbkrYMCHw5+zvRiUQz9ib+RipQyqkCsaQ/TFOKDxARpQ2NADrwAT89iKSg3",
-	"n9MeHm4soRGBiaW71HsJ0l3ptehb4oQrV4yzEqVd1peRnyA7NJB5AEPZf6mkeXKH69RWs9CXveZQrKiS",
-	"jl6Rqjfqh1ro0SSldscmc9CHU/xnmkn77vpJ5vYahzygeEMrpOQb+vYeHJ4eqXA6yOnGTv6hvSVUWjKD",
-	"1E0ceVpqbECcTDWC7T/X2BX8odhIv0gyIrC6j6TXZxDQ7yeDgmAQAOCXxg73/k+0eLJSt8pZpjR2rN2F",
-	"2if4/17v2Tt+KeBY32GV91zvGV5bv/I9PVsRNxCc4SgXUMOdE8bP9D8/nz36lj9aPHv04sOnb27+9Gj4",
-	"99ObLz59eTP66PGTmz/s8yH1aybVEBxxFKHirJHQ9H1VHPzokzd884r6kiYwEkom4KZQexiLk7dmXVD3",
-	"xlyFe2tNPTufnXoV4f8GAAD//w==",
+	"5H17cxs3su9XQfGequzWGUuy481D+uOW48S73o0Tl+1d17m5Pi6QA4pYDYEJgBHF69J3v4Xuxjw4wBCU",
+	"qMR79p/EIsEZoNFo9OPX3Z9mC72utRLK2dn5p9lK8FIY+OcP7/il/38p7MLI2kmtZuezdyvBjLiWVmrF",
+	"pGK/NtoJOytmdrESa+5/4La1mJ3PrDNSXc5ub2+LWc0NXwsXnlxKF39yzS/FF5bpjWKyZHrJ3Eow4YcX",
+	"M+kH4fxmxUzxtX/JsxtnhHr0Aw4x4tdGGlHOzp1pRH9Oa37zo1CXbjU7/+ppMVtLFf58XIwmXMxeaLPm",
+	"MEd466+NMNvupUv8tv/8Uix5U7nZ+WzL19WsmAnVrGfnv4Q//2m1mn2Iverl8hV3i9UeSrsVdy0x2IZb",
+	"tualYPySS2Vd0e3EBXv65Bu2WQnF1tJaqS4L9vTxE/zEOl6JFClfLh/hTKb2spi90qWoXn7f0qbmbtU9",
+	"RJaT20CUO581DYysuXPC+Mf89y9nj77lj5bPHr348Omb2z886v/99PaPn768HXz0+Mntf8xi9HzNL0Wa",
+	"uZCQnoh2D0vBc47IUm9X2kS4/oXRa8bZ0gi7Ymux1mZ7zrSqtmzjZ1rK5VIYy5Z+GHwiHVtxy+ZbJp0V",
+	"1fKCKe1WUl36LTYCf7tYcXUpLONGMG6vRMmW2oQF73CzhYlFmXnJKyvaxcy1rgRXuBqpFhEy/9xOHGdQ",
+	"MusHMreStmXmC3bGtGGVWDqmG+enxnhVpaYHb9ohvFz70/Xk8dOvn37z5VdPvwby44dn7XylcuJSGJRA",
+	"RthaKytAAL02el6Jtf/nQisnFGwMr+tKLrhfymmNI/4Tzu35p97b/8OI5ex89r9OO8F5it/a0/BceOOQ",
+	"Mu89UTZCObYxWl2yP7x58Zx9+/RPX/9xdlvM3njSeCZLTuiwicAhjU3Dn4O1/5LxpROmL18joj/2Chp2",
+	"CmNu4RX0Vv+LZwuceVlK/0ZevTa6FsZJT3hip7r30acZx18EeclLlCBrfY3HD9igmNHf4gYZy38ibzxb",
+	"CEfflsBA1gnu/1XJKxERuMWMV1pF7jV84zlz/EogBzdWWH/a8AfjU1DM5tvxc/ApdcUXwrLSX2SexJX0",
+	"QlqJS+7ktQCOb+rZmFOL2VKKqhw/1gp3Dk/y5AgXI44t+pLom7PIkq+kijySlyU+0n/tH+k5z+iqYPNK",
+	"L64KVopruRD+qBqxEPJamAsGhD5nS11VemML5vTlZSUKZp2orR+6aNwF88QfPtsZruxaemk/nPCXTyIT",
+	"XssbqS73MjmMer7SciHgV8AE0R0p/Q0JrHGOmws3KH7BFeM30hZ+9pzZjXSLFXOacVZrC1x8zuaNc1qd",
+	"1EZYuDecWNudOyBK+TW/eYlju2VyY/jWf6mXE5tSSQX7zNla3hTwUS2Vn+PwW9yki2554esMvqh57EbC",
+	"W8YyvnCiZH71lb6Ui9OVNuqC9SZo3QUDvsSLp+VIr2ao0rbMAl80auFA9g8mSiw3nOvjJ7HJOh07tP44",
+	"0MEQGybLCxYkROEJh19ptxImlyjXvGrEPtZ7K5wLF3unIfwCwqwTOnr+T7Fw/qHfiRWdwaHwq/hcVBE9",
+	"y8svhUNaXhtTZIefPC0O/EnggDFreAGWUKP8V17h3KzkYuUlZCWvwQQYPaVRMv74lshjAbjRpoz+xn9h",
+	"4zppfwtgSWEB9LiCCB0eEiZAMwzUHu1cMbt5dKkf0Ycw6IS2svfVI7muSbcDZfh8xkGFPF1oI07x0X6W",
+	"33mxOuaBxcrr8IN9a/8xxYN/1VK52Kbu/r0w2pLiM9xNt9EM345q8Vy7FTOCL1b4Ty+3N5oZvbHR+09p",
+	"J6JbBb/or2O44n/6mR9hoXCiY+9H1XEfp5BAIAWDJhU7vbvvtStuRP6spasyZoPDiKhF4AqiZbeJeTwK",
+	"nHYXFjW6uVy58ZYtZRUnNSiTmeooqH5B8c7To4c0glnEdug5b6xIMFpSvMa/0PoqzlN60/u8dwoOlaGu",
+	"laFOM/86BlZdTH76qzibj3GxxUgArsBVAevCVexhIWd0M6/ECdI0m4noZzC753pdV5xoP9ySK7G9j3T3",
+	"Pw+Dc9fRTuaOa0EVZbSS1pAYrWWpzTqmVwlRgQJn5OUl6MGjX8r41RcU+NZIupHgcgNdNWrlTCkWsasA",
+	"jXHDjLxcuWBfrGVZgkyKKOiqsQmmT31ByvSBGooRtn8EVLOeo55gayMT9LdOLq7uonccNLcdzpR9NeMK",
+	"VQSaI60ivD5LhD9vNeODhfj34DMSaiEid+9Yr9w5nzusZvF2vNR4V4qN/4PXUaZz4iZDXBFtYHDObZsp",
+	"GYJml1DlPF2MrKqMFcOp+qiVv3Ub97GSykvOSriPl3pWzHhVfYT9jJ67PeRd6GZwI/UYsPRWi0ncMRWP",
+	"i03LtzZhwq14XQtlvYFbenV9pTdszdU2nO4N3/ovrTd6hXIC3WzjNzTonL6rxIYZdoo3EoAeSwtr157D",
+	"DjGr2RucC2HhNhUl4y7qWtmsdBW9j7UV6CkFJ2TE2xlhX72chSdmmg/W8UtxgkyYfarhRzCHH0rptIlp",
+	"ZqIq85XpF+AzilmPSWW+Sah+d1Ns4XFFmHaWLKSl30EUvkA/dkwIxg/hWlhLAYSIu8TBSRA3fF1XMOfG",
+	"1Y2zvzz5cFLpTez0GLEW5TbrLkrasxBfCRNrH7mP24Rr6pOgSOfzm/8Zki44Ine0nojH6D34f6RrHT8b",
+	"6VZMOoveSv8F39rOXyCjzoIFOPKmhGdaqcmkZbD68UE50mahq2atjnC8VqKqY5TDiI7EaBTTSrTCGKio",
+	"G+fls9P17Fw1VVXsVw5JRSpmW2E/Kj0LlA13ricJ6Qedebkx0jmhDtQl1/wmqputpYp+nrDLi5muMVqQ",
+	"srDcCpnPX1ZkQwJvWW84EWEilKWbrtSLZi0UUNoKN/Dg7neRGWEpHjP2hbVPBgaX7oKJygpgfQqisZWu",
+	"yrj7ZOQlyZ9UxCNRiz4T1Fwa8B6IBV28l0Y3tcUrV3rdxjpvKMY23DpRR/cvoeAd4OgLz9r1m7rOEbOj",
+	"Q4czS7y7hrl7xqN5tj485JJuw7KulhcUQjn8ZpGRe2XBldIuW1j8XS1lVOpcKb1RUTkLnmyuthjxlZbB",
+	"UM/om4AQ6IVa2IIrVuo491E0NsbYKJQ23LKNNl6jojBtRK3a2cj2qWERRSBKTNq+kO49KrZDOlLUe/zF",
+	"WtvISXwtzMIfQgiIhEjDF9ZruBfsDGMAZMeMWLrVYiPiwyunnszgDF1xy+wKlzR9y8Akk04K8DFZl7oL",
+	"vBJrHYb3L5hY125L8ZUwGyeqKnqB1gFHMulag0FJyyFMotRKoHGgIGJjGiDq3rWTtl8hCcI+hrntOZJX",
+	"0p28B3sg8zhe+ePj+cjo9XeCR07kILY890M+7FtCglXhFSoG1HnGSDkL983cjzth3eVOipG3wtwJ0MX/",
+	"fi0VJ5V+zeuavBkwyZR2EdZZzOY4l/S492SbEBBjauhzGlLMSm+dTA/+noYUs6VBhEZy6AtDsXsK56ZH",
+	"YiiX7MHp97/GEX6odtMDNSk7jZ1+5Bsa4g/F9fTQtxyBBmiXTQ10qK0HV+LE0Hc0xNuT2+ktJY0EOHz7",
+	"E5If2FMr8fNydv7LHu205YvbYv/IwBY5Y3Grc0biIvaPC5uSMxZ3JWckMEXeQGCznKFh/7JmivZ8xshw",
+	"znLG0vHJGQri4/bDUPC+02i09Hc9fjUEPJq/aqsKw4bSMq06wUeQL1IgnK7KCxYwBS3mS1p/ueCYWZFh",
+	"Y7aRZxukLCiGFLlctBJsV4fu2fYj265b6RTV/iHFpjsKBwa8VHwlSmyEdQCQAPMh0FEqjAS1OEmp3FdP",
+	"o94sw+XeabzxY25babVHM5AL1xhA0gxuzUCmqMfXbKVKoISdkZw4xDTKXrAzwD0p9CRnrPA69lxtw873",
+	"N7t9WhlE6dh22XUrc+lsfOZCOSM7RgNDiS1WYnGFy+FGMKUdWwtXeE0thNqyeW+kcbSU7LiyQKPo2htG",
+	"szDdlGYShMVYkw4+76mdR5/k7r4HXSBDYSLFITk9vB3iEiUARaUCGCxqDL+LPLgav+WlswxZiKRarTfC",
+	"PAJFOIODH+70h4DA5IFGg2G0sUjk2HH+tzpxYKP2j9n0EXvVYhJ3TNIDsIqjraAfZx2x0djh/EhhSVuy",
+	"FkxYOhkXntRKM/QPdejxgCWHH4wO4n24jjT7rKXCe9IL1RFDr24xRcPl/1J3zoEe4rBg4fMWHs9ChoVq",
+	"M08q6a3gxn5Aj7bXeMC/h6oLGnV9LrzP6Rj9PSSedpmkS8OY+lp1xIjt3delFhbO2xI9awNKI0YhR0Yd",
+	"CPbZWXMw3LKWjdkk9KTU4tFMiJ8Qv90rMNJLWVJYFOBGu8sXN4RY3/FBAXtjnka4JDyTXMprYTvMsRVC",
+	"MX/Soj45N4y8X6e0rqw4u+ucpjjnJFmCdjjhOkENMjaZ1oE2iZf1P38PI2PTTLvK+vZVQn/gii14YwUd",
+	"bwL7wBaCLCPvC1N6A3lSgAg2pTBso41bQdCYnA87ztzGivzID8Kl9h3k4A7IYmqaQYou7+Px7GcJu6yA",
+	"HDBx7RcelPL+lTAiAOgJH1P367+DHQTjP06qn+GqqPFXX1i2lMa6oDUSv7X6U0RPGXooVQLQ9bCWFk5v",
+	"9PAfroXZshCBuc/tdi3FJsfQ/gz1RGR0YrSiOxU9mw1W15Kxb7AFnuvxUvo4b+OL5ka61Vo4uQjrBqhn",
+	"e1g23C1WXqXzG94lYxjhv1Sa2WaxYi06NBMgawSnjLPJg4Wjdtl4s9rmSTh8f4wifza6qeNgrUn4mogQ",
+	"8YdeFKUlzLxxEG4PcLS7YcgRj6qGBlUaTlBJ6+6DpYHfFy2kBqmRFehEet4h0PkXThSP5/R96rme98uF",
+	"0fo+RBIlQzIRqmPcCDjKpLifB8W9CLlQISOuy9eaRXbirzoKR15wem9kT0SLuJo6AgROui1mK27jaG9M",
+	"LWBzYWUJjlFSsltrS+kNoPSC+CoN36gLvzppMKeKUnnXWl0CugDjkPmAgRTs+o45Q/lq0Y9SXUW1ontD",
+	"CVIhaDySYWNHqT5x3GnsyPxVHwQa747M36K5XgGncwC+JhcUjyJsmOO0H41onD3520G5TPgjeP+PfKub",
+	"LL9cXx+ydFBRWQInBKQbeZ5irq9TeSaHX16gBgtMTx9X/DISNPB2fCShciV4WTCnQVmYa27Kghleyiau",
+	"js1J99j1QH5EDFZMg5gbfiUS2sWi4naV+jLgAGLK9bWwH5dGJGCKdZN66u6FgYF4Gl+0Cxm8optmu5jY",
+	"ZeZ3Kj4d2KjEV8k1+I0ZIvj7C5TX2mXu5uPdqx313oiqx6+Eir/vJv7xNoPENzM/rlsPrbkgjgyvDWsK",
+	"1CJ6EsdlYYfpzN0BPPwjAV6HXD0PCYkRvl1xpQZSqf8lXsUH3htClfGB8lCxWGmbAr0j3MJpf7tCyRMw",
+	"E+Sl4lXA1vTvzTtBORNiIJ0HtjLcJiDFMq561E1lE8cm5OJPYrUndfaGMpuS2StzSh+kifc2nHYRJ96m",
+	"mrVT6vjGUykso8V8w75lXb0/YkrbwTcvaBsjPk/CTuMJ8O8BpxwAUJhgbyH9/SNInCj26gj50vFEZkJF",
+	"4gtyiXen5M9XHQgppesfUtfjRtpBtZZvv52u0lLMsMrCgT9yjVGijAGHbyN32HB7vtt28QAqAwF6+IaA",
+	"liRN4A3M6EaVVCWCZhp5wSux1kbGMq9WhKfPEj7wmG0qyz+OoY4kxvwl5PxIx66EqO1FB8EIlyY6EbzZ",
+	"ERCbsetYpNi7BzeNPJyqzVi24tcCHRTBd7MS1bLvnqKSUNOHgk4D0PJDivwRRCmfk7Y6xrC3vxiu7YzW",
+	"IFvyWN6fYMwVumctE5sXRGjiKt3IOPm5Y1xheQus6oO+0wB4pYJS+xGrYVjwdRGZkWr92UVp3kZAE3EV",
+	"AKNTMROsPWQEK428ForNt5ig1lYPgYEdn6yz0ADhLV2dtJ7VrJcX7NHjvks0UXYnolT4ifgfgpXir7Eh",
+	"JhcILXoBMytIRigNtRPCzcls7QUMs7823IhcFQQpO5GypURMD9oO3H+eLmFKa16jFTVaRkRz7t+T0uSb",
+	"/K+5NHHHAaVx7JCYbEDYgoJ9y27Yt5Cc2KYhE1MeVh7jtb/qMuKsflPzn4o7gipUJA1DN2Zx8NPewq/2",
+	"+qJDSgdWHqQ3hfm3HNzlQQB3pM8r1U2KIYauxU5to6exQjkw8OMlT+T64NdWLyPHVdzUunUPCFF1xxZ+",
+	"xRZ6LbDm3QWIAknlDluJ3A3wl7E/5F0lodFM/KWUs6BKXAuTXhCkxuc8JyjhwRsO9rWsoYYd1l/0V/FH",
+	"r1bEQz3+i4z3+HHp6cK3gfzjtAcEcoQpaiU+YtY8kQFcARoyD71OsNeZv8E0XuAdWgERPhBuwDD9yQ8I",
+	"P+Cb/iKIrHsUYMTInDwPCW+ZOjBBa27bw/EiXoXt8dljdsP8fxFm0eoyINULZEjIwdE16EIFM3rD5lv/",
+	"vws251Z89RQvwvnWCUYegB2XdMyt9vi850vj9srCrbTWqMGpVoIX7Anlu4iFBtdeq5P4N8aEe+u8Gb4x",
+	"4GP+kz0+O8t5zi7bH8TzNN2+DhV/z26+UcgmRpdKu2pPxDxeOTADbMQqb2jZu4lKZjqb+k5UyvQHE1FC",
+	"yj3MJY8Yb/CXd6UF3WQHJO7C5RiraxAXXKNss2XPbQG/yVsnTfTuK6W0tV0M1YZvwfkEtxgn1Wus3nKG",
+	"KblkfUFF15EcuByVBdu5qIWIZBQvxYYpIcpBRaEexIgCQT2Q791lcjRZWPBEwZa1TnzR2GaQ+RtJzssv",
+	"ChRmUIQ0PHx6geTKidEmj25Mu4tGnwfETVyH9zjekzWQorjbzLv+HnPC+38gcfpKKvJy3tk8KAOwfzCD",
+	"FZ5r+c+NpnjADugbDegtNyVUUz5nZFKR9YoJrWwumBG8vAB9lCv/N3j6wf/R4gfx+GN12TJe9gDQV4Qy",
+	"6kLo3IlHTq5FukzUXm9DOuIYqtREIOuH+UqxrrahkLY3cReO8bKMr9WIUieugS4ZeTwndBVF3x3qy4KD",
+	"KpgR0jI59nShI4e35mQk7T1AHSJ+DMrgnAu3ERRWIF8GSfcNBw+Y3GGeXFP/rX9+7PQ2qtSJOXHF/Lds",
+	"o5uqxMrFc764ugiV33v2EuZgR0t0oiNm/IofPZMgSQNOAYbG46aNqqcA6NKyK1E7QN34w9PLK98KNwll",
+	"APgSt2xRcemHDMpgTNTi2vFhUZC8l6DeO3nhSPTo0VtSTMj+JDavg1P0AK/4brGOnbrIukQFrBdRwfhD",
+	"VDbrPYei9/CireHMtGmLBqMPCE4FoGbJ/zNdnjlZDylGpp/V23B4dwth1fIATwnQ+rmuoy6clAs31z8a",
+	"zLjhZkwKqXtUTOhS77tCQk/677YF+1O7XbZgXz4OQaj95lDH3ZSJT3SO7Q346cb3JVQajZ7EdMXDRetM",
+	"OqRg9y5sIF3Txhm+uMIuI0ZAwRp+g26v3dJbWWVr5M3U9XdwhcKFrCfVQiiOfmCBl8Nqa+EbcpRBIxCd",
+	"k4ifc3IxBPuEX8Ed0AFzgtBAbzpcC7NJe378FbrAI++Xi1Xw47FKCoul9yluCti5gb8lWjGVjtYB7tf3",
+	"cb9wpuI78jwEaxQ5qb132hpMQUemcxZOVUsXWkNvpzoWC6ybp0jD+b6LJv06FBJJ8PPS6HWijNPg0GLR",
+	"y1FHhwDKpg8WXqp/KNL11pJIwN29AFwT/GrvSRgS7J9Wq5M3fPOKiqwhDVYR4bgSvIx7hxFSFq1UKksR",
+	"/SJePGu73+8RIEc4HXpDO4dc7gDv7h24Y6VjYKJMm2TNS3GQrZM0SKwQ6oAnTaiIYU7dM6PXpV/3c12K",
+	"mDJTigSY1ckqf62NqeKxTV6WRljSxivhSCavIDiyvyoPzC/MBl+TXGHkvEeLUdGUAs5TWsi9ahwmvSjh",
+	"vCLUYjYPxSvX7VTy1EPgyZj1FKMomkWc6IcZen6Snky7xpOi+FMlXA6lcZ00+yiNKbsoHS0H1B6UmrIn",
+	"LJRWtC2AFpPZEAneS3unCosihqrdQhi8ZwUXrVa8lJeNEcXQRIaMWKfZXBQIti2geKyfxVo7bQARM3ZY",
+	"zocot06izfVNovEVovNKcQ4vWHKA3EAHAn/7WyeMKqCLTsFA1oG13dQFW68j7JROP1oYvoxrmlCkL6UN",
+	"uVGJP2jeVG1DEL2X+QXh8+Wg0kl/ijvhgYwyo/m1RO9aMTRCqEs90Iz7jmMZdY6EJj+w+J4nqCXLmm8B",
+	"/HPY8T8oxwAN8Vg8HqIq8erhPB42DYlqban1OWop4Yod1M/v651uAMns+bAh23dflgQie0dyG9i2zS+D",
+	"zaG5dyGjOWI0cX8C6cJ7WwbPAhgH4XQHhHHrDMlVmLhZxEyi9BkmR0iMfToX1phvV/JyFX3+BL6YnB+x",
+	"H6X7RiSiG9Wgb0Q/HELJReMpAzR/mH2NRaOD3LUbqSAFwlayRJ5Ykf+qlLyyEYuwp6SrA/HLJtX5oq06",
+	"OgYdcrZqKnC3QC7TOZtr7gq24HN/lzRWFORxOjk5idqPKZ15I8vE1iQaB8VRtcFKQ1IDUXChI6WamCG8",
+	"GTeU2KrlvLCdLZcWoSsH9R9CUmUeQrG4+xEEH1kkzS2UB0pB9MB/7pU4TtX9jhKoWBi9KUXcD9Cd550e",
+	"kl1bs3PQOVIZmndIqFLpOkTDSAKpSVKxYK9ne1/bnq1tZrhYxEGH6YyBIEz3mlOdM6dzJkrFXnmpuQZt",
+	"6a3T3MXdmYlSIO+H0S4ILlDAiwp7J6InLkJbrz+fM868lU81Z2B1F6xRgDc+D3jPPhIZ6hZIiyDhixA+",
+	"Gw6F6nIYcFuiNkYcet7jaKjaqtcC4xdQvEXB+W2rZaPLmybTOiqwGOS6X0BzJEv9EfWPeXTNDfkNf5n5",
+	"8/fz8id8qv/j7+2T/V9v2qf7v97iG/w/Q4W5D5SnlIpDOX7lV6KhjANsDc4vuLVh04peT4cAMjrA9wgF",
+	"ZtOyAl7xhcUtXXHbhsA6kivt7jOHuMwmObBTJhr5LhAtzL49GXEbTCzERIJ5ota52h7SbCwIiHwNFnIx",
+	"99FiSASYVDL40j01uw3TUbLe4b0/UT+JA4Jj+Tj6IDk7odfGS07Nzd4uj6OCzRgRrocF0XcW9Hd7ELLp",
+	"CEkBifshMfuQKNRXcKKLoQJdY8QfRDtRenZ1wVxbP+wCy/Od950FWeh8+Fkr30MR7VFdEkBPnu0EePtp",
+	"FtxcJSxQeIPtkqw4FA8IHV698Ffo0ngCWMZxJZN0bZSc/jNeS6m4dW39wpy6NYHCEXh0gOYrdD9h9Tau",
+	"toyANRFUocoszLKJVRnZrLYdSsDf88gKBd73cBMT2MG2+TCbjGBkWCGB1qFnjp9qlC27amG7ODdHJX7G",
+	"FRqM0QckJmA3mJifIN7NfFCfci242qywIljW296EWGzshY67JlWQJhH6C0/ZGxP03xa90CC8KkbyN0TX",
+	"qQz+kLIzKJwVOkhpc1VQwhwpZEvdYLepKLR5KVUJlutEjxfBS5uVSOkC9Ehapmuh4lbLtKdtX+fGQ/r5",
+	"JPskWXEtjHQDEB5wLsT6jMITAu2RPmTindtHRtx8XevHcBUASXO8f501MQ1wTCv/dy1sgxpFn2dzCurs",
+	"6okhXtry2R6D23BZnbzBuk6Z5jZUgbqFlv2hQFI8OJopI9r6Sblpnkn3sG3WD9KbhfSKQRmVfY4MSLg/",
+	"odXluzLgZ0TdLss9V+NKdjCbsLMnEdbJwm9SIcCTOuS3nYgSXpNkIYUA65kAeRu+sem+UYjPAMUJdBCo",
+	"jqENWwoB7SacZtKhiMb6xaBUSKqxNzsINRPIO66QvNRmIQqYwYZv8R9OCPCW5W/GEZuFT/v8yCVH/eiQ",
+	"wvv4O3JCQ6OZQ/sLJ8BVw1IQqWIjWHcBtKmu1AK5GtsJdYyVqrmQaXG3WBYkVZ0B4sYSBG86/OLBZQje",
+	"9BXjY9dejeZE/MbQhSwkQrpk65seDHEaXEoEx0pmM4ISEwr7w1EWiDdGIpyQ0LoygVVtG7uOJjXqOeQC",
+	"SSdAxFOyFkI5Ew8q7ACaui/SwaPhMc4I9wTjdfKuieTGZDZPa/I0PKcT6aDDClaJNwGd4CEhDEJEbeMh",
+	"G/LC4XLzZMVBOWednHgrnEvXHeCYbgUOB+GY0xeMK8IuOnHj/F2JuA+mG2jK1NUxTFYt7GTGmK+P0Mdv",
+	"pysLVzDm7UoId0hey6JxNhFxWSbqBqV9mKpKNR6+Fgm8vliM+3yPSisnb84xFXd+O6VQpeuZpiyX5EWd",
+	"1CYT/c1TLUhzu/hT2cLdSz3UbaU2/q2WYscmY/rUJ729+phWG2kJYXPDVuZM0Ir4rtmVjmUdvQQFFmr2",
+	"Bwh/6xYIuSorbtlcCMWuxBbbi2CiSSSMHbw/e3SvnYQSC4/DMxXOAx2+8Ew6P2EdvbOxz4DyZ/4ET36+",
+	"+QTDb1FkxHIuEhAekpdKbCiCg9lsuX6uXjQllZshY+Gs77b9pIdzhn24+9WBCv9P1a8iBP7IUEVIZpdy",
+	"a4syxXwefvr5PkQgbRpw9GCZHZTOQbPt0TVZBTjwwTNUmQ8p3bUYNp8Advem5keNOj3cneSxz4yLIt3g",
+	"SfDPd/xK/IxPg79/pEfCHy/guQlnezuRAu/wELCIRN27QHG/M3xbXOzJ46dfP/3my6+eft0rMvY45qyP",
+	"Jf34xYdQs0JXqT9CLQBkOgSVl1AJqVkLXW/Ph8lcmCjWJXXZU3NzwXBGvLKaupdYesylcFDbJ8QP9k4t",
+	"Xu6rv2LENBxWvIsv3FSUrXe0xqUqE7m673cjFwbBO8dBr+hGJcqa9oAtkVQwqMvRL3yGNZ9DmQ4sSpVw",
+	"GN0bFnPf5OBk82FK4wwNh+PTT8t7WMBA4q9CdToi1T2L1B2YuvwMQd+eUB3qeanNee9U7WB3MnE3F+wJ",
+	"s3UiQ2lPqvNEV96uTTxnS7EhZFKqLbxdcRNH92Btw/YSZVYYbwn1diKqJh3UDaWNmN/mpOoSKw8rXtKN",
+	"17aRhsPYriudyQvznMR/9LrRRKo08gT+g8pCHJAYiK6ACK68Q+dTWM3oDdSQK6JxtgDpvSN8hvCMJPuH",
+	"COYJHOJ7Ar4djEPEVPZxh65kUO1eAbJsh1KIivViZ1mV0qG9yAkuKpsa8COiBnVg3KFGlweS2Yyma9Jy",
+	"90YsI29ywHvTw2On5Z1cXIk4hGiA7BwgNQ50JMb0vPZ2oC5OZBYIx1Y8XodT1zEVofX/wu0hANfgtQSo",
+	"lcC0CX7hQzJ+efnR/zpVoXlSwotUDfJcO7Qn+DrfKGArcEv6E6T3RfdVh5bpO8Y1QE3muqQykv+bvWtb",
+	"+3JlN8KQHcbZHHuRP1DLdT/BvIbrtZdXD9BvnUhUzEqj6/Sg7w1knq6wfEhq1F+oW+BKVJWeGAZf72ua",
+	"/k4PWqanh72u+HZPs3Q/CIqDWG+CJQe9RQNtsvP5O53Z9/yd7rqeO7OdGgaCGjOSU4Pew9f3ao0eCL+v",
+	"h3bYx/3j3pltxijgnf3Dwgr3jYNN2j8sqw06MU/OSvMaoAfu2D8us6E5nc9dx/kzaLwAEgTIO24I5YWD",
+	"C53TpiUYHP07S7C/pEoKebMGGxxtRKQxV+Qeeyt+bQBMTa3lerLvC9u20LMFM9JSH4r9KERyvE4ROfD7",
+	"kCwo7LKafPl3JKiDojDmA8EyFCTnCYi4GbeG6lrLb7hyooR0w6WuKr1h3DGNXti9tIVehDGy7jQozGzO",
+	"TKHPmGcHn8rXWFbaG6CixEZxEbX4rnsDZL3n3qSqer8LpbY34K/t1dnGHSiwLBW5Cah8dle7NBQq7dn4",
+	"Aq5qF0ELpsrDTFQXuWN75TgNXlexMo+vAY7bZZVIZZ3XJ4lzVnTPDxczAfd918dbA3wHuqmf2o10i9VH",
+	"rU6/pFiHV2u6lpOAOIahoShLR8kUQnicqbfk1hXsMUF7N9wW7CzoTyHvMMPOsEJcJU4yor81u9QMIsc5",
+	"oOvdztF53NwRObWfsaZC77lylnHo9ozpioxDwUIXqkJdi4rKdmJ1ml4sOdSr6VWX360NgYWpo9HVxtWJ",
+	"IO4d2z93ZbDp2XFCgJqQIMRm1A55fDJpB3sZqvAYPwF77c3JRaJz8W6D47xV0fsSa3FRcRv8lVDHgADt",
+	"zK2Mbi5XCBUS0N0Uz1Q4QXVDtTUQ9QwmYpvu4I1I7lgo+TOqm452fq/sd3uCMTD4scLOLJVwHy81lP6p",
+	"PhphXQatEv2XI8TCicRpNd1KWVJ9g2De+QMxYHXqrZyU2O2Ie3H7YT2S21fuYfl3Jlqxl7LnSKTSdR8s",
+	"7MIriKKEhj0Me0g7qGN4DsV93WJF/WAQa0LZkbbtmLt7n1FR8X3hF1lOaw8DRQVU2MOUvlTbo6Bd4Wra",
+	"9va96T5+Eo9kUb2oPf0Y0Ebb2et47acWTTEZiyUEUKIhfJwP3ofJjumLbXVRr+k13e2US750gnqBIN8M",
+	"q6FFpH8akDJsmAuTumfL3L+rpXQPn1GRE7fcwE0isQs7HkvsoDXsO0L9lXaV73U8brI38yLWxovPZSWx",
+	"yCUV9omq2hR2idV8pq4P8SgK9CnZ+LXgSCi+A/cKuC61qraDPpjRyMomGvTB/ujc3w/tbzMb17lUTbtQ",
+	"i6QLWtHm/PLkw0mVk9NFpeWpuMggw6QN2bSJKEQ9WmGMZ/9B5VayazaLFcUts0jxHQ6PkAJ63OXHs76D",
+	"lnixykKxXohTT3pOGlqs+I7RTZ3/pCTm5iomBpZ84aZwdUks2H2BbTvItWzQWiWvRLq+rd0pcNuW0qdS",
+	"3NAvBh5RHJrM9CCdv6cCu72g+t4ytHFYEG4u0Sw2nbbid27TZnFYUpLeILL0vkdg0ActM4WKUg2isEKV",
+	"bjGbxBw6btxHDOAdFO9t6ruCCK+kG3bZRHp2C4CHD6fWlawmUdYnXitLWomZBcX+B9aZOhiK7X8XClhE",
+	"T6yo0DnZui6kdZReei3Fhhqiy+VSmAL1q/kWQS5wynawQO0dkGpTmXclDKc53zK6zUaHp7sr7vTCcHWM",
+	"3+fVr6IDPoaifFXo8zuaSf+2uctcxievezZ2qT+8++f0G7GJ+v5WnMQYSAAkOLT9RxXV214ENk5KtrvM",
+	"bkfQdU8dyKG7PLkvljIZ7TbniIZjdvAp9Y+XaplwtwNj8YUbNDjw9mZb3AVQQuaE/QA59+DwrTFlvy2R",
+	"aNkf3rx4zr59+qev/3jCfij9Afbj/vr2558Y2H+Chnz17dmTPw68bC1+0wtIgGu/XD565X9z8n9VCzI/",
+	"nz2DpXl9QhhLvbFC7J/XcnY++/Lk7OTLWa/d4Cmv5Sk3ixU1trtEwe93knsSvCxn57MfbjwN/wvb+xph",
+	"a60I7/Tk7Cz48QTacryuK7mA357+PwlSH7d92L9KKh7tvTniCL8BYX7YR5wY7zm+89H30tbaypAz0b1s",
+	"9GjM8oA6BwkGbdd2Giou3GLy8JpDHNZPZrPSFfWwaH0arW/VFpj8+n9evm5nDSqAjZD15bpH1pobvhYO",
+	"FpcIx3ZDTl9PhQp74zyfQQjQX7PCuu80momJDdMLJ9wj64zg63vv3LM+FQoG0E/r2JdP2Cv53ax/8zvT",
+	"iNuDOOufdne38ywVg0bXGPszmj1on3Ox4GvBui6c2Nrynlz0nacY9INB2jCp6GKngsD+PbbjLlB/G7fQ",
+	"a8SQwZltfXs2eWx/lNY974b9FgRuX5dDYpSt7fzuT1hK1qiFsVqBsRMez/SyI90lX4ua/D5Rwv1ZuD/j",
+	"mPsSbTLxgnA2CcoQDGfoFAoVl69E7Y5FMK0YZ0QTCOZaNmw3oHfAyeTo6ourRDW0vg3ar58o/ahfG2Fa",
+	"M/GctP2hUCh6pOx5Wp+cRcpWfShm5EEfbubfhKj7u5kjB++xkfuk2tNUxtY9trTl7DaJKSkP/kaVcB9e",
+	"FCQqtkV5Hed9nPu5dYBAgeBQcVmJTdehjM3FJZSpmA0pd/rJ/+8WlMXojf2T2Lzq6qH1DwBwNBWXJoZu",
+	"myplcHS0ldBDaAGDXX98vCMAVEnsbkv7I+zwK34lBttJVbgEBORs2G7ce7pOoXoptDqsoCZjt+uE6J86",
+	"MK8C6P/hT8yrQKOcI4NTL9AwrMrOEX6cU+T124KiwD1CQ/wbMyMo5WSnWdkeZTdxeo7K5/vHvUBl9nfT",
+	"i61wTd0Vz0d0SQfLDSpgpzM/zlSZ/wUPNCnDHTVC/aDeS4bH9fSTRBldikqgX37IalhHNrBa7v3rOZgc",
+	"LZ75j3GOUFbh8dl5/AUzwjptBKIqpAM4BQQ6EhppYj1nv82WR0sc9qzxH97xy9QLaNgpjLmrGX57qNCA",
+	"5bz8Hk55G4Tf8WuU8o4S6eXy1STo+OFNdb+3j2Bd/3nYNhPWIEdXPdu/QVBwR5THutm9edOmcMTO/WmI",
+	"1N2DGaL307OQf/svxwX5W/8MPKmf28Y/K8sCG7TqxhXMCEAAQwd/ahRuHECJxA0BktxGMyoGYuNcsgiV",
+	"/o/MJc91vf0tdJjfTVdfUBvR+1ih/Y3AuJVQlBCcuty+7w2L21Y73gKqtjRpXB1WyACqFEXe5PSR3/Ph",
+	"Ae/wPh0TO9zfkSN5kPCRvQbQG91K8V6jCAiXcAslpmb3uM9jfCZuQphnIoJxt5MbrIUiDkICUGQfshWw",
+	"+wk/V78N7e/IRfsNl2LwhC1fV0cJ5gRF/57RnOKzVjljLEoAxJQIfCHdQ2r3/vGRHfk5iu09lmCAYqc9",
+	"HzCVIil10fltAowP0II9oBKFRAicPhfQ47ZFnx9bfnhmntwd//3olR1UsNKXcgEozsSxp7B2ljfwm7h7",
+	"+8F4w+sc2qQOLJDmmLFTalQDiFhuKUvq2BtaUUD7mM/swryTLsM33bDfwm3Y1YTNdB32o9UP4D6Ek9/m",
+	"xxQQ2GDzLSb2tcf+3qc4paL/TYj6Ta+7QoYySbiz7LO5lqoF/Uf99rGXYNHa/lNbOlOhsV3w8+/nn4S/",
+	"CuY+2oKCgAVAVDuP5De/uUeyx+Z72PoIPOyZiHEiRGDei1AXCCA/npuBpaVl1Le7jBuj3Xk7/dT+e9KD",
+	"+b3RAx7O9WG6ldEbxfiG39mISzsgJya0K9W8hn+6sNdHURjb9LnfAfxzd/lURGOCZkDDlLjZVzkucTmV",
+	"+iFcHm9EqT9HJ+lv67BKHGxw4T8M1eHRn4HT/wjS9HXj2jjIbnvCBiMf2I+hC77EyU0uhT3aVxiVdfdD",
+	"2lr8Wj7bVw7zLO5F2rGwVLUlGDOljto1ryphWFvFPTavuVhiTbJ7urSSLosunSz2+kquZUJbAfRNO5c/",
+	"nZ09sKfing2lUsoCcQnlLXLajU7D4VT1j1uCF6ylO5q+fGRjx4Yy6Km7O1RLPuylb6HoVoZYfgslnB/U",
+	"Rn1LBZzjQE2n2ZXYApBSKiwQ+BntzAmpQpO78/ztPz6DDTqu5gYV6SCa7zjWxviX0uEmdnTl0B2a2tLn",
+	"3Bgpys9lR8N0772lS1l9Jjj8lrmgjo6sqBKuroVC7LRXLbwAV8JttLmiPBlRW+bk4uroDifki7pc7j3p",
+	"r79/8eB8kXBC1LxOaTuzZ097rZ/hj2dfxdLuD5PyRJAjyRKtWFjC/whJUk1yy88KmxU84LUaXvFbhgb+",
+	"ojdd6d5+H02AwDGyA7Ca/6DnwUO4C/3yr8X/eOhH2+3g88N/oHUI0QCtBg0uAiKIeviFT6C9ewgv9fuq",
+	"bwAmAo0P4DKIm5E2FB1OCmmq7PVwuiy8ICHoqO5wl/6zlJeNEceCx4fH947dAH/aa4KIFZpECRkiUOAH",
+	"C9/qBpIV5dGD+AAMuJ8zJZYB8rpx7/yT//XO+MPijqVi//Xs1Y/+zPz17c8/HQ43/u3xga4HIEAZwLFj",
+	"meVbzL3cjyBE7W/KhfROhpoBD+22oPrhmU4L0IEoSA51dRz8nOkltgMKd/Xv5JlIXbEA8e5ommJ8MFQg",
+	"W29IyF7w7elZLPPr9rcMQ4UdSzgiwLPZbupRsPErvRZdo86w5YpxtkAjk3XNrUbMDm0tH8A//XeVjArs",
+	"SJ3KaoJHcVZxqBFWSke3SNnF0kILgmhuYLPjCt0bOi3+PaMT9UorMS3cXuOQB1Rv6A0p/Ya+PQLOwDMV",
+	"Pg5KKVTCgQcQm+5DgTPTy5jGkacLXYrJDD+Y/nM/6gHFSPeSJBC3PEau+TPIo/EPgzp8gLvxr75AT7YS",
+	"DAMNDFrIeCUa+2DtUu0T/H8yaP2OXwlY1nfYXCE3aI3b1r35SNdWJPoKazgo8lpz54TxT/rvX84efcsf",
+	"LZ89evHh0ze3f3jU//vp7R8/fXk7+Ojxk9v/mArddu9MmiE44qCDik+NZIRMFU/xo0/e8M0rLCie4kio",
+	"VIKTQuthqE7eV3Tt9YY8uC8k6Ql513dAHMUGA9eGw3Zo0N4LOjcVO/AoGgI4SGhKH2Qbd4POieDWxEs2",
+	"nYDpJRt17Posao0ctjft7H9jdW8yPg77SBVfWquEko71Rh3NN9J1H+07SGbDo4P6XqhUeGx97yftxN3Y",
+	"51/NUwar9Mv9DF1lPwpwlQErXCm9CSYwSIsvLGTvUHr2imO+Bf1TaTcyjwftQHG1WMgK97Ux1ex8djq7",
+	"/XD7/wMAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

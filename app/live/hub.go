@@ -152,6 +152,9 @@ func ModelOf(head *store.Head, p *signal.Program, page string) contract.Model {
 		Revision:  head.Number,
 		ChangedAt: head.MadeAt, Lines: len(s.Outputs), Undriven: lines.Undriven(p),
 		Unplayed: lines.Missing(p)}
+	if of, there := s.PieceCopy(); there {
+		m.Name, m.About, m.Shelf = s.CopyLabel(of), of.Kind.Name, &of.Kind.Key
+	}
 	if words := head.UndoWords(page); words != "" {
 		m.Undo = &words
 	}

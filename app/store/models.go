@@ -26,6 +26,7 @@ type Head struct {
 	Revision
 	Doc        *setup.Document
 	Text       string  // the document as it is kept, JSON
+	Shelf      string  // the kind of piece; empty: it is a model
 	Broken     error   // in a list: why there is no Doc, a *BrokenError
 	undo, redo []entry // of the two stacks, the newest last
 }
@@ -74,25 +75,41 @@ func wordsOf(stack []entry, page string) string {
 // document cannot be played.
 func (s *Store) Create(ctx context.Context, doc *setup.Document, by Origin, words string,
 	recordings ...Recording) (*Head, error) {
-	doc, err := Fit(doc)
+	return s.create(ctx, New{Doc: doc, Words: words, Recordings: recordings}, by)
+}
+
+// New is what is to be kept: a document, with what hands did to it, and how it came about.
+type New struct {
+	Doc        *setup.Document
+	Words      string
+	Recordings []Recording
+	Key        uuid.UUID // zero: a new one
+	Number     int       // of its first revision; 0 is 1
+}
+
+// CreatePiece stores a piece of the shelf under the key, and with the revision, that models know it
+// by. The error is ErrKnown where there is something of that key.
+func (s *Store) CreatePiece(ctx context.Context, piece New, by Origin) (*Head, error) {
+	return s.create(ctx, piece, by)
+}
+
+// ErrKnown says that the shelf has a piece of that key.
+var ErrKnown = errors.New("the shelf has this piece")
+
+func (s *Store) create(ctx context.Context, made New, by Origin) (*Head, error) {
+	doc, err := Fit(made.Doc)
 	if err != nil {
 		return nil, err
 	}
+	made.Doc = doc
 	var head *Head
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) (err error) {
 		if before, err := createdBefore(tx, by); before != nil || err != nil {
 			head = before
 			return err
 		}
-		if head, err = create(tx, doc, by, words); err != nil {
-			return err
-		}
-		for _, r := range recordings {
-			if _, err := keepRecording(tx, head.ModelID, r); err != nil {
-				return err
-			}
-		}
-		return nil
+		head, err = create(tx, made, by)
+		return err
 	})
 	if err != nil {
 		return nil, err
@@ -111,20 +128,35 @@ func Fit(doc *setup.Document) (*setup.Document, error) {
 	return doc, err
 }
 
-// create stores a document that fits.
-func create(tx *gorm.DB, doc *setup.Document, by Origin, words string) (*Head, error) {
-	now, text := time.Now().UTC(), string(doc.Tree.JSON())
-	model := Model{ID: uuid.New(), Head: 1, CreatedAt: now, Document: text, UndoStack: []int{},
-		RedoStack: []int{}, Packed: 1}
-	rev := Revision{ModelID: model.ID, Number: 1, MadeAt: now, Page: by.Page, Edit: by.Edit, Kind: KindImport,
-		Patch: "[]", Inverse: "[]", Words: words, Document: &text}
-	if err := tx.Create(&model).Error; err != nil {
+// create stores a document that fits, with its recordings.
+func create(tx *gorm.DB, made New, by Origin) (*Head, error) {
+	now, text, number := time.Now().UTC(), string(made.Doc.Tree.JSON()), max(made.Number, 1)
+	model := Model{ID: made.Key, Head: number, CreatedAt: now, Document: text, UndoStack: []int{},
+		RedoStack: []int{}, Packed: number}
+	if model.ID == uuid.Nil {
+		model.ID = uuid.New()
+	}
+	if piece := made.Doc.Setup.Piece; piece != nil {
+		model.Shelf = piece.Kind
+	}
+	rev := Revision{ModelID: model.ID, Number: number, MadeAt: now, Page: by.Page, Edit: by.Edit,
+		Kind: KindImport, Patch: "[]", Inverse: "[]", Words: made.Words, Document: &text}
+	kept := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&model)
+	if kept.Error == nil && kept.RowsAffected == 0 {
+		return nil, ErrKnown
+	}
+	if err := kept.Error; err != nil {
 		return nil, fmt.Errorf("the model was not saved: %w", err)
 	}
 	if err := tx.Create(&rev).Error; err != nil {
 		return nil, fmt.Errorf("the model was not saved: %w", err)
 	}
-	return &Head{Revision: rev, Doc: doc, Text: text}, nil
+	for _, r := range made.Recordings {
+		if _, err := keepRecording(tx, model.ID, r); err != nil {
+			return nil, err
+		}
+	}
+	return &Head{Revision: rev, Doc: made.Doc, Text: text}, nil
 }
 
 // keptAtOnce is how many models are read at once where all are.
@@ -136,7 +168,8 @@ func (s *Store) EachKept(ctx context.Context,
 	each func(document string, recordings []Recording) error) error {
 	db := s.db.WithContext(ctx)
 	var all []uuid.UUID
-	err := db.Model(&Model{}).Where("removed_at is null").Order("created_at, id").Pluck("id", &all).Error
+	err := db.Model(&Model{}).Where("removed_at is null and shelf = ''").Order("created_at, id").
+		Pluck("id", &all).Error
 	if err != nil {
 		return fmt.Errorf("the models cannot be read: %w", err)
 	}
@@ -242,7 +275,7 @@ func head(tx *gorm.DB, model *Model) (*Head, error) {
 	if err != nil {
 		return nil, err
 	}
-	h := &Head{Revision: *rev, Doc: doc, Text: model.Document}
+	h := &Head{Revision: *rev, Doc: doc, Text: model.Document, Shelf: model.Shelf}
 	return h, h.takesBack(tx, model)
 }
 
@@ -588,7 +621,8 @@ func (s *Store) setRemoved(ctx context.Context, id uuid.UUID, where string, at a
 // createdBefore finds the model that the same origin made already.
 func createdBefore(tx *gorm.DB, by Origin) (*Head, error) {
 	var rev Revision
-	err := tx.Select("model_id").First(&rev, "number = 1 and page = ? and edit = ?", by.Page, by.Edit).Error
+	err := tx.Select("model_id").First(&rev, "kind = ? and page = ? and edit = ?", KindImport, by.Page,
+		by.Edit).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return nil, nil
 	}
@@ -598,11 +632,9 @@ func createdBefore(tx *gorm.DB, by Origin) (*Head, error) {
 	return readHead(tx, rev.ModelID)
 }
 
-// LoadOnce stores a document as a model, with what hands once did to it, once
-// per database and name.
-func (s *Store) LoadOnce(ctx context.Context, name string, doc *setup.Document,
-	recordings ...Recording) (loaded bool, err error) {
-	if doc, err = Fit(doc); err != nil {
+// LoadOnce stores a document, with what hands once did to it, once per database and name.
+func (s *Store) LoadOnce(ctx context.Context, name string, made New) (loaded bool, err error) {
+	if made.Doc, err = Fit(made.Doc); err != nil {
 		return false, err
 	}
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
@@ -611,16 +643,8 @@ func (s *Store) LoadOnce(ctx context.Context, name string, doc *setup.Document,
 			return done.Error
 		}
 		loaded = true
-		head, err := create(tx, doc, Origin{Page: name, Edit: name}, "imported")
-		if err != nil {
-			return err
-		}
-		for _, r := range recordings {
-			if _, err := keepRecording(tx, head.ModelID, r); err != nil {
-				return err
-			}
-		}
-		return nil
+		_, err := create(tx, made, Origin{Page: name, Edit: name})
+		return err
 	})
 	return loaded, err
 }

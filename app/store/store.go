@@ -1,5 +1,6 @@
-// Package store keeps models and their revisions in PostgreSQL.
+// Package store keeps models, the pieces of the shelf, and their revisions in PostgreSQL.
 //
+// A piece is kept as a document that has it alone: what is said of a model here is true of it too.
 // A revision is never changed. An edit, an undo and a redo each append one;
 // the newest is what the model is now.
 package store
@@ -36,9 +37,10 @@ type Store struct {
 	turns [32]chan struct{} // each has room for one: an edit that is worked out
 }
 
-// Model is one row of models.
+// Model is one row of models: a model, or a piece of the shelf.
 type Model struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
+	Shelf     string    // the kind of piece; empty: it is a model
 	Head      int
 	CreatedAt time.Time
 	RemovedAt *time.Time

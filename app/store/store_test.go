@@ -166,8 +166,8 @@ func TestEditsAtOnceGiveOneWinner(t *testing.T) {
 func TestDemoIsLoadedOncePerDatabase(t *testing.T) {
 	s, ctx := open(t), context.Background()
 	for i := range 3 {
-		loaded, err := s.LoadOnce(ctx, "demo", stoat(t),
-			Recording{Name: "a walk", Script: "t_s,control,value\n"})
+		loaded, err := s.LoadOnce(ctx, "demo", New{Doc: stoat(t), Words: "imported",
+			Recordings: []Recording{{Name: "a walk", Script: "t_s,control,value\n"}}})
 		require.NoError(t, err)
 		require.Equal(t, i == 0, loaded)
 	}
@@ -554,7 +554,7 @@ func TestPhonesComeAndGo(t *testing.T) {
 
 // listed names the models of the list.
 func listed(t *testing.T, s *Store) []string {
-	all, err := s.Summaries(t.Context(), "a program", func(h *Head) (Summary, error) {
+	all, err := s.Summaries(t.Context(), Models, "a program", func(h *Head) (Summary, error) {
 		return Summary{Program: "a program", Model: h.Doc.Setup.Name}, nil
 	})
 	require.NoError(t, err)
@@ -570,7 +570,7 @@ func TestASummaryIsWorkedOutOnce(t *testing.T) {
 	s := open(t)
 	var made []string
 	list := func(program string) (names []string) {
-		all, err := s.Summaries(t.Context(), program, func(h *Head) (Summary, error) {
+		all, err := s.Summaries(t.Context(), Models, program, func(h *Head) (Summary, error) {
 			made = append(made, fmt.Sprintf("%s %d %s", h.Doc.Setup.Name, h.Number, program))
 			return Summary{Program: program, Model: fmt.Sprintf("%s at %d", h.Doc.Setup.Name, h.Number),
 				Still: "picture"}, nil

@@ -10,30 +10,41 @@ import (
 	"gorm.io/gorm/clause"
 )
 
-// Summary is what the list of models says of one, worked out of a revision by a program.
+// Summary is what the list of models, or the shelf, says of one, worked out of a revision by a program.
 type Summary struct {
 	ModelID uuid.UUID `gorm:"primaryKey"`
 	Number  int
 	Program string // which program worked it out: another one may say something else
 	Model   string // JSON
 	Still   string // JSON; empty where there is none
+	Holds   string // JSON, what it has of the shelf; empty for a piece
 }
 
 // summedUp is how many models are read at once where their summaries are missing.
 const summedUp = 100
 
-// Summaries gives the summary of every model, the oldest model first. What this program has
+// Listed is what a list is of.
+type Listed string
+
+// Lists are of models, or of the pieces of the shelf.
+const (
+	Models Listed = "shelf = ''"
+	Pieces Listed = "shelf <> ''"
+)
+
+// Summaries gives the summary of every model or piece, the oldest first. What this program has
 // not worked out yet of the newest revision is worked out by work, and kept.
-func (s *Store) Summaries(ctx context.Context, program string,
+func (s *Store) Summaries(ctx context.Context, of Listed, program string,
 	work func(*Head) (Summary, error)) ([]Summary, error) {
 	db := s.db.WithContext(ctx)
 	var all []Summary
 	err := db.Table("models").
 		Select("models.id as model_id, models.head as number, summaries.program, summaries.model, "+
-			"summaries.still").
+			"summaries.still, summaries.holds").
 		Joins("left join summaries on summaries.model_id = models.id and summaries.number = models.head "+
 			"and summaries.program = ?", program).
-		Where("models.removed_at is null").Order("models.created_at, models.id").Scan(&all).Error
+		Where("models.removed_at is null and models." + string(of)).
+		Order("models.created_at, models.id").Scan(&all).Error
 	if err != nil {
 		return nil, fmt.Errorf("the models cannot be read: %w", err)
 	}
@@ -90,7 +101,7 @@ func sumUp(db *gorm.DB, some []*Summary, work func(*Head) (Summary, error)) erro
 	var newest [][]any
 	heads := map[uuid.UUID]*Head{}
 	for i := range models {
-		heads[models[i].ID] = &Head{Text: models[i].Document}
+		heads[models[i].ID] = &Head{Text: models[i].Document, Shelf: models[i].Shelf}
 		newest = append(newest, []any{models[i].ID, models[i].Head})
 	}
 	var revs []Revision

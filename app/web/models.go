@@ -13,6 +13,7 @@ import (
 	"math"
 	"net/http"
 	"os"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -24,6 +25,7 @@ import (
 	"axtren/core/check"
 	"axtren/core/edit"
 	"axtren/core/setup"
+	"axtren/core/shelf"
 	"axtren/core/signal"
 	"axtren/core/stage"
 )
@@ -51,17 +53,17 @@ func (m *models) describe(head *store.Head, page string) (contract.Model, error)
 // ListModels gives the yard.
 func (m *models) ListModels(ctx context.Context,
 	_ contract.ListModelsRequestObject) (contract.ListModelsResponseObject, error) {
-	all, err := m.store.Summaries(ctx, programHash(), sumUp)
+	all, err := m.holders(ctx)
 	if err != nil {
 		return nil, err
 	}
 	list := contract.ListModels200JSONResponse{}
 	for _, one := range all {
-		var model contract.Model
-		if err := json.Unmarshal([]byte(one.Model), &model); err != nil {
-			return nil, fmt.Errorf("what is kept of model %s cannot be read: %w", one.ModelID, err)
+		if twice := sameMemory(one.Id, one.Holds, all); twice != "" && one.Stands != nil {
+			*one.Stands = slices.Insert(*one.Stands, 0,
+				check.Stand{Place: "Kit", Severity: check.Error, Words: twice})
 		}
-		list = append(list, model)
+		list = append(list, one.Model)
 	}
 	return list, nil
 }
@@ -69,19 +71,34 @@ func (m *models) ListModels(ctx context.Context,
 // Prepare works out what the list says of each model, where this program has not yet: after it was
 // renewed nobody waits for all of them at once.
 func Prepare(ctx context.Context, s *store.Store) {
-	if _, err := s.Summaries(ctx, programHash(), sumUp); err != nil && ctx.Err() == nil {
-		slog.Warn("the list of models was not prepared", "error", err)
+	for _, of := range []store.Listed{store.Models, store.Pieces} {
+		if _, err := s.Summaries(ctx, of, programHash(), sumUp); err != nil && ctx.Err() == nil {
+			slog.Warn("the list of models was not prepared", "error", err)
+		}
 	}
 }
 
-// sumUp works out what the list says of a model, and how it looks at rest.
+// sumUp works out what the list says of a model, and how it looks at rest; or what the shelf says
+// of a piece.
 func sumUp(head *store.Head) (store.Summary, error) {
+	if head.Shelf != "" {
+		text, err := json.Marshal(pieceListed(head, head.Shelf))
+		return store.Summary{Program: programHash(), Model: string(text)}, err
+	}
 	model, still, err := listed(head)
 	if err != nil {
 		model, still = brokenModel(head, err), nil
 	}
 	text, err := json.Marshal(model)
-	return store.Summary{Program: programHash(), Model: string(text), Still: string(still)}, err
+	if err != nil {
+		return store.Summary{}, err
+	}
+	holds := []byte{}
+	if head.Doc != nil {
+		holds, err = json.Marshal(shelf.HoldsOf(head.Doc.Setup))
+	}
+	return store.Summary{Program: programHash(), Model: string(text), Still: string(still),
+		Holds: string(holds)}, err
 }
 
 // listed gives what the list says of a model that can be played, and its picture as JSON.

@@ -76,6 +76,8 @@ func problemOf(err error) contract.Problem {
 	case errors.Is(err, live.ErrFull):
 		return answer(http.StatusServiceUnavailable, "The bench is full",
 			"too many pages are open on this server; close one and try again")
+	case errors.Is(err, store.ErrKnown):
+		return answer(http.StatusConflict, "The shelf has this piece already", "look again")
 	case errors.Is(err, store.ErrNothingToDo):
 		return answer(http.StatusConflict, "There is nothing to take back", "")
 	case errors.As(err, &broken):

@@ -552,11 +552,11 @@ func TestTheListIsPrepared(t *testing.T) {
 		return sumUp(head)
 	}
 	Prepare(t.Context(), s.store)
-	all, err := s.store.Summaries(t.Context(), programHash(), missing)
+	all, err := s.store.Summaries(t.Context(), store.Models, programHash(), missing)
 	require.NoError(t, err)
 	require.Len(t, all, 3)
 	require.Zero(t, worked)
-	_, err = s.store.Summaries(t.Context(), "another program", missing)
+	_, err = s.store.Summaries(t.Context(), store.Models, "another program", missing)
 	require.NoError(t, err)
 	require.Equal(t, 3, worked)
 }

@@ -4,15 +4,19 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
 	"time"
 
+	"github.com/google/uuid"
+
 	"axtren/app/archive"
 	"axtren/app/contract"
 	"axtren/app/store"
 	"axtren/core/edit"
+	"axtren/core/parts"
 	"axtren/core/setup"
 	"axtren/core/starts"
 	"axtren/core/trouble"
@@ -121,7 +125,7 @@ func (m *models) ExportYard(ctx context.Context,
 // pagesAhead is how many models are read and printed before what is written of them.
 const pagesAhead = 8
 
-// writeYard writes every model into an archive; the next ones are printed meanwhile.
+// writeYard writes every model and every piece into an archive; the next models are printed meanwhile.
 func (m *models) writeYard(ctx context.Context, out io.Writer) error {
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
@@ -146,6 +150,9 @@ func (m *models) writeYard(ctx context.Context, out io.Writer) error {
 	if read != nil {
 		return read
 	}
+	if err := m.store.EachPiece(ctx, w.AddPiece); err != nil {
+		return err
+	}
 	return w.Close()
 }
 
@@ -161,13 +168,13 @@ func (m *models) ImportYard(ctx context.Context,
 		return nil, refuse(http.StatusUnprocessableEntity, "This archive cannot be read", err.Error())
 	}
 	outcomes := contract.ImportYard200JSONResponse{}
-	for i := range files.Len() {
-		f := files.Read(i)
+	keep := func(f archive.File, i int, bring func(context.Context, archive.File, store.Origin) (contract.Model,
+		error)) {
 		one := contract.Brought{File: f.Name}
-		// the id of the edit is that of the archive, and which of its models this is: names may agree, and be
+		// the id of the edit is that of the archive, and which of its files this is: names may agree, and be
 		// long
 		sum := sha256.Sum256(fmt.Appendf(nil, "%s\x00%d\x00%s", r.Params.AxtrenEdit, i, f.Name))
-		if model, err := m.bringIn(ctx, f, store.Origin{Page: r.Params.AxtrenPage,
+		if model, err := bring(ctx, f, store.Origin{Page: r.Params.AxtrenPage,
 			Edit: hex.EncodeToString(sum[:])}); err != nil {
 			p := problemOf(err)
 			one.Problem = &p
@@ -176,7 +183,61 @@ func (m *models) ImportYard(ctx context.Context,
 		}
 		outcomes = append(outcomes, one)
 	}
+	for i := range files.Pieces() { // before the models that have copies of them
+		keep(files.ReadPiece(i), -1-i, m.bringPiece)
+	}
+	for i := range files.Len() {
+		keep(files.Read(i), i, m.bringIn)
+	}
 	return outcomes, nil
+}
+
+// fromArchive is added to the name of a piece of which the shelf has another state already.
+const fromArchive = " (from the archive)"
+
+// bringPiece puts a piece of an archive on the shelf, under the key that models know it by. Where the
+// shelf has it, and it says something else, that of the archive becomes a piece of its own.
+func (m *models) bringPiece(ctx context.Context, f archive.File, by store.Origin) (contract.Model, error) {
+	if f.Err != nil {
+		return contract.Model{}, f.Err
+	}
+	piece := store.New{Doc: f.Doc, Words: "imported", Key: f.Key, Number: f.Revision}
+	head, err := m.store.CreatePiece(ctx, piece, by)
+	if errors.Is(err, store.ErrKnown) {
+		head, err = m.knownPiece(ctx, piece, by)
+	}
+	if err != nil {
+		return contract.Model{}, err
+	}
+	return m.describe(head, by.Page)
+}
+
+func (m *models) knownPiece(ctx context.Context, piece store.New, by store.Origin) (*store.Head, error) {
+	keys := []uuid.UUID{piece.Key}
+	removed, err := m.store.Removed(ctx, keys)
+	if err != nil {
+		return nil, err
+	}
+	if removed[piece.Key] {
+		if err := m.store.Restore(ctx, piece.Key); err != nil {
+			return nil, err
+		}
+	}
+	there, err := m.store.Pieces(ctx, keys)
+	if err != nil {
+		return nil, err
+	}
+	if head := there[piece.Key]; head != nil && head.Doc != nil {
+		if fits, err := store.Fit(piece.Doc); err == nil && head.Doc.Tree.Equal(fits.Tree) {
+			return head, nil
+		}
+	}
+	of, _ := piece.Doc.Setup.PieceCopy()
+	if piece.Doc, err = parts.Called(piece.Doc, of, piece.Doc.Setup.CopyLabel(of)+fromArchive); err != nil {
+		return nil, err
+	}
+	piece.Key, piece.Number = uuid.Nil, 0
+	return m.store.CreatePiece(ctx, piece, by)
 }
 
 // bringIn keeps one model of an archive with its recordings, all or nothing; what is in

@@ -161,6 +161,9 @@ func (p *place) openDatabase(ctx context.Context, say func(string, ...any)) (url
 // loadYard brings each model of the demo in once per database: one that was
 // taken out stays out.
 func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) error {
+	if err := loadShelf(ctx, s, say); err != nil {
+		return err
+	}
 	yard, err := demo.Yard()
 	if err != nil {
 		return err
@@ -170,7 +173,8 @@ func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) err
 		for _, r := range m.Recordings {
 			recordings = append(recordings, store.Recording{Name: r.Name, Exact: true, Script: r.Script})
 		}
-		loaded, err := s.LoadOnce(ctx, "demo model "+m.Doc.Setup.Name, m.Doc, recordings...)
+		loaded, err := s.LoadOnce(ctx, "demo model "+m.Doc.Setup.Name,
+			store.New{Doc: m.Doc, Words: "imported", Recordings: recordings})
 		if err != nil {
 			return fmt.Errorf("the demo models cannot be loaded: %w", err)
 		}
@@ -178,6 +182,26 @@ func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) err
 			say("imported %s of the demo", m.Doc.Setup.Name)
 		}
 	}
+	return nil
+}
+
+// loadShelf puts each piece of the demo on the shelf once per database.
+func loadShelf(ctx context.Context, s *store.Store, say func(string, ...any)) error {
+	pieces, err := demo.Shelf()
+	if err != nil {
+		return err
+	}
+	for _, p := range pieces {
+		name := "demo piece " + p.Key.String()
+		loaded, err := s.LoadOnce(ctx, name, store.New{Doc: p.Doc, Words: "put on the shelf", Key: p.Key})
+		if err == nil && loaded && p.Later != nil {
+			_, err = s.Edit(ctx, p.Key, 1, store.Origin{Page: name, Edit: "later"}, p.Later)
+		}
+		if err != nil {
+			return fmt.Errorf("the demo shelf cannot be loaded: %w", err)
+		}
+	}
+	say("the demo shelf has %d pieces", len(pieces))
 	return nil
 }
 

@@ -71,6 +71,10 @@ func ApplyOps(doc *setup.Document, ops []Op) (*Result, error) {
 	if err := kept(w.tree); err != nil {
 		return nil, err
 	}
+	if a, b := doc.Setup.Piece, after.Setup.Piece; (a == nil) != (b == nil) || a != nil && a.Kind != b.Kind {
+		return nil, problem("piece", "", "what is kept as a model stays one, and so does a piece of the shelf",
+			"import it anew as what it is to be")
+	}
 	program, err := Playable(after)
 	if err != nil {
 		return nil, err

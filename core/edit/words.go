@@ -220,10 +220,21 @@ func one(list string) string {
 // longest is how much of a text is said, in letters.
 const longest = 60
 
-// long tells whether a value is more than can be said in a word or two.
+// long tells whether a value is more than can be said in a word or two, or in a short list of
+// them.
 func long(n *setup.Node) bool {
-	return n != nil && (n.Kind >= setup.List || utf8.RuneCountInString(n.Text) > longest)
+	switch {
+	case n == nil:
+		return false
+	case n.Kind == setup.List:
+		return len(n.Items) == 0 || len(n.Items) > listed || slices.ContainsFunc(n.Items,
+			func(item *setup.Node) bool { return item.Kind >= setup.List || long(item) })
+	}
+	return n.Kind == setup.Map || utf8.RuneCountInString(n.Text) > longest
 }
+
+// listed is how many entries of a list are said one by one.
+const listed = 12
 
 // free are the fields that a person writes as a text.
 var free = []string{"label", "name", "type", "notes", "say", "plugs_into", "saves", "word"}
@@ -231,6 +242,12 @@ var free = []string{"label", "name", "type", "notes", "say", "plugs_into", "save
 // value says what stands in a field, what it names by what that is called.
 func value(s *setup.Setup, field string, n *setup.Node) string {
 	switch {
+	case n.Kind == setup.List:
+		list := make([]string, len(n.Items))
+		for i, item := range n.Items {
+			list[i] = value(s, field, item)
+		}
+		return words.And(list)
 	case n.Kind == setup.Number:
 		return words.Short(n.Float())
 	case n.Kind == setup.Bool && n.Text == "true":

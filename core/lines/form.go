@@ -149,7 +149,7 @@ type former struct {
 func (f *former) into(of any, pointer string, n *setup.Node, prefix string, depth int) {
 	for _, spec := range setup.Fields(of) {
 		if spec.Type == setup.FieldID || spec.Name == "kind" || spec.Name == "block" ||
-			spec.Name == "controls" {
+			spec.Name == "controls" || isFrom(spec) || f.ofModel(pointer, spec.Name) {
 			continue
 		}
 		at := pointer + "/" + spec.Name
@@ -164,6 +164,17 @@ func (f *former) into(of any, pointer string, n *setup.Node, prefix string, dept
 		}
 		f.fields = append(f.fields, f.field(spec, at, value, prefix+spec.Name, label))
 	}
+}
+
+// isFrom tells what is not typed but chosen on a shelf.
+func isFrom(spec setup.Field) bool { return spec.GoType == reflect.TypeFor[setup.From]() }
+
+// ofModel tells the fields that a piece of a shelf does not have, since they belong to the model
+// that it is in; what it is called it has.
+func (f *former) ofModel(pointer, field string) bool {
+	of, there := f.s.PieceCopy()
+	return there && of.Pointer() == pointer && !slices.Contains([]string{"label", "name", "notes"}, field) &&
+		slices.Contains(of.Kind.Own, field)
 }
 
 // group adds a group of fields: one that may be left out as a whole is a yes or
@@ -185,6 +196,9 @@ func (f *former) group(spec setup.Field, at string, value *setup.Node, label, pr
 		return
 	}
 	for _, one := range spec.Fields {
+		if isFrom(one) {
+			continue
+		}
 		below := value.Get(one.Name)
 		if one.Type == setup.FieldGroup && depth < 2 {
 			f.group(one, at+"/"+one.Name, below, words.Field(one.Name, spec.Name+"."), prefix+spec.Name+".",

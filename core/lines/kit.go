@@ -141,6 +141,27 @@ func ratings(d *setup.Device) string {
 	return strings.Join(list, ", ")
 }
 
+// Known says in short what is known of what a part of a document can do, where it is one that a
+// shelf can have; empty where nothing is.
+func Known(s *setup.Setup, of setup.Copy) string {
+	switch of.Kind.Key {
+	case "transmitter":
+		if can := s.Transmitter.Can; can != nil {
+			return strings.Join(canSays(can), " · ")
+		}
+	case "module":
+		if plugs := s.Link.Module.PlugsInto; plugs != "" {
+			return "takes its signal from " + plugs
+		}
+	case "receiver":
+		return strings.Join(receiverSays(&s.Receivers[of.Item.Index]), "; ")
+	case "device":
+		d := &s.Devices[of.Item.Index]
+		return strings.TrimPrefix(strings.TrimSuffix(ratings(d)+", "+draws(d), ", "), ", ")
+	}
+	return ""
+}
+
 // draws says what a device takes from its lead, or feeds into it, and since when it is in.
 func draws(d *setup.Device) string {
 	said := ""

@@ -46,6 +46,7 @@ func (c *checker) all() {
 	c.ratings()
 	c.claims()
 	c.columns()
+	c.piece()
 }
 
 func (c *checker) refer(path string, err error) {

@@ -18,6 +18,7 @@ const (
 	idDoc    = "the name that the rest of the document calls it by"
 	labelDoc = "what you call it"
 	notesDoc = "whatever you want to remember about it"
+	fromDoc  = "the piece of your shelf of which it is a copy"
 )
 
 func (Setup) describe() docs {
@@ -25,6 +26,7 @@ func (Setup) describe() docs {
 		"format":        "says that this is a setup",
 		"version":       "of the format",
 		"name":          "of the model",
+		"piece":         "says that this is a piece of a shelf, and no model",
 		"craft":         "what the model is",
 		"transmitter":   "the transmitter in the hand",
 		"link":          "what lies between the transmitter's channels and the receiver's",
@@ -58,6 +60,7 @@ func (Craft) describe() docs {
 func (Transmitter) describe() docs {
 	return docs{
 		"name":     "what you call it",
+		"from":     fromDoc,
 		"frame_ms": "how long a frame lasts, whole milliseconds",
 		"pulse":    "how percent become microseconds",
 		"controls": "the sticks, levers, switches and buttons that are used",
@@ -258,6 +261,7 @@ func (Link) describe() docs {
 func (Module) describe() docs {
 	return docs{
 		"label":          labelDoc,
+		"from":           fromDoc,
 		"plugs_into":     "where its signal is taken from, in words",
 		"least_channels": "the fewest channels that it sends; 0 is not said",
 		"most_channels":  "the most channels that it sends; 0 is not said",
@@ -276,6 +280,7 @@ func (Receiver) describe() docs {
 	return docs{
 		"id":           idDoc,
 		"label":        labelDoc,
+		"from":         fromDoc,
 		"loss_after_s": "how long the signal has to be away until it counts as lost, seconds",
 		"failsafe":     "what it can do when the signal is lost",
 		"pins":         "its pins, with the channel of each",

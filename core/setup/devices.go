@@ -8,6 +8,7 @@ type DeviceHead struct {
 	On    string `json:"on" jsonschema:"required"` // receiver.pin, or a leveller
 	Kind  string `json:"kind" jsonschema:"required"`
 	Label string `json:"label"`
+	From  *From  `json:"from"` // nil: a copy of no piece
 	Notes string `json:"notes"`
 	// what it takes from its lead
 	DrawsA *Draw  `json:"draws_a"`
@@ -30,6 +31,7 @@ func (DeviceHead) describe() docs {
 		"on":      "the pin that its lead is plugged into, receiver.pin; of a servo also a leveller",
 		"kind":    "what kind of device it is",
 		"label":   "what you call it",
+		"from":    fromDoc,
 		"notes":   "whatever you want to remember about it",
 		"draws_a": "the current that it takes from its lead",
 		"fitted":  "when it was built in, in words: 3 Nov",

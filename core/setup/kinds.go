@@ -62,6 +62,14 @@ func (ks PartKinds) Find(key string) *PartKind {
 	return nil
 }
 
+// Name says a kind by its key, in words; the key where there is no such kind.
+func (ks PartKinds) Name(key string) string {
+	if kind := ks.Find(key); kind != nil {
+		return kind.Name
+	}
+	return key
+}
+
 // Keys gives the keys of the kinds, in order.
 func (ks PartKinds) Keys() []string {
 	keys := make([]string, len(ks))

@@ -8,6 +8,7 @@ type Setup struct {
 	Format        string         `json:"format" jsonschema:"required,enum=axtren-setup"`
 	Version       int            `json:"version" jsonschema:"required,enum=1"`
 	Name          string         `json:"name"`
+	Piece         *Piece         `json:"piece"` // nil: it is a model
 	Craft         Craft          `json:"craft"`
 	Transmitter   Transmitter    `json:"transmitter"`
 	Link          Link           `json:"link"`
@@ -49,6 +50,7 @@ type Site struct {
 // Transmitter is the set in the hand.
 type Transmitter struct {
 	Name     string    `json:"name"`
+	From     *From     `json:"from"` // nil: a copy of no piece
 	FrameMS  int       `json:"frame_ms" jsonschema:"minimum=2,maximum=50,default=20"`
 	Pulse    Pulse     `json:"pulse"`
 	Controls []Control `json:"controls" jsonschema:"maxItems=64"`
@@ -252,6 +254,7 @@ type Link struct {
 // arrives: LearnedUS does.
 type Module struct {
 	Label string `json:"label"`
+	From  *From  `json:"from"` // nil: a copy of no piece
 	// where its signal is taken from, in words
 	PlugsInto string `json:"plugs_into"`
 	// that it sends; 0 is not said
@@ -270,6 +273,7 @@ type Learned struct {
 type Receiver struct {
 	ID         ID       `json:"id" jsonschema:"required"`
 	Label      string   `json:"label"`
+	From       *From    `json:"from"` // nil: a copy of no piece
 	LossAfterS float64  `json:"loss_after_s" jsonschema:"minimum=0"`
 	Failsafe   Failsafe `json:"failsafe"`
 	Pins       []Pin    `json:"pins"`

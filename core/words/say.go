@@ -134,6 +134,17 @@ func And(names []string) string {
 	return strings.Join(names[:last], ", ") + " and " + names[last]
 }
 
+// Count says how many of something there are: no pin, 1 pin, 6 pins.
+func Count(n int, one, many string) string {
+	switch n {
+	case 0:
+		return "no " + one
+	case 1:
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}
+
 // LongestName bounds what a person calls things by, in letters: more would cover a page.
 const LongestName = 120
 

@@ -163,6 +163,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pieces that models share, with the models that each is in, and what transmitters keep where */
+        get: operations["getShelf"];
+        put?: never;
+        /** Put a new piece on the shelf */
+        post: operations["newPiece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{id}/note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a piece know what a model's copy of it has and it has not, as one revision of the piece */
+        post: operations["notePiece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** How the parts of a model stand to the pieces of the shelf */
+        get: operations["getOnShelf"];
+        put?: never;
+        /** Put a part on the shelf, take one from it, take over what its piece has now, or leave that */
+        post: operations["shelve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/restore": {
         parameters: {
             query?: never;
@@ -613,6 +670,8 @@ export interface components {
             /** @description What an undo would take back; missing where it cannot */
             undo?: string;
             redo?: string;
+            /** @description The kind of piece that this is; left out where it is a model */
+            shelf?: string;
             /** @description What stands between the model and the water; in the yard only */
             stands?: components["schemas"]["Stand"][];
             /** @description The part that an act added */
@@ -680,6 +739,150 @@ export interface components {
             file: string;
             model?: components["schemas"]["Model"];
             problem?: components["schemas"]["Problem"];
+        };
+        NewPiece: {
+            /** @enum {string} */
+            kind: "transmitter" | "module" | "receiver" | "device";
+            /** @description The kind of transmitter, receiver or device; empty is a plain one */
+            of: string;
+        };
+        PieceNote: {
+            /** Format: uuid */
+            model: string;
+            /** @example receivers/rx */
+            part: string;
+        };
+        ShelfAct: {
+            /** @enum {string} */
+            act: "put" | "take_over" | "leave" | "from";
+            /** @description The part that is a copy: transmitter, module, receivers/rx; from: also the list that gets one more */
+            part: string;
+            /**
+             * Format: uuid
+             * @description from: the piece
+             */
+            piece?: string;
+            /** @description take_over, leave: the revision of the piece that was looked at */
+            of?: number;
+            /** @description from: the pin of a new device */
+            on?: string;
+        };
+        Shelf: {
+            /** @example 2 transmitters, 5 receivers, 31 devices */
+            says: string;
+            pieces: components["schemas"]["ShelfPiece"][];
+            /** @description By transmitter: those of the shelf, then the models with none of it */
+            memories: components["schemas"]["Memories"][];
+            /** @description What a new piece can be */
+            kinds: components["schemas"]["PieceGroup"][];
+        };
+        PieceGroup: {
+            kind: string;
+            name: string;
+            many: string;
+            of: components["schemas"]["PieceKind"][];
+        };
+        PieceKind: {
+            key: string;
+            name: string;
+        };
+        ShelfPiece: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            /** @description As its form is asked for: receivers/piece */
+            part: string;
+            /** @description Of a device: its kind */
+            device?: string;
+            name: string;
+            /** @description What it is */
+            says: string;
+            /** @description What is known of it */
+            known: string;
+            count: number;
+            /** @description Whether one of it serves many models */
+            shared: boolean;
+            revision: number;
+            /** Format: date-time */
+            changed_at: string;
+            uses: components["schemas"]["PieceUse"][];
+            /** @example in Marram; 2 spare */
+            places: string;
+            /** @description That more models have it than there are of it */
+            crowded?: string;
+            /** @description Of a transmitter: how many models it keeps; left out where that is not known */
+            memories?: number;
+            /** @description Why it cannot be read */
+            broken?: string;
+        };
+        PieceUse: {
+            /** Format: uuid */
+            model: string;
+            name: string;
+            part: string;
+            label: string;
+        };
+        Memories: {
+            /**
+             * Format: uuid
+             * @description The transmitter; left out where the models have none of the shelf
+             */
+            piece?: string;
+            name: string;
+            /** @description How many it keeps; left out where that is not known */
+            of?: number;
+            held: components["schemas"]["Memory"][];
+        };
+        Memory: {
+            /** @description 0 where it is not said */
+            memory: number;
+            /** Format: uuid */
+            model: string;
+            name: string;
+            about: string;
+            receivers: string;
+            /** @description That another model is in the same memory */
+            twice?: string;
+        };
+        OnShelf: {
+            /** @description That it was worked out for */
+            revision: number;
+            /** @example 2 transmitters, 5 receivers, 31 devices */
+            says: string;
+            /** @description That another model is in the same memory of the transmitter */
+            memory?: string;
+            copies: components["schemas"]["PieceCopy"][];
+        };
+        PieceCopy: {
+            part: string;
+            kind: string;
+            /** @description What kind of piece it is, in words */
+            name: string;
+            /** @description Of a device: its kind */
+            device?: string;
+            label: string;
+            /**
+             * @description none: a copy of no piece; unknown: of one that is not on this shelf; removed: of one that was taken off it; changed: the piece has something else now
+             * @enum {string}
+             */
+            state: "none" | "unknown" | "removed" | "same" | "changed";
+            /** Format: uuid */
+            piece?: string;
+            /** @description What the piece is called */
+            called?: string;
+            /** @description The revision of the piece */
+            of?: number;
+            /** Format: date-time */
+            changed_at?: string;
+            /** @description What taking over would change in the model, a sentence each */
+            takes: string[];
+            /** @description Why the model could not be with it */
+            refused?: string;
+            /** @description What the model's copy has and the piece has not, a sentence each */
+            tells: string[];
+            /** @example in Marram and Stoat */
+            places: string;
+            crowded?: string;
         };
         Act: {
             /** @enum {string} */
@@ -1940,6 +2143,132 @@ export interface operations {
                     "application/json": components["schemas"]["Brought"][];
                 };
             };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shelf */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    newPiece: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The page that edits */
+                "Axtren-Page": components["parameters"]["Page"];
+                /** @description The page's own id of the edit */
+                "Axtren-Edit": components["parameters"]["Edit"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPiece"];
+            };
+        };
+        responses: {
+            /** @description The piece, as a document of its own */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Model"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    notePiece: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */
+                "If-Match"?: components["parameters"]["IfMatch"];
+                /** @description The page that edits */
+                "Axtren-Page": components["parameters"]["Page"];
+                /** @description The page's own id of the edit */
+                "Axtren-Edit": components["parameters"]["Edit"];
+            };
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceNote"];
+            };
+        };
+        responses: {
+            200: components["responses"]["Revised"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOnShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnShelf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    shelve: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */
+                "If-Match"?: components["parameters"]["IfMatch"];
+                /** @description The page that edits */
+                "Axtren-Page": components["parameters"]["Page"];
+                /** @description The page's own id of the edit */
+                "Axtren-Edit": components["parameters"]["Edit"];
+            };
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfAct"];
+            };
+        };
+        responses: {
+            200: components["responses"]["Revised"];
             default: components["responses"]["Problem"];
         };
     };
