@@ -198,7 +198,7 @@ func held(in []holder, of func(transmitter string) bool) []contract.Memory {
 				receivers = append(receivers, use.Label)
 			}
 		}
-		one := contract.Memory{Memory: model.Memory, Model: model.Id, Name: model.Name, About: model.About,
+		one := contract.Memory{Memory: model.Memory, Model: model.Id, Name: model.Name, About: model.What,
 			Receivers: words.And(receivers)}
 		if twice := sameMemory(model.Id, model.Holds, in); twice != "" {
 			one.Twice = &twice

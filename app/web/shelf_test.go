@@ -304,11 +304,7 @@ func TestNewPiecesOfEveryKind(t *testing.T) {
 	shelf := s.shelf()
 	require.Len(t, shelf.Pieces, count)
 	for _, p := range shelf.Pieces {
-		part := p.Part
-		if part == "module" {
-			part = "link"
-		}
-		resp, text := s.ask("GET", "/api/models/"+p.Id.String()+"/form?part="+part, "")
+		resp, text := s.ask("GET", "/api/models/"+p.Id.String()+"/form?part="+p.Part, "")
 		require.Equal(t, http.StatusOK, resp.StatusCode, "%s", text)
 		for _, field := range []string{`"on"`, `"power"`, `"own"`, `"fitted"`, `"supply_v"`, `"swap_on"`} {
 			require.NotContains(t, string(text), `"name":`+field, "%s belongs to the model", field)
@@ -387,7 +383,7 @@ func TestTheDemoShelf(t *testing.T) {
 				continue
 			}
 			require.Equal(t, contract.CopyChanged, c.State)
-			require.Equal(t, []string{"Ten-pin receiver: “at most” changed from 7.4 to 8.4."}, c.Takes)
+			require.Equal(t, []string{"Ten-pin receiver: “volts, at most” changed from 7.4 to 8.4."}, c.Takes)
 		}
 	}
 	require.Equal(t, len(pieces), copies)

@@ -75,14 +75,10 @@ func (b *builder) place(slot signal.Slot) int {
 
 // About says in a few words what the model is: snow groomer · memory 3.
 func About(s *setup.Setup) string {
-	what := s.Craft.Type
-	if what == "" {
-		what = s.Craft.Kind
-	}
 	if s.Craft.Memory > 0 {
-		return fmt.Sprintf("%s · memory %d", what, s.Craft.Memory)
+		return fmt.Sprintf("%s · memory %d", s.Craft.What(), s.Craft.Memory)
 	}
-	return what
+	return s.Craft.What()
 }
 
 func (b *builder) controls() {

@@ -18,11 +18,15 @@ import (
 )
 
 // Form is the whole of one part as fields, as plain as the document has it:
-// logic/horn, controls/turn, and link, craft and transmitter, which have no id.
+// logic/horn, controls/turn, and link, module, craft and transmitter, which have no id.
 // The error is setup.Problems where there is no such part.
 func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) {
 	b := &builder{doc: doc, s: doc.Setup, p: p}
 	f := &former{builder: b, fields: []Field{}}
+	if module := doc.Setup.Link.Module; part == "module" && module != nil {
+		f.into(module, "/link/module", doc.Tree.At("link", "module"), "", 0)
+		return (&Editor{Title: "The add-on module", Note: words.Of("link").Does, Fields: f.fields}).standing(part), nil
+	}
 	if at := slices.Index(formsOfModel, part); at >= 0 {
 		if part == "start_check" {
 			return f.startCheck().standing(part), nil

@@ -37,7 +37,7 @@ func PieceOf(doc *setup.Document, part string) (*setup.Node, error) {
 // NewPiece gives the document of a new piece: of a transmitter or a receiver of one of the kinds
 // to begin with, or of a device of a kind. The error is setup.Problems.
 func NewPiece(kind *setup.PieceKind, of string) (*setup.Node, error) {
-	n := &setup.Node{Kind: setup.Map}
+	n, count := &setup.Node{Kind: setup.Map}, 1
 	switch kind.Key {
 	case "transmitter":
 		class := find(transmitterKinds(), of)
@@ -52,7 +52,7 @@ func NewPiece(kind *setup.PieceKind, of string) (*setup.Node, error) {
 		list := receivers(of)
 		switch {
 		case list != nil:
-			n = list[0]
+			n, count = list[0], len(list) // both of a pair are alike but for the channels
 		case of == "":
 			n = group("label", "New receiver", "loss_after_s", 1, "pins", []any{group("pin", 1, "channel", 1)})
 		default:
@@ -65,7 +65,11 @@ func NewPiece(kind *setup.PieceKind, of string) (*setup.Node, error) {
 			return nil, problem("kind", "is no kind of device", a.missing)
 		}
 	}
-	return pieceTree(kind, n), nil
+	tree := pieceTree(kind, n)
+	if count > 1 {
+		put(tree.Get("piece"), "count", number(float64(count)))
+	}
+	return tree, nil
 }
 
 // pieceID is the id of the part of every piece, and benchID that of the receiver on which the
@@ -369,7 +373,7 @@ func (m *merger) entries(list string, base, theirs, ours *setup.Node) {
 		switch {
 		case mine == nil && was != nil: // it was taken out of this model
 		case mine == nil:
-			own.Items = append(own.Items, m.entry(list, now))
+			own.Items = append(own.Items, m.entry(now))
 		case list == "pins":
 			m.fields(orNothing(was), now, mine, []string{"channel", "label"})
 		default:
@@ -430,7 +434,7 @@ func match(list string, entries []*setup.Node, other *setup.Node) *setup.Node {
 }
 
 // entry gives a new control or pin as the model has it.
-func (m *merger) entry(list string, of *setup.Node) *setup.Node {
+func (m *merger) entry(of *setup.Node) *setup.Node {
 	n := clone(of)
 	if id := n.Get("id"); id != nil && m.s.Item(setup.ID(id.Text)).Kind != 0 {
 		put(n, "id", text(m.adder.free(id.Text)))

@@ -230,7 +230,9 @@ func TestNewPieces(t *testing.T) {
 	for _, kind := range ReceiverKinds() {
 		tree, err := NewPiece(setup.PieceKindOf("receiver"), kind.Key)
 		require.NoError(t, err)
-		require.NotEmpty(t, read(t, tree).Setup.Receivers[0].Pins)
+		piece := read(t, tree).Setup
+		require.NotEmpty(t, piece.Receivers[0].Pins)
+		require.Equal(t, kind.Key == "pair", piece.Piece.Count == 2, "of a pair there are two")
 	}
 	for _, key := range setup.Devices.Keys() {
 		tree, err := NewPiece(setup.PieceKindOf("device"), key)

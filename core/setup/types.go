@@ -41,6 +41,14 @@ type Craft struct {
 	Notes  string `json:"notes"`
 }
 
+// What says what the model is: in the builder's words, else its kind.
+func (c *Craft) What() string {
+	if c.Type != "" {
+		return c.Type
+	}
+	return c.Kind
+}
+
 // Site is the place where a model runs.
 type Site struct {
 	LengthM float64 `json:"length_m" jsonschema:"required,minimum=0,maximum=100000" unit:"m"`

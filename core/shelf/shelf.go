@@ -66,13 +66,14 @@ type Use struct {
 
 // Holds is what a model has of a shelf, and where it is kept in its transmitter.
 type Holds struct {
-	Memory int   `json:"memory"` // 0: not said
-	Uses   []Use `json:"uses"`
+	What   string `json:"what"`   // what the model is, in words
+	Memory int    `json:"memory"` // 0: not said
+	Uses   []Use  `json:"uses"`
 }
 
 // HoldsOf lists what a model has.
 func HoldsOf(s *setup.Setup) Holds {
-	h := Holds{Memory: s.Craft.Memory, Uses: []Use{}}
+	h := Holds{What: s.Craft.What(), Memory: s.Craft.Memory, Uses: []Use{}}
 	for _, c := range s.Copies() {
 		use := Use{Part: c.Part, Kind: c.Kind.Key, Label: s.CopyLabel(c)}
 		if c.From != nil {

@@ -66,8 +66,8 @@ var fields = map[string]string{
 	"site.width_m": "its width", "power": "radio power", "own": "its own settings",
 	"reached": "is reached", "bits": "steps of a channel in bits", "delay_ms": "arrives late by",
 	"stores": "loss positions are stored", "telemetry": "tells something back", "volts": "volts are known",
-	"volts.least": "at least", "volts.most": "at most", "supply_v": "gets",
-	"draws_a": "its current is known", "draws_a.rest": "at rest", "draws_a.most": "at most",
+	"volts.least": "volts, at least", "volts.most": "volts, at most", "supply_v": "gets",
+	"draws_a": "its current is known", "draws_a.rest": "current at rest", "draws_a.most": "current at most",
 	"fitted": "built in", "torque_nm": "turning force", "splines": "teeth of its shaft",
 	"feeds_a": "feeds back", "red_lifted": "its red wire is lifted",
 }

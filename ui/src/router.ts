@@ -12,6 +12,13 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'yard', component: () => import('./places/YardPlace.vue') },
     {
+      path: '/shelf/:piece?',
+      name: 'shelf',
+      component: () => import('./places/ShelfPlace.vue'),
+      props: true,
+    },
+    { path: '/memories', name: 'memories', component: () => import('./places/MemoriesPlace.vue') },
+    {
       path: '/models/:id',
       component: () => import('./places/ModelPlaces.vue'),
       props: true,

@@ -7,7 +7,8 @@ import { useBench } from '../stores/bench'
 import PartForm from './PartForm.vue'
 import TransmitterDrawing from './TransmitterDrawing.vue'
 
-defineProps<{ parts: Behind[] }>()
+/** On the shelf nothing is driven, and no hand moves anything. */
+defineProps<{ parts: Behind[]; shelved?: boolean }>()
 const bench = useBench()
 const opened = defineModel<string>('opened')
 
@@ -25,7 +26,8 @@ function acts(b: Behind): string {
 <template>
   <div>
     <p v-if="parts.length === 0" class="soft">
-      There is no control yet. Add the sticks and switches that this model uses. <slot />
+      There is no control yet. Add the sticks and switches that
+      {{ shelved ? 'it has' : 'this model uses' }}. <slot />
     </p>
     <div v-else class="hand">
       <TransmitterDrawing class="drawing" :controls="bench.view?.controls ?? []" />
@@ -41,11 +43,11 @@ function acts(b: Behind): string {
             >
               {{ b.label }}
             </button>
-            <span v-if="b.lines.length === 0" class="label">free</span>
+            <span v-if="b.lines.length === 0 && !shelved" class="label">free</span>
           </li>
         </ul>
         <div class="below">
-          <p class="label acts" role="status">
+          <p v-if="!shelved" class="label acts" role="status">
             <template v-for="b in parts" :key="b.part">{{
               b.part === (moving || looked) ? acts(b) : ''
             }}</template>

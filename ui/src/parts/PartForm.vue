@@ -13,7 +13,8 @@ import { useEdits } from '../stores/edits'
 import EditorFields from './EditorFields.vue'
 import MenuButton from './MenuButton.vue'
 
-const props = defineProps<{ part: string }>()
+/** What is whole by itself, as a piece of the shelf, has no short name and no place among others. */
+const props = defineProps<{ part: string; whole?: boolean }>()
 const emit = defineEmits<{ gone: []; renamed: [part: string] }>()
 const bench = useBench()
 const edits = useEdits()
@@ -106,7 +107,7 @@ async function remove(along: boolean) {
       <span class="label">{{ form.note }}</span>
     </header>
     <EditorFields class="fields" :fields="form.fields" />
-    <div v-if="id" class="acts">
+    <div v-if="id && !whole" class="acts">
       <label :for="idField" class="label">short name</label>
       <InputText
         :id="idField"

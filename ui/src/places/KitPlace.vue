@@ -1,20 +1,23 @@
 <script setup lang="ts">
 /** Kit: what there is. The transmitter with its controls, the receivers with what is plugged into them. */
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, shallowRef } from 'vue'
 
-import type { Receiver } from '../api/client'
+import type { Receiver, ShelfPiece } from '../api/client'
 import ControlFinder from '../parts/ControlFinder.vue'
 import FindingList from '../parts/FindingList.vue'
 import FitList from '../parts/FitList.vue'
 import LiveValue from '../parts/LiveValue.vue'
 import MenuButton from '../parts/MenuButton.vue'
 import PartForm from '../parts/PartForm.vue'
+import ShelfList from '../parts/ShelfList.vue'
+import { onDemand } from '../composables/onDemand'
 import { useOnce } from '../composables/useOnce'
 import { useParts } from '../composables/useParts'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 
+const ShelfDialog = onDemand(() => import('../parts/ShelfDialog.vue'))
 defineProps<{ id: string }>()
 const bench = useBench()
 const { opened, problem, of, kinds, toggle, add } = useParts()
@@ -28,6 +31,16 @@ const drawn = (rx: Receiver) => rx.pins.some((pin) => pin.devices.some((d) => d.
 async function like(kind: string) {
   const outcome = await useEdits().act({ act: 'like', kind })
   problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
+}
+
+/** Whether a piece of the shelf is being chosen, to be added. */
+const taking = shallowRef(false)
+async function take(piece: ShelfPiece) {
+  taking.value = false
+  const list = { receiver: 'receivers', device: 'devices' }[piece.kind] ?? piece.kind
+  const outcome = await useEdits().shelve({ act: 'from', part: list, piece: piece.id })
+  problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
+  if (outcome.kept) opened.value = outcome.part
 }
 
 const facts = [
@@ -149,11 +162,15 @@ const facts = [
         <MenuButton :items="kinds('devices')" label="Add a device" @choose="(kind) => add('devices', kind)"
           >Add a device</MenuButton
         >
+        <Button class="quiet" @click="taking = true">From your shelf…</Button>
       </div>
     </div>
-    <aside aria-label="What this transmitter cannot do, what was found here, and what is known of it">
+    <aside
+      aria-label="What this transmitter cannot do, what was found here, your shelf, and what is known of it"
+    >
       <FitList :id @describe="opened = 'transmitter'" />
       <FindingList place="kit" but="cannot" title="What was found" />
+      <ShelfList :id />
       <h3 class="finds">What is known of it</h3>
       <p v-if="bench.view.kit.says" class="soft says">{{ bench.view.kit.says }}</p>
       <table class="facts">
@@ -169,6 +186,7 @@ const facts = [
         </tbody>
       </table>
     </aside>
+    <ShelfDialog v-model:visible="taking" header="What is added from your shelf?" @choose="take" />
   </div>
   <p v-else class="soft">Opening the bench.</p>
 </template>

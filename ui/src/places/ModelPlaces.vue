@@ -3,13 +3,13 @@
 import { useEventListener, useMediaQuery, useStorage } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, onScopeDispose, shallowRef, useTemplateRef, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
 import ClashDialog from '../parts/ClashDialog.vue'
 import HandDeck from '../parts/HandDeck.vue'
 import MenuButton from '../parts/MenuButton.vue'
 import { onDemand } from '../composables/onDemand'
-import { useLeaveGuard } from '../composables/useLeaveGuard'
+import { useKept } from '../composables/useKept'
 import { useLetterKeys } from '../composables/useLetterKeys'
 import { useTheme } from '../composables/useTheme'
 import NothingHere from './NothingHere.vue'
@@ -27,8 +27,7 @@ const keysShown = shallowRef(false)
 const troubleShown = shallowRef(route.query.trouble !== undefined)
 const { dark, turn } = useTheme()
 const letterKeys = useLetterKeys()
-useLeaveGuard(() => edits.saving > 0)
-
+const { state, calm, typedInto } = useKept()
 watch(() => props.id, bench.open, { immediate: true })
 onScopeDispose(bench.close)
 /** Where there is little width or height the rail is one button, which opens the list. */
@@ -46,6 +45,13 @@ watch(
   ([where, name]) => (document.title = name ? `${where} · ${name}` : 'Axtren'),
 )
 
+/** A piece of the shelf is opened there. */
+const router = useRouter()
+watch(
+  () => bench.model?.shelf,
+  (kind) => kind && router.replace({ name: 'shelf', params: { piece: props.id } }),
+)
+
 const main = useTemplateRef<HTMLElement>('main')
 const skip = () => main.value?.focus()
 
@@ -59,8 +65,6 @@ const usual = computed(() => {
   if (short.value) return false
   return compact.value ? one?.phoneDeck : one?.deck
 })
-/** What a person types into. */
-const typedInto = 'input:not([type=checkbox], [type=radio], [type=range]), textarea'
 /** While a person types on a phone, the keyboard has the room of the deck. */
 const typing = shallowRef(false)
 const folded = computed({
@@ -72,32 +76,10 @@ function entered(event: FocusEvent) {
   typing.value = compact.value && into && (event.target as HTMLElement).matches(typedInto)
 }
 
-const state = computed(() => {
-  if (edits.saving && (bench.silent || edits.notKept))
-    return 'not saved yet: the server does not answer; it is sent when it does'
-  if (bench.silent) return 'the server does not answer, trying again'
-  if (!bench.model && bench.unreached) return 'not connected, trying again'
-  if (!bench.model) return 'opening the bench'
-  if (edits.saving) return 'saving'
-  if (edits.notKept?.status === 422) return 'not saved: what to do stands where you changed it'
-  if (edits.notKept) return `not saved: ${edits.notKept.title}`
-  if (edits.trying) return 'trying, not saved yet'
-  if (!bench.connected) return 'not connected, trying again'
-  return `saved, revision ${bench.model.revision}`
-})
-
-const calm = computed(() => state.value.startsWith('saved'))
-
 function keys(event: KeyboardEvent) {
-  // what is typed into has an undo of its own, what is switched or slid has none
+  // what is typed into has keys of its own, what is switched or slid has none
   const field = event.target instanceof HTMLElement && event.target.closest(typedInto)
   if (event.key === '?' && !field && letterKeys.value) keysShown.value = true
-  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
-  // a field that shows what is kept has nothing of its own to take back
-  if (field && !field.matches('[data-clean]')) return
-  event.preventDefault()
-  if (event.shiftKey ? bench.model?.redo : bench.model?.undo)
-    void (event.shiftKey ? edits.redo() : edits.undo())
 }
 useEventListener('keydown', keys)
 

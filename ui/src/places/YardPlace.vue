@@ -201,13 +201,18 @@ async function bringAll(files: Iterable<File>) {
   }
   waiting.value = 0
   brought.value = outcomes
-  const good = outcomes.filter((b) => b.model)
+  const good = outcomes.filter((b) => b.model && !b.model.shelf)
+  const pieces = outcomes.filter((b) => b.model?.shelf)
   said.value =
     good.length === 1
       ? `${good[0]?.model?.name || good[0]?.file} is with your models`
       : good.length
         ? `${good.length} models are with your models`
-        : ''
+        : pieces.length === 1
+          ? `${pieces[0]?.model?.name} is on your shelf`
+          : pieces.length
+            ? `${pieces.length} pieces are on your shelf`
+            : ''
   await load()
 }
 
@@ -283,6 +288,7 @@ function chooseMore(key: string) {
       </span>
       <Button @click="newShown = true">New model</Button>
       <Button class="quiet" @click="file?.click()">Import</Button>
+      <RouterLink to="/shelf">My shelf</RouterLink>
       <MenuButton :items="more" label="More for all models" @choose="chooseMore">…</MenuButton>
       <button v-if="!phone" type="button" class="link" :aria-pressed="dark" @click="turn">
         {{ dark ? 'Light' : 'Dark' }}

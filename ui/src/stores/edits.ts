@@ -1,7 +1,16 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { api, type Act, type Field, type Model, type Patch, type Problem, type Setting } from '../api/client'
+import {
+  api,
+  type Act,
+  type Field,
+  type Model,
+  type Patch,
+  type Problem,
+  type Setting,
+  type ShelfAct,
+} from '../api/client'
 import { useBench } from './bench'
 import { createEditQueue, type EditQueue, type Outcome, type Request } from './editQueue'
 import { useNotices } from './notices'
@@ -135,6 +144,12 @@ export const useEdits = defineStore('edits', () => {
       }),
     )
 
+  /** Does something between the open model and the shelf. */
+  const shelve = (what: ShelfAct) =>
+    change(({ path, header, signal }) =>
+      api.POST('/api/models/{id}/shelf', { params: { path, header }, body: what, signal }),
+    )
+
   /** Sets a field. Where it has that value already, nothing is kept, and what was tried is dropped. */
   async function set(field: Field, value: Setting): Promise<Outcome> {
     const outcome = await act({ act: 'set', part: field.at, field: field.name, value })
@@ -177,6 +192,7 @@ export const useEdits = defineStore('edits', () => {
     caughtUp,
     keep,
     act,
+    shelve,
     set,
     putText,
     undo,
