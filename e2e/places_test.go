@@ -258,8 +258,8 @@ devices: [{id: box, label: Light box, on: rx.1, kind: step_box, steps: 3, at: 50
 func TestWhatTheTransmitterCannot(t *testing.T) {
 	p := sit(t)
 	p.opensModel("Marram", "kit", "document.querySelector('aside .way')")
-	said, err := rig.Eval[[]string](p.page, "[...document.querySelectorAll('aside section:not(.shelf) li')].map(li => "+
-		"li.innerText)")
+	said, err := rig.Eval[[]string](p.page,
+		"[...document.querySelectorAll('aside section:not(.shelf) li')].map(li => li.innerText)")
 	p.goes(err)
 	require.Len(t, said, 2)
 	require.Regexp(t, `(?s)^▲\s+Rudder wants an end of 70\.5, and the menu counts in whole points\. go there\s+`+

@@ -308,6 +308,24 @@ type Act struct {
 // ActAct defines model for Act.Act.
 type ActAct string
 
+// Affected defines model for Affected.
+type Affected struct {
+	// Label What the model calls it
+	Label string             `json:"label"`
+	Model openapi_types.UUID `json:"model"`
+	Name  string             `json:"name"`
+	Part  string             `json:"part"`
+
+	// Refused Why the model could not be with it
+	Refused *string `json:"refused,omitempty"`
+
+	// Stops The functions that would stop if it broke
+	Stops []string `json:"stops"`
+
+	// Takes What the piece has now and the model has not, a sentence each
+	Takes []string `json:"takes"`
+}
+
 // Behind defines model for Behind.
 type Behind = lines.Behind
 
@@ -1232,6 +1250,9 @@ type ServerInterface interface {
 	// NotePiece Let a piece know what a model's copy of it has and it has not, as one revision of the piece
 	// (POST /api/shelf/{id}/note)
 	NotePiece(ctx *echo.Context, id ModelID, params NotePieceParams) error
+	// GetUses The models that have a piece, with what would stop in each if it broke, and what it has not taken over
+	// (GET /api/shelf/{id}/uses)
+	GetUses(ctx *echo.Context, id ModelID) error
 }
 
 // ServerInterfaceWrapper converts echo contexts to parameters.
@@ -2606,6 +2627,22 @@ func (w *ServerInterfaceWrapper) NotePiece(ctx *echo.Context) error {
 	return err
 }
 
+// GetUses converts echo context to params.
+func (w *ServerInterfaceWrapper) GetUses(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetUses(ctx, id)
+	return err
+}
+
 // This is a simple interface which specifies echo.Route addition functions which
 // are present on both echo.Echo and echo.Group, since we want to allow using
 // either of them for path registration
@@ -2667,6 +2704,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/archive", wrapper.ImportYard, options.OperationMiddlewares["importYard"]...)
 	router.GET(options.BaseURL+"/api/shelf", wrapper.GetShelf, options.OperationMiddlewares["getShelf"]...)
 	router.POST(options.BaseURL+"/api/shelf", wrapper.NewPiece, options.OperationMiddlewares["newPiece"]...)
+	router.GET(options.BaseURL+"/api/shelf/:id/uses", wrapper.GetUses, options.OperationMiddlewares["getUses"]...)
 	router.POST(options.BaseURL+"/api/shelf/:id/note", wrapper.NotePiece, options.OperationMiddlewares["notePiece"]...)
 	router.GET(options.BaseURL+"/api/models/:id/shelf", wrapper.GetOnShelf, options.OperationMiddlewares["getOnShelf"]...)
 	router.POST(options.BaseURL+"/api/models/:id/shelf", wrapper.Shelve, options.OperationMiddlewares["shelve"]...)
@@ -4528,6 +4566,45 @@ func (response NotePiecedefaultApplicationProblemPlusJSONResponse) VisitNotePiec
 	return err
 }
 
+type GetUsesRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetUsesResponseObject interface {
+	VisitGetUsesResponse(w http.ResponseWriter) error
+}
+
+type GetUses200JSONResponse []Affected
+
+func (response GetUses200JSONResponse) VisitGetUsesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetUsesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetUsesdefaultApplicationProblemPlusJSONResponse) VisitGetUsesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 	// ExportYard The whole yard with its recordings, as a ZIP archive
@@ -4659,6 +4736,9 @@ type StrictServerInterface interface {
 	// NotePiece Let a piece know what a model's copy of it has and it has not, as one revision of the piece
 	// (POST /api/shelf/{id}/note)
 	NotePiece(ctx context.Context, request NotePieceRequestObject) (NotePieceResponseObject, error)
+	// GetUses The models that have a piece, with what would stop in each if it broke, and what it has not taken over
+	// (GET /api/shelf/{id}/uses)
+	GetUses(ctx context.Context, request GetUsesRequestObject) (GetUsesResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *echo.Context, request any) (any, error)
@@ -5905,218 +5985,245 @@ func (sh *strictHandler) NotePiece(ctx *echo.Context, id ModelID, params NotePie
 	return nil
 }
 
+// GetUses operation middleware
+func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
+	var request GetUsesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetUses(ctx.Request().Context(), request.(GetUsesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetUses")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetUsesResponseObject); ok {
+		return validResponse.VisitGetUsesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H17cxs3su9XQfGequzWGUuy481D+uOW48S73o0Tl+1d17m5Pi6QA4pYDYEJgBHF69J3v4Xuxjw4wBCU",
-	"qMR79p/EIsEZoNFo9OPX3Z9mC72utRLK2dn5p9lK8FIY+OcP7/il/38p7MLI2kmtZuezdyvBjLiWVmrF",
-	"pGK/NtoJOytmdrESa+5/4La1mJ3PrDNSXc5ub2+LWc0NXwsXnlxKF39yzS/FF5bpjWKyZHrJ3Eow4YcX",
-	"M+kH4fxmxUzxtX/JsxtnhHr0Aw4x4tdGGlHOzp1pRH9Oa37zo1CXbjU7/+ppMVtLFf58XIwmXMxeaLPm",
-	"MEd466+NMNvupUv8tv/8Uix5U7nZ+WzL19WsmAnVrGfnv4Q//2m1mn2Iverl8hV3i9UeSrsVdy0x2IZb",
-	"tualYPySS2Vd0e3EBXv65Bu2WQnF1tJaqS4L9vTxE/zEOl6JFClfLh/hTKb2spi90qWoXn7f0qbmbtU9",
-	"RJaT20CUO581DYysuXPC+Mf89y9nj77lj5bPHr348Omb2z886v/99PaPn768HXz0+Mntf8xi9HzNL0Wa",
-	"uZCQnoh2D0vBc47IUm9X2kS4/oXRa8bZ0gi7Ymux1mZ7zrSqtmzjZ1rK5VIYy5Z+GHwiHVtxy+ZbJp0V",
-	"1fKCKe1WUl36LTYCf7tYcXUpLONGMG6vRMmW2oQF73CzhYlFmXnJKyvaxcy1rgRXuBqpFhEy/9xOHGdQ",
-	"MusHMreStmXmC3bGtGGVWDqmG+enxnhVpaYHb9ohvFz70/Xk8dOvn37z5VdPvwby44dn7XylcuJSGJRA",
-	"RthaKytAAL02el6Jtf/nQisnFGwMr+tKLrhfymmNI/4Tzu35p97b/8OI5ex89r9OO8F5it/a0/BceOOQ",
-	"Mu89UTZCObYxWl2yP7x58Zx9+/RPX/9xdlvM3njSeCZLTuiwicAhjU3Dn4O1/5LxpROmL18joj/2Chp2",
-	"CmNu4RX0Vv+LZwuceVlK/0ZevTa6FsZJT3hip7r30acZx18EeclLlCBrfY3HD9igmNHf4gYZy38ibzxb",
-	"CEfflsBA1gnu/1XJKxERuMWMV1pF7jV84zlz/EogBzdWWH/a8AfjU1DM5tvxc/ApdcUXwrLSX2SexJX0",
-	"QlqJS+7ktQCOb+rZmFOL2VKKqhw/1gp3Dk/y5AgXI44t+pLom7PIkq+kijySlyU+0n/tH+k5z+iqYPNK",
-	"L64KVopruRD+qBqxEPJamAsGhD5nS11VemML5vTlZSUKZp2orR+6aNwF88QfPtsZruxaemk/nPCXTyIT",
-	"XssbqS73MjmMer7SciHgV8AE0R0p/Q0JrHGOmws3KH7BFeM30hZ+9pzZjXSLFXOacVZrC1x8zuaNc1qd",
-	"1EZYuDecWNudOyBK+TW/eYlju2VyY/jWf6mXE5tSSQX7zNla3hTwUS2Vn+PwW9yki2554esMvqh57EbC",
-	"W8YyvnCiZH71lb6Ui9OVNuqC9SZo3QUDvsSLp+VIr2ao0rbMAl80auFA9g8mSiw3nOvjJ7HJOh07tP44",
-	"0MEQGybLCxYkROEJh19ptxImlyjXvGrEPtZ7K5wLF3unIfwCwqwTOnr+T7Fw/qHfiRWdwaHwq/hcVBE9",
-	"y8svhUNaXhtTZIefPC0O/EnggDFreAGWUKP8V17h3KzkYuUlZCWvwQQYPaVRMv74lshjAbjRpoz+xn9h",
-	"4zppfwtgSWEB9LiCCB0eEiZAMwzUHu1cMbt5dKkf0Ycw6IS2svfVI7muSbcDZfh8xkGFPF1oI07x0X6W",
-	"33mxOuaBxcrr8IN9a/8xxYN/1VK52Kbu/r0w2pLiM9xNt9EM345q8Vy7FTOCL1b4Ty+3N5oZvbHR+09p",
-	"J6JbBb/or2O44n/6mR9hoXCiY+9H1XEfp5BAIAWDJhU7vbvvtStuRP6spasyZoPDiKhF4AqiZbeJeTwK",
-	"nHYXFjW6uVy58ZYtZRUnNSiTmeooqH5B8c7To4c0glnEdug5b6xIMFpSvMa/0PoqzlN60/u8dwoOlaGu",
-	"laFOM/86BlZdTH76qzibj3GxxUgArsBVAevCVexhIWd0M6/ECdI0m4noZzC753pdV5xoP9ySK7G9j3T3",
-	"Pw+Dc9fRTuaOa0EVZbSS1pAYrWWpzTqmVwlRgQJn5OUl6MGjX8r41RcU+NZIupHgcgNdNWrlTCkWsasA",
-	"jXHDjLxcuWBfrGVZgkyKKOiqsQmmT31ByvSBGooRtn8EVLOeo55gayMT9LdOLq7uonccNLcdzpR9NeMK",
-	"VQSaI60ivD5LhD9vNeODhfj34DMSaiEid+9Yr9w5nzusZvF2vNR4V4qN/4PXUaZz4iZDXBFtYHDObZsp",
-	"GYJml1DlPF2MrKqMFcOp+qiVv3Ub97GSykvOSriPl3pWzHhVfYT9jJ67PeRd6GZwI/UYsPRWi0ncMRWP",
-	"i03LtzZhwq14XQtlvYFbenV9pTdszdU2nO4N3/ovrTd6hXIC3WzjNzTonL6rxIYZdoo3EoAeSwtr157D",
-	"DjGr2RucC2HhNhUl4y7qWtmsdBW9j7UV6CkFJ2TE2xlhX72chSdmmg/W8UtxgkyYfarhRzCHH0rptIlp",
-	"ZqIq85XpF+AzilmPSWW+Sah+d1Ns4XFFmHaWLKSl30EUvkA/dkwIxg/hWlhLAYSIu8TBSRA3fF1XMOfG",
-	"1Y2zvzz5cFLpTez0GLEW5TbrLkrasxBfCRNrH7mP24Rr6pOgSOfzm/8Zki44Ine0nojH6D34f6RrHT8b",
-	"6VZMOoveSv8F39rOXyCjzoIFOPKmhGdaqcmkZbD68UE50mahq2atjnC8VqKqY5TDiI7EaBTTSrTCGKio",
-	"G+fls9P17Fw1VVXsVw5JRSpmW2E/Kj0LlA13ricJ6Qedebkx0jmhDtQl1/wmqputpYp+nrDLi5muMVqQ",
-	"srDcCpnPX1ZkQwJvWW84EWEilKWbrtSLZi0UUNoKN/Dg7neRGWEpHjP2hbVPBgaX7oKJygpgfQqisZWu",
-	"yrj7ZOQlyZ9UxCNRiz4T1Fwa8B6IBV28l0Y3tcUrV3rdxjpvKMY23DpRR/cvoeAd4OgLz9r1m7rOEbOj",
-	"Q4czS7y7hrl7xqN5tj485JJuw7KulhcUQjn8ZpGRe2XBldIuW1j8XS1lVOpcKb1RUTkLnmyuthjxlZbB",
-	"UM/om4AQ6IVa2IIrVuo491E0NsbYKJQ23LKNNl6jojBtRK3a2cj2qWERRSBKTNq+kO49KrZDOlLUe/zF",
-	"WtvISXwtzMIfQgiIhEjDF9ZruBfsDGMAZMeMWLrVYiPiwyunnszgDF1xy+wKlzR9y8Akk04K8DFZl7oL",
-	"vBJrHYb3L5hY125L8ZUwGyeqKnqB1gFHMulag0FJyyFMotRKoHGgIGJjGiDq3rWTtl8hCcI+hrntOZJX",
-	"0p28B3sg8zhe+ePj+cjo9XeCR07kILY890M+7FtCglXhFSoG1HnGSDkL983cjzth3eVOipG3wtwJ0MX/",
-	"fi0VJ5V+zeuavBkwyZR2EdZZzOY4l/S492SbEBBjauhzGlLMSm+dTA/+noYUs6VBhEZy6AtDsXsK56ZH",
-	"YiiX7MHp97/GEX6odtMDNSk7jZ1+5Bsa4g/F9fTQtxyBBmiXTQ10qK0HV+LE0Hc0xNuT2+ktJY0EOHz7",
-	"E5If2FMr8fNydv7LHu205YvbYv/IwBY5Y3Grc0biIvaPC5uSMxZ3JWckMEXeQGCznKFh/7JmivZ8xshw",
-	"znLG0vHJGQri4/bDUPC+02i09Hc9fjUEPJq/aqsKw4bSMq06wUeQL1IgnK7KCxYwBS3mS1p/ueCYWZFh",
-	"Y7aRZxukLCiGFLlctBJsV4fu2fYj265b6RTV/iHFpjsKBwa8VHwlSmyEdQCQAPMh0FEqjAS1OEmp3FdP",
-	"o94sw+XeabzxY25babVHM5AL1xhA0gxuzUCmqMfXbKVKoISdkZw4xDTKXrAzwD0p9CRnrPA69lxtw873",
-	"N7t9WhlE6dh22XUrc+lsfOZCOSM7RgNDiS1WYnGFy+FGMKUdWwtXeE0thNqyeW+kcbSU7LiyQKPo2htG",
-	"szDdlGYShMVYkw4+76mdR5/k7r4HXSBDYSLFITk9vB3iEiUARaUCGCxqDL+LPLgav+WlswxZiKRarTfC",
-	"PAJFOIODH+70h4DA5IFGg2G0sUjk2HH+tzpxYKP2j9n0EXvVYhJ3TNIDsIqjraAfZx2x0djh/EhhSVuy",
-	"FkxYOhkXntRKM/QPdejxgCWHH4wO4n24jjT7rKXCe9IL1RFDr24xRcPl/1J3zoEe4rBg4fMWHs9ChoVq",
-	"M08q6a3gxn5Aj7bXeMC/h6oLGnV9LrzP6Rj9PSSedpmkS8OY+lp1xIjt3delFhbO2xI9awNKI0YhR0Yd",
-	"CPbZWXMw3LKWjdkk9KTU4tFMiJ8Qv90rMNJLWVJYFOBGu8sXN4RY3/FBAXtjnka4JDyTXMprYTvMsRVC",
-	"MX/Soj45N4y8X6e0rqw4u+ucpjjnJFmCdjjhOkENMjaZ1oE2iZf1P38PI2PTTLvK+vZVQn/gii14YwUd",
-	"bwL7wBaCLCPvC1N6A3lSgAg2pTBso41bQdCYnA87ztzGivzID8Kl9h3k4A7IYmqaQYou7+Px7GcJu6yA",
-	"HDBx7RcelPL+lTAiAOgJH1P367+DHQTjP06qn+GqqPFXX1i2lMa6oDUSv7X6U0RPGXooVQLQ9bCWFk5v",
-	"9PAfroXZshCBuc/tdi3FJsfQ/gz1RGR0YrSiOxU9mw1W15Kxb7AFnuvxUvo4b+OL5ka61Vo4uQjrBqhn",
-	"e1g23C1WXqXzG94lYxjhv1Sa2WaxYi06NBMgawSnjLPJg4Wjdtl4s9rmSTh8f4wifza6qeNgrUn4mogQ",
-	"8YdeFKUlzLxxEG4PcLS7YcgRj6qGBlUaTlBJ6+6DpYHfFy2kBqmRFehEet4h0PkXThSP5/R96rme98uF",
-	"0fo+RBIlQzIRqmPcCDjKpLifB8W9CLlQISOuy9eaRXbirzoKR15wem9kT0SLuJo6AgROui1mK27jaG9M",
-	"LWBzYWUJjlFSsltrS+kNoPSC+CoN36gLvzppMKeKUnnXWl0CugDjkPmAgRTs+o45Q/lq0Y9SXUW1ontD",
-	"CVIhaDySYWNHqT5x3GnsyPxVHwQa747M36K5XgGncwC+JhcUjyJsmOO0H41onD3520G5TPgjeP+PfKub",
-	"LL9cXx+ydFBRWQInBKQbeZ5irq9TeSaHX16gBgtMTx9X/DISNPB2fCShciV4WTCnQVmYa27Kghleyiau",
-	"js1J99j1QH5EDFZMg5gbfiUS2sWi4naV+jLgAGLK9bWwH5dGJGCKdZN66u6FgYF4Gl+0Cxm8optmu5jY",
-	"ZeZ3Kj4d2KjEV8k1+I0ZIvj7C5TX2mXu5uPdqx313oiqx6+Eir/vJv7xNoPENzM/rlsPrbkgjgyvDWsK",
-	"1CJ6EsdlYYfpzN0BPPwjAV6HXD0PCYkRvl1xpQZSqf8lXsUH3htClfGB8lCxWGmbAr0j3MJpf7tCyRMw",
-	"E+Sl4lXA1vTvzTtBORNiIJ0HtjLcJiDFMq561E1lE8cm5OJPYrUndfaGMpuS2StzSh+kifc2nHYRJ96m",
-	"mrVT6vjGUykso8V8w75lXb0/YkrbwTcvaBsjPk/CTuMJ8O8BpxwAUJhgbyH9/SNInCj26gj50vFEZkJF",
-	"4gtyiXen5M9XHQgppesfUtfjRtpBtZZvv52u0lLMsMrCgT9yjVGijAGHbyN32HB7vtt28QAqAwF6+IaA",
-	"liRN4A3M6EaVVCWCZhp5wSux1kbGMq9WhKfPEj7wmG0qyz+OoY4kxvwl5PxIx66EqO1FB8EIlyY6EbzZ",
-	"ERCbsetYpNi7BzeNPJyqzVi24tcCHRTBd7MS1bLvnqKSUNOHgk4D0PJDivwRRCmfk7Y6xrC3vxiu7YzW",
-	"IFvyWN6fYMwVumctE5sXRGjiKt3IOPm5Y1xheQus6oO+0wB4pYJS+xGrYVjwdRGZkWr92UVp3kZAE3EV",
-	"AKNTMROsPWQEK428ForNt5ig1lYPgYEdn6yz0ADhLV2dtJ7VrJcX7NHjvks0UXYnolT4ifgfgpXir7Eh",
-	"JhcILXoBMytIRigNtRPCzcls7QUMs7823IhcFQQpO5GypURMD9oO3H+eLmFKa16jFTVaRkRz7t+T0uSb",
-	"/K+5NHHHAaVx7JCYbEDYgoJ9y27Yt5Cc2KYhE1MeVh7jtb/qMuKsflPzn4o7gipUJA1DN2Zx8NPewq/2",
-	"+qJDSgdWHqQ3hfm3HNzlQQB3pM8r1U2KIYauxU5to6exQjkw8OMlT+T64NdWLyPHVdzUunUPCFF1xxZ+",
-	"xRZ6LbDm3QWIAknlDluJ3A3wl7E/5F0lodFM/KWUs6BKXAuTXhCkxuc8JyjhwRsO9rWsoYYd1l/0V/FH",
-	"r1bEQz3+i4z3+HHp6cK3gfzjtAcEcoQpaiU+YtY8kQFcARoyD71OsNeZv8E0XuAdWgERPhBuwDD9yQ8I",
-	"P+Cb/iKIrHsUYMTInDwPCW+ZOjBBa27bw/EiXoXt8dljdsP8fxFm0eoyINULZEjIwdE16EIFM3rD5lv/",
-	"vws251Z89RQvwvnWCUYegB2XdMyt9vi850vj9srCrbTWqMGpVoIX7Anlu4iFBtdeq5P4N8aEe+u8Gb4x",
-	"4GP+kz0+O8t5zi7bH8TzNN2+DhV/z26+UcgmRpdKu2pPxDxeOTADbMQqb2jZu4lKZjqb+k5UyvQHE1FC",
-	"yj3MJY8Yb/CXd6UF3WQHJO7C5RiraxAXXKNss2XPbQG/yVsnTfTuK6W0tV0M1YZvwfkEtxgn1Wus3nKG",
-	"KblkfUFF15EcuByVBdu5qIWIZBQvxYYpIcpBRaEexIgCQT2Q791lcjRZWPBEwZa1TnzR2GaQ+RtJzssv",
-	"ChRmUIQ0PHx6geTKidEmj25Mu4tGnwfETVyH9zjekzWQorjbzLv+HnPC+38gcfpKKvJy3tk8KAOwfzCD",
-	"FZ5r+c+NpnjADugbDegtNyVUUz5nZFKR9YoJrWwumBG8vAB9lCv/N3j6wf/R4gfx+GN12TJe9gDQV4Qy",
-	"6kLo3IlHTq5FukzUXm9DOuIYqtREIOuH+UqxrrahkLY3cReO8bKMr9WIUieugS4ZeTwndBVF3x3qy4KD",
-	"KpgR0jI59nShI4e35mQk7T1AHSJ+DMrgnAu3ERRWIF8GSfcNBw+Y3GGeXFP/rX9+7PQ2qtSJOXHF/Lds",
-	"o5uqxMrFc764ugiV33v2EuZgR0t0oiNm/IofPZMgSQNOAYbG46aNqqcA6NKyK1E7QN34w9PLK98KNwll",
-	"APgSt2xRcemHDMpgTNTi2vFhUZC8l6DeO3nhSPTo0VtSTMj+JDavg1P0AK/4brGOnbrIukQFrBdRwfhD",
-	"VDbrPYei9/CireHMtGmLBqMPCE4FoGbJ/zNdnjlZDylGpp/V23B4dwth1fIATwnQ+rmuoy6clAs31z8a",
-	"zLjhZkwKqXtUTOhS77tCQk/677YF+1O7XbZgXz4OQaj95lDH3ZSJT3SO7Q346cb3JVQajZ7EdMXDRetM",
-	"OqRg9y5sIF3Txhm+uMIuI0ZAwRp+g26v3dJbWWVr5M3U9XdwhcKFrCfVQiiOfmCBl8Nqa+EbcpRBIxCd",
-	"k4ifc3IxBPuEX8Ed0AFzgtBAbzpcC7NJe378FbrAI++Xi1Xw47FKCoul9yluCti5gb8lWjGVjtYB7tf3",
-	"cb9wpuI78jwEaxQ5qb132hpMQUemcxZOVUsXWkNvpzoWC6ybp0jD+b6LJv06FBJJ8PPS6HWijNPg0GLR",
-	"y1FHhwDKpg8WXqp/KNL11pJIwN29AFwT/GrvSRgS7J9Wq5M3fPOKiqwhDVYR4bgSvIx7hxFSFq1UKksR",
-	"/SJePGu73+8RIEc4HXpDO4dc7gDv7h24Y6VjYKJMm2TNS3GQrZM0SKwQ6oAnTaiIYU7dM6PXpV/3c12K",
-	"mDJTigSY1ckqf62NqeKxTV6WRljSxivhSCavIDiyvyoPzC/MBl+TXGHkvEeLUdGUAs5TWsi9ahwmvSjh",
-	"vCLUYjYPxSvX7VTy1EPgyZj1FKMomkWc6IcZen6Snky7xpOi+FMlXA6lcZ00+yiNKbsoHS0H1B6UmrIn",
-	"LJRWtC2AFpPZEAneS3unCosihqrdQhi8ZwUXrVa8lJeNEcXQRIaMWKfZXBQIti2geKyfxVo7bQARM3ZY",
-	"zocot06izfVNovEVovNKcQ4vWHKA3EAHAn/7WyeMKqCLTsFA1oG13dQFW68j7JROP1oYvoxrmlCkL6UN",
-	"uVGJP2jeVG1DEL2X+QXh8+Wg0kl/ijvhgYwyo/m1RO9aMTRCqEs90Iz7jmMZdY6EJj+w+J4nqCXLmm8B",
-	"/HPY8T8oxwAN8Vg8HqIq8erhPB42DYlqban1OWop4Yod1M/v651uAMns+bAh23dflgQie0dyG9i2zS+D",
-	"zaG5dyGjOWI0cX8C6cJ7WwbPAhgH4XQHhHHrDMlVmLhZxEyi9BkmR0iMfToX1phvV/JyFX3+BL6YnB+x",
-	"H6X7RiSiG9Wgb0Q/HELJReMpAzR/mH2NRaOD3LUbqSAFwlayRJ5Ykf+qlLyyEYuwp6SrA/HLJtX5oq06",
-	"OgYdcrZqKnC3QC7TOZtr7gq24HN/lzRWFORxOjk5idqPKZ15I8vE1iQaB8VRtcFKQ1IDUXChI6WamCG8",
-	"GTeU2KrlvLCdLZcWoSsH9R9CUmUeQrG4+xEEH1kkzS2UB0pB9MB/7pU4TtX9jhKoWBi9KUXcD9Cd550e",
-	"kl1bs3PQOVIZmndIqFLpOkTDSAKpSVKxYK9ne1/bnq1tZrhYxEGH6YyBIEz3mlOdM6dzJkrFXnmpuQZt",
-	"6a3T3MXdmYlSIO+H0S4ILlDAiwp7J6InLkJbrz+fM868lU81Z2B1F6xRgDc+D3jPPhIZ6hZIiyDhixA+",
-	"Gw6F6nIYcFuiNkYcet7jaKjaqtcC4xdQvEXB+W2rZaPLmybTOiqwGOS6X0BzJEv9EfWPeXTNDfkNf5n5",
-	"8/fz8id8qv/j7+2T/V9v2qf7v97iG/w/Q4W5D5SnlIpDOX7lV6KhjANsDc4vuLVh04peT4cAMjrA9wgF",
-	"ZtOyAl7xhcUtXXHbhsA6kivt7jOHuMwmObBTJhr5LhAtzL49GXEbTCzERIJ5ota52h7SbCwIiHwNFnIx",
-	"99FiSASYVDL40j01uw3TUbLe4b0/UT+JA4Jj+Tj6IDk7odfGS07Nzd4uj6OCzRgRrocF0XcW9Hd7ELLp",
-	"CEkBifshMfuQKNRXcKKLoQJdY8QfRDtRenZ1wVxbP+wCy/Od950FWeh8+Fkr30MR7VFdEkBPnu0EePtp",
-	"FtxcJSxQeIPtkqw4FA8IHV698Ffo0ngCWMZxJZN0bZSc/jNeS6m4dW39wpy6NYHCEXh0gOYrdD9h9Tau",
-	"toyANRFUocoszLKJVRnZrLYdSsDf88gKBd73cBMT2MG2+TCbjGBkWCGB1qFnjp9qlC27amG7ODdHJX7G",
-	"FRqM0QckJmA3mJifIN7NfFCfci242qywIljW296EWGzshY67JlWQJhH6C0/ZGxP03xa90CC8KkbyN0TX",
-	"qQz+kLIzKJwVOkhpc1VQwhwpZEvdYLepKLR5KVUJlutEjxfBS5uVSOkC9Ehapmuh4lbLtKdtX+fGQ/r5",
-	"JPskWXEtjHQDEB5wLsT6jMITAu2RPmTindtHRtx8XevHcBUASXO8f501MQ1wTCv/dy1sgxpFn2dzCurs",
-	"6okhXtry2R6D23BZnbzBuk6Z5jZUgbqFlv2hQFI8OJopI9r6Sblpnkn3sG3WD9KbhfSKQRmVfY4MSLg/",
-	"odXluzLgZ0TdLss9V+NKdjCbsLMnEdbJwm9SIcCTOuS3nYgSXpNkIYUA65kAeRu+sem+UYjPAMUJdBCo",
-	"jqENWwoB7SacZtKhiMb6xaBUSKqxNzsINRPIO66QvNRmIQqYwYZv8R9OCPCW5W/GEZuFT/v8yCVH/eiQ",
-	"wvv4O3JCQ6OZQ/sLJ8BVw1IQqWIjWHcBtKmu1AK5GtsJdYyVqrmQaXG3WBYkVZ0B4sYSBG86/OLBZQje",
-	"9BXjY9dejeZE/MbQhSwkQrpk65seDHEaXEoEx0pmM4ISEwr7w1EWiDdGIpyQ0LoygVVtG7uOJjXqOeQC",
-	"SSdAxFOyFkI5Ew8q7ACaui/SwaPhMc4I9wTjdfKuieTGZDZPa/I0PKcT6aDDClaJNwGd4CEhDEJEbeMh",
-	"G/LC4XLzZMVBOWednHgrnEvXHeCYbgUOB+GY0xeMK8IuOnHj/F2JuA+mG2jK1NUxTFYt7GTGmK+P0Mdv",
-	"pysLVzDm7UoId0hey6JxNhFxWSbqBqV9mKpKNR6+Fgm8vliM+3yPSisnb84xFXd+O6VQpeuZpiyX5EWd",
-	"1CYT/c1TLUhzu/hT2cLdSz3UbaU2/q2WYscmY/rUJ729+phWG2kJYXPDVuZM0Ir4rtmVjmUdvQQFFmr2",
-	"Bwh/6xYIuSorbtlcCMWuxBbbi2CiSSSMHbw/e3SvnYQSC4/DMxXOAx2+8Ew6P2EdvbOxz4DyZ/4ET36+",
-	"+QTDb1FkxHIuEhAekpdKbCiCg9lsuX6uXjQllZshY+Gs77b9pIdzhn24+9WBCv9P1a8iBP7IUEVIZpdy",
-	"a4syxXwefvr5PkQgbRpw9GCZHZTOQbPt0TVZBTjwwTNUmQ8p3bUYNp8Advem5keNOj3cneSxz4yLIt3g",
-	"SfDPd/xK/IxPg79/pEfCHy/guQlnezuRAu/wELCIRN27QHG/M3xbXOzJ46dfP/3my6+eft0rMvY45qyP",
-	"Jf34xYdQs0JXqT9CLQBkOgSVl1AJqVkLXW/Ph8lcmCjWJXXZU3NzwXBGvLKaupdYesylcFDbJ8QP9k4t",
-	"Xu6rv2LENBxWvIsv3FSUrXe0xqUqE7m673cjFwbBO8dBr+hGJcqa9oAtkVQwqMvRL3yGNZ9DmQ4sSpVw",
-	"GN0bFnPf5OBk82FK4wwNh+PTT8t7WMBA4q9CdToi1T2L1B2YuvwMQd+eUB3qeanNee9U7WB3MnE3F+wJ",
-	"s3UiQ2lPqvNEV96uTTxnS7EhZFKqLbxdcRNH92Btw/YSZVYYbwn1diKqJh3UDaWNmN/mpOoSKw8rXtKN",
-	"17aRhsPYriudyQvznMR/9LrRRKo08gT+g8pCHJAYiK6ACK68Q+dTWM3oDdSQK6JxtgDpvSN8hvCMJPuH",
-	"COYJHOJ7Ar4djEPEVPZxh65kUO1eAbJsh1KIivViZ1mV0qG9yAkuKpsa8COiBnVg3KFGlweS2Yyma9Jy",
-	"90YsI29ywHvTw2On5Z1cXIk4hGiA7BwgNQ50JMb0vPZ2oC5OZBYIx1Y8XodT1zEVofX/wu0hANfgtQSo",
-	"lcC0CX7hQzJ+efnR/zpVoXlSwotUDfJcO7Qn+DrfKGArcEv6E6T3RfdVh5bpO8Y1QE3muqQykv+bvWtb",
-	"+3JlN8KQHcbZHHuRP1DLdT/BvIbrtZdXD9BvnUhUzEqj6/Sg7w1knq6wfEhq1F+oW+BKVJWeGAZf72ua",
-	"/k4PWqanh72u+HZPs3Q/CIqDWG+CJQe9RQNtsvP5O53Z9/yd7rqeO7OdGgaCGjOSU4Pew9f3ao0eCL+v",
-	"h3bYx/3j3pltxijgnf3Dwgr3jYNN2j8sqw06MU/OSvMaoAfu2D8us6E5nc9dx/kzaLwAEgTIO24I5YWD",
-	"C53TpiUYHP07S7C/pEoKebMGGxxtRKQxV+Qeeyt+bQBMTa3lerLvC9u20LMFM9JSH4r9KERyvE4ROfD7",
-	"kCwo7LKafPl3JKiDojDmA8EyFCTnCYi4GbeG6lrLb7hyooR0w6WuKr1h3DGNXti9tIVehDGy7jQozGzO",
-	"TKHPmGcHn8rXWFbaG6CixEZxEbX4rnsDZL3n3qSqer8LpbY34K/t1dnGHSiwLBW5Cah8dle7NBQq7dn4",
-	"Aq5qF0ELpsrDTFQXuWN75TgNXlexMo+vAY7bZZVIZZ3XJ4lzVnTPDxczAfd918dbA3wHuqmf2o10i9VH",
-	"rU6/pFiHV2u6lpOAOIahoShLR8kUQnicqbfk1hXsMUF7N9wW7CzoTyHvMMPOsEJcJU4yor81u9QMIsc5",
-	"oOvdztF53NwRObWfsaZC77lylnHo9ozpioxDwUIXqkJdi4rKdmJ1ml4sOdSr6VWX360NgYWpo9HVxtWJ",
-	"IO4d2z93ZbDp2XFCgJqQIMRm1A55fDJpB3sZqvAYPwF77c3JRaJz8W6D47xV0fsSa3FRcRv8lVDHgADt",
-	"zK2Mbi5XCBUS0N0Uz1Q4QXVDtTUQ9QwmYpvu4I1I7lgo+TOqm452fq/sd3uCMTD4scLOLJVwHy81lP6p",
-	"PhphXQatEv2XI8TCicRpNd1KWVJ9g2De+QMxYHXqrZyU2O2Ie3H7YT2S21fuYfl3Jlqxl7LnSKTSdR8s",
-	"7MIriKKEhj0Me0g7qGN4DsV93WJF/WAQa0LZkbbtmLt7n1FR8X3hF1lOaw8DRQVU2MOUvlTbo6Bd4Wra",
-	"9va96T5+Eo9kUb2oPf0Y0Ebb2et47acWTTEZiyUEUKIhfJwP3ofJjumLbXVRr+k13e2US750gnqBIN8M",
-	"q6FFpH8akDJsmAuTumfL3L+rpXQPn1GRE7fcwE0isQs7HkvsoDXsO0L9lXaV73U8brI38yLWxovPZSWx",
-	"yCUV9omq2hR2idV8pq4P8SgK9CnZ+LXgSCi+A/cKuC61qraDPpjRyMomGvTB/ujc3w/tbzMb17lUTbtQ",
-	"i6QLWtHm/PLkw0mVk9NFpeWpuMggw6QN2bSJKEQ9WmGMZ/9B5VayazaLFcUts0jxHQ6PkAJ63OXHs76D",
-	"lnixykKxXohTT3pOGlqs+I7RTZ3/pCTm5iomBpZ84aZwdUks2H2BbTvItWzQWiWvRLq+rd0pcNuW0qdS",
-	"3NAvBh5RHJrM9CCdv6cCu72g+t4ytHFYEG4u0Sw2nbbid27TZnFYUpLeILL0vkdg0ActM4WKUg2isEKV",
-	"bjGbxBw6btxHDOAdFO9t6ruCCK+kG3bZRHp2C4CHD6fWlawmUdYnXitLWomZBcX+B9aZOhiK7X8XClhE",
-	"T6yo0DnZui6kdZReei3Fhhqiy+VSmAL1q/kWQS5wynawQO0dkGpTmXclDKc53zK6zUaHp7sr7vTCcHWM",
-	"3+fVr6IDPoaifFXo8zuaSf+2uctcxievezZ2qT+8++f0G7GJ+v5WnMQYSAAkOLT9RxXV214ENk5KtrvM",
-	"bkfQdU8dyKG7PLkvljIZ7TbniIZjdvAp9Y+XaplwtwNj8YUbNDjw9mZb3AVQQuaE/QA59+DwrTFlvy2R",
-	"aNkf3rx4zr59+qev/3jCfij9Afbj/vr2558Y2H+Chnz17dmTPw68bC1+0wtIgGu/XD565X9z8n9VCzI/",
-	"nz2DpXl9QhhLvbFC7J/XcnY++/Lk7OTLWa/d4Cmv5Sk3ixU1trtEwe93knsSvCxn57MfbjwN/wvb+xph",
-	"a60I7/Tk7Cz48QTacryuK7mA357+PwlSH7d92L9KKh7tvTniCL8BYX7YR5wY7zm+89H30tbaypAz0b1s",
-	"9GjM8oA6BwkGbdd2Giou3GLy8JpDHNZPZrPSFfWwaH0arW/VFpj8+n9evm5nDSqAjZD15bpH1pobvhYO",
-	"FpcIx3ZDTl9PhQp74zyfQQjQX7PCuu80momJDdMLJ9wj64zg63vv3LM+FQoG0E/r2JdP2Cv53ax/8zvT",
-	"iNuDOOufdne38ywVg0bXGPszmj1on3Ox4GvBui6c2Nrynlz0nacY9INB2jCp6GKngsD+PbbjLlB/G7fQ",
-	"a8SQwZltfXs2eWx/lNY974b9FgRuX5dDYpSt7fzuT1hK1qiFsVqBsRMez/SyI90lX4ua/D5Rwv1ZuD/j",
-	"mPsSbTLxgnA2CcoQDGfoFAoVl69E7Y5FMK0YZ0QTCOZaNmw3oHfAyeTo6ourRDW0vg3ar58o/ahfG2Fa",
-	"M/GctP2hUCh6pOx5Wp+cRcpWfShm5EEfbubfhKj7u5kjB++xkfuk2tNUxtY9trTl7DaJKSkP/kaVcB9e",
-	"FCQqtkV5Hed9nPu5dYBAgeBQcVmJTdehjM3FJZSpmA0pd/rJ/+8WlMXojf2T2Lzq6qH1DwBwNBWXJoZu",
-	"myplcHS0ldBDaAGDXX98vCMAVEnsbkv7I+zwK34lBttJVbgEBORs2G7ce7pOoXoptDqsoCZjt+uE6J86",
-	"MK8C6P/hT8yrQKOcI4NTL9AwrMrOEX6cU+T124KiwD1CQ/wbMyMo5WSnWdkeZTdxeo7K5/vHvUBl9nfT",
-	"i61wTd0Vz0d0SQfLDSpgpzM/zlSZ/wUPNCnDHTVC/aDeS4bH9fSTRBldikqgX37IalhHNrBa7v3rOZgc",
-	"LZ75j3GOUFbh8dl5/AUzwjptBKIqpAM4BQQ6EhppYj1nv82WR0sc9qzxH97xy9QLaNgpjLmrGX57qNCA",
-	"5bz8Hk55G4Tf8WuU8o4S6eXy1STo+OFNdb+3j2Bd/3nYNhPWIEdXPdu/QVBwR5THutm9edOmcMTO/WmI",
-	"1N2DGaL307OQf/svxwX5W/8MPKmf28Y/K8sCG7TqxhXMCEAAQwd/ahRuHECJxA0BktxGMyoGYuNcsgiV",
-	"/o/MJc91vf0tdJjfTVdfUBvR+1ih/Y3AuJVQlBCcuty+7w2L21Y73gKqtjRpXB1WyACqFEXe5PSR3/Ph",
-	"Ae/wPh0TO9zfkSN5kPCRvQbQG91K8V6jCAiXcAslpmb3uM9jfCZuQphnIoJxt5MbrIUiDkICUGQfshWw",
-	"+wk/V78N7e/IRfsNl2LwhC1fV0cJ5gRF/57RnOKzVjljLEoAxJQIfCHdQ2r3/vGRHfk5iu09lmCAYqc9",
-	"HzCVIil10fltAowP0II9oBKFRAicPhfQ47ZFnx9bfnhmntwd//3olR1UsNKXcgEozsSxp7B2ljfwm7h7",
-	"+8F4w+sc2qQOLJDmmLFTalQDiFhuKUvq2BtaUUD7mM/swryTLsM33bDfwm3Y1YTNdB32o9UP4D6Ek9/m",
-	"xxQQ2GDzLSb2tcf+3qc4paL/TYj6Ta+7QoYySbiz7LO5lqoF/Uf99rGXYNHa/lNbOlOhsV3w8+/nn4S/",
-	"CuY+2oKCgAVAVDuP5De/uUeyx+Z72PoIPOyZiHEiRGDei1AXCCA/npuBpaVl1Le7jBuj3Xk7/dT+e9KD",
-	"+b3RAx7O9WG6ldEbxfiG39mISzsgJya0K9W8hn+6sNdHURjb9LnfAfxzd/lURGOCZkDDlLjZVzkucTmV",
-	"+iFcHm9EqT9HJ+lv67BKHGxw4T8M1eHRn4HT/wjS9HXj2jjIbnvCBiMf2I+hC77EyU0uhT3aVxiVdfdD",
-	"2lr8Wj7bVw7zLO5F2rGwVLUlGDOljto1ryphWFvFPTavuVhiTbJ7urSSLosunSz2+kquZUJbAfRNO5c/",
-	"nZ09sKfing2lUsoCcQnlLXLajU7D4VT1j1uCF6ylO5q+fGRjx4Yy6Km7O1RLPuylb6HoVoZYfgslnB/U",
-	"Rn1LBZzjQE2n2ZXYApBSKiwQ+BntzAmpQpO78/ztPz6DDTqu5gYV6SCa7zjWxviX0uEmdnTl0B2a2tLn",
-	"3Bgpys9lR8N0772lS1l9Jjj8lrmgjo6sqBKuroVC7LRXLbwAV8JttLmiPBlRW+bk4uroDifki7pc7j3p",
-	"r79/8eB8kXBC1LxOaTuzZ097rZ/hj2dfxdLuD5PyRJAjyRKtWFjC/whJUk1yy88KmxU84LUaXvFbhgb+",
-	"ojdd6d5+H02AwDGyA7Ca/6DnwUO4C/3yr8X/eOhH2+3g88N/oHUI0QCtBg0uAiKIeviFT6C9ewgv9fuq",
-	"bwAmAo0P4DKIm5E2FB1OCmmq7PVwuiy8ICHoqO5wl/6zlJeNEceCx4fH947dAH/aa4KIFZpECRkiUOAH",
-	"C9/qBpIV5dGD+AAMuJ8zJZYB8rpx7/yT//XO+MPijqVi//Xs1Y/+zPz17c8/HQ43/u3xga4HIEAZwLFj",
-	"meVbzL3cjyBE7W/KhfROhpoBD+22oPrhmU4L0IEoSA51dRz8nOkltgMKd/Xv5JlIXbEA8e5ommJ8MFQg",
-	"W29IyF7w7elZLPPr9rcMQ4UdSzgiwLPZbupRsPErvRZdo86w5YpxtkAjk3XNrUbMDm0tH8A//XeVjArs",
-	"SJ3KaoJHcVZxqBFWSke3SNnF0kILgmhuYLPjCt0bOi3+PaMT9UorMS3cXuOQB1Rv6A0p/Ya+PQLOwDMV",
-	"Pg5KKVTCgQcQm+5DgTPTy5jGkacLXYrJDD+Y/nM/6gHFSPeSJBC3PEau+TPIo/EPgzp8gLvxr75AT7YS",
-	"DAMNDFrIeCUa+2DtUu0T/H8yaP2OXwlY1nfYXCE3aI3b1r35SNdWJPoKazgo8lpz54TxT/rvX84efcsf",
-	"LZ89evHh0ze3f3jU//vp7R8/fXk7+Ojxk9v/mArddu9MmiE44qCDik+NZIRMFU/xo0/e8M0rLCie4kio",
-	"VIKTQuthqE7eV3Tt9YY8uC8k6Ql513dAHMUGA9eGw3Zo0N4LOjcVO/AoGgI4SGhKH2Qbd4POieDWxEs2",
-	"nYDpJRt17Posao0ctjft7H9jdW8yPg77SBVfWquEko71Rh3NN9J1H+07SGbDo4P6XqhUeGx97yftxN3Y",
-	"51/NUwar9Mv9DF1lPwpwlQErXCm9CSYwSIsvLGTvUHr2imO+Bf1TaTcyjwftQHG1WMgK97Ux1ex8djq7",
-	"/XD7/wMAAP//",
+	"5H3/cxs3ku+/guK7qt2tG0uy480m0g+vHCe+9W6cuGxnXffyfC5wBhSxGg4mAEYUn0v/+yt0N+YrMAQl",
+	"yvHe/ZJYJDgDNBqN/vrpT4tcbWpVicqaxfmnxVrwQmj45w/v+KX7fyFMrmVtpaoW54t3a8G0uJZGqorJ",
+	"iv3WKCvMIluYfC023P3A7mqxOF8Yq2V1ubi9vc0WNdd8I6x/ciFt+Mk1vxR/MExtKyYLplbMrgUTbni2",
+	"kG4Qzm+RLSq+cS95dmO1qB79gEO0+K2RWhSLc6sb0Z/Tht/8KKpLu16cf/00W2xk5f98nE0mnC1eKL3h",
+	"MEd462+N0LvupSv8tv/8Qqx4U9rF+WLHN+UiW4iq2SzOf/V//tOoavEh9KqXq1fc5us9lLZrbltisC03",
+	"bMMLwfgll5WxWbcTF+zpk2/Ydi0qtpHGyOoyY08fP8FPjOWliJHy5eoRzmRuL7PFK1WI8uX3LW1qbtfd",
+	"Q2Qxuw1EufNF08DImlsrtHvMf/169uhb/mj17NGLD5++uf3jo/7fT2//9Omr28FHj5/c/tsiRM/X/FLE",
+	"mQsJ6Yho9rAUPOeILPV2rXSA619otWGcrbQwa7YRG6V350xV5Y5t3UwLuVoJbdjKDYNPpGVrbthyx6Q1",
+	"olxdsErZtawu3RZrgb/N17y6FIZxLRg3V6JgK6X9gkfcbGBiQWZe8dKIdjFLpUrBK1yNrPIAmX9uJ44z",
+	"KJhxA5ldS9My8wU7Y0qzUqwsU411U2O8LGPTgzeNCC837nQ9efz0L0+/+errp38B8uOHZ+18ZWXFpdAo",
+	"gbQwtaqMAAH0WqtlKTbun7mqrKhgY3hdlzLnbimnNY74dzi35596b/83LVaL88X/Ou0E5yl+a079c+GN",
+	"Q8q8d0TZisqyrVbVJfvjmxfP2bdP//yXPy1us8UbRxrHZNEJHTYROKShabhzsHFfMr6yQvfla0D0h15B",
+	"w05hzC28gt7qfvEsx5kXhXRv5OVrrWqhrXSEJ3aqex99WnD8hZeXvEAJslHXePyADbIF/S1ukLHcJ/LG",
+	"sYWw9G0BDGSs4O5fpbwSAYGbLXipqsC9hm88Z5ZfCeTgxgjjThv+YHoKssVyN30OPqUueS4MK9xF5khc",
+	"SiekK3HJrbwWwPFNvZhyarZYSVEW08caYc/hSY4c/mLEsVlfEn1zFljylawCj+RFgY90X7tHOs7TqszY",
+	"slT5VcYKcS1z4Y6qFrmQ10JfMCD0OVupslRbkzGrLi9LkTFjRW3c0LyxF8wRf/hsq3llNtJJ++GEv3oS",
+	"mPBG3sjqci+Tw6jnayVzAb8CJgjuSOFuSGCNc9xcuEHxC14xfiNN5mbPmdlKm6+ZVYyzWhng4nO2bKxV",
+	"1UmthYF7w4qNGd0BQcpv+M1LHNstk2vNd+5LtZrZlFJWsM+cbeRNBh/VsnJzHH6Lm3TRLc9/ncAXNQ/d",
+	"SHjLGMZzKwrmVl+qS5mfrpWuLlhvgsZeMOBLvHhajnRqRlWYllngi6bKLcj+wUSJ5YZzffwkNFmrQofW",
+	"HQc6GGLLZHHBvITIHOHwK2XXQqcS5ZqXjdjHem+Ftf5i7zSEX0GYdUJHLf8pcuse+my1Eo6c7rlD8Vfy",
+	"pSinK3vv9T0U1jkvSyeMFiEeA1kfUK4mI/FG/RRnhMkXWqwaEzpU79e7/vRUUxZOD2FLwbbSriNTNVbV",
+	"JqyceQYxqKFt4YluPJMrJ4WXWl2J/tGbMsjoeDlJbmYoW0uRC9ClKrVlvCp6C8JPbeYEgnD3cS6Y4KAb",
+	"p05gxBm4S7QHRPGMdt8Txs85xEHfiTVJ8Qj/TKbj+B2GpJPMTe7An0RZB67AiCLuvnImy3Ytc8crrJTX",
+	"YEROntJUMvz49phOr9Ct0kXwN+4LE7Zq+ltFe4MLoMd1W4UP8ROgGXpqT3YuW9w8ulSP6EMYdEJb2fvq",
+	"kdzUZB2AOXW+4GCEnOZKi1N8tJvld+5invJAvnZW4GDf2n/MSbG/KVnZ4NEZ/Z1rZUzoMNmtYvh2PLZL",
+	"ZddMu5OC/3Q3/1YxrbYmqEFVyoYlEvyiv47hiv/pZn6EhcKdEHp/RFSOOIWuFDrTNKnQ6R2/16y5Fumz",
+	"lrZMmA0OI6JmniuIlt0mpvEocNpdWFSr5nJtp1u2kmWY1O39lWDQgPHgTbc0S2xII5hFaIee88aICKNF",
+	"xWv4C6Wuwjyltr3Pe6fgUBlqWxlqFXOvY+AXCMlPp8wl8zEuNpsIwDU4u2BduIo9LGS1apalOEGaJjMR",
+	"/Qxm91xt6pIT7YdbciV295Hu7ud+cOo62snccS2o5E5W0pqik7U4VS6kmQtRggmg5eUlWFKTX8rw1edN",
+	"wNbMvpHgtAVrJ2gnzykWoasA3TmaaXm5tt5C3ciiAJkUMPGqxkSYPvYFmWMHaihamP4RqJrNEvUEU2sZ",
+	"ob+xMr+6i95x0NxGnCn7asYVqgg0R1qFf32SCH/e2lYHC/HvwevotN7A3TvVK0fnc8RqBm/HS4V3pdi6",
+	"P3gdZDorbhLEFdEGBqfctomSwWt2EVXO0UXLskxYMZyqj6pyt25jP5aycpKzFPbjpVpkC16WH2E/g+du",
+	"D3lz1QxupB4DFs7u1ZE7puRhsWn4zkScAGte16IyGRhHsmJrtWUbXu386d7ynfvS9KykoNXXYHjjrhIb",
+	"Ztgp3kgAeiwtrF17CjuE/C7GcsftcJuKgnEbdM5t16oM3sfKCPS1gxs74C8PsK9aLfwTE80HY/mlOEEm",
+	"TD7V8COYww+FtEqHNDNRFunK9AvwOoasx6gy30RUv7sptvC4zE87SRbS0u8gCl9gJCQkBMOHcCOMoRBU",
+	"wM9i4SSIG76pS5hzY+vGml+ffDgp1TZ0erTYiGKXdBdF7VmI0PmJtY/cx23CNvWJV6TT+c39DEnnXdkj",
+	"rceGnDJCCyZt6zokJ5JBf7f7gu9M5y+QQWdBDq7gOeEZV2oSaemtfnxQirTJVdlsqiMcr7Uo64g7y1NE",
+	"VkxVonNZOSqqxjr5bFW9OK+assz2K4ekImWLnTAfK7XwlPV3LvgFUT/ozMutltaK6kBdcsNvgrrZRlbB",
+	"z6MuTFVjvClmYdk1Mp+7rMiGBN4CryoRJkBZuukKlTcbUQGljbDmIEdkrYWhiN7UF9Y+GRhc2gsmSiOA",
+	"9SkMy9aqLMLuk4mX5ADv6NQjUYs+E9RcavAeiJwu3kutGvBSgjEEXktnKH4IOnpFHdy/iIJ3gKPPP2vs",
+	"ebedI2akQ/szS7y7gbk7xqN5tj485JJuw5KulhcUhDv8ZpGBeyXnVaVssrD4pVrJoNS5qtS2CspZiIXw",
+	"aoc5A9IwGOoYfes9471gHct5xQoV5j6K54cYG4XSlhu2VdppVBToD6hVo41sn+oXkXmihKTtC2nfo2I7",
+	"pCPlTUy/2CgTOImvhc7dIYSQmg9F/ME4DfeCnWEUieyYCUu3WmxAfDjl1JEZnKFrbphZ45LmbxmYZNRJ",
+	"AT4mY2N3gVNijcUEkQsmNrXdUYTOz8aKsgxeoLXPRJp1rcGgqOXgJ1GoSqBxUEHMTzdA1L1rJ22/RBL4",
+	"ffRz23Mkr6Q9eQ/2QOJxvHLHx/GRVpvvBA+cyEF2wtIN+bBvCRFWhVdUoVSvZ4yUM3/fLN24E9Zd7qQY",
+	"OSvMngBd3O83suKk0m94XZM3AyYZ0y78OrPFEucSH/eebBNK5Zkb+pyGZIvCWSfzg7+nIdlipTHHJzr0",
+	"habsD0oIiI/EZACyB+ff/xpHuKHKzg9UpOxgEDQ+8g0NcYfien7oW46pKmiXzQ20qK17V+LM0Hc0xNmT",
+	"u/ktJY0EOHz3E5If2FNV4ufV4vzXPdppyxe32f6Rni1SxuJWp4zERewf5zclZSzuSspIYIq0gcBmKUP9",
+	"/iXNFO35hJH+nKWMpeOTMhTEx+2HoeB9p9Bo6e96+GrwGY3uqi1LDBtKw1TVCT5KGiQFwqqyuGA+K6XN",
+	"GpTGXS44ZpEl2Jht5Nl4KQuKIUUu81aCjXXonm0/se26lc5R7R9SbLujcGDAqwqvpBJbYSyk2ID54Oko",
+	"K4wEtckgsrJfPw16szSXe6fxxo25baXVHs1A5rbRkIs1uDU9mYIeX72TVSTP3GrJiUN0U5kLdgaZcxV6",
+	"khNWeB16rjJ+5/ub3T6t8KJ0aruM3cpc2kg2i6islh2jgaHE8rXIr3A5XAtIl9kImzlNzYfaknlvonG0",
+	"lOy4MkOj6NoZRgs/3Zhm4oXFVJP2Pu+5nUef5HjfvS6QoDCR4hCdHt4OYYniU41lBYnUlGDze8iDq+lb",
+	"XlrDkIVIqtVqK/QjUIQTOPjhTr8PCMweaDQYJhuLRA4d5/9RJw5s1P4xmz9ir9qs1pFJekC262Qr6MdJ",
+	"R2wydjg/UljilqwBE5ZOxoUjdaUY+oe6+gNfjQA/mBzE+3AdafZJS4X3xBeqAoZe3eYUDZf/a905B3o5",
+	"qxnzn7cFFszX6FRt7VIpnRXcmA/o0XYaD/j3UHVBo67Phfc5HZO/h8RTNpF08TSmvlYdMGJ793WhBGRQ",
+	"shV61gaUxhyFFBl1YLLPaM3ecEtaNtYj0ZNii0czIZ5TugYjvZAFhUUh3Wi8fHFDNQ8jHxSwN1b6+EvC",
+	"McmlvBamy1o3QlTMnbSgT84OI+/XMa0rKc5uO6cpzjlKFq8dzrhOUIMMTaZ1oM1mXLufv4eRoWnGXWV9",
+	"+yqiP/CK5bwxgo43JfvAFoIsI+8Lq9QWKu0gp1wXQrOt0nYNQWNyPoycuY0R6ZEfTJfad5C9OyCJqWkG",
+	"Mbq8D8ezn0XssgyqCMW1W7hXyvtXwoQAoCd8jN2v/xPsIBj/cVb99FdFjb/6g2ErqY31WiPxW6s/BfSU",
+	"oYeyiiR0PaylhdObPPyHa6F3zEdg7nO7XUuxTTG0v0A90ef+A6Nl3ano2WywupaMfYPN81yPl+LHeRde",
+	"NNfSrjfCytyvG1I928Oy5TZfO5XObXhXzqOF+7JSzDT5mrXZoYkJslpwqlmcPVg4aszG2/UuTcLh+0MU",
+	"+Q+tmjqcrDWbviYCRPyhF0VpCbNsLITbfTra3XLIMR+1GhpU8XSCUhp7n1wa+H3WptQgNZICnUjPOwQ6",
+	"/8qJ4uGq0E891/N+uTBZ34dAqa0vR0N1jGsBR5kU93OvuGe+ms7XVHYVf4vATvxNBdORc07vDeyJaDOu",
+	"5o4AJSfdZos1N+FsbywtYEthZAGOUVKyW2vLlzB58VVovq0u3Oqkxqo8KgbfqOoSsgswDpmeMBBLu75j",
+	"zVC6WvSjrK6CWtG9UwliIWg8kn5jJ6U+4bzT0JH5mzooabw7Mn8P1nr5PJ0D8mtSk+JRhA1rnPZnI2pr",
+	"Tv5+UC0T/gje/yPfqSbJL9fXhwwdVFSWwAkB5UaOp5jt61SOyeGXF6jBAtPTxyW/DAQNnB0fKMldC15k",
+	"zCpQFpaK6yJjmheyCatjS9I9xh7Ij5iDFdIgltrXKk6/y0tu1rEvfR5ASLm+FubjSotImmLdxJ46vjAw",
+	"EE/js3Yhg1d002wXE7rMoIQyOB3YqMhX0TW4jRlm8PcXKK+VTdzNx+OrHfXegKrHr0QVft9N+ONdAolv",
+	"Fm5ctx5ac0Yc6V/r1+SpRfQkjkvKHaYzd4fk4R8p4XXI1UtfkBjg2zWvqoFU6n+JV/GB94aoivBAeahY",
+	"LJWJJb1juoVV7nYF0BwwE+RlxUufW9O/N++UyhkRA/E6sLXmJpJSLMOqR92UJnJsPJrDbK72rM7eUGVT",
+	"tHplSeWDNPHehtMu4sTbUrN2Sh3fOCr5ZbQ537BvSVfvj1jSdvDNC9rGhM/3Vs6PNVCZr5lPgEKIBgMA",
+	"Ch9B4gRzr45QLx0uZPYl5/CCVOLdqfjzVZeEFNP1D0GGuZFmgPfz7bfzOD/ZAnE6DvyRbXQlilDi8G3g",
+	"Dhtuz3e7Lh5AQCKgh28p0ZKkCbyBadVUBeGM0EwDL3glNkrLUOXVmvLpk4QPPGYXq/IP51AHCmP+6mt+",
+	"pGVXQtTmokvB8JcmOhGc2eEzNkPXsYixdy/dNPBwgmQwbM2vBToovO9mLcpV3z0Vxr0YHQo6DUDLDzHy",
+	"BzJK+ZK01WkOe/uL4drOaA2yJY/h/QmGXKF3x/DwIjRylW5lmPzcMl4hQApCX6Dv1Ce8EiTZ/oxVP2yE",
+	"c4FU688uSPM2AhrD6uDSa/6EXqUFK7S8FhVb7rIWvYMsXbViHZ9skrIB/Fs6pL2e1axWF+zR475LNALc",
+	"FFAq3ETcD8FKcdfYMCcXCC16ATMjSEZUCrAT/M3JTO0EDDO/NVyLVBUEKTtTslWJkB60G7j/HF38lDa8",
+	"RitqsoyA5ty/J6VON/lfc6nDjgMq4xiRmGxA2IKMfctu2LdQnNiWIRNTHgaP8dpddQlxVrep6U/FHUEV",
+	"KlCGoRqdH/y0t/Crvb5oX9KB2JX0Jj//loO7Ogjgjvh5JeStUMbQtRihYz0NQS3BwI+XPFLrg18btQoc",
+	"V3FTq9Y9IETZHVv4FcvVRiBq4gWIAkmAma1E7ga4y9gd8g6LajITdymlLKgU10LHFwSl8SnP8Uq494aD",
+	"fS1rQEFEBE93FX90akU41OO+SHiPGxefLnzryT8te8BEDj9FVYmPWDVPZABXgILKQ6cT7HXmb7GMF3iH",
+	"VkCE94QbMEx/8gPCD/imvwgi6x4FGHNkTp77grdEHZhSa27bw/EijOP3+Owxu2Huv5hm0eoyINUzZEio",
+	"wVE16EIZ02rLljv3vwu25EZ8/RQvwuXOtqBUI5d0yK32+LznS+PmysCttFGowVWtBM/YE6p3EbkC116r",
+	"k7g3hoR767wZvtHnx/w7e3x2lvKcMdsfxPM03b4OFX7PuN7IVxOjS6VdtSNiGq8cWAE2YZU3tOxxoZKe",
+	"r6a+E5US/cFEFF9yD3NJI8Yb/OVdaUE32QGFu3A5hnANwoJrUm226sOwud+krZMmeveVUtnaOIdqy3fg",
+	"fIJbjJPqNVVvOcOSXLK+ABN4IgcuJ7Bgo4taiEBF8UpsWSVEMUAU6qUYUSCol+R7d5kcLBYWPALYslGR",
+	"LxrTDCp/A8V56aBAfgaZL8PDp2dIrpQYbfTohrS7YPR5QNzIdXiP4z2LgRTMu0286+8xJ7z/BxKnr6Qi",
+	"L6edzYMqAPsH01vhqZY/gFIGEpNeogG947oAPO5zth3iZUJBK1sKpgUvLkAf5ZX7Gzz94P9o8wfx+CM+",
+	"cRGGPYDsK8oy6kLo3IpHVm5EHCZqr7chHnH0KDWBlPXDfKWIzK4ppO1M3NwyXhThtWpRqMg10BUjT+eE",
+	"rqLguz1CMcKBkhkhDZNTTxc6cnhrTgbK3n2qQ8CPQRWcS2G3gsIK5Msg6b7l4AGTI+ZJNfXfuueHTm9T",
+	"FSoyJ14x9y3BrQL29ZLnVxe+d0DPXsIa7CBEJzpipq/40TEJktTnKcDQcNy0qeq5BHRp2JWoLWTduMPT",
+	"qyvfCTubygDpS9ywvOTSDRnAYMxgcY18WBQk7xWo906ePxI9evSWFBKyP4nta+8UPcArPgbrGCFrqwIV",
+	"sF5EBeMPQdms9hyK3sOzFgWcKd3CTqMPCE4FZM2S/2ce4DuKhxQi08/VW394x0BYtTzAUwK0fq7qoAsn",
+	"5sJN9Y96M264GbNC6h6ICV3pfQck9KT/bpOxP7fbZTL21WMfhNpvDnXcTZX4ROfQ3oCfbnpfAtJo8CTG",
+	"EQ/z1pl0COT7OG0gjmljNc+vsE+NFgBYw2/Q7TWG3kqCrZE3c9ffwQiFuaxn1UKA1z8Q4OUwbC18Q4oy",
+	"qAVm50Ti55xcDN4+4VdwB3SJOV5ooDcdroXFrD0//Qpd4IH3y3zt/XislMJg8waKm0Lu3MDfEkRMpaN1",
+	"gPv1fdgvnKj4TjwP3hpFTmrvnRaDyevIdM78qWrpQmvo7VTHYp510xRpON930aRfeyCRCD+vtNpEYJwG",
+	"hxZBLyc9QXxSNn2QO6n+IYvjrUUzAcd7AXlN8Ku9J2FIsH8aVZ284dtXBLKGNFgHhONa8CLsHcaUsiBS",
+	"qSxE8IsweNZuv9/DpxzhdOgN7RxSuQO8u3fgjrUKJRMl2iQbXoiDbJ2oQWKEqA540oyK6OfUPTN4Xbp1",
+	"P1eFCCkzhYgks1pZpq+10WU4tsmLQgtD2ngpLMnkNQRH9qPywPz8bPA10RUGznsQjIqm5PM8pYHaq8Zi",
+	"0UslrFOE2pzNQ/OV63Yqaeoh8GTIegpRFM0iTvTDCj03SUemsfFUUfypFDaF0rhOmn2QxlRdFI+WQ9Ye",
+	"QE2ZE+ahFU2bQIvFbJgJ3it7J4RFEcqq3UEYvGcFZ61WvJKXjRbZ0ESGilir2FJkmGybAXism8VGWaUh",
+	"I2bqsFwOs9w6ibZUN5HWaZidV4hzeMGKQ8oNdCBwt7+xQlcZ9GHKGMg6sLabOmObTYCd4uVHuearsKYJ",
+	"IH0xbchOIP6g/Ve580H0XuUXhM9XA6ST/hRH4YEEmNF0LNG7IoYGCHWpBppx33Esg84R3yYKFt/zBLVk",
+	"2fAdJP8cdvwPqjFAQzwUj4eoShg9nIfDpr5QrYVaX6KW4q/YAX5+X++0g5TMng8bqn33VUlgZu9EbgPb",
+	"tvVlsDk09y5ktMQcTdwfTzr/3pbBkxKMvXC6Q4Zx6wxJVZi4zkMmUfwMkyMkxD6dC2vKt2t5uQ4+fya/",
+	"mJwfoR/F+0ZEohvloG9EPxxCxUXTKUNq/rD6GkGjvdw1W1lBCYQpZYE8sSb/VSF5aQIWYU9Jrw7MX9ax",
+	"zhct6ug06ZCzdVOCuwVqmc7ZUnGbsZwv3V3SGJGRx+nk5CRoP8Z05q0sIlsTaRwUzqr1VhqSGoiCC50o",
+	"1cQM/s24ocRWLef57Wy5NPNdOaj/EJIq8RCK/O5HEHxkgTI3Dw80207LKXGc0P2OEqjItdoWIuwH6M7z",
+	"qAtp1xjvHHSOWIXmHQqqqjgO0TCSQGqSrJi315O9r23X37YyXOThpMN4xYAXpnvNqc6Z0zkTZcVeOam5",
+	"AW3prVXcht2ZR+4Ox22Atk5/PmecOSufMGdgdResqSDf+Nzne/YzkQG3QBpMEr7w4bPhUECXw4DbCrUx",
+	"4tDzUYM4ozYC4xcA3lLB+W3RstHlTZNpHRUIBrnpA2hOZKk7ou4xj665Jr/hrwt3/n5e/YRPdX/80j7Z",
+	"/fWmfbr76y2+wf3TI8x92Nf7jl+5lSiAcYCtwfl5tzZs2n0632ULBJjd09TwDwa3dM1NGwLr9+Q7Zvc9",
+	"ktkkB0Yw0ch3nmh+9u3JCNtgIhczBeYRrPNqd0izMS8g0jVYqMXcR4shEWBS0eBL99TkNkxHqXqH9/5E",
+	"/SQOCI6l59F7ydkJvTZecqpv9vYJjXR3rIeA6KMF/WIOymx6uMaeB/SmDC6GALqmGX8Q7UTp2eGC2RY/",
+	"7ALh+c77zoKk7Hz4WSvfPYj2BJcEsifPRgHefpkF11cRCxTeYLoiKw7gAb5HsBP+Fbo0nkAu4xTJJI6N",
+	"ktJ/xmkpJTe2xS9Mwa3xFA6kR/vU/ArdT4jexqsdo8SaQFZhlQjMsg2hjGzXuy5LwN3zyAoZ3vdwE1Oy",
+	"g2nrYbYJwUi/Qkpah545bqpBtuzQwsZ5bpYgfqYIDVqrAwoTsBtMyE8Q7oc/wKfcCF5t14gIlvS2Nz4W",
+	"G3qh5baJAdJEQn/+KXtjgu7brBcahFeFSP6G6DpXwe9LdgbAWb6DlNJXGRXMkUK2Ug12mwqmNq9kVYDl",
+	"OtPjRfDCJBVSWp96JA1TtajCVsu8p21f58ZD+vlE+yQZcS20tIMkPOBciPXpCk8ItEf6kJjv3D4y4Obr",
+	"Wj/6qwBImuL966yJ+QTHuPJ/V2Ab1Cj6PJsCqDPWE328tOWzPQa35rI8eYO4TonmNqBAuRe/aQGSwsHR",
+	"RBnR4iellnlG3cOm2TxIbxbSKwYwKvscGVBwf0KrS3dlwM+Iul2Ve6rGFe1gNmNnz2ZYR4HfZIUJnuil",
+	"6DoRRbwmUSAFn9Yzk+St+dbE+0ZhfgYoTqCDADqG0mwlBLSbsIpJiyIa8YtBqZCEsbc4KGvGk3eKkLxS",
+	"OhcZzGDLd/gPKwR4y9I344jNwud9fuSSo350SOF9/B04ob7RzKH9hSPJVUMoiBjYCOIugDbVQS2Qq7Gd",
+	"UMdYMcyFRIu7zWVBUtUJSdwIQfCmy188GIbgTV8xPjb2arAm4jOnLiRlIsQhW9/00hDnk0uJ4IhktqBU",
+	"YsrC/nCUBeKNEQknRLSuxMSqto1dR5Ma9RxygcQLIMIlWbmorA4HFUYJTd0X8eDR8BgnhHu88Tp71wRq",
+	"YxKbpzVpGp5VkXLQIYJV5E1AJ3iID4MQUdt4yJa8cLjcNFlxUM1ZJyfeCmvjuAMcy63A4SAss+qC8Ypy",
+	"F624se6uxLwPphpoytThGEZRCzuZMeXrI/TxG3Vl4RWMebsWwh5S15I31kQiLqsIblDch1mVscbD1yKS",
+	"ry/yaZ/vCbRy9OacUnH02zmFKo5nGrNcohd1VJuM9DePtSBN7eJPsIXjS93jtlIb/1ZLMVOTMX7qo95e",
+	"dUyrjbQEv7l+K1MmaER418xahaqOXoICC5j9PoW/dQv4WpU1N2wpRMWuxA7bi2ChSSCM7b0/e3SvUUGJ",
+	"gcfhmfLngQ6ffyadH7+O3tnYZ0C5M3+CJz/dfILhtygyQjUXkRQekpeV2FIEB6vZUv1cvWhKrDZDhsJZ",
+	"3+36RQ/nDPtw99GBMvfPqo8iBP5IjyIkk6HcWlCmkM/DTT/dhwikjSccPVhlB5Vz0Gx7dI2iAHs+eIYq",
+	"8yHQXfmw+QSwuzM1PyrU6eHuJI99YlwU6QZPgn++41fiZ3wa/P0jPRL+eAHPjTjb24lkeIf7gEUg6t4F",
+	"ivud4VtwsSePn/7l6Tdfff30Lz2QscchZ32o6Mct3oeaK3SVuiPUJoDMh6DSCiqhNCtX9e58WMyFhWJd",
+	"UZc51TcXDGfES6Ooe4mhx1wKC9g+Pn6wd2phuK/+ijGn4TDwLp7buShb72hNoSojtbrvx5ELjck7x8le",
+	"UU0VgTXtJbYESsEAl6MPfIaYzx6mA0GpIg6je6fF3Lc4ONp8mMo4fcPh8PTj8h4WMJD4a49OR6S6J0jd",
+	"gaXLzzDp2xGqy3peKX3eO1Wj3J3EvJsL9oSZOlKhtKfUeaYrb9cmnrOV2FJmUqwtvFlzHc7uQWzD9hJl",
+	"RmhnCfV2IqgmHdQNpY2Y36aU6hIrDxEv6cZr20jDYWzXFa/khXnO5n/0utEEUBp5JP+DYCEOKAxEV0Ag",
+	"r7zLzqewmlZbwJDLgnE2n9J7x/QZymck2T/MYJ7JQ3xPiW8H5yFiKfu0Q1c0qHavAFmyQ8lHxXqxsySk",
+	"dGgvcoKLSqYG/IioQR0YR9To6kASm9F0TVru3ohl4k32+d708NBpeSfzKxFOIRpkdg4yNQ50JIb0vPZ2",
+	"oC5OZBYIy9Y8jMOp6pCK0Pp/4fYQkNfgtATASmBKe7/wIRW/vPjofh1DaJ6V8CKGQZ5qh/YEX+cbhdwK",
+	"3JL+BOl9wX1VvmX6yLiGVJOlKghG8n+zd21rX16ZrdBkh3G2xF7kD9Ry3U0wreF67eTVA/RbJxJli0Kr",
+	"Oj7oew2Vp2uED4mN+it1C1yLslQzw+DrfU3T36lBy/T4sNcl3+1plu4GATiIcSZYdNBbNNBmO5+/U4l9",
+	"z9+pruu51bu5YSCosSI5Nug9fH2v1uie8Pt6aPt93D/und4ljALe2T/Mr3DfONik/cOS2qAT86SsNK0B",
+	"uueO/eMSG5rT+Rw7zp9B4wWQIEDeaUMoJxys75w2L8Hg6N9Zgv01BinkzBpscLQVgcZcgXvsrfitgWRq",
+	"ai3Xk31/MG0LPZMxLQ31odifhUiO1zkie34fkgWFXVKTL/eOCHVQFIZ8IAhDQXKeEhG309ZQXWv5La+s",
+	"KKDccKXKUm0Zt0yhF3YvbaEXYYisowaFic2ZKfQZ8uzgU/kGYaWdASoKbBQXUIvvujdA1nvuTQzV+52H",
+	"2t6Cv7aHs407kCEsFbkJCD67wy71QKU9G1/AVW0D2YIxeJgZdJE7tlcO0+B1GYJ5fA3puF1ViayMdfok",
+	"cc6a7vnhYmbSfd/1860hfQe6qZ+arbT5+qOqTr+iWIdTa7qWk5BxDEM9KEtHyViG8LRSb8WNzdhjSu3d",
+	"cpOxM68/+brDBDvDCHEVOcmY/a3YpWIQOU5Juh53jk7j5o7Isf0MNRV6zytrGIduz1iuyDgAFlqPCnUt",
+	"SoLtRHSaXizZ49X00OXH2BAITB2Mrja2jgRx79j+uYPBpmeHCQFqQoQQ20k75OnJpB3sVajCY9wEzLUz",
+	"J/NI5+Jxg+O0VdH7ImuxQXHr/ZWAY0AJ7cyutWou15gqJKC7KZ4pf4LqhrA1MOsZTMS23MEZkdwyD/kz",
+	"wU1HO78H+92eYAwMfiyxM0sp7MdLBdA/5UctjE2gVaT/coBYOJEwreZbKUvCN/DmnTsQA1an3spRid2O",
+	"uBe3H9YjuX3lHpZ/p4OIvVQ9RyKVrntvYWdOQRQFNOxh2EPaAo7hOYD72nxN/WAw14SqI03bMXd8nxGo",
+	"+L7wiyzmtYeBogIq7GFKX6ztkdeucDVte/vedB8/CUeyCC9qTz8GtNFGex3GfmqzKWZjsZQBFGkIH+aD",
+	"936yU/piW13Ua3pNdzvlkq+soF4gyDdDNLSA9I8npAwb5sKk7tky95dqJe3DV1SkxC23cJNI7MKOxxI7",
+	"aA37jlB/pbHyvQnHTfZWXoTaePGlLCWCXBKwT1DVprBLCPOZuj6EoyjQp2Tr1oIjAXwH7hVwXaqq3A36",
+	"YAYjK9tg0Af7o3N3P7S/TWxcZ2OYdh6LpAta0eb8+uTDSZlS00XQ8gQuMqgwaUM2bSEKUY9WGOLZfxDc",
+	"SjJms1hT3DKJFN/h8AApoMddejzrO2iJF0IWCvVCnHvSc9LQQuA7WjV1+pOiOTdXITGw4rmdy6uL5oLd",
+	"N7FtlLmWnLRWyisRx7c1I4DbFkqfoLihXww8Iju0mOlBOn/PBXZ7QfW9MLThtCDcXKJZaDot4ndq02Zx",
+	"WFGS2mJm6X2PwKAPWmIJFZUaBNMKq3iL2WjOoeXafsQA3kHx3qa+axLhlbTDLptIz24B8PDh1DrIahJl",
+	"feK1sqSVmEmp2P9AnKmDU7Hd7zyARfDEihKdk63rQhpL5aXXUmypIbpcrYTOUL9a7jDJBU7ZKBeovQNi",
+	"bSrTroThNJc7RrfZ5PB0d8WdXuivjun7nPqVdYmPHpSv9H1+JzPp3zZ3mcv05HXPxi71h3f/nH8jNlHf",
+	"34qTGAMJgASHtv+oojrbi5KNo5LtLrMbCbruqQM5dJcn98VSIqPdphxRf8wOPqXu8bJaRdztwFg8t4MG",
+	"B87ebMFdIEtIn7AfoOYeHL41luy3EImG/fHNi+fs26d//sufTtgPhTvAbtzf3v78EwP7T9CQr789e/Kn",
+	"gZetzd90AhLStV+uHr1yvzn5v1WbZH6+eAZLc/qE0IZ6Y/nYP6/l4nzx1cnZyVeLXrvBU17LU67zNTW2",
+	"u0TB73aSOxK8LBbnix9uHA3/E9v7amFqVVG+05OzM+/HE2jL8bouZQ6/Pf1/EqQ+bvuwf5WseLD35oQj",
+	"3Ab4+WEfcWK85/jOR99LUysjfc1E97LJo7HKA3AOIgzaru3UIy7cYvHwhkMc1k1mu1Yl9bBofRqtb9Vk",
+	"WPz6f16+bmcNKoAJkPXlpkfWmmu+ERYWFwnHdkNOX8+FCnvjHJ9BCNBds8LY7xSaiZENU7kV9pGxWvDN",
+	"vXfuWZ8KGYPUT2PZV0/YK/ndon/zW92I24M4659mvNtplopGo2ua+zOZPWifS5HzjWBdF05sbXlPLvrO",
+	"UQz6wSBtmKzoYidAYPce03EXqL+NzdUGc8jgzLa+PRM9tj9KY593wz4HgdvXpZAYZWs7v/sTloo1aqGN",
+	"qsDY8Y9natWR7pJvRE1+nyDh/kPY/8Ax9yXabOEF5dlEKENpOEOnkEdcvhK1PRbBVMU4I5pAMNewYbsB",
+	"NUpOJkdXX1xF0ND6NmgfP1G6Ub81Qrdm4jlp+0OhkPVI2fO0PjkLwFZ9yBbkQR9u5t+FqPu7mSIH77GR",
+	"+6Ta01jF1j22tOXstogpKg/+Tki4Dy8KIohtQV7HeR/nfm4dIAAQ7BGXK7HtOpSxpbgEmIrFkHKnn9z/",
+	"bkFZDN7YP4ntqw4PrX8AgKMJXJoYum2qlMDRwVZCD6EFDHb98fGOAFAlsrst7Y+ww6/4lRhsJ6FwCQjI",
+	"Gb/duPd0nQJ6KbQ6LAGTsdt1yuifOzCvfNL/w5+YV55GKUcGp56hYVgWnSP8OKfI6bcZRYF7hIb4N1ZG",
+	"UMnJqFnZHmU3cnqOyuf7x71AZfZ304uNsE3dgedjdkmXlutVwE5nfpyoMv8LHmhShjtqePyg3kuGx/X0",
+	"k0QZXYhSoF9+yGqII+tZLfX+dRxMjhbH/Mc4Ryir8PiMHn/BtDBWaYFZFdJCOgUEOiIaaWQ9Z59ny4MQ",
+	"hz1r/Id3/DL2Ahp2CmPuaobfHio0YDkvv4dT3gbhR36NQt5RIr1cvZpNOn54U93t7SNY178fts2Ua5Ci",
+	"q57t3yAA3BHFsW52Z960JRyhc3/qI3X3YIbg/fTM19/+y3FB+tY/A0/ql7bxz4oiwwatqrEZ0wIygKGD",
+	"PzUK1xZSicQNJSTZrWIEBmLCXJJ7pP8jc8lzVe8+hw7zu+nqObURvY8V2t8IjFuJigqCY5fb971hYdtq",
+	"5C0gtKVZ4+owIANAKQq8yaojv+fDA97hfTpGdri/I0fyIOEjew2gt6qV4r1GERAu4QYgphb3uM9DfCZu",
+	"fJhnJoJxt5PrrYUsnIQESZH9lC2fux/xc/Xb0P6OXLTfcMkGT9jxTXmUYI5X9O8Zzcm+aJUzxKKUgBgT",
+	"gS+kfUjt3j0+sCM/B3N7jyUYAOy05wMmKJJCZZ3fxqfxQbZgL1GJQiKUnL4U0OO2zT4/tvxwzDy7O+77",
+	"ySu7VMFSXcocsjgjx57C2knewG/C7u0H4w2ncygdO7BAmmPGTqlRDWTEckNVUsfe0JIC2sd8ZhfmnXUZ",
+	"vumGfQ63YYcJm+g67EerH8B9CCe/rY/JILDBljss7GuP/b1PcUxF/7sQ9Zted4UEZZLyzpLP5kZWbdJ/",
+	"0G8fegmC1vaf2tKZgMbGyc+/n38S/sqY/WgyCgJmkKLaeSS/+eweyR6b72HrI/CwYyLGiRCeeS88LhCk",
+	"/DhuBpaWhlHf7iJsjHbn7fRT++9ZD+b3Wg14ONWHaddabSvGt/zORlzcATkzobFUcxr+aW6uj6IwtuVz",
+	"v0Pyz93lUxaMCeoBDWPiZh9yXORyKtRDuDzeiEJ9iU7Sz+uwihxscOE/DNXh0V+A0/8I0vR1Y9s4yLg9",
+	"YYORD+zH0AVfwuQml8Ie7cuPSrr7oWwtfC2f7YPDPAt7kUYWVlXuKI2ZSkfNhpel0KxFcQ/NaylWiEl2",
+	"T5dW1GXRlZOFXl/KjYxoK5B9087lz2dnD+ypuGdDqZiyQFxCdYucdqPTcDih/nFD6QUbaY+mLx/Z2DEe",
+	"Bj12d3u05MNe+hZAtxLE8luAcH5QG/UtATiHEzWtYldiB4mUskKAwC9oZ05IFZrdnedv//EFbNBxNTdA",
+	"pINovuWIjfEvpcPN7Ojaojs0tqXPudZSFF/Kjvrp3ntLV7L8QvLwW+YCHB1ZEhKuqkWFudNOtXACvBJ2",
+	"q/QV1cmI2jAr86ujO5yQL+pitfekv/7+xYPzRcQJUfM6pu0snj3ttX6GP559HSq7P0zKE0GOJEtUxfwS",
+	"/ltIknKWW36usFnBA16r/hWfMzTwV7XtoHv7fTQhBY6RHYBo/oOeBw/hLnTLvxb/7VM/2m4HX17+B1qH",
+	"EA1Q1aDBhc8Ioh5+/hNo7+7DS/2+6ltIE4HGB3AZhM1I40GHo0KakL0eTpeFF0QEHeEOd+U/K3nZaHGs",
+	"9Hj/+N6xG+Sf9pogIkKTKKBCBAB+EPhWNVCsKI8exIfEgPs5U0IVIK8b+849+V/vjD9s3rGs2H8+e/Wj",
+	"OzN/e/vzT4enG3/+/EDbSyBAGcCxY5nhO6y93J9BiNrfnAvpnfSYAQ/ttiD88ESnBehAFCQHXB0LP2dq",
+	"he2A/F39O3kmYlcspHh3NI0xPhgqUK03JGQv+Pb0LFT5dfs5w1B+xyKOCPBstpt6lNz4tdqIrlGn3/KK",
+	"cZajkcm65lYTZoe2lg/gn/6likYFRlKnNIrSozgrOWCEFdLSLVJ0sTTfgiBYG9iMXKF7Q6fZ/8zoRL1W",
+	"lZgXbq9xyAOqN/SGmH5D3x4hz8AxFT4OoBRKYcEDiE33AeBM9yqmceRprgoxW+EH03/uRj2gGOleEk3E",
+	"LY5Ra/4M6mjcwwCHD/Ju3Ksv0JNdCYaBBgYtZJwSjX2wxlT7BP+fDVq/41cClvUdNldIDVrjtnVvPtK1",
+	"FYi+whoOirzW3Fqh3ZP+69ezR9/yR6tnj158+PTN7R8f9f9+evunT1/dDj56/OT23+ZCt907o2YIjjjo",
+	"oOJTAxUhc+ApbvTJG759hYDiMY4EpBKcFFoPQ3XyvqJrrzfkwX0hUU/Iu74D4ig2GLg2LLZDg/Ze0Lkp",
+	"G6VH0RDIg4Sm9F62cTvonAhuTbxk4wWYTrJRx64vAmvksL1pZ/+Z1b3Z+DjsIyG+tFYJFR2rbXU030jX",
+	"fbTvIFkMjw7qex6p8Nj63k/Kiruxz7+apwxW6Zb7BbrKfhTgKgNWuKrU1pvAIC3+YKB6h8qz1xzrLeif",
+	"lbIT83jQDjTITb6tXUwk/2LE57GTn61WIrdplvLLQJc4KvQ/jvjuy2boYMm9JOhq5LeqAZhoVTvdBiU4",
+	"7As06+zJ8W5/fEbMdRBhJd2xBvCN+tr/sNHl4nxx6r75/wEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -367,6 +368,63 @@ func (m *models) stands(ctx context.Context, doc *setup.Document, c setup.Copy, 
 }
 
 func text(s string) *string { return &s }
+
+// GetUses tells which models a piece is in, and what each would feel of it.
+func (m *models) GetUses(ctx context.Context,
+	r contract.GetUsesRequestObject) (contract.GetUsesResponseObject, error) {
+	piece, err := m.piece(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	in, err := m.holders(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list := contract.GetUses200JSONResponse{}
+	for _, model := range in {
+		uses := model.Of(r.Id.String())
+		if len(uses) == 0 {
+			continue
+		}
+		head, err := m.store.Head(ctx, model.Id)
+		if errors.Is(err, store.ErrNotFound) {
+			continue // it was removed meanwhile
+		}
+		if err != nil {
+			return nil, err
+		}
+		for _, use := range uses {
+			one, err := m.affected(ctx, head, piece, use.Part)
+			if err != nil {
+				return nil, err
+			}
+			list = append(list, *one)
+		}
+	}
+	return list, nil
+}
+
+// affected tells what a model would feel of a piece.
+func (m *models) affected(ctx context.Context, head, piece *store.Head,
+	part string) (*contract.Affected, error) {
+	s := head.Doc.Setup
+	one := &contract.Affected{Model: head.ModelID, Name: nameOf(s), Part: part, Stops: []string{},
+		Takes: []string{}}
+	c, err := parts.CopyOf(s, part)
+	if err != nil || c.From == nil {
+		return one, nil // it was taken out meanwhile
+	}
+	one.Label, one.Stops = s.CopyLabel(c), shelf.Stops(s, c)
+	var now contract.PieceCopy
+	if err := m.stands(ctx, head.Doc, c, piece, nil, &now); err != nil {
+		return nil, err
+	}
+	one.Refused = now.Refused
+	if now.Takes != nil {
+		one.Takes = now.Takes
+	}
+	return one, nil
+}
 
 // NotePiece lets a piece know what a model's copy of it has and it has not.
 func (m *models) NotePiece(ctx context.Context,

@@ -83,7 +83,7 @@ const boat = `{format: axtren-setup, version: 1, name: %s, craft: {kind: boat, m
 transmitter: {name: Hand set, controls: [{id: ahead, kind: axis, label: Stick}], can: {mixes: 4}},
 receivers: [{id: rx, label: Six pins, loss_after_s: 0.5, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}],
 devices: [{id: screw, kind: esc, on: rx.1, label: Screw}],
-outputs: [{id: way, channel: 1}], mixes: [{id: m, to: way, from: ahead}]}`
+outputs: [{id: way, label: Way, channel: 1}], mixes: [{id: m, to: way, from: ahead}]}`
 
 // TestAPieceServesModels goes the whole way: onto the shelf, into another model, changed there, taken
 // over, left, noted, taken back.
@@ -132,8 +132,17 @@ func TestAPieceServesModels(t *testing.T) {
 		require.Contains(t, c.Takes[0], "Six pins: “what it can do on loss”")
 		require.Empty(t, c.Tells)
 	}
+	_, text := s.ask("GET", "/api/shelf/"+p.Id.String()+"/uses", "")
+	var uses []contract.Affected
+	require.NoError(t, json.Unmarshal(text, &uses))
+	require.Len(t, uses, 2)
+	require.Equal(t, "One", uses[0].Name)
+	require.Equal(t, []string{"Way"}, uses[0].Stops)
+	require.Equal(t, c.Takes, uses[1].Takes)
+
 	// it was looked at as it was before: refused
-	resp, text := s.shelve(one, 2, `{"act": "take_over", "part": "receivers/rx", "of": 2}`)
+	var resp *http.Response
+	resp, text = s.shelve(one, 2, `{"act": "take_over", "part": "receivers/rx", "of": 2}`)
 	require.Equal(t, http.StatusConflict, resp.StatusCode, "%s", text)
 	one = s.shelved(one, 2, `{"act": "take_over", "part": "receivers/rx", "of": 3}`)
 	require.Equal(t, 3, one.Revision, "one revision")

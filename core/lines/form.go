@@ -25,7 +25,8 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	f := &former{builder: b, fields: []Field{}}
 	if module := doc.Setup.Link.Module; part == "module" && module != nil {
 		f.into(module, "/link/module", doc.Tree.At("link", "module"), "", 0)
-		return (&Editor{Title: "The add-on module", Note: words.Of("link").Does, Fields: f.fields}).standing(part), nil
+		form := &Editor{Title: "The add-on module", Note: words.Of("link").Does, Fields: f.fields}
+		return form.standing(part), nil
 	}
 	if at := slices.Index(formsOfModel, part); at >= 0 {
 		if part == "start_check" {

@@ -160,6 +160,42 @@ func Crowded(kind *setup.PieceKind, label string, count int, models []string) st
 		words.And(counted(models)), there)
 }
 
+// Stops lists the functions of a model that would stop if a part of it broke, in the order of the
+// document: those that all go through it.
+func Stops(s *setup.Setup, of setup.Copy) []string {
+	list := []string{}
+	for i := range s.Outputs {
+		if through(s, of, i) {
+			list = append(list, s.OutputLabel(i))
+		}
+	}
+	return list
+}
+
+// through tells whether nothing of an output arrives without a part. An output that moves no
+// device yet stops with the receiver of its pins.
+func through(s *setup.Setup, of setup.Copy, output int) bool {
+	switch of.Kind.Key {
+	case "receiver":
+		pins := s.Carriers(output)
+		return len(pins) > 0 && !slices.ContainsFunc(pins,
+			func(ref setup.PinRef) bool { return ref.Receiver != of.Item.Index })
+	case "device":
+		left := false
+		for i := range s.Devices {
+			if s.DrivenBy(i) == output && i != of.Item.Index && !behind(s, i, of.Item.Index) &&
+				!s.Devices[i].PartKind().Passes {
+				left = true
+			}
+		}
+		return !left && s.DrivenBy(of.Item.Index) == output
+	}
+	return true
+}
+
+// behind tells whether a device hangs on another one.
+func behind(s *setup.Setup, device, on int) bool { return slices.Contains(s.After(on), device) }
+
 // Says says in short what is known of a piece.
 func Says(s *setup.Setup) string {
 	of, there := s.PieceCopy()

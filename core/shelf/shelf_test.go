@@ -140,3 +140,31 @@ func TestWhatAModelHolds(t *testing.T) {
 	}
 	require.Empty(t, Says(doc.Setup))
 }
+
+// TestWhatStopsWithAPart: what all goes through it, and nothing else.
+func TestWhatStopsWithAPart(t *testing.T) {
+	doc := read(t, `
+format: axtren-setup
+version: 1
+link: {module: {label: Add-on}}
+receivers:
+  - {id: bow, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}
+  - {id: stern, pins: [{pin: 1, channel: 1}, {pin: 3, channel: 3}]}
+devices:
+  - {id: left, kind: servo, on: bow.1}
+  - {id: right, kind: servo, on: stern.1}
+  - {id: level, kind: leveller, on: bow.2}
+  - {id: plane, kind: servo, on: level}
+outputs: [{id: a, label: A, channel: 1}, {id: b, label: B, channel: 2}, {id: c, label: C, channel: 3}]
+`)
+	for part, stops := range map[string][]string{
+		"transmitter": {"A", "B", "C"}, "module": {"A", "B", "C"},
+		"receivers/bow": {"B"}, "receivers/stern": {"C"}, // A goes to both
+		"devices/left": {}, "devices/right": {}, // one of them is left
+		"devices/level": {"B"}, "devices/plane": {"B"}, // the plane hangs on the leveller
+	} {
+		c, err := parts.CopyOf(doc.Setup, part)
+		require.NoError(t, err)
+		require.Equal(t, stops, Stops(doc.Setup, c), part)
+	}
+}

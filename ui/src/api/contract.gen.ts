@@ -181,6 +181,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/{id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** The models that have a piece, with what would stop in each if it broke, and what it has not taken over */
+        get: operations["getUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/{id}/note": {
         parameters: {
             query?: never;
@@ -821,6 +840,20 @@ export interface components {
             name: string;
             part: string;
             label: string;
+        };
+        Affected: {
+            /** Format: uuid */
+            model: string;
+            name: string;
+            part: string;
+            /** @description What the model calls it */
+            label: string;
+            /** @description The functions that would stop if it broke */
+            stops: string[];
+            /** @description What the piece has now and the model has not, a sentence each */
+            takes: string[];
+            /** @description Why the model could not be with it */
+            refused?: string;
         };
         Memories: {
             /**
@@ -2192,6 +2225,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Model"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description In the order of the models */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Affected"][];
                 };
             };
             default: components["responses"]["Problem"];

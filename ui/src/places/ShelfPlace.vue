@@ -23,6 +23,7 @@ import ClashDialog from '../parts/ClashDialog.vue'
 import ControlFinder from '../parts/ControlFinder.vue'
 import MenuButton from '../parts/MenuButton.vue'
 import PartForm from '../parts/PartForm.vue'
+import PieceUses from '../parts/PieceUses.vue'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 
@@ -248,6 +249,7 @@ function count(now: number | null) {
                   >Add a control</MenuButton
                 >
               </ControlFinder>
+              <PieceUses v-if="one.uses.length" :piece="one.id" :revision="bench.model?.revision ?? 0" />
               <PartForm :part="one.part" whole />
               <p class="acts">
                 <Button class="quiet" @click="once($event, () => remove(one))">Take it off the shelf</Button>

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+/** The models that have a piece: what stops in each if it breaks, and what it has not taken over. */
+import { shallowRef, watch } from 'vue'
+
+import { api, unreachable, type Affected, type Problem } from '../api/client'
+
+const props = defineProps<{ piece: string; revision: number }>()
+const list = shallowRef<Affected[]>([])
+const problem = shallowRef<Problem>()
+const joined = new Intl.ListFormat('en-GB')
+
+watch(
+  () => [props.piece, props.revision],
+  async () => {
+    const { piece } = props
+    const answer = await api
+      .GET('/api/shelf/{id}/uses', { params: { path: { id: piece } } })
+      .catch(() => ({ data: undefined, error: unreachable }))
+    if (piece !== props.piece) return
+    problem.value = answer.error
+    list.value = answer.data ?? list.value
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <section aria-label="The models that have it">
+    <p v-if="problem" class="fault" role="alert">{{ problem.title }}: {{ problem.detail }}</p>
+    <ul v-else>
+      <li v-for="one in list" :key="one.model + one.part">
+        <p>
+          <RouterLink :to="{ name: 'kit', params: { id: one.model }, query: { part: one.part } }">{{
+            one.name
+          }}</RouterLink>, as {{ one.label }}.
+          <span v-if="one.stops.length" class="soft"
+            >If it breaks, {{ joined.format(one.stops) }} stops there.</span
+          >
+          <span v-else class="soft">If it breaks, no function stops there.</span>
+        </p>
+        <p v-if="one.refused" class="fault">What it has now cannot be taken over: {{ one.refused }}.</p>
+        <p v-else-if="one.takes.length" class="soft">Not taken over yet: {{ one.takes.join(' ') }}</p>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+li {
+  padding: 4px 0;
+}
+</style>
