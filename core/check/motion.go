@@ -51,11 +51,75 @@ func (c *checker) hazard(d driven) string {
 	case "pump":
 		return "runs"
 	case "relay":
-		if c.called(d, "ignition", "petrol", "engine") {
+		switch {
+		case c.kills(d) != "":
+			return "lets the engine run"
+		case c.called(d, "ignition", "petrol", "engine"):
 			return "stays on"
 		}
 	}
 	return ""
+}
+
+// kills tells in which state a relay kills an ignition, on or off; empty where it does not, or
+// where that is not said.
+func (c *checker) kills(d driven) string {
+	if relay, ok := c.s.Devices[d.device].Spec.(*setup.Relay); ok {
+		return relay.Kills
+	}
+	return ""
+}
+
+// ignition asks what nobody may guess: which level kills.
+func (c *checker) ignition(d driven) {
+	if c.s.Devices[d.device].Kind == "relay" && c.kills(d) == "" && c.called(d, "ignition", "kill switch") {
+		c.find("kill_not_said", Note, fmt.Sprintf("devices[%d].kills", d.device),
+			"try it: turn the receiver off with the engine running, and on with it at rest, and say which",
+			"nobody has said whether %s kills the engine while it is on or while it is off", c.name(d))
+	}
+}
+
+// sound tells of a card's input that its pin cannot set off.
+func (c *checker) sound(d driven, spec *setup.SoundTrigger) {
+	where, switched := fmt.Sprintf("devices[%d].wants", d.device), d.pin.Switch
+	switch {
+	case spec.Wants == "ground" && (switched == nil || switched.Level != "low"):
+		has := "gives pulses"
+		if switched != nil {
+			has = "gives its high level when it is on"
+		}
+		c.find("sound_not_set_off", Warning, where,
+			"use a pin that is on or off and gives its low level, or a relay in the lead",
+			"%s wants its input drawn to 0 V, and its pin %s", c.name(d), has)
+	case spec.Wants == "position" && switched != nil:
+		c.find("sound_not_set_off", Warning, where, "use a pin that carries pulses",
+			"%s wants a position, and its pin is on or off only", c.name(d))
+	}
+	for _, m := range c.s.MixesTo(d.output) {
+		mix := &c.s.Mixes[m]
+		for _, ref := range []string{mix.From.Ref, whenOf(mix)} {
+			item := c.s.Item(setup.ID(ref))
+			if item.Kind != setup.IsBlock {
+				continue
+			}
+			if pulse, ok := c.s.Logic[item.Index].Spec.(*setup.Timer); ok &&
+				c.s.Logic[item.Index].Block == "tp" && pulse.ForS < spec.HoldS {
+				c.find("sound_too_short", Warning, fmt.Sprintf("devices[%d].hold_s", d.device),
+					"let that rule last longer",
+					"%s has to be set off for %s s, and %s lasts %s s", c.name(d), words.Short(spec.HoldS),
+					c.s.Label(item), words.Short(pulse.ForS))
+			}
+		}
+	}
+}
+
+// whenOf gives what a mix waits for, without its “not”; empty for nothing.
+func whenOf(mix *setup.Mix) string {
+	if mix.When == nil {
+		return ""
+	}
+	ref, _ := mix.When.Split()
+	return ref
 }
 
 // called tells whether a device, or its line, is called by one of some words.
@@ -72,7 +136,11 @@ func (c *checker) motion() {
 			c.onLoss(d, how)
 			c.withoutPulses(d, how)
 		}
-		switch spec := c.s.Devices[d.device].Spec.(type) {
+		c.ignition(d)
+		if sound, ok := c.s.Devices[d.device].Spec.(*setup.SoundTrigger); ok {
+			c.sound(d, sound)
+		}
+		switch spec := c.s.Devices[d.device].Base().(type) {
 		case *setup.Esc:
 			c.controller(d, spec, rest)
 		case *setup.OnOff:
@@ -138,10 +206,13 @@ func (c *checker) onLoss(d driven, how string) {
 }
 
 // moves tells whether what a device does is a harm: a controller that brakes before it
-// reverses only brakes.
+// reverses only brakes, and what kills an ignition harms where it does not.
 func (c *checker) moves(d driven, v float64) bool {
 	if esc, ok := c.s.Devices[d.device].Spec.(*setup.Esc); ok && esc.Reverse == "brake_first" && v < 0 {
 		return false
+	}
+	if state := c.kills(d); state != "" {
+		return (v != 0) != (state == "on")
 	}
 	return v != 0
 }
@@ -152,7 +223,7 @@ func (c *checker) stops(d driven) string {
 	percent := func(us float64) float64 {
 		return math.Round(10*100*(us-pulse.CentreUS)/pulse.HalfSpanUS) / 10
 	}
-	switch spec := c.s.Devices[d.device].Spec.(type) {
+	switch spec := c.s.Devices[d.device].Base().(type) {
 	case *setup.Esc:
 		return "go to " + words.SignedShort(percent(spec.LearnedUS.Neutral))
 	case *setup.OnOff:
@@ -160,8 +231,11 @@ func (c *checker) stops(d driven) string {
 		if d.pin.Switch != nil {
 			at = percent(d.pin.Switch.AtUS)
 		}
-		if spec.TurnsOn == "below" && d.pin.Switch == nil || d.pin.Switch != nil &&
-			d.pin.Switch.On == "below" {
+		below := spec.TurnsOn == "below"
+		if d.pin.Switch != nil {
+			below = d.pin.Switch.On == "below"
+		}
+		if below != (c.kills(d) == "on") {
 			return "go well above " + words.SignedShort(at)
 		}
 		return "go well below " + words.SignedShort(at)
@@ -171,12 +245,15 @@ func (c *checker) stops(d driven) string {
 
 // withoutPulses tells of what runs before anything is sent.
 func (c *checker) withoutPulses(d driven, how string) {
-	on, ok := c.s.Devices[d.device].Spec.(*setup.OnOff)
-	if !ok || d.pin.Switch != nil || on.NoPulse != "on" {
+	on, harms := c.s.Devices[d.device].OnOff(), "on"
+	if c.kills(d) == "on" {
+		harms = "off"
+	}
+	if on == nil || d.pin.Switch != nil || on.NoPulse != harms {
 		return
 	}
 	c.find("on_without_pulses", Warning, fmt.Sprintf("devices[%d].no_pulse", d.device),
-		"use a switch that is off without pulses, or one that the safety cuts",
+		fmt.Sprintf("use a switch that is not %s without pulses, or one that the safety cuts", harms),
 		"%s %s while there are no pulses: before the transmitter is on, and when they stop", c.name(d), how)
 }
 

@@ -124,7 +124,7 @@ func linkSays(l *setup.Link) []string {
 	return list
 }
 
-// ratings says what is known of a device: its force, its way, its teeth.
+// ratings says what is known of a device: its force, its way, its teeth; what it wants, or kills.
 func ratings(d *setup.Device) string {
 	var list []string
 	if servo, ok := d.Spec.(*setup.Servo); ok {
@@ -136,6 +136,22 @@ func ratings(d *setup.Device) string {
 		}
 		if servo.Splines > 0 {
 			list = append(list, fmt.Sprintf("%d teeth", servo.Splines))
+		}
+	}
+	switch spec := d.Spec.(type) {
+	case *setup.Relay:
+		if spec.Kills != "" {
+			list = append(list, "kills an ignition while it is "+spec.Kills)
+		}
+		if spec.Shows != nil && *spec.Shows {
+			list = append(list, "the lamp of its button shows it")
+		}
+	case *setup.SoundTrigger:
+		if spec.Wants != "" {
+			list = append(list, "wants "+words.Choice("wants", spec.Wants))
+		}
+		if spec.HoldS > 0 {
+			list = append(list, "for "+words.Short(spec.HoldS)+" s")
 		}
 	}
 	return strings.Join(list, ", ")

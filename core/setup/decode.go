@@ -361,5 +361,5 @@ func (b *Block) decode(d *decoder, n *Node, path string) {
 
 // headOf gives the embedded head of a spec: its first field.
 func headOf[H any](spec any) *H {
-	return reflect.ValueOf(spec).Elem().Field(0).Addr().Interface().(*H)
+	return reflect.ValueOf(spec).Elem().FieldByName(reflect.TypeFor[H]().Name()).Addr().Interface().(*H)
 }

@@ -86,6 +86,56 @@ func (OnOff) describe() docs {
 
 func (*OnOff) columns() []deviceColumn { return []deviceColumn{{DeviceOn, "_on"}} }
 
+// Relay is on or off, and may be what kills an ignition.
+type Relay struct {
+	OnOff
+	Kills string `json:"kills" jsonschema:"enum=on,enum=off"` // empty: it kills nothing
+	Shows *bool  `json:"shows"`                               // nil: not said
+}
+
+func (Relay) describe() docs {
+	return docs{
+		"kills": "where it kills an ignition: whether the engine dies while it is on, or while it is off",
+		"shows": "whether the lamp of its button shows that it kills",
+	}
+}
+
+// SoundTrigger sets off a sound of a card.
+type SoundTrigger struct {
+	OnOff
+	Wants string  `json:"wants" jsonschema:"enum=ground,enum=pulse,enum=position"` // empty: not said
+	HoldS float64 `json:"hold_s" jsonschema:"minimum=0,maximum=60"`                // 0: not said
+}
+
+func (SoundTrigger) describe() docs {
+	return docs{
+		"wants":  "what sets it off: its input drawn to 0 V, a pulse that comes and goes, or a position",
+		"hold_s": "how long it has to last until the card takes it, seconds; 0 is not said",
+	}
+}
+
+// Base gives what a device does, whatever else is known of its kind: an OnOff of all that are on
+// or off, else its Spec.
+func (v *Device) Base() any {
+	if on := v.OnOff(); on != nil {
+		return on
+	}
+	return v.Spec
+}
+
+// OnOff gives what a device that is on or off does; nil where it is another one.
+func (v *Device) OnOff() *OnOff {
+	switch spec := v.Spec.(type) {
+	case *OnOff:
+		return spec
+	case *Relay:
+		return &spec.OnOff
+	case *SoundTrigger:
+		return &spec.OnOff
+	}
+	return nil
+}
+
 // Leveller hangs between a pin and a servo.
 type Leveller struct{ DeviceHead }
 
@@ -217,7 +267,7 @@ var Devices = PartKinds{
 		Begins: "{}", Spec: func() any { return new(Esc) }, Unit: "%", Group: "Motors", Shown: "wheel",
 		Motor: true},
 	{Key: "relay", Name: "relay", Many: "relays",
-		Begins: "{}", Spec: onOff, Unit: "on", Group: onOffGroup, Shown: "lamp", OnOff: true},
+		Begins: "{}", Spec: func() any { return new(Relay) }, Unit: "on", Group: onOffGroup, Shown: "lamp", OnOff: true},
 	{Key: "lamp", Name: "lamp", Many: "lamps",
 		Begins: "{}", Spec: onOff, Unit: "on", Group: onOffGroup, Shown: "lamp", OnOff: true},
 	{Key: "pump", Name: "pump", Many: "pumps",
@@ -225,7 +275,8 @@ var Devices = PartKinds{
 	{Key: "valve", Name: "valve", Many: "valves",
 		Begins: "{}", Spec: onOff, Unit: "on", Group: onOffGroup, Shown: "lamp", OnOff: true},
 	{Key: "sound_trigger", Name: "sound", Many: "sounds",
-		Begins: "{}", Spec: onOff, Unit: "on", Group: onOffGroup, Shown: "horn", OnOff: true},
+		Begins: "{}", Spec: func() any { return new(SoundTrigger) },
+		Unit: "on", Group: onOffGroup, Shown: "horn", OnOff: true},
 	{Key: "step_box", Name: "step box", Many: "step boxes",
 		Does:   "steps when the pulse passes a level and comes back",
 		Begins: "{steps: 3}", Spec: func() any { return new(StepBox) }, Unit: "step", Group: "Step boxes",

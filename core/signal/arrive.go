@@ -2,8 +2,6 @@ package signal
 
 import (
 	"slices"
-
-	"axtren/core/setup"
 )
 
 // Arriving gives what arrives on a receiver channel when the output that it carries
@@ -25,11 +23,11 @@ func (p *Program) Arriving(channel int, us float64) float64 {
 // for a step box, which counts, a leveller, and where it depends on what was before.
 func (p *Program) Does(i int, us float64) (v float64, ok bool) {
 	_, pin := p.setup.Pin(p.setup.DevicePin(i))
-	on, onOff := p.setup.Devices[i].Spec.(*setup.OnOff)
+	on := p.setup.Devices[i].OnOff()
 	switch {
-	case onOff && pin.Switch != nil:
+	case on != nil && pin.Switch != nil:
 		return 100 * beyond(us, pin.Switch.AtUS, pin.Switch.On == "below"), true
-	case onOff && us == 0:
+	case on != nil && us == 0:
 		return 100 * truth(on.NoPulse == "on"), on.NoPulse != "stay"
 	}
 	aim := p.Aim(i)

@@ -48,7 +48,7 @@ func (c *compiler) devices() {
 		keep := func(what string, start float64) Slot { return c.keepAt(setup.IsDevice.At(i), what, start) }
 		none := DeviceRoute{None, None, None, None, None, None}
 		dev := device{us: None, on: None, swap: None, route: none, own: [3]Slot{None, None, None}}
-		switch spec := d.Spec.(type) {
+		switch spec := d.Base().(type) {
 		case *setup.Leveller:
 			c.p.Devices = append(c.p.Devices, none)
 			continue

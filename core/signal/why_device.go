@@ -70,7 +70,7 @@ func (p *Program) WhyDevice(st *State, i int) Reason {
 
 func (w why) deviceSum(i int, us, value float64) string {
 	pulse := &w.p.pulse
-	switch d := w.p.setup.Devices[i].Spec.(type) {
+	switch d := w.p.setup.Devices[i].Base().(type) {
 	case *setup.Servo:
 		target := w.at(w.p.Devices[i].target)
 		switch {

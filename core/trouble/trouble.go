@@ -242,7 +242,7 @@ func (l *looker) narrow() {
 func (l *looker) deviceWaits() {
 	l.devices(func(k int, d *setup.Device, pin signal.PinRoute) {
 		joint, part := device(d)
-		switch spec := d.Spec.(type) {
+		switch spec := d.Base().(type) {
 		case *setup.Esc:
 			if spec.NeedsNeutral {
 				asked := math.Abs(l.st.At(pin.US)-spec.LearnedUS.Neutral) > spec.DeadUS
@@ -575,7 +575,7 @@ func (l *looker) order() {
 func (l *looker) threshold() {
 	l.devices(func(_ int, d *setup.Device, pin signal.PinRoute) {
 		joint, part := device(d)
-		if spec, ok := d.Spec.(*setup.OnOff); ok {
+		if spec := d.OnOff(); spec != nil {
 			low, high := l.span()
 			l.add(joint, part, spec.AtUS < low || spec.AtUS > high, "see that the pulse passes it both ways",
 				"%s is on %s %s µs; this function goes from %s to %s µs", l.s.Named(d.ID),
@@ -590,7 +590,7 @@ func (l *looker) threshold() {
 
 func (l *looker) withoutPulses() {
 	l.devices(func(_ int, d *setup.Device, _ signal.PinRoute) {
-		if spec, ok := d.Spec.(*setup.OnOff); ok && spec.NoPulse != "off" {
+		if spec := d.OnOff(); spec != nil && spec.NoPulse != "off" {
 			joint, part := device(d)
 			l.add(joint, part, false, "see what it does without a signal", "without pulses %s is %s",
 				l.s.Named(d.ID), spec.NoPulse)
