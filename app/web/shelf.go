@@ -234,12 +234,8 @@ func sameMemory(id uuid.UUID, h shelf.Holds, in []holder) string {
 	if others == nil {
 		return ""
 	}
-	verb := "is"
-	if len(others) > 1 {
-		verb = "are"
-	}
 	return fmt.Sprintf("%s %s in memory %d of this transmitter too: one of them would overwrite the other",
-		words.And(others), verb, h.Memory)
+		words.And(others), isAre(others), h.Memory)
 }
 
 // NewPiece puts a new piece on the shelf.
@@ -329,6 +325,13 @@ func (m *models) GetOnShelf(ctx context.Context,
 			one.Called, one.Places, one.Crowded = &listed[at].Name, listed[at].Places, listed[at].Crowded
 			listed[at].Uses = nil
 		}
+		if c.Kind.Key == "module" && one.Piece != nil {
+			use := shelf.Use{Piece: one.Piece.String(), Position: s.Link.Module.Position}
+			if others := samePosition(head.ModelID, use, in); others != nil {
+				one.Crowded = text(fmt.Sprintf("%s %s at position %s of its knob too", words.And(others), isAre(others),
+					use.Position))
+			}
+		}
 		answer.Copies = append(answer.Copies, one)
 	}
 	return contract.GetOnShelf200JSONResponse(answer), nil
@@ -398,10 +401,44 @@ func (m *models) GetUses(ctx context.Context,
 			if err != nil {
 				return nil, err
 			}
+			if use.Kind == "module" {
+				one.Module = onModule(head, use, in)
+			}
 			list = append(list, *one)
 		}
 	}
 	return list, nil
+}
+
+// onModule tells how a model is on an add-on module.
+func onModule(head *store.Head, use shelf.Use, in []holder) *contract.OnModule {
+	s := head.Doc.Setup
+	one := &contract.OnModule{Position: use.Position, Reversed: shelf.Reversed(s), Unequal: shelf.Unequal(s)}
+	if others := samePosition(head.ModelID, use, in); others != nil {
+		one.Twice = text(fmt.Sprintf("%s %s at this position too: what is set for one of them acts on the other",
+			words.And(others), isAre(others)))
+	}
+	return one
+}
+
+// samePosition lists the other models whose knob of a module stands where it does for a model.
+func samePosition(id uuid.UUID, of shelf.Use, in []holder) []string {
+	var others []string
+	for _, other := range in {
+		for _, use := range other.Of(of.Piece) {
+			if other.Id != id && use.Position != "" && use.Position == of.Position {
+				others = append(others, other.Name)
+			}
+		}
+	}
+	return others
+}
+
+func isAre(names []string) string {
+	if len(names) > 1 {
+		return "are"
+	}
+	return "is"
 }
 
 // affected tells what a model would feel of a piece.

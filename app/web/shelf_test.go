@@ -238,6 +238,40 @@ func TestOneMemoryHoldsOneModel(t *testing.T) {
 	require.Nil(t, s.onShelf(one).Memory)
 }
 
+// TestOneTableOverAllModelsOnAModule: where its knob stands for each, what is reversed, what goes less
+// far one way; two models at one position are told of.
+func TestOneTableOverAllModelsOnAModule(t *testing.T) {
+	s := newSite(t)
+	on := func(name, position, outputs string) contract.Model {
+		text := fmt.Sprintf(boat, name, 1)
+		text = strings.Replace(text, "craft:",
+			"link: {module: {label: Low band, position: "+position+"}}, craft:", 1)
+		return s.bring(strings.Replace(text, "{id: way, label: Way, channel: 1}", outputs, 1))
+	}
+	one := on("One", `"3"`, "{id: way, label: Way, channel: 1, reverse: true}")
+	two := on("Two", `"3"`, "{id: way, label: Way, channel: 1, low: -80, high: 90, centre: 10}")
+	third := on("Three", `"4"`, "{id: way, label: Way, channel: 1, low: -80, high: 100, centre: 10}")
+	one = s.shelved(one, 1, `{"act": "put", "part": "module"}`)
+	p := s.piece("Low band")
+	from := fmt.Sprintf(`{"act": "from", "part": "module", "piece": %q}`, p.Id)
+	two, third = s.shelved(two, 1, from), s.shelved(third, 1, from)
+	_, text := s.ask("GET", "/api/shelf/"+p.Id.String()+"/uses", "")
+	var uses []contract.Affected
+	require.NoError(t, json.Unmarshal(text, &uses))
+	var said []string
+	for _, use := range uses {
+		said = append(said, fmt.Sprint(use.Name, " ", use.Module.Position, " ", use.Module.Reversed, " ",
+			use.Module.Unequal, " ", use.Module.Twice != nil))
+		require.Equal(t, []string{"Way"}, use.Stops)
+	}
+	require.Equal(t, []string{"One 3 [Way] [] true", "Two 3 [] [Way (90 and 80)] true",
+		"Three 4 [] [] false"}, said)
+	require.Equal(t, "Two is at position 3 of its knob too", *s.copyOf(one, "module").Crowded)
+	require.NotNil(t, s.copyOf(two, "module").Crowded)
+	require.Nil(t, s.copyOf(third, "module").Crowded)
+	require.Empty(t, s.copyOf(two, "module").Tells, "its knob is the model's")
+}
+
 // TestUnknownPiecesOfAnImportAreOffered: under the key that other models know them by.
 func TestUnknownPiecesOfAnImportAreOffered(t *testing.T) {
 	s := newSite(t)

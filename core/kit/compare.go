@@ -28,7 +28,7 @@ type Difference struct {
 	// whether it was seen while the hands moved, and not with any hands from a rest
 	Passing bool `json:"passing"`
 	// how many frames of each were played, and ways of holding the hands looked at; 0 where
-	// there is nothing that it could show in
+	// there is nothing that it could show in; no frames where those of the two are not of one length
 	Frames int `json:"frames"`
 	Ways   int `json:"ways"`
 }
@@ -57,8 +57,11 @@ func Compare(before, after *signal.Program) Difference {
 	c.pairs()
 	if len(c.seen) > 0 {
 		c.sweep()
-		c.play()
-		c.d.Frames, c.d.Ways = played*playFrames, c.ways
+		c.d.Ways = c.ways
+		if before.Setup().Transmitter.FrameMS == after.Setup().Transmitter.FrameMS {
+			c.play() // else the two are never at the same moment
+			c.d.Frames = played * playFrames
+		}
 	}
 	c.d.Words = c.d.says()
 	return c.d
@@ -462,8 +465,12 @@ func (a *asker) targets(output int, points []signal.Hands) []float64 {
 
 // says says a difference in a sentence, without its full stop.
 func (d *Difference) says() string {
-	if d.Frames == 0 {
+	switch {
+	case d.Frames == 0 && d.Ways == 0:
 		return "changes nothing that moves or is said"
+	case d.Frames == 0 && d.Most == 0:
+		return fmt.Sprintf("comes to the same places: nothing differed in %s ways of holding the hands; what "+
+			"takes time was not compared, since a frame has another length", thousands(d.Ways))
 	}
 	if d.Most == 0 {
 		return fmt.Sprintf("plays the same: nothing differed in %s frames and %s ways of holding the hands",

@@ -577,3 +577,65 @@ announcements: [{id: say, when: g.high, say: high}]`
 		require.Equal(t, want, got.Words, change)
 	}
 }
+
+// TestWhatAFunctionAsksOfItsChannel: how soon it has to answer, and how finely it is told.
+func TestWhatAFunctionAsksOfItsChannel(t *testing.T) {
+	const text = `
+format: axtren-setup
+version: 1
+transmitter: {frame_ms: 20, controls: [{id: helm, kind: axis}, {id: s, kind: switch, positions: [a, b]}]}
+link: {delay_ms: 10, half_rate: [5], delays: [{channel: 2, ms: 4}], bits: 10, one_bit: [6], trades: [{frame_ms: 12, bits: 8}]}
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 5, channel: 5}, {pin: 6, channel: 6}]}]
+devices:
+  - {id: rudder_servo, kind: servo, on: rx.5}
+  - {id: lamp_relay, kind: lamp, on: rx.1}
+outputs:
+  - {id: rudder, label: Rudder, channel: 5, needs: {within_ms: %s, bits: %s}}
+  - {id: lamp, label: Lamp, channel: 1}
+  - {id: idle, label: Idle, channel: 2, needs: {within_ms: 24}}
+mixes: [{to: rudder, from: helm}, {to: lamp, from: s}]
+`
+	doc, p := read(t, fmt.Sprintf(text, "40", "0"))
+	s := doc.Setup
+	// by hand: a frame, twice that where every second one carries it, and how late the link is
+	require.Equal(t, []float64{30, 24, 50, 30}, []float64{s.LateMS(1), s.LateMS(2), s.LateMS(5), s.LateMS(6)})
+	require.Equal(t, []int{10, 1}, []int{s.BitsOn(1), s.BitsOn(6)})
+	var fits []kit.Unfit
+	for unfit := range kit.Fit(doc, p) {
+		fits = append(fits, unfit)
+	}
+	require.Len(t, fits, 1, "it is known though nothing is known of the transmitter")
+	require.Equal(t, "Rudder has to answer within 40 ms, and what a hand does takes up to 50 ms on channel 5",
+		fits[0].Says)
+	require.Equal(t, kit.TooSlow, fits[0].Rule)
+	said := []string{}
+	for _, way := range fits[0].Ways {
+		said = append(said, way.Says)
+	}
+	require.ElementsMatch(t, []string{"let the radio send every 12 ms, each channel in 256 steps",
+		"exchange the channels of Rudder and Lamp, and their leads at the receiver"}, said,
+		"Idle would be too slow itself, and with no pin of its own lead")
+	for _, way := range fits[0].Ways {
+		after, err := edit.ApplyOps(doc, way.Patch)
+		require.NoError(t, err)
+		require.Empty(t, kit.Misfits(after.Doc.Setup))
+		if strings.HasPrefix(way.Says, "exchange") {
+			require.Equal(t, 1, after.Doc.Setup.Outputs[0].Channel)
+			require.Equal(t, "rx.1", after.Doc.Setup.Devices[0].On)
+			require.Equal(t, "rx.5", after.Doc.Setup.Devices[1].On)
+		} else {
+			require.Equal(t, 0, way.Differs.Frames, "two frames of another length are never at one moment")
+			require.Contains(t, way.Differs.Words, "what takes time was not compared")
+			require.Equal(t, setup.Trade{FrameMS: 20, Bits: 10}, after.Doc.Setup.Link.Trades[0], "and back")
+		}
+	}
+
+	doc, p = read(t, strings.Replace(fmt.Sprintf(text, "0", "12"), "bits: 8", "bits: 12", 1))
+	for unfit := range kit.Fit(doc, p) {
+		require.Equal(t, kit.TooCoarse, unfit.Rule)
+		require.Equal(t, "Rudder has to be told in 12 bits, and its channel is told in 10", unfit.Says)
+		require.Len(t, unfit.Ways, 1)
+	}
+	doc, _ = read(t, fmt.Sprintf(text, "50", "10"))
+	require.Empty(t, kit.Misfits(doc.Setup), "as much as it asks for is enough")
+}

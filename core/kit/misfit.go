@@ -45,14 +45,20 @@ const (
 	NoSuchFigure     = "figure"
 	NoLossPosition   = "loss"
 	CannotLook       = "start"
+	TooSlow          = "late"
+	TooCoarse        = "coarse"
 )
 
-// Misfits lists what the transmitter of a setup plainly cannot do, as far as it says what it
-// can (docs/format.md, section 10), in the order of the document.
+// Misfits lists what the transmitter of a setup, or its link, plainly cannot do, as far as it says
+// what it can (docs/format.md, section 10), in the order of the document; what functions ask of
+// their channels stands first.
 func Misfits(s *setup.Setup) []Misfit {
 	m := &misfits{s: s, can: s.Transmitter.Can}
+	for i := range s.Outputs {
+		m.needs(i)
+	}
 	if m.can == nil {
-		return nil
+		return m.list
 	}
 	for i := range s.Outputs {
 		m.output(i)
@@ -193,6 +199,36 @@ func (m *misfits) output(i int) {
 				"%s is to go to %s on a lost signal, and the menu for that counts in %s", name,
 				words.SignedShort(*o.Loss.Value), travel.Steps(scale))
 		}
+	}
+}
+
+// needs compares what a function asks of its channel with the slowest and the coarsest of its pins.
+func (m *misfits) needs(i int) {
+	o, part := &m.s.Outputs[i], setup.IsOutput.At(i)
+	if o.Needs == nil {
+		return
+	}
+	late, bits, channel := 0.0, 0, 0
+	for _, ref := range m.s.Carriers(i) {
+		_, pin := m.s.Pin(ref)
+		if ms := m.s.LateMS(pin.Channel); ms > late {
+			late, channel = ms, pin.Channel
+		}
+		if b := m.s.BitsOn(pin.Channel); b > 0 && (bits == 0 || b < bits) {
+			bits = b
+		}
+	}
+	name := m.s.OutputLabel(i)
+	if within := o.Needs.WithinMS; within > 0 && late > within+1e-9 {
+		m.add(TooSlow, part, "needs.within_ms",
+			"put it on a channel that is quick, or let the radio send more often",
+			"%s has to answer within %s ms, and what a hand does takes up to %s ms on channel %d", name,
+			words.Short(within), words.Short(late), channel)
+	}
+	if need := o.Needs.Bits; bits > 0 && bits < need {
+		m.add(TooCoarse, part, "needs.bits",
+			"put it on a channel that is told finely, or let the radio send less often",
+			"%s has to be told in %s, and its channel is told in %d", name, words.Count(need, "bit", "bits"), bits)
 	}
 }
 

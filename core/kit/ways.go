@@ -27,6 +27,9 @@ func (f *finder) find() {
 		f.otherChannel()
 	case NoSlew:
 		f.slewElsewhere()
+	case TooSlow, TooCoarse:
+		f.otherTrade()
+		f.otherLead()
 	case EndTooFar:
 		f.nearerEnd()
 	case NoSuchFigure:
@@ -312,6 +315,53 @@ func (f *finder) otherChannel() {
 		}
 		f.offer(fmt.Sprintf("put %s on channel %d, which is free, and its pin with it", f.output(), k), "", c)
 		return
+	}
+}
+
+// otherTrade lets the radio send at another rate, with the steps that it has then.
+func (f *finder) otherTrade() {
+	for i, t := range f.s.Link.Trades {
+		c := f.change()
+		c.op("add", "/transmitter/frame_ms", t.FrameMS)
+		c.op("add", "/link/bits", t.Bits)
+		c.op("add", fmt.Sprintf("/link/trades/%d/frame_ms", i), f.s.Transmitter.FrameMS)
+		if f.s.Link.Bits > 0 {
+			c.op("add", fmt.Sprintf("/link/trades/%d/bits", i), f.s.Link.Bits)
+		}
+		f.offer(fmt.Sprintf("let the radio send every %d ms, each channel in %d steps", t.FrameMS, 1<<t.Bits),
+			"", c)
+	}
+}
+
+// otherLead exchanges the channel of a function, and what is plugged into its pin, with those of
+// another one that asks for less; at most two are tried that would do.
+func (f *finder) otherLead() {
+	i, found := f.of.Part.Index, 0
+	own := f.s.Carriers(i)
+	if len(own) != 1 {
+		return // what goes to several pins is wired anew by hand
+	}
+	for j := range f.s.Outputs {
+		other := f.s.Carriers(j)
+		if j == i || len(other) != 1 || found == 2 {
+			continue
+		}
+		c := f.change().set(f.of.Part, "channel", f.s.Outputs[j].Channel).
+			set(setup.IsOutput.At(j), "channel", f.s.Outputs[i].Channel)
+		f.plug(c, own[0], other[0])
+		f.plug(c, other[0], own[0])
+		before := len(f.ways)
+		f.offer(fmt.Sprintf("exchange the channels of %s and %s, and their leads at the receiver", f.output(),
+			f.s.OutputLabel(j)), "", c)
+		found += len(f.ways) - before
+	}
+}
+
+// plug moves what hangs on a pin to another one.
+func (f *finder) plug(c *change, from, to setup.PinRef) {
+	rx, pin := f.s.Pin(to)
+	for _, k := range f.s.Leads(from) {
+		c.set(setup.IsDevice.At(k), "on", fmt.Sprintf("%s.%d", rx.ID, pin.Pin))
 	}
 }
 

@@ -105,6 +105,12 @@ func linkSays(l *setup.Link) []string {
 	if l.DelayMS > 0 {
 		list = append(list, words.Short(l.DelayMS)+" ms late")
 	}
+	for _, own := range l.Delays {
+		list = append(list, fmt.Sprintf("channel %d %s ms late", own.Channel, words.Short(own.MS)))
+	}
+	for _, t := range l.Trades {
+		list = append(list, fmt.Sprintf("or %d ms a frame with %d steps", t.FrameMS, 1<<t.Bits))
+	}
 	for _, one := range []struct {
 		channels []int
 		says     string

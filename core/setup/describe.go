@@ -229,6 +229,7 @@ func (Output) describe() docs {
 		"slew_s":  "how long it takes from −100 to +100 at least, seconds; one number, or up and down",
 		"start":   "where it must stand in the first frame",
 		"loss":    "what it must do when the signal is lost; left out, what the receiver does",
+		"needs":   "what it asks of its channel: how quickly, how finely",
 		"notes":   notesDoc,
 	}
 }
@@ -253,8 +254,26 @@ func (Link) describe() docs {
 		"half_rate":  "channels that arrive in every second frame",
 		"bits":       "how finely a channel is told, bits: 10 is 1024 steps; 0 is not said",
 		"delay_ms":   "how long a movement takes to arrive, milliseconds; 0 is not said",
+		"delays":     "how late some channels arrive, instead",
+		"trades":     "what else the radio can be set to: a frame, and how finely a channel is told at that",
 		"module":     "a radio that is added to the transmitter",
 		"notes":      notesDoc,
+	}
+}
+
+func (ChannelDelay) describe() docs {
+	return docs{"channel": "of the receiver", "ms": "how late it arrives, milliseconds"}
+}
+
+func (Trade) describe() docs {
+	return docs{"frame_ms": "how long a frame lasts then, whole milliseconds",
+		"bits": "in how many bits a channel is told then"}
+}
+
+func (Needs) describe() docs {
+	return docs{
+		"within_ms": "how soon at the latest it has to get what a hand does, milliseconds; 0 is any time",
+		"bits":      "in how many bits at least its channel has to be told; 0 is any",
 	}
 }
 
@@ -262,6 +281,7 @@ func (Module) describe() docs {
 	return docs{
 		"label":          labelDoc,
 		"from":           fromDoc,
+		"position":       "where its knob stands for this model",
 		"plugs_into":     "where its signal is taken from, in words",
 		"least_channels": "the fewest channels that it sends; 0 is not said",
 		"most_channels":  "the most channels that it sends; 0 is not said",

@@ -67,7 +67,8 @@ type PieceKind struct {
 var PieceKinds = []PieceKind{
 	{Key: "transmitter", Name: "transmitter", Many: "transmitters", Shared: true,
 		Own: []string{"name", "power", "own", "notes"}},
-	{Key: "module", Name: "add-on module", Many: "add-on modules", Shared: true, Own: []string{"label"}},
+	{Key: "module", Name: "add-on module", Many: "add-on modules", Shared: true,
+		Own: []string{"label", "position"}},
 	{Key: "receiver", Name: "receiver", Many: "receivers", List: "receivers",
 		Own: []string{"id", "label", "supply_v", "notes"}},
 	{Key: "device", Name: "device", Many: "devices", List: "devices",

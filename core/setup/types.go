@@ -1,5 +1,7 @@
 package setup
 
+import "slices"
+
 // A Setup is what a document means, every default filled in. Travel is in
 // percent, pulses in microseconds, times in seconds unless a name says ms.
 // docs/format.md is the page to read; the tags below hold its ranges and
@@ -229,6 +231,7 @@ type Output struct {
 	Slew    Slew     `json:"slew_s"`
 	Start   *StartAt `json:"start"`
 	Loss    *Loss    `json:"loss"`
+	Needs   *Needs   `json:"needs"` // nil: nothing
 	Notes   string   `json:"notes"`
 }
 
@@ -254,8 +257,54 @@ type Link struct {
 	HalfRate  []int    `json:"half_rate" jsonschema:"maxItems=48"`
 	Bits      int      `json:"bits" jsonschema:"minimum=0,maximum=16"` // of a channel; 0: not said
 	DelayMS   float64  `json:"delay_ms" jsonschema:"minimum=0,maximum=1000"`
-	Module    *Module  `json:"module"` // nil: the transmitter sends by itself
-	Notes     string   `json:"notes"`
+	// of some channels, instead of DelayMS
+	Delays []ChannelDelay `json:"delays" jsonschema:"maxItems=48"`
+	// what else the radio can be set to, instead of the frame and the bits that it has
+	Trades []Trade `json:"trades" jsonschema:"maxItems=8"`
+	Module *Module `json:"module"` // nil: the transmitter sends by itself
+	Notes  string  `json:"notes"`
+}
+
+// ChannelDelay is how late one channel of the receiver arrives.
+type ChannelDelay struct {
+	Channel int     `json:"channel" jsonschema:"required,minimum=1,maximum=48"`
+	MS      float64 `json:"ms" jsonschema:"required,minimum=0,maximum=1000" unit:"ms"`
+}
+
+// Trade is a rate of the radio, with how finely a channel is told at that.
+type Trade struct {
+	FrameMS int `json:"frame_ms" jsonschema:"required,minimum=2,maximum=50"`
+	Bits    int `json:"bits" jsonschema:"required,minimum=1,maximum=16"`
+}
+
+// Needs is what a function asks of its channel.
+type Needs struct {
+	WithinMS float64 `json:"within_ms" jsonschema:"minimum=0,maximum=10000"` // 0: it may be slow
+	Bits     int     `json:"bits" jsonschema:"minimum=0,maximum=16"`         // 0: it may be coarse
+}
+
+// LateMS gives how long it takes at most, ms, until what a hand does arrives on a channel of a
+// receiver: the frame that has just begun, one more where only every second one carries it, and how
+// late the link is.
+func (s *Setup) LateMS(channel int) float64 {
+	late := float64(s.Transmitter.FrameMS)
+	if slices.Contains(s.Link.HalfRate, channel) {
+		late *= 2
+	}
+	for _, own := range s.Link.Delays {
+		if own.Channel == channel {
+			return late + own.MS
+		}
+	}
+	return late + s.Link.DelayMS
+}
+
+// BitsOn gives how finely a channel of a receiver is told; 0 where that is not known.
+func (s *Setup) BitsOn(channel int) int {
+	if slices.Contains(s.Link.OneBit, channel) {
+		return 1
+	}
+	return s.Link.Bits
 }
 
 // Module is a radio that is added to the transmitter. It changes nothing of what
@@ -265,6 +314,8 @@ type Module struct {
 	From  *From  `json:"from"` // nil: a copy of no piece
 	// where its signal is taken from, in words
 	PlugsInto string `json:"plugs_into"`
+	// of its knob, for this model; empty: not said
+	Position string `json:"position"`
 	// that it sends; 0 is not said
 	LeastChannels int `json:"least_channels" jsonschema:"minimum=0,maximum=48"`
 	MostChannels  int `json:"most_channels" jsonschema:"minimum=0,maximum=48"`

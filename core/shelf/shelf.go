@@ -5,6 +5,7 @@ package shelf
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -62,6 +63,8 @@ type Use struct {
 	Label    string `json:"label"`    // what the model calls it
 	Piece    string `json:"piece"`    // the key of its piece; empty for none
 	Revision int    `json:"revision"` // of the piece
+	// of a module: where its knob stands; empty where it is not said
+	Position string `json:"position,omitempty"`
 }
 
 // Holds is what a model has of a shelf, and where it is kept in its transmitter.
@@ -76,6 +79,9 @@ func HoldsOf(s *setup.Setup) Holds {
 	h := Holds{What: s.Craft.What(), Memory: s.Craft.Memory, Uses: []Use{}}
 	for _, c := range s.Copies() {
 		use := Use{Part: c.Part, Kind: c.Kind.Key, Label: s.CopyLabel(c)}
+		if c.Kind.Key == "module" {
+			use.Position = s.Link.Module.Position
+		}
 		if c.From != nil {
 			use.Piece, use.Revision = string(c.From.Piece), c.From.Revision
 		}
@@ -102,6 +108,30 @@ func (h *Holds) Transmitter() string {
 		return ""
 	}
 	return h.Uses[at].Piece
+}
+
+// Reversed lists the functions whose channels are reversed, in the order of the document.
+func Reversed(s *setup.Setup) []string {
+	list := []string{}
+	for i := range s.Outputs {
+		if s.Outputs[i].Reverse {
+			list = append(list, s.OutputLabel(i))
+		}
+	}
+	return list
+}
+
+// Unequal lists the functions that go less far one way than the other, from their centre, with both
+// ends.
+func Unequal(s *setup.Setup) []string {
+	list := []string{}
+	for i := range s.Outputs {
+		o := &s.Outputs[i]
+		if low, high := o.Centre-o.Low, o.High-o.Centre; math.Abs(low-high) > 1e-9 {
+			list = append(list, fmt.Sprintf("%s (%s and %s)", s.OutputLabel(i), words.Short(low), words.Short(high)))
+		}
+	}
+	return list
 }
 
 // Spare tells how many of a piece are in no model: count less uses; below 0 where more models

@@ -128,8 +128,8 @@ func TestWhatAModelHolds(t *testing.T) {
 		"name: Hand set\n  from: {piece: "+key+", revision: 2}", 1))
 	h := HoldsOf(doc.Setup)
 	require.Equal(t, 4, h.Memory)
-	require.Equal(t, []Use{{"transmitter", "transmitter", "Hand set", key, 2}, {"receivers/rx", "receiver",
-		"Six pins", "", 0}, {"devices/rudder", "device", "Rudder servo", "", 0}}, h.Uses)
+	require.Equal(t, []Use{{"transmitter", "transmitter", "Hand set", key, 2, ""}, {"receivers/rx", "receiver",
+		"Six pins", "", 0, ""}, {"devices/rudder", "device", "Rudder servo", "", 0, ""}}, h.Uses)
 	require.Equal(t, key, h.Transmitter())
 	require.Equal(t, h.Uses[:1], h.Of(key))
 	require.Empty(t, h.Of("another"))

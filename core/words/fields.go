@@ -70,8 +70,11 @@ var fields = map[string]string{
 	"draws_a": "its current is known", "draws_a.rest": "current at rest", "draws_a.most": "current at most",
 	"fitted": "built in", "torque_nm": "turning force", "splines": "teeth of its shaft",
 	"feeds_a": "feeds back", "red_lifted": "its red wire is lifted",
+	"delays": "some channels arrive late by", "delays.ms": "milliseconds", "ms": "milliseconds",
+	"trades": "or it can be set to", "needs": "what it asks of its channel is known",
+	"needs.within_ms": "answers within", "needs.bits": "told in bits, at least", "within_ms": "answers within",
 	"kills": "kills an ignition while it is", "shows": "the lamp of its button shows it",
-	"wants": "is set off by", "hold_s": "that has to last",
+	"position": "its knob for this model", "wants": "is set off by", "hold_s": "that has to last",
 }
 
 // Field says a field in words. in is the group that it stands in, with its dot: pulse.
@@ -113,7 +116,8 @@ var choices = map[string]string{
 	"power.low": "low, for the bench", "power.full": "full",
 	"reached.holding": "without letting go of a stick", "reached.letting_go": "only by letting go",
 	"stores.button": "as the sticks stand, by its button", "stores.typed": "typed in",
-	"wants.ground": "0 V at its input", "wants.pulse": "a pulse that comes and goes", "wants.position": "a position",
+	"wants.ground": "0 V at its input", "wants.pulse": "a pulse that comes and goes",
+	"wants.position": "a position",
 }
 
 // Choice says a choice of a field in words.

@@ -852,8 +852,20 @@ export interface components {
             stops: string[];
             /** @description What the piece has now and the model has not, a sentence each */
             takes: string[];
+            module?: components["schemas"]["OnModule"];
             /** @description Why the model could not be with it */
             refused?: string;
+        };
+        /** @description Of an add-on module only */
+        OnModule: {
+            /** @description Where its knob stands for this model; empty where it is not said */
+            position: string;
+            /** @description That another model has the same position */
+            twice?: string;
+            /** @description Functions whose channels are reversed */
+            reversed: string[];
+            /** @description Functions that go less far one way than the other, with both ends */
+            unequal: string[];
         };
         Memories: {
             /**

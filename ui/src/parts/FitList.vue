@@ -54,7 +54,7 @@ async function use(patch: Patch) {
     <FindingList v-if="!fit" place="kit" rule="cannot" :title="title" />
     <template v-else>
       <h3 class="finds">{{ title }}</h3>
-      <p v-if="!fit.known" class="soft">
+      <p v-if="!fit.known && !fit.cannot.length" class="soft">
         Nothing is known of what it can do.
         <button type="button" class="link" @click="emit('describe')">Say what it can</button>
       </p>

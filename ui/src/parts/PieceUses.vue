@@ -27,6 +27,31 @@ watch(
 <template>
   <section aria-label="The models that have it">
     <p v-if="problem" class="fault" role="alert">{{ problem.title }}: {{ problem.detail }}</p>
+    <table v-else-if="list.some((one) => one.module)">
+      <caption class="unseen">
+        The models on this module
+      </caption>
+      <thead>
+        <tr class="label">
+          <th scope="col">Position</th>
+          <th scope="col">Model</th>
+          <th scope="col">Reversed</th>
+          <th scope="col">Left and right differ</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in list" :key="one.model">
+          <td>{{ one.module?.position || 'not said' }}</td>
+          <td>
+            <RouterLink :to="{ name: 'kit', params: { id: one.model } }">{{ one.name }}</RouterLink>
+            <p v-if="one.module?.twice" class="fault">{{ one.module.twice }}.</p>
+            <p v-if="one.takes.length" class="soft">Not taken over yet: {{ one.takes.join(' ') }}</p>
+          </td>
+          <td>{{ joined.format(one.module?.reversed ?? []) || 'none' }}</td>
+          <td>{{ joined.format(one.module?.unequal ?? []) || 'equal' }}</td>
+        </tr>
+      </tbody>
+    </table>
     <ul v-else>
       <li v-for="one in list" :key="one.model + one.part">
         <p>
@@ -34,7 +59,8 @@ watch(
             one.name
           }}</RouterLink>, as {{ one.label }}.
           <span v-if="one.stops.length" class="soft"
-            >If it breaks, {{ joined.format(one.stops) }} stops there.</span
+            >If it breaks, {{ joined.format(one.stops) }}
+            {{ one.stops.length > 1 ? 'stop' : 'stops' }} there.</span
           >
           <span v-else class="soft">If it breaks, no function stops there.</span>
         </p>
@@ -46,6 +72,23 @@ watch(
 </template>
 
 <style scoped>
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+
+th,
+td {
+  padding: 4px 12px 4px 0;
+  border-bottom: 1px solid var(--rule);
+  text-align: left;
+  vertical-align: baseline;
+}
+
+th {
+  font-weight: 400;
+}
+
 ul {
   list-style: none;
   margin: 0;
