@@ -207,3 +207,42 @@ func TestNewPieceFromTheShelf(t *testing.T) {
 	p.evals("[...document.querySelectorAll('header a')].find(a => a.innerText === 'Memories').click()")
 	p.sees(shows("tbody tr", "Stoat"))
 }
+
+// TestControlsArePointedAt: on the drawing of a bare model, one after the other, without leaving it;
+// and moved on a gamepad.
+func TestControlsArePointedAt(t *testing.T) {
+	p := sit(t)
+	p.ask("POST", "/api/models", "format: axtren-setup\nversion: 1\nname: Bare\n")
+	m := p.opensModel("Bare", "kit", "document.querySelector('[data-place=left_stick]')")
+	p.clean("a bare transmitter")
+	for i, place := range []string{"left_stick", "right_switch", "right_switch", "middle_slider", "wheel"} {
+		p.clicks("[data-place=" + place + "]")
+		p.revision(i + 2)
+	}
+	for _, label := range []string{"Left stick, up and down", "Left stick, left and right", "Right switch",
+		"Right switch 2", "Slider", "Wheel"} {
+		p.sees(shows(".controls li", label))
+	}
+	p.sees("!document.querySelector('[data-place=left_stick]')") // it is whole
+	p.sees("document.querySelectorAll('.controls li').length === 6")
+
+	p.goes(p.page.Before(`window.__pad = { id: 'made-up pad', connected: true, axes: [0, 0, 0, 0, 0],
+		buttons: [{ pressed: false }, { pressed: false }] }
+		navigator.getGamepads = () => [window.__pad]`))
+	p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/kit"))
+	p.sees("document.querySelector('.controls li')")
+	p.presses("point at what to add")
+	p.sees(shows(".picker", "or move it on the gamepad"))
+	p.evals("new Promise(done => setTimeout(() => { window.__pad.buttons[1].pressed = true; done(1) }, 300))")
+	p.revision(7)
+	p.evals("window.__pad.buttons[1].pressed = false, 1")
+	p.sees(shows(".controls li", "Right button"))
+	p.evals("new Promise(done => setTimeout(() => { window.__pad.axes[2] = 0.9; done(1) }, 300))")
+	p.revision(8)
+	p.evals("window.__pad.axes[2] = 0, 1")
+	p.sees(shows(".controls li", "Right stick, left and right"))
+	p.presses("done")
+	// from now on the gamepad moves it
+	p.evals("new Promise(done => setTimeout(() => { window.__pad.buttons[1].pressed = true; done(1) }, 300))")
+	p.sees("document.querySelector('.controls li.moving')?.innerText.includes('Right button')")
+}

@@ -19,6 +19,7 @@ func (f *finder) otherBlocks() {
 		f.fewerBlocks()
 	case NoSuchBlock:
 		b := &f.s.Logic[f.of.Part.Index]
+		f.clickOn(b)
 		for _, one := range recipes[b.Block] {
 			f.make(b, one)
 		}

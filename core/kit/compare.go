@@ -51,9 +51,13 @@ const (
 // anyhow, a signal that is lost; and, of what each control does to each function, the whole way
 // of it. What only one of them has is not compared. It takes some ten milliseconds for a model
 // of usual size.
-func Compare(before, after *signal.Program) Difference {
+func Compare(before, after *signal.Program) Difference { return compare(before, after, nil) }
+
+// compare is Compare where hands put some controls otherwise: a switch in the place of presses.
+func compare(before, after *signal.Program, led []follow) Difference {
 	c := &comparison{before: before, after: after, seeded: rand.New(rand.NewPCG(1, 2)),
 		asks: [2]*asker{newAsker(before, before), newAsker(after, before)}}
+	c.follows(led)
 	c.pairs()
 	if len(c.seen) > 0 {
 		c.sweep()
@@ -72,6 +76,8 @@ type comparison struct {
 	asks          [2]*asker
 	seeded        *rand.Rand
 	seen          []pair
+	led           []followed
+	kept          []int // hands that stay at rest while whole ways are looked at
 	ways          int
 	d             Difference
 }
@@ -149,10 +155,11 @@ func (c *comparison) play() {
 				hands[l][link] = 0
 			}
 		}
+		a.Step(hands)
 		for l := range hands {
 			others[l] = c.asks[1].own(hands[l], others[l])
+			c.place(a, l, others[l])
 		}
-		a.Step(hands)
 		b.Step(others)
 		for i := range c.seen {
 			if c.seen[i].before == signal.None {
@@ -285,6 +292,9 @@ func (c *comparison) turned(of *pair) []signal.Hands {
 			continue
 		}
 		hand, _ := c.before.Hand(string(s.Transmitter.Controls[i].ID))
+		if slices.Contains(c.kept, hand) {
+			continue
+		}
 		from := list
 		if len(list)*len(sw.Positions) > mostTurns {
 			from = list[:1]
@@ -307,6 +317,8 @@ func (c *comparison) behind(of *pair) []int {
 	list := setup.Only(setup.IsControl, c.before.Setup().Graph().Behind(setup.IsOutput.At(of.output)))
 	list = append(list, setup.Only(setup.IsControl,
 		c.after.Setup().Graph().Behind(setup.IsOutput.At(of.afterOutput)))...)
+	controls := len(c.before.Setup().Transmitter.Controls)
+	list = slices.DeleteFunc(list, func(i int) bool { return i >= controls }) // one that is new is at rest
 	slices.Sort(list)
 	return slices.Compact(list)
 }
@@ -316,8 +328,9 @@ func (c *comparison) axes(of *pair) []int {
 	var axes []int
 	for _, i := range c.behind(of) {
 		if control := c.before.Setup().Transmitter.Controls[i]; control.Axis != nil {
-			hand, _ := c.before.Hand(string(control.ID))
-			axes = append(axes, hand)
+			if hand, _ := c.before.Hand(string(control.ID)); !slices.Contains(c.kept, hand) {
+				axes = append(axes, hand)
+			}
 		}
 	}
 	return axes

@@ -72,8 +72,8 @@ type finder struct {
 	ways []Way
 }
 
-// offer keeps a way where it does what it is to do.
-func (f *finder) offer(says, lost string, c *change) {
+// offer keeps a way where it does what it is to do. led are the controls that hands put otherwise then.
+func (f *finder) offer(says, lost string, c *change, led ...follow) {
 	ops := c.all()
 	if len(ops) == 0 {
 		return
@@ -85,7 +85,7 @@ func (f *finder) offer(says, lost string, c *change) {
 	if now := result.Doc.Setup; !f.solves(now, Misfits(now)) {
 		return
 	}
-	f.ways = append(f.ways, Way{says, lost, f.compare(result), ops})
+	f.ways = append(f.ways, Way{says, lost, f.compare(result, led), ops})
 }
 
 // solves tells whether in another revision the misfit is gone, and none is there that was not.
@@ -132,20 +132,20 @@ func identityOf(s *setup.Setup, m *Misfit) identity {
 }
 
 // compare plays what a way has changed: where one part is meant, what hangs on it.
-func (f *finder) compare(after *edit.Result) Difference {
+func (f *finder) compare(after *edit.Result, led []follow) Difference {
 	if f.of.Part.Kind == 0 || f.of.Part.Kind == setup.IsStartEntry {
-		return Compare(f.p, after.Program)
+		return compare(f.p, after.Program, led)
 	}
 	ahead := f.s.Graph().Ahead(f.of.Part)
 	before, err := signal.Compile(cone(f.s, ahead))
 	if err != nil {
-		return Compare(f.p, after.Program) // its own ring has another order: all of it, then
+		return compare(f.p, after.Program, led) // its own ring has another order: all of it, then
 	}
 	then, err := signal.Compile(cone(after.Doc.Setup, standing(f.s, after.Doc.Setup, ahead)))
 	if err != nil {
-		return Compare(f.p, after.Program)
+		return compare(f.p, after.Program, led)
 	}
-	return Compare(before, then)
+	return compare(before, then, led)
 }
 
 // cone gives what decides some parts, with all controls.

@@ -299,6 +299,8 @@ func able(rt *rapid.T, doc *setup.Document) *setup.Document {
 	some("curve_points", func() any { return []int{3, rapid.IntRange(4, 9).Draw(rt, "points")} })
 	some("rates", func() any { return rapid.IntRange(1, 3).Draw(rt, "rates") })
 	some("slew", func() any { return false })
+	some("click_on", func() any { return true })
+	some("steppers", func() any { return rapid.IntRange(0, 1).Draw(rt, "steppers") })
 	some("endpoint_max", func() any { return rapid.IntRange(50, 150).Draw(rt, "most") })
 	some("endpoint_from", func() any { return rapid.SampledFrom([]string{"zero", "centre"}).Draw(rt, "from") })
 	some("failsafe", func() any { return "none" })
@@ -638,4 +640,73 @@ mixes: [{to: rudder, from: helm}, {to: lamp, from: s}]
 	}
 	doc, _ = read(t, fmt.Sprintf(text, "50", "10"))
 	require.Empty(t, kit.Misfits(doc.Setup), "as much as it asks for is enough")
+}
+
+// TestHandsInPlaceOfRules: a button that clicks by itself plays the same as the rule did; a switch
+// stands where presses went through steps, and says what is lost.
+func TestHandsInPlaceOfRules(t *testing.T) {
+	const text = `
+format: axtren-setup
+version: 1
+transmitter:
+  controls:
+    - {id: horn, kind: switch, positions: ["off", press], spring_to: "off", label: Horn button}
+    - {id: up, kind: switch, positions: ["off", press], spring_to: "off", label: Up}
+    - {id: down, kind: switch, positions: ["off", press], spring_to: "off", label: Down}
+  can: {click_on: %s, steppers: %s, logic: {blocks: [and, or]}}
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
+devices: [{id: lamp, kind: lamp, on: rx.1, label: Lamp}, {id: gear_servo, kind: servo, on: rx.2, label: Gear servo}]
+logic:
+  - {id: lit, block: toggle, in: %s, start: %s, label: Lit}
+  - {id: both, block: and, in: [lit, not gear.low], label: Both}
+steppers: [{id: gear, label: Gear, up: up.press, down: down.press, steps: [{name: low, value: -90}, {name: mid, value: 10}, {name: top, value: 80}], start: mid}]
+outputs: [{id: a, channel: 1}, {id: b, channel: 2}, {id: c, channel: 3, label: Third}]
+mixes: [{to: a, from: lit}, {to: b, from: gear}, {to: c, from: both}]
+`
+	ways := func(click, steppers, in, start string) map[string][]kit.Way {
+		doc, p := read(t, fmt.Sprintf(text, click, steppers, in, start))
+		found := map[string][]kit.Way{}
+		for unfit := range kit.Fit(doc, p) {
+			found[unfit.Rule] = unfit.Ways
+			for _, way := range unfit.Ways {
+				_, err := edit.ApplyOps(doc, way.Patch)
+				require.NoError(t, err)
+			}
+		}
+		return found
+	}
+	const clicks = "let Horn button click on and off by itself, by the transmitter's own option"
+	for _, start := range []string{"false", "true"} {
+		found := ways("true", "0", "horn.press", start)
+		require.Len(t, found[kit.NoSuchBlock], 1)
+		require.Equal(t, clicks, found[kit.NoSuchBlock][0].Says)
+		require.Contains(t, found[kit.NoSuchBlock][0].Differs.Words, "plays the same", start)
+		require.Equal(t, 48_000, found[kit.NoSuchBlock][0].Differs.Frames)
+		require.Len(t, found[kit.TooManySteppers], 1)
+		way := found[kit.TooManySteppers][0]
+		require.Equal(t, "let a switch of 3 positions stand for Gear", way.Says)
+		require.Contains(t, way.Lost, "a switch of the transmitter that is free for it")
+		require.Contains(t, way.Differs.Words, "plays the same")
+	}
+	// not where it is not known that buttons can, where something else reads the button, or it is the other way
+	require.Empty(t, ways("false", "0", "horn.press", "false")[kit.NoSuchBlock])
+	require.Empty(t, ways("true", "0", "not horn.press", "false")[kit.NoSuchBlock])
+	require.Empty(t, ways("true", "0", "up.press", "false")[kit.NoSuchBlock], "the steps read it too")
+	require.Empty(t, ways("true", "0", "horn.press", "kept")[kit.NoSuchBlock])
+	require.Empty(t, ways("true", "1", "horn.press", "false")[kit.TooManySteppers])
+
+	// the comparison sees what is not the same: a switch with the steps in another order
+	doc, p := read(t, fmt.Sprintf(text, "true", "0", "horn.press", "false"))
+	for unfit := range kit.Fit(doc, p) {
+		if unfit.Rule != kit.TooManySteppers {
+			continue
+		}
+		after, err := edit.ApplyOps(doc, unfit.Ways[0].Patch)
+		require.NoError(t, err)
+		s := after.Doc.Setup
+		require.Equal(t, []setup.Name{"low", "mid", "top"}, s.Transmitter.Controls[3].Switch.Positions)
+		require.Equal(t, []setup.Point{{-100, -90}, {0, 10}, {100, 80}}, s.Demands[0].Curve)
+		require.Equal(t, setup.Truth("not gear_switch.low"), s.Logic[1].Spec.(*setup.Gate).In[1])
+		require.Empty(t, s.Steppers)
+	}
 }

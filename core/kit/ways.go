@@ -27,6 +27,8 @@ func (f *finder) find() {
 		f.otherChannel()
 	case NoSlew:
 		f.slewElsewhere()
+	case TooManySteppers:
+		f.switchForSteps()
 	case TooSlow, TooCoarse:
 		f.otherTrade()
 		f.otherLead()

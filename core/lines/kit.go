@@ -15,6 +15,8 @@ type Kit struct {
 	Facts []Fact `json:"facts"` // memory, radio power, link, binding
 	// the kinds of transmitter that it can be made like
 	Like []GroupKind `json:"like"`
+	// the places where a control is added by pointing at it
+	Places []GroupKind `json:"places"`
 }
 
 // Fact is one thing that is known.
@@ -35,6 +37,9 @@ func (b *builder) kit() {
 	kit.Facts = []Fact{}
 	for _, kind := range parts.TransmitterKinds() {
 		kit.Like = append(kit.Like, GroupKind{kind.Key, kind.Name})
+	}
+	for _, place := range parts.ControlPlaces() {
+		kit.Places = append(kit.Places, GroupKind{place.Key, place.Name})
 	}
 	kit.Says = strings.Join(canSays(can), " · ")
 	add := func(what, value, note string) { kit.Facts = append(kit.Facts, Fact{what, value, note}) }
@@ -92,6 +97,7 @@ func canSays(can *setup.Can) []string {
 	say(can.Failsafe == "transmitter", "a lost signal is set in the transmitter")
 	say(can.Failsafe == "none", "keeps no positions for a lost signal")
 	say(can.MenuCutsLink != nil && *can.MenuCutsLink, "an open menu stops the signal")
+	say(can.ClickOn != nil && *can.ClickOn, "its buttons can click on and off")
 	say(can.Brings != "", "a new model brings, to be cleared: %s", can.Brings)
 	return list
 }

@@ -9,11 +9,14 @@ import (
 	"axtren/core/words"
 )
 
-// Add puts a new part at the end of a list, as plain as it can be. kind is the
-// kind of control, block or device, or one of ReceiverKinds; of is what a mix or a device belongs to: an
-// output's id, receiver.pin, or outputs/id for a device on a pin of that output. It gives
-// the part's name.
+// Add puts a new part at the end of a list, as plain as it can be. kind is the kind of control,
+// block or device, one of ReceiverKinds, or of ControlPlaces; of is what a mix or a device belongs
+// to: an output's id, receiver.pin, or outputs/id for a device on a pin of that output. It gives the
+// part's name.
 func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part string, err error) {
+	if place := placeOf(kind); list == "controls" && place != nil {
+		return addAtPlace(doc, place)
+	}
 	a := &adder{s: doc.Setup}
 	stems := map[string]string{"logic": "block", "outputs": "line", "demands": "feel", "mixes": "mix"}
 	stem := stems[list]

@@ -308,3 +308,49 @@ func TestMoveAndExchange(t *testing.T) {
 	_, err = Exchange(doc, "outputs/winch", "mixes/till")
 	require.ErrorContains(t, err, "no channel")
 }
+
+// TestAControlIsAddedByItsPlace: at each place what lies there, in a model with nothing and in every
+// other; a second switch has a name of its own, a stick that is whole is not added again.
+func TestAControlIsAddedByItsPlace(t *testing.T) {
+	docs := documents(t)
+	bare, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n"))
+	require.NoError(t, err)
+	docs["bare"] = bare
+	for path, doc := range docs {
+		for _, place := range ControlPlaces() {
+			tree, part, err := Add(doc, "controls", place.Key, "")
+			if err != nil {
+				require.ErrorContains(t, err, place.Name+" is there already", path)
+				require.Contains(t, []string{"left_stick", "right_stick"}, place.Key)
+				continue
+			}
+			after, err := setup.FromTree(tree)
+			require.NoError(t, err, "%s: %s", path, place.Key)
+			_, _, err = Find(after.Tree, part)
+			require.NoError(t, err)
+			require.Equal(t, len(doc.Setup.Outputs), len(after.Setup.Outputs))
+			seen := map[string]bool{}
+			for _, c := range after.Setup.Transmitter.Controls[len(doc.Setup.Transmitter.Controls):] {
+				require.NotEmpty(t, c.Label)
+				require.False(t, seen[c.Label])
+				seen[c.Label] = true
+				for _, old := range doc.Setup.Transmitter.Controls {
+					require.NotEqual(t, old.Label, c.Label, "%s: %s", path, place.Key)
+				}
+			}
+			require.NotEmpty(t, seen)
+		}
+	}
+	two := bare
+	for range 2 {
+		tree, _, err := Add(two, "controls", "left_stick", "")
+		if len(two.Setup.Transmitter.Controls) > 0 {
+			require.ErrorContains(t, err, "the left stick is there already")
+			break
+		}
+		require.NoError(t, err)
+		two, err = setup.FromTree(tree)
+		require.NoError(t, err)
+		require.Len(t, two.Setup.Transmitter.Controls, 2)
+	}
+}

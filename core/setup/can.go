@@ -13,6 +13,7 @@ type Can struct {
 	Failsafe        string    `json:"failsafe" jsonschema:"enum=transmitter,enum=receiver,enum=none"`
 	StartCheck      *[]string `json:"start_check" jsonschema:"enum=axis_low,enum=axis_centre,enum=switches"`
 	Logic           *CanLogic `json:"logic"`
+	ClickOn         *bool     `json:"click_on"` // its buttons can be set to click on and off
 	Steppers        *int      `json:"steppers" jsonschema:"minimum=0"`
 	Sequences       *int      `json:"sequences" jsonschema:"minimum=0"`
 	Saves           string    `json:"saves"`

@@ -430,6 +430,7 @@ func (Can) describe() docs {
 		"programmed":     "whether it is set from its own menus, from a computer, or both",
 		"binds":          "how a receiver is bound to it",
 		"range_m":        "how far it reaches, as its maker says, metres",
+		"click_on":       "whether its buttons can be set to click on and click off by themselves",
 		"menu_cuts_link": "whether an open menu stops the signal",
 		"scales":         "how its menus and its display write a travel",
 	}

@@ -1076,6 +1076,11 @@ export interface components {
             about: string;
             set: string;
             kit: {
+                /** @description The places of a transmitter where a control is added by pointing at it */
+                places: {
+                    key: string;
+                    name: string;
+                }[];
                 /** @description The kinds of transmitter that it can be made like */
                 like: {
                     key: string;

@@ -53,6 +53,15 @@ export function read(
   return set
 }
 
+/** Whether a gamepad is there. */
+export const gamepadThere = shallowRef(false)
+
+/**
+ * What takes the next axis that goes far, or button that goes down, instead of the deck: it gives the
+ * control that it is to move from then on.
+ */
+export const gamepadTaker = shallowRef<(moved: Binding) => Promise<string | undefined>>()
+
 /**
  * A gamepad, or a transmitter that shows up as one, moves the deck. What moves what is kept with the
  * transmitter, by its name.
@@ -68,7 +77,7 @@ export function useGamepad(
   const last: Record<string, Hand> = {}
   let before: { axes: number[]; buttons: boolean[] } | undefined
   let frame = 0
-  watch(learning, () => (before = undefined)) // each choice begins from how the pad lies then
+  watch([learning, gamepadTaker], () => (before = undefined)) // each choice begins from how the pad lies then
 
   watch(
     () => [pad.value, set(), controls().length],
@@ -83,25 +92,45 @@ export function useGamepad(
   function poll() {
     const now = navigator.getGamepads().find((p) => p?.connected)
     pad.value = now?.id
+    gamepadThere.value = now !== undefined
     frame = now ? requestAnimationFrame(poll) : 0
     if (!now) return
     if (learning.value) return learn(now)
+    if (gamepadTaker.value) return give(now, gamepadTaker.value)
     const moved = read(now, mapping.value, controls(), last)
     Object.assign(last, moved)
     if (Object.keys(moved).length > 0) move(moved)
   }
 
   /** The first axis that goes far, or button that goes down, is the one that is meant. */
-  function learn(now: Gamepad) {
+  function movedFirst(now: Gamepad): Binding | undefined {
     before ??= { axes: [...now.axes], buttons: now.buttons.map((b) => b.pressed) }
     const axis = now.axes.findIndex((v, i) => Math.abs(v - (before?.axes[i] ?? 0)) > 0.5)
     const button = now.buttons.findIndex((b, i) => b.pressed && !before?.buttons[i])
-    if (axis < 0 && button < 0) return
-    const binding: Binding =
-      axis >= 0 ? { axis, turned: (now.axes[axis] ?? 0) < (before.axes[axis] ?? 0) } : { button }
-    mapping.value = { ...mapping.value, [learning.value ?? '']: binding }
+    if (axis < 0 && button < 0) return undefined
+    return axis >= 0 ? { axis, turned: (now.axes[axis] ?? 0) < (before.axes[axis] ?? 0) } : { button }
+  }
+
+  function keep(control: string, binding: Binding) {
+    mapping.value = { ...mapping.value, [control]: binding }
     void api.PUT('/api/gamepads', { params: { query: { set: set() } }, body: mapping.value })
+  }
+
+  function learn(now: Gamepad) {
+    const binding = movedFirst(now)
+    if (!binding) return
+    keep(learning.value ?? '', binding)
     learning.value = before = undefined
+  }
+
+  /** One movement is one control: the next counts when all is let go again. */
+  let taken = false
+  function give(now: Gamepad, take: (moved: Binding) => Promise<string | undefined>) {
+    const binding = movedFirst(now)
+    if (binding && !taken) {
+      taken = true
+      void take(binding).then((control) => control && keep(control, binding))
+    } else if (!binding) taken = false
   }
 
   function connected() {
@@ -110,6 +139,9 @@ export function useGamepad(
 
   useEventListener('gamepadconnected', connected)
   if (navigator.getGamepads?.().some(Boolean)) connected()
-  onScopeDispose(() => cancelAnimationFrame(frame))
+  onScopeDispose(() => {
+    cancelAnimationFrame(frame)
+    gamepadThere.value = false
+  })
   return { pad, mapping, learning }
 }

@@ -1,17 +1,26 @@
 <script setup lang="ts">
 /** The controls of a transmitter: drawn as they lie in the hands, and by their names; one opens as a form. */
-import { computed, shallowRef } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 
 import type { Behind } from '../api/client'
 import { useBench } from '../stores/bench'
 import PartForm from './PartForm.vue'
+import PlacePicker from './PlacePicker.vue'
 import TransmitterDrawing from './TransmitterDrawing.vue'
 
 /** On the shelf nothing is driven, and no hand moves anything. */
-defineProps<{ parts: Behind[]; shelved?: boolean }>()
+const props = defineProps<{ parts: Behind[]; shelved?: boolean }>()
 const bench = useBench()
 const opened = defineModel<string>('opened')
 
+/** Whether what is added is pointed at on the drawing. */
+const pointing = shallowRef(false)
+watch(
+  () => props.parts.length,
+  (now, before) => {
+    if (before === 0 && now) pointing.value = true // it goes on as it was begun
+  },
+)
 const moving = computed(() => (bench.moving ? `controls/${bench.moving}` : ''))
 /** The control that has the focus, of which something is said while nothing moves. */
 const looked = shallowRef('')
@@ -25,12 +34,16 @@ function acts(b: Behind): string {
 
 <template>
   <div>
-    <p v-if="parts.length === 0" class="soft">
-      There is no control yet. Add the sticks and switches that
-      {{ shelved ? 'it has' : 'this model uses' }}. <slot />
-    </p>
+    <div v-if="parts.length === 0" class="first">
+      <PlacePicker class="drawing" />
+      <p class="soft">
+        There is no control yet. Add the sticks and switches that
+        {{ shelved ? 'it has' : 'this model uses' }}. <slot />
+      </p>
+    </div>
     <div v-else class="hand">
-      <TransmitterDrawing class="drawing" :controls="bench.view?.controls ?? []" />
+      <PlacePicker v-if="pointing" class="drawing" />
+      <TransmitterDrawing v-else class="drawing" :controls="bench.view?.controls ?? []" />
       <div>
         <ul>
           <li v-for="b in parts" :key="b.part" :data-behind="b.part" :class="{ moving: b.part === moving }">
@@ -53,6 +66,9 @@ function acts(b: Behind): string {
             }}</template>
             <template v-if="!moving && !looked">Move a control to find it.</template>
           </p>
+          <button type="button" class="link" :aria-pressed="pointing" @click="pointing = !pointing">
+            {{ pointing ? 'done' : 'point at what to add' }}
+          </button>
           <slot />
         </div>
       </div>
@@ -120,7 +136,17 @@ li {
   border: 0;
 }
 
+.first {
+  display: grid;
+  grid-template-columns: minmax(200px, 290px) minmax(0, 1fr);
+  gap: 4px 22px;
+}
+
 @container main (max-width: 560px) {
+  .first {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
   .hand {
     grid-template-columns: minmax(0, 1fr);
   }
