@@ -90,15 +90,26 @@ func pieceListed(head *store.Head, kind string) contract.ShelfPiece {
 	return one
 }
 
-// used says of a piece in which models it is.
-func used(p *contract.ShelfPiece, in []holder) {
-	var names []string
+// usesBy gives the uses of every piece by its key, in the order of the models.
+func usesBy(in []holder) map[string][]contract.PieceUse {
+	by := map[string][]contract.PieceUse{}
 	for _, model := range in {
-		for _, use := range model.Of(p.Id.String()) {
-			p.Uses = append(p.Uses, contract.PieceUse{Model: model.Id, Name: model.Name, Part: use.Part,
-				Label: use.Label})
-			names = append(names, model.Name)
+		for _, use := range model.Uses {
+			if use.Piece != "" {
+				by[use.Piece] = append(by[use.Piece], contract.PieceUse{Model: model.Id, Name: model.Name,
+					Part: use.Part, Label: use.Label})
+			}
 		}
+	}
+	return by
+}
+
+// used says of a piece in which models it is.
+func used(p *contract.ShelfPiece, uses []contract.PieceUse) {
+	p.Uses = append(p.Uses, uses...)
+	names := make([]string, len(uses))
+	for i, use := range uses {
+		names[i] = use.Name
 	}
 	kind := setup.PieceKindOf(p.Kind)
 	p.Places = shelf.Places(kind, p.Count, names)
@@ -138,8 +149,9 @@ func (m *models) GetShelf(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
+	uses := usesBy(in)
 	for i := range pieces {
-		used(&pieces[i], in)
+		used(&pieces[i], uses[pieces[i].Id.String()])
 	}
 	slices.SortStableFunc(pieces, func(a, b contract.ShelfPiece) int {
 		return cmp.Or(cmp.Compare(kindPlace(a.Kind), kindPlace(b.Kind)), cmp.Compare(a.Name, b.Name))
@@ -287,7 +299,7 @@ func (m *models) GetOnShelf(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	s := head.Doc.Setup
+	s, uses := head.Doc.Setup, usesBy(in)
 	answer := contract.OnShelf{Revision: head.Number, Says: counted(listed), Copies: []contract.PieceCopy{}}
 	if twice := sameMemory(head.ModelID, shelf.HoldsOf(s), in); twice != "" {
 		answer.Memory = &twice
@@ -321,9 +333,9 @@ func (m *models) GetOnShelf(ctx context.Context,
 		if at := slices.IndexFunc(listed, func(p contract.ShelfPiece) bool {
 			return one.Piece != nil && p.Id == *one.Piece
 		}); at >= 0 {
-			used(&listed[at], in)
-			one.Called, one.Places, one.Crowded = &listed[at].Name, listed[at].Places, listed[at].Crowded
-			listed[at].Uses = nil
+			piece := listed[at]
+			used(&piece, uses[piece.Id.String()])
+			one.Called, one.Places, one.Crowded = &piece.Name, piece.Places, piece.Crowded
 		}
 		if c.Kind.Key == "module" && one.Piece != nil {
 			use := shelf.Use{Piece: one.Piece.String(), Position: s.Link.Module.Position}

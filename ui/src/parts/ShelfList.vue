@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** How the parts of a model stand to the pieces of the shelf: what changed there since, what is offered. */
+import { useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 
 import {
@@ -47,6 +48,7 @@ async function ask() {
   on.value = answer.data ?? on.value
 }
 watch(() => bench.model?.revision, ask, { immediate: true })
+useEventListener('focus', ask) // the shelf may have been changed on another page
 onBeforeUnmount(() => asking?.abort())
 
 async function act(what: ShelfAct) {
@@ -127,7 +129,7 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
               type="button"
               class="link"
               :disabled="!current"
-              :aria-label="`leave it: ${copy.called}`"
+              :aria-label="`leave it as it is here: ${copy.called}`"
               @click="once($event, () => act({ act: 'leave', part: copy.part, of: copy.of }))"
             >
               leave it as it is here
@@ -146,7 +148,7 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
             type="button"
             class="link"
             :disabled="!current"
-            :aria-label="`put it on the shelf: ${copy.label}`"
+            :aria-label="`${copy.state === 'removed' ? 'put it back' : 'put it there'}: ${copy.label}`"
             @click="once($event, () => act({ act: 'put', part: copy.part }))"
           >
             {{ copy.state === 'removed' ? 'put it back' : 'put it there' }}
@@ -155,7 +157,7 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
             type="button"
             class="link"
             :disabled="!current"
-            :aria-label="`choose its piece: ${copy.label}`"
+            :aria-label="`it is another one: ${copy.label}`"
             @click="choosing = copy"
           >
             it is another one
@@ -196,7 +198,7 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
           type="button"
           class="link"
           :disabled="!current"
-          :aria-label="`put it on the shelf: ${copy.label}`"
+          :aria-label="`put it there: ${copy.label}`"
           @click="once($event, () => act({ act: 'put', part: copy.part }))"
         >
           put it there
@@ -205,7 +207,7 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
           type="button"
           class="link"
           :disabled="!current"
-          :aria-label="`choose its piece: ${copy.label}`"
+          :aria-label="`it is one of the shelf: ${copy.label}`"
           @click="choosing = copy"
         >
           it is one of the shelf
