@@ -8,6 +8,9 @@ const props = defineProps<{ piece: string; revision: number }>()
 const list = shallowRef<Affected[]>([])
 const problem = shallowRef<Problem>()
 const joined = new Intl.ListFormat('en-GB')
+/** A few are named, of many the rest is counted. */
+const named = (list: string[]) =>
+  joined.format(list.length > 5 ? [...list.slice(0, 4), `${list.length - 4} more`] : list)
 
 watch(
   () => [props.piece, props.revision],
@@ -59,8 +62,7 @@ watch(
             one.name
           }}</RouterLink>, as {{ one.label }}.
           <span v-if="one.stops.length" class="soft"
-            >If it breaks, {{ joined.format(one.stops) }}
-            {{ one.stops.length > 1 ? 'stop' : 'stops' }} there.</span
+            >If it breaks, {{ named(one.stops) }} {{ one.stops.length > 1 ? 'stop' : 'stops' }} there.</span
           >
           <span v-else class="soft">If it breaks, no function stops there.</span>
         </p>

@@ -263,11 +263,17 @@ p {
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
-  gap: 2px 14px;
+  gap: 0 18px;
+  padding: 3px 0;
   border-bottom: 1px solid var(--rule);
 }
 
 .none span {
-  flex: 1 1 8em;
+  flex-basis: 100%;
+}
+
+.none button {
+  min-height: 28px;
+  padding: 0;
 }
 </style>

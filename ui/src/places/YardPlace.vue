@@ -5,6 +5,7 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import ProgressBar from 'primevue/progressbar'
 import { computed, nextTick, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
 
 import {
   api,
@@ -243,7 +244,10 @@ const onLaptop = ['127.0.0.1', 'localhost'].includes(location.hostname)
 const phonesShown = shallowRef(false)
 
 const phone = useMediaQuery('(max-width: 760px)')
+const router = useRouter()
 const more = computed(() => [
+  ...(phone.value ? [{ key: 'shelf', name: 'My shelf' }] : []),
+  { key: 'memories', name: 'Memories' },
   { key: 'archive', name: 'Export all models as an archive' },
   ...(onLaptop ? [{ key: 'phones', name: 'Let a phone in' }] : []),
   ...(phone.value ? [{ key: 'theme', name: dark.value ? 'Light' : 'Dark' }] : []),
@@ -251,6 +255,7 @@ const more = computed(() => [
 function chooseMore(key: string) {
   if (key === 'archive') location.assign('/api/archive')
   else if (key === 'theme') turn()
+  else if (key === 'shelf' || key === 'memories') void router.push({ name: key })
   else phonesShown.value = true
 }
 </script>
@@ -288,7 +293,7 @@ function chooseMore(key: string) {
       </span>
       <Button @click="newShown = true">New model</Button>
       <Button class="quiet" @click="file?.click()">Import</Button>
-      <RouterLink to="/shelf">My shelf</RouterLink>
+      <RouterLink v-if="!phone" to="/shelf">My shelf</RouterLink>
       <MenuButton :items="more" label="More for all models" @choose="chooseMore">…</MenuButton>
       <button v-if="!phone" type="button" class="link" :aria-pressed="dark" @click="turn">
         {{ dark ? 'Light' : 'Dark' }}
