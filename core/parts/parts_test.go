@@ -341,6 +341,15 @@ func TestAControlIsAddedByItsPlace(t *testing.T) {
 			require.NotEmpty(t, seen)
 		}
 	}
+	three := bare
+	for _, label := range []string{"Right switch", "Right switch 2", "Right switch 3"} {
+		tree, part, err := Add(three, "controls", "right_switch", "")
+		require.NoError(t, err)
+		three, err = setup.FromTree(tree)
+		require.NoError(t, err)
+		item := three.Setup.Item(setup.ID(strings.TrimPrefix(part, "controls/")))
+		require.Equal(t, label, three.Setup.Label(item))
+	}
 	two := bare
 	for range 2 {
 		tree, _, err := Add(two, "controls", "left_stick", "")

@@ -182,6 +182,7 @@ func TestWhatIsUsedStays(t *testing.T) {
 	require.NoError(t, err)
 	require.Empty(t, left, "nothing is plugged into it")
 	require.Len(t, tree.At("receivers", "0", "pins").Items, 1)
+	require.Equal(t, "1", tree.At("receivers", "0", "pins", "0", "pin").Text)
 
 	doc, base = harbourAnd(t, "transmitter")
 	controls := base.Tree.At("transmitter", "controls")
@@ -225,7 +226,10 @@ func TestNewPieces(t *testing.T) {
 	for _, kind := range TransmitterKinds() {
 		tree, err := NewPiece(setup.PieceKindOf("transmitter"), kind.Key)
 		require.NoError(t, err)
-		require.NotEmpty(t, read(t, tree).Setup.Transmitter.Controls)
+		set := read(t, tree).Setup.Transmitter
+		require.NotEmpty(t, set.Controls)
+		require.NotEmpty(t, set.Name)
+		require.NotNil(t, set.Can)
 	}
 	for _, kind := range ReceiverKinds() {
 		tree, err := NewPiece(setup.PieceKindOf("receiver"), kind.Key)
@@ -244,4 +248,25 @@ func TestNewPieces(t *testing.T) {
 	require.NotNil(t, read(t, tree).Setup.Link.Module)
 	_, err = NewPiece(setup.PieceKindOf("device"), "flying carpet")
 	require.Error(t, err)
+}
+
+// TestATransmitterGoesIntoAModelWithNone, whole; and is called otherwise without anything else.
+func TestATransmitterGoesIntoAModelWithNone(t *testing.T) {
+	_, piece := harbourAnd(t, "transmitter")
+	bare, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n"))
+	require.NoError(t, err)
+	tree, name, err := FromPiece(bare, piece, someFrom(2), "transmitter", "")
+	require.NoError(t, err)
+	require.Equal(t, "transmitter", name)
+	set := read(t, tree).Setup.Transmitter
+	require.Len(t, set.Controls, 2)
+	require.Equal(t, "Hand set", set.Name)
+	require.Equal(t, 4, *set.Can.Mixes)
+	require.Equal(t, 2, set.From.Revision)
+
+	of, _ := piece.Setup.PieceCopy()
+	called, err := Called(piece, of, "Old set")
+	require.NoError(t, err)
+	require.Equal(t, "Old set", called.Setup.CopyLabel(of))
+	require.True(t, changed(t, piece, `"name": "Hand set"`, `"name": "Old set"`).Tree.Equal(called.Tree))
 }

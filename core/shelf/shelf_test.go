@@ -168,3 +168,26 @@ outputs: [{id: a, label: A, channel: 1}, {id: b, label: B, channel: 2}, {id: c, 
 		require.Equal(t, stops, Stops(doc.Setup, c), part)
 	}
 }
+
+// TestAModelOnAModule: where its knob stands, what is reversed, and what goes less far one way.
+func TestAModelOnAModule(t *testing.T) {
+	doc := read(t, `
+format: axtren-setup
+version: 1
+link: {module: {label: Add-on, position: "3", most_channels: 8, from: {piece: 0c1d2e3f-0000-4000-8000-000000000001, revision: 1}}}
+outputs:
+  - {id: a, label: A, channel: 1, reverse: true}
+  - {id: b, label: B, channel: 2, low: -80, high: 90, centre: 10}
+  - {id: c, label: C, channel: 3, low: -80, high: 100, centre: 10}
+`)
+	require.Equal(t, []string{"A"}, Reversed(doc.Setup))
+	require.Equal(t, []string{"B (90 and 80)"}, Unequal(doc.Setup))
+	uses := HoldsOf(doc.Setup).Uses
+	require.Equal(t, "3", uses[1].Position)
+	require.Empty(t, uses[0].Position)
+	require.Equal(t, "8 channels", Says(pieceOf(t, doc, "module").Setup))
+	none := read(t, "format: axtren-setup\nversion: 1\nlink: {module: {label: Add-on}}\n")
+	require.Empty(t, Says(pieceOf(t, none, "module").Setup))
+	require.Empty(t, Reversed(none.Setup))
+	require.Empty(t, Unequal(none.Setup))
+}
