@@ -98,18 +98,8 @@ func (m *misfits) add(rule string, part setup.Item, field, remedy, format string
 func (m *misfits) count(rule, list, one, many string, have int, most *int, remedy string) {
 	if most != nil && have > *most {
 		m.add(rule, setup.Item{}, list, remedy, "this transmitter has %s, and this model wants %d",
-			howMany(*most, one, many), have)
+			words.Count(*most, one, many), have)
 	}
-}
-
-func howMany(n int, one, many string) string {
-	switch n {
-	case 0:
-		return "no " + many
-	case 1:
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
 }
 
 func (m *misfits) logic() {

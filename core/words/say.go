@@ -134,11 +134,11 @@ func And(names []string) string {
 	return strings.Join(names[:last], ", ") + " and " + names[last]
 }
 
-// Count says how many of something there are: no pin, 1 pin, 6 pins.
+// Count says how many of something there are: no pins, 1 pin, 6 pins.
 func Count(n int, one, many string) string {
 	switch n {
 	case 0:
-		return "no " + one
+		return "no " + many
 	case 1:
 		return "1 " + one
 	}

@@ -23,7 +23,7 @@ onMounted(async () => {
 </script>
 
 <template>
-  <header class="head">
+  <header class="head ofAll">
     <RouterLink to="/">Models</RouterLink>
     <RouterLink to="/shelf">Your shelf</RouterLink>
     <h1>Memories</h1>
@@ -73,20 +73,6 @@ onMounted(async () => {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 16px;
-  min-height: 52px;
-  padding: 4px 22px;
-  border-bottom: 1.5px solid var(--ink);
-}
-
-h1 {
-  font-size: 1.375rem;
-}
-
 h2 {
   display: flex;
   align-items: baseline;
@@ -140,7 +126,6 @@ td {
 }
 
 @media (max-width: 760px) {
-  .head,
   main {
     padding-inline: 14px;
   }

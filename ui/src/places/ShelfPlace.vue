@@ -137,7 +137,7 @@ function count(now: number | null) {
 
 <template>
   <div class="shelf">
-    <header class="head">
+    <header class="head ofAll">
       <RouterLink to="/">Models</RouterLink>
       <h1>Your shelf</h1>
       <span class="soft">{{ shelf?.says }}</span>
@@ -286,20 +286,6 @@ function count(now: number | null) {
   min-height: 100dvh;
 }
 
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 16px;
-  min-height: 52px;
-  padding: 4px 22px;
-  border-bottom: 1.5px solid var(--ink);
-}
-
-h1 {
-  font-size: 1.375rem;
-}
-
 h2 {
   margin-top: 18px;
   font-size: 1.1875rem;
@@ -395,7 +381,6 @@ h3 {
 }
 
 @media (max-width: 760px) {
-  .head,
   main {
     padding-inline: 14px;
   }

@@ -268,7 +268,7 @@ function chooseMore(key: string) {
     @dragleave="over = false"
     @drop.prevent="dropped"
   >
-    <header class="head">
+    <header class="head ofAll">
       <h1>Axtren</h1>
       <span class="soft">every model, and what stands between it and the water</span>
       <span class="label state" role="status">
@@ -430,20 +430,6 @@ function chooseMore(key: string) {
   outline-offset: -8px;
 }
 
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 16px;
-  min-height: 52px;
-  padding: 4px 22px;
-  border-bottom: 1.5px solid var(--ink);
-}
-
-h1 {
-  font-size: 1.375rem;
-}
-
 .state {
   margin-left: auto;
 }
@@ -498,10 +484,6 @@ main > ul {
 @media (max-width: 760px) {
   main {
     padding: 8px 14px;
-  }
-
-  .head {
-    padding: 4px 14px;
   }
 
   .head .soft,
