@@ -23,6 +23,7 @@ func (f *finder) otherBlocks() {
 		for _, one := range recipes[b.Block] {
 			f.make(b, one)
 		}
+		f.switchForLatch(b)
 	}
 }
 

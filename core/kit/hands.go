@@ -104,14 +104,62 @@ func (f *finder) instead(c *change, id setup.ID, to func(*setup.Reference) strin
 	}
 }
 
-// switchForSteps lets a switch with as many positions stand where steps were gone through by presses.
+// byHand tells whether all of some truths are positions of controls: what no hand does, no hand can
+// do with another control instead.
+func (f *finder) byHand(truths ...*setup.Truth) bool {
+	for _, t := range truths {
+		if t == nil {
+			continue
+		}
+		if fact, err := f.s.Fact(*t); err != nil || fact.Kind != setup.FactPosition {
+			return false
+		}
+	}
+	return true
+}
+
+// switchForLatch lets a switch of two positions stand where a latch was set and reset by hand.
+func (f *finder) switchForLatch(b *setup.Block) {
+	start, hands := setup.StateAt("false"), false
+	switch latch := b.Spec.(type) {
+	case *setup.Latch:
+		start = latch.Start
+		hands = f.byHand(&latch.Set, &latch.Reset)
+	case *setup.Toggle:
+		start = latch.Start
+		hands = f.byHand(&latch.In, latch.Reset)
+	}
+	if start == "kept" || !hands {
+		return
+	}
+	label, id := f.s.Label(f.of.Part), f.free(string(b.ID)+"_switch")
+	added := fields{"id": id, "kind": "switch", "label": label + " switch", "positions": []string{"off", "on"}}
+	if start == "true" {
+		added["start"] = "on"
+	}
+	c := f.change()
+	c.op("add", "/transmitter/controls/-", added)
+	f.instead(c, b.ID, func(r *setup.Reference) string {
+		if r.Role == setup.ReadsTruth {
+			return r.Renamed(setup.ID(id + ".on"))
+		}
+		return r.Renamed(setup.ID(id))
+	})
+	c.remove(f.of.Part)
+	f.offer("let a switch of 2 positions stand for "+label, lostPresses, c,
+		follow{setup.ID(id), b.ID, []float64{0, 1}})
+}
+
+// lostPresses is what is lost where a switch stands for what presses did.
+const lostPresses = "the presses, and a switch of the transmitter that is free for it"
+
+// switchForSteps lets a switch with as many positions stand where steps were gone through by hand.
 func (f *finder) switchForSteps() {
 	for i := range f.s.Steppers {
 		st := &f.s.Steppers[i]
-		if len(st.Steps) > 6 { // as many as a switch has at most
-			continue
+		if len(st.Steps) <= 6 && f.byHand(st.Up, st.Down, st.Home) { // as many as a switch has at most
+			f.oneSwitch(setup.IsStepper.At(i), st)
 		}
-		f.oneSwitch(setup.IsStepper.At(i), st)
 	}
 }
 
@@ -150,6 +198,6 @@ func (f *finder) oneSwitch(part setup.Item, st *setup.Stepper) {
 	}
 	c.remove(part)
 	f.offer(fmt.Sprintf("let a switch of %s stand for %s", words.Count(len(positions), "position", "positions"),
-		label), "the presses, and a switch of the transmitter that is free for it", c,
+		label), lostPresses, c,
 		follow{setup.ID(id), st.ID, places})
 }

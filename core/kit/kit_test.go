@@ -7,6 +7,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -678,8 +679,10 @@ mixes: [{to: a, from: lit}, {to: b, from: gear}, {to: c, from: both}]
 	const clicks = "let Horn button click on and off by itself, by the transmitter's own option"
 	for _, start := range []string{"false", "true"} {
 		found := ways("true", "0", "horn.press", start)
-		require.Len(t, found[kit.NoSuchBlock], 1)
+		require.Len(t, found[kit.NoSuchBlock], 2)
 		require.Equal(t, clicks, found[kit.NoSuchBlock][0].Says)
+		require.Equal(t, "let a switch of 2 positions stand for Lit", found[kit.NoSuchBlock][1].Says)
+		require.Contains(t, found[kit.NoSuchBlock][1].Differs.Words, "plays the same", start)
 		require.Contains(t, found[kit.NoSuchBlock][0].Differs.Words, "plays the same", start)
 		require.Equal(t, 48_000, found[kit.NoSuchBlock][0].Differs.Frames)
 		require.Len(t, found[kit.TooManySteppers], 1)
@@ -689,9 +692,13 @@ mixes: [{to: a, from: lit}, {to: b, from: gear}, {to: c, from: both}]
 		require.Contains(t, way.Differs.Words, "plays the same")
 	}
 	// not where it is not known that buttons can, where something else reads the button, or it is the other way
-	require.Empty(t, ways("false", "0", "horn.press", "false")[kit.NoSuchBlock])
-	require.Empty(t, ways("true", "0", "not horn.press", "false")[kit.NoSuchBlock])
-	require.Empty(t, ways("true", "0", "up.press", "false")[kit.NoSuchBlock], "the steps read it too")
+	for _, in := range []string{"horn.press", "not horn.press", "up.press"} { // the steps read up too
+		click := strconv.FormatBool(in != "horn.press")
+		found := ways(click, "0", in, "false")[kit.NoSuchBlock]
+		require.Len(t, found, 1, in)
+		require.Equal(t, "let a switch of 2 positions stand for Lit", found[0].Says)
+	}
+	require.Empty(t, ways("true", "0", "gear.mid", "false")[kit.NoSuchBlock], "no hand does that")
 	require.Empty(t, ways("true", "0", "horn.press", "kept")[kit.NoSuchBlock])
 	require.Empty(t, ways("true", "1", "horn.press", "false")[kit.TooManySteppers])
 
