@@ -8,7 +8,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"math"
 	"path"
 	"slices"
 	"strings"
@@ -221,7 +220,7 @@ func (f *Files) ReadPiece(i int) File {
 	p := f.pieces[i]
 	file := f.a.model(model{File: p.File})
 	var err error
-	if file.Key, err = uuid.Parse(p.Piece); err != nil || p.Revision < 1 || p.Revision > math.MaxInt32 {
+	if file.Key, err = uuid.Parse(p.Piece); err != nil || p.Revision < 1 || p.Revision > setup.MostRevision {
 		file.Err = problem(p.File, "the list of contents says no key and revision of it", "pack it again")
 	}
 	file.Revision = p.Revision

@@ -57,9 +57,9 @@ func (m *models) ListModels(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	list := contract.ListModels200JSONResponse{}
+	list, by := contract.ListModels200JSONResponse{}, placesOf(all)
 	for _, one := range all {
-		if twice := sameMemory(one.Id, one.Holds, all); twice != "" && one.Stands != nil {
+		if twice := sameMemory(one.Id, placeOf(&one.Holds), by); twice != "" && one.Stands != nil {
 			*one.Stands = slices.Insert(*one.Stands, 0,
 				check.Stand{Place: "Kit", Severity: check.Error, Words: twice})
 		}

@@ -109,7 +109,7 @@ func used(p *contract.ShelfPiece, uses []contract.PieceUse) {
 	p.Uses = append(p.Uses, uses...)
 	names := make([]string, len(uses))
 	for i, use := range uses {
-		names[i] = use.Name
+		names[i] = nameFor(use.Name)
 	}
 	kind := setup.PieceKindOf(p.Kind)
 	p.Places = shelf.Places(kind, p.Count, names)
@@ -181,7 +181,7 @@ func pieceGroups() []contract.PieceGroup {
 
 // memories lists what each transmitter keeps in which memory.
 func memories(pieces []contract.ShelfPiece, in []holder) []contract.Memories {
-	list := []contract.Memories{}
+	list, by := []contract.Memories{}, placesOf(in)
 	known := map[string]bool{}
 	for _, p := range pieces {
 		if p.Kind != "transmitter" {
@@ -190,16 +190,16 @@ func memories(pieces []contract.ShelfPiece, in []holder) []contract.Memories {
 		known[p.Id.String()] = true
 		id := p.Id
 		list = append(list, contract.Memories{Piece: &id, Name: p.Name, Of: p.Memories,
-			Held: held(in, func(key string) bool { return key == id.String() })})
+			Held: held(in, by, func(key string) bool { return key == id.String() })})
 	}
-	if rest := held(in, func(key string) bool { return !known[key] }); len(rest) > 0 {
+	if rest := held(in, by, func(key string) bool { return !known[key] }); len(rest) > 0 {
 		list = append(list, contract.Memories{Name: "Models whose transmitter is not on the shelf", Held: rest})
 	}
 	return list
 }
 
 // held lists the models of some transmitters by memory; those that say none stand last.
-func held(in []holder, of func(transmitter string) bool) []contract.Memory {
+func held(in []holder, by map[place][]*holder, of func(transmitter string) bool) []contract.Memory {
 	list := []contract.Memory{}
 	for _, model := range in {
 		if !of(model.Transmitter()) {
@@ -213,7 +213,7 @@ func held(in []holder, of func(transmitter string) bool) []contract.Memory {
 		}
 		one := contract.Memory{Memory: model.Memory, Model: model.Id, Name: model.Name, About: model.What,
 			Receivers: words.And(receivers)}
-		if twice := sameMemory(model.Id, model.Holds, in); twice != "" {
+		if twice := sameMemory(model.Id, placeOf(&model.Holds), by); twice != "" {
 			one.Twice = &twice
 		}
 		list = append(list, one)
@@ -231,23 +231,45 @@ func b2i(b bool) int {
 	return 0
 }
 
-// sameMemory says that other models are in the memory of a model, in the same transmitter; empty
-// where that is not so, or not known.
-func sameMemory(id uuid.UUID, h shelf.Holds, in []holder) string {
-	if h.Memory == 0 || h.Transmitter() == "" {
-		return ""
+// place is one memory of one transmitter of the shelf.
+type place struct {
+	transmitter string
+	memory      int
+}
+
+// placeOf gives where a model is kept; the zero place where that is not known.
+func placeOf(h *shelf.Holds) place {
+	if set := h.Transmitter(); h.Memory != 0 && set != "" {
+		return place{set, h.Memory}
 	}
+	return place{}
+}
+
+// placesOf gives the models in each place.
+func placesOf(in []holder) map[place][]*holder {
+	by := map[place][]*holder{}
+	for i := range in {
+		if at := placeOf(&in[i].Holds); at != (place{}) {
+			by[at] = append(by[at], &in[i])
+		}
+	}
+	return by
+}
+
+// sameMemory says that other models are where a model is kept; empty where that is not so, or not
+// known. It names a few of them.
+func sameMemory(id uuid.UUID, at place, by map[place][]*holder) string {
 	var others []string
-	for _, other := range in {
-		if other.Id != id && other.Memory == h.Memory && other.Transmitter() == h.Transmitter() {
-			others = append(others, other.Name)
+	for _, other := range by[at] {
+		if other.Id != id {
+			others = append(others, nameFor(other.Name))
 		}
 	}
 	if others == nil {
 		return ""
 	}
 	return fmt.Sprintf("%s %s in memory %d of this transmitter too: one of them would overwrite the other",
-		words.And(others), isAre(others), h.Memory)
+		shelf.Few(others), isAre(others), at.memory)
 }
 
 // NewPiece puts a new piece on the shelf.
@@ -301,7 +323,8 @@ func (m *models) GetOnShelf(ctx context.Context,
 	}
 	s, uses := head.Doc.Setup, usesBy(in)
 	answer := contract.OnShelf{Revision: head.Number, Says: counted(listed), Copies: []contract.PieceCopy{}}
-	if twice := sameMemory(head.ModelID, shelf.HoldsOf(s), in); twice != "" {
+	own := shelf.HoldsOf(s)
+	if twice := sameMemory(head.ModelID, placeOf(&own), placesOf(in)); twice != "" {
 		answer.Memory = &twice
 	}
 	var keys []uuid.UUID
@@ -340,7 +363,7 @@ func (m *models) GetOnShelf(ctx context.Context,
 		if c.Kind.Key == "module" && one.Piece != nil {
 			use := shelf.Use{Piece: one.Piece.String(), Position: s.Link.Module.Position}
 			if others := samePosition(head.ModelID, use, in); others != nil {
-				one.Crowded = text(fmt.Sprintf("%s %s at position %s of its knob too", words.And(others), isAre(others),
+				one.Crowded = text(fmt.Sprintf("%s %s at position %s of its knob too", shelf.Few(others), isAre(others),
 					use.Position))
 			}
 		}
@@ -428,7 +451,7 @@ func onModule(head *store.Head, use shelf.Use, in []holder) *contract.OnModule {
 	one := &contract.OnModule{Position: use.Position, Reversed: shelf.Reversed(s), Unequal: shelf.Unequal(s)}
 	if others := samePosition(head.ModelID, use, in); others != nil {
 		one.Twice = text(fmt.Sprintf("%s %s at this position too: what is set for one of them acts on the other",
-			words.And(others), isAre(others)))
+			shelf.Few(others), isAre(others)))
 	}
 	return one
 }
@@ -439,7 +462,7 @@ func samePosition(id uuid.UUID, of shelf.Use, in []holder) []string {
 	for _, other := range in {
 		for _, use := range other.Of(of.Piece) {
 			if other.Id != id && use.Position != "" && use.Position == of.Position {
-				others = append(others, other.Name)
+				others = append(others, nameFor(other.Name))
 			}
 		}
 	}
@@ -513,11 +536,13 @@ func (m *models) NotePiece(ctx context.Context,
 }
 
 // nameOf says what a model is called.
-func nameOf(s *setup.Setup) string {
-	if s.Name == "" {
+func nameOf(s *setup.Setup) string { return nameFor(s.Name) }
+
+func nameFor(name string) string {
+	if name == "" {
 		return "a model without a name"
 	}
-	return s.Name
+	return name
 }
 
 // Shelve does something between a model and the shelf; it is a revision of the model.
@@ -600,6 +625,10 @@ func (m *models) shelve(ctx context.Context, doc *setup.Document, a *contract.Sh
 	}
 	if tree, _, err = parts.TakeOver(doc, c.Part, with.base, head.Doc); err != nil {
 		return nil, "", "", err
+	}
+	if tree.Equal(doc.Tree) { // what the piece has no more stays here, since it is used
+		tree, err = parts.Seen(doc, c.Part, head.Number)
+		return tree, c.Part, name + " stays as it is in this model", err
 	}
 	changed, err := diffed(doc, tree)
 	if err != nil {

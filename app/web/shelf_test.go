@@ -289,6 +289,25 @@ func TestUnknownPiecesOfAnImportAreOffered(t *testing.T) {
 	require.Equal(t, 1, one.Revision, "the model is as it was")
 }
 
+// TestWhatIsUsedStaysThoughThePieceHasItNoMore, and is said once: taking it over looks at it.
+func TestWhatIsUsedStaysThoughThePieceHasItNoMore(t *testing.T) {
+	s := newSite(t)
+	one := s.bring(fmt.Sprintf(boat, "One", 3))
+	one = s.shelved(one, 1, `{"act": "put", "part": "receivers/rx"}`)
+	p := s.piece("Six pins")
+	s.patch(p.Id, 1, `[{"op": "test", "path": "/receivers/0/id", "value": "piece"},
+		{"op": "remove", "path": "/receivers/0/pins/0"}]`)
+	c := s.copyOf(one, "receivers/rx")
+	require.Equal(t, contract.CopyChanged, c.State)
+	require.Equal(t, []string{"Pin 1 is not on the piece any more; it stays, since this model uses it."},
+		c.Takes)
+	one = s.shelved(one, 2, `{"act": "take_over", "part": "receivers/rx", "of": 2}`)
+	require.Equal(t, 3, one.Revision)
+	require.Equal(t, contract.CopySame, s.copyOf(one, "receivers/rx").State)
+	_, text := s.ask("GET", "/api/models/"+one.Id.String()+"/export?format=json", "")
+	require.Equal(t, 2, strings.Count(string(text), `"pin":`), "both are there")
+}
+
 // TestBadPieces: what does not fit is refused, with words, and nothing is kept of it.
 func TestBadPieces(t *testing.T) {
 	s := newSite(t)

@@ -194,6 +194,9 @@ func loadShelf(ctx context.Context, s *store.Store, say func(string, ...any)) er
 	for _, p := range pieces {
 		name := "demo piece " + p.Key.String()
 		loaded, err := s.LoadOnce(ctx, name, store.New{Doc: p.Doc, Words: "put on the shelf", Key: p.Key})
+		if errors.Is(err, store.ErrKnown) {
+			continue // it came with an archive
+		}
 		if err == nil && loaded && p.Later != nil {
 			_, err = s.Edit(ctx, p.Key, 1, store.Origin{Page: name, Edit: "later"}, p.Later)
 		}

@@ -12,7 +12,7 @@ import (
 // was at which of its revisions.
 type From struct {
 	Piece    PieceKey `json:"piece" jsonschema:"required"`
-	Revision int      `json:"revision" jsonschema:"required,minimum=1,maximum=2147483647"`
+	Revision int      `json:"revision" jsonschema:"required,minimum=1,maximum=1000000000"`
 }
 
 func (From) describe() docs {
@@ -21,6 +21,10 @@ func (From) describe() docs {
 		"revision": "the revision of the piece that was last looked at",
 	}
 }
+
+// MostRevision is the highest number of a revision that a copy, or an archive, may name: there is room
+// above it for as many edits as anybody makes.
+const MostRevision = 1_000_000_000
 
 // Piece says that a document is no model but one piece of a shelf: it has that part alone, and
 // what the part cannot be without.

@@ -148,7 +148,7 @@ func Spare(kind *setup.PieceKind, count, uses int) int {
 func Places(kind *setup.PieceKind, count int, models []string) string {
 	said := "in no model"
 	if len(models) > 0 {
-		said = "in " + words.And(counted(models))
+		said = "in " + Few(counted(models))
 	}
 	if spare := Spare(kind, count, len(models)); spare > 0 && count > 1 {
 		said += fmt.Sprintf("; %d spare", spare)
@@ -156,23 +156,29 @@ func Places(kind *setup.PieceKind, count int, models []string) string {
 	return said
 }
 
+// few is how many names are said one by one.
+const few = 6
+
+// Few joins names as a sentence does; of many it says some, and counts the rest.
+func Few(names []string) string {
+	if len(names) <= few {
+		return words.And(names)
+	}
+	return fmt.Sprintf("%s and %d more", strings.Join(names[:few-1], ", "), len(names)-few+1)
+}
+
 // counted says each name once, with how often it is there.
 func counted(names []string) []string {
-	var list []string
-	for i, name := range names {
-		if slices.Index(names, name) < i {
-			continue
+	list, times := []string{}, map[string]int{}
+	for _, name := range names {
+		if times[name]++; times[name] == 1 {
+			list = append(list, name)
 		}
-		n := 0
-		for _, other := range names {
-			if other == name {
-				n++
-			}
+	}
+	for i, name := range list {
+		if n := times[name]; n > 1 {
+			list[i] = fmt.Sprintf("%s (%d)", name, n)
 		}
-		if n > 1 {
-			name = fmt.Sprintf("%s (%d)", name, n)
-		}
-		list = append(list, name)
 	}
 	return list
 }
@@ -187,7 +193,7 @@ func Crowded(kind *setup.PieceKind, label string, count int, models []string) st
 		there = fmt.Sprintf("there are %d of it", count)
 	}
 	return fmt.Sprintf("%s is in %s, and %s: say how many you have, or which model has another one", label,
-		words.And(counted(models)), there)
+		Few(counted(models)), there)
 }
 
 // Stops lists the functions of a model that would stop if a part of it broke, in the order of the

@@ -115,6 +115,8 @@ func TestWhereAPieceIs(t *testing.T) {
 		{servo, 2, []string{"A", "B", "C"}, "in A, B and C", "S is in A, B and C, and there are 2 of it: say " +
 			"how many you have, or which model has another one"},
 		{set, 1, []string{"A", "B", "C"}, "in A, B and C", ""},
+		{set, 1, []string{"A", "B", "C", "D", "E", "F"}, "in A, B, C, D, E and F", ""},
+		{set, 1, []string{"A", "B", "C", "D", "E", "F", "G", "H"}, "in A, B, C, D, E and 3 more", ""},
 	} {
 		require.Equal(t, one.places, Places(one.kind, one.count, one.models))
 		require.Equal(t, one.crowded, Crowded(one.kind, "S", one.count, one.models))

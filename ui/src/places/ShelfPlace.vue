@@ -81,6 +81,8 @@ const groups = computed(() => {
     .filter((group) => group.pieces.length)
 })
 
+/** Of many models some are named in the list; the rest stands in what is opened. */
+const few = 6
 const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 async function make(kind: string, as: string) {
@@ -205,12 +207,14 @@ function count(now: number | null) {
               <p class="places">
                 <template v-if="one.uses.length"
                   >in
-                  <template v-for="(use, i) in one.uses" :key="use.model + use.part"
+                  <template v-for="(use, i) in one.uses.slice(0, few)" :key="use.model + use.part"
                     ><template v-if="i">, </template
                     ><RouterLink
                       :to="{ name: 'kit', params: { id: use.model }, query: { part: use.part } }"
                       >{{ use.name || 'a model without a name' }}</RouterLink
                     ></template
+                  ><template v-if="one.uses.length > few">
+                    and {{ one.uses.length - few }} more</template
                   ></template
                 ><template v-else>in no model</template
                 ><template v-if="!one.shared && one.count > one.uses.length && one.count > 1"
