@@ -377,7 +377,15 @@ func TestNewPiecesOfEveryKind(t *testing.T) {
 		}
 		one = s.shelved(one, one.Revision, fmt.Sprintf(`{"act": "from", "part": %q, "piece": %q}`, list, p.Id))
 	}
-	require.Equal(t, "in One", s.piece("New module").Places)
+	module := s.piece("New module")
+	require.Equal(t, "in One", module.Places)
+	piece := contract.Model{Id: module.Id}
+	for i, set := range []string{`"field": "most_channels", "value": 6`, `"field": "learned_us", "value": true`,
+		`"field": "learned_us.high", "value": 1930`} {
+		status, _, problem := s.act(piece, i+1, `{"act": "set", "part": "module", `+set+`}`)
+		require.Equal(t, http.StatusOK, status, "%v", problem)
+	}
+	require.Len(t, s.copyOf(one, "module").Takes, 2, "the channels, and what it has learned")
 }
 
 // TestTheShelfTravelsWithTheModels: in an archive, out and in again, twice.

@@ -23,8 +23,14 @@ import (
 func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) {
 	b := &builder{doc: doc, s: doc.Setup, p: p}
 	f := &former{builder: b, fields: []Field{}}
-	if module := doc.Setup.Link.Module; part == "module" && module != nil {
+	if module := doc.Setup.Link.Module; part == modulePart && module != nil {
 		f.into(module, "/link/module", doc.Tree.At("link", "module"), "", 0)
+		for _, spec := range setup.Fields(&doc.Setup.Link) {
+			if spec.Name == "learned_us" { // it stands beside the module
+				at := doc.Tree.At("link", spec.Name)
+				f.group(spec, "/link/"+spec.Name, at, words.Field(spec.Name), "", 0)
+			}
+		}
 		form := &Editor{Title: "The add-on module", Note: words.Of("link").Does, Fields: f.fields}
 		return form.standing(part), nil
 	}
@@ -61,6 +67,9 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 	}
 	return (&Editor{Title: parts.Name(doc.Setup, part), Note: note, Fields: f.fields}).standing(part), nil
 }
+
+// modulePart is what the form of an add-on module is asked for by.
+const modulePart = "module"
 
 // formsOfModel are the forms of what belongs to no list.
 var formsOfModel = []string{"link", "craft", "transmitter", "start_check"}

@@ -17,7 +17,8 @@ import (
 // is setup.Problems.
 func FieldOf(doc *setup.Document, p *signal.Program, view *View, at, name string) (*Field, error) {
 	fields := []Field{}
-	if list, _, _ := strings.Cut(at, "/"); words.IsPart(list) || slices.Contains(formsOfModel, at) {
+	if list, _, _ := strings.Cut(at, "/"); words.IsPart(list) || at == modulePart ||
+		slices.Contains(formsOfModel, at) {
 		form, err := Form(doc, p, at)
 		if err != nil {
 			return nil, err

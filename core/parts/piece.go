@@ -31,7 +31,9 @@ func PieceOf(doc *setup.Document, part string) (*setup.Node, error) {
 		drop(pin, "label")
 	}
 	put(n, called, text(doc.Setup.CopyLabel(copied)))
-	return pieceTree(copied.Kind, n), nil
+	tree := pieceTree(copied.Kind, n)
+	takeLearned(tree, copied.Kind, nil, doc)
+	return tree, nil
 }
 
 // NewPiece gives the document of a new piece: of a transmitter or a receiver of one of the kinds
@@ -144,6 +146,7 @@ func FromPiece(doc, piece *setup.Document, from setup.From, part, on string) (tr
 		tree, name, err = addPiece(doc, of.Kind, theirs, on)
 	case part == of.Kind.Key && part == "module" && doc.Setup.Link.Module == nil:
 		tree, name = addModule(doc, theirs), part
+		takeLearned(tree, of.Kind, nil, piece)
 	default:
 		tree, name, err = become(doc, piece, of, part)
 	}
@@ -171,6 +174,7 @@ func become(doc, piece *setup.Document, of setup.Copy, part string) (*setup.Node
 	}
 	theirs := copyNode(piece.Tree, of)
 	tree, _ := Merge(doc, ours, nil, theirs)
+	takeLearned(tree, of.Kind, nil, piece)
 	if of.Kind.Key == "transmitter" {
 		put(treeNamed(tree, part), "name", text(piece.Setup.CopyLabel(of)))
 	}
@@ -265,6 +269,7 @@ func Learn(piece, base, model *setup.Document, part string) (*setup.Node, error)
 		return nil, notAlike(model.Setup.CopyLabel(copied), copied.Kind.Name)
 	}
 	tree, _ := Merge(piece, ours, pieceNode(base), copyNode(model.Tree, copied))
+	takeLearned(tree, ours.Kind, base, model)
 	return tree, nil
 }
 
@@ -282,7 +287,26 @@ func TakeOver(doc *setup.Document, part string, base, piece *setup.Document) (tr
 		return nil, nil, notAlike(doc.Setup.CopyLabel(copied), copied.Kind.Name)
 	}
 	tree, left = Merge(doc, copied, pieceNode(base), copyNode(piece.Tree, of))
+	takeLearned(tree, of.Kind, base, piece)
 	return tree, left, nil
+}
+
+// takeLearned takes over what differs of the range of pulses that an add-on module has learned, which
+// stands beside it in the link. Without a base what theirs says is taken over.
+func takeLearned(tree *setup.Node, kind *setup.PieceKind, base, theirs *setup.Document) {
+	if kind.Key != "module" {
+		return
+	}
+	var was *setup.Node
+	if base != nil {
+		was = base.Tree.At("link", "learned_us")
+	}
+	switch now := theirs.Tree.At("link", "learned_us"); {
+	case now == nil && was != nil:
+		drop(tree.Get("link"), "learned_us")
+	case now != nil && (was == nil || !was.Equal(now)):
+		put(tree.Get("link"), "learned_us", clone(now))
+	}
 }
 
 // pieceNode gives the node of the part of a piece; nil where there is no piece.

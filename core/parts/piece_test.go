@@ -270,3 +270,38 @@ func TestATransmitterGoesIntoAModelWithNone(t *testing.T) {
 	require.Equal(t, "Old set", called.Setup.CopyLabel(of))
 	require.True(t, changed(t, piece, `"name": "Hand set"`, `"name": "Old set"`).Tree.Equal(called.Tree))
 }
+
+// TestAModuleBringsWhatItHasLearned, which stands beside it in the link.
+func TestAModuleBringsWhatItHasLearned(t *testing.T) {
+	const text = `{format: axtren-setup, version: 1, link: {channels: 8, order: [2, 1],
+module: {label: Low band, plugs_into: the socket, position: "3"}, learned_us: {low: 1060, centre: 1500, high: 1930}}}`
+	doc, err := setup.ReadYAML([]byte(text))
+	require.NoError(t, err)
+	tree, err := PieceOf(doc, "module")
+	require.NoError(t, err)
+	piece := read(t, tree)
+	require.Equal(t, 1930.0, piece.Setup.Link.LearnedUS.High)
+	require.Nil(t, piece.Tree.At("link", "order"), "the order of the channels is the model's")
+	require.Empty(t, piece.Setup.Link.Module.Position)
+
+	now := changed(t, piece, `"high": 1930`, `"high": 1950`)
+	taken, _, err := TakeOver(doc, "module", piece, now)
+	require.NoError(t, err)
+	require.True(t, changed(t, doc, `"high": 1930`, `"high": 1950`).Tree.Equal(taken))
+	told, err := Learn(piece, piece, read(t, taken), "module")
+	require.NoError(t, err)
+	require.True(t, told.Equal(now.Tree))
+	none := changed(t, piece, `, "learned_us": {"low": 1060, "centre": 1500, "high": 1930}`, ``)
+	taken, _, err = TakeOver(doc, "module", piece, none)
+	require.NoError(t, err)
+	require.Nil(t, taken.At("link", "learned_us"))
+	taken, _, err = TakeOver(doc, "module", nil, none)
+	require.NoError(t, err)
+	require.True(t, taken.Equal(doc.Tree), "what it does not say stays")
+
+	bare, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n"))
+	require.NoError(t, err)
+	with, _, err := FromPiece(bare, now, someFrom(1), "module", "")
+	require.NoError(t, err)
+	require.Equal(t, 1950.0, read(t, with).Setup.Link.LearnedUS.High)
+}
