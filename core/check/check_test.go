@@ -197,3 +197,11 @@ func TestReadiness(t *testing.T) {
 	require.Equal(t, "Functions", stands[0].Place)
 	require.Contains(t, stands[0].Words, "more")
 }
+
+// TestAPieceIsNoModel: nothing is found in one, while the same part in a bare model has findings.
+func TestAPieceIsNoModel(t *testing.T) {
+	const part = "receivers: [{id: bench, pins: [{pin: 1, channel: 1}]}]\n" +
+		"devices: [{id: piece, kind: servo, on: bench.1}]\n"
+	require.Empty(t, Check(compile(t, "piece: {kind: device}\n"+part)).Findings)
+	require.NotEmpty(t, Check(compile(t, part)).Findings)
+}
