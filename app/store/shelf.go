@@ -17,7 +17,7 @@ func (s *Store) EachPiece(ctx context.Context,
 	each func(key uuid.UUID, number int, document string) error) error {
 	db := s.db.WithContext(ctx)
 	var all []uuid.UUID
-	err := db.Model(&Model{}).Where("removed_at is null and "+string(Pieces)).Order("created_at, id").
+	err := db.Model(&Model{}).Where("removed_at is null and "+Pieces.where).Order("created_at, id").
 		Pluck("id", &all).Error
 	if err != nil {
 		return fmt.Errorf("the shelf cannot be read: %w", err)
@@ -45,7 +45,7 @@ func (s *Store) EachPiece(ctx context.Context,
 func (s *Store) Pieces(ctx context.Context, keys []uuid.UUID) (map[uuid.UUID]*Head, error) {
 	db := s.db.WithContext(ctx)
 	var some []Model
-	err := db.Find(&some, "id in ? and removed_at is null and "+string(Pieces), keys).Error
+	err := db.Find(&some, "id in ? and removed_at is null and "+Pieces.where, keys).Error
 	if err != nil {
 		return nil, fmt.Errorf("the shelf cannot be read: %w", err)
 	}
@@ -82,7 +82,7 @@ func (s *Store) PieceAt(ctx context.Context, key uuid.UUID, number int) (*setup.
 func (s *Store) Removed(ctx context.Context, keys []uuid.UUID) (map[uuid.UUID]bool, error) {
 	var gone []uuid.UUID
 	err := s.db.WithContext(ctx).Model(&Model{}).
-		Where("id in ? and removed_at is not null and "+string(Pieces), keys).Pluck("id", &gone).Error
+		Where("id in ? and removed_at is not null and "+Pieces.where, keys).Pluck("id", &gone).Error
 	if err != nil {
 		return nil, fmt.Errorf("the shelf cannot be read: %w", err)
 	}

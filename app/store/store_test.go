@@ -573,12 +573,12 @@ func TestASummaryIsWorkedOutOnce(t *testing.T) {
 		all, err := s.Summaries(t.Context(), Models, program, func(h *Head) (Summary, error) {
 			made = append(made, fmt.Sprintf("%s %d %s", h.Doc.Setup.Name, h.Number, program))
 			return Summary{Program: program, Model: fmt.Sprintf("%s at %d", h.Doc.Setup.Name, h.Number),
-				Still: "picture"}, nil
+				Still: "picture", Holds: "a servo", Place: "a place"}, nil
 		})
 		require.NoError(t, err)
 		for _, one := range all {
 			names = append(names, one.Model)
-			require.Equal(t, "picture", one.Still)
+			require.Equal(t, "a place", one.Place)
 		}
 		return names
 	}
@@ -609,4 +609,13 @@ func TestASummaryIsWorkedOutOnce(t *testing.T) {
 	require.Equal(t, []string{"Stoat at 2", "Stoat at 1"}, list("two"))
 	_, err = s.Summary(t.Context(), models[0].ModelID, "two", nil)
 	require.ErrorIs(t, err, ErrNotFound)
+	for of, holds := range map[Listed]string{Models: "", Holders: "a servo"} {
+		all, err := s.Summaries(t.Context(), of, "two", nil)
+		require.NoError(t, err)
+		require.Len(t, all, 2)
+		require.Equal(t, []any{holds, "a place", ""}, []any{all[0].Holds, all[0].Place, all[0].Still})
+	}
+	none, err := s.Summaries(t.Context(), Pieces, "two", nil)
+	require.NoError(t, err)
+	require.Empty(t, none, "models are no pieces")
 }

@@ -17,33 +17,41 @@ type Summary struct {
 	Program string // which program worked it out: another one may say something else
 	Model   string // JSON
 	Still   string // JSON; empty where there is none
-	Holds   string // JSON, what it has of the shelf; empty for a piece
+	Holds   string // JSON, what it has of the shelf; empty for a piece, and in the list of Models
+	Place   string // where it is kept, the same for two that share a memory; empty where it is not known
 }
 
 // summedUp is how many models are read at once where their summaries are missing.
 const summedUp = 100
 
 // Listed is what a list is of.
-type Listed string
+type Listed struct {
+	where string
+	holds bool // with what each has of the shelf
+}
 
-// Lists are of models, or of the pieces of the shelf.
-const (
-	Models Listed = "shelf = ''"
-	Pieces Listed = "shelf <> ''"
+// Lists are of models, with what they have of the shelf or without, or of the pieces of the shelf.
+var (
+	Models  = Listed{"shelf = ''", false}
+	Holders = Listed{"shelf = ''", true}
+	Pieces  = Listed{"shelf <> ''", false}
 )
 
-// Summaries gives the summary of every model or piece, the oldest first. What this program has
-// not worked out yet of the newest revision is worked out by work, and kept.
+// Summaries gives the summary of every model or piece, without its picture, the oldest first. What
+// this program has not worked out yet of the newest revision is worked out by work, and kept.
 func (s *Store) Summaries(ctx context.Context, of Listed, program string,
 	work func(*Head) (Summary, error)) ([]Summary, error) {
 	db := s.db.WithContext(ctx)
 	var all []Summary
-	err := db.Table("models").
-		Select("models.id as model_id, models.head as number, summaries.program, summaries.model, "+
-			"summaries.still, summaries.holds").
+	columns := "models.id as model_id, models.head as number, summaries.program, summaries.model, " +
+		"summaries.place"
+	if of.holds {
+		columns += ", summaries.holds"
+	}
+	err := db.Table("models").Select(columns).
 		Joins("left join summaries on summaries.model_id = models.id and summaries.number = models.head "+
 			"and summaries.program = ?", program).
-		Where("models.removed_at is null and models." + string(of)).
+		Where("models.removed_at is null and models." + of.where).
 		Order("models.created_at, models.id").Scan(&all).Error
 	if err != nil {
 		return nil, fmt.Errorf("the models cannot be read: %w", err)

@@ -53,13 +53,13 @@ func (m *models) describe(head *store.Head, page string) (contract.Model, error)
 // ListModels gives the yard.
 func (m *models) ListModels(ctx context.Context,
 	_ contract.ListModelsRequestObject) (contract.ListModelsResponseObject, error) {
-	all, err := m.holders(ctx)
+	all, err := m.holders(ctx, store.Models)
 	if err != nil {
 		return nil, err
 	}
 	list, by := contract.ListModels200JSONResponse{}, placesOf(all)
 	for _, one := range all {
-		if twice := sameMemory(one.Id, placeOf(&one.Holds), by); twice != "" && one.Stands != nil {
+		if twice := sameMemory(one.Id, one.place, by); twice != "" && one.Stands != nil {
 			*one.Stands = slices.Insert(*one.Stands, 0,
 				check.Stand{Place: "Kit", Severity: check.Error, Words: twice})
 		}
@@ -93,12 +93,14 @@ func sumUp(head *store.Head) (store.Summary, error) {
 	if err != nil {
 		return store.Summary{}, err
 	}
-	holds := []byte{}
+	one := store.Summary{Program: programHash(), Model: string(text), Still: string(still)}
 	if head.Doc != nil {
-		holds, err = json.Marshal(shelf.HoldsOf(head.Doc.Setup))
+		holds := shelf.HoldsOf(head.Doc.Setup)
+		one.Place = placeOf(&holds)
+		text, err = json.Marshal(holds)
+		one.Holds = string(text)
 	}
-	return store.Summary{Program: programHash(), Model: string(text), Still: string(still),
-		Holds: string(holds)}, err
+	return one, err
 }
 
 // listed gives what the list says of a model that can be played, and its picture as JSON.

@@ -22,25 +22,27 @@ import (
 	"axtren/core/words"
 )
 
-// holder is a model with what it has of the shelf.
+// holder is a model with where it is kept, and with what it has of the shelf where that was asked for.
 type holder struct {
 	contract.Model
 	shelf.Holds
+	place string // of a Summary
 }
 
-// holders lists every model with what it has of the shelf, the oldest first.
-func (m *models) holders(ctx context.Context) ([]holder, error) {
-	all, err := m.store.Summaries(ctx, store.Models, programHash(), sumUp)
+// holders lists every model, of Models or Holders, the oldest first.
+func (m *models) holders(ctx context.Context, of store.Listed) ([]holder, error) {
+	all, err := m.store.Summaries(ctx, of, programHash(), sumUp)
 	if err != nil {
 		return nil, err
 	}
 	list := make([]holder, len(all))
 	for i, one := range all {
+		list[i].place = one.Place
 		if err := json.Unmarshal([]byte(one.Model), &list[i].Model); err != nil {
 			return nil, keptBadly(one, err)
 		}
 		if one.Holds == "" {
-			continue // it cannot be read
+			continue // it cannot be read, or is not asked for
 		}
 		if err := json.Unmarshal([]byte(one.Holds), &list[i].Holds); err != nil {
 			return nil, keptBadly(one, err)
@@ -141,7 +143,7 @@ func counted(pieces []contract.ShelfPiece) string {
 // GetShelf gives all pieces, and what transmitters keep where.
 func (m *models) GetShelf(ctx context.Context,
 	_ contract.GetShelfRequestObject) (contract.GetShelfResponseObject, error) {
-	in, err := m.holders(ctx)
+	in, err := m.holders(ctx, store.Holders)
 	if err != nil {
 		return nil, err
 	}
@@ -199,7 +201,7 @@ func memories(pieces []contract.ShelfPiece, in []holder) []contract.Memories {
 }
 
 // held lists the models of some transmitters by memory; those that say none stand last.
-func held(in []holder, by map[place][]*holder, of func(transmitter string) bool) []contract.Memory {
+func held(in []holder, by map[string][]*holder, of func(transmitter string) bool) []contract.Memory {
 	list := []contract.Memory{}
 	for _, model := range in {
 		if !of(model.Transmitter()) {
@@ -213,7 +215,7 @@ func held(in []holder, by map[place][]*holder, of func(transmitter string) bool)
 		}
 		one := contract.Memory{Memory: model.Memory, Model: model.Id, Name: model.Name, About: model.What,
 			Receivers: words.And(receivers)}
-		if twice := sameMemory(model.Id, placeOf(&model.Holds), by); twice != "" {
+		if twice := sameMemory(model.Id, model.place, by); twice != "" {
 			one.Twice = &twice
 		}
 		list = append(list, one)
@@ -231,25 +233,20 @@ func b2i(b bool) int {
 	return 0
 }
 
-// place is one memory of one transmitter of the shelf.
-type place struct {
-	transmitter string
-	memory      int
-}
-
-// placeOf gives where a model is kept; the zero place where that is not known.
-func placeOf(h *shelf.Holds) place {
+// placeOf gives where a model is kept: the key of its transmitter, and the memory; empty where that is
+// not known.
+func placeOf(h *shelf.Holds) string {
 	if set := h.Transmitter(); h.Memory != 0 && set != "" {
-		return place{set, h.Memory}
+		return fmt.Sprintf("%s %d", set, h.Memory)
 	}
-	return place{}
+	return ""
 }
 
 // placesOf gives the models in each place.
-func placesOf(in []holder) map[place][]*holder {
-	by := map[place][]*holder{}
+func placesOf(in []holder) map[string][]*holder {
+	by := map[string][]*holder{}
 	for i := range in {
-		if at := placeOf(&in[i].Holds); at != (place{}) {
+		if at := in[i].place; at != "" {
 			by[at] = append(by[at], &in[i])
 		}
 	}
@@ -258,9 +255,9 @@ func placesOf(in []holder) map[place][]*holder {
 
 // sameMemory says that other models are where a model is kept; empty where that is not so, or not
 // known. It names a few of them.
-func sameMemory(id uuid.UUID, at place, by map[place][]*holder) string {
+func sameMemory(id uuid.UUID, place string, by map[string][]*holder) string {
 	var others []string
-	for _, other := range by[at] {
+	for _, other := range by[place] {
 		if other.Id != id {
 			others = append(others, nameFor(other.Name))
 		}
@@ -268,8 +265,9 @@ func sameMemory(id uuid.UUID, at place, by map[place][]*holder) string {
 	if others == nil {
 		return ""
 	}
-	return fmt.Sprintf("%s %s in memory %d of this transmitter too: one of them would overwrite the other",
-		shelf.Few(others), isAre(others), at.memory)
+	_, memory, _ := strings.Cut(place, " ")
+	return fmt.Sprintf("%s %s in memory %s of this transmitter too: one of them would overwrite the other",
+		shelf.Few(others), isAre(others), memory)
 }
 
 // NewPiece puts a new piece on the shelf.
@@ -313,7 +311,7 @@ func (m *models) GetOnShelf(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	in, err := m.holders(ctx)
+	in, err := m.holders(ctx, store.Holders)
 	if err != nil {
 		return nil, err
 	}
@@ -414,7 +412,7 @@ func (m *models) GetUses(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	in, err := m.holders(ctx)
+	in, err := m.holders(ctx, store.Holders)
 	if err != nil {
 		return nil, err
 	}
