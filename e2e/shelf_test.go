@@ -287,3 +287,22 @@ func TestKitOpensBesideALargeShelf(t *testing.T) {
 	p.goes(p.page.Go(p.app.URL + "/shelf"))
 	p.sees("document.querySelectorAll('[data-piece]').length === 304")
 }
+
+// TestATransmitterOfTheShelf is the first thing that a new model gets, with its controls.
+func TestATransmitterOfTheShelf(t *testing.T) {
+	p := sit(t)
+	p.ask("POST", "/api/models", "format: axtren-setup\nversion: 1\nname: Bare\n")
+	p.opensModel("Bare", "kit", "document.querySelector('[data-place=left_stick]')")
+	p.chooses("[aria-label='It is like']", "one of your shelf")
+	p.sees(shows(".p-dialog li", "Twelve-channel hand set"))
+	require.False(t, p.isThere(shows(".p-dialog li", "rudder servo")), "transmitters alone")
+	p.evals("[...document.querySelectorAll('.p-dialog li button')].find(b => " +
+		"b.innerText === 'Twelve-channel hand set').click()")
+	p.revision(2)
+	p.sees(shows("h3", "Twelve-channel hand set"))
+	p.sees(shows(".controls li", "Rear rocker"))
+	p.sees(shows(".shelf .same", "Twelve-channel hand set: in Stoat and Bare"))
+	p.presses("Undo")
+	p.revision(3)
+	p.sees(shows(".controls", "There is no control yet"))
+}

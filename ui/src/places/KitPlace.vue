@@ -27,16 +27,28 @@ const controls = computed(() => of('controls'))
 /** Whether anything is known of what the devices of a receiver draw. */
 const drawn = (rx: Receiver) => rx.pins.some((pin) => pin.devices.some((d) => d.draws))
 
+/** The transmitter may be one of the shelf. */
+const ofShelf = 'shelf'
+const likes = computed(() => [{ key: ofShelf, name: 'one of your shelf…' }, ...(bench.view?.kit.like ?? [])])
+
 /** Takes over what a kind of transmitter can, and its controls where there are none. */
 async function like(kind: string) {
+  if (kind === ofShelf) {
+    taking.value = 'transmitter'
+    return
+  }
   const outcome = await useEdits().act({ act: 'like', kind })
   problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
 }
 
-/** Whether a piece of the shelf is being chosen, to be added. */
-const taking = shallowRef(false)
+/** What is being chosen on the shelf: the transmitter, or something to be added. */
+const taking = shallowRef<'transmitter' | 'more'>()
+const takes = computed({
+  get: () => taking.value !== undefined,
+  set: (now) => now || (taking.value = undefined),
+})
 async function take(piece: ShelfPiece) {
-  taking.value = false
+  taking.value = undefined
   const list = { receiver: 'receivers', device: 'devices' }[piece.kind] ?? piece.kind
   const outcome = await useEdits().shelve({ act: 'from', part: list, piece: piece.id })
   problem.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.remedy ?? outcome.problem.title)
@@ -55,7 +67,7 @@ const facts = [
     <div>
       <header>
         <h3>{{ bench.view.set || 'The transmitter' }}</h3>
-        <MenuButton :items="bench.view.kit.like" label="It is like" @choose="like">It is like…</MenuButton>
+        <MenuButton :items="likes" label="It is like" @choose="like">It is like…</MenuButton>
         <Button
           v-for="[part, title] in facts"
           :key="part"
@@ -162,7 +174,7 @@ const facts = [
         <MenuButton :items="kinds('devices')" label="Add a device" @choose="(kind) => add('devices', kind)"
           >Add a device</MenuButton
         >
-        <Button class="quiet" @click="taking = true">From your shelf…</Button>
+        <Button class="quiet" @click="taking = 'more'">From your shelf…</Button>
       </div>
     </div>
     <aside
@@ -186,7 +198,14 @@ const facts = [
         </tbody>
       </table>
     </aside>
-    <ShelfDialog v-model:visible="taking" header="What is added from your shelf?" @choose="take" />
+    <ShelfDialog
+      v-model:visible="takes"
+      :header="
+        taking === 'transmitter' ? 'Which transmitter of your shelf?' : 'What is added from your shelf?'
+      "
+      :kind="taking === 'transmitter' ? taking : undefined"
+      @choose="take"
+    />
   </div>
   <p v-else class="soft">Opening the bench.</p>
 </template>
