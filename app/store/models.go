@@ -75,7 +75,7 @@ func wordsOf(stack []entry, page string) string {
 // document cannot be played.
 func (s *Store) Create(ctx context.Context, doc *setup.Document, by Origin, words string,
 	recordings ...Recording) (*Head, error) {
-	return s.create(ctx, New{Doc: doc, Words: words, Recordings: recordings}, by)
+	return s.Keep(ctx, New{Doc: doc, Words: words, Recordings: recordings}, by)
 }
 
 // New is what is to be kept: a document, with what hands did to it, and how it came about.
@@ -87,16 +87,12 @@ type New struct {
 	Number     int       // of its first revision; 0 is 1
 }
 
-// CreatePiece stores a piece of the shelf under the key, and with the revision, that models know it
-// by. The error is ErrKnown where there is something of that key.
-func (s *Store) CreatePiece(ctx context.Context, piece New, by Origin) (*Head, error) {
-	return s.create(ctx, piece, by)
-}
-
 // ErrKnown says that the shelf has a piece of that key.
 var ErrKnown = errors.New("the shelf has this piece")
 
-func (s *Store) create(ctx context.Context, made New, by Origin) (*Head, error) {
+// Keep stores what is new: a model, or a piece of the shelf, under the key and with the revision that
+// models know it by. The error is ErrKnown where there is something of that key; else as Create's.
+func (s *Store) Keep(ctx context.Context, made New, by Origin) (*Head, error) {
 	doc, err := Fit(made.Doc)
 	if err != nil {
 		return nil, err

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math"
 	"net/http"
 	"slices"
 	"strings"
@@ -221,16 +222,17 @@ func held(in []holder, by map[string][]*holder, of func(transmitter string) bool
 		list = append(list, one)
 	}
 	slices.SortStableFunc(list, func(a, b contract.Memory) int {
-		return cmp.Or(cmp.Compare(b2i(a.Memory == 0), b2i(b.Memory == 0)), cmp.Compare(a.Memory, b.Memory))
+		return cmp.Or(cmp.Compare(last(a.Memory), last(b.Memory)), cmp.Compare(a.Name, b.Name))
 	})
 	return list
 }
 
-func b2i(b bool) int {
-	if b {
-		return 1
+// last orders what has no memory after all that has.
+func last(memory int) int {
+	if memory == 0 {
+		return math.MaxInt
 	}
-	return 0
+	return memory
 }
 
 // placeOf gives where a model is kept: the key of its transmitter, and the memory; empty where that is
@@ -286,19 +288,12 @@ func (m *models) NewPiece(ctx context.Context,
 	return contract.NewPiece201JSONResponse(model), err
 }
 
-// compared is what a copy is compared with.
-type compared struct {
-	head *store.Head     // the piece as it is now
-	base *setup.Document // as it was when the copy was last compared with it; nil where that is not known
-}
-
-// compare reads the piece of a copy, and what it was.
-func (m *models) compare(ctx context.Context, from *setup.From, head *store.Head) (*compared, error) {
-	if from.Revision == head.Number {
-		return &compared{head, head.Doc}, nil
+// baseOf gives a piece as it was when a copy was last compared with it; nil where that is not known.
+func (m *models) baseOf(ctx context.Context, from *setup.From, now *store.Head) (*setup.Document, error) {
+	if from.Revision == now.Number {
+		return now.Doc, nil
 	}
-	base, err := m.store.PieceAt(ctx, head.ModelID, from.Revision)
-	return &compared{head, base}, err
+	return m.store.PieceAt(ctx, now.ModelID, from.Revision)
 }
 
 // keyOf reads the key of a piece: what a document has is checked when it is read.
@@ -383,12 +378,12 @@ func (m *models) stands(ctx context.Context, doc *setup.Document, c setup.Copy, 
 		one.State = contract.CopyUnknown
 		return nil
 	}
-	with, err := m.compare(ctx, c.From, head)
+	base, err := m.baseOf(ctx, c.From, head)
 	if err != nil {
 		return err
 	}
 	one.State, one.Of, one.ChangedAt = contract.CopySame, &head.Number, &head.MadeAt
-	standing, err := shelf.Compare(doc, c.Part, with.base, head.Doc)
+	standing, err := shelf.Compare(doc, c.Part, base, head.Doc)
 	if err != nil {
 		one.State, one.Refused = contract.CopyChanged, text(err.Error())
 		return nil
@@ -617,11 +612,11 @@ func (m *models) shelve(ctx context.Context, doc *setup.Document, a *contract.Sh
 		tree, err = parts.Seen(doc, c.Part, head.Number)
 		return tree, c.Part, name + " stays as it is in this model", err
 	}
-	with, err := m.compare(ctx, c.From, head)
+	base, err := m.baseOf(ctx, c.From, head)
 	if err != nil {
 		return nil, "", "", err
 	}
-	if tree, _, err = parts.TakeOver(doc, c.Part, with.base, head.Doc); err != nil {
+	if tree, _, err = parts.TakeOver(doc, c.Part, base, head.Doc); err != nil {
 		return nil, "", "", err
 	}
 	if tree.Equal(doc.Tree) { // what the piece has no more stays here, since it is used
@@ -680,7 +675,7 @@ func (m *models) putOnShelf(ctx context.Context, doc *setup.Document, c setup.Co
 	if piece.Doc, err = setup.FromTree(tree); err != nil {
 		return nil, err
 	}
-	return m.store.CreatePiece(ctx, piece, store.Origin{Page: by.Page, Edit: by.Edit + " " + c.Part})
+	return m.store.Keep(ctx, piece, store.Origin{Page: by.Page, Edit: by.Edit + " " + c.Part})
 }
 
 // fromShelf takes a copy of a piece into a model.

@@ -308,6 +308,25 @@ func TestWhatIsUsedStaysThoughThePieceHasItNoMore(t *testing.T) {
 	require.Equal(t, 2, strings.Count(string(text), `"pin":`), "both are there")
 }
 
+// TestWhatCannotBeTakenOverCanBeLeft: a model that needs a position which its transmitter has no more says
+// so, is not changed, and says it no more once it was looked at.
+func TestWhatCannotBeTakenOverCanBeLeft(t *testing.T) {
+	s := newSite(t)
+	text := strings.Replace(fmt.Sprintf(boat, "One", 3), "controls: [", "controls: [{id: k, kind: switch, "+
+		"positions: [a, b, c]}, ", 1)
+	one := s.bring(strings.Replace(text, "from: ahead}", "from: ahead, when: k.c}", 1))
+	one = s.shelved(one, 1, `{"act": "put", "part": "transmitter"}`)
+	s.patch(s.piece("Hand set").Id, 1, `[{"op": "test", "path": "/transmitter/controls/0/id", "value": "k"},
+		{"op": "remove", "path": "/transmitter/controls/0/positions/2"}]`)
+	c := s.copyOf(one, "transmitter")
+	require.Equal(t, contract.CopyChanged, c.State)
+	require.NotNil(t, c.Refused)
+	resp, _ := s.shelve(one, 2, `{"act": "take_over", "part": "transmitter", "of": 2}`)
+	require.Equal(t, http.StatusUnprocessableEntity, resp.StatusCode)
+	s.shelved(one, 2, `{"act": "leave", "part": "transmitter", "of": 2}`)
+	require.Equal(t, contract.CopySame, s.copyOf(one, "transmitter").State)
+}
+
 // TestBadPieces: what does not fit is refused, with words, and nothing is kept of it.
 func TestBadPieces(t *testing.T) {
 	s := newSite(t)

@@ -202,7 +202,7 @@ func (m *models) bringPiece(ctx context.Context, f archive.File, by store.Origin
 		return contract.Model{}, f.Err
 	}
 	piece := store.New{Doc: f.Doc, Words: "imported", Key: f.Key, Number: f.Revision}
-	head, err := m.store.CreatePiece(ctx, piece, by)
+	head, err := m.store.Keep(ctx, piece, by)
 	if errors.Is(err, store.ErrKnown) {
 		head, err = m.knownPiece(ctx, piece, by)
 	}
@@ -237,7 +237,7 @@ func (m *models) knownPiece(ctx context.Context, piece store.New, by store.Origi
 		return nil, err
 	}
 	piece.Key, piece.Number = uuid.Nil, 0
-	return m.store.CreatePiece(ctx, piece, by)
+	return m.store.Keep(ctx, piece, by)
 }
 
 // bringIn keeps one model of an archive with its recordings, all or nothing; what is in

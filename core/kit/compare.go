@@ -111,7 +111,7 @@ func (c *comparison) pairs() {
 		}
 		one := pair{setup.IsOutput.At(i), a.OutputLabel(i), c.before.Routes[i].P,
 			c.after.Routes[other.Index].P, false, i, other.Index}
-		if len(drivenDevices(a, i)) > 0 {
+		if len(a.Drives(i)) > 0 {
 			one.before, one.after = signal.None, signal.None // its devices tell in play
 		}
 		c.seen = append(c.seen, one)
@@ -122,17 +122,6 @@ func (c *comparison) pairs() {
 				c.before.SaidSlot(i), c.after.SaidSlot(other.Index), true, -1, -1})
 		}
 	}
-}
-
-// drivenDevices lists the devices on the pins of an output.
-func drivenDevices(s *setup.Setup, output int) []int {
-	var list []int
-	for i := range s.Devices {
-		if !s.Devices[i].PartKind().Passes && s.DrivenBy(i) == output {
-			list = append(list, i)
-		}
-	}
-	return list
 }
 
 // play moves hands anyhow, quickly in some lanes and seldom in others, from power-on to a

@@ -380,7 +380,7 @@ func (f *finder) arrives(sent int) int {
 // slewElsewhere lets slow servos do what a slow channel did, or lets it be quick.
 func (f *finder) slewElsewhere() {
 	i := f.of.Part.Index
-	o, devices := &f.s.Outputs[i], drivenDevices(f.s, i)
+	o, devices := &f.s.Outputs[i], f.s.Drives(i)
 	c := f.change().take(f.of.Part, "slew_s")
 	f.offer("let "+f.output()+" go as fast as its servo does", "its slow way: look first what that breaks", c)
 	if len(devices) == 0 || o.Slew.Up != o.Slew.Down {

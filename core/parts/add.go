@@ -58,10 +58,7 @@ func appendTo(tree *setup.Node, list, id string, n *setup.Node) {
 	n.Keys, n.Items = append([]string{"id"}, n.Keys...), append([]*setup.Node{text(id)}, n.Items...)
 	owner := tree
 	if list == "controls" {
-		if owner = tree.Get("transmitter"); owner == nil {
-			owner = &setup.Node{Kind: setup.Map}
-			put(tree, "transmitter", owner)
-		}
+		owner = groupIn(tree, "transmitter")
 	}
 	all := owner.Get(list)
 	if all == nil {

@@ -64,11 +64,7 @@ func Like(doc *setup.Document, kind string) (tree *setup.Node, said string, err 
 		return nil, "", problem("kind", "is no kind of transmitter", "name one of those that there are")
 	}
 	tree = clone(doc.Tree)
-	own := tree.Get("transmitter")
-	if own == nil {
-		own = &setup.Node{Kind: setup.Map}
-		put(tree, "transmitter", own)
-	}
+	own := groupIn(tree, "transmitter")
 	for i, key := range of.Get("transmitter").Keys {
 		put(own, key, clone(of.Get("transmitter").Items[i]))
 	}
@@ -117,11 +113,7 @@ func slow(tree *setup.Node, kind string) {
 	if channels == nil {
 		return
 	}
-	link := tree.Get("link")
-	if link == nil {
-		link = &setup.Node{Kind: setup.Map}
-		put(tree, "link", link)
-	}
+	link := groupIn(tree, "link")
 	if link.Get("half_rate") == nil {
 		put(link, "half_rate", &setup.Node{Kind: setup.List})
 	}

@@ -71,6 +71,14 @@ func put(n *setup.Node, key string, value *setup.Node) {
 	n.Keys, n.Items = append(n.Keys, key), append(n.Items, value)
 }
 
+// groupIn gives a group of a document, which is made where there is none.
+func groupIn(tree *setup.Node, key string) *setup.Node {
+	if tree.Get(key) == nil {
+		put(tree, key, &setup.Node{Kind: setup.Map})
+	}
+	return tree.Get(key)
+}
+
 func text(s string) *setup.Node { return &setup.Node{Kind: setup.Text, Text: s} }
 func number(v float64) *setup.Node {
 	return &setup.Node{Kind: setup.Number, Text: strconv.FormatFloat(v, 'g', -1, 64)}

@@ -3,7 +3,6 @@ package parts
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"axtren/core/setup"
 )
@@ -96,8 +95,7 @@ func pieceTree(kind *setup.PieceKind, n *setup.Node) *setup.Node {
 			[]any{group("pin", 1, "channel", 1)})}))
 		put(n, "on", text(benchID+".1"))
 	}
-	n.Keys, n.Items = append([]string{"id"}, n.Keys...), append([]*setup.Node{text(pieceID)}, n.Items...)
-	put(tree, kind.List, node([]any{n}))
+	appendTo(tree, kind.List, pieceID, n)
 	return tree
 }
 
@@ -184,12 +182,7 @@ func become(doc, piece *setup.Document, of setup.Copy, part string) (*setup.Node
 // addModule gives a link an add-on module that is as a piece is.
 func addModule(doc *setup.Document, theirs *setup.Node) *setup.Node {
 	tree := clone(doc.Tree)
-	link := tree.Get("link")
-	if link == nil {
-		link = &setup.Node{Kind: setup.Map}
-		put(tree, "link", link)
-	}
-	put(link, "module", clone(theirs))
+	put(groupIn(tree, "link"), "module", clone(theirs))
 	return tree
 }
 
@@ -226,13 +219,11 @@ func treeNamed(tree *setup.Node, part string) *setup.Node {
 	case "module":
 		return tree.At("link", "module")
 	}
-	list, id, _ := strings.Cut(part, "/")
-	for _, n := range tree.Get(list).Items {
-		if n.Get("id").Text == id {
-			return n
-		}
+	_, n, err := Find(tree, part)
+	if err != nil {
+		panic(err) // it was made, or found, just now
 	}
-	return nil
+	return n
 }
 
 // Called gives a document in which a copy is called otherwise.
@@ -328,9 +319,8 @@ func pieceNode(piece *setup.Document) *setup.Node {
 func Merge(doc *setup.Document, of setup.Copy, base, theirs *setup.Node) (tree *setup.Node, left []string) {
 	tree = clone(doc.Tree)
 	ours := copyNode(tree, of)
-	if ours == nil {
-		ours = &setup.Node{Kind: setup.Map}
-		put(tree, of.Part, ours)
+	if ours == nil { // a transmitter of which the document says nothing
+		ours = groupIn(tree, of.Part)
 	}
 	base, theirs = orNothing(base), orNothing(theirs)
 	m := &merger{s: doc.Setup, of: of, adder: adder{s: doc.Setup}}

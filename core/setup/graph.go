@@ -561,6 +561,17 @@ func (r *Receiver) CanOnLoss(mode string, pin int) bool {
 // DrivenBy gives the output that device i gets its pulse from; -1 for none.
 func (s *Setup) DrivenBy(i int) int { return s.Carried(s.DevicePin(i)) }
 
+// Drives lists the devices that an output moves, on any of its pins, without those that pass its pulse on.
+func (s *Setup) Drives(output int) []int {
+	var list []int
+	for i := range s.Devices {
+		if !s.Devices[i].PartKind().Passes && s.DrivenBy(i) == output {
+			list = append(list, i)
+		}
+	}
+	return list
+}
+
 func (s *Setup) indicesTo(part Item, role Role) []int {
 	var list []int
 	for e := range s.graph.To(part) {

@@ -217,20 +217,12 @@ func through(s *setup.Setup, of setup.Copy, output int) bool {
 		return len(pins) > 0 && !slices.ContainsFunc(pins,
 			func(ref setup.PinRef) bool { return ref.Receiver != of.Item.Index })
 	case "device":
-		left := false
-		for i := range s.Devices {
-			if s.DrivenBy(i) == output && i != of.Item.Index && !behind(s, i, of.Item.Index) &&
-				!s.Devices[i].PartKind().Passes {
-				left = true
-			}
-		}
-		return !left && s.DrivenBy(of.Item.Index) == output
+		behind := s.After(of.Item.Index)
+		return s.DrivenBy(of.Item.Index) == output && !slices.ContainsFunc(s.Drives(output),
+			func(i int) bool { return i != of.Item.Index && !slices.Contains(behind, i) })
 	}
 	return true
 }
-
-// behind tells whether a device hangs on another one.
-func behind(s *setup.Setup, device, on int) bool { return slices.Contains(s.After(on), device) }
 
 // Says says in short what is known of a piece.
 func Says(s *setup.Setup) string {

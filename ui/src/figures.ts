@@ -57,3 +57,6 @@ export function typed(text: string, unit = ''): number | undefined {
 export function isFigure(text: string): boolean {
   return /^[+−]?[\d.]/.test(text)
 }
+
+/** A word or a name as it begins a line. */
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

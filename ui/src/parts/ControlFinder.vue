@@ -42,8 +42,13 @@ function acts(b: Behind): string {
       </p>
     </div>
     <div v-else class="hand">
-      <PlacePicker v-if="pointing" class="drawing" />
-      <TransmitterDrawing v-else class="drawing" :controls="bench.view?.controls ?? []" />
+      <div class="drawing">
+        <PlacePicker v-if="pointing" />
+        <TransmitterDrawing v-else :controls="bench.view?.controls ?? []" />
+        <button type="button" class="link" :aria-pressed="pointing" @click="pointing = !pointing">
+          {{ pointing ? 'done' : 'point at what to add' }}
+        </button>
+      </div>
       <div>
         <ul>
           <li v-for="b in parts" :key="b.part" :data-behind="b.part" :class="{ moving: b.part === moving }">
@@ -66,9 +71,6 @@ function acts(b: Behind): string {
             }}</template>
             <template v-if="!moving && !looked">Move a control to find it.</template>
           </p>
-          <button type="button" class="link" :aria-pressed="pointing" @click="pointing = !pointing">
-            {{ pointing ? 'done' : 'point at what to add' }}
-          </button>
           <slot />
         </div>
       </div>

@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 
 import type { View } from '../api/client'
 import { gamepadTaker, gamepadThere, type Binding } from '../composables/useGamepad'
+import { capital } from '../figures'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import TransmitterDrawing from './TransmitterDrawing.vue'
@@ -36,7 +37,6 @@ const at = (place: Place) => {
   const [x, y] = lies[place.key] ?? [0, 0]
   return { left: `${(100 * x) / 300}%`, top: `${(100 * y) / 208}%` }
 }
-const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 /** One after the other: each is made of the transmitter with the one before. */
 let last: Promise<unknown> = Promise.resolve()
@@ -44,7 +44,7 @@ function add(place: Place): Promise<string | undefined> {
   const own = last.then(async () => {
     const outcome = await edits.act({ act: 'add', part: 'controls', kind: place.key })
     wrong.value = outcome.kept ? '' : (outcome.problem.errors?.[0]?.message ?? outcome.problem.title)
-    said.value = outcome.kept ? `${title(place.name)} was added.` : ''
+    said.value = outcome.kept ? `${capital(place.name)} was added.` : ''
     await edits.caughtUp()
     return outcome.kept ? outcome.part?.split('/')[1] : undefined
   })
@@ -90,7 +90,7 @@ onBeforeUnmount(() => (gamepadTaker.value = undefined))
         :style="at(place)"
         :data-place="place.key"
         :aria-label="`Add ${place.name}`"
-        :title="title(place.name)"
+        :title="capital(place.name)"
         @click="add(place)"
       >
         +

@@ -15,6 +15,7 @@ import {
 } from '../api/client'
 import { onDemand } from '../composables/onDemand'
 import { useOnce } from '../composables/useOnce'
+import { capital } from '../figures'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 
@@ -85,14 +86,13 @@ async function choose(piece: ShelfPiece) {
 
 const day = (at?: string) =>
   at ? new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' }) : ''
-const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 </script>
 
 <template>
   <section class="shelf" :aria-busy="!current">
     <h3 class="finds">Your shelf</h3>
     <p v-if="on" class="soft">
-      <RouterLink to="/shelf">{{ title(on.says) }}</RouterLink>
+      <RouterLink to="/shelf">{{ capital(on.says) }}</RouterLink>
     </p>
     <ul v-if="on" class="found">
       <li v-if="on.memory" data-memory>
@@ -115,8 +115,10 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
             >
           </p>
           <p v-for="said in copy.takes" :key="said" class="soft">{{ said }}</p>
-          <p v-if="!copy.refused">
+          <p v-if="copy.crowded" class="fault">{{ copy.crowded }}.</p>
+          <p>
             <button
+              v-if="!copy.refused"
               type="button"
               class="link"
               :disabled="!current"
@@ -140,7 +142,7 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
       <li v-for="copy in lost" :key="copy.part" :data-copy="copy.part">
         <span class="mark" aria-hidden="true">·</span>
         <p>
-          {{ title(copy.label) }}
+          {{ capital(copy.label) }}
           {{
             copy.state === 'removed' ? 'was taken off your shelf' : 'is of a piece that is not on your shelf'
           }}.
@@ -168,7 +170,7 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
     <div v-for="copy in same" :key="copy.part" class="same" :data-copy="copy.part">
       <p>
         <RouterLink :to="{ name: 'shelf', params: { piece: copy.piece } }">{{
-          title(copy.called ?? '')
+          capital(copy.called ?? '')
         }}</RouterLink>: {{ copy.places }}
       </p>
       <p v-if="copy.crowded" class="fault">{{ copy.crowded }}.</p>
@@ -193,7 +195,7 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
     </p>
     <ul v-if="all" class="none">
       <li v-for="copy in none" :key="copy.part" :data-copy="copy.part">
-        <span>{{ title(copy.label) }}</span>
+        <span>{{ capital(copy.label) }}</span>
         <button
           type="button"
           class="link"

@@ -1,5 +1,6 @@
 /** Where each control lies on the deck: as it lies under the hand. */
 import type { Control } from '../api/client'
+import { capital } from '../figures'
 
 export type Side = 'left' | 'between' | 'right'
 
@@ -25,7 +26,7 @@ export function pads(controls: Control[]): Pad[] {
     return {
       key: `stick.${name}`,
       side: at as Side,
-      name: `${name.charAt(0).toUpperCase()}${name.slice(1)} stick`,
+      name: `${capital(name)} stick`,
       across: axes.find((c) => c.along === 'x'),
       along: axes.find((c) => c.along !== 'x'),
     }

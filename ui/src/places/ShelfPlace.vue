@@ -24,6 +24,7 @@ import ControlFinder from '../parts/ControlFinder.vue'
 import MenuButton from '../parts/MenuButton.vue'
 import PartForm from '../parts/PartForm.vue'
 import PieceUses from '../parts/PieceUses.vue'
+import { capital } from '../figures'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 
@@ -83,7 +84,6 @@ const groups = computed(() => {
 
 /** Of many models some are named in the list; the rest stands in what is opened. */
 const few = 6
-const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 async function make(kind: string, as: string) {
   newShown.value = false
@@ -187,7 +187,7 @@ function count(now: number | null) {
       <p v-else-if="shelf && !groups.length" class="soft">No piece has these words in it.</p>
       <p v-else-if="!shelf && !problem" class="soft">Opening the shelf.</p>
       <section v-for="group in groups" :key="group.kind">
-        <h2>{{ title(group.many) }}</h2>
+        <h2>{{ capital(group.many) }}</h2>
         <ul>
           <li v-for="one in group.pieces" :key="one.id" :data-piece="one.id">
             <div class="row">
@@ -268,7 +268,7 @@ function count(now: number | null) {
     </main>
     <Dialog v-model:visible="newShown" modal header="What is it?" :style="{ width: 'min(680px, 94vw)' }">
       <section v-for="group in shelf?.kinds" :key="group.kind" class="new">
-        <h3>{{ title(group.name) }}</h3>
+        <h3>{{ capital(group.name) }}</h3>
         <p class="acts">
           <Button
             v-for="one in group.of"
@@ -276,7 +276,7 @@ function count(now: number | null) {
             class="quiet"
             :data-new="`${group.kind} ${one.key}`"
             @click="once($event, () => make(group.kind, one.key))"
-            >{{ title(one.name) }}</Button
+            >{{ capital(one.name) }}</Button
           >
         </p>
       </section>
