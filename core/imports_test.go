@@ -64,6 +64,8 @@ var order = map[string][]string{
 	"lines":   {"setup", "words", "signal", "travel", "edit", "parts"},
 	"sheet":   {"setup", "words", "signal", "travel"},
 	"kit":     {"setup", "words", "signal", "travel", "edit"},
+	"allot":   {},
+	"plan":    {"setup", "words", "edit", "kit", "allot"},
 	"check":   {"setup", "words", "signal", "stage", "kit"},
 	"trouble": {"setup", "words", "signal"},
 	"rail":    {"setup", "words", "signal", "mixing", "check"},

@@ -73,6 +73,12 @@ need_poppler() {
   command -v pdftotext >/dev/null || fail "pdftotext cannot be had; install Debian's package poppler-utils"
 }
 
+# cbc solves whole problems of the plan another way.
+need_cbc() {
+  command -v cbc >/dev/null || install coinor-cbc
+  command -v cbc >/dev/null || fail "cbc cannot be had; install Debian's package coinor-cbc"
+}
+
 # The race detector is linked by the C compiler.
 need_gcc() {
   command -v gcc >/dev/null || install gcc libc6-dev

@@ -30,8 +30,8 @@ func run() int {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), fitCommand(), simulateCommand(), whyCommand(),
-		sheetCommand(), schemaCommand())
+	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), fitCommand(), planCommand(),
+		simulateCommand(), whyCommand(), sheetCommand(), schemaCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if errors.Is(err, errFound) {
 			return exitFound

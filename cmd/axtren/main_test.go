@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -229,4 +230,46 @@ func TestDemoSaysWhatItCannotUse(t *testing.T) {
 	_, stderr, code = axtren(t, "demo", "--port", "0", "--data", "relative/folder")
 	require.Equal(t, 2, code)
 	require.Contains(t, stderr, "must be a full path")
+}
+
+func TestPlanSaysWhatGoesWhere(t *testing.T) {
+	stdout, _, code := axtren(t, "plan", "../../demo/marram.yaml")
+	require.Zero(t, code, stdout)
+	require.Contains(t, stdout, "Rudder: channel 1, pin 1. It is there already, and nothing is gained by ")
+	require.Contains(t, stdout, "Left slider moves Fire monitor lift. It is the only one of its kind")
+	require.Contains(t, stdout, "The next best: another ")
+	stdout, _, code = axtren(t, "plan", "../../demo/marram.yaml", "--json")
+	require.Zero(t, code)
+	var said struct {
+		Proved, Met bool
+		Functions   []struct {
+			Of      string
+			Channel int
+			Leads   []struct{ Pin string }
+		}
+		Levels   []string
+		Points   []int
+		Conflict []struct{}
+		Search   struct{ Bound, Cost int64 }
+		Next     *struct{ Of, What string }
+	}
+	require.NoError(t, json.Unmarshal([]byte(stdout), &said))
+	require.True(t, said.Proved && said.Met)
+	require.Len(t, said.Functions, 10)
+	second := said.Functions[1]
+	require.Equal(t, "port_screw on 2, rx.2", fmt.Sprintf("%s on %d, %s", second.Of, second.Channel,
+		second.Leads[0].Pin))
+	require.Len(t, said.Levels, len(said.Points))
+	require.NotNil(t, said.Conflict)
+	require.Equal(t, said.Search.Cost, said.Search.Bound)
+	require.NotNil(t, said.Next)
+
+	few := write(t, "few.yaml", "format: axtren-setup\nversion: 1\ntransmitter: {can: {channels: 1}}\n"+
+		"outputs: [{id: a, label: Horn, channel: 1}, {id: b, label: Lamp, channel: 2}]\n")
+	stdout, _, code = axtren(t, "plan", few)
+	require.Equal(t, 1, code)
+	require.Contains(t, stdout, "Not together: Horn has a place. To free it: leave Horn out, or take a receiver")
+	require.Contains(t, stdout, "Not together: Lamp has a place.")
+	_, _, code = axtren(t, "plan", write(t, "broken.yaml", "format: axtren-setup\nversion: 1\noutputs: [{}]\n"))
+	require.Equal(t, 2, code)
 }

@@ -63,7 +63,7 @@ func Misfits(s *setup.Setup) []Misfit {
 	for i := range s.Outputs {
 		m.output(i)
 	}
-	m.count(TooManyMixes, "mixes", "mix", "mixes", len(countedMixes(s)), m.can.Mixes,
+	m.count(TooManyMixes, "mixes", "mix", "mixes", len(CountedMixes(s)), m.can.Mixes,
 		"join mixes, or use the transmitter's own mode for a pair; one plain control on a channel is no mix")
 	m.count(TooManySteppers, "steppers", "set of steps", "sets of steps", len(s.Steppers), m.can.Steppers,
 		"make them of switch logic, or use a step box in the lead")
@@ -276,17 +276,22 @@ func menuOf(can *setup.Can, which func(*setup.Scales) *setup.Menu) *setup.Menu {
 	return which(can.Scales)
 }
 
-// countedMixes lists the mixes that take one of the set's: the plain choice of one control
+// CountedMixes lists the mixes that take one of the set's: the plain choice of one control
 // for a channel takes none.
-func countedMixes(s *setup.Setup) []int {
+func CountedMixes(s *setup.Setup) []int {
 	var list []int
 	for i := range s.Mixes {
-		m := &s.Mixes[i]
-		if len(s.MixesTo(s.Item(m.To).Index)) > 1 || !isPlain(m) || m.Gain.Split || m.Gain.Pos != 100 {
+		if !IsPlainChoice(s, i) {
 			list = append(list, i)
 		}
 	}
 	return list
+}
+
+// IsPlainChoice tells whether a mix is but the choice of what moves its output.
+func IsPlainChoice(s *setup.Setup, i int) bool {
+	m := &s.Mixes[i]
+	return len(s.MixesTo(s.Item(m.To).Index)) == 1 && isPlain(m) && !m.Gain.Split && m.Gain.Pos == 100
 }
 
 // isPlain tells a mix that brings its source times its gain and nothing else, always.

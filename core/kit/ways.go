@@ -53,7 +53,7 @@ func (f *finder) output() string { return f.s.OutputLabel(f.of.Part.Index) }
 // its function; where that is not enough, it leaves out what moves least.
 func (f *finder) fewerMixes() {
 	c, said, gone := f.change(), []string{}, map[int]bool{}
-	need := len(countedMixes(f.s)) - *f.can.Mixes
+	need := len(CountedMixes(f.s)) - *f.can.Mixes
 	for i := range f.s.Outputs {
 		mixes := f.s.MixesTo(i)
 		for k, first := range mixes {
@@ -149,7 +149,7 @@ const (
 // leaveOut leaves out as many mixes as are too many, those that bring least.
 func (f *finder) leaveOut(c *change, spared []string, gone map[int]bool, n int) {
 	var list []int
-	for _, i := range countedMixes(f.s) {
+	for _, i := range CountedMixes(f.s) {
 		if !gone[i] {
 			list = append(list, i)
 		}

@@ -82,6 +82,10 @@ func (c *cutter) reference(pointer string) {
 		c.gone[pointer] = true // the picture shows the part without what moved it
 		return
 	}
+	if steps[0] == "plan" {
+		c.gone["/"+strings.Join(steps[:3], "/")] = true // what is asked of a control goes with it
+		return
+	}
 	part := "/" + steps[0] + "/" + steps[1]
 	field := steps[2]
 	switch {
@@ -149,7 +153,7 @@ func (c *cutter) uses(pointer string) []use {
 			part = steps[:min(3, len(steps))]
 		}
 		whole := "/" + strings.Join(part, "/")
-		if whole == pointer || seen[whole] || steps[0] == "stage" {
+		if whole == pointer || seen[whole] || steps[0] == "stage" || steps[0] == "plan" {
 			continue
 		}
 		seen[whole] = true

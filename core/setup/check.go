@@ -127,6 +127,7 @@ func (c *checker) transmitter() {
 		}
 	}
 	c.startCheck()
+	c.plan()
 }
 
 func (c *checker) switchPositions(path string, sw *Switch) {
@@ -145,6 +146,21 @@ func (c *checker) switchPositions(path string, sw *Switch) {
 		if at.name != nil && !slices.Contains(sw.Positions, *at.name) {
 			c.wrong(path+"."+at.field, "is not one of the positions", "use one of them")
 		}
+	}
+}
+
+// plan looks at what is asked of controls: each once.
+func (c *checker) plan() {
+	if c.s.Plan == nil {
+		return
+	}
+	seen := map[ID]bool{}
+	for i, h := range c.s.Plan.Hands {
+		path := fmt.Sprintf("plan.hands[%d].control", i)
+		if _, ok := c.item(path, h.Control, IsControl, "a control"); ok && seen[h.Control] {
+			c.wrong(path, "is asked for twice", "write what is asked of it into one entry")
+		}
+		seen[h.Control] = true
 	}
 }
 

@@ -44,6 +44,7 @@ func (Setup) describe() docs {
 		"claims":        "what must always be true",
 		"start_check":   "what the transmitter waits for before it sends",
 		"stage":         "the picture of the model; it changes nothing of what is computed",
+		"plan":          "what the plan is made from beside what functions ask for",
 	}
 }
 
@@ -106,15 +107,16 @@ func (Pulse) describe() docs {
 
 func (ControlHead) describe() docs {
 	return docs{
-		"id":      idDoc,
-		"kind":    "an axis is a stick, lever or slider; a switch has positions, a button too",
-		"label":   labelDoc,
-		"stick":   "two axes of one stick share its pad",
-		"along":   "which way it moves: to the side, or away from you",
-		"lies":    "left or right of the middle of the transmitter; left out, between the sticks",
-		"reached": "whether it is reached with both thumbs on the sticks; left out, not known",
-		"plus":    "the way of +, in words: forward",
-		"minus":   "the way of −, in words: back",
+		"id":          idDoc,
+		"kind":        "an axis is a stick, lever or slider; a switch has positions, a button too",
+		"label":       labelDoc,
+		"stick":       "two axes of one stick share its pad",
+		"along":       "which way it moves: to the side, or away from you",
+		"lies":        "left or right of the middle of the transmitter; left out, between the sticks",
+		"reached":     "whether it is reached with both thumbs on the sticks; left out, not known",
+		"plus":        "the way of +, in words: forward",
+		"minus":       "the way of −, in words: back",
+		"own_channel": "the channel on which this transmitter sends it without a mix; 0 is any, as far as is known",
 	}
 }
 
@@ -229,7 +231,7 @@ func (Output) describe() docs {
 		"slew_s":  "how long it takes from −100 to +100 at least, seconds; one number, or up and down",
 		"start":   "where it must stand in the first frame",
 		"loss":    "what it must do when the signal is lost; left out, what the receiver does",
-		"needs":   "what it asks of its channel: how quickly, how finely",
+		"needs":   "what it asks of its channel, its pins and its control",
 		"notes":   notesDoc,
 	}
 }
@@ -257,6 +259,7 @@ func (Link) describe() docs {
 		"delays":     "how late some channels arrive, instead",
 		"trades":     "what else the radio can be set to: a frame, and how finely a channel is told at that",
 		"module":     "a radio that is added to the transmitter",
+		"sets_order": "whether the receiver or the module can be told the order of the channels",
 		"notes":      notesDoc,
 	}
 }
@@ -274,6 +277,41 @@ func (Needs) describe() docs {
 	return docs{
 		"within_ms": "how soon at the latest it has to get what a hand does, milliseconds; 0 is any time",
 		"bits":      "in how many bits at least its channel has to be told; 0 is any",
+		"quick":     "whether it had better be quick; left out, as is usual for what it moves",
+		"stays":     "which of its places the plan leaves alone: its channel, its pins",
+		"by":        "the control that it asks for, as long as nothing moves it",
+	}
+}
+
+func (By) describe() docs {
+	return docs{
+		"kind": "a control that can stand anywhere between two ends, one that is on or off, or one that is " +
+			"held in one of several positions",
+		"positions": "how many positions, where it is held in them",
+		"rest":      "where the control goes when it is let go: the middle, the low end, or it stays",
+	}
+}
+
+func (HandAsks) describe() docs {
+	return docs{
+		"does":  "whether its hand drives the model, works while it is driven, or sets it once and leaves it",
+		"thumb": "whether it is to lie under a thumb, on a stick; left out, as is usual for what it moves",
+		"side":  "whether the left hand is to move it, or the right one",
+	}
+}
+
+func (Plan) describe() docs {
+	return docs{
+		"hands":   "what is asked of the controls that move something",
+		"mixes":   "how many mixes the plan may spend; left out, as many as the transmitter has left",
+		"carried": "what was planned when it was last carried out, as one word; the program writes it",
+	}
+}
+
+func (HandWish) describe() docs {
+	return docs{
+		"control": "the control, by what it moves now",
+		"stays":   "whether what it moves stays on it",
 	}
 }
 
@@ -306,6 +344,7 @@ func (Receiver) describe() docs {
 		"pins":         "its pins, with the channel of each",
 		"stores":       "how loss positions get into it: as the sticks stand at a press of its button, or typed",
 		"telemetry":    "whether it tells something back",
+		"sets_pins":    "whether each of its pins can be told which channel it carries",
 		"volts":        "the least and the most volts that it may get",
 		"supply_v":     "the volts that it gets in this model",
 		"notes":        notesDoc,

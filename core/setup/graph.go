@@ -26,6 +26,7 @@ const (
 	Starts                     // the start check waits for a control
 	Claims                     // a claim speaks of an output or a device
 	Shows                      // a part of the picture shows a device
+	Wishes                     // the plan is told something of a control
 )
 
 // Reference is one reference: which part refers to which, and where the document says so.
@@ -276,7 +277,7 @@ var listOwners = func() map[string]ItemKind {
 
 // namedBy is the role of an id that stands in a kind of part.
 var namedBy = map[ItemKind]Role{IsMix: Adds, IsShare: Shares, IsClaim: Claims, IsStartEntry: Starts,
-	IsStagePart: Shows}
+	IsStagePart: Shows, IsHandWish: Wishes}
 
 // plan says where the values of a type hold references. It is worked out once for each
 // type; a type that can hold none has none.

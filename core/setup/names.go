@@ -26,6 +26,7 @@ const (
 	IsShare
 	IsStartEntry // of the start check
 	IsStagePart  // of the picture
+	IsHandWish   // of the plan
 	IsPin        // Index is its receiver, Sub its place there
 	itemKinds
 )
@@ -78,6 +79,12 @@ var listings = [itemKinds]listing{
 		}
 		return s.Stage.Parts
 	}, func(p *StagePart) (ID, string) { return "", p.Label }),
+	IsHandWish: listed("plan.hands", func(s *Setup) []HandWish {
+		if s.Plan == nil {
+			return nil
+		}
+		return s.Plan.Hands
+	}, func(*HandWish) (ID, string) { return "", "" }),
 }
 
 func orNone(id *ID) ID {

@@ -28,6 +28,7 @@ type Setup struct {
 	Claims        []Claim        `json:"claims"`
 	StartCheck    []StartEntry   `json:"start_check"`
 	Stage         *Stage         `json:"stage"`
+	Plan          *Plan          `json:"plan"`
 
 	names  map[string]Item
 	graph  *Graph
@@ -103,6 +104,8 @@ type ControlHead struct {
 	Reached string `json:"reached" jsonschema:"enum=holding,enum=letting_go"`
 	Plus    string `json:"plus"` // the way of +, in words: forward
 	Minus   string `json:"minus"`
+	// the channel that it is on without a mix; 0: any, as far as is known
+	OwnChannel int `json:"own_channel" jsonschema:"minimum=0,maximum=48"`
 }
 
 // Axis is a control with a travel of -100..100.
@@ -262,7 +265,9 @@ type Link struct {
 	// what else the radio can be set to, instead of the frame and the bits that it has
 	Trades []Trade `json:"trades" jsonschema:"maxItems=8"`
 	Module *Module `json:"module"` // nil: the transmitter sends by itself
-	Notes  string  `json:"notes"`
+	// whether the receiver or the module can be told the order of the channels; nil: not known
+	SetsOrder *bool  `json:"sets_order"`
+	Notes     string `json:"notes"`
 }
 
 // ChannelDelay is how late one channel of the receiver arrives.
@@ -277,10 +282,47 @@ type Trade struct {
 	Bits    int `json:"bits" jsonschema:"required,minimum=1,maximum=16"`
 }
 
-// Needs is what a function asks of its channel.
+// Needs is what a function asks of its channel, of the pins of its leads, and, as long as nothing
+// moves it, of a control.
 type Needs struct {
 	WithinMS float64 `json:"within_ms" jsonschema:"minimum=0,maximum=10000"` // 0: it may be slow
 	Bits     int     `json:"bits" jsonschema:"minimum=0,maximum=16"`         // 0: it may be coarse
+	// nil: as is usual for what it moves
+	Quick *bool `json:"quick"`
+	// which of its places the plan leaves alone
+	Stays []string `json:"stays" jsonschema:"enum=channel,enum=pin"`
+	By    *By      `json:"by"`
+}
+
+// By is the control that a function asks for which nothing moves yet.
+type By struct {
+	Kind      string `json:"kind" jsonschema:"required,enum=proportional,enum=two_state,enum=steps"`
+	Positions int    `json:"positions" jsonschema:"minimum=2,maximum=6,default=3"` // of steps
+	Rest      string `json:"rest" jsonschema:"enum=centre,enum=low,enum=stays"`    // empty: any
+	HandAsks
+}
+
+// HandAsks is what a function asks of the hand that is to move it.
+type HandAsks struct {
+	Does  string `json:"does" jsonschema:"enum=drives,enum=works,enum=once"` // empty: none of these
+	Thumb *bool  `json:"thumb"`                                              // nil: as is usual
+	Side  string `json:"side" jsonschema:"enum=left,enum=right"`             // empty: either
+}
+
+// Plan is what the plan of the model is made from beside what functions ask for, and when it was
+// carried out.
+type Plan struct {
+	Hands []HandWish `json:"hands" jsonschema:"maxItems=64"`
+	// nil: as many as the transmitter has left
+	Mixes   *int   `json:"mixes" jsonschema:"minimum=0,maximum=256"`
+	Carried string `json:"carried"` // empty: no plan was carried out
+}
+
+// HandWish is what is asked of the control of a function that a hand moves.
+type HandWish struct {
+	Control ID `json:"control" jsonschema:"required"`
+	HandAsks
+	Stays bool `json:"stays"` // the function stays on it
 }
 
 // LateMS gives how long it takes at most, ms, until what a hand does arrives on a channel of a
@@ -338,6 +380,7 @@ type Receiver struct {
 	Pins       []Pin    `json:"pins"`
 	Stores     string   `json:"stores" jsonschema:"enum=button,enum=typed"` // empty: not said
 	Telemetry  *bool    `json:"telemetry"`
+	SetsPins   *bool    `json:"sets_pins"` // whether each pin can be told its channel; nil: not known
 	Volts      *Volts   `json:"volts"`
 	SupplyV    *float64 `json:"supply_v" jsonschema:"minimum=0,maximum=100" unit:"V"`
 	Notes      string   `json:"notes"`

@@ -72,9 +72,19 @@ var fields = map[string]string{
 	"fitted": "built in", "torque_nm": "turning force", "splines": "teeth of its shaft",
 	"feeds_a": "feeds back", "red_lifted": "its red wire is lifted",
 	"delays": "some channels arrive late by", "delays.ms": "milliseconds", "ms": "milliseconds",
-	"trades": "or it can be set to", "needs": "what it asks of its channel is known",
+	"trades": "or it can be set to", "needs": "what it asks of its place is known",
 	"needs.within_ms": "answers within", "needs.bits": "told in bits, at least", "within_ms": "answers within",
 	"kills": "kills an ignition while it is", "shows": "the lamp of its button shows it",
+	"own_channel": "sent without a mix on channel", "sets_order": "the order of the channels can be set",
+	"sets_pins": "its pins can be told their channel",
+	"quick":     "had better be quick", "stays": "stays where it is", "by": "asks for a control",
+	"does": "its hand", "thumb": "lies under a thumb", "side": "is moved by the hand at the",
+	"needs.quick": "had better be quick", "needs.stays": "keeps its", "needs.by": "asks for a control",
+	"by.kind": "which is", "by.positions": "positions", "by.rest": "let go, it goes to",
+	"by.does": "its hand", "by.thumb": "lies under a thumb", "by.side": "is moved by the hand at the",
+	"plan": "what is asked of the plan is known", "plan.hands": "asked of controls",
+	"plan.mixes": "mixes that may be spent", "plan.carried": "carried out as", "hands": "asked of controls",
+	"carried": "carried out as", "control": "control",
 	"position": "its knob for this model", "wants": "is set off by", "hold_s": "that has to last",
 }
 
@@ -118,7 +128,12 @@ var choices = map[string]string{
 	"reached.holding": "without letting go of a stick", "reached.letting_go": "only by letting go",
 	"stores.button": "as the sticks stand, by its button", "stores.typed": "typed in",
 	"wants.ground": "0 V at its input", "wants.pulse": "a pulse that comes and goes",
-	"wants.position": "a position",
+	"wants.position":    "a position",
+	"kind.proportional": "one that stands anywhere", "kind.two_state": "one that is on or off",
+	"kind.steps": "one that is held in positions", "rest.centre": "the middle", "rest.low": "the low end",
+	"rest.stays": "nowhere: it stays", "does.drives": "drives the model",
+	"does.works": "works while the model is driven", "does.once": "sets it once and leaves it",
+	"side.left": "left", "side.right": "right", "stays.channel": "channel", "stays.pin": "pins",
 }
 
 // Choice says a choice of a field in words.
