@@ -65,7 +65,7 @@ var order = map[string][]string{
 	"sheet":   {"setup", "words", "signal", "travel"},
 	"kit":     {"setup", "words", "signal", "travel", "edit"},
 	"allot":   {},
-	"plan":    {"setup", "words", "edit", "kit", "allot"},
+	"plan":    {"setup", "words", "edit", "parts", "kit", "allot"},
 	"check":   {"setup", "words", "signal", "stage", "kit"},
 	"trouble": {"setup", "words", "signal"},
 	"rail":    {"setup", "words", "signal", "mixing", "check"},

@@ -19,6 +19,7 @@ type Problem struct {
 	Left    int64 // what a variable costs that gets no column; no two of a side share one otherwise
 	Quota   Quota
 	Below   int64 // only answers that cost less are looked for; 0: any
+	Start   []int // an answer to begin with, which stays where none costs less; nil: none
 }
 
 // Var is a variable: what each column of its side costs it, or Never.
@@ -89,6 +90,9 @@ func (p *Problem) Check() error {
 				}
 			}
 		}
+	}
+	if p.Start != nil && len(p.Start) != len(p.Vars) {
+		return fmt.Errorf("the answer to begin with has %d columns for %d variables", len(p.Start), len(p.Vars))
 	}
 	if p.Below < 0 {
 		return fmt.Errorf("nothing costs less than %d", p.Below)

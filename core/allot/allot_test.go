@@ -65,6 +65,11 @@ func drawn(t *rapid.T) *Problem {
 		}
 		p.Terms = append(p.Terms, term)
 	}
+	if rapid.Bool().Draw(t, "starts") {
+		for _, v := range p.Vars {
+			p.Start = append(p.Start, rapid.IntRange(None, p.Columns[v.Side]-1).Draw(t, "start"))
+		}
+	}
 	p.Quota = Quota{rapid.Bool().Draw(t, "limited"), rapid.IntRange(0, 2).Draw(t, "most"), 5000}
 	return p
 }

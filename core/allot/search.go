@@ -112,6 +112,11 @@ func solve(p *Problem, spare []int, see func(Progress) bool) Answer {
 	if p.Below > 0 {
 		s.best = p.Below
 	}
+	if p.Start != nil {
+		if cost := p.Cost(p.Start); cost < s.best {
+			s.best, s.answer = cost, slices.Clone(p.Start)
+		}
+	}
 	for i, v := range p.Vars {
 		s.place[i] = len(s.vars[v.Side])
 		s.vars[v.Side] = append(s.vars[v.Side], i)

@@ -59,7 +59,7 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 		if err != nil {
 			return "", err
 		}
-		w.mix(id)
+		w.follow(control)
 		return w.s.ControlLabel(control) + " moves " + name, nil
 	}
 	for _, m := range moved {
@@ -96,6 +96,23 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 	}
 	return "", problem("kind", fmt.Sprintf("%q is no way to move a function", way),
 		"use follows, toggle, steps or cut")
+}
+
+// follow lets the function follow a control. Where nothing moved it yet, and a motor or a lamp of it
+// would run with the control at its low end at rest, that end is where it is off.
+func (w *mover) follow(control int) {
+	c, rest := &w.s.Transmitter.Controls[control], 0.0
+	if c.Axis != nil {
+		rest = c.Axis.Rest()
+	} else {
+		rest = -100 + 200*float64(c.Switch.Rest())/float64(len(c.Switch.Positions)-1)
+	}
+	if rest != -100 || len(w.p.Routes[w.out].Terms) > 0 || !w.switched() || w.still(rest, false) {
+		w.mix(string(c.ID))
+		return
+	}
+	off, on := w.ends()
+	w.mix(string(c.ID), "gain", (on-off)/2, "bias", (on+off)/2)
 }
 
 // ending calls something as the function, with a word at its end.

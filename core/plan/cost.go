@@ -22,7 +22,7 @@ func (r *reading) handCost(h *hand, control int, t *tally) bool {
 	if h.control >= 0 {
 		was := &r.s.Transmitter.Controls[h.control]
 		t.add(moved, times(control != h.control))
-		t.add(along, times(was.Along != "" && c.Along != was.Along))
+		t.add(along, times(c.Along != was.Along))
 	} else {
 		t.add(order, min(control, farthest))
 	}
@@ -110,7 +110,7 @@ func (r *reading) arrives(channel int) []int {
 // linkCost tallies what an output costs on channel k of the link; false where it cannot be there.
 func (r *reading) linkCost(w *wire, k int, t *tally) bool {
 	bits, late := r.s.BitsOn(k), r.s.LateMS(k)
-	if bits == 1 && !w.onOff {
+	if bits == 1 && !w.oneBit {
 		return false
 	}
 	t.add(lateTerm, times(w.within > 0 && late > w.within+1e-9))

@@ -113,7 +113,7 @@ func (p *planned) choices() (list []choice) {
 // without solves the problem with one choice, and those like it, ruled out.
 func (p *planned) without(c choice, below int64, see func(allot.Progress) bool) (*Other, error) {
 	q := p.Problem
-	q.Below = below
+	q.Below, q.Start = below, nil
 	q.Vars = slices.Clone(q.Vars)
 	v := &q.Vars[c.variable]
 	v.Cost = slices.Clone(v.Cost)

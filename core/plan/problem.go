@@ -40,7 +40,35 @@ func pose(r *reading) *problem {
 		p.addLeads()
 	}
 	p.addTerms()
+	p.Start = p.asItIs()
 	return p
+}
+
+// asItIs gives what every variable has now, so that nothing moves that gains nothing.
+func (p *problem) asItIs() []int {
+	columns := slices.Repeat([]int{allot.None}, len(p.Vars))
+	has := func(v, column int) {
+		if v != noVar && column >= 0 && column < len(p.Vars[v].Cost) && p.Vars[v].Cost[column] < allot.Never {
+			columns[v] = column
+		}
+	}
+	for i := range p.hands {
+		has(p.handVars[i], p.hands[i].control)
+	}
+	for i := range p.wires {
+		w := &p.wires[i]
+		has(p.channel[i], p.s.Outputs[i].Channel-1)
+		if p.setsOrder && len(w.leads) > 0 {
+			_, pin := p.s.Pin(p.pins[w.leads[0].pin])
+			has(p.slot[i], pin.Channel-1)
+		}
+		if p.setsPins {
+			for l := range w.leads {
+				has(p.leadVars[i][l], w.leads[l].pin)
+			}
+		}
+	}
+	return columns
 }
 
 // side adds a side of so many columns.
@@ -108,7 +136,7 @@ func (p *problem) onLink(w *wire, links []int) placing {
 		return placing{ok: true} // it is sent, and nothing hangs on it
 	}
 	if p.setsPins {
-		return p.place(&wire{output: w.output, within: w.within, bits: w.bits, quick: w.quick, onOff: w.onOff},
+		return p.place(&wire{output: w.output, within: w.within, bits: w.bits, quick: w.quick, oneBit: w.oneBit},
 			links)
 	}
 	return p.place(w, links)

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"math"
 	"slices"
 
 	"axtren/core/allot"
@@ -52,6 +53,7 @@ type wire struct {
 	bits   int
 	quick  bool
 	onOff  bool  // all that hangs on it is on or off
+	oneBit bool  // a channel of one bit tells it all that it is told
 	direct int   // the hand function that moves it alone and without a mix; -1: none
 	levers []int // the controls whose values it is made of, whatever rules do besides
 
@@ -148,6 +150,7 @@ func (r *reading) wire(i int) wire {
 		w.onOff = w.onOff && r.s.Devices[d].OnOff() != nil
 	}
 	w.onOff = w.onOff && len(devices) > 0
+	w.oneBit = w.onOff && (r.twoStates(i) || r.isOnOneBit(i))
 	w.quick = !w.onOff && len(devices) > 0 && slices.ContainsFunc(w.levers, func(c int) bool {
 		axis := r.s.Transmitter.Controls[c].Axis
 		return axis != nil && axis.Spring != "none"
@@ -164,6 +167,31 @@ func (r *reading) wire(i int) wire {
 		w.keepsPin = slices.Contains(n.Stays, "pin")
 	}
 	return w
+}
+
+// isOnOneBit tells whether an output arrives as full one way or full the other now.
+func (r *reading) isOnOneBit(i int) bool {
+	return slices.ContainsFunc(r.s.Carriers(i), func(ref setup.PinRef) bool {
+		_, pin := r.s.Pin(ref)
+		return r.s.BitsOn(pin.Channel) == 1
+	})
+}
+
+// twoStates tells whether an output is asked for -100 or 100 and nothing between: by rules, switches
+// of two positions and numbers, each in the place of those before it.
+func (r *reading) twoStates(i int) bool {
+	for n, at := range r.s.MixesTo(i) {
+		m := &r.s.Mixes[at]
+		source, err := r.s.Source(m.From)
+		full := err == nil && (source.Kind == setup.SourceBlock ||
+			source.Kind == setup.SourceNumber && math.Abs(m.From.Number) == 100 ||
+			source.Kind == setup.SourceControl && natureOf(&r.s.Transmitter.Controls[source.Index]).positions == 2)
+		if !full || m.Shape != "plain" || m.Gain.Split || math.Abs(m.Gain.Pos) != 100 || m.Bias != 0 ||
+			m.FadeS > 0 || n == 0 && m.When != nil || n > 0 && m.Combine != "instead" {
+			return false
+		}
+	}
+	return len(r.s.MixesTo(i)) > 0
 }
 
 // controlsBehind lists the controls whose values an output is made of, whatever rules do besides.
@@ -217,6 +245,9 @@ func (r *reading) readHands() {
 		}
 		by := o.Needs.By
 		h := hand{control: -1, output: i, kind: natureAsked(by), moves: []string{s.OutputLabel(i)}}
+		if h.kind.axis && h.kind.spring != "none" && r.hasMotor(i) {
+			h.thumb, h.asks.Does = true, "drives"
+		}
 		h.ask(by.HandAsks)
 		r.addHand(h)
 	}
@@ -261,17 +292,19 @@ func (r *reading) movesAlone(control int, ahead []setup.Item) int {
 // drivesMotor tells whether a control's value goes to a motor without ends: what drives.
 func (r *reading) drivesMotor(control int) bool {
 	for i := range r.s.Outputs {
-		if !slices.Contains(r.wires[i].levers, control) {
-			continue
-		}
-		for _, d := range r.s.Drives(i) {
-			esc, ok := r.s.Devices[d].Spec.(*setup.Esc)
-			if ok && esc.Travel == nil {
-				return true
-			}
+		if slices.Contains(r.wires[i].levers, control) && r.hasMotor(i) {
+			return true
 		}
 	}
 	return false
+}
+
+// hasMotor tells whether a motor without ends hangs on an output.
+func (r *reading) hasMotor(output int) bool {
+	return slices.ContainsFunc(r.s.Drives(output), func(d int) bool {
+		esc, ok := r.s.Devices[d].Spec.(*setup.Esc)
+		return ok && esc.Travel == nil
+	})
 }
 
 func natureOf(c *setup.Control) nature {

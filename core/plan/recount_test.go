@@ -70,10 +70,21 @@ func (c *counter) controlOf(id setup.ID) *setup.Control {
 
 func (c *counter) wishOf(h *Hand) (wish setup.HandAsks) {
 	if h.Was == "" {
-		for _, o := range c.s.Outputs {
-			if "outputs/"+string(o.ID) == h.Of {
-				return o.Needs.By.HandAsks
+		for i, o := range c.s.Outputs {
+			if "outputs/"+string(o.ID) != h.Of {
+				continue
 			}
+			wish = o.Needs.By.HandAsks
+			if o.Needs.By.Kind == "proportional" && o.Needs.By.Rest != "stays" && c.motor(i) {
+				yes := true
+				if wish.Does == "" {
+					wish.Does = "drives"
+				}
+				if wish.Thumb == nil {
+					wish.Thumb = &yes
+				}
+			}
+			return wish
 		}
 	}
 	axis := c.controlOf(h.Was).Axis
@@ -112,13 +123,17 @@ func (c *counter) values(output setup.ID) (list []setup.ID) {
 
 func (c *counter) drives(control setup.ID) bool {
 	for i, o := range c.s.Outputs {
-		if !slices.Contains(c.values(o.ID), control) {
-			continue
+		if slices.Contains(c.values(o.ID), control) && c.motor(i) {
+			return true
 		}
-		for _, d := range c.s.Drives(i) {
-			if esc, ok := c.s.Devices[d].Spec.(*setup.Esc); ok && esc.Travel == nil {
-				return true
-			}
+	}
+	return false
+}
+
+func (c *counter) motor(output int) bool {
+	for _, d := range c.s.Drives(output) {
+		if esc, ok := c.s.Devices[d].Spec.(*setup.Esc); ok && esc.Travel == nil {
+			return true
 		}
 	}
 	return false
@@ -148,7 +163,7 @@ func (c *counter) hand(h *Hand) {
 		was := c.controlOf(h.Was)
 		if was.ID != control.ID {
 			c.points[3] += 3
-			if was.Along != "" && was.Along != control.Along {
+			if was.Along != control.Along {
 				c.points[3] += 2
 			}
 		}

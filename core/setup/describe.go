@@ -304,7 +304,6 @@ func (Plan) describe() docs {
 	return docs{
 		"hands":   "what is asked of the controls that move something",
 		"mixes":   "how many mixes the plan may spend; left out, as many as the transmitter has left",
-		"carried": "what was planned when it was last carried out, as one word; the program writes it",
 	}
 }
 

@@ -309,13 +309,11 @@ type HandAsks struct {
 	Side  string `json:"side" jsonschema:"enum=left,enum=right"`             // empty: either
 }
 
-// Plan is what the plan of the model is made from beside what functions ask for, and when it was
-// carried out.
+// Plan is what the plan of the model is made from beside what functions ask for.
 type Plan struct {
 	Hands []HandWish `json:"hands" jsonschema:"maxItems=64"`
 	// nil: as many as the transmitter has left
 	Mixes   *int   `json:"mixes" jsonschema:"minimum=0,maximum=256"`
-	Carried string `json:"carried"` // empty: no plan was carried out
 }
 
 // HandWish is what is asked of the control of a function that a hand moves.

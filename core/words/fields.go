@@ -83,8 +83,7 @@ var fields = map[string]string{
 	"by.kind": "which is", "by.positions": "positions", "by.rest": "let go, it goes to",
 	"by.does": "its hand", "by.thumb": "lies under a thumb", "by.side": "is moved by the hand at the",
 	"plan": "what is asked of the plan is known", "plan.hands": "asked of controls",
-	"plan.mixes": "mixes that may be spent", "plan.carried": "carried out as", "hands": "asked of controls",
-	"carried": "carried out as", "control": "control",
+	"plan.mixes": "mixes that may be spent", "hands": "asked of controls", "control": "control",
 	"position": "its knob for this model", "wants": "is set off by", "hold_s": "that has to last",
 }
 

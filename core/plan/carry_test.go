@@ -1,0 +1,174 @@
+package plan
+
+import (
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/edit"
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+func carried(t *testing.T, doc *setup.Document) *setup.Document {
+	t.Helper()
+	tree, err := Carry(doc)
+	require.NoError(t, err)
+	ops := edit.Diff(doc.Tree, tree)
+	if len(ops) == 0 {
+		return doc
+	}
+	result, err := edit.ApplyOps(doc, ops)
+	require.NoError(t, err)
+	return result.Doc
+}
+
+// TestACarriedPlanDoesTheSame plays a model before and after its plan is carried out, the hands of
+// the second where the plan put them: every device does what it did, and there is nothing more to
+// plan.
+func TestACarriedPlanDoesTheSame(t *testing.T) {
+	played, moved := 0, map[string]int{}
+	for seed := range uint64(240) {
+		of := small
+		if seed%6 == 0 {
+			of = sizes{functions: 14, controls: 24, channels: 16, pins: 16, receivers: 2}
+		}
+		doc := drawn(t, seed, of)
+		p := made(t, doc.Setup)
+		if p.Points[LeftOut] > 0 {
+			continue
+		}
+		after := carried(t, doc)
+		again := made(t, after.Setup)
+		require.Empty(t, again.Changes, "seed %d", seed)
+		require.Equal(t, p.Points[:Work], again.Points[:Work], "seed %d", seed)
+		for _, c := range p.Changes {
+			moved[c.What]++
+		}
+		playBoth(t, seed, p, doc.Setup, after.Setup)
+		played++
+	}
+	require.Greater(t, played, 60)
+	for _, what := range []string{"control", "channel", "lead", "loss"} {
+		require.Greater(t, moved[what], 5, what)
+	}
+}
+
+func playBoth(t *testing.T, seed uint64, p *Plan, was, is *setup.Setup) {
+	t.Helper()
+	before, err := signal.Compile(was)
+	require.NoError(t, err)
+	after, err := signal.Compile(is)
+	require.NoError(t, err)
+	r := rand.New(rand.NewPCG(seed, 11))
+	st, other := before.PowerOn(), after.PowerOn()
+	hands := before.Rest()
+	for range 12 {
+		theirs := after.Rest()
+		for _, h := range p.Hands {
+			if h.Was == "" {
+				continue
+			}
+			from, _ := before.Hand(string(h.Was))
+			to, _ := after.Hand(string(h.Control))
+			c := &was.Transmitter.Controls[was.Item(h.Was).Index]
+			if c.Axis != nil {
+				hands[from] = float64(r.IntN(201) - 100)
+			} else {
+				hands[from] = float64(r.IntN(len(c.Switch.Positions)))
+			}
+			theirs[to] = hands[from]
+		}
+		for range 4 { // until channels at half the rate have it too
+			before.Step(st, hands)
+			after.Step(other, theirs)
+		}
+		for i, o := range was.Outputs {
+			if o.Needs != nil && o.Needs.By != nil && len(was.MixesTo(i)) == 0 {
+				continue // nothing moved it
+			}
+			require.Equal(t, st.At(before.Routes[i].Asked), other.At(after.Routes[i].Asked), "seed %d: %s", seed, o.ID)
+			for _, d := range was.Drives(i) {
+				_, pin := was.Pin(was.DevicePin(d))
+				if was.BitsOn(pin.Channel) == 1 {
+					continue // it had a channel that told it only its ends
+				}
+				require.Equal(t, st.At(before.Devices[d].Value), other.At(after.Devices[d].Value),
+					"seed %d: what hangs on %s", seed, o.ID)
+			}
+		}
+	}
+}
+
+// What was asked of a control goes with what it moves; of one that nothing moved yet, to the control
+// that it gets; and a motor on a lever that rests at its low end stands there.
+func TestWishesGoAlong(t *testing.T) {
+	text := `format: axtren-setup
+version: 1
+transmitter: {controls: [{id: far, kind: axis, lies: right}, {id: near, kind: axis, stick: left}, {id: low, kind: axis, spring: low}]}
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+outputs:
+  - {id: rudder, channel: 1}
+  - {id: motor, channel: 2, needs: {within_ms: 90, by: {kind: proportional, rest: low, side: right, thumb: false}}}
+mixes: [{to: rudder, from: far}]
+devices: [{id: servo, on: rx.1, kind: servo}, {id: esc, on: rx.2, kind: esc}]
+plan: {hands: [{control: far, side: left, thumb: true}]}
+`
+	doc, err := setup.ReadYAML([]byte(text))
+	require.NoError(t, err)
+	after := carried(t, doc).Setup
+	require.Equal(t, "near", after.Mixes[0].From.Ref)
+	require.Equal(t, setup.ID("near"), after.Plan.Hands[0].Control)
+	require.Equal(t, setup.ID("low"), after.Plan.Hands[1].Control)
+	require.Equal(t, "right", after.Plan.Hands[1].Side)
+	require.Nil(t, after.Outputs[1].Needs.By)
+	require.InDelta(t, 90, after.Outputs[1].Needs.WithinMS, 0)
+	p, err := signal.Compile(after)
+	require.NoError(t, err)
+	st := p.PowerOn()
+	p.Step(st, p.Rest())
+	require.InDelta(t, 0, st.At(p.Devices[1].Value), 0, "the motor stands with nobody's hand on it")
+	hands := p.Rest()
+	low, _ := p.Hand("low")
+	hands[low] = 100
+	p.Step(st, hands)
+	require.InDelta(t, 100, st.At(p.Devices[1].Value), 0)
+}
+
+// The order of the channels is set at the receiver where it can be, and the pins told their channel.
+func TestOrderAndPinsAreTold(t *testing.T) {
+	for _, c := range []struct{ link, pins, want string }{
+		{"link: {channels: 4, sets_order: true}", "", "order [1 3 2 4]"},
+		{"", "sets_pins: true, ", "pins [1 3 2 4]"},
+	} {
+		text := strings.Replace(onlyPinThree, "- {id: rx, ", "- {id: rx, "+c.pins, 1) + c.link + "\n" +
+			"plan: {mixes: 0}\n"
+		doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + text))
+		require.NoError(t, err)
+		after := carried(t, doc).Setup
+		var channels []int
+		for _, pin := range after.Receivers[0].Pins {
+			channels = append(channels, pin.Channel)
+		}
+		for i, o := range after.Outputs {
+			require.Equal(t, doc.Setup.Outputs[i].Channel, o.Channel, c.want)
+		}
+		require.Equal(t, "rx.3", after.Devices[1].On)
+		if strings.HasPrefix(c.want, "order") {
+			require.Equal(t, []int{1, 3, 2}, after.Link.Order)
+			require.Equal(t, []int{1, 2, 3, 4}, channels)
+		} else {
+			require.Equal(t, []int{1, 3, 2, 4}, channels)
+		}
+	}
+}
+
+func TestWhatHasNoPlaceIsNotCarriedOut(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {can: {channels: 1}}\n" +
+		"outputs: [{id: a, label: Horn, channel: 1}, {id: b, label: Lamp, channel: 2}]\n"))
+	require.NoError(t, err)
+	_, err = Carry(doc)
+	require.ErrorContains(t, err, "Lamp has no place in this plan")
+}
