@@ -68,7 +68,7 @@ var order = map[string][]string{
 	"plan":    {"setup", "words", "edit", "parts", "kit", "allot"},
 	"check":   {"setup", "words", "signal", "stage", "kit"},
 	"trouble": {"setup", "words", "signal"},
-	"rail":    {"setup", "words", "signal", "mixing", "check"},
+	"rail":    {"setup", "words", "signal", "mixing", "check", "plan"},
 	"session": {"setup", "signal", "stage", "lines", "edit", "rail"},
 }
 

@@ -21,6 +21,7 @@ import (
 	"axtren/core/kit"
 	"axtren/core/lines"
 	"axtren/core/mixing"
+	"axtren/core/plan"
 	"axtren/core/rail"
 	"axtren/core/setup"
 	"axtren/core/sheet"
@@ -38,12 +39,14 @@ import (
 // Defines values for ActAct.
 const (
 	Add      ActAct = "add"
+	CarryOut ActAct = "plan"
 	Exchange ActAct = "exchange"
 	Instead  ActAct = "instead"
 	Like     ActAct = "like"
 	Mix      ActAct = "mix"
 	Move     ActAct = "move"
 	Moved    ActAct = "moved"
+	Put      ActAct = "put"
 	Remove   ActAct = "remove"
 	Rename   ActAct = "rename"
 	Set      ActAct = "set"
@@ -53,6 +56,8 @@ const (
 func (e ActAct) Valid() bool {
 	switch e {
 	case Add:
+		return true
+	case CarryOut:
 		return true
 	case Exchange:
 		return true
@@ -65,6 +70,8 @@ func (e ActAct) Valid() bool {
 	case Move:
 		return true
 	case Moved:
+		return true
+	case Put:
 		return true
 	case Remove:
 		return true
@@ -254,6 +261,24 @@ func (e ExportModelParamsFormat) Valid() bool {
 	}
 }
 
+// Defines values for GetOtherPlanParamsWhat.
+const (
+	GetOtherPlanParamsWhatControl GetOtherPlanParamsWhat = "control"
+	GetOtherPlanParamsWhatPlace   GetOtherPlanParamsWhat = "place"
+)
+
+// Valid indicates whether the value is a known member of the GetOtherPlanParamsWhat enum.
+func (e GetOtherPlanParamsWhat) Valid() bool {
+	switch e {
+	case GetOtherPlanParamsWhatControl:
+		return true
+	case GetOtherPlanParamsWhatPlace:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetSheetPDFParamsPaper.
 const (
 	A4 GetSheetPDFParamsPaper = "A4"
@@ -295,10 +320,10 @@ type Act struct {
 	// Of add: the line of a mix, the pin or the line of a device; instead: the line
 	Of *string `json:"of,omitempty"`
 
-	// Part what is acted on: logic/horn; add: the list; set: where the field stands; moved: the function; instead: the control
+	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved: the function; instead: the control
 	Part *string `json:"part,omitempty"`
 
-	// To rename: the new id; exchange, mix: the other line
+	// To rename: the new id; exchange, mix: the other line; put: a pin, or another control
 	To *string `json:"to,omitempty"`
 
 	// Value What a field is set to; an empty text leaves it out.
@@ -549,6 +574,9 @@ type OnShelf struct {
 	Says string `json:"says"`
 }
 
+// OtherPlan defines model for OtherPlan.
+type OtherPlan = plan.Other
+
 // Pair defines model for Pair.
 type Pair = mixing.Pair
 
@@ -658,6 +686,32 @@ type PieceUse struct {
 	Model openapi_types.UUID `json:"model"`
 	Name  string             `json:"name"`
 	Part  string             `json:"part"`
+}
+
+// Plan defines model for Plan.
+type Plan = plan.Plan
+
+// PlanAsked defines model for PlanAsked.
+type PlanAsked = plan.Asked
+
+// PlanChange defines model for PlanChange.
+type PlanChange = plan.Change
+
+// PlanChoice defines model for PlanChoice.
+type PlanChoice = plan.Choice
+
+// PlanFunction defines model for PlanFunction.
+type PlanFunction = plan.Function
+
+// PlanHand defines model for PlanHand.
+type PlanHand = plan.Hand
+
+// Planned defines model for Planned.
+type Planned struct {
+	Plan Plan `json:"plan"`
+
+	// Revision That it was worked out for
+	Revision int `json:"revision"`
 }
 
 // Playing played: the recording that plays; frame: where it is
@@ -984,6 +1038,22 @@ type GetFormParams struct {
 	Part string `form:"part" json:"part"`
 }
 
+// GetPlanParams defines parameters for GetPlan.
+type GetPlanParams struct {
+	// Looks How many parts of the answers are looked at before it says how far it is
+	Looks *int `form:"looks,omitempty" json:"looks,omitempty"`
+}
+
+// GetOtherPlanParams defines parameters for GetOtherPlan.
+type GetOtherPlanParams struct {
+	// Of The function: outputs/horn, controls/helm
+	Of   *string                 `form:"of,omitempty" json:"of,omitempty"`
+	What *GetOtherPlanParamsWhat `form:"what,omitempty" json:"what,omitempty"`
+}
+
+// GetOtherPlanParamsWhat defines parameters for GetOtherPlan.
+type GetOtherPlanParamsWhat string
+
 // KeepRecordingParams defines parameters for KeepRecording.
 type KeepRecordingParams struct {
 	Name  string `form:"name" json:"name"`
@@ -1193,6 +1263,12 @@ type ServerInterface interface {
 	// GetForm The whole of one part as fields
 	// (GET /api/models/{id}/form)
 	GetForm(ctx *echo.Context, id ModelID, params GetFormParams) error
+	// GetPlan What goes where, proved best, with what would change
+	// (GET /api/models/{id}/plan)
+	GetPlan(ctx *echo.Context, id ModelID, params GetPlanParams) error
+	// GetOtherPlan What another choice would cost; with none named, the one that costs least
+	// (GET /api/models/{id}/plan/other)
+	GetOtherPlan(ctx *echo.Context, id ModelID, params GetOtherPlanParams) error
 	// ListRecordings What hands did, kept by name with the model
 	// (GET /api/models/{id}/recordings)
 	ListRecordings(ctx *echo.Context, id ModelID) error
@@ -1836,6 +1912,63 @@ func (w *ServerInterfaceWrapper) GetForm(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetForm(ctx, id, params)
+	return err
+}
+
+// GetPlan converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPlan(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPlanParams
+	// ------------- Optional query parameter "looks" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "looks", ctx.QueryParams(), &params.Looks, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter looks: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPlan(ctx, id, params)
+	return err
+}
+
+// GetOtherPlan converts echo context to params.
+func (w *ServerInterfaceWrapper) GetOtherPlan(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetOtherPlanParams
+	// ------------- Optional query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "of", ctx.QueryParams(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter of: %s", err))
+	}
+
+	// ------------- Optional query parameter "what" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "what", ctx.QueryParams(), &params.What, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter what: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetOtherPlan(ctx, id, params)
 	return err
 }
 
@@ -2730,6 +2863,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/models/:id/copy", wrapper.CopyModel, options.OperationMiddlewares["copyModel"]...)
 	router.GET(options.BaseURL+"/api/models/:id/form", wrapper.GetForm, options.OperationMiddlewares["getForm"]...)
 	router.GET(options.BaseURL+"/api/models/:id/fit", wrapper.GetFit, options.OperationMiddlewares["getFit"]...)
+	router.GET(options.BaseURL+"/api/models/:id/plan", wrapper.GetPlan, options.OperationMiddlewares["getPlan"]...)
+	router.GET(options.BaseURL+"/api/models/:id/plan/other", wrapper.GetOtherPlan, options.OperationMiddlewares["getOtherPlan"]...)
 	router.POST(options.BaseURL+"/api/models/:id/acts", wrapper.Act, options.OperationMiddlewares["act"]...)
 	router.PUT(options.BaseURL+"/api/models/:id/text", wrapper.PutText, options.OperationMiddlewares["putText"]...)
 	router.GET(options.BaseURL+"/api/models/:id/differences", wrapper.GetDifferences, options.OperationMiddlewares["getDifferences"]...)
@@ -3524,6 +3659,86 @@ type GetFormdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetFormdefaultApplicationProblemPlusJSONResponse) VisitGetFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPlanRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetPlanParams
+}
+
+type GetPlanResponseObject interface {
+	VisitGetPlanResponse(w http.ResponseWriter) error
+}
+
+type GetPlan200JSONResponse Planned
+
+func (response GetPlan200JSONResponse) VisitGetPlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPlandefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPlandefaultApplicationProblemPlusJSONResponse) VisitGetPlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOtherPlanRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetOtherPlanParams
+}
+
+type GetOtherPlanResponseObject interface {
+	VisitGetOtherPlanResponse(w http.ResponseWriter) error
+}
+
+type GetOtherPlan200JSONResponse OtherPlan
+
+func (response GetOtherPlan200JSONResponse) VisitGetOtherPlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOtherPlandefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOtherPlandefaultApplicationProblemPlusJSONResponse) VisitGetOtherPlanResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4679,6 +4894,12 @@ type StrictServerInterface interface {
 	// GetForm The whole of one part as fields
 	// (GET /api/models/{id}/form)
 	GetForm(ctx context.Context, request GetFormRequestObject) (GetFormResponseObject, error)
+	// GetPlan What goes where, proved best, with what would change
+	// (GET /api/models/{id}/plan)
+	GetPlan(ctx context.Context, request GetPlanRequestObject) (GetPlanResponseObject, error)
+	// GetOtherPlan What another choice would cost; with none named, the one that costs least
+	// (GET /api/models/{id}/plan/other)
+	GetOtherPlan(ctx context.Context, request GetOtherPlanRequestObject) (GetOtherPlanResponseObject, error)
 	// ListRecordings What hands did, kept by name with the model
 	// (GET /api/models/{id}/recordings)
 	ListRecordings(ctx context.Context, request ListRecordingsRequestObject) (ListRecordingsResponseObject, error)
@@ -5287,6 +5508,58 @@ func (sh *strictHandler) GetForm(ctx *echo.Context, id ModelID, params GetFormPa
 		return err
 	} else if validResponse, ok := response.(GetFormResponseObject); ok {
 		return validResponse.VisitGetFormResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPlan operation middleware
+func (sh *strictHandler) GetPlan(ctx *echo.Context, id ModelID, params GetPlanParams) error {
+	var request GetPlanRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPlan(ctx.Request().Context(), request.(GetPlanRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPlan")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPlanResponseObject); ok {
+		return validResponse.VisitGetPlanResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetOtherPlan operation middleware
+func (sh *strictHandler) GetOtherPlan(ctx *echo.Context, id ModelID, params GetOtherPlanParams) error {
+	var request GetOtherPlanRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOtherPlan(ctx.Request().Context(), request.(GetOtherPlanRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOtherPlan")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetOtherPlanResponseObject); ok {
+		return validResponse.VisitGetOtherPlanResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6033,218 +6306,237 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H17k9s2su9XQemequzW4TzsePOY+eOW48S7zsaJy3bWdW6ujwsiIQk7FMEA4Gh0XfPdb6G7wYcIUNCM",
-	"xvGe/SfxSBAJNBqNfv764yxX61pVorJmdvFxthK8EBr++cNbvnT/L4TJtaytVNXsYvZ2JZgW19JIVTFZ",
-	"sd8bZYWZZTOTr8Saux/YbS1mFzNjtayWs9vb22xWc83XwvonF9KGn1zzpfjCMLWpmCyYWjC7Eky44dlM",
-	"ukE4v1k2q/javeTpjdWiOvkBh2jxeyO1KGYXVjeiP6c1v/lJVEu7ml189SSbrWXl/3yUjSaczZ4rveYw",
-	"R3jr743Q2+6lC/y2//xCLHhT2tnFbMvX5SybiapZzy5+83/+06hq9j70qheLl9zmqz2UtituW2KwDTds",
-	"zQvB+JLLytis24lL9uTxN2yzEhVbS2NktczYk0eP8RNjeSlipHyxOMGZTO1lNnupClG++L6lTc3tqnuI",
-	"LCa3gSh3MWsaGFlza4V2j/nv385PvuUni6cnz99//Ob2Tyf9v5/c/vnjl7eDjx49vv2PWYier/hSxJkL",
-	"CemIaPawFDzniCz1ZqV0gOufa7VmnC20MCu2FmultxdMVeWWbdxMC7lYCG3Ywg2DT6RlK27YfMukNaJc",
-	"XLJK2ZWslm6LtcDf5iteLYVhXAvGzZUo2EJpv+AdbjYwsSAzL3hpRLuYuVKl4BWuRlZ5gMy/tBPHGRTM",
-	"uIHMrqRpmfmSnTOlWSkWlqnGuqkxXpax6cGbdggv1+50PX705Osn33z51ZOvgfz44Xk7X1lZsRQaJZAW",
-	"plaVESCAXmk1L8Xa/TNXlRUVbAyv61Lm3C3lrMYR/wnn9uJj7+3/ocVidjH7X2ed4DzDb82Zfy68cUiZ",
-	"d44oG1FZttGqWrI/vX7+jH375C9f/3l2m81eO9I4JotO6LCJwCENTcOdg7X7kvGFFbovXwOiP/QKGnYG",
-	"Y27hFfRW94unOc68KKR7Iy9faVULbaUjPLFT3fvo44zjL7y85AVKkLW6xuMHbJDN6G9xg4zlPpE3ji2E",
-	"pW8LYCBjBXf/KuWVCAjcbMZLVQXuNXzjBbP8SiAHN0YYd9rwB+NTkM3m2/Fz8Cl1yXNhWOEuMkfiUjoh",
-	"XYklt/JaAMc39WzMqdlsIUVZjB9rhL2AJzly+IsRx2Z9SfTNeWDJV7IKPJIXBT7Sfe0e6ThPqzJj81Ll",
-	"VxkrxLXMhTuqWuRCXgt9yYDQF2yhylJtTMasWi5LkTFjRW3c0Lyxl8wRf/hsq3ll1tJJ++GEv3wcmPBa",
-	"3shquZfJYdSzlZK5gF8BEwR3pHA3JLDGBW4u3KD4Ba8Yv5Emc7PnzGykzVfMKsZZrQxw8QWbN9aq6rTW",
-	"wsC9YcXa7NwBQcqv+c0LHNstk2vNt+5LtZjYlFJWsM+creVNBh/VsnJzHH6Lm3TZLc9/ncAXNQ/dSHjL",
-	"GMZzKwrmVl+qpczPVkpXl6w3QWMvGfAlXjwtRzo1oypMyyzwRVPlFmT/YKLEcsO5PnocmqxVoUPrjgMd",
-	"DLFhsrhkXkJkjnD4lbIroVOJcs3LRuxjvTfCWn+xdxrCbyDMOqGj5v8UuXUPfbpYCEdO99yh+Cv5XJTj",
-	"lb3z+h4K65yXpRNGsxCPgawPKFehkU25d22/VC9x3K2/gz/GWWf0hRaLxoSO4bvVtr8g1ZSF01zYXLCN",
-	"tKvI4oxVtQmrc56lDOp0G3iiG8/kwsntuVZXon9Yxyy1cyCd7DcTe1FLkQvQviq1YbwqegvCT23mRIhw",
-	"N3gumOCgTadOYIeXcF9pD4jiGfGLJ4yfc4jnvhMrkvsRjhtNx50QGJJOMje5A38SZR24NCOqu/vKGTmb",
-	"lcwdr7BSXoPZOXpKU8nw49uDPb50N0oXwd+4L0zYDupvFe0NLoAe120VPsRPgGboqT3auWx2c7JUJ/Qh",
-	"DDqlrex9dSLXNdkTYIBdzDiYLWe50uIMH+1m+Z27ysc8kK+c3TjYt/YfU7LhRyUrGzw6O3/nWhkTOkx2",
-	"oxi+HY/tXNkV0+6k4D+drrBRTKuNCepclbJhiQS/6K9juOJ/upkfYaFwi4TeHxGVO5xClxCdaZpU6PTu",
-	"vtesuBbps5a2TJgNDiOiZp4riJbdJqbxKHDaXVhUq2a5suMtW8gyTOr2xkswgcDc8MZemu02pBHMIrRD",
-	"z3hjRITRouI1/IVSV2GeUpve571TcKgMta0MtYq51zHwJITkp1P/kvkYF5uNBOAK3GOwLlzFHhayWjXz",
-	"UpwiTZOZiH4Gs3um1nXJifbDLbkS2/tId/dzPzh1He1k7rgWVItHK2mN19FanPIX0uWFKMFo0HK5BNtr",
-	"9EsZvvq80dga5jcS3LxgHwUt6ynFInQVoANIMy2XK+tt2rUsCpBJAaOwakyE6WNfkAF3oIaihekfgapZ",
-	"z1FPMLWWEfobK/Oru+gdB81thzNlX824QhWB5kir8K9PEuHPWmvsYCH+PfgpndYbuHvHeuXO+dxhNYO3",
-	"41LhXSk27g9eB5nOipsEcUW0gcEpt22iZPCaXUSVc3TRsiwTVgyn6oOq3K3b2A+lrJzkLIX9sFSzbMbL",
-	"8gPsZ/Dc7SFvrprBjdRjwMJZyjpyx5Q8LDYN35qI22DF61pUJgPjSFZspTZszautP90bvnVfmp6VFLT6",
-	"GgyI3FViwww7xRsJQI+lhbVrT2GHkKfGWO64HW5TUTBug+68zUqVwftYGYHeeXB8BzzsAfZVi5l/YqL5",
-	"YCxfilNkwuRTDT+COfxQSKt0SDMTZZGuTD8HP2XIeowq801E9bubYguPy/y0k2QhLf0OovA5xk5CQjB8",
-	"CNfCGApaBfwsFk6CuOHruoQ5N7ZurPnt8fvTUm1Cp0eLtSi2SXdR1J6FmJ6fWPvIfdwmbFOfekU6nd/c",
-	"z5B03vm9o/XYkFNGaMGkbZ2N5EQy6CF3X/Ct6fwFMugsyMF5PCU840pNIi291Y8PSpE2uSqbdXWE47US",
-	"ZR1xZ3mKyIqpSnQuK0dF1Vgnn62qZxdVU5bZfuWQVKRsthXmQ6VmnrL+zgW/IOoHnXm50dJaUR2oS675",
-	"TVA3W8sq+HnUhalqjFDFLCy7QuZzlxXZkMBb4IclwgQoSzddofJmLSqgtBHWHOSIrLUwFAMc+8LaJwOD",
-	"S3vJRGkEsD4FbtlKlUXYfTLykhzgHR17JGrRZ4KaSw3eA5HTxbvUqgEvJRhD4LV0huL7oKNX1MH9iyh4",
-	"Bzj6/LN2ffW2c8Ts6ND+zBLvrmHujvFonq0PD7mk27Ckq+U5he0Ov1lk4F7JeVUpmywsfq0WMih1riq1",
-	"qYJyFqInvNpiloE0DIY6Rt94z3gvvMdyXrFChbmPMgBCjI1CacMN2yjtNCpKDQioVTsb2T7VLyLzRAlJ",
-	"2+fSvkPFdkhHyrQYf7FWJnASXwmdu0MIQTgfivjCOA33kp1j3InsmBFLt1psQHw45dSRGZyhK26YWeGS",
-	"pm8ZmGTUSQE+JmNjd4FTYo3FlJJLJta13VJMz8/GirIMXqC1z12adK3BoKjl4CdRqEqgcVBBlFA3QNS9",
-	"aydtv0QS+H30c9tzJK+kPX0H9kDicbxyx8fxkVbr7wQPnMhBPsPcDXm/bwkRVoVXVKHksKeMlDN/38zd",
-	"uFPWXe6kGDkrzJ4CXdzv17LipNKveV2TNwMmGdMu/Dqz2RznEh/3jmwTSv6ZGvqMhmSzwlkn04O/pyHZ",
-	"bKExKyg69LmmfBFKIYiPxPQBsgen3/8KR7ihyk4PVKTsYBA0PvI1DXGH4np66BuOyS1ol00NtKite1fi",
-	"xNC3NMTZk9vpLSWNBDh8+zOSH9hTVeKXxezitz3aacsXt9n+kZ4tUsbiVqeMxEXsH+c3JWUs7krKSGCK",
-	"tIHAZilD/f4lzRTt+YSR/pyljKXjkzIUxMft+6HgfavQaOnvevhq8DmQ7qotSwwbSsNU1Qk+SjMkBcKq",
-	"srhkPo+lzTOUxl0uOGaWJdiYbeTZeCkLiiFFLvNWgu3q0D3bfmTbdSudoto/pNh0R+HAgFcVXkklNsJY",
-	"SMoB88HTUVYYCWrTR2Rlv3oS9GZpLvdO47Ubc9tKqz2agcxtoyHVZHBrejIFPb56K6tIZrrVkhOH6KYy",
-	"l+wccu0q9CQnrPA69Fxl/M73N7t9WuFF6dh22XUrc2kj2Syislp2jAaGEstXIr/C5XAtIF1mLWzmNDUf",
-	"akvmvZHG0VKy48oMjaJrZxjN/HRjmokXFmNN2vu8p3YefZK7++51gQSFiRSH6PTwdghLFJ+cLCtIvaYE",
-	"mz9CHlyN3/LCGoYsRFKtVhuhT0ARTuDghzv9PiAweaDRYBhtLBI5dJz/rU4c2Kj9YzZ9xF62ebA7JukB",
-	"+bGjraAfJx2x0djh/EhhiVuyBkxYOhmXjtSVYugf6ioWfP0C/GB0EO/DdaTZJy0V3hNfqAoYenWbUzRc",
-	"/m915xzoZblmzH/elmQwX9VTtdVOpXRWcGPeo0fbaTzg30PVBY26Phfe53SM/h4ST9lE0sXTmPpadcCI",
-	"7d3XhRKQQckW6FkbUBpzFFJk1IHJPjtr9oZb0rKxgomeFFs8mgnxnNIVGOmFLCgsCulGu8sXN1QlseOD",
-	"AvbG2iB/STgmWcprYbo8dyNExdxJC/rk7DDyfh3TupLi7LZzmuKco2Tx2uGE6wQ1yNBkWgfaZI62+/k7",
-	"GBmaZtxV1revIvoDr1jOGyPoeFOyD2whyDLyvrBKbaA2D7LQdSE02yhtVxA0JufDjjO3MSI98oPpUvsO",
-	"sncHJDE1zSBGl3fhePbTiF2WQd2huHYL90p5/0oYEQD0hA+x+/XfwQ6C8R8m1U9/VdT4qy8MW0htrNca",
-	"id9a/Smgpww9lFUkoethLS2c3ujhP1wLvWU+AnOf2+1aik2Kof0Z6ok+9x8YLetORc9mg9W1ZOwbbJ7n",
-	"erwUP87b8KK5lna1Flbmft2Q6tkelg23+cqpdG7DuwIgLdyXlWKmyVeszQ5NTJDVglOV4+TBwlG7bLxZ",
-	"bdMkHL4/RJG/atXU4WStyfQ1ESDiD70oSkuYeWMh3O7T0e6WQ475qNXQoIqnE5TS2Pvk0sDvszalBqmR",
-	"FOhEet4h0Pk3ThQP15F+7Lme98uF0freB4pzfQEbqmNcCzjKpLhfeMU98/V3vgqzqxGcBXbiRxVMR845",
-	"vTewJ6LNuJo6ApScdJvNVtyEs72xtIDNhZEFOEZJyW6tLV/C5MVXofmmunSrkxrr+Kh8fK2qJWQXYBwy",
-	"PWEglnZ9x5qhdLXoJ1ldBbWie6cSxELQeCT9xo5KfcJ5p6Ej86M6KGm8OzJ/D9Z6+TydA/JrUpPiUYQN",
-	"a5z2ZyNqa07/flAtE/4I3v8T36omyS/X14cMHVRUlsAJAeVGjqeY7etUjsnhl5eowQLT08clXwaCBs6O",
-	"DxTxrgQvMmYVKAtzxXWRMc0L2YTVsTnpHrseyA+YgxXSIOba1yqOv8tLblaxL30eQEi5vhbmw0KLSJpi",
-	"3cSeunthYCCexmftQgav6KbZLiZ0mUEJZXA6sFGRr6JrcBszzODvL1BeK5u4m492r3bUewOqHr8SVfh9",
-	"N+GPtwkkvpm5cd16aM0ZcaR/rV+TpxbRkzguKXeYztwdkod/ooTXIVfPfUFigG9XvKoGUqn/JV7FB94b",
-	"oirCA+WhYrFUJpb0jukWVrnbFWB2wEyQy4qXPremf2/eKZUzIgbidWArzU0kpViGVY+6KU3k2Hj8h8lc",
-	"7UmdvaHKpmj1ypzKB2nivQ2nXcSJt6Vm7ZQ6vnFU8stoc75h35Ku3p+wpO3gmxe0jRGf762c39VAZb5i",
-	"PgEKQR0MQC58AIkTzL06Qr10uJDZl5zDC1KJd6fiz5ddElJM1z8ES+ZGmgFC0LffTiMDZTNE9jjwR7bR",
-	"lShCicO3gTtsuD3fbbt4AEGPgB6+oURLkibwBqZVUxWETEIzDbzgpVgrLUOVVyvKp08SPvCYbazKP5xD",
-	"HSiM+Zuv+ZGWXQlRm8suBcNfmuhEcGaHz9gMXccixt69dNPAwwmSwbAVvxbooPC+m5UoF333VBgpY+dQ",
-	"0GkAWr6PkT+QUcrnpK2Oc9jbXwzXdk5rkC15DO9PMOQK3Yv6Ed08L0IjV+lGhsnPLeMVQqog9AX6Tn3C",
-	"K4GY7c9Y9cN2cC6Qav3ZBWneRkBjWB1ces2f8K60YIWW16Ji823WoneQpasWrOOTdVI2gH9Lh83Xs5rV",
-	"4pKdPOq7RCNQTwGlwk3E/RCsFHeNDXNygdCiFzAzgmREpQA7wd+czNROwDDze8O1SFVBkLITJVuVCOlB",
-	"24H7z9HFT2nNa7SiRssIaM79e1LqdJP/FZc67DigMo4dEpMNCFuQsW/ZDfsWihPbMmRiysPgMV65qy4h",
-	"zuo2Nf2puCOvCZJnVIahGp0f/LQ38Ku9vmhf0oFol/QmP/+Wg7s6COCO+HklrK5QxtC12MHTehICZ4KB",
-	"H5Y8UuuDXxu1CBxXcVOr1j0gRNkdW/gVy9VaIM7iJYgCSRCbrUTuBrjL2B3yDr1qNBN3KaUsqBTXQscX",
-	"BKXxKc/xSrj3hoN9LWvATUTMT3cVf3BqRTjU475IeI8bF58ufOvJPy57wEQOP0VViQ9YNU9kAFeAgspD",
-	"pxPsdeZvsIwXeIdWQIT3hBswTH/yA8IP+Ka/CCLrHgUYc2ROn/mCt0QdmFJrbtvD8TyM/Pfo/BG7Ye6/",
-	"mGbR6jIg1TNkSKjBUTXoQhnTasPmW/e/SzbnRnz1BC/C+da2oFQ7LumQW+3RRc+Xxs2VgVtprVCDq1oJ",
-	"nrHHVO8icgWuvVYncW8MCffWeTN8o8+P+U/26Pw85Tm7bH8Qz9N0+zpU+D279Ua+mhhdKu2qHRHTeOXA",
-	"CrARq7ymZe8WKunpauo7USnRH0xE8SX3MJc0YrzGX96VFnSTHVC4C5djCNcgLLhG1WaLPgyb+03aOmmi",
-	"d18pla3t5lBt+BacT3CLcVK9xuotZ1iSS9YXoAiP5MByBAu2c1ELEagoXogNq4QoBohCvRQjCgT1knzv",
-	"LpODxcKCRwBb1iryRWOaQeVvoDgvHRTIzyDzZXj49AzJlRKjjR7dkHYXjD4PiBu5Du9xvCcxkIJ5t4l3",
-	"/T3mhPf/QOL0lVTk5bSzeVAFYP9geis81fIHUMpAYtILNKC3XBeA4H3BNkO8TChoZXPBtODFJeijvHJ/",
-	"g6cf/B9t/iAef0Q0LsKwB5B9RVlGXQidW3Fi5VrEYaL2ehviEUePUhNIWT/MV4pY7ppC2s7EzS3jRRFe",
-	"qxaFilwDXTHyeE7oKgq+22MaIxwomRHSMDn2dKEjh7fmZKDs3ac6BPwYVME5F3YjKKxAvgyS7hsOHjC5",
-	"wzyppv4b9/zQ6W2qQkXmxCvmviW4VUDLnvP86tJ3G+jZS1iDHYToREfM+BU/OSZBkvo8BRgajps2VT2V",
-	"gC4NuxK1hawbd3h6deVbYSdTGSB9iRuWl1y6IQMYjAksrh0fFgXJewXqvZPnj0SPHr0lhYTsz2LzyjtF",
-	"D/CK74J17GBxI9jvIKKC8YegbFZ7DkXv4VmLG86UboGq0QcEpwKyZsn/Mw0JHsVDCpGpBTAetydYgLgo",
-	"ihNVMVy4PzC7mf2U1RPFnQEUhLk/ogvIC5IGz+fQ0RVz5g4kkdDBDPnnLcbxBmpiKNSFPsb2ZwdhHCe7",
-	"dVeQzExO3XGaU/84i99Jm4rNHk70UrFSGMMWXIOHBRRXMiQRozvDmgfAPhA7dQ6HIeP15tsjk59pmGve",
-	"eJG/C59WywP8a3BCn6k66PiLOf5Tvere+B8e4cmr7R44Gx1gQwc/9bj/bpOxv7SH3GTsy0c+dLnfiO5k",
-	"IuE3EJ1DewPe3bGWBfi0Qd6I42TmrQvykNYCu8kmcSQkq3l+hf2QtACYI36DztJdwLYksCN5M6U0HYxr",
-	"mct60piANg4HwgIdhsiGb0gxIbTAnK5I1gUnx5S3avmVMIN0Li+FMQYDysRs0gs0/goDJ4H3y3zlvb+s",
-	"lMJgkxCKtkPG5cBLF8TZpaN1gNP+XTiakGgujfxV3oeBnNRqKy1yl7es6Jz5U9XShdbQ26mOxTzrpplf",
-	"cL7vYn+98vAzEX5eaLWOgH8NDi1CpY56z/hUfvogd1L9fRZH6Yvmj+7uBWTDwa/2noQhwf5pVHX6mm9e",
-	"EjQf0mAVEI4rwYtwTAETEYP4trIQwS/CkGvb/d4yn6iG06E3tHNI5Q6ICdyBO1YqlIKWaMmueSEOspCj",
-	"ZqwRojrgSROGhZ9T98zgdenW/UwVIqTMFCKSAm1lmb7WRpfhiDgvCu2UPND4SmFJJq8gpLYfywnm52eD",
-	"r4muMHDegxBmNCWfHSwNVOw1FkulKmGdItRm+h6a5V63U0lTD4EnQzZ3iKJoQXCiH9Z1ukk6Mu2a3BVF",
-	"LUthUyiN66TZB2lMNWnxHAvI9QSAMnPKOsPIp11jCSTWD/TAEgiXU4Rysbdg2PTspqzVihdy2WiRDR0r",
-	"UEdtFZuLDFO0M4AcdrNYK+uMskZXYzf3fJgb2Um0ubqJtOjDnM5CXMALnAkjLfatcLe/sUJXGfT7yhjI",
-	"OvDRNHXG1usAO8WL1nLNF2FNE6AdY9qQHQFDQpu5cutTL3r1gpB0sRjg4/SnuBNUSgCnTUegvSvObIBQ",
-	"SzXQjPvhBhl0qfl2ZLD4nv+wJcuabyFl7LDjf1BlCrpvQlkcEIsLY87zcLDdlze2AP1z1FL8FTvoutDX",
-	"O+0gkbcX+YAa8X21NZgPPpLbwLZtVSJsDs29CzTOMbMX98eTzr+3ZfCktHQvnO6Ql9660FIVJq7zkEkU",
-	"P8PkPguxT+f4HPPtSi5XwedPZKWTyyz0o3i3kUhMrBx0G+kH0agkbTxlKOgY1uwj1LiXu2YjKyicMaUs",
-	"kCdW5PUsJC9NwCLsKenVgVnvOtYvpcWqHaeqcrZqSnC3QAXcBZsrbjOW87m7SxojMvJTnp6eBu3HmM68",
-	"kUVkayLtpsK52N5KQ1IDUXChI6WamMG/GTeU2KrlPL+dLZdmvpcLda1CUiUeQpHf/QiCjyxQHOlBpSab",
-	"sDkljhMm5FHCW7lWm0KE/QDdeR67k8nhdYEu4Uhd7x3K8Ko4etUw/kRqkqyYt9eTffZtd+kWT0Dk4VTV",
-	"eJ2JF6Z7zanOmdM5E2XFXjqpuQZt6Y1V3IbdmUfuKchtgLZOf75gnDkrn5CKYHWXrKkgS/3CZwn389cB",
-	"7UIaTC2/9EHX4VDAJMQw7QK1MeLQi522gkatBUa9APKngvPbYqxjoIQm0zoqEEJ03YddHclSd0TdY06u",
-	"uSa/4W8zd/5+WfyMT3V//No+2f31un26++sNvsH90+MSvt/XMZFfuZUoAP+ArcH5ebc2bNp9+iVmM4Ql",
-	"3tM88wuDW7ripg2c9js5HrNnI8lskgM74OLId55ofvbtyQjbYCIXE7AEEYT8antIizovINI1WKjg3UeL",
-	"IRFgUtGQXffU5OZdR8FKgPf+TF1IDgippldfeMnZCb02XnKmb/b2o430BK2HMPo7C/rVHJQPd4RSksj9",
-	"cEBH0+BiCNZtnCcKMXKUnh2anG1R5y4R1PGi7yxIqumAn7Xy3UOvj9BsIOf2fCctoF+cw/VVxAKFN5iu",
-	"NI8D5ITvRe2Ef4UujceQATvGv4kj6qR0LXJaSsmNbVEvU9COPIUDSfU+zl2h+wkx/3i1ZZSOFchFrRLh",
-	"fDYhbJrNatvllrh7HlmBAsddCJ7g8uCS3iQEI/0KqdQBOi25qQbZssOY282OtAQMNcb10FodUM6CPYRC",
-	"fgJZ5ftQTdeCV5sV4sglve21j8WGXmi5bWIwRpHQn3/K3pig+zbrhQbhVSGSvya6TuE++EKvAdya7zum",
-	"9FVGZZakkC1Ugz3KggnxC1kVYLlOdAYSvDBJ5bfWJ6xJw1QtqrDVMu1p29fv85AuUNHuWkZcCy3tIHUT",
-	"OBdifbrCEwJNtd4nZsm3jwy4+bqGof4qAJKmeP86a2I6LTau/N8VDgk1ij7PpsAw7eqJPl7a8tkeg1tz",
-	"WZ6+RjSwRHMbsMPci1+3sFrh4GiijGhRt1KLg6PuYdOsH6SjD+kVA/CdfY4MgGk4pdWluzLgZ0TdDhsh",
-	"VeOK9r2bsLMn8/KjcIGywrRg9FJ0/asiXpMo/IZP65koDdB8Y+LdxjA/AxQn0EEAU0VpthACmpRYxaRF",
-	"EY2o16BUSEJmnB2UNePJO8bVXiidiwxmsOFb/IcVArxl6ZtxxBbz0z4/cslRF0Ok8D7+DpxQ357o0K7U",
-	"keSqIYBIDKIG0TpAm+oAOsjV2E6oY6wYUkeixd3msiCp6oTUfwSueN1lvR4MXvG6rxgfG7E3WEnziVMX",
-	"kjIR4kC/r3tpiNMpyURwxL+bUQI65e6/P8oC8caIhBMiWldiYlXb/LCjSY16DrlA4mUz4UK+XFRWh4MK",
-	"OwlN3Rfx4NHwGCeEe7zxOnnXBCqqElvuNWkanlWRIuIh7lnkTUAneIgPgxBR23jIhrxwuNw0WXFQpWIn",
-	"J94Ia+NoFRyL9MDhICyz6pLxinIXrbix7q7EvA+mGmjl1aFfRrEuO5kx5usjdH/c6eXDKxjzZiWEPaQa",
-	"Km+siURcFhG0qbgPsypj7aqvRaTKQ+Tj7vAjQO7ozTmm4s5vpxSqOApuzHKJXtRRbTLSFT/WuDaDVJJU",
-	"C2h0qXu0X3hIT0sxY5Mxfuqj3l51TKuNtAS/uX4rUyZoRHjXzEqFatVegAILnR58Cn/rFvAVTitu2FyI",
-	"il2JLTalwfKkQBjbe3/26F47ZUgGHodnyp8HOnz+mXR+/Dp6Z2OfAeXO/Cme/HTzCYbfosgI1VxEUnhI",
-	"XlZiQxEcrIFM9XP1oimx2gwZCmd9t+0XPVww7N7ex5TK3D+rPvYU+CM99pRMBgBsobxCPg83/XQfIpA2",
-	"nnD0YJUdVM5Bs+3RNYod7fngKarMhwC+5cOWJcDuztT8oFCnh7uTPPaJcVGkGzwJ/vmWX4lf8Gnw90/0",
-	"SPjjOTw34mxvJ5LhHe4DFoGoexcoLpW6EgUDGdpC0j1+9OTrJ998+dWTr3vQdI9CzvpQ0Y9bvA81V+gq",
-	"dUeoTQCZDkGlleFCQV+u6u3FsAQQq+y6UkBzpm8uGc6Il0ZRzxtDj1kKC4hQPn6wd2phkLj+ijGn4TDI",
-	"N57bqShb72iNAU4jFd7vdiMXGpN3jpO9opoqAobbS2wJlIIBmksfLg+Rwj24C0KZRRxG906LuW9JebRl",
-	"NRX/+jbV4enH5T0sYCDxVx7TkEh1T2jDAwven2LStyNUl/W8UPqid6p2cncS824u2WNm6kiF0p4C+Yle",
-	"zhRvxfZ6YkOZScNwaV914jqc3YOImO0lyozQzhLq7URQTTqoh04bMb9NKfAmVh7ipNKN1zYfh8PYrite",
-	"/w3znMz/6PUwCmB78kj+B4GJHFAYiK6AQF55l51PYTWtNoA8mAXjbD6l947pM5TPSLJ/mME8kYf4jhLf",
-	"Ds5DRACEcV+3aFDtXgGyZIeSj4r1YmdJ+PrQlOYUF5VMDfgRUYP6du5Qo6sDSWxh1LX2uXv7npE32ed7",
-	"08NDp+WtzK9EOIVokNk5yNQ40JEY0vPa24F6f5FZICxb8TB6q6pDKkLr/4XbQ0Beg9MSAGGDKe39wodU",
-	"/PLig/t1DNd7UsKLGHJ9qh3aE3ydbxRyK3BL+hOk9wX3VflG+zvGNaSazFVB4KP/m71tG0LzymyEJjuM",
-	"szl2sH+gRv1ugmlt+msnrx6gSz+RKJsVWtXxQd9rqDxdIehMbNTfqMfkSpSlmhgGX+9rtf9WDRrtx4e9",
-	"Kvl2T4t9NwggZYwzwaKD3qCBNtkv/61K7Jb/VnW98q3eTg0DQY0VybFB7+DrezXU94Tf13nd7+P+cW/1",
-	"NmEU8M7+YX6F+8bBJu0fltQ8n5gnZaVpbfM9d+wfl9gGn87nruP8KbTrAAkC5B23EXPCwfp+e9MSDI7+",
-	"nSXY32JAVM6swbZYGxFo5xa4x96I3xtIpqaGhD3Z94VpGy+ajGlpqHvJ/ixEcrxOEdnz+5AsKOySWsO5",
-	"d0Sog6Iw5ANBGAqS85SIuBk3FLtsCy43vLKigHLDhSpLtWHcMoVe2L20hQ6WIbLutLVMbOlNoc+QZwef",
-	"ytcIRu4MUFFge8GAWnzXvQGy3nNvYljwbz1AO2In9dDZcQcyBDMjNwGBrneItx7etmfjC7iqbSBbMAYP",
-	"M4Eucsem3GEavCpD4KCvIB23qyqRlbFOnyTOWdE9P1zMRLrv236+NaTvQA/+M7ORNl99UNXZlxTrcGpN",
-	"16gUMo5hqAdl6SgZyxAeV+otuLEZe0SpvRtuMnbu9Sdfd5hgZxghriInGbO/FVsqBpHjlKTr3X7jadzc",
-	"ETm2n6FWVO94ZQ3j0CMcyxUZB5hL61GhrkVJYK+ITtOLJXu8ml5Pgl1sCIQzD0ZXG1tHgrh3bBregafT",
-	"s8OEADUhQojNqIn2+GTSDvYqVOExbgLm2pmTeaTf9W5b7LRV0fsia7FBcev9lYBjQAntzK60apYrTBUS",
-	"0BMXz5Q/QXVD2BqY9QwmYlvu4IxIbpmH/Bmh7aOd3wOLb08wBgY/lNjPpxT2w1IB9E/5QQtjE2gV6dod",
-	"IBZOJEyr6QbckvANvHnnDsSA1akjd1RityPuxe2HddZuX7mH5d/qIM4zVc+RSKXr3lvYmVMQRQFtnhh2",
-	"HreAfnkBkNA2X1EXIcw1oepI0/ZZ3r3PCIp+X/hFFtPaw0BRARX2MKUv1izLa1e4GgJRHUSLHj0OR7II",
-	"L2pPFw+00Xb2Ooz91GZTTMZiKQMoxBeyiPDBOz/ZMX2xGTPqNb1WzZ1yyRdWUAcZ5JshGlpA+scTUoZt",
-	"lmFS92y0/Gu1kPbhKypS4pYbuEkk9u7HY4l910IgnnZX+V6H4yZ7Ky9Czd/4XJYSoVEJ2CeoalPYJYQU",
-	"Tr1CwlEU6G6zcWvBkQC+A/cKuC5VVW4H3VODkZVNMOiDXfW5ux/a3ya2O7QxTDuPRdIFrWhzfnv8/rRM",
-	"qemihgQELjKoMGlDNm0hClGPVhji2X8Q3Eoy0rdYUdwyiRTf4fAAKaAzYno86ztopBhCFgp10Jx60jPS",
-	"0ELgO1o1dfqTojk3VyExsOC5ncqri+aC3TexbSdzLTlprZRXIo6KbHZgkdsGDATgDl2G4BHZocVMD9Iv",
-	"Poa6uVtt11+SxynzNoY0CMjO5ltsW+OsT1j1Z7LIqeh1L3NgL9ZuOPcJOZgYYzLA26LipzY2F4eVYKkN",
-	"5tHe98APegUmFoxRYUUwibKKt2GOZlharu0HDFceFN1u6rumTF5JO+xEi/TsFgAPH06tg3Unwd0nXis5",
-	"2/shKfH8H4iqdXDiufudh+sInmdRoiu2ddRIY+l4X0uxQVFVyMVC6Ay1yfkWU3rEGDS9u/FirVzTLsDh",
-	"NJ0Ewbt7dHi6m/FOL/QX5fh97rxmXZqnhyAsfS/s0Uz6d+td5jI+ed2zQY02h3fInX7jj6Cc729XS4yB",
-	"BECCZ8zTCCxNSq2OSra7zG5H0HVPHcihuzy5L5YSGe025Yj6Y3bwKXWPl9UiElwAxuK5HTQBcdZ1C2UD",
-	"OVH6lP0ACAPg3q4RoKAFhDTsT6+fP2PfPvnL138+ZT8U7gC7cT+++eVnBtauoCFffXv++M8Dn2KbreoE",
-	"JCSnv1icvHS/Of2/VZtSfzF7Cktz2pPQhvrH+UwHXsvZxezL0/PTL2e9lpxnvJZnXOcrav64RMHvdpI7",
-	"ErwoZhezH24cDf8LW2BrYWpVUXbX4/Nz77UUaLnyui5lDr89+38SpD5u+7DHm6x4sD/tiCPcBvj5Ya99",
-	"Yrxn+M6T76Xpd4roXjZ6NNa0AKpDhEHbtZ15fIlbLJVec4g6u8lsVqqkPi+tB6f1JJsMS33/z4tX7axB",
-	"BTABsr5Y98hac83XwsLiIsHnbsjZq6nAaG+c4zMIeLprVhj7nUKjOLJhKrfCnhirBV/fe+ee9qmQMUh0",
-	"NZZ9+Zi9lN/N+je/1Y24PYiz/ml2dzvNLtNoYo4znUazBzV0LnK+FqzrVIvtX+/JRd9p0MQrTxsmK7rY",
-	"Cf7Yvcd03AV6cGNztcaMOTizrSfTRI/tT9LYZ92wT0Hg9nUpJEbZ2s7v/oSl0pRaaKMqMO3845ladKRb",
-	"8rWoycsVJNxfhf0rjrkv0SbLTCirKEIZSjoausA8vvSVqO2xCKYqxhnRBELXhg2bK+xamuTW64urCPZb",
-	"3zzto0VKN+r3RujWXrwgbX8oFLIeKXt+5cfnAZCu99mM4gXDzfy7EHV/N1Pk4D02cp9UexKrT7vHlrac",
-	"3ZZsReXB3wn39+FFQQSfLsjrOO/j3M+tuwfgkD2+dCU2XRc/NhdLAOWYDSl39tH975aaTwUo+LPYvOzQ",
-	"3/oHADiaoLSJodvGYwkcHWy39RBawGDXHx3vCABVIrvb0v4IO/ySX4nBdhLmmIDwo/HbjXtP1ylgtUI7",
-	"0BIQKLtdp/qFqQPz0pc4PPyJeelplHJkcOoZGoZl0bn9j3OKnH6bUcy7R2iI9mMdCBXY7DT026PsRk7P",
-	"Ufl8/7jnqMz+YXqxEbapu1YBmEvTJSF7FbDTmR8lqsz/ggealOGOGh4tqfeS4XE9+yhRRheiFBiFGLIa",
-	"ouZ6Vku9fx0Hk6PFMf8xzhHKKjw+O4+/ZFoYq7TAHBJpIXkEwjoRjTSynvNPs+VBQMeeNf7DW76MvYCG",
-	"ncGYu5rht4cKDVjOi+/hlLcpBzt+jULeUSK9WLycTLF+eFPd7e0JrOs/D9tmyqxI0VXP928QwAuJ4lg3",
-	"uzNv2oKV0Lk/83HJezBD8H566quN/+W4IH3rn4In9XPb+KdFkWETY9XYjGkB+c5Kgy0KmVPaQuKUuKH0",
-	"K7tRbRfWMJfkvq/Bkbnkmaq3n0KH+cN09Zyapt7HCu1vBMatREXR7Njl9n1vWNi22vEWELbUpHF1GGwD",
-	"YDIF3mTVkd/z/gHv8D4dIzvc35EjeZDwkb0m6RvVSvFeWwwIl3ADgFqze9znIT4TNz7MMxHBuNvJ9dZC",
-	"Fk65ghTQfoKar1SI+Ln6TXf/QC7ab7hkgyds+bo8SjDHK/r3jOZkn7XKGWJRSreMicDn0j6kdu8eH9iR",
-	"X4KZzMcSDADt2vMBE/BKobLOb+OTFiE3speWRSERSsWfC+jo2+baH1t+OGae3B33/eiVXWJkqZYyh5zV",
-	"yLGnsHaSN/CbsHv7wXjD6RxKxw4skOaYsVNqywP5v9xQTdixN7SkgPYxn9mFeSddhq+7YZ/Cbdgh4Ca6",
-	"DvvR6gdwH8LJb6uBMghssPkWyxjbY3/vUxxT0f8uRP2610siQZmkvLPks7mWVVviEPTbh16CEL39p7Z0",
-	"Jli13VTvP84/CX9lzH4wGQUBM0jI7TyS33xyj2SPzfew9RF42DER40QIz7yXHgUJUn4cNwNLS8OoS3kR",
-	"Nka783b2sf33pAfze60GPJzqw7QrrTYV4xt+ZyMu7oCcmNCuVHMa/lluro+iMLbFgn9A8s/d5VMWjAnq",
-	"AQ1j4mYfTl7kcirUQ7g8XotCfY5O0k/rsIocbHDhPwzV4dGfgdP/CNL0VWPbOMhuM8YGIx/YfaILvoTJ",
-	"TS6FPdqXH5V090ORXvhaPt8H/nke9iLtWFhVuaU0ZiqUNWtelkKzFrM+NK+5WCAC2z1dWlGXRVc8F3p9",
-	"Kdcyoq1A9k07l7+cnz+wp+Ke7bNiygJxCVVpctqNTsPhhHHIDaUXrKU9mr58ZGPHeND32N3tsaEPe+kb",
-	"gBhLEMtvALD6QW3UNwRXHU7UtIpdiS0kUsoK4RA/o505JVVocneevfnHZ7BBx9XcAH8PovmWIxLIv5QO",
-	"N7GjK4vu0NiWPuNaS1F8Ljvqp3vvLV3I8jPJw2+ZC1CDZEm4v6oWFeZOO9XCCfBK2I3SV1QnI2rDrMyv",
-	"ju5wQr6oi8Xek/7q++cPzhcRJ0TN65i2M3v6pNfoGv54+lUIZOAwKU8EOZIsURXzS/gfIUnKSW75pcLW",
-	"DA94rfpXfMrQwN/UpgMq7ncNhRQ4RnYA9i4YdHh4CHehW/61+B+f+tH2dvj88j/QOoRogKoG7Tx8RhB1",
-	"LPSfQDN7H17qd5HfQJoItHmAyyBsRhoPsRwV0oRj9nC6LLwgIugIZbkr/1nIZaPFsdLj/eN7x26Qf9pr",
-	"+Yh4VKKAChGAM0KYX9VAsaI8ehAfEgPu50wJVYC8auxb9+R/vTP+sHnHsmL/9fTlT+7M/Pjml58PTzf+",
-	"9PmBtpdAgDKAY382w7dYe7k/gxC1vykX0lvpMQMe2m1BaOmJTgvQgShIDihCFn7O1AKbH/m7+g/yTMSu",
-	"WEjx7mgaY3wwVKBab0jIXvDtyXmo8uv2U4ah/I5FHBHg2Ww39Si58Su1Fl1bUr/lFeMsRyOTda28RswO",
-	"TTwfwD/9axWNCuxIndKoFpqm5ICIVkhLt0jRxdJ8w4VgbWCz4wrdGzrN/j2jE/VKVWJauL3CIQ+o3tAb",
-	"YvoNfXuEPAPHVPg4gFIohQUPoNNVsIKV617FNI48y1UhJiv8YPrP3KgHFCPdS6KJuMUxas2fQh2Nexig",
-	"DkLejXv1JXqyK8Ew0MCgYY5TorHr1y7VPsL/J4PWb/mVgGV9h60kUoPWuG3dm490bQWir7CGgyKvNbdW",
-	"aPek//7t/ORbfrJ4evL8/cdvbv900v/7ye2fP355O/jo0ePb/5gK3XbvjJohOOKgg4pPDVSETIGnuNGn",
-	"r/nmJcKnxzgSkEpwUmg9DNXJ+4quvd6QB/eFRD0hb/sOiKPYYODasNj8DZqZQZ+qbCc9ioZAHiS04Pey",
-	"jdtBn0hwa+IlGy/AdJKN+pN9Flgjh+1NO/tPrO5NxsdhHwnxpbVKqOhYbaqj+Ua6Xqt9B8lseHRQ3/O4",
-	"jMfW935WVtyNff7VPGWwSrfcz9BV9pMAVxmwwlWlNt4EBmnxhYHqHSrPXnGst6B/VsqOzONB89MgN/km",
-	"fjGR/KsRn8ZOfrpYiNymWcovAj3xqND/OOK7L5uhXyf3kqCrkd+oBkCxVe10G5TgsC/QmrQnx7v98Rkx",
-	"10GElXTHGsA36mv/w0aXs4vZmfvm/wcAAP//",
+	"5H1/cxs3kuhXQfFd1e7WjSXZ8WYT6Y9XjhNfvBsnLtu7rnt5Phc4A4pYDYHJABTF59J3f4XuBmaGAwxB",
+	"iXK8d/vHxhRB/Gh0N/p3f5qVetVoJZQ1s/NPs6XglWjhnz+845fuv5UwZSsbK7Wanc/eLQVrxbU0Uism",
+	"Ffttra0ws2JmyqVYcfcDu23E7HxmbCvV5ez29raYNbzlK2H9zJW08Zkbfin+YJjeKCYrphfMLgUTbngx",
+	"k24Q7m9WzBRfuUWe3dhWqEc/4JBW/LaWrahm57Zdi/6eVvzmJ6Eu7XJ2/vXTYraSyn98XIw2XMxe6HbF",
+	"YY+w6m9r0W67RRf4bX/+Siz4uraz89mWr+pZMRNqvZqd/+o//tNoNfsQW+rl4hW35XIPpO2S2wAMtuGG",
+	"rXglGL/kUhlbdDdxwZ4++YZtlkKxlTRGqsuCPX38BP9iLK9FCpQvF49wJ1N3Wcxe6UrUL78PsGm4XXaT",
+	"yGryGghy57P1GkY23FrRumn+69ezR9/yR4tnj158+PTN7R8f9T8/vf3Tp69uB396/OT232YxeL7mlyKN",
+	"XAhIB0SzB6VgniOi1NulbiNY/6LVK8bZohVmyVZipdvtOdOq3rKN22klFwvRGrZww+Av0rIlN2y+ZdIa",
+	"US8umNJ2KdWlu+JW4G/LJVeXwjDeCsbNlajYQrf+wDvYbGBjUWRe8NqIcJi51rXgCk8jVRkB8y9h47iD",
+	"ihk3kNmlNAGZL9gZ0y2rxcIyvbZua4zXdWp7sNIO4OXKUdeTx0//8vSbr75++hcAP/7xLOxXKisuRYsc",
+	"qBWm0coIYECvWz2vxcr9s9TKCgUXw5umliV3RzltcMS/A92ef+qt/m+tWMzOZ//rtGOcp/itOfXzwopD",
+	"yLx3QNkIZdmm1eqS/fHNi+fs26d//sufZrfF7I0DjUOy5IYO2wgQaWwbjg5W7kvGF1a0ff4aYf2xJWjY",
+	"KYy5hSVoVfeLZyXuvKqkW5HXr1vdiNZKB3hCp6b3p08zjr/w/JJXyEFW+hrJD9CgmNFncYOI5f4ibxxa",
+	"CEvfVoBAxgru/lXLKzeoqbly/1nbMfctZjeP3LKPrnnrVjFu/Wew/hu//hu//iv8/EO3/itY/y2s/4rW",
+	"fxnW/wnXf87bdvvL2o157fZwW8x4rVXkYcUjnzPLrwSS0NoI48gdfzAmw2I2347nwVmampfCsMq9pO6O",
+	"a+leCSUuuZXXAkhu3czGpFLMFlLU1XhaI+w5zOTg4V9mHFv0WeE3ZyPmV8yupIpMyasKp3Rfuykd6re6",
+	"Lti81uVVwSpxLUvheEUrSiGvRXvB4KbP2ULXtd6Ygll9eVmLghkrGuOGlmt7wdztD+e2LVdmJd1zM9zw",
+	"V08iG17JG6ku91IZjHq+1LIU8CvAguiNVO6JBtw4x8uFJxy/4IrxG2kKt3vOzEbacsmsZpw12gAZnbP5",
+	"2lqtTppWGHi4rFiZnUcoCvkVv3mJY7tj8rblW/elXkxcSi0V3DNnK3lTwJ8aqdweh9/iJV10x/NfZ+BF",
+	"w2NPIj5zhvHSioq509f6UpanS92qC4fZ6ty/eRest19jLxigKT6EAUGd2KMqE3AHvlir0sJbNNg3YeBw",
+	"64+fxPZudYyGHXUQnYgNk9UF8xyrcHDEr7RdihZgdMGatT13Ny0V3r/CL6MbicLwmtdrsQ9T3wprvSDS",
+	"STS/AvPt+KKe/1OU1k36bLEQDvpu3iG7rvlc1OOTv/fyKT4uJa9rx7tmMZSEtykiDMZGruu9Z/tFvcJx",
+	"t15m+JTGtNEXrVisTYxq3y+3/QPpdV05rGNzwTbSLhOHM1Y3Ji5+epQzKINuYEY3nsmFY/PzVsOTEWh7",
+	"jHI79OueCjNxF40UpQBpUekN46rqHQj/agvHcYSTOErBBAfpP3cDO7iE90p3QBAvCF88YPyeYzj3nVjS",
+	"M5HAuNF2HAXBkHyQ0Tt/yE+SqANvbELVcF85pWyzlKXDFVbLa1CTR7OslYxPHwh7/EZvdFtFf+O+MHG9",
+	"rX9VdDd4AJquuyqcxG+AduihPbo5J0Vd6kf0Rxh0QlfZ++qRXDWk/4DCeD7joGadlroVpzi12+V37uUf",
+	"40C5dHru4N7CP6Z4w1+1VDZKOjufy1YbEyMmu9EMV0eynWu7ZK2jFPynEy02mrV6Y6IimtI2zpHgF/1z",
+	"DE/8T7fzIxwUXuLY+glWuYMp9JATTdOmYtS7u65Z8lbk71raOmM3OIyAWnisIFh2l5iHo4Bpd0HRVq8v",
+	"l3Z8ZQtZx0EdXrwMlQ3UI6+c5umaQxjBLmI39JyvjUggWpK9xr/Q+iqOU3rT+3uPCg7loTbwUKuZW46B",
+	"5SPGP520mI3HeNhixACXYM6Dc+Ep9qCQbfV6XosThGk2EtHPYHfP9aqpOcF+eCVXYnsf7u5+7gfnniNs",
+	"5o5nQWl1dJKg647O4oS/mOgvRA06RisvL0FVG/1Sxp8+r2MGQ8KNBLM0qFMR02sxKVjEngI0WLWslZdL",
+	"61Xglawq4EkRHVKtTQLpU1+QvneghNIK0ycBtV7NUU4wTSsT8DdWlld3kTsO2tsOZsq+mHGFIgLtkU7h",
+	"l89i4c+DknQwE/8e7KpO6o28vWO5coc+d1DN4Ot4qfGtFBv3gTdRpLPiJoNdEWxgcM5rm8kZvGSXEOUc",
+	"XFpZ1xknBqr6qJV7ddf2Yy2V45y1sB8v9ayY8br+CPcZpbs94C31evAi9RCwcpp0m3hjah5nm4ZvTcLK",
+	"sORNI5QpQDmSii31hq242nrq3vCt+9L0tKSo1rdGB85dOTbssBO8EQA0LR0snD0HHWKGHWO5w3Z4TUXF",
+	"uI1a/zZLXUffY20EehPAUB/xCETQVy9mfsZM9cFYfilOEAmzqRp+BHv4oZJWtzHJTNRVvjD9AsyaMe0x",
+	"KcyvE6Lf3QRbmK7w287ihXT0O7DCF+jriTHBOBGuhDHkZIvYWSxQgrjhq6aGPa9ts7bm1ycfTmq9iVFP",
+	"K1ai2ma9RUl9FnyQfmNhyn3YJuy6OfGCdD6+uZ8h6LytfEfqsTGjjGgFkzYYI8mIZNCg7r7gW9PZC2TU",
+	"WFCCrXmKeaaFmkxYeq0fJ8rhNqWu1yt1BPJairpJmLM8RKRiWonOZOWgqNfW8Werm9m5Wtd1sV84JBGp",
+	"mG2F+aj0zEPWv7lgF0T5oFMvN620VqgDZckVv4nKZiupon9PmjB1gx61lIZll4h87rEiHRJwC+ywBJgI",
+	"ZOmlq3S5XgkFkDbCmoMMkU0rDPksx7awMDMguLQXTNRGAOqTo5ktdV3FzScjK8kB1tGxRaIRfSRouGzB",
+	"eiBKengvW70GKyUoQ2C1dIrih6ihVzTR+0sIeAcY+vxcu7Z62xlidmRoT7OEuyvYu0M82mew4SGWdBeW",
+	"9bS8IC/f4S+LjLwrJVdK22xm8Xe1kFGuc6X0RkX5LDhQuNpiVIQ0DIY6RN94y3jPG8hKrlil49hHEQsx",
+	"xEamtOGGbXTrJCoKZYiIVTsXGWb1hyg8UGLc9oW071GwHcKRIkPGX6y0iVDia9GWjgjBZ+ddEX8wTsK9",
+	"YGfolyI9ZoTSQYqNsA8nnDowgzF0yQ0zSzzS9CsDm0waKcDGZGzqLXBCrLEYAnPBxKqxW/L5+d1YUdfR",
+	"B7TxsVaTpjUYlNQc/CYqrQQqBwq8iO0agLr37CTt1wgCf49+b3tI8krak/egD2SS45UjH4dHrV59J3iE",
+	"IgfxF3M35MO+IyRQFZZQsWC2Z4yEM//ezN24E9Y97iQYOS3MngBc3O9XUnES6Ve8aciaAZtMSRf+nMVs",
+	"jntJj3tPugkFK00NfU5DilnltJPpwd/TkGK2aDGKKTn0RUvxLRRxkB6J0QakD06v/xpHuKHaTg/UJOyg",
+	"EzQ98g0NcURxPT30LcdgGNTLpgZalNa9KXFi6Dsa4vTJ7fSVkkQCGL79GcEP6KmV+GUxO/91j3Qa8OK2",
+	"2D/So0XOWLzqnJF4iP3j/KXkjMVbyRkJSJE3ENAsZ6i/v6ydoj6fMdLTWc5YIp+cocA+bj8MGe87jUpL",
+	"/9bjT4OP2XRPbV2j21AaplXH+CgskgQIq+vqgvmwlxAXKY17XHDMrMjQMYPn2XguC4IheS7LwMF2Zeie",
+	"bj/S7bqTTkHtH1JsOlI40OGl4idRYiOMhaAdUB88HKVCT1AIH5HKfv00as1qudy7jTduzG3gVnskA1na",
+	"dQuhJoNX04MpavFtt1IlIultKzlhSLtW5oKdQWieQktyxgmvY/Nq42++f9lhtsqz0rHusmtW5tImolmE",
+	"sq3sEA0UJVYuRXmFx+GtgHCZlbCFk9S8qy0b90YSR4Bkh5UFKkXXTjGa+e2mJBPPLMaStLd5T9082iR3",
+	"793LAhkCEwkOye3h6xDnKD6YWioIFacAm9+DH1yNV3lpDUMUIq7W6I1oH4EgnIHBD0f93iEwSdCoMIwu",
+	"FoEcI+f/URQHOmqfzKZJ7FUIm91RSQ8Ipx1dBf04i8RGY4f7I4ElrckaUGGJMi4cqJVmaB/qMix8vgX8",
+	"YESI98E6kuyzjgrrpA+qI4peE2KKhsf/temMA70o2IL5v4cUEuazkFTIzqql04LX5gNatJ3EA/Y9FF1Q",
+	"qetj4X2oY/R5CDxtM0GXDmPqS9URJbb3XldaQAQlW6BlbQBpjFHI4VEHBvvsnNkrblnHxowrmil1eFQT",
+	"0jGlS1DSK1mRWxTCjXaPL24oq2PHBgXojblM/pFwSHIpr4XpwuKNEIo5Sova5OzQ836dkrqy/Oy2M5ri",
+	"npNg8dLhhOkEJcjYZoIBbTJG2/38PYyMbTNtKuvrVwn5gStW8rURRN4U7ANXCLyMrC9M6Q3kEkKUeluJ",
+	"lm10a5fgNCbjw44xd21EvucHw6X2EbI3B2QhNe0gBZf3cX/2s4ReVkCepLh2B/dCef9JGAEA5ISPqff1",
+	"f4IeBOM/Toqf/qlo8Fd/MGwhW2O91Ej4FuSniJwytFCqREDXw2pauL3R5D9ci3bLvAfmPq/btRSbHEX7",
+	"C5QTfew/IFrRUUVPZ4PTBTD2FTaPcz1cSpPzNn5o3kq7XAkrS39uCPUMxLLhtlw6kc5deJcg1Ar3pdLM",
+	"rMslC9GhmQGyreCUlTlJWDhqF403y20eh8P1YxD5j1avm3iw1mT4mogA8YeeFyUAZr624G734Wh3iyHH",
+	"eFQ1VKjS4QS1NPY+sTTw+yKE1CA0shydCM87ODp/5ATxeN7rp57peT9fGJ3vQySZ2Ce4oTjGWwGkTIL7",
+	"uRfcC5+u55M2u5TCWeQm/qqj4cglp3UjdyJCxNUUCVBw0m0xW3ITj/bG1AI2F0ZWYBglITtoWz6FybOv",
+	"quUbdeFOJ1vM86N095VWlxBdgH7I/ICBVNj1HXOG8sWin6S6ikpF9w4lSLmgkST9xY5SfeJxpzGS+as+",
+	"KGi8I5m/RXO9fJzOAfE1uUHxyMKGOU77oxFba07+dlAuE/4I1v+Jb/U6yy7Xl4cMESoKS2CEgHQjh1PM",
+	"9mUqh+TwywuUYAHp6c81v4w4DZweH8n5XQpeFcxqEBbmmrdVwVpeyXVcHJuT7LFrgfyIMVgxCWLe+lzF",
+	"8Xdlzc0y9aWPA4gJ19fCfFy0IhGm2KxTs+4+GOiIp/FFOMhgiW6b4TCxxwxSKKPbgYtKfJU8g7uYYQR/",
+	"/4DyWtvM23y8+7Sj3BsR9fiVUPH1buJ/3maA+GbmxnXnoTMXhJF+WX8mDy2CJ2FcVuww0dwdgod/ooDX",
+	"IVbPfUJiBG+XXKkBV+p/iU/xge+GUFV8oDyULdbapILeMdzCave6QlkgUBPkpeK1j63pv5t3CuVMsIF0",
+	"Htiy5SYRUizjokezrk2CbHy5iMlY7UmZfU2ZTcnslTmlD9LGexdOt4gbD6lmYUsd3jgo+WOEmG+4t6yn",
+	"9ydMaTv45QVpY4TnezPndyVQWS6ZD4DCGhAGKjR8BI4Tjb06Qr50PJHZp5zDArnAu1Py56suCCkl6x9S",
+	"++ZGmkFFo2+/na5kVMywEMiBP7LrVokqFjh8G3nDhtfz3bbzB1ClEpDDNxRoSdwEVmCtXquKCpnQTiML",
+	"vBIr3cpY5tWS4umzmA9Ms01l+cdjqCOJMT/6nB9p2ZUQjbnoQjD8o4lGBKd2+IjN2HMsUujdCzeNTE4l",
+	"GQxb8muBBgpvu1mKetE3T8UrZewQBVEDwPJDCvyRiFI+J2l1HMMefjE82xmdQQbwGN7fYMwUurfqR/Ly",
+	"PAtNPKUbGQc/t6GqCpa+QNupD3ilomv7I1b9sJ06Fwi1/u6iMA8e0FStDi695E/1uVrBqlZeC8Xm2yJU",
+	"7yBNVy9YhyerrGgAv0pXS7CnNevFBXv0uG8STVSGiggVbiPuh6CluGdsGJMLgBY9h5kRxCOUhtoJ/uVk",
+	"pnEMhpnf1rwVuSIIQnYiZUuJmBy0HZj/HFz8lla8QS1qdIyI5Nx/J2Wbr/K/5rKNGw4ojWMHxKQDwhUU",
+	"7Ft2w76F5MSQhkxIeVh5jNfuqcvws7pLzZ8Vb+QNleQZpWHodVsePNtb+NVeW7RP6cDqnLSS33/A4C4P",
+	"ArAjTa9U2isWMXQtdspvPY0VZ4KBHy95ItcHvzZ6ESFXcdPoYB4Qou7IFn7FSr0SWBfyAliBpJKggSN3",
+	"A9xj7Ii8Kyo12ol7lHIOVItr0aYPBKnxOfN4Idxbw0G/lg3UecQape4p/ujEirirx32RsY4bl94ufOvB",
+	"P057wEAOv0WtxEfMmicwgClAQ+ahkwn2GvM3mMYLuEMnIMB7wA0Qpr/5AeAHeNM/BIF1jwCMMTInz33C",
+	"W6YMTKE1t4E4XsQLBT4+e8xumPt/DLMIsgxw9QIREnJwdAOyUMFavWHzrfvPBZtzI75+ig/hfGtDUaod",
+	"k3TMrPb4vGdL4+bKwKu00ijBqcDBC/aE8l1EqcG0F2QSt2KMuQfjzXBFHx/z7+zx2VnOPLtofxDO03b7",
+	"MlR8nd18I59NjCaVcOpybTNx5cAMsBGqvKFj7yYqtdPZ1HeCUqY9mIDiU+5hL3nAeIO/vCss6CU7IHEX",
+	"HsdYXYM44xplmy36Zdjcb/LOSRu9+0kpbW03hmrDt2B8gleMk+g1Fm85w5Rc0r6g6vGID1yOyoLtPNRC",
+	"RDKKF2LDlBDVoKJQL8SIHEG9IN+78+RosrDgiYItK534Ym3Wg8zfSHJeflEgv4PCp+Hh7AWCK8dHmyTd",
+	"mHQX9T4PgJt4Du9B3pM1kKJxt5lv/T32hO//gOP0hVTE5TzaPCgDsE+YXgvP1fyhKGUkMOklKtBb3lZQ",
+	"cfycbYb1MiGhlc0FawWvLkAe5cp9Bks/2D9C/CCSPxZAruJlDyD6iqKMOhc6t+KRlSuRLhO119qQ9jj6",
+	"KjWRkPXDbKVYe74ll7ZTcUvLeFXFz9qKSieegS4ZebwnNBVF1/YlkLEcKKkR0jA5tnShIYcHdTKS9u5D",
+	"HSJ2DMrgnAu7EeRWIFsGcfcNBwuY3EGeXFX/rZs/Rr1rVenEnrhi7lsqtwrFtee8vLrw3RF6+hLmYEdL",
+	"dKIhZrzETw5JEKQ+TgGGxv2ma9VMBaBLw65EYyHqxhFPL698K+xkKAOEL3HDyppLN2RQBmOiFteODYuc",
+	"5L0E9R7leZLowaN3pBiT/VlsXnuj6AFW8d1iHTulu7HY78Cjgv6HKG/We4iiN3kRyowz3Ya61mgDAqqA",
+	"qFmy/0xXEE/WQ4qBKRQwHrdTWAC7qKpHWjE8uCeY3ch+iupJ1p2BKghzT6ILiAuSBulzaOhKGXMHnEi0",
+	"0Qj5F6HG8QZyYsjVhTbG8LODahxnm3WXEMxMRt1xmFOfnMVvJE2ldg8UfalZLYxhC96ChQUEV1IksYZ3",
+	"gTkPUPtA7OQ5HFYZr7ffHpj8TuNY89az/N3yaY08wL4GFPpcN1HDX8rwn2tV98r/kIQnn7Z71NnoCjZ0",
+	"5aee9Nc2BftzIHJTsK8ee9flfiW644lUv4HgHL0bB5fXNVfRSsbq8pDrqbnCzNopOTyfnvQiVXnSyPkg",
+	"vLJfXKj1nQ3G33mQ37EwK9WI45iXQ5sIKwYx2YON1tsjJTc1VydwCflSMnQKwQZCMlJCjkNx4ehB00VO",
+	"y2A/PqSNxG6kULqMlW15eYXNt1oBNar4DVq6d6vtZVWqkjdTEu/BRUlL2UxqgtCy48CaToeV08MVcvS/",
+	"VmBAXiJkhpNV0Zsk+JUwg1g8/4SiAw0kwdmkCW/8FXq9IuvLculN96yWwmBDGAqVgHDZgYk1WiSZiPQA",
+	"j8v7uCsoU9cdGRu9AQoxKYiaoeyaV4uJzjxVBbjQGXo31aGYR9083Rno+y7K82tfOyiBz4tWrxKV2wZE",
+	"i3VuR42OfB4G/aF0T/KHIl1iMRn8O2KxDXm89lPCEGD/NFqdvOGbV1RXEWGwjDDHpeBV3CGEUaTR4sSy",
+	"EtEv4vXytvtNnT7KELdDK4Q95GIHOHTugB1LHYsfzDRDrHglDjJvJG0QRgh1wEwTWqHfUzdnDH/g3M91",
+	"JWKSaCUS8etW1vlnXbd1PJyBV1XrJHQQ12thiScvwR+6vxAX7M/vBpdJnjBC79H6c7QlH9otDaRbri3m",
+	"uSlhnRQbwrQPTVFowlbyhEfAyZjBJAZRVP84wQ+Tct0mHZh27SWKXM61sDmQxnPS7qMwpoTCdIAMBOpC",
+	"dTlzwjqt1sfMY/4qJn/0Kl1QUVURC6TfglbaU3qLoNIs5OW6FcXQKgZJ8FazuSgwvr6AetFuFyttnUa9",
+	"btXYRzEfBrZ2HG2ubxL9IDEgtxLnsIDTP6XFpiPu9TdWtKqA3m4FA14HBrZ1U7DVKoJO6YzDsuWLuKQJ",
+	"dTlT0pAdVfWEnob11sfN9JI9IWJmMShu1N/ijkcwo7JwfvnguxYJjgDqUg8k476vSEbtob71HBy+Z/wN",
+	"YFnxLcT7HUb+B6UVoe0tFoIDjtR4wwAej5Twuamhu8IcpRT/xA5aZvTlTjuIwu65rSDBf19iFAbzj/g2",
+	"oG1IKYXLob13XuI5hmXj/XjQ+XUDgmflFHjmdIekgmD/zBWYeFvGVKI0DZPtM4Y+ndV6jLdLebmMzj+R",
+	"UkD2ztiP0q1iEg7NetAqpu8BpXzC8ZYhG2dYcAHrxHu+azZSQdaTqWWFOLEkk3UleW0iGmFPSFcHpiy0",
+	"qWY3odDwOM6Ys+W6BlsZpC+es7nmtmAln7u3ZG1EQUbmk5OTqP6Ykpk3skpcTaJXWDyQ3mtpCGoACh50",
+	"JFQTMviV8UIJrQLm+esMWFr4RjzUcgxBlUmEorw7CYKBM5LZ6iuCTXbQc0Icp4KeR/FNlq3eVCJuB+jo",
+	"eewLIGvlOdrzE0nZd8ihVOnSY0PnIYlJUjGvr2c7XEIr81AMQpTxOON0kpBnpnvVqc6Y01mCpWKvHNdc",
+	"gbT01mpu47boIzeE5DYCWyc/nzPOnJZPZabgdBdsrSDF4NyHePeTD6BUiTSYF3DhPebDoVBQEn3sC5TG",
+	"CEPPd3pCGr0S6LKEek0K6DcUyEcvF20mGCqw/uuqXzM3r62yo79fFj/jrO7D38PM7tObMLv79BZXcP/0",
+	"RSU/7Gt3ya/cSTRUboGrwf15nwRc2n2aXRYzrCm9p/PpHwxe6ZKb4PXut+E8ZsNN4tnEB3YqwyPeeaD5",
+	"3QfKiOtgohQTNSUS7Q3U9pD+gp5B5EuwkH69DxZDIMCmkv7WbtbszmtHKXQB6/5MLWQO8Ifnp854ztkx",
+	"veDsOm1v9jYTTjR0bYY9EHYO9HdzUDDjEfKAEu/DAe1oo4f5DO66UqtFLUs7YUTmJt6VzeeIx5iPBmMN",
+	"WzdMt2y+3qaf5WRvrAwnndtZcH7CdvKaw5ip49biOoEoSUelr2GY9v5GisG1qwyvkRtV0JbCStTGKu52",
+	"nEjhTjU3m0oan9K9UunMNaXzRksnmINAK9XB6dQxRPFPEO65n+9MbeJ6kTuYIx1Peo4AN/TQPoggfVxH",
+	"tOcQV9Vhs/2YCEK7EhTalXJ37vrg9kocwUayJ66UTBrZKLoSNlXHzAMYxBWnZYC8EOKzsQFcCMlerY31",
+	"VqxoQ75oe8VoaYT9TNW7x0dGMamOM9WueIW9hcNuY5B1B9OG11MUv0p5QQ5jyek+QdQTIYs2fafBpc9k",
+	"TXfcjPZ50tHqoD9rjIdy2KKYY/kGQqeiaGEEb8uIE3Gu1wMZc1BMI1U6RelK7HkNxlYYMqg7TXazlHU/",
+	"5C3EnexJsdZoX8I90wYnKHCtvE4ZfQ2ifGGqKv+diouMCGXvL/Kkg3CIYkQzSZDs0loI94FA147NewYd",
+	"QEyQ7MlS/eCgjh5DFQ5ky4EbBfzLCSECmfAOEUQ1V898qaX4IzD2cZpoSOLPeq6rLURiMqP3d94k+sbZ",
+	"co74jArw3OWMJOiOfd7mKPxuw48VWOa5HmQQybzwMTrcXSETTxxO6ZcpwS+qYCZ0mOgZDsvxHJwhSE0x",
+	"HeWwFxeRLNFeJCkNX4nGxi3sU3Iyr+7WHnPsW8thqCnE/Zj6bpuowrIjecy6WTqBehv8WFl1NIWvlZHs",
+	"sxy6tt8VIbuM8vx2oWmFJcEgdprr9vDAgWgShUgwuqOBbaDNdFpMf9Wg0yDi9bLFKMEUkNgLXEA4OYQb",
+	"aO9upAsqykOS7QTm+BI+sbTKw+k5+PzuHeGcfk3ujSLeW7ZLDf7FIRxYYhL1gagAd3k3NFAxCaQhO9e+",
+	"y/8s/S9hMwlrXLyWN6YboS+ja8xhQwOPC+yPc94P3ckqjwM/C94W38VyVBgcyhec7WRY9esc8fYqEQ8C",
+	"K5iuyhmH6r1Q2L0qoA6/wgCjJ1BMYFxKPF2cPKcBvNPma25saCCUUzjeQzhSn8SnDCkMBsP2KVxtGYXs",
+	"R/i4yqyMvomV+d4st12aHpvjig5y4H3rspmo8wgodJuMvA5/QqoaAxTtthpFy65dx26iuaUa++MSyW2r",
+	"D6gMhO3YY8qYVOW+BlErwRWotLkplW88LcYWtNyuUxppIhDfz7LX1uq+LXqB+rBUDORvCK5TJXR9zaxB",
+	"5wryMzvuVFDFOnKPLpzW7gZHa4sspKogjmTKas0rk1XJ0PrcX2mYboSKxxBMx72lvOG+nOIhDfV3ZKl+",
+	"2PC1aKUdZMED5sIr1iqkEKVtRl8OEn3ClJGgO7/9zjEDIM0yQgWz4nSFgbQr/q6V5VH96uNsjtlsV7j3",
+	"doiAZ3ukgJbL+uQNNlbIlAKgDYNb+E3oUBBPVcjkEaGBQW6dxWSwplmvHqQ5Onn5BnXM94UVQcXbEzpd",
+	"fmAR/Iyg2/lFctVMpe2hdD5d4iTZeUUqrLCAMUPQAsAkglQmdSifITlRZaXlm2SfbEvZUiA4gQwC5al1",
+	"yxZCQL9nq5m0yKKxgSAIFZKa3MwOymHz4B23KFzothQF7GDDt/gPKwTEruVfxuGV9+8YgUcBcnCegiC8",
+	"D78nHGbJEheTxaNzXYRR+wW3u74/0TPtzjrEyvb/TUOMQNVkVFHBGsBvOjfkwXWA3/QF42M3P4u6TT5z",
+	"IlFWXlC6Z9qbnuY4Xd2BAI6tRGZUy4PKoHw4ygHxxUgE9yakrsw0R5q7D5MG5RwKSEpXIIrXRCuFsm3c",
+	"ybeTXth9kQ7lHpJxRvC1V14n35pIcar9DzTHOlNZTMvqRD3GYQuJxEoAJ5jEByUTUEN08oZi4vC4ebzi",
+	"oKJvHZ94K6xNF/7lWO8MDA7CMqsvGFeUSWzFjXVvJWZhMb22J7N+D/tk26COZ4zx+lOkQOz+wMfB5522",
+	"6FzBmLdLIewhhaXKtTWJ+OdFItIlHVGo6oTEz69FomCOiMSRjHobJl/OMRQPiPJJNxRLuodSD3VSmlzn",
+	"hRAc6lSjvkG7j7pvnEbutiClmLHKmKb6ZOylPqbWRlKCv1x/lTkbNCJ+a2apY2W/XoIAC01zfTWUYBbw",
+	"xaKW3LC5EIqBl9p9j5WeIlET3vqzR/baqehkYDqkKU8PRHx+TqIff44ebexToBzNnyDl56tPMPwWWUas",
+	"fE0ioY74pRIbiqfGcnK5dq5ebHOqzI2MBZd/t+3XjzlnFsoa9cvzF+6fql/GH+yRvoy/zO6lEroiRD2N",
+	"4pCa2QDadPrfgxXJIT877bYH12QbPo8Hz1BkPqR3Rjns/gzo7lTNjxpleng7yWKfmaWAcIOZ4J/v+JX4",
+	"BWeDzz/RlPDhBcybMLaHjRT4hnuHRSQHpkvbqLW+EhUDHhq6ezx5/PQvT7/56uunf+l1+XgcM9bH/DTu",
+	"8D7xQ6Gp1JFQSMeaDgjPq2gItdFK3WzPh9XUsGBZV1XNnLY3Fwx3xGujqX24oWkuhYXi+t5/sHdr8X4b",
+	"/RNjhtFh3TN4aadi3nukNY5gSxTLfL/ruWgxle44uWR6rRLBcb00s4j3Dgpj9zuPYNNFXycbu0IkDEb3",
+	"TlK7b3VOTB5K11F0X6e3n+b3cIABx1/69jAEqnt2iTmwdugzjMJ1gOpqECx0e96jqp1MuswsuAv2hJkm",
+	"US9oT63RaGTl+9BbzL14yik3YkN5gkN3aV904m081w6bC4VHlBnROk2odxNRMemgduQhf+U2p1YmofKw",
+	"5RS9eP6+kRjDudKlNGGfk9lYvXbwkTZJPJGNdXA9OMpijlR56GplkFut1Rto4lJE/Ww+wf6OgRSUXUy8",
+	"f1hPYCIr+D2loR6cFYy1ZGPREeUDOMiyDUreK9bznWW1KoX+3id4qGxowI8IGrKO1IVuuqosmd3guy7p",
+	"d++EPrIm++oLNHmMWt7JMhpvG5IyYpEaBxoSY3JeeB1AnzNeLRCWLXm8EZZuYiJCsP/C6yEgrsFJCVCs",
+	"mOnW24UPqb/Hq4/u16mcnkkOL1JNQHP10B7j62yjEFvhA7K7DdJ60XvV34mYh+slhJpAbDSIK/+bOZl0",
+	"LlS5ZFyZjWhJD+NsLvi4qftAd4ARGb3YUxtUmM6w2+iAnN4dg7wUJ6x7JX0tXsdMT6BEhfv5SipOFTBW",
+	"Xa9B2GGC+ghExaxqdZMe9H0LdeAo3yk16keKtl+KutYTw+DrgoqmpcdR2zN46LbpYa9rjiEB2k4N0pZs",
+	"GOlBb1FBQz6fHmXRSG9bZEnJge/awLPa7dQwYNRYHzA16D18fRswcfsziIIzi7qbt+tOMVoP+Nti7zi4",
+	"x/3j3kEDxX2jAHf2D/Mn3DcOLmn/MLjwnGF8m3VSvMqM7aGQsHccIff+gUCfu4bzEFxL4B0n5DnmgMWT",
+	"JXTnmOBgQPp35mA/pmr6O7UGGAbbCDVmopF37K34bQ2lDfBx7/O+PxgIdVw54BSslYYaQe+PQiTD6xSQ",
+	"Pb4PwYLMLgMuuEYCOsgKYzYQLApLfJ4CEbumhwg53oqLUP5sw5UVFRT/Wui61hvGLdNohd0LW7diFKxK",
+	"bITbB0E3D6je9Rmz7OCsfIV9HZ0CKippTbyi7V3vBsB6z7tJtdV853tdYhn6XqNLvIEC+0KQmYD6V3bN",
+	"w3ynsJ6OL+CptpFowVSx5olavwNA0Bt6Z+oF/hcNN+jXeJHKWCdPEub4rLrhYSbCfd/1460hfKdqZV2f",
+	"mo205fKjVqdfka/DiTVlkHog4hiG+hLJHSRTEcKxjE1jC/aYQns33BTszMtPvgpYhp5hhLhKUDJGf2t2",
+	"qRl4jnOCrgf2Z3cLWdjcATl1n7Gu/u+5soZxVkslsHgY49AxyPoC+9eipr5ZmIbQ8yX76tG99q75qUB6",
+	"bZuEE3cHAtrmQaDLk6C544AAMSEBiFCHEplsBRaaHcqkG+zVi4Np3AbMtVMnyyreW3LwG7eJrFPReomz",
+	"2Ci79fZKqCpKAe3MLlu9vlxiqJCAtHykKU9BzZoq3WLUM6iIId3BKZHcMl+Ae9S4FPX8Xt/NQMHoGPwY",
+	"Eprsx0sNhbjrj60wNgNWcMgsYOFG4rDykloSWlBt1Kt3jiAGqL6CCnppjh1G3AvbveqQifB+yT0o/66N",
+	"tsyjWlbEUum59xp24QREUUHHfAiiRBNCY8+hu54tl9SQHWNNqFaZYd5Lv/ueUf7WPveLrKalh4GgAiLs",
+	"YUJf3B7+PkhXeBrqRzXwFj1+EvdkUfX2PQ2RUUfbuet4JfYQTTHpi6UIoBheyCqBB+/9ZsfwhVgLkmt4",
+	"K+1yJawse8IlX1hBzbgRb4a9CSLcPx2QMgAD6rdZCI8zxs72d7WQ9uEzKnL8lht4SSD02DAkS3O61K2K",
+	"9UOyu8L3Ku432Zt5sYvPkAk2l7XELlNUZjsqaqcS5Y17LmzaiwKNwjfuLDgSSmHDuwKmS63q0KjHPxux",
+	"XNtt4oKU4O59CL/NS3OSNtVhwle96ZxWdDm/PvlwUufkdFFvV6qLM8gwCS6bkIhC0KMTxnD2H1T8OLtp",
+	"oliS3zILFN/h8Ago5rUuD8jZ/c4Nz64XMjXTc5LQYqWwW71u8mdKxtxcxdjAgpd2Kq4uGQt238C2nci1",
+	"7KC1Wl6JdIM5s9NhLhROol6Y0LAdpigOTWY6SkXCdGrVdLZd/0i+a4DXMaTB3pZsvsUO4E77hFN/IYec",
+	"8l73Igf2ti2Lxz4hBhNiTDp4Q4PRLDr6ScY7OaTjCfQG42jvS/Ah0OCAhDFKrIgGUSpvYEga+mKZe639",
+	"iO7Kg7zbWMr0LiGTV9IOCxkhPLsDwOTDrXUdMolx94EXOGd4H7ICz/+BNe4PDjx3v/PFc6P0LGo0xQZD",
+	"jTSWyPtaig2yqkouFqItUJqcbzGkR4z7T3YvXjyCL/cBHG7TcRB8u0fE072Md1rQP5Tj9bDcXQjz9A1B",
+	"auxEENlJ/229y17GlNfN/c9Q7DI1811W/CsI57H1huAgxEAAIMAL5mEEmiaFVic52112t8PoulkHfOgu",
+	"M/fZUiai3eaQqCezg6nUTS/VIuFcAMTipR30U3badSgsDTFR7Qn7ASoMgHm7wQIFoT2LYX988+I5+/bp",
+	"n//ypxP2Q+UI2I3769tffmag7Qoa8vW3Z0/+NLAphmhVxyAhOP3l4tEr95uT/6tCSP357BkczUlPosWQ",
+	"gtljH+nAGzk7n311cnbyFTUhg2s65Y085W25lGjiu0TG726SOxC8rGbnsx9uHAz/k7cYLWAarSi668nZ",
+	"mbdaCtRcedPUsoTfnv4/CVwfr30Q3jGXireR8ri3I4xwF+D3V0BwEiHec1zz0ffS9JvudouNpsacFqjq",
+	"kEDQcLZTX1/iFlOlVxy8zm4zm6WuqWV2sOAES7IpMNX3/7x8HXaNTT0jYH256oG14S1fCQuHSzifuyGn",
+	"r6cco71xDs/A4emeWWHsdxqV4sSF6dIK+8jYVvDVvW/uWR8KBYNAV2PZV0/YK/ndrP/y23Ytbg/CrH+a",
+	"3dvO08taVDHHkU6j3YMYOhclX4nQr2ohwW19Xyz6rgVJXHnYMKnoYadmZG4d02EXyMFrW+oVRswBzQZL",
+	"pkmS7U/S2OfdsM8B4LBcDoiRt4b93R+wlJrSiNZoBaqdn57pRQe6S74SDVm5ooD7D2H/A8fcF2iTaSYU",
+	"VZSADAUdDU1gvtsbFLI6EsC0YpwRTMB1bdiw1emupklmvT67SnRi6Kun/d4t0o36bS3aoC+ek7Q/ZApF",
+	"D5Q9u/KTs0jJ/A/FjPwFw8v8mxBN/zZz+OA9LnIfV3uayk+7x5UGzA4pW0l+8DfqwvXwrCDRLSKK67jv",
+	"47zPwdwDzcl8tzclNr5fDFh8LqEox2wIudNP7j+31Mc/AsGfxeZV14uhTwCA0dTYjhCawtSzMPqrJxGr",
+	"xkNIAYNbf3w8EgCoJG43wP4IN/yKX4nBdVLNMQHuR+OvG++enlPonASFeGvoB9PdOuUvTBHMK5/i8PAU",
+	"88rDKIdkcOsFKoZ11Zn9j0NFTr4tyOfdAzR4+zEPhBJsejUHt8LuE3YT1HNUPN8/7gUKs7+bXGyEXTdd",
+	"406MpemCkL0I2MnMjzNF5n9BgiZhuIOGr5bUW2RIrqefJPLoStQCvRBDVMMeVh7Vct9fh8FkaHHIfww6",
+	"Ql6F5LMz/QVrhbG6FRhDIi0Ej4BbJyGRJs5z9nmuPFrQsaeN//COX6YWoGGnMOauavjtoUwDjvPye6Dy",
+	"EHKwY9eo5B050svFq8kQ64dX1d3dPoJz/fth10yRFTmy6tn+C4LyQqI61svu1JuQsBKj+1Pvl7wHMkTf",
+	"p2c+2/hfDgvyr/4ZWFK/tIt/VlUFlKZzPLJgrYB4Z92CLgqRU62FwClxQ+FXdqNZ6HURxZLSdxk9MpY8",
+	"1832c8gwv5usDoC7pxbavwj0WwlF3uzU4/Z9b1hct9qxFlBtqUnl6rCyDVCTKbKS1Ude58MDvuF9OCZu",
+	"uH8jR7Ig4ZSm849sdODivSa14C7hBgpqze7xnsfwTNx4N8+EB+NulOu1hSIecgUhoP0ANZ+pkLBz9fIx",
+	"f08s2q+4FIMZtnxVH8WZ4wX9e3pzii9a5IyhKIVbpljgC2kfUrp300du5JdoJPOxGAOUdu3ZgKnwSqWL",
+	"zm7jgxYhNrIXlkUuEQrFnwsjK9HF2h+bfzhknrwdDS0pd5bsAiNrfSlLiFlNkD25tbOsgd/EzdsPhhtO",
+	"5tBtimABNMf0nVKTbIj/5YZywo59oTU5tI85p+/YkUIS6lI26Rv50dcpgDId3iTgM+V5K7riU2wuFhqf",
+	"FeOIY9nvmJdAM/djM3hawrU9OTs765WzenyG//sdpRXfGuWz86VLDU4u0YqCGg06BmOLnpGz37v82Ljp",
+	"8OgUonmmsOkXNyAHpYBIqZrz+SB+vvA+PPci1qsEzmA/ylxGlBCTfYO3MI1PVuhyzLCkyofPy9s6KH52",
+	"LPMhayU0f/MYpY296FUmhJAeMuMrql3l+3Zyc3Q5uYtUmfR6vOmGfQ7PR1fEO9P70Q+4eQAPCFxfSGgs",
+	"wDfL5lvMxA6Sy70FkZSV4W9CNG967XAy9GEKnc0WL1ZShSytbBrHKuPRx4UqQ4766f1uLhb4VDD70RTE",
+	"gQrIKeicKt98dqdKD833oPURcNghEeMECI+8F76QG0QtOmwGlJaGtQLYcxW3p3X0dvop/HvSCfN9qwc4",
+	"nOuGsctWbxTjG35nO1TahzKxoV2uZsWNPS3N9VF03pDv/DvEL96dPxXRsIZ2AMMUu9lX6jPxOFX6Iay2",
+	"b0Slv0Q/z+e1uScIG7yQDwN1mPoL8FsegZu+Xtvgyg1lgi2/EhCaiZn/0ECn8x/HwU1W0T3Slx+V9fZD",
+	"nnH8WT7bV7/4LG4I3xGTVb2lTAzK9TcrXteiZaHtRmxfqL7O7m2VT1pdu/zfqCosV9ImVeEeYP784Erw",
+	"PTsApoQFwhJKNOd0G52Ew6lMKzcUIbWS9mjy8pEVE+P7VqTebl/e/rBF30KVxAy2/BZq7j+oKvqWKu7H",
+	"Y82tZldiC7HgUmFF1y/oZk5IFJq8nedv//EFXNBxJTcoIQoBSZZjMaN/KRlu4kaXFj06qSt9zttWiupL",
+	"uVG/3Xtf6ULWX0gqUUAuKHwmazL/6EYoTP9wooVj4ErYjW6vKNVPNIZZWV4d3WaOeNFUi72U/vr7Fw+O",
+	"FwkjRMOblLQze/Z0VgTDI3x49vX9DY4EkCPxEq2YP8J/C05ST2LLLwq7yzykhZeW+Jz23R/1pqu13m98",
+	"DFG8jPQAbL8yaFLzEOZCd/xr8d8+ei20p/nyQthQOwSHplaDjkQ+qJGarvq/XEO9DvKQY/OZJdQc30Ck",
+	"G3SqgccgrkYaXyU+yaSpFOPDybKwQILRUaH4LoNxIS/XrThWho+fvkd2gxD6XtdaLKknKkhyg4psWKlc",
+	"ryHfWh7dvwKxTfczpsSS2F6v7Ts3878ejT9s6oRU7D+fvfrJ0cxf3/7y8+EZE58/xNn2YqCQB3BsMWn4",
+	"FtPH9wdBo/Q3ZUJ6J33Zk4c2W1DDh0yjBchAFOcDhdAs/JzpBfZv82/172SZSD2xkKXSwTSF+KCoQMLx",
+	"EJA959vTs1jy6u3ndEP5G0sYIsCyGS71KOk9S70SXWdlf+WKcVaiksm6boQjZIc+xA9gn/67SnoFdrhO",
+	"bXSorlVzKOpYSUuvSNX50nzPmGh683rHFLrXdVr8z/RONEutxDRze41DHjIyCVdIyTf07RHiDBxS4XQY",
+	"+yUsWACdrIJJ+LztFX3AkaelrsRkkjJs/7kb9YBspFskmUtQHaNcxjNIBXSTQeFUCB10S1+EoBmKk4Oe",
+	"X06IxsaFu1D7BP+ddFq/41cCjvUddsPJdVrjtXUrH+nZinhf4QwHeV4bbq1o3Uz/9evZo2/5o8WzRy8+",
+	"fPrm9o+P+p+f3v7p01e3gz89fnL7b1Ou227NpBqCIw4iVJw1ktQ2Vf/JjT55wzevsANECiOh2BJuCrWH",
+	"oTh5X9a11xry4LaQpCXkXd8AcRQdDEwbFvtXQj9GaLVX7IRH0RAI5Zamx9u4HbS6BbMmPrLpHHLH2ajF",
+	"4hdRLumwuwm7/8zi3qR/HO6RilYFrYTqJuiNOpptpGsX3TeQzIakg/KeLy17bHnvZ23F3dDnX81SBqd0",
+	"x/0CTWU/CTCVASpcKb3xKjBwiz8YSECkChNLjilj9E+l7Ug9HvRvjmKT70OaYsl/N+Lz6MnPFgtR2jxN",
+	"+WWkrSfVKjkO++7zZmg5zD0n2I2AN1Y3TrZBDg73At2Ve3y8ux8fEXMdLRKVb1iDCrTttf/huq1n57NT",
+	"983/DwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

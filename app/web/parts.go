@@ -16,6 +16,7 @@ import (
 	"axtren/core/lines"
 	"axtren/core/mixing"
 	"axtren/core/parts"
+	"axtren/core/plan"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/words"
@@ -119,6 +120,8 @@ func actWords(before, after *setup.Document, a *contract.Act, added string) stri
 		return what + " has the short name " + *a.To + " now"
 	case contract.Move:
 		return what + " was moved among the others"
+	case contract.Put:
+		return what + " was put where you wanted it, and stays there"
 	case contract.Mix:
 		ways := map[string]string{mixing.OneStick: "one stick for both", mixing.Levers: "a lever each",
 			mixing.Both: "one stick and a lever each"}
@@ -185,13 +188,19 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 				Remedy: "say which control is to act instead"}}
 		}
 		tree, said, err = parts.Instead(doc, text(a.Of), strings.TrimPrefix(part, "controls/"), moved[0])
+	case contract.CarryOut:
+		if tree, err = plan.Carry(doc); err == nil {
+			said = "The plan was carried out: what goes where"
+		}
+	case contract.Put:
+		tree, err = plan.Put(doc, part, text(a.To))
 	case contract.Like:
 		if tree, said, err = parts.Like(doc, text(a.Kind)); err == nil {
 			said = "The transmitter is like " + said + " now"
 		}
 	default:
 		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act",
-			Remedy: "use add, remove, rename, move, exchange, mix, set, moved, instead or like"}}
+			Remedy: "use add, remove, rename, move, exchange, mix, set, moved, instead, like, plan or put"}}
 	}
 	return tree, added, said, err
 }

@@ -16,10 +16,11 @@ type Problem struct {
 	Columns []int // how many columns each side has
 	Vars    []Var
 	Terms   []Term
-	Left    int64 // what a variable costs that gets no column; no two of a side share one otherwise
-	Quota   Quota
-	Below   int64 // only answers that cost less are looked for; 0: any
-	Start   []int // an answer to begin with, which stays where none costs less; nil: none
+	// what a variable costs that gets no column: more than everything else can come to
+	Left  int64
+	Quota Quota
+	Below int64 // only answers that cost less are looked for; 0: any
+	Start []int // an answer to begin with, which stays where none costs less; nil: none
 }
 
 // Var is a variable: what each column of its side costs it, or Never.

@@ -46,7 +46,7 @@ func Solve(p *Problem, see func(Progress) bool) (Answer, error) {
 		spare[side] = p.without(side)
 	}
 	a := solve(p, spare, see)
-	if a.Columns == nil && a.Proved {
+	if a.Proved && p.leavesOut(a.Columns, spare) {
 		for side := range spare {
 			spare[side] = len(p.Vars)
 		}
@@ -55,6 +55,23 @@ func Solve(p *Problem, see func(Progress) bool) (Answer, error) {
 		a.Nodes += nodes
 	}
 	return a, nil
+}
+
+// leavesOut tells whether an answer, nil for none, gives no column to more variables of a side than
+// it has to: then it is one to begin with, and the search has found nothing.
+func (p *Problem) leavesOut(columns []int, spare []int) bool {
+	left := make([]int, len(spare))
+	for v, c := range columns {
+		if c == None {
+			left[p.Vars[v].Side]++
+		}
+	}
+	for side := range spare {
+		if columns == nil || left[side] > spare[side] {
+			return true
+		}
+	}
+	return columns == nil
 }
 
 // without is how many variables of a side get no column whatever is done.

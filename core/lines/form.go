@@ -44,11 +44,14 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 		f.into(of, "/"+part, doc.Tree.Get(part), "", 0)
 		return (&Editor{Title: title, Note: words.Of(part).Does, Fields: f.fields}).standing(part), nil
 	}
+	list, id, _ := strings.Cut(part, "/")
+	if list == wishesOf {
+		return f.wishes(setup.ID(id))
+	}
 	pointer, n, err := parts.Find(doc.Tree, part)
 	if err != nil {
 		return nil, err
 	}
-	list, id, _ := strings.Cut(part, "/")
 	f.id, f.base = id, pointer
 	note := words.Of(list).Does
 	if kind := n.Get(setup.KindField(list)); kind != nil {
@@ -251,7 +254,7 @@ func (f *former) targets(at string, value *setup.Node) []Target {
 	if f.id != "" {
 		t.ListID, t.IDAt = f.id, f.base+"/id"
 	} else if steps := setup.PointerParts(at); steps != nil && f.doc.Tree.Get(steps[0]) == nil {
-		t.Make = "/" + steps[0]
+		t.Makes = []Made{{"/" + steps[0], struct{}{}}}
 	}
 	return []Target{t}
 }

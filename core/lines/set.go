@@ -2,6 +2,7 @@ package lines
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -17,7 +18,7 @@ import (
 // is setup.Problems.
 func FieldOf(doc *setup.Document, p *signal.Program, view *View, at, name string) (*Field, error) {
 	fields := []Field{}
-	if list, _, _ := strings.Cut(at, "/"); words.IsPart(list) || at == modulePart ||
+	if list, _, _ := strings.Cut(at, "/"); words.IsPart(list) || list == wishesOf || at == modulePart ||
 		slices.Contains(formsOfModel, at) {
 		form, err := Form(doc, p, at)
 		if err != nil {
@@ -94,8 +95,8 @@ func Set(f *Field, value any) ([]edit.Op, error) {
 		if t.ListID != "" {
 			err = add("test", t.IDAt, t.ListID)
 		}
-		if t.Make != "" {
-			err = add("add", t.Make, struct{}{})
+		for _, made := range t.Makes {
+			err = errors.Join(err, add("add", made.Pointer, made.Value))
 		}
 		if to == nil {
 			err = add("remove", t.Pointer, nil)

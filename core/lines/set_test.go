@@ -86,7 +86,10 @@ func TestPatches(t *testing.T) {
 		}), "preset", "[" + test + "{'op':'add','path':'/outputs/1/low','value':{'mode':'preset'}}]"},
 		{field(func(f *Field) { f.Kind = Written }), `{"a": 1}`,
 			"[" + test + "{'op':'add','path':'/outputs/1/low','value':{'a':1}}]"},
-		{field(func(f *Field) { f.Targets[0].ListID, f.Targets[0].Make = "", "/link"; absent(f) }), 7.0,
+		{field(func(f *Field) {
+			f.Targets[0].ListID, f.Targets[0].Makes = "", []Made{{"/link", struct{}{}}}
+			absent(f)
+		}), 7.0,
 			"[{'op':'add','path':'/link','value':{}},{'op':'add','path':'/outputs/1/low','value':7}]"},
 	} {
 		require.Equal(t, c.want, patchText(t, c.field, c.value), "%v of %v", c.value, c.field)

@@ -206,7 +206,13 @@ type Target struct {
 	IDAt    string // JSON Pointer of that id
 	Present bool   // the document says it; else its default holds
 	Sign    float64
-	Make    string // JSON Pointer of a group that the document has to get first, empty
+	Makes   []Made // what the document has to get first
+}
+
+// Made is a group, a list or an entry that has to be there before a field of it can be set.
+type Made struct {
+	Pointer string
+	Value   any
 }
 
 // The kinds of field.

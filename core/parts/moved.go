@@ -101,7 +101,8 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 // follow lets the function follow a control. Where nothing moved it yet, and a motor or a lamp of it
 // would run with the control at its low end at rest, that end is where it is off.
 func (w *mover) follow(control int) {
-	c, rest := &w.s.Transmitter.Controls[control], 0.0
+	c := &w.s.Transmitter.Controls[control]
+	var rest float64
 	if c.Axis != nil {
 		rest = c.Axis.Rest()
 	} else {

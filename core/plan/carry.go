@@ -156,7 +156,7 @@ func (c *carrier) setOrder() {
 		}
 	}
 	nothing := 0
-	for channel := min(48, max(c.reading.channels, c.arriving())); channel > 0; channel-- {
+	for channel := min(48, max(c.mostChannels(), c.arriving())); channel > 0; channel-- {
 		if !sent[channel] {
 			nothing = channel
 		}

@@ -172,3 +172,99 @@ func TestWhatHasNoPlaceIsNotCarriedOut(t *testing.T) {
 	_, err = Carry(doc)
 	require.ErrorContains(t, err, "Lamp has no place in this plan")
 }
+
+// What a person puts somewhere exchanges its place with what is there, and stays.
+func TestWhatIsPutSomewhereStays(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + onlyPinThree))
+	require.NoError(t, err)
+	put := func(doc *setup.Document, of, to string) (*setup.Document, error) {
+		tree, err := Put(doc, of, to)
+		if err != nil {
+			return nil, err
+		}
+		result, err := edit.ApplyOps(doc, edit.Diff(doc.Tree, tree))
+		require.NoError(t, err)
+		return result.Doc, nil
+	}
+	after, err := put(doc, "outputs/steer", "rx.3")
+	require.NoError(t, err)
+	require.Equal(t, []string{"rx.3", "rx.2", "rx.1"}, []string{after.Setup.Devices[0].On,
+		after.Setup.Devices[1].On, after.Setup.Devices[2].On})
+	require.Equal(t, []int{3, 2, 1}, []int{after.Setup.Outputs[0].Channel, after.Setup.Outputs[1].Channel,
+		after.Setup.Outputs[2].Channel})
+	p := made(t, after.Setup)
+	require.True(t, p.Functions[0].Kept)
+	require.Equal(t, "you fixed its channel and its pin", p.Functions[0].Why[0])
+	require.False(t, p.Met, "the motor cannot have the only pin that keeps a position")
+	require.Contains(t, p.Conflict, Ask{"outputs/steer", "channel", "Steering stays on channel 3",
+		"let Steering go to another channel"})
+	_, err = put(after, "outputs/motor", "rx.3")
+	require.ErrorContains(t, err, "Motor cannot be on pin 3: what is there cannot be where it is now")
+	_, err = put(doc, "outputs/motor", "rx.9")
+	require.ErrorContains(t, err, `there is no pin "rx.9"`)
+	_, err = put(doc, "controls/wheel", "controls/gas")
+	require.ErrorContains(t, err, "it is not of its kind")
+	_, err = put(doc, "controls/nobody", "controls/gas")
+	require.ErrorContains(t, err, "there is no function")
+
+	two := strings.Replace(onlyPinThree, "{id: gas, kind: axis, stick: right}",
+		"{id: gas, kind: axis, stick: right}, {id: spare, kind: axis}", 1)
+	doc, err = setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + two))
+	require.NoError(t, err)
+	after, err = put(doc, "controls/gas", "controls/spare")
+	require.NoError(t, err)
+	require.Equal(t, "spare", after.Setup.Mixes[1].From.Ref)
+	require.Equal(t, []setup.HandWish{{Control: "spare", Stays: true}}, after.Setup.Plan.Hands)
+	require.Equal(t, []string{"you fixed it"}, made(t, after.Setup).Hands[0].Why)
+}
+
+func TestWhatIsUsuallyAskedOnALostSignal(t *testing.T) {
+	text := strings.Replace(onlyPinThree, ", loss: {mode: preset, value: 0}", "", 1)
+	text = strings.Replace(text, "kind: esc}",
+		"kind: esc, reverse: none, learned_us: {neutral: 1100, high: 1900}}", 1)
+	text = strings.Replace(text, "on: rx.3, kind: relay}", "on: rx.3, kind: relay, kills: \"off\"}", 1)
+	p := made(t, readText(t, text))
+	require.Equal(t, []Proposal{
+		{"outputs/motor", "Motor stops on a lost signal",
+			"a motor that holds goes on turning, with nobody in command", "preset", -80},
+		{"outputs/light", "Light kills the ignition on a lost signal",
+			"an engine that holds goes on running, with nobody in command", "preset", -100}}, p.Proposals)
+	require.Equal(t, []Asked{{"had better be quick", true}}, p.Functions[0].Asks)
+	require.Equal(t, []Asked{}, p.Functions[2].Asks)
+	cuts := strings.Replace(text, "can: [hold, preset], preset_pins: [3]", "can: [hold, cut]", 1)
+	require.Equal(t, "cut", made(t, readText(t, cuts)).Proposals[0].Mode, "no pin keeps a position")
+	require.Empty(t, made(t, readText(t, onlyPinThree)).Proposals, "it is asked for, and a light is no danger")
+}
+
+// Both ends of two receivers on an order of their own.
+func TestBothEnds(t *testing.T) {
+	p := made(t, readText(t, `
+transmitter: {controls: [{id: helm, kind: axis, label: Helm}, {id: key, kind: switch, label: Key, positions: [a, b]}]}
+link: {order: [2, 1], module: {label: Long module, position: "4"}}
+receivers:
+  - {id: bow, label: Bow receiver, telemetry: true, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}
+  - {id: aft, label: Aft receiver, telemetry: true, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 2}]}
+logic: [{id: on, block: toggle, in: key.b}]
+outputs:
+  - {id: lamp, label: Lamp, channel: 2, loss: {mode: hold}}
+  - {id: rudder, label: Rudder, channel: 1, loss: {mode: preset, value: -12.5}}
+mixes: [{to: rudder, from: helm}, {to: lamp, from: on}]
+devices: [{id: a, on: aft.1, kind: servo}, {id: b, on: bow.1, kind: lamp}]
+`))
+	require.Equal(t, []End{
+		{"rudder", "Rudder", "Helm", 1, 2, "Aft receiver", 1, "goes to −12.5"},
+		{"lamp", "Lamp", "A rule", 2, 1, "Bow receiver", 1, "holds"}}, p.Ends)
+	require.Equal(t, []Keyed{{"Long module", []string{"turn its knob to 4"}},
+		{"Aft receiver", []string{"turn its telemetry off: of two receivers one tells something back, no more",
+			"store for pin 1, Rudder: on a lost signal it goes to −12.5"}}}, p.Keyed)
+}
+
+func TestWhatIsSaidUnderThePlan(t *testing.T) {
+	require.Equal(t, "nothing to plan yet", State(readText(t, "")))
+	require.Equal(t, "better with 5 changes", State(readText(t, onlyPinThree)))
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + onlyPinThree))
+	require.NoError(t, err)
+	require.Equal(t, "proved best", State(carried(t, doc).Setup))
+	require.Equal(t, "1 wish not met", State(readText(t, strings.Replace(onlyPinThree,
+		"label: Light, channel: 3", "label: Light, channel: 3, loss: {mode: preset, value: 0}", 1))))
+}

@@ -6,6 +6,7 @@ import (
 
 	"axtren/core/allot"
 	"axtren/core/setup"
+	"axtren/core/words"
 )
 
 // Plan is what goes where.
@@ -20,9 +21,13 @@ type Plan struct {
 	Points    [5]int     `json:"points"` // the sum of each level, in the order of Levels
 	Unused    Unused     `json:"unused"`
 	// a smallest set of asks that cannot be met together; empty where all is met
-	Conflict []Ask    `json:"conflict"`
-	Changes  []Change `json:"changes"` // from now to then
-	Search   Search   `json:"search"`
+	Conflict  []Ask      `json:"conflict"`
+	Changes   []Change   `json:"changes"` // from now to then
+	Proposals []Proposal `json:"proposals"`
+	Ends      []End      `json:"ends"`  // what has to be so from the lever to the pin
+	Keyed     []Keyed    `json:"keyed"` // and what has to be told each end for that
+	Places    Places     `json:"places"`
+	Search    Search     `json:"search"`
 }
 
 // Function is an output with where the plan puts it.
@@ -37,6 +42,7 @@ type Function struct {
 	Rule    bool     `json:"rule"`   // rules have a part in it
 	Kept    bool     `json:"kept"`   // the person fixed its channel or its pins
 	Why     []string `json:"why"`    // sentences without a stop
+	Asks    []Asked  `json:"asks"`
 }
 
 // Lead is what is plugged into a pin.
@@ -65,6 +71,7 @@ type Hand struct {
 	Kept    bool     `json:"kept"`    // the person fixed it
 	Held    bool     `json:"held"`    // rules speak of the control, so it stays
 	Why     []string `json:"why"`
+	Asks    []Asked  `json:"asks"`
 }
 
 // Cost is a term that a choice costs.
@@ -81,6 +88,7 @@ type Unused struct {
 	Channels []int      `json:"channels"`
 	Pins     []string   `json:"pins"`
 	Controls []setup.ID `json:"controls"`
+	Says     string     `json:"says"` // a sentence; empty where everything is used
 }
 
 // Search is what was looked at for a plan.
@@ -89,6 +97,8 @@ type Search struct {
 	// that no plan can be below, and what the plan costs, as one number: docs/plan.md, section 4
 	Bound int64 `json:"bound"`
 	Cost  int64 `json:"cost"`
+	// how far it is, a sentence without a stop; empty once it is proved
+	Says string `json:"says"`
 }
 
 // Levels say the levels of the cost, the weightiest first.
@@ -107,7 +117,10 @@ func Make(s *setup.Setup, see func(allot.Progress) bool) (*Plan, error) {
 // plan reads an answer back.
 func (p *planned) plan() *Plan {
 	a := &p.answer
-	plan := &Plan{Proved: a.Proved, Search: Search{a.Nodes, a.Bound, a.Best}, Conflict: []Ask{}}
+	plan := &Plan{Proved: a.Proved, Search: Search{a.Nodes, a.Bound, a.Best, ""}, Conflict: []Ask{}}
+	if !a.Proved {
+		plan.Search.Says = couldBe(a.Best - a.Bound)
+	}
 	d := &deal{p.problem, a.Columns}
 	plan.Cost, plan.Points = d.costs()
 	plan.Met = plan.Points[LeftOut]+plan.Points[Loss]+plan.Points[Channel] == 0
@@ -120,10 +133,23 @@ func (p *planned) plan() *Plan {
 	plan.Hands, plan.Functions = orEmpty(plan.Hands), orEmpty(plan.Functions)
 	plan.Unused = d.unused()
 	plan.Changes = d.changes()
+	plan.Proposals, plan.Ends, plan.Keyed = d.proposals(), d.ends(), d.keyed()
+	plan.Places = d.places()
 	if !plan.Met {
 		plan.Conflict = p.conflict()
 	}
 	return plan
+}
+
+// couldBe says how much better a plan could still be that is not proved.
+func couldBe(gap int64) string {
+	for level := range levels {
+		if n := gap / unit[level]; n > 0 && level < Order {
+			return fmt.Sprintf("the best so far; one could still be better by up to %s of: %s",
+				words.Count(int(n)+1, "point", "points"), levelNames[level])
+		}
+	}
+	return "the best so far; another one could only be nearer to the usual order"
 }
 
 func orEmpty[T any](list []T) []T { return append([]T{}, list...) }
@@ -186,7 +212,8 @@ func (d *deal) pinName(pin int) string {
 func (d *deal) function(i int) Function {
 	w, o := &d.wires[i], &d.s.Outputs[i]
 	f := Function{Of: o.ID, Label: d.s.OutputLabel(i), Channel: d.channelOf(i), Was: o.Channel, Link: d.link(i),
-		Leads: []Lead{}, Levers: []Lever{}, Kept: w.keepsChannel || w.keepsPin, Why: d.whyThere(i)}
+		Leads: []Lead{}, Levers: []Lever{}, Kept: w.keepsChannel || w.keepsPin, Why: d.whyThere(i),
+		Asks: w.asks(o)}
 	pins := d.pinsOf(i)
 	for l := range w.leads {
 		lead := Lead{Pin: d.pinName(pins[l]), Was: d.pinName(w.leads[l].pin),
@@ -225,7 +252,8 @@ func (d *deal) handName(i int) string {
 
 func (d *deal) hand(i int) Hand {
 	h := &d.hands[i]
-	hand := Hand{Of: d.handName(i), Moves: orEmpty(h.moves), Kept: h.stays, Held: h.held, Why: d.whyOn(i)}
+	hand := Hand{Of: d.handName(i), Moves: orEmpty(h.moves), Kept: h.stays, Held: h.held, Why: d.whyOn(i),
+		Asks: d.wishes(h)}
 	if h.control >= 0 {
 		hand.Was = d.s.Transmitter.Controls[h.control].ID
 	}
@@ -236,7 +264,8 @@ func (d *deal) hand(i int) Hand {
 }
 
 func (d *deal) unused() Unused {
-	u := Unused{[]int{}, []string{}, []setup.ID{}}
+	u := Unused{[]int{}, []string{}, []setup.ID{}, ""}
+	var pins, controls []string
 	used := map[int]bool{}
 	for i := range d.wires {
 		used[d.channelOf(i)] = true
@@ -255,6 +284,7 @@ func (d *deal) unused() Unused {
 	for i := range d.pins {
 		if !plugged[i] {
 			u.Pins = append(u.Pins, d.pinName(i))
+			pins = append(pins, d.s.PinLabel(d.pins[i]))
 		}
 	}
 	taken := map[int]bool{}
@@ -264,7 +294,33 @@ func (d *deal) unused() Unused {
 	for i := range d.s.Transmitter.Controls {
 		if !taken[i] {
 			u.Controls = append(u.Controls, d.s.Transmitter.Controls[i].ID)
+			controls = append(controls, words.Small(d.s.ControlLabel(i)))
 		}
 	}
+	u.Says = saysUnused(u.Channels, pins, controls)
 	return u
+}
+
+// saysUnused says what is given to nothing, in a sentence; of long lists only how many.
+func saysUnused(channels []int, pins, controls []string) string {
+	var said []string
+	add := func(names []string, one, many string) {
+		if len(names) > 4 {
+			names = []string{words.Count(len(names), one, many)}
+		}
+		said = append(said, names...)
+	}
+	if len(channels) > 0 {
+		one := "channel " + ranges(channels)
+		if len(channels) > 1 {
+			one = "channels " + ranges(channels)
+		}
+		said = append(said, one)
+	}
+	add(pins, "pin", "pins")
+	add(controls, "control", "controls")
+	if said == nil {
+		return ""
+	}
+	return "Set to nothing, on purpose: " + words.And(said) + "."
 }

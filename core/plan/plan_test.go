@@ -93,7 +93,8 @@ func TestWhatMustStopGoesWhereItIsKept(t *testing.T) {
 		"store what Motor does on a lost signal again: pin 3 is not pin 2",
 		"Light is on channel 2, and was on 3: key it in anew",
 		"the lead of light relay goes from pin 3 to pin 2"}, says)
-	require.Equal(t, Unused{[]int{4}, []string{"rx.4"}, []setup.ID{}}, p.Unused)
+	require.Equal(t, Unused{[]int{4}, []string{"rx.4"}, []setup.ID{},
+		"Set to nothing, on purpose: channel 4 and pin 4."}, p.Unused)
 	require.Equal(t, [5]int{0, 0, 0, 6, 4}, p.Points)
 }
 

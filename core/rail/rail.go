@@ -8,6 +8,7 @@ import (
 
 	"axtren/core/check"
 	"axtren/core/mixing"
+	"axtren/core/plan"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/words"
@@ -53,6 +54,7 @@ func Build(p *signal.Program) *Rail {
 	}
 	says := map[string]string{
 		"kit":       "transmitter, " + count(len(s.Receivers), "receiver", "receivers"),
+		"plan":      plan.State(s),
 		"functions": functions(p),
 		"mixing":    pairs(s),
 		"rules":     rules(s),

@@ -43,8 +43,9 @@ func TestAnEmptyModelHasEveryPlace(t *testing.T) {
 		titles = append(titles, one.Title)
 		require.NotEmpty(t, one.State, one.Key)
 	}
-	require.Equal(t, []string{"Kit", "Functions", "Mixing", "Rules", "Loss and start", "Stage", "Sheet", "Log"},
-		titles)
+	require.Equal(t, []string{"Kit", "Plan", "Functions", "Mixing", "Rules", "Loss and start", "Stage", "Sheet",
+		"Log"}, titles)
+	require.Equal(t, "nothing to plan yet", states(r)["plan"])
 	require.Equal(t, "transmitter, no receiver yet", states(r)["kit"])
 	require.Equal(t, "none yet", states(r)["functions"])
 	require.Equal(t, "no pair yet", states(r)["mixing"])

@@ -117,7 +117,7 @@ func TestATrialGoesOnOverRevisions(t *testing.T) {
 func TestTheRailIsOfWhatIsKept(t *testing.T) {
 	s := New(revision(t, "stoat"), nil)
 	first := s.Rail()
-	require.Len(t, first.Places, 8)
+	require.Len(t, first.Places, 9)
 	require.Same(t, first, s.Rail())
 	require.NoError(t, s.Try(Patch([]byte(`[{"op":"add","path":"/name","value":"Other"}]`))))
 	require.Same(t, first, s.Rail(), "a trial changes nothing of it")

@@ -9,6 +9,7 @@ type Place struct {
 // Places are the places that there are, in the order of the rail.
 var Places = []Place{
 	{"kit", "Kit"},
+	{"plan", "Plan"},
 	{"functions", "Functions"},
 	{"mixing", "Mixing"},
 	{"rules", "Rules"},
@@ -24,6 +25,7 @@ var homes = map[string]string{
 	"outputs": "functions", "demands": "functions", "mixes": "functions", "shares": "mixing",
 	"logic": "rules", "steppers": "rules", "sequences": "rules", "patterns": "rules", "announcements": "rules",
 	"claims": "rules", "start_check": "loss", "link": "loss", "stage": "stage",
+	"plan": "plan",
 }
 
 // Home gives the key of the place in which the parts of a list live, or a group of the

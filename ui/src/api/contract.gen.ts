@@ -314,6 +314,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What goes where, proved best, with what would change */
+        get: operations["getPlan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/plan/other": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What another choice would cost; with none named, the one that costs least */
+        get: operations["getOtherPlan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/acts": {
         parameters: {
             query?: never;
@@ -931,13 +969,13 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like";
-            /** @description what is acted on: logic/horn; add: the list; set: where the field stands; moved: the function; instead: the control */
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put";
+            /** @description what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved: the function; instead: the control */
             part?: string;
             /** @description set: the name of the field */
             field?: string;
             value?: components["schemas"]["Setting"];
-            /** @description rename: the new id; exchange, mix: the other line */
+            /** @description rename: the new id; exchange, mix: the other line; put: a pin, or another control */
             to?: string;
             /** @description move: places down the list, negative for up */
             by?: number;
@@ -1014,6 +1052,130 @@ export interface components {
                 words: string;
             };
             patch: components["schemas"]["Patch"];
+        };
+        Planned: {
+            /** @description That it was worked out for */
+            revision: number;
+            plan: components["schemas"]["Plan"];
+        };
+        Plan: {
+            /** @description No other plan costs less */
+            proved: boolean;
+            /** @description Every function has its place, and there all that it must have */
+            met: boolean;
+            functions: components["schemas"]["PlanFunction"][];
+            hands: components["schemas"]["PlanHand"][];
+            cost: {
+                term: string;
+                level: string;
+                points: number;
+                of: string;
+                says: string;
+            }[];
+            unused: {
+                channels: number[];
+                pins: string[];
+                controls: string[];
+                says: string;
+            };
+            conflict: {
+                of: string;
+                ask: string;
+                says: string;
+                /** @description What to give up or buy */
+                free: string;
+            }[];
+            changes: components["schemas"]["PlanChange"][];
+            proposals: {
+                of: string;
+                says: string;
+                why: string;
+                mode: string;
+                value: number;
+            }[];
+            ends: {
+                of: string;
+                label: string;
+                lever: string;
+                channel: number;
+                link: number;
+                receiver: string;
+                pin: number;
+                loss: string;
+            }[];
+            keyed: {
+                where: string;
+                says: string[];
+            }[];
+            places: {
+                pins: components["schemas"]["PlanChoice"][];
+                controls: components["schemas"]["PlanChoice"][];
+            };
+            search: {
+                nodes: number;
+                bound: number;
+                cost: number;
+                /** @description How far it is, while it is not proved */
+                says: string;
+            };
+        };
+        PlanChoice: {
+            key: string;
+            label: string;
+        };
+        PlanAsked: {
+            says: string;
+            /** @description Nobody said so */
+            usual: boolean;
+        };
+        PlanFunction: {
+            of: string;
+            label: string;
+            channel: number;
+            was_channel: number;
+            link: number;
+            leads: {
+                pin: string;
+                was_pin: string;
+                label: string;
+                y: boolean;
+                parts: string[];
+            }[];
+            levers: {
+                control: string;
+                label: string;
+            }[];
+            rule: boolean;
+            kept: boolean;
+            why: string[];
+            asks: components["schemas"]["PlanAsked"][];
+        };
+        PlanHand: {
+            of: string;
+            moves: string[];
+            control: string;
+            label: string;
+            was: string;
+            kept: boolean;
+            held: boolean;
+            why: string[];
+            asks: components["schemas"]["PlanAsked"][];
+        };
+        PlanChange: {
+            of: string;
+            what: string;
+            says: string;
+            was: string;
+            is: string;
+        };
+        OtherPlan: {
+            of: string;
+            what: string;
+            possible: boolean;
+            proved: boolean;
+            more: string[];
+            changes: components["schemas"]["PlanChange"][];
+            says: string;
         };
         Patch: {
             /** @enum {string} */
@@ -2440,6 +2602,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPlan: {
+        parameters: {
+            query?: {
+                /** @description How many parts of the answers are looked at before it says how far it is */
+                looks?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Planned"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOtherPlan: {
+        parameters: {
+            query?: {
+                /** @description The function: outputs/horn, controls/helm */
+                of?: string;
+                what?: "control" | "place";
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OtherPlan"];
                 };
             };
             default: components["responses"]["Problem"];
