@@ -39,6 +39,7 @@ const own = console.error; console.error = (...all) => { __errors.push(all.map(S
 // places are those of a model, with what shows that one is open.
 var places = []struct{ name, open string }{
 	{"kit", "document.querySelector('.kit .controls')"},
+	{"plan", "document.querySelector('.plan .wishes')"},
 	{"functions", "document.querySelector('.register .columns, .register .empty')"},
 	{"mixing", "document.querySelector('.mixing, [data-no-pair]')"},
 	{"rules", "document.querySelector('.rules aside h3')"},

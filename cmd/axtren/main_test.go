@@ -235,7 +235,7 @@ func TestDemoSaysWhatItCannotUse(t *testing.T) {
 func TestPlanSaysWhatGoesWhere(t *testing.T) {
 	stdout, _, code := axtren(t, "plan", "../../demo/marram.yaml")
 	require.Zero(t, code, stdout)
-	require.Contains(t, stdout, "Rudder: channel 1, pin 1. It is there already, and nothing is gained by ")
+	require.Contains(t, stdout, "Rudder: channel 1, pin 1. Where it was: nothing is gained by moving it.")
 	require.Contains(t, stdout, "Left slider moves Fire monitor lift. It is the only one of its kind")
 	require.Contains(t, stdout, "The next best: another ")
 	stdout, _, code = axtren(t, "plan", "../../demo/marram.yaml", "--json")

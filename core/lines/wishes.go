@@ -67,7 +67,7 @@ func (f *former) handWishes(control setup.ID) {
 		pointer := fmt.Sprintf("/plan/hands/%d/%s", at, spec.Name)
 		field := f.field(spec, pointer, entry.Get(spec.Name), spec.Name, words.Field(spec.Name, "plan."))
 		field.Targets[0].Makes = makes
-		f.fields = append(f.fields, field)
+		f.fields = append(f.fields, asUsual(field))
 	}
 }
 
@@ -104,7 +104,7 @@ func (f *former) needs(spec setup.Field, needs *setup.Node, idle bool) {
 				f.by(one, pointer, value, label)
 			}
 		default:
-			f.fields = append(f.fields, f.field(one, pointer, value, spec.Name+"."+one.Name, label))
+			f.fields = append(f.fields, asUsual(f.field(one, pointer, value, spec.Name+"."+one.Name, label)))
 		}
 	}
 	for i := range f.fields[from:] {
@@ -116,7 +116,7 @@ func (f *former) needs(spec setup.Field, needs *setup.Node, idle bool) {
 func (f *former) stays(spec setup.Field, pointer string, value *setup.Node, label string) Field {
 	field := Field{Name: "needs.stays", Label: label, Help: spec.Says, Kind: OneOf,
 		Targets: f.targets(pointer, value), Choices: []Choice{
-			{Value: "", Label: "nothing: it may go anywhere"},
+			{Value: "", Label: "nothing"},
 			{Value: "channel", Label: "channel", JSON: json.RawMessage(`["channel"]`)},
 			{Value: "pin", Label: "pins", JSON: json.RawMessage(`["pin"]`)},
 			{Value: "channel pin", Label: "channel and pins", JSON: json.RawMessage(`["channel","pin"]`)}}}
@@ -155,7 +155,21 @@ func (f *former) by(spec setup.Field, pointer string, value *setup.Node, label s
 			one.Name == "rest" && kind.Text != "proportional" {
 			continue
 		}
-		f.fields = append(f.fields, f.field(one, pointer+"/"+one.Name, value.Get(one.Name),
-			"needs.by."+one.Name, words.Field(one.Name, "by.")))
+		f.fields = append(f.fields, asUsual(f.field(one, pointer+"/"+one.Name, value.Get(one.Name),
+			"needs.by."+one.Name, words.Field(one.Name, "by."))))
 	}
+}
+
+// asUsual says what a wish is that nobody wrote down.
+func asUsual(field Field) Field {
+	for i := range field.Choices {
+		switch c := &field.Choices[i]; {
+		case c.Value != "":
+		case field.Optional:
+			c.Label = "as is usual"
+		default:
+			c.Label = "nothing is asked"
+		}
+	}
+	return field
 }

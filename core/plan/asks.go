@@ -1,10 +1,12 @@
 package plan
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
 
+	"axtren/core/edit"
 	"axtren/core/setup"
 	"axtren/core/words"
 )
@@ -44,7 +46,7 @@ func (r *reading) wishes(h *hand) []Asked {
 	} else if wish := r.wishOf(h.control); wish != nil {
 		said = wish.HandAsks
 	}
-	list := []Asked{{"is moved by " + h.kind.says(), h.control >= 0}}
+	list := []Asked{{"moved by " + h.kind.says(), h.control >= 0}}
 	add := func(yes, usual bool, says string) {
 		if yes {
 			list = append(list, Asked{says, usual})
@@ -80,6 +82,8 @@ type Proposal struct {
 	// what the output is to do on a lost signal
 	Mode  string  `json:"mode"`
 	Value float64 `json:"value"` // of preset, percent, a position of the servo
+	// what it changes in the document
+	Patch []edit.Op `json:"patch"`
 }
 
 // proposals lists what is to be asked for on a lost signal: what turns stops, what kills an ignition
@@ -98,15 +102,28 @@ func (r *reading) proposals() []Proposal {
 			}
 			name := r.s.OutputLabel(i)
 			one := Proposal{r.s.PartName(setup.IsOutput.At(i)), name + " " + says + " on a lost signal", why,
-				"preset", safe}
+				"preset", safe, nil}
+			loss := map[string]any{"mode": "preset", "value": safe}
 			if !r.canPreset() && r.stopsWithoutPulses(w) {
 				one.Mode, one.Value = "cut", 0
+				loss = map[string]any{"mode": "cut"}
 			}
+			at := fmt.Sprintf("/outputs/%d/", i)
+			one.Patch = []edit.Op{op("test", at+"id", r.s.Outputs[i].ID), op("add", at+"loss", loss)}
 			list = append(list, one)
 			break
 		}
 	}
 	return list
+}
+
+func op(op, path string, value any) edit.Op {
+	text, err := json.Marshal(value)
+	if err != nil {
+		panic(err) // an id, or words and a finite number
+	}
+	raw := json.RawMessage(text)
+	return edit.Op{Op: op, Path: path, Value: &raw}
 }
 
 // safe gives the position at which a device is safe, what it does there, and why that is to be asked

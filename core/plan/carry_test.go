@@ -224,11 +224,20 @@ func TestWhatIsUsuallyAskedOnALostSignal(t *testing.T) {
 		"kind: esc, reverse: none, learned_us: {neutral: 1100, high: 1900}}", 1)
 	text = strings.Replace(text, "on: rx.3, kind: relay}", "on: rx.3, kind: relay, kills: \"off\"}", 1)
 	p := made(t, readText(t, text))
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n" + text))
+	require.NoError(t, err)
+	for i := range p.Proposals {
+		result, err := edit.ApplyOps(doc, p.Proposals[i].Patch)
+		require.NoError(t, err)
+		out := result.Doc.Setup.Item(setup.ID(strings.TrimPrefix(p.Proposals[i].Of, "outputs/"))).Index
+		require.InDelta(t, p.Proposals[i].Value, *result.Doc.Setup.Outputs[out].Loss.Value, 0)
+		p.Proposals[i].Patch = nil
+	}
 	require.Equal(t, []Proposal{
 		{"outputs/motor", "Motor stops on a lost signal",
-			"a motor that holds goes on turning, with nobody in command", "preset", -80},
+			"a motor that holds goes on turning, with nobody in command", "preset", -80, nil},
 		{"outputs/light", "Light kills the ignition on a lost signal",
-			"an engine that holds goes on running, with nobody in command", "preset", -100}}, p.Proposals)
+			"an engine that holds goes on running, with nobody in command", "preset", -100, nil}}, p.Proposals)
 	require.Equal(t, []Asked{{"had better be quick", true}}, p.Functions[0].Asks)
 	require.Equal(t, []Asked{}, p.Functions[2].Asks)
 	cuts := strings.Replace(text, "can: [hold, preset], preset_pins: [3]", "can: [hold, cut]", 1)

@@ -13,12 +13,12 @@ import (
 type End struct {
 	Of       setup.ID `json:"of"`
 	Label    string   `json:"label"`
-	Lever    string   `json:"lever"`   // in words: the levers, a rule
-	Channel  int      `json:"channel"` // of the transmitter; 0: none
-	Link     int      `json:"link"`    // of the receiver; 0: none
-	Receiver string   `json:"receiver"`
-	Pin      int      `json:"pin"`  // 0: none
-	Loss     string   `json:"loss"` // in words
+	Lever    string   `json:"lever"`    // in words: the levers, a rule
+	Channel  int      `json:"channel"`  // of the transmitter; 0: none
+	Link     int      `json:"link"`     // of the receiver; 0: none
+	Receiver string   `json:"receiver"` // empty where there is but one
+	Pin      int      `json:"pin"`      // 0: none
+	Loss     string   `json:"loss"`     // in words
 }
 
 // Keyed is what has to be keyed in at one end.
@@ -29,12 +29,12 @@ type Keyed struct {
 
 // ends lists the rows of both ends by the channel of the transmitter, each output once for each of
 // its leads.
-func (d *deal) ends() []End {
+func (d *deal) ends(functions []Function) []End {
 	list := []End{}
 	for i := range d.wires {
 		o := &d.s.Outputs[i]
 		row := End{Of: o.ID, Label: d.s.OutputLabel(i), Channel: d.channelOf(i), Link: d.link(i),
-			Lever: d.leverWords(i), Loss: d.lossOf(o)}
+			Lever: functions[i].Lever, Loss: d.lossOf(o)}
 		pins := d.pinsOf(i)
 		if len(pins) == 0 {
 			list = append(list, row)
@@ -42,9 +42,8 @@ func (d *deal) ends() []End {
 		for _, pin := range pins {
 			one := row
 			if pin >= 0 {
-				rx, p := d.s.Pin(d.pins[pin])
-				one.Receiver, one.Pin = d.s.ReceiverLabel(rx), p.Pin
-				if !d.setsPins {
+				one.Receiver, one.Pin = d.pinWords(pin)
+				if _, p := d.s.Pin(d.pins[pin]); !d.setsPins {
 					one.Link = p.Channel
 				}
 			}
@@ -55,12 +54,22 @@ func (d *deal) ends() []End {
 	return list
 }
 
-// leverWords says what moves an output.
-func (d *deal) leverWords(i int) string {
-	f := d.function(i)
+// leverWords says what moves an output: of a stick of which it takes both ways the stick.
+func (f *Function) leverWords(s *setup.Setup) string {
 	var names []string
+	sticks := map[setup.Name]int{}
+	stick := func(l Lever) setup.Name { return s.Transmitter.Controls[s.Item(l.Control).Index].Stick }
 	for _, l := range f.Levers {
-		names = append(names, l.Label)
+		sticks[stick(l)]++
+	}
+	for _, l := range f.Levers {
+		name := l.Label
+		if on := stick(l); on != "" && sticks[on] > 1 {
+			name = s.Transmitter.Controls[s.Item(l.Control).Index].StickWords()
+		}
+		if !slices.Contains(names, name) {
+			names = append(names, name)
+		}
 	}
 	if f.Rule {
 		names = append(names, "a rule")

@@ -141,13 +141,15 @@ func (p *planned) without(c choice, below int64, see func(allot.Progress) bool) 
 	for l := range points {
 		other.Points[l] = points[l] - less[l]
 	}
+	var more []Cost
 	for _, one := range list {
 		if !slices.Contains(before, one) && one.Level != levelNames[Order] {
+			more = append(more, one)
 			other.More = append(other.More, one.Says)
 		}
 	}
 	other.Changes = now.changes()
-	other.Says = c.says(p.s) + " " + other.dearer()
+	other.Says = c.says(p.s) + " " + other.dearer(more)
 	return other, nil
 }
 
@@ -164,12 +166,35 @@ func (c *choice) says(s *setup.Setup) string {
 	return "another control for " + name
 }
 
-// dearer says in words how much more it costs.
-func (o *Other) dearer() string {
+// dearer says in words how much more it costs: what it costs that the plan does not, of the level that
+// decides.
+func (o *Other) dearer(more []Cost) string {
 	for level, n := range o.Points {
-		if n > 0 {
-			return fmt.Sprintf("costs %s more of: %s", words.Count(n, "point", "points"), levelNames[level])
+		if n <= 0 {
+			continue
 		}
+		var said []string
+		for _, term := range Terms {
+			times := 0
+			for _, c := range more {
+				if c.Term == term.Key && c.Level == levelNames[level] {
+					times += c.Points / term.Points
+				}
+			}
+			switch {
+			case times == 1:
+				said = append(said, term.One)
+			case times > 1:
+				said = append(said, fmt.Sprintf("%d %s", times, term.Many))
+			}
+		}
+		if Level(level) == Order {
+			return "is only further from the usual order"
+		}
+		if said == nil {
+			said = []string{words.Count(n, "point", "points") + " of " + levelNames[level]}
+		}
+		return "costs " + words.And(said)
 	}
 	return "would be as good"
 }

@@ -40,6 +40,7 @@ type Function struct {
 	Leads   []Lead   `json:"leads"`
 	Levers  []Lever  `json:"levers"` // whose values it is made of, as the plan has them
 	Rule    bool     `json:"rule"`   // rules have a part in it
+	Lever   string   `json:"lever"`  // what moves it, in words
 	Kept    bool     `json:"kept"`   // the person fixed its channel or its pins
 	Why     []string `json:"why"`    // sentences without a stop
 	Asks    []Asked  `json:"asks"`
@@ -47,11 +48,13 @@ type Function struct {
 
 // Lead is what is plugged into a pin.
 type Lead struct {
-	Pin   string     `json:"pin"` // rx.3; empty: none
-	Was   string     `json:"was_pin"`
-	Label string     `json:"label"` // of the pin
-	Y     bool       `json:"y"`     // it shares its pin by a Y lead
-	Parts []setup.ID `json:"parts"` // the devices
+	Pin      string     `json:"pin"` // rx.3; empty: none
+	Was      string     `json:"was_pin"`
+	Label    string     `json:"label"`    // of the pin
+	Number   int        `json:"number"`   // of the pin; 0: none
+	Receiver string     `json:"receiver"` // empty where there is but one
+	Y        bool       `json:"y"`        // it shares its pin by a Y lead
+	Parts    []setup.ID `json:"parts"`    // the devices
 }
 
 // Lever is a control.
@@ -133,7 +136,7 @@ func (p *planned) plan() *Plan {
 	plan.Hands, plan.Functions = orEmpty(plan.Hands), orEmpty(plan.Functions)
 	plan.Unused = d.unused()
 	plan.Changes = d.changes()
-	plan.Proposals, plan.Ends, plan.Keyed = d.proposals(), d.ends(), d.keyed()
+	plan.Proposals, plan.Ends, plan.Keyed = d.proposals(), d.ends(plan.Functions), d.keyed()
 	plan.Places = d.places()
 	if !plan.Met {
 		plan.Conflict = p.conflict()
@@ -209,6 +212,15 @@ func (d *deal) pinName(pin int) string {
 	return fmt.Sprintf("%s.%d", rx.ID, p.Pin)
 }
 
+// pinWords gives the receiver of a pin, where there is more than one, and its number.
+func (d *deal) pinWords(pin int) (receiver string, number int) {
+	rx, p := d.s.Pin(d.pins[pin])
+	if len(d.s.Receivers) > 1 {
+		receiver = d.s.ReceiverLabel(rx)
+	}
+	return receiver, p.Pin
+}
+
 func (d *deal) function(i int) Function {
 	w, o := &d.wires[i], &d.s.Outputs[i]
 	f := Function{Of: o.ID, Label: d.s.OutputLabel(i), Channel: d.channelOf(i), Was: o.Channel, Link: d.link(i),
@@ -220,6 +232,7 @@ func (d *deal) function(i int) Function {
 			Y: pins[l] >= 0 && slices.Contains(pins[:l], pins[l])}
 		if pins[l] >= 0 {
 			lead.Label = d.s.PinLabel(d.pins[pins[l]])
+			lead.Receiver, lead.Number = d.pinWords(pins[l])
 		}
 		for _, part := range w.leads[l].parts {
 			lead.Parts = append(lead.Parts, d.s.Devices[part.device].ID)
@@ -239,6 +252,7 @@ func (d *deal) function(i int) Function {
 			f.Rule = true
 		}
 	}
+	f.Lever = f.leverWords(d.s)
 	return f
 }
 

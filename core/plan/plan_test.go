@@ -79,10 +79,10 @@ func TestWhatMustStopGoesWhereItIsKept(t *testing.T) {
 	}
 	require.Equal(t, []string{"Steering rx.1", "Motor rx.3", "Light rx.2"}, at)
 	require.Equal(t, []string{
-		"it goes to a position on a lost signal, and only pin 3 of this receiver can do that",
+		"it goes to a position on a lost signal: only pin 3 can do that",
 		"it makes room for Light"}, p.Functions[1].Why)
 	require.Equal(t, []string{"it makes room for Motor"}, p.Functions[2].Why)
-	require.Equal(t, []string{"it is there already, and nothing is gained by moving it"}, p.Functions[0].Why)
+	require.Equal(t, []string{"where it was: nothing is gained by moving it"}, p.Functions[0].Why)
 	var says []string
 	for _, c := range p.Changes {
 		says = append(says, c.Says)

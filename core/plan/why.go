@@ -30,6 +30,9 @@ func (d *deal) whyThere(i int) []string {
 	if said := d.whyQuick(w, d.link(i)); said != "" {
 		list = append(list, said)
 	}
+	if other := d.besides(i); other != "" {
+		list = append(list, "beside its pair, "+other)
+	}
 	if w.direct >= 0 && d.control(w.direct) >= 0 {
 		if own := d.s.Transmitter.Controls[d.control(w.direct)].OwnChannel; own == channel {
 			list = append(list, "its control is on this channel without a mix")
@@ -46,9 +49,28 @@ func (d *deal) whyThere(i int) []string {
 			list = append(list, "it costs least here")
 		}
 	} else if len(list) == 0 {
-		list = append(list, "it is there already, and nothing is gained by moving it")
+		list = append(list, wasThere)
 	}
 	return list
+}
+
+// wasThere is said of what stays for no reason of its own.
+const wasThere = "where it was: nothing is gained by moving it"
+
+// besides names a function of the same shared limit on a channel next to its own; empty where there
+// is none.
+func (d *deal) besides(i int) string {
+	share := d.s.ShareOf(i)
+	if share < 0 {
+		return ""
+	}
+	for _, id := range d.s.Shares[share].Outputs {
+		other := d.s.Item(id).Index
+		if gap := d.channelOf(other) - d.channelOf(i); gap == 1 || gap == -1 {
+			return d.s.OutputLabel(other)
+		}
+	}
+	return ""
 }
 
 // whyPin says which pins can do what an output must on a lost signal, where not all of them can.
@@ -67,13 +89,13 @@ func (d *deal) whyPin(w *wire, pins []int) string {
 	}
 	switch {
 	case !keeps(rx, own, w.mode):
-		return "it " + lossWords[w.mode] + ", and this pin cannot do that"
+		return "it " + lossWords[w.mode] + ", which this pin cannot do"
 	case all:
 		return ""
 	case len(can) == 1:
-		return fmt.Sprintf("it %s, and only pin %d of this receiver can do that", lossWords[w.mode], can[0])
+		return fmt.Sprintf("it %s: only pin %d can do that", lossWords[w.mode], can[0])
 	}
-	return fmt.Sprintf("it %s, and this receiver can do that on pins %s", lossWords[w.mode], ranges(can))
+	return fmt.Sprintf("it %s: pins %s can do that", lossWords[w.mode], ranges(can))
 }
 
 // whyQuick says what of a channel counts for an output.
@@ -150,7 +172,7 @@ func (d *deal) whyOn(i int) []string {
 	case c < 0:
 		return []string{"no control of its kind is left: it wants " + h.kind.says()}
 	case h.held:
-		return []string{"rules, the start or what must hold speak of this control, so it stays"}
+		return []string{"rules, the start or what must hold speak of it, so it stays"}
 	case h.stays:
 		return []string{"you fixed it"}
 	}
@@ -170,7 +192,7 @@ func (d *deal) whyOn(i int) []string {
 	}
 	switch {
 	case h.control == c && len(list) == 0:
-		list = append(list, "it is there already, and nothing is gained by another")
+		list = append(list, wasThere)
 	case h.control != c && h.control >= 0:
 		for k := range d.hands {
 			if d.control(k) == h.control {
@@ -197,19 +219,21 @@ func (d *deal) alike(h *hand) int {
 
 // Change is one step from the setup as it is to the plan.
 type Change struct {
-	Of   string `json:"of"`   // outputs/horn, controls/helm
-	What string `json:"what"` // control, channel, lead, order, pin_channel, loss
-	Says string `json:"says"` // a sentence without a stop
-	Was  string `json:"was"`  // a short word for each end: channel 3, pin 5
-	Is   string `json:"is"`
+	Of    string `json:"of"`    // outputs/horn, controls/helm
+	Label string `json:"label"` // of what moves: the outputs
+	What  string `json:"what"`  // control, channel, lead, order, pin_channel, loss
+	Says  string `json:"says"`  // a sentence without a stop
+	Was   string `json:"was"`   // a short word for each end: channel 3, pin 5
+	Is    string `json:"is"`
 }
 
 // changes lists what is other than before: controls, channels, leads, and what has to be keyed in
 // and stored again for that.
 func (d *deal) changes() []Change {
 	list := []Change{}
+	label := ""
 	add := func(of setup.Item, what, was, is, format string, args ...any) {
-		list = append(list, Change{d.s.PartName(of), what, fmt.Sprintf(format, args...), was, is})
+		list = append(list, Change{d.s.PartName(of), label, what, fmt.Sprintf(format, args...), was, is})
 	}
 	for i := range d.hands {
 		h, c := &d.hands[i], d.control(i)
@@ -217,6 +241,7 @@ func (d *deal) changes() []Change {
 			continue
 		}
 		is, of, was := d.s.ControlLabel(c), setup.IsOutput.At(max(h.output, 0)), "nothing"
+		label = words.And(h.moves)
 		if h.control >= 0 {
 			of, was = setup.IsControl.At(h.control), d.s.ControlLabel(h.control)
 		}
@@ -225,6 +250,7 @@ func (d *deal) changes() []Change {
 	}
 	for i := range d.wires {
 		o, name, of := &d.s.Outputs[i], d.s.OutputLabel(i), setup.IsOutput.At(i)
+		label = name
 		channel := d.channelOf(i)
 		if channel != 0 && channel != o.Channel {
 			add(of, "channel", fmt.Sprintf("channel %d", o.Channel), fmt.Sprintf("channel %d", channel),

@@ -302,8 +302,8 @@ func (HandAsks) describe() docs {
 
 func (Plan) describe() docs {
 	return docs{
-		"hands":   "what is asked of the controls that move something",
-		"mixes":   "how many mixes the plan may spend; left out, as many as the transmitter has left",
+		"hands": "what is asked of the controls that move something",
+		"mixes": "how many mixes the plan may spend; left out, as many as the transmitter has left",
 	}
 }
 

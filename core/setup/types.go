@@ -313,7 +313,7 @@ type HandAsks struct {
 type Plan struct {
 	Hands []HandWish `json:"hands" jsonschema:"maxItems=64"`
 	// nil: as many as the transmitter has left
-	Mixes   *int   `json:"mixes" jsonschema:"minimum=0,maximum=256"`
+	Mixes *int `json:"mixes" jsonschema:"minimum=0,maximum=256"`
 }
 
 // HandWish is what is asked of the control of a function that a hand moves.

@@ -1092,6 +1092,7 @@ export interface components {
                 why: string;
                 mode: string;
                 value: number;
+                patch: components["schemas"]["Patch"];
             }[];
             ends: {
                 of: string;
@@ -1138,6 +1139,9 @@ export interface components {
                 pin: string;
                 was_pin: string;
                 label: string;
+                number: number;
+                /** @description Empty where there is but one */
+                receiver: string;
                 y: boolean;
                 parts: string[];
             }[];
@@ -1146,6 +1150,8 @@ export interface components {
                 label: string;
             }[];
             rule: boolean;
+            /** @description What moves it, in words */
+            lever: string;
             kept: boolean;
             why: string[];
             asks: components["schemas"]["PlanAsked"][];
@@ -1163,6 +1169,8 @@ export interface components {
         };
         PlanChange: {
             of: string;
+            /** @description What it is a change of */
+            label: string;
             what: string;
             says: string;
             was: string;

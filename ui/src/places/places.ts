@@ -15,6 +15,7 @@ export interface Place {
 /** The places of a model, as in the rail. Where the hands hold something else the deck is folded. */
 export const places: Place[] = [
   { name: 'kit', title: 'Kit', deck: true, phoneDeck: false, view: () => import('./KitPlace.vue') },
+  { name: 'plan', title: 'Plan', deck: false, phoneDeck: false, view: () => import('./PlanPlace.vue') },
   {
     name: 'functions',
     title: 'Functions',

@@ -1,0 +1,173 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
+
+	"axtren/app/contract"
+	"axtren/e2e/rig"
+)
+
+// thirdPin is a made-up car whose receiver keeps a position on its third pin only.
+const thirdPin = `format: axtren-setup
+version: 1
+name: Third pin
+craft: {kind: car}
+transmitter:
+  can: {channels: 4}
+  controls:
+    - {id: trigger, kind: axis, label: Trigger, form: trigger}
+    - {id: wheel, kind: axis, label: Wheel, form: wheel}
+    - {id: lever, kind: axis, label: Lever, lies: left}
+    - {id: lamp_key, kind: switch, label: Lamp switch, positions: ["off", "on"]}
+receivers:
+  - id: rx
+    label: Receiver
+    failsafe: {can: [hold, preset], preset_pins: [3], otherwise: hold}
+    pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}, {pin: 4, channel: 4}]
+outputs:
+  - {id: steer, label: Steering, channel: 1}
+  - {id: motor, label: Motor, channel: 2}
+  - {id: lamp, label: Lamp, channel: 3}
+mixes: [{id: a, to: steer, from: wheel}, {id: b, to: motor, from: trigger}, {id: c, to: lamp, from: lamp_key}]
+devices:
+  - {id: servo, label: steering servo, on: rx.1, kind: servo}
+  - {id: esc, label: controller, on: rx.2, kind: esc}
+  - {id: relay, label: lamp relay, on: rx.3, kind: relay}
+`
+
+// row is what the plan says of a function: its channel and its pin.
+func row(function, channel, pin string) string {
+	return fmt.Sprintf(`(r => r && [...r.querySelectorAll('.fig')].map(f => f.lastChild.data ?? f.textContent)
+		.join(' ') === %q)(document.querySelector('[data-plan=%s]'))`, channel+" "+pin, function)
+}
+
+// TestThePlanIsCarriedOut: what is usual is asked for, the plan moves what must stop, is carried out as
+// one revision, and taken back.
+func TestThePlanIsCarriedOut(t *testing.T) {
+	p := sit(t)
+	p.goes(p.page.Before(collects))
+	p.ask("POST", "/api/models", thirdPin)
+	m := p.opensModel("Third pin", "plan", row("motor", "2", "2"))
+	p.sees(shows("nav a[href$=plan]", "proved best"))
+	p.sees("!document.querySelector('[data-changes]')")
+	p.sees(shows("[data-proposals]", "Motor stops on a lost signal: a motor that holds goes on turning"))
+	p.clicks("[data-proposals] .link")
+	p.revision(2)
+
+	p.sees(row("motor", "3", "3"))
+	p.sees(row("lamp", "2", "2"))
+	p.sees(row("steer", "1", "1"))
+	p.sees("!document.querySelector('[data-proposals]')")
+	p.sees(shows(".stands", "proved best, and other than it is now"))
+	p.sees(shows("nav a[href$=plan]", "better with 5 changes"))
+	require.Equal(t, "Motor channel 2 → becomes channel 3 pin 2 → becomes pin 3 "+
+		"store again what it does on a lost signal Lamp channel 3 → becomes channel 2 pin 3 → becomes pin 2",
+		strings.Join(strings.Fields(p.reads("[data-changes] dl")), " "))
+	p.sees(shows("[data-plan=motor] .why", "It goes to a position on a lost signal: only pin 3 can do that"))
+	p.sees(shows("[data-plan=lamp] .why", "It makes room for Motor"))
+	p.spotless("a plan with changes")
+
+	p.clicks("[data-carry]")
+	p.revision(3)
+	p.sees("!document.querySelector('[data-changes]')")
+	p.sees(shows("nav a[href$=plan]", "proved best"))
+	p.sees(row("motor", "3", "3"))
+	var head contract.Model
+	p.goes(json.Unmarshal(p.ask("GET", "/api/models/"+m.ID, ""), &head))
+	require.Equal(t, 3, head.Revision)
+	p.presses("Undo")
+	p.revision(4)
+	p.sees(shows("nav a[href$=plan]", "better with 5 changes"))
+}
+
+// TestAChoiceIsFixedByHand: what another place costs, "this stays", putting it elsewhere by the menu
+// and by dragging; what cannot be met together then.
+func TestAChoiceIsFixedByHand(t *testing.T) {
+	p := sit(t)
+	p.goes(p.page.Before(collects))
+	p.ask("POST", "/api/models", thirdPin)
+	p.opensModel("Third pin", "plan", row("steer", "1", "1"))
+	p.clicks("[data-why=steer]")
+	p.sees(shows(".choice", "Where it was: nothing is gained by moving it."))
+	p.sees(shows(".choice", "Asked for: had better be quick (as usual)."))
+	p.sees(shows("[data-other]", "Another place for Steering costs a lead moved and a channel keyed in anew."))
+	p.sees("!document.querySelector('[data-plan=steer] .kept')")
+	p.spotless("a choice of the plan")
+	p.clicks("[data-fix]")
+	p.revision(2)
+	p.sees("document.querySelector('[data-plan=steer] .kept')")
+	p.sees(shows("[data-plan=steer] .why", "You fixed its channel and its pin"))
+	p.clicks("[data-fix]")
+	p.revision(3)
+	p.sees("!document.querySelector('[data-plan=steer] .kept')")
+
+	// put on the pin of the lamp: the two have exchanged, and it stays
+	p.chooses("[aria-label='Put it on… another place for Steering']", "pin 3")
+	p.revision(4)
+	p.sees(row("steer", "3", "3"))
+	p.sees(row("lamp", "1", "1"))
+	p.sees("document.querySelector('[data-plan=steer] .kept')")
+	p.sees("!document.querySelector('[data-plan=lamp] .kept')")
+
+	// then the motor cannot have the only pin that keeps a position
+	p.clicks("[data-proposals] .link")
+	p.revision(5)
+	p.sees(shows("[data-conflict]", "Motor goes to a position on a lost signal."))
+	p.sees(shows("[data-conflict]", "To free it: let Steering go to another channel."))
+	p.sees(shows(".stands", "not all that is asked for can be had; this is the nearest"))
+	p.sees(shows("nav a[href$=plan]", "1 wish not met"))
+
+	// dragged onto another row, the two exchange their places
+	p.presses("Undo")
+	p.revision(6)
+	p.evals(`(() => {
+		const data = new DataTransfer()
+		const at = name => document.querySelector('[data-plan=' + name + ']')
+		at('motor').dispatchEvent(new DragEvent('dragstart', { bubbles: true, dataTransfer: data }))
+		at('lamp').dispatchEvent(new DragEvent('dragover', { bubbles: true, cancelable: true, dataTransfer: data }))
+		at('lamp').dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: data }))
+	})()`)
+	p.revision(7)
+	p.sees(row("motor", "1", "1"))
+	p.sees(row("lamp", "2", "2"))
+
+	// under another lever
+	p.clicks("[data-why='controls/trigger']")
+	p.sees(shows("[data-other]", "Another control for what Trigger moves costs"))
+	p.chooses("[aria-label='Put it on… another place for Motor']", "Lever")
+	p.revision(8)
+	p.sees(shows("[data-hand='controls/lever']", "Motor"))
+	p.sees(shows("[data-hand='controls/lever'] .why", "You fixed it"))
+	p.sees("!document.querySelector(`[data-hand='controls/trigger']`)")
+	errors, err := rig.Eval[[]string](p.page, "window.__errors")
+	p.goes(err)
+	require.Empty(t, errors)
+}
+
+// TestWishesAreAList: of every function, in words, each opened to be changed; on a phone too.
+func TestWishesAreAList(t *testing.T) {
+	p := sit(t)
+	p.ask("POST", "/api/models", thirdPin)
+	for n, size := range [][2]int64{{1280, 800}, {390, 844}} {
+		p.goes(p.page.Size(size[0], size[1]))
+		p.opensModel("Third pin", "plan", "document.querySelector('.plan .wishes')")
+		p.clicks(".wishes")
+		p.sees(shows("[role=dialog] li", "Had better be quick (as usual)"))
+		p.sees(shows("[role=dialog] li", "Moved by a lever that goes back to the middle (as usual), drives"))
+		p.clicksBelow("[data-wish='wishes/steer']")
+		p.sees("document.querySelector('[role=dialog] .form [data-field=\"needs.within_ms\"] input')")
+		p.types("'needs.within_ms'", []string{"40", "55"}[n])
+		p.goes(p.page.Keys(kb.Enter))
+		p.sees(shows("[role=dialog] li", []string{"Answers within 40 ms", "Answers within 55 ms"}[n]))
+		p.spotless("wishes")
+		ids, err := rig.Eval[[]string](p.page, rawIDs)
+		p.goes(err)
+		require.Empty(p, ids)
+	}
+}
