@@ -189,8 +189,8 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 		}
 		tree, said, err = parts.Instead(doc, text(a.Of), strings.TrimPrefix(part, "controls/"), moved[0])
 	case contract.CarryOut:
-		if tree, err = plan.Carry(doc); err == nil {
-			said = "The plan was carried out: what goes where"
+		if tree, said, err = plan.Carry(doc); err == nil {
+			said = "The plan was carried out: " + said
 		}
 	case contract.Put:
 		tree, err = plan.Put(doc, part, text(a.To))

@@ -11,17 +11,17 @@ import (
 )
 
 // Carry gives the document in which the plan of a document is carried out: functions on their
-// controls, channels and pins, with what was asked of each control gone along with it. The error is
-// setup.Problems where something has no place: then nothing is to be changed. It takes as long as
-// Make.
-func Carry(doc *setup.Document) (*setup.Node, error) {
+// controls, channels and pins, with what was asked of each control gone along with it; and what changes,
+// in words. The error is setup.Problems where something has no place: then nothing is to be changed. It
+// takes as long as Make.
+func Carry(doc *setup.Document) (tree *setup.Node, said string, err error) {
 	p, err := solved(doc.Setup, nil)
 	if err != nil {
-		return nil, err
+		return nil, "", err
 	}
 	d := &deal{p.problem, p.answer.Columns}
 	if out := d.without(); out != "" {
-		return nil, setup.Problems{{Path: "plan", Message: out + " has no place in this plan",
+		return nil, "", setup.Problems{{Path: "plan", Message: out + " has no place in this plan",
 			Remedy: "give up one of the wishes that cannot be met together, and plan again"}}
 	}
 	c := &carrier{deal: d, tree: doc.Tree}
@@ -30,7 +30,8 @@ func Carry(doc *setup.Document) (*setup.Node, error) {
 	if d.setsOrder {
 		c.setOrder()
 	}
-	return c.newHands()
+	tree, err = c.newHands()
+	return tree, Summary(d.changes()), err
 }
 
 // without names what has no place, or had a control and has none now; empty where all have one.

@@ -14,7 +14,7 @@ import (
 
 func carried(t *testing.T, doc *setup.Document) *setup.Document {
 	t.Helper()
-	tree, err := Carry(doc)
+	tree, _, err := Carry(doc)
 	require.NoError(t, err)
 	ops := edit.Diff(doc.Tree, tree)
 	if len(ops) == 0 {
@@ -152,6 +152,17 @@ func TestOrderAndPinsAreTold(t *testing.T) {
 		for _, pin := range after.Receivers[0].Pins {
 			channels = append(channels, pin.Channel)
 		}
+		p := made(t, doc.Setup)
+		told := p.Changes[len(p.Changes)-2]
+		if strings.HasPrefix(c.want, "order") {
+			require.Equal(t, Change{"link", "Order of the channels", "order",
+				"channel 3 of the receiver carries channel 2, and carried 3: set the order there anew", "3 carries 3",
+				"3 carries 2"}, told)
+			require.Contains(t, p.Functions[1].Why,
+				"the receiver gets it on channel 3: the order is set there, without a mix")
+		} else {
+			require.Equal(t, "pin 3 carries channel 2, and carried 3: tell it anew", told.Says)
+		}
 		for i, o := range after.Outputs {
 			require.Equal(t, doc.Setup.Outputs[i].Channel, o.Channel, c.want)
 		}
@@ -169,7 +180,7 @@ func TestWhatHasNoPlaceIsNotCarriedOut(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {can: {channels: 1}}\n" +
 		"outputs: [{id: a, label: Horn, channel: 1}, {id: b, label: Lamp, channel: 2}]\n"))
 	require.NoError(t, err)
-	_, err = Carry(doc)
+	_, _, err = Carry(doc)
 	require.ErrorContains(t, err, "Lamp has no place in this plan")
 }
 

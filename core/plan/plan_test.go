@@ -93,6 +93,8 @@ func TestWhatMustStopGoesWhereItIsKept(t *testing.T) {
 		"store what Motor does on a lost signal again: pin 3 is not pin 2",
 		"Light is on channel 2, and was on 3: key it in anew",
 		"the lead of light relay goes from pin 3 to pin 2"}, says)
+	require.Equal(t, "Motor from channel 2 to channel 3, Motor from pin 2 to pin 3, Light from channel 3 to "+
+		"channel 2 and Light from pin 3 to pin 2", Summary(p.Changes))
 	require.Equal(t, Unused{[]int{4}, []string{"rx.4"}, []setup.ID{},
 		"Set to nothing, on purpose: channel 4 and pin 4."}, p.Unused)
 	require.Equal(t, [5]int{0, 0, 0, 6, 4}, p.Points)

@@ -34,9 +34,17 @@ func (d *deal) whyThere(i int) []string {
 		list = append(list, "beside its pair, "+other)
 	}
 	if w.direct >= 0 && d.control(w.direct) >= 0 {
-		if own := d.s.Transmitter.Controls[d.control(w.direct)].OwnChannel; own == channel {
+		switch own := d.s.Transmitter.Controls[d.control(w.direct)].OwnChannel; own {
+		case 0:
+		case channel:
 			list = append(list, "its control is on this channel without a mix")
+		default:
+			list = append(list, fmt.Sprintf("a mix brings it its control, which is sent on channel %d", own))
 		}
+	}
+	if k := d.link(i); d.setsOrder && k != 0 && k != channel {
+		list = append(list, fmt.Sprintf("the receiver gets it on channel %d: the order is set there, without a mix",
+			k))
 	}
 	moves := channel != d.s.Outputs[i].Channel
 	for l, pin := range pins {
@@ -219,9 +227,9 @@ func (d *deal) alike(h *hand) int {
 
 // Change is one step from the setup as it is to the plan.
 type Change struct {
-	Of    string `json:"of"`    // outputs/horn, controls/helm
+	Of    string `json:"of"`    // outputs/horn, controls/helm, link, receivers/rx
 	Label string `json:"label"` // of what moves: the outputs
-	What  string `json:"what"`  // control, channel, lead, order, pin_channel, loss
+	What  string `json:"what"`  // control, channel, lead, order, pin, loss
 	Says  string `json:"says"`  // a sentence without a stop
 	Was   string `json:"was"`   // a short word for each end: channel 3, pin 5
 	Is    string `json:"is"`
@@ -272,5 +280,47 @@ func (d *deal) changes() []Change {
 			}
 		}
 	}
+	return append(list, d.told()...)
+}
+
+// told lists what is told the receivers or the module anew: which channel comes on which of theirs, and
+// which comes out of each pin.
+func (d *deal) told() (list []Change) {
+	for i := range d.wires {
+		k, channel := d.link(i), d.channelOf(i)
+		if was := d.s.Link.Sent(k); d.setsOrder && len(d.wires[i].leads) > 0 && k != 0 && was != channel {
+			list = append(list, Change{"link", "Order of the channels", "order",
+				fmt.Sprintf("channel %d of the receiver carries channel %d, and carried %d: set the order there anew",
+					k, channel, was), fmt.Sprintf("%d carries %d", k, was), fmt.Sprintf("%d carries %d", k, channel)})
+		}
+		for _, pin := range d.pinsOf(i) {
+			if !d.setsPins || pin < 0 || k == 0 {
+				continue
+			}
+			if rx, p := d.s.Pin(d.pins[pin]); p.Channel != k {
+				list = append(list, Change{"receivers/" + string(rx.ID), d.s.ReceiverLabel(rx), "pin",
+					fmt.Sprintf("%s carries channel %d, and carried %d: tell it anew", d.s.PinLabel(d.pins[pin]),
+						k, p.Channel), fmt.Sprintf("pin %d carries channel %d", p.Pin, p.Channel),
+					fmt.Sprintf("pin %d carries channel %d", p.Pin, k)})
+			}
+		}
+	}
 	return list
 }
+
+// Summary says what changes in one line, for the record of a carried plan: of many the first.
+func Summary(changes []Change) string {
+	var said []string
+	for _, c := range changes {
+		if c.What != "loss" {
+			said = append(said, fmt.Sprintf("%s from %s to %s", c.Label, c.Was, c.Is))
+		}
+	}
+	if len(said) > mostSaid {
+		said = append(said[:mostSaid], fmt.Sprintf("%d more", len(said)-mostSaid))
+	}
+	return words.And(said)
+}
+
+// mostSaid is how many changes a carried plan is recorded with.
+const mostSaid = 6
