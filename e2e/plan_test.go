@@ -171,3 +171,32 @@ func TestWishesAreAList(t *testing.T) {
 		require.Empty(p, ids)
 	}
 }
+
+// TestLeadsAndPower: the drawing says in words what each lead carries; a feed is told in its form, and
+// every figure answers why; what is too small is a finding that leads here.
+func TestLeadsAndPower(t *testing.T) {
+	p := sit(t)
+	p.goes(p.page.Before(collects))
+	p.opensModel("Marram", "plan", "document.querySelector('[data-power] dd')")
+	p.sees("document.querySelectorAll('svg .device rect').length === 10")
+	p.sees("[...document.querySelectorAll('svg title')].some(t => t.textContent === " +
+		"'pin 3 to starboard controller: signal and ground, its red wire is lifted')")
+	p.sees("document.querySelectorAll('svg .lifted').length === 1")
+	p.sees(shows("[data-power] dd", "of 3 A"))
+	p.clicksBelow("[aria-label='why? All stalled']")
+	p.sees(shows(".arithmetic", "rudder servo 1.4 A + monitor turn servo 0.9 A + pump controller 0.1 A = "+
+		"2.4 A; port controller gives 5 A for a moment."))
+	p.sees("!document.querySelector('[data-power] .bad')")
+	p.spotless("leads and power")
+
+	p.clicks("[data-wiring]")
+	p.sees("document.querySelector('.form [data-field=feeds]')")
+	p.ask("POST", "/api/models", thirdPin)
+	p.opensModel("Third pin", "plan", shows("[data-power]", "Nothing is known yet of what feeds it"))
+	p.ask("POST", "/api/models", strings.Replace(strings.Replace(thirdPin, "Third pin", "Small feed", 1),
+		"on: rx.1, kind: servo", "on: rx.1, kind: servo, draws_a: {most: 2}", 1)+
+		"wiring: {feeds: [{into: rx, label: Small pack, volts: 6, continuous_a: 1}]}\n")
+	p.opensModel("Small feed", "plan", "document.querySelector('[data-power] .bad')")
+	p.sees(shows("[data-power]", "To do: take a stronger feed, or feed the strongest of them by a lead"))
+	p.spotless("a feed that is too small")
+}

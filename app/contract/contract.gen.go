@@ -29,6 +29,7 @@ import (
 	"axtren/core/stage"
 	"axtren/core/starts"
 	"axtren/core/trouble"
+	"axtren/core/wiring"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/labstack/echo/v5"
@@ -429,6 +430,18 @@ type Kind = starts.Kind
 // Layout The places of the first numbers of a picture; of each part the place of its first; the bits of its flags
 type Layout = stage.Layout
 
+// Leads defines model for Leads.
+type Leads struct {
+	Drawing LeadsDrawing  `json:"drawing"`
+	Power   []PowerBudget `json:"power"`
+
+	// Revision That it was worked out for
+	Revision int `json:"revision"`
+}
+
+// LeadsDrawing defines model for LeadsDrawing.
+type LeadsDrawing = wiring.Drawing
+
 // Line defines model for Line.
 type Line = lines.Line
 
@@ -732,6 +745,9 @@ type Playing struct {
 	// Why why it cannot be played, with this model as it is now
 	Why *string `json:"why,omitempty"`
 }
+
+// PowerBudget defines model for PowerBudget.
+type PowerBudget = wiring.Budget
 
 // Problem defines model for Problem.
 type Problem struct {
@@ -1263,6 +1279,9 @@ type ServerInterface interface {
 	// GetForm The whole of one part as fields
 	// (GET /api/models/{id}/form)
 	GetForm(ctx *echo.Context, id ModelID, params GetFormParams) error
+	// GetLeads Who feeds whom, as a drawing, and the power of each receiver
+	// (GET /api/models/{id}/leads)
+	GetLeads(ctx *echo.Context, id ModelID) error
 	// GetPlan What goes where, proved best, with what would change
 	// (GET /api/models/{id}/plan)
 	GetPlan(ctx *echo.Context, id ModelID, params GetPlanParams) error
@@ -1912,6 +1931,22 @@ func (w *ServerInterfaceWrapper) GetForm(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetForm(ctx, id, params)
+	return err
+}
+
+// GetLeads converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLeads(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLeads(ctx, id)
 	return err
 }
 
@@ -2864,6 +2899,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/form", wrapper.GetForm, options.OperationMiddlewares["getForm"]...)
 	router.GET(options.BaseURL+"/api/models/:id/fit", wrapper.GetFit, options.OperationMiddlewares["getFit"]...)
 	router.GET(options.BaseURL+"/api/models/:id/plan", wrapper.GetPlan, options.OperationMiddlewares["getPlan"]...)
+	router.GET(options.BaseURL+"/api/models/:id/leads", wrapper.GetLeads, options.OperationMiddlewares["getLeads"]...)
 	router.GET(options.BaseURL+"/api/models/:id/plan/other", wrapper.GetOtherPlan, options.OperationMiddlewares["getOtherPlan"]...)
 	router.POST(options.BaseURL+"/api/models/:id/acts", wrapper.Act, options.OperationMiddlewares["act"]...)
 	router.PUT(options.BaseURL+"/api/models/:id/text", wrapper.PutText, options.OperationMiddlewares["putText"]...)
@@ -3659,6 +3695,45 @@ type GetFormdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetFormdefaultApplicationProblemPlusJSONResponse) VisitGetFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLeadsRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetLeadsResponseObject interface {
+	VisitGetLeadsResponse(w http.ResponseWriter) error
+}
+
+type GetLeads200JSONResponse Leads
+
+func (response GetLeads200JSONResponse) VisitGetLeadsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLeadsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLeadsdefaultApplicationProblemPlusJSONResponse) VisitGetLeadsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4894,6 +4969,9 @@ type StrictServerInterface interface {
 	// GetForm The whole of one part as fields
 	// (GET /api/models/{id}/form)
 	GetForm(ctx context.Context, request GetFormRequestObject) (GetFormResponseObject, error)
+	// GetLeads Who feeds whom, as a drawing, and the power of each receiver
+	// (GET /api/models/{id}/leads)
+	GetLeads(ctx context.Context, request GetLeadsRequestObject) (GetLeadsResponseObject, error)
 	// GetPlan What goes where, proved best, with what would change
 	// (GET /api/models/{id}/plan)
 	GetPlan(ctx context.Context, request GetPlanRequestObject) (GetPlanResponseObject, error)
@@ -5508,6 +5586,31 @@ func (sh *strictHandler) GetForm(ctx *echo.Context, id ModelID, params GetFormPa
 		return err
 	} else if validResponse, ok := response.(GetFormResponseObject); ok {
 		return validResponse.VisitGetFormResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLeads operation middleware
+func (sh *strictHandler) GetLeads(ctx *echo.Context, id ModelID) error {
+	var request GetLeadsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLeads(ctx.Request().Context(), request.(GetLeadsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLeads")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLeadsResponseObject); ok {
+		return validResponse.VisitGetLeadsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6306,237 +6409,243 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1/kxu3kehXQfFdVZK60e5KVhx7949XsmydlVi2SlKiuuenU4EckER2CIwH4HL5VPvdX6G7gZnhAEOQ",
-	"y5WVu/wRi0sQPxrdjf7dnyYzvaq1EsqayeWnyVLwUjTwzx/e8YX7bynMrJG1lVpNLifvloI14kYaqRWT",
-	"iv221laYSTExs6VYcfcDu63F5HJibCPVYnJ3d1dMat7wlbB+5lLa+Mw1X4g/GKY3ismS6TmzS8GEG15M",
-	"pBuE+5sUE8VXbpFnt7YR6tEPOKQRv61lI8rJpW3WorunFb/9SaiFXU4uv35aTFZS+Y+Pi8GGi8kL3aw4",
-	"7BFW/W0tmm276By/7c5fijlfV3ZyOdnyVTUpJkKtV5PLX/3HfxqtJh9iS72cv+J2ttwDabvkNgCDbbhh",
-	"K14KxhdcKmOL9iau2NMn37DNUii2ksZItSjY08dP8C/G8kqkQPly/gh3MnaXxeSVLkX18vsAm5rbZTuJ",
-	"LEevgSB3OVmvYWTNrRWNm+a/fr149C1/NH/26MWHT9/c/fFR9/PTuz99+uqu96fHT+7+bRKD52u+EGnk",
-	"QkA6IJo9KAXznBCl3i51E8H6F41eMc7mjTBLthIr3WwvmVbVlm3cTks5n4vGsLkbBn+Rli25YdMtk9aI",
-	"an7FlLZLqRbuihuBv50tuVoIw3gjGDfXomRz3fgD72CzgY1FkXnOKyPCYaZaV4IrPI1UswiYfwkbxx2U",
-	"zLiBzC6lCch8xS6Yblgl5pbptXVbY7yqUtuDlXYAL1eOup48fvqXp9989fXTvwD48Y8XYb9SWbEQDXKg",
-	"RphaKyOAAb1u9LQSK/fPmVZWKLgYXteVnHF3lPMaR/w70O3lp87q/9aI+eRy8r/OW8Z5jt+acz8vrNiH",
-	"zHsHlI1Qlm0arRbsj29ePGffPv3zX/40uSsmbxxoHJIlN3TYRoBIY9twdLByXzI+t6Lp8tcI648tQcPO",
-	"YcwdLEGrul88m+HOy1K6FXn1utG1aKx0gCd0qjt/+jTh+AvPL3mJHGSlb5D8AA2KCX0Wt4hY7i/y1qGF",
-	"sPRtCQhkrODuX5W8doPqiiv3n7Udct9icvvILfvohjduFePWfwbrv/Hrv/Hrv8LPP7Trv4L138L6r2j9",
-	"l2H9n3D957xptr+s3ZjXbg93xYRXWkUeVjzyJbP8WiAJrY0wjtzxB0MyLCbT7XAenKWu+EwYVrqX1N1x",
-	"Jd0rocSCW3kjgOTW9WRIKsVkLkVVDqc1wl7CTA4e/mXGsUWXFX5zMWB+xeRaqsiUvCxxSve1m9KhfqOr",
-	"gk0rPbsuWClu5Ew4XtGImZA3orlicNOXbK6rSm9MwaxeLCpRMGNFbdzQ2dpeMXf7/bltw5VZSffc9Df8",
-	"1ZPIhlfyVqrFXiqDUc+XWs4E/AqwIHojpXuiATcu8XLhCccvuGL8VprC7Z4zs5F2tmRWM85qbYCMLtl0",
-	"ba1WZ3UjDDxcVqzMziMUhfyK377Ese0xedPwrftSz0cupZIK7pmzlbwt4E+1VG6P/W/xkq7a4/mvM/Ci",
-	"5rEnEZ85w/jMipK501d6IWfnS92oK4fZ6tK/eVess19jrxigKT6EAUGd2KNKE3AHvlirmYW3qLdvwsD+",
-	"1h8/ie3d6hgNO+ogOhEbJssr5jlW4eCIX2m7FA3A6IrVa3vpbloqvH+FX0Y3EoXhDa/WYh+mvhXWekGk",
-	"lWh+Bebb8kU9/aeYWTfps/lcOOi7efvsuuJTUQ1P/t7Lp/i4zHhVOd41iaEkvE0RYTA2cl3tPdsv6hWO",
-	"u/Myw6c0pg2+aMR8bWJU+3657R5Ir6vSYR2bCraRdpk4nLG6NnHx06OcQRl0AzO68UzOHZufNhqejEDb",
-	"Q5TboV/3VJiRu6ilmAmQFpXeMK7KzoHwr7ZwHEc4iWMmmOAg/eduYAeX8F7pDgjiBeGLB4zfcwznvhNL",
-	"eiYSGDfYjqMgGJIPMnrnD/lJEnXgjU2oGu4rp5RtlnLmcIVV8gbU5MEsayXj0wfCHr7RG92U0d+4L0xc",
-	"b+teFd0NHoCma68KJ/EboB16aA9uzklRC/2I/giDzugqO189kqua9B9QGC8nHNSs85luxDlO7Xb5nXv5",
-	"hzgwWzo9t3dv4R9jvOGvWiobJZ2dz7NGGxMjJrvRDFdHsp1qu2SNoxT8pxMtNpo1emOiIprSNs6R4Bfd",
-	"c/RP/E+38xMcFF7i2PoJVrmDKfSQE03TpmLUu7uuWfJG5O9a2ipjNziMgFp4rCBYtpeYh6OAacegaKPX",
-	"i6UdXtlcVnFQhxcvQ2UD9cgrp3m6Zh9GsIvYDT3nayMSiJZkr/EvtL6O45TedP7eoYJDeagNPNRq5pZj",
-	"YPmI8U8nLWbjMR62GDDAJZjz4Fx4ij0oZBu9nlbiDGGajUT0M9jdc72qK06w71/Jtdjeh7u7n/vBuecI",
-	"mznyLCitDk4SdN3BWZzwFxP9hahAx2jkYgGq2uCXMv70eR0zGBJuJZilQZ2KmF6LUcEi9hSgwaphjVws",
-	"rVeBV7IsgSdFdEi1NgmkT31B+t6BEkojTJcE1Ho1RTnB1I1MwN9YObs+Ru44aG87mCm7YsY1igi0RzqF",
-	"Xz6LhT8PStLBTPx7sKs6qTfy9g7lyh363EE1g6/jQuNbKTbuA6+jSGfFbQa7ItjA4JzXNpMzeMkuIco5",
-	"uDSyqjJODFT1USv36q7tx0oqxzkrYT8u9KSY8Kr6CPcZpbs94J3pde9F6iBg6TTpJvHGVDzONg3fmoSV",
-	"YcnrWihTgHIkFVvqDVtxtfXUveFb96XpaElRrW+NDpxjOTbssBW8EQA0LR0snD0HHWKGHWO5w3Z4TUXJ",
-	"uI1a/zZLXUXfY20EehPAUB/xCETQV88nfsZM9cFYvhBniITZVA0/gj38UEqrm5hkJqoyX5h+AWbNmPaY",
-	"FObXCdHvOMEWpiv8trN4IR39CFb4An09MSYYJ8KVMIacbBE7iwVKELd8VVew57Wt19b8+uTDWaU3Mepp",
-	"xEqU26y3KKnPgg/SbyxMuQ/bhF3XZ16Qzsc39zMEnbeV70g9NmaUEY1g0gZjJBmRDBrU3Rd8a1p7gYwa",
-	"C2Zgax5jnmmhJhOWXuvHiXK4zUxX65U6AXktRVUnzFkeIlIxrURrsnJQ1Gvr+LPV9eRSrauq2C8ckohU",
-	"TLbCfFR64iHr31ywC6J80KqXm0ZaK9SBsuSK30Zls5VU0b8nTZi6Ro9aSsOyS0Q+91iRDgm4BXZYAkwE",
-	"svTSlXq2XgkFkDbCmoMMkXUjDPksh7awMDMguLRXTFRGAOqTo5ktdVXGzScDK8kB1tGhRaIWXSSouWzA",
-	"eiBm9PAuGr0GKyUoQ2C1dIrih6ihV9TR+0sIeAcY+vxcu7Z62xpidmRoT7OEuyvYu0M82mew4SGWtBeW",
-	"9bS8IC/f4S+LjLwrM66UttnM4u9qLqNc51rpjYryWXCgcLXFqAhpGAx1iL7xlvGON5DNuGKljmMfRSzE",
-	"EBuZ0oYbttGNk6golCEiVu1cZJjVH6LwQIlx2xfSvkfBtg9HigwZfrHSJkKJr0Uzc0QIPjvviviDcRLu",
-	"FbtAvxTpMQOUDlJshH044dSBGYyhS26YWeKRxl8Z2GTSSAE2JmNTb4ETYo3FEJgrJla13ZLPz+/GiqqK",
-	"PqC1j7UaNa3BoKTm4DdRaiVQOVDgRWzWANS9Zydpv0IQ+Hv0e9tDktfSnr0HfSCTHK8d+Tg8avTqO8Ej",
-	"FNmLv5i6IR/2HSGBqrCEigWzPWMknPn3ZurGnbH2cSfByGlh9gzg4n6/koqTSL/idU3WDNhkSrrw5ywm",
-	"U9xLetx70k0oWGls6HMaUkxKp52MD/6ehhSTeYNRTMmhLxqKb6GIg/RIjDYgfXB8/dc4wg3VdnygJmEH",
-	"naDpkW9oiCOKm/GhbzkGw6BeNjbQorTuTYkjQ9/REKdPbsevlCQSwPDtzwh+QE+txC/zyeWve6TTgBd3",
-	"xf6RHi1yxuJV54zEQ+wf5y8lZyzeSs5IQIq8gYBmOUP9/WXtFPX5jJGeznLGEvnkDAX2cfehz3jfaVRa",
-	"urcefxp8zKZ7aqsK3YbSMK1axkdhkSRAWF2VV8yHvYS4SGnc44JjJkWGjhk8z8ZzWRAMyXM5CxxsV4bu",
-	"6PYD3a496RjU/iHFpiWFAx1eKn4SJTbCWAjaAfXBw1Eq9ASF8BGp7NdPo9ashsu923jjxtwFbrVHMpAz",
-	"u24g1KT3anowRS2+zVaqRCS9bSQnDGnWylyxCwjNU2hJzjjhTWxebfzNdy87zFZ6VjrUXXbNylzaRDSL",
-	"ULaRLaKBosRmSzG7xuPwRkC4zErYwklq3tWWjXsDiSNAssXKApWiG6cYTfx2U5KJZxZDSdrbvMduHm2S",
-	"u/fuZYEMgYkEh+T28HWIcxQfTC0VhIpTgM3vwQ+uh6u8tIYhChFXq/VGNI9AEM7A4Iejfu8QGCVoVBgG",
-	"F4tAjpHz/yiKAx21S2bjJPYqhM3uqKQHhNMOroJ+nEVig7H9/ZHAktZkDaiwRBlXDtRKM7QPtRkWPt8C",
-	"fjAgxPtgHUn2WUeFddIH1RFFrw4xRf3j/1q3xoFOFGzB/N9DCgnzWUgqZGdV0mnBa/MBLdpO4gH7Hoou",
-	"qNR1sfA+1DH43AeetpmgS4cxdaXqiBLbea9LLSCCks3RstaDNMYo5PCoA4N9ds7sFbesY2PGFc2UOjyq",
-	"CemY0iUo6aUsyS0K4Ua7xxe3lNWxY4MC9MZcJv9IOCRZyBth2rB4I4RijtKiNjnb97zfpKSuLD+7bY2m",
-	"uOckWLx0OGI6QQkytplgQBuN0XY/fw8jY9tMm8q6+lVCfuCKzfjaCCJvCvaBKwReRtYXpvQGcgkhSr0p",
-	"RcM2urFLcBqT8WHHmLs2It/zg+FS+wjZmwOykJp2kILL+7g/+1lCLysgT1LcuIN7obz7JAwAAHLCx9T7",
-	"+j9BD4LxH0fFT/9U1PirPxg2l42xXmokfAvyU0RO6VsoVSKg62E1LdzeYPIfbkSzZd4Dc5/X7UaKTY6i",
-	"/QXKiT72HxCtaKmio7PB6QIYuwqbx7kOLqXJeRs/NG+kXa6ElTN/bgj1DMSy4Xa2dCKdu/A2QagR7kul",
-	"mVnPlixEh2YGyDaCU1bmKGHhqF003iy3eRwO149B5D8ava7jwVqj4WsiAsQfOl6UAJjp2oK73YejHRdD",
-	"jvGoqq9QpcMJKmnsfWJp4PdFCKlBaGQ5OhGeRzg6f+QE8Xje66eO6Xk/Xxic70MkmdgnuKE4xhsBpEyC",
-	"+6UX3AufrueTNtuUwknkJv6qo+HIM07rRu5EhIirMRKg4KS7YrLkJh7tjakFbCqMLMEwSkJ20LZ8CpNn",
-	"X2XDN+rKnU42mOdH6e4rrRYQXYB+yPyAgVTY9ZE5Q/li0U9SXUelonuHEqRc0EiS/mIHqT7xuNMYyfxV",
-	"HxQ03pLM36K5Xj5O54D4mtygeGRh/Ryn/dGIjTVnfzsolwl/BOv/xLd6nWWX68pDhggVhSUwQkC6kcMp",
-	"ZrsylUNy+OUVSrCA9PTnii8iTgOnx0dyfpeClwWzGoSFqeZNWbCGl3IdF8emJHvsWiA/YgxWTIKYNj5X",
-	"cfjdrOJmmfrSxwHEhOsbYT7OG5EIU6zXqVl3Hwx0xNP4Ihykt0S7zXCY2GMGKZTR7cBFJb5KnsFdTD+C",
-	"v3tAeaNt5m0+3n3aUe6NiHr8Wqj4erfxP28zQHw7cePa89CZC8JIv6w/k4cWwZMwLit2mGjuiODhnyjg",
-	"tY/VU5+QGMHbJVeqx5W6X+JTfOC7IVQZHygPZYuVNqmgdwy3sNq9rlAWCNQEuVC88rE13XfzqFDOBBtI",
-	"54EtG24SIcUyLnrU68okyMaXixiN1R6V2deU2ZTMXplS+iBtvHPhdIu48ZBqFrbU4o2Dkj9GiPmGe8t6",
-	"en/ClLaDX16QNgZ4vjdzflcClbMl8wFQWAPCQIWGj8BxorFXJ8iXjicy+5RzWCAXeEclf75qg5BSsv4h",
-	"tW9upelVNPr22/FKRsUEC4Ec+CO7bpQoY4HDd5E3rH89321bfwBVKgE5fEOBlsRNYAXW6LUqqZAJ7TSy",
-	"wCux0o2MZV4tKZ4+i/nANNtUln88hjqSGPOjz/mRll0LUZurNgTDP5poRHBqh4/YjD3HIoXenXDTyORU",
-	"ksGwJb8RaKDwtpulqOZd81S8UsYOURA1ACw/pMAfiSjlU5JWhzHs4Rf9s13QGWQAj+HdDcZMoXurfiQv",
-	"z7PQxFO6kXHwcxuqqmDpC7Sd+oBXKrq2P2LVD9upc4FQ6+4uCvPgAU3V6uDSS/5Un6sRrGzkjVBsui1C",
-	"9Q7SdPWctXiyyooG8Ku0tQQ7WrOeX7FHj7sm0URlqIhQ4TbifghainvG+jG5AGjRcZgZQTxCaaid4F9O",
-	"ZmrHYJj5bc0bkSuCIGRHUraUiMlB2575z8HFb2nFa9SiBseISM7dd1I2+Sr/ay6buOGA0jh2QEw6IFxB",
-	"wb5lt+xbSE4MaciElIeVx3jtnroMP6u71PxZ8UbeUEmeQRqGXjezg2d7C7/aa4v2KR1YnZNW8vsPGNzm",
-	"QQB2pOmVSnvFIoZuxE75raex4kww8OOCJ3J98Guj5xFyFbe1DuYBIaqWbOFXbKZXAutCXgErkFQSNHDk",
-	"doB7jB2Rt0WlBjtxj1LOgSpxI5r0gSA1PmceL4R7azjo17KGOo9Yo9Q9xR+dWBF39bgvMtZx49LbhW89",
-	"+IdpDxjI4beolfiIWfMEBjAFaMg8dDLBXmP+BtN4AXfoBAR4D7gewnQ33wN8D2+6hyCw7hGAMUbm7LlP",
-	"eMuUgSm05i4Qx4t4ocDHF4/ZLXP/j2EWQZYBrl4gQkIOjq5BFipYozdsunX/uWJTbsTXT/EhnG5tKEq1",
-	"Y5KOmdUeX3ZsadxcG3iVVholOBU4eMGeUL6LmGkw7QWZxK0YY+7BeNNf0cfH/Dt7fHGRM88u2h+E87Td",
-	"rgwVX2c338hnE6NJJZx6traZuHJgBtgAVd7QsXcTlZrxbOqjoJRpDyag+JR72EseMN7gL4+FBb1kByTu",
-	"wuMYq2sQZ1yDbLN5twyb+03eOWmjx5+U0tZ2Y6g2fAvGJ3jFOIleQ/GWM0zJJe0Lqh4P+MBiUBZs56EW",
-	"IpJRPBcbpoQoexWFOiFG5AjqBPkez5OjycKCJwq2rHTii7VZ9zJ/I8l5+UWB/A4Kn4aHsxcIrhwfbZJ0",
-	"Y9Jd1PvcA27iObwHeY/WQIrG3Wa+9ffYE77/PY7TFVIRl/No86AMwC5hei08V/OHopSRwKSXqEBveVNC",
-	"xfFLtunXy4SEVjYVrBG8vAJ5lCv3GSz9YP8I8YNI/lgAuYyXPYDoK4oyal3o3IpHVq5EukzUXmtD2uPo",
-	"q9REQtYPs5Vi7fmGXNpOxZ1ZxssyftZGlDrxDLTJyMM9oakourYvgYzlQEmNkIbJoaULDTk8qJORtHcf",
-	"6hCxY1AG51TYjSC3AtkyiLtvOFjA5A7y5Kr6b938Mepdq1In9sQVc99SuVUorj3ls+sr3x2hoy9hDna0",
-	"RCcaYoZL/OSQBEHq4xRgaNxvulb1WAC6NOxa1BaibhzxdPLKt8KOhjJA+BI3bFZx6Yb0ymCM1OLasWGR",
-	"k7yToN6hPE8SHXh0jhRjsj+LzWtvFD3AKr5brGOndDcW++15VND/EOXNeg9RdCYvQplxpptQ1xptQEAV",
-	"EDVL9p/xCuLJekgxMIUCxsN2CnNgF2X5SCuGB/cEsxvZT1E9ybozUAVh6kl0DnFB0iB99g1dKWNujxOJ",
-	"Jhoh/yLUON5ATgy5utDGGH52UI3jbLPuEoKZyag7DHPqkrP4jaSp1O6BoheaVcIYNucNWFhAcCVFEmt4",
-	"F5jzALUPxE6ew2GV8Tr77YDJ7zSONW89y98tn1bLA+xrQKHPdR01/KUM/7lWda/890l49Gm7R52NtmBD",
-	"W37qSXdtU7A/ByI3BfvqsXdd7leiW55I9RsIztG7cXB5XXEVrWSsFodcT8UVZtaOyeH59KTnqcqTRk57",
-	"4ZXd4kKN72ww/M6D/MjCrFQjjmNeDm0irBjEZA82Wm+PlFxXXJ3BJeRLydApBBsIyUgJOQ7FhaMHTRc5",
-	"nQX78SFtJHYjhdJlrGzDZ9fYfKsRUKOK36Kle7faXlalKnk7JvEeXJR0JutRTRBadhxY0+mwcnq4Qo7+",
-	"1wgMyEuEzHCyKnqTBL8WpheL559QdKCBJDgZNeENv0KvV2R9OVt60z2rpDDYEIZCJSBctmdijRZJJiI9",
-	"wOPyPu4KytR1B8ZGb4BCTAqiZii75tViojNPVQEudIbOTbUo5lE3T3cG+j5GeX7tawcl8Hne6FWicluP",
-	"aLHO7aDRkc/DoD/M3JP8oUiXWEwG/w5YbE0er/2U0AfYP41WZ2/45hXVVUQYLCPMcSl4GXcIYRRptDix",
-	"LEX0i3i9vO1+U6ePMsTt0AphD7nYAQ6dI7BjqWPxg5lmiBUvxUHmjaQNwgihDphpRCv0e2rnjOEPnPu5",
-	"LkVMEi1FIn7dyir/rOumiocz8LJsnIQO4nolLPHkJfhD9xfigv353eAyyRNG6D1af4625EO7pYF0y7XF",
-	"PDclrJNiQ5j2oSkKddhKnvAIOBkzmMQgiuofJ/hhUq7bpAPTrr1Ekcu5EjYH0nhO2n0UxpRQmA6QgUBd",
-	"qC5nzlir1fqYecxfxeSPTqULKqoqYoH0W9BKO0pvEVSauVysG1H0rWKQBG81m4oC4+sLqBftdrHS1mnU",
-	"60YNfRTTfmBry9Gm+jbRDxIDcktxCQs4/VNabDriXn9jRaMK6O1WMOB1YGBb1wVbrSLolM44nDV8Hpc0",
-	"oS5nShqyg6qe0NOw2vq4mU6yJ0TMzHvFjbpb3PEIZlQWzi8ffGyR4AigFronGXd9RTJqD/Wt5+DwHeNv",
-	"AMuKbyHe7zDyPyitCG1vsRAccKTGGwbweKSEz00N3RWmKKX4J7bXMqMrd9peFHbHbQUJ/vsSozCYf8C3",
-	"AW1DSilcDu299RJPMSwb78eDzq8bEDwrp8AzpyOSCoL9M1dg4s0sphKlaZhsnzH0aa3WQ7xdysUyOv9I",
-	"SgHZO2M/SreKSTg0q16rmK4HlPIJh1uGbJx+wQWsE+/5rtlIBVlPppIl4sSSTNal5JWJaIQdIV0dmLLQ",
-	"pJrdhELDwzhjzpbrCmxlkL54yaaa24LN+NS9JWsjCjIyn52dRfXHlMy8kWXiahK9wuKB9F5LQ1ADUPCg",
-	"A6GakMGvjBdKaBUwz19nwNLCN+KhlmMIqkwiFLPjSRAMnJHMVl8RbLSDnhPiOBX0PIlvctboTSnidoCW",
-	"noe+ALJWXqI9P5GUfUQOpUqXHus7D0lMkop5fT3b4RJamYdiEGIWjzNOJwl5ZrpXnWqNOa0lWCr2ynHN",
-	"FUhLb63mNm6LPnFDSG4jsHXy8yXjzGn5VGYKTnfF1gpSDC59iHc3+QBKlUiDeQFX3mPeHwoFJdHHPkdp",
-	"jDD0cqcnpNErgS5LqNekgH5DgXz0ctFmgqEC67+uujVz89oqO/r7Zf4zzuo+/D3M7D69CbO7T29xBfdP",
-	"X1Tyw752l/zanURD5Ra4Gtyf90nApd2n2WUxwZrSezqf/sHglS65CV7vbhvOUzbcJJ5NfGCnMjzinQea",
-	"332gjLgOJmZipKZEor2B2h7SX9AziHwJFtKv98GiDwTYVNLf2s6a3XntJIUuYN2fqYXMAf7w/NQZzzlb",
-	"phecXefN7d5mwomGrnW/B8LOgf5uDgpmPEEeUOJ9OKAdbfQwn8FdN9NqXsmZHTEicxPvyuZzxGPMR4Ox",
-	"hq1rphs2XW/Tz3KyN1aGk87tLDg/YTt5zWHM2HErcZNAlKSj0tcwTHt/I8XgmlWG18iNKmhLYSVqYxV3",
-	"O46kcKeam40ljY/pXql05orSeaOlE8xBoJXq4HTqGKL4Jwj33M13pjZxncgdzJGOJz1HgBt6aB9EkD6u",
-	"I9pziKvysNl+TAShXQsK7Uq5O3d9cHsljmAj2RNXSiaNbBRdCZuqY+YBDOKK0zJAXgjx2dgALoRkr9bG",
-	"eitWtCFftL1itDTCfqbq3eMDo5hUp5lqV7zC3sJhtzHIuoNpw6sxil+lvCApMjyqRUl2VyHqoJBFyb4v",
-	"4dLnvXZKBSW6lUS7Q+loTdGfNUZRORxTzD0UBgKuoshkBG9mEdfjVK97kmmvBEeq4IrSpdjzhgxtN2SG",
-	"d/rvZimrbqBciFbZk5it0SqFe6YNjtDtWnlNNPqGRLnJWC3/o0qSDMhr7y/yZIpwiGJAaUmQ7FJoCBKC",
-	"8Nj2cfBsPYCYINmRwLohRS0Vh9odyMwDDwv4lxN4BJLkEXFHFVfPfIGm+NMx9IyaaCDjz3qqyy3EbzKj",
-	"9/frJDrH2XKO+IzK9hxzRhKPh55yM261SnUFhEwh0PWBZ91T8i0mG37veLZQZQzj2jwbhQQmmRe9RlA6",
-	"FsTxvOWUepuSO6P6bUKFip7hsBTT3hmC0BZTkQ578BFbE91NksL4taht3MA/Jqbz8rjunPQ8J10Qh3Pt",
-	"0RoahxUAjYeUmY+pVbaJUjM74tWknaUTIOZbc3a0hG1w4GUVEBXRAwLHAMcGk3bchk0pX2MtqkPD+2OJ",
-	"qU3Gz++0mtb1Ekxupy9xB4cd4EfRn6TEI22TPTbYKoDdVYM6iETTSbTzpbBIfwRC9FIoEH8O8wn84zj2",
-	"A1reQ7KeEQzyVZBimamH86TgNr13kHj6Zbw3qniH4y5V+FeTcGCJeegHogLc5XFooGLiWE2mwn2X/1la",
-	"iMJmEgbNeDl0zNhCd1Db28SGHihX2GLoshv9lFVhCH4WHFa+EeigtjpUgLjYSVLrlorizXUipAZWMG2h",
-	"OA4FkIGrlwW0MlAYo/UE6jEMq7Gn67vn9NCXTkPlxoYeTDm19z2EIyVe/JOrMJ4OO9BwtWWU9RDh5yqz",
-	"uPwmVil9s9y2mY5siis6yIEDs00Io+YtoN1uMlJj/Amp8A5QtNtqFC3bjie7ufqW2hQMq0w3jT6guBJ2",
-	"tI9pplLN9vXYWgmuQL/PzUp942kxtqDldp1SzxO5DH6WveZq923RyXWApWIgf0NwHatC7MuO9Zp/kKve",
-	"caeCiv6Rh3mu1wr6kUXLs8ylKiEUZ8zwz0uTVQzS+vRpaZiuhYqHYYyHDqYCCnxFyvygwoFM1Y28vhGN",
-	"tL1CAoC58Io1CilEaZvR2oREoDBlJG7Rb7/1bQFIsyxywTI7XqQhHc1wbHF+VCG7OJvjRtpVHbxRJuDZ",
-	"Himg4bI6e4O9KTKlAOhk4RZ+E5o8xLM9MnlE6AGRW6oyGe9q1qsH6S9PjtJeKfh9kVlQNPiMTpcfmwU/",
-	"I+i2+mi2qqztoXQ+XiUm2bxGKixSgWFX0EXBJOJ8RnUpn2Q6Uqim4RuTtnJhwhkITiCDQIVv3bC5ENAy",
-	"22rQaR2Lxh6MIFRI6hM0OSgN0IN32OVxrpuZKGAHG77Ff1ghIPwv/zIOb15wZBAjxRjCeQqC8D78HvE5",
-	"JquEjNbfzvWyRq0j3O66T0XHzj1pESvbhToOMQJVnVGIBssov2ltNAeXUn7TFYxP3T8u6kP6zLlYWalV",
-	"6bZzbzqa43iBDAI4dmOZUDkUqiTz4SQHHDVOJqSuzEzRYO9rYVKjnEMxXekiTvGycjOhbBP3fO5kaLZf",
-	"pKPh+2ScEb/uldfRtyZS32v/A82xVFcW07I6UdKy34UjsRLACSbxcd0E1BDgvaGwQjxuHq84qG5eyyfe",
-	"CmvTtZM5lowDg4OwzOorxhUlY1txa91biSZfptf2DGLafS+mZOellmcM8fpTpMbu/tjR3uedzvJcwZi3",
-	"SyHsIbW5ZmtrEiHk80SwUDooU1UJiZ/fiETNIREJxRm0h0y+nEMoHhAole7JlnRxpR7qpDS5zourONRB",
-	"SK2Xdh9133uOXIZBSjFDlTFN9cnwVX1KrY2kBH+5/ipzNmhE/NbMUscqp70EARb6DvuCMsEs4OttLblh",
-	"UyEUA5e9+x6LZUVCSLz1Z4/stVMUy8B0SFOeHoj4/JxEP/4cHdrYp0A5mj9Dys9Xn2D4HbKMWAWgRE4i",
-	"8UslNhSSjhX5cu1cnfDwVKUgGYvP/27bLcFzySxUhup2OCjcP1W3EwLYI30nBJndjiY0loh6RMUhZccB",
-	"tOkMygerM0SxArTbDlyTnQw9HjxDkfmQ9iOzfgNtQHenan7UKNPD20kW+8xED4QbzAT/fMevxS84G3z+",
-	"iaaEDy9g3oSxPWykwDfcOywiaURt5kul9bUoGfDQ0CDlyeOnf3n6zVdfP/1Lp1HK45ixPuancYf3uTMK",
-	"TaWOhEJG23hMfV5RSIxi0fX2sl+QDmu+tYXpzHlze8VwR7wymjqwG5pmISz0J/D+g71bi7cs6Z4Yk7QO",
-	"a0DCZ3YsbaBDWsNwvkS90fe7nosGsxFPk46n1yoRKdjJ1It476C2eLd5C/at9KXGsbFGwmB07zy/+xY4",
-	"xfyrdClK93V6+2l+Dwfocfyl77BDoLpno50Dy68+w0BmB6i2jMNcN5cdqtpJRsxMJLxiT5ipEyWX9pRr",
-	"jYaZtkFt7sVTTrkRGwpT6btLu6ITb+LpitifKTyizIjGaUKdm4iKSQd1dA8pQHc55UYJlftdu+jF8/eN",
-	"xBjOla5GCvscTWjrdNSPdJriiYS2g0vqUSJ4pFBGW26E3GqN3kAfnCLqZ/M1Co4MpKAEbeL9/ZIMI4nV",
-	"7ykK6uDEaizHG4uOmD2AgyzboOS9Yh3fWVa3V2iRfoaHyoYG/IigIatIae26LWyT2VC/bTR/fDP5gTXZ",
-	"F7CgyWPU8k7OosHHIa8lFqlxoCExJueF1wH0OePVAmHZksd7iek6JiIE+y+8HgLiGpyUAPWemW68XfiQ",
-	"Eoa8/Oh+nUqLGuXwItVHNVcP7TC+1jYKsRU+Or3dIK0XvVf9nYh5uF5CqAkEioO48r+Zk0mnQs2WjCuz",
-	"EQ3pYZxNBR/2xe/pDjAio519aoMKczt2e0WQ07tlkAtxxjqh31TO2DHTM6jy4X6+kopTEZFV264Rdpig",
-	"PgJRMSkbXacHfd9AKT1KGUuN+pFSD5aiqvTIMPi6oLpz6XHUOQ4eum162OuKY0iAtmODtCUbRnrQW1TQ",
-	"kM+nR1k00tsGWVJy4Lsm8KxmOzYMGDXmPqUGvfdZT4SJ259BFJxY1N28XXeM0XrA3xV7x8E97h/3DnpQ",
-	"7hsFuLN/mD/hvnFwSfuHwYXnDOPbrJPiVWZsD4WEveMIufcPBPrcNZyH4FoC7zCm3TEHrD8tocHJCAcD",
-	"0j+ag/2Yaovg1BpgGGwj1JCJRt6xt+K3NVSHwMe9y/v+YCDUceWAU7BGGuqlvT8KkQyvY0D2+N4HCzK7",
-	"DLjgGgnoICuM2UCwri7xeQpEbPtGIuR4I65CBbkNV1aUUD9trqtKbxi3TKMVdi9s3YpRsCqxEcYG6OYB",
-	"1bs+Y5YdnJWvsDWmU0BFKa2JFwU+9m4ArPe8m1Rn0ne+XShW8u/0CsUbKLC1BpkJqAVo23/Np5B0dHwB",
-	"T7WNRAum6l2PlEvuAYLe0KOpF/hfNNygWyZHKmOdPEmY41MM+4cZCfd91423hvCdspFVdW420s6WH7U6",
-	"/4p8HU6smQWpByKOYaivMt1CMhUhHEtfNbZgjym0d8NNwS68/OQLqWXoGUaI6wQlY/S3ZgvNwHOcE3Td",
-	"sz+7W8jC5hbIqfvUsZ7lXFnDOKukElh/jXFoumR9j4IbUVHrMUxD6PiSfQHuTofc/JQgvbZ1wom7AwFt",
-	"8yDQ5knQ3HFAgJiQAEQo5YlMtgQLzQ5l0g12Su7BNG4D5sapk7My3p6z9xu3iaxT0XqJs9gou/X2SijM",
-	"SgHtzC4bvV4sMVRIQGUDpClPQfWaigVj1DOoiCHdwSmR3DJfw3zQ+xX1/E7r0kDB6Bj8GBKb7MeFhlrm",
-	"1cdGGJsBKzhkFrBwI3FYeUktCS0o2OrVO0cQPVRfQRHCNMcOI+6F7V51yER4v+QelH/XRLsOhhRhuHV6",
-	"7r2GXTgBUZSsgpaEqiQTQm0voUGhnS2ppz3GmlC5N8NCLYSd94zyt/a5X2Q5Lj30BBUQYQ8T+uL28PdB",
-	"usLTUEuvnrfo8ZO4J+uQyhQ7dx0vZh+iKUZ9sRQBFMMLWSbw4L3f7BC+EGtBcg1vpF2uhJWzjnDJ51ZQ",
-	"P3PEm357hwj3Twek9MCw2SmaMYLwOGPsbH9Xc2kfPqMix2+5gZcEQo8NQ7I050vdqFhLKbsrfK/ifpO9",
-	"mRe7+AyZYFNZSWzURZXKo6J2KunfuOfCpr0o0Gt9486CI6GaOLwrYLrUqgq9jvyzEcu53SYuSAnu3ofw",
-	"27w0J2lTTTp84aDWaUWX8+uTD2dVTk4Xtcel0kK9DJPgsgmJKAQ9OmEMZ/9B9aOz+06KJfkts0DxHQ6P",
-	"gGJa6dkBObvfueHZxVPGZnpOElqsmnij13X+TMmYm+sYG5jzmR2Lq0vGgt03sG0nci07aK2S1yLdo8/s",
-	"NOkLtaeonSj0vIcpikOTmU5S1DGdWjWebdc9km+84HUMabA9KJtusYm60z7h1F/IIce8153Igb2d3+Kx",
-	"T4jBhBijDt7QozWLjn6S8WYY6XgCvcE42vsSfAg0OCBhjBIrokGUyhsYkoa+WOZeYz+iu/Ig7zZWgz0m",
-	"ZPJa2n5VJ4RnewCYvL+1tskoMe4u8ALnDO9DVuD5P7BNwMGB5+53vv5wlJ5FhabYYKiRxhJ530ixQVZV",
-	"yvlcNAVKk9MthvSIYQvP9sWLR/DlPoD9bToOgm/3gHjal/GoBf1DOVwPKwaGME/fU6XCZg6RnXTf1mP2",
-	"MqS8du5/hnqhqZmPWfGvIJzH1uuDgxADAYAAL5iHEWiaFFqd5GzH7G6H0bWz9vjQMTN32VImot3lkKgn",
-	"s4Op1E0v1TzhXADE4jPba0nttOtQmxtiopoz9gNUGADzdo0FCkKHG8P++ObFc/bt0z//5U9n7IfSEbAb",
-	"99e3v/zMQNsVNOTrby+e/KlnUwzRqo5BQnD6y/mjV+43Z/9XhZD6y8kzOJqTnkSDIQWTxz7Sgddycjn5",
-	"6uzi7Cvq4wbXdM5rec6b2VKiiW+BjN/dJHcgeFlOLic/3DoY/idvMFrA1FpRdNeTiwtvtRSoufK6ruQM",
-	"fnv+/yRwfbz2XnjHVCreRCoM3w0wwl2A318BwUmEeM9xzUffS9PtW9wuNpgac1qgqkMCQcPZzn19iTtM",
-	"lV5x8Dq7zWyWuqKu48GCEyzJpsBU3//z8nXYNfZFjYD15aoD1po3fCUsHC7hfG6HnL8ec4x2xjk8A4en",
-	"e2aFsd9pVIoTF6ZnVthHxjaCr+59c8+6UCgYBLoay756wl7J7ybdl982a3F3EGb90+zedp5e1qCKOYx0",
-	"GuwexNCpmPGVCC2/5hLc1vfFou8akMSVhw2Tih526ufm1jEtdoEcvLYzvcKIOaDZYMk0SbL9SRr7vB32",
-	"OQAclssBMfLWsL/7A5ZSU2rRGK1AtfPTMz1vQbfgK1GTlSsKuP8Q9j9wzH2BNppmQlFFCchQ0FHfBOYb",
-	"5kEhqxMBTCvGGcGEKtv1u8Xuappk1uuyq0Qzi6562m1/I92o39aiCfriJUn7faZQdEDZsSs/uYh0HfhQ",
-	"TMhf0L/MvwlRd28zhw/e4yL3cbWnqfy0e1xpwOyQspXkB3+jRmYPzwoSDTeiuI77Ps37HMw90N/NN8xT",
-	"YuNb7oDFZwFFOSZ9yJ1/cv+5A2Ex+mL/LDav2nYWXQIAjKbegITQFKaehdFfPYlYNR5CCujd+uPTkQBA",
-	"JXG7AfYnuOFX/Fr0rpNqjglwPxp/3Xj39JxC8ymoSlxBS5321il/YYxgXvkUh4enmFceRjkkg1svUDGs",
-	"ytbsfxoqcvJtQT7vDqDB2495IJRg06k5uBV2n7CboJ6T4vn+cS9QmP3d5GIj7Lpue59iLE0bhOxFwFZm",
-	"fpwpMv8LEjQJwy00fLWkziJ9cj3/JJFHl6IS6IXooxq2AfOolvv+OgwmQ4tD/lPQEfIqJJ+d6a9YI4zV",
-	"jcAYEmkheATcOgmJNHGei89z5dGCjh1t/Id3fJFagIadw5hj1fC7Q5kGHOfl90DlIeRgx65RyiM50sv5",
-	"q9EQ64dX1d3dPoJz/fth10yRFTmy6sX+C4LyQqI81cvu1JuQsBKj+3Pvl7wHMkTfp2c+2/hfDgvyr/4Z",
-	"WFK/tIt/VpYFlKZzPLJgjYB4Z92ALgqRU42FwClxS+FXdqNZaPwRxZKZb9R6Yix5ruvt55BhfjdZHQB3",
-	"Ty20exHotxKKvNmpx+37zrC4brVjLaDaUqPK1WFlG6AmU2Qlq0+8zocHfMO7cEzccPdGTmRBwilN6x/Z",
-	"6MDFO31+wV3CDRTUmtzjPY/hmbj1bp4RD8ZxlOu1hSIecgUhoN0ANZ+pkLBzdfIxf08s2q+4FL0ZtnxV",
-	"ncSZ4wX9e3pzii9a5IyhKIVbpljgC2kfUrp300du5JdoJPOpGAOUdu3YgKnwSqmL1m7jgxYhNrITlkUu",
-	"EQrFnwojS9HG2p+afzhkHr0dDV09d5ZsAyMrvZAziFlNkD25tbOsgd/EzdsPhhtO5tBNimABNKf0nVKf",
-	"cYj/5YZywk59oRU5tE85p+/YkUISatk26hv50dcpgDId3iTgM+V5I9riU2wq5hqfFeOIY9ltH5hAM/dj",
-	"03tawrU9ubi46JSzenyB//sdpRXfGuWz86WFBieXaERBXRcdg7FFx8jZbf9+atx0eHQO0Txj2PSLG5CD",
-	"UkCkVM35shc/X3gfnnsRq1UCZ7BJZy4jSojJvkldmMYnK7Q5ZlhS5cPn5W0tFD87lvmQtRk0sPMYpY29",
-	"6lQmhJAeMuMrql3lm5hyc3I5uY1UGfV6vGmHfQ7PR1vEO9P70Q24eQAPCFxfSGgswDfLplvMxA6Sy70F",
-	"kZSV4W9C1G867XAy9GEKnc0WL1ZShSytbBrHKuPRx4UqQw669f1uLhb4VDD70RTEgQrIKWidKt98dqdK",
-	"B833oPUJcNghEeMECI+8V76QG0QtOmwGlJaGNQLYcxm3p7X0dv4p/HvUCfN9o3s4nOuGsctGbxTjG360",
-	"HSrtQxnZ0C5Xs+LWns/MzUl03pDv/DvELx7Pn4poWEPTg2GK3ewr9Zl4nEr9EFbbN6LUX6Kf5/Pa3BOE",
-	"DV7Ih4E6TP0F+C1PwE1fr21w5YYywZZfCwjNxMx/aKDT+o/j4Car6B7py4/Kevshzzj+LF/sq198ETeE",
-	"74jJqtpSJgbl+psVryrRsNB2I7YvVF8n97bKJ62ubf5vVBWWK2mTqnAHMH9+cCX4nh0AU8ICYQklmnO6",
-	"jVbC4VSmlRuKkFpJezJ5+cSKifF9K1Jvty9vf9iib6FKYgZbfgs19x9UFX1LFffjseZWs2uxhVhwqbCi",
-	"6xd0M2ckCo3ezvO3//gCLui0khuUEIWAJMuxmNG/lAw3cqNLix6d1JU+500jRfml3Kjf7r2vdC6rLySV",
-	"KCAXFD6TFZl/dC0Upn840cIxcCXsRjfXlOonasOsnF2f3GaOeFGX872U/vr7Fw+OFwkjRM3rlLQzefZ0",
-	"UgTDI3x49vX9DY4EkBPxEq2YP8J/C05SjWLLLwq7yzykhZeW+Jz23R/1pq213m18DFG8jPQAbL/Sa1Lz",
-	"EOZCd/wb8d8+ei20p/nyQthQOwSHpla9jkQ+qJGarvq/3EC9DvKQY/OZJdQc30CkG3SqgccgrkYaXyU+",
-	"yaSpFOPDybKwQILRUaH4NoNxLhfrRpwqw8dP3yG7Xgh9p2stltQTJSS5QUU2rFSu15BvLU/uX4HYpvsZ",
-	"U2JJbK/X9p2b+V+Pxh82dUIq9p/PXv3kaOavb3/5+fCMic8f4mw7MVDIAzi2mDR8i+nj+4OgUfobMyG9",
-	"k77syUObLajhQ6bRAmQgivOBQmgWfs70HPu3+bf6d7JMpJ5YyFJpYZpCfFBUIOG4D8iO8+3pRSx59e5z",
-	"uqH8jSUMEWDZDJd6kvSepV6JtrOyv3LFOJuhksnaboQDZIc+xA9gn/67SnoFdrhOZXSorlVxKOpYSkuv",
-	"SNn60nzPmGh683rHFLrXdVr8z/RO1EutxDhze41DHjIyCVdIyTf07QniDBxS4XQY+yUsWACdrIJJ+Lzp",
-	"FH3AkeczXYrRJGXY/nM36gHZSLtIMpegPEW5jGeQCugmg8KpEDrolr4KQTMUJwc9v5wQjY0Ld6H2Cf47",
-	"6rR+x68FHOs77IaT67TGa2tXPtGzFfG+whkO8rzW3FrRuJn+69eLR9/yR/Nnj158+PTN3R8fdT8/vfvT",
-	"p6/uen96/OTu38Zct+2aSTUERxxEqDhrJKltrP6TG332hm9eYQeIFEZCsSXcFGoPfXHyvqxrrzXkwW0h",
-	"SUvIu64B4iQ6GJg2LPavhH6M0Gqv2AmPoiEQyi1Nh7dx22t1C2ZNfGTTOeSOs1GLxS+iXNJhdxN2/5nF",
-	"vVH/ONwjFa0KWgnVTdAbdTLbSNsuumsgmfRJB+U9X1r21PLez9qK49DnX81SBqd0x/0CTWU/CTCVASpc",
-	"K73xKjBwiz8YSECkChNLjilj9E+l7UA97vVvjmKT70OaYsl/N+Lz6MnP5nMxs3ma8stIW0+qVXIa9t3l",
-	"zdBymHtOsBsBb6yunWyDHBzuBbord/h4ez8+IuYmWiQq37AGFWibG//DdVNNLifn7pv/HwAA//8=",
+	"5H39cxs3kui/guK7qt2tG0uy482H9MMr24kvztqJy3bWdS/P5wI5oIhoCEwGoCg+l/73V+huYGY4wBCk",
+	"KMd7lx9iSQTx0ehu9Hd/msz0stZKKGsm558mC8FL0cCPP7zjl+7fUphZI2srtZqcT94tBGvEtTRSKyYV",
+	"+2OlrTCTYmJmC7Hk7gt2U4vJ+cTYRqrLye3tbTGpecOXwvqZS2njM9f8UvzFML1WTJZMz5ldCCbc8GIi",
+	"3SDc36SYKL50izy5sY1QD37AIY34YyUbUU7ObbMS3T0t+c1LoS7tYnL+9eNispTK//qwGGy4mDzXzZLD",
+	"HmHVP1ai2bSLzvHT7vylmPNVZSfnkw1fVpNiItRqOTn/zf/6u9Fq8iG21Iv5K25nix2QtgtuAzDYmhu2",
+	"5KVg/JJLZWzR3sQFe/zoW7ZeCMWW0hipLgv2+OEj/IuxvBIpUL6YP8CdjN1lMXmlS1G9+D7ApuZ20U4i",
+	"y9FrIMidT1YrGFlza0Xjpvmv384efMcfzJ88eP7h07e3f33Q/f3x7d8+fXXb+9PDR7f/NonB8zW/FGnk",
+	"QkA6IJodKAXzHBGl3i50E8H6541eMs7mjTALthRL3WzOmVbVhq3dTks5n4vGsLkbBn+Rli24YdMNk9aI",
+	"an7BlLYLqS7dFTcCvztbcHUpDOONYNxciZLNdeMPvIXNBjYWReY5r4wIh5lqXQmu8DRSzSJg/iVsHHdQ",
+	"MuMGMruQJiDzBTtjumGVmFumV9ZtjfGqSm0PVtoCvFw66nr08PE3j7/96uvH3wD48Y9nYb9SWXEpGuRA",
+	"jTC1VkYAA3rd6Gkllu7HmVZWKLgYXteVnHF3lNMaR/w70O35p87q/9aI+eR88r9OW8Z5ip+aUz8vrNiH",
+	"zHsHlLVQlq0brS7ZX988f8a+e/z3b/42uS0mbxxoHJIlN7TfRoBIY9twdLB0HzI+t6Lp8tcI648tQcNO",
+	"YcwtLEGrum88meHOy1K6FXn1utG1aKx0gCd0qjt/+jTh+A3PL3mJHGSpr5H8AA2KCf0ubhCx3F/kjUML",
+	"YenTEhDIWMHdT5W8coPqiiv3z8oOuW8xuXngln1wzRu3inHrP4H13/j13/j1X+HvP7Trv4L138L6r2j9",
+	"F2H9l7j+M940m19Wbsxrt4fbYsIrrSIPKx75nFl+JZCEVkYYR+74hSEZFpPpZjgPzlJXfCYMK91L6u64",
+	"ku6VUOKSW3ktgORW9WRIKsVkLkVVDqc1wp7DTA4e/mXGsUWXFX57NmB+xeRKqsiUvCxxSvexm9KhfqOr",
+	"gk0rPbsqWCmu5Uw4XtGImZDXorlgcNPnbK6rSq9Nway+vKxEwYwVtXFDZyt7wdzt9+e2DVdmKd1z09/w",
+	"V48iG17KG6kud1IZjHq20HIm4FuABdEbKd0TDbhxjpcLTzh+wBXjN9IUbvecmbW0swWzmnFWawNkdM6m",
+	"K2u1OqkbYeDhsmJpth6hKOSX/OYFjm2PyZuGb9yHej5yKZVUcM+cLeVNAX+qpXJ77H+Kl3TRHs9/nIEX",
+	"NY89ifjMGcZnVpTMnb7Sl3J2utCNunCYrc79m3fBOvs19oIBmuJDGBDUiT2qNAF34IOVmll4i3r7Jgzs",
+	"b/3ho9jerY7RsKMOohOxZrK8YJ5jFQ6O+JG2C9EAjC5YvbLn7qalwvtX+GF0I1EYXvNqJXZh6lthrRdE",
+	"WonmN2C+LV/U09/FzLpJn8znwkHfzdtn1xWfimp48vdePsXHZcaryvGuSQwl4W2KCIOxkatq59l+Ua9w",
+	"3K2XGT6lMW3wQSPmKxOj2veLTfdAelWVDuvYVLC1tIvE4YzVtYmLnx7lDMqga5jRjWdy7tj8tNHwZATa",
+	"HqLcFv26p8KM3EUtxUyAtKj0mnFVdg6Ef7WF4zjCSRwzwQQH6T93A1u4hPdKd0AQLwhfPGD8nmM491Qs",
+	"6JlIYNxgO46CYEg+yOid3+crSdSBNzahariPnFK2XsiZwxVWyWtQkwezrJSMTx8Ie/hGr3VTRr/jPjBx",
+	"va17VXQ3eACarr0qnMRvgHbooT24OSdFXeoH9EcYdEJX2fnogVzWpP+Awng+4aBmnc50I05xarfLp+7l",
+	"H+LAbOH03N69hR/GeMNPWiobJZ2t32eNNiZGTHatGa6OZDvVdsEaRyn4oxMt1po1em2iIprSNs6R4Bvd",
+	"c/RP/Lvb+REOCi9xbP0Eq9zCFHrIiaZpUzHq3V7XLHgj8nctbZWxGxxGQC08VhAs20vMw1HAtENQtNGr",
+	"y4UdXtlcVnFQhxcvQ2UD9cgrp3m6Zh9GsIvYDT3jKyMSiJZkr/EPtL6K45Red/7eoYJ9eagNPNRq5pZj",
+	"YPmI8U8nLWbjMR62GDDABZjz4Fx4ih0oZBu9mlbiBGGajUT0NdjdM72sK06w71/Jldjchbu7r/vBuecI",
+	"mznwLCitDk4SdN3BWZzwFxP9hahAx2jk5SWoaoNvyvjT53XMYEi4kWCWBnUqYnotRgWL2FOABquGNfJy",
+	"Yb0KvJRlCTwpokOqlUkgfeoD0vf2lFAaYbokoFbLKcoJpm5kAv7GytnVIXLHXnvbwkzZFTOuUESgPdIp",
+	"/PJZLPxZUJL2ZuLfg13VSb2Rt3coV27R5xaqGXwdLzW+lWLtfuF1FOmsuMlgVwQbGJzz2mZyBi/ZJUQ5",
+	"B5dGVlXGiYGqPmrlXt2V/VhJ5ThnJezHSz0pJryqPsJ9RuluB3hnetV7kToIWDpNukm8MRWPs03DNyZh",
+	"ZVjwuhbKFKAcScUWes2WXG08da/5xn1oOlpSVOtboQPnUI4NO2wFbwQATUsHC2fPQYeYYcdY7rAdXlNR",
+	"Mm6j1r/1QlfR91gbgd4EMNRHPAIR9NXziZ8xU30wll+KE0TCbKqGL8Eefiil1U1MMhNVmS9MPwezZkx7",
+	"TArzq4Tod5hgC9MVfttZvJCOfgArfI6+nhgTjBPhUhhDTraIncUCJYgbvqwr2PPK1itrfnv04aTS6xj1",
+	"NGIpyk3WW5TUZ8EH6TcWptyFbcKu6hMvSOfjm/sags7byrekHhszyohGMGmDMZKMSAYN6u4DvjGtvUBG",
+	"jQUzsDWPMc+0UJMJS6/140Q53Gamq9VSHYG8FqKqE+YsDxGpmFaiNVk5KOqVdfzZ6npyrlZVVewWDklE",
+	"KiYbYT4qPfGQ9W8u2AVRPmjVy3UjrRVqT1lyyW+istlSqujfkyZMXaNHLaVh2QUin3usSIcE3AI7LAEm",
+	"All66Uo9Wy2FAkgbYc1ehsi6EYZ8lkNbWJgZEFzaCyYqIwD1ydHMFroq4+aTgZVkD+vo0CJRiy4S1Fw2",
+	"YD0QM3p4Lxu9AislKENgtXSK4oeooVfU0ftLCHh7GPr8XNu2etsaYrZkaE+zhLtL2LtDPNpnsOEhlrQX",
+	"lvW0PCcv3/4vi4y8KzOulLbZzOJXNZdRrnOl9FpF+Sw4ULjaYFSENAyGOkRfe8t4xxvIZlyxUsexjyIW",
+	"YoiNTGnNDVvrxklUFMoQEau2LjLM6g9ReKDEuO1zad+jYNuHI0WGDD9YahOhxNeimTkiBJ+dd0X8xTgJ",
+	"94KdoV+K9JgBSgcpNsI+nHDqwAzG0AU3zCzwSOOvDGwyaaQAG5OxqbfACbHGYgjMBRPL2m7I5+d3Y0VV",
+	"RR/Q2sdajZrWYFBSc/CbKLUSqBwo8CI2KwDqzrOTtF8hCPw9+r3tIMkraU/egz6QSY5XjnwcHjV6+VTw",
+	"CEX24i+mbsiHXUdIoCosoWLBbE8YCWf+vZm6cSesfdxJMHJamD0BuLjvL6XiJNIveV2TNQM2mZIu/DmL",
+	"yRT3kh73nnQTClYaG/qMhhST0mkn44O/pyHFZN5gFFNy6POG4lso4iA9EqMNSB8cX/81jnBDtR0fqEnY",
+	"QSdoeuQbGuKI4np86FuOwTCol40NtCite1PiyNB3NMTpk5vxKyWJBDB88zOCH9BTK/HLfHL+2w7pNODF",
+	"bbF7pEeLnLF41Tkj8RC7x/lLyRmLt5IzEpAibyCgWc5Qf39ZO0V9PmOkp7OcsUQ+OUOBfdx+6DPedxqV",
+	"lu6tx58GH7PpntqqQrehNEyrlvFRWCQJEFZX5QXzYS8hLlIa97jgmEmRoWMGz7PxXBYEQ/JczgIH25ah",
+	"O7r9QLdrTzoGtX9KsW5JYU+Hl4qfRIm1MBaCdkB98HCUCj1BIXxEKvv146g1q+Fy5zbeuDG3gVvtkAzk",
+	"zK4aCDXpvZoeTFGLb7ORKhFJbxvJCUOalTIX7AxC8xRakjNOeB2bVxt/893LDrOVnpUOdZdtszKXNhHN",
+	"IpRtZItooCix2ULMrvA4vBEQLrMUtnCSmne1ZePeQOIIkGyxskCl6NopRhO/3ZRk4pnFUJL2Nu+xm0eb",
+	"5Pa9e1kgQ2AiwSG5PXwd4hzFB1NLBaHiFGDzZ/CDq+EqL6xhiELE1Wq9Fs0DEIQzMPj+qN87BEYJGhWG",
+	"wcUikGPk/D+K4kBH7ZLZOIm9CmGzWyrpHuG0g6ugL2eR2GBsf38ksKQ1WQMqLFHGhQO10gztQ22Ghc+3",
+	"gC8MCPEuWEeSfdZRYZ30QXVE0atDTFH/+L/VrXGgEwVbMP/3kELCfBaSCtlZlXRa8Mp8QIu2k3jAvoei",
+	"Cyp1XSy8C3UMfu8DT9tM0KXDmLpSdUSJ7bzXpRYQQcnmaFnrQRpjFHJ41J7BPltn9opb1rEx44pmSh0e",
+	"1YR0TOkClPRSluQWhXCj7eOLG8rq2LJBAXpjLpN/JBySXMprYdqweCOEYo7SojY52/e8X6ekriw/u22N",
+	"prjnJFi8dDhiOkEJMraZYEAbjdF2X38PI2PbTJvKuvpVQn7gis34yggibwr2gSsEXkbWF6b0GnIJIUq9",
+	"KUXD1rqxC3Aak/Fhy5i7MiLf84PhUrsI2ZsDspCadpCCy/u4P/tJQi8rIE9SXLuDe6G8+yQMAABywsfU",
+	"+/o/QQ+C8R9HxU//VNT4rb8YNpeNsV5qJHwL8lNETulbKFUioOt+NS3c3mDyH65Fs2HeA3OX1+1ainWO",
+	"ov0Fyok+9h8QrWipoqOzwekCGLsKm8e5Di6lyXkTPzRvpF0shZUzf24I9QzEsuZ2tnAinbvwNkGoEe5D",
+	"pZlZzRYsRIdmBsg2glNW5ihh4ahtNF4vNnkcDtePQeQ/Gr2q48Fao+FrIgLEHzpelACY6cqCu92Hox0W",
+	"Q47xqKqvUKXDCSpp7F1iaeD7RQipQWhkOToRngc4On/kBPF43uunjul5N18YnO9DJJnYJ7ihOMYbAaRM",
+	"gvu5F9wLn67nkzbblMJJ5CZ+0tFw5BmndSN3IkLE1RgJUHDSbTFZcBOP9sbUAjYVRpZgGCUhO2hbPoXJ",
+	"s6+y4Wt14U4nG8zzo3T3pVaXEF2Afsj8gIFU2PWBOUP5YtFLqa6iUtGdQwlSLmgkSX+xg1SfeNxpjGR+",
+	"0nsFjbck849orpeP09kjviY3KB5ZWD/HaXc0YmPNyT/2ymXCL8H6L/lGr7Lscl15yBChorAERghIN3I4",
+	"xWxXpnJIDt+8QAkWkJ7+XPHLiNPA6fGRnN+F4GXBrAZhYap5Uxas4aVcxcWxKcke2xbIjxiDFZMgpo3P",
+	"VRx+Nqu4WaQ+9HEAMeH6WpiP80YkwhTrVWrW7QcDHfE0vggH6S3RbjMcJvaYQQpldDtwUYmPkmdwF9OP",
+	"4O8eUF5rm3mbD7efdpR7I6IevxIqvt5N/M+bDBDfTNy49jx05oIw0i/rz+ShRfAkjMuKHSaaOyB4+KXg",
+	"pYl5B/g6w3gJ3/6exkIqxxoD1bNegNdu9NNVeSlsPMHjnuOQ/CH9vmOo3TvhAExTfTMalxpTEG8KtinY",
+	"WpZ2UbCFkJcLG3mw0wrTdlTnXAgsHoLFIty5oDhBZhbCoZnA8ZeGUsy4Hc23GIbASsotHJx+V9pEDMJg",
+	"anNgduzA/Xsn+CJuFJMKS5xM+ewqAdo51Q6IxKnKBHfxsVZZwAWo1hDmSIvRBFnJMg7hdsdb4rBwJQWh",
+	"eGYmw1q6/Z98Hwgrkx/h95AhUQT+FqH5DOnIQ7rgSvXEpO6HqBvsifJClfGBcl85rdImlYWD8V9WO3Ef",
+	"6pSB3UJeKl75YL8u3h4UW56QS9KJqYuGm0SOg4zrQvWqMol3PLCkseSRUSPCilItk+l0U8pnpo13Lpxu",
+	"0RMMMaYOl/R446DkjxGSUODesnSBl5hju7cqAOrPAM93lvLYVonlbMF8RCbyfQMlYz6CCBQNBj1CAYd4",
+	"ZQVfAwMWyAXeQdnor9qoyJTxYZ9iXDfS9EqsfffdeGm1YoKVifb8kl01Kv5C3EYYeP96nm5aByWVTgLD",
+	"wJoiv4mbwAqs0StVUmUl2mlkgVdiqRsZSwVdUIJPFvOBaTapsiPxpI5Ipt6PPglRWnYlRG0u2pgwL8Wj",
+	"VVNpy3wIeUw/ECn07sS/RyanGjGGLfi1QIupNyYvRDXv2svjpXu2iIKoAWD5IQX+SIg7n5L6PEyqCd/o",
+	"n+2MziADeAzvbjDmm9lZhih5eZ6FJp7StYyDn9tQ5glr8aAzx0fgUxXI3SH0fthW4R2EWnd3UZiHkIxU",
+	"8SAuvSmCCgY2gpWNvBaKTTdFKCdEpjc9Zy2eLLPCk/wqbXHTjhlPzy/Yg4ddH02iVF1EqHAbcV8Es4l7",
+	"xvpJAgBo0fHgG0E8Qmko5uJfTmZqx2CY+WPFG5ErgiBkR3JIlYjJQZueP8LBxW9pyWs06wyOEVHlu++k",
+	"bPJtkK+5bOI6D+WVbYGYjFJwBQX7jt2w7yBbOtRFIKTcr17Pa/fUZQR+uEvNnxVv5A3VCBvkhelVM9t7",
+	"trfwrZ3OMZ9jhuWCaSW//4DBbWIWYEeaXqnWYCyE8Vps1QN8HKsWBwM/XvJE8iF+bPQ8Qq7iptbBXilE",
+	"1ZItfIvN9FJgodoLYAWSahQHjtwOcI+xI/K2yt1Q2xW4h10HqsS1aNIHarw6vWseL4R7XRcMfrKGwrNY",
+	"NNk9xR+dWBH3PbsPMtZx49LbhU89+Id5WBhZ5reolfiIZTwIDGCb1KC0Oplgp3dxjXUFAHfoBAR4D7ge",
+	"wnQ33wN8D2+6hyCw7hCAMWjv5JnPwM2UgSnW7zYQx/N45dKHZw/ZDXP/x7ivIMsAVy8QISEpUNcgCxWs",
+	"0Ws23bh/LtiUG/H1Y3wIpxsbquRt+chidv6H5x3jPjdXBl6lpUYJTgUOXrBHlIAnZhrsG0EmcSvGmHuw",
+	"JvdX9AF7/84enp3lzLON9nvhPG23K0PF19k2PPryBmjjDaeerWwmruyZkjpAlTd07O3MyWa8vMNBUMp0",
+	"UBFQfA0Q2EseMN7gNw+FBb1ke1QSgMcxVmglzrgGZud5ty6k+07eOWmjh5+U8mi3gzrXHMyj+IpxEr2G",
+	"4i1nWCOAtC8owz7gA5eDOoVbD7UQkRIHc7FmSoiyV+KsYzQlz3Qn6+Bwnhw12AqeqCC11IkPVmbVK0UQ",
+	"yRbOr1Lmd1D4vGCcvUBw5dh0k6Qbk+6i4TA94CaewzuQ92hRtmgiQOZbf4c94fvf4zhdIRVxOY8290pJ",
+	"7hKm18JzNX+okhtxhL1ABXrDmxJaIJyzdb+AL2TYs6lgjeDlBcijXLnfwfUI9o8Q0IzkjxXZy3gdFggH",
+	"pbDHNqaHW/HAyqVI163baW1Ih0B4/08kh2Y/Wyk2w2goxsapuDPLeFnGz9qIUieegdYrGfHngKkourav",
+	"yY71iUmNkIbJoaULDTk8qJOROhw+9ipix6CU8qmwa0FuBbJlEHdfc7CAyS3kyVX137r5Y9S7UqVO7Ikr",
+	"5j6l+s9Q7X/KZ1cXvl1LR1/CohDRmsFoiBku8dIhCYLUB07B0Hggx0rVYxkx0rArUVsIA3TE03Ewb4Qd",
+	"ja2CeEpu2Kzi0g3p1eUZKQ64ZcMid1/HU92hPE8SHXh0jhRjsj+L9WtvFN3DKr7tB93qJYDVx3P9znoH",
+	"UXQmL0LfA6abUGgfbUBAFRDGT/af8ZYGyQJtMTCFiurD/i5zYBdl+UArhgf3BLOdakRhhslCWFCWZepJ",
+	"dA6BitIgffYNXSljbo8TiSaasvM8FF1fQ5IeubrQxhi+tlfR9Wyz7gKyK8ioO4y77JKz+IOkqdTugaIv",
+	"NauEMWzOG7CwgOBKiiQ2FSgwCQuKsYitxKv9SnV29tsBk99pHGveepa/Xc+xlnvY14BCn+k6avhLGf5z",
+	"repe+e+T8OjTdoeAmzaqoa2H96i7tinY3wORm4J99dC7Lncr0S1PpIIyBOfo3Ti4vK64ipZWV5f7XE/F",
+	"Fab6j8nh+fSk56lSuEZOe/He3SiSxrdaGX6WCCTJrRRNRSsxwsRvIqwYxGQPtlTcSV9KriuuTuAS8qVk",
+	"aF2EHc1kpKYlh2rn0YOmqy7Pgv14n74226GL6bp6tuGzK+wG2AgomsdvqmjQTFbpPHkzJvHuXSV5JutR",
+	"TRB6CO1ZZG6/+p64Qo7+1wiMEE6EzHCyKnqTBL8Sphcc7J9QdKCBJDgZNeENP0KvV2R9OVt40z2rpDDY",
+	"oYpCJSB+v2dijVZtJyLdw+PyPu4KytR1B8ZGb4BCTAqiZqgD6dViojNPVQEudIbOTbUo5lE3T3cG+j5E",
+	"eX7ti5kl8Hne6GWilGSPaLHw9qDzmk8Moz/M3JP8oUjXfE1mIwxYbE0er92U0AfY70arkzd8/YoKvSIM",
+	"FhHmuBC8jDuEMKw9Wi1dliL6QbyA52a3qdOHPeN2aIWwh1zsAIfOAdix0LH4wUwzxJKXYi/zRtIGYYRQ",
+	"e8w0ohX6PbVzxvAHzv1MlyImiZYikVBjZZV/1lVTxcMZeFk2TkIHcb0SlnjyAvyhuysDwv78bnCZ5Akj",
+	"9B4tiElb8rkm0kD+98pi4q0S1kmxIW9k35ypOmwlT3gEnIwZTGIQRfWPE/ywSoDbpAPTtr1Ekcu5EjYH",
+	"0nhO2n0UxpThnA6QgcwBKHdpTlir1fokHkyox2y0TukdqvIsYpk9G9BKO0pvEVSaubxcNaLoW8WgKofV",
+	"bCoKTPgpoIC928VSW6dRrxo19FFM+4GtLUeb6ptEg1oMyC3FOSzg9E9psQuSe/2NFY0qoNlkwYDXgYFt",
+	"VRdsudwr4nzW8Hlc0oRCwSlpyA7KDEOT1Wrj42Y62ecQMTPvVVvrbnHLI5hR6jy/nvmhVcsjgLrUPcm4",
+	"6yuSUXuo74UJh+8YfwNYlnwD8X77kf9eeY5oe4uF4IAjNd7BhMcjJXyyfGj3MkUpxT+xvR4+XbnT9qKw",
+	"O24rqDiyK8sHs4sGfBvQNuS4w+XQ3lsv8RTDsvF+POj8ugHBs5KcPHM6IMsp2D9zBSbezGIqUZqGyfYZ",
+	"Q5/Waj3E24W8XMTzXtIpBWTvTCTLpNIQEuk1vd5VXQ8oJTgPtwzpgf0KMNi4wvNds5YK0jBNJUvEiQWZ",
+	"rEvJKxPRCDtCutozZaFJdd8Klc+HccacLVYV2Mogn/qcTTW3BZvxqXtLVkYUZGQ+OTmJ6o8pmTmVZJNs",
+	"XhgPpPdaGoIagIIHHQjVhAxFyNvBbhOAVgHz/HUGLC18ZzDqgYigyiRCMTucBMHAGUm19yUKR1t6OiGO",
+	"U4Xho/gmZ41elyJuB2jpeegLIGvlOdrzE1UiDkjqVulaiH3nIYlJUjGvr2c7XLwBta1OI2bxOON0kpBn",
+	"pjvVqdaY01qCpWKvHNdcgrT01mpu47boI3eo5TYCWyc/nzPOnJZPde/gdBdspSDF4NyHeHeTD6B2kjSY",
+	"F3DhPeb9oVDhFn3sc5TGCEPPt5rUGr0U6LKEAnIK6Dd07EAvF20mGCow8W/ZLeKd1+fd0d8v859xVvfL",
+	"r2Fm99ubMLv77S2u4H70VW4/7Oq/y6/cSTSUkoKrwf15nwRc2l267xYTLHK/oxXzXwxe6YKb4PXu9gU+",
+	"Zgdg4tnEB7ZaVSDeeaD53QfKiOtgYiZGitwk+q2ozT4NTz2DyJdgoR7ELlj0gQCbSvpb21mzW0EepfIO",
+	"rPsz9bTawx+enzrjOWfL9IKz67S52dndPNFhuu43Zdk60K9mr2DGI+QB5eWFj/XHjh7mM7jrZlrNKzmz",
+	"Y2nlJt4m0hetiDEfDcYatqqZbth0tUk/y8lmfRlOOrez4PyE7eR1qzJjx63EdQJRko5KX1Q1O6fdMb9m",
+	"meE1cqMK2lJYifrqZae7i/FqYKNJ42O6VyqduaJ03mgtF7MXaFO1AkbSqWOI4p8g3HM335n6VnYid6io",
+	"QDTpOQLc0NR/L4L0cR3RChBclfvN9mMiCO1KUGhXyt257YPbKXEEG8mOuFIyaWSj6FLYVGFFD2AQV5yW",
+	"AfJCiM/GjpQhJHu5MtZbsaIdQqP9XqOlEXYzVe8eHxjFpDrOVNviFTY7D7uNQdYdTBtejVH8MuUFSZHh",
+	"QT2TstucUUuXLEr2jVIXPu+1U7ss0T4p2q5OR4sc/6wxisrhmGLuoTAQcBVFJiN4M1vECuGsepJprwRH",
+	"qgKU0qXY8YYMbTdkhnf673ohq26gXIhW2ZGYrdEqhXumDY7Q7Up5TTT6hkS5yVhzkYNKkgzIa+c38mSK",
+	"cIhiQGlJkGxTaAgSgvDY9nHwbD2AmCDZkcC6IUUtFYfaHcjMAw8L+JcTeASS5AFxRxVXT3zFuPjTMfSM",
+	"mmgg4896qssNxG8yo3c3ECY6x9lyjviE6ogdckYSj4eecjNutUq1KYVMIdD1gWfdUfItJmt+53i2UPYQ",
+	"49o8G4UEJpkXvUZQOhTE8bzllHqbkjuj+m1ChYqeYb8U094ZgtAWU5H2e/ARWxPtlpLC+JWobdzAPyam",
+	"8/KwdsH0PCddEPtz7dEaGvtVJI6HlJmPqVU2iVIzW+LVpJ2lEyDmewV3tIRNcOBlVTQW0QMCxwDHBpN2",
+	"3IZNKV9jPfMxk/4OxNQm4+e3fk7regkmt9UovYPDDvCj6E9S4oG2yR4bbBXA7qpBHUSi6STa+VJYpD8C",
+	"IXopFIg/h/kE/nEY+wEt7z5ZzwgG+SpIsczU/XlScJveOUg8/TLeGVW8w3GbKvyrSTiwwDz0PVEB7vIw",
+	"NFAxcawmU+Guy/8stURhMwmDZrw/A2ZsoTuobbZkQ1OmC+x5dt6NfsqqMARfCw4r35l40OwBKkCcbSWp",
+	"dUtF8eYqEVIDK5i2UByHiuzA1csCeqsojNF6BPUYhu0h0g0n4jTQ34J0Gio3NjSFy2kG4iEcKfHin1yF",
+	"8XTYEourDaOshwg/V5ndLtax1g3rxabNdGRTXNFBDhyYbUIYdZMC7XadkRrjT0iFd4Ci3VajaNmpvTsM",
+	"oYa4u7GXd8oTrDGRNRv6lu/DMtP61r5N5TOtLZ7ZbRWG9y7SKS+3rTGlzpMYIEFkDy/KPtberh0X3Sv+",
+	"/vzCeVVbCRsOKdr6um3otV35wVIXnmEThabRe5Tqes5XVRS20H5xRwvJpeAKrEW5Oc5vPGePLWi5XaWM",
+	"PYnMGD/LTueH+7ToZM7AUjEUe0NwHSuy74vY9XpbUeCHe+sKKiFJ8QpzvVLQbjNa7GcuVQmBXWNuJF6a",
+	"rNKi1ifjS8N0LVQ8qGc8EDUVnuLrm+aHqA4k9G4c/7VopO2VpQDMBZmoUchvlbYZnbtIoA5TRqJg/fZb",
+	"TymANMu+G+z84yU/0rExh/aeQYNEF2dznJLbiqg38QU828G1Gi6rkzfYeimTY0GjJrfwm9DDKJ47lMkj",
+	"Qouj3MKnyehps1oe56WLFyHtPWi74vygBPUJnS4/0g++RtBtn65sw4u2+9L5eM2hZG82qbDkCQbxQZMg",
+	"k4gaG9XMfcrySNmjhq9N2maK6YsghoNECw0sdMPmQpROuLYaLCSORWOLYRBRJbXBm+yVVOrBO2xiPNfN",
+	"TBSwgzXf4A9WCAgmzb+M/XvzHBgSSxGrcJ6CILwLv0c82MmaM6PV3HN99lFbG7fbznjR8ZpMWsTKdsiP",
+	"Q4xAVWeUNcKi3G9aeXLvwtxvumrWsdujRj2SnzmzLytRL91V9U3HDjFeboUAjs3GJlRch+oSfTjKAUdN",
+	"3QmpKzPvOFiPW5jUKOdQhGC6JFi8SOFMKNvENbutfN/2g3RuRZ+MM7IhvClk9K2JVIvb/UBzLPyWxbSs",
+	"ThRI7TeZSqwEcIJJfJYAATWkC6wpSBWPm8cr9qrC2PKJt8LadCVujgUIwXwlLLP6gnFFqf1W3Fj3VqID",
+	"gemVPYEMCd9qMNlYsOUZQ7z+FKnYvDsSuff7hz54uIIxbxciZmBJV3qbraxJJCTME6Fn6RBfVSUkfn4t",
+	"EhWsRCSwa9D9OPlyDqG4R9hduuVo0mGaeqiT0uQqL0pnX3czdRbcftR9a1VyQAcpxQxVxjTVJ4Oh9TG1",
+	"NpIS/OX6q8zZoBHxWzMLHavD9wIEWGir78sTBbOAr9624IZNhVAMAkDc51h6LRKQ5K0/O2SvrRJrBqZD",
+	"mvL0QMTn5yT68efo0MYuBcrR/AlSfr76BMNvkWXE6kklMlyJXyqxpgQHrO+Ya+fqJBuk6k7JWLbH0023",
+	"oNM5s1BnrNsvo3A/qm5fDbBu+74aMru5UWhTEvWvi32K2ANo0/m491a1ikzGtNsOXJONej0ePEGReZ9m",
+	"NrNew+Ua0N2pmh/1te9jBpGiIA/kpQ0h3GAm+PEdvxK/4Gzw+0uaEn55DvMmXDdhIwW+4d79FUlKa/Oo",
+	"Kq2vRMmAh4Z2O48ePv7m8bdfff34m07bnYcx10/M6+cO7zOxFJpKHQmF/MjxDI28EqMYE6XrzXm/vCFW",
+	"EGzLHJrT5uaC4Y54ZTRsq5KGprkUFrpdeG/Uzq3FG+B0T4wpf/u1s+EzO5aE0iGtobMoUb32/bYfrMHc",
+	"1uMkd+qVSsSddvI+I75gqFTfbQWEbZl94Xps05IwGN05a/Su5XKDny1R2NR9nN5+mt/DAXocf+H7NRGo",
+	"7ti2ac9ivk8wLN4Bqi0KMtfNeYeqtlJbM9NSL9gjZupEAa8dxX+jQcttiKR78ZRTbsSagp76zveu6MSb",
+	"ePIrdvsKjygzonGaUOcmomLSyuxbi/JXszs2H5Cz3/mT5Cx68fx9IzGGc6Vr28I+R9Mj31p+Kd57M8R2",
+	"3zKeSI/cu0AjlRWIlF1pi9eQW63Ra+iqVET9bL7ixYFhOZTuT7y/X+BjJE3/PcXU7Z2mj8WdY7E2s3tw",
+	"kGUblLxXrOM7y2pmPluI2dUJHiobGvAlgoasIoXa67ZM0jgd4TCvYPYpMCN6ZEdijC+HQpPHqOWdnEVD",
+	"2UOWVCzuZ09DYkzOC68D6HPGqwXCsgWPd6bTdUxECPZfeD0ERMk4KQGqhzPdeLvwPgUxefkRmvgmkuxG",
+	"ObxItQnP1UM7jK+1jUKkjs91aDdI60XvVT8VMQ/XCwhcgrQDEFf+N3My6VSo2YJxZdaiIT2Ms6lAu2wP",
+	"L3q6A4zY6dW2yQ0qzBTa7jxCTu+WQV6KE9ZJJKDi2I6ZnkDNGPf1pVScStIs2+afsMME9RGIiknZ6Do9",
+	"6PsGCjNSAmJq1I+UyLIQVaVHhsHHBVUxTI+jPoTw0G3Sw15XHEMCtB0bpC3ZMNKD3qKChnw+Pcqikd42",
+	"yJKSA981gWc1m7FhwKgxky416L3PoSNM3PwMouDEou7m7bpjjNYD/rbYOQ7ucfe4d9DRdNcowJ3dw/wJ",
+	"d42DS9o9DC48ZxjfZJ0UrzJjeygk7BxHyL17INDntuE8hGoTeIcZEo45YDVzCe1yRjgYkP7BHOzHVJMN",
+	"p9YAw2BroYZMNPKOvRV/rKDWCD7uXd73FwOBs0sHnII10iBnyIhpJcPrGJA9vvfBgswuAy64RgI6yApj",
+	"NhCs0kx8nsJa2y6kCDneiItQj3DNlRUlVOOb66rSa8Yt02iF3Qlbt2IUrEqshbEBunlA9a7PmGUHZ+VL",
+	"bLTqFFBRSmviJaYPvRsA6x3vJtXn9p1vPot9ITqdZ/EGCmzUQmYCaijbdvPzCUkdHV/AU20j0YKp6ukj",
+	"xbd7gKA39GDqBf4XDTfoFl2SylgnTxLm+ITV/mFGgsffdaP3IXynbGRVnZq1tLPFR61OvyJfhxNrZkHq",
+	"gfh1GOprlreQTMWbx5KhjS3YQwoUX3NTsDMvP/myfBl6hhHiKkHJmEug2aVm4DnOCeHv2Z/dLWRhcwvk",
+	"1H3qWAd8rqxhnFVSCazmxzi08LK+48W1qKiRHSa1dHzJvpx7p99yfoKZXtk64cTdgoC2eRBos25o7jgg",
+	"QExIACIUhkUmW4KFZosy6QY7BRxhGrcBc+3UyVkZb/ba+47bRNapaL3EWWyU3Xp7JZT5pfQIZheNXl0u",
+	"MFRIQJ0MpClPQfWKSk9j1DOoiCF5ximR3DJfEX/QSRj1/E4j3EDB6Bj8GNLk7MdLDZXxq4+NMDYDVnDI",
+	"LGDhRuKw8pJaElpQ/terd44geqi+hJKWaY4dRtwJ273qkInwfskdKP+uifawDAnncOv03HsNu3ACoihZ",
+	"BQ0uVUkmhNqeQ7tLO1sAu/axJlQ80LBQWWPrPaNswF3uF1mOSw89QQVE2P2Evrg9/H2QrvA01CCu5y16",
+	"+CjuydqnzsnWXcdbI4RoilFfLEUAxfBClgk8eO83O4QvxFqQXMMbaRdLYeWsI1zyuRXUHR/xpt8sJML9",
+	"0wEpPTCst0qwjCA8zhg7269qLu39Z1Tk+C3X8JJA6LFhSJbmdKEbFWtQZreF72Xcb7Iz82IbnyGvcCor",
+	"iW3fqO59VNROpYkZ91zYtBcFOvev3VlwJNSmh3cFTJdaVaFzln82Yhncm8QFKcHd+xC+m5fmJG2q5Ysv",
+	"Q9U6rehyfnv04aTKyRCkZstUqKqXYRJcNiERhaBHJ4zh7D+pGnl2F1OxIL9lFiie4vAIKKaVnu2RAf7U",
+	"Dc8uxTM20zOS0GK16Ru9qvNnSsbcXMXYwJzP7FhcXTIW7K6BbVuRa9lBa5W8EumOj2ar5WOoZEbNaZe8",
+	"FAymKPZNZjpKidB0atV4tl33SL6Nh9cxpMFms2y6wZb8TvuEU38hhxzzXnciB3b2EYzHPiEGE2KMOnhD",
+	"x98sOnop461V0vEEeo1xtHcl+BBosEfCGCVWRIMolTcwJA19scy9xn5Ed+Ve3m2sLXxIyOSVtP0aYQjP",
+	"9gAweX9rbctaYtxd4AXOGd6HrMDzf2LTib0Dz933fDXrKD2LCk2xwVAjjSXyvpZijayqlPO5aAqUJqcb",
+	"DOkRw4aw7YsXj+DLfQD723QcBN/uAfG0L+NBC/qHcrge1p8MYZ6+Q0+FrUEiO+m+rYfsZUh57dy/h+qz",
+	"qZkPWfEnEM5j6/XBQYiBAECAF8zDCDRNCq1OcrZDdrfF6NpZe3zokJm7bCkT0W5zSNST2d5U6qaXap5w",
+	"LgBi8ZntNTh32nWo9A4xUc0J+wEqDIB5u8YCBaFfkmF/ffP8Gfvu8d+/+dsJ+6F0BOzG/fT2l58ZaLuC",
+	"hnz93dmjv/VsiiFa1TFICE5/MX/wyn3n5P+qEFJ/PnkCR3PSk2gwpGDy0Ec68FpOzidfnZydfEVdAeGa",
+	"TnktT3kzW0g08VF1DneT3IHgRTk5n/xw42D4n7zBaAFTa0XRXY/OzrzVUqDmyuu6kjP47un/k8D18dp7",
+	"4R1TqXgTqVd9O8AIdwF+fwUEJxHiPcM1H3wvTbcLdrvYYGrMaYGqDgkEDWc79fUlbjFVesnB6+w2s17o",
+	"inrYBwtOsCSbAlN9/8+L12HX2GU3AtYXyw5Ya97wpbBwuITzuR1y+nrMMdoZ5/AMHJ7umRXGPtWoFCcu",
+	"TM+ssA+MbQRf3vnmnnShUDAIdDWWffWIvZJPJ92X3zYrcbsXZv1utm87Ty9rUMUcRjoNdg9i6FTM+FKE",
+	"BnJzCW7ru2LR0wYkceVhw6Sih526A7p1TItdIAev7EwvMWIOaDZYMk2SbF9KY5+1wz4HgMNyOSBG3hr2",
+	"d3fAUmpKLRqjFah2fnqm5y3oLvlS1GTligLuP4T9DxxzV6CNpplQVFECMhR01DeB+faLUBbtSADTinFG",
+	"MKE6if3ew9uaJpn1uuwq0Rqlq552mylJN+qPlWiCvnhO0n6fKRQdUHbsyo/OIj0sPhQT8hf0L/MfQtTd",
+	"28zhg3e4yF1c7XEqP+0OVxowO6RsJfnBP6gt3v2zgkT7liiu476P8z4Hcw90C/TtF5VY+wZOYPG5hKIc",
+	"kz7kTj+5f25BWIy+2D+L9au2OUqXAACjqdMkITSFqWdh9FePIlaN+5ACerf+8HgkAFBJ3G6A/RFu+BW/",
+	"Er3rpAp2AtyPxl833j09p9DKDGpcV9Cgqb11yl8YI5hXPsXh/inmlYdRDsng1gtUDKuyNfsfh4qcfFuQ",
+	"z7sDaPD2Yx4IJdh0KlhuhN0l7Cao56h4vnvccxRm/zS52Ai7qttOuhhL0wYhexGwlZkfZorM/4IETcJw",
+	"Cw1fLamzSJ9cTz9J5NGlqAR6Ifqohk3lPKrlvr8Og8nQ4pD/GHSEvArJZ2v6C9YIY3UjMIZEWggeAbdO",
+	"QiJNnOfs81x5tDxoRxv/4R2/TC1Aw05hzKFq+O2+TAOO8+J7oPIQcrBl1yjlgRzpxfzVaIj1/avq7m4f",
+	"wLn+fb9rpsiKHFn1bPcFQXkhUR7rZXfqTUhYidH9qfdL3gEZou/TE59t/C+HBflX/wQsqV/axT8pywJK",
+	"0zkeWbBGQLyzbkAXhcipxkLglLih8Cu71iy0kYliycy3/T0yljzT9eZzyDB/mqwOgLujFtq9CPRbCUXe",
+	"7NTj9n1nWFy32rIWUG2pUeVqv7INUJMpspLVR17nwz2+4V04Jm64eyNHsiDhlKb1j6x14OKdrtHgLuEG",
+	"CmpN7vCex/BM3Hg3z4gH4zDK9dpCEQ+5ghDQboCaz1RI2Lk6+Zh/JhbtVlyK3gwbvqyO4szxgv4dvTnF",
+	"Fy1yxlCUwi1TLPC5tPcp3bvpIzfySzSS+ViMAUq7dmzAVHil1EVrt/FBixAb2QnLIpcIheJPhZGlaGPt",
+	"j80/HDKP3o6GHrFbS7aBkZW+lDOIWU2QPbm1s6yB38bN2/eGG07m0E2KYAE0x/SdUtd6iP/lhnLCjn2h",
+	"IY45daMvKQr13qCKC3xemtNUy3m90EtyRZcNX0OmWGhLr9cYOw301XRiMY4KfwooOOacvv9O6kqpAeOo",
+	"b+pHXycCyqR4k4yvVMAb0Rb/YlMx1/isG8ecFt1moAkyd182vac93Omjs7OzTjmxh2f4358oLfpGR5/9",
+	"XbjU4GQUjSioh6pj8LboGJnXelWVlDdxbNx0eHQK0VRj2PSLG5CDUsAkqZr2eS9/ofA+VCeRVMsEzmDL",
+	"3dyHIKGm+JaTYRqfLNLm+GFJmw+f921pofjZscyHDM6gHaXHKG3sRacyJIRUkRtFUe0w35KYm6PrKW2k",
+	"0KjX6U077HN4ntoi6pnep27A0z14oOD6QkJpAb5xNt1gJnyQHO8sCKasPP8Qon7TaW6VYY+g0OVs8W4p",
+	"VciSy6ZxrPIefVyoMueg9+af5uKC3wpmP5qCOFABOR2tU+vbz+7U6qD5DrQ+Ag47JGKcAOGR98IX0oOo",
+	"UYfNgNLSsEYAey7j9syW3k4/hZ9HnWDfN7qHw7luMLto9FoxvuYH2wHTPqyRDW1zNStu7OnMXB/F5hDy",
+	"zf+E+NHD+VMRDStpejBMsZtdpVYTjxM20zs2P30jSv0l+tk+r88jQdjgBb4fqMPUX4Df+Ajc9PXKBld6",
+	"KNNs+ZWA0FisvAANjFr/fRzcZJXeIX35UVlvP+R5x5/ls131o8/ijogtMVlVG8qEoVoLZsmrSjQstD2J",
+	"7QvV18mdvSJJq3ebfx1VheVS2qQq3AHM3+9dCb5jB8aUsEBYQon+nG6jlXA4lcnlhiLUltIeTV4+smJi",
+	"fN+Q1Nvt2wvst+hbqFKZwZbfQs+De1VF31LHg3isv9XsSmwgFl8qrKj7Bd3MCYlCo7fz7O0/v4ALOq7k",
+	"BiVcwZBpORaT+peS4UZudGHRo5a60me8aaQov5Qb9du985XOZfWFpHIF5ILCc7Ii84+uhcL0GydaOAau",
+	"hF3r5opSLUVtmJWzq6P7LBAv6nK+k9Jff//83vEiYYSoeZ2SdiZPHk+KYHiEX558fXeDIwHkSLxEK+aP",
+	"8N+Ck1Sj2PKLwu4+92nhpSU+p333R71ua913G09DFDUjPQDb3/SaBN2HudAd/1r8t48eDO2BvrwQQtQO",
+	"waGsVa8jlA8qpaa3/i/XUC+FIhSw+c8Car6vIdIQOgXBYxBXI42v0p9k0lQK8/5kWVggweioUH+bQerb",
+	"8x/n2fTTd8iul8LQ6RqMJQ1FCUmGUBEPK8XrFeS7y6P7VyC27G7GlFgS4euVfedm/tej8ftNXZGK/eeT",
+	"Vy8dzfz09pef989Y+fwh5rYTg4Y8gGOLT8M3mL6/Owgdpb8xE9I76cvO3LfZghpuZBotQAaiOCsoRGfh",
+	"60zPsX+ef6v/JMtE6omFLKEWpinEB0UFEr77gOw43x6fxZKHbz+nG8rfWMIQAZbNcKlHSa9a6KVoO1v7",
+	"K1eMsxkqmaztBjlAdugDfQ/26V9V0iuwxXUqo0N1s4pDUc1SWnpFytaX5nv2RNPLV1um0J2u0+J/pnei",
+	"Xmglxpnbaxxyn5FJuEJKvqFPjxBn4JAKp8PYL2HBAuhkFSyCwJtO0Q0ceTrTpRhNEoftP3Oj7pGNtIsk",
+	"cznKY5QreQKpmG4yKFwLoZtu6YsQNENxctBzzQnR2DhyG2qf4N9Rp/U7fiXgWE+xG1Gu0xqvrV35SM9W",
+	"xPsKZ9jL81pza0XjZvqv384efMcfzJ88eP7h07e3f33Q/f3x7d8+fXXb+9PDR7f/Nua6bddMqiE4Yi9C",
+	"xVkjSYVj9bfc6JM3fP0KO3CkMBKKXeGmUHvoi5N3ZV07rSH3bgtJWkLedQ0QR9HBwLRhsX8o9MOEVofF",
+	"VngUDYFQX2k6vI3bXqthMGviI5vO4XecjVpcfhHlqva7m7D7zyzujfrH4R59pLbXSqhuhV6ro9lG2nbd",
+	"XQPJpE86KO/50r7Hlvd+1lYchj7/apYyOKU77hdoKnspwFQGqHCl9NqrwMAt/mIgAZQqfCw4puzRj0rb",
+	"gXrc658dxSbfBzbFkn814vPoyU/mczGzeZryi0hbVaoVcxz23eXN0PKZe06wHQFvrK6dbIMcHO4Fult3",
+	"+Hh7Pz4i5q75HFABuLn2X1w11eR8cuo++f8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -7,6 +7,7 @@ import (
 	"axtren/core/allot"
 	"axtren/core/plan"
 	"axtren/core/setup"
+	"axtren/core/wiring"
 )
 
 // usualLooks is after how many looks a plan that is not proved is told as far as it is.
@@ -28,6 +29,18 @@ func (m *models) GetPlan(ctx context.Context,
 		return err
 	})
 	return contract.GetPlan200JSONResponse(planned), err
+}
+
+// GetLeads tells who feeds whom, and the power of each receiver.
+func (m *models) GetLeads(ctx context.Context,
+	r contract.GetLeadsRequestObject) (contract.GetLeadsResponseObject, error) {
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	s := head.Doc.Setup
+	return contract.GetLeads200JSONResponse{Revision: head.Number, Drawing: wiring.Draw(s),
+		Power: wiring.Of(s)}, nil
 }
 
 // GetOtherPlan tells what another choice would cost.

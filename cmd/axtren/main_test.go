@@ -264,6 +264,19 @@ func TestPlanSaysWhatGoesWhere(t *testing.T) {
 	require.Equal(t, said.Search.Cost, said.Search.Bound)
 	require.NotNil(t, said.Next)
 
+	svg, dot := filepath.Join(t.TempDir(), "leads.svg"), filepath.Join(t.TempDir(), "leads.dot")
+	_, _, code = axtren(t, "plan", "../../demo/marram.yaml", "--svg", svg, "--dot", dot)
+	require.Zero(t, code)
+	for path, begins := range map[string]string{svg: "<svg xmlns=", dot: "digraph leads {"} {
+		text, err := os.ReadFile(path)
+		require.NoError(t, err)
+		require.True(t, strings.HasPrefix(string(text), begins))
+		require.Contains(t, string(text), "starboard controller")
+	}
+	_, stderr, code := axtren(t, "plan", "../../demo/marram.yaml", "--svg", "/nowhere/leads.svg")
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "/nowhere/leads.svg")
+
 	few := write(t, "few.yaml", "format: axtren-setup\nversion: 1\ntransmitter: {can: {channels: 1}}\n"+
 		"outputs: [{id: a, label: Horn, channel: 1}, {id: b, label: Lamp, channel: 2}]\n")
 	stdout, _, code = axtren(t, "plan", few)

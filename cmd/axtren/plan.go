@@ -4,31 +4,47 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"os"
 
 	"github.com/spf13/cobra"
 
 	"axtren/core/plan"
+	"axtren/core/setup"
+	"axtren/core/wiring"
 	"axtren/core/words"
 )
 
 func planCommand() *cobra.Command {
-	asJSON := false
+	asJSON, svg, dot := false, "", ""
 	cmd := &cobra.Command{
 		Use:   "plan SETUP",
 		Short: "Say which function goes on which control, channel and pin, proved best",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			return runPlan(cmd.OutOrStdout(), args[0], asJSON)
+			return runPlan(cmd.OutOrStdout(), args[0], asJSON, map[string]drawing{svg: wiring.SVG, dot: wiring.DOT})
 		},
 	}
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON")
+	cmd.Flags().StringVar(&svg, "svg", "", "also draw the leads into this file, as SVG")
+	cmd.Flags().StringVar(&dot, "dot", "", "also write the leads into this file, as a graph in DOT")
 	return cmd
 }
 
-func runPlan(out io.Writer, path string, asJSON bool) error {
+// drawing is a way to write the leads of a setup.
+type drawing func(s *setup.Setup) string
+
+func runPlan(out io.Writer, path string, asJSON bool, files map[string]drawing) error {
 	doc, err := readSetup(path)
 	if err != nil {
 		return err
+	}
+	for name, draw := range files {
+		if name == "" {
+			continue
+		}
+		if err := os.WriteFile(name, []byte(draw(doc.Setup)), 0o644); err != nil {
+			return err
+		}
 	}
 	made, err := plan.Make(doc.Setup, nil)
 	if err != nil {

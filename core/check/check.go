@@ -91,6 +91,7 @@ func Check(p *signal.Program) *Report {
 	c.motion()
 	c.turnedAtPower()
 	c.kit()
+	c.wiring()
 	for _, m := range kit.Misfits(c.s) {
 		c.find(Cannot, Warning, m.Where, m.Remedy, "%s", m.Says)
 	}

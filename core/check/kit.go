@@ -1,11 +1,10 @@
 package check
 
 import (
-	"fmt"
 	"math"
-	"strings"
 
 	"axtren/core/setup"
+	"axtren/core/wiring"
 	"axtren/core/words"
 )
 
@@ -30,55 +29,43 @@ func (c *checker) kit() {
 	}
 	for i := range c.s.Receivers {
 		c.supply(i)
-		c.feeds(i)
 	}
 }
 
 // supply compares the volts of a receiver with what it, and the servos on it, may get.
 func (c *checker) supply(i int) {
 	rx := &c.s.Receivers[i]
-	if rx.SupplyV == nil {
+	gets := 0.0
+	if rx.SupplyV != nil {
+		gets = *rx.SupplyV
+	} else { // the highest of its feeds carries the load
+		for _, f := range wiring.Feeds(c.s, i) {
+			gets = max(gets, f.OpenV)
+		}
+	}
+	if gets == 0 && rx.SupplyV == nil {
 		return
 	}
 	compare := func(part setup.Item, v *setup.Volts) {
-		if v == nil || *rx.SupplyV >= v.Least && *rx.SupplyV <= v.Most {
+		if v == nil || gets >= v.Least && gets <= v.Most {
 			return
 		}
 		wrong, limit := "no more than", v.Most
-		if *rx.SupplyV < v.Least {
+		if gets < v.Least {
 			wrong, limit = "no less than", v.Least
 		}
 		c.find("volts", Error, part.Path()+".volts", "use another battery, or a regulator in between",
-			"%s gets %s V from %s, and may get %s %s V", c.s.Label(part), words.Short(*rx.SupplyV),
+			"%s gets %s V from %s, and may get %s %s V", c.s.Label(part), words.Short(gets),
 			c.s.ReceiverLabel(rx), wrong, words.Short(limit))
 	}
-	if v := rx.Volts; v != nil && (*rx.SupplyV > v.Most || *rx.SupplyV < v.Least) {
+	if v := rx.Volts; v != nil && (gets > v.Most || gets < v.Least) {
 		c.find("volts", Error, setup.IsReceiver.At(i).Path()+".supply_v",
 			"use another battery, or a regulator in between", "%s gets %s V, and may get %s to %s V",
-			c.s.ReceiverLabel(rx), words.Short(*rx.SupplyV), words.Short(v.Least), words.Short(v.Most))
+			c.s.ReceiverLabel(rx), words.Short(gets), words.Short(v.Least), words.Short(v.Most))
 	}
 	for k := range c.s.Devices {
 		if servo, ok := c.s.Devices[k].Spec.(*setup.Servo); ok && c.s.DevicePin(k).Receiver == i {
 			compare(setup.IsDevice.At(k), servo.Volts)
 		}
-	}
-}
-
-// feeds tells of controllers that feed one receiver side by side. One feed, and the red wire
-// lifted from all others: common practice, no source.
-func (c *checker) feeds(i int) {
-	var names []string
-	last := 0
-	for k := range c.s.Devices {
-		esc, ok := c.s.Devices[k].Spec.(*setup.Esc)
-		if ok && esc.FeedsA > 0 && !esc.RedLifted && c.s.DevicePin(k).Receiver == i {
-			names, last = append(names, c.s.DeviceLabel(k)), k
-		}
-	}
-	if len(names) > 1 {
-		c.find("two_feeds", Warning, fmt.Sprintf("devices[%d].red_lifted", last),
-			"lift the red wire of all of them but one, unless their makers allow it",
-			"%s feed %s side by side: their regulators may work against each other",
-			strings.TrimSpace(words.And(names)), c.s.ReceiverLabel(&c.s.Receivers[i]))
 	}
 }

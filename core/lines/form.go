@@ -38,9 +38,9 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 		if part == "start_check" {
 			return f.startCheck().standing(part), nil
 		}
-		of := []any{&doc.Setup.Link, &doc.Setup.Craft, &doc.Setup.Transmitter}[at]
+		of := []any{&doc.Setup.Link, &doc.Setup.Craft, &doc.Setup.Transmitter, &setup.Wiring{}}[at]
 		title := []string{"What lies between the transmitter and the receivers", "What the model is",
-			"The transmitter in the hand, and what it can do"}[at]
+			"The transmitter in the hand, and what it can do", "What feeds the receivers, and the leads"}[at]
 		f.into(of, "/"+part, doc.Tree.Get(part), "", 0)
 		return (&Editor{Title: title, Note: words.Of(part).Does, Fields: f.fields}).standing(part), nil
 	}
@@ -75,7 +75,7 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 const modulePart = "module"
 
 // formsOfModel are the forms of what belongs to no list.
-var formsOfModel = []string{"link", "craft", "transmitter", "start_check"}
+var formsOfModel = []string{"link", "craft", "transmitter", "wiring", "start_check"}
 
 // standing says of each field where it stands, and what of the document it sets.
 func (e *Editor) standing(at string) *Editor {
@@ -303,7 +303,7 @@ func (f *former) field(spec setup.Field, at string, value *setup.Node, name, lab
 			field.Choices = append([]Choice{{Value: "", Label: "nothing"}}, field.Choices...)
 		}
 	case setup.FieldPart:
-		field.Kind, field.Choices = OneOf, f.outputChoices()
+		field.Kind, field.Choices = OneOf, f.partChoices(spec)
 	case setup.FieldName:
 		field.Kind = Words
 		if choices := f.nameChoices(spec.Name); choices != nil {
@@ -425,8 +425,12 @@ func (f *former) rows(field *Field, spec setup.Field, value *setup.Node) {
 			if one.Type == setup.FieldGroup {
 				one.Type = setup.FieldOther
 			}
-			column := f.field(one, "", nil, one.Name, words.Field(one.Name))
+			column := f.field(one, "", nil, one.Name, words.Field(one.Name, spec.Name+"."))
 			column.Targets, column.Help = nil, ""
+			if column.Kind == YesNo { // in a table it is a choice
+				column.Kind, column.Choices = OneOf, []Choice{{Value: "", Label: "no"},
+					{Value: "true", Label: "yes", JSON: json.RawMessage("true")}}
+			}
 			field.Columns = append(field.Columns, column)
 		}
 	default:
@@ -536,6 +540,27 @@ func (f *former) truthChoices() []Choice {
 	}
 	add("power_on")
 	return list
+}
+
+// partChoices are the parts that a field may name: by its name those of one kind.
+func (f *former) partChoices(spec setup.Field) (list []Choice) {
+	if spec.Optional {
+		list = append(list, Choice{Value: "", Label: "none"})
+	}
+	switch spec.Name {
+	case "into":
+		for i := range f.s.Receivers {
+			rx := &f.s.Receivers[i]
+			list = append(list, Choice{Value: string(rx.ID), Label: f.s.ReceiverLabel(rx)})
+		}
+		return list
+	case "device":
+		for i := range f.s.Devices {
+			list = append(list, Choice{Value: string(f.s.Devices[i].ID), Label: f.s.DeviceLabel(i)})
+		}
+		return list
+	}
+	return append(list, f.outputChoices()...)
 }
 
 func (f *former) outputChoices() []Choice {

@@ -214,6 +214,12 @@ func (f *Field) rowsInDocument(value any) (any, error) {
 			if text == "" {
 				continue
 			}
+			if at := slices.IndexFunc(f.Columns[i].Choices, func(c Choice) bool {
+				return c.Value == text && c.JSON != nil
+			}); at >= 0 {
+				cells[i] = f.Columns[i].Choices[at].JSON
+				continue
+			}
 			cell, err := f.written(f.Columns[i].Kind, text)
 			if err != nil {
 				return nil, err

@@ -82,8 +82,8 @@ func (c *cutter) reference(pointer string) {
 		c.gone[pointer] = true // the picture shows the part without what moved it
 		return
 	}
-	if steps[0] == "plan" {
-		c.gone["/"+strings.Join(steps[:3], "/")] = true // what is asked of a control goes with it
+	if steps[0] == "plan" || steps[0] == "wiring" {
+		c.gone["/"+strings.Join(steps[:3], "/")] = true // what is told of a part goes with it
 		return
 	}
 	part := "/" + steps[0] + "/" + steps[1]
@@ -153,7 +153,7 @@ func (c *cutter) uses(pointer string) []use {
 			part = steps[:min(3, len(steps))]
 		}
 		whole := "/" + strings.Join(part, "/")
-		if whole == pointer || seen[whole] || steps[0] == "stage" || steps[0] == "plan" {
+		if whole == pointer || seen[whole] || slices.Contains([]string{"stage", "plan", "wiring"}, steps[0]) {
 			continue
 		}
 		seen[whole] = true

@@ -128,6 +128,7 @@ func (c *checker) transmitter() {
 	}
 	c.startCheck()
 	c.plan()
+	c.wiring()
 }
 
 func (c *checker) switchPositions(path string, sw *Switch) {
@@ -146,6 +147,38 @@ func (c *checker) switchPositions(path string, sw *Switch) {
 		if at.name != nil && !slices.Contains(sw.Positions, *at.name) {
 			c.wrong(path+"."+at.field, "is not one of the positions", "use one of them")
 		}
+	}
+}
+
+// wiring looks at what feeds what: feeds into receivers, by controllers at most; each lead told of once.
+func (c *checker) wiring() {
+	if c.s.Wiring == nil {
+		return
+	}
+	for i, f := range c.s.Wiring.Feeds {
+		path := fmt.Sprintf("wiring.feeds[%d]", i)
+		c.item(path+".into", f.Into, IsReceiver, "a receiver")
+		if f.Device != nil {
+			if item, ok := c.item(path+".device", *f.Device, IsDevice, "a device"); ok {
+				if _, esc := c.s.Devices[item.Index].Spec.(*Esc); !esc {
+					c.wrong(path+".device", "is no speed controller", "name one that feeds back, or leave it out")
+				}
+			}
+		}
+		if f.GivesV > f.Volts {
+			c.wrong(path+".gives_v", "is above the volts of its battery", "a regulator gives less than it gets")
+		}
+		if f.PeakA > 0 && f.ContinuousA > f.PeakA {
+			c.wrong(path+".peak_a", "is below what it gives for long", "exchange the two, or leave it out")
+		}
+	}
+	seen := map[ID]bool{}
+	for i, w := range c.s.Wiring.Leads {
+		path := fmt.Sprintf("wiring.leads[%d].device", i)
+		if _, ok := c.item(path, w.Device, IsDevice, "a device"); ok && seen[w.Device] {
+			c.wrong(path, "is told of twice", "write what is known of its lead into one entry")
+		}
+		seen[w.Device] = true
 	}
 }
 

@@ -45,6 +45,7 @@ func (Setup) describe() docs {
 		"start_check":   "what the transmitter waits for before it sends",
 		"stage":         "the picture of the model; it changes nothing of what is computed",
 		"plan":          "what the plan is made from beside what functions ask for",
+		"wiring":        "what feeds the receivers, and what is known of the leads",
 	}
 }
 
@@ -304,6 +305,40 @@ func (Plan) describe() docs {
 	return docs{
 		"hands": "what is asked of the controls that move something",
 		"mixes": "how many mixes the plan may spend; left out, as many as the transmitter has left",
+	}
+}
+
+func (Wiring) describe() docs {
+	return docs{"feeds": "what feeds the receivers", "leads": "what is known of the leads of devices"}
+}
+
+func (Feed) describe() docs {
+	return docs{
+		"into":         "the receiver that it feeds",
+		"label":        labelDoc,
+		"device":       "the speed controller that feeds back through its lead; left out, none",
+		"volts":        "of the battery behind it",
+		"gives_v":      "the volts after the regulator; 0 is none: the battery feeds by itself",
+		"regulator":    "a linear one makes heat of what is over, a switching one does not",
+		"continuous_a": "the current that it gives for as long as you like, amperes; 0 is not said",
+		"peak_a":       "the current that it gives for a moment, amperes; 0 is not said",
+		"ah":           "what the battery holds, ampere hours; 0 is not said",
+		"ohm":          "the resistance inside the battery, ohms; 0 is not said",
+		"switched":     "whether it sits behind a switch, one of its own too",
+	}
+}
+
+func (Wire) describe() docs {
+	return docs{
+		"device":  "the device whose lead it is",
+		"checked": "whether its polarity was measured before it was plugged in first",
+	}
+}
+
+func (Copper) describe() docs {
+	return docs{
+		"length_mm": "how long the lead is, one way, millimetres; 0 is not said",
+		"awg":       "its gauge, AWG; 0 is not said",
 	}
 }
 

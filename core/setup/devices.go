@@ -15,14 +15,19 @@ type DeviceHead struct {
 	Fitted string `json:"fitted"`
 }
 
-// Draw is a current, at rest and at most; rest <= most.
+// Draw is a current: at rest, at work, and at most, as while it is stalled; rest <= most.
 type Draw struct {
 	Rest float64 `json:"rest" jsonschema:"minimum=0,maximum=1000" unit:"A"`
 	Most float64 `json:"most" jsonschema:"required,minimum=0,maximum=1000" unit:"A"`
+	Work float64 `json:"work" jsonschema:"minimum=0,maximum=1000" unit:"A"` // 0: not said
+	// at which most was measured; 0: not said
+	AtV float64 `json:"at_v" jsonschema:"minimum=0,maximum=100" unit:"V"`
 }
 
 func (Draw) describe() docs {
-	return docs{"rest": "while nothing moves, amperes", "most": "at most, amperes"}
+	return docs{"rest": "while nothing moves, amperes", "most": "at most, as while it is stalled, amperes",
+		"work": "while it works as it usually does, amperes; 0 is not said",
+		"at_v": "the volts at which the most was measured; 0 is not said"}
 }
 
 func (DeviceHead) describe() docs {

@@ -27,6 +27,7 @@ const (
 	Claims                     // a claim speaks of an output or a device
 	Shows                      // a part of the picture shows a device
 	Wishes                     // the plan is told something of a control
+	Wires                      // the wiring tells of a receiver, or of a device
 )
 
 // Reference is one reference: which part refers to which, and where the document says so.
@@ -277,7 +278,7 @@ var listOwners = func() map[string]ItemKind {
 
 // namedBy is the role of an id that stands in a kind of part.
 var namedBy = map[ItemKind]Role{IsMix: Adds, IsShare: Shares, IsClaim: Claims, IsStartEntry: Starts,
-	IsStagePart: Shows, IsHandWish: Wishes}
+	IsStagePart: Shows, IsHandWish: Wishes, IsFeed: Wires, IsWire: Wires}
 
 // plan says where the values of a type hold references. It is worked out once for each
 // type; a type that can hold none has none.

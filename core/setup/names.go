@@ -27,6 +27,8 @@ const (
 	IsStartEntry // of the start check
 	IsStagePart  // of the picture
 	IsHandWish   // of the plan
+	IsFeed       // of the wiring
+	IsWire       // of the wiring: the lead of a device
 	IsPin        // Index is its receiver, Sub its place there
 	itemKinds
 )
@@ -85,6 +87,18 @@ var listings = [itemKinds]listing{
 		}
 		return s.Plan.Hands
 	}, func(*HandWish) (ID, string) { return "", "" }),
+	IsFeed: listed("wiring.feeds", func(s *Setup) []Feed {
+		if s.Wiring == nil {
+			return nil
+		}
+		return s.Wiring.Feeds
+	}, func(f *Feed) (ID, string) { return "", f.Label }),
+	IsWire: listed("wiring.leads", func(s *Setup) []Wire {
+		if s.Wiring == nil {
+			return nil
+		}
+		return s.Wiring.Leads
+	}, func(*Wire) (ID, string) { return "", "" }),
 }
 
 func orNone(id *ID) ID {

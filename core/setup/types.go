@@ -29,6 +29,7 @@ type Setup struct {
 	StartCheck    []StartEntry   `json:"start_check"`
 	Stage         *Stage         `json:"stage"`
 	Plan          *Plan          `json:"plan"`
+	Wiring        *Wiring        `json:"wiring"`
 
 	names  map[string]Item
 	graph  *Graph
@@ -314,6 +315,46 @@ type Plan struct {
 	Hands []HandWish `json:"hands" jsonschema:"maxItems=64"`
 	// nil: as many as the transmitter has left
 	Mixes *int `json:"mixes" jsonschema:"minimum=0,maximum=256"`
+}
+
+// Wiring is what feeds the receivers, and what is known of the leads. It changes nothing of what
+// is computed.
+type Wiring struct {
+	Feeds []Feed `json:"feeds" jsonschema:"maxItems=32"`
+	Leads []Wire `json:"leads" jsonschema:"maxItems=256"`
+}
+
+// Feed is what feeds a receiver: a battery, or a battery and what makes of its volts those that
+// the receiver gets.
+type Feed struct {
+	Into   ID     `json:"into" jsonschema:"required"` // a receiver
+	Label  string `json:"label"`
+	Device *ID    `json:"device"` // the controller that feeds back; nil: none
+	// of the battery
+	Volts float64 `json:"volts" jsonschema:"required,minimum=0,maximum=100" unit:"V"`
+	// after the regulator; 0: the battery feeds by itself
+	GivesV    float64 `json:"gives_v" jsonschema:"minimum=0,maximum=100" unit:"V"`
+	Regulator string  `json:"regulator" jsonschema:"enum=linear,enum=switching"` // empty: not said
+	// of the four that follow 0 is not said
+	ContinuousA float64 `json:"continuous_a" jsonschema:"minimum=0,maximum=1000" unit:"A"`
+	PeakA       float64 `json:"peak_a" jsonschema:"minimum=0,maximum=1000" unit:"A"`
+	AH          float64 `json:"ah" jsonschema:"minimum=0,maximum=10000" unit:"Ah"`
+	Ohm         float64 `json:"ohm" jsonschema:"minimum=0,maximum=1000" unit:"Ω"` // inside the battery
+	Switched    bool    `json:"switched"`                                         // it sits behind a switch
+	Copper
+}
+
+// Wire is what is known of the lead of a device.
+type Wire struct {
+	Device ID `json:"device" jsonschema:"required"`
+	Copper
+	Checked *bool `json:"checked"` // its polarity was measured before the first plug; nil: not said
+}
+
+// Copper is a length of lead of a gauge; 0: not said.
+type Copper struct {
+	LengthMM float64 `json:"length_mm" jsonschema:"minimum=0,maximum=100000" unit:"mm"`
+	AWG      float64 `json:"awg" jsonschema:"minimum=0,maximum=40"`
 }
 
 // HandWish is what is asked of the control of a function that a hand moves.

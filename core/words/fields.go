@@ -85,7 +85,12 @@ var fields = map[string]string{
 	"by.does": "its hand", "by.thumb": "lies under a thumb", "by.side": "is moved by the hand at the",
 	"plan": "what is asked of the plan is known", "plan.hands": "asked of controls",
 	"plan.mixes": "mixes that may be spent", "hands": "asked of controls", "control": "control",
-	"position": "its knob for this model", "wants": "is set off by", "hold_s": "that has to last",
+	"feeds": "what feeds", "leads": "known of leads", "into": "feeds", "device": "by way of", "gives_v": "gives",
+	"feeds.volts": "battery", "regulator": "regulator", "continuous_a": "for long", "peak_a": "for a moment",
+	"ah": "battery holds", "ohm": "battery resists", "switched": "behind a switch", "length_mm": "length",
+	"awg": "gauge, AWG", "checked": "polarity measured", "draws_a.work": "current at work",
+	"draws_a.at_v": "the most was measured at",
+	"position":     "its knob for this model", "wants": "is set off by", "hold_s": "that has to last",
 }
 
 // Field says a field in words. in is the group that it stands in, with its dot: pulse.
@@ -133,6 +138,7 @@ var choices = map[string]string{
 	"kind.steps": "one that is held in positions", "rest.centre": "the middle", "rest.low": "the low end",
 	"rest.stays": "nowhere: it stays", "does.drives": "drives the model",
 	"does.works": "works while the model is driven", "does.once": "sets it once and leaves it",
+	"regulator.linear": "linear", "regulator.switching": "switching",
 	"side.left": "left", "side.right": "right", "stays.channel": "channel", "stays.pin": "pins",
 }
 

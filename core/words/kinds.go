@@ -57,6 +57,7 @@ var groups = []Kind{
 	{"transmitter", "transmitter", "",
 		"what the transmitter can do shapes the sheet; leave open what you do not know"},
 	{"craft", "model", "", ""},
+	{"wiring", "feeds and leads", "", "what feeds each receiver, and what is known of the leads"},
 }
 
 var byKey = func() map[string]Kind {

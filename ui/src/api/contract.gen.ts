@@ -333,6 +333,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/leads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** Who feeds whom, as a drawing, and the power of each receiver */
+        get: operations["getLeads"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/plan/other": {
         parameters: {
             query?: never;
@@ -1119,6 +1138,48 @@ export interface components {
                 /** @description How far it is, while it is not proved */
                 says: string;
             };
+        };
+        Leads: {
+            /** @description That it was worked out for */
+            revision: number;
+            drawing: components["schemas"]["LeadsDrawing"];
+            power: components["schemas"]["PowerBudget"][];
+        };
+        LeadsDrawing: {
+            width: number;
+            height: number;
+            boxes: {
+                /** @enum {string} */
+                kind: "feed" | "receiver" | "device";
+                part: string;
+                /** @description x, y, width, height */
+                at: number[];
+                lines: string[];
+            }[];
+            lines: {
+                /** @enum {string} */
+                kind: "power" | "lead" | "back";
+                /** @description from x, y to x, y */
+                at: number[];
+                pin: number;
+                lifted: boolean;
+                says: string;
+            }[];
+        };
+        PowerBudget: {
+            receiver: string;
+            part: string;
+            figures: {
+                label: string;
+                value: number;
+                unit: string;
+                known: boolean;
+                bad: boolean;
+                says: string;
+                why: string;
+                do: string;
+            }[];
+            lacks: string;
         };
         PlanChoice: {
             key: string;
@@ -2636,6 +2697,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Planned"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLeads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Leads"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -6,8 +6,9 @@ import { computed } from 'vue'
 import type { Patch, Plan } from '../api/client'
 import { capital } from '../figures'
 import { useOnce } from '../composables/useOnce'
+import LeadsPower from './LeadsPower.vue'
 
-const props = defineProps<{ plan: Plan; current: boolean }>()
+const props = defineProps<{ id: string; plan: Plan; current: boolean }>()
 const emit = defineEmits<{ carry: [event: Event]; ask: [patch: Patch] }>()
 const { once } = useOnce()
 
@@ -80,6 +81,8 @@ const changed = computed(() => {
       </ul>
     </section>
 
+    <LeadsPower :id="id" />
+
     <section v-if="plan.ends.length">
       <h3>At both ends</h3>
       <p class="label">The channel on which it is sent, the one on which the receiver gets it, its pin.</p>
@@ -119,7 +122,7 @@ const changed = computed(() => {
 </template>
 
 <style scoped>
-section + section {
+aside > * + * {
   margin-top: 18px;
 }
 

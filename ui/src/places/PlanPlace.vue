@@ -78,6 +78,7 @@ const act = (what: Act) => change(edits.act(what))
       <PlanTable v-else :id="id" :plan="plan" :current="current" @act="act" />
     </div>
     <PlanBeside
+      :id="id"
       :plan="plan"
       :current="current"
       @carry="once($event, () => act({ act: 'plan' }))"
