@@ -86,7 +86,7 @@ var fields = map[string]string{
 	"plan": "what is asked of the plan is known", "plan.hands": "asked of controls",
 	"plan.mixes": "mixes that may be spent", "hands": "asked of controls", "control": "control",
 	"feeds": "what feeds", "leads": "known of leads", "into": "feeds", "device": "by way of", "gives_v": "gives",
-	"feeds.volts": "battery", "regulator": "regulator", "continuous_a": "for long", "peak_a": "for a moment",
+	"feeds.volts": "battery", "leads.device": "device", "regulator": "regulator", "continuous_a": "for long", "peak_a": "for a moment",
 	"ah": "battery holds", "ohm": "battery resists", "switched": "behind a switch", "length_mm": "length",
 	"awg": "gauge, AWG", "checked": "polarity measured", "draws_a.work": "current at work",
 	"draws_a.at_v": "the most was measured at",

@@ -32,7 +32,12 @@ function type(at: number, column: number, text: string) {
 
 function add() {
   const last = rows.value.at(-1)
-  change([...rows.value, last ? last.slice() : columns.value.map((c) => (c.kind === 'number' ? '0' : ''))])
+  change([
+    ...rows.value,
+    last
+      ? last.slice()
+      : columns.value.map((c) => (c.kind === 'number' ? '0' : (c.choices?.[0]?.value ?? ''))),
+  ])
 }
 
 function take(at: number) {
@@ -74,6 +79,9 @@ const few = 3
       <tbody>
         <tr v-for="(row, i) in rows" :key="i">
           <td v-for="(column, k) in columns" :key="column.name">
+            <span v-if="field.shape !== 'plain'" class="label own" aria-hidden="true"
+              >{{ column.label }}{{ column.unit ? `, ${column.unit}` : '' }}</span
+            >
             <select
               v-if="column.choices?.length"
               class="box"
@@ -148,6 +156,11 @@ td {
   padding: 2px 6px 2px 0;
 }
 
+/* what a cell is, where no head of a table says it */
+.own {
+  display: none;
+}
+
 .field {
   container: rows / inline-size;
   width: 100%;
@@ -162,8 +175,12 @@ td {
   tr {
     display: flex;
     flex-wrap: wrap;
-    align-items: center;
+    align-items: end;
     border-bottom: 1px solid var(--rule);
+  }
+
+  .own {
+    display: block;
   }
 }
 
@@ -175,8 +192,12 @@ td {
   .wide tr {
     display: flex;
     flex-wrap: wrap;
-    align-items: center;
+    align-items: end;
     border-bottom: 1px solid var(--rule);
+  }
+
+  .wide .own {
+    display: block;
   }
 }
 </style>
