@@ -76,14 +76,16 @@ func drawn(t *rapid.T) *Problem {
 
 func TestTheBestOfAll(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p := drawn(t)
-		a, err := Solve(p, nil)
-		require.NoError(t, err)
-		require.True(t, a.Proved)
-		require.Equal(t, least(p), a.Best)
-		if a.Columns != nil {
-			require.Equal(t, a.Best, p.Cost(a.Columns))
+		for range 12 { // what goes wrong only where many things meet is rare
+			p := drawn(t)
+			a, err := Solve(p, nil)
+			require.NoError(t, err)
+			require.True(t, a.Proved)
+			require.Equal(t, least(p), a.Best)
+			if a.Columns != nil {
+				require.Equal(t, a.Best, p.Cost(a.Columns))
+			}
+			require.Equal(t, a.Best, a.Bound)
 		}
-		require.Equal(t, a.Best, a.Bound)
 	})
 }

@@ -63,35 +63,37 @@ func smallest(columns int, wants []Wanting) int {
 func TestTheSmallestConflict(t *testing.T) {
 	found := 0
 	rapid.Check(t, func(t *rapid.T) {
-		columns := rapid.IntRange(0, 4).Draw(t, "columns")
-		var wants []Wanting
-		for range rapid.IntRange(1, 5).Draw(t, "variables") {
-			n := rapid.IntRange(1, 3).Draw(t, "asks")
-			meets := make([][]bool, n)
-			for i := range meets {
-				for range columns {
-					meets[i] = append(meets[i], rapid.IntRange(0, 3).Draw(t, "meets") > 0)
-				}
-			}
-			wants = append(wants, Wanting{n, func(asks uint, c int) bool {
+		for range 12 {
+			columns := rapid.IntRange(0, 4).Draw(t, "columns")
+			var wants []Wanting
+			for range rapid.IntRange(1, 5).Draw(t, "variables") {
+				n := rapid.IntRange(1, 3).Draw(t, "asks")
+				meets := make([][]bool, n)
 				for i := range meets {
-					if asks>>i&1 == 1 && !meets[i][c] {
-						return false
+					for range columns {
+						meets[i] = append(meets[i], rapid.IntRange(0, 3).Draw(t, "meets") > 0)
 					}
 				}
-				return true
-			}})
-		}
-		got := Conflict(columns, wants)
-		size, asks := 0, make([]uint, len(wants))
-		for _, a := range got {
-			size += bits.OnesCount(a.Asks)
-			asks[a.Var] = a.Asks
-		}
-		require.Equal(t, smallest(columns, wants), size)
-		if got != nil {
-			found++
-			require.False(t, met(columns, wants, asks))
+				wants = append(wants, Wanting{n, func(asks uint, c int) bool {
+					for i := range meets {
+						if asks>>i&1 == 1 && !meets[i][c] {
+							return false
+						}
+					}
+					return true
+				}})
+			}
+			got := Conflict(columns, wants)
+			size, asks := 0, make([]uint, len(wants))
+			for _, a := range got {
+				size += bits.OnesCount(a.Asks)
+				asks[a.Var] = a.Asks
+			}
+			require.Equal(t, smallest(columns, wants), size)
+			if got != nil {
+				found++
+				require.False(t, met(columns, wants, asks))
+			}
 		}
 	})
 	require.Positive(t, found)

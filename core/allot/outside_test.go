@@ -11,6 +11,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 )
 
 // TestAgainstAMixedIntegerSolver compares whole problems with what cbc of the COIN-OR project finds,
@@ -23,35 +24,88 @@ func TestAgainstAMixedIntegerSolver(t *testing.T) {
 	cbc, err := exec.LookPath("cbc")
 	require.NoError(t, err, "install Debian's package coinor-cbc")
 	for seed := range uint64(60) {
-		r := rand.New(rand.NewPCG(seed, 3))
-		p := &Problem{Columns: []int{8, 9, 9}, Left: 5000}
-		for v := range 21 {
-			side := v % 3
-			one := Var{Side: side}
-			for range p.Columns[side] {
-				cost := int64(r.IntN(40))
-				if r.IntN(4) == 0 {
-					cost = Never
-				}
-				one.Cost = append(one.Cost, cost)
-			}
-			p.Vars = append(p.Vars, one)
-		}
-		for v := range 14 {
-			term := Term{A: v, B: v + 1 + r.IntN(6)}
-			for range p.Columns[p.Vars[term.A].Side] {
-				row := make([]int64, p.Columns[p.Vars[term.B].Side])
-				for c := range row {
-					row[c] = int64(r.IntN(3) * r.IntN(30))
-				}
-				term.Cost = append(term.Cost, row)
-			}
-			p.Terms = append(p.Terms, term)
-		}
+		p := middling(seed)
 		a, err := Solve(p, nil)
 		require.NoError(t, err)
 		require.Equal(t, outside(t, cbc, p), a.Best, "seed %d", seed)
 	}
+}
+
+// middling draws a problem of 21 variables on three sides, with 14 terms.
+func middling(seed uint64) *Problem {
+	r := rand.New(rand.NewPCG(seed, 3))
+	p := &Problem{Columns: []int{8, 9, 9}, Left: 5000}
+	for v := range 21 {
+		side := v % 3
+		one := Var{Side: side}
+		for range p.Columns[side] {
+			cost := int64(r.IntN(40))
+			if r.IntN(4) == 0 {
+				cost = Never
+			}
+			one.Cost = append(one.Cost, cost)
+		}
+		p.Vars = append(p.Vars, one)
+	}
+	for v := range 14 {
+		term := Term{A: v, B: v + 1 + r.IntN(6)}
+		for range p.Columns[p.Vars[term.A].Side] {
+			row := make([]int64, p.Columns[p.Vars[term.B].Side])
+			for c := range row {
+				row[c] = int64(r.IntN(3) * r.IntN(30))
+			}
+			term.Cost = append(term.Cost, row)
+		}
+		p.Terms = append(p.Terms, term)
+	}
+	return p
+}
+
+// TestItTakesFewLooks holds how well the bounds cut: what is no longer lent, ruled out or divided well
+// takes many more.
+func TestItTakesFewLooks(t *testing.T) {
+	looks := 0
+	for seed := range uint64(12) {
+		a, err := Solve(middling(seed), nil)
+		require.NoError(t, err)
+		require.True(t, a.Proved)
+		looks += a.Nodes
+	}
+	require.Less(t, looks, 300, "246 when this was written")
+}
+
+// TestHowManyGoWithout compares the matching of a side with trying all.
+func TestHowManyGoWithout(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := drawn(t)
+		for side := range p.Columns {
+			var of []int
+			for v := range p.Vars {
+				if p.Vars[v].Side == side {
+					of = append(of, v)
+				}
+			}
+			most := 0
+			taken := make([]bool, p.Columns[side])
+			var give func(i, have int)
+			give = func(i, have int) {
+				most = max(most, have)
+				if i == len(of) {
+					return
+				}
+				give(i+1, have)
+				for c, cost := range p.Vars[of[i]].Cost {
+					if cost < Never && !taken[c] {
+						taken[c] = true
+						give(i+1, have+1)
+						taken[c] = false
+					}
+				}
+			}
+			give(0, 0)
+			require.Equal(t, len(of)-most, p.without(side))
+		}
+	})
 }
 
 // outside lets cbc solve a problem in which no term is forbidden and nothing is counted.
