@@ -93,7 +93,7 @@ func TestAChoiceIsFixedByHand(t *testing.T) {
 	p.goes(p.page.Before(collects))
 	p.ask("POST", "/api/models", thirdPin)
 	p.opensModel("Third pin", "plan", row("steer", "1", "1"))
-	p.clicks("[data-why=steer]")
+	p.clicks("[data-why='outputs/steer']")
 	p.sees(shows(".choice", "Where it was: nothing is gained by moving it."))
 	p.sees(shows(".choice", "Asked for: had better be quick (as usual)."))
 	p.sees(shows("[data-other]", "Another place for Steering costs a lead moved and a channel keyed in anew."))

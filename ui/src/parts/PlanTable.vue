@@ -6,8 +6,8 @@
 import { shallowRef } from 'vue'
 
 import type { Act, Plan, PlanFunction, PlanHand } from '../api/client'
-import { capital } from '../figures'
 import PlanChoice from './PlanChoice.vue'
+import PlanWhy from './PlanWhy.vue'
 
 defineProps<{ id: string; plan: Plan; current: boolean }>()
 const emit = defineEmits<{ act: [act: Act] }>()
@@ -62,16 +62,14 @@ const name = (h: PlanHand) => h.moves.join(', ') || 'nothing yet'
             </td>
             <td>{{ f.lever }}</td>
             <td class="why">
-              <button
-                type="button"
-                class="link"
-                :data-why="f.of"
-                :aria-expanded="opened === `outputs/${f.of}`"
-                :aria-label="`${capital(f.why[0] ?? '')}: why ${f.label} is there`"
-                @click="toggle(`outputs/${f.of}`)"
-              >
-                <span v-if="f.kept" class="kept" aria-hidden="true">◆</span>{{ capital(f.why[0] ?? '') }}
-              </button>
+              <PlanWhy
+                :of="`outputs/${f.of}`"
+                :why="f.why"
+                :says="`${f.label} is there`"
+                :kept="f.kept"
+                :opened="opened === `outputs/${f.of}`"
+                @toggle="toggle(`outputs/${f.of}`)"
+              />
             </td>
           </tr>
           <tr v-if="opened === `outputs/${f.of}`" class="open">
@@ -113,16 +111,14 @@ const name = (h: PlanHand) => h.moves.join(', ') || 'nothing yet'
             <th scope="row">{{ h.label || 'none' }}</th>
             <td>{{ name(h) }}</td>
             <td class="why">
-              <button
-                type="button"
-                class="link"
-                :data-why="h.of"
-                :aria-expanded="opened === h.of"
-                :aria-label="`${capital(h.why[0] ?? '')}: why ${h.label || 'it'} moves ${name(h)}`"
-                @click="toggle(h.of)"
-              >
-                <span v-if="h.kept" class="kept" aria-hidden="true">◆</span>{{ capital(h.why[0] ?? '') }}
-              </button>
+              <PlanWhy
+                :of="h.of"
+                :why="h.why"
+                :says="`${h.label || 'it'} moves ${name(h)}`"
+                :kept="h.kept"
+                :opened="opened === h.of"
+                @toggle="toggle(h.of)"
+              />
             </td>
           </tr>
           <tr v-if="opened === h.of" class="open">
@@ -207,20 +203,6 @@ tbody th a {
 }
 
 tbody th a:hover {
-  text-decoration: underline;
-}
-
-.why button {
-  min-height: 32px;
-  text-align: left;
-  font-size: 1rem;
-  line-height: 1.25;
-  color: var(--soft);
-  text-decoration: none;
-}
-
-.why button:is(:hover, [aria-expanded='true']) {
-  color: var(--petrol);
   text-decoration: underline;
 }
 
