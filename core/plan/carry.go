@@ -255,6 +255,11 @@ func (c *carrier) move(h *hand, control string) {
 	if len(wish.Keys) == 1 {
 		return
 	}
+	c.addHand(wish)
+}
+
+// addHand adds what is asked of a control to the list of the plan.
+func (c *carrier) addHand(wish *setup.Node) {
 	hands := &setup.Node{Kind: setup.List}
 	if list := c.tree.At("plan", "hands"); list != nil {
 		hands.Items = slices.Clone(list.Items)

@@ -136,9 +136,9 @@ func (n nature) says() string {
 // wireWishes lists what an output asks for on a side, each with the way to leave it out.
 func (p *problem) wireWishes(i int, on, pins, channel bool) (list []wish, without []func(*wire)) {
 	w, name := &p.wires[i], p.s.OutputLabel(i)
-	add := func(yes bool, without_ func(*wire), key, says, free string) {
+	add := func(yes bool, leave func(*wire), key, says, free string) {
 		if yes {
-			list, without = append(list, wish{key, says, free}), append(without, without_)
+			list, without = append(list, wish{key, says, free}), append(without, leave)
 		}
 	}
 	add(true, nil, "place", name+" has a place",

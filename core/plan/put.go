@@ -114,10 +114,6 @@ func (c *carrier) exchange(variable, column int, name, place string) error {
 // holdOn writes that what a control moves stays on it.
 func (c *carrier) holdOn(control setup.ID) {
 	yes := &setup.Node{Kind: setup.Bool, Text: "true"}
-	if c.tree.Get("plan") == nil {
-		c.set("/plan", &setup.Node{Kind: setup.Map})
-	}
-	hands := &setup.Node{Kind: setup.List}
 	if list := c.tree.At("plan", "hands"); list != nil {
 		for i, entry := range list.Items {
 			if entry.Get("control").Text == string(control) {
@@ -125,11 +121,9 @@ func (c *carrier) holdOn(control setup.ID) {
 				return
 			}
 		}
-		hands.Items = slices.Clone(list.Items)
 	}
-	hands.Items = append(hands.Items, &setup.Node{Kind: setup.Map, Keys: []string{"control", "stays"},
+	c.addHand(&setup.Node{Kind: setup.Map, Keys: []string{"control", "stays"},
 		Items: []*setup.Node{text(string(control)), yes}})
-	c.set("/plan/hands", hands)
 }
 
 // Places are where a function could be put by hand.

@@ -12,9 +12,8 @@ import (
 // Feed is one thing that feeds a receiver.
 type Feed struct {
 	Label   string
-	Device  int // the controller that feeds back; -1: none
-	At      int // of the wiring; -1: the controller alone says that it feeds
-	Known   bool
+	Device  int     // the controller that feeds back; -1: none
+	At      int     // of the wiring; -1: the controller alone says that it feeds
 	OpenV   float64 // with no load, volts; 0: not known
 	ForLong float64 // amperes; 0: not known
 	Peak    float64
@@ -22,7 +21,7 @@ type Feed struct {
 	spec    setup.Feed
 }
 
-// Live tells whether its red wire reaches the receiver.
+// live tells whether its red wire reaches the receiver.
 func live(s *setup.Setup, f *Feed) bool {
 	if f.Device < 0 {
 		return true
@@ -41,7 +40,7 @@ func Feeds(s *setup.Setup, receiver int) []Feed {
 			if s.Item(spec.Into).Index != receiver {
 				continue
 			}
-			f := Feed{Label: cmp.Or(spec.Label, "battery"), Device: -1, At: i, Known: true, spec: spec,
+			f := Feed{Label: cmp.Or(spec.Label, "battery"), Device: -1, At: i, spec: spec,
 				OpenV: cmp.Or(spec.GivesV, spec.Volts), ForLong: spec.ContinuousA,
 				Peak: cmp.Or(spec.PeakA, spec.ContinuousA), Ohm: Resistance(spec.LengthMM, spec.AWG)}
 			if spec.GivesV == 0 {
@@ -79,7 +78,6 @@ type Figure struct {
 	Label string  `json:"label"`
 	Value float64 `json:"value"`
 	Unit  string  `json:"unit"`
-	Known bool    `json:"known"`
 	Bad   bool    `json:"bad"`  // it is beyond its limit
 	Says  string  `json:"says"` // its limit, in short: of 3 A
 	Why   string  `json:"why"`  // the arithmetic
@@ -199,9 +197,9 @@ func lacks(feed *Feed, list []load, missing []string) string {
 
 // currents adds the sums, against what the feed gives.
 func (b *Budget) currents(work, most []string) {
-	one := Figure{Label: "All at work", Value: round(b.Worked), Unit: "A", Known: true,
+	one := Figure{Label: "All at work", Value: round(b.Worked), Unit: "A",
 		Why: strings.Join(work, " + ") + " = " + amps(b.Worked)}
-	all := Figure{Label: "All stalled", Value: round(b.Stalled), Unit: "A", Known: true,
+	all := Figure{Label: "All stalled", Value: round(b.Stalled), Unit: "A",
 		Why: strings.Join(most, " + ") + " = " + amps(b.Stalled)}
 	if f := b.Feed; f != nil && f.ForLong > 0 {
 		one.Says, one.Bad = "of "+amps(f.ForLong), b.Worked > f.ForLong+1e-9
@@ -218,7 +216,7 @@ func (b *Budget) currents(work, most []string) {
 func (b *Budget) volts(rx *setup.Receiver) {
 	f := b.Feed
 	b.Volts = f.OpenV - b.Stalled*f.Ohm
-	one := Figure{Label: "At the receiver, then", Value: round(b.Volts), Unit: "V", Known: true,
+	one := Figure{Label: "At the receiver, then", Value: round(b.Volts), Unit: "V",
 		Why: fmt.Sprintf("%s V − %s × %s mΩ = %s V", words.Short(f.OpenV), amps(b.Stalled),
 			words.Short(round(f.Ohm*1000)), words.Short(round(b.Volts)))}
 	if f.Ohm == 0 {
@@ -237,13 +235,13 @@ func (b *Budget) rest() {
 	if f.spec.AH > 0 && b.Worked > 0 {
 		minutes := f.spec.AH / b.Worked * 60
 		b.Figures = append(b.Figures, Figure{Label: "Runs for", Value: float64(int64(minutes)), Unit: "min",
-			Known: true, Why: fmt.Sprintf("%s Ah ÷ %s = %s h, without what the motors take",
+			Why: fmt.Sprintf("%s Ah ÷ %s = %s h, without what the motors take",
 				words.Short(f.spec.AH), amps(b.Worked), words.Short(round(minutes/60)))})
 	}
 	if f.spec.Regulator == "linear" && f.spec.GivesV > 0 {
 		heat := (f.spec.Volts - f.spec.GivesV) * b.Worked
 		b.Figures = append(b.Figures, Figure{Label: "Heat of its regulator", Value: round(heat), Unit: "W",
-			Known: true, Says: "at work", Why: fmt.Sprintf("(%s V − %s V) × %s = %s W: a linear one makes heat of "+
+			Says: "at work", Why: fmt.Sprintf("(%s V − %s V) × %s = %s W: a linear one makes heat of "+
 				"what is over, so it gives less with more cells", words.Short(f.spec.Volts),
 				words.Short(f.spec.GivesV), amps(b.Worked), words.Short(round(heat)))})
 	}

@@ -1173,7 +1173,6 @@ export interface components {
                 label: string;
                 value: number;
                 unit: string;
-                known: boolean;
                 bad: boolean;
                 says: string;
                 why: string;
