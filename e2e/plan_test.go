@@ -191,6 +191,19 @@ func TestLeadsAndPower(t *testing.T) {
 
 	p.clicks("[data-wiring]")
 	p.sees("document.querySelector('.form [data-field=feeds]')")
+
+	p.opensModel("Gannet", "plan", shows("[data-power='hoist controller, for both receivers'] dd", "peak 5 A"))
+	p.sees("document.querySelectorAll('svg .sense, svg circle').length === 3") // a box, its lead, the joint
+	p.clicks("[data-in-words] summary")
+	p.sees(shows("[data-in-words] li", "Hoist controller feeds Gantry receiver by one leg of a Y lead, "+
+		"through the "+
+		"turning joint."))
+	p.sees(shows("[data-power='Slewing ring'] dd", "of 4"))
+	p.clicks("[data-power='Gantry receiver'] summary")
+	p.sees(shows("[data-power='Gantry receiver'] details dt", "At beacon lamp"))
+	p.clicksBelow("[aria-label='why? beacon lamp']")
+	p.sees(shows("[data-power='Lamps and their resistors'] .arithmetic", "(5.2 V − 2.1 V) ÷ 20 mA = 155 Ω"))
+	p.spotless("leads of two receivers")
 	p.ask("POST", "/api/models", thirdPin)
 	p.opensModel("Third pin", "plan", shows("[data-power]", "Nothing is known yet of what feeds it"))
 	p.ask("POST", "/api/models", strings.Replace(strings.Replace(thirdPin, "Third pin", "Small feed", 1),

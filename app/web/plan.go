@@ -31,7 +31,7 @@ func (m *models) GetPlan(ctx context.Context,
 	return contract.GetPlan200JSONResponse(planned), err
 }
 
-// GetLeads tells who feeds whom, and the power of each receiver.
+// GetLeads tells who feeds whom, and the power of each receiver and beyond.
 func (m *models) GetLeads(ctx context.Context,
 	r contract.GetLeadsRequestObject) (contract.GetLeadsResponseObject, error) {
 	head, err := m.store.Head(ctx, r.Id)
@@ -40,7 +40,7 @@ func (m *models) GetLeads(ctx context.Context,
 	}
 	s := head.Doc.Setup
 	return contract.GetLeads200JSONResponse{Revision: head.Number, Drawing: wiring.Draw(s),
-		Power: wiring.Of(s)}, nil
+		Power: wiring.Of(s), Caution: wiring.Caution(s)}, nil
 }
 
 // GetOtherPlan tells what another choice would cost.

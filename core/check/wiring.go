@@ -19,8 +19,17 @@ func (c *checker) wiring() {
 		c.feeds(i)
 		c.behindSwitch(i)
 	}
-	for i, b := range wiring.Of(c.s) {
-		c.budget(i, &b)
+	for _, b := range wiring.Of(c.s) {
+		low := false
+		for _, f := range b.Figures {
+			c.figure(&b, f)
+			low = low || f.Bad && f.Unit == "V"
+		}
+		for _, f := range b.Behind {
+			if !low { // else it is the receiver's, not that of a lead
+				c.figure(&b, f)
+			}
+		}
 	}
 	for d := range c.s.Devices {
 		c.motorOnFeed(d)
@@ -29,6 +38,13 @@ func (c *checker) wiring() {
 		return
 	}
 	for i, lead := range c.s.Wiring.Leads {
+		if lead.Crossed {
+			c.find("crossed_wires", Warning, fmt.Sprintf("wiring.leads[%d].crossed", i),
+				"exchange the two wires in the plug, and measure again before it is plugged in",
+				"red and black are exchanged in the lead of %s: plugged in, it is fed the wrong way round",
+				c.s.Named(lead.Device))
+			continue
+		}
 		if lead.Checked != nil && !*lead.Checked {
 			c.find("polarity", Warning, fmt.Sprintf("wiring.leads[%d].checked", i),
 				"measure with a meter which wire is power before it is plugged in first",
@@ -77,20 +93,14 @@ func (c *checker) behindSwitch(i int) {
 			"command", f.Label, c.s.ReceiverLabel(&c.s.Receivers[i]))
 }
 
-// budget tells of a feed that is too small, and of a receiver that gets too few volts.
-func (c *checker) budget(i int, b *wiring.Budget) {
-	where := setup.IsReceiver.At(i).Path()
-	if b.Feed != nil && b.Feed.At >= 0 {
-		where = fmt.Sprintf("wiring.feeds[%d]", b.Feed.At)
-	} else if b.Feed != nil && b.Feed.Device >= 0 {
-		where = setup.IsDevice.At(b.Feed.Device).Path() + ".feeds_a"
+// figure tells of a figure of the power that is beyond its limit.
+func (c *checker) figure(b *wiring.Budget, f wiring.Figure) {
+	if !f.Bad {
+		return
 	}
-	for _, f := range b.Figures {
-		if f.Bad {
-			c.find("power", Warning, where, f.Do, "%s: %s %s, %s: %s", b.Receiver, words.Small(f.Label),
-				words.Short(f.Value)+" "+f.Unit, f.Says, f.Why)
-		}
-	}
+	value := strings.TrimSpace(words.Short(f.Value) + " " + f.Unit)
+	c.find(b.Rule, Warning, f.Where, f.Do, "%s: %s %s, %s: %s", b.Title, words.Small(f.Label), value,
+		f.Says, f.Why)
 }
 
 // motorOnFeed tells of a motor that takes its current from the receiver.

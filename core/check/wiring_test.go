@@ -35,6 +35,8 @@ func TestWhatTheLeadsSay(t *testing.T) {
 		list := []string{}
 		for _, f := range Check(compile(t, text)).Findings {
 			if slices.Contains([]string{"power", "switched_feed", "motor_on_feed", "polarity", "two_feeds",
+				"lamp", "sense", "joint",
+				"crossed_wires",
 				"volts"}, f.Rule) {
 				list = append(list, f.Rule+" "+f.Where+": "+f.Message)
 			}
@@ -62,6 +64,22 @@ func TestWhatTheLeadsSay(t *testing.T) {
 		{"checked: true", "checked: false", "polarity wiring.leads[0].checked: the lead of Rudder servo is not " +
 			"measured: power in the middle forgives a plug put in upside down, a lead with red and black " +
 			"exchanged does not"},
+		{"checked: true", "checked: true, crossed: true", "crossed_wires wiring.leads[0].crossed: red and " +
+			"black are " +
+			"exchanged in the lead of Rudder servo: plugged in, it is fed the wrong way round"},
+		{"least: 4.8, most: 6}, d", "least: 5.81, most: 6}, d", "power wiring.leads[0]: Receiver: at " +
+			"Rudder servo " +
+			"5.8 V, lowest 5.81 V: 5.85 V − 1.5 A × 31.78 mΩ = 5.8 V"},
+		{"checked: true", "checked: true, lamp_v: 7, lamp_ma: 10", "lamp wiring.leads[0].ohm: Lamps and their " +
+			"resistors: rudder servo −1 V, over: it cannot shine: 6 V − 7 V = −1 V; the volts that feed " +
+			"Receiver are " +
+			"too few for it"},
+		{"leads:", "senses: [{into: rx, volts: 12, most_v: 10}]\n  leads:", "sense " +
+			"wiring.senses[0].volts: Told the " +
+			"volts of a battery: a battery, full 12 V, takes 10 V: told to Receiver; the lead feeds nothing"},
+		{"leads: [{", "joint: {ways: 2}\n  leads: [{joint: lead, ", "joint wiring.joint.ways: The turning " +
+			"joint: ways " +
+			"that it takes 3, of 2: 1 for power + 1 for ground + 1 for signals = 3"},
 	} {
 		require.Contains(t, wired, c.old)
 		require.Equal(t, c.want, strings.Join(found(strings.Replace(wired, c.old, c.now, 1)), "|"), c.now)

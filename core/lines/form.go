@@ -548,7 +548,7 @@ func (f *former) partChoices(spec setup.Field) (list []Choice) {
 		list = append(list, Choice{Value: "", Label: "none"})
 	}
 	switch spec.Name {
-	case "into":
+	case "into", "also":
 		for i := range f.s.Receivers {
 			rx := &f.s.Receivers[i]
 			list = append(list, Choice{Value: string(rx.ID), Label: f.s.ReceiverLabel(rx)})
@@ -640,7 +640,7 @@ func seedOf(spec setup.Field) json.RawMessage {
 
 // seeds are the required numbers of groups that may be left out.
 var seeds = map[string]float64{"learned_us.low": 1000, "learned_us.centre": 1500, "learned_us.high": 2000,
-	"travel.full_s": 5, "switch.at_us": 1500}
+	"travel.full_s": 5, "switch.at_us": 1500, "joint.ways": 6}
 
 // startCheck is what the transmitter waits for, as a table: a control, and where it has to
 // be, by a position or by a range.

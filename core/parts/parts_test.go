@@ -98,6 +98,22 @@ func TestARemovalSaysWhatItWouldTouch(t *testing.T) {
 	require.Contains(t, err.Error(), "mix Lift axle to Lift axle uses steps Lift axle")
 }
 
+// TestOneLegOfAYIsLeft: without the receiver of the other leg the feed still feeds the first; without
+// the first there is no feed.
+func TestOneLegOfAYIsLeft(t *testing.T) {
+	doc := documents(t)["../../demo/gannet.yaml"]
+	require.Equal(t, setup.ID("gantry"), *doc.Setup.Wiring.Feeds[0].Also)
+	tree, err := Remove(doc, "receivers/gantry", true)
+	require.NoError(t, err)
+	feeds := tree.At("wiring", "feeds").Items
+	require.Len(t, feeds, 1)
+	require.Equal(t, "mast", feeds[0].Get("into").Text)
+	require.Nil(t, feeds[0].Get("also"))
+	tree, err = Remove(doc, "receivers/mast", true)
+	require.NoError(t, err)
+	require.Nil(t, tree.At("wiring", "feeds", "0"))
+}
+
 // TestARenamedPartDoesTheSame plays the document before and after.
 func TestARenamedPartDoesTheSame(t *testing.T) {
 	for path, doc := range documents(t) {

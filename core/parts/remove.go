@@ -82,6 +82,10 @@ func (c *cutter) reference(pointer string) {
 		c.gone[pointer] = true // the picture shows the part without what moved it
 		return
 	}
+	if steps[len(steps)-1] == "also" {
+		c.gone[pointer] = true // a Y lead has one leg left
+		return
+	}
 	if steps[0] == "plan" || steps[0] == "wiring" {
 		c.gone["/"+strings.Join(steps[:3], "/")] = true // what is told of a part goes with it
 		return

@@ -158,6 +158,10 @@ func (c *checker) wiring() {
 	for i, f := range c.s.Wiring.Feeds {
 		path := fmt.Sprintf("wiring.feeds[%d]", i)
 		c.item(path+".into", f.Into, IsReceiver, "a receiver")
+		if f.Also != nil {
+			c.item(path+".also", *f.Also, IsReceiver, "a receiver")
+		}
+		c.joint(path, f.Joint != "")
 		if f.Device != nil {
 			if item, ok := c.item(path+".device", *f.Device, IsDevice, "a device"); ok {
 				if _, esc := c.s.Devices[item.Index].Spec.(*Esc); !esc {
@@ -179,6 +183,18 @@ func (c *checker) wiring() {
 			c.wrong(path, "is told of twice", "write what is known of its lead into one entry")
 		}
 		seen[w.Device] = true
+		c.joint(fmt.Sprintf("wiring.leads[%d]", i), w.Joint != "")
+	}
+	for i, sense := range c.s.Wiring.Senses {
+		c.item(fmt.Sprintf("wiring.senses[%d].into", i), sense.Into, IsReceiver, "a receiver")
+	}
+}
+
+// joint looks at a lead that passes through the turning joint: there has to be one.
+func (c *checker) joint(path string, passes bool) {
+	if passes && c.s.Wiring.Joint == nil {
+		c.wrong(path+".joint", "there is no turning joint", "say in wiring.joint how many ways it has, or "+
+			"leave this out")
 	}
 }
 

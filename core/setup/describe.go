@@ -309,7 +309,8 @@ func (Plan) describe() docs {
 }
 
 func (Wiring) describe() docs {
-	return docs{"feeds": "what feeds the receivers", "leads": "what is known of the leads of devices"}
+	return docs{"feeds": "what feeds the receivers", "leads": "what is known of the leads of devices",
+		"senses": "leads that tell a receiver the volts of a battery", "joint": "the joint that turns without end"}
 }
 
 func (Feed) describe() docs {
@@ -325,6 +326,37 @@ func (Feed) describe() docs {
 		"ah":           "what the battery holds, ampere hours; 0 is not said",
 		"ohm":          "the resistance inside the battery, ohms; 0 is not said",
 		"switched":     "whether it sits behind a switch, one of its own too",
+		"joint": "whether it passes through the turning joint: the whole lead, or the other leg of " +
+			"a Y; left out, neither",
+	}
+}
+
+func (Fork) describe() docs {
+	return docs{
+		"also": "by a Y lead: the receiver of its other leg, or the same one by a second pin; left out, " +
+			"the lead does not fork",
+		"leg_mm":       "how long the first leg is, millimetres; 0 is not said",
+		"other_leg_mm": "how long the other leg is, millimetres; 0 is not said",
+		"legs_awg":     "the gauge of both legs, AWG; 0 is not said",
+		"leg_a":        "the current that one leg and its plug take, amperes; 0 is not said",
+	}
+}
+
+func (Sense) describe() docs {
+	return docs{
+		"into":   "the receiver that is told",
+		"label":  "what you call the battery",
+		"volts":  "of the battery when it is full",
+		"most_v": "the volts that this input takes; 0 is not said",
+	}
+}
+
+func (Joint) describe() docs {
+	return docs{
+		"label":      labelDoc,
+		"ways":       "how many wires it carries through",
+		"power_ways": "how many of them carry power, and as many ground, side by side",
+		"most_a":     "the current that one way takes, amperes; 0 is not said",
 	}
 }
 
@@ -332,6 +364,13 @@ func (Wire) describe() docs {
 	return docs{
 		"device":  "the device whose lead it is",
 		"checked": "whether its polarity was measured before it was plugged in first",
+		"crossed": "whether red and black are exchanged in it, as the meter says",
+		"joint": "whether it passes through the turning joint: its lead, or the two wires of its motor; " +
+			"left out, " +
+			"neither",
+		"lamp_v":  "the volts over the lamp at its end while it shines; 0 is not said",
+		"lamp_ma": "the current of the lamp at its end, milliamperes; 0 is not said",
+		"ohm":     "the resistor that is in it, ohms; 0 is none",
 	}
 }
 
@@ -404,9 +443,12 @@ func (Pin) describe() docs {
 
 func (SwitchPin) describe() docs {
 	return docs{
-		"on":    "whether it is on above the pulse at which it switches, or below",
-		"at_us": "the pulse at which it switches, microseconds",
-		"level": "what it puts out while it is on: pulled low, or high",
+		"on":      "whether it is on above the pulse at which it switches, or below",
+		"at_us":   "the pulse at which it switches, microseconds",
+		"level":   "what it puts out while it is on: pulled low, or high",
+		"volts":   "between the pin and ground while it is high; 0 is not said",
+		"most_ma": "the current that the pin gives or takes, milliamperes; 0 is not said",
+		"ohm":     "the resistor that the pin has of its own, ohms; 0 is none",
 	}
 }
 

@@ -278,7 +278,7 @@ var listOwners = func() map[string]ItemKind {
 
 // namedBy is the role of an id that stands in a kind of part.
 var namedBy = map[ItemKind]Role{IsMix: Adds, IsShare: Shares, IsClaim: Claims, IsStartEntry: Starts,
-	IsStagePart: Shows, IsHandWish: Wishes, IsFeed: Wires, IsWire: Wires}
+	IsStagePart: Shows, IsHandWish: Wishes, IsFeed: Wires, IsWire: Wires, IsSense: Wires}
 
 // plan says where the values of a type hold references. It is worked out once for each
 // type; a type that can hold none has none.
@@ -537,6 +537,9 @@ func (s *Setup) SwapPin(i int) (ref PinRef, ok bool) {
 
 // Leads lists the devices that hang on a pin by a lead of their own, in document order.
 func (s *Setup) Leads(ref PinRef) []int { return s.indicesTo(ref.Item(), HangsOn) }
+
+// Swapped lists the controllers that a pin turns round by their second lead, in document order.
+func (s *Setup) Swapped(ref PinRef) []int { return s.indicesTo(ref.Item(), Swaps) }
 
 // After lists the devices that hang behind device i, in document order.
 func (s *Setup) After(i int) []int { return s.indicesTo(IsDevice.At(i), HangsOn) }

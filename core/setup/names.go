@@ -29,6 +29,7 @@ const (
 	IsHandWish   // of the plan
 	IsFeed       // of the wiring
 	IsWire       // of the wiring: the lead of a device
+	IsSense      // of the wiring: what tells a receiver the volts of a battery
 	IsPin        // Index is its receiver, Sub its place there
 	itemKinds
 )
@@ -99,6 +100,12 @@ var listings = [itemKinds]listing{
 		}
 		return s.Wiring.Leads
 	}, func(*Wire) (ID, string) { return "", "" }),
+	IsSense: listed("wiring.senses", func(s *Setup) []Sense {
+		if s.Wiring == nil {
+			return nil
+		}
+		return s.Wiring.Senses
+	}, func(sense *Sense) (ID, string) { return "", sense.Label }),
 }
 
 func orNone(id *ID) ID {

@@ -320,8 +320,10 @@ type Plan struct {
 // Wiring is what feeds the receivers, and what is known of the leads. It changes nothing of what
 // is computed.
 type Wiring struct {
-	Feeds []Feed `json:"feeds" jsonschema:"maxItems=32"`
-	Leads []Wire `json:"leads" jsonschema:"maxItems=256"`
+	Feeds  []Feed  `json:"feeds" jsonschema:"maxItems=32"`
+	Leads  []Wire  `json:"leads" jsonschema:"maxItems=256"`
+	Senses []Sense `json:"senses" jsonschema:"maxItems=32"`
+	Joint  *Joint  `json:"joint"` // nil: nothing turns endlessly
 }
 
 // Feed is what feeds a receiver: a battery, or a battery and what makes of its volts those that
@@ -341,14 +343,49 @@ type Feed struct {
 	AH          float64 `json:"ah" jsonschema:"minimum=0,maximum=10000" unit:"Ah"`
 	Ohm         float64 `json:"ohm" jsonschema:"minimum=0,maximum=1000" unit:"Ω"` // inside the battery
 	Switched    bool    `json:"switched"`                                         // it sits behind a switch
-	Copper
+	Copper              // of the lead, as far as its fork where it has one
+	Fork
+	Joint string `json:"joint" jsonschema:"enum=lead,enum=leg"` // empty: it does not pass through
+}
+
+// Fork is where a lead becomes a Y: one leg goes into the receiver that it feeds, the other leg into
+// a second one, or into the same by a second pin.
+type Fork struct {
+	Also       *ID     `json:"also"` // the receiver of the other leg; nil: the lead does not fork
+	LegMM      float64 `json:"leg_mm" jsonschema:"minimum=0,maximum=100000" unit:"mm"`
+	OtherLegMM float64 `json:"other_leg_mm" jsonschema:"minimum=0,maximum=100000" unit:"mm"`
+	LegsAWG    float64 `json:"legs_awg" jsonschema:"minimum=0,maximum=40"` // of the four 0 is not said
+	LegA       float64 `json:"leg_a" jsonschema:"minimum=0,maximum=1000" unit:"A"`
 }
 
 // Wire is what is known of the lead of a device.
 type Wire struct {
 	Device ID `json:"device" jsonschema:"required"`
 	Copper
-	Checked *bool `json:"checked"` // its polarity was measured before the first plug; nil: not said
+	// its polarity was measured before the first plug; nil: not said
+	Checked *bool   `json:"checked"`
+	Crossed bool    `json:"crossed"`                                 // red and black are exchanged in it
+	Joint   string  `json:"joint" jsonschema:"enum=lead,enum=motor"` // empty: it does not pass through
+	LampV   float64 `json:"lamp_v" jsonschema:"minimum=0,maximum=100" unit:"V"`
+	LampMA  float64 `json:"lamp_ma" jsonschema:"minimum=0,maximum=100000" unit:"mA"`
+	Ohm     float64 `json:"ohm" jsonschema:"minimum=0,maximum=10000000" unit:"Ω"` // of the resistor in it
+}
+
+// Sense is a lead that tells a receiver the volts of a battery, and feeds nothing.
+type Sense struct {
+	Into  ID      `json:"into" jsonschema:"required"` // a receiver
+	Label string  `json:"label"`
+	Volts float64 `json:"volts" jsonschema:"required,minimum=0,maximum=1000" unit:"V"` // of the full battery
+	// that the input takes; 0: not said
+	MostV float64 `json:"most_v" jsonschema:"minimum=0,maximum=1000" unit:"V"`
+}
+
+// Joint is one that turns without end, with so many ways for wires.
+type Joint struct {
+	Label     string  `json:"label"`
+	Ways      int     `json:"ways" jsonschema:"required,minimum=1,maximum=256"`
+	PowerWays int     `json:"power_ways" jsonschema:"minimum=1,maximum=64,default=1"` // side by side
+	MostA     float64 `json:"most_a" jsonschema:"minimum=0,maximum=1000" unit:"A"`    // of one way; 0: not said
 }
 
 // Copper is a length of lead of a gauge; 0: not said.
@@ -451,6 +488,10 @@ type SwitchPin struct {
 	On    string  `json:"on" jsonschema:"enum=above,enum=below,default=above"`
 	AtUS  float64 `json:"at_us" jsonschema:"required,minimum=1,maximum=20000"`
 	Level string  `json:"level" jsonschema:"enum=low,enum=high,default=high"`
+	// what it gives and what it has of its own; 0: not said
+	Volts  float64 `json:"volts" jsonschema:"minimum=0,maximum=100" unit:"V"`
+	MostMA float64 `json:"most_ma" jsonschema:"minimum=0,maximum=100000" unit:"mA"`
+	Ohm    float64 `json:"ohm" jsonschema:"minimum=0,maximum=10000000" unit:"Ω"`
 }
 
 // Announcement is spoken by the transmitter.

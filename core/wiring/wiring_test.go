@@ -104,7 +104,7 @@ func TestWhatIsNotKnownIsSaid(t *testing.T) {
 func TestTheDrawing(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)
-	all := []*setup.Setup{read(t, boat), read(t, "")}
+	all := []*setup.Setup{read(t, boat), read(t, ""), read(t, crane)}
 	for i := range yard {
 		all = append(all, yard[i].Doc.Setup)
 	}
@@ -125,12 +125,24 @@ func TestTheDrawing(t *testing.T) {
 			if s.Item(setup.ID(s.Devices[i].On)).Kind != setup.IsDevice { // it is on a pin itself
 				devices++
 			}
+			if esc, ok := s.Devices[i].Spec.(*setup.Esc); ok && esc.SwapOn != nil {
+				devices++ // its second lead
+			}
 		}
 		leads := 0
 		for _, l := range d.Lines {
 			require.NotEmpty(t, l.Says)
-			if l.Kind != "power" {
+			if l.Kind == "lead" || l.Kind == "back" {
 				leads++
+			}
+			from, to := d.Boxes[l.from].At, d.Boxes[l.to].At
+			require.InDelta(t, from[0]+from[2], l.At[0], 1e-9, "it begins at the box that it comes from")
+			require.InDelta(t, to[0], l.At[len(l.At)-2], 1e-9, "and ends at the other")
+			for _, end := range []struct {
+				box [4]float64
+				y   float64
+			}{{from, l.At[1]}, {to, l.At[len(l.At)-1]}} {
+				require.True(t, end.y > end.box[1] && end.y < end.box[1]+end.box[3], "%v beside %v", end.y, end.box)
 			}
 		}
 		require.Equal(t, devices, leads)
@@ -143,7 +155,7 @@ func TestTheDrawing(t *testing.T) {
 		Rects []struct{} `xml:"rect"`
 		Lines []struct {
 			Title string `xml:"title"`
-		} `xml:"line"`
+		} `xml:"polyline"`
 		Texts []string `xml:"text"`
 	}
 	require.NoError(t, xml.Unmarshal([]byte(SVG(read(t, odd))), &root))
@@ -152,5 +164,5 @@ func TestTheDrawing(t *testing.T) {
 	require.Contains(t, root.Texts, `rudder <&> "aft"`)
 	dot := DOT(read(t, boat))
 	require.Contains(t, dot, `n0 -> n1 [label="pin 1 to rudder: signal, power and ground"];`)
-	require.Contains(t, dot, `n4 -> n0 [label="power", penwidth=3];`)
+	require.Contains(t, dot, `n4 -> n0 [label="pack feeds Receiver", penwidth=3];`)
 }

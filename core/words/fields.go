@@ -88,10 +88,21 @@ var fields = map[string]string{
 	"feeds": "what feeds", "leads": "known of leads", "into": "feeds", "device": "by way of", "gives_v": "gives",
 	"feeds.volts":  "battery",
 	"leads.device": "device", "regulator": "regulator", "continuous_a": "for long", "peak_a": "for a moment",
-	"ah": "battery holds", "ohm": "battery resists", "switched": "behind a switch", "length_mm": "length",
+	"ah": "battery holds", "switched": "behind a switch", "length_mm": "length",
 	"awg": "gauge, AWG", "checked": "polarity measured", "draws_a.work": "current at work",
 	"draws_a.at_v": "the most was measured at",
-	"position":     "its knob for this model", "wants": "is set off by", "hold_s": "that has to last",
+	"also":         "by a Y lead also", "leg_mm": "first leg", "other_leg_mm": "other leg",
+	"legs_awg": "gauge of the legs, AWG",
+	"leg_a":    "one leg takes", "senses": "what tells the volts of a battery", "senses.into": "told to",
+	"senses.volts": "when full", "most_v": "its input takes", "feeds.joint": "through the turning joint",
+	"leads.joint": "through the turning joint", "joint": "its turning joint is known",
+	"joint.ways": "wires that it carries through", "joint.power_ways": "of them for power, and as many " +
+		"for ground",
+	"joint.most_a": "one way takes", "crossed": "red and black exchanged", "lamp_v": "its lamp has",
+	"lamp_ma": "its lamp draws", "ohm": "resistor", "feeds.ohm": "battery resists",
+	"switch.volts": "volts while it is high", "switch.most_ma": "the pin gives at most",
+	"switch.ohm": "its own resistor",
+	"position":   "its knob for this model", "wants": "is set off by", "hold_s": "that has to last",
 }
 
 // Field says a field in words. in is the group that it stands in, with its dot: pulse.
@@ -140,6 +151,7 @@ var choices = map[string]string{
 	"rest.stays": "nowhere: it stays", "does.drives": "drives the model",
 	"does.works": "works while the model is driven", "does.once": "sets it once and leaves it",
 	"regulator.linear": "linear", "regulator.switching": "switching",
+	"joint.lead": "its lead", "joint.leg": "the other leg of its Y", "joint.motor": "the two wires of its motor",
 	"side.left": "left", "side.right": "right", "stays.channel": "channel", "stays.pin": "pins",
 }
 

@@ -1144,13 +1144,15 @@ export interface components {
             revision: number;
             drawing: components["schemas"]["LeadsDrawing"];
             power: components["schemas"]["PowerBudget"][];
+            /** @description Before the first plug; empty where every lead was measured */
+            caution: string;
         };
         LeadsDrawing: {
             width: number;
             height: number;
             boxes: {
                 /** @enum {string} */
-                kind: "feed" | "receiver" | "device";
+                kind: "feed" | "sense" | "receiver" | "device";
                 part: string;
                 /** @description x, y, width, height */
                 at: number[];
@@ -1158,27 +1160,30 @@ export interface components {
             }[];
             lines: {
                 /** @enum {string} */
-                kind: "power" | "lead" | "back";
-                /** @description from x, y to x, y */
+                kind: "power" | "lead" | "back" | "sense";
+                /** @description its bends, x and y of each */
                 at: number[];
                 pin: number;
                 lifted: boolean;
+                joint: boolean;
                 says: string;
             }[];
         };
         PowerBudget: {
-            receiver: string;
+            title: string;
             part: string;
-            figures: {
-                label: string;
-                value: number;
-                unit: string;
-                bad: boolean;
-                says: string;
-                why: string;
-                do: string;
-            }[];
+            figures: components["schemas"]["PowerFigure"][];
+            behind: components["schemas"]["PowerFigure"][];
             lacks: string;
+        };
+        PowerFigure: {
+            label: string;
+            value: number;
+            unit: string;
+            bad: boolean;
+            says: string;
+            why: string;
+            do: string;
         };
         PlanChoice: {
             key: string;

@@ -6,12 +6,12 @@ import { onBeforeUnmount, shallowRef, watch } from 'vue'
 import { api, unreachable, type Leads, type Problem } from '../api/client'
 import { useBench } from '../stores/bench'
 import PartForm from './PartForm.vue'
+import PowerFigures from './PowerFigures.vue'
 
 const props = defineProps<{ id: string }>()
 const bench = useBench()
 const leads = shallowRef<Leads>()
 const problem = shallowRef<Problem>()
-const asked = shallowRef<string>()
 const telling = shallowRef(false)
 let control: AbortController | undefined
 
@@ -32,13 +32,12 @@ watch(
 )
 onBeforeUnmount(() => control?.abort())
 
-const figure = (v: number) => (Number.isInteger(v) ? v.toString() : v.toFixed(v < 10 ? 2 : 1))
 /** A text as it fits into a box. */
+const sentence = (text: string) => `${text[0]!.toUpperCase()}${text.slice(1)}.`
 const short = (text: string, wide: number) => {
   const most = Math.floor((wide - 12) / 6.6)
   return text.length > most ? `${text.slice(0, most - 1)}…` : text
 }
-const toggle = (key: string) => (asked.value = asked.value === key ? undefined : key)
 </script>
 
 <template>
@@ -73,7 +72,8 @@ const toggle = (key: string) => (asked.value = asked.value === key ? undefined :
         </g>
         <g v-for="(line, i) in leads.drawing.lines" :key="`l${i}`" :class="line.kind">
           <title>{{ line.says }}</title>
-          <line :x1="line.at[0]" :y1="line.at[1]" :x2="line.at[2]" :y2="line.at[3]" />
+          <polyline :points="line.at.join(' ')" />
+          <circle v-if="line.joint" :cx="line.at[0]! + 12" :cy="line.at[1]" r="5" />
           <text v-if="line.pin" :x="line.at[0]! - 7" :y="line.at[1]! + 4" text-anchor="end">
             {{ line.pin }}
           </text>
@@ -85,31 +85,27 @@ const toggle = (key: string) => (asked.value = asked.value === key ? undefined :
         </g>
       </svg>
       <p class="label key">
-        A thick line brings power. A lead carries signal, power and ground; × on it: its red wire is lifted.
+        A thick line brings power, a thin one is a lead with signal, power and ground; × on it: its red wire
+        is lifted<template v-if="leads.drawing.lines.some((l) => l.joint)"
+          >; ○ on it: through the turning joint</template
+        ><template v-if="leads.drawing.lines.some((l) => l.kind === 'sense')"
+          >; a broken one only tells volts</template
+        >.
       </p>
-      <div v-for="power in leads.power" :key="power.part" :data-power="power.part">
-        <h4 v-if="leads.power.length > 1">{{ power.receiver }}</h4>
-        <dl v-if="power.figures.length">
-          <template v-for="one in power.figures" :key="one.label">
-            <dt>{{ one.label }}</dt>
-            <dd :class="{ bad: one.bad }">
-              <b class="fig">{{ figure(one.value) }} {{ one.unit }}</b>
-              <span v-if="one.says" class="soft">{{ one.says }}</span>
-              <span v-if="one.bad" class="unseen">: too much or too little.</span>
-              <button
-                type="button"
-                class="link"
-                :aria-expanded="asked === `${power.part} ${one.label}`"
-                :aria-label="`why? ${one.label}`"
-                @click="toggle(`${power.part} ${one.label}`)"
-              >
-                why?
-              </button>
-              <p v-if="one.bad" class="do">To do: {{ one.do }}.</p>
-              <p v-if="asked === `${power.part} ${one.label}`" class="soft arithmetic">{{ one.why }}.</p>
-            </dd>
-          </template>
-        </dl>
+      <details v-if="leads.drawing.lines.length" data-in-words>
+        <summary>The leads in words</summary>
+        <ul>
+          <li v-for="(line, i) in leads.drawing.lines" :key="i">{{ sentence(line.says) }}</li>
+        </ul>
+      </details>
+      <p v-if="leads.caution" class="label key" data-caution>{{ leads.caution }}</p>
+      <div v-for="power in leads.power" :key="power.title" :data-power="power.title">
+        <h4 v-if="leads.power.length > 1">{{ power.title }}</h4>
+        <PowerFigures :figures="power.figures" />
+        <details v-if="power.behind.length">
+          <summary>At each device, everything stalled</summary>
+          <PowerFigures :figures="power.behind" />
+        </details>
         <p v-if="power.lacks" class="soft">{{ power.lacks }}</p>
       </div>
     </template>
@@ -147,13 +143,24 @@ rect {
   stroke-width: 1.5;
 }
 
-line {
+polyline {
+  fill: none;
   stroke: var(--ink);
   stroke-width: 1.5;
 }
 
-:is(.power, .back) line {
+circle {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+
+:is(.power, .back) polyline {
   stroke-width: 4;
+}
+
+.sense polyline {
+  stroke-dasharray: 5 4;
 }
 
 .lifted {
@@ -179,34 +186,10 @@ text {
   margin: 4px 0 8px;
 }
 
-dl {
-  margin: 0;
-  display: grid;
-  grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
-}
-
-dt,
-dd {
-  margin: 0;
-  padding: 6px 0;
-  border-top: 1px solid var(--rule);
-}
-
-dd .fig {
-  margin-right: 8px;
-}
-
-dd button {
-  min-height: 24px;
-  margin-left: 6px;
-}
-
-.bad .fig {
-  color: var(--danger);
-}
-
-.arithmetic,
-.do {
-  overflow-wrap: anywhere;
+summary {
+  min-height: 32px;
+  padding-top: 6px;
+  color: var(--petrol);
+  cursor: pointer;
 }
 </style>

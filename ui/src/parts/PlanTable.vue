@@ -29,7 +29,7 @@ const name = (h: PlanHand) => h.moves.join(', ') || 'nothing yet'
 
 <template>
   <div>
-    <table>
+    <table :class="{ several: plan.functions.some((f) => f.leads[0]?.receiver) }">
       <thead>
         <tr class="label">
           <th scope="col">Function</th>
@@ -58,7 +58,7 @@ const name = (h: PlanHand) => h.moves.join(', ') || 'nothing yet'
             <td class="fig"><span class="label small">Ch</span>{{ f.channel || '–' }}</td>
             <td>
               <span class="label small">Pin</span><span class="fig">{{ pins(f) || '–' }}</span>
-              <span v-if="f.leads[0]?.receiver" class="label">{{ f.leads[0].receiver }}</span>
+              <span v-if="f.leads[0]?.receiver" class="label of">{{ f.leads[0].receiver }}</span>
             </td>
             <td>{{ f.lever }}</td>
             <td class="why">
@@ -174,6 +174,14 @@ thead th:nth-child(3) {
   width: 58px;
 }
 
+.several thead th:nth-child(3) {
+  width: 96px;
+}
+
+.several .of {
+  display: block;
+}
+
 thead th:nth-child(4) {
   width: 24%;
 }
@@ -238,6 +246,11 @@ tbody th a:hover {
   .open,
   .open > td {
     display: block;
+  }
+
+  .several .of {
+    display: inline;
+    margin-left: 6px;
   }
 
   .small {
