@@ -537,12 +537,6 @@ func (w *writer) id(stem string) string {
 	}
 }
 
-func text(s string) *setup.Node { return &setup.Node{Kind: setup.Text, Text: s} }
-
-func figure(v float64) *setup.Node {
-	return &setup.Node{Kind: setup.Number, Text: fmt.Sprintf("%g", v)}
-}
-
 // replaced gives a map with another value for a key; nil takes the key out.
 func replaced(n *setup.Node, key string, value *setup.Node) *setup.Node {
 	c := *n
@@ -571,7 +565,7 @@ func (w *writer) soften(tree *setup.Node, ref, stem string, expo float64) (*setu
 	for _, n := range old.Items {
 		if id := n.Get("id"); id != nil && id.Text == ref {
 			found = true
-			n = replaced(n, "expo", figure(expo))
+			n = replaced(n, "expo", setup.NumberNode(expo))
 			if expo == 0 {
 				n = replaced(n, "expo", nil)
 			}
@@ -580,8 +574,10 @@ func (w *writer) soften(tree *setup.Node, ref, stem string, expo float64) (*setu
 	}
 	if !found {
 		made := w.id(stem + "_feel")
-		n := replaced(replaced(&setup.Node{Kind: setup.Map}, "id", text(made)), "label", text(stem))
-		now.Items = append(now.Items, replaced(replaced(n, "from", text(ref)), "expo", figure(expo)))
+		n := replaced(replaced(&setup.Node{Kind: setup.Map}, "id", setup.TextNode(made)), "label",
+			setup.TextNode(stem))
+		now.Items = append(now.Items, replaced(replaced(n, "from", setup.TextNode(ref)), "expo",
+			setup.NumberNode(expo)))
 		ref = made
 	}
 	return replaced(tree, "demands", now), ref
@@ -607,13 +603,14 @@ func (w *writer) mixes(tree *setup.Node, first, second string, list []wanted) *s
 		n := kept[m.to+" "+m.from]
 		if n == nil {
 			n = &setup.Node{Kind: setup.Map}
-			n = replaced(replaced(replaced(n, "id", text(w.id(m.to+"_"+m.stem))), "to", text(m.to)), "from",
-				text(m.from))
+			n = replaced(replaced(replaced(n, "id", setup.TextNode(w.id(m.to+"_"+m.stem))), "to",
+				setup.TextNode(m.to)), "from",
+				setup.TextNode(m.from))
 		}
 		delete(kept, m.to+" "+m.from)
 		if has := n.Get("gain"); has == nil && m.gain != 100 || has != nil &&
 			(has.Kind != setup.Number || has.Float() != m.gain) {
-			gain := figure(m.gain)
+			gain := setup.NumberNode(m.gain)
 			if m.gain == 100 {
 				gain = nil
 			}
@@ -654,14 +651,14 @@ func (w *writer) share(tree *setup.Node, first, second, rule string) *setup.Node
 			continue
 		}
 		if n.Get("rule").Text != rule {
-			n = replaced(n, "rule", text(rule))
+			n = replaced(n, "rule", setup.TextNode(rule))
 		}
 		now.Items = append(now.Items, n)
 	}
 	if !found && rule != "" {
-		both := &setup.Node{Kind: setup.List, Items: []*setup.Node{text(first), text(second)}}
-		n := replaced(replaced(replaced(&setup.Node{Kind: setup.Map}, "id", text(w.id("share_"+first))),
-			"outputs", both), "rule", text(rule))
+		both := &setup.Node{Kind: setup.List, Items: []*setup.Node{setup.TextNode(first), setup.TextNode(second)}}
+		n := replaced(replaced(replaced(&setup.Node{Kind: setup.Map}, "id", setup.TextNode(w.id("share_"+first))),
+			"outputs", both), "rule", setup.TextNode(rule))
 		now.Items = append(now.Items, n)
 	}
 	if len(now.Items) == 0 {

@@ -55,7 +55,7 @@ const lossGuess = "A loss delay of 1 s is a guess: many links take 0.5 to 1.5 s.
 
 // appendTo adds a part with an id to a list, which is made where the document has none.
 func appendTo(tree *setup.Node, list, id string, n *setup.Node) {
-	n.Keys, n.Items = append([]string{"id"}, n.Keys...), append([]*setup.Node{text(id)}, n.Items...)
+	n.Keys, n.Items = append([]string{"id"}, n.Keys...), append([]*setup.Node{setup.TextNode(id)}, n.Items...)
 	owner := tree
 	if list == "controls" {
 		owner = groupIn(tree, "transmitter")
@@ -86,9 +86,9 @@ func (a *adder) free(stem string) string {
 
 // What is new does nothing until the person has chosen what moves it: a value comes
 // from 0, and a condition is power_on, which no button can bring about.
-func nothingYet() *setup.Node { return number(0) }
+func nothingYet() *setup.Node { return setup.NumberNode(0) }
 
-func never() *setup.Node { return text("power_on") }
+func never() *setup.Node { return setup.TextNode("power_on") }
 
 // group makes a map of keys and values by turns.
 func group(pairs ...any) *setup.Node {
@@ -104,11 +104,11 @@ func node(v any) *setup.Node {
 	case *setup.Node:
 		return v
 	case string:
-		return text(v)
+		return setup.TextNode(v)
 	case float64:
-		return number(v)
+		return setup.NumberNode(v)
 	case int:
-		return number(float64(v))
+		return setup.NumberNode(float64(v))
 	case []any:
 		n := &setup.Node{Kind: setup.List}
 		for _, item := range v {
@@ -217,7 +217,7 @@ func (a *adder) claim(kind string) *setup.Node {
 	}
 	switch kind {
 	case "never":
-		return group("never", []any{never(), text("not power_on")})
+		return group("never", []any{never(), setup.TextNode("not power_on")})
 	case "at_start":
 		if id := output(false); id != "" {
 			return group("at_start", group("output", id, "value", 0, "within", 150))
@@ -227,7 +227,7 @@ func (a *adder) claim(kind string) *setup.Node {
 			return group("on_loss", group("output", id, "value", 0, "within", 150))
 		}
 	case "only_when":
-		return group("only_when", group("changes", never(), "while", text("power_on")))
+		return group("only_when", group("changes", never(), "while", setup.TextNode("power_on")))
 	case "leads_to":
 		return group("leads_to", group("when", never(), "then", never(), "within_s", 1))
 	case "reachable":

@@ -73,7 +73,7 @@ func Like(doc *setup.Document, kind string) (tree *setup.Node, said string, err 
 		a := &adder{s: doc.Setup}
 		for _, control := range controls.Items {
 			if id := control.Get("id"); doc.Setup.Item(setup.ID(id.Text)).Kind != 0 {
-				put(control, "id", text(a.free(id.Text)))
+				put(control, "id", setup.TextNode(a.free(id.Text)))
 			}
 		}
 		put(own, "controls", controls)
@@ -99,8 +99,8 @@ func receivers(kind string) []*setup.Node {
 			}
 			pins.Items = append(pins.Items, n)
 		}
-		put(rx, "loss_after_s", number(1))
-		put(rx, "notes", text(lossGuess))
+		put(rx, "loss_after_s", setup.NumberNode(1))
+		put(rx, "notes", setup.TextNode(lossGuess))
 		put(rx, "pins", pins)
 		list = append(list, rx)
 	}

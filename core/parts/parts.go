@@ -79,11 +79,6 @@ func groupIn(tree *setup.Node, key string) *setup.Node {
 	return tree.Get(key)
 }
 
-func text(s string) *setup.Node { return &setup.Node{Kind: setup.Text, Text: s} }
-func number(v float64) *setup.Node {
-	return &setup.Node{Kind: setup.Number, Text: strconv.FormatFloat(v, 'g', -1, 64)}
-}
-
 // Rename gives a part another id, in every place that names it.
 func Rename(doc *setup.Document, part, to string) (*setup.Node, error) {
 	pointer, n, err := Find(doc.Tree, part)

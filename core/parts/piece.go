@@ -29,7 +29,7 @@ func PieceOf(doc *setup.Document, part string) (*setup.Node, error) {
 	for _, pin := range itemsOf(n, "pins") {
 		drop(pin, "label")
 	}
-	put(n, called, text(doc.Setup.CopyLabel(copied)))
+	put(n, called, setup.TextNode(doc.Setup.CopyLabel(copied)))
 	tree := pieceTree(copied.Kind, n)
 	takeLearned(tree, copied.Kind, nil, doc)
 	return tree, nil
@@ -68,7 +68,7 @@ func NewPiece(kind *setup.PieceKind, of string) (*setup.Node, error) {
 	}
 	tree := pieceTree(kind, n)
 	if count > 1 {
-		put(tree.Get("piece"), "count", number(float64(count)))
+		put(tree.Get("piece"), "count", setup.NumberNode(float64(count)))
 	}
 	return tree, nil
 }
@@ -93,7 +93,7 @@ func pieceTree(kind *setup.PieceKind, n *setup.Node) *setup.Node {
 	case "device":
 		put(tree, "receivers", node([]any{group("id", benchID, "label", "Where it is tried", "pins",
 			[]any{group("pin", 1, "channel", 1)})}))
-		put(n, "on", text(benchID+".1"))
+		put(n, "on", setup.TextNode(benchID+".1"))
 	}
 	appendTo(tree, kind.List, pieceID, n)
 	return tree
@@ -174,7 +174,7 @@ func become(doc, piece *setup.Document, of setup.Copy, part string) (*setup.Node
 	tree, _ := Merge(doc, ours, nil, theirs)
 	takeLearned(tree, of.Kind, nil, piece)
 	if of.Kind.Key == "transmitter" {
-		put(treeNamed(tree, part), "name", text(piece.Setup.CopyLabel(of)))
+		put(treeNamed(tree, part), "name", setup.TextNode(piece.Setup.CopyLabel(of)))
 	}
 	return tree, part, nil
 }
@@ -204,7 +204,7 @@ func addPiece(doc *setup.Document, kind *setup.PieceKind, theirs *setup.Node, on
 		if on == "" {
 			return nil, "", problem("on", "there is no free pin", "add a receiver with a pin first")
 		}
-		put(n, "on", text(on))
+		put(n, "on", setup.TextNode(on))
 	}
 	tree := clone(doc.Tree)
 	appendTo(tree, kind.List, id, n)
@@ -229,7 +229,7 @@ func treeNamed(tree *setup.Node, part string) *setup.Node {
 // Called gives a document in which a copy is called otherwise.
 func Called(doc *setup.Document, of setup.Copy, name string) (*setup.Document, error) {
 	tree := clone(doc.Tree)
-	put(copyNode(tree, of), label(of.Kind), text(name))
+	put(copyNode(tree, of), label(of.Kind), setup.TextNode(name))
 	return setup.FromTree(tree)
 }
 
@@ -451,7 +451,7 @@ func match(list string, entries []*setup.Node, other *setup.Node) *setup.Node {
 func (m *merger) entry(of *setup.Node) *setup.Node {
 	n := clone(of)
 	if id := n.Get("id"); id != nil && m.s.Item(setup.ID(id.Text)).Kind != 0 {
-		put(n, "id", text(m.adder.free(id.Text)))
+		put(n, "id", setup.TextNode(m.adder.free(id.Text)))
 	}
 	return n
 }
@@ -490,7 +490,7 @@ func (m *merger) positions(was, now, mine *setup.Node) {
 		for i := 2; slices.ContainsFunc(names.Items, func(n *setup.Node) bool { return n.Text == name }); i++ {
 			name = fmt.Sprintf("%s_%d", one.Text, i)
 		}
-		names.Items = append(names.Items, text(name))
+		names.Items = append(names.Items, setup.TextNode(name))
 	}
 	put(mine, "positions", names)
 }

@@ -50,7 +50,7 @@ func addAtPlace(doc *setup.Document, place *setup.Node) (tree *setup.Node, part 
 		if doc.Setup.Item(setup.ID(id)).Kind != 0 {
 			id = a.free(id)
 		}
-		put(n, "label", text(unlike(doc.Setup, of.Get("label").Text)))
+		put(n, "label", setup.TextNode(unlike(doc.Setup, of.Get("label").Text)))
 		drop(n, "id")
 		appendTo(tree, "controls", id, n)
 		if part == "" {

@@ -57,21 +57,10 @@ type carrier struct {
 
 // set puts a value at a JSON Pointer of the document.
 func (c *carrier) set(pointer string, value *setup.Node) {
-	tree, err := c.tree.With(setup.PointerParts(pointer), func(parent *setup.Node, last string) error {
-		if i, err := strconv.Atoi(last); err == nil && parent.Kind == setup.List {
-			parent.Items[i] = value
-			return nil
-		}
-		return parent.Put(last, value)
-	})
-	if err == nil { // what a reference or a part stands at is there
+	if tree, err := c.tree.Set(pointer, value); err == nil { // what a part stands at is there
 		c.tree = tree
 	}
 }
-
-func text(s string) *setup.Node { return &setup.Node{Kind: setup.Text, Text: s} }
-
-func number(n int) *setup.Node { return &setup.Node{Kind: setup.Number, Text: strconv.Itoa(n)} }
 
 // moveHands lets everything that refers to a control refer to the one that takes its place.
 func (c *carrier) moveHands() {
@@ -82,7 +71,7 @@ func (c *carrier) moveHands() {
 		}
 		id := c.s.Transmitter.Controls[to].ID
 		for e := range c.s.Graph().To(setup.IsControl.At(from)) {
-			c.set(e.Pointer, text(e.Renamed(id)))
+			c.set(e.Pointer, setup.TextNode(e.Renamed(id)))
 		}
 	}
 }
@@ -92,13 +81,13 @@ func (c *carrier) moveLeads() {
 	carried := map[int]bool{} // channels of the link
 	for i := range c.wires {
 		if channel := c.channelOf(i); channel != c.s.Outputs[i].Channel {
-			c.set(fmt.Sprintf("/outputs/%d/channel", i), number(channel))
+			c.set(fmt.Sprintf("/outputs/%d/channel", i), setup.NumberNode(float64(channel)))
 		}
 		carried[c.link(i)] = true
 		for l, pin := range c.pinsOf(i) {
 			if pin != c.wires[i].leads[l].pin {
 				for _, part := range c.wires[i].leads[l].parts {
-					c.set(fmt.Sprintf("/devices/%d/%s", part.device, part.field), text(c.pinName(pin)))
+					c.set(fmt.Sprintf("/devices/%d/%s", part.device, part.field), setup.TextNode(c.pinName(pin)))
 				}
 			}
 		}
@@ -131,7 +120,7 @@ func (c *carrier) tellPins(carried map[int]bool) {
 			}
 		}
 		if k != pin.Channel {
-			c.set(fmt.Sprintf("/receivers/%d/pins/%d/channel", ref.Receiver, ref.Pin), number(k))
+			c.set(fmt.Sprintf("/receivers/%d/pins/%d/channel", ref.Receiver, ref.Pin), setup.NumberNode(float64(k)))
 		}
 	}
 }
@@ -172,7 +161,7 @@ func (c *carrier) setOrder() {
 				channel = nothing
 			}
 		}
-		list = append(list, number(channel))
+		list = append(list, setup.NumberNode(float64(channel)))
 		if channel != k {
 			last = k
 		}
@@ -242,10 +231,11 @@ func (c *carrier) move(h *hand, control string) {
 		c.tree, _ = c.tree.With(setup.PointerParts(at+"/needs"),
 			func(parent *setup.Node, last string) error { return parent.Remove(last) })
 	}
-	wish := &setup.Node{Kind: setup.Map, Keys: []string{"control"}, Items: []*setup.Node{text(control)}}
+	wish := &setup.Node{Kind: setup.Map, Keys: []string{"control"},
+		Items: []*setup.Node{setup.TextNode(control)}}
 	for _, one := range []struct{ key, value string }{{"does", h.asks.Does}, {"side", h.asks.Side}} {
 		if one.value != "" {
-			wish.Keys, wish.Items = append(wish.Keys, one.key), append(wish.Items, text(one.value))
+			wish.Keys, wish.Items = append(wish.Keys, one.key), append(wish.Items, setup.TextNode(one.value))
 		}
 	}
 	if by := c.s.Outputs[h.output].Needs.By; h.thumb || by.Thumb != nil {

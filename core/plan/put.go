@@ -61,7 +61,8 @@ func (c *carrier) putOutput(i int, to string) (*setup.Node, error) {
 	if c.tree.At(setup.PointerParts(at)...) == nil {
 		c.set(at, &setup.Node{Kind: setup.Map})
 	}
-	c.set(at+"/stays", &setup.Node{Kind: setup.List, Items: []*setup.Node{text("channel"), text("pin")}})
+	c.set(at+"/stays", &setup.Node{Kind: setup.List, Items: []*setup.Node{setup.TextNode("channel"),
+		setup.TextNode("pin")}})
 	return c.tree, nil
 }
 
@@ -123,7 +124,7 @@ func (c *carrier) holdOn(control setup.ID) {
 		}
 	}
 	c.addHand(&setup.Node{Kind: setup.Map, Keys: []string{"control", "stays"},
-		Items: []*setup.Node{text(string(control)), yes}})
+		Items: []*setup.Node{setup.TextNode(string(control)), yes}})
 }
 
 // Places are where a function could be put by hand.

@@ -99,6 +99,26 @@ func (n *Node) With(parts []string, change func(parent *Node, last string) error
 	return c, nil
 }
 
+// Set gives a copy of the value in which a JSON Pointer leads to another value: in the place of the
+// one that is there, or as a new field. The error says that the pointer leads nowhere.
+func (n *Node) Set(pointer string, value *Node) (*Node, error) {
+	return n.With(PointerParts(pointer), func(parent *Node, last string) error {
+		if i := parent.index(last); i >= 0 {
+			parent.Items[i] = value
+			return nil
+		}
+		return parent.Put(last, value)
+	})
+}
+
+// TextNode gives a text as a value of a document.
+func TextNode(s string) *Node { return &Node{Kind: Text, Text: s} }
+
+// NumberNode gives a finite number as a value of a document.
+func NumberNode(v float64) *Node {
+	return &Node{Kind: Number, Text: strconv.FormatFloat(v, 'g', -1, 64)}
+}
+
 // index gives the place of a step in a List or Map; -1 for none.
 func (n *Node) index(step string) int {
 	if n.Kind == Map {
