@@ -213,3 +213,69 @@ func TestLeadsAndPower(t *testing.T) {
 	p.sees(shows("[data-power]", "To do: take a stronger feed, or feed the strongest of them by a lead"))
 	p.spotless("a feed that is too small")
 }
+
+const sounder = `{"format": "axtren-setup", "version": 1, "name": "Sounder", "craft": {"kind": "boat"},
+"transmitter": {"controls": [{"id": "sw", "kind": "switch", "positions": ["off", "on"], "label": "Horn switch"}]},
+"outputs": [{"id": "horn", "channel": 2, "label": "Horn"}], "mixes": [{"to": "horn", "from": "sw"}],
+"receivers": [{"id": "rx", "label": "Bow receiver", "pins": [{"pin": 1, "channel": 1}, {"pin": 2, "channel": 2}]}],
+"devices": [{"id": "card", "label": "sound card", "on": "rx.2", "kind": "sound_trigger"}]}`
+
+// TestPinsAreSetByCountedFlashes: a chart is taken, a pin asked for, each level walked from what is there
+// to what is wanted and kept on record; then the lamp. A chart of one's own is told where it is wrong, and
+// nothing is changed by it.
+func TestPinsAreSetByCountedFlashes(t *testing.T) {
+	p := sit(t)
+	p.goes(p.page.Before(collects))
+	p.ask("POST", "/api/models", sounder)
+	m := p.opensModel("Sounder", "plan", "document.querySelector('details[data-codes]')")
+	p.sees("!document.querySelector('[data-pin]')")
+	p.clicks("[data-codes] summary")
+	p.picks("[aria-label='the chart of Bow receiver']", "A pin first, then four choices")
+	p.sees("document.querySelectorAll('[data-pin]').length === 2")
+	p.sees(shows("[data-open]", "Every pin is set as it is to be, as far as is on record."))
+	p.picks("[aria-label='what pin 2 sends']", "0 V, high above 1500 µs")
+	p.sees(shows("[data-open]", "One pin is to be set."))
+	p.sees(shows("[data-codes] .steps li", "Pull every plug out of Bow receiver but that of what feeds it"))
+	p.sees(shows("[data-pin='2']", "On or off: 0 V until Horn is above 1500 µs, then high."))
+	p.sees("document.querySelectorAll('[data-pin=\"2\"] [data-level]').length === 5")
+	p.sees("!document.querySelector('[data-pin=\"1\"] [data-level]')")
+	p.sees(shows("[data-pin='2'] [data-level='5']", "the pulse at which it switches: 2 flashes (switches "+
+		"at 1500 µs)"))
+	p.picks("[aria-label='flashes counted now on level 5 for pin 2']", "3: switches at 1750 µs")
+	p.sees(shows("[data-level='5'] [role=status]", "Down by 1: pull the plug of pin 2 out and put it in "+
+		"again, once."))
+	for level, code := range []int{2, 2, 1, 1, 2} {
+		p.sees(fmt.Sprintf("document.querySelectorAll('[data-pin=\"2\"] .done').length === %d", level))
+		p.clicksBelow(fmt.Sprintf("[aria-label='It flashes %d now: level %d of pin 2']", code, level+1))
+	}
+	p.sees(shows("[data-open]", "Every pin is set"))
+	p.sees(shows("[data-pin='2'] summary", "Set: 2 · 2 · 1 · 1 · 2"))
+	p.sees(shows("[data-pin='2'] .test", "A lamp on pin 2: it has to shine while the pin is on, and be "+
+		"dark else."))
+	p.spotless("pins by counted flashes")
+	p.clicksBelow("[aria-label='It flickers: the lamp on pin 2']")
+	p.sees("document.querySelector('[aria-label=\"It flickers: the lamp on pin 2\"]').ariaPressed === 'true'")
+	p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/log"))
+	p.sees(shows("body", "The lamp on pin 2 of Bow receiver flickered"))
+
+	p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/plan"))
+	p.sees("document.querySelector('[data-pin]')")
+	p.clicksBelow("[data-codes] .link") // read or change it
+	p.evals("(t => { t.value = t.value.replace('sends: pulses', 'sends: smoke'); t.dispatchEvent(new " +
+		"Event('input')) })" +
+		"(document.querySelector('textarea'))")
+	p.presses("Save")
+	p.sees(shows(".chart [role=alert]", "receivers[0].chart.levels[1].values[0].sends"))
+	p.presses("Leave it as it was")
+	p.sees("!document.querySelector('textarea')")
+	p.sees(shows("[data-codes]", "A pin first, then four choices"))
+}
+
+// picks takes an entry of a list by its words.
+func (p *person) picks(list, entry string) {
+	p.Helper()
+	p.sees(fmt.Sprintf("[...document.querySelector(%q)?.options ?? []].some(o => o.text.trim() === %q)",
+		list, entry))
+	p.evals(fmt.Sprintf("(l => { l.value = [...l.options].find(o => o.text.trim() === %q).value; "+
+		"l.dispatchEvent(new Event('change')) })(document.querySelector(%q))", entry, list))
+}

@@ -18,6 +18,7 @@ import (
 	"time"
 
 	"axtren/core/check"
+	"axtren/core/codes"
 	"axtren/core/kit"
 	"axtren/core/lines"
 	"axtren/core/mixing"
@@ -41,12 +42,16 @@ import (
 const (
 	Add      ActAct = "add"
 	CarryOut ActAct = "plan"
+	Chart    ActAct = "chart"
 	Exchange ActAct = "exchange"
 	Instead  ActAct = "instead"
 	Like     ActAct = "like"
 	Mix      ActAct = "mix"
 	Move     ActAct = "move"
 	Moved    ActAct = "moved"
+	PinCode  ActAct = "pin_code"
+	PinLamp  ActAct = "pin_lamp"
+	PinWish  ActAct = "pin_wish"
 	Put      ActAct = "put"
 	Remove   ActAct = "remove"
 	Rename   ActAct = "rename"
@@ -60,6 +65,8 @@ func (e ActAct) Valid() bool {
 		return true
 	case CarryOut:
 		return true
+	case Chart:
+		return true
 	case Exchange:
 		return true
 	case Instead:
@@ -71,6 +78,12 @@ func (e ActAct) Valid() bool {
 	case Move:
 		return true
 	case Moved:
+		return true
+	case PinCode:
+		return true
+	case PinLamp:
+		return true
+	case PinWish:
 		return true
 	case Put:
 		return true
@@ -305,23 +318,23 @@ type Act struct {
 	// Along remove: take what uses it along
 	Along *bool `json:"along,omitempty"`
 
-	// By move: places down the list, negative for up
+	// By move: places down the list, negative for up; pin_code: the level, among those of the pin
 	By *int `json:"by,omitempty"`
 
 	// Field set: the name of the field
 	Field *string `json:"field,omitempty"`
 
-	// Kind add: the kind of control, block, device or receiver; moved: follows, toggle, steps or cut; like: the kind of transmitter
+	// Kind add: the kind of control, block, device or receiver; moved: follows, toggle, steps or cut; like: the kind of transmitter; chart: the key of one that comes with the program
 	Kind   *string       `json:"kind,omitempty"`
 	Mixing *MixingChoice `json:"mixing,omitempty"`
 
 	// Moved moved, instead: what was moved, an axis, or a switch to a position: button.press
 	Moved *[]string `json:"moved,omitempty"`
 
-	// Of add: the line of a mix, the pin or the line of a device; instead: the line
+	// Of add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin
 	Of *string `json:"of,omitempty"`
 
-	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved: the function; instead: the control
+	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver
 	Part *string `json:"part,omitempty"`
 
 	// To rename: the new id; exchange, mix: the other line; put: a pin, or another control
@@ -370,6 +383,28 @@ type Brought struct {
 
 // Cause defines model for Cause.
 type Cause = trouble.Cause
+
+// CodeChoice defines model for CodeChoice.
+type CodeChoice = codes.Choice
+
+// CodeLevel defines model for CodeLevel.
+type CodeLevel = codes.Level
+
+// CodePin defines model for CodePin.
+type CodePin = codes.Pin
+
+// CodeWalk defines model for CodeWalk.
+type CodeWalk = codes.Walk
+
+// Codes defines model for Codes.
+type Codes struct {
+	// Charts That come with the program
+	Charts    []CodeChoice `json:"charts"`
+	Receivers []CodeWalk   `json:"receivers"`
+
+	// Revision That it was worked out for
+	Revision int `json:"revision"`
+}
 
 // Complaint defines model for Complaint.
 type Complaint = trouble.Complaint
@@ -1269,6 +1304,9 @@ type ServerInterface interface {
 	// Act Add, take out, rename or move a part, or exchange two channels
 	// (POST /api/models/{id}/acts)
 	Act(ctx *echo.Context, id ModelID, params ActParams) error
+	// GetCodes How the pins of each receiver are set by counted flashes, level by level
+	// (GET /api/models/{id}/codes)
+	GetCodes(ctx *echo.Context, id ModelID) error
 
 	// (POST /api/models/{id}/copy)
 	CopyModel(ctx *echo.Context, id ModelID, params CopyModelParams) error
@@ -1776,6 +1814,22 @@ func (w *ServerInterfaceWrapper) Act(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.Act(ctx, id, params)
+	return err
+}
+
+// GetCodes converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCodes(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCodes(ctx, id)
 	return err
 }
 
@@ -2905,6 +2959,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/fit", wrapper.GetFit, options.OperationMiddlewares["getFit"]...)
 	router.GET(options.BaseURL+"/api/models/:id/plan", wrapper.GetPlan, options.OperationMiddlewares["getPlan"]...)
 	router.GET(options.BaseURL+"/api/models/:id/leads", wrapper.GetLeads, options.OperationMiddlewares["getLeads"]...)
+	router.GET(options.BaseURL+"/api/models/:id/codes", wrapper.GetCodes, options.OperationMiddlewares["getCodes"]...)
 	router.GET(options.BaseURL+"/api/models/:id/plan/other", wrapper.GetOtherPlan, options.OperationMiddlewares["getOtherPlan"]...)
 	router.POST(options.BaseURL+"/api/models/:id/acts", wrapper.Act, options.OperationMiddlewares["act"]...)
 	router.PUT(options.BaseURL+"/api/models/:id/text", wrapper.PutText, options.OperationMiddlewares["putText"]...)
@@ -3460,6 +3515,45 @@ type ActdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ActdefaultApplicationProblemPlusJSONResponse) VisitActResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCodesRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetCodesResponseObject interface {
+	VisitGetCodesResponse(w http.ResponseWriter) error
+}
+
+type GetCodes200JSONResponse Codes
+
+func (response GetCodes200JSONResponse) VisitGetCodesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCodesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCodesdefaultApplicationProblemPlusJSONResponse) VisitGetCodesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4959,6 +5053,9 @@ type StrictServerInterface interface {
 	// Act Add, take out, rename or move a part, or exchange two channels
 	// (POST /api/models/{id}/acts)
 	Act(ctx context.Context, request ActRequestObject) (ActResponseObject, error)
+	// GetCodes How the pins of each receiver are set by counted flashes, level by level
+	// (GET /api/models/{id}/codes)
+	GetCodes(ctx context.Context, request GetCodesRequestObject) (GetCodesResponseObject, error)
 
 	// (POST /api/models/{id}/copy)
 	CopyModel(ctx context.Context, request CopyModelRequestObject) (CopyModelResponseObject, error)
@@ -5462,6 +5559,31 @@ func (sh *strictHandler) Act(ctx *echo.Context, id ModelID, params ActParams) er
 		return err
 	} else if validResponse, ok := response.(ActResponseObject); ok {
 		return validResponse.VisitActResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCodes operation middleware
+func (sh *strictHandler) GetCodes(ctx *echo.Context, id ModelID) error {
+	var request GetCodesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCodes(ctx.Request().Context(), request.(GetCodesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCodes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCodesResponseObject); ok {
+		return validResponse.VisitGetCodesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6414,244 +6536,254 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1/cxs3kuhXQfFd1e7WjSXZ8e4m0h+vHCe+eDdOXLazrnt5PhfIAUWshsBkgBHF59J3f4XuBmaGAwxB",
-	"iXK8d/vHxhRB/Gh0N/p3f5ot9LrWSihrZuefZivBS9HAP79/xy/df0thFo2srdRqdj57txKsEdfSSK2Y",
-	"VOy3VlthZsXMLFZizd0P7LYWs/OZsY1Ul7Pb29tiVvOGr4X1M5fSxmeu+aX4g2F6o5gsmV4yuxJMuOHF",
-	"TLpBuL9ZMVN87RZ5dmMboR59j0Ma8VsrG1HOzm3Tiv6e1vzmR6Eu7Wp2/penxWwtlf/4uBhtuJi90M2a",
-	"wx5h1d9a0Wy7RZf4bX/+Uix5W9nZ+WzL19WsmAnVrmfnv/qP/zRazT7Elnq5fMXtYrUH0nbFbQAG23DD",
-	"1rwUjF9yqYwtupu4YE+ffM02K6HYWhoj1WXBnj5+gn8xllciBcqXy0e4k6m7LGavdCmql98F2NTcrrpJ",
-	"ZDl5DQS581nbwsiaWysaN81//Xr26Bv+aPns0YsPn76+/eOj/uent3/69NXt4E+Pn9z+2ywGz9f8UqSR",
-	"CwHpgGj2oBTMc0SUervSTQTrXzR6zThbNsKs2FqsdbM9Z1pVW7ZxOy3lcikaw5ZuGPxFWrbihs23TFoj",
-	"quUFU9qupLp0V9wI/O1ixdWlMIw3gnFzJUq21I0/8A42G9hYFJmXvDIiHGaudSW4wtNItYiA+eewcdxB",
-	"yYwbyOxKmoDMF+yM6YZVYmmZbq3bGuNVldoerLQDeLl21PXk8dO/Pv36q788/SuAH/94FvYrlRWXokEO",
-	"1AhTa2UEMKDXjZ5XYu3+udDKCgUXw+u6kgvujnJa44h/B7o9/9Rb/d8asZydz/7Xacc4T/Fbc+rnhRWH",
-	"kHnvgLIRyrJNo9Ul++ObF8/ZN0///Nc/zW6L2RsHGodkyQ0dthEg0tg2HB2s3ZeML61o+vw1wvpjS9Cw",
-	"UxhzC0vQqu4Xzxa487KUbkVevW50LRorHeAJnerenz7NOP7C80teIgdZ62skP0CDYkafxQ0ilvuLvHFo",
-	"ISx9WwICGSu4+1clr9yguuLK/ae1Y+5bzG4euWUfXfPGrWLc+s9g/Td+/Td+/Vf4+ftu/Vew/ltY/xWt",
-	"/zKs/yOu/5w3zfbn1o157fZwW8x4pVXkYcUjnzPLrwSSUGuEceSOPxiTYTGbb8fz4Cx1xRfCsNK9pO6O",
-	"K+leCSUuuZXXAkiurWdjUilmSymqcjytEfYcZnLw8C8zji36rPDrsxHzK2ZXUkWm5GWJU7qv3ZQO9Rtd",
-	"FWxe6cVVwUpxLRfC8YpGLIS8Fs0Fg5s+Z0tdVXpjCmb15WUlCmasqI0bumjtBXO3P5zbNlyZtXTPzXDD",
-	"Xz2JbHgtb6S63EtlMOr5SsuFgF8BFkRvpHRPNODGOV4uPOH4BVeM30hTuN1zZjbSLlbMasZZrQ2Q0Tmb",
-	"t9ZqdVI3wsDDZcXa7DxCUciv+c1LHNsdkzcN37ov9XLiUiqp4J45W8ubAv5US+X2OPwWL+miO57/OgMv",
-	"ah57EvGZM4wvrCiZO32lL+XidKUbdeEwW537N++C9fZr7AUDNMWHMCCoE3tUaQLuwBetWlh4iwb7Jgwc",
-	"bv3xk9jerY7RsKMOohOxYbK8YJ5jFQ6O+JW2K9EAjC5Y3dpzd9NS4f0r/DK6kSgMr3nVin2Y+lZY6wWR",
-	"TqL5FZhvxxf1/J9iYd2kz5ZL4aDv5h2y64rPRTU++Xsvn+LjsuBV5XjXLIaS8DZFhMHYyLbae7af1Ssc",
-	"d+tlhk9pTBt90Yhla2JU+3617R9It1XpsI7NBdtIu0oczlhdm7j46VHOoAy6gRndeCaXjs3PGw1PRqDt",
-	"Mcrt0K97KszEXdRSLARIi0pvGFdl70D4V1s4jiOcxLEQTHCQ/nM3sINLeK90BwTxgvDFA8bvOYZz34oV",
-	"PRMJjBttx1EQDMkHGb3zh/wkiTrwxiZUDfeVU8o2K7lwuMIqeQ1q8miWVsn49IGwx2/0Rjdl9DfuCxPX",
-	"2/pXRXeDB6DpuqvCSfwGaIce2qObc1LUpX5Ef4RBJ3SVva8eyXVN+g8ojOczDmrW6UI34hSndrv81r38",
-	"YxxYrJyeO7i38I8p3vA3LZWNks7O50WjjYkRk91ohqsj2c61XbHGUQr+04kWG80avTFREU1pG+dI8Iv+",
-	"OYYn/qfb+REOCi9xbP0Eq9zBFHrIiaZpUzHq3V3XrHgj8nctbZWxGxxGQC08VhAsu0vMw1HAtLugaKPb",
-	"y5UdX9lSVnFQhxcvQ2UD9cgrp3m65hBGsIvYDT3nrREJREuy1/gXWl/FcUpven/vUcGhPNQGHmo1c8sx",
-	"sHzE+KeTFrPxGA9bjBjgCsx5cC48xR4Uso1u55U4QZhmIxH9DHb3XK/rihPsh1dyJbb34e7u535w7jnC",
-	"Zu54FpRWRycJuu7oLE74i4n+QlSgYzTy8hJUtdEvZfzp8zpmMCTcSDBLgzoVMb0Wk4JF7ClAg1XDGnm5",
-	"sl4FXsuyBJ4U0SFVaxJIn/qC9L0DJZRGmD4JqHY9RznB1I1MwN9Yubi6i9xx0N52MFP2xYwrFBFoj3QK",
-	"v3wWC38elKSDmfh3YFd1Um/k7R3LlTv0uYNqBl/HS41vpdi4D7yOIp0VNxnsimADg3Ne20zO4CW7hCjn",
-	"4NLIqso4MVDVR63cq9vaj5VUjnNWwn681LNixqvqI9xnlO72gHeh28GL1EPA0mnSTeKNqXicbRq+NQkr",
-	"w4rXtVCmAOVIKrbSG7bmauupe8O37kvT05KiWl+LDpy7cmzYYSd4IwBoWjpYOHsOOsQMO8Zyh+3wmoqS",
-	"cRu1/m1Wuoq+x9oI9CaAoT7iEYigr17O/IyZ6oOx/FKcIBJmUzX8CPbwfSmtbmKSmajKfGH6BZg1Y9pj",
-	"UphvE6Lf3QRbmK7w287ihXT0O7DCF+jriTHBOBGuhTHkZIvYWSxQgrjh67qCPbe2bq359cmHk0pvYtTT",
-	"iLUot1lvUVKfBR+k31iYch+2CdvWJ16Qzsc39zMEnbeV70g9NmaUEY1g0gZjJBmRDBrU3Rd8azp7gYwa",
-	"CxZga55inmmhJhOWXuvHiXK4zUJX7VodgbxWoqoT5iwPEamYVqIzWTko6tY6/mx1PTtXbVUV+4VDEpGK",
-	"2VaYj0rPPGT9mwt2QZQPOvVy00hrhTpQllzzm6hstpYq+vekCVPX6FFLaVh2hcjnHivSIQG3wA5LgIlA",
-	"ll66Ui/atVAAaSOsOcgQWTfCkM9ybAsLMwOCS3vBRGUEoD45mtlKV2XcfDKykhxgHR1bJGrRR4Kaywas",
-	"B2JBD+9lo1uwUoIyBFZLpyh+iBp6RR29v4SAd4Chz8+1a6u3nSFmR4b2NEu4u4a9O8SjfQYbHmJJd2FZ",
-	"T8sL8vId/rLIyLuy4Eppm80sflFLGeU6V0pvVJTPggOFqy1GRUjDYKhD9I23jPe8gWzBFSt1HPsoYiGG",
-	"2MiUNtywjW6cREWhDBGxauciw6z+EIUHSozbvpD2PQq2QzhSZMj4i7U2EUp8LZqFI0Lw2XlXxB+Mk3Av",
-	"2Bn6pUiPGaF0kGIj7MMJpw7MYAxdccPMCo80/crAJpNGCrAxGZt6C5wQayyGwFwwsa7tlnx+fjdWVFX0",
-	"Aa19rNWkaQ0GJTUHv4lSK4HKgQIvYtMCUPeenaT9CkHg79HvbQ9JXkl78h70gUxyvHLk4/Co0etvBY9Q",
-	"5CD+Yu6GfNh3hASqwhIqFsz2jJFw5t+buRt3wrrHnQQjp4XZE4CL+/1aKk4i/ZrXNVkzYJMp6cKfs5jN",
-	"cS/pce9JN6Fgpamhz2lIMSuddjI9+DsaUsyWDUYxJYe+aCi+hSIO0iMx2oD0wen1X+MIN1Tb6YGahB10",
-	"gqZHvqEhjiiup4e+5RgMg3rZ1ECL0ro3JU4MfUdDnD65nb5SkkgAw7c/IfgBPbUSPy9n57/ukU4DXtwW",
-	"+0d6tMgZi1edMxIPsX+cv5ScsXgrOSMBKfIGAprlDPX3l7VT1OczRno6yxlL5JMzFNjH7Ych432nUWnp",
-	"33r8afAxm+6prSp0G0rDtOoYH4VFkgBhdVVeMB/2EuIipXGPC46ZFRk6ZvA8G89lQTAkz+UicLBdGbqn",
-	"2490u+6kU1D7hxSbjhQOdHip+EmU2AhjIWgH1AcPR6nQExTCR6Syf3katWY1XO7dxhs35jZwqz2SgVzY",
-	"toFQk8Gr6cEUtfg2W6kSkfS2kZwwpGmVuWBnEJqn0JKcccLr2Lza+JvvX3aYrfSsdKy77JqVubSJaBah",
-	"bCM7RANFiS1WYnGFx+GNgHCZtbCFk9S8qy0b90YSR4Bkh5UFKkXXTjGa+e2mJBPPLMaStLd5T9082iR3",
-	"793LAhkCEwkOye3h6xDnKD6YWioIFacAm9+DH1yNV3lpDUMUIq5W641oHoEgnIHBD0f93iEwSdCoMIwu",
-	"FoEcI+f/URQHOmqfzKZJ7FUIm91RSQ8Ipx1dBf04i8RGY4f7I4ElrckaUGGJMi4cqJVmaB/qMix8vgX8",
-	"YESI98E6kuyzjgrrpA+qI4peHWKKhsf/te6MA70o2IL5v4cUEuazkFTIzqqk04Jb8wEt2k7iAfseii6o",
-	"1PWx8D7UMfo8BJ62maBLhzH1peqIEtt7r0stIIKSLdGyNoA0xijk8KgDg312zuwVt6xjY8YVzZQ6PKoJ",
-	"6ZjSFSjppSzJLQrhRrvHFzeU1bFjgwL0xlwm/0g4JLmU18J0YfFGCMUcpUVtcnboeb9OSV1ZfnbbGU1x",
-	"z0mweOlwwnSCEmRsM8GANhmj7X7+HkbGtpk2lfX1q4T8wBVb8NYIIm8K9oErBF5G1hem9AZyCSFKvSlF",
-	"wza6sStwGpPxYceY2xqR7/nBcKl9hOzNAVlITTtIweV93J/9LKGXFZAnKa7dwb1Q3n8SRgAAOeFj6n39",
-	"n6AHwfiPk+Knfypq/NUfDFvKxlgvNRK+BfkpIqcMLZQqEdD1sJoWbm80+ffXotky74G5z+t2LcUmR9H+",
-	"AuVEH/sPiFZ0VNHT2eB0AYx9hc3jXA+X0uS8jR+aN9Ku1sLKhT83hHoGYtlwu1g5kc5deJcg1Aj3pdLM",
-	"tIsVC9GhmQGyjeCUlTlJWDhqF403q20eh8P1YxD5j0a3dTxYazJ8TUSA+H3PixIAM28tuNt9ONrdYsgx",
-	"HlUNFap0OEEljb1PLA38vgghNQiNLEcnwvMOjs4fOEE8nvf6qWd63s8XRuf7EEkm9gluKI7xRgApk+B+",
-	"7gX3wqfr+aTNLqVwFrmJv+loOPKC07qROxEh4mqKBCg46baYrbiJR3tjagGbCyNLMIySkB20LZ/C5NlX",
-	"2fCNunCnkw3m+VG6+1qrS4guQD9kfsBAKuz6jjlD+WLRj1JdRaWie4cSpFzQSJL+YkepPvG40xjJ/E0f",
-	"FDTekczfo7lePk7ngPia3KB4ZGHDHKf90YiNNSd/PyiXCX8E6//It7rNssv15SFDhIrCEhghIN3I4RSz",
-	"fZnKITn88gIlWEB6+nPFLyNOA6fHR3J+V4KXBbMahIW55k1ZsIaXso2LY3OSPXYtkB8xBismQcwbn6s4",
-	"/m5RcbNKfenjAGLC9bUwH5eNSIQp1m1q1t0HAx3xNL4IBxks0W0zHCb2mEEKZXQ7cFGJr5JncBczjODv",
-	"H1Bea5t5m493n3aUeyOiHr8SKr7eTfzP2wwQ38zcuO48dOaCMNIv68/koUXwJIzLih0mmrtD8PCPgpex",
-	"aHTe2mgI0LdiqUOauSPfumovh+EoAnSDSvAS8/0FN20joqKUe84ybKSwye9oLGSMbDAePuuhee1Gf9uW",
-	"l8LG80geONzJH9LvuwjQjdHS4Kyje5nrm8lA2JhGelOwbcE2srSrgq2EvFzZiISQ1tB2w0iXAgMdhDIY",
-	"dYxVKtxJoSpCZvrDXVOQ408c5bZxO5noMY69lZTUOILCvnyNGKQlyHKqNAW7AbFt69+xgwC+q3v17IC7",
-	"d+ExqsL6K3MO2Z14NfFrWFKBg0gwrUywQB8QlnURcAM1xGLSYl0CIkyUldnjkHV/cCgOC9dYEHlkpl1s",
-	"pDvHyXeBPDOZJ/4OuSelC+wQqU/njrz6K67UQKbrf4mKzIFkIlQZHygPFSorbVIpQxisZrXTTaCoGhhZ",
-	"5KXilY9M7KP4nQLhE0JUOot21XCTSMiQccWtbiuTEDoCG5vKdJm0eLSUF5rM/ZtT8jVtvHfhdIuecIiZ",
-	"9TirxxsHJX+MkDED95aluPyICcEH6y2gq43wfG/dkV39XS5WzIeP4lthoL7NR5DXopGrR6g2ES8D4Qt2",
-	"wAK5wLtT6vyrLoQzZSk5pHLYjTSDenDffDNdB66YYRmlA39k20bFX4rbCAPfERK3nTeV6jzBc7ihMHXi",
-	"JrACa3SrSioDRTuNLPBKrHUjY3mrK8pGymI+MM02VSMlnoESSSv8wWdMSsuuhKjNRRfA5lUONMEqbZmP",
-	"d48pMyKF3r1g/cjkVNDGsBW/Fmje9ZbvlaiWfeN+vM7QDlEQNQAsP6TAH4nH53PS9ccZQOEXw7Od0Rlk",
-	"AI/h/Q3GHEl7ayYlL8+z0MRTupFx8HMbalJh4SD0PPl0ASpZuT/e3w/bqRKEUOvvLgrzED+SqnTEpbeb",
-	"UHXDRrCykddCsfm2CLWPyE6ol6zDk3VWLJVfpavE2rM56uUFe/S471BK1NWLCBVuI+6HYONxz9hQhQRA",
-	"i164gRHEI5SGyjP+5WSmdgyGmd9a3ohcEQQhO5HwqkRMDtoOnCcOLn5La16jDWp0jIjdof9OyibfYPqa",
-	"yyauJ1ES3A6IyYIGV1Cwb9gN+wZSu0MRB0LKw4oLvXZPXUaUirvU/FnxRt5QQbNREptum8XBs72FX+31",
-	"5PmEOKxtTCv5/QcM7rLIADvS9EqFEWPxltdip3jh07OoTURei4+XPJEpiV8bvYyQq7ipdTCuClF1ZAu/",
-	"Ygu9FlhV9wJYgaSCyoEjdwPcY+yIvCvJN9aQBe5h34EqcS2a9IEar4Lvm8cL4V73BeukrKFKLlZ4dk/x",
-	"RydWxB3l7ouMddy49HbhWw/+cdIYhsH5LWolPmLNEQIDGFI1KK1OJtjrCt1gEQTAHToBAd4DboAw/c0P",
-	"AD/Am/4hCKx7BGCMMDx57tOFM2VgCky8DcTxIl5m9fHZY3bD3P9jkFqQZYCrF4iQkMGoa5CFCtboDZtv",
-	"3X8u2Jwb8Zen+BDOtzaU9NsxacacEo/Pe6ZMbq4MvEprNHFyFTh4wZ5QtqBYaLBzBJnErRhj7sH0PVzR",
-	"Rxf+O3t8dpYzzy7aH4TztN2+DBVfZ9d86WsxoEE6nHrR2kxcOTB/doQqb+jYu2mezXQtijtBKdObRkDx",
-	"BUtgL3nAeIO/vCss6CU7oOwBPI6xqjBxxjUyXi/7RSzdb/LOSRu9+0kp6Xc3AnXDt2B8gleMk+g1Fm85",
-	"w4IGpH1BzfgRH7gcFVXceaiFiNRjWIoNU0KUg3psfcOs2O6kSNydJ0cNt4Inyl2tdeKL1rSDugmR1Ob8",
-	"kmp+B4VPYsbZCwRXjk03Sbox6S4auzMAbuI5vAd5T1aQi2YtZL7199gTvv8DjtMXUhGX82jzoPzpPmF6",
-	"LTxX84eSvhF32ktUoLe8KaFfwznbDKsNQzkANhesEby8AHmUK/cZ/KRg/wjR10j+WD6+jBeNgdhVitHs",
-	"ApC4FY+sXIt0kb291oZ0vIb3GUUSfg6zlWLnjoYCgpyKu7CMl2X8rI0odeIZ6HybEb8OmIqia/sC8lhM",
-	"mdQIaZgcW7rQkMODOhkpGuIDxSJ2DMp/nwu7EeRWIFsGcfcNBwuY3EGeXFX/rZs/Rr2tKnViT1wx9y0V",
-	"q4bWBHO+uLrwvWV6+hJWsIgWOEZDzHiJHx2SIEh9lBcMjUedtKqeSt+Rhl2J2kLMoiOenpt6K+xkIBgE",
-	"f3LDFhWXbsigiNBEJcMdGxa5/Xr+7h7leZLowaN3pBiT/UlsXnuj6AFW8V2/6E7jAyyVnuur1nuIojd5",
-	"EZo0MN2ErgBoAwKqgJwDsv9M919IVpOLgSmUfx83o1kCuyjLR1oxPLgnmN28KIqJTFbtghoyc0+iS4iq",
-	"lAbpc2joShlzB5xINNH8ohehQvwGMgrJ1YU2xvCzgyrEZ5t1V5AKQkbdcZBon5zFbyRNpXYPFH2pWSWM",
-	"YUvegIUFBFdSJLEDQoEZY1A5RuxkiR1WV7S33x6Y/E7jWPPWs/zd4pO1PMC+BhT6XNdRw1/K8J9rVffK",
-	"/5CEJ5+2e4TtdNENXfG+J/21TcH+HIjcFOyrx951uV+J7ngiVb8hOEfvxsHldcVVtA68ujzkeiqusC7B",
-	"lByeT096marba+R8EJzejyZpfF+Y8XeJgJLcstZUYRMjTfwmwopBTPZgS8WdDKXkuuLqBC4hX0qGPkvY",
-	"fk1GCnByKM0ePWi6RPQi2I8PacKzG2eZLgJoG764wtaFjYAKf/ymigbNZNX5kzdTEu/BJZ0Xsp7UBKHh",
-	"0YEV8Q4rRoor5Oh/jcBw5kTIDCerojdJ8CthBpHM/glFBxpIgrNJE974K/R6RdaXi5U33bNKCoPttChU",
-	"ApINBibWaIl5ItIDPC7v466gTF13ZGz0BijEpCBqhqKVXi0mOvNUFeBCZ+jdVIdiHnXzdGeg77soz699",
-	"5bUEPi8bvU7UvRwQLVYJH7WJ81ls9IeFe5I/FOkCtcnUiRGLrcnjtZ8ShgD7p9Hq5A3fvKKqtAiDVYQ5",
-	"rgQv4w4hjMGPlnaXpYh+Ea82ut1v6vQx2rgdWiHsIRc7wKFzB+xY6Vj8YKYZYs1LcZB5I2mDMEKoA2aa",
-	"0Ar9nro5Y/gD536uSxGTREuRyP6xsso/a9tU8XAGXpaNk9BBXK+EJZ68An/o/jKGsD+/G1wmecIIvUer",
-	"d9KWfGKMNJCs3lrMElbCOik2JLkcmuBVh63kCY+AkzGDSQyiqP5xgh+WNHCbdGDatZcocjlXwuZAGs9J",
-	"u4/CmNKx0wEykOYAtTnNCeu0Wp9xhNn/mDrXqxNEJalFLA1pC1ppT+ktgkqzlJdtI4qhVQxKiFjN5qLA",
-	"7KQCqu27Xay1dRp126ixj2I+DGztONpc3yS66WJAbinOYQGnf0qLLZvc62+saFQBnTELBrwODGxtXbD1",
-	"+qDg9EXDl3FJE6oap6QhO6qJDB1hq62Pm+mlykPEzHJQGq6/xR2PYEZd9vzi63ctsR4B1KUeSMY7QfyJ",
-	"hFD4CgyvnfE3gGXNtxDvdxj5H5SUiba3WAgOOFLj7VZ4PFLCZ/aH3jRzlFL8EztoONSXO+0gCrvntoLy",
-	"KPtyhTAVasS3AW1DQj5cDu298xLPMSwb78eDzq8bEDwrI8szpzukZAX7Z67AxJtFTCVK0zDZPmPo01mt",
-	"x3i7kpereK5MOqWA7J2JBJtUGkIiJWfQaKvvAaVs7PGWIZdxWK4Gu2x4vms2UkHOqKlkiTixIpN1KXll",
-	"IhphT0hXB6YsNKlWYaFM+zjOmLNVW4GtDJK/z9lcc1uwBZ+7t6Q1oiAj88nJSVR/TMnMqSSbZKfFeCC9",
-	"19IQ1AAUPOhIqCZkKELeDrbGALQKmOevM2Bp4duYUcNGBFUmEYrF3UkQDJyRzEhfT3Gy/6gT4jiVQz6K",
-	"b3LR6E0p4naAjp7HvgCyVp6jPT9R0uIOGegqXbhx6DwkMUkq5vX1bIeLN6B2pXTEIh5nnE4S8sx0rzrV",
-	"GXM6S7BU7JXjmmuQlt5azW3cFn3kdrrcRmDr5OdzxpnT8qlIH5zugrUKUgzOfYh3P/kACj1Jg3kBF95j",
-	"PhwK5XjRx75EaYww9Hyno67Ra4EuS6h2p4B+Q3sR9HLRZoKhAqtnr/sVx/Oa0jv6+3n5E87qPvwSZnaf",
-	"3oTZ3ae3uIL7py/J+2Ffs2B+5U6ioe4VXA3uz/sk4NLu0yq4mGFF/j19o/9g8EpX3ASvd7+J8THbFRPP",
-	"Jj6w01cD8c4Dze8+UEZcBxMLMVGRJ9EcRm0P6c7qGUS+BAvFK/bBYggE2FTS39rNmt238ihlgmDdn6gB",
-	"1wH+8PzUGc85O6YXnF2nzc3eVuyJdtj1sIPMzoF+MQcFMx4hDygvl3yqmXf0MJ/BXbfQalnJhZ1KRTfx",
-	"npa+wkaM+Wgw1rC2Zrph83abfpaTnQUznHRuZ8H5CdvJa61lpo5biesEoiQdlb4CbHZuu2N+zTrDa+RG",
-	"FbSlsBI1AcxOdxfTpcsmk8andK9UOnNF6bzRwjPmINCmagZMpFPHEMU/Qbjnfr4zNdnsRe5QcYFo0nME",
-	"uL7tz2EE6eM6olUjuCoPm+2HRBDalaDQrpS7c9cHt1fiCDaSPXGlZNLIRtG1sKkqkB7AIK44LQPkhRCf",
-	"je0zQ0j2ujXWW7Gi7UyjzWmjpRH2M1XvHh8ZxaQ6zlS74hV2Zg+7jUHWHUwbXk1R/DrlBUmR4Z0aPGX3",
-	"ZKP+M1mU7Lu6rnzea6/QWqLXU7S3no5WZP5JYxSVwzHF3ENhIOAqikxG8GaxihXRaQeS6aAER6pcldKl",
-	"2POGjG03ZIZ3+u9mJat+oFyIVtmTmK3RKoV7pg1O0G2rvCYafUOi3GSqE8qdSpKMyGvvL/JkinCIYkRp",
-	"SZDsUmgIEoLw2O5x8Gw9gJgg2ZPA+iFFHRWH2h3IzAMPC/iXE3gEkuQd4o4qrp758nbxp2PsGTXRQMaf",
-	"9FyXW4jfZEbv73ZMdI6z5RzxGRU9u8sZSTwee8rNtNUq1VMVMoVA1weedU/Jt5ht+L3j2UKNRoxr82wU",
-	"EphkXvQaQemuII7nLafU25TcGdVvEypU9AyHpZgOzhCEtpiKdNiDj9ia6A2VFMavRJ0o3DUlpvPybr2N",
-	"6XlOuiAO59qTNTQOK58cDykzH1OrbBOlZnbEq1k3Sy9AzDc27mkJ2+DAyyq/LKIHBI4Bjg0m7bQNm1K+",
-	"phr8Yyb9PYipS8bP71Od1vUSTG6nq3sPhx3gJ9GfpMQ72iYHbLBTAPurBnUQiaaXaOdLYZH+CITopVAg",
-	"/hzmE/jH3dgPaHkPyXomMMhXQYplph7Ok4Lb9N5B4umX8d6o4h2Ou1ThX03CgRXmoR+ICnCXd0MDFRPH",
-	"ajIV7rv8z1KRFDaTMGjGm0lgxha6g7rOUDZ0kLrABm3n/einrApD8LPgsPJtlEedKaACxNlOklq/VBRv",
-	"rhIhNbCC6QrFcSgfD1y9LKARjMIYrSdQj2HcyyLdHSNOA+OaoBU3NnSwy+lc4iEcKfHin1yF8XTYv4ur",
-	"LaOshwg/V5mtOTaxPhOb1bbLdGRzXNFBDhyYXUIYtb4C7XaTkRrjT0iFd4Ci3VajaNmr4DvW5sWK/DL5",
-	"1YBfQKxe1FoI35hjTVdBssUBHomD8xXISeH3XXh4+LXziqAScO9SA7UPgfHl8MSrlEhYTj9JaX02ty3A",
-	"gdYs/5jsdAmYY0RL38pV6kwoE5TuBOWuZdpuuQpLfY7GbSqaRh9QX+wFb6uoCAkNLvc06VwLrsDElZuY",
-	"/cY/R7EFLbdtykKVIA8/y166cd8WvXQfWCrGdd4QXKfaGPjKe4PuYRSt4h7ogupeUpDFUrcKGppGKxQt",
-	"pSohGm3K98VLk1UP1foKAtIwXQsVj0Sajp5NxdT4oqz5cbUjtaKffHAtGmkHtTQAc0GQaxQ+EkrbjN5o",
-	"pAWEKSOhu377nXsXQJpllA7Oiek6JemAnrsye7Si9HE2x5O6qz17u2TAsz1cq+GyOnmDza0yORa0wnIL",
-	"vwldouIJT5k8IjSRyq3Wmgz5Nu36OM9HvHLq4JXYF5wIdbNP6HT54YnwM4JuZ5LJthZpeyidTxdKSna/",
-	"kwrrtGDkIbRhMolQt0lzgs+znqjV1PCNSRt6MecSdAcQw6FFiG7YUojSaQRWg1nHsWhs4gxytaRGg7OD",
-	"MmE9eMdtope6WYgCdrDhW/yHFQIiYPMv4/DuR3eM46UwWzhPQRDeh98TbvdkoZzJEvS5gQZRAyG3uxEE",
-	"oufqmXWIlR1FMA0xAlWdUYsJK4m/6cyUB1cTf9PXDY/dgDbqRv3M6YhZ2YXpvrVvesaT6RoxBHBs5zaj",
-	"ikBUTOnDUQ44aZ9PSF2ZydLB5N3BpEY5h8Ia03XM4pUVF0LZJq4u7SQpd1+kE0KGZJyRwuHtN5NvTaTE",
-	"3f4HmmO1uiymZXWiquuwjVdiJYATTOJTGwioIcdhQ5G1eNw8XnFQ6ciOT7wV1qbLh3Osmgg2N2GZ1ReM",
-	"K6pHYMWNdW8lej2Ybu0JpHX4Zo7J1o0dzxjj9adImen94dODzx+G4OEKxrxdiZhVKF2ebtFak8iiWCbi",
-	"5dJxyapKSPz8WiTKbolINFqy+da4RN0IigfECqabuia9vKmHOilNtnmhRYf6yKl34+6j7jsLkdc8SClm",
-	"rDKmqT4Zwa2PqbWRlOAv119lzgaNiN+aWelY8cCXIMAuoaMG1VQKZgFfcm7FDZsLoRhErbjvsV5cJIrK",
-	"W3/2yF47deEMTIc05emBiM/PSfTjz9GjjX0KlKP5E6T8fPUJht8iy4gVwUqk5RK/VGJDWRlYlDLXztXL",
-	"kEgVy5KxFJVvt/0qVOfMQnG0fpOPwv1T9ZuBgEneNwOR2R2ZQm+VaFCAOKTyPoA2nUT8YKW2yB5Lu+3B",
-	"NdkK2ePBMxSZD+nAsxi0tK4B3Z2q+VFf+2ZsEN4K8kBerhPCDWaCf77jV+JnnA0+/0hTwocXMG/C3xQ2",
-	"UuAb7n12kUy6Lvmr0vpKlAx4aOgR9OTx078+/fqrvzz9a69X0OOYvyrmqnSH9+ljCk2ljoRCUud0Wkle",
-	"XVQM5NL19nxYkxHLHna1Gc1pc3PBcEe8Mhq2VUlD01wKCy06vAtt79biXXv6J8Y8xcN68PCFncqc6ZHW",
-	"2M2SKLn7ftd512BC7nEyUnWrEsGyvWTViAMbyuv3+xdh42tfbR97yyQMRvdOdb1vjV9MQUxXY3Vfp7ef",
-	"5vdwgAHHX/kmUwSqe/aaOrAC8TOM5XeA6iqZLHVz3qOqnXzczFzaC/aEmTpRdWxPxeJopHUX1+lePOWU",
-	"G7GhSK1hxEBfdOJNPGMXW5SFR5QZ0ThNqHcTUTGpNYcW0PzF7E8oAOQctjglOYtePH/fSIzhXOmCvLDP",
-	"yZzOt5ZfivfeDLHbbI0ncjoPripJtRAitWK6ijvkVmv0BlpBFVE/my/TccdYIqpRQLx/WJVkorbAewoE",
-	"PLi2AFakjgUILR7AQZZtUPJesZ7vLKtd/GIlFlcneKhsaMCPCBqyilSXr7vaTtN0hMO8gjmkwIyQlz3Z",
-	"PL6GC00eo5Z3chGNvw+pXbFgpQMNiTE5L7wOoM8ZrxYIy1Y83k5P1zERIdh/4fUQENrjpAQoec504+3C",
-	"h1Tx5OVH6EScyAyc5PAi1Yg9Vw/tMb7ONgrhRT5Bo9sgrRe9V/2tiHm4XkK0FeRKgLjyv5mTSedCLVaM",
-	"K7MRDelhnM0F2mUHeDHQHWDEXq+2TW5QYXrTbrsUcnp3DPJSnLBe9gNV9HbM9AQK3bifr6XiVEdn3XUs",
-	"hR0mqI9AVMzKRtfpQd81UE2SsiZTo36g7JuVqCo9MQy+Lqj0YnocNU+Eh26bHva64hgSoO3UIG3JhpEe",
-	"9BYVNOTz6VEWjfS2QZaUHPiuCTyr2U4NA0aN6X+pQe994h9h4vYnEAVnFnU3b9edYrQe8LfF3nFwj/vH",
-	"vYM2rPtGAe7sH+ZPuG8cXNL+YXDhOcP4NuukeJUZ20MhYe84Qu79A4E+dw3nIb6cwDtO63DMAUuwS+jx",
-	"M8HBgPTvzMF+SHUGcWoNMAy2EWrMRCPv2FvxWwsFUvBx7/O+PxiI9l074BSskQY5Q0YgLhlep4Ds8X0I",
-	"FmR2GXDBNRLQQVYYs4FgaWni8xSL27VORcjxRlyEIoobrqwooYTgUleV3jBumUYr7F7YuhWjYFViI4wN",
-	"0M0Dqnd9xiw7OCtfY3dYp4CKUloTr4t917sBsN7zblLNed/5jrnYzKLXLhdvoMDuMmQmoC64XQtCn0XV",
-	"0/EFPNU2Ei2YKvk+UTF8AAh6Q+9MvcD/ouEG/UpRUhnr5EnCHJ9lOzzMRMT7u37KAYTvlI2sqlOzkXax",
-	"+qjV6Vfk63BizSJIPRB0D0N9ofUOkqkg+VgGt7EFe0zR7RtuCnbm5SdfSzBDzzBCXCUoGRMgNLvUDDzH",
-	"OXkHA/uzu4UsbO6AnLpPHWvbz5U1jLNKKoElCBmHvmPWt+m4FhV138NMnJ4v2deg7zWJzs+K062tE07c",
-	"HQhomweBLlWI5o4DAsSEBCBCNVtksiVYaHYok26wV3USpnEbMNdOnVyU8Q61g9+4TWSditZLnMVG2a23",
-	"V0JtYsrpYHbV6PZyhaFCAop7IE15CqpbqpeNUc+gIoaMH6dEcst8Gf9R+2PU83vdewMFo2PwY8jtsx8v",
-	"NZTzrz42wtgMWMEhs4CFG4nDyktqSWhBzWKv3jmCGKD6Gupwpjl2GHEvbPeqQybC+yX3oPy7Jtp4M2TJ",
-	"w63Tc+817MIJiKJkFXTlVCWZEGp7Dj067WIF7NrHmlDFQ8NCOZCd94xSGPe5X2Q5LT0MBBUQYQ8T+uL2",
-	"8PdBusLTUFe7gbfo8ZO4J+uQ4iw7dx3v5xCiKSZ9sRQBFMMLWSbw4L3f7Bi+EGtBcg1vpF2thZWLnnDJ",
-	"l1ZQS3/Em2GHkwj3TwekDMCw2akbM4HwOGPsbL+opbQPn1GR47fcwEsCoceGIVma05VuVKyrmt0Vvtdx",
-	"v8nezItdfIZkyLmsJPaqo2L9UVE7lXtl3HNh016UDRR6d2fBkVBQH94VMF1qVYV2X/7ZiKWdbxMXpAR3",
-	"70P4bV6ak7SpPjW+dlbntKLL+fXJh5MqJ62ROkRTda1Bhklw2YREFIIenTCGs/+gEurZrVcPy4X8FodH",
-	"QDGv9OKAtPVv3fDs+kFTMz0nCS1WUL/RbZ0/UzLm5irGBpZ8Yafi6pKxYPcNbNuJXMsOWqvklUi3qTQ7",
-	"fSpD+TXqqLvmpWAwRXFoMtNR6pqmU6ums+36R/K9R7yOIQ12yGXzLYNCjE77hFN/IYec8l73Igf2Nj+M",
-	"xz4hBhNiTDp4Q5viLDr6Ucb7waTjCfQG42jvS/Ah0OCAhDFKrIgGUSpvYEga+mKZe439iO7Kg7zbWBD5",
-	"LiGTV9IOC5shPLsDwOTDrXV9dolx94EXOGd4H7ICz/+BnTIODjx3v/MluKP0LCo0xQZDjTSWyPtaig2y",
-	"qlIul6IpUJqcbzGkR4y72HYvXjyCL/cBHG7TcRB8u0fE072Md1rQP5Tj9bBoZgjz9G2FKuxnEtlJ/229",
-	"y17GlNfN/c9QMjc1811W/BsI57H1huAgxEAAIMAL5mEEmiaFVic52112t8PoulkHfOguM/fZUiai3eaQ",
-	"qCezg6nUTS/VMuFcAMTiCzvoyu6061CeHmKimhP2PVQYAPN2jQUKQpMnw/745sVz9s3TP//1Tyfs+9IR",
-	"sBv3t7c//8RA2xU05C/fnD3508CmGKJVHYOE4PSXy0ev3G9O/q8KIfXns2dwNCc9iQZDCmaPfaQDr+Xs",
-	"fPbVydnJV9TKEK7plNfylDeLlUQTH5UUcTfJHQhelrPz2fc3Dob/yRuMFjC1VhTd9eTszFstBWquvK4r",
-	"uYDfnv4/CVwfr30Q3jGXijeRItu3I4xwF+D3V0BwEiHec1zz0XfS9Ft3d4uNpsacFqjqkEDQcLZTX1/i",
-	"FlOl1xy8zm4zm5WuqPF+sOAES7IpMNX3/7x8HXaNrYEjYH257oG15g1fCwuHSzifuyGnr6cco71xDs/A",
-	"4emeWWHstxqV4sSF6YUV9pGxjeDre9/csz4UCgaBrsayr56wV/LbWf/lt00rbg/CrH+a3dvO08saVDHH",
-	"kU6j3YMYOhcLvhah691Sgtv6vlj0bQOSuPKwYVLRw04tDd06psMukINbu9BrjJgDmg2WTJMk2x+lsc+7",
-	"YZ8DwGG5HBAjbw37uz9gKTWlFo3RClQ7Pz3Tyw50l3wtarJyRQH3H8L+B465L9Am00woqigBGQo6GprA",
-	"fM9IqOV2JIBpxTgjmFBxx2HD5F1Nk8x6fXaV6OfSV0/7HaCkG/VbK5qgL56TtD9kCkUPlD278pOzSOON",
-	"D8WM/AXDy/y7EHX/NnP44D0uch9Xe5rKT7vHlQbMDilbSX7wd+rl9/CsINFzJorruO/jvM/B3AMtDn3P",
-	"SCU2vusUWHwuoSjHbAi500/uP7cgLEZf7J/E5lXX0aVPAIDR1B6TEJrC1LMw+qsnEavGQ0gBg1t/fDwS",
-	"AKgkbjfA/gg3/IpficF1Utk9Ae5H468b756eU+i/BoW5K+gq1d065S9MEcwrn+Lw8BTzysMoh2Rw6wUq",
-	"hlXZmf2PQ0VOvi3I590DNHj7MQ+EEmx6ZTe3wu4TdhPUc1Q83z/uBQqzv5tcbIRt6679L8bSdEHIXgTs",
-	"ZObHmSLzvyBBkzDcQcNXS+otMiTX008SeXQpKoFeiCGqYSc8j2q576/DYDK0OOQ/Bh0hr0Ly2Zn+gjXC",
-	"WN0IjCGRFoJHwK2TkEgT5zn7PFcerWna08a/f8cvUwvQsFMYc1c1/PZQpgHHefkdUHkIOdixa5Tyjhzp",
-	"5fLVZIj1w6vq7m4fwbn+/bBrpsiKHFn1bP8FQXkhUR7rZXfqTUhYidH9qfdL3gMZou/TM59t/C+HBflX",
-	"/wwsqV/axT8rywJK0zkeWbBGQLyzbkAXhcipxkLglLih8Cu70Sz0voliycL3Kj4yljzX9fZzyDC/m6wO",
-	"gLunFtq/CPRbCUXe7NTj9l1vWFy32rEWUG2pSeXqsLINUJMpspLVR17nwwO+4X04Jm64fyNHsiDhlKbz",
-	"j2x04OK9VtfgLuEGCmrN7vGex/BM3Hg3z4QH426U67WFIh5yBSGg/QA1n6mQsHP18jF/Tyzar7gUgxm2",
-	"fF0dxZnjBf17enOKL1rkjKEohVumWOALaR9SunfTR27k52gk87EYA5R27dmAqfBKqYvObuODFiE2sheW",
-	"RS4RCsWfCyNL0cXaH5t/OGSevB0NjW13luwCIyt9KRcQs5oge3JrZ1kDv46btx8MN5zMoZsUwQJojuk7",
-	"pVb7EP/LDeWEHftCQxxz6kZ/pCjUB4MqLvB5aU5TLefNSq/JFV02fAOZYqGXvt5g7DTQV9OLxTgq/Cmg",
-	"4Jhz+qZBqSulrpGTvqkffJ0IKJPiTTK+UgFvRFf8i83FUuOzbhxzWvU7mCbI3P3YDJ72cKdPzs7OeuXE",
-	"Hp/h/35HadF3Z/rs78KlBiejaERBjV8dg7dFz8i80W1VUt7EsXHT4dEpRFNNYdPPbkAOSgGTpGra54P8",
-	"hcL7UJ1EUq0TOIN9gnMfgoSa4vtkhml8skiX44clbT583relg+JnxzIfMriAHpoeo7SxF73KkBBSRW4U",
-	"RbXDfB9lbo6up3SRQpNepzfdsM/heeqKqGd6n/oBTw/ggYLrCwmlBfjG2XyLmfBBcry3IJiy8vxdiPpN",
-	"ryNXhj2CQpezxbu1VCFLLpvGscp79HGhypyjhqG/m4sLPhXMfjQFcaACcjo6p9bXn92p1UPzPWh9BBx2",
-	"SMQ4AcIj74UvpAdRow6bAaWlYY0A9lzG7ZkdvZ1+Cv+edIJ91+gBDue6weyq0RvF+Ibf2Q6Y9mFNbGiX",
-	"q1lxY08X5vooNoeQb/47xI/enT8V0bCSZgDDFLvZV2o18ThhG7pj89M3otRfop/t8/o8EoQNXuCHgTpM",
-	"/QX4jY/ATV+3NrjSQ5lmy68EhMZi5QVoYNT57+PgJqv0HunLj8p6+yHPO/4sn+2rH30Wd0TsiMmq2lIm",
-	"DNVaMGteVaJhoe1JbF+ovs7u7RVJWr27/OuoKizX0iZV4R5g/vzgSvA9OzCmhAXCEkr053QbnYTDqUwu",
-	"NxShtpb2aPLykRUT4/uGpN5u317gsEXfQpXKDLb8FnoePKgq+pY6HsRj/a1mV2ILsfhSYUXdL+hmTkgU",
-	"mryd52//8QVc0HElNyjhCoZMy7GY1L+UDDdxoyuLHrXUlT7nTSNF+aXcqN/uva90KasvJJUrIBcUnpMV",
-	"mX90LRSm3zjRwjFwJexGN1eUailqw6xcXB3dZ4F4UZfLvZT++rsXD44XCSNEzeuUtDN79nRWBMMjfHj2",
-	"l/sbHAkgR+IlWjF/hP8WnKSaxJafFXb3eUgLLy3xOe27P+hNV+u+33gaoqgZ6QHY/mbQJOghzIXu+Nfi",
-	"v330YGgP9OWFEKJ2CA5lrQYdoXxQKTW99X+5hnopFKGAzX9WUPN9A5GG0CkIHoO4Gml8lf4kk6ZSmA8n",
-	"y8ICCUZHhfq7DNIlNNo/VoaVn75HdoMUhl7XYCxpKEpIMoSKeFgpXreQ7y6P7l+B2LL7GVNiSYSvW/vO",
-	"zfyvR+MPm7oiFfvPZ69+dDTzt7c//3R4xsrnDzG3vRg05AEcW3wavsX0/f1B6Cj9TZmQ3klfduahzRbU",
-	"cCPTaAEyEMVZQSE6Cz9neon98/xb/TtZJlJPLGQJdTBNIT4oKpDwPQRkz/n29CyWPHz7Od1Q/sYShgiw",
-	"bIZLPUp61UqvRdfZ2l+5YpwtUMlkXTfIEbJDH+gHsE//opJegR2uUxkdqptVHIpqltLSK1J2vjTfsyea",
-	"Xt7umEL3uk6L/5neiXqllZhmbq9xyENGJuEKKfmGvj1CnIFDKpwOY7+EBQugk1WwCAJvekU3cOTpQpdi",
-	"Mkkctv/cjXpANtItkszlKI9RruQZpGK6yaBwLYRuuqUvQtAMxclBzzUnRGPjyF2ofYL/Tjqt3/ErAcf6",
-	"FrsR5Tqt8dq6lY/0bEW8r3CGgzyvNbdWNG6m//r17NE3/NHy2aMXHz59ffvHR/3PT2//9Omr28GfHj+5",
-	"/bcp1223ZlINwREHESrOGkkqnKq/5UafvOGbV9iBI4WRUOwKN4Xaw1CcvC/r2msNeXBbSNIS8q5vgDiK",
-	"DgamDYv9Q6EfJrQ6LHbCo2gIhPpK0+Nt3A5aDYNZEx/ZdA6/42zU4vKLKFd12N2E3X9mcW/SPw736CO1",
-	"vVZCdSv0Rh3NNtK16+4bSGZD0kF5z5f2Pba895O24m7o869mKYNTuuN+gaayHwWYygAVrpTeeBUYuMUf",
-	"DCSAUoWPFceUPfqn0nakHg/6Z0exyfeBTbHkX4z4PHrys+VSLGyepvwy0laVasUch333eTO0fOaeE+xG",
-	"wBurayfbIAeHe4Hu1j0+3t2Pj4i5bz4HVABurv0P26aanc9O3Tf/PwAA//8=",
+	"5H3/cxs3ku+/guK7qt2tG0uy491NpB9eOU588a6duGxnXffyfC6QA5JYDQFmAIric+l/f4XuBmaGAwwx",
+	"FOVk7/JDLIngDNBoNPrrpz9PZnq11kooayaXnydLwUtRw4/fv+cL928pzKyWayu1mlxO3i8Fq8WNNFIr",
+	"JhX7daOtMJNiYmZLseLuC3a3FpPLibG1VIvJ3d1dMVnzmq+E9U8upY0/ec0X4g+G6a1ismR6zuxSMOGG",
+	"FxPpBuH8JsVE8ZV7ybNbWwv16HscUotfN7IW5eTS1hvRntOK374SamGXk8u/PC0mK6n8r4+L3oSLyQtd",
+	"rzjMEd7660bUu+alc/y0/fxSzPmmspPLyY6vqkkxEWqzmlz+4n/9p9Fq8jH2qpfz19zOlgcobZfcBmKw",
+	"LTdsxUvB+IJLZWzR7MQVe/rka7ZdCsVW0hipFgV7+vgJ/sVYXokUKV/OH+FMhvaymLzWpahefhdos+Z2",
+	"2TxEloPbQJS7nGw2MHLNrRW1e8x//XLx6Bv+aP7s0YuPn7++++Oj9u9P7/70+au7zp8eP7n7t0mMnm/4",
+	"QqSZCwnpiGgOsBQ854Qs9W6p6wjXv6j1inE2r4VZspVY6Xp3ybSqdmzrZlrK+VzUhs3dMPiLtGzJDZvu",
+	"mLRGVPMrprRdSrVwW1wL/O5sydVCGMZrwbi5FiWb69oveI+bDUwsysxzXhkRFjPVuhJc4WqkmkXI/FOY",
+	"OM6gZMYNZHYpTWDmK3bBdM0qMbdMb6ybGuNVlZoevGmP8HLlTteTx0//+vTrr/7y9K9AfvzjRZivVFYs",
+	"RI0SqBZmrZURIIDe1HpaiZX7caaVFQo2hq/XlZxxt5TzNY74dzi3l59bb/+3Wswnl5P/dd4IznP81Jz7",
+	"58Ibu5T54IiyFcqyba3Vgv3x7Yvn7Junf/7rnyZ3xeStI41jsuSExk0EDmlsGu4crNyHjM+tqNvyNSL6",
+	"Y6+gYecw5g5eQW9133g2w5mXpXRv5NWbWq9FbaUjPLHTuvWnzxOO3/DykpcoQVb6Bo8fsEExod/FLTKW",
+	"+4u8dWwhLH1aAgMZK7j7qZLXbtC64sr9s3GjZksOnL6W6tNWmiX9ONOloB8rvlr3xXQxuX3k5vfohtdu",
+	"OsZN9BlM9K2f6Fs/0df4+/fNRF/DRN/BRF/TRF+Gib7CiT7ndb37Cab5Bv7/nCb7RqoPONc3Uj3Hqb6R",
+	"6hXM9K6Y8EqryD2NFLxkll8LPJEbI4yTHviF/qkuJtNd/zn4lHXFZ8Kw0l3MjmUq6S4dJRbcyhsBJ3iz",
+	"vmKempc4SNyIqmB85fjdLrUR/kZfSzXpH9NiMpeiKvtzMMLiEx2J/TNwbNEWw19f9ARvMbmWKvJIXpb4",
+	"SPexe6Q7drWuCjat9Oy6YKW4kTPh5FQtZkLeiPqKAZddsrmuKr01BbN6sahEwYwVa+OGzjb2ijnO6z7b",
+	"1lyZlXRX3RUDJqTPxc59rBVdSzO9EoZtpV0ilWq9qPmqu8avnkTWuJK3Ui0OCgUY9Xyp5UzAt4AXozte",
+	"Oo0COPQSmQc0DvyAK8ZvpSncgjkzW2lnS2Y142ytDZz6SzbdWKvV2boWBu5ZK1Zm786MbtaK377Esc0y",
+	"eV3znftQzwf2sZIKWIOzlbwtPJe5OXY/xX29apbnP0budWKhCHyMPzmhQPy3WU1F3eXiQ0ta89i1j1e5",
+	"YXxmRckcySq9kLPzpa7VlTtu6tLf61estUhjrxgcB7zsw0Fwqp0qTeBR+GCjZhbu285iidOJE4uMZfsT",
+	"0F3t4yex5Vodk0Xu4BIJxZbJ8op5QV64/cKPtF2K2u/Fxl46jpIK+UzhhzT3DLLf8GojDp2Id8Jar581",
+	"it4vcCc1t4Ce/lPMrHvos/lcuA1zz+3eYhWfiqq/8g9ebcc7d8arysngSYz14cqO6MixkZvq4Np+Uq9x",
+	"3J1XpT6nmbP3QS3mGxOTDh+Wu/aC9KYqHaOyqUDBFV+csXpt4lq551KDMnALT3TjmZy762paa7gggwzp",
+	"s9yenHBXnhnYi7UUMwFKtNJbxlXZWhD+1RZOsgmniM0EExyMotwJ7PES7ivtAVG8IH7xhPFzjvHct2JJ",
+	"N1iC43rTcScIhuSTjLSaMV9Jsg7oCgkLzH3kbNXtUs4cr7BK3oD3oPeUjZLxx4eD3Vcftrouo99xH5i4",
+	"OdveKtobXAA9rtkqfIifAM3QU7u3c05nXOhH9EcYdEZb2frokVytySwEO/pywsH6PJ/pWpzjo90sv3VK",
+	"SZ8HZktn/nf2LfwwJBv+pqWy0aOz9/us1sbEDpPdaoZvx2M71XbJandS8Ed3RW41q/XWRFVNpW1cIsE3",
+	"2uvorvifbuYnWKgjbfT9CVG5xynw9XCmaVKx07v/XrPktciftbRVxmxwGBG18FxBtGw2MY9HgdOOYdFa",
+	"bxZL29+yuazipA43XoYlC1ajt9nzTPAujWAWsR16zjdGJBgtKV7jH2h9HecpvW39vXUKxspQG2So1cy9",
+	"joFDKCY/nYKZzce42KInAJfg5YR14SoOsJCt9WZaiTOkaTYT0ddgds7CJROltyfXYhelluG7DOnuvk1j",
+	"DyzD6cDmjGaRvQr4VljDK2f89pfQ2ZS25Vvr1YDYAxdF9IulvgdJyPMBg+FROSKs8ivrT2YluDJj5lNM",
+	"tlwlSLKtncWsYh/uczHMqJigTx4XA8/1M2oeRpTOYoBX9Nij9v+NVLH72rFU/vXVOgyRjZhXcnYt6ihZ",
+	"nW0VJzgQa9wUkBCRGeh1Z3/akk2q+K4mDYv3Xj0HsxQUcWlJF1dl2/cdNTBS/AWG767tYdyBwqn0pJhk",
+	"uvre4TOKyQukuPv+j9q+r6UowQdnhYnLcfAyRlVh8v1wNvNi5oBuCs4G3FZ6buB1z1YNdcM20x7RFAM5",
+	"GubJOglv4OVHnYMPvIooruB8HmdvTMVco+qU/x10+MYtQQn+F2eRi/KKidXa7hqnSi3ch0orEWO2pa7G",
+	"WktafdLzefys+FPUneSboFvzWjBjZVW5W38qGLq8+0crrU3sGwmHDrzb78gigh8oumJxmwjq4oHmhnFW",
+	"6tlmJZR1rC8tBHoPcz4qJS0nlPfjwysDbQOLFMRefqOIAEToLIYHrj2S403UTqutSci8mV6JmNP3BDeE",
+	"p9m43YfFR5+G8bvEOiguvdX1tSh9YC/CqHvbG55aeDK15x3V2PVqXXFSz/M0xEwHAKqIODhX1Q2TOVLd",
+	"RYdmX0L6sE5vLXNdr2IOZSEqcHfXcrEQdUxuybh3xEdIQgjuVkJCB3j2I0kLxaDvKeYtwFBvzWq5WFrv",
+	"Pl/Jsqyi8nUl1cYk7KLUBxR6GCmW6+7Fjf59UBvWtUzQ31g5uz7GNTVqbnucKdueqGv0ItEcaRX+9VlW",
+	"/vPgRx9t538HGQlCzWKCru963Dufe6xm0IGywItWia37ha+jTOcvmANHGGkDg3OsmUzJ4J1/CW+fo0st",
+	"qypjxXCqPqG829hPlVTXoK7ZTwunkvKq+gT7GT13B8g705uUNVVytejc3G1lveLDhnUkdrXk67VQBpVz",
+	"qdhSb9mKq50/3Vu+cx+aliM9qrdvMPXpWIntrT3aHiQAPZYWFtaeww6xGKOx3HE7OFxEyXhc+9o6ZSPm",
+	"stFGYB4OpLhEcmki7KvnE//ETA+zsXwhzpAJs081fAnm8H0pra5jzjtRlfnqwwsIyscCDEl/7ybhHTzO",
+	"9wmPK/y0s2QhLf0IUfgCs6RiQjDlHzGG0tMioTgLJ0Hc8tW6gjlv7HpjzS9PPp5Vehs7PbVYiXKXdRcl",
+	"lWvI3vMTC488xG3CbtZn3teaz2/ua0g6n+kRc4/tW2tgjtkQ4qY4o8F0EPcB35kmpCSjDoKY6yU3oJZJ",
+	"Sx8YwgflSJuZrjYrdYLjtRTVesjOhdQoSDQJUU1HRaekcwi2Ti7VpqqKw8ohqUjFZCfMJ3CiNA4MNMdq",
+	"QfpBE4Hw3rdxuuSK30Z1s1XHt9T8PRnl1mvMRUs54e0Smc9dVhRmAN6CUD0RJkJZuumCTes4UVgzKla9",
+	"roWhbL++4RyeDAwu7RUTlRHA+pSiyZa6KuMRtl4gbUQAvR+0Wos2E6y5rMlOo4t3UesNBLLBGAJHk7PR",
+	"P0ZzAcQ6un8JBW9ELNg/az+dwzaxuj0d2p9Z4t2VT+mZ0DxDmBe5pNmwrKvlBeWojb9ZZORemXGltM0W",
+	"Fj+ruYxKnWultyoqZyHHhqsd5hNLw2CoY/St9862ctnYjCtW6jj3PbSvABdReKLEpO0LaT+gYtulI+VU",
+	"9z9YaRM5iW9EPSOXFQ/ZKn8wTsO9YheYukR2TI+lgxYbER9OOXVkhnj5khtmljnuMJhk0kkBYUiT9Hk6",
+	"JdZYTB7vOj39bKyoqugFuvZVCoPRVxiUtBz8JEqtBBoHCnLT6g0Q9eDaSduvkAR+H/3cDhzJa2nPPoA9",
+	"kHkcr93xcXxU69W3gkdOZCdzeeqGfDy0hASrwitUrAzkGSPlzN83UzfujLWc2KgYOSvMngFd3PdXUnFS",
+	"6Vd8vSZvBkwypV34dRaTKc4lPe4D2SaU5j809DkNKSals06GB39HQ4rJvMb8/+TQFzVlhlPya3okJr6S",
+	"PTj8/jc4wg3Vdnigtq2Ay8DItyEmY/jN8NB3HLPD0S4bGmhRW/euxIGh72mIsyd3w1tKGglw+O5HJL/F",
+	"6IX4aT65/OWAdhr44q44PNKzRc5Y3OqckbiIw+P8puSMxV3JGQlMkTcQ2CxnqN+/rJmiPZ8x0p+znLF0",
+	"fHKGgvi4+9gVvO81Gi3tXY9fDb7ayV21VYXRL2mYVo3go4IiUiCsrsor5pOpQ0WRNAzDx1uOOtshGzMk",
+	"JxovZUExpADcLEiwfR26ZdtHYo9+pUNU+4cU2+YojMyJUvGVKLEVxkIqOJgPno5SYbJQyDCWyv7ladSb",
+	"VXN5cBpv3Zi7IK0OaAZyZjc1Rqnat6YnU9TjW++kStSg2lpy4pB6o8wVu4AqFArZZqzwJvZcbfzOtzc7",
+	"PK30orRvu+y7lbm0iYRnoWwtG0YDQ4nNlmJ23YR7lbZsJWzhNDWfjZXNez2NI1Cy4UpKlrlxhtHETzel",
+	"mXhh0dekvc97aOfRJ7m/714XyFCYSHFITg9vh7hE8WWIUkGRJeVg/xby4Lr/lpfW+JISlGprvRX1I1CE",
+	"Mzj44U6/DwgMHmg0GHobi0SOHef/UScObNT2MRs+Yq9DBdeeSTqisqu3FfTlrCPWG9udHyksaUvWgAlL",
+	"J+PKkVpphv6hpjbZVyrDF3oH8T5cR5p91lLhPemF6oihtw5p593l/7JunAOt2qqC+b+H4mvm6/dVwDWo",
+	"pLOCN+YjerSdxgP+PVRd0Khrc+F9Tkfv9y7xtM0kXTrTva1VR4zY1n1dagFFNmyOnrUOpTFHIUdGjcwH",
+	"31uzN9yylo1YBfSk1OLRTEiXHS3BSC9lSWFRyEjfX764pXroPR8UsDeiAPhLwjHJQt4I01RoGiEUcyct",
+	"6pOz3cj7TUrryoqzt/KvcM5JsnjtcMB1ghpkbDLBgTZYxue+/gFGxqaZdpW17auE/sAVm/GNEXS8KdkH",
+	"thBkGXlfmNJbQOGAQsa6FDXb6touIWhMzoc9Z+7GjMkEhoz6QwfZuwOymJpmkKLLh3g8+1nCLisAYUTc",
+	"uIV7pbx9JfQIAHrCp9T9+j/BDoLxnwbVz6bUGL71B8PmsjbWa43Eb0F/iugpXQ+lSiR0PaylhdPrPfz7",
+	"G1HvmI/A3Od2u5Fim2No/w71RF8eCoxWNKeiZbPB6gIZ2wab57kWL6WP8y6+aF5Lu1wJK2d+3VANFA7L",
+	"ltvZ0ql0bsP7GdLMbGZLFgqIMmuoasEJz2TwYOGofTbeLnd5Eg7fH6PIf9R6s44naw2mr4kIEb+PpY5P",
+	"NxbC7T4d7bgyQ8xHVV2DaqAyRybKEDJzaeD7RUipQWpkBTqRnkcEOn/gRPE4Ysznluv5sFzore9jBIbH",
+	"wyagOsZrAUeZFPdLr7gXHjnCQ4406BaTyE78TUfTkWec3hvZExEyroaOACUnQUWPiRcEYvUpmwojS3CM",
+	"kpIdrC1f5e7FV1nzrbpyq5M1okcQUBQAtTRp+fkJA6m06yPLyvPVoldSRVPV759KkApB45H0G9urBo/n",
+	"ncaOzN/0qKTx5sj8PQoH4PN0RuTX5CbFowjrlsEfzkasrTn7+6hyd/wSvP8V3+lNll+urQ8ZOqioLIET",
+	"AirSHU8x29apHJPDN69QgwWmpz9XfBEJGjg7PgI/sxS8LJjVoCxMNa/LgtW8lJu4OjYl3WPfA/kJc7Bi",
+	"GsS09nAW/c9mFTfL1Ic+DyCmXN8I82lei0Sa4nqTeur+hYGBeBpfhIV0XtFMMywmdpkByka8NtZtVKps",
+	"NrUGtzHdDP72AuWNtpm7+Xj/au8UhbVVPX4tEkWPt/E/7zJIfDtx45r10JoL4kj/Wr8mTy2iJ3FcVu4w",
+	"nbkjkodfCV7GstH5xkZTgL6FOq3W8V1Xm0U3HUWAbVAJXiL0lOBmU4uoKuWuswwfKUzyOxoLFSPbvRLE",
+	"QbPNjf52Uy6E/U1Ko/wi/byLQN3YWeqstbcvU307mAgbs0hvC7Yr2FaWdlmwpZCLpY1oCGkLbT+NdC4w",
+	"0UEoI7rFfQjQlVn+cCxKTfyKo0pDbgcLPfq5t5JwL3pUOFSvEaO0BF1OlaZgt6C27fw9Norg+7ZXyw+4",
+	"vxeeoyoEJJxyAADBrYlvw5wwsEbUfWdiNOBGcEJpnISXNRgVcQCHWEDIMevh5FAcFraxoOORWXaxlW4d",
+	"Z9+F45kpPPF7KD2pXGDvkHrEn8itv+RKpSAYyJAZeUyEKuMD5VilstImVTKEyWpWO9sE4IjBySIXilc+",
+	"MzG37DWZCJ9QotKl0cuaG5Gqmo7/fVMZkQI3GCiQrjNA295uqC40Wfs3JXwemnhrw2kX/cGJlk0D3zgq",
+	"+WWEihnYtyzD5RVixoy2W8BW6/H5QWi6fftdzpbMp4/iXWEANfET6GvRzNUTAJLFa9I9phu8IJd4R6Er",
+	"vW5SOFOekjGYu7fSdJCUv/lmGEG5mCCi58gv2U2t4jfFXUSA7ymJuyaaSpCjBASCaeokTeANrNYbVRIi",
+	"Kc008oLXYqVrGatbXVI1UpbwgcfsUjB68QqUSFnhD75iUlp2LcTaXDUJbN7kQBes0pb5fPeYMSNS7N0B",
+	"nu09nDAPDVvyG4HuXe/5Xopq3nbux6Eo9w4FnQag5ccU+SP5+HxKtn6/Aih8o7u2C1qDDOQxvD3BWCDp",
+	"IKxmcvM6KAr9q3Qr4+TnNsCWIrYkRp58uQCBvR/O9/fD9oAkkWqHsBKavJIUGCaX3m9CuOC1YGUtb4Ri",
+	"010R4DHJT0hwxcgnq6xcKv+WpodBy+eo51fs0eN2QCmBCh1RKtxE3BfBx+OusR6MCzOilW5gBMkIpQGc",
+	"0N+czKydgGHm1w2vRa4KgpQdKHhVIqYH7TrBE0cXP6UVX6MPKoFGkwCjwVqsbDuWyzpuJ1ER3B6JyYMG",
+	"W1Cwb9gt+wZKuwOIAzHlOPzJN+6qy8hScZua/1TckbeEedsrYtObejb6ae/gWwcjeb4gDhHI6E1+/oGD",
+	"myoy4I70eU0B4MG53MPRfnoR9YnIG/FpwROVkvix0fPIcRW3ax2cq0JUzbGFbxFI+bzWqysQBZJakQSJ",
+	"3Axwl7E75A1qc99CFjiHQwuqxI2o0wuqvQl+6DleCfe2L3gn5Rr6S2BvFHcVf3JqRTxQ7j7IeI8bl54u",
+	"fOrJ3y8a4x28Mq3EJ8QcITKAI1WD0ep0goOh0C2CIADv0AqI8J5wHYZpT75D+A7ftBdBZD2gAGOG4WhY",
+	"RUpMvAuH40W8ScDji8fslrn/Y5Ja0GVAqhfIkFDBqNegCxWs1ls23bl/rtiUG/GXp3gRTnc2oD7vuTRj",
+	"QYnHly1XJjfXBm6lFbo4uQoSvGBPqFpQzDT4OYJO4t4YE+7B9d19o88u/Hf2+OIi5zn7bD+K52m6bR0q",
+	"/p5996XHYkCHdFi1I2Ier4ysn+2xylta9n6ZZz2MRXEUlTKjaUQUD1gCc8kjxlv85rG0oJtsBOwBXI4x",
+	"VJi44Oo5r+dtnHP3nbx10kSPXykV/e5noG75DpxPcItxUr366q1HZCTryyNOdom26OFu713UQkTwGOZi",
+	"y5QQZQeyt+2YFbu9EonjZXLUcSt4Au5qpRMfbMymg5sQKW3Oh1TzMyh8ETM+vUBy5fh0k0c3pt1Fc3c6",
+	"xE1ch/c43oMIctGqhcy7/h5zwvu/I3HaSiryct7ZHFU/3T6Y3grPtfyh60MknPYSDegdr0vodHbJtt2G",
+	"FAAHwKaC1YKXV6CPcuV+hzgp+D9C9jUef+yUVMZBYyB3lXI0mwQkbsUjK1ciDbJ30NuQztfwMaNIwc84",
+	"Xyn2vKspIciZuDPLeFnG11qLBJR0O7YZieuAqygOcUvtj7DfBpkR0jDZ93ShI4cHczICGuITxSJ+DKp/",
+	"nwq7FRRWIF8GSfctBw+Y3GOeXFP/nXt+7PRuVKkTc+KKuU+pnwl04Zry2fWV78rYspcQwSLaAwMdMf1X",
+	"vHJMgiT1WV4wNJ51slHrofIdadi1WFvIWXSHpxWm3gk7mAgGyZ/csFnFpRvSAREaQDLc82FR2K8LBepP",
+	"nj8SLXq0lhQTsj+K7RvvFB3hFd+Pi7a8p5PQdSc3Vq0PHIrWw4vQYInpOjSoQh8QnAqoOSD/z3ArsCSa",
+	"XIxMoUNQv43jHMRFWT7SiuHC/YHZr4uinMgkahdgyEz9EZ1DVqU0eD67jq6UM7cjiUQdrS96EZoIbaGi",
+	"kEJd6GMMXxvVRCjbrbuEUhBy6vaTRNvHWfxK2lRq9nCiF5pVwhg25zV4WEBxJUMSm2QVWDEGyDFir0ps",
+	"HK5oa74tMvmZxrnmnRf5++CTaznCvwYn9LleRx1/Kcd/rlfdG//dIzx4td0jbafJbmjA+560320K9udw",
+	"yE3BvnrsQ5eHjehGJnq0d6RzdG8cXd5UPNp6ADrC5m9PxRXiEgzp4SMA0Ocp3F4jp53k9HY2Se1bFPY/",
+	"S3eUyOp8QgibmGniJxHeGNRkT7a8xiHriqsz2IR8LRk6lGLjYhkB4OTQvSe60DRE9Cz4j8f0g9zPs0yD",
+	"ANqaz66x6XctAOGP31bRpJksnD95O6TxjoZ0nsn1oCUI7TpHIuKNAyPFN+TYf7XAdOZEygwnr6J3SfBr",
+	"YTqZzP4KxQAaaIKTQRde/yOMekXeL2dL77pnlRQGO8dSqgQUG3RcrNEuRHRIR0RcPsRDQZm2bs/Z6B1Q",
+	"yElB1Qygld4spnPmT1WgC62htVMNi3nWzbOd4XwfYzy/8chrCX72vYMiuJedQ4so4b0Gy76Kjf4wc1fy",
+	"xyINUJssneiJ2DVFvA6fhC7B/mm0OnvLt68JlRZpsIwIx6XgZTwghDn4UWh3WYroB3G00d1hV6fP0cbp",
+	"0BvCHHK5AwI6R3DHUsfyBzPdECteilHujaQPwgihRjxpwCr0c2qeGeMfWPdz6os12C2rrYFbWeWvdVNX",
+	"8XQGXpa109BBXa+EJZm8hHjoYRhDaruFs8HXJFcYOe9R9E6aki+MkQaK1TcWq4SVsE6LNd2+KyPSqMNU",
+	"8pRH4MmYwyRGUTT/ONEPIQ3cJB2Z9v0likLOlbA5lMZ10uyjNKZy7HSCDJQ5ADanOWONVesrjrD63/c4",
+	"DzhBBEktYmVIO7BKW0ZvEUyauVxsalF0vWIAIQKtfwqsTioAbd/NYqWts6g3terHKKbdxNZGok31bcQG",
+	"9eFRJ7wu4QXO/pQWu3q6299YUasCmsAXDGQdONg264KtVqOS02c1n8c1TUA1TmlDtoeJvK21WlQ7nzfT",
+	"KpWHjJl5BxquPcW9iGAGLns++PqxEOsRQi10RzPeS+JPFITCR+B4bZy/gSwrvoN8v3HHf1RRJvreYik4",
+	"EEiNt1vh8UwJX9kfetNMUUvxV2ynJ2Vb77SdLOxW2ArgUQ7VCmEpVE9uA9uGgnzYHJp7EyWeYlo27o8n",
+	"nX9vYPCsiiwvnI4oyQr+z1yFidezmEmUPsPk+4yxT+O17vPtUi6W8VqZdEkB+TsTBTapMoRESU6nF2s7",
+	"AkrV2P0pQy1jF64Gu2x4uWu2EtvymUqWyBNLclmXklcmYhG2lHQ1smShTnWTDTDt/TxjzpabCnxlUPx9",
+	"yaaa24LN+NTdJRsjCnIyn52dRe3HlM6cKrJJNuOOJ9J7Kw1JDUTBhfaUamKGItTtYGsMYKvAeX47A5cW",
+	"vtMt9fRGUmUeQjE7/giCgzNSGenxFAdb1If+hKeKTc5qvS1F3A/QnOd+LIC8lZfoz09AWhxRga7SwI3d",
+	"4CGpSVIxb69nB1y8A7WB0hEzMbZ/IgnTg+ZU48xpPMFSsddOaq5AW3pnNbdxX3QCO+1DN8AN8USKcVMn",
+	"lETA1EZo6/TnS8aZs/IJpA9Wd8U2CkoMLn2Kd7v4AICepMG6gCsfMe8OBThejLHPURsjDr1scTTA3OuV",
+	"wJAloN0pOL+hvQhGuWgywVGB6NmrNuJ4XutWd/5+mv+IT3W//Bye7H57G57ufnuHb3A/ekjej1TYnQo9",
+	"W37tVqIB9wq2BufnYxKwaUWrCVaqknPA9wiI/GlZAa/4g8EtXXITot4NybGL7tFziMtskgN7fTWQ7zzR",
+	"/OzDyYjbYGImBhB5Es1h1G5MA38vIPI1WACvOESLLhFgUsl4a/PU7L6VJ4EJgvf+SA24RsTD80tnvORs",
+	"hF4Idp3Xt92o9dcXhztcYBLIuttBZm9BP5tRyYwnqAPKqyXfK9PpKDjRxXyBcN1Mq3klZ3aoFN3Ee1p6",
+	"hI2Y8NHgrGGbNdM1m2526Wv5yP70EKRzMwvBT5hOXmstM7Tc/Sb2ByfcIMBm17Y74VevMqJGblQRutjT",
+	"m6gJYHa5uxiGLhssGh+yvVLlzBWV80aBZ8wo0qZ7xSfLqWOM4q8gnHO73pmabLYydwhcIFr0HGu17zM0",
+	"Rh1In9cRRY3gqhz3tB8SSWjXglK7UuHO/RjcQY0j+EgO5JWSSyObRVfCplAgPYGp77/BAGfIz8b2mSEl",
+	"e7Ux1nuxou1Mo81po9AIh4Vqqrn2qK7qQ4/qd/o37br+GGXdwrTh1dCJX6WiIKljeFSDp+yebNR/Jusk",
+	"+66uS1/32gJaS/R6ivbW01FE5h81ZlE5HlPMXRQGEq6izGQEr2fLGIjOpqOZdiA4UnBVyreHT98hfd8N",
+	"ueGd/btdyqqdKBeyVQ4UZmv0SuGcaYID53ajvCUavUOi0mSoE8pRkCS943XwG3k6RVhE0TtpSZLsn9CQ",
+	"JATpsc3l4MV6IDFRsqWBtVOKmlMcsDtQmAcZFvgvJ/EINMkj8o4qrp55eLv41dGPjJpoIuOPeqrLHeRv",
+	"MqMPdzumc45Py1niMwI9O2aNpB73I+Vm2GuV6qkKlUJg64PMuqfmW0y2/N75bAGjEfPavBiFAiaZl71G",
+	"VDqWxPG65ZR5m9I7o/ZtwoSKrmFciWlnDUFpi5lI4y585NZEb6ikMn4t1gngriE1nZfH9Tam6zkZghgv",
+	"tQcxNMbBJ8dTysyn1Ft2CaiZPfVq0jyllSDmGxu3rIRdCOBlwS+L6AJBYkBgg0k77MOmkq+hBv9YSX+P",
+	"w9QU4+f3qU7begkht9fVvcXDjvCD7E9a4pG+yY4YbAzA9luDOYiHplVo56GwyH6Eg+i1UDj8OcInyI/j",
+	"xA9YeQ8pegY4yKMgxSpTx8ukEDa9d5J4+ma8N6v4gOP+qfC3JvHAEuvQR7IC7OVxbKBi6tiaXIWHNv+L",
+	"IJLCZBIOzXgzCazYwnBQ0xnKhg5SV9ig7bKd/ZSFMARfCwEr30a515kCECAu9orU2lBRvL5OpNTAG0wD",
+	"FMcBPh6kellAIxiFOVpPAI+h38si3R0jfgb6mKAVNzZ0sMvpXOIpHIF48Veuwnw67N/F1Y5R1UNEnqvM",
+	"1hzbWJ+J7XLXVDqyKb7RUQ4CmE1BGLW+Aut2m1Ea41dIwDtwot1Uo2zZQvDtW/NiSXGZfDTgF5CrF/UW",
+	"wifmVI+roNhiRERidL0CBSn8vAtPD//uPBBUIu4xGKhtCvQ3hydupUTBcvpKStuzuW0BRnqz/GWy1yVg",
+	"ihktbS9XqTOpTFQ6ispNy7R9uApLfY76bSrqWo/AF3vBN1VUhYQGlweadK4EV+Diyi3Mfuuvo9gLLbeb",
+	"lIcqcTz8Uw6eG/dp0Sr3gVfFpM5boutQGwOPvNfpHkbZKu6CLgj3kpIs5nqjoKFpFKFoLlUJ2WhDsS9e",
+	"miw8VOsRBKRhei1UPBNpOHs2lVPjQVnz82p7ZkW7+OBG1NJ2sDSAc0GRqxVeEkrbjN5oZAWER0ZSd/30",
+	"m/AukDTLKR2CE8M4JemEnmOFPXpR2jybE0ndt569XzLw2QGpVXNZnb3F5laZEgtaYbkXvw1douIFT5ky",
+	"IjSRykVrTaZ8m83qNNdHHDm1c0scSk4E3OwzWl1+eiJ8jajbuGSyvUXajj3nw0BJye53UiFOC2YeQhsm",
+	"k0h1G3Qn+DrrAaymmm9N2tGLNZdgO4AaDi1CdM3mQpTOIrAa3DpORGMTZ9CrJTUanIyqhPXk7beJnut6",
+	"JgqYwZbv8AcrBGTA5m/G+O5HR+bxUpotrKcgCh/i74GwexIoZxCCPjfRIOog5HY/g0C0Qj2ThrGyswiG",
+	"KUakWmdgMSGS+NvGTTkaTfxt2zY8dQPaaBj1C5cjZlUXpvvWvm05T4YxYojg2M5tQohABKb08SQLHPTP",
+	"J7SuzGLp4PJuaLJGPYfSGtM4ZnFkxZlQto6bS3tFys0H6YKQ7jHOKOHw/pvBuyYCcXf4guaIVpcltKxO",
+	"oLp223gl3gR0gof40gYiaqhx2FJmLS43T1aMgo5s5MQ7YW0aPpwjaiL43IRlVl8xrgiPwIpb6+5KjHow",
+	"vbFnUNbhmzkmWzc2MqPP158jMNOH06c7v3/skocrGPNuKWJeoTQ83WxjTaKKYp7Il0vnJasqofHzG5GA",
+	"3RKRbLRk860+RF2PiiNyBdNNXZNR3tRFndQmN3mpRWNj5NS7cf9S952FKGoetBTTNxnTpz6Zwa1PabWR",
+	"luA3129lzgSNiO+aWeoYeOBLUGDn0FGDMJWCW8BDzi25YVMhFIOsFfc54sVFsqi89+eA7rWHC2fgcXim",
+	"/Hmgw+efSefHr6N1Ng4ZUO7Mn+HJzzefYPgdiowYCFaiLJfkpRJbqspAUMpcP1erQiIFliVjJSrf7too",
+	"VJfMAjhau8lH4X5U7WYg4JL3zUBkdkem0FslmhQgxiDvA2nTRcQPBrVF/liabYuuyVbIng+eoco8pgPP",
+	"rNPSeg3s7kzNT/rGN2OD9FbQB/JqnZBu8CT48T2/Fj/h0+D3V/RI+OUFPDcRbwoTKfAO9zG7SCVdU/xV",
+	"aX0tSgYyNPQIevL46V+ffv3VX57+tdUr6HEsXhULVbrF+/Ixha5Sd4RCUedwWUkeLiomcun17rKLyYiw",
+	"hw02ozmvb68YzohXRsO0KmnoMQthoUWHD6EdnFq8a097xVinOK4HD5/ZocqZ1tHqh1kSkLsf9oN3NRbk",
+	"nqYiVW9UIlm2VawaCWADvH67fxE2vvZo+9hbJuEwunep630xfrEEMY3G6j5OTz8t72EBHYm/9E2miFT3",
+	"7DU1EoH4GebyO0I1SCZzXV+2TtVePW5mLe0Ve8LMOoE6dgCxOJpp3eR1uhtPOeNGbClTq5sx0FadeB2v",
+	"2MUWZeESZUbUzhJq7URUTdqYsQCaP5vDBQXAnN0Wp6Rn0Y3n9xsPY1hXGpAX5jlY0/nO8oX44N0Q+83W",
+	"eKKmczSqJGEhRLBiGsQdCqvVegutoIponM3DdByZS0QYBST7u6gkA9gCHygRcDS2ACJSxxKEZg8QIMt2",
+	"KPmoWCt2ltUufrYUs+szXFQ2NeBLRA1ZRdDl1w220/A5wmHewOyewIyUlwPVPB7DhR4eOy3v5Syafx9K",
+	"u2LJSiMdiTE9L9wOYM8ZbxYIy5Y83k5Pr2MqQvD/wu0hILXHaQkAec507f3CY1A8efkJOhEnKgMHJbxI",
+	"NWLPtUNbgq/xjUJ6kS/QaCZI74vuq/5WxCJcLyHbCmolQF3538zppFOhZkvGldmKmuwwzqYC/bIdvujY",
+	"DjDiYFTbJieosLxpv10KBb0bAbkQZ6xV/UCI3k6YngHQjfv6SipOODqrpmMpzDBx+ohExaSs9To96Lsa",
+	"0CSpajI16geqvlmKqtIDw+DjgqAX0+OoeSJcdLv0sDcVx5QAbYcGaUs+jPSgd2igoZxPj7LopLc1iqTk",
+	"wPd1kFn1bmgYCGos/0sN+uAL/4gTdz+CKjixaLt5v+6QoPWEvysOjoN9PDzuPbRhPTQKeOfwML/CQ+Ng",
+	"kw4Pgw3PGcZ3WSvFrcyYHioJB8cRcx8eCOdz33Ee8suJvP2yDiccEIJdQo+fAQkGR/9oCfZDqjOIM2tA",
+	"YLCtUH0hGrnH3olfNwCQgpd7W/b9wUC278oRp2C1NCgZMhJxyfE6RGTP712yoLDLoAu+I0EdFIUxHwhC",
+	"S5Ocp1zcpnUqUo7X4iqAKG65sqIECMG5riq9ZdwyjV7Yg7R1b4ySVYmtMDZQN4+oPvQZ8+zgU/kKu8M6",
+	"A1SU0po4LvaxewNkvefepJrzvvcdc7GZRatdLu5Agd1lyE1AXXCbFoS+iqpl4wu4qm0kWzAF+T6AGN4h",
+	"BN2hR59ekH/RdIM2UpRUxjp9kjjHV9l2FzOQ8f6+XXIA6TtlLavq3GylnS0/aXX+FcU6nFozC1oPJN3D",
+	"UA+03lAylSQfq+A2tmCPKbt9y03BLrz+5LEEM+wMI8R14iRjAYRmC80gcpxTd9DxP7tdyOLmhsip/dSx",
+	"tv1cWcM4q6QSCEHIOPQds75Nx42oqPseVuK0Yskeg77VJDq/Kk5v7DoRxN2jgLZ5FGhKhejZcUKAmpAg",
+	"RECzRSFbgodm72TSDrZQJ+ExbgLmxpmTszLeobbzHTeJrFXR+xJrsVFx6/2VgE1MNR3MLmu9WSwxVUgA",
+	"uAeeKX+C1hvCy8asZzARQ8WPMyK5ZR7Gv9f+GO38VvfecIIxMPgp1PbZTwsNcP7Vp1oYm0ErWGQWsXAi",
+	"cVp5TS1JLcAs9uadOxAdVl8BDmdaYocR9+J2bzpkMrx/5QGWf19HG2+GKnnYdbruvYVdOAVRlKyCrpyq",
+	"JBfC2l5Cj047W4K49rkmhHhoWIAD2bvPqITxUPhFlsPaQ0dRARV2nNIX94d/CNoVroa62nWiRY+fxCNZ",
+	"Y8BZ9vY63s8hZFMMxmIpAyjGF7JM8MEHP9k+fSHXgvQaXku7XAkrZy3lks+toJb+yDfdDicR6Z9OSOmQ",
+	"YbuHGzPA8PjE2Np+VnNpH76iIiduuYWbBFKPDcNjac6Xulaxrmp2X/lexeMmBysv9vkZiiGnspLYq47A",
+	"+qOqdqr2yrjrwqajKFsAendrwZEAqA/3CrgutapCuy9/bcTKzneJDVKCu/shfDevzEnaVJ8aj53VBK1o",
+	"c3558vGsyilrpA7RhK7VqTAJIZtQiELUoxXGePYfBKGe3Xp1XC3ktzg8QopppWcjyta/dcOz8YOGnvSc",
+	"NLQYoH6tN+v8JyVzbq5jYmDOZ3Yory6ZC3bfxLa9zLXspLVKXot0m0qz16cywK9RR90VLwWDRxRji5lO",
+	"gmuaLq0arrZrL8n3HvE2hjTYIZdNdwyAGJ31Cav+nSxyKHrdyhw42PwwnvuEHEyMMRjgDW2Ks87RKxnv",
+	"B5POJ9BbzKO974EPiQYjCsaosCKaRKm8gyHp6ItV7tX2E4YrR0W3ERD5mJTJa2m7wGZIz2YB8PDu1Jo+",
+	"uyS428QLkjPcD1mJ5//AThmjE8/d9zwEd/Q8iwpdscFRI42l430jxRZFVSnnc1EXqE1Od5jSI/pdbJsb",
+	"L57Bl3sBdqfpJAje3b3D09yMR73QX5T99yFoZkjz9G2FKuxnEplJ+249Zi79k9c8+58BMjf15GPe+DdQ",
+	"zmPv65KDGAMJgAQvmKcRWJqUWp2UbMfMbk/QNU/tyKFjntwWS5mMdpdzRP0xG31K3eOlmieCC8BYfGY7",
+	"XdmddR3g6SEnqj5j3wPCALi31whQEJo8GfbHty+es2+e/vmvfzpj35fuALtxf3v3048MrF1BQ/7yzcWT",
+	"P3V8iiFb1QlISE5/OX/02n3n7P+qkFJ/OXkGS3Pak6gxpWDy2Gc68LWcXE6+Ors4+4paGcI2nfO1POf1",
+	"bCnRxUeQIm4nuSPBy3JyOfn+1tHwP3mN2QJmrRVldz25uPBeS4GWK1+vKzmD757/PwlSH7e9k94xlYrX",
+	"EZDtux5HuA3w8ysgOYkY7zm+89F30rRbdzcv6z0aa1oA1SHBoGFt5x5f4g5LpVccos5uMtulrqjxfvDg",
+	"BE+yKbDU9/+8fBNmja2BI2R9uWqRdc1rvhIWFpcIPjdDzt8MBUZb4xyfQcDTXbPC2G81GsWJDdMzK+wj",
+	"Y2vBV/feuWdtKhQMEl2NZV89Ya/lt5P2zW/rjbgbxVn/NPu7nWeX1Whi9jOderMHNXQqZnwlQte7uYSw",
+	"9X256NsaNHHlacOkooudWhq695iGu0AP3tiZXmHGHJzZ4Mk0yWP7Shr7vBn2JQgcXpdDYpStYX73JyyV",
+	"pqxFbbQC084/nul5Q7oFX4k1ebmihPsPYf8Dx9yXaINlJpRVlKAMJR11XWC+ZyRguZ2IYFoxzogmBO7Y",
+	"bZi8b2mSW68trhL9XNrmabsDlHSjft2IOtiLl6Ttd4VC0SJly6/85CLSeONjMaF4QXcz/y7Eur2bOXLw",
+	"Hht5SKo9TdWn3WNLA2eHkq2kPPg79fJ7eFGQ6DkT5XWc92nu5+DugRaHvmekElvfdQo8PgsA5Zh0KXf+",
+	"2f1zB8pi9Mb+UWxfNx1d2gcAOJraYxJDU5p6Fkd/9STi1XgILaCz649PdwSAKondDbQ/wQ6/5teis50E",
+	"uycg/Gj8duPe03UK/dcAmLuCrlLNrlP9wtCBee1LHB7+xLz2NMo5Mjj1Ag3Dqmzc/qc5RU6/LSjm3SI0",
+	"RPuxDoQKbFqwmzthDym7idNzUj4/PO4FKrO/mV5shN2sm/a/mEvTJCF7FbDRmR9nqsz/ggealOGGGh4t",
+	"qfWS7nE9/yxRRpeiEhiF6LIadsLzrJZ7/zoOJkeLY/5TnCOUVXh89h5/xWphrK4F5pBIC8kjENZJaKSJ",
+	"9Vx8mS2PYpq2rPHv3/NF6gU07BzGHGuG340VGrCcl9/BKQ8pB3t+jVIeKZFezl8Pplg/vKnu9vYRrOvf",
+	"x20zZVbk6KoXhzcI4IVEeaqb3Zk3oWAldu7PfVzyHswQvZ+e+WrjfzkuyN/6Z+BJ/b1t/LOyLACazsnI",
+	"gtUC8p11DbYoZE7VFhKnxC2lX9mtZqH3TZRLZr47UUqaPqc+Qg8mTfEFEWn6UzR37AR0/EFvPb6ACS4r",
+	"76sHX7MRlk13DGpjRcnmFTdLYQoG7frcJ9i37x6iNr4X1Df6xCf2uV7vvoQ++ZvZTUC4e3oE2huBMUSh",
+	"ZsNH47vWsLidu+e5IZyvQUN3HIQG4GNF3mT1id/z8QElQJuOiR1u78iJvHn4SNPEqrY6CJlW23EIXXED",
+	"4GanPvDi1ofcBqJJx51cb7kV8fQ3EKntZEFfNZLwObZqY39LLjpsRBadJ+z4qjpJYM0bXfeMrBW/a/U/",
+	"xqKU+poSgS+kfUjdwD3+S2oGVOpsOv54AsEpddH40HwCKeSptlLkKDxFZRFTYWQpmrqHU8sPx8yDu6Oh",
+	"yfDeK5sk1Uov5AzyhxPHnlIMsjyzX8dDDQ/GG07n0HXqwAJpThnH1nOwuSAXmxuqzzv1hoac8tSOvqKM",
+	"4AejKr7gy545Tbja26VeUVpAWfMtVO35xBHIZesp6yenPyV3nPKZvoFTakupg+dgnPAHj9kBkDXePeZR",
+	"I5zFEoDY2FTMNV7rxgmnZbubbOKYuy+bztUe9vTJxcVFC9rt8QX+9xtqi75T1he/FxYaAr6iFgU14XUC",
+	"3hYth/9Wb6qSalhOzZuOj84hs22Im35yA3JYCoQkIZtfdmpJCh/PdhpJtUrwDPZszr0IEmaK71kaHuML",
+	"d5p6S4QX+vhl75aGil+cy3z65gz6mXqO0sZetVA6Ib2NQlqKcNx8T2tuTm6nNFlbgxHAt82wLxEFbADt",
+	"MyOB7eSzB4gGwvaF4t4C8hTYdIeoBEFzvLcimPLy/F2I9dtWd7QMfwSlkWerdyupQsVi9hlHxP3o5UIo",
+	"qb3mrb9ZuBF+K5j9ZAqSQAXU1zQBxq+/eICxxeYH2PoEPOyYiHEihGfeKw9qCBm8jpuBpaVhtQDxXMZ9",
+	"y815O/8cfh4MSH5X6w4P54Yk7bLWW8X4lh/tB0zHEwcmtC/VrLi15zNzcxKfQ6j9/w1yeY+XT0U0xafu",
+	"0DAlbg7B3iYuJ2wJeGp5+laU+vcY8/yy8afEwYaI/MNQHR79O4jhn0CavtnYkNYQILMtvxaQpowoGNBM",
+	"qsmliJObvNIHtC8/Kuvuh5r7+LV8cQjL+yIeiNhTk1W1o6okwr0wK15VomahBU1sXmi+Tu4dFUl6vZta",
+	"+KgpLFfSJk3hFmH+/OBG8D27YaaUBeISAl3gtBuNhsMJspgbyhZcSXsyffnEhonxPVxSd7dv9TDupe8A",
+	"MTRDLL+D/hMPaoq+o+4T8boLq9m12EFdhFSIbvw72pkzUoUGd+f5u3/8DjbotJobwOmCI9NyBPb6l9Lh",
+	"BnZ0aTGilkwX4XUtRfl72VE/3Xtv6VxWv5OyusBcAAIoK3L/6LVQWArlVAsnwJWwW11fU9mrWBtm5ez6",
+	"5DEL5It1OT940t989+LB+SLhhFjzdUrbmTx7OimC4xF+efaX+zsciSAnkiVaMb+E/xaSpBrklp8Udlp6",
+	"SA8vveI3yTvzQRxvG0BGOyM7AFsRdRo2PYS70C3/Rvy3z+QMrZp+f+mcaB1CQFmrTncun+BLDYj9X24A",
+	"u4YyFLAR0xLw97eQ9Qldm+AyiJuRxndMSAppgiV9OF0WXpAQdNQ0oanmncvFphanqnbzj28du045SauD",
+	"M8JLihIKPgGdEFH79QawB+TJ4yuQW3Y/Z0qsoPPNxr53T/7XO+MPW0YkFfvPZ69fuTPzt3c//Ti+eujL",
+	"p/vbVg4aygCO7VYN3yGUwuGCANT+hlxI76WHAHpotwU1P8l0WoAORHlWAApo4etMz7GXob+rfyPPROqK",
+	"hYqthqYpxgdDBYrvu4RsBd+eXsQKue++ZBjK71jCEQGezbCpJyl1W+qVaLqM+y1XjLMZGpms6czZY3bo",
+	"yf0A/umfVTIqsCd1KqMD0lzFAeC0lJZukbKJpfn+SdFS/82eK/Rg6LT4nxmdWC+1EsPC7Q0OecjMJHxD",
+	"Sr+hT0+QZ+CYCh+HuV/CggfQ6SoISMHrFgAKjoRKn8GCfZj+czfqAcVI85JkLUd5CuiYZ1AW6x4GIMKQ",
+	"uulefRWSZihPDmp8nBKNTTz3qfYZ/h0MWr/n1wKW9S12hsoNWuO2NW8+0bUVib7CGkZFXtfcWlG7J/3X",
+	"LxePvuGP5s8evfj4+eu7Pz5q//707k+fv7rr/Onxk7t/GwrdNu9MmiE4YtRBxadGCjyHsNDc6LO3fPsa",
+	"u6GkOBKAx3BSaD101cn7iq6D3pAH94UkPSHv2w6Ik9hg4Nqw2MsVepNC28liLz2KhkCqrzQt2cZtp+0z",
+	"uDXxkk3jKTjJRu1GfxfQYeP2Jsz+C6t7g/Fx2Eefqe2tEsIQ0Vt1Mt9I0zq97SCZdI8O6nseZvnU+t6P",
+	"2orj2OdfzVMGq3TL/R26yl4JcJUBK1wrvfUmMEiLPxgoACW0lSXHkj36UWnbM487vcyj3OR78qZE8s9G",
+	"fBk7+dl8LmY2z1J+GWlxS7g9pxHfbdkM7be5lwT7GfDG6rXTbVCCw75Ap/GWHG/2x2fE3LeeA9CY6xv/",
+	"xU1dTS4n5+6T/x8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

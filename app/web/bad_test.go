@@ -360,6 +360,7 @@ func TestRandomBadRequests(t *testing.T) {
 		path := pick("/api/models", "/api/models/"+id,
 			"/api/models/"+id+"/"+pick("undo", "redo", "acts", "text", "form", "copy", "restore",
 				"differences", "recordings", "export", "sheet", "sheet.pdf", "ticks", "live", "revisions",
+				"plan", "leads", "codes",
 				"nothing"),
 			"/api/archive", "/api/kinds/"+pick("boat", "x", "%ff"), "/api/gamepads", "/api/phones",
 			"/api/phones/code", "/"+url.PathEscape(noise(20)), "/assets/../../etc/passwd")
@@ -371,6 +372,10 @@ func TestRandomBadRequests(t *testing.T) {
 		body := pick("", noise(300), "{", "[]", "[1]", `{"act":"remove","part":"outputs/x","along":true}`,
 			`{"act":"rename","part":"outputs/horn","to":""}`,
 			`{"act":"move","part":"outputs/horn","by":99999999999999999999}`,
+			`{"act":"chart","part":"receivers/rx","value":"levels: [["}`,
+			`{"act":"pin_code","part":"receivers/rx","of":"1","by":-5,"value":1e300}`,
+			`{"act":"pin_wish","part":"receivers/x","of":"1","value":[["a"]]}`,
+			`{"act":"pin_lamp","part":"logic/x","of":"","value":true}`,
 			`[{"op":"add","path":"/outputs/0/low","value":1}]`,
 			`[{"op":"move","from":"/name","path":"/name/x"}]`, `[{"op":"copy","from":"","path":"/x"}]`,
 			`[{"op":"test","path":"/outputs/9999999999999999999/id","value":"x"}]`,

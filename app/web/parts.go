@@ -12,6 +12,7 @@ import (
 
 	"axtren/app/contract"
 	"axtren/app/store"
+	"axtren/core/codes"
 	"axtren/core/edit"
 	"axtren/core/lines"
 	"axtren/core/mixing"
@@ -151,7 +152,14 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 		}
 		return *s
 	}
-	part, moved := text(a.Part), []string{}
+	part, moved, by := text(a.Part), []string{}, 0
+	if a.By != nil {
+		by = *a.By
+	}
+	var value any
+	if a.Value != nil {
+		value = *a.Value
+	}
 	if a.Moved != nil {
 		moved = *a.Moved
 	}
@@ -163,10 +171,6 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 	case contract.Rename:
 		tree, err = parts.Rename(doc, part, text(a.To))
 	case contract.Move:
-		by := 0
-		if a.By != nil {
-			by = *a.By
-		}
 		tree, err = parts.Move(doc, part, by)
 	case contract.Exchange:
 		tree, err = parts.Exchange(doc, part, text(a.To))
@@ -194,13 +198,25 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 		}
 	case contract.Put:
 		tree, err = plan.Put(doc, part, text(a.To))
+	case contract.Chart:
+		chart, _ := value.(string)
+		tree, said, err = codes.SetChart(doc, part, text(a.Kind), chart)
+	case contract.PinWish, contract.PinLamp:
+		answer, _ := value.(string)
+		change := map[contract.ActAct]func(*setup.Document, string, string, string) (*setup.Node, string, error){
+			contract.PinWish: codes.SetWish, contract.PinLamp: codes.Lamp}[a.Act]
+		tree, said, err = change(doc, part, text(a.Of), answer)
+	case contract.PinCode:
+		counted, _ := value.(float64) // no number is no code
+		tree, said, err = codes.Note(doc, part, text(a.Of), by, int(counted))
 	case contract.Like:
 		if tree, said, err = parts.Like(doc, text(a.Kind)); err == nil {
 			said = "The transmitter is like " + said + " now"
 		}
 	default:
 		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act",
-			Remedy: "use add, remove, rename, move, exchange, mix, set, moved, instead, like, plan or put"}}
+			Remedy: "use add, remove, rename, move, exchange, mix, set, moved, instead, like, plan, put, chart, " +
+				"pin_wish, pin_code or pin_lamp"}}
 	}
 	return tree, added, said, err
 }

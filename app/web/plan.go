@@ -5,6 +5,7 @@ import (
 
 	"axtren/app/contract"
 	"axtren/core/allot"
+	"axtren/core/codes"
 	"axtren/core/plan"
 	"axtren/core/setup"
 	"axtren/core/wiring"
@@ -41,6 +42,17 @@ func (m *models) GetLeads(ctx context.Context,
 	s := head.Doc.Setup
 	return contract.GetLeads200JSONResponse{Revision: head.Number, Drawing: wiring.Draw(s),
 		Power: wiring.Of(s), Caution: wiring.Caution(s)}, nil
+}
+
+// GetCodes tells how the pins of each receiver are set by counted flashes.
+func (m *models) GetCodes(ctx context.Context,
+	r contract.GetCodesRequestObject) (contract.GetCodesResponseObject, error) {
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetCodes200JSONResponse{Revision: head.Number, Charts: codes.Shipped(),
+		Receivers: codes.Of(head.Doc)}, nil
 }
 
 // GetOtherPlan tells what another choice would cost.

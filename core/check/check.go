@@ -8,6 +8,7 @@ import (
 	"math"
 	"slices"
 
+	"axtren/core/codes"
 	"axtren/core/kit"
 	"axtren/core/setup"
 	"axtren/core/signal"
@@ -92,6 +93,9 @@ func Check(p *signal.Program) *Report {
 	c.turnedAtPower()
 	c.kit()
 	c.wiring()
+	for _, p := range codes.Problems(c.s) {
+		c.find(p.Rule, Warning, p.Where, p.Do, "%s", p.Says)
+	}
 	for _, m := range kit.Misfits(c.s) {
 		c.find(Cannot, Warning, m.Where, m.Remedy, "%s", m.Says)
 	}

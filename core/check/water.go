@@ -50,6 +50,9 @@ func Readiness(p *signal.Program) []Stand {
 var alone = []string{"goes_on_at_loss", "on_without_pulses", "no_loss", "loss_not_kept", "loss_beyond_end",
 	"turned_at_power", "wakes_elsewhere"}
 
+// counted are the rules about pins that are set by counted flashes, which is done in Plan.
+var counted = []string{"chart", "chart_hole", "codes", "flicker"}
+
 // Home gives the place that a finding leads to, and the part: outputs/horn, empty where it
 // is of none.
 func (f *Finding) Home(s *setup.Setup) (place, part string) {
@@ -69,6 +72,8 @@ func (f *Finding) Home(s *setup.Setup) (place, part string) {
 	switch {
 	case f.Rule == Cannot:
 		return "kit", part
+	case slices.Contains(counted, f.Rule):
+		return "plan", ""
 	case slices.Contains(alone, f.Rule):
 		return "loss", part
 	case list == "":

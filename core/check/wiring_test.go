@@ -27,6 +27,37 @@ wiring:
   leads: [{device: s, length_mm: 300, awg: 22, checked: true}]
 `
 
+// TestPinsThatAreToBeSet: what the chart of a receiver has not, and what is not counted yet, is said in
+// Plan; what is counted is not.
+func TestPinsThatAreToBeSet(t *testing.T) {
+	found := func(codes string) (list []string) {
+		s := compile(t, `
+outputs: [{id: horn, label: Horn, channel: 1}]
+receivers:
+  - id: rx
+    label: Receiver
+    failsafe: {can: [cut]}
+    pins: [{pin: 1, channel: 1, switch: {on: above, at_us: 1500}}]
+    chart: {levels: [{says: what it sends, values: [{code: 1, sends: pulses}, {code: 2, sends: switch, on: above}]}]}
+`+codes)
+		for _, f := range Check(s).Findings {
+			if slices.Contains(counted, f.Rule) {
+				place, part := f.Home(s.Setup())
+				list = append(list, f.Rule+" "+f.Where+" "+place+part+": "+f.Message)
+			}
+		}
+		return list
+	}
+	require.Equal(t, []string{"codes receivers[0].pins[0] plan: pin 1 of Receiver is to be on or off: 0 V " +
+		"until Horn is " +
+		"above 1500 µs, then high, and is not set to it yet"}, found(""))
+	require.Empty(t, found("    codes: [{pin: 1, written: [2]}]\n"))
+	require.Len(t, found("    codes: [{pin: 1, written: [1]}]\n"), 1)
+	require.Equal(t, []string{"flicker receivers[0].pins[0] plan: a lamp on pin 1 of Receiver flickers: " +
+		"it still gets " +
+		"servo pulses"}, found("    codes: [{pin: 1, written: [2], steady: false}]\n"))
+}
+
 // TestWhatTheLeadsSay: each finding by what is changed of a model that is in order, and nothing else
 // by it. One live feed that sits behind no switch, and a motor with a battery of its own: common
 // practice, no source.

@@ -166,7 +166,7 @@ type former struct {
 func (f *former) into(of any, pointer string, n *setup.Node, prefix string, depth int) {
 	for _, spec := range setup.Fields(of) {
 		if spec.Type == setup.FieldID || spec.Name == "kind" || spec.Name == "block" ||
-			spec.Name == "controls" || isFrom(spec) || f.ofModel(pointer, spec.Name) {
+			spec.Name == "controls" || codesOf[spec.Name] || isFrom(spec) || f.ofModel(pointer, spec.Name) {
 			continue
 		}
 		at := pointer + "/" + spec.Name
@@ -182,6 +182,9 @@ func (f *former) into(of any, pointer string, n *setup.Node, prefix string, dept
 		f.fields = append(f.fields, f.field(spec, at, value, prefix+spec.Name, label))
 	}
 }
+
+// codesOf are the fields of a receiver that are told in Plan, level by level, and not in its form.
+var codesOf = map[string]bool{"chart": true, "codes": true}
 
 // isFrom tells what is not typed but chosen on a shelf.
 func isFrom(spec setup.Field) bool { return spec.GoType == reflect.TypeFor[setup.From]() }

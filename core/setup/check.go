@@ -129,6 +129,7 @@ func (c *checker) transmitter() {
 	c.startCheck()
 	c.plan()
 	c.wiring()
+	c.codes()
 }
 
 func (c *checker) switchPositions(path string, sw *Switch) {

@@ -420,6 +420,8 @@ func (Receiver) describe() docs {
 		"sets_pins":    "whether each of its pins can be told which channel it carries",
 		"volts":        "the least and the most volts that it may get",
 		"supply_v":     "the volts that it gets in this model",
+		"chart":        "how its pins are set by counted flashes, level by level",
+		"codes":        "what was counted into its pins",
 		"notes":        notesDoc,
 	}
 }

@@ -459,7 +459,10 @@ type Receiver struct {
 	SetsPins   *bool    `json:"sets_pins"` // whether each pin can be told its channel; nil: not known
 	Volts      *Volts   `json:"volts"`
 	SupplyV    *float64 `json:"supply_v" jsonschema:"minimum=0,maximum=100" unit:"V"`
-	Notes      string   `json:"notes"`
+	Chart      *Chart   `json:"chart"` // nil: its pins are not set by counted flashes
+	// what was counted into its pins, for this model
+	Codes []PinCode `json:"codes" jsonschema:"maxItems=256"`
+	Notes string    `json:"notes"`
 }
 
 // Volts are the least and the most that something may get; least <= most.

@@ -352,6 +352,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** How the pins of each receiver are set by counted flashes, level by level */
+        get: operations["getCodes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/plan/other": {
         parameters: {
             query?: never;
@@ -988,21 +1007,21 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put";
-            /** @description what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved: the function; instead: the control */
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put" | "chart" | "pin_wish" | "pin_code" | "pin_lamp";
+            /** @description what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver */
             part?: string;
             /** @description set: the name of the field */
             field?: string;
             value?: components["schemas"]["Setting"];
             /** @description rename: the new id; exchange, mix: the other line; put: a pin, or another control */
             to?: string;
-            /** @description move: places down the list, negative for up */
+            /** @description move: places down the list, negative for up; pin_code: the level, among those of the pin */
             by?: number;
             /** @description remove: take what uses it along */
             along?: boolean;
-            /** @description add: the kind of control, block, device or receiver; moved: follows, toggle, steps or cut; like: the kind of transmitter */
+            /** @description add: the kind of control, block, device or receiver; moved: follows, toggle, steps or cut; like: the kind of transmitter; chart: the key of one that comes with the program */
             kind?: string;
-            /** @description add: the line of a mix, the pin or the line of a device; instead: the line */
+            /** @description add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin */
             of?: string;
             /** @description moved, instead: what was moved, an axis, or a switch to a position: button.press */
             moved?: string[];
@@ -1146,6 +1165,61 @@ export interface components {
             power: components["schemas"]["PowerBudget"][];
             /** @description Before the first plug; empty where every lead was measured */
             caution: string;
+        };
+        Codes: {
+            /** @description That it was worked out for */
+            revision: number;
+            /** @description That come with the program */
+            charts: components["schemas"]["CodeChoice"][];
+            receivers: components["schemas"]["CodeWalk"][];
+        };
+        CodeChoice: {
+            key: string;
+            says: string;
+        };
+        CodeWalk: {
+            part: string;
+            receiver: string;
+            /** @description What it is called; empty where there is none */
+            chart: string;
+            /** @description The chart as a document of its own */
+            text: string;
+            on_off: boolean;
+            before: string[];
+            after: string[];
+            holes: string[];
+            pins: components["schemas"]["CodePin"][];
+            /** @description Pins that are still to be set */
+            open: number;
+        };
+        CodePin: {
+            pin: number;
+            hangs: string;
+            /** @description The key of a choice */
+            wish: string;
+            says: string;
+            choices: components["schemas"]["CodeChoice"][];
+            /** @description That the chart has it not, and what it has */
+            refused: string;
+            levels: components["schemas"]["CodeLevel"][];
+            open: boolean;
+            test: string;
+            /** @enum {string} */
+            steady: "yes" | "no" | "";
+            flicker: string;
+        };
+        CodeLevel: {
+            level: number;
+            at: number;
+            says: string;
+            want: number;
+            means: string;
+            written: number;
+            from: {
+                code: number;
+                says: string;
+                do: string;
+            }[];
         };
         LeadsDrawing: {
             width: number;
@@ -2724,6 +2798,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Leads"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCodes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Codes"];
                 };
             };
             default: components["responses"]["Problem"];

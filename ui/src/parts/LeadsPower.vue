@@ -1,38 +1,20 @@
 <script setup lang="ts">
 /** The leads as a drawing, who feeds whom, and the power of each receiver, each figure with its why. */
 import Button from 'primevue/button'
-import { onBeforeUnmount, shallowRef, watch } from 'vue'
+import { shallowRef } from 'vue'
 
-import { api, unreachable, type Leads, type Problem } from '../api/client'
-import { useBench } from '../stores/bench'
+import { api } from '../api/client'
+import { useRevised } from '../composables/useRevised'
 import PartForm from './PartForm.vue'
 import PowerFigures from './PowerFigures.vue'
 
 const props = defineProps<{ id: string }>()
-const bench = useBench()
-const leads = shallowRef<Leads>()
-const problem = shallowRef<Problem>()
 const telling = shallowRef(false)
-let control: AbortController | undefined
-
-async function ask() {
-  control?.abort()
-  const own = (control = new AbortController())
-  const answer = await api
-    .GET('/api/models/{id}/leads', { params: { path: { id: props.id } }, signal: own.signal })
-    .catch(() => ({ data: undefined, error: unreachable }))
-  if (own.signal.aborted) return
-  problem.value = answer.error
-  leads.value = answer.data ?? leads.value
-}
-watch(
-  () => [props.id, bench.model?.revision],
-  ([, now]) => void (now && ask()),
-  { immediate: true },
+const { answer: leads, problem } = useRevised(
+  () => props.id,
+  (id, signal) => api.GET('/api/models/{id}/leads', { params: { path: { id } }, signal }),
 )
-onBeforeUnmount(() => control?.abort())
 
-/** A text as it fits into a box. */
 const sentence = (text: string) => `${text[0]!.toUpperCase()}${text.slice(1)}.`
 const short = (text: string, wide: number) => {
   const most = Math.floor((wide - 12) / 6.6)

@@ -7,6 +7,7 @@ import type { Patch, Plan } from '../api/client'
 import { capital } from '../figures'
 import { useOnce } from '../composables/useOnce'
 import LeadsPower from './LeadsPower.vue'
+import PinCodes from './PinCodes.vue'
 
 const props = defineProps<{ id: string; plan: Plan; current: boolean }>()
 const emit = defineEmits<{ carry: [event: Event]; ask: [patch: Patch] }>()
@@ -82,6 +83,7 @@ const changed = computed(() => {
     </section>
 
     <LeadsPower :id="id" />
+    <PinCodes :id="id" />
 
     <section v-if="plan.ends.length">
       <h3>At both ends</h3>
