@@ -3,6 +3,8 @@ package e2e
 import (
 	"encoding/json"
 	"fmt"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -269,6 +271,44 @@ func TestPinsAreSetByCountedFlashes(t *testing.T) {
 	p.presses("Leave it as it was")
 	p.sees("!document.querySelector('textarea')")
 	p.sees(shows("[data-codes]", "A pin first, then four choices"))
+}
+
+// TestThePlanLeavesOnPaper: as PDF, the leads as files, and all of it in the carried file after what is
+// keyed in, which counts no tick more for it.
+func TestThePlanLeavesOnPaper(t *testing.T) {
+	p := sit(t)
+	m := p.opensModel("Gannet", "plan", "document.querySelector('.files a')")
+	links, err := rig.Eval[[]string](p.page, "[...document.querySelectorAll('.files a')].map(a => "+
+		"a.getAttribute('href'))")
+	p.goes(err)
+	begins := []string{"%PDF-", "%PDF-", "<svg xmlns", "digraph leads {"}
+	require.Len(t, links, len(begins))
+	for i, link := range links {
+		require.True(t, strings.HasPrefix(string(p.ask("GET", link, "")), begins[i]), link)
+	}
+	carried := p.ask("GET", "/api/models/"+m.ID+"/sheet.html?short=true", "")
+	path := filepath.Join(t.TempDir(), "gannet.html")
+	require.NoError(t, os.WriteFile(path, carried, 0o600))
+	page, err := browser.NewPage(390, 844)
+	p.goes(err)
+	t.Cleanup(page.Close)
+	phone := &person{p.T, p.app, page}
+	p.goes(page.Go("file://" + path))
+	phone.sees(shows(".fitted h2", "At the model: what goes where"))
+	phone.sees("document.querySelectorAll('.fitted .end').length === 10")
+	phone.sees(shows(".fitted .end", "Sea-side leg: Travel lever"))
+	phone.sees(shows(".fitted .end", "sent on 5, got on 5, pin 1 of Gantry receiver; on a lost signal: "+
+		"goes to 0"))
+	phone.sees(shows(".fitted li", "Store for pin 1, Hoist: on a lost signal it goes to 0."))
+	phone.sees("document.querySelectorAll('.fitted svg rect').length === 14")
+	phone.sees(shows(".fitted li", "Hoist controller feeds Gantry receiver by one leg of a Y lead"))
+	phone.sees(shows(".fitted li", "All stalled: 1.12 A, peak 5 A; Mast receiver 0.5 A + Gantry receiver "+
+		"0.62 A = 1.12 A"))
+	phone.sees(shows(".fitted h3", "Pin 5 magnet: on or off: 0 V until Magnet is above 1600 µs, then 3.3 V"))
+	phone.sees(shows(".fitted li", "Level 2, what it sends: 2 flashes"))
+	phone.sees("!document.querySelector('.fitted input')")
+	phone.sees("document.documentElement.scrollWidth <= innerWidth")
+	phone.clean("carried plan")
 }
 
 // picks takes an entry of a list by its words.

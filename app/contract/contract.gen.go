@@ -275,6 +275,24 @@ func (e ExportModelParamsFormat) Valid() bool {
 	}
 }
 
+// Defines values for GetPlanPDFParamsPaper.
+const (
+	GetPlanPDFParamsPaperA4 GetPlanPDFParamsPaper = "A4"
+	GetPlanPDFParamsPaperA6 GetPlanPDFParamsPaper = "A6"
+)
+
+// Valid indicates whether the value is a known member of the GetPlanPDFParamsPaper enum.
+func (e GetPlanPDFParamsPaper) Valid() bool {
+	switch e {
+	case GetPlanPDFParamsPaperA4:
+		return true
+	case GetPlanPDFParamsPaperA6:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetOtherPlanParamsWhat.
 const (
 	GetOtherPlanParamsWhatControl GetOtherPlanParamsWhat = "control"
@@ -295,16 +313,16 @@ func (e GetOtherPlanParamsWhat) Valid() bool {
 
 // Defines values for GetSheetPDFParamsPaper.
 const (
-	A4 GetSheetPDFParamsPaper = "A4"
-	A6 GetSheetPDFParamsPaper = "A6"
+	GetSheetPDFParamsPaperA4 GetSheetPDFParamsPaper = "A4"
+	GetSheetPDFParamsPaperA6 GetSheetPDFParamsPaper = "A6"
 )
 
 // Valid indicates whether the value is a known member of the GetSheetPDFParamsPaper enum.
 func (e GetSheetPDFParamsPaper) Valid() bool {
 	switch e {
-	case A4:
+	case GetSheetPDFParamsPaperA4:
 		return true
-	case A6:
+	case GetSheetPDFParamsPaperA6:
 		return true
 	default:
 		return false
@@ -1100,6 +1118,14 @@ type GetPlanParams struct {
 	Looks *int `form:"looks,omitempty" json:"looks,omitempty"`
 }
 
+// GetPlanPDFParams defines parameters for GetPlanPDF.
+type GetPlanPDFParams struct {
+	Paper *GetPlanPDFParamsPaper `form:"paper,omitempty" json:"paper,omitempty"`
+}
+
+// GetPlanPDFParamsPaper defines parameters for GetPlanPDF.
+type GetPlanPDFParamsPaper string
+
 // GetOtherPlanParams defines parameters for GetOtherPlan.
 type GetOtherPlanParams struct {
 	// Of The function: outputs/horn, controls/helm
@@ -1325,9 +1351,15 @@ type ServerInterface interface {
 	// GetLeads Who feeds whom, as a drawing, and the power of each receiver
 	// (GET /api/models/{id}/leads)
 	GetLeads(ctx *echo.Context, id ModelID) error
+	// GetLeadsFile The leads as a picture, or as a graph, in a file
+	// (GET /api/models/{id}/leads/{kind})
+	GetLeadsFile(ctx *echo.Context, id ModelID, kind string) error
 	// GetPlan What goes where, proved best, with what would change
 	// (GET /api/models/{id}/plan)
 	GetPlan(ctx *echo.Context, id ModelID, params GetPlanParams) error
+
+	// (GET /api/models/{id}/plan.pdf)
+	GetPlanPDF(ctx *echo.Context, id ModelID, params GetPlanPDFParams) error
 	// GetOtherPlan What another choice would cost; with none named, the one that costs least
 	// (GET /api/models/{id}/plan/other)
 	GetOtherPlan(ctx *echo.Context, id ModelID, params GetOtherPlanParams) error
@@ -2009,6 +2041,30 @@ func (w *ServerInterfaceWrapper) GetLeads(ctx *echo.Context) error {
 	return err
 }
 
+// GetLeadsFile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLeadsFile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "kind" -------------
+	var kind string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "kind", ctx.Param("kind"), &kind, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLeadsFile(ctx, id, kind)
+	return err
+}
+
 // GetPlan converts echo context to params.
 func (w *ServerInterfaceWrapper) GetPlan(ctx *echo.Context) error {
 	var err error
@@ -2031,6 +2087,31 @@ func (w *ServerInterfaceWrapper) GetPlan(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetPlan(ctx, id, params)
+	return err
+}
+
+// GetPlanPDF converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPlanPDF(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPlanPDFParams
+	// ------------- Optional query parameter "paper" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", ctx.QueryParams(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter paper: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPlanPDF(ctx, id, params)
 	return err
 }
 
@@ -2959,6 +3040,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/fit", wrapper.GetFit, options.OperationMiddlewares["getFit"]...)
 	router.GET(options.BaseURL+"/api/models/:id/plan", wrapper.GetPlan, options.OperationMiddlewares["getPlan"]...)
 	router.GET(options.BaseURL+"/api/models/:id/leads", wrapper.GetLeads, options.OperationMiddlewares["getLeads"]...)
+	router.GET(options.BaseURL+"/api/models/:id/leads/:kind", wrapper.GetLeadsFile, options.OperationMiddlewares["getLeadsFile"]...)
+	router.GET(options.BaseURL+"/api/models/:id/plan.pdf", wrapper.GetPlanPDF, options.OperationMiddlewares["getPlanPDF"]...)
 	router.GET(options.BaseURL+"/api/models/:id/codes", wrapper.GetCodes, options.OperationMiddlewares["getCodes"]...)
 	router.GET(options.BaseURL+"/api/models/:id/plan/other", wrapper.GetOtherPlan, options.OperationMiddlewares["getOtherPlan"]...)
 	router.POST(options.BaseURL+"/api/models/:id/acts", wrapper.Act, options.OperationMiddlewares["act"]...)
@@ -3844,6 +3927,60 @@ func (response GetLeadsdefaultApplicationProblemPlusJSONResponse) VisitGetLeadsR
 	return err
 }
 
+type GetLeadsFileRequestObject struct {
+	Id   ModelID `json:"id"`
+	Kind string  `json:"kind"`
+}
+
+type GetLeadsFileResponseObject interface {
+	VisitGetLeadsFileResponse(w http.ResponseWriter) error
+}
+
+type GetLeadsFile200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetLeadsFile200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       GetLeadsFile200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetLeadsFile200ApplicationoctetStreamResponse) VisitGetLeadsFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetLeadsFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLeadsFiledefaultApplicationProblemPlusJSONResponse) VisitGetLeadsFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPlanRequestObject struct {
 	Id     ModelID `json:"id"`
 	Params GetPlanParams
@@ -3873,6 +4010,60 @@ type GetPlandefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetPlandefaultApplicationProblemPlusJSONResponse) VisitGetPlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPlanPDFRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetPlanPDFParams
+}
+
+type GetPlanPDFResponseObject interface {
+	VisitGetPlanPDFResponse(w http.ResponseWriter) error
+}
+
+type GetPlanPDF200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetPlanPDF200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       GetPlanPDF200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetPlanPDF200ApplicationpdfResponse) VisitGetPlanPDFResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPlanPDFdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPlanPDFdefaultApplicationProblemPlusJSONResponse) VisitGetPlanPDFResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5074,9 +5265,15 @@ type StrictServerInterface interface {
 	// GetLeads Who feeds whom, as a drawing, and the power of each receiver
 	// (GET /api/models/{id}/leads)
 	GetLeads(ctx context.Context, request GetLeadsRequestObject) (GetLeadsResponseObject, error)
+	// GetLeadsFile The leads as a picture, or as a graph, in a file
+	// (GET /api/models/{id}/leads/{kind})
+	GetLeadsFile(ctx context.Context, request GetLeadsFileRequestObject) (GetLeadsFileResponseObject, error)
 	// GetPlan What goes where, proved best, with what would change
 	// (GET /api/models/{id}/plan)
 	GetPlan(ctx context.Context, request GetPlanRequestObject) (GetPlanResponseObject, error)
+
+	// (GET /api/models/{id}/plan.pdf)
+	GetPlanPDF(ctx context.Context, request GetPlanPDFRequestObject) (GetPlanPDFResponseObject, error)
 	// GetOtherPlan What another choice would cost; with none named, the one that costs least
 	// (GET /api/models/{id}/plan/other)
 	GetOtherPlan(ctx context.Context, request GetOtherPlanRequestObject) (GetOtherPlanResponseObject, error)
@@ -5744,6 +5941,32 @@ func (sh *strictHandler) GetLeads(ctx *echo.Context, id ModelID) error {
 	return nil
 }
 
+// GetLeadsFile operation middleware
+func (sh *strictHandler) GetLeadsFile(ctx *echo.Context, id ModelID, kind string) error {
+	var request GetLeadsFileRequestObject
+
+	request.Id = id
+	request.Kind = kind
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLeadsFile(ctx.Request().Context(), request.(GetLeadsFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLeadsFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLeadsFileResponseObject); ok {
+		return validResponse.VisitGetLeadsFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetPlan operation middleware
 func (sh *strictHandler) GetPlan(ctx *echo.Context, id ModelID, params GetPlanParams) error {
 	var request GetPlanRequestObject
@@ -5764,6 +5987,32 @@ func (sh *strictHandler) GetPlan(ctx *echo.Context, id ModelID, params GetPlanPa
 		return err
 	} else if validResponse, ok := response.(GetPlanResponseObject); ok {
 		return validResponse.VisitGetPlanResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPlanPDF operation middleware
+func (sh *strictHandler) GetPlanPDF(ctx *echo.Context, id ModelID, params GetPlanPDFParams) error {
+	var request GetPlanPDFRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPlanPDF(ctx.Request().Context(), request.(GetPlanPDFRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPlanPDF")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPlanPDFResponseObject); ok {
+		return validResponse.VisitGetPlanPDFResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6536,254 +6785,256 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H3/cxs3ku+/guK7qt2tG0uy491NpB9eOU588a6duGxnXffyfC6QA5JYDQFmAIric+l/f4XuBmaGAwwx",
-	"FOVk7/JDLIngDNBoNPrrpz9PZnq11kooayaXnydLwUtRw4/fv+cL928pzKyWayu1mlxO3i8Fq8WNNFIr",
-	"JhX7daOtMJNiYmZLseLuC3a3FpPLibG1VIvJ3d1dMVnzmq+E9U8upY0/ec0X4g+G6a1ismR6zuxSMOGG",
-	"FxPpBuH8JsVE8ZV7ybNbWwv16HscUotfN7IW5eTS1hvRntOK374SamGXk8u/PC0mK6n8r4+L3oSLyQtd",
-	"rzjMEd7660bUu+alc/y0/fxSzPmmspPLyY6vqkkxEWqzmlz+4n/9p9Fq8jH2qpfz19zOlgcobZfcBmKw",
-	"LTdsxUvB+IJLZWzR7MQVe/rka7ZdCsVW0hipFgV7+vgJ/sVYXokUKV/OH+FMhvaymLzWpahefhdos+Z2",
-	"2TxEloPbQJS7nGw2MHLNrRW1e8x//XLx6Bv+aP7s0YuPn7++++Oj9u9P7/70+au7zp8eP7n7t0mMnm/4",
-	"QqSZCwnpiGgOsBQ854Qs9W6p6wjXv6j1inE2r4VZspVY6Xp3ybSqdmzrZlrK+VzUhs3dMPiLtGzJDZvu",
-	"mLRGVPMrprRdSrVwW1wL/O5sydVCGMZrwbi5FiWb69oveI+bDUwsysxzXhkRFjPVuhJc4WqkmkXI/FOY",
-	"OM6gZMYNZHYpTWDmK3bBdM0qMbdMb6ybGuNVlZoevGmP8HLlTteTx0//+vTrr/7y9K9AfvzjRZivVFYs",
-	"RI0SqBZmrZURIIDe1HpaiZX7caaVFQo2hq/XlZxxt5TzNY74dzi3l59bb/+3Wswnl5P/dd4IznP81Jz7",
-	"58Ibu5T54IiyFcqyba3Vgv3x7Yvn7Junf/7rnyZ3xeStI41jsuSExk0EDmlsGu4crNyHjM+tqNvyNSL6",
-	"Y6+gYecw5g5eQW9133g2w5mXpXRv5NWbWq9FbaUjPLHTuvWnzxOO3/DykpcoQVb6Bo8fsEExod/FLTKW",
-	"+4u8dWwhLH1aAgMZK7j7qZLXbtC64sr9s3GjZksOnL6W6tNWmiX9ONOloB8rvlr3xXQxuX3k5vfohtdu",
-	"OsZN9BlM9K2f6Fs/0df4+/fNRF/DRN/BRF/TRF+Gib7CiT7ndb37Cab5Bv7/nCb7RqoPONc3Uj3Hqb6R",
-	"6hXM9K6Y8EqryD2NFLxkll8LPJEbI4yTHviF/qkuJtNd/zn4lHXFZ8Kw0l3MjmUq6S4dJRbcyhsBJ3iz",
-	"vmKempc4SNyIqmB85fjdLrUR/kZfSzXpH9NiMpeiKvtzMMLiEx2J/TNwbNEWw19f9ARvMbmWKvJIXpb4",
-	"SPexe6Q7drWuCjat9Oy6YKW4kTPh5FQtZkLeiPqKAZddsrmuKr01BbN6sahEwYwVa+OGzjb2ijnO6z7b",
-	"1lyZlXRX3RUDJqTPxc59rBVdSzO9EoZtpV0ilWq9qPmqu8avnkTWuJK3Ui0OCgUY9Xyp5UzAt4AXozte",
-	"Oo0COPQSmQc0DvyAK8ZvpSncgjkzW2lnS2Y142ytDZz6SzbdWKvV2boWBu5ZK1Zm786MbtaK377Esc0y",
-	"eV3znftQzwf2sZIKWIOzlbwtPJe5OXY/xX29apbnP0budWKhCHyMPzmhQPy3WU1F3eXiQ0ta89i1j1e5",
-	"YXxmRckcySq9kLPzpa7VlTtu6tLf61estUhjrxgcB7zsw0Fwqp0qTeBR+GCjZhbu285iidOJE4uMZfsT",
-	"0F3t4yex5Vodk0Xu4BIJxZbJ8op5QV64/cKPtF2K2u/Fxl46jpIK+UzhhzT3DLLf8GojDp2Id8Jar581",
-	"it4vcCc1t4Ce/lPMrHvos/lcuA1zz+3eYhWfiqq/8g9ebcc7d8arysngSYz14cqO6MixkZvq4Np+Uq9x",
-	"3J1XpT6nmbP3QS3mGxOTDh+Wu/aC9KYqHaOyqUDBFV+csXpt4lq551KDMnALT3TjmZy762paa7gggwzp",
-	"s9yenHBXnhnYi7UUMwFKtNJbxlXZWhD+1RZOsgmniM0EExyMotwJ7PES7ivtAVG8IH7xhPFzjvHct2JJ",
-	"N1iC43rTcScIhuSTjLSaMV9Jsg7oCgkLzH3kbNXtUs4cr7BK3oD3oPeUjZLxx4eD3Vcftrouo99xH5i4",
-	"OdveKtobXAA9rtkqfIifAM3QU7u3c05nXOhH9EcYdEZb2frokVytySwEO/pywsH6PJ/pWpzjo90sv3VK",
-	"SZ8HZktn/nf2LfwwJBv+pqWy0aOz9/us1sbEDpPdaoZvx2M71XbJandS8Ed3RW41q/XWRFVNpW1cIsE3",
-	"2uvorvifbuYnWKgjbfT9CVG5xynw9XCmaVKx07v/XrPktciftbRVxmxwGBG18FxBtGw2MY9HgdOOYdFa",
-	"bxZL29+yuazipA43XoYlC1ajt9nzTPAujWAWsR16zjdGJBgtKV7jH2h9HecpvW39vXUKxspQG2So1cy9",
-	"joFDKCY/nYKZzce42KInAJfg5YR14SoOsJCt9WZaiTOkaTYT0ddgds7CJROltyfXYhelluG7DOnuvk1j",
-	"DyzD6cDmjGaRvQr4VljDK2f89pfQ2ZS25Vvr1YDYAxdF9IulvgdJyPMBg+FROSKs8ivrT2YluDJj5lNM",
-	"tlwlSLKtncWsYh/uczHMqJigTx4XA8/1M2oeRpTOYoBX9Nij9v+NVLH72rFU/vXVOgyRjZhXcnYt6ihZ",
-	"nW0VJzgQa9wUkBCRGeh1Z3/akk2q+K4mDYv3Xj0HsxQUcWlJF1dl2/cdNTBS/AWG767tYdyBwqn0pJhk",
-	"uvre4TOKyQukuPv+j9q+r6UowQdnhYnLcfAyRlVh8v1wNvNi5oBuCs4G3FZ6buB1z1YNdcM20x7RFAM5",
-	"GubJOglv4OVHnYMPvIooruB8HmdvTMVco+qU/x10+MYtQQn+F2eRi/KKidXa7hqnSi3ch0orEWO2pa7G",
-	"WktafdLzefys+FPUneSboFvzWjBjZVW5W38qGLq8+0crrU3sGwmHDrzb78gigh8oumJxmwjq4oHmhnFW",
-	"6tlmJZR1rC8tBHoPcz4qJS0nlPfjwysDbQOLFMRefqOIAEToLIYHrj2S403UTqutSci8mV6JmNP3BDeE",
-	"p9m43YfFR5+G8bvEOiguvdX1tSh9YC/CqHvbG55aeDK15x3V2PVqXXFSz/M0xEwHAKqIODhX1Q2TOVLd",
-	"RYdmX0L6sE5vLXNdr2IOZSEqcHfXcrEQdUxuybh3xEdIQgjuVkJCB3j2I0kLxaDvKeYtwFBvzWq5WFrv",
-	"Pl/Jsqyi8nUl1cYk7KLUBxR6GCmW6+7Fjf59UBvWtUzQ31g5uz7GNTVqbnucKdueqGv0ItEcaRX+9VlW",
-	"/vPgRx9t538HGQlCzWKCru963Dufe6xm0IGywItWia37ha+jTOcvmANHGGkDg3OsmUzJ4J1/CW+fo0st",
-	"qypjxXCqPqG829hPlVTXoK7ZTwunkvKq+gT7GT13B8g705uUNVVytejc3G1lveLDhnUkdrXk67VQBpVz",
-	"qdhSb9mKq50/3Vu+cx+aliM9qrdvMPXpWIntrT3aHiQAPZYWFtaeww6xGKOx3HE7OFxEyXhc+9o6ZSPm",
-	"stFGYB4OpLhEcmki7KvnE//ETA+zsXwhzpAJs081fAnm8H0pra5jzjtRlfnqwwsIyscCDEl/7ybhHTzO",
-	"9wmPK/y0s2QhLf0IUfgCs6RiQjDlHzGG0tMioTgLJ0Hc8tW6gjlv7HpjzS9PPp5Vehs7PbVYiXKXdRcl",
-	"lWvI3vMTC488xG3CbtZn3teaz2/ua0g6n+kRc4/tW2tgjtkQ4qY4o8F0EPcB35kmpCSjDoKY6yU3oJZJ",
-	"Sx8YwgflSJuZrjYrdYLjtRTVesjOhdQoSDQJUU1HRaekcwi2Ti7VpqqKw8ohqUjFZCfMJ3CiNA4MNMdq",
-	"QfpBE4Hw3rdxuuSK30Z1s1XHt9T8PRnl1mvMRUs54e0Smc9dVhRmAN6CUD0RJkJZuumCTes4UVgzKla9",
-	"roWhbL++4RyeDAwu7RUTlRHA+pSiyZa6KuMRtl4gbUQAvR+0Wos2E6y5rMlOo4t3UesNBLLBGAJHk7PR",
-	"P0ZzAcQ6un8JBW9ELNg/az+dwzaxuj0d2p9Z4t2VT+mZ0DxDmBe5pNmwrKvlBeWojb9ZZORemXGltM0W",
-	"Fj+ruYxKnWultyoqZyHHhqsd5hNLw2CoY/St9862ctnYjCtW6jj3PbSvABdReKLEpO0LaT+gYtulI+VU",
-	"9z9YaRM5iW9EPSOXFQ/ZKn8wTsO9YheYukR2TI+lgxYbER9OOXVkhnj5khtmljnuMJhk0kkBYUiT9Hk6",
-	"JdZYTB7vOj39bKyoqugFuvZVCoPRVxiUtBz8JEqtBBoHCnLT6g0Q9eDaSduvkAR+H/3cDhzJa2nPPoA9",
-	"kHkcr93xcXxU69W3gkdOZCdzeeqGfDy0hASrwitUrAzkGSPlzN83UzfujLWc2KgYOSvMngFd3PdXUnFS",
-	"6Vd8vSZvBkwypV34dRaTKc4lPe4D2SaU5j809DkNKSals06GB39HQ4rJvMb8/+TQFzVlhlPya3okJr6S",
-	"PTj8/jc4wg3Vdnigtq2Ay8DItyEmY/jN8NB3HLPD0S4bGmhRW/euxIGh72mIsyd3w1tKGglw+O5HJL/F",
-	"6IX4aT65/OWAdhr44q44PNKzRc5Y3OqckbiIw+P8puSMxV3JGQlMkTcQ2CxnqN+/rJmiPZ8x0p+znLF0",
-	"fHKGgvi4+9gVvO81Gi3tXY9fDb7ayV21VYXRL2mYVo3go4IiUiCsrsor5pOpQ0WRNAzDx1uOOtshGzMk",
-	"JxovZUExpADcLEiwfR26ZdtHYo9+pUNU+4cU2+YojMyJUvGVKLEVxkIqOJgPno5SYbJQyDCWyv7ladSb",
-	"VXN5cBpv3Zi7IK0OaAZyZjc1Rqnat6YnU9TjW++kStSg2lpy4pB6o8wVu4AqFArZZqzwJvZcbfzOtzc7",
-	"PK30orRvu+y7lbm0iYRnoWwtG0YDQ4nNlmJ23YR7lbZsJWzhNDWfjZXNez2NI1Cy4UpKlrlxhtHETzel",
-	"mXhh0dekvc97aOfRJ7m/714XyFCYSHFITg9vh7hE8WWIUkGRJeVg/xby4Lr/lpfW+JISlGprvRX1I1CE",
-	"Mzj44U6/DwgMHmg0GHobi0SOHef/UScObNT2MRs+Yq9DBdeeSTqisqu3FfTlrCPWG9udHyksaUvWgAlL",
-	"J+PKkVpphv6hpjbZVyrDF3oH8T5cR5p91lLhPemF6oihtw5p593l/7JunAOt2qqC+b+H4mvm6/dVwDWo",
-	"pLOCN+YjerSdxgP+PVRd0Khrc+F9Tkfv9y7xtM0kXTrTva1VR4zY1n1dagFFNmyOnrUOpTFHIUdGjcwH",
-	"31uzN9yylo1YBfSk1OLRTEiXHS3BSC9lSWFRyEjfX764pXroPR8UsDeiAPhLwjHJQt4I01RoGiEUcyct",
-	"6pOz3cj7TUrryoqzt/KvcM5JsnjtcMB1ghpkbDLBgTZYxue+/gFGxqaZdpW17auE/sAVm/GNEXS8KdkH",
-	"thBkGXlfmNJbQOGAQsa6FDXb6touIWhMzoc9Z+7GjMkEhoz6QwfZuwOymJpmkKLLh3g8+1nCLisAYUTc",
-	"uIV7pbx9JfQIAHrCp9T9+j/BDoLxnwbVz6bUGL71B8PmsjbWa43Eb0F/iugpXQ+lSiR0PaylhdPrPfz7",
-	"G1HvmI/A3Od2u5Fim2No/w71RF8eCoxWNKeiZbPB6gIZ2wab57kWL6WP8y6+aF5Lu1wJK2d+3VANFA7L",
-	"ltvZ0ql0bsP7GdLMbGZLFgqIMmuoasEJz2TwYOGofTbeLnd5Eg7fH6PIf9R6s44naw2mr4kIEb+PpY5P",
-	"NxbC7T4d7bgyQ8xHVV2DaqAyRybKEDJzaeD7RUipQWpkBTqRnkcEOn/gRPE4Ysznluv5sFzore9jBIbH",
-	"wyagOsZrAUeZFPdLr7gXHjnCQ4406BaTyE78TUfTkWec3hvZExEyroaOACUnQUWPiRcEYvUpmwojS3CM",
-	"kpIdrC1f5e7FV1nzrbpyq5M1okcQUBQAtTRp+fkJA6m06yPLyvPVoldSRVPV759KkApB45H0G9urBo/n",
-	"ncaOzN/0qKTx5sj8PQoH4PN0RuTX5CbFowjrlsEfzkasrTn7+6hyd/wSvP8V3+lNll+urQ8ZOqioLIET",
-	"AirSHU8x29apHJPDN69QgwWmpz9XfBEJGjg7PgI/sxS8LJjVoCxMNa/LgtW8lJu4OjYl3WPfA/kJc7Bi",
-	"GsS09nAW/c9mFTfL1Ic+DyCmXN8I82lei0Sa4nqTeur+hYGBeBpfhIV0XtFMMywmdpkByka8NtZtVKps",
-	"NrUGtzHdDP72AuWNtpm7+Xj/au8UhbVVPX4tEkWPt/E/7zJIfDtx45r10JoL4kj/Wr8mTy2iJ3FcVu4w",
-	"nbkjkodfCV7GstH5xkZTgL6FOq3W8V1Xm0U3HUWAbVAJXiL0lOBmU4uoKuWuswwfKUzyOxoLFSPbvRLE",
-	"QbPNjf52Uy6E/U1Ko/wi/byLQN3YWeqstbcvU307mAgbs0hvC7Yr2FaWdlmwpZCLpY1oCGkLbT+NdC4w",
-	"0UEoI7rFfQjQlVn+cCxKTfyKo0pDbgcLPfq5t5JwL3pUOFSvEaO0BF1OlaZgt6C27fw9Norg+7ZXyw+4",
-	"vxeeoyoEJJxyAADBrYlvw5wwsEbUfWdiNOBGcEJpnISXNRgVcQCHWEDIMevh5FAcFraxoOORWXaxlW4d",
-	"Z9+F45kpPPF7KD2pXGDvkHrEn8itv+RKpSAYyJAZeUyEKuMD5VilstImVTKEyWpWO9sE4IjBySIXilc+",
-	"MzG37DWZCJ9QotKl0cuaG5Gqmo7/fVMZkQI3GCiQrjNA295uqC40Wfs3JXwemnhrw2kX/cGJlk0D3zgq",
-	"+WWEihnYtyzD5RVixoy2W8BW6/H5QWi6fftdzpbMp4/iXWEANfET6GvRzNUTAJLFa9I9phu8IJd4R6Er",
-	"vW5SOFOekjGYu7fSdJCUv/lmGEG5mCCi58gv2U2t4jfFXUSA7ymJuyaaSpCjBASCaeokTeANrNYbVRIi",
-	"Kc008oLXYqVrGatbXVI1UpbwgcfsUjB68QqUSFnhD75iUlp2LcTaXDUJbN7kQBes0pb5fPeYMSNS7N0B",
-	"nu09nDAPDVvyG4HuXe/5Xopq3nbux6Eo9w4FnQag5ccU+SP5+HxKtn6/Aih8o7u2C1qDDOQxvD3BWCDp",
-	"IKxmcvM6KAr9q3Qr4+TnNsCWIrYkRp58uQCBvR/O9/fD9oAkkWqHsBKavJIUGCaX3m9CuOC1YGUtb4Ri",
-	"010R4DHJT0hwxcgnq6xcKv+WpodBy+eo51fs0eN2QCmBCh1RKtxE3BfBx+OusR6MCzOilW5gBMkIpQGc",
-	"0N+czKydgGHm1w2vRa4KgpQdKHhVIqYH7TrBE0cXP6UVX6MPKoFGkwCjwVqsbDuWyzpuJ1ER3B6JyYMG",
-	"W1Cwb9gt+wZKuwOIAzHlOPzJN+6qy8hScZua/1TckbeEedsrYtObejb6ae/gWwcjeb4gDhHI6E1+/oGD",
-	"myoy4I70eU0B4MG53MPRfnoR9YnIG/FpwROVkvix0fPIcRW3ax2cq0JUzbGFbxFI+bzWqysQBZJakQSJ",
-	"3Axwl7E75A1qc99CFjiHQwuqxI2o0wuqvQl+6DleCfe2L3gn5Rr6S2BvFHcVf3JqRTxQ7j7IeI8bl54u",
-	"fOrJ3y8a4x28Mq3EJ8QcITKAI1WD0ep0goOh0C2CIADv0AqI8J5wHYZpT75D+A7ftBdBZD2gAGOG4WhY",
-	"RUpMvAuH40W8ScDji8fslrn/Y5Ja0GVAqhfIkFDBqNegCxWs1ls23bl/rtiUG/GXp3gRTnc2oD7vuTRj",
-	"QYnHly1XJjfXBm6lFbo4uQoSvGBPqFpQzDT4OYJO4t4YE+7B9d19o88u/Hf2+OIi5zn7bD+K52m6bR0q",
-	"/p5996XHYkCHdFi1I2Ier4ysn+2xylta9n6ZZz2MRXEUlTKjaUQUD1gCc8kjxlv85rG0oJtsBOwBXI4x",
-	"VJi44Oo5r+dtnHP3nbx10kSPXykV/e5noG75DpxPcItxUr366q1HZCTryyNOdom26OFu713UQkTwGOZi",
-	"y5QQZQeyt+2YFbu9EonjZXLUcSt4Au5qpRMfbMymg5sQKW3Oh1TzMyh8ETM+vUBy5fh0k0c3pt1Fc3c6",
-	"xE1ch/c43oMIctGqhcy7/h5zwvu/I3HaSiryct7ZHFU/3T6Y3grPtfyh60MknPYSDegdr0vodHbJtt2G",
-	"FAAHwKaC1YKXV6CPcuV+hzgp+D9C9jUef+yUVMZBYyB3lXI0mwQkbsUjK1ciDbJ30NuQztfwMaNIwc84",
-	"Xyn2vKspIciZuDPLeFnG11qLBJR0O7YZieuAqygOcUvtj7DfBpkR0jDZ93ShI4cHczICGuITxSJ+DKp/",
-	"nwq7FRRWIF8GSfctBw+Y3GOeXFP/nXt+7PRuVKkTc+KKuU+pnwl04Zry2fWV78rYspcQwSLaAwMdMf1X",
-	"vHJMgiT1WV4wNJ51slHrofIdadi1WFvIWXSHpxWm3gk7mAgGyZ/csFnFpRvSAREaQDLc82FR2K8LBepP",
-	"nj8SLXq0lhQTsj+K7RvvFB3hFd+Pi7a8p5PQdSc3Vq0PHIrWw4vQYInpOjSoQh8QnAqoOSD/z3ArsCSa",
-	"XIxMoUNQv43jHMRFWT7SiuHC/YHZr4uinMgkahdgyEz9EZ1DVqU0eD67jq6UM7cjiUQdrS96EZoIbaGi",
-	"kEJd6GMMXxvVRCjbrbuEUhBy6vaTRNvHWfxK2lRq9nCiF5pVwhg25zV4WEBxJUMSm2QVWDEGyDFir0ps",
-	"HK5oa74tMvmZxrnmnRf5++CTaznCvwYn9LleRx1/Kcd/rlfdG//dIzx4td0jbafJbmjA+560320K9udw",
-	"yE3BvnrsQ5eHjehGJnq0d6RzdG8cXd5UPNp6ADrC5m9PxRXiEgzp4SMA0Ocp3F4jp53k9HY2Se1bFPY/",
-	"S3eUyOp8QgibmGniJxHeGNRkT7a8xiHriqsz2IR8LRk6lGLjYhkB4OTQvSe60DRE9Cz4j8f0g9zPs0yD",
-	"ANqaz66x6XctAOGP31bRpJksnD95O6TxjoZ0nsn1oCUI7TpHIuKNAyPFN+TYf7XAdOZEygwnr6J3SfBr",
-	"YTqZzP4KxQAaaIKTQRde/yOMekXeL2dL77pnlRQGO8dSqgQUG3RcrNEuRHRIR0RcPsRDQZm2bs/Z6B1Q",
-	"yElB1Qygld4spnPmT1WgC62htVMNi3nWzbOd4XwfYzy/8chrCX72vYMiuJedQ4so4b0Gy76Kjf4wc1fy",
-	"xyINUJssneiJ2DVFvA6fhC7B/mm0OnvLt68JlRZpsIwIx6XgZTwghDn4UWh3WYroB3G00d1hV6fP0cbp",
-	"0BvCHHK5AwI6R3DHUsfyBzPdECteilHujaQPwgihRjxpwCr0c2qeGeMfWPdz6os12C2rrYFbWeWvdVNX",
-	"8XQGXpa109BBXa+EJZm8hHjoYRhDaruFs8HXJFcYOe9R9E6aki+MkQaK1TcWq4SVsE6LNd2+KyPSqMNU",
-	"8pRH4MmYwyRGUTT/ONEPIQ3cJB2Z9v0likLOlbA5lMZ10uyjNKZy7HSCDJQ5ADanOWONVesrjrD63/c4",
-	"DzhBBEktYmVIO7BKW0ZvEUyauVxsalF0vWIAIQKtfwqsTioAbd/NYqWts6g3terHKKbdxNZGok31bcQG",
-	"9eFRJ7wu4QXO/pQWu3q6299YUasCmsAXDGQdONg264KtVqOS02c1n8c1TUA1TmlDtoeJvK21WlQ7nzfT",
-	"KpWHjJl5BxquPcW9iGAGLns++PqxEOsRQi10RzPeS+JPFITCR+B4bZy/gSwrvoN8v3HHf1RRJvreYik4",
-	"EEiNt1vh8UwJX9kfetNMUUvxV2ynJ2Vb77SdLOxW2ArgUQ7VCmEpVE9uA9uGgnzYHJp7EyWeYlo27o8n",
-	"nX9vYPCsiiwvnI4oyQr+z1yFidezmEmUPsPk+4yxT+O17vPtUi6W8VqZdEkB+TsTBTapMoRESU6nF2s7",
-	"AkrV2P0pQy1jF64Gu2x4uWu2EtvymUqWyBNLclmXklcmYhG2lHQ1smShTnWTDTDt/TxjzpabCnxlUPx9",
-	"yaaa24LN+NTdJRsjCnIyn52dRe3HlM6cKrJJNuOOJ9J7Kw1JDUTBhfaUamKGItTtYGsMYKvAeX47A5cW",
-	"vtMt9fRGUmUeQjE7/giCgzNSGenxFAdb1If+hKeKTc5qvS1F3A/QnOd+LIC8lZfoz09AWhxRga7SwI3d",
-	"4CGpSVIxb69nB1y8A7WB0hEzMbZ/IgnTg+ZU48xpPMFSsddOaq5AW3pnNbdxX3QCO+1DN8AN8USKcVMn",
-	"lETA1EZo6/TnS8aZs/IJpA9Wd8U2CkoMLn2Kd7v4AICepMG6gCsfMe8OBThejLHPURsjDr1scTTA3OuV",
-	"wJAloN0pOL+hvQhGuWgywVGB6NmrNuJ4XutWd/5+mv+IT3W//Bye7H57G57ufnuHb3A/ekjej1TYnQo9",
-	"W37tVqIB9wq2BufnYxKwaUWrCVaqknPA9wiI/GlZAa/4g8EtXXITot4NybGL7tFziMtskgN7fTWQ7zzR",
-	"/OzDyYjbYGImBhB5Es1h1G5MA38vIPI1WACvOESLLhFgUsl4a/PU7L6VJ4EJgvf+SA24RsTD80tnvORs",
-	"hF4Idp3Xt92o9dcXhztcYBLIuttBZm9BP5tRyYwnqAPKqyXfK9PpKDjRxXyBcN1Mq3klZ3aoFN3Ee1p6",
-	"hI2Y8NHgrGGbNdM1m2526Wv5yP70EKRzMwvBT5hOXmstM7Tc/Sb2ByfcIMBm17Y74VevMqJGblQRutjT",
-	"m6gJYHa5uxiGLhssGh+yvVLlzBWV80aBZ8wo0qZ7xSfLqWOM4q8gnHO73pmabLYydwhcIFr0HGu17zM0",
-	"Rh1In9cRRY3gqhz3tB8SSWjXglK7UuHO/RjcQY0j+EgO5JWSSyObRVfCplAgPYGp77/BAGfIz8b2mSEl",
-	"e7Ux1nuxou1Mo81po9AIh4Vqqrn2qK7qQ4/qd/o37br+GGXdwrTh1dCJX6WiIKljeFSDp+yebNR/Jusk",
-	"+66uS1/32gJaS/R6ivbW01FE5h81ZlE5HlPMXRQGEq6izGQEr2fLGIjOpqOZdiA4UnBVyreHT98hfd8N",
-	"ueGd/btdyqqdKBeyVQ4UZmv0SuGcaYID53ajvCUavUOi0mSoE8pRkCS943XwG3k6RVhE0TtpSZLsn9CQ",
-	"JATpsc3l4MV6IDFRsqWBtVOKmlMcsDtQmAcZFvgvJ/EINMkj8o4qrp55eLv41dGPjJpoIuOPeqrLHeRv",
-	"MqMPdzumc45Py1niMwI9O2aNpB73I+Vm2GuV6qkKlUJg64PMuqfmW0y2/N75bAGjEfPavBiFAiaZl71G",
-	"VDqWxPG65ZR5m9I7o/ZtwoSKrmFciWlnDUFpi5lI4y585NZEb6ikMn4t1gngriE1nZfH9Tam6zkZghgv",
-	"tQcxNMbBJ8dTysyn1Ft2CaiZPfVq0jyllSDmGxu3rIRdCOBlwS+L6AJBYkBgg0k77MOmkq+hBv9YSX+P",
-	"w9QU4+f3qU7begkht9fVvcXDjvCD7E9a4pG+yY4YbAzA9luDOYiHplVo56GwyH6Eg+i1UDj8OcInyI/j",
-	"xA9YeQ8pegY4yKMgxSpTx8ukEDa9d5J4+ma8N6v4gOP+qfC3JvHAEuvQR7IC7OVxbKBi6tiaXIWHNv+L",
-	"IJLCZBIOzXgzCazYwnBQ0xnKhg5SV9ig7bKd/ZSFMARfCwEr30a515kCECAu9orU2lBRvL5OpNTAG0wD",
-	"FMcBPh6kellAIxiFOVpPAI+h38si3R0jfgb6mKAVNzZ0sMvpXOIpHIF48Veuwnw67N/F1Y5R1UNEnqvM",
-	"1hzbWJ+J7XLXVDqyKb7RUQ4CmE1BGLW+Aut2m1Ea41dIwDtwot1Uo2zZQvDtW/NiSXGZfDTgF5CrF/UW",
-	"wifmVI+roNhiRERidL0CBSn8vAtPD//uPBBUIu4xGKhtCvQ3hydupUTBcvpKStuzuW0BRnqz/GWy1yVg",
-	"ihktbS9XqTOpTFQ6ispNy7R9uApLfY76bSrqWo/AF3vBN1VUhYQGlweadK4EV+Diyi3Mfuuvo9gLLbeb",
-	"lIcqcTz8Uw6eG/dp0Sr3gVfFpM5boutQGwOPvNfpHkbZKu6CLgj3kpIs5nqjoKFpFKFoLlUJ2WhDsS9e",
-	"miw8VOsRBKRhei1UPBNpOHs2lVPjQVnz82p7ZkW7+OBG1NJ2sDSAc0GRqxVeEkrbjN5oZAWER0ZSd/30",
-	"m/AukDTLKR2CE8M4JemEnmOFPXpR2jybE0ndt569XzLw2QGpVXNZnb3F5laZEgtaYbkXvw1douIFT5ky",
-	"IjSRykVrTaZ8m83qNNdHHDm1c0scSk4E3OwzWl1+eiJ8jajbuGSyvUXajj3nw0BJye53UiFOC2YeQhsm",
-	"k0h1G3Qn+DrrAaymmm9N2tGLNZdgO4AaDi1CdM3mQpTOIrAa3DpORGMTZ9CrJTUanIyqhPXk7beJnut6",
-	"JgqYwZbv8AcrBGTA5m/G+O5HR+bxUpotrKcgCh/i74GwexIoZxCCPjfRIOog5HY/g0C0Qj2ThrGyswiG",
-	"KUakWmdgMSGS+NvGTTkaTfxt2zY8dQPaaBj1C5cjZlUXpvvWvm05T4YxYojg2M5tQohABKb08SQLHPTP",
-	"J7SuzGLp4PJuaLJGPYfSGtM4ZnFkxZlQto6bS3tFys0H6YKQ7jHOKOHw/pvBuyYCcXf4guaIVpcltKxO",
-	"oLp223gl3gR0gof40gYiaqhx2FJmLS43T1aMgo5s5MQ7YW0aPpwjaiL43IRlVl8xrgiPwIpb6+5KjHow",
-	"vbFnUNbhmzkmWzc2MqPP158jMNOH06c7v3/skocrGPNuKWJeoTQ83WxjTaKKYp7Il0vnJasqofHzG5GA",
-	"3RKRbLRk860+RF2PiiNyBdNNXZNR3tRFndQmN3mpRWNj5NS7cf9S952FKGoetBTTNxnTpz6Zwa1PabWR",
-	"luA3129lzgSNiO+aWeoYeOBLUGDn0FGDMJWCW8BDzi25YVMhFIOsFfc54sVFsqi89+eA7rWHC2fgcXim",
-	"/Hmgw+efSefHr6N1Ng4ZUO7Mn+HJzzefYPgdiowYCFaiLJfkpRJbqspAUMpcP1erQiIFliVjJSrf7too",
-	"VJfMAjhau8lH4X5U7WYg4JL3zUBkdkem0FslmhQgxiDvA2nTRcQPBrVF/liabYuuyVbIng+eoco8pgPP",
-	"rNPSeg3s7kzNT/rGN2OD9FbQB/JqnZBu8CT48T2/Fj/h0+D3V/RI+OUFPDcRbwoTKfAO9zG7SCVdU/xV",
-	"aX0tSgYyNPQIevL46V+ffv3VX57+tdUr6HEsXhULVbrF+/Ixha5Sd4RCUedwWUkeLiomcun17rKLyYiw",
-	"hw02ozmvb68YzohXRsO0KmnoMQthoUWHD6EdnFq8a097xVinOK4HD5/ZocqZ1tHqh1kSkLsf9oN3NRbk",
-	"nqYiVW9UIlm2VawaCWADvH67fxE2vvZo+9hbJuEwunep630xfrEEMY3G6j5OTz8t72EBHYm/9E2miFT3",
-	"7DU1EoH4GebyO0I1SCZzXV+2TtVePW5mLe0Ve8LMOoE6dgCxOJpp3eR1uhtPOeNGbClTq5sx0FadeB2v",
-	"2MUWZeESZUbUzhJq7URUTdqYsQCaP5vDBQXAnN0Wp6Rn0Y3n9xsPY1hXGpAX5jlY0/nO8oX44N0Q+83W",
-	"eKKmczSqJGEhRLBiGsQdCqvVegutoIponM3DdByZS0QYBST7u6gkA9gCHygRcDS2ACJSxxKEZg8QIMt2",
-	"KPmoWCt2ltUufrYUs+szXFQ2NeBLRA1ZRdDl1w220/A5wmHewOyewIyUlwPVPB7DhR4eOy3v5Syafx9K",
-	"u2LJSiMdiTE9L9wOYM8ZbxYIy5Y83k5Pr2MqQvD/wu0hILXHaQkAec507f3CY1A8efkJOhEnKgMHJbxI",
-	"NWLPtUNbgq/xjUJ6kS/QaCZI74vuq/5WxCJcLyHbCmolQF3538zppFOhZkvGldmKmuwwzqYC/bIdvujY",
-	"DjDiYFTbJieosLxpv10KBb0bAbkQZ6xV/UCI3k6YngHQjfv6SipOODqrpmMpzDBx+ohExaSs9To96Lsa",
-	"0CSpajI16geqvlmKqtIDw+DjgqAX0+OoeSJcdLv0sDcVx5QAbYcGaUs+jPSgd2igoZxPj7LopLc1iqTk",
-	"wPd1kFn1bmgYCGos/0sN+uAL/4gTdz+CKjixaLt5v+6QoPWEvysOjoN9PDzuPbRhPTQKeOfwML/CQ+Ng",
-	"kw4Pgw3PGcZ3WSvFrcyYHioJB8cRcx8eCOdz33Ee8suJvP2yDiccEIJdQo+fAQkGR/9oCfZDqjOIM2tA",
-	"YLCtUH0hGrnH3olfNwCQgpd7W/b9wUC278oRp2C1NCgZMhJxyfE6RGTP712yoLDLoAu+I0EdFIUxHwhC",
-	"S5Ocp1zcpnUqUo7X4iqAKG65sqIECMG5riq9ZdwyjV7Yg7R1b4ySVYmtMDZQN4+oPvQZ8+zgU/kKu8M6",
-	"A1SU0po4LvaxewNkvefepJrzvvcdc7GZRatdLu5Agd1lyE1AXXCbFoS+iqpl4wu4qm0kWzAF+T6AGN4h",
-	"BN2hR59ekH/RdIM2UpRUxjp9kjjHV9l2FzOQ8f6+XXIA6TtlLavq3GylnS0/aXX+FcU6nFozC1oPJN3D",
-	"UA+03lAylSQfq+A2tmCPKbt9y03BLrz+5LEEM+wMI8R14iRjAYRmC80gcpxTd9DxP7tdyOLmhsip/dSx",
-	"tv1cWcM4q6QSCEHIOPQds75Nx42oqPseVuK0Yskeg77VJDq/Kk5v7DoRxN2jgLZ5FGhKhejZcUKAmpAg",
-	"RECzRSFbgodm72TSDrZQJ+ExbgLmxpmTszLeobbzHTeJrFXR+xJrsVFx6/2VgE1MNR3MLmu9WSwxVUgA",
-	"uAeeKX+C1hvCy8asZzARQ8WPMyK5ZR7Gv9f+GO38VvfecIIxMPgp1PbZTwsNcP7Vp1oYm0ErWGQWsXAi",
-	"cVp5TS1JLcAs9uadOxAdVl8BDmdaYocR9+J2bzpkMrx/5QGWf19HG2+GKnnYdbruvYVdOAVRlKyCrpyq",
-	"JBfC2l5Cj047W4K49rkmhHhoWIAD2bvPqITxUPhFlsPaQ0dRARV2nNIX94d/CNoVroa62nWiRY+fxCNZ",
-	"Y8BZ9vY63s8hZFMMxmIpAyjGF7JM8MEHP9k+fSHXgvQaXku7XAkrZy3lks+toJb+yDfdDicR6Z9OSOmQ",
-	"YbuHGzPA8PjE2Np+VnNpH76iIiduuYWbBFKPDcNjac6Xulaxrmp2X/lexeMmBysv9vkZiiGnspLYq47A",
-	"+qOqdqr2yrjrwqajKFsAendrwZEAqA/3CrgutapCuy9/bcTKzneJDVKCu/shfDevzEnaVJ8aj53VBK1o",
-	"c3558vGsyilrpA7RhK7VqTAJIZtQiELUoxXGePYfBKGe3Xp1XC3ktzg8QopppWcjyta/dcOz8YOGnvSc",
-	"NLQYoH6tN+v8JyVzbq5jYmDOZ3Yory6ZC3bfxLa9zLXspLVKXot0m0qz16cywK9RR90VLwWDRxRji5lO",
-	"gmuaLq0arrZrL8n3HvE2hjTYIZdNdwyAGJ31Cav+nSxyKHrdyhw42PwwnvuEHEyMMRjgDW2Ks87RKxnv",
-	"B5POJ9BbzKO974EPiQYjCsaosCKaRKm8gyHp6ItV7tX2E4YrR0W3ERD5mJTJa2m7wGZIz2YB8PDu1Jo+",
-	"uyS428QLkjPcD1mJ5//AThmjE8/d9zwEd/Q8iwpdscFRI42l430jxRZFVSnnc1EXqE1Od5jSI/pdbJsb",
-	"L57Bl3sBdqfpJAje3b3D09yMR73QX5T99yFoZkjz9G2FKuxnEplJ+249Zi79k9c8+58BMjf15GPe+DdQ",
-	"zmPv65KDGAMJgAQvmKcRWJqUWp2UbMfMbk/QNU/tyKFjntwWS5mMdpdzRP0xG31K3eOlmieCC8BYfGY7",
-	"XdmddR3g6SEnqj5j3wPCALi31whQEJo8GfbHty+es2+e/vmvfzpj35fuALtxf3v3048MrF1BQ/7yzcWT",
-	"P3V8iiFb1QlISE5/OX/02n3n7P+qkFJ/OXkGS3Pak6gxpWDy2Gc68LWcXE6+Ors4+4paGcI2nfO1POf1",
-	"bCnRxUeQIm4nuSPBy3JyOfn+1tHwP3mN2QJmrRVldz25uPBeS4GWK1+vKzmD757/PwlSH7e9k94xlYrX",
-	"EZDtux5HuA3w8ysgOYkY7zm+89F30rRbdzcv6z0aa1oA1SHBoGFt5x5f4g5LpVccos5uMtulrqjxfvDg",
-	"BE+yKbDU9/+8fBNmja2BI2R9uWqRdc1rvhIWFpcIPjdDzt8MBUZb4xyfQcDTXbPC2G81GsWJDdMzK+wj",
-	"Y2vBV/feuWdtKhQMEl2NZV89Ya/lt5P2zW/rjbgbxVn/NPu7nWeX1Whi9jOderMHNXQqZnwlQte7uYSw",
-	"9X256NsaNHHlacOkooudWhq695iGu0AP3tiZXmHGHJzZ4Mk0yWP7Shr7vBn2JQgcXpdDYpStYX73JyyV",
-	"pqxFbbQC084/nul5Q7oFX4k1ebmihPsPYf8Dx9yXaINlJpRVlKAMJR11XWC+ZyRguZ2IYFoxzogmBO7Y",
-	"bZi8b2mSW68trhL9XNrmabsDlHSjft2IOtiLl6Ttd4VC0SJly6/85CLSeONjMaF4QXcz/y7Eur2bOXLw",
-	"Hht5SKo9TdWn3WNLA2eHkq2kPPg79fJ7eFGQ6DkT5XWc92nu5+DugRaHvmekElvfdQo8PgsA5Zh0KXf+",
-	"2f1zB8pi9Mb+UWxfNx1d2gcAOJraYxJDU5p6Fkd/9STi1XgILaCz649PdwSAKondDbQ/wQ6/5teis50E",
-	"uycg/Gj8duPe03UK/dcAmLuCrlLNrlP9wtCBee1LHB7+xLz2NMo5Mjj1Ag3Dqmzc/qc5RU6/LSjm3SI0",
-	"RPuxDoQKbFqwmzthDym7idNzUj4/PO4FKrO/mV5shN2sm/a/mEvTJCF7FbDRmR9nqsz/ggealOGGGh4t",
-	"qfWS7nE9/yxRRpeiEhiF6LIadsLzrJZ7/zoOJkeLY/5TnCOUVXh89h5/xWphrK4F5pBIC8kjENZJaKSJ",
-	"9Vx8mS2PYpq2rPHv3/NF6gU07BzGHGuG340VGrCcl9/BKQ8pB3t+jVIeKZFezl8Pplg/vKnu9vYRrOvf",
-	"x20zZVbk6KoXhzcI4IVEeaqb3Zk3oWAldu7PfVzyHswQvZ+e+WrjfzkuyN/6Z+BJ/b1t/LOyLACazsnI",
-	"gtUC8p11DbYoZE7VFhKnxC2lX9mtZqH3TZRLZr47UUqaPqc+Qg8mTfEFEWn6UzR37AR0/EFvPb6ACS4r",
-	"76sHX7MRlk13DGpjRcnmFTdLYQoG7frcJ9i37x6iNr4X1Df6xCf2uV7vvoQ++ZvZTUC4e3oE2huBMUSh",
-	"ZsNH47vWsLidu+e5IZyvQUN3HIQG4GNF3mT1id/z8QElQJuOiR1u78iJvHn4SNPEqrY6CJlW23EIXXED",
-	"4GanPvDi1ofcBqJJx51cb7kV8fQ3EKntZEFfNZLwObZqY39LLjpsRBadJ+z4qjpJYM0bXfeMrBW/a/U/",
-	"xqKU+poSgS+kfUjdwD3+S2oGVOpsOv54AsEpddH40HwCKeSptlLkKDxFZRFTYWQpmrqHU8sPx8yDu6Oh",
-	"yfDeK5sk1Uov5AzyhxPHnlIMsjyzX8dDDQ/GG07n0HXqwAJpThnH1nOwuSAXmxuqzzv1hoac8tSOvqKM",
-	"4AejKr7gy545Tbja26VeUVpAWfMtVO35xBHIZesp6yenPyV3nPKZvoFTakupg+dgnPAHj9kBkDXePeZR",
-	"I5zFEoDY2FTMNV7rxgmnZbubbOKYuy+bztUe9vTJxcVFC9rt8QX+9xtqi75T1he/FxYaAr6iFgU14XUC",
-	"3hYth/9Wb6qSalhOzZuOj84hs22Im35yA3JYCoQkIZtfdmpJCh/PdhpJtUrwDPZszr0IEmaK71kaHuML",
-	"d5p6S4QX+vhl75aGil+cy3z65gz6mXqO0sZetVA6Ib2NQlqKcNx8T2tuTm6nNFlbgxHAt82wLxEFbADt",
-	"MyOB7eSzB4gGwvaF4t4C8hTYdIeoBEFzvLcimPLy/F2I9dtWd7QMfwSlkWerdyupQsVi9hlHxP3o5UIo",
-	"qb3mrb9ZuBF+K5j9ZAqSQAXU1zQBxq+/eICxxeYH2PoEPOyYiHEihGfeKw9qCBm8jpuBpaVhtQDxXMZ9",
-	"y815O/8cfh4MSH5X6w4P54Yk7bLWW8X4lh/tB0zHEwcmtC/VrLi15zNzcxKfQ6j9/w1yeY+XT0U0xafu",
-	"0DAlbg7B3iYuJ2wJeGp5+laU+vcY8/yy8afEwYaI/MNQHR79O4jhn0CavtnYkNYQILMtvxaQpowoGNBM",
-	"qsmliJObvNIHtC8/Kuvuh5r7+LV8cQjL+yIeiNhTk1W1o6okwr0wK15VomahBU1sXmi+Tu4dFUl6vZta",
-	"+KgpLFfSJk3hFmH+/OBG8D27YaaUBeISAl3gtBuNhsMJspgbyhZcSXsyffnEhonxPVxSd7dv9TDupe8A",
-	"MTRDLL+D/hMPaoq+o+4T8boLq9m12EFdhFSIbvw72pkzUoUGd+f5u3/8DjbotJobwOmCI9NyBPb6l9Lh",
-	"BnZ0aTGilkwX4XUtRfl72VE/3Xtv6VxWv5OyusBcAAIoK3L/6LVQWArlVAsnwJWwW11fU9mrWBtm5ez6",
-	"5DEL5It1OT940t989+LB+SLhhFjzdUrbmTx7OimC4xF+efaX+zsciSAnkiVaMb+E/xaSpBrklp8Udlp6",
-	"SA8vveI3yTvzQRxvG0BGOyM7AFsRdRo2PYS70C3/Rvy3z+QMrZp+f+mcaB1CQFmrTncun+BLDYj9X24A",
-	"u4YyFLAR0xLw97eQ9Qldm+AyiJuRxndMSAppgiV9OF0WXpAQdNQ0oanmncvFphanqnbzj28du045SauD",
-	"M8JLihIKPgGdEFH79QawB+TJ4yuQW3Y/Z0qsoPPNxr53T/7XO+MPW0YkFfvPZ69fuTPzt3c//Ti+eujL",
-	"p/vbVg4aygCO7VYN3yGUwuGCANT+hlxI76WHAHpotwU1P8l0WoAORHlWAApo4etMz7GXob+rfyPPROqK",
-	"hYqthqYpxgdDBYrvu4RsBd+eXsQKue++ZBjK71jCEQGezbCpJyl1W+qVaLqM+y1XjLMZGpms6czZY3bo",
-	"yf0A/umfVTIqsCd1KqMD0lzFAeC0lJZukbKJpfn+SdFS/82eK/Rg6LT4nxmdWC+1EsPC7Q0OecjMJHxD",
-	"Sr+hT0+QZ+CYCh+HuV/CggfQ6SoISMHrFgAKjoRKn8GCfZj+czfqAcVI85JkLUd5CuiYZ1AW6x4GIMKQ",
-	"uulefRWSZihPDmp8nBKNTTz3qfYZ/h0MWr/n1wKW9S12hsoNWuO2NW8+0bUVib7CGkZFXtfcWlG7J/3X",
-	"LxePvuGP5s8evfj4+eu7Pz5q//707k+fv7rr/Onxk7t/GwrdNu9MmiE4YtRBxadGCjyHsNDc6LO3fPsa",
-	"u6GkOBKAx3BSaD101cn7iq6D3pAH94UkPSHv2w6Ik9hg4Nqw2MsVepNC28liLz2KhkCqrzQt2cZtp+0z",
-	"uDXxkk3jKTjJRu1GfxfQYeP2Jsz+C6t7g/Fx2Eefqe2tEsIQ0Vt1Mt9I0zq97SCZdI8O6nseZvnU+t6P",
-	"2orj2OdfzVMGq3TL/R26yl4JcJUBK1wrvfUmMEiLPxgoACW0lSXHkj36UWnbM487vcyj3OR78qZE8s9G",
-	"fBk7+dl8LmY2z1J+GWlxS7g9pxHfbdkM7be5lwT7GfDG6rXTbVCCw75Ap/GWHG/2x2fE3LeeA9CY6xv/",
-	"xU1dTS4n5+6T/x8AAP//",
+	"5H3/cxs3ku+/guK7qt2tG8uy491NpB9e2U588a6duGxnXffyfC6QA5JYDQcMAIric+l/f4XuBmaGAwwx",
+	"FOV47/JDLIngDNBoNPrrpz9PZmq1VrWorZlcfJ4sBS+Fhh9/eM8X7t9SmJmWaytVPbmYvF8KpsW1NFLV",
+	"TNbst42ywkyKiZktxYq7L9jdWkwuJsZqWS8mt7e3xWTNNV8J659cSht/8povxB8MU9uayZKpObNLwYQb",
+	"XkykG4TzmxSTmq/cS57eWC3qBz/gEC1+20gtysmF1RvRntOK37wS9cIuJxd/eVJMVrL2vz4qehMuJi+U",
+	"XnGYI7z1t43Qu+alc/y0/fxSzPmmspOLyY6vqkkxEfVmNbn41f/6T6PqycfYq17OX3M7Wx6gtF1yG4jB",
+	"ttywFS8F4wsua2OLZicu2ZPH37LtUtRsJY2R9aJgTx49xr8YyyuRIuXL+QOcydBeFpPXqhTVy+8Dbdbc",
+	"LpuHyHJwG4hyF5PNBkauubVCu8f816/nD77jD+ZPH7z4+Pnb2z8+aP/+5PZPn7+57fzp0ePbf5vE6PmG",
+	"L0SauZCQjojmAEvBc07IUu+WSke4/oVWK8bZXAuzZCuxUnp3wVRd7djWzbSU87nQhs3dMPiLtGzJDZvu",
+	"mLRGVPNLViu7lPXCbbEW+N3ZktcLYRjXgnFzJUo2V9oveI+bDUwsysxzXhkRFjNVqhK8xtXIehYh889h",
+	"4jiDkhk3kNmlNIGZL9k5U5pVYm6Z2lg3NcarKjU9eNMe4eXKna7Hj5789cm33/zlyV+B/PjH8zBfWVux",
+	"EBolkBZmrWojQAC90WpaiZX7caZqK2rYGL5eV3LG3VIernHEv8O5vfjcevu/aTGfXEz+18NGcD7ET81D",
+	"/1x4Y5cyHxxRtqK2bKtVvWB/fPviOfvuyZ//+qfJbTF560jjmCw5oXETgUMam4Y7Byv3IeNzK3RbvkZE",
+	"f+wVNOwhjLmFV9Bb3TeeznDmZSndG3n1Rqu10FY6whM7rVt/+jzh+A0vL3mJEmSlrvH4ARsUE/pd3CBj",
+	"ub/IG8cWwtKnJTCQsYK7nyp55QatK167fzZu1GzJgdPXsv60lWZJP85UKejHiq/WfTFdTG4euPk9uOba",
+	"Tce4iT6Fib71E33rJ/oaf/+hmehrmOg7mOhrmujLMNFXONHnXOvdzzDNN/D/5zTZN7L+gHN9I+vnONU3",
+	"sn4FM70tJrxSdeSeRgpeMMuvBJ7IjRHGSQ/8Qv9UF5Pprv8cfMq64jNhWOkuZscylXSXTi0W3MprASd4",
+	"s75knpoXOEhci6pgfOX43S6VEf5GX8t60j+mxWQuRVX252CExSc6Evtn4NiiLYa/Pe8J3mJyJevII3lZ",
+	"4iPdx+6R7thpVRVsWqnZVcFKcS1nwskpLWZCXgt9yYDLLthcVZXamoJZtVhUomDGirVxQ2cbe8kc53Wf",
+	"bTWvzUq6q+6SARPS52LnPlY1XUsztRKGbaVdIpW0Wmi+6q7xm8eRNa7kjawXB4UCjHq+VHIm4FvAi9Ed",
+	"L51GARx6gcwDGgd+wGvGb6Qp3II5M1tpZ0tmFeNsrQyc+gs23Vir6rO1FgbuWStWZu/OjG7Wit+8xLHN",
+	"MrnWfOc+VPOBfaxkDazB2UreFJ7L3By7n+K+XjbL8x8j9zqxUAQ+xp+cUCD+26ymQne5+NCS1jx27eNV",
+	"bhifWVEyR7JKLeTs4VLp+tIdt/rC3+uXrLVIYy8ZHAe87MNBcKpdXZrAo/DBpp5ZuG87iyVOJ04sMpbt",
+	"T0B3tY8ex5ZrVUwWuYNLJBRbJstL5gV54fYLP1J2KbTfi429cBwla+SzGj+kuWeQ/ZpXG3HoRLwT1nr9",
+	"rFH0foU7qbkF1PSfYmbdQ5/O58JtmHtu9xar+FRU/ZV/8Go73rkzXlVOBk9irA9XdkRHjo3cVAfX9nP9",
+	"GsfdelXqc5o5ex9oMd+YmHT4sNy1F6Q2VekYlU0FCq744oxVaxPXyj2XGpSBW3iiG8/k3F1XU63gggwy",
+	"pM9ye3LCXXlmYC/WUswEKNG12jJel60F4V9t4SSbcIrYTDDBwSjKncAeL+G+0h4QxQviF08YP+cYzz0T",
+	"S7rBEhzXm447QTAkn2Sk1Yz5SpJ1QFdIWGDuI2erbpdy5niFVfIavAe9p2xqGX98ONh99WGrdBn9jvvA",
+	"xM3Z9lbR3uAC6HHNVuFD/ARohp7avZ1zOuNCPaA/wqAz2srWRw/kak1mIdjRFxMO1ufDmdLiIT7azfKZ",
+	"U0r6PDBbOvO/s2/hhyHZ8Dclaxs9Onu/z7QyJnaY7FYxfDse26myS6bdScEf3RW5VUyrrYmqmrWycYkE",
+	"32ivo7vif7qZn2ChjrTR9ydE5R6nwNfDmaZJxU7v/nvNkmuRP2tpq4zZ4DAiauG5gmjZbGIejwKnHcOi",
+	"Wm0WS9vfsrms4qQON16GJQtWo7fZ80zwLo1gFrEdes43RiQYLSle4x8odRXnKbVt/b11CsbKUBtkqFXM",
+	"vY6BQygmP52Cmc3HuNiiJwCX4OWEdeEqDrCQ1WozrcQZ0jSbiehrMDtn4ZKJ0tuTK7GLUsvwXYZ0d9+m",
+	"sQeW4XRgc0azyF4FfCus4ZUzfvtL6GxK2/LVajUg9sBFEf1iqe5AEvJ8wGB4VI4Iq/zK+pNZCV6bMfMp",
+	"JlteJ0iy1c5irmMf7nMxzKiYoE8eFwPP9TNqHkaUzmKAV/TYo/b/jaxj97Vjqfzrq3UYIhsxr+TsSugo",
+	"WZ1tFSc4EGvcFJAQkRmodWd/2pJN1vFdTRoW7716DmYpKOLSki5el23fd9TASPEXGL67todxBwpnrSbF",
+	"JNPV9w6fUUxeIMXd939S9r2WogQfnBUmLsfByxhVhcn3w9nMi5kDuik4G3Bb6bmB1z1bNdQN20x7RFMM",
+	"5GiYJ+skvIGXH3UOPvAqoriC83mcvTEVc4WqU/530OEbtwQl+F+cRS7KSyZWa7trnCpauA9rVYsYsy1V",
+	"NdZaUvUnNZ/Hz4o/Rd1Jvgm6NdeCGSuryt36U8HQ5d0/WmltYt9IOHTg3X5HFhH8QNEVi5tEUBcPNDeM",
+	"s1LNNitRW8f60kKg9zDno1LSckJ5Pz68MtA2sEhB7OU3ighAhM5ieODaIzneRO00bU1C5s3USsScvie4",
+	"ITzNxu0+LD76NIzfJdZBcemt0lei9IG9CKPubW94auHJ1J53VGNXq3XFST3P0xAzHQCoIuLgXFU3TOZI",
+	"dRcdmn0J6cM6vbXMlV7FHMpCVODu1nKxEDomt2TcO+IjJCEEdyMhoQM8+5GkhWLQ9xTzFmCoVzMtF0vr",
+	"3ecrWZZVVL6uZL0xCbso9QGFHkaKZd29uNG/D2rDWssE/Y2Vs6tjXFOj5rbHmbLtibpCLxLNkVbhX59l",
+	"5T8PfvTRdv73kJEg6llM0PVdj3vnc4/VDDpQFnjR1mLrfuHrKNP5C+bAEUbawOAcayZTMnjnX8Lb5+ii",
+	"ZVVlrBhO1SeUdxv7qZL1Fahr9tPCqaS8qj7BfkbP3QHyztQmZU2VvF50bu62sl7xYcM6Erta8vVa1AaV",
+	"c1mzpdqyFa93/nRv+c59aFqO9KjevsHUp2Mltrf2aHuQAPRYWlhYew47xGKMxnLH7eBwESXjce1r65SN",
+	"mMtGGYF5OJDiEsmlibCvmk/8EzM9zMbyhThDJsw+1fAlmMMPpbRKx5x3oirz1YcXEJSPBRiS/t5Nwjt4",
+	"nO8THlf4aWfJQlr6EaLwBWZJxYRgyj9iDKWnRUJxFk6CuOGrdQVz3tj1xppfH388q9Q2dnq0WIlyl3UX",
+	"JZVryN7zEwuPPMRtwm7WZ97Xms9v7mtIOp/pEXOP7VtrYI7ZEOKmOKPBdBD3Ad+ZJqQkow6CmOslN6CW",
+	"SUsfGMIH5Uibmao2q/oEx2spqvWQnQupUZBoEqKajopOSecQbJ1c1JuqKg4rh6QiFZOdMJ/AidI4MNAc",
+	"04L0gyYC4b1v43TJFb+J6marjm+p+Xsyyq3WmIuWcsLbJTKfu6wozAC8BaF6IkyEsnTTBZvWcaKwZlSs",
+	"eq2FoWy/vuEcngwMLu0lE5URwPqUosmWqirjEbZeIG1EAL0ftFqLNhOsudRkp9HFu9BqA4FsMIbA0eRs",
+	"9I/RXACxju5fQsEbEQv2z9pP57BNrG5Ph/Znlnh35VN6JjTPEOZFLmk2LOtqeUE5auNvFhm5V2a8rpXN",
+	"Fha/1HMZlTpXtdrWUTkLOTa83mE+sTQMhjpG33rvbCuXjc14zUoV57779hXgIgpPlJi0fSHtB1Rsu3Sk",
+	"nOr+BytlIifxjdAzclnxkK3yB+M03Et2jqlLZMf0WDposRHx4ZRTR2aIly+5YWaZ4w6DSSadFBCGNEmf",
+	"p1NijcXk8a7T08/GiqqKXqBrX6UwGH2FQUnLwU+iVLVA46CG3DS9AaIeXDtp+xWSwO+jn9uBI3kl7dkH",
+	"sAcyj+OVOz6Oj7RaPRM8ciI7mctTN+TjoSUkWBVeUcfKQJ4yUs78fTN1485Yy4mNipGzwuwZ0MV9fyVr",
+	"Tir9iq/X5M2ASaa0C7/OYjLFuaTHfSDbhNL8h4Y+pyHFpHTWyfDg72lIMZlrzP9PDn2hKTOckl/TIzHx",
+	"lezB4fe/wRFuqLLDA5VtBVwGRr4NMRnDr4eHvuOYHY522dBAi9q6dyUODH1PQ5w9uRveUtJIgMN3PyH5",
+	"LUYvxM/zycWvB7TTwBe3xeGRni1yxuJW54zERRwe5zclZyzuSs5IYIq8gcBmOUP9/mXNFO35jJH+nOWM",
+	"peOTMxTEx+3HruB9r9Boae96/Grw1U7uqq0qjH5Jw1TdCD4qKCIFwqqqvGQ+mTpUFEnDMHy85aizHbIx",
+	"Q3Ki8VIWFEMKwM2CBNvXoVu2fST26Fc6RLV/SLFtjsLInKg6vpJabIWxkAoO5oOno6wxWShkGMva/uVJ",
+	"1JuluTw4jbduzG2QVgc0AzmzG41Rqvat6ckU9fjqnawTNahWS04coje1uWTnUIVCIduMFV7HnquM3/n2",
+	"ZoenlV6U9m2XfbcylzaR8Cxqq2XDaGAosdlSzK6acG+tLFsJWzhNzWdjZfNeT+MIlGy4kpJlrp1hNPHT",
+	"TWkmXlj0NWnv8x7aefRJ7u+71wUyFCZSHJLTw9shLlF8GaKsociScrB/D3lw1X/LS2t8SQlKtbXaCv0A",
+	"FOEMDr6/0+8DAoMHGg2G3sYikWPH+X/UiQMbtX3Mho/Y61DBtWeSjqjs6m0FfTnriPXGdudHCkvakjVg",
+	"wtLJuHSkrhVD/1BTm+wrleELvYN4F64jzT5rqfCe9EJVxNBbh7Tz7vJ/XTfOgVZtVcH830PxNfP1+3XA",
+	"Naiks4I35iN6tJ3GA/49VF3QqGtz4V1OR+/3LvGUzSRdOtO9rVVHjNjWfV0qAUU2bI6etQ6lMUchR0aN",
+	"zAffW7M33LKWjVgF9KTU4tFMSJcdLcFIL2VJYVHISN9fvriheug9HxSwN6IA+EvCMclCXgvTVGgaIWrm",
+	"TlrUJ2e7kffrlNaVFWdv5V/hnJNk8drhgOsENcjYZIIDbbCMz339A4yMTTPtKmvbVwn9gddsxjdG0PGm",
+	"ZB/YQpBl5H1htdoCCgcUMupSaLZV2i4haEzOhz1n7saMyQSGjPpDB9m7A7KYmmaQosuHeDz7acIuKwBh",
+	"RFy7hXulvH0l9AgAesKn1P36P8EOgvGfBtXPptQYvvUHw+ZSG+u1RuK3oD9F9JSuh7JOJHTdr6WF0+s9",
+	"/IdroXfMR2DucrtdS7HNMbS/Qj3Rl4cCoxXNqWjZbLC6QMa2weZ5rsVL6eO8iy+aa2mXK2HlzK8bqoHC",
+	"YdlyO1s6lc5teD9DmpnNbMlCAVFmDZUWnPBMBg8Wjtpn4+1ylyfh8P0xivyHVpt1PFlrMH1NRIj4Qyx1",
+	"fLqxEG736WjHlRliPmrdNagGKnNkogwhM5cGvl+ElBqkRlagE+l5RKDzR04UjyPGfG65ng/Lhd76PkZg",
+	"eDxsAqpjXAs4yqS4X3jFvfDIER5ypEG3mER24m8qmo484/TeyJ6IkHE1dAQoOQkqeky8IBCrT9lUGFmC",
+	"Y5SU7GBt+Sp3L75Kzbf1pVud1IgeQUBRANTSpOXnJwyk0q6PLCvPV4teyTqaqn73VIJUCBqPpN/YXjV4",
+	"PO80dmT+pkYljTdH5u9ROACfpzMivyY3KR5FWLcM/nA2orbm7O+jyt3xS/D+V3ynNll+ubY+ZOigorIE",
+	"TgioSHc8xWxbp3JMDt+8RA0WmJ7+XPFFJGjg7PgI/MxS8LJgVoGyMFVclwXTvJSbuDo2Jd1j3wP5CXOw",
+	"YhrEVHs4i/5ns4qbZepDnwcQU66vhfk01yKRprjepJ66f2FgIJ7GF2EhnVc00wyLiV1mgLIRr411G5Uq",
+	"m02twW1MN4O/vUB5rWzmbj7av9o7RWFtVY9fiUTR4038z7sMEt9M3LhmPbTmgjjSv9avyVOL6Ekcl5U7",
+	"TGfuiOThV4KXsWx0vrHRFKBnUKfVOr7rarPopqMIsA0qwUuEnhLcbLSIqlLuOsvwkcIkv6exUDGy3StB",
+	"HDTb3Ohnm3Ih7O9SGuUX6eddBOrGzlJnrb19maqbwUTYmEV6U7BdwbaytMuCLYVcLG1EQ0hbaPtppHOB",
+	"iQ6iNqJb3IcAXZnlD8ei1MSvOKo05Haw0KOfeysJ96JHhUP1GjFKS9Dl6tIU7AbUtp2/x0YRfN/2avkB",
+	"9/fCc1SFgIRTDgAguDXxbZgTBtaIuu9MjAbcCE4ojZPwsgajIg7gEAsIOWY9nByKw8I2FnQ8MssuttKt",
+	"4+z7cDwzhSd+D6UnlQvsHVKP+BO59Ze8rlMQDGTIjDwmoi7jA+VYpbJSJlUyhMlqVjnbBOCIwckiFzWv",
+	"fGZibtlrMhE+oUSlS6OXmhuRqpqO/31TGZECNxgokNYZoG1vN1QXmqz9mxI+D028teG0i/7gRMumgW8c",
+	"lfwyQsUM7FuW4fIKMWNG2y1gq/X4/CA03b79LmdL5tNH8a4wgJr4CfS1aObqCQDJ4jXpHtMNXpBLvKPQ",
+	"lV43KZwpT8kYzN0baTpIyt99N4ygXEwQ0XPkl+xG1/Gb4jYiwPeUxF0TTSXIUQICwTR1kibwBqbVpi4J",
+	"kZRmGnnBa7FSWsbqVpdUjZQlfOAxuxSMXrwCJVJW+KOvmJSWXQmxNpdNAps3OdAFWyvLfL57zJgRKfbu",
+	"AM/2Hk6Yh4Yt+bVA9673fC9FNW879+NQlHuHgk4D0PJjivyRfHw+JVu/XwEUvtFd2zmtQQbyGN6eYCyQ",
+	"dBBWM7l5HRSF/lW6lXHycxtgSxFbEiNPvlyAwN4P5/v7YXtAkki1Q1gJTV5JCgyTS+83IVxwLVip5bWo",
+	"2XRXBHhM8hMSXDHyySorl8q/pelh0PI5qvkle/CoHVBKoEJHlAo3EfdF8PG4a6wH48KMaKUbGEEyolYA",
+	"TuhvTmbWTsAw89uGa5GrgiBlBwpeaxHTg3ad4Imji5/Siq/RB5VAo0mA0WAtVrYdy6WO20lUBLdHYvKg",
+	"wRYU7Dt2w76D0u4A4kBMOQ5/8o276jKyVNym5j8Vd+QtYd72itjURs9GP+0dfOtgJM8XxCECGb3Jzz9w",
+	"cFNFBtyRPq8pADw4l3s42k/Ooz4ReS0+LXiiUhI/NmoeOa7iZq2Cc1WIqjm28C0CKZ9rtboEUSCpFUmQ",
+	"yM0Adxm7Q96gNvctZIFzOLSgSlwLnV6Q9ib4oed4JdzbvuCdlGvoL4G9UdxV/MmpFfFAufsg4z1uXHq6",
+	"8Kknf79ojHfwylQtPiHmCJEBHKkKjFanExwMhW4RBAF4h1ZAhPeE6zBMe/Idwnf4pr0IIusBBRgzDEfD",
+	"KlJi4m04HC/iTQIenT9iN8z9H5PUgi4DUr1AhoQKRrUGXahgWm3ZdOf+uWRTbsRfnuBFON3ZgPq859KM",
+	"BSUeXbRcmdxcGbiVVuji5HWQ4AV7TNWCYqbAzxF0EvfGmHAPru/uG3124b+zR+fnOc/ZZ/tRPE/TbetQ",
+	"8ffsuy89FgM6pMOqHRHzeGVk/WyPVd7SsvfLPPUwFsVRVMqMphFRPGAJzCWPGG/xm8fSgm6yEbAHcDnG",
+	"UGHigqvnvJ63cc7dd/LWSRM9fqVU9LufgbrlO3A+wS3GSfXqq7cekZGsL4842SXaooe7vXdRCxHBY5iL",
+	"LauFKDuQvW3HrNjtlUgcL5OjjlvBE3BXK5X4YGM2HdyESGlzPqSan0Hhi5jx6QWSK8enmzy6Me0umrvT",
+	"IW7iOrzD8R5EkItWLWTe9XeYE97/HYnTVlKRl/PO5qj66fbB9FZ4ruUPXR8i4bSXaEDvuC6h09kF23Yb",
+	"UgAcAJsKpgUvL0Ef5bX7HeKk4P8I2dd4/LFTUhkHjYHcVcrRbBKQuBUPrFyJNMjeQW9DOl/Dx4wiBT/j",
+	"fKXY805TQpAzcWeW8bKMr1WLBJR0O7YZieuAqygOcUvtj7DfBpkR0jDZ93ShI4cHczICGuITxSJ+DKp/",
+	"nwq7FRRWIF8GSfctBw+Y3GOeXFP/nXt+7PRu6lIl5sRr5j6lfibQhWvKZ1eXvitjy15CBItoDwx0xPRf",
+	"8coxCZLUZ3nB0HjWyaZeD5XvSMOuxNpCzqI7PK0w9U7YwUQwSP7khs0qLt2QDojQAJLhng+Lwn5dKFB/",
+	"8vyRaNGjtaSYkP1JbN94p+gIr/h+XLTlPZ2Erju5sWp14FC0Hl6EBktM6dCgCn1AcCqg5oD8P8OtwJJo",
+	"cjEyhQ5B/TaOcxAXZflA1QwX7g/Mfl0U5UQmUbsAQ2bqj+gcsiqlwfPZdXSlnLkdSSR0tL7oRWgitIWK",
+	"Qgp1oY8xfG1UE6Fst+4SSkHIqdtPEm0fZ/EbaVOp2cOJXihWCWPYnGvwsIDiSoYkNskqsGIMkGPEXpXY",
+	"OFzR1nxbZPIzjXPNOy/y98En13KEfw1O6HO1jjr+Uo7/XK+6N/67R3jwartD2k6T3dCA9z1uv9sU7M/h",
+	"kJuCffPIhy4PG9GNTPRo70jn6N44urypeLT1AHSEzd+eiteISzCkh48AQJ+ncHuNnHaS09vZJNq3KOx/",
+	"lu4okdX5hBA2MdPETyK8MajJnmx5jUPWFa/PYBPytWToUIqNi2UEgJND957oQtMQ0bPgPx7TD3I/zzIN",
+	"Amg1n11h028tAOGP31TRpJksnD95M6TxjoZ0nsn1oCUI7TpHIuKNAyPFN+TYf1pgOnMiZYaTV9G7JPiV",
+	"MJ1MZn+FYgANNMHJoAuv/xFGvSLvl7Old92zSgqDnWMpVQKKDTou1mgXIjqkIyIuH+KhoExbt+ds9A4o",
+	"5KSgagbQSm8W0znzpyrQhdbQ2qmGxTzr5tnOcL6PMZ7feOS1BD/73kER3MvOoUWU8F6DZV/FRn+YuSv5",
+	"Y5EGqE2WTvRE7JoiXodPQpdg/zSqPnvLt68JlRZpsIwIx6XgZTwghDn4UWh3WYroB3G00d1hV6fP0cbp",
+	"0BvCHHK5AwI6R3DHUsXyBzPdECteilHujaQPwghRj3jSgFXo59Q8M8Y/sO7n1BdrsFtWWwO3sspf60ZX",
+	"8XQGXpbaaeigrlfCkkxeQjz0MIwhtd3C2eBrkiuMnPcoeidNyRfGSAPF6huLVcK1sE6LNd2+KyPSqMNU",
+	"8pRH4MmYwyRGUTT/ONEPIQ3cJB2Z9v0lNYWcK2FzKI3rpNlHaUzl2OkEGShzAGxOc8Yaq9ZXHGH1v+9x",
+	"HnCCCJJaxMqQdmCVtozeIpg0c7nYaFF0vWIAIQKtfwqsTioAbd/NYqWss6g3uu7HKKbdxNZGok3VTcQG",
+	"9eFRJ7wu4AXO/pQWu3q6299YoesCmsAXDGQdONg264KtVqOS02eaz+OaJqAap7Qh28NE3mpVL6qdz5tp",
+	"lcpDxsy8Aw3XnuJeRDADlz0ffP1YiPUIoRaqoxnvJfEnCkLhI3C8Ns7fQJYV30G+37jjP6ooE31vsRQc",
+	"CKTG263weKaEr+wPvWmmqKX4K7bTk7Ktd9pOFnYrbAXwKIdqhbAUqie3gW1DQT5sDs29iRJPMS0b98eT",
+	"zr83MHhWRZYXTkeUZAX/Z67CxPUsZhKlzzD5PmPs03it+3y7lItlvFYmXVJA/s5EgU2qDCFRktPpxdqO",
+	"gFI1dn/KUMvYhavBLhte7pqtxLZ8ppIl8sSSXNal5JWJWIQtJb0eWbKgU91kA0x7P8+Ys+WmAl8ZFH9f",
+	"sKnitmAzPnV3ycaIgpzMZ2dnUfsxpTOnimySzbjjifTeSkNSA1FwoT2lmpihCHU72BoD2Cpwnt/OwKWF",
+	"73RLPb2RVJmHUMyOP4Lg4IxURno8xcEW9aE/4alikzOttqWI+wGa89yPBZC38gL9+QlIiyMq0Os0cGM3",
+	"eEhqkqyZt9ezAy7egdpA6YiZGNs/kYTpQXOqceY0nmBZs9dOaq5AW3pnFbdxX3QCO+1DN8AN8USKcVMn",
+	"lETA1EZo6/TnC8aZs/IJpA9Wd8k2NZQYXPgU73bxAQA9SYN1AZc+Yt4dCnC8GGOfozZGHHrR4miAuVcr",
+	"gSFLQLur4fyG9iIY5aLJBEcFomev2ojjea1b3fn7ef4TPtX98kt4svvtbXi6++0dvsH96CF5P1Jhdyr0",
+	"bPmVW4kC3CvYGpyfj0nAphWtJlipSs4B3yMg8qdlBbziDwa3dMlNiHo3JMcuukfPIS6zSQ7s9dVAvvNE",
+	"87MPJyNug4mZGEDkSTSHqXdjGvh7AZGvwQJ4xSFadIkAk0rGW5unZvetPAlMELz3J2rANSIenl864yVn",
+	"I/RCsOuhvulGrb89P9zhApNA1t0OMnsL+sWMSmY8QR1QXi35XplOR8GJLuYLhOtmqp5XcmaHStFNvKel",
+	"R9iICR8Fzhq2WTOl2XSzS1/LR/anhyCdm1kIfsJ08lprmaHl7jexPzjhBgE2u7bdCT+9yogauVFF6GJP",
+	"b6ImgNnl7mIYumywaHzI9kqVM1dUzhsFnjGjSJvuFZ8sp44xir+CcM7temdqstnK3CFwgWjRc6zVvs/Q",
+	"GHUgfV5HFDWC1+W4p/2YSEK7EpTalQp37sfgDmocwUdyIK+UXBrZLLoSNoUC6QlMff8NBjhDfja2zwwp",
+	"2auNsd6LFW1nGm1OG4VGOCxUU821R3VVH3pUv9O/adf1xyjrFqYMr4ZO/CoVBUkdw6MaPGX3ZKP+M1kn",
+	"2Xd1Xfq61xbQWqLXU7S3nooiMv+kMIvK8VjN3EVhIOEqykxGcD1bxkB0Nh3NtAPBkYKrqn17+PQd0vfd",
+	"kBve2b/bpazaiXIhW+VAYbZCrxTOmSY4cG43tbdEo3dIVJoMdUI5CpKkd7wOfiNPpwiLKHonLUmS/RMa",
+	"koQgPba5HLxYDyQmSrY0sHZKUXOKA3YHCvMgwwL/5SQegSZ5RN5RxeunHt4ufnX0I6Mmmsj4k5qqcgf5",
+	"m8yow92O6Zzj03KW+JRAz45ZI6nH/Ui5GfZapXqqQqUQ2Pogs+6o+RaTLb9zPlvAaMS8Ni9GoYBJ5mWv",
+	"EZWOJXG8bjll3qb0zqh9mzChomsYV2LaWUNQ2mIm0rgLH7k10RsqqYxfiXUCuGtITeflcb2N6XpOhiDG",
+	"S+1BDI1x8MnxlDLzKfWWXQJqZk+9mjRPaSWI+cbGLSthFwJ4WfDLIrpAkBgQ2GDSDvuwqeRrqME/VtLf",
+	"4TA1xfj5farTtl5CyO11dW/xsCP8IPuTlnikb7IjBhsDsP3WYA7ioWkV2nkoLLIf4SB6LRQOf47wCfLj",
+	"OPEDVt59ip4BDvIoSLHK1PEyKYRN75wknr4Z78wqPuC4fyr8rUk8sMQ69JGsAHt5HBvUMXVsTa7CQ5v/",
+	"RRBJYTIJh2a8mQRWbGE4qOkMZUMHqUts0HbRzn7KQhiCr4WAlW+j3OtMAQgQ53tFam2oKK6vEik18AbT",
+	"AMVxgI8HqV4W0Aimxhytx4DH0O9lke6OET8DfUzQihsbOtjldC7xFI5AvPgrt8Z8Ouzfxesdo6qHiDyv",
+	"M1tzbGN9JrbLXVPpyKb4Rkc5CGA2BWHU+gqs221GaYxfIQHvwIl2U42yZQvBt2/NiyXFZfLRgF9Arl7U",
+	"WwifmFM9roJiixERidH1ChSk8PMuPD38u/NAUIm4x2CgtinQ3xyeuJUSBcvpKyltz+a2BRjpzfKXyV6X",
+	"gClmtLS9XKXKpDJR6SgqNy3T9uEqLPU56rep0FqNwBd7wTdVVIWEBpcHmnSuBK/BxZVbmP3WX0exF1pu",
+	"NykPVeJ4+KccPDfu06JV7gOvikmdt0TXoTYGHnmv0z2MslXcBV0Q7iUlWczVpoaGplGEormsS8hGG4p9",
+	"8dJk4aFajyAgDVNrUcczkYazZ1M5NR6UNT+vtmdWtIsProWWtoOlAZwLipyu8ZKolc3ojUZWQHhkJHXX",
+	"T78J7wJJs5zSITgxjFOSTug5VtijF6XNszmR1H3r2fslA58dkFqay+rsLTa3ypRY0ArLvfht6BIVL3jK",
+	"lBGhiVQuWmsy5dtsVqe5PuLIqZ1b4lByIuBmn9Hq8tMT4WtE3cYlk+0tUnbsOR8GSkp2v5M14rRg5iG0",
+	"YTKJVLdBd4Kvsx7AatJ8a9KOXqy5BNsB1HBoEaI0mwtROovAKnDrOBGNTZxBr5bUaHAyqhLWk7ffJnqu",
+	"9EwUMIMt3+EPVgjIgM3fjPHdj47M46U0W1hPQRQ+xN8DYfckUM4gBH1uokHUQcjtfgaBaIV6Jg1jZWcR",
+	"DFOMSLXOwGJCJPG3jZtyNJr427ZteOoGtNEw6hcuR8yqLkz3rX3bcp4MY8QQwbGd24QQgQhM6eNJFjjo",
+	"n09oXZnF0sHl3dBkjXoOpTWmccziyIozUVsdN5f2ipSbD9IFId1jnFHC4f03g3dNBOLu8AXNEa0uS2hZ",
+	"lUB17bbxSrwJ6AQP8aUNRNRQ47ClzFpcbp6sGAUd2ciJd8LaNHw4R9RE8LkJy6y6ZLwmPAIrbqy7KzHq",
+	"wdTGnkFZh2/mmGzd2MiMPl9/jsBMH06f7vz+sUseXsOYd0sR8wql4elmG2sSVRTzRL5cOi+5rhIaP78W",
+	"CdgtEclGSzbf6kPU9ag4Ilcw3dQ1GeVNXdRJbXKTl1o0NkZOvRv3L3XfWYii5kFLMX2TMX3qkxnc6pRW",
+	"G2kJfnP9VuZM0Ij4rpmlioEHvgQFdg4dNQhTKbgFPOTckhs2FaJmkLXiPke8uEgWlff+HNC99nDhDDwO",
+	"z5Q/D3T4/DPp/Ph1tM7GIQPKnfkzPPn55hMMv0WREQPBSpTlkrysxZaqMhCUMtfP1aqQSIFlyViJyrNd",
+	"G4XqglkAR2s3+Sjcj3W7GQi45H0zEJndkSn0VokmBYgxyPtA2nQR8b1BbZE/lmbbomuyFbLng6eoMo/p",
+	"wDPrtLReA7s7U/OTuvbN2CC9FfSBvFonpBs8CX58z6/Ez/g0+P0VPRJ+eQHPTcSbwkQKvMN9zC5SSdcU",
+	"f1VKXYmSgQwNPYIeP3ry1yfffvOXJ39t9Qp6FItXxUKVbvG+fKxGV6k7QqGoc7isJA8XFRO51Hp30cVk",
+	"RNjDBpvRPNQ3lwxnxCujYFqVNPSYhbDQosOH0A5OLd61p71irFMc14OHz+xQ5UzraPXDLAnI3Q/7wTuN",
+	"BbmnqUhVmzqRLNsqVo0EsAFev92/CBtfe7R97C2TcBjdudT1rhi/WIKYRmN1H6enn5b3sICOxF/6JlNE",
+	"qjv2mhqJQPwUc/kdoRokk7nSF61TtVePm1lLe8keM7NOoI4dQCyOZlo3eZ3uxqudcSO2lKnVzRhoq05c",
+	"xyt2sUVZuESZEdpZQq2diKpJGzMWQPMXc7igAJiz2+KU9Cy68fx+42EM60oD8sI8B2s631m+EB+8G2K/",
+	"2RpP1HSORpUkLIQIVkyDuENhNa220AqqiMbZPEzHkblEhFFAsr+LSjKALfCBEgFHYwsgInUsQWh2DwGy",
+	"bIeSj4q1YmdZ7eJnSzG7OsNFZVMDvkTUkFUEXX7dYDsNnyMc5g3M7gnMSHk5UM3jMVzo4bHT8l7Oovn3",
+	"obQrlqw00pEY0/PC7QD2nPFmgbBsyePt9NQ6piIE/y/cHgJSe5yWAJDnTGnvFx6D4snLT9CJOFEZOCjh",
+	"RaoRe64d2hJ8jW8U0ot8gUYzQXpfdF/VMxGLcL2EbCuolQB15X8zp5NORT1bMl6brdBkh3E2FeiX7fBF",
+	"x3aAEQej2jY5wRrLm/bbpVDQuxGQC3HGWtUPhOjthOkZAN24r69kzQlHZ9V0LIUZJk4fkaiYlFqt04O+",
+	"14AmSVWTqVE/UvXNUlSVGhgGHxcEvZgeR80T4aLbpYe9qTimBCg7NEhZ8mGkB71DAw3lfHqURSe91SiS",
+	"kgPf6yCz9G5oGAhqLP9LDfrgC/+IE3c/gSo4sWi7eb/ukKD1hL8tDo6DfTw87j20YT00Cnjn8DC/wkPj",
+	"YJMOD4MNzxnGd1krxa3MmB4qCQfHEXMfHgjnc99xHvLLibz9sg4nHBCCXUKPnwEJBkf/aAn2Y6oziDNr",
+	"QGCwraj7QjRyj70Tv20AIAUv97bs+4OBbN+VI07BtDQoGTISccnxOkRkz+9dsqCwy6ALviNBHRSFMR8I",
+	"QkuTnKdc3KZ1KlKOa3EZQBS3vLaiBAjBuaoqtWXcMoVe2IO0dW+MkrUWW2FsoG4eUX3oM+bZwafyFXaH",
+	"dQaoKKU1cVzsY/cGyHrHvUk1533vO+ZiM4tWu1zcgQK7y5CbgLrgNi0IfRVVy8YXcFXbSLZgCvJ9ADG8",
+	"Qwi6Q48+vSD/oukGbaQoWRvr9EniHF9l213MQMb7+3bJAaTvlFpW1UOzlXa2/KTqh99QrMOpNbOg9UDS",
+	"PQz1QOsNJVNJ8rEKbmML9oiy27fcFOzc608eSzDDzjBCXCVOMhZAKLZQDCLHOXUHHf+z24Usbm6InNpP",
+	"FWvbz2trGGeVrAVCEDIOfcesb9NxLSrqvoeVOK1YssegbzWJzq+KUxu7TgRx9yigbB4FmlIhenacEKAm",
+	"JAgR0GxRyJbgodk7mbSDLdRJeIybgLl25uSsjHeo7XzHTSJrVfS+xFpsVNx6fyVgE1NNB7NLrTaLJaYK",
+	"CQD3wDPlT9B6Q3jZmPUMJmKo+HFGJLfMw/j32h+jnd/q3htOMAYGP4XaPvtpoQDOv/qkhbEZtIJFZhEL",
+	"JxKnldfUktQCzGJv3rkD0WH1FeBwpiV2GHEnbvemQybD+1ceYPn3Otp4M1TJw67Tde8t7MIpiKJkFXTl",
+	"rEtyIaztBfTotLMliGufa0KIh4YFOJC9+4xKGA+FX2Q5rD10FBVQYccpfXF/+IegXeFqqKtdJ1r06HE8",
+	"kjUGnGVvr+P9HEI2xWAsljKAYnwhywQffPCT7dMXci1Ir+Fa2uVKWDlrKZd8bgW19Ee+6XY4iUj/dEJK",
+	"hwzbPdyYAYbHJ8bW9ks9l/b+Kypy4pZbuEkg9dgwPJbm4VLpOtZVze4r36t43ORg5cU+P0Mx5FRWEnvV",
+	"EVh/VNVO1V4Zd13YdBRlC0Dvbi04EgD14V4B16Wqq9Duy18bsbLzXWKDasHd/RC+m1fmJG2qT43HzmqC",
+	"VrQ5vz7+eFbllDVSh2hC1+pUmISQTShEIerRCmM8+w+CUM9uvTquFvIZDo+QYlqp2Yiy9WdueDZ+0NCT",
+	"npOGFgPU12qzzn9SMufmKiYG5nxmh/Lqkrlgd01s28tcy05aq+SVSLepNHt9KgP8GnXUXfFSMHhEMbaY",
+	"6SS4punSquFqu/aSfO8Rb2NIgx1y2XTHAIjRWZ+w6q9kkUPR61bmwMHmh/HcJ+RgYozBAG9oU5x1jl7J",
+	"eD+YdD6B2mIe7V0PfEg0GFEwRoUV0STK2jsYko6+WOWetp8wXDkquo2AyMekTF5J2wU2Q3o2C4CHd6fW",
+	"9Nklwd0mXpCc4X7ISjz/B3bKGJ147r7nIbij51lU6IoNjhppLB3vaym2KKpKOZ8LXaA2Od1hSo/od7Ft",
+	"brx4Bl/uBdidppMgeHf3Dk9zMx71Qn9R9t+HoJkhzdO3Faqwn0lkJu279Zi59E9e8+x/Bsjc1JOPeePf",
+	"QDmPva9LDmIMJAASvGCeRmBpUmp1UrIdM7s9Qdc8tSOHjnlyWyxlMtptzhH1x2z0KXWPl/U8EVwAxuIz",
+	"2+nK7qzrAE8POVH6jP0ACAPg3l4jQEFo8mTYH9++eM6+e/Lnv/7pjP1QugPsxv3t3c8/MbB2BQ35y3fn",
+	"j//U8SmGbFUnICE5/eX8wWv3nbP/W4eU+ovJU1ia056ExpSCySOf6cDXcnIx+ebs/OwbamUI2/SQr+VD",
+	"rmdLiS4+ghRxO8kdCV6Wk4vJDzeOhv/JNWYLmLWqKbvr8fm591oKtFz5el3JGXz34f+TIPVx2zvpHVNZ",
+	"cx0B2b7tcYTbAD+/ApKTiPGe4zsffC9Nu3V387Leo7GmBVAdEgwa1vbQ40vcYqn0ikPU2U1mu1QVNd4P",
+	"HpzgSTYFlvr+n5dvwqyxNXCErC9XLbKuueYrYWFxieBzM+Thm6HAaGuc4zMIeLprVhj7TKFRnNgwNbPC",
+	"PjBWC7668849bVOhYJDoaiz75jF7LZ9N2je/1RtxO4qz/mn2dzvPLtNoYvYznXqzBzV0KmZ8JULXu7mE",
+	"sPVdueiZBk289rRhsqaLnVoauveYhrtAD97YmVphxhyc2eDJNMlj+0oa+7wZ9iUIHF6XQ2KUrWF+dycs",
+	"laashTaqBtPOP56peUO6BV+JNXm5ooT7D2H/A8fclWiDZSaUVZSgDCUddV1gvmckYLmdiGCqZpwRTQjc",
+	"sdswed/SJLdeW1wl+rm0zdN2ByjpRv22ETrYixek7XeFQtEiZcuv/Pg80njjYzGheEF3M/8uxLq9mzly",
+	"8A4beUiqPUnVp91hSwNnh5KtpDz4O/Xyu39RkOg5E+V1nPdp7ufg7oEWh75nZC22vusUeHwWAMox6VLu",
+	"4Wf3zy0oi9Eb+yexfd10dGkfAOBoao9JDE1p6lkc/c3jiFfjPrSAzq4/Ot0RAKokdjfQ/gQ7/Jpfic52",
+	"EuyegPCj8duNe0/XKfRfA2DuCrpKNbtO9QtDB+a1L3G4/xPz2tMo58jg1As0DKuycfuf5hQ5/bagmHeL",
+	"0BDtxzoQKrBpwW7uhD2k7CZOz0n5/PC4F6jM/m56sRF2s27a/2IuTZOE7FXARmd+lKky/wseaFKGG2p4",
+	"tKTWS7rH9eFniTK6FJXAKESX1bATnme13PvXcTA5Whzzn+IcoazC47P3+EumhbFKC8whkRaSRyCsk9BI",
+	"E+s5/zJbHsU0bVnjP7zni9QLaNhDGHOsGX47VmjAcl5+D6c8pBzs+TVKeaREejl/PZhiff+mutvbB7Cu",
+	"fx+3zZRZkaOrnh/eIIAXEuWpbnZn3oSCldi5f+jjkndghuj99NRXG//LcUH+1j8FT+rXtvFPy7IAaDon",
+	"IwumBeQ7Kw22KGROaQuJU+KG0q/sVrHQ+ybKJTPfnSglTZ9TH6F7k6b4gog0/TmaO3YCOv6oth5fwASX",
+	"lffVg6/ZCMumOwa1saJk84qbpTAFg3Z97hPs23cHURvfC+obfeIT+1ytd19Cn/zd7CYg3B09Au2NwBii",
+	"qGfDR+P71rC4nbvnuSGcr0FDdxyEBuBjRd5k1Ynf8/EeJUCbjokdbu/Iibx5+EjTxKq2KgiZVttxCF1x",
+	"A+Bmpz7w4saH3AaiScedXG+5FfH0NxCp7WRBXzWS8Dm2amN/Ty46bEQWnSfs+Ko6SWDNG113jKwVX7X6",
+	"H2NRSn1NicAX0t6nbuAe/yU1Ayp1Nh1/PIHglKpofGg+gRTyVFspchSeorKIqTCyFE3dw6nlh2Pmwd1R",
+	"0GR475VNkmqlFnIG+cOJY08pBlme2W/joYZ74w2ncyidOrBAmlPGsdUcbC7IxeaG6vNOvaEhpzy1o68o",
+	"I/jeqIov+LJnThGu9napVpQWUGq+hao9nzgCuWw9Zf1e6N8KbgxuwwtsWjFiK07qHU1syFeR+gF0xJ0k",
+	"LBQs6HF/WGi+XoJ+xUOewJF7WBwXTgrFX9cLaMISrQGM8wcl/5yS53yDrxSvUYfXwTjyjx7TBSCNvPvU",
+	"o4o4izYA9bGpmCtU+4y7vJbtbsOJa8B92XRUv8Ajj8/Pz1vQf4/O8b/f0ZrwndS+uN6wUJAQIByzY7dg",
+	"pwDYohUQ2qpNVVKN06llF3SfW5fzQ7z05vsXedbqmq8xfbi/65OnT6B9MZ4j+OXpX6KnaNRG0+zvJBZ7",
+	"W2G9PCpaF4m/VsD95c7LWjqjT9XMr/p3kKL3wBAPIRV2iCV+dgNyZAxoVdQK4aJTfFb4BBhnwlSrhBDB",
+	"Ju+5mmPCr+GbHPdkeVOgjXhkH7+sMtpQ8YuLHZ/vPYMGyF7EKGMvW7C+kA9LMfCagB99E3xuTu7YaNI8",
+	"B1MG3jbDvkTaQNMBIzN1oJ2teg/pA7B9AQ2ggMQmNt0hjEkwNe9sOabcwn8XYv221U4x40qgupNse3Al",
+	"61DinH3GsUVH9N4hWOVet+ffLT8BfiuY/WQKkkAFFOQ1GQnffvGMhBabH2DrE/CwYyLGiRCeeS89Ciqk",
+	"/DtuBpaWhmkB4rmMB6Oa8/bwc/h5MIPhe606PJybw2CXWm1rxrf86MBBOgFhYEL7Us2KG/twZq5P4qQM",
+	"YCH/UrpL3IjTHRqmxM0hnOzE5YQ9RE8tT9+KUn2NSRJfNmCdONiQwnM/VIdHfwVJPyeQpm82NuRBBYx9",
+	"y68E1DUgbA50n2uSr+LkpjDWAe3Lj8q6+wGkI34tnx8C/z+PRy731OS62lEZIwHlmBWvKqFZ6FkVmxf6",
+	"MyZ3DqMmw2QNeEbUNyJX0iZ9Iy3C/PnevSJ3bJ+bUhaISwilhdNuNBoOJ4xzbii9eCXtyfTlExsmxjd9",
+	"St3dvjfMuJe+A4jhDLH8DhrW3Ksp+o7a1cQ9I1axK7GDQipZIxz6V7QzZ6QKDe7O83f/+Ao26LSaG+Bv",
+	"g3vcckQC/Nf3P+GOLi2G4JP5ZVxrKcqvZUf9dO+8pXNZfSV1uIG5ADVUVuT+UWtRY+2kUy2cAK+F3Sp9",
+	"RXXyYm2YlbOrkwc5kS8OeKrhpEdd1Sfmi+K/k/O72e7/Vp5s4/uuJZ3YNbZmu08PL73id0lU9VE9bxtA",
+	"CQwjOwB7l3U6vN2Hu9At/1r8t0/9Dr3dvr78b7QOIQNF1Z12fr4igDqW+79cA9gVpTRh57YlNOzYQjge",
+	"2rzBZRA3I41vsZIU0oRjfH+6LLwgIegos6Ap/5/LxUaLU5XH+se3jl2n/qzV8h3xaEUJFeIAZ4ptPtQG",
+	"wErkyeMrkIx6N2dKrAL8zca+d0/+1zvj91t3KGv2n09fv3Jn5m/vfv5pfLnhl68Psq2kVZQBHPszG75D",
+	"7JXDFUSo/Q25kN5Ljxl2324L6paU6bQAHYgSMwFF1MLXmZpj81N/V/9OnonUFQslng1NU4wPhgqgdXQJ",
+	"2Qq+PTmPIT/cfskwlN+xhCMCPJthU09SG7tUK8G23YcjaMcMjUzWtPLtMTs08b8H//QvdTIqsCd1KqMC",
+	"NGXFARG5lJZukbKJpfmGa1FskM2eK/Rg6LT4nxmdWC9VLYaF2xsccp+paviGlH5Dn54gz8AxFT4OkwGF",
+	"BQ+g01UQwYbrFmISjoTSwEGED5j+czfqHsVI85Jk8Vd5Cqypp1BH7x4GqOOQ6+1efRmSZihxEooCnRKN",
+	"XX/3qfYZ/h0MWr/nVwKW9QxbyeUGrXHbmjef6NqKRF9hDaMir2turdDuSf/16/mD7/iD+dMHLz5+/vb2",
+	"jw/avz+5/dPnb247f3r0+PbfhkK3zTuTZgiOGHVQ8amRivAh8EQ3+uwt377G9kkpjgSkQpwUWg9ddfKu",
+	"ouugN+TefSFJT8j7tgPiJDYYuDYsNn+GZsbQp7bYS4+iIVAbIE1LtnHb6RMPbk28ZNMALE6yUX/irwJr",
+	"cNzehNl/YXVvMD4O++hLO7xVQqBDalufzDfiRDj6OdoOkkn36KC+53HZT63v/aSsOI59/tU8ZbBKt9yv",
+	"0FX2SoCrDFjhqlZbbwKDtPiDgYpxgmdacqzxpR9rZXvmcWheRwerz02+iXdKJP9ixJexk5/O52Jm8yzl",
+	"l5Ge2AT0dRrx3ZbN0K+fe0mwXxJhrFo73QYlOOzLVKsr0ZLjzf74jJi7FoABfLu+9l/c6GpyMXnoPvn/",
+	"AQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

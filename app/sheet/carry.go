@@ -27,13 +27,14 @@ type given struct {
 	Since    int          `json:"since"`
 	Mark     uint16       `json:"mark"`
 	Sheet    *sheet.Sheet `json:"sheet"`
+	Fitted   *Fitted      `json:"fitted"` // what stands at the model
 }
 
 // Carry writes a sheet as one file that opens on a phone without any network, and
-// keeps what is ticked in it.
-func Carry(w io.Writer, sh *sheet.Sheet, model string, revision int) error {
+// keeps what is ticked in it; after the sheet stands what is at the model.
+func Carry(w io.Writer, sh *sheet.Sheet, fitted *Fitted, model string, revision int) error {
 	// writes < as \u003c
-	data, err := json.Marshal(given{model, revision, sh.Since, Mark(model, Things(sh)), sh})
+	data, err := json.Marshal(given{model, revision, sh.Since, Mark(model, Things(sh)), sh, fitted})
 	if err != nil {
 		return fmt.Errorf("writing the sheet: %w", err)
 	}

@@ -73,7 +73,8 @@ type setter struct {
 }
 
 // signs are what some fonts have no sign for, written with signs that all have.
-var signs = strings.NewReplacer("→", "to", "…", "...", "−", "-", "µ", "u", "³", "3", "×", "x", "≥", ">=",
+var signs = strings.NewReplacer("→", "to", "…", "...", "−", "-", "µ", "u", "Ω", "ohm", "³", "3", "×", "x",
+	"≥", ">=",
 	"\u00a0", " ")
 
 // can tells whether a letter can be set. The writer of paper knows the basic plane alone.
@@ -127,12 +128,12 @@ func texts(sh *sheet.Sheet) []placed {
 	return list
 }
 
-// faceFor chooses the face that a sheet is set in: the narrow one where it has all
+// faceFor chooses the face that texts are set in: the narrow one where it has all
 // letters, or no fewer than the other.
-func faceFor(sh *sheet.Sheet) (face, *setter) {
+func faceFor(texts []placed) (face, *setter) {
 	count := func(s *setter) int {
 		n := 0
-		for _, one := range texts(sh) {
+		for _, one := range texts {
 			n += len(s.missing(one.text))
 		}
 		return n
@@ -149,9 +150,9 @@ const maxLost = 12
 
 // lost says which letters cannot be set, by their numbers, and on which lines; empty
 // for none.
-func (s *setter) lost(sh *sheet.Sheet) string {
+func (s *setter) lost(texts []placed) string {
 	var numbers, places []string
-	for _, one := range texts(sh) {
+	for _, one := range texts {
 		missing := s.missing(one.text)
 		if missing == nil {
 			continue

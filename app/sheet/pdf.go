@@ -54,23 +54,8 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	if !ok || strings.Contains(size, " ") {
 		return fmt.Errorf("there is no paper %q, only A4 and A6", size)
 	}
-	f := fpdf.New("P", "mm", p.size, "")
-	f.SetMargins(p.margin, p.margin, p.margin)
-	f.SetAutoPageBreak(true, p.margin+4)
-	face, letters := faceFor(sh)
-	f.AddUTF8FontFromBytes("text", "", face.regular)
-	f.AddUTF8FontFromBytes("text", "B", face.bold)
-	f.SetTitle(sh.Name+", what to key in", true)
-	f.AliasNbPages("{pages}")
-	f.SetFooterFunc(func() {
-		f.SetY(-p.margin)
-		f.SetFont("text", "", p.text-1.5)
-		f.CellFormat(0, 4, fmt.Sprintf("%s, %spage %d of {pages}", letters.plain(sh.Name),
-			revisionWords(revision), f.PageNo()), "", 0, "C", false, 0, "")
-	})
-	f.AddPage()
-	d := &drawer{f, p, letters}
-	d.heading(p.head+4, sh.Name+", what to key in")
+	d := begin(p, texts(sh), sh.Name, "what to key in", revision)
+	f, letters := d.f, d.setter
 	about := []string{}
 	for _, one := range []string{sh.About, sh.Set, strings.TrimSuffix(revisionWords(revision), ", ")} {
 		if one != "" {
@@ -88,7 +73,7 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	if sh.Cuts != "" {
 		d.words("", sh.Cuts)
 	}
-	if lost := letters.lost(sh); lost != "" {
+	if lost := letters.lost(texts(sh)); lost != "" {
 		d.words("B", lost)
 	}
 	for _, sec := range sh.Sections {
@@ -98,6 +83,28 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 		return fmt.Errorf("writing the PDF: %w", err)
 	}
 	return nil
+}
+
+// begin starts the pages of a model on a paper, set in a face for the texts that stand on them.
+func begin(p paper, texts []placed, name, what string, revision int) *drawer {
+	f := fpdf.New("P", "mm", p.size, "")
+	f.SetMargins(p.margin, p.margin, p.margin)
+	f.SetAutoPageBreak(true, p.margin+4)
+	face, letters := faceFor(texts)
+	f.AddUTF8FontFromBytes("text", "", face.regular)
+	f.AddUTF8FontFromBytes("text", "B", face.bold)
+	f.SetTitle(name+", "+what, true)
+	f.AliasNbPages("{pages}")
+	f.SetFooterFunc(func() {
+		f.SetY(-p.margin)
+		f.SetFont("text", "", p.text-1.5)
+		f.CellFormat(0, 4, fmt.Sprintf("%s, %spage %d of {pages}", letters.plain(name),
+			revisionWords(revision), f.PageNo()), "", 0, "C", false, 0, "")
+	})
+	f.AddPage()
+	d := &drawer{f, p, letters}
+	d.heading(p.head+4, name+", "+what)
+	return d
 }
 
 func revisionWords(revision int) string {

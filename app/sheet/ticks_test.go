@@ -180,7 +180,7 @@ func TestWhatCannotBeSetIsSaid(t *testing.T) {
 			require.Contains(t, text, "Channels, line 1, channel 1", label)
 			require.NotContains(t, text, "Channels, line 2,", label)
 		}
-		_, letters := faceFor(sh)
+		_, letters := faceFor(texts(sh))
 		for _, r := range text {
 			require.True(t, r == ' ' || letters.has(r), "%q of %s is printed as a box", r, label)
 		}
@@ -196,10 +196,11 @@ func TestTheCarriedFileIsSmallAndWhole(t *testing.T) {
 		return strings.Replace(s, "label: Left track,", `label: "</script><b>x",`, 1)
 	})
 	var b bytes.Buffer
-	require.NoError(t, Carry(&b, sh, "model", 3))
+	require.NoError(t, Carry(&b, sh, fitted(t, `label: "</script><i>y"`), "model", 3))
 	require.Less(t, b.Len(), 400_000)
 	text := b.String()
 	require.False(t, strings.Contains(text, "</script><b>x"))
+	require.False(t, strings.Contains(text, "</script><i>y"))
 	require.Equal(t, 3, strings.Count(text, "</script>"))
 	for _, fetch := range []string{"src=", "@import", "url(", "fetch(", "XMLHttpRequest", "http:", "https:"} {
 		require.NotContains(t, carryScript+carryStyle, fetch)

@@ -15,7 +15,9 @@ import (
 	appsheet "axtren/app/sheet"
 	"axtren/app/store"
 	"axtren/core/edit"
+	"axtren/core/setup"
 	"axtren/core/sheet"
+	"axtren/core/wiring"
 )
 
 // sheetOf writes the sheet of a revision, 0 for the newest; with since, only what
@@ -126,13 +128,59 @@ func (m *models) GetCarried(ctx context.Context,
 				Since: sh.Since, Mark: mark, Things: string(text)}); err != nil {
 				return err
 			}
-			return appsheet.Carry(w, sh, r.Id.String(), head.Number)
+			fitted, err := appsheet.FittedOf(head.Doc)
+			if err != nil {
+				return err
+			}
+			return appsheet.Carry(w, sh, fitted, r.Id.String(), head.Number)
 		})
 	if err != nil {
 		return nil, err
 	}
 	return contract.GetCarried200TexthtmlResponse{Body: b, ContentLength: int64(b.Len()),
 		Headers: contract.GetCarried200ResponseHeaders{ContentDisposition: disposition}}, nil
+}
+
+// GetPlanPDF gives what stands at the model on paper: what goes where, the leads, the codes of pins.
+func (m *models) GetPlanPDF(ctx context.Context,
+	r contract.GetPlanPDFRequestObject) (contract.GetPlanPDFResponseObject, error) {
+	paper := "A4"
+	if r.Params.Paper != nil {
+		paper = string(*r.Params.Paper)
+	}
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	fitted, err := appsheet.FittedOf(head.Doc)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	if err := fitted.PDF(&b, paper, head.Number); err != nil {
+		return nil, err
+	}
+	disposition := attachment(head, "pdf")
+	return contract.GetPlanPDF200ApplicationpdfResponse{Body: &b, ContentLength: int64(b.Len()),
+		Headers: contract.GetPlanPDF200ResponseHeaders{ContentDisposition: &disposition}}, nil
+}
+
+// GetLeadsFile gives the leads as a picture, or as a graph.
+func (m *models) GetLeadsFile(ctx context.Context,
+	r contract.GetLeadsFileRequestObject) (contract.GetLeadsFileResponseObject, error) {
+	head, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	draw, known := map[string]func(*setup.Setup) string{"svg": wiring.SVG, "dot": wiring.DOT}[r.Kind]
+	if !known {
+		return nil, refuse(http.StatusNotFound, "There is no such file of the leads", "use svg or dot")
+	}
+	text := draw(head.Doc.Setup)
+	disposition := attachment(head, r.Kind)
+	return contract.GetLeadsFile200ApplicationoctetStreamResponse{Body: strings.NewReader(text),
+		ContentLength: int64(len(text)),
+		Headers:       contract.GetLeadsFile200ResponseHeaders{ContentDisposition: &disposition}}, nil
 }
 
 // ListTicks gives the sheets that came home.

@@ -184,6 +184,56 @@
     if (section.note) main.append(element('p', section.note, 'soft'))
     for (const item of section.items) main.append(thing(item, place++))
   }
+  /** What stands at the model, to be read beside it: what goes where, the leads, the power, codes of pins. */
+  const list = (title, says) => {
+    if (!says.length) return []
+    const made = element('ul')
+    made.append(...says.map((one) => element('li', one)))
+    return [element('h3', title), made]
+  }
+  const sentence = (text) => `${text[0].toUpperCase()}${text.slice(1).replace(/\.$/, '')}.`
+  const end = (row) => {
+    const made = element('p', '', 'end')
+    const pin = `pin ${row.pin || '–'}${row.receiver ? ` of ${row.receiver}` : ''}`
+    made.append(
+      element('b', `${row.label}: ${row.lever}`),
+      element('br'),
+      `sent on ${row.channel || '–'}, got on ${row.link || '–'}, ${pin}; on a lost signal: ${row.loss}`,
+    )
+    return made
+  }
+  const figure = (f) =>
+    `${f.label}: ${Math.round(f.value * 100) / 100} ${f.unit}${f.says ? `, ${f.says}` : ''}; ${f.why}.${f.bad ? ` To do: ${f.do}.` : ''}`
+  const fitted = given.fitted
+  if (fitted) {
+    const at = element('section', '', 'fitted')
+    at.append(element('h2', 'At the model: what goes where'), element('p', fitted.stands.says))
+    at.append(...fitted.stands.rows.map(end))
+    for (const one of fitted.stands.keyed) at.append(...list(one.where, one.says.map(sentence)))
+    at.append(element('h2', 'The leads'))
+    const drawn = element('div', '', 'leads')
+    drawn.innerHTML = fitted.svg
+    at.append(drawn)
+    if (fitted.caution) at.append(element('p', fitted.caution, 'caution'))
+    at.append(...list('In words', fitted.leads.map(sentence)))
+    for (const one of fitted.power)
+      at.append(...list(one.title, [...one.figures, ...one.behind].map(figure).concat(one.lacks || [])))
+    for (const walk of fitted.codes) {
+      at.append(element('h2', `Codes of the pins of ${walk.receiver}`), ...list('First', walk.before))
+      for (const pin of walk.pins) {
+        if (pin.refused) at.append(element('p', `${pin.refused}.`, 'caution'))
+        if (pin.test || pin.open)
+          at.append(
+            ...list(
+              `Pin ${pin.pin} ${pin.hangs}: ${pin.says}`,
+              pin.levels.map((one) => `Level ${one.level}, ${one.says}: ${one.want} flashes (${one.means}).`),
+            ),
+          )
+      }
+      at.append(...list('After that', walk.after))
+    }
+    main.append(at)
+  }
   const home = element('section', '', 'home')
   home.append(
     element('h2', 'Bring the ticks home'),

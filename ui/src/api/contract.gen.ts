@@ -352,6 +352,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/leads/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                kind: "svg" | "dot";
+            };
+            cookie?: never;
+        };
+        /** The leads as a picture, or as a graph, in a file */
+        get: operations["getLeadsFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/plan.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get: operations["getPlanPDF"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/codes": {
         parameters: {
             query?: never;
@@ -2798,6 +2836,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Leads"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLeadsFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                kind: "svg" | "dot";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPlanPDF: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "A6";
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What goes where, the leads, the power and the codes of pins, on paper */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -3,7 +3,7 @@ import { onBeforeUnmount, shallowRef, watch, type ShallowRef } from 'vue'
 import { unreachable, type Problem } from '../api/client'
 import { useBench } from '../stores/bench'
 
-/** What the server says of the newest revision of a model, asked for each; the last answer stays meanwhile. */
+/** What the server says of the newest revision of a model, asked for each; the last answer stays on. */
 export function useRevised<T>(
   id: () => string,
   get: (id: string, signal: AbortSignal) => Promise<{ data?: T; error?: Problem }>,

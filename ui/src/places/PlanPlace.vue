@@ -76,6 +76,14 @@ const act = (what: Act) => change(edits.act(what))
         in <RouterLink :to="{ name: 'kit', params: { id } }">Kit</RouterLink>: then it is planned here.
       </p>
       <PlanTable v-else :id="id" :plan="plan" :current="current" @act="act" />
+      <p class="files">
+        On paper:
+        <a :href="`/api/models/${id}/plan.pdf?paper=A4`" download>What goes where, A4</a>
+        <a :href="`/api/models/${id}/plan.pdf?paper=A6`" download>A6</a>
+        The leads:
+        <a :href="`/api/models/${id}/leads/svg`" download>SVG</a>
+        <a :href="`/api/models/${id}/leads/dot`" download>DOT</a>
+      </p>
     </div>
     <PlanBeside
       :id="id"
@@ -113,6 +121,14 @@ h3 {
 .stands {
   flex: 1 1 12em;
   font-size: 1rem;
+}
+
+.files {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 10px;
+  margin-top: 18px;
 }
 
 .wishes {
