@@ -53,7 +53,7 @@ func (r *reading) wishes(h *hand) []Asked {
 		}
 	}
 	add(h.asks.Does == "drives", said.Does == "", "drives the model")
-	add(h.asks.Does == "works", false, "works while the model is driven")
+	add(h.asks.Does == "works", said.Does == "", "works while the model is driven")
 	add(h.asks.Does == "once", false, "is set once and left")
 	add(h.thumb, said.Thumb == nil, "lies under a thumb")
 	add(h.asks.Side != "", false, "is for the "+h.asks.Side+" hand")
@@ -87,7 +87,8 @@ type Proposal struct {
 }
 
 // proposals lists what is to be asked for on a lost signal: what turns stops, what kills an ignition
-// does, what pumps or opens does not. It is judged by what the device does, not by its number.
+// does, what pumps or opens does not; then by the kind of craft. It is judged by what the device does,
+// not by its number.
 func (r *reading) proposals() []Proposal {
 	list := []Proposal{}
 	for i := range r.wires {
@@ -95,26 +96,36 @@ func (r *reading) proposals() []Proposal {
 		if w.mode != "" {
 			continue
 		}
+		judged := false
 		for _, d := range r.s.Drives(i) {
 			safe, says, why, dangerous := r.safe(&r.s.Devices[d])
 			if !dangerous {
 				continue
 			}
-			name := r.s.OutputLabel(i)
-			one := Proposal{r.s.PartName(setup.IsOutput.At(i)), name + " " + says + " on a lost signal", why,
-				"preset", safe, nil}
-			loss := map[string]any{"mode": "preset", "value": safe}
+			mode := "preset"
 			if !r.canPreset() && r.stopsWithoutPulses(w) {
-				one.Mode, one.Value = "cut", 0
-				loss = map[string]any{"mode": "cut"}
+				mode, safe = "cut", 0
 			}
-			at := fmt.Sprintf("/outputs/%d/", i)
-			one.Patch = []edit.Op{op("test", at+"id", r.s.Outputs[i].ID), op("add", at+"loss", loss)}
-			list = append(list, one)
+			list = append(list, r.proposal(i, mode, safe, r.s.OutputLabel(i)+" "+says+" on a lost signal", why))
+			judged = true
 			break
+		}
+		if !judged && r.canPreset() {
+			list = append(list, r.byCraft(i)...)
 		}
 	}
 	return list
+}
+
+// proposal gives what an output is to be asked for, with what that changes in the document.
+func (r *reading) proposal(output int, mode string, value float64, says, why string) Proposal {
+	loss := map[string]any{"mode": mode}
+	if mode == "preset" {
+		loss["value"] = value
+	}
+	at := fmt.Sprintf("/outputs/%d/", output)
+	return Proposal{r.s.PartName(setup.IsOutput.At(output)), says, why, mode, value,
+		[]edit.Op{op("test", at+"id", r.s.Outputs[output].ID), op("add", at+"loss", loss)}}
 }
 
 func op(op, path string, value any) edit.Op {

@@ -288,3 +288,49 @@ func TestWhatIsSaidUnderThePlan(t *testing.T) {
 	require.Equal(t, "1 wish not met", State(readText(t, strings.Replace(onlyPinThree,
 		"label: Light, channel: 3", "label: Light, channel: 3, loss: {mode: preset, value: 0}", 1))))
 }
+
+// TestWhatIsUsuallyAskedByTheKindOfCraft: a valve closes, the rudder of a submarine goes to its middle and
+// its planes to one end or the other; of a boat neither. What is asked for already is not asked again.
+func TestWhatIsUsuallyAskedByTheKindOfCraft(t *testing.T) {
+	const boat = `
+craft: {kind: submarine}
+transmitter: {controls: [{id: x, kind: axis}, {id: y, kind: axis}, {id: z, kind: axis}]}
+outputs: [{id: rudder, label: Rudder, channel: 1, centre: 5}, {id: planes, label: Planes, channel: 2, low: -60, high: 70}, {id: arm, label: Arm, channel: 3, centre: -2}]
+mixes: [{to: rudder, from: x}, {to: planes, from: y}, {to: arm, from: z}]
+receivers: [{id: rx, failsafe: {can: [preset], preset_pins: all}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
+devices: [{id: r, on: rx.1, kind: servo}, {id: p, on: rx.2, kind: servo}, {id: v, on: rx.3, kind: servo}, {id: o, on: rx.3, kind: pump}]
+stage: {parts: [{part: rudder, device: r}, {part: plane, device: p}, {part: boom, device: v, pump: o, full_s: 2}]}
+`
+	says := func(text string) (list []string) {
+		for _, one := range made(t, readText(t, text)).Proposals {
+			list = append(list, one.Says)
+			require.Equal(t, "preset", one.Mode)
+		}
+		return list
+	}
+	valve := strings.Replace(boat, ", {id: o, on: rx.3, kind: pump}", "", 1)
+	valve = strings.Replace(valve, "pump: o", "pump: r", 1)
+	require.Equal(t, []string{"Rudder goes to its middle on a lost signal", "Planes goes to +70 on a lost " +
+		"signal",
+		"Planes goes to −60 on a lost signal", "Arm closes its valve on a lost signal"}, says(valve))
+	require.Equal(t, []string{"Arm closes its valve on a lost signal"}, says(strings.Replace(valve,
+		"kind: submarine",
+		"kind: boat", 1)))
+	require.Equal(t, "Arm stops on a lost signal", says(boat)[3], "a pump goes before")
+	p := made(t, readText(t, valve)).Proposals
+	require.Equal(t, []float64{5, 70, -60, -2}, []float64{p[0].Value, p[1].Value, p[2].Value, p[3].Value})
+	require.NotContains(t, says(strings.Replace(valve, "centre: 5}", "centre: 5, loss: {mode: hold}}", 1)),
+		"Rudder goes to its middle on a lost signal")
+	require.Empty(t, says(strings.Replace(valve, "can: [preset], preset_pins: all", "can: [hold]", 1)),
+		"no pin keeps a position")
+	usual := map[string]string{}
+	for _, h := range made(t, readText(t, valve)).Hands {
+		for _, a := range h.Asks {
+			if a.Usual && strings.Contains(a.Says, "drive") {
+				usual[h.Of] = a.Says
+			}
+		}
+	}
+	require.Equal(t, map[string]string{"controls/x": "drives the model", "controls/y": "drives the model"},
+		usual)
+}

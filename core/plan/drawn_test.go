@@ -170,6 +170,15 @@ func drawn(t testing.TB, seed uint64, of sizes) *setup.Document {
 				pin.Pin, kind)
 		}
 	}
+	kinds := []string{"boat", "submarine", "car", "tracked", "construction", "truck", "amphibian"}
+	text += fmt.Sprintf("craft: {kind: %s}\nstage:\n  parts:\n    - {part: hull}\n", kinds[r.IntN(len(kinds))])
+	for i := range doc.Setup.Outputs {
+		if parts := []string{"rudder", "plane", "axle", "boom", "blade", "monitor", "trolley", "wheel",
+			"lamp"}; yes(0.5) &&
+			len(doc.Setup.Carriers(i)) > 0 {
+			text += fmt.Sprintf("    - {part: %s, device: d%d}\n", parts[r.IntN(len(parts))], i)
+		}
+	}
 	if doc, err = setup.ReadYAML([]byte(text)); err != nil {
 		require.NoError(t, err, text)
 	}

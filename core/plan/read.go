@@ -229,10 +229,7 @@ func (r *reading) readHands() {
 			h.moves = append(h.moves, s.OutputLabel(o))
 		}
 		h.output = r.movesAlone(c, ahead)
-		motor := r.drivesMotor(c)
-		if motor && h.kind.axis && h.kind.spring != "none" { // one that stays is no lever to drive by
-			h.thumb, h.asks.Does = true, "drives"
-		}
+		h.usually(r.usualHand(r.movedBy(c)))
 		if wish := asked[c]; wish != nil {
 			h.ask(wish.HandAsks)
 			h.stays = wish.Stays
@@ -245,9 +242,7 @@ func (r *reading) readHands() {
 		}
 		by := o.Needs.By
 		h := hand{control: -1, output: i, kind: natureAsked(by), moves: []string{s.OutputLabel(i)}}
-		if h.kind.axis && h.kind.spring != "none" && r.hasMotor(i) {
-			h.thumb, h.asks.Does = true, "drives"
-		}
+		h.usually(r.usualHand([]int{i}))
 		h.ask(by.HandAsks)
 		r.addHand(h)
 	}
@@ -258,6 +253,13 @@ func (r *reading) addHand(h hand) {
 		r.wires[h.output].direct = len(r.hands)
 	}
 	r.hands = append(r.hands, h)
+}
+
+// usually takes what is usual: of a lever that goes back by itself, one that stays is none to drive by.
+func (h *hand) usually(does string) {
+	if does != "" && h.kind.axis && h.kind.spring != "none" {
+		h.thumb, h.asks.Does = true, does
+	}
 }
 
 // ask puts what the person asks for over what is usual.
@@ -289,14 +291,14 @@ func (r *reading) movesAlone(control int, ahead []setup.Item) int {
 	return output
 }
 
-// drivesMotor tells whether a control's value goes to a motor without ends: what drives.
-func (r *reading) drivesMotor(control int) bool {
+// movedBy lists the outputs that are made of a control's value.
+func (r *reading) movedBy(control int) (list []int) {
 	for i := range r.s.Outputs {
-		if slices.Contains(r.wires[i].levers, control) && r.hasMotor(i) {
-			return true
+		if slices.Contains(r.wires[i].levers, control) {
+			list = append(list, i)
 		}
 	}
-	return false
+	return list
 }
 
 // hasMotor tells whether a motor without ends hangs on an output.

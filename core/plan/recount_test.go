@@ -2,6 +2,7 @@ package plan
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -75,10 +76,11 @@ func (c *counter) wishOf(h *Hand) (wish setup.HandAsks) {
 				continue
 			}
 			wish = o.Needs.By.HandAsks
-			if o.Needs.By.Kind == "proportional" && o.Needs.By.Rest != "stays" && c.motor(i) {
+			returns := o.Needs.By.Kind == "proportional" && o.Needs.By.Rest != "stays"
+			if does := c.usual([]int{i}); does != "" && returns {
 				yes := true
 				if wish.Does == "" {
-					wish.Does = "drives"
+					wish.Does = does
 				}
 				if wish.Thumb == nil {
 					wish.Thumb = &yes
@@ -88,9 +90,15 @@ func (c *counter) wishOf(h *Hand) (wish setup.HandAsks) {
 		}
 	}
 	axis := c.controlOf(h.Was).Axis
-	if axis != nil && axis.Spring != "none" && c.drives(h.Was) {
+	var moved []int
+	for i, o := range c.s.Outputs {
+		if slices.Contains(c.values(o.ID), h.Was) {
+			moved = append(moved, i)
+		}
+	}
+	if does := c.usual(moved); does != "" && axis != nil && axis.Spring != "none" {
 		yes := true
-		wish.Does, wish.Thumb = "drives", &yes
+		wish.Does, wish.Thumb = does, &yes
 	}
 	if c.s.Plan == nil {
 		return wish
@@ -121,13 +129,34 @@ func (c *counter) values(output setup.ID) (list []setup.ID) {
 	return list
 }
 
-func (c *counter) drives(control setup.ID) bool {
-	for i, o := range c.s.Outputs {
-		if slices.Contains(c.values(o.ID), control) && c.motor(i) {
-			return true
+// usual is what is usual for outputs, by the words of docs/plan.md, section 3.
+func (c *counter) usual(outputs []int) string {
+	working := map[string]string{"boat": "monitor turret", "tracked": "blade boom bucket", "truck": "boom " +
+		"bucket turret",
+		"construction": "boom bucket turret trolley hook"}[c.s.Craft.Kind]
+	steering := map[string]string{"boat": "rudder", "submarine": "rudder plane", "amphibian": "rudder axle",
+		"car":   "axle",
+		"truck": "axle"}[c.s.Craft.Kind]
+	does := ""
+	for _, i := range outputs {
+		for _, d := range c.s.Drives(i) {
+			for _, part := range c.s.Stage.Parts {
+				if part.Device == nil || *part.Device != c.s.Devices[d].ID {
+					continue
+				}
+				if slices.Contains(strings.Fields(working), part.Part) {
+					return "works"
+				}
+				if slices.Contains(strings.Fields(steering), part.Part) {
+					does = "drives"
+				}
+			}
+		}
+		if c.motor(i) {
+			does = "drives"
 		}
 	}
-	return false
+	return does
 }
 
 func (c *counter) motor(output int) bool {

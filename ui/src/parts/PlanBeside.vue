@@ -64,7 +64,7 @@ const changed = computed(() => {
     <section v-if="plan.proposals.length" data-proposals>
       <h3>What is usually asked for</h3>
       <ul class="found">
-        <li v-for="one in plan.proposals" :key="one.of">
+        <li v-for="one in plan.proposals" :key="one.says">
           <span class="mark" aria-hidden="true">▲</span>
           <p>
             {{ one.says }}: {{ one.why }}.
