@@ -134,14 +134,18 @@ func codesOf(c *setup.Chart, pin int, w wish, written []int) (at, codes []int, m
 
 // Of gives how the pins of every receiver are set.
 func Of(doc *setup.Document) []Walk {
-	list := []Walk{}
+	list, room := []Walk{}, mostWays
 	for r := range doc.Setup.Receivers {
-		list = append(list, walk(doc, r))
+		list = append(list, walk(doc, r, &room))
 	}
 	return list
 }
 
-func walk(doc *setup.Document, r int) Walk {
+// mostWays bounds how many ways from what is there to what is wanted are told for one setup; beyond it
+// only what is wanted is.
+const mostWays = 20_000
+
+func walk(doc *setup.Document, r int, room *int) Walk {
 	s := doc.Setup
 	rx := &s.Receivers[r]
 	w := Walk{OnOff: slices.ContainsFunc(rx.Pins, func(p setup.Pin) bool { return p.Switch != nil }),
@@ -155,7 +159,7 @@ func walk(doc *setup.Document, r int) Walk {
 	w.Text = string(doc.Tree.At("receivers", strconv.Itoa(r), "chart").YAML())
 	w.Holes = append(w.Holes, holes(c)...)
 	for p := range rx.Pins {
-		pin := pinOf(s, setup.PinRef{Receiver: r, Pin: p})
+		pin := pinOf(s, setup.PinRef{Receiver: r, Pin: p}, room)
 		if pin.Open {
 			w.Open++
 		}
@@ -184,44 +188,84 @@ func walk(doc *setup.Document, r int) Walk {
 
 func sentence(text string) string { return strings.TrimRight(strings.TrimSpace(text), ".") + "." }
 
-// pinOf gives one pin of a receiver that has a chart.
-func pinOf(s *setup.Setup, ref setup.PinRef) Pin {
+// judged is how one pin of a receiver that has a chart stands.
+type judged struct {
+	rx      *setup.Receiver
+	spec    *setup.Pin
+	note    *setup.PinCode
+	at      []int // the levels that concern it
+	codes   []int // of each; nil where the chart has it not
+	refused bool
+	missing int // the first level without a code
+}
+
+func judge(s *setup.Setup, ref setup.PinRef) judged {
 	rx, spec := s.Pin(ref)
-	c := rx.Chart
-	p := Pin{Pin: spec.Pin, Wish: key(spec.Switch), Says: Says(s, ref, spec.Switch), Choices: []Choice{},
-		Levels: []Level{}}
+	j := judged{rx: rx, spec: spec, note: noteOf(rx, spec.Pin)}
+	j.at, j.codes, j.missing = codesOf(rx.Chart, spec.Pin, spec.Switch, j.note.Written)
+	j.refused = j.missing >= 0 && (spec.Switch != nil || j.missing < len(j.at))
+	return j
+}
+
+// open tells whether the pin is to be set. One that nobody has set sends pulses, as it came.
+func (j *judged) open() bool {
+	for k, code := range j.codes {
+		if j.written(k) != code && (j.spec.Switch != nil || len(j.note.Written) > 0) {
+			return true
+		}
+	}
+	return false
+}
+
+func (j *judged) written(k int) int {
+	if k < len(j.note.Written) {
+		return j.note.Written[k]
+	}
+	return 0
+}
+
+// pinOf gives one pin of a receiver that has a chart; room is how many ways from what is there may still
+// be told.
+func pinOf(s *setup.Setup, ref setup.PinRef, room *int) Pin {
+	j := judge(s, ref)
+	c := j.rx.Chart
+	p := Pin{Pin: j.spec.Pin, Wish: key(j.spec.Switch), Says: Says(s, ref, j.spec.Switch),
+		Levels: []Level{}, Open: j.open()}
 	var names []string
 	for _, d := range s.Leads(ref) {
 		names = append(names, s.DeviceLabel(d))
 	}
 	p.Hangs = words.And(names)
-	note := noteOf(rx, spec.Pin)
-	at, codes, missing := codesOf(c, spec.Pin, spec.Switch, note.Written)
-	if missing >= 0 {
-		if spec.Switch != nil || missing < len(at) {
-			p.Refused = refusal(s, ref, c, at, missing)
-		}
+	if j.refused {
+		p.Refused = refusal(s, ref, c, j.at, j.missing)
 	}
-	for k, code := range codes {
-		level := &c.Levels[at[k]]
-		one := Level{Level: at[k] + 1, At: k, Says: level.Says, Want: code, Means: meaning(level, code)}
-		if k < len(note.Written) {
-			one.Written = note.Written[k]
+	for k, code := range j.codes {
+		level := &c.Levels[j.at[k]]
+		one := Level{Level: j.at[k] + 1, At: k, Says: level.Says, Want: code, Means: meaning(level, code),
+			Written: j.written(k), From: []From{}}
+		for i := range level.Values {
+			if *room--; *room >= 0 {
+				v := &level.Values[i]
+				one.From = append(one.From, From{v.Code, valueWords(v), do(c, level, v.Code, code)})
+			}
 		}
-		for _, v := range level.Values {
-			one.From = append(one.From, From{v.Code, valueWords(&v), do(c, level, v.Code, code)})
-		}
-		// a pin that nobody has set sends pulses, as it came
-		p.Open = p.Open || one.Written != code && (spec.Switch != nil || len(note.Written) > 0)
 		p.Levels = append(p.Levels, one)
 	}
-	for _, w := range wishes(c, spec) {
-		if _, _, missing := codesOf(c, spec.Pin, w, nil); missing < 0 || key(w) == p.Wish {
-			p.Choices = append(p.Choices, Choice{key(w), brief(w)})
+	p.Choices = choices(s, ref)
+	p.test(s, j.spec, j.note)
+	return p
+}
+
+// choices lists what a pin can be told to send by its chart, and what is asked for now.
+func choices(s *setup.Setup, ref setup.PinRef) []Choice {
+	rx, spec := s.Pin(ref)
+	list := []Choice{}
+	for _, w := range wishes(rx.Chart, spec) {
+		if _, _, missing := codesOf(rx.Chart, spec.Pin, w, nil); missing < 0 || key(w) == key(spec.Switch) {
+			list = append(list, Choice{key(w), brief(w)})
 		}
 	}
-	p.test(s, spec, note)
-	return p
+	return list
 }
 
 // test says how a pin that is on or off is tried with a lamp.
@@ -256,6 +300,9 @@ func noteOf(rx *setup.Receiver, pin int) *setup.PinCode {
 	return &setup.PinCode{Pin: pin}
 }
 
+// mostPulses bounds the pulses to switch at that a pin is offered.
+const mostPulses = 16
+
 // wishes lists what a pin could be asked to send: pulses, and on or off in every way that the chart
 // speaks of, and in that which is asked for now.
 func wishes(c *setup.Chart, spec *setup.Pin) []wish {
@@ -265,16 +312,19 @@ func wishes(c *setup.Chart, spec *setup.Pin) []wish {
 		usual = *spec.Switch
 	}
 	add := func(v float64) {
-		if v > 0 && !slices.Contains(at, v) {
+		if v > 0 && len(at) < mostPulses && !slices.Contains(at, v) {
 			at = append(at, v)
 		}
+	}
+	if spec.Switch != nil {
+		add(usual.AtUS)
 	}
 	for _, i := range concerns(c, spec.Pin) {
 		for _, v := range c.Levels[i].Values {
 			add(v.AtUS)
 		}
 	}
-	if len(at) == 0 || spec.Switch != nil {
+	if len(at) == 0 {
 		add(usual.AtUS)
 	}
 	slices.Sort(at)

@@ -69,7 +69,7 @@ func TestEveryChoiceMeansWhatItSays(t *testing.T) {
 		doc := with(t, boat, chart)
 		rx := &doc.Setup.Receivers[0]
 		for p := range rx.Pins {
-			pin := pinOf(doc.Setup, setup.PinRef{Pin: p})
+			pin := pinOf(doc.Setup, setup.PinRef{Pin: p}, new(int))
 			require.Len(t, pin.Choices, map[string]int{"one-code": 5, "pin-first": 13}[chart])
 			for _, choice := range pin.Choices {
 				var w wish
@@ -124,7 +124,7 @@ func TestWhatTheChartHasNotIsRefused(t *testing.T) {
 	require.Empty(t, pin.Levels)
 	require.False(t, pin.Open)
 	doc := with(t, strings.NewReplacer("{pin: 2", "{pin: 12", "rx.2", "rx.12").Replace(boat), "one-code")
-	require.Contains(t, pinOf(doc.Setup, setup.PinRef{Pin: 1}).Refused, "its chart has no level that "+
+	require.Contains(t, pinOf(doc.Setup, setup.PinRef{Pin: 1}, new(int)).Refused, "its chart has no level that "+
 		"chooses between "+
 		"servo pulses and on or off for this pin")
 	_, _, err := SetWish(with(t, boat, "pin-first"), "receivers/rx", "2", "above 1400 high")
@@ -332,4 +332,37 @@ func TestChartsThatShip(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, with(t, boat, "pin-first").Setup.Receivers[0].Chart, doc.Setup.Receivers[0].Chart,
 		"as text it goes out and comes in again")
+}
+
+// The largest charts on the largest receivers: what is told of them stays bounded, and so does a chart.
+func TestLargeChartsAreBounded(t *testing.T) {
+	var level, pins, receivers strings.Builder
+	for code := 1; code <= 64; code++ {
+		fmt.Fprintf(&level, "{code: %d, sends: %s, on: above, at_us: %d},", code, []string{"switch",
+			"pulses"}[code%2], 1000+code)
+	}
+	for pin := 1; pin <= 256; pin++ {
+		fmt.Fprintf(&pins, "{pin: %d, channel: %d, switch: {at_us: 1050}},", pin, 1+pin%48)
+	}
+	one := "{values: [" + level.String() + "]},"
+	for r := range 8 {
+		fmt.Fprintf(&receivers, "  - {id: r%d, pins: [%s], chart: {levels: [%s]}}\n", r, pins.String(),
+			strings.Repeat(one, 4))
+	}
+	doc := read(t, "receivers:\n"+receivers.String())
+	ways := 0
+	for _, w := range Of(doc) {
+		require.Len(t, w.Pins, 256)
+		for _, pin := range w.Pins {
+			require.LessOrEqual(t, len(pin.Choices), 1+4*mostPulses)
+			for _, l := range pin.Levels {
+				ways += len(l.From)
+			}
+		}
+	}
+	require.Equal(t, mostWays, ways)
+	_, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\nreceivers: [{id: rx, chart: {levels: [" +
+		strings.Repeat(one, 5) + "]}}]\n"))
+	require.ErrorContains(t, err, "receivers[0].chart.levels[4].values: is more than the 256 values that "+
+		"a chart may have")
 }

@@ -147,7 +147,7 @@ func SetWish(doc *setup.Document, part, pin, wished string) (tree *setup.Node, s
 			Says(doc.Setup, ref, w)), err
 	}
 	var has []string
-	for _, c := range pinOf(doc.Setup, ref).Choices {
+	for _, c := range choices(doc.Setup, ref) {
 		has = append(has, c.Says)
 	}
 	return nil, "", refused("value", wished, "the chart has nothing for that", "use one of: "+

@@ -36,19 +36,20 @@ func Problems(s *setup.Setup) (list []Problem) {
 }
 
 func pinProblems(s *setup.Setup, ref setup.PinRef) (list []Problem) {
-	rx, spec := s.Pin(ref)
-	pin := pinOf(s, ref)
-	name := fmt.Sprintf("pin %d of %s", spec.Pin, s.ReceiverLabel(rx))
+	j := judge(s, ref)
+	name := fmt.Sprintf("pin %d of %s", j.spec.Pin, s.ReceiverLabel(j.rx))
 	where := ref.Item().Path()
 	switch {
-	case pin.Refused != "":
-		list = append(list, Problem{"chart", where + ".switch", words.Small(pin.Refused), "ask for one of " +
+	case j.refused:
+		list = append(list, Problem{"chart", where + ".switch", words.Small(refusal(s, ref, j.rx.Chart,
+			j.at, j.missing)), "ask for one of " +
 			"these, or take another pin"})
-	case pin.Open:
-		list = append(list, Problem{"codes", where, name + " is to be " + pin.Says + ", and is not set to it yet",
+	case j.open():
+		list = append(list, Problem{"codes", where, name + " is to be " + Says(s, ref,
+			j.spec.Switch) + ", and is not set to it yet",
 			"count it in, level by level, in Plan"})
 	}
-	if pin.Steady == "no" {
+	if j.spec.Switch != nil && j.note.Steady != nil && !*j.note.Steady {
 		list = append(list, Problem{"flicker", where, "a lamp on " + name + " flickers: it still gets servo pulses",
 			"count its levels again, and keep them by the last press"})
 	}

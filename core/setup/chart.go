@@ -15,6 +15,9 @@ type Chart struct {
 	Levels []Rank `json:"levels" jsonschema:"required,minItems=1,maxItems=64"`
 }
 
+// mostCounted bounds the values of a chart, over all its levels.
+const mostCounted = 256
+
 // Rank is one level of a chart.
 type Rank struct {
 	Says   string    `json:"says"` // what is chosen on it, in words
@@ -88,7 +91,14 @@ func (c *checker) codes() {
 		r := &c.s.Receivers[i]
 		path := fmt.Sprintf("receivers[%d]", i)
 		if r.Chart != nil {
+			values := 0
 			for j, level := range r.Chart.Levels {
+				if values += len(level.Values); values > mostCounted {
+					c.wrong(fmt.Sprintf("%s.chart.levels[%d].values", path, j),
+						fmt.Sprintf("is more than the %d values that a chart may have", mostCounted),
+						"leave out what no pin of this receiver is set to")
+					break
+				}
 				at := fmt.Sprintf("%s.chart.levels[%d]", path, j)
 				seen := map[int]string{}
 				for k, v := range level.Values {
