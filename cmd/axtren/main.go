@@ -30,7 +30,8 @@ func run() int {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), fitCommand(), planCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), diagnoseCommand(), fitCommand(),
+		planCommand(),
 		simulateCommand(), whyCommand(), sheetCommand(), schemaCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if errors.Is(err, errFound) {

@@ -286,3 +286,56 @@ func TestPlanSaysWhatGoesWhere(t *testing.T) {
 	_, _, code = axtren(t, "plan", write(t, "broken.yaml", "format: axtren-setup\nversion: 1\noutputs: [{}]\n"))
 	require.Equal(t, 2, code)
 }
+
+// TestDiagnoseNamesWhatExplains: two causes that one more look tells apart, nothing wrong, nothing that
+// explains it, and looks that do not fit.
+func TestDiagnoseNamesWhatExplains(t *testing.T) {
+	seen := filepath.Join(t.TempDir(), "seen.json")
+	run := func(looks string, more ...string) (string, string, int) {
+		require.NoError(t, os.WriteFile(seen, []byte(looks), 0o600))
+		return axtren(t, append([]string{"diagnose", "../../demo/marram.yaml", "--seen", seen}, more...)...)
+	}
+	const exchanged = `[{"hands": {"ahead": 100}, "seen": {"port_controller": "minus", "starboard_controller": "plus"}}]`
+	stdout, _, code := run(exchanged)
+	require.Zero(t, code)
+	require.Equal(t, "Port screw and Starboard screw have each other's channel. To mend it, give each its "+
+		"own channel in "+
+		"the transmitter.\nThe leads of port controller and starboard controller are exchanged. To mend "+
+		"it, exchange the "+
+		"two plugs at the receiver, power off.\nTo tell these apart, put Right stick, ahead to 100, and "+
+		"look: 1 is left "+
+		"at most.\n", stdout)
+	stdout, _, code = run(exchanged, "--json")
+	require.Zero(t, code)
+	var said struct {
+		Causes [][]struct {
+			Kind  string
+			Where []string
+		}
+		Most     int
+		Complete bool
+		Next     struct {
+			Hands        map[string]any
+			LeavesAtMost int `json:"leaves_at_most"`
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(stdout), &said))
+	require.Len(t, said.Causes, 2)
+	require.Equal(t, []string{"/outputs/1", "/outputs/2"}, said.Causes[0][0].Where)
+	require.Equal(t, "leads_exchanged", said.Causes[1][0].Kind)
+	require.True(t, said.Complete)
+	require.Equal(t, 3, said.Most)
+	require.Equal(t, 1, said.Next.LeavesAtMost)
+	stdout, _, code = run(`[]`)
+	require.Zero(t, code)
+	require.Contains(t, stdout, "Nothing is wrong")
+	stdout, _, code = run(`[{"display": {"1": 37}}]`, "--most", "1")
+	require.Equal(t, 1, code)
+	require.Contains(t, stdout, "Nothing explains it, with 1 fault at most.")
+	_, stderr, code := run(`[{"hands": {"lever": 1}}]`)
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "[0].hands.lever: there is no such control")
+	_, stderr, code = run(`[]`, "--most", "9")
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "--most 9: use 0 to 4")
+}
