@@ -74,13 +74,6 @@ const short = (text: string, wide: number) => {
           >; a broken one only tells volts</template
         >.
       </p>
-      <details v-if="leads.drawing.lines.length" data-in-words>
-        <summary>The leads in words</summary>
-        <ul>
-          <li v-for="(line, i) in leads.drawing.lines" :key="i">{{ sentence(line.says) }}</li>
-        </ul>
-      </details>
-      <p v-if="leads.caution" class="label key" data-caution>{{ leads.caution }}</p>
       <div v-for="power in leads.power" :key="power.title" :data-power="power.title">
         <h4 v-if="leads.power.length > 1">{{ power.title }}</h4>
         <PowerFigures :figures="power.figures" />
@@ -90,6 +83,13 @@ const short = (text: string, wide: number) => {
         </details>
         <p v-if="power.lacks" class="soft">{{ power.lacks }}</p>
       </div>
+      <details v-if="leads.drawing.lines.length" data-in-words>
+        <summary>The leads in words</summary>
+        <ul>
+          <li v-for="(line, i) in leads.drawing.lines" :key="i">{{ sentence(line.says) }}</li>
+        </ul>
+      </details>
+      <p v-if="leads.caution" class="label key" data-caution>{{ leads.caution }}</p>
     </template>
   </section>
 </template>
