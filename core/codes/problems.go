@@ -24,8 +24,8 @@ func Problems(s *setup.Setup) (list []Problem) {
 		}
 		path := setup.IsReceiver.At(r).Path()
 		for _, hole := range holes(rx.Chart) {
-			list = append(list, Problem{"chart_hole", path + ".chart", hole[:len(hole)-1] + " " +
-				"(" + s.ReceiverLabel(rx) + ")",
+			says := hole[:len(hole)-1] + " (" + s.ReceiverLabel(rx) + ")"
+			list = append(list, Problem{"chart_hole", path + ".chart", says,
 				"write into the chart what they mean, or give the way around them"})
 		}
 		for p := range rx.Pins {
@@ -41,16 +41,15 @@ func pinProblems(s *setup.Setup, ref setup.PinRef) (list []Problem) {
 	where := ref.Item().Path()
 	switch {
 	case j.refused:
-		list = append(list, Problem{"chart", where + ".switch", words.Small(refusal(s, ref, j.rx.Chart,
-			j.at, j.missing)), "ask for one of " +
-			"these, or take another pin"})
+		says := words.Small(refusal(s, ref, j.rx.Chart, j.at, j.missing))
+		list = append(list, Problem{"chart", where + ".switch", says, "ask for one of these, or take another pin"})
 	case j.open():
-		list = append(list, Problem{"codes", where, name + " is to be " + Says(s, ref,
-			j.spec.Switch) + ", and is not set to it yet",
-			"count it in, level by level, in Plan"})
+		says := name + " is to be " + Says(s, ref, j.spec.Switch) + ", and is not set to it yet"
+		list = append(list, Problem{"codes", where, says, "count it in, level by level, in Plan"})
 	}
 	if j.spec.Switch != nil && j.note.Steady != nil && !*j.note.Steady {
-		list = append(list, Problem{"flicker", where, "a lamp on " + name + " flickers: it still gets servo pulses",
+		says := "a lamp on " + name + " flickers: it still gets servo pulses"
+		list = append(list, Problem{"flicker", where, says,
 			"count its levels again, and keep them by the last press"})
 	}
 	return list

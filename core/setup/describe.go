@@ -366,8 +366,7 @@ func (Wire) describe() docs {
 		"checked": "whether its polarity was measured before it was plugged in first",
 		"crossed": "whether red and black are exchanged in it, as the meter says",
 		"joint": "whether it passes through the turning joint: its lead, or the two wires of its motor; " +
-			"left out, " +
-			"neither",
+			"left out, neither",
 		"lamp_v":  "the volts over the lamp at its end while it shines; 0 is not said",
 		"lamp_ma": "the current of the lamp at its end, milliamperes; 0 is not said",
 		"ohm":     "the resistor that is in it, ohms; 0 is none",

@@ -92,11 +92,10 @@ func joint(s *setup.Setup, sides []side) *Budget {
 		return b
 	}
 	b.Figures = append(b.Figures, Figure{Label: "Ways that it takes", Value: float64(ways),
-		Says: fmt.Sprintf("of %d",
-			j.Ways), Bad: ways > j.Ways, Why: fmt.Sprintf("%s = %d", strings.Join(said, " + "), ways),
-		Where: "wiring.joint.ways", Do: "put a receiver beyond the joint, so that only power passes, or " +
-			"take a joint of " +
-			"more ways"})
+		Says: fmt.Sprintf("of %d", j.Ways), Bad: ways > j.Ways,
+		Why:   fmt.Sprintf("%s = %d", strings.Join(said, " + "), ways),
+		Where: "wiring.joint.ways",
+		Do:    "put a receiver beyond the joint, so that only power passes, or take a joint of more ways"})
 	if !passes || drawn == nil {
 		return b
 	}
@@ -127,6 +126,9 @@ func (b *side) through(passes string) float64 {
 	return 0
 }
 
+// leastMA is below which a current is none that a lamp has, milliamperes.
+const leastMA = 0.01
+
 // lamps adds the resistor of each lamp of which the volts and the current are known. nil: of none.
 func lamps(s *setup.Setup, sides []side) *Budget {
 	if s.Wiring == nil {
@@ -137,7 +139,7 @@ func lamps(s *setup.Setup, sides []side) *Budget {
 	var lacks []string
 	for i := range s.Wiring.Leads {
 		lead := &s.Wiring.Leads[i]
-		if lead.LampV == 0 || lead.LampMA == 0 {
+		if lead.LampV == 0 || lead.LampMA < leastMA {
 			continue
 		}
 		d := s.Item(lead.Device).Index
@@ -204,9 +206,8 @@ func lamp(lead *setup.Wire, from string, volts float64, sw setup.SwitchPin) Figu
 		mA = over * 1000 / (lead.Ohm + sw.Ohm)
 		f.Value, f.Says = lead.Ohm, fmt.Sprintf("is fitted: %s mA of %s mA", words.Short(round(mA)),
 			words.Short(lead.LampMA))
-		f.Why += fmt.Sprintf("; with %s Ω it is %s ÷ %s Ω = %s mA", words.Short(lead.Ohm),
-			words.Short(round(over))+" V",
-			words.Short(lead.Ohm+sw.Ohm), words.Short(round(mA)))
+		f.Why += fmt.Sprintf("; with %s Ω it is %s V ÷ %s Ω = %s mA", words.Short(lead.Ohm),
+			words.Short(round(over)), words.Short(lead.Ohm+sw.Ohm), words.Short(round(mA)))
 		if mA > lead.LampMA+1e-9 {
 			f.Bad, f.Do = true, fmt.Sprintf("put %s Ω into its lead", words.Short(want))
 		}

@@ -164,6 +164,8 @@ func TestResistorsOfLamps(t *testing.T) {
 	weak := lamp("most_ma: 20", "most_ma: 10")
 	require.True(t, weak.Bad)
 	require.Equal(t, "into its lead; the pin takes 10 mA", weak.Says)
+	require.NotContains(t, budgets(t, strings.Replace(crane, "lamp_ma: 15", "lamp_ma: 1e-300",
+		1))["Lamps and their resistors"], "lamp", "a lamp without a current is none")
 	require.NotContains(t, budgets(t, strings.Replace(crane, "volts: 3.3, ", "", 1))["Lamps and their "+
 		"resistors"], "lamp")
 }

@@ -47,8 +47,7 @@ func Caution(s *setup.Setup) string {
 	for d := range s.Devices {
 		if !measured[d] {
 			return "Before the first plug, measure with a meter which wire is power. Power in the middle " +
-				"forgives a plug " +
-				"put in upside down; a lead with red and black exchanged does not."
+				"forgives a plug put in upside down; a lead with red and black exchanged does not."
 		}
 	}
 	return ""

@@ -150,6 +150,15 @@ func wrapped(text string, wide float64) (lines []string) {
 	return lines
 }
 
+// clipped cuts a text to what fits into a box of a width.
+func clipped(text string, wide float64) string {
+	letters, most := []rune(text), int((wide-12)/letter)
+	if len(letters) <= most {
+		return text
+	}
+	return string(letters[:most-1]) + "…"
+}
+
 // receiver draws one receiver from y down, and gives where it ends.
 func (d *drawer) receiver(r int, y float64) float64 {
 	rx := &d.s.Receivers[r]
@@ -292,8 +301,8 @@ func DOT(s *setup.Setup) string {
 		fmt.Fprintf(&b, "  n%d [label=%q];\n", i, strings.Join(box.Lines, "\n"))
 	}
 	for _, line := range d.Lines {
-		style := map[string]string{"power": ", penwidth=3", "back": ", penwidth=3", "sense": ", " +
-			"style=dashed"}[line.Kind]
+		style := map[string]string{"power": ", penwidth=3", "back": ", penwidth=3",
+			"sense": ", style=dashed"}[line.Kind]
 		fmt.Fprintf(&b, "  n%d -> n%d [label=%q%s];\n", line.from, line.to, line.Says, style)
 	}
 	b.WriteString("}\n")
@@ -314,7 +323,7 @@ func SVG(s *setup.Setup) string {
 		fmt.Fprintf(&b, `<rect x="%g" y="%g" width="%g" height="%g" rx="3"/>`+"\n", box.At[0], box.At[1], box.At[2],
 			box.At[3])
 		for n, says := range box.Lines {
-			text(box.At[0]+7, box.At[1]+lineHigh*float64(n+1), "start", says)
+			text(box.At[0]+7, box.At[1]+lineHigh*float64(n+1), "start", clipped(says, box.At[2]))
 		}
 	}
 	for _, line := range d.Lines {

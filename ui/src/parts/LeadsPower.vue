@@ -74,7 +74,7 @@ const short = (text: string, wide: number) => {
           >; a broken one only tells volts</template
         >.
       </p>
-      <div v-for="power in leads.power" :key="power.title" :data-power="power.title">
+      <div v-for="(power, i) in leads.power" :key="i" :data-power="power.title">
         <h4 v-if="leads.power.length > 1">{{ power.title }}</h4>
         <PowerFigures :figures="power.figures" />
         <details v-if="power.behind.length">

@@ -5,14 +5,15 @@ import { shallowRef } from 'vue'
 import type { PowerFigure } from '../api/client'
 
 defineProps<{ figures: PowerFigure[] }>()
-const asked = shallowRef<string>()
-const toggle = (label: string) => (asked.value = asked.value === label ? undefined : label)
+/** The place of the figure whose arithmetic is told; two may be called alike. */
+const asked = shallowRef<number>()
+const toggle = (at: number) => (asked.value = asked.value === at ? undefined : at)
 const written = (v: number) => (Number.isInteger(v) ? v.toString() : v.toFixed(v < 10 ? 2 : 1))
 </script>
 
 <template>
   <dl v-if="figures.length">
-    <template v-for="one in figures" :key="one.label">
+    <template v-for="(one, i) in figures" :key="i">
       <dt>{{ one.label }}</dt>
       <dd :class="{ bad: one.bad }">
         <b class="fig">{{ written(one.value) }} {{ one.unit }}</b>
@@ -21,14 +22,14 @@ const written = (v: number) => (Number.isInteger(v) ? v.toString() : v.toFixed(v
         <button
           type="button"
           class="link"
-          :aria-expanded="asked === one.label"
+          :aria-expanded="asked === i"
           :aria-label="`why? ${one.label}`"
-          @click="toggle(one.label)"
+          @click="toggle(i)"
         >
           why?
         </button>
         <p v-if="one.bad" class="do">To do: {{ one.do }}.</p>
-        <p v-if="asked === one.label" class="soft arithmetic">{{ one.why }}.</p>
+        <p v-if="asked === i" class="soft arithmetic">{{ one.why }}.</p>
       </dd>
     </template>
   </dl>
