@@ -9,6 +9,7 @@ import (
 	"axtren/core/plan"
 	"axtren/core/setup"
 	"axtren/core/wiring"
+	"axtren/core/words"
 )
 
 // Fitted is what stands at the model itself, beside what is keyed into the transmitter: what goes
@@ -289,7 +290,7 @@ func (d *drawer) power(list []wiring.Budget) {
 		d.f.Ln(1)
 		d.words("B", b.Title)
 		for _, f := range append(append([]wiring.Figure{}, b.Figures...), b.Behind...) {
-			says := fmt.Sprintf("%s: %s %s", f.Label, short(f.Value), f.Unit)
+			says := fmt.Sprintf("%s: %s %s", f.Label, words.Short(f.Value), f.Unit)
 			if f.Says != "" {
 				says += ", " + f.Says
 			}
@@ -303,11 +304,6 @@ func (d *drawer) power(list []wiring.Budget) {
 			d.words("", b.Lacks)
 		}
 	}
-}
-
-// short writes a figure with two places at most.
-func short(v float64) string {
-	return strings.TrimSuffix(strings.TrimRight(fmt.Sprintf("%.2f", v), "0"), ".")
 }
 
 // codes sets how pins are set by counted flashes.

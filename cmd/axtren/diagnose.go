@@ -4,7 +4,9 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"maps"
 	"os"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -96,8 +98,8 @@ func writeCauses(out io.Writer, s *setup.Setup, a *diagnose.Answer) {
 	}
 	if a.Next != nil {
 		var hands []string
-		for id, at := range a.Next.Hands {
-			hands = append(hands, fmt.Sprintf("%s to %v", s.Named(setup.ID(id)), at))
+		for _, id := range slices.Sorted(maps.Keys(a.Next.Hands)) {
+			hands = append(hands, fmt.Sprintf("%s to %v", s.Named(setup.ID(id)), a.Next.Hands[id]))
 		}
 		fmt.Fprintf(out, "To tell these apart, put %s, and look: %s left at most.\n", strings.Join(hands, " and "),
 			words.Count(a.Next.LeavesAtMost, "is", "are"))

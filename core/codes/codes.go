@@ -132,6 +132,11 @@ func codesOf(c *setup.Chart, pin int, w wish, written []int) (at, codes []int, m
 	return at, codes, -1
 }
 
+// refuses tells whether a chart has nothing for a wish. A pin that it does not set sends pulses anyway.
+func refuses(w wish, at []int, missing int) bool {
+	return missing >= 0 && (w != nil || missing < len(at))
+}
+
 // Of gives how the pins of every receiver are set.
 func Of(doc *setup.Document) []Walk {
 	list, room := []Walk{}, mostWays
@@ -165,9 +170,8 @@ func walk(doc *setup.Document, r int, room *int) Walk {
 		}
 		w.Pins = append(w.Pins, pin)
 	}
-	w.Before = append(w.Before, "Pull every plug out of "+w.Receiver+" but that of what feeds it, until "+
-		"all pins are set: "+
-		"a pin that is not set yet sends what it sent before to whatever hangs there.")
+	w.Before = append(w.Before, "Pull every plug out of "+w.Receiver+" but that of what feeds it, until all "+
+		"pins are set: a pin that is not set yet sends what it sent before to whatever hangs there.")
 	if c.Enters != "" {
 		w.Before = append(w.Before, sentence("To begin, "+c.Enters))
 	}
@@ -180,9 +184,8 @@ func walk(doc *setup.Document, r int, room *int) Walk {
 	} else {
 		w.After = append(w.After, "Switch off only after the last press: it is what keeps what was counted.")
 	}
-	w.After = append(w.After, "Then plug a lamp into each pin that is on or off, before its load: "+
-		"switched by hand, it "+
-		"has to be fully on, or fully off.")
+	w.After = append(w.After, "Then plug a lamp into each pin that is on or off, before its load: switched by "+
+		"hand, it has to be fully on, or fully off.")
 	return w
 }
 
@@ -203,7 +206,7 @@ func judge(s *setup.Setup, ref setup.PinRef) judged {
 	rx, spec := s.Pin(ref)
 	j := judged{rx: rx, spec: spec, note: noteOf(rx, spec.Pin)}
 	j.at, j.codes, j.missing = codesOf(rx.Chart, spec.Pin, spec.Switch, j.note.Written)
-	j.refused = j.missing >= 0 && (spec.Switch != nil || j.missing < len(j.at))
+	j.refused = refuses(spec.Switch, j.at, j.missing)
 	return j
 }
 

@@ -129,7 +129,7 @@ func SetWish(doc *setup.Document, part, pin, wished string) (tree *setup.Node, s
 			continue
 		}
 		at, _, missing := codesOf(rx.Chart, spec.Pin, w, nil)
-		if missing >= 0 && (w != nil || missing < len(at)) {
+		if refuses(w, at, missing) {
 			break
 		}
 		place := fmt.Sprintf("%s/pins/%d", pointer, ref.Pin)

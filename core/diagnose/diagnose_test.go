@@ -2,6 +2,7 @@ package diagnose
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"math/rand/v2"
 	"slices"
@@ -163,7 +164,7 @@ func watched(t testing.TB, s *setup.Setup, faults []Fault, hands map[string]any)
 	frame := float64(s.Transmitter.FrameMS) / 1000
 	var script strings.Builder
 	script.WriteString("t_s,control,value\n")
-	for _, id := range keys(hands) {
+	for _, id := range slices.Sorted(maps.Keys(hands)) {
 		fmt.Fprintf(&script, "%g,%s,%v\n", frame, id, hands[id])
 	}
 	look := Look{Hands: hands, Display: map[string]float64{}, Seen: map[string]string{}}

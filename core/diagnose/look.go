@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"maps"
 	"math"
 	"slices"
 	"strconv"
@@ -96,7 +97,7 @@ func trials(p *signal.Program, looks []Look) ([]trial, error) {
 		fail := func(path, value, message, remedy string) {
 			problems = append(problems, setup.Problem{Path: at + path, Value: value, Message: message, Remedy: remedy})
 		}
-		for _, id := range keys(look.Hands) {
+		for _, id := range slices.Sorted(maps.Keys(look.Hands)) {
 			text := fmt.Sprint(look.Hands[id])
 			if v, ok := look.Hands[id].(float64); ok {
 				text = strconv.FormatFloat(v, 'g', -1, 64)
@@ -115,7 +116,7 @@ func trials(p *signal.Program, looks []Look) ([]trial, error) {
 				list[n].hands[hand] = v
 			}
 		}
-		for _, channel := range keys(look.Display) {
+		for _, channel := range slices.Sorted(maps.Keys(look.Display)) {
 			c, err := strconv.Atoi(channel)
 			if err != nil || s.OutputOn(c) < 0 {
 				fail(".display."+channel, "", "no function is on such a channel", "use the number of one "+
@@ -124,7 +125,7 @@ func trials(p *signal.Program, looks []Look) ([]trial, error) {
 			}
 			list[n].seen = append(list[n].seen, seen{n, c, -1, whole(look.Display[channel])})
 		}
-		for _, id := range keys(look.Seen) {
+		for _, id := range slices.Sorted(maps.Keys(look.Seen)) {
 			item := s.Item(setup.ID(id))
 			if item.Kind != setup.IsDevice {
 				fail(".seen."+id, look.Seen[id], "there is no such device", "use the id of a device of the setup")
@@ -141,15 +142,6 @@ func trials(p *signal.Program, looks []Look) ([]trial, error) {
 		return nil, problems
 	}
 	return list, nil
-}
-
-func keys[V any](of map[string]V) []string {
-	list := make([]string, 0, len(of))
-	for key := range of {
-		list = append(list, key)
-	}
-	slices.Sort(list)
-	return list
 }
 
 // sayings lists what a device can be seen to do.

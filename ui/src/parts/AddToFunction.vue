@@ -5,6 +5,7 @@ import { computed, shallowRef, watch } from 'vue'
 
 import { useAdd, useParts, wasAdded } from '../composables/useParts'
 import { useBench } from '../stores/bench'
+import { refusalOf } from '../stores/editQueue'
 import { useEdits } from '../stores/edits'
 import MenuButton from './MenuButton.vue'
 import MovePrompt from './MovePrompt.vue'
@@ -87,8 +88,7 @@ async function moved(what: string[]) {
       ? { act: 'instead', part: `controls/${props.control}`, of: props.line, moved: what }
       : { act: 'moved', part: `outputs/${props.line}`, kind: way, moved: what },
   )
-  const wrong = outcome.kept ? undefined : outcome.problem.errors?.[0]
-  problem.value = outcome.kept ? '' : wrong ? `${wrong.message}; ${wrong.remedy}` : outcome.problem.title
+  problem.value = refusalOf(outcome)
 }
 </script>
 

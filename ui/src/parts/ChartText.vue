@@ -23,13 +23,14 @@ levels:
       - {code: 1, sends: pulses}
       - {code: 2, sends: switch, on: above, level: high, at_us: 1500}
 `
-const text = shallowRef(props.text || blank)
+/** The chart as it was when it was opened. */
+const was = props.text
+const written = shallowRef(was || blank)
 const problem = shallowRef<Problem>()
-const asOf = props.text
-useLeaveGuard(() => text.value !== (props.text || blank))
+useLeaveGuard(() => written.value !== (was || blank))
 
 async function save() {
-  const outcome = await edits.act({ act: 'chart', part: props.part, value: text.value })
+  const outcome = await edits.act({ act: 'chart', part: props.part, value: written.value })
   problem.value = outcome.kept ? undefined : outcome.problem
   if (outcome.kept) emit('done')
 }
@@ -37,9 +38,9 @@ async function save() {
 
 <template>
   <div class="chart">
-    <p v-if="text !== asOf && asOf !== props.text" class="label">It was changed elsewhere meanwhile.</p>
+    <p v-if="was !== props.text" class="label">It was changed elsewhere meanwhile.</p>
     <textarea
-      v-model="text"
+      v-model="written"
       rows="16"
       spellcheck="false"
       :aria-label="`the chart of ${name} as text`"

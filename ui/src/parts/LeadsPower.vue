@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { shallowRef } from 'vue'
 
 import { api } from '../api/client'
+import { capital } from '../figures'
 import { useRevised } from '../composables/useRevised'
 import PartForm from './PartForm.vue'
 import PowerFigures from './PowerFigures.vue'
@@ -15,7 +16,6 @@ const { answer: leads, problem } = useRevised(
   (id, signal) => api.GET('/api/models/{id}/leads', { params: { path: { id } }, signal }),
 )
 
-const sentence = (text: string) => `${text[0]!.toUpperCase()}${text.slice(1)}.`
 const short = (text: string, wide: number) => {
   const most = Math.floor((wide - 12) / 6.6)
   return text.length > most ? `${text.slice(0, most - 1)}…` : text
@@ -86,7 +86,7 @@ const short = (text: string, wide: number) => {
       <details v-if="leads.drawing.lines.length" data-in-words>
         <summary>The leads in words</summary>
         <ul>
-          <li v-for="(line, i) in leads.drawing.lines" :key="i">{{ sentence(line.says) }}</li>
+          <li v-for="(line, i) in leads.drawing.lines" :key="i">{{ capital(line.says) }}.</li>
         </ul>
       </details>
       <p v-if="leads.caution" class="label key" data-caution>{{ leads.caution }}</p>

@@ -4,6 +4,7 @@ import { computed, shallowRef } from 'vue'
 
 import { api, type Act } from '../api/client'
 import { useRevised } from '../composables/useRevised'
+import { refusalOf } from '../stores/editQueue'
 import { useEdits } from '../stores/edits'
 import ChartText from './ChartText.vue'
 import PinLevels from './PinLevels.vue'
@@ -21,10 +22,7 @@ const any = computed(() => codes.value?.receivers.some((r) => r.chart || r.on_of
 
 /** Does something to the model, and says what is against it. */
 async function act(what: Act) {
-  const outcome = await edits.act(what)
-  const fault = outcome.kept ? undefined : outcome.problem.errors?.[0]
-  refused.value = outcome.kept ? '' : fault ? `${fault.message}; ${fault.remedy}` : outcome.problem.title
-  return outcome.kept
+  refused.value = refusalOf(await edits.act(what))
 }
 
 function choose(part: string, select: HTMLSelectElement) {

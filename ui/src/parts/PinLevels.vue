@@ -20,7 +20,7 @@ const step = (level: Level) =>
     ? undefined
     : level.from.find((one) => one.code === counted(level))?.do
 
-async function keep(level: Level) {
+function keep(level: Level) {
   emit('act', {
     act: 'pin_code',
     part: props.part,
@@ -28,7 +28,7 @@ async function keep(level: Level) {
     by: level.at,
     value: level.want,
   })
-  there.value = Object.fromEntries(Object.entries(there.value).filter(([at]) => +at !== level.at))
+  delete there.value[level.at]
 }
 const ask = (act: 'pin_wish' | 'pin_lamp', value: string) =>
   emit('act', { act, part: props.part, of: `${props.pin.pin}`, value })
@@ -78,7 +78,7 @@ const ask = (act: 'pin_wish' | 'pin_lamp', value: string) =>
           <Button
             class="quiet"
             :aria-label="`It flashes ${level.want} now: level ${level.level} of pin ${pin.pin}`"
-            @click="once($event, () => keep(level))"
+            @click="once($event, async () => keep(level))"
             >It flashes {{ level.want }} now</Button
           >
         </div>

@@ -10,7 +10,7 @@ import { onDemand } from '../composables/onDemand'
 import { useOnce } from '../composables/useOnce'
 import { usePlan } from '../composables/usePlan'
 import { useBench } from '../stores/bench'
-import type { Outcome } from '../stores/editQueue'
+import { refusalOf, type Outcome } from '../stores/editQueue'
 import { useEdits } from '../stores/edits'
 
 const WishesDialog = onDemand(() => import('../parts/WishesDialog.vue'))
@@ -48,9 +48,7 @@ const stands = computed(() => {
 
 /** Does something to the model, and says what is against it. */
 async function change(done: Promise<Outcome>) {
-  const outcome = await done
-  const fault = outcome.kept ? undefined : outcome.problem.errors?.[0]
-  refused.value = outcome.kept ? '' : fault ? `${fault.message}; ${fault.remedy}` : outcome.problem.title
+  refused.value = refusalOf(await done)
 }
 
 const act = (what: Act) => change(edits.act(what))

@@ -5,6 +5,13 @@ import { api, origin, unreachable, type Model, type Problem } from '../api/clien
 /** What an edit came to. */
 export type Outcome = { kept: true; part?: string } | { kept: false; problem: Problem }
 
+/** What is against a change: its first fault with the remedy, else what happened; empty where it is kept. */
+export function refusalOf(outcome: Outcome) {
+  if (outcome.kept) return ''
+  const fault = outcome.problem.errors?.[0]
+  return fault ? `${fault.message}; ${fault.remedy}` : outcome.problem.title
+}
+
 /** A change that met another one: what was made meanwhile, and how to go on. */
 export interface Clash {
   problem: Problem
