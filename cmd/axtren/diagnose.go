@@ -4,31 +4,31 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"maps"
 	"os"
-	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"axtren/core/diagnose"
 	"axtren/core/edit"
-	"axtren/core/setup"
+	"axtren/core/signal"
 	"axtren/core/words"
 )
 
 func diagnoseCommand() *cobra.Command {
-	seen, most, asJSON := "", diagnose.Most, false
+	seen, wish, asJSON := "", diagnose.Wish{Most: diagnose.Most}, false
 	cmd := &cobra.Command{
 		Use:   "diagnose SETUP --seen O.json",
 		Short: "Name every smallest set of faults that explains what was seen of a model",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			return runDiagnose(cmd.OutOrStdout(), args[0], seen, most, asJSON)
+			return runDiagnose(cmd.OutOrStdout(), args[0], seen, wish, asJSON)
 		},
 	}
 	cmd.Flags().StringVar(&seen, "seen", "", "what was tried and seen, as JSON")
-	cmd.Flags().IntVar(&most, "most", diagnose.Most, "how many faults at once are thought of")
+	cmd.Flags().IntVar(&wish.Most, "most", diagnose.Most, "how many faults at once are thought of")
+	cmd.Flags().BoolVar(&wish.Wide, "wide", false, "think of more: a feel or what is shared not keyed in, a "+
+		"channel that nothing is on, a mix the wrong way round, a neutral learned off")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON")
 	if err := cmd.MarkFlagRequired("seen"); err != nil {
 		panic(err) // it is one of the flags
@@ -36,9 +36,9 @@ func diagnoseCommand() *cobra.Command {
 	return cmd
 }
 
-func runDiagnose(out io.Writer, path, seen string, most int, asJSON bool) error {
-	if most < 0 || most > 4 {
-		return fmt.Errorf("--most %d: use 0 to 4", most)
+func runDiagnose(out io.Writer, path, seen string, wish diagnose.Wish, asJSON bool) error {
+	if wish.Most < 0 || wish.Most > 4 {
+		return fmt.Errorf("--most %d: use 0 to 4", wish.Most)
 	}
 	doc, err := readSetup(path)
 	if err != nil {
@@ -53,17 +53,18 @@ func runDiagnose(out io.Writer, path, seen string, most int, asJSON bool) error 
 		return fmt.Errorf("--seen: %w", err)
 	}
 	defer file.Close()
+	wish.Ask = !asJSON
 	looks, err := diagnose.ReadLooks(file)
 	if err == nil {
 		var answer *diagnose.Answer
-		if answer, err = diagnose.Diagnose(p, looks, most); err == nil {
-			return writeDiagnosis(out, doc.Setup, answer, asJSON)
+		if answer, err = diagnose.Diagnose(p, looks, wish); err == nil {
+			return writeDiagnosis(out, p, answer, asJSON)
 		}
 	}
 	return fmt.Errorf("%s cannot be used:\n%w", seen, err)
 }
 
-func writeDiagnosis(out io.Writer, s *setup.Setup, a *diagnose.Answer, asJSON bool) error {
+func writeDiagnosis(out io.Writer, p *signal.Program, a *diagnose.Answer, asJSON bool) error {
 	if asJSON {
 		text, err := json.MarshalIndent(a, "", "  ")
 		if err != nil {
@@ -71,7 +72,7 @@ func writeDiagnosis(out io.Writer, s *setup.Setup, a *diagnose.Answer, asJSON bo
 		}
 		fmt.Fprintf(out, "%s\n", text)
 	} else {
-		writeCauses(out, s, a)
+		writeCauses(out, p, a)
 	}
 	if len(a.Causes) == 0 {
 		return errFound
@@ -79,14 +80,15 @@ func writeDiagnosis(out io.Writer, s *setup.Setup, a *diagnose.Answer, asJSON bo
 	return nil
 }
 
-func writeCauses(out io.Writer, s *setup.Setup, a *diagnose.Answer) {
+func writeCauses(out io.Writer, p *signal.Program, a *diagnose.Answer) {
+	s := p.Setup()
 	switch {
 	case len(a.Causes) == 0:
 		fmt.Fprintf(out, "Nothing explains it, with %s at most.\n", words.Count(a.Most, "fault", "faults"))
 	case len(a.Causes[0]) == 0:
 		fmt.Fprintln(out, "Nothing is wrong: what was seen is what this setup does.")
 	}
-	for _, set := range a.Causes {
+	for _, set := range diagnose.Likeliest(a.Causes) {
 		var wrong, mends []string
 		for i := range set {
 			says, mend := set[i].Says(s)
@@ -96,13 +98,20 @@ func writeCauses(out io.Writer, s *setup.Setup, a *diagnose.Answer) {
 			fmt.Fprintf(out, "%s. To mend it, %s.\n", words.Capital(words.And(wrong)), words.And(mends))
 		}
 	}
+	sights := diagnose.SightsOf(p)
+	for _, d := range a.Doubts {
+		label, saw, would := sights.Doubt(s, &d)
+		fmt.Fprintf(out, "It would make sense if in look %d %s were seen otherwise: %s, and not %s. Look again.\n",
+			d.Look+1, label, strings.Join(would, ", or "), saw)
+	}
 	if a.Next != nil {
-		var hands []string
-		for _, id := range slices.Sorted(maps.Keys(a.Next.Hands)) {
-			hands = append(hands, fmt.Sprintf("%s to %v", s.Named(setup.ID(id)), a.Next.Hands[id]))
+		does, _ := diagnose.HandsSay(p, a.Next.Hands)
+		if len(a.Causes) == 1 {
+			fmt.Fprintf(out, "To see most of what may still be hidden, %s, and look.\n", words.And(does))
+		} else {
+			fmt.Fprintf(out, "To tell these apart, %s, and look: %s left at most.\n", words.And(does),
+				words.Count(a.Next.LeavesAtMost, "is", "are"))
 		}
-		fmt.Fprintf(out, "To tell these apart, put %s, and look: %s left at most.\n", strings.Join(hands, " and "),
-			words.Count(a.Next.LeavesAtMost, "is", "are"))
 	}
 	if !a.Complete {
 		fmt.Fprintln(out, "There may be more: not every set was played.")

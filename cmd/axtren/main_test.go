@@ -298,13 +298,11 @@ func TestDiagnoseNamesWhatExplains(t *testing.T) {
 	const exchanged = `[{"hands": {"ahead": 100}, "seen": {"port_controller": "minus", "starboard_controller": "plus"}}]`
 	stdout, _, code := run(exchanged)
 	require.Zero(t, code)
-	require.Equal(t, "Port screw and Starboard screw have each other's channel. To mend it, give each its "+
-		"own channel in "+
-		"the transmitter.\nThe leads of port controller and starboard controller are exchanged. To mend "+
-		"it, exchange the "+
-		"two plugs at the receiver, power off.\nTo tell these apart, put Right stick, ahead to 100, and "+
-		"look: 1 is left "+
-		"at most.\n", stdout)
+	require.Equal(t, "The leads of port controller and starboard controller are exchanged. To mend it, "+
+		"exchange the two plugs at the receiver, power off.\nPort screw and Starboard screw have each other's "+
+		"channel. "+
+		"To mend it, give each its own channel in the transmitter.\nTo tell these apart, push Right stick, "+
+		"ahead towards ahead, and look: 1 is left at most.\n", stdout)
 	stdout, _, code = run(exchanged, "--json")
 	require.Zero(t, code)
 	var said struct {

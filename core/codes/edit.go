@@ -43,10 +43,6 @@ func shipped(key string) *setup.Node {
 	return n.Unplaced()
 }
 
-func refused(path, value, message, remedy string) error {
-	return setup.Problems{{Path: path, Value: value, Message: message, Remedy: remedy}}
-}
-
 // SetChart gives the document in which a receiver (receivers/rx) has another chart: one that comes with
 // the program, by its key, or one as a text in YAML. Without either it has none, and what was counted
 // is forgotten. The error is setup.Problems.
@@ -60,7 +56,7 @@ func SetChart(doc *setup.Document, part, key, text string) (tree *setup.Node, sa
 	switch {
 	case key != "":
 		if chart = shipped(key); chart == nil {
-			return nil, "", refused("kind", key, "no chart of that name comes with the program", "choose "+
+			return nil, "", setup.Refused("kind", key, "no chart of that name comes with the program", "choose "+
 				"one of the list")
 		}
 	case strings.TrimSpace(text) != "":
@@ -69,7 +65,8 @@ func SetChart(doc *setup.Document, part, key, text string) (tree *setup.Node, sa
 			return nil, "", problems
 		}
 		if chart.Kind != setup.Map {
-			return nil, "", refused("value", "", "this is no chart", "write its fields: label, up, levels and so on")
+			return nil, "", setup.Refused("value", "", "this is no chart",
+				"write its fields: label, up, levels and so on")
 		}
 		chart = chart.Unplaced()
 	default:
@@ -93,7 +90,7 @@ func SetChart(doc *setup.Document, part, key, text string) (tree *setup.Node, sa
 // receiver finds a receiver by its name.
 func receiver(doc *setup.Document, part string) (pointer string, n *setup.Node, err error) {
 	if !strings.HasPrefix(part, "receivers/") {
-		return "", nil, refused("part", part, "is no receiver", "name one, such as receivers/rx")
+		return "", nil, setup.Refused("part", part, "is no receiver", "name one, such as receivers/rx")
 	}
 	return parts.Find(doc.Tree, part)
 }
@@ -107,11 +104,11 @@ func pinOn(doc *setup.Document, part, pin string) (at string, rx *setup.Receiver
 	}
 	rx = &doc.Setup.Receivers[doc.Setup.Item(setup.ID(n.Get("id").Text)).Index]
 	if rx.Chart == nil {
-		return "", nil, nil, refused("part", part, "has no chart", "choose its chart first")
+		return "", nil, nil, setup.Refused("part", part, "has no chart", "choose its chart first")
 	}
 	i := slices.IndexFunc(rx.Pins, func(p setup.Pin) bool { return strconv.Itoa(p.Pin) == pin })
 	if i < 0 {
-		return "", nil, nil, refused("of", pin, "there is no such pin", "choose one of the receiver")
+		return "", nil, nil, setup.Refused("of", pin, "there is no such pin", "choose one of the receiver")
 	}
 	return pointer, rx, &rx.Pins[i], nil
 }
@@ -150,7 +147,7 @@ func SetWish(doc *setup.Document, part, pin, wished string) (tree *setup.Node, s
 	for _, c := range choices(doc.Setup, ref) {
 		has = append(has, c.Says)
 	}
-	return nil, "", refused("value", wished, "the chart has nothing for that", "use one of: "+
+	return nil, "", setup.Refused("value", wished, "the chart has nothing for that", "use one of: "+
 		""+strings.Join(has, "; "))
 }
 
@@ -186,7 +183,7 @@ func Note(doc *setup.Document, part, pin string, at, code int) (tree *setup.Node
 	}
 	levels := concerns(rx.Chart, spec.Pin)
 	if at < 0 || at >= len(levels) {
-		return nil, "", refused("by", strconv.Itoa(at), "there is no such level for this pin", "choose "+
+		return nil, "", setup.Refused("by", strconv.Itoa(at), "there is no such level for this pin", "choose "+
 			"one of its levels")
 	}
 	level := &rx.Chart.Levels[levels[at]]
@@ -195,7 +192,7 @@ func Note(doc *setup.Document, part, pin string, at, code int) (tree *setup.Node
 		for i := range level.Values {
 			known = append(known, fmt.Sprintf("%d: %s", level.Values[i].Code, valueWords(&level.Values[i])))
 		}
-		return nil, "", refused("value", strconv.Itoa(code), fmt.Sprintf("level %d of the chart has no "+
+		return nil, "", setup.Refused("value", strconv.Itoa(code), fmt.Sprintf("level %d of the chart has no "+
 			"such number of "+
 			"flashes", levels[at]+1), "it has "+strings.Join(known, "; "))
 	}
@@ -227,7 +224,7 @@ func Lamp(doc *setup.Document, part, pin, steady string) (tree *setup.Node, said
 	case "":
 		note.Steady, said = nil, name+" is to be tried again"
 	default:
-		return nil, "", refused("value", steady, "is no answer", "use yes or no")
+		return nil, "", setup.Refused("value", steady, "is no answer", "use yes or no")
 	}
 	tree, err = noted(doc.Tree, pointer, rx, note)
 	return tree, said, err

@@ -262,11 +262,11 @@ func TestCandidates(t *testing.T) {
 	}
 	for _, doc := range docs {
 		count := map[string]int{}
-		for _, f := range candidates(doc.Setup) {
+		for _, f := range candidates(doc.Setup, false) {
 			require.NotNil(t, edited(t, doc, []Fault{f}), "%s %v", doc.Setup.Name, f)
 			count[f.Kind]++
 		}
-		all, n := candidates(doc.Setup), len(doc.Setup.Outputs)
+		all, n := candidates(doc.Setup, false), len(doc.Setup.Outputs)
 		require.Equal(t, n, count["reversed"])
 		require.Equal(t, n*(n-1)/2, count["channels_exchanged"])
 		require.Equal(t, len(doc.Setup.Devices), count["unplugged"])
@@ -286,10 +286,10 @@ func TestCandidates(t *testing.T) {
 		}
 	}
 	require.Equal(t, []string{"ends_not_keyed /outputs/0", "ends_not_keyed /outputs/3"},
-		named(only(candidates(docs[0].Setup),
+		named(only(candidates(docs[0].Setup, false),
 			"ends_not_keyed")))
 	require.Equal(t, []string{"crossed /devices/0", "crossed /devices/1", "crossed /devices/4"},
-		named(only(candidates(docs[0].Setup), "crossed")))
+		named(only(candidates(docs[0].Setup, false), "crossed")))
 }
 
 func only(list []Fault, kind string) (sets [][]Fault) {
@@ -303,7 +303,18 @@ func only(list []Fault, kind string) (sets [][]Fault) {
 
 // plain tries every set of one size by editing the document and running it: the first size that has any.
 func plain(t testing.TB, doc *setup.Document, looks []Look, most int) (sets [][]Fault) {
-	all := candidates(doc.Setup)
+	var all [][]Fault
+	for _, f := range candidates(doc.Setup, false) {
+		all = append(all, []Fault{f})
+	}
+	for size := 0; size <= most && len(sets) == 0; size++ {
+		sets = plainOf(t, doc, all, looks, size)
+	}
+	return sets
+}
+
+// plainOf tries every set of so many of some faults.
+func plainOf(t testing.TB, doc *setup.Document, all [][]Fault, looks []Look, size int) (sets [][]Fault) {
 	explains := func(faults []Fault) bool {
 		s := edited(t, doc, faults)
 		if s == nil {
@@ -333,12 +344,10 @@ func plain(t testing.TB, doc *setup.Document, looks []Look, most int) (sets [][]
 			return
 		}
 		for i := from; i < len(all); i++ {
-			grow(append(set, all[i]), i+1, more-1)
+			grow(append(set, all[i][0]), i+1, more-1)
 		}
 	}
-	for size := 0; size <= most && len(sets) == 0; size++ {
-		grow(nil, 0, size)
-	}
+	grow(nil, 0, size)
 	return sets
 }
 
@@ -347,7 +356,7 @@ func plain(t testing.TB, doc *setup.Document, looks []Look, most int) (sets [][]
 func TestAgainstEverySet(t *testing.T) {
 	doc := document(t, tank)
 	r := rand.New(rand.NewPCG(3, 4))
-	all := candidates(doc.Setup)
+	all := candidates(doc.Setup, false)
 	p := compiled(t, doc.Setup)
 	tried := 0
 	for tried < 12 {
@@ -374,7 +383,7 @@ func TestAgainstEverySet(t *testing.T) {
 				}
 			}
 		}
-		a, err := Diagnose(p, looks, 2)
+		a, err := Diagnose(p, looks, Wish{Most: 2})
 		require.NoError(t, err)
 		require.True(t, a.Complete)
 		want := plain(t, doc, looks, 2)
@@ -383,12 +392,43 @@ func TestAgainstEverySet(t *testing.T) {
 	}
 }
 
+// TestExchangesOfExchanges: two that are exchanged with a third, of channels and of leads, where what acts
+// first moves what acts after it: all sets of two, as plain trying has them.
+func TestExchangesOfExchanges(t *testing.T) {
+	doc := document(t, tank)
+	all := candidates(doc.Setup, false)
+	p := compiled(t, doc.Setup)
+	r := rand.New(rand.NewPCG(11, 12))
+	for _, kind := range []string{"channels_exchanged", "leads_exchanged"} {
+		pairs := only(all, kind)
+		for i := range pairs {
+			for _, other := range pairs[i+1:] {
+				faults := []Fault{pairs[i][0], other[0]}
+				if faults[0].a != faults[1].a && faults[0].b != faults[1].a && faults[0].b != faults[1].b {
+					continue
+				}
+				s := edited(t, doc, faults)
+				if s == nil {
+					continue
+				}
+				looks := looksOf(t, s, faults, 2, r)
+				a, err := Diagnose(p, looks, Wish{Most: 2})
+				require.NoError(t, err)
+				require.Subset(t, named(a.Causes), named(plainOf(t, doc, pairs, looks, len(a.Causes[0]))))
+				if len(a.Causes[0]) == 2 {
+					require.Contains(t, named(a.Causes), named([][]Fault{faults})[0])
+				}
+			}
+		}
+	}
+}
+
 // TestTheNextLook: one look alone leaves several causes, all of them those of plain trying; the next look
 // leaves as many in the worst case as it says, and fewer than there are.
 func TestTheNextLook(t *testing.T) {
 	doc := document(t, tank)
 	looks := []Look{{Hands: map[string]any{"drive": 100.0}, Seen: map[string]string{"port": "minus"}}}
-	a, err := Diagnose(compiled(t, doc.Setup), looks, 1)
+	a, err := Diagnose(compiled(t, doc.Setup), looks, Wish{Most: 1})
 	require.NoError(t, err)
 	require.Equal(t, named(plain(t, doc, looks, 1)), named(a.Causes))
 	require.Contains(t, named(a.Causes), "reversed /outputs/0")
@@ -418,7 +458,7 @@ func TestPlantedInTheYard(t *testing.T) {
 	r := rand.New(rand.NewPCG(5, 6))
 	var times []time.Duration
 	for _, m := range yard {
-		all := candidates(m.Doc.Setup)
+		all := candidates(m.Doc.Setup, false)
 		p := compiled(t, m.Doc.Setup)
 		for range 2 {
 			var planted []Fault
@@ -433,7 +473,7 @@ func TestPlantedInTheYard(t *testing.T) {
 			}
 			looks := looksOf(t, s, planted, 4, r)
 			start := time.Now()
-			a, err := Diagnose(p, looks, 3)
+			a, err := Diagnose(p, looks, Wish{Most: 3})
 			times = append(times, time.Since(start))
 			require.NoError(t, err)
 			require.NotEmpty(t, a.Causes, "%s: %s", m.Doc.Setup.Name, named([][]Fault{planted}))
@@ -457,14 +497,14 @@ func TestNothingIsWrongAndNothingExplains(t *testing.T) {
 	doc := document(t, tank)
 	p := compiled(t, doc.Setup)
 	r := rand.New(rand.NewPCG(1, 1))
-	a, err := Diagnose(p, looksOf(t, doc.Setup, nil, 3, r), Most)
+	a, err := Diagnose(p, looksOf(t, doc.Setup, nil, 3, r), Wish{Most: Most})
 	require.NoError(t, err)
 	require.Equal(t, [][]Fault{{}}, a.Causes)
 	require.Nil(t, a.Next)
-	a, err = Diagnose(p, nil, Most)
+	a, err = Diagnose(p, nil, Wish{Most: Most})
 	require.NoError(t, err)
 	require.Equal(t, [][]Fault{{}}, a.Causes, "nothing was seen")
-	a, err = Diagnose(p, []Look{{Display: map[string]float64{"1": 37}}}, Most)
+	a, err = Diagnose(p, []Look{{Display: map[string]float64{"1": 37}}}, Wish{Most: Most})
 	require.NoError(t, err)
 	require.Equal(t, [][]Fault{}, a.Causes)
 	require.True(t, a.Complete)
@@ -487,7 +527,7 @@ func TestBadLooks(t *testing.T) {
 	} {
 		looks, err := ReadLooks(strings.NewReader(text))
 		if err == nil {
-			_, err = Diagnose(p, looks, 1)
+			_, err = Diagnose(p, looks, Wish{Most: 1})
 		}
 		require.ErrorContains(t, err, want, text)
 	}

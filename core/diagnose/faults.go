@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"axtren/core/setup"
+	"axtren/core/signal"
 )
 
 // Fault is one thing that may be wrong.
@@ -33,21 +34,59 @@ const (
 	leadsExchanged
 	crossed
 	unplugged
+	// the wider ones, of which a person thinks besides
+	wrongChannel
+	mastersExchanged
+	feelNotKeyed
+	shareNotKeyed
+	neutralHigh
+	neutralLow
+	kindsEnd
 )
 
-var kindNames = [...]string{"reversed", "ends_not_keyed", "centre_not_keyed", "sign", "dead",
-	"channels_exchanged",
-	"leads_exchanged", "crossed", "unplugged"}
+// Where a fault is mended.
+const (
+	AtTransmitter = "transmitter"
+	AtPlug        = "plug"
+	AtModel       = "model"
+)
 
-// candidates lists every single fault of a setup, in the order of their kinds, then of the document. A
-// change that leaves the setup as it is, or makes it a wrong one, is none.
-func candidates(s *setup.Setup) []Fault {
+// kinds tells of each kind its name, where it is mended, and how far down the list of likely ones it
+// stands: what is common and quickly mended first (common practice, no source).
+var kinds = [kindsEnd]struct {
+	name, at string
+	rare     int
+}{
+	reversed:          {"reversed", AtTransmitter, 1},
+	endsNotKeyed:      {"ends_not_keyed", AtTransmitter, 2},
+	centreNotKeyed:    {"centre_not_keyed", AtTransmitter, 3},
+	sign:              {"sign", AtTransmitter, 3},
+	dead:              {"dead", AtTransmitter, 3},
+	channelsExchanged: {"channels_exchanged", AtTransmitter, 4},
+	leadsExchanged:    {"leads_exchanged", AtPlug, 2},
+	crossed:           {"crossed", AtModel, 3},
+	unplugged:         {"unplugged", AtPlug, 2},
+	wrongChannel:      {"wrong_channel", AtTransmitter, 4},
+	mastersExchanged:  {"masters_exchanged", AtTransmitter, 4},
+	feelNotKeyed:      {"feel_not_keyed", AtTransmitter, 4},
+	shareNotKeyed:     {"share_not_keyed", AtTransmitter, 5},
+	neutralHigh:       {"neutral_high", AtModel, 4},
+	neutralLow:        {"neutral_low", AtModel, 4},
+}
+
+// candidates lists every single fault of a setup, in the order of their kinds, then of the document; wide
+// adds those of the wider kinds. A change that leaves the setup as it is, or makes it a wrong one, is none.
+func candidates(s *setup.Setup, wide bool) []Fault {
 	c := &collector{s: s}
 	c.each(reversed, "outputs", len(s.Outputs), func(int) bool { return true })
 	c.each(endsNotKeyed, "outputs", len(s.Outputs), func(i int) bool {
-		return s.Outputs[i].Low != -100 || s.Outputs[i].High != 100
+		o := &s.Outputs[i]
+		return (o.Low != -100 || o.High != 100) && -100 < o.Centre && o.Centre < 100
 	})
-	c.each(centreNotKeyed, "outputs", len(s.Outputs), func(i int) bool { return s.Outputs[i].Centre != 0 })
+	c.each(centreNotKeyed, "outputs", len(s.Outputs), func(i int) bool {
+		o := &s.Outputs[i]
+		return o.Centre != 0 && o.Low < 0 && 0 < o.High
+	})
 	c.each(sign, "mixes", len(s.Mixes), func(i int) bool {
 		m := &s.Mixes[i]
 		return m.Gain.Pos != 0 || m.Gain.Neg != 0 || m.Bias != 0
@@ -55,12 +94,58 @@ func candidates(s *setup.Setup) []Fault {
 	c.each(dead, "mixes", len(s.Mixes), func(int) bool { return true })
 	c.pairs(channelsExchanged, "outputs", len(s.Outputs), func(int, int) bool { return true })
 	c.pairs(leadsExchanged, "devices", len(s.Devices), func(i, j int) bool {
-		return onPin(s, i) && onPin(s, j) && s.DevicePin(i) != s.DevicePin(j) &&
-			s.DevicePin(i).Receiver == s.DevicePin(j).Receiver
+		if !onPin(s, i) || !onPin(s, j) {
+			return false
+		}
+		a, b := s.DevicePin(i), s.DevicePin(j)
+		return a != b && a.Receiver == b.Receiver && takes(s, i, b) && takes(s, j, a)
 	})
 	c.each(crossed, "devices", len(s.Devices), func(i int) bool { return turns(s, i) })
 	c.each(unplugged, "devices", len(s.Devices), func(int) bool { return true })
+	if !wide {
+		return c.list
+	}
+	free := freeChannel(s, s)
+	c.each(wrongChannel, "outputs", len(s.Outputs), func(int) bool { return free > 0 })
+	c.each(mastersExchanged, "mixes", len(s.Mixes), func(i int) bool { return leads(s, i) >= 0 })
+	c.each(feelNotKeyed, "demands", len(s.Demands), func(i int) bool {
+		d := &s.Demands[i]
+		return d.Rate != 100 || d.Rates != nil || d.Expo != 0 || d.Curve != nil || d.Trim != 0
+	})
+	c.each(shareNotKeyed, "shares", len(s.Shares), func(i int) bool { return s.Shares[i].Rule != "clip" })
+	c.each(neutralHigh, "devices", len(s.Devices), func(i int) bool { return isEsc(s, i) })
+	c.each(neutralLow, "devices", len(s.Devices), func(i int) bool { return isEsc(s, i) })
 	return c.list
+}
+
+// freeChannel gives the last channel of the transmitter that no output is on, neither as the setup has it
+// nor as it was changed; 0 for none.
+func freeChannel(s, changed *setup.Setup) int {
+	for k := s.Link.Channels; k > 0; k-- {
+		if s.OutputOn(k) < 0 && changed.OutputOn(k) < 0 {
+			return k
+		}
+	}
+	return 0
+}
+
+// leads gives the output that a mix takes what it is asked for from, -1 for none.
+func leads(s *setup.Setup, mix int) int {
+	if from, err := s.Source(s.Mixes[mix].From); err == nil && from.Kind == setup.SourceAsked {
+		return from.Index
+	}
+	return -1
+}
+
+func isEsc(s *setup.Setup, i int) bool {
+	_, is := s.Devices[i].Spec.(*setup.Esc)
+	return is
+}
+
+// takes tells whether a device can hang on a pin: on one that is on or off only what is on or off does.
+func takes(s *setup.Setup, device int, on setup.PinRef) bool {
+	_, pin := s.Pin(on)
+	return pin.Switch == nil || s.Devices[device].PartKind().OnOff
 }
 
 // onPin tells whether a device hangs on a pin itself, and not behind a leveller.
@@ -70,11 +155,8 @@ func onPin(s *setup.Setup, i int) bool {
 
 // turns tells whether a device has a value that can have the other sign.
 func turns(s *setup.Setup, i int) bool {
-	switch s.Devices[i].Spec.(type) {
-	case *setup.Esc, *setup.Servo:
-		return true
-	}
-	return false
+	_, servo := s.Devices[i].Spec.(*setup.Servo)
+	return servo || isEsc(s, i)
 }
 
 type collector struct {
@@ -83,13 +165,21 @@ type collector struct {
 }
 
 func (c *collector) add(k kind, of string, a, b int) {
-	f := Fault{Kind: kindNames[k], kind: k, a: a, b: b, Where: []string{fmt.Sprintf("/%s/%d", of, a)}}
+	f := Fault{Kind: kinds[k].name, kind: k, a: a, b: b, Where: []string{fmt.Sprintf("/%s/%d", of, a)}}
 	if b >= 0 {
 		f.Where = append(f.Where, fmt.Sprintf("/%s/%d", of, b))
 	}
-	if applied(c.s, []Fault{f}) != nil {
-		c.list = append(c.list, f)
+	switch k {
+	case unplugged: // there may be no channel without a pulse
+		if applied(c.s, []Fault{f}) == nil {
+			return
+		}
+	case mastersExchanged: // it may make a ring
+		if _, err := signal.Compile(applied(c.s, []Fault{f})); err != nil {
+			return
+		}
 	}
+	c.list = append(c.list, f)
 }
 
 func (c *collector) each(k kind, of string, n int, may func(i int) bool) {
@@ -116,6 +206,7 @@ func applied(of *setup.Setup, faults []Fault) *setup.Setup {
 	s := *of
 	s.Outputs, s.Mixes = slices.Clone(of.Outputs), slices.Clone(of.Mixes)
 	s.Devices, s.Receivers = slices.Clone(of.Devices), slices.Clone(of.Receivers)
+	s.Demands, s.Shares = slices.Clone(of.Demands), slices.Clone(of.Shares)
 	var gone []int
 	relink := false // what refers to what has changed
 	for _, f := range faults {
@@ -148,6 +239,23 @@ func applied(of *setup.Setup, faults []Fault) *setup.Setup {
 			if !unplug(&s, f.a) {
 				return nil
 			}
+		case wrongChannel:
+			relink = true
+			if s.Outputs[f.a].Channel = freeChannel(of, &s); s.Outputs[f.a].Channel == 0 {
+				return nil
+			}
+		case mastersExchanged:
+			relink = true
+			m, from := &s.Mixes[f.a], leads(of, f.a)
+			m.From.Ref, m.To = string(m.To)+".asked", of.Outputs[from].ID
+		case feelNotKeyed:
+			relink = true // its rates looked at something
+			d := &s.Demands[f.a]
+			d.Rate, d.Rates, d.Expo, d.Curve, d.Trim = 100, nil, 0, nil, 0
+		case shareNotKeyed:
+			s.Shares[f.a].Rule = "clip"
+		case neutralHigh, neutralLow:
+			s.Devices[f.a] = taught(s.Devices[f.a], f.kind == neutralHigh)
 		}
 	}
 	slices.Sort(gone)
@@ -171,10 +279,7 @@ func right(s *setup.Setup) bool {
 		}
 	}
 	for i := range s.Devices {
-		if !onPin(s, i) {
-			continue
-		}
-		if _, pin := s.Pin(s.DevicePin(i)); pin.Switch != nil && !s.Devices[i].PartKind().OnOff {
+		if onPin(s, i) && !takes(s, i, s.DevicePin(i)) {
 			return false
 		}
 	}
@@ -183,11 +288,33 @@ func right(s *setup.Setup) bool {
 
 // hung gives a device that hangs elsewhere; the one that is given stays as it is.
 func hung(d setup.Device, on string) setup.Device {
+	d = copied(d)
+	d.On = on
+	return d
+}
+
+func copied(d setup.Device) setup.Device {
 	spec := reflect.New(reflect.TypeOf(d.Spec).Elem())
 	spec.Elem().Set(reflect.ValueOf(d.Spec).Elem())
 	head := spec.Elem().FieldByName("DeviceHead").Addr().Interface().(*setup.DeviceHead)
-	head.On = on
 	return setup.Device{DeviceHead: head, Spec: spec.Interface()}
+}
+
+// taughtOff is how far off a neutral was learned that was learned wrongly: a share of the way from there
+// to its end, besides the band in which the motor stands still.
+const taughtOff = 0.15
+
+// taught gives a controller that has learned its neutral off to one side.
+func taught(d setup.Device, high bool) setup.Device {
+	d = copied(d)
+	esc := d.Spec.(*setup.Esc)
+	u := &esc.LearnedUS
+	if high {
+		u.Neutral = min(u.Neutral+esc.DeadUS+taughtOff*(u.High-u.Neutral), u.High-1)
+	} else {
+		u.Neutral = max(u.Neutral-esc.DeadUS-taughtOff*(u.Neutral-u.Low), u.Low+1)
+	}
+	return d
 }
 
 // unplug hangs a device on a pin that never has a pulse, of the kind of that which it was on; false

@@ -13,6 +13,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/travel"
 	"axtren/core/words"
 )
 
@@ -50,27 +51,20 @@ func ReadLooks(r io.Reader) ([]Look, error) {
 		return nil, err
 	}
 	if len(text) > mostBytes {
-		return nil, wrong("", "is more than 1 MiB", "write down the looks of one model alone")
+		return nil, setup.Refused("", "", "is more than 1 MiB", "write down the looks of one model alone")
 	}
 	d := json.NewDecoder(bytes.NewReader(text))
 	d.DisallowUnknownFields()
 	looks := []Look{}
 	if err := d.Decode(&looks); err != nil {
-		return nil, wrong("", "is no list of looks: "+err.Error(), "write [{\"hands\": {\"stick\": 100}, "+
-			"\"display\": {\"1\": 94}, \"seen\": {\"port\": \"plus\"}}]")
+		return nil, setup.Refused("", "", "is no list of looks: "+err.Error(),
+			"write [{\"hands\": {\"stick\": 100}, "+
+				"\"display\": {\"1\": 94}, \"seen\": {\"port\": \"plus\"}}]")
 	}
 	if _, err := d.Token(); err != io.EOF {
-		return nil, wrong("", "goes on after the list", "write one list of looks")
-	}
-	if len(looks) > mostLooks {
-		return nil, wrong(fmt.Sprint(len(looks)), "is more looks than are taken", fmt.Sprintf("give "+
-			"%d at most", mostLooks))
+		return nil, setup.Refused("", "", "goes on after the list", "write one list of looks")
 	}
 	return looks, nil
-}
-
-func wrong(value, message, remedy string) error {
-	return setup.Problems{{Value: value, Message: message, Remedy: remedy}}
 }
 
 // seen is one thing that was looked at: the display of a channel, or a device.
@@ -84,10 +78,15 @@ type seen struct {
 type trial struct {
 	hands signal.Hands
 	seen  []seen
+	first int // the place of its first among all that was seen
 }
 
 // trials reads looks against a setup. The error is setup.Problems: all of them.
 func trials(p *signal.Program, looks []Look) ([]trial, error) {
+	if len(looks) > mostLooks {
+		return nil, setup.Refused("", fmt.Sprint(len(looks)), "is more looks than are taken", fmt.Sprintf("give "+
+			"%d at most", mostLooks))
+	}
 	var problems setup.Problems
 	s := p.Setup()
 	list := make([]trial, len(looks))
@@ -98,10 +97,7 @@ func trials(p *signal.Program, looks []Look) ([]trial, error) {
 			problems = append(problems, setup.Problem{Path: at + path, Value: value, Message: message, Remedy: remedy})
 		}
 		for _, id := range slices.Sorted(maps.Keys(look.Hands)) {
-			text := fmt.Sprint(look.Hands[id])
-			if v, ok := look.Hands[id].(float64); ok {
-				text = strconv.FormatFloat(v, 'g', -1, 64)
-			}
+			text := handText(look.Hands[id])
 			hand, known := p.Hand(id)
 			v, err := 0.0, error(nil)
 			if known {
@@ -144,6 +140,14 @@ func trials(p *signal.Program, looks []Look) ([]trial, error) {
 	return list, nil
 }
 
+// handText writes a hand of a look as scripts have it.
+func handText(v any) string {
+	if v, ok := v.(float64); ok {
+		return strconv.FormatFloat(v, 'g', -1, 64)
+	}
+	return fmt.Sprint(v)
+}
+
 // sayings lists what a device can be seen to do.
 func sayings(d *setup.Device) []string {
 	if d.OnOff() != nil {
@@ -168,46 +172,63 @@ func whole(v float64) string {
 	return words.Short(near)
 }
 
-// view is a moment in which a person looks: what every display and every device shows.
-type view struct {
-	channels map[int]string
-	devices  []string
-}
-
-// shows tells what was looked at shows.
-func (v *view) shows(of *seen) string {
-	if of.device >= 0 {
-		return v.devices[of.device]
-	}
-	return v.channels[of.channel]
-}
-
-// played plays the hands of a trial from power-on: in the first frame all is at rest, in the second the
-// hands are where they were put, and so long after that a person looks.
-func played(p *signal.Program, hands signal.Hands, crossedOver map[int]bool) view {
-	s := p.Setup()
+// played plays the hands of a trial from power-on to the moment in which a person looks: in the first
+// frame all is at rest, in the second the hands are where they were put, and it is so long after that.
+func played(p *signal.Program, hands signal.Hands) *signal.State {
 	st := p.PowerOn()
 	p.Step(st, p.Rest())
-	frame := float64(s.Transmitter.FrameMS)
+	frame := float64(p.Setup().Transmitter.FrameMS)
 	for range 1 + int(math.Ceil(afterS*1000/frame-1e-9)) {
 		p.Step(st, hands)
 	}
-	v := view{channels: make(map[int]string, len(s.Outputs)), devices: make([]string, len(s.Devices))}
-	for i := range s.Outputs {
-		v.channels[s.Outputs[i].Channel] = whole(st.V[p.Routes[i].P])
+	return st
+}
+
+// displayScale is that of the transmitter's own display.
+func displayScale(s *setup.Setup, channel int) setup.Scale {
+	return travel.ScaleIn(s, func(of *setup.Scales) *setup.Menu { return of.Display }, channel, "percent")
+}
+
+// figure writes a position as a display does: in percent, or as this transmitter's own display counts.
+func (w *world) figure(channel int, percent float64) string {
+	if w.scaled {
+		percent = travel.Figure(displayScale(w.s, channel), percent, &w.s.Transmitter.Pulse)
 	}
-	for i := range s.Devices {
-		route := &p.Devices[i]
-		value, known := 0.0, route.Value != signal.None && (route.Known == signal.None || st.V[route.Known] != 0)
-		if known {
-			value = st.V[route.Value]
-		}
-		if crossedOver[i] {
-			value = -value
-		}
-		v.devices[i] = says(&s.Devices[i], value)
+	return whole(percent)
+}
+
+// readingOff is how far a figure that a person reads on a display may be from what is sent, in what the
+// display counts in (our choice: it may cut where we round).
+const readingOff = 1
+
+// fits tells whether what is seen in a world is what was seen.
+func fits(w *world, st *signal.State, of *seen) bool {
+	is := shows(w, st, of.channel, of.device)
+	if of.device >= 0 || !w.scaled {
+		return is == of.want
 	}
-	return v
+	a, _ := words.Number(is)
+	b, _ := words.Number(of.want)
+	return math.Abs(a-b) <= readingOff
+}
+
+// shows tells what the display of a channel shows in a world, or, where there is one, what a device does.
+func shows(w *world, st *signal.State, channel, device int) string {
+	if device < 0 {
+		if i := w.s.OutputOn(channel); i >= 0 {
+			return w.figure(channel, st.V[w.p.Routes[i].P])
+		}
+		return w.figure(channel, 0) // nothing is keyed in there
+	}
+	route := &w.p.Devices[device]
+	value, known := 0.0, route.Value != signal.None && (route.Known == signal.None || st.V[route.Known] != 0)
+	if known {
+		value = st.V[route.Value]
+	}
+	if w.turn[device] {
+		value = -value
+	}
+	return says(&w.s.Devices[device], value)
 }
 
 func says(d *setup.Device, value float64) string {

@@ -45,6 +45,22 @@ func allParts(doc *setup.Document) []string {
 	return names
 }
 
+// TestWhatWasFoundWithADevice: a servo that is taken out leaves what was found, without it; a function takes
+// what was found of it along.
+func TestWhatWasFoundWithADevice(t *testing.T) {
+	doc := documents(t)["../../demo/marram.yaml"]
+	tree, err := Remove(doc, "devices/rudder_servo", true)
+	require.NoError(t, err)
+	require.Len(t, tree.At("stand", "found").Items, len(doc.Setup.Stand.Found))
+	require.Nil(t, tree.At("stand", "found", "0", "with"))
+	tree, err = Remove(doc, "outputs/rudder", true)
+	require.NoError(t, err)
+	for _, entry := range tree.At("stand", "found").Items {
+		require.NotEqual(t, "rudder", entry.Get("output").Text)
+	}
+	require.Len(t, tree.At("stand", "found").Items, 2)
+}
+
 // TestEveryPartCanBeTakenOut: what is left is a document that names it nowhere,
 // and what goes along is told before.
 func TestEveryPartCanBeTakenOut(t *testing.T) {
@@ -62,9 +78,9 @@ func TestEveryPartCanBeTakenOut(t *testing.T) {
 			}
 			used := false
 			for _, r := range doc.Setup.Graph().References {
-				// the picture, the plan and the wiring just let go of it
+				// the picture, the plan, the wiring and the stand just let go of it
 				used = used || string(r.ID) == id &&
-					!slices.Contains([]string{"stage", "plan", "wiring"}, strings.Split(r.Pointer, "/")[1])
+					!slices.Contains([]string{"stage", "plan", "wiring", "stand"}, strings.Split(r.Pointer, "/")[1])
 			}
 			_, err = Remove(doc, part, false)
 			if !used {

@@ -86,7 +86,11 @@ func (c *cutter) reference(pointer string) {
 		c.gone[pointer] = true // a Y lead has one leg left
 		return
 	}
-	if steps[0] == "plan" || steps[0] == "wiring" {
+	if len(steps) == 4 && steps[0] == "stand" && steps[3] == "with" {
+		c.gone[pointer] = true // what it was found with is no more: it is to be done again
+		return
+	}
+	if steps[0] == "plan" || steps[0] == "wiring" || steps[0] == "stand" {
 		c.gone["/"+strings.Join(steps[:3], "/")] = true // what is told of a part goes with it
 		return
 	}
@@ -157,7 +161,8 @@ func (c *cutter) uses(pointer string) []use {
 			part = steps[:min(3, len(steps))]
 		}
 		whole := "/" + strings.Join(part, "/")
-		if whole == pointer || seen[whole] || slices.Contains([]string{"stage", "plan", "wiring"}, steps[0]) {
+		if whole == pointer || seen[whole] || slices.Contains([]string{"stage", "plan", "wiring", "stand"},
+			steps[0]) {
 			continue
 		}
 		seen[whole] = true

@@ -24,11 +24,7 @@ func Put(doc *setup.Document, of, to string) (*setup.Node, error) {
 	case list == "controls" && item.Kind == setup.IsControl:
 		return c.putHand(item.Index, strings.TrimPrefix(to, "controls/"))
 	}
-	return nil, refused("part", fmt.Sprintf("there is no function %q", of), "name one of the plan")
-}
-
-func refused(path, message, remedy string) error {
-	return setup.Problems{{Path: path, Message: message, Remedy: remedy}}
+	return nil, setup.Refused("part", "", fmt.Sprintf("there is no function %q", of), "name one of the plan")
 }
 
 // putOutput puts an output on a pin.
@@ -36,10 +32,10 @@ func (c *carrier) putOutput(i int, to string) (*setup.Node, error) {
 	name := c.s.OutputLabel(i)
 	ref, known := c.s.PinRef(to)
 	if !known {
-		return nil, refused("to", fmt.Sprintf("there is no pin %q", to), "choose one of the list")
+		return nil, setup.Refused("to", "", fmt.Sprintf("there is no pin %q", to), "choose one of the list")
 	}
 	if len(c.wires[i].leads) != 1 {
-		return nil, refused("part", name+" has not one lead but "+fmt.Sprint(len(c.wires[i].leads)),
+		return nil, setup.Refused("part", "", name+" has not one lead but "+fmt.Sprint(len(c.wires[i].leads)),
 			"plug its leads by hand, in Kit")
 	}
 	_, pin := c.s.Pin(ref)
@@ -70,14 +66,14 @@ func (c *carrier) putOutput(i int, to string) (*setup.Node, error) {
 func (c *carrier) putHand(control int, to string) (*setup.Node, error) {
 	name, target := c.s.ControlLabel(control), c.s.Item(setup.ID(to))
 	if target.Kind != setup.IsControl {
-		return nil, refused("to", fmt.Sprintf("there is no control %q", to), "choose one of the list")
+		return nil, setup.Refused("to", "", fmt.Sprintf("there is no control %q", to), "choose one of the list")
 	}
 	hand := slices.IndexFunc(c.hands, func(h hand) bool { return h.control == control })
 	if hand < 0 {
-		return nil, refused("part", name+" moves nothing", "choose one that does")
+		return nil, setup.Refused("part", "", name+" moves nothing", "choose one that does")
 	}
 	if c.hands[hand].held {
-		return nil, refused("part", "rules, the start or what must hold speak of "+name,
+		return nil, setup.Refused("part", "", "rules, the start or what must hold speak of "+name,
 			"let another control act instead, in the function or in the rule")
 	}
 	err := c.exchange(c.handVars[hand], target.Index, "what "+name+" moves", c.s.Label(target))
@@ -93,7 +89,8 @@ func (c *carrier) putHand(control int, to string) (*setup.Node, error) {
 func (c *carrier) exchange(variable, column int, name, place string) error {
 	v := &c.Vars[variable]
 	no := func(why string) error {
-		return refused("to", name+" cannot be on "+place+": "+why, "choose another place, or take the wish back")
+		return setup.Refused("to", "", name+" cannot be on "+place+": "+why,
+			"choose another place, or take the wish back")
 	}
 	if column < 0 || column >= len(v.Cost) || v.Cost[column] >= allot.Never {
 		return no("it is not of its kind, or it has to stay where it is")

@@ -45,6 +45,7 @@ func (Setup) describe() docs {
 		"start_check":   "what the transmitter waits for before it sends",
 		"stage":         "the picture of the model; it changes nothing of what is computed",
 		"plan":          "what the plan is made from beside what functions ask for",
+		"stand":         "what was found with the model on its stand",
 		"wiring":        "what feeds the receivers, and what is known of the leads",
 	}
 }
@@ -233,7 +234,9 @@ func (Output) describe() docs {
 		"start":   "where it must stand in the first frame",
 		"loss":    "what it must do when the signal is lost; left out, what the receiver does",
 		"needs":   "what it asks of its channel, its pins and its control",
-		"notes":   notesDoc,
+		"linkage": "what lies between its servo and the part: arm, rod, horn; it changes nothing of what is " +
+			"computed",
+		"notes": notesDoc,
 	}
 }
 
@@ -281,6 +284,59 @@ func (Needs) describe() docs {
 		"quick":     "whether it had better be quick; left out, as is usual for what it moves",
 		"stays":     "which of its places the plan leaves alone: its channel, its pins",
 		"by":        "the control that it asks for, as long as nothing moves it",
+	}
+}
+
+func (Stand) describe() docs {
+	return docs{
+		"back_off": "how far an end is set back from where the linkage binds, percent",
+		"found":    "what was done and measured of each function",
+	}
+}
+
+func (Found) describe() docs {
+	return docs{
+		"output": "the function",
+		"what":   "what was done: made ready, its arm put on, its direction, its centre, or one of its ends",
+		"how":    "how it was found: measured, from the linkage, learned by what is driven, or guessed",
+		"value":  "what was set, a position of the servo in percent",
+		"on":     "the day",
+		"with":   "the device that it was found with",
+		"fitted": "when that had been built in, as it says of itself",
+	}
+}
+
+func (Linkage) describe() docs {
+	return docs{
+		"kind": "a rod to a horn, two wires that pull, a crank that moves what slides, or a crank that moves the " +
+			"spool of a valve",
+		"arm_mm": "from the shaft of the servo to the hole in its arm",
+		"arm_deg": "how far the arm is off square while the servo stands in the middle; + is the way that + " +
+			"turns it",
+		"throw_deg":  "how far the shaft turns from the middle to 100 percent",
+		"horn_mm":    "from the hinge of the part to the hole in its horn",
+		"horn_deg":   "how far the horn is off square while the part is straight; + is away from the servo",
+		"opposite":   "whether the horn is on the other side than the arm, so that the part turns the other way",
+		"along_mm":   "from the shaft to the hinge, along",
+		"aside_mm":   "how much further to the side of the arm the hinge is, or the line along which it slides",
+		"rod_mm":     "from hole to hole; left out, as long as it has to be for the middle",
+		"stop_low":   "where the part stops by itself towards −, from straight: degrees, or millimetres, below 0",
+		"stop_high":  "where the part stops by itself towards +, from straight: degrees, or millimetres",
+		"wish":       "how far the part is to go either way: degrees, or millimetres; 0 is not said",
+		"needs_nm":   "the torque that the part needs at full deflection, newton metres; 0 is not said",
+		"needs_n":    "the force that what slides needs, newtons; 0 is not said",
+		"overlap_mm": "how far the spool goes either way before anything flows",
+		"open_mm":    "how far the spool goes until the valve is fully open; 0 is not said",
+		"steers":     "the pair of wheels that it steers",
+	}
+}
+
+func (Steers) describe() docs {
+	return docs{
+		"wheelbase_mm": "from the steered axle to the one behind",
+		"track_mm":     "from one steering pin to the other",
+		"arm_mm":       "from the steering pin to the joint of the rod between the wheels",
+		"inward_deg":   "how far the arms point inward, straight ahead",
 	}
 }
 

@@ -28,6 +28,7 @@ const (
 	Shows                      // a part of the picture shows a device
 	Wishes                     // the plan is told something of a control
 	Wires                      // the wiring tells of a receiver, or of a device
+	Finds                      // on the stand something was found of an output, with a device
 )
 
 // Reference is one reference: which part refers to which, and where the document says so.
@@ -278,7 +279,7 @@ var listOwners = func() map[string]ItemKind {
 
 // namedBy is the role of an id that stands in a kind of part.
 var namedBy = map[ItemKind]Role{IsMix: Adds, IsShare: Shares, IsClaim: Claims, IsStartEntry: Starts,
-	IsStagePart: Shows, IsHandWish: Wishes, IsFeed: Wires, IsWire: Wires, IsSense: Wires}
+	IsStagePart: Shows, IsHandWish: Wishes, IsFeed: Wires, IsWire: Wires, IsSense: Wires, IsFound: Finds}
 
 // plan says where the values of a type hold references. It is worked out once for each
 // type; a type that can hold none has none.

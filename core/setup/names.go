@@ -30,6 +30,7 @@ const (
 	IsFeed       // of the wiring
 	IsWire       // of the wiring: the lead of a device
 	IsSense      // of the wiring: what tells a receiver the volts of a battery
+	IsFound      // of the stand
 	IsPin        // Index is its receiver, Sub its place there
 	itemKinds
 )
@@ -106,6 +107,12 @@ var listings = [itemKinds]listing{
 		}
 		return s.Wiring.Senses
 	}, func(sense *Sense) (ID, string) { return "", sense.Label }),
+	IsFound: listed("stand.found", func(s *Setup) []Found {
+		if s.Stand == nil {
+			return nil
+		}
+		return s.Stand.Found
+	}, func(*Found) (ID, string) { return "", "" }),
 }
 
 func orNone(id *ID) ID {

@@ -80,6 +80,11 @@ func PointerPath(pointer string) string {
 	return b.String()
 }
 
+// Refused is the problem of one value that cannot be, by its place, as an error.
+func Refused(path, value, message, remedy string) error {
+	return Problems{{Path: path, Value: value, Message: message, Remedy: remedy}}
+}
+
 var unescape = strings.NewReplacer("~1", "/", "~0", "~")
 
 // PointerParts splits a JSON Pointer (RFC 6901) into its unescaped steps.

@@ -35,7 +35,7 @@ func TestReferencesAreFound(t *testing.T) {
 			found = append(found, r.Pointer)
 		}
 		// labels and notes, and names that a part gives to its own steps, are no references
-		own := []string{"id", "label", "notes", "say", "type", "kind", "block", "name", "plus", "minus",
+		own := []string{"id", "label", "notes", "say", "type", "kind", "block", "name", "plus", "minus", "what",
 			"start", "spring_to", "is", "stick", "form"}
 		picture := []string{"part", "on", "word", "gives", "view", "shape"} // of a part of the stage
 		var walk func(n *Node, pointer string)

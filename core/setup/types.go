@@ -29,6 +29,7 @@ type Setup struct {
 	StartCheck    []StartEntry   `json:"start_check"`
 	Stage         *Stage         `json:"stage"`
 	Plan          *Plan          `json:"plan"`
+	Stand         *Stand         `json:"stand"`
 	Wiring        *Wiring        `json:"wiring"`
 
 	names  map[string]Item
@@ -235,8 +236,46 @@ type Output struct {
 	Slew    Slew     `json:"slew_s"`
 	Start   *StartAt `json:"start"`
 	Loss    *Loss    `json:"loss"`
-	Needs   *Needs   `json:"needs"` // nil: nothing
+	Needs   *Needs   `json:"needs"`   // nil: nothing
+	Linkage *Linkage `json:"linkage"` // nil: not measured out
 	Notes   string   `json:"notes"`
+}
+
+// Linkage is what lies between the shaft of a servo and the part that it moves. Lengths are in mm, angles
+// in degrees; square is at right angles to the line along which AlongMM is measured.
+type Linkage struct {
+	Kind     string  `json:"kind" jsonschema:"default=rod,enum=rod,enum=pull_pull,enum=slide,enum=spool"`
+	ArmMM    float64 `json:"arm_mm" jsonschema:"exclusiveMinimum=0,maximum=1000,default=15" unit:"mm"`
+	ArmDeg   float64 `json:"arm_deg" jsonschema:"minimum=-90,maximum=90" unit:"°"` // off square at position 0
+	ThrowDeg float64 `json:"throw_deg" jsonschema:"exclusiveMinimum=0,maximum=180,default=45" unit:"°"`
+	HornMM   float64 `json:"horn_mm" jsonschema:"minimum=0,maximum=1000,default=15" unit:"mm"`
+	// off square, the part straight
+	HornDeg float64 `json:"horn_deg" jsonschema:"minimum=-90,maximum=90" unit:"°"`
+	// the other way up than the arm: then it turns the other way
+	Opposite bool `json:"opposite"`
+	// from shaft to hinge
+	AlongMM float64 `json:"along_mm" jsonschema:"minimum=-10000,maximum=10000,default=60" unit:"mm"`
+	AsideMM float64 `json:"aside_mm" jsonschema:"minimum=-10000,maximum=10000" unit:"mm"`
+	// nil: as long as it has to be
+	RodMM *float64 `json:"rod_mm" jsonschema:"exclusiveMinimum=0,maximum=10000" unit:"mm"`
+	// of the part from where it is straight, degrees, or millimetres; nil: it has none
+	StopLow   *float64 `json:"stop_low" jsonschema:"minimum=-1000,maximum=1000"`
+	StopHigh  *float64 `json:"stop_high" jsonschema:"minimum=-1000,maximum=1000"`
+	Wish      float64  `json:"wish" jsonschema:"minimum=0,maximum=1000"`
+	NeedsNM   float64  `json:"needs_nm" jsonschema:"minimum=0,maximum=1000" unit:"N·m"` // at the hinge
+	NeedsN    float64  `json:"needs_n" jsonschema:"minimum=0,maximum=100000" unit:"N"`  // of what slides
+	OverlapMM float64  `json:"overlap_mm" jsonschema:"minimum=0,maximum=1000" unit:"mm"`
+	OpenMM    float64  `json:"open_mm" jsonschema:"minimum=0,maximum=1000" unit:"mm"`
+	Steers    *Steers  `json:"steers"` // nil: it steers no pair of wheels
+}
+
+// Steers is a pair of steered wheels, of which the linkage turns the left one, and a rod between their
+// arms the right one. The arms point backward and, straight ahead, inward by InwardDeg.
+type Steers struct {
+	WheelbaseMM float64 `json:"wheelbase_mm" jsonschema:"required,exclusiveMinimum=0,maximum=10000" unit:"mm"`
+	TrackMM     float64 `json:"track_mm" jsonschema:"required,exclusiveMinimum=0,maximum=10000" unit:"mm"`
+	ArmMM       float64 `json:"arm_mm" jsonschema:"required,exclusiveMinimum=0,maximum=1000" unit:"mm"`
+	InwardDeg   float64 `json:"inward_deg" jsonschema:"minimum=-60,maximum=60" unit:"°"`
 }
 
 // StartAt is where an output must stand in the first frame.
@@ -392,6 +431,24 @@ type Joint struct {
 type Copper struct {
 	LengthMM float64 `json:"length_mm" jsonschema:"minimum=0,maximum=100000" unit:"mm"`
 	AWG      float64 `json:"awg" jsonschema:"minimum=0,maximum=40"`
+}
+
+// Stand is what was found of the functions with the model on its stand.
+type Stand struct {
+	BackOff float64 `json:"back_off" jsonschema:"minimum=0,maximum=20,default=2" unit:"%"`
+	Found   []Found `json:"found" jsonschema:"maxItems=1024"`
+}
+
+// Found is one thing of an output that was done or measured: by whom and when, with which device.
+type Found struct {
+	Output ID     `json:"output" jsonschema:"required"`
+	What   string `json:"what" jsonschema:"required" choices:"found"`
+	How    string `json:"how" jsonschema:"default=measured" choices:"found_how"`
+	// of a centre or an end, as it was set
+	Value  float64 `json:"value" jsonschema:"minimum=-150,maximum=150" unit:"%"`
+	On     string  `json:"on"`     // the day, in words
+	With   *ID     `json:"with"`   // the device; nil: none was there
+	Fitted string  `json:"fitted"` // when that had been built in
 }
 
 // HandWish is what is asked of the control of a function that a hand moves.

@@ -3,8 +3,6 @@ package sheet
 import (
 	"slices"
 	"strings"
-
-	"axtren/core/setup"
 )
 
 // deferTo stands once in a sheet.
@@ -93,12 +91,4 @@ func (b *builder) caution(sh *Sheet) {
 			}
 		}
 	}
-}
-
-// menus are the scales of the menus of this set, as far as they are known.
-func (b *builder) menus() *setup.Scales {
-	if can := b.s.Transmitter.Can; can != nil && can.Scales != nil {
-		return can.Scales
-	}
-	return &setup.Scales{}
 }

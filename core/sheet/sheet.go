@@ -425,9 +425,10 @@ func (b *builder) ends() (sec Section) {
 	}
 	return Section{Key: "ends", Title: "Ends", Note: note, Items: b.each(func(_ *setup.Output, i int) []Item {
 		var items []Item
+		written := travel.WrittenEnds(b.s, i)
 		for k, e := range travel.KeyedEnds(b.s, i) {
 			item := Item{field: e.Field, What: b.s.OutputLabel(i) + ", " + e.Side,
-				Value: b.end(e, b.s.Outputs[i].Channel, k == 1), US: b.us(e.Position), Joint: "ends",
+				Value: written[k], US: b.us(e.Position), Joint: "ends",
 				usual: e.Typed == 100, group: string(b.s.Outputs[i].ID), name: b.s.OutputLabel(i),
 				detail: e.Side}
 			if can := b.s.Transmitter.Can; can != nil && can.EndpointMax != nil &&

@@ -3,6 +3,8 @@ package stage
 import (
 	"math"
 
+	"axtren/core/linkage"
+
 	"axtren/core/signal"
 	"axtren/core/words"
 )
@@ -184,9 +186,9 @@ func (b *body) onWheels(g *Stage, st *State, on *signal.State, got, asked *motio
 			continue
 		}
 		if a.ahead > b.rear {
-			front, frontAsked = math.Tan(between(now.at, now.extra)), math.Tan(now.asked*math.Pi/180)
+			front, frontAsked = math.Tan(linkage.Between(now.at, now.extra)), math.Tan(now.asked*math.Pi/180)
 		} else {
-			rear = math.Tan(between(now.at, now.extra))
+			rear = math.Tan(linkage.Between(now.at, now.extra))
 		}
 	}
 	scale := g.top / 100 / float64(b.driven)
@@ -200,27 +202,12 @@ func (b *body) onWheels(g *Stage, st *State, on *signal.State, got, asked *motio
 	asked.v, asked.side, asked.w = asked.v+other.v, asked.side+other.side, asked.w+other.w
 }
 
-// between gives the angle of the bicycle's one wheel, in radians, from those of
-// the two wheels of an axle: its cotangent is the mean of theirs.
-func between(left, right float64) float64 {
-	if left == 0 || right == 0 {
-		return 0
-	}
-	return math.Atan(2 / (1/math.Tan(left*math.Pi/180) + 1/math.Tan(right*math.Pi/180)))
-}
-
-// wheels gives the angles of the left and right wheel of an axle that steers by
-// an angle in its middle, so that cot(outer) - cot(inner) = track / wheelbase.
-// Ackermann's condition; Gillespie, Fundamentals of Vehicle Dynamics, from memory.
+// wheels gives the angles of the left and right wheel of an axle that steers by an angle in its middle.
 func (b *body) wheels(angle float64) (left, right float64) {
-	if angle == 0 || b.base <= 0 {
+	if b.base <= 0 {
 		return angle, angle
 	}
-	way := math.Copysign(1, angle)
-	cot, half := 1/math.Tan(angle*math.Pi/180), b.gauge/b.base/2
-	// clockwise is to the right: then the right wheel is the inner one
-	wheel := func(cot float64) float64 { return way * math.Atan2(1, way*cot) * 180 / math.Pi }
-	return wheel(cot + half), wheel(cot - half)
+	return linkage.Beside(angle, -b.gauge/2, b.base), linkage.Beside(angle, b.gauge/2, b.base)
 }
 
 // onScrews is a plain boat: screws push, weaker astern; each turns the boat by its

@@ -5,6 +5,7 @@ import (
 	"math"
 	"strings"
 
+	"axtren/core/linkage"
 	"axtren/core/signal"
 	"axtren/core/words"
 )
@@ -173,7 +174,7 @@ func (g *Stage) drift(st *State) string {
 		if !a.steers || a.ahead <= g.body.rear {
 			continue
 		}
-		angle := between(st.now[a.part].at, st.now[a.part].extra)
+		angle := linkage.Between(st.now[a.part].at, st.now[a.part].extra)
 		if math.Abs(angle) < 1e-4 {
 			return "Hands off, the wheels stand straight."
 		}

@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"axtren/core/setup"
+	"axtren/core/words"
 )
 
 // KeyedEnd is one end of an output as a set counts it.
@@ -14,6 +15,27 @@ type KeyedEnd struct {
 	Side     string  // stick forward; servo high side
 	Typed    float64 // percent as the set counts it; below 0 the end lies beyond the place it is counted from
 	Position float64 // where the servo stands there, percent
+}
+
+// WrittenEnds gives KeyedEnds as the set's menu of ends takes them: a magnitude counts from where the set
+// counts, on its side; every other scale takes the way with its sign, or the place itself where it is a
+// place on the servo's travel.
+func WrittenEnds(s *setup.Setup, i int) (list [2]string) {
+	sc := ScaleIn(s, func(of *setup.Scales) *setup.Menu { return of.Endpoint }, s.Outputs[i].Channel,
+		"magnitude")
+	for k, e := range KeyedEnds(s, i) {
+		switch {
+		case sc.Word == "magnitude":
+			list[k] = words.Short(e.Typed)
+		case sc.Word != "percent" && sc.Step == 0:
+			list[k] = Write(sc, e.Position, &s.Transmitter.Pulse)
+		case k == 1: // the end of the − side
+			list[k] = Write(sc, -e.Typed, &s.Transmitter.Pulse)
+		default:
+			list[k] = Write(sc, e.Typed, &s.Transmitter.Pulse)
+		}
+	}
+	return list
 }
 
 // KeyedEnds gives the two ends of output i on the sides, and from the place,

@@ -23,6 +23,16 @@ func ScaleOf(menu *setup.Menu, channel int, otherwise string) setup.Scale {
 	return menu.Else
 }
 
+// ScaleIn gives the scale of a channel in one of the menus of this person's set: otherwise where nothing
+// is known of its scales.
+func ScaleIn(s *setup.Setup, menu func(*setup.Scales) *setup.Menu, channel int,
+	otherwise string) setup.Scale {
+	if can := s.Transmitter.Can; can != nil && can.Scales != nil {
+		return ScaleOf(menu(can.Scales), channel, otherwise)
+	}
+	return setup.Scale{Word: otherwise}
+}
+
 // Figure gives a position in percent as a scale counts it, not rounded. A magnitude
 // has no sign: the side says it.
 func Figure(sc setup.Scale, percent float64, pulse *setup.Pulse) float64 {

@@ -99,32 +99,21 @@ func (l *looker) moves() []move {
 		}
 		hand, _ := l.p.Hand(string(c.ID))
 		now, name := l.st.At(l.p.HandSlot(hand)), l.s.ControlLabel(k)
+		add := func(to float64, both string) {
+			does, with := words.Put(l.s, k, to)
+			list = append(list, move{hand, to, does, with, both})
+		}
 		if c.Axis != nil {
-			for _, way := range []struct {
-				to   float64
-				said string
-			}{{100, c.Plus}, {-100, c.Minus}} {
-				if math.Abs(now-way.to) < movesBy {
-					continue
+			for _, to := range []float64{100, -100} {
+				if math.Abs(now-to) >= movesBy {
+					add(to, "push "+name+" either way")
 				}
-				said := way.said
-				if said == "" {
-					said = words.SignedShort(way.to)
-				}
-				list = append(list, move{hand, way.to, "push " + name + " towards " + said,
-					name + " held towards " + said, "push " + name + " either way"})
 			}
 			continue
 		}
 		for i, position := range c.Switch.Positions {
-			switch springs := c.Switch.SpringTo; {
-			case float64(i) == now:
-			case springs != nil && *springs == position:
-			case springs != nil && len(c.Switch.Positions) == 2:
-				list = append(list, move{hand, float64(i), "press " + name, name + " held", ""})
-			default:
-				list = append(list, move{hand, float64(i), "put " + name + " to " + position.Words(),
-					name + " at " + position.Words(), ""})
+			if springs := c.Switch.SpringTo; float64(i) != now && (springs == nil || *springs != position) {
+				add(float64(i), "")
 			}
 		}
 	}

@@ -57,6 +57,7 @@ var groups = []Kind{
 	{"transmitter", "transmitter", "",
 		"what the transmitter can do shapes the sheet; leave open what you do not know"},
 	{"craft", "model", "", ""},
+	{"stand", "what was found on the stand", "", "how each end, centre and direction was found, and when"},
 	{"wiring", "feeds and leads", "", "what feeds each receiver, and what is known of the leads"},
 }
 

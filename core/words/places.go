@@ -25,7 +25,7 @@ var homes = map[string]string{
 	"outputs": "functions", "demands": "functions", "mixes": "functions", "shares": "mixing",
 	"logic": "rules", "steppers": "rules", "sequences": "rules", "patterns": "rules", "announcements": "rules",
 	"claims": "rules", "start_check": "loss", "link": "loss", "stage": "stage",
-	"plan": "plan", "wiring": "plan",
+	"plan": "plan", "wiring": "plan", "stand": "functions",
 }
 
 // Home gives the key of the place in which the parts of a list live, or a group of the

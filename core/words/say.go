@@ -2,6 +2,7 @@ package words
 
 import (
 	"fmt"
+	"math"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -189,4 +190,40 @@ func Binding(binds *setup.Binds) []string {
 		list = append(list, "its lamp: "+binds.Lamp)
 	}
 	return list
+}
+
+// Put says what a hand does to put control i to a value, of an axis percent, of a switch the place of its
+// position: push Left stick towards forward, press Horn. at says how it then stands: Left stick towards
+// forward, Horn held.
+func Put(s *setup.Setup, i int, v float64) (does, at string) {
+	c, name := &s.Transmitter.Controls[i], s.ControlLabel(i)
+	if c.Axis != nil {
+		if v == 0 {
+			return "put " + name + " to the middle", name + " in the middle"
+		}
+		way := c.Plus
+		if v < 0 {
+			way = c.Minus
+		}
+		if way == "" {
+			way = SignedShort(math.Copysign(100, v))
+		}
+		how := " towards " + way
+		switch math.Abs(v) {
+		case 100:
+		case 50:
+			how = " half way" + how
+		default:
+			how = " to " + SignedShort(math.Round(v)) + "," + how
+		}
+		return "push " + name + how, name + " held" + how
+	}
+	position := c.Switch.Positions[int(v)].Words()
+	switch springs := c.Switch.SpringTo; {
+	case springs != nil && c.Switch.Positions[int(v)] != *springs && len(c.Switch.Positions) == 2:
+		return "press " + name, name + " held"
+	case springs != nil && c.Switch.Positions[int(v)] != *springs:
+		return "hold " + name + " at " + position, name + " held at " + position
+	}
+	return "put " + name + " to " + position, name + " at " + position
 }

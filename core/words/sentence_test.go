@@ -135,3 +135,32 @@ func TestNamesInASentence(t *testing.T) {
 	require.Equal(t, words.Of("and").Name, words.Choice("blocks", "and"))
 	require.Equal(t, "low", words.Choice("blocked", "low"))
 }
+
+// TestWhatAHandDoes: an axis is pushed towards what its ends are called, all the way, half way or to a
+// figure, or put to its middle; what springs back is held or pressed, what stays is put.
+func TestWhatAHandDoes(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [" +
+		"{id: a, kind: axis, label: Stick, plus: ahead, minus: astern}, {id: b, kind: axis, label: Knob}, " +
+		"{id: c, kind: switch, label: Horn, positions: ['off', press], spring_to: 'off'}, " +
+		"{id: d, kind: switch, label: Rocker, positions: [in, rest, out], spring_to: rest}, " +
+		"{id: e, kind: switch, label: Gear, positions: [low_gear, high_gear]}]}\n"))
+	require.NoError(t, err)
+	for _, one := range []struct {
+		control  int
+		v        float64
+		does, at string
+	}{
+		{0, 100, "push Stick towards ahead", "Stick held towards ahead"},
+		{0, -50, "push Stick half way towards astern", "Stick held half way towards astern"},
+		{0, 30, "push Stick to +30, towards ahead", "Stick held to +30, towards ahead"},
+		{0, 0, "put Stick to the middle", "Stick in the middle"},
+		{1, -100, "push Knob towards −100", "Knob held towards −100"},
+		{2, 1, "press Horn", "Horn held"},
+		{3, 2, "hold Rocker at out", "Rocker held at out"},
+		{3, 1, "put Rocker to rest", "Rocker at rest"},
+		{4, 1, "put Gear to high gear", "Gear at high gear"},
+	} {
+		does, at := words.Put(doc.Setup, one.control, one.v)
+		require.Equal(t, []string{one.does, one.at}, []string{does, at})
+	}
+}

@@ -1,0 +1,206 @@
+package travel
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"axtren/core/setup"
+	"axtren/core/words"
+)
+
+// Note is something that was found on the stand.
+type Note struct {
+	What  string  // a step, or Even: both ends to the smaller
+	How   string  // empty: measured
+	Value float64 // of a centre; of an end where the linkage binds, else the end itself
+	Other bool    // of a direction: it goes the wrong way
+	On    string  // the day, in words
+}
+
+// BackOff is what is noted where ends are to be set back by something else.
+const BackOff = "back_off"
+
+// Even is what is noted where both ends are made as far from the centre as the nearer one.
+const Even = "even"
+
+// Apply gives the document in which something was found of an output (outputs/rudder): the figure is set,
+// an end that binds set back, and how it was found is on record. An arm that was off takes what was found
+// after it off the record. said tells it in words. The error is setup.Problems.
+func Apply(doc *setup.Document, part string, of Note) (tree *setup.Node, said string, err error) {
+	s := doc.Setup
+	item := s.Item(setup.ID(strings.TrimPrefix(part, "outputs/")))
+	if item.Kind != setup.IsOutput || !strings.HasPrefix(part, "outputs/") {
+		return nil, "", setup.Refused("part", part, "is no function of this model", "name one, as outputs/rudder")
+	}
+	device := moved(s, item.Index)
+	if device < 0 {
+		return nil, "", setup.Refused("part", part, "moves neither a servo nor a motor, so there is nothing to "+
+			"find",
+			"plug one into its pin, in Kit")
+	}
+	if of.How == "" {
+		of.How = Measured
+	}
+	if len([]rune(of.On)) > 40 {
+		return nil, "", setup.Refused("on", "", "is too long for a day", "write 40 letters at most")
+	}
+	n := &noter{s: s, tree: doc.Tree, at: item.Index, device: device, of: of}
+	if said, err = n.apply(); err != nil {
+		return nil, "", err
+	}
+	return n.tree, said, nil
+}
+
+type noter struct {
+	s          *setup.Setup
+	tree       *setup.Node
+	at, device int
+	of         Note
+}
+
+func (n *noter) apply() (said string, err error) {
+	o, label := &n.s.Outputs[n.at], n.s.OutputLabel(n.at)
+	value := math.Round(n.of.Value*10) / 10
+	back := 0.0
+	if n.of.How == Measured {
+		back = backOff(n.s)
+	}
+	switch n.of.What {
+	case Ready:
+		said = label + " is ready for the stand"
+	case Arm:
+		n.forget(Direction, Centre, Low, High)
+		said = "The arm of " + label + " is on"
+	case Direction:
+		if n.of.Other {
+			n.set("reverse", &setup.Node{Kind: setup.Bool, Text: fmt.Sprint(!o.Reverse)})
+			said = label + " was turned round"
+		} else {
+			said = label + " goes the right way"
+		}
+	case Centre:
+		if value <= o.Low || value >= o.High {
+			return "", setup.Refused("value", words.SignedShort(value), "is not between the ends of "+label,
+				fmt.Sprintf("use a figure between %s and %s", words.SignedShort(o.Low), words.SignedShort(o.High)))
+		}
+		n.set("centre", setup.NumberNode(value))
+		said = fmt.Sprintf("The centre of %s is at %s", label, words.SignedShort(value))
+	case Low, High:
+		end, side := value+back, "−"
+		if n.of.What == High {
+			end, side = value-back, "+"
+		}
+		if n.of.What == Low && (end >= o.Centre || value < -150) || n.of.What == High && (end <= o.Centre ||
+			value > 150) {
+			return "", setup.Refused("value", words.SignedShort(value), "leaves "+label+" no way to that side",
+				fmt.Sprintf("open the end further from its centre at %s, up to 150", words.SignedShort(o.Centre)))
+		}
+		value = end
+		n.set(n.of.What, setup.NumberNode(end))
+		said = fmt.Sprintf("The end of %s to %s is at %s", label, side, words.SignedShort(end))
+	case Even:
+		way := min(o.Centre-o.Low, o.High-o.Centre)
+		n.set(Low, setup.NumberNode(o.Centre-way))
+		n.set(High, setup.NumberNode(o.Centre+way))
+		for _, what := range []string{Low, High} {
+			end := map[string]float64{Low: o.Centre - way, High: o.Centre + way}[what]
+			// what was found stays found, for it was made smaller on purpose; what is stale stays stale
+			if step := stepOf(n.s, n.at, n.device, what); step.Done {
+				n.record(what, find(n.s, o.ID, what).How, end)
+			}
+		}
+		return fmt.Sprintf("Both ends of %s are %s from its centre", label, words.Short(way)), nil
+	case BackOff:
+		if value < 0 || value > 20 {
+			return "", setup.Refused("value", words.SignedShort(value), "is no way to set an end back", "use 0 to 20")
+		}
+		n.inStand("back_off", setup.NumberNode(value))
+		return "An end is set back by " + words.Short(value), nil
+	default:
+		return "", setup.Refused("of", n.of.What, "is no step of the stand",
+			"use ready, arm, direction, centre, low, "+
+				"high, even or back_off")
+	}
+	if !slices.Contains([]string{Measured, Linked, Learned, Guessed}, n.of.How) {
+		return "", setup.Refused("to", n.of.How, "is no way to find something",
+			"use measured, linkage, learned or guessed")
+	}
+	n.record(n.of.What, n.of.How, value)
+	return said, nil
+}
+
+// set sets a field of the output.
+func (n *noter) set(field string, to *setup.Node) {
+	n.put(fmt.Sprintf("/outputs/%d/%s", n.at, field), to)
+}
+
+func (n *noter) put(pointer string, to *setup.Node) {
+	tree, err := n.tree.Set(pointer, to)
+	if err != nil {
+		panic(err) // it leads to a part that is there
+	}
+	n.tree = tree
+}
+
+// forget takes what was found of the output off the record.
+func (n *noter) forget(what ...string) {
+	list := n.tree.At("stand", "found")
+	if list == nil {
+		return
+	}
+	left := &setup.Node{Kind: setup.List, Items: []*setup.Node{}}
+	for _, entry := range list.Items {
+		if entry.Get("output").Text != string(n.s.Outputs[n.at].ID) || !slices.Contains(what,
+			entry.Get("what").Text) {
+			left.Items = append(left.Items, entry)
+		}
+	}
+	n.put("/stand/found", left)
+}
+
+// record notes what was found, in the place of what was found before.
+func (n *noter) record(what, how string, value float64) {
+	n.forget(what)
+	d := &n.s.Devices[n.device]
+	entry := &setup.Node{Kind: setup.Map}
+	add := func(key string, v *setup.Node) {
+		entry.Keys, entry.Items = append(entry.Keys, key), append(entry.Items, v)
+	}
+	add("output", setup.TextNode(string(n.s.Outputs[n.at].ID)))
+	add("what", setup.TextNode(what))
+	if how != Measured {
+		add("how", setup.TextNode(how))
+	}
+	if value != 0 {
+		add("value", setup.NumberNode(value))
+	}
+	if n.of.On != "" {
+		add("on", setup.TextNode(n.of.On))
+	}
+	add("with", setup.TextNode(string(d.ID)))
+	if d.Fitted != "" {
+		add("fitted", setup.TextNode(d.Fitted))
+	}
+	list := &setup.Node{Kind: setup.List}
+	if had := n.tree.At("stand", "found"); had != nil {
+		list.Items = slices.Clone(had.Items)
+	}
+	list.Items = append(list.Items, entry)
+	n.inStand("found", list)
+}
+
+// inStand sets a field of the stand, which there may not be yet.
+func (n *noter) inStand(field string, to *setup.Node) {
+	if n.tree.Get("stand") == nil {
+		n.put("/stand", &setup.Node{Kind: setup.Map})
+	}
+	n.put("/stand/"+field, to)
+}
+
+// mildEnds gives the ends with which a travel begins that is not known, about the centre, as far as there
+// is room.
+func mildEnds(o *setup.Output) [2]float64 {
+	return [2]float64{max(o.Centre-mild, -150), min(o.Centre+mild, 150)}
+}
