@@ -19,8 +19,10 @@ import (
 
 	"axtren/core/check"
 	"axtren/core/codes"
+	"axtren/core/diagnose"
 	"axtren/core/kit"
 	"axtren/core/lines"
+	"axtren/core/linkage"
 	"axtren/core/mixing"
 	"axtren/core/plan"
 	"axtren/core/rail"
@@ -29,6 +31,7 @@ import (
 	"axtren/core/signal"
 	"axtren/core/stage"
 	"axtren/core/starts"
+	"axtren/core/travel"
 	"axtren/core/trouble"
 	"axtren/core/wiring"
 
@@ -49,6 +52,7 @@ const (
 	Mix      ActAct = "mix"
 	Move     ActAct = "move"
 	Moved    ActAct = "moved"
+	OnStand  ActAct = "stand"
 	PinCode  ActAct = "pin_code"
 	PinLamp  ActAct = "pin_lamp"
 	PinWish  ActAct = "pin_wish"
@@ -78,6 +82,8 @@ func (e ActAct) Valid() bool {
 	case Move:
 		return true
 	case Moved:
+		return true
+	case OnStand:
 		return true
 	case PinCode:
 		return true
@@ -349,13 +355,13 @@ type Act struct {
 	// Moved moved, instead: what was moved, an axis, or a switch to a position: button.press
 	Moved *[]string `json:"moved,omitempty"`
 
-	// Of add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin
+	// Of add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin; stand: the step, even or back_off
 	Of *string `json:"of,omitempty"`
 
-	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver
+	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver
 	Part *string `json:"part,omitempty"`
 
-	// To rename: the new id; exchange, mix: the other line; put: a pin, or another control
+	// To rename: the new id; exchange, mix: the other line; put: a pin, or another control; stand: how it was found
 	To *string `json:"to,omitempty"`
 
 	// Value What a field is set to; an empty text leaves it out.
@@ -430,6 +436,31 @@ type Complaint = trouble.Complaint
 // Control defines model for Control.
 type Control = lines.Control
 
+// Diagnosis defines model for Diagnosis.
+type Diagnosis struct {
+	// Causes The likeliest first; none where nothing is wrong or nothing explains it
+	Causes   []FaultSet `json:"causes"`
+	Complete bool       `json:"complete"`
+
+	// Doubts Where nothing explains it: of these one, seen otherwise, would make sense of all the others
+	Doubts []Doubt `json:"doubts"`
+
+	// Looks How the hands stood at each look, in words
+	Looks []string `json:"looks"`
+
+	// Most How many faults at once were thought of
+	Most     int       `json:"most"`
+	Next     *NextLook `json:"next,omitempty"`
+	Revision int       `json:"revision"`
+
+	// Right What was seen is what this model does
+	Right  bool   `json:"right"`
+	Sights Sights `json:"sights"`
+
+	// Tries What hands can do with one control
+	Tries []Try `json:"tries"`
+}
+
 // Differences defines model for Differences.
 type Differences struct {
 	Lines []struct {
@@ -442,6 +473,16 @@ type Differences struct {
 // DifferencesLinesKind defines model for Differences.Lines.Kind.
 type DifferencesLinesKind string
 
+// Doubt defines model for Doubt.
+type Doubt struct {
+	Label string `json:"label"`
+
+	// Look Its place among the looks
+	Look  int      `json:"look"`
+	Saw   string   `json:"saw"`
+	Would []string `json:"would"`
+}
+
 // Drill defines model for Drill.
 type Drill = stage.Drill
 
@@ -451,8 +492,28 @@ type Editor = lines.Editor
 // Fault defines model for Fault.
 type Fault = setup.Problem
 
+// FaultSet defines model for FaultSet.
+type FaultSet struct {
+	Faults []SaidFault `json:"faults"`
+
+	// Shows What it would show at the next look, of what they would not all show
+	Shows []WouldShow `json:"shows"`
+}
+
 // Field defines model for Field.
 type Field = lines.Field
+
+// Film defines model for Film.
+type Film = diagnose.Film
+
+// Filmed defines model for Filmed.
+type Filmed struct {
+	// Faults None is the model as it should be
+	Faults []NamedFault `json:"faults"`
+
+	// Hands Where controls are put from rest: percent, or the name of a position
+	Hands HandsPut `json:"hands"`
+}
 
 // Fit defines model for Fit.
 type Fit struct {
@@ -473,6 +534,9 @@ type FromBench = Told
 
 // Group defines model for Group.
 type Group = lines.Group
+
+// HandsPut Where controls are put from rest: percent, or the name of a position
+type HandsPut = map[string]any
 
 // Joint defines model for Joint.
 type Joint = lines.Joint
@@ -502,6 +566,18 @@ type Line = lines.Line
 
 // Link defines model for Link.
 type Link = lines.Link
+
+// LinkageReport defines model for LinkageReport.
+type LinkageReport = linkage.Report
+
+// LinkageTold defines model for LinkageTold.
+type LinkageTold struct {
+	Report   *LinkageReport `json:"report,omitempty"`
+	Revision int            `json:"revision"`
+}
+
+// Look Where hands were put from rest, and what was seen 3 s later; what is left out was not looked at
+type Look = diagnose.Look
 
 // Mapping By control, an axis and whether it is turned round, or a button
 type Mapping map[string]struct {
@@ -602,6 +678,9 @@ type Model struct {
 	Unplayed []string `json:"unplayed"`
 }
 
+// NamedFault One fault by its kind and its places in the document
+type NamedFault = diagnose.Fault
+
 // NewPiece defines model for NewPiece.
 type NewPiece struct {
 	Kind NewPieceKind `json:"kind"`
@@ -612,6 +691,24 @@ type NewPiece struct {
 
 // NewPieceKind defines model for NewPiece.Kind.
 type NewPieceKind string
+
+// NextLook defines model for NextLook.
+type NextLook struct {
+	// About The devices to look at first
+	About []string `json:"about"`
+
+	// Channels The channels to look at first
+	Channels []int `json:"channels"`
+
+	// Does What to do from rest; none is to leave all at rest
+	Does []string `json:"does"`
+
+	// Hands Where controls are put from rest: percent, or the name of a position
+	Hands HandsPut `json:"hands"`
+
+	// Leaves How many sets are left at most
+	Leaves int `json:"leaves"`
+}
 
 // OnModule Of an add-on module only
 type OnModule struct {
@@ -852,6 +949,30 @@ type RevisionKind string
 // Rule defines model for Rule.
 type Rule = lines.Rule
 
+// SaidFault defines model for SaidFault.
+type SaidFault struct {
+	// Line The function that it is of; empty for none
+	Line string `json:"line"`
+
+	// Mend Where and how it is mended
+	Mend string `json:"mend"`
+
+	// Named One fault by its kind and its places in the document
+	Named NamedFault `json:"named"`
+
+	// Part As devices/port; empty where it has no id
+	Part string `json:"part"`
+
+	// Place The place in which the part is opened
+	Place string `json:"place"`
+	Says  string `json:"says"`
+}
+
+// Seen defines model for Seen.
+type Seen struct {
+	Looks []Look `json:"looks"`
+}
+
 // Setting What a field is set to; an empty text leaves it out.
 type Setting = any
 
@@ -928,11 +1049,23 @@ type ShelfPiece struct {
 	Uses   []PieceUse `json:"uses"`
 }
 
+// Sights defines model for Sights.
+type Sights = diagnose.Sights
+
 // StageWords defines model for StageWords.
 type StageWords = stage.Words
 
 // Stand defines model for Stand.
 type Stand = check.Stand
+
+// StandTold defines model for StandTold.
+type StandTold struct {
+	Functions []Standing `json:"functions"`
+	Revision  int        `json:"revision"`
+}
+
+// Standing defines model for Standing.
+type Standing = travel.Standing
 
 // Still defines model for Still.
 type Still struct {
@@ -959,6 +1092,9 @@ type Ticked struct {
 
 // ToBench A message of the page. What it is stands in t.
 type ToBench = Asked
+
+// Try defines model for Try.
+type Try = diagnose.Try
 
 // Unfit defines model for Unfit.
 type Unfit struct {
@@ -988,6 +1124,12 @@ type View = lines.View
 
 // ViewChanged The elements of the lists of a view that differ, each by its key
 type ViewChanged = lines.Changed
+
+// WouldShow defines model for WouldShow.
+type WouldShow struct {
+	Label string `json:"label"`
+	Says  string `json:"says"`
+}
 
 // Edit defines model for Edit.
 type Edit = string
@@ -1110,6 +1252,11 @@ type ExportModelParamsFormat string
 // GetFormParams defines parameters for GetForm.
 type GetFormParams struct {
 	Part string `form:"part" json:"part"`
+}
+
+// GetLinkageParams defines parameters for GetLinkage.
+type GetLinkageParams struct {
+	Output string `form:"output" json:"output"`
 }
 
 // GetPlanParams defines parameters for GetPlan.
@@ -1277,6 +1424,12 @@ type EditModelApplicationJSONPatchPlusJSONRequestBody = Patch
 // ActJSONRequestBody defines body for Act for application/json ContentType.
 type ActJSONRequestBody = Act
 
+// DiagnoseJSONRequestBody defines body for Diagnose for application/json ContentType.
+type DiagnoseJSONRequestBody = Seen
+
+// FilmJSONRequestBody defines body for Film for application/json ContentType.
+type FilmJSONRequestBody = Filmed
+
 // ShelveJSONRequestBody defines body for Shelve for application/json ContentType.
 type ShelveJSONRequestBody = ShelfAct
 
@@ -1336,6 +1489,12 @@ type ServerInterface interface {
 
 	// (POST /api/models/{id}/copy)
 	CopyModel(ctx *echo.Context, id ModelID, params CopyModelParams) error
+	// Diagnose Every smallest set of faults that explains what was seen, and what to look at next; nothing is changed
+	// (POST /api/models/{id}/diagnosis)
+	Diagnose(ctx *echo.Context, id ModelID) error
+	// Film What the picture shows while hands go from rest to a place, with faults or without; nothing is changed
+	// (POST /api/models/{id}/diagnosis/film)
+	Film(ctx *echo.Context, id ModelID) error
 	// GetDifferences What differs between two revisions, in words and as text
 	// (GET /api/models/{id}/differences)
 	GetDifferences(ctx *echo.Context, id ModelID, params GetDifferencesParams) error
@@ -1354,6 +1513,9 @@ type ServerInterface interface {
 	// GetLeadsFile The leads as a picture, or as a graph, in a file
 	// (GET /api/models/{id}/leads/{kind})
 	GetLeadsFile(ctx *echo.Context, id ModelID, kind string) error
+	// GetLinkage What lies between the servo of a function and its part, worked out
+	// (GET /api/models/{id}/linkage)
+	GetLinkage(ctx *echo.Context, id ModelID, params GetLinkageParams) error
 	// GetPlan What goes where, proved best, with what would change
 	// (GET /api/models/{id}/plan)
 	GetPlan(ctx *echo.Context, id ModelID, params GetPlanParams) error
@@ -1402,6 +1564,9 @@ type ServerInterface interface {
 	// Shelve Put a part on the shelf, take one from it, take over what its piece has now, or leave that
 	// (POST /api/models/{id}/shelf)
 	Shelve(ctx *echo.Context, id ModelID, params ShelveParams) error
+	// GetStand What is to be found of each function with the model on its stand, step by step, and how it was found
+	// (GET /api/models/{id}/stand)
+	GetStand(ctx *echo.Context, id ModelID) error
 	// GetStill The picture of a model as it stands when it is switched on and nobody touches it
 	// (GET /api/models/{id}/still)
 	GetStill(ctx *echo.Context, id ModelID) error
@@ -1920,6 +2085,38 @@ func (w *ServerInterfaceWrapper) CopyModel(ctx *echo.Context) error {
 	return err
 }
 
+// Diagnose converts echo context to params.
+func (w *ServerInterfaceWrapper) Diagnose(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Diagnose(ctx, id)
+	return err
+}
+
+// Film converts echo context to params.
+func (w *ServerInterfaceWrapper) Film(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Film(ctx, id)
+	return err
+}
+
 // GetDifferences converts echo context to params.
 func (w *ServerInterfaceWrapper) GetDifferences(ctx *echo.Context) error {
 	var err error
@@ -2062,6 +2259,31 @@ func (w *ServerInterfaceWrapper) GetLeadsFile(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetLeadsFile(ctx, id, kind)
+	return err
+}
+
+// GetLinkage converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLinkage(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLinkageParams
+	// ------------- Required query parameter "output" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "output", ctx.QueryParams(), &params.Output, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter output: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLinkage(ctx, id, params)
 	return err
 }
 
@@ -2589,6 +2811,22 @@ func (w *ServerInterfaceWrapper) Shelve(ctx *echo.Context) error {
 	return err
 }
 
+// GetStand converts echo context to params.
+func (w *ServerInterfaceWrapper) GetStand(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetStand(ctx, id)
+	return err
+}
+
 // GetStill converts echo context to params.
 func (w *ServerInterfaceWrapper) GetStill(ctx *echo.Context) error {
 	var err error
@@ -3038,6 +3276,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/models/:id/copy", wrapper.CopyModel, options.OperationMiddlewares["copyModel"]...)
 	router.GET(options.BaseURL+"/api/models/:id/form", wrapper.GetForm, options.OperationMiddlewares["getForm"]...)
 	router.GET(options.BaseURL+"/api/models/:id/fit", wrapper.GetFit, options.OperationMiddlewares["getFit"]...)
+	router.GET(options.BaseURL+"/api/models/:id/stand", wrapper.GetStand, options.OperationMiddlewares["getStand"]...)
+	router.GET(options.BaseURL+"/api/models/:id/linkage", wrapper.GetLinkage, options.OperationMiddlewares["getLinkage"]...)
+	router.POST(options.BaseURL+"/api/models/:id/diagnosis", wrapper.Diagnose, options.OperationMiddlewares["diagnose"]...)
+	router.POST(options.BaseURL+"/api/models/:id/diagnosis/film", wrapper.Film, options.OperationMiddlewares["film"]...)
 	router.GET(options.BaseURL+"/api/models/:id/plan", wrapper.GetPlan, options.OperationMiddlewares["getPlan"]...)
 	router.GET(options.BaseURL+"/api/models/:id/leads", wrapper.GetLeads, options.OperationMiddlewares["getLeads"]...)
 	router.GET(options.BaseURL+"/api/models/:id/leads/:kind", wrapper.GetLeadsFile, options.OperationMiddlewares["getLeadsFile"]...)
@@ -3688,6 +3930,86 @@ func (response CopyModeldefaultApplicationProblemPlusJSONResponse) VisitCopyMode
 	return err
 }
 
+type DiagnoseRequestObject struct {
+	Id   ModelID `json:"id"`
+	Body *DiagnoseJSONRequestBody
+}
+
+type DiagnoseResponseObject interface {
+	VisitDiagnoseResponse(w http.ResponseWriter) error
+}
+
+type Diagnose200JSONResponse Diagnosis
+
+func (response Diagnose200JSONResponse) VisitDiagnoseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DiagnosedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DiagnosedefaultApplicationProblemPlusJSONResponse) VisitDiagnoseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FilmRequestObject struct {
+	Id   ModelID `json:"id"`
+	Body *FilmJSONRequestBody
+}
+
+type FilmResponseObject interface {
+	VisitFilmResponse(w http.ResponseWriter) error
+}
+
+type Film200JSONResponse Film
+
+func (response Film200JSONResponse) VisitFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FilmdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FilmdefaultApplicationProblemPlusJSONResponse) VisitFilmResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDifferencesRequestObject struct {
 	Id     ModelID `json:"id"`
 	Params GetDifferencesParams
@@ -3970,6 +4292,46 @@ type GetLeadsFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetLeadsFiledefaultApplicationProblemPlusJSONResponse) VisitGetLeadsFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLinkageRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetLinkageParams
+}
+
+type GetLinkageResponseObject interface {
+	VisitGetLinkageResponse(w http.ResponseWriter) error
+}
+
+type GetLinkage200JSONResponse LinkageTold
+
+func (response GetLinkage200JSONResponse) VisitGetLinkageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLinkagedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLinkagedefaultApplicationProblemPlusJSONResponse) VisitGetLinkageResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4690,6 +5052,45 @@ func (response ShelvedefaultApplicationProblemPlusJSONResponse) VisitShelveRespo
 	return err
 }
 
+type GetStandRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetStandResponseObject interface {
+	VisitGetStandResponse(w http.ResponseWriter) error
+}
+
+type GetStand200JSONResponse StandTold
+
+func (response GetStand200JSONResponse) VisitGetStandResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStanddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStanddefaultApplicationProblemPlusJSONResponse) VisitGetStandResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetStillRequestObject struct {
 	Id ModelID `json:"id"`
 }
@@ -5250,6 +5651,12 @@ type StrictServerInterface interface {
 
 	// (POST /api/models/{id}/copy)
 	CopyModel(ctx context.Context, request CopyModelRequestObject) (CopyModelResponseObject, error)
+	// Diagnose Every smallest set of faults that explains what was seen, and what to look at next; nothing is changed
+	// (POST /api/models/{id}/diagnosis)
+	Diagnose(ctx context.Context, request DiagnoseRequestObject) (DiagnoseResponseObject, error)
+	// Film What the picture shows while hands go from rest to a place, with faults or without; nothing is changed
+	// (POST /api/models/{id}/diagnosis/film)
+	Film(ctx context.Context, request FilmRequestObject) (FilmResponseObject, error)
 	// GetDifferences What differs between two revisions, in words and as text
 	// (GET /api/models/{id}/differences)
 	GetDifferences(ctx context.Context, request GetDifferencesRequestObject) (GetDifferencesResponseObject, error)
@@ -5268,6 +5675,9 @@ type StrictServerInterface interface {
 	// GetLeadsFile The leads as a picture, or as a graph, in a file
 	// (GET /api/models/{id}/leads/{kind})
 	GetLeadsFile(ctx context.Context, request GetLeadsFileRequestObject) (GetLeadsFileResponseObject, error)
+	// GetLinkage What lies between the servo of a function and its part, worked out
+	// (GET /api/models/{id}/linkage)
+	GetLinkage(ctx context.Context, request GetLinkageRequestObject) (GetLinkageResponseObject, error)
 	// GetPlan What goes where, proved best, with what would change
 	// (GET /api/models/{id}/plan)
 	GetPlan(ctx context.Context, request GetPlanRequestObject) (GetPlanResponseObject, error)
@@ -5316,6 +5726,9 @@ type StrictServerInterface interface {
 	// Shelve Put a part on the shelf, take one from it, take over what its piece has now, or leave that
 	// (POST /api/models/{id}/shelf)
 	Shelve(ctx context.Context, request ShelveRequestObject) (ShelveResponseObject, error)
+	// GetStand What is to be found of each function with the model on its stand, step by step, and how it was found
+	// (GET /api/models/{id}/stand)
+	GetStand(ctx context.Context, request GetStandRequestObject) (GetStandResponseObject, error)
 	// GetStill The picture of a model as it stands when it is switched on and nobody touches it
 	// (GET /api/models/{id}/still)
 	GetStill(ctx context.Context, request GetStillRequestObject) (GetStillResponseObject, error)
@@ -5813,6 +6226,102 @@ func (sh *strictHandler) CopyModel(ctx *echo.Context, id ModelID, params CopyMod
 	return nil
 }
 
+// Diagnose operation middleware
+func (sh *strictHandler) Diagnose(ctx *echo.Context, id ModelID) error {
+	var request DiagnoseRequestObject
+
+	request.Id = id
+
+	var body DiagnoseJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Diagnose(ctx.Request().Context(), request.(DiagnoseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Diagnose")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DiagnoseResponseObject); ok {
+		return validResponse.VisitDiagnoseResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Film operation middleware
+func (sh *strictHandler) Film(ctx *echo.Context, id ModelID) error {
+	var request FilmRequestObject
+
+	request.Id = id
+
+	var body FilmJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Film(ctx.Request().Context(), request.(FilmRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Film")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FilmResponseObject); ok {
+		return validResponse.VisitFilmResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetDifferences operation middleware
 func (sh *strictHandler) GetDifferences(ctx *echo.Context, id ModelID, params GetDifferencesParams) error {
 	var request GetDifferencesRequestObject
@@ -5961,6 +6470,32 @@ func (sh *strictHandler) GetLeadsFile(ctx *echo.Context, id ModelID, kind string
 		return err
 	} else if validResponse, ok := response.(GetLeadsFileResponseObject); ok {
 		return validResponse.VisitGetLeadsFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLinkage operation middleware
+func (sh *strictHandler) GetLinkage(ctx *echo.Context, id ModelID, params GetLinkageParams) error {
+	var request GetLinkageRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLinkage(ctx.Request().Context(), request.(GetLinkageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLinkage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLinkageResponseObject); ok {
+		return validResponse.VisitGetLinkageResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6405,6 +6940,31 @@ func (sh *strictHandler) Shelve(ctx *echo.Context, id ModelID, params ShelvePara
 	return nil
 }
 
+// GetStand operation middleware
+func (sh *strictHandler) GetStand(ctx *echo.Context, id ModelID) error {
+	var request GetStandRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStand(ctx.Request().Context(), request.(GetStandRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStand")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStandResponseObject); ok {
+		return validResponse.VisitGetStandResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetStill operation middleware
 func (sh *strictHandler) GetStill(ctx *echo.Context, id ModelID) error {
 	var request GetStillRequestObject
@@ -6785,256 +7345,291 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H3/cxs3ku+/guK7qt2tG8uy491NpB9e2U588a6duGxnXffyfC6QA5JYDQcMAIric+l/f4XuBmaGAwwx",
-	"FOV47/JDLIngDNBoNPrrpz9PZmq1VrWorZlcfJ4sBS+Fhh9/eM8X7t9SmJmWaytVPbmYvF8KpsW1NFLV",
-	"TNbst42ywkyKiZktxYq7L9jdWkwuJsZqWS8mt7e3xWTNNV8J659cSht/8povxB8MU9uayZKpObNLwYQb",
-	"XkykG4TzmxSTmq/cS57eWC3qBz/gEC1+20gtysmF1RvRntOK37wS9cIuJxd/eVJMVrL2vz4qehMuJi+U",
-	"XnGYI7z1t43Qu+alc/y0/fxSzPmmspOLyY6vqkkxEfVmNbn41f/6T6PqycfYq17OX3M7Wx6gtF1yG4jB",
-	"ttywFS8F4wsua2OLZicu2ZPH37LtUtRsJY2R9aJgTx49xr8YyyuRIuXL+QOcydBeFpPXqhTVy+8Dbdbc",
-	"LpuHyHJwG4hyF5PNBkauubVCu8f816/nD77jD+ZPH7z4+Pnb2z8+aP/+5PZPn7+57fzp0ePbf5vE6PmG",
-	"L0SauZCQjojmAEvBc07IUu+WSke4/oVWK8bZXAuzZCuxUnp3wVRd7djWzbSU87nQhs3dMPiLtGzJDZvu",
-	"mLRGVPNLViu7lPXCbbEW+N3ZktcLYRjXgnFzJUo2V9oveI+bDUwsysxzXhkRFjNVqhK8xtXIehYh889h",
-	"4jiDkhk3kNmlNIGZL9k5U5pVYm6Z2lg3NcarKjU9eNMe4eXKna7Hj5789cm33/zlyV+B/PjH8zBfWVux",
-	"EBolkBZmrWojQAC90WpaiZX7caZqK2rYGL5eV3LG3VIernHEv8O5vfjcevu/aTGfXEz+18NGcD7ET81D",
-	"/1x4Y5cyHxxRtqK2bKtVvWB/fPviOfvuyZ//+qfJbTF560jjmCw5oXETgUMam4Y7Byv3IeNzK3RbvkZE",
-	"f+wVNOwhjLmFV9Bb3TeeznDmZSndG3n1Rqu10FY6whM7rVt/+jzh+A0vL3mJEmSlrvH4ARsUE/pd3CBj",
-	"ub/IG8cWwtKnJTCQsYK7nyp55QatK167fzZu1GzJgdPXsv60lWZJP85UKejHiq/WfTFdTG4euPk9uOba",
-	"Tce4iT6Fib71E33rJ/oaf/+hmehrmOg7mOhrmujLMNFXONHnXOvdzzDNN/D/5zTZN7L+gHN9I+vnONU3",
-	"sn4FM70tJrxSdeSeRgpeMMuvBJ7IjRHGSQ/8Qv9UF5Pprv8cfMq64jNhWOkuZscylXSXTi0W3MprASd4",
-	"s75knpoXOEhci6pgfOX43S6VEf5GX8t60j+mxWQuRVX252CExSc6Evtn4NiiLYa/Pe8J3mJyJevII3lZ",
-	"4iPdx+6R7thpVRVsWqnZVcFKcS1nwskpLWZCXgt9yYDLLthcVZXamoJZtVhUomDGirVxQ2cbe8kc53Wf",
-	"bTWvzUq6q+6SARPS52LnPlY1XUsztRKGbaVdIpW0Wmi+6q7xm8eRNa7kjawXB4UCjHq+VHIm4FvAi9Ed",
-	"L51GARx6gcwDGgd+wGvGb6Qp3II5M1tpZ0tmFeNsrQyc+gs23Vir6rO1FgbuWStWZu/OjG7Wit+8xLHN",
-	"MrnWfOc+VPOBfaxkDazB2UreFJ7L3By7n+K+XjbL8x8j9zqxUAQ+xp+cUCD+26ymQne5+NCS1jx27eNV",
-	"bhifWVEyR7JKLeTs4VLp+tIdt/rC3+uXrLVIYy8ZHAe87MNBcKpdXZrAo/DBpp5ZuG87iyVOJ04sMpbt",
-	"T0B3tY8ex5ZrVUwWuYNLJBRbJstL5gV54fYLP1J2KbTfi429cBwla+SzGj+kuWeQ/ZpXG3HoRLwT1nr9",
-	"rFH0foU7qbkF1PSfYmbdQ5/O58JtmHtu9xar+FRU/ZV/8Go73rkzXlVOBk9irA9XdkRHjo3cVAfX9nP9",
-	"GsfdelXqc5o5ex9oMd+YmHT4sNy1F6Q2VekYlU0FCq744oxVaxPXyj2XGpSBW3iiG8/k3F1XU63gggwy",
-	"pM9ye3LCXXlmYC/WUswEKNG12jJel60F4V9t4SSbcIrYTDDBwSjKncAeL+G+0h4QxQviF08YP+cYzz0T",
-	"S7rBEhzXm447QTAkn2Sk1Yz5SpJ1QFdIWGDuI2erbpdy5niFVfIavAe9p2xqGX98ONh99WGrdBn9jvvA",
-	"xM3Z9lbR3uAC6HHNVuFD/ARohp7avZ1zOuNCPaA/wqAz2srWRw/kak1mIdjRFxMO1ufDmdLiIT7azfKZ",
-	"U0r6PDBbOvO/s2/hhyHZ8Dclaxs9Onu/z7QyJnaY7FYxfDse26myS6bdScEf3RW5VUyrrYmqmrWycYkE",
-	"32ivo7vif7qZn2ChjrTR9ydE5R6nwNfDmaZJxU7v/nvNkmuRP2tpq4zZ4DAiauG5gmjZbGIejwKnHcOi",
-	"Wm0WS9vfsrms4qQON16GJQtWo7fZ80zwLo1gFrEdes43RiQYLSle4x8odRXnKbVt/b11CsbKUBtkqFXM",
-	"vY6BQygmP52Cmc3HuNiiJwCX4OWEdeEqDrCQ1WozrcQZ0jSbiehrMDtn4ZKJ0tuTK7GLUsvwXYZ0d9+m",
-	"sQeW4XRgc0azyF4FfCus4ZUzfvtL6GxK2/LVajUg9sBFEf1iqe5AEvJ8wGB4VI4Iq/zK+pNZCV6bMfMp",
-	"JlteJ0iy1c5irmMf7nMxzKiYoE8eFwPP9TNqHkaUzmKAV/TYo/b/jaxj97Vjqfzrq3UYIhsxr+TsSugo",
-	"WZ1tFSc4EGvcFJAQkRmodWd/2pJN1vFdTRoW7716DmYpKOLSki5el23fd9TASPEXGL67todxBwpnrSbF",
-	"JNPV9w6fUUxeIMXd939S9r2WogQfnBUmLsfByxhVhcn3w9nMi5kDuik4G3Bb6bmB1z1bNdQN20x7RFMM",
-	"5GiYJ+skvIGXH3UOPvAqoriC83mcvTEVc4WqU/530OEbtwQl+F+cRS7KSyZWa7trnCpauA9rVYsYsy1V",
-	"NdZaUvUnNZ/Hz4o/Rd1Jvgm6NdeCGSuryt36U8HQ5d0/WmltYt9IOHTg3X5HFhH8QNEVi5tEUBcPNDeM",
-	"s1LNNitRW8f60kKg9zDno1LSckJ5Pz68MtA2sEhB7OU3ighAhM5ieODaIzneRO00bU1C5s3USsScvie4",
-	"ITzNxu0+LD76NIzfJdZBcemt0lei9IG9CKPubW94auHJ1J53VGNXq3XFST3P0xAzHQCoIuLgXFU3TOZI",
-	"dRcdmn0J6cM6vbXMlV7FHMpCVODu1nKxEDomt2TcO+IjJCEEdyMhoQM8+5GkhWLQ9xTzFmCoVzMtF0vr",
-	"3ecrWZZVVL6uZL0xCbso9QGFHkaKZd29uNG/D2rDWssE/Y2Vs6tjXFOj5rbHmbLtibpCLxLNkVbhX59l",
-	"5T8PfvTRdv73kJEg6llM0PVdj3vnc4/VDDpQFnjR1mLrfuHrKNP5C+bAEUbawOAcayZTMnjnX8Lb5+ii",
-	"ZVVlrBhO1SeUdxv7qZL1Fahr9tPCqaS8qj7BfkbP3QHyztQmZU2VvF50bu62sl7xYcM6Erta8vVa1AaV",
-	"c1mzpdqyFa93/nRv+c59aFqO9KjevsHUp2Mltrf2aHuQAPRYWlhYew47xGKMxnLH7eBwESXjce1r65SN",
-	"mMtGGYF5OJDiEsmlibCvmk/8EzM9zMbyhThDJsw+1fAlmMMPpbRKx5x3oirz1YcXEJSPBRiS/t5Nwjt4",
-	"nO8THlf4aWfJQlr6EaLwBWZJxYRgyj9iDKWnRUJxFk6CuOGrdQVz3tj1xppfH388q9Q2dnq0WIlyl3UX",
-	"JZVryN7zEwuPPMRtwm7WZ97Xms9v7mtIOp/pEXOP7VtrYI7ZEOKmOKPBdBD3Ad+ZJqQkow6CmOslN6CW",
-	"SUsfGMIH5Uibmao2q/oEx2spqvWQnQupUZBoEqKajopOSecQbJ1c1JuqKg4rh6QiFZOdMJ/AidI4MNAc",
-	"04L0gyYC4b1v43TJFb+J6marjm+p+Xsyyq3WmIuWcsLbJTKfu6wozAC8BaF6IkyEsnTTBZvWcaKwZlSs",
-	"eq2FoWy/vuEcngwMLu0lE5URwPqUosmWqirjEbZeIG1EAL0ftFqLNhOsudRkp9HFu9BqA4FsMIbA0eRs",
-	"9I/RXACxju5fQsEbEQv2z9pP57BNrG5Ph/Znlnh35VN6JjTPEOZFLmk2LOtqeUE5auNvFhm5V2a8rpXN",
-	"Fha/1HMZlTpXtdrWUTkLOTa83mE+sTQMhjpG33rvbCuXjc14zUoV57779hXgIgpPlJi0fSHtB1Rsu3Sk",
-	"nOr+BytlIifxjdAzclnxkK3yB+M03Et2jqlLZMf0WDposRHx4ZRTR2aIly+5YWaZ4w6DSSadFBCGNEmf",
-	"p1NijcXk8a7T08/GiqqKXqBrX6UwGH2FQUnLwU+iVLVA46CG3DS9AaIeXDtp+xWSwO+jn9uBI3kl7dkH",
-	"sAcyj+OVOz6Oj7RaPRM8ciI7mctTN+TjoSUkWBVeUcfKQJ4yUs78fTN1485Yy4mNipGzwuwZ0MV9fyVr",
-	"Tir9iq/X5M2ASaa0C7/OYjLFuaTHfSDbhNL8h4Y+pyHFpHTWyfDg72lIMZlrzP9PDn2hKTOckl/TIzHx",
-	"lezB4fe/wRFuqLLDA5VtBVwGRr4NMRnDr4eHvuOYHY522dBAi9q6dyUODH1PQ5w9uRveUtJIgMN3PyH5",
-	"LUYvxM/zycWvB7TTwBe3xeGRni1yxuJW54zERRwe5zclZyzuSs5IYIq8gcBmOUP9/mXNFO35jJH+nOWM",
-	"peOTMxTEx+3HruB9r9Boae96/Grw1U7uqq0qjH5Jw1TdCD4qKCIFwqqqvGQ+mTpUFEnDMHy85aizHbIx",
-	"Q3Ki8VIWFEMKwM2CBNvXoVu2fST26Fc6RLV/SLFtjsLInKg6vpJabIWxkAoO5oOno6wxWShkGMva/uVJ",
-	"1JuluTw4jbduzG2QVgc0AzmzG41Rqvat6ckU9fjqnawTNahWS04coje1uWTnUIVCIduMFV7HnquM3/n2",
-	"ZoenlV6U9m2XfbcylzaR8Cxqq2XDaGAosdlSzK6acG+tLFsJWzhNzWdjZfNeT+MIlGy4kpJlrp1hNPHT",
-	"TWkmXlj0NWnv8x7aefRJ7u+71wUyFCZSHJLTw9shLlF8GaKsociScrB/D3lw1X/LS2t8SQlKtbXaCv0A",
-	"FOEMDr6/0+8DAoMHGg2G3sYikWPH+X/UiQMbtX3Mho/Y61DBtWeSjqjs6m0FfTnriPXGdudHCkvakjVg",
-	"wtLJuHSkrhVD/1BTm+wrleELvYN4F64jzT5rqfCe9EJVxNBbh7Tz7vJ/XTfOgVZtVcH830PxNfP1+3XA",
-	"Naiks4I35iN6tJ3GA/49VF3QqGtz4V1OR+/3LvGUzSRdOtO9rVVHjNjWfV0qAUU2bI6etQ6lMUchR0aN",
-	"zAffW7M33LKWjVgF9KTU4tFMSJcdLcFIL2VJYVHISN9fvriheug9HxSwN6IA+EvCMclCXgvTVGgaIWrm",
-	"TlrUJ2e7kffrlNaVFWdv5V/hnJNk8drhgOsENcjYZIIDbbCMz339A4yMTTPtKmvbVwn9gddsxjdG0PGm",
-	"ZB/YQpBl5H1htdoCCgcUMupSaLZV2i4haEzOhz1n7saMyQSGjPpDB9m7A7KYmmaQosuHeDz7acIuKwBh",
-	"RFy7hXulvH0l9AgAesKn1P36P8EOgvGfBtXPptQYvvUHw+ZSG+u1RuK3oD9F9JSuh7JOJHTdr6WF0+s9",
-	"/IdroXfMR2DucrtdS7HNMbS/Qj3Rl4cCoxXNqWjZbLC6QMa2weZ5rsVL6eO8iy+aa2mXK2HlzK8bqoHC",
-	"YdlyO1s6lc5teD9DmpnNbMlCAVFmDZUWnPBMBg8Wjtpn4+1ylyfh8P0xivyHVpt1PFlrMH1NRIj4Qyx1",
-	"fLqxEG736WjHlRliPmrdNagGKnNkogwhM5cGvl+ElBqkRlagE+l5RKDzR04UjyPGfG65ng/Lhd76PkZg",
-	"eDxsAqpjXAs4yqS4X3jFvfDIER5ypEG3mER24m8qmo484/TeyJ6IkHE1dAQoOQkqeky8IBCrT9lUGFmC",
-	"Y5SU7GBt+Sp3L75Kzbf1pVud1IgeQUBRANTSpOXnJwyk0q6PLCvPV4teyTqaqn73VIJUCBqPpN/YXjV4",
-	"PO80dmT+pkYljTdH5u9ROACfpzMivyY3KR5FWLcM/nA2orbm7O+jyt3xS/D+V3ynNll+ubY+ZOigorIE",
-	"TgioSHc8xWxbp3JMDt+8RA0WmJ7+XPFFJGjg7PgI/MxS8LJgVoGyMFVclwXTvJSbuDo2Jd1j3wP5CXOw",
-	"YhrEVHs4i/5ns4qbZepDnwcQU66vhfk01yKRprjepJ66f2FgIJ7GF2EhnVc00wyLiV1mgLIRr411G5Uq",
-	"m02twW1MN4O/vUB5rWzmbj7av9o7RWFtVY9fiUTR4038z7sMEt9M3LhmPbTmgjjSv9avyVOL6Ekcl5U7",
-	"TGfuiOThV4KXsWx0vrHRFKBnUKfVOr7rarPopqMIsA0qwUuEnhLcbLSIqlLuOsvwkcIkv6exUDGy3StB",
-	"HDTb3Ohnm3Ih7O9SGuUX6eddBOrGzlJnrb19maqbwUTYmEV6U7BdwbaytMuCLYVcLG1EQ0hbaPtppHOB",
-	"iQ6iNqJb3IcAXZnlD8ei1MSvOKo05Haw0KOfeysJ96JHhUP1GjFKS9Dl6tIU7AbUtp2/x0YRfN/2avkB",
-	"9/fCc1SFgIRTDgAguDXxbZgTBtaIuu9MjAbcCE4ojZPwsgajIg7gEAsIOWY9nByKw8I2FnQ8MssuttKt",
-	"4+z7cDwzhSd+D6UnlQvsHVKP+BO59Ze8rlMQDGTIjDwmoi7jA+VYpbJSJlUyhMlqVjnbBOCIwckiFzWv",
-	"fGZibtlrMhE+oUSlS6OXmhuRqpqO/31TGZECNxgokNYZoG1vN1QXmqz9mxI+D028teG0i/7gRMumgW8c",
-	"lfwyQsUM7FuW4fIKMWNG2y1gq/X4/CA03b79LmdL5tNH8a4wgJr4CfS1aObqCQDJ4jXpHtMNXpBLvKPQ",
-	"lV43KZwpT8kYzN0baTpIyt99N4ygXEwQ0XPkl+xG1/Gb4jYiwPeUxF0TTSXIUQICwTR1kibwBqbVpi4J",
-	"kZRmGnnBa7FSWsbqVpdUjZQlfOAxuxSMXrwCJVJW+KOvmJSWXQmxNpdNAps3OdAFWyvLfL57zJgRKfbu",
-	"AM/2Hk6Yh4Yt+bVA9673fC9FNW879+NQlHuHgk4D0PJjivyRfHw+JVu/XwEUvtFd2zmtQQbyGN6eYCyQ",
-	"dBBWM7l5HRSF/lW6lXHycxtgSxFbEiNPvlyAwN4P5/v7YXtAkki1Q1gJTV5JCgyTS+83IVxwLVip5bWo",
-	"2XRXBHhM8hMSXDHyySorl8q/pelh0PI5qvkle/CoHVBKoEJHlAo3EfdF8PG4a6wH48KMaKUbGEEyolYA",
-	"TuhvTmbWTsAw89uGa5GrgiBlBwpeaxHTg3ad4Imji5/Siq/RB5VAo0mA0WAtVrYdy6WO20lUBLdHYvKg",
-	"wRYU7Dt2w76D0u4A4kBMOQ5/8o276jKyVNym5j8Vd+QtYd72itjURs9GP+0dfOtgJM8XxCECGb3Jzz9w",
-	"cFNFBtyRPq8pADw4l3s42k/Ooz4ReS0+LXiiUhI/NmoeOa7iZq2Cc1WIqjm28C0CKZ9rtboEUSCpFUmQ",
-	"yM0Adxm7Q96gNvctZIFzOLSgSlwLnV6Q9ib4oed4JdzbvuCdlGvoL4G9UdxV/MmpFfFAufsg4z1uXHq6",
-	"8Kknf79ojHfwylQtPiHmCJEBHKkKjFanExwMhW4RBAF4h1ZAhPeE6zBMe/Idwnf4pr0IIusBBRgzDEfD",
-	"KlJi4m04HC/iTQIenT9iN8z9H5PUgi4DUr1AhoQKRrUGXahgWm3ZdOf+uWRTbsRfnuBFON3ZgPq859KM",
-	"BSUeXbRcmdxcGbiVVuji5HWQ4AV7TNWCYqbAzxF0EvfGmHAPru/uG3124b+zR+fnOc/ZZ/tRPE/TbetQ",
-	"8ffsuy89FgM6pMOqHRHzeGVk/WyPVd7SsvfLPPUwFsVRVMqMphFRPGAJzCWPGG/xm8fSgm6yEbAHcDnG",
-	"UGHigqvnvJ63cc7dd/LWSRM9fqVU9LufgbrlO3A+wS3GSfXqq7cekZGsL4842SXaooe7vXdRCxHBY5iL",
-	"LauFKDuQvW3HrNjtlUgcL5OjjlvBE3BXK5X4YGM2HdyESGlzPqSan0Hhi5jx6QWSK8enmzy6Me0umrvT",
-	"IW7iOrzD8R5EkItWLWTe9XeYE97/HYnTVlKRl/PO5qj66fbB9FZ4ruUPXR8i4bSXaEDvuC6h09kF23Yb",
-	"UgAcAJsKpgUvL0Ef5bX7HeKk4P8I2dd4/LFTUhkHjYHcVcrRbBKQuBUPrFyJNMjeQW9DOl/Dx4wiBT/j",
-	"fKXY805TQpAzcWeW8bKMr1WLBJR0O7YZieuAqygOcUvtj7DfBpkR0jDZ93ShI4cHczICGuITxSJ+DKp/",
-	"nwq7FRRWIF8GSfctBw+Y3GOeXFP/nXt+7PRu6lIl5sRr5j6lfibQhWvKZ1eXvitjy15CBItoDwx0xPRf",
-	"8coxCZLUZ3nB0HjWyaZeD5XvSMOuxNpCzqI7PK0w9U7YwUQwSP7khs0qLt2QDojQAJLhng+Lwn5dKFB/",
-	"8vyRaNGjtaSYkP1JbN94p+gIr/h+XLTlPZ2Erju5sWp14FC0Hl6EBktM6dCgCn1AcCqg5oD8P8OtwJJo",
-	"cjEyhQ5B/TaOcxAXZflA1QwX7g/Mfl0U5UQmUbsAQ2bqj+gcsiqlwfPZdXSlnLkdSSR0tL7oRWgitIWK",
-	"Qgp1oY8xfG1UE6Fst+4SSkHIqdtPEm0fZ/EbaVOp2cOJXihWCWPYnGvwsIDiSoYkNskqsGIMkGPEXpXY",
-	"OFzR1nxbZPIzjXPNOy/y98En13KEfw1O6HO1jjr+Uo7/XK+6N/67R3jwartD2k6T3dCA9z1uv9sU7M/h",
-	"kJuCffPIhy4PG9GNTPRo70jn6N44urypeLT1AHSEzd+eiteISzCkh48AQJ+ncHuNnHaS09vZJNq3KOx/",
-	"lu4okdX5hBA2MdPETyK8MajJnmx5jUPWFa/PYBPytWToUIqNi2UEgJND957oQtMQ0bPgPx7TD3I/zzIN",
-	"Amg1n11h028tAOGP31TRpJksnD95M6TxjoZ0nsn1oCUI7TpHIuKNAyPFN+TYf1pgOnMiZYaTV9G7JPiV",
-	"MJ1MZn+FYgANNMHJoAuv/xFGvSLvl7Old92zSgqDnWMpVQKKDTou1mgXIjqkIyIuH+KhoExbt+ds9A4o",
-	"5KSgagbQSm8W0znzpyrQhdbQ2qmGxTzr5tnOcL6PMZ7feOS1BD/73kER3MvOoUWU8F6DZV/FRn+YuSv5",
-	"Y5EGqE2WTvRE7JoiXodPQpdg/zSqPnvLt68JlRZpsIwIx6XgZTwghDn4UWh3WYroB3G00d1hV6fP0cbp",
-	"0BvCHHK5AwI6R3DHUsXyBzPdECteilHujaQPwghRj3jSgFXo59Q8M8Y/sO7n1BdrsFtWWwO3sspf60ZX",
-	"8XQGXpbaaeigrlfCkkxeQjz0MIwhtd3C2eBrkiuMnPcoeidNyRfGSAPF6huLVcK1sE6LNd2+KyPSqMNU",
-	"8pRH4MmYwyRGUTT/ONEPIQ3cJB2Z9v0lNYWcK2FzKI3rpNlHaUzl2OkEGShzAGxOc8Yaq9ZXHGH1v+9x",
-	"HnCCCJJaxMqQdmCVtozeIpg0c7nYaFF0vWIAIQKtfwqsTioAbd/NYqWss6g3uu7HKKbdxNZGok3VTcQG",
-	"9eFRJ7wu4AXO/pQWu3q6299YoesCmsAXDGQdONg264KtVqOS02eaz+OaJqAap7Qh28NE3mpVL6qdz5tp",
-	"lcpDxsy8Aw3XnuJeRDADlz0ffP1YiPUIoRaqoxnvJfEnCkLhI3C8Ns7fQJYV30G+37jjP6ooE31vsRQc",
-	"CKTG263weKaEr+wPvWmmqKX4K7bTk7Ktd9pOFnYrbAXwKIdqhbAUqie3gW1DQT5sDs29iRJPMS0b98eT",
-	"zr83MHhWRZYXTkeUZAX/Z67CxPUsZhKlzzD5PmPs03it+3y7lItlvFYmXVJA/s5EgU2qDCFRktPpxdqO",
-	"gFI1dn/KUMvYhavBLhte7pqtxLZ8ppIl8sSSXNal5JWJWIQtJb0eWbKgU91kA0x7P8+Ys+WmAl8ZFH9f",
-	"sKnitmAzPnV3ycaIgpzMZ2dnUfsxpTOnimySzbjjifTeSkNSA1FwoT2lmpihCHU72BoD2Cpwnt/OwKWF",
-	"73RLPb2RVJmHUMyOP4Lg4IxURno8xcEW9aE/4alikzOttqWI+wGa89yPBZC38gL9+QlIiyMq0Os0cGM3",
-	"eEhqkqyZt9ezAy7egdpA6YiZGNs/kYTpQXOqceY0nmBZs9dOaq5AW3pnFbdxX3QCO+1DN8AN8USKcVMn",
-	"lETA1EZo6/TnC8aZs/IJpA9Wd8k2NZQYXPgU73bxAQA9SYN1AZc+Yt4dCnC8GGOfozZGHHrR4miAuVcr",
-	"gSFLQLur4fyG9iIY5aLJBEcFomev2ojjea1b3fn7ef4TPtX98kt4svvtbXi6++0dvsH96CF5P1Jhdyr0",
-	"bPmVW4kC3CvYGpyfj0nAphWtJlipSs4B3yMg8qdlBbziDwa3dMlNiHo3JMcuukfPIS6zSQ7s9dVAvvNE",
-	"87MPJyNug4mZGEDkSTSHqXdjGvh7AZGvwQJ4xSFadIkAk0rGW5unZvetPAlMELz3J2rANSIenl864yVn",
-	"I/RCsOuhvulGrb89P9zhApNA1t0OMnsL+sWMSmY8QR1QXi35XplOR8GJLuYLhOtmqp5XcmaHStFNvKel",
-	"R9iICR8Fzhq2WTOl2XSzS1/LR/anhyCdm1kIfsJ08lprmaHl7jexPzjhBgE2u7bdCT+9yogauVFF6GJP",
-	"b6ImgNnl7mIYumywaHzI9kqVM1dUzhsFnjGjSJvuFZ8sp44xir+CcM7temdqstnK3CFwgWjRc6zVvs/Q",
-	"GHUgfV5HFDWC1+W4p/2YSEK7EpTalQp37sfgDmocwUdyIK+UXBrZLLoSNoUC6QlMff8NBjhDfja2zwwp",
-	"2auNsd6LFW1nGm1OG4VGOCxUU821R3VVH3pUv9O/adf1xyjrFqYMr4ZO/CoVBUkdw6MaPGX3ZKP+M1kn",
-	"2Xd1Xfq61xbQWqLXU7S3nooiMv+kMIvK8VjN3EVhIOEqykxGcD1bxkB0Nh3NtAPBkYKrqn17+PQd0vfd",
-	"kBve2b/bpazaiXIhW+VAYbZCrxTOmSY4cG43tbdEo3dIVJoMdUI5CpKkd7wOfiNPpwiLKHonLUmS/RMa",
-	"koQgPba5HLxYDyQmSrY0sHZKUXOKA3YHCvMgwwL/5SQegSZ5RN5RxeunHt4ufnX0I6Mmmsj4k5qqcgf5",
-	"m8yow92O6Zzj03KW+JRAz45ZI6nH/Ui5GfZapXqqQqUQ2Pogs+6o+RaTLb9zPlvAaMS8Ni9GoYBJ5mWv",
-	"EZWOJXG8bjll3qb0zqh9mzChomsYV2LaWUNQ2mIm0rgLH7k10RsqqYxfiXUCuGtITeflcb2N6XpOhiDG",
-	"S+1BDI1x8MnxlDLzKfWWXQJqZk+9mjRPaSWI+cbGLSthFwJ4WfDLIrpAkBgQ2GDSDvuwqeRrqME/VtLf",
-	"4TA1xfj5farTtl5CyO11dW/xsCP8IPuTlnikb7IjBhsDsP3WYA7ioWkV2nkoLLIf4SB6LRQOf47wCfLj",
-	"OPEDVt59ip4BDvIoSLHK1PEyKYRN75wknr4Z78wqPuC4fyr8rUk8sMQ69JGsAHt5HBvUMXVsTa7CQ5v/",
-	"RRBJYTIJh2a8mQRWbGE4qOkMZUMHqUts0HbRzn7KQhiCr4WAlW+j3OtMAQgQ53tFam2oKK6vEik18AbT",
-	"AMVxgI8HqV4W0Aimxhytx4DH0O9lke6OET8DfUzQihsbOtjldC7xFI5AvPgrt8Z8Ouzfxesdo6qHiDyv",
-	"M1tzbGN9JrbLXVPpyKb4Rkc5CGA2BWHU+gqs221GaYxfIQHvwIl2U42yZQvBt2/NiyXFZfLRgF9Arl7U",
-	"WwifmFM9roJiixERidH1ChSk8PMuPD38u/NAUIm4x2CgtinQ3xyeuJUSBcvpKyltz+a2BRjpzfKXyV6X",
-	"gClmtLS9XKXKpDJR6SgqNy3T9uEqLPU56rep0FqNwBd7wTdVVIWEBpcHmnSuBK/BxZVbmP3WX0exF1pu",
-	"NykPVeJ4+KccPDfu06JV7gOvikmdt0TXoTYGHnmv0z2MslXcBV0Q7iUlWczVpoaGplGEormsS8hGG4p9",
-	"8dJk4aFajyAgDVNrUcczkYazZ1M5NR6UNT+vtmdWtIsProWWtoOlAZwLipyu8ZKolc3ojUZWQHhkJHXX",
-	"T78J7wJJs5zSITgxjFOSTug5VtijF6XNszmR1H3r2fslA58dkFqay+rsLTa3ypRY0ArLvfht6BIVL3jK",
-	"lBGhiVQuWmsy5dtsVqe5PuLIqZ1b4lByIuBmn9Hq8tMT4WtE3cYlk+0tUnbsOR8GSkp2v5M14rRg5iG0",
-	"YTKJVLdBd4Kvsx7AatJ8a9KOXqy5BNsB1HBoEaI0mwtROovAKnDrOBGNTZxBr5bUaHAyqhLWk7ffJnqu",
-	"9EwUMIMt3+EPVgjIgM3fjPHdj47M46U0W1hPQRQ+xN8DYfckUM4gBH1uokHUQcjtfgaBaIV6Jg1jZWcR",
-	"DFOMSLXOwGJCJPG3jZtyNJr427ZteOoGtNEw6hcuR8yqLkz3rX3bcp4MY8QQwbGd24QQgQhM6eNJFjjo",
-	"n09oXZnF0sHl3dBkjXoOpTWmccziyIozUVsdN5f2ipSbD9IFId1jnFHC4f03g3dNBOLu8AXNEa0uS2hZ",
-	"lUB17bbxSrwJ6AQP8aUNRNRQ47ClzFpcbp6sGAUd2ciJd8LaNHw4R9RE8LkJy6y6ZLwmPAIrbqy7KzHq",
-	"wdTGnkFZh2/mmGzd2MiMPl9/jsBMH06f7vz+sUseXsOYd0sR8wql4elmG2sSVRTzRL5cOi+5rhIaP78W",
-	"CdgtEclGSzbf6kPU9ag4Ilcw3dQ1GeVNXdRJbXKTl1o0NkZOvRv3L3XfWYii5kFLMX2TMX3qkxnc6pRW",
-	"G2kJfnP9VuZM0Ij4rpmlioEHvgQFdg4dNQhTKbgFPOTckhs2FaJmkLXiPke8uEgWlff+HNC99nDhDDwO",
-	"z5Q/D3T4/DPp/Ph1tM7GIQPKnfkzPPn55hMMv0WREQPBSpTlkrysxZaqMhCUMtfP1aqQSIFlyViJyrNd",
-	"G4XqglkAR2s3+Sjcj3W7GQi45H0zEJndkSn0VokmBYgxyPtA2nQR8b1BbZE/lmbbomuyFbLng6eoMo/p",
-	"wDPrtLReA7s7U/OTuvbN2CC9FfSBvFonpBs8CX58z6/Ez/g0+P0VPRJ+eQHPTcSbwkQKvMN9zC5SSdcU",
-	"f1VKXYmSgQwNPYIeP3ry1yfffvOXJ39t9Qp6FItXxUKVbvG+fKxGV6k7QqGoc7isJA8XFRO51Hp30cVk",
-	"RNjDBpvRPNQ3lwxnxCujYFqVNPSYhbDQosOH0A5OLd61p71irFMc14OHz+xQ5UzraPXDLAnI3Q/7wTuN",
-	"BbmnqUhVmzqRLNsqVo0EsAFev92/CBtfe7R97C2TcBjdudT1rhi/WIKYRmN1H6enn5b3sICOxF/6JlNE",
-	"qjv2mhqJQPwUc/kdoRokk7nSF61TtVePm1lLe8keM7NOoI4dQCyOZlo3eZ3uxqudcSO2lKnVzRhoq05c",
-	"xyt2sUVZuESZEdpZQq2diKpJGzMWQPMXc7igAJiz2+KU9Cy68fx+42EM60oD8sI8B2s631m+EB+8G2K/",
-	"2RpP1HSORpUkLIQIVkyDuENhNa220AqqiMbZPEzHkblEhFFAsr+LSjKALfCBEgFHYwsgInUsQWh2DwGy",
-	"bIeSj4q1YmdZ7eJnSzG7OsNFZVMDvkTUkFUEXX7dYDsNnyMc5g3M7gnMSHk5UM3jMVzo4bHT8l7Oovn3",
-	"obQrlqw00pEY0/PC7QD2nPFmgbBsyePt9NQ6piIE/y/cHgJSe5yWAJDnTGnvFx6D4snLT9CJOFEZOCjh",
-	"RaoRe64d2hJ8jW8U0ot8gUYzQXpfdF/VMxGLcL2EbCuolQB15X8zp5NORT1bMl6brdBkh3E2FeiX7fBF",
-	"x3aAEQej2jY5wRrLm/bbpVDQuxGQC3HGWtUPhOjthOkZAN24r69kzQlHZ9V0LIUZJk4fkaiYlFqt04O+",
-	"14AmSVWTqVE/UvXNUlSVGhgGHxcEvZgeR80T4aLbpYe9qTimBCg7NEhZ8mGkB71DAw3lfHqURSe91SiS",
-	"kgPf6yCz9G5oGAhqLP9LDfrgC/+IE3c/gSo4sWi7eb/ukKD1hL8tDo6DfTw87j20YT00Cnjn8DC/wkPj",
-	"YJMOD4MNzxnGd1krxa3MmB4qCQfHEXMfHgjnc99xHvLLibz9sg4nHBCCXUKPnwEJBkf/aAn2Y6oziDNr",
-	"QGCwraj7QjRyj70Tv20AIAUv97bs+4OBbN+VI07BtDQoGTISccnxOkRkz+9dsqCwy6ALviNBHRSFMR8I",
-	"QkuTnKdc3KZ1KlKOa3EZQBS3vLaiBAjBuaoqtWXcMoVe2IO0dW+MkrUWW2FsoG4eUX3oM+bZwafyFXaH",
-	"dQaoKKU1cVzsY/cGyHrHvUk1533vO+ZiM4tWu1zcgQK7y5CbgLrgNi0IfRVVy8YXcFXbSLZgCvJ9ADG8",
-	"Qwi6Q48+vSD/oukGbaQoWRvr9EniHF9l213MQMb7+3bJAaTvlFpW1UOzlXa2/KTqh99QrMOpNbOg9UDS",
-	"PQz1QOsNJVNJ8rEKbmML9oiy27fcFOzc608eSzDDzjBCXCVOMhZAKLZQDCLHOXUHHf+z24Usbm6InNpP",
-	"FWvbz2trGGeVrAVCEDIOfcesb9NxLSrqvoeVOK1YssegbzWJzq+KUxu7TgRx9yigbB4FmlIhenacEKAm",
-	"JAgR0GxRyJbgodk7mbSDLdRJeIybgLl25uSsjHeo7XzHTSJrVfS+xFpsVNx6fyVgE1NNB7NLrTaLJaYK",
-	"CQD3wDPlT9B6Q3jZmPUMJmKo+HFGJLfMw/j32h+jnd/q3htOMAYGP4XaPvtpoQDOv/qkhbEZtIJFZhEL",
-	"JxKnldfUktQCzGJv3rkD0WH1FeBwpiV2GHEnbvemQybD+1ceYPn3Otp4M1TJw67Tde8t7MIpiKJkFXTl",
-	"rEtyIaztBfTotLMliGufa0KIh4YFOJC9+4xKGA+FX2Q5rD10FBVQYccpfXF/+IegXeFqqKtdJ1r06HE8",
-	"kjUGnGVvr+P9HEI2xWAsljKAYnwhywQffPCT7dMXci1Ir+Fa2uVKWDlrKZd8bgW19Ee+6XY4iUj/dEJK",
-	"hwzbPdyYAYbHJ8bW9ks9l/b+Kypy4pZbuEkg9dgwPJbm4VLpOtZVze4r36t43ORg5cU+P0Mx5FRWEnvV",
-	"EVh/VNVO1V4Zd13YdBRlC0Dvbi04EgD14V4B16Wqq9Duy18bsbLzXWKDasHd/RC+m1fmJG2qT43HzmqC",
-	"VrQ5vz7+eFbllDVSh2hC1+pUmISQTShEIerRCmM8+w+CUM9uvTquFvIZDo+QYlqp2Yiy9WdueDZ+0NCT",
-	"npOGFgPU12qzzn9SMufmKiYG5nxmh/Lqkrlgd01s28tcy05aq+SVSLepNHt9KgP8GnXUXfFSMHhEMbaY",
-	"6SS4punSquFqu/aSfO8Rb2NIgx1y2XTHAIjRWZ+w6q9kkUPR61bmwMHmh/HcJ+RgYozBAG9oU5x1jl7J",
-	"eD+YdD6B2mIe7V0PfEg0GFEwRoUV0STK2jsYko6+WOWetp8wXDkquo2AyMekTF5J2wU2Q3o2C4CHd6fW",
-	"9Nklwd0mXpCc4X7ISjz/B3bKGJ147r7nIbij51lU6IoNjhppLB3vaym2KKpKOZ8LXaA2Od1hSo/od7Ft",
-	"brx4Bl/uBdidppMgeHf3Dk9zMx71Qn9R9t+HoJkhzdO3Faqwn0lkJu279Zi59E9e8+x/Bsjc1JOPeePf",
-	"QDmPva9LDmIMJAASvGCeRmBpUmp1UrIdM7s9Qdc8tSOHjnlyWyxlMtptzhH1x2z0KXWPl/U8EVwAxuIz",
-	"2+nK7qzrAE8POVH6jP0ACAPg3l4jQEFo8mTYH9++eM6+e/Lnv/7pjP1QugPsxv3t3c8/MbB2BQ35y3fn",
-	"j//U8SmGbFUnICE5/eX8wWv3nbP/W4eU+ovJU1ia056ExpSCySOf6cDXcnIx+ebs/OwbamUI2/SQr+VD",
-	"rmdLiS4+ghRxO8kdCV6Wk4vJDzeOhv/JNWYLmLWqKbvr8fm591oKtFz5el3JGXz34f+TIPVx2zvpHVNZ",
-	"cx0B2b7tcYTbAD+/ApKTiPGe4zsffC9Nu3V387Leo7GmBVAdEgwa1vbQ40vcYqn0ikPU2U1mu1QVNd4P",
-	"HpzgSTYFlvr+n5dvwqyxNXCErC9XLbKuueYrYWFxieBzM+Thm6HAaGuc4zMIeLprVhj7TKFRnNgwNbPC",
-	"PjBWC7668849bVOhYJDoaiz75jF7LZ9N2je/1RtxO4qz/mn2dzvPLtNoYvYznXqzBzV0KmZ8JULXu7mE",
-	"sPVdueiZBk289rRhsqaLnVoauveYhrtAD97YmVphxhyc2eDJNMlj+0oa+7wZ9iUIHF6XQ2KUrWF+dycs",
-	"laashTaqBtPOP56peUO6BV+JNXm5ooT7D2H/A8fclWiDZSaUVZSgDCUddV1gvmckYLmdiGCqZpwRTQjc",
-	"sdswed/SJLdeW1wl+rm0zdN2ByjpRv22ETrYixek7XeFQtEiZcuv/Pg80njjYzGheEF3M/8uxLq9mzly",
-	"8A4beUiqPUnVp91hSwNnh5KtpDz4O/Xyu39RkOg5E+V1nPdp7ufg7oEWh75nZC22vusUeHwWAMox6VLu",
-	"4Wf3zy0oi9Eb+yexfd10dGkfAOBoao9JDE1p6lkc/c3jiFfjPrSAzq4/Ot0RAKokdjfQ/gQ7/Jpfic52",
-	"EuyegPCj8duNe0/XKfRfA2DuCrpKNbtO9QtDB+a1L3G4/xPz2tMo58jg1As0DKuycfuf5hQ5/bagmHeL",
-	"0BDtxzoQKrBpwW7uhD2k7CZOz0n5/PC4F6jM/m56sRF2s27a/2IuTZOE7FXARmd+lKky/wseaFKGG2p4",
-	"tKTWS7rH9eFniTK6FJXAKESX1bATnme13PvXcTA5Whzzn+IcoazC47P3+EumhbFKC8whkRaSRyCsk9BI",
-	"E+s5/zJbHsU0bVnjP7zni9QLaNhDGHOsGX47VmjAcl5+D6c8pBzs+TVKeaREejl/PZhiff+mutvbB7Cu",
-	"fx+3zZRZkaOrnh/eIIAXEuWpbnZn3oSCldi5f+jjkndghuj99NRXG//LcUH+1j8FT+rXtvFPy7IAaDon",
-	"IwumBeQ7Kw22KGROaQuJU+KG0q/sVrHQ+ybKJTPfnSglTZ9TH6F7k6b4gog0/TmaO3YCOv6oth5fwASX",
-	"lffVg6/ZCMumOwa1saJk84qbpTAFg3Z97hPs23cHURvfC+obfeIT+1ytd19Cn/zd7CYg3B09Au2NwBii",
-	"qGfDR+P71rC4nbvnuSGcr0FDdxyEBuBjRd5k1Ynf8/EeJUCbjokdbu/Iibx5+EjTxKq2KgiZVttxCF1x",
-	"A+Bmpz7w4saH3AaiScedXG+5FfH0NxCp7WRBXzWS8Dm2amN/Ty46bEQWnSfs+Ko6SWDNG113jKwVX7X6",
-	"H2NRSn1NicAX0t6nbuAe/yU1Ayp1Nh1/PIHglKpofGg+gRTyVFspchSeorKIqTCyFE3dw6nlh2Pmwd1R",
-	"0GR475VNkmqlFnIG+cOJY08pBlme2W/joYZ74w2ncyidOrBAmlPGsdUcbC7IxeaG6vNOvaEhpzy1o68o",
-	"I/jeqIov+LJnThGu9napVpQWUGq+hao9nzgCuWw9Zf1e6N8KbgxuwwtsWjFiK07qHU1syFeR+gF0xJ0k",
-	"LBQs6HF/WGi+XoJ+xUOewJF7WBwXTgrFX9cLaMISrQGM8wcl/5yS53yDrxSvUYfXwTjyjx7TBSCNvPvU",
-	"o4o4izYA9bGpmCtU+4y7vJbtbsOJa8B92XRUv8Ajj8/Pz1vQf4/O8b/f0ZrwndS+uN6wUJAQIByzY7dg",
-	"pwDYohUQ2qpNVVKN06llF3SfW5fzQ7z05vsXedbqmq8xfbi/65OnT6B9MZ4j+OXpX6KnaNRG0+zvJBZ7",
-	"W2G9PCpaF4m/VsD95c7LWjqjT9XMr/p3kKL3wBAPIRV2iCV+dgNyZAxoVdQK4aJTfFb4BBhnwlSrhBDB",
-	"Ju+5mmPCr+GbHPdkeVOgjXhkH7+sMtpQ8YuLHZ/vPYMGyF7EKGMvW7C+kA9LMfCagB99E3xuTu7YaNI8",
-	"B1MG3jbDvkTaQNMBIzN1oJ2teg/pA7B9AQ2ggMQmNt0hjEkwNe9sOabcwn8XYv221U4x40qgupNse3Al",
-	"61DinH3GsUVH9N4hWOVet+ffLT8BfiuY/WQKkkAFFOQ1GQnffvGMhBabH2DrE/CwYyLGiRCeeS89Ciqk",
-	"/DtuBpaWhmkB4rmMB6Oa8/bwc/h5MIPhe606PJybw2CXWm1rxrf86MBBOgFhYEL7Us2KG/twZq5P4qQM",
-	"YCH/UrpL3IjTHRqmxM0hnOzE5YQ9RE8tT9+KUn2NSRJfNmCdONiQwnM/VIdHfwVJPyeQpm82NuRBBYx9",
-	"y68E1DUgbA50n2uSr+LkpjDWAe3Lj8q6+wGkI34tnx8C/z+PRy731OS62lEZIwHlmBWvKqFZ6FkVmxf6",
-	"MyZ3DqMmw2QNeEbUNyJX0iZ9Iy3C/PnevSJ3bJ+bUhaISwilhdNuNBoOJ4xzbii9eCXtyfTlExsmxjd9",
-	"St3dvjfMuJe+A4jhDLH8DhrW3Ksp+o7a1cQ9I1axK7GDQipZIxz6V7QzZ6QKDe7O83f/+Ao26LSaG+Bv",
-	"g3vcckQC/Nf3P+GOLi2G4JP5ZVxrKcqvZUf9dO+8pXNZfSV1uIG5ADVUVuT+UWtRY+2kUy2cAK+F3Sp9",
-	"RXXyYm2YlbOrkwc5kS8OeKrhpEdd1Sfmi+K/k/O72e7/Vp5s4/uuJZ3YNbZmu08PL73id0lU9VE9bxtA",
-	"CQwjOwB7l3U6vN2Hu9At/1r8t0/9Dr3dvr78b7QOIQNF1Z12fr4igDqW+79cA9gVpTRh57YlNOzYQjge",
-	"2rzBZRA3I41vsZIU0oRjfH+6LLwgIegos6Ap/5/LxUaLU5XH+se3jl2n/qzV8h3xaEUJFeIAZ4ptPtQG",
-	"wErkyeMrkIx6N2dKrAL8zca+d0/+1zvj91t3KGv2n09fv3Jn5m/vfv5pfLnhl68Psq2kVZQBHPszG75D",
-	"7JXDFUSo/Q25kN5Ljxl2324L6paU6bQAHYgSMwFF1MLXmZpj81N/V/9OnonUFQslng1NU4wPhgqgdXQJ",
-	"2Qq+PTmPIT/cfskwlN+xhCMCPJthU09SG7tUK8G23YcjaMcMjUzWtPLtMTs08b8H//QvdTIqsCd1KqMC",
-	"NGXFARG5lJZukbKJpfmGa1FskM2eK/Rg6LT4nxmdWC9VLYaF2xsccp+paviGlH5Dn54gz8AxFT4OkwGF",
-	"BQ+g01UQwYbrFmISjoTSwEGED5j+czfqHsVI85Jk8Vd5Cqypp1BH7x4GqOOQ6+1efRmSZihxEooCnRKN",
-	"XX/3qfYZ/h0MWr/nVwKW9QxbyeUGrXHbmjef6NqKRF9hDaMir2turdDuSf/16/mD7/iD+dMHLz5+/vb2",
-	"jw/avz+5/dPnb247f3r0+PbfhkK3zTuTZgiOGHVQ8amRivAh8EQ3+uwt377G9kkpjgSkQpwUWg9ddfKu",
-	"ouugN+TefSFJT8j7tgPiJDYYuDYsNn+GZsbQp7bYS4+iIVAbIE1LtnHb6RMPbk28ZNMALE6yUX/irwJr",
-	"cNzehNl/YXVvMD4O++hLO7xVQqBDalufzDfiRDj6OdoOkkn36KC+53HZT63v/aSsOI59/tU8ZbBKt9yv",
-	"0FX2SoCrDFjhqlZbbwKDtPiDgYpxgmdacqzxpR9rZXvmcWheRwerz02+iXdKJP9ixJexk5/O52Jm8yzl",
-	"l5Ge2AT0dRrx3ZbN0K+fe0mwXxJhrFo73QYlOOzLVKsr0ZLjzf74jJi7FoABfLu+9l/c6GpyMXnoPvn/",
-	"AQAA//8=",
+	"5L3dkhs3sif+Kgj+T8TMxJRaH9Z47O6Lf8iydawZyVZImlGc9eooQBZIYroIcApgs7mKvt/rfcR9kg1k",
+	"JlBfQBHF7pY95/jC6m6CVUAikcjPX36eLfRmq5VQ1szOP8/Wgpeihh9/eM9X7t9SmEUtt1ZqNTufvV8L",
+	"VosraaRWTCr2z522wsyKmVmsxYa7L9jDVszOZ8bWUq1mNzc3xWzLa74R1j+5lDb+5C1fid8ZpveKyZLp",
+	"JbNrwYQbXsykG4TzmxUzxTfuJc+ubS3Ugx9wSC3+uZO1KGfntt6J9pw2/PqVUCu7np1//bSYbaTyvz4u",
+	"BhMuZi90veEwR3jrP3eiPjQvXeKn7eeXYsl3lZ2dzw58U82KmVC7zez8F//rP4xWs4+xV71cvuZ2sT5C",
+	"abvmNhCD7blhG14KxldcKmOLZicu2NMn37D9Wii2kcZItSrY08dP8C/G8kqkSPly+QBnMraXxey1LkX1",
+	"8vtAmy236+YhshzdBqLc+Wy3g5Fbbq2o3WP+85dHD77lD5bPHrz4+Pmbm98/aP/+9OYPn7+66fzp8ZOb",
+	"f5vF6PmGr0SauZCQjojmCEvBc+6Qpd6tdR3h+he13jDOlrUwa7YRG10fzplW1YHt3UxLuVyK2rClGwZ/",
+	"kZatuWHzA5PWiGp5wZS2a6lWbotrgd9drLlaCcN4LRg3l6JkS137Bfe42cDEosy85JURYTFzrSvBFa5G",
+	"qkWEzD+HieMMSmbcQGbX0gRmvmCPmK5ZJZaW6Z11U2O8qlLTgzf1CC837nQ9efz0z0+/+errp38G8uMf",
+	"H4X5SmXFStQogWphtloZAQLoTa3nldi4HxdaWaFgY/h2W8kFd0t5uMURf4Rze/659fZ/q8Vydj77/x42",
+	"gvMhfmoe+ufCG7uU+eCIshfKsn2t1Yr9/u2L5+zbp3/68x9mN8XsrSONY7LkhKZNBA5pbBruHGzch4wv",
+	"rajb8jUi+mOvoGEPYcwNvILe6r7xbIEzL0vp3sirN7XeitpKR3hip23rT59nHL/h5SUvUYJs9BUeP2CD",
+	"Yka/i2tkLPcXee3YQlj6tAQGMlZw91MlL92gbcWV+2fnRi3WHDh9K9WnvTRr+nGhS0E/VnyzdQ+1XJVD",
+	"cV3Mrh+4eT644rWblnETfgYTfusn/NZP+DX+/kMz4dcw4Xcw4dc04Zdhwq9wws95XR9+hum+gf8/p0m/",
+	"keoDzvmNVM9xym+keoUz/lm9wznfFDNeaRW5uZGm58zyS4FndGeEcfIEvzA858Vsfhg+B5+yrfhCGFa6",
+	"q9oxUSXdNaTEilt5JeBM77YXzNP3HAeJK1EVjG/cCbBrbYS/47dSzYYHt5gtpajK4RyMsPhER2z/DBxb",
+	"tAXzN48GoriYXUoVeSQvS3yk+9g90h3EWlcFm1d6cVmwUlzJhXCSqxYLIa9EfcGA787ZUleV3puCWb1a",
+	"VaJgxoqtcUMXO3vBHC92n21rrsxGusvvggFb0ufi4D7Wii6qhd4Iw/bSrpFKtV7VfNNd41dPImvcyGup",
+	"VkfFBIx6vtZyIeBbwJXRHS+djgG8eo7MAzoIfsAV49fSFG7BnJm9tIs1s5pxttUG5MA5m++s1epsWwsD",
+	"N68VG9O7RaObteHXL3Fss0xe1/zgPtTLkX2spALW4GwjrwvPZW6O3U9xXy+a5fmPkXudoCgCH+NPTkwQ",
+	"/+02c1G3uPiCgfDATx0bFExcCXjtnC8uP+nlMoNFtzymK+D9bxhfWFEyR9VKr+Ti4VrX6sKdSHXulYEL",
+	"1qKDsRcMTgxqCOGs4FTNhd/H1syXO7WwcFd3yEJngni2yCCQPyvdRT9+Elu11TGp5Y44EVvsmSwvmL8E",
+	"Crez+JG2a1H7XdvZc8d7UiFHKvwwzJ2WudZ7Rrr0Uu9UjuS44tVOHDtU74S1XulrtMdf4KJrrhQ9/4dY",
+	"WPfQZ8ulcBvqntu9Gis+F9WQJB+8LYAX+YJXlRPjs9jpAT0gonjHRu6qo2v7Wb3GcTdeP/ucZt7BB7VY",
+	"7kxMwHxYH9oL0ruqdIzM5gJlX3xxxuqtiav6nn0NitE9PNGNZ3LpNn1ea7htgxga8mJP1Lhb04zsxVaK",
+	"hQDNXOk946psLQj/agsnHIXT7haCCQ6WVu4EeryE+0p7QBQviF88YfycYzz3nVjTJZjguMF03NGCIfkk",
+	"IxVpyleSrAPqRsKscx85A3i/lgvHK6ySV+CSGDxlp2T88eFgDzWQva7L6HfcByZuI7e3ivYGF0CPa7YK",
+	"H+InQDP01B7snFNAV/oB/REGndFWtj56IDdbsjXBOD+fcTBpHy50LR7io90sv3N6zZAHFmsuVXffwg9j",
+	"suEvWiobPTq93xe1NiZ2mOxeM3w7Htu5tmtWu5OCP7pbdq9Zrfcmqq0qbeMSCb7RXkd3xf9wM7+DhTrS",
+	"Rt+fEJU9ToGvhzNNk4qd3v57zZrXIn/W0lYZs8FhRNTCcwXRstnEPB4FTjuFRWu9W63tcMuWsoqTOtx4",
+	"GeYxmKLeEZBn13dpBLOI7dBzvjMiwWhJ8Rr/QOvLOE/pfevvrVMwVYbaIEOtZu51DLxMMfnpFNBsPsbF",
+	"FgMBuAbXKawLV3GEhWytd/NKnCFNs5mIvgazc+YyWTmDPbkUhyi1DD9kSHf3bRp7ZBlOOTZnNIvsVcC3",
+	"whpeOft5uITOprSN51pvRsQe+D2iXyz1LUhC7hQYDI/KEWGVX9lwMhvBlZkyn2K25ypBkn3tjG4V+7DP",
+	"xTCjYoaOflwMPNfPqHkYUTqLAV7RY0/a/zdSxe5rx1L511frMEQ2YlnJxaWoo2R1Rlec4ECsaVNAQkRm",
+	"oLed/WlLNqniu5o0LN579RzsVVDEpSVdXJVth3rUwEjxF1jEh7bb8gAKp9KzYpbpN3yHzyhmL5Di7vs/",
+	"afu+lgLdeFaYuBwH12VUFSb3EWcLL2aO6KbgdcNtpecGXvds1VA3bDPtEU0xkKNhnqyT8AZeftI5+MCr",
+	"iOIKHu1p9sZcLDWqTvnfQS9y3BKU4J9xFrkoL5jYbO2hcbrUwn2otBIxZlvraqq1pBW4k6JnxZ+i7iTf",
+	"BN2a14IZK6vK3fpzwdCPPjxaaW2ibyQcO/BuvyOLCA6i6IrFdSJSjAeaG8ZZqRe7jVDWsb60ED0+zvmo",
+	"lLS8Uz44AK8MtA0sUhB7+Y0iAhChsxgeuPZEjjdRO622JiHzFnojYn7jO7ghPM2m7T4sPvo0DAom1kEO",
+	"ur2uL0Xpo4URRu1tb3hq4cnUnndUY9ebbcVJPc/TEDMdAKgi4uBcVTdM5kR1FzydEQnpI0ODtSx1vYk5",
+	"nIWowGNey9VK1DG5JePeER9kCXG9awlZIhAciGRCFKO+p5i3AOPHNavlam29B34jy7KKyteNVDuTsItS",
+	"H1D0YqJYrrsXN4YIQG3Y1jJBf2Pl4vIU19SkufU4U7Y9UZfoRaI50ir867OsfM92J9j530u+UtrImJhz",
+	"Zl/CzVvJS+GYw7KlrI29gMuVLlyfFSENRdx1Hf4mruF4kdc8S4a94LvKvhNR48UNr0TH99S6iUu9m9uo",
+	"67g9zdaUzomZjWBaiYIZIRQGOPbSiIK82Rt+6W5thTFU7i5yHwcxuYv63k0tao5pfRmZ8o96D29Zc1Ua",
+	"ZqzWJeMWfNngOYA8JO/SzD8wG21s/GUbrg4MklGMe5FWC8H2qE6BY4jpZVRrUaQ3jC3+J3FtX2l92b+F",
+	"IuaFJB9ULKWDG9wgx2dobUhDfv9Si7ij0rgHHt2ddzjKEayWyeAD7sWCK1ZqvPHdGViEs5jFCO/rw1Fp",
+	"0bpTaf5+Yp5fPKVoR1sHo/DHOByH2B38PSQ7CbWIqTvDAETvlu5dOAbdqCtUt5XYu1/4Nnr1eDXzyEWO",
+	"EhIG5/g0MvUDf14SPn9HFzimU4I15DTssstLa8jR5xMwBPMbN2R6w/cJrWeHGRknXjrk+AuxKr6f+YdG",
+	"117LqsrYbdArPqHGt7OfKqngLcJ+WjmjnFfVJ7jRoprHEdZa6F3Kn1RyterYLm13RcXHXYuR6P6ab7dC",
+	"GXRPSAVBahCCpN/s+cF9aFqhxKjnYocZpafqrN7fRayJBKDH0sLC2nOOQixRw1juTjqwoHD3SJQN987c",
+	"ijmttRGY3giZg5EUxcjRhdsCn5gZYzOWr8QZMmG2XgNfgjn8UEqr61j4QlRlvgH1AjKbYiHWZMRrl4iP",
+	"nBb9gccVftpZ2iAt/QRl8AUmn8YugJSH2BjK+o0kI1g4CeKau7vIzXlntztrfnny8azS+9jpqcVGlIcs",
+	"bTzpXoCkaD+x8Mhj3Cbsbnvmo035/Oa+1pDOaalDjgMlKpvj3nFZ4j5E440UT417wCjbwoku8r46dYwU",
+	"RL30apI40EilLeiv7hu5CssH98137gvH7htauJ91TFq98EmGsbBKTGmXNqROUX6KwUxE9wE/mCYVQUYd",
+	"yzGXfe7dnsmBPqEAH5Qjoxe62m3UHQiltai2Y/5RyNMFLTVkwzgq6p11t5rV29m52lVVcdypQKZ1MTsI",
+	"8wmc743jG914tSCNsolc+6jNNB/Ehl9HbfpNJybR/D2ZHaW3mBidCt7aNTKfu+IpPA28BcYqESZCWdIP",
+	"gi/UcaKw0+ywbS0MpZ4Pbe3wZGBwaS+YqIwA1qd6AbbWVRk3eAYJGBMSr4bJDlvRZoItlzX590hdWdV6",
+	"BwlQYFJjPncdV/2MFdvo/iVMggk5RP5Z/TRA2+R49Hwv/swS725g7o7xaJ4hPQi5pNmwrAv5BaVHT7+P",
+	"ZbUZSihxJerDp41JlLS4472snUy0OtwBDW80hIZBCf8OjjJNeu3C7mrI9eqnz/X5qbWRR/iJHno0BYSG",
+	"DUNo+PeiIUhY05FtKdHpJc6AwNkb478W9gYDnxNKLhpdoEvyn9ymSdPKXMR4qVnDPT0XubfzT3wjGvWh",
+	"SeH+JnJZuGv02PN+dIPe7Gz6csfHxC93G3MqKqVt9lX3N7WU0TvzUum9imoJkHLM1SE4IWFoW/1pFwGQ",
+	"/yYuO+87QoKLKDxREkT8gMZsl45Unjb8IO7SeyPqBQXqeMjR/Z1xVu0Fe0Q58ygaB+c4WK6Ry88ZpI7M",
+	"kCW45gZUyeNBQPJSJUIz4EcxyUivM1yNxTq8bqjXz8aKqoqqf1tf8DkqcGBQ0lvgJ1GCi9hpCwpS9esd",
+	"EPXo2snCr5AEfh/93I5Irktpzz6ADyBTZl1KPLvuavhO8MiJ7BSBzd2Qj8eWkGBVeIWKVdQ+Y2SQ+Qtl",
+	"7sadsVboHtV6d8PYM6CL+/5GKk5m/IZvtxTDgUmmdGO/zmI2x7mkx30gfwRVTI4NfU5DillZy6oaH/w9",
+	"DaHraGzoi5qK7KhqKD0SK4bIBzT+/jc4wg3Vdnygtq00k5GRb0MmiuFX40PfcSywQ1/M2ECLFroPoI4M",
+	"fU9Ditl+fRjfUtKngcMPPyH5LeZsiJ+Xs/NfjthWgS9uiuMjPVvkjMWtzhmJizg+zm9KzljclZyRwBR5",
+	"A4HNcob6/cuaKfrwMkb6c5Yzlo5PzlAQHzcfu4L3vUaTu73r8avBF46H2CBeF1o1go9qs0mBsLoqL5gv",
+	"MQvF2dKQErjnaHEc85CEkoygtoNZQ2lHiyDB+hp7y58XybjyKx2j2t+l2DdHYWImuEpYIGIvjIUCOTB+",
+	"PR2lwthxqKuSyn79NOrBrrk8Oo23bsxNkFaZpkjRvTU9maIRrvogVQLOw9aSE4fUO2Uu2CMo36VEtYwV",
+	"XsWeq43f+fZmh6eVXpQeNdj2XNqEfSgUBCA9o4GZzxZrsbhsktyUtmwjbOE0NZ+Dns17A40jULLhSkoR",
+	"vnJm/cxPN6WZeGEx1KR9nGs0Xg+D+vvudYEMhYkUh+T08HaISxSP6CAV4FVQ5dmvIQ8SsU2qxUWpttV7",
+	"UT8ARTiDg+/v9Psg4OiBRoNhsLFI5Nhx/m914sBGbR+z8SP2OpS+90zSCSXxg62gL2cdscHY7vxIYUlb",
+	"sgZMWDoZF47USjP0bjYwLz5vCL4wOIi34TrS7LOWCu9JL1RHDL1tKLbrLv+XbeMcaJWaF8z/PeDY+KiS",
+	"UAEiqpLOCt6ZjxiPcRoPeKfJfwVGXdRdeMLpGPzeJZ62maRL1/e1teqIEdu6r0stoLSYLdEv3KE0Zmbm",
+	"yKiJVXC9NXvDLWvZCPtET0otHs2EdLE15jyVsqRUCKjD6y9fXBO0TM8HBeyNgEr+knBMspJXwjTQFpDT",
+	"5U5a1Cdnu5lGVymtKyuvqJV1jnNOksVrhyOuE9QgY5MJDrTRuK/7+gcYGZtm2lXWtq8S+gNXDLLA6HhT",
+	"ijNsIcgy8r4wpfeQSAj5jHUparbXtcUMQ3I+JDJE87LRoY7w2EH27oAspqYZpOjyIZ7D8ixhlxUA1iau",
+	"3MK9Ut6+EgYEAD3hU+p+/e9gB8H4T6PqZy+I9DuDOcNeayR+C/pTRE/peihVIo39fi0tnN7g4T9cifrA",
+	"fPzwNrfblRT7HEP7N6gnelAMYLSiORUtmw1WF8jYNtg8z7V4KX2cD/FF81ra9UZYufDrhhrocFj23C7W",
+	"TqVrpam36sKY2S3WLJRNZ1aO14ITNNzowcJRfTberw95Eg7fH6PIv9d6t40naI6m64oIEX+IFczNdxai",
+	"yT799jRwBazCUV2DaqQeWSaKLzPz5+D7RUijQ2pkhemRnieE6X/0kdR4JPhzy/V8XC4M1vcxgmjowaRQ",
+	"HeO1gKNMivu5V9wLD7nlsdoaWLBZZCdCrHdkJVwdaCXDefdgOTOXQZNGxMztzqJ+WAtjM9ex4dftObbg",
+	"o6J7veHbX3BOH7kCjvuLjhafLThNNMKLImSXjh19SsSEWLuJwz8g1gibCyNLcAiTcRGsTI9p5MV2WfO9",
+	"unDUkDViiRHWKCSWN0WY+Wk+qSK7E0GE8tXBV1JFCxNvnwCUCr2jKPIbO8D+idcXxETFX/SkEsFGVPw1",
+	"Cv7ks+smZMXllkCi6O6CHh3PvK6tOfvrJHAj/BK8/xU/6F2WP7KtBxo62KgkgvMFqpscTzHb1iUdk1PV",
+	"GWjuwPT054qvIsEScxkzavla8LJgVoOSNNe8LgtW81Lu4mronHSuvuf1E2ZOxjSnee3By4afLSpu1qkP",
+	"ff5DzKi4EubTshaJlOztLvXUQTkIXJQ0vggL6byimWZYTOwSh6SwOBKK26gUSEpqDW5juvWa7QXKK20z",
+	"d/NxX6XpQAC0VVx+KRI1aNfxPx8ySHw9c+Oa9dCaC+JI/1q/Jk8toidxXFadBJ25EwolXglexos/bTT1",
+	"6Tuoym8d3221W3XTcCAfj1WCl4hVKrjZ1SKqQrrrLMM3DJP8nsZCffC+Bzgxaq660d/tylW8iPTe07z8",
+	"Iv28i0Dd2FnqrHWwL3N9PZq+HrPErwt2KNhelnZdsLWgSsH8xM1+8vdSYIKHUEZ0oRwQ0TWz1OtUTML4",
+	"FUe4EtyOFvQNM+Z9hemACsdq02KUlqDLqdIU7BrUtoO/xyYRvG9ztvyf/b3wHFUhlvWcA9wbbk18G5aE",
+	"eDoB5ScTkQs3ghPQ9yy8rEEki8N1xQJhjlmPp3TjsLCNBR2PzBKzvXTrOPs+HM9M4YnfQ+lJpVG9Q+rx",
+	"HSO3/porlQLc8rbQtGMiVBkfKKcqlZU2qfJITNKzGmqd1wJ9dkauFK98RmZ2QX+qfCWhRKWBcNY1NyKF",
+	"kRP/+64yIgVlNQKHU2dA9L7dVWIc6WFOaIw08daG0y76gxMFyQG+cVTyywjVgbBvWYbLK0QInGy3gK02",
+	"4POjQMR9g18u1synzeJdYQBD+xPoa9GM3TuAn40jEHkEX3hBLvEuTyUeX4m3IozuXiQxAJjXsqrkRti6",
+	"vaBW7UYoY43lIvRLkgjRfqew5Ye7pUhY50uZpVzt6tELMVkSm0RzS7n0KM1zihAEpJHYtZYor6UsbKqy",
+	"da/zz8hSG6SK9bppbRq6sUBIrvnSnmOrB8f4shSTlAF3PqID+6pArUsUDdUn9z+3yApfZrZaV4myu8Wl",
+	"icOCew/UgiuAAw/6r1f2lw2uS/Tk6ih6DNQo/d///X/cXfLHNiGihyKfTHNx0LHuEm+4sWSXSOsX47uW",
+	"DHUgocpp7+3dTs3A4KJMFWMMz3VfUDVOTkcOnFy4HGjBOezqOGPYMahuGXF7WYuCWe5299E4cF6zwqQ/",
+	"bi/N+tNartZRwsCnFYLoxuJXpWMNxyGOwfYhgqOsKENOyoXvsdVsrcR8DECtbm9ugrgkAMn1hwfa0xmO",
+	"XOEPlEb4FC8Ag/D1p+f43eGk/xmJ/yn3x2Uw0vFnSEIeHJU63CvHvK3NJXQEeSdly0btVYI8GS2Di3n+",
+	"MXgBoEIdv38LITTkg3zFDKs4NG0ZJErvEeS/A2fRL5YyPi8rFdgYcGnP64GdvZRo0qKGoYen30TIM7HM",
+	"ztlu6IlKzbTdzOPrmEulP3FUtM7ZttqZggEaW4EIlAXTqmB6ucS+OezJcE1fPxrEU/rcsaYcL09lWkJu",
+	"DeYrhKU5pQbzdVMTlAxYTeiHdS1Np8vZt9+OdzcrZthbZ+KX7K5WcRP8JsI/Qz706XnU/IdOC9Y9kpkG",
+	"b2C13qmSegPRTCMveC022qNcdQmyFj28odE8Fuigl+pGES/IX45gj0nLLoXYmovWQadriQdh7wsoY15i",
+	"kbIbOi2gBg+nAlzD1vxKYL6AT6VYi2rZzhaJd3TpnQ4yM4CWH1PkjxR48jkFUYaACOEb3bU9GtyFhrcn",
+	"GMtMOtqdJrl5HTDSoXq+l3HycxvaAmGhM6Yy+fpTasR4vIDUD+v1Y0GqHYMcbRKVUz1luPQBKSrHrgUr",
+	"a3klFJsfitBlhgKw1DgM+WSTlZzv39L0F20Fc/Xygj143M5QSvRni+jXUP6vawye1btKDNCQmRGt/FUj",
+	"SEYoDT0+QjzebJ2AYeafO15n158jZUdQk5SIOZgOnWwcRxc/pQ3fYnAvAeqcwHRGaIrsAAGXCd2eMEF6",
+	"JKbQJGxBwb5l1+xbwAcLWKjElNPauLxxt11G2rPb1Pyn4o68pdZRA0wPvasXk5/2Dr51NDXM44MgkD+9",
+	"yc+/pUZ7UA3gjvR5TfWRgHPZ04yePooGm+SV+LTiCeAY/NjoZeS4iuutDlFrIarm2MK3qF2gU2EvGGE5",
+	"QJvgxvAMA9xlzOs2UOQw9CBwDscWVIkrUacXFNAzjz3Heze9JwHCvhL6cS6wb7G7ij85tSKeebmrVc57",
+	"3Lj0dOFTT/6h1cg7sP9aiU8I3UtkgAi1hmiA0wmO5tbtEUkPeIdWQIRvwDRbDNOefIfwHb5pL4LIekQN",
+	"xpKVyd1JqNLlJhyOF/F2nY8fPWbXzP0fqx6CLgNSvWi8VFZvQRcqWK33bH5w/1ywOTfi66d4Ec4PNjRP",
+	"68WKY9kej89b7gVuLg3cShuMHXMVJHjBnhD8hFhoMMmDTuLeGBPuIaeg+0ZfrvJH9vjRo5zn9Nl+Es/T",
+	"dNs6VPw9fVvaA/phpD+s2hExj1cmwgkNWOUtLbuPG1KPAxqeRKXMNCUiike9hLnkEeMtfvNUWtBNNgEF",
+	"Di7HmJM7LrgGnpRlG4LVfSdvnTTR01dKKDL9kqY9P0BUD24xTqrXUL31jU3I+vKNW7pEWw3a1/UuaiEi",
+	"8HRLsWdKiLLT+aod8RaHXs3t6TI56gIXPIEav9GJD3Zm14GRi2Dl5Hcm8DMI2M349ALJlePeTR7dmHYX",
+	"TQbvEDdxHd7ieI82YoiWwWbe9beYE97/HYnTVlKRl/PO5iRAnvbB9FZ4ruUPzVMjAYWXaEAfeF0yrarD",
+	"Odt3+7oCvhSbC1YLXl60AiGQgAb+j1DOh8cfe5aXcQxNKIaiop8mo51b8cDKjUj3qjjqbUgnwvpknEgF",
+	"+bQgNESOMacUfBGMLyzjZRlfay0SHdnGcevRVRTvFEWNyLFtrQ3A9XLo6UJHDg/mZARD0TuXI34MAlSa",
+	"C7sXlK9BvgyS7nv0p8se8+Sa+tj2PnJ6d6rUiTlxxdynBD8L/fDnfHEZieYQJFq0lSw6YoaveOWYBEnq",
+	"g5cwNJ7Ou1PbsXpwadil2FoognGHp5X/dxB2NHQO1UTcsEXFpRvSwVQdaQjS82FRhKrbUcefPH8kWvRo",
+	"LSkmZFvQgNOiNT8rgZ0gEHINcwcQJt3j2gcfnk85GOgG/mQfa58PDNC5sG7Rpz4e8sNXZENEAsVOi0/8",
+	"JPZvvB96QiCiH9hvOaxnoV94bt6lPiKHWg8vQs94puvQnR/dbiCIoG6YXG7jG5lEgY9ypu8Hkr4KI6i4",
+	"mD7Ubp3qbapJHeWUov6J0U5n8GnOO0ZAU6AZScLXDPl0IfJJ9YmYaFcJfgUg++611BMof2WTw47wOjMS",
+	"kDHConcabiluGamrR2LHITqILVnoNY2UC1sQ44zQ9X6YvbCEu7ssH2jF8Ej426uPepFKw/CI4oAQOvf3",
+	"5RJqzXwnma7XORVZ6agFoo6iR7wIjfH3kKMVmMuRNHxtUmP87BjLmpsmwjIsAWzfreKfZNqkZg/X68qx",
+	"pzFsyWtwd4IVSV4d7IRUIB4I4IIKNaktUToLpkUmP9M417zz+le/nchWTnB2g+x+rrdRL3wqCpcb4vKe",
+	"uK5wH9Uzb1Gc0CThNe0YnrTfbQr2pyD+TcG+euwl7HGPVqs9EXUwRTpH98bR5U3Fo+10nXYzYXsqrhB1",
+	"bswontDUc5nqRWfkvEr0GNvW+iqVT5/ukpzVzZt6pmA+i59EeGOwWT3Z8pphbyuuzmAT8nUa9x2YHcTJ",
+	"hpc0dKSPLjTd9nARgjnHw01NR8x+NVm6QYGtITermJlFLaD7AL+uoqUBWT0I5PWY+Tm5TeFCbkfdMsaK",
+	"7VS0/mntZfANWcmDAlX8RGEAJxe/9w/yS2E69ZqZ6aKNP334EYagI++Xi7WPo7FKCoNZtpQQDiXVnXhH",
+	"tLM+HdIJ4c8P8bhspuNp4Pn33mDkpGD3hYYa3kdF58yfqkAXWkNrpxoW86yb58iC832KJ+uNx9VO8LPv",
+	"hx/pydE5tKjl8hLt3o2+Es2yqDAVr5dD9AD7lkPJAvGBiN1S+Pn4SegS7B9Gq7O3fP+a+gwhDdYR4bgW",
+	"vIxHZ7HSONquVJYi+kG8E8rheNzBV6LidOgNYQ653AHR1RO4Y61jVVKZPsENL8UkX2PSIWiEUBOeNOKi",
+	"8XNqnhnjH1j3c12KmCZaigTGgZVV/lp3dRXPLeJlWTsNHdT1ypluIJPXYF8eB6mH+fnZ4GuSK4yc92hv",
+	"BpqSL/+XBqDIdhYxoJSwTos13V7iE4pFw1TylEfgyZj3MkZRNP840Q8B69wkHZn6zktvwlfC5lAa10mz",
+	"j9K4aZOSyFaDYm7ovGDOWGPVelwFxHZrOk8SCiy1yxIxsIUDWKUto7cIJg2mwRddFzUAREI7+wIxGAro",
+	"n+hmsdHWWdS7Wg0DhvNu+V4j0eb6OlE5gmWHpTiHFzj7U/qcfzcPK2pVsFLvVcFA1oGfcrct2GYzqepm",
+	"UfNlXNNM9XAJ3UW6/ZqgqKg6+CS2TjcdE7qSUD57uh4mp9Nefju9U5vmRQi10h3NuFeqnIC9gY8gCtJE",
+	"YgJZNvwAybfTjv8k6Bn0ysby4SCrId5CnMfTljxuW+i3PkctxV+xeh8PU3LbqTVtxZC9C3y0nAMBHwZy",
+	"G9g2wK2t0OkGc29SNuZYfIr740nn3xsYPAt34k1owjQZeCJ4xnMVJl4vppVmkVc8xj5NCGnIt8nCpZHC",
+	"afKEJ2AEUsXWCeABvU+kIxDm1HDKgNjSBSPFvqle7pq9VICMAyWB2JSR4kel5JWJWIQtJV1NLMyuOyto",
+	"e0R8C7mhj5mz9a4CXxlAXJ2zuea2YAs+d3fJzoiCwg9nZ2dR+zGlM6egBNCwyhGOULXlrTQkNRAFFzpQ",
+	"qokZioBOgM1Oga0C5/ntDFxKnEKz8qTKPIRicfoRBAdnBP/Fo+WnUuQhfu2UOE7Nbu4kUWBR630p4n6A",
+	"5jwPYwGhyqlV3DwhvSB5slUalr8bySc1qdWGPzsU5x2oDVCqWMST/tNQCF6YHjWnGmdO4wmWir12UnMD",
+	"2tI7q7mN+6ITyNgfutkmobfsXPgurYnsBRuhrdOfzxlnzsonCHZY3QXbKaj3Off1Fu1KIIDxlQaLdC58",
+	"+kp3KDRbwYSXJWpjxKHnLY6GJmZ6IzB/ALDMFZzf0PoU4580meCowN5Im3Y/qYEsdUfUPebBFa/Jb/jL",
+	"zJ2/n5c/4VPdL38LT3a/vQ1Pd7+9wze4H33DlY8EX5WMMfJLtxINqMawNTg/H5OATStabc1TeDUjvkfo",
+	"t5aWFfCK3xnc0jU3IQWlIbnS9jZziMtskgO9np/Id55ofvbhZMRtMLEQI3irica16jAqUxICIl+DBYi+",
+	"m7ysh+C5UId0JL55aipT8H5AYOG9PxF+xIRMifw6Ni85G6EXgl0P6+tuPkMkzWTQvxAzsrbd7ra9Bf3N",
+	"TMosvoOivDzErF7NXEfBiS7mC4TrFlotK7mwY4Bb5jJukBOOYDy/YiWvBNttma7ZfHdIX8u5qCWxIJ2b",
+	"WQh+wnTy2n6bseVW4irBKMlApe/vkY3g5YRfvcmIGgnARcAphTcVuPpsUC8xDkw9Co01ZnulQJsqAi2K",
+	"wmuaSaRNIaONgEbFGMVfQTjnNqpThdhCrZwuglCLQjvF8Hl8hsakA+nzOkZTiLKf9mMiI/RSUJ5lKtzZ",
+	"j8Edh/vxPpIjSd7k0shm0Y2wKYx/T2BQV0LmYyiWqEWr3Z9lm52x3osVyRoISng/LBABgDsuVH14fNhh",
+	"W93Nowatt5Vpo5fFKOsWpg2vxk78JhUFSR3Dk9r3ZveLD7BTGSeZhD0CR20wWuLhpBOdfKN9/3W0385P",
+	"GrOoHI8p5i4KAwlXUWYygteLdQwqdNfRTDtAgylQXqVLceQOGfpuyA3v7N/9WlbtRLmQrXIEJUGjVwrn",
+	"TBMcObc75S3R6B0SlSZjfS5PAl4cHK+j38jTKcIiisFJS5Kkf0JDkhDkqjeXQxESMonERMmWBtZOKWpO",
+	"cUAoRGEeZFjgv5zEI9AkT8g7qrh65kG841fHMDJqoomMP+m5Lg+Qv8lMrO17vFs3Pi1nic8I2vmUNZJ6",
+	"PIyUm3GvVax8gWpHyNYHmXVLzbeY7fmt89kCEj3mtXkxCtWEMi97jah0KonjIAIp8zald0bt24QJFV3D",
+	"tHrvzhqC0hYzkaZd+Mit6cz4uPi8FNsEPPGYms5Htf8RFyxez8kQxHSpPQpoM605TjylzHxKveWQgVGJ",
+	"mr9/SitBDAnRsRIOIYCX1VxHRBcIEgMCG0zacR821V+OWHEEa3GLw9QgY6R9EsO2QSlbLyHkfFn7kIcd",
+	"4UfZfyI46ZgYbAzA9luDOYiHplX16gF/yX6Eg+i1UDj8OcInyI/TxA9YefcpekY4yEOSxcrEp8ukEDa9",
+	"dZJ4+ma8Nav4gGP/VPhbk3hgjaAQE1kB9vI0NlAxdWxLrsJjm/9F+i7AZBIOzXirQCyfxHBQ0/fXhv7A",
+	"F9h++7yd/ZQF9wVfCwErs8b4zqDvIFSCPepVjLZx23h9mUipgTeYBg6bA74mIt0W0OZTYY7WEwBHGXYq",
+	"TPc+jJ+BYeeDihsb+pPn9KX0FI7gLfkrV2E+HXZn5urAqOohIs9VZuPFfayL4H59aMqO2Rzf6CgHAcym",
+	"IIwaG4N1u88ojfErJBQsONFuqlG2bPUpGVrzYi1VOa3nyQvI1ctF877F4wKMdG5EYnK9AgUpGhBeokcm",
+	"CC+1eiDintLpoU2B4ebwxK2UQA9IX0lpeza3+dlEb5a/THq90OaY0dL2cpU6k8pEpZOo3DTE7mPHWOpi",
+	"O2zGV9d6AtgfFnTHnDNSLZItlDHYzjaCK3Bx5aIkvPXXUeyFlttdykOVhMbHPxw9N+7TolXuA6+KSZ23",
+	"RNexZm0eBrPTG5qyVdwF3YNsXuqdKt3gKFzYUqoSstHGYl+8NFldH6yH85CG6a1Q8Uyk8ezZVE6Nbz2R",
+	"n1c7MCvaxQdXopa2A2wDnAuKXK3wkoB+BB8zMcTCIyOpu376TXgXSJrllA7BiXHQoHRCz6nCHr0obZ7N",
+	"iaT2rWfvlwx8dkRq1VxWZ2+xdXGmxIJGx+7Fb0MP4HjBU6aMCC2Cc6GTkynfZre5m+sjDmPcuSWOJSdC",
+	"d6AzWl1+eiJ8jajbuGSyvUWpLiQjuXNqap8vEERSIWgSZh5Cc1qTSHUbdSf4OusR4LSa703a0Ys1l2A7",
+	"gBoOjRB1zZZClM4isBrcOk5Ewx2HerWkNvKzSZWwnrw9ACoLwAkLUcAM9vyAP1ghIAM2fzOm93g9MY+X",
+	"0mypAQxS+Bh/j4Tdk6hVo422chMNog5CbvsZBKIV6pk1jJWdRTBOMSLVNgMYDfslvW3clJN7Jr1t24bd",
+	"0yCu+SJyJt+AwYbHALriPdDA5Fit1WknEQ2jfuFyxKzqQlxqVGtrOU/G0YOI4Ni0ekbwXIRs9vFOFjjq",
+	"n09oXZnF0sHl3dBki3qOB3NKggrGYU4XQtk6bi71ipSbD9IFId1jnFHC4f03o3dNBG/y+AXNEToyS2hZ",
+	"nYBYvhQZbwI6wUN8aQMRNdQ47CmzFpebJysm4bg2cuIdlw2oWU9HkCrRASKk8tgmVNoHKoiHdjZClSkk",
+	"IXe/YtUjwH8LlcAUdKe8PKYTttDaklCGz5omeo5WA6wizKtm8paN9fJMrLzUBlx7cCxsOh2t6AZLdORz",
+	"mz3aGieaIVxpPSEuAShkXUy5Vv+b+C2Jb4hP19p0nwmO8LrgDxaWWX3BuKIttOLaIgAYeBv1zp5ByZH4",
+	"eTk7/2V4dCOup6HM/RzpR3A8tb/z+8fu0eUKxrxbi5jHMo1juthZk6jwWSZyOdM586pKWKMezywGNTLM",
+	"lEy2vx5imQ6oOCGPtd/at1WclMpASCmRSUtnl5f2NjV/A63zgcLpe/tSRkfQoM3QnZG+kZLVBfouPQqk",
+	"wfrN9VuZM0Ej4rtm1jomml+CtFxC6yXC+wry1GOTOvE8F0IxyKhynyOwaCTDz3smj9gFPQBRA4/DM+XP",
+	"Ax0+/0w6P34drbNxzLh3Z/4MT36+aQ/Db1BkxADaEiXjJC+V2FPFEKIX5/pgW9U7KSA3GSuf+u7QRkg7",
+	"Z7bdXBUKzQr3o2p3jYJwke8aJbN7IocmXNGEFTGlRQuQNl3gfm8wcHSl02xbdPWV5tEr0k322cJObdWG",
+	"3whN0IHdLb8Un/SVb4cOqdegq+bV4SHd4Enw43t+KX7Gp8Hvr+iR8MsLeG4iFhomUuAd7uPJkSrPpjCx",
+	"3b0wNJN78vjpn59+89XXT//cair3OBZLjYXR3eJ9aaNCN747QqHg+Biybg6ANiYZ6u3hvIski5CcDaKs",
+	"eVhfXzCcEa+MhmlV0tBjVsJCLycf3j06tXh7t/aKsYZ2WrM2vrBjVV2tozUMASaw2T/0A8s1FovfTbW0",
+	"3qlEInerkDqSXAF9WNqN7qRtt2XBJmQJZ+aty7BvCwaP5bFp2G73cXr6aXkPC+hI/LUHvyVS3bIp4USo",
+	"+mdYZ+II1aDsLHV93jpVvVrxzDrvC/aEmW0CEe8ItH20CqDJOXY3nnLGjdhTFmE3m6WtOvE6Xk2OvSzD",
+	"JcqMqJ0l1NqJqJq0M1PBXf9mjhe7AHMSK3dbx9ON5/cbD2NYVxq5fYcNhUfqjd/J1dpGO6gcCxXI8sSE",
+	"g4mxvnvp/BGjfKjazi3hoja0J1tosI0jLI6fMwBCx8SgTkPRtg/Ga/rHhVJuZmxjfPkEUpztZNoGKjVh",
+	"glxEfGLO0yDx31m+Eh888/T7zfJEJf1kLN861l4cYgANzhklM9R6D90wi2h2gwdHOjGDk5BhSKvpYkGN",
+	"ILp8oPTryYgu2JQjlpa5uIe0hGwx4HMRWhkLCZnQpcZiLRaXZ7iobGrAlxpqxJumTy+XhYclEX2n91Jv",
+	"V2VF7wD/vqFjzbdQjOs/gMPHSnd9wshMAN45X1x+0suIPfNMYVd+b6psBDe7WgTXpfsmmx+Y0WyzW6xj",
+	"OZcjYZcRlC4RbfPyo94zgn9v8OUZtDMMWUgbD0O8YTBw0D0WEA6jzQV91eRomaOuvas/5DuB/Gi0nsij",
+	"TwEWSwWSZFXGTTMgBnghfB6wrfmVqNhcrKTH7+9pqvmQanpntwmn7hCzuqe76IQ7ttQqUYkxshddylML",
+	"dNVsM1Wh7hFaJmpedFufObMMUucB6aCUtfBh9BDdauF4RQOnOtpA46U1CLkJUSF9JUqa3p7bRfcwtpae",
+	"dHwayyuRNDNHjn+vhUWMJOmkw+A7jlhMSB9oMw+ComDUiXMoCEa9s9QhhJy03o/syx9KjMgtqUAYyTBZ",
+	"7SH+bfSn4AxB9m1eIBCljfvugtFAZ5CZdCKPXGd4Es+CZM++0vCLdKfJKtI0btugxI5bPTjMb2n3wGYk",
+	"zx/BBfBokPTw2P68l4toJW8AiYiVPUxMSYh55YItDzeg8U5cYdmax7vk623s+gmZJCBBBRQJOOGB16Cu",
+	"fYbJlH4AvPzkvp3CGBm1x4VIfZIZNWhpJE2WBRQq+FLvZoL0vui+6u9ELFfuJdRtQNU1OJf+f+auqblQ",
+	"7nJSZi9quq84mws+7BzW8fTCiKP5sTY5QYVACf0uqJQ+2yj9K3HGWnXU1BvIGQhncDu4r2+k4oTIueHb",
+	"LalqMMPE6SMSFbOy1tv0oO9rwKUn/JXUqB+pjn8tqkqPDIOPCwJxT4/D1gboljikh72pOCYXazs2SFuK",
+	"OKUHvUN3Otou6VEW031sjSIpOfB9HWRWfRgbBsYHAomkBn3wECLEiYefwHE3s+hp91H4MUHrCX9THB0H",
+	"+3h8nJv58VHAO8eH+RUeGwebdHwYbHjOMH7IWiluZcb00PA9Oo6Y+/hAOJ/9NIdQqUrkHRaIO+GAzZwk",
+	"tO4dkWBw9E+WYD+mGn463Q4EBtvH2i9G7rF34p87gFrEy70t+36HiurGEadgtTQoGTJK+ihMfrTpHFyD",
+	"bbKgsMugC74jQR0UhdGUL2hSQ3K+8AYSGYNEOV6LiwDHvufKihLAyJe6qvSeccs0xsyP0ta9MUpWJfbC",
+	"2EDdPKL6JMpYHA6fyjcCzHtpDROltCbeYefUvQGy3nJv6AgmliFraotHLceh/QDsQIFNY8l/qgQ16PM7",
+	"6vEYWhEZsICljdQdpZpHjfQe6hCC7tCTTy/Iv2jichtzVipjnT5JnOPxerqLGamdfd8uXgZXRVnLqnpo",
+	"9tIu1p+0evgVZaY4tWYRtB4o34Wh3mRsKJkqt405SYwt2GOqk91zU7BHXn/yqOQZdoYR4jJxkrGUWrOV",
+	"ZpCDmlPB3MkWcLuQxc0NkVP7qSMK7weurGGcVVIJBDNHQxy51btjsKk+1vS3Mv98N6tWEmo+vsaId6ZH",
+	"AW3zKNCADtCz44QANSFBiNAXA4VsCVGd3smkHWzh18Nj3ATMlTMnF2XU5dL9jptE1qrofYm12Ki47XpX",
+	"sTqc2XWtd6s1Fh0IgAnEM+VP0HZHnXewfhJMxOCIcUZkq6Vsv+aH7Hy/PETxxxOMaVyfAkqI/bTS0Bis",
+	"+gSdYo/TChaZRSycSJxWXlNLUgu6n3jzzh2IDqtvANE/LbHDiFtxuzcdMhnev/IIy7+PNf981uBtwa7T",
+	"de8t7MIpiKJklbzCdHF0IWztOeMMUANBXPvMYMJOJ/dh5D4jMJRjyTKyHNceOooKqLDTlL549sKHoF3h",
+	"aqhZfSe35/GTeN7RFJjH3l7HO8MF/+VohIfytWN8IcsEH3zwkx3SFzJjSa/htbTrjbBy0VIu+dKKGiOS",
+	"yDeREoTunqfThztk2PcQKEcYHp8YXVt9SFWocHU4lonuX/mxSLRddnTY7uy59xYD68Ohcfc7XI+h9e8R",
+	"VKBEaCEJK4U+GD0h5o1ug1MC3n9TS2nvv8I9J1dvD/cxlIIahsLNPFzrOhoisH0TZhPPFTpaCd/ffQhK",
+	"zWUlsas8NU+bUFJSzIy7dG06c2gPjbfcWnAkNDiD2xkcwFpVof2yv3xjMGCHxAYpwd0tO+wFPwo7IW2q",
+	"b6jHMm4StWhzfnny8azKgZnB4imPdtyp+A9pSgEYgKhHK4yd/L9TS6vceo6J2DTf4fAIKeaVXkwo1/nO",
+	"Dc/Gcx170nOSDbEGZ7XebfOflMwzv4yJgSVf2LGgaTIMeNtijl61RnahRiUvE76I0NOtlQ4VCuwwYZ9t",
+	"eCkYPKKYmnB2J30m0lAX4+gn7SX5XpDeUpOG8bIUJZsfGADjOxseVv0bWeRYxmYrMe1oM/p4vj9yMDHG",
+	"aFIjFm1ml+LJeH/OdA6t3mPt2G0PfEiunQDgQYXu0cKhkMWTdJfGgvy1/YSJTJPy3rBBzSllQpfSdoGm",
+	"kZ7NAuDh3an5PQ2Cu028IDnD/ZBVCPx37Fw4uRDYfc+3RIonxlTo0A7uLmksHe8rKfYoqkq5XIq6QJ18",
+	"fsA0djhuKTS2eNVK7gXYnaaTIHh3Dw5PczOe9EJ/UQ7fh00MQmmTb/NaYX/JyEzad+spcxmevObZ/wgt",
+	"TFJPPuWNfwETJ/a+LjmIMZAASPCCeRqBvU4JK0nJdsrseoKueWpHDp3y5LZYymS0m5wj6o/ZCaf0g95V",
+	"5bu13k+B9MkrLT+SKO6GS7VMhIeAqfnCsrmwe0ElfVu+EqFVGdQg1GfsB0CbgwDFFsHqQsNfw37/9sVz",
+	"9u3TP/35D2fsh9IJDzfuL+9+/omBv0LQkK+/ffTkDx2vcKgOgwp5Z/29XD547b5z9j9VSJI6nz0DsjrN",
+	"TdSYFDJ77HNV+FbOzmdfnT06+4ra2gPZHvKtfMjrxVqik5bgJR3tuSPBy3J2Pvvh2u3ff/Aa8z3MViuq",
+	"pnjy6JH3Owv0PfDttpIL+O7D/yXhxkGW6yTozKXidaTh0s2AG90G+PkVkDJNTP8c3/nge2mCK6DzssGj",
+	"sYbc40HEDkdY20OPNXiDsFkbDnkDbjL7ta4EO/C65YMLsQBTIOzT/3j5Jswa1A8TIevLTYusW17zjbCw",
+	"uET6QDPk4Zux0HZrnOMzcLO4wyCM/U6jQZ7YML2wwj4wthZ8c+ude9amQsGgsMxY9tUT9lp+N2ufT1vv",
+	"xM0kzvqH6e92nk1Yo3k7zFW7KWIq8FwsyN8Ed/5SQuLBbbnouxqsAOVpw6QipYLa27v3mIa7QAff2YXe",
+	"oNcIzmzwRZvksX0ljX3eDPsSBA6vyyExytYwv9sTlkrBt6I2WoFZ6R/P9LIh3YpvxJY8bFHC/buw/45j",
+	"bku00bJuygtLUIbSxvpFQwpShQHX+44IphXjjGhCQP/oXPRGbN/KJZdiW1wlenu2TeN2N2DpRv1zJ+pg",
+	"q56TpdEVCkWLlK3IQBt3Jcifj8WMIj7dzfyrENv2bubIwVts5DGp9jSFB3GLLQ2cHSASkvLgr9TX/f5F",
+	"QaL/aJTXcd53cz8HVxO0u0fLDWvbqQMxeJtWANA461Lu4Wf3zw2on9Eb+yexf91092wfAOBo0G4DQ1NZ",
+	"aBZHf/Uk4lG5Dy2gs+uP7+4IAFUSuxtofwc7/Jpfis52EgS7gACy8duNe0/XKfTihiZNFXQYbnad6oXH",
+	"DsxrX1J8/yfmtadRzpHBqRdolFZlE3K4m1Pk9NuCshZahIZ8Day7pjKhVguGg7DHlN3E6blTPj8+7gUq",
+	"s7+aXmyE3W2DZUjZUE0auVcBG535cabK/C94oEkZbqjhkXNbL+ke14efJcroUlQCIyBdVsOu6J7Vcu9f",
+	"x8Hk5HHMfxfnCGUVHp/e4y9YLYzVtcAsIImFkhBSSmikifU8+jJbHu1v0bLGf3jPV6kX0LCHMOZUM/xm",
+	"qtCA5bz8Hk55SBrp+TVKeaJEerl8PZokf/+mutvbB7CuP07bZsqNydFVHx3fIICaFeVd3ezOvAklR7Fz",
+	"/9DHRG/BDNH76ZlH9/mX44L8rX/mfZ2/qY1/VpYFwJQ7GVmwWmCOTw22KOS+1Zj/I64pgc7uNQt9UKNc",
+	"svCdalPS9Dn1lL03aYoviEjTn6PZf3dAxx/13uN5meCy8nEC8DVDPf4BQUpEyZYVN2thCgat290n2MP9",
+	"FqI2vhfbw32c2Od6e/gS+uSvZjcB4W7pEWhvBKWeyXuRn9/7vLb7EV2A7psvu+7knd8Hen3JY4wN5c2G",
+	"V5V7sjuzesngkWTeimvwafZw61sAF1YDYqAzH5S4thdtrCECm5qNc8jDpaw298EmL9xz74dF3KNhYV+U",
+	"SWBBX5I/gnOVCuqhYaAh2Agso1hpLDqARESr3R2KkXyw4YmVdA2/6t0k/lguRS3UYvxy/b41LO4p6/l+",
+	"CTV+1FU2DfQSEK0jb7L6jt/z8V4FUEPHxB3R3pE74i18pGmi3Xsd+Nc0DYBB3HADcOR3rTKIa58wMBKP",
+	"Pu3u976fIp68C6e1nersKwcTUYsWPsKvyUXH3VBF5wkHvqnuJDTv3Ta3jM0Xv2kHQoxFKXE/JQJfSDu7",
+	"11vHfvlLB5o2tSJ6BFtb6qLxwvv0d8iybyX4UoCbSuPmwshSNLVvdy0/HDOP7o4GIKfeK5sU+0qv5AKq",
+	"HxLHnhKksmI738SDlffGG85q0XXqwAJp7jITRi/BawOVJNxQjfZdb2ioiEnt6CuqZ7g3quILvuyZ09Sl",
+	"bb/WG0osKmu+h8ptn3oGmbgDc/9e6N8Kj45uwwtsgTphK+40vpLYkN9E8hjQEXeS1Hcs6nR/WNV8uwb9",
+	"iodMoxP3sDgtIB0KgK9WUAMXrQOP84dUl1QZnWQNGpJlEAQotiwJ+/XTLythaSkAHvrFb+FKCtPJRDWi",
+	"vtKYpBN6Vznp4K5r9J02Mdo7lwuUNnqXz4TO/COM9MZ9fiQD6UeP5wYQvT7w5hHFeC2algpsLpYa1X3j",
+	"lJZ1G8wzcf1jW6c2N4adffLo0aNWk4bHj/C/X9GKdPRS4lfg1JWGVDLhhNy2BnDLuTC2aKUS7PWuKsnn",
+	"cNe86fjobFsuj/HSm+9f5AmlLd9i0ctw12fPns6KID/hl2dfR6XnpI2m2d/qOhxshfX3UNFSILw6AYET",
+	"d1620hn7WjG/6l/h9rwHhngIBRxjLPGzG5AjY9rNAs87JdOFT510piv4O6N33HI2wWJI+LOoVHN4hzcF",
+	"7f2WeV/kimyo+MXFjq9SWqy1XAgvYrSxF60GTFBJQdlTilp0uDHQIdnc+T3ZFAiMJpu9bYZ9iYSzpo9u",
+	"ZtJZu87hHhLPYPsCElABKbFsfkDQh+BiuLXHIBWb+KsQ24YkWVcCVUtm+wE2UgV4k+wzjo1+o/cONcDq",
+	"AxT8eplt8FvB7CdTkAQqoIy8yWX75ovnsrXY/Ahb3wEPOyZinAjhmffC96sBfd1xM7C0NKwWIJ4T8Zbm",
+	"vD38HH4ezX37vtYdHs7NfrPrWu8V43t+csg5nbo2MqG+VLPi2j5cmKs7cU4HoLB/Kd0lbrzXHRqmxM2x",
+	"jmaJy6nU9xHrfStK/VtMr/uyqU6Jgw3Jn/dDdXj0byBd9A6k6ZudDRm0ocWI5ZcCKuIQMk8qq1tpu3Fy",
+	"U/jyiPblR2Xd/QDQFb+WHx1r0/goHrHuqcmqOlDxPYHkYVZIzULn+9i80J8xu3X4PBkebSCfor4RuZE2",
+	"6RtpEeZP9+4VyVSCG/MjTwcmLiGENk670Wg4nLrRcUOFKRtp70xfvmPDxPj23Km723fxnfbSd9BeIEMs",
+	"v4PWwvdqir6jxsJxz4jV7FIcoARXKmzv9RvamTNShUZ35/m7v/8GNuhuNTfovQFhEcsRBfhf3/+EO7q2",
+	"mHqRzEzmdS1F+VvZUT/dW2/pUla/EQSHwFyAGC4rcv/orVDG58QxJ8CVsHtdXxK6i9gaZuXi8s6D28gX",
+	"RzzVcNKjruo75oviv5Lzu9nu/1KebOM75Ced2Aqb6N+nh5de8auUOPionrcNoHiSkR2AXeY7vfjvw13o",
+	"ln8l/ssXDYUu/L+9yiG0DiHzSKtms301kZPutd4AqC3+5QogGimVDXvsr6FZ1x7SMKAhP1wGcTPS+Aaq",
+	"SSFNzUjvT5cNTUu/fPafh7eHJngNJo5POej6592GOCIDyQpmrNhCF1Artpi71O+QeeeXqm+Fl94r7Ddx",
+	"j3vlXpC4lHzyfgD5WcrVrhZ3BYLhH98SkZ0q8/1aKN++DPoGiJJR2ojS2I5N7wCSTN55LAwSxm/n+Irh",
+	"vLzZ2ffuyf968vh+0QWkYv/x7PUrJ9/+8u7nn6aDCnz5KmDbSixHec2hzAASdAqvuY/XCaOmPubuey89",
+	"Kul9u5ioq2Wmgwn0VUqeBpxyC19nerks2gL+V/IipdQhAHJoaJpifDAqoX6tS8hWoPTpoxi+082XDBn6",
+	"HUs4jcALHTb1ThAw1nojmoI+v+WKcbZAhwDyRZzZd+p+Ijh/U8kITk/qVEYH8OuKQ+eKUlq6Rcom7umb",
+	"vUcRwHY9t/XRMHfx3zOStF1rJcaF2xsccp9phfiGlH5Dn96B7umYCh+HiZvCgrcWq12hYUTdwkXEkQAA",
+	"MIrjBdN/7kbdoxhpXpIs8S7vAlHyGaDluIdBdxiox3CvvggJTpTkCqX/zuBhGx2h2mf4dzTB4D2/FLCs",
+	"77Dlb26CAW5b8+Y7urYikXJYw6Qo+ZZbK2r3pP/85dGDb/mD5bMHLz5+/ubm9w/avz+9+cPnr246f3r8",
+	"5ObfxsLszTuTZgiOmHRQ8akR3JcxeGY3+uwt37/GNpcpjgQ8YpwUWg9ddfK2ouuo5+re/VZJr9X7trPo",
+	"TmwwcEOBHoeXNTNrXouiZyr7qn5nTUvTkm3ctsvtDLig8ZJNw6w5yebe+1tBFJ62N2H2X1jdG81lgH30",
+	"5VfeKiFoQb1Xd+bHciIcfVJtZ9ase3RQ3/OdX+5a3/tJW3Ea+/yreTVhlW65v0G35isBbk1ghUul994E",
+	"BmnxOwO4MATCuOaGan3IkWkH5nFoMkwHa8hNOzMO5/A3I76MnfxsuRQLm2cpv8QzAgF7v0SC87wb8d2W",
+	"zWuOSFQoCfrlK8bqrdNtUILDvsxrfSlacrzZH5+9dNsiTWgQU1/5L+7qanY+e+g++X8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

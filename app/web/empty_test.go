@@ -97,14 +97,23 @@ func TestEmptyListsAreLists(t *testing.T) {
 				for _, control := range line.Controls[:min(1, len(line.Controls))] {
 					p.say(contract.Asked{T: contract.ToPlot, Control: &control, Output: &line.ID})
 				}
+				resp, body := s.ask("GET", "/api/models/"+m.Id.String()+"/linkage?output="+line.ID, "")
+				require.Equal(t, 200, resp.StatusCode, "%s", body)
+				require.NotContains(t, string(body), "null")
 				joint := "out/" + line.ID + "/pulse"
 				p.say(contract.Asked{T: contract.ToWatch, Joint: &joint})
 				read(contract.FromWhy)
 			}
 			at := "/api/models/" + m.Id.String()
 			for _, path := range []string{"", "/revisions", "/recordings", "/sheet", "/sheet?since=1",
-				"/ticks", "/fit", "/differences?from=1&to=1", "/plan", "/plan/other", "/leads", "/codes"} {
+				"/ticks", "/fit", "/differences?from=1&to=1", "/plan", "/plan/other", "/leads", "/codes", "/stand"} {
 				resp, body := s.ask("GET", at+path, "")
+				require.Equal(t, 200, resp.StatusCode, "%s: %s", path, body)
+				require.NotContains(t, string(body), "null", path)
+			}
+			for path, sent := range map[string]string{"/diagnosis": `{"looks": []}`,
+				"/diagnosis/film": `{"faults": [], "hands": {}}`} {
+				resp, body := s.ask("POST", at+path, sent)
 				require.Equal(t, 200, resp.StatusCode, "%s: %s", path, body)
 				require.NotContains(t, string(body), "null", path)
 			}

@@ -7,6 +7,7 @@ import (
 	"io"
 	"net/http"
 	"strings"
+	"time"
 
 	"github.com/aymanbagabas/go-udiff"
 
@@ -20,6 +21,7 @@ import (
 	"axtren/core/plan"
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/travel"
 	"axtren/core/words"
 )
 
@@ -209,6 +211,10 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 	case contract.PinCode:
 		counted, _ := value.(float64) // no number is no code
 		tree, said, err = codes.Note(doc, part, text(a.Of), by, int(counted))
+	case contract.OnStand:
+		at, _ := value.(float64)
+		tree, said, err = travel.Apply(doc, part, travel.Note{What: text(a.Of), How: text(a.To), Value: at,
+			Other: value == "other", On: time.Now().Format("2 Jan 2006")})
 	case contract.Like:
 		if tree, said, err = parts.Like(doc, text(a.Kind)); err == nil {
 			said = "The transmitter is like " + said + " now"
@@ -216,7 +222,7 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 	default:
 		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act",
 			Remedy: "use add, remove, rename, move, exchange, mix, set, moved, instead, like, plan, put, chart, " +
-				"pin_wish, pin_code or pin_lamp"}}
+				"pin_wish, pin_code, pin_lamp or stand"}}
 	}
 	return tree, added, said, err
 }

@@ -120,7 +120,8 @@ func (rawBinder) Bind(c *echo.Context, target any) error {
 	case *contract.Patch:
 		*target = text
 		return nil
-	case *contract.Act, *contract.Mapping, *contract.NewPiece, *contract.PieceNote, *contract.ShelfAct:
+	case *contract.Act, *contract.Mapping, *contract.NewPiece, *contract.PieceNote, *contract.ShelfAct,
+		*contract.Seen, *contract.Filmed:
 		d := json.NewDecoder(bytes.NewReader(text))
 		d.DisallowUnknownFields()
 		if err := d.Decode(target); err != nil {

@@ -314,6 +314,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What is to be found of each function with the model on its stand, step by step, and how it was found */
+        get: operations["getStand"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/linkage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What lies between the servo of a function and its part, worked out */
+        get: operations["getLinkage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every smallest set of faults that explains what was seen, and what to look at next; nothing is changed */
+        post: operations["diagnose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/diagnosis/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the picture shows while hands go from rest to a place, with faults or without; nothing is changed */
+        post: operations["film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/plan": {
         parameters: {
             query?: never;
@@ -845,6 +921,199 @@ export interface components {
             look: string;
             now: boolean;
         };
+        StandTold: {
+            revision: number;
+            functions: components["schemas"]["Standing"][];
+        };
+        Standing: {
+            output: string;
+            label: string;
+            device: string;
+            /** @description How far it is, or how it was found, in few words */
+            found: string;
+            low: number;
+            centre: number;
+            high: number;
+            /** @description An end that was measured is set back by so much */
+            back_off: number;
+            /** @description The ends with which a travel begins that is not known */
+            mild: number[];
+            /** @description How unequal both ends are, and what makes them equal; empty where they are */
+            even: string;
+            /** @description What is to be done again; empty for nothing */
+            again: string;
+            steps: {
+                /** @enum {string} */
+                key: "ready" | "arm" | "direction" | "centre" | "low" | "high";
+                title: string;
+                does: string;
+                note: string;
+                /** @description Of a centre or an end, percent */
+                value: number;
+                /** @description Its value is moved while watching */
+                moves: boolean;
+                done: boolean;
+                /** @description How it was found, and when; empty while it was not */
+                found: string;
+                /** @description Why it is to be done again; empty where it is not */
+                stale: string;
+            }[];
+        };
+        LinkageTold: {
+            revision: number;
+            report?: components["schemas"]["LinkageReport"];
+        };
+        LinkageReport: {
+            /** @description Millimetres */
+            arm: number;
+            horn: number;
+            /** @description Or the first wire, taut; 0 where there is none */
+            rod: number;
+            /** @description The end to − for what is wanted, percent; missing where it is not reached */
+            wish_low?: number;
+            wish_high?: number;
+            /** @enum {string} */
+            kind: "rod" | "pull_pull" | "slide" | "spool";
+            unit: string;
+            /** @description Millimetres from the shaft: along, aside */
+            hinge: number[];
+            /** @description From − to + */
+            poses: {
+                /** @description Percent */
+                position: number;
+                arm: number[];
+                end: number[];
+                part: number;
+                /** @description Past where it can be moved */
+                beyond: boolean;
+            }[];
+            figures: {
+                title: string;
+                says: string;
+                note: string;
+                why: string[];
+                wrong: boolean;
+            }[];
+            /** @description Those of the document that count for its kind */
+            fields: string[];
+            /** @description Why nothing can be worked out; empty for nothing */
+            lacks: string;
+        };
+        Seen: {
+            looks: components["schemas"]["Look"][];
+        };
+        /** @description Where hands were put from rest, and what was seen 3 s later; what is left out was not looked at */
+        Look: {
+            hands: components["schemas"]["HandsPut"];
+            /** @description By channel, percent */
+            display: {
+                [key: string]: number;
+            };
+            /** @description By device: plus, minus, still, on, off, step 2 */
+            seen: {
+                [key: string]: string;
+            };
+        };
+        /** @description Where controls are put from rest: percent, or the name of a position */
+        HandsPut: {
+            [key: string]: number | string;
+        };
+        /** @description One fault by its kind and its places in the document */
+        NamedFault: {
+            kind: string;
+            where: string[];
+        };
+        Filmed: {
+            /** @description None is the model as it should be */
+            faults: components["schemas"]["NamedFault"][];
+            hands: components["schemas"]["HandsPut"];
+        };
+        Film: {
+            picture: components["schemas"]["Picture"];
+            /** @description From one frame to the next */
+            every_ms: number;
+            /** @description The numbers of the picture in each */
+            frames: number[][];
+        };
+        Diagnosis: {
+            revision: number;
+            sights: components["schemas"]["Sights"];
+            /** @description What hands can do with one control */
+            tries: components["schemas"]["Try"][];
+            /** @description How the hands stood at each look, in words */
+            looks: string[];
+            /** @description What was seen is what this model does */
+            right: boolean;
+            /** @description How many faults at once were thought of */
+            most: number;
+            complete: boolean;
+            /** @description The likeliest first; none where nothing is wrong or nothing explains it */
+            causes: components["schemas"]["FaultSet"][];
+            next?: components["schemas"]["NextLook"];
+            /** @description Where nothing explains it: of these one, seen otherwise, would make sense of all the others */
+            doubts: components["schemas"]["Doubt"][];
+        };
+        Try: {
+            control: string;
+            /** @description Where it is put: percent, or the name of a position */
+            at: number | string;
+            does: string;
+        };
+        FaultSet: {
+            faults: components["schemas"]["SaidFault"][];
+            /** @description What it would show at the next look, of what they would not all show */
+            shows: components["schemas"]["WouldShow"][];
+        };
+        SaidFault: {
+            named: components["schemas"]["NamedFault"];
+            says: string;
+            /** @description Where and how it is mended */
+            mend: string;
+            /** @description As devices/port; empty where it has no id */
+            part: string;
+            /** @description The function that it is of; empty for none */
+            line: string;
+            /** @description The place in which the part is opened */
+            place: string;
+        };
+        WouldShow: {
+            label: string;
+            says: string;
+        };
+        NextLook: {
+            hands: components["schemas"]["HandsPut"];
+            /** @description What to do from rest; none is to leave all at rest */
+            does: string[];
+            /** @description How many sets are left at most */
+            leaves: number;
+            /** @description The devices to look at first */
+            about: string[];
+            /** @description The channels to look at first */
+            channels: number[];
+        };
+        Doubt: {
+            /** @description Its place among the looks */
+            look: number;
+            label: string;
+            saw: string;
+            would: string[];
+        };
+        Sights: {
+            displays: {
+                channel: number;
+                label: string;
+                /** @description What it counts in on this transmitter; empty where nothing is known of it */
+                counts: string;
+            }[];
+            devices: {
+                id: string;
+                label: string;
+                says: {
+                    key: string;
+                    words: string;
+                }[];
+            }[];
+        };
         Phones: {
             /** @description where a phone gives its code; missing where none is let in */
             url?: string;
@@ -1045,13 +1314,13 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put" | "chart" | "pin_wish" | "pin_code" | "pin_lamp";
-            /** @description what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver */
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put" | "chart" | "pin_wish" | "pin_code" | "pin_lamp" | "stand";
+            /** @description what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver */
             part?: string;
             /** @description set: the name of the field */
             field?: string;
             value?: components["schemas"]["Setting"];
-            /** @description rename: the new id; exchange, mix: the other line; put: a pin, or another control */
+            /** @description rename: the new id; exchange, mix: the other line; put: a pin, or another control; stand: how it was found */
             to?: string;
             /** @description move: places down the list, negative for up; pin_code: the level, among those of the pin */
             by?: number;
@@ -1059,7 +1328,7 @@ export interface components {
             along?: boolean;
             /** @description add: the kind of control, block, device or receiver; moved: follows, toggle, steps or cut; like: the kind of transmitter; chart: the key of one that comes with the program */
             kind?: string;
-            /** @description add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin */
+            /** @description add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin; stand: the step, even or back_off */
             of?: string;
             /** @description moved, instead: what was moved, an axis, or a switch to a position: button.press */
             moved?: string[];
@@ -2787,6 +3056,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fit"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLinkage: {
+        parameters: {
+            query: {
+                output: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkageTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    diagnose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Filmed"];
+            };
+        };
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Film"];
                 };
             };
             default: components["responses"]["Problem"];

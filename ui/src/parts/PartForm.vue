@@ -19,6 +19,8 @@ const emit = defineEmits<{ gone: []; renamed: [part: string] }>()
 const bench = useBench()
 const edits = useEdits()
 const form = shallowRef<Editor>()
+/** What is set in a view of its own is left to that: the linkage of a function. */
+const fields = computed(() => form.value?.fields.filter((one) => !/^linkage(\.|$)/.test(one.name)) ?? [])
 const section = useTemplateRef<HTMLElement>('section')
 const problem = shallowRef<Problem>()
 /** What uses the part, while it is asked whether to take that along. */
@@ -106,7 +108,7 @@ async function remove(along: boolean) {
       <h3>{{ form.title }}</h3>
       <span class="label">{{ form.note }}</span>
     </header>
-    <EditorFields class="fields" :fields="form.fields" />
+    <EditorFields class="fields" :fields="fields" />
     <div v-if="id && !whole" class="acts">
       <label :for="idField" class="label">short name</label>
       <InputText

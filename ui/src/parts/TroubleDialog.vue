@@ -1,12 +1,14 @@
 <script setup lang="ts">
 /** Something is wrong: from what is seen, and the part it is about, to the joints that can cause it. */
+import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { onMounted, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { api, type Cause, type Complaint } from '../api/client'
+import { api, type Complaint } from '../api/client'
 import { useBench } from '../stores/bench'
 import { useTrouble } from '../stores/trouble'
+import WhatISee from './WhatISee.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const bench = useBench()
@@ -14,13 +16,15 @@ const trouble = useTrouble()
 const router = useRouter()
 const complaints = shallowRef<Complaint[]>([])
 const complaint = shallowRef('')
+/** The second page: one try after the other. */
+const stepping = shallowRef(false)
 const line = shallowRef('')
 
 onMounted(async () => {
   complaints.value = (await api.GET('/api/complaints')).data ?? []
 })
-watch([complaint, line, visible], () => {
-  const asked = visible.value && complaint.value !== '' && line.value !== ''
+watch([complaint, line, visible, stepping], () => {
+  const asked = visible.value && !stepping.value && complaint.value !== '' && line.value !== ''
   trouble.complain(asked ? complaint.value : '', line.value)
 })
 
@@ -28,7 +32,7 @@ function words(): string {
   return complaints.value.find((c) => c.key === complaint.value)?.words ?? ''
 }
 
-function go(cause: Cause) {
+function go(cause: { place: string; line: string; joint?: string; part: string }) {
   visible.value = false
   void router.push({
     name: cause.place,
@@ -41,46 +45,67 @@ function go(cause: Cause) {
 
 <template>
   <Dialog v-model:visible="visible" modal header="Something is wrong" :style="{ width: 'min(760px, 94vw)' }">
-    <div class="acts">
-      <label
-        >What
-        <select v-model="line" class="box" data-trouble="line">
-          <option value="">choose the part</option>
-          <option v-for="l in bench.view?.lines" :key="l.id" :value="l.id">
-            {{ l.label }} · {{ l.ends }}
-          </option>
-        </select></label
+    <p class="pages">
+      <Button class="quiet" :aria-pressed="!stepping" @click="stepping = false"
+        >One part, one complaint</Button
       >
-      <label
-        >and how
-        <select v-model="complaint" class="box" data-trouble="complaint">
-          <option value="">choose what you see</option>
-          <option v-for="c in complaints" :key="c.key" :value="c.key">{{ c.words }}</option>
-        </select></label
-      >
-    </div>
-    <template v-if="trouble.causes">
-      <ol v-if="trouble.causes.length" class="causes">
-        <li v-for="(cause, i) in trouble.causes" :key="i" :class="{ now: cause.now }">
-          <p>
-            <strong v-if="cause.now">Now: </strong>{{ cause.what }}
-            <span class="soft">{{ cause.look }}</span>
-          </p>
-          <button type="button" class="link" @click="go(cause)">Go there</button>
-        </li>
-      </ol>
-      <p v-else role="status">
-        Nothing in this setup makes that it “{{ words() }}”. Look at the leads, the plug in its pin, the part
-        itself and its power.
+      <Button class="quiet" :aria-pressed="stepping" @click="stepping = true">What I see, try by try</Button>
+    </p>
+    <WhatISee v-if="stepping" @go="go" />
+    <template v-else>
+      <div class="acts">
+        <label
+          >What
+          <select v-model="line" class="box" data-trouble="line">
+            <option value="">choose the part</option>
+            <option v-for="l in bench.view?.lines" :key="l.id" :value="l.id">
+              {{ l.label }} · {{ l.ends }}
+            </option>
+          </select></label
+        >
+        <label
+          >and how
+          <select v-model="complaint" class="box" data-trouble="complaint">
+            <option value="">choose what you see</option>
+            <option v-for="c in complaints" :key="c.key" :value="c.key">{{ c.words }}</option>
+          </select></label
+        >
+      </div>
+      <template v-if="trouble.causes">
+        <ol v-if="trouble.causes.length" class="causes">
+          <li v-for="(cause, i) in trouble.causes" :key="i" :class="{ now: cause.now }">
+            <p>
+              <strong v-if="cause.now">Now: </strong>{{ cause.what }}
+              <span class="soft">{{ cause.look }}</span>
+            </p>
+            <button type="button" class="link" @click="go(cause)">Go there</button>
+          </li>
+        </ol>
+        <p v-else role="status">
+          Nothing in this setup makes that it “{{ words() }}”. Look at the leads, the plug in its pin, the
+          part itself and its power.
+        </p>
+      </template>
+      <p v-else class="soft">
+        Choose the part and what you see: what can cause it is worked out from the setup as it stands now.
       </p>
     </template>
-    <p v-else class="soft">
-      Choose the part and what you see: what can cause it is worked out from the setup as it stands now.
-    </p>
   </Dialog>
 </template>
 
 <style scoped>
+.pages {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 0;
+}
+
+.pages [aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--sheet);
+}
+
 .causes {
   padding-left: 24px;
 }

@@ -23,6 +23,7 @@ const joint = useJoint()
 /** What an open function needs comes once its row stands. */
 const { part: LineBlock, came: blockCame } = useLater(() => import('../parts/LineBlock.vue'))
 const { part: PartList } = useLater(() => import('../parts/PartList.vue'))
+const { part: StandView } = useLater(() => import('../parts/StandView.vue'))
 const opened = shallowRef<string>()
 const { folded: stageFolded } = useStageFold()
 
@@ -49,6 +50,10 @@ function functionOf(part: string): string | undefined {
     ? part.slice('outputs/'.length)
     : bench.view?.behind.find((b) => b.part === part)?.lines[0]
 }
+
+/** The function that is on the stand, in place of the register. */
+const onStand = computed(() => bench.view?.lines.find((l) => l.id === route.query.stand))
+const toStand = (id: string) => router.push({ query: { stand: id } })
 
 const { once } = useOnce()
 const find = shallowRef('')
@@ -138,7 +143,14 @@ async function fold() {
 
 <template>
   <h2 class="unseen">Functions</h2>
-  <div v-if="bench.view" class="beside" :class="{ alone: stageFolded }">
+  <component
+    :is="StandView"
+    v-if="onStand && StandView"
+    :line="onStand"
+    @close="router.push({ query: { line: onStand.id } })"
+    @go="(id: string) => router.replace({ query: { stand: id } })"
+  />
+  <div v-else-if="bench.view && !onStand" class="beside" :class="{ alone: stageFolded }">
     <div class="register">
       <div class="tools">
         <input
@@ -157,6 +169,9 @@ async function fold() {
           </select></label
         >
         <Button class="quiet" @click="once($event, add)">Add a function</Button>
+        <Button v-if="bench.view.lines[0]" class="quiet" @click="toStand(bench.view.lines[0].id)"
+          >On the stand</Button
+        >
         <Button v-if="stageFolded" class="quiet show" @click="stageFolded = false">Show the stage</Button>
         <span v-if="problem" class="fault" role="alert">{{ problem }}</span>
       </div>
@@ -173,6 +188,7 @@ async function fold() {
           :first="opened ?? ''"
           :pointed="pointed"
           @fold="fold"
+          @stand="toStand"
         />
         <LineRow
           v-else
