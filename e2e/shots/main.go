@@ -52,6 +52,9 @@ func run(dir string) error {
 			}
 		}
 		if err := walk(page, app.URL, func(name string) error {
+			if name == "functions" && size.suffix != "" {
+				return nil // one that is open shows them too
+			}
 			return page.Shot(filepath.Join(dir,
 				name+size.suffix+".png"))
 		}); err != nil {
@@ -172,14 +175,14 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		},
 		func() error { return shot("rules") },
 		func() error { return p.Click(".head .trouble") },
-		func() error { return p.Wait("document.querySelector('[data-trouble=complaint] [value=short]')") },
-		func() error {
-			return press(`(() => { for (const [which, value] of [['line', 'lift_axle'], ['complaint', 'short']]) {
-			const s = document.querySelector('[data-trouble=' + which + ']')
-			s.value = value
-			s.dispatchEvent(new Event('change')) } })()`)
-		},
-		func() error { return p.Wait("document.querySelector('.causes li')") },
+		func() error { return p.Click(".pages button:nth-child(2)") },
+		func() error { return p.Wait("document.querySelector('.try .sight')") },
+		func() error { return p.Click(".try > .sight button:nth-child(2)") },
+		func() error { return p.Click(".try .acts button") },
+		func() error { return p.Wait("document.querySelector('.sets li')") },
+		func() error { return p.Click(".sets [aria-expanded]") },
+		func() error { return p.Wait("document.querySelectorAll('.films svg').length === 2") },
+		func() error { return press("document.querySelector('.sets').scrollIntoView()") },
 		func() error { return shot("trouble") },
 		func() error { return p.Keys(kb.Escape) },
 		func() error { return p.Wait("!document.querySelector('[role=dialog]')") },
@@ -200,6 +203,11 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return shot("stage") },
 		p.Release,
 		func() error { return to(p, "functions") },
+		func() error { return press("[...document.querySelectorAll('.tools button')].at(-1).click()") },
+		func() error { return p.Click("[data-step=low]") },
+		func() error { return p.Wait("document.querySelector('.linkage [data-hole=arm]')") },
+		func() error { return shot("stand") },
+		func() error { return press("document.querySelector('.stand header .link').click()") },
 		func() error { return p.Click("[data-line=monitor_pump] .part") },
 		func() error {
 			return press("[...document.querySelectorAll('.aside button')].find(b => b.innerText === " +

@@ -1,0 +1,140 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+)
+
+// TestTheLinkageOfAFunction: from the open function to its linkage, which is drawn, moves with the stick and
+// tells its figures with their arithmetic; a length that is changed, by its field or on the drawing, changes
+// them; what cannot be is said with what can; a function without one begins with one that moves nothing.
+func TestTheLinkageOfAFunction(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Marram", "functions", "document.querySelector('[data-line=rudder] .part')")
+	p.clicks("[data-line=rudder] .part")
+	p.presses("On the stand")
+	p.sees(shows(".stand h2", "On the stand: Rudder"))
+	p.sees("document.querySelector('.linkage [data-hole=arm]')")
+	p.sees(shows(".figures tr", "For 30° to port"))
+	p.sees("[...document.querySelectorAll('.figures tr')].some(r => r.innerText.includes('Torque needed') && " +
+		"r.innerText.includes('the servo gives 0.35'))")
+	p.sees("!document.querySelector('.figures').innerText.includes('NaN')")
+	p.spotless("a linkage")
+
+	// the drawing moves with the stick
+	p.evals("window.arm = document.querySelector('[data-hole=arm]').getAttribute('cx'), 1")
+	p.goes(p.page.Drag("[data-stick='Right stick']", 40, 0, false))
+	p.sees("+document.querySelector('[data-hole=arm]').getAttribute('cx') > +window.arm + 3")
+	p.goes(p.page.Release())
+	p.sees("Math.abs(document.querySelector('[data-hole=arm]').getAttribute('cx') - window.arm) < 0.5")
+
+	// a shorter horn reaches 30 degrees earlier
+	p.evals("window.port = document.querySelector('.figures td').innerText, 1")
+	p.evals("document.querySelector('.lengths').open = true, 1")
+	p.types("'linkage.horn_mm'", "17"+kb.Enter)
+	p.sees("document.querySelector('.figures td').innerText !== window.port")
+	p.revision(2)
+	p.evals("document.querySelector('.figures details').open = true, 1")
+	p.sees(shows(".figures details p", "the arm stands"))
+
+	// the hole of the arm is dragged to the shaft: shorter
+	p.evals("window.arm = document.querySelector('.words text').textContent, 1")
+	p.goes(p.page.Drag("[data-hole=arm]", 0, 20, true))
+	p.sees("document.querySelector('.words text').textContent !== window.arm")
+	p.revision(3)
+
+	// a rod that cannot be
+	p.types("'linkage.rod_mm'", "12"+kb.Enter)
+	p.sees(shows(".linkageSide .caution", "This rod cannot be put on while the servo stands in the middle: it "+
+		"has to "+
+		"be between"))
+	p.sees("!document.querySelector('.figures')")
+	p.goes(p.page.Size(390, 844))
+	p.sees("document.documentElement.scrollWidth <= innerWidth")
+	p.spotless("a linkage that cannot be, on a phone")
+	p.goes(p.page.Size(1280, 800))
+
+	// one that has none yet
+	p.presses("The next")
+	p.sees(shows(".stand h2", "On the stand: Port screw"))
+	p.sees("!document.querySelector('.linkage')")
+	p.clicks("[data-field=linkage] input")
+	p.sees("document.querySelector('.linkage [data-hole=arm]')")
+	p.evals("location.reload(), 1")
+	p.sees(shows(".stand h2", "On the stand: Port screw"))
+	p.presses("All functions")
+	p.sees("document.querySelector('.block')")
+	p.clean("linkages")
+}
+
+// TestOnTheStand: one function, one step at a time. What is done is kept with the day, an end that binds is
+// set back, both are made equal, a direction is turned round; a reload goes on at the step that is next; a
+// figure that is changed elsewhere, and a servo that is exchanged, say what is to be done again.
+func TestOnTheStand(t *testing.T) {
+	p := sit(t)
+	m := p.opensModel("Stoat", "functions", "document.querySelector('[data-line=tiller] .part')")
+	p.presses("On the stand")
+	p.sees(shows(".stand h2", "On the stand: Left track"))
+	p.sees("document.querySelectorAll('.bar .step').length === 2") // a motor's ends are learned
+	p.clicks("[data-standing=tiller] .link")
+	p.sees(shows(".does", "Charge the batteries. At the transmitter, put the trims of Tiller to 0"))
+	p.sees("document.querySelectorAll('.bar .step').length === 6")
+	p.sees("!document.querySelector('[data-standing=headlamps]')") // a relay has nothing to find
+	p.presses("Done")
+	p.sees(shows(".does", "put the arm on as square as its splines allow"))
+	p.presses("Done")
+	p.sees(shows(".does", "Does Tiller go the right way?"))
+	p.presses("No: turn it round")
+	p.sees(shows(".does", "move the centre until Tiller stands in its middle"))
+	p.presses("It stands in the middle")
+	p.sees(shows(".steps [aria-current]", " end"))
+	p.revision(5)
+	p.spotless("an end on the stand")
+
+	// the end is moved while watching, and set back by two points where it binds
+	p.sees(shows(".value", "−90"))
+	p.sees("document.querySelector('.steps .caution').innerText.includes('Fingers out of the linkage')")
+	p.clicks("[aria-label='+ 5']")
+	p.clicks("[aria-label='+ 1']")
+	p.sees(shows(".value", "−84"))
+	p.presses("It binds here")
+	p.sees(shows("[data-standing=tiller]", "−82"))
+	p.sees(shows("[data-step=low]", "✓"))
+	p.evals("location.reload(), 1")
+	p.sees(shows(".steps [aria-current]", " end")) // it goes on there
+	p.sees("document.querySelector('[data-step=high]').hasAttribute('aria-current')")
+	p.presses("It binds here")
+	p.sees(shows("[data-standing=tiller]", "+73"))
+	p.sees(shows(".steps", "equal, both would be 73."))
+	p.evals(`(() => { const i = document.querySelector('.back input'); i.value = '3'; i.dispatchEvent(new Event('change')) })()`)
+	p.sees("document.querySelector('.back input').value === '3'")
+	p.revision(8)
+	p.presses("Make both equal")
+	p.sees(shows("[data-standing=tiller]", "−73"))
+	p.sees("!document.querySelector('.steps').innerText.includes('Make both equal')")
+	p.sees(shows("[data-standing=tiller]", "measured"))
+
+	// what cannot be is refused with what can
+	p.clicks("[data-step=centre]")
+	p.sees(shows(".does", "move the centre"))
+	for range 16 {
+		p.clicks("[aria-label='+ 5']")
+	}
+	p.sees(shows(".value", "80"))
+	p.presses("It stands in the middle")
+	p.sees(shows(".steps .fault", "is not between the ends of Tiller"))
+
+	// the servo is exchanged
+	_, err := p.app.Send("POST", "/api/models/"+m.ID+"/acts",
+		`{"act":"set","part":"devices/tiller_jack","field":"fitted","value":"today"}`,
+		"If-Match", fmt.Sprintf(`"%d"`, p.revisionOf(m.ID)), "Content-Type", "application/json")
+	p.goes(err)
+	p.sees(shows(".again", "Do 5 steps again: arm, direction, centre"))
+	p.sees(shows("[data-standing=tiller]", "5 to be done again"))
+	p.goes(p.page.Size(390, 844))
+	p.sees("document.documentElement.scrollWidth <= innerWidth")
+	p.spotless("the stand, on a phone")
+	p.clean("the stand")
+}
