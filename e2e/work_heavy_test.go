@@ -62,7 +62,7 @@ func asks(ctx context.Context, t *testing.T, app *rig.App, id string, message ma
 // TestHeavyWorkHoldsNoBenchUp: while a drill of 486 positions, a map, a sheet as PDF or a document of
 // nearly 1 MiB is worked out, one after the other, the frames of other benches come when they are
 // due. What is allowed is for a machine that does other things too: work that stops a bench
-// stops it for longer.
+// stops it for longer, and every time, where such a machine is not that slow three times in a row.
 func TestHeavyWorkHoldsNoBenchUp(t *testing.T) {
 	app, err := rig.Start(binary, t.Name())
 	require.NoError(t, err)
@@ -71,7 +71,7 @@ func TestHeavyWorkHoldsNoBenchUp(t *testing.T) {
 	require.NoError(t, err)
 	stances, err := app.Make(manyStances())
 	require.NoError(t, err)
-	ctx, cancel := context.WithTimeout(t.Context(), time.Minute)
+	ctx, cancel := context.WithTimeout(t.Context(), 2*time.Minute)
 	defer cancel()
 
 	works := []func(){
@@ -89,6 +89,19 @@ func TestHeavyWorkHoldsNoBenchUp(t *testing.T) {
 			require.NoError(t, err)
 		},
 	}
+	var late string
+	for try := range 3 {
+		if late = heldUp(ctx, t, app, stoat, works); late == "" {
+			return
+		}
+		t.Logf("try %d: %s", try+1, late)
+	}
+	require.Empty(t, late)
+}
+
+// heldUp plays three benches while the works are done one after the other, and says which bench was
+// held up, or nothing.
+func heldUp(ctx context.Context, t *testing.T, app *rig.App, stoat string, works []func()) string {
 	const lasts = 6 * time.Second
 	tallies, errs := make([]rig.Tally, 3), make([]error, 3)
 	var benches sync.WaitGroup
@@ -103,10 +116,12 @@ func TestHeavyWorkHoldsNoBenchUp(t *testing.T) {
 	benches.Wait()
 	for i, tally := range tallies {
 		require.NoError(t, errs[i])
-		t.Logf("%d works; bench %d: %d frames, %d late, the latest by %v", done, i, tally.Frames, tally.Late,
-			tally.Worst)
-		require.Greater(t, tally.Frames, 250)
-		require.Less(t, tally.Late, tally.Frames/20)
-		require.Less(t, tally.Worst, 150*time.Millisecond)
+		told := fmt.Sprintf("%d works; bench %d: %d frames, %d late, the latest by %v", done, i,
+			tally.Frames, tally.Late, tally.Worst)
+		t.Log(told)
+		if tally.Frames <= 250 || tally.Late >= tally.Frames/20 || tally.Worst >= 150*time.Millisecond {
+			return told
+		}
 	}
+	return ""
 }
