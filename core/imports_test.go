@@ -55,7 +55,7 @@ var order = map[string][]string{
 	"words":    {"setup"},
 	"signal":   {"setup", "logic", "words"},
 	"stage":    {"setup", "words", "signal", "linkage"},
-	"travel":   {"setup", "words", "signal"},
+	"travel":   {"setup", "words", "signal", "linkage"},
 	"edit":     {"setup", "signal", "words"},
 	"parts":    {"setup", "words", "signal"},
 	"shelf":    {"setup", "words", "edit", "parts"},

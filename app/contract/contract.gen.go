@@ -561,6 +561,15 @@ type Leads struct {
 // LeadsDrawing defines model for LeadsDrawing.
 type LeadsDrawing = wiring.Drawing
 
+// LearnedTold defines model for LearnedTold.
+type LearnedTold struct {
+	Learners []Learner `json:"learners"`
+	Revision int       `json:"revision"`
+}
+
+// Learner defines model for Learner.
+type Learner = travel.Learner
+
 // Line defines model for Line.
 type Line = lines.Line
 
@@ -1093,6 +1102,9 @@ type Ticked struct {
 // ToBench A message of the page. What it is stands in t.
 type ToBench = Asked
 
+// ToldFigure defines model for ToldFigure.
+type ToldFigure = linkage.Figure
+
 // Try defines model for Try.
 type Try = diagnose.Try
 
@@ -1252,6 +1264,11 @@ type ExportModelParamsFormat string
 // GetFormParams defines parameters for GetForm.
 type GetFormParams struct {
 	Part string `form:"part" json:"part"`
+}
+
+// GetLearnedParams defines parameters for GetLearned.
+type GetLearnedParams struct {
+	Output string `form:"output" json:"output"`
 }
 
 // GetLinkageParams defines parameters for GetLinkage.
@@ -1513,6 +1530,9 @@ type ServerInterface interface {
 	// GetLeadsFile The leads as a picture, or as a graph, in a file
 	// (GET /api/models/{id}/leads/{kind})
 	GetLeadsFile(ctx *echo.Context, id ModelID, kind string) error
+	// GetLearned What has learned a travel of a function, against what is sent to it, and how both are brought together
+	// (GET /api/models/{id}/learned)
+	GetLearned(ctx *echo.Context, id ModelID, params GetLearnedParams) error
 	// GetLinkage What lies between the servo of a function and its part, worked out
 	// (GET /api/models/{id}/linkage)
 	GetLinkage(ctx *echo.Context, id ModelID, params GetLinkageParams) error
@@ -2259,6 +2279,31 @@ func (w *ServerInterfaceWrapper) GetLeadsFile(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetLeadsFile(ctx, id, kind)
+	return err
+}
+
+// GetLearned converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLearned(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLearnedParams
+	// ------------- Required query parameter "output" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "output", ctx.QueryParams(), &params.Output, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter output: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLearned(ctx, id, params)
 	return err
 }
 
@@ -3277,6 +3322,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/form", wrapper.GetForm, options.OperationMiddlewares["getForm"]...)
 	router.GET(options.BaseURL+"/api/models/:id/fit", wrapper.GetFit, options.OperationMiddlewares["getFit"]...)
 	router.GET(options.BaseURL+"/api/models/:id/stand", wrapper.GetStand, options.OperationMiddlewares["getStand"]...)
+	router.GET(options.BaseURL+"/api/models/:id/learned", wrapper.GetLearned, options.OperationMiddlewares["getLearned"]...)
 	router.GET(options.BaseURL+"/api/models/:id/linkage", wrapper.GetLinkage, options.OperationMiddlewares["getLinkage"]...)
 	router.POST(options.BaseURL+"/api/models/:id/diagnosis", wrapper.Diagnose, options.OperationMiddlewares["diagnose"]...)
 	router.POST(options.BaseURL+"/api/models/:id/diagnosis/film", wrapper.Film, options.OperationMiddlewares["film"]...)
@@ -4292,6 +4338,46 @@ type GetLeadsFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetLeadsFiledefaultApplicationProblemPlusJSONResponse) VisitGetLeadsFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLearnedRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetLearnedParams
+}
+
+type GetLearnedResponseObject interface {
+	VisitGetLearnedResponse(w http.ResponseWriter) error
+}
+
+type GetLearned200JSONResponse LearnedTold
+
+func (response GetLearned200JSONResponse) VisitGetLearnedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLearneddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLearneddefaultApplicationProblemPlusJSONResponse) VisitGetLearnedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5675,6 +5761,9 @@ type StrictServerInterface interface {
 	// GetLeadsFile The leads as a picture, or as a graph, in a file
 	// (GET /api/models/{id}/leads/{kind})
 	GetLeadsFile(ctx context.Context, request GetLeadsFileRequestObject) (GetLeadsFileResponseObject, error)
+	// GetLearned What has learned a travel of a function, against what is sent to it, and how both are brought together
+	// (GET /api/models/{id}/learned)
+	GetLearned(ctx context.Context, request GetLearnedRequestObject) (GetLearnedResponseObject, error)
 	// GetLinkage What lies between the servo of a function and its part, worked out
 	// (GET /api/models/{id}/linkage)
 	GetLinkage(ctx context.Context, request GetLinkageRequestObject) (GetLinkageResponseObject, error)
@@ -6470,6 +6559,32 @@ func (sh *strictHandler) GetLeadsFile(ctx *echo.Context, id ModelID, kind string
 		return err
 	} else if validResponse, ok := response.(GetLeadsFileResponseObject); ok {
 		return validResponse.VisitGetLeadsFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLearned operation middleware
+func (sh *strictHandler) GetLearned(ctx *echo.Context, id ModelID, params GetLearnedParams) error {
+	var request GetLearnedRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLearned(ctx.Request().Context(), request.(GetLearnedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLearned")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLearnedResponseObject); ok {
+		return validResponse.VisitGetLearnedResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7345,291 +7460,298 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L3dkhs3sif+Kgj+T8TMxJRaH9Z47O6Lf8iydawZyVZImlGc9eooQBZIYroIcApgs7mKvt/rfcR9kg1k",
-	"JlBfQBHF7pY95/jC6m6CVUAikcjPX36eLfRmq5VQ1szOP8/Wgpeihh9/eM9X7t9SmEUtt1ZqNTufvV8L",
-	"VosraaRWTCr2z522wsyKmVmsxYa7L9jDVszOZ8bWUq1mNzc3xWzLa74R1j+5lDb+5C1fid8ZpveKyZLp",
-	"JbNrwYQbXsykG4TzmxUzxTfuJc+ubS3Ugx9wSC3+uZO1KGfntt6J9pw2/PqVUCu7np1//bSYbaTyvz4u",
-	"BhMuZi90veEwR3jrP3eiPjQvXeKn7eeXYsl3lZ2dzw58U82KmVC7zez8F//rP4xWs4+xV71cvuZ2sT5C",
-	"abvmNhCD7blhG14KxldcKmOLZicu2NMn37D9Wii2kcZItSrY08dP8C/G8kqkSPly+QBnMraXxey1LkX1",
-	"8vtAmy236+YhshzdBqLc+Wy3g5Fbbq2o3WP+85dHD77lD5bPHrz4+Pmbm98/aP/+9OYPn7+66fzp8ZOb",
-	"f5vF6PmGr0SauZCQjojmCEvBc+6Qpd6tdR3h+he13jDOlrUwa7YRG10fzplW1YHt3UxLuVyK2rClGwZ/",
-	"kZatuWHzA5PWiGp5wZS2a6lWbotrgd9drLlaCcN4LRg3l6JkS137Bfe42cDEosy85JURYTFzrSvBFa5G",
-	"qkWEzD+HieMMSmbcQGbX0gRmvmCPmK5ZJZaW6Z11U2O8qlLTgzf1CC837nQ9efz0z0+/+errp38G8uMf",
-	"H4X5SmXFStQogWphtloZAQLoTa3nldi4HxdaWaFgY/h2W8kFd0t5uMURf4Rze/659fZ/q8Vydj77/x42",
-	"gvMhfmoe+ufCG7uU+eCIshfKsn2t1Yr9/u2L5+zbp3/68x9mN8XsrSONY7LkhKZNBA5pbBruHGzch4wv",
-	"rajb8jUi+mOvoGEPYcwNvILe6r7xbIEzL0vp3sirN7XeitpKR3hip23rT59nHL/h5SUvUYJs9BUeP2CD",
-	"Yka/i2tkLPcXee3YQlj6tAQGMlZw91MlL92gbcWV+2fnRi3WHDh9K9WnvTRr+nGhS0E/VnyzdQ+1XJVD",
-	"cV3Mrh+4eT644rWblnETfgYTfusn/NZP+DX+/kMz4dcw4Xcw4dc04Zdhwq9wws95XR9+hum+gf8/p0m/",
-	"keoDzvmNVM9xym+keoUz/lm9wznfFDNeaRW5uZGm58zyS4FndGeEcfIEvzA858Vsfhg+B5+yrfhCGFa6",
-	"q9oxUSXdNaTEilt5JeBM77YXzNP3HAeJK1EVjG/cCbBrbYS/47dSzYYHt5gtpajK4RyMsPhER2z/DBxb",
-	"tAXzN48GoriYXUoVeSQvS3yk+9g90h3EWlcFm1d6cVmwUlzJhXCSqxYLIa9EfcGA787ZUleV3puCWb1a",
-	"VaJgxoqtcUMXO3vBHC92n21rrsxGusvvggFb0ufi4D7Wii6qhd4Iw/bSrpFKtV7VfNNd41dPImvcyGup",
-	"VkfFBIx6vtZyIeBbwJXRHS+djgG8eo7MAzoIfsAV49fSFG7BnJm9tIs1s5pxttUG5MA5m++s1epsWwsD",
-	"N68VG9O7RaObteHXL3Fss0xe1/zgPtTLkX2spALW4GwjrwvPZW6O3U9xXy+a5fmPkXudoCgCH+NPTkwQ",
-	"/+02c1G3uPiCgfDATx0bFExcCXjtnC8uP+nlMoNFtzymK+D9bxhfWFEyR9VKr+Ti4VrX6sKdSHXulYEL",
-	"1qKDsRcMTgxqCOGs4FTNhd/H1syXO7WwcFd3yEJngni2yCCQPyvdRT9+Elu11TGp5Y44EVvsmSwvmL8E",
-	"Crez+JG2a1H7XdvZc8d7UiFHKvwwzJ2WudZ7Rrr0Uu9UjuS44tVOHDtU74S1XulrtMdf4KJrrhQ9/4dY",
-	"WPfQZ8ulcBvqntu9Gis+F9WQJB+8LYAX+YJXlRPjs9jpAT0gonjHRu6qo2v7Wb3GcTdeP/ucZt7BB7VY",
-	"7kxMwHxYH9oL0ruqdIzM5gJlX3xxxuqtiav6nn0NitE9PNGNZ3LpNn1ea7htgxga8mJP1Lhb04zsxVaK",
-	"hQDNXOk946psLQj/agsnHIXT7haCCQ6WVu4EeryE+0p7QBQviF88YfycYzz3nVjTJZjguMF03NGCIfkk",
-	"IxVpyleSrAPqRsKscx85A3i/lgvHK6ySV+CSGDxlp2T88eFgDzWQva7L6HfcByZuI7e3ivYGF0CPa7YK",
-	"H+InQDP01B7snFNAV/oB/REGndFWtj56IDdbsjXBOD+fcTBpHy50LR7io90sv3N6zZAHFmsuVXffwg9j",
-	"suEvWiobPTq93xe1NiZ2mOxeM3w7Htu5tmtWu5OCP7pbdq9Zrfcmqq0qbeMSCb7RXkd3xf9wM7+DhTrS",
-	"Rt+fEJU9ToGvhzNNk4qd3v57zZrXIn/W0lYZs8FhRNTCcwXRstnEPB4FTjuFRWu9W63tcMuWsoqTOtx4",
-	"GeYxmKLeEZBn13dpBLOI7dBzvjMiwWhJ8Rr/QOvLOE/pfevvrVMwVYbaIEOtZu51DLxMMfnpFNBsPsbF",
-	"FgMBuAbXKawLV3GEhWytd/NKnCFNs5mIvgazc+YyWTmDPbkUhyi1DD9kSHf3bRp7ZBlOOTZnNIvsVcC3",
-	"whpeOft5uITOprSN51pvRsQe+D2iXyz1LUhC7hQYDI/KEWGVX9lwMhvBlZkyn2K25ypBkn3tjG4V+7DP",
-	"xTCjYoaOflwMPNfPqHkYUTqLAV7RY0/a/zdSxe5rx1L511frMEQ2YlnJxaWoo2R1Rlec4ECsaVNAQkRm",
-	"oLed/WlLNqniu5o0LN579RzsVVDEpSVdXJVth3rUwEjxF1jEh7bb8gAKp9KzYpbpN3yHzyhmL5Di7vs/",
-	"afu+lgLdeFaYuBwH12VUFSb3EWcLL2aO6KbgdcNtpecGXvds1VA3bDPtEU0xkKNhnqyT8AZeftI5+MCr",
-	"iOIKHu1p9sZcLDWqTvnfQS9y3BKU4J9xFrkoL5jYbO2hcbrUwn2otBIxZlvraqq1pBW4k6JnxZ+i7iTf",
-	"BN2a14IZK6vK3fpzwdCPPjxaaW2ibyQcO/BuvyOLCA6i6IrFdSJSjAeaG8ZZqRe7jVDWsb60ED0+zvmo",
-	"lLS8Uz44AK8MtA0sUhB7+Y0iAhChsxgeuPZEjjdRO622JiHzFnojYn7jO7ghPM2m7T4sPvo0DAom1kEO",
-	"ur2uL0Xpo4URRu1tb3hq4cnUnndUY9ebbcVJPc/TEDMdAKgi4uBcVTdM5kR1FzydEQnpI0ODtSx1vYk5",
-	"nIWowGNey9VK1DG5JePeER9kCXG9awlZIhAciGRCFKO+p5i3AOPHNavlam29B34jy7KKyteNVDuTsItS",
-	"H1D0YqJYrrsXN4YIQG3Y1jJBf2Pl4vIU19SkufU4U7Y9UZfoRaI50ir867OsfM92J9j530u+UtrImJhz",
-	"Zl/CzVvJS+GYw7KlrI29gMuVLlyfFSENRdx1Hf4mruF4kdc8S4a94LvKvhNR48UNr0TH99S6iUu9m9uo",
-	"67g9zdaUzomZjWBaiYIZIRQGOPbSiIK82Rt+6W5thTFU7i5yHwcxuYv63k0tao5pfRmZ8o96D29Zc1Ua",
-	"ZqzWJeMWfNngOYA8JO/SzD8wG21s/GUbrg4MklGMe5FWC8H2qE6BY4jpZVRrUaQ3jC3+J3FtX2l92b+F",
-	"IuaFJB9ULKWDG9wgx2dobUhDfv9Si7ij0rgHHt2ddzjKEayWyeAD7sWCK1ZqvPHdGViEs5jFCO/rw1Fp",
-	"0bpTaf5+Yp5fPKVoR1sHo/DHOByH2B38PSQ7CbWIqTvDAETvlu5dOAbdqCtUt5XYu1/4Nnr1eDXzyEWO",
-	"EhIG5/g0MvUDf14SPn9HFzimU4I15DTssstLa8jR5xMwBPMbN2R6w/cJrWeHGRknXjrk+AuxKr6f+YdG",
-	"117LqsrYbdArPqHGt7OfKqngLcJ+WjmjnFfVJ7jRoprHEdZa6F3Kn1RyterYLm13RcXHXYuR6P6ab7dC",
-	"GXRPSAVBahCCpN/s+cF9aFqhxKjnYocZpafqrN7fRayJBKDH0sLC2nOOQixRw1juTjqwoHD3SJQN987c",
-	"ijmttRGY3giZg5EUxcjRhdsCn5gZYzOWr8QZMmG2XgNfgjn8UEqr61j4QlRlvgH1AjKbYiHWZMRrl4iP",
-	"nBb9gccVftpZ2iAt/QRl8AUmn8YugJSH2BjK+o0kI1g4CeKau7vIzXlntztrfnny8azS+9jpqcVGlIcs",
-	"bTzpXoCkaD+x8Mhj3Cbsbnvmo035/Oa+1pDOaalDjgMlKpvj3nFZ4j5E440UT417wCjbwoku8r46dYwU",
-	"RL30apI40EilLeiv7hu5CssH98137gvH7htauJ91TFq98EmGsbBKTGmXNqROUX6KwUxE9wE/mCYVQUYd",
-	"yzGXfe7dnsmBPqEAH5Qjoxe62m3UHQiltai2Y/5RyNMFLTVkwzgq6p11t5rV29m52lVVcdypQKZ1MTsI",
-	"8wmc743jG914tSCNsolc+6jNNB/Ehl9HbfpNJybR/D2ZHaW3mBidCt7aNTKfu+IpPA28BcYqESZCWdIP",
-	"gi/UcaKw0+ywbS0MpZ4Pbe3wZGBwaS+YqIwA1qd6AbbWVRk3eAYJGBMSr4bJDlvRZoItlzX590hdWdV6",
-	"BwlQYFJjPncdV/2MFdvo/iVMggk5RP5Z/TRA2+R49Hwv/swS725g7o7xaJ4hPQi5pNmwrAv5BaVHT7+P",
-	"ZbUZSihxJerDp41JlLS4472snUy0OtwBDW80hIZBCf8OjjJNeu3C7mrI9eqnz/X5qbWRR/iJHno0BYSG",
-	"DUNo+PeiIUhY05FtKdHpJc6AwNkb478W9gYDnxNKLhpdoEvyn9ymSdPKXMR4qVnDPT0XubfzT3wjGvWh",
-	"SeH+JnJZuGv02PN+dIPe7Gz6csfHxC93G3MqKqVt9lX3N7WU0TvzUum9imoJkHLM1SE4IWFoW/1pFwGQ",
-	"/yYuO+87QoKLKDxREkT8gMZsl45Unjb8IO7SeyPqBQXqeMjR/Z1xVu0Fe0Q58ygaB+c4WK6Ry88ZpI7M",
-	"kCW45gZUyeNBQPJSJUIz4EcxyUivM1yNxTq8bqjXz8aKqoqqf1tf8DkqcGBQ0lvgJ1GCi9hpCwpS9esd",
-	"EPXo2snCr5AEfh/93I5Irktpzz6ADyBTZl1KPLvuavhO8MiJ7BSBzd2Qj8eWkGBVeIWKVdQ+Y2SQ+Qtl",
-	"7sadsVboHtV6d8PYM6CL+/5GKk5m/IZvtxTDgUmmdGO/zmI2x7mkx30gfwRVTI4NfU5DillZy6oaH/w9",
-	"DaHraGzoi5qK7KhqKD0SK4bIBzT+/jc4wg3Vdnygtq00k5GRb0MmiuFX40PfcSywQ1/M2ECLFroPoI4M",
-	"fU9Ditl+fRjfUtKngcMPPyH5LeZsiJ+Xs/NfjthWgS9uiuMjPVvkjMWtzhmJizg+zm9KzljclZyRwBR5",
+	"5L1vkxu3sTf6VVC8pypJZbT6Y8Wxd1/ckmXrWIlkqyQlquf66lGBHJBEdggwA3C5vKp9/7w+H/F8klvo",
+	"bmBmOMAMhrsrOzl+Ye0uwRmg0Wj0319/ni30ZquVUNbMzj/P1oKXooYff3jPV+7fUphFLbdWajU7n71f",
+	"C1aLK2mkVkwq9s+dtsLMiplZrMWGuy/Yw1bMzmfG1lKtZjc3N8Vsy2u+EdY/uZQ2/uQtX4nfGab3ismS",
+	"6SWza8GEG17MpBuE85sVM8U37iXPrm0t1IMfcEgt/rmTtShn57beifacNvz6lVAru56df/20mG2k8r8+",
+	"LnoTLmYvdL3hMEd46z93oj40L13ip+3nl2LJd5Wdnc8OfFPNiplQu83s/Bf/6z+MVrOPsVe9XL7mdrEe",
+	"obRdcxuIwfbcsA0vBeMrLpWxRbMTF+zpk2/Yfi0U20hjpFoV7OnjJ/gXY3klUqR8uXyAMxnay2L2Wpei",
+	"evl9oM2W23XzEFkObgNR7ny228HILbdW1O4x//uXRw++5Q+Wzx68+Pj5m5vfP2j//vTmD5+/uun86fGT",
+	"m/+Yxej5hq9EmrmQkI6IZoSl4Dl3yFLv1rqOcP2LWm8YZ8tamDXbiI2uD+dMq+rA9m6mpVwuRW3Y0g2D",
+	"v0jL1tyw+YFJa0S1vGBK27VUK7fFtcDvLtZcrYRhvBaMm0tRsqWu/YKPuNnAxKLMvOSVEWExc60rwRWu",
+	"RqpFhMw/h4njDEpm3EBm19IEZr5gj5iuWSWWlumddVNjvKpS04M3HRFebtzpevL46Z+ffvPV10//DOTH",
+	"Pz4K85XKipWoUQLVwmy1MgIE0JtazyuxcT8utLJCwcbw7baSC+6W8nCLI/4I5/b8c+vt/1GL5ex89n89",
+	"bATnQ/zUPPTPhTd2KfPBEWUvlGX7WqsV+/3bF8/Zt0//9Oc/zG6K2VtHGsdkyQlNmwgc0tg03DnYuA8Z",
+	"X1pRt+VrRPTHXkHDHsKYG3gFvdV949kCZ16W0r2RV29qvRW1lY7wxE7b1p8+zzh+w8tLXqIE2egrPH7A",
+	"BsWMfhfXyFjuL/LasYWw9GkJDGSs4O6nSl66QduKK/fPzo1arDlw+laqT3tp1vTjQpeCfqz4Zusearkq",
+	"++K6mF0/cPN8cMVrNy3jJvwMJvzWT/itn/Br/P2HZsKvYcLvYMKvacIvw4Rf4YSf87o+/AzTfQP/f06T",
+	"fiPVB5zzG6me45TfSPUKZ/yzeodzvilmvNIqcnMjTc+Z5ZcCz+jOCOPkCX6hf86L2fzQfw4+ZVvxhTCs",
+	"dFe1Y6JKumtIiRW38krAmd5tL5in7zkOEleiKhjfuBNg19oIf8dvpZr1D24xW0pRlf05GGHxiY7Y/hk4",
+	"tmgL5m8e9URxMbuUKvJIXpb4SPexe6Q7iLWuCjav9OKyYKW4kgvhJFctFkJeifqCAd+ds6WuKr03BbN6",
+	"tapEwYwVW+OGLnb2gjle7D7b1lyZjXSX3wUDtqTPxcF9rBVdVAu9EYbtpV0jlWq9qvmmu8avnkTWuJHX",
+	"Uq1GxQSMer7WciHgW8CV0R0vnY4BvHqOzAM6CH7AFePX0hRuwZyZvbSLNbOacbbVBuTAOZvvrNXqbFsL",
+	"AzevFRtzdItGN2vDr1/i2GaZvK75wX2olwP7WEkFrMHZRl4XnsvcHLuf4r5eNMvzHyP3OkFRBD7Gn5yY",
+	"IP7bbeaibnHxBQPhgZ86NiiYuBLw2jlfXH7Sy2UGi255TFfA+98wvrCiZI6qlV7JxcO1rtWFO5Hq3CsD",
+	"F6xFB2MvGJwY1BDCWcGpmgu/j62ZL3dqYeGu7pCFzgTxbJFBIH9Wuot+/CS2aqtjUssdcSK22DNZXjB/",
+	"CRRuZ/Ejbdei9ru2s+eO96RCjlT4YZg7LXOt94x06aXeqRzJccWrnRg7VO+EtV7pa7THX+Cia64UPf+H",
+	"WFj30GfLpXAb6p7bvRorPhdVnyQfvC2AF/mCV5UT47PY6QE9IKJ4x0buqtG1/axe47gbr599TjNv74Na",
+	"LHcmJmA+rA/tBeldVTpGZnOBsi++OGP11sRVfc++BsXoHp7oxjO5dJs+rzXctkEM9XnxSNS4W9MM7MVW",
+	"ioUAzVzpPeOqbC0I/2oLJxyF0+4WggkOllbuBI54CfeV9oAoXhC/eML4Ocd47juxpkswwXG96bijBUPy",
+	"SUYq0pSvJFkH1I2EWec+cgbwfi0XjldYJa/AJdF7yk7J+OPDwe5rIHtdl9HvuA9M3EZubxXtDS6AHtds",
+	"FT7ET4Bm6Knd2zmngK70A/ojDDqjrWx99EButmRrgnF+PuNg0j5c6Fo8xEe7WX7n9Jo+DyzWXKruvoUf",
+	"hmTDX7RUNnp0jn5f1NqY2GGye83w7Xhs59quWe1OCv7obtm9ZrXem6i2qrSNSyT4Rnsd3RX/w838Dhbq",
+	"SBt9f0JUHnEKfD2caZpU7PQev9eseS3yZy1tlTEbHEZELTxXEC2bTczjUeC0U1i01rvV2va3bCmrOKnD",
+	"jZdhHoMp6h0BeXZ9l0Ywi9gOPec7IxKMlhSv8Q+0vozzlN63/t46BVNlqA0y1GrmXsfAyxSTn04BzeZj",
+	"XGzRE4BrcJ3CunAVIyxka72bV+IMaZrNRPQ1mJ0zl8nK6e3JpThEqWX4IUO6u2/T2JFlOOXYnNEsslcB",
+	"3wpreOXs5/4SOpvSNp5rvRkQe+D3iH6x1LcgCblTYDA8KkeEVX5l/clsBFdmynyK2Z6rBEn2tTO6VezD",
+	"Yy6GGRUzdPTjYuC5fkbNw4jSWQzwih570v6/kSp2XzuWyr++WochshHLSi4uRR0lqzO64gQHYk2bAhIi",
+	"MgO97exPW7JJFd/VpGHx3qvnYK+CIi4t6eKqbDvUowZGir/AIj603ZYHUDiVnhWzTL/hO3xGMXuBFHff",
+	"/0nb97UU6MazwsTlOLguo6owuY84W3gxM6KbgtcNt5WeG3jds1VD3bDNtEc0xUCOhnmyTsIbePlJ5+AD",
+	"ryKKK3i0p9kbc7HUqDrlfwe9yHFLUIJ/xlnkorxgYrO1h8bpUgv3odJKxJhtraup1pJW4E6KnhV/irqT",
+	"fBN0a14LZqysKnfrzwVDP3r/aKW1iWMjYezAu/2OLCI4iKIrFteJSDEeaG4YZ6Ve7DZCWcf60kL0eJzz",
+	"USlpead8cABeGWgbWKQg9vIbRQQgQmcxPHDtiRxvonZabU1C5i30RsT8xndwQ3iaTdt9WHz0aRgUTKyD",
+	"HHR7XV+K0kcLI4x6tL3hqYUnU3veUY1db7YVJ/U8T0PMdACgioiDc1XdMJkT1V3wdEYkpI8M9day1PUm",
+	"5nAWogKPeS1XK1HH5JaMe0d8kCXE9a4lZIlAcCCSCVEM+p5i3gKMH9eslqu19R74jSzLKipfN1LtTMIu",
+	"Sn1A0YuJYrnuXtwYIgC1YVvLBP2NlYvLU1xTk+Z2xJmy7Ym6RC8SzZFW4V+fZeV7tjvBzv9e8pXSRsbE",
+	"nDP7Em7eSl4KxxyWLWVt7AVcrnTh+qwIaSjiruvwN3ENx4u85lky7AXfVfadiBovbnglOr6n1k1c6t3c",
+	"Rl3H7Wm2pnROzGwE00oUzAihMMCxl0YU5M3e8Et3ayuMoXJ3kfs4iMld1PdualFzTOvLyJR/1Ht4y5qr",
+	"0jBjtS4Zt+DLBs8B5CF5l2b+gdloY+Mv23B1YJCMYtyLtFoItkd1ChxDTC+jWosivWFo8T+Ja/tK68vj",
+	"WyhiXkjyQcVSOrjBDXJ8htaGNOT3L7WIOyqNe+Do7rzDUY5gtUwGH3AvFlyxUuON787AIpzFLEZ4Xx9G",
+	"pUXrTqX5+4l5fvGUoh1tHYzCH+NwHGJ38PeQ7CTUIqbu9AMQR7f00YVj0I26QnVbib37hW+jV49XM0cu",
+	"cpSQMDjHp5GpH/jzkvD5O7rAMZ0SrCGnYZddXlpDjj6fgCGY37g+0xu+T2g9O8zIOPHSIcdfiFXx/cw/",
+	"NLr2WlZVxm6DXvEJNb6d/VRJBW8R9tPKGeW8qj7BjRbVPEZYa6F3KX9SydWqY7u03RUVH3YtRqL7a77d",
+	"CmXQPSEVBKlBCJJ+s+cH96FphRKjnosdZpSeqrN6fxexJhKAHksLC2vPOQqxRA1juTvpwILC3SNRNtw7",
+	"cyvmtNZGYHojZA5GUhQjRxduC3xiZozNWL4SZ8iE2XoNfAnm8EMpra5j4QtRlfkG1AvIbIqFWJMRr10i",
+	"PnJa9AceV/hpZ2mDtPQTlMEXmHwauwBSHmJjKOs3koxg4SSIa+7uIjfnnd3urPnlycezSu9jp6cWG1Ee",
+	"srTxpHsBkqL9xMIjx7hN2N32zEeb8vnNfa0hndNS+xwHSlQ2x73jssR9iMYbKZ4a94BRtoUTXeR9deoY",
+	"KYh66dUkcaCRSlvQX903chWWD+6b79wXxu4bWrifdUxavfBJhrGwSkxplzakTlF+isFMRPcBP5gmFUFG",
+	"Hcsxl33u3Z7JgT6hAB+UI6MXutpt1B0IpbWotkP+UcjTBS01ZMM4Kuqddbea1dvZudpVVTHuVCDTupgd",
+	"hPkEzvfG8Y1uvFqQRtlErn3UZpoPYsOvozb9phOTaP6ezI7SW0yMTgVv7RqZz13xFJ4G3gJjlQgToSzp",
+	"B8EX6jhR2Gl22LYWhlLP+7Z2eDIwuLQXTFRGAOtTvQBb66qMGzy9BIwJiVf9ZIetaDPBlsua/Hukrqxq",
+	"vYMEKDCpMZ+7jqt+xoptdP8SJsGEHCL/rOM0QNvkeBz5XvyZJd7dwNwd49E8Q3oQckmzYVkX8gtKj55+",
+	"H8tq05dQ4krUh08bkyhpccd7WTuZaHW4AxreaAgNgxL+HRxlmvTahd3VkOt1nD53zE+tjRzhJ3roaAoI",
+	"DeuH0PDvRUOQsKaRbSnR6SXOgMDZG+O/FvYGA58TSi4aXaBL8p/cpknTylzEeKlZwz09F7m38098Ixr1",
+	"oUnh/iZyWbhrdOx5P7pBb3Y2fbnjY+KXu405FZXSNvuq+5tayuidean0XkW1BEg55uoQnJAwtK3+tIsA",
+	"yH8Tl533HSHBRRSeKAkifkBjtktHKk/rfxB36b0R9YICdTzk6P7OOKv2gj2inHkUjb1zHCzXyOXnDFJH",
+	"ZsgSXHMDquR4EJC8VInQDPhRTDLS6wxXY7EOrxvq9bOxoqqi6t/WF3wOChwYlPQW+EmU4CJ22oKCVP16",
+	"B0QdXTtZ+BWSwO+jn9uI5LqU9uwD+AAyZdalxLPrrobvBI+cyE4R2NwN+Ti2hASrwitUrKL2GSODzF8o",
+	"czfujLVC96jWuxvGngFd3Pc3UnEy4zd8u6UYDkwypRv7dRazOc4lPe4D+SOoYnJo6HMaUszKWlbV8ODv",
+	"aQhdR0NDX9RUZEdVQ+mRWDFEPqDh97/BEW6otsMDtW2lmQyMfBsyUQy/Gh76jmOBHfpihgZatNB9AHVg",
+	"6HsaUsz268PwlpI+DRx++AnJbzFnQ/y8nJ3/MmJbBb64KcZHerbIGYtbnTMSFzE+zm9KzljclZyRwBR5",
 	"A4HNcob6/cuaKfrwMkb6c5Yzlo5PzlAQHzcfu4L3vUaTu73r8avBF46H2CBeF1o1go9qs0mBsLoqL5gv",
-	"MQvF2dKQErjnaHEc85CEkoygtoNZQ2lHiyDB+hp7y58XybjyKx2j2t+l2DdHYWImuEpYIGIvjIUCOTB+",
-	"PR2lwthxqKuSyn79NOrBrrk8Oo23bsxNkFaZpkjRvTU9maIRrvogVQLOw9aSE4fUO2Uu2CMo36VEtYwV",
-	"XsWeq43f+fZmh6eVXpQeNdj2XNqEfSgUBCA9o4GZzxZrsbhsktyUtmwjbOE0NZ+Dns17A40jULLhSkoR",
-	"vnJm/cxPN6WZeGEx1KR9nGs0Xg+D+vvudYEMhYkUh+T08HaISxSP6CAV4FVQ5dmvIQ8SsU2qxUWpttV7",
-	"UT8ARTiDg+/v9Psg4OiBRoNhsLFI5Nhx/m914sBGbR+z8SP2OpS+90zSCSXxg62gL2cdscHY7vxIYUlb",
-	"sgZMWDoZF47USjP0bjYwLz5vCL4wOIi34TrS7LOWCu9JL1RHDL1tKLbrLv+XbeMcaJWaF8z/PeDY+KiS",
-	"UAEiqpLOCt6ZjxiPcRoPeKfJfwVGXdRdeMLpGPzeJZ62maRL1/e1teqIEdu6r0stoLSYLdEv3KE0Zmbm",
-	"yKiJVXC9NXvDLWvZCPtET0otHs2EdLE15jyVsqRUCKjD6y9fXBO0TM8HBeyNgEr+knBMspJXwjTQFpDT",
-	"5U5a1Cdnu5lGVymtKyuvqJV1jnNOksVrhyOuE9QgY5MJDrTRuK/7+gcYGZtm2lXWtq8S+gNXDLLA6HhT",
-	"ijNsIcgy8r4wpfeQSAj5jHUparbXtcUMQ3I+JDJE87LRoY7w2EH27oAspqYZpOjyIZ7D8ixhlxUA1iau",
-	"3MK9Ut6+EgYEAD3hU+p+/e9gB8H4T6PqZy+I9DuDOcNeayR+C/pTRE/peihVIo39fi0tnN7g4T9cifrA",
-	"fPzwNrfblRT7HEP7N6gnelAMYLSiORUtmw1WF8jYNtg8z7V4KX2cD/FF81ra9UZYufDrhhrocFj23C7W",
-	"TqVrpam36sKY2S3WLJRNZ1aO14ITNNzowcJRfTberw95Eg7fH6PIv9d6t40naI6m64oIEX+IFczNdxai",
-	"yT799jRwBazCUV2DaqQeWSaKLzPz5+D7RUijQ2pkhemRnieE6X/0kdR4JPhzy/V8XC4M1vcxgmjowaRQ",
-	"HeO1gKNMivu5V9wLD7nlsdoaWLBZZCdCrHdkJVwdaCXDefdgOTOXQZNGxMztzqJ+WAtjM9ex4dftObbg",
-	"o6J7veHbX3BOH7kCjvuLjhafLThNNMKLImSXjh19SsSEWLuJwz8g1gibCyNLcAiTcRGsTI9p5MV2WfO9",
-	"unDUkDViiRHWKCSWN0WY+Wk+qSK7E0GE8tXBV1JFCxNvnwCUCr2jKPIbO8D+idcXxETFX/SkEsFGVPw1",
-	"Cv7ks+smZMXllkCi6O6CHh3PvK6tOfvrJHAj/BK8/xU/6F2WP7KtBxo62KgkgvMFqpscTzHb1iUdk1PV",
-	"GWjuwPT054qvIsEScxkzavla8LJgVoOSNNe8LgtW81Lu4mronHSuvuf1E2ZOxjSnee3By4afLSpu1qkP",
-	"ff5DzKi4EubTshaJlOztLvXUQTkIXJQ0vggL6byimWZYTOwSh6SwOBKK26gUSEpqDW5juvWa7QXKK20z",
-	"d/NxX6XpQAC0VVx+KRI1aNfxPx8ySHw9c+Oa9dCaC+JI/1q/Jk8toidxXFadBJ25EwolXglexos/bTT1",
-	"6Tuoym8d3221W3XTcCAfj1WCl4hVKrjZ1SKqQrrrLMM3DJP8nsZCffC+Bzgxaq660d/tylW8iPTe07z8",
-	"Iv28i0Dd2FnqrHWwL3N9PZq+HrPErwt2KNhelnZdsLWgSsH8xM1+8vdSYIKHUEZ0oRwQ0TWz1OtUTML4",
-	"FUe4EtyOFvQNM+Z9hemACsdq02KUlqDLqdIU7BrUtoO/xyYRvG9ztvyf/b3wHFUhlvWcA9wbbk18G5aE",
-	"eDoB5ScTkQs3ghPQ9yy8rEEki8N1xQJhjlmPp3TjsLCNBR2PzBKzvXTrOPs+HM9M4YnfQ+lJpVG9Q+rx",
-	"HSO3/porlQLc8rbQtGMiVBkfKKcqlZU2qfJITNKzGmqd1wJ9dkauFK98RmZ2QX+qfCWhRKWBcNY1NyKF",
-	"kRP/+64yIgVlNQKHU2dA9L7dVWIc6WFOaIw08daG0y76gxMFyQG+cVTyywjVgbBvWYbLK0QInGy3gK02",
-	"4POjQMR9g18u1synzeJdYQBD+xPoa9GM3TuAn40jEHkEX3hBLvEuTyUeX4m3IozuXiQxAJjXsqrkRti6",
-	"vaBW7UYoY43lIvRLkgjRfqew5Ye7pUhY50uZpVzt6tELMVkSm0RzS7n0KM1zihAEpJHYtZYor6UsbKqy",
-	"da/zz8hSG6SK9bppbRq6sUBIrvnSnmOrB8f4shSTlAF3PqID+6pArUsUDdUn9z+3yApfZrZaV4myu8Wl",
-	"icOCew/UgiuAAw/6r1f2lw2uS/Tk6ih6DNQo/d///X/cXfLHNiGihyKfTHNx0LHuEm+4sWSXSOsX47uW",
-	"DHUgocpp7+3dTs3A4KJMFWMMz3VfUDVOTkcOnFy4HGjBOezqOGPYMahuGXF7WYuCWe5299E4cF6zwqQ/",
-	"bi/N+tNartZRwsCnFYLoxuJXpWMNxyGOwfYhgqOsKENOyoXvsdVsrcR8DECtbm9ugrgkAMn1hwfa0xmO",
-	"XOEPlEb4FC8Ag/D1p+f43eGk/xmJ/yn3x2Uw0vFnSEIeHJU63CvHvK3NJXQEeSdly0btVYI8GS2Di3n+",
-	"MXgBoEIdv38LITTkg3zFDKs4NG0ZJErvEeS/A2fRL5YyPi8rFdgYcGnP64GdvZRo0qKGoYen30TIM7HM",
-	"ztlu6IlKzbTdzOPrmEulP3FUtM7ZttqZggEaW4EIlAXTqmB6ucS+OezJcE1fPxrEU/rcsaYcL09lWkJu",
-	"DeYrhKU5pQbzdVMTlAxYTeiHdS1Np8vZt9+OdzcrZthbZ+KX7K5WcRP8JsI/Qz706XnU/IdOC9Y9kpkG",
-	"b2C13qmSegPRTCMveC022qNcdQmyFj28odE8Fuigl+pGES/IX45gj0nLLoXYmovWQadriQdh7wsoY15i",
-	"kbIbOi2gBg+nAlzD1vxKYL6AT6VYi2rZzhaJd3TpnQ4yM4CWH1PkjxR48jkFUYaACOEb3bU9GtyFhrcn",
-	"GMtMOtqdJrl5HTDSoXq+l3HycxvaAmGhM6Yy+fpTasR4vIDUD+v1Y0GqHYMcbRKVUz1luPQBKSrHrgUr",
-	"a3klFJsfitBlhgKw1DgM+WSTlZzv39L0F20Fc/Xygj143M5QSvRni+jXUP6vawye1btKDNCQmRGt/FUj",
-	"SEYoDT0+QjzebJ2AYeafO15n158jZUdQk5SIOZgOnWwcRxc/pQ3fYnAvAeqcwHRGaIrsAAGXCd2eMEF6",
-	"JKbQJGxBwb5l1+xbwAcLWKjElNPauLxxt11G2rPb1Pyn4o68pdZRA0wPvasXk5/2Dr51NDXM44MgkD+9",
-	"yc+/pUZ7UA3gjvR5TfWRgHPZ04yePooGm+SV+LTiCeAY/NjoZeS4iuutDlFrIarm2MK3qF2gU2EvGGE5",
-	"QJvgxvAMA9xlzOs2UOQw9CBwDscWVIkrUacXFNAzjz3Heze9JwHCvhL6cS6wb7G7ij85tSKeebmrVc57",
-	"3Lj0dOFTT/6h1cg7sP9aiU8I3UtkgAi1hmiA0wmO5tbtEUkPeIdWQIRvwDRbDNOefIfwHb5pL4LIekQN",
-	"xpKVyd1JqNLlJhyOF/F2nY8fPWbXzP0fqx6CLgNSvWi8VFZvQRcqWK33bH5w/1ywOTfi66d4Ec4PNjRP",
-	"68WKY9kej89b7gVuLg3cShuMHXMVJHjBnhD8hFhoMMmDTuLeGBPuIaeg+0ZfrvJH9vjRo5zn9Nl+Es/T",
-	"dNs6VPw9fVvaA/phpD+s2hExj1cmwgkNWOUtLbuPG1KPAxqeRKXMNCUiike9hLnkEeMtfvNUWtBNNgEF",
-	"Di7HmJM7LrgGnpRlG4LVfSdvnTTR01dKKDL9kqY9P0BUD24xTqrXUL31jU3I+vKNW7pEWw3a1/UuaiEi",
-	"8HRLsWdKiLLT+aod8RaHXs3t6TI56gIXPIEav9GJD3Zm14GRi2Dl5Hcm8DMI2M349ALJlePeTR7dmHYX",
-	"TQbvEDdxHd7ieI82YoiWwWbe9beYE97/HYnTVlKRl/PO5iRAnvbB9FZ4ruUPzVMjAYWXaEAfeF0yrarD",
-	"Odt3+7oCvhSbC1YLXl60AiGQgAb+j1DOh8cfe5aXcQxNKIaiop8mo51b8cDKjUj3qjjqbUgnwvpknEgF",
-	"+bQgNESOMacUfBGMLyzjZRlfay0SHdnGcevRVRTvFEWNyLFtrQ3A9XLo6UJHDg/mZARD0TuXI34MAlSa",
-	"C7sXlK9BvgyS7nv0p8se8+Sa+tj2PnJ6d6rUiTlxxdynBD8L/fDnfHEZieYQJFq0lSw6YoaveOWYBEnq",
-	"g5cwNJ7Ou1PbsXpwadil2FoognGHp5X/dxB2NHQO1UTcsEXFpRvSwVQdaQjS82FRhKrbUcefPH8kWvRo",
-	"LSkmZFvQgNOiNT8rgZ0gEHINcwcQJt3j2gcfnk85GOgG/mQfa58PDNC5sG7Rpz4e8sNXZENEAsVOi0/8",
-	"JPZvvB96QiCiH9hvOaxnoV94bt6lPiKHWg8vQs94puvQnR/dbiCIoG6YXG7jG5lEgY9ypu8Hkr4KI6i4",
-	"mD7Ubp3qbapJHeWUov6J0U5n8GnOO0ZAU6AZScLXDPl0IfJJ9YmYaFcJfgUg++611BMof2WTw47wOjMS",
-	"kDHConcabiluGamrR2LHITqILVnoNY2UC1sQ44zQ9X6YvbCEu7ssH2jF8Ej426uPepFKw/CI4oAQOvf3",
-	"5RJqzXwnma7XORVZ6agFoo6iR7wIjfH3kKMVmMuRNHxtUmP87BjLmpsmwjIsAWzfreKfZNqkZg/X68qx",
-	"pzFsyWtwd4IVSV4d7IRUIB4I4IIKNaktUToLpkUmP9M417zz+le/nchWTnB2g+x+rrdRL3wqCpcb4vKe",
-	"uK5wH9Uzb1Gc0CThNe0YnrTfbQr2pyD+TcG+euwl7HGPVqs9EXUwRTpH98bR5U3Fo+10nXYzYXsqrhB1",
-	"bswontDUc5nqRWfkvEr0GNvW+iqVT5/ukpzVzZt6pmA+i59EeGOwWT3Z8pphbyuuzmAT8nUa9x2YHcTJ",
-	"hpc0dKSPLjTd9nARgjnHw01NR8x+NVm6QYGtITermJlFLaD7AL+uoqUBWT0I5PWY+Tm5TeFCbkfdMsaK",
-	"7VS0/mntZfANWcmDAlX8RGEAJxe/9w/yS2E69ZqZ6aKNP334EYagI++Xi7WPo7FKCoNZtpQQDiXVnXhH",
-	"tLM+HdIJ4c8P8bhspuNp4Pn33mDkpGD3hYYa3kdF58yfqkAXWkNrpxoW86yb58iC832KJ+uNx9VO8LPv",
-	"hx/pydE5tKjl8hLt3o2+Es2yqDAVr5dD9AD7lkPJAvGBiN1S+Pn4SegS7B9Gq7O3fP+a+gwhDdYR4bgW",
-	"vIxHZ7HSONquVJYi+kG8E8rheNzBV6LidOgNYQ653AHR1RO4Y61jVVKZPsENL8UkX2PSIWiEUBOeNOKi",
-	"8XNqnhnjH1j3c12KmCZaigTGgZVV/lp3dRXPLeJlWTsNHdT1ypluIJPXYF8eB6mH+fnZ4GuSK4yc92hv",
-	"BpqSL/+XBqDIdhYxoJSwTos13V7iE4pFw1TylEfgyZj3MkZRNP840Q8B69wkHZn6zktvwlfC5lAa10mz",
-	"j9K4aZOSyFaDYm7ovGDOWGPVelwFxHZrOk8SCiy1yxIxsIUDWKUto7cIJg2mwRddFzUAREI7+wIxGAro",
-	"n+hmsdHWWdS7Wg0DhvNu+V4j0eb6OlE5gmWHpTiHFzj7U/qcfzcPK2pVsFLvVcFA1oGfcrct2GYzqepm",
-	"UfNlXNNM9XAJ3UW6/ZqgqKg6+CS2TjcdE7qSUD57uh4mp9Nefju9U5vmRQi10h3NuFeqnIC9gY8gCtJE",
-	"YgJZNvwAybfTjv8k6Bn0ysby4SCrId5CnMfTljxuW+i3PkctxV+xeh8PU3LbqTVtxZC9C3y0nAMBHwZy",
-	"G9g2wK2t0OkGc29SNuZYfIr740nn3xsYPAt34k1owjQZeCJ4xnMVJl4vppVmkVc8xj5NCGnIt8nCpZHC",
-	"afKEJ2AEUsXWCeABvU+kIxDm1HDKgNjSBSPFvqle7pq9VICMAyWB2JSR4kel5JWJWIQtJV1NLMyuOyto",
-	"e0R8C7mhj5mz9a4CXxlAXJ2zuea2YAs+d3fJzoiCwg9nZ2dR+zGlM6egBNCwyhGOULXlrTQkNRAFFzpQ",
-	"qokZioBOgM1Oga0C5/ntDFxKnEKz8qTKPIRicfoRBAdnBP/Fo+WnUuQhfu2UOE7Nbu4kUWBR630p4n6A",
-	"5jwPYwGhyqlV3DwhvSB5slUalr8bySc1qdWGPzsU5x2oDVCqWMST/tNQCF6YHjWnGmdO4wmWir12UnMD",
-	"2tI7q7mN+6ITyNgfutkmobfsXPgurYnsBRuhrdOfzxlnzsonCHZY3QXbKaj3Off1Fu1KIIDxlQaLdC58",
-	"+kp3KDRbwYSXJWpjxKHnLY6GJmZ6IzB/ALDMFZzf0PoU4580meCowN5Im3Y/qYEsdUfUPebBFa/Jb/jL",
-	"zJ2/n5c/4VPdL38LT3a/vQ1Pd7+9wze4H33DlY8EX5WMMfJLtxINqMawNTg/H5OATStabc1TeDUjvkfo",
-	"t5aWFfCK3xnc0jU3IQWlIbnS9jZziMtskgO9np/Id55ofvbhZMRtMLEQI3irica16jAqUxICIl+DBYi+",
-	"m7ysh+C5UId0JL55aipT8H5AYOG9PxF+xIRMifw6Ni85G6EXgl0P6+tuPkMkzWTQvxAzsrbd7ra9Bf3N",
-	"TMosvoOivDzErF7NXEfBiS7mC4TrFlotK7mwY4Bb5jJukBOOYDy/YiWvBNttma7ZfHdIX8u5qCWxIJ2b",
-	"WQh+wnTy2n6bseVW4irBKMlApe/vkY3g5YRfvcmIGgnARcAphTcVuPpsUC8xDkw9Co01ZnulQJsqAi2K",
-	"wmuaSaRNIaONgEbFGMVfQTjnNqpThdhCrZwuglCLQjvF8Hl8hsakA+nzOkZTiLKf9mMiI/RSUJ5lKtzZ",
-	"j8Edh/vxPpIjSd7k0shm0Y2wKYx/T2BQV0LmYyiWqEWr3Z9lm52x3osVyRoISng/LBABgDsuVH14fNhh",
-	"W93Nowatt5Vpo5fFKOsWpg2vxk78JhUFSR3Dk9r3ZveLD7BTGSeZhD0CR20wWuLhpBOdfKN9/3W0385P",
-	"GrOoHI8p5i4KAwlXUWYygteLdQwqdNfRTDtAgylQXqVLceQOGfpuyA3v7N/9WlbtRLmQrXIEJUGjVwrn",
-	"TBMcObc75S3R6B0SlSZjfS5PAl4cHK+j38jTKcIiisFJS5Kkf0JDkhDkqjeXQxESMonERMmWBtZOKWpO",
-	"cUAoRGEeZFjgv5zEI9AkT8g7qrh65kG841fHMDJqoomMP+m5Lg+Qv8lMrO17vFs3Pi1nic8I2vmUNZJ6",
-	"PIyUm3GvVax8gWpHyNYHmXVLzbeY7fmt89kCEj3mtXkxCtWEMi97jah0KonjIAIp8zald0bt24QJFV3D",
-	"tHrvzhqC0hYzkaZd+Mit6cz4uPi8FNsEPPGYms5Htf8RFyxez8kQxHSpPQpoM605TjylzHxKveWQgVGJ",
-	"mr9/SitBDAnRsRIOIYCX1VxHRBcIEgMCG0zacR821V+OWHEEa3GLw9QgY6R9EsO2QSlbLyHkfFn7kIcd",
-	"4UfZfyI46ZgYbAzA9luDOYiHplX16gF/yX6Eg+i1UDj8OcInyI/TxA9YefcpekY4yEOSxcrEp8ukEDa9",
-	"dZJ4+ma8Nav4gGP/VPhbk3hgjaAQE1kB9vI0NlAxdWxLrsJjm/9F+i7AZBIOzXirQCyfxHBQ0/fXhv7A",
-	"F9h++7yd/ZQF9wVfCwErs8b4zqDvIFSCPepVjLZx23h9mUipgTeYBg6bA74mIt0W0OZTYY7WEwBHGXYq",
-	"TPc+jJ+BYeeDihsb+pPn9KX0FI7gLfkrV2E+HXZn5urAqOohIs9VZuPFfayL4H59aMqO2Rzf6CgHAcym",
-	"IIwaG4N1u88ojfErJBQsONFuqlG2bPUpGVrzYi1VOa3nyQvI1ctF877F4wKMdG5EYnK9AgUpGhBeokcm",
-	"CC+1eiDintLpoU2B4ebwxK2UQA9IX0lpeza3+dlEb5a/THq90OaY0dL2cpU6k8pEpZOo3DTE7mPHWOpi",
-	"O2zGV9d6AtgfFnTHnDNSLZItlDHYzjaCK3Bx5aIkvPXXUeyFlttdykOVhMbHPxw9N+7TolXuA6+KSZ23",
-	"RNexZm0eBrPTG5qyVdwF3YNsXuqdKt3gKFzYUqoSstHGYl+8NFldH6yH85CG6a1Q8Uyk8ezZVE6Nbz2R",
-	"n1c7MCvaxQdXopa2A2wDnAuKXK3wkoB+BB8zMcTCIyOpu376TXgXSJrllA7BiXHQoHRCz6nCHr0obZ7N",
-	"iaT2rWfvlwx8dkRq1VxWZ2+xdXGmxIJGx+7Fb0MP4HjBU6aMCC2Cc6GTkynfZre5m+sjDmPcuSWOJSdC",
-	"d6AzWl1+eiJ8jajbuGSyvUWpLiQjuXNqap8vEERSIWgSZh5Cc1qTSHUbdSf4OusR4LSa703a0Ys1l2A7",
-	"gBoOjRB1zZZClM4isBrcOk5Ewx2HerWkNvKzSZWwnrw9ACoLwAkLUcAM9vyAP1ghIAM2fzOm93g9MY+X",
-	"0mypAQxS+Bh/j4Tdk6hVo422chMNog5CbvsZBKIV6pk1jJWdRTBOMSLVNgMYDfslvW3clJN7Jr1t24bd",
-	"0yCu+SJyJt+AwYbHALriPdDA5Fit1WknEQ2jfuFyxKzqQlxqVGtrOU/G0YOI4Ni0ekbwXIRs9vFOFjjq",
-	"n09oXZnF0sHl3dBki3qOB3NKggrGYU4XQtk6bi71ipSbD9IFId1jnFHC4f03o3dNBG/y+AXNEToyS2hZ",
-	"nYBYvhQZbwI6wUN8aQMRNdQ47CmzFpebJysm4bg2cuIdlw2oWU9HkCrRASKk8tgmVNoHKoiHdjZClSkk",
-	"IXe/YtUjwH8LlcAUdKe8PKYTttDaklCGz5omeo5WA6wizKtm8paN9fJMrLzUBlx7cCxsOh2t6AZLdORz",
-	"mz3aGieaIVxpPSEuAShkXUy5Vv+b+C2Jb4hP19p0nwmO8LrgDxaWWX3BuKIttOLaIgAYeBv1zp5ByZH4",
-	"eTk7/2V4dCOup6HM/RzpR3A8tb/z+8fu0eUKxrxbi5jHMo1juthZk6jwWSZyOdM586pKWKMezywGNTLM",
-	"lEy2vx5imQ6oOCGPtd/at1WclMpASCmRSUtnl5f2NjV/A63zgcLpe/tSRkfQoM3QnZG+kZLVBfouPQqk",
-	"wfrN9VuZM0Ej4rtm1jomml+CtFxC6yXC+wry1GOTOvE8F0IxyKhynyOwaCTDz3smj9gFPQBRA4/DM+XP",
-	"Ax0+/0w6P34drbNxzLh3Z/4MT36+aQ/Db1BkxADaEiXjJC+V2FPFEKIX5/pgW9U7KSA3GSuf+u7QRkg7",
-	"Z7bdXBUKzQr3o2p3jYJwke8aJbN7IocmXNGEFTGlRQuQNl3gfm8wcHSl02xbdPWV5tEr0k322cJObdWG",
-	"3whN0IHdLb8Un/SVb4cOqdegq+bV4SHd4Enw43t+KX7Gp8Hvr+iR8MsLeG4iFhomUuAd7uPJkSrPpjCx",
-	"3b0wNJN78vjpn59+89XXT//cair3OBZLjYXR3eJ9aaNCN747QqHg+Biybg6ANiYZ6u3hvIski5CcDaKs",
-	"eVhfXzCcEa+MhmlV0tBjVsJCLycf3j06tXh7t/aKsYZ2WrM2vrBjVV2tozUMASaw2T/0A8s1FovfTbW0",
-	"3qlEInerkDqSXAF9WNqN7qRtt2XBJmQJZ+aty7BvCwaP5bFp2G73cXr6aXkPC+hI/LUHvyVS3bIp4USo",
-	"+mdYZ+II1aDsLHV93jpVvVrxzDrvC/aEmW0CEe8ItH20CqDJOXY3nnLGjdhTFmE3m6WtOvE6Xk2OvSzD",
-	"JcqMqJ0l1NqJqJq0M1PBXf9mjhe7AHMSK3dbx9ON5/cbD2NYVxq5fYcNhUfqjd/J1dpGO6gcCxXI8sSE",
-	"g4mxvnvp/BGjfKjazi3hoja0J1tosI0jLI6fMwBCx8SgTkPRtg/Ga/rHhVJuZmxjfPkEUpztZNoGKjVh",
-	"glxEfGLO0yDx31m+Eh888/T7zfJEJf1kLN861l4cYgANzhklM9R6D90wi2h2gwdHOjGDk5BhSKvpYkGN",
-	"ILp8oPTryYgu2JQjlpa5uIe0hGwx4HMRWhkLCZnQpcZiLRaXZ7iobGrAlxpqxJumTy+XhYclEX2n91Jv",
-	"V2VF7wD/vqFjzbdQjOs/gMPHSnd9wshMAN45X1x+0suIPfNMYVd+b6psBDe7WgTXpfsmmx+Y0WyzW6xj",
-	"OZcjYZcRlC4RbfPyo94zgn9v8OUZtDMMWUgbD0O8YTBw0D0WEA6jzQV91eRomaOuvas/5DuB/Gi0nsij",
-	"TwEWSwWSZFXGTTMgBnghfB6wrfmVqNhcrKTH7+9pqvmQanpntwmn7hCzuqe76IQ7ttQqUYkxshddylML",
-	"dNVsM1Wh7hFaJmpedFufObMMUucB6aCUtfBh9BDdauF4RQOnOtpA46U1CLkJUSF9JUqa3p7bRfcwtpae",
-	"dHwayyuRNDNHjn+vhUWMJOmkw+A7jlhMSB9oMw+ComDUiXMoCEa9s9QhhJy03o/syx9KjMgtqUAYyTBZ",
-	"7SH+bfSn4AxB9m1eIBCljfvugtFAZ5CZdCKPXGd4Es+CZM++0vCLdKfJKtI0btugxI5bPTjMb2n3wGYk",
-	"zx/BBfBokPTw2P68l4toJW8AiYiVPUxMSYh55YItDzeg8U5cYdmax7vk623s+gmZJCBBBRQJOOGB16Cu",
-	"fYbJlH4AvPzkvp3CGBm1x4VIfZIZNWhpJE2WBRQq+FLvZoL0vui+6u9ELFfuJdRtQNU1OJf+f+auqblQ",
-	"7nJSZi9quq84mws+7BzW8fTCiKP5sTY5QYVACf0uqJQ+2yj9K3HGWnXU1BvIGQhncDu4r2+k4oTIueHb",
-	"LalqMMPE6SMSFbOy1tv0oO9rwKUn/JXUqB+pjn8tqkqPDIOPCwJxT4/D1gboljikh72pOCYXazs2SFuK",
-	"OKUHvUN3Otou6VEW031sjSIpOfB9HWRWfRgbBsYHAomkBn3wECLEiYefwHE3s+hp91H4MUHrCX9THB0H",
-	"+3h8nJv58VHAO8eH+RUeGwebdHwYbHjOMH7IWiluZcb00PA9Oo6Y+/hAOJ/9NIdQqUrkHRaIO+GAzZwk",
-	"tO4dkWBw9E+WYD+mGn463Q4EBtvH2i9G7rF34p87gFrEy70t+36HiurGEadgtTQoGTJK+ihMfrTpHFyD",
-	"bbKgsMugC74jQR0UhdGUL2hSQ3K+8AYSGYNEOV6LiwDHvufKihLAyJe6qvSeccs0xsyP0ta9MUpWJfbC",
-	"2EDdPKL6JMpYHA6fyjcCzHtpDROltCbeYefUvQGy3nJv6AgmliFraotHLceh/QDsQIFNY8l/qgQ16PM7",
-	"6vEYWhEZsICljdQdpZpHjfQe6hCC7tCTTy/Iv2jichtzVipjnT5JnOPxerqLGamdfd8uXgZXRVnLqnpo",
-	"9tIu1p+0evgVZaY4tWYRtB4o34Wh3mRsKJkqt405SYwt2GOqk91zU7BHXn/yqOQZdoYR4jJxkrGUWrOV",
-	"ZpCDmlPB3MkWcLuQxc0NkVP7qSMK7weurGGcVVIJBDNHQxy51btjsKk+1vS3Mv98N6tWEmo+vsaId6ZH",
-	"AW3zKNCADtCz44QANSFBiNAXA4VsCVGd3smkHWzh18Nj3ATMlTMnF2XU5dL9jptE1qrofYm12Ki47XpX",
-	"sTqc2XWtd6s1Fh0IgAnEM+VP0HZHnXewfhJMxOCIcUZkq6Vsv+aH7Hy/PETxxxOMaVyfAkqI/bTS0Bis",
-	"+gSdYo/TChaZRSycSJxWXlNLUgu6n3jzzh2IDqtvANE/LbHDiFtxuzcdMhnev/IIy7+PNf981uBtwa7T",
-	"de8t7MIpiKJklbzCdHF0IWztOeMMUANBXPvMYMJOJ/dh5D4jMJRjyTKyHNceOooKqLDTlL549sKHoF3h",
-	"aqhZfSe35/GTeN7RFJjH3l7HO8MF/+VohIfytWN8IcsEH3zwkx3SFzJjSa/htbTrjbBy0VIu+dKKGiOS",
-	"yDeREoTunqfThztk2PcQKEcYHp8YXVt9SFWocHU4lonuX/mxSLRddnTY7uy59xYD68Ohcfc7XI+h9e8R",
-	"VKBEaCEJK4U+GD0h5o1ug1MC3n9TS2nvv8I9J1dvD/cxlIIahsLNPFzrOhoisH0TZhPPFTpaCd/ffQhK",
-	"zWUlsas8NU+bUFJSzIy7dG06c2gPjbfcWnAkNDiD2xkcwFpVof2yv3xjMGCHxAYpwd0tO+wFPwo7IW2q",
-	"b6jHMm4StWhzfnny8azKgZnB4imPdtyp+A9pSgEYgKhHK4yd/L9TS6vceo6J2DTf4fAIKeaVXkwo1/nO",
-	"Dc/Gcx170nOSDbEGZ7XebfOflMwzv4yJgSVf2LGgaTIMeNtijl61RnahRiUvE76I0NOtlQ4VCuwwYZ9t",
-	"eCkYPKKYmnB2J30m0lAX4+gn7SX5XpDeUpOG8bIUJZsfGADjOxseVv0bWeRYxmYrMe1oM/p4vj9yMDHG",
-	"aFIjFm1ml+LJeH/OdA6t3mPt2G0PfEiunQDgQYXu0cKhkMWTdJfGgvy1/YSJTJPy3rBBzSllQpfSdoGm",
-	"kZ7NAuDh3an5PQ2Cu028IDnD/ZBVCPx37Fw4uRDYfc+3RIonxlTo0A7uLmksHe8rKfYoqkq5XIq6QJ18",
-	"fsA0djhuKTS2eNVK7gXYnaaTIHh3Dw5PczOe9EJ/UQ7fh00MQmmTb/NaYX/JyEzad+spcxmevObZ/wgt",
-	"TFJPPuWNfwETJ/a+LjmIMZAASPCCeRqBvU4JK0nJdsrseoKueWpHDp3y5LZYymS0m5wj6o/ZCaf0g95V",
-	"5bu13k+B9MkrLT+SKO6GS7VMhIeAqfnCsrmwe0ElfVu+EqFVGdQg1GfsB0CbgwDFFsHqQsNfw37/9sVz",
-	"9u3TP/35D2fsh9IJDzfuL+9+/omBv0LQkK+/ffTkDx2vcKgOgwp5Z/29XD547b5z9j9VSJI6nz0DsjrN",
-	"TdSYFDJ77HNV+FbOzmdfnT06+4ra2gPZHvKtfMjrxVqik5bgJR3tuSPBy3J2Pvvh2u3ff/Aa8z3MViuq",
-	"pnjy6JH3Owv0PfDttpIL+O7D/yXhxkGW6yTozKXidaTh0s2AG90G+PkVkDJNTP8c3/nge2mCK6DzssGj",
-	"sYbc40HEDkdY20OPNXiDsFkbDnkDbjL7ta4EO/C65YMLsQBTIOzT/3j5Jswa1A8TIevLTYusW17zjbCw",
-	"uET6QDPk4Zux0HZrnOMzcLO4wyCM/U6jQZ7YML2wwj4wthZ8c+ude9amQsGgsMxY9tUT9lp+N2ufT1vv",
-	"xM0kzvqH6e92nk1Yo3k7zFW7KWIq8FwsyN8Ed/5SQuLBbbnouxqsAOVpw6QipYLa27v3mIa7QAff2YXe",
-	"oNcIzmzwRZvksX0ljX3eDPsSBA6vyyExytYwv9sTlkrBt6I2WoFZ6R/P9LIh3YpvxJY8bFHC/buw/45j",
-	"bku00bJuygtLUIbSxvpFQwpShQHX+44IphXjjGhCQP/oXPRGbN/KJZdiW1wlenu2TeN2N2DpRv1zJ+pg",
-	"q56TpdEVCkWLlK3IQBt3Jcifj8WMIj7dzfyrENv2bubIwVts5DGp9jSFB3GLLQ2cHSASkvLgr9TX/f5F",
-	"QaL/aJTXcd53cz8HVxO0u0fLDWvbqQMxeJtWANA461Lu4Wf3zw2on9Eb+yexf91092wfAOBo0G4DQ1NZ",
-	"aBZHf/Uk4lG5Dy2gs+uP7+4IAFUSuxtofwc7/Jpfis52EgS7gACy8duNe0/XKfTihiZNFXQYbnad6oXH",
-	"DsxrX1J8/yfmtadRzpHBqRdolFZlE3K4m1Pk9NuCshZahIZ8Day7pjKhVguGg7DHlN3E6blTPj8+7gUq",
-	"s7+aXmyE3W2DZUjZUE0auVcBG535cabK/C94oEkZbqjhkXNbL+ke14efJcroUlQCIyBdVsOu6J7Vcu9f",
-	"x8Hk5HHMfxfnCGUVHp/e4y9YLYzVtcAsIImFkhBSSmikifU8+jJbHu1v0bLGf3jPV6kX0LCHMOZUM/xm",
-	"qtCA5bz8Hk55SBrp+TVKeaJEerl8PZokf/+mutvbB7CuP07bZsqNydFVHx3fIICaFeVd3ezOvAklR7Fz",
-	"/9DHRG/BDNH76ZlH9/mX44L8rX/mfZ2/qY1/VpYFwJQ7GVmwWmCOTw22KOS+1Zj/I64pgc7uNQt9UKNc",
-	"svCdalPS9Dn1lL03aYoviEjTn6PZf3dAxx/13uN5meCy8nEC8DVDPf4BQUpEyZYVN2thCgat290n2MP9",
-	"FqI2vhfbw32c2Od6e/gS+uSvZjcB4W7pEWhvBKWeyXuRn9/7vLb7EV2A7psvu+7knd8Hen3JY4wN5c2G",
-	"V5V7sjuzesngkWTeimvwafZw61sAF1YDYqAzH5S4thdtrCECm5qNc8jDpaw298EmL9xz74dF3KNhYV+U",
-	"SWBBX5I/gnOVCuqhYaAh2Agso1hpLDqARESr3R2KkXyw4YmVdA2/6t0k/lguRS3UYvxy/b41LO4p6/l+",
-	"CTV+1FU2DfQSEK0jb7L6jt/z8V4FUEPHxB3R3pE74i18pGmi3Xsd+Nc0DYBB3HADcOR3rTKIa58wMBKP",
-	"Pu3u976fIp68C6e1nersKwcTUYsWPsKvyUXH3VBF5wkHvqnuJDTv3Ta3jM0Xv2kHQoxFKXE/JQJfSDu7",
-	"11vHfvlLB5o2tSJ6BFtb6qLxwvv0d8iybyX4UoCbSuPmwshSNLVvdy0/HDOP7o4GIKfeK5sU+0qv5AKq",
-	"HxLHnhKksmI738SDlffGG85q0XXqwAJp7jITRi/BawOVJNxQjfZdb2ioiEnt6CuqZ7g3quILvuyZ09Sl",
-	"bb/WG0osKmu+h8ptn3oGmbgDc/9e6N8Kj45uwwtsgTphK+40vpLYkN9E8hjQEXeS1Hcs6nR/WNV8uwb9",
-	"iodMoxP3sDgtIB0KgK9WUAMXrQOP84dUl1QZnWQNGpJlEAQotiwJ+/XTLythaSkAHvrFb+FKCtPJRDWi",
-	"vtKYpBN6Vznp4K5r9J02Mdo7lwuUNnqXz4TO/COM9MZ9fiQD6UeP5wYQvT7w5hHFeC2algpsLpYa1X3j",
-	"lJZ1G8wzcf1jW6c2N4adffLo0aNWk4bHj/C/X9GKdPRS4lfg1JWGVDLhhNy2BnDLuTC2aKUS7PWuKsnn",
-	"cNe86fjobFsuj/HSm+9f5AmlLd9i0ctw12fPns6KID/hl2dfR6XnpI2m2d/qOhxshfX3UNFSILw6AYET",
-	"d1620hn7WjG/6l/h9rwHhngIBRxjLPGzG5AjY9rNAs87JdOFT510piv4O6N33HI2wWJI+LOoVHN4hzcF",
-	"7f2WeV/kimyo+MXFjq9SWqy1XAgvYrSxF60GTFBJQdlTilp0uDHQIdnc+T3ZFAiMJpu9bYZ9iYSzpo9u",
-	"ZtJZu87hHhLPYPsCElABKbFsfkDQh+BiuLXHIBWb+KsQ24YkWVcCVUtm+wE2UgV4k+wzjo1+o/cONcDq",
-	"AxT8eplt8FvB7CdTkAQqoIy8yWX75ovnsrXY/Ahb3wEPOyZinAjhmffC96sBfd1xM7C0NKwWIJ4T8Zbm",
-	"vD38HH4ezX37vtYdHs7NfrPrWu8V43t+csg5nbo2MqG+VLPi2j5cmKs7cU4HoLB/Kd0lbrzXHRqmxM2x",
-	"jmaJy6nU9xHrfStK/VtMr/uyqU6Jgw3Jn/dDdXj0byBd9A6k6ZudDRm0ocWI5ZcCKuIQMk8qq1tpu3Fy",
-	"U/jyiPblR2Xd/QDQFb+WHx1r0/goHrHuqcmqOlDxPYHkYVZIzULn+9i80J8xu3X4PBkebSCfor4RuZE2",
-	"6RtpEeZP9+4VyVSCG/MjTwcmLiGENk670Wg4nLrRcUOFKRtp70xfvmPDxPj23Km723fxnfbSd9BeIEMs",
-	"v4PWwvdqir6jxsJxz4jV7FIcoARXKmzv9RvamTNShUZ35/m7v/8GNuhuNTfovQFhEcsRBfhf3/+EO7q2",
-	"mHqRzEzmdS1F+VvZUT/dW2/pUla/EQSHwFyAGC4rcv/orVDG58QxJ8CVsHtdXxK6i9gaZuXi8s6D28gX",
-	"RzzVcNKjruo75oviv5Lzu9nu/1KebOM75Ced2Aqb6N+nh5de8auUOPionrcNoHiSkR2AXeY7vfjvw13o",
-	"ln8l/ssXDYUu/L+9yiG0DiHzSKtms301kZPutd4AqC3+5QogGimVDXvsr6FZ1x7SMKAhP1wGcTPS+Aaq",
-	"SSFNzUjvT5cNTUu/fPafh7eHJngNJo5POej6592GOCIDyQpmrNhCF1Artpi71O+QeeeXqm+Fl94r7Ddx",
-	"j3vlXpC4lHzyfgD5WcrVrhZ3BYLhH98SkZ0q8/1aKN++DPoGiJJR2ojS2I5N7wCSTN55LAwSxm/n+Irh",
-	"vLzZ2ffuyf968vh+0QWkYv/x7PUrJ9/+8u7nn6aDCnz5KmDbSixHec2hzAASdAqvuY/XCaOmPubuey89",
-	"Kul9u5ioq2Wmgwn0VUqeBpxyC19nerks2gL+V/IipdQhAHJoaJpifDAqoX6tS8hWoPTpoxi+082XDBn6",
-	"HUs4jcALHTb1ThAw1nojmoI+v+WKcbZAhwDyRZzZd+p+Ijh/U8kITk/qVEYH8OuKQ+eKUlq6Rcom7umb",
-	"vUcRwHY9t/XRMHfx3zOStF1rJcaF2xsccp9phfiGlH5Dn96B7umYCh+HiZvCgrcWq12hYUTdwkXEkQAA",
-	"MIrjBdN/7kbdoxhpXpIs8S7vAlHyGaDluIdBdxiox3CvvggJTpTkCqX/zuBhGx2h2mf4dzTB4D2/FLCs",
-	"77Dlb26CAW5b8+Y7urYikXJYw6Qo+ZZbK2r3pP/85dGDb/mD5bMHLz5+/ubm9w/avz+9+cPnr246f3r8",
-	"5ObfxsLszTuTZgiOmHRQ8akR3JcxeGY3+uwt37/GNpcpjgQ8YpwUWg9ddfK2ouuo5+re/VZJr9X7trPo",
-	"TmwwcEOBHoeXNTNrXouiZyr7qn5nTUvTkm3ctsvtDLig8ZJNw6w5yebe+1tBFJ62N2H2X1jdG81lgH30",
-	"5VfeKiFoQb1Xd+bHciIcfVJtZ9ase3RQ3/OdX+5a3/tJW3Ea+/yreTVhlW65v0G35isBbk1ghUul994E",
-	"BmnxOwO4MATCuOaGan3IkWkH5nFoMkwHa8hNOzMO5/A3I76MnfxsuRQLm2cpv8QzAgF7v0SC87wb8d2W",
-	"zWuOSFQoCfrlK8bqrdNtUILDvsxrfSlacrzZH5+9dNsiTWgQU1/5L+7qanY+e+g++X8BAAD//w==",
+	"MQvF2dKQErjnaHGMeUhCSUZQ28GsobSjRZBgxxp7y58XybjyKx2i2t+l2DdHYWImuEpYIGIvjIUCOTB+",
+	"PR2lwthxqKuSyn79NOrBrrkcncZbN+YmSKtMU6To3pqeTNEIV32QKgHnYWvJiUPqnTIX7BGU71KiWsYK",
+	"r2LP1cbvfHuzw9NKL0pHDbY9lzZhHwoFAUjPaGDms8VaLC6bJDelLdsIWzhNzeegZ/NeT+MIlGy4klKE",
+	"r5xZP/PTTWkmXlj0NWkf5xqM18Og4333ukCGwkSKQ3J6eDvEJYpHdJAK8Cqo8uzXkAeJ2CbV4qJU2+q9",
+	"qB+AIpzBwfd3+n0QcPBAo8HQ21gkcuw4/486cWCjto/Z8BF7HUrfj0zSCSXxva2gL2cdsd7Y7vxIYUlb",
+	"sgZMWDoZF47USjP0bjYwLz5vCL7QO4i34TrS7LOWCu9JL1RHDL1tKLbrLv+XbeMcaJWaF8z/PeDY+KiS",
+	"UAEiqpLOCt6ZjxiPcRoPeKfJfwVGXdRdeMLp6P3eJZ62maRL1/e1teqIEdu6r0stoLSYLdEv3KE0Zmbm",
+	"yKiJVXBHa/aGW9ayEfaJnpRaPJoJ6WJrzHkqZUmpEFCHd7x8cU3QMkc+KGBvBFTyl4RjkpW8EqaBtoCc",
+	"LnfSoj452800ukppXVl5Ra2sc5xzkixeOxxwnaAGGZtMcKANxn3d1z/AyNg0066ytn2V0B+4YpAFRseb",
+	"UpxhC0GWkfeFKb2HRELIZ6xLUbO9ri1mGJLzIZEhmpeNDnWEYwfZuwOymJpmkKLLh3gOy7OEXVYAWJu4",
+	"cgv3Snn7SugRAPSET6n79X+CHQTjPw2qn0dBpN8ZzBn2WiPxW9CfInpK10OpEmns92tp4fR6D//hStQH",
+	"5uOHt7ndrqTY5xjav0E90YNiAKMVzalo2WywukDGtsHmea7FS+njfIgvmtfSrjfCyoVfN9RAh8Oy53ax",
+	"dipdK029VRfGzG6xZqFsOrNyvBacoOEGDxaOOmbj/fqQJ+Hw/TGK/Getd9t4guZguq6IEPGHWMHcfGch",
+	"muzTb08DV8AqHNU1qAbqkWWi+DIzfw6+X4Q0OqRGVpge6XlCmP5HH0mNR4I/t1zP43Kht76PEURDDyaF",
+	"6hivBRxlUtzPveJeeMgtj9XWwILNIjsRYr0DK+HqQCvpz/sIljNzGTRpRMzc7izqh7UwNnMdG37dnmML",
+	"Piq61xu+/QXn9JEr4Li/6Gjx2YLTRCO8KEJ26dDRp0RMiLWbOPwDYo2wuTCyBIcwGRfByvSYRl5slzXf",
+	"qwtHDVkjlhhhjUJieVOEmZ/mkyqyOxFEKF8dfCVVtDDx9glAqdA7iiK/sT3sn3h9QUxU/EVPKhFsRMVf",
+	"o+BPPrtuQlZcbgkkiu4u6NF45nVtzdlfJ4Eb4Zfg/a/4Qe+y/JFtPdDQwUYlEZwvUN3keIrZti7pmJyq",
+	"zkBzB6anP1d8FQmWmMuYUcvXgpcFsxqUpLnmdVmwmpdyF1dD56RzHXteP2HmZExzmtcevKz/2aLiZp36",
+	"0Oc/xIyKK2E+LWuRSMne7lJP7ZWDwEVJ44uwkM4rmmmGxcQucUgKiyOhuI1KgaSk1uA2pluv2V6gvNI2",
+	"czcfH6s0HQiAtorLL0WiBu06/udDBomvZ25csx5ac0Ec6V/r1+SpRfQkjsuqk6Azd0KhxCvBy3jxp42m",
+	"Pn0HVfmt47utdqtuGg7k47FK8BKxSgU3u1pEVUh3nWX4hmGS39NYqA/eHwFODJqrbvR3u3IVLyK99zQv",
+	"v0g/7yJQN3aWOmvt7ctcXw+mr8cs8euCHQq2l6VdF2wtqFIwP3HzOPl7KTDBQygjulAOiOiaWep1KiZh",
+	"/IojXAluBwv6+hnzvsK0R4Wx2rQYpSXocqo0BbsGte3g77FJBD+2OVv+z+O98BxVIZb1nAPcG25NfBuW",
+	"hHg6AeUnE5ELN4IT0PcsvKxBJIvDdcUCYY5Zx1O6cVjYxoKOR2aJ2V66dZx9H45npvDE73npWStRQnZI",
+	"v5QEPpwA14FPq8eEVL7kCTNICBp4W5+zV7UQA2VGa24YPrkMxdfSQE1J1Ge/2NXDJ6kLRG/5DjfT6k/0",
+	"migrl1qJdHomFZtg+w0ZMja7N5UE5zgC3kahgXgdy7N/pzcCzbMNPzC7qwECtRKt9wzCZMbJutDGIpT3",
+	"fn3oTK0z82UDpzBL1FUMETuFMCcyfCuQJ+1G5hzhTH8NX7TdNVT1iHT3i6GtznlpKXj5aReXskupnBaW",
+	"fxzdqX4hVz7jJ24397MhlrreUBlxqE5TjC9sNCX5WKCTP6QCqd7G8Eb45zyIMzja5nn7Ufint80D8Q+E",
+	"Kv1xEFYajLaIeqTZf/+f/yoYt+CvAeX7j+2LLiYOk9uTxnwTyqa+NLGotjWF5rkTrqXtrjIJMGRT6RBB",
+	"h2HkfLZsJawZ1xdbbtJQloSva7g6bEWLmb14LbzYHkU64leiOvPCfwLMEQfYQHdxUD3wkWbqQY0jpu6a",
+	"K5VCmfQOwGm6oVBlfKCc6kmptElhAqA4txoAPtw9AhEVuVK88mUI2Sg2qZrNhOcgjf62rrkRKWC4+N89",
+	"18bwGwcw4OoMXPq3u0oMwxvNCYKYJt7acNpFry1GkeGAbxyVmtNAJfGwb1neulcIizvZWQcOyh6fj6Lv",
+	"H9/ucrFmvlYEDSQDjSM+gZMiWqZyB5jrcdg9D1sPL8gl3uWpxOMr8VaE0V2dL4Z69lpWldwIW7cX1L7A",
+	"PXZDLAHvuA6X2rjsFPa5cncxidV8KbOE2/+uNAansonBVWPwA6TMmi/tOTYIcpwjSzHJhHQMFh14rG/U",
+	"mm6a6pP7n7sNK3yZ2WpdJYq1F5cm3kzCxy0WXEETieA1yVRftzqKOQaVrf/9f/5rRMUgrson01wcdKwn",
+	"0RtubMdGcIvxva76ir1Q5bT3Hon3ZmAIbKVK+PoH4/ikN6ExRw6cXJCutOAcZcdxRr/PXN1y/e1lLQpm",
+	"udvdR8Nwq80Kk1GcvTTrT2u5WkcJA59WCL0ey3ooHWs4DlnqOpike66sKEMm44XvzNhsrcQsPuh10N7c",
+	"BHFJglDACA+0pzMcucIfKG1IT1uRekbSy5+eceHrxOcZyc8pAvgyuHbx57hzog6CeSxG10jxE/0QUecD",
+	"AWUNFk/H4sUY8gYouk60uIUrHbIIv2KGVRxaffXKa/bYGqYDgnRcYmt8Nm8qHN7j0iNfOfaDVKJJpu0H",
+	"rJ9+EyHPxOJssMrV0EzbLaC+jjlTjieOmso521Y7UzDA8CwQt7hgWhVML5fYbY096a/p60e9KPwxd6wp",
+	"M9hTmZaQW7n/CsHMTqncf91UkibTHCZ0UbyWptMb89tvh3tiFjPsyDbxS3YHjrCI4/Ymwj99PvRJ3dQy",
+	"jk4LVsuTnQNvYLXeqZI6ytFMIy94LTbaYyN2CbIWRyh1g9mP0Hc11cMoDuOyHECslJZdCrE1F62DTtcS",
+	"D8Lel93HYosipXh3Ggf2Hk6wDYat+ZXALDOfgLcW1bKdYxjvA3Z0OkhPB1p+TJE/AgvA5xR678PohG90",
+	"1/aodxca3p5gLJ91tKdZcvM6ENZ99Xsv4+TnNjSTQ3gMTID1qAXUvnccdsAPO+rihVQbA6puyltSnci4",
+	"9GkMBOJRC1bW8kooNj8UoTcZpe1Qu0nkk01WSZd/S9OVupUCpJcX7MHjdl5roqtnRL8G0BhdY8qFM7B7",
+	"GPrMiFbVgxEkI5SGzlAhi8tsnYBh5p87XmejliBlB7D2Yo7+PbauCzmcji5+Shu+xZSQRCuARCcABDTK",
+	"DitzmdDtCUnqiMSU0AJbULBv2TX7FlAlA4I2MeW05l9v3G2XUSzjNjX/qbgjb6nhYA8JSu/qxeSnvYNv",
+	"jSYUe1QpbP9Cb/Lzb6nRHopJpWIDnR6rsbLPK3GkGT19FE1RkFfi04on4MbwY6OXkeMqrrc65DoJUTXH",
+	"Fr5FTWadCnvBCAEImss3hmcY4C5jXrfhhfsBa4FzGFtQJa5EnV5QwFwee453D3pPAiQLSejivMBu9+4q",
+	"/uTUini+/q5WOe9x49LThU89+ftWI+80i9FKfELAdyID5DVpiCE7nWA0I3uP+KvAO7QCInwDwdximPbk",
+	"O4Tv8E17EUTWETUYCx0n97Si+sibcDhexJs8P370mF0z93+slQu6DEj1ovFSWb0FXahgtd6z+cH9c8Hm",
+	"3Iivn+JFOD/Y0HLzKMMoliP4+LzlXuDmEqJpbIMZR1wFCV6wJwRaJBYaTPKgk7g3xoR7yETrvtEXOf6R",
+	"PX70KOc5x2w/iedpum0dKv6eY1vaw8BiflhYtSNiHq9MBKHrscpbWvYx2lQ9DIN7EpUyk1uJKB4rGeaS",
+	"R4y3+M1TaUE32QTsULgcY7HNuODqeVKWbeBu9528ddJET18pYY8dF8Lu+QHCYnCLcVK9+uqtb4cVQqHr",
+	"CJTJqtf09OiiFiICaroUe6aEKDv9Ett5UuJwhNRwukyOusAFT/Qa2ejEBzuz64CPRhDW8vvZ+BkExH98",
+	"eoHkynHvJo9uTLuLlhB1iJu4Dm9xvAfb90TBEzLv+lvMCe//jsRpK6nIy3lncxKMW/tgeis81/KHltuR",
+	"gMJLNKAPvC6ZVtXhnO273cBD+lEteHnRCoRA2jL4P0IROB7/WhzFSNrIy1BCS6WiTR0Ut+KBlRuR7nA0",
+	"6m1Il0/4FM4I7si0KC6EXrESAXwRjC8s42UZX2stEllWw91O0FUU7y8oEXIBm53b0O5E9j1d6MjhwZyM",
+	"ZIh553LEj0EwfHNh94ISHsiXQdJ9j/50ecQ8uab+O/f82OndKaRZZE5cMfcpgZY75mNzvriMRHMISDPa",
+	"gBwdMf1XvHJMgiT1wUsYGi8C2antEIqINOxSbC2UTrrD08oaPwg7GHuGGlRu2KLi0g3pIHEPtJE68mFR",
+	"hKrbh82fPH8kWvRoLSkmZFuAstOiNT8rgf2DEKgTg+8hK47qgIiLfMy+pxv4k90yEb96Em2PLI6aSba+",
+	"8U3MqGygcZ+MEJkIiq/IBhYGip0Wn/hJ7N94P/SEQMRxYL/lsG7SB3Oz9fWIHGo9vGD+kUzXFDbybjcQ",
+	"RIA2QS634Y1M9g6JcqbvIpW+CiNY6ph/02647W2qSX1IlaKuu9H+mPBpzjsGoLaghVXC1wwJaSHySVXt",
+	"mKlWCX4FrVl8VuaklU0OO8LrzEBAxgiL3mm4pbhlpK6OxI5DdBAbedFrGikXtiDGGT8rymrtZy8s4e4u",
+	"ywdaMTwS/vY6xkpKpWH4PhSAKz339+USKpR9/7Feknk0stJRC0QdxRx6QVDNhu0hySkwlyNp+NqULc6P",
+	"say5aSIs/cLx9t0q/kmmTWr2cL2uHHsaw5a8BncnWJHk1cH+eQWiSAGatFCTmtmls2BaZPIzjXPNO69/",
+	"HTeh2soJzm6Q3c/1NuqFT0XhckNc3hPXFe6DeuYtStqapOymic+T9rtNwf4UxL8p2FePvYQd92i1mtpR",
+	"32ukc3RvHF3eVDzahN1pNxO2p+IKsUqHjOIJraCXqQ6mRs6rRGfKba2vUlVY6d76a55RDkedtjCfxU8i",
+	"vDHYrJ5sqeT3rl6zrbg6g03I12ncd2B2ECeLFP3UlHjdW2i6We4iBHPGw01NH+XjGuR08YWtITermJlF",
+	"LaBnDb+uogVlWZ1r5PWQ+Tm5ue1CbgfdMv3Sn/HbYFr9BL4hK3lQpKpGIBOLk4vf+wf5pTCdKv/caqfg",
+	"T+9/hCHoyPvlYu3jaKySwmCWLWVUAxBHJ94Re++eDumE8OeHeFw20/HU8/x7bzByUrD7Qhsm76Oic+ZP",
+	"VaALraG1Uw2LedbNc2TB+T7Fk/XGd2NI8LPTcBOdnDqHFrVcXqLdu9FXolkWwRng9XKIHmDfqC4JK9IT",
+	"sVsKP4+fhC7B/mG0OnvL96+pOx3SYB0RjmvBy3h0FvEpogVUshTRD+L9sw7jcQePX4DToTeEOeRyB0RX",
+	"T+COtY6VGWX6BDe8FJN8jUmHoBFCTXjSgIvGz6l5Zox/YN3PdSlimmgpEsg4Vlb5a93VVTy3iJdl7TR0",
+	"UNcrZ7qBTF6DfTne2gTm52eDr0muMHLeox19aEoeNEYaALDcWUQOVMI6LTYAwEwFP9qGqeQpj8CTMe9l",
+	"jKJo/nGiH8Kcukk6Mh07L70JXwmbQ2lcJ80+SuOmuVYiWw0gQKBfjzljjVXr0XgQEbTpV0zY4dRkUcQg",
+	"eg5glbaM3iKYNJgGX3Rd1AArbDWbiwKRewrouutmsdHWWdS7WvUDhvNu/Vsj0eb6OlE5gnV7pTiHFzj7",
+	"U/qcfzcPK2pVsFLvVcFA1oGfcrct2GYzqepmUfNlXNNMdf4KPam6Xf6gcX518ElsnR5sJvSyonz2dD1M",
+	"Tn/W/Casp7ZajRBqpTua8RHARQIsDT6CKEgTiQlk2fADJN9OO/6TAMvQKxvLh4OshuidvOXxtCWP9umV",
+	"GD5HLcVfsXofD1Ny2ynWbMWQvQt8sJwDYYJ6chvYNoB0rtDpBnNvUjbmWL2J++NJ598bGDwLrehNaN03",
+	"Ga4oeMZzFSZeL6aVZpFXPMY+TQipz7fJwqWBymPyhCfAZ1LVygm4Gr1PpCMQUmF/yoDz1YWwxm7bXu6a",
+	"PZWYQ0kgtvKl+FEpeWUiFmFLSVcTK5vrzgraHhHfeLTvY+ZsvavAVwbAiOdsrrkt2ILP3V2yM6Kg8MPZ",
+	"2VnUfkzpzCkAGjSscoQjVG15Kw1JDUTBhfaUamKGImDaYItsYKvAeX47A5cSp9CsPKkyD6FYnH4EwcEZ",
+	"QQ3zPVZSKfIQv3ZKHKcWaXeSKLCo9b4UcT9Ac577sYBQ5dSqDp6QXpA82SrdzKUbySc1SSrm7fXsUJx3",
+	"oDbw2rifU7AEvDAdNacaZ07jCZaKvXZScwPa0juruY37ohP9FD50s01CR/K58L29E9kLMRAdpz+fM86c",
+	"lU+NO2B1F2ynoN7n3NdbtCuBAPxdGizSufDpK92h0KILE16WqI0Rh563OBpaXwZUIOiAoeD8hobZGP+k",
+	"yQRHBXbU27S7EOYhvLjz9/PyJ3yq++Vv4cnut7fh6e63d/gG96Nv0/WRQA+TMUZ+6VaiAQsftgbn52MS",
+	"sGkF400n8QTK2YDvEbp0pmUFvOJ3Brd0zU1IQWlIrrS9zRziMpvkwFGnaOQ7TzQ/+3Ay4jaYWIgBlO5E",
+	"u3N1GJQpCQGRr8ECsOtNXtZD8FyoQzoS3zw1lSl4P9Dh8N6fCFNrQqZEfh2bl5yN0AvBrof1dTefIZJm",
+	"0ut6ixlZ225P9KMF/c1Myiy+g6K8PJzFo5q5joITXcwXCNcttFpWcmGHwOXMZdwgJ/TZeH7FSl4Jttsy",
+	"XbP57pC+lvvXUxZUIgTp3MxC8BOmk2M5L8gASIJsXSUYJRmo9F2hsnEfnfCrNxlRIwG4CDil8KYCV5+N",
+	"uSWG2xkMYksN2V4p1KOKUH+ioMxmEmlTeJoDqEsxRvFXEM65DYtUIThPK6eLgDej2EgxgBufoTHpQPq8",
+	"jsEUouyn/ZjICL0UlGeZCncex+BGNY7gIxlJ8iaXRjaLboRNdYbxBAZ1JWQ+hmKJWrSaxFq22RnrvViR",
+	"rIGghB+HBSIIauNC1YfHe04xqe7mUcfqlVSmDf8Vo6xbmDa8Gjrxm1QUJHUMT2r6PtpkoO16O2SeZBL2",
+	"7gt4c7eaECT6v8c2KGSPdDnuJ41ZVI7HFMKJQsJVlJmM4PViHQOY3nU00w5SXwrKXelSjNwhfd8NueGd",
+	"/dtGT3V2WchWGUFJ0OiVwjnTBAfO7U55SzR6h0SlyVB35JOQC3vHa/QbeTpFWETRO2lJkhyf0JAkBLnq",
+	"zeVQhIRMIjFRsqWBtVOKmlMcIP5QmLcALIn/chKPQJM8Ie+o4uqZb/0Qvzr6kVETTWT8Sc91eYD8TWZ0",
+	"5DwdEZLOOT4tZ4nPqCHAKWsk9bgfKTfDXqs4CjGkbJOtDzLrlppvMdvzW+ezhf4lmNfmxShUE8q87DWi",
+	"0qkkjoMIpMzblN4ZtW8TJlR0DdPqvTtrCEpbzESaduEjt6Yz4+Pi81JsE6D2Q2o6H9T+B1yweD0nQxDT",
+	"pfYgoM20lmrxlDLzKfWWQwL36Ui9mjVPaSWIISE6VsIhBPCyWrKJ6AJBYkBgg0k77MOm+ssBK45gLW5x",
+	"mBpkjLRPot9sLmXrJYScL2vv87Aj/CD7k5Z4om+yIwYbA7D91mAO4qFpVb16xFyyH+Egei0UDn+O8Any",
+	"4zTxA1befYqeAQ7ykGSxMvHpMimETW+dJJ6+GW/NKj7geHwq/K1JPLBGUIiJrAB7eRobqJg6tiVX4djm",
+	"f5FuPTCZhEMz3mAWyycxHNR0i7ehq/wFg46o5+3spyy4L/haCFiZNcZ3et1qoRLs0VHFaBu3jdeXiZQa",
+	"eINp8KQ54Gsi0m0BzaEV5mg9AXCUfn/bdMfc+Bno98upuLE4j8xuxp7CEbwlf+UqzKfDnv5cHRhVPUTk",
+	"ucps17uP9Z7tNepAVqAypqYgjNrhg3W7zyiN8SskFCw40W6qUbZsdbfqW/NiLVU5rVNWGsB6Khz2yOMC",
+	"jHRuRGJyvQIFKRoQXqJHJggvNQgi4p7SH6hNgf7m8MStlEAPSF9JaXs2t2XmRG+Wv0yOOmjOMaOl7eUq",
+	"dSaViUonUbnW80psYtgxlnqf91u41rWeAPaHBd0x54xUi2TjfQy2s43gClxcuSgJb/11FHuh5XaX8lAl",
+	"jod/yui5cZ8WrXIfeFVM6rwlug61+PQwmJQyoOtS1D5bxV3QR5DNS71TpRschQuLdu/pNZgpTVbbBOvh",
+	"PKRheitUPBNpOHs2lVPjezfk59X2zIp28cGVqKXtANsA54IiVyu8JKBr0sdMDLHwyEjqrp9+E94FkmY5",
+	"pUNwYhg0KJ3Qc6qwRy9Km2dzIqnH1nOvsc6I1Kq5rM7eYsP7TIkF7fHdi9+GzvHxgqdMGREay+dCJydT",
+	"vs1uczfXRxzGuHNLjCUnQnudM1pdfnoifI2o27hksr1F2k4958OoZTwFIiQVgiZh5iG0BzOJVLdBd4Kv",
+	"sx4ATqv5fqCLH9Zcgu0Aaji0z9U1WwpROovAanDrOBENd1y7k56M4gCMkzfaLG0hCpjBnh/wBysEZMDm",
+	"b8b0zuAn5vFSmi21qUMKj/H3QNg9iVo12KkqN9Eg6iDk9jiDQLRCPbOGsbKzCIYpRqTaZgCjYcOhVou6",
+	"yU2H3rZtw+5pENfUZvKoqwoYbHgMoJfqAw1MjtVanXYS0TDqFy5HzKouxKVGtbaW82QYPYgIXsxEKTHg",
+	"B80fAdns450scNA/n9C6Moulg8u7ockW9RwP5pQEFYzDnC6EsnXcXDoqUm4+SBeEdI9xRgmH998M3jUR",
+	"vMnxC5ojdGReQ0+dgFi+FBlvAjrBQ3xpAxE11DjsKbMWl5snKybhuDZy4h2XDajZkY4gVaIDREjlsU2o",
+	"9BioIB7a2QhVppCE3P2KVY8A/y1UAlPQnfJyTCdsobUloQyfNV3oHK16WEWYV83kLTvT5ZlYeakNuPbg",
+	"WNh0OlrRDZZoaec2e7A1TjRDuNJ6QlwCUMi6mHKt/jfxWxLfEJ+utek+ExzhdbHfsmVWXzCuaAutuLYI",
+	"AAbeRr2zZ1ByJH5ezs5/6R/diOupL3M/R/oRjKf2d37/2D26XMGYd2sR81imcUwXO2sSFT7LRC5nOmde",
+	"VQlr1OOZxaBG+pmSx+VPu6RW16fihDzW44bwreKkVAZCSolMWjq7vLS3qfkbaJ33FE7fEZ4yOoIGbfru",
+	"jPSNlKwu0HfpUSAN1m+u38qcCRoR3zWz1jHR/BKk5RJaLxHeV5CnHpvUiee5EIpBRpX7HIFFIxl+3jM5",
+	"YhccAYgaeByeKX8e6PD5Z9L58etonY0x496d+TM8+fmmPQy/QZERA2hLlIyTvFRiTxVDiF6c64NtVe+k",
+	"gNxkrHzqu0MbIe2c2XZ3Uig0K9yPqt01CsJFvmuUzG4qHJpwRRNWxJQWLUDadIH7vcHA0ZVOs23R1Vea",
+	"R69IN9lnCzu1VRt+w5s4W2B3yy/FJ432JtydFFDNrMNDusGT4Mf3/FL8jE+D31/RI+GXF/DcRCw0TKTA",
+	"O9zHkyNVnk1hYrt7YWgm9+Tx0z8//earr5/+udVU7nEslhoLo7vF+9JGhW58d4RCwfEYsm4OgDYmGert",
+	"4byLJIuQnA2irHlYX18wnBGvjIZpVdLQY1bCQi8nH94dnVq8vVt7xVhDO61ZG1/Yoaqu1tHqhwAT2Owf",
+	"jgPLNRaL3021tN6pRCJ3q5A6klwBfVjaje6kbbdlwSZkCWfmrcuwbwsGj+Wxadhu93F6+ml5DwvoSPy1",
+	"B78lUt2yKeFEqPpnWGfiCNWg7Cx1fd46VUe14pl13hfsCTPbBCLeCLR9tAqgyTl2N55yxo3YUxZhN5ul",
+	"rTrxOl5Njr0swyXKjKidJdTaiaiatDNTwV3/ZsaLXYA5iZW7vdfpxvP7jYcxrCuN3L7DhsID9cbv5Gpt",
+	"ox1UxkIFsjwx4WBirO9eOn/EKB+qtnNLuKgN7ckWGmzjAIvj5wyA0DExqNNQtO2D8Zr+uFDKzYxtjC+f",
+	"QIqznUzbQKUmTJCLiE/MeRok/jvLV+KDZ57jfrM8UUk/Gcu3jrUXhxhAg3NGyQy13kM3zCKa3eDBkU7M",
+	"4CRkGNJqulhQA4guHyj9ejKiCzbliKVlLu4hLSFbDPhchFbGQkImdKmxWIvF5RkuKpsa8KWGGvGm6dPL",
+	"ZeFhSUTf6b3U21VZ0TvAv6/vWPMtFOP6D+DwsdJdnzAyE4B3zheXn/QyYs88U9iV35sqG8HNrhbBdem+",
+	"yeYHZjTb7BbrWM7lQNhlAKVLRNu8/Kj3jODfG3x5Bu0MQxbSxsMQbxgM7HWPBYTDaHNBXzU5WOaoa+/q",
+	"D/lOID8arSfy6FOAxVKBJFmVcdMMiAFeCJ8HbGt+JSo2Fyvp8fuPNNV8SDW9s9uEU7ePWX2ku+iEO7bU",
+	"KlGJMbAXXcpTC3TVbDNVoe4RWiZqXnRbnzmzDFLnAemglLXwYfQQ3ergeFWCQxv3aAhVR1tpvLQGwTch",
+	"PqSvREkT3XO76B7LFhGSLlBjeSWSBueAIDhqZhEjTjr9MHiRI7YTUgoazoPIKBj15OyLhEE/LfUKIXet",
+	"9yj7QogSY3NLKhVGMkxWgIiTG00quEWQkZsXCMRr477PYDTkGaQnnc2Riw3P5FmQ8dmXG36RbjdZRdrH",
+	"bRu82GH7B4f5Le0e3Yw0+hGEAI8LSQ+P7c97uYjW9Aa4iFgBxMTkhJh/Llj1cBca784Vlq15vF++3sYu",
+	"opBTArJUQLmAEyN4Iera55pM6QzAy0/u2ym0kUHLXIjUJ5nxg5Zu0uRbQMmCL/puJkjvi+6r/k7EsuZe",
+	"QgUH1F+Dm+n/Zu7Cmgvlrill9qKmm4uzueD9HmIdny+MGM2UtckJKoRMOO6HSom0jfq/EmesVVFNXYKc",
+	"qXAG94T7+kYqTticG77dktIGM0ycPiJRMStrvU0P+r4GhHpCYkmN+pEq+teiqvTAMPi4IDj39DhscoAO",
+	"ikN62JuKY5qxtkODtKXYU3rQO3SsoxWTHmUx8cfWKJKSA9/XQWbVh6FhYIYgpEhq0AcPJkKcePgJXHgz",
+	"iz53H48fErSe8DfF6DjYx/Fxbubjo4B3xof5FY6Ng00aHwYbnjOMH7JWiluZMT00gUfHEXOPD4TzeZzw",
+	"EGpWibz9UnEnHLCtk4QmvgMSDI7+yRLsx1TrT6fbgcBg+1gjxsg99k78cwegi3i5t2Xf71BR3TjiFKyW",
+	"BiVDRnEfBcxH28/BNdgmCwq7DLrgOxLUQVEYTf6CdjUk5wtvKpFZSJTjtbgIwOx7rqwoAZZ8qatK7xm3",
+	"TGP0fJS27o1RsiqxF8YG6uYR1adTxiJy+FS+EWDoS2uYKKU18V47p+4NkPWWe0NHMLEMWVODPGo+Do0I",
+	"YAcKbB9LnlQlqFWf31GPzNCKzYAtLG2kAinVRmqgC1GHEHSHnnx6Qf5FU5jb6LNSGev0SeIcj9zTXcxA",
+	"Fe37dhkzOC3KWlbVQ7OXdrH+pNXDryhHxak1i6D1QCEvDPUmY0PJVOFtzF1ibMEeU8XsnpuCPfL6k8cn",
+	"z7AzjBCXiZOMRdWarTSDbNScWuZO3oDbhSxuboic2k8dUXg/cGUN46ySSiCsORriyK3eMYPt9bG6v5UD",
+	"6PtatdJR85E2Bvw0RxTQNo8CDfwAPTtOCFATEoQIHTJQyJYQ3zk6mbSDLSR7eIybgLly5uQi7nLpfsdN",
+	"ImtV9L7EWmxU3Hb9rFgnzuy61rvVGssPBAAG4pnyJ2i7ox48WEkJJmJwxDgjstVc9rj6h+x8vzzE88cT",
+	"jAldnwJeiP200tAirPoEPWPHaQWLzCIWTiROK6+pJakFfVC8eecORIfVN4Dtn5bYYcStuN2bDpkM7185",
+	"wvLvY21AnzXIW7DrdN17C7twCqIoWSWvMHEcXQhbe844A/xAENc+R5hQ1Ml9GLnPCBZlLG1GlsPaQ0dR",
+	"ARV2mtIXz2P4ELQrXA21re9k+Tx+Es9AmgL4eLTX8R5xwX85GOuhzO0YX8gywQcf/GT79IUcWdJreC3t",
+	"eiOsXLSUS760osbYJPJNpBihu+fpROIOGfZHWJQDDI9PjK+tKlPQB2n3dBJyOOlbnoiWU8xAqGQgaoWS",
+	"Yox4k2MZYQ3wGeNFKpd8JSZDG9D3YEIkJ2IVP1wdxjL7PRE+Fok21o6btjt77n3uIEBA9DgtCZSM0Ep5",
+	"BGUpEapJwnShJ0tPyCFA58spCQR/U0tp7x8xICf3cQ9aDZTWGoZXhHm41nU00GKPDcFNPPdqFFngePch",
+	"yDeXlcQu/dSMbkKJTjEzTnWx6UysPTQyc2vBkdAwDnQccKNrVYV21l6FicGqHRIbpAR3ukq/t/4gjIe0",
+	"qT6sHhu6SXyjzfnlycezKge2B4vRPHp0B0EhCJEAtEDUoxXG5OffqUVYbn3MRKyf73B4hBTzSi8mlD99",
+	"54Zn4+MOPek5yYZYw7ha77b5T0rm7V/GxMCSL+xQEDp5W922OOao+iW78KWSlwmPTuiR10ovCwWLWADB",
+	"NrwUDB5RTE3gu5O+HWnokGE0mfaSfG9Nb+9Kw3hZipLNDwwaDUi1YrDq38gihzJgW4l+o8394/UTyMHE",
+	"GINJolgEm13aKOP9TtM5yXqPtXi3PfAhWXkCIAoBB0QLsUJWVNLpHEuVqO0nTAybpGBiw59Tyq4upe0C",
+	"dyM9mwXAw7tT83saBHebeEFyhvshq7D679gJcnJhtfuebzEVTzSqMCwQnIbSWDreV1LsUVSVcrkUdYGW",
+	"zfyAZQFw3FLodvEqoNwLsDtNJ0Hw7u4dnuZmPOmF/qLsvw+bQoRSMd82t8J+nZGZtO/WU+bSP3nNs/8R",
+	"WsKknnzKG/8ChmLsfV1yEGMgAZDgBfM0Aq8Hpf0kJdspszsSdM1TO3LolCe3xVImo93kHFF/zE44pR/0",
+	"rirfrfV+CkRSXqn+SOK9Gy7VMhFkA6bmC8vmwu4FlUhu+UqE1m9Q01GfsR8AvQ/CPFsE/wsNlA37/dsX",
+	"z9m3T//05z+csR9KJzzcuL+8+/knBl4fQUO+/vbRkz90fOuh2g4QB5z193L54LX7ztn/q0Kq2fnsGZDV",
+	"aW6ixtSa2WOf8cO3cnY+++rs0dlX2NVjDWR7yLfyIa8Xa4muboLrdLTnjgQvy9n57Idrt3//i9eYNWO2",
+	"WlF1ypNHj7z3XqAHh2+3lVzAdx/+fxJuHGS5TprTXCpeRxpY3fS40W2An18BKejE9M/xnQ++lya4Ajov",
+	"6z0aa/I9vkbscIS1PfTYjTcIQ7bhkH3hJrNf60qwA69bnswQUTEFwmj9Py/fhFmD+mEiZH25aZF1y2u+",
+	"ERYWl0jCaIY8fDOUINAa5/gM3CzuMAhjv9NokCc2TC+ssA+MrQXf3HrnnrWpUDAo1DOWffWEvZbfzdrn",
+	"09Y7cTOJs/5hjnc7zyas0bztZ/zdFDEVeC4W5G+CO38pIX3jtlz0XQ1WgPK0YVKRUgElNQbeYxruAh18",
+	"Zxd6g14jOLPBo2+Sx/aVNPZ5M+xLEDi8LofEKFvD/G5PWCqt34raaAVmpX8808uGdCu+EVvysEUJ95/C",
+	"/ieOuS3RBsvkKbsuQRlKvjsuwlKQcA046XdEMK0YZ0QTapyAzkVvxB5bueRSbIurRK/Utmnc7q4s3ah/",
+	"7kQdbNVzsjS6QqFokbIVX2nj2AT587GYUdysu5l/FWLb3s0cOXiLjRyTak9T+Bq32NLA2QFyIikP/kp9",
+	"8u9fFCT6uUZ5Hed9N/dzcDUtar4k5zZiBVBHZ/A2rQDwctal3MPP7p8bUD+jN/ZPYv+66ZbaPgDA0aDd",
+	"BoamMtssjv7qScSjch9aQGfXH9/dEQCqJHY30P4Odvg1vxSd7SRIewFheOO3G/eerlPobQ5Nryro2Nzs",
+	"OtVfDx2Y175E+/5PzGtPo5wjg1Mv0CityibkcDenyOm3BeV+tAgNWS9Yx05lV62WFgdhx5TdxOm5Uz4f",
+	"H/cCldlfTS82wu62wTKknLImGd+rgI3O/DhTZf4XPNCkDDfU8EjErZd0j+vDzxJldCkqgRGQLqthl3nP",
+	"arn3r+NgcvI45r+Lc4SyCo/P0eMvWC2M1bXAXCqJhacQUkpopIn1PPoyWx7tF9Kyxn94z1epF9CwhzDm",
+	"VDP8ZqrQgOW8/B5OeUi9OfJrlPJEifRy+Xqw1OD+TXW3tw9gXX+cts2UYZSjqz4a3yCA7hXlXd3szrwJ",
+	"hVuxc//Qx0RvwQzR++mZR0v6l+OC/K1/5n2dv6mNf1aWBcC+OxlZsFpgjk8NtihkENaY/yOuKQ3R7jUL",
+	"fWWjXLLwnX9T0vQ59ei9N2mKL4hI05+jOZR3QMcf9d7jo5ngsvJxAvA1A77BAUFfRMmWFTdrYQoGrfDd",
+	"J9gT/xaiNr4X28N9nNjnenv4Evrkr2Y3AeFu6RFobwSlnsl7kZ/f+7y2+xFdgJacL7vu5J3fB3p9yWOM",
+	"DfrNhleVe7I7s3rJ4JFk3opr8Gke9QFoAYZYDQiMznxQ4tpetLGbCLxrNswhD5ey2twHm7xwz70fFnGP",
+	"hoV9USaBBX1J/gjOVYIlgAaMhsA3sBhlpbF0AxIRrXZ3KEbywYYnVtI1/Kp3k/hjuRS1UIvhy/X71rC4",
+	"p+zI90so/IOusmkgooAQHnmT1Xf8no/3KoAaOibuiPaO3BFv4SNNE+3e68C/pmmoDOKGG4B3v2uVQVz7",
+	"hIGBePRpd7/3/RTx5F04re1UZ19/mYhatFAmfk0uGndDFZ0nHPimupPQvHfb3DI2X/ymHQgxFqXE/ZQI",
+	"fCHt7F5vHfvlLx1ogtWK6BEMcKmLxgvv098hy76V4EsBbiownAsjS9FUEN61/HDMPLg7GoCxjl7ZpNhX",
+	"eiUXUP2QOPaUIJUV2/kmHqy8N95wVouuUwcWSHOXmTB6CV4bqCThhird73pDQ0VMakdfUT3DvVEVX/Bl",
+	"z5ymrnf7td5QYlFZ8z3Uv/vUM8jE7Zn790L/Vnh0cBteYEvZCVtxp/GVxIb8JpLHgI64k6S+Y2ms+8Oq",
+	"5ts16Fc8ZBqduIfFaQHpUEZ9tYIauGg1fYo/auqhP8AaNdanZRgEAdAuS8J+/fTLSlhaCoCxfvFbeM2h",
+	"K6abQIOHCSk6HoK1CMmjHvXFCAWGoO+cudZ7RBvltWBzTIpjVq+gQu7OZQeVjQ7xBg35d+ANXMqvwxuV",
+	"FKaTpWxEfaW73AEM4FQ59Ks38fu733dMKb7LZ24rroYY6Y37fCQ77UePmAhw2D4o6zH73IkI7UvYXCw1",
+	"moLGKbTrNnBuQjXEFmptbgw7++TRo0ethiiPH+F/v6KHwdFLiV+BU1ca0gyFuwC3NcDHzoWxRSvNZK93",
+	"VUn+qLvmTcdHZ9tyOcZLb75/kSeUtnyLBVH9XZ89ezorwt0Kvzz7OnqzTtpomv2tVKXeVlivoxQt5dKr",
+	"mhBUc+dlK5UpmFbMr/pX0KzugSEeQnHPEEv87AbkyJh2Y87zTjl94dNqzcO1AF949I5bziZYkwlfJ5Xx",
+	"9vW7BuzguD3lF7kiGyp+cbHjK9gWay0XwosYbexFq9kZVNlQZp2idjhuDOhd5s7vyaZ4ZDAR8W0z7Esk",
+	"IzY9qzMTEts1MPeQlEi6L2FtFZAuzeYHBAQJ7qdbe5NScau/CrFtSJJ1JVAlbbaPaCNVABDKPuPYVDt6",
+	"71CzuR6azK+W9Qi/Fcx+MgVJoAIgBpo8x2++eJ5ji81H2PoOeNgxEeNECM+8F743FOjrjpuBpaVhtQDx",
+	"nIjFNeft4efw82Be5Pe17vBwbmakXdd6rxjf85PTEdJpjQMTOpZqVlzbhwtzdSeBiwDF9y+lu8QdO3WH",
+	"hilxM9Y9MHE5lfo+8gDeilL/FlMvv2waXOJgQ2Lw/VAdHv0bSCW+A2n6ZmdDdnVo52P5pYBqSQSllMrq",
+	"Vkp3nNwU2h7RvvyorLsfIPDi1/KjsZaoj+LZDEdqsqoOBMxAMJSYMVQTLlfCrkB/xuzWqRXJ0HkDBxb1",
+	"jciNtEnfSIswf7p3r0imEtyYH3k6MHEJYSBy2o1Gw+HU+ZEbKlraSHtn+vIdGybGt8JP3d2+Y/a0l76D",
+	"Bh4ZYvkdtPG+V1P0HTXxjntGrGaX4gDl2VJhK73f0M6ckSo0uDvP3/39N7BBd6u5QXcbCJlZjjjb//r+",
+	"J9zRtcW0nGTWOq9rKcrfyo766d56S5ey+o2gewTmAkx+WZH7R2+FMj5fkjkBroTd6/qSkH/E1jArF5d3",
+	"nviAfDHiqYaTHnVV3zFfFP9Ozu9mu/+tPNlmLapBbvlZQev3+9T//St+lfIXH9XztgEU1jKyA6DFeAj6",
+	"Ia3uwV3oln8l/u0LymCXf5tVZWgdQlaaVs1m+0ozJ91rvYGMCPzLFcB3UpojsAmkWii9hxSdSvArvAzi",
+	"ZqTxzYqTQpoa/96fLhsaBH/5zFDfQALaTDZ4ST7loOufdxviiAwkK5ixYgsdd63YNukp7Z6od36p+maT",
+	"6b3Cji73uFfuBYlLyRd2BACoJQC13xVAin98S0R2EAj2a6F8g0DozCFKRmkjSmPDQ70DuDp557EwKCa4",
+	"neMrhgH0Zmffuyf/68nj+0WekIr9r2evXzn59pd3P/80HXDiy1eI21bRAcprDiUokKBTeM19uIYcNfUh",
+	"d9976RFr79vFRH1jMx1MoK9SYj1g2Fv4OtPLZdEW8L+SFymlDgHIR0PTFOODUQm1jV1CtgKlTx/FsL9u",
+	"vmTI0O9YwmkEXuiwqXeCjrLWG9EUe/otV4yzBToEkC/izL5T9xPB+ZtKRnCOpE5ldABGrzj0himlpVuk",
+	"bOKemIySQIfbHbmtR8Pcxf/MSNJ2rZUYFm5vcMh9phXiG1L6DX16B7qnYyp8HCZuCgveWqyEhmYidQsz",
+	"E0cCOMQgxhtM/7kbdY9ipHlJsvy/vAu00WeApOQeBv2XoFbHvfoiJDhRkivAQjiDh210hGqf4d/BBIP3",
+	"/FLAsr7Dptq5CQa4bc2b7+jaikTKYQ2TouRbbq2o3ZP+9y+PHnzLHyyfPXjx8fM3N79/0P796c0fPn91",
+	"0/nT4yc3/zEUZm/emTRDcMSkg4pPjWACDUF3u9Fnb/n+NTaSTXEkYFXjpNB66KqTtxVdo56re/dbJb1W",
+	"79vOojuxwcANBXocXtbMrHktiiNT2SM+OGtampZs47ZdimnABY2XbBqCz0k2997fCtr0tL0Js//C6t5g",
+	"LgPsoy/N81YJwU7qvbozP5YT4eiTajuzZt2jg/qe7wp01/reT9qK09jnX82rCat0y/0NujVfCXBrAitc",
+	"Kr33JjBIi98ZwAwigM41N1TrQ45M2zOPQxtvOlh9btqZYaiPvxnxZezkZ8ulWNg8S/klnhEI2PslEtTr",
+	"3Yjvtmxec0QpQ0lwXL5irN463QYlOOzLvNaXoiXHm/3x2Uu3LeCF5kH1lf/irq5m57OH7pP/PwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

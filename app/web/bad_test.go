@@ -191,7 +191,8 @@ func TestBadLettersAndFigures(t *testing.T) {
 		"a device that does something else": {"POST", at + "/diagnosis",
 			`{"looks":[{"hands":{},"display":{},"seen":{"port_controller":"sings"}}]}`,
 			[]string{"Content-Type", "application/json"}},
-		"the linkage of nothing": {"GET", at + "/linkage?output=nobody", "", nil},
+		"what nothing has learned": {"GET", at + "/learned?output=nobody", "", nil},
+		"the linkage of nothing":   {"GET", at + "/linkage?output=nobody", "", nil},
 		"201 looks": {"POST", at + "/diagnosis",
 			`{"looks":[` + strings.Repeat(`{"hands":{},"display":{},"seen":{}},`, 200) + `{"hands":{},"display":{},"seen":{}}]}`,
 			[]string{"Content-Type", "application/json"}},
@@ -374,7 +375,7 @@ func TestRandomBadRequests(t *testing.T) {
 		path := pick("/api/models", "/api/models/"+id,
 			"/api/models/"+id+"/"+pick("undo", "redo", "acts", "text", "form", "copy", "restore",
 				"differences", "recordings", "export", "sheet", "sheet.pdf", "ticks", "live", "revisions",
-				"plan", "leads", "codes", "diagnosis", "diagnosis/film", "linkage?output=x", "stand",
+				"plan", "leads", "codes", "diagnosis", "diagnosis/film", "linkage?output=x", "learned?output=x", "stand",
 				"nothing"),
 			"/api/archive", "/api/kinds/"+pick("boat", "x", "%ff"), "/api/gamepads", "/api/phones",
 			"/api/phones/code", "/"+url.PathEscape(noise(20)), "/assets/../../etc/passwd")

@@ -97,9 +97,11 @@ func TestEmptyListsAreLists(t *testing.T) {
 				for _, control := range line.Controls[:min(1, len(line.Controls))] {
 					p.say(contract.Asked{T: contract.ToPlot, Control: &control, Output: &line.ID})
 				}
-				resp, body := s.ask("GET", "/api/models/"+m.Id.String()+"/linkage?output="+line.ID, "")
-				require.Equal(t, 200, resp.StatusCode, "%s", body)
-				require.NotContains(t, string(body), "null")
+				for _, what := range []string{"linkage", "learned"} {
+					resp, body := s.ask("GET", "/api/models/"+m.Id.String()+"/"+what+"?output="+line.ID, "")
+					require.Equal(t, 200, resp.StatusCode, "%s", body)
+					require.NotContains(t, string(body), "null")
+				}
 				joint := "out/" + line.ID + "/pulse"
 				p.say(contract.Asked{T: contract.ToWatch, Joint: &joint})
 				read(contract.FromWhy)

@@ -4,7 +4,10 @@ import (
 	"context"
 	"strings"
 
+	"github.com/google/uuid"
+
 	"axtren/app/contract"
+	"axtren/app/store"
 	"axtren/core/edit"
 	"axtren/core/linkage"
 	"axtren/core/setup"
@@ -22,19 +25,45 @@ func (m *models) GetStand(ctx context.Context,
 	return contract.GetStand200JSONResponse{Revision: head.Number, Functions: travel.Stand(head.Doc.Setup)}, nil
 }
 
+// GetLearned tells what has learned a travel of a function, against what is sent to it.
+func (m *models) GetLearned(ctx context.Context,
+	r contract.GetLearnedRequestObject) (contract.GetLearnedResponseObject, error) {
+	head, item, err := m.function(ctx, r.Id, r.Params.Output)
+	if err != nil {
+		return nil, err
+	}
+	p, err := edit.Playable(head.Doc)
+	if err != nil {
+		return nil, err
+	}
+	learners, err := travel.Learners(p, item.Index)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetLearned200JSONResponse{Revision: head.Number, Learners: learners}, nil
+}
+
+// function gives the newest revision of a model and one function of it.
+func (m *models) function(ctx context.Context, id uuid.UUID, output string) (*store.Head, setup.Item, error) {
+	head, err := m.store.Head(ctx, id)
+	if err != nil {
+		return nil, setup.Item{}, err
+	}
+	item := head.Doc.Setup.Item(setup.ID(output))
+	if item.Kind != setup.IsOutput {
+		return nil, item, setup.Refused("output", output, "is no function of this model", "use the id of one")
+	}
+	return head, item, nil
+}
+
 // GetLinkage tells what lies between the servo of a function and its part.
 func (m *models) GetLinkage(ctx context.Context,
 	r contract.GetLinkageRequestObject) (contract.GetLinkageResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
+	head, item, err := m.function(ctx, r.Id, r.Params.Output)
 	if err != nil {
 		return nil, err
 	}
 	s := head.Doc.Setup
-	item := s.Item(setup.ID(r.Params.Output))
-	if item.Kind != setup.IsOutput {
-		return nil, setup.Problems{{Path: "output", Value: r.Params.Output, Message: "is no function of this model",
-			Remedy: "use the id of one"}}
-	}
 	told := contract.LinkageTold{Revision: head.Number}
 	if s.Outputs[item.Index].Linkage == nil {
 		return contract.GetLinkage200JSONResponse(told), nil

@@ -89,6 +89,14 @@ func TestMistakesNamePlaceValueAndRemedy(t *testing.T) {
 		{two + "start_check: [{control: a, is: {from: 10, to: 20}}]", "start_check[0].is", "wait for ever"},
 		{out + "logic: [{id: o_us, block: or, in: [power_on]}]", "logic[0]", "column o_us"},
 		{"link: {learned_us: {low: 1500, centre: 1500, high: 1900}}", "link.learned_us", "low < centre"},
+		{"receivers: [{id: r, learned: [{channel: 3, low: 1000, centre: 1500, high: 1500}]}]",
+			"receivers[0].learned[0]", "low < centre"},
+		{"receivers: [{id: r, learned: [{channel: 3, low: 1000, centre: 1500, high: 1900}, " +
+			"{channel: 3, low: 1000, centre: 1500, high: 1900}]}]", "receivers[0].learned[1].channel",
+			"the channel is receivers[0].learned[0].channel too"},
+		{"receivers: [{id: r, teach: {by: button, order: [low, low]}}]", "receivers[0].teach.order[1]",
+			"it asks for this in receivers[0].teach.order[0] too"},
+		{"receivers: [{id: r, teach: {by: shouting}}]", "receivers[0].teach.by", "is not one of the choices"},
 		{"transmitter: {can: {scales: {endpoint: furlong}}}", "transmitter.can.scales.endpoint",
 			"must be a scale"},
 	} {

@@ -436,11 +436,31 @@ func (c *checker) link() {
 		c.wrong("link.learned_us", "needs low < centre < high", "put the three in order")
 	}
 	for i, r := range c.s.Receivers {
+		learned := map[int]string{}
+		for j, one := range r.Learned {
+			at := fmt.Sprintf("receivers[%d].learned[%d]", i, j)
+			twice(c, at+".channel", learned, one.Channel, "the channel is %s too", "name each channel once")
+			if one.Low >= one.Centre || one.Centre >= one.High {
+				c.wrong(at, "needs low < centre < high", "put the three in order")
+			}
+		}
+		c.teach(fmt.Sprintf("receivers[%d].teach", i), r.Teach)
 		pins := map[int]string{}
 		for j, p := range r.Pins {
 			twice(c, fmt.Sprintf("receivers[%d].pins[%d].pin", i, j), pins, p.Pin, "the pin is %s too",
 				"name each pin once")
 		}
+	}
+}
+
+// teach looks at the order in which something asks for what it learns.
+func (c *checker) teach(path string, of *Teach) {
+	if of == nil {
+		return
+	}
+	seen := map[string]string{}
+	for i, what := range of.Order {
+		twice(c, fmt.Sprintf("%s.order[%d]", path, i), seen, what, "it asks for this in %s too", "name each once")
 	}
 }
 

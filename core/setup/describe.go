@@ -297,7 +297,9 @@ func (Stand) describe() docs {
 func (Found) describe() docs {
 	return docs{
 		"output": "the function",
-		"what":   "what was done: made ready, its arm put on, its direction, its centre, or one of its ends",
+		"what": "what was done: made ready, its arm put on, its direction, its centre, one of its " +
+			"ends, or taught " +
+			"to what it drives",
 		"how":    "how it was found: measured, from the linkage, learned by what is driven, or guessed",
 		"value":  "what was set, a position of the servo in percent",
 		"on":     "the day",
@@ -477,7 +479,26 @@ func (Receiver) describe() docs {
 		"supply_v":     "the volts that it gets in this model",
 		"chart":        "how its pins are set by counted flashes, level by level",
 		"codes":        "what was counted into its pins",
+		"learned":      "what it, or the car that it is built into, has learned of the ends of its channels",
+		"teach":        "how it is taught the pulses that are sent to it",
 		"notes":        notesDoc,
+	}
+}
+
+func (LearnedEnds) describe() docs {
+	return docs{
+		"channel": "the channel of the receiver",
+		"low":     "the pulse that it takes for the end to −, microseconds",
+		"centre":  "the pulse that it takes for the middle, microseconds",
+		"high":    "the pulse that it takes for the end to +, microseconds",
+	}
+}
+
+func (Teach) describe() docs {
+	return docs{
+		"by":    "what makes it learn",
+		"order": "what it asks for, in this order",
+		"tells": "what it does when it has taken one: one beep",
 	}
 }
 

@@ -180,6 +180,7 @@ type Esc struct {
 	DeadUS       float64    `json:"dead_us" jsonschema:"minimum=0,maximum=20000,default=20"`
 	NeedsNeutral bool       `json:"needs_neutral"`
 	Reverse      string     `json:"reverse" jsonschema:"default=direct" choices:"reverse"`
+	Teach        *Teach     `json:"teach"` // nil: not known
 	SwapOn       *string    `json:"swap_on"`
 	Travel       *EscTravel `json:"travel"`
 	FeedsA       float64    `json:"feeds_a" jsonschema:"minimum=0,maximum=1000" unit:"A"` // 0: nothing
@@ -192,6 +193,7 @@ func (Esc) describe() docs {
 		"dead_us":       "how far the pulse may be from neutral without moving anything, microseconds",
 		"needs_neutral": "whether it waits for a pulse at neutral after it gets power",
 		"reverse":       "what it makes of a pulse below neutral",
+		"teach":         "how it is taught the pulses that are sent to it",
 		"swap_on": "the pin of its second lead, which turns the motor round while its pulse is above " +
 			"the middle",
 		"travel":     "what the motor moves, where that has ends",
@@ -219,6 +221,7 @@ func (e *Esc) check(c *checker, path string) {
 	if e.Reverse != "none" && u.Low+e.DeadUS >= u.Neutral {
 		c.wrong(path+".learned_us.low", "must lie more than dead_us below neutral", "lower it")
 	}
+	c.teach(path+".teach", e.Teach)
 	if e.SwapOn == nil {
 		return
 	}

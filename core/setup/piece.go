@@ -74,7 +74,7 @@ var PieceKinds = []PieceKind{
 	{Key: "module", Name: "add-on module", Many: "add-on modules", Shared: true,
 		Own: []string{"label", "position"}},
 	{Key: "receiver", Name: "receiver", Many: "receivers", List: "receivers",
-		Own: []string{"id", "label", "supply_v", "codes", "notes"}},
+		Own: []string{"id", "label", "supply_v", "codes", "learned", "notes"}},
 	{Key: "device", Name: "device", Many: "devices", List: "devices",
 		Own: []string{"id", "label", "on", "notes", "fitted", "left_at", "swap_on", "travel"}},
 }

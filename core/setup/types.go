@@ -519,7 +519,27 @@ type Receiver struct {
 	Chart      *Chart   `json:"chart"` // nil: its pins are not set by counted flashes
 	// what was counted into its pins, for this model
 	Codes []PinCode `json:"codes" jsonschema:"maxItems=256"`
-	Notes string    `json:"notes"`
+	// what it has learned of its channels, or the car has that it is built into
+	Learned []LearnedEnds `json:"learned" jsonschema:"maxItems=48"`
+	Teach   *Teach        `json:"teach"` // nil: not known
+	Notes   string        `json:"notes"`
+}
+
+// LearnedEnds is what a receiver has learned of one of its channels; low < centre < high. It changes
+// nothing of what comes out of its pins.
+type LearnedEnds struct {
+	Channel int     `json:"channel" jsonschema:"required,minimum=1,maximum=48"`
+	Low     float64 `json:"low" jsonschema:"required,minimum=1,maximum=20000" unit:"µs"`
+	Centre  float64 `json:"centre" jsonschema:"required,minimum=1,maximum=20000" unit:"µs"`
+	High    float64 `json:"high" jsonschema:"required,minimum=1,maximum=20000" unit:"µs"`
+}
+
+// Teach is how something is taught the pulses that are sent to it.
+type Teach struct {
+	By string `json:"by" jsonschema:"required" choices:"taught_by"`
+	// as it asks for them; left out: neutral, high, low
+	Order []string `json:"order" jsonschema:"maxItems=3,enum=neutral,enum=high,enum=low"`
+	Tells string   `json:"tells"` // what it does when it has taken one
 }
 
 // Volts are the least and the most that something may get; least <= most.

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"axtren/core/setup"
+	"axtren/core/signal"
 	"axtren/core/words"
 )
 
@@ -35,6 +36,9 @@ func Apply(doc *setup.Document, part string, of Note) (tree *setup.Node, said st
 		return nil, "", setup.Refused("part", part, "is no function of this model", "name one, as outputs/rudder")
 	}
 	device := moved(s, item.Index)
+	if of.What == TaughtAgain || of.What == ToLearned {
+		return learn(doc, item.Index, device, of)
+	}
 	if device < 0 {
 		return nil, "", setup.Refused("part", part, "moves neither a servo nor a motor, so there is nothing to "+
 			"find",
@@ -51,6 +55,88 @@ func Apply(doc *setup.Document, part string, of Note) (tree *setup.Node, said st
 		return nil, "", err
 	}
 	return n.tree, said, nil
+}
+
+// learn notes that something has learned what is sent, or sets the ends to what it has learned. of.How names
+// it as Learners does.
+func learn(doc *setup.Document, output, device int, of Note) (tree *setup.Node, said string, err error) {
+	s := doc.Setup
+	p, err := signal.Compile(s)
+	if err != nil {
+		return nil, "", err
+	}
+	l, err := learningOf(p, output)
+	if err != nil {
+		return nil, "", err
+	}
+	var learner *Learner
+	var has []string
+	for _, one := range l.learners() {
+		has = append(has, one.Key)
+		if one.Key == of.How {
+			learner = &one
+		}
+	}
+	if learner == nil {
+		remedy := "choose another function: nothing that this one moves has learned anything"
+		if has != nil {
+			remedy = "use " + strings.Join(has, ", ")
+		}
+		return nil, "", setup.Refused("to", of.How, "has learned nothing of this function", remedy)
+	}
+	n := &noter{s: s, tree: doc.Tree, at: output, device: device, of: of}
+	at := slices.IndexFunc(learner.Cures, func(c Cure) bool { return c.Act == of.What })
+	if at < 0 || learner.Cures[at].Done == "" {
+		why := "what it has learned is what is sent"
+		if at >= 0 && learner.Cures[at].Note != "" {
+			why = learner.Cures[at].Note
+		}
+		return nil, "", setup.Refused("of", of.What, "is not to be done: "+words.Small(why),
+			"leave it as it is, or "+
+				"change the ends first")
+	}
+	if of.What == ToLearned {
+		ends, _ := l.endsFor(learner)
+		for k, field := range []string{Low, Centre, High} {
+			if o := &s.Outputs[output]; ends[k] != [3]float64{o.Low, o.Centre, o.High}[k] {
+				n.set(field, setup.NumberNode(ends[k]))
+			}
+		}
+	} else {
+		n.taught(learner)
+	}
+	if device >= 0 && learner.Kind != "module" {
+		n.record(Teaching, Learned, 0)
+	}
+	return n.tree, learner.Cures[at].Done, nil
+}
+
+// taught writes what is sent as what was learned.
+func (n *noter) taught(of *Learner) {
+	write := func(pointer string, names ...string) {
+		for k, name := range names {
+			if of.counts[k] {
+				n.put(pointer+"/"+name, setup.NumberNode(of.Places[k].Sent))
+			}
+		}
+	}
+	list, id, _ := strings.Cut(of.Key, "/")
+	item := n.s.Item(setup.ID(id))
+	pointer := fmt.Sprintf("/%s/%d/", list, item.Index)
+	switch of.Kind {
+	case "module":
+		write("/link/learned_us", Low, Centre, High)
+	case "controller":
+		if n.tree.At(list, fmt.Sprint(item.Index), "learned_us") == nil {
+			n.put(pointer+"learned_us", &setup.Node{Kind: setup.Map})
+		}
+		write(pointer+"learned_us", Low, "neutral", High)
+	case "receiver":
+		at := slices.IndexFunc(n.s.Receivers[item.Index].Learned, func(one setup.LearnedEnds) bool {
+			return one.Channel == of.channel
+		})
+		write(fmt.Sprintf("%slearned/%d", pointer, at), Low, Centre, High)
+	}
 }
 
 type noter struct {
@@ -73,6 +159,12 @@ func (n *noter) apply() (said string, err error) {
 	case Arm:
 		n.forget(Direction, Centre, Low, High)
 		said = "The arm of " + label + " is on"
+	case Teaching:
+		if !hasLearned(n.s, n.at) {
+			return "", setup.Refused("of", n.of.What, "is no step of "+label+", which moves nothing that learns",
+				"choose a function of a speed controller")
+		}
+		said = "What " + label + " moves has learned its travel"
 	case Direction:
 		if n.of.Other {
 			n.set("reverse", &setup.Node{Kind: setup.Bool, Text: fmt.Sprint(!o.Reverse)})
@@ -120,8 +212,7 @@ func (n *noter) apply() (said string, err error) {
 		return "An end is set back by " + words.Short(value), nil
 	default:
 		return "", setup.Refused("of", n.of.What, "is no step of the stand",
-			"use ready, arm, direction, centre, low, "+
-				"high, even or back_off")
+			"use ready, arm, direction, centre, low, high, learned, even, back_off, taught or to_learned")
 	}
 	if !slices.Contains([]string{Measured, Linked, Learned, Guessed}, n.of.How) {
 		return "", setup.Refused("to", n.of.How, "is no way to find something",

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"axtren/core/setup"
+	"axtren/core/signal"
 	"axtren/core/words"
 )
 
@@ -18,6 +19,7 @@ const (
 	Centre    = "centre"
 	Low       = "low" // the end to −
 	High      = "high"
+	Teaching  = "learned" // what it moves has learned what is sent
 )
 
 // How something was found.
@@ -93,6 +95,9 @@ func standing(s *setup.Setup, i, device int) Standing {
 	_, servo := s.Devices[device].Spec.(*setup.Servo)
 	if !servo {
 		keys = []string{Ready, Direction} // its ends are what it has learned
+	}
+	if hasLearned(s, i) {
+		keys = append(keys, Teaching)
 	}
 	var again []string
 	for _, key := range keys {
@@ -173,6 +178,14 @@ func stepOf(s *setup.Setup, i, device int, key string) Step {
 			step.Does = "Bring it to its " + side + ", and open this end until the linkage just reaches its stop."
 		}
 		step.Note = keyed(s, i, key)
+	case Teaching:
+		step.Title = "learned"
+		step.Does = "Let what has its own idea of the travel of " + label + " learn what is sent " +
+			"now, or set what is " +
+			"sent to what it has learned."
+		step.Note = "Both are told step by step beside this. When ends, centres or rates change, it " +
+			"has to be done " +
+			"again."
 	}
 	if f := find(s, o.ID, key); f != nil {
 		step.Found = foundWords(f)
@@ -272,8 +285,28 @@ func stale(s *setup.Setup, f *setup.Found, device int, now Step) string {
 		return s.DeviceLabel(device) + " moves it now, and did not when this was found"
 	case f.Fitted != d.Fitted:
 		return s.DeviceLabel(device) + " was exchanged since"
+	case f.What == Teaching:
+		return learnsAgain(s, s.Item(f.Output).Index)
 	case now.Moves && math.Abs(f.Value-now.Value) > 1e-9:
 		return "it was " + words.SignedShort(f.Value) + " when this was found, and was changed since"
+	}
+	return ""
+}
+
+// learnsAgain says what gets other pulses of an output than it has learned; empty for nothing.
+func learnsAgain(s *setup.Setup, output int) string {
+	p, err := signal.Compile(s)
+	if err != nil {
+		return ""
+	}
+	list, err := Learners(p, output)
+	if err != nil {
+		return ""
+	}
+	for _, of := range list {
+		if !of.Agrees && of.Kind != "module" {
+			return of.Name + " gets other pulses now than it has learned"
+		}
 	}
 	return ""
 }

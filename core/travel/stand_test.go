@@ -61,14 +61,15 @@ func steps(s *setup.Setup) (list []string) {
 	return list
 }
 
-// TestTheStepsOfAStand: a servo has all of them, a motor those that are not learned, a lamp none; each is
+// TestTheStepsOfAStand: a servo has all of them, a motor its direction and what is learned, a lamp none;
+// each is
 // said of its own function, with the hand that moves it and the half spline of its arm.
 func TestTheStepsOfAStand(t *testing.T) {
 	doc := standDoc(t)
 	list := travel.Stand(doc.Setup)
 	require.Len(t, list, 2, "a lamp has nothing to find")
 	require.Equal(t, []string{" ready", " arm", " direction", " centre", " low", " high"}, steps(doc.Setup))
-	require.Len(t, list[1].Steps, 2)
+	require.Len(t, list[1].Steps, 3, "ready, its direction, and what its controller has learned")
 	arm, low, high := list[0].Steps[1], list[0].Steps[4], list[0].Steps[5]
 	require.Equal(t, "With 25 splines it is off by 7.2° at most, half a spline: a centre of 16 takes that out.",
 		arm.Note)

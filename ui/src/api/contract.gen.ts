@@ -333,6 +333,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What has learned a travel of a function, against what is sent to it, and how both are brought together */
+        get: operations["getLearned"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/linkage": {
         parameters: {
             query?: never;
@@ -944,7 +963,7 @@ export interface components {
             again: string;
             steps: {
                 /** @enum {string} */
-                key: "ready" | "arm" | "direction" | "centre" | "low" | "high";
+                key: "ready" | "arm" | "direction" | "centre" | "low" | "high" | "learned";
                 title: string;
                 does: string;
                 note: string;
@@ -959,9 +978,55 @@ export interface components {
                 stale: string;
             }[];
         };
+        LearnedTold: {
+            revision: number;
+            learners: components["schemas"]["Learner"][];
+        };
+        Learner: {
+            /** @description Its form, and its name in acts */
+            key: string;
+            name: string;
+            /** @enum {string} */
+            kind: "controller" | "receiver" | "module";
+            /** @description The slot of the pulse that it gets */
+            pulse: number;
+            dead_us: number;
+            /** @description What it has learned is what is sent */
+            agrees: boolean;
+            /** @description To −, at rest, to + */
+            places: {
+                title: string;
+                learned_us: number;
+                sent_us: number;
+                says: string;
+            }[];
+            findings: components["schemas"]["ToldFigure"][];
+            cures: {
+                /** @enum {string} */
+                act: "taught" | "to_learned";
+                title: string;
+                /** @description What it costs, or why it cannot be done; empty for nothing */
+                note: string;
+                /** @description Something may turn while it is done */
+                harms: boolean;
+                steps: {
+                    do: string;
+                    see: string;
+                }[];
+                /** @description What is written when it is done; empty where it cannot be */
+                done: string;
+            }[];
+        };
         LinkageTold: {
             revision: number;
             report?: components["schemas"]["LinkageReport"];
+        };
+        ToldFigure: {
+            title: string;
+            says: string;
+            note: string;
+            why: string[];
+            wrong: boolean;
         };
         LinkageReport: {
             /** @description Millimetres */
@@ -987,13 +1052,7 @@ export interface components {
                 /** @description Past where it can be moved */
                 beyond: boolean;
             }[];
-            figures: {
-                title: string;
-                says: string;
-                note: string;
-                why: string[];
-                wrong: boolean;
-            }[];
+            figures: components["schemas"]["ToldFigure"][];
             /** @description Those of the document that count for its kind */
             fields: string[];
             /** @description Why nothing can be worked out; empty for nothing */
@@ -3079,6 +3138,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLearned: {
+        parameters: {
+            query: {
+                output: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnedTold"];
                 };
             };
             default: components["responses"]["Problem"];

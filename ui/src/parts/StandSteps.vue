@@ -124,7 +124,9 @@ const mild = computed(() => props.standing.mild[step.value?.key === 'low' ? 0 : 
           >As the linkage says: {{ setting(wish) }}</Button
         >
       </template>
-      <Button v-else @click="once($event, () => keep({}))">Done</Button>
+      <Button v-else @click="once($event, () => keep({}))">{{
+        step.key === 'learned' ? 'It has learned what is sent' : 'Done'
+      }}</Button>
     </p>
     <p v-if="problem" class="fault">{{ problem.title }}. {{ problem.detail }}</p>
     <p v-if="step.moves && step.key !== 'centre'" class="back">

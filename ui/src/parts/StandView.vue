@@ -1,17 +1,19 @@
 <script setup lang="ts">
 /**
- * On the stand: one function after the other, step by step; beside it its linkage, drawn to scale and moving,
- * with what it tells, each with why.
+ * On the stand: one function after the other, step by step; beside it what has learned its travel, or its
+ * linkage, drawn to scale and moving, with what it tells, each with why.
  */
 import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
 
 import { api, unreachable } from '../api/client'
-import type { Editor, Line, LinkageReport, Problem, Standing } from '../api/client'
+import type { Editor, Learner, Line, LinkageReport, Problem, Standing } from '../api/client'
 import { setting } from '../figures'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import EditorFields from './EditorFields.vue'
+import FigureTable from './FigureTable.vue'
+import LearnedTravel from './LearnedTravel.vue'
 import LinkageDrawing from './LinkageDrawing.vue'
 import StandSteps from './StandSteps.vue'
 import TravelRule from './TravelRule.vue'
@@ -22,6 +24,9 @@ const bench = useBench()
 const edits = useEdits()
 const report = shallowRef<LinkageReport>()
 const functions = shallowRef<Standing[]>([])
+const learners = shallowRef<Learner[]>([])
+/** A motor has no linkage: its ends are what its controller has learned. */
+const motor = computed(() => learners.value.some((one) => one.kind === 'controller'))
 const form = shallowRef<Editor>()
 const problem = shallowRef<Problem>()
 
@@ -30,16 +35,18 @@ async function load() {
   if (!id) return
   const output = props.line.id
   const path = { id }
-  const [told, fields, stand] = await Promise.all([
+  const [told, fields, stand, learned] = await Promise.all([
     api.GET('/api/models/{id}/linkage', { params: { path, query: { output } } }),
     api.GET('/api/models/{id}/form', { params: { path, query: { part: `outputs/${output}` } } }),
     api.GET('/api/models/{id}/stand', { params: { path } }),
-  ]).catch(() => [undefined, undefined, undefined])
+    api.GET('/api/models/{id}/learned', { params: { path, query: { output } } }),
+  ]).catch(() => [undefined, undefined, undefined, undefined])
   if (output !== props.line.id) return
-  problem.value = told ? (told.error ?? fields?.error ?? stand?.error) : unreachable
+  problem.value = told ? (told.error ?? fields?.error ?? stand?.error ?? learned?.error) : unreachable
   if (told?.data) report.value = told.data.report
   form.value = fields?.data ?? form.value
   functions.value = stand?.data?.functions ?? functions.value
+  learners.value = learned?.data?.learners ?? []
 }
 watch([() => props.line.id, () => bench.model?.revision], load, { immediate: true })
 
@@ -117,51 +124,37 @@ async function take(what: 'arm' | 'horn' | 'hinge', [x, y]: [number, number]) {
           </tbody>
         </table>
       </div>
-      <div class="linkageSide">
-        <h3>The linkage</h3>
-        <p v-if="report?.lacks" class="caution">{{ report.lacks }}</p>
-        <template v-else-if="report">
-          <LinkageDrawing
-            :report="report"
-            :p="p"
-            :low="line.rule.low"
-            :high="line.rule.high"
-            :name="line.label"
-            @drag="take"
-          />
-          <TravelRule class="small" :rule="line.rule" :p="p" :name="line.label" />
-          <table class="figures">
-            <tbody>
-              <tr v-for="figure in report.figures" :key="figure.title" :class="{ wrong: figure.wrong }">
-                <th scope="row">{{ figure.title }}</th>
-                <td>
-                  <span :class="{ fig: /^[+−\d.]+$/.test(figure.says) }">{{ figure.says }}</span>
-                  <span v-if="figure.wrong" aria-hidden="true"> ▲</span>
-                  <details v-if="figure.why.length">
-                    <summary>
-                      Why?<span class="unseen"> {{ figure.title }}</span>
-                    </summary>
-                    <p v-for="why in figure.why" :key="why">{{ why }}</p>
-                  </details>
-                  <p v-if="figure.note" class="soft">{{ figure.note }}</p>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-          <p class="soft">
-            This is worked out from the lengths. What you measure on the model counts; where the two differ,
-            look at the lengths, at holes that are worn and at what flexes.
+      <div class="beside">
+        <LearnedTravel v-for="learner in learners" :key="learner.key" :learner="learner" :output="line.id" />
+        <template v-if="!motor">
+          <h3>The linkage</h3>
+          <p v-if="report?.lacks" class="caution">{{ report.lacks }}</p>
+          <template v-else-if="report">
+            <LinkageDrawing
+              :report="report"
+              :p="p"
+              :low="line.rule.low"
+              :high="line.rule.high"
+              :name="line.label"
+              @drag="take"
+            />
+            <TravelRule class="small" :rule="line.rule" :p="p" :name="line.label" />
+            <FigureTable :figures="report.figures" />
+            <p class="soft">
+              This is worked out from the lengths. What you measure on the model counts; where the two differ,
+              look at the lengths, at holes that are worn and at what flexes.
+            </p>
+          </template>
+          <EditorFields v-if="known" :fields="[known]" />
+          <p v-if="known && !report" class="soft">
+            Say that it is known, and measure it: how far the part turns, where the rod binds, what the servo
+            has to give and how even both sides are is then worked out. Nothing on the model changes by it.
           </p>
+          <details v-if="report" :open="report.lacks !== ''" class="lengths">
+            <summary>Its lengths</summary>
+            <EditorFields :fields="fields" />
+          </details>
         </template>
-        <EditorFields v-if="known" :fields="[known]" />
-        <p v-if="known && !report" class="soft">
-          Say that it is known, and measure it: how far the part turns, where the rod binds, what the servo
-          has to give and how even both sides are is then worked out. Nothing on the model changes by it.
-        </p>
-        <details v-if="report" :open="report.lacks !== ''" class="lengths">
-          <summary>Its lengths</summary>
-          <EditorFields :fields="fields" />
-        </details>
       </div>
     </div>
   </section>
@@ -192,14 +185,9 @@ header {
   }
 }
 
-.figures,
 .functions {
   width: 100%;
   border-collapse: collapse;
-  margin-top: 8px;
-}
-
-.functions {
   margin-top: 14px;
 }
 
@@ -208,7 +196,7 @@ header {
   font-size: 0.9062rem;
 }
 
-.linkageSide {
+.beside {
   padding-left: 20px;
   border-left: 1px solid var(--rule);
 }
@@ -219,18 +207,12 @@ h3 {
 }
 
 .functions th,
-.functions td,
-.figures th,
-.figures td {
+.functions td {
   padding: 6px 8px 6px 0;
   border-bottom: 1px solid var(--rule);
   text-align: left;
   vertical-align: top;
   font-weight: inherit;
-}
-
-.figures th {
-  width: 44%;
 }
 
 .caution {
@@ -239,26 +221,7 @@ h3 {
   border-left-width: 8px;
 }
 
-.figures details {
-  display: inline-block;
-  margin-left: 14px;
-  vertical-align: top;
-}
-
-.figures details[open] {
-  display: block;
-  margin-left: 0;
-}
-
 .sides :deep([data-field]) {
   padding: 3px 0;
-}
-
-.figures p {
-  margin: 0;
-}
-
-.wrong th {
-  font-weight: 700;
 }
 </style>
