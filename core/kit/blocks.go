@@ -255,7 +255,7 @@ func (f *finder) make(b *setup.Block, one recipe) {
 	old["frame_s"] = f.s.Transmitter.FrameS()
 	var taken []string
 	building := &building{own: string(b.ID), old: old, free: func(stem string) string {
-		id := f.free(stem, taken...)
+		id := f.s.FreeID(stem, taken...)
 		taken = append(taken, id)
 		return id
 	}}

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"iter"
 	"slices"
-	"strconv"
 	"strings"
 
 	"axtren/core/edit"
@@ -236,15 +235,6 @@ func (c *change) remove(part setup.Item) *change {
 func (c *change) insert(before setup.Item, value any) *change {
 	c.op("add", pointer(before), value)
 	return c
-}
-
-// free gives an id that nothing has, of a stem.
-func (f *finder) free(stem string, taken ...string) string {
-	id := stem
-	for n := 2; f.s.Item(setup.ID(id)).Kind != 0 || slices.Contains(taken, id); n++ {
-		id = stem + "_" + strconv.Itoa(n)
-	}
-	return id
 }
 
 // Text says a way in a sentence or two, without the last full stop: Use −96: differs by up to

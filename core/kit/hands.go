@@ -132,7 +132,7 @@ func (f *finder) switchForLatch(b *setup.Block) {
 	if start == "kept" || !hands {
 		return
 	}
-	label, id := f.s.Label(f.of.Part), f.free(string(b.ID)+"_switch")
+	label, id := f.s.Label(f.of.Part), f.s.FreeID(string(b.ID)+"_switch")
 	added := fields{"id": id, "kind": "switch", "label": label + " switch", "positions": []string{"off", "on"}}
 	if start == "true" {
 		added["start"] = "on"
@@ -165,7 +165,7 @@ func (f *finder) switchForSteps() {
 
 func (f *finder) oneSwitch(part setup.Item, st *setup.Stepper) {
 	label := f.s.Label(part)
-	id := f.free(string(st.ID) + "_switch")
+	id := f.s.FreeID(string(st.ID) + "_switch")
 	positions, start := []string{}, ""
 	if st.Start != nil {
 		start = string(*st.Start)
@@ -182,7 +182,7 @@ func (f *finder) oneSwitch(part setup.Item, st *setup.Stepper) {
 	}
 	c := f.change()
 	c.op("add", "/transmitter/controls/-", added)
-	read, valued := f.free(string(st.ID)+"_way"), false
+	read, valued := f.s.FreeID(string(st.ID)+"_way"), false
 	f.instead(c, st.ID, func(r *setup.Reference) string {
 		if r.Role == setup.ReadsTruth {
 			return r.Renamed(setup.ID(id))

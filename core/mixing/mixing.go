@@ -515,26 +515,13 @@ func lineName(s *setup.Setup, output string) string {
 // writer changes a tree without touching the old one.
 type writer struct {
 	s     *setup.Setup
-	taken map[string]bool
+	taken []string
 }
 
 func (w *writer) id(stem string) string {
-	if w.taken == nil {
-		w.taken = map[string]bool{}
-	}
-	for n := 1; ; n++ {
-		id := stem
-		if len(id) > 28 {
-			id = id[:28]
-		}
-		if n > 1 {
-			id = fmt.Sprintf("%s_%d", id, n)
-		}
-		if w.s.Item(setup.ID(id)).Kind == 0 && !w.taken[id] {
-			w.taken[id] = true
-			return id
-		}
-	}
+	id := w.s.FreeID(stem, w.taken...)
+	w.taken = append(w.taken, id)
+	return id
 }
 
 // replaced gives a map with another value for a key; nil takes the key out.

@@ -90,35 +90,6 @@ func nothingYet() *setup.Node { return setup.NumberNode(0) }
 
 func never() *setup.Node { return setup.TextNode("power_on") }
 
-// group makes a map of keys and values by turns.
-func group(pairs ...any) *setup.Node {
-	n := &setup.Node{Kind: setup.Map}
-	for i := 0; i < len(pairs); i += 2 {
-		put(n, pairs[i].(string), node(pairs[i+1]))
-	}
-	return n
-}
-
-func node(v any) *setup.Node {
-	switch v := v.(type) {
-	case *setup.Node:
-		return v
-	case string:
-		return setup.TextNode(v)
-	case float64:
-		return setup.NumberNode(v)
-	case int:
-		return setup.NumberNode(float64(v))
-	case []any:
-		n := &setup.Node{Kind: setup.List}
-		for _, item := range v {
-			n.Items = append(n.Items, node(item))
-		}
-		return n
-	}
-	panic(fmt.Sprintf("no node for %T", v)) // the calls are below
-}
-
 func (a *adder) make(list, kind, of string) *setup.Node {
 	type l = []any
 	switch list {
@@ -126,7 +97,7 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 		if kind != "switch" {
 			kind = "axis"
 		}
-		return a.begin(list, kind, group("kind", kind, "label",
+		return a.begin(list, kind, setup.GroupNode("kind", kind, "label",
 			map[string]string{"axis": "New lever", "switch": "New switch"}[kind]))
 	case "receivers":
 		if list := receivers(kind); list != nil {
@@ -136,8 +107,8 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 			a.missing = "name one of the kinds that there are"
 			return nil
 		}
-		return group("label", "New receiver", "loss_after_s", 1, "notes", lossGuess, "pins",
-			l{group("pin", 1, "channel", 1)})
+		return setup.GroupNode("label", "New receiver", "loss_after_s", 1, "notes", lossGuess, "pins",
+			l{setup.GroupNode("pin", 1, "channel", 1)})
 	case "devices":
 		if of == "" {
 			of = a.freePin()
@@ -155,19 +126,19 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 				return nil
 			}
 		}
-		return a.begin(list, kind, group("label", label, "on", of, "kind", kind))
+		return a.begin(list, kind, setup.GroupNode("label", label, "on", of, "kind", kind))
 	case "demands":
-		return group("label", "New feel", "from", nothingYet())
+		return setup.GroupNode("label", "New feel", "from", nothingYet())
 	case "logic":
-		return a.begin(list, kind, group("block", kind, "label", "New rule"))
+		return a.begin(list, kind, setup.GroupNode("block", kind, "label", "New rule"))
 	case "steppers":
-		return group("label", "New steps", "up", never(), "steps",
-			l{group("name", "low", "value", -100), group("name", "high", "value", 100)})
+		return setup.GroupNode("label", "New steps", "up", never(), "steps",
+			l{setup.GroupNode("name", "low", "value", -100), setup.GroupNode("name", "high", "value", 100)})
 	case "sequences":
-		return group("label", "New sequence", "go", never(), "tracks",
-			group("first", l{l{0, -100}, l{2, 100}}))
+		return setup.GroupNode("label", "New sequence", "go", never(), "tracks",
+			setup.GroupNode("first", l{l{0, -100}, l{2, 100}}))
 	case "patterns":
-		return group("label", "New pattern", "when", never(), "steps", l{l{100, 0.5}, l{-100, 0.5}})
+		return setup.GroupNode("label", "New pattern", "when", never(), "steps", l{l{100, 0.5}, l{-100, 0.5}})
 	case "mixes":
 		if of == "" && len(a.s.Outputs) > 0 {
 			of = string(a.s.Outputs[0].ID)
@@ -176,15 +147,15 @@ func (a *adder) make(list, kind, of string) *setup.Node {
 			a.missing = "add a function first"
 			return nil
 		}
-		return group("to", of, "from", nothingYet())
+		return setup.GroupNode("to", of, "from", nothingYet())
 	case "shares":
 		return a.share()
 	case "outputs":
-		return group("label", "New function", "channel", a.channel())
+		return setup.GroupNode("label", "New function", "channel", a.channel())
 	case "claims":
 		return a.claim(kind)
 	case "announcements":
-		return group("when", never(), "say", "something to say")
+		return setup.GroupNode("when", never(), "say", "something to say")
 	}
 	a.missing = "write it in the document as text"
 	return nil
@@ -217,21 +188,21 @@ func (a *adder) claim(kind string) *setup.Node {
 	}
 	switch kind {
 	case "never":
-		return group("never", []any{never(), setup.TextNode("not power_on")})
+		return setup.GroupNode("never", []any{never(), setup.TextNode("not power_on")})
 	case "at_start":
 		if id := output(false); id != "" {
-			return group("at_start", group("output", id, "value", 0, "within", 150))
+			return setup.GroupNode("at_start", setup.GroupNode("output", id, "value", 0, "within", 150))
 		}
 	case "on_loss":
 		if id := output(true); id != "" {
-			return group("on_loss", group("output", id, "value", 0, "within", 150))
+			return setup.GroupNode("on_loss", setup.GroupNode("output", id, "value", 0, "within", 150))
 		}
 	case "only_when":
-		return group("only_when", group("changes", never(), "while", setup.TextNode("power_on")))
+		return setup.GroupNode("only_when", setup.GroupNode("changes", never(), "while", setup.TextNode("power_on")))
 	case "leads_to":
-		return group("leads_to", group("when", never(), "then", never(), "within_s", 1))
+		return setup.GroupNode("leads_to", setup.GroupNode("when", never(), "then", never(), "within_s", 1))
 	case "reachable":
-		return group("reachable", never())
+		return setup.GroupNode("reachable", never())
 	}
 	if a.missing == "" {
 		a.missing = "say what kind it is"
@@ -253,7 +224,7 @@ func (a *adder) share() *setup.Node {
 		a.missing = "add two functions that have no shared limit yet"
 		return nil
 	}
-	return group("outputs", outputs, "rule", "clip") // as it is without one, until another rule is chosen
+	return setup.GroupNode("outputs", outputs, "rule", "clip") // as it is without one, until another rule is chosen
 }
 
 // channel is the first that no output has.
@@ -325,5 +296,5 @@ func (a *adder) pin(tree *setup.Node, channel int) {
 		put(first, "pins", &setup.Node{Kind: setup.List})
 	}
 	pins := first.Get("pins")
-	pins.Items = append(pins.Items, group("pin", next, "channel", channel))
+	pins.Items = append(pins.Items, setup.GroupNode("pin", next, "channel", channel))
 }

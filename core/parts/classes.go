@@ -93,9 +93,9 @@ func receivers(kind string) []*setup.Node {
 	for k, one := range of.Get("receivers").Items {
 		rx, pins := clone(one), &setup.Node{Kind: setup.List}
 		for pin := 1; pin <= count; pin++ {
-			n := group("pin", pin, "channel", k*count+pin)
+			n := setup.GroupNode("pin", pin, "channel", k*count+pin)
 			if has(of.Get("switched"), pin) {
-				put(n, "switch", group("at_us", 1500))
+				put(n, "switch", setup.GroupNode("at_us", 1500))
 			}
 			pins.Items = append(pins.Items, n)
 		}

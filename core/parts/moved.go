@@ -71,7 +71,7 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 	off, on := w.ends()
 	switch way {
 	case Toggle:
-		block := w.put("logic", "block", group("block", "toggle", "label", ending(name, " on"), "in", moved[0]))
+		block := w.put("logic", "block", setup.GroupNode("block", "toggle", "label", ending(name, " on"), "in", moved[0]))
 		if len(w.p.Routes[w.out].Terms) > 0 { // while it is off all is as it was
 			w.mix(on, "when", block, "combine", "instead")
 		} else {
@@ -81,9 +81,9 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 	case Steps:
 		steps := []any{}
 		for _, step := range threeSteps {
-			steps = append(steps, group("name", step.name, "value", step.value))
+			steps = append(steps, setup.GroupNode("name", step.name, "value", step.value))
 		}
-		w.mix(w.put("steppers", "stepper", group("label", ending(name, " place"), "up", moved[0], "down", moved[1],
+		w.mix(w.put("steppers", "stepper", setup.GroupNode("label", ending(name, " place"), "up", moved[0], "down", moved[1],
 			"steps", steps, "start", w.startStep())))
 		return fmt.Sprintf("%s steps %s up, %s steps it down", said, name,
 			words.Truth(w.s, setup.Truth(moved[1]))), nil
@@ -152,13 +152,13 @@ func (w *mover) put(list, stem string, n *setup.Node) (id string) {
 
 // mix adds a mix to the function; what is as usual is left out.
 func (w *mover) mix(from any, more ...any) {
-	n := group("to", string(w.s.Outputs[w.out].ID), "from", from)
+	n := setup.GroupNode("to", string(w.s.Outputs[w.out].ID), "from", from)
 	for i := 0; i < len(more); i += 2 {
 		key := more[i].(string)
 		if key == "gain" && more[i+1] == 100.0 || key == "bias" && more[i+1] == 0.0 {
 			continue
 		}
-		put(n, key, node(more[i+1]))
+		put(n, key, setup.NodeOf(more[i+1]))
 	}
 	w.put("mixes", "mix", n)
 }

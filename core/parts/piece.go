@@ -48,21 +48,21 @@ func NewPiece(kind *setup.PieceKind, of string) (*setup.Node, error) {
 		n = clone(class.Get("transmitter"))
 		put(n, "controls", clone(class.Get("controls")))
 	case "module":
-		n = group("label", "New module")
+		n = setup.GroupNode("label", "New module")
 	case "receiver":
 		list := receivers(of)
 		switch {
 		case list != nil:
 			n, count = list[0], len(list) // both of a pair are alike but for the channels
 		case of == "":
-			n = group("label", "New receiver", "loss_after_s", 1, "pins", []any{group("pin", 1, "channel", 1)})
+			n = setup.GroupNode("label", "New receiver", "loss_after_s", 1, "pins", []any{setup.GroupNode("pin", 1, "channel", 1)})
 		default:
 			return nil, problem("kind", "is no kind of receiver", "name one of those that there are")
 		}
 		drop(n, "notes")
 	case "device":
 		a := &adder{id: pieceID}
-		if n = a.begin("devices", of, group("label", "New "+setup.Devices.Name(of), "kind", of)); n == nil {
+		if n = a.begin("devices", of, setup.GroupNode("label", "New "+setup.Devices.Name(of), "kind", of)); n == nil {
 			return nil, problem("kind", "is no kind of device", a.missing)
 		}
 	}
@@ -82,17 +82,17 @@ const (
 
 // pieceTree makes the document of a piece of its part.
 func pieceTree(kind *setup.PieceKind, n *setup.Node) *setup.Node {
-	tree := group("format", "axtren-setup", "version", 1, "piece", group("kind", kind.Key))
+	tree := setup.GroupNode("format", "axtren-setup", "version", 1, "piece", setup.GroupNode("kind", kind.Key))
 	switch kind.Key {
 	case "transmitter":
 		put(tree, "transmitter", n)
 		return tree
 	case "module":
-		put(tree, "link", group("module", n))
+		put(tree, "link", setup.GroupNode("module", n))
 		return tree
 	case "device":
-		put(tree, "receivers", node([]any{group("id", benchID, "label", "Where it is tried", "pins",
-			[]any{group("pin", 1, "channel", 1)})}))
+		put(tree, "receivers", setup.NodeOf([]any{setup.GroupNode("id", benchID, "label", "Where it is tried", "pins",
+			[]any{setup.GroupNode("pin", 1, "channel", 1)})}))
 		put(n, "on", setup.TextNode(benchID+".1"))
 	}
 	appendTo(tree, kind.List, pieceID, n)
@@ -151,7 +151,7 @@ func FromPiece(doc, piece *setup.Document, from setup.From, part, on string) (tr
 	if err != nil {
 		return nil, "", err
 	}
-	put(treeNamed(tree, name), "from", group("piece", string(from.Piece), "revision", from.Revision))
+	put(treeNamed(tree, name), "from", setup.GroupNode("piece", string(from.Piece), "revision", from.Revision))
 	return tree, name, nil
 }
 
@@ -244,7 +244,7 @@ func Seen(doc *setup.Document, part string, revision int) (*setup.Node, error) {
 		return nil, problem(part, "is a copy of no piece", "choose its piece first")
 	}
 	tree := clone(doc.Tree)
-	put(copyNode(tree, copied), "from", group("piece", string(copied.From.Piece), "revision", revision))
+	put(copyNode(tree, copied), "from", setup.GroupNode("piece", string(copied.From.Piece), "revision", revision))
 	return tree, nil
 }
 

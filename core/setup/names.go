@@ -3,6 +3,7 @@ package setup
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 )
 
@@ -365,6 +366,16 @@ func (s *Setup) Fact(t Truth) (Fact, error) {
 			"use one of " + strings.Join(parts, ", ")}
 	}
 	return f, nil
+}
+
+// FreeID gives an id that nothing has, of a stem: the stem itself, else with the next number.
+func (s *Setup) FreeID(stem string, taken ...string) string {
+	stem = stem[:min(len(stem), 28)]
+	id := stem
+	for n := 2; s.Item(ID(id)).Kind != 0 || slices.Contains(taken, id); n++ {
+		id = stem + "_" + strconv.Itoa(n)
+	}
+	return id
 }
 
 // nothing says that an id is unknown, and which known one is nearest.

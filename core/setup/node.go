@@ -241,3 +241,35 @@ func formatNumber(v float64) string {
 	}
 	return strconv.FormatFloat(v, 'g', -1, 64)
 }
+
+// GroupNode gives a group of keys and values by turns; what a value may be NodeOf says.
+func GroupNode(pairs ...any) *Node {
+	n := &Node{Kind: Map}
+	for i := 0; i < len(pairs); i += 2 {
+		n.set(pairs[i].(string), NodeOf(pairs[i+1]))
+	}
+	return n
+}
+
+// NodeOf gives a text, a number, a truth or a list of them as a value of a document.
+func NodeOf(v any) *Node {
+	switch v := v.(type) {
+	case *Node:
+		return v
+	case string:
+		return TextNode(v)
+	case bool:
+		return &Node{Kind: Bool, Text: strconv.FormatBool(v)}
+	case float64:
+		return NumberNode(v)
+	case int:
+		return NumberNode(float64(v))
+	case []any:
+		n := &Node{Kind: List}
+		for _, item := range v {
+			n.Items = append(n.Items, NodeOf(item))
+		}
+		return n
+	}
+	panic(fmt.Sprintf("no node for %T", v)) // the calls are in this program
+}
