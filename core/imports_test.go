@@ -63,6 +63,7 @@ var order = map[string][]string{
 	"mixing":   {"setup", "words", "signal", "stage"},
 	"linkage":  {"setup", "words"},
 	"lines":    {"setup", "words", "signal", "travel", "edit", "parts"},
+	"feel":     {"setup", "words", "signal", "linkage", "travel", "mixing", "lines"},
 	"sheet":    {"setup", "words", "signal", "travel"},
 	"kit":      {"setup", "words", "signal", "travel", "edit"},
 	"allot":    {},

@@ -47,9 +47,10 @@ func TestTheLinkageOfAFunction(t *testing.T) {
 
 	// a rod that cannot be
 	p.types("'linkage.rod_mm'", "12"+kb.Enter)
-	p.sees(shows(".linkageSide .caution", "This rod cannot be put on while the servo stands in the middle: it "+
-		"has to "+
-		"be between"))
+	p.sees(shows(".stand .beside .caution",
+		"This rod cannot be put on while the servo stands in the middle: it "+
+			"has to "+
+			"be between"))
 	p.sees("!document.querySelector('.figures')")
 	p.goes(p.page.Size(390, 844))
 	p.sees("document.documentElement.scrollWidth <= innerWidth")
@@ -57,13 +58,13 @@ func TestTheLinkageOfAFunction(t *testing.T) {
 	p.goes(p.page.Size(1280, 800))
 
 	// one that has none yet
-	p.presses("The next")
-	p.sees(shows(".stand h2", "On the stand: Port screw"))
-	p.sees("!document.querySelector('.linkage')")
+	p.clicks("[data-standing=monitor_turn] .link")
+	p.sees(shows(".stand h2", "On the stand: Fire monitor turn"))
+	p.sees("!document.querySelector('.linkage') && !document.querySelector('[data-learner]')")
 	p.clicks("[data-field=linkage] input")
 	p.sees("document.querySelector('.linkage [data-hole=arm]')")
 	p.evals("location.reload(), 1")
-	p.sees(shows(".stand h2", "On the stand: Port screw"))
+	p.sees(shows(".stand h2", "On the stand: Fire monitor turn"))
 	p.presses("All functions")
 	p.sees("document.querySelector('.block')")
 	p.clean("linkages")
@@ -77,7 +78,7 @@ func TestOnTheStand(t *testing.T) {
 	m := p.opensModel("Stoat", "functions", "document.querySelector('[data-line=tiller] .part')")
 	p.presses("On the stand")
 	p.sees(shows(".stand h2", "On the stand: Left track"))
-	p.sees("document.querySelectorAll('.bar .step').length === 2") // a motor's ends are learned
+	p.sees("document.querySelectorAll('.bar .step').length === 3") // a motor's ends are learned
 	p.clicks("[data-standing=tiller] .link")
 	p.sees(shows(".does", "Charge the batteries. At the transmitter, put the trims of Tiller to 0"))
 	p.sees("document.querySelectorAll('.bar .step').length === 6")
@@ -137,4 +138,62 @@ func TestOnTheStand(t *testing.T) {
 	p.sees("document.documentElement.scrollWidth <= innerWidth")
 	p.spotless("the stand, on a phone")
 	p.clean("the stand")
+}
+
+// TestWhatWasLearned: beside a motor stands what its controller has learned against what is sent, with
+// the live
+// pulse; it is taught in its own order, or the ends are set to it, and what is changed later has to be
+// learned
+// again; a receiver that learned a steering stands beside its linkage.
+func TestWhatWasLearned(t *testing.T) {
+	p := sit(t)
+	m := p.opensModel("Marram", "functions?stand=port_screw", "document.querySelector('[data-learner]')")
+	p.sees(shows("[data-learner] h3", "What Port controller has learned"))
+	p.sees("!document.querySelector('.linkage') && !document.querySelector('[data-field=linkage]')")
+	p.sees(shows("[data-learner] .figures", "never reached: 95 % at most"))
+	p.sees(shows("[data-learner] .places", "1050 µs"))
+	p.spotless("what was learned")
+
+	// the pulse moves with the stick
+	p.evals("window.now = document.querySelector('[data-learner] .now').getAttribute('d'), 1")
+	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -40, false))
+	p.sees("document.querySelector('[data-learner] .now').getAttribute('d') !== window.now")
+	p.goes(p.page.Release())
+
+	// it is taught by its button: neutral, full ahead, full back, each with what to see
+	p.evals("document.querySelectorAll('[data-cure]').forEach(c => (c.open = true)), 1")
+	p.sees(shows("[data-cure=taught] .caution", "Propeller off"))
+	p.sees("[...document.querySelectorAll('[data-cure=taught] li')].map(l => " +
+		"l.innerText.split(':')[0]).slice(2, 5)" +
+		".join() === 'Neutral,Full ahead,Full back'")
+	p.sees("[...document.querySelectorAll('[data-cure] li')].every(l => l.querySelector('.soft').innerText)")
+	p.sees(shows("[data-cure=taught] li", "It answers with one beep."))
+	p.sees("!document.querySelector('[data-cure=to_learned] .caution')")
+	p.presses("It has learned it")
+	p.sees(shows("[data-learner] .figures", "reached just at the end of the way"))
+	p.sees("!document.querySelector('[data-learner]').innerText.includes('never reached')")
+	p.sees(shows("[data-step=learned]", "✓"))
+	p.revision(2)
+
+	// an end that is changed has to be learned again; or it is set back to what was learned
+	_, err := p.app.Send("POST", "/api/models/"+m.ID+"/acts",
+		`{"act":"set","part":"outputs/port_screw","field":"high","value":70}`,
+		"If-Match", fmt.Sprintf(`"%d"`, p.revisionOf(m.ID)), "Content-Type", "application/json")
+	p.goes(err)
+	p.sees(shows(".again", "Do 1 step again: learned."))
+	p.sees(shows("[data-cure=to_learned]", "Key in"))
+	p.presses("Set it so")
+	p.sees("!document.querySelector('.again')")
+	p.sees(shows("[data-standing=port_screw]", "+95"))
+	p.goes(p.page.Size(390, 844))
+	p.sees("document.documentElement.scrollWidth <= innerWidth")
+	p.spotless("what was learned, on a phone")
+	p.goes(p.page.Size(1280, 800))
+
+	// a receiver that learned the ends of the steering stands beside its linkage
+	p.opensModel("Pipit", "functions?stand=front_wheels", "document.querySelector('[data-learner]')")
+	p.sees(shows("[data-learner] h3", "What Six-pin receiver has learned"))
+	p.sees("document.querySelector('.linkage')")
+	p.sees("document.querySelectorAll('.bar .step').length === 7")
+	p.clean("what was learned")
 }

@@ -20,6 +20,7 @@ import (
 	"axtren/core/check"
 	"axtren/core/codes"
 	"axtren/core/diagnose"
+	"axtren/core/feel"
 	"axtren/core/kit"
 	"axtren/core/lines"
 	"axtren/core/linkage"
@@ -47,6 +48,7 @@ const (
 	CarryOut ActAct = "plan"
 	Chart    ActAct = "chart"
 	Exchange ActAct = "exchange"
+	Feels    ActAct = "feel"
 	Instead  ActAct = "instead"
 	Like     ActAct = "like"
 	Mix      ActAct = "mix"
@@ -72,6 +74,8 @@ func (e ActAct) Valid() bool {
 	case Chart:
 		return true
 	case Exchange:
+		return true
+	case Feels:
 		return true
 	case Instead:
 		return true
@@ -343,7 +347,8 @@ type Act struct {
 	Along *bool `json:"along,omitempty"`
 
 	// By move: places down the list, negative for up; pin_code: the level, among those of the pin
-	By *int `json:"by,omitempty"`
+	By   *int        `json:"by,omitempty"`
+	Feel *FeelChange `json:"feel,omitempty"`
 
 	// Field set: the name of the field
 	Field *string `json:"field,omitempty"`
@@ -358,7 +363,7 @@ type Act struct {
 	// Of add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin; stand: the step, even or back_off
 	Of *string `json:"of,omitempty"`
 
-	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver
+	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand, feel: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver
 	Part *string `json:"part,omitempty"`
 
 	// To rename: the new id; exchange, mix: the other line; put: a pin, or another control; stand: how it was found
@@ -403,6 +408,15 @@ type Brought struct {
 	File    string   `json:"file"`
 	Model   *Model   `json:"model,omitempty"`
 	Problem *Problem `json:"problem,omitempty"`
+}
+
+// Caps defines model for Caps.
+type Caps = feel.Capped
+
+// CapsTold defines model for CapsTold.
+type CapsTold struct {
+	Caps     Caps `json:"caps"`
+	Revision int  `json:"revision"`
 }
 
 // Cause defines model for Cause.
@@ -498,6 +512,24 @@ type FaultSet struct {
 
 	// Shows What it would show at the next look, of what they would not all show
 	Shows []WouldShow `json:"shows"`
+}
+
+// Feel defines model for Feel.
+type Feel = feel.Report
+
+// FeelChange defines model for FeelChange.
+type FeelChange = feel.Change
+
+// FeelCurve defines model for FeelCurve.
+type FeelCurve = feel.Curve
+
+// FeelHand defines model for FeelHand.
+type FeelHand = feel.Hand
+
+// FeelTold defines model for FeelTold.
+type FeelTold struct {
+	Feel     Feel `json:"feel"`
+	Revision int  `json:"revision"`
 }
 
 // Field defines model for Field.
@@ -1261,6 +1293,21 @@ type ExportModelParams struct {
 // ExportModelParamsFormat defines parameters for ExportModel.
 type ExportModelParamsFormat string
 
+// GetFeelParams defines parameters for GetFeel.
+type GetFeelParams struct {
+	Output string `form:"output" json:"output"`
+}
+
+// GetCapsParams defines parameters for GetCaps.
+type GetCapsParams struct {
+	Output  string `form:"output" json:"output"`
+	Control string `form:"control" json:"control"`
+	Side    string `form:"side" json:"side"`
+
+	// Most Of what it does now, percent
+	Most float32 `form:"most" json:"most"`
+}
+
 // GetFormParams defines parameters for GetForm.
 type GetFormParams struct {
 	Part string `form:"part" json:"part"`
@@ -1518,6 +1565,12 @@ type ServerInterface interface {
 
 	// (GET /api/models/{id}/export)
 	ExportModel(ctx *echo.Context, id ModelID, params ExportModelParams) error
+	// GetFeel What lies between the hands and a function, and how it is shaped
+	// (GET /api/models/{id}/feel)
+	GetFeel(ctx *echo.Context, id ModelID, params GetFeelParams) error
+	// GetCaps Three ways to hold a function back, each played beside the others
+	// (GET /api/models/{id}/feel/caps)
+	GetCaps(ctx *echo.Context, id ModelID, params GetCapsParams) error
 	// GetFit What its transmitter cannot do, with the nearest ways that it can, each played beside the model
 	// (GET /api/models/{id}/fit)
 	GetFit(ctx *echo.Context, id ModelID) error
@@ -2198,6 +2251,77 @@ func (w *ServerInterfaceWrapper) ExportModel(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportModel(ctx, id, params)
+	return err
+}
+
+// GetFeel converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFeel(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFeelParams
+	// ------------- Required query parameter "output" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "output", ctx.QueryParams(), &params.Output, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter output: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFeel(ctx, id, params)
+	return err
+}
+
+// GetCaps converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCaps(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCapsParams
+	// ------------- Required query parameter "output" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "output", ctx.QueryParams(), &params.Output, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter output: %s", err))
+	}
+
+	// ------------- Required query parameter "control" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "control", ctx.QueryParams(), &params.Control, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter control: %s", err))
+	}
+
+	// ------------- Required query parameter "side" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "side", ctx.QueryParams(), &params.Side, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter side: %s", err))
+	}
+
+	// ------------- Required query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "most", ctx.QueryParams(), &params.Most, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter most: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCaps(ctx, id, params)
 	return err
 }
 
@@ -3322,6 +3446,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/form", wrapper.GetForm, options.OperationMiddlewares["getForm"]...)
 	router.GET(options.BaseURL+"/api/models/:id/fit", wrapper.GetFit, options.OperationMiddlewares["getFit"]...)
 	router.GET(options.BaseURL+"/api/models/:id/stand", wrapper.GetStand, options.OperationMiddlewares["getStand"]...)
+	router.GET(options.BaseURL+"/api/models/:id/feel", wrapper.GetFeel, options.OperationMiddlewares["getFeel"]...)
+	router.GET(options.BaseURL+"/api/models/:id/feel/caps", wrapper.GetCaps, options.OperationMiddlewares["getCaps"]...)
 	router.GET(options.BaseURL+"/api/models/:id/learned", wrapper.GetLearned, options.OperationMiddlewares["getLearned"]...)
 	router.GET(options.BaseURL+"/api/models/:id/linkage", wrapper.GetLinkage, options.OperationMiddlewares["getLinkage"]...)
 	router.POST(options.BaseURL+"/api/models/:id/diagnosis", wrapper.Diagnose, options.OperationMiddlewares["diagnose"]...)
@@ -4166,6 +4292,86 @@ type ExportModeldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportModeldefaultApplicationProblemPlusJSONResponse) VisitExportModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeelRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetFeelParams
+}
+
+type GetFeelResponseObject interface {
+	VisitGetFeelResponse(w http.ResponseWriter) error
+}
+
+type GetFeel200JSONResponse FeelTold
+
+func (response GetFeel200JSONResponse) VisitGetFeelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeeldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFeeldefaultApplicationProblemPlusJSONResponse) VisitGetFeelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCapsRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetCapsParams
+}
+
+type GetCapsResponseObject interface {
+	VisitGetCapsResponse(w http.ResponseWriter) error
+}
+
+type GetCaps200JSONResponse CapsTold
+
+func (response GetCaps200JSONResponse) VisitGetCapsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCapsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCapsdefaultApplicationProblemPlusJSONResponse) VisitGetCapsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5749,6 +5955,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/models/{id}/export)
 	ExportModel(ctx context.Context, request ExportModelRequestObject) (ExportModelResponseObject, error)
+	// GetFeel What lies between the hands and a function, and how it is shaped
+	// (GET /api/models/{id}/feel)
+	GetFeel(ctx context.Context, request GetFeelRequestObject) (GetFeelResponseObject, error)
+	// GetCaps Three ways to hold a function back, each played beside the others
+	// (GET /api/models/{id}/feel/caps)
+	GetCaps(ctx context.Context, request GetCapsRequestObject) (GetCapsResponseObject, error)
 	// GetFit What its transmitter cannot do, with the nearest ways that it can, each played beside the model
 	// (GET /api/models/{id}/fit)
 	GetFit(ctx context.Context, request GetFitRequestObject) (GetFitResponseObject, error)
@@ -6457,6 +6669,58 @@ func (sh *strictHandler) ExportModel(ctx *echo.Context, id ModelID, params Expor
 		return err
 	} else if validResponse, ok := response.(ExportModelResponseObject); ok {
 		return validResponse.VisitExportModelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetFeel operation middleware
+func (sh *strictHandler) GetFeel(ctx *echo.Context, id ModelID, params GetFeelParams) error {
+	var request GetFeelRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFeel(ctx.Request().Context(), request.(GetFeelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFeel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFeelResponseObject); ok {
+		return validResponse.VisitGetFeelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCaps operation middleware
+func (sh *strictHandler) GetCaps(ctx *echo.Context, id ModelID, params GetCapsParams) error {
+	var request GetCapsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCaps(ctx.Request().Context(), request.(GetCapsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCaps")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCapsResponseObject); ok {
+		return validResponse.VisitGetCapsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7460,298 +7724,313 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L1vkxu3sTf6VVC8pypJZbT6Y8Wxd1/ckmXrWIlkqyQlquf66lGBHJBEdggwA3C5vKp9/7w+H/F8klvo",
-	"bmBmOMAMhrsrOzl+Ye0uwRmg0Wj0319/ni30ZquVUNbMzj/P1oKXooYff3jPV+7fUphFLbdWajU7n71f",
-	"C1aLK2mkVkwq9s+dtsLMiplZrMWGuy/Yw1bMzmfG1lKtZjc3N8Vsy2u+EdY/uZQ2/uQtX4nfGab3ismS",
-	"6SWza8GEG17MpBuE85sVM8U37iXPrm0t1IMfcEgt/rmTtShn57beifacNvz6lVAru56df/20mG2k8r8+",
-	"LnoTLmYvdL3hMEd46z93oj40L13ip+3nl2LJd5Wdnc8OfFPNiplQu83s/Bf/6z+MVrOPsVe9XL7mdrEe",
-	"obRdcxuIwfbcsA0vBeMrLpWxRbMTF+zpk2/Yfi0U20hjpFoV7OnjJ/gXY3klUqR8uXyAMxnay2L2Wpei",
-	"evl9oM2W23XzEFkObgNR7ny228HILbdW1O4x//uXRw++5Q+Wzx68+Pj5m5vfP2j//vTmD5+/uun86fGT",
-	"m/+Yxej5hq9EmrmQkI6IZoSl4Dl3yFLv1rqOcP2LWm8YZ8tamDXbiI2uD+dMq+rA9m6mpVwuRW3Y0g2D",
-	"v0jL1tyw+YFJa0S1vGBK27VUK7fFtcDvLtZcrYRhvBaMm0tRsqWu/YKPuNnAxKLMvOSVEWExc60rwRWu",
-	"RqpFhMw/h4njDEpm3EBm19IEZr5gj5iuWSWWlumddVNjvKpS04M3HRFebtzpevL46Z+ffvPV10//DOTH",
-	"Pz4K85XKipWoUQLVwmy1MgIE0JtazyuxcT8utLJCwcbw7baSC+6W8nCLI/4I5/b8c+vt/1GL5ex89n89",
-	"bATnQ/zUPPTPhTd2KfPBEWUvlGX7WqsV+/3bF8/Zt0//9Oc/zG6K2VtHGsdkyQlNmwgc0tg03DnYuA8Z",
-	"X1pRt+VrRPTHXkHDHsKYG3gFvdV949kCZ16W0r2RV29qvRW1lY7wxE7b1p8+zzh+w8tLXqIE2egrPH7A",
-	"BsWMfhfXyFjuL/LasYWw9GkJDGSs4O6nSl66QduKK/fPzo1arDlw+laqT3tp1vTjQpeCfqz4Zusearkq",
-	"++K6mF0/cPN8cMVrNy3jJvwMJvzWT/itn/Br/P2HZsKvYcLvYMKvacIvw4Rf4YSf87o+/AzTfQP/f06T",
-	"fiPVB5zzG6me45TfSPUKZ/yzeodzvilmvNIqcnMjTc+Z5ZcCz+jOCOPkCX6hf86L2fzQfw4+ZVvxhTCs",
-	"dFe1Y6JKumtIiRW38krAmd5tL5in7zkOEleiKhjfuBNg19oIf8dvpZr1D24xW0pRlf05GGHxiY7Y/hk4",
-	"tmgL5m8e9URxMbuUKvJIXpb4SPexe6Q7iLWuCjav9OKyYKW4kgvhJFctFkJeifqCAd+ds6WuKr03BbN6",
-	"tapEwYwVW+OGLnb2gjle7D7b1lyZjXSX3wUDtqTPxcF9rBVdVAu9EYbtpV0jlWq9qvmmu8avnkTWuJHX",
-	"Uq1GxQSMer7WciHgW8CV0R0vnY4BvHqOzAM6CH7AFePX0hRuwZyZvbSLNbOacbbVBuTAOZvvrNXqbFsL",
-	"AzevFRtzdItGN2vDr1/i2GaZvK75wX2olwP7WEkFrMHZRl4XnsvcHLuf4r5eNMvzHyP3OkFRBD7Gn5yY",
-	"IP7bbeaibnHxBQPhgZ86NiiYuBLw2jlfXH7Sy2UGi255TFfA+98wvrCiZI6qlV7JxcO1rtWFO5Hq3CsD",
-	"F6xFB2MvGJwY1BDCWcGpmgu/j62ZL3dqYeGu7pCFzgTxbJFBIH9Wuot+/CS2aqtjUssdcSK22DNZXjB/",
-	"CRRuZ/Ejbdei9ru2s+eO96RCjlT4YZg7LXOt94x06aXeqRzJccWrnRg7VO+EtV7pa7THX+Cia64UPf+H",
-	"WFj30GfLpXAb6p7bvRorPhdVnyQfvC2AF/mCV5UT47PY6QE9IKJ4x0buqtG1/axe47gbr599TjNv74Na",
-	"LHcmJmA+rA/tBeldVTpGZnOBsi++OGP11sRVfc++BsXoHp7oxjO5dJs+rzXctkEM9XnxSNS4W9MM7MVW",
-	"ioUAzVzpPeOqbC0I/2oLJxyF0+4WggkOllbuBI54CfeV9oAoXhC/eML4Ocd47juxpkswwXG96bijBUPy",
-	"SUYq0pSvJFkH1I2EWec+cgbwfi0XjldYJa/AJdF7yk7J+OPDwe5rIHtdl9HvuA9M3EZubxXtDS6AHtds",
-	"FT7ET4Bm6Knd2zmngK70A/ojDDqjrWx99EButmRrgnF+PuNg0j5c6Fo8xEe7WX7n9Jo+DyzWXKruvoUf",
-	"hmTDX7RUNnp0jn5f1NqY2GGye83w7Xhs59quWe1OCv7obtm9ZrXem6i2qrSNSyT4Rnsd3RX/w838Dhbq",
-	"SBt9f0JUHnEKfD2caZpU7PQev9eseS3yZy1tlTEbHEZELTxXEC2bTczjUeC0U1i01rvV2va3bCmrOKnD",
-	"jZdhHoMp6h0BeXZ9l0Ywi9gOPec7IxKMlhSv8Q+0vozzlN63/t46BVNlqA0y1GrmXsfAyxSTn04BzeZj",
-	"XGzRE4BrcJ3CunAVIyxka72bV+IMaZrNRPQ1mJ0zl8nK6e3JpThEqWX4IUO6u2/T2JFlOOXYnNEsslcB",
-	"3wpreOXs5/4SOpvSNp5rvRkQe+D3iH6x1LcgCblTYDA8KkeEVX5l/clsBFdmynyK2Z6rBEn2tTO6VezD",
-	"Yy6GGRUzdPTjYuC5fkbNw4jSWQzwih570v6/kSp2XzuWyr++WochshHLSi4uRR0lqzO64gQHYk2bAhIi",
-	"MgO97exPW7JJFd/VpGHx3qvnYK+CIi4t6eKqbDvUowZGir/AIj603ZYHUDiVnhWzTL/hO3xGMXuBFHff",
-	"/0nb97UU6MazwsTlOLguo6owuY84W3gxM6KbgtcNt5WeG3jds1VD3bDNtEc0xUCOhnmyTsIbePlJ5+AD",
-	"ryKKK3i0p9kbc7HUqDrlfwe9yHFLUIJ/xlnkorxgYrO1h8bpUgv3odJKxJhtraup1pJW4E6KnhV/irqT",
-	"fBN0a14LZqysKnfrzwVDP3r/aKW1iWMjYezAu/2OLCI4iKIrFteJSDEeaG4YZ6Ve7DZCWcf60kL0eJzz",
-	"USlpead8cABeGWgbWKQg9vIbRQQgQmcxPHDtiRxvonZabU1C5i30RsT8xndwQ3iaTdt9WHz0aRgUTKyD",
-	"HHR7XV+K0kcLI4x6tL3hqYUnU3veUY1db7YVJ/U8T0PMdACgioiDc1XdMJkT1V3wdEYkpI8M9day1PUm",
-	"5nAWogKPeS1XK1HH5JaMe0d8kCXE9a4lZIlAcCCSCVEM+p5i3gKMH9eslqu19R74jSzLKipfN1LtTMIu",
-	"Sn1A0YuJYrnuXtwYIgC1YVvLBP2NlYvLU1xTk+Z2xJmy7Ym6RC8SzZFW4V+fZeV7tjvBzv9e8pXSRsbE",
-	"nDP7Em7eSl4KxxyWLWVt7AVcrnTh+qwIaSjiruvwN3ENx4u85lky7AXfVfadiBovbnglOr6n1k1c6t3c",
-	"Rl3H7Wm2pnROzGwE00oUzAihMMCxl0YU5M3e8Et3ayuMoXJ3kfs4iMld1PdualFzTOvLyJR/1Ht4y5qr",
-	"0jBjtS4Zt+DLBs8B5CF5l2b+gdloY+Mv23B1YJCMYtyLtFoItkd1ChxDTC+jWosivWFo8T+Ja/tK68vj",
-	"WyhiXkjyQcVSOrjBDXJ8htaGNOT3L7WIOyqNe+Do7rzDUY5gtUwGH3AvFlyxUuON787AIpzFLEZ4Xx9G",
-	"pUXrTqX5+4l5fvGUoh1tHYzCH+NwHGJ38PeQ7CTUIqbu9AMQR7f00YVj0I26QnVbib37hW+jV49XM0cu",
-	"cpSQMDjHp5GpH/jzkvD5O7rAMZ0SrCGnYZddXlpDjj6fgCGY37g+0xu+T2g9O8zIOPHSIcdfiFXx/cw/",
-	"NLr2WlZVxm6DXvEJNb6d/VRJBW8R9tPKGeW8qj7BjRbVPEZYa6F3KX9SydWqY7u03RUVH3YtRqL7a77d",
-	"CmXQPSEVBKlBCJJ+s+cH96FphRKjnosdZpSeqrN6fxexJhKAHksLC2vPOQqxRA1juTvpwILC3SNRNtw7",
-	"cyvmtNZGYHojZA5GUhQjRxduC3xiZozNWL4SZ8iE2XoNfAnm8EMpra5j4QtRlfkG1AvIbIqFWJMRr10i",
-	"PnJa9AceV/hpZ2mDtPQTlMEXmHwauwBSHmJjKOs3koxg4SSIa+7uIjfnnd3urPnlycezSu9jp6cWG1Ee",
-	"srTxpHsBkqL9xMIjx7hN2N32zEeb8vnNfa0hndNS+xwHSlQ2x73jssR9iMYbKZ4a94BRtoUTXeR9deoY",
-	"KYh66dUkcaCRSlvQX903chWWD+6b79wXxu4bWrifdUxavfBJhrGwSkxplzakTlF+isFMRPcBP5gmFUFG",
-	"Hcsxl33u3Z7JgT6hAB+UI6MXutpt1B0IpbWotkP+UcjTBS01ZMM4Kuqddbea1dvZudpVVTHuVCDTupgd",
-	"hPkEzvfG8Y1uvFqQRtlErn3UZpoPYsOvozb9phOTaP6ezI7SW0yMTgVv7RqZz13xFJ4G3gJjlQgToSzp",
-	"B8EX6jhR2Gl22LYWhlLP+7Z2eDIwuLQXTFRGAOtTvQBb66qMGzy9BIwJiVf9ZIetaDPBlsua/Hukrqxq",
-	"vYMEKDCpMZ+7jqt+xoptdP8SJsGEHCL/rOM0QNvkeBz5XvyZJd7dwNwd49E8Q3oQckmzYVkX8gtKj55+",
-	"H8tq05dQ4krUh08bkyhpccd7WTuZaHW4AxreaAgNgxL+HRxlmvTahd3VkOt1nD53zE+tjRzhJ3roaAoI",
-	"DeuH0PDvRUOQsKaRbSnR6SXOgMDZG+O/FvYGA58TSi4aXaBL8p/cpknTylzEeKlZwz09F7m38098Ixr1",
-	"oUnh/iZyWbhrdOx5P7pBb3Y2fbnjY+KXu405FZXSNvuq+5tayuidean0XkW1BEg55uoQnJAwtK3+tIsA",
-	"yH8Tl533HSHBRRSeKAkifkBjtktHKk/rfxB36b0R9YICdTzk6P7OOKv2gj2inHkUjb1zHCzXyOXnDFJH",
-	"ZsgSXHMDquR4EJC8VInQDPhRTDLS6wxXY7EOrxvq9bOxoqqi6t/WF3wOChwYlPQW+EmU4CJ22oKCVP16",
-	"B0QdXTtZ+BWSwO+jn9uI5LqU9uwD+AAyZdalxLPrrobvBI+cyE4R2NwN+Ti2hASrwitUrKL2GSODzF8o",
-	"czfujLVC96jWuxvGngFd3Pc3UnEy4zd8u6UYDkwypRv7dRazOc4lPe4D+SOoYnJo6HMaUszKWlbV8ODv",
-	"aQhdR0NDX9RUZEdVQ+mRWDFEPqDh97/BEW6otsMDtW2lmQyMfBsyUQy/Gh76jmOBHfpihgZatNB9AHVg",
-	"6HsaUsz268PwlpI+DRx++AnJbzFnQ/y8nJ3/MmJbBb64KcZHerbIGYtbnTMSFzE+zm9KzljclZyRwBR5",
-	"A4HNcob6/cuaKfrwMkb6c5Yzlo5PzlAQHzcfu4L3vUaTu73r8avBF46H2CBeF1o1go9qs0mBsLoqL5gv",
-	"MQvF2dKQErjnaHGMeUhCSUZQ28GsobSjRZBgxxp7y58XybjyKx2i2t+l2DdHYWImuEpYIGIvjIUCOTB+",
-	"PR2lwthxqKuSyn79NOrBrrkcncZbN+YmSKtMU6To3pqeTNEIV32QKgHnYWvJiUPqnTIX7BGU71KiWsYK",
-	"r2LP1cbvfHuzw9NKL0pHDbY9lzZhHwoFAUjPaGDms8VaLC6bJDelLdsIWzhNzeegZ/NeT+MIlGy4klKE",
-	"r5xZP/PTTWkmXlj0NWkf5xqM18Og4333ukCGwkSKQ3J6eDvEJYpHdJAK8Cqo8uzXkAeJ2CbV4qJU2+q9",
-	"qB+AIpzBwfd3+n0QcPBAo8HQ21gkcuw4/486cWCjto/Z8BF7HUrfj0zSCSXxva2gL2cdsd7Y7vxIYUlb",
-	"sgZMWDoZF47USjP0bjYwLz5vCL7QO4i34TrS7LOWCu9JL1RHDL1tKLbrLv+XbeMcaJWaF8z/PeDY+KiS",
-	"UAEiqpLOCt6ZjxiPcRoPeKfJfwVGXdRdeMLp6P3eJZ62maRL1/e1teqIEdu6r0stoLSYLdEv3KE0Zmbm",
-	"yKiJVXBHa/aGW9ayEfaJnpRaPJoJ6WJrzHkqZUmpEFCHd7x8cU3QMkc+KGBvBFTyl4RjkpW8EqaBtoCc",
-	"LnfSoj452800ukppXVl5Ra2sc5xzkixeOxxwnaAGGZtMcKANxn3d1z/AyNg0066ytn2V0B+4YpAFRseb",
-	"UpxhC0GWkfeFKb2HRELIZ6xLUbO9ri1mGJLzIZEhmpeNDnWEYwfZuwOymJpmkKLLh3gOy7OEXVYAWJu4",
-	"cgv3Snn7SugRAPSET6n79X+CHQTjPw2qn0dBpN8ZzBn2WiPxW9CfInpK10OpEmns92tp4fR6D//hStQH",
-	"5uOHt7ndrqTY5xjav0E90YNiAKMVzalo2WywukDGtsHmea7FS+njfIgvmtfSrjfCyoVfN9RAh8Oy53ax",
-	"dipdK029VRfGzG6xZqFsOrNyvBacoOEGDxaOOmbj/fqQJ+Hw/TGK/Getd9t4guZguq6IEPGHWMHcfGch",
-	"muzTb08DV8AqHNU1qAbqkWWi+DIzfw6+X4Q0OqRGVpge6XlCmP5HH0mNR4I/t1zP43Kht76PEURDDyaF",
-	"6hivBRxlUtzPveJeeMgtj9XWwILNIjsRYr0DK+HqQCvpz/sIljNzGTRpRMzc7izqh7UwNnMdG37dnmML",
-	"Piq61xu+/QXn9JEr4Li/6Gjx2YLTRCO8KEJ26dDRp0RMiLWbOPwDYo2wuTCyBIcwGRfByvSYRl5slzXf",
-	"qwtHDVkjlhhhjUJieVOEmZ/mkyqyOxFEKF8dfCVVtDDx9glAqdA7iiK/sT3sn3h9QUxU/EVPKhFsRMVf",
-	"o+BPPrtuQlZcbgkkiu4u6NF45nVtzdlfJ4Eb4Zfg/a/4Qe+y/JFtPdDQwUYlEZwvUN3keIrZti7pmJyq",
-	"zkBzB6anP1d8FQmWmMuYUcvXgpcFsxqUpLnmdVmwmpdyF1dD56RzHXteP2HmZExzmtcevKz/2aLiZp36",
-	"0Oc/xIyKK2E+LWuRSMne7lJP7ZWDwEVJ44uwkM4rmmmGxcQucUgKiyOhuI1KgaSk1uA2pluv2V6gvNI2",
-	"czcfH6s0HQiAtorLL0WiBu06/udDBomvZ25csx5ac0Ec6V/r1+SpRfQkjsuqk6Azd0KhxCvBy3jxp42m",
-	"Pn0HVfmt47utdqtuGg7k47FK8BKxSgU3u1pEVUh3nWX4hmGS39NYqA/eHwFODJqrbvR3u3IVLyK99zQv",
-	"v0g/7yJQN3aWOmvt7ctcXw+mr8cs8euCHQq2l6VdF2wtqFIwP3HzOPl7KTDBQygjulAOiOiaWep1KiZh",
-	"/IojXAluBwv6+hnzvsK0R4Wx2rQYpSXocqo0BbsGte3g77FJBD+2OVv+z+O98BxVIZb1nAPcG25NfBuW",
-	"hHg6AeUnE5ELN4IT0PcsvKxBJIvDdcUCYY5Zx1O6cVjYxoKOR2aJ2V66dZx9H45npvDE73npWStRQnZI",
-	"v5QEPpwA14FPq8eEVL7kCTNICBp4W5+zV7UQA2VGa24YPrkMxdfSQE1J1Ge/2NXDJ6kLRG/5DjfT6k/0",
-	"migrl1qJdHomFZtg+w0ZMja7N5UE5zgC3kahgXgdy7N/pzcCzbMNPzC7qwECtRKt9wzCZMbJutDGIpT3",
-	"fn3oTK0z82UDpzBL1FUMETuFMCcyfCuQJ+1G5hzhTH8NX7TdNVT1iHT3i6GtznlpKXj5aReXskupnBaW",
-	"fxzdqX4hVz7jJ24397MhlrreUBlxqE5TjC9sNCX5WKCTP6QCqd7G8Eb45zyIMzja5nn7Ufint80D8Q+E",
-	"Kv1xEFYajLaIeqTZf/+f/yoYt+CvAeX7j+2LLiYOk9uTxnwTyqa+NLGotjWF5rkTrqXtrjIJMGRT6RBB",
-	"h2HkfLZsJawZ1xdbbtJQloSva7g6bEWLmb14LbzYHkU64leiOvPCfwLMEQfYQHdxUD3wkWbqQY0jpu6a",
-	"K5VCmfQOwGm6oVBlfKCc6kmptElhAqA4txoAPtw9AhEVuVK88mUI2Sg2qZrNhOcgjf62rrkRKWC4+N89",
-	"18bwGwcw4OoMXPq3u0oMwxvNCYKYJt7acNpFry1GkeGAbxyVmtNAJfGwb1neulcIizvZWQcOyh6fj6Lv",
-	"H9/ucrFmvlYEDSQDjSM+gZMiWqZyB5jrcdg9D1sPL8gl3uWpxOMr8VaE0V2dL4Z69lpWldwIW7cX1L7A",
-	"PXZDLAHvuA6X2rjsFPa5cncxidV8KbOE2/+uNAansonBVWPwA6TMmi/tOTYIcpwjSzHJhHQMFh14rG/U",
-	"mm6a6pP7n7sNK3yZ2WpdJYq1F5cm3kzCxy0WXEETieA1yVRftzqKOQaVrf/9f/5rRMUgrson01wcdKwn",
-	"0RtubMdGcIvxva76ir1Q5bT3Hon3ZmAIbKVK+PoH4/ikN6ExRw6cXJCutOAcZcdxRr/PXN1y/e1lLQpm",
-	"udvdR8Nwq80Kk1GcvTTrT2u5WkcJA59WCL0ey3ooHWs4DlnqOpike66sKEMm44XvzNhsrcQsPuh10N7c",
-	"BHFJglDACA+0pzMcucIfKG1IT1uRekbSy5+eceHrxOcZyc8pAvgyuHbx57hzog6CeSxG10jxE/0QUecD",
-	"AWUNFk/H4sUY8gYouk60uIUrHbIIv2KGVRxaffXKa/bYGqYDgnRcYmt8Nm8qHN7j0iNfOfaDVKJJpu0H",
-	"rJ9+EyHPxOJssMrV0EzbLaC+jjlTjieOmso521Y7UzDA8CwQt7hgWhVML5fYbY096a/p60e9KPwxd6wp",
-	"M9hTmZaQW7n/CsHMTqncf91UkibTHCZ0UbyWptMb89tvh3tiFjPsyDbxS3YHjrCI4/Ymwj99PvRJ3dQy",
-	"jk4LVsuTnQNvYLXeqZI6ytFMIy94LTbaYyN2CbIWRyh1g9mP0Hc11cMoDuOyHECslJZdCrE1F62DTtcS",
-	"D8Lel93HYosipXh3Ggf2Hk6wDYat+ZXALDOfgLcW1bKdYxjvA3Z0OkhPB1p+TJE/AgvA5xR678PohG90",
-	"1/aodxca3p5gLJ91tKdZcvM6ENZ99Xsv4+TnNjSTQ3gMTID1qAXUvnccdsAPO+rihVQbA6puyltSnci4",
-	"9GkMBOJRC1bW8kooNj8UoTcZpe1Qu0nkk01WSZd/S9OVupUCpJcX7MHjdl5roqtnRL8G0BhdY8qFM7B7",
-	"GPrMiFbVgxEkI5SGzlAhi8tsnYBh5p87XmejliBlB7D2Yo7+PbauCzmcji5+Shu+xZSQRCuARCcABDTK",
-	"DitzmdDtCUnqiMSU0AJbULBv2TX7FlAlA4I2MeW05l9v3G2XUSzjNjX/qbgjb6nhYA8JSu/qxeSnvYNv",
-	"jSYUe1QpbP9Cb/Lzb6nRHopJpWIDnR6rsbLPK3GkGT19FE1RkFfi04on4MbwY6OXkeMqrrc65DoJUTXH",
-	"Fr5FTWadCnvBCAEImss3hmcY4C5jXrfhhfsBa4FzGFtQJa5EnV5QwFwee453D3pPAiQLSejivMBu9+4q",
-	"/uTUini+/q5WOe9x49LThU89+ftWI+80i9FKfELAdyID5DVpiCE7nWA0I3uP+KvAO7QCInwDwdximPbk",
-	"O4Tv8E17EUTWETUYCx0n97Si+sibcDhexJs8P370mF0z93+slQu6DEj1ovFSWb0FXahgtd6z+cH9c8Hm",
-	"3Iivn+JFOD/Y0HLzKMMoliP4+LzlXuDmEqJpbIMZR1wFCV6wJwRaJBYaTPKgk7g3xoR7yETrvtEXOf6R",
-	"PX70KOc5x2w/iedpum0dKv6eY1vaw8BiflhYtSNiHq9MBKHrscpbWvYx2lQ9DIN7EpUyk1uJKB4rGeaS",
-	"R4y3+M1TaUE32QTsULgcY7HNuODqeVKWbeBu9528ddJET18pYY8dF8Lu+QHCYnCLcVK9+uqtb4cVQqHr",
-	"CJTJqtf09OiiFiICaroUe6aEKDv9Ett5UuJwhNRwukyOusAFT/Qa2ejEBzuz64CPRhDW8vvZ+BkExH98",
-	"eoHkynHvJo9uTLuLlhB1iJu4Dm9xvAfb90TBEzLv+lvMCe//jsRpK6nIy3lncxKMW/tgeis81/KHltuR",
-	"gMJLNKAPvC6ZVtXhnO273cBD+lEteHnRCoRA2jL4P0IROB7/WhzFSNrIy1BCS6WiTR0Ut+KBlRuR7nA0",
-	"6m1Il0/4FM4I7si0KC6EXrESAXwRjC8s42UZX2stEllWw91O0FUU7y8oEXIBm53b0O5E9j1d6MjhwZyM",
-	"ZIh553LEj0EwfHNh94ISHsiXQdJ9j/50ecQ8uab+O/f82OndKaRZZE5cMfcpgZY75mNzvriMRHMISDPa",
-	"gBwdMf1XvHJMgiT1wUsYGi8C2antEIqINOxSbC2UTrrD08oaPwg7GHuGGlRu2KLi0g3pIHEPtJE68mFR",
-	"hKrbh82fPH8kWvRoLSkmZFuAstOiNT8rgf2DEKgTg+8hK47qgIiLfMy+pxv4k90yEb96Em2PLI6aSba+",
-	"8U3MqGygcZ+MEJkIiq/IBhYGip0Wn/hJ7N94P/SEQMRxYL/lsG7SB3Oz9fWIHGo9vGD+kUzXFDbybjcQ",
-	"RIA2QS634Y1M9g6JcqbvIpW+CiNY6ph/02647W2qSX1IlaKuu9H+mPBpzjsGoLaghVXC1wwJaSHySVXt",
-	"mKlWCX4FrVl8VuaklU0OO8LrzEBAxgiL3mm4pbhlpK6OxI5DdBAbedFrGikXtiDGGT8rymrtZy8s4e4u",
-	"ywdaMTwS/vY6xkpKpWH4PhSAKz339+USKpR9/7Feknk0stJRC0QdxRx6QVDNhu0hySkwlyNp+NqULc6P",
-	"say5aSIs/cLx9t0q/kmmTWr2cL2uHHsaw5a8BncnWJHk1cH+eQWiSAGatFCTmtmls2BaZPIzjXPNO69/",
-	"HTeh2soJzm6Q3c/1NuqFT0XhckNc3hPXFe6DeuYtStqapOymic+T9rtNwf4UxL8p2FePvYQd92i1mtpR",
-	"32ukc3RvHF3eVDzahN1pNxO2p+IKsUqHjOIJraCXqQ6mRs6rRGfKba2vUlVY6d76a55RDkedtjCfxU8i",
-	"vDHYrJ5sqeT3rl6zrbg6g03I12ncd2B2ECeLFP3UlHjdW2i6We4iBHPGw01NH+XjGuR08YWtITermJlF",
-	"LaBnDb+uogVlWZ1r5PWQ+Tm5ue1CbgfdMv3Sn/HbYFr9BL4hK3lQpKpGIBOLk4vf+wf5pTCdKv/caqfg",
-	"T+9/hCHoyPvlYu3jaKySwmCWLWVUAxBHJ94Re++eDumE8OeHeFw20/HU8/x7bzByUrD7Qhsm76Oic+ZP",
-	"VaALraG1Uw2LedbNc2TB+T7Fk/XGd2NI8LPTcBOdnDqHFrVcXqLdu9FXolkWwRng9XKIHmDfqC4JK9IT",
-	"sVsKP4+fhC7B/mG0OnvL96+pOx3SYB0RjmvBy3h0FvEpogVUshTRD+L9sw7jcQePX4DToTeEOeRyB0RX",
-	"T+COtY6VGWX6BDe8FJN8jUmHoBFCTXjSgIvGz6l5Zox/YN3PdSlimmgpEsg4Vlb5a93VVTy3iJdl7TR0",
-	"UNcrZ7qBTF6DfTne2gTm52eDr0muMHLeox19aEoeNEYaALDcWUQOVMI6LTYAwEwFP9qGqeQpj8CTMe9l",
-	"jKJo/nGiH8Kcukk6Mh07L70JXwmbQ2lcJ80+SuOmuVYiWw0gQKBfjzljjVXr0XgQEbTpV0zY4dRkUcQg",
-	"eg5glbaM3iKYNJgGX3Rd1AArbDWbiwKRewrouutmsdHWWdS7WvUDhvNu/Vsj0eb6OlE5gnV7pTiHFzj7",
-	"U/qcfzcPK2pVsFLvVcFA1oGfcrct2GYzqepmUfNlXNNMdf4KPam6Xf6gcX518ElsnR5sJvSyonz2dD1M",
-	"Tn/W/Casp7ZajRBqpTua8RHARQIsDT6CKEgTiQlk2fADJN9OO/6TAMvQKxvLh4OshuidvOXxtCWP9umV",
-	"GD5HLcVfsXofD1Ny2ynWbMWQvQt8sJwDYYJ6chvYNoB0rtDpBnNvUjbmWL2J++NJ598bGDwLrehNaN03",
-	"Ga4oeMZzFSZeL6aVZpFXPMY+TQipz7fJwqWBymPyhCfAZ1LVygm4Gr1PpCMQUmF/yoDz1YWwxm7bXu6a",
-	"PZWYQ0kgtvKl+FEpeWUiFmFLSVcTK5vrzgraHhHfeLTvY+ZsvavAVwbAiOdsrrkt2ILP3V2yM6Kg8MPZ",
-	"2VnUfkzpzCkAGjSscoQjVG15Kw1JDUTBhfaUamKGImDaYItsYKvAeX47A5cSp9CsPKkyD6FYnH4EwcEZ",
-	"QQ3zPVZSKfIQv3ZKHKcWaXeSKLCo9b4UcT9Ac577sYBQ5dSqDp6QXpA82SrdzKUbySc1SSrm7fXsUJx3",
-	"oDbw2rifU7AEvDAdNacaZ07jCZaKvXZScwPa0juruY37ohP9FD50s01CR/K58L29E9kLMRAdpz+fM86c",
-	"lU+NO2B1F2ynoN7n3NdbtCuBAPxdGizSufDpK92h0KILE16WqI0Rh563OBpaXwZUIOiAoeD8hobZGP+k",
-	"yQRHBXbU27S7EOYhvLjz9/PyJ3yq++Vv4cnut7fh6e63d/gG96Nv0/WRQA+TMUZ+6VaiAQsftgbn52MS",
-	"sGkF400n8QTK2YDvEbp0pmUFvOJ3Brd0zU1IQWlIrrS9zRziMpvkwFGnaOQ7TzQ/+3Ay4jaYWIgBlO5E",
-	"u3N1GJQpCQGRr8ECsOtNXtZD8FyoQzoS3zw1lSl4P9Dh8N6fCFNrQqZEfh2bl5yN0AvBrof1dTefIZJm",
-	"0ut6ixlZ225P9KMF/c1Myiy+g6K8PJzFo5q5joITXcwXCNcttFpWcmGHwOXMZdwgJ/TZeH7FSl4Jttsy",
-	"XbP57pC+lvvXUxZUIgTp3MxC8BOmk2M5L8gASIJsXSUYJRmo9F2hsnEfnfCrNxlRIwG4CDil8KYCV5+N",
-	"uSWG2xkMYksN2V4p1KOKUH+ioMxmEmlTeJoDqEsxRvFXEM65DYtUIThPK6eLgDej2EgxgBufoTHpQPq8",
-	"jsEUouyn/ZjICL0UlGeZCncex+BGNY7gIxlJ8iaXRjaLboRNdYbxBAZ1JWQ+hmKJWrSaxFq22RnrvViR",
-	"rIGghB+HBSIIauNC1YfHe04xqe7mUcfqlVSmDf8Vo6xbmDa8Gjrxm1QUJHUMT2r6PtpkoO16O2SeZBL2",
-	"7gt4c7eaECT6v8c2KGSPdDnuJ41ZVI7HFMKJQsJVlJmM4PViHQOY3nU00w5SXwrKXelSjNwhfd8NueGd",
-	"/dtGT3V2WchWGUFJ0OiVwjnTBAfO7U55SzR6h0SlyVB35JOQC3vHa/QbeTpFWETRO2lJkhyf0JAkBLnq",
-	"zeVQhIRMIjFRsqWBtVOKmlMcIP5QmLcALIn/chKPQJM8Ie+o4uqZb/0Qvzr6kVETTWT8Sc91eYD8TWZ0",
-	"5DwdEZLOOT4tZ4nPqCHAKWsk9bgfKTfDXqs4CjGkbJOtDzLrlppvMdvzW+ezhf4lmNfmxShUE8q87DWi",
-	"0qkkjoMIpMzblN4ZtW8TJlR0DdPqvTtrCEpbzESaduEjt6Yz4+Pi81JsE6D2Q2o6H9T+B1yweD0nQxDT",
-	"pfYgoM20lmrxlDLzKfWWQwL36Ui9mjVPaSWIISE6VsIhBPCyWrKJ6AJBYkBgg0k77MOm+ssBK45gLW5x",
-	"mBpkjLRPot9sLmXrJYScL2vv87Aj/CD7k5Z4om+yIwYbA7D91mAO4qFpVb16xFyyH+Egei0UDn+O8Any",
-	"4zTxA1befYqeAQ7ykGSxMvHpMimETW+dJJ6+GW/NKj7geHwq/K1JPLBGUIiJrAB7eRobqJg6tiVX4djm",
-	"f5FuPTCZhEMz3mAWyycxHNR0i7ehq/wFg46o5+3spyy4L/haCFiZNcZ3et1qoRLs0VHFaBu3jdeXiZQa",
-	"eINp8KQ54Gsi0m0BzaEV5mg9AXCUfn/bdMfc+Bno98upuLE4j8xuxp7CEbwlf+UqzKfDnv5cHRhVPUTk",
-	"ucps17uP9Z7tNepAVqAypqYgjNrhg3W7zyiN8SskFCw40W6qUbZsdbfqW/NiLVU5rVNWGsB6Khz2yOMC",
-	"jHRuRGJyvQIFKRoQXqJHJggvNQgi4p7SH6hNgf7m8MStlEAPSF9JaXs2t2XmRG+Wv0yOOmjOMaOl7eUq",
-	"dSaViUonUbnW80psYtgxlnqf91u41rWeAPaHBd0x54xUi2TjfQy2s43gClxcuSgJb/11FHuh5XaX8lAl",
-	"jod/yui5cZ8WrXIfeFVM6rwlug61+PQwmJQyoOtS1D5bxV3QR5DNS71TpRschQuLdu/pNZgpTVbbBOvh",
-	"PKRheitUPBNpOHs2lVPjezfk59X2zIp28cGVqKXtANsA54IiVyu8JKBr0sdMDLHwyEjqrp9+E94FkmY5",
-	"pUNwYhg0KJ3Qc6qwRy9Km2dzIqnH1nOvsc6I1Kq5rM7eYsP7TIkF7fHdi9+GzvHxgqdMGREay+dCJydT",
-	"vs1uczfXRxzGuHNLjCUnQnudM1pdfnoifI2o27hksr1F2k4958OoZTwFIiQVgiZh5iG0BzOJVLdBd4Kv",
-	"sx4ATqv5fqCLH9Zcgu0Aaji0z9U1WwpROovAanDrOBENd1y7k56M4gCMkzfaLG0hCpjBnh/wBysEZMDm",
-	"b8b0zuAn5vFSmi21qUMKj/H3QNg9iVo12KkqN9Eg6iDk9jiDQLRCPbOGsbKzCIYpRqTaZgCjYcOhVou6",
-	"yU2H3rZtw+5pENfUZvKoqwoYbHgMoJfqAw1MjtVanXYS0TDqFy5HzKouxKVGtbaW82QYPYgIXsxEKTHg",
-	"B80fAdns450scNA/n9C6Moulg8u7ockW9RwP5pQEFYzDnC6EsnXcXDoqUm4+SBeEdI9xRgmH998M3jUR",
-	"vMnxC5ojdGReQ0+dgFi+FBlvAjrBQ3xpAxE11DjsKbMWl5snKybhuDZy4h2XDajZkY4gVaIDREjlsU2o",
-	"9BioIB7a2QhVppCE3P2KVY8A/y1UAlPQnfJyTCdsobUloQyfNV3oHK16WEWYV83kLTvT5ZlYeakNuPbg",
-	"WNh0OlrRDZZoaec2e7A1TjRDuNJ6QlwCUMi6mHKt/jfxWxLfEJ+utek+ExzhdbHfsmVWXzCuaAutuLYI",
-	"AAbeRr2zZ1ByJH5ezs5/6R/diOupL3M/R/oRjKf2d37/2D26XMGYd2sR81imcUwXO2sSFT7LRC5nOmde",
-	"VQlr1OOZxaBG+pmSx+VPu6RW16fihDzW44bwreKkVAZCSolMWjq7vLS3qfkbaJ33FE7fEZ4yOoIGbfru",
-	"jPSNlKwu0HfpUSAN1m+u38qcCRoR3zWz1jHR/BKk5RJaLxHeV5CnHpvUiee5EIpBRpX7HIFFIxl+3jM5",
-	"YhccAYgaeByeKX8e6PD5Z9L58etonY0x496d+TM8+fmmPQy/QZERA2hLlIyTvFRiTxVDiF6c64NtVe+k",
-	"gNxkrHzqu0MbIe2c2XZ3Uig0K9yPqt01CsJFvmuUzG4qHJpwRRNWxJQWLUDadIH7vcHA0ZVOs23R1Vea",
-	"R69IN9lnCzu1VRt+w5s4W2B3yy/FJ432JtydFFDNrMNDusGT4Mf3/FL8jE+D31/RI+GXF/DcRCw0TKTA",
-	"O9zHkyNVnk1hYrt7YWgm9+Tx0z8//earr5/+udVU7nEslhoLo7vF+9JGhW58d4RCwfEYsm4OgDYmGert",
-	"4byLJIuQnA2irHlYX18wnBGvjIZpVdLQY1bCQi8nH94dnVq8vVt7xVhDO61ZG1/Yoaqu1tHqhwAT2Owf",
-	"jgPLNRaL3021tN6pRCJ3q5A6klwBfVjaje6kbbdlwSZkCWfmrcuwbwsGj+Wxadhu93F6+ml5DwvoSPy1",
-	"B78lUt2yKeFEqPpnWGfiCNWg7Cx1fd46VUe14pl13hfsCTPbBCLeCLR9tAqgyTl2N55yxo3YUxZhN5ul",
-	"rTrxOl5Njr0swyXKjKidJdTaiaiatDNTwV3/ZsaLXYA5iZW7vdfpxvP7jYcxrCuN3L7DhsID9cbv5Gpt",
-	"ox1UxkIFsjwx4WBirO9eOn/EKB+qtnNLuKgN7ckWGmzjAIvj5wyA0DExqNNQtO2D8Zr+uFDKzYxtjC+f",
-	"QIqznUzbQKUmTJCLiE/MeRok/jvLV+KDZ57jfrM8UUk/Gcu3jrUXhxhAg3NGyQy13kM3zCKa3eDBkU7M",
-	"4CRkGNJqulhQA4guHyj9ejKiCzbliKVlLu4hLSFbDPhchFbGQkImdKmxWIvF5RkuKpsa8KWGGvGm6dPL",
-	"ZeFhSUTf6b3U21VZ0TvAv6/vWPMtFOP6D+DwsdJdnzAyE4B3zheXn/QyYs88U9iV35sqG8HNrhbBdem+",
-	"yeYHZjTb7BbrWM7lQNhlAKVLRNu8/Kj3jODfG3x5Bu0MQxbSxsMQbxgM7HWPBYTDaHNBXzU5WOaoa+/q",
-	"D/lOID8arSfy6FOAxVKBJFmVcdMMiAFeCJ8HbGt+JSo2Fyvp8fuPNNV8SDW9s9uEU7ePWX2ku+iEO7bU",
-	"KlGJMbAXXcpTC3TVbDNVoe4RWiZqXnRbnzmzDFLnAemglLXwYfQQ3ergeFWCQxv3aAhVR1tpvLQGwTch",
-	"PqSvREkT3XO76B7LFhGSLlBjeSWSBueAIDhqZhEjTjr9MHiRI7YTUgoazoPIKBj15OyLhEE/LfUKIXet",
-	"9yj7QogSY3NLKhVGMkxWgIiTG00quEWQkZsXCMRr477PYDTkGaQnnc2Riw3P5FmQ8dmXG36RbjdZRdrH",
-	"bRu82GH7B4f5Le0e3Yw0+hGEAI8LSQ+P7c97uYjW9Aa4iFgBxMTkhJh/Llj1cBca784Vlq15vF++3sYu",
-	"opBTArJUQLmAEyN4Iera55pM6QzAy0/u2ym0kUHLXIjUJ5nxg5Zu0uRbQMmCL/puJkjvi+6r/k7EsuZe",
-	"QgUH1F+Dm+n/Zu7Cmgvlrill9qKmm4uzueD9HmIdny+MGM2UtckJKoRMOO6HSom0jfq/EmesVVFNXYKc",
-	"qXAG94T7+kYqTticG77dktIGM0ycPiJRMStrvU0P+r4GhHpCYkmN+pEq+teiqvTAMPi4IDj39DhscoAO",
-	"ikN62JuKY5qxtkODtKXYU3rQO3SsoxWTHmUx8cfWKJKSA9/XQWbVh6FhYIYgpEhq0AcPJkKcePgJXHgz",
-	"iz53H48fErSe8DfF6DjYx/Fxbubjo4B3xof5FY6Ng00aHwYbnjOMH7JWiluZMT00gUfHEXOPD4TzeZzw",
-	"EGpWibz9UnEnHLCtk4QmvgMSDI7+yRLsx1TrT6fbgcBg+1gjxsg99k78cwegi3i5t2Xf71BR3TjiFKyW",
-	"BiVDRnEfBcxH28/BNdgmCwq7DLrgOxLUQVEYTf6CdjUk5wtvKpFZSJTjtbgIwOx7rqwoAZZ8qatK7xm3",
-	"TGP0fJS27o1RsiqxF8YG6uYR1adTxiJy+FS+EWDoS2uYKKU18V47p+4NkPWWe0NHMLEMWVODPGo+Do0I",
-	"YAcKbB9LnlQlqFWf31GPzNCKzYAtLG2kAinVRmqgC1GHEHSHnnx6Qf5FU5jb6LNSGev0SeIcj9zTXcxA",
-	"Fe37dhkzOC3KWlbVQ7OXdrH+pNXDryhHxak1i6D1QCEvDPUmY0PJVOFtzF1ibMEeU8XsnpuCPfL6k8cn",
-	"z7AzjBCXiZOMRdWarTSDbNScWuZO3oDbhSxuboic2k8dUXg/cGUN46ySSiCsORriyK3eMYPt9bG6v5UD",
-	"6PtatdJR85E2Bvw0RxTQNo8CDfwAPTtOCFATEoQIHTJQyJYQ3zk6mbSDLSR7eIybgLly5uQi7nLpfsdN",
-	"ImtV9L7EWmxU3Hb9rFgnzuy61rvVGssPBAAG4pnyJ2i7ox48WEkJJmJwxDgjstVc9rj6h+x8vzzE88cT",
-	"jAldnwJeiP200tAirPoEPWPHaQWLzCIWTiROK6+pJakFfVC8eecORIfVN4Dtn5bYYcStuN2bDpkM7185",
-	"wvLvY21AnzXIW7DrdN17C7twCqIoWSWvMHEcXQhbe844A/xAENc+R5hQ1Ml9GLnPCBZlLG1GlsPaQ0dR",
-	"ARV2mtIXz2P4ELQrXA21re9k+Tx+Es9AmgL4eLTX8R5xwX85GOuhzO0YX8gywQcf/GT79IUcWdJreC3t",
-	"eiOsXLSUS760osbYJPJNpBihu+fpROIOGfZHWJQDDI9PjK+tKlPQB2n3dBJyOOlbnoiWU8xAqGQgaoWS",
-	"Yox4k2MZYQ3wGeNFKpd8JSZDG9D3YEIkJ2IVP1wdxjL7PRE+Fok21o6btjt77n3uIEBA9DgtCZSM0Ep5",
-	"BGUpEapJwnShJ0tPyCFA58spCQR/U0tp7x8xICf3cQ9aDZTWGoZXhHm41nU00GKPDcFNPPdqFFngePch",
-	"yDeXlcQu/dSMbkKJTjEzTnWx6UysPTQyc2vBkdAwDnQccKNrVYV21l6FicGqHRIbpAR3ukq/t/4gjIe0",
-	"qT6sHhu6SXyjzfnlycezKge2B4vRPHp0B0EhCJEAtEDUoxXG5OffqUVYbn3MRKyf73B4hBTzSi8mlD99",
-	"54Zn4+MOPek5yYZYw7ha77b5T0rm7V/GxMCSL+xQEDp5W922OOao+iW78KWSlwmPTuiR10ovCwWLWADB",
-	"NrwUDB5RTE3gu5O+HWnokGE0mfaSfG9Nb+9Kw3hZipLNDwwaDUi1YrDq38gihzJgW4l+o8394/UTyMHE",
-	"GINJolgEm13aKOP9TtM5yXqPtXi3PfAhWXkCIAoBB0QLsUJWVNLpHEuVqO0nTAybpGBiw59Tyq4upe0C",
-	"dyM9mwXAw7tT83saBHebeEFyhvshq7D679gJcnJhtfuebzEVTzSqMCwQnIbSWDreV1LsUVSVcrkUdYGW",
-	"zfyAZQFw3FLodvEqoNwLsDtNJ0Hw7u4dnuZmPOmF/qLsvw+bQoRSMd82t8J+nZGZtO/WU+bSP3nNs/8R",
-	"WsKknnzKG/8ChmLsfV1yEGMgAZDgBfM0Aq8Hpf0kJdspszsSdM1TO3LolCe3xVImo93kHFF/zE44pR/0",
-	"rirfrfV+CkRSXqn+SOK9Gy7VMhFkA6bmC8vmwu4FlUhu+UqE1m9Q01GfsR8AvQ/CPFsE/wsNlA37/dsX",
-	"z9m3T//05z+csR9KJzzcuL+8+/knBl4fQUO+/vbRkz90fOuh2g4QB5z193L54LX7ztn/q0Kq2fnsGZDV",
-	"aW6ixtSa2WOf8cO3cnY+++rs0dlX2NVjDWR7yLfyIa8Xa4muboLrdLTnjgQvy9n57Idrt3//i9eYNWO2",
-	"WlF1ypNHj7z3XqAHh2+3lVzAdx/+fxJuHGS5TprTXCpeRxpY3fS40W2An18BKejE9M/xnQ++lya4Ajov",
-	"6z0aa/I9vkbscIS1PfTYjTcIQ7bhkH3hJrNf60qwA69bnswQUTEFwmj9Py/fhFmD+mEiZH25aZF1y2u+",
-	"ERYWl0jCaIY8fDOUINAa5/gM3CzuMAhjv9NokCc2TC+ssA+MrQXf3HrnnrWpUDAo1DOWffWEvZbfzdrn",
-	"09Y7cTOJs/5hjnc7zyas0bztZ/zdFDEVeC4W5G+CO38pIX3jtlz0XQ1WgPK0YVKRUgElNQbeYxruAh18",
-	"Zxd6g14jOLPBo2+Sx/aVNPZ5M+xLEDi8LofEKFvD/G5PWCqt34raaAVmpX8808uGdCu+EVvysEUJ95/C",
-	"/ieOuS3RBsvkKbsuQRlKvjsuwlKQcA046XdEMK0YZ0QTapyAzkVvxB5bueRSbIurRK/Utmnc7q4s3ah/",
-	"7kQdbNVzsjS6QqFokbIVX2nj2AT587GYUdysu5l/FWLb3s0cOXiLjRyTak9T+Bq32NLA2QFyIikP/kp9",
-	"8u9fFCT6uUZ5Hed9N/dzcDUtar4k5zZiBVBHZ/A2rQDwctal3MPP7p8bUD+jN/ZPYv+66ZbaPgDA0aDd",
-	"BoamMtssjv7qScSjch9aQGfXH9/dEQCqJHY30P4Odvg1vxSd7SRIewFheOO3G/eerlPobQ5Nryro2Nzs",
-	"OtVfDx2Y175E+/5PzGtPo5wjg1Mv0CityibkcDenyOm3BeV+tAgNWS9Yx05lV62WFgdhx5TdxOm5Uz4f",
-	"H/cCldlfTS82wu62wTKknLImGd+rgI3O/DhTZf4XPNCkDDfU8EjErZd0j+vDzxJldCkqgRGQLqthl3nP",
-	"arn3r+NgcvI45r+Lc4SyCo/P0eMvWC2M1bXAXCqJhacQUkpopIn1PPoyWx7tF9Kyxn94z1epF9CwhzDm",
-	"VDP8ZqrQgOW8/B5OeUi9OfJrlPJEifRy+Xqw1OD+TXW3tw9gXX+cts2UYZSjqz4a3yCA7hXlXd3szrwJ",
-	"hVuxc//Qx0RvwQzR++mZR0v6l+OC/K1/5n2dv6mNf1aWBcC+OxlZsFpgjk8NtihkENaY/yOuKQ3R7jUL",
-	"fWWjXLLwnX9T0vQ59ei9N2mKL4hI05+jOZR3QMcf9d7jo5ngsvJxAvA1A77BAUFfRMmWFTdrYQoGrfDd",
-	"J9gT/xaiNr4X28N9nNjnenv4Evrkr2Y3AeFu6RFobwSlnsl7kZ/f+7y2+xFdgJacL7vu5J3fB3p9yWOM",
-	"DfrNhleVe7I7s3rJ4JFk3opr8Gke9QFoAYZYDQiMznxQ4tpetLGbCLxrNswhD5ey2twHm7xwz70fFnGP",
-	"hoV9USaBBX1J/gjOVYIlgAaMhsA3sBhlpbF0AxIRrXZ3KEbywYYnVtI1/Kp3k/hjuRS1UIvhy/X71rC4",
-	"p+zI90so/IOusmkgooAQHnmT1Xf8no/3KoAaOibuiPaO3BFv4SNNE+3e68C/pmmoDOKGG4B3v2uVQVz7",
-	"hIGBePRpd7/3/RTx5F04re1UZ19/mYhatFAmfk0uGndDFZ0nHPimupPQvHfb3DI2X/ymHQgxFqXE/ZQI",
-	"fCHt7F5vHfvlLx1ogtWK6BEMcKmLxgvv098hy76V4EsBbiownAsjS9FUEN61/HDMPLg7GoCxjl7ZpNhX",
-	"eiUXUP2QOPaUIJUV2/kmHqy8N95wVouuUwcWSHOXmTB6CV4bqCThhird73pDQ0VMakdfUT3DvVEVX/Bl",
-	"z5ymrnf7td5QYlFZ8z3Uv/vUM8jE7Zn790L/Vnh0cBteYEvZCVtxp/GVxIb8JpLHgI64k6S+Y2ms+8Oq",
-	"5ts16Fc8ZBqduIfFaQHpUEZ9tYIauGg1fYo/auqhP8AaNdanZRgEAdAuS8J+/fTLSlhaCoCxfvFbeM2h",
-	"K6abQIOHCSk6HoK1CMmjHvXFCAWGoO+cudZ7RBvltWBzTIpjVq+gQu7OZQeVjQ7xBg35d+ANXMqvwxuV",
-	"FKaTpWxEfaW73AEM4FQ59Ks38fu733dMKb7LZ24rroYY6Y37fCQ77UePmAhw2D4o6zH73IkI7UvYXCw1",
-	"moLGKbTrNnBuQjXEFmptbgw7++TRo0ethiiPH+F/v6KHwdFLiV+BU1ca0gyFuwC3NcDHzoWxRSvNZK93",
-	"VUn+qLvmTcdHZ9tyOcZLb75/kSeUtnyLBVH9XZ89ezorwt0Kvzz7OnqzTtpomv2tVKXeVlivoxQt5dKr",
-	"mhBUc+dlK5UpmFbMr/pX0KzugSEeQnHPEEv87AbkyJh2Y87zTjl94dNqzcO1AF949I5bziZYkwlfJ5Xx",
-	"9vW7BuzguD3lF7kiGyp+cbHjK9gWay0XwosYbexFq9kZVNlQZp2idjhuDOhd5s7vyaZ4ZDAR8W0z7Esk",
-	"IzY9qzMTEts1MPeQlEi6L2FtFZAuzeYHBAQJ7qdbe5NScau/CrFtSJJ1JVAlbbaPaCNVABDKPuPYVDt6",
-	"71CzuR6azK+W9Qi/Fcx+MgVJoAIgBpo8x2++eJ5ji81H2PoOeNgxEeNECM+8F743FOjrjpuBpaVhtQDx",
-	"nIjFNeft4efw82Be5Pe17vBwbmakXdd6rxjf85PTEdJpjQMTOpZqVlzbhwtzdSeBiwDF9y+lu8QdO3WH",
-	"hilxM9Y9MHE5lfo+8gDeilL/FlMvv2waXOJgQ2Lw/VAdHv0bSCW+A2n6ZmdDdnVo52P5pYBqSQSllMrq",
-	"Vkp3nNwU2h7RvvyorLsfIPDi1/KjsZaoj+LZDEdqsqoOBMxAMJSYMVQTLlfCrkB/xuzWqRXJ0HkDBxb1",
-	"jciNtEnfSIswf7p3r0imEtyYH3k6MHEJYSBy2o1Gw+HU+ZEbKlraSHtn+vIdGybGt8JP3d2+Y/a0l76D",
-	"Bh4ZYvkdtPG+V1P0HTXxjntGrGaX4gDl2VJhK73f0M6ckSo0uDvP3/39N7BBd6u5QXcbCJlZjjjb//r+",
-	"J9zRtcW0nGTWOq9rKcrfyo766d56S5ey+o2gewTmAkx+WZH7R2+FMj5fkjkBroTd6/qSkH/E1jArF5d3",
-	"nviAfDHiqYaTHnVV3zFfFP9Ozu9mu/+tPNlmLapBbvlZQev3+9T//St+lfIXH9XztgEU1jKyA6DFeAj6",
-	"Ia3uwV3oln8l/u0LymCXf5tVZWgdQlaaVs1m+0ozJ91rvYGMCPzLFcB3UpojsAmkWii9hxSdSvArvAzi",
-	"ZqTxzYqTQpoa/96fLhsaBH/5zFDfQALaTDZ4ST7loOufdxviiAwkK5ixYgsdd63YNukp7Z6od36p+maT",
-	"6b3Cji73uFfuBYlLyRd2BACoJQC13xVAin98S0R2EAj2a6F8g0DozCFKRmkjSmPDQ70DuDp557EwKCa4",
-	"neMrhgH0Zmffuyf/68nj+0WekIr9r2evXzn59pd3P/80HXDiy1eI21bRAcprDiUokKBTeM19uIYcNfUh",
-	"d9976RFr79vFRH1jMx1MoK9SYj1g2Fv4OtPLZdEW8L+SFymlDgHIR0PTFOODUQm1jV1CtgKlTx/FsL9u",
-	"vmTI0O9YwmkEXuiwqXeCjrLWG9EUe/otV4yzBToEkC/izL5T9xPB+ZtKRnCOpE5ldABGrzj0himlpVuk",
-	"bOKemIySQIfbHbmtR8Pcxf/MSNJ2rZUYFm5vcMh9phXiG1L6DX16B7qnYyp8HCZuCgveWqyEhmYidQsz",
-	"E0cCOMQgxhtM/7kbdY9ipHlJsvy/vAu00WeApOQeBv2XoFbHvfoiJDhRkivAQjiDh210hGqf4d/BBIP3",
-	"/FLAsr7Dptq5CQa4bc2b7+jaikTKYQ2TouRbbq2o3ZP+9y+PHnzLHyyfPXjx8fM3N79/0P796c0fPn91",
-	"0/nT4yc3/zEUZm/emTRDcMSkg4pPjWACDUF3u9Fnb/n+NTaSTXEkYFXjpNB66KqTtxVdo56re/dbJb1W",
-	"79vOojuxwcANBXocXtbMrHktiiNT2SM+OGtampZs47ZdimnABY2XbBqCz0k2997fCtr0tL0Js//C6t5g",
-	"LgPsoy/N81YJwU7qvbozP5YT4eiTajuzZt2jg/qe7wp01/reT9qK09jnX82rCat0y/0NujVfCXBrAitc",
-	"Kr33JjBIi98ZwAwigM41N1TrQ45M2zOPQxtvOlh9btqZYaiPvxnxZezkZ8ulWNg8S/klnhEI2PslEtTr",
-	"3Yjvtmxec0QpQ0lwXL5irN463QYlOOzLvNaXoiXHm/3x2Uu3LeCF5kH1lf/irq5m57OH7pP/PwAA//8=",
+	"5L3dktw2lj/4KojcieiZaKr0YY3brrrYkGVrrG7JVkjqUfzXq78CmURWoosJsAlkZeU6dD/X8y77Avso",
+	"8yQbOOcAJJMACWZVye4ZX1hVlUgSODg4OJ+/8+tipbe1VkJZszj/dbERvBQN/PjDe37p/i2FWTWytlKr",
+	"xfni/UawRlxLI7ViUrG/77QVZlEszGojttx9wR5qsThfGNtIdbn4/Plzsah5w7fC+ieX0safXPNL8QfD",
+	"9F4xWTK9ZnYjmHDDi4V0g3B+i2Kh+Na95NmNbYR68AMOacTfd7IR5eLcNjvRndOW37wS6tJuFudfPy0W",
+	"W6n8r4+LwYSLxQvdbDnMEd76951oDu1L1/hp9/mlWPNdZRfniwPfVotiIdRuuzj/xf/6N6PV4mPsVS/X",
+	"r7ldbSYobTfcBmKwPTdsy0vB+CWXytii3YkL9vTJN2y/EYptpTFSXRbs6eMn+BdjeSVSpHy5foAzGdvL",
+	"YvFal6J6+X2gTc3tpn2ILEe3gSh3vtjtYGTNrRWNe8z//uXRg2/5g/WzBy8+/vrN539+0P396ed/+fWr",
+	"z70/PX7y+Z8WMXq+4ZcizVxISEdEM8FS8Jw7ZKl3G91EuP5Fo7eMs3UjzIZtxVY3h3OmVXVgezfTUq7X",
+	"ojFs7YbBX6RlG27Y8sCkNaJaXzCl7UaqS7fFjcDvrjZcXQrDeCMYN1eiZGvd+AUfcbOBiUWZec0rI8Ji",
+	"llpXgitcjVSrCJl/DhPHGZTMuIHMbqQJzHzBHjHdsEqsLdM766bGeFWlpgdvOiK83LrT9eTx0z89/ear",
+	"r5/+CciPf3wU5iuVFZeiQQnUCFNrZQQIoDeNXlZi635caWWFgo3hdV3JFXdLeVjjiD/CuT3/tfP2f2rE",
+	"enG++D8etoLzIX5qHvrnwhv7lPngiLIXyrJ9o9Ul++e3L56zb5/+65/+ZfG5WLx1pHFMlpzQvInAIY1N",
+	"w52DrfuQ8bUVTVe+RkR/7BU07CGM+QyvoLe6bzxb4czLUro38upNo2vRWOkIT+xUd/7064LjN7y85CVK",
+	"kK2+xuMHbFAs6Hdxg4zl/iJvHFsIS5+WwEDGCu5+quSVG1RXXLl/dm7UasOB02upPu2l2dCPK10K+rHi",
+	"29o91HLlHrIWohpK7WJx88BN98E1b9zsjJv3M5j3Wz/vt37er/H3H9p5v4Z5v4N5v6Z5vwzzfoXzfs6b",
+	"5vAzzPoN/P85zf2NVB9w6m+keo4zfyPVK5z4z+odTf2FEJVZfPxcLHilVeQiRxKfM8uvBB7ZnRHGiRf8",
+	"wvDYF4vlYfgcfEpd8ZUwrHQ3t+OpSrpbSYlLbuW1gCO+qy+YJ/c5DhLXoioY37oDYTfaCH/l11IthueY",
+	"NmSC993KnyOx3TekqMrhrI2wOAe3Tf6tOLboSvZvHg1kebG4kirySF6W+Ej3sXukO8mNrgq2rPTqqmCl",
+	"uJYr4URfI1ZCXovmggHjnrO1riq9NwWz+vKyEgUzVtTGDV3t7AVzzNx/tm24Mlvpbs8LBnxNn4uD+1gr",
+	"uulWeisM20u7Qbo2+rLh2/4av3oSWeNW3kh1OSlnYNTzjZYroDaewyiPlE5JAS4/R3YDJQY/4IrxG2kK",
+	"t2DOzF7a1YZZzTirtQFBcs6WO2u1OqsbYeDqtmJrjq7h6GZt+c1LHNsukzcNP7gP9XpkHyupgDU428qb",
+	"wvOlm2P/U9zXi3Z5/mPkdydpisD5+JOTM8R/u+1SNB2+v2AgffBTxwYFE9cCXrvkq6tPer3OYNGax5QN",
+	"VCAM4ysrSuaoWulLuXq40Y26cGdYnXtt4oJ16GDsBYMTgypGOCs4VXPh9xF+LZg7pfjV9U6tLFz5PeLQ",
+	"ySDOLTLI5E9Mf+mPn8TWbnVM2rmDTiQXeybLC+bvksLtL36k7UY0fu929txxoFTIlwo/DHOnbdroPSOV",
+	"fK13Kkd+XPNqJ6aO1jthrdcdWyX0F7gv2ytJL/8mVtY99Nl6Ldy2uuf2b9iKL1FqRjQSG/SBFa8qJ/4X",
+	"sTME6kREf4+N3FWTa/tZvcZxn72a92uahQcfNGK9MzEx82Fz6C5I76rSsTNbCpSA8cUZq2sTtxg8+xoU",
+	"pnt4ohvP5Npt+rLRcFsHYTTkxSOB425bM7IXtRQrAQq+0nvGVdlZEP7VFk5ECqckrgQTHAy23Akc8RLu",
+	"K+0BUbwgfvGE8XOO8dx3YkNXYYLjBtNxRwuG5JOMVKw5X0myDqgpCevQfeTs6P1GrhyvsEpeg2dj8JSd",
+	"kvHHh4M91Fz2uimj33EfmLip3d0q2htcAD2u3Sp8iJ8AzdBTe7BzToG91A/ojzDojLay89EDua3JZAUb",
+	"/3zBwTJ+uNKNeIiPdrP8zmk3Qx5YbbhU/X0LP4zJhj9rqWz06Bz9vmq0MbHDZPea4dvx2C613bDGnRT8",
+	"0d21e80avTdRLVdpG5dI8I3uOvor/pub+R0s1JE2+v6EqDziFPh6ONM0qdjpPX6v2fBG5M9a2ipjNjiM",
+	"iFp4riBatpuYx6PAaaewaKN3lxs73LK1rOKkDjdehpUNFq33J+S5B/o0glnEdug5ryN8RhpIXL6OSt74",
+	"aaShqInmnDyn7c2UyEaWYuzsXIlD1wvgzilIu50BS1/tTMR7ml7uEYHd0/3gnJOw54exya64Utqm9A9p",
+	"utYZw8EXTGxreyAFWlr359jVUmoRJ+haXu4akS9d3uuqfAHfGRMxd8AMKTkAVOzuacNBAgi4ZVa75lrE",
+	"HeLdjXOPKIIMAeIUXsB5ihR+P6Z39ujp/iC19yhytmfX8CrghwkR5Yyes+e8rsWMWxT8GZ/ppLstizFb",
+	"PbnZICdgcehhjakgR2sPQwt8Q1z87IxI3HOjMmb4gdZX8StN7zt/71zCc1U4G1Q4q5l7HQNfeeyMOSs4",
+	"+xrFxRYD/WsDASBYF65igj1so3fLSpwhTbMZhL6GPKJLQa6WlPwcGjckyXLko8ngcmebmzOaRfYq4Fth",
+	"Da/ENQrtI0ewjWvO60Zvx4SxLhMqd6lvQRJyCsNgeFTOvVH5lQ0nsxVcmTnzcVJHJUiyb9zdknPMcUbF",
+	"AsOVuBh4rp9R+zCidBYDvKLHnrT/b6SKmQuOpfLvt85hiGzEupKrK9FEybrh6jJOcCDWvCkgISIz0HVv",
+	"f7qSTar4rib9Gu+9dwDcZeAHkJZcAarshgWj/o0Uf4FDrndFH+DSU3pRLDLDHu/wGcXiBVLcff8nbd83",
+	"UpQQfbDCxOU4BGCiljj5sDlbeTEzYRpDsAC3lZ4beN2zVUvdsM20RzTFQI6WebJOwht4+Unn4AOvInYz",
+	"xOXmKddLsdaNmPcdjIXFHVESnMQrXlWi7CuuFtVXw5RWIsZsG13NNQ20Ap929Kz4U9Sf5Jtg2vNGMGNl",
+	"VblbfykYRgOHRyutTRz7KKYOvNvvyCKCfzq6YnGTyHfBA80N46zUq91WKOtYX1rIgZnmfFRKOs5xH+KE",
+	"VwbaBhYpiL38RhEBiNBZDA9ceyLHm6ibqLEmIfNWeitiwas7uCE8zebtPiw++rRW8Y6sg+IDe91cidLn",
+	"PEQYdURHRzJ15x3V2PW2rjip53kaYqb/EVVEHJyr6obJnKjuBjfHkYT0Ae2hkaybbSzqJUQFYbtGXl6K",
+	"Jia3ZNw56yO9ITvhRoJ5CBHKWR4JZxzFnJWYBdOwRl5urA8DbmVZVlH5iq6QuF2U+oBCqDPFctO/uFuH",
+	"gKkbmaC/sXJ1dYpnfNbcjjhTdh3hV+jEpjnSKvzrs5yMz4NTYLab8XvJL5U2Muoy2kV91e8hvnolHHNY",
+	"tpaNsRdwudKF63O7pKG8Id2Ev4kbOF4UtMuSYS/4rrLvRNR4ccMr0XN9d27iUu+WNhq56k6zM6VzYmYj",
+	"mFaiYEYIhfHVvTSioGDall+5W1th6gd3F7kPw5rcRX3vphY1x7S+ikz5R72Ht2y4Kg0zVuuScQuhNPAc",
+	"QDalj6jkH5itNjb+si1XBwYpdca9SKuVYHtUp8AvzfQ6qrUo0hvGFv+TuLGvtL6acv8UC5AwCY3P3U6w",
+	"QY7P0NqQhsKO5HUbsoRxD5zcnXc4yhGskcnYJ+7FiitWarzx3RloHXR5Ps/mMCktOncqzd9PzPOLpxTt",
+	"aOdgFP4Yh+MQu4O/h5RNoVYxdWcY/zy6pY8uHINRnEtUt5XYu194Hb16vJo5cZGjhITBWb7wPP3An5dE",
+	"yNHRBY7pnFgxOQ377PLSGnL0+bwxwfzGDZne8H1C69mhs/XES4ccfyFUzvcL/9Do2htZVRm7DXrFJ9T4",
+	"dvZTJRW8RdhPl84o51X1CW60qOYxwVorvUv5k0quLnu2S9ddUfFx12IkxWjD61oog+4JqSBHBoQg6Td7",
+	"fnAfmk4mQ9RzscO8+FN1Vu/vItZEAtBjaWFh7TlHIZYtZix3Jx1YULh7JMqGe2duxZzW2ghM0ob850ii",
+	"deTowm2BT8wM8RvLL8UZMmG2XgNfgjn8UEqrm1j0VFRlvgH1AtIrYxkeyYD7LhFaOi34DI8r/LSztEFa",
+	"+gnK4AtMoY9dACkPsTFUuxDJhbJwEsQNd3eRm/PO1jtrfnny8azS+9jpacRWlIcsbTzpXoAorJ9YeOQU",
+	"twm7q898sDuf39zXWtI5LXXIcaBEZXPcOy5L3IdougOlc8Q9YJTs5UQXeV+dOkYKol57NUkcaKTSFvRX",
+	"941cheWD++Y794Wp+4YW7mcdk1YvRCyqAopVzO5wkmeP/+cH0LyWgpkNrzFTF/XwpmxzU7fyRmTr5G4y",
+	"P3IVPe7pGx+ZepoxaVx7/+IqcyK0b0WN5S5zI7SdtPKxjIxO7ufTWO6nj2YNzGpvPgw+qIdpRelofS/b",
+	"eStVOvW5HfnVVxHrn/dEcsf6lxhum5upYbZa201cxbA6+iqQUtnr/TqaxjE7AaENDwelzJ2JReG/Dpn5",
+	"4QEQPU88Jua6dg857+S1Y6AD9T5Kf6/EIM85kkV8rH5jPNozYlaugi9IOekkwOoHB2FJGWQRkYqVCBJM",
+	"TG99Uwlb1Lr0F2VcOm/5lTCOeP/1H//5+NEjZjX74+NHj7ri6fSUllknbuphacY/vm3xreEbIfsEiJq1",
+	"o8SSp2woCOuIq9XoxCaIymAlgDNRIeUfbw/jI0br1lUVU0/GsthAU094y5DysPdIMV8b28+7+oNhcEIN",
+	"2/BrgT41KG5gVwpDK8db2lHFBq4xz+2TdUcw8HPR5sgc1UdibMdRq71ka6E6hRI+3CarjHBb+irF2/qk",
+	"rOlIHrxutj4u5eY+c5ZxD3Sf05JlAEFXPYoBimYlVMfa8ify6FRRGmzCARw7r1Gz9gNVzpRQWaWZtLR/",
+	"0qCWdHoS/jAL7SjnyCteZM7CmewSNZyXHBnxI1fliSIinp+WW5J3en7aURVmR+P1tX2xRKKYm1raULFE",
+	"BSEGCwDdB/xg2tx/GU2liCWp5HqzMm0un8Gfn6y60tVuq+7ADN+Iqh7LCID6WvDLhvITR0W9s06Fsbpe",
+	"nKtdVRXTYTQ6q8XiIMwnSDdpUz0wcN0I8qG2qeI+T2le1G3Lb+KKYy8Lp/17Ug7pGguaU+mKdoPMZ5x2",
+	"h7Yv8BaEZ4gwEcqScRWi/44ThZ0XeagbYYRKyO7wZGBwaS/w5nasT3X+bKOrMu7iH1Q8zKh0GlYX1D3L",
+	"oeayoYg2OeguG70D3RqCSFiH3cSdnU4Lj6tjcSf4jKKdxEUC+jXdJkfRRn9miXe3MHfHeDTPUI+DXNJu",
+	"WJYL6gVVJc/3QMlqO5RQzro4fNqaBBSFO97rxslEq4PXY3jLOkPW12WN6mhY1LayuwaKq47r1W6hpOND",
+	"J2suaNgwaQz/XrQECWua2JYSw7ziDAicvTH+a2FvMNVvBlRC6/3qk/wnt2lkVhG4A2QImg14ppYi12vz",
+	"E9+K1mHW2tbfRC4L71cae55TNsybnU27sxKOG6CQHau8yFrPX9VaRu9MtAFiWgLU+HJ1CGF3GNp1+B1X",
+	"d7BSx2XnfecEeUNmpPzhhbQf0AnSpyPBygw/iAexSdlGZ4U3Vf5g2J4fLtij82AGxuREiNVELr+64gdH",
+	"ZijL23ADztPptDeKyyaSkSByaGxah3efIn5OP7nRz8aKqoqqf7UHahoVODAoy5DAEJiC2vhmB0SdXDsZ",
+	"ARWSwO+jn9uE5LqS9uwDRL0yZdaVxLPrrobvBI+cyJ6rbOmGTBb1JFgVXqFiSFjPGIUg/IWydOPOWCdZ",
+	"FdV6MMnOgC7u+1upOAWutryuKWsJJpnSjf06i8US55Ie94EicIR0NDb0OQ0pFmUjq2p88Pc0hK6jsaEv",
+	"GgLHIbCO9EgE6qCo5/j73+AIN1Tb8YHadhKrR0a+DbnXhl+PD33HEREHo49jAy3GpHzK4MjQ9zSkWOw3",
+	"h/EtJX0aOPzwE5LfYpay+Hm9OP9lwrYKfPG5mB7p2SJnLG51zkhcxPQ4vyk5Y3FXckYCU+QNBDbLGer3",
+	"L2umGLXOGOnPWc5YOj45Q0F8fP7YF7zgOiEh53c9fjV4wLeQDYfXhVat4CNMNVIgrK7KC+aRXQKomjSk",
+	"BO45WhxTHpKAgRDUdoy/EI5QkGBz3KbtSseo9u9S7NujMLP0WiUsELEXxgIuDRi/no5SYbZkADKRyn79",
+	"NJqz0XA5OY23bsznIK0yTZGif2t6MkVzupqDVAkYTttIThzS7JS5YI/I547lsdMrvE7FhSny1tns8LTS",
+	"i9JJg23PZcqHLxSk3HlGAzOfrTZiddWWdSht2VbYwmlqvuoym/cGGkegZMuVVBR37cz6hZ9uSjPxwmKo",
+	"SfvMrtEMVRh0vO9eF8hQmEhxSE4Pb4dE4I2QGKUCnEmCevkt5EEim48gsFCq1Xovmgfo953m4Ps7/T7t",
+	"bfRAo8Ew2Fgkcuw4/486cWCjdo/Z+BF7HRDnjkzSGUh0g62gL2cdscHY/vxIYUlbsgZMWDoZF47USjP0",
+	"brbwrD5THr4wOIi34TrS7LOWCu9JL1RHDL02KN5f/i916xzoYLsVzP894M/6PCqhArRzJZ0VvDMfMR7j",
+	"NB7wTpP/Coy6qLvwhNMx+L1PPG0zSZcG1Olq1REjtnNfl1oAlhdbo1+4R2msRcqRUTNhZ47W7A23rGUj",
+	"XDM9KbV4NBPS6GaY5V/KkpJ/AfjmePnihiBhj3xQwN4IhOwvCcckl/JamBZREqoY3EmL+uT6iT0w29Mz",
+	"6Tt1ljjnJFm8djjiOkENMppI5B1oo5mO7usfYGRsmmlXWde+SugPXDGoe6DjTUV9sIUgy8j7wpTeH2UO",
+	"7nVjsaaGnA+Jmqi8+ktAzpg6yN4dkMXUNIMUXT7Es7afJeyyAkDWxbVbuFfKu1fCgACgJ3xK3a//E+wg",
+	"GP9pVP08CiL9wWCVnNcaid+C/hTRU/oeSpUo3LxfSyukMvYf/sO1aA7Mxw9vc7tdS7HPMbR/h3qiR6EE",
+	"RivaU9Gx2WB1gYxdg83zXIeX0sf5EF80b6TdbIWVK79uyMAJh2XP7WrjVLpOYWYn6YmZ3WrDQtJOJlZS",
+	"IzhBuo8eLBx1zMb7zSFPwuH7YxT5t0bv6nhJUgZQ2xEbxyAiljsL0WRfcHYamiHWnau+QTWCwCMTcCOZ",
+	"FSPw/RZxDKmRFaZHep4Qpv/RR1LjkeBfO67nabkwWN/HSCcCj+GM6hhvBBxlUtzPveJeeKRrD5HeZi0v",
+	"IjsRYr0jK+HqQCsZzvuonUbmMmjS2Omi3lnUDxthbOY6tvymO8dOpnV0r7e8/gXn9JEr4Lg/6yjcworT",
+	"RGPprT6ddJAcyjGR1hfAYmS19cLsu4nUkIUIFXZ6R6gh89wxIpR1jUkgqoCCkL+J464hxihbCiNL8EuT",
+	"jROMXY9l7G+PsuF7deEWJxtEEqdWJVDR2aKf5GcbpdAtTgQPztdKX0kVRQS5fR5SKgMAJaLnrwHmb7yw",
+	"Nyax/qxnYXO0EusvUdBnn+Q3IzkvF3sEb5A+2PF0yWNjzdlfZoEa45fg/a/4Qe+y3KJdddSQfEFdFXxA",
+	"ACvgeKo9yyGVGuEewIAApqc/V/wyErMxVzHbmm8ELwtmNehqS82bsmANL+Uurg0vSfU7dgB/wgTOmNxY",
+	"Nh60fPjZquJmk/qw6pc09Wyba2E+rRuRqIWsd6mnDuqw4b6m8UVYSO8V7TTDYmK6BOSmxSEI3Ual0AlT",
+	"a3Ab0wdK6S5QXscQZKO7+fhYs+ql2XcFPL8SCfCHm/ifDxkkvlm4ce16aM0FcaR/rV+TpxbRkzguq0CZ",
+	"ztwJFcqvBC/jqCs2moH1HcBhdY5vXe0u+9lAkBbIKsFL7FQiuNk1IqrJuussw0UNk/yexkJZxP4I6W3U",
+	"anajv9uVl3H0lnvPNvOL9PMuAnVjZ6m31mGZmL4ZzaKPOQRuCnYo2F6WdlOwjSCIjvz80eMc9LXAPBOh",
+	"jOhjqGE/l0yMhVN7EcSvOKr44HYUSWOYuO+hXQZUmAKFiFFagi6nSlOwG1DbDv4em0XwY9O344Y93gvP",
+	"URX2wFpygHnHrYlvw5o6ncyA18yEwsWN4NQnbBFe1pblxHFyY/E4x6zTmeU4LGxjQccjE9thL906zr4P",
+	"xzNTeOL3vPRslCjj9T0VfDgDJw+f1kwJqXzJE2aQEDTwtiFnXzZCjNT3b7hh+OQyoB5JA6Ut0dDBagC/",
+	"PtrHzvIdbqbVn+g1UVYudbrM1TCqecHunTIkjsbQ5LHRTRSTkzexdP93eivQPNvyA7O7RlE9X/ue0fYY",
+	"cbKutLHYyGu/OfSm1pv5RHEoFlmniZ2CdhYZLh5I13Yjc45wptuIr7peI4IbQbq3FeNA0ZyXloKXn3Zx",
+	"KbuWymlhd9UIIOrOe+mMEN1sCb8nFMkpxlc2mhl9LNDJLVOBVO/27sK2T3nYwnC0zfPuo/BPb9sH4h+o",
+	"m9TH0XZSYLRF1CPN/us//rNg3ILbCJTvP3Yvupg4TG5PGmxZKJv60kw0m84U2udmX0tp/2qoZ/L8F4jW",
+	"YTsvCAsvYCfBQPm1qM68mJ6BBMqvqfb0FSEBHMnbppHXqQKkYGYTNrYPGtVSsUvhBNT/9/+aC/bg8TlT",
+	"Gv66cs8T/QZoXRvYNzmKmMAbrlQK9t37J+fpjEKV8YFyroel0iYF0oVi3mpA3HP3CwR85KXila+SyEZ7",
+	"SZWUJjwKaTjmTcONSCE1x/++q4xIAaqPgDI3GX3q3u4qMY43uqSWRDTxzobTLnotMgrVDHzjqOSXUQS2",
+	"DmhVsINZ/rxXCBcx250HLsz8gvw6ARwuVxvmi1rQhDLQWPITuDGi9TR30I0tjojtG9rBC3KJd3Uq8fil",
+	"IFihiJSKABK/llUlt8I23QV1r3gPqxbLFDwuGKY2rzuFjbSdrCMxni9v7ra5kFPqxOiqMUoD8mbD1/Yc",
+	"Ww47zpGlmGVkOgaLDjzWSBpd4imrPrn/ufuywpeZWusqUVW+ujLxNk8+skG4Wa1fJVPBrXUUDhhKcP/r",
+	"P/5zQgkhrson01IcdKxn8RtubM+KcIvxzbSHqr9Q5bz3Hgn6LqgVReBOBvboxPAcOTyuEwkAWnCOtu04",
+	"YxiLazrOwb1sRMEsd7v7aLwTQrvCZJxnL83m00ZebqKEgU8r7IoUS88oHWs4DlnrJhite66sKEPK5QXb",
+	"SmPanFO86Z0VBl0Qu5ubIC5JEAop4YH2dIYjV/gDpQ3ph74ZF0kvf3qmha8Tn7Nh2eh7XREcd180QTBP",
+	"RfFaKX6ipyLqniAM29Eq71hgG2PzgBLdC2t3Wr6EdMevmGEVh1bggzqgPTaN7eGTHtcCG592nIrbD7j0",
+	"yJt+YKTMBBYcRtaffhMhz8wqcrDb1dhMu82hv465W44njprKOaurnSkY4NcV2FKkYFoVTK/X2I2dPRmu",
+	"6etHg3SBY+7YUAqzpzItIRdi4BXiDJ8CMfC6LXlN5mPkYw9A5wMksNy6K/XbbwHpAn95FLWZoGP7zC/Z",
+	"HbjK4nBpA/4Z8qHPPqeW8nRasKyfLB54A2v0TpUEuUczjbzgtdhqD1t+BKwpjgCkR9M03WMOqe7GcbyZ",
+	"9QiYvLTsSojaXHQOOl1LPAh7jw8Qiz6KlOLdATeIPJzwJRBUDdPhfKbgBoH8JjqEx9G5gJYfU+SP4Bfw",
+	"pd7Fb9dt+EZ/bY8Gd6Hh3QnGEm8nu50nN6/XXWaofu9lnPzchjbziOOBmboBZY8WN4mP4Icd9fdGqk31",
+	"kGnrcFI9yrn0iQ6ENtIIVjqzVbHloQhdyymxR69ZyyfbrNoz/xYP7Se6SUJ6fcEePO4m4MYC9nETCtBt",
+	"dINJGc7AHrS3YkZ0yjOMIBmhNPSMDulmpnYChpm/73iTDa+ClB2BwY6FAvbY1D4kmzq6+ClteY1JI4ku",
+	"XSk8PkBeyg48c5nQ7Qny6ojElPICW1Cwb9kN+xYA3wOOMDHlvLbgb9xtl1HV4zY1/6m4I+jmiUBW6V2z",
+	"mv20d/CtScerh7/Czoz0Jj//jhrtMaNUKnqAb001BoVzmQNMDAM/XfIELhp+bPQ6clzFTa1DNpQQVXts",
+	"4VuUsehU2AtGUEVbXoqO4RkGuMuYN93OH8OQtsA5TC0IcHTTCwrtUKae4x2F3pMA6USydru24pglLET9",
+	"yakV8cKCXaNy3uPGpacLn3ryD63GPtKxVuIT9mIiMkDmE4LKOp0gs+8y8g6tgAjfdkfpMEx38j3C9/im",
+	"uwgi64QajBWZs9vNUiHn53A4AlBkn28fP3rMbpj7PyHJel0GpHrReqmsrkEXKlij92x5cP9csCU34uun",
+	"eBEuD1b4FImjHKRYFuHj8457gZsriLexLeYkcRUkeMGeELqSWGkwyYNO4t4YE+4hV63/Rl+N+UeGMMmT",
+	"zzlm+1k8T9Pt6lDx9xzb0r5DA2aQhVU7Iubxyky0vAGrvKVlH8NiNeMdKk6iUmb6KxHFtzGBueQR4y1+",
+	"81Ra0E02A+QULsdY9DMuuAaelHW3p477Tt46aaKnr5RA0o4rdvf8AAEyuMU4qV5D9dZ3qiXry3fi7RPN",
+	"ycPRlAYhIuira7FnSoiyF5fsZlKJwxGkxOkyOeoCFzzRliDZr2Bndj2U1AgUXH6rST+D0IwLn14guXLc",
+	"u8mjG9PuorVOPeImrsNbHO/RzpqfJ7sapO/6W8wJ7/+exOkqqcjLeWdzFt5c92B6KzzX8l82+irWcuEl",
+	"GtAH3pRMq+pwzsikIuu1TVBqBC8vOoEQSGwG/0eoVsfj34ijGEkXIhpqfammtS3Y4lY8sHIr0s1HJ70N",
+	"6QILn+QZAUiZF8WF0CvWKoAvgvGVZbws42ttRCIPa7wRIbqK4q2/JWJDgIOqA+wvh54udOTwYE5Gcsji",
+	"rW/Aj0F4gUth94JSH8iXQdJ9j/50ecQ8uab+O5tofrNTZaqjAlfMfUr9hBzzsSVfXUWiOYT4WcSqi9AR",
+	"M3zFK8ckSFIfvCybfky9s0c7VY/BnUjDrkRtocbTHZ5OXvlB2NHYMxTLcsNWFZduSA8yfKTD65EPiyJU",
+	"/RbJ/uT5I9GhR2dJMSHbQb6dF635WQls7YmIohh8D3lzVClEXORj9gPdwJ/sjon41ZN4T5mjPu/jTWKO",
+	"+gGNJ4IhQfEV2QjIQLHT4hM/if0b74eeEYg4Dux3HNZtgmFuPr+ekEOdhxfMP5LphsJG3u0GgghgMcjl",
+	"Nr6RybZ+Uc70DV7TV2EE9B3zb5zyWml9xTj1Fp6VFUIxPZNsXQ+f5rxjpAgVussmfM2QmhYin1R+jzlr",
+	"leDX0DXR523OWtnssCO8zowEZIyw6J2GW4pbRurqROw4RAexxy69ppVyYQtinPGzorzXaCWxcvf2A60Y",
+	"Hgl/ex2DOqXSMHzDDADAXvr7cg2l1L418CANPRpZ6akFoomCI70gTGlDLekCczmShq/N2eL8GMuGmzbC",
+	"Mqxw796t4u9k2qRmD9frpWNPY9iaN+DuBCuSvDrY2rrACm+AvRZqVp/pdBZMh0x+pnGueef1r+MmdrWc",
+	"4ewG2f1c11EvfCoKlxvi8p64vnAf1TNvUfTWpm23/TWfdN9tCvavQfybgn312EvYaY9Wp980Ir4RnaN7",
+	"4+jypuIqsjug3czYnoor6vA2YhTnnycdd+zU2hi5rBJN4+tGX6fqtJKZ8r7/3kQLSGyCi/ksfhLhjcFm",
+	"9WRLpcf39Zq64uoMNiFfp3HfgdlBnCxSFtRQCvZgoZD0GAeICMGc6XATOccjVcrp8gzbQG5WsTCrRkBz",
+	"HX5TRUvOZrUai5ufM3PfG7GS9ahbZlgcNH0bzKuwwDdkJQ+KVF0JZGJxcvF7/yB0LeziAOTWQwV/+vAj",
+	"DEFH3i9XGx9HY5UUBrNsKaMaoDp68Y7Ye/d0SGeEPz/E47KZjqeB5997g5GTgt0X+kV5HxWdM3+qAl1o",
+	"DZ2dalnMs26eIwvO9ymerDe+bUSCn49awnZbTvUOLWq5vES7d6uvRbssAjzA6+UQPcC+h3QSeGQgYmsK",
+	"P0+fhD7B/ma0OnvL96+pcTTSYBMRjhvBy3h0FhEsxjrQDj6IN/o6TMcdPMIBTofeEOaQyx0QXT2BOzY6",
+	"Vt6U6RPc8lLM8jUmHYJGCDXjSSMuGj+n9pkx/oF1P9dltJ1yKRLYOVZW+WvdNVU8t4iXZeM0dFDXK2FJ",
+	"Jm/AvpzuwQLz87PB1yRXGDnv0dZDNCUPKyMNIG3uLEIcKmGdFhsgYubCI9VhKnnKI/BkzHsZoyiaf5zo",
+	"h3isbpKOTMfOS2/CV8LmUBrXSbOP0rjtApbIVgOQEGgsZM5Ya9V6vB6ELkXgqQ7IOXWDFDEQnwNYpR2j",
+	"twgmDabBF30XNeAfW82WokBsn4Jt9B5msdXWWdS7Rg0Dhst+JVwr0Zb6JlE5ghV8pTiHFzj7U/qcfzcP",
+	"KxpVsFLvVcFA1oGfclcXbLudVXWzavg6rmmmWpSF5ln9doT7RqvL6uCT2HrN4lrEM8pnT9fDUHugRKAj",
+	"ce01YivKw7RKUqNk9+8IX8xRDy91TzM+gsBIwKnBRxAFaSMxgSxbfoDk23nHfxakGXplY/lwkNUQvZNr",
+	"Hk9b8rCkXonhS9RS/BWr9/EwJbe9ss1ODNm7wEfLORBIaCC3gW0DmuglOt1g7m3KxhLrOHF/POn8ewOD",
+	"Z+EZvQk9BmcDGgXPeK7CxJvVvNIs8orH2KcNIQ35Nlm4NFKDTJ7wBDxNqm45AWiDpVGRdATCMhxOGZDA",
+	"+ljbEioAvdw1eypth5JA+GFD8aNS8spELMKOkq5m1jg3vRV0PSK+Q+rQx8zZZleBrwygE8/ZUnNbsBVf",
+	"urtkZ0RB4Yezs7Oo/ZjSmVMQNWhY5QhHqNryVhqSGoiCCx0o1cQMRUC9qWAUsFXgPL+dgUtDL3yYlSdV",
+	"5iEUq9OPIDg4I7hivhlMKkUe4tdOiePUy+1OEgVWjd6XIu4HaM9zBFXUVzl1qoNnpBckT7ZKd53pR/JJ",
+	"TZKKeXs9OxTnHagtDjju5xxUAS9MJ82p1pnTeoKlYq+d1NyCtvTOam7jvuhE44cP/WwTCO5Twgk1IU9k",
+	"L8RgdhSgwnLmrHzqMAKru2A7BfU+577eolsJpKlTPWReXPj0lf5Q6CWGCS9r1MaIQ887HA09OgNuELTq",
+	"UHB+Q2dvjH/SZIKjAlv/bbvtEvMwYNz5+3n9Ez7V/fLX8GT329vwdPfbO3yD+9H3E/tIsIjJGCO/civR",
+	"ANoPW4Pz8zEJ2LSC8bbleQIHbcT3CO1E07ICXvEHg1u64SakoLQkV9reZg5xmU1y4KilNfKdJ5qffTgZ",
+	"cRtMrMQInHiiL7s6jMqUhIDI12AB+vVzXtZD8FyoQzoS3z41lSl4Pxjn8N6fCHVrRqZEfh2bl5yt0AvB",
+	"rofNTT+fIZJmMmjPixlZdb95+9GC/mpmZRbfQVFeHhLjUc1cT8GJLuYLhOtWWq0rubJj8HPmKm6QEz5t",
+	"PL/iUl4LtquZbthyd0hfy8PrKQtMEYJ0bmYh+AnTybGcV2QAJGG4rhOMkgxU+vZV2ciQTvg124yokQBc",
+	"BJxSeFOBq88GixTjfRdGUabGbK8U/lFFqD9R2GYzi7QpxM0R/KUYo/grCOfcBUiqEJynk9NF0JxRbKQY",
+	"wI3P0Jh1IH1ex2gKUfbTfkxkhF4JyrNMhTuPY3CTGkfwkUwkeZNLI5tFt8KmWth4AoO6EjIfQ7FEIzrd",
+	"bC3b7oz1XqxI1kBQwo/DAhEstWmh6sPjA6eYVHfzqGP1SirTBQKLUdYtTBtejZ34bSoKkjqGJ3Wnn2xD",
+	"0HW9HTJPMgl79wW8uTttChKN6mMbFLJH+hz3k8YsKsdjCgFHIeEqykxG8Ga1iUFQ73qaaQ+zLwX2rnQp",
+	"Ju6Qoe+G3PDO/u3iqzq7LGSrTKAkaPRK4ZxpgiPndqe8JRq9Q6LSZKyN80kYhoPjNfmNPJ0iLKIYnLQk",
+	"SY5PaEgSglz19nIoQkImkZgo2dHAuilF7SkOYH8ozDvAmcR/OYlHoEmekHdUcfXMN4eIXx3DyKiJJjL+",
+	"pJe6PED+JjM6cp6OCEnnHJ+Ws8Rn1DLglDWSejyMlJtxr1UcpxhStsnWB5l1S823WOz5rfPZQocTzGvz",
+	"YhSqCWVe9hpR6VQSx0EEUuZtSu+M2rcJEyq6hnn13r01BKUtZiLNu/CRW9OZ8XHxeSXqBOz9mJrOR7X/",
+	"ERcsXs/JEMR8qT0KaDOv91s8pcx8Sr3lkMB9OlKvFu1TOgliSIielXAIAbys3nEiukCQGBDYYNKO+7Cp",
+	"/nLEiiNYi1scphYZI+2TGHbFS9l6CSHny9qHPOwIP8r+pCWe6JvsicHWAOy+NZiDeGg6Va8eMZfsRziI",
+	"XguFw58jfIL8OE38gJV3n6JnhIM8JFmsTHy+TAph01sniadvxluzig84Hp8Kf2sSD2wQFGImK8BensYG",
+	"KqaO1eQqnNr8L9LPByaTcGjGO+Fi+SSGg9q29ja0v79g0Lr1vJv9lAX3BV8LASuzwfjOoK0uVII9OqoY",
+	"7eK28eYqkVIDbzAtnjQHfE1Eui2gi7XCHK0nAI4ybMSbbu0bPwPDjjoVNxbnkdl22VM4grfkr1yF+XRA",
+	"fcbVgVHVQ0Seq8y+wvtYk9xBKw9kBSpjagvCqG8/WLf7jNIYv0JCwYIT7aYaZctO/6uhNS82UpXzemml",
+	"AaznwmFPPC7ASOdGJGbXK1CQogXhJXpkgvBSCyEi7ikdhLoUGG4OT9xKCfSA9JWUtmdzm2rO9Gb5y+So",
+	"x+YSM1q6Xq5SZ1KZqHQSlRu9rMQ2hh1jqUn7gACiafQMsD8s6I45Z6RapQJJFNJnW8EVuLhyURLe+uso",
+	"9kLL7S7loUocD/+UyXPjPi065T7wqpjUeUt0HWsC6mEwKWVAN6VofLaKu6CPIJvXeqdKNzgKFxbt7zNo",
+	"QVOarLYJ1sN5SMN0LVQ8E2k8ezaVU+N7N+Tn1Q7Mim7xwbVopO0B2wDngiLXKLwkoK/Sx0wMsfDISOqu",
+	"n34b3gWSZjmlQ3BiHDQondBzqrBHL0qXZ8X8dj/Dhj4TUqvhsjp7i535MyUW9PF3L34bWtzHC54yZUTo",
+	"gJ8LnZxM+Ta77d1cH3EY494tMZWcCI12zmh1+emJ8DWibuuSyfYWaTv3nI+jlvEUiJBUCJqEmYfQQMwk",
+	"Ut1G3Qm+znoEOK3h+5E+f1hzCbYDqOHQYFc3bC1EGdqoo4iGO67ba09GcQCmyRttp7YSBcxgzw/4gxUC",
+	"MmDzN2N+7/AT83gpzZYa2SGFp/h7JOyeRK0a7VmVm2gQdRBye5xBIDqhnkXLWNlZBOMUI1LVGcBo2HCo",
+	"08RudtOht13bsH8axA01ojzqqgIGGx4D6Lb6QAOTY7VWr51ENIz6hcsRs6oLcalRra3jPBlHDyKCFwtR",
+	"Sgz4QXtIQDb7eCcLHPXPJ7SuzGLp4PJuaVKjnuPBnJKggnGY05VQtombS0dFyu0H6YKQ/jHOKOHw/pvR",
+	"uyaCNzl9QXOEjsxr+akTEMtXIuNNQCd4iC9tIKKGGoc9ZdbicvNkxSwc11ZOvOOyBTU70hGkSnSACKk8",
+	"tg2VHgMVxEM7W6HKFJKQu1+x6hHgv4VKYAq6U15O6YQdtLYklOGztgudo9UAqwjzqpm8ZWe6PBMrL7UB",
+	"1x4cC9teRyu6wRIt7dxmj7bGiWYIV1rPiEsAClkfU67T/yZ+S+Ib4tO1Nt1ngiO8LnZktszqC8YVbaEV",
+	"NxYBwMDbqHf2DEqOxM/rxfkvw6MbcT0NZe6vkX4E06n9vd8/9o8uVzDm3UbEPJZpHNPVzppEhc86kcuZ",
+	"zplXVcIa9XhmMaiRYabkcfnTLqnVDak4I4/1uGV8pzgplYGQUiKTls4uL+1tbv4GWucDhdP3jKeMjqBB",
+	"m6E7I30jJasL9F16FEiD9ZvrtzJngkbEd81sdEw0vwRpuYbWS4T3FeSpxyZ14nkphGKQUeU+R2DRSIaf",
+	"90xO2AVHAKIGHodnyp8HOnz+mXR+/Do6Z2PKuHdn/gxPfr5pD8M/o8iIAbQlSsZJXiqxp4ohRC/O9cF2",
+	"qndSQG4yVj713aGLkHbObLc7KRSaFe5H1e0aBeEi3zVKZrcXDk24ogkrYk6LFiBtusD93mDg6Eqn2Xbo",
+	"6ivNo1ekm+yzlZ3bqg2/4U2cGtjd8ivxSaO9CXcnBVQz6/CQbvAk+PE9vxI/49Pg91f0SPjlBTw3EQsN",
+	"EynwDvfx5EiVZ1uY2O1eGJrJPXn89E9Pv/nq66d/6jSVexyLpcbC6G7xvrRRoRvfHaFQcDyFrJsDoI1J",
+	"hro+nPeRZBGSs0WUNQ+bmwuGM+KV0TCtShp6zKWw0MvJh3cnpxZv79ZdMdbQzmvWxld2rKqrc7SGIcAE",
+	"NvuH48Byg8Xid1MtrXcqkcjdKaSOJFdAH5Zuoztpu21ZsAlZwpl56zLs24LBY3lsGrbbfZyeflrewwJ6",
+	"En/jwW+JVLdsSjgTqv4Z1pk4QrUoO2vdnHdO1VGteGad9wV7wkydQMSbgLaPVgG0OcfuxlPOuBF7yiLs",
+	"Z7N0VSfexKvJsZdluESZEY2zhDo7EVWTdmYuuOtfzXSxCzAnsXK/9zrdeH6/8TCGdaWR23fYUHik3vid",
+	"vNzYaAeVqVCBLE9MOJgZ67uXzh8xyoeq7dwSLmpDe7KFBts4wuL4OQMgdEwM6jUU7fpgvKY/LZRyM2Nb",
+	"48snkOJsZ9M2UKkNE+Qi4hNzngaJ/87yS/HBM89xv1meqKSfjeXbxNqLQwygxTmjZIZG76EbZhHNbvDg",
+	"SCdmcBIyDGk1fSyoEUSXD5R+PRvRBZtyxNIyV/eQlpAtBnwuQidjISET+tRYbcTq6gwXlU0N+FJLjXjT",
+	"9PnlsvCwJKLv/F7q3aqs6B3g3zd0rPkWinH9B3D4WOmuTxiZCcC75KurT3odsWeeKezK702VreBm14jg",
+	"unTfZMsDM5ptd6tNLOdyJOwygtIlom1eftR7RvDvLb48g3aGIQtp62GItwwGDrrHAsJhtLmgr5ocLXPU",
+	"jXf1h3wnkB+t1hN59CnAYqlAkqzKuGkGxAAvhM8Dtg2/FhVbikvp8fuPNNV8SDW9s3XCqTvErD7SXXTC",
+	"HVtqlajEGNmLPuWpBbpqt5mqUPcILRM1L/qtz5xZBqnzgHRQykb4MHqIbvVwvCrBoY17NISqo600XlqD",
+	"4JsQH9LXoqSJ7rld9Y9lhwhJF6ixvBJJg3NEEBw1s4gRJ51+GLzIEdsJKQUN50FkFIx6cg5FwqiflnqF",
+	"kLvWe5R9IUSJsbk1lQojGWYrQMTJrSYV3CLIyO0LBOK1cd9nMBryDNKTzubExYZn8izI+OzLDb9It5us",
+	"Iu3j6hYvdtz+wWF+S/tHNyONfgIhwONC0sNj+/NerqI1vQEuIlYAMTM5IeafC1Y93IXGu3OFZRse75ev",
+	"69hFFHJKQJYKKBdwYgQvRN34XJM5nQF4+cl9O4U2MmqZC5H6JDN+0NFN2nwLKFnwRd/tBOl90X3V34lY",
+	"1txLqOCA+mtwM/2fzF1YS6HcNaXMXjR0c3G2FHzYQ6zn84URk5myNjlBhZAJx/1QKZG2Vf8vxRnrVFRT",
+	"lyBnKpzBPeG+vpWKEzbnltc1KW0ww8TpIxIVi7LRdXrQ9w0g1BMSS2rUj1TRvxFVpUeGwccFwbmnx2GT",
+	"A3RQHNLD3lQc04y1HRukLcWe0oPeoWMdrZj0KIuJP7ZBkZQc+L4JMqs5jA0DMwQhRVKDPngwEeLEw0/g",
+	"wltY9Ln7ePyYoPWE/1xMjoN9nB7nZj49Cnhnephf4dQ42KTpYbDhOcP4IWuluJUZ00MTeHIcMff0QDif",
+	"xwkPoWaVyDssFXfCAds6SWjiOyLB4OifLMF+TLX+dLodCAy2jzVijNxj78TfdwC6iJd7V/b9ARXVrSNO",
+	"wRppUDJkFPdRwHyy/Rxcg12yoLDLoAu+I0EdFIXR5C9oV0NyvvCmEpmFRDneiIsAzL7nyooSYMnXuqr0",
+	"nnHLNEbPJ2nr3hglqxJ7YWygbh5RfTplLCKHT+VbAYa+tIaJUloT77Vz6t4AWW+5N3QEE8uQDTXIo+bj",
+	"0IgAdqDA9rHkSVWCWvX5HfXIDJ3YDNjC0kYqkFJtpEa6EPUIQXfoyacX5F80hbmLPiuVsU6fJM7xyD39",
+	"xYxU0b7vljGD06JsZFU9NHtpV5tPWj38inJUnFqzCloPFPLCUG8ytpRMFd7G3CXGFuwxVczuuSnYI68/",
+	"eXzyDDvDCHGVOMlYVK3ZpWaQjZpTy9zLG3C7kMXNLZFT+6kjCu8HrqxhnFVSCYQ1R0McudU7ZrC9Plb3",
+	"d3IAfV+rTjpqPtLGiJ/miALa5lGghR+gZ8cJAWpCghChQwYK2RLiO0cnk3awg2QPj3ETMNfOnFzFXS79",
+	"77hJZK2K3pdYi42K276fFevEmd00ene5wfIDAYCBeKb8Cap31IMHKynBRAyOGGdEdprLHlf/kJ3vl4d4",
+	"/niCMaHrU8ALsZ8uNbQIqz5Bz9hpWsEis4iFE4nTymtqSWpBHxRv3rkD0WP1LWD7pyV2GHErbvemQybD",
+	"+1dOsPz7WBvQZy3yFuw6Xffewi6cgihKVslrTBxHF0JtzxlngB8I4trnCBOKOrkPI/cZwaJMpc3Iclx7",
+	"6CkqoMLOU/rieQwfgnaFq6G29b0sn8dP4hlIcwAfj/Y63iMu+C9HYz2UuR3jC1km+OCDn+yQvpAjS3oN",
+	"b6TdbIWVq45yyddWNBibRL6JFCP09zydSNwjw/4Ii3KE4fGJ8bVVZQr6IO2eTkIOJ33LM9FyigUIlQxE",
+	"rVBSjBFvciwjrAE+Y7pI5YpfitnQBvQ9mBDJiVjFD1eHqcx+T4SPRaKNteOmemfPvc8dBAiIHqclgZIR",
+	"WilPoCwlQjVJmC70ZOkZOQTofDklgeCvai3t/SMG5OQ+7kGrgdJaw/CKMA83uokGWuyxIbiN515NIgsc",
+	"7z4E+Zayktiln5rRzSjRKRbGqS42nYm1h0Zmbi04EhrGgY4DbnStqtDO2qswMVi1Q2KDlOBOVxn21h+F",
+	"8ZA21YfVY0O3iW+0Ob88+XhW5cD2YDGaR4/uISgEIRKAFoh6tMKY/Px3ahGWWx8zE+vnOxweIcWy0qsZ",
+	"5U/fueHZ+LhjT3pOsiHWMK7Ruzr/Scm8/auYGFjzlR0LQidvq9sWxxxVv2QXvlTyKuHRCT3yOulloWAR",
+	"CyDYlpeCwSOKuQl8d9K3Iw0dMo4m012S763p7V1pGC9LUbLlgUGjAakuGaz6d7LIsQzYTqLfZHP/eP0E",
+	"cjAxxmiSKBbBZpc2yni/03ROst5jLd5tD3xIVp4BiELAAdFCrJAVlXQ6x1IlGvsJE8NmKZjY8OeUsqsr",
+	"afvA3UjPdgHw8P7U/J4Gwd0lXpCc4X7IKqz+d+wEObuw2n3Pt5iKJxpVGBYITkNpLB3vayn2KKpKuV6L",
+	"pkDLZnnAsgA4bil0u3gVUO4F2J+mkyB4dw8OT3sznvRCf1EO34dNIUKpmG+bW2G/zshMunfrKXMZnrz2",
+	"2X8LLWFSTz7ljX8GQzH2vj45iDGQAEjwgnkagdeD0n6Sku2U2R0JuvapPTl0ypO7YimT0T7nHFF/zE44",
+	"pR/0rirfbfR+DkRSXqn+ROK9Gy7VOhFkA6bmK8uWwu4FlUjW/FKE1m9Q09GcsR8AvQ/CPDWC/4UGyob9",
+	"89sXz9m3T//1T/9yxn4onfBw4/787uefGHh9BA35+ttHT/6l51sP1XaAOOCsv5frB6/dd87+bxVSzc4X",
+	"z4CsTnMTDabWLB77jB9ey8X54quzR2dfYVePDZDtIa/lQ96sNhJd3QTX6WjPHQlelovzxQ83bv/+F28w",
+	"a8bUWlF1ypNHj7z3XqAHh9d1JVfw3Yf/j4QbB1mul+a0lIo3kQZWnwfc6DbAz6+AFHRi+uf4zgffSxNc",
+	"Ab2XDR6NNfkeXyN2OMLaHnrsxs8IQ7blkH3hJrPf6EqwA286nswQUTEFwmj9Xy/fhFmD+mEiZH257ZC1",
+	"5g3fCguLSyRhtEMevhlLEOiMc3wGbhZ3GISx32k0yBMbpldW2AfGNoJvb71zz7pUKBgU6hnLvnrCXsvv",
+	"Ft3zaZud+DyLs/5mjnc7zyZs0LwdZvx9LmIq8FKsyN8Ed/5aQvrGbbnouwasAOVpw6QipQJKagy8x7Tc",
+	"BTr4zq70Fr1GcGaDR98kj+0raezzdtiXIHB4XQ6JUbaG+d2esFRaX4vGaAVmpX880+uWdJd8K2rysEUJ",
+	"92/C/huOuS3RRsvkKbsuQRlKvjsuwlKQcA046XdEMK0YZ0QTapyAzkVvxB5bueRS7IqrRK/Urmnc7a4s",
+	"3ai/70QTbNVzsjT6QqHokLITX+ni2AT587FYUNysv5l/EaLu7maOHLzFRk5JtacpfI1bbGng7AA5kZQH",
+	"f6E++fcvChL9XKO8jvO+m/s5uJpWDV+TcxuxAqijM3ibLgHwctGn3MNf3T+fQf2M3tg/if3rtltq9wAA",
+	"R4N2GxiaymyzOPqrJxGPyn1oAb1df3x3RwCoktjdQPs72OHX/Er0tpMg7QWE4Y3fbtx7uk6htzk0vaqg",
+	"Y3O761R/PXZgXvsS7fs/Ma89jXKODE69QKO0KtuQw92cIqffFpT70SE0ZL1gHTuVXXVaWhyEnVJ2E6fn",
+	"Tvl8etwLVGZ/M73YCLurg2VIOWVtMr5XAVud+XGmyvwPeKBJGW6p4ZGIOy/pH9eHv0qU0aWoBEZA+qyG",
+	"XeY9q+Xev46DycnjmP8uzhHKKjw+R4+/YI0wVjcCc6kkFp5CSCmhkSbW8+jLbHm0X0jHGv/hPb9MvYCG",
+	"PYQxp5rhn+cKDVjOy+/hlIfUmyO/RilPlEgv169HSw3u31R3e/sA1vXHedtMGUY5uuqj6Q0C6F5R3tXN",
+	"7sybULgVO/cPfUz0FswQvZ+eebSkfzguyN/6Z97X+bva+GdlWQDsu5ORBWsE5vg0YItCBmGD+T/ihtIQ",
+	"7V6z0Fc2yiUr3/k3JU2fU4/ee5Om+IKINP05mkN5B3T8Ue89PpoJLisfJwBfM+AbHBD0RZRsXXGzEaZg",
+	"0ArffYI98W8hauN7UR/u48Q+1/XhS+iTv5ndBIS7pUeguxGUeibvRX5+7/Pa7kd0AVpyvuy6k3d+H+j1",
+	"JY8xNug3W15V7snuzOo1g0eSeStuwKd51AegAxhiNSAwOvNBiRt70cVuIvCuxTiHPFzLansfbPLCPfd+",
+	"WMQ9Ghb2RZkEFvQl+SM4VwmWABowGgLfwGKUS42lG5CIaLW7QzGSDzY8sZJu4Fe9m8Uf67VohFqNX67f",
+	"d4bFPWVHvl9C4R91lc0DEQWE8MibrL7j93y8VwHU0jFxR3R35I54Cx9p2mj3Xgf+NW1DZRA33AC8+12r",
+	"DOLGJwyMxKNPu/u976eIJ+/Cae2mOvv6y0TUooMy8Vty0bQbqug94cC31Z2E5r3b5pax+eJ37UCIseha",
+	"YEJKSga+EMkwwRELBfCerEjB10+joa/7u9+EqAB17ovfcZUUppdyQ+XsTuyErifFUacSs+E1WqV3vdkP",
+	"V7weNyl5bb7Ujidut7aK5a6fbGQpch/7+OvoYwe8s6f871IL8Ch2EbZic9hqM060Y1iu+zwXbre/+Ll4",
+	"v2mEwAoWq9lGV92jAB5kSiShQt6lcPvWJi6aOz8Y0o4KQWkX96p72y8vlqAVYCevgcDQS120sUhfBIQ7",
+	"1ZY5JHcnRFPudHN0sx3dHQ3wgEevbAuNKn0pV1ADljiQlCaaJRS+efRl760fSml1k1JbgDR3mQ+o1+C7",
+	"hno6bgjv4643NNQFpnb0FVV13RtV8QVf9sxp6v253+gtpVeWDd8DCohPwIV6hIHT817o30kSGd2GF9hY",
+	"e8ZW3GmUObEhv4sUWqAj7iQ5MRAgwP3hsuH1BqxMHvItT9zD4rS0nAAmcX0JlcBRTJEUfwCM6jhrNFil",
+	"+w9vGdBSfhvjYMOhN7CbQIsKDImKHcuAUug99pURCtxhvn+wsxoAc5k3gi0xNZhZfQl1wncuO6h4fow3",
+	"aMh/B97ApfxODEcjmmvd5w5gAKfKYXSxzWK6+33Hwoq7fGZdcTXGSG/c5xM5uj963FhoCuBTUzxyqTsR",
+	"oYkTW4q1RoeYcQrtpgsfnlANsZFklxvDzj559OhRpy3U40f432/oZ3X0UuI34NRLDcnWwl2AdQMg2kth",
+	"bNFJttvrXVWSV/6uedPx0Vldrqd46c33L/KEUs1rLAsd7vri2dNFEe5W+OXZ19GbddZG0+xvpSoNtsJ6",
+	"HaXoKJde1YTUAndeaqlMwbRiftW/gWZ1DwzxEDwFYyzxsxuQI2O67YnPe6AihS8uMA83AiKC0TtuvZhh",
+	"TSY8VwRmMNTvWmfZcZPeL3JFtlT84mLH1/GuNlquhBcx2tiLTstHqDWk/GJFTcHcGNC7zJ3fk20J3Wg6",
+	"9tt22JdIyW4792emZXcrAe8hNZt0X0IcLKBohC0PCIsU3E+39ialovd/EaJuSZJ1JRCeQLaPaCtV8CNn",
+	"n3Fxg80OI/cOtdwcYGr9Zrnf8FvB7CdTkAQqAGilzfb+5otne3fYfIKt74CHHRMxToTwzHvhO+SBvu64",
+	"GVhaGtYIEM+JjIT2vD38Nfw8mh3+faN7PJybH243jd4rxvf85KSsdHL3yISOpZoVN/bhylzfSfg2AJL+",
+	"Q+kuccdO06NhStxM9VBNXE6lvo9sqLei1L/HBPQvmwycONhQHnE/VIdH/w4KKu5Amr7Z2VBjEpqaWX4l",
+	"oGYcoXmlsrpT2BInNyX4TGhfflTW3Q9AoPFr+dFUY+hH8ZyuIzVZVQeCpyEwXsybbAidMGFXoD9jcesE",
+	"s2QCUQuKGPWNyK20Sd9IhzD/eu9ekUwluDU/8nRg4hJCguW0G62Gw6n/LTdUurmV9s705Ts2TLDP/4g5",
+	"/A4GzH3pO2hjlCGW3210k5bLd5NcDStIeUasZlfiACAVUmFD0d/RzpyRKjS6O8/f/fvvYIPuVnODHl8Q",
+	"MrMcuw384/ufcEc3dluNJ1o1jRTl72VH/XRvvaVrWf1OMI4Cc0FnElmR+0fXQhmfNc6cAFfC7nVzRfhn",
+	"ojbMytXVnSc+IF9MeKrhpEdd1XfMF8V/J+d3u93/rTzZZiOqUW75Wb2DIffp4aVX/CZFgD6q520DgBdg",
+	"ZAfUUhB8LbWLdLO8e3ehW/61+G9fVgu7/PusrUXrELLStGo329fbOune6C1kROBfrgHEmNIcgU0g1QKy",
+	"c3XDKsGv8TKIm5HGt2xPCmlqf35/umxok/7lM0N9Gx1ottuixvmUg75/3m2IIzKQrGDGihr6jltR95La",
+	"Q2foO79Ufcvd9F5hX6t73Cv3gsSl5MvbAgzeGtpV3BVMlH98R0T2cFj2G6F8TQH0JxIlo7QRpbHtq94B",
+	"aKe881gYlFTdzvEVQ0J7s7Pv3ZP/8eTx/eLvSMX+17PXr5x8+/O7n3+aD7vz5XEybKf0CuU1h0I8SNAp",
+	"vOY+jqSBmvqYu++99Ljd9+1iou7ZmQ4m0FcpsR46eVj4OtPrddEV8L+RFymlDgHUUUvTFOODUQkV3n1C",
+	"dgKlTx/FEBA/f8mQod+xhNMIvNBhU+8EI2qjt6ItefdbrhhnK3QIIF/EmX2n7ieC81eVjOAcSZ3K6NAe",
+	"ouLQIauUlm6Rso17YjJKAiNzd+S2ngxzF/8zI0n1RisxLtze4JD7TCvEN6T0G/r0DnRPx1T4OEzcFBa8",
+	"tYgHAS2Vmg5yMI4EiJxRpEuY/nNdRqoYHt8tjeAlSRCU8i4wl58Bnpx7GHShg1od9+qLkOBESa4AjuMM",
+	"HrbVEar9Cv+OJhi851cClvUdhzYYuQkGuG3tm+/o2opEymENs6LkNbdWNO5J//uXRw++5Q/Wzx68+Pjr",
+	"N5//+UH396ef/+XXrz73/vT4yed/Gguzt+9MmiE4YtZBxadGkNHGGhi40Wdv+f41ttNOcSQg9uOk0Hro",
+	"q5O3FV2Tnqt791slvVbvu86iO7HBwA0Fehxe1sxseCOKI1PZ4944a1qajmzjtluKacAFjZdsGojUSTb3",
+	"3t8L5v68vQmz/8Lq3mguA+yjL83zVgmB7+q9ujM/lhPh6JPqOrMW/aOD+p7vjXbX+t5P2orT2OcfzasJ",
+	"q3TL/R26NV8JcGsCK1wpvfcmMEiLPxhATiOY4g03VOtDjkw7MI+9H7ymgzXkpp0ZBzz6qxFfxk5+tl6L",
+	"lc2zlF/iGYGAvV8iAV7fjfjuyuYNR6xGlATH5SvG6trpNijBYV+Wjb4SHTne7o/PXrptAS+0UGuu/Rd3",
+	"TbU4Xzx0n/z/AQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -97,7 +97,7 @@ func TestEmptyListsAreLists(t *testing.T) {
 				for _, control := range line.Controls[:min(1, len(line.Controls))] {
 					p.say(contract.Asked{T: contract.ToPlot, Control: &control, Output: &line.ID})
 				}
-				for _, what := range []string{"linkage", "learned"} {
+				for _, what := range []string{"linkage", "learned", "feel"} {
 					resp, body := s.ask("GET", "/api/models/"+m.Id.String()+"/"+what+"?output="+line.ID, "")
 					require.Equal(t, 200, resp.StatusCode, "%s", body)
 					require.NotContains(t, string(body), "null")

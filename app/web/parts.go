@@ -15,6 +15,7 @@ import (
 	"axtren/app/store"
 	"axtren/core/codes"
 	"axtren/core/edit"
+	"axtren/core/feel"
 	"axtren/core/lines"
 	"axtren/core/mixing"
 	"axtren/core/parts"
@@ -215,6 +216,11 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 		at, _ := value.(float64)
 		tree, said, err = travel.Apply(doc, part, travel.Note{What: text(a.Of), How: text(a.To), Value: at,
 			Other: value == "other", On: time.Now().Format("2 Jan 2006")})
+	case contract.Feels:
+		if a.Feel == nil {
+			return nil, "", "", setup.Refused("feel", "", "is missing", "say what is to be changed")
+		}
+		tree, said, err = feel.Apply(doc, part, *a.Feel)
 	case contract.Like:
 		if tree, said, err = parts.Like(doc, text(a.Kind)); err == nil {
 			said = "The transmitter is like " + said + " now"
@@ -222,7 +228,7 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 	default:
 		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act",
 			Remedy: "use add, remove, rename, move, exchange, mix, set, moved, instead, like, plan, put, chart, " +
-				"pin_wish, pin_code, pin_lamp or stand"}}
+				"pin_wish, pin_code, pin_lamp, stand or feel"}}
 	}
 	return tree, added, said, err
 }

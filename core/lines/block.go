@@ -256,9 +256,12 @@ func (b *builder) demandJoint(i int, d *setup.Demand) Joint {
 			Unit: "%", Targets: at("deadband")},
 		Field{Name: "trim", Label: "trim", Kind: Number, Value: d.Trim, Min: -50, Max: 50, Step: 0.5,
 			Unit: "%", Targets: at("trim")})
-	return Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out),
-		idle: idleFeel(d),
-		Unit: "%", Editor: e, Parts: b.links(setup.IsDemand.At(i))}
+	j := Joint{Key: "demand/" + string(d.ID), Caption: caption, Value: b.place(b.p.Demands[i].Out),
+		idle: idleFeel(d), Unit: "%", Editor: e, Parts: b.links(setup.IsDemand.At(i))}
+	if shaping := &b.p.Demands[i]; d.Curve != nil {
+		j.Curve = []int{b.place(shaping.BeforeCurve()), b.place(shaping.Curve)}
+	}
+	return j
 }
 
 // drawn leaves out the joints that give on what they get. The one beside each, before it

@@ -73,6 +73,14 @@ func (b *builder) place(slot signal.Slot) int {
 	return at
 }
 
+// arrives gives the place of what the first pin of an output gets; -1 for none.
+func (b *builder) arrives(output int) int {
+	for _, ref := range b.s.Carriers(output) {
+		return b.place(b.p.Pins[ref.Receiver][ref.Pin].US)
+	}
+	return -1
+}
+
 // About says in a few words what the model is: snow groomer · memory 3.
 func About(s *setup.Setup) string {
 	if s.Craft.Memory > 0 {
@@ -125,7 +133,7 @@ func (b *builder) power() {
 func (b *builder) line(i int) Line {
 	o, r := &b.s.Outputs[i], &b.p.Routes[i]
 	l := Line{ID: string(o.ID), Label: b.s.OutputLabel(i), Phrase: b.phrase(i), Ends: b.ends(i),
-		Pin: b.comesOut(i), P: b.place(r.P), Pulse: b.place(r.US),
+		Pin: b.comesOut(i), P: b.place(r.P), Pulse: b.place(r.US), Arrives: b.arrives(i),
 		Controls: b.answers(i), Channel: o.Channel}
 	l.Part, l.Receiver = b.hangsOn(i)
 	l.Rule = Rule{From: -120, To: 120, Low: o.Low, Centre: o.Centre, High: o.High, Wakes: b.woken.At(r.P)}

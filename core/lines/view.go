@@ -63,8 +63,9 @@ type Line struct {
 	Part     string   `json:"part"`     // what hangs on it: Drives, Servos, Lamps and sounds ...
 	Receiver string   `json:"receiver"` // what carries it
 	Channel  int      `json:"channel"`
-	P        int      `json:"p"`     // place of its position, percent, in the values
-	Pulse    int      `json:"pulse"` // place of its pulse, us
+	P        int      `json:"p"`       // place of its position, percent, in the values
+	Pulse    int      `json:"pulse"`   // place of its pulse, us
+	Arrives  int      `json:"arrives"` // place of what its first pin gets, us; -1: no pin carries it
 	Rule     Rule     `json:"rule"`
 	Loss     []Field  `json:"loss"` // what it is to do when the signal is lost, and where it then goes
 }
@@ -143,8 +144,10 @@ type Joint struct {
 	Editor  *Editor  `json:"editor,omitempty"`
 	Names   []string `json:"names,omitempty"` // what the values from 0 are called
 	Parts   []Link   `json:"parts,omitempty"` // parts of the document that make this joint
-	Has     []string `json:"has,omitempty"`   // the joints that are left out beside it; see drawn
-	idle    bool     // it gives on what it gets, as it is now
+	// of a feel with one: the places of what comes into it and out of it
+	Curve []int    `json:"curve,omitempty"`
+	Has   []string `json:"has,omitempty"` // the joints that are left out beside it; see drawn
+	idle  bool     // it gives on what it gets, as it is now
 }
 
 // Link leads to a part of the document, in the place in which it lives.

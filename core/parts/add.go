@@ -198,7 +198,8 @@ func (a *adder) claim(kind string) *setup.Node {
 			return setup.GroupNode("on_loss", setup.GroupNode("output", id, "value", 0, "within", 150))
 		}
 	case "only_when":
-		return setup.GroupNode("only_when", setup.GroupNode("changes", never(), "while", setup.TextNode("power_on")))
+		return setup.GroupNode("only_when", setup.GroupNode("changes", never(), "while",
+			setup.TextNode("power_on")))
 	case "leads_to":
 		return setup.GroupNode("leads_to", setup.GroupNode("when", never(), "then", never(), "within_s", 1))
 	case "reachable":
@@ -224,7 +225,8 @@ func (a *adder) share() *setup.Node {
 		a.missing = "add two functions that have no shared limit yet"
 		return nil
 	}
-	return setup.GroupNode("outputs", outputs, "rule", "clip") // as it is without one, until another rule is chosen
+	// as it is without one, until another rule is chosen
+	return setup.GroupNode("outputs", outputs, "rule", "clip")
 }
 
 // channel is the first that no output has.

@@ -71,7 +71,8 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 	off, on := w.ends()
 	switch way {
 	case Toggle:
-		block := w.put("logic", "block", setup.GroupNode("block", "toggle", "label", ending(name, " on"), "in", moved[0]))
+		block := w.put("logic", "block", setup.GroupNode("block", "toggle", "label", ending(name, " on"),
+			"in", moved[0]))
 		if len(w.p.Routes[w.out].Terms) > 0 { // while it is off all is as it was
 			w.mix(on, "when", block, "combine", "instead")
 		} else {
@@ -83,7 +84,8 @@ func (w *mover) write(way string, moved []string) (said string, err error) {
 		for _, step := range threeSteps {
 			steps = append(steps, setup.GroupNode("name", step.name, "value", step.value))
 		}
-		w.mix(w.put("steppers", "stepper", setup.GroupNode("label", ending(name, " place"), "up", moved[0], "down", moved[1],
+		w.mix(w.put("steppers", "stepper", setup.GroupNode("label", ending(name, " place"), "up",
+			moved[0], "down", moved[1],
 			"steps", steps, "start", w.startStep())))
 		return fmt.Sprintf("%s steps %s up, %s steps it down", said, name,
 			words.Truth(w.s, setup.Truth(moved[1]))), nil

@@ -55,14 +55,16 @@ func NewPiece(kind *setup.PieceKind, of string) (*setup.Node, error) {
 		case list != nil:
 			n, count = list[0], len(list) // both of a pair are alike but for the channels
 		case of == "":
-			n = setup.GroupNode("label", "New receiver", "loss_after_s", 1, "pins", []any{setup.GroupNode("pin", 1, "channel", 1)})
+			n = setup.GroupNode("label", "New receiver", "loss_after_s", 1, "pins",
+				[]any{setup.GroupNode("pin", 1, "channel", 1)})
 		default:
 			return nil, problem("kind", "is no kind of receiver", "name one of those that there are")
 		}
 		drop(n, "notes")
 	case "device":
 		a := &adder{id: pieceID}
-		if n = a.begin("devices", of, setup.GroupNode("label", "New "+setup.Devices.Name(of), "kind", of)); n == nil {
+		if n = a.begin("devices", of, setup.GroupNode("label", "New "+setup.Devices.Name(of), "kind",
+			of)); n == nil {
 			return nil, problem("kind", "is no kind of device", a.missing)
 		}
 	}
@@ -91,7 +93,8 @@ func pieceTree(kind *setup.PieceKind, n *setup.Node) *setup.Node {
 		put(tree, "link", setup.GroupNode("module", n))
 		return tree
 	case "device":
-		put(tree, "receivers", setup.NodeOf([]any{setup.GroupNode("id", benchID, "label", "Where it is tried", "pins",
+		put(tree, "receivers", setup.NodeOf([]any{setup.GroupNode("id", benchID, "label",
+			"Where it is tried", "pins",
 			[]any{setup.GroupNode("pin", 1, "channel", 1)})}))
 		put(n, "on", setup.TextNode(benchID+".1"))
 	}
@@ -244,7 +247,8 @@ func Seen(doc *setup.Document, part string, revision int) (*setup.Node, error) {
 		return nil, problem(part, "is a copy of no piece", "choose its piece first")
 	}
 	tree := clone(doc.Tree)
-	put(copyNode(tree, copied), "from", setup.GroupNode("piece", string(copied.From.Piece), "revision", revision))
+	put(copyNode(tree, copied), "from", setup.GroupNode("piece", string(copied.From.Piece), "revision",
+		revision))
 	return tree, nil
 }
 

@@ -15,6 +15,16 @@ type Shaping struct {
 	Out                                Slot // after trim and the limit of 150
 }
 
+// BeforeCurve gives where the value stands that a curve is given.
+func (s *Shaping) BeforeCurve() Slot {
+	for _, slot := range []Slot{s.Rated, s.Expo, s.Deadband} {
+		if slot != None {
+			return slot
+		}
+	}
+	return s.In
+}
+
 // demand is one demand with its constants: always the same steps, so one
 // instruction does those that it has.
 type demand struct {

@@ -21,10 +21,9 @@ const (
 // Learner is something that has learned the pulses of a travel, or was told them, beside what is sent to it:
 // a controller, the receiver or the car that it is built into, an add-on module.
 type Learner struct {
-	Key      string           `json:"key"`   // its form and its name in acts: devices/port
-	Name     string           `json:"name"`  // in words
-	Kind     string           `json:"kind"`  // controller, receiver or module
-	Pulse    signal.Slot      `json:"pulse"` // the pulse that it gets, us
+	Key      string           `json:"key"`  // its form and its name in acts: devices/port
+	Name     string           `json:"name"` // in words
+	Kind     string           `json:"kind"` // controller, receiver or module
 	DeadUS   float64          `json:"dead_us"`
 	Places   []Taught         `json:"places"` // to −, at rest, to +
 	Findings []linkage.Figure `json:"findings"`
@@ -142,7 +141,7 @@ func (l *learning) controller(device int, esc *setup.Esc) Learner {
 	_, pin := l.s.Pin(ref)
 	u := esc.LearnedUS
 	of := Learner{Key: "devices/" + string(l.s.Devices[device].ID), Name: words.Capital(l.s.DeviceLabel(device)),
-		Kind: "controller", Pulse: l.p.Pins[ref.Receiver][ref.Pin].US, DeadUS: esc.DeadUS, channel: pin.Channel,
+		Kind: "controller", DeadUS: esc.DeadUS, channel: pin.Channel,
 		Findings: []linkage.Figure{}, counts: [3]bool{esc.Reverse != "none", true, true}, sent: l.sent}
 	learned := [3]float64{u.Low, u.Neutral, u.High}
 	for k, at := range l.sent {
@@ -357,7 +356,6 @@ func (l *learning) receiver(i int) *Learner {
 		}
 		of := &Learner{Key: "receivers/" + string(r.ID), Name: words.Capital(l.s.ReceiverLabel(r)),
 			Kind:    "receiver",
-			Pulse:   l.p.Pins[i][l.s.Carriers(l.output)[at].Pin].US,
 			channel: learned.Channel, Findings: []linkage.Figure{}, counts: [3]bool{true, true, true}, sent: l.sent}
 		for k, at := range l.sent {
 			us := l.arriving(learned.Channel, at.Target)
@@ -419,7 +417,7 @@ func (l *learning) module() Learner {
 	if m := l.s.Link.Module; m != nil && m.Label != "" {
 		name = m.Label
 	}
-	of := Learner{Key: "module", Name: name, Kind: "module", Pulse: l.p.Routes[l.output].US,
+	of := Learner{Key: "module", Name: name, Kind: "module",
 		Findings: []linkage.Figure{},
 		counts:   [3]bool{true, true, true}}
 	o := &l.s.Outputs[l.output]

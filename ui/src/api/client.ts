@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch'
 
 import type { components, paths } from './contract.gen'
 
-type Schemas = components['schemas']
+export type Schemas = components['schemas']
 export type Model = Schemas['Model']
 export type Problem = Schemas['Problem']
 export type Fault = Schemas['Fault']

@@ -333,6 +333,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/feel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What lies between the hands and a function, and how it is shaped */
+        get: operations["getFeel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/feel/caps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** Three ways to hold a function back, each played beside the others */
+        get: operations["getCaps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/learned": {
         parameters: {
             query?: never;
@@ -978,6 +1016,88 @@ export interface components {
                 stale: string;
             }[];
         };
+        FeelTold: {
+            revision: number;
+            feel: components["schemas"]["Feel"];
+        };
+        Feel: {
+            output: string;
+            label: string;
+            /** @description Those whose way can be shaped, in the order of the mixes */
+            hands: components["schemas"]["FeelHand"][];
+        };
+        FeelHand: {
+            control: string;
+            label: string;
+            /** @description Of its feel, in the open function; empty while there is none */
+            joint: string;
+            /** @description The form of its feel; empty while there is none */
+            part: string;
+            mixes: string[];
+            /** @description What is done to it, in this order */
+            says: string[];
+            /** @description What else the same feel shapes; empty for nothing */
+            also: string;
+            positions: {
+                name: string;
+                /** @description Percent */
+                value: number;
+            }[];
+            curve?: components["schemas"]["FeelCurve"];
+            /** @description The numbers of points that this transmitter's curves have; none: not known */
+            counts: number[];
+        };
+        FeelCurve: {
+            points: number[][];
+            smooth: boolean;
+            /** @description What it makes of −100 to +100 */
+            line: number[][];
+            /** @description What comes in is the hand itself */
+            bare: boolean;
+        };
+        FeelChange: {
+            /** @enum {string} */
+            what: "shape" | "rate" | "steps" | "curve" | "cap";
+            control: string;
+            rate?: number;
+            /** @description rate: a position of a switch, or a lever */
+            when?: string;
+            from?: number;
+            to?: number;
+            values?: number[];
+            points?: number[][];
+            smooth?: boolean;
+            /** @enum {string} */
+            way?: "rate" | "end" | "curve";
+            /** @enum {string} */
+            side?: "both" | "plus" | "minus";
+            most?: number;
+        };
+        CapsTold: {
+            revision: number;
+            caps: components["schemas"]["Caps"];
+        };
+        Caps: {
+            control: string;
+            label: string;
+            moves: string[];
+            sides: {
+                /** @enum {string} */
+                key: "both" | "plus" | "minus";
+                label: string;
+            }[];
+            line: number[][];
+            ways: {
+                /** @enum {string} */
+                way: "rate" | "end" | "curve";
+                title: string;
+                does: string;
+                line: number[][];
+                figures: components["schemas"]["ToldFigure"][];
+                /** @description Why this transmitter cannot; empty where it can */
+                cannot: string;
+            }[];
+        };
         LearnedTold: {
             revision: number;
             learners: components["schemas"]["Learner"][];
@@ -988,8 +1108,6 @@ export interface components {
             name: string;
             /** @enum {string} */
             kind: "controller" | "receiver" | "module";
-            /** @description The slot of the pulse that it gets */
-            pulse: number;
             dead_us: number;
             /** @description What it has learned is what is sent */
             agrees: boolean;
@@ -1373,8 +1491,8 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put" | "chart" | "pin_wish" | "pin_code" | "pin_lamp" | "stand";
-            /** @description what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver */
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put" | "chart" | "pin_wish" | "pin_code" | "pin_lamp" | "stand" | "feel";
+            /** @description what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand, feel: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver */
             part?: string;
             /** @description set: the name of the field */
             field?: string;
@@ -1392,6 +1510,7 @@ export interface components {
             /** @description moved, instead: what was moved, an axis, or a switch to a position: button.press */
             moved?: string[];
             mixing?: components["schemas"]["MixingChoice"];
+            feel?: components["schemas"]["FeelChange"];
         };
         /** @description What a field is set to; an empty text leaves it out. */
         Setting: number | boolean | string | string[][];
@@ -1877,6 +1996,8 @@ export interface components {
             channel: number;
             p: number;
             pulse: number;
+            /** @description The place of what its first pin gets, µs; -1: no pin carries it */
+            arrives: number;
             rule: components["schemas"]["Rule"];
             /** @description what it is to do when the signal is lost */
             loss: components["schemas"]["Field"][];
@@ -1915,6 +2036,8 @@ export interface components {
             text: string;
             editor?: components["schemas"]["Editor"];
             names?: string[];
+            /** @description Of a feel with one: the places of what comes into it and out of it */
+            curve?: number[];
             parts?: components["schemas"]["Link"][];
             /** @description the joints beside it that do nothing now and are not drawn; their fields are among its own */
             has?: string[];
@@ -3138,6 +3261,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFeel: {
+        parameters: {
+            query: {
+                output: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeelTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCaps: {
+        parameters: {
+            query: {
+                output: string;
+                control: string;
+                side: string;
+                /** @description Of what it does now, percent */
+                most: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapsTold"];
                 };
             };
             default: components["responses"]["Problem"];

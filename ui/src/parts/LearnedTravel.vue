@@ -6,14 +6,14 @@
 import Button from 'primevue/button'
 import { computed, shallowRef, watch } from 'vue'
 
-import type { Learner, Problem } from '../api/client'
+import type { Learner, Line, Problem } from '../api/client'
 import { useOnce } from '../composables/useOnce'
 import { wholePulse } from '../figures'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import FigureTable from './FigureTable.vue'
 
-const props = defineProps<{ learner: Learner; output: string }>()
+const props = defineProps<{ learner: Learner; line: Line }>()
 const bench = useBench()
 const edits = useEdits()
 const { once } = useOnce()
@@ -23,14 +23,17 @@ watch(
   () => (problem.value = undefined),
 )
 
-const size = { w: 400, h: 132, side: 34 }
+const size = { w: 400, h: 122, left: 96, right: 30 }
 const all = computed(() => props.learner.places.flatMap((place) => [place.learned_us, place.sent_us]))
 const from = computed(() => Math.min(...all.value) - 30)
 const to = computed(() => Math.max(...all.value) + 30)
-const x = (us: number) => size.side + ((us - from.value) / (to.value - from.value)) * (size.w - 2 * size.side)
+const x = (us: number) =>
+  size.left + ((us - from.value) / (to.value - from.value)) * (size.w - size.left - size.right)
 const learned = computed(() => props.learner.places.map((place) => place.learned_us))
 const sent = computed(() => props.learner.places.map((place) => place.sent_us))
-const now = computed(() => bench.values[props.learner.pulse] ?? 0)
+const now = computed(
+  () => bench.values[props.learner.kind === 'module' ? props.line.pulse : props.line.arrives] ?? 0,
+)
 const seen = computed(() => now.value >= from.value && now.value <= to.value)
 const drawn = computed(
   () =>
@@ -41,7 +44,7 @@ const drawn = computed(
 async function note(act: string) {
   const outcome = await edits.act({
     act: 'stand',
-    part: `outputs/${props.output}`,
+    part: `outputs/${props.line.id}`,
     of: act,
     to: props.learner.key,
   })
@@ -61,13 +64,13 @@ async function note(act: string) {
         height="22"
         class="dead"
       />
-      <text x="0" y="12" class="name">learned</text>
+      <text x="0" y="42" class="name">learned</text>
       <line :x1="x(learned[0] ?? 0)" :x2="x(learned[2] ?? 0)" y1="37" y2="37" class="thick" />
       <g v-for="(us, i) in learned" :key="i">
         <line :x1="x(us)" :x2="x(us)" y1="26" y2="48" class="thin" />
         <text :x="x(us)" y="20" text-anchor="middle">{{ wholePulse(us) }}</text>
       </g>
-      <text x="0" :y="size.h - 2" class="name">sent, µs</text>
+      <text x="0" y="92" class="name">sent, µs</text>
       <line :x1="x(sent[0] ?? 0)" :x2="x(sent[2] ?? 0)" y1="87" y2="87" class="thick sent" />
       <g v-for="(us, i) in sent" :key="i">
         <line :x1="x(us)" :x2="x(us)" y1="76" y2="98" class="thin" />

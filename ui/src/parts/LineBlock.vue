@@ -18,7 +18,7 @@ const props = defineProps<{
   first: string
   pointed?: { joint: string; part: string }
 }>()
-defineEmits<{ fold: []; stand: [output: string] }>()
+defineEmits<{ fold: []; stand: [output: string]; feel: [output: string] }>()
 const bench = useBench()
 const looked = useJoint()
 const section = useTemplateRef<HTMLElement>('section')
@@ -204,6 +204,7 @@ function isLive(joint: Joint): boolean {
         :control="control"
         @added="part = $event"
       >
+        <button type="button" class="link" @click="$emit('feel', first)">Feel</button>
         <button type="button" class="link" @click="$emit('stand', first)">On the stand</button>
         <span v-if="chosen?.parts?.length" class="label">All of it:</span>
         <template v-for="one in chosen?.parts ?? []" :key="one.part">

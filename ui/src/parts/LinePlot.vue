@@ -16,7 +16,7 @@ watch(
 )
 onScopeDispose(() => joint.draw('', ''))
 
-const size = { w: 320, h: 190, left: 46, bottom: 30, top: 8, right: 12 }
+const size = { w: 320, h: 190, left: 46, bottom: 30, top: 8, right: 24 }
 const x = (v: number) => size.left + ((v + 100) / 200) * (size.w - size.left - size.right)
 const y = (v: number) => size.top + ((150 - v) / 300) * (size.h - size.top - size.bottom)
 const path = computed(() =>

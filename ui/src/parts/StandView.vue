@@ -125,7 +125,7 @@ async function take(what: 'arm' | 'horn' | 'hinge', [x, y]: [number, number]) {
         </table>
       </div>
       <div class="beside">
-        <LearnedTravel v-for="learner in learners" :key="learner.key" :learner="learner" :output="line.id" />
+        <LearnedTravel v-for="learner in learners" :key="learner.key" :learner="learner" :line="line" />
         <template v-if="!motor">
           <h3>The linkage</h3>
           <p v-if="report?.lacks" class="caution">{{ report.lacks }}</p>

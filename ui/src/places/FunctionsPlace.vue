@@ -23,6 +23,7 @@ const joint = useJoint()
 /** What an open function needs comes once its row stands. */
 const { part: LineBlock, came: blockCame } = useLater(() => import('../parts/LineBlock.vue'))
 const { part: PartList } = useLater(() => import('../parts/PartList.vue'))
+const { part: FeelView } = useLater(() => import('../parts/FeelView.vue'))
 const { part: StandView } = useLater(() => import('../parts/StandView.vue'))
 const opened = shallowRef<string>()
 const { folded: stageFolded } = useStageFold()
@@ -53,6 +54,9 @@ function functionOf(part: string): string | undefined {
 
 /** The function that is on the stand, in place of the register. */
 const onStand = computed(() => bench.view?.lines.find((l) => l.id === route.query.stand))
+/** The function whose feel is open, in place of the register. */
+const felt = computed(() => bench.view?.lines.find((l) => l.id === route.query.feel))
+const toFeel = (id: string) => router.push({ query: { feel: id } })
 const toStand = (id: string) => router.push({ query: { stand: id } })
 
 const { once } = useOnce()
@@ -150,7 +154,13 @@ async function fold() {
     @close="router.push({ query: { line: onStand.id } })"
     @go="(id: string) => router.replace({ query: { stand: id } })"
   />
-  <div v-else-if="bench.view && !onStand" class="beside" :class="{ alone: stageFolded }">
+  <component
+    :is="FeelView"
+    v-else-if="felt && FeelView"
+    :line="felt"
+    @close="router.push({ query: { line: felt.id } })"
+  />
+  <div v-else-if="bench.view && !onStand && !felt" class="beside" :class="{ alone: stageFolded }">
     <div class="register">
       <div class="tools">
         <input
@@ -189,6 +199,7 @@ async function fold() {
           :pointed="pointed"
           @fold="fold"
           @stand="toStand"
+          @feel="toFeel"
         />
         <LineRow
           v-else
