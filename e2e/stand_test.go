@@ -194,6 +194,34 @@ func TestWhatWasLearned(t *testing.T) {
 	p.opensModel("Pipit", "functions?stand=front_wheels", "document.querySelector('[data-learner]')")
 	p.sees(shows("[data-learner] h3", "What Six-pin receiver has learned"))
 	p.sees("document.querySelector('.linkage')")
-	p.sees("document.querySelectorAll('.bar .step').length === 7")
+	p.sees("document.querySelectorAll('.bar .step').length === 8")
 	p.clean("what was learned")
+}
+
+// TestOnlyTheFunctionOnTheStandMoves: while it is there, the stick moves it and nothing else; away from there
+// all moves again.
+func TestOnlyTheFunctionOnTheStandMoves(t *testing.T) {
+	p := sit(t)
+	pulse := func(line string) string {
+		return "document.querySelector('[data-line=" + line + "]').innerText"
+	}
+	p.opensModel("Stoat", "functions?stand=port_track", "document.querySelector('[data-learner]')")
+	p.sees(shows(".only", "While this is open, only Left track moves; all else stays at rest."))
+	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -60, false))
+	p.sees("document.querySelector('[data-learner] svg').getAttribute('aria-label').endsWith('now " +
+		"1500') === false")
+	p.goes(p.page.Release())
+	p.clicks("[data-standing=starboard_track] .link")
+	p.sees(shows(".only", "only Right track moves"))
+	p.evals("location.reload(), 1")
+	p.sees(shows(".only", "only Right track moves"))
+	p.presses("All functions")
+	p.sees("document.querySelector('.block')")
+	p.presses("Fold")
+	p.sees("document.querySelector('[data-line=port_track]')")
+	p.evals("window.was = " + pulse("port_track") + ", 1")
+	p.goes(p.page.Drag("[data-stick='Right stick']", 0, -60, false))
+	p.sees(pulse("port_track") + " !== window.was")
+	p.goes(p.page.Release())
+	p.clean("one function alone")
 }

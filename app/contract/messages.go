@@ -45,6 +45,7 @@ const (
 	ToTrouble AskedT = "trouble"
 	ToStage   AskedT = "stage"
 	ToMixing  AskedT = "mixing"
+	ToAlone   AskedT = "alone"
 	ToBeat    AskedT = "beat"
 )
 

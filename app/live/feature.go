@@ -20,6 +20,7 @@ type feature interface {
 // they may send.
 func newFeatures() []owned {
 	return []owned{
+		{contract.ToAlone, aloneFeature{}},
 		{contract.ToPlot, &plotFeature{}},
 		{contract.ToTrouble, &troubleFeature{}},
 		{contract.ToStage, &stageFeature{}},

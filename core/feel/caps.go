@@ -208,7 +208,7 @@ func beyond(then *played, control int, s *setup.Setup) linkage.Figure {
 		return math.Abs(100 * (end[0] - begin[0]) / max(math.Abs(end[0]-from), 1))
 	}
 	up, down := share(-1), share(1)
-	f := linkage.Figure{Title: "Of the stick, nothing more is done by", Says: "nothing of it", Why: []string{}}
+	f := linkage.Figure{Title: "Lost of the stick's way", Says: "nothing", Why: []string{}}
 	ways := sides(s, control)
 	var list []string
 	if up > 1 {

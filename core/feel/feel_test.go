@@ -225,8 +225,8 @@ func TestThreeAnswersToACap(t *testing.T) {
 	const others = "As before: other hands still bring it there, and so taught again it learns the same."
 	const gone = "Do not teach it again afterwards: it would take this for full, and the cap is gone."
 	require.Equal(t, []answer{
-		{"rate", "+30 %", "nothing of it", "Left +100 % and Right +20 %", "1000 to 2000 µs", others},
-		{"end", "+30 %", "nothing of it", "Left +60 % and Right −12 %", "1000 to 1800 µs", gone},
+		{"rate", "+30 %", "nothing", "Left +100 % and Right +20 %", "1000 to 2000 µs", others},
+		{"end", "+30 %", "nothing", "Left +60 % and Right −12 %", "1000 to 1800 µs", gone},
 		{"curve", "+50 %", "the last 40 % towards forward", "Left +100 % and Right +20 %",
 			"1000 to 2000 µs", others},
 	}, list)

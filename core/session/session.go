@@ -29,6 +29,7 @@ type Session struct {
 	newest Revision      // the newest revision
 	runs   Revision      // what runs: the newest revision, or a trial on top of it
 	trial  Change        // of runs; nil: none
+	alone  setup.ID      // the one output that moves; empty: all
 	kept   *lines.View   // newest as lines; nil: not asked for yet
 	rail   *rail.Rail    // of newest; nil: not asked for yet
 	live   *signal.State // what the hands move
@@ -135,6 +136,9 @@ func (s *Session) Move(set map[string]string) {
 // state carried over.
 func (s *Session) run(of Revision) {
 	old, was := s.runs.Program, s.live
+	if item := of.Doc.Setup.Item(s.alone); item.Kind == setup.IsOutput {
+		of.Program = of.Program.Alone(item.Index)
+	}
 	s.runs = of
 	s.scene = s.scene.carry(of.Program)
 	s.placeHands()
@@ -233,6 +237,17 @@ func (s *Session) Try(change Change) error {
 func (s *Session) Drop() {
 	s.trial = nil
 	s.run(s.newest)
+}
+
+// Alone lets one output alone move, until it is called with none; the others stay at rest.
+func (s *Session) Alone(output setup.ID) {
+	if output == s.alone {
+		return
+	}
+	s.alone = output
+	if s.trial == nil || s.Try(s.trial) != nil {
+		s.Drop()
+	}
 }
 
 // Step goes one frame on.

@@ -562,3 +562,34 @@ func TestWhereAPlayIs(t *testing.T) {
 	long.Step()
 	require.EqualValues(t, catchUp-1, long.At(), "a frame has room for so many")
 }
+
+// TestOnlyOneMoves: while one function is alone the others stay at rest, through a trial, its end and a new
+// revision; then all move again.
+func TestOnlyOneMoves(t *testing.T) {
+	of := revision(t, "stoat")
+	s := New(of, map[string]string{"drive": "80"})
+	left := of.Doc.Setup.Item("port_track").Index
+	moves := func() (list []bool) {
+		s.steps(30)
+		for _, i := range []int{left, of.Doc.Setup.Item("starboard_track").Index} {
+			list = append(list, s.Live().At(s.Runs().Program.Routes[i].Target) != of.Doc.Setup.Outputs[i].Centre)
+		}
+		return list
+	}
+	require.Equal(t, []bool{true, true}, moves())
+	s.Alone("port_track")
+	require.Equal(t, []bool{true, false}, moves())
+	require.NoError(t, s.Try(s.Set("outputs/port_track", "high", 60.0)))
+	require.Equal(t, []bool{true, false}, moves())
+	require.Equal(t, 60.0, s.Runs().Doc.Setup.Outputs[left].High)
+	s.Alone("starboard_track")
+	require.Equal(t, []bool{false, true}, moves(), "the trial goes on")
+	require.Equal(t, 60.0, s.Runs().Doc.Setup.Outputs[left].High)
+	s.Drop()
+	require.Equal(t, []bool{false, true}, moves())
+	_, err := s.Adopt(of)
+	require.NoError(t, err)
+	require.Equal(t, []bool{false, true}, moves())
+	s.Alone("nobody")
+	require.Equal(t, []bool{true, true}, moves())
+}

@@ -234,6 +234,7 @@ func (Output) describe() docs {
 		"start":   "where it must stand in the first frame",
 		"loss":    "what it must do when the signal is lost; left out, what the receiver does",
 		"needs":   "what it asks of its channel, its pins and its control",
+		"works":   "what the servo works to each side, where that is not the same",
 		"linkage": "what lies between its servo and the part: arm, rod, horn; it changes nothing of what is " +
 			"computed",
 		"notes": notesDoc,
@@ -294,13 +295,18 @@ func (Stand) describe() docs {
 	}
 }
 
+func (Works) describe() docs {
+	return docs{"high": "what it works on its way to +, in a word: throttle",
+		"low": "and on its way to −: brake"}
+}
+
 func (Found) describe() docs {
 	return docs{
 		"output": "the function",
 		"what": "what was done: made ready, its arm put on, its direction, its centre, one of its " +
-			"ends, or taught " +
-			"to what it drives",
-		"how":    "how it was found: measured, from the linkage, learned by what is driven, or guessed",
+			"ends, taught to what it drives, or that it runs straight",
+		"how": "how it was found: measured, from the linkage, learned by what is driven, " +
+			"guessed, or put in at the link",
 		"value":  "what was set, a position of the servo in percent",
 		"on":     "the day",
 		"with":   "the device that it was found with",

@@ -238,7 +238,14 @@ type Output struct {
 	Loss    *Loss    `json:"loss"`
 	Needs   *Needs   `json:"needs"`   // nil: nothing
 	Linkage *Linkage `json:"linkage"` // nil: not measured out
+	Works   *Works   `json:"works"`   // nil: one thing, both ways
 	Notes   string   `json:"notes"`
+}
+
+// Works is what a servo works to each of its sides, where that is not the same: a throttle and a brake.
+type Works struct {
+	High string `json:"high" jsonschema:"required"`
+	Low  string `json:"low" jsonschema:"required"`
 }
 
 // Linkage is what lies between the shaft of a servo and the part that it moves. Lengths are in mm, angles

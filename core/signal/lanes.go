@@ -23,6 +23,9 @@ type Lanes struct {
 // Lanes gives n states, each at power-on; n is at least 1.
 func (p *Program) Lanes(n int) *Lanes {
 	wide := compile(p.setup, p.graph, n, p.kept)
+	for i, o := range p.outputs {
+		wide.outputs[i].held, wide.outputs[i].rest = o.held, o.rest
+	}
 	return &Lanes{p: wide, v: slices.Clone(wide.initial), frame: make([]int64, n), sum: make([]float64, n),
 		was: make([]float64, n)}
 }
@@ -382,6 +385,9 @@ func (s *Lanes) output(o *output, first []float64) {
 	shared, asked, target := s.column(o.shared), s.column(o.asked), s.column(o.target)
 	for l := range asked {
 		asked[l] = clamp(shared[l], -100, 100)
+		if o.held {
+			asked[l] = o.rest
+		}
 	}
 	if o.reverse {
 		turned := s.column(o.turned)

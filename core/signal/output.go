@@ -2,6 +2,7 @@ package signal
 
 import (
 	"math"
+	"slices"
 
 	"axtren/core/setup"
 )
@@ -30,6 +31,8 @@ type output struct {
 	reverse, slewed                      bool
 	ends
 	up, down float64 // percent that slew lets a frame move
+	held     bool    // it stays at rest whatever is asked: Alone
+	rest     float64 // what is asked of it at rest, percent
 }
 
 // ends turn what is asked into a position.
@@ -77,6 +80,9 @@ func (c *compiler) perFrame(s float64) float64 {
 // would get.
 func (o *output) step(v []float64, pulse *scale) {
 	asked := clamp(v[o.shared], -100, 100)
+	if o.held {
+		asked = o.rest
+	}
 	first := v[slotFirst] != 0
 	if asked == v[o.asked] && v[o.p] == v[o.target] && !first {
 		return
@@ -121,4 +127,20 @@ func slew(p, target, up, down float64, first bool) float64 {
 		return lesser(p+up, target)
 	}
 	return greater(p-down, target)
+}
+
+// Alone gives a program of the same layout in which only one output does what it is asked; the others stay
+// where they are with hands off, whatever moves, and ask what they ask there. All else goes on as it does.
+func (p *Program) Alone(output int) *Program {
+	rest := p.PowerOn()
+	p.Step(rest, p.Ready())
+	q := *p
+	q.outputs = slices.Clone(p.outputs)
+	for i := range p.Routes {
+		if i != output {
+			o := &q.outputs[p.Routes[i].stage]
+			o.held, o.rest = true, rest.At(p.Routes[i].Asked)
+		}
+	}
+	return &q
 }

@@ -333,7 +333,9 @@ func TestACureCures(t *testing.T) {
 			now, err := setup.FromTree(tree)
 			require.NoError(rt, err)
 			for stick, want := range map[float64]float64{0: 0, 100: 100, -100: 100} {
-				require.InDelta(rt, want, math.Abs(motor(rt, now.Setup, stick)), 3, "%s, stick at %g", what, stick)
+				near := map[string]float64{travel.TaughtAgain: 0.5, travel.ToLearned: 5}[what] // an end has whole points
+				require.InDelta(rt, want, math.Abs(motor(rt, now.Setup, stick)), near, "%s, stick at %g", what,
+					stick)
 			}
 			require.True(rt, learner(rt, now).Agrees || what == travel.ToLearned)
 			was, is := *doc.Setup, *now.Setup

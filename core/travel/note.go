@@ -157,7 +157,7 @@ func (n *noter) apply() (said string, err error) {
 	case Ready:
 		said = label + " is ready for the stand"
 	case Arm:
-		n.forget(Direction, Centre, Low, High)
+		n.forget(Direction, Centre, Low, High, Straight)
 		said = "The arm of " + label + " is on"
 	case Teaching:
 		if !hasLearned(n.s, n.at) {
@@ -172,13 +172,20 @@ func (n *noter) apply() (said string, err error) {
 		} else {
 			said = label + " goes the right way"
 		}
-	case Centre:
+	case Centre, Straight:
+		if n.of.What == Straight && n.of.How == AtLink {
+			value, said = o.Centre, label+" keeps its line, put in at the link"
+			break
+		}
 		if value <= o.Low || value >= o.High {
 			return "", setup.Refused("value", words.SignedShort(value), "is not between the ends of "+label,
 				fmt.Sprintf("use a figure between %s and %s", words.SignedShort(o.Low), words.SignedShort(o.High)))
 		}
 		n.set("centre", setup.NumberNode(value))
 		said = fmt.Sprintf("The centre of %s is at %s", label, words.SignedShort(value))
+		if n.of.What == Straight {
+			said = fmt.Sprintf("%s keeps its line with its centre at %s", label, words.SignedShort(value))
+		}
 	case Low, High:
 		end, side := value+back, "−"
 		if n.of.What == High {
@@ -212,11 +219,11 @@ func (n *noter) apply() (said string, err error) {
 		return "An end is set back by " + words.Short(value), nil
 	default:
 		return "", setup.Refused("of", n.of.What, "is no step of the stand",
-			"use ready, arm, direction, centre, low, high, learned, even, back_off, taught or to_learned")
+			"use ready, arm, direction, centre, low, high, straight, learned, even, back_off, taught or to_learned")
 	}
-	if !slices.Contains([]string{Measured, Linked, Learned, Guessed}, n.of.How) {
+	if !slices.Contains([]string{Measured, Linked, Learned, Guessed, AtLink}, n.of.How) {
 		return "", setup.Refused("to", n.of.How, "is no way to find something",
-			"use measured, linkage, learned or guessed")
+			"use measured, linkage, learned, guessed or link")
 	}
 	n.record(n.of.What, n.of.How, value)
 	return said, nil

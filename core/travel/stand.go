@@ -19,6 +19,7 @@ const (
 	Centre    = "centre"
 	Low       = "low" // the end to −
 	High      = "high"
+	Straight  = "straight"
 	Teaching  = "learned" // what it moves has learned what is sent
 )
 
@@ -28,6 +29,7 @@ const (
 	Linked   = "linkage"
 	Learned  = "learned"
 	Guessed  = "guessed"
+	AtLink   = "link" // of what runs straight: at the link, and not by the centre
 )
 
 // mild is how far from the centre the end of a travel lies that is not known (common practice, no source:
@@ -95,6 +97,9 @@ func standing(s *setup.Setup, i, device int) Standing {
 	_, servo := s.Devices[device].Spec.(*setup.Servo)
 	if !servo {
 		keys = []string{Ready, Direction} // its ends are what it has learned
+	}
+	if steers(s, i, device) {
+		keys = append(keys, Straight)
 	}
 	if hasLearned(s, i) {
 		keys = append(keys, Teaching)
@@ -172,12 +177,30 @@ func stepOf(s *setup.Setup, i, device int, key string) Step {
 			side, position = plus, o.High
 		}
 		hand, short := towards(side)
+		stop, works := "the linkage", worksAt(o, key)
+		if works != "" {
+			short, stop = works, "the "+works
+		}
 		step.Title, step.Value, step.Moves = short+" end", position, true
-		step.Does = "Hold the " + hand + ", and open this end until the linkage just reaches its stop."
+		step.Does = "Hold the " + hand + ", and open this end until " + stop + " just reaches its stop."
 		if hand == side {
-			step.Does = "Bring it to its " + side + ", and open this end until the linkage just reaches its stop."
+			step.Does = "Bring it to its " + side + ", and open this end until " + stop + " just reaches its stop."
 		}
 		step.Note = keyed(s, i, key)
+		if strings.Contains(strings.ToLower(works), "brake") {
+			step.Note += " Set it lower where the arm or the rod of the brake flexes: what bends holds no better."
+		}
+	case Straight:
+		step.Title, step.Value, step.Moves = "straight line", o.Centre, true
+		step.Does = "Let it roll straight with hands off, on the ground, and move the centre until " +
+			"it keeps its line."
+		if s.Craft.Kind == "boat" || s.Craft.Kind == "submarine" {
+			step.Does = "Let it run straight with hands off, on calm water, and move the centre " +
+				"until it keeps its line."
+		}
+		step.Note = "Two schools: the last of it by the trim, which moves the centre, or at the " +
+			"link, which leaves the " +
+			"centre where it is."
 	case Teaching:
 		step.Title = "learned"
 		step.Does = "Let what has its own idea of the travel of " + label + " learn what is sent " +
@@ -264,7 +287,7 @@ func foundAt(steps []Step, again int) string {
 // foundWords says how something was found.
 func foundWords(f *setup.Found) string {
 	said := map[string]string{Measured: "measured", Linked: "worked out from the linkage",
-		Learned: "learned by what it drives", Guessed: "guessed"}[f.How]
+		Learned: "learned by what it drives", Guessed: "guessed", AtLink: "put in at the link"}[f.How]
 	if (f.What == Ready || f.What == Arm || f.What == Direction) && f.How == Measured {
 		said = "done"
 	}
@@ -309,4 +332,26 @@ func learnsAgain(s *setup.Setup, output int) string {
 		}
 	}
 	return ""
+}
+
+// steers tells whether what a device moves steers the model: its linkage says so, or the picture does.
+func steers(s *setup.Setup, output, device int) bool {
+	if l := s.Outputs[output].Linkage; l != nil && l.Steers != nil {
+		return true
+	}
+	return s.Stage != nil && slices.ContainsFunc(s.Stage.Parts, func(part setup.StagePart) bool {
+		moves := part.Part == "rudder" || part.Part == "axle"
+		return moves && part.Device != nil && *part.Device == s.Devices[device].ID
+	})
+}
+
+// worksAt says what a servo works at one of its ends; empty where it is the same at both.
+func worksAt(o *setup.Output, end string) string {
+	switch {
+	case o.Works == nil:
+		return ""
+	case end == High:
+		return o.Works.High
+	}
+	return o.Works.Low
 }

@@ -198,3 +198,50 @@ func TestEveryDemoModelHasItsStand(t *testing.T) {
 		}
 	}
 }
+
+// TestTheLastStraightLine: what steers is found rolling, on water for a boat; by the trim the centre
+// moves, at
+// the link it stays; a centre that is changed later asks for it again. What steers nothing has no such step.
+func TestTheLastStraightLine(t *testing.T) {
+	text := strings.Replace(standText, "name: Stand\n", "name: Stand\ncraft: {kind: boat}\n"+
+		"stage: {parts: [{part: rudder, device: servo}]}\n", 1)
+	doc, err := setup.ReadYAML([]byte(text))
+	require.NoError(t, err)
+	require.Equal(t, []string{" ready", " arm", " direction", " centre", " low", " high", " straight"},
+		steps(doc.Setup))
+	step := func(doc *setup.Document) travel.Step { return travel.Stand(doc.Setup)[0].Steps[6] }
+	require.Contains(t, step(doc).Does, "on calm water")
+	require.NotContains(t, fmt.Sprint(travel.Stand(doc.Setup)[1].Steps), "straight", "a screw steers nothing")
+
+	link := noted(t, doc, travel.Note{What: travel.Straight, How: travel.AtLink, Value: 40})
+	require.Equal(t, doc.Setup.Outputs[0].Centre, link.Setup.Outputs[0].Centre)
+	require.Equal(t, "put in at the link", step(link).Found)
+	trim := noted(t, doc, travel.Note{What: travel.Straight, Value: 6.5, On: "2 Dec"})
+	require.Equal(t, 6.5, trim.Setup.Outputs[0].Centre)
+	require.Equal(t, "measured, 2 Dec", step(trim).Found)
+	require.True(t, step(trim).Done)
+	moved := noted(t, trim, travel.Note{What: travel.Centre, Value: 3})
+	require.Contains(t, step(moved).Stale, "it was +6.5 when this was found")
+	require.Equal(t, "Do 1 step again: straight line.", travel.Stand(moved.Setup)[0].Again)
+	_, _, err = travel.Apply(doc, "outputs/rudder", travel.Note{What: travel.Straight, Value: 95})
+	require.ErrorContains(t, err, "is not between the ends")
+	car, err := setup.ReadYAML([]byte(strings.Replace(text, "kind: boat", "kind: car", 1)))
+	require.NoError(t, err)
+	require.Contains(t, step(car).Does, "on the ground")
+}
+
+// TestAThrottleAndABrake: one servo works both; each end is called by what it works, and the brake has
+// its own
+// advice.
+func TestAThrottleAndABrake(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(strings.Replace(standText, "low: -90, high: 80}",
+		"low: -90, high: 80, works: {high: throttle, low: brake}}", 1)))
+	require.NoError(t, err)
+	list := travel.Stand(doc.Setup)[0].Steps
+	require.Equal(t, "brake end", list[4].Title)
+	require.Contains(t, list[4].Does, "open this end until the brake just reaches its stop.")
+	require.Contains(t, list[4].Note, "Set it lower where the arm or the rod of the brake flexes")
+	require.Equal(t, "throttle end", list[5].Title)
+	require.Contains(t, list[5].Does, "open this end until the throttle just reaches its stop.")
+	require.NotContains(t, list[5].Note, "brake")
+}

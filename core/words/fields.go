@@ -27,6 +27,7 @@ var fields = map[string]string{
 	"left_at": "was left at", "turns_on": "on when the pulse is", "at_us": "switches at",
 	"no_pulse": "without pulses", "at": "steps beyond", "loss": "step after a loss",
 	"learned_us": "has learned another pulse range", "dead_us": "dead band",
+	"works": "works two things", "works.high": "to +", "works.low": "to −",
 	"needs_neutral": "waits for neutral after power-on",
 	"teach":         "how it is taught is known", "teach.by": "is taught by",
 	"teach.order": "asks for, in this order",

@@ -1001,7 +1001,7 @@ export interface components {
             again: string;
             steps: {
                 /** @enum {string} */
-                key: "ready" | "arm" | "direction" | "centre" | "low" | "high" | "learned";
+                key: "ready" | "arm" | "direction" | "centre" | "low" | "high" | "straight" | "learned";
                 title: string;
                 does: string;
                 note: string;
@@ -2085,7 +2085,7 @@ export interface components {
             rows?: string[][];
         };
         /** @description A message of the page. What it is stands in t. */
-        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToBeat"];
+        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToBeat"];
         /** @description Where the hands are, by control: percent, or the name of a position */
         Hands: {
             [key: string]: number | string;
@@ -2173,6 +2173,15 @@ export interface components {
              */
             t: "plot";
             control: string;
+            output: string;
+        };
+        /** @description Lets one function alone move, the others stay at rest; an empty one lets all move again */
+        ToAlone: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "alone";
             output: string;
         };
         /** @description Plays something instead of the hands */

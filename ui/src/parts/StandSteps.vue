@@ -45,7 +45,12 @@ watch(
     problem.value = undefined
   },
 )
-const field = computed(() => props.fields.find((one) => one.name === step.value?.key))
+/** What keeps a line is put in by the centre. */
+const field = computed(() => {
+  const name = step.value?.key === 'straight' ? 'centre' : step.value?.key
+  return props.fields.find((one) => one.name === name)
+})
+const isEnd = computed(() => step.value?.key === 'low' || step.value?.key === 'high')
 
 function move(by: number) {
   value.value = Math.min(Math.max(Math.round((value.value + by) * 10) / 10, -150), 150)
@@ -109,6 +114,12 @@ const mild = computed(() => props.standing.mild[step.value?.key === 'low' ? 0 : 
       <Button v-else-if="step.key === 'centre'" @click="once($event, () => keep({ value }))"
         >It stands in the middle</Button
       >
+      <template v-else-if="step.key === 'straight'">
+        <Button @click="once($event, () => keep({ value }))">It keeps its line</Button>
+        <Button class="quiet" @click="once($event, () => keep({ to: 'link' }))"
+          >I put it in at the link</Button
+        >
+      </template>
       <template v-else-if="step.moves">
         <Button @click="once($event, () => keep({ value }))">It binds here</Button>
         <Button
@@ -129,7 +140,7 @@ const mild = computed(() => props.standing.mild[step.value?.key === 'low' ? 0 : 
       }}</Button>
     </p>
     <p v-if="problem" class="fault">{{ problem.title }}. {{ problem.detail }}</p>
-    <p v-if="step.moves && step.key !== 'centre'" class="back">
+    <p v-if="isEnd" class="back">
       <label
         >An end that binds is set back by
         <input
@@ -144,7 +155,7 @@ const mild = computed(() => props.standing.mild[step.value?.key === 'low' ? 0 : 
     <p v-if="step.found" class="soft">
       {{ step.stale ? `To be done again: ${step.stale}.` : `Found: ${step.found}.` }}
     </p>
-    <p v-if="step.moves && step.key !== 'centre'" class="caution">
+    <p v-if="isEnd" class="caution">
       Fingers out of the linkage while it moves. A servo that hums at its stop gets hot.
     </p>
     <p v-if="standing.even && step.key !== 'ready'" class="acts">

@@ -4,11 +4,12 @@
  * linkage, drawn to scale and moving, with what it tells, each with why.
  */
 import Button from 'primevue/button'
-import { computed, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 
 import { api, unreachable } from '../api/client'
 import type { Editor, Learner, Line, LinkageReport, Problem, Standing } from '../api/client'
 import { setting } from '../figures'
+import { useAlone } from '../stores/alone'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import EditorFields from './EditorFields.vue'
@@ -49,6 +50,15 @@ async function load() {
   learners.value = learned?.data?.learners ?? []
 }
 watch([() => props.line.id, () => bench.model?.revision], load, { immediate: true })
+
+/** While it is on the stand, only this function moves. */
+const alone = useAlone()
+watch(
+  () => props.line.id,
+  (id) => alone.only(id),
+  { immediate: true },
+)
+onBeforeUnmount(() => alone.only(''))
 
 const known = computed(() => form.value?.fields.find((field) => field.name === 'linkage'))
 /** The fields that count for its kind, in the order of the work. */
@@ -94,6 +104,7 @@ async function take(what: 'arm' | 'horn' | 'hinge', [x, y]: [number, number]) {
       <Button class="quiet" :disabled="at + 1 >= functions.length" @click="go(1)">The next</Button>
       <button type="button" class="link" @click="emit('close')">All functions</button>
     </header>
+    <p class="soft only">While this is open, only {{ line.label }} moves; all else stays at rest.</p>
     <p v-if="problem" class="fault">{{ problem.title }}. {{ problem.detail }}</p>
     <div class="sides">
       <div>
@@ -171,6 +182,10 @@ header {
 
 .spring {
   flex: 1;
+}
+
+.only {
+  margin: 0 0 6px;
 }
 
 .sides {
