@@ -191,7 +191,7 @@ func stepOf(s *setup.Setup, i, device int, key string) Step {
 			step.Note += " Set it lower where the arm or the rod of the brake flexes: what bends holds no better."
 		}
 	case Straight:
-		step.Title, step.Value, step.Moves = "straight line", o.Centre, true
+		step.Title, step.Value, step.Moves = "straight", o.Centre, true
 		step.Does = "Let it roll straight with hands off, on the ground, and move the centre until " +
 			"it keeps its line."
 		if s.Craft.Kind == "boat" || s.Craft.Kind == "submarine" {

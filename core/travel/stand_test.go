@@ -222,7 +222,7 @@ func TestTheLastStraightLine(t *testing.T) {
 	require.True(t, step(trim).Done)
 	moved := noted(t, trim, travel.Note{What: travel.Centre, Value: 3})
 	require.Contains(t, step(moved).Stale, "it was +6.5 when this was found")
-	require.Equal(t, "Do 1 step again: straight line.", travel.Stand(moved.Setup)[0].Again)
+	require.Equal(t, "Do 1 step again: straight.", travel.Stand(moved.Setup)[0].Again)
 	_, _, err = travel.Apply(doc, "outputs/rudder", travel.Note{What: travel.Straight, Value: 95})
 	require.ErrorContains(t, err, "is not between the ends")
 	car, err := setup.ReadYAML([]byte(strings.Replace(text, "kind: boat", "kind: car", 1)))

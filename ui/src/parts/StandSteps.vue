@@ -169,7 +169,7 @@ const mild = computed(() => props.standing.mild[step.value?.key === 'low' ? 0 : 
 .bar {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 6px;
+  gap: 4px;
   margin: 0;
   padding: 0;
   list-style: none;
@@ -177,7 +177,7 @@ const mild = computed(() => props.standing.mild[step.value?.key === 'low' ? 0 : 
 
 .step {
   min-height: 40px;
-  padding: 2px 8px;
+  padding: 2px 5px;
   background: none;
   color: var(--ink);
   border: 0;
