@@ -81,6 +81,12 @@ devices: [{id: glow, label: glow, on: rx.1, kind: lamp}]
 	p.sees("[...document.querySelectorAll('[data-position]')].map(i => i.value).join() === '−100,0,100'")
 	p.presses("on, off, off")
 	p.sees("[...document.querySelectorAll('[data-position]')].map(i => i.value).join() === '100,−100,−100'")
+	p.presses("Begin mild, at 45")
+	p.sees("[...document.querySelectorAll('[data-position]')].map(i => i.value).join() === '45,−45,−45'")
+	p.clicks("[aria-label='low: 5 more']")
+	p.sees("document.querySelector('[data-position]').value === '50'")
+	p.presses("Keep")
+	p.sees("[...document.querySelectorAll('[data-position]')].map(i => i.value).join() === '50,−45,−45'")
 	p.spotless("the positions of a switch")
 	p.clean("a feel")
 }

@@ -44,30 +44,34 @@ import (
 
 // Defines values for ActAct.
 const (
-	Add      ActAct = "add"
-	CarryOut ActAct = "plan"
-	Chart    ActAct = "chart"
-	Exchange ActAct = "exchange"
-	Feels    ActAct = "feel"
-	Instead  ActAct = "instead"
-	Like     ActAct = "like"
-	Mix      ActAct = "mix"
-	Move     ActAct = "move"
-	Moved    ActAct = "moved"
-	OnStand  ActAct = "stand"
-	PinCode  ActAct = "pin_code"
-	PinLamp  ActAct = "pin_lamp"
-	PinWish  ActAct = "pin_wish"
-	Put      ActAct = "put"
-	Remove   ActAct = "remove"
-	Rename   ActAct = "rename"
-	Set      ActAct = "set"
+	Add         ActAct = "add"
+	Apart       ActAct = "apart"
+	CarryOut    ActAct = "plan"
+	Chart       ActAct = "chart"
+	Exchange    ActAct = "exchange"
+	Feels       ActAct = "feel"
+	Instead     ActAct = "instead"
+	Like        ActAct = "like"
+	Mix         ActAct = "mix"
+	Move        ActAct = "move"
+	Moved       ActAct = "moved"
+	OnStand     ActAct = "stand"
+	PinCode     ActAct = "pin_code"
+	PinLamp     ActAct = "pin_lamp"
+	PinWish     ActAct = "pin_wish"
+	Put         ActAct = "put"
+	Remove      ActAct = "remove"
+	Rename      ActAct = "rename"
+	Set         ActAct = "set"
+	WriteScheme ActAct = "scheme"
 )
 
 // Valid indicates whether the value is a known member of the ActAct enum.
 func (e ActAct) Valid() bool {
 	switch e {
 	case Add:
+		return true
+	case Apart:
 		return true
 	case CarryOut:
 		return true
@@ -102,6 +106,8 @@ func (e ActAct) Valid() bool {
 	case Rename:
 		return true
 	case Set:
+		return true
+	case WriteScheme:
 		return true
 	default:
 		return false
@@ -364,7 +370,8 @@ type Act struct {
 	Of *string `json:"of,omitempty"`
 
 	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand, feel: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver
-	Part *string `json:"part,omitempty"`
+	Part   *string       `json:"part,omitempty"`
+	Scheme *SchemeFilled `json:"scheme,omitempty"`
 
 	// To rename: the new id; exchange, mix: the other line; put: a pin, or another control; stand: how it was found
 	To *string `json:"to,omitempty"`
@@ -1009,6 +1016,19 @@ type SaidFault struct {
 	Says  string `json:"says"`
 }
 
+// Scheme defines model for Scheme.
+type Scheme = mixing.Scheme
+
+// SchemeFilled defines model for SchemeFilled.
+type SchemeFilled = mixing.Filled
+
+// SchemesTold defines model for SchemesTold.
+type SchemesTold struct {
+	Could    []Scheme `json:"could"`
+	Has      []Scheme `json:"has"`
+	Revision int      `json:"revision"`
+}
+
 // Seen defines model for Seen.
 type Seen struct {
 	Looks []Look `json:"looks"`
@@ -1619,6 +1639,9 @@ type ServerInterface interface {
 
 	// (GET /api/models/{id}/revisions)
 	ListRevisions(ctx *echo.Context, id ModelID, params ListRevisionsParams) error
+	// GetSchemes How functions go together that are more than a pair, and how they could
+	// (GET /api/models/{id}/schemes)
+	GetSchemes(ctx *echo.Context, id ModelID) error
 
 	// (GET /api/models/{id}/sheet)
 	GetSheet(ctx *echo.Context, id ModelID, params GetSheetParams) error
@@ -2759,6 +2782,22 @@ func (w *ServerInterfaceWrapper) ListRevisions(ctx *echo.Context) error {
 	return err
 }
 
+// GetSchemes converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSchemes(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSchemes(ctx, id)
+	return err
+}
+
 // GetSheet converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSheet(ctx *echo.Context) error {
 	var err error
@@ -3448,6 +3487,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/stand", wrapper.GetStand, options.OperationMiddlewares["getStand"]...)
 	router.GET(options.BaseURL+"/api/models/:id/feel", wrapper.GetFeel, options.OperationMiddlewares["getFeel"]...)
 	router.GET(options.BaseURL+"/api/models/:id/feel/caps", wrapper.GetCaps, options.OperationMiddlewares["getCaps"]...)
+	router.GET(options.BaseURL+"/api/models/:id/schemes", wrapper.GetSchemes, options.OperationMiddlewares["getSchemes"]...)
 	router.GET(options.BaseURL+"/api/models/:id/learned", wrapper.GetLearned, options.OperationMiddlewares["getLearned"]...)
 	router.GET(options.BaseURL+"/api/models/:id/linkage", wrapper.GetLinkage, options.OperationMiddlewares["getLinkage"]...)
 	router.POST(options.BaseURL+"/api/models/:id/diagnosis", wrapper.Diagnose, options.OperationMiddlewares["diagnose"]...)
@@ -5059,6 +5099,45 @@ func (response ListRevisionsdefaultApplicationProblemPlusJSONResponse) VisitList
 	return err
 }
 
+type GetSchemesRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetSchemesResponseObject interface {
+	VisitGetSchemesResponse(w http.ResponseWriter) error
+}
+
+type GetSchemes200JSONResponse SchemesTold
+
+func (response GetSchemes200JSONResponse) VisitGetSchemesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSchemesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSchemesdefaultApplicationProblemPlusJSONResponse) VisitGetSchemesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSheetRequestObject struct {
 	Id     ModelID `json:"id"`
 	Params GetSheetParams
@@ -6009,6 +6088,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/models/{id}/revisions)
 	ListRevisions(ctx context.Context, request ListRevisionsRequestObject) (ListRevisionsResponseObject, error)
+	// GetSchemes How functions go together that are more than a pair, and how they could
+	// (GET /api/models/{id}/schemes)
+	GetSchemes(ctx context.Context, request GetSchemesRequestObject) (GetSchemesResponseObject, error)
 
 	// (GET /api/models/{id}/sheet)
 	GetSheet(ctx context.Context, request GetSheetRequestObject) (GetSheetResponseObject, error)
@@ -7141,6 +7223,31 @@ func (sh *strictHandler) ListRevisions(ctx *echo.Context, id ModelID, params Lis
 	return nil
 }
 
+// GetSchemes operation middleware
+func (sh *strictHandler) GetSchemes(ctx *echo.Context, id ModelID) error {
+	var request GetSchemesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSchemes(ctx.Request().Context(), request.(GetSchemesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSchemes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSchemesResponseObject); ok {
+		return validResponse.VisitGetSchemesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetSheet operation middleware
 func (sh *strictHandler) GetSheet(ctx *echo.Context, id ModelID, params GetSheetParams) error {
 	var request GetSheetRequestObject
@@ -7738,300 +7845,306 @@ var swaggerSpec = []string{
 	"enG++D8etoLzIX5qHvrnwhv7lPngiLIXyrJ9o9Ul++e3L56zb5/+65/+ZfG5WLx1pHFMlpzQvInAIY1N",
 	"w52DrfuQ8bUVTVe+RkR/7BU07CGM+QyvoLe6bzxb4czLUro38upNo2vRWOkIT+xUd/7064LjN7y85CVK",
 	"kK2+xuMHbFAs6Hdxg4zl/iJvHFsIS5+WwEDGCu5+quSVG1RXXLl/dm7UasOB02upPu2l2dCPK10K+rHi",
-	"29o91HLlHrIWohpK7WJx88BN98E1b9zsjJv3M5j3Wz/vt37er/H3H9p5v4Z5v4N5v6Z5vwzzfoXzfs6b",
-	"5vAzzPoN/P85zf2NVB9w6m+keo4zfyPVK5z4z+odTf2FEJVZfPxcLHilVeQiRxKfM8uvBB7ZnRHGiRf8",
-	"wvDYF4vlYfgcfEpd8ZUwrHQ3t+OpSrpbSYlLbuW1gCO+qy+YJ/c5DhLXoioY37oDYTfaCH/l11IthueY",
-	"NmSC993KnyOx3TekqMrhrI2wOAe3Tf6tOLboSvZvHg1kebG4kirySF6W+Ej3sXukO8mNrgq2rPTqqmCl",
-	"uJYr4URfI1ZCXovmggHjnrO1riq9NwWz+vKyEgUzVtTGDV3t7AVzzNx/tm24Mlvpbs8LBnxNn4uD+1gr",
-	"uulWeisM20u7Qbo2+rLh2/4av3oSWeNW3kh1OSlnYNTzjZYroDaewyiPlE5JAS4/R3YDJQY/4IrxG2kK",
-	"t2DOzF7a1YZZzTirtQFBcs6WO2u1OqsbYeDqtmJrjq7h6GZt+c1LHNsukzcNP7gP9XpkHyupgDU428qb",
-	"wvOlm2P/U9zXi3Z5/mPkdydpisD5+JOTM8R/u+1SNB2+v2AgffBTxwYFE9cCXrvkq6tPer3OYNGax5QN",
-	"VCAM4ysrSuaoWulLuXq40Y26cGdYnXtt4oJ16GDsBYMTgypGOCs4VXPh9xF+LZg7pfjV9U6tLFz5PeLQ",
-	"ySDOLTLI5E9Mf+mPn8TWbnVM2rmDTiQXeybLC+bvksLtL36k7UY0fu929txxoFTIlwo/DHOnbdroPSOV",
-	"fK13Kkd+XPNqJ6aO1jthrdcdWyX0F7gv2ytJL/8mVtY99Nl6Ldy2uuf2b9iKL1FqRjQSG/SBFa8qJ/4X",
-	"sTME6kREf4+N3FWTa/tZvcZxn72a92uahQcfNGK9MzEx82Fz6C5I76rSsTNbCpSA8cUZq2sTtxg8+xoU",
-	"pnt4ohvP5Npt+rLRcFsHYTTkxSOB425bM7IXtRQrAQq+0nvGVdlZEP7VFk5ECqckrgQTHAy23Akc8RLu",
-	"K+0BUbwgfvGE8XOO8dx3YkNXYYLjBtNxRwuG5JOMVKw5X0myDqgpCevQfeTs6P1GrhyvsEpeg2dj8JSd",
-	"kvHHh4M91Fz2uimj33EfmLip3d0q2htcAD2u3Sp8iJ8AzdBTe7BzToG91A/ojzDojLay89EDua3JZAUb",
-	"/3zBwTJ+uNKNeIiPdrP8zmk3Qx5YbbhU/X0LP4zJhj9rqWz06Bz9vmq0MbHDZPea4dvx2C613bDGnRT8",
-	"0d21e80avTdRLVdpG5dI8I3uOvor/pub+R0s1JE2+v6EqDziFPh6ONM0qdjpPX6v2fBG5M9a2ipjNjiM",
-	"iFp4riBatpuYx6PAaaewaKN3lxs73LK1rOKkDjdehpUNFq33J+S5B/o0glnEdug5ryN8RhpIXL6OSt74",
-	"aaShqInmnDyn7c2UyEaWYuzsXIlD1wvgzilIu50BS1/tTMR7ml7uEYHd0/3gnJOw54exya64Utqm9A9p",
-	"utYZw8EXTGxreyAFWlr359jVUmoRJ+haXu4akS9d3uuqfAHfGRMxd8AMKTkAVOzuacNBAgi4ZVa75lrE",
-	"HeLdjXOPKIIMAeIUXsB5ihR+P6Z39ujp/iC19yhytmfX8CrghwkR5Yyes+e8rsWMWxT8GZ/ppLstizFb",
-	"PbnZICdgcehhjakgR2sPQwt8Q1z87IxI3HOjMmb4gdZX8StN7zt/71zCc1U4G1Q4q5l7HQNfeeyMOSs4",
-	"+xrFxRYD/WsDASBYF65igj1so3fLSpwhTbMZhL6GPKJLQa6WlPwcGjckyXLko8ngcmebmzOaRfYq4Fth",
-	"Da/ENQrtI0ewjWvO60Zvx4SxLhMqd6lvQRJyCsNgeFTOvVH5lQ0nsxVcmTnzcVJHJUiyb9zdknPMcUbF",
-	"AsOVuBh4rp9R+zCidBYDvKLHnrT/b6SKmQuOpfLvt85hiGzEupKrK9FEybrh6jJOcCDWvCkgISIz0HVv",
-	"f7qSTar4rib9Gu+9dwDcZeAHkJZcAarshgWj/o0Uf4FDrndFH+DSU3pRLDLDHu/wGcXiBVLcff8nbd83",
-	"UpQQfbDCxOU4BGCiljj5sDlbeTEzYRpDsAC3lZ4beN2zVUvdsM20RzTFQI6WebJOwht4+Unn4AOvInYz",
-	"xOXmKddLsdaNmPcdjIXFHVESnMQrXlWi7CuuFtVXw5RWIsZsG13NNQ20Ap929Kz4U9Sf5Jtg2vNGMGNl",
-	"VblbfykYRgOHRyutTRz7KKYOvNvvyCKCfzq6YnGTyHfBA80N46zUq91WKOtYX1rIgZnmfFRKOs5xH+KE",
-	"VwbaBhYpiL38RhEBiNBZDA9ceyLHm6ibqLEmIfNWeitiwas7uCE8zebtPiw++rRW8Y6sg+IDe91cidLn",
-	"PEQYdURHRzJ15x3V2PW2rjip53kaYqb/EVVEHJyr6obJnKjuBjfHkYT0Ae2hkaybbSzqJUQFYbtGXl6K",
-	"Jia3ZNw56yO9ITvhRoJ5CBHKWR4JZxzFnJWYBdOwRl5urA8DbmVZVlH5iq6QuF2U+oBCqDPFctO/uFuH",
-	"gKkbmaC/sXJ1dYpnfNbcjjhTdh3hV+jEpjnSKvzrs5yMz4NTYLab8XvJL5U2Muoy2kV91e8hvnolHHNY",
-	"tpaNsRdwudKF63O7pKG8Id2Ev4kbOF4UtMuSYS/4rrLvRNR4ccMr0XN9d27iUu+WNhq56k6zM6VzYmYj",
-	"mFaiYEYIhfHVvTSioGDall+5W1th6gd3F7kPw5rcRX3vphY1x7S+ikz5R72Ht2y4Kg0zVuuScQuhNPAc",
-	"QDalj6jkH5itNjb+si1XBwYpdca9SKuVYHtUp8AvzfQ6qrUo0hvGFv+TuLGvtL6acv8UC5AwCY3P3U6w",
-	"QY7P0NqQhsKO5HUbsoRxD5zcnXc4yhGskcnYJ+7FiitWarzx3RloHXR5Ps/mMCktOncqzd9PzPOLpxTt",
-	"aOdgFP4Yh+MQu4O/h5RNoVYxdWcY/zy6pY8uHINRnEtUt5XYu194Hb16vJo5cZGjhITBWb7wPP3An5dE",
-	"yNHRBY7pnFgxOQ377PLSGnL0+bwxwfzGDZne8H1C69mhs/XES4ccfyFUzvcL/9Do2htZVRm7DXrFJ9T4",
-	"dvZTJRW8RdhPl84o51X1CW60qOYxwVorvUv5k0quLnu2S9ddUfFx12IkxWjD61oog+4JqSBHBoQg6Td7",
-	"fnAfmk4mQ9RzscO8+FN1Vu/vItZEAtBjaWFh7TlHIZYtZix3Jx1YULh7JMqGe2duxZzW2ghM0ob850ii",
-	"deTowm2BT8wM8RvLL8UZMmG2XgNfgjn8UEqrm1j0VFRlvgH1AtIrYxkeyYD7LhFaOi34DI8r/LSztEFa",
-	"+gnK4AtMoY9dACkPsTFUuxDJhbJwEsQNd3eRm/PO1jtrfnny8azS+9jpacRWlIcsbTzpXoAorJ9YeOQU",
-	"twm7q898sDuf39zXWtI5LXXIcaBEZXPcOy5L3IdougOlc8Q9YJTs5UQXeV+dOkYKol57NUkcaKTSFvRX",
-	"941cheWD++Y794Wp+4YW7mcdk1YvRCyqAopVzO5wkmeP/+cH0LyWgpkNrzFTF/XwpmxzU7fyRmTr5G4y",
-	"P3IVPe7pGx+ZepoxaVx7/+IqcyK0b0WN5S5zI7SdtPKxjIxO7ufTWO6nj2YNzGpvPgw+qIdpRelofS/b",
-	"eStVOvW5HfnVVxHrn/dEcsf6lxhum5upYbZa201cxbA6+iqQUtnr/TqaxjE7AaENDwelzJ2JReG/Dpn5",
-	"4QEQPU88Jua6dg857+S1Y6AD9T5Kf6/EIM85kkV8rH5jPNozYlaugi9IOekkwOoHB2FJGWQRkYqVCBJM",
-	"TG99Uwlb1Lr0F2VcOm/5lTCOeP/1H//5+NEjZjX74+NHj7ri6fSUllknbuphacY/vm3xreEbIfsEiJq1",
-	"o8SSp2woCOuIq9XoxCaIymAlgDNRIeUfbw/jI0br1lUVU0/GsthAU094y5DysPdIMV8b28+7+oNhcEIN",
-	"2/BrgT41KG5gVwpDK8db2lHFBq4xz+2TdUcw8HPR5sgc1UdibMdRq71ka6E6hRI+3CarjHBb+irF2/qk",
-	"rOlIHrxutj4u5eY+c5ZxD3Sf05JlAEFXPYoBimYlVMfa8ify6FRRGmzCARw7r1Gz9gNVzpRQWaWZtLR/",
-	"0qCWdHoS/jAL7SjnyCteZM7CmewSNZyXHBnxI1fliSIinp+WW5J3en7aURVmR+P1tX2xRKKYm1raULFE",
-	"BSEGCwDdB/xg2tx/GU2liCWp5HqzMm0un8Gfn6y60tVuq+7ADN+Iqh7LCID6WvDLhvITR0W9s06Fsbpe",
-	"nKtdVRXTYTQ6q8XiIMwnSDdpUz0wcN0I8qG2qeI+T2le1G3Lb+KKYy8Lp/17Ug7pGguaU+mKdoPMZ5x2",
-	"h7Yv8BaEZ4gwEcqScRWi/44ThZ0XeagbYYRKyO7wZGBwaS/w5nasT3X+bKOrMu7iH1Q8zKh0GlYX1D3L",
-	"oeayoYg2OeguG70D3RqCSFiH3cSdnU4Lj6tjcSf4jKKdxEUC+jXdJkfRRn9miXe3MHfHeDTPUI+DXNJu",
-	"WJYL6gVVJc/3QMlqO5RQzro4fNqaBBSFO97rxslEq4PXY3jLOkPW12WN6mhY1LayuwaKq47r1W6hpOND",
-	"J2suaNgwaQz/XrQECWua2JYSw7ziDAicvTH+a2FvMNVvBlRC6/3qk/wnt2lkVhG4A2QImg14ppYi12vz",
-	"E9+K1mHW2tbfRC4L71cae55TNsybnU27sxKOG6CQHau8yFrPX9VaRu9MtAFiWgLU+HJ1CGF3GNp1+B1X",
-	"d7BSx2XnfecEeUNmpPzhhbQf0AnSpyPBygw/iAexSdlGZ4U3Vf5g2J4fLtij82AGxuREiNVELr+64gdH",
-	"ZijL23ADztPptDeKyyaSkSByaGxah3efIn5OP7nRz8aKqoqqf7UHahoVODAoy5DAEJiC2vhmB0SdXDsZ",
-	"ARWSwO+jn9uE5LqS9uwDRL0yZdaVxLPrrobvBI+cyJ6rbOmGTBb1JFgVXqFiSFjPGIUg/IWydOPOWCdZ",
-	"FdV6MMnOgC7u+1upOAWutryuKWsJJpnSjf06i8US55Ie94EicIR0NDb0OQ0pFmUjq2p88Pc0hK6jsaEv",
-	"GgLHIbCO9EgE6qCo5/j73+AIN1Tb8YHadhKrR0a+DbnXhl+PD33HEREHo49jAy3GpHzK4MjQ9zSkWOw3",
-	"h/EtJX0aOPzwE5LfYpay+Hm9OP9lwrYKfPG5mB7p2SJnLG51zkhcxPQ4vyk5Y3FXckYCU+QNBDbLGer3",
-	"L2umGLXOGOnPWc5YOj45Q0F8fP7YF7zgOiEh53c9fjV4wLeQDYfXhVat4CNMNVIgrK7KC+aRXQKomjSk",
-	"BO45WhxTHpKAgRDUdoy/EI5QkGBz3KbtSseo9u9S7NujMLP0WiUsELEXxgIuDRi/no5SYbZkADKRyn79",
-	"NJqz0XA5OY23bsznIK0yTZGif2t6MkVzupqDVAkYTttIThzS7JS5YI/I547lsdMrvE7FhSny1tns8LTS",
-	"i9JJg23PZcqHLxSk3HlGAzOfrTZiddWWdSht2VbYwmlqvuoym/cGGkegZMuVVBR37cz6hZ9uSjPxwmKo",
-	"SfvMrtEMVRh0vO9eF8hQmEhxSE4Pb4dE4I2QGKUCnEmCevkt5EEim48gsFCq1Xovmgfo953m4Ps7/T7t",
-	"bfRAo8Ew2Fgkcuw4/486cWCjdo/Z+BF7HRDnjkzSGUh0g62gL2cdscHY/vxIYUlbsgZMWDoZF47USjP0",
-	"brbwrD5THr4wOIi34TrS7LOWCu9JL1RHDL02KN5f/i916xzoYLsVzP894M/6PCqhArRzJZ0VvDMfMR7j",
-	"NB7wTpP/Coy6qLvwhNMx+L1PPG0zSZcG1Olq1REjtnNfl1oAlhdbo1+4R2msRcqRUTNhZ47W7A23rGUj",
-	"XDM9KbV4NBPS6GaY5V/KkpJ/AfjmePnihiBhj3xQwN4IhOwvCcckl/JamBZREqoY3EmL+uT6iT0w29Mz",
-	"6Tt1ljjnJFm8djjiOkENMppI5B1oo5mO7usfYGRsmmlXWde+SugPXDGoe6DjTUV9sIUgy8j7wpTeH2UO",
-	"7nVjsaaGnA+Jmqi8+ktAzpg6yN4dkMXUNIMUXT7Es7afJeyyAkDWxbVbuFfKu1fCgACgJ3xK3a//E+wg",
-	"GP9pVP08CiL9wWCVnNcaid+C/hTRU/oeSpUo3LxfSyukMvYf/sO1aA7Mxw9vc7tdS7HPMbR/h3qiR6EE",
-	"RivaU9Gx2WB1gYxdg83zXIeX0sf5EF80b6TdbIWVK79uyMAJh2XP7WrjVLpOYWYn6YmZ3WrDQtJOJlZS",
-	"IzhBuo8eLBx1zMb7zSFPwuH7YxT5t0bv6nhJUgZQ2xEbxyAiljsL0WRfcHYamiHWnau+QTWCwCMTcCOZ",
-	"FSPw/RZxDKmRFaZHep4Qpv/RR1LjkeBfO67nabkwWN/HSCcCj+GM6hhvBBxlUtzPveJeeKRrD5HeZi0v",
-	"IjsRYr0jK+HqQCsZzvuonUbmMmjS2Omi3lnUDxthbOY6tvymO8dOpnV0r7e8/gXn9JEr4Lg/6yjcworT",
-	"RGPprT6ddJAcyjGR1hfAYmS19cLsu4nUkIUIFXZ6R6gh89wxIpR1jUkgqoCCkL+J464hxihbCiNL8EuT",
-	"jROMXY9l7G+PsuF7deEWJxtEEqdWJVDR2aKf5GcbpdAtTgQPztdKX0kVRQS5fR5SKgMAJaLnrwHmb7yw",
-	"Nyax/qxnYXO0EusvUdBnn+Q3IzkvF3sEb5A+2PF0yWNjzdlfZoEa45fg/a/4Qe+y3KJdddSQfEFdFXxA",
-	"ACvgeKo9yyGVGuEewIAApqc/V/wyErMxVzHbmm8ELwtmNehqS82bsmANL+Uurg0vSfU7dgB/wgTOmNxY",
-	"Nh60fPjZquJmk/qw6pc09Wyba2E+rRuRqIWsd6mnDuqw4b6m8UVYSO8V7TTDYmK6BOSmxSEI3Ual0AlT",
-	"a3Ab0wdK6S5QXscQZKO7+fhYs+ql2XcFPL8SCfCHm/ifDxkkvlm4ce16aM0FcaR/rV+TpxbRkzguq0CZ",
-	"ztwJFcqvBC/jqCs2moH1HcBhdY5vXe0u+9lAkBbIKsFL7FQiuNk1IqrJuussw0UNk/yexkJZxP4I6W3U",
-	"anajv9uVl3H0lnvPNvOL9PMuAnVjZ6m31mGZmL4ZzaKPOQRuCnYo2F6WdlOwjSCIjvz80eMc9LXAPBOh",
-	"jOhjqGE/l0yMhVN7EcSvOKr44HYUSWOYuO+hXQZUmAKFiFFagi6nSlOwG1DbDv4em0XwY9O344Y93gvP",
-	"URX2wFpygHnHrYlvw5o6ncyA18yEwsWN4NQnbBFe1pblxHFyY/E4x6zTmeU4LGxjQccjE9thL906zr4P",
-	"xzNTeOL3vPRslCjj9T0VfDgDJw+f1kwJqXzJE2aQEDTwtiFnXzZCjNT3b7hh+OQyoB5JA6Ut0dDBagC/",
-	"PtrHzvIdbqbVn+g1UVYudbrM1TCqecHunTIkjsbQ5LHRTRSTkzexdP93eivQPNvyA7O7RlE9X/ue0fYY",
-	"cbKutLHYyGu/OfSm1pv5RHEoFlmniZ2CdhYZLh5I13Yjc45wptuIr7peI4IbQbq3FeNA0ZyXloKXn3Zx",
-	"KbuWymlhd9UIIOrOe+mMEN1sCb8nFMkpxlc2mhl9LNDJLVOBVO/27sK2T3nYwnC0zfPuo/BPb9sH4h+o",
-	"m9TH0XZSYLRF1CPN/us//rNg3ILbCJTvP3Yvupg4TG5PGmxZKJv60kw0m84U2udmX0tp/2qoZ/L8F4jW",
-	"YTsvCAsvYCfBQPm1qM68mJ6BBMqvqfb0FSEBHMnbppHXqQKkYGYTNrYPGtVSsUvhBNT/9/+aC/bg8TlT",
-	"Gv66cs8T/QZoXRvYNzmKmMAbrlQK9t37J+fpjEKV8YFyroel0iYF0oVi3mpA3HP3CwR85KXila+SyEZ7",
-	"SZWUJjwKaTjmTcONSCE1x/++q4xIAaqPgDI3GX3q3u4qMY43uqSWRDTxzobTLnotMgrVDHzjqOSXUQS2",
-	"DmhVsINZ/rxXCBcx250HLsz8gvw6ARwuVxvmi1rQhDLQWPITuDGi9TR30I0tjojtG9rBC3KJd3Uq8fil",
-	"IFihiJSKABK/llUlt8I23QV1r3gPqxbLFDwuGKY2rzuFjbSdrCMxni9v7ra5kFPqxOiqMUoD8mbD1/Yc",
-	"Ww47zpGlmGVkOgaLDjzWSBpd4imrPrn/ufuywpeZWusqUVW+ujLxNk8+skG4Wa1fJVPBrXUUDhhKcP/r",
-	"P/5zQgkhrson01IcdKxn8RtubM+KcIvxzbSHqr9Q5bz3Hgn6LqgVReBOBvboxPAcOTyuEwkAWnCOtu04",
-	"YxiLazrOwb1sRMEsd7v7aLwTQrvCZJxnL83m00ZebqKEgU8r7IoUS88oHWs4DlnrJhite66sKEPK5QXb",
-	"SmPanFO86Z0VBl0Qu5ubIC5JEAop4YH2dIYjV/gDpQ3ph74ZF0kvf3qmha8Tn7Nh2eh7XREcd180QTBP",
-	"RfFaKX6ipyLqniAM29Eq71hgG2PzgBLdC2t3Wr6EdMevmGEVh1bggzqgPTaN7eGTHtcCG592nIrbD7j0",
-	"yJt+YKTMBBYcRtaffhMhz8wqcrDb1dhMu82hv465W44njprKOaurnSkY4NcV2FKkYFoVTK/X2I2dPRmu",
-	"6etHg3SBY+7YUAqzpzItIRdi4BXiDJ8CMfC6LXlN5mPkYw9A5wMksNy6K/XbbwHpAn95FLWZoGP7zC/Z",
-	"HbjK4nBpA/4Z8qHPPqeW8nRasKyfLB54A2v0TpUEuUczjbzgtdhqD1t+BKwpjgCkR9M03WMOqe7GcbyZ",
-	"9QiYvLTsSojaXHQOOl1LPAh7jw8Qiz6KlOLdATeIPJzwJRBUDdPhfKbgBoH8JjqEx9G5gJYfU+SP4Bfw",
-	"pd7Fb9dt+EZ/bY8Gd6Hh3QnGEm8nu50nN6/XXWaofu9lnPzchjbziOOBmboBZY8WN4mP4Icd9fdGqk31",
-	"kGnrcFI9yrn0iQ6ENtIIVjqzVbHloQhdyymxR69ZyyfbrNoz/xYP7Se6SUJ6fcEePO4m4MYC9nETCtBt",
-	"dINJGc7AHrS3YkZ0yjOMIBmhNPSMDulmpnYChpm/73iTDa+ClB2BwY6FAvbY1D4kmzq6+ClteY1JI4ku",
-	"XSk8PkBeyg48c5nQ7Qny6ojElPICW1Cwb9kN+xYA3wOOMDHlvLbgb9xtl1HV4zY1/6m4I+jmiUBW6V2z",
-	"mv20d/CtScerh7/Czoz0Jj//jhrtMaNUKnqAb001BoVzmQNMDAM/XfIELhp+bPQ6clzFTa1DNpQQVXts",
-	"4VuUsehU2AtGUEVbXoqO4RkGuMuYN93OH8OQtsA5TC0IcHTTCwrtUKae4x2F3pMA6USydru24pglLET9",
-	"yakV8cKCXaNy3uPGpacLn3ryD63GPtKxVuIT9mIiMkDmE4LKOp0gs+8y8g6tgAjfdkfpMEx38j3C9/im",
-	"uwgi64QajBWZs9vNUiHn53A4AlBkn28fP3rMbpj7PyHJel0GpHrReqmsrkEXKlij92x5cP9csCU34uun",
-	"eBEuD1b4FImjHKRYFuHj8457gZsriLexLeYkcRUkeMGeELqSWGkwyYNO4t4YE+4hV63/Rl+N+UeGMMmT",
-	"zzlm+1k8T9Pt6lDx9xzb0r5DA2aQhVU7Iubxyky0vAGrvKVlH8NiNeMdKk6iUmb6KxHFtzGBueQR4y1+",
-	"81Ra0E02A+QULsdY9DMuuAaelHW3p477Tt46aaKnr5RA0o4rdvf8AAEyuMU4qV5D9dZ3qiXry3fi7RPN",
-	"ycPRlAYhIuira7FnSoiyF5fsZlKJwxGkxOkyOeoCFzzRliDZr2Bndj2U1AgUXH6rST+D0IwLn14guXLc",
-	"u8mjG9PuorVOPeImrsNbHO/RzpqfJ7sapO/6W8wJ7/+exOkqqcjLeWdzFt5c92B6KzzX8l82+irWcuEl",
-	"GtAH3pRMq+pwzsikIuu1TVBqBC8vOoEQSGwG/0eoVsfj34ijGEkXIhpqfammtS3Y4lY8sHIr0s1HJ70N",
-	"6QILn+QZAUiZF8WF0CvWKoAvgvGVZbws42ttRCIPa7wRIbqK4q2/JWJDgIOqA+wvh54udOTwYE5Gcsji",
-	"rW/Aj0F4gUth94JSH8iXQdJ9j/50ecQ8uab+O5tofrNTZaqjAlfMfUr9hBzzsSVfXUWiOYT4WcSqi9AR",
-	"M3zFK8ckSFIfvCybfky9s0c7VY/BnUjDrkRtocbTHZ5OXvlB2NHYMxTLcsNWFZduSA8yfKTD65EPiyJU",
-	"/RbJ/uT5I9GhR2dJMSHbQb6dF635WQls7YmIohh8D3lzVClEXORj9gPdwJ/sjon41ZN4T5mjPu/jTWKO",
-	"+gGNJ4IhQfEV2QjIQLHT4hM/if0b74eeEYg4Dux3HNZtgmFuPr+ekEOdhxfMP5LphsJG3u0GgghgMcjl",
-	"Nr6RybZ+Uc70DV7TV2EE9B3zb5zyWml9xTj1Fp6VFUIxPZNsXQ+f5rxjpAgVussmfM2QmhYin1R+jzlr",
-	"leDX0DXR523OWtnssCO8zowEZIyw6J2GW4pbRurqROw4RAexxy69ppVyYQtinPGzorzXaCWxcvf2A60Y",
-	"Hgl/ex2DOqXSMHzDDADAXvr7cg2l1L418CANPRpZ6akFoomCI70gTGlDLekCczmShq/N2eL8GMuGmzbC",
-	"Mqxw796t4u9k2qRmD9frpWNPY9iaN+DuBCuSvDrY2rrACm+AvRZqVp/pdBZMh0x+pnGueef1r+MmdrWc",
-	"4ewG2f1c11EvfCoKlxvi8p64vnAf1TNvUfTWpm23/TWfdN9tCvavQfybgn312EvYaY9Wp980Ir4RnaN7",
-	"4+jypuIqsjug3czYnoor6vA2YhTnnycdd+zU2hi5rBJN4+tGX6fqtJKZ8r7/3kQLSGyCi/ksfhLhjcFm",
-	"9WRLpcf39Zq64uoMNiFfp3HfgdlBnCxSFtRQCvZgoZD0GAeICMGc6XATOccjVcrp8gzbQG5WsTCrRkBz",
-	"HX5TRUvOZrUai5ufM3PfG7GS9ahbZlgcNH0bzKuwwDdkJQ+KVF0JZGJxcvF7/yB0LeziAOTWQwV/+vAj",
-	"DEFH3i9XGx9HY5UUBrNsKaMaoDp68Y7Ye/d0SGeEPz/E47KZjqeB5997g5GTgt0X+kV5HxWdM3+qAl1o",
-	"DZ2dalnMs26eIwvO9ymerDe+bUSCn49awnZbTvUOLWq5vES7d6uvRbssAjzA6+UQPcC+h3QSeGQgYmsK",
-	"P0+fhD7B/ma0OnvL96+pcTTSYBMRjhvBy3h0FhEsxjrQDj6IN/o6TMcdPMIBTofeEOaQyx0QXT2BOzY6",
-	"Vt6U6RPc8lLM8jUmHYJGCDXjSSMuGj+n9pkx/oF1P9dltJ1yKRLYOVZW+WvdNVU8t4iXZeM0dFDXK2FJ",
-	"Jm/AvpzuwQLz87PB1yRXGDnv0dZDNCUPKyMNIG3uLEIcKmGdFhsgYubCI9VhKnnKI/BkzHsZoyiaf5zo",
-	"h3isbpKOTMfOS2/CV8LmUBrXSbOP0rjtApbIVgOQEGgsZM5Ya9V6vB6ELkXgqQ7IOXWDFDEQnwNYpR2j",
-	"twgmDabBF30XNeAfW82WokBsn4Jt9B5msdXWWdS7Rg0Dhst+JVwr0Zb6JlE5ghV8pTiHFzj7U/qcfzcP",
-	"KxpVsFLvVcFA1oGfclcXbLudVXWzavg6rmmmWpSF5ln9doT7RqvL6uCT2HrN4lrEM8pnT9fDUHugRKAj",
-	"ce01YivKw7RKUqNk9+8IX8xRDy91TzM+gsBIwKnBRxAFaSMxgSxbfoDk23nHfxakGXplY/lwkNUQvZNr",
-	"Hk9b8rCkXonhS9RS/BWr9/EwJbe9ss1ODNm7wEfLORBIaCC3gW0DmuglOt1g7m3KxhLrOHF/POn8ewOD",
-	"Z+EZvQk9BmcDGgXPeK7CxJvVvNIs8orH2KcNIQ35Nlm4NFKDTJ7wBDxNqm45AWiDpVGRdATCMhxOGZDA",
-	"+ljbEioAvdw1eypth5JA+GFD8aNS8spELMKOkq5m1jg3vRV0PSK+Q+rQx8zZZleBrwygE8/ZUnNbsBVf",
-	"urtkZ0RB4Yezs7Oo/ZjSmVMQNWhY5QhHqNryVhqSGoiCCx0o1cQMRUC9qWAUsFXgPL+dgUtDL3yYlSdV",
-	"5iEUq9OPIDg4I7hivhlMKkUe4tdOiePUy+1OEgVWjd6XIu4HaM9zBFXUVzl1qoNnpBckT7ZKd53pR/JJ",
-	"TZKKeXs9OxTnHagtDjju5xxUAS9MJ82p1pnTeoKlYq+d1NyCtvTOam7jvuhE44cP/WwTCO5Twgk1IU9k",
-	"L8RgdhSgwnLmrHzqMAKru2A7BfU+577eolsJpKlTPWReXPj0lf5Q6CWGCS9r1MaIQ887HA09OgNuELTq",
-	"UHB+Q2dvjH/SZIKjAlv/bbvtEvMwYNz5+3n9Ez7V/fLX8GT329vwdPfbO3yD+9H3E/tIsIjJGCO/civR",
-	"ANoPW4Pz8zEJ2LSC8bbleQIHbcT3CO1E07ICXvEHg1u64SakoLQkV9reZg5xmU1y4KilNfKdJ5qffTgZ",
-	"cRtMrMQInHiiL7s6jMqUhIDI12AB+vVzXtZD8FyoQzoS3z41lSl4Pxjn8N6fCHVrRqZEfh2bl5yt0AvB",
-	"rofNTT+fIZJmMmjPixlZdb95+9GC/mpmZRbfQVFeHhLjUc1cT8GJLuYLhOtWWq0rubJj8HPmKm6QEz5t",
-	"PL/iUl4LtquZbthyd0hfy8PrKQtMEYJ0bmYh+AnTybGcV2QAJGG4rhOMkgxU+vZV2ciQTvg124yokQBc",
-	"BJxSeFOBq88GixTjfRdGUabGbK8U/lFFqD9R2GYzi7QpxM0R/KUYo/grCOfcBUiqEJynk9NF0JxRbKQY",
-	"wI3P0Jh1IH1ex2gKUfbTfkxkhF4JyrNMhTuPY3CTGkfwkUwkeZNLI5tFt8KmWth4AoO6EjIfQ7FEIzrd",
-	"bC3b7oz1XqxI1kBQwo/DAhEstWmh6sPjA6eYVHfzqGP1SirTBQKLUdYtTBtejZ34bSoKkjqGJ3Wnn2xD",
-	"0HW9HTJPMgl79wW8uTttChKN6mMbFLJH+hz3k8YsKsdjCgFHIeEqykxG8Ga1iUFQ73qaaQ+zLwX2rnQp",
-	"Ju6Qoe+G3PDO/u3iqzq7LGSrTKAkaPRK4ZxpgiPndqe8JRq9Q6LSZKyN80kYhoPjNfmNPJ0iLKIYnLQk",
-	"SY5PaEgSglz19nIoQkImkZgo2dHAuilF7SkOYH8ozDvAmcR/OYlHoEmekHdUcfXMN4eIXx3DyKiJJjL+",
-	"pJe6PED+JjM6cp6OCEnnHJ+Ws8Rn1DLglDWSejyMlJtxr1UcpxhStsnWB5l1S823WOz5rfPZQocTzGvz",
-	"YhSqCWVe9hpR6VQSx0EEUuZtSu+M2rcJEyq6hnn13r01BKUtZiLNu/CRW9OZ8XHxeSXqBOz9mJrOR7X/",
-	"ERcsXs/JEMR8qT0KaDOv91s8pcx8Sr3lkMB9OlKvFu1TOgliSIielXAIAbys3nEiukCQGBDYYNKO+7Cp",
-	"/nLEiiNYi1scphYZI+2TGHbFS9l6CSHny9qHPOwIP8r+pCWe6JvsicHWAOy+NZiDeGg6Va8eMZfsRziI",
-	"XguFw58jfIL8OE38gJV3n6JnhIM8JFmsTHy+TAph01sniadvxluzig84Hp8Kf2sSD2wQFGImK8BensYG",
-	"KqaO1eQqnNr8L9LPByaTcGjGO+Fi+SSGg9q29ja0v79g0Lr1vJv9lAX3BV8LASuzwfjOoK0uVII9OqoY",
-	"7eK28eYqkVIDbzAtnjQHfE1Eui2gi7XCHK0nAI4ybMSbbu0bPwPDjjoVNxbnkdl22VM4grfkr1yF+XRA",
-	"fcbVgVHVQ0Seq8y+wvtYk9xBKw9kBSpjagvCqG8/WLf7jNIYv0JCwYIT7aYaZctO/6uhNS82UpXzemml",
-	"AaznwmFPPC7ASOdGJGbXK1CQogXhJXpkgvBSCyEi7ikdhLoUGG4OT9xKCfSA9JWUtmdzm2rO9Gb5y+So",
-	"x+YSM1q6Xq5SZ1KZqHQSlRu9rMQ2hh1jqUn7gACiafQMsD8s6I45Z6RapQJJFNJnW8EVuLhyURLe+uso",
-	"9kLL7S7loUocD/+UyXPjPi065T7wqpjUeUt0HWsC6mEwKWVAN6VofLaKu6CPIJvXeqdKNzgKFxbt7zNo",
-	"QVOarLYJ1sN5SMN0LVQ8E2k8ezaVU+N7N+Tn1Q7Mim7xwbVopO0B2wDngiLXKLwkoK/Sx0wMsfDISOqu",
-	"n34b3gWSZjmlQ3BiHDQondBzqrBHL0qXZ8X8dj/Dhj4TUqvhsjp7i535MyUW9PF3L34bWtzHC54yZUTo",
-	"gJ8LnZxM+Ta77d1cH3EY494tMZWcCI12zmh1+emJ8DWibuuSyfYWaTv3nI+jlvEUiJBUCJqEmYfQQMwk",
-	"Ut1G3Qm+znoEOK3h+5E+f1hzCbYDqOHQYFc3bC1EGdqoo4iGO67ba09GcQCmyRttp7YSBcxgzw/4gxUC",
-	"MmDzN2N+7/AT83gpzZYa2SGFp/h7JOyeRK0a7VmVm2gQdRBye5xBIDqhnkXLWNlZBOMUI1LVGcBo2HCo",
-	"08RudtOht13bsH8axA01ojzqqgIGGx4D6Lb6QAOTY7VWr51ENIz6hcsRs6oLcalRra3jPBlHDyKCFwtR",
-	"Sgz4QXtIQDb7eCcLHPXPJ7SuzGLp4PJuaVKjnuPBnJKggnGY05VQtombS0dFyu0H6YKQ/jHOKOHw/pvR",
-	"uyaCNzl9QXOEjsxr+akTEMtXIuNNQCd4iC9tIKKGGoc9ZdbicvNkxSwc11ZOvOOyBTU70hGkSnSACKk8",
-	"tg2VHgMVxEM7W6HKFJKQu1+x6hHgv4VKYAq6U15O6YQdtLYklOGztgudo9UAqwjzqpm8ZWe6PBMrL7UB",
-	"1x4cC9teRyu6wRIt7dxmj7bGiWYIV1rPiEsAClkfU67T/yZ+S+Ib4tO1Nt1ngiO8LnZktszqC8YVbaEV",
-	"NxYBwMDbqHf2DEqOxM/rxfkvw6MbcT0NZe6vkX4E06n9vd8/9o8uVzDm3UbEPJZpHNPVzppEhc86kcuZ",
-	"zplXVcIa9XhmMaiRYabkcfnTLqnVDak4I4/1uGV8pzgplYGQUiKTls4uL+1tbv4GWucDhdP3jKeMjqBB",
-	"m6E7I30jJasL9F16FEiD9ZvrtzJngkbEd81sdEw0vwRpuYbWS4T3FeSpxyZ14nkphGKQUeU+R2DRSIaf",
-	"90xO2AVHAKIGHodnyp8HOnz+mXR+/Do6Z2PKuHdn/gxPfr5pD8M/o8iIAbQlSsZJXiqxp4ohRC/O9cF2",
-	"qndSQG4yVj713aGLkHbObLc7KRSaFe5H1e0aBeEi3zVKZrcXDk24ogkrYk6LFiBtusD93mDg6Eqn2Xbo",
-	"6ivNo1ekm+yzlZ3bqg2/4U2cGtjd8ivxSaO9CXcnBVQz6/CQbvAk+PE9vxI/49Pg91f0SPjlBTw3EQsN",
-	"EynwDvfx5EiVZ1uY2O1eGJrJPXn89E9Pv/nq66d/6jSVexyLpcbC6G7xvrRRoRvfHaFQcDyFrJsDoI1J",
-	"hro+nPeRZBGSs0WUNQ+bmwuGM+KV0TCtShp6zKWw0MvJh3cnpxZv79ZdMdbQzmvWxld2rKqrc7SGIcAE",
-	"NvuH48Byg8Xid1MtrXcqkcjdKaSOJFdAH5Zuoztpu21ZsAlZwpl56zLs24LBY3lsGrbbfZyeflrewwJ6",
-	"En/jwW+JVLdsSjgTqv4Z1pk4QrUoO2vdnHdO1VGteGad9wV7wkydQMSbgLaPVgG0OcfuxlPOuBF7yiLs",
-	"Z7N0VSfexKvJsZdluESZEY2zhDo7EVWTdmYuuOtfzXSxCzAnsXK/9zrdeH6/8TCGdaWR23fYUHik3vid",
-	"vNzYaAeVqVCBLE9MOJgZ67uXzh8xyoeq7dwSLmpDe7KFBts4wuL4OQMgdEwM6jUU7fpgvKY/LZRyM2Nb",
-	"48snkOJsZ9M2UKkNE+Qi4hNzngaJ/87yS/HBM89xv1meqKSfjeXbxNqLQwygxTmjZIZG76EbZhHNbvDg",
-	"SCdmcBIyDGk1fSyoEUSXD5R+PRvRBZtyxNIyV/eQlpAtBnwuQidjISET+tRYbcTq6gwXlU0N+FJLjXjT",
-	"9PnlsvCwJKLv/F7q3aqs6B3g3zd0rPkWinH9B3D4WOmuTxiZCcC75KurT3odsWeeKezK702VreBm14jg",
-	"unTfZMsDM5ptd6tNLOdyJOwygtIlom1eftR7RvDvLb48g3aGIQtp62GItwwGDrrHAsJhtLmgr5ocLXPU",
-	"jXf1h3wnkB+t1hN59CnAYqlAkqzKuGkGxAAvhM8Dtg2/FhVbikvp8fuPNNV8SDW9s3XCqTvErD7SXXTC",
-	"HVtqlajEGNmLPuWpBbpqt5mqUPcILRM1L/qtz5xZBqnzgHRQykb4MHqIbvVwvIxtOLUJrQSHju7RaKqO",
-	"dtV4aQ3icEKoSF+Lkua853bVP6EdeiS9ocbySiRtzxGZcNTXIkandCZicChHzCgkGvSeB+lRMGrPOZQO",
-	"oy5bahtCnlvvXPY1ESWG6dZUNYxkmK0LEVO3SlXwkCBPty8QCN3GfcvBaPQzCFI6phN3HB7PsyDus+85",
-	"/CJddLKKdJKrW+jYcVMIh/kt7Z/ijIz6CbAADxFJD4/tz3u5ipb3BuSIWC3EzDyFmKsuGPhwLRrv2RWW",
-	"bXi8db6uY3dSSC8BsSqgcsBJFLwbdePTTuY0CeDlJ/ftFPDIqJEuROqTzFBCR01pUy+gesHXf7cTpPdF",
-	"91U/q6I93195h1+IxfMK/X/XomjbyAB68cF3QOpESN1YgLXmVQVfYv5QHiFRpy+sngsZ3j6deQtUwEfG",
-	"l/udiOULvoTaFag8Bwfb/8ncVb0Uyl3QyuzdQuHO5mwp+LB7Wm+qMCJjpqkJKgSLOO4ESynEreFzKc5Y",
-	"p5ac+iM5I+kMbkj39a1UnFBJt7yuSV1FYiakjWeJAheSHPUdEqJsdJ0e9H0DEP4EVZMa9SNBHmxEVemR",
-	"YfBxQXj36XHYBQI9OIf0sDcVxzxsbccGaUvBufSgdxh5QDMvPcpiZpRtUFAnB75vgiRvDmPDwE5DzJXU",
-	"oA8ebYUY9vAT+DgXFoMSPmFh7PrxhP9cTI6DfZwe52Y+PQp4Z3qYX+HUONik6WGw4TnD+CFrpbiVGdND",
-	"H8HkOGLu6YF4iqfHwTk+zhwJxb+0DcOaeydrsD+WhG7IIwIRRMTJAvHHVA9VpxmDYGH7WEfLiBbwTvx9",
-	"B+iVqBp1RekfUM3fOuIUrJEGJUhGlSRlHkz28RtcaSgUs640944EdVBkRrPooO8PXRuFtznJvibK8UZc",
-	"BIT7PVdWlIDvvtZVpffuXteYhjBJW/fGKFmV2AtjA3XziOrzUmOhTXwq3wrwmEhrmCilNfGmRafuDZD1",
-	"lntDRzWxDNlQp0Hq4g4dHWAHCuzDSy5pJajnod9RD3HRCXKBU0HaSClXqh/XSDunHiHorj359IKcjOaC",
-	"d2F8pTLWaePEOR4Cqb+YkXLk9916cPD+lI2sqodmL+1q80mrh19Rso/TklZBiYKKaBjqDe6WkqkK5pjf",
-	"ydiCPabS4z03BXvk1TEP9J5hpRkhrhInGavTNbvUDNJ6c4rCewkYbheyuLklcmo/dUR//sCVU/VZJZVA",
-	"fHhU95FbvYcLMhwIJqFjKvgGYZ283nzIklz7AbS8LAq0OA6jhgSoEwlChFYjKGRLCJQdnUzawU5LAHiM",
-	"m4C5dsb4Ku6w6n/HTSJrVfS+xFpsVNz2HdZYcM/sptG7yw3WcQhAXsQz5U9QvaNmRliSCgZ2cGM5E7zT",
-	"pfe4jIq8JH552BgBTzBmxn0KwCv206WGXmvVJ2i+O00rWGQWsXAicVp5jS5JLWgo461FdyB6rL6FJglp",
-	"iR1G3IrbvYmRyfD+lRMs/z7WT/VZC2EGu07XvfdPFE5BFCWr5DVm4KMDprbnjDMAYgRx7ZOtCY6enK+R",
-	"+4zwZabyj2Q5rj30FBVQYecpffGEkA9Bu8LVUP//XrrU4yfxVK45yJlHex1vthe8v6NBM0qBj/GFLBN8",
-	"8MFPdkhfSDYmvYY30m62wspVR7nkaysaDPIi30SqOvp7ns7I7pFhfwTqOcLw+MT42qoyhSGRdu4nsZuT",
-	"nvmZsEPFAoRKBjRZqM3G1AFyyyM+BD5jutrnil+K2RgR9D2YEMmJWOkUV4epEglPhI9Foh+446Z6Z899",
-	"xAIECIgepyWBkhF6Uk/AVSViXkm8M/R46RnJGOikOSUT469qLe39Qy/kJJHuQauBGmXD8IowDze6iYap",
-	"7LEhuI0nsU1CNBzvPkRLl7KS9gBROezqN6PWqVgYp7rYdErbHjrCubXgSOi8BzoOBCG0qkJfcK/CxPDp",
-	"DokNUoI7XSV8Nw8PRdpUQ1sPst1mENLm/PLk41mVg3+EVX0ehrsHRRGESECsIOrRCmPy89+p11puodFM",
-	"0KTvcHiEFMtKr2bUkX3nhmcDDY896TnJhljnvUbv6vwnJQsgrmJiYM1Xdiyan7ytbltldFRGlF1BVMmr",
-	"hEcnNBvs5OmFyk+sJGFbXgoGjyjmZkLeSQOUNAbLOCxPd0m+Sam3d6VhvCxFyZYHBh0bpLpksOrfySLH",
-	"Uok7GZNk4ft15haiIAcTY4xm22I1cXaNqIw3jk0nd+s9FjXe9sCHrO8ZyDKEwBCtaAvpZUmncyzRpLGf",
-	"MMNuloKJnZNOqV+7kraPgI70bBcAD+9Pze9pENxd4gXJGe6HrAr1f8eWmrMr1N33fK+ueMZWhWGB4DSU",
-	"xtLxvpZij6KqlOu1aAq0bJYHrK+A45aCCYyXU+VegP1pOgmCd/fg8LQ340kv9Bfl8H3YXSPU3Pn+wxU2",
-	"Po3MpHu3njKX4clrn/230Fsn9eRT3vhnMBRj7+uTgxgDCYAEL5inEXg9KGkqKdlOmd2RoGuf2pNDpzy5",
-	"K5YyGe1zzhH1x+yEU/pB76ry3Ubv52BN5WEeTFQwuOFSrRNBNmBqvrJsKexeUK1pzS9F6KEHxTHNGfsB",
-	"YBAhzFMjimLoRG3YP7998Zx9+/Rf//QvZ+yH0gkPN+7P737+iYHXR9CQr7999ORfer71ULYI0A3O+nu5",
-	"fvDafefs/1YhUe988QzI6jQ30WBi0uKxz5fitVycL746e3T2FbZH2QDZHvJaPuTNaiPR1U24p4723JHg",
-	"Zbk4X/xw4/bvf/EGc45MrRWV+Tx59Mh77wV6cHhdV3IF3334/0i4cZDlekliS6l4E+kE9nnAjW4D/PwK",
-	"yOUnpn+O73zwvTTBFdB72eDRCG7ggUpihyOs7aEHwfyMeG5bDlkabjL7ja4EO/Cm48kMERVTIB7Z//Xy",
-	"TZg1qB8mQtaX2w5Za97wrbCwuESyRjvk4ZuxRILOOMdn4GZxh0EY+51GgzyxYXplhX1gbCP49tY796xL",
-	"hYJBxaOx7Ksn7LX8btE9n7bZic+zOOtv5ni382zCBs3bYb7k5yKmAi/FivxNcOevJaR53JaLvmvAClCe",
-	"NkwqUiqgNsnAe0zLXaCD7+xKb9FrBGc2ePRN8ti+ksY+b4d9CQKH1+WQGGVrmN/tCUsYBbVojFZgVvrH",
-	"M71uSXfJt6ImD1uUcP8m7L/hmNsSbRRvgJL1EpShXL7jajYF6eoAOH9HBNOKcUY0oQ4U6Fz0RuyxlUsu",
-	"xa64SjSd7ZrG3TbV0o36+040wVY9J0ujLxSKDik78ZUuIFCQPx+LBcXN+pv5FyHq7m7myMFbbOSUVHua",
-	"Aiq5xZYGzg7YHUl58BeJ0ar7FwWJxrhRXsd53839HFxNq4avybmNoAvUGhu8TZeAHLroU+7hr+6fz6B+",
-	"Rm/sn8T+ddt2tnsAgKNBuw0MTfXKWRz91ZOIR+U+tIDerj++uyMAVEnsbqD9Hezwa34lettJvQEEhOGN",
-	"327ce7pOoUk8dA+roPV1u+tUyD52YF77Wvf7PzGvPY1yjgxOndL0q7INOdzNKXL6bUG5Hx1CQ9YLAgJQ",
-	"/VqnN8hB2CllN3F67pTPp8e9QGX2N9OLjbC7OliGlFPW5vZ7FbDVmR9nqsz/gAealOGWGh7SufOS/nF9",
-	"+KtEGV2KSmAEpM9q2K7fs1ru/es4mJw8jvnv4hyhrMLjc/T4Cyim0Y3AXCqJFbwQUkpopIn1PPoyWx5t",
-	"vNKxxn94zy9TL6BhD2HMqWb457lCA5bz8ns45SH15sivUcoTJdLL9evRkoT7N9Xd3j6Adf1x3jZThlGO",
-	"rvpoeoMAA1mUd3WzO/MmlL3Fzv1DHxO9BTNE76dnHnbqH44L8rf+mfd1/q42/llZFoCf72RkwRqBOT4N",
-	"lRSCMxryf8QNpSHavWahQW+US1a+hXJKmj6nZsf3Jk3xBRFp+nM0h/IO6Pij3nugORNcVj5OAL5mAIo4",
-	"IHqOKNm64mYjTMEqAeAEB/xhcQtRG9+L+nAfJ/a5rg9fQp/8zewmINwtPQLdjaDUM3kv8vN7n9d2P6IL",
-	"YKfzZdedvPP7QK8veYx/wHz7La8q92R3ZvWawSPJvBU34NM8aqjQQV6xGqAsnfmgxI296IJgEQraYpxD",
-	"Hq5ltb0PNnnhnns/LOIeDQv7okwCC/qS/BGcqwTqAJ0sDUGXYDHKpcbSDUhEtNrdoRjJBxueWEk38Kve",
-	"zeKP9Vo0Qq3GL9fvO8PinrIj3y+1Mxh1lc1DYwWo9cibrL7j93y8VwHU0jFxR3R35I54Cx9p2mj3Xgf+",
-	"NW1nahA33ABO/l2rDOLGJwyMxKNPu/u976eIJ+/Cae2mOvv6y0TUooPR8Vty0bQbqug94cC31Z2E5r3b",
-	"5pax+eJ37UCIsehaYEJKSga+EMkwwRELBeijrEjB10+joa/7u9+EqAC+74vfcZUUppdyQ+XsTuwEyJri",
-	"qOWL2fAardK73uyHK16Pm5S8Nl9qxxO3W1vFctdPNrIUuY99/HX0sQPe2VP+d6kFeBS7+GSxOWy1GSfa",
-	"MajZfZ4Lt9tf/Fy83zRCYAWL1Wyjq+5RAA8yJZJQIe9SuH3rQDnd+cGQdlQISru4V93bfnmxBD0VO3kN",
-	"hCpf6qKNRfoiINyptswhuTshmnKnm6Ob7ejuaMBZPHplW2hU6Uu5ghqwxIGkNNEsofDNoy97b/1QSqub",
-	"lNoCpLnLfEC9Bt811NNxQ3gfd72hoS4wtaOvqKrr3qiKL/iyZ05TE9X9Rm8pvbJs+B5QQHwCLtQjDJye",
-	"90L/TpLI6Da8wA7lM7biTqPMiQ35XaTQAh1xJ8mJgQAB7g+XDa83YGXykG954h4Wp6XlBDCJ60uoBI5i",
-	"iqT4A0Box1mjwSrdf3jLgJby2xgHGw5Nlt0EWnhlSFTsWAaUQu+xr4xQ4A7zjZid1QDg1bwRbImpwczq",
-	"S6gTvnPZQcXzY7xBQ/478AYu5XdiOBrRXOs+dwADOFUOo4ttFtPd7zsWVtzlM+uKqzFGeuM+n8jR/dGj",
-	"7kJ3BZ+a4oFQ3YkI3bDYUqw1OsSMU2g3XRz2hGqIHTm73Bh29smjR486/bUeP8L/fkM/q6OXEr8Bp15q",
-	"SLYW7gKsG4AgXwpji06y3V7vqpK88nfNm46PzupyPcVLb75/kSeUal5jWehw1xfPni6KcLfCL8++jt6s",
-	"szaaZn8rVWmwFdbrKEVHufSqJqQWuPNSS2UKphXzq/4NNKt7YIiH4CkYY4mf3YAcGdPt83zeAxUpfHGB",
-	"ebgREBGM3nHrxQxrMuG5IjCDoX7XOsuOux1/kSuypeIXFzu+jne10XIlvIjRxl50emdCrSHlFyvqrubG",
-	"gN5l7vyebEvoRtOx37bDvkRKdnhdblp2txLwHlKzSfclxMECikbY8oCwSMH9dGtvUip6/xch6pYkWVcC",
-	"4Qlk+4i2UgU/cvYZFzfYNTJy71Dv0gGm1m+W+w2/Fcx+MgVJoAKAVtps72++eLZ3h80n2PoOeNgxEeNE",
-	"CM+8F77VIOjrjpuBpaVhjQDxnMhIaM/bw1/Dz6PZ4d83usfDufnhdtPovWJ8z09Oykond49M6FiqWXFj",
-	"H67M9Z2EbwMg6T+U7hJ37DQ9GqbEzVQz2sTlVOr7yIZ6K0r9e0xA/7LJwImDDeUR90N1ePTvoKDiDqTp",
-	"m50NNSahO5zlVwJqxhGaVyqrO4UtcXJTgs+E9uVHZd39AAQav5YfTXXYfhTP6TpSk1V1IHgaAuPFvMmG",
-	"0AkTdgX6Mxa3TjBLJhC1oIhR34jcSpv0jXQI86/37hXJVIJb8yNPByYuISRYTrvRajicGglzQ6WbW2nv",
-	"TF++Y8MEWlGNmcPvYMDcl76DJlAZYvndRjdpuXw3ydWwgpRnxGp2JQ4AUiEVdmb9He3MGalCo7vz/N2/",
-	"/w426G41N+iQBiEzy7HbwD++/wl3dGO31XiiVdNIUf5edtRP99ZbupbV7wTjKDAXdCaRFbl/dC2U8Vnj",
-	"zAlwJexeN1eEfyZqw6xcXd154gPyxYSnGk561FV9x3xR/Hdyfrfb/d/Kk202ohrllp/VOxhynx5eesVv",
-	"UgToo3reNgB4AUZ2QC0FwddSs003y7t3F7rlX4v/9mW1sMu/z9patA4hK02rdrN9va2T7o3eQkYE/uUa",
-	"QIwpzRHYBFItIDtXN6wS/Bovg7gZaXzv+6SQpj7y96fLhn7zXz4z1LfRgVbFLWqcTzno++fdhjgiA8kK",
-	"ZqyooYG7FXUvqT202L7zS9U3LE7vFfa1use9ci9IXEq+vC3A4K2hXcVdwUT5x3dEZA+HZb8RytcUQH8i",
-	"UTJKG1Eau8jqHYB2yjuPhUFJ1e0cXzEktDc7+949+R9PHt8v/o5U7H89e/3Kybc/v/v5p/mwO18eJ8N2",
-	"Sq9QXnMoxIMEncJr7uNIGqipj7n73kuP233fLibqPZ7pYAJ9lRLroZOHha8zvV4XXQH/G3mRUuoQQB21",
-	"NE0xPhiVUOHdJ2QnUPr0UQwB8fOXDBn6HUs4jcALHTb1TjCiNnor2pJ3v+WKcbZChwDyRZzZd+p+Ijh/",
-	"VckIzpHUqYwO7SEqDh2ySmnpFinbuCcmoyQwMndHbuvJMHfxPzOSVG+0EuPC7Q0Ouc+0QnxDSr+hT+9A",
-	"93RMhY/DxE1hwVuLeBDQUqnpIAfjSIDIGUW6hOk/12WkiuHx3dIIXpIEQSnvAnP5GeDJuYdBFzqo1XGv",
-	"vggJTpTkCuA4zuBhWx2h2q/w72iCwXt+JWBZ33Fog5GbYIDb1r75jq6tSKQc1jArSl5za0XjnvS/f3n0",
-	"4Fv+YP3swYuPv37z+Z8fdH9/+vlffv3qc+9Pj598/qexMHv7zqQZgiNmHVR8agQZbayBgRt99pbvX2M7",
-	"7RRHAmI/Tgqth746eVvRNem5une/VdJr9b7rLLoTGwzcUKDH4WXNzIY3ojgylT3ujbOmpenINm67pZgG",
-	"XNB4yaaBSJ1kc+/9vWDuz9ubMPsvrO6N5jLAPvrSPG+VEPiu3qs782M5EY4+qa4za9E/Oqjv+d5od63v",
-	"/aStOI19/tG8mrBKt9zfoVvzlQC3JrDCldJ7bwKDtPiDAeQ0ginecEO1PuTItAPz2PvBazpYQ27amXHA",
-	"o78a8WXs5GfrtVjZPEv5JZ4RCNj7JRLg9d2I765s3nDEakRJcFy+YqyunW6DEhz2ZdnoK9GR4+3++Oyl",
-	"2xbwQgu15tp/cddUi/PFQ/fJ/x8AAP//",
+	"29o91HLlHrIWovKs54bw2j1gIMaLxc0DN/8H17xx0zVuIc9gIW/9Qt76hbzG339oF/IaFvIOFvKaFvIy",
+	"LOQVLuQ5b5rDz7CMN/D/57SYN1J9wLW8keo5LuWNVK9wJT+rd7SWF0JUTuZ9aKQV7/yKnuGKPhcLXmkV",
+	"ue9xJ86Z5VcCT/bOCOOkEH5hKB2KxfIwfA4+pa74ShhWugvesV4l3eWlxCW38lqAJNjVF8zvyjkOEtei",
+	"KhjfunNjN9oIrxnUUi2Gx532beKIOHo8xy1w35CiKoezNsLiHNzm+bfi2KJ7AXzzaCDyi8WVVJFH8rLE",
+	"R7qP3SPdgW90VbBlpVdXBSvFtVwJJyEbsRLyWjQXDPj7nK11Vem9KZjVl5eVKJixojZu6GpnL5jj+f6z",
+	"bcOV2Up3yV4wYH/6XBzcx1rRhbjSW2HYXtoN0rXRlw3f9tf41ZPIGrfyRqrLSXEEo55vtFwBtfG4Rnmk",
+	"dLoM8P45shvoOvgBV4zfSFO4BXNm9tKuNsxqxlmtDcibc7bcWavVWd0IAze8FVtzdFtHN2vLb17i2HaZ",
+	"vGn4wX2o1yP7WEkFrMHZVt4Uni/dHPuf4r5etMvzHyO/O4FUBM7Hn5w4Iv7bbZei6fD9BQMhhZ86NiiY",
+	"uBbw2iVfXX3S63UGi8LpHywN9QzD+MqKkjmqVvpSrh5udKMu3BlW517puGAdOhh7weDEoCYSzgpO1Vz4",
+	"fYRfC+ZOKX51vVMrC5pBjzh0Mohziwwy+RPTX/rjJ7G1k1SfYF2UlC9kVYnSfcvqmIx04oE2SuyZLC+Y",
+	"v6gKxxX4kbYb0fgd39lzx7dSITcr/DCsmDZ3o/eM9P213qkcqXPNq930qoS1XjFtNdxf4DJurze9/JtY",
+	"WffQZ+u1cMzgntu/viu+RFkbUXdsUDZWvKrcpbGInTzQVSLGQWzkrppc28/qNY777HXIX9OMP/igEeud",
+	"iQmnD5tDd0F6V5XuELClQLkZX5yxujZxc8QzvUERvIcnuvFMrt2mLxsNN38QYYOHH4spd0ebkb2opVgJ",
+	"sB6U3jOuys6C8K+2cIJVOA10JZjgYA3mTuCIl3BfaQ+I4gXxiyeMn3OM574TG7pAExw3mI47WjAkn2Sk",
+	"rs35SpJ1QLlJmJ7uI2ek7zdy5XiFVfIa3CaDp+yUjD8+HOyhvrPXTRn9jvvAxO347lbR3uAC6HHtVuFD",
+	"/ARohp7ag51zyvClfkB/hEFntJWdjx7IbU32MDgQzhcczO6HK92Ih/hoN8vvnE405IHVhkvV37fww5hs",
+	"+LOWykaPztHvq0YbEztMdq8Zvh2P7VLbDWvcScEf3Q2916zRexPVjZW2cYkE3+iuo7/iv7mZ38FCHWmj",
+	"70+IyiNOga+HM02Tip3e4/eaDW9E/qylrTJmg8OIqIXnCqJlu4l5PAqcdgqLNnp3ubHDLVvLKk7qcONl",
+	"mPBgLntnRZ7voU8jmEVsh57zOsJnpIHE5euo5I2fRhqK+mvOyXM64kyJbGQpxs7OlTh0XQzunIK02xlw",
+	"I6idibhm08s9IrB7uh+ccxL2/DA22RVXStuU/iFN16ZjOPiCiW1tD6R2S+v+HLtaSi3iBF3Ly10j8qXL",
+	"e12VL+A7YyLmDpghJQeAit09bThIAAG3zGrXXIu4t727ce4RRZAhQJzCCzhPkcLvx/TOHj3dH6T2HkXO",
+	"9uwaXgX8MCGinKl09pzXtZhxi4IX5DOddLdlMWarJzcb5AQsDt23MRXkaO1haIFviIufnRGJe25Uxgw/",
+	"0PoqfqXpfefvnUt4rgpngwpnNXOvY+CIj50xZztnX6O42GKgf20gugTrwlVMsIdt9G5ZiTOkaTaD0NeQ",
+	"R3QpyEGTkp9D44YkWY58NBlc7ix6c0azyF4FfCus4ZW4RqF95GW2cc153ejtmDDWZULlLvUtSEIeZxgM",
+	"j8q5Nyq/suFktoIrM2c+TuqoBEn2jbtbco45zqhYYCwUFwPP9TNqH0aUzmKAV/TYk/b/jVQxc8GxVP79",
+	"1jkMkY1YV3J1JZooWTdcXcYJDsSaNwUkRGQGuu7tT1eySRXf1aRf4733DoCTDfwA0pIrQJXdmGPUv5Hi",
+	"L3Dj9a7oA1x6Si+KRWYI5R0+o1i8QIq77/+k7ftGihJiFlaYuByH6E7UEifPN2crL2YmTGMIMeC20nMD",
+	"r3u2aqkbtpn2iKYYyNEyT9ZJeAMvP+kcfOBVxG6GoN885Xop1roR876Dgba4I0qCa3nFq0qUfcXVovpq",
+	"mNJKxJhto6u5poFW4AmPnhV/ivqTfBNMe94IZqysKnfrLwXDUOPwaKW1iWMfxdSBd/sdWUTwakdXLG4S",
+	"yTR4oLlhnJV6tdsKZR3rSwsJNtOcj0pJx6Xu46fwykDbwCIFsZffKCIAETqL4YFrT+R4E3UTNdYkZN5K",
+	"b0Us5HUHN4Sn2bzdh8VHn9Yq3pF1UHxgr5srUfqEigijjujoSKbuvKMau97WFSf1PE9DzPQ/ooqIg3NV",
+	"3TCZE9Xd4OY4kpA+DD40knWzjcXKhKgg2NfIy0vRxOSWjDtnfXw4pD7cSDAPIa45yyPhjKOYsxJTbBrW",
+	"yMuN9cHDrSzLKipf0RUSt4tSH1DgdaZYbvoXd+sQMHUjE/Q3Vq6uTvGMz5rbEWfKriP8Cp3YNEdahX99",
+	"lpPxeXAKzHYzfi/5pdJGRl1Gu6iv+j1EZa+EYw7L1rIx9gIuV7pwfeKYNJSUpJvwN3EDx4uCdlky7AXf",
+	"VfadiBovbngleq7vzk1c6t3SRiNX3Wl2pnROzGwE00oUzAihML66l0YUFEzb8it3aytMGOHuIvdhWJO7",
+	"qO/d1KLmmNZXkSn/qPfwlg1XpWHGal0ybiGUBp4DSNX0EZX8A7PVxsZftuXqwCBfz7gXabUSbI/qFPil",
+	"mV5HtRZFesPY4n8SN/aV1ldT7p9iARImofG52wk2yPEZWhvSUNiRvG5DljDugZO78w5HOYI1Mhn7xL1Y",
+	"ccVKjTe+OwOtgy7P59kcJqVF506l+fuJeX7xlKId7RyMwh/jcBxid/D3kA8q1Cqm7gzjn0e39NGFYzCK",
+	"c4nqthJ79wuvo1ePVzMnLnKUkDA4yxeepx/485IIOTq6wDGdEysmp2GfXV5aQ44+n20mmN+4IdMbvk9o",
+	"PTt0tp546ZDjL4TK+X7hHxpdeyOrKmO3Qa/4hBrfzn6qpIK3CPvp0hnlvKo+wY0W1TwmWGuldyl/UsnV",
+	"Zc926borKj7uWowkJm14XQtl0D0hFeTIgBAk/WbPD+5D08lkiHoudph0f6rO6v1dxJpIAHosLSysPeco",
+	"xHLMjOXupAMLCnePRNlw78ytmNNaG4EZ4JBcHcnijhxduC3wiZkhfmP5pThDJszWa+BLMIcfSml1E4ue",
+	"iqrMN6BeQFJmLMMjGXDfJUJLpwWf4XGFn3aWNkhLP0EZfIH5+bELIOUhNoYKIyK5UBZOgrjh7i5yc97Z",
+	"emfNL08+nlV6Hzs9jdiK8pCljSfdCxCF9RMLj5ziNmF39ZkPdufzm/taSzqnpQ45DpSobI57x2WJ+xBN",
+	"d6B0jrgHjJK9nOgi76tTx0hB1GuvJokDjVTagv7qvpGrsHxw33znvjB139DC/axj0uqFiEVVQLGK2R1O",
+	"8uzx//wAmtdSMLPhNeb3oh7elG1G61beiGyd3E3mR66ixz194yNTTzMmjWvvX1xlToT2raixlmZuhLaT",
+	"jD6WkdHJ/Xway/300ayBWe3Nh8EH9TCtKB2t7+VIb6VKJ0y3I7/6KmL9855I7lj/EsNtczM1zFZru4mr",
+	"GFZHXwVSKnu9X0fTOGYnILTh4aCUuTOxKPzXIZ8/PACi54nHxFzX7iHnnWx4DHSg3kdJ85UYZEdHsoiP",
+	"1W+MR3tGzMpV8MUtJ50EWP3gICwpgywiUrF+QYKJ6a1vqo+LWpf+ooxL5y2/EsYR77/+4z8fP3rErGZ/",
+	"fPzoUVc8nZ7SMuvETT0szfjHty2+NXwjZJ8AUbN2lFjylA0FYR1xtRqd2ARRGawfcCYqFArg7WF8xGjd",
+	"uqpi6slYFhto6glvGVIe9h4p5gtv+3lXfzAMTqhhG34t0KcGJRHsSmFo5XhLO6rYwDXmuX2yWgkGfi7a",
+	"HJmj4kuM7ThqtZdsLVSnvMKH22SVEW5LX6V4W5+UNR3Jg9fN1sel3NxnzjLuge5zWrIMIOiqRzFA0ayE",
+	"6lhb/kQenSpKg004gGPnNWrWfqB6mxLqsTSTlvZPGtSSTk/CH2ahHeUcecWLzFk4k12ihvOSIyN+5Ko8",
+	"UUTE89NyC/lOz0+DN0Q1Xl8RGEskirmppQ11TlQQYrBs0H3AD6bN/ZfRVIpYkkquNyvT5vIZ/PnJqitd",
+	"7bbqDszwjajqsYwAKN4Fv2woP3FU1DvrVBir68W52lVVMR1Go7NaLA7CfIJ0kzbVAwPXjSAfapsq7vOU",
+	"5kXdtvwmrjj2snDavyflkK6xWjqVrmg3yHzGaXdo+wJvQXiGCBOhLBlXIfrvOFHYeZGHuhFGqITsDk8G",
+	"Bpf2Am9ux/oEIsA2uirjLv5BxcOMSqdhdUHdsxxqLhuKaJOD7rLRO9CtIYiERd5N3NnptPC4OhZ3gs8o",
+	"2klcJKBf021yFG30Z5Z4dwtzd4xH8wz1OMgl7YZluaBeUC3zfA+UrLZDCeWsi8OnrUngXLjjvW6cTLQ6",
+	"eD2Gt6wzZH1d1qiOhkVtK7troLjquF7tFko6PnSy5oKGDZPG8O9FS5CwpoltKTHMK86AwNkb478W9gZT",
+	"/WbgMLTerz7Jf3KbRmYVIUdAhqDZgGdqKXK9Nj/xrWgdZq1t/U3ksvB+pbHnOWXDvNnZtDsr4bgBCtmx",
+	"yous9fxVrWX0zkQbIKYlQI0vV4cQdoehXYffcXUHK3Vcdt53TpA3ZEbKH15I+wGdIH06EmbN8IN4EJuU",
+	"bXRWeFPlD4bt+eGCPToPZmBMToRYTeTyqyt+cGSGsrwNN+A8nU57o7hsIhkJIofGpnV49ymC8/STG/1s",
+	"rKiqqPpXexSoUYEDg7IMCQyBKaiob3ZA1Mm1kxFQIQn8Pvq5TUiuK2nPPkDUK1NmXUk8u+5q+E7wyIns",
+	"ucqWbshkUU+CVeEVKgaz9YxRCMJfKEs37ox1klVRrQeT7Azo4r6/lYpT4GrL65qylmCSKd3Yr7NYLHEu",
+	"6XEfKAJHMEpjQ5/TkGJRNghTMDL4expC19HY0BcNIe8QxEd6JMJ7UNRz/P1vcIQbqu34QG07idUjI9+G",
+	"3GvDr8eHvuOIroPRx7GBFmNSPmVwZOh7GlIs9pvD+JaSPg0cfvgJyW8xS1n8vF6c/zJhWwW++FxMj/Rs",
+	"kTMWtzpnJC5iepzflJyxuCs5I4Ep8gYCm+UM9fuXNVOMWmeM9OcsZywdn5yhID4+f+wLXnCdkJDzux6/",
+	"GjyaXMiGw+tCq1bwEWAbKRBWV+UF83gwAbFNGlIC9xwtjikPScBACGo7xl8IfShIsDlu03alY1T7dyn2",
+	"7VGYWXqtEhaI2AtjAc0GjF9PR6kwWzIAmUhlv34azdlouJycxls35nOQVpmmSNG/NT2ZojldzUGqBMan",
+	"bSQnDml2ylywR+Rzx/LY6RVep+LCFHnrbHZ4WulF6aTBtucy5cMXClLuPKOBmc9WG7G6ass6lLZsK2zh",
+	"NDVfdZnNewONI1Cy5Uoqirt2Zv3CTzelmXhhMdSkfWbXaIYqDDred68LZChMpDgkp4e3QyLwRjCPUgGI",
+	"JUG9/BbyIJHNR8BZKNVqvRfNA/T7TnPw/Z1+n/Y2eqDRYBhsLBI5dpz/R504sFG7x2z8iL0OOHVHJukM",
+	"/LrBVtCXs47YYGx/fqSwpC1ZAyYsnYwLR2qlGXo3W+xXnykPXxgcxNtwHWn2WUuF96QXqiOGXhsU7y//",
+	"l7p1DnQQ4Qrm/x7AbX0elVABN7qSzgremY8Yj3EaD3inyX8FRl3UXXjC6Rj83ieetpmkSwPqdLXqiBHb",
+	"ua9LLQDLi63RL9yjNNYi5ciombAzR2v2hlvWshELmp6UWjyaCWl0M8zyL2VJyb8AfHO8fHFDeLNHPihg",
+	"b0RZ9peEY5JLeS1Mi0MJVQzupEV9cv3EHpjt6Zn0nTpLnHOSLF47HHGdoAYZTSTyDrTRTEf39Q8wMjbN",
+	"tKusa18l9AeuGNQ90PGmoj7YQpBl5H1hSu+PMgf3urFYU0POh0RNVF79JSBnTB1k7w7IYmqaQYouH+JZ",
+	"288SdlkBCO7i2i3cK+XdK2FAANATPqXu1/8JdhCM/zSqfh4Fkf5gsErOa43Eb0F/iugpfQ+lShRu3q+l",
+	"FVIZ+w//4Vo0B+bjh7e53a6l2OcY2r9DPdGjUAKjFe2p6NhssLpAxq7B5nmuw0vp43yIL5o30m62wsqV",
+	"Xzdk4ITDsud2tXEqXacws5P0xMxutWEhaScTK6kRnPDiRw8Wjjpm4/3mkCfh8P0xivxbo3d1vCQpA6jt",
+	"iI1jEBHLnYVosi84Ow3NEOvOVd+gGkHgkQm4kcyKEfh+iziG1MgK0yM9TwjT/+gjqfFI8K8d1/O0XBis",
+	"72OkzYFHfkZ1jDcCjjIp7udecS88PrYHVm+zlheRnQix3pGVcHWglQznfdSrI3MZNGlso1HvLOqHjTA2",
+	"cx1bftOdYyfTOrrXW17/gnP6yBVw3J91FG5hxWmisfRWn046SA7lmEjrC2Axstp6YfbdRGrIQoQKO70j",
+	"1JB57hgRyrrGJBBVQEHI38Rx1xBjlC2FkSX4pcnGCcauxzL2t0fZ8L26cIuTDeKPUx8UqOhs0U/ys41S",
+	"6BYnggfna6WvpIoigtw+DymVAYAS0fPXAPM3Xtgbk1h/1rOwOVqJ9Zco6LNP8puRnJeLPYI3SB/seLrk",
+	"sbHm7C+zQI3xS/D+V/ygd1lu0a46aki+oK4KPiCAFXA81Z7lkEqNcA9gQADT058rfhmJ2ZirmG3NN4KX",
+	"BbMadLWl5k1ZsIaXchfXhpek+h07gD9hAmdMbiwbD1o+/GxVcbNJfVj1S5p6ts21MJ/WjUjUQta71FMH",
+	"ddhwX9P4Iiyk94p2mmExMV0CctPiEIRuo1LohKk1uI3pA6V0FyivYwiy0d18fKxZ9dLsuwKeX4kE+MNN",
+	"/M+HDBLfLNy4dj205oI40r/Wr8lTi+hJHJdVoExn7oQK5VeCl3HUFRvNwPoO4LA6x7eudpf9bCBIC2SV",
+	"4CX2NxHc7BoR1WTddZbhooZJfk9joSxif4T0Nmo1u9Hf7crLOHrLvWeb+UX6eReBurGz1FvrsExM34xm",
+	"0cccAjcFOxRsL0u7KdhGEERHfv7ocQ76WmCeiVBG9DHUsAtMJsbCqb0I4lccVXxwO4qkMUzc99AuAypM",
+	"gULEKC1Bl1OlKdgNqG0Hf4/NIvix6dtxwx7vheeoCvtpLTnAvOPWxLdhTZ1OZsBrZkLh4kZwakK2CC9r",
+	"y3LiOLmxeJxj1unMchwWtrGg45GJ7bCXbh1n34fjmSk88XteejZKlPH6ngo+nIGTh09rpoRUvuQJM0gI",
+	"GnjbkLMvGyFG6vs33DB8chlQj6SB0pZo6GA1gF8fbZJn+Q430+pP9JooK5c6XeZqGNW8YGtQGRJHY2jy",
+	"2OgmisnJm1i6/zu9FWiebfmB2V2jqJ6vfc9oe4w4WVfaWGz/td8celPrzXyiOBSLrNPETkE7iwwXD6Rr",
+	"u5E5RzjTbcRXXa8RwY0g3duKcaBozktLwctPu7iUXUvltLC7agQQdee9dEaIbraE3xOK5BTjKxvNjD4W",
+	"6OSWqUCqdzt+YdunPGxhONrmefdR+Ke37QPxD9RN6uNoOykw2iLqkWb/9R//WTBuwW0EyvcfuxddTBwm",
+	"tycNtiyUTX1pJppNZwrtc7OvpbR/NdQzef4LROuwnReEhRewk2Cg/FpUZ15Mz0AC5ddUe/qKkACO5G3T",
+	"yOtUAVIwswkb2weNaqnYpXAC6v/7f80Fe/D4nCkNf12554l+A7SuDeybHEVM4A1XKgX77v2T83RGocr4",
+	"QDnXw1JpkwLpQjFvNSDuufsFAj7yUvHKV0lko72kSkoTHoU0HPOm4UakkJrjf99VRqQA1UdAmZuMPnVv",
+	"d5UYxxtdUksimnhnw2kXvRYZhWoGvnFU8ssoAlsHtCrYwSx/3iuEi5jtzgMXZn5Bfp0ADperDfNFLWhC",
+	"GWhH+QncGNF6mjvoxhZHxPYN7eAFucS7OpV4/FIQrFBESkUAiV/LqpJbYZvugrpXvIdVi2UKHhcMU3PY",
+	"ncIu3U7WkRjPlzd321zIKXVidNUYpQF5s+Fre46Nih3nyFLMMjIdg0UHHmskjS7xlFWf3P/cfVnhy0yt",
+	"e4g5XbG6ujLxNk8+skG4Wa1fJVPBrXUUDhhKcP/rP/5zQgkhrson01IcdKzT8RtubM+KcIvxnbqHqr9Q",
+	"5bz3Hgn6LqgVReBOBvboxPAcOTyuEwkAWnCOtu04YxiLazrOwb1sRMEsd7v7aLwTQrvCZJxnL83m00Ze",
+	"bqKEgU8r7IoUS88oHWs4DlnrJhite66sKEPK5QXbSmPanFO86Z0VBl0Qu5ubIC5JEAop4YH2dIYjV/gD",
+	"pQ3ph74ZF0kvf3qmha8Tn7Nh2eh7XREcd180QTBPRfFaKX6ipyLqniAM29Eq71hgG2PzgBLdC2t3Wr6E",
+	"dMevmGEVhwbigzqgPTaN7eGTHtcCG592nIrbD7j0yJt+YKTMBBYcRtaffhMhz8wqcrDb1dhMuy2lv465",
+	"W44njprKOaurnSkY4NcV2FKkYFoVTK/X2MOdPRmu6etHg3SBY+7YUAqzpzItIRdi4BXiDJ8CMfC6LXlN",
+	"5mPkYw9A5wMksNy6K/XbbwHpAn95FLWZoM/7zC/ZHbjK4nBpA/4Z8qHPPqdG9HRasKyfLB54A2v0TpUE",
+	"uUczjbzgtdhqD1t+BKwpjgCkR9M03WMOqe7GcbyZ9QiYvLTsSojaXHQOOl1LPAh7jw8Qiz6KlOLdATeI",
+	"PJzwJRBUDdPhfKbgBoH8JjqEx9G5gJYfU+SP4Bfwpd7Fb9dt+EZ/bY8Gd6Hh3QnGEm8nu50nN6/XXWao",
+	"fu9lnPzchjbziOOBmboBZY8WN4mP4Icd9fdGqk31kGnrcFI9yrn0iQ6ENtIIVjqzVbHloQhdyymxR69Z",
+	"yyfbrNoz/xYP7Se6SUJ6fcEePO4m4MYC9nETCtBtdINJGc7AHrS3YkZ0yjOMIBmhNPSMDulmpnYChpm/",
+	"73iTDa+ClB2BwY6FAvbY1D4kmzq6+ClteY1JI4kuXSk8PkBeyg48c5nQ7Qny6ojElPICW1Cwb9kN+xYA",
+	"3wOOMDHlvLbgb9xtl1HV4zY1/6m4I+jmiUBW6V2zmv20d/CtScerh7/Czoz0Jj//jhrtMaNUKnqAb001",
+	"BoVzmQNMDAM/XfIELhp+bPQ6clzFTa1DNpQQVXts4VuUsehU2AtGUEVbXoqO4RkGuMuYN93OH8OQtsA5",
+	"TC0IcHTTCwrtUKae4x2F3pMA6USydru24pglLET9yakV8cKCXaNy3uPGpacLn3ryD63GPtKxVuIT9mIi",
+	"MkDmE4LKOp0gs+8y8g6tgAjfdkfpMEx38j3C9/imuwgi64QajBWZs9vNUiHn53A4AlBkn28fP3rMbpj7",
+	"PyHJel0GpHrReqmsrkEXKlij92x5cP9csCU34uuneBEuD1b4FImjHKRYFuHj8457gZsriLexLeYkcRUk",
+	"eMGeELqSWGkwyYNO4t4YE+4hV63/Rl+N+UeGMMmTzzlm+1k8T9Pt6lDx9xzb0r5DA2aQhVU7Iubxyky0",
+	"vAGrvKVlH8NiNeMdKk6iUmb6KxHFtzGBueQR4y1+81Ra0E02A+QULsdY9DMuuAaelHW3p477Tt46aaKn",
+	"r5RA0o4rdvf8AAEyuMU4qV5D9dZ3qiXry3fi7RPNycPRlAYhIuira7FnSoiyF5fsZlKJwxGkxOkyOeoC",
+	"FzzRliDZr2Bndj2U1AgUXH6rST+D0IwLn14guXLcu8mjG9PuorVOPeImrsNbHO/RzpqfJ7sapO/6W8wJ",
+	"7/+exOkqqcjLeWdzFt5c92B6KzzX8l82+irWcuElGtAH3pRMq+pwzsikIuu1TVBqBC8vOoEQSGwG/0eo",
+	"Vsfj34ijGEkXIhpqfammtS3Y4lY8sHIr0s1HJ70N6QILn+QZAUiZF8WF0CvWKoAvgvGVZbws42ttRCIP",
+	"a7wRIbqK4q2/JWJDgIOqA+wvh54udOTwYE5GcsjirW/Aj0F4gUth94JSH8iXQdJ9j/50ecQ8uab+O5to",
+	"frNTZaqjAlfMfUr9hBzzsSVfXUWiOYT4WcSqi9ARM3zFK8ckSFIfvCybfky9s0c7VY/BnUjDrkRtocbT",
+	"HZ5OXvlB2NHYMxTLcsNWFZduSA8yfKTD65EPiyJU/RbJ/uT5I9GhR2dJMSHbQb6dF635WQls7YmIohh8",
+	"D3lzVClEXORj9gPdwJ/sjon41ZN4T5mjPu/jTWKO+gGNJ4IhQfEV2QjIQLHT4hM/if0b74eeEYg4Dux3",
+	"HNZtgmFuPr+ekEOdhxfMP5LphsJG3u0GgghgMcjlNr6RybZ+Uc70DV7TV2EE9B3zb5zyWml9xTj1Fp6V",
+	"FUIxPZNsXQ+f5rxjpAgVussmfM2QmhYin1R+jzlrleDX0DXR523OWtnssCO8zowEZIyw6J2GW4pbRurq",
+	"ROw4RAexxy69ppVyYQtinPGzorzXaCWxcvf2A60YHgl/ex2DOqXSMHzDDADAXvr7cg2l1L418CANPRpZ",
+	"6akFoomCI70gTGlDLekCczmShq/N2eL8GMuGmzbCMqxw796t4u9k2qRmD9frpWNPY9iaN+DuBCuSvDrY",
+	"2rrACm+AvRZqVp/pdBZMh0x+pnGueef1r+MmdrWc4ewG2f1c11EvfCoKlxvi8p64vnAf1TNvUfTWpm23",
+	"/TWfdN9tCvavQfybgn312EvYaY9Wp980Ir4RnaN74+jypuIqsjug3czYnoor6vA2YhTnnycdd+zU2hi5",
+	"rBJN4+tGX6fqtJKZ8r7/3kQLSGyCi/ksfhLhjcFm9WRLpcf39Zq64uoMNiFfp3HfgdlBnCxSFtRQCvZg",
+	"oZD0GAeICMGc6XATOccjVcrp8gzbQG5WsTCrRkBzHX5TRUvOZrUai5ufM3PfG7GS9ahbZlgcNH0bzKuw",
+	"wDdkJQ+KVF0JZGJxcvF7/yB0LeziAOTWQwV/+vAjDEFH3i9XGx9HY5UUBrNsKaMaoDp68Y7Ye/d0SGeE",
+	"Pz/E47KZjqeB5997g5GTgt0X+kV5HxWdM3+qAl1oDZ2dalnMs26eIwvO9ymerDe+bUSCn49awnZbTvUO",
+	"LWq5vES7d6uvRbssAjzA6+UQPcC+h3QSeGQgYmsKP0+fhD7B/ma0OnvL96+pcTTSYBMRjhvBy3h0FhEs",
+	"xjrQDj6IN/o6TMcdPMIBTofeEOaQyx0QXT2BOzY6Vt6U6RPc8lLM8jUmHYJGCDXjSSMuGj+n9pkx/oF1",
+	"P9dltJ1yKRLYOVZW+WvdNVU8t4iXZeM0dFDXK2FJJm/AvpzuwQLz87PB1yRXGDnv0dZDNCUPKyMNIG3u",
+	"LEIcKmGdFhsgYubCI9VhKnnKI/BkzHsZoyiaf5zoh3isbpKOTMfOS2/CV8LmUBrXSbOP0rjtApbIVgOQ",
+	"EGgsZM5Ya9V6vB6ELkXgqQ7IOXWDFDEQnwNYpR2jtwgmDabBF30XNeAfW82WokBsn4Jt9B5msdXWWdS7",
+	"Rg0Dhst+JVwr0Zb6JlE5ghV8pTiHFzj7U/qcfzcPKxpVsFLvVcFA1oGfclcXbLudVXWzavg6rmmmWpSF",
+	"5ln9doT7RqvL6uCT2HrN4lrEM8pnT9fDUHugRKAjce01YivKw7RKUqNk9+8IX8xRDy91TzM+gsBIwKnB",
+	"RxAFaSMxgSxbfoDk23nHfxakGXplY/lwkNUQvZNrHk9b8rCkXonhS9RS/BWr9/EwJbe9ss1ODNm7wEfL",
+	"ORBIaCC3gW0DmuglOt1g7m3KxhLrOHF/POn8ewODZ+EZvQk9BmcDGgXPeK7CxJvVvNIs8orH2KcNIQ35",
+	"Nlm4NFKDTJ7wBDxNqm45AWiDpVGRdATCMhxOGZDA+ljbEioAvdw1eypth5JA+GFD8aNS8spELMKOkq5m",
+	"1jg3vRV0PSK+Q+rQx8zZZleBrwygE8/ZUnNbsBVfurtkZ0RB4Yezs7Oo/ZjSmVMQNWhY5QhHqNryVhqS",
+	"GoiCCx0o1cQMRUC9qWAUsFXgPL+dgUtDL3yYlSdV5iEUq9OPIDg4I7hivhlMKkUe4tdOiePUy+1OEgVW",
+	"jd6XIu4HaM9zBFXUVzl1qoNnpBckT7ZKd53pR/JJTZKKeXs9OxTnHagtDjju5xxUAS9MJ82p1pnTeoKl",
+	"Yq+d1NyCtvTOam7jvuhE44cP/WwTCO5Twgk1IU9kL8RgdhSgwnLmrHzqMAKru2A7BfU+577eolsJpKlT",
+	"PWReXPj0lf5Q6CWGCS9r1MaIQ887HA09OgNuELTqUHB+Q2dvjH/SZIKjAlv/bbvtEvMwYNz5+3n9Ez7V",
+	"/fLX8GT329vwdPfbO3yD+9H3E/tIsIjJGCO/civRANoPW4Pz8zEJ2LSC8bbleQIHbcT3CO1E07ICXvEH",
+	"g1u64SakoLQkV9reZg5xmU1y4KilNfKdJ5qffTgZcRtMrMQInHiiL7s6jMqUhIDI12AB+vVzXtZD8Fyo",
+	"QzoS3z41lSl4Pxjn8N6fCHVrRqZEfh2bl5yt0AvBrofNTT+fIZJmMmjPixlZdb95+9GC/mpmZRbfQVFe",
+	"HhLjUc1cT8GJLuYLhOtWWq0rubJj8HPmKm6QEz5tPL/iUl4LtquZbthyd0hfy8PrKQtMEYJ0bmYh+AnT",
+	"ybGcV2QAJGG4rhOMkgxU+vZV2ciQTvg124yokQBcBJxSeFOBq88GixTjfRdGUabGbK8U/lFFqD9R2GYz",
+	"i7QpxM0R/KUYo/grCOfcBUiqEJynk9NF0JxRbKQYwI3P0Jh1IH1ex2gKUfbTfkxkhF4JyrNMhTuPY3CT",
+	"GkfwkUwkeZNLI5tFt8KmWth4AoO6EjIfQ7FEIzrdbC3b7oz1XqxI1kBQwo/DAhEstWmh6sPjA6eYVHfz",
+	"qGP1SirTBQKLUdYtTBtejZ34bSoKkjqGJ3Wnn2xD0HW9HTJPMgl79wW8uTttChKN6mMbFLJH+hz3k8Ys",
+	"KsdjCgFHIeEqykxG8Ga1iUFQ73qaaQ+zLwX2rnQpJu6Qoe+G3PDO/u3iqzq7LGSrTKAkaPRK4ZxpgiPn",
+	"dqe8JRq9Q6LSZKyN80kYhoPjNfmNPJ0iLKIYnLQkSY5PaEgSglz19nIoQkImkZgo2dHAuilF7SkOYH8o",
+	"zDvAmcR/OYlHoEmekHdUcfXMN4eIXx3DyKiJJjL+pJe6PED+JjM6cp6OCEnnHJ+Ws8Rn1DLglDWSejyM",
+	"lJtxr1UcpxhStsnWB5l1S823WOz5rfPZQocTzGvzYhSqCWVe9hpR6VQSx0EEUuZtSu+M2rcJEyq6hnn1",
+	"3r01BKUtZiLNu/CRW9OZ8XHxeSXqBOz9mJrOR7X/ERcsXs/JEMR8qT0KaDOv91s8pcx8Sr3lkMB9OlKv",
+	"Fu1TOgliSIielXAIAbys3nEiukCQGBDYYNKO+7Cp/nLEiiNYi1scphYZI+2TGHbFS9l6CSHny9qHPOwI",
+	"P8r+pCWe6JvsicHWAOy+NZiDeGg6Va8eMZfsRziIXguFw58jfIL8OE38gJV3n6JnhIM8JFmsTHy+TAph",
+	"01sniadvxluzig84Hp8Kf2sSD2wQFGImK8BensYGKqaO1eQqnNr8L9LPByaTcGjGO+Fi+SSGg9q29ja0",
+	"v79g0Lr1vJv9lAX3BV8LASuzwfjOoK0uVII9OqoY7eK28eYqkVIDbzAtnjQHfE1Eui2gi7XCHK0nAI4y",
+	"bMSbbu0bPwPDjjoVNxbnkdl22VM4grfkr1yF+XRAfcbVgVHVQ0Seq8y+wvtYk9xBKw9kBSpjagvCqG8/",
+	"WLf7jNIYv0JCwYIT7aYaZctO/6uhNS82UpXzemmlAaznwmFPPC7ASOdGJGbXK1CQogXhJXpkgvBSCyEi",
+	"7ikdhLoUGG4OT9xKCfSA9JWUtmdzm2rO9Gb5y+Sox+YSM1q6Xq5SZ1KZqHQSlRu9rMQ2hh1jqUn7gACi",
+	"afQMsD8s6I45Z6RapQJJFNJnW8EVuLhyURLe+uso9kLL7S7loUocD/+UyXPjPi065T7wqpjUeUt0HWsC",
+	"6mEwKWVAN6VofLaKu6CPIJvXeqdKNzgKFxbt7zNoQVOarLYJ1sN5SMN0LVQ8E2k8ezaVU+N7N+Tn1Q7M",
+	"im7xwbVopO0B2wDngiLXKLwkoK/Sx0wMsfDISOqun34b3gWSZjmlQ3BiHDQondBzqrBHL0qXZ8X8dj/D",
+	"hj4TUqvhsjp7i535MyUW9PF3L34bWtzHC54yZUTogJ8LnZxM+Ta77d1cH3EY494tMZWcCI12zmh1+emJ",
+	"8DWibuuSyfYWaTv3nI+jlvEUiJBUCJqEmYfQQMwkUt1G3Qm+znoEOK3h+5E+f1hzCbYDqOHQYFc3bC1E",
+	"Gdqoo4iGO67ba09GcQCmyRttp7YSBcxgzw/4gxUCMmDzN2N+7/AT83gpzZYa2SGFp/h7JOyeRK0a7VmV",
+	"m2gQdRBye5xBIDqhnkXLWNlZBOMUI1LVGcBo2HCo08RudtOht13bsH8axA01ojzqqgIGGx4D6Lb6QAOT",
+	"Y7VWr51ENIz6hcsRs6oLcalRra3jPBlHDyKCFwtRSgz4QXtIQDb7eCcLHPXPJ7SuzGLp4PJuaVKjnuPB",
+	"nJKggnGY05VQtombS0dFyu0H6YKQ/jHOKOHw/pvRuyaCNzl9QXOEjsxr+akTEMtXIuNNQCd4iC9tIKKG",
+	"Goc9ZdbicvNkxSwc11ZOvOOyBTU70hGkSnSACKk8tg2VHgMVxEM7W6HKFJKQu1+x6hHgv4VKYAq6U15O",
+	"6YQdtLYklOGztgudo9UAqwjzqpm8ZWe6PBMrL7UB1x4cC9teRyu6wRIt7dxmO+LEEOD7NYidgo9Y79fQ",
+	"xw936njbCd4vv3gkxCAjjKabbafI0wZcePADzohZTplkCBZxYnzVI5hEqmrMXtrV5rxtMurRmBC3KtT+",
+	"5C/lWI9LMIpXxPIjgCmr9Pg+9PB1kAcf7pewrsyqDWTFn+FZ+PNrfCL+8pN/Lv76pn36VJB8LhZxevfC",
+	"kmj7Ql33Cbs2rpabW8S4upkT4VanpxaBr1t0FPJP9jCTc9gjnr3mTShohxJc+2vpCNTK015KW0w25Po3",
+	"cHV9NwcB45FEDN6LRFA/Dg6OcvEUbA786gvpq/0mUTujjR1aLkj14ToBzvOrJ5H83H53siePIjtPsdgI",
+	"5KUIqGsAWgc4fHTZkRUdxfuDUurOvJ88evQoE/ESQ7REnlx4fzqdp26mibcJhLK8bJ8UsVQ0LdzcwVNO",
+	"6T6I7y5oJVEFYbR3XrSEqNJ6RuICwJT2QWc7vBCXcPiG+HStTTei4oi/DwFjYZnVF4wr4k8rbiwihILM",
+	"0jt7BjXJ4uf14vyX4TURiU0NBfWvkYZF07V/vd8/9lnaXYlunRsRC2mmgc5XO2sSJcDrRLFHuqhOVQl3",
+	"tQc8jWGRDUspjuujd0m3z5CKMwpd/qalsmPKbL6XKekK3eXlxc9N8MR7beCRwhWFlM/gYjPDeMd87S65",
+	"xpNCDuTi8pvrtzJLvxDxXTMbHbPdXqKiAb0ZCRA0GFwevNzZb0shFIOUa/d5zzTplgD40OWEKD1CGDfw",
+	"ODxT/jzQ4fPPpPPj19E5G1Pef3fmz/Dk5/v+YfhnFBkxBNcEpgzJSyX2VFKM7Q1yg7Sd8t4U0quMKdnf",
+	"HboQqufMdtuXQyV64X5U3baSkE/i20pKm91Yz08imtEq5vRwA9KmEXDuDSfWa7g42w5dPRRN9Ip0k322",
+	"snN7ueI3vM1XA7s7De+TRoc03J2UcZVr8gHd4Enw43t+JX7Gp8Hvr+iR8MsLeG4iWSpMpMA73CecRWAg",
+	"WuSCbnvj0G32yeOnf3r6zVdfP/1Tp+vs41iyVSzPzi3eYx8ojPO7IxQQSaZ09ZwOG1iFoOvDeR9qHjG7",
+	"W8h587C5uWA4I14ZDdOqpKHHXAoLzR59/tfk1OL9X7srRpCNed1c+cqOlX13jtYwRyjRvOXDceZZg2gy",
+	"dwOnoncqUenVQVqJZF9Co7ZuJ1xpu33bsEtpItp5a5yW23aLQfyMdF8P93F6+ml5DwvoSfyNR8cnUt2y",
+	"a/HMXjbPsBDVEaqF4Vvr5rxzqo7AZDKBYC7YE2bqBGTuRO+bUUcL5MtK5Ywbsacyg366a1d14k0cbgab",
+	"XYdLlBnROEuosxNRNWln5qK//9VMV8MCcxIrkyeb9Cy68fx+42EM60q3doF5jgKSvJOXGxttsTaVSyDL",
+	"EzMSZyYD3UtrsBjlA6xLbo039ak/2UKDbRxhcfycQacUzBzudRzvOpi8pj8tlHJLZ1rjy1eY4Gxn0zZQ",
+	"qc0jyG2ZQ8x5Ws+cd5Zfig+eeY4b0vME1M5ssH+CqItAeLZAqJTt2Og9+IeLaPqjR0880f1N0HGk1fTB",
+	"Ikcg3z5QfdZsyDfs2hWr21jdQ95ithjwyYqdlMaETOhTY7URq6szXFQ2NeBLLTXi7tL5eBrwsCTk/ynu",
+	"znYO0TvAv2/oWPM9luP6DwD1stJdnzAyE6F/yVdXn/Q6Ys88U0wACgaZKlvBza4RwXXpvsmWB2Y02+5W",
+	"m1hRxkhexgiMp4j2gftR7xn1h2kb0DDodxzSlLe+T8GWwcBBe3kIlUW7D3tYhVEcBN34XICQEA3yo9V6",
+	"Io8+BXk0lWkiqzJumgExwAvhC4Vsw69FxZbiUvoGP0eaaj7mqt7ZOuHUHTa1yIzil1olSjVH9qJPedx3",
+	"oQYxvT1PBvWOeqM6swxq6wAKqZSN8Hl2If2lB/RpbMOpj3gleKNigIDdGsRhRiV4SiFlQF+Lkua853bV",
+	"P6EdeiS9ocbySiRtzxGZcNT4ak7ws+NQjphRSDR3TjhIj4JR/+6hdBh12VL4lDy33rnsiyZLjPavCVYE",
+	"yTBbFyKmbpWq4CFBnm5fIBDblfuexNH0qCBI6ZhO3HF4PM+CuM++5/CLdNHJKtJqtm6x5cdNIRwWj/dn",
+	"lNxNoAl5DOlUnPRzsXgvV1H8jwAtFSuWnJnIGHPVBQMfrkXjPbvCsk3XS9N1tNWxOynkn4JYFVBa6CQK",
+	"3o268Xmpc7oI8fKT+3YKmWzUSBci9UlmKKGjprS5mZDW5AFi2gnS+6L7qp9VOpan98o7/EKyHq/Q/3ct",
+	"irbPHLQ3OPgWiZ0IqRsLfS94VcGXmD+UR60q0hdWz4UMb58uzQEq4CPjy/1OxAoKXkJxK0DTgIPt/2Tu",
+	"ql4K5S5oZfZuoXBnc7YUfNhetTdVGJEx09QEFaJJHbeKpxqj1vC5FGesAzZDDRSdkXQGN6T7+lYqTrDl",
+	"W17XpK4iMRPSxrNEgQtJjvoOCVE2uk4P+r6BHj+EZZca9SNhIm1EVemRYfBxQZka6XHYJgo9OIf0sDcV",
+	"x0ItbccGaUvBufSgdxh5QDMvPcpi6rRtUFAnB75vgiRvDmPDwE5DULbUoA8ejo0Y9vAT+DgXFoMSPmFh",
+	"7PrxhP9cTI6DfZwe52Y+PQp4Z3qYX+HUONik6WGw4TnD+CFrpbiVGdNDH8HkOGLu6YF4iqfHwTk+zhwJ",
+	"6CC0DUNQHidrsIGm5NW4QAQRcbJA/DHVZN1pxiBY2D7W8jqiBbwTf98BvDWqRl1R+gdU87eOOAVrpEEJ",
+	"kgGjQJkHk41+B1caCsWsK829I0EdFJnR7GdoDEjXRuFtTrKviXK8ERehBc6eKytKaACz1lWl9+5e15iG",
+	"MElb98YoWZXYC2MDdfOI6gtXYqFNfCrfQn43RGBEKa2JdzU8dW+ArLfcGzqqiWXIhlIgIc0ME7pxBwps",
+	"1E8uaSWoKbLfUY+B1QlygVNB2kitd6ph50i/xx4h6K49+fSCnIwWi3Vx/qUy1mnjxDkeI7G/mBG8kvdd",
+	"wBjw/pSNrKqHmD//SauHX1Gyj9OSVkGJAsgUGOoN7paSKYiTmN/J2II9pgTmPTcFe+TVMd8JJsNKM0Jc",
+	"JU4ywtdodqkZ1P3koMb0EjDcLmRxc0vk1H7qiP78gSun6rNKKoENZFDdR271Hi7IcCAcpY6p4DuIdgp/",
+	"8jHNcu0H0PKyKNACPY0aEqBOJAgRepGhkC0hUHZ0MmkHOz2D4DFuAubaGeOruMOq/x03iaxV0fsSa7FR",
+	"cdt3WCMiD7ObRu8uN1joKQCaGc+UP0H1jrodImYFGNjBjeVM8E4b/+M6a/KS+OVh5yQ8wZgZ9ykgs9lP",
+	"lxqasVafoDv/NK1gkVnEwonEaeU1uiS1oOOctxbdgeix+ha6KKUldhhxK273JkYmw/tXTrD8+1jD9Wct",
+	"xinsOl333j9ROAVRlKyS11iihw6Y2p4zzgCpGcS1T7amfjXkfI3cZwRAN5V/JMtx7aGnqIAKO0/piyeE",
+	"fAjaFa4G74B+utTjJ/FUrjnQ2kd7He/GG7y/o0EzSoGP8YUsE3zwwU92SF9INia9hjfSbrbCylVHueRr",
+	"KxoM8iLfRMo++3uezsjukWF/hPo9wvD4xPjaqjIFMpV27iebOyQ98zNxCYsFCJUM7NIA3oKpA+SWRwAp",
+	"fMZ0OfAVvxSzQaToezAhkhOx2mquDlMlEp4IH4vo6UJnV72z5z5iAQIERI/TkkDJ8LV3U3iWiZhXEhAV",
+	"PV56RjIGOmlOycT4q1pLe//YTDlJpHvQagDExDC8IszDjW6iYSp7bAhu40lskxhOsbJhvpSVtAeIymHb",
+	"3xnF0MXCONXFplPa9tAy1q0FR0JrXtBxIAihVRVK2LwKEwOwPSQ2SAnudJXw3TzANGlTHe99F442g5A2",
+	"55cnH8+qHIBELPv3fTp6WFVBiARIK6IerTAmP/+dmrHmFhrNRFX8DodHSLGs9GpGHdl3bnh2J4KxJz0n",
+	"2RBrzdvoXZ3/pGQBxFVMDKz5yo5F85O31W2rjI7KiLIriCp5lfDohG7EnTy9AA2BlSRYtQ+PKOZmQt5J",
+	"h7Q0IsA4bl93Sb6Lubd3pWG8LEXJlgcGLZ2kumSw6t/JIsdSiTsZk2Th+3XmFqIgBxNjjGbbItxIdo2o",
+	"jHeWTyd36z0WNd72wIes7xnQcwTRFK1oC+llSadzLNGksZ8ww26WgomtFU+pX7uStt8iBenZLgAe3p+a",
+	"39MguLvEC5Iz3A9ZEDb/jj23Z0PYuO/5Zp7xjK0KwwLBaSiNpeN9LcUeRVUp12vRFGjZLA9YXwHHLYUj",
+	"nCrVz7sA+9N0EgTv7sHhaW/Gk17oL8rh+7D9Vqi54wpbJlXYGT0yk+7despchievffbfQvO91JNPeeOf",
+	"wVCMva9PDo9qAARAghfM0wi8HpQ0lZRsp8zuSNC1T+3JoVOe3BVLmYz2OeeI+mN2win9oHdV+W6j93Og",
+	"dfJAkSYqGNxwqdaJIBswNV9ZthR2L6jWtOaXIjTZheKY5oz9ADjJEOapEWaZlXq1Q9Hyz29fPGffPv3X",
+	"P/3LGfuhdMLDjfvzu59/YuD1ETTk628fPfmXnm89lC0CtpOz/l6uH7x23zn7v1VI1DtfPAOyOs1NNJiY",
+	"tHjs86V4LRfni6/OHp19hf3TNkC2h7yWD3mz2kh0dRMwuqM9dyR4WS7OFz/cuP37X7zBnCNTa0VlPk8e",
+	"PfLee4EeHF7XlVzBdx/+PxJuHGS5XpLYUireRFqFfh5wo9sAP78CcvmJ6Z/jOx98L01wBfReNng0ght4",
+	"JLPY4Qhre+hRsj8j4OuWQ5aGm8x+oyvBDrzpeDJDRMUUCFj6f718E2YN6oeJkPXltkPWmjd8KywsLpGs",
+	"0Q55+GYskaAzzvEZuFncYRDGfqfRIE9smF5ZYR8Y2wi+vfXOPetSoWBQ8Wgs++oJey2/W3TPp2124vMs",
+	"zvqbOd7tPJuwQfN2mC/5uYipwEuxIn8T3PlrCWket+Wi7xqwApSnDZOKlAqoTQJwJGFa7gIdfGdXeote",
+	"IzizwaNvksf2lTT2eTvsSxA4vC6HxChbw/xuT1jCKKhFY7QCs9I/nul1S7pLvhU1ediihPs3Yf8Nx9yW",
+	"aKN4A5Ssl6AM5fIdV7MpSFeHjjR3RDCtGGdEE2pRhc5Fb8QeW7nkUuyKq0RX+q5pLE0HFc2N+vtONMFW",
+	"PSdLoy8Uig4p++hQQ/nzsVhQ3Ky/mX8Rou7uZo4cvMVGTkm1pymgkltsaeDsgN2RlAd/kRitun9RkOic",
+	"H+V1nPfd3M/B1bRq+Jqc2wi6gMFq9DZdArT4ok+5h7+6fz6D+hm9sX8S+9dtX/ruAQCOBu02MDTVK2dx",
+	"dAeIrdVg70ML6O3647s7AkCVxO4G2t/BDr/mV6K3ndQ8SEAY3vjtxr2n69RtBIP2otWBbbq7ToXsYwfm",
+	"ta91v/8T89rTKOfI4NQpTb8q25DD3Zwip98WlPvRITRkvSAgANWvdZqHHYSdUnYTp+dO+Xx63AtUZn8z",
+	"vdgIu6uDZUg5ZW1uv1cBW535cabK/A94oEkZbqnhez50XtI/rg9/lSijS1EJjID0We2tcFqMZ7Xc+9dx",
+	"MDl5HPPfxTlCWYXH5+jxF1BMoxuBuVQSK3ghpJTQSBPrefRltjzama1jjf/wnl+mXkDDHsKYU83wz3OF",
+	"Bizn5fdwykPqzZFfo5QnSqSX69ejJQn3b6q7vX0A6/rjvG2mDKMcXfXR9AZBkwRR3tXN7sybUPYWO/cP",
+	"fUz0FswQvZ+eedipfzguyN/6Z97X+bva+GdlWQA0sJORBWsE5vg0VFIIzmjI/xE3lIZo95qFDv5RLlnp",
+	"Uoza989hwD1KU3xBRJr+HM2hvAM6/qj3HmjOBJeVjxOArxmAIg6IniNKtq642QhTsEoAOMEBf1jcQtTG",
+	"96I+3MeJfa7rw5fQJ38zuwkId0uPQHcjKPVM3ov8/N7ntd2P6ALY6XzZdSfv/D7Q60se4x8w337Lq8o9",
+	"2Z1ZvWbwSDJvxQ34NI86LnWQV6wGKEtnPihxYy+6IFiEgrYY55CHa1lt74NNXrjn3g+LuEfDwr4ok8CC",
+	"viR/BOcqgTpAq2tD0CVYjHKpsXQDEhGtdncoRvLBhidW0g38qnez+GO9Fo1Qq/HL9fvOsLin7Mj3S/2O",
+	"Rl1l89BYAWo98iar7/g9H+9VALV0TNwR3R25I97CR5o22r3XgX8RoQ3QlUDccAM4+XetMogbnzAwEo8+",
+	"7e73vp8inrwLp7Wb6uzrLxNRiw5Gx2/JRdNuqKL3hAPfVncSmvdum1vG5ovftQMhxqJrgQkpKRn4QiTD",
+	"BEcsFKCPsiIFXz+Nhr7u734TogL4vi9+x1VSmF7KDZWzO7ETIGuKo55wZsNrtErverMfrng9blLy2nyp",
+	"HU/cbm0Vy10/2chS5D728dfRxw54Z9/tDKX0votPFpsDNKIam8MxqNl9ngu321/8XLzfNEJgBYvVbKOr",
+	"7lEADzIlklAh71K4fetAOd35wZB2VAhKu7hX3dt+ebEETZc7eQ2EKl/qoo1F+iIg3Km2zCG5OyGacqeb",
+	"o5vt6O5owFk8emVbaFTpS7mCGrDEgaQ00Syh8M2jL3tv/VBKq5uU2gKkuct8QL0G3zXU03FDeB93vaGh",
+	"LjC1o6+oquveqIov+LJnTlOX9f1Gbym9smz4HlBAfAIu1CMMnJ73Qv9OksjoNryQlZi3FXcaZU5syO8i",
+	"hRboiDtJTgwECHB/uGx4vQErk4d8yxP3sDgtLSeASVxfQiVwFFMkxR8AQjvOGg1W6f7DWwa0lN/GONhw",
+	"Z5rDBFp4ZUhU7FgGlELvsa+MUOAOgyJnshoAvJo3gi0xNZhZfQl1wncuO6h4fow3aMh/B97ApfxODEcj",
+	"mmvd5w5gAOi2DNHFNovp7vcdCyvu8pl1xdUYI71xn0/k6P7oUXehu4JPTfFAqO5EhG5YbCnWGh1ixim0",
+	"my4Oe0I1xI6cXW4MO4u9XYOP7PEj/O839LM6einxG3DqpYZka+EuwLoBCPKlMLboJNvt9a4qySt/17zp",
+	"+OisLtdTvPTm+xd5QqnmNZaFDnd98ezpogh3K/zy7OvozTpro2n2t1KVBlthvY5SdJRLr2pCaoE7L7VU",
+	"pmBaMb/q30CzugeGeAiegjGW+NkNyJExYGmRwD3vgYoUvrjAPNwIiAhG77j1YoY1mfBcEZjBUL9rnWXY",
+	"GuXjl70iWyp+cbHj63ix9bsXMdrYi07vTKg1LEIrb/BiuDGgd5k7vyfbErrRdOy37bAvkZIdXpeblt2t",
+	"BLyH1GzSfQlxsICiEbY8ICxScD/d2puUit7/RYi6JUnWlUB4Atk+oq1UwY+cfcbFDXaNjNw71Lt0gKn1",
+	"m+V+w28Fs59MQRKoAKCVNtv7my+e7d1h8wm2vgMedkzEOBHCM++FbzUI+rrjZmBpaVgjQDwnMhLa8/bw",
+	"1/DzaHb4943u8XBufrjdNHqvGN/zk5Oy0sndIxM6lmpW3NiHK3N9J+HbAEj6D6W7xB07TY+GKXEz1Yw2",
+	"cTmV+j6yod6KUv8eE9C/bDJw4mBDecT9UB0e/TsoqLgDafpmZ0ONSegOZ/mVgJpxhOaVyupOYUuc3JTg",
+	"M6F9+VFZdz8Agcav5UdTHbYfxXO6jtRkVR0InobAeDFvsiF0woRdgf6Mxa0TzJIJRC0oYtQ3IrfSJn0j",
+	"HcL86717RTKV4Nb8yNOBiUsICZbTbrQaDqdGwtxQ6eZW2jvTl+/YMAEqjOc7vqMh9yhL6BVf3KEK2Pe+",
+	"RyZi06N/nCptG2wXj43LObQ8aJ3r0ONx5azLu7YWoT/Y6JbAgLkvfQeduTLuyncb3aQvy7vZcVhByl1l",
+	"NbsSB0AOkQrb5f5Ojoub9hnpp6O78/zdv/8ONuhu1WloWwdxTMuxBcQ/vlMQd3Rjt9V49lvTSFH+XnbU",
+	"T/fWW7qW1e8EeCowF7SLkRX55HQtlPGp/MzdqkrYvW6uCJRO1IZZuboy9yKDp8IHcNKj8YM75oviv1NE",
+	"ot3u/1bhBbMR1Si3/KzewZD7dLvTK36TykwfavUGG2A+MDLOaikIU5g6oLpZ3r0P1y3/Wvy3r3WGXf59",
+	"FjyjyQ6pglq1m+2LoJ10b/QW0lTwL9eALE25p8AmkP8CKdO6YZXg13gZxG174LJRIU3N/e9Pl3Uv+G2S",
+	"QUJvI+gf3UL5+TyQftDEbYgjMpCsYMaKGrrqW1H3Kg1C3/M7v1R9F+n0XmGzsXvcK/eCxKXkaw4DNuEa",
+	"eojcFXaXf3xHRPbAcfYboXyhBzSNEiWjXB6lsbWv3gGSqrzzACXUud3OGxmDp3uzs+/dk//x5PH9giJJ",
+	"xf7Xs9evnHz787uff5qPhfTlwUtspx4O5TWH6kjImiq85j4Ob4Ka+pgP9r30YOr37fejhvCZXj/QV6na",
+	"AdqrWPg60+t10RXwv5FrL6UOAf5US9MU44NRCWX3fUJ2otdPH8VgKT9/yTiu37GE0whCA2FT7wS4a6O3",
+	"osUh8FuuGGcrdAggX8SZfafuJ6z2V5UMqx1Jncro0LOj4tC2rJSWbpGyDUZjhlACuHR3FEuYzD0o/meG",
+	"9+qNVmJcuL3BIfeZ64lvSOk39Okd6J6OqfBxmE0rLHhrEaQD+lw1HThnHAm4RaPwozD957qMlJY8vlsa",
+	"wUuSyDTlXQBhPwOQP/cwaA0IBVTu1Rch64wyjwGxyBk8EGwYUO1X+Hc06+M9vxKwrO849CbJzfrAbWvf",
+	"fEfXViR9AdYwK3Wh5taKxj3pf//y6MG3/MH62YMXH3/95vM/P+j+/vTzv/z61efenx4/+fxPY7kP7TtH",
+	"Q1583kHFp0bg6sa6SrjRZ2/5/jX2OE9xJLRRwEmh9dBXJ28ruiY9V/fut0p6rd53nUV3YoOBGwr0OLys",
+	"mdnwRhRHprIHI3LWtDQd2cZttz7WgAsaL9k0OqyTbO69v5dGCPP2Jsz+C6t7owkmsI++XtJbJYSIrPfq",
+	"zvxYToSjT6rrzFr0jw7qe75h3V3rez9pK05jn380ryas0i33d+jWfCXArQmscKX03pvAIC3+YADOjrCj",
+	"N9xQARY5Mu3APPZ+8JoO1pCbdmY8K+OvRnwZO/nZei1WNs9SfolnBAL2fomEQn434rsrmzccATRREhzX",
+	"FBmra6fboASHfVk2+kp05Hi7Pz6l7LZV1dDXrrn2X9w11eJ88dB98v8HAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

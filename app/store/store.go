@@ -13,6 +13,7 @@ import (
 	"fmt"
 	"io/fs"
 	"log/slog"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
@@ -33,6 +34,8 @@ type Store struct {
 	db   *gorm.DB
 	sql  *sql.DB
 	pool *pgxpool.Pool
+
+	closing atomic.Bool // what asks from now on gets no answer, and nothing is said of it
 
 	turns [32]chan struct{} // each has room for one: an edit that is worked out
 }
@@ -128,7 +131,7 @@ func (s *Store) open(ctx context.Context) error {
 	}
 	var err error
 	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: s.sql}), &gorm.Config{
-		Logger: quiet{logger.NewSlogLogger(slog.Default(),
+		Logger: quiet{closing: &s.closing, Interface: logger.NewSlogLogger(slog.Default(),
 			logger.Config{LogLevel: logger.Warn, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second,
 				ParameterizedQueries: true})},
 		SkipDefaultTransaction: true,
@@ -165,17 +168,21 @@ func (s *Store) migrate(ctx context.Context) error {
 
 // Close lets go of the database.
 func (s *Store) Close() {
+	s.closing.Store(true)
 	s.sql.Close()
 	s.pool.Close()
 }
 
-// quiet says nothing of a query whose asker has gone.
-type quiet struct{ logger.Interface }
+// quiet says nothing of a query whose asker has gone, nor of one that came while the store closes.
+type quiet struct {
+	logger.Interface
+	closing *atomic.Bool
+}
 
 // Trace logs a query that failed or was slow.
 func (q quiet) Trace(ctx context.Context, begin time.Time, fc func() (sql string, rowsAffected int64),
 	err error) {
-	if !errors.Is(err, context.Canceled) {
+	if !errors.Is(err, context.Canceled) && (err == nil || !q.closing.Load()) {
 		q.Interface.Trace(ctx, begin, fc, err)
 	}
 }

@@ -108,7 +108,8 @@ func TestEmptyListsAreLists(t *testing.T) {
 			}
 			at := "/api/models/" + m.Id.String()
 			for _, path := range []string{"", "/revisions", "/recordings", "/sheet", "/sheet?since=1",
-				"/ticks", "/fit", "/differences?from=1&to=1", "/plan", "/plan/other", "/leads", "/codes", "/stand"} {
+				"/ticks", "/fit", "/differences?from=1&to=1", "/plan", "/plan/other", "/leads", "/codes", "/stand",
+				"/schemes"} {
 				resp, body := s.ask("GET", at+path, "")
 				require.Equal(t, 200, resp.StatusCode, "%s: %s", path, body)
 				require.NotContains(t, string(body), "null", path)

@@ -221,6 +221,13 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 			return nil, "", "", setup.Refused("feel", "", "is missing", "say what is to be changed")
 		}
 		tree, said, err = feel.Apply(doc, part, *a.Feel)
+	case contract.WriteScheme:
+		if a.Scheme == nil {
+			return nil, "", "", setup.Refused("scheme", "", "is missing", "say how the functions are to go together")
+		}
+		tree, said, err = mixing.WriteScheme(doc, *a.Scheme)
+	case contract.Apart:
+		tree, said, err = mixing.RemoveScheme(doc, text(a.Of))
 	case contract.Like:
 		if tree, said, err = parts.Like(doc, text(a.Kind)); err == nil {
 			said = "The transmitter is like " + said + " now"
@@ -228,7 +235,7 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 	default:
 		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act",
 			Remedy: "use add, remove, rename, move, exchange, mix, set, moved, instead, like, plan, put, chart, " +
-				"pin_wish, pin_code, pin_lamp, stand or feel"}}
+				"pin_wish, pin_code, pin_lamp, stand, feel, scheme or apart"}}
 	}
 	return tree, added, said, err
 }

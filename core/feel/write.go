@@ -55,7 +55,7 @@ const zoneMargin = 2
 
 // writer writes a change, document after document.
 type writer struct {
-	doc     *setup.Document
+	setup.Draft
 	output  int
 	control int
 	of      Change
@@ -73,36 +73,14 @@ func Apply(doc *setup.Document, part string, of Change) (tree *setup.Node, said 
 		return nil, "", setup.Refused("feel.control", of.Control, "does not move "+s.OutputLabel(item.Index),
 			"choose a control that comes to it by a mix")
 	}
-	w := &writer{doc: doc, output: item.Index, control: hand.Index, of: of}
+	w := &writer{Draft: setup.Draft{Doc: doc}, output: item.Index, control: hand.Index, of: of}
 	if said, err = w.apply(); err != nil {
 		return nil, "", err
 	}
-	return w.doc.Tree, said, nil
+	return w.Doc.Tree, said, nil
 }
 
-func (w *writer) s() *setup.Setup { return w.doc.Setup }
-
-// set sets what a pointer leads to, or adds it, and reads the document anew.
-func (w *writer) set(pointer string, value any) error {
-	tree, err := w.doc.Tree.Set(pointer, setup.NodeOf(value))
-	if err != nil {
-		panic(err) // it leads to a part that is there
-	}
-	doc, err := setup.FromTree(tree)
-	if err != nil {
-		return err
-	}
-	w.doc = doc
-	return nil
-}
-
-// add appends to a list, or makes it.
-func (w *writer) add(list string, n *setup.Node) error {
-	if w.doc.Tree.Get(list) == nil {
-		return w.set("/"+list, []any{n})
-	}
-	return w.set("/"+list+"/-", n)
-}
+func (w *writer) s() *setup.Setup { return w.Doc.Setup }
 
 func (w *writer) apply() (said string, err error) {
 	label, hand := w.s().OutputLabel(w.output), w.s().ControlLabel(w.control)
@@ -151,13 +129,13 @@ func (w *writer) feel() (demand int, err error) {
 	control := s.Transmitter.Controls[w.control]
 	id := s.FreeID(string(control.ID) + "_feel")
 	n := setup.GroupNode("id", id, "label", s.ControlLabel(w.control)+", feel", "from", string(control.ID))
-	if err := w.add("demands", n); err != nil {
+	if err := w.Add("demands", n); err != nil {
 		return 0, err
 	}
 	for _, output := range together(s, w.output) {
 		for _, i := range mixesOf(s, output, w.control) {
 			if s.Mixes[i].From.Ref == string(control.ID) {
-				if err := w.set(fmt.Sprintf("/mixes/%d/from", i), id); err != nil {
+				if err := w.Set(fmt.Sprintf("/mixes/%d/from", i), id); err != nil {
 					return 0, err
 				}
 			}
@@ -186,10 +164,10 @@ func (w *writer) rate() (said string, err error) {
 	n := setup.GroupNode("when", string(when), "rate", w.of.Rate)
 	pointer := fmt.Sprintf("/demands/%d/rates", at)
 	if w.s().Demands[at].Rates == nil {
-		err = w.set(pointer, []any{n})
+		err = w.Set(pointer, []any{n})
 	} else {
-		err = w.set(pointer, &setup.Node{Kind: setup.List, Items: append([]*setup.Node{n},
-			w.doc.Tree.At("demands", fmt.Sprint(at), "rates").Items...)})
+		err = w.Set(pointer, &setup.Node{Kind: setup.List, Items: append([]*setup.Node{n},
+			w.Doc.Tree.At("demands", fmt.Sprint(at), "rates").Items...)})
 	}
 	return fmt.Sprintf("%s has rate %s while %s", w.s().ControlLabel(w.control), words.Short(w.of.Rate),
 		words.Truth(w.s(), when)), err
@@ -214,7 +192,7 @@ func (w *writer) zone(lever int) (setup.Truth, error) {
 	}
 	n := setup.GroupNode(append([]any{"id", id, "label", label + " " + where, "block", block, "of", string(c.ID),
 		"hysteresis", zoneMargin}, limits...)...)
-	return setup.Truth(id), w.add("logic", n)
+	return setup.Truth(id), w.Add("logic", n)
 }
 
 // steps makes each position of a switch ask for what it is to ask for, by a curve with a point for each.
@@ -243,34 +221,24 @@ func (w *writer) steps() (said string, err error) {
 
 // curve writes the points of a curve; none takes it away.
 func (w *writer) curve(at int, points []setup.Point, smooth bool) error {
-	pointer := []string{"demands", fmt.Sprint(at)}
-	tree, err := w.doc.Tree.With(append(pointer, "curve"), func(parent *setup.Node, last string) error {
-		for _, key := range []string{last, "smooth"} {
-			if parent.Get(key) != nil {
-				if err := parent.Remove(key); err != nil {
-					return err
-				}
+	return w.Change(fmt.Sprintf("/demands/%d", at), func(feel *setup.Node) {
+		for _, key := range []string{"curve", "smooth"} {
+			if feel.Get(key) != nil {
+				_ = feel.Remove(key) // it is there
 			}
 		}
 		if len(points) == 0 {
-			return nil
+			return
 		}
 		list := &setup.Node{Kind: setup.List}
 		for _, p := range points {
 			list.Items = append(list.Items, setup.NodeOf([]any{tenth(p[0]), tenth(p[1])}))
 		}
 		if smooth {
-			if err := parent.Put("smooth", setup.NodeOf(true)); err != nil {
-				return err
-			}
+			_ = feel.Put("smooth", setup.NodeOf(true)) // it is a group
 		}
-		return parent.Put(last, list)
+		_ = feel.Put("curve", list)
 	})
-	if err != nil {
-		panic(err) // the feel is there
-	}
-	w.doc, err = setup.FromTree(tree)
-	return err
 }
 
 func tenth(v float64) float64 { return math.Round(v*10) / 10 }
@@ -321,11 +289,11 @@ func (w *writer) capRate() error {
 		}
 		d := w.s().Demands[at]
 		for k, r := range d.Rates {
-			if err := w.set(fmt.Sprintf("/demands/%d/rates/%d/rate", at, k), tenth(r.Rate*share)); err != nil {
+			if err := w.Set(fmt.Sprintf("/demands/%d/rates/%d/rate", at, k), tenth(r.Rate*share)); err != nil {
 				return err
 			}
 		}
-		return w.set(fmt.Sprintf("/demands/%d/rate", at), tenth(d.Rate*share))
+		return w.Set(fmt.Sprintf("/demands/%d/rate", at), tenth(d.Rate*share))
 	}
 	for _, output := range together(w.s(), w.output) {
 		for _, i := range mixesOf(w.s(), output, w.control) {
@@ -336,7 +304,7 @@ func (w *writer) capRate() error {
 			if w.of.Side != Plus {
 				g.Neg *= share
 			}
-			if err := w.set(fmt.Sprintf("/mixes/%d/gain", i), setup.GroupNode("pos", tenth(g.Pos), "neg",
+			if err := w.Set(fmt.Sprintf("/mixes/%d/gain", i), setup.GroupNode("pos", tenth(g.Pos), "neg",
 				tenth(g.Neg))); err != nil {
 				return err
 			}
@@ -365,7 +333,7 @@ func (w *writer) capEnds() error {
 			if !end.side {
 				continue
 			}
-			err := w.set(fmt.Sprintf("/outputs/%d/%s", i, end.field), tenth(o.Centre+(end.at-o.Centre)*w.of.Most/100))
+			err := w.Set(fmt.Sprintf("/outputs/%d/%s", i, end.field), tenth(o.Centre+(end.at-o.Centre)*w.of.Most/100))
 			if err != nil {
 				return err
 			}

@@ -49,7 +49,7 @@ func recipes(s *setup.Setup, p *Pair, a, b int) []Recipe {
 			return ""
 		}
 		return fmt.Sprintf(" Then two more mixes: %s to channel %d, %s; %s to channel %d, %s.",
-			name(s, c.Left), first, percent(c.LeverGain), name(s, c.Right), second, percent(ofSecond))
+			onChannel(s, c.Left), first, percent(c.LeverGain), onChannel(s, c.Right), second, percent(ofSecond))
 	}
 	return []Recipe{
 		{"With a ready mode", []string{
@@ -59,6 +59,9 @@ func recipes(s *setup.Setup, p *Pair, a, b int) []Recipe {
 				levers(c.LeverGain)),
 			"What the mode does with more than there is, is its own affair: push both ways at once and see " +
 				"which of the three pictures it is.",
+			fmt.Sprintf("Where it turns the wrong way, the mode feeds the opposite leads: give it turn %s. Where it "+
+				"takes no figure below 0, exchange the plugs of channels %d and %d, and with them what is keyed in of "+
+				"both, direction and ends.", percent(-c.TurnGain), first, second),
 		}},
 		{"With two linear mixes", []string{
 			fmt.Sprintf("Channel %d on %s, rate %s. Channel %d on %s, rate %s.", first, name(s, c.Drive),
@@ -80,6 +83,14 @@ func recipes(s *setup.Setup, p *Pair, a, b int) []Recipe {
 				turned(s.Outputs[a].Reverse), second, turned(s.Outputs[b].Reverse)),
 		}},
 	}
+}
+
+// onChannel names a source, with the channel that its control is on by itself.
+func onChannel(s *setup.Setup, ref string) string {
+	if i := s.ControlBehind(setup.Value{Ref: ref}); i >= 0 && s.Transmitter.Controls[i].OwnChannel > 0 {
+		return fmt.Sprintf("%s (channel %d)", name(s, ref), s.Transmitter.Controls[i].OwnChannel)
+	}
+	return name(s, ref)
 }
 
 func leverSum(c *Choice, turn float64) string {

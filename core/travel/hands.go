@@ -14,7 +14,7 @@ import (
 // Bounds of the search for the hands that bring a function furthest.
 const (
 	pushFrames     = 150 // that hands are held; latches and timers come to rest in it
-	mostPushes     = 64  // of one control each, that are tried
+	mostPushes     = 24  // of one control each, that are tried
 	mostTwoPushes  = 12  // of which two are tried together
 	mostPushesHeld = 4
 )

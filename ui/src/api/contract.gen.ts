@@ -371,6 +371,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/schemes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** How functions go together that are more than a pair, and how they could */
+        get: operations["getSchemes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/learned": {
         parameters: {
             query?: never;
@@ -1098,6 +1117,48 @@ export interface components {
                 cannot: string;
             }[];
         };
+        SchemesTold: {
+            revision: number;
+            has: components["schemas"]["Scheme"][];
+            could: components["schemas"]["Scheme"][];
+        };
+        Scheme: {
+            kind: string;
+            /** @description Which one it is; empty for none yet */
+            key: string;
+            title: string;
+            does: string;
+            /** @description What it does as it is filled; empty while it is not */
+            says: string;
+            /** @description The forms of what it is made of */
+            parts: string[];
+            places: {
+                key: string;
+                label: string;
+                /** @enum {string} */
+                kind: "one" | "many" | "number" | "positions";
+                values: string[];
+                choices: {
+                    value: string;
+                    label: string;
+                    /** @description Of a switch: what its positions are called */
+                    names?: string[];
+                }[];
+                /** @description Of positions: what they are called */
+                names: string[];
+                unit: string;
+                least: number;
+                most: number;
+            }[];
+        };
+        SchemeFilled: {
+            kind: string;
+            /** @description The key of the one whose place it takes; empty where it is new */
+            was: string;
+            values: {
+                [key: string]: string[];
+            };
+        };
         LearnedTold: {
             revision: number;
             learners: components["schemas"]["Learner"][];
@@ -1491,7 +1552,7 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put" | "chart" | "pin_wish" | "pin_code" | "pin_lamp" | "stand" | "feel";
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put" | "chart" | "pin_wish" | "pin_code" | "pin_lamp" | "stand" | "feel" | "scheme" | "apart";
             /** @description what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand, feel: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver */
             part?: string;
             /** @description set: the name of the field */
@@ -1511,6 +1572,7 @@ export interface components {
             moved?: string[];
             mixing?: components["schemas"]["MixingChoice"];
             feel?: components["schemas"]["FeelChange"];
+            scheme?: components["schemas"]["SchemeFilled"];
         };
         /** @description What a field is set to; an empty text leaves it out. */
         Setting: number | boolean | string | string[][];
@@ -3324,6 +3386,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CapsTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSchemes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemesTold"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -10,6 +10,8 @@ import type { Field, Schemas } from '../api/client'
 import { setting } from '../figures'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
+import { joined, plotOf } from './plot'
+import PlotGrid from './PlotGrid.vue'
 
 type Point = [number, number]
 const props = defineProps<{ curve: Schemas['FeelCurve']; field: Field; joint: string; name: string }>()
@@ -28,9 +30,8 @@ watch(
   },
 )
 
-const size = { w: 340, h: 300, left: 46, bottom: 30, top: 10, right: 26 }
-const x = (v: number) => size.left + ((v + 100) / 200) * (size.w - size.left - size.right)
-const y = (v: number) => size.top + ((150 - v) / 300) * (size.h - size.top - size.bottom)
+const plot = plotOf(340, 300)
+const { x, y } = plot
 const changed = computed(() => JSON.stringify(points.value) !== JSON.stringify(own()))
 /** A rounded curve is drawn by the server: while a point is moved its points are joined. */
 const line = computed(() => {
@@ -39,9 +40,7 @@ const line = computed(() => {
   if (!first || !last) return []
   return [[-100, first[1]], ...points.value, [100, last[1]]]
 })
-const path = computed(() =>
-  line.value.map(([a, b], i) => `${i ? 'L' : 'M'}${x(a ?? 0)} ${y(b ?? 0)}`).join(''),
-)
+const path = computed(() => joined(plot, line.value))
 /** What comes in and what comes out now: the joint of the feel says where it stands. */
 const places = computed(() => {
   for (const block of bench.view?.blocks ?? [])
@@ -80,10 +79,7 @@ function drag(event: PointerEvent) {
   const matrix = svg.value?.getScreenCTM()
   if (held.value === undefined || !matrix) return
   const seen = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse())
-  put(held.value, [
-    ((seen.x - size.left) / (size.w - size.left - size.right)) * 200 - 100,
-    150 - ((seen.y - size.top) / (size.h - size.top - size.bottom)) * 300,
-  ])
+  put(held.value, plot.at(seen.x, seen.y))
 }
 function drop() {
   if (held.value !== undefined) void keep()
@@ -131,19 +127,14 @@ const gaps = computed(() => points.value.length < 33)
   <div class="curve" :data-curve="points.length">
     <svg
       ref="svg"
-      :viewBox="`0 0 ${size.w} ${size.h}`"
+      :viewBox="`0 0 ${plot.w} ${plot.h}`"
       role="group"
       :aria-label="`The curve of ${name}`"
       @pointermove="drag"
       @pointerup="drop"
       @pointercancel="drop"
     >
-      <g v-for="v in [-100, -50, 0, 50, 100]" :key="v">
-        <line :x1="x(v)" :x2="x(v)" :y1="y(150)" :y2="y(-150)" class="grid" :class="{ zero: v === 0 }" />
-        <line :x1="x(-100)" :x2="x(100)" :y1="y(v)" :y2="y(v)" class="grid" :class="{ zero: v === 0 }" />
-        <text :x="x(v)" :y="size.h - 10" text-anchor="middle">{{ v > 0 ? '+' : '' }}{{ setting(v) }}</text>
-        <text :x="size.left - 6" :y="y(v) + 4" text-anchor="end">{{ v > 0 ? '+' : '' }}{{ setting(v) }}</text>
-      </g>
+      <PlotGrid :plot="plot" />
       <path :d="path" class="line" />
       <circle
         v-for="(point, i) in points"
@@ -189,14 +180,6 @@ svg {
   touch-action: none;
 }
 
-.grid {
-  stroke: var(--rule);
-}
-
-.zero {
-  stroke: var(--soft);
-}
-
 .line {
   fill: none;
   stroke: var(--petrol);
@@ -219,10 +202,5 @@ svg {
   fill: var(--now);
   stroke: var(--ink);
   stroke-width: 1.5;
-}
-
-text {
-  font: 13px var(--mono);
-  fill: var(--soft);
 }
 </style>

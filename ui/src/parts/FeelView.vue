@@ -4,7 +4,7 @@
  * beside it, and the ways to hold a motor back.
  */
 import Button from 'primevue/button'
-import { computed, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 
 import { api, unreachable, type Editor, type Line, type Problem, type Schemas } from '../api/client'
 import { useOnce } from '../composables/useOnce'
@@ -115,6 +115,22 @@ watch(
   (now) => (positions.value = (now ?? []).map((one) => setting(one.value))),
   { immediate: true },
 )
+/** Puts a position elsewhere while watching; what it becomes is kept with the button. */
+function putPosition(at: number, text: string) {
+  positions.value = positions.value.map((was, k) => (k === at ? text : was))
+  const levels = positions.value.map((one) => typed(one, '%'))
+  if (!curve.value || levels.some((v) => v === undefined)) return
+  const last = levels.length - 1
+  edits.attempt(
+    curve.value,
+    levels.map((v, k) => [String(-100 + (200 * k) / last), String(v)]),
+  )
+}
+function movePosition(at: number, by: number) {
+  const now = typed(positions.value[at] ?? '', '%') ?? 0
+  putPosition(at, setting(Math.min(Math.max(Math.round(now + by), -150), 150)))
+}
+onBeforeUnmount(() => edits.drop())
 async function keepPositions(to?: number[]) {
   const values = to ?? positions.value.map((text) => typed(text, '%'))
   if (values.some((v) => v === undefined)) {
@@ -123,6 +139,8 @@ async function keepPositions(to?: number[]) {
   }
   await change({ what: 'steps', values: values as number[] })
 }
+/** A travel that is not known begins mild, whichever way. */
+const mild = computed(() => (hand.value?.positions ?? []).map((one) => Math.sign(one.value) * 45))
 const straight = [
   [-100, -100],
   [0, 0],
@@ -219,21 +237,33 @@ const straight = [
           <template v-else>
             <h3>What each position asks for</h3>
             <p class="acts">
-              <label v-for="(one, i) in hand.positions" :key="one.name"
-                >{{ one.name }}
-                <input
-                  class="box fig"
-                  inputmode="decimal"
-                  size="5"
-                  :data-position="i"
-                  :value="positions[i]"
-                  @change="
-                    positions = positions.map((text, k) =>
-                      k === i ? ($event.target as HTMLInputElement).value : text,
-                    )
-                  "
-              /></label>
+              <span v-for="(one, i) in hand.positions" :key="one.name" class="position">
+                <label
+                  >{{ one.name }}
+                  <input
+                    class="box fig"
+                    inputmode="decimal"
+                    size="5"
+                    :data-position="i"
+                    :value="positions[i]"
+                    @change="putPosition(i, ($event.target as HTMLInputElement).value)"
+                /></label>
+                <Button class="quiet" :aria-label="`${one.name}: 5 less`" @click="movePosition(i, -5)"
+                  >−</Button
+                >
+                <Button class="quiet" :aria-label="`${one.name}: 5 more`" @click="movePosition(i, 5)"
+                  >+</Button
+                >
+              </span>
               <Button class="quiet" @click="once($event, () => keepPositions())">Keep</Button>
+            </p>
+            <p class="acts">
+              <Button class="quiet" @click="once($event, () => keepPositions(mild))"
+                >Begin mild, at 45</Button
+              >
+              <span class="soft"
+                >for a travel that is not known yet; then go on from there while watching</span
+              >
             </p>
             <p v-if="hand.positions.length === 3" class="acts">
               <Button class="quiet" @click="once($event, () => keepPositions([100, -100, -100]))"

@@ -5,6 +5,8 @@ import { computed, onScopeDispose, watch } from 'vue'
 import { percent, pulse } from '../figures'
 import { useBench } from '../stores/bench'
 import { useJoint } from '../stores/joint'
+import { joined, plotOf } from './plot'
+import PlotGrid from './PlotGrid.vue'
 
 const props = defineProps<{ control: string; output: string; name: string }>()
 const bench = useBench()
@@ -16,12 +18,9 @@ watch(
 )
 onScopeDispose(() => joint.draw('', ''))
 
-const size = { w: 320, h: 190, left: 46, bottom: 30, top: 8, right: 24 }
-const x = (v: number) => size.left + ((v + 100) / 200) * (size.w - size.left - size.right)
-const y = (v: number) => size.top + ((150 - v) / 300) * (size.h - size.top - size.bottom)
-const path = computed(() =>
-  (joint.plot ?? []).map(([a, p], i) => `${i ? 'L' : 'M'}${x(a ?? 0)} ${y(p ?? 0)}`).join(''),
-)
+const plot = plotOf(320, 190)
+const { x, y } = plot
+const path = computed(() => joined(plot, joint.plot ?? []))
 
 const label = computed(() => bench.view?.controls.find((c) => c.id === props.control)?.label ?? props.control)
 const at = computed(() => {
@@ -41,20 +40,11 @@ const here = computed(() => {
 <template>
   <figure v-if="joint.plot">
     <svg
-      :viewBox="`0 0 ${size.w} ${size.h}`"
+      :viewBox="`0 0 ${plot.w} ${plot.h}`"
       role="img"
       :aria-label="`${name} along ${label}: at ${percent(at)} percent it goes to ${percent(here.p)} percent`"
     >
-      <g v-for="v in [-100, -50, 0, 50, 100]" :key="v">
-        <line :x1="x(v)" :x2="x(v)" :y1="y(150)" :y2="y(-150)" class="grid" :class="{ zero: v === 0 }" />
-        <line :x1="x(-100)" :x2="x(100)" :y1="y(v)" :y2="y(v)" class="grid" :class="{ zero: v === 0 }" />
-        <text :x="x(v)" :y="size.h - 10" text-anchor="middle">
-          {{ v > 0 ? `+${v}` : String(v).replace('-', '−') }}
-        </text>
-        <text :x="size.left - 6" :y="y(v) + 4" text-anchor="end">
-          {{ v > 0 ? `+${v}` : String(v).replace('-', '−') }}
-        </text>
-      </g>
+      <PlotGrid :plot="plot" />
       <path :d="path" class="line" />
       <circle :cx="x(at)" :cy="y(here.p)" r="6" class="now" />
     </svg>
@@ -75,14 +65,6 @@ svg {
   width: 100%;
 }
 
-.grid {
-  stroke: var(--rule);
-}
-
-.zero {
-  stroke: var(--soft);
-}
-
 .line {
   fill: none;
   stroke: var(--petrol);
@@ -93,10 +75,5 @@ svg {
   fill: var(--now);
   stroke: var(--ink);
   stroke-width: 1.5;
-}
-
-text {
-  font: 12.5px var(--mono);
-  fill: var(--soft);
 }
 </style>

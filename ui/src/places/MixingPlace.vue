@@ -12,6 +12,7 @@ import ChoiceCard from '../mixing/ChoiceCard.vue'
 import FieldMap from '../mixing/FieldMap.vue'
 import FindingList from '../parts/FindingList.vue'
 import PartList from '../parts/PartList.vue'
+import SchemeList from '../parts/SchemeList.vue'
 import { useParts } from '../composables/useParts'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
@@ -228,6 +229,8 @@ const y = computed(() => place(pair.value?.along ?? ''))
     </div>
     <p v-else class="soft">{{ mixing.none }}</p>
 
+    <SchemeList :id="id" />
+
     <section v-if="pair.recipes.length">
       <h3>Key it in as one of these</h3>
       <div class="recipes">
@@ -262,6 +265,7 @@ const y = computed(() => place(pair.value?.along ?? ''))
     <Button class="quiet" @click="$router.push({ name: 'functions', params: $route.params })"
       >Go to the functions</Button
     >
+    <SchemeList :id="id" />
     <template v-if="shares.length">
       <h3>Functions that share what there is</h3>
       <PartList v-model:opened="opened" :parts="shares" />
