@@ -6,10 +6,9 @@ import (
 	"github.com/chromedp/chromedp/kb"
 )
 
-// TestTheFeelOfAFunction: from an open function to its feel; expo by its field, another rate by the
-// switch that
-// is moved or by a zone of a lever, a curve by its points, with keys and with the pointer; a reload opens it
-// again; what is changed is the whole line over the hand.
+// TestTheFeelOfAFunction: from an open function to its feel; expo by its field, another rate by the switch
+// that is moved or by a zone of a lever, a curve by its points, with keys and with the pointer; a reload
+// opens it again; what is changed is the whole line over the hand.
 func TestTheFeelOfAFunction(t *testing.T) {
 	p := sit(t)
 	p.opensModel("Stoat", "functions", "document.querySelector('[data-line=port_track] .part')")

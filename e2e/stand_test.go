@@ -21,6 +21,8 @@ func TestTheLinkageOfAFunction(t *testing.T) {
 	p.sees("[...document.querySelectorAll('.figures tr')].some(r => r.innerText.includes('Torque needed') && " +
 		"r.innerText.includes('the servo gives 0.35'))")
 	p.sees("!document.querySelector('.figures').innerText.includes('NaN')")
+	p.sees("[...document.querySelectorAll('.figures tr')].some(r => r.innerText.includes('Measured " +
+		"and worked out, port') && r.innerText.includes('What was measured counts.'))")
 	p.spotless("a linkage")
 
 	// the drawing moves with the stick
@@ -100,6 +102,7 @@ func TestOnTheStand(t *testing.T) {
 	p.clicks("[aria-label='+ 5']")
 	p.clicks("[aria-label='+ 1']")
 	p.sees(shows(".value", "−84"))
+	p.sees(shows(".steps", "While it is tried, on this transmitter:"))
 	p.presses("It binds here")
 	p.sees(shows("[data-standing=tiller]", "−82"))
 	p.sees(shows("[data-step=low]", "✓"))
@@ -140,11 +143,9 @@ func TestOnTheStand(t *testing.T) {
 	p.clean("the stand")
 }
 
-// TestWhatWasLearned: beside a motor stands what its controller has learned against what is sent, with
-// the live
-// pulse; it is taught in its own order, or the ends are set to it, and what is changed later has to be
-// learned
-// again; a receiver that learned a steering stands beside its linkage.
+// TestWhatWasLearned: beside a motor stands what its controller has learned against what is sent, with the
+// live pulse; it is taught in its own order, or the ends are set to it, and what is changed later has to
+// be learned again; a receiver that learned a steering stands beside its linkage.
 func TestWhatWasLearned(t *testing.T) {
 	p := sit(t)
 	m := p.opensModel("Marram", "functions?stand=port_screw", "document.querySelector('[data-learner]')")

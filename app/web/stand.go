@@ -84,5 +84,6 @@ func (m *models) GetLinkage(ctx context.Context,
 		}
 	}
 	told.Report = linkage.Of(&s.Outputs[item.Index], servo, sides)
+	told.Report.Figures = append(told.Report.Figures, travel.AgainstLengths(s, item.Index)...)
 	return contract.GetLinkage200JSONResponse(told), nil
 }

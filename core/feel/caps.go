@@ -56,9 +56,8 @@ func sides(s *setup.Setup, control int) []Side {
 	return list
 }
 
-// Caps plays the three ways to hold back what a hand does to most percent of what it does now, each
-// beside the
-// others. The error is setup.Problems where a way cannot even be asked for.
+// Caps plays the three ways to hold back what a hand does to most percent of what it does now, each beside
+// the others. The error is setup.Problems where a way cannot even be asked for.
 func Caps(doc *setup.Document, output int, control, side string, most float64) (*Capped, error) {
 	s, joined := doc.Setup, together(doc.Setup, output)
 	now, err := play(doc, output, control, joined)

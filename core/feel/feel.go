@@ -199,8 +199,7 @@ func curve(p *signal.Program, demand int) *Curve {
 }
 
 // together lists the outputs that a change for one of them concerns, itself first: the other of its pair,
-// those
-// that it shares with, and the motors that all of its hands move as well, or two of them.
+// those that it shares with, and the motors that all of its hands move as well, or two of them.
 func together(s *setup.Setup, output int) []int {
 	list := []int{output}
 	add := func(i int) {

@@ -95,9 +95,8 @@ func TestAFeelIsOfThePair(t *testing.T) {
 	require.Equal(t, "Right", feel.Of(p, 0).Hands[0].Also)
 }
 
-// TestRates: by a switch and by a zone of another lever; the newest goes before the older ones, and a
-// zone lets
-// go again two points further back.
+// TestRates: by a switch and by a zone of another lever; the newest goes before the older ones, and a zone
+// lets go again two points further back.
 func TestRates(t *testing.T) {
 	doc := changed(t, read(t, ""), "outputs/left", feel.Change{What: feel.Rate, Control: "drive", Rate: 40,
 		When: "key.slow"})
@@ -156,10 +155,9 @@ func TestACurveIsDrawn(t *testing.T) {
 	require.False(t, doc.Setup.Demands[0].Smooth)
 }
 
-// TestCapsAgainstTheEngine: whatever the tracks have already, each way brings the stick's end to its share of
-// what it was, to the side that was asked for and to no other; the middle is finer by the rate and by the
-// end,
-// and as it was by the curve.
+// TestCapsAgainstTheEngine: whatever the tracks have already, each way brings the stick's end to its share
+// of what it was, to the side that was asked for and to no other; the middle is finer by the rate and by
+// the end, and as it was by the curve.
 func TestCapsAgainstTheEngine(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		doc := read(rt, "")
@@ -265,8 +263,7 @@ func TestWhatCannotBeShaped(t *testing.T) {
 }
 
 // TestTheFeelOfTheDemo: every hand of every function of the demo is read, and can be given a feel that
-// changes
-// nothing.
+// changes nothing.
 func TestTheFeelOfTheDemo(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)

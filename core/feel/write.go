@@ -118,9 +118,8 @@ func (w *writer) names() string {
 	return words.And(list)
 }
 
-// feel gives the feel that the hand comes from, and makes one where it comes as it is: for the output,
-// and for
-// what is driven together with it.
+// feel gives the feel that the hand comes from, and makes one where it comes as it is: for the output, and
+// for what is driven together with it.
 func (w *writer) feel() (demand int, err error) {
 	s := w.s()
 	if at := feelOf(s, w.output, w.control); at >= 0 {
@@ -277,8 +276,7 @@ func (w *writer) cap() (said string, err error) {
 }
 
 // capRate makes the hand count for less: by the rate of its feel, or, to one side, and where a curve
-// follows on
-// the rate, by the gains of its mixes.
+// follows on the rate, by the gains of its mixes.
 func (w *writer) capRate() error {
 	share := w.of.Most / 100
 	curved := feelOf(w.s(), w.output, w.control)
@@ -314,8 +312,7 @@ func (w *writer) capRate() error {
 }
 
 // capEnds brings the ends of the function, and of what is driven together with it, in towards the centre:
-// those
-// to which the hand brings it.
+// those to which the hand brings it.
 func (w *writer) capEnds() error {
 	for _, i := range together(w.s(), w.output) {
 		mixes := mixesOf(w.s(), i, w.control)

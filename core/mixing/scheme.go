@@ -12,9 +12,8 @@ import (
 )
 
 // Scheme is a way in which functions go together that is more than a pair: a pump for any number of
-// valves, rear
-// wheels that steer by a switch. It is written as ordinary demands, blocks and mixes, and known again whoever
-// wrote them.
+// valves, rear wheels that steer by a switch. It is written as ordinary demands, blocks and mixes, and
+// known again whoever wrote them.
 type Scheme struct {
 	Kind   string   `json:"kind"`
 	Key    string   `json:"key"` // which one it is; empty: none yet
@@ -88,7 +87,7 @@ func (v values) number(key string) float64 {
 
 func figure(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64) }
 
-// key names one scheme among those of a document: what it moves.
+// keyOf names one scheme among those of a document: what it moves.
 func (k *schemeKind) keyOf(v values) string {
 	list := []string{k.key}
 	for _, place := range k.places {
@@ -322,8 +321,7 @@ func (k *schemeKind) check(s *setup.Setup, v values) error {
 }
 
 // fresh takes the mixes out that bring the control behind a source to some outputs; all of them where the
-// source
-// is none.
+// source is none.
 func (w *schemer) fresh(source string, outputs ...string) error {
 	var out []setup.Item
 	for _, output := range outputs {

@@ -177,9 +177,8 @@ func TestASchemeIsWrittenAndKnownAgain(t *testing.T) {
 	}
 }
 
-// TestAPumpOnDemand: worked by hand: it stands where its device stands, runs at its power while a valve
-// is open
-// either way, and so long after.
+// TestAPumpOnDemand: worked by hand: it stands where its device stands, runs at its power while a valve is
+// open either way, and so long after.
 func TestAPumpOnDemand(t *testing.T) {
 	for device, off := range map[string]float64{"pump": -100,
 		"esc, learned_us: {neutral: 1000, high: 2000}, reverse: none": -100,
@@ -256,8 +255,7 @@ func TestScrewsThatHelp(t *testing.T) {
 }
 
 // TestSharedOut: by a dial, of a throttle that rests in its middle and of a brake that rests at its low
-// end; by
-// what steers, of two brakes.
+// end; by what steers, of two brakes.
 func TestSharedOut(t *testing.T) {
 	split := func(source string) *setup.Document {
 		return written2(t, schemeDoc(t, "esc"), mixing.Filled{Kind: "split",
@@ -303,9 +301,8 @@ func TestPlanesThatRise(t *testing.T) {
 	}
 }
 
-// TestTurningOnTheSpot: held back while the drive is in its middle, and known again; taken apart, it
-// turns as it
-// did. A feel that the turn has keeps what else is in it.
+// TestTurningOnTheSpot: held back while the drive is in its middle, and known again; taken apart, it turns
+// as it did. A feel that the turn has keeps what else is in it.
 func TestTurningOnTheSpot(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)

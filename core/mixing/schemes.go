@@ -11,9 +11,8 @@ import (
 	"axtren/core/words"
 )
 
-// pumpKind: a pump runs while any of its valves is open, and some time longer. A valve is open while it
-// is asked
-// for more than a little either way.
+// pumpKind: a pump runs while any of its valves is open, and some time longer. A valve is open while it is
+// asked for more than a little either way.
 func pumpKind() *schemeKind {
 	return &schemeKind{key: "pump", title: "A pump on demand",
 		does: "It runs while any of its valves is open, and some time longer.",
@@ -115,9 +114,9 @@ func findPumps(s *setup.Setup) (list []found) {
 				valves = nil
 				break
 			}
-			range_ := shut.Spec.(*setup.Between)
-			valve, beyond := askedOf(s, range_.Of), range_.To+range_.Hysteresis
-			if valve == "" || range_.From != -range_.To || open != 0 && open != beyond {
+			within := shut.Spec.(*setup.Between)
+			valve, beyond := askedOf(s, within.Of), within.To+within.Hysteresis
+			if valve == "" || within.From != -within.To || open != 0 && open != beyond {
 				valves = nil
 				break
 			}
@@ -575,8 +574,7 @@ func brakesKind() *schemeKind {
 }
 
 // writeShares brings one source to two outputs, each less, by so much at the end, the further a lever is
-// away from
-// its side. What rests at −100 is shared out from there.
+// away from its side. What rests at −100 is shared out from there.
 func writeShares(w *schemer, minus, plus, source, lever string, less float64) error {
 	if w.hand(setup.Value{Ref: source}) == lever {
 		return setup.Refused("scheme.source", name(w.s(), source), "is the lever that shares it out already",
@@ -632,8 +630,7 @@ func restsLow(s *setup.Setup, source string) (bool, error) {
 }
 
 // shareOf reads how much less of a source comes to an output the further a lever is to one side: of the −
-// side where
-// minus is true.
+// side where minus is true.
 func shareOf(s *setup.Setup, output int, minus bool) (source, lever string, less float64, f found, ok bool) {
 	mixes := s.MixesTo(output)
 	for k := 0; k+1 < len(mixes); k++ {
@@ -782,8 +779,7 @@ func flowKind() *schemeKind {
 }
 
 // flowOf gives gain and bias by which how wide a valve is open, 0 to 100, becomes what a pump is asked
-// for, and how
-// the widest of several is taken.
+// for, and how the widest of several is taken.
 func flowOf(s *setup.Setup, pump int) (gain, bias float64, widest string) {
 	stops := stopsAt(s, pump)
 	full := 100.0

@@ -7,14 +7,12 @@ import (
 	"strings"
 )
 
-// Draft is a document that is changed step by step, and read anew after each step. The errors of its
-// steps are
-// Problems.
+// Draft is a document that is changed step by step, and read anew after each step. The errors of its steps
+// are Problems.
 type Draft struct{ Doc *Document }
 
 // Set sets what a JSON Pointer leads to, or adds it as a new field; what value may be, NodeOf says. The
-// pointer
-// has to lead to a part that is there.
+// pointer has to lead to a part that is there.
 func (d *Draft) Set(pointer string, value any) error {
 	tree, err := d.Doc.Tree.Set(pointer, NodeOf(value))
 	if err != nil {

@@ -10,9 +10,8 @@ import (
 	"axtren/demo"
 )
 
-// TestOneOutputAlone: of every demo model, whatever hands do, the one output does what it does with all
-// of them,
-// and every other one stands where it stands with hands off; in lanes as in a program of one state.
+// TestOneOutputAlone: of every demo model, whatever hands do, the one output does what it does with all of
+// them, and every other one stands where it stands with hands off; in lanes as in a program of one state.
 func TestOneOutputAlone(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)

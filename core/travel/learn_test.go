@@ -16,8 +16,7 @@ import (
 )
 
 // learns is a motor behind a stick; %s are, in turn, more of the transmitter, of the output, of the
-// document and
-// of the controller.
+// document and of the controller.
 const learns = `format: axtren-setup
 version: 1
 transmitter:
@@ -65,8 +64,7 @@ func told(of travel.Learner) (list []string) {
 }
 
 // TestWhatAControllerHasLearned: worked by hand. The pulses of a cap of 60 with reverse full, 1800 and
-// 1000, and
-// of an end of 75, 1875, are common practice, no source.
+// 1000, and of an end of 75, 1875, are common practice, no source.
 func TestWhatAControllerHasLearned(t *testing.T) {
 	for _, c := range []struct {
 		name, output, document, esc string
@@ -308,8 +306,7 @@ func TestWhatCannotBeLearned(t *testing.T) {
 }
 
 // TestACureCures: whatever is set and was learned, what a cure writes is played by the engine, and the
-// motor then
-// stands still with hands off and turns fully at both ends; nothing else is changed.
+// motor then stands still with hands off and turns fully at both ends; nothing else is changed.
 func TestACureCures(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		whole := func(from, to int, name string) int { return rapid.IntRange(from, to).Draw(rt, name) }

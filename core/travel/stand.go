@@ -199,16 +199,13 @@ func stepOf(s *setup.Setup, i, device int, key string) Step {
 				"until it keeps its line."
 		}
 		step.Note = "Two schools: the last of it by the trim, which moves the centre, or at the " +
-			"link, which leaves the " +
-			"centre where it is."
+			"link, which leaves the centre where it is."
 	case Teaching:
 		step.Title = "learned"
 		step.Does = "Let what has its own idea of the travel of " + label + " learn what is sent " +
-			"now, or set what is " +
-			"sent to what it has learned."
+			"now, or set what is sent to what it has learned."
 		step.Note = "Both are told step by step beside this. When ends, centres or rates change, it " +
-			"has to be done " +
-			"again."
+			"has to be done again."
 	}
 	if f := find(s, o.ID, key); f != nil {
 		step.Found = foundWords(f)

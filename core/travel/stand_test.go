@@ -62,8 +62,7 @@ func steps(s *setup.Setup) (list []string) {
 }
 
 // TestTheStepsOfAStand: a servo has all of them, a motor its direction and what is learned, a lamp none;
-// each is
-// said of its own function, with the hand that moves it and the half spline of its arm.
+// each is said of its own function, with the hand that moves it and the half spline of its arm.
 func TestTheStepsOfAStand(t *testing.T) {
 	doc := standDoc(t)
 	list := travel.Stand(doc.Setup)
@@ -200,8 +199,8 @@ func TestEveryDemoModelHasItsStand(t *testing.T) {
 }
 
 // TestTheLastStraightLine: what steers is found rolling, on water for a boat; by the trim the centre
-// moves, at
-// the link it stays; a centre that is changed later asks for it again. What steers nothing has no such step.
+// moves, at the link it stays; a centre that is changed later asks for it again. What steers nothing has
+// no such step.
 func TestTheLastStraightLine(t *testing.T) {
 	text := strings.Replace(standText, "name: Stand\n", "name: Stand\ncraft: {kind: boat}\n"+
 		"stage: {parts: [{part: rudder, device: servo}]}\n", 1)
@@ -230,9 +229,8 @@ func TestTheLastStraightLine(t *testing.T) {
 	require.Contains(t, step(car).Does, "on the ground")
 }
 
-// TestAThrottleAndABrake: one servo works both; each end is called by what it works, and the brake has
-// its own
-// advice.
+// TestAThrottleAndABrake: one servo works both; each end is called by what it works, and the brake has its
+// own advice.
 func TestAThrottleAndABrake(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte(strings.Replace(standText, "low: -90, high: 80}",
 		"low: -90, high: 80, works: {high: throttle, low: brake}}", 1)))
@@ -244,4 +242,29 @@ func TestAThrottleAndABrake(t *testing.T) {
 	require.Equal(t, "throttle end", list[5].Title)
 	require.Contains(t, list[5].Does, "open this end until the throttle just reaches its stop.")
 	require.NotContains(t, list[5].Note, "brake")
+}
+
+// TestMeasuredAgainstLengths: worked by hand: a rod whose stop lies at 20 degrees of a part that turns as
+// the arm does ends at 20/45 of the travel; what was measured is compared with that, and what differs is
+// told with what to look at.
+func TestMeasuredAgainstLengths(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(strings.Replace(standText, "low: -90, high: 80}",
+		"low: -90, high: 80, linkage: {arm_mm: 15, horn_mm: 15, along_mm: 60, stop_low: -20, stop_high: 20}}", 1)))
+	require.NoError(t, err)
+	require.Empty(t, travel.AgainstLengths(doc.Setup, 0), "nothing was measured yet")
+	doc = noted(t, doc, travel.Note{What: travel.Low, Value: -44})
+	doc = noted(t, doc, travel.Note{What: travel.High, Value: 30})
+	figures := travel.AgainstLengths(doc.Setup, 0)
+	require.Len(t, figures, 2)
+	require.Equal(t, "Measured and worked out, right: they agree", figures[0].Title+": "+figures[0].Says)
+	require.Equal(t, "Measured and worked out, left: they differ by 14", figures[1].Title+": "+figures[1].Says)
+	require.Contains(t, figures[1].Note, "It binds before the lengths say")
+	require.Contains(t, figures[1].Why[0],
+		"It was set to +28, 2 points back from where it binds: +30. By the lengths its "+
+			"way ends at +44.")
+	doc = noted(t, doc, travel.Note{What: travel.High, Value: 60})
+	require.Contains(t, travel.AgainstLengths(doc.Setup, 0)[1].Note, "It goes further than the lengths say")
+	guessed := noted(t, doc, travel.Note{What: travel.High, Value: 60, How: travel.Guessed})
+	require.Len(t, travel.AgainstLengths(guessed.Setup, 0), 1)
+	require.Empty(t, travel.AgainstLengths(doc.Setup, 1))
 }

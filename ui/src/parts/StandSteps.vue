@@ -13,9 +13,11 @@ import {
 } from '../api/client'
 import { setting, typed } from '../figures'
 import { useOnce } from '../composables/useOnce'
+import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 
 const props = defineProps<{ standing: Standing; fields: Field[]; report?: LinkageReport }>()
+const bench = useBench()
 const edits = useEdits()
 const { once } = useOnce()
 const problem = shallowRef<Problem>()
@@ -74,6 +76,16 @@ async function setBack(event: Event) {
   }
   await keep({ of: 'back_off', value: back }, false)
 }
+/** While an end is moved, what it then is on this transmitter: the joint of the ends says it. */
+const trying = computed(() => {
+  if (!isEnd.value || value.value === step.value?.value) return undefined
+  const key = `out/${props.standing.output}/ends`
+  for (const block of bench.view?.blocks ?? [])
+    for (const row of block.rows)
+      for (const joint of row.joints)
+        if (joint.key === key && joint.editor?.note) return `While it is tried, ${joint.editor.note}.`
+  return undefined
+})
 const wish = computed(() => (step.value?.key === 'low' ? props.report?.wish_low : props.report?.wish_high))
 const mild = computed(() => props.standing.mild[step.value?.key === 'low' ? 0 : 1] ?? 0)
 </script>
@@ -151,7 +163,7 @@ const mild = computed(() => props.standing.mild[step.value?.key === 'low' ? 0 : 
           @change="setBack"
       /></label>
     </p>
-    <p class="soft">{{ step.note }}</p>
+    <p class="soft">{{ trying ?? step.note }}</p>
     <p v-if="step.found" class="soft">
       {{ step.stale ? `To be done again: ${step.stale}.` : `Found: ${step.found}.` }}
     </p>
