@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"axtren/core/mixing"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/words"
@@ -125,20 +126,13 @@ func (w *writer) feel() (demand int, err error) {
 	if at := feelOf(s, w.output, w.control); at >= 0 {
 		return at, nil
 	}
-	control := s.Transmitter.Controls[w.control]
-	id := s.FreeID(string(control.ID) + "_feel")
-	n := setup.GroupNode("id", id, "label", s.ControlLabel(w.control)+", feel", "from", string(control.ID))
-	if err := w.Add("demands", n); err != nil {
-		return 0, err
+	var outputs []string
+	for _, i := range together(s, w.output) {
+		outputs = append(outputs, string(s.Outputs[i].ID))
 	}
-	for _, output := range together(s, w.output) {
-		for _, i := range mixesOf(s, output, w.control) {
-			if s.Mixes[i].From.Ref == string(control.ID) {
-				if err := w.Set(fmt.Sprintf("/mixes/%d/from", i), id); err != nil {
-					return 0, err
-				}
-			}
-		}
+	id, err := mixing.GiveFeel(&w.Draft, string(s.Transmitter.Controls[w.control].ID), outputs...)
+	if err != nil {
+		return 0, err
 	}
 	return w.s().Item(setup.ID(id)).Index, nil
 }

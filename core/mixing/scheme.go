@@ -15,13 +15,12 @@ import (
 // valves, rear wheels that steer by a switch. It is written as ordinary demands, blocks and mixes, and
 // known again whoever wrote them.
 type Scheme struct {
-	Kind   string   `json:"kind"`
-	Key    string   `json:"key"` // which one it is; empty: none yet
-	Title  string   `json:"title"`
-	Does   string   `json:"does"`
-	Says   string   `json:"says"` // what it does as it is filled; empty while it is not
-	Places []Place  `json:"places"`
-	Parts  []string `json:"parts"` // the forms of what it is made of
+	Kind   string  `json:"kind"`
+	Key    string  `json:"key"` // which one it is; empty: none yet
+	Title  string  `json:"title"`
+	Does   string  `json:"does"`
+	Says   string  `json:"says"` // what it does as it is filled; empty while it is not
+	Places []Place `json:"places"`
 }
 
 // Place is something that a scheme has to be told.
@@ -110,12 +109,6 @@ func Schemes(s *setup.Setup) (has, could []Scheme) {
 		for _, f := range kind.find(s) {
 			of := kind.scheme(s, f.values)
 			of.Key, of.Says = kind.keyOf(f.values), kind.says(s, f.values)
-			for _, i := range f.mixes {
-				of.Parts = append(of.Parts, s.PartName(setup.IsMix.At(i)))
-			}
-			for _, id := range f.helps {
-				of.Parts = append(of.Parts, s.PartName(s.Item(id)))
-			}
 			has = append(has, of)
 		}
 		could = append(could, kind.scheme(s, nil))
@@ -125,7 +118,7 @@ func Schemes(s *setup.Setup) (has, could []Scheme) {
 
 // scheme gives a kind with its places, filled as far as v has something.
 func (k *schemeKind) scheme(s *setup.Setup, v values) Scheme {
-	of := Scheme{Kind: k.key, Title: k.title, Does: k.does, Places: []Place{}, Parts: []string{}}
+	of := Scheme{Kind: k.key, Title: k.title, Does: k.does, Places: []Place{}}
 	for _, place := range k.places {
 		place.Values, place.Names = []string{}, []string{}
 		if v != nil {
@@ -411,4 +404,25 @@ func labels(s *setup.Setup, outputs []string) string {
 		list = append(list, lineName(s, id))
 	}
 	return words.And(list)
+}
+
+// GiveFeel makes a demand of a control, which does nothing yet, and lets the mixes of some outputs that
+// come from the control come from it. It gives its id.
+func GiveFeel(d *setup.Draft, control string, outputs ...string) (id string, err error) {
+	s := d.Doc.Setup
+	id = s.FreeID(control + "_feel")
+	if err := d.Add("demands", setup.GroupNode("id", id, "label", name(s, control)+", feel", "from",
+		control)); err != nil {
+		return "", err
+	}
+	for _, output := range outputs {
+		for _, i := range s.MixesTo(s.Item(setup.ID(output)).Index) {
+			if s.Mixes[i].From.Ref == control {
+				if err := d.Set(fmt.Sprintf("/mixes/%d/from", i), id); err != nil {
+					return "", err
+				}
+			}
+		}
+	}
+	return id, nil
 }

@@ -177,17 +177,8 @@ func writePivot(w *schemer) error {
 	}
 	turn := p.Choice.Turn
 	if demandOf(w.s(), turn) == nil {
-		if turn, err = w.demand(turn+"_feel", name(w.s(), turn)+", feel", turn); err != nil {
+		if turn, err = GiveFeel(&w.Draft, turn, p.First, p.Second); err != nil {
 			return err
-		}
-		for _, output := range []string{p.First, p.Second} {
-			for _, i := range w.s().MixesTo(w.s().Item(setup.ID(output)).Index) {
-				if w.s().Mixes[i].From.Ref == p.Choice.Turn {
-					if err := w.Set(fmt.Sprintf("/mixes/%d/from", i), turn); err != nil {
-						return err
-					}
-				}
-			}
 		}
 	}
 	return w.Change(fmt.Sprintf("/demands/%d", w.s().Item(setup.ID(turn)).Index), func(feel *setup.Node) {

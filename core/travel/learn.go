@@ -28,7 +28,7 @@ type Learner struct {
 	Places   []Taught         `json:"places"` // to −, at rest, to +
 	Findings []linkage.Figure `json:"findings"`
 	Cures    []Cure           `json:"cures"`
-	Agrees   bool             `json:"agrees"` // what it has learned is what is sent
+	Agrees   bool             `json:"-"` // what it has learned is what is sent
 
 	// which of the places is to be taken as told, of a controller that does not go back: not low
 	counts  [3]bool
@@ -265,7 +265,8 @@ func (l *learning) end(of *Learner, device int, esc *setup.Esc, k int) {
 				shortUS(at.Sent), shortUS(u.Neutral+sign*esc.DeadUS))}})
 		return
 	}
-	drive := min(100*(sign*(at.Sent-u.Neutral)-esc.DeadUS)/full, 100)
+	drive, _ := l.p.Does(device, at.Sent)
+	drive = math.Abs(drive)
 	found := linkage.Figure{Title: title}
 	found.Why = []string{fmt.Sprintf("%s: %s µs arrive. It has learned %s µs for that, neutral at "+
 		"%s µs and a dead "+

@@ -1130,8 +1130,6 @@ export interface components {
             does: string;
             /** @description What it does as it is filled; empty while it is not */
             says: string;
-            /** @description The forms of what it is made of */
-            parts: string[];
             places: {
                 key: string;
                 label: string;
@@ -1170,8 +1168,6 @@ export interface components {
             /** @enum {string} */
             kind: "controller" | "receiver" | "module";
             dead_us: number;
-            /** @description What it has learned is what is sent */
-            agrees: boolean;
             /** @description To −, at rest, to + */
             places: {
                 title: string;

@@ -9,6 +9,7 @@ import { setting, typed } from '../figures'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import FigureTable from './FigureTable.vue'
+import { nearest } from './plot'
 
 const props = defineProps<{ output: string; control: string }>()
 const bench = useBench()
@@ -58,10 +59,6 @@ const path = (line: number[][]) =>
   line.map(([a, b], i) => `${i ? 'L' : 'M'}${x(a ?? 0)} ${y(Math.min(Math.max(b ?? 0, -100), 100))}`).join('')
 const hand = computed(() => bench.view?.controls.find((c) => c.id === props.control))
 const at = computed(() => (hand.value ? (bench.values[hand.value.value] ?? 0) : 0))
-const here = (line: number[][]) =>
-  line.reduce((best, p) =>
-    Math.abs((p[0] ?? 0) - at.value) < Math.abs((best[0] ?? 0) - at.value) ? p : best,
-  )
 const joined = new Intl.ListFormat('en-GB')
 </script>
 
@@ -92,7 +89,7 @@ const joined = new Intl.ListFormat('en-GB')
           <line :x1="x(0)" :x2="x(0)" :y1="y(-100)" :y2="y(100)" class="zero" />
           <path :d="path(caps.line)" class="was" />
           <path :d="path(way.line)" class="line" />
-          <circle :cx="x(at)" :cy="y(here(way.line)[1] ?? 0)" r="6" class="now" />
+          <circle :cx="x(at)" :cy="y(nearest(way.line, at)[1] ?? 0)" r="6" class="now" />
         </svg>
         <p>{{ way.does }}</p>
         <FigureTable :figures="way.figures" />

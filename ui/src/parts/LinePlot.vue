@@ -5,7 +5,7 @@ import { computed, onScopeDispose, watch } from 'vue'
 import { percent, pulse } from '../figures'
 import { useBench } from '../stores/bench'
 import { useJoint } from '../stores/joint'
-import { joined, plotOf } from './plot'
+import { joined, nearest, plotOf } from './plot'
 import PlotGrid from './PlotGrid.vue'
 
 const props = defineProps<{ control: string; output: string; name: string }>()
@@ -28,11 +28,7 @@ const at = computed(() => {
   return control ? (bench.values[control.value] ?? 0) : 0
 })
 const here = computed(() => {
-  const points = joint.plot ?? []
-  const near = points.reduce(
-    (best, p) => (Math.abs((p[0] ?? 0) - at.value) < Math.abs((best[0] ?? 0) - at.value) ? p : best),
-    points[0] ?? [],
-  )
+  const near = nearest(joint.plot ?? [], at.value)
   return { p: near[1] ?? 0, us: near[2] ?? 0 }
 })
 </script>

@@ -21,3 +21,10 @@ export type Plot = ReturnType<typeof plotOf>
 /** Points joined by straight lines. */
 export const joined = (plot: Plot, points: number[][]) =>
   points.map(([a, b], i) => `${i ? 'L' : 'M'}${plot.x(a ?? 0)} ${plot.y(b ?? 0)}`).join('')
+
+/** The point of a line that lies nearest to a place along it. */
+export const nearest = (points: number[][], at: number): number[] =>
+  points.reduce(
+    (best, p) => (Math.abs((p[0] ?? 0) - at) < Math.abs((best[0] ?? 0) - at) ? p : best),
+    points[0] ?? [],
+  )
