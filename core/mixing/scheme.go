@@ -2,11 +2,10 @@ package mixing
 
 import (
 	"fmt"
-	"math"
 	"slices"
-	"strconv"
 	"strings"
 
+	"axtren/core/fill"
 	"axtren/core/setup"
 	"axtren/core/words"
 )
@@ -15,82 +14,36 @@ import (
 // valves, rear wheels that steer by a switch. It is written as ordinary demands, blocks and mixes, and
 // known again whoever wrote them.
 type Scheme struct {
-	Kind   string  `json:"kind"`
-	Key    string  `json:"key"` // which one it is; empty: none yet
-	Title  string  `json:"title"`
-	Does   string  `json:"does"`
-	Says   string  `json:"says"` // what it does as it is filled; empty while it is not
-	Places []Place `json:"places"`
-}
-
-// Place is something that a scheme has to be told.
-type Place struct {
-	Key     string         `json:"key"`
-	Label   string         `json:"label"`
-	Kind    string         `json:"kind"` // one, many or number; positions: one for each position of a switch
-	Values  []string       `json:"values"`
-	Choices []SchemeChoice `json:"choices"` // of a number: none
-	Names   []string       `json:"names"`   // of positions: what they are called
-	Unit    string         `json:"unit"`
-	Least   float64        `json:"least"`
-	Most    float64        `json:"most"`
-	of      string         // what the choices are: output, source, lever, switch, pair or way
-	usual   string
-}
-
-// SchemeChoice is something to choose.
-type SchemeChoice struct {
-	Value string   `json:"value"`
-	Label string   `json:"label"`
-	Names []string `json:"names,omitempty"` // of a switch: what its positions are called
-}
-
-// Filled is a scheme with what it was told.
-type Filled struct {
-	Kind   string              `json:"kind"`
-	Was    string              `json:"was"` // the key of the one whose place it takes; empty: it is new
-	Values map[string][]string `json:"values"`
+	Kind   string       `json:"kind"`
+	Key    string       `json:"key"` // which one it is; empty: none yet
+	Title  string       `json:"title"`
+	Does   string       `json:"does"`
+	Says   string       `json:"says"` // what it does as it is filled; empty while it is not
+	Places []fill.Place `json:"places"`
 }
 
 // schemeKind is one kind of scheme.
 type schemeKind struct {
 	key, title, does string
-	places           []Place
+	places           []fill.Place
 	find             func(s *setup.Setup) []found
 	write            func(w *schemer) error
-	says             func(s *setup.Setup, v values) string
+	says             func(s *setup.Setup, v fill.Values) string
 	clear            func(w *schemer, f *found) error // besides taking its parts out; nil: nothing
 }
 
 // found is a scheme that the document has.
 type found struct {
-	values values
+	values fill.Values
 	mixes  []int
 	helps  []setup.ID // blocks and demands, those that use others first
 }
 
-// values are what fills the places of a scheme.
-type values map[string][]string
-
-func (v values) one(key string) string {
-	if len(v[key]) == 0 {
-		return ""
-	}
-	return v[key][0]
-}
-
-func (v values) number(key string) float64 {
-	n, _ := strconv.ParseFloat(v.one(key), 64)
-	return n
-}
-
-func figure(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64) }
-
 // keyOf names one scheme among those of a document: what it moves.
-func (k *schemeKind) keyOf(v values) string {
+func (k *schemeKind) keyOf(v fill.Values) string {
 	list := []string{k.key}
 	for _, place := range k.places {
-		if place.of == "output" || place.of == "pair" {
+		if place.Of == "output" || place.Of == "pair" {
 			list = append(list, strings.Join(v[place.Key], "+"))
 		}
 	}
@@ -117,20 +70,20 @@ func Schemes(s *setup.Setup) (has, could []Scheme) {
 }
 
 // scheme gives a kind with its places, filled as far as v has something.
-func (k *schemeKind) scheme(s *setup.Setup, v values) Scheme {
-	of := Scheme{Kind: k.key, Title: k.title, Does: k.does, Places: []Place{}}
+func (k *schemeKind) scheme(s *setup.Setup, v fill.Values) Scheme {
+	of := Scheme{Kind: k.key, Title: k.title, Does: k.does, Places: []fill.Place{}}
 	for _, place := range k.places {
 		place.Values, place.Names = []string{}, []string{}
 		if v != nil {
 			place.Values = append(place.Values, v[place.Key]...)
-		} else if place.usual != "" {
-			place.Values = append(place.Values, place.usual)
+		} else {
+			place.Values = append(place.Values, place.Usual...)
 		}
 		if place.Choices == nil {
-			place.Choices = choicesOf(s, place.of)
+			place.Choices = choicesOf(s, place.Of)
 		}
 		if place.Kind == "positions" && v != nil {
-			place.Names = positionsOf(s, v.one("switch"))
+			place.Names = positionsOf(s, v.One("switch"))
 		}
 		of.Places = append(of.Places, place)
 	}
@@ -150,27 +103,28 @@ func positionsOf(s *setup.Setup, control string) []string {
 }
 
 // choicesOf lists what can fill a place.
-func choicesOf(s *setup.Setup, of string) []SchemeChoice {
-	list := []SchemeChoice{}
+func choicesOf(s *setup.Setup, of string) []fill.Choice {
+	list := []fill.Choice{}
 	switch of {
 	case "output":
 		for i, o := range s.Outputs {
-			list = append(list, SchemeChoice{Value: string(o.ID), Label: s.OutputLabel(i)})
+			list = append(list, fill.Choice{Value: string(o.ID), Label: s.OutputLabel(i)})
 		}
 	case "source":
 		for _, src := range Sources(s) {
-			list = append(list, SchemeChoice{Value: src.Ref, Label: src.Label})
+			list = append(list, fill.Choice{Value: src.Ref, Label: src.Label})
 		}
 	case "lever", "switch":
 		for i, c := range s.Transmitter.Controls {
 			if (c.Axis != nil) == (of == "lever") {
-				list = append(list, SchemeChoice{string(c.ID), s.ControlLabel(i), positionsOf(s, string(c.ID))})
+				list = append(list, fill.Choice{Value: string(c.ID), Label: s.ControlLabel(i),
+					Names: positionsOf(s, string(c.ID))})
 			}
 		}
 	case "pair":
 		for _, p := range Find(s) {
 			if p.Choice.Way == OneStick || p.Choice.Way == Both {
-				list = append(list, SchemeChoice{Value: p.First + " " + p.Second, Label: p.Label})
+				list = append(list, fill.Choice{Value: p.First + " " + p.Second, Label: p.Label})
 			}
 		}
 	}
@@ -180,17 +134,17 @@ func choicesOf(s *setup.Setup, of string) []SchemeChoice {
 // schemer writes a scheme.
 type schemer struct {
 	setup.Draft
-	values
+	fill.Values
 }
 
 func (w *schemer) s() *setup.Setup { return w.Doc.Setup }
 
-func (w *schemer) output(key string) int { return w.s().Item(setup.ID(w.one(key))).Index }
+func (w *schemer) output(key string) int { return w.s().Item(setup.ID(w.One(key))).Index }
 
 func (w *schemer) label(output string) string { return lineName(w.s(), output) }
 
 // WriteScheme writes a scheme in the place of the one that it was, and says it. The error is setup.Problems.
-func WriteScheme(doc *setup.Document, of Filled) (tree *setup.Node, said string, err error) {
+func WriteScheme(doc *setup.Document, of fill.Filled) (tree *setup.Node, said string, err error) {
 	kinds := schemeKinds()
 	at := slices.IndexFunc(kinds, func(k *schemeKind) bool { return k.key == of.Kind })
 	if at < 0 {
@@ -198,19 +152,19 @@ func WriteScheme(doc *setup.Document, of Filled) (tree *setup.Node, said string,
 			"choose one from the list")
 	}
 	kind := kinds[at]
-	w := &schemer{Draft: setup.Draft{Doc: doc}, values: of.Values}
+	w := &schemer{Draft: setup.Draft{Doc: doc}, Values: of.Values}
 	if of.Was != "" {
 		if err := kind.remove(w, of.Was); err != nil {
 			return nil, "", err
 		}
 	}
-	if err := kind.check(w.s(), w.values); err != nil {
+	if err := kind.check(w.s(), w.Values); err != nil {
 		return nil, "", err
 	}
 	if err := kind.write(w); err != nil {
 		return nil, "", err
 	}
-	return w.Doc.Tree, kind.says(w.s(), w.values), nil
+	return w.Doc.Tree, kind.says(w.s(), w.Values), nil
 }
 
 // RemoveScheme takes a scheme apart: what it moves is moved by nothing of it any more.
@@ -270,42 +224,20 @@ func (w *schemer) dropHelps(helps []setup.ID) error {
 	return nil
 }
 
-// check looks whether every place is filled with something that it can be.
-func (k *schemeKind) check(s *setup.Setup, v values) error {
+// check looks whether every place is filled with something that it can be, and no function twice.
+func (k *schemeKind) check(s *setup.Setup, v fill.Values) error {
 	taken := map[string]string{}
-	for _, place := range k.places {
-		given := v[place.Key]
-		path := "scheme." + place.Key
-		several := place.Kind == "many" || place.Kind == "positions"
-		if len(given) == 0 || !several && len(given) != 1 || len(given) > 32 {
-			return setup.Refused(path, "", "is not chosen yet: "+words.Small(place.Label), "choose it")
+	for _, place := range k.scheme(s, v).Places {
+		if err := place.Check("scheme", v, len(positionsOf(s, v.One("switch")))); err != nil {
+			return err
 		}
-		if place.Kind == "number" {
-			n, err := strconv.ParseFloat(given[0], 64)
-			if err != nil || n < place.Least || n > place.Most {
-				return setup.Refused(path, given[0], "is out of range: "+words.Small(place.Label),
-					fmt.Sprintf("use %s to %s", words.Short(place.Least), words.Short(place.Most)))
-			}
+		if place.Of != "output" {
 			continue
 		}
-		if has := len(positionsOf(s, v.one("switch"))); place.Kind == "positions" && len(given) != has {
-			return setup.Refused(path, fmt.Sprint(len(given)), "are not the positions of the switch",
-				fmt.Sprintf("choose %d, one for each", has))
-		}
-		choices := place.Choices
-		if choices == nil {
-			choices = choicesOf(s, place.of)
-		}
-		for _, one := range given {
-			if !slices.ContainsFunc(choices, func(c SchemeChoice) bool { return c.Value == one }) {
-				return setup.Refused(path, one, "cannot be chosen for "+words.Small(place.Label),
-					"choose one from the list")
-			}
-			if place.of != "output" {
-				continue
-			}
+		for _, one := range v[place.Key] {
 			if other := taken[one]; other != "" {
-				return setup.Refused(path, lineName(s, one), "is "+other+" already", "choose another function")
+				return setup.Refused("scheme."+place.Key, lineName(s, one), "is "+other+" already",
+					"choose another function")
 			}
 			taken[one] = words.Small(place.Label)
 		}

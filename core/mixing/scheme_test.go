@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"axtren/core/fill"
 	"axtren/core/mixing"
 	"axtren/core/setup"
 	"axtren/core/signal"
@@ -46,7 +47,7 @@ func schemeDoc(t require.TestingT, first string) *setup.Document {
 	return doc
 }
 
-func written2(t require.TestingT, doc *setup.Document, of mixing.Filled) *setup.Document {
+func written2(t require.TestingT, doc *setup.Document, of fill.Filled) *setup.Document {
 	tree, said, err := mixing.WriteScheme(doc, of)
 	require.NoError(t, err)
 	require.NotRegexp(t, `[a-z]_[a-z]|%!`, said)
@@ -146,17 +147,17 @@ func TestASchemeIsWrittenAndKnownAgain(t *testing.T) {
 			require.Empty(rt, has)
 			require.Len(rt, could, 9)
 			first, second := fills(rt, kind), fills(rt, kind)
-			now := written2(rt, doc, mixing.Filled{Kind: kind, Values: first})
+			now := written2(rt, doc, fill.Filled{Kind: kind, Values: first})
 			has, _ = mixing.Schemes(now.Setup)
 			require.Len(rt, has, 1)
 			require.Equal(rt, kind, has[0].Kind)
 			require.Equal(rt, first, valuesOf(has[0]))
 
-			again := written2(rt, now, mixing.Filled{Kind: kind, Was: has[0].Key, Values: second})
+			again := written2(rt, now, fill.Filled{Kind: kind, Was: has[0].Key, Values: second})
 			has, _ = mixing.Schemes(again.Setup)
 			require.Len(rt, has, 1)
 			require.Equal(rt, second, valuesOf(has[0]))
-			require.Equal(rt, string(written2(rt, doc, mixing.Filled{Kind: kind,
+			require.Equal(rt, string(written2(rt, doc, fill.Filled{Kind: kind,
 				Values: second}).Tree.JSON()), string(again.Tree.JSON()),
 				"as if it had been written at once")
 
@@ -182,7 +183,7 @@ func TestAPumpOnDemand(t *testing.T) {
 	for device, off := range map[string]float64{"pump": -100,
 		"esc, learned_us: {neutral: 1000, high: 2000}, reverse: none": -100,
 		"esc": 0, "pump, turns_on: below": 100} {
-		doc := written2(t, schemeDoc(t, device), mixing.Filled{Kind: "pump",
+		doc := written2(t, schemeDoc(t, device), fill.Filled{Kind: "pump",
 			Values: map[string][]string{"pump": {"a"},
 				"valves": {"d", "e"}, "open": {"10"}, "run_on": {"2"}, "power": {"80"}}})
 		on := 80.0
@@ -219,7 +220,7 @@ func TestAPumpOnDemand(t *testing.T) {
 func TestAPumpThatGivesAsMuch(t *testing.T) {
 	for device, want := range map[string][2]float64{"pump": {-100, 20}, "esc": {0, 60},
 		"pump, turns_on: below": {100, -20}} {
-		doc := written2(t, schemeDoc(t, device), mixing.Filled{Kind: "flow",
+		doc := written2(t, schemeDoc(t, device), fill.Filled{Kind: "flow",
 			Values: map[string][]string{"pump": {"a"},
 				"valves": {"d", "e"}}})
 		require.InDelta(t, want[0], held(t, doc, 1, nil)["a"], 1e-6, device)
@@ -229,7 +230,7 @@ func TestAPumpThatGivesAsMuch(t *testing.T) {
 
 // TestFourWheels: each position steers as it says.
 func TestFourWheels(t *testing.T) {
-	doc := written2(t, schemeDoc(t, "servo"), mixing.Filled{Kind: "four_wheel",
+	doc := written2(t, schemeDoc(t, "servo"), fill.Filled{Kind: "four_wheel",
 		Values: map[string][]string{"front": {"a"},
 			"rear": {"b"}, "steer": {"helm"}, "switch": {"mode"}, "ways": {"front", "against", "along", "rear"},
 			"share": {"80"}, "fade": {"0.5"}}})
@@ -241,7 +242,7 @@ func TestFourWheels(t *testing.T) {
 
 // TestScrewsThatHelp: the rudder follows the helm; beyond 20 of it the screws help, by 50 at its end.
 func TestScrewsThatHelp(t *testing.T) {
-	doc := written2(t, schemeDoc(t, "esc"), mixing.Filled{Kind: "screws",
+	doc := written2(t, schemeDoc(t, "esc"), fill.Filled{Kind: "screws",
 		Values: map[string][]string{"port": {"a"},
 			"starboard": {"b"}, "rudder": {"c"}, "ahead": {"ahead"}, "helm": {"helm"}, "from": {"20"},
 			"help": {"50"}}})
@@ -257,7 +258,7 @@ func TestScrewsThatHelp(t *testing.T) {
 // end; by what steers, of two brakes.
 func TestSharedOut(t *testing.T) {
 	split := func(source string) *setup.Document {
-		return written2(t, schemeDoc(t, "esc"), mixing.Filled{Kind: "split",
+		return written2(t, schemeDoc(t, "esc"), fill.Filled{Kind: "split",
 			Values: map[string][]string{"front": {"a"},
 				"rear": {"b"}, "source": {source}, "dial": {"dial"}}})
 	}
@@ -273,7 +274,7 @@ func TestSharedOut(t *testing.T) {
 				got["b"]}, 1e-6, "it is let go at −100")
 		}
 	}
-	doc := written2(t, schemeDoc(t, "servo"), mixing.Filled{Kind: "brakes",
+	doc := written2(t, schemeDoc(t, "servo"), fill.Filled{Kind: "brakes",
 		Values: map[string][]string{"left": {"a"},
 			"right": {"b"}, "source": {"brake"}, "steer": {"helm"}, "less": {"60"}}})
 	for _, c := range []struct{ helm, left, right float64 }{{0, 100, 100}, {100, -20, 100}, {-100, 100, -20},
@@ -291,7 +292,7 @@ func TestPlanesThatRise(t *testing.T) {
 	require.NoError(t, err)
 	doc, err = setup.FromTree(tree)
 	require.NoError(t, err)
-	doc = written2(t, doc, mixing.Filled{Kind: "dive", Values: map[string][]string{"tank": {"d"},
+	doc = written2(t, doc, fill.Filled{Kind: "dive", Values: map[string][]string{"tank": {"d"},
 		"planes": {"a"},
 		"blows":  {"-50"}, "rise": {"90"}, "fade": {"1"}}})
 	for _, c := range []struct{ tank, stick, plane float64 }{{0, -70, -70}, {-40, -70, -70}, {-60, -70, 90},
@@ -316,8 +317,8 @@ func TestTurningOnTheSpot(t *testing.T) {
 		return got["port_track"] - got["starboard_track"]
 	}
 	pair := "port_track starboard_track"
-	at := func(left string) mixing.Filled {
-		return mixing.Filled{Kind: "pivot", Values: map[string][]string{"pair": {pair}, "near": {"10"},
+	at := func(left string) fill.Filled {
+		return fill.Filled{Kind: "pivot", Values: map[string][]string{"pair": {pair}, "near": {"10"},
 			"left": {left}}}
 	}
 	now := written2(t, doc, at("30"))
@@ -368,19 +369,19 @@ func TestWhatASchemeIsNotTold(t *testing.T) {
 			v[key] = list
 		}
 		change(v)
-		_, _, err := mixing.WriteScheme(doc, mixing.Filled{Kind: "pump", Values: v})
+		_, _, err := mixing.WriteScheme(doc, fill.Filled{Kind: "pump", Values: v})
 		require.ErrorContains(t, err, path)
 	}
-	_, _, err := mixing.WriteScheme(doc, mixing.Filled{Kind: "carousel"})
+	_, _, err := mixing.WriteScheme(doc, fill.Filled{Kind: "carousel"})
 	require.ErrorContains(t, err, "scheme.kind")
-	_, _, err = mixing.WriteScheme(doc, mixing.Filled{Kind: "pump", Was: "pump:b:d", Values: good})
+	_, _, err = mixing.WriteScheme(doc, fill.Filled{Kind: "pump", Was: "pump:b:d", Values: good})
 	require.ErrorContains(t, err, "scheme.was")
 	_, _, err = mixing.RemoveScheme(doc, "pump:a:d")
 	require.ErrorContains(t, err, "scheme.was")
-	_, _, err = mixing.WriteScheme(doc, mixing.Filled{Kind: "split", Values: map[string][]string{"front": {"a"},
+	_, _, err = mixing.WriteScheme(doc, fill.Filled{Kind: "split", Values: map[string][]string{"front": {"a"},
 		"rear": {"b"}, "source": {"dial"}, "dial": {"dial"}}})
 	require.ErrorContains(t, err, "is the lever that shares it out already")
-	_, _, err = mixing.WriteScheme(doc, mixing.Filled{Kind: "four_wheel",
+	_, _, err = mixing.WriteScheme(doc, fill.Filled{Kind: "four_wheel",
 		Values: map[string][]string{"front": {"a"},
 			"rear": {"b"}, "steer": {"helm"}, "switch": {"mode"}, "ways": {"front"}, "share": {"80"}, "fade": {"0"}}})
 	require.ErrorContains(t, err, "are not the positions of the switch")
@@ -398,7 +399,7 @@ func TestTheSchemesOfTheDemo(t *testing.T) {
 		for _, one := range has {
 			require.NotRegexp(t, `[a-z]_[a-z]|%!`, one.Says)
 			said[m.Doc.Setup.Name] = append(said[m.Doc.Setup.Name], one.Says)
-			now := written2(t, m.Doc, mixing.Filled{Kind: one.Kind, Was: one.Key, Values: valuesOf(one)})
+			now := written2(t, m.Doc, fill.Filled{Kind: one.Kind, Was: one.Key, Values: valuesOf(one)})
 			for _, hands := range []map[string]float64{{}, {firstAxis(m.Doc.Setup): 70}} {
 				require.Equal(t, held(t, m.Doc, 3, hands), held(t, now, 3, hands), one.Says)
 			}

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"axtren/core/fill"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/words"
@@ -16,28 +17,28 @@ import (
 func pumpKind() *schemeKind {
 	return &schemeKind{key: "pump", title: "A pump on demand",
 		does: "It runs while any of its valves is open, and some time longer.",
-		places: []Place{{Key: "pump", Label: "The pump", Kind: "one", of: "output"},
-			{Key: "valves", Label: "Its valves", Kind: "many", of: "output"},
+		places: []fill.Place{{Key: "pump", Label: "The pump", Kind: "one", Of: "output"},
+			{Key: "valves", Label: "Its valves", Kind: "many", Of: "output"},
 			{Key: "open", Label: "A valve counts as open beyond", Kind: "number", Unit: "%", Least: 1, Most: 90,
-				usual: "8"},
-			{Key: "run_on", Label: "It runs on for", Kind: "number", Unit: "s", Least: 0, Most: 60, usual: "1"},
-			{Key: "power", Label: "It runs at", Kind: "number", Unit: "%", Least: 1, Most: 100, usual: "100"}},
+				Usual: []string{"8"}},
+			{Key: "run_on", Label: "It runs on for", Kind: "number", Unit: "s", Least: 0, Most: 60, Usual: []string{"1"}},
+			{Key: "power", Label: "It runs at", Kind: "number", Unit: "%", Least: 1, Most: 100, Usual: []string{"100"}}},
 		find: findPumps, write: writePump,
-		says: func(s *setup.Setup, v values) string {
+		says: func(s *setup.Setup, v fill.Values) string {
 			return fmt.Sprintf("%s runs at %s %% while any of %s is asked for more than %s %% "+
 				"either way, and %s s longer.",
-				lineName(s, v.one("pump")), v.one("power"), labels(s, v["valves"]), v.one("open"), v.one("run_on"))
+				lineName(s, v.One("pump")), v.One("power"), labels(s, v["valves"]), v.One("open"), v.One("run_on"))
 		}}
 }
 
 func writePump(w *schemer) error {
-	pump, open := w.one("pump"), w.number("open")
+	pump, open := w.One("pump"), w.Number("open")
 	stops := stopsAt(w.s(), w.output("pump"))
 	if err := w.fresh("", pump); err != nil {
 		return err
 	}
 	var opened []any
-	for _, valve := range w.values["valves"] {
+	for _, valve := range w.Values["valves"] {
 		margin := min(open/2, 2) // it is shut again a little further in
 		id, err := w.block(valve+"_shut", w.label(valve)+" shut", "between", "of", valve+".asked", "from",
 			margin-open,
@@ -51,11 +52,11 @@ func writePump(w *schemer) error {
 	if err != nil {
 		return err
 	}
-	runs, err := w.block(pump+"_runs", w.label(pump)+" runs", "tof", "in", wanted, "for_s", w.number("run_on"))
+	runs, err := w.block(pump+"_runs", w.label(pump)+" runs", "tof", "in", wanted, "for_s", w.Number("run_on"))
 	if err != nil {
 		return err
 	}
-	on := w.number("power")
+	on := w.Number("power")
 	if stops > 0 || stops == 0 && w.s().Outputs[w.output("pump")].Reverse {
 		on = -on
 	}
@@ -126,8 +127,8 @@ func findPumps(s *setup.Setup) (list []found) {
 		if valves == nil {
 			continue
 		}
-		f.values = values{"pump": {string(s.Outputs[i].ID)}, "valves": valves, "open": {figure(open)},
-			"run_on": {figure(timer.ForS)}, "power": {figure(math.Abs(m.Gain.Pos + m.Bias))}}
+		f.values = fill.Values{"pump": {string(s.Outputs[i].ID)}, "valves": valves, "open": {fill.Figure(open)},
+			"run_on": {fill.Figure(timer.ForS)}, "power": {fill.Figure(math.Abs(m.Gain.Pos + m.Bias))}}
 		list = append(list, f)
 	}
 	return list
@@ -137,21 +138,21 @@ func findPumps(s *setup.Setup) (list []found) {
 func pivotKind() *schemeKind {
 	return &schemeKind{key: "pivot", title: "Turning on the spot",
 		does: "Held back, or not allowed, while the drive is in its middle.",
-		places: []Place{{Key: "pair", Label: "The pair", Kind: "one", of: "pair"},
+		places: []fill.Place{{Key: "pair", Label: "The pair", Kind: "one", Of: "pair"},
 			{Key: "near", Label: "It stands while the drive is within", Kind: "number", Unit: "%", Least: 1, Most: 60,
-				usual: "10"},
+				Usual: []string{"10"}},
 			{Key: "left", Label: "Then the turn counts for", Kind: "number", Unit: "%", Least: 0,
-				Most: 99, usual: "0"}},
+				Most: 99, Usual: []string{"0"}}},
 		find: findPivots, write: writePivot, clear: clearPivot,
-		says: func(s *setup.Setup, v values) string {
-			pair := labels(s, strings.Fields(v.one("pair")))
-			if v.number("left") == 0 {
+		says: func(s *setup.Setup, v fill.Values) string {
+			pair := labels(s, strings.Fields(v.One("pair")))
+			if v.Number("left") == 0 {
 				return fmt.Sprintf("%s do not turn on the spot: while the drive is within %s %% of its middle, the turn "+
-					"counts for nothing.", pair, v.one("near"))
+					"counts for nothing.", pair, v.One("near"))
 			}
 			return fmt.Sprintf("%s turn gently on the spot: while the drive is within %s %% of its "+
 				"middle, the turn counts "+
-				"for %s %%.", pair, v.one("near"), v.one("left"))
+				"for %s %%.", pair, v.One("near"), v.One("left"))
 		}}
 }
 
@@ -166,9 +167,9 @@ func pairOf(s *setup.Setup, outputs string) *Pair {
 }
 
 func writePivot(w *schemer) error {
-	p := pairOf(w.s(), w.one("pair"))
+	p := pairOf(w.s(), w.One("pair"))
 	hand := control(w.s(), p.Choice.Drive)
-	near := w.number("near")
+	near := w.Number("near")
 	still, err := w.block(hand+"_middle", name(w.s(), hand)+" in the middle", "between", "of", hand,
 		"from", -near,
 		"to", near, "hysteresis", min(near/2, 2))
@@ -183,7 +184,7 @@ func writePivot(w *schemer) error {
 	}
 	return w.Change(fmt.Sprintf("/demands/%d", w.s().Item(setup.ID(turn)).Index), func(feel *setup.Node) {
 		list := &setup.Node{Kind: setup.List, Items: []*setup.Node{setup.GroupNode("when", still, "rate",
-			w.number("left"))}}
+			w.Number("left"))}}
 		if had := feel.Get("rates"); had != nil {
 			list.Items = append(list.Items, had.Items...)
 		}
@@ -219,15 +220,15 @@ func findPivots(s *setup.Setup) (list []found) {
 		if block == nil {
 			continue
 		}
-		list = append(list, found{helps: []setup.ID{block.ID}, values: values{"pair": {p.First + " " + p.Second},
-			"near": {figure(block.Spec.(*setup.Between).To)},
-			"left": {figure(demandOf(s, p.Choice.Turn).Rates[at].Rate)}}})
+		list = append(list, found{helps: []setup.ID{block.ID}, values: fill.Values{"pair": {p.First + " " + p.Second},
+			"near": {fill.Figure(block.Spec.(*setup.Between).To)},
+			"left": {fill.Figure(demandOf(s, p.Choice.Turn).Rates[at].Rate)}}})
 	}
 	return list
 }
 
 func clearPivot(w *schemer, f *found) error {
-	p := pairOf(w.s(), f.values.one("pair"))
+	p := pairOf(w.s(), f.values.One("pair"))
 	_, at := pivotRate(w.s(), p)
 	return w.Change(fmt.Sprintf("/demands/%d", w.s().Item(setup.ID(p.Choice.Turn)).Index),
 		func(feel *setup.Node) {
@@ -251,56 +252,56 @@ const (
 
 // fourWheelKind: how the rear wheels steer, by the position of a switch.
 func fourWheelKind() *schemeKind {
-	ways := []SchemeChoice{{Value: frontOnly, Label: "only the front wheels steer"}, {Value: against,
+	ways := []fill.Choice{{Value: frontOnly, Label: "only the front wheels steer"}, {Value: against,
 		Label: "the rear wheels go against them"},
 		{Value: along, Label: "the rear wheels go with them"}, {Value: rearOnly,
 			Label: "only the rear wheels steer"}}
 	return &schemeKind{key: "four_wheel", title: "Four-wheel steering by a switch",
 		does: "Each position of a switch is a way to steer.",
-		places: []Place{{Key: "front", Label: "The front wheels", Kind: "one", of: "output"},
-			{Key: "rear", Label: "The rear wheels", Kind: "one", of: "output"},
-			{Key: "steer", Label: "Steered by", Kind: "one", of: "source"},
-			{Key: "switch", Label: "The switch", Kind: "one", of: "switch"},
+		places: []fill.Place{{Key: "front", Label: "The front wheels", Kind: "one", Of: "output"},
+			{Key: "rear", Label: "The rear wheels", Kind: "one", Of: "output"},
+			{Key: "steer", Label: "Steered by", Kind: "one", Of: "source"},
+			{Key: "switch", Label: "The switch", Kind: "one", Of: "switch"},
 			{Key: "ways", Label: "Its positions", Kind: "positions", Choices: ways},
 			{Key: "share", Label: "The rear wheels turn by", Kind: "number", Unit: "%", Least: 1,
-				Most: 150, usual: "100"},
-			{Key: "fade", Label: "They go over within", Kind: "number", Unit: "s", Least: 0, Most: 10, usual: "0.5"}},
+				Most: 150, Usual: []string{"100"}},
+			{Key: "fade", Label: "They go over within", Kind: "number", Unit: "s", Least: 0, Most: 10, Usual: []string{"0.5"}}},
 		find: findFourWheels, write: writeFourWheel,
-		says: func(s *setup.Setup, v values) string {
+		says: func(s *setup.Setup, v fill.Values) string {
 			var list []string
-			for k, at := range positionsOf(s, v.one("switch")) {
-				way := ways[slices.IndexFunc(ways, func(c SchemeChoice) bool { return c.Value == v["ways"][k] })]
+			for k, at := range positionsOf(s, v.One("switch")) {
+				way := ways[slices.IndexFunc(ways, func(c fill.Choice) bool { return c.Value == v["ways"][k] })]
 				list = append(list, at+": "+way.Label)
 			}
-			return fmt.Sprintf("%s and %s by %s. %s.", lineName(s, v.one("front")), lineName(s, v.one("rear")),
-				s.Label(s.Item(setup.ID(v.one("switch")))), words.Capital(strings.Join(list, "; ")))
+			return fmt.Sprintf("%s and %s by %s. %s.", lineName(s, v.One("front")), lineName(s, v.One("rear")),
+				s.Label(s.Item(setup.ID(v.One("switch")))), words.Capital(strings.Join(list, "; ")))
 		}}
 }
 
 func writeFourWheel(w *schemer) error {
-	front, rear, steer, by := w.one("front"), w.one("rear"), w.one("steer"), w.one("switch")
+	front, rear, steer, by := w.One("front"), w.One("rear"), w.One("steer"), w.One("switch")
 	if err := w.fresh(steer, front, rear); err != nil {
 		return err
 	}
-	share := w.number("share")
+	share := w.Number("share")
 	more := func(gain float64, when string) []any {
 		list := []any{"gain", gain}
 		if when != "" {
 			list = append(list, "when", when)
-			if fade := w.number("fade"); fade > 0 {
+			if fade := w.Number("fade"); fade > 0 {
 				list = append(list, "fade_s", fade)
 			}
 		}
 		return list
 	}
 	positions := w.s().Transmitter.Controls[w.s().Item(setup.ID(by)).Index].Switch.Positions
-	always := !slices.Contains(w.values["ways"], rearOnly)
+	always := !slices.Contains(w.Values["ways"], rearOnly)
 	if always {
 		if err := w.mix(front, steer); err != nil {
 			return err
 		}
 	}
-	for k, way := range w.values["ways"] {
+	for k, way := range w.Values["ways"] {
 		when := by + "." + string(positions[k])
 		if !always && way != rearOnly {
 			if err := w.mix(front, steer, more(100, when)...); err != nil {
@@ -396,8 +397,8 @@ func fourWheelOf(s *setup.Setup, front, rear int) (f found, ok bool) {
 		}
 	}
 	c := s.Transmitter.Controls[by]
-	v := values{"front": {string(s.Outputs[front].ID)}, "rear": {string(s.Outputs[rear].ID)}, "steer": {steer},
-		"switch": {string(c.ID)}, "share": {figure(share)}, "fade": {figure(fade)}}
+	v := fill.Values{"front": {string(s.Outputs[front].ID)}, "rear": {string(s.Outputs[rear].ID)}, "steer": {steer},
+		"switch": {string(c.ID)}, "share": {fill.Figure(share)}, "fade": {fill.Figure(fade)}}
 	for k := range c.Switch.Positions {
 		way := ways[k]
 		switch {
@@ -417,28 +418,28 @@ func fourWheelOf(s *setup.Setup, front, rear int) (f found, ok bool) {
 func screwsKind() *schemeKind {
 	return &schemeKind{key: "screws", title: "Twin screws with a rudder",
 		does: "The helm moves the rudder, and beyond some way of it the screws help.",
-		places: []Place{{Key: "port", Label: "The port screw", Kind: "one", of: "output"},
-			{Key: "starboard", Label: "The starboard screw", Kind: "one", of: "output"},
-			{Key: "rudder", Label: "The rudder", Kind: "one", of: "output"},
-			{Key: "ahead", Label: "Ahead and astern by", Kind: "one", of: "source"},
-			{Key: "helm", Label: "The helm", Kind: "one", of: "source"},
+		places: []fill.Place{{Key: "port", Label: "The port screw", Kind: "one", Of: "output"},
+			{Key: "starboard", Label: "The starboard screw", Kind: "one", Of: "output"},
+			{Key: "rudder", Label: "The rudder", Kind: "one", Of: "output"},
+			{Key: "ahead", Label: "Ahead and astern by", Kind: "one", Of: "source"},
+			{Key: "helm", Label: "The helm", Kind: "one", Of: "source"},
 			{Key: "from", Label: "The screws help from this much helm on", Kind: "number", Unit: "%",
 				Least: 0, Most: 50,
-				usual: "20"},
-			{Key: "help", Label: "They help by", Kind: "number", Unit: "%", Least: 1, Most: 150, usual: "50"}},
+				Usual: []string{"20"}},
+			{Key: "help", Label: "They help by", Kind: "number", Unit: "%", Least: 1, Most: 150, Usual: []string{"50"}}},
 		find: findScrews, write: writeScrews,
-		says: func(s *setup.Setup, v values) string {
+		says: func(s *setup.Setup, v fill.Values) string {
 			from := ""
-			if v.number("from") > 0 {
-				from = fmt.Sprintf(" from %s %% of it on", v.one("from"))
+			if v.Number("from") > 0 {
+				from = fmt.Sprintf(" from %s %% of it on", v.One("from"))
 			}
-			return fmt.Sprintf("%s moves %s, and %s help by %s %%%s.", words.Capital(name(s, v.one("helm"))),
-				lineName(s, v.one("rudder")), labels(s, []string{v.one("port"), v.one("starboard")}), v.one("help"), from)
+			return fmt.Sprintf("%s moves %s, and %s help by %s %%%s.", words.Capital(name(s, v.One("helm"))),
+				lineName(s, v.One("rudder")), labels(s, []string{v.One("port"), v.One("starboard")}), v.One("help"), from)
 		}}
 }
 
 func writeScrews(w *schemer) error {
-	port, starboard, helm, ahead := w.one("port"), w.one("starboard"), w.one("helm"), w.one("ahead")
+	port, starboard, helm, ahead := w.One("port"), w.One("starboard"), w.One("helm"), w.One("ahead")
 	if w.hand(setup.Value{Ref: ahead}) == w.hand(setup.Value{Ref: helm}) {
 		return setup.Refused("scheme.helm", name(w.s(), helm), "drives ahead and astern already",
 			"choose two controls that a hand can move apart")
@@ -447,7 +448,7 @@ func writeScrews(w *schemer) error {
 	rudder := w.output("rudder")
 	moved := func(i int) bool { return w.hand(w.s().Mixes[i].From) == w.hand(setup.Value{Ref: helm}) }
 	if !slices.ContainsFunc(w.s().MixesTo(rudder), moved) {
-		if err := w.mix(w.one("rudder"), helm); err != nil {
+		if err := w.mix(w.One("rudder"), helm); err != nil {
 			return err
 		}
 	}
@@ -457,14 +458,14 @@ func writeScrews(w *schemer) error {
 		}
 	}
 	turn := helm
-	if from := w.number("from"); from > 0 {
+	if from := w.Number("from"); from > 0 {
 		var err error
 		if turn, err = w.demand(helm+"_help", name(w.s(), helm)+", for the screws", helm, "deadband",
 			from); err != nil {
 			return err
 		}
 	}
-	help := w.number("help")
+	help := w.Number("help")
 	for _, one := range []struct {
 		to   string
 		gain float64
@@ -502,9 +503,9 @@ func findScrews(s *setup.Setup) (list []found) {
 			if len(mixes) == 0 || control(s, s.Mixes[mixes[0]].From.Ref) != helm {
 				continue
 			}
-			f := found{helps: helps, values: values{"port": {p.First}, "starboard": {p.Second},
+			f := found{helps: helps, values: fill.Values{"port": {p.First}, "starboard": {p.Second},
 				"rudder": {string(o.ID)},
-				"ahead":  {c.Drive}, "helm": {source}, "from": {figure(from)}, "help": {figure(c.TurnGain)}}}
+				"ahead":  {c.Drive}, "helm": {source}, "from": {fill.Figure(from)}, "help": {fill.Figure(c.TurnGain)}}}
 			for _, output := range []string{p.First, p.Second} {
 				f.mixes = append(f.mixes, s.MixesTo(s.Item(setup.ID(output)).Index)...)
 			}
@@ -527,19 +528,19 @@ func rudder(s *setup.Setup, output int) bool {
 func splitKind() *schemeKind {
 	return &schemeKind{key: "split", title: "Shared out by a dial",
 		does: "A brake or a throttle goes to the front, to the rear, or to both, as a dial says.",
-		places: []Place{{Key: "front", Label: "To the − side of the dial", Kind: "one", of: "output"},
-			{Key: "rear", Label: "To the + side", Kind: "one", of: "output"},
-			{Key: "source", Label: "What is shared out", Kind: "one", of: "source"},
-			{Key: "dial", Label: "The dial", Kind: "one", of: "lever"}},
+		places: []fill.Place{{Key: "front", Label: "To the − side of the dial", Kind: "one", Of: "output"},
+			{Key: "rear", Label: "To the + side", Kind: "one", Of: "output"},
+			{Key: "source", Label: "What is shared out", Kind: "one", Of: "source"},
+			{Key: "dial", Label: "The dial", Kind: "one", Of: "lever"}},
 		find: func(s *setup.Setup) []found { return findShares(s, true) },
 		write: func(w *schemer) error {
-			return writeShares(w, w.one("front"), w.one("rear"), w.one("source"), w.one("dial"), 100)
+			return writeShares(w, w.One("front"), w.One("rear"), w.One("source"), w.One("dial"), 100)
 		},
-		says: func(s *setup.Setup, v values) string {
+		says: func(s *setup.Setup, v fill.Values) string {
 			return fmt.Sprintf("%s goes to %s and to %s: all of it to both while %s is in its "+
 				"middle, and to one alone at "+
-				"its ends.", words.Capital(name(s, v.one("source"))), lineName(s, v.one("front")),
-				lineName(s, v.one("rear")), s.Label(s.Item(setup.ID(v.one("dial")))))
+				"its ends.", words.Capital(name(s, v.One("source"))), lineName(s, v.One("front")),
+				lineName(s, v.One("rear")), s.Label(s.Item(setup.ID(v.One("dial")))))
 		}}
 }
 
@@ -547,20 +548,20 @@ func splitKind() *schemeKind {
 func brakesKind() *schemeKind {
 	return &schemeKind{key: "brakes", title: "Brakes that help to turn",
 		does: "While the model is steered, the brake of the outer side brakes less.",
-		places: []Place{{Key: "left", Label: "The left brake", Kind: "one", of: "output"},
-			{Key: "right", Label: "The right brake", Kind: "one", of: "output"},
-			{Key: "source", Label: "The brake lever", Kind: "one", of: "source"},
-			{Key: "steer", Label: "Steered by", Kind: "one", of: "lever"},
+		places: []fill.Place{{Key: "left", Label: "The left brake", Kind: "one", Of: "output"},
+			{Key: "right", Label: "The right brake", Kind: "one", Of: "output"},
+			{Key: "source", Label: "The brake lever", Kind: "one", Of: "source"},
+			{Key: "steer", Label: "Steered by", Kind: "one", Of: "lever"},
 			{Key: "less", Label: "At full steering the outer one brakes less by", Kind: "number", Unit: "%", Least: 1,
-				Most: 99, usual: "60"}},
+				Most: 99, Usual: []string{"60"}}},
 		find: func(s *setup.Setup) []found { return findShares(s, false) },
 		write: func(w *schemer) error {
-			return writeShares(w, w.one("left"), w.one("right"), w.one("source"), w.one("steer"), w.number("less"))
+			return writeShares(w, w.One("left"), w.One("right"), w.One("source"), w.One("steer"), w.Number("less"))
 		},
-		says: func(s *setup.Setup, v values) string {
+		says: func(s *setup.Setup, v fill.Values) string {
 			return fmt.Sprintf("%s works %s and %s; steered by %s, the outer one brakes less, by %s %% at the end.",
-				words.Capital(name(s, v.one("source"))), lineName(s, v.one("left")), lineName(s, v.one("right")),
-				s.Label(s.Item(setup.ID(v.one("steer")))), v.one("less"))
+				words.Capital(name(s, v.One("source"))), lineName(s, v.One("left")), lineName(s, v.One("right")),
+				s.Label(s.Item(setup.ID(v.One("steer")))), v.One("less"))
 		}}
 }
 
@@ -660,10 +661,10 @@ func findShares(s *setup.Setup, dial bool) (list []found) {
 			}
 			f.mixes, f.helps = append(f.mixes, g.mixes...), append(f.helps, g.helps...)
 			first, second := string(s.Outputs[a].ID), string(s.Outputs[b].ID)
-			f.values = values{"front": {first}, "rear": {second}, "source": {source}, "dial": {lever}}
+			f.values = fill.Values{"front": {first}, "rear": {second}, "source": {source}, "dial": {lever}}
 			if !dial {
-				f.values = values{"left": {first}, "right": {second}, "source": {source}, "steer": {lever},
-					"less": {figure(less)}}
+				f.values = fill.Values{"left": {first}, "right": {second}, "source": {source}, "steer": {lever},
+					"less": {fill.Figure(less)}}
 			}
 			list = append(list, f)
 			break
@@ -676,33 +677,33 @@ func findShares(s *setup.Setup, dial bool) (list []found) {
 func diveKind() *schemeKind {
 	return &schemeKind{key: "dive", title: "Planes that follow the ballast",
 		does: "While the tank is asked to blow, the planes go to rise, whatever the stick asks.",
-		places: []Place{{Key: "tank", Label: "The tank", Kind: "one", of: "output"},
-			{Key: "planes", Label: "The planes", Kind: "many", of: "output"},
+		places: []fill.Place{{Key: "tank", Label: "The tank", Kind: "one", Of: "output"},
+			{Key: "planes", Label: "The planes", Kind: "many", Of: "output"},
 			{Key: "blows", Label: "It blows while it is asked for less than", Kind: "number", Unit: "%", Least: -100,
-				Most: 99, usual: "-50"},
-			{Key: "rise", Label: "Rise is at", Kind: "number", Unit: "%", Least: -100, Most: 100, usual: "100"},
-			{Key: "fade", Label: "They go there within", Kind: "number", Unit: "s", Least: 0, Most: 10, usual: "1"}},
+				Most: 99, Usual: []string{"-50"}},
+			{Key: "rise", Label: "Rise is at", Kind: "number", Unit: "%", Least: -100, Most: 100, Usual: []string{"100"}},
+			{Key: "fade", Label: "They go there within", Kind: "number", Unit: "s", Least: 0, Most: 10, Usual: []string{"1"}}},
 		find: findDives, write: writeDive,
-		says: func(s *setup.Setup, v values) string {
+		says: func(s *setup.Setup, v fill.Values) string {
 			return fmt.Sprintf("While %s is asked for less than %s %%, %s go to %s %%, their rise, within %s s.",
-				lineName(s, v.one("tank")), words.SignedShort(v.number("blows")), labels(s, v["planes"]),
-				words.SignedShort(v.number("rise")), v.one("fade"))
+				lineName(s, v.One("tank")), words.SignedShort(v.Number("blows")), labels(s, v["planes"]),
+				words.SignedShort(v.Number("rise")), v.One("fade"))
 		}}
 }
 
 func writeDive(w *schemer) error {
-	tank := w.one("tank")
+	tank := w.One("tank")
 	blown, err := w.block(tank+"_blows", w.label(tank)+" blows", "below", "of", tank+".asked", "level",
-		w.number("blows"), "hysteresis", 5)
+		w.Number("blows"), "hysteresis", 5)
 	if err != nil {
 		return err
 	}
-	for _, plane := range w.values["planes"] {
+	for _, plane := range w.Values["planes"] {
 		more := []any{"combine", "instead", "when", blown}
-		if fade := w.number("fade"); fade > 0 {
+		if fade := w.Number("fade"); fade > 0 {
 			more = append(more, "fade_s", fade)
 		}
-		if err := w.mix(plane, w.number("rise"), more...); err != nil {
+		if err := w.mix(plane, w.Number("rise"), more...); err != nil {
 			return err
 		}
 	}
@@ -720,17 +721,17 @@ func findDives(s *setup.Setup) (list []found) {
 		if tank == "" {
 			continue
 		}
-		f := found{helps: []setup.ID{block.ID}, values: values{"tank": {tank}, "blows": {figure(level.Level)}}}
+		f := found{helps: []setup.ID{block.ID}, values: fill.Values{"tank": {tank}, "blows": {fill.Figure(level.Level)}}}
 		for k := range s.Mixes {
 			m := &s.Mixes[k]
-			rise := figure(m.From.Number)
+			rise := fill.Figure(m.From.Number)
 			if m.When == nil || string(*m.When) != string(block.ID) || m.From.Ref != "" || m.Combine != "instead" ||
-				f.values.one("rise") != "" && f.values.one("rise") != rise {
+				f.values.One("rise") != "" && f.values.One("rise") != rise {
 				continue
 			}
 			f.mixes = append(f.mixes, k)
 			f.values["planes"] = append(f.values["planes"], string(m.To))
-			f.values["rise"], f.values["fade"] = []string{rise}, []string{figure(m.FadeS)}
+			f.values["rise"], f.values["fade"] = []string{rise}, []string{fill.Figure(m.FadeS)}
 		}
 		if f.mixes != nil {
 			list = append(list, f)
@@ -743,16 +744,16 @@ func findDives(s *setup.Setup) (list []found) {
 func flowKind() *schemeKind {
 	return &schemeKind{key: "flow", title: "A pump that gives as much as is asked",
 		does: "It runs as fast as the widest of its valves is open, and stands while none is.",
-		places: []Place{{Key: "pump", Label: "The pump", Kind: "one", of: "output"},
-			{Key: "valves", Label: "Its valves", Kind: "many", of: "output"}},
+		places: []fill.Place{{Key: "pump", Label: "The pump", Kind: "one", Of: "output"},
+			{Key: "valves", Label: "Its valves", Kind: "many", Of: "output"}},
 		find: findFlows,
 		write: func(w *schemer) error {
-			pump := w.one("pump")
+			pump := w.One("pump")
 			gain, bias, widest := flowOf(w.s(), w.output("pump"))
 			if err := w.fresh("", pump); err != nil {
 				return err
 			}
-			for k, valve := range w.values["valves"] {
+			for k, valve := range w.Values["valves"] {
 				more := []any{"shape", "abs", "gain", gain, "bias", bias}
 				if k > 0 {
 					more = append(more, "combine", widest)
@@ -763,8 +764,8 @@ func flowKind() *schemeKind {
 			}
 			return nil
 		},
-		says: func(s *setup.Setup, v values) string {
-			return fmt.Sprintf("%s runs as fast as the widest of %s is open.", lineName(s, v.one("pump")),
+		says: func(s *setup.Setup, v fill.Values) string {
+			return fmt.Sprintf("%s runs as fast as the widest of %s is open.", lineName(s, v.One("pump")),
 				labels(s, v["valves"]))
 		}}
 }
@@ -804,7 +805,7 @@ func findFlows(s *setup.Setup) (list []found) {
 			valves = append(valves, valve)
 		}
 		if valves != nil {
-			list = append(list, found{mixes: mixes, values: values{"pump": {string(s.Outputs[i].ID)},
+			list = append(list, found{mixes: mixes, values: fill.Values{"pump": {string(s.Outputs[i].ID)},
 				"valves": valves}})
 		}
 	}
@@ -815,25 +816,25 @@ func findFlows(s *setup.Setup) (list []found) {
 func planesKind() *schemeKind {
 	return &schemeKind{key: "planes", title: "Fore and stern planes on one stick",
 		does: "The stern planes go against the fore planes, so that the bow goes up or down.",
-		places: []Place{{Key: "fore", Label: "The fore planes", Kind: "one", of: "output"},
-			{Key: "stern", Label: "The stern planes", Kind: "one", of: "output"},
-			{Key: "stick", Label: "Moved by", Kind: "one", of: "source"},
+		places: []fill.Place{{Key: "fore", Label: "The fore planes", Kind: "one", Of: "output"},
+			{Key: "stern", Label: "The stern planes", Kind: "one", Of: "output"},
+			{Key: "stick", Label: "Moved by", Kind: "one", Of: "source"},
 			{Key: "share", Label: "The stern planes go by", Kind: "number", Unit: "%", Least: 1,
-				Most: 150, usual: "100"}},
+				Most: 150, Usual: []string{"100"}}},
 		find: findPlanes,
 		write: func(w *schemer) error {
-			stick := w.one("stick")
-			if err := w.fresh(stick, w.one("fore"), w.one("stern")); err != nil {
+			stick := w.One("stick")
+			if err := w.fresh(stick, w.One("fore"), w.One("stern")); err != nil {
 				return err
 			}
-			if err := w.mix(w.one("fore"), stick); err != nil {
+			if err := w.mix(w.One("fore"), stick); err != nil {
 				return err
 			}
-			return w.mix(w.one("stern"), stick, "gain", -w.number("share"))
+			return w.mix(w.One("stern"), stick, "gain", -w.Number("share"))
 		},
-		says: func(s *setup.Setup, v values) string {
-			return fmt.Sprintf("%s moves %s, and %s against them by %s %%.", words.Capital(name(s, v.one("stick"))),
-				lineName(s, v.one("fore")), lineName(s, v.one("stern")), v.one("share"))
+		says: func(s *setup.Setup, v fill.Values) string {
+			return fmt.Sprintf("%s moves %s, and %s against them by %s %%.", words.Capital(name(s, v.One("stick"))),
+				lineName(s, v.One("fore")), lineName(s, v.One("stern")), v.One("share"))
 		}}
 }
 
@@ -852,9 +853,9 @@ func findPlanes(s *setup.Setup) (list []found) {
 				first.From.Ref != second.From.Ref || control(s, first.From.Ref) == "" {
 				continue
 			}
-			list = append(list, found{mixes: []int{a[0], b[0]}, values: values{"fore": {string(s.Outputs[fore].ID)},
+			list = append(list, found{mixes: []int{a[0], b[0]}, values: fill.Values{"fore": {string(s.Outputs[fore].ID)},
 				"stern": {string(s.Outputs[stern].ID)}, "stick": {first.From.Ref},
-				"share": {figure(-second.Gain.Pos)}}})
+				"share": {fill.Figure(-second.Gain.Pos)}}})
 		}
 	}
 	return list

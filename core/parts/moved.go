@@ -193,6 +193,12 @@ func (w *mover) driven() []int {
 	return list
 }
 
+// Ends gives what is asked of an output for its parts to be off, and on, percent.
+func Ends(s *setup.Setup, p *signal.Program, output int) (off, on float64) {
+	w := &mover{adder: adder{s: s}, p: p, out: output}
+	return w.ends()
+}
+
 // ends gives what is asked of the function for its parts to be off, and on, percent: a
 // motor stands at its neutral, a lamp that turns on below is off above. Of what is neither
 // off nor on, such as a servo, they are its two ends.

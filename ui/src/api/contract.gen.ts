@@ -1130,26 +1130,30 @@ export interface components {
             does: string;
             /** @description What it does as it is filled; empty while it is not */
             says: string;
-            places: {
-                key: string;
-                label: string;
-                /** @enum {string} */
-                kind: "one" | "many" | "number" | "positions";
-                values: string[];
-                choices: {
-                    value: string;
-                    label: string;
-                    /** @description Of a switch: what its positions are called */
-                    names?: string[];
-                }[];
-                /** @description Of positions: what they are called */
-                names: string[];
-                unit: string;
-                least: number;
-                most: number;
-            }[];
+            places: components["schemas"]["FillPlace"][];
         };
-        SchemeFilled: {
+        /** @description Something that a sentence has to be told */
+        FillPlace: {
+            key: string;
+            label: string;
+            /** @enum {string} */
+            kind: "one" | "many" | "number" | "positions" | "text" | "truth" | "truths" | "rows";
+            values: string[];
+            choices: components["schemas"]["FillChoice"][];
+            /** @description Of positions: what they are called; of rows: their columns */
+            names: string[];
+            unit: string;
+            least: number;
+            most: number;
+            optional: boolean;
+        };
+        FillChoice: {
+            value: string;
+            label: string;
+            /** @description Of a switch: what its positions are called */
+            names?: string[];
+        };
+        Filled: {
             kind: string;
             /** @description The key of the one whose place it takes; empty where it is new */
             was: string;
@@ -1568,7 +1572,7 @@ export interface components {
             moved?: string[];
             mixing?: components["schemas"]["MixingChoice"];
             feel?: components["schemas"]["FeelChange"];
-            scheme?: components["schemas"]["SchemeFilled"];
+            scheme?: components["schemas"]["Filled"];
         };
         /** @description What a field is set to; an empty text leaves it out. */
         Setting: number | boolean | string | string[][];
