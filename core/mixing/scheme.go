@@ -69,6 +69,29 @@ func Schemes(s *setup.Setup) (has, could []Scheme) {
 	return has, could
 }
 
+// Told is a scheme that a document has, in words, with the blocks and demands that it is written in besides its
+// mixes.
+type Told struct {
+	Title, Says string
+	Helps       []setup.ID
+}
+
+// Has lists the schemes of a document that are written in blocks.
+func Has(s *setup.Setup) []Told {
+	var list []Told
+	if len(s.Logic) == 0 {
+		return list
+	}
+	for _, kind := range schemeKinds() {
+		for _, f := range kind.find(s) {
+			if len(f.helps) > 0 {
+				list = append(list, Told{kind.title, kind.says(s, f.values), f.helps})
+			}
+		}
+	}
+	return list
+}
+
 // scheme gives a kind with its places, filled as far as v has something.
 func (k *schemeKind) scheme(s *setup.Setup, v fill.Values) Scheme {
 	of := Scheme{Kind: k.key, Title: k.title, Does: k.does, Places: []fill.Place{}}

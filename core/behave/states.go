@@ -1,0 +1,537 @@
+package behave
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+	"unsafe"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+	"axtren/core/words"
+)
+
+// States are what a rule can be in, and what takes it from one to the next.
+type States struct {
+	Nodes []StateNode `json:"nodes"`
+	Edges []StateEdge `json:"edges"`
+	// why there may be more than is drawn; empty: this is all
+	Partial string `json:"partial"`
+}
+
+// StateNode is one state.
+type StateNode struct {
+	Label string `json:"label"` // riding
+	Soon  string `json:"soon"`  // on in 1.5 s: what comes by itself; empty: nothing
+	Wakes bool   `json:"wakes"` // it can be so at power-on
+}
+
+// StateEdge is what takes a rule from one state to another.
+type StateEdge struct {
+	From int      `json:"from"`
+	To   int      `json:"to"`
+	By   []string `json:"by"` // press; Lock to locked; in 1.5 s
+}
+
+// Machine is a drawing of states with what tells in which of them a running model is.
+type Machine struct {
+	States
+	m  *machine
+	of map[string]int // of what is seen, and what comes by itself, the state
+}
+
+// So much is looked at for a drawing, and no more.
+const (
+	mostMoments = 12000 // moments of the rule, with where the hands are
+	mostStarts  = 512   // ways in which switches and levers may have been left
+)
+
+// Draw works out the states of a rule by its key: everything that hands can do, frame by frame, with waiting
+// times made short in their order. What cannot be told apart is one state. ok is false for a rule that has none.
+// The error is setup.Problems.
+func Draw(doc *setup.Document, p *signal.Program, key string) (drawn *Machine, ok bool, err error) {
+	f, err := known(doc.Setup, p, key)
+	if err != nil {
+		return nil, false, err
+	}
+	w, ok := f.watch(doc.Setup)
+	if !ok {
+		return nil, false, nil
+	}
+	short, err := newMachine(doc.Setup, w, true)
+	if err != nil {
+		return nil, false, err
+	}
+	live, err := newMachine(doc.Setup, w, false)
+	if err != nil {
+		return nil, false, err
+	}
+	e := &explorer{machine: short, waitS: live.waitS(), at: map[string]int32{}}
+	e.explore()
+	return e.drawn(live), true, nil
+}
+
+// moment is one moment of a rule: what it holds, where the hands are, what is seen, and what the next moment is
+// if nothing is moved.
+type moment struct {
+	snap signal.Snapshot
+	seen string
+	held string // what is true of all blocks
+	next int32
+	soon string // what is seen next if nothing is moved; empty: the same for ever
+	done bool
+	goes []went
+}
+
+// went is where a movement leads.
+type went struct {
+	move int // -1: nothing was moved
+	to   int32
+}
+
+type explorer struct {
+	*machine
+	waitS   float64
+	moments []moment
+	at      map[string]int32
+	wakes   []int32
+	more    bool
+}
+
+// note gives the number of the moment that a state is.
+func (e *explorer) note(st *signal.State) int32 {
+	snap := e.p.Snapshot(st, nil)
+	key := unsafe.String((*byte)(unsafe.Pointer(unsafe.SliceData(snap))), 8*len(snap)) // snap is never changed
+	if n, known := e.at[key]; known {
+		return n
+	}
+	n := int32(len(e.moments))
+	e.at[key] = n
+	e.moments = append(e.moments, moment{snap: snap, seen: e.label(st), held: e.held(st), next: -1})
+	return n
+}
+
+// explore visits every moment, breadth first.
+func (e *explorer) explore() {
+	e.starts()
+	st := e.p.PowerOn()
+	for n := 0; n < len(e.moments); n++ {
+		if len(e.moments) >= mostMoments {
+			e.more = true
+			break
+		}
+		from := e.moments[n].snap
+		try := func(move int, hands signal.Hands) int32 {
+			e.p.Restore(st, from)
+			e.p.Step(st, hands)
+			to := e.note(st)
+			e.moments[n].goes = append(e.moments[n].goes, went{move, to})
+			return to
+		}
+		hands := slices.Clone(from.Hands(e.p))
+		e.moments[n].next = try(-1, hands)
+		for k := range e.moves {
+			m := &e.moves[k]
+			if was := hands[m.control]; was != m.to {
+				hands[m.control] = m.to
+				try(k, hands)
+				hands[m.control] = was
+			}
+		}
+	}
+	for n := range e.moments {
+		e.moments[n].soon = e.soonOf(int32(n))
+	}
+}
+
+// starts notes the moments of power-on: sprung controls at rest, the others wherever they may have been left.
+func (e *explorer) starts() {
+	kept := e.keptSlots()
+	places := make([][]float64, len(e.s.Transmitter.Controls))
+	for _, m := range e.moves {
+		c := &e.s.Transmitter.Controls[m.control]
+		if c.Switch != nil && c.Switch.SpringTo == nil || c.Axis != nil && c.Axis.Spring == "none" {
+			places[m.control] = append(places[m.control], m.to)
+		}
+	}
+	count := 0
+	var put func(hands signal.Hands, control int)
+	put = func(hands signal.Hands, control int) {
+		switch {
+		case count >= mostStarts:
+			e.more = true
+		case control == len(places):
+			for were := range 1 << len(kept) {
+				count++
+				if n := e.note(e.start(hands, kept, were)); !slices.Contains(e.wakes, n) {
+					e.wakes = append(e.wakes, n)
+				}
+			}
+		case len(places[control]) == 0:
+			put(hands, control+1)
+		default:
+			for _, to := range places[control] {
+				own := slices.Clone(hands)
+				own[control] = to
+				put(own, control+1)
+			}
+		}
+	}
+	put(e.p.Rest(), 0)
+}
+
+// soonOf gives what is seen next if nothing is moved; empty where that is the same for ever.
+func (e *explorer) soonOf(n int32) string {
+	var way []int32
+	soon, visited := "", map[int32]bool{}
+	for at := n; at >= 0 && !visited[at]; at = e.moments[at].next {
+		if m := &e.moments[at]; m.seen != e.moments[n].seen {
+			soon = m.seen
+			break
+		} else if m.done {
+			soon = m.soon
+			break
+		}
+		visited[at] = true
+		way = append(way, at)
+	}
+	for _, at := range way {
+		e.moments[at].soon, e.moments[at].done = soon, true
+	}
+	return soon
+}
+
+// key is what tells one state from another before they are merged.
+func stateKey(seen, soon string) string { return seen + "\n" + soon }
+
+// drawn merges the moments into states.
+func (e *explorer) drawn(live *machine) *Machine {
+	d := &Machine{m: live, of: map[string]int{}}
+	var keys []string
+	class := make([]int, len(e.moments))
+	for n := range e.moments {
+		key := stateKey(e.moments[n].seen, e.moments[n].soon)
+		if _, known := d.of[key]; !known {
+			d.of[key] = len(keys)
+			keys = append(keys, key)
+		}
+		class[n] = d.of[key]
+	}
+	arrows := e.arrows(class)
+	e.reach(class, arrows)
+	merged := merge(keys, arrows)
+	reached := map[int]bool{}
+	for _, n := range e.wakes {
+		reached[merged[class[n]]] = true
+	}
+	for at := range arrows {
+		reached[merged[at.to]] = true
+	}
+	number := map[int]int{} // of what is drawn
+	for raw, key := range keys {
+		if _, known := number[merged[raw]]; known || !reached[merged[raw]] {
+			continue
+		}
+		number[merged[raw]] = len(d.Nodes)
+		seen, soon, _ := strings.Cut(key, "\n")
+		d.Nodes = append(d.Nodes, StateNode{Label: seen, Soon: e.soonWords(soon)})
+	}
+	for raw, key := range keys {
+		at, drawn := number[merged[raw]]
+		if !drawn {
+			at = -1
+		}
+		merged[raw], d.of[key] = at, at
+	}
+	for _, n := range e.wakes {
+		d.Nodes[merged[class[n]]].Wakes = true
+	}
+	d.Edges = e.edges(arrows, merged)
+	if e.more {
+		d.Partial = "There is more to look at than fits a drawing: there may be more states and ways than are drawn."
+	}
+	return d
+}
+
+// reach leaves only the arrows that can be followed from where the rule wakes: the others begin in a state that
+// only a chance of one frame leads to.
+func (e *explorer) reach(class []int, arrows map[arrow]*ways) {
+	reached := map[int]bool{}
+	for _, n := range e.wakes {
+		reached[class[n]] = true
+	}
+	for before := -1; before != len(reached); {
+		before = len(reached)
+		for at := range arrows {
+			if reached[at.from] {
+				reached[at.to] = true
+			}
+		}
+	}
+	for at := range arrows {
+		if !reached[at.from] {
+			delete(arrows, at)
+		}
+	}
+}
+
+func (e *explorer) soonWords(soon string) string {
+	switch wait := e.wait(); {
+	case soon == "":
+		return ""
+	case wait == "":
+		return "soon " + soon
+	default:
+		return soon + " " + wait
+	}
+}
+
+// wait says how long a rule waits by itself; empty where more than one time decides that.
+func (e *explorer) wait() string {
+	switch {
+	case e.waitS == 0:
+		return ""
+	case e.kind == setup.IsSequence:
+		return "within " + words.Short(e.waitS) + " s" // it may be turned midway
+	}
+	return "in " + words.Short(e.waitS) + " s"
+}
+
+// arrow is one way from a state to another, before they are merged.
+type arrow struct{ from, to, move int }
+
+// ways are the moments from which an arrow leads, and those from which the same movement leads elsewhere.
+type ways struct{ from, not []int32 }
+
+// arrows lists what takes one state to another.
+func (e *explorer) arrows(class []int) map[arrow]*ways {
+	all := map[arrow]*ways{}
+	moved := map[[2]int][]int32{} // of a state and a movement, all moments from which it was made
+	for n := range e.moments {
+		if e.moments[n].next < 0 {
+			continue // it was not looked at any more
+		}
+		// a block changes by itself in this very moment: a hand that moves in it too would be a chance of one frame
+		next := &e.moments[e.moments[n].next]
+		busy := next.held != e.moments[n].held || next.seen != e.moments[n].seen
+		for _, g := range e.moments[n].goes {
+			from, to := class[n], class[g.to]
+			if g.move >= 0 && busy {
+				continue
+			}
+			moved[[2]int{from, g.move}] = append(moved[[2]int{from, g.move}], int32(n))
+			if from == to {
+				continue
+			}
+			at := arrow{from, to, g.move}
+			if all[at] == nil {
+				all[at] = &ways{}
+			}
+			all[at].from = append(all[at].from, int32(n))
+		}
+	}
+	for at, w := range all {
+		here := map[int32]bool{}
+		for _, n := range w.from {
+			here[n] = true
+		}
+		for _, n := range moved[[2]int{at.from, at.move}] {
+			if !here[n] {
+				w.not = append(w.not, n)
+			}
+		}
+	}
+	return all
+}
+
+// merge puts states together that look alike and lead by the same movements to states that are put together: by
+// refining, until nothing more is told apart. It gives of each state the one that it is in, numbered as they come.
+func merge(keys []string, arrows map[arrow]*ways) []int {
+	is := make([]int, len(keys))
+	number := func(of func(raw int) string) (changed bool) {
+		next, known := make([]int, len(keys)), map[string]int{}
+		for raw := range keys {
+			text := of(raw)
+			if _, has := known[text]; !has {
+				known[text] = len(known)
+			}
+			next[raw] = known[text]
+		}
+		changed = !slices.Equal(next, is)
+		is = next
+		return changed
+	}
+	number(func(raw int) string { seen, _, _ := strings.Cut(keys[raw], "\n"); return seen })
+	for {
+		leads := make([][]string, len(keys))
+		for at := range arrows {
+			if is[at.from] != is[at.to] || at.move < 0 {
+				leads[at.from] = append(leads[at.from], fmt.Sprint(at.move, ">", is[at.to]))
+			}
+		}
+		if !number(func(raw int) string {
+			slices.Sort(leads[raw])
+			return fmt.Sprint(is[raw], slices.Compact(leads[raw]))
+		}) {
+			return is
+		}
+	}
+}
+
+// edges says the arrows between merged states, in the order of the movements.
+func (e *explorer) edges(arrows map[arrow]*ways, merged []int) []StateEdge {
+	type between struct{ from, to int }
+	by := map[between]map[int]*ways{}
+	for at, w := range arrows {
+		pair := between{merged[at.from], merged[at.to]}
+		if pair.from == pair.to {
+			continue
+		}
+		if by[pair] == nil {
+			by[pair] = map[int]*ways{}
+		}
+		if have := by[pair][at.move]; have != nil {
+			have.from, have.not = append(have.from, w.from...), append(have.not, w.not...)
+		} else {
+			by[pair][at.move] = &ways{slices.Clone(w.from), slices.Clone(w.not)}
+		}
+	}
+	list := []StateEdge{}
+	for pair, moves := range by {
+		edge := StateEdge{From: pair.from, To: pair.to, By: []string{}}
+		var order []int
+		for move := range moves {
+			order = append(order, move)
+		}
+		slices.Sort(order)
+		for _, move := range order {
+			edge.By = append(edge.By, e.by(move, moves[move]))
+		}
+		list = append(list, edge)
+	}
+	slices.SortFunc(list, func(a, b StateEdge) int {
+		if a.From != b.From {
+			return a.From - b.From
+		}
+		return a.To - b.To
+	})
+	return list
+}
+
+// by says a movement, with where another control has to stand meanwhile, where one decides whether it leads there.
+func (e *explorer) by(move int, w *ways) string {
+	if move < 0 {
+		return cmp.Or(e.wait(), "by itself")
+	}
+	says := e.moves[move].does
+	if e.only() {
+		says = e.moves[move].short
+	}
+	if len(w.not) == 0 {
+		return says
+	}
+	for control := range e.s.Transmitter.Controls {
+		if control == e.moves[move].control {
+			continue
+		}
+		with, without := e.stood(control, w.from), e.stood(control, w.not)
+		apart := len(with) > 0
+		for v := range with {
+			apart = apart && !without[v]
+		}
+		if !apart || len(with) == 0 {
+			continue
+		}
+		var stands []string
+		for _, m := range e.moves {
+			if m.control == control && with[m.to] {
+				stands = append(stands, m.stands)
+			}
+		}
+		if len(stands) > 0 {
+			return says + ", with " + strings.Join(stands, " or ")
+		}
+	}
+	return says
+}
+
+// only tells whether one control has all the say.
+func (e *explorer) only() bool {
+	for _, m := range e.moves {
+		if m.control != e.moves[0].control {
+			return false
+		}
+	}
+	return true
+}
+
+// stood gives where a control stood in some moments.
+func (e *explorer) stood(control int, moments []int32) map[float64]bool {
+	at := map[float64]bool{}
+	for _, n := range moments {
+		at[e.moments[n].snap.Hands(e.p)[control]] = true
+	}
+	return at
+}
+
+// Now tells in which state a running model is, and what would take it to another one at once.
+type Now struct {
+	Node int    `json:"node"` // -1: none of those that are drawn
+	Can  []Next `json:"can"`
+}
+
+// Next is a movement that is possible now.
+type Next struct {
+	Does string `json:"does"` // press Left button
+	To   string `json:"to"`   // riding
+	Node int    `json:"node"`
+}
+
+// Now looks at a state of a program of the whole document.
+func (d *Machine) Now(p *signal.Program, st *signal.State) Now {
+	m := d.m
+	hands := m.p.Rest()
+	for _, id := range m.p.HandIDs() {
+		own, _ := m.p.Hand(id)
+		if theirs, ok := p.Hand(id); ok {
+			hands[own] = st.At(p.HandSlot(theirs))
+		}
+	}
+	here := m.p.Carry(p, st, hands)
+	m.p.Step(here, hands) // what is worked out of what was carried
+	now := Now{Node: d.node(here, hands), Can: []Next{}}
+	next := m.p.PowerOn()
+	for _, move := range m.moves {
+		if hands[move.control] == move.to {
+			continue
+		}
+		next.CopyFrom(here)
+		moved := slices.Clone(hands)
+		moved[move.control] = move.to
+		m.p.Step(next, moved)
+		if node := d.node(next, moved); node >= 0 && node != now.Node {
+			now.Can = append(now.Can, Next{move.does, d.Nodes[node].Label, node})
+		}
+	}
+	return now
+}
+
+// node gives the state that a moment of the rule is in; -1 for none.
+func (d *Machine) node(st *signal.State, hands signal.Hands) int {
+	m := d.m
+	seen, soon := m.label(st), ""
+	later := m.p.PowerOn()
+	later.CopyFrom(st)
+	for range m.mostFrames() {
+		m.p.Step(later, hands)
+		if now := m.label(later); now != seen {
+			soon = now
+			break
+		}
+	}
+	if n, known := d.of[stateKey(seen, soon)]; known {
+		return n
+	}
+	return -1
+}
