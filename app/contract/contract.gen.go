@@ -17,6 +17,7 @@ import (
 	"strings"
 	"time"
 
+	"axtren/core/behave"
 	"axtren/core/check"
 	"axtren/core/codes"
 	"axtren/core/diagnose"
@@ -64,6 +65,8 @@ const (
 	Remove      ActAct = "remove"
 	Rename      ActAct = "rename"
 	Set         ActAct = "set"
+	Unrule      ActAct = "unrule"
+	WriteRule   ActAct = "rule"
 	WriteScheme ActAct = "scheme"
 )
 
@@ -107,6 +110,10 @@ func (e ActAct) Valid() bool {
 	case Rename:
 		return true
 	case Set:
+		return true
+	case Unrule:
+		return true
+	case WriteRule:
 		return true
 	case WriteScheme:
 		return true
@@ -372,6 +379,7 @@ type Act struct {
 
 	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand, feel: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver
 	Part   *string `json:"part,omitempty"`
+	Rule   *Filled `json:"rule,omitempty"`
 	Scheme *Filled `json:"scheme,omitempty"`
 
 	// To rename: the new id; exchange, mix: the other line; put: a pin, or another control; stand: how it was found
@@ -1007,6 +1015,31 @@ type RevisionKind string
 // Rule defines model for Rule.
 type Rule = lines.Rule
 
+// RuleKind defines model for RuleKind.
+type RuleKind = behave.Kind
+
+// RuleNow defines model for RuleNow.
+type RuleNow = behave.Now
+
+// RulePiece defines model for RulePiece.
+type RulePiece = behave.Piece
+
+// RuleSaid defines model for RuleSaid.
+type RuleSaid = behave.Rule
+
+// RuleStates defines model for RuleStates.
+type RuleStates = behave.States
+
+// RulesTold defines model for RulesTold.
+type RulesTold struct {
+	Kinds []RuleKind `json:"kinds"`
+
+	// Lists The lists of choices that places name
+	Lists    map[string][]FillChoice `json:"lists"`
+	Revision int                     `json:"revision"`
+	Rules    []RuleSaid              `json:"rules"`
+}
+
 // SaidFault defines model for SaidFault.
 type SaidFault struct {
 	// Line The function that it is of; empty for none
@@ -1521,6 +1554,9 @@ type DiagnoseJSONRequestBody = Seen
 // FilmJSONRequestBody defines body for Film for application/json ContentType.
 type FilmJSONRequestBody = Filmed
 
+// SayRuleJSONRequestBody defines body for SayRule for application/json ContentType.
+type SayRuleJSONRequestBody = Filled
+
 // ShelveJSONRequestBody defines body for Shelve for application/json ContentType.
 type ShelveJSONRequestBody = ShelfAct
 
@@ -1646,6 +1682,12 @@ type ServerInterface interface {
 
 	// (GET /api/models/{id}/revisions)
 	ListRevisions(ctx *echo.Context, id ModelID, params ListRevisionsParams) error
+	// GetRules What switches do, as sentences with places, and the kinds of sentence that can be written
+	// (GET /api/models/{id}/rules)
+	GetRules(ctx *echo.Context, id ModelID) error
+	// SayRule Says a rule as far as it is filled, and writes nothing
+	// (POST /api/models/{id}/rules/say)
+	SayRule(ctx *echo.Context, id ModelID) error
 	// GetSchemes How functions go together that are more than a pair, and how they could
 	// (GET /api/models/{id}/schemes)
 	GetSchemes(ctx *echo.Context, id ModelID) error
@@ -2789,6 +2831,38 @@ func (w *ServerInterfaceWrapper) ListRevisions(ctx *echo.Context) error {
 	return err
 }
 
+// GetRules converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRules(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRules(ctx, id)
+	return err
+}
+
+// SayRule converts echo context to params.
+func (w *ServerInterfaceWrapper) SayRule(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SayRule(ctx, id)
+	return err
+}
+
 // GetSchemes converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSchemes(ctx *echo.Context) error {
 	var err error
@@ -3495,6 +3569,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/feel", wrapper.GetFeel, options.OperationMiddlewares["getFeel"]...)
 	router.GET(options.BaseURL+"/api/models/:id/feel/caps", wrapper.GetCaps, options.OperationMiddlewares["getCaps"]...)
 	router.GET(options.BaseURL+"/api/models/:id/schemes", wrapper.GetSchemes, options.OperationMiddlewares["getSchemes"]...)
+	router.GET(options.BaseURL+"/api/models/:id/rules", wrapper.GetRules, options.OperationMiddlewares["getRules"]...)
+	router.POST(options.BaseURL+"/api/models/:id/rules/say", wrapper.SayRule, options.OperationMiddlewares["sayRule"]...)
 	router.GET(options.BaseURL+"/api/models/:id/learned", wrapper.GetLearned, options.OperationMiddlewares["getLearned"]...)
 	router.GET(options.BaseURL+"/api/models/:id/linkage", wrapper.GetLinkage, options.OperationMiddlewares["getLinkage"]...)
 	router.POST(options.BaseURL+"/api/models/:id/diagnosis", wrapper.Diagnose, options.OperationMiddlewares["diagnose"]...)
@@ -5106,6 +5182,85 @@ func (response ListRevisionsdefaultApplicationProblemPlusJSONResponse) VisitList
 	return err
 }
 
+type GetRulesRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetRulesResponseObject interface {
+	VisitGetRulesResponse(w http.ResponseWriter) error
+}
+
+type GetRules200JSONResponse RulesTold
+
+func (response GetRules200JSONResponse) VisitGetRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRulesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRulesdefaultApplicationProblemPlusJSONResponse) VisitGetRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayRuleRequestObject struct {
+	Id   ModelID `json:"id"`
+	Body *SayRuleJSONRequestBody
+}
+
+type SayRuleResponseObject interface {
+	VisitSayRuleResponse(w http.ResponseWriter) error
+}
+
+type SayRule200JSONResponse RuleKind
+
+func (response SayRule200JSONResponse) VisitSayRuleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayRuledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SayRuledefaultApplicationProblemPlusJSONResponse) VisitSayRuleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSchemesRequestObject struct {
 	Id ModelID `json:"id"`
 }
@@ -6095,6 +6250,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/models/{id}/revisions)
 	ListRevisions(ctx context.Context, request ListRevisionsRequestObject) (ListRevisionsResponseObject, error)
+	// GetRules What switches do, as sentences with places, and the kinds of sentence that can be written
+	// (GET /api/models/{id}/rules)
+	GetRules(ctx context.Context, request GetRulesRequestObject) (GetRulesResponseObject, error)
+	// SayRule Says a rule as far as it is filled, and writes nothing
+	// (POST /api/models/{id}/rules/say)
+	SayRule(ctx context.Context, request SayRuleRequestObject) (SayRuleResponseObject, error)
 	// GetSchemes How functions go together that are more than a pair, and how they could
 	// (GET /api/models/{id}/schemes)
 	GetSchemes(ctx context.Context, request GetSchemesRequestObject) (GetSchemesResponseObject, error)
@@ -7230,6 +7391,79 @@ func (sh *strictHandler) ListRevisions(ctx *echo.Context, id ModelID, params Lis
 	return nil
 }
 
+// GetRules operation middleware
+func (sh *strictHandler) GetRules(ctx *echo.Context, id ModelID) error {
+	var request GetRulesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRules(ctx.Request().Context(), request.(GetRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRulesResponseObject); ok {
+		return validResponse.VisitGetRulesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SayRule operation middleware
+func (sh *strictHandler) SayRule(ctx *echo.Context, id ModelID) error {
+	var request SayRuleRequestObject
+
+	request.Id = id
+
+	var body SayRuleJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SayRule(ctx.Request().Context(), request.(SayRuleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SayRule")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SayRuleResponseObject); ok {
+		return validResponse.VisitSayRuleResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetSchemes operation middleware
 func (sh *strictHandler) GetSchemes(ctx *echo.Context, id ModelID) error {
 	var request GetSchemesRequestObject
@@ -7838,321 +8072,337 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L3dktw2lj/4KojcieiZaKr0YY3brrrYkGVrrG7JVkjqUfzXq78CmURWoosJsAlkZeU6dD/X8y77Avso",
-	"8yQbOOcAJJMACWZVye4ZX1hVlUgSODg4OJ+/8+tipbe1VkJZszj/dbERvBQN/PjDe37p/i2FWTWytlKr",
-	"xfni/UawRlxLI7ViUrG/77QVZlEszGojttx9wR5qsThfGNtIdbn4/Plzsah5w7fC+ieX0safXPNL8QfD",
-	"9F4xWTK9ZnYjmHDDi4V0g3B+i2Kh+Na95NmNbYR68AMOacTfd7IR5eLcNjvRndOW37wS6tJuFudfPy0W",
-	"W6n8r4+LwYSLxQvdbDnMEd76951oDu1L1/hp9/mlWPNdZRfniwPfVotiIdRuuzj/xf/6N6PV4mPsVS/X",
-	"r7ldbSYobTfcBmKwPTdsy0vB+CWXytii3YkL9vTJN2y/EYptpTFSXRbs6eMn+BdjeSVSpHy5foAzGdvL",
-	"YvFal6J6+X2gTc3tpn2ILEe3gSh3vtjtYGTNrRWNe8z//uXRg2/5g/WzBy8+/vrN539+0P396ed/+fWr",
-	"z70/PX7y+Z8WMXq+4ZcizVxISEdEM8FS8Jw7ZKl3G91EuP5Fo7eMs3UjzIZtxVY3h3OmVXVgezfTUq7X",
-	"ojFs7YbBX6RlG27Y8sCkNaJaXzCl7UaqS7fFjcDvrjZcXQrDeCMYN1eiZGvd+AUfcbOBiUWZec0rI8Ji",
-	"llpXgitcjVSrCJl/DhPHGZTMuIHMbqQJzHzBHjHdsEqsLdM766bGeFWlpgdvOiK83LrT9eTx0z89/ear",
-	"r5/+CciPf3wU5iuVFZeiQQnUCFNrZQQIoDeNXlZi635caWWFgo3hdV3JFXdLeVjjiD/CuT3/tfP2f2rE",
-	"enG++D8etoLzIX5qHvrnwhv7lPngiLIXyrJ9o9Ul++e3L56zb5/+65/+ZfG5WLx1pHFMlpzQvInAIY1N",
-	"w52DrfuQ8bUVTVe+RkR/7BU07CGM+QyvoLe6bzxb4czLUro38upNo2vRWOkIT+xUd/7064LjN7y85CVK",
-	"kK2+xuMHbFAs6Hdxg4zl/iJvHFsIS5+WwEDGCu5+quSVG1RXXLl/dm7UasOB02upPu2l2dCPK10K+rHi",
-	"29o91HLlHrIWovKs54bw2j1gIMaLxc0DN/8H17xx0zVuIc9gIW/9Qt76hbzG339oF/IaFvIOFvKaFvIy",
-	"LOQVLuQ5b5rDz7CMN/D/57SYN1J9wLW8keo5LuWNVK9wJT+rd7SWF0JUTuZ9aKQV7/yKnuGKPhcLXmkV",
-	"ue9xJ86Z5VcCT/bOCOOkEH5hKB2KxfIwfA4+pa74ShhWugvesV4l3eWlxCW38lqAJNjVF8zvyjkOEtei",
-	"KhjfunNjN9oIrxnUUi2Gx532beKIOHo8xy1w35CiKoezNsLiHNzm+bfi2KJ7AXzzaCDyi8WVVJFH8rLE",
-	"R7qP3SPdgW90VbBlpVdXBSvFtVwJJyEbsRLyWjQXDPj7nK11Vem9KZjVl5eVKJixojZu6GpnL5jj+f6z",
-	"bcOV2Up3yV4wYH/6XBzcx1rRhbjSW2HYXtoN0rXRlw3f9tf41ZPIGrfyRqrLSXEEo55vtFwBtfG4Rnmk",
-	"dLoM8P45shvoOvgBV4zfSFO4BXNm9tKuNsxqxlmtDcibc7bcWavVWd0IAze8FVtzdFtHN2vLb17i2HaZ",
-	"vGn4wX2o1yP7WEkFrMHZVt4Uni/dHPuf4r5etMvzHyO/O4FUBM7Hn5w4Iv7bbZei6fD9BQMhhZ86NiiY",
-	"uBbw2iVfXX3S63UGi8LpHywN9QzD+MqKkjmqVvpSrh5udKMu3BlW517puGAdOhh7weDEoCYSzgpO1Vz4",
-	"fYRfC+ZOKX51vVMrC5pBjzh0Mohziwwy+RPTX/rjJ7G1k1SfEhOyqkTpxlsdk45OMNAWiT2T5QXzV1Th",
-	"+AE/0nYjGr/XO3vuOFYq5GOFH4a10rZu9J6Rpr/WO5Ujb655tZtczzthrVdJW932F7iG24tNL/8mVtY9",
-	"9Nl6LRwbuOf2L+6KL1HKRhQdG9SMFa8qd10sYmcOtJSIWRAbuasm1/azeo3jPnvt8dc0yw8+aMR6Z2Ji",
-	"6cPm0F2Q3lWlY3+2FCgx44szVtcmboh4djcofPfwRDeeybXb9GWj4c4Pwmvw8GMB5W5nM7IXtRQrAXaD",
-	"0nvGVdlZEP7VFk6kCqd7rgQTHOzA3Akc8RLuK+0BUbwgfvGE8XOO8dx3YkNXZ4LjBtNxRwuG5JOMFLU5",
-	"X0myDqg1CaPTfeTM8/1GrhyvsEpeg8Nk8JSdkvHHh4M91HT2uimj33EfmLgF390q2htcAD2u3Sp8iJ8A",
-	"zdBTe7BzTg2+1A/ojzDojLay89EDua3JEgbXwfmCg8H9cKUb8RAf7Wb5ndOGhjyw2nCp+vsWfhiTDX/W",
-	"Utno0Tn6fdVoY2KHye41w7fjsV1qu2GNOyn4o7ub95o1em+iWrHSNi6R4BvddfRX/Dc38ztYqCNt9P0J",
-	"UXnEKfD1cKZpUrHTe/xes+GNyJ+1tFXGbHAYEbXwXEG0bDcxj0eB005h0UbvLjd2uGVrWcVJHW68DOMd",
-	"DGXvpsjzOvRpBLOI7dBzXkf4jDSQuHwdlbzx00hDUXPNOXlOO5wpkY0sxdjZuRKHrnPBnVOQdjsDDgS1",
-	"MxGnbHq5RwR2T/eDc07Cnh/GJrviSmmb0j+k6VpzDAdfMLGt7YEUbmndn2NXS6lFnKBreblrRL50ea+r",
-	"8gV8Z0zE3AEzpOQAULG7pw0HCSDgllntmmsR97N3N849oggyBIhTeAHnKVL4/Zje2aOn+4PU3qPI2Z5d",
-	"w6uAHyZElDOSzp7zuhYzblHwf3ymk+62LMZs9eRmg5yAxaHjNqaCHK09DC3wDXHxszMicc+NypjhB1pf",
-	"xa80ve/8vXMJz1XhbFDhrGbudQxc8LEz5qzm7GsUF1sM9K8NxJVgXbiKCfawjd4tK3GGNM1mEPoa8ogu",
-	"BblmUvJzaNyQJMuRjyaDy50tb85oFtmrgG+FNbwS1yi0j/zLNq45rxu9HRPGukyo3KW+BUnI1wyD4VE5",
-	"90blVzaczFZwZebMx0kdlSDJvnF3S84xxxkVC4yC4mLguX5G7cOI0lkM8Ioee9L+v5EqZi44lsq/3zqH",
-	"IbIR60qurkQTJeuGq8s4wYFY86aAhIjMQNe9/elKNqniu5r0a7z33gFwr4EfQFpyBaiyG22M+jdS/AUO",
-	"vN4VfYBLT+lFscgMnrzDZxSLF0hx9/2ftH3fSFFCtMIKE5fjENeJWuLk8+Zs5cXMhGkMwQXcVnpu4HXP",
-	"Vi11wzbTHtEUAzla5sk6CW/g5Sedgw+8itjNEO6bp1wvxVo3Yt53MMQWd0RJcCqveFWJsq+4WlRfDVNa",
-	"iRizbXQ11zTQCnzg0bPiT1F/km+Cac8bwYyVVeVu/aVgGGQcHq20NnHso5g68G6/I4sI/uzoisVNIo0G",
-	"DzQ3jLNSr3ZboaxjfWkhtWaa81Ep6TjTfeQUXhloG1ikIPbyG0UEIEJnMTxw7Ykcb6JuosaahMxb6a2I",
-	"Bbvu4IbwNJu3+7D46NNaxTuyDooP7HVzJUqfShFh1BEdHcnUnXdUY9fbuuKknudpiJn+R1QRcXCuqhsm",
-	"c6K6G9wcRxLSB8CHRrJutrEomRAVhPkaeXkpmpjcknHnrI8Mh6SHGwnmIUQ0Z3kknHEUc1Zick3DGnm5",
-	"sT5suJVlWUXlK7pC4nZR6gMKuc4Uy03/4m4dAqZuZIL+xsrV1Sme8VlzO+JM2XWEX6ETm+ZIq/Cvz3Iy",
-	"Pg9Ogdluxu8lv1TayKjLaBf1Vb+HeOyVcMxh2Vo2xl7A5UoXrk8Zk4bSkXQT/iZu4HhR0C5Lhr3gu8q+",
-	"E1HjxQ2vRM/13bmJS71b2mjkqjvNzpTOiZmNYFqJghkhFMZX99KIgoJpW37lbm2FqSLcXeQ+DGtyF/W9",
-	"m1rUHNP6KjLlH/Ue3rLhqjTMWK1Lxi2E0sBzAEmaPqKSf2C22tj4y7ZcHRhk6hn3Iq1Wgu1RnQK/NNPr",
-	"qNaiSG8YW/xP4sa+0vpqyv1TLEDCJDQ+dzvBBjk+Q2tDGgo7ktdtyBLGPXByd97hKEewRiZjn7gXK65Y",
-	"qfHGd2egddDl+Tybw6S06NypNH8/Mc8vnlK0o52DUfhjHI5D7A7+HjJBhVrF1J1h/PPolj66cAxGcS5R",
-	"3VZi737hdfTq8WrmxEWOEhIGZ/nC8/QDf14SIUdHFzimc2LF5DTss8tLa8jR5/PMBPMbN2R6w/cJrWeH",
-	"ztYTLx1y/IVQOd8v/EOja29kVWXsNugVn1Dj29lPlVTwFmE/XTqjnFfVJ7jRoprHBGut9C7lTyq5uuzZ",
-	"Ll13RcXHXYuRlKQNr2uhDLonpIIcGRCCpN/s+cF9aDqZDFHPxQ7T7U/VWb2/i1gTCUCPpYWFtecchVh2",
-	"mbHcnXRgQeHukSgb7p25FXNaayMw9xvSqiP525GjC7cFPjEzxG8svxRnyITZeg18CebwQymtbmLRU1GV",
-	"+QbUC0jHjGV4JAPuu0Ro6bTgMzyu8NPO0gZp6Scogy8wMz92AaQ8xMZQSUQkF8rCSRA33N1Fbs47W++s",
-	"+eXJx7NK72OnpxFbUR6ytPGkewGisH5i4ZFT3Cbsrj7zwe58fnNfa0nntNQhx4ESlc1x77gscR+i6Q6U",
-	"zhH3gFGylxNd5H116hgpiHrt1SRxoJFKW9Bf3TdyFZYP7pvv3Bem7htauJ91TFq9ELGoCihWMbvDSZ49",
-	"/p8fQPNaCmY2vMbMXtTDm7LNZd3KG5Gtk7vJ/MhV9Linb3xk6mnGpHHt/YurzInQvhU1VtHMjdB20tDH",
-	"MjI6uZ9PY7mfPpo1MKu9+TD4oB6mFaWj9b3s6K1U6VTpduRXX0Wsf94TyR3rX2K4bW6mhtlqbTdxFcPq",
-	"6KtASmWv9+toGsfsBIQ2PByUMncmFoX/OmTyhwdA9DzxmJjr2j3kvJMHj4EO1PsoXb4Sg7zoSBbxsfqN",
-	"8WjPiFm5Cr6s5aSTAKsfHIQlZZBFRCpWLkgwMb31TZVxUevSX5Rx6bzlV8I44v3Xf/zn40ePmNXsj48f",
-	"PeqKp9NTWmaduKmHpRn/+LbFt4ZvhOwTIGrWjhJLnrKhIKwjrlajE5sgKoOVA85EhRIBvD2MjxitW1dV",
-	"TD0Zy2IDTT3hLUPKw94jxXzJbT/v6g+GwQk1bMOvBfrUoBiCXSkMrRxvaUcVG7jGPLdP1inBwM9FmyNz",
-	"VHaJsR1HrfaSrYXqFFb4cJusMsJt6asUb+uTsqYjefC62fq4lJv7zFnGPdB9TkuWAQRd9SgGKJqVUB1r",
-	"y5/Io1NFabAJB3DsvEbN2g9UaVNCJZZm0tL+SYNa0ulJ+MMstKOcI694kTkLZ7JL1HBecmTEj1yVJ4qI",
-	"eH5abgnf6flp8IaoxutrAWOJRDE3tbShwokKQgwWDLoP+MG0uf8ymkoRS1LJ9WZl2lw+gz8/WXWlq91W",
-	"3YEZvhFVPZYRAGW74JcN5SeOinpnnQpjdb04V7uqKqbDaHRWi8VBmE+QbtKmemDguhHkQ21TxX2e0ryo",
-	"25bfxBXHXhZO+/ekHNI11kmn0hXtBpnPOO0ObV/gLQjPEGEilCXjKkT/HScKOy/yUDfCCJWQ3eHJwODS",
-	"XuDN7Vif4APYRldl3MU/qHiYUek0rC6oe5ZDzWVDEW1y0F02ege6NQSRsLy7iTs7nRYeV8fiTvAZRTuJ",
-	"iwT0a7pNjqKN/swS725h7o7xaJ6hHge5pN2wLBfUC6pinu+BklWVyhdNH5hQbjXQXLydcu4zzkwwYxDA",
-	"AjOGZrHu3UjFo3tOVtXsFFX3pUC1N/Ec43d6KzDOiclHrRzccEMZSFbDZt0uubGzcxGapTI5jqUsamNb",
-	"rgCkw4vcrt5ADGubHdgb8G8ozslLAHRT/Rle5H56jS9zP/7kXwgE7bzU/f4eXww/0svDz37MW5jEeEqF",
-	"4AmnSdKbkmbvQJjzjm+vZesLJ6odYaBSWDbM37tz2H38EhkXUbfJkegWwPTFVj9JEqnT1g8CfUMgNMw+",
-	"5wC+oUz5U85frIrZc/eUg62lVRzb5Nco1MCTR+NYA18/jXrQug9+8jSirO25GU1yBQNQeU8s1aBaAPEw",
-	"g5ohZ2JBBLg/8UnnEO33npt213O2kLbipD3cDndQXIvm8GlrEthKjgzrxmnjVgd/+9C+KxYwaNo7gOXU",
-	"K7troKz3uFL6Fu4hfOhktR8NG6Yr49+LliBhTRO7UmKCkTgDAmfvi/9a2Bs8XzOwf9q4S5/kP7lNI4ce",
-	"oRVBbrrZQExkKXLjBT/xrWhDNe25+yZipviIxtjznJlr3uxsOpCSCBkAhexYzV/Wev6q1jJqraH3KWaf",
-	"AroEV4eQ8AVDu6Gm47pCVuq41n7f2ajehTZSePdC2g/ofu/TkXDShh/E06fIzYNucu8k+4Nhe364YI/O",
-	"gwMyJidClkDE7KorfnBkhoJwp72ZTU7CNV2EiTRYyFkxNu09cp8iIFxftvvZWFFVUcdD7ZEHRwUODMpy",
-	"YWHyhQIUl2YHRJ1cO7mfKiSB30c/twnJdSXt2QfIt8iUWVcSz667Gr4TPHIie0GapRsyWU6aYFV4hYpB",
-	"Oz5jFPz2F8rSjTtjnTIJdCiBM/AM6OK+v5WKU8rEltc15cvCJFMqv19nsVjiXNLjPlDuB0H3jQ19TkOK",
-	"RdmQYpUe/H3jL3y4jsaGvmgI7Y1gpdIjEVKK8m3G3/8GR7ih2o4P1LZT0jMy8m2o+jH8enzoO46Ibpj3",
-	"MjbQYjaET1YfGfqehhSL/eYwvqXkyQEOP/yE5LdYHyN+Xi/Of5kwGQNffC6mR3q2yBmLW50zEhcxPc5v",
-	"Ss5Y3JWckcAUeQOBzXKG+v3LminmS2WM9OcsZywdn5yhID4+f+wLXnDak5Dzux6/GjyCacjDxutCq1bw",
-	"EUgoKRBWV+UF8xhkASVUGlIC0d6Y9s0H9J2gtqONQoh3QYLNCdi1Kx2j2r9LsW+PwkzQD5WwQMReGAsI",
-	"auB29XSUCvP0A4SWVPbrp9FswYbLyWm8dWM+B2mVaYoU/VvTkymaTdwcpErgSttGcuKQZqfMBXtE0V4E",
-	"Zphe4XUqIyn4JMJmh6eVXpROGmx7LlPRY6Eg2dszGjiY2WojVldtQaHSlm2FLZym5uv9s3lvoHEESrZc",
-	"SeXY1wvHRH66Kc3EC4uhJu1zikdrI2DQ8b57XSBDYSLFITk9vB0SKR8ELSwVACcTyNhvIQ8SeeQE1ohS",
-	"rdZ70TzAiOM0B9/f6fcJ16MHGg2GwcYikWPH+X/UiQMbtXvMxo/Y64CNemSSzsBMHWwFfTnriA3G9udH",
-	"CkvakjVgwtLJAEe10gzjai3euK/Rgi8MDuJtuI40+6ylwnvSC9URQ69Nx+ov/5e6dQ50UEgL5v8eANV9",
-	"Bq9QoVdBJZ0VvDMfMRPAaTwQFyX/FRh1UXfhCadj8HufeNpmki4N5dbVqiNGbOe+LrUAFEm2xohk3zNe",
-	"9lY4IqNmAp4drdkbblnLlhRPgyelFo9mQhpXE+vLSllS2QlArh0vX9wQxvmRDwrYG5H9/SXhmORSXgvT",
-	"Yh9D/Zw7aVGfXD+lFGZ7eg1Xp8If55wki9cOR1wnqEFGU1i9A200x959/QOMjE0z7Srr2lcJ/YErBhV3",
-	"dLypnBy2EGQZeV+Y0vujnPW9bixWc5LzIVGNm1f5D5hNUwfZuwOymJpmkKLLh3i90LOEXVZA1xBx7Rbu",
-	"lfLulTAgAOgJn1L36/8EOwjGfxpVP4+CSH8wWJ/ttUbit6A/RfSUvodSJSAD7tfSCuHQ/sN/uBbNgfm8",
-	"itvcbtdS7HMM7d+hnujxj4HRivZUdGw2WF0nVt4abJ7nOryUPs6H+KJ5I+1mK6xc+XVD7mc4LHtuVxun",
-	"0nUgATrptszsVhsW0kUzUfoawalHyejBwlHHbLzfHPIkHL4/RpF/a/Sujgf4MyBCj9g4Bk603FmIJvtS",
-	"59NwdDFnQvUNqhHsN5kAusqsVYTvt1iXSI2sBDGk5wkJYj/6SGoqU6J1PU/LhcH6PkZa6/huA6iO8UbA",
-	"USbF/dwr7oXvyeCbebT1MovIToRY78hKuDrQSobzPuoPlbkMmjRmvtU7i/phI4zNXMdR+kinxie611te",
-	"/4Jz+sgVcNyfdRToZ8VporHCCl/IEEnugxIOD72AkdXWC7PvlvBA/jvUdusd4VXNc8eIUFA8JoGo9hZC",
-	"/iaO+Ino1mwpjCwxcQZtnGDsehR9f3uUDd+rC8rgwkJgrL8GLIEWdys/pSuVjXcibH2+VvpKqigW1e0z",
-	"YFMZACgRPX8N0ObjkBIxifVnPQsVqpVYf4m2G/CpYTPSwnNRr/AG6cPsTxfbN9ac/WUWnD5+Cd7/ih/0",
-	"Lsst2lVHDckX1FXBBwSANo6n2rMcingQaAgMCGB6+nPFLyMxG3MVs635RvCyYFaDrrbUvCkL1vBS7uLa",
-	"8JJUv2MH8CcsHYjJjWXj22UMP1tV3GxSH1b99M+ebXMtzKd1IxJV+PUu9dQBAgjc1zS+CAvpvaKdZlhM",
-	"TJeA3LQ4+K3bqBQubmoNbmP6EF3dBcrrGHZ5dDcfH2tWvQKvroDnVyIBO3QT//Mhg8Q3CzeuXQ+tuSCO",
-	"9K/1a/LUInoSx2VBY9CZOwEb45XgZRzvy0YzsL4DIMbO8a2r3WU/GwjSAlkleIk9tQQ3u0ZENVl3nWW4",
-	"qGGS39NYKMjbH2GMjlrNbvR3u/Iyjht279lmfpF+3kWgbuws9dY6LFDWN6P1WzGHwE3BDgXby9JuCrYR",
-	"BA6Vnz96nJe/FphnIpQRffRO7DyWie5zahec+BVHtYbcjmI4DUvGPKjYgApTcEQxSkvQ5VRpCnYDatvB",
-	"32OzCH5s+nbcsMd74Tmqwh6OSw4NRnBr4tuwph5bM4CdM0HYcSM4Nb5chJe1BaFxhPZYPM4x63RNEw4L",
-	"21jQ8chEFdpLt46z78PxzBSe+D0vPRslynhlaQUfzkBoxac1U0IqX/KEGSQEDbxtKPsHjTpGG6lavkPi",
-	"W/0JXxgPDZQ6DYhgGFVHYvtoGRI9Y31HsCVaFL2ZN7H0/LbuacsPzO4aRZXf7XtGGynFC0pX2lhsEbnf",
-	"HHpT6818AkYA4TjSxE41ARAZLhlIr3Yjc45cppuHr7peHgKmQrq32CJA0ZyXloKXn3ZxqbiWymlNd9Uy",
-	"Jup+e+mMBt1sCektlFMrxlc2msl8LIDJjVKBFO52hcQGgXlFaHAUzfPuo/BPb9sH4h+o7+DH0caDYGRF",
-	"1BnN/us//rNg3IKbB5TlP3Yvppj4Sm5PGpZfKJv60kzcs84U2udmXyNpf2goIfP8F4jWYbuCBOEkWjS/",
-	"FtWZl6YzoKL5NYETvCKomCMx2zTyOlUnFKzhUMpK2rhU7FI4ufT//b/mgj14fM6Uhr+u3PNEv0Nm11T1",
-	"XfAiluqGK5XqC+LdiPNUO6HK+EA51xFSaZNCcUTpbjVAsrprBeIy8lLxyhczZMOBpTAHEoZ/Gq9/03Aj",
-	"UlD+8b/vKiNSHTdGUPubjEamb3eVGAekXlLPOpp4Z8NpF72yF8XyB75xVPLLKAJbBzhD2MEst9srxBOa",
-	"7XUDT2M+Ykud6CwhVxvma0/Q0jHQqfgTeBuiZS930K4z3jLBdzyFF+QS7+pU4vFLQbhzESkVQax/LatK",
-	"boVtugvq3uwedzOW0HeMKEF9w3cKLG+QdSS98+XN3Xafc7qcGF01BlNA3mz42p5jD3vHObIUs2xBx2DR",
-	"gceKSKNLPGXVJ/c/d01W+DJT6x6kWlesrq5MvA+gD0AQsGLr/sjUa2sdxYuHStn/+o//nNA9iKvyybQU",
-	"Bx1rgv+GG9szHtxisCt8TOMXqpz33iNB30U9pEDZychPnVCbI4cH/iMBQAvOUbIdZwxDZk3Hh7eXjSiY",
-	"5W53H423ymlXmAzH7KXZfNrIy02UMPBphW3zYlkUpWMNxyFr3YTijD1XVpQhM/KCbaUxbWoo1ZZri21y",
-	"u5ubIC5JEIr84IH2dIYjV/gDpQ2phb5bI0kvf3qmha8Tn7NxO+l7XREc9zI0QTBPBdtaKX6iQyHqRSCQ",
-	"89Fi7Fj8GUPo0EagF33u9AQLWYlfMcMqbkUTKdfZY1fxHoD1ccmu8dnBqfD6gEuPnN4HRspMYMFhAPzp",
-	"NxHyzCz2BnNdjc20E+x//HXMy3I8cdRUzlld7UzBAOC0wJ5TBdOqYHq9dr+Lmj0ZrunrR4Oo/jF3bCjT",
-	"2FOZlpCLBPAKgehPQQJ43VamJtMm8iECoDUOElhu3ZX67bcAhYS/PIraTDtr8QTN+JLdgYcsjqc54J8h",
-	"H/okca6YmzKdFqy+J4sH3sAavVMlYbLSTCMveC222ve1OEJeFkcdBkazKd1jDqn293FAsvVItxFp2ZUQ",
-	"tbnoHHS6lngQ9r6MPxYkFCnFu4NBEHk4wUAg6iZmrfmEvg0ivYZMot1OlpPqOunpQMuPKfJHYAb4Uu/i",
-	"t+s2fKO/tkeDu9Dw7gRj+bETaxnZvF77saH6vZdx8nPLuILuOAS3gQm1AYaVFjcJY+CH+QRIIjNSbarJ",
-	"WFsuk0i2B2Q3zEcgUJBGsNKZrYotD3hBofIE+Td6zVo+2WaViPm3eOxX0c3l0esL9uBxN082FlePm1AA",
-	"QqMbzJ1wBvag/yEzolNFYQTJCKWZ3es2K8zUTsAw8/cdb7JRUJCyI30SYhGAPXQdb3NCHV38lLa8xtyO",
-	"RBvHFGArQPNlx4e5TOj2hIl4RGLKTIEtKNi37IZ9Cx1BAtA8MeWw9mYC/WKTU3zjNjX/qbgj6OaJYBrq",
-	"XbOa/bR38K1Jf6vHR8TWvfQmP/+OGu1BBVUqaIBvTSEBwrnMAdaCgZ8ueQI4Ez82eh05ruKm1iFpSYiq",
-	"PbbwLUosdCrsBSNEoS0vRcfwDAPcZcybbmuoYeRZ4BymFgRA6+kFhX5ZU8/xjkLvSYCsH1m7XVtxTOYV",
-	"ov7k1Ip4/v+uUTnvcePS04VPPfmHVmMfCl8r8Qmb9REZIEEJUcedTpDZmB95h1ZAhG/bZ3UYpjv5HuF7",
-	"fNNdBJF1Qg3GwsnZYI9Ub/k5HI6AJNzn28ePHrMb5v5PUONelwGpXrReKqtr0IUK1ug9Wx7cPxdsyY34",
-	"+ilehMuDFT6T4ThcHDkxj8877gVuriDMxraYOsRVkOAFe0IgSGKlwSQPOol7Y0y4h5Sy/ht90eQfGeLo",
-	"Tz7nmO1n8TxNt6tDxd9zbEv7Fj6Y6BVW7YiYxysz4VQHrPKWln2MXtWMtzA6iUqZWapEFN/nCuaSR4y3",
-	"+M1TaUE32Qx0WbgcY0HPuOAaeFLW3aZr7jt566SJnr5SwjI7Lqzd8wMEyOAW46R6DdVb38qcrC/fqr1P",
-	"NCcPRzMZhIjAc6/Fnikhyl5cspvwJA5HyA+ny+SoC3w+BOvO7HoIqBHEtvxexAOQUnx6geTKce8mj25M",
-	"u4uWJPWIm7gOb3G8R1svf55se5O+628xJ7z/exKnq6QiL+edzVmwcN2D6a3wXMt/2eirWE+el2hAH3hT",
-	"Mq2qwzkjk4qs1zYvqRG8vOgEQiD/GPwfoagcj38jjmIk3R4CUJJLpadtXRW34oGVW5HuTj3pbUjXQfhc",
-	"zAiOybwoLoResaQAfBGMryzjZRlfayMS6VfjnWrRVRSHzZUI4QAOqk7nFzn0dKEjhwdzMpI6Fu+NBn4M",
-	"gvVbCrsXlPpAvgyS7nv0p8sj5sk19d/ZRHe0nSpTLXe4Yu5TajjnmI8t+eoqEs0hYM4iVgSEjpjhK145",
-	"JkGS+uBl2fRj6p092ql6DJVEGnYlagulmO7wdNK/D8KOxp6hppUbtqq4dEN6PSVGWoAf+bAoQtXvoe9P",
-	"nj8SHXp0lhQTsh2A2nnRmp+VwN7PCPyJwfeQLkcFPcRFPmY/0A0i4NdfPYk3HcPLLIZx/c04xPWTqfwv",
-	"QpGGV2QDFQPFTotP/CT2b7wfekYg4jiw33FYt3mFuWn3ekIOdR5eMP9IphsKG3m3GwgiQK9gHpV/bCOT",
-	"fV+jnOk7gKevwkhXEMy/ccprpfUV49R8flZWCMX0Eil2/tOcd4zUikL78YSvGVLTQuSTquQxZ60S/Bra",
-	"6vp0zVkrmx12hNeZkYCMERa903BLcctIXZ2IHYfoIDZhp9e0Ui5sQYwzflaU7hot+FXu3n6gFcMj4W+v",
-	"Y+ylVBqG76gEONVLf1+uoeLZ946PItgPIis9tUA0UQyjFwT9bAgpPzCXI2n42pwtzo+xQHMPH2EZFqJ3",
-	"71bxdzJtUrOH6/XSsacxbM0bBP93ViR5dRi8ucBCbECnFkdIVPM6P3Tm2yGTn2mca955/eu4y2ktZzi7",
-	"QXY/13XUC5+KwuWGuLwnri/cR/XMW9SmtdnabQPmJ913m4L9axD/pmBfPfYSdtqj1SoohLBNdI7ujaPL",
-	"m4qryO6AdjNjeyquqAXoiFE8o7VJ3LFTa2Pkspe03i2ZavR1qpwqmSDvG7RO9AjGLumYz+InEd4YbFZP",
-	"tlRWfF+vqSuuzmAT8nUa9x2YHcTJItVADaVgDxYKSY9xHIcQzJkON7WNhI6LidNVGbaB3KxiYVaNgO5r",
-	"/KaKVobN6kUZNz9n5r43YiXrUbfMsCZo+jaYV1iBb8hKHhSpcpI99pBCF7/3D0Jb2265fm4ZVPCnDz/C",
-	"EHTk/XK18XE0VklhMMuWMqoBUaMX74i9d0+HdEb480M8LpvpeBp4/r032LcuImU5NBT0Pio6Z/5UBbrQ",
-	"Gjo71bKYZ908Rxac71M8WW98d4cEPx/1DO/2JOwdWtRyeYl271Zfi3ZZhEuA18sheoBxkiP4IAMRW1P4",
-	"efok9An2N6PV2Vu+f43NFRZIg01EOG4EL+PRWQSaGGtRPvgg3gnyMB138EAEOB16Q5hDLndAdPUE7tjo",
-	"WHlTpk9wy0sxy9eYdAgaIdSMJ424aPyc2mfG+AfW/VyX0X77pUhA3FhZ5a9111Tx3CJelo3T0EFdr4Ql",
-	"mbwB+3K6VQrMz88GX5NcYeS8RzsE0ZQ8+os0AIi5s4hEqIR1WmxAcpmLYlSHqeQpj8CTMe9ljKJo/nGi",
-	"H8Kmukk6Mh07L70JXwmbQ2lcJ80+SuO2WVciWw2wPKD/jzljrVXrYXUQYRTxoTpY5NQuWMSwdrBtYMfo",
-	"LYJJg2nwRd9FDTDF0D6yQAiegm30Hmax1dZZ1LtGDQOGy34lXCvRlvomUTmCFXylOIcXOPtT+px/Nw8r",
-	"GlWwUu9VwUDWgZ9yVxdsu51VdbNq+DquaaY6iYUeV/1+tftGq8vq4JPYej3dWmAyymdP18NQF59EoCNx",
-	"7TViK8rDtEpSo2T37whfzFEPL3VPMz5CqkignsFHEAVpIzGBLFt+gOTbecd/FvIYemVj+XCQ1RC9k2se",
-	"T1vy6KFeieFL1FL8Fav38TAlt72yzU4M2bvAR8s5EO9nILeBbQPo5yU63WDubcrGEus4cX886fx7A4Nn",
-	"wQ69Ca0AZ+MOBc94rsLEm9W80izyisfYpw0hDfk2Wbg01sYVPeEJFJlU3XICdwZLoyLpCAQ5OJwyAHb1",
-	"IbElVAB6uWv2VNEOJYHww4biR6XklYlYhB0lXc2scW56K+h6RHwL7aGPmbPNrgJfGSAcnrOl5rZgK750",
-	"d8nOiILCD2dnZ1H7MaUzp5Bk0LDKEY5QteWtNCQ1EAUXOlCqiRmKAE5TwShgq8B5fjsDlxKn0Kw8qTIP",
-	"oVidfgTBwRmB//I9W1Ip8hC/dkqc75l9J4kCq0bvSxH3A7TnOQL+6aucOtXBM9ILRpuJJ6jQj+STmiQV",
-	"8/Z6dijOO1BbuG7czzmoAl6YTppTrTOn9QRLxV47qbkFbemd1dzGfdGJ/gwf+tkmENynhBOIAkibyF6I",
-	"oesoAG/lzFn51AgEVnfBdgrqfc59vUW3EgjA5KXBIp0Ln77SHwotvzDhZY3aGHHoeYejoZVmgAuCjhoK",
-	"zq8XrVSRQZMJjgrs0LftdjXMg35x5+/n9U/4VPfLX8OT3W9vw9Pdb+/wDe5H3/brI6EXJmOM/MqtRAO2",
-	"PmwNzs/HJGDTim4v+ARc2YjvEbp+pmUFvOIPBrd0w01IQWlJrrS9zRziMpvkABntIesS+M4Tzc8+nIy4",
-	"DSZWYgT1O+405uowKlMSAiJfgwWE1s95WQ/BcwH97ROR+PapqUzB+4Eih/f+RGBbMzIl8uvYvORshV4I",
-	"dj1sbvr5DN88mu6iixlZ8NTkgv5qZmUW30FRXh5g4lHNXE/BiS7mC4TrVlqtK7myY6hz5ipukBOMbDy/",
-	"4lJeC7armW7YcndIX8vD6ykL8xCCdG5mIfgJ08mxnFdkACTRt64TjJIMVPouU9kAjk74NduMqJEAXASc",
-	"UnhTgavPxnQU4+0RRlGmxmyvFP5RRag/UXRlM4u0KWDMEfylGKP4Kwjn3AVIqhCcp5PTRQiaUWykGMCN",
-	"z9CYdSB9XsdoClH2035MZIReCcqzTIU7j2NwkxpH8JFMJHmTSyObRbfCpjrNeAKDuhIyH0OxRCM6TWct",
-	"2+6M9V6sSNZAUMKPwwIRLLVpoerD4wOnmFR386hj9Uoq0wUCi1HWLUwbXo2d+G0qCpI6hic1kZ/sFtB1",
-	"vR0yTzIJe/cFvLk73QQS/eRjGxSyR/oc95PGLCrHYwpxRiHhKspMRvBmtYkhRe96mmkPsy+Fya50KSbu",
-	"kKHvhtzwzv7twqo6uyxkq0ygJGj0SuGcaYIj53anvCUavUOi0mSs2/JJGIaD4zX5jTydIiyiGJy0JEmO",
-	"T2hIEoJc9fZyKEJCJpGYKNnRwLopRe0pDmB/KMw7eJnEfzmJR6BJnpB3VHH1zPdwiF8dw8ioiSYy/qSX",
-	"ujxA/iYzOnKejghJ5xyflrPEZ4Tsf8oaST0eRsrNuNcqDk8MKdtk64PMuqXmWyz2/Nb5bKERCea1eTEK",
-	"1YQyL3uNqHQqieMgAinzNqV3Ru3bhAkVXcO8eu/eGoLSFjOR5l34yK3pzPi4+LwSdQKdfkxN56Pa/4gL",
-	"Fq/nZAhivtQeBbSZ16ItnlJmPqXeckjgPh2pV4v2KZ0EMSREz0o4hABeVos3EV0gSAwIbDBpx33YVH85",
-	"YsURrMUtDlOLjJH2SQyb16VsvYSQ82XtQx52hB9lf9IST/RN9sRgawB23xrMQTw0napXj5hL9iMcRK+F",
-	"wuHPET5BfpwmfsDKu0/RM8JBHpIsViY+XyaFsOmtk8TTN+OtWcUHHI9Phb81iQc2CAoxkxVgL09jAxVT",
-	"x2pyFU5t/hdpuwOTSTg04w1rsXwSw0Ft93kbutRfMOiwet7NfsqC+4KvhYCV2WB8Z9D9FirBHh1VjHZx",
-	"23hzlUipgTeYFk+aA74mIt0W0GxaYY7WEwBHGfbLTXfgjZ+BYeObihuL88jsjuwpHMFb8leuwnw6oD7j",
-	"6sCo6iEiz1Vm+999rJftoIMHsgKVMbUFYdReH6zbfUZpjF8hoWDBiXZTjbJlp03V0JoXG6nKeS2v0gDW",
-	"c+GwJx4XYKRzIxKz6xUoSNGC8BI9MkF4qdMPEfeURj9dCgw3hydupQR6QPpKStuzub0vZ3qz/GVy1Apz",
-	"iRktXS9XqTOpTFQ6icqNXlZiG8OOsdRLfUAA0TR6BtgfFnTHnDNSrZKN/DHYzraCK3Bx5aIkvPXXUeyF",
-	"lttdykOVOB7+KZPnxn1adMp94FUxqfOW6DrWq9PDYFLKgG5K0fhsFXdBH0E2r/VOlW5wFC4s2tZn0Hmm",
-	"NFltE6yH85CG6VqoeCbSePZsKqfG927Iz6sdmBXd4oNr0UjbA7YBzgVFrlF4SUA7pY+ZGGLhkZHUXT/9",
-	"NrwLJM1ySofgxDhoUDqh51Rhj16ULs+K+V1+hn18JqRWw2V19hYb6GdKLGi37178NnSijxc8ZcqI0Kg+",
-	"Fzo5mfJtdtu7uT7iMMa9W2IqOREa7ZzR6vLTE+FrRN3WJZPtLdJ27jkfRy3jKRAhqRA0CTMPoW+YSaS6",
-	"jboTfJ31CHBaw/cm7ejFmkuwHUANhz64umFrIcrQ7RxFNNxx3RZ7MooDME3eaBe1lShgBnt+wB+sEJAB",
-	"m78Z81t8n5jHS2m21L8OKTzF3yNh9yRq1WjPqtxEg6iDkNvjDALRCfUsWsbKziIYpxiRqs4ARsOGQ53e",
-	"dbObDr3t2ob90yBuqP/kUVcVMNjwGEBT1AcamByrtXrtJKJh1C9cjphVXYhLjWptHefJOHoQEbxYiFJi",
-	"wA+6QgKy2cc7WeCofz6hdWUWSweXd0uTGvUcD+aUBBWMw5yuhLJN3Fw6KlJuP0gXhPSPcUYJh/ffjN41",
-	"EbzJ6QuaI3RkXqdPnYBYvhIZbwI6wUN8aQMRNdQ47CmzFpebJytm4bi2cuIdly2o2ZGOIFWiA0RI5bFt",
-	"qPQYqCAe2tkKVaaQhNz9ilWPAP8tVAJT0J3yckon7KC1JaEMn7Vd6BytBlhFmFfN5C070+WZWHmpDbj2",
-	"4FjY9jpa0Q2WaGnnNtsRJ4YA369B7BR8xFq+hj5+uFPH207wfvnFIxF7abyTZFW9gSWOJIjEFT1o2hAc",
-	"kGtZVaJsd72XeBNbQa4VhpK1b4wRfBftWypVPg5djLt2CnIAftXE+15BnUk22WkW0TxHcwdPOa0/N8Io",
-	"40qiHD/aDCqaE19pPSMSB7h7fRTFTsenuF6Ib4hP19p0ZxWOgNIQARGWWX3BuCL2teLGIuQdsLfe2TMo",
-	"shM/rxfnvwwvq4izdXg0f4104JguZun9/rHP0lzBmHcbEfPRp5F7VztrEjVt60T2crpKRFUJ/4tH8IuB",
-	"6wxzg48L/nZJO2ZIxRmZ29j6f0Q655tNSdt+l5foOTdjCUXgwMTCFYUcpmAzmqEDL62DJetp9F360Mhm",
-	"85vrtzJngkbEd81sdEwZeYl3EjQbI4S7oEF4NF6nkCyFUAxyCN3nvbu2m9PqffETovQIMtfA4/BM+fNA",
-	"h88/k86PX0fnbEy5s9yZP8OTn+/MguGfUWTEIAkTIAkkL5XYU40c4nXnRh069Wop6EIZKxj87tDFBDxn",
-	"ttuPF0orC/ej6vZJgwCp75Mmsxtqh7Zz0RQtMUejAtKmIR3uDfjQK0M42w5dPbZC9Ip0k322snObE+I3",
-	"vFFfA7tbfiU+afSwwN1JKQSZladIN3gS/PieX4mf8Wnw+yt6JPzyAp6biP6HiRR4h/sMikhdc1uK2+3X",
-	"GdonPnn89E9Pv/nq66d/6rRRfBzLHogljrjF+2JehYErd4RCif0UlnQOZDym1er6cN7HTkYQ2hZD2Txs",
-	"bi4YzohXRsO0KmnoMZfCQvcyn9AwObV4Q8PuirFqfF57Qr6yY3WMnaM1DHonuhF8OE6laBAe4W7wAfRO",
-	"JUoXOtABkXQi6DzUbe0obbcREbbdS7jvbw08cNv2B1gQngaqdx+np5+W97CAnsTfeLhnItUt23DObM7w",
-	"DCurHKFaXKm1bs47p+oIHSET2eCCPWGmTmBATjRzGLXJIQFMKmfciD3lzfbzt7qqE2/i+AnYvTVcosyI",
-	"xllCnZ2Iqkk7MxfO+K9murwLmJNYmVwzpGfRjef3Gw9jWFe6V8EOW2iPVNi/k5cbG+0ZNBUck+WJKTYz",
-	"o9v30usmRvmAU5BbtEiNl0+20GAbR1gcP2cA/Y+pcL0Wul2vo9f0p4VSbi54a3z5lGmc7WzaBiq1gbHc",
-	"HhDEnKc1gXhn+aX44JnnuMMyT2BHzEavbmIN9SHq1SL7UfpOo/fgSiyi+TweDuzEnGXCQiKtpo9+NoJh",
-	"9IEKDmZjGGEbmlgi8uoeEnGyxYDPvunk6CRkQp8aq41YXZ3horKpAV9qqRF3l84vEIeHJTGsT3F3tnOI",
-	"3gH+fUPHmm8aGtd/AHmSle76hJGZkNNLvrr6pNcRe+aZYgLKuslU2Qpudo0Irkv3TbY8MKPZdrfaxLKM",
-	"RwKNI7h0ItrY6Ee9Z9TwoO2owKCBZ8i723rg7S2DgYN+yYDpGW2n6euERwt7deODWyHDD+RHq/VEHn0K",
-	"lF4qdCqrMm6aATHAC+Ez323Dr0XFluJS+o4VR5pqPoig3tk64dQdorRnhqVKrRK1RyN70ac8Nf1Xg/DP",
-	"nifjP0fN/pxZBsUigO1Rykb4xJEQz+0h1xnbcGqMWwneqBjCVbeoZpgiBJ5SCI7qa1HSnPfcrvontEOP",
-	"pDfUWF6JpO05IhOOOrnMiZN1HMoRMwqJ5s4JB+lRMGpIO5QOoy5birSR59Y7l30VUImB6TXVySMZZutC",
-	"xNStUhU8JMjT7QsEghVy32QzGu8PgpSO6cQdh8fzLIj77HsOv0gXnawivRPrFix53BTCYX5L+6c4o4Zk",
-	"Ah7Dg6LSw2P7816uogXtASslVv0zMzMn5qoLBj5ci8Z7doVlm66Xputoq2N3UkioArEqoFbGSRS8G3Xj",
-	"E63mtMXg5Sf37RTUzqiRLkTqk8xQQkdNaZONoF7HIx60E6T3RfdVP6t0LPHklXf4hewTXqH/71oUbeMk",
-	"wOs++J5fnQipGwtA7ryq4EvMH8oj7PX0hdVzIcPbp3PNgQr4yPhyvxOxDNmXUK0FWAvgYPs/mbuql0K5",
-	"C1qZvVso3NmcLQUf9gvsTRVGZMw0NUGF8CjHvY8pab41fC7FGeugJ1BHMGckncEN6b6+lYoTDu+W1zWp",
-	"q0jMhLTxLFHgQpKjvkNClI2u04O+b6BpBYEzpUb9SCAfG1FVemQYfFxQpkZ6HPY9QQ/OIT3sTcWx8kDb",
-	"sUHaUnAuPegdRh7QzEuPspgLaBsU1MmB75sgyZvD2DCw0xBlKDXog8cXIoY9/AQ+zoXFoIRPWBi7fjzh",
-	"PxeT42Afp8e5mU+PAt6ZHuZXODUONml6GGx4zjB+yFopbmXG9NBHMDmOmHt6IJ7i6XFwjo8zR0K5O23D",
-	"EGXCyRrsCCeh//eIQAQRcbJA/DHVNdhpxiBY2D7WwzWiBbwTf98BXiuqRl1R+gdU87eOOAVrpEEJklEX",
-	"TJkHk50rB1caCsWsK829I0EdFJnRvFHodEXXRuFtTrKviXK8ERehp8OeKytK6Giw1lWl9+5e15iGMElb",
-	"98YoWZXYC2MDdfOI6jOxY6FNfCrfCvCYSGuYKKU18TZdp+4NkPWWe0NHNbEM2VBvTUgzw86auAMFdp4m",
-	"l7QS1OXT76gHdekEucCpIG2keDHVgW6kgVmPEHTXnnx6QU5Gqx+6wNVSGeu0ceIcD/rVX8xIAf77LgIC",
-	"eH/KRlbVQ7OXdrX5pNXDryjZx2lJq6BEAQYADPUGd0vJVM1+zO9kbMEeU67rnpuCPfLqmG9tkGGlGSGu",
-	"EicZ8Rg0u9QMEtlzYBB6CRhuF7K4uSVyaj91RH/+wJVT9VkllcCOCKjuI7d6DxdkOBAwSMdU8C3xOpns",
-	"+SA9ufYDaHlZFGiRS0YNCVAnEoQIzXVQyJYQKDs6mbSDnSYY8Bg3AXPtjPFV3GHV/46bRNaq6H2Jtdio",
-	"uO07rBFigtlNo3eXG6xcEoA1imfKn6B6R+27sAgbDOzgxnImeKcv9XHhIHlJ/PKwFQieYMyM+xSghuyn",
-	"Sw3dBatP0G56mlawyCxi4UTitPIaXZJa0ELJW4vuQPRYfQttQdISO4y4Fbd7EyOT4f0rJ1j+fayD8LMW",
-	"tA92na57758onIIoSlbJa6w5QQdMbc8ZZwA9CuLaJ1tTAwZyvkbuM0JUmso/kuW49tBTVECFnaf0xRNC",
-	"PgTtCleDd0A/Xerxk3gq1xys2KO9jreXDN7f0aAZpcDH+EKWCT744Cc7pC8kG5NewxtpN1th5aqjXPK1",
-	"FQ0GeZFvInVM/T1PZ2T3yLA/grEdYXh8YnxtVZlCTUk795No5UnP/EygrWIBQiUDjC+gEWDqALnlEREF",
-	"nzFd33bFL8VsVBT6HkyI5ESsWJCrw1SJhCfCxyLRAd9xU72z5z5iAQIERI/TkkDJCF3YJwDaEjGvJMIf",
-	"erz0jGQMdNKckonxV7WW9v7BRnKSSPeg1UBVvmF4RZiHG91Ew1T22BDcxpPYJkFJYnVwfCkraQ8QlcM+",
-	"ljOq+4qFcaqLTae07aEHolsLjoRek6DjQBBCqyp0wvcqTAyR8ZDYICW401XCdzMr8GyqhbOHlW8zCGlz",
-	"fnny8azKQfzCOlYPPN8DXwlCJGC0EPVohTH5+e/UXTC30GgmTNh3ODxCimWlVzPqyL5zw7Ohtcee9Jxk",
-	"Q6zXZKN3df6TkgUQVzExsOYrOxbNT95Wt60yOiojyq4gquRVwqMT2mt28vRCrTNWkrAtLwWDRxRzMyHv",
-	"pOVPGnVoHIiquyTfltfbu9IwXpaiZMsDgx4lUl0yWPXvZJFjqcSdjEmy8P06cwtRkIOJMUazbbF+PrtG",
-	"VMZbJaeTu/Ueixpve+BD1vcMLCXCHIlWtIX0sqTTOZZo0thPmGE3S8HEXmGn1K9dSdvH/Ed6tguAh/en",
-	"5vc0CO4u8YLkDPdDFibDv2MT2dmYDO57vjtdPGOrwrBAcBpKY+l4X0uxR1FVyvVaNAVaNssD1lfAcUsB",
-	"Y8bLqXIvwP40nQTBu3tweNqb8aQX+oty+D7sJxNq7nzH7Qpb/UZm0r1bT5nL8OS1z/5b6CaVevIpb/wz",
-	"GIqx9/XJQYyBBECCF8zTCLwelDSVlGynzO5I0LVP7cmhU57cFUuZjPY554j6Y3bCKf2gd1X5bqP3c9DV",
-	"8lA+JioY3HCp1okgGzA1X1m2FHYvqNa05pcidI2E4pjmjP0AwJ8Q5qkRNzT0Xjfsn9++eM6+ffqvf/qX",
-	"M/ZD6YSHG/fndz//xMDrI2jI198+evIvPd96KFsEsBJn/b1cP3jtvnP2f6uQqHe+eAZkdZqbaDAxafHY",
-	"50vxWi7OF1+dPTr7ChsCbYBsD3ktH/JmtZHo6iakX0d77kjwslycL364cfv3v3iDOUem1orKfJ48euS9",
-	"9wI9OLyuK7mC7z78fyTcOMhyvSSxpVS8ifS++zzgRrcBfn4F5PIT0z/Hdz74XprgCui9bPBoBDfw0Dyx",
-	"wxHW9tDDvn5GBMMthywNN5n9RleCHXjT8WSGiIopEIHv/3r5Jswa1A8TIevLbYesNW/4VlhYXCJZox3y",
-	"8M1YIkFnnOMzcLO4wyCM/U6jQZ7YML2ywj4wthF8e+ude9alQsGg4tFY9tUT9lp+t+ieT9vsxOdZnPU3",
-	"c7zbeTZhg+btMF/ycxFTgZdiRf4muPPXEtI8bstF3zVgBShPGyYVKRVQmwQ4OsK03AU6+M6u9Ba9RnBm",
-	"g0ffJI/tK2ns83bYlyBweF0OiVG2hvndnrCEUVCLxmgFZqV/PNPrlnSXfCtq8rBFCfdvwv4bjrkt0Ubx",
-	"BihZL0EZyuU7rmZTkK4OLRbuiGBaMc6IJtRzBZ2L3og9tnLJpdgVV4k2y13TuNuYXbpRf9+JJtiq52Rp",
-	"9IVC0SFlJ77SBQQK8udjsaC4WX8z/yJE3d3NHDl4i42ckmpPU0Alt9jSwNkBuyMpD/4iMVp1/6Ig0Qo6",
-	"yus477u5n4OradXwNTm3EXSBmsGDt+kSsHIXfco9/NX98xnUz+iN/ZPYv24bLXcPAHA0aLeBoaleOYuj",
-	"v3oS8ajchxbQ2/XHd3cEgCqJ3Q20v4Mdfs2vRG87qRuGgDC88duNe0/XqdsIBv3yKmj23u46FbKPHZjX",
-	"vtb9/k/Ma0+jnCODU6c0/apsQw53c4qcfltQ7keH0JD1goAAVL/W6YZzEHZK2U2cnjvl8+lxL1CZ/c30",
-	"YiPsrg6WIeWUtbn9XgVsdebHmSrzP+CBJmW4pYYHMe+8pH9cH/4qUUaXohIYAemz2lvhtBjParn3r+Ng",
-	"cvI45r+Lc4SyCo/P0eMvoJhGNwJzqSRW8EJIKaGRJtbz6MtsebTVUMca/+E9v0y9gIY9hDGnmuGf5woN",
-	"WM7L7+GUh9SbI79GKU+USC/Xr0dLEu7fVHd7+wDW9cd520wZRjm66qPpDQLUb1He1c3uzJtQ9hY79w99",
-	"TPQWzBC9n5552Kl/OC7I3/pn3tf5u9r4Z2VZQMcIJyML1gjM8WmopBCc0ZD/I24oDdHuNQstqaNcsvJN",
-	"w1PS9Dm19743aYoviEjTn6M5lHdAxx/13gPNmeCy8nEC8DUDUMQB0XNEydYVNxthClYJACc44A+LW4ja",
-	"+F7Uh/s4sc91ffgS+uRvZjcB4W7pEehuBKWeyXuRn9/7vLb7EV0AO50vu+7knd8Hen3JY/wD5ttveVW5",
-	"J7szq9cMHknmrbgBn+ZRC5EO8orVAGXpzAclbuxFFwSLUNAW4xzycC2r7X2wyQv33PthEfdoWNgXZRJY",
-	"0Jfkj+BcJVAH6N1qCLoEi1EuNZZuQCKi1e4OxUg+2PDESrqBX/VuFn+s16IRajV+uX7fGRb3lB35fqmB",
-	"x6irbB4aK0CtR95k9R2/5+O9CqCWjok7orsjd8Rb+EjTRrv3OvCvaXuxg7jhBnDy71plEDc+YWAkHn3a",
-	"3e99P0U8eRdOazfV2ddfJqIWHYyO35KLpt1QRe8JB76t7iQ07902t4zNF79rB0KMRdcCE1JSMvCFSIYJ",
-	"jlgoQB9lRQq+fhoNfd3f/SZEBfB9X/yOq6QwvZQbKmd3YidA1hRHTY7Mhtdold71Zj9c8XrcpOS1+VI7",
-	"nrjd2iqWu36ykaXIfezjr6OPHfDOvttESOl9F58sNoetNuNEOwY1u89z4Xb7i5+L95tGCKxgsZptdNU9",
-	"CuBBpkQSKuRdCrdvHSinOz8Y0o4KQWkX96p72y8vlqCLaCevgVDlS120sUhfBIQ71ZY5JHcnRFPudHN0",
-	"sx3dHQ04i0evbAuNKn0pV1ADljiQlCaaJRS+efRl760fSml1k1JbgDR3mQ+o1+C7hno6bgjv4643NNQF",
-	"pnb0FVV13RtV8QVf9sxpahu83+gtpVeWDd8DCohPwIV6hIHT817o30kSGd2GF9iTf8ZW3GmUObEhv4sU",
-	"WqAj7iQ5MRAgwP3hsuH1BqxMHvItT9zD4rS0nAAmcX0JlcBRTJEUfwAI7ThrNFil+w9vGdBSfhvjYMOh",
-	"rbibQAuvDImKHcuAUug99pURCtxhvvW4sxoAvJo3gi0xNZhZfQl1wncuO6h4fow3aMh/B97ApfxODEcj",
-	"mmvd5w5gAKfKYXSxzWK6+33Hwoq7fGZdcTXGSG/c5xM5uj961F3oruBTUzwQqjsRoRsWW4q1RoeYcQrt",
-	"povDnlANsSNnlxvDzj559OhRp7/W40f432/oZ3X0UuI34NRLDcnWwl2AdQMQ5EthbNFJttvrXVWSV/6u",
-	"edPx0Vldrqd46c33L/KEUs1rLAsd7vri2dNFEe5W+OXZ19GbddZG0+xvpSoNtsJ6HaXoKJde1YTUAnde",
-	"aqlMwbRiftW/gWZ1DwzxEDwFYyzxsxuQI2O6nc3Pe6AihS8uMA83AiKC0TtuvZhhTSY8VwRmMNTvWmfZ",
-	"cX/vL3JFtlT84mLH1/GuNlquhBcx2tiLTu9MqDWk/GJF3dXcGNC7zJ3fk20J3Wg69tt22JdIyQ6vy03L",
-	"7lYC3kNqNum+hDhYQNEIWx4QFim4n27tTUpF7/8iRN2SJOtKIDyBbB/RVqrgR84+4+IGu0ZG7h3qXTrA",
-	"1PrNcr/ht4LZT6YgCVQA0Eqb7f3NF8/27rD5BFvfAQ87JmKcCOGZ98K3GgR93XEzsLQ0rBEgnhMZCe15",
-	"e/hr+Hk0O/z7Rvd4ODc/3G4avVeM7/nJSVnp5O6RCR1LNStu7MOVub6T8G0AJP2H0l3ijp2mR8OUuJlq",
-	"Rpu4nEp9H9lQb0Wpf48J6F82GThxsKE84n6oDo/+HRRU3IE0fbOzocYkdIez/EpAzThC80pldaewJU5u",
-	"SvCZ0L78qKy7H4BA49fyo6kO24/iOV1HarKqDgRPQ2C8mDfZEDphwq5Af8bi1glmyQSiFhQx6huRW2mT",
-	"vpEOYf713r0imUpwa37k6cDEJYQEy2k3Wg2HUyNhbqh0cyvtnenLd2yYABXG8x3f0ZB7lCX0ii/uUAXs",
-	"e98jE7Hp0T9OlbYNtovHxuUcWh60znXo8bhy1uVdW4vQH2x0S2DA3Je+g85cGXflu41u0pfl3ew4rCDl",
-	"rrKaXYkDIIdIhe1yfyfHxU37jPTT0d15/u7ffwcbdLfqNLStgzim5dgC4h/fKYg7urHbajz7rWmkKH8v",
-	"O+qne+stXcvqdwI8FZgL2sXIinxyuhbK+FR+5m5VJexeN1cESidqw6xcXZl7kcFT4QM46dH4wR3zRfHf",
-	"KSLRbvd/q/CC2YhqlFt+Vu9gyH263ekVv0llpg+1eoMNMB8YGWe1FIQpTB1Q3Szv3ofrln8t/tvXOsMu",
-	"/z4LntFkh1RBrdrN9kXQTro3egtpKviXa0CWptxTYBPIf4GUad2wSvBrvAzitj1w2aiQpub+96fLuhf8",
-	"NskgobcR9I9uofx8Hkg/aOI2xBEZSFYwY0UNXfWtqHuVBqHv+Z1fqr6LdHqvsNnYPe6Ve0HiUvI1hwGb",
-	"cA09RO4Ku8s/viMie+A4+41QvtADmkaJklEuj9LY2lfvAElV3nmAEurcbueNjMHTvdnZ9+7J/3jy+H5B",
-	"kaRi/+vZ61dOvv353c8/zcdC+vLgJbZTD4fymkN1JGRNFV5zH4c3QU19zAf7Xnow9fv2+1FD+EyvH+ir",
-	"VO0A7VUsfJ3p9broCvjfyLWXUocAf6qlaYrxwaiEsvs+ITvR66ePYrCUn79kHNfvWMJpBKGBsKl3Aty1",
-	"0VvR4hD4LVeMsxU6BJAv4sy+U/cTVvurSobVjqROZXTo2VFxaFtWSku3SNkGozFDKAFcujuKJUzmHhT/",
-	"M8N79UYrMS7c3uCQ+8z1xDek9Bv69A50T8dU+DjMphUWvLUI0gF9rpoOnDOOBNyiUfhRmP5zXUZKSx7f",
-	"LY3gJUlkmvIugLCfAcifexi0BoQCKvfqi5B1RpnHgFjkDB4INgyo9iv8O5r18Z5fCVjWdxx6k+RmfeC2",
-	"tW++o2srkr4Aa5iVulBza0XjnvS/f3n04Fv+YP3swYuPv37z+Z8fdH9/+vlffv3qc+9Pj598/qex3If2",
-	"naMhLz7voOJTI3B1Y10l3Oizt3z/GnucpzgS2ijgpNB66KuTtxVdk56re/dbJb1W77vOojuxwcANBXoc",
-	"XtbMbHgjiiNT2YMROWtamo5s47ZbH2vABY2XbBod1kk2997fSyOEeXsTZv+F1b3RBBPYR18v6a0SQkTW",
-	"e3VnfiwnwtEn1XVmLfpHB/U937DurvW9n7QVp7HPP5pXE1bplvs7dGu+EuDWBFa4UnrvTWCQFn8wAGdH",
-	"2NEbbqgAixyZdmAeez94TQdryE07M56V8Vcjvoyd/Gy9FiubZym/xDMCAXu/REIhvxvx3ZXNG44AmigJ",
-	"jmuKjNW1021QgsO+LBt9JTpyvN0fn1J226pq6GvXXPsv7ppqcb546D75/wMAAP//",
+	"5L3bkhw3kjb4KrDcMetp62DxILZaXXWxRlHiiN0kRSPZQ/tXq5+GzEBWoisSyA4gKitXxvu5nnfZF9hH",
+	"mSdZg7sDcQIiEVlVlHpGF2JVJTICcDgcfvz8l8VKb3daCWXN4vyXxUbwUtTw4/cf+KX7txRmVcudlVot",
+	"zhcfNoLV4loaqRWTiv2j0VaYRbEwq43YcvcFe9iJxfnC2Fqqy8Xnz5+LxY7XfCusf3IpbfzJO34pfmeY",
+	"3ismS6bXzG4EE254sZBuEM5vUSwU37qXPLuxtVAPvschtfhHI2tRLs5t3YjunLb85pVQl3azOP/6abHY",
+	"SuV/fVyMJlwsXuh6y2GO8NZ/NKI+tC9d46fd55dizZvKLs4XB76tFsVCqGa7OP/J//p3o9Xi59irXq5f",
+	"c7vaHKG03XAbiMH23LAtLwXjl1wqY4t2Jy7Y0yffsP1GKLaVxkh1WbCnj5/gX4zllUiR8uX6Ac5kai+L",
+	"xWtdiurld4E2O2437UNkObkNRLnzRdPAyB23VtTuMf/7p0cP/swfrJ89ePHzL998/tcH3d+ffv79L199",
+	"7v3p8ZPP/7KI0fMtvxRp5kJCOiKaIywFz7lDlnq/0XWE61/Uess4W9fCbNhWbHV9OGdaVQe2dzMt5Xot",
+	"asPWbhj8RVq24YYtD0xaI6r1BVPabqS6dFtcC/zuasPVpTCM14JxcyVKtta1X/CAmw1MLMrMa14ZERaz",
+	"1LoSXOFqpFpFyPxjmDjOoGTGDWR2I01g5gv2iOmaVWJtmW6smxrjVZWaHrxpQHi5dafryeOnf3r6zVdf",
+	"P/0TkB//+CjMVyorLkWNEqgWZqeVESCA3tZ6WYmt+3GllRUKNobvdpVccbeUhzsc8Qc4t+e/dN7+L7VY",
+	"L84X/8fDVnA+xE/NQ/9ceGOfMh8dUfZCWbavtbpk//ruxXP256d//NPvF5+LxTtHGsdkyQnNmwgc0tg0",
+	"3DnYug8ZX1tRd+VrRPTHXkHDHsKYz/AKeqv7xrMVzrwspXsjr97WeidqKx3hiZ12nT/9suD4DS8veYkS",
+	"ZKuv8fgBGxQL+l3cIGO5v8gbxxbC0qclMJCxgrufKnnlBu0qrtw/jRu12nDg9J1Un/bSbOjHlS4F/Vjx",
+	"7c491HLlHrIWovKs54bwHT6gbkCMNgp+GIn1YnHzwK3nwTWv3fSNW9gzWNg7v7B3fmGv8ffv24W9hoW9",
+	"h4W9poW9DAt7hQt7zuv68CMs6y38/zkt7q1UH3Ftb6V6jkt7K9UrXNmP6j2t7YUQlZOBH2tpxXu/wme0",
+	"QvjrO1zm32iZn4sFr7SKKAW4XefM8iuBx78xwjhRhV8Yi5BisTyMn4NP2VV8JQwrnRbg+LOS7oZT4pJb",
+	"eS1AXDS7C+a37hwHiWtRFYxv3eGyG22EVx92Ui3GMoE298g5ckR6jvviviFFVY5nbYTFObgd9W/FsUX3",
+	"lvjm0eheKBZXUkUeycsSH+k+do90UqHWVcGWlV5dFawU13IlnBitxUrIa1FfMDgE52ytq0rvTcGsvrys",
+	"RMGMFTvjhq4ae8Hcweg/29Zcma10N/EFgzNCn4uD+1grujVXeisM20u7QbrW+rLm2/4av3oSWeNW3kh1",
+	"eVRmwajnGy1XQG0801EeKZ3CAwfiHNkNFCL8gCvGb6Qp3II5M3tpVxtmNeNspw0IpXO2bKzV6mxXCwNq",
+	"gBVbM7jSo5u15TcvcWy7TF7X/OA+1OuJfaykAtbgbCtvCs+Xbo79T3FfL9rl+Y+R353UKgLn409OZhH/",
+	"NdulqDt8f8FAkuGnjg0KJq4FvHbJV1ef9HqdwaIgEkZLQ2XEML6yomSOqpW+lKuHG12rC3eG1bnXTC5Y",
+	"hw7GXjA4MaiuhLOCUzUXfh/h14K5U4pfXTdqZUF96BGHTgZxbpFBJn9i+kt//CS2dpB8x4SErCpRLj6H",
+	"iyJ7vNUxWerECG2o2DNZXjB/6xWOe/AjbTei9pzR2HPH31Ih1yv8MFCGmGCj94yMh7VuVI50uuZVc3Q9",
+	"74W1Xstt1eWf4GZv70a9/LtYWffQZ+u1cEzjntvXBSq+RJkc0Z1s0FxWvKrc5bKInVBQfCKWRmxkxt7+",
+	"qF7juM9eIf0lfUDG3CPWjYkJsY+bQ3dBuqlKd1jYUqB8jS/OWL0zcdvGHw6DonoPT3TjmVy7TV/WGtSG",
+	"IOpGDx+KM3eXm4m92EmxEmCKKL1nXJWdBeFfbeEEsHDq7EowwcG0zJ3AgJdwX2kPiOIF8YsnjJ9zjOe+",
+	"FRu6aBMcN5qOO1owJJ9kpOvN+UqSdUAJStix7iNn8e83cuV4hVXyGnwwo6c0SsYfHw72WC/a67qMfsd9",
+	"YOJOge5W0d7gAuhx7VbhQ/wEaIae2qOdc5r0pX5Af4RBZ7SVnY8eyO2OjGvwRpwvONjwD1e6Fg/x0W6W",
+	"3zrdacwDqw2Xqr9v4Ycp2fAXLZWNHp3B76taGxM7THavGb4dj+1S2w2r3UnBH91Nvtes1nsT1aGVtnGJ",
+	"BN/orqO/4r+7md/BQh1po+9PiMoBp8DXw5mmScVO7/C9ZsNrkT9raauM2eAwImrhuYJo2W5iHo8Cp53C",
+	"orVuLjd2vGVrWcVJHW68DH8A2N7e85HnyOjTCGYR26HnfBfhM9JA4vJ1UvLGTyMNRT035+Q5XXKmRDay",
+	"FFNn50ocuv4Kd05B2jUGfBKqMRE/b3q5AwK7p/vBOSdhzw9Tk11xpbRN6R/SdG0/hoMvmNju7IHUc2nd",
+	"n2NXS6lFnKBrednUIl+6fNBV+QK+MyVi7oAZUnIAqNjd05qDBBBwy6ya+lrEXffdjXOPKIIMAeIUXsB5",
+	"ihR+P47v7ODp/iC19yhytmfX8CrghyMiyplUZ8/5bidm3KLgLflMJ91tWYzZdkc3G+QELA59wTEVZLD2",
+	"MLTAN8TFT2NE4p6blDHjD7S+il9pet/5e+cSnqvC2aDCWc3c6xh49WNnzNnY2dcoLrYY6V8bCFXBunAV",
+	"R9jD1rpZVuIMaZrNIPQ15BFdCnLkpOTn2LghSZYjH00GlzvL35zRLLJXAd8Ka3glrlFoD1zWNq45r2u9",
+	"nRLGukyo3KW+BUnIfQ2D4VE590blVzaezFZwZebMx0kdlSDJvnZ3S84xxxkVCwys4mLguX5G7cOI0lkM",
+	"8Ioee9L+v5UqZi44lsq/3zqHIbIR60qurkQdJeuGq8s4wYFY86aAhIjMQO96+9OVbFLFdzXp1/jgvQPg",
+	"jAM/gLTkClBlN4AZ9W+k+Avcfb0r+gCXntKLYpEZf3mPzygWL5Di7vtvtP1QS1FCbMMKE5fjECqKWuLk",
+	"Ieds5cXMEdMYQhG4rfTcwOuerVrqhm2mPaIpBnK0zJN1Et7Cy086Bx95FbGbIYI4T7leirWuxbzvYNQu",
+	"7oiS4IJe8aoSZV9xtai+Gqa0EjFm2+hqrmmgFXjMo2fFn6L+JN8G057Xghkrq8rd+kvBMG45PlppbWLo",
+	"ozh24N1+RxYRvN/RFYubRGYOHmhuGGelXjVboaxjfWkhW+c451PgtHW9+2AsvDLQNrBIQezlN4oIQITO",
+	"Ynjg2hM53kTdRLU1CZm30lsRC43dwQ3haTZv92Hx0ae1indkHRQf2Ov6SpQ+OyPCqBM6OpKpO++oxq63",
+	"u4qTep6nIWb6H1FFxMG5qm6YzInqbnBzDCSkD5ePjWRdb2MxNSEqCArW8vJS1DG5JePOWR9HDnkUNxLM",
+	"Q4h/zvJIOOMo5qzEfJ2a1fJyY32QcSvLsorKV3SFxO2i1AcUoJ0pluv+xd06BMyulgn6GytXV6d4xmfN",
+	"bcCZsusIv0InNs2RVuFfn+VkfB6cArPdjN9Jfqm0kVGXURP1VX+A6O2VcMxh2VrWxl7A5UoXrs9Ck4Yy",
+	"nHQd/iZu4HhR0C5Lhr3gTWXfi6jx4oZXouf67tzEpW6WNhq56k6zM6VzYmYjmFaiYEYIhfHVvTSioGDa",
+	"ll+5W1thYgl3F7kPw5rcRX3nphY1x7S+ikz5B72Ht2y4Kg0zVuuScQuhNPAcQN6nj6jkH5itNjb+si1X",
+	"BwbJf8a9SKuVYHtUp8AvzfQ6qrUo0humFv9G3NhXWl8dc/8UC5AwCY3P3U6wQY7P0NqQhsKO5HUbs4Rx",
+	"Dzy6O+9xlCNYLZOxT9yLFVes1HjjuzPQOujyfJ714ai06NypNH8/Mc8vnlK0o52DUfhjHI5D7A7+DpJL",
+	"hVrF1J1x/HNwSw8uHINRnEtUt5XYu1/4Lnr1eDXzyEWOEhIGZ/nC8/QDf14SIUdHFzimc2LF5DTss8tL",
+	"a8jR57PSBPMbN2Z6w/cJradBZ+uJlw45/kKonO8X/qHRtdeyqjJ2G/SKT6jxNfZTJRW8RdhPl84o51X1",
+	"CW60qOZxhLVWukn5k0quLnu2S9ddUfFp12IkgWnDdzuhDLonpIIcGRCCpN/s+cF9aDqZDFHPRYMZ/Kfq",
+	"rN7fRayJBKDH0sLC2nOOQiwXzVjuTjqwoHD3SJQN987cijmttRGYTg6Z2pGU8MjRhdsCn5gZ4jeWX4oz",
+	"ZMJsvQa+BHP4vpRW17HoqajKfAPqBSRvxjI8kgH3JhFaOi34TAnGNO0sbZCWfoIy+AKT/WMXQMpDbAxV",
+	"WURyoSycBHHD3V3k5tzYXWPNT09+Pqv0PnZ6arEV5SFLG0+6FyAK6ycWHnmM24Rtdmc+2J3Pb+5rLemc",
+	"ljrmOFCisjnuPZcl7kM03YHSOeIeMEr2cqKLvK9OHSMFUa+9miQONFJpC/qr+0auwvLRffO9+8Kx+4YW",
+	"7mcdk1YvRCyqAopVzO5wkmeP/+cH0LyWgpkN32EeMOrhddlmvm7ljcjWyd1kfuAqetzTNz4y9XHGpHHt",
+	"/YurzInQvhM7LMyZG6HtJK1PZWR0cj+fxnI/fTRrZFZ782H0wW6cVpSO1vdyqbdSpROr25FffRWx/nlP",
+	"JHesf4nhtrmZGmartd3EVQyro68CKZW93q+jaRyzExDa8HBQytyZWBT+65D3Hx4A0fPEY2Kua/eQ807W",
+	"PAY6UO+j5PpKjLKoI1nEQ/Ub49GeEbNyFXxlzEknAVY/OghLyiCLiFSsc5BgYnrrm4rtotalvyjj0nnL",
+	"r4RxxPuv//jPx48eMavZHx4/etQVT6entMw6cccelmb84W2Lbw3fCNknQNSsHSWWPGVDQVhHXK1GJzZB",
+	"VAbrDJyJCgUFeHsYHzFat66qmHoylcUGmnrCW4aUh71Hivkq3n7e1e8MgxNq2IZfC/SpQekEu1IYWhlu",
+	"aUcVG7nGPLcfrWqCgZ+LNkdmUMmJsR1HrfaS3QnVKcPw4TZZZYTb0lcp3tYnZU1H8uB1vfVxKTf3mbOM",
+	"e6D7nJYsAwi66iAGKOqVUB1ry5/IwamiNNiEAzh2XqNm7UeqyymhbkszaWn/pEEt6fQk/HEW2iDnyCte",
+	"ZM7CmewSNZyXHBnxA1fliSIinp+WW/B3en4avCGq8frKwVgiUcxNLW2oh6KCEIPlhe4DfjBt7r+MplLE",
+	"klRyvVmZNpfP4M9PVl3pqtmqOzDDN6LaTWUEQCUw+GVD+Ymjom6sU2Gs3i3OVVNVxfEwGp3VYnEQ5hOk",
+	"m7SpHhi4rgX5UNtUcZ+nNC/qtuU3ccWxl4XT/j0ph/QOS69T6Yp2g8xnnHaHti/wFoRniDARypJxFaL/",
+	"jhOFnRd52NXCCJWQ3eHJwODSXuDN7VifEAnYRldl3MU/qniYUek0ri7Y9SyHHZc1RbTJQXdZ6wZ0awgi",
+	"YcV4HXd2Oi08ro7FneAzinYSFwno13SbDKKN/swS725h7o7xaJ6hHge5pN2wLBfUC6p5nu+BklWVyhdN",
+	"H5hQbjXSXLydcu4zzkwwYxATAzOGZrFuYxpe5bwNonOkgrRvXYpLqbB6etZr70YYD65XWVWzM2Pdl8Jm",
+	"vY2nNr/XW4HhVcx5asXvhhtKfLIaeOR2OZUdhonlVJLnIlU6p9dQUkVOJQhlM7ybkDlwMsxq3bcQ4jpj",
+	"Kl1leJXg17dcAbiJv1e6yhGdSls3wCTwb6hAystydIT5EV7kfnqNL3M/vvEvhO3rvNT9/gFfDD/Sy8PP",
+	"fsw7mMR03ojgCc9Q0mWUPsOBMOcdB2Z7di/8LkI5tKyZVy7mHK5YmOQDVakjC7tD7PnBvVyqoq2MwTJX",
+	"LN1PJsIdu4+npf1t0k26tURFLyRDj+4mneJG0NlpyzJhR0N8OawkR8C8pQKEU+RLrDjcn6djfsuWbnEU",
+	"ml+ieA9PHk0DPnz9NOqY7D74ydOIDrznZjJ3GOxq5R3cVNprAUnFjEqxnOUKgfX+xI/63Gjv99y0m5+z",
+	"hbQVJ+3hdryD4lrUh09bk0DBcmRY187IsTqEMcZms+PRuNQYOF2wSn1lGzi3owL0W3jd8KFHiyhp2DgL",
+	"HP9etAQJazqyKyXmbYkzIHD2vvivhb3B8zUDpakNZ/VJ/sZtGvlJCVcKUv7NBkJNS5EbhnnDt6KNgLXn",
+	"7puI9ecDRVPP+8ENetvYdHwqEYkBCtmpUsqs9fxNrWXUCEanXszsB9AOrg4hjw6GdiN4w3JNVuq4MXTf",
+	"Sb7eMzlRz/hC2o8Y1ejTkRDtxh/Es9LIe4bRB+97/J1he364YI/Og183JidC8kXEmt1V/ODIDHX27iI3",
+	"m5w8droIE9nFkApkbNop5z5F6L6+bPezsaKqov6cnceInBQ4MCjLM4g5LQqgdOoGiHp07eTVq5AEfh/9",
+	"3I5Iritpzz5CGkumzLqSeHbd1fCt4JET2Yt9Ld2Qo1W6CVaFV6gYCOczRjkF/kJZunFnrFN9gn468LGe",
+	"AV3c97dSccpE2fLdjtKQYZIpk8avs1gscS7pcR8ppYZAFqeGPqchxaKsSbFKD/6u9hc+XEdTQ1/UhMtH",
+	"2F7pkYjrRWlM0+9/iyPcUG2nB2rbqZSaGPkuFFMZfj099D1HrD1MJ5oaaDHJxFhuHStOjkR0XF8uMDH2",
+	"Aw0pFvvNYXr3yZcGh+HwBnfKYoWS+HG9OP/piPUcWOhzcXyk56CcscgVOSNxEcfH+f3LGYsbmDMS+Cdv",
+	"IHBkzlC/f1kzxYy1jJH+SOaMpZOWOQHHmDlDQSh9/rkvziHCQqLTM0j8wvEItiFpHi8hrVpxSiCxpJZY",
+	"XZUXzMPLBZRYaUi1RCvmeCAl+HuCMYCWD4EZBrk4J7rarnSKav8uxb49NTMRWlTCrhF7YSyA44GP3NNR",
+	"KiyqCHhnUtmvn0ZTO2suj07jnRvzOcjATAOn6N/FnkzR1O/6IFUCV9zWkhOH1I0yF+xR1/GWscLrVPpY",
+	"cHiEzQ5PK73UPWoG7rlMhfqFgsx8z2gQDWCrjVhdtdWfSlu2FbZw+p8HZ8jmvZEeEyjZciXVzl8vHBP5",
+	"6ab0HS9Xxvq5TwCfLGSBQcN99xpGhhpG6khyeniRJPJzCFpaKgDOJkS4X0MeJJL+CYcTpdpO70X9AMPD",
+	"xzn4/k6/z46fPNBohow2FokcO87/o04cWL7dYzZ9xF4H2NuBoTsDDne0FfTlrCM2GtufH+k2afvYgGFM",
+	"JwMc7kozDIK2ePO+oA6+MDqIt+E6sheylgrvSS9UR8zHNneuv/yfdq3LoQMwWzD/9wCo79OthQq9Kirp",
+	"bOvG/IxpG07jgSA2ecXAVIw6IU84HaPf+8TTNpN0ady9rgIeMY0793WpBUB+sjWGj/v+9rK3wgkZNROd",
+	"brBmbw5mLVtSFBKelFo8WhRpEFQsBixlSTVCgI83XL64IYz7gWcL2Bs7O/hLwjHJpbwWpoW1hmJHd9Ki",
+	"nr5+/i/M9vSCuw4cA845SRavHU44ZFCDjOYbe7fcZEGE+/pHGBmbZtoB17FuohcHGu3+vNZNJdrmKtAh",
+	"JBzvUBSGuVb4jW3IMBpkBSI82KRu3VTiDVZQJMuFTJj5sScFC25EditM3hGgKiPjnRRRcDAiqbduEyoZ",
+	"VwwqTkliEpwCnAq4HshNxpTeD2o29rq2WM1MXqJENXoe8gVglh2Tjd4Zk0UkmkGKLh/j9XLPEqYuRI+V",
+	"uHYL93ZO95YdEQBUr08pleV/gmkJ4z9NavSDaN/vDCV1kCJO/BZU0ojq13clqwRkxv0aryFu3X/499ei",
+	"PjCf4HMbheFain2O7+I3qHp7/G9gtKI9FR0zGFbXyW1obWDPcx1eSh/nQ3zRvJZ2sxVWrvy6Ifc5HJY9",
+	"t6uN05I7kBiddHNmmtWGhXTpTJTKWnBq+zN5sHDUkI33m0OehMP3xyjyb7VudvFMjAyI3AEbx8C5lo2F",
+	"sL8v9T8NRxoTXVTfRp3APpQJoLfMWl34fov1itTISpBEep6QIPmDD3mnUlpax/9xuTBa38+RblW+Nwdq",
+	"uLwWcJTJFjr3tlDhO5j41jdtvdgishMhKD+xEq4OtJLxvAct1zKXQZPGBK5dY1HlroWxmesY5Pl0atyi",
+	"e73lu59wTj9zBRz3Fx0FulpxmmissMgX8kTSTaGEyUOPYAi8dWztuyVsUP8BaqxuCK9tnodLhIL6KQlE",
+	"teeQm2HiiLeI7s6WwsgSM5zQbAz+A99Fwt8eZc336oKS+7AQHvEHAEujTbfLz/ZLJWqe2LYhXyt9JVUU",
+	"i+32GeCpVA2UiJ6/Rt0W4pAqMYn1Fz0LFa2VWH+NttvwOXwzyiJyUd/wBum3mTgONlFbc/bXWe0k8Evw",
+	"/lf8oJssT3NXHTUkX1BXBbcapIw7nmrPcihiQ6AtMCCA6enPFb+MhMGc6RrpQrURvCyY1aCrLTWvy4LV",
+	"vJRNXBtekuo39Kl/wtKZmNxY1r5dzPizVcXNJvVh1c8M7tk218J8WtcigUKxa1JPHSHgwH1N44uwkN4r",
+	"2mmGxcR0CUgijIM/u41K4UKn1uA2pg9R112gvI5h90d38/FQs+olq3cFPL8SCditm/ifDxkkvlm4ce16",
+	"aM0FcaR/rV+TpxbRkzguCxqGztwJ2DCvBC/jeHc2mir3LQCRdo7vrmou+2lbkL/JKsFL7EAnuGlqEdVk",
+	"3XWW4fWHSX5HY6EgdT/A2J20mt3ob5vyMo6bd+9pgX6Rft5FoG7sLPXWOi7Q1zeT9Ysxh8BNwQ4F28vS",
+	"bgq2EQSOlp/oOyzZWAtMCBLKiD56Lfbpy0S3OrULVPyKo1pbbicxzMYlkx5Ub0SFY3BcMUpL0OVUaQp2",
+	"A2rbwd9jswg+NH07nu3hXniOqrAN6pJDgx3cmvg2rKnH3Axg88wmBLgRnHrJLsLL2oLoeIeCWIjTMevx",
+	"mj4cFraxoOORiaq1l24dZ9+F45kpPPF7XnrWSpTxyuoKPpyBUIxPq48JqXzJE2aQEDTwtrHsHzWqmexN",
+	"bHmDxLf6E74wHm0pdRoQxDCqDsaO7DJk5Mb67mBLwCh6Oa9jdRRtAd6WH5htakXIB+17JhuJxQuqV9pY",
+	"bKi63xx6U+vN/AiMBsLRpImdaoIhMlwykAfvRuYcuUw3D191vTwEzIZ0b7F1gKI5Ly0FLz81cam4lspp",
+	"TXfVMinqfnvpjAZdbymoFeAEFOMrG005HwpgcqNUIIW7PVSxQWZefSIcRfO8+yj807v2gfgH6rv582Tj",
+	"TTCyIuqMZv/1H/9ZMG7BzQPK8h+6F1NMfCW3J92WQiib+tJM3L/OFNrnZl8jaX9oqPvz/BeI1mG7ggTh",
+	"UbR0fi2qMy9NZ0Cl82sC53hFUEkDMVvX8joVrw3WcCjlJm1cKnYpnFz6//5fc8EePD5nSsNfV+55ot8h",
+	"tmuq+i6QEUt1w5VK9cXxbsR5qp1QZXygnOsIqbRJoZiidLcaIIndtQJxGXmpeOWrTrLh8FKYGwnDP92v",
+	"YlNzI1KtLOJ/byojUh1nJrpW5DRphl72k4DsS+rZSBPvbDjtolf2or0sgG8clfwyisDWIdAOO5jldnuF",
+	"eFqzvW7gacxHLNolOqtAugMVCaGlY6Cv9yfwNkTrk+6gXW28ZYjv+AsvyCXe1anE45eCcBcjUioCKvBa",
+	"VpXcClt3F9S92T3ubCxHcoioQl32GwWWN8g6kt758uZuuy86XU5MrhqDKSBvNnxtzxn0vHCcI0sxyxZ0",
+	"DBYdOFREal3iKas+uf+5a7LCl5md7kEKdsXq6srE+2D6AAQBi7buj0y9dqej/RKgpPm//uM/j+gexFX5",
+	"ZFqKg1YRJ+9bbmzPeHCLgV76UY1fqHLeeweCvov6SYGyk5HPOqE2Rw4PfEkCgBaco2Q7zhiHzOqOD28v",
+	"a1Ewy93uPppuFdWuMBmO2Uuz+bSRl5soYeDTCvPCYlkUpWMNxyFrXYd6lz1XVpQh2fSCbaUxbbYtgQBo",
+	"i22iu5ubIC5JEIr84IH2dIYjV/gDpQ2phb5bKUkvf3qOC18nPmfj1tL3uiI47mWog2A+FmxrpfiJDoWo",
+	"F4FA/ier5mPxZwyhQxuNXvS50xMvJHp+xQyruBV1pAJqj131ewDuw9pq4xOuU+H1EZcOnN4HRspMYMFx",
+	"APzpNxHyzKzKB3NdTc20E+x//HXMyzKcOGoq52xXNaZgAPBbYM+1gmlVML1eu9/Fjj0Zr+nrR6Oo/pA7",
+	"NpS87alMS8iFbHiFjRhOgWx43ZYQJ9Mm8rEcoDUUElhu3ZX65z8DFBj+8ihqMzXW4gma8SXbgIcsjic7",
+	"4p8xH/q8e66YmzKdFoRJIIsH3sBq3aiSMIlpppEXvBZb7fu6DJDHxaDDxmQ2pXtMNP8+Dci3nui2Iy27",
+	"EmJnLjoHna4lHoS9x1uIBQlFSvHugEVEHk54HYg6G2CMUJFDpOOQSdQ0sjyqrpOeDrT8OUX+CB4EX+om",
+	"frtuwzf6a3s0ugsN704wlh97ZC0Tm9drvzdWv/cyTn5uGVfQHYpwUTChNsAQ0+KO4k34YT4BksiMVDvW",
+	"ZK+tQErULwCyIeYjEHpLLVjpzFbFlge8oFB5gvwbvWYtn2yzqu78W9ok+04uj15fsAePI+hqvbh63IQC",
+	"tCBdY+6EM7BH/T+ZEZ3CFCNIRijN7F63WWFm5wQMM/9oeJ0NV4OUnegTEosA7KHrfpsT6ujip7TlO8zt",
+	"SLQxTQEWAzRldnyYy4RuT5igAxJTZgpsQcH+zG7Yn6EjTmi0QEw5Lmc6AlOyyalncpua/1TcEXTzRDA9",
+	"dVOvZj/tPXzrqL/V44Ni62p6k59/R432oJoqFTTAt6aQMOFc5iCgwcBPlzwBHIsfG72OHFdxs9MhaUmI",
+	"qj228C1KLHQq7AUj6KctL0XH8AwD3GXM625rtHHkWeAcji0IGg2kFxT6xR17jncUek8CZP3Indu1Fcdk",
+	"XiF2n5xaEc//b2qV8x43Lj1d+NSTf2w19ltBaCU+YbNKIgMkKCHqvtMJjmZ477F3FPAOrYAI37aP6zBM",
+	"d/I9wvf4prsIIusRNRhrUWejjlIJ6+dwOAKSdp9vHz96zG6Y+z9B7XtdBqR60XqprN6BLlSwWu/Z8uD+",
+	"uWBLbsTXT/EiXB6s8JkMw3Bx5MQ8Pu+4F7i5gjAb22LqEFdBghfsCaFViZUGkzzoJO6NMeEeUsr6b/R1",
+	"qH9g2Efi6HOGbD+L52m6XR0q/p6hLe1bWGGiV1i1I2Ier8yEEx6xyjta9hBmrJ5u4XUSlTKzVIkovs8b",
+	"zCWPGO/wm6fSgm6yGejKcDnGgp5xwTXypKy7TQfdd/LWSRM9faUEOjesVd7zAwTI4BbjpHqN1Vvfyt+j",
+	"v7JNBG3GycPJTAYhIvD0a7FnSoiyF5fsJjyJwwBM43SZHHWBz0fnDZjXaWi9/F7cIzRZfHqB5Mpx7yaP",
+	"bky7i5Yk9YibuA5vcbwnW49/Ptr2KX3X32JOeP/3JE5XSUVezjubs/D7ugfTW+G5lv+y1lexnlQv0YA+",
+	"8LpkWlWHc0YmFVmvbV5SLXh50QmEQP4x+D9CnT4e/1oMYiTdHhpQkkulp21dFbfigZVbke7OftTbkK6D",
+	"8LmYEWiYeVFcCL1iSQH4IhhfWcbLMr7WWiTSr6Y7NaOrKI5vLBEVAxxUnc5HcuzpQkcOD+ZkrCpeJZE8",
+	"CX9xKexeUOoD+TJIuu/Rny4HzJNr6r+3ie6AjSpTLae4Yu5TarjomI8t+eoqEs0hBNUiVgSEjpjxK145",
+	"JkGS+uBlWfdj6p09atRuCuhFGnYldhZKMd3h6aR/H4SdjD1DTSs3bFVx6Yb0eqpMtMAf+LAoQtXJ5uyc",
+	"PH8kOvToLCkmZDtIwvOiNT8qgb3PEaEVg+8hXY4KeoiLfMx+pBtEUMq/ehJvuoeXWQyM/JtpLPInx/K/",
+	"CO4bXpGNKA0UOy0+8Ubs33o/9IxAxDCw33FYt3mFuWn3+ogc6jy8YP6RTNcUNvJuNxBEgF7BfMOGqY1M",
+	"9j2OcqbvgJ++CiNdcTD/ximvldZXjFvmbar8rBCK6SVS7PynOe+YqBWF9vsJXzOkpoXIJ1XJY85aJfg1",
+	"tJX26ZqzVjY77AivMxMBGSMseqfhluKWkbp6JHYcooNakK6LAtlLubAFMc74UVG6a7TgV7l7+4FWDI+E",
+	"v72GcFapNAzfUQwAxZf+vlxDxbM0eFlGWw2MIis9tUDUUVioF4TR7durBOZyJA1fm7PF+TEW6DLjIyzj",
+	"QvTu3Sr+EW3n084ertdLx57GsDWvsUuDsyLJq8PgzQUWYgOMuBiAe81r19GZb4dMfqZxrnnv9a9hl9+d",
+	"nOHsBtn9XO+iXvhUFC43xOU9cX3hPqln3qI2rc3WbhuQP+m+2xTsj0H8m4J99dhL2OMerVZBISh0onN0",
+	"bxxd3lZcRXYHtJsZ21NxRS1wJ4ziuV1vYnlsRi57SevdkqlaX6fKqZIJ8r5B8ZEe2etF4dsCh0mENwab",
+	"1ZMtlRXf12t2FVdnsAn5Oo37DswO4mSRaqCaUrBHC4WkxziOQwjmHA83tR2thsXE6aoMW0NuVrEwq1pA",
+	"90F+U0Urw2b1Yo2bnzNz32uxkrtJt8y4Juj4bTCvsALfkJU8KFLlJHtsZkaNwsg/CG2du+X6uWVQwZ8+",
+	"/ghD0JH3y9XGx9FYJYXBLFvKqAZEjV68I/bePR3SGeHPj/G4bKbjaeT5995g32qKlOXQUNP7qOic+VMV",
+	"6EJr6OxUy2KedfMcWXC+T/FkvfVtOBL8POiZ3+0B1ju0qOXyEu3erb4W7bIIlwCvl0P0AOMkJ/BBRiJ2",
+	"R+Hn4yehT7C/G63O3vH9a+yCsUAabCLCcSN4GY/OItDEVIv+0QfxTqiH43EHD0SA06E3hDnkcgdEV0/g",
+	"jo2OlTdl+gS3vBSzfI1Jh6ARQs140oSLxs+pfWaMf2Ddz3UpYppoKRIQN1ZW+Wtt6iqeW8TLsnYaOqjr",
+	"lbAkkzdgXx7vaQPz87PB1yRXGDnv0VZONCWP/iINAGI2FpEIlbBOizX9poEzsALCVPKUR+DJmPcyRlE0",
+	"/zjRD5FooQWiLsXQeelN+ErYHErjOmn2URq3XdUS2WqA5QGNmswZa61aD6uDCKOID9WBd6d22SKGtYMd",
+	"JTtGbxFMGkyDL/ouaoCGhT6mBULwFGyj9zCLrbbOom5qNQ4YLvuVcK1EW+qbROUIVvCV4hxe4OxP6XP+",
+	"3TysqFXBSr1XBQNZB37KZlew7XZW1c2q5uu4pplq+RaakfX7Ne9rrS6rg09i6zXfa4HJKJ89XQ9D7ZYS",
+	"gY7EtVeLrSgPx1WSHUp2/47wxRz18FL3NOMBUkUC9Qw+gihIG4kJZNnyAyTfzjv+s5DH0Csby4eDrIbo",
+	"nbzj8bQljx7qlRi+RC3FX7E98OCu3ml7ZZudGLJ3gU+WcyDez0huA9sG0M9LdLrB3NuUjSXWceL+eNL5",
+	"9wYGz4Ideht6Ns7GHQqe8VyFidereaVZ5BWPsU8bQhrzbbJwaarDL3rCEygyqbrlBO4MlkZF0hEIcnA8",
+	"ZQDs6sNdS6gA9HLX7KmiHUoC4YcNxY9KySsTsQg7SrqaWeNc91bQ9Yj4FvJjHzNnm6YCXxkgHJ6zpea2",
+	"YCu+dHdJY0RB4Yezs7Oo/ZjSmVNIMmhY5QhHqNryVhqSGoiCCx0p1cQMRQCnqWAUsFXgPL+dgUuJU2hW",
+	"nlSZh1CsTj+C4OCMwH/5NjipFHmIXzslzveMv5NEgVWt96WI+wHa8xwB//RVTp3q4BnpBZPN9BNU6Efy",
+	"SU2Sinl7PTsU5x2oLVw37uccVAEvTI+aU60zp/UES8VeO6m5BW3pvdXcxn3RiZYXH/vZJhDcp4QTiAJI",
+	"m8heiKHrKABv5cxZ+dRbBVZ3wRoF9T7nvt6iWwkEYPLSYJHOhU9f6Q+FLmqY8LJGbYw49LzD0dDzNMAF",
+	"QZMSBefXi1aqyKDJBEcFtlLcdttP5kG/uPP34/oNPtX98rfwZPfbu/B099t7fIP70XdS+5nQC5MxRn7l",
+	"VqIBWx+2BufnYxKwaQXjzAhlhVqJFFzZhO8R2rOmZQW84ncGt3TDTUhBaUmutL3NHOIym+QAGe0h6xL4",
+	"zhPNzz6cjLgNJlZiAvU77jTm6jApUxICIl+DBYTWz3lZD8FzoQ7pSHz71FSm4P1AkcN73xDY1oxMifw6",
+	"Ni85W6EXgl0P65t+PsM3j463O8aMLHhqckF/M7Myi++gKC8PMHFQM9dTcKKL+QLhupVW60qu7BTqnLmK",
+	"G+QEIxvPr7iU14I1O6ZrtmwO6Wt5fD1lYR5CkM7NLAQ/YTo5lvOKDIAk+tZ1glGSgUrfuCsbwNEJv3qb",
+	"ETUSgIuAUwpvKnD12ZiOYro9wiTK1JTtlcI/qgj1J4qubGaRNgWMOYG/FGMUfwXhnLsASRWC83RyughB",
+	"M4qNFAO48Rkasw6kz+uYTCHKftoPiYzQK0F5lqlw5zAGd1TjCD6SI0ne5NLIZtGtsKlOM57AoK6EzMdQ",
+	"LFGLTh9fy7aNsd6LFckaCEr4MCwQwVI7LlR9eHzkFJPqbh41VK+kMl0gsBhl3cK04dXUid+moiCpY3hS",
+	"t/+j3QK6rrdD5kkmYe++gDd3p5tAovF/bINC9kif495ozKJyPKYQZxQSrqLMZASvV5sYUnTT00x7mH0p",
+	"THalS3HkDhn7bsgN7+zfLqyqs8tCtsoRlASNXimcM01w4tw2ylui0TskKk2mGlifhGE4Ol5Hv5GnU4RF",
+	"FKOTliTJ8ISGJCHIVW8vhyIkZBKJiZIdDaybUtSe4gD2h8K8g5dJ/JeTeASa5Al5RxVXz3wPh/jVMY6M",
+	"mmgi4xu91OUB8jeZ0ZHzNCAknXN8Ws4SnxGy/ylrJPV4HCk3016rODwxpGyTrQ8y65aab7HY81vns4VG",
+	"JJjX5sUoVBPKvOw1otKpJI6DCKTM25TeGbVvEyZUdA3z6r17awhKW8xEmnfhI7emM+Pj4vNK7BLo9FNq",
+	"Op/U/idcsHg9J0MQ86X2JKDNvBZt8ZQy8yn1lkMC92mgXi3ap3QSxJAQPSvhEAJ4WS3eRHSBIDEgsMGk",
+	"nfZhU/3lhBVHsBa3OEwtMkbaJzFuXpey9RJCbtBqtsPDjvCT7E9a4om+yZ4YbA3A7luDOYiHplP16hFz",
+	"yX6Eg+i1UDj8OcInyI/TxA9YefcpeiY4yEOSxcrE58ukEDa9dZJ4+ma8Nav4gOPwVPhbk3hgg6AQM1kB",
+	"9vI0NlAxdWxHrsJjm/9F2u7AZBIOzXjDWiyfxHBQ29Dfhsb/Fww6rJ53s5+y4L7gayFgZTYY3xl1v4VK",
+	"sEeDitEubhuvrxIpNfAG0+JJc8DXRKTbAppNK8zRegLgKON+uekOvPEzMG58U3FjcR6Z3ZE9hSN4S/7K",
+	"VZhPB9RnXB0YVT1E5LnKbP+7j/WyHXXwQFagMqa2IIyB8wet231GaYxfIaFgwYl2U42yZadN1diaFxup",
+	"ynktr9IA1nPhsI88LsBI50YkZtcrUJCiBeElemSC8FKnHyLuKY1+uhQYbw5P3EoJ9ID0lZS2Z3N7X870",
+	"ZvnLZNAKc4kZLV0vV6kzqUxUOonKtV5WYhvDjrHUS31EAFHXegbYHxZ0x5wzUq2Sjfwx2M62gitwceWi",
+	"JLzz11HshZbbJuWhShwP/5Sj58Z9WnTKfeBVManzjug61avTw2BSyoCuS1H7bBV3QQ8gm9e6UaUbHIUL",
+	"i7b1GXWeKU1W2wTr4TykYXonVDwTaTp7NpVT43s35OfVjsyKbvHBtail7QHbAOeCIlcrvCSgndLPmRhi",
+	"4ZGR1F0//Ta8CyTNckqH4MQ0aFA6oedUYY9elC7PivldfsZ9fI5IrZrL6uwdNtDPlFjQbt+9+F3oRB8v",
+	"eMqUEaFRfS50cjLl2zTbu7k+4jDGvVviWHIiNNo5o9XlpyfC14i6rUsm21uk7dxzPo1axlMgQlIhaBJm",
+	"HkLfMJNIdZt0J/g66wngtJrvTdrRizWXYDuAGg59cHXN1kKUods5imi447ot9mQUB+A4eaNd1FaigBns",
+	"+QF/sEJABmz+Zsxv8X1iHi+l2VL/OqTwMf6eCLsnUasme1blJhpEHYTcDjMIRCfUs2gZKzuLYJpiRKpd",
+	"BjAaNhzq9K6b3XToXdc27J8GcUP9JwddVcBgw2MATVEfaGByrNbqtZOIhlG/cDliVnUhLjWqtXWcJ9Po",
+	"QUTwYiFKiQE/6AoJyGY/38kCJ/3zCa0rs1g6uLxbmuxQz/FgTklQwTjM6UooW8fNpUGRcvtBuiCkf4wz",
+	"Sji8/2byrongTR6/oDlCR+Z1+tQJiOUrkfEmoBM8xJc2EFFDjcOeMmtxuXmyYhaOa0dONFUiYTVkev4y",
+	"oxAgovtOdwWsqregZ08E+/N0wKYSyaq0XPWZyh5If/YECGZ8KsG5vx9LseHX4uyvco5nGL8UduQN8v+w",
+	"pEQldJgOHKCEpE1fbAomAOOWabUS6eLIsl+D2NVWyoTOYHVO91zMD9cLelLO2fKvHCuMuBjbRuel6rV5",
+	"QINaGxqDLSd4tL9JJHsGmsqrzM19A8f2tL1N1O2BxzaWb4GFFGtZVR1cEHSxW3HTwQZP4P9OtFC8EgFG",
+	"Cd0Cnrjwti7wCJaOuffFbjD4+4wkkpe+ttf786E3wFb73lW97lTDXmqs1ig/p4PANFdvxSN5MxNRaJdn",
+	"1oUN9vk9lxGputHbyX6W3bJwcpoVg8Y9/nAnoucekjgk6lf6Uq4eUk+2NPBPGL+qECo4He4bT37dxzeT",
+	"Fto/M61OK0JOJuT4JudSpaVZ0r2S14QffCjZCa+/zQsPRGWUkqHNFdRpwTDEL+f7qPSY5XkaXKD9a7Mt",
+	"lPYRWTgLYbJ5Z3KenjM8koEsA9lbXk76D5aHeUHugSacujZT11FXQVwesm/N07KDjNYptQJ7riBorajW",
+	"58wZhIo9PvsjM5moVPt4Yd3LAKBtOp2lO3B6nS5sWh0X9m1DAK2C/px1fHltJa+SJZkEpwAtT33nDV9i",
+	"PeyoBCDUjFdVdrYu8l07i7wjQFx86iEw8S6YAW0iW/rEq+eKRSWNNVM9BbMlZTozf3wDwVudGoG4XyZk",
+	"HbifyTEwYodpFPJ5jaLCnX/MLdTJsPCtnDyUBJIuxrjuyQF8enC2pRLTt3JXaR4CysWViK1QZQrx1Wlo",
+	"iE4DbZqESmC/O6KXx6jWQdVOQs4/a7uFOzYfYcpi/SuTt+wgnhcKy9MicO3hCtz2Og+TpzHRetxttiOO",
+	"mGGnkcqT6LeOOzXcdoJh/3Vt+7iiB831QqKIM0ZE2e56r0Aiao7MMvf7QTOyWWdZ/L7FDO7aKQhv+NWE",
+	"ZAY8gGyy0yyi9WjmDp5ySttjfHdBK4ly/GTT3mjtcqX1jIxJwEfvo913OvPGBTW+IT5da9MdMDk2/gHL",
+	"Vlhm9QXjitgXTHYE8XZMrBt7BmAo4sf14vynsVMxkhQzPpq/RDolHgcd6P3+c5+luYIx7zcilkuV7rCy",
+	"aqxJYI+sE1Wm6Wp+VaUMueuEHDQiUsM59KI1yXjTmIozKmz/rqWyU9I5P7yVjME2eQV5cytLUASOQmG4",
+	"olBrEmJ7Zpxokdawk7gH+i5zHSi25jfXb2XOBI2I75rZ6Jgy8hLvJGgKTUjkQYPwXVOcQrIUQjGo9XKf",
+	"9+7abu2hz5k65qHstzYx8Dg8U/480OHzz6Tz49fRORvH0g7cmT/Dk5+fdADDP6PIiEHHJ8DsSF4qsScs",
+	"EzQLc7PDOrgiKYh5GbM/vz10jc1zcht3+1QX7kfV7WcNiazezyxtdkdfP4loKY2Yo1EBadM+n3sDqPfK",
+	"EM62Q1dvuESvSDfZZys7t4k8fsMHX3fA7pZfiU8aI+Fwd1KqdyZCENINngQ/fuBX4kd8Gvz+ih4Jv7yA",
+	"5yaytMNECrzDfaZ7BH+qhUxyaoQoGcjQ0Ob+yeOnf3r6zVdfP/1Tp93941iWd8w94xbvQZcUJhi6IxSg",
+	"0I71/Mlp7YXlj3p3OO/3uMFmIW2vG/OwvrlgOCNeGQ3TcoYstboQ4AcWPvH86NTijee7K0av/Lw28nxl",
+	"p/BmOkdr7P1LdI37OEx5rxHG7m5w3HSjEiXmHYi3SNkH+Km6Lfil7TaMxfboiTSrWwPE3bZNHQJ3pRuK",
+	"uY/T00/Le1hAT+JvfFseIpW07EqI3biJXBckzeOK3bqJ3jNEwHCEavF/17o+75yqAYpdJgLdBXvCzC6B",
+	"1X+k6d6kTQ6FOlI540bsqb6xX2fTVZ14Hce5Ez5yhbvIjKidJdTZiaia1Ji5bWf+Zo7DcABzEiuTa4b0",
+	"LLrx/H7jYQzrSveUg3lOIqG9l5cbG+3teiyJUZYnlkLMDJPdS0/SGOWD0z431lZKA3VMp1posI0TLI6f",
+	"M2jRhv78jsjoex29pn9cKOXW7LbGly9txdnOpm2gUpvAmNurj5jztGZ97y2/FB898wyi3n1M4m5IeW6X",
+	"IcLGjWCHtwjsVGZR6z24Eoto3YWPRp5YW0qYtaTV9FGqJ7BmP1Jh+GysWWwXGisYXd1DwUS2GPD5FZ1a",
+	"ioRM6FNjtRGrqzNcVDY14EstNeLu0vlAXvCwZK+hU9yd7Ryid4B/39ixBu23k/oPdAhgpbs+YWRmEHbJ",
+	"V1ef9DpizzxTTAD8FpkqW8FNU4vgunTfZMsDM5ptm9UmVg06kRA6gR8uog1of9B7Ro3p2s53TmXt1Edt",
+	"fYOkLYOBwygs9l6IkWHt8ZwmAZh07YNboRIL5Eer9UQefQrkeSrFVVZl3DQDYoAXwlco25pfi4otxaUM",
+	"mTd9TTUf7F03dpdw6o67aWWGpUqtEhgRE3vRpzzuu1Cj8M+eJ+M/g6bsziyDon7AYCxlLXyCf8i77SGM",
+	"G1tz6NgOzoZaxZCI09lQL63BDiEQHNXXoqQ577ld9U9ohx5Jb6ixvBJJ23NCJgw6bs6Jk3UcyhEzConm",
+	"zgkH6VGwnahX2LN4OvE5Gmkjz613LvvcoBID02vCM0MyzNaFiKlbpSp4SJCn2xcIBJVHAZzKyw6ClI7p",
+	"kTsOj+dZEPfZ9xx+kS46WUV63O/apjbTphAO81vaP8UZtf5HYAx98wp6eGx/PshVFHgsYFrGUBpmVlDE",
+	"XHXBwIdr0XjPrrBs0/XSdB1tu9idFApfQKwKwDRwEgXvRl37gpg57Qt5+cl9OwWJOmmkC5H6JDOU0FFT",
+	"2qIQwFXwyHTtBOl90X3VzyodSzx55R1+IfuEV+j/uxZF2+AWsg8PvjdzJ0LqxkLDLV5V8CXmD+WgR1b6",
+	"wuq5kOHtx2uCgQr4yPhyvxWxSsaXgKoBmHjgYPs/mbuql0K5C1qZvVso3NmcLQUf93XvTRVGZMw0NUGF",
+	"MJYDHY9RcXNr+FyKM9ZJqqXOzc5IOoMb0n19KxWnfilbvtuRuorETEgbzxIFLiQ56lskRFnrXXrQdzU0",
+	"FyQQ3dSoHwiMcSOqSk8Mg48LytRIj8P+lOjBOaSHva04VohrOzVIWwrOpQe9x8gDmnnpURZrtnxa78Q4",
+	"zAy0NUr05MgPdRD59WFqGBh0CBubGvTRA8YSZx/egDN0YTF64TMbpu4pv0Ofi6PjYMOPj3MzPz4KmOz4",
+	"ML/CY+NgN48PA87IGcYPWSvFrcyYHjoTjo6jU3B8IB73rBdbkbNrIBmGuSgB6Iz2a4wv6KQXJhBLXk2L",
+	"WBA6J4vYH3giiu10bRBVbI+acH8KEb3ivfhHA506UNnqCuffoeGwdcQpWC0NyqQMRCjKZZgisj9AfbKg",
+	"mM26JN07EtRBIRzNRIUex3QRFd6KJYudKMdrcRFKgvZcWVFC8vVaV5Xed6rYjtLWvTFKViX2wthA3Tyi",
+	"+hrcWLAUn8q3giqwDBOltCbeoPnUvQGy3nJv6EwnliFrtocUCEhcM9i9EnbAWeC+cRBqdboGiuKO+rqs",
+	"TtgM3BTSRmBrUr3HJ1pX9whBt/fJpxcEarTuvduySCpjnX5PnOPhnvuLmYBe+9DFvgN/UlnLqnpo9tKu",
+	"Np+0evgVpQ85vWsV1DJAf4Oh3oRvKZlCa4t5sowt2GPKnt1zU7BHXsHzTe0y7D4jxFXiJCMSn2aXmkGF",
+	"Sg4AXi+lw+1CFje3RE7tp45o5B+5csYDq6SiAlA0IJBbvc8MciYIErJjfPhm6J3c+Hx41lyLBPTGLAq0",
+	"mJWTpgnoHQlChLaqKGRLCL0NTibtYKf9ITzGTcBcO/N+FXeB9b/jJpG1KnpfYi02Km77LnAEF2R2U+vm",
+	"coOYFQK6TOCZ8ido11DjZoTfApM9OMacUc8t8/3kh5Ax5Hfxy8MmkHiCMdfuUwCZtZ8uNfSVrz45YzaD",
+	"VrDILGLhRJK0ipf5wc4jqayuyjZDkZpDU+EfZ3VTofjumd8pEe7BuY7l8AzX2i/vmzrxTcLL16q5Sc6A",
+	"RsHe1naHv3est1DBnL6dwohbnWxvd2Uebv/KI8fb2TIRsz5A0wOHk2rjvTuFU4ZFySp5jRU76L7a2XPG",
+	"GTTYgKvJp6pTm0FyXUfubsINPrbzspzWlHpKGajr8xTceDrNx6BJ4mrwvusnmz1+Ek+Em9MRZbDXh+hB",
+	"D77zyZAjFRDE+EKWCT746Cc7pi+kapMOx2tpN1th5aqjSPO1FTWGyJFvIlVg/T1P57P3yLAfNGuZYHh8",
+	"YnxtVZnCBk2HRpI9uZJxjZlw0sUChEoG5Pyg5JmCGoj7ic84juJyxS/FbOxP+h5MiOREDBKHq8OxAhNP",
+	"hJ+L6OlCV+Gusec+3gMCBESP0whBodppI307rClNKRExTOLYo79Qz0hlQc/VKXksf1Nrae8fUjMnBXcP",
+	"9zhgzxmGV4QBIIdYkM8Ojd5tPAXwKPRmrIqQL2Ul7QFimtKYRKJB8kQap6bZdELgHtBA3Fpw5IVbAuhz",
+	"EMLRqgpAJV5di/UdOCQ2SAnu9LLw3cz6RfsxVinVaZ7W5l/S5vz05OezKgfXGlEMfHu1HsRoECIBiZSo",
+	"RyuMyc9/px76uWVaM8Gwv8XhEVIsK72aUYX3rRue3UBq6knPSTZEnnVZ62aX/6Rk+chVTAys+cpO5UIk",
+	"b6vb1mgNirCy668qeZVC/5FOF3bHqoO74CvFCZ5hy0vB4BGz4VbupLFtGm5lGm65uyQUksHah4TrshQl",
+	"Wx4YdOKU6pLBqn8ji5xKxO7kmw4gM3LLeJCDiTEmc5URJS67wlYqMQ+DV++xJPS2Bz7kzM9ADCZkzWg9",
+	"YEjOSzrYY2k6tf2E+YmzFEzsiH1K9d+VtP3OdkjPdgHw8P7U/J4Gwd0lXpCc4X7IQh6Eu+cE5EH3Pd+D",
+	"PZ7vVmEIJDhIPcIHZ9dS7FFUlXK9FnWBlg1C1TA8bqn2DylUkrwLsD9NJ0Hw7h4dnvZmPOmF/qIcvw+7",
+	"poaKRY8GVvEDcsdoJt279ZS5jE9e++y/h57JqSef8sa/gKEYe1+fHMQYSAAkeME8jcDrQSlnScl2yuwG",
+	"gq6LJtORQ6c8uSuWMhntc84R9cfshFP6UTdV+X4Tw6Oc3YQjBdqU6Mj5uVhItU4EFIGp+cqypbB7QZW6",
+	"O34pfD9hLC2qz9j30N4CQlo77I7BSr1qULT867sXz9mfn/7xT78/Y9+XTni4cX95/+MbBl4fQUO+/vOj",
+	"J7/vxRFC0SdAvTjr7+X6wWv3nbP/W4U0x/PFMyCr09xEjWldi8c+24zv5OJ88dXZo7OvsO3tBsj2kO/k",
+	"Q16vNhLd+tTPxtGeOxK8LBfni+9v3P79L15jxpbZaUVFUk8ePfKRCoEeHL7bVXIF3334/0i4cZDleil2",
+	"S6l4Henw/jmKt+TnV0AlBDH9c3zng++kCa6A3stGj0ZoCA9sFDscYW0PfXOTz4jTv+WQuuIms9/oSrAD",
+	"rzuezBA9MgXizP9fL9+GWYP6YSJkfbntkHXHa74VFhaXyGBphzx8O5Vd0Rnn+AzcLO4wCGO/1WiQJzZM",
+	"r6ywD4ytBd/eeueedalQMKgXNZZ99YS9lt8uuufT1o34PIuz/m6Gu51nE9Zo3o6zTT8XMRV4KVbkb4I7",
+	"fy0h9+W2XPRtDVaA8rRhUpFSQSET9x7Tchfo4I1d6S16jeDMBo++SR7bV9LY5+2wL0Hg8LocEqNsDfO7",
+	"PWEJ4WEnaqMVmJX+8UyvW9Jd8q3YkYctSrh/E/bfcMxtiTaJ1kCpjgnKUCbksBZQQbI/NBK8I4JpxTgj",
+	"mlBnUXQueiN2aOWSS7ErriJnJ4KyuOJVBaqBdKP+0Yg62KrnZGn0hULRIWUnvtKFUwry5+diQXGz/mb+",
+	"VYhddzdz5OAtNvKYVHuagnm5xZYGzg7IJ0l58FdC/7t/URCHbIzzOs77bu7n4Gpa1XxNzm2ErMDAPHqb",
+	"LqEjzKJPuYe/uH8+g/oZvbHfiP1r95DxfQ0cDdptYGiq9s7i6K+eRDwq96EF9Hb98d0dAaBKYncD7e9g",
+	"h1/zK9HbTur5KCAMb/x2497Tdeo2ggEYd3Vgm+6uEwzA1IF57ZEC7v/EvPY0yjkyOHUqcqjKNuRwN6fI",
+	"6bcF5bl0CA0ZPginQNV/nZ6vB2GPKbuJ03OnfH583AtUZn81vdgI2+yCZUj5c21lhFcBW535cabK/E94",
+	"oEkZbqnhW3V1XtI/rg9/kSijS1EJjID0We2dcFqMZ7Xc+9dxMDl5HPPfxTlCWYXHZ/D4CyhF0rXAvDGJ",
+	"9c8QUkpopIn1PPoyWx5tqNuxxr//wC9TL6BhD2HMqWb457lCA5bz8js45SH1ZuDXKOWJEunl+vVkncb9",
+	"m+pubx/Auv4wb5spwyhHV310fIOgt5Uo7+pmd+ZNKBqMnfuHPiZ6C2aI3k/PPGjXPx0X5G/9M+/r/E1t",
+	"/LOyLLChkG5swWqBOT41FWSCMxryf8QNpSHavWYEYmPiXLLyPQpS0vQ5weLfmzTFF0Sk6Y/RHMo7oOMP",
+	"eu9h+kxwWfk4AfiaAWbjgNhDomTripuNMAWrBEA7HPCHxS1EbXwvdof7OLHP9e7wJfTJX81uAsLd0iPQ",
+	"3QhKPZP3Ij+/83lt9yO6ALQ7X3bdyTu/C/T6ksf4e6wt2PKqck92Z1avGTySzFtxAz7NQaPMDm6N1QAE",
+	"6swHJW7sRRdCjDDkFtMc8nAtq+19sMkL99z7YRH3aFjYF2USWNCX5I/gXCVIDGY2em8I+AULby41lqlA",
+	"IqLV7g7FSD7Y8MRKuoZfdTOLP9ZrUQu1mr5cv+sMi3vKBr5f6kI06Sqbh2ULQPWRN1l9x+/5+V4FUEvH",
+	"xB3R3ZE74i18pGmj3Xsd+Bfx7QCbCsQNN9io745VBnHjEwYm4tGn3f3e91PEk3fhtHZTnX2taSJq0UE4",
+	"+TW56Lgbqug94cC31Z2E5r3b5pax+eI37UCIsehaYEJKSga+EMkwwYCFAnBUVqTg66fR0Nf93W9CVAB+",
+	"+MXvuEoK00u5odJ9J3YC4E8xaBFlNnyHVuldb/bDFd9Nm5R8Z77Ujidut7aK5a6fbGQpch/7+OvoY0e8",
+	"s++2YFJ630V3i81hq8000YaQcPd5Ltxuf/Fz8WFTC4EVLFazja66RwE8yJRIQkXLS+H2rQOEdecHQ9pJ",
+	"ISjt4l51b/vlxZK0Paxmj8lf6qKNRfoiINyptswhuTshmnKnm6Pr7eTuaECpHLwy0cw3diApTTRLKHzz",
+	"6MveW9+X0uo6pbYAae4yH1CvwXcN9XTcELbJXW9oqAtM7egrquq6N6riC77smdNsLUTpLFy9pfTKsuZ7",
+	"QDzxCbhQjzByet4L/TtJIpPb8EJWYt5W3GmUObEhv4kUWqAj7iQ5MRAgwP3hsua7DViZPORbnriHxWlp",
+	"OQFM4voSKoGj+Ckp/gAI32nWqLFK95/eMqCl/DrGwYY70xwm0IJTQ6JixzKgFPrQ+l8ocIdJ21oNAP3N",
+	"a8GWmBrMrL6EOuE7lx1UPD/FGzTkvwNv4FJ+I4ajEfW17nMHMIBT5TC62GYx3f2+Y2HFXT5zV3E1xUhv",
+	"3edHcnR/8JjF0JvCp6Z4GFl3IkIvMbYUa40OMeMU2k0XxT6hGmI/0y43hp198ujRo053sseP8L9f0c/q",
+	"6KXEr8CplxqSrYW7AHc1ALgvhbFFJ9lur5uqJK/8XfOm46OzXbk+xktvv3uRJ5R2fIdloeNdXzx7uijC",
+	"3Qq/PPs6erPO2mia/a1UpdFWWK+jFB3l0quakFrgzstOKlMwrZhf9a+gWd0DQzwET8EUS/zoBuTImG5f",
+	"+PMeqEjhiwvMw42AiGD0jlsvZliTCc8VgRmM9bvWWTbsjv5FrsiWil9c7Pg63tVGy5XwIkYbe9HpPAq1",
+	"hpRfrKg3nRsDepe583uyLaGbTMd+1w77EinZ4XW5adndSsB7SM0m3ZfQFQsoGmHLA8IiBffTrb1Jqej9",
+	"X4XYtSTJuhIITyDbR7SVKviRs8+4uMGem5F7hzq/jjC1frXcb/itYPaTKUgCFQC00mZ7f/PFs707bH6E",
+	"re+Ahx0TMU6E8Mx74Rs1gr7uuBlYWhpWCxDPiYyE9rw9/CX8PJkd/l2tezycmx9uN7XeK8b3/OSkrHRy",
+	"98SEhlLNihv7cGWu7yR8G8BX/6l0l7hjp+7RMCVujrXyTVxOpb6PbKh3otS/xQT0L5sMnDjYUB5xP1SH",
+	"R/8GCiruQJq+bWyoMQm99Sy/ElAzjjDEUlndKWyJk5sSfI5oX35U1t0PQKDxa/nRsf7kj+I5XQM1WVUH",
+	"gqchMF7Mm6wJnTBhV6A/Y3HrBLNkAlELihj1jcittEnfSIcwf7x3r0imEtyaH3k6MHEJIcFy2o1Ww+HU",
+	"hpkbKt3cSntn+vJdGyZNNZ3t+A4G3KMcgRf8Oq5UhCEXBsLbHF3okGyI5w0B3dowXKi99uPIbESAv30t",
+	"rRVqcR8b9NDweykyeM8P75pK3F/KcvXlU5bdgrA6P6EU0uYVLQQJIffdnqve80PAgucG3MihqHAN1KA8",
+	"9lpayArCTrPROwvWM30239OQe6QmveKLn0/owOF7/2KHDIxcUQ187XQMgCrnCqqoZN2GvaB37Uo31Z2n",
+	"ykHfw8ktgQFzX/oeOg5maLHvN7pOq7F3s+OwgpQj2Wp2JQ6A6SMVtgH/bVxksDNnZDlO7s7z9//+G9ig",
+	"uzV0oR0nZBhYjo1o/vnd9bijG7utpvNS61qK8reyo366t97Stax+I5BwgbmgaZWsSO3RO6GML7JhTt9V",
+	"wu51fUVwkWJnmJWrK3MvMvhYYA9OejSyd8d8Ufx3ihW22/3fKvBnNqKa5JYf1XsYcp8BMXrFr1Iz7ZMg",
+	"vCsF0FgYuU12UhDaN3V2drO8++iKW/61+G+PQgC7/NuEIkBnGiTxatVutocncNK91ltIIMO/XAPmO2WF",
+	"A5tAZhoUM+iaVYJf42WQsGAcl00KaRhwn7qse8Gv41sIHdagL34LsukztPrhTLch1E5MlQUzVuzY8gD/",
+	"9mqA9s6qhEb7dy0ifXf89F5hy8N73Cv3gsSl5KuBg8m+hu4+d4Wq5x/fEZE92Kr9RihfgoU+o5JRlp3S",
+	"2LJcN+BJkneeOgAVqLfz/cSAI9829oN78j+fPL5fuDKp2P969vqVk29/ef/jm/koZV8eVsh2KlVRXnOo",
+	"W4Z8xsJr7tPAQ6ipT0VHPkjf5uC+PfLuTSIbXRP0VapDgsZHFr7O9HpddAX8r+R0T6lDgAzX0jTF+GBU",
+	"AiBGn5CdvJKnj2KAsZ+/ZIaF37GE0wiCdmFT7wRSb6O3okUI8VuuGGcrdAggX8SZvVH3E/D+m0oGvAdS",
+	"pzI6dNOpODQULKWlW6Rs00Qwdy8BKdwMonxHs4KK/5mB991GKzEt3N7ikPvMwsY3pPQb+vQOdE/HVPg4",
+	"zHMXFry1CJ8DHejqDtA6jgREsUlgYJj+c11Gir4e3y2N4CVJzKjyLiDqnwH8pnsYNO2E0kb36ouQD0o1",
+	"AYAl5gweCDaMqPYL/DuZj/WBXwlY1rccugbl5mPhtrVvvqNrK5JYBGuYlVS049aK2j3pf//06MGf+YP1",
+	"swcvfv7lm8//+qD7+9PPv//lq8+9Pz1+8vlfprKS2ndOhrz4vIOKT40ASU71e3Gjz97x/WthDLYFjXIk",
+	"NDjBSaH10Fcnbyu6jnqu7t1vlfRafeg6i+7EBgM3FOhxeFkzs+G1KAamsocJc9a0NB3Zxm23ct2ACxov",
+	"2TRus5Ns7r2/lRYl8/YmzP4Lq3uTqV+wj76S2VslhFWu9+rO/FhOhKNPquvMWvSPDup7vpXkXet7b7QV",
+	"p7HPP5tXE1bplvsbdGu+EuDWBFa4UnrvTWCQFr8zADRJqO4bbqg0khyZdmQeez/4jg7WmJsaM52V8Tcj",
+	"voyd/Gy9FiubZym/xDMCAXu/ROoPcDfiuyubNxyhbVESDKv9jNU7p9ugBId9Wdb6SnTkeLs/PtnztngH",
+	"0HGyvvZfbOpqcb546D75/wMAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -27,6 +27,7 @@ type Asked struct {
 	Drill     *string         `json:"drill,omitempty"`
 	First     *string         `json:"first,omitempty"`
 	Second    *string         `json:"second,omitempty"`
+	Rule      *string         `json:"rule,omitempty"`
 }
 
 // AskedT says what a message of the page is.
@@ -46,6 +47,7 @@ const (
 	ToStage   AskedT = "stage"
 	ToMixing  AskedT = "mixing"
 	ToAlone   AskedT = "alone"
+	ToStates  AskedT = "states"
 	ToBeat    AskedT = "beat"
 )
 
@@ -53,7 +55,7 @@ const (
 func (t AskedT) Known() bool {
 	switch t {
 	case ToHello, ToHands, ToTry, ToDrop, ToWatch, ToSave, ToPlot, ToPlay, ToTrouble, ToStage, ToMixing,
-		ToBeat:
+		ToAlone, ToStates, ToBeat:
 		return true
 	}
 	return false
@@ -98,6 +100,9 @@ type Told struct {
 	Words   *StageWords  `json:"words,omitempty"`
 	Drill   *Drill       `json:"drill,omitempty"`
 	Mixing  *Mixing      `json:"mixing,omitempty"`
+	Rule    *string      `json:"rule,omitempty"`
+	States  *RuleStates  `json:"states,omitempty"`
+	Now     *RuleNow     `json:"now,omitempty"`
 }
 
 // ToldT says what a message of the bench is.
@@ -117,5 +122,6 @@ const (
 	FromStage   ToldT = "stage"
 	FromDrilled ToldT = "drilled"
 	FromMixing  ToldT = "mixing"
+	FromStates  ToldT = "states"
 	FromBeat    ToldT = "beat"
 )

@@ -25,6 +25,7 @@ func newFeatures() []owned {
 		{contract.ToTrouble, &troubleFeature{}},
 		{contract.ToStage, &stageFeature{}},
 		{contract.ToMixing, &mixingFeature{}},
+		{contract.ToStates, &statesFeature{}},
 		{contract.ToWatch, &whyFeature{}},
 	}
 }

@@ -107,9 +107,16 @@ func TestEmptyListsAreLists(t *testing.T) {
 				read(contract.FromWhy)
 			}
 			at := "/api/models/" + m.Id.String()
+			_, body := s.ask("GET", at+"/rules", "")
+			var rules contract.RulesTold
+			require.NoError(t, json.Unmarshal(body, &rules))
+			for _, rule := range rules.Rules {
+				p.say(contract.Asked{T: contract.ToStates, Rule: &rule.Key})
+				read(contract.FromStates)
+			}
 			for _, path := range []string{"", "/revisions", "/recordings", "/sheet", "/sheet?since=1",
 				"/ticks", "/fit", "/differences?from=1&to=1", "/plan", "/plan/other", "/leads", "/codes", "/stand",
-				"/schemes"} {
+				"/schemes", "/rules"} {
 				resp, body := s.ask("GET", at+path, "")
 				require.Equal(t, 200, resp.StatusCode, "%s: %s", path, body)
 				require.NotContains(t, string(body), "null", path)

@@ -228,6 +228,8 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 		tree, said, err = mixing.WriteScheme(doc, *a.Scheme)
 	case contract.Apart:
 		tree, said, err = mixing.RemoveScheme(doc, text(a.Of))
+	case contract.WriteRule, contract.Unrule:
+		tree, added, said, err = ruled(doc, a, text(a.Of))
 	case contract.Like:
 		if tree, said, err = parts.Like(doc, text(a.Kind)); err == nil {
 			said = "The transmitter is like " + said + " now"
@@ -235,7 +237,7 @@ func act(doc *setup.Document, a *contract.Act) (tree *setup.Node, added, said st
 	default:
 		err = setup.Problems{{Path: "act", Value: string(a.Act), Message: "is no act",
 			Remedy: "use add, remove, rename, move, exchange, mix, set, moved, instead, like, plan, put, chart, " +
-				"pin_wish, pin_code, pin_lamp, stand, feel, scheme or apart"}}
+				"pin_wish, pin_code, pin_lamp, stand, feel, scheme, apart, rule or unrule"}}
 	}
 	return tree, added, said, err
 }

@@ -199,7 +199,20 @@ func blockWords(s *setup.Setup, part setup.Item) string {
 	return words.Part(s, part)
 }
 
-// filled gives the places of a kind, filled as far as v has something.
+// lists are the lists of choices that places name.
+var lists = []string{"output", "lever", "switch", "stays", "button", "source", "truth"}
+
+// Lists gives the lists of choices that places name.
+func Lists(s *setup.Setup) map[string][]fill.Choice {
+	all := map[string][]fill.Choice{}
+	for _, of := range lists {
+		all[of] = choicesOf(s, of)
+	}
+	return all
+}
+
+// filled gives the places of a kind, filled as far as v has something. Their choices are in the lists that they
+// name.
 func (k *kind) filled(s *setup.Setup, v fill.Values) []fill.Place {
 	list := []fill.Place{}
 	for _, place := range k.places {
@@ -208,7 +221,7 @@ func (k *kind) filled(s *setup.Setup, v fill.Values) []fill.Place {
 			place.Values = append([]string{}, place.Usual...)
 		}
 		if place.Choices == nil {
-			place.Choices = choicesOf(s, place.Of)
+			place.Choices = []fill.Choice{}
 		}
 		switch {
 		case place.Kind == fill.Positions:
@@ -236,7 +249,7 @@ func choicesOf(s *setup.Setup, of string) []fill.Choice {
 				"stays": sw != nil && sw.SpringTo == nil, "button": isButton(&c)}[of]
 			if fits {
 				list = append(list, fill.Choice{Value: string(c.ID), Label: s.ControlLabel(i),
-					Names: positionsOf(s, string(c.ID))})
+					Names: positionsOf(s, string(c.ID)), Usual: begins(of, sw)})
 			}
 		}
 	case "source":
@@ -304,6 +317,24 @@ func positionsOf(s *setup.Setup, control string) []string {
 		}
 	}
 	return list
+}
+
+// begins gives what the positions of a switch begin with: of one that stays what it can be set to, of another a
+// mild preset for each; none for a lever.
+func begins(of string, sw *setup.Switch) []string {
+	switch {
+	case sw == nil:
+		return nil
+	case of != "stays":
+		return mildOf(len(sw.Positions))
+	}
+	var rows []string
+	for i, at := range sw.Positions {
+		if i > 0 || len(sw.Positions) > 2 { // of two the second, and not it is the first
+			rows = append(rows, string(at), "Set for "+at.Words())
+		}
+	}
+	return rows
 }
 
 // switchOf gives a switch by its id; nil for none.
@@ -402,9 +433,54 @@ func (t *teller) chosen(key string) string {
 }
 
 // while and when say the condition that fills a place.
-func (t *teller) while(key string) { t.place(key, words.While(t.s, setup.Truth(t.One(key)))) }
+func (t *teller) while(key string) { t.place(key, t.holds(t.One(key))) }
 
-func (t *teller) when(key string) { t.place(key, words.When(t.s, setup.Truth(t.One(key)))) }
+func (t *teller) when(key string) { t.place(key, t.comes(t.One(key))) }
+
+// holds says a condition as it holds; comes, as it comes to hold.
+func (t *teller) holds(text string) string {
+	if of, level, ok := beyond(text); ok {
+		return t.s.Named(of) + " is " + level
+	}
+	return words.While(t.s, setup.Truth(text))
+}
+
+func (t *teller) comes(text string) string {
+	if of, level, ok := beyond(text); ok {
+		return t.s.Named(of) + " comes " + level
+	}
+	return words.When(t.s, setup.Truth(text))
+}
+
+// beyond reads a lever beyond a level, which is no block yet: drive>30, not drive<-30.
+func beyond(text string) (of setup.ID, says string, ok bool) {
+	body, not := base(setup.Truth(text))
+	at := strings.IndexAny(string(body), "<>")
+	if at < 0 {
+		return "", "", false
+	}
+	level, _ := fill.ReadFigure(string(body[at+1:]))
+	says = map[bool]string{true: "above ", false: "below "}[(body[at] == '>') != not] + said(level, "%")
+	return setup.ID(body[:at]), says, true
+}
+
+// Say says a sentence as far as it is filled, before it is written.
+func Say(doc *setup.Document, p *signal.Program, of fill.Filled) (Kind, error) {
+	for _, k := range kinds() {
+		if k.key == of.Kind && !k.only {
+			v := fill.Values{}
+			for _, place := range k.places {
+				v[place.Key] = of.Values[place.Key]
+			}
+			return Kind{k.key, k.title, k.example, k.tell(doc.Setup, p, v), k.filled(doc.Setup, v)}, nil
+		}
+	}
+	return Kind{}, noKind(of.Kind)
+}
+
+func noKind(key string) error {
+	return setup.Refused("rule.kind", key, "is no kind of rule", "choose one from the list")
+}
 
 // figure adds a place with a figure and its unit.
 func (t *teller) figure(key, unit string) { t.place(key, said(t.Number(key), unit)) }

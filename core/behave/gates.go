@@ -57,7 +57,7 @@ func whileKind() *kind {
 			t.text("is on while ")
 			var list []string
 			for _, one := range t.Values["in"] {
-				list = append(list, words.While(t.s, setup.Truth(one)))
+				list = append(list, t.holds(one))
 			}
 			if n := len(list); n > 1 {
 				joined := map[string]string{"and": "both", "or": "either", "xor": "either"}[t.One("how")]

@@ -242,9 +242,11 @@ func chooserKind() *kind {
 			{Key: "how", Label: "When it acts", Kind: fill.One, Usual: []string{"press"}, Choices: []fill.Choice{
 				{Value: "press", Label: "only at that moment: the chooser moved later does nothing"},
 				{Value: "held", Label: "as long as it is held: the chooser moved meanwhile acts too"}}},
-			{Key: "own", Label: "What it can be set to", Kind: fill.Rows, Names: []string{"Position", "Is called"}},
-			{Key: "wakes", Label: "What it is set to when the transmitter is turned on", Kind: fill.Text,
-				Optional: true}},
+			{Key: "own", Label: "What it can be set to", Kind: fill.Rows, Of: "positions",
+				Names: []string{"Position", "Is called"}},
+			{Key: "wakes", Label: "What it is set to when the transmitter is turned on", Kind: fill.One, From: "own",
+				Choices: []fill.Choice{{Value: "none", Label: "none of them"},
+					{Value: "kept", Label: "as it was left"}}, Usual: []string{"none"}}},
 		find: findChoosers, write: writeChooser,
 		says: func(t *teller) {
 			t.choice("switch")
@@ -488,10 +490,6 @@ func writeChooser(w *writer) error {
 		if i == 0 {
 			w.key, w.used[""] = "logic/"+id, true
 		}
-	}
-	if wakes := w.One("wakes"); wakes != "" && wakes != "none" && wakes != "kept" && !seen[wakes] {
-		return setup.Refused("rule.wakes", wakes, "is nothing that it can be set to",
-			"use one of them, none, or kept for as it was left")
 	}
 	return nil
 }

@@ -20,6 +20,9 @@ type States struct {
 	Partial string `json:"partial"`
 }
 
+// NoStates are those of a rule that has none.
+func NoStates() States { return States{Nodes: []StateNode{}, Edges: []StateEdge{}} }
+
 // StateNode is one state.
 type StateNode struct {
 	Label string `json:"label"` // riding
@@ -207,7 +210,7 @@ func stateKey(seen, soon string) string { return seen + "\n" + soon }
 
 // drawn merges the moments into states.
 func (e *explorer) drawn(live *machine) *Machine {
-	d := &Machine{m: live, of: map[string]int{}}
+	d := &Machine{States: NoStates(), m: live, of: map[string]int{}}
 	var keys []string
 	class := make([]int, len(e.moments))
 	for n := range e.moments {

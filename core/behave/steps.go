@@ -19,7 +19,7 @@ func stepsKind() *kind {
 				Usual: []string{"low", "-40", "middle", "0", "high", "40"}},
 			{Key: "ends", Label: "At the ends", Kind: fill.One, Usual: []string{"stops"}, Choices: []fill.Choice{
 				{Value: "stops", Label: "stops at the ends"}, {Value: "round", Label: "goes round again"}}},
-			{Key: "wakes", Label: "The first state", Kind: fill.Text, Optional: true},
+			{Key: "wakes", Label: "The first state", Kind: fill.One, From: "steps", Optional: true},
 			{Key: "home", Label: "goes to its first state while …", Kind: fill.Truth, Of: "truth", Optional: true},
 			{Key: "repeat", Label: "Held, it steps again every", Kind: fill.Number, Unit: "s", Most: 60,
 				Usual: []string{"0"}}}, pressPlaces()...), movesPlaces()...),
@@ -122,7 +122,7 @@ func (w *writer) start() string {
 }
 
 func tellSteps(t *teller) {
-	if t.maybe("in", "goes one step on when ", words.When(t.s, setup.Truth(t.One("in")))) {
+	if t.maybe("in", "goes one step on when ", t.comes(t.One("in"))) {
 		if t.One("down") != "" {
 			t.text(" and one back when ")
 			t.when("down")

@@ -34,7 +34,7 @@ func Write(doc *setup.Document, p *signal.Program, of fill.Filled) (tree *setup.
 	all := kinds()
 	at := slices.IndexFunc(all, func(k *kind) bool { return k.key == of.Kind && !k.only })
 	if at < 0 {
-		return nil, "", "", setup.Refused("rule.kind", of.Kind, "is no kind of rule", "choose one from the list")
+		return nil, "", "", noKind(of.Kind)
 	}
 	k := all[at]
 	w := &writer{Values: of.Values, s: doc.Setup, p: p, tree: doc.Tree, used: map[string]bool{}}
@@ -44,6 +44,10 @@ func Write(doc *setup.Document, p *signal.Program, of fill.Filled) (tree *setup.
 		}
 	}
 	for _, place := range k.filled(doc.Setup, nil) {
+		if len(place.Choices) == 0 {
+			place.Choices = choicesOf(doc.Setup, place.Of)
+		}
+		place.Choices = append(place.Choices, rowChoices(k, &place, w.Values)...)
 		names := len(positionsOf(doc.Setup, w.One("switch")))
 		if err := place.Check("rule", w.Values, names); err != nil {
 			return nil, "", "", err
@@ -70,6 +74,19 @@ func Write(doc *setup.Document, p *signal.Program, of fill.Filled) (tree *setup.
 		}
 	}
 	return now.Tree, w.key, said, nil
+}
+
+// rowChoices are the choices that the rows of another place give.
+func rowChoices(k *kind, of *fill.Place, v fill.Values) []fill.Choice {
+	var list []fill.Choice
+	for _, place := range k.places {
+		if place.Key == of.From {
+			for i := 0; i < len(v[of.From]); i += len(place.Names) {
+				list = append(list, fill.Choice{Value: v[of.From][i], Label: v[of.From][i]})
+			}
+		}
+	}
+	return list
 }
 
 // known finds a sentence by its key.

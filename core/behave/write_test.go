@@ -88,7 +88,7 @@ func valuesOf(places []fill.Place) fill.Values {
 }
 
 // fills draws values for a kind.
-func fills(rt *rapid.T, kind behave.Kind, as string) fill.Values {
+func fills(rt *rapid.T, lists map[string][]fill.Choice, kind behave.Kind, as string) fill.Values {
 	number := func(least, most int, key string) string {
 		return fmt.Sprint(rapid.IntRange(least, most).Draw(rt, as+key))
 	}
@@ -100,8 +100,11 @@ func fills(rt *rapid.T, kind behave.Kind, as string) fill.Values {
 			continue
 		}
 		var list []string
-		for _, c := range place.Choices {
+		for _, c := range append(place.Choices, lists[place.Of]...) {
 			list = append(list, c.Value)
+		}
+		if place.Of == "truth" || place.From != "" {
+			list = []string{""} // drawn below
 		}
 		switch place.Kind {
 		case fill.One:
@@ -214,11 +217,12 @@ func TestARuleIsWrittenAndReadAgain(t *testing.T) {
 	before := behave.Read(doc, p)
 	kinds := behave.Kinds(doc.Setup, p)
 	require.Len(t, kinds, 20)
+	lists := behave.Lists(doc.Setup)
 	for _, kind := range kinds {
 		t.Run(kind.Kind, func(t *testing.T) {
 			rapid.Check(t, func(rt *rapid.T) {
-				first := suited(rt, kind.Kind, fills(rt, kind, "first "), "first ")
-				second := suited(rt, kind.Kind, fills(rt, kind, "second "), "second ")
+				first := suited(rt, kind.Kind, fills(rt, lists, kind, "first "), "first ")
+				second := suited(rt, kind.Kind, fills(rt, lists, kind, "second "), "second ")
 				now, key := wrote(rt, doc, fill.Filled{Kind: kind.Kind, Values: first})
 				same(rt, kind.Kind, first, ruleOf(rt, now, key))
 				again, key := wrote(rt, now, fill.Filled{Kind: kind.Kind, Was: key, Values: second})

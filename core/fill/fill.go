@@ -30,15 +30,16 @@ type Place struct {
 	Key      string   `json:"key"`
 	Label    string   `json:"label"`
 	Kind     string   `json:"kind"`
+	Of       string   `json:"of"` // the list that its choices are in, in the words of whoever gives them
 	Values   []string `json:"values"`
-	Choices  []Choice `json:"choices"` // of a number: none
+	Choices  []Choice `json:"choices"` // of a number, and of what names a list: none
 	Names    []string `json:"names"`   // of positions: what they are called; of rows: their columns
+	From     string   `json:"from"`    // the place of rows whose first column are choices too; empty: none
 	Unit     string   `json:"unit"`
 	Least    float64  `json:"least"`
 	Most     float64  `json:"most"`
 	Optional bool     `json:"optional"` // it may be left empty
 
-	Of    string   `json:"-"` // what its choices are, in the words of whoever gives them
 	Usual []string `json:"-"` // what a new one begins with
 }
 
@@ -47,6 +48,7 @@ type Choice struct {
 	Value string   `json:"value"`
 	Label string   `json:"label"`
 	Names []string `json:"names,omitempty"` // of a switch: what its positions are called
+	Usual []string `json:"usual,omitempty"` // of a switch: what each of them begins with
 }
 
 // Filled is a sentence with what it was told.

@@ -57,8 +57,8 @@ func written2(t require.TestingT, doc *setup.Document, of fill.Filled) *setup.Do
 }
 
 // valuesOf are what fills the places of a scheme.
-func valuesOf(of mixing.Scheme) map[string][]string {
-	v := map[string][]string{}
+func valuesOf(of mixing.Scheme) fill.Values {
+	v := fill.Values{}
 	for _, place := range of.Places {
 		v[place.Key] = place.Values
 	}
@@ -151,12 +151,12 @@ func TestASchemeIsWrittenAndKnownAgain(t *testing.T) {
 			has, _ = mixing.Schemes(now.Setup)
 			require.Len(rt, has, 1)
 			require.Equal(rt, kind, has[0].Kind)
-			require.Equal(rt, first, valuesOf(has[0]))
+			require.Equal(rt, fill.Values(first), valuesOf(has[0]))
 
 			again := written2(rt, now, fill.Filled{Kind: kind, Was: has[0].Key, Values: second})
 			has, _ = mixing.Schemes(again.Setup)
 			require.Len(rt, has, 1)
-			require.Equal(rt, second, valuesOf(has[0]))
+			require.Equal(rt, fill.Values(second), valuesOf(has[0]))
 			require.Equal(rt, string(written2(rt, doc, fill.Filled{Kind: kind,
 				Values: second}).Tree.JSON()), string(again.Tree.JSON()),
 				"as if it had been written at once")

@@ -390,6 +390,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What switches do, as sentences with places, and the kinds of sentence that can be written */
+        get: operations["getRules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/rules/say": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says a rule as far as it is filled, and writes nothing */
+        post: operations["sayRule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/learned": {
         parameters: {
             query?: never;
@@ -1132,16 +1170,91 @@ export interface components {
             says: string;
             places: components["schemas"]["FillPlace"][];
         };
+        RulesTold: {
+            revision: number;
+            rules: components["schemas"]["RuleSaid"][];
+            kinds: components["schemas"]["RuleKind"][];
+            /** @description The lists of choices that places name */
+            lists: {
+                [key: string]: components["schemas"]["FillChoice"][];
+            };
+        };
+        RuleSaid: {
+            /** @example logic/horn */
+            key: string;
+            /** @example click */
+            kind: string;
+            title: string;
+            says: components["schemas"]["RulePiece"][];
+            places: components["schemas"]["FillPlace"][];
+            /** @description What it is written in */
+            parts: {
+                key: string;
+                says: string;
+            }[];
+            /** @description The functions that it acts on */
+            moves: string[];
+            /** @description The place where it is changed, where that is another one */
+            home: string;
+            /** @description Whether it has states to draw */
+            states: boolean;
+        };
+        RulePiece: {
+            text: string;
+            /** @description The key of the place that it fills; empty for plain text */
+            place: string;
+            /** @description Nothing fills the place: the text asks for it */
+            empty: boolean;
+            /** @description It says what is so of most, and is left out where there is no room */
+            usual: boolean;
+        };
+        RuleKind: {
+            kind: string;
+            title: string;
+            example: string;
+            says: components["schemas"]["RulePiece"][];
+            places: components["schemas"]["FillPlace"][];
+        };
+        RuleStates: {
+            nodes: {
+                label: string;
+                /** @description What comes by itself: on in 1.5 s; empty for nothing */
+                soon: string;
+                /** @description It can be so when the transmitter is turned on */
+                wakes: boolean;
+            }[];
+            edges: {
+                from: number;
+                to: number;
+                by: string[];
+            }[];
+            /** @description Why there may be more than is drawn; empty where this is all */
+            partial: string;
+        };
+        RuleNow: {
+            /** @description The state that it is in; -1 for none of those that are drawn */
+            node: number;
+            /** @description What would take it to another state at once */
+            can: {
+                does: string;
+                to: string;
+                node: number;
+            }[];
+        };
         /** @description Something that a sentence has to be told */
         FillPlace: {
             key: string;
             label: string;
             /** @enum {string} */
             kind: "one" | "many" | "number" | "positions" | "text" | "truth" | "truths" | "rows";
+            /** @description The list that its choices are in, where it has none of its own */
+            of: string;
             values: string[];
             choices: components["schemas"]["FillChoice"][];
             /** @description Of positions: what they are called; of rows: their columns */
             names: string[];
+            /** @description The place of rows whose first column are choices too; empty for none */
+            from: string;
             unit: string;
             least: number;
             most: number;
@@ -1152,6 +1265,8 @@ export interface components {
             label: string;
             /** @description Of a switch: what its positions are called */
             names?: string[];
+            /** @description Of a switch: what each of its positions begins with */
+            usual?: string[];
         };
         Filled: {
             kind: string;
@@ -1552,7 +1667,7 @@ export interface components {
         };
         Act: {
             /** @enum {string} */
-            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put" | "chart" | "pin_wish" | "pin_code" | "pin_lamp" | "stand" | "feel" | "scheme" | "apart";
+            act: "add" | "remove" | "rename" | "move" | "exchange" | "mix" | "set" | "moved" | "instead" | "like" | "plan" | "put" | "chart" | "pin_wish" | "pin_code" | "pin_lamp" | "stand" | "feel" | "scheme" | "apart" | "rule" | "unrule";
             /** @description what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand, feel: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver */
             part?: string;
             /** @description set: the name of the field */
@@ -1573,6 +1688,7 @@ export interface components {
             mixing?: components["schemas"]["MixingChoice"];
             feel?: components["schemas"]["FeelChange"];
             scheme?: components["schemas"]["Filled"];
+            rule?: components["schemas"]["Filled"];
         };
         /** @description What a field is set to; an empty text leaves it out. */
         Setting: number | boolean | string | string[][];
@@ -2147,7 +2263,7 @@ export interface components {
             rows?: string[][];
         };
         /** @description A message of the page. What it is stands in t. */
-        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToBeat"];
+        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToStates"] | components["schemas"]["ToBeat"];
         /** @description Where the hands are, by control: percent, or the name of a position */
         Hands: {
             [key: string]: number | string;
@@ -2246,6 +2362,15 @@ export interface components {
             t: "alone";
             output: string;
         };
+        /** @description Wants to be told in which of its states a rule is; an empty one ends it */
+        ToStates: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "states";
+            rule: string;
+        };
         /** @description Plays something instead of the hands */
         ToPlay: {
             /**
@@ -2305,7 +2430,7 @@ export interface components {
             t: "beat";
         };
         /** @description A message of the bench. What it is stands in t. */
-        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromBeat"];
+        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromBeat"];
         /** @description All that is on the bench, whenever what runs has changed */
         FromWhole: {
             /**
@@ -2464,6 +2589,17 @@ export interface components {
              */
             t: "played";
             play: components["schemas"]["Playing"];
+        };
+        /** @description The states of the rule that the page asked for, and in which of them it is */
+        FromStates: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "states";
+            rule: string;
+            states: components["schemas"]["RuleStates"];
+            now: components["schemas"]["RuleNow"];
         };
         /** @description What can cause the complaint, as things stand now, in the order worth looking */
         FromTrouble: {
@@ -3409,6 +3545,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchemesTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sayRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Filled"];
+            };
+        };
+        responses: {
+            /** @description The sentence, with its places */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleKind"];
                 };
             };
             default: components["responses"]["Problem"];
