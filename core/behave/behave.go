@@ -58,8 +58,9 @@ type kind struct {
 	find                func(r *reader)
 	write               func(w *writer) error
 	says                func(t *teller)
-	home                string // empty: Rules
-	only                bool   // it is read, and written elsewhere
+	home                string            // empty: Rules
+	instead             map[string]string // a place that may be empty where another is filled
+	only                bool              // it is read, and written elsewhere
 }
 
 // kinds are all, in the order in which they are offered.
@@ -395,17 +396,6 @@ func (t *teller) place(key, said string) {
 		said = words.Small(t.places[at].Label)
 	}
 	t.pieces = append(t.pieces, Piece{Text: said, Place: key, Empty: empty, Usual: t.usual})
-}
-
-// maybe adds a place that may be left empty: while it is, what it would add.
-func (t *teller) maybe(key, before, said string) bool {
-	if t.One(key) != "" {
-		t.text(before)
-		t.place(key, said)
-		return true
-	}
-	t.place(key, "")
-	return false
 }
 
 // choice adds a place of choices, with the words of the one that fills it.

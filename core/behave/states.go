@@ -42,6 +42,8 @@ type Machine struct {
 	States
 	m  *machine
 	of map[string]int // of what is seen, and what comes by itself, the state
+	// what is said of a way that time alone takes; empty where more than one time decides that
+	wait string
 }
 
 // So much is looked at for a drawing, and no more.
@@ -210,7 +212,7 @@ func stateKey(seen, soon string) string { return seen + "\n" + soon }
 
 // drawn merges the moments into states.
 func (e *explorer) drawn(live *machine) *Machine {
-	d := &Machine{States: NoStates(), m: live, of: map[string]int{}}
+	d := &Machine{States: NoStates(), m: live, of: map[string]int{}, wait: e.wait()}
 	var keys []string
 	class := make([]int, len(e.moments))
 	for n := range e.moments {
@@ -251,6 +253,9 @@ func (e *explorer) drawn(live *machine) *Machine {
 		d.Nodes[merged[class[n]]].Wakes = true
 	}
 	d.Edges = e.edges(arrows, merged)
+	if len(d.Nodes) > mostWaiting {
+		d.contract()
+	}
 	if e.more {
 		d.Partial = "There is more to look at than fits a drawing: there may be more states and ways than are drawn."
 	}
@@ -279,8 +284,13 @@ func (e *explorer) reach(class []int, arrows map[arrow]*ways) {
 	}
 }
 
+// soonWords says what comes by itself.
 func (e *explorer) soonWords(soon string) string {
-	switch wait := e.wait(); {
+	return soonWords(soon, e.wait())
+}
+
+func soonWords(soon, wait string) string {
+	switch {
 	case soon == "":
 		return ""
 	case wait == "":
@@ -422,7 +432,8 @@ func (e *explorer) edges(arrows map[arrow]*ways, merged []int) []StateEdge {
 	return list
 }
 
-// by says a movement, with where another control has to stand meanwhile, where one decides whether it leads there.
+// by says a movement, with where another control has to stand meanwhile: the one that decides whether it leads there,
+// else one that has to stand so beside others.
 func (e *explorer) by(move int, w *ways) string {
 	if move < 0 {
 		return cmp.Or(e.wait(), "by itself")
@@ -434,16 +445,17 @@ func (e *explorer) by(move int, w *ways) string {
 	if len(w.not) == 0 {
 		return says
 	}
+	needed := ""
 	for control := range e.s.Transmitter.Controls {
 		if control == e.moves[move].control {
 			continue
 		}
 		with, without := e.stood(control, w.from), e.stood(control, w.not)
-		apart := len(with) > 0
-		for v := range with {
-			apart = apart && !without[v]
+		both, elsewhere := false, false
+		for v := range without {
+			both, elsewhere = both || with[v], elsewhere || !with[v]
 		}
-		if !apart || len(with) == 0 {
+		if both && (needed != "" || !elsewhere) {
 			continue
 		}
 		var stands []string
@@ -452,11 +464,14 @@ func (e *explorer) by(move int, w *ways) string {
 				stands = append(stands, m.stands)
 			}
 		}
-		if len(stands) > 0 {
-			return says + ", with " + strings.Join(stands, " or ")
+		if len(stands) == 0 {
+			continue
+		}
+		if needed = ", with " + strings.Join(stands, " or "); !both {
+			break // it decides; another only has to stand so too
 		}
 	}
-	return says
+	return says + needed
 }
 
 // only tells whether one control has all the say.
@@ -478,9 +493,95 @@ func (e *explorer) stood(control int, moments []int32) map[float64]bool {
 	return at
 }
 
+// mostWaiting is how many states are drawn with those that only wait.
+const mostWaiting = 6
+
+// contract takes the states out that only wait for what comes by itself: what led to one leads to what comes, and a
+// while later.
+func (d *Machine) contract() {
+	base := map[string]int{} // of what is seen, the state that stays
+	for i, node := range d.Nodes {
+		if _, known := base[node.Label]; node.Soon == "" && !known {
+			base[node.Label] = i
+		}
+	}
+	comes := map[int]int{} // of a state that waits, what comes
+	for i, node := range d.Nodes {
+		stays, known := base[node.Label]
+		fits, next := node.Soon != "" && known && !node.Wakes, -1
+		for _, edge := range d.Edges {
+			timed := slices.ContainsFunc(edge.By, d.isTime)
+			switch {
+			case edge.From == i && timed:
+				fits = fits && next < 0 && len(edge.By) == 1 && d.Nodes[edge.To].Label != node.Label
+				next = edge.To
+			case edge.To == i:
+				fits = fits && (edge.From == stays || d.Nodes[edge.From].Label == node.Label)
+			}
+		}
+		if fits && next >= 0 {
+			comes[i] = next
+		}
+	}
+	number, nodes := make([]int, len(d.Nodes)), []StateNode{}
+	for i, node := range d.Nodes {
+		if _, gone := comes[i]; !gone {
+			number[i] = len(nodes)
+			nodes = append(nodes, node)
+		}
+	}
+	for i := range comes {
+		number[i] = number[base[d.Nodes[i].Label]]
+	}
+	edges := []StateEdge{}
+	add := func(from, to int, by []string) {
+		at := slices.IndexFunc(edges, func(e StateEdge) bool { return e.From == from && e.To == to })
+		if at < 0 {
+			at = len(edges)
+			edges = append(edges, StateEdge{From: from, To: to, By: []string{}})
+		}
+		edges[at].By = append(edges[at].By, by...)
+	}
+	for _, edge := range d.Edges {
+		_, waited := comes[edge.From]
+		to, waits := comes[edge.To]
+		switch {
+		case waits && !waited:
+			var by []string
+			for _, one := range edge.By {
+				by = append(by, one+d.later(edge.To))
+			}
+			if number[edge.From] != number[to] {
+				add(number[edge.From], number[to], by)
+			}
+		case !waits && !waited:
+			add(number[edge.From], number[edge.To], edge.By)
+		}
+	}
+	for key, n := range d.of {
+		if n >= 0 {
+			d.of[key] = number[n]
+		}
+	}
+	d.Nodes, d.Edges = nodes, edges
+}
+
+// isTime tells whether a way is that of time alone.
+func (d *Machine) isTime(by string) bool { return by == "by itself" || by == d.wait }
+
+// later says that what comes comes after the wait of a state.
+func (d *Machine) later(n int) string {
+	if _, wait, known := strings.Cut(d.Nodes[n].Soon, " in "); known {
+		return ", and " + wait + " later"
+	}
+	return ", and a while later"
+}
+
 // Now tells in which state a running model is, and what would take it to another one at once.
 type Now struct {
 	Node int    `json:"node"` // -1: none of those that are drawn
+	Seen string `json:"seen"` // riding
+	Soon string `json:"soon"` // what comes by itself; empty: nothing
 	Can  []Next `json:"can"`
 }
 
@@ -503,7 +604,8 @@ func (d *Machine) Now(p *signal.Program, st *signal.State) Now {
 	}
 	here := m.p.Carry(p, st, hands)
 	m.p.Step(here, hands) // what is worked out of what was carried
-	now := Now{Node: d.node(here, hands), Can: []Next{}}
+	seen, soon := d.look(here, hands)
+	now := Now{Node: d.node(seen, soon), Seen: seen, Soon: soonWords(soon, d.wait), Can: []Next{}}
 	next := m.p.PowerOn()
 	for _, move := range m.moves {
 		if hands[move.control] == move.to {
@@ -513,17 +615,31 @@ func (d *Machine) Now(p *signal.Program, st *signal.State) Now {
 		moved := slices.Clone(hands)
 		moved[move.control] = move.to
 		m.p.Step(next, moved)
-		if node := d.node(next, moved); node >= 0 && node != now.Node {
-			now.Can = append(now.Can, Next{move.does, d.Nodes[node].Label, node})
+		to, later := d.look(next, moved)
+		if to == seen && later == soon {
+			continue
 		}
+		says := to
+		if later != "" {
+			says += ", " + soonWords(later, d.wait)
+		}
+		now.Can = append(now.Can, Next{move.does, says, d.node(to, later)})
 	}
 	return now
 }
 
-// node gives the state that a moment of the rule is in; -1 for none.
-func (d *Machine) node(st *signal.State, hands signal.Hands) int {
+// node gives the state that is drawn for what is seen, and what comes by itself; -1 for none.
+func (d *Machine) node(seen, soon string) int {
+	if n, known := d.of[stateKey(seen, soon)]; known {
+		return n
+	}
+	return -1
+}
+
+// look gives what is seen of the rule, and what comes by itself.
+func (d *Machine) look(st *signal.State, hands signal.Hands) (seen, soon string) {
 	m := d.m
-	seen, soon := m.label(st), ""
+	seen = m.label(st)
 	later := m.p.PowerOn()
 	later.CopyFrom(st)
 	for range m.mostFrames() {
@@ -533,8 +649,5 @@ func (d *Machine) node(st *signal.State, hands signal.Hands) int {
 			break
 		}
 	}
-	if n, known := d.of[stateKey(seen, soon)]; known {
-		return n
-	}
-	return -1
+	return seen, soon
 }

@@ -13,17 +13,17 @@ func stepsKind() *kind {
 	return &kind{key: "steps", title: "Presses step through states, up and down or round",
 		example: "Mast lights: goes one step on when Right button is pressed, through dark, riding and towing, and round again.",
 		places: append(append([]fill.Place{calledPlace(),
-			{Key: "in", Label: "What steps on", Kind: fill.Truth, Of: "truth", Optional: true},
+			truthPlace("in", "What steps on"),
 			{Key: "down", Label: "What steps back", Kind: fill.Truth, Of: "truth", Optional: true},
 			{Key: "steps", Label: "Through which states", Kind: fill.Rows, Names: []string{"State", "Value, %"},
 				Usual: []string{"low", "-40", "middle", "0", "high", "40"}},
 			{Key: "ends", Label: "At the ends", Kind: fill.One, Usual: []string{"stops"}, Choices: []fill.Choice{
 				{Value: "stops", Label: "stops at the ends"}, {Value: "round", Label: "goes round again"}}},
-			{Key: "wakes", Label: "The first state", Kind: fill.One, From: "steps", Optional: true},
+			{Key: "wakes", Label: "The first state", Kind: fill.One, From: "steps", Usual: []string{"low"}},
 			{Key: "home", Label: "goes to its first state while …", Kind: fill.Truth, Of: "truth", Optional: true},
 			{Key: "repeat", Label: "Held, it steps again every", Kind: fill.Number, Unit: "s", Most: 60,
 				Usual: []string{"0"}}}, pressPlaces()...), movesPlaces()...),
-		find: findSteps, write: writeSteps, says: tellSteps}
+		instead: map[string]string{"in": "down"}, find: findSteps, write: writeSteps, says: tellSteps}
 }
 
 func findSteps(r *reader) {
@@ -122,17 +122,19 @@ func (w *writer) start() string {
 }
 
 func tellSteps(t *teller) {
-	if t.maybe("in", "goes one step on when ", t.comes(t.One("in"))) {
-		if t.One("down") != "" {
-			t.text(" and one back when ")
-			t.when("down")
-		} else {
-			t.text(" ")
-			t.place("down", "")
-		}
-	} else {
-		t.text(" goes one step back when ")
+	switch {
+	case t.One("in") == "" && t.One("down") != "":
+		t.text("goes one step back when ")
 		t.when("down")
+	case t.One("down") != "":
+		t.text("goes one step on when ")
+		t.when("in")
+		t.text(" and one back when ")
+		t.when("down")
+	default:
+		t.text("goes one step on when ")
+		t.when("in")
+		t.place("down", "")
 	}
 	var names []string
 	for i := 0; i+1 < len(t.Values["steps"]); i += 2 {

@@ -48,6 +48,9 @@ func Write(doc *setup.Document, p *signal.Program, of fill.Filled) (tree *setup.
 			place.Choices = choicesOf(doc.Setup, place.Of)
 		}
 		place.Choices = append(place.Choices, rowChoices(k, &place, w.Values)...)
+		if w.One(place.Key) == "" && w.One(k.instead[place.Key]) != "" {
+			continue
+		}
 		names := len(positionsOf(doc.Setup, w.One("switch")))
 		if err := place.Check("rule", w.Values, names); err != nil {
 			return nil, "", "", err

@@ -277,3 +277,12 @@ func sentences(t require.TestingT, doc *setup.Document) string {
 	slices.Sort(list)
 	return strings.Join(list, "\n")
 }
+
+// filled gives a sentence with places, by turns with what fills them.
+func filled(kind string, pairs ...string) fill.Filled {
+	of := fill.Filled{Kind: kind, Values: fill.Values{}}
+	for i := 0; i < len(pairs); i += 2 {
+		of.Values[pairs[i]] = append(of.Values[pairs[i]], pairs[i+1])
+	}
+	return of
+}

@@ -1234,6 +1234,10 @@ export interface components {
         RuleNow: {
             /** @description The state that it is in; -1 for none of those that are drawn */
             node: number;
+            /** @description What it is */
+            seen: string;
+            /** @description What comes by itself; empty for nothing */
+            soon: string;
             /** @description What would take it to another state at once */
             can: {
                 does: string;
