@@ -75,7 +75,7 @@ var order = map[string][]string{
 	"codes":    {"setup", "words", "parts"},
 	"check":    {"setup", "words", "signal", "stage", "kit", "wiring", "codes"},
 	"trouble":  {"setup", "words", "signal"},
-	"rail":     {"setup", "words", "signal", "mixing", "check", "plan"},
+	"rail":     {"setup", "words", "signal", "mixing", "check", "plan", "behave"},
 	"session":  {"setup", "signal", "stage", "lines", "edit", "rail"},
 }
 

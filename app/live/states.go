@@ -12,8 +12,8 @@ import (
 // statesEvery is how many frames lie between two looks at the state of a rule.
 const statesEvery = 6
 
-// statesFeature tells in which of its states the rule is that a page has open. The states are worked out beside
-// the bench, anew for each revision.
+// statesFeature tells in which of its states the rule is that a page has open. The states are worked out
+// beside the bench, anew for each revision.
 type statesFeature struct {
 	rule  string // empty: none
 	doc   *setup.Document

@@ -43,7 +43,8 @@ func (m *models) SayRule(ctx context.Context,
 }
 
 // ruled writes a rule, or takes one out.
-func ruled(doc *setup.Document, a *contract.Act, key string) (tree *setup.Node, added, said string, err error) {
+func ruled(doc *setup.Document, a *contract.Act, key string) (tree *setup.Node, added, said string,
+	err error) {
 	p, err := edit.Playable(doc)
 	if err != nil {
 		return nil, "", "", err

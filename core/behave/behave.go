@@ -95,6 +95,9 @@ func Read(doc *setup.Document, p *signal.Program) []Rule {
 	return rules
 }
 
+// Count tells how many rules a document has.
+func Count(s *setup.Setup, p *signal.Program) int { return len(find(s, p)) }
+
 // Kinds lists the kinds of sentence that can be written.
 func Kinds(s *setup.Setup, p *signal.Program) []Kind {
 	list := []Kind{}
@@ -107,7 +110,8 @@ func Kinds(s *setup.Setup, p *signal.Program) []Kind {
 }
 
 // rank is the place of a list among those that rules are written in.
-var rank = map[setup.ItemKind]int{setup.IsBlock: 1, setup.IsStepper: 2, setup.IsSequence: 3, setup.IsPattern: 4,
+var rank = map[setup.ItemKind]int{setup.IsBlock: 1, setup.IsStepper: 2, setup.IsSequence: 3,
+	setup.IsPattern:      4,
 	setup.IsAnnouncement: 5, setup.IsMix: 6}
 
 func find(s *setup.Setup, p *signal.Program) []*found {
@@ -212,8 +216,8 @@ func Lists(s *setup.Setup) map[string][]fill.Choice {
 	return all
 }
 
-// filled gives the places of a kind, filled as far as v has something. Their choices are in the lists that they
-// name.
+// filled gives the places of a kind, filled as far as v has something. Their choices are in the lists that
+// they name.
 func (k *kind) filled(s *setup.Setup, v fill.Values) []fill.Place {
 	list := []fill.Place{}
 	for _, place := range k.places {
@@ -320,8 +324,8 @@ func positionsOf(s *setup.Setup, control string) []string {
 	return list
 }
 
-// begins gives what the positions of a switch begin with: of one that stays what it can be set to, of another a
-// mild preset for each; none for a lever.
+// begins gives what the positions of a switch begin with: of one that stays what it can be set to, of
+// another a mild preset for each; none for a lever.
 func begins(of string, sw *setup.Switch) []string {
 	switch {
 	case sw == nil:

@@ -159,7 +159,8 @@ func fadeWords(s float64) string {
 // neverKind: two functions that must not move together.
 func neverKind() *kind {
 	return &kind{key: "never", title: "Two functions never together",
-		example: "Hoist and Slewing: never move together: while Hoist is asked for more than 8 % either way, Slewing stands.",
+		example: "Hoist and Slewing: never move together: while Hoist is asked for more than 8 % " +
+			"either way, Slewing stands.",
 		places: []fill.Place{{Key: "first", Label: "Which one wins", Kind: fill.One, Of: "output"},
 			{Key: "second", Label: "Which one stands meanwhile", Kind: fill.One, Of: "output"},
 			{Key: "beyond", Label: "What counts as moving, either way", Kind: fill.Number, Unit: "%", Least: 1,

@@ -116,7 +116,8 @@ func beatWords(rows []string) string {
 // chaseKind: lamps one after the other.
 func chaseKind() *kind {
 	return &kind{key: "chase", title: "Lamps one after the other",
-		example: "Bow lamp, Mid lamp and Stern lamp: light one after the other, each for 0.2 s, while Lamp switch is at run.",
+		example: "Bow lamp, Mid lamp and Stern lamp: light one after the other, each for 0.2 s, " +
+			"while Lamp switch is at run.",
 		places: []fill.Place{truthPlace("in", "While what"),
 			{Key: "lamps", Label: "Which lamps, in their order", Kind: fill.Many, Of: "output"},
 			{Key: "each", Label: "How long each is lit", Kind: fill.Number, Unit: "s", Least: 0.02, Most: 60,
@@ -226,7 +227,8 @@ func writeChase(w *writer) error {
 		if err := w.alone("lamps", to); err != nil {
 			return err
 		}
-		id := w.named(fmt.Sprint("pattern ", k), "patterns", slug(to+"_turn", "turn"), w.s.OutputLabel(at)+", in turn", "when", in,
+		id := w.named(fmt.Sprint("pattern ", k), "patterns", slug(to+"_turn", "turn"),
+			w.s.OutputLabel(at)+", in turn", "when", in,
 			"steps", steps)
 		off, lit := parts.Ends(w.s, w.p, at)
 		w.put(fmt.Sprint("mix ", k), "mixes", slug(to+"_turn", "mix"), "",

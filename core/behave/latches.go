@@ -53,12 +53,13 @@ func pressPlaces() []fill.Place {
 		{Key: "press_s", Label: "How long", Kind: fill.Number, Unit: "s", Most: 60, Optional: true}}
 }
 
-// usualPress is how long a press has to last, or presses have to lie apart, where nobody said it, seconds. Common
-// practice, no source.
+// usualPress is how long a press has to last, or presses have to lie apart, where nobody said it, seconds.
+// Common practice, no source.
 var usualPress = map[string]float64{lasts: 0.1, apart: 0.3}
 
 // press reads what a press is counted by: the condition, or the block that counts it, which serves only main.
-func (r *reader) press(t setup.Truth, main setup.Item) (of setup.Truth, how, seconds string, helper setup.Item) {
+func (r *reader) press(t setup.Truth, main setup.Item) (of setup.Truth, how, seconds string,
+	helper setup.Item) {
 	b, item := r.block(t, "ton", "tp")
 	if b == nil || !r.serves(item, main) {
 		return t, atOnce, "", setup.Item{}
@@ -235,7 +236,8 @@ func latchKind() *kind {
 // chooserKind: a lever only chooses, a button acts.
 func chooserKind() *kind {
 	return &kind{key: "chooser", title: "A lever chooses, a button acts",
-		example: "Set for land and Set for water: Chooser only chooses; it is so when Red button is pressed and held for 1 s.",
+		example: "Set for land and Set for water: Chooser only chooses; it is so when Red button is " +
+			"pressed and held for 1 s.",
 		places: []fill.Place{{Key: "switch", Label: "What chooses", Kind: fill.One, Of: "stays"},
 			truthPlace("in", "What acts"),
 			secondsPlace("held", "How long it must be held", "0"),
@@ -451,7 +453,8 @@ func writeChooser(w *writer) error {
 			"let a button act")
 	}
 	if w.Number("held") > 0 {
-		act = w.put("held", "logic", "held", "Held for a while", "block", "ton", "in", act, "for_s", w.Number("held"))
+		act = w.put("held", "logic", "held", "Held for a while", "block", "ton", "in", act, "for_s",
+			w.Number("held"))
 	}
 	if w.One("how") == "press" {
 		act = w.put("moment", "logic", "acts", "The button acts", "block", "r_trig", "in", act)

@@ -118,11 +118,12 @@ func writeZones(w *writer) error {
 	for i := 0; i < len(rows); i += 3 {
 		low, hasLow := fill.ReadFigure(rows[i+1])
 		high, hasHigh := fill.ReadFigure(rows[i+2])
+		after := hasLow && low > before && (!hasHigh || high >= low) && before < math.Inf(1)
 		switch {
 		case !hasLow && rows[i+1] != "" || !hasHigh && rows[i+2] != "" || !hasLow && !hasHigh:
 			return setup.Refused("rule.zones", rows[i+1]+" to "+rows[i+2], "is no zone",
 				"write where it begins and where it ends; the first and the last may be open")
-		case hasLow && low <= before || !hasLow && i > 0 || hasHigh && hasLow && high < low || before == math.Inf(1):
+		case !after && (hasLow || i > 0):
 			return setup.Refused("rule.zones", rows[i+1], "overlaps the zone before it",
 				"put them in their order, with room between them")
 		}
@@ -146,8 +147,8 @@ func writeZones(w *writer) error {
 	return nil
 }
 
-// mild is how far preset positions lie from the middle at first, percent: travel that nobody knows yet begins at
-// 40 to 50. Common practice, no source.
+// mild is how far preset positions lie from the middle at first, percent: travel that nobody knows yet
+// begins at 40 to 50. Common practice, no source.
 const mild = 40
 
 // mildOf gives preset positions for a switch to begin with.
@@ -251,7 +252,8 @@ func (w *writer) alone(place, output string) error {
 // slotsKind: a knob or slider as preset positions.
 func slotsKind() *kind {
 	return &kind{key: "slots", title: "A knob or slider as preset positions",
-		example: "Boom: is put to −40 %, 0 % and +40 %, in this order, as Left slider is moved from its low end up.",
+		example: "Boom: is put to −40 %, 0 % and +40 %, in this order, as Left slider is moved from " +
+			"its low end up.",
 		places: []fill.Place{{Key: "to", Label: "What it puts there", Kind: fill.One, Of: "output"},
 			{Key: "lever", Label: "Which knob, slider or stick", Kind: fill.One, Of: "lever"},
 			{Key: "at", Label: "Where it stands, from the low end of the way up", Kind: fill.Rows,

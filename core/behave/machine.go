@@ -19,7 +19,8 @@ type watched struct {
 	facts []setup.Truth
 }
 
-// watch says what of a rule can be seen: its latches, its step, what its sequence does, whether its lamps play.
+// watch says what of a rule can be seen: its latches, its step, what its sequence does, whether its lamps
+// play.
 // ok is false for a rule that is no state of anything.
 func (f *found) watch(s *setup.Setup) (w watched, ok bool) {
 	w = watched{kind: f.main.Kind, id: s.Key(f.main).ID, none: "off"}
@@ -74,8 +75,8 @@ type handMove struct {
 	stands  string // Left button at press: said of where it stands meanwhile
 }
 
-// newMachine compiles what decides a rule. shorten makes times short, in their order, so that all of them can be
-// waited for.
+// newMachine compiles what decides a rule. shorten makes times short, in their order, so that all of them
+// can be waited for.
 func newMachine(s *setup.Setup, w watched, shorten bool) (*machine, error) {
 	all := *s
 	all.StartCheck = nil
@@ -83,7 +84,8 @@ func newMachine(s *setup.Setup, w watched, shorten bool) (*machine, error) {
 	m := &machine{watched: w, other: signal.None, goes: signal.None}
 	watch := slices.Clone(w.items)
 	add := func(t setup.Truth) setup.ID {
-		gate := &setup.Gate{BlockHead: setup.BlockHead{ID: setup.ID(all.FreeID("seen", takenIn(&all)...)), Block: "and"},
+		gate := &setup.Gate{BlockHead: setup.BlockHead{ID: setup.ID(all.FreeID("seen", takenIn(&all)...)),
+			Block: "and"},
 			In: []setup.Truth{t}}
 		all.Logic = append(all.Logic, setup.Block{BlockHead: &gate.BlockHead, Spec: gate})
 		watch = append(watch, setup.IsBlock.At(len(all.Logic)-1))
@@ -132,8 +134,9 @@ func takenIn(s *setup.Setup) []string {
 	return list
 }
 
-// shortened makes the times of a setup so short that every moment of them can be looked at, in their order: the
-// shortest lasts two frames, each longer one two frames more. A cone has no one else who looks at it.
+// shortened makes the times of a setup so short that every moment of them can be looked at, in their
+// order: the shortest lasts two frames, each longer one two frames more. A cone has no one else who looks
+// at it.
 func shortened(s *setup.Setup) {
 	var times []float64
 	note := func(t float64) {
@@ -232,7 +235,8 @@ func (m *machine) held(st *signal.State) string {
 	return string(bits)
 }
 
-// waitS gives how long a rule waits by itself, where only one time decides that; 0 where there are more, or none.
+// waitS gives how long a rule waits by itself, where only one time decides that; 0 where there are more,
+// or none.
 func (m *machine) waitS() float64 {
 	var times []float64
 	for i := range m.s.Logic {
@@ -253,8 +257,9 @@ func (m *machine) waitS() float64 {
 	return times[0]
 }
 
-// handMoves lists every movement that can make a difference: a switch to each position that something looks at,
-// and one of the others; a lever to where it rests, and into each stretch of its way that is told from the next.
+// handMoves lists every movement that can make a difference: a switch to each position that something
+// looks at, and one of the others; a lever to where it rests, and into each stretch of its way that is
+// told from the next.
 func (m *machine) handMoves() []handMove {
 	var list []handMove
 	for i := range m.s.Transmitter.Controls {
@@ -336,8 +341,8 @@ func (m *machine) switchPlaces(control int) []place {
 	return list
 }
 
-// leverPlaces gives one place of a lever in each stretch of its way that the conditions on levers tell from the
-// next, each where the condition is as it would be wherever the lever came from.
+// leverPlaces gives one place of a lever in each stretch of its way that the conditions on levers tell
+// from the next, each where the condition is as it would be wherever the lever came from.
 func (m *machine) leverPlaces(control int) []place {
 	c := &m.s.Transmitter.Controls[control]
 	var levels []signal.Slot

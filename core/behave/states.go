@@ -53,7 +53,8 @@ const (
 )
 
 // Draw works out the states of a rule by its key: everything that hands can do, frame by frame, with waiting
-// times made short in their order. What cannot be told apart is one state. ok is false for a rule that has none.
+// times made short in their order. What cannot be told apart is one state. ok is false for a rule that
+// has none.
 // The error is setup.Problems.
 func Draw(doc *setup.Document, p *signal.Program, key string) (drawn *Machine, ok bool, err error) {
 	f, err := known(doc.Setup, p, key)
@@ -77,8 +78,8 @@ func Draw(doc *setup.Document, p *signal.Program, key string) (drawn *Machine, o
 	return e.drawn(live), true, nil
 }
 
-// moment is one moment of a rule: what it holds, where the hands are, what is seen, and what the next moment is
-// if nothing is moved.
+// moment is one moment of a rule: what it holds, where the hands are, what is seen, and what the next
+// moment is if nothing is moved.
 type moment struct {
 	snap signal.Snapshot
 	seen string
@@ -121,7 +122,8 @@ func (e *explorer) note(st *signal.State) int32 {
 func (e *explorer) explore() {
 	e.starts()
 	st := e.p.PowerOn()
-	for n := 0; n < len(e.moments); n++ {
+	n := 0
+	for n < len(e.moments) { // there are more as it goes on
 		if len(e.moments) >= mostMoments {
 			e.more = true
 			break
@@ -144,6 +146,7 @@ func (e *explorer) explore() {
 				hands[m.control] = was
 			}
 		}
+		n++
 	}
 	for n := range e.moments {
 		e.moments[n].soon = e.soonOf(int32(n))
@@ -257,13 +260,14 @@ func (e *explorer) drawn(live *machine) *Machine {
 		d.contract()
 	}
 	if e.more {
-		d.Partial = "There is more to look at than fits a drawing: there may be more states and ways than are drawn."
+		d.Partial = "There is more to look at than fits a drawing: there may be more states and " +
+			"ways than are drawn."
 	}
 	return d
 }
 
-// reach leaves only the arrows that can be followed from where the rule wakes: the others begin in a state that
-// only a chance of one frame leads to.
+// reach leaves only the arrows that can be followed from where the rule wakes: the others begin in a state
+// that only a chance of one frame leads to.
 func (e *explorer) reach(class []int, arrows map[arrow]*ways) {
 	reached := map[int]bool{}
 	for _, n := range e.wakes {
@@ -358,8 +362,9 @@ func (e *explorer) arrows(class []int) map[arrow]*ways {
 	return all
 }
 
-// merge puts states together that look alike and lead by the same movements to states that are put together: by
-// refining, until nothing more is told apart. It gives of each state the one that it is in, numbered as they come.
+// merge puts states together that look alike and lead by the same movements to states that are put
+// together: by refining, until nothing more is told apart. It gives of each state the one that it is in,
+// numbered as they come.
 func merge(keys []string, arrows map[arrow]*ways) []int {
 	is := make([]int, len(keys))
 	number := func(of func(raw int) string) (changed bool) {
@@ -432,8 +437,8 @@ func (e *explorer) edges(arrows map[arrow]*ways, merged []int) []StateEdge {
 	return list
 }
 
-// by says a movement, with where another control has to stand meanwhile: the one that decides whether it leads there,
-// else one that has to stand so beside others.
+// by says a movement, with where another control has to stand meanwhile: the one that decides whether it
+// leads there, else one that has to stand so beside others.
 func (e *explorer) by(move int, w *ways) string {
 	if move < 0 {
 		return cmp.Or(e.wait(), "by itself")
@@ -496,8 +501,8 @@ func (e *explorer) stood(control int, moments []int32) map[float64]bool {
 // mostWaiting is how many states are drawn with those that only wait.
 const mostWaiting = 6
 
-// contract takes the states out that only wait for what comes by itself: what led to one leads to what comes, and a
-// while later.
+// contract takes the states out that only wait for what comes by itself: what led to one leads to what
+// comes, and a while later.
 func (d *Machine) contract() {
 	base := map[string]int{} // of what is seen, the state that stays
 	for i, node := range d.Nodes {

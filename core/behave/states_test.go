@@ -141,21 +141,24 @@ on
 	}
 }
 
-// TestStatesAgainstAPlainSearch: what is drawn is what a search through the whole model finds, that tries every
-// position of every switch in every frame and knows nothing of cones, of short times or of merging: the same
-// things are seen, and the same lead to the same.
+// TestStatesAgainstAPlainSearch: what is drawn is what a search through the whole model finds, that tries
+// every position of every switch in every frame and knows nothing of cones, of short times or of merging:
+// the same things are seen, and the same lead to the same.
 func TestStatesAgainstAPlainSearch(t *testing.T) {
 	// times are two frames and four, so short as they are made for a drawing
 	for name, rules := range map[string]string{
-		"toggle":          "logic: [{id: x, block: toggle, in: button.press, reset: lock.locked}]",
-		"latch":           "logic: [{id: x, block: rs, set: button.press, reset: lock.locked, start: true}]",
-		"gate":            "logic: [{id: x, block: xor, in: [button.press, lock.locked]}]",
-		"ton":             "logic: [{id: x, block: ton, in: button.press, for_s: 0.04}]",
-		"tof of a toggle": "logic: [{id: y, block: toggle, in: button.press}, {id: x, block: tof, in: y, for_s: 0.04}]",
-		"tp":              "logic: [{id: x, block: tp, in: button.press, for_s: 0.04}]",
-		"two times":       "logic: [{id: y, block: ton, in: lock.locked, for_s: 0.04}, {id: x, block: tof, in: y, for_s: 0.08}]",
-		"feedback":        "logic: [{id: x, block: sr, set: button.press, reset: y}, {id: y, block: and, in: [x, lock.locked]}]",
-		"moment":          "logic: [{id: x, block: r_trig, in: lever.shore}]",
+		"toggle": "logic: [{id: x, block: toggle, in: button.press, reset: lock.locked}]",
+		"latch":  "logic: [{id: x, block: rs, set: button.press, reset: lock.locked, start: true}]",
+		"gate":   "logic: [{id: x, block: xor, in: [button.press, lock.locked]}]",
+		"ton":    "logic: [{id: x, block: ton, in: button.press, for_s: 0.04}]",
+		"tof of a toggle": "logic: [{id: y, block: toggle, in: button.press}, {id: x, block: tof, " +
+			"in: y, for_s: 0.04}]",
+		"tp": "logic: [{id: x, block: tp, in: button.press, for_s: 0.04}]",
+		"two times": "logic: [{id: y, block: ton, in: lock.locked, for_s: 0.04}, {id: x, " +
+			"block: tof, in: y, for_s: 0.08}]",
+		"feedback": "logic: [{id: x, block: sr, set: button.press, reset: y}, {id: y, block: " +
+			"and, in: [x, lock.locked]}]",
+		"moment": "logic: [{id: x, block: r_trig, in: lever.shore}]",
 	} {
 		t.Run(name, func(t *testing.T) {
 			doc, p := ruleDoc(t, rules)
@@ -264,7 +267,8 @@ func TestNow(t *testing.T) {
 			m.p.Step(st, m.p.Ready())
 			now := d.Now(m.p, st)
 			require.GreaterOrEqual(t, now.Node, 0, "%s %s", m.name, r.Key)
-			require.True(t, d.Nodes[now.Node].Wakes, "%s %s is %s at power-on\n%s", m.name, r.Key, now.Seen, drawnText(d))
+			require.True(t, d.Nodes[now.Node].Wakes, "%s %s is %s at power-on\n%s", m.name, r.Key,
+				now.Seen, drawnText(d))
 			require.Equal(t, d.Nodes[now.Node].Label, now.Seen)
 			for _, next := range now.Can {
 				require.NotEmpty(t, next.Does)
@@ -284,18 +288,21 @@ func TestNowAfterAPress(t *testing.T) {
 		p.Step(st, hands)
 		return d.Now(p, st)
 	}
-	require.Equal(t, behave.Now{Node: 0, Seen: "off", Can: []behave.Next{{Does: "press Button", To: "on", Node: 1}}}, step())
+	require.Equal(t, behave.Now{Node: 0, Seen: "off", Can: []behave.Next{{Does: "press Button", To: "on",
+		Node: 1}}}, step())
 	hands[0] = 1
-	require.Equal(t, behave.Now{Node: 1, Seen: "on", Can: []behave.Next{{Does: "Lock to locked", To: "off"}}}, step())
+	require.Equal(t, behave.Now{Node: 1, Seen: "on", Can: []behave.Next{{Does: "Lock to locked",
+		To: "off"}}}, step())
 	hands[0] = 0
 	step()
-	require.Equal(t, []behave.Next{{Does: "press Button", To: "off"}, {Does: "Lock to locked", To: "off"}}, step().Can)
+	require.Equal(t, []behave.Next{{Does: "press Button", To: "off"}, {Does: "Lock to locked",
+		To: "off"}}, step().Can)
 	hands[2] = 1
 	require.Equal(t, behave.Now{Seen: "off", Can: []behave.Next{}}, step())
 }
 
-// TestHowFastRulesAre: all sentences of 64 blocks are read, or one of them written, in 10 ms; the states of a rule
-// of 12 blocks are drawn in 50 ms. A machine that is busy may take twice that.
+// TestHowFastRulesAre: all sentences of 64 blocks are read, or one of them written, in 10 ms; the states
+// of a rule of 12 blocks are drawn in 50 ms. A machine that is busy may take twice that.
 func TestHowFastRulesAre(t *testing.T) {
 	doc, p := ruleDoc(t, manyRules(64))
 	took := fastest(5, func() { require.Len(t, behave.Read(doc, p), 64) })
@@ -352,7 +359,8 @@ func chain(n int) string {
 	return b.String()
 }
 
-// TestRulesWithstand: a hundred rules, long labels, switches of many positions: clear words, and within bounds.
+// TestRulesWithstand: a hundred rules, long labels, switches of many positions: clear words, and within
+// bounds.
 func TestRulesWithstand(t *testing.T) {
 	var b strings.Builder
 	b.WriteString("format: axtren-setup\nversion: 1\ntransmitter:\n  controls:\n")

@@ -11,7 +11,8 @@ import (
 // stepsKind: presses through states.
 func stepsKind() *kind {
 	return &kind{key: "steps", title: "Presses step through states, up and down or round",
-		example: "Mast lights: goes one step on when Right button is pressed, through dark, riding and towing, and round again.",
+		example: "Mast lights: goes one step on when Right button is pressed, through dark, riding " +
+			"and towing, and round again.",
 		places: append(append([]fill.Place{calledPlace(),
 			truthPlace("in", "What steps on"),
 			{Key: "down", Label: "What steps back", Kind: fill.Truth, Of: "truth", Optional: true},

@@ -92,7 +92,8 @@ func fills(rt *rapid.T, lists map[string][]fill.Choice, kind behave.Kind, as str
 	number := func(least, most int, key string) string {
 		return fmt.Sprint(rapid.IntRange(least, most).Draw(rt, as+key))
 	}
-	truths := []string{"left.press", "not right.press", "tow.haul", "lock.locked", "not mode.shore", "safe", "not safe"}
+	truths := []string{"left.press", "not right.press", "tow.haul", "lock.locked", "not mode.shore",
+		"safe", "not safe"}
 	v := fill.Values{}
 	for _, place := range kind.Places {
 		key := place.Key
@@ -191,9 +192,11 @@ func suited(rt *rapid.T, kind string, v fill.Values, as string) fill.Values {
 		}
 	case "held":
 		v["to"] = []string{rapid.SampledFrom(free).Draw(rt, as+"to")}
-		v["on"], v["off"] = []string{fmt.Sprint(draw("on", -100, 100))}, []string{fmt.Sprint(draw("off", -100, 100))}
+		v["on"], v["off"] = []string{fmt.Sprint(draw("on", -100, 100))}, []string{fmt.Sprint(draw("off",
+			-100, 100))}
 	case "stands":
-		v["in"] = []string{rapid.SampledFrom([]string{"lock.locked", "not safe", "not left.press"}).Draw(rt, as+"in")}
+		v["in"] = []string{rapid.SampledFrom([]string{"lock.locked", "not safe",
+			"not left.press"}).Draw(rt, as+"in")}
 	case "never":
 		v["first"], v["second"] = []string{"motor"}, []string{rapid.SampledFrom(free).Draw(rt, as+"second")}
 	case "flashes":
@@ -285,4 +288,197 @@ func filled(kind string, pairs ...string) fill.Filled {
 		of.Values[pairs[i]] = append(of.Values[pairs[i]], pairs[i+1])
 	}
 	return of
+}
+
+// asks plays hands from power-on, a row a frame, and gives what an output is asked for in the last one,
+// percent.
+func asks(t require.TestingT, doc *setup.Document, output string, rows ...map[string]string) float64 {
+	p := compiled(t, doc)
+	st, hands := p.PowerOn(), p.Rest()
+	p.Step(st, hands)
+	for _, row := range rows {
+		for id, at := range row {
+			hand, ok := p.Hand(id)
+			require.True(t, ok)
+			v, err := p.HandValue(id, at)
+			require.NoError(t, err)
+			hands[hand] = v
+		}
+		p.Step(st, hands)
+	}
+	return st.At(p.Routes[doc.Setup.Item(setup.ID(output)).Index].Asked)
+}
+
+type row = map[string]string
+
+// TestTwoRulesOnOneFunction: it is asked which one wins, and what was answered is what happens.
+func TestTwoRulesOnOneFunction(t *testing.T) {
+	doc, p := benchDoc(t)
+	of := filled("while", "in", "left.press", "how", "and", "moves", "bell")
+	_, _, _, err := behave.Write(doc, p, of)
+	require.Equal(t, "rule.wins: Bell is moved by Safe already; say which of the two wins", refused(t, err))
+	for wins, want := range map[string][4]float64{ // neither, this, the other, both
+		"this":  {-100, 100, 100, 100},
+		"other": {-100, 100, 100, 100},
+		"more":  {-100, 100, 100, 100},
+		"added": {-100, 0, 0, 100},
+	} {
+		of.Values["wins"] = []string{wins}
+		now, key := wrote(t, doc, of)
+		require.Equal(t, []string{"bell"}, valuesOf(ruleOf(t, now, key).Places)["moves"], wins)
+		got := [4]float64{asks(t, now, "bell"), asks(t, now, "bell", row{"left": "press"}),
+			asks(t, now, "bell", row{"lock": "locked"}), asks(t, now, "bell", row{"left": "press", "lock": "locked"})}
+		require.Equal(t, want, got, wins)
+	}
+	of = filled("while", "in", "left.press", "how", "and", "moves", "motor")
+	_, _, _, err = behave.Write(doc, p, of)
+	require.Contains(t, refused(t, err), "Motor is moved by Drive already")
+	for wins, want := range map[string][3]float64{ // the lever alone, the button alone, both
+		"this": {40, 100, 100}, "other": {40, 100, 40}, "more": {40, 100, 100}, "added": {40, 100, 100},
+	} {
+		of.Values["wins"] = []string{wins}
+		now, _ := wrote(t, doc, of)
+		got := [3]float64{asks(t, now, "motor", row{"drive": "40"}), asks(t, now, "motor", row{"left": "press"}),
+			asks(t, now, "motor", row{"left": "press", "drive": "40"})}
+		require.Equal(t, want, got, wins)
+	}
+}
+
+// TestNothingActsBeforeItIsFilled: each kind is refused as long as something of it is missing, and says what.
+func TestNothingActsBeforeItIsFilled(t *testing.T) {
+	doc, p := benchDoc(t)
+	for _, kind := range behave.Kinds(doc.Setup, p) {
+		_, _, _, err := behave.Write(doc, p, fill.Filled{Kind: kind.Kind, Values: fill.Values{}})
+		require.ErrorContains(t, err, "is not chosen yet", kind.Kind)
+		said, err := behave.Say(doc, p, fill.Filled{Kind: kind.Kind})
+		require.NoError(t, err)
+		empty := 0
+		for _, piece := range said.Says {
+			if piece.Empty {
+				empty++
+			}
+		}
+		require.NotZero(t, empty, kind.Kind)
+	}
+	_, err := behave.Say(doc, p, fill.Filled{Kind: "scheme"})
+	require.ErrorContains(t, err, "is no kind of rule")
+}
+
+// TestWhatRulesRefuse names the place, the value and the remedy.
+func TestWhatRulesRefuse(t *testing.T) {
+	doc, p := benchDoc(t)
+	for _, one := range []struct {
+		of   fill.Filled
+		says string
+	}{
+		{filled("while", "in", "nobody.there", "how", "and"),
+			"rule.in: nobody.there is no condition of this model"},
+		{filled("while", "in", "drive>130", "how", "and"), "drive>130 is no position of a lever"},
+		{filled("delay", "in", "left.press", "for", "-1"),
+			"-1 is out of range: how long it must last; use 0 to 3600"},
+		{filled("held", "to", "motor", "button", "left"), "rule.to: Motor is moved by Drive already"},
+		{filled("held", "to", "lamp", "button", "lock"), "lock cannot be chosen for which button"},
+		{filled("presets", "to", "lamp", "switch", "mode", "at", "1", "at", "2"),
+			"2 are not the positions of the switch"},
+		{filled("never", "first", "lamp", "second", "lamp", "beyond", "8"), "Lamp is the same function"},
+		{filled("stands", "to", "lamp", "in", "safe", "at", "0", "fade", "0"), "Safe is on is a rule of its own"},
+		{filled("zones", "of", "dial", "margin", "2", "zones", "A", "zones", "", "zones", "10", "zones",
+			"B", "zones",
+			"5", "zones", ""), "5 overlaps the zone before it"},
+		{filled("steps", "in", "left.press", "steps", "a", "steps", "0", "steps", "b", "steps", "high",
+			"ends", "round",
+			"wakes", "a", "repeat", "0", "press", "at_once"), "high is no figure"},
+		{filled("steps", "in", "left.press", "steps", "a", "steps", "0", "steps", "b", "steps", "1",
+			"ends", "round",
+			"wakes", "c", "repeat", "0", "press", "at_once"), "c cannot be chosen for the first state"},
+		{filled("chooser", "switch", "mode", "in", "mode.land", "held", "0", "how", "press", "own",
+			"land", "own", "L",
+			"wakes", "none"), "Mode is at land is the chooser itself"},
+		{filled("chooser", "switch", "mode", "in", "left.press", "held", "0", "how", "press", "own",
+			"sea", "own", "L",
+			"wakes", "none"), "sea is no position of the chooser"},
+		{filled("moves", "in", "left.press", "tracks", "door", "tracks", "0 -100, x", "midway", "finish"),
+			"x is no key point"},
+		{filled("chase", "in", "left.press", "lamps", "lamp", "each", "1"), "1 are not enough lamps"},
+		{filled("beyond", "of", "lamp.asked", "how", "above", "level", "20", "margin", "4", "moves", "lamp"),
+			"would go round in a ring"},
+		{fill.Filled{Kind: "while", Was: "logic/gone"}, "logic/gone is not in this model any more"},
+		{fill.Filled{Kind: "magic"}, "magic is no kind of rule"},
+	} {
+		_, _, _, err := behave.Write(doc, p, one.of)
+		require.Contains(t, refused(t, err), one.says)
+	}
+}
+
+// refused gives what a page reads of a refusal.
+func refused(t require.TestingT, err error) string {
+	var problems setup.Problems
+	require.ErrorAs(t, err, &problems)
+	require.NotEmpty(t, problems[0].Remedy)
+	return problems[0].Path + ": " + problems[0].Value + " " + problems[0].Message + "; " + problems[0].Remedy
+}
+
+// TestALeverAsACondition: a lever that was moved becomes a condition of its own, once.
+func TestALeverAsACondition(t *testing.T) {
+	doc, _ := benchDoc(t)
+	now, key := wrote(t, doc, filled("while", "in", "drive>30", "in", "not dial<-50", "how", "and",
+		"moves", "lamp"))
+	require.Equal(t, "Rule for Lamp: is on while both Drive above +30 % is on and Dial below −50 % is off.",
+		sentence(ruleOf(t, now, key)))
+	require.InDelta(t, 100, asks(t, now, "lamp", row{"drive": "31"}), 0)
+	require.InDelta(t, -100, asks(t, now, "lamp", row{"drive": "31", "dial": "-60"}), 0)
+	again, _ := wrote(t, now, filled("delay", "in", "drive>30", "for", "1"))
+	require.Len(t, again.Setup.Logic, len(now.Setup.Logic)+1, "the condition is there already")
+}
+
+func sentence(r behave.Rule) string { return r.Sentence() }
+
+// TestARuleThatIsInUse: what names it is told, and goes along where the person says so; what only it used
+// goes.
+func TestARuleThatIsInUse(t *testing.T) {
+	doc, _ := benchDoc(t)
+	now, key := wrote(t, doc, filled("click", "called", "Water", "in", "left.press", "cut", "lock.locked",
+		"cut_how",
+		"moment", "wakes", "off", "press", "apart", "moves", "lamp"))
+	require.Len(t, now.Setup.Logic, 4)
+	used, _ := wrote(t, now, filled("delay", "called", "Primed", "in", "water", "for", "2", "moves", "horn"))
+	_, _, err := behave.Remove(used, compiled(t, used), key, false)
+	require.ErrorContains(t, err, "Primed")
+	tree, said, err := behave.Remove(used, compiled(t, used), key, true)
+	require.NoError(t, err)
+	require.Equal(t, "Water: the rule was removed", said)
+	gone, err := setup.FromTree(tree)
+	require.NoError(t, err)
+	require.Equal(t, count(doc), count(gone),
+		"the rule that used it, its edge, its pulse and both mixes are gone")
+	_, _, err = behave.Remove(doc, compiled(t, doc), "logic/water", true)
+	require.ErrorContains(t, err, "is not in this model any more")
+}
+
+// TestWhatRefersToARuleGoesOn: a rule that becomes another keeps its id, and what it is called.
+func TestWhatRefersToARuleGoesOn(t *testing.T) {
+	doc, _ := benchDoc(t)
+	now, key := wrote(t, doc, filled("click", "called", "Water", "in", "left.press", "cut_how", "lasts",
+		"wakes", "off",
+		"press", "at_once", "moves", "lamp"))
+	now, _ = wrote(t, now, filled("says", "say", "water", "in", "water", "at_start", "no"))
+	of := filled("latch", "called", "Water", "set", "left.press", "reset", "lock.locked", "both", "off",
+		"wakes", "on",
+		"moves", "lamp")
+	of.Was = key
+	again, after := wrote(t, now, of)
+	require.Equal(t, key, after)
+	require.Equal(t, setup.Truth("water"), again.Setup.Announcements[0].When)
+	require.InDelta(t, -100, asks(t, again, "lamp", row{"lock": "locked"}), 0)
+	require.InDelta(t, 100, asks(t, again, "lamp"), 0)
+}
+
+// TestTogetherNever: while the one moves, the other stands.
+func TestTogetherNever(t *testing.T) {
+	doc, _ := benchDoc(t)
+	now, _ := wrote(t, doc, filled("held", "to", "boom", "button", "left", "on", "60", "off", "0"))
+	now, _ = wrote(t, now, filled("never", "first", "motor", "second", "boom", "beyond", "8"))
+	require.InDelta(t, 60, asks(t, now, "boom", row{"left": "press"}), 0)
+	require.InDelta(t, 0, asks(t, now, "boom", row{"left": "press", "drive": "9"}), 0)
+	require.InDelta(t, 60, asks(t, now, "boom", row{"left": "press", "drive": "5"}), 0)
 }

@@ -69,8 +69,8 @@ func Schemes(s *setup.Setup) (has, could []Scheme) {
 	return has, could
 }
 
-// Told is a scheme that a document has, in words, with the blocks and demands that it is written in besides its
-// mixes.
+// Told is a scheme that a document has, in words, with the blocks and demands that it is written in
+// besides its mixes.
 type Told struct {
 	Title, Says string
 	Helps       []setup.ID

@@ -21,8 +21,10 @@ func pumpKind() *schemeKind {
 			{Key: "valves", Label: "Its valves", Kind: "many", Of: "output"},
 			{Key: "open", Label: "A valve counts as open beyond", Kind: "number", Unit: "%", Least: 1, Most: 90,
 				Usual: []string{"8"}},
-			{Key: "run_on", Label: "It runs on for", Kind: "number", Unit: "s", Least: 0, Most: 60, Usual: []string{"1"}},
-			{Key: "power", Label: "It runs at", Kind: "number", Unit: "%", Least: 1, Most: 100, Usual: []string{"100"}}},
+			{Key: "run_on", Label: "It runs on for", Kind: "number", Unit: "s", Least: 0, Most: 60,
+				Usual: []string{"1"}},
+			{Key: "power", Label: "It runs at", Kind: "number", Unit: "%", Least: 1, Most: 100,
+				Usual: []string{"100"}}},
 		find: findPumps, write: writePump,
 		says: func(s *setup.Setup, v fill.Values) string {
 			return fmt.Sprintf("%s runs at %s %% while any of %s is asked for more than %s %% "+
@@ -220,9 +222,10 @@ func findPivots(s *setup.Setup) (list []found) {
 		if block == nil {
 			continue
 		}
-		list = append(list, found{helps: []setup.ID{block.ID}, values: fill.Values{"pair": {p.First + " " + p.Second},
-			"near": {fill.Figure(block.Spec.(*setup.Between).To)},
-			"left": {fill.Figure(demandOf(s, p.Choice.Turn).Rates[at].Rate)}}})
+		list = append(list, found{helps: []setup.ID{block.ID},
+			values: fill.Values{"pair": {p.First + " " + p.Second},
+				"near": {fill.Figure(block.Spec.(*setup.Between).To)},
+				"left": {fill.Figure(demandOf(s, p.Choice.Turn).Rates[at].Rate)}}})
 	}
 	return list
 }
@@ -265,7 +268,8 @@ func fourWheelKind() *schemeKind {
 			{Key: "ways", Label: "Its positions", Kind: "positions", Choices: ways},
 			{Key: "share", Label: "The rear wheels turn by", Kind: "number", Unit: "%", Least: 1,
 				Most: 150, Usual: []string{"100"}},
-			{Key: "fade", Label: "They go over within", Kind: "number", Unit: "s", Least: 0, Most: 10, Usual: []string{"0.5"}}},
+			{Key: "fade", Label: "They go over within", Kind: "number", Unit: "s", Least: 0, Most: 10,
+				Usual: []string{"0.5"}}},
 		find: findFourWheels, write: writeFourWheel,
 		says: func(s *setup.Setup, v fill.Values) string {
 			var list []string
@@ -397,7 +401,8 @@ func fourWheelOf(s *setup.Setup, front, rear int) (f found, ok bool) {
 		}
 	}
 	c := s.Transmitter.Controls[by]
-	v := fill.Values{"front": {string(s.Outputs[front].ID)}, "rear": {string(s.Outputs[rear].ID)}, "steer": {steer},
+	v := fill.Values{"front": {string(s.Outputs[front].ID)}, "rear": {string(s.Outputs[rear].ID)},
+		"steer":  {steer},
 		"switch": {string(c.ID)}, "share": {fill.Figure(share)}, "fade": {fill.Figure(fade)}}
 	for k := range c.Switch.Positions {
 		way := ways[k]
@@ -426,7 +431,8 @@ func screwsKind() *schemeKind {
 			{Key: "from", Label: "The screws help from this much helm on", Kind: "number", Unit: "%",
 				Least: 0, Most: 50,
 				Usual: []string{"20"}},
-			{Key: "help", Label: "They help by", Kind: "number", Unit: "%", Least: 1, Most: 150, Usual: []string{"50"}}},
+			{Key: "help", Label: "They help by", Kind: "number", Unit: "%", Least: 1, Most: 150,
+				Usual: []string{"50"}}},
 		find: findScrews, write: writeScrews,
 		says: func(s *setup.Setup, v fill.Values) string {
 			from := ""
@@ -681,8 +687,10 @@ func diveKind() *schemeKind {
 			{Key: "planes", Label: "The planes", Kind: "many", Of: "output"},
 			{Key: "blows", Label: "It blows while it is asked for less than", Kind: "number", Unit: "%", Least: -100,
 				Most: 99, Usual: []string{"-50"}},
-			{Key: "rise", Label: "Rise is at", Kind: "number", Unit: "%", Least: -100, Most: 100, Usual: []string{"100"}},
-			{Key: "fade", Label: "They go there within", Kind: "number", Unit: "s", Least: 0, Most: 10, Usual: []string{"1"}}},
+			{Key: "rise", Label: "Rise is at", Kind: "number", Unit: "%", Least: -100, Most: 100,
+				Usual: []string{"100"}},
+			{Key: "fade", Label: "They go there within", Kind: "number", Unit: "s", Least: 0, Most: 10,
+				Usual: []string{"1"}}},
 		find: findDives, write: writeDive,
 		says: func(s *setup.Setup, v fill.Values) string {
 			return fmt.Sprintf("While %s is asked for less than %s %%, %s go to %s %%, their rise, within %s s.",
@@ -721,7 +729,8 @@ func findDives(s *setup.Setup) (list []found) {
 		if tank == "" {
 			continue
 		}
-		f := found{helps: []setup.ID{block.ID}, values: fill.Values{"tank": {tank}, "blows": {fill.Figure(level.Level)}}}
+		f := found{helps: []setup.ID{block.ID}, values: fill.Values{"tank": {tank},
+			"blows": {fill.Figure(level.Level)}}}
 		for k := range s.Mixes {
 			m := &s.Mixes[k]
 			rise := fill.Figure(m.From.Number)
@@ -853,9 +862,10 @@ func findPlanes(s *setup.Setup) (list []found) {
 				first.From.Ref != second.From.Ref || control(s, first.From.Ref) == "" {
 				continue
 			}
-			list = append(list, found{mixes: []int{a[0], b[0]}, values: fill.Values{"fore": {string(s.Outputs[fore].ID)},
-				"stern": {string(s.Outputs[stern].ID)}, "stick": {first.From.Ref},
-				"share": {fill.Figure(-second.Gain.Pos)}}})
+			list = append(list, found{mixes: []int{a[0], b[0]},
+				values: fill.Values{"fore": {string(s.Outputs[fore].ID)},
+					"stern": {string(s.Outputs[stern].ID)}, "stick": {first.From.Ref},
+					"share": {fill.Figure(-second.Gain.Pos)}}})
 		}
 	}
 	return list

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strings"
 
+	"axtren/core/behave"
 	"axtren/core/check"
 	"axtren/core/mixing"
 	"axtren/core/plan"
@@ -57,7 +58,7 @@ func Build(p *signal.Program) *Rail {
 		"plan":      plan.State(s),
 		"functions": functions(p),
 		"mixing":    pairs(s),
-		"rules":     rules(s),
+		"rules":     rules(s, p),
 		"loss":      r.toLookAt("loss"),
 		"stage":     "see it move",
 		"sheet":     "what to key in",
@@ -129,8 +130,8 @@ func pairs(s *setup.Setup) string {
 	return said
 }
 
-func rules(s *setup.Setup) string {
-	said := count(len(s.Logic)+len(s.Steppers)+len(s.Sequences)+len(s.Patterns), "rule", "rules")
+func rules(s *setup.Setup, p *signal.Program) string {
+	said := count(behave.Count(s, p), "rule", "rules")
 	if len(s.Claims) > 0 {
 		said += fmt.Sprintf(", %d to prove", len(s.Claims))
 	}

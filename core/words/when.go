@@ -49,7 +49,7 @@ func clause(s *setup.Setup, t setup.Truth, c clauses) string {
 	if f.Kind == setup.FactPowerOn {
 		return choose(c.first, c.later)
 	}
-	verb, name := "", ""
+	var verb, name string
 	switch f.Kind {
 	case setup.FactPosition:
 		sw := s.Transmitter.Controls[f.Index].Switch

@@ -1,0 +1,124 @@
+package e2e
+
+import (
+	"testing"
+)
+
+// TestRulesAreSentences: what a model's switches do is told in sentences; one opened shows its states, the
+// live one lit, and what is possible now; a place of it is filled by moving what is meant, and the
+// sentence says so; its blocks are behind it.
+func TestRulesAreSentences(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Marram", "rules", "document.querySelector('.rule')")
+	p.sees(shows("[data-behind='logic/spray_on']",
+		"goes on when Left button is pressed, and off the next time; "+
+			"off also as long as Water lock is at locked. Wakes off."))
+	p.sees(shows("[data-behind='steppers/mast_lights']",
+		"goes one step on when Right button is pressed, through dark, "+
+			"anchor, under way and towing, and round again. Wakes at dark."))
+	p.sees("document.querySelectorAll('.rule').length === 9")
+	p.sees("!/[a-z]_[a-z]/.test(document.querySelector('.rules').innerText)")
+	p.spotless("rules as sentences")
+
+	// its states: the live one is lit, and what is possible now is what then happens
+	p.clicks("[data-behind='logic/spray_on'] .name")
+	p.sees("document.querySelectorAll('[data-state]').length === 2")
+	p.sees(shows("[data-state='0'].now", "off"))
+	p.sees(shows("[data-now]", "Now off."))
+	p.sees("!document.querySelector('[data-now]').textContent.includes('Possible')")
+	p.clicks("[data-switch='arm.free']")
+	p.sees(shows("[data-now]", "Possible now: press Left button, to on"))
+	p.goes(p.page.Drag("[data-switch='spray.press']", 0, 0, false))
+	p.sees(shows("[data-state='1'].now", "on"))
+	p.goes(p.page.Release())
+	p.sees(shows("[data-now]", "press Left button, to off; Water lock to locked, to off"))
+	p.sees("document.querySelector('[data-behind=\"logic/spray_on\"] circle.on') !== null")
+	p.clicks("[data-switch='arm.locked']")
+	p.sees(shows("[data-state='0'].now", "off"))
+	p.spotless("an open rule")
+
+	// the cut is something else that is moved
+	p.clicks("[data-fill='cut']")
+	p.presses("Choose by moving it")
+	p.clicks("[data-switch='harbour.harbour']")
+	p.revision(2)
+	p.sees(shows(".sentence", "off also as long as Front switch is at harbour"))
+	p.clicks("[data-fill='cut_how']")
+	p.evals(`(() => { const s = document.querySelector('[data-place=cut_how] select'); s.value = 'moment';
+		s.dispatchEvent(new Event('change')) })()`)
+	p.sees(shows(".sentence", "off also at the moment when Front switch goes to harbour"))
+	p.presses("As blocks")
+	p.sees("document.querySelectorAll('.blocks li').length === 3")
+	p.sees(shows(".blocks", "moment it becomes true"))
+	p.presses("Undo")
+	p.sees(shows(".sentence", "off also as long as Front switch is at harbour"))
+	p.presses("Undo")
+	p.sees(shows(".sentence", "off also as long as Water lock is at locked"))
+
+	// what points at a part of a rule opens the rule, by its own address too
+	p.opensModel("Wader", "rules?part=logic/to_land", "document.querySelector('[data-rule]')")
+	p.sees(shows("[data-behind='logic/at_shore']", "Set for the shore and Set for water"))
+	p.sees(shows(".blocks", "Asked for land"))
+	p.sees("document.querySelectorAll('[data-state]').length === 3")
+	p.evals("location.reload(), 1")
+	p.sees(shows("[data-behind='logic/at_shore'] .sentence", "Green button is pressed and held for 1 s"))
+	p.goes(p.page.Size(390, 844))
+	p.sees("document.documentElement.scrollWidth <= innerWidth")
+	p.spotless("an open rule on a phone")
+	p.goes(p.page.Size(1280, 800))
+}
+
+// TestANewRule: what it should do is chosen from a list, each place filled in turn, what moves it by
+// moving it;
+// nothing is written before; two that move one function ask which wins; it is changed, and taken out.
+func TestANewRule(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Marram", "rules", "document.querySelector('.rule')")
+	p.presses("New rule")
+	p.sees("document.querySelectorAll('[data-kind]').length === 20")
+	p.spotless("the kinds of rule")
+	p.clicks("[data-kind='once']")
+	p.sees(shows(".new .sentence", "goes on for 0.3 s each time [what starts it], and then off."))
+	p.presses("Write it")
+	p.sees(shows(".new .fault", "is not chosen yet: what starts it"))
+	p.goes(p.page.Drag("[data-switch='mast.press']", 0, 0, true))
+	p.sees(shows(".new .sentence", "each time Right button is pressed, and then off."))
+	p.sees("document.querySelectorAll('.rule').length === 9")
+	p.clicks("[data-fill='for']")
+	p.evals(`(() => { const s = document.querySelector('[data-place=for] input'); s.value = '1,5';
+		s.dispatchEvent(new Event('change')) })()`)
+	p.sees(shows(".new .sentence", "goes on for 1.5 s each time"))
+	p.clicks("[data-fill='moves']")
+	p.evals(`[...document.querySelectorAll('[data-place=moves] label')].find((l) =>
+		l.textContent.includes('Steam whistle')).querySelector('input').click(), 1`)
+	p.sees("document.querySelectorAll('[data-place=moves] input:checked').length === 1")
+	p.presses("Write it")
+	p.sees(shows(".new .fault", "Steam whistle is moved by Rear button already; say which of the two wins"))
+	p.sees("document.querySelector('[data-place=wins] select') !== null")
+	p.spotless("which of two wins")
+	p.evals(`(() => { const s = document.querySelector('[data-place=wins] select'); s.value = 'this';
+		s.dispatchEvent(new Event('change')) })()`)
+	p.presses("Write it")
+	p.revision(2)
+	p.sees("!document.querySelector('.new')")
+	p.sees("document.querySelectorAll('.rule').length === 9") // the button alone is no rule by itself any more
+	p.sees(shows("[data-rule] .sentence", "goes on for 1.5 s each time Right button is pressed"))
+	p.sees(shows(".rule.open", "moves: Steam whistle"))
+	p.sees("document.querySelectorAll('[data-state]').length === 2")
+	p.goes(p.page.Drag("[data-switch='mast.press']", 0, 0, true))
+	p.sees(shows("[data-state='1'].now", "on"))
+	p.sees(shows("[data-state='0'].now", "off"))
+	p.presses("Remove it")
+	p.revision(3)
+	p.sees("!document.querySelector('[data-rule]')")
+	p.sees("document.querySelectorAll('.rule').length === 9")
+	p.sees(shows("[data-behind='mixes/blow']", "is on while Rear button is held, else off."))
+	p.presses("New rule")
+	p.goes(p.page.Size(390, 844))
+	p.sees("document.documentElement.scrollWidth <= innerWidth")
+	p.clicks("[data-kind='chooser']")
+	p.spotless("a new rule on a phone")
+	p.presses("Leave it")
+	p.sees("!document.querySelector('.new')")
+	p.goes(p.page.Size(1280, 800))
+}
