@@ -76,7 +76,8 @@ var order = map[string][]string{
 	"check":    {"setup", "words", "signal", "stage", "kit", "wiring", "codes"},
 	"trouble":  {"setup", "words", "signal"},
 	"rail":     {"setup", "words", "signal", "mixing", "check", "plan", "behave"},
-	"session":  {"setup", "signal", "stage", "lines", "edit", "rail"},
+	"record":   {"setup", "words", "signal"},
+	"session":  {"setup", "signal", "stage", "lines", "edit", "rail", "record"},
 }
 
 // TestTheOrderInsideTheCore is the one that the page on the architecture tells.

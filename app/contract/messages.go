@@ -28,6 +28,13 @@ type Asked struct {
 	First     *string         `json:"first,omitempty"`
 	Second    *string         `json:"second,omitempty"`
 	Rule      *string         `json:"rule,omitempty"`
+	Wanted    *bool           `json:"wanted,omitempty"`
+	Signal    *string         `json:"signal,omitempty"`
+	Frame     *int64          `json:"frame,omitempty"`
+	As        *string         `json:"as,omitempty"`
+	Signals   *[]string       `json:"signals,omitempty"`
+	From      *int64          `json:"from,omitempty"`
+	To        *int64          `json:"to,omitempty"`
 }
 
 // AskedT says what a message of the page is.
@@ -48,6 +55,9 @@ const (
 	ToMixing  AskedT = "mixing"
 	ToAlone   AskedT = "alone"
 	ToStates  AskedT = "states"
+	ToRecord  AskedT = "record"
+	ToBecause AskedT = "because"
+	ToExport  AskedT = "export"
 	ToBeat    AskedT = "beat"
 )
 
@@ -55,7 +65,7 @@ const (
 func (t AskedT) Known() bool {
 	switch t {
 	case ToHello, ToHands, ToTry, ToDrop, ToWatch, ToSave, ToPlot, ToPlay, ToTrouble, ToStage, ToMixing,
-		ToAlone, ToStates, ToBeat:
+		ToAlone, ToStates, ToRecord, ToBecause, ToExport, ToBeat:
 		return true
 	}
 	return false
@@ -103,6 +113,13 @@ type Told struct {
 	Rule    *string      `json:"rule,omitempty"`
 	States  *RuleStates  `json:"states,omitempty"`
 	Now     *RuleNow     `json:"now,omitempty"`
+	Whole   *bool        `json:"whole,omitempty"`
+	Strips  *Strips      `json:"strips,omitempty"`
+	Signal  *string      `json:"signal,omitempty"`
+	Frame   *int64       `json:"frame,omitempty"`
+	Steps   *[]CauseStep `json:"steps,omitempty"`
+	Missing *[]string    `json:"missing,omitempty"`
+	As      *string      `json:"as,omitempty"`
 }
 
 // ToldT says what a message of the bench is.
@@ -123,5 +140,8 @@ const (
 	FromDrilled ToldT = "drilled"
 	FromMixing  ToldT = "mixing"
 	FromStates  ToldT = "states"
+	FromRecord  ToldT = "record"
+	FromBecause ToldT = "because"
+	FromExport  ToldT = "export"
 	FromBeat    ToldT = "beat"
 )

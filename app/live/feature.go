@@ -26,6 +26,9 @@ func newFeatures() []owned {
 		{contract.ToStage, &stageFeature{}},
 		{contract.ToMixing, &mixingFeature{}},
 		{contract.ToStates, &statesFeature{}},
+		{contract.ToRecord, &recordFeature{}},
+		{contract.ToBecause, &becauseFeature{}},
+		{contract.ToExport, &exportFeature{}},
 		{contract.ToWatch, &whyFeature{}},
 	}
 }

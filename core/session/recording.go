@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 
+	"axtren/core/record"
 	"axtren/core/signal"
 )
 
@@ -25,7 +26,7 @@ type Recording struct {
 	program *signal.Program
 	from    int64        // the frame that is time 0 of the script
 	start   signal.Hands // where the hands were then
-	rows    moves
+	rows    record.Changes
 	exact   bool
 }
 
@@ -35,25 +36,25 @@ func newRecording(p *signal.Program, frame int64, hands signal.Hands, exact bool
 
 // add notes where hands went in a frame, and forgets what is too old or too much.
 // O(1) for each movement, over many.
-func (r *Recording) add(frame int64, moved []movement) {
+func (r *Recording) add(frame int64, moved []record.Change) {
 	for _, m := range moved {
-		m.frame = frame
-		r.rows.add(m)
+		m.Frame = frame
+		r.rows.Add(m)
 	}
 	oldest := frame - int64(keptSeconds*1000/r.program.Setup().Transmitter.FrameMS)
-	before := r.rows.n
-	for r.rows.n > 0 {
-		m := r.rows.oldest()
-		if r.rows.n > maxRows {
-			oldest = max(oldest, m.frame+1) // no frame is kept in part
+	before := r.rows.Len()
+	for r.rows.Len() > 0 {
+		m := r.rows.Oldest()
+		if r.rows.Len() > maxRows {
+			oldest = max(oldest, m.Frame+1) // no frame is kept in part
 		}
-		if m.frame >= oldest {
+		if m.Frame >= oldest {
 			break
 		}
-		r.start[m.hand] = m.value
-		r.rows.forget()
+		r.start[m.Of] = m.Value
+		r.rows.Forget()
 	}
-	if r.rows.n < before {
+	if r.rows.Len() < before {
 		r.from, r.exact = oldest, false
 	}
 }
@@ -77,8 +78,8 @@ func (r *Recording) Script() []byte {
 			move(r.from, hand, value)
 		}
 	}
-	for m := range r.rows.all() {
-		move(m.frame, m.hand, m.value)
+	for m := range r.rows.All() {
+		move(m.Frame, m.Of, m.Value)
 	}
 	w.Flush()
 	return b.Bytes()

@@ -14,6 +14,7 @@ import (
 	"axtren/core/edit"
 	"axtren/core/lines"
 	"axtren/core/rail"
+	"axtren/core/record"
 	"axtren/core/setup"
 	"axtren/core/signal"
 )
@@ -38,7 +39,8 @@ type Session struct {
 	now    signal.Hands // hands, for the program that runs
 	view   *lines.View
 	hist   *Recording
-	player *Player // what plays instead of the hands; nil: the hands
+	log    *record.Log // what happened beside live
+	player *Player     // what plays instead of the hands; nil: the hands
 }
 
 // New powers a revision on with hands where they are: by control, as a script writes
@@ -101,30 +103,33 @@ func (s *Session) Hands() signal.Hands { return s.now }
 // Player gives what plays in place of the hands; nil for none.
 func (s *Session) Player() *Player { return s.player }
 
+// Log gives what happened, beside the hands; do not change it. It is another one after each change of what runs.
+func (s *Session) Log() *record.Log { return s.log }
+
 // Recording gives what the hands did.
 func (s *Session) Recording() *Recording { return s.hist }
 
 // placed gives where a hand puts something, as a program counts it; ok is false where it
 // has no such thing, or it cannot go there.
-func placed(p *signal.Program, id, value string) (m movement, ok bool) {
+func placed(p *signal.Program, id, value string) (m record.Change, ok bool) {
 	hand, ok := p.Hand(id)
 	if !ok {
-		return movement{}, false
+		return record.Change{}, false
 	}
 	v, err := p.HandValue(id, value)
-	return movement{value: v, hand: hand}, err == nil
+	return record.Change{Value: v, Of: hand}, err == nil
 }
 
 // Move puts the hands where they went, by control as a script writes them, and ends what
 // plays. What the model does not have is refused: it is neither placed nor recorded.
 func (s *Session) Move(set map[string]string) {
 	s.EndPlay()
-	var moved []movement
+	var moved []record.Change
 	for _, id := range slices.Sorted(maps.Keys(set)) {
 		if m, ok := placed(s.runs.Program, id, set[id]); ok {
 			s.hands[id] = set[id]
-			if s.now[m.hand] != m.value {
-				s.now[m.hand] = m.value
+			if s.now[m.Of] != m.Value {
+				s.now[m.Of] = m.Value
 				moved = append(moved, m)
 			}
 		}
@@ -147,6 +152,7 @@ func (s *Session) run(of Revision) {
 	} else {
 		s.live = of.Program.Carry(old, was, s.now)
 	}
+	s.log = record.NewLog(of.Program, s.live.Frame+1, s.log)
 	if s.player != nil {
 		s.player = s.player.on(of.Program)
 	}
@@ -162,7 +168,7 @@ func (s *Session) placeHands() {
 	s.now = s.runs.Program.Rest()
 	for id, hand := range s.hands {
 		if m, ok := placed(s.runs.Program, id, hand); ok {
-			s.now[m.hand] = m.value
+			s.now[m.Of] = m.Value
 		}
 	}
 }
@@ -257,6 +263,7 @@ func (s *Session) Step() {
 		return
 	}
 	s.runs.Program.Step(s.live, s.now)
+	s.log.Step(s.live)
 	s.scene.step(s.live)
 }
 

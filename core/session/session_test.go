@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"fmt"
 	"math"
-	"math/rand/v2"
 	"os"
 	"slices"
 	"strconv"
@@ -13,6 +12,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"axtren/core/record"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/stage"
@@ -68,7 +68,7 @@ func TestHandsThatCount(t *testing.T) {
 		s.Move(set)
 		s.Step()
 	}
-	require.Zero(t, s.hist.rows.n)
+	require.Zero(t, s.hist.rows.Len())
 	require.Equal(t, map[string]string{"drive": "80"}, s.hands)
 	require.Equal(t, string(before), string(s.Recording().Script()))
 	require.Equal(t, want, s.Hands())
@@ -356,22 +356,22 @@ func TestARecordingIsBounded(t *testing.T) {
 	turn, _ := p.Hand("turn")
 	frames := int64(200_000)
 	for k := range frames {
-		r.add(k, []movement{{value: float64(k % 100), hand: drive}, {value: 1, hand: turn},
-			{value: 2, hand: turn},
-			{value: 3, hand: turn}, {value: float64(k % 50), hand: turn}})
+		r.add(k, []record.Change{{Value: float64(k % 100), Of: drive}, {Value: 1, Of: turn},
+			{Value: 2, Of: turn},
+			{Value: 3, Of: turn}, {Value: float64(k % 50), Of: turn}})
 	}
-	kept := slices.Collect(r.rows.all())
+	kept := slices.Collect(r.rows.All())
 	require.LessOrEqual(t, len(kept), maxRows)
 	require.Len(t, kept, maxRows, "as much as there is room for is kept: whole frames of five")
-	require.Less(t, cap(r.rows.text), 1<<20, "what is forgotten is let go of")
+	require.Less(t, r.rows.Bytes(), 1<<20, "what is forgotten is let go of")
 	require.False(t, r.Exact())
-	require.EqualValues(t, kept[0].frame, r.from, "no frame is kept in part")
-	require.EqualValues(t, frames-1, kept[len(kept)-1].frame)
+	require.EqualValues(t, kept[0].Frame, r.from, "no frame is kept in part")
+	require.EqualValues(t, frames-1, kept[len(kept)-1].Frame)
 	require.Equal(t, float64((r.from-1)%100), r.start[drive], "where it was when the rest begins")
 
 	short := newRecording(p, 0, p.Rest(), true)
-	short.add(10, []movement{{value: 7, hand: drive}})
-	short.add(20, []movement{{value: 9, hand: turn}})
+	short.add(10, []record.Change{{Value: 7, Of: drive}})
+	short.add(20, []record.Change{{Value: 9, Of: turn}})
 	require.True(t, short.Exact())
 	require.Equal(t, "t_s,control,value\n0.200,drive,7\n0.400,turn,9\n", string(short.Script()))
 	short.add(10+600*50+1, nil)
@@ -380,43 +380,9 @@ func TestARecordingIsBounded(t *testing.T) {
 		strings.Split(string(short.Script()), "\n"))
 	require.False(t, slices.Equal(short.start, p.Rest()))
 	short.add(100_000, nil)
-	require.Zero(t, short.rows.n, "all of it is too old")
+	require.Zero(t, short.rows.Len(), "all of it is too old")
 	require.Equal(t, []string{"t_s,control,value", "0.000,drive,7", "0.000,turn,9", ""},
 		strings.Split(string(short.Script()), "\n"))
-}
-
-// TestMovementsAreKeptAsTheyAre: whatever their values, frames and hands, while the oldest are
-// forgotten, in little room.
-func TestMovementsAreKeptAsTheyAre(t *testing.T) {
-	var m moves
-	var want []movement
-	seeded := rand.New(rand.NewPCG(3, 4))
-	values := []float64{0, math.Copysign(0, -1), 0.5, -100, 99.5, 12.3456789, 1e300, signal.NotChosen, -1e7,
-		1.0 / 3}
-	frame := int64(5)
-	for range 20_000 {
-		frame += []int64{0, 0, 1, 1, 2, 130, 70_000}[seeded.IntN(7)]
-		one := movement{values[seeded.IntN(len(values))], frame, seeded.IntN(300)}
-		m.add(one)
-		want = append(want, one)
-		for len(want) > 0 && seeded.IntN(20) == 0 && frame%3 != 0 || len(want) > 500 {
-			require.Equal(t, want[0], m.oldest())
-			m.forget()
-			want = want[1:]
-		}
-		require.Equal(t, len(want), m.n)
-	}
-	got := slices.Collect(m.all())
-	require.Equal(t, want, got)
-	for i := range got { // 0 and -0 are equal, and not the same
-		require.Equal(t, math.Signbit(want[i].value), math.Signbit(got[i].value))
-	}
-	require.Less(t, cap(m.text), 4*spare)
-	for m.n > 0 {
-		m.forget()
-	}
-	m.add(movement{1, frame + 9, 2})
-	require.Equal(t, []movement{{1, frame + 9, 2}}, slices.Collect(m.all()))
 }
 
 // TestAFullRecordTakesLittleRoom: two sticks that never rest for ten minutes.
@@ -431,13 +397,13 @@ func TestAFullRecordTakesLittleRoom(t *testing.T) {
 		s.Move(set)
 		s.live.Frame++
 	}
-	t.Logf("%d movements in %d kB", s.hist.rows.n, cap(s.hist.rows.text)>>10)
-	require.Greater(t, s.hist.rows.n, maxRows-10)
-	require.Less(t, cap(s.hist.rows.text), 800<<10)
+	t.Logf("%d movements in %d kB", s.hist.rows.Len(), s.hist.rows.Bytes()>>10)
+	require.Greater(t, s.hist.rows.Len(), maxRows-10)
+	require.Less(t, s.hist.rows.Bytes(), 800<<10)
 	s.Move(map[string]string{"drive": "0"})
-	before := s.hist.rows.n
+	before := s.hist.rows.Len()
 	s.Move(map[string]string{"drive": "0"})
-	require.Equal(t, before, s.hist.rows.n, "what stays where it is has not moved")
+	require.Equal(t, before, s.hist.rows.Len(), "what stays where it is has not moved")
 }
 
 // BenchmarkRecordingKeptFull is what a frame costs once ten minutes are kept.
@@ -446,7 +412,7 @@ func BenchmarkRecordingKeptFull(b *testing.B) {
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(b, err)
 	r := newRecording(p, 0, p.Rest(), true)
-	moved := make([]movement, 8)
+	moved := make([]record.Change, 8)
 	k := int64(0)
 	for ; k < 30_000; k++ {
 		r.add(k, moved)

@@ -28,6 +28,17 @@ func When(s *setup.Setup, t setup.Truth) string {
 		first:     "the transmitter is turned on", later: "the first moment after power-on is over"})
 }
 
+// Became says that a condition came to hold, as a sentence goes on after "because": Left button was pressed, Water
+// lock went to locked, Hazard lamps went off.
+func Became(s *setup.Setup, t setup.Truth) string {
+	return clause(s, t, clauses{
+		held: "was pressed", free: "was let go", heldAt: "went to %", notHeldAt: "left %",
+		at: "went to %", notAt: "left %", on: "went on", off: "went off",
+		states:    [3]string{"came to rest", "began to move", "was done"},
+		notStates: [3]string{"left its rest", "stopped", "left its end"},
+		first:     "the transmitter was turned on", later: "the first moment after power-on was over"})
+}
+
 // clauses are the verbs of conditions: % stands for a position or a step.
 type clauses struct {
 	held, free, heldAt, notHeldAt, at, notAt, on, off string
@@ -56,6 +67,8 @@ func clause(s *setup.Setup, t setup.Truth, c clauses) string {
 		here := sw.Positions[f.Sub]
 		name = here.Words()
 		switch {
+		case sw.SpringTo == nil && f.Not && len(sw.Positions) == 2: // it is at the other one
+			verb, name = c.at, sw.Positions[1-f.Sub].Words()
 		case sw.SpringTo == nil:
 			verb = choose(c.at, c.notAt)
 		case len(sw.Positions) == 2:

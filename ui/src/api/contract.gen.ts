@@ -1231,6 +1231,40 @@ export interface components {
             /** @description Why there may be more than is drawn; empty where this is all */
             partial: string;
         };
+        Strips: {
+            signals: {
+                /** @example logic/horn */
+                key: string;
+                label: string;
+                /** @enum {string} */
+                kind: "truth" | "name" | "value";
+                names: string[];
+            }[];
+            /**
+             * Format: int64
+             * @description The first frame that is on record
+             */
+            from: number;
+            /**
+             * Format: int64
+             * @description The last frame
+             */
+            to: number;
+            /** @description Of each signal, its value in the first frame */
+            start: number[];
+            /** @description Of each change, its frame */
+            at: number[];
+            /** @description The place of its signal */
+            of: number[];
+            /** @description What it became */
+            v: number[];
+        };
+        CauseStep: {
+            says: string;
+            key: string;
+            /** Format: int64 */
+            frame: number;
+        };
         RuleNow: {
             /** @description The state that it is in; -1 for none of those that are drawn */
             node: number;
@@ -2267,7 +2301,7 @@ export interface components {
             rows?: string[][];
         };
         /** @description A message of the page. What it is stands in t. */
-        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToStates"] | components["schemas"]["ToBeat"];
+        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToStates"] | components["schemas"]["ToRecord"] | components["schemas"]["ToBecause"] | components["schemas"]["ToExport"] | components["schemas"]["ToBeat"];
         /** @description Where the hands are, by control: percent, or the name of a position */
         Hands: {
             [key: string]: number | string;
@@ -2375,6 +2409,48 @@ export interface components {
             t: "states";
             rule: string;
         };
+        /** @description Wants what happened, ten minutes back, and what happens from now on; or no more of it */
+        ToRecord: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "record";
+            wanted: boolean;
+        };
+        /** @description Why did something change, up to a frame the last time, and what was missing for it to be on then? */
+        ToBecause: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "because";
+            signal: string;
+            /** Format: int64 */
+            frame: number;
+        };
+        /** @description Wants a span of the record as a table, or as a value change dump */
+        ToExport: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "export";
+            /** @enum {string} */
+            as: "csv" | "vcd";
+            /** @description Their keys; none for all */
+            signals: string[];
+            /**
+             * Format: int64
+             * @description The first frame
+             */
+            from: number;
+            /**
+             * Format: int64
+             * @description The last frame
+             */
+            to: number;
+        };
         /** @description Plays something instead of the hands */
         ToPlay: {
             /**
@@ -2434,7 +2510,7 @@ export interface components {
             t: "beat";
         };
         /** @description A message of the bench. What it is stands in t. */
-        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromBeat"];
+        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromRecord"] | components["schemas"]["FromBecause"] | components["schemas"]["FromExport"] | components["schemas"]["FromBeat"];
         /** @description All that is on the bench, whenever what runs has changed */
         FromWhole: {
             /**
@@ -2604,6 +2680,40 @@ export interface components {
             rule: string;
             states: components["schemas"]["RuleStates"];
             now: components["schemas"]["RuleNow"];
+        };
+        /** @description What happened: all that is kept, or what came since the last message */
+        FromRecord: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "record";
+            whole: boolean;
+            strips: components["schemas"]["Strips"];
+        };
+        FromBecause: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "because";
+            signal: string;
+            /** Format: int64 */
+            frame: number;
+            /** @description From what changed back to a hand */
+            steps: components["schemas"]["CauseStep"][];
+            /** @description What was missing for it to be on; none where it is never on or off */
+            missing: string[];
+        };
+        FromExport: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "export";
+            /** @enum {string} */
+            as: "csv" | "vcd";
+            text: string;
         };
         /** @description What can cause the complaint, as things stand now, in the order worth looking */
         FromTrouble: {
