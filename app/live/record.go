@@ -60,7 +60,8 @@ func (f *becauseFeature) next(b *bench) (*contract.Told, func()) {
 	steps, _ := b.session.Log().Why(signal, frame)
 	missing, _ := b.session.Log().WhyNot(signal, frame)
 	steps, missing = append([]record.Step{}, steps...), append([]string{}, missing...)
-	return &contract.Told{T: contract.FromBecause, Signal: &signal, Frame: &frame, Steps: &steps, Missing: &missing},
+	return &contract.Told{T: contract.FromBecause, Signal: &signal, Frame: &frame, Steps: &steps,
+			Missing: &missing},
 		func() { f.asked = nil }
 }
 

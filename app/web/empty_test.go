@@ -113,7 +113,15 @@ func TestEmptyListsAreLists(t *testing.T) {
 			for _, rule := range rules.Rules {
 				p.say(contract.Asked{T: contract.ToStates, Rule: &rule.Key})
 				read(contract.FromStates)
+				frame := int64(5)
+				p.say(contract.Asked{T: contract.ToBecause, Signal: &rule.Key, Frame: &frame})
+				read(contract.FromBecause)
 			}
+			wanted, as, none, since, until := true, "vcd", []string{}, int64(0), int64(1000)
+			p.say(contract.Asked{T: contract.ToRecord, Wanted: &wanted})
+			read(contract.FromRecord)
+			p.say(contract.Asked{T: contract.ToExport, As: &as, Signals: &none, From: &since, To: &until})
+			read(contract.FromExport)
 			for _, path := range []string{"", "/revisions", "/recordings", "/sheet", "/sheet?since=1",
 				"/ticks", "/fit", "/differences?from=1&to=1", "/plan", "/plan/other", "/leads", "/codes", "/stand",
 				"/schemes", "/rules"} {

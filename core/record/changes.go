@@ -1,5 +1,7 @@
-// Package record keeps what happened on a bench: when each control, rule and function changed, ten minutes back, in
-// little room. It tells why something changed, walking back through causes to a hand, and why it did not; and it
+// Package record keeps what happened on a bench: when each control, rule and function changed, ten
+// minutes back, in
+// little room. It tells why something changed, walking back through causes to a hand, and why it did not;
+// and it
 // leaves as a table or a value change dump.
 package record
 

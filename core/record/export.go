@@ -36,7 +36,8 @@ func (l *Log) chosen(keys []string) []int {
 	return list
 }
 
-// name writes a signal's key as a name of a table or a dump: spray_on. A control and a rule never have one id.
+// name writes a signal's key as a name of a table or a dump: spray_on. A control and a rule never have
+// one id.
 func (s *Signal) name() string {
 	_, id, _ := strings.Cut(s.Key, "/")
 	return id
@@ -47,8 +48,10 @@ func (l *Log) seconds(frame int64) float64 {
 	return float64((frame-1)*int64(l.p.Setup().Transmitter.FrameMS)) / 1000
 }
 
-// WriteCSV writes a span of the record as a table: t_s, the time since power-on, s, and a column for each signal, a
-// row for each frame in which one of them changed. A truth is 0 or 1, a position or a step its name, a value percent.
+// WriteCSV writes a span of the record as a table: t_s, the time since power-on, s, and a column for each
+// signal, a
+// row for each frame in which one of them changed. A truth is 0 or 1, a position or a step its name, a
+// value percent.
 // The error is that of out.
 func (l *Log) WriteCSV(out io.Writer, keys []string, from, to int64) error {
 	w := csv.NewWriter(out)
@@ -84,7 +87,8 @@ func (s *Signal) text(v float64) string {
 	return strconv.FormatFloat(v+0, 'f', 1, 64)
 }
 
-// WriteVCD writes a span of the record as a value change dump (IEEE 1364-2001, clause 18) at a timescale of 1 us: truths
+// WriteVCD writes a span of the record as a value change dump (IEEE 1364-2001, clause 18) at a timescale
+// of 1 us: truths
 // are wires, values are real, positions and steps are integers from 1. The error is that of out.
 func (l *Log) WriteVCD(out io.Writer, keys []string, from, to int64) error {
 	w := bufio.NewWriter(out)
@@ -105,7 +109,8 @@ func (l *Log) WriteVCD(out io.Writer, keys []string, from, to int64) error {
 	for _, frame := range l.frames(of, from, to) {
 		fmt.Fprintf(w, "#%d\n", int64(math.Round(l.seconds(frame)*1e6)))
 		for k, i := range of {
-			v, text := all[i].at(frame), ""
+			v := all[i].at(frame)
+			var text string
 			switch l.Signals[i].Kind {
 			case Truth:
 				text = strconv.Itoa(int(v)) + dumpID(k)

@@ -48,7 +48,8 @@ type Log struct {
 	changes Changes
 }
 
-// NewLog begins to keep what happens on a program, from a frame on. What another log kept of the same things goes
+// NewLog begins to keep what happens on a program, from a frame on. What another log kept of the same
+// things goes
 // on; nil: none.
 func NewLog(p *signal.Program, frame int64, before *Log) *Log {
 	l := &Log{p: p, Signals: signalsOf(p), from: frame, to: frame - 1}
@@ -97,8 +98,9 @@ func signalsOf(p *signal.Program) []Signal {
 	s := p.Setup()
 	var list []Signal
 	add := func(part setup.Item, kind string, slot signal.Slot, names ...string) *Signal {
-		list = append(list, Signal{Key: setup.ListOf(part.Kind) + "/" + string(s.Key(part).ID), Label: s.Label(part),
-			Kind: kind, Names: append([]string{}, names...), part: part, slot: slot})
+		list = append(list, Signal{Key: setup.ListOf(part.Kind) + "/" + string(s.Key(part).ID),
+			Label: s.Label(part),
+			Kind:  kind, Names: append([]string{}, names...), part: part, slot: slot})
 		return &list[len(list)-1]
 	}
 	for i := range s.Transmitter.Controls {
@@ -134,13 +136,14 @@ func signalsOf(p *signal.Program) []Signal {
 		add(setup.IsPattern.At(i), Value, p.PatternSlot(i))
 	}
 	for i := range s.Outputs {
-		add(setup.IsOutput.At(i), Value, p.Routes[i].P)
+		add(setup.IsOutput.At(i), Value, p.Routes[i].P).Label += " (function)"
 	}
 	for i := range s.Announcements {
 		add(setup.IsAnnouncement.At(i), Truth, p.SaidSlot(i)).Label = "“" + s.Announcements[i].Say + "” is said"
 	}
-	list = append(list, Signal{Key: "hands/sends", Label: "The transmitter sends", Kind: Truth, Names: []string{},
-		slot: p.SendingSlot()})
+	list = append(list, Signal{Key: "hands/sends", Label: "The transmitter sends", Kind: Truth,
+		Names: []string{},
+		slot:  p.SendingSlot()})
 	return list
 }
 
@@ -200,7 +203,8 @@ func (l *Log) Step(st *signal.State) {
 // Span gives the frames from which on and up to which everything is on record.
 func (l *Log) Span() (from, to int64) { return l.from, l.to }
 
-// Strips are what is on record, for a page: where each thing was at the beginning, and what changed since, in the
+// Strips are what is on record, for a page: where each thing was at the beginning, and what changed
+// since, in the
 // order of time.
 type Strips struct {
 	Signals []Signal  `json:"signals"`
@@ -276,7 +280,8 @@ func (h *history) at(frame int64) float64 {
 	return h.values[n]
 }
 
-// before gives the last frame up to another one in which the value changed; ok is false where there is none on
+// before gives the last frame up to another one in which the value changed; ok is false where there is
+// none on
 // record.
 func (h *history) before(frame int64) (at int64, ok bool) {
 	n, exact := slices.BinarySearch(h.frames, frame)

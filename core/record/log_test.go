@@ -101,7 +101,8 @@ func TestWhyDidThisChange(t *testing.T) {
 	require.Equal(t, []string{
 		"Both went on because Primed went on, while Far is on; nothing else that it looks at changed then.",
 		"Primed went on because Water is on, and 0.1 s were over.",
-		"Water went on because Button was pressed, while Lock is at free; nothing else that it looks at changed then.",
+		"Water went on because Button was pressed, while Lock is at free; nothing else that it " +
+			"looks at changed then.",
 		"Button was pressed by hand."}, why("logic/both"))
 	steps, _ := b.log.Why("logic/both", b.st.Frame)
 	require.Equal(t, "controls/button", steps[3].Key)
@@ -109,7 +110,8 @@ func TestWhyDidThisChange(t *testing.T) {
 	require.Equal(t, pressed+5, steps[0].Frame, "0.1 s are five frames of 20 ms")
 	require.Equal(t, "Mode went to high because Button was pressed.", why("steppers/mode")[0])
 	require.Equal(t, "“ready” was said because Primed went on.", b.said("announcements/say", 0))
-	require.Equal(t, "Motor went to +50 % because Stick went to +50 %", strings.TrimSuffix(why("outputs/motor")[0], "."))
+	require.Equal(t, "Motor (function) went to +50 % because Stick went to +50 %",
+		strings.TrimSuffix(why("outputs/motor")[0], "."))
 	b.puts("lock", "locked")
 	require.Equal(t, []string{
 		"Both went off because Primed went off, while Far is on; nothing else that it looks at changed then.",
@@ -122,7 +124,8 @@ func TestWhyDidThisChange(t *testing.T) {
 		"Button was let go by hand."}, why("logic/late"))
 	_, ok := b.log.Why("logic/nothing", 5)
 	require.False(t, ok)
-	require.Equal(t, []string{"Far has not changed in what is on record."}, says(first(b.log.Why("logic/far", 3))))
+	require.Equal(t, []string{"Far has not changed in what is on record."},
+		says(first(b.log.Why("logic/far", 3))))
 }
 
 func first[T, U any](v T, _ U) T { return v }
@@ -169,8 +172,10 @@ func TestWhyDidItNot(t *testing.T) {
 	require.Equal(t, []string{"The transmitter sent nothing then."}, not("logic/both"))
 }
 
-// TestACauseIsACause: for whatever hands do with the models of the demo, a rule that changed did so because of the
-// hand that is named at the end: without that movement it does not change in that frame. Played by the engine.
+// TestACauseIsACause: for whatever hands do with the models of the demo, a rule that changed did so
+// because of the
+// hand that is named at the end: without that movement it does not change in that frame. Played by the
+// engine.
 func TestACauseIsACause(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)
@@ -270,12 +275,14 @@ func TestTheRecordIsBounded(t *testing.T) {
 	require.Greater(t, tail.At[0], to-10)
 }
 
-// TestARecordGoesOn over an edit: what is still there keeps what it did, what is new begins, what is gone is gone.
+// TestARecordGoesOn over an edit: what is still there keeps what it did, what is new begins, what is gone
+// is gone.
 func TestARecordGoesOn(t *testing.T) {
 	b := newBench(t, modelText)
 	b.run(5)
 	at := b.puts("button", "press")
-	doc, err := setup.ReadYAML([]byte(strings.Replace(strings.Replace(modelText, "id: late, block: tof, label: Late",
+	doc, err := setup.ReadYAML([]byte(strings.Replace(strings.Replace(modelText,
+		"id: late, block: tof, label: Late",
 		"id: later, block: tof, label: Later", 1), "level: 30", "level: 60", 1)))
 	require.NoError(t, err)
 	p, err := signal.Compile(doc.Setup)
@@ -321,7 +328,8 @@ func TestADumpOfTheRecord(t *testing.T) {
 	var out bytes.Buffer
 	require.NoError(t, b.log.WriteVCD(&out, nil, 1, b.st.Frame))
 	names, values := readDump(t, out.String())
-	require.Equal(t, []string{"button", "lock", "stick", "water", "primed", "both", "far", "late", "mode", "motor", "say",
+	require.Equal(t, []string{"button", "lock", "stick", "water", "primed", "both", "far", "late", "mode",
+		"motor", "say",
 		"sends"}, names)
 	require.Equal(t, map[int64]string{0: "b1", 100_000: "b10"}, values["button"])
 	require.Equal(t, map[int64]string{0: "0", 100_000: "1"}, values["water"])
@@ -330,7 +338,8 @@ func TestADumpOfTheRecord(t *testing.T) {
 	require.Equal(t, map[int64]string{0: "1"}, values["sends"])
 }
 
-// readDump reads a value change dump: the names in their order, and of each what it became when, in microseconds.
+// readDump reads a value change dump: the names in their order, and of each what it became when, in
+// microseconds.
 func readDump(t *testing.T, text string) (names []string, values map[string]map[int64]string) {
 	head, body, ok := strings.Cut(text, "$enddefinitions $end\n")
 	require.True(t, ok)
@@ -346,13 +355,13 @@ func readDump(t *testing.T, text string) (names []string, values map[string]map[
 	now := int64(-1)
 	for line := range strings.Lines(body) {
 		line = strings.TrimSpace(line)
-		switch {
-		case line[0] == '#':
+		switch line[0] {
+		case '#':
 			then, err := strconv.ParseInt(line[1:], 10, 64)
 			require.NoError(t, err)
 			require.Greater(t, then, now, "time goes on")
 			now = then
-		case line[0] == 'b' || line[0] == 'r':
+		case 'b', 'r':
 			var value, id string
 			_, err := fmt.Sscan(line, &value, &id)
 			require.NoError(t, err)

@@ -53,7 +53,8 @@ func (l *Log) find(key string) (int, bool) {
 	return 0, false
 }
 
-// Why tells why a signal changed, up to a frame the last time: step by step back to a hand. ok is false where there
+// Why tells why a signal changed, up to a frame the last time: step by step back to a hand. ok is false
+// where there
 // is no such signal.
 func (l *Log) Why(key string, frame int64) (steps []Step, ok bool) {
 	i, ok := l.find(key)
@@ -66,7 +67,8 @@ func (l *Log) Why(key string, frame int64) (steps []Step, ok bool) {
 		at, changed := r.all[i].before(frame)
 		if !changed || at < l.from {
 			if len(steps) == 0 {
-				steps = append(steps, Step{l.Signals[i].Label + " has not changed in what is on record.", l.Signals[i].Key,
+				steps = append(steps, Step{l.Signals[i].Label + " has not changed in what is on record.",
+					l.Signals[i].Key,
 					l.from})
 			}
 			return steps, true
@@ -167,7 +169,8 @@ func (r *reader) signalOf(t setup.Truth) (int, bool) {
 	return i, ok
 }
 
-// came gives the frame, up to another one, in which a condition came to what it then was; ok is false where that is
+// came gives the frame, up to another one, in which a condition came to what it then was; ok is false
+// where that is
 // not on record.
 func (r *reader) came(t setup.Truth, frame int64) (at int64, ok bool) {
 	i, ok := r.signalOf(t)
@@ -195,7 +198,8 @@ func (r *reader) turned(t setup.Truth, frame int64) setup.Truth {
 	return "not " + t
 }
 
-// by blames the conditions that changed in a frame, or, where they are read a frame late, in the frame before.
+// by blames the conditions that changed in a frame, or, where they are read a frame late, in the frame
+// before.
 func (r *reader) by(did string, frame int64, truths ...setup.Truth) (cause, bool) {
 	for _, at := range []int64{frame, frame - 1} {
 		var changed []setup.Truth
@@ -359,7 +363,8 @@ func (r *reader) nearest(part setup.Item, frame int64, did string) cause {
 	return cause{did + " because " + r.became(best, at) + ago, best, at}
 }
 
-// WhyNot tells what was missing for a signal to be on in a frame; where it was on, that it was. ok is false where
+// WhyNot tells what was missing for a signal to be on in a frame; where it was on, that it was. ok is
+// false where
 // there is no such signal, or it is never on or off.
 func (l *Log) WhyNot(key string, frame int64) (says []string, ok bool) {
 	i, ok := l.find(key)

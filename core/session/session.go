@@ -103,7 +103,8 @@ func (s *Session) Hands() signal.Hands { return s.now }
 // Player gives what plays in place of the hands; nil for none.
 func (s *Session) Player() *Player { return s.player }
 
-// Log gives what happened, beside the hands; do not change it. It is another one after each change of what runs.
+// Log gives what happened, beside the hands; do not change it. It is another one after each change of
+// what runs.
 func (s *Session) Log() *record.Log { return s.log }
 
 // Recording gives what the hands did.

@@ -28,7 +28,8 @@ func When(s *setup.Setup, t setup.Truth) string {
 		first:     "the transmitter is turned on", later: "the first moment after power-on is over"})
 }
 
-// Became says that a condition came to hold, as a sentence goes on after "because": Left button was pressed, Water
+// Became says that a condition came to hold, as a sentence goes on after "because": Left button was
+// pressed, Water
 // lock went to locked, Hazard lamps went off.
 func Became(s *setup.Setup, t setup.Truth) string {
 	return clause(s, t, clauses{

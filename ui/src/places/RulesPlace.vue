@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Rules: what switches do, as sentences, live; and what must always hold. */
 import Button from 'primevue/button'
-import { computed, nextTick, shallowRef, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, shallowRef, watch } from 'vue'
 
 import { api, type Schemas } from '../api/client'
 import { useParts } from '../composables/useParts'
@@ -14,6 +14,8 @@ import NewRule from '../rules/NewRule.vue'
 import RuleCard from '../rules/RuleCard.vue'
 import RuleSentence from '../rules/RuleSentence.vue'
 import { useBench } from '../stores/bench'
+
+const RecordStrips = defineAsyncComponent(() => import('../rules/RecordStrips.vue'))
 
 const props = defineProps<{ id: string }>()
 const bench = useBench()
@@ -117,6 +119,7 @@ const wrote = async (key: string) => {
         There is no rule yet: switches and sticks go straight to their functions. A rule is for what latches,
         steps, waits or flashes.
       </p>
+      <RecordStrips />
     </section>
     <aside aria-label="What must always hold">
       <header>
