@@ -90,6 +90,7 @@ func Check(p *signal.Program) *Report {
 	c.mixes()
 	c.module()
 	c.motion()
+	c.rules()
 	c.turnedAtPower()
 	c.kit()
 	c.wiring()
