@@ -66,7 +66,7 @@ var order = map[string][]string{
 	"linkage":  {"setup", "words"},
 	"lines":    {"setup", "words", "signal", "travel", "edit", "parts"},
 	"feel":     {"setup", "words", "signal", "linkage", "travel", "mixing", "lines"},
-	"sheet":    {"setup", "words", "signal", "travel"},
+	"sheet":    {"setup", "words", "signal", "travel", "behave"},
 	"kit":      {"setup", "words", "signal", "travel", "edit"},
 	"allot":    {},
 	"plan":     {"setup", "words", "edit", "parts", "kit", "allot"},

@@ -38,7 +38,7 @@ func (f *statesFeature) next(b *bench) (*contract.Told, func()) {
 	if newest := b.session.Newest(); newest.Doc != f.doc {
 		rule := f.rule
 		b.beside(&f.busy, func() func() {
-			drawn, _, err := behave.Draw(newest.Doc, newest.Program, rule)
+			drawn, _, err := behave.Draw(newest.Doc.Setup, newest.Program, rule)
 			if err != nil {
 				drawn = nil // it is not there any more: the page learns that by the list of rules
 			}

@@ -20,7 +20,7 @@ func (m *models) GetRules(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return contract.GetRules200JSONResponse{Revision: head.Number, Rules: behave.Read(head.Doc, p),
+	return contract.GetRules200JSONResponse{Revision: head.Number, Rules: behave.Read(head.Doc.Setup, p),
 		Kinds: behave.Kinds(head.Doc.Setup, p), Lists: behave.Lists(head.Doc.Setup)}, nil
 }
 

@@ -87,10 +87,10 @@ type found struct {
 // Read gives the rules of a document, in the order of their main parts in the lists of the document, and of
 // these lists: logic, steps, sequences, patterns, announcements, mixes. Every block, stepper, sequence,
 // pattern and announcement is in exactly one of them.
-func Read(doc *setup.Document, p *signal.Program) []Rule {
+func Read(s *setup.Setup, p *signal.Program) []Rule {
 	rules := []Rule{}
-	for _, f := range find(doc.Setup, p) {
-		rules = append(rules, f.rule(doc.Setup, p))
+	for _, f := range find(s, p) {
+		rules = append(rules, f.rule(s, p))
 	}
 	return rules
 }

@@ -59,7 +59,7 @@ func TestEveryRuleIsASentence(t *testing.T) {
 	var b strings.Builder
 	for _, m := range everyModel(t) {
 		in := map[string]string{}
-		rules := behave.Read(m.doc, m.p)
+		rules := behave.Read(m.doc.Setup, m.p)
 		fmt.Fprintf(&b, "%s\n", m.name)
 		for _, r := range rules {
 			said := r.Sentence()

@@ -56,20 +56,20 @@ const (
 // times made short in their order. What cannot be told apart is one state. ok is false for a rule that
 // has none.
 // The error is setup.Problems.
-func Draw(doc *setup.Document, p *signal.Program, key string) (drawn *Machine, ok bool, err error) {
-	f, err := known(doc.Setup, p, key)
+func Draw(s *setup.Setup, p *signal.Program, key string) (drawn *Machine, ok bool, err error) {
+	f, err := known(s, p, key)
 	if err != nil {
 		return nil, false, err
 	}
-	w, ok := f.watch(doc.Setup)
+	w, ok := f.watch(s)
 	if !ok {
 		return nil, false, nil
 	}
-	short, err := newMachine(doc.Setup, w, true)
+	short, err := newMachine(s, w, true)
 	if err != nil {
 		return nil, false, err
 	}
-	live, err := newMachine(doc.Setup, w, false)
+	live, err := newMachine(s, w, false)
 	if err != nil {
 		return nil, false, err
 	}
@@ -600,15 +600,7 @@ type Next struct {
 // Now looks at a state of a program of the whole document.
 func (d *Machine) Now(p *signal.Program, st *signal.State) Now {
 	m := d.m
-	hands := m.p.Rest()
-	for _, id := range m.p.HandIDs() {
-		own, _ := m.p.Hand(id)
-		if theirs, ok := p.Hand(id); ok {
-			hands[own] = st.At(p.HandSlot(theirs))
-		}
-	}
-	here := m.p.Carry(p, st, hands)
-	m.p.Step(here, hands) // what is worked out of what was carried
+	here, hands := d.here(p, st)
 	seen, soon := d.look(here, hands)
 	now := Now{Node: d.node(seen, soon), Seen: seen, Soon: soonWords(soon, d.wait), Can: []Next{}}
 	next := m.p.PowerOn()
@@ -631,6 +623,21 @@ func (d *Machine) Now(p *signal.Program, st *signal.State) Now {
 		now.Can = append(now.Can, Next{move.does, says, d.node(to, later)})
 	}
 	return now
+}
+
+// here gives a state of a program of the whole document as the rule has it, with where the hands are.
+func (d *Machine) here(p *signal.Program, st *signal.State) (*signal.State, signal.Hands) {
+	m := d.m
+	hands := m.p.Rest()
+	for _, id := range m.p.HandIDs() {
+		own, _ := m.p.Hand(id)
+		if theirs, ok := p.Hand(id); ok {
+			hands[own] = st.At(p.HandSlot(theirs))
+		}
+	}
+	here := m.p.Carry(p, st, hands)
+	m.p.Step(here, hands) // what is worked out of what was carried
+	return here, hands
 }
 
 // node gives the state that is drawn for what is seen, and what comes by itself; -1 for none.

@@ -132,7 +132,7 @@ on
 	} {
 		t.Run(name, func(t *testing.T) {
 			doc, p := ruleDoc(t, one.rules)
-			d, ok, err := behave.Draw(doc, p, one.key)
+			d, ok, err := behave.Draw(doc.Setup, p, one.key)
 			require.NoError(t, err)
 			require.True(t, ok)
 			require.Equal(t, one.want, drawnText(d))
@@ -162,7 +162,7 @@ func TestStatesAgainstAPlainSearch(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			doc, p := ruleDoc(t, rules)
-			d, ok, err := behave.Draw(doc, p, "logic/x")
+			d, ok, err := behave.Draw(doc.Setup, p, "logic/x")
 			require.NoError(t, err)
 			require.True(t, ok)
 			want := searched(doc.Setup, p)
@@ -256,8 +256,8 @@ func searched(s *setup.Setup, p *signal.Program) map[string]map[string]bool {
 // TestNow: a running model is in the state that is lit, and what is possible now leads where it says.
 func TestNow(t *testing.T) {
 	for _, m := range everyModel(t) {
-		for _, r := range behave.Read(m.doc, m.p) {
-			d, ok, err := behave.Draw(m.doc, m.p, r.Key)
+		for _, r := range behave.Read(m.doc.Setup, m.p) {
+			d, ok, err := behave.Draw(m.doc.Setup, m.p, r.Key)
 			require.NoError(t, err)
 			require.Equal(t, r.States && r.Home == "", ok, r.Key)
 			if !ok || d.Partial != "" {
@@ -281,7 +281,7 @@ func TestNow(t *testing.T) {
 // TestNowAfterAPress: the way that was offered is the way that is gone.
 func TestNowAfterAPress(t *testing.T) {
 	doc, p := ruleDoc(t, "logic: [{id: x, block: toggle, in: button.press, reset: lock.locked}]")
-	d, _, err := behave.Draw(doc, p, "logic/x")
+	d, _, err := behave.Draw(doc.Setup, p, "logic/x")
 	require.NoError(t, err)
 	st, hands := p.PowerOn(), p.Rest()
 	step := func() behave.Now {
@@ -305,7 +305,7 @@ func TestNowAfterAPress(t *testing.T) {
 // of a rule of 12 blocks are drawn in 50 ms. A machine that is busy may take twice that.
 func TestHowFastRulesAre(t *testing.T) {
 	doc, p := ruleDoc(t, manyRules(64))
-	took := fastest(5, func() { require.Len(t, behave.Read(doc, p), 64) })
+	took := fastest(5, func() { require.Len(t, behave.Read(doc.Setup, p), 64) })
 	t.Logf("64 blocks read in %v", took)
 	require.Less(t, took, 20*time.Millisecond)
 	took = fastest(5, func() {
@@ -315,7 +315,7 @@ func TestHowFastRulesAre(t *testing.T) {
 	require.Less(t, took, 20*time.Millisecond)
 	deep, q := ruleDoc(t, chain(12))
 	took = fastest(5, func() {
-		d, _, err := behave.Draw(deep, q, "logic/b11")
+		d, _, err := behave.Draw(deep.Setup, q, "logic/b11")
 		require.NoError(t, err)
 		require.GreaterOrEqual(t, len(d.Nodes), 2)
 	})
@@ -381,9 +381,9 @@ func TestRulesWithstand(t *testing.T) {
 	require.NoError(t, err)
 	p := compiled(t, doc)
 	at := time.Now()
-	rules := behave.Read(doc, p)
+	rules := behave.Read(doc.Setup, p)
 	require.Len(t, rules, 100)
-	d, ok, err := behave.Draw(doc, p, "logic/r7")
+	d, ok, err := behave.Draw(doc.Setup, p, "logic/r7")
 	require.NoError(t, err)
 	require.True(t, ok)
 	require.NotEmpty(t, d.Partial, "it says that it did not look at everything")

@@ -68,7 +68,7 @@ func wrote(t require.TestingT, doc *setup.Document, of fill.Filled) (*setup.Docu
 
 // ruleOf gives the rule of a key.
 func ruleOf(t require.TestingT, doc *setup.Document, key string) behave.Rule {
-	rules := behave.Read(doc, compiled(t, doc))
+	rules := behave.Read(doc.Setup, compiled(t, doc))
 	at := slices.IndexFunc(rules, func(r behave.Rule) bool { return r.Key == key })
 	require.GreaterOrEqual(t, at, 0, key)
 	return rules[at]
@@ -217,7 +217,7 @@ func suited(rt *rapid.T, kind string, v fill.Values, as string) fill.Values {
 // is as if it had been written so at first; taken out, the document is as it was.
 func TestARuleIsWrittenAndReadAgain(t *testing.T) {
 	doc, p := benchDoc(t)
-	before := behave.Read(doc, p)
+	before := behave.Read(doc.Setup, p)
 	kinds := behave.Kinds(doc.Setup, p)
 	require.Len(t, kinds, 20)
 	lists := behave.Lists(doc.Setup)
@@ -238,7 +238,7 @@ func TestARuleIsWrittenAndReadAgain(t *testing.T) {
 				gone, err := setup.FromTree(tree)
 				require.NoError(rt, err)
 				require.Equal(rt, count(doc), count(gone))
-				after := behave.Read(gone, compiled(rt, gone))
+				after := behave.Read(gone.Setup, compiled(rt, gone))
 				require.Equal(rt, before, after)
 			})
 		})
@@ -274,7 +274,7 @@ func count(doc *setup.Document) string {
 // sentences says all rules of a document, sorted.
 func sentences(t require.TestingT, doc *setup.Document) string {
 	var list []string
-	for _, r := range behave.Read(doc, compiled(t, doc)) {
+	for _, r := range behave.Read(doc.Setup, compiled(t, doc)) {
 		list = append(list, r.Sentence())
 	}
 	slices.Sort(list)

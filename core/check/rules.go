@@ -56,9 +56,8 @@ func (c *checker) handMoves(output int, hands signal.Hands) []handMove {
 	return list
 }
 
-// kill judges a relay that kills an engine: whether a hand can bring that about, and whether it does so
-// as the
-// start check waits for it. What can be thrown while a motor turns is turnedAtPower.
+// kill judges a relay that kills an engine: whether a hand can bring that about, and whether it does so as
+// the start check waits for it. What can be thrown while a motor turns is turnedAtPower.
 func (c *checker) kill(d driven) {
 	where := fmt.Sprintf("devices[%d].kills", d.device)
 	rest := c.atRest()
@@ -228,18 +227,17 @@ func (c *checker) tooQuick(i int) {
 }
 
 // narrow is a width of a start check that a hand hardly finds on a lever that stays where it is left,
-// percent. Common
-// practice, no source.
+// percent. Common practice, no source.
 const narrow = 4
 
 // alarms tells of entries of the start check that are hardly ever met, so that the alarm sounds each time
-// and gets
-// switched off.
+// and gets switched off.
 func (c *checker) alarms() {
 	for i, e := range c.s.StartCheck {
 		at := c.s.Item(e.Control)
 		axis := c.s.Transmitter.Controls[at.Index].Axis
-		if axis == nil || axis.Spring != "none" || e.Is.To-e.Is.From >= narrow || e.Is.From <= -100 || e.Is.To >= 100 {
+		if axis == nil || axis.Spring != "none" || e.Is.To-e.Is.From >= narrow || e.Is.From <= -100 ||
+			e.Is.To >= 100 {
 			continue
 		}
 		c.find("alarm_each_time", Note, fmt.Sprintf("start_check[%d].is", i),

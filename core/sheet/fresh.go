@@ -23,6 +23,9 @@ func (sh *Sheet) Fresh() *Sheet {
 	now.Only = "From a fresh memory of this transmitter: only what differs from what it has by itself."
 	pins := map[string]string{} // of the outputs whose channel is made by mixes
 	for _, sec := range sh.Sections {
+		if sec.Key == triedKey {
+			continue // nothing of it is keyed in
+		}
 		if sec.Key == "channels" {
 			sec = sec.byMixes(pins)
 		}

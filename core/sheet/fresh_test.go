@@ -36,7 +36,11 @@ func TestAFreshSheetLeavesNothingToGuess(t *testing.T) {
 		}
 		require.LessOrEqual(t, items, 55, m.Doc.Setup.Name)
 		all := 0
+		require.NotContains(t, said, "tried", "what is tried is not keyed in")
 		for _, sec := range whole.Sections {
+			if sec.Key == "tried" {
+				continue
+			}
 			require.Contains(t, said, sec.Key, "%s: a section is gone", m.Doc.Setup.Name)
 			for _, it := range sec.Items {
 				all++

@@ -104,6 +104,7 @@ func Build(p *signal.Program) *Sheet {
 		shown.Items[j].bare = shown.Items[j].content()
 	}
 	sh.add(shown)
+	sh.add(b.tried())
 	b.caution(sh)
 	for i := range s.Outputs {
 		o := &s.Outputs[i]
@@ -228,7 +229,7 @@ func (sh *Sheet) Changes(old *Sheet, since int) *Sheet {
 		Note: "Take these out of the transmitter, or put them back to what it has by itself."}
 	for _, sec := range old.Sections {
 		for _, it := range sec.Items {
-			if !after[it.Key] && sec.Key != shownKey {
+			if !after[it.Key] && sec.Key != shownKey && sec.Key != triedKey {
 				it.Note = strings.TrimSpace("was in " + sec.Title + ". " + it.Note)
 				it.Key = "gone/" + it.Key
 				gone.Items = append(gone.Items, it)

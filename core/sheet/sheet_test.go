@@ -448,3 +448,42 @@ func TestWhatASetCannotTakeIsSaid(t *testing.T) {
 	require.NotContains(t, notes("link: {module: {label: Box}}\noutputs: [{id: o, channel: 1}]"),
 		"radio/link/module/channels")
 }
+
+// TestRulesAreTried: each rule has its sentence, how it is brought about from hands off and taken back,
+// and the
+// reading of the function that it moves.
+func TestRulesAreTried(t *testing.T) {
+	sh := build(t, `
+transmitter:
+  controls:
+    - {id: left, kind: switch, label: Left button, positions: [rest, press], spring_to: rest}
+    - {id: lock, kind: switch, label: Lock, positions: [free, locked]}
+logic:
+  - {id: water, block: toggle, label: Water, in: left.press, reset: lock.locked}
+  - {id: late, block: tof, label: Late, in: left.press, for_s: 2}
+outputs: [{id: pump, label: Pump, channel: 4, low: -100, high: 80}]
+mixes: [{to: pump, from: water}]
+announcements: [{id: say, when: water, say: water on}]
+start_check: [{control: lock, is: locked}]
+`)
+	var got []string
+	for _, sec := range sh.Sections {
+		if sec.Key != "tried" {
+			continue
+		}
+		require.Equal(t, "What the switches do, tried", sec.Title)
+		for _, it := range sec.Items {
+			got = append(got, strings.Join([]string{it.What, it.Value, it.US, it.Note}, " | "))
+		}
+	}
+	require.Equal(t, []string{
+		"Water |  |  | goes on when Left button is pressed, and off the next time; off also as long " +
+			"as Lock is at locked. " +
+			"Wakes off.",
+		"Water, from off to on: Lock to free, then press Left button → Pump | 1900 | 1900 | ",
+		"Water, from on to off: press Left button → Pump | 1000 | 1000 | ",
+		"Late |  |  | is on while Left button is held, and stays on for 2 s after.",
+		"Late, from off to on: press Left button |  |  | ",
+		"Late, from on to off: let go of Left button |  |  | so after 2 s",
+		"“water on” |  |  | is said when Water goes on."}, got)
+}
