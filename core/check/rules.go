@@ -24,7 +24,48 @@ func (c *checker) rules() {
 	for i := range c.s.Patterns {
 		c.tooQuick(i)
 	}
+	for i := range c.s.Sequences {
+		c.cannotFollow(i)
+	}
 	c.alarms()
+}
+
+// cannotFollow tells of a servo that a sequence asks to go faster than it can: the others do not wait for it.
+func (c *checker) cannotFollow(i int) {
+	sq := &c.s.Sequences[i]
+	for e := range c.s.Graph().To(setup.IsSequence.At(i)) {
+		if e.From.Kind != setup.IsMix || e.Role != setup.ReadsValue {
+			continue
+		}
+		m := &c.s.Mixes[e.From.Index]
+		output := c.s.Item(m.To).Index
+		o := &c.s.Outputs[output]
+		track := &sq.Tracks[e.Sub]
+		fastest, from := 0.0, 0.0 // percent a second of the servo's way
+		for k := 1; k < len(track.Keys); k++ {
+			was, next := track.Keys[k-1], track.Keys[k]
+			gain := m.Gain.Pos
+			if was[1]+next[1] < 0 {
+				gain = m.Gain.Neg
+			}
+			speed := math.Abs((next[1]-was[1])*gain/100*(o.High-o.Low)/200) / (next[0] - was[0])
+			if speed > fastest {
+				fastest, from = speed, was[0]
+			}
+		}
+		for _, k := range c.s.Drives(output) {
+			servo, ok := c.s.Devices[k].Spec.(*setup.Servo)
+			if !ok || servo.SpeedS == 0 || fastest <= 200/servo.SpeedS+1e-9 {
+				continue
+			}
+			c.find("cannot_follow", Warning, fmt.Sprintf("sequences[%d].tracks", i),
+				"give it more time there, or use a quicker servo",
+				"%s asks %s from %s s on for %s %% a second, and %s makes %s: the others do not wait for it",
+				c.s.Label(setup.IsSequence.At(i)), c.s.OutputLabel(output), words.Short(from),
+				words.Short(math.Round(fastest)), c.s.DeviceLabel(k), words.Short(math.Round(200/servo.SpeedS)))
+			return
+		}
+	}
 }
 
 // trySeconds is how long a movement of the hands is tried, s.
