@@ -2,6 +2,8 @@ package e2e
 
 import (
 	"testing"
+
+	"github.com/chromedp/chromedp/kb"
 )
 
 // TestRulesAreSentences: what a model's switches do is told in sentences; one opened shows its states, the
@@ -121,4 +123,34 @@ func TestANewRule(t *testing.T) {
 	p.presses("Leave it")
 	p.sees("!document.querySelector('.new')")
 	p.goes(p.page.Size(1280, 800))
+}
+
+// TestLampsAndParts: a usual way to flash is chosen, drawn, and told with what it means to others; the
+// parts of a
+// sequence are drawn along time, their points moved by the mouse and by keys.
+func TestLampsAndParts(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Marram", "rules?part=patterns/blue_flash", "document.querySelector('[data-rule]')")
+	p.clicks("[data-fill='beat']")
+	p.sees("document.querySelectorAll('[data-beat] .bar').length === 8") // two rounds of four steps
+	p.evals(`(() => { const s = document.querySelector('[data-usual]'); s.value = 'vessel';
+		s.dispatchEvent(new Event('change')) })()`)
+	p.revision(2)
+	p.sees(shows(".sentence", "blinks every 0.5 s"))
+	p.sees(shows("[data-place=beat] .caution", "a flashing light means something to other vessels"))
+	p.spotless("how a lamp flashes")
+
+	p.opensModel("Wader", "rules?part=sequences/ramp_way", "document.querySelector('[data-rule]')")
+	p.clicks("[data-fill='tracks']")
+	p.sees("document.querySelectorAll('[data-point]').length === 2")
+	p.evals("document.querySelector(\"[data-point='0 1']\").focus(), 1")
+	p.goes(p.page.Keys(kb.ArrowRight))
+	p.revision(2)
+	p.sees(shows(".sentence", "runs out in 4.1 s"))
+	p.goes(p.page.Drag("[data-point='0 1']", 30, 0, true))
+	p.revision(3)
+	p.sees("parseFloat(document.querySelector('.sentence').textContent.match(/in ([0-9.]+) s/)[1]) > 4.2")
+	p.spotless("the parts of a sequence")
+	p.presses("Undo")
+	p.sees(shows(".sentence", "runs out in 4.1 s"))
 }

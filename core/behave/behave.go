@@ -205,7 +205,7 @@ func blockWords(s *setup.Setup, part setup.Item) string {
 }
 
 // lists are the lists of choices that places name.
-var lists = []string{"output", "lever", "switch", "stays", "button", "source", "truth"}
+var lists = []string{"output", "lever", "switch", "stays", "button", "source", "truth", "beats"}
 
 // Lists gives the lists of choices that places name.
 func Lists(s *setup.Setup) map[string][]fill.Choice {
@@ -279,6 +279,8 @@ func choicesOf(s *setup.Setup, of string) []fill.Choice {
 		}
 	case "truth":
 		list = truthChoices(s)
+	case "beats":
+		list = beatChoices()
 	}
 	return list
 }

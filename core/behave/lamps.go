@@ -16,7 +16,8 @@ func flashesKind() *kind {
 	return &kind{key: "flashes", title: "Blinks or flashes",
 		example: "Blue flash: gives 2 flashes every 1 s while Pump primed is on.",
 		places: append([]fill.Place{calledPlace(), truthPlace("in", "While what"),
-			{Key: "beat", Label: "How it flashes", Kind: fill.Rows, Names: []string{"Value, %", "Seconds"},
+			{Key: "beat", Label: "How it flashes", Kind: fill.Rows, Of: "beats",
+				Names: []string{"Value, %", "Seconds"},
 				Usual: []string{"100", "0.5", "-100", "0.5"}},
 			{Key: "loop", Label: "How often", Kind: fill.One, Usual: []string{"loop"}, Choices: []fill.Choice{
 				{Value: "loop", Label: "over and over"}, {Value: "once", Label: "once, and then stays"}}},

@@ -195,6 +195,9 @@ func shortened(s *setup.Setup) {
 	s.Relink()
 }
 
+// running is how what is seen of a sequence begins while it moves.
+const running = "running"
+
 // label says what is seen in a state.
 func (m *machine) label(st *signal.State) string {
 	switch m.kind {
@@ -208,11 +211,11 @@ func (m *machine) label(st *signal.State) string {
 		case p >= m.last-1e-9:
 			return "done"
 		case m.s.Sequences[m.s.Item(m.id).Index].Interrupt == "finish":
-			return "running"
+			return running
 		case st.At(m.goes) != 0:
-			return "running out"
+			return running + " out"
 		}
-		return "running back"
+		return running + " back"
 	}
 	var on []string
 	for i, slot := range m.truth {

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -93,6 +94,40 @@ func TestEveryRuleIsASentence(t *testing.T) {
 		}
 	}
 	golden.Equal(t, "sentences", b.String())
+}
+
+// TestUsualFlashes keeps to what is published of them. Direction indicators flash 90 times a minute, give
+// or take 30:
+// UN Regulation 6 (from memory). A flashing light of a vessel flashes 120 times a minute or more:
+// International
+// Regulations for Preventing Collisions at Sea, 1972, rule 21 (from memory). What may be taken for a
+// signal says so.
+func TestUsualFlashes(t *testing.T) {
+	yard, err := demo.Yard()
+	require.NoError(t, err)
+	perMinute := map[string]float64{}
+	for _, c := range behave.Lists(yard[0].Doc.Setup)["beats"] {
+		total := 0.0
+		lit := 0
+		for i := 0; i < len(c.Usual); i += 2 {
+			seconds, err := strconv.ParseFloat(c.Usual[i+1], 64)
+			require.NoError(t, err)
+			require.Greater(t, seconds, 0.0)
+			total += seconds
+			if c.Usual[i] == "100" {
+				lit++
+			}
+		}
+		require.NotZero(t, lit)
+		perMinute[c.Value] = 60 * float64(lit) / total
+		signal := strings.Contains(c.Label, "vessel") || strings.Contains(c.Label, "light") ||
+			strings.Contains(c.Label, "double") || strings.Contains(c.Label, "triple")
+		require.Equal(t, signal, c.Says != "", c.Label)
+	}
+	require.Len(t, perMinute, 8)
+	require.InDelta(t, 90, perMinute["indicator"], 30)
+	require.GreaterOrEqual(t, perMinute["vessel"], 120.0)
+	require.InDelta(t, 120, perMinute["beacon"], 1)
 }
 
 func TestMain(m *testing.M) {

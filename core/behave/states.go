@@ -210,8 +210,15 @@ func (e *explorer) soonOf(n int32) string {
 	return soon
 }
 
-// key is what tells one state from another before they are merged.
-func stateKey(seen, soon string) string { return seen + "\n" + soon }
+// stateKey is what tells one state from another before they are merged. What runs comes to an end by
+// itself: that
+// tells nothing.
+func stateKey(seen, soon string) string {
+	if strings.HasPrefix(seen, running) {
+		soon = ""
+	}
+	return seen + "\n" + soon
+}
 
 // drawn merges the moments into states.
 func (e *explorer) drawn(live *machine) *Machine {

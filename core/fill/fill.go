@@ -48,7 +48,8 @@ type Choice struct {
 	Value string   `json:"value"`
 	Label string   `json:"label"`
 	Names []string `json:"names,omitempty"` // of a switch: what its positions are called
-	Usual []string `json:"usual,omitempty"` // of a switch: what each of them begins with
+	Usual []string `json:"usual,omitempty"` // what the place that follows from it begins with
+	Says  string   `json:"says,omitempty"`  // what has to be known of it
 }
 
 // Filled is a sentence with what it was told.

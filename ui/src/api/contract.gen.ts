@@ -1303,8 +1303,10 @@ export interface components {
             label: string;
             /** @description Of a switch: what its positions are called */
             names?: string[];
-            /** @description Of a switch: what each of its positions begins with */
+            /** @description What the place that follows from it begins with */
             usual?: string[];
+            /** @description What has to be known of it */
+            says?: string;
         };
         Filled: {
             kind: string;

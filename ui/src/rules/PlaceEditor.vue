@@ -5,8 +5,10 @@ import { computed, shallowRef, useId } from 'vue'
 
 import { typed } from '../figures'
 import MovePrompt from '../parts/MovePrompt.vue'
+import BeatDrawing from './BeatDrawing.vue'
 import ConditionPicker from './ConditionPicker.vue'
 import RowsEditor from './RowsEditor.vue'
+import TracksRuler from './TracksRuler.vue'
 import { choicesOf, type Lists, type Place, type Values } from './places'
 
 const props = defineProps<{ place: Place; places: Place[]; lists: Lists; values: Values }>()
@@ -54,6 +56,13 @@ function at(k: number, value: string) {
 function check(value: string, on: boolean) {
   const others = own.value.filter((one) => one !== value)
   put(on ? [...others, value] : others)
+}
+/** Usual ways to fill the rows, and the one that they are filled with. */
+const usual = computed(() => (props.place.kind === 'rows' ? choices.value.filter((one) => one.usual) : []))
+const chosenUsual = computed(() => usual.value.find((one) => one.usual?.join() === own.value.join()))
+function begin(event: Event) {
+  const value = (event.target as HTMLSelectElement).value
+  put(usual.value.find((one) => one.value === value)?.usual ?? [])
 }
 /** A figure is read as a person types it; what is none is sent as it is, and refused by name. */
 const figure = (text: string) => (text.trim() ? String(typed(text, props.place.unit) ?? text) : '')
@@ -122,14 +131,28 @@ const figure = (text: string) => (text.trim() ? String(typed(text, props.place.u
         ></label
       >
     </fieldset>
+    <template v-else-if="place.kind === 'rows'">
+      <p v-if="usual.length" class="acts">
+        <label
+          >Begin with a usual one
+          <select class="box" :value="chosenUsual?.value ?? ''" data-usual @change="begin">
+            <option value="" disabled>choose one</option>
+            <option v-for="one in usual" :key="one.value" :value="one.value">{{ one.label }}</option>
+          </select></label
+        >
+      </p>
+      <p v-if="chosenUsual?.says" class="caution">{{ chosenUsual.says }}</p>
+      <BeatDrawing v-if="place.of === 'beats'" :values="own" />
+      <TracksRuler v-if="place.key === 'tracks'" :values="own" @change="put" />
+    </template>
     <RowsEditor
-      v-else-if="place.kind === 'rows'"
+      v-if="place.kind === 'rows'"
       :place="place"
       :values="own"
       :first="place.of === 'positions' ? positions.map((name) => name.replaceAll(' ', '_')) : undefined"
       @change="put"
     />
-    <p v-else-if="place.kind === 'number'" class="acts">
+    <p v-if="place.kind === 'number'" class="acts">
       <label :for="id" class="unseen">{{ place.label }}</label>
       <input
         :id="id"
@@ -151,7 +174,7 @@ const figure = (text: string) => (text.trim() ? String(typed(text, props.place.u
         @change="put([($event.target as HTMLInputElement).value.trim()])"
       />
     </p>
-    <template v-else>
+    <template v-else-if="place.kind === 'one'">
       <p class="acts">
         <label :for="id" class="unseen">{{ place.label }}</label>
         <select
@@ -214,6 +237,12 @@ fieldset {
 
 .box {
   max-width: 100%;
+}
+
+.caution {
+  margin: 4px 0;
+  padding-left: 10px;
+  border-left: 3px solid var(--ink);
 }
 
 .words {

@@ -20,6 +20,9 @@ watch(
 )
 const free = computed(() => (props.first ?? []).filter((one) => !state.rows.some((row) => row[0] === one)))
 
+/** How a value is read: a name without its underscores, figures with their minus sign. */
+const read = (value: string, column: number) =>
+  (column === 0 ? spaced(value) : value).replace(/(^|[ ,])-(?=\d)/g, '$1−')
 const keep = () => emit('change', state.rows.flat())
 function put(row: number, column: number, value: string) {
   const own = state.rows[row]
@@ -71,7 +74,7 @@ function drop(row: number) {
               class="box"
               :class="{ wide: place.names.length < 3 && k === place.names.length - 1 }"
               :aria-label="`${name}, row ${i + 1}`"
-              :value="k === 0 ? spaced(row[k] ?? '') : row[k]?.replace(/(^|[ ,])-/g, '$1−')"
+              :value="read(row[k] ?? '', k)"
               size="8"
               @change="put(i, k, ($event.target as HTMLInputElement).value)"
             />

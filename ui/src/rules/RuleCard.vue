@@ -31,7 +31,7 @@ const open = shallowRef('')
 const blocks = shallowRef(false)
 const part = shallowRef('')
 watch(
-  () => [props.rule.key, props.pointed],
+  [() => props.rule.key, () => props.pointed],
   () => {
     open.value = ''
     problem.value = undefined

@@ -32,29 +32,33 @@ const needed = (place: string) => props.needs?.includes(place) ?? false
   <span v-if="brief">{{ told }}</span>
   <p v-else class="sentence">
     <template v-for="(piece, i) in shown" :key="i"
-      ><button
+      ><span
         v-if="piece.place"
-        type="button"
+        role="button"
+        tabindex="0"
         :class="['place', { empty: piece.empty, open: open === piece.place }]"
         :data-fill="piece.place"
         :aria-expanded="open === piece.place"
         @click="$emit('pick', piece.place)"
-      >
-        {{ piece.empty ? `[${piece.text}]` : piece.text }}</button
+        @keydown.enter.prevent="$emit('pick', piece.place)"
+        @keydown.space.prevent="$emit('pick', piece.place)"
+        >{{ piece.empty ? `[${piece.text}]` : piece.text }}</span
       ><template v-else>{{ piece.text }}</template></template
     ><span v-if="more.length" class="more"
       >It can also be told
       <template v-for="(piece, i) in more" :key="piece.place"
         ><template v-if="i">, </template
-        ><button
-          type="button"
+        ><span
+          role="button"
+          tabindex="0"
           :class="['place', 'empty', { open: open === piece.place }]"
           :data-fill="piece.place"
           :aria-expanded="open === piece.place"
           @click="$emit('pick', piece.place)"
-        >
-          {{ piece.text }}
-        </button></template
+          @keydown.enter.prevent="$emit('pick', piece.place)"
+          @keydown.space.prevent="$emit('pick', piece.place)"
+          >{{ piece.text }}</span
+        ></template
       >.</span
     >
   </p>
@@ -73,15 +77,9 @@ const needed = (place: string) => props.needs?.includes(place) ?? false
 }
 
 .place {
-  display: inline;
-  padding: 0 1px;
-  border: 0;
   border-bottom: 2px dotted var(--petrol);
-  background: none;
   color: var(--petrol);
-  font: inherit;
   font-weight: 650;
-  text-align: left;
   cursor: pointer;
   overflow-wrap: anywhere;
 }
