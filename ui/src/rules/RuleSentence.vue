@@ -59,7 +59,7 @@ const needed = (place: string) => props.needs?.includes(place) ?? false
           @keydown.space.prevent="$emit('pick', piece.place)"
           >{{ piece.text }}</span
         ></template
-      >.</span
+      ></span
     >
   </p>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /**
- * The parts of a sequence along time, one row each: key points are dragged, or moved by keys. Dashed is the way
- * back, which mirrors the way out.
+ * The parts of a sequence along time, one row each: key points are dragged, or moved by keys. Dashed is the
+ * way back, which mirrors the way out.
  */
 import { computed, shallowRef, watch } from 'vue'
 
