@@ -44,6 +44,9 @@ type Machine struct {
 	of map[string]int // of what is seen, and what comes by itself, the state
 	// what is said of a way that time alone takes; empty where more than one time decides that
 	wait string
+	// what Now found last, and of which moment: as long as no hand moves and no block changes it is still so
+	last    Now
+	lastKey string
 }
 
 // So much is looked at for a drawing, and no more.
@@ -604,10 +607,14 @@ type Next struct {
 	Node int    `json:"node"`
 }
 
-// Now looks at a state of a program of the whole document.
+// Now looks at a state of a program of the whole document. It is for one goroutine at a time.
 func (d *Machine) Now(p *signal.Program, st *signal.State) Now {
 	m := d.m
 	here, hands := d.here(p, st)
+	key := fmt.Sprint(m.held(here), m.label(here), hands)
+	if key == d.lastKey {
+		return d.last
+	}
 	seen, soon := d.look(here, hands)
 	now := Now{Node: d.node(seen, soon), Seen: seen, Soon: soonWords(soon, d.wait), Can: []Next{}}
 	next := m.p.PowerOn()
@@ -629,6 +636,7 @@ func (d *Machine) Now(p *signal.Program, st *signal.State) Now {
 		}
 		now.Can = append(now.Can, Next{move.does, says, d.node(to, later)})
 	}
+	d.last, d.lastKey = now, key
 	return now
 }
 

@@ -27,10 +27,10 @@ type Signal struct {
 	last  float64 // of a sequence: its whole time, s
 }
 
-// So much is kept: ten minutes, and no more changes than fit in half a megabyte.
+// So much is kept: ten minutes, and no more changes than fit in a quarter of a megabyte.
 const (
 	keptSeconds = 600
-	mostChanges = 120_000
+	mostChanges = 60_000
 )
 
 // A value is noted ten times a second at most, and where it comes to rest: what is drawn needs no more.
