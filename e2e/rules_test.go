@@ -154,3 +154,21 @@ func TestLampsAndParts(t *testing.T) {
 	p.presses("Undo")
 	p.sees(shows(".sentence", "runs out in 4.1 s"))
 }
+
+// TestAStepBox: what it does, and how it is set by its button and flashes, by a chart that can be written.
+func TestAStepBox(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Alder", "rules", "document.querySelector('[data-box]')")
+	p.sees(shows("[data-box='devices/legs_box']", "3 steps, the first of them is step 1"))
+	p.presses("How it is set")
+	p.sees(shows("[data-box]",
+		"its lamp is to flash 2 times, which means 3 steps: press its button, short, until it does."))
+	p.sees("document.querySelectorAll('[data-box] ol li').length === 9")
+	p.spotless("how a step box is set")
+	p.presses("Its chart")
+	p.evals(`(() => { const t = document.querySelector('[data-box] textarea');
+		t.value = t.value.replace('is: 3', 'is: 8'); t.dispatchEvent(new Event('input')) })()`)
+	p.presses("Save")
+	p.revision(2)
+	p.sees(shows("[data-box] .fault", "the chart has nothing for 3 steps"))
+}

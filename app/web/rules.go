@@ -21,7 +21,8 @@ func (m *models) GetRules(ctx context.Context,
 		return nil, err
 	}
 	return contract.GetRules200JSONResponse{Revision: head.Number, Rules: behave.Read(head.Doc.Setup, p),
-		Kinds: behave.Kinds(head.Doc.Setup, p), Lists: behave.Lists(head.Doc.Setup)}, nil
+		Kinds: behave.Kinds(head.Doc.Setup, p), Lists: behave.Lists(head.Doc.Setup),
+		Boxes: behave.Boxes(head.Doc)}, nil
 }
 
 // SayRule says a rule before it is written.

@@ -47,7 +47,7 @@ func shipped(key string) *setup.Node {
 // the program, by its key, or one as a text in YAML. Without either it has none, and what was counted
 // is forgotten. The error is setup.Problems.
 func SetChart(doc *setup.Document, part, key, text string) (tree *setup.Node, said string, err error) {
-	pointer, n, err := receiver(doc, part)
+	pointer, n, err := charted(doc, part, key)
 	if err != nil {
 		return nil, "", err
 	}
@@ -85,6 +85,21 @@ func SetChart(doc *setup.Document, part, key, text string) (tree *setup.Node, sa
 	}
 	tree, err = doc.Tree.Set(pointer+"/chart", chart)
 	return tree, words.Capital(name) + " has another chart", err
+}
+
+// charted finds what may have a chart: a receiver, or a step box, which has one of its own.
+func charted(doc *setup.Document, part, key string) (pointer string, n *setup.Node, err error) {
+	if !strings.HasPrefix(part, "devices/") {
+		return receiver(doc, part)
+	}
+	if pointer, n, err = parts.Find(doc.Tree, part); err != nil {
+		return "", nil, err
+	}
+	if kind := n.Get("kind"); kind == nil || kind.Text != "step_box" || key != "" {
+		return "", nil, setup.Refused("part", part, "is no receiver, and no step box with a chart of its own",
+			"name one, such as receivers/rx")
+	}
+	return pointer, n, nil
 }
 
 // receiver finds a receiver by its name.

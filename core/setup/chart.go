@@ -124,3 +124,69 @@ func (c *checker) codes() {
 		}
 	}
 }
+
+// BoxChart says how a step box is set by its button and the flashes of its lamp, level by level. It
+// changes nothing
+// of what is computed.
+type BoxChart struct {
+	Label  string     `json:"label"`
+	Enters string     `json:"enters"` // how the first level is reached
+	Up     string     `json:"up"`     // what makes the value one more
+	Next   string     `json:"next"`   // how the next level is reached
+	Keeps  string     `json:"keeps"`  // what keeps what was counted
+	Levels []BoxLevel `json:"levels" jsonschema:"required,minItems=1,maxItems=8"`
+}
+
+// BoxLevel is one level: what of the box it sets, by which numbers of flashes.
+type BoxLevel struct {
+	Sets   string    `json:"sets" jsonschema:"required,enum=steps,enum=start,enum=loss"`
+	Values []BoxCode `json:"values" jsonschema:"required,minItems=1,maxItems=16"`
+}
+
+// BoxCode is a number of flashes and what it makes of what its level sets; of loss 0 is that it stays.
+type BoxCode struct {
+	Code int `json:"code" jsonschema:"required,minimum=1,maximum=99"`
+	Is   int `json:"is" jsonschema:"required,minimum=0,maximum=8"`
+}
+
+func (BoxChart) describe() docs {
+	return docs{
+		"label":  "what you call it",
+		"enters": "how the first level is reached, in words",
+		"up":     "what makes the value one more, in words",
+		"next":   "how the next level is reached, in words",
+		"keeps":  "what keeps what was counted, in words",
+		"levels": "the levels, in the order in which they come",
+	}
+}
+
+func (BoxLevel) describe() docs {
+	return docs{
+		"sets":   "what of the box it sets: how many steps it has, the first of them, or where it goes at a loss",
+		"values": "the numbers of flashes that it knows, and what each means",
+	}
+}
+
+func (BoxCode) describe() docs {
+	return docs{
+		"code": "the number of flashes",
+		"is":   "what it makes of what the level sets; of a loss 0 is that the box stays",
+	}
+}
+
+// checkChart looks at the chart of a step box.
+func (b *StepBox) checkChart(c *checker, path string) {
+	if b.Chart == nil {
+		return
+	}
+	sets := map[string]string{}
+	for j, level := range b.Chart.Levels {
+		at := fmt.Sprintf("%s.chart.levels[%d]", path, j)
+		twice(c, at+".sets", sets, level.Sets, "the level is %s too", "let each level set something else")
+		seen := map[int]string{}
+		for k, v := range level.Values {
+			twice(c, fmt.Sprintf("%s.values[%d].code", at, k), seen, v.Code, "the code is %s too",
+				"name each number of flashes once")
+		}
+	}
+}

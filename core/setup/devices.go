@@ -151,6 +151,8 @@ type StepBox struct {
 	Start int     `json:"start" jsonschema:"minimum=1,maximum=8,default=1"`
 	Loss  *int    `json:"loss" jsonschema:"minimum=1,maximum=8"`
 	At    float64 `json:"at" jsonschema:"minimum=0,maximum=150,default=50" unit:"%"`
+	// nil: it is not set by its button and counted flashes, or that is not said
+	Chart *BoxChart `json:"chart"`
 }
 
 func (StepBox) describe() docs {
@@ -159,12 +161,14 @@ func (StepBox) describe() docs {
 		"start": "the step in which it wakes, counted from 1",
 		"loss":  "the step to which it goes when its pulses stop; left out, it stays",
 		"at":    "how far the pulse has to go from the middle, either way, to step, percent",
+		"chart": "how it is set by its button and counted flashes",
 	}
 }
 
 func (*StepBox) columns() []deviceColumn { return []deviceColumn{{DeviceStep, "_step"}} }
 
 func (b *StepBox) check(c *checker, path string) {
+	b.checkChart(c, path)
 	if b.Start > b.Steps {
 		c.wrong(path+".start", fmt.Sprintf("is above its %d steps", b.Steps), "use a step that it has")
 	}

@@ -1172,6 +1172,7 @@ export interface components {
         };
         RulesTold: {
             revision: number;
+            boxes: components["schemas"]["RuleBox"][];
             rules: components["schemas"]["RuleSaid"][];
             kinds: components["schemas"]["RuleKind"][];
             /** @description The lists of choices that places name */
@@ -1198,6 +1199,25 @@ export interface components {
             home: string;
             /** @description Whether it has states to draw */
             states: boolean;
+        };
+        /** @description A step box */
+        RuleBox: {
+            /** @example devices/legs */
+            part: string;
+            title: string;
+            says: string;
+            /** @description What it never learns of; empty for nothing */
+            blind: string;
+            /** @description The chart by which it is set; empty for none */
+            chart: string;
+            /** @description That chart as a document of its own */
+            text: string;
+            /** @description How it is set, step by step */
+            program: string[];
+            /** @description What the chart has not */
+            refused: string[];
+            /** @description What steps it; empty for nothing */
+            function: string;
         };
         RulePiece: {
             text: string;

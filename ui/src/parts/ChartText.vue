@@ -7,11 +7,19 @@ import type { Problem } from '../api/client'
 import { useLeaveGuard } from '../composables/useLeaveGuard'
 import { useEdits } from '../stores/edits'
 
-const props = defineProps<{ part: string; name: string; text: string }>()
+const props = defineProps<{
+  part: string
+  name: string
+  text: string
+  /** What a new chart begins with, where that is another one. */
+  begins?: string
+}>()
 const emit = defineEmits<{ done: [] }>()
 const edits = useEdits()
 /** What a new chart begins with. */
-const blank = `label: my chart
+const blank =
+  props.begins ??
+  `label: my chart
 enters: how the first level is reached
 up: what makes it one more
 down: what makes it one less

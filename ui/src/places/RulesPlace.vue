@@ -12,6 +12,7 @@ import MenuButton from '../parts/MenuButton.vue'
 import PartList from '../parts/PartList.vue'
 import NewRule from '../rules/NewRule.vue'
 import RuleCard from '../rules/RuleCard.vue'
+import StepBoxes from '../rules/StepBoxes.vue'
 import RuleSentence from '../rules/RuleSentence.vue'
 import { useBench } from '../stores/bench'
 
@@ -119,6 +120,7 @@ const wrote = async (key: string) => {
         There is no rule yet: switches and sticks go straight to their functions. A rule is for what latches,
         steps, waits or flashes.
       </p>
+      <StepBoxes v-if="answer?.boxes.length" :boxes="answer.boxes" />
       <RecordStrips />
     </section>
     <aside aria-label="What must always hold">
