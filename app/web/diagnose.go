@@ -13,7 +13,7 @@ import (
 )
 
 // longestDiagnosis is how long one is worked on; then it is told as far as it is.
-const longestDiagnosis = 4 * time.Second
+var longestDiagnosis = 4 * time.Second
 
 // Diagnose names every smallest set of faults that explains what was seen of a model.
 func (m *models) Diagnose(ctx context.Context,
