@@ -288,29 +288,9 @@ func choicesOf(s *setup.Setup, of string) []fill.Choice {
 // truthChoices are the conditions of a document, each with its opposite.
 func truthChoices(s *setup.Setup) []fill.Choice {
 	list := []fill.Choice{}
-	add := func(ref string) {
-		for _, t := range []string{ref, "not " + ref} {
-			list = append(list, fill.Choice{Value: t, Label: words.While(s, setup.Truth(t))})
-		}
-	}
-	for _, c := range s.Transmitter.Controls {
-		if c.Switch != nil {
-			for _, at := range c.Switch.Positions {
-				add(string(c.ID) + "." + string(at))
-			}
-		}
-	}
-	for _, b := range s.Logic {
-		add(string(b.ID))
-	}
-	for _, st := range s.Steppers {
-		for _, step := range st.Steps {
-			add(string(st.ID) + "." + string(step.Name))
-		}
-	}
-	for _, sq := range s.Sequences {
-		for _, at := range setup.SequenceStates {
-			add(string(sq.ID) + "." + at)
+	for _, t := range s.Truths() {
+		for _, one := range []setup.Truth{t, "not " + t} {
+			list = append(list, fill.Choice{Value: string(one), Label: words.While(s, one)})
 		}
 	}
 	return list

@@ -521,25 +521,8 @@ func (f *former) truthChoices() []Choice {
 			list = append(list, Choice{Value: t, Label: label})
 		}
 	}
-	for _, c := range f.s.Transmitter.Controls {
-		if c.Switch != nil {
-			for _, at := range c.Switch.Positions {
-				add(string(c.ID) + "." + string(at))
-			}
-		}
-	}
-	for _, b := range f.s.Logic {
-		add(string(b.ID))
-	}
-	for _, st := range f.s.Steppers {
-		for _, step := range st.Steps {
-			add(string(st.ID) + "." + string(step.Name))
-		}
-	}
-	for _, sq := range f.s.Sequences {
-		for _, at := range []string{"rest", "moving", "done"} {
-			add(string(sq.ID) + "." + at)
-		}
+	for _, t := range f.s.Truths() {
+		add(string(t))
 	}
 	add("power_on")
 	return list

@@ -368,6 +368,34 @@ func (s *Setup) Fact(t Truth) (Fact, error) {
 	return f, nil
 }
 
+// Truths lists every condition that a document can name, without its opposite: each position of a switch,
+// each block,
+// each step, each state of a sequence.
+func (s *Setup) Truths() []Truth {
+	var list []Truth
+	for _, c := range s.Transmitter.Controls {
+		if c.Switch != nil {
+			for _, at := range c.Switch.Positions {
+				list = append(list, Truth(string(c.ID)+"."+string(at)))
+			}
+		}
+	}
+	for _, b := range s.Logic {
+		list = append(list, Truth(b.ID))
+	}
+	for _, st := range s.Steppers {
+		for _, step := range st.Steps {
+			list = append(list, Truth(string(st.ID)+"."+string(step.Name)))
+		}
+	}
+	for _, sq := range s.Sequences {
+		for _, at := range SequenceStates {
+			list = append(list, Truth(string(sq.ID)+"."+at))
+		}
+	}
+	return list
+}
+
 // FreeID gives an id that nothing has, of a stem: the stem itself, else with the next number.
 func (s *Setup) FreeID(stem string, taken ...string) string {
 	stem = stem[:min(len(stem), 28)]

@@ -8,6 +8,7 @@ import { useOnce } from '../composables/useOnce'
 import PlaceEditor from '../rules/PlaceEditor.vue'
 import type { Values } from '../rules/places'
 import { useEdits } from '../stores/edits'
+import ProblemText from './ProblemText.vue'
 
 type Scheme = Schemas['Scheme']
 const props = defineProps<{ scheme: Scheme }>()
@@ -71,12 +72,7 @@ async function keep() {
       :values="values"
       @change="Object.assign(values, $event)"
     />
-    <p v-if="problem" class="fault" role="alert">
-      {{ problem.title }}.
-      <template v-for="one in problem.errors ?? []" :key="one.path"
-        >{{ one.value }} {{ one.message }}; {{ one.remedy }}.
-      </template>
-    </p>
+    <ProblemText :problem="problem" />
     <p class="acts">
       <Button type="submit">{{ scheme.key ? 'Change it so' : 'Write it' }}</Button>
       <Button class="quiet" @click="emit('done')">Leave it</Button>

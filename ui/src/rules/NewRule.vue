@@ -5,6 +5,7 @@ import { computed, nextTick, onMounted, shallowRef, useTemplateRef } from 'vue'
 
 import { api, unreachable, type Problem, type Schemas } from '../api/client'
 import { useOnce } from '../composables/useOnce'
+import ProblemText from '../parts/ProblemText.vue'
 import { useEdits } from '../stores/edits'
 import PlaceEditor from './PlaceEditor.vue'
 import type { Lists, Values } from './places'
@@ -115,12 +116,7 @@ const beside = computed(() =>
         :values="values"
         @change="fill"
       />
-      <p v-if="problem" class="fault" role="alert">
-        <template v-for="one in problem.errors ?? []" :key="one.path"
-          >{{ one.value }} {{ one.message }}; {{ one.remedy }}.
-        </template>
-        <template v-if="!problem.errors?.length">{{ problem.title }}.</template>
-      </p>
+      <ProblemText :problem="problem" />
       <p class="acts">
         <Button type="submit">Write it</Button>
         <Button class="quiet" @click="kind = undefined">Something else</Button>

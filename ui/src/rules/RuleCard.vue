@@ -8,6 +8,7 @@ import type { Problem, Schemas } from '../api/client'
 import { neighbourOf } from '../composables/useNeighbour'
 import { useOnce } from '../composables/useOnce'
 import PartForm from '../parts/PartForm.vue'
+import ProblemText from '../parts/ProblemText.vue'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import PlaceEditor from './PlaceEditor.vue'
@@ -107,12 +108,7 @@ function toBlocks() {
       :values="filled"
       @change="keep"
     />
-    <p v-if="problem" class="fault" role="alert">
-      <template v-for="one in problem.errors ?? []" :key="one.path"
-        >{{ one.value }} {{ one.message }}; {{ one.remedy }}.
-      </template>
-      <template v-if="!problem.errors?.length">{{ problem.title }}.</template>
-    </p>
+    <ProblemText :problem="problem" />
     <p v-if="rule.home" class="soft">
       <RouterLink class="link" :to="{ name: rule.home, params: { id: bench.model?.id ?? '' } }"
         >It is changed in Mixing.</RouterLink
