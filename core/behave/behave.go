@@ -185,13 +185,12 @@ func (f *found) moves(s *setup.Setup) []int {
 	return list
 }
 
-// keyOf names a part: logic/horn.
+// keyOf names a part: logic/horn; a mix without an id by its place.
 func keyOf(s *setup.Setup, part setup.Item) string {
-	list := setup.ListOf(part.Kind)
-	if key := s.Key(part); key.ID != "" {
-		return list + "/" + string(key.ID)
+	if name := s.PartName(part); name != "" {
+		return name
 	}
-	return fmt.Sprintf("%s/%d", list, part.Index)
+	return fmt.Sprintf("%s/%d", setup.ListOf(part.Kind), part.Index)
 }
 
 // blockWords says a part by itself, as blocks are said.
@@ -230,7 +229,7 @@ func (k *kind) filled(s *setup.Setup, v fill.Values) []fill.Place {
 		}
 		switch {
 		case place.Kind == fill.Positions:
-			place.Names = positionsOf(s, v.One("switch"))
+			place.Names = fill.PositionsOf(s, v.One("switch"))
 		case place.Names == nil:
 			place.Names = []string{}
 		}
@@ -254,7 +253,7 @@ func choicesOf(s *setup.Setup, of string) []fill.Choice {
 				"stays": sw != nil && sw.SpringTo == nil, "button": isButton(&c)}[of]
 			if fits {
 				list = append(list, fill.Choice{Value: string(c.ID), Label: s.ControlLabel(i),
-					Names: positionsOf(s, string(c.ID)), Usual: begins(of, sw)})
+					Names: fill.PositionsOf(s, string(c.ID)), Usual: begins(of, sw)})
 			}
 		}
 	case "source":
@@ -291,16 +290,6 @@ func truthChoices(s *setup.Setup) []fill.Choice {
 	for _, t := range s.Truths() {
 		for _, one := range []setup.Truth{t, "not " + t} {
 			list = append(list, fill.Choice{Value: string(one), Label: words.While(s, one)})
-		}
-	}
-	return list
-}
-
-func positionsOf(s *setup.Setup, control string) []string {
-	list := []string{}
-	if sw := switchOf(s, control); sw != nil {
-		for _, name := range sw.Positions {
-			list = append(list, name.Words())
 		}
 	}
 	return list

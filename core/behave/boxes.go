@@ -12,15 +12,14 @@ import (
 
 // Box is a step box: what it does, what it does not learn of, and how it is set.
 type Box struct {
-	Part     string   `json:"part"` // devices/legs
-	Title    string   `json:"title"`
-	Says     string   `json:"says"`
-	Blind    string   `json:"blind"`    // what it never learns of; empty: nothing
-	Chart    string   `json:"chart"`    // the chart by which it is set; empty: it has none
-	Text     string   `json:"text"`     // that as a document of its own
-	Program  []string `json:"program"`  // how it is set, step by step; empty: that is not known
-	Refused  []string `json:"refused"`  // what the chart has not
-	Function string   `json:"function"` // what steps it
+	Part    string   `json:"part"` // devices/legs
+	Title   string   `json:"title"`
+	Says    string   `json:"says"`
+	Blind   string   `json:"blind"`   // what it never learns of; empty: nothing
+	Chart   string   `json:"chart"`   // the chart by which it is set; empty: it has none
+	Text    string   `json:"text"`    // that as a document of its own
+	Program []string `json:"program"` // how it is set, step by step; empty: that is not known
+	Refused []string `json:"refused"` // what the chart has not
 }
 
 // Boxes lists the step boxes of a document.
@@ -37,7 +36,6 @@ func Boxes(doc *setup.Document) []Box {
 		by := "its pulse"
 		if out := s.DrivenBy(i); out >= 0 {
 			by = s.OutputLabel(out)
-			b.Function = by
 		}
 		b.Says = fmt.Sprintf("steps on each time %s comes above %s %%, and back below −%s %%: %s, "+
 			"the first of them is "+

@@ -208,7 +208,7 @@ func presetsKind() *kind {
 			t.text("is put by ")
 			t.choice("switch")
 			t.text(" to ")
-			names := positionsOf(t.s, t.One("switch"))
+			names := fill.PositionsOf(t.s, t.One("switch"))
 			var list []string
 			for i, at := range t.Values["at"] {
 				v, _ := fill.ReadFigure(at)

@@ -118,9 +118,7 @@ func newMachine(s *setup.Setup, w watched, shorten bool) (*machine, error) {
 		m.other = p.StepperSlot(at.Index)
 	case setup.IsSequence:
 		m.other, m.goes = p.SequenceSlot(at.Index), p.BlockSlot(cone.Item(goes).Index)
-		for _, track := range cone.Sequences[at.Index].Tracks {
-			m.last = max(m.last, track.Keys[len(track.Keys)-1][0])
-		}
+		m.last = cone.Sequences[at.Index].LastS()
 	}
 	m.moves = m.handMoves()
 	return m, nil
@@ -155,10 +153,7 @@ func shortened(s *setup.Setup) {
 		}
 		s.Sequences = slices.Clone(s.Sequences)
 		for i := range s.Sequences {
-			total := 0.0
-			for _, track := range s.Sequences[i].Tracks {
-				total = max(total, track.Keys[len(track.Keys)-1][0])
-			}
+			total := s.Sequences[i].LastS()
 			by := 1.0
 			if total > 0 {
 				by = on(total) / total
@@ -248,11 +243,7 @@ func (m *machine) waitS() float64 {
 		}
 	}
 	for i := range m.s.Sequences {
-		total := 0.0
-		for _, track := range m.s.Sequences[i].Tracks {
-			total = max(total, track.Keys[len(track.Keys)-1][0])
-		}
-		times = append(times, total)
+		times = append(times, m.s.Sequences[i].LastS())
 	}
 	if len(times) != 1 {
 		return 0
@@ -445,9 +436,7 @@ func (m *machine) mostFrames() int {
 		total += m.s.Logic[i].DelayS()
 	}
 	for i := range m.s.Sequences {
-		for _, track := range m.s.Sequences[i].Tracks {
-			total = max(total, track.Keys[len(track.Keys)-1][0]+total)
-		}
+		total += m.s.Sequences[i].LastS()
 	}
 	return int(math.Min(total/m.s.Transmitter.FrameS()+3, 6000))
 }

@@ -51,7 +51,7 @@ func Write(doc *setup.Document, p *signal.Program, of fill.Filled) (tree *setup.
 		if w.One(place.Key) == "" && w.One(k.instead[place.Key]) != "" {
 			continue
 		}
-		names := len(positionsOf(doc.Setup, w.One("switch")))
+		names := len(fill.PositionsOf(doc.Setup, w.One("switch")))
 		if err := place.Check("rule", w.Values, names); err != nil {
 			return nil, "", "", err
 		}

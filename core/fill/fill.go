@@ -88,6 +88,19 @@ func ReadFigure(text string) (v float64, ok bool) {
 // MostValues bounds what one place holds.
 const MostValues = 64
 
+// PositionsOf gives what the positions of a switch are called; none where a control has none.
+func PositionsOf(s *setup.Setup, control string) []string {
+	list := []string{}
+	if at := s.Item(setup.ID(control)); at.Kind == setup.IsControl {
+		if sw := s.Transmitter.Controls[at.Index].Switch; sw != nil {
+			for _, name := range sw.Positions {
+				list = append(list, name.Words())
+			}
+		}
+	}
+	return list
+}
+
 // Fault says that a place is not filled as it can be; path is that of the sentence.
 func Fault(path string, place *Place, value, message, remedy string) error {
 	return setup.Refused(path+"."+place.Key, value, message+": "+words.Small(place.Label), remedy)

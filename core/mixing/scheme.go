@@ -106,23 +106,11 @@ func (k *schemeKind) scheme(s *setup.Setup, v fill.Values) Scheme {
 			place.Choices = choicesOf(s, place.Of)
 		}
 		if place.Kind == "positions" && v != nil {
-			place.Names = positionsOf(s, v.One("switch"))
+			place.Names = fill.PositionsOf(s, v.One("switch"))
 		}
 		of.Places = append(of.Places, place)
 	}
 	return of
-}
-
-func positionsOf(s *setup.Setup, control string) []string {
-	list := []string{}
-	if at := s.Item(setup.ID(control)); at.Kind == setup.IsControl {
-		if sw := s.Transmitter.Controls[at.Index].Switch; sw != nil {
-			for _, name := range sw.Positions {
-				list = append(list, name.Words())
-			}
-		}
-	}
-	return list
 }
 
 // choicesOf lists what can fill a place.
@@ -141,7 +129,7 @@ func choicesOf(s *setup.Setup, of string) []fill.Choice {
 		for i, c := range s.Transmitter.Controls {
 			if (c.Axis != nil) == (of == "lever") {
 				list = append(list, fill.Choice{Value: string(c.ID), Label: s.ControlLabel(i),
-					Names: positionsOf(s, string(c.ID))})
+					Names: fill.PositionsOf(s, string(c.ID))})
 			}
 		}
 	case "pair":
@@ -251,7 +239,7 @@ func (w *schemer) dropHelps(helps []setup.ID) error {
 func (k *schemeKind) check(s *setup.Setup, v fill.Values) error {
 	taken := map[string]string{}
 	for _, place := range k.scheme(s, v).Places {
-		if err := place.Check("scheme", v, len(positionsOf(s, v.One("switch")))); err != nil {
+		if err := place.Check("scheme", v, len(fill.PositionsOf(s, v.One("switch")))); err != nil {
 			return err
 		}
 		if place.Of != "output" {

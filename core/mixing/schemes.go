@@ -273,7 +273,7 @@ func fourWheelKind() *schemeKind {
 		find: findFourWheels, write: writeFourWheel,
 		says: func(s *setup.Setup, v fill.Values) string {
 			var list []string
-			for k, at := range positionsOf(s, v.One("switch")) {
+			for k, at := range fill.PositionsOf(s, v.One("switch")) {
 				way := ways[slices.IndexFunc(ways, func(c fill.Choice) bool { return c.Value == v["ways"][k] })]
 				list = append(list, at+": "+way.Label)
 			}

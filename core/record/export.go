@@ -9,6 +9,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"axtren/core/signal"
 )
 
 // frames gives the frames of a span in which any of some signals changed, its first and its last among them.
@@ -102,7 +104,7 @@ func (l *Log) WriteVCD(out io.Writer, keys []string, from, to int64) error {
 		case Named:
 			kind, size = "integer", 32
 		}
-		fmt.Fprintf(w, "$var %s %d %s %s $end\n", kind, size, dumpID(k), l.Signals[i].name())
+		fmt.Fprintf(w, "$var %s %d %s %s $end\n", kind, size, signal.DumpID(k), l.Signals[i].name())
 	}
 	fmt.Fprintf(w, "$upscope $end\n$enddefinitions $end\n")
 	last := make([]string, len(of))
@@ -113,11 +115,11 @@ func (l *Log) WriteVCD(out io.Writer, keys []string, from, to int64) error {
 			var text string
 			switch l.Signals[i].Kind {
 			case Truth:
-				text = strconv.Itoa(int(v)) + dumpID(k)
+				text = strconv.Itoa(int(v)) + signal.DumpID(k)
 			case Named:
-				text = "b" + strconv.FormatInt(int64(v)+1, 2) + " " + dumpID(k)
+				text = "b" + strconv.FormatInt(int64(v)+1, 2) + " " + signal.DumpID(k)
 			default:
-				text = "r" + strconv.FormatFloat(v+0, 'g', -1, 64) + " " + dumpID(k)
+				text = "r" + strconv.FormatFloat(v+0, 'g', -1, 64) + " " + signal.DumpID(k)
 			}
 			if text != last[k] {
 				last[k] = text
@@ -126,13 +128,4 @@ func (l *Log) WriteVCD(out io.Writer, keys []string, from, to int64) error {
 		}
 	}
 	return w.Flush()
-}
-
-// dumpID gives the short identifier of variable k: printable characters ! to ~.
-func dumpID(k int) string {
-	id := string(rune('!' + k%94))
-	for k /= 94; k > 0; k /= 94 {
-		id += string(rune('!' + k%94))
-	}
-	return id
 }

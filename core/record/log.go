@@ -98,7 +98,7 @@ func signalsOf(p *signal.Program) []Signal {
 	s := p.Setup()
 	var list []Signal
 	add := func(part setup.Item, kind string, slot signal.Slot, names ...string) *Signal {
-		list = append(list, Signal{Key: setup.ListOf(part.Kind) + "/" + string(s.Key(part).ID),
+		list = append(list, Signal{Key: s.PartName(part),
 			Label: s.Label(part),
 			Kind:  kind, Names: append([]string{}, names...), part: part, slot: slot})
 		return &list[len(list)-1]
@@ -127,10 +127,8 @@ func signalsOf(p *signal.Program) []Signal {
 		add(setup.IsStepper.At(i), Named, p.StepperSlot(i), names...)
 	}
 	for i := range s.Sequences {
-		one := add(setup.IsSequence.At(i), Named, p.SequenceSlot(i), "at rest", "moving", "done")
-		for _, track := range s.Sequences[i].Tracks {
-			one.last = max(one.last, track.Keys[len(track.Keys)-1][0])
-		}
+		add(setup.IsSequence.At(i), Named, p.SequenceSlot(i), "at rest", "moving",
+			"done").last = s.Sequences[i].LastS()
 	}
 	for i := range s.Patterns {
 		add(setup.IsPattern.At(i), Value, p.PatternSlot(i))

@@ -182,6 +182,15 @@ type Sequence struct {
 	Interrupt string `json:"interrupt" jsonschema:"enum=turn_back,enum=finish,default=turn_back"`
 }
 
+// LastS gives how long a sequence runs from end to end, seconds: the last time of any of its tracks.
+func (sq *Sequence) LastS() float64 {
+	last := 0.0
+	for _, track := range sq.Tracks {
+		last = max(last, track.Keys[len(track.Keys)-1][0])
+	}
+	return last
+}
+
 // Track is a named list of keyframes [seconds, percent], in order of time.
 type Track struct {
 	Name Name

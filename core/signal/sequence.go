@@ -14,19 +14,10 @@ func (c *compiler) sequence(i int) {
 	s := &c.s.Sequences[i]
 	sq := sequence{run: c.fact(s.Go), at: c.values[c.graph.at[setup.IsSequence.At(i)]],
 		ahead: c.keep(setup.IsSequence.At(i), "way"),
-		end:   sequenceEnd(c, i), frame: c.s.Transmitter.FrameS(), finish: s.Interrupt == "finish"}
+		end:   c.s.Sequences[i].LastS(), frame: c.s.Transmitter.FrameS(), finish: s.Interrupt == "finish"}
 	c.p.sequenceAt[i] = len(c.p.sequences)
 	c.p.sequences = append(c.p.sequences, sq)
 	c.add(inst{op: opSequence, at: int32(len(c.p.sequences) - 1), dst: sq.at})
-}
-
-// sequenceEnd is the last time of any track, in seconds.
-func sequenceEnd(c *compiler, i int) float64 {
-	end := 0.0
-	for _, track := range c.s.Sequences[i].Tracks {
-		end = max(end, track.Keys[len(track.Keys)-1][0])
-	}
-	return end
 }
 
 // track gives the curve of a track: percent over seconds.
@@ -41,9 +32,9 @@ func (c *compiler) sequenceState(i, state int) Slot {
 	in := inst{op: opIs, a: at}
 	switch state {
 	case 1:
-		in = inst{op: opInside, a: at, y: sequenceEnd(c, i)}
+		in = inst{op: opInside, a: at, y: c.s.Sequences[i].LastS()}
 	case 2:
-		in.x = sequenceEnd(c, i)
+		in.x = c.s.Sequences[i].LastS()
 	}
 	return c.once(in)
 }

@@ -35,7 +35,7 @@ func NewVCD(w io.Writer, p *Program) (*VCD, error) {
 		case isWire(c.Kind):
 			kind, size = "wire", 1
 		}
-		fmt.Fprintf(d.w, "$var %s %d %s %s $end\n", kind, size, vcdID(i),
+		fmt.Fprintf(d.w, "$var %s %d %s %s $end\n", kind, size, DumpID(i),
 			strings.ReplaceAll(c.Name, ".", "_"))
 	}
 	_, err := fmt.Fprintf(d.w, "$upscope $end\n$enddefinitions $end\n")
@@ -50,8 +50,8 @@ func isWire(kind setup.ColumnKind) bool {
 	return false
 }
 
-// vcdID gives the short identifier of variable i: printable characters ! to ~.
-func vcdID(i int) string {
+// DumpID gives the short identifier of variable i of a value change dump: printable characters ! to ~.
+func DumpID(i int) string {
 	id := string(rune('!' + i%94))
 	for i /= 94; i > 0; i /= 94 {
 		id += string(rune('!' + i%94))
@@ -84,15 +84,15 @@ func (d *VCD) text(i int, st *State) string {
 	v, ok := d.p.Read(c, st)
 	switch {
 	case c.Names != nil && !ok:
-		return "bx " + vcdID(i)
+		return "bx " + DumpID(i)
 	case c.Names != nil:
-		return "b" + strconv.FormatInt(int64(v)+1, 2) + " " + vcdID(i)
+		return "b" + strconv.FormatInt(int64(v)+1, 2) + " " + DumpID(i)
 	case isWire(c.Kind) && !ok:
-		return "x" + vcdID(i)
+		return "x" + DumpID(i)
 	case isWire(c.Kind):
-		return strconv.Itoa(int(v)) + vcdID(i)
+		return strconv.Itoa(int(v)) + DumpID(i)
 	}
-	return "r" + string(appendFixed(nil, v, c.Decimals)) + " " + vcdID(i)
+	return "r" + string(appendFixed(nil, v, c.Decimals)) + " " + DumpID(i)
 }
 
 // Close writes out what is still held back; the writer below stays open.

@@ -1216,8 +1216,6 @@ export interface components {
             program: string[];
             /** @description What the chart has not */
             refused: string[];
-            /** @description What steps it; empty for nothing */
-            function: string;
         };
         RulePiece: {
             text: string;
