@@ -57,6 +57,21 @@ func TestRulesAreSentences(t *testing.T) {
 	p.presses("Undo")
 	p.sees(shows(".sentence", "off also as long as Water lock is at locked"))
 
+	// the step on a lost signal, which Loss and start then shows as the position that it is
+	p.clicks("[data-behind='steppers/mast_lights'] .name")
+	p.sees(shows(".rule.open .sentence", "When the signal is lost, it does what Loss and start says."))
+	p.clicks("[data-fill='loss']")
+	p.sees(`[...document.querySelectorAll('[data-place=loss] option')].map((o) => o.textContent.trim()).join() ===
+		'choose one,it does what Loss and start says,it stays as it is,dark,anchor,under way,towing'`)
+	p.picks("[data-place='loss'] select", "anchor")
+	p.sees(shows(".rule.open .sentence", "When the signal is lost, it goes to anchor."))
+	p.spotless("a step on a lost signal")
+	p.picks("[data-place='loss'] select", "it stays as it is")
+	p.sees(shows(".rule.open .sentence", "When the signal is lost, it stays as it is."))
+	p.presses("Undo")
+	p.presses("Undo")
+	p.sees(shows(".rule.open .sentence", "When the signal is lost, it does what Loss and start says."))
+
 	// what points at a part of a rule opens the rule, by its own address too
 	p.opensModel("Wader", "rules?part=logic/to_land", "document.querySelector('[data-rule]')")
 	p.sees(shows("[data-behind='logic/at_shore']", "Set for the shore and Set for water"))

@@ -1,6 +1,7 @@
 package behave
 
 import (
+	"fmt"
 	"strings"
 
 	"axtren/core/fill"
@@ -23,7 +24,7 @@ func stepsKind() *kind {
 			{Key: "wakes", Label: "The first state", Kind: fill.One, From: "steps", Usual: []string{"low"}},
 			{Key: "home", Label: "goes to its first state while …", Kind: fill.Truth, Of: "truth", Optional: true},
 			{Key: "repeat", Label: "Held, it steps again every", Kind: fill.Number, Unit: "s", Most: 60,
-				Usual: []string{"0"}}}, pressPlaces()...), movesPlaces()...),
+				Usual: []string{"0"}}}, pressPlaces()...), append(movesPlaces(), lossPlace())...),
 		instead: map[string]string{"in": "down"}, find: findSteps, write: writeSteps, says: tellSteps}
 }
 
@@ -44,8 +45,114 @@ func findSteps(r *reader) {
 		}
 		roles := map[string]setup.Item{}
 		r.presses(st, item, v, roles)
-		r.readMoves(r.take(item, v, roles))
+		f := r.take(item, v, roles)
+		r.readMoves(f)
+		v["loss"] = []string{r.loss(f, st)}
 	}
+}
+
+// What a place of a lost signal holds besides the name of a step, which has no dot.
+const (
+	lossHold  = ".hold"
+	lossThere = ".there" // in Loss and start
+)
+
+// lossPlace is the place of what the function that steps move alone does when the signal is lost.
+func lossPlace() fill.Place {
+	return fill.Place{Key: "loss", Label: "When the signal is lost", Kind: fill.One, From: "steps",
+		Usual: []string{lossThere}, Choices: []fill.Choice{
+			{Value: lossThere, Label: "it does what Loss and start says"},
+			{Value: lossHold, Label: "it stays as it is"}}}
+}
+
+// alone gives what a mix asks of an output for each value of its source, where nothing else asks anything of
+// it but for a while, instead; nil where something does.
+func alone(s *setup.Setup, output setup.ID, m *setup.Mix, own int) func(value float64) float64 {
+	for _, i := range s.MixesTo(s.Item(output).Index) {
+		if other := &s.Mixes[i]; i != own && (other.Combine != "instead" || other.When == nil) {
+			return nil
+		}
+	}
+	if m.When != nil {
+		return nil
+	}
+	return func(value float64) float64 { return value*m.Gain.Pos/100 + m.Bias }
+}
+
+// loss reads what the functions do on a lost signal that steps move alone: all of them the same.
+func (r *reader) loss(f *found, st *setup.Stepper) string {
+	said := ""
+	for _, output := range f.v["moves"] {
+		mix := f.roles["mix:"+output].Index
+		asks := alone(r.s, setup.ID(output), &r.s.Mixes[mix], mix)
+		if asks == nil {
+			continue
+		}
+		out := r.s.Item(setup.ID(output)).Index
+		at := lossThere
+		switch l := r.s.Outputs[out].Loss; {
+		case l == nil:
+		case l.Mode == "hold":
+			at = lossHold
+		case l.Mode == "preset":
+			for _, step := range st.Steps {
+				if fill.Figure(r.p.PositionOf(out, asks(step.Value))) == fill.Figure(*l.Value) {
+					at = string(step.Name)
+					break
+				}
+			}
+		}
+		if said != "" && at != said {
+			return lossThere
+		}
+		said = at
+	}
+	if said == "" {
+		return lossThere
+	}
+	return said
+}
+
+// writeLoss writes what the functions that the steps move alone do on a lost signal.
+func (w *writer) writeLoss() error {
+	chosen := w.One("loss")
+	if chosen == lossThere || chosen == "" {
+		return nil
+	}
+	value, step := 0.0, chosen != lossHold
+	rows := w.Values["steps"]
+	for i := 0; i < len(rows); i += 2 {
+		if stepName(rows[i]) == stepName(chosen) {
+			value, _ = fill.ReadFigure(rows[i+1])
+		}
+	}
+	wrote := false
+	for _, output := range w.Values["moves"] {
+		mix, own := &setup.Mix{Gain: setup.Gain{Pos: 100}}, -1
+		if w.was != nil {
+			if role, had := w.was.roles["mix:"+output]; had {
+				own = role.Index
+				mix = &w.s.Mixes[own]
+			}
+		}
+		asks := alone(w.s, setup.ID(output), mix, own)
+		if asks == nil {
+			continue
+		}
+		out := w.s.Item(setup.ID(output)).Index
+		loss := setup.GroupNode("mode", "hold")
+		if step {
+			at, _ := fill.ReadFigure(fill.Figure(w.p.PositionOf(out, asks(value))))
+			loss = setup.GroupNode("mode", "preset", "value", at)
+		}
+		w.set(fmt.Sprintf("/outputs/%d/loss", out), loss)
+		wrote = true
+	}
+	if !wrote {
+		return setup.Refused("rule.loss", setup.Name(chosen).Words(),
+			"needs a function that these steps alone move", "choose what they switch, or say it in Loss and start")
+	}
+	return nil
 }
 
 // presses reads what the presses of a stepper are counted by: both of them by the same, else by nothing.
@@ -93,7 +200,7 @@ func writeSteps(w *writer) error {
 		if !ok {
 			return setup.Refused("rule.steps", rows[i+1], "is no figure", "use −150 to 150")
 		}
-		name := strings.ReplaceAll(strings.TrimSpace(rows[i]), " ", "_")
+		name := stepName(rows[i])
 		steps = append(steps, setup.GroupNode("name", name, "value", v))
 		first = first || name == w.start()
 	}
@@ -110,7 +217,10 @@ func writeSteps(w *writer) error {
 		fields = append(fields, "home", home)
 	}
 	id := w.main("steppers", "steps", with(fields, "repeat_s", w.Number("repeat"), 0.0)...)
-	return w.writeMoves(id, "")
+	if err := w.writeMoves(id, ""); err != nil {
+		return err
+	}
+	return w.writeLoss()
 }
 
 // start gives the name of the first state; of none the first in the list.
@@ -119,8 +229,11 @@ func (w *writer) start() string {
 	if name == "" {
 		name = w.One("steps")
 	}
-	return strings.ReplaceAll(strings.TrimSpace(name), " ", "_")
+	return stepName(name)
 }
+
+// stepName gives the name of a step as the document writes it.
+func stepName(text string) string { return strings.ReplaceAll(strings.TrimSpace(text), " ", "_") }
 
 func tellSteps(t *teller) {
 	switch {
@@ -158,6 +271,17 @@ func tellSteps(t *teller) {
 	}
 	t.mostly(t.Number("repeat") == 0, t.tellRepeat)
 	t.tellPress()
+	t.mostly(t.One("loss") == lossThere, func() {
+		t.text(" When the signal is lost, ")
+		switch at := t.One("loss"); at {
+		case lossThere, lossHold:
+			t.choice("loss")
+		default:
+			t.text("it goes to ")
+			t.place("loss", setup.Name(at).Words())
+		}
+		t.text(".")
+	})
 }
 
 // tellRepeat says what a press that is held does.

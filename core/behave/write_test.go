@@ -162,9 +162,13 @@ func suited(rt *rapid.T, kind string, v fill.Values, as string) fill.Values {
 		v["steps"] = nil
 		n := draw("n", 2, 5)
 		for i := range n {
-			v["steps"] = append(v["steps"], fmt.Sprint("s", i), fmt.Sprint(draw("step", -150, 150)))
+			v["steps"] = append(v["steps"], fmt.Sprint("s", i), fmt.Sprint(40*i-100+draw("step", 0, 39)))
 		}
 		v["wakes"] = []string{fmt.Sprint("s", draw("first", 0, n-1))}
+		v["loss"] = []string{".there"}
+		if v["moves"] != nil && as != "first " { // once it is said it is said
+			v["loss"] = []string{rapid.SampledFrom([]string{".hold", "s0", "s1"}).Draw(rt, as+"loss")}
+		}
 	case "chooser":
 		v["switch"] = []string{rapid.SampledFrom([]string{"lock", "mode"}).Draw(rt, as+"switch")}
 		v["own"] = []string{"locked", "Set locked"}
@@ -387,10 +391,11 @@ func TestWhatRulesRefuse(t *testing.T) {
 			"5", "zones", ""), "5 overlaps the zone before it"},
 		{filled("steps", "in", "left.press", "steps", "a", "steps", "0", "steps", "b", "steps", "high",
 			"ends", "round",
-			"wakes", "a", "repeat", "0", "press", "at_once"), "high is no figure"},
+			"wakes", "a", "repeat", "0", "press", "at_once", "loss", ".there"), "high is no figure"},
 		{filled("steps", "in", "left.press", "steps", "a", "steps", "0", "steps", "b", "steps", "1",
 			"ends", "round",
-			"wakes", "c", "repeat", "0", "press", "at_once"), "c cannot be chosen for the first state"},
+			"wakes", "c", "repeat", "0", "press", "at_once", "loss", ".there"),
+			"c cannot be chosen for the first state"},
 		{filled("chooser", "switch", "mode", "in", "mode.land", "held", "0", "how", "press", "own",
 			"land", "own", "L",
 			"wakes", "none"), "Mode is at land is the chooser itself"},
@@ -416,6 +421,44 @@ func refused(t require.TestingT, err error) string {
 	require.ErrorAs(t, err, &problems)
 	require.NotEmpty(t, problems[0].Remedy)
 	return problems[0].Path + ": " + problems[0].Value + " " + problems[0].Message + "; " + problems[0].Remedy
+}
+
+// TestAStepOnALostSignal: the step is where the function goes that the steps move alone, with its own ends
+// and direction; another function is left as it is.
+func TestAStepOnALostSignal(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(strings.NewReplacer("{id: lamp, label: Lamp, channel: 2}",
+		"{id: lamp, label: Lamp, channel: 2, reverse: true, low: -80}").Replace(benchText)))
+	require.NoError(t, err)
+	of := filled("steps", "in", "left.press", "steps", "dark", "steps", "-100", "steps", "in tow", "steps",
+		"100", "ends", "round", "wakes", "dark", "repeat", "0", "press", "at_once", "moves", "lamp",
+		"loss", "in tow")
+	now, key := wrote(t, doc, of)
+	loss := now.Setup.Outputs[1].Loss
+	require.NotNil(t, loss)
+	require.Equal(t, "preset", loss.Mode)
+	require.InDelta(t, -80, *loss.Value, 1e-9, "100 reversed is -100, and the end is -80")
+	for i, o := range now.Setup.Outputs {
+		require.True(t, i == 1 || o.Loss == nil, "%s", o.ID)
+	}
+	r := ruleOf(t, now, key)
+	require.Contains(t, r.Sentence(), "When the signal is lost, it goes to in tow.")
+
+	of.Was, of.Values["loss"] = key, []string{".hold"}
+	held, _ := wrote(t, now, of)
+	require.Equal(t, "hold", held.Setup.Outputs[1].Loss.Mode)
+	r = ruleOf(t, held, key)
+	require.Contains(t, r.Sentence(), "When the signal is lost, it stays as it is.")
+
+	of.Values["loss"] = []string{".there"}
+	left, _ := wrote(t, held, of)
+	require.Equal(t, "hold", left.Setup.Outputs[1].Loss.Mode, "what Loss and start says is left alone")
+
+	of.Was, of.Values["loss"] = "", []string{"dark"}
+	for _, moved := range [][]string{nil, {"motor"}} { // nothing, and what a lever moves too
+		of.Values["moves"], of.Values["wins"] = moved, []string{"more"}
+		_, _, _, err = behave.Write(doc, compiled(t, doc), of)
+		require.ErrorContains(t, err, "needs a function that these steps alone move")
+	}
 }
 
 // TestALeverAsACondition: a lever that was moved becomes a condition of its own, once.
