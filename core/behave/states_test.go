@@ -12,6 +12,7 @@ import (
 	"axtren/core/behave"
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/internal/golden"
 )
 
 // ruleDoc is a model with some switches and rules, at 20 ms a frame.
@@ -389,4 +390,36 @@ func TestRulesWithstand(t *testing.T) {
 	require.NotEmpty(t, d.Partial, "it says that it did not look at everything")
 	require.LessOrEqual(t, len(d.Nodes), 12)
 	require.Less(t, time.Since(at), 5*time.Second)
+}
+
+// TestStatesAndTries compares what is drawn of every rule, how it is tried, and which state a model at rest is
+// in, with what was read and found right.
+func TestStatesAndTries(t *testing.T) {
+	var b strings.Builder
+	for _, m := range everyModel(t) {
+		st, hands := m.p.PowerOn(), m.p.Ready()
+		m.p.Step(st, hands)
+		fmt.Fprintf(&b, "%s\n", m.name)
+		for _, r := range behave.Read(m.doc.Setup, m.p) {
+			d, ok, err := behave.Draw(m.doc.Setup, m.p, r.Key)
+			require.NoError(t, err)
+			require.True(t, ok || !r.States, r.Key)
+			if !ok {
+				continue
+			}
+			now := d.Now(m.p, st)
+			fmt.Fprintf(&b, "  %s, now %d %s %s %v; %s\n", r.Key, now.Node, now.Seen, now.Soon, now.Can, d.Partial)
+			for i, node := range d.Nodes {
+				fmt.Fprintf(&b, "    %d %s; %s; wakes %t\n", i, node.Label, node.Soon, node.Wakes)
+			}
+			for _, edge := range d.Edges {
+				fmt.Fprintf(&b, "    %d to %d: %s\n", edge.From, edge.To, strings.Join(edge.By, " | "))
+			}
+			for _, try := range d.Tries(m.p, st, hands) {
+				fmt.Fprintf(&b, "    try %s: %s to %s after %.2f s\n", strings.Join(try.Does, ", "), try.From, try.To,
+					try.WaitS)
+			}
+		}
+	}
+	golden.Equal(t, "states", b.String())
 }

@@ -15,6 +15,7 @@ import (
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/demo"
+	"axtren/internal/golden"
 )
 
 const modelText = `format: axtren-setup
@@ -373,4 +374,49 @@ func readDump(t *testing.T, text string) (names []string, values map[string]map[
 		}
 	}
 	return names, values
+}
+
+// TestEveryWhy compares every answer of a long run of the models that use everything with what was read and
+// found right: why each thing changed, and why it is not on in the end.
+func TestEveryWhy(t *testing.T) {
+	var text strings.Builder
+	for _, m := range golden.Models(t) {
+		b := benchOf(t, m.Doc.Setup)
+		fmt.Fprintln(&text, m.Name)
+		for _, c := range m.Doc.Setup.Transmitter.Controls {
+			puts := []string{"100", "-60", "0"}
+			if c.Switch != nil {
+				puts = nil
+				for i := range c.Switch.Positions {
+					puts = append(puts, string(c.Switch.Positions[len(c.Switch.Positions)-1-i]))
+				}
+			}
+			for _, at := range puts {
+				b.puts(string(c.ID), at)
+				b.run(70)
+			}
+		}
+		sent := b.st.Frame
+		for _, on := range []string{"off", "on"} {
+			b.puts("transmitter", on)
+			b.run(5)
+		}
+		all := b.log.histories()
+		var keys []string
+		for i, sig := range b.log.Signals {
+			keys = append(keys, sig.Key)
+			for k, frame := range all[i].frames {
+				if steps, _ := b.log.Why(sig.Key, frame); k < 3 {
+					fmt.Fprintf(&text, "  %s %d: %s\n", sig.Key, frame, strings.Join(says(steps), " "))
+				}
+			}
+			if not, ok := b.log.WhyNot(sig.Key, sent); ok {
+				fmt.Fprintf(&text, "  %s is not on: %s\n", sig.Key, strings.Join(not, " "))
+			}
+		}
+		from, to := b.log.Span()
+		require.NoError(t, b.log.WriteCSV(&text, keys, max(from, to-200), to))
+		require.NoError(t, b.log.WriteVCD(&text, keys, max(from, to-200), to))
+	}
+	golden.Equal(t, "why", text.String())
 }
