@@ -78,28 +78,18 @@ type handMove struct {
 // newMachine compiles what decides a rule. shorten makes times short, in their order, so that all of them
 // can be waited for.
 func newMachine(s *setup.Setup, w watched, shorten bool) (*machine, error) {
-	all := *s
-	all.StartCheck = nil
-	all.Logic = slices.Clone(s.Logic)
+	open := *s
+	open.StartCheck = nil
 	m := &machine{watched: w, other: signal.None, goes: signal.None}
-	watch := slices.Clone(w.items)
-	add := func(t setup.Truth) setup.ID {
-		gate := &setup.Gate{BlockHead: setup.BlockHead{ID: setup.ID(all.FreeID("seen", takenIn(&all)...)),
-			Block: "and"},
-			In: []setup.Truth{t}}
-		all.Logic = append(all.Logic, setup.Block{BlockHead: &gate.BlockHead, Spec: gate})
-		watch = append(watch, setup.IsBlock.At(len(all.Logic)-1))
-		return gate.ID
-	}
-	var seen []setup.ID
-	for _, t := range w.facts {
-		seen = append(seen, add(t))
-	}
-	var goes setup.ID
+	facts := w.facts
 	if w.kind == setup.IsSequence {
-		goes = add(s.Sequences[s.Item(w.id).Index].Go)
+		facts = append(slices.Clone(facts), s.Sequences[s.Item(w.id).Index].Go)
 	}
-	all.Relink()
+	all, seen := open.Seen(facts...)
+	watch := slices.Clone(w.items)
+	for _, gate := range seen {
+		watch = append(watch, all.Item(gate))
+	}
 	cone := all.Cone(watch...)
 	if shorten {
 		shortened(cone)
@@ -109,7 +99,7 @@ func newMachine(s *setup.Setup, w watched, shorten bool) (*machine, error) {
 		return nil, err
 	}
 	m.s, m.p = cone, p
-	for _, id := range seen {
+	for _, id := range seen[:len(w.facts)] {
 		m.truth = append(m.truth, p.BlockSlot(cone.Item(id).Index))
 	}
 	at := cone.Item(w.id)
@@ -117,19 +107,11 @@ func newMachine(s *setup.Setup, w watched, shorten bool) (*machine, error) {
 	case setup.IsStepper:
 		m.other = p.StepperSlot(at.Index)
 	case setup.IsSequence:
-		m.other, m.goes = p.SequenceSlot(at.Index), p.BlockSlot(cone.Item(goes).Index)
+		m.other, m.goes = p.SequenceSlot(at.Index), p.BlockSlot(cone.Item(seen[len(w.facts)]).Index)
 		m.last = cone.Sequences[at.Index].LastS()
 	}
 	m.moves = m.handMoves()
 	return m, nil
-}
-
-func takenIn(s *setup.Setup) []string {
-	var list []string
-	for _, b := range s.Logic {
-		list = append(list, string(b.ID))
-	}
-	return list
 }
 
 // shortened makes the times of a setup so short that every moment of them can be looked at, in their
@@ -183,7 +165,6 @@ func shortened(s *setup.Setup) {
 		}
 		return s.Transmitter.FrameS() * float64(2+2*slices.Index(times, t))
 	})
-	s.Steppers = slices.Clone(s.Steppers)
 	for i := range s.Steppers {
 		s.Steppers[i].RepeatS = 0 // it steps as another press does
 	}

@@ -525,3 +525,43 @@ func TestTogetherNever(t *testing.T) {
 	require.InDelta(t, 0, asks(t, now, "boom", row{"left": "press", "drive": "9"}), 0)
 	require.InDelta(t, 60, asks(t, now, "boom", row{"left": "press", "drive": "5"}), 0)
 }
+
+// TestIds: a rule gets an id of what it is called, whatever letters that has.
+func TestIds(t *testing.T) {
+	doc, _ := benchDoc(t)
+	for called, id := range map[string]string{"A1": "a1", "2 lamps": "lamps", "Übel": "bel", "x - y": "x_y",
+		"Left": "left_2", "not": "rule", "ä": "rule"} {
+		_, key := wrote(t, doc, filled("once", "called", called, "in", "left.press", "for", "1"))
+		require.Equal(t, "logic/"+id, key, called)
+	}
+}
+
+// TestZonesTouch: zones that touch are two rules, as one place of the lever is in both; a zone of one place is
+// a zone.
+func TestZonesTouch(t *testing.T) {
+	doc, _ := benchDoc(t)
+	of := filled("zones", "of", "dial", "margin", "0", "zones", "A", "zones", "", "zones", "-20", "zones", "B",
+		"zones", "5", "zones", "5")
+	now, key := wrote(t, doc, of)
+	require.Equal(t, "zones", ruleOf(t, now, key).Kind)
+	text := now.Tree.YAML()
+	touching := strings.Replace(string(text), "from: 5", "from: -20", 1)
+	require.NotEqual(t, string(text), touching)
+	apart, err := setup.ReadYAML([]byte(touching))
+	require.NoError(t, err)
+	for _, r := range behave.Read(apart.Setup, compiled(t, apart)) {
+		require.NotEqual(t, "zones", r.Kind)
+	}
+}
+
+// TestHalfARow: a draft with half a row is said as far as it is filled.
+func TestHalfARow(t *testing.T) {
+	doc, p := benchDoc(t)
+	said, err := behave.Say(doc, p, filled("moves", "in", "left.press", "tracks", "door", "tracks", "0 -100, 2 100",
+		"tracks", "leg"))
+	require.NoError(t, err)
+	require.NotEmpty(t, said.Says)
+	_, ok, err := behave.Draw(doc.Setup, p, "logic/nothing")
+	require.Error(t, err)
+	require.False(t, ok)
+}

@@ -376,14 +376,42 @@ func readDump(t *testing.T, text string) (names []string, values map[string]map[
 	return names, values
 }
 
+// TestSince: what is newer than a frame, and only that; where there is nothing, the lists are empty and there.
+func TestSince(t *testing.T) {
+	b := newBench(t, modelText)
+	at := b.puts("button", "press")
+	b.run(3)
+	newer := b.log.Since(at - 1)
+	require.Equal(t, at, newer.From)
+	require.Equal(t, b.st.Frame, newer.To)
+	require.NotEmpty(t, newer.At)
+	for _, frame := range newer.At {
+		require.GreaterOrEqual(t, frame, at)
+	}
+	none := b.log.Since(b.st.Frame)
+	require.Equal(t, b.st.Frame+1, none.From)
+	require.Equal(t, []int64{}, none.At)
+	require.Equal(t, []int{}, none.Of)
+	require.Equal(t, []float64{}, none.V)
+}
+
 // TestEveryWhy compares every answer of a long run of the models that use everything with what was read and
 // found right: why each thing changed, and why it is not on in the end.
 func TestEveryWhy(t *testing.T) {
 	var text strings.Builder
+	var models []*setup.Setup
 	for _, m := range golden.Models(t) {
-		b := benchOf(t, m.Doc.Setup)
-		fmt.Fprintln(&text, m.Name)
-		for _, c := range m.Doc.Setup.Transmitter.Controls {
+		models = append(models, m.Doc.Setup)
+	}
+	yard, err := demo.Yard()
+	require.NoError(t, err)
+	for _, m := range yard {
+		models = append(models, m.Doc.Setup)
+	}
+	for _, s := range models {
+		b := benchOf(t, s)
+		fmt.Fprintln(&text, s.Name)
+		for _, c := range s.Transmitter.Controls {
 			puts := []string{"100", "-60", "0"}
 			if c.Switch != nil {
 				puts = nil
@@ -406,7 +434,7 @@ func TestEveryWhy(t *testing.T) {
 		for i, sig := range b.log.Signals {
 			keys = append(keys, sig.Key)
 			for k, frame := range all[i].frames {
-				if steps, _ := b.log.Why(sig.Key, frame); k < 3 {
+				if steps, _ := b.log.Why(sig.Key, frame); k < 2 {
 					fmt.Fprintf(&text, "  %s %d: %s\n", sig.Key, frame, strings.Join(says(steps), " "))
 				}
 			}

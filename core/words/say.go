@@ -224,6 +224,8 @@ func Put(s *setup.Setup, i int, v float64) (does, at string) {
 		return "press " + name, name + " held"
 	case springs != nil && c.Switch.Positions[int(v)] != *springs:
 		return "hold " + name + " at " + position, name + " held at " + position
+	case springs != nil:
+		return "let go of " + name, name + " let go"
 	}
 	return "put " + name + " to " + position, name + " at " + position
 }

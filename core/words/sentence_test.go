@@ -157,7 +157,7 @@ func TestWhatAHandDoes(t *testing.T) {
 		{1, -100, "push Knob towards −100", "Knob held towards −100"},
 		{2, 1, "press Horn", "Horn held"},
 		{3, 2, "hold Rocker at out", "Rocker held at out"},
-		{3, 1, "put Rocker to rest", "Rocker at rest"},
+		{3, 1, "let go of Rocker", "Rocker let go"},
 		{4, 1, "put Gear to high gear", "Gear at high gear"},
 	} {
 		does, at := words.Put(doc.Setup, one.control, one.v)
