@@ -392,7 +392,8 @@ func TestRulesWithstand(t *testing.T) {
 	require.Less(t, time.Since(at), 5*time.Second)
 }
 
-// TestStatesAndTries compares what is drawn of every rule, how it is tried, and which state a model at rest is
+// TestStatesAndTries compares what is drawn of every rule, how it is tried, and which state a model at
+// rest is
 // in, with what was read and found right.
 func TestStatesAndTries(t *testing.T) {
 	var b strings.Builder

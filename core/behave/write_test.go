@@ -536,7 +536,8 @@ func TestIds(t *testing.T) {
 	}
 }
 
-// TestZonesTouch: zones that touch are two rules, as one place of the lever is in both; a zone of one place is
+// TestZonesTouch: zones that touch are two rules, as one place of the lever is in both; a zone of one
+// place is
 // a zone.
 func TestZonesTouch(t *testing.T) {
 	doc, _ := benchDoc(t)
@@ -557,7 +558,8 @@ func TestZonesTouch(t *testing.T) {
 // TestHalfARow: a draft with half a row is said as far as it is filled.
 func TestHalfARow(t *testing.T) {
 	doc, p := benchDoc(t)
-	said, err := behave.Say(doc, p, filled("moves", "in", "left.press", "tracks", "door", "tracks", "0 -100, 2 100",
+	said, err := behave.Say(doc, p, filled("moves", "in", "left.press", "tracks", "door", "tracks",
+		"0 -100, 2 100",
 		"tracks", "leg"))
 	require.NoError(t, err)
 	require.NotEmpty(t, said.Says)

@@ -67,7 +67,8 @@ func checked(p fill.Place, names int, values ...string) string {
 	return ""
 }
 
-// TestCheck: every kind of place takes what it is for, up to its bounds, and says by name what it does not take.
+// TestCheck: every kind of place takes what it is for, up to its bounds, and says by name what it does
+// not take.
 func TestCheck(t *testing.T) {
 	choices := []fill.Choice{{Value: "a"}, {Value: "b"}}
 	one := fill.Place{Kind: fill.One, Choices: choices}

@@ -376,7 +376,8 @@ func readDump(t *testing.T, text string) (names []string, values map[string]map[
 	return names, values
 }
 
-// TestSince: what is newer than a frame, and only that; where there is nothing, the lists are empty and there.
+// TestSince: what is newer than a frame, and only that; where there is nothing, the lists are empty and
+// there.
 func TestSince(t *testing.T) {
 	b := newBench(t, modelText)
 	at := b.puts("button", "press")

@@ -252,8 +252,10 @@ func (c *compiler) list(slots []Slot) (at, to int32) {
 }
 
 // frames is the number of frames after which s seconds are over.
-func (c *compiler) frames(s float64) float64 {
-	frame := c.s.Transmitter.FrameS()
+func (c *compiler) frames(s float64) float64 { return FramesIn(s, c.s.Transmitter.FrameS()) }
+
+// FramesIn is the number of frames, of so many seconds, after which s seconds are over.
+func FramesIn(s, frame float64) float64 {
 	n := float64(int64(min(s/frame, 1e15)))
 	for n > 0 && float64((n-1)*frame) >= s-timeSlack {
 		n--

@@ -96,6 +96,12 @@ func LossOf(s *setup.Setup, ref setup.PinRef) (mode string, value float64) {
 	return loss.Mode, *loss.Value
 }
 
+// Hears gives where a receiver keeps that it has had a signal since it was turned on, and for how many frames
+// it has none, up to those after which it counts as lost.
+func (p *Program) Hears(receiver int) (heard, lost Slot) {
+	return p.receivers[receiver].heard, p.receivers[receiver].lost
+}
+
 // step runs a receiver for a frame.
 func (r *receiver) step(v []float64) {
 	switch {

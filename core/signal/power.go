@@ -167,6 +167,12 @@ func (p *Program) HandIDs() []string {
 // HandSlot gives the slot of a place in Hands.
 func (p *Program) HandSlot(hand int) Slot { return p.hands + Slot(hand) }
 
+// FirstSlot holds 1 in the first frame after a power-on.
+func (p *Program) FirstSlot() Slot { return slotFirst }
+
+// OddSlot holds 1 in odd frames, counted from the last power-on.
+func (p *Program) OddSlot() Slot { return p.odd }
+
 // SendingSlot holds 1 while the transmitter sends.
 func (p *Program) SendingSlot() Slot { return p.sending }
 

@@ -43,8 +43,9 @@ func PositionSpan(o *setup.Output, asked Span) Span {
 
 // CombinedSpan bounds what a mix makes of the sum so far: each way to combine rises or
 // falls along a side of the square of both, so its bounds are at the corners.
-func CombinedSpan(combine string, sum, v Span) Span {
-	how := mixWords[combine]
+func CombinedSpan(combine string, sum, v Span) Span { return combinedSpan(mixWords[combine], sum, v) }
+
+func combinedSpan(how mixWord, sum, v Span) Span {
 	first := combined(sum.Low, v.Low, how)
 	out := Span{first, first}
 	for _, c := range [][2]float64{{sum.Low, v.High}, {sum.High, v.Low}, {sum.High, v.High}} {

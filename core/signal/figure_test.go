@@ -1,0 +1,167 @@
+package signal
+
+import (
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/setup"
+)
+
+// figureText has every step between an axis and a pulse.
+const figureText = `format: axtren-setup
+version: 1
+transmitter:
+  controls:
+    - {id: ahead, kind: axis}
+    - {id: side, kind: axis, spring: none}
+    - {id: mode, kind: switch, positions: [a, b, c]}
+    - {id: press, kind: switch, positions: [rest, in], spring_to: rest}
+demands:
+  - {id: soft, from: ahead, deadband: 4, expo: 40, rates: [{when: mode.b, rate: 60}, {when: lit, rate: 125}], trim: 3}
+  - {id: sharp, from: side, expo: -60, curve: [[-100, 20], [-30, -80], [40, 90], [100, -10]], smooth: true}
+  - {id: mild, from: side, rate: 70}
+logic:
+  - {id: lit, block: toggle, in: press.in}
+  - {id: far, block: above, of: left.asked, level: 20, hysteresis: 5}
+steppers: [{id: step, up: press.in, wrap: true, repeat_s: 0.3, steps: [{name: x, value: -40}, {name: y, value: 70}]}]
+patterns: [{id: blink, when: lit, steps: [[100, 0.1], [-100, 0.2]], rest: -20}]
+mixes:
+  - {to: left, from: soft}
+  - {to: left, from: sharp, gain: {pos: 45, neg: -80}, bias: 5}
+  - {to: left, from: step, combine: greatest, when: mode.c}
+  - {to: right, from: soft}
+  - {to: right, from: sharp, gain: -45, shape: abs}
+  - {to: third, from: mild, combine: times}
+  - {to: third, from: side, shape: up}
+  - {to: third, from: blink, combine: least, when: far}
+  - {to: fourth, from: ahead, gain: 130}
+  - {to: fourth, from: mode, gain: 40}
+  - {to: fifth, from: ahead, gain: 90}
+  - {to: fifth, from: side, gain: -90}
+  - {to: slow, from: ahead}
+shares: [{id: s, outputs: [left, right], rule: scale}, {id: t, outputs: [fourth, fifth], rule: keep_turn}]
+outputs:
+  - {id: left, channel: 1, low: -80, high: 90, centre: 4}
+  - {id: right, channel: 2, reverse: true}
+  - {id: third, channel: 3}
+  - {id: fourth, channel: 4}
+  - {id: fifth, channel: 5, reverse: true}
+  - {id: slow, channel: 6, slew_s: 1}
+link: {learned_us: {low: 1080, centre: 1500, high: 1910}, one_bit: [5], half_rate: [3]}
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}, {pin: 5, channel: 5}]}]
+devices: [{id: box, on: rx.1, kind: step_box, steps: 3}, {id: esc, on: rx.2, kind: esc}]
+`
+
+func figureProgram(t *testing.T) *Program {
+	t.Helper()
+	doc, err := setup.ReadYAML([]byte(figureText))
+	require.NoError(t, err)
+	p, err := Compile(doc.Setup)
+	require.NoError(t, err)
+	return p
+}
+
+// anyHands puts each control somewhere.
+func anyHands(p *Program, rng *rand.Rand, hands Hands) {
+	for i, c := range p.setup.Transmitter.Controls {
+		switch {
+		case rng.IntN(3) > 0:
+		case c.Axis != nil:
+			hands[i] = float64(rng.IntN(401)-200) / 2
+		default:
+			hands[i] = float64(rng.IntN(len(c.Switch.Positions)))
+		}
+	}
+}
+
+// TestAFigureIsWhatAFrameComputes: at one place it is that to the last bit, over a span it holds all of it.
+func TestAFigureIsWhatAFrameComputes(t *testing.T) {
+	p := figureProgram(t)
+	slots := map[string]Slot{}
+	for i := range p.Routes[:5] {
+		slots[string(p.setup.Outputs[i].ID)+" position"] = p.Routes[i].Target
+		slots[string(p.setup.Outputs[i].ID)+" pulse"] = p.Routes[i].US
+	}
+	for i, pin := range p.Pins[0] {
+		if i != 2 { // at half rate it is that of the frame before, by turns
+			slots["what arrives "+string(rune('1'+i))] = pin.Arrival
+		}
+	}
+	rng := rand.New(rand.NewPCG(3, 5))
+	for name, slot := range slots {
+		f, ok := p.Figure(slot)
+		require.True(t, ok, name)
+		require.NotEmpty(t, f.Axes, name)
+		wide, _ := p.Figure(slot)
+		st, hands := p.PowerOn(), p.Rest()
+		for frame := range 2000 {
+			anyHands(p, rng, hands)
+			p.Step(st, hands)
+			for _, leaf := range f.Leaves {
+				v := st.At(leaf.Slot)
+				require.Contains(t, leaf.Values, v, "%s: one of the values of a leaf", name)
+				f.Put(leaf.Slot, Span{v, v})
+				wide.Put(leaf.Slot, Span{v, v})
+			}
+			for _, axis := range f.Axes {
+				v := st.At(axis)
+				f.Put(axis, Span{v, v})
+				wide.Put(axis, Span{max(v-float64(rng.IntN(60)), -100), min(v+float64(rng.IntN(60)), 100)})
+			}
+			require.Equal(t, Span{st.At(slot), st.At(slot)}, f.Span(), "%s, frame %d", name, frame)
+			span := wide.Span()
+			require.LessOrEqual(t, span.Low, st.At(slot), "%s, frame %d", name, frame)
+			require.GreaterOrEqual(t, span.High, st.At(slot), "%s, frame %d", name, frame)
+		}
+	}
+	_, ok := p.Figure(p.Routes[5].P)
+	require.False(t, ok, "it takes time to get there")
+	f, ok := p.Figure(p.Routes[5].Target)
+	require.True(t, ok)
+	require.Len(t, f.Axes, 1)
+}
+
+// TestCuts: every comparison of a number, on the side on which it turns.
+func TestCuts(t *testing.T) {
+	p := figureProgram(t)
+	asked, left, right := p.Routes[0].Asked, p.Pins[0][0].US, p.Pins[0][1].US
+	var of []Cut
+	for _, c := range p.Cuts() {
+		if c.Of == asked || c.Of == right {
+			of = append(of, c)
+		} else {
+			require.Equal(t, left, c.Of)
+		}
+	}
+	require.Equal(t, []Cut{{asked, 20, false}, {asked, 15, false}, {right, 1520, true}, {right, 1480,
+		false}}, of)
+	require.True(t, Cut{At: 20}.Beyond(20))
+	require.False(t, Cut{At: 20, Over: true}.Beyond(20))
+	require.True(t, Cut{At: 20, Over: true}.Beyond(20.1))
+	require.False(t, Cut{At: 20}.Beyond(19.9))
+}
+
+// TestFoldChangesNothing: a run whose counts are brought back in every frame is the same run, and the counts
+// stay small.
+func TestFoldChangesNothing(t *testing.T) {
+	p := figureProgram(t)
+	rng := rand.New(rand.NewPCG(8, 1))
+	plain, folded, hands := p.PowerOn(), p.PowerOn(), p.Rest()
+	for frame := range 20000 {
+		if frame%40 == 0 {
+			anyHands(p, rng, hands)
+		}
+		p.Step(plain, hands)
+		p.Step(folded, hands)
+		p.Fold(folded)
+		for i := range p.Routes {
+			require.Equal(t, plain.At(p.Routes[i].US), folded.At(p.Routes[i].US), "frame %d", frame)
+		}
+		require.Equal(t, plain.At(p.StepperSlot(0)), folded.At(p.StepperSlot(0)), "frame %d", frame)
+		for slot := range p.kept {
+			require.Less(t, folded.V[slot], 2500.0)
+		}
+	}
+}
