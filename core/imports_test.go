@@ -73,9 +73,10 @@ var order = map[string][]string{
 	"diagnose": {"setup", "words", "signal", "stage", "travel"},
 	"wiring":   {"setup", "words"},
 	"codes":    {"setup", "words", "parts"},
-	"check":    {"setup", "words", "signal", "stage", "kit", "wiring", "codes"},
+	"check":    {"setup", "words", "signal", "stage", "kit", "wiring", "codes", "proof"},
 	"trouble":  {"setup", "words", "signal"},
 	"rail":     {"setup", "words", "signal", "mixing", "check", "plan", "behave"},
+	"proof":    {"setup", "words", "signal"},
 	"record":   {"setup", "words", "signal"},
 	"session":  {"setup", "signal", "stage", "lines", "edit", "rail", "record"},
 }

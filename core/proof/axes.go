@@ -1,0 +1,303 @@
+package proof
+
+import (
+	"math"
+	"slices"
+	"strconv"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// cut is a place of a number, or of what is made of it, at which something turns.
+type cut struct {
+	signal.Cut
+	via func(v float64) float64 // rises with v, or stays; nil: the number itself
+}
+
+func (c *cut) beyond(v float64) bool {
+	if c.via != nil {
+		v = c.via(v)
+	}
+	return c.Beyond(v)
+}
+
+// axes finds where along the axes of a system anything turns: so that between two such places, all positions
+// do the same.
+type axes struct {
+	y       *system
+	hands   []int
+	cuts    map[signal.Slot][]cut
+	order   []signal.Slot // of cuts
+	figures []figure
+}
+
+// figure is a number with its cuts, in their order.
+type figure struct {
+	*signal.Figure
+	hands []int // of the axes that it comes from
+	cuts  []cut
+}
+
+// Bounds of what is looked at for one model.
+const (
+	mostContexts = 2048  // what else decides a number
+	mostBoxes    = 20000 // parts of the travel of axes that are looked at together
+	mostPlaces   = 400   // of one control, or some together
+)
+
+func (a *axes) cut(c cut) {
+	if c.Of == signal.None {
+		return
+	}
+	for _, same := range a.cuts[c.Of] {
+		if same.Cut == c.Cut && same.via == nil && c.via == nil {
+			return
+		}
+	}
+	if _, known := a.cuts[c.Of]; !known {
+		a.order = append(a.order, c.Of)
+	}
+	a.cuts[c.Of] = append(a.cuts[c.Of], c)
+}
+
+// tested adds the cuts of a test of a number.
+func (a *axes) tested(of signal.Slot, t test, via func(float64) float64) {
+	if !math.IsInf(t.least, -1) {
+		a.cut(cut{signal.Cut{Of: of, At: t.least, Over: t.openLeast}, via})
+	}
+	if !math.IsInf(t.most, 1) {
+		a.cut(cut{signal.Cut{Of: of, At: t.most, Over: !t.openMost}, via})
+	}
+}
+
+// find adds a dim for each axis, or for axes of which something is summed up.
+func (a *axes) find() error {
+	if len(a.hands) == 0 {
+		return nil
+	}
+	a.gather()
+	for _, slot := range a.order {
+		a.figure(slot)
+	}
+	for _, group := range a.groups() {
+		var own []figure
+		for _, f := range a.figures {
+			if slices.Contains(group, f.hands[0]) {
+				own = append(own, f)
+			}
+		}
+		places := newPlaces(a.y, group, own)
+		if err := places.find(); err != nil {
+			return err
+		}
+		a.y.add(dim{hands: group, values: places.values})
+	}
+	return nil
+}
+
+// gather lists every place at which something turns.
+func (a *axes) gather() {
+	y := a.y
+	for _, c := range y.p.Cuts() {
+		a.cut(cut{c, nil})
+	}
+	for _, e := range y.s.StartCheck {
+		hand, _ := y.p.Hand(string(e.Control))
+		if slices.Contains(a.hands, hand) {
+			a.tested(y.p.HandSlot(hand), test{least: e.Is.From, most: e.Is.To}, nil)
+		}
+	}
+	for i := range y.watch.conds {
+		a.condition(&y.watch.conds[i], y.claimed.asks[i].device)
+	}
+	stands := y.claimed.stands
+	switch y.claimed.kind {
+	case watchStart:
+		a.tested(y.watch.at, stands, nil)
+	case watchLoss:
+		for _, pin := range y.watch.pins {
+			a.tested(pin, stands, func(us float64) float64 { return 100 * (us - y.watch.centre) / y.watch.half })
+		}
+	}
+}
+
+// condition adds the cuts of a condition on an output or a device.
+func (a *axes) condition(c *cond, device setup.ID) {
+	y := a.y
+	if device == "" {
+		if c.sent && y.isOutput(c.slot) {
+			a.tested(c.slot, c.test, nil)
+		}
+		return
+	}
+	i := y.s.Item(device).Index
+	ref := y.s.DevicePin(i)
+	pin := y.p.Pins[ref.Receiver][ref.Pin].US
+	if s, ok := y.s.Devices[i].Base().(*setup.Servo); ok && s.SpeedS > 0 {
+		a.tested(pin, c.test, func(us float64) float64 { return 100 * (us - y.watch.centre) / y.watch.half })
+		if a.moves(pin) {
+			y.inexact(y.s.Named(device) + " takes time to follow a lever")
+		}
+		return
+	}
+	switch y.s.Devices[i].Base().(type) {
+	case *setup.Esc, *setup.Servo:
+	default:
+		return // where it turns is among the cuts of the program
+	}
+	aim := y.p.Aim(i)
+	for _, turn := range []float64{1, -1} { // a controller may be turned round by its second lead
+		t := c.test
+		if turn < 0 {
+			t = test{-c.test.most, -c.test.least, c.test.openMost, c.test.openLeast}
+		}
+		a.tested(pin, t, func(us float64) float64 {
+			v, _ := aim.At(us)
+			return v
+		})
+	}
+}
+
+// isOutput tells whether a slot is where an output stands.
+func (y *system) isOutput(slot signal.Slot) bool {
+	return slices.ContainsFunc(y.p.Routes, func(r signal.Route) bool { return r.P == slot })
+}
+
+// moves tells whether an axis has to do with a number.
+func (a *axes) moves(slot signal.Slot) bool {
+	seen, slots := map[signal.Slot]bool{}, []signal.Slot{slot}
+	for len(slots) > 0 {
+		kept, hands := a.y.p.DependsOn(slots...)
+		slots = nil
+		for _, hand := range hands {
+			if slices.Contains(a.hands, hand) {
+				return true
+			}
+		}
+		for _, k := range kept {
+			if !seen[k] {
+				seen[k] = true
+				slots = append(slots, k)
+			}
+		}
+	}
+	return false
+}
+
+// figure finds how the number of some cuts comes from the axes. Where that takes time, it is looked at where
+// the output makes for: there it begins, and ends.
+func (a *axes) figure(slot signal.Slot) {
+	y, cuts := a.y, a.cuts[slot]
+	of, out, ref := a.behind(slot)
+	f, ok := y.p.Figure(of)
+	if !ok && a.moves(slot) {
+		y.inexact("what a lever asks for is reached only after a while")
+		if out >= 0 {
+			f, ok = y.p.Figure(y.p.Routes[out].Target)
+		}
+		if ref != nil {
+			cuts = a.sent(cuts, *ref)
+		}
+	}
+	if !ok || len(f.Axes) == 0 {
+		return
+	}
+	one := figure{Figure: f, cuts: cuts}
+	for _, axis := range f.Axes {
+		for _, hand := range a.hands {
+			if y.p.HandSlot(hand) == axis {
+				one.hands = append(one.hands, hand)
+			}
+		}
+	}
+	if len(one.hands) < len(f.Axes) {
+		return // of a control that nothing looks at
+	}
+	a.figures = append(a.figures, one)
+}
+
+// behind gives what a number is made of in the same frame: of a pin what arrives there; and the output
+// that it
+// belongs to, -1 for none, and its pin.
+func (a *axes) behind(slot signal.Slot) (of signal.Slot, out int, ref *setup.PinRef) {
+	for _, pins := range a.y.p.Pins {
+		for i := range pins {
+			if pins[i].US == slot {
+				return pins[i].Arrival, a.y.s.Carried(pins[i].PinRef), &pins[i].PinRef
+			}
+		}
+	}
+	for i, r := range a.y.p.Routes {
+		if r.P == slot {
+			return slot, i, nil
+		}
+	}
+	return slot, -1, nil
+}
+
+// sent gives cuts of the pulse of a pin as cuts of the position that is sent to it.
+func (a *axes) sent(cuts []cut, ref setup.PinRef) []cut {
+	_, pin := a.y.s.Pin(ref)
+	var list []cut
+	for _, c := range cuts {
+		list = append(list, cut{c.Cut, func(position float64) float64 {
+			us := a.y.p.Arriving(pin.Channel, a.y.p.PulseOf(position))
+			if c.via != nil {
+				return c.via(us)
+			}
+			return us
+		}})
+	}
+	return list
+}
+
+// groups gives the axes that are looked at together, because something is made of several.
+func (a *axes) groups() [][]int {
+	leader := map[int]int{}
+	var find func(hand int) int
+	find = func(hand int) int {
+		if leader[hand] != hand {
+			leader[hand] = find(leader[hand])
+		}
+		return leader[hand]
+	}
+	for _, hand := range a.hands {
+		leader[hand] = hand
+	}
+	for _, f := range a.figures {
+		for _, hand := range f.hands[1:] {
+			leader[find(hand)] = find(f.hands[0])
+		}
+	}
+	var groups [][]int
+	at := map[int]int{}
+	for _, hand := range a.hands {
+		i, known := at[find(hand)]
+		if !known {
+			i = len(groups)
+			at[find(hand)] = i
+			groups = append(groups, nil)
+		}
+		groups[i] = append(groups[i], hand)
+	}
+	return groups
+}
+
+// nicest gives the number of a span that is written shortest; rest, or an end of the travel, where it is
+// in it.
+func nicest(within signal.Span, rest float64) float64 {
+	for _, v := range []float64{rest, 0, 100, -100} {
+		if v >= within.Low && v <= within.High {
+			return v
+		}
+	}
+	middle := within.Low + (within.High-within.Low)/2
+	for decimals := range 17 {
+		v, err := strconv.ParseFloat(strconv.FormatFloat(middle, 'f', decimals, 64), 64)
+		if err == nil && v >= within.Low && v <= within.High {
+			return v
+		}
+	}
+	return within.Low
+}

@@ -1,0 +1,171 @@
+package proof
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"axtren/core/signal"
+)
+
+// walk is what both searches need: a state to step, and what it is made from.
+type walk struct {
+	y     *system
+	t     *table
+	st    *signal.State
+	base  *signal.State
+	on    *signal.State  // before the first frame
+	hands []signal.Hands // of each way
+	room  signal.Snapshot
+	steps int // frames computed
+}
+
+func (y *system) walk(more int) *walk {
+	w := &walk{y: y, t: newTable(y.kept, more), st: y.p.PowerOn(), base: y.p.PowerOn(), on: y.p.PowerOn()}
+	w.room = y.p.Snapshot(w.on, nil)
+	w.room[y.p.SendingSlot()] = 1 // where the power is not turned off it sends
+	for way := range y.ways {
+		hands := make(signal.Hands, len(y.rest))
+		y.put(way, hands)
+		w.hands = append(w.hands, hands)
+	}
+	return w
+}
+
+// begin steps the first frame of a run, or takes the last of what was done before.
+func (w *walk) begin(way int) (mon uint16, bad bool) {
+	if w.y.begun != nil {
+		w.st.CopyFrom(w.y.begun.st)
+		return w.y.watch.step(nothing, w.st)
+	}
+	w.st.CopyFrom(w.on)
+	w.y.p.Step(w.st, w.hands[way])
+	w.y.p.Fold(w.st)
+	return w.y.watch.step(nothing, w.st)
+}
+
+// next steps a frame from the base.
+func (w *walk) next(mon uint16, way int) (now uint16, bad bool) {
+	w.st.CopyFrom(w.base)
+	w.steps++
+	w.y.p.Step(w.st, w.hands[way])
+	w.y.p.Fold(w.st)
+	return w.y.watch.step(mon, w.st)
+}
+
+// often is after how many frames it is looked whether the search is to stop.
+const often = 1 << 10
+
+// free looks at all that can be with the hands anywhere in every frame, by the fewest frames. With loose, a
+// count that runs may be over in any frame: then more can be than really can, and only what never is counts.
+func (y *system) free(ctx context.Context, budget Budget, loose bool) outcome {
+	w := y.walk(1)
+	var from []int32 // of each state, the one before it
+	var by []uint16  // and the way of the hands
+	out := outcome{}
+	note := func(mon uint16, before, way int) bool {
+		if loose {
+			y.loosen(w.st)
+		}
+		_, fresh, ok := w.t.add(w.st, mon)
+		if fresh {
+			from, by = append(from, int32(before)), append(by, uint16(way))
+		}
+		return ok
+	}
+	path := func(at, way int) []int {
+		list := []int{way}
+		for ; at >= 0; at = int(from[at]) {
+			list = append(list, int(by[at]))
+		}
+		slices.Reverse(list)
+		return list
+	}
+	for _, way := range y.first {
+		mon, bad := w.begin(way)
+		if bad {
+			return outcome{bad: true, done: true, path: []int{way}, states: w.t.n + 1}
+		}
+		if !note(mon, -1, way) {
+			out.stopped = errValues
+			return out
+		}
+	}
+	for at := 0; ; at++ {
+		if at == w.t.n {
+			return outcome{done: true, states: w.t.n}
+		}
+		mon := w.t.take(y.p, at, w.room, w.base)[0]
+		choices := 1
+		var running []signal.Wait
+		if loose {
+			running = y.running(w.base)
+			choices = 1 << len(running)
+		}
+		for choice := range choices {
+			for k, wait := range running {
+				w.base.V[wait.Count] = 0
+				if choice>>k&1 == 1 {
+					w.base.V[wait.Count] = wait.Need - 1
+				}
+			}
+			for way := range y.ways {
+				now, bad := w.next(mon, way)
+				if w.steps%often == 0 && w.ends(ctx, &budget, 6*cap(from)) {
+					out.states, out.stopped = w.t.n, y.far(ctx, w.t.n)
+					return out
+				}
+				if bad {
+					return outcome{bad: true, done: true, path: path(at, way), states: w.t.n + 1}
+				}
+				if !note(now, at, way) {
+					out.states, out.stopped = w.t.n, errValues
+					return out
+				}
+			}
+		}
+	}
+}
+
+const errValues = "a number of it has more than 65 000 values"
+
+// ends tells whether a search has to stop; more is the room that it takes besides its states, bytes.
+func (w *walk) ends(ctx context.Context, budget *Budget, more int) bool {
+	budget.progress(w.t.n)
+	return ctx.Err() != nil || w.t.bytes()+more > budget.Bytes || budget.Steps > 0 && w.steps > budget.Steps
+}
+
+// progress tells how many states were visited so far.
+func (b *Budget) progress(states int) {
+	if b.Seen != nil {
+		b.Seen.Store(int64(states))
+	}
+}
+
+// far says how far a search got.
+func (y *system) far(ctx context.Context, states int) string {
+	why := "there was no more room"
+	if ctx.Err() != nil {
+		why = "there was no more time"
+	}
+	return fmt.Sprintf("%s after %d moments, in each of which the hands can move in %d ways: shorter times, or "+
+		"fewer rules that it depends on, make it smaller", why, states, y.ways)
+}
+
+// running lists the counts that run in a state.
+func (y *system) running(st *signal.State) []signal.Wait {
+	var list []signal.Wait
+	for _, wait := range y.waits {
+		if n := st.At(wait.Count); n >= 0 && n < wait.Need {
+			list = append(list, wait)
+		}
+	}
+	return list
+}
+
+// loosen makes all places of a count that runs one.
+func (y *system) loosen(st *signal.State) {
+	for _, wait := range y.running(st) {
+		st.V[wait.Count] = 0
+	}
+}

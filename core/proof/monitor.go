@@ -1,0 +1,186 @@
+package proof
+
+import (
+	"math"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// dust is how far a position may be off by the rounding of its pulse, percent.
+const dust = 1e-9
+
+// cond is a condition as a state has it.
+type cond struct {
+	slot  signal.Slot
+	known signal.Slot // it is false while this slot is 0; None: never
+	sent  bool        // it is false while the transmitter does not send
+	test  test
+}
+
+// test is what is asked of a number: not to be below Least, not above Most, and where they are open not
+// there.
+type test struct {
+	least, most         float64
+	openLeast, openMost bool
+}
+
+func (t test) holds(v float64) bool {
+	return (v > t.least || v == t.least && !t.openLeast) && (v < t.most || v == t.most && !t.openMost)
+}
+
+func (c *cond) holds(p *signal.Program, st *signal.State) bool {
+	if c.sent && !p.Sending(st) || c.known != signal.None && st.At(c.known) == 0 {
+		return false
+	}
+	return c.test.holds(st.At(c.slot))
+}
+
+// testOf is what a condition asks of a number.
+func testOf(c *setup.Condition) test {
+	inf := math.Inf(1)
+	switch {
+	case c.Above != nil:
+		return test{*c.Above, inf, true, false}
+	case c.Below != nil:
+		return test{-inf, *c.Below, false, true}
+	case c.Within != nil:
+		return test{c.Within[0], c.Within[1], false, false}
+	}
+	return test{0.5, inf, false, false} // a truth
+}
+
+// asked is a condition of a claim, before it is known where its program has it.
+type asked struct {
+	gate   setup.ID // the block that a truth was made
+	output setup.ID
+	device setup.ID
+	test   test
+}
+
+// on finds a condition in a program.
+func (a *asked) on(p *signal.Program, s *setup.Setup) cond {
+	switch {
+	case a.gate != "":
+		return cond{p.BlockSlot(s.Item(a.gate).Index), signal.None, true, a.test}
+	case a.output != "":
+		return cond{p.Routes[s.Item(a.output).Index].P, signal.None, true, a.test}
+	}
+	route := p.Devices[s.Item(a.device).Index]
+	return cond{route.Value, route.Known, false, a.test}
+}
+
+// The kinds of monitor.
+type watching uint8
+
+const (
+	watchNever watching = iota
+	watchStart
+	watchLoss
+	watchOnlyWhen
+	watchLeadsTo
+)
+
+// claimed is what of a run a claim forbids, before it is known where a program has it.
+type claimed struct {
+	kind   watching
+	asks   []asked
+	output setup.ID // whose pins are looked at on a lost signal
+	cut    bool
+	stands test // where the output, or its pins, must stand
+	frames uint16
+	needs  []uint16 // of each pin, the frames after which the signal counts as lost
+}
+
+// monitor looks at each frame of a run. What it remembers fits in 16 bits.
+type monitor struct {
+	*claimed
+	p      *signal.Program
+	conds  []cond
+	pins   []signal.Slot
+	refs   []setup.PinRef // of these
+	at     signal.Slot    // of a start: where the output stands
+	centre float64        // us
+	half   float64
+	before uint16 // what it remembers before the first frame
+}
+
+// nothing is what a monitor remembers of before the first frame.
+const nothing = math.MaxUint16
+
+// on finds what is watched in a program.
+func (c *claimed) on(p *signal.Program, s *setup.Setup) *monitor {
+	m := &monitor{claimed: c, p: p, before: nothing, at: signal.None}
+	for i := range c.asks {
+		m.conds = append(m.conds, c.asks[i].on(p, s))
+	}
+	if c.output != "" {
+		out := s.Item(c.output).Index
+		m.at = p.Routes[out].P
+		for _, pin := range p.Routes[out].Pins {
+			m.pins, m.refs = append(m.pins, pin.US), append(m.refs, pin.PinRef)
+		}
+	}
+	m.centre, m.half = s.Transmitter.Pulse.CentreUS, s.Transmitter.Pulse.HalfSpanUS
+	return m
+}
+
+// step looks at a frame, and tells whether it is forbidden.
+func (m *monitor) step(was uint16, st *signal.State) (now uint16, bad bool) {
+	holds := func(i int) bool { return m.conds[i].holds(m.p, st) }
+	switch m.kind {
+	case watchNever:
+		for i := range m.conds {
+			if !holds(i) {
+				return 0, false
+			}
+		}
+		return 0, true
+	case watchStart:
+		return 0, m.p.Sending(st) && st.At(m.p.FirstSlot()) != 0 && !m.stands.holds(st.At(m.at))
+	case watchLoss:
+		return m.loss(was, st)
+	case watchOnlyWhen:
+		now = 0
+		if holds(0) {
+			now = 1
+		}
+		first := m.p.Sending(st) && st.At(m.p.FirstSlot()) != 0
+		return now, was != nothing && !first && now != was && !holds(1)
+	}
+	switch {
+	case holds(1):
+		return nothing, false
+	case was != nothing:
+		now = was + 1
+	case holds(0):
+		now = 0
+	default:
+		return nothing, false
+	}
+	return now, now >= m.frames
+}
+
+// loss counts the frames in which nothing arrived.
+func (m *monitor) loss(was uint16, st *signal.State) (now uint16, bad bool) {
+	switch {
+	case st.At(m.p.UpSlot()) != 0:
+		return nothing, false
+	case was == nothing:
+		now = 0
+	default:
+		now = min(was+1, m.frames)
+	}
+	for i, pin := range m.pins {
+		if now < m.needs[i] {
+			continue
+		}
+		switch us := st.At(pin); {
+		case m.cut:
+			bad = bad || us != 0
+		case us == 0 || !m.stands.holds(100*(us-m.centre)/m.half):
+			bad = true
+		}
+	}
+	return now, bad
+}

@@ -1,0 +1,159 @@
+package proof
+
+import (
+	"math"
+	"slices"
+
+	"axtren/core/signal"
+)
+
+// places are the positions of some axes that are told apart.
+type places struct {
+	y       *system
+	hands   []int
+	rest    []float64
+	figures []figure
+	values  [][]float64
+	boxes   int
+}
+
+func newPlaces(y *system, hands []int, figures []figure) *places {
+	p := &places{y: y, hands: hands, figures: figures}
+	for _, hand := range hands {
+		p.rest = append(p.rest, y.rest[hand])
+	}
+	return p
+}
+
+// find lists the positions: with one axis one for each part of its travel; with more, one for each that any
+// of them moved, and the others at rest, can do.
+func (p *places) find() error {
+	p.value(p.rest)
+	if len(p.hands) == 1 {
+		p.along()
+	} else {
+		p.together()
+	}
+	if !p.y.exact { // what is slow is soonest anywhere with the lever at an end
+		for k := range p.hands {
+			for _, end := range []float64{-100, 100} {
+				at := slices.Clone(p.rest)
+				at[k] = end
+				p.value(at)
+			}
+		}
+	}
+	if len(p.values) > mostPlaces {
+		return errTooMany
+	}
+	return nil
+}
+
+// value adds a position, once.
+func (p *places) value(at []float64) {
+	for _, known := range p.values {
+		if slices.Equal(known, at) {
+			return
+		}
+	}
+	p.values = append(p.values, slices.Clone(at))
+}
+
+// contexts calls on with each of what else can decide some figures, put into them; false where it is too
+// much.
+func contexts(figures []figure, on func()) bool {
+	var leaves []signal.Leaf
+	n := 1
+	for _, f := range figures {
+		for _, leaf := range f.Leaves {
+			if !slices.ContainsFunc(leaves, func(l signal.Leaf) bool { return l.Slot == leaf.Slot }) {
+				leaves = append(leaves, leaf)
+				if n *= len(leaf.Values); n > mostContexts {
+					return false
+				}
+			}
+		}
+	}
+	for k := range n {
+		for _, leaf := range leaves {
+			v := leaf.Values[k%len(leaf.Values)]
+			k /= len(leaf.Values)
+			for _, f := range figures {
+				f.Put(leaf.Slot, signal.Span{Low: v, High: v})
+			}
+		}
+		on()
+	}
+	return true
+}
+
+// along lists a position of each part of the travel of one axis.
+func (p *places) along() {
+	var turns []float64 // the last place before each turn
+	for i := range p.figures {
+		if !contexts(p.figures[i:i+1], func() {
+			turns = append(turns, p.turns(&p.figures[i], -100, 100, 0)...)
+		}) {
+			p.y.inexact("too much decides what a lever does")
+		}
+	}
+	slices.Sort(turns)
+	from := -100.0
+	for _, turn := range slices.Compact(turns) {
+		p.part(from, turn)
+		from = math.Nextafter(turn, 200)
+	}
+	p.part(from, 100)
+}
+
+// part adds a position of a part of the travel, unless one is known. A part that is as narrow as rounding
+// makes
+// it, beside a position with six decimals, is none: a hand that is there is at that position.
+func (p *places) part(from, to float64) {
+	if short := math.Round(from*1e6) / 1e6; to-from < dust && math.Abs(short-from) < dust &&
+		(short < from || short > to) {
+		return
+	}
+	if p.rest[0] < from || p.rest[0] > to {
+		p.value([]float64{nicest(signal.Span{Low: from, High: to}, p.rest[0])})
+	}
+}
+
+// at gives a figure with the only axis anywhere from one place to another.
+func (p *places) at(f *figure, from, to float64) signal.Span {
+	f.Put(f.Axes[0], signal.Span{Low: from, High: to})
+	return f.Span()
+}
+
+// mostHalves is how often the travel is halved where no bound tells what happens in it.
+const mostHalves = 70
+
+// turns lists the places, the last before each turn, where any cut of a figure turns between two places.
+func (p *places) turns(f *figure, from, to float64, halves int) []float64 {
+	all := p.at(f, from, to)
+	first, last := p.at(f, from, from).Low, p.at(f, to, to).Low
+	open := false
+	for i := range f.cuts {
+		c := &f.cuts[i]
+		switch {
+		case c.beyond(all.Low) == c.beyond(all.High):
+		case c.beyond(first) != c.beyond(last):
+			a, b := turn(signal.Span{Low: from, High: to}, func(v float64) bool {
+				return c.beyond(p.at(f, v, v).Low) == c.beyond(first)
+			})
+			list := append(p.turns(f, from, a, halves+1), a)
+			return append(list, p.turns(f, b, to, halves+1)...)
+		default:
+			open = true
+		}
+	}
+	if !open || math.Nextafter(from, 200) >= to {
+		return nil
+	}
+	if p.boxes++; halves > mostHalves || p.boxes > mostBoxes {
+		p.y.inexact("no bound tells what a lever does everywhere in its travel")
+		return nil
+	}
+	middle := from + (to-from)/2
+	return append(p.turns(f, from, middle, halves+1), p.turns(f, middle, to, halves+1)...)
+}

@@ -1,0 +1,208 @@
+// Package proof decides claims: what must never be, or can be, whatever the hands do. It searches all
+// that the
+// program of the claim can do, frame by frame, so that a claim that holds is proved, and one that fails comes
+// with the fewest movements that show it.
+package proof
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"sync/atomic"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// The verdicts.
+const (
+	Holds     = "holds"
+	Fails     = "fails"
+	Undecided = "undecided"
+)
+
+// Budget is what a search may take. The context bounds its time.
+type Budget struct {
+	Bytes int           // of both searches together
+	Steps int           // frames that each search computes at most; 0: any number
+	Seen  *atomic.Int64 // how many states were visited so far; nil: nobody asks
+}
+
+// Usual is the budget where nobody asks for another: 256 MiB.
+var Usual = Budget{Bytes: 256 << 20}
+
+// Row is one movement of the hands, as a row of a script.
+type Row struct {
+	Frame int     `json:"-"`   // from 0
+	T     float64 `json:"t_s"` // the time of that frame
+	// what moves: a control, link, transmitter, a receiver, a servo that was left
+	Control string `json:"control"`
+	Value   string `json:"value"`
+}
+
+// Verdict is what was found out about a claim.
+type Verdict struct {
+	Claim   setup.ID `json:"id"`
+	Verdict string   `json:"verdict"`
+	Rows    []Row    `json:"steps"` // of a claim that fails: what shows it; of one that can be reached: how
+	// the time of the frame in which it shows; nil of one that does not fail
+	At     *float64 `json:"fails_at_s"`
+	States int      `json:"states"` // how many were visited
+
+	Frame  int    `json:"-"` // the frame in which it shows
+	Fewest bool   `json:"-"` // no run of fewer rows shows it, and none of as many earlier
+	Why    string `json:"-"` // of an undecided one: how far it got, and what would make it smaller
+}
+
+// Decide decides claim i of a setup.
+func Decide(ctx context.Context, s *setup.Setup, i int, budget Budget) Verdict {
+	return decide(ctx, s, &s.Claims[i], nil, budget)
+}
+
+func decide(ctx context.Context, s *setup.Setup, claim *setup.Claim, after *begun, budget Budget) Verdict {
+	y, err := newSystem(s, claim, after)
+	if err != nil {
+		return Verdict{Claim: claim.ID, Verdict: Undecided, Rows: []Row{}, Why: err.Error()}
+	}
+	v := y.decide(ctx, budget)
+	v.Claim = claim.ID
+	switch {
+	case claim.Reachable != nil:
+		v.Verdict = map[string]string{Holds: Fails, Fails: Holds, Undecided: Undecided}[v.Verdict]
+	case v.Verdict == Fails:
+		at := Seconds(v.Frame, s)
+		v.At = &at
+	}
+	return v
+}
+
+// outcome is what one search found.
+type outcome struct {
+	bad     bool  // something forbidden was reached
+	done    bool  // all was looked at
+	path    []int // the ways of the hands, a frame each, up to where it shows
+	states  int
+	stopped string // why it was not done
+}
+
+// decide asks a quick search that leaves open when what waits is over, which can only prove, and then two at
+// once: one with the hands free in every frame, which proves, and one that finds the fewest movements.
+// The first
+// that is sure ends both.
+func (y *system) decide(ctx context.Context, budget Budget) Verdict {
+	budget.Bytes /= 2
+	if y.exact && len(y.waits) > 0 {
+		if out := y.free(ctx, budget, true); out.done && !out.bad {
+			return Verdict{Verdict: Holds, Rows: []Row{}, States: out.states}
+		}
+	}
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	proved := make(chan outcome, 1)
+	go func() {
+		if !y.exact {
+			proved <- outcome{stopped: y.why}
+			return
+		}
+		out := y.free(ctx, budget, false)
+		if out.done && !out.bad {
+			cancel()
+		}
+		proved <- out
+	}()
+	found := y.fewest(ctx, budget)
+	if found.bad || found.done {
+		cancel()
+	}
+	free := <-proved
+	switch {
+	case found.bad:
+		rows, frame := y.rows(found.path)
+		return Verdict{Verdict: Fails, Rows: rows, Frame: frame, Fewest: y.exact, States: found.states}
+	case free.done && !free.bad:
+		return Verdict{Verdict: Holds, Rows: []Row{}, States: free.states}
+	case y.exact && found.done:
+		return Verdict{Verdict: Holds, Rows: []Row{}, States: found.states}
+	case free.bad:
+		rows, frame := y.rows(free.path)
+		return Verdict{Verdict: Fails, Rows: rows, Frame: frame, States: free.states}
+	}
+	why := []string{}
+	for _, reason := range []string{free.stopped, found.stopped} {
+		if reason != "" && (len(why) == 0 || why[0] != reason) {
+			why = append(why, reason)
+		}
+	}
+	return Verdict{Verdict: Undecided, Rows: []Row{}, States: free.states + found.states,
+		Why: strings.Join(why, "; ")}
+}
+
+// rows writes ways of the hands as rows of a script: at first what is not as the controls begin, then
+// what moves.
+func (y *system) rows(path []int) (rows []Row, frame int) {
+	rows = []Row{}
+	was, from := slices.Clone(y.rest), 0
+	if y.begun != nil {
+		from = y.begun.frame
+	}
+	for k, way := range path {
+		for _, d := range y.dims {
+			for n, hand := range d.hands {
+				to := d.values[y.digit(way, &d)][n]
+				if to != was[hand] {
+					rows = append(rows, Row{from + k, Seconds(from+k, y.s), y.ids[hand], y.p.HandWord(y.ids[hand], to)})
+					was[hand] = to
+				}
+			}
+		}
+	}
+	return rows, from + len(path) - 1
+}
+
+// Seconds gives the time of a frame, as a script has it.
+func Seconds(frame int, s *setup.Setup) float64 {
+	return float64(int64(frame)*int64(s.Transmitter.FrameMS)) / 1000
+}
+
+// Script writes rows as a script.
+func Script(rows []Row) string {
+	var b strings.Builder
+	b.WriteString("t_s,control,value\n")
+	for _, r := range rows {
+		fmt.Fprintf(&b, "%.3f,%s,%s\n", r.T, r.Control, r.Value)
+	}
+	return b.String()
+}
+
+// Shows plays rows on a program and tells whether a claim is broken in a frame, and in none before it.
+func Shows(s *setup.Setup, claim *setup.Claim, rows []Row, frame int) (bool, error) {
+	y, err := newSystem(s, claim, nil)
+	if err != nil {
+		return false, err
+	}
+	full, err := signal.Compile(y.all)
+	if err != nil {
+		return false, err
+	}
+	m := y.claimed.on(full, y.all)
+	st, hands := full.PowerOn(), full.Rest()
+	mon := m.before
+	for k, next := 0, 0; k <= frame; k++ {
+		for ; next < len(rows) && rows[next].Frame == k; next++ {
+			hand, ok := full.Hand(rows[next].Control)
+			if !ok {
+				return false, fmt.Errorf("nothing is called %s", rows[next].Control)
+			}
+			if hands[hand], err = full.HandValue(rows[next].Control, rows[next].Value); err != nil {
+				return false, err
+			}
+		}
+		full.Step(st, hands)
+		var bad bool
+		if mon, bad = m.step(mon, st); bad {
+			return k == frame, nil
+		}
+	}
+	return false, nil
+}

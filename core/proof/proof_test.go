@@ -1,0 +1,297 @@
+package proof
+
+import (
+	"context"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/core/setup"
+	"axtren/core/signal"
+	"axtren/demo"
+)
+
+const head = `format: axtren-setup
+version: 1
+name: Bench
+transmitter:
+  frame_ms: 20
+  controls:
+    - {id: button, kind: switch, label: Button, positions: [rest, press], spring_to: rest}
+    - {id: lock, kind: switch, label: Lock, positions: [free, locked]}
+    - {id: mode, kind: switch, label: Mode, positions: [low, mid, high], start: mid}
+    - {id: stick, kind: axis, label: Stick}
+    - {id: side, kind: axis, label: Side}
+    - {id: knob, kind: axis, label: Knob, spring: none}
+`
+
+// read reads a document that goes on after head.
+func read(t *testing.T, text string) *setup.Setup {
+	t.Helper()
+	doc, err := setup.ReadYAML([]byte(head + text))
+	require.NoError(t, err)
+	return doc.Setup
+}
+
+// decided decides the only claim of a document, within ten seconds, and plays what it found.
+func decided(t *testing.T, text string) Verdict {
+	t.Helper()
+	s := read(t, text)
+	ctx, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+	defer cancel()
+	v := Decide(ctx, s, 0, Usual)
+	if v.shows(&s.Claims[0]) {
+		shows, err := Shows(s, &s.Claims[0], v.Rows, v.Frame)
+		require.NoError(t, err)
+		require.True(t, shows, "%+v", v)
+		for i := range v.Rows { // none of the rows can be left out
+			rest := append(append([]Row{}, v.Rows[:i]...), v.Rows[i+1:]...)
+			shows, err := Shows(s, &s.Claims[0], rest, v.Frame)
+			require.NoError(t, err)
+			require.False(t, shows, "without row %d: %+v", i, v)
+		}
+	}
+	return v
+}
+
+// rowsOf writes rows short: 1 button press, 25 lock locked.
+func rowsOf(v Verdict) string { return strings.TrimPrefix(Script(v.Rows), "t_s,control,value\n") }
+
+// TestVerdictsByHand are worked out by hand; one frame is 20 ms.
+func TestVerdictsByHand(t *testing.T) {
+	for _, c := range []struct {
+		name, text, verdict, rows string
+		frame                     int
+	}{
+		{"a latch that is held down", `
+logic: [{id: on, block: rs, set: button.press, reset: lock.locked}]
+claims: [{id: c, never: [on, lock.locked]}]`, Holds, "", 0},
+		{"set wins", `
+logic: [{id: on, block: sr, set: button.press, reset: lock.locked}]
+claims: [{id: c, never: [on, lock.locked]}]`, Fails, "0.000,lock,locked\n0.020,button,press\n", 1},
+		{"a press of half a second, and the lock", `
+logic: [{id: on, block: ton, in: button.press, for_s: 0.5}, {id: both, block: and, in: [on, lock.locked]}]
+claims: [{id: c, reachable: both}]`, Holds, "0.020,button,press\n0.520,lock,locked\n", 26},
+		{"nothing can be held while it is let go", `
+logic: [{id: on, block: ton, in: button.press, for_s: 0.5}]
+claims: [{id: c, never: [on, button.rest]}]`, Holds, "", 0},
+		{"it changes by itself", `
+logic: [{id: on, block: tp, in: button.press, for_s: 0.1}]
+claims: [{id: c, only_when: {changes: on, while: button.press}}]`, Fails, "0.020,button,press\n0.120,button,rest\n", 6},
+		{"it follows in time", `
+logic: [{id: on, block: ton, in: lock.locked, for_s: 0.1}, {id: off, block: ton, in: lock.free, for_s: 0.1}]
+claims: [{id: c, leads_to: {when: lock.locked, then: on, within_s: 0.1}}]`, Fails, "0.000,lock,locked\n0.100,lock,free\n", 5},
+		{"it follows late", `
+logic: [{id: on, block: tof, in: lock.locked, for_s: 0.2}, {id: off, block: and, in: [not on]}]
+claims: [{id: c, leads_to: {when: not lock.locked, then: off, within_s: 0.19}}]`, Fails, "0.000,lock,locked\n0.020,lock,free\n", 10},
+		{"wherever it was left", `
+outputs: [{id: pump, channel: 1}]
+mixes: [{to: pump, from: knob}]
+claims: [{id: c, at_start: {output: pump, value: 0, within: 10}}]`, Fails, "0.000,knob,-100\n", 0},
+		{"the start check keeps it", `
+outputs: [{id: pump, channel: 1}]
+mixes: [{to: pump, from: knob}]
+start_check: [{control: knob, is: {from: -10, to: 10}}]
+claims: [{id: c, at_start: {output: pump, value: 0, within: 10}}]`, Holds, "", 0},
+		{"more than either by itself", `
+outputs: [{id: pump, channel: 1, high: 90}]
+mixes: [{to: pump, from: stick, gain: 40}, {to: pump, from: side, gain: 40}]
+claims: [{id: c, never: [{output: pump, above: 71}]}]`, Fails, "0.020,stick,100\n0.020,side,100\n", 1},
+		{"never as much as that", `
+outputs: [{id: pump, channel: 1, high: 90}]
+mixes: [{to: pump, from: stick, gain: 40}, {to: pump, from: side, gain: 40}]
+claims: [{id: c, never: [{output: pump, above: 72}]}]`, Holds, "", 0},
+		{"a cell that no one axis shows", `
+outputs: [{id: a, channel: 1}, {id: b, channel: 2}]
+mixes: [{to: a, from: stick, gain: 50}, {to: a, from: side, gain: 30}, {to: b, from: stick, gain: 50}, {to: b, from: side, gain: -30}]
+claims: [{id: c, reachable: both}]
+logic: [{id: both, block: and, in: [one, two]}, {id: one, block: between, of: a.asked, from: 41.3, to: 41.31}, {id: two, block: between, of: b.asked, from: 17.7, to: 17.71}]`,
+			Holds, "*", 1},
+		{"and one beside it that is none", `
+outputs: [{id: a, channel: 1}, {id: b, channel: 2}]
+mixes: [{to: a, from: stick, gain: 50}, {to: a, from: side, gain: 30}, {to: b, from: stick, gain: 50}, {to: b, from: side, gain: -30}]
+claims: [{id: c, never: [one, two]}]
+logic: [{id: one, block: between, of: a.asked, from: 70, to: 70.01}, {id: two, block: between, of: b.asked, from: 70, to: 70.01}]`,
+			Holds, "", 0},
+		{"it holds where it was", `
+outputs: [{id: motor, channel: 1, loss: {mode: hold}}]
+mixes: [{to: motor, from: stick}]
+receivers: [{id: rx, loss_after_s: 0.1, pins: [{pin: 1, channel: 1}]}]
+claims: [{id: c, on_loss: {output: motor, value: 0, within: 5}}]`, Fails, "0.020,stick,-100\n0.040,link,down\n", 7},
+		{"it goes to its place", `
+outputs: [{id: motor, channel: 1, loss: {mode: preset, value: 0}}]
+mixes: [{to: motor, from: stick}]
+receivers: [{id: rx, loss_after_s: 0.1, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
+claims: [{id: c, on_loss: {output: motor, value: 0}}]`, Holds, "", 0},
+		{"a receiver that was turned off has no pulse", `
+logic: [{id: left, block: rs, set: button.press, reset: lock.locked, start: kept}]
+outputs: [{id: motor, channel: 1, loss: {mode: preset, value: 0}}]
+mixes: [{to: motor, from: left}]
+receivers: [{id: rx, loss_after_s: 0.1, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
+claims: [{id: c, on_loss: {output: motor, value: 0}}]`, Fails, "0.020,transmitter,off\n0.120,rx,off\n", 6},
+		{"it wakes as it was left", `
+logic: [{id: left, block: rs, set: button.press, reset: lock.locked, start: kept}]
+outputs: [{id: motor, channel: 1}]
+mixes: [{to: motor, from: left}]
+claims: [{id: c, at_start: {output: motor, value: -100}}]`, Fails,
+			"0.020,button,press\n0.020,transmitter,off\n0.040,transmitter,on\n", 2},
+		{"a controller that brakes first", `
+outputs: [{id: motor, channel: 1}]
+mixes: [{to: motor, from: stick}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: esc, on: rx.1, kind: esc, reverse: brake_first}]
+claims: [{id: c, reachable: {device: esc, below: -50}}]`, Holds,
+			"0.020,stick,-100\n0.040,stick,0\n0.060,stick,-100\n", 3},
+		{"what waits can be over together", `
+logic: [{id: a, block: ton, in: button.press, for_s: 1}, {id: b, block: ton, in: lock.locked, for_s: 2}]
+claims: [{id: c, never: [a, b, mode.high]}]`, Fails, "0.000,lock,locked\n1.000,button,press\n2.000,mode,high\n", 100},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			v := decided(t, c.text)
+			require.Equal(t, c.verdict, v.Verdict, "%+v", v)
+			if c.rows != "*" {
+				require.Equal(t, c.rows, rowsOf(v))
+			}
+			require.Equal(t, c.frame, v.Frame)
+			require.Equal(t, v.Verdict == Fails, v.At != nil)
+			require.NotNil(t, v.Rows)
+			require.Positive(t, v.States)
+		})
+	}
+}
+
+// TestManyTimers: what waits is not counted frame by frame where it is only to be proved.
+func TestManyTimers(t *testing.T) {
+	var b strings.Builder
+	b.WriteString("logic:\n")
+	for _, id := range []string{"a", "b", "c", "d", "e", "f"} {
+		b.WriteString("  - {id: " + id + ", block: ton, in: button.press, for_s: 30}\n")
+	}
+	b.WriteString("claims: [{id: never, never: [a, b, c, d, e, f, button.rest]}]\n")
+	v := decided(t, b.String())
+	require.Equal(t, Holds, v.Verdict, "%+v", v)
+	require.Less(t, v.States, 1000)
+}
+
+// TestSearchesStop: no time, no room and an end by hand leave a claim undecided, and it says how far it got.
+func TestSearchesStop(t *testing.T) {
+	s := read(t, `
+logic:
+  - {id: a, block: ton, in: button.press, for_s: 20}
+  - {id: b, block: tof, in: lock.locked, for_s: 25}
+  - {id: c, block: tp, in: mode.high, for_s: 30}
+  - {id: d, block: and, in: [a, b, c]}
+claims: [{id: c1, leads_to: {when: d, then: mode.low, within_s: 10}}]`)
+	gone, cancel := context.WithCancel(context.Background())
+	cancel()
+	v := Decide(gone, s, 0, Usual)
+	require.Equal(t, Undecided, v.Verdict)
+	require.Contains(t, v.Why, "there was no more time after")
+	v = Decide(context.Background(), s, 0, Budget{Bytes: 1 << 20})
+	require.Equal(t, Undecided, v.Verdict)
+	require.Contains(t, v.Why, "there was no more room after")
+	require.NotContains(t, Says(s, &s.Claims[0], &v)[0], "_")
+}
+
+// TestSlowThings: what takes time to follow a lever is not proved by looking at places; what breaks it is
+// found.
+func TestSlowThings(t *testing.T) {
+	const slow = `
+outputs: [{id: motor, channel: 1, slew_s: 1}]
+mixes: [{to: motor, from: stick}]
+claims: [{id: c, never: [{output: motor, %s}, mode.low]}]`
+	v := decided(t, strings.ReplaceAll(slow, "%s", "above: 50"))
+	require.Equal(t, Fails, v.Verdict)
+	require.False(t, v.Fewest)
+	v = decided(t, strings.ReplaceAll(slow, "%s", "above: 101"))
+	require.Equal(t, Undecided, v.Verdict)
+	require.Contains(t, v.Why, "only after a while")
+}
+
+// TestReach: from power-on, and after what was done before.
+func TestReach(t *testing.T) {
+	s := read(t, `
+logic: [{id: on, block: toggle, in: button.press}, {id: late, block: ton, in: on, for_s: 0.2}]
+outputs: [{id: motor, label: Motor, channel: 1}]
+mixes: [{to: motor, from: stick}, {to: motor, from: 80, combine: instead, when: late}]`)
+	p, err := signal.Compile(s)
+	require.NoError(t, err)
+	reach := func(text, after string) (Verdict, string) {
+		c, err := ReadCondition(s, text)
+		require.NoError(t, err)
+		var rows []Row
+		if after != "" {
+			rows, err = ReadRows(p, strings.NewReader("t_s,control,value\n"+after))
+			require.NoError(t, err)
+		}
+		v := Reach(context.Background(), s, c, rows, Usual)
+		return v, rowsOf(v)
+	}
+	v, rows := reach("late", "")
+	require.Equal(t, Holds, v.Verdict)
+	require.Equal(t, "0.020,button,press\n", rows)
+	require.Equal(t, 11, v.Frame)
+	v, rows = reach("late", "0.1,button,press\n0.14,button,rest\n")
+	require.Empty(t, rows, "it comes by itself")
+	require.Equal(t, 15, v.Frame)
+	v, rows = reach("not on", "0.1,button,press\n")
+	require.Equal(t, "0.120,button,rest\n0.140,button,press\n", rows)
+	require.Equal(t, 7, v.Frame)
+	v, rows = reach("button.press", "0.1,button,press\n")
+	require.Empty(t, rows, "it is so already")
+	require.Equal(t, 5, v.Frame)
+	_, rows = reach("motor > 70", "0.1,stick,30\n")
+	require.Equal(t, "0.120,stick,100\n", rows)
+	v, _ = reach("motor > 100", "")
+	require.Equal(t, Fails, v.Verdict)
+	require.Empty(t, v.Rows)
+
+	for text, fault := range map[string]string{"lat": "did you mean late", "motor > much": "is no figure",
+		"late > 3": "is no output and no device with a value"} {
+		_, err := ReadCondition(s, text)
+		require.ErrorContains(t, err, fault)
+	}
+}
+
+// TestDemoClaims: every claim of the demo is decided, in less than a second for all of them together, and
+// what
+// is found is said in sentences without a name of the document.
+func TestDemoClaims(t *testing.T) {
+	yard, err := demo.Yard()
+	require.NoError(t, err)
+	from, n := time.Now(), 0
+	for _, m := range yard {
+		s := m.Doc.Setup
+		for i := range s.Claims {
+			v := Decide(context.Background(), s, i, Usual)
+			require.NotEqual(t, Undecided, v.Verdict, "%s: %+v", s.Name, v)
+			told := v.Tell(s)
+			require.NotEmpty(t, told.Lines)
+			require.NotRegexp(t, `[a-z]_[a-z]|%!`, strings.Join(told.Lines, " "))
+			n++
+		}
+	}
+	require.Greater(t, n, 8)
+	require.Less(t, time.Since(from), 5*time.Second, "a machine that has other work too is slower")
+	t.Log(n, "claims in", time.Since(from))
+}
+
+// TestFingerprints: they differ where what decides a claim does, and nowhere else.
+func TestFingerprints(t *testing.T) {
+	const text = `
+logic: [{id: on, block: rs, set: button.press, reset: lock.locked}, {id: other, block: tp, in: mode.low, for_s: 1}]
+claims: [{id: c, never: [on, lock.locked]}, {id: d, never: [other, mode.high]}]`
+	of := func(text string, i int) [32]byte {
+		key, err := Fingerprint(read(t, text), i)
+		require.NoError(t, err)
+		return key
+	}
+	changed := strings.Replace(text, "for_s: 1", "for_s: 2", 1)
+	require.Equal(t, of(text, 0), of(changed, 0))
+	require.NotEqual(t, of(text, 1), of(changed, 1))
+	kept := strings.Replace(text, "for_s: 1", "for_s: 1}, {id: left, block: rs, set: lock.free, reset: "+
+		"lock.locked, start: kept", 1)
+	require.NotEqual(t, of(text, 0), of(kept, 0), "the power is turned off and on too")
+}
