@@ -14,9 +14,10 @@ import (
 
 // Exit codes of docs/format.md, section 11.
 const (
-	exitClean    = 0
-	exitFound    = 1
-	exitUnusable = 2
+	exitClean     = 0
+	exitFound     = 1
+	exitUnusable  = 2
+	exitUndecided = 3
 )
 
 func main() { os.Exit(run()) }
@@ -31,11 +32,14 @@ func run() int {
 		SilenceErrors: true,
 	}
 	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), diagnoseCommand(), fitCommand(),
-		planCommand(),
+		planCommand(), reachCommand(),
 		simulateCommand(), whyCommand(), sheetCommand(), schemaCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if errors.Is(err, errFound) {
 			return exitFound
+		}
+		if errors.Is(err, errUndecided) {
+			return exitUndecided
 		}
 		if !errors.Is(err, context.Canceled) {
 			fmt.Fprintln(os.Stderr, "axtren: "+err.Error())

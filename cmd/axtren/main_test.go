@@ -12,6 +12,8 @@ import (
 	"time"
 
 	"github.com/stretchr/testify/require"
+
+	"axtren/core/proof"
 )
 
 var binary string
@@ -145,7 +147,7 @@ func TestCheckSaysWhatItFindsAndExitsSo(t *testing.T) {
 	stdout, _, code = axtren(t, "check", flawed, "--json")
 	require.Equal(t, 1, code)
 	require.JSONEq(t, `{"findings": [{"rule": "not_driven", "severity": "warning", "where": "outputs[0]", "message": "nothing moves Channel 1", "remedy": "add a mix to it, or remove it"}],
-		"claims": [{"id": "c", "verdict": "undecided", "steps": [], "states": 0}]}`, stdout)
+		"claims": [{"id": "c", "verdict": "fails", "steps": [], "fails_at_s": 0, "states": 1}]}`, stdout)
 	ring := write(t, "ring.yaml",
 		"format: axtren-setup\nversion: 1\nmixes: [{to: o, from: o.asked}]\noutputs: [{id: o, channel: 1}]\n")
 	stdout, _, code = axtren(t, "check", ring)
@@ -155,6 +157,66 @@ func TestCheckSaysWhatItFindsAndExitsSo(t *testing.T) {
 	stdout, _, code = axtren(t, "check", bad, "--json")
 	require.Equal(t, 2, code)
 	require.Contains(t, stdout, `"where": "outputs[0].channel"`)
+}
+
+// TestClaimsAreDecided: by word and as JSON, one alone with exit codes of its own; what is found plays so.
+func TestClaimsAreDecided(t *testing.T) {
+	const pipit = "../../demo/pipit.yaml"
+	stdout, _, code := axtren(t, "check", pipit)
+	require.Equal(t, 1, code)
+	require.Contains(t, stdout,
+		"fails     The lamp pod never lights on a low battery: never at once: Battery alarm at "+
+			"low; Lamp pod is above 0\n          Before power-on: Battery alarm at low.\n          2 s "+
+			"later, it is broken.\n")
+	require.Contains(t, stdout, "holds     A junior never gets more than half")
+	stdout, _, code = axtren(t, "check", pipit, "--claim", "pod_saves", "--json")
+	require.Equal(t, 1, code)
+	var report claimReport
+	require.NoError(t, json.Unmarshal([]byte(stdout), &report))
+	require.Empty(t, report.Findings)
+	require.Len(t, report.Claims, 1)
+	v := report.Claims[0]
+	require.Equal(t, []proof.Row{{T: 0, Control: "battery", Value: "low"}}, v.Rows)
+	require.InDelta(t, 2, *v.At, 1e-9)
+	_, _, code = axtren(t, "check", pipit, "--claim", "junior_cap")
+	require.Zero(t, code)
+	stdout, _, code = axtren(t, "check", "../../demo/wader.yaml", "--claim", "one_drive", "--seconds",
+		"0", "--json")
+	require.Equal(t, 3, code)
+	require.Contains(t, stdout, `"verdict": "undecided",
+      "steps": [],
+      "fails_at_s": null`)
+	for _, flags := range [][]string{{"--claim", "nothing"}, {"--seconds", "-1"}, {"--memory", "0"}} {
+		_, stderr, code := axtren(t, append([]string{"check", pipit}, flags...)...)
+		require.Equal(t, 2, code)
+		require.Contains(t, stderr, "use ")
+	}
+}
+
+// TestReach: the fewest movements, by word and as JSON, from power-on and after a script.
+func TestReach(t *testing.T) {
+	const marram = "../../demo/marram.yaml"
+	stdout, _, code := axtren(t, "reach", marram, "spray_ready")
+	require.Zero(t, code)
+	require.Equal(t, "Then press Left button and put Water lock to free.\n1.5 s later, it is so.\n", stdout)
+	after := write(t, "after.csv", "t_s,control,value\n0.1,arm,free\n")
+	stdout, _, code = axtren(t, "reach", marram, "spray_on", "--after", after, "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"reachable": true, "undecided": false, "script": "t_s,control,value\n0.120,spray,press\n",
+		"at_s": 0.12}`, stdout)
+	stdout, _, code = axtren(t, "reach", marram, "monitor_pump > 70", "--json")
+	require.Equal(t, 1, code)
+	require.JSONEq(t, `{"reachable": false, "undecided": false, "script": "", "at_s": null}`, stdout)
+	for _, c := range [][]string{{"sprey", "did you mean spray"}, {"winch > fast", "is no figure"},
+		{"mast_lights > 3", "is no output and no device"}} {
+		_, stderr, code := axtren(t, "reach", marram, c[0])
+		require.Equal(t, 2, code)
+		require.Contains(t, stderr, c[1])
+	}
+	_, stderr, code := axtren(t, "reach", marram, "spray_on", "--after", write(t, "bad.csv",
+		"t_s,control,value\n0,x,1\n"))
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "line 2")
 }
 
 func TestFitSaysWhatCannotBe(t *testing.T) {

@@ -35,33 +35,17 @@ type Finding struct {
 	Remedy   string `json:"remedy"`
 }
 
-// Claim is the verdict on one claim.
-type Claim struct {
-	ID      string `json:"id"`
-	Verdict string `json:"verdict"` // holds, fails, undecided
-	Steps   []Step `json:"steps"`
-	States  int    `json:"states"` // how many were visited
-}
-
-// Step is one row of the script that shows a failing claim.
-type Step struct {
-	T       float64 `json:"t_s"`
-	Control string  `json:"control"`
-	Value   string  `json:"value"`
-}
-
 // Report is all that a check says.
 type Report struct {
 	Findings []Finding `json:"findings"`
-	Claims   []Claim   `json:"claims"`
 }
 
 // Clean tells whether there is nothing to look at.
-func (r *Report) Clean() bool { return len(r.Findings) == 0 && len(r.Claims) == 0 }
+func (r *Report) Clean() bool { return len(r.Findings) == 0 }
 
 // Problems reports a document that cannot be read or played.
 func Problems(problems setup.Problems) *Report {
-	r := &Report{Findings: []Finding{}, Claims: []Claim{}}
+	r := &Report{Findings: []Finding{}}
 	for _, p := range problems {
 		message := p.Message
 		if p.Value != "" {
@@ -75,11 +59,11 @@ func Problems(problems setup.Problems) *Report {
 	return r
 }
 
-// Check looks at a compiled setup. Claims are undecided: they are not searched yet. In a piece of a
-// shelf there is nothing to find: what it is in says what is asked of it.
+// Check looks at a compiled setup. In a piece of a shelf there is nothing to find: what it is in says what is
+// asked of it.
 func Check(p *signal.Program) *Report {
 	c := &checker{p: p, s: p.Setup(), reach: newReach(p),
-		report: &Report{Findings: []Finding{}, Claims: []Claim{}}}
+		report: &Report{Findings: []Finding{}}}
 	if c.s.Piece != nil {
 		return c.report
 	}
@@ -103,10 +87,6 @@ func Check(p *signal.Program) *Report {
 	c.idle()
 	for _, f := range stage.Build(p).Faults() {
 		c.find("picture", Warning, f.Path, f.Remedy, "%s", f.Message)
-	}
-	for _, claim := range c.s.Claims {
-		c.report.Claims = append(c.report.Claims, Claim{ID: string(claim.ID), Verdict: "undecided",
-			Steps: []Step{}})
 	}
 	slices.SortStableFunc(c.report.Findings, func(a, b Finding) int {
 		return cmp.Compare(slices.Index(severities, a.Severity), slices.Index(severities, b.Severity))

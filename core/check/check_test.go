@@ -178,7 +178,7 @@ outputs: [{id: o, channel: 1}, {id: p, channel: 2}]`)
 func TestReadiness(t *testing.T) {
 	for file, want := range map[string][]Stand{
 		"stoat": {},
-		"alder": {{"Rules", Note, "one thing that must always hold is not proved yet"}},
+		"alder": {{"Rules", Warning, "this does not always hold: The legs never move while the motor turns"}},
 	} {
 		text, err := os.ReadFile("../../demo/" + file + ".yaml")
 		require.NoError(t, err)

@@ -498,7 +498,6 @@ func TestTheYardSaysWhatACheckSays(t *testing.T) {
 	}
 	for name, p := range programs {
 		report, stands := Check(p), Readiness(p)
-		require.Equal(t, report.Clean(), len(stands) == 0, name)
 		n := 0
 		for _, s := range stands {
 			var more int
@@ -506,7 +505,7 @@ func TestTheYardSaysWhatACheckSays(t *testing.T) {
 				&more); err != nil {
 				more = 0
 			}
-			if !strings.Contains(s.Words, "must always hold") { // claims are no findings
+			if !strings.Contains(s.Words, "always hold") { // claims are no findings
 				n += 1 + more
 			}
 		}

@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 
+	"axtren/core/proof"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/words"
@@ -20,7 +21,7 @@ type Stand struct {
 }
 
 // Readiness says, the worst first, place by place, what of a model wants a look before it
-// goes onto the water: what a check finds, and claims that are not proved yet. It says
+// goes onto the water: what a check finds, and claims that are broken or not proved yet. It says
 // what Check says, no more and no less. Nothing is kept by hand.
 func Readiness(p *signal.Program) []Stand {
 	stands := []Stand{}
@@ -36,8 +37,8 @@ func Readiness(p *signal.Program) []Stand {
 			stands = append(stands, Stand{place.Title, here[0].Severity,
 				andMore(here[0].Message, len(here)-1)})
 		}
-		if n := len(report.Claims); n > 0 && place.Key == "rules" {
-			stands = append(stands, Stand{place.Title, Note, unproved(n)})
+		if place.Key == "rules" {
+			stands = append(stands, claims(p.Setup(), place.Title)...)
 		}
 	}
 	slices.SortStableFunc(stands, func(a, b Stand) int {
@@ -87,6 +88,28 @@ func andMore(words string, more int) string {
 		return words
 	}
 	return fmt.Sprintf("%s, and %d more", words, more)
+}
+
+// claims says what of a model must always hold and does not, and what is not proved yet.
+func claims(s *setup.Setup, place string) (stands []Stand) {
+	var broken []string
+	open := 0
+	for _, v := range proof.Glance(s) {
+		switch v.Verdict {
+		case proof.Fails:
+			broken = append(broken, s.Label(s.Item(v.Claim)))
+		case proof.Undecided:
+			open++
+		}
+	}
+	if len(broken) > 0 {
+		stands = append(stands, Stand{place, Warning, andMore("this does not always hold: "+broken[0],
+			len(broken)-1)})
+	}
+	if open > 0 {
+		stands = append(stands, Stand{place, Note, unproved(open)})
+	}
+	return stands
 }
 
 // unproved says how many things that must always hold are not proved yet.

@@ -133,7 +133,7 @@ func pairs(s *setup.Setup) string {
 func rules(s *setup.Setup, p *signal.Program) string {
 	said := count(behave.Count(s, p), "rule", "rules")
 	if len(s.Claims) > 0 {
-		said += fmt.Sprintf(", %d to prove", len(s.Claims))
+		said += fmt.Sprintf(", %d must hold", len(s.Claims))
 	}
 	return said
 }

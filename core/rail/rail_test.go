@@ -67,7 +67,7 @@ claims: [{id: c, never: [l, b.off]}]
 	got := states(r)
 	require.Equal(t, "transmitter, 2 receivers", got["kit"])
 	require.Equal(t, "2, 1 not driven", got["functions"])
-	require.Equal(t, "1 rule, 1 to prove", got["rules"])
+	require.Equal(t, "1 rule, 1 must hold", got["rules"])
 }
 
 // TestAFullModelSaysHowMany: all functions driven; rules of each of their four lists; pairs with the
