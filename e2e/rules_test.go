@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
@@ -139,6 +140,73 @@ func TestANewRule(t *testing.T) {
 	p.sees("!document.querySelector('.new')")
 	p.goes(p.page.Size(1280, 800))
 }
+
+// TestWhatMustHold: what must always hold is proved, or broken by movements that are told and played; an edit
+// is looked at again, and only what it has to do with; a search is ended by hand.
+func TestWhatMustHold(t *testing.T) {
+	p := sit(t)
+	m := p.opensModel("Pipit", "rules", "document.querySelectorAll('[data-verdict=holds]').length === 2")
+	broken := "[data-behind='claims/pod_saves']"
+	p.sees(shows(broken, "is broken"))
+	p.sees("[...document.querySelectorAll(\"" + broken + " li\")].map((li) => li.textContent).join(' ') === " +
+		"'Before power-on: Battery alarm at low. 2 s later, it is broken.'")
+	p.sees(shows("[data-behind='claims/junior_cap']", "holds. Proved for whatever hands and signal do"))
+	p.sees("!document.querySelector('[data-behind=\"claims/junior_cap\"] ol, " +
+		"[data-behind=\"claims/junior_cap\"] " +
+		".acts button')")
+	p.spotless("what must always hold")
+
+	p.clicks(broken + " .acts button")
+	p.sees(shows(".player", "How it is broken"))
+	p.sees("document.querySelector(\"[data-switch='battery.low'].on\") !== null")
+	p.presses("Back to the hands")
+	p.sees("!document.querySelector('.player')")
+
+	// what the edit has to do with is looked at again
+	_, err := p.app.Send("PATCH", "/api/models/"+m.ID, `[{"op": "test", "path": "/claims/0/id", "value": "pod_saves"},
+		{"op": "replace", "path": "/claims/0/never/1/above", "value": 100}]`,
+		"If-Match", fmt.Sprintf(`"%d"`, p.revisionOf(m.ID)), "Content-Type", "application/json-patch+json")
+	p.goes(err)
+	p.sees(shows(broken, "holds. Proved"))
+	p.sees("document.querySelectorAll('[data-verdict=holds]').length === 3")
+	p.sees("!document.querySelector('[data-verdict=fails]')")
+	p.presses("Undo")
+	p.sees(shows(broken, "is broken"))
+
+	// by its own address, opened, and on a phone
+	p.opensModel("Wader", "rules?part=claims/one_drive", "document.querySelector('[data-verdict=fails] ol')")
+	p.sees(shows("[data-behind='claims/one_drive']", "never at once: Wheels is above +25; Screw is above +25"))
+	p.goes(p.page.Size(390, 844))
+	p.sees("document.documentElement.scrollWidth <= innerWidth")
+	p.spotless("what must always hold on a phone")
+	p.goes(p.page.Size(1280, 800))
+
+	// a search that goes on is ended
+	id, err := p.app.Make(longSearch)
+	p.goes(err)
+	p.goes(p.page.Go(p.app.URL + "/models/" + id + "/rules"))
+	p.sees(shows("[data-verdict=looking]", "moments were looked at so far"))
+	p.presses("Stop the search")
+	p.sees(shows("[data-verdict=undecided]", "not proved yet"))
+	p.sees(shows("[data-verdict=undecided]", "There was no more time after"))
+}
+
+// longSearch is a model with a claim that takes long.
+const longSearch = `format: axtren-setup
+version: 1
+name: Long
+transmitter:
+  controls:
+    - {id: a, kind: switch, positions: [x, y], label: A}
+    - {id: b, kind: switch, positions: [x, y], label: B}
+    - {id: c, kind: switch, positions: [x, y], label: C}
+logic:
+  - {id: t1, block: ton, in: a.y, for_s: 60}
+  - {id: t2, block: tof, in: b.y, for_s: 70}
+  - {id: t3, block: tp, in: c.y, for_s: 80}
+  - {id: all, block: and, in: [t1, t2, t3]}
+claims: [{id: late, label: It is answered, leads_to: {when: all, then: a.x, within_s: 50}}]
+`
 
 // TestLampsAndParts: a usual way to flash is chosen, drawn, and told with what it means to others; the
 // parts of a

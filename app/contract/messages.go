@@ -35,6 +35,7 @@ type Asked struct {
 	Signals   *[]string       `json:"signals,omitempty"`
 	From      *int64          `json:"from,omitempty"`
 	To        *int64          `json:"to,omitempty"`
+	Stop      *string         `json:"stop,omitempty"`
 }
 
 // AskedT says what a message of the page is.
@@ -55,6 +56,7 @@ const (
 	ToMixing  AskedT = "mixing"
 	ToAlone   AskedT = "alone"
 	ToStates  AskedT = "states"
+	ToClaims  AskedT = "claims"
 	ToRecord  AskedT = "record"
 	ToBecause AskedT = "because"
 	ToExport  AskedT = "export"
@@ -65,7 +67,7 @@ const (
 func (t AskedT) Known() bool {
 	switch t {
 	case ToHello, ToHands, ToTry, ToDrop, ToWatch, ToSave, ToPlot, ToPlay, ToTrouble, ToStage, ToMixing,
-		ToAlone, ToStates, ToRecord, ToBecause, ToExport, ToBeat:
+		ToAlone, ToStates, ToClaims, ToRecord, ToBecause, ToExport, ToBeat:
 		return true
 	}
 	return false
@@ -113,6 +115,7 @@ type Told struct {
 	Rule    *string      `json:"rule,omitempty"`
 	States  *RuleStates  `json:"states,omitempty"`
 	Now     *RuleNow     `json:"now,omitempty"`
+	Claims  *[]ClaimTold `json:"claims,omitempty"`
 	Whole   *bool        `json:"whole,omitempty"`
 	Strips  *Strips      `json:"strips,omitempty"`
 	Signal  *string      `json:"signal,omitempty"`
@@ -140,6 +143,7 @@ const (
 	FromDrilled ToldT = "drilled"
 	FromMixing  ToldT = "mixing"
 	FromStates  ToldT = "states"
+	FromClaims  ToldT = "claims"
 	FromRecord  ToldT = "record"
 	FromBecause ToldT = "because"
 	FromExport  ToldT = "export"

@@ -39,6 +39,8 @@ type bench struct {
 	from  Source
 	page  string // the page's name for its edits
 
+	proofs *proofs // of the server
+
 	session  *session.Session
 	head     *store.Head // the newest revision
 	trying   int64       // the page's number of the trial that runs; 0: none
@@ -125,6 +127,7 @@ func (b *bench) run(ctx context.Context, head *store.Head) {
 	frame := b.frameTime()
 	ticker := time.NewTicker(frame)
 	defer ticker.Stop()
+	defer b.close()
 	for m := first; ; m = b.box.take() {
 		if m.gone {
 			b.conn.Close(StatusGone, "the model was removed")
@@ -178,7 +181,7 @@ func (b *bench) awaitHello(ctx context.Context, head *store.Head) (first mail, o
 		b.page = *first.page
 	}
 	b.session = session.New(session.Revision{Doc: head.Doc, Program: program}, first.set)
-	b.features, b.steered = newFeatures(), true // what a page thought was playing plays no more
+	b.features, b.steered = newFeatures(b.proofs), true // what a page thought was playing plays no more
 	first.set, first.head = nil, nil
 	return first, true
 }

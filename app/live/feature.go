@@ -18,7 +18,7 @@ type feature interface {
 
 // newFeatures makes those of a bench, by the message that is theirs, in the order in which
 // they may send.
-func newFeatures() []owned {
+func newFeatures(known *proofs) []owned {
 	return []owned{
 		{contract.ToAlone, aloneFeature{}},
 		{contract.ToPlot, &plotFeature{}},
@@ -26,6 +26,7 @@ func newFeatures() []owned {
 		{contract.ToStage, &stageFeature{}},
 		{contract.ToMixing, &mixingFeature{}},
 		{contract.ToStates, &statesFeature{}},
+		{contract.ToClaims, &claimsFeature{proofs: known}},
 		{contract.ToRecord, &recordFeature{}},
 		{contract.ToBecause, &becauseFeature{}},
 		{contract.ToExport, &exportFeature{}},
@@ -44,6 +45,9 @@ type scripter interface {
 	// script gives a script by its name; empty where there is none.
 	script(b *bench, name string) []byte
 }
+
+// closer is a feature whose work beside the bench ends with it.
+type closer interface{ close() }
 
 // every lets a feature look only once in so many frames.
 type every struct{ wait int }
@@ -69,4 +73,13 @@ func (b *bench) beside(busy *atomic.Bool, work func() (then func())) (started bo
 		b.box.put(func(m *mail) { m.done = append(m.done, then) })
 	}()
 	return true
+}
+
+// close ends what features do beside the bench.
+func (b *bench) close() {
+	for _, f := range b.features {
+		if c, ok := f.feature.(closer); ok {
+			c.close()
+		}
+	}
 }

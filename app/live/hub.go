@@ -34,11 +34,12 @@ type Hub struct {
 	rooms map[uuid.UUID]map[*bench]struct{}
 
 	benches atomic.Int64
+	proofs  *proofs
 }
 
 // NewHub makes a hub whose benches end with ctx.
 func NewHub(ctx context.Context) *Hub {
-	return &Hub{ctx: ctx, rooms: map[uuid.UUID]map[*bench]struct{}{}}
+	return &Hub{ctx: ctx, rooms: map[uuid.UUID]map[*bench]struct{}{}, proofs: newProofs()}
 }
 
 // Changed tells every bench of a model what the model is now. It does not wait.
@@ -110,7 +111,7 @@ func (h *Hub) Serve(w http.ResponseWriter, r *http.Request, id uuid.UUID, from S
 	ctx, cancel := context.WithCancel(h.ctx)
 	defer cancel()
 	defer context.AfterFunc(r.Context(), cancel)() // who asked may be sent away
-	b := &bench{conn: conn, box: newInbox(), model: id, from: from}
+	b := &bench{conn: conn, box: newInbox(), model: id, from: from, proofs: h.proofs}
 	h.enter(id, b)
 	defer h.leave(id, b)
 	head, err := read(ctx) // after entering: no edit falls between

@@ -19,7 +19,7 @@ func onBench(t *testing.T) *bench {
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
 	b := &bench{box: newInbox(), session: session.New(session.Revision{Doc: doc, Program: p}, nil),
-		features: newFeatures()}
+		features: newFeatures(newProofs())}
 	b.frame(mail{})
 	return b
 }

@@ -117,6 +117,9 @@ func TestEmptyListsAreLists(t *testing.T) {
 				p.say(contract.Asked{T: contract.ToBecause, Signal: &rule.Key, Frame: &frame})
 				read(contract.FromBecause)
 			}
+			proves := true
+			p.say(contract.Asked{T: contract.ToClaims, Wanted: &proves})
+			read(contract.FromClaims)
 			wanted, as, none, since, until := true, "vcd", []string{}, int64(0), int64(1000)
 			p.say(contract.Asked{T: contract.ToRecord, Wanted: &wanted})
 			read(contract.FromRecord)

@@ -1233,6 +1233,15 @@ export interface components {
             says: components["schemas"]["RulePiece"][];
             places: components["schemas"]["FillPlace"][];
         };
+        ClaimTold: {
+            claim: string;
+            /** @enum {string} */
+            verdict: "holds" | "fails" | "undecided" | "looking";
+            /** @description What was proved, what to do to see that it is broken, or how far it got */
+            lines: string[];
+            /** @description What plays it; empty where there is nothing to see */
+            plays: string;
+        };
         RuleStates: {
             nodes: {
                 label: string;
@@ -2321,7 +2330,7 @@ export interface components {
             rows?: string[][];
         };
         /** @description A message of the page. What it is stands in t. */
-        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToStates"] | components["schemas"]["ToRecord"] | components["schemas"]["ToBecause"] | components["schemas"]["ToExport"] | components["schemas"]["ToBeat"];
+        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToStates"] | components["schemas"]["ToClaims"] | components["schemas"]["ToRecord"] | components["schemas"]["ToBecause"] | components["schemas"]["ToExport"] | components["schemas"]["ToBeat"];
         /** @description Where the hands are, by control: percent, or the name of a position */
         Hands: {
             [key: string]: number | string;
@@ -2429,6 +2438,17 @@ export interface components {
             t: "states";
             rule: string;
         };
+        /** @description Wants to be told what is found out about what must always hold, or no more of it; or ends the search for one */
+        ToClaims: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "claims";
+            wanted?: boolean;
+            /** @description The claim that is not to be searched any longer */
+            stop?: string;
+        };
         /** @description Wants what happened, ten minutes back, and what happens from now on; or no more of it */
         ToRecord: {
             /**
@@ -2478,7 +2498,7 @@ export interface components {
              * @enum {string}
              */
             t: "play";
-            /** @description The recording, or drill/switch_on/3 for a stance of the last drill; empty ends it */
+            /** @description The recording, drill/switch_on/3 for a stance of the last drill, or claim/pump for what shows a verdict; empty ends it */
             recording: string;
             /**
              * Format: double
@@ -2530,7 +2550,7 @@ export interface components {
             t: "beat";
         };
         /** @description A message of the bench. What it is stands in t. */
-        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromRecord"] | components["schemas"]["FromBecause"] | components["schemas"]["FromExport"] | components["schemas"]["FromBeat"];
+        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromClaims"] | components["schemas"]["FromRecord"] | components["schemas"]["FromBecause"] | components["schemas"]["FromExport"] | components["schemas"]["FromBeat"];
         /** @description All that is on the bench, whenever what runs has changed */
         FromWhole: {
             /**
@@ -2700,6 +2720,15 @@ export interface components {
             rule: string;
             states: components["schemas"]["RuleStates"];
             now: components["schemas"]["RuleNow"];
+        };
+        /** @description What is found out about what must always hold, in the order of the document */
+        FromClaims: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "claims";
+            claims: components["schemas"]["ClaimTold"][];
         };
         /** @description What happened: all that is kept, or what came since the last message */
         FromRecord: {

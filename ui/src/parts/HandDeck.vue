@@ -93,10 +93,11 @@ const hands = computed<Record<string, number | string>>(() => {
     }),
   )
 })
-/** A drill of the stage plays as a recording does: drill/switch_on/3. */
+/** A drill of the stage plays as a recording does: drill/switch_on/3; what breaks a claim: claim/pump. */
 const drills: Record<string, string> = { switch_on: 'Switching on', cut_link: 'A cut signal' }
 const playName = computed(() => {
   const playing = player.playing?.recording ?? ''
+  if (playing.startsWith('claim/')) return 'How it is broken'
   return (
     drills[playing.split('/')[1] ?? ''] ??
     player.recordings.find((r) => r.id === playing)?.name ??

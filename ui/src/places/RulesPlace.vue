@@ -9,7 +9,7 @@ import { useRevised } from '../composables/useRevised'
 import FindingList from '../parts/FindingList.vue'
 import LiveValue from '../parts/LiveValue.vue'
 import MenuButton from '../parts/MenuButton.vue'
-import PartList from '../parts/PartList.vue'
+import ClaimList from '../rules/ClaimList.vue'
 import NewRule from '../rules/NewRule.vue'
 import RuleCard from '../rules/RuleCard.vue'
 import StepBoxes from '../rules/StepBoxes.vue'
@@ -133,11 +133,7 @@ const wrote = async (key: string) => {
           >Add</MenuButton
         >
       </header>
-      <PartList
-        v-model:opened="opened"
-        :parts="claims"
-        empty="Nothing is written down yet, such as: the winch never turns while the drum is locked."
-      />
+      <ClaimList v-model:opened="opened" :parts="claims" />
       <FindingList
         place="rules"
         title="What was found"
