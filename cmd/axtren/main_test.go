@@ -198,7 +198,7 @@ func TestReach(t *testing.T) {
 	const marram = "../../demo/marram.yaml"
 	stdout, _, code := axtren(t, "reach", marram, "spray_ready")
 	require.Zero(t, code)
-	require.Equal(t, "Then press Left button and put Water lock to free.\n1.5 s later, it is so.\n", stdout)
+	require.Equal(t, "Press Left button and put Water lock to free.\n1.5 s later, it is so.\n", stdout)
 	after := write(t, "after.csv", "t_s,control,value\n0.1,arm,free\n")
 	stdout, _, code = axtren(t, "reach", marram, "spray_on", "--after", after, "--json")
 	require.Zero(t, code)

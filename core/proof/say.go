@@ -70,7 +70,9 @@ func Does(s *setup.Setup, rows []Row) []string {
 		switch {
 		case at == 0:
 			when = "Before power-on: "
-		case at-before == 1: // the next frame is at once, to a hand
+		case at-before == 1 && from == 0: // the next frame is at once, to a hand
+			when, does[0] = "", words.Capital(does[0])
+		case at-before == 1:
 			when = "Then "
 		case before == 0:
 			when = clock(rows[from].T) + " s after power-on: "

@@ -164,16 +164,14 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Wait("document.querySelector('[data-power] dd')") },
 		func() error { return p.Wait("document.querySelector('.stands').innerText.includes(';')") },
 		func() error { return shot("plan") },
+		func() error { return p.Go(url) },
+		func() error { return p.Click("[aria-label='Open Wader']") },
+		func() error { return p.Wait("document.querySelector('[data-line=ramp]')") },
 		func() error { return to(p, "rules") },
-		func() error { return p.Click("[data-behind='steppers/mast_lights'] .name") },
-		func() error { return p.Wait("document.querySelector('[data-state]')") },
-		func() error { return p.Click("[data-switch='mast.press']") },
-		func() error {
-			return p.Wait("document.querySelector('[data-state].now')?.textContent.includes('anchor')")
-		},
-		func() error {
-			return press("document.querySelector(\"[data-behind='logic/towing_light']\").scrollIntoView()")
-		},
+		func() error { return p.Click("[data-behind='logic/at_shore'] .name") },
+		func() error { return p.Wait("document.querySelector('[data-state].now')") },
+		func() error { return p.Wait("document.querySelectorAll('[data-verdict=holds]').length === 2") },
+		func() error { return press("document.querySelector('.rules').scrollIntoView()") },
 		func() error { return shot("rules") },
 		func() error { return p.Go(url) },
 		func() error { return p.Click("[aria-label='Open Alder']") },
