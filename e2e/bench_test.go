@@ -130,6 +130,13 @@ func (p *person) types(field, text string) {
 	p.goes(p.page.Keys(text))
 }
 
+// reloads loads the page anew, and goes on when the one that was there is gone.
+func (p *person) reloads() {
+	p.Helper()
+	p.evals("location.reload(), window.before = 1")
+	p.sees("!window.before")
+}
+
 func (p *person) revision(n int) {
 	p.Helper()
 	p.sees(shows(".state", fmt.Sprintf("saved, revision %d", n)))

@@ -54,7 +54,7 @@ func TestTheFeelOfAFunction(t *testing.T) {
 	p.presses("A point more")
 	p.sees("document.querySelector('[data-curve=\"4\"]')")
 	p.spotless("a curve")
-	p.evals("location.reload(), 1")
+	p.reloads()
 	p.sees("document.querySelector('[data-curve=\"4\"]')")
 	p.presses("No curve")
 	p.sees("!document.querySelector('[data-curve]')")

@@ -84,7 +84,7 @@ func TestADraftOfTheTextIsAskedFor(t *testing.T) {
 	p.sees("document.querySelector('[data-line=horn]')")
 	p.clicks("nav a[href$=log]")
 	p.sees(shows(".draft", "was not saved"))
-	p.evals("location.reload(), 1")
+	p.reloads()
 	p.sees(shows(".draft", "was not saved"))
 	p.sees("!document.querySelector('textarea').value.includes('my own words')")
 	p.clicks("[data-draft=on]")
@@ -92,7 +92,7 @@ func TestADraftOfTheTextIsAskedFor(t *testing.T) {
 	p.sees("!document.querySelector('.draft')")
 	p.evals("[...document.querySelectorAll('.acts button')].find(b => b.innerText === 'Put back').click(), 1")
 	p.sees("!document.querySelector('textarea').value.includes('my own words')")
-	p.evals("location.reload(), 1")
+	p.reloads()
 	p.sees(open)
 	p.sees("!document.querySelector('.draft')")
 }

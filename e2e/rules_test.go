@@ -73,12 +73,25 @@ func TestRulesAreSentences(t *testing.T) {
 	p.presses("Undo")
 	p.sees(shows(".rule.open .sentence", "When the signal is lost, it does what Loss and start says."))
 
+	// how to get to a state, from how things are now, and it is so
+	p.clicks("[data-behind='logic/spray_ready'] .name")
+	p.sees("document.querySelectorAll('[data-goal]').length === 1")
+	p.clicks("[data-goal]")
+	p.sees("[...document.querySelectorAll('[data-way] li')].map((li) => li.textContent).join(' ') === " +
+		"'Press Left button and put Water lock to free. 1.5 s later, it is so.'")
+	p.spotless("how to get to a state")
+	p.clicks("[data-switch='arm.free']")
+	p.goes(p.page.Drag("[data-switch='spray.press']", 0, 0, true))
+	p.sees(shows("[data-now]", "Now on"))
+	p.sees("[...document.querySelectorAll('[data-goal]')].map((b) => b.textContent.trim()).join() === " +
+		"'How do I get to “off”?'")
+
 	// what points at a part of a rule opens the rule, by its own address too
 	p.opensModel("Wader", "rules?part=logic/to_land", "document.querySelector('[data-rule]')")
 	p.sees(shows("[data-behind='logic/at_shore']", "Set for the shore and Set for water"))
 	p.sees(shows(".blocks", "Asked for land"))
 	p.sees("document.querySelectorAll('[data-state]').length === 3")
-	p.evals("location.reload(), 1")
+	p.reloads()
 	p.sees(shows("[data-behind='logic/at_shore'] .sentence", "Green button is pressed and held for 1 s"))
 	p.goes(p.page.Size(390, 844))
 	p.sees("document.documentElement.scrollWidth <= innerWidth")

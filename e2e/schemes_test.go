@@ -46,7 +46,7 @@ func TestWhatElseGoesTogether(t *testing.T) {
 	p.presses("Change it so")
 	p.sees(shows("[data-scheme=pump]", "Pump runs at 70 %"))
 	p.revision(4)
-	p.evals("location.reload(), 1")
+	p.reloads()
 	p.sees(shows("[data-scheme=pump]", "Pump runs at 70 %"))
 	p.presses("Undo")
 	p.sees(shows("[data-scheme=pump]", "Pump runs at 100 %"))

@@ -60,7 +60,7 @@ func TestWhatISee(t *testing.T) {
 
 	// a reload keeps what was seen, at the width of a phone too
 	p.goes(p.page.Size(390, 844))
-	p.evals("location.reload(), 1")
+	p.reloads()
 	p.sees("document.readyState === 'complete' && window.before === undefined")
 	p.chooses("[aria-label=More]", "Something is wrong")
 	p.presses("What I see, try by try")

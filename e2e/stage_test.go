@@ -39,7 +39,7 @@ func TestTheStageMovesAndIsPutBack(t *testing.T) {
 	p.sees(drawn("x === 0 && y === 0 && turn === 0"))
 	p.clicks("[aria-label='Fold the stage']")
 	p.sees("!document.querySelector('.dock')")
-	p.evals("location.reload(), 1")
+	p.reloads()
 	p.sees("document.querySelector('.row')")
 	p.sees("!document.querySelector('.dock')")
 	p.presses("Show the stage")

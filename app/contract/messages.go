@@ -28,6 +28,7 @@ type Asked struct {
 	First     *string         `json:"first,omitempty"`
 	Second    *string         `json:"second,omitempty"`
 	Rule      *string         `json:"rule,omitempty"`
+	Node      *int            `json:"node,omitempty"`
 	Wanted    *bool           `json:"wanted,omitempty"`
 	Signal    *string         `json:"signal,omitempty"`
 	Frame     *int64          `json:"frame,omitempty"`
@@ -115,6 +116,7 @@ type Told struct {
 	Rule    *string      `json:"rule,omitempty"`
 	States  *RuleStates  `json:"states,omitempty"`
 	Now     *RuleNow     `json:"now,omitempty"`
+	Way     *RuleWay     `json:"way,omitempty"`
 	Claims  *[]ClaimTold `json:"claims,omitempty"`
 	Whole   *bool        `json:"whole,omitempty"`
 	Strips  *Strips      `json:"strips,omitempty"`

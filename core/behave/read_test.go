@@ -137,3 +137,17 @@ func TestMain(m *testing.M) {
 	}
 	os.Exit(m.Run())
 }
+
+// TestWholeRules compares what a page is given, the kinds that can be written and the rules of the models
+// that
+// use everything, with what was read and found right.
+func TestWholeRules(t *testing.T) {
+	var b strings.Builder
+	for _, m := range golden.Models(t) {
+		fmt.Fprintf(&b, "%s\n%s\n", m.Name, golden.Text(t, behave.Read(m.Doc.Setup, m.Program)))
+		fmt.Fprintf(&b, "boxes\n%s\n", golden.Text(t, behave.Boxes(m.Doc)))
+	}
+	doc, p := benchDoc(t)
+	fmt.Fprintf(&b, "kinds\n%s\n", golden.Text(t, behave.Kinds(doc.Setup, p)))
+	golden.Equal(t, "rules", b.String())
+}

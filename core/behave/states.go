@@ -28,6 +28,7 @@ type StateNode struct {
 	Label string `json:"label"` // riding
 	Soon  string `json:"soon"`  // on in 1.5 s: what comes by itself; empty: nothing
 	Wakes bool   `json:"wakes"` // it can be so at power-on
+	Goal  bool   `json:"goal"`  // it can be asked how to get there
 }
 
 // StateEdge is what takes a rule from one state to another.
@@ -78,7 +79,43 @@ func Draw(s *setup.Setup, p *signal.Program, key string) (drawn *Machine, ok boo
 	}
 	e := &explorer{machine: short, waitS: live.waitS(), at: map[string]int32{}}
 	e.explore()
-	return e.drawn(live), true, nil
+	drawn = e.drawn(live)
+	for i := range drawn.Nodes {
+		_, drawn.Nodes[i].Goal = drawn.Goal(i)
+	}
+	return drawn, true, nil
+}
+
+// Goal gives the condition that a rule is in a state that is drawn; ok is false where no single one says
+// so, and
+// of a state that only waits for another.
+func (d *Machine) Goal(node int) (t setup.Truth, ok bool) {
+	m, label := d.m, d.Nodes[node].Label
+	if d.Nodes[node].Soon != "" {
+		return "", false
+	}
+	switch m.kind {
+	case setup.IsStepper:
+		for _, step := range m.s.Steppers[m.s.Item(m.id).Index].Steps {
+			if step.Name.Words() == label {
+				return setup.Truth(m.id) + "." + setup.Truth(step.Name), true
+			}
+		}
+		return "", false
+	case setup.IsSequence:
+		at := slices.Index([]string{"at rest", "done"}, label)
+		if at < 0 {
+			return "", false
+		}
+		return setup.Truth(m.id) + "." + setup.Truth(setup.SequenceStates[2*at]), true
+	}
+	if at := slices.Index(m.names, label); at >= 0 {
+		return m.facts[at], true
+	}
+	if label == m.none && len(m.facts) == 1 {
+		return m.facts[0].Opposite(), true
+	}
+	return "", false
 }
 
 // moment is one moment of a rule: what it holds, where the hands are, what is seen, and what the next

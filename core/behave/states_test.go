@@ -411,7 +411,13 @@ func TestStatesAndTries(t *testing.T) {
 			now := d.Now(m.p, st)
 			fmt.Fprintf(&b, "  %s, now %d %s %s %v; %s\n", r.Key, now.Node, now.Seen, now.Soon, now.Can, d.Partial)
 			for i, node := range d.Nodes {
-				fmt.Fprintf(&b, "    %d %s; %s; wakes %t\n", i, node.Label, node.Soon, node.Wakes)
+				goal, ok := d.Goal(i)
+				require.Equal(t, node.Goal, ok)
+				if ok {
+					_, err := m.doc.Setup.Fact(goal)
+					require.NoError(t, err)
+				}
+				fmt.Fprintf(&b, "    %d %s; %s; wakes %t; goal %s\n", i, node.Label, node.Soon, node.Wakes, goal)
 			}
 			for _, edge := range d.Edges {
 				fmt.Fprintf(&b, "    %d to %d: %s\n", edge.From, edge.To, strings.Join(edge.By, " | "))

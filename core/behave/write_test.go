@@ -567,3 +567,25 @@ func TestHalfARow(t *testing.T) {
 	require.Error(t, err)
 	require.False(t, ok)
 }
+
+// TestLampsInTurn: each lamp is lit in its turn, one at a time, and round again.
+func TestLampsInTurn(t *testing.T) {
+	doc, _ := benchDoc(t)
+	now, _ := wrote(t, doc, filled("chase", "in", "lock.locked", "each", "0.2", "lamps", "lamp", "lamps", "boom",
+		"lamps", "horn"))
+	p := compiled(t, now)
+	st, hands := p.PowerOn(), p.Rest()
+	hand, _ := p.Hand("lock")
+	p.Step(st, hands)
+	hands[hand] = 1
+	for frame := range 90 { // 20 ms each: ten a lamp
+		p.Step(st, hands)
+		for turn, output := range []int{1, 2, 4} {
+			want := -100.0
+			if frame/10%3 == turn {
+				want = 100
+			}
+			require.InDelta(t, want, st.At(p.Routes[output].Asked), 1e-9, "lamp %d, frame %d", turn, frame)
+		}
+	}
+}

@@ -42,7 +42,7 @@ type figure struct {
 // Bounds of what is looked at for one model.
 const (
 	mostContexts = 2048  // what else decides a number
-	mostBoxes    = 20000 // parts of the travel of axes that are looked at together
+	mostBoxes    = 60000 // parts of the travel of axes, of all contexts together
 	mostPlaces   = 400   // of one control, or some together
 )
 

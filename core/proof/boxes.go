@@ -40,7 +40,6 @@ func (p *places) together() {
 type cells struct {
 	*places
 	found map[string]bool
-	boxes int
 }
 
 func inside(at []float64, box []signal.Span) bool {

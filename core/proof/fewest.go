@@ -23,7 +23,7 @@ type quest struct {
 
 	buckets [][]int32 // of the layer that is looked at, by frame, states that are reached then
 	found   []int     // the ways of a run that shows it
-	looks   int
+	looked  int       // frames computed when it was last looked whether to stop
 	stopped string
 }
 
@@ -97,7 +97,7 @@ func (q *quest) layer(rows int) {
 	if rows < len(q.begin) {
 		for _, way := range q.begin[rows] {
 			mon, bad := q.walk.begin(way)
-			q.arrive(mon, bad, way, -1, 0)
+			q.arrive(mon, bad, way, -1, 0, false)
 		}
 	}
 	for moved := 1; moved <= rows; moved++ {
@@ -106,7 +106,7 @@ func (q *quest) layer(rows int) {
 			frame := q.frame[at] + 1
 			q.reaches(0, way, moved, func(to int) {
 				now, bad := q.next(mon, to)
-				q.arrive(now, bad, to, at, frame)
+				q.arrive(now, bad, to, at, frame, false)
 			})
 			if q.stops() {
 				return
@@ -122,7 +122,7 @@ func (q *quest) layer(rows int) {
 			q.layers[rows] = append(q.layers[rows], at)
 			mon, way := q.at(int(at))
 			now, bad := q.next(mon, way)
-			q.arrive(now, bad, way, at, int32(frame)+1)
+			q.arrive(now, bad, way, at, int32(frame)+1, true)
 			if q.stops() {
 				return
 			}
@@ -137,10 +137,12 @@ func (q *quest) at(state int) (mon uint16, way int) {
 	return more[0], int(more[1])
 }
 
-// arrive notes the state that was stepped to, after another one.
-func (q *quest) arrive(mon uint16, bad bool, way int, before, frame int32) {
+// arrive notes the state that was stepped to, after another one. Of two ways that are as good, the one on
+// which
+// the last frame was waited is taken: its movements are earlier, and need not be made to the moment.
+func (q *quest) arrive(mon uint16, bad bool, way int, before, frame int32, waited bool) {
 	if bad {
-		if q.found == nil || int(frame) < len(q.found)-1 {
+		if last := int32(len(q.found)) - 1; q.found == nil || frame < last || frame == last && waited {
 			q.found = q.path(before, way)
 		}
 		return
@@ -152,7 +154,10 @@ func (q *quest) arrive(mon uint16, bad bool, way int, before, frame int32) {
 		return
 	case fresh:
 		q.from, q.frame, q.settled = append(q.from, before), append(q.frame, frame), append(q.settled, false)
-	case q.settled[at] || q.frame[at] <= frame:
+	case q.settled[at] || q.frame[at] < frame || q.frame[at] == frame && !waited:
+		return
+	case q.frame[at] == frame: // it is among those of this frame already
+		q.from[at] = before
 		return
 	default:
 		q.from[at], q.frame[at] = before, frame
@@ -192,7 +197,10 @@ func (q *quest) reaches(first, way, rows int, on func(to int)) {
 
 // stops tells whether the search has to stop; it looks now and then.
 func (q *quest) stops() bool {
-	if q.looks++; q.looks%64 == 0 && q.ends(q.ctx, &q.budget, 20*cap(q.from)) {
+	if q.steps-q.looked < often {
+		return q.stopped != ""
+	}
+	if q.looked = q.steps; q.ends(q.ctx, &q.budget, 20*cap(q.from)) {
 		q.stopped = q.y.far(q.ctx, q.t.n)
 	}
 	return q.stopped != ""

@@ -36,6 +36,9 @@ func (y *system) walk(more int) *walk {
 func (w *walk) begin(way int) (mon uint16, bad bool) {
 	if w.y.begun != nil {
 		w.st.CopyFrom(w.y.begun.st)
+		if w.y.begun.live != nil {
+			return nothing, false // what is so now is seen
+		}
 		return w.y.watch.step(nothing, w.st)
 	}
 	w.st.CopyFrom(w.on)

@@ -51,6 +51,7 @@ type Verdict struct {
 	States int      `json:"states"` // how many were visited
 
 	Frame  int    `json:"-"` // the frame in which it shows
+	Live   bool   `json:"-"` // time is counted from a moment that is played
 	Fewest bool   `json:"-"` // no run of fewer rows shows it, and none of as many earlier
 	Why    string `json:"-"` // of an undecided one: how far it got, and what would make it smaller
 }
@@ -128,14 +129,14 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 		rows, frame := y.rows(free.path)
 		return Verdict{Verdict: Fails, Rows: rows, Frame: frame, States: free.states}
 	}
-	why := []string{}
-	for _, reason := range []string{free.stopped, found.stopped} {
-		if reason != "" && (len(why) == 0 || why[0] != reason) {
-			why = append(why, reason)
-		}
+	why := free.stopped
+	switch {
+	case !y.exact && found.stopped != "":
+		why = y.why + "; " + found.stopped
+	case why == "":
+		why = found.stopped
 	}
-	return Verdict{Verdict: Undecided, Rows: []Row{}, States: free.states + found.states,
-		Why: strings.Join(why, "; ")}
+	return Verdict{Verdict: Undecided, Rows: []Row{}, States: free.states + found.states, Why: why}
 }
 
 // rows writes ways of the hands as rows of a script: at first what is not as the controls begin, then

@@ -73,16 +73,16 @@ logic: [{id: on, block: sr, set: button.press, reset: lock.locked}]
 claims: [{id: c, never: [on, lock.locked]}]`, Fails, "0.000,lock,locked\n0.020,button,press\n", 1},
 		{"a press of half a second, and the lock", `
 logic: [{id: on, block: ton, in: button.press, for_s: 0.5}, {id: both, block: and, in: [on, lock.locked]}]
-claims: [{id: c, reachable: both}]`, Holds, "0.020,button,press\n0.520,lock,locked\n", 26},
+claims: [{id: c, reachable: both}]`, Holds, "0.000,lock,locked\n0.020,button,press\n", 26},
 		{"nothing can be held while it is let go", `
 logic: [{id: on, block: ton, in: button.press, for_s: 0.5}]
 claims: [{id: c, never: [on, button.rest]}]`, Holds, "", 0},
 		{"it changes by itself", `
 logic: [{id: on, block: tp, in: button.press, for_s: 0.1}]
-claims: [{id: c, only_when: {changes: on, while: button.press}}]`, Fails, "0.020,button,press\n0.120,button,rest\n", 6},
+claims: [{id: c, only_when: {changes: on, while: button.press}}]`, Fails, "0.020,button,press\n0.040,button,rest\n", 6},
 		{"it follows in time", `
 logic: [{id: on, block: ton, in: lock.locked, for_s: 0.1}, {id: off, block: ton, in: lock.free, for_s: 0.1}]
-claims: [{id: c, leads_to: {when: lock.locked, then: on, within_s: 0.1}}]`, Fails, "0.000,lock,locked\n0.100,lock,free\n", 5},
+claims: [{id: c, leads_to: {when: lock.locked, then: on, within_s: 0.1}}]`, Fails, "0.000,lock,locked\n0.020,lock,free\n", 5},
 		{"it follows late", `
 logic: [{id: on, block: tof, in: lock.locked, for_s: 0.2}, {id: off, block: and, in: [not on]}]
 claims: [{id: c, leads_to: {when: not lock.locked, then: off, within_s: 0.19}}]`, Fails, "0.000,lock,locked\n0.020,lock,free\n", 10},
@@ -119,7 +119,7 @@ logic: [{id: one, block: between, of: a.asked, from: 70, to: 70.01}, {id: two, b
 outputs: [{id: motor, channel: 1, loss: {mode: hold}}]
 mixes: [{to: motor, from: stick}]
 receivers: [{id: rx, loss_after_s: 0.1, pins: [{pin: 1, channel: 1}]}]
-claims: [{id: c, on_loss: {output: motor, value: 0, within: 5}}]`, Fails, "0.020,stick,-100\n0.040,link,down\n", 7},
+claims: [{id: c, on_loss: {output: motor, value: 0, within: 5}}]`, Fails, "0.020,stick,100\n0.040,link,down\n", 7},
 		{"it goes to its place", `
 outputs: [{id: motor, channel: 1, loss: {mode: preset, value: 0}}]
 mixes: [{to: motor, from: stick}]
@@ -130,7 +130,7 @@ logic: [{id: left, block: rs, set: button.press, reset: lock.locked, start: kept
 outputs: [{id: motor, channel: 1, loss: {mode: preset, value: 0}}]
 mixes: [{to: motor, from: left}]
 receivers: [{id: rx, loss_after_s: 0.1, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
-claims: [{id: c, on_loss: {output: motor, value: 0}}]`, Fails, "0.020,transmitter,off\n0.120,rx,off\n", 6},
+claims: [{id: c, on_loss: {output: motor, value: 0}}]`, Fails, "0.020,link,down\n0.020,rx,off\n", 6},
 		{"it wakes as it was left", `
 logic: [{id: left, block: rs, set: button.press, reset: lock.locked, start: kept}]
 outputs: [{id: motor, channel: 1}]
@@ -146,7 +146,7 @@ claims: [{id: c, reachable: {device: esc, below: -50}}]`, Holds,
 			"0.020,stick,-100\n0.040,stick,0\n0.060,stick,-100\n", 3},
 		{"what waits can be over together", `
 logic: [{id: a, block: ton, in: button.press, for_s: 1}, {id: b, block: ton, in: lock.locked, for_s: 2}]
-claims: [{id: c, never: [a, b, mode.high]}]`, Fails, "0.000,lock,locked\n1.000,button,press\n2.000,mode,high\n", 100},
+claims: [{id: c, never: [a, b, mode.high]}]`, Fails, "0.000,lock,locked\n0.000,mode,high\n0.020,button,press\n", 100},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			v := decided(t, c.text)
@@ -247,6 +247,29 @@ mixes: [{to: motor, from: stick}, {to: motor, from: 80, combine: instead, when: 
 	v, _ = reach("motor > 100", "")
 	require.Equal(t, Fails, v.Verdict)
 	require.Empty(t, v.Rows)
+
+	// from a moment that is played, with the hands where they are
+	st, hands := p.PowerOn(), p.Rest()
+	press, _ := p.Hand("button")
+	for frame := range 30 {
+		hands[press] = float64(frame / 10 % 2)
+		p.Step(st, hands)
+	}
+	from := func(text string) Verdict {
+		c, err := ReadCondition(s, text)
+		require.NoError(t, err)
+		return ReachFrom(context.Background(), s, c, Moment{p, st}, Usual)
+	}
+	v = from("not on") // it went on at the press
+	require.Equal(t, "0.020,button,press\n", rowsOf(v))
+	require.Equal(t, []string{"Press Button.", "At once it is so."}, Says(s,
+		&setup.Claim{Reachable: &setup.Condition{}}, &v))
+	v = from("late")
+	require.Empty(t, v.Rows)
+	require.Equal(t, 1, v.Frame, "it has been on for 0.4 s")
+	v = from("motor < -50")
+	require.Equal(t, "0.020,button,press\n0.020,stick,-100\n", rowsOf(v), "what lasts goes before the stick")
+	require.Equal(t, 1, v.Frame)
 
 	for text, fault := range map[string]string{"lat": "did you mean late", "motor > much": "is no figure",
 		"late > 3": "is no output and no device with a value"} {

@@ -64,6 +64,20 @@ func ReadRows(p *signal.Program, text io.Reader) ([]Row, error) {
 	}
 }
 
+// Moment is a moment of a program that is played, with the hands where they are then.
+type Moment struct {
+	Program *signal.Program
+	State   *signal.State
+}
+
+// ReachFrom is Reach from a moment that is played, by the next frame at the earliest; its rows count from
+// there.
+func ReachFrom(ctx context.Context, s *setup.Setup, c setup.Condition, from Moment, budget Budget) Verdict {
+	v := decide(ctx, s, &setup.Claim{Reachable: &c}, &begun{live: &from}, budget)
+	v.Live = true
+	return v
+}
+
 // Reach looks for the fewest movements after which a condition is true, from power-on, or after rows of a
 // script: then from the frame in which the last of them acts.
 func Reach(ctx context.Context, s *setup.Setup, c setup.Condition, after []Row, budget Budget) Verdict {

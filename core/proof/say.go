@@ -2,6 +2,7 @@ package proof
 
 import (
 	"fmt"
+	"math"
 	"strconv"
 
 	"axtren/core/setup"
@@ -19,7 +20,11 @@ func Says(s *setup.Setup, claim *setup.Claim, v *Verdict) []string {
 	case claim.Reachable == nil && v.Verdict == Holds:
 		return []string{"Proved for whatever hands and signal do: " + looked(v) + "."}
 	}
-	list := Does(s, v.Rows)
+	since := " s after power-on"
+	if v.Live {
+		since = " s from now"
+	}
+	list := does(s, v.Rows, since)
 	then := "it is broken"
 	if claim.Reachable != nil {
 		then = "it is so"
@@ -35,7 +40,7 @@ func Says(s *setup.Setup, claim *setup.Claim, v *Verdict) []string {
 	case v.Frame == last:
 		said = "At once " + then
 	case len(v.Rows) == 0:
-		said = clock(Seconds(v.Frame, s)) + " s after power-on " + then + ", by itself"
+		said = clock(Seconds(v.Frame, s)) + since + " " + then + ", by itself"
 	}
 	if !v.Fewest {
 		said += "; fewer movements may do it too"
@@ -50,9 +55,9 @@ func looked(v *Verdict) string {
 	return words.Count(v.States, "moment was", "moments were") + " looked at, and there are no others"
 }
 
-// Does says rows of a script as what hands do, one after the other: Before power-on: Lock at locked. Then
-// press Horn. 0.5 s later let go of Horn.
-func Does(s *setup.Setup, rows []Row) []string {
+// does says rows of a script as what hands do, one after the other: Before power-on: Lock at locked. Then
+// press Horn. 0.5 s later: let go of Horn. since says since when time is counted.
+func does(s *setup.Setup, rows []Row, since string) []string {
 	var list []string
 	p, err := signal.Compile(s)
 	if err != nil {
@@ -75,15 +80,15 @@ func Does(s *setup.Setup, rows []Row) []string {
 		case at-before == 1:
 			when = "Then "
 		case before == 0:
-			when = clock(rows[from].T) + " s after power-on: "
+			when = clock(rows[from].T) + since + ": "
 		}
 		list, before = append(list, when+words.And(does)+"."), at
 	}
 	return list
 }
 
-// clock writes a time to the frame.
-func clock(s float64) string { return strconv.FormatFloat(s, 'f', -1, 64) }
+// clock writes a time to the hundredth of a second.
+func clock(s float64) string { return strconv.FormatFloat(math.Round(s*100)/100, 'f', -1, 64) }
 
 // moved says one row.
 func moved(s *setup.Setup, p *signal.Program, r *Row) string {

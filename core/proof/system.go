@@ -50,6 +50,7 @@ type begun struct {
 	rows  []Row
 	frame int           // the last of it
 	st    *signal.State // in that frame
+	live  *Moment       // what is played now, instead of rows
 }
 
 // newSystem compiles what decides a claim; after is what was done before the search begins, nil where it
@@ -365,6 +366,16 @@ func (y *system) begin() error {
 // play plays what was done before the search begins.
 func (y *system) play(after *begun) {
 	y.begun = after
+	if after.live != nil {
+		for hand, id := range y.ids {
+			if theirs, ok := after.live.Program.Hand(id); ok {
+				y.rest[hand] = after.live.State.At(after.live.Program.HandSlot(theirs))
+			}
+		}
+		after.st = y.p.Carry(after.live.Program, after.live.State, y.rest)
+		y.p.Fold(after.st)
+		return
+	}
 	st, hands := y.p.PowerOn(), y.rest
 	for frame, next := 0, 0; frame <= after.frame; frame++ {
 		for ; next < len(after.rows) && after.rows[next].Frame <= frame; next++ {

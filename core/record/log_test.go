@@ -396,6 +396,36 @@ func TestSince(t *testing.T) {
 	require.Equal(t, []float64{}, none.V)
 }
 
+// TestStepsWithoutRepeat: a step that only its own button can have made is not put down to one that is held.
+func TestStepsWithoutRepeat(t *testing.T) {
+	b := newBench(t, modelText)
+	b.puts("button", "press")
+	at := b.st.Frame
+	b.run(40)
+	steps, ok := b.log.Why("steppers/mode", b.st.Frame)
+	require.True(t, ok)
+	require.Equal(t, at, steps[0].Frame)
+	require.NotContains(t, steps[0].Says, "steps again")
+	early, ok := b.log.Why("steppers/mode", at-1)
+	require.True(t, ok)
+	require.Equal(t, []string{"Mode has not changed in what is on record."}, says(early))
+}
+
+// TestChangesBegin: the first that is kept may lie at any frame.
+func TestChangesBegin(t *testing.T) {
+	var m Changes
+	for _, frame := range []int64{1 << 40, 1<<40 + 1} {
+		m.Add(Change{1.5, frame, 3})
+	}
+	require.Equal(t, Change{1.5, 1 << 40, 3}, m.Oldest())
+	m.Forget()
+	require.Equal(t, Change{1.5, 1<<40 + 1, 3}, m.Oldest())
+	m.Forget()
+	require.Zero(t, m.Len())
+	m.Add(Change{2, 7, 0})
+	require.Equal(t, Change{2, 7, 0}, m.Oldest(), "emptied, it begins anew")
+}
+
 // TestEveryWhy compares every answer of a long run of the models that use everything with what was read and
 // found right: why each thing changed, and why it is not on in the end.
 func TestEveryWhy(t *testing.T) {

@@ -1242,6 +1242,11 @@ export interface components {
             /** @description What plays it; empty where there is nothing to see */
             plays: string;
         };
+        /** @description The fewest movements, from when it was asked, to a state; or that there are none */
+        RuleWay: {
+            node: number;
+            lines: string[];
+        };
         RuleStates: {
             nodes: {
                 label: string;
@@ -1249,6 +1254,8 @@ export interface components {
                 soon: string;
                 /** @description It can be so when the transmitter is turned on */
                 wakes: boolean;
+                /** @description It can be asked how to get there */
+                goal: boolean;
             }[];
             edges: {
                 from: number;
@@ -2437,6 +2444,8 @@ export interface components {
              */
             t: "states";
             rule: string;
+            /** @description Of the rule that is open */
+            node?: number;
         };
         /** @description Wants to be told what is found out about what must always hold, or no more of it; or ends the search for one */
         ToClaims: {
@@ -2720,6 +2729,7 @@ export interface components {
             rule: string;
             states: components["schemas"]["RuleStates"];
             now: components["schemas"]["RuleNow"];
+            way?: components["schemas"]["RuleWay"];
         };
         /** @description What is found out about what must always hold, in the order of the document */
         FromClaims: {

@@ -41,6 +41,13 @@ watch(
   },
 )
 const now = computed(() => store.now?.node ?? -1)
+/** So many states can be asked for by a button. */
+const mostGoals = 8
+const goals = computed(() => {
+  const nodes = states.value?.nodes ?? []
+  const asked = nodes.map((_, i) => i).filter((i) => nodes[i]?.goal && i !== now.value)
+  return nodes.length > mostGoals ? [] : asked
+})
 const name = (i: number) => {
   const node = states.value?.nodes[i]
   return node ? (node.soon ? `${node.label}, ${node.soon}` : node.label) : ''
@@ -124,6 +131,19 @@ const name = (i: number) => {
         {{ i ? '; ' : ' ' }}{{ next.does }}, to <b>{{ next.to }}</b></template
       >
     </p>
+    <p v-if="goals.length" class="acts">
+      <Button v-for="i in goals" :key="i" class="quiet" :data-goal="i" @click="store.seek(i)"
+        >How do I get to “{{ states.nodes[i]?.label }}”?</Button
+      >
+    </p>
+    <div v-if="store.way" class="way-to" role="status" data-way>
+      <p>
+        To get to <b>{{ states.nodes[store.way.node]?.label }}</b>:
+      </p>
+      <ol>
+        <li v-for="(line, k) in store.way.lines" :key="k">{{ line }}</li>
+      </ol>
+    </div>
     <details>
       <summary>All states and ways as a list</summary>
       <ul>
@@ -165,6 +185,11 @@ text {
   fill: none;
   stroke: var(--ink);
   stroke-width: 1.4;
+}
+
+.way-to ol {
+  margin: 2px 0 8px;
+  padding-left: 24px;
 }
 
 .head {

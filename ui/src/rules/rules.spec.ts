@@ -7,9 +7,9 @@ import { nearestEdge } from './strips'
 
 const states = {
   nodes: [
-    { label: 'dark', soon: '', wakes: true },
-    { label: 'riding', soon: '', wakes: false },
-    { label: 'towing', soon: 'dark in 5 s', wakes: false },
+    { label: 'dark', soon: '', wakes: true, goal: true },
+    { label: 'riding', soon: '', wakes: false, goal: true },
+    { label: 'towing', soon: 'dark in 5 s', wakes: false, goal: true },
   ],
   edges: [
     { from: 0, to: 1, by: ['press'] },
