@@ -186,6 +186,16 @@ func TestWhatMustHold(t *testing.T) {
 	p.presses("Undo")
 	p.sees(shows(broken, "is broken"))
 
+	// what is usual is proposed, and added by a press; then it is proved too
+	p.sees("[...document.querySelectorAll('[data-usual-claims] button')].map((b) => b.ariaLabel).join() === " +
+		"'add: Motor rests at power-on, whatever was left over,add: Motor rests when the signal is lost'")
+	p.clicks("[data-usual-claims] button")
+	p.sees(shows("[data-behind='claims/motor_starts']", "holds. Proved"))
+	p.sees("document.querySelectorAll('[data-usual-claims] button').length === 1")
+	p.presses("Undo")
+	p.sees("!document.querySelector(\"[data-behind='claims/motor_starts']\")")
+	p.sees("document.querySelectorAll('[data-usual-claims] button').length === 2")
+
 	// by its own address, opened, and on a phone
 	p.opensModel("Wader", "rules?part=claims/one_drive", "document.querySelector('[data-verdict=fails] ol')")
 	p.sees(shows("[data-behind='claims/one_drive']", "never at once: Wheels is above +25; Screw is above +25"))

@@ -6,7 +6,9 @@ import (
 	"axtren/app/contract"
 	"axtren/core/behave"
 	"axtren/core/edit"
+	"axtren/core/proof"
 	"axtren/core/setup"
+	"axtren/core/signal"
 )
 
 // GetRules tells what switches do, as sentences, and the kinds of sentence that can be written.
@@ -22,7 +24,21 @@ func (m *models) GetRules(ctx context.Context,
 	}
 	return contract.GetRules200JSONResponse{Revision: head.Number, Rules: behave.Read(head.Doc.Setup, p),
 		Kinds: behave.Kinds(head.Doc.Setup, p), Lists: behave.Lists(head.Doc.Setup),
-		Boxes: behave.Boxes(head.Doc)}, nil
+		Boxes: behave.Boxes(head.Doc), Usual: proposed(head.Doc, p)}, nil
+}
+
+// proposed gives what is usual to claim and is not claimed yet, each with the edit that would add it.
+func proposed(doc *setup.Document, p *signal.Program) []contract.ClaimProposed {
+	list := []contract.ClaimProposed{}
+	for _, one := range proof.Propose(p) {
+		path, value := "/claims/-", one.Claim
+		if doc.Tree.Get("claims") == nil {
+			path, value = "/claims", setup.NodeOf([]any{one.Claim})
+		}
+		patch := setup.NodeOf([]any{setup.GroupNode("op", "add", "path", path, "value", value)})
+		list = append(list, contract.ClaimProposed{Label: one.Label, Patch: patch.JSON()})
+	}
+	return list
 }
 
 // SayRule says a rule before it is written.

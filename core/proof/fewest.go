@@ -49,6 +49,9 @@ func (y *system) fewest(ctx context.Context, budget Budget) outcome {
 		}
 		q.begin[rows] = append(q.begin[rows], way)
 	}
+	if y.once {
+		most = 0
+	}
 	empty := 0 // layers, up to this one, in which nothing was reached
 	for rows := 0; rows < len(q.begin) || empty < most; rows++ {
 		q.layer(rows)
@@ -99,6 +102,9 @@ func (q *quest) layer(rows int) {
 			mon, bad := q.walk.begin(way)
 			q.arrive(mon, bad, way, -1, 0, false)
 		}
+	}
+	if q.y.once {
+		q.buckets = nil
 	}
 	for moved := 1; moved <= rows; moved++ {
 		for _, at := range q.layers[rows-moved] {

@@ -95,7 +95,7 @@ func (y *system) free(ctx context.Context, budget Budget, loose bool) outcome {
 		}
 	}
 	for at := 0; ; at++ {
-		if at == w.t.n {
+		if at == w.t.n || y.once {
 			return outcome{done: true, states: w.t.n}
 		}
 		mon := w.t.take(y.p, at, w.room, w.base)[0]

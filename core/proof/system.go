@@ -26,6 +26,7 @@ type system struct {
 	dims    []dim
 	ways    int    // how many ways in which the hands can stand
 	first   []int  // those that a run can begin with
+	once    bool   // only the first frame matters
 	exact   bool   // the ways are all that can be told apart
 	why     string // why not
 }
@@ -63,6 +64,9 @@ func newSystem(s *setup.Setup, claim *setup.Claim, after *begun) (*system, error
 		return nil, err
 	}
 	y.s = y.all.Cone(watch...)
+	if y.once = y.claimed.kind == watchStart && !power; y.once {
+		atOnce(y.s)
+	}
 	if y.p, err = signal.Compile(y.s); err != nil {
 		return nil, err
 	}
@@ -76,6 +80,16 @@ func newSystem(s *setup.Setup, claim *setup.Claim, after *begun) (*system, error
 		return nil, err
 	}
 	return y, nil
+}
+
+// atOnce takes out of a cone what takes time: in the first frame all is where it makes for.
+func atOnce(s *setup.Setup) {
+	for i := range s.Mixes {
+		s.Mixes[i].FadeS = 0
+	}
+	for i := range s.Outputs {
+		s.Outputs[i].Slew = setup.Slew{}
+	}
 }
 
 // claim reads a claim, and tells whether the power is turned off and on in its runs.

@@ -1173,6 +1173,8 @@ export interface components {
         RulesTold: {
             revision: number;
             boxes: components["schemas"]["RuleBox"][];
+            /** @description What is usual to claim and is not claimed yet */
+            usual: components["schemas"]["ClaimProposed"][];
             rules: components["schemas"]["RuleSaid"][];
             kinds: components["schemas"]["RuleKind"][];
             /** @description The lists of choices that places name */
@@ -1232,6 +1234,10 @@ export interface components {
             example: string;
             says: components["schemas"]["RulePiece"][];
             places: components["schemas"]["FillPlace"][];
+        };
+        ClaimProposed: {
+            label: string;
+            patch: components["schemas"]["Patch"];
         };
         ClaimTold: {
             claim: string;

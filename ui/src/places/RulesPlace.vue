@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { computed, defineAsyncComponent, nextTick, shallowRef, watch } from 'vue'
 
 import { api, type Schemas } from '../api/client'
+import { useOnce } from '../composables/useOnce'
 import { useParts } from '../composables/useParts'
 import { useRevised } from '../composables/useRevised'
 import FindingList from '../parts/FindingList.vue'
@@ -15,12 +16,15 @@ import RuleCard from '../rules/RuleCard.vue'
 import StepBoxes from '../rules/StepBoxes.vue'
 import RuleSentence from '../rules/RuleSentence.vue'
 import { useBench } from '../stores/bench'
+import { useEdits } from '../stores/edits'
 
 const RecordStrips = defineAsyncComponent(() => import('../rules/RecordStrips.vue'))
 
 const props = defineProps<{ id: string }>()
 const bench = useBench()
 const { opened, of, kinds, add } = useParts()
+const edits = useEdits()
+const { once } = useOnce()
 const { answer, problem: unknown } = useRevised(
   () => props.id,
   (id, signal) => api.GET('/api/models/{id}/rules', { params: { path: { id } }, signal }),
@@ -134,6 +138,20 @@ const wrote = async (key: string) => {
         >
       </header>
       <ClaimList v-model:opened="opened" :parts="claims" />
+      <div v-if="answer?.usual.length" class="usual" data-usual-claims>
+        <p class="label">Usual for what turns or pumps, and not written down yet</p>
+        <p v-for="one in answer.usual" :key="one.label">
+          {{ one.label }}.
+          <button
+            type="button"
+            class="link"
+            :aria-label="`add: ${one.label}`"
+            @click="once($event, () => edits.keep(one.patch))"
+          >
+            add
+          </button>
+        </p>
+      </div>
       <FindingList
         place="rules"
         title="What was found"
@@ -160,6 +178,11 @@ header {
 
 h3 {
   font-size: 1.1875rem;
+}
+
+.usual {
+  margin: 12px 0 18px;
+  line-height: 1.5;
 }
 
 .rule {
