@@ -134,8 +134,7 @@ func (r *claimReport) clean() bool {
 }
 
 // checked gives the report without its claims, and an error where the document cannot be used; no report
-// where
-// it cannot even be opened.
+// where it cannot even be opened.
 func checked(path string) (*claimReport, *setup.Setup, error) {
 	report := &claimReport{Claims: []proof.Verdict{}}
 	doc, err := readSetup(path)

@@ -537,8 +537,7 @@ func TestIds(t *testing.T) {
 }
 
 // TestZonesTouch: zones that touch are two rules, as one place of the lever is in both; a zone of one
-// place is
-// a zone.
+// place is a zone.
 func TestZonesTouch(t *testing.T) {
 	doc, _ := benchDoc(t)
 	of := filled("zones", "of", "dial", "margin", "0", "zones", "A", "zones", "", "zones", "-20", "zones", "B",

@@ -218,8 +218,7 @@ func (a *axes) figure(slot signal.Slot) {
 }
 
 // behind gives what a number is made of in the same frame: of a pin what arrives there; and the output
-// that it
-// belongs to, -1 for none, and its pin.
+// that it belongs to, -1 for none, and its pin.
 func (a *axes) behind(slot signal.Slot) (of signal.Slot, out int, ref *setup.PinRef) {
 	for _, pins := range a.y.p.Pins {
 		for i := range pins {

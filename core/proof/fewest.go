@@ -5,10 +5,9 @@ import (
 	"slices"
 )
 
-// quest looks for the run of the fewest rows that shows what is forbidden, and of those for one that shows it
-// earliest. Where the hands are is part of a state. States are reached in layers, by the rows that it
-// takes, and
-// in each layer frame by frame: a frame in which no hand moves costs no row.
+// quest looks for the run of the fewest rows that shows what is forbidden, and of those for one that shows
+// it earliest. Where the hands are is part of a state. States are reached in layers, by the rows that it
+// takes, and in each layer frame by frame: a frame in which no hand moves costs no row.
 type quest struct {
 	*walk
 	ctx    context.Context
@@ -144,8 +143,7 @@ func (q *quest) at(state int) (mon uint16, way int) {
 }
 
 // arrive notes the state that was stepped to, after another one. Of two ways that are as good, the one on
-// which
-// the last frame was waited is taken: its movements are earlier, and need not be made to the moment.
+// which the last frame was waited is taken: its movements are earlier, and need not be made to the moment.
 func (q *quest) arrive(mon uint16, bad bool, way int, before, frame int32, waited bool) {
 	if bad {
 		if last := int32(len(q.found)) - 1; q.found == nil || frame < last || frame == last && waited {

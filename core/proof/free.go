@@ -135,12 +135,13 @@ const errValues = "a number of it has more than 65 000 values"
 // ends tells whether a search has to stop; more is the room that it takes besides its states, bytes.
 func (w *walk) ends(ctx context.Context, budget *Budget, more int) bool {
 	budget.progress(w.t.n)
+	more += len(w.hands) * (24 + 8*len(w.room))
 	return ctx.Err() != nil || w.t.bytes()+more > budget.Bytes || budget.Steps > 0 && w.steps > budget.Steps
 }
 
 // progress tells how many states were visited so far.
 func (b *Budget) progress(states int) {
-	if b.Seen != nil {
+	if b.Seen != nil && int64(states) > b.Seen.Load() { // of two searches the one that is further
 		b.Seen.Store(int64(states))
 	}
 }

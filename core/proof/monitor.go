@@ -90,6 +90,14 @@ type claimed struct {
 	stands test // where the output, or its pins, must stand
 	frames uint16
 	needs  []uint16 // of each pin, the frames after which the signal counts as lost
+
+	tooLong bool // more frames than can be remembered
+}
+
+// count gives a number of frames as it is remembered.
+func (c *claimed) count(frames float64) uint16 {
+	c.tooLong = c.tooLong || frames >= nothing
+	return uint16(min(frames, nothing-1))
 }
 
 // monitor looks at each frame of a run. What it remembers fits in 16 bits.

@@ -107,8 +107,7 @@ func (p *places) along() {
 }
 
 // part adds a position of a part of the travel, unless one is known. A part that is as narrow as rounding
-// makes
-// it, beside a position with six decimals, is none: a hand that is there is at that position.
+// makes it, beside a position with six decimals, is none: a hand that is there is at that position.
 func (p *places) part(from, to float64) {
 	if short := math.Round(from*1e6) / 1e6; to-from < dust && math.Abs(short-from) < dust &&
 		(short < from || short > to) {

@@ -145,8 +145,7 @@ func (m *maker) document(slow, power bool) string {
 func (m *maker) oneOf(list ...float64) float64 { return list[m.IntN(len(list))] }
 
 // plain enumerates the runs of a whole document over a grid of hands, with conditions read from the
-// columns of
-// a trace: nothing of it is shared with the search.
+// columns of a trace: nothing of it is shared with the search.
 type plain struct {
 	s     *setup.Setup
 	p     *signal.Program

@@ -1,7 +1,6 @@
-// Package proof decides claims: what must never be, or can be, whatever the hands do. It searches all
-// that the
-// program of the claim can do, frame by frame, so that a claim that holds is proved, and one that fails comes
-// with the fewest movements that show it.
+// Package proof decides claims: what must never be, or can be, whatever the hands do. It searches all that
+// the program of the claim can do, frame by frame, so that a claim that holds is proved, and one that
+// fails comes with the fewest movements that show it.
 package proof
 
 import (
@@ -67,6 +66,12 @@ func decide(ctx context.Context, s *setup.Setup, claim *setup.Claim, after *begu
 		return Verdict{Claim: claim.ID, Verdict: Undecided, Rows: []Row{}, Why: err.Error()}
 	}
 	v := y.decide(ctx, budget)
+	if v.Verdict == Fails && after == nil { // what is shown was played on the whole document
+		if shows, err := Shows(s, claim, v.Rows, v.Frame); err != nil || !shows {
+			v = Verdict{Verdict: Undecided, Rows: []Row{}, States: v.States,
+				Why: "what was found does not show it on the whole model: this is a fault of the search"}
+		}
+	}
 	v.Claim = claim.ID
 	switch {
 	case claim.Reachable != nil:
@@ -87,10 +92,9 @@ type outcome struct {
 	stopped string // why it was not done
 }
 
-// decide asks a quick search that leaves open when what waits is over, which can only prove, and then two at
-// once: one with the hands free in every frame, which proves, and one that finds the fewest movements.
-// The first
-// that is sure ends both.
+// decide asks a quick search that leaves open when what waits is over, which can only prove, and then two
+// at once: one with the hands free in every frame, which proves, and one that finds the fewest movements.
+// The first that is sure ends both.
 func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 	budget.Bytes /= 2
 	if y.exact && len(y.waits) > 0 {

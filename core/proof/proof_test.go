@@ -195,6 +195,18 @@ claims: [{id: c1, leads_to: {when: d, then: mode.low, within_s: 10}}]`)
 	require.NotContains(t, Says(s, &s.Claims[0], &v)[0], "_")
 }
 
+// TestLongTimes: a time that is too long to be counted is said to be, and nothing is decided by a shorter
+// one.
+func TestLongTimes(t *testing.T) {
+	for within, verdict := range map[string]string{"1310": Holds, "1311": Undecided, "3600": Undecided} {
+		v := decided(t, `
+logic: [{id: on, block: and, in: [lock.locked]}]
+claims: [{id: c, leads_to: {when: lock.locked, then: on, within_s: `+within+`}}]`)
+		require.Equal(t, verdict, v.Verdict, within)
+		require.Equal(t, verdict == Undecided, strings.Contains(v.Why, "more time than"))
+	}
+}
+
 // TestSlowThings: what takes time to follow a lever is not proved by looking at places; what breaks it is
 // found.
 func TestSlowThings(t *testing.T) {
@@ -279,8 +291,7 @@ mixes: [{to: motor, from: stick}, {to: motor, from: 80, combine: instead, when: 
 }
 
 // TestDemoClaims: every claim of the demo is decided, in less than a second for all of them together, and
-// what
-// is found is said in sentences without a name of the document.
+// what is found is said in sentences without a name of the document.
 func TestDemoClaims(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)

@@ -46,6 +46,8 @@ const mostWays = 1 << 16
 var errTooMany = errors.New("the controls can stand in too many ways: say less in one claim, or of " +
 	"fewer controls")
 
+var errTooLong = errors.New("it is about more time than 65 534 frames: make that shorter")
+
 // begun is a run that went on for a while before the search begins.
 type begun struct {
 	rows  []Row
@@ -62,6 +64,9 @@ func newSystem(s *setup.Setup, claim *setup.Claim, after *begun) (*system, error
 	watch, err := y.parts()
 	if err != nil {
 		return nil, err
+	}
+	if y.claimed.tooLong {
+		return nil, errTooLong
 	}
 	y.s = y.all.Cone(watch...)
 	if y.once = y.claimed.kind == watchStart && !power; y.once {
@@ -129,9 +134,9 @@ func (y *system) claim(s *setup.Setup, claim *setup.Claim) (power bool) {
 			c.stands = near(*claim.OnLoss.Value, within)
 		}
 		for _, ref := range s.Carriers(s.Item(c.output).Index) {
-			need := signal.FramesIn(s.Receivers[ref.Receiver].LossAfterS, s.Transmitter.FrameS())
-			c.needs = append(c.needs, uint16(min(need, nothing-1)))
-			c.frames = max(c.frames, uint16(min(need, nothing-1)))
+			c.needs = append(c.needs, c.count(signal.FramesIn(s.Receivers[ref.Receiver].LossAfterS,
+				s.Transmitter.FrameS())))
+			c.frames = max(c.frames, c.needs[len(c.needs)-1])
 		}
 	case claim.OnlyWhen != nil:
 		c.kind = watchOnlyWhen
@@ -139,7 +144,7 @@ func (y *system) claim(s *setup.Setup, claim *setup.Claim) (power bool) {
 		ask(claim.OnlyWhen.While)
 	case claim.LeadsTo != nil:
 		c.kind = watchLeadsTo
-		c.frames = uint16(min(math.Floor((claim.LeadsTo.WithinS+dust)/s.Transmitter.FrameS()), nothing-1))
+		c.frames = c.count(math.Floor((claim.LeadsTo.WithinS + dust) / s.Transmitter.FrameS()))
 		ask(claim.LeadsTo.When)
 		ask(claim.LeadsTo.Then)
 	}
@@ -281,9 +286,8 @@ func (y *system) hands(power bool, moved map[int]bool) error {
 
 func (y *system) add(d dim) { y.dims = append(y.dims, d) }
 
-// positions gives the positions of a switch that are told apart: those that something looks at, and one
-// of the
-// others, where it begins if that is among them.
+// positions gives the positions of a switch that are told apart: those that something looks at, and one of
+// the others, where it begins if that is among them.
 func (y *system) positions(control, begins int) [][]float64 {
 	item := setup.IsControl.At(control)
 	sw := y.s.Transmitter.Controls[control].Switch

@@ -174,9 +174,8 @@ func TestWhyDidItNot(t *testing.T) {
 }
 
 // TestACauseIsACause: for whatever hands do with the models of the demo, a rule that changed did so
-// because of the
-// hand that is named at the end: without that movement it does not change in that frame. Played by the
-// engine.
+// because of the hand that is named at the end: without that movement it does not change in that frame.
+// Played by the engine.
 func TestACauseIsACause(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)

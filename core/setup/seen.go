@@ -3,9 +3,8 @@ package setup
 import "slices"
 
 // Seen gives a copy of a setup with a block for each of some conditions: in every frame it is as the
-// condition
-// is at the end of that frame, whatever else reads it earlier. gates are the blocks, in the order of the
-// conditions.
+// condition is at the end of that frame, whatever else reads it earlier. gates are the blocks, in the
+// order of the conditions.
 func (s *Setup) Seen(truths ...Truth) (all *Setup, gates []ID) {
 	one := *s
 	one.Logic = slices.Clone(s.Logic)

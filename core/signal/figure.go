@@ -6,8 +6,7 @@ import (
 )
 
 // Figure is how a number of one frame comes from where the axes are: the instructions between, and the
-// leaves,
-// which are what else decides it. A search asks it where along an axis a comparison turns.
+// leaves, which are what else decides it. A search asks it where along an axis a comparison turns.
 type Figure struct {
 	Axes   []Slot // of the controls that are axes
 	Leaves []Leaf
