@@ -431,7 +431,7 @@ func (e *plain) search(most int) (rows, frame int, ok, whole bool) {
 // TestAgainstPlainEnumeration compares verdicts, rows and frames of random documents with those of a plain
 // enumeration of all runs, of the whole document and over a grid of hands.
 func TestAgainstPlainEnumeration(t *testing.T) {
-	n := 60
+	n := 40
 	if testing.Short() {
 		n = 15
 	}
