@@ -91,7 +91,7 @@ func (a *axes) find() error {
 		if err := places.find(); err != nil {
 			return err
 		}
-		a.y.add(dim{hands: group, values: places.values})
+		a.y.add(dim{hands: group, values: places.values, parts: places.parts()})
 	}
 	return nil
 }
@@ -137,7 +137,7 @@ func (a *axes) condition(c *cond, device setup.ID) {
 	if s, ok := y.s.Devices[i].Base().(*setup.Servo); ok && s.SpeedS > 0 {
 		a.tested(pin, c.test, func(us float64) float64 { return 100 * (us - y.watch.centre) / y.watch.half })
 		if a.moves(pin) {
-			y.inexact(y.s.Named(device) + " takes time to follow a lever")
+			y.inexact(y.s.Named(device)+" takes time to follow a lever", true)
 		}
 		return
 	}
@@ -192,7 +192,7 @@ func (a *axes) figure(slot signal.Slot) {
 	of, out, ref := a.behind(slot)
 	f, ok := y.p.Figure(of)
 	if !ok && a.moves(slot) {
-		y.inexact("what a lever asks for is reached only after a while")
+		y.inexact("what a lever asks for is reached only after a while", !y.isOutput(slot))
 		if out >= 0 {
 			f, ok = y.p.Figure(y.p.Routes[out].Target)
 		}

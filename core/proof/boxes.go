@@ -31,7 +31,7 @@ func (p *places) together() {
 			}
 			c.look(box)
 		}) {
-			p.y.inexact("too much decides what the levers do together")
+			p.y.inexact("too much decides what the levers do together", true)
 		}
 	}
 }
@@ -75,7 +75,7 @@ func (c *cells) look(box []signal.Span) {
 	}
 	for _, box := range left {
 		if !c.is(box) {
-			c.y.inexact("what the levers do together is not told apart everywhere")
+			c.y.inexact("what the levers do together is not told apart everywhere", true)
 		}
 	}
 }

@@ -29,6 +29,17 @@ func (t test) holds(v float64) bool {
 	return (v > t.least || v == t.least && !t.openLeast) && (v < t.most || v == t.most && !t.openMost)
 }
 
+// within tells whether a condition can hold, and whether it does, where its number lies within a span.
+func (c *cond) within(p *signal.Program, st *signal.State, span signal.Span) (may, must bool) {
+	if c.sent && !p.Sending(st) {
+		return false, false
+	}
+	low, high := c.test.holds(span.Low), c.test.holds(span.High)
+	must = low && high
+	may = low || high || span.Low <= c.test.least && c.test.most <= span.High
+	return may, must
+}
+
 func (c *cond) holds(p *signal.Program, st *signal.State) bool {
 	if c.sent && !p.Sending(st) || c.known != signal.None && st.At(c.known) == 0 {
 		return false
@@ -136,10 +147,17 @@ func (c *claimed) on(p *signal.Program, s *setup.Setup) *monitor {
 // step looks at a frame, and tells whether it is forbidden.
 func (m *monitor) step(was uint16, st *signal.State) (now uint16, bad bool) {
 	holds := func(i int) bool { return m.conds[i].holds(m.p, st) }
+	return m.look(was, st, holds, holds)
+}
+
+// look is step where it may be open whether a condition holds: may tells whether it can, must whether it
+// does.
+// What is not forbidden then is not, however it is.
+func (m *monitor) look(was uint16, st *signal.State, may, must func(i int) bool) (now uint16, bad bool) {
 	switch m.kind {
 	case watchNever:
 		for i := range m.conds {
-			if !holds(i) {
+			if !may(i) {
 				return 0, false
 			}
 		}
@@ -150,18 +168,18 @@ func (m *monitor) step(was uint16, st *signal.State) (now uint16, bad bool) {
 		return m.loss(was, st)
 	case watchOnlyWhen:
 		now = 0
-		if holds(0) {
+		if may(0) { // a truth: it is known
 			now = 1
 		}
 		first := m.p.Sending(st) && st.At(m.p.FirstSlot()) != 0
-		return now, was != nothing && !first && now != was && !holds(1)
+		return now, was != nothing && !first && now != was && !must(1)
 	}
 	switch {
-	case holds(1):
+	case must(1):
 		return nothing, false
 	case was != nothing:
 		now = was + 1
-	case holds(0):
+	case may(0):
 		now = 0
 	default:
 		return nothing, false

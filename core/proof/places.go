@@ -15,6 +15,7 @@ type places struct {
 	figures []figure
 	values  [][]float64
 	boxes   int
+	turned  []float64 // along one axis, the last place before each turn
 }
 
 func newPlaces(y *system, hands []int, figures []figure) *places {
@@ -94,16 +95,42 @@ func (p *places) along() {
 		if !contexts(p.figures[i:i+1], func() {
 			turns = append(turns, p.turns(&p.figures[i], -100, 100, 0)...)
 		}) {
-			p.y.inexact("too much decides what a lever does")
+			p.y.inexact("too much decides what a lever does", true)
 		}
 	}
 	slices.Sort(turns)
+	p.turned = slices.Compact(turns)
 	from := -100.0
-	for _, turn := range slices.Compact(turns) {
+	for _, turn := range p.turned {
 		p.part(from, turn)
 		from = math.Nextafter(turn, 200)
 	}
 	p.part(from, 100)
+}
+
+// parts gives, of each value, the parts of the travel that it stands for: of one axis from one turn to
+// the next,
+// of several the whole.
+func (p *places) parts() [][]signal.Span {
+	var list [][]signal.Span
+	for _, at := range p.values {
+		parts := make([]signal.Span, len(at))
+		for k := range at {
+			parts[k] = signal.Span{Low: -100, High: 100}
+		}
+		if len(at) == 1 {
+			for _, turn := range p.turned {
+				if turn < at[0] {
+					parts[0].Low = math.Nextafter(turn, 200)
+				} else {
+					parts[0].High = turn
+					break
+				}
+			}
+		}
+		list = append(list, parts)
+	}
+	return list
 }
 
 // part adds a position of a part of the travel, unless one is known. A part that is as narrow as rounding
@@ -150,7 +177,7 @@ func (p *places) turns(f *figure, from, to float64, halves int) []float64 {
 		return nil
 	}
 	if p.boxes++; halves > mostHalves || p.boxes > mostBoxes {
-		p.y.inexact("no bound tells what a lever does everywhere in its travel")
+		p.y.inexact("no bound tells what a lever does everywhere in its travel", true)
 		return nil
 	}
 	middle := from + (to-from)/2

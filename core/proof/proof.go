@@ -102,6 +102,11 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 			return Verdict{Verdict: Holds, Rows: []Row{}, States: out.states}
 		}
 	}
+	if !y.exact {
+		if out := y.hull(ctx, budget); out.done {
+			return Verdict{Verdict: Holds, Rows: []Row{}, States: out.states}
+		}
+	}
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
 	proved := make(chan outcome, 1)

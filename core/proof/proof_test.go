@@ -207,19 +207,45 @@ claims: [{id: c, leads_to: {when: lock.locked, then: on, within_s: `+within+`}}]
 	}
 }
 
-// TestSlowThings: what takes time to follow a lever is not proved by looking at places; what breaks it is
-// found.
+// TestSlowThings: what takes time to follow a lever is held within spans; what they do not prove is
+// looked for
+// among the places where anything turns, and what that does not find is not proved.
 func TestSlowThings(t *testing.T) {
 	const slow = `
-outputs: [{id: motor, channel: 1, slew_s: 1}]
-mixes: [{to: motor, from: stick}]
-claims: [{id: c, never: [{output: motor, %s}, mode.low]}]`
-	v := decided(t, strings.ReplaceAll(slow, "%s", "above: 50"))
-	require.Equal(t, Fails, v.Verdict)
-	require.False(t, v.Fewest)
-	v = decided(t, strings.ReplaceAll(slow, "%s", "above: 101"))
-	require.Equal(t, Undecided, v.Verdict)
-	require.Contains(t, v.Why, "only after a while")
+outputs: [{id: motor, channel: 1, high: 80, slew_s: 1}]
+mixes: [{to: motor, from: stick}, {to: motor, from: 0, combine: instead, when: lock.locked, fade_s: 0.5}]
+claims: [{id: c, never: [{output: motor, CONDITION}, OTHER]}]`
+	for _, c := range [][]string{
+		{"above: 50", "not mode.low", Fails},
+		{"above: 80", "not mode.low", Holds},
+		{"above: 79.9", "not mode.low", Fails},
+		{"within: [-101, -100.5]", "not mode.low", Holds},
+		{"above: 5", "lock.locked", Fails},
+	} {
+		v := decided(t, strings.NewReplacer("CONDITION", c[0], "OTHER", c[1]).Replace(slow))
+		require.Equal(t, c[2], v.Verdict, "%v: %+v", c, v)
+		require.False(t, v.Fewest)
+	}
+	// fading from one lever to another: no span tells that the two are never driven at once by much
+	v := decided(t, `
+outputs: [{id: wheels, channel: 1}, {id: screw, channel: 2}]
+mixes: [{to: wheels, from: stick, when: lock.free, fade_s: 0.5}, {to: screw, from: stick, when: lock.locked, fade_s: 0.5}]
+claims: [{id: c, never: [{output: wheels, above: 51}, {output: screw, above: 51}]}]`)
+	require.Equal(t, Holds, v.Verdict, "%+v", v)
+	v = decided(t, `
+outputs: [{id: wheels, channel: 1}, {id: screw, channel: 2}]
+mixes: [{to: wheels, from: stick, when: lock.free, fade_s: 0.5}, {to: screw, from: stick, when: lock.locked, fade_s: 0.5}]
+claims: [{id: c, never: [{output: wheels, above: 45}, {output: screw, above: 45}]}]`)
+	require.Equal(t, Fails, v.Verdict, "%+v", v)
+	// it comes to rest in time, or not quite
+	for wait, verdict := range map[string]string{"0.08": Holds, "0.06": Fails} {
+		v = decided(t, `
+outputs: [{id: motor, channel: 1, slew_s: 0.2}]
+mixes: [{to: motor, from: stick}, {to: motor, from: 0, combine: instead, when: lock.locked}]
+logic: [{id: safe, block: ton, in: lock.locked, for_s: `+wait+`}]
+claims: [{id: c, never: [safe, {output: motor, above: 1}]}]`)
+		require.Equal(t, verdict, v.Verdict, "%s: %+v", wait, v)
+	}
 }
 
 // TestReach: from power-on, and after what was done before.

@@ -28,6 +28,7 @@ type system struct {
 	first   []int  // those that a run can begin with
 	once    bool   // only the first frame matters
 	exact   bool   // the ways are all that can be told apart
+	blind   bool   // nor are they with spans for outputs that are slow
 	why     string // why not
 }
 
@@ -35,6 +36,7 @@ type system struct {
 type dim struct {
 	hands  []int
 	values [][]float64
+	parts  [][]signal.Span // of each value, the parts of the travel that it stands for; nil: itself alone
 	stride int
 }
 
@@ -327,14 +329,15 @@ func (y *system) others(power bool) {
 			item.Kind == setup.IsReceiver && power:
 			y.add(dim{hands: []int{hand}, values: onOff})
 		case item.Kind == setup.IsDevice && y.begun == nil:
-			y.inexact(y.s.Label(item) + " may have been left anywhere")
+			y.inexact(y.s.Label(item)+" may have been left anywhere", true)
 			y.add(dim{hands: []int{hand}, values: [][]float64{{signal.NotChosen}, {-150}, {-100}, {0}, {100}, {150}}})
 		}
 	}
 }
 
-// inexact notes why not all that can be told apart is looked at.
-func (y *system) inexact(why string) {
+// inexact notes why not all that can be told apart is looked at; blind: nor with spans.
+func (y *system) inexact(why string, blind bool) {
+	y.blind = y.blind || blind
 	if y.exact {
 		y.exact, y.why = false, why
 	}

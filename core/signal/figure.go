@@ -25,7 +25,13 @@ type Leaf struct {
 
 // Figure gives how a slot comes about. ok is false where a number that the axes move takes time to get there,
 // or a leaf has too many values.
-func (p *Program) Figure(slot Slot) (f *Figure, ok bool) {
+func (p *Program) Figure(slot Slot) (f *Figure, ok bool) { return p.figure(slot, false) }
+
+// FigureNow is Figure with what fades as a leaf too, whose values are not listed: for who reads them in a
+// state.
+func (p *Program) FigureNow(slot Slot) (f *Figure, ok bool) { return p.figure(slot, true) }
+
+func (p *Program) figure(slot Slot, fades bool) (f *Figure, ok bool) {
 	f = &Figure{p: p, slot: slot, low: slices.Clone(p.initial), high: slices.Clone(p.initial)}
 	wanted := map[Slot]bool{slot: true}
 	for i := len(p.code) - 1; i >= 0; i-- {
@@ -48,6 +54,9 @@ func (p *Program) Figure(slot Slot) (f *Figure, ok bool) {
 			continue
 		}
 		reads, passes := p.passes(in, own)
+		if in.op == opSum && fades {
+			reads, passes = f.faded(p.terms[in.at:in.to]), true
+		}
 		if !passes {
 			return f, false
 		}
@@ -63,6 +72,19 @@ func (p *Program) Figure(slot Slot) (f *Figure, ok bool) {
 	}
 	slices.Reverse(f.code)
 	return f, f.hands(wanted)
+}
+
+// faded takes what fades among the leaves, and gives what else a sum reads.
+func (f *Figure) faded(terms []term) (reads []Slot) {
+	for _, t := range terms {
+		reads = append(reads, t.In)
+		if t.fade > 0 {
+			f.Leaves = append(f.Leaves, Leaf{Slot: t.Weight})
+		} else {
+			reads = append(reads, t.Weight)
+		}
+	}
+	return reads
 }
 
 // hands takes the controls among what is wanted; what is carried from the frame before is no figure of
@@ -139,6 +161,24 @@ func upTo(last int) []float64 {
 		values = append(values, float64(k))
 	}
 	return values
+}
+
+// Slewed bounds where output i stands a frame after it stood within a span, while it makes for another.
+func (p *Program) Slewed(i int, from, target Span) Span {
+	o := &p.outputs[p.Routes[i].stage]
+	if !o.slewed {
+		return target
+	}
+	return Span{slew(from.Low, target.Low, o.up, o.down, false), slew(from.High, target.High, o.up,
+		o.down, false)}
+}
+
+// Read puts every leaf where it is in a state.
+func (f *Figure) Read(st *State) {
+	for _, leaf := range f.Leaves {
+		v := st.V[leaf.Slot]
+		f.Put(leaf.Slot, Span{v, v})
+	}
 }
 
 // Put says where an axis or a leaf is: anywhere within a span.

@@ -41,6 +41,7 @@ mixes:
   - {to: fifth, from: ahead, gain: 90}
   - {to: fifth, from: side, gain: -90}
   - {to: slow, from: ahead}
+  - {to: slow, from: side, combine: instead, when: lit, fade_s: 0.4}
 shares: [{id: s, outputs: [left, right], rule: scale}, {id: t, outputs: [fourth, fifth], rule: keep_turn}]
 outputs:
   - {id: left, channel: 1, low: -80, high: 90, centre: 4}
@@ -118,9 +119,47 @@ func TestAFigureIsWhatAFrameComputes(t *testing.T) {
 	}
 	_, ok := p.Figure(p.Routes[5].P)
 	require.False(t, ok, "it takes time to get there")
-	f, ok := p.Figure(p.Routes[5].Target)
+	_, ok = p.Figure(p.Routes[5].Target)
+	require.False(t, ok, "what it makes for fades")
+}
+
+// TestASlowFigure: what fades is read in a state, and where a slow output stands is within what was
+// worked out
+// from where it stood.
+func TestASlowFigure(t *testing.T) {
+	p := figureProgram(t)
+	target, at := p.Routes[5].Target, p.Routes[5].P
+	f, ok := p.FigureNow(target)
 	require.True(t, ok)
-	require.Len(t, f.Axes, 1)
+	require.Len(t, f.Axes, 2)
+	rng := rand.New(rand.NewPCG(6, 2))
+	st, hands := p.PowerOn(), p.Rest()
+	p.Step(st, hands)
+	span, moved := Span{st.At(at), st.At(at)}, 0
+	for frame := range 4000 {
+		if frame%15 == 0 {
+			anyHands(p, rng, hands)
+		}
+		before := st.At(at)
+		p.Step(st, hands)
+		f.Read(st)
+		for _, axis := range f.Axes {
+			f.Put(axis, Span{st.At(axis), st.At(axis)})
+		}
+		require.Equal(t, Span{st.At(target), st.At(target)}, f.Span(), "frame %d", frame)
+		require.Equal(t, Span{st.At(at), st.At(at)}, p.Slewed(5, Span{before, before}, f.Span()))
+		for _, axis := range f.Axes {
+			f.Put(axis, Span{-100, 100})
+		}
+		span = p.Slewed(5, span, f.Span())
+		require.True(t, span.Low <= st.At(at) && st.At(at) <= span.High, "frame %d: %g in %v", frame,
+			st.At(at), span)
+		if st.At(at) != before {
+			moved++
+		}
+	}
+	require.Greater(t, moved, 500)
+	require.Equal(t, Span{3, 4}, p.Slewed(0, Span{}, Span{3, 4}), "one that is not slow is there")
 }
 
 // TestCuts: every comparison of a number, on the side on which it turns.
