@@ -79,6 +79,7 @@ type claimsFeature struct {
 	wanted bool
 	doc    *setup.Document
 	found  []proof.Verdict // of the claims, in their order, as far as they are decided
+	says   []proof.Told    // the same, for the page
 	stop   context.CancelFunc
 	seen   *atomic.Int64
 	busy   atomic.Bool
@@ -113,7 +114,7 @@ func (f *claimsFeature) next(b *bench) (*contract.Told, func()) {
 	newest := b.session.Newest()
 	if newest.Doc != f.doc {
 		f.close()
-		f.doc, f.found, f.told = newest.Doc, nil, nil
+		f.doc, f.found, f.says, f.told = newest.Doc, nil, nil, nil
 	}
 	f.search(b)
 	list := f.tell()
@@ -134,9 +135,10 @@ func (f *claimsFeature) search(b *bench) {
 	started := b.beside(&f.busy, func() func() {
 		defer stop()
 		v := f.proofs.decide(ctx, doc.Setup, i, seen)
+		says := v.Tell(doc.Setup)
 		return func() {
 			if f.doc == doc && len(f.found) == i {
-				f.found = append(f.found, v)
+				f.found, f.says = append(f.found, v), append(f.says, says)
 				f.every = every{}
 			}
 		}
@@ -154,7 +156,7 @@ func (f *claimsFeature) tell() []proof.Told {
 	for i := range s.Claims {
 		switch {
 		case i < len(f.found):
-			list = append(list, f.found[i].Tell(s))
+			list = append(list, f.says[i])
 		case i == len(f.found) && f.seen != nil:
 			list = append(list, proof.Look(s.Claims[i].ID, int(f.seen.Load())))
 		default:
@@ -168,8 +170,8 @@ func (f *claimsFeature) tell() []proof.Told {
 func (f *claimsFeature) script(_ *bench, name string) []byte {
 	id, ok := strings.CutPrefix(name, "claim/")
 	for i := range f.found {
-		if v := &f.found[i]; ok && string(v.Claim) == id && v.Tell(f.doc.Setup).Plays == name {
-			return []byte(v.Film(f.doc.Setup))
+		if ok && string(f.found[i].Claim) == id && f.says[i].Plays == name {
+			return []byte(f.found[i].Film(f.doc.Setup))
 		}
 	}
 	return nil
