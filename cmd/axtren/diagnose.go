@@ -10,7 +10,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"axtren/core/diagnose"
-	"axtren/core/edit"
 	"axtren/core/signal"
 	"axtren/core/words"
 )
@@ -40,11 +39,7 @@ func runDiagnose(out io.Writer, path, seen string, wish diagnose.Wish, asJSON bo
 	if wish.Most < 0 || wish.Most > 4 {
 		return fmt.Errorf("--most %d: use 0 to 4", wish.Most)
 	}
-	doc, err := readSetup(path)
-	if err != nil {
-		return err
-	}
-	p, err := edit.Playable(doc)
+	p, err := load(path)
 	if err != nil {
 		return err
 	}

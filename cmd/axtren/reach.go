@@ -10,7 +10,6 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"axtren/core/edit"
 	"axtren/core/proof"
 	"axtren/core/setup"
 )
@@ -47,15 +46,12 @@ func runReach(ctx context.Context, out io.Writer, path, text, after string, wish
 	if err := wish.bad(); err != nil {
 		return err
 	}
-	doc, err := readSetup(path)
+	p, err := load(path)
 	if err != nil {
 		return err
 	}
-	p, err := edit.Playable(doc)
-	if err != nil {
-		return err
-	}
-	c, err := proof.ReadCondition(doc.Setup, text)
+	s := p.Setup()
+	c, err := proof.ReadCondition(s, text)
 	if err != nil {
 		return err
 	}
@@ -72,8 +68,8 @@ func runReach(ctx context.Context, out io.Writer, path, text, after string, wish
 	}
 	ctx, cancel := context.WithTimeout(ctx, wish.time())
 	defer cancel()
-	v := proof.Reach(ctx, doc.Setup, c, rows, wish.budget())
-	if err := writeReached(out, doc.Setup, c, &v, wish.json); err != nil {
+	v := proof.Reach(ctx, s, c, rows, wish.budget())
+	if err := writeReached(out, s, c, &v, wish.json); err != nil {
 		return err
 	}
 	if v.Verdict != proof.Holds {

@@ -2,7 +2,6 @@ package behave
 
 import (
 	"slices"
-	"strings"
 
 	"axtren/core/fill"
 	"axtren/core/setup"
@@ -108,6 +107,6 @@ func ref(t *setup.Truth) string {
 
 // base gives a condition without its not.
 func base(t setup.Truth) (of setup.Truth, not bool) {
-	text, not := strings.CutPrefix(string(t), "not ")
+	text, not := t.Split()
 	return setup.Truth(text), not
 }

@@ -74,10 +74,9 @@ func (y *system) hull(ctx context.Context, budget Budget) outcome {
 		return outcome{stopped: y.why}
 	}
 	h := &hull{walk: y.walk(1), slows: slows, now: make([]signal.Span, len(slows))}
-	h.t.slots = slices.DeleteFunc(slices.Clone(y.kept), func(slot signal.Slot) bool {
+	h.t = newTable(slices.DeleteFunc(slices.Clone(y.kept), func(slot signal.Slot) bool {
 		return slices.ContainsFunc(slows, func(s slow) bool { return y.p.Routes[s.output].P == slot })
-	})
-	h.t = newTable(h.t.slots, 1)
+	}), 1)
 	for way := range y.ways {
 		h.axes = append(h.axes, y.axesOf(way))
 	}

@@ -121,7 +121,6 @@ type monitor struct {
 	at     signal.Slot    // of a start: where the output stands
 	centre float64        // us
 	half   float64
-	before uint16 // what it remembers before the first frame
 }
 
 // nothing is what a monitor remembers of before the first frame.
@@ -129,7 +128,7 @@ const nothing = math.MaxUint16
 
 // on finds what is watched in a program.
 func (c *claimed) on(p *signal.Program, s *setup.Setup) *monitor {
-	m := &monitor{claimed: c, p: p, before: nothing, at: signal.None}
+	m := &monitor{claimed: c, p: p, at: signal.None}
 	for i := range c.asks {
 		m.conds = append(m.conds, c.asks[i].on(p, s))
 	}

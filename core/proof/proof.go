@@ -197,7 +197,7 @@ func Shows(s *setup.Setup, claim *setup.Claim, rows []Row, frame int) (bool, err
 	}
 	m := y.claimed.on(full, y.all)
 	st, hands := full.PowerOn(), full.Rest()
-	mon := m.before
+	mon := uint16(nothing)
 	for k, next := 0, 0; k <= frame; k++ {
 		for ; next < len(rows) && rows[next].Frame == k; next++ {
 			hand, ok := full.Hand(rows[next].Control)

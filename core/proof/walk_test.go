@@ -32,10 +32,10 @@ func walks(t *testing.T, s *setup.Setup, claim *setup.Claim, rng *rand.Rand, fra
 	m := y.claimed.on(full, y.all)
 	ids := full.HandIDs()
 	st, hands := full.PowerOn(), full.Ready()
-	mon := m.before
+	mon := uint16(nothing)
 	for frame := range frames {
 		if frame%400 == 0 { // another run
-			st, hands, mon = full.PowerOn(), full.Ready(), m.before
+			st, hands, mon = full.PowerOn(), full.Ready(), nothing
 		} else if rng.IntN(4) == 0 {
 			hand := rng.IntN(len(ids))
 			item := y.all.Item(setup.ID(ids[hand]))

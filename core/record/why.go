@@ -192,10 +192,7 @@ func (r *reader) turned(t setup.Truth, frame int64) setup.Truth {
 	if r.fact(t, frame) {
 		return t
 	}
-	if text, not := strings.CutPrefix(string(t), "not "); not {
-		return setup.Truth(text)
-	}
-	return "not " + t
+	return t.Opposite()
 }
 
 // by blames the conditions that changed in a frame, or, where they are read a frame late, in the frame

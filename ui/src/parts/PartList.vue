@@ -35,7 +35,12 @@ const toggle = (part: string) => (opened.value = opened.value === part ? undefin
     >
       <div class="row" @click="toggle(b.part)">
         <p>
-          <button type="button" class="name" :aria-expanded="opened === b.part" @click.stop="toggle(b.part)">
+          <button
+            type="button"
+            class="name opens"
+            :aria-expanded="opened === b.part"
+            @click.stop="toggle(b.part)"
+          >
             {{ b.label }}
           </button>
           <span class="soft what"
@@ -69,20 +74,6 @@ const toggle = (part: string) => (opened.value = opened.value === part ? undefin
   min-height: var(--row);
   padding: 6px 0;
   cursor: pointer;
-}
-
-.name {
-  min-height: 26px;
-  padding: 0;
-  margin-right: 8px;
-  border: 0;
-  background: none;
-  color: var(--ink);
-  font: inherit;
-  font-weight: 700;
-  text-align: left;
-  cursor: pointer;
-  overflow-wrap: anywhere;
 }
 
 .row:hover .name {

@@ -94,7 +94,12 @@ const wrote = async (key: string) => {
           </svg>
           <span v-else class="dot"></span>
           <p>
-            <button type="button" class="name" :aria-expanded="openRule === rule" @click.stop="toggle(rule)">
+            <button
+              type="button"
+              class="name opens"
+              :aria-expanded="openRule === rule"
+              @click.stop="toggle(rule)"
+            >
               {{ rule.title }}
             </button>
             <span v-if="openRule !== rule" class="soft">
@@ -226,20 +231,6 @@ h3 {
 
 .dot circle.on {
   fill: var(--now);
-}
-
-.name {
-  min-height: 26px;
-  padding: 0;
-  margin-right: 8px;
-  border: 0;
-  background: none;
-  color: var(--ink);
-  font: inherit;
-  font-weight: 700;
-  text-align: left;
-  cursor: pointer;
-  overflow-wrap: anywhere;
 }
 
 .row:hover .name {

@@ -38,7 +38,7 @@ const toggle = (part: string) => (opened.value = opened.value === part ? undefin
         marks[of(b.part)?.verdict ?? 'looking']
       }}</span>
       <div class="what">
-        <button type="button" class="name" :aria-expanded="opened === b.part" @click="toggle(b.part)">
+        <button type="button" class="name opens" :aria-expanded="opened === b.part" @click="toggle(b.part)">
           {{ b.label }}
         </button>
         <p v-if="opened === b.part" class="soft">{{ b.words }}</p>
@@ -99,19 +99,6 @@ const toggle = (part: string) => (opened.value = opened.value === part ? undefin
   flex: 1;
   min-width: 0;
   line-height: 1.35;
-}
-
-.name {
-  min-height: 26px;
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--ink);
-  font: inherit;
-  font-weight: 700;
-  text-align: left;
-  cursor: pointer;
-  overflow-wrap: anywhere;
 }
 
 .name:hover {
