@@ -78,6 +78,7 @@ var order = map[string][]string{
 	"rail":     {"setup", "words", "signal", "mixing", "check", "plan", "behave"},
 	"proof":    {"setup", "words", "signal"},
 	"record":   {"setup", "words", "signal"},
+	"same":     {"setup", "words", "signal", "proof"},
 	"session":  {"setup", "signal", "stage", "lines", "edit", "rail", "record"},
 }
 

@@ -261,6 +261,18 @@ func TestTheDocumentAsText(t *testing.T) {
 	p.sees(shows(".words li", "Blade lift: “low end” changed from −70 to −71"))
 	p.sees(shows(".differences .new", "low: -71"))
 	p.sees(shows(".differences .gone", "low: -70"))
+	// what that does: not the same, and how to see it
+	p.sees(shows("[data-same=fails] li", "Blade lift (channel 3) is sent"))
+	p.picks("[data-other]", "Alder")
+	p.sees(shows("[data-same=unlike]", "They cannot be compared."))
+	// a label does nothing to what is sent
+	put("label: Blade lift", "label: The blade")
+	p.revision(3)
+	p.sees(shows("[data-same=fails]", "")) // from the first
+	p.evals("(l => { l.value = 2; l.dispatchEvent(new Event('change')) " +
+		"})(document.querySelector('[data-from]'))")
+	p.sees(shows("[data-same=holds]", "They send the same, whatever hands do"))
+	p.spotless("the log")
 }
 
 // TestTwoTabs has two people at one model: an edit shows at once at the other's,

@@ -223,6 +223,30 @@ func (e RevisionKind) Valid() bool {
 	}
 }
 
+// Defines values for SamenessVerdict.
+const (
+	Fails     SamenessVerdict = "fails"
+	Holds     SamenessVerdict = "holds"
+	Undecided SamenessVerdict = "undecided"
+	Unlike    SamenessVerdict = "unlike"
+)
+
+// Valid indicates whether the value is a known member of the SamenessVerdict enum.
+func (e SamenessVerdict) Valid() bool {
+	switch e {
+	case Fails:
+		return true
+	case Holds:
+		return true
+	case Undecided:
+		return true
+	case Unlike:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ShelfActAct.
 const (
 	ShelfFrom     ShelfActAct = "from"
@@ -1086,6 +1110,18 @@ type SaidFault struct {
 	Says  string `json:"says"`
 }
 
+// Sameness defines model for Sameness.
+type Sameness struct {
+	// Lines What was proved, or what to do to see the difference, a sentence each
+	Lines []string `json:"lines"`
+
+	// Verdict holds: they send the same; unlike: they cannot be compared
+	Verdict SamenessVerdict `json:"verdict"`
+}
+
+// SamenessVerdict holds: they send the same; unlike: they cannot be compared
+type SamenessVerdict string
+
 // Scheme defines model for Scheme.
 type Scheme = mixing.Scheme
 
@@ -1466,6 +1502,16 @@ type ListRevisionsParams struct {
 	Limit *int `form:"limit,omitempty" json:"limit,omitempty"`
 }
 
+// GetSameParams defines parameters for GetSame.
+type GetSameParams struct {
+	// Revision The newest where it is left out
+	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
+
+	// With Another model; the same one where it is left out
+	With         *openapi_types.UUID `form:"with,omitempty" json:"with,omitempty"`
+	WithRevision *int                `form:"with_revision,omitempty" json:"with_revision,omitempty"`
+}
+
 // GetSheetParams defines parameters for GetSheet.
 type GetSheetParams struct {
 	// Since Only what changed since this revision; 0 or left out for all
@@ -1718,6 +1764,9 @@ type ServerInterface interface {
 	// SayRule Says a rule as far as it is filled, and writes nothing
 	// (POST /api/models/{id}/rules/say)
 	SayRule(ctx *echo.Context, id ModelID) error
+	// GetSame Whether it sends the same as another model, or as another revision, whatever hands do
+	// (GET /api/models/{id}/same)
+	GetSame(ctx *echo.Context, id ModelID, params GetSameParams) error
 	// GetSchemes How functions go together that are more than a pair, and how they could
 	// (GET /api/models/{id}/schemes)
 	GetSchemes(ctx *echo.Context, id ModelID) error
@@ -2893,6 +2942,45 @@ func (w *ServerInterfaceWrapper) SayRule(ctx *echo.Context) error {
 	return err
 }
 
+// GetSame converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSame(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSameParams
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", ctx.QueryParams(), &params.Revision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter revision: %s", err))
+	}
+
+	// ------------- Optional query parameter "with" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "with", ctx.QueryParams(), &params.With, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter with: %s", err))
+	}
+
+	// ------------- Optional query parameter "with_revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "with_revision", ctx.QueryParams(), &params.WithRevision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter with_revision: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSame(ctx, id, params)
+	return err
+}
+
 // GetSchemes converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSchemes(ctx *echo.Context) error {
 	var err error
@@ -3614,6 +3702,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/models/:id/acts", wrapper.Act, options.OperationMiddlewares["act"]...)
 	router.PUT(options.BaseURL+"/api/models/:id/text", wrapper.PutText, options.OperationMiddlewares["putText"]...)
 	router.GET(options.BaseURL+"/api/models/:id/differences", wrapper.GetDifferences, options.OperationMiddlewares["getDifferences"]...)
+	router.GET(options.BaseURL+"/api/models/:id/same", wrapper.GetSame, options.OperationMiddlewares["getSame"]...)
 	router.GET(options.BaseURL+"/api/models/:id/recordings", wrapper.ListRecordings, options.OperationMiddlewares["listRecordings"]...)
 	router.POST(options.BaseURL+"/api/models/:id/recordings", wrapper.KeepRecording, options.OperationMiddlewares["keepRecording"]...)
 	router.DELETE(options.BaseURL+"/api/models/:id/recordings/:recording", wrapper.DropRecording, options.OperationMiddlewares["dropRecording"]...)
@@ -5291,6 +5380,46 @@ func (response SayRuledefaultApplicationProblemPlusJSONResponse) VisitSayRuleRes
 	return err
 }
 
+type GetSameRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetSameParams
+}
+
+type GetSameResponseObject interface {
+	VisitGetSameResponse(w http.ResponseWriter) error
+}
+
+type GetSame200JSONResponse Sameness
+
+func (response GetSame200JSONResponse) VisitGetSameResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSamedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSamedefaultApplicationProblemPlusJSONResponse) VisitGetSameResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSchemesRequestObject struct {
 	Id ModelID `json:"id"`
 }
@@ -6286,6 +6415,9 @@ type StrictServerInterface interface {
 	// SayRule Says a rule as far as it is filled, and writes nothing
 	// (POST /api/models/{id}/rules/say)
 	SayRule(ctx context.Context, request SayRuleRequestObject) (SayRuleResponseObject, error)
+	// GetSame Whether it sends the same as another model, or as another revision, whatever hands do
+	// (GET /api/models/{id}/same)
+	GetSame(ctx context.Context, request GetSameRequestObject) (GetSameResponseObject, error)
 	// GetSchemes How functions go together that are more than a pair, and how they could
 	// (GET /api/models/{id}/schemes)
 	GetSchemes(ctx context.Context, request GetSchemesRequestObject) (GetSchemesResponseObject, error)
@@ -7494,6 +7626,32 @@ func (sh *strictHandler) SayRule(ctx *echo.Context, id ModelID) error {
 	return nil
 }
 
+// GetSame operation middleware
+func (sh *strictHandler) GetSame(ctx *echo.Context, id ModelID, params GetSameParams) error {
+	var request GetSameRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSame(ctx.Request().Context(), request.(GetSameRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSame")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSameResponseObject); ok {
+		return validResponse.VisitGetSameResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetSchemes operation middleware
 func (sh *strictHandler) GetSchemes(ctx *echo.Context, id ModelID) error {
 	var request GetSchemesRequestObject
@@ -8102,360 +8260,364 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5P3tchw3kjeK3wqi/xsxu7El6sUaj4f88IQsW2vPSLJC0ozi+fvoUaC70GwMq4GaAprNPg593897L+cG",
-	"zqXslZxAZgL1BlSjmqTsmfUHi2Sjq4BEIpGvv/xlsdLbWiuhrFmc/7LYCF6KBn78/j2/dP+WwqwaWVup",
-	"1eJ88X4jWCOupZFaManY33faCrMoFma1EVvuvmAPtVicL4xtpLpcfP78uVjUvOFbYf2TS2njT675pfid",
-	"YXqvmCyZXjO7EUy44cVCukE4v0WxUHzrXvLsxjZCPfgehzTi7zvZiHJxbpud6M5py29eCnVpN4vzr58W",
-	"i61U/tfHxWjCxeKFbrYc5ghv/ftONIf2pWv8tPv8Uqz5rrKL88WBb6tFsRBqt12c/+x//ZvRavEx9qof",
-	"16+4XW2OUNpuuA3EYHtu2JaXgvFLLpWxRbsTF+zpk2/YfiMU20pjpLos2NPHT/AvxvJKpEj54/oBzmRq",
-	"L4vFK12K6sfvAm1qbjftQ2Q5uQ1EufPFbgcja26taNxj/s/Pjx78kT9YP3vw4uMv33z+1wfd359+/rdf",
-	"vvrc+9PjJ5//ZRGj5xt+KdLMhYR0RDRHWAqec4cs9W6jmwjXv2j0lnG2boTZsK3Y6uZwzrSqDmzvZlrK",
-	"9Vo0hq3dMPiLtGzDDVsemLRGVOsLprTdSHXptrgR+N3VhqtLYRhvBOPmSpRsrRu/4AE3G5hYlJnXvDIi",
-	"LGapdSW4wtVItYqQ+acwcZxByYwbyOxGmsDMF+wR0w2rxNoyvbNuaoxXVWp68KYB4eXWna4nj5/+4ek3",
-	"X3399A9AfvzjozBfqay4FA1KoEaYWisjQAC9afSyElv340orKxRsDK/rSq64W8rDGkf8O5zb8186b/+X",
-	"RqwX54v/38NWcD7ET81D/1x4Y58yHxxR9kJZtm+0umT/+vbFc/bHp7//w78tPheLt440jsmSE5o3ETik",
-	"sWm4c7B1HzK+tqLpyteI6I+9goY9hDGf4RX0VveNZyuceVlK90ZevWl0LRorHeGJnerOn35ZcPyGl5e8",
-	"RAmy1dd4/IANigX9Lm6Qsdxf5I1jC2Hp0xIYyFjB3U+VvHKD6oor98/OjVptOHB6LdWnvTQb+nGlS0E/",
-	"Vnxbu4dartxD1kJUnvXcEF7jA5odiNGdgh9GYr1Y3Dxw63lwzRs3feMW9gwW9tYv7K1f2Cv8/ft2Ya9g",
-	"Ye9gYa9oYT+Ghb3EhT3nTXP4CZb1Bv7/nBb3RqoPuLY3Uj3Hpb2R6iWu7Cf1jtb2QojKycAPjbTinV/h",
-	"M1oh/PUtLvMvtMzPxYJXWkWUAtyuc2b5lcDjvzPCOFGFXxiLkGKxPIyfg0+pK74ShpVOC3D8WUl3wylx",
-	"ya28FiAudvUF81t3joPEtagKxrfucNmNNsKrD7VUi7FMoM09co4ckZ7jvrhvSFGV41kbYXEObkf9W3Fs",
-	"0b0lvnk0uheKxZVUkUfyssRHuo/dI51UaHRVsGWlV1cFK8W1XAknRhuxEvJaNBcMDsE5W+uq0ntTMKsv",
-	"LytRMGNFbdzQ1c5eMHcw+s+2DVdmK91NfMHgjNDn4uA+1opuzZXeCsP20m6Qro2+bPi2v8avnkTWuJU3",
-	"Ul0elVkw6vlGyxVQG890lEdKp/DAgThHdgOFCD/givEbaQq3YM7MXtrVhlnNOKu1AaF0zpY7a7U6qxth",
-	"QA2wYmsGV3p0s7b85kcc2y6TNw0/uA/1emIfK6mANTjbypvC86WbY/9T3NeLdnn+Y+R3J7WKwPn4k5NZ",
-	"xH+77VI0Hb6/YCDJ8FPHBgUT1wJeu+Srq096vc5gURAJo6WhMmIYX1lRMkfVSl/K1cONbtSFO8Pq3Gsm",
-	"F6xDB2MvGJwYVFfCWcGpmgu/j/Brwdwpxa+ud2plQX3oEYdOBnFukUEmf2L6S3/8JLZ2kHzHhISsKlEu",
-	"PoeLInu81TFZ6sQIbajYM1leMH/rFY578CNtN6LxnLGz546/pUKuV/hhoAwxwUbvGRkPa71TOdLpmle7",
-	"o+t5J6z1Wm6rLv8MN3t7N+rl38TKuoc+W6+FYxr33L4uUPElyuSI7mSD5rLiVeUul0XshILiE7E0YiMz",
-	"9vYn9QrHffYK6S/pAzLmHrHemZgQ+7A5dBekd1XpDgtbCpSv8cUZq2sTt2384TAoqvfwRDeeybXb9GWj",
-	"QW0Iom708KE4c3e5mdiLWoqVAFNE6T3jquwsCP9qCyeAhVNnV4IJDqZl7gQGvIT7SntAFC+IXzxh/Jxj",
-	"PPet2NBFm+C40XTc0YIh+SQjXW/OV5KsA0pQwo51HzmLf7+RK8crrJLX4IMZPWWnZPzx4WCP9aK9bsro",
-	"d9wHJu4U6G4V7Q0ugB7XbhU+xE+AZuipPdo5p0lf6gf0Rxh0RlvZ+eiB3NZkXIM34nzBwYZ/uNKNeIiP",
-	"drP81ulOYx5YbbhU/X0LP0zJhj9pqWz06Ax+XzXamNhhsnvN8O14bJfabljjTgr+6G7yvWaN3puoDq20",
-	"jUsk+EZ3Hf0V/83N/A4W6kgbfX9CVA44Bb4ezjRNKnZ6h+81G96I/FlLW2XMBocRUQvPFUTLdhPzeBQ4",
-	"7RQWbfTucmPHW7aWVZzU4cbL8AeA7e09H3mOjD6NYBaxHXrO6wifkQYSl6+Tkjd+Gmko6rk5J8/pkjMl",
-	"spGlmDo7V+LQ9Ve4cwrSbmfAJ6F2JuLnTS93QGD3dD845yTs+WFqsiuulLYp/UOaru3HcPAFE9vaHkg9",
-	"l9b9OXa1lFrECbqWl7tG5EuX97oqX8B3pkTMHTBDSg4AFbt72nCQAAJumdWuuRZx131349wjiiBDgDiF",
-	"F3CeIoXfj+M7O3i6P0jtPYqc7dk1vAr44YiIcibV2XNe12LGLQreks900t2WxZitPrrZICdgcegLjqkg",
-	"g7WHoQW+IS5+dkYk7rlJGTP+QOur+JWm952/dy7huSqcDSqc1cy9joFXP3bGnI2dfY3iYouR/rWBUBWs",
-	"C1dxhD1so3fLSpwhTbMZhL5GPLIz4p0VdeQea0g1CAaaVPbrp1EPHYnasR1EQm+aLDCqIImKrz2y8kas",
-	"dFOewcSz141fwmVXXG7fNLrWRsyyNWofAZy8k2HQaPNJHuAjomfDzSpxYt1H09ZPLIrBDasb9NKAF8hq",
-	"Vmr3fyPIVSjBNQRGJ/okNnrP1rxxH1xqO8sQrSva7shU4DMmB5eWxavLhMgYTi12wq5FU8p+BGKjK7BQ",
-	"1lyCg3ynSrGSJQhLd4rcN49eB0jZ9vmeon45RzixbrRen8GmZTMifAf5UJeC/Kgp9eXEM4WHyWSsYKVL",
-	"Yc5oFtlrgG+FNbwU13hgBhEjGzdc143eTulCukxYvKW+BUkoekTSptRZalvlVzaezFZwZebMx136KkGS",
-	"feNUu5xbFmdULDCvARcDz/Uzah9GlM5igJf02JP2/41UMWvdsVS+etk5DJGNWFdydSWaKFk3XF3GCQ7E",
-	"mjcFJERkBrru7U9XsZAqvqtJt+J775wDXzi44aQlT5wqu/kDUfdiir/A297TkA8gypReFIvM8Oc7fEax",
-	"eIEUd99/re37RooSQotWmLgaBZHaqCOMAlScrbyYOeKZgkggbis9N/C6Z6uWumGbaY9oioEcLfNknYQ3",
-	"8PKTzsEHXkXcVhDAn2fbLsVaN2LedzBoHr9+8Zpf8aoSZfIKVtGLd6OruZa5VhCwip4Vf4r6k3wTPGu8",
-	"EcxYWVVOF1gKhmkD46OVVuaHLsJjB97td2QRIfgUXbG4SSTG4YHmhnFW6tVuK5R1rC8tJMsd53zKW2gj",
-	"Xz4XAl4ZaBtYpCD28htFBCBCZzE8cO2JHG+iXtrGmoTMW+mtiEWm7+CG8DSbt/uw+OjTWrs3sg4Kz+11",
-	"cyVKnxwVYdQJExnJ1J131CjQ27riZB3naYiZ7n9UEXFwrqUZJnOatdl6GQcS0merjH1UutnGQtpCVBCT",
-	"b+TlpWhickvGYyM+jSOkMd1I8M5A+sEsh6CzFGKmF6bLNayRlxvrY/xbWZZVVL6iJzLulkh9QPkRM8Vy",
-	"07+4W3+cqRuZoL+xcnV1SmBq1twGnCm7cagrjCHRHGkV/vVZPv7nwSc328v/neSXShsZ9djuoqGi95A8",
-	"cSUcc1i2lo2xF3C50oXrTV1pKMFQN+Fv4gaOF8XMs2TYC76r7DsRNV7c8Er0Ik+dm7jUu6WN2uvdaXam",
-	"dE7MbATTShTOUleY3rCXRhQUy97yK3drK8zr4u4i91kQJndR37mpRc0xra8iU/5B7+EtG65Kw4zVumTc",
-	"QiQbHHeQdu0DmvkHZquNjb9sy9WBQe6tcS/SaiXYHtUpCAsxvY5qLYr0hqnFvxY39qXWV8e8r8UCJMyE",
-	"7wc2yPEZWhvSUNSfnN5jljDugUd35x2OcgRrZNL5hHux4oqVGm98dwZa/3heyKE5HJUWnTuV5u8n5vnF",
-	"U4p2tHMwCn+Mw3GI3cHfQW63UKuYujNOPxjc0oMLx2AQ9RLVbSX27hdeR68er2YeuchRQsLgrFBUnn7g",
-	"z0si4u/oAsd0TqoG+ez77PKjNeRn90mhgvmNGzO94fuE1rNDz+mJlw753UOmCt8v/EOja29kVWXsNugV",
-	"n1Dj29lPlVTwFmE/XTqjnFfVJ7jRoprHEdZa6V3Kn1RyddmzXbruiopPuxYj+YMbXtdCGXRPSAVuYhCC",
-	"pN/s+cF9aDqJRFHPxQ7d56fqrN7fRayJBKDH0sLC2nOOQiwV1FjuTjqwoHD3SJQN987cisWMtBFYzQGF",
-	"EpGKjMjRhdsCn5iZYWMsvxRnyITZeg18CebwfSmtbmLJC6Iq8w2oF5A7HUuwSua77BKR3dNyPyi/n6ad",
-	"pQ3S0k9QBl9grU3sAkh5iI2hIqdYJAlOgrjh7i5yc97ZemfNz08+nlV6Hzs9jdiK8pCljSfdC5AE4ScW",
-	"HnmM24Td1Wc+1ySf39zXWtI5LXXMcaBEZXPcOy5L3IdothFlU8U9YJRr6UQXeV+dOkYKol57NUkcaKTS",
-	"FvRX941cheWD++Y794Vj9w0t3M86Jq1eiFhUBRSrmN3hJM8e/88PoHktBTMbXmMaPurhTdkmnm/ljcjW",
-	"yd1kfuAqetzTNz4y9XHGpHHt/YurzEmQeCtqrIubmyDRqRmZSojqpF4/jaVe+2jWyKz25sPog3qc1ZdO",
-	"lumVMmylStc1tCO/+ipi/fOeSO5Y/xLDbXMTpcxWa7uJqxhWR18FUip7vV9Hs6hm5/+02RlBKXNnYlH4",
-	"r0PZTXgAJK8kHhNzXbuHnHeKVjDQgXof1bZUYlTEEEniH6rfmA7iGTErVcgXpp10EmD1o4OwpATOiEjF",
-	"MiMJJqa3vqnWNWpd+osyLp23/EoYR7z//s//evzoEbOa/fvjR4+64un0jLJZJ+7Yw9KMP7xt8a3hGyH5",
-	"C4iataPEkqdsKAjriKvV6MQmiMpgmY8zUaGeB28P4yNG69ZVFVNPppJIQVNPeMuQ8rD3SDFfRN9Pe/yd",
-	"YXBCDdvwa4E+NahcYlcKQyvDLe2oYiPXmOf2o0WFMPBz0aaoDQqpMbbjqNVesrVQnSooH26TVUa4LX2V",
-	"4m19UtFCpAxFN1sfl3JznznLuAe6z2nJKpygqw5igKJZCdWxtvyJHJwqykJPOIBj5zWdliQNK6FsUjNp",
-	"af+kQS3p9BqYcRLoIOXPK15kzsKZ7BI1nJccGfEDV+WJIiKebJZbb3t6eii8Iarx+sLdWCJRzE0tbShH",
-	"pHosg9W97gN+MG3pjYymUsSSVHK9WZk2ly+gyc8VX+lqt1V3YIZvRFVPZQRAIT74ZUP1l6Oi3lmnwlhd",
-	"L87VrqqK42E0OqvF4iDMJ0g3aVM9MHDdCPKhtpUaPk9pXtRty2/iimMvC6f9e1IO6RqRD1LZwnaDzGec",
-	"doe2L/AWhGeIMBHKknEVov+OE4WdF3moG2GESsju8GQTcirdze1YnwBBmE+NHC9rVHA0o9BwXNxT9yyH",
-	"msuGItrkoLts9K6mZEpIqzHWScCoOUFZyGN1LO4En1Ezl7hIQL+m22QQbfRnlnh3C3N3jEfzDOVwyCXt",
-	"hmW5oF4Q5MB8D5SsqlS+aPrAhGrHkebi7ZRzn3FmghmDkDSYMTSLdSdu2w03lNUDGhvqH9FqSLPjU+XF",
-	"lJXvfiUQBcTdkZYtxaVUCH4wa9p3I8wH17OsqtmZte5LYbPfxCsT3umtoIRpyJlqxXdLYos5ybfLyeww",
-	"XCwnkzwfqcpXvYaKSHJKQSic4d2GzIWTYVbrvoUR1zlT6S7Dqwi/vuUKsIn8vdRVruhU22YHTAL/hgLC",
-	"vCxJR5if4EXup1f4Mvfja/9C2L7OS93v7/HF8CO9PPzsx7yFSUznnQie8CwlXU5pGRAIc95xgLZn/8Lv",
-	"IqAZyIZ55WTO4YqFWd4TyISvQzCBH9zLpSrawjasUkfkjWQi3bH7fPq2uE26SrcUsOiFdOjR3aRV3Ag6",
-	"O21VNexoiE+HleQImDdUP3SKfIlVv/jzdMzv2dItDiL1SxSu5cmjabyWr59GHZvdBz95GtGh99xM5h6D",
-	"Xa68g5wq8y0AIZlRJaWzfCEw35/4UZ8d7f2em3bzc7aQtuKkPdyOd1Bci+bwaWsSIHaODFBm5W4KHwYZ",
-	"m91Ui3XcaYMgEyu7g3M7wo+4hdcOH3q03oqGjbPI8e9FS5CwpiO7UmLelzgDAmfvi/9a2Bs8XzNA1tpw",
-	"WJ/kr92mkZ+VYOGgZMBsIFS1FLlhnNd8K9oIWnvuvolYjz7QNPW8H9ygNzubjm8lIjlAITtVCZ21nr+o",
-	"tYwa0egUjLkNAHOHq0PIwwvaqL8Ah9XWrNRxY+q+k4S9Z3OiHPmFtB8wKtKnIwFSjj+IZ7WR9w2jF953",
-	"+TvD9vxwwR6dB79wTE6E5I1E4Z8jM8BkuIvcbHLy4OkiTGQnQyqRsWmnnvsUkTf7st3PxoqqivqD5hR4",
-	"5ngWMSdGARJWswOiHl07eQUrJIHfx2TlaF9yXUl79gHSYDJl1pXEs+uuhm8Fj5zIXuxs6YYcrapMsCq8",
-	"YhUvAZ9Tb0yAuROpjzQCDAppySTSqpeJ6y/6a9EwDVhrWFkxB4Lisq9v9t0ZqQu4h7u65KsrhL3boCM3",
-	"r3QhFG7H7tH+hiHBM/YsLMiXYbexUU/x9LaqGDTyM0apJl5PWLpxZ6xTlITuW3C9nwG7u+9vpeKUoLTl",
-	"dU17DbyXslQ9+xZhxZMjV1Q0v8SJp4d+oLQs2q+poc9pSIFVxWZyLI4oFmVDenh67HeN1w/FDZ7k9Njv",
-	"bygbgs5TeuQL2mIP+pgeiYCPlGA3PdU3OMIN1XZ6oLbBVTg18C2O6BRTTo31FYGGX08PfccRrxVz4qYG",
-	"WsyUMpZbYY6MRIR1X/MyMfY9DSkW+81hmv3IIQyy8vAaN9VimZ34ab04//mICyfw8Ofi+EjPwjljkYFy",
-	"RuIijo/z+5czFjcwZySwWt5AYN6coX7/smaKaZcZI/1BzxlLhzJzAo4xs/YfxVLeZiGeRsZQL25zxpIA",
-	"y3sst4vPH/sKEMQ06Vby3BzXEzxkeyhTQbVNq/amIlR0UuStrsoL5vFUAyy6NGSMod1/PHQZPKTBfEZf",
-	"AaH3hltkTj5Du9Ipqv1Vin17xGdCkqmEJ0DshbGABgtRKU9HqdC7n6HPNVwencZbN+ZzENiZLoGBMuTJ",
-	"FC22aA5RnfI92IOSE4c0O2Uu2KOuqzpjhdephM3gIgybHZ5W+iviqONkz2UquUYoqIXxjAbxN7baCKd0",
-	"+nprpS3bCls4i8mjEWXzXkSLJEq2XEloFdcLx0R+uilVkkRQ0qwCSFw4eHzp/g/ncbszlvFqzw8Ggp/x",
-	"hFcfOR3HRcI787TvgNRzTPumB2cp36Oxfbr4y2Fs6ftSlMmSOhg0nJ5XPrPmh+9JTY/k9jh3w/ToYRwT",
-	"XK/KzDgLPlWUz9/9FbD38be/Pv8OoSi6jybd+PQ6KrdGbqYqqVqtJ5ERSTadVNAphCBwf437IFFmRcDj",
-	"eKvVei+aB5iQc1yC3Z/09/VIkwIdHTcjBh7ChXXCE/+TJC74CrtidlrEvgo4/wPX4Az8/9FW0JezRMlo",
-	"bH9+pIhPQYltuPEnA0KUSjO0JdsGO76EGYG8hgfxNlxHdnDWUuE96YXqiMhss5X7y/+5bp20HUT9gvm/",
-	"hw5CvsBFqNCcq5JKFGxnPmKinNN4IW2I4gjghYmGbU44HZNXIngG8kiXBhruGCCpXJO6FkqU5z3d/krU",
-	"FpLy0QXHtyL0PRKs4k6QhdKo/p64aR5HzXyHo4ZLJi9HvKhAVyIjl9x2KgRpLmm6JFCnnnX12FILwN1j",
-	"aznWhxA8I0d2z4QpHhEGp5rFDpLyWeBJqcWjWyCdOoRl6aUsqVoVgJKHyxc31OxoECOBY4+pRv7yBKBE",
-	"eS1M298Eyu6dBIrGjPqVKDDb26kslM2Cc06SxVtNE659tKyiTOoDPNO8zy/FBxgZZd5kKKfjooheqOh5",
-	"83Ks2VWi7bIHreKC2AvlyZj1i9/YhlzXQX464sRO2py7SrzGWr5k4aoJMz/2pOCGGZHdiniJ1f74FeUe",
-	"/CGhFVB1rPF+ySimLG2Ad2glFFuuGLhw6N4hGCA4Q3DJkh+fKb0fmF573VhE4SAfcgJFJT/scfSG8f7X",
-	"PKsLZ5Ciy4d4nfezhMMIspYwpLT33oKurjIiACiwn1KK3/8EBw2M/zRpFw2yTH5nKJmQzBnit6DYRxTo",
-	"fkRMJaCe7tcFFPKl+g///lo0B+YTS2+jdl1Lsc/xAP4GDRjfNgYYrWhPRceZBKvr5NS1niTPcx1eSh/n",
-	"Q3zRvJF2sxVWrvy6oWYnHJY9t6uNszU6AeROmRQzu9WGhTKfTHDzRnDqFjl5sHDUkI33m0OehMP3xyjy",
-	"H43e1fEMwIzOCgM2joFKLncW0s08RM1p7UcwwVJFgcGjnQgSAKWZGBPw/bZFAFIjK7Ef6XlCYv8PPtUq",
-	"lUrZxvqOy4XR+j5Gmpz6lm6oD/NGwFEmi/LcW5SFb3znOya2dc6LyE6EZLCJlXB1oJWM5z3o1Ju5DJo0",
-	"Jg7XO4sKeiOMzVzHIL+0U5sd3estr3/GOX3kCjjuTzoK0LjiNNFYQawvQI0UZUDprYfMOm8rHkzIUfOl",
-	"11C3CEqv3tlQTzHDTygCEMyUBCLMFMgJNPFGCdgUiC2FkSVm1qKRGbwwvvmYvz3Khu/VBSWVI4AL4uYA",
-	"BlSb5p2fjZMqEDix21e+VvpSqiiG6O0rl1IpgigRPX+NmnTFHdgxifUnPQvNs5VYf452afO54zPK+XLR",
-	"SvEG6XcnOw6S1Fhz9udZXcjwS/D+l/ygd1n++q46aki+oK4KzkkAInQ81ale8sXXCBAJBgQwPf254peR",
-	"YLIzdCPNSzeClwU0T7C8WWrelAVreCl3cW14SarfMDLxCUs+Y3Jj2fgug+PPVhU3m9SHVb8ipWfbXAvz",
-	"ad2IBHpSvUs9dYTcBvc1jS/CQnqvaKcZFhPTJSB5Pd60wG1Uqp9Bag1uY/rQqt0FyutYy6fobj4eala9",
-	"IqmugOdXIgEXeRP/8yGDxDcLN65dD625II70r/Vr8tQiehLHZUGa0Zk7AdPspeBlHKfVRlO0vwUA7c7x",
-	"ravdZT9dGOoGWCV4iUmlgptdI6KarLvOMmInMMnvaCwAKewH2PCTVrMb/e2uvIzjvd57OrpfpJ93Eagb",
-	"O0u9tY6BZfTNZN19zCFwU7BDwfaytJuCbQSBeuYXmAxLBdcCcwCFMqKPuo7tnTNRGU9tHhq/4ggjgttJ",
-	"7M1xqb8Hgx1R4RiMZIzSEnQ5VZqC3YDadvD32CyCD03fjh98uBeeoyrsnr/k0JcRtya+DWtqTTyjIUdm",
-	"8xzcCNgBbEVBL2uBPOKddWKBYsesx2vRcVjYxoKORyYa5F66dZx9F45npvDE73np2ShRxhFBKvhwBrI+",
-	"Pq05JqTyJU+YQULQwNvGsn/U33DA+f2GUpbvkPhWf8IXxmMzpU4DWRlGqBbgCKYcd/eFWLtG7CQd7brB",
-	"m1gOVFv4veUHZneNIsSe9j2T/WfjQCArbayhsOihN7XezI/AP4WKhwSxU82bRIZLBuqv3MicI5fp5uGr",
-	"rpeHAEWR7m3dA1A056Wl4OWnXVwqrqVyWtNdddqMut9+dEaDbrYUAgswOIrxlY2WOg0FMLlRKpDC3db7",
-	"2Fc9L18LjqJ53n0U/ult+0D8A7Vr/zjZrx2MrIg6o9l//+d/FYxbcPOAsvzv3YspJr6S25NupySUTX1p",
-	"Jl5tZwrtc7OvkbQ/NNSbe/4LROuwXUGC8GiXD34tqjMvTWe0+ODXBCr1kiD+BmK2aeR1KrobrOEAQULa",
-	"uFTsUji59P/+P+aCPXh8zpSGv67c84TpYYd0TVXfPDxiqW64Uql+bt6NOE+1E6qMD5RzHSGVNin0bZTu",
-	"2L0RrhWIy0Ctlq92zIZxTWFFJQz/dJ+lTcONSLVgiv99VxmR6pQ20W3Jx96PxcGnG4ksqdU3Tbyz4bSL",
-	"XtmL9mACvnFU8ssoAluHQDvsYJbb7SXiQM72uoGnMR9pr050BIPkCCpORUvHPNzoRn0Cb0O0LjYORNMe",
-	"4JB0IS2riCxZra5IjOELcol3dSrx+KUgvOCIlIqA2bySVSW3wjbdBXVvdo+XHss0HSKBYTqv3ilLdanG",
-	"B8by5c3dNu12upyYXDUGU0DebPjanjPo1eQ4R5Zili3oGCw6cKiINLrEU1Z9cv9z12SFLzO17kHhdsXq",
-	"6srE26f7AAQBYrfuj0y9ttbRPj9Qyfvf//lfR3QP4qp8Mi3FQauIk/cNN7ZnPLjFbPV11x3V0fiFKue9",
-	"dyDou2jVFCg7GbGzE2pz5PCAzSQAaME5SrbjjHHIrOn48PayEQWz3O3uo+kWh+0Kk+GYvTSbTxt5uYkS",
-	"Bj6tMIsslkVROtZwHLL2CaeQR6CsKEPK7kWoVO/VpGun2PLVpru5CeKSBKHIDx5oT2c4coU/UNqQWuib",
-	"3JP08qfnuPB14nM23jp9ryuC416GJgjmY8G2Voqf6FCIehGoOc0kWkss/owhdGj/1Is+d3q5hrTQr5hh",
-	"FbeiidQR7jnufLfxyBDTw/i09VR4fcSlA6f3gZEyE1hwHAB/+k2EPDPRYMBcV1Mz7QT7H38d87IMJ46a",
-	"yjmrq50pGADTF9grtGBaFUyv1+53UbMn4zV9/WgU1R9yx4ZS4D2VaQm5UEEvsYHQKVBBr1qMg2TaRD6G",
-	"ELQ0RALLrbtS//hHgLDEXx5FbaadtXiCZnzJ7sBDFs9dH/HPmA999QJXzE2ZTgvC85DFA29gjd6pkrD0",
-	"aaaRF7wSW+37kQ06ZohBZ6jJbEr3mGgVQxpIdj3RJU5adiVEbS46B52uJR6Evcf5iQUJRUrx7oAURR5O",
-	"OFGIlh7g81CRQ4T+kEm028nyqLpOejrQ8mOK/BEcIijSjAP5hm/01/ZodBca3p1gLD/2yFomNq/XNnas",
-	"fu9lnPzcMq6gqyHhcWFCbYDPp8UdxTnyw3wCJJEZqXasOWxbx5UCSuXS5yMQalgjWOnMVsWWB7ygUHmC",
-	"/Bu9Zi2fbLNqF/1b2pT8Ti6PXl+wB48jqJ69uHrchAKUOt1g7oQzsEd9q5kRnTIWI0hGKM3sXrdZYaZ2",
-	"AoaZv+94kw2ThpSd6G8ViwDsN4deTqiji5/SlteY25Fov50C2gdI5ez4MJcJ3Z6wrAckpswU2IKC/ZHd",
-	"sD9CJ7fQIIiYclwUdgQea5NTFeY2Nf+puCPo5okgMelds5r9tHfwraP+Vo9rDRqZf5Off0eN9mDQKhU0",
-	"wLemEJzhXOYgb8LAT5c8AXiOHxu9jhxXcVPrkLQkRNUeW/gWJRY6FfaCEeTglpcdxKx2gLuMedNt6TmO",
-	"PAucw7EFQYOc9IJCn9Njz/GOQu9JgKwfWbtdW3FM5hWi/uTUinj+/65ROe9x49LThU89+cdWY7+FkVbi",
-	"EzZZJjJAghJ2i3E6wdEM7z32PATeoRUQ4du2px2G6U6+R/ge33QXQWQ9ogZjRe9stGsqBP4cDkfoANHn",
-	"28ePHrMb5v5PLWK8LgNSvWi9VFbXoAsVrNF7tjy4fy7Ykhvx9VO8CJcHK3wmwzBcHDkxj8877gVuriDM",
-	"xraYOsRVkOAFe0IoiWKlwSQPOol7Y0y4h5Sy/ht9Ne+/M+x/dPQ5Q7afxfM03a4OFX/P0Jb2rRcx0Sus",
-	"2hExj1dmwuCPWOUtLXsIb9lMt548iUqZWapEFN+fFOaSR4y3+M1TaUE32YyuAHA5xoKeccE18qSsu81y",
-	"3Xfy1kkTPX2lBHY6rGze8wMEyOAW46R6jdVbTijjHnWcbSKYTU4eTmYyCBFpq7IWe6aEKHtxyW7CkzgM",
-	"oFdOl8lRF/h8VPjQZyEN6ZpTmRM6RfdRzPHpBZIrx72bPLox7S5aktQjbuI6vMXx7i43K/kr966/xZzw",
-	"/u9JnK6SirycdzZn4cZ2D6a3wnMt/2Wjr2K9FH9EA/rAm5JpVR3OGZlUZL22eUmN4OVFJxAC+ccICuWr",
-	"+vH4N2IQI+n2foKSXCo9beuquBUPrNxGr9oBMELK25Cug/C5mBGAnXlRXAi9YkkB+CIYX1nGyzK+1kYk",
-	"0q+mvOfFAl1FcVx9idgi4KDqdOyTY08XOnJ4MCdjNfQqiSBNALFLYfeCUh/Il0HSfY/+dDlgnlxT/51N",
-	"dLXdqTLVKpEr5j6lRsGO+QDHNxLNIeTuWJMbhY6Y8SteOiZBkvrgZdn0Y+qdPdqpegouh1BPoBTTHZ5O",
-	"+vdB2MnYM9S0csM8OlqvF1jcVIbjMPBhUYSqk83ZOXn+SHTo0VlSTMh2EOznRWt+UoJheyxABsfge0iX",
-	"o4Ie4qIkUlykO8ZXT+LNYvEyizXB+Ga6B8aTY/lf1GYCXpHdyQAodlp84rXYv/F+6BmBiGFgv+OwbvMK",
-	"c9Pu9RE51Hl4wfwjmW4obOTdbiCIAL2C+UZBUxuZ7Ncf5UxxY30UMXEVRrq5Yf6NU14rra8Yt8zbVPlZ",
-	"IRTTS6TY+U9z3jFRK1pqkZLRmJoWIp9UJY85a5XgTiWvKp+uOWtls8OO8DozEZAxwqJ3Gm4pbhmpq0di",
-	"xyE6qAXpuiiQvZQLWxDjjJ8UpbtGC36Vu7cfaMXwSPjbawgKlkrD8J0woZHF0t+Xa6h4lgYvy2iLm1Fk",
-	"pacWiCYKIvWCekP4tl6BuRxJw9fmbHF+jAW6m/kIy7gQvXu3ir9HW8i1s4fr9dKxpzFszRvsDuSsSPLq",
-	"MHhzgYXY0L5CDCDS5rWJ6sy3QyY/0zjXvPP617A7fS1nOLtBdj/XddQLn4rC5Ya4vCeuL9wn9cxb1Ka1",
-	"2drihm9rAFl/0n23Kdjvg/g3BfvqsZewxz1arYJCLTiIztG9cXR5U3EV2R3QbmZsT8UVtW6fMIrndluL",
-	"5bEZuYyDzYGwuU6VUyUT5H1j/Wm6Qis0amcfJhHeGGxWT7ZUVnxfr6krrs5gE/J1GvcdmB3EySLVQA2l",
-	"YI8WCkmPcRyHEMw5Hm5qOykOi4nTVRm2gdysYmFWjYCuufymilaGzeohHjc/Z+a+N2Il60m3zLgm6Pht",
-	"MK+wAt+QlTwoUuUke2yiSQ0qyT/Ir4TplevnlkEFf/r4IwxBR94vVxsfR2OVFAazbCmjGhA1evGORRwr",
-	"bm7480M8LpvpeBp5/r032Lc4JGU5NIL2Pio6Z/5UBbrQGjo71bKYZ908Rxac71M8WW98+6cEP/uOp5He",
-	"k71Di1ouL9Hu3epr0S6LcAnwejlEDzBOcgIfZCRiawo/Hz8JfYL9zWh19pbvXxHsKdJgExGOG8HLeHQW",
-	"gSailVWyFNEP4h28D8fjDh6IAKdDbwhzyOUOiK6ewB0bHStvyvQJbnkpZvkakw5BI4Sa8aQJF42fU/vM",
-	"GP/Aup/rUsQ00VIkIG6srPLXumuqeG4RL8vGaeigrlfOdAOZvAH78ngvNZifnw2+JrnCyHmPthCkKXn0",
-	"F2kAEHNnEYlQCeu0WNNvVjsDKyBMJU95BJ6MeS9jFEXzjxP9ELcWWu/qUgydl96Er4TNoTSuk2YfpXHb",
-	"zTORrQZYHtAg0Jyx1qr1sDqIMIr4UB2QfOiCD1MeY+1gJ+OO0VsEkwbT4Iu+ixqAZKFZXIEQPAXb6D3M",
-	"Yquts6h3jRoHDJf9SrhWoi31TaJyBCv4SnEOL3D2p/Q5/24eVjSqYKXeq4KBrAM/5a4u2HY7q+pm1fB1",
-	"XNNMtRoNTTBD3RJSuNHqsjr4JLZe09cWmIzy2dP1MB5fOx7oSFx7jdiK8nBcJalRsrcY3vTFHPXwUvc0",
-	"4wFSRQL1DD6CKEgbiQlk2fIDJN/OO/6zkMfQKxvLh4OshuidXPN42pJHD/VKDF+iluKv2B54cFfvtL2y",
-	"zU4M2bvAJ8s5EO9nJLeBbQPo5yU63WDubcrGEus4cX886fx7A4NnwQ69Cb2CZ+MOBc94rsLEm9W80izy",
-	"isfYpw0hjfk2Wbg01VkePeEJFJlU3XICdwZLoyLpCAQ5OJ4yAHb1wbElVAB6uWv2VNEOJYHww4biR6Xk",
-	"lYlYhB0lXc2scW56K+h6RDa8FnEfM2ebXQW+MkA4PGdLzW3BVnzp7pKdEQWFH87OzqL2Y0pnTiHJoGGV",
-	"IxyhastbaUhqIAoudKRUEzMUAZymglHAVoHz/HYGLiVOoVl5UmUeQrE6/QiCgzMC/+WbJqVS5CF+7ZQ4",
-	"Tk027yRRYNXofSnifoD2PEfAP32VU6c6eEZ6QfJkq3TXon4kn9QkqZi317NDcd6B2sJ1437OQRXwwvSo",
-	"OdU6c1pPsFTslZOaW9CW3lnNbdwXnWiQ8aGfbQLBfUo4gSiAtInshRi6jgLwVs6clU8damB1F2ynoN7n",
-	"3NdbdCuBAExeGizSufDpK/2h0IsQE17WqI0Rh553OBp6bQe4IGj1ouD8etFKFRk0meCowO6p227L2zzo",
-	"F3f+flq/xqe6X/4Snux+exue7n57h29wP/p+hB8JvTAZY+RXbiUasPVha3B+PiYBm1YwzoxQVqiVSMGV",
-	"TfgeoS14WlbAK35ncEs33IQUlJbkStvbzCEus0kOkNEesi6B7zzR/OzDyYjbYGIlJlC/405jrg6TMiUh",
-	"IPI1WEBo/ZyX9RA8F+qQjsS3T01lCt4PFDm89zWBbc3IlMivY/OSsxV6Idj1sLnp5zNE0kxGbfYxIwue",
-	"mlzQX8yszOI7KMrLA0wc1Mz1FJzoYr5AuG6l1bqSiCuXgoQwV3GDnGBk4/kVl/JasF3NdMOWu0P6Wh5f",
-	"T1mYhxCkczMLwU+YTo7lvCIDIIm+dZ1glGSg0rc/ywZwdMKv2WZEjQTgIuCUwpsKXH02pqOYbo8wiTI1",
-	"ZXul8I8qQv2JoiubWaRNAWNO4C/FGMVfQTjnLkBSheA8nZwuQtCMYiPFAG58hsasA+nzOiZTiLKf9kMi",
-	"I/RKUJ5lKtw5jMEd1TiCj+RIkje5NLJZdCtsqtOMJzCoKyHzMRRLNKLTMY8a65IXK5I1EJTwYVgggqV2",
-	"XKj68PjIKSbV3TxqqF5JZbpAYDHKuoVpw6upE79NRUFSx9CHGY+U0a42kzJv2C2g63o7ZJ5kEvbuC3hz",
-	"d7oJ4DRz2K3NHulz3GuNWVSOxxTijELCVZSZjODNahNDit71NNMeZl8Kk13pUhy5Q8a+G3LDO/u3C6vq",
-	"7LKQrXIEJUGjVwrnTBOcOLc75S3R6B0SlSZTbeBPwjAcHa+j38jTKcIiitFJS5JkeEJDkhDkqreXQxES",
-	"MonERMmOBtZNKWpPcQD7Q2Hewcsk/stJPAJN8oS8o4qrZ76HQ/zqGEdGTTSR8bVe6vIA+ZvM6Mh5GhCS",
-	"zjk+LWeJzwjZ/5Q1kno8jpSbaa9VHJ4YUrbJ1geZdUvNt1js+a3z2UIjEsxr82IUqgllXvYaUelUEsdB",
-	"BFLmbUrvjNq3CRMquoZ59d69NQSlLWYizbvwkVvTmfFx8Xkl6gQ6/ZSazie1/wkXLF7PyRDEfKk9CWgz",
-	"r0VbPKXMfEq95ZDRsxg1f/+UToIYEqJnJRxCAC+rxZuILhAkBgQ2mLTTPmyqv5yw4gjW4haHqUXGSPsk",
-	"xs3rUrZeQsgNGtN2eNgRfpL9SUs80TfZE4OtAdh9azAH8dB0ql49Yi7Zj3AQvRYKhz9H+AT5cZr4ASvv",
-	"PkXPBAd5SLJYmfh8mRTCprdOEk/fjLdmFR9wHJ4Kf2sSD2wQFGImK8BensYGKqaO1eQqPLb5X6TtDkwm",
-	"4dCMN6zF8kkMB2HzeQlJU9w6S+xgLhh0WD3vZj9lwX3B10LAymwwvjPqfguVYI8GFaNd3DbeXCVSauAN",
-	"psWT5oCviUi3BTSbVpij9QTAUcb9ctMdeONnYNz4puLG4jwyuyN7CkfwlvyVqzCfDqjPuDowqnqIyHOV",
-	"2f53H+tlO+rggaxAZUxtQRgD5w9at/uM0hi/QkLBghPtphply06bqrE1LzZSlfNaXqUBrOfCYR95XICR",
-	"zo1IzK5XoCBFC8JL9MgE4aVOP0TcUxr9dCkw3hyeuJUS6AHpKyltz+b2vpzpzfKXyaAV5hIzWrperlJn",
-	"UpmodBKVG72sxDaGHWOpl/qIAKJp9AywPyzojjlnpFolG/ljsJ1tBVfg4spFSXjrr6PYCy23u5SHKnE8",
-	"/FOOnhv3adEp94FXxaTOW6LrVK9OD4NJKQO6KUXjs1XcBT2AbF7rnSrd4ChcWLStz6jzTGmy2iZYD+ch",
-	"DdO1UPFMpOns2VROje/dkJ9XOzIrusUH16KRtgdsA5wLilyj8JKAdkofMzHEwiMjqbt++m14F0ia5ZQO",
-	"wYlp0KB0Qs+pwh69KF2eFfO7/Iz7+ByRWg2X1dlbbKCfKbGg3b578dvQiT5e8JQpI0Kj+lzo5GTKt9lt",
-	"7+b6iMMY926JY8mJ0GjnjFaXn54IXyPqti6ZbG+RtnPP+TRqGU+BCEmFoEmYeQh9w0wi1W3SneDrrCeA",
-	"0xq+N2lHL9Zcgu0Aajj0wdUNWwtRhm7nKKLhjuu22JNRHIDj5I12UVuJAmaw5wf8wQoBGbD5mzG/xfeJ",
-	"ebyUZkv965DCx/h7IuyeRK2a7FmVm2gQdRByO8wgEJ1Qz6JlrOwsgmmKEanqDGA0bDjU6V03u+nQ265t",
-	"2D8N4ob6Tw66qoDBhscAmqI+0MDkWK3VaycRDaN+4XLErOpCXGpUa+s4T6bRg4jgxUKUEgN+0BUSkM0+",
-	"3skCJ/3zCa0rs1g6uLxbmtSo53gwpySoYBzmdCWUbeLm0qBIuf0gXRDSP8YZJRzefzN510TwJo9f0Byh",
-	"I/M6feoExPKVyHgT0Ake4ksbiKihxmFPmbW43DxZMQvHtSMndpX4NlYt+Axbmiz1zbjssJKqTF+nyqnV",
-	"DDpPmnz8gtUmCTcIH7Hloe30Jp0cGjTSSgHZD/NWfeO5SlxGIzR1oy8bvo1naoR3U8eX5QH+nZXtPVEG",
-	"QPneuGBK65717Ik8xRubcBTj21AV86WXvSLiU80Ruv+CPYLOEOQev+E0s5bsLX2O8P1SbPi1OPsWGDST",
-	"7/E7gfHjmdqBVX6ZUQETMfqm22FW1RswMCc2Mc/42VUiWY6ZazdSvQ9tlCdA2LJUZn90Q/4s54REBjvy",
-	"GgX/sJZKJQ5LBwdTQrayr7IG25dxy7RaiXRVcNkvvu2q6WVCWbY6p200FkboBT0p51LxrxzLP1yMbdNS",
-	"pOr1N0FPkjY0Bnut8ERjH98eK5XzEq000jr1HezLgMCWUDmUIewjuWu+6RW9q4A9z+O313CFnsZuiRpa",
-	"WEMs9wmLmtayqjoYPRjucmKsxelPYHFPtDO9EgHSDF10fr/hbV26Yhknic2koM9N6PrR19n72Br06dhq",
-	"30eu1ylu2NeQNRp1memEDC/iyaOG5M1MCqNdnlmjOdjnd1xGBP1Gbyd7y3YhGsiBXQyaaHl5k9A+PDx4",
-	"UD4qfSlXD6k/YhqEK4xfVQjbnQ69jye/7mMNSgut2JlWpwECJJPj9o20Vih0gcx1dWYlcqI/Mzv5/Ld5",
-	"B4P0jlIytJyDmkkYhr0E+D4qPWZ5gQd3ev8mb0ELfHYEnIUw2bwzOc/mGB7JQJaB7C0vJ315y8O8hJOB",
-	"VZq6yVOuoq6xtjxkX+RTK7jUCTlMmPKIBrPReyi/EhYFbpQjJuKg2Vf2OdPuDLPHZ79nJtNY28frZds1",
-	"mE7D+A5KZqe5olbH7422z4dWHbMYCJglEHhjJa+SBdcElgINjX1fHQ+gMOyXBhDzjFdVdi4+cnI7i7xD",
-	"Refi1GMVbVMCt4LYC4NZis7CM9S7yLuy95xgiApQo1EcXTDdNthrBGiWZGgPwglSzU0ES2nYceVwCDrZ",
-	"d1OZeGPfpb4R84S4MyZj9VdyTiVXsCyjaZbGmql+q9k3V7pqabz38Fan1iEmogkZWe5ncpqOCDvdoWFe",
-	"E72gg8UAw+J6qW8iAB87noRuAF4lVdriH0Q5bCcwNY/n7itvoCZDHK/87qTC+Z57HvMH97EgFkuqsp+L",
-	"hVt26BowPjXTKlzX6Bt60uIa51bEXXNwfFVJsGLQX0+oRNMOxxHlMVJ22iEke4U8Mx4E+aGTYCMwcPRw",
-	"sQmgjTvMYchTOXHtQV/a9lrGU4gIZxbdbEccMcPPQPrxcLfcqgAGz0Jfk/62E8P/ur6puFUAXVFDhp+z",
-	"XEXZ7nqvsu0WfkVSbfvZDuRzmeWx8r3BcNdOgebErybuHwByySY7zSJaSGzu4Cmn9KvHdxe0kijHT3Zb",
-	"j4JOVFrPSHWHxhb9NiWdlupxwY1viE/X2nTrYo4d28jFz6y+YFwR+4J/B7svOCbWO3sGKFbip/Xi/Odx",
-	"NCiSzTg+mr9EWtweR4vp/f6xz9JcwZh3GxFLgk23xlrtrEmARq0T8ABpGBZVpaz+64QcNCJSfD/0Au+S",
-	"iQJjKs6ARviblspOSef8vIRk8swur5J6bkkgisBRDgOuKBQJhqQMM86QSxtPScAafZdJapQU4TfXb2XO",
-	"BI2I75rZ6Jgy8iPeSdDNn1pIBA3Ct7tyCslSCMWgSNd93rtru0XjPtn1mP3S70ll4HF4pvx5oMPnn0nn",
-	"x6+jczaO5Yu5M3+GJz8/WwyGf0aREev5kUAhJXmpxJ5AqNDwz1XEO4BQqd4gMuZh+PbQdSecU9jDg9S7",
-	"FRTuxw4yl8EKBB8nkdm2wis/iWgNpJijUQFp0w7Ce+ss4pUhnG2Hrt6QiV6RbrLPVnbmrU45RT5rpgZ2",
-	"t/xKfNKYwgR3J9XoZEK7Id3gSfDje34lfsKnwe8v6ZHwywt4bqK8JkykwDvclyhFgANbrDunRoiSgQzd",
-	"8hu5dUt78vjpH55+89XXT/9QLLZS4R8fxyJtMQecW7xHy1OYGe6OUMCwPNasLacnI9at6/pw3m9Ohl2e",
-	"2iZl5mFzc8FwRrwyGqblDFvqUSQgaCB8xdDRqflYWnrFGMI5kiI2zMtZ2SmgsM7RGvt/Eu0+PwxrlRrE",
-	"H70bAE69UwlskA42ZyQNA1yQJLI2/Boj2m2nb9608uvukT1v218UERfTnSDdx+npp+U9LKAn8Te+nxqR",
-	"Slp2JUQ97v7ZRbf0gJC37n76DKGLHKFa4Pa1bs47p2oAP5oJHXrBnjBTJ5qsHOmWOmmTQ0hfKmfciD0V",
-	"pvcLJLuqE2/imUnChzlxF5kRjbOEOjsRVZN2Zm6/sL+Y4/hJwJzEyuSaIT2Lbjy/33gYw7rSzUBhnpMQ",
-	"lu/k5cZGm3Ifyz6X5Yk1bDNjqvfSTDpG+RCWyQ3MltJAAeqpFhps4wSL4+cMemtiqKYjMvpeR6/pHxdK",
-	"uWALrfHlMQlwtrNpG6jUZp7nNlkl5jyty+o7yy/FB888gxSJPph8N/9gbns4AjWPNH1oW2dQfVyj9+BK",
-	"LKIFcz50fSIoAIGNk1bTby8wARL+gRA9ZoOEY5/nWKX/6h4q3bLFgE/G6RTBJWRCnxqrjVhdneGisqkB",
-	"X2qpEXeXzkdghIcls2xPcXe2c4jeAf59Y8faJZcT+g+0dmGluz5hZGaYfclXV5/0OmLPPFNMAG4imSpb",
-	"wc2uEcF16b4JycmabXerTayMfyKTf6Lxg4h2Dv9B7xl1FG1bljqVtVPYuvWd7bYMBg4D7Ng0J0aGtQfi",
-	"m0TO040PboUSWpAfrdYTefQpvSpStQmyKuOmGRADvBAeWsI2/FpUbCkuZUjT6muq+V069M7WCafuuA1i",
-	"Zliq1CoB7jOxF33K474LNQr/7Hky/uPT5UjoObMM0FgAPLeUjfCVWaFgotcawtiGu4sQnQ2NikHIp1Pn",
-	"frQGWztBcFRfi5LmvOd21T+hHXokvaHG8kokbc8JmTBolTwnTtZxKEfMKCSaOyccpEfBatGssNn8dMVK",
-	"NNJGnlvvXPaJZCUGptcERIlkmK0LEVO3SlXwkCBPty8Q2A0EBXCqoCYIUjqmR+44PJ5nQdxn33P4Rbro",
-	"ZFVFrv22G9m0KYTD/Jb2T3EGSMsR/FnfdYgeHr/sGlln1vP+RP3P0KbC2lUPZHMbpByfvBfJkICmqX1Y",
-	"IK0IdCgPPifVTsQ3XoVVUDX1rIb1+J0ME252XnBozruDsuBeUXmmS9Xt6nv6PvzyGh8CP/8Vn3S0o4u5",
-	"BShXF+qx12IiM+pjo44Zz4FIe+RAkuZoQnQYZtb1ilmikZyqmWBN12nzdSlW82Y1dPMTvxW9bFUkVBc3",
-	"6fookgOcnjM6+floDnjo3LTey1UUZjYgmMcwuWbWy8bObfAKgi5tfDhIWLbpuna7p7+OKbKhzBl0MQEI",
-	"Vk4NQYVaN778eU61Hy8/uW+nAPAnPXtCpD7JjD92bJu2BBi4weMQtxOk98VO4Xv9rNKxbLWXPkoQUtZ4",
-	"hUGDa1Gg7W431EXzwLhljTC2k1bhxkJ7VV5V8CXmb/JBR9S0ltuLO8HbjyPAABXwkfHlfiti99yPgKEG",
-	"CMjglf9fzImCpVBOq1dm7xYKij5nS8HtaBW9qcKIjJmmJrjiO5PQMEtAZ/ZNmPytvKsxt9ffmiTE3Dkb",
-	"ABD5jqxYykSqKvjWhPpfY0CihpzoGWKQ7tPzX47Gkwa0wtVmbWy4s3FiKfopBH0flj0TFFDrbboUZ6xT",
-	"9gLtYMHZCBlApXRf30rFqbvgltc1+QiQGRMqnj9SBTJCctS3yEieAhPjcECxgMRYkx75HD8vFmWj6/Sw",
-	"7xpo7y1uUPSnhn1/Q/gI1O8iNe4Hwk3fiKrSE8Pg44Jy89LjsJU8+uwP6WFvKo5gTtpODQI7i+6x5LC3",
-	"Xrk0/HpiI95hUBo9gOlRFnEYfHnQxDisB7ANKvvJke+bYA00h6lh4OvDVhCpQR98Ewg66QfQEs8XFgPb",
-	"PultyoTxW/m5ODoOOOP4ODfz46OAbY8P8ys8Ng528/gwYKGcYfyQtVLcyozpoZ/56Dg6LscHolDKerEV",
-	"ObtG0ub4QDpexwd6SXd8JMmmnEdyO8qlDAjLYRHjy5Yr6105VldlKKNFCD+9swxSv8gFujOW8WrPD4Zt",
-	"dIUoU0pj6J8aXOsG/YWgwUJnCLiFY1U3xuo6gZgBtRJdvyJOER8oSkCCrbS6JGyYGTcxXS7xlszKijID",
-	"oD2l08DRHcPHe3LYRsK1PqFTwY12sk5F7JLYZc5MzUOuEF4WCJth+bISsJnwK9qd1Dmi3G3rMcRxr9nw",
-	"ylw762yV2/ESp/n83V8XBf381+ffgdWe5S/Js1c7TozR02TjbCNzgVl1kFJZ9XwkxziqTeZ+Ok7mHjAc",
-	"6R8xhrsb2zyiQXKzKKJmdZxvfuCJHEnRCICRNmyPftY+G0QM0Hfi7zto4Im2f1cL/Z3pVu810iCD5Owl",
-	"ZspOiUB/B/dpjypdntItUqcK1YAJriSNu/AxEooHEeV4Iy6CWEURA1Wba11Vet/B+DhKW/fGKFlVvzYy",
-	"j6gemiuWiodPdVYWWlCGiVLaOLbGyXsDZL3l3pBakFiGbNgeEmyhLAK2gnbA2Yu+nzDzQqB1s3mIiE5S",
-	"Flxq0kbQbBtjUzUBOpFu1iMEWQonS33QyaJweN1OxlIZK3jpOcd3geovZgKR/X0XEr9gZSOr6qHZS7va",
-	"fNLq4VeUme6sy1UwPkGQwVC4XeDufVjvtjWMhkNhNnoPl45oSrkKNXYtuVNI77FgqrEFe0wFXHtuCvbI",
-	"m7u+IX5G6MEIcZU47uh40OxSM/BR5oQEelnFbquyWL7didSm64mLvpKKMHTQHYUs7cO2kLZL7SQ6riz6",
-	"S7c8M7+1S65/CwzZLAq0/S4mHV2kdSdIASy24TVUVRbMCsW2Uu2sMOAR7biNcBDBqCq9Z1pdjNTbaeWN",
-	"7O9bqpZhcHy9YM9Nrba9eUrIdhuIK+LYdtb4GEfwtBo33EVwIGTtIr0vsRYbvYP6WSfYiIHZTaN3lxvc",
-	"HwEdOVHWeIlR76zpdKEHh3eIRQM8gEXpPqIJCKju8tyV4yUblrd8Cg157KdLd/J5VX1qhLEZtIJFZhEL",
-	"J5KkVRyGZWjBhaIgHwFEYBbOml2Fd1rPeZ261+JwXj+R8eAeFcKWNSKqxpC+xlggOt3dxGOnz7LnRogv",
-	"U0J1V6Xcqd5jkWTGfaPVpXeOO/nak5xbALVKawlhxK2Ep3ehZcpP/8ojEvR9c4j5kUPnQNhxUjF9OKZw",
-	"xqwoWSWvsS4f4021PWecQf9TNCepIBXIFkKaER2K2jod23lZTmusPeUYzO15hkY8af5D0OhxNahS9B0P",
-	"j5/Ey13mNKwd7PUhKltChsxkYiGVCcf4QqZulg9+smP6QkEm6dK8kXazFVauOgYNX1vRdHMoIlgP/T1P",
-	"V632yLAf9NKdYHh8YnxtVZlq3ZJOgEpCkSazl2Z2+yoWIFRytII+ChalLmFbFnzGcZDdK34pZrdmoe9h",
-	"bBzlRCybhqvDsTJyT4SPRfR04XVR7+y5z+oqGJlkYIeCzlprI3238illNJEXmGwzCAEq+FJuwjoGIU7J",
-	"Vv+LWkt7/x1Pcgrt9qA6QGsAw/CKMJDDE0vls0PnwzZe6HO0M0oMK4QvZSXtATIXMXQ7AwGlWBinGdp0",
-	"2Q84rPduLTjywi0BVEjIudCqCtiVXkOMtYU8JDZICe5UwfDdTJQS+yGGh9Dpbd+mV9Hm/Pzk41mV03YM",
-	"ge189/teB5ggREKjGKIerTAmP/8qxX4OGMPMXmXf4vAIKZaVXs3A2vjWDc/u7z0JtESyIfKsy0bv6vwn",
-	"JYvEr2JiYM1XdirxLnlb3RaJYQC1kI2yUMmrFCCsdLqwO1Yd/DxvGhDM3paXgsEjZiNw5rVVwGQ9lUqj",
-	"SCNwTnfD6i4JhWRwqIDVU5aiZMsDq51KItUlg1X/RhY5VW7ZqSobQB/mFusjBxNjTFYkjkH3JnF0pBLz",
-	"WiTpPQK/3PbAh8rYGQ2dqPFJFPUjlOAkAx2xZPzGfsIqpFkK5q4+FePjSnaccOApBnq2C4CH96fm9zQI",
-	"7i7xguQM90NWYwi4e05oDOG+h53iU1UtFYaigq/agwxydi3FHkVVKddr0RRo2SDkKMPjlurOmQJGzLsA",
-	"+9N0EoSaDAwPT3sznvRCf1GO3+fOa9HikniA6IofkDtGM+nerafMZXzy2meDSTf55FPe+CcwFGPv65OD",
-	"GAMJgAQvmKcReD2osCQp2U6Z3UDQdQEtO3LolCd3xVImo33OOaL+mJ1wSj/oXVW+28S6JszukZoC341r",
-	"tW64VOtEYBeYmq8sWwq7F4THU/NL3HbMbWmuRXPGvofuoxBarLF5aehCYti/vn3xnP3x6e//8G9n7PvS",
-	"CQ837k/vfnrNwOsjaMjXf3z05N96oZoA7QKAjs76+3H94JX7ztn/pUIx0/niGZDVaW6iwTzsxWOfHs5r",
-	"uThffHX26OyrBbYMBLI95LV8yJvVRmIkgdoNO9pzR4Ify8U55WX8b95girWptSIohCePHvlgkEAPDq/r",
-	"Sq7guw//bwk3DrJcL6d2KRVvDhE1Igr56udXQL0zMf1zfOeD76QJroDey0aPRgA4D18aOxxhbQ9979nP",
-	"2EZxyyEL0U1mv9GVYAfedDyZIUBnCsya+f//+CbMGtQPEyHrj9sOWWve8K2wsLhEMmI75OGbqUS5zjjH",
-	"Z+BmcYdBGPutRoM8sWF6ZYV9YGwjsGfQrXbuWZcKBQNUGGPZV0/YK/ntons+bbMTn2dx1t/McLfzbMIG",
-	"zdtxEcrnIqYCYzGLu/rgzl9LSGO8LRd924AVoDxtmFSkVFCUxr3HtNwFOvjOrvQWvUZwZoNH3ySP7Utp",
-	"7PN22JcgcHhdDolRtob53Z6whONWi8ZoBWalfzzT65Z0l3wravKwRQn3H8L+B465LdEmMdkotz5BGUq9",
-	"HyJ+KCjpvRK1vSuCacU4I5pA2pAh56I3YodWLrkUu+Iq0ftrgJa/4lUFqoF0o/6+E02wVc/J0ugLhaJD",
-	"yk58pQuaGuTPx2JBcbP+Zv5ZiLq7mzly8BYbeUyqPU2BOd5iSwNnB3zDpDz4M2F+378oiKPGx3kd5303",
-	"93NwNa0avibnNgLTYS4AepsuoWHvok+5h7+4fz6D+hm9sV+L/Sv3kPF9DRwN2m1gaKoGzeLor55EPCr3",
-	"oQX0dv3x3R0BoEpidwPt72CHX/Er0dtOuCXRZFe+GQCnvafr1G0EQu9XB7bp7jqBfU0dmFceD+z+T8wr",
-	"T6OcI4NTp6rEqmxDDndzipx+W1BqTYfQkFSEoGmUi7/XzZXA4oCDsMeU3cTpuVM+Pz7uBSqzv5pebITd",
-	"1W1/SkxRbEvxvArY6syPM1Xmf8ADTcpwSw3fSb3zkv5xffiLRBldikpgBKTPam+F02I8q+Xev46Dycnj",
-	"mP8uzhHKKjw+g8dfQO2wbgSmqklEOYKQUkIjTazn0ZfZclxE6IagEKqmtca/f88vUy+gYQ9hzKlm+Oe5",
-	"QgOW8+N3cMpD6s3Ar1HKEyXSj+tXkyV392+qu719AOv693nbTBlGObrqo+MbBK3HRXlXN7szb0KVf+zc",
-	"P/Qx0VswQ/R+euahef/huCB/6595X+dvauOflWWBbW/1zhasEZjj0xCCAjijIf9H3FAaot1rRlCVJs4l",
-	"K9+2LiVNn1Nfs3uTpviCiDT9KZpDeQd0/EHvPRi3CS4rHycAXzOA6R0QYVSUbF1xsxGmYJUAALcD/rC4",
-	"haiN70V9uI8T+1zXhy+hT/5qdhMQ7pYege5GUOqZvBf5+Z3Pa7sf0QWtefJl152887tAry95jL/HcoYt",
-	"ryr3ZHdm9ZrBI8m8FTfg0zQtxIkRQnXKV6wGuH9nPihxYy+6QMGEFL2Y5pCHa1lt74NNXrjn3g+LuEfD",
-	"wr4ok8CCviR/BOcqAd9R0RzCO2Ktz6XGyhhIRASUHIrkgw1PrKQb+FXvZvHHei0aoVbTl+t3nWFxT9nA",
-	"90s1yZOusnkdK6AdVeRNUKl3l+/5eK8CqKVj4o7o7sgd8RY+0rTR7r0O/Iso1oBAC+KGG+zdfscqgwjY",
-	"BRPx6NPufu/7KeLJu3Bau6nOvuY3EbXoQJL9mlx03A1V9J5w4NvqTkLz3m1zy9h88Zt2IMRYdC0wISUl",
-	"A1+IZJhgwEIBHjYrUvD102jo6/7uNyEqgDj/4ndcJYXppdwQhIITOwGhrxg0gjUbXqNVeteb/XDF62mT",
-	"ktfmS+144nZrq1ju+slGliL3sY+/jj52xDv7bqNVpfddDOfYHLbaTBNtCPx8n+fC7fYXPxfvN40QWMFi",
-	"NaAudY4CFbFjAwqsk14Kt28d5Mo7PxjSTgpBaRf3qnvbLy+WpO11ZPGdt0pdtLFIXwSEO9WWOSR3J0RT",
-	"7nRzdLOd3B0NWPSDVyZwnGMHktJEs4TCN4++7L31fSmtblJqC5DmLvMB9Rp811BPxw1hzNz1hoa6wNSO",
-	"vqSqrnujKr7gy545zdZClM7C1VtKrywbvgfkGZ+AC/UII6fnvdC/kyQyuQ0vZCXmbcWdRpkTG/KbSKEF",
-	"OuJOkhOjxZu7bHi9ASuTh3zLE/ewOC0tJ4BJXF9CJXAUoibFH9CoY5o1GqzS/Ye3DGgpv45xsOHONIcJ",
-	"tC1oIFGxYxlQCr3HWzNCgTsMipzJaoAGP7wRbImpwczqS6gTvnPZQcXzU7xBQ/4ZeAOX8hsxHI1ornWf",
-	"O4ABnCqH0cU2i+nu9x0LK+7ymXXF1RQjvXGfH8nR/cE3GYAOdD41xeO+uxMROgazpVhrdIgZRHvt9KpK",
-	"qIbuy6bnFAs7++TRo0edHsSPH+F/v6Kf1dFLiV+BUy81JFsLdwHWDbRpWgpji06y3V7vqpK88nfNm46P",
-	"zupyfYyX3nz3Ik8o1bzGstDxri+ePV0U4W6FX559Hb1ZZ200zf5WqtJoK6zXUYqOculVTUgtcOellsoU",
-	"TCvmV/0raFb3wBAPwVMwxRI/uQE5MgYsLRK45z1QkcIXF5iHGwERwegdt17MsCYTnisCMxjrd62zDNtH",
-	"fvyyV2RLxS8udnwd72qj5Up4EaONvUDBA1UmUGtI+cWKcNzcGNC7zJ3fk20J3WQ69tt22JdIyQ6vy03L",
-	"7lYC3kNqNum+BOhYQNEIWx4QFim4n27tTUpF7/8sRN2SJOtKIDyBbB/RVqrgR84+4+IGO+tH7p01r4wY",
-	"Q/j8ernf8FvB7CdTkAQqAGilzfb+5otne3fY/Ahb3wEPOyZinAjhmffCt2MHfd1xM7C0NKwRIJ4TGQnt",
-	"eXv4S/h5Mjv8u0b3eDg3P9xuGr1XjO/5yUlZ6eTuiQkNpZoVN/bhylzfSfg24L3+Q+kuccdO06NhStwE",
-	"Qu12MgKWlrqcSn0f2VBvRal/iwnoXzYZOHGwoTzifqgOj/4NFFTcgTR9s7OhxiR00Lb8SkDNOCIfS2V1",
-	"p7AlTm5K8DmifflRWXc/AIHGr+WuByCaJfMontM1UJNVdSB4GgLjxbzJhtAJE3YF+jMWt04wSyYQtaCI",
-	"Ud+I3Eqb9I10CPP7e/eKZCrBrfmRpwMTlxASLKfdaDUcbtD3xA2Vbm6lvTN9+a4Nk101ne34FgbcoxyB",
-	"F/w6rlREPhcGwtscXeiQbIjnDQHd2jBcqL3248hsRIC/fSOtFWpxHxv00PB7KTJ4xw9vd5W4v5Tl6sun",
-	"LLsFYXV+QimkzStaCBJC7rs9V73jhwA/zw24kUNR4RqoQXnsjbSQFQSJyfE7C9YzfTbf0ZB7pCa94ouf",
-	"T2hyQs41g01IMHJFNfCNwF4VdsMVVFHJpg172Y2AOqDqzlPloFHx5JbAgLkvfQctgjO02HcbaJJ3n547",
-	"XEHKkWw1uxIHwPSRiumm9Bhrv/ZFBjtzRpbj5O5gN7Zfe4Pu1tCF/tltg7t/Cnc97ujGbqvpvNSmkaL8",
-	"reyon+6tt3Qtq98IJFxgLmgeJn07FA09hKjIBrpUKmH3urkiuEhRG2bl6srciww+FtiDkx6N7N0xXxT/",
-	"TLHCdrv/qQJ/ZiOqSW75Sb2DIfcZEKNX/Co10z4JwrtSAI2FkdukloLQvi1uv5vl3UdX3PKvxT89CgHs",
-	"8m8TigCdaZDEq1W72R6ewEn3Rm8hgQz/ci0aX8ZgkE0gMw2KGXTDKsGv8TJIWDCOyyaFNAy4T13WveDX",
-	"8S2Epm7UXtqDbPoMrX44020IdTBTZcGMFTVbHuDfXg3QnlO/6ju/VC01hkvvFXaVvMe9ci9IXEq+GjiY",
-	"7Gvo7nNXqHr+8R0R2YOt2m+E8iVY6DMqGWXZKb3U5YFZvQNPkrzz1AGoQL2d7ycGHPlmZ9+7J//jyeP7",
-	"hSuTiv3vZ69eOvn2p3c/vZ6PUvblYYVsp1IV5TWHumXIZyy85j4NPISa+lR05L30bQ7u2yPv3iSy0TVB",
-	"X6U6JGh8ZOHrTK/XRVfA/0pO95Q6BMhwLU1TjA9GJQBi9AnZySt5+igGGPv5S2ZY+B1LOI0gaBc29U4g",
-	"9TZ6K1qEEL/linG2QocA8kWc2XfqfgLef1HJgPdA6lRGh246FYeGgqW0dIuUbZoI5u4lIIV3gyjf0ayg",
-	"4n9m4L3eaCWmhdsbHHKfWdj4hpR+Q5/ege7pmAofh3nuwoK3FuFzoANd0wFax5GAKDYJDAzTf67LSNHX",
-	"47ulEbwkiRlV3gVE/TOA33QPg6adUNroXn0R8kGpJgCwxIxvjD2i2i/w72Q+1nt+JWBZ33LoGpSbj4Xb",
-	"1r75jq6tSGIRrGFWUlHNrRWNe9L/+fnRgz/yB+tnD158/OWbz//6oPv708//9stXn3t/evzk879MZSW1",
-	"75wMefF5BxWfGgGSnOr34kafveX7V8IYbAsa5UhocIKTQuuhr07eVnQd9Vzdu98q6bV633UW3YkNBm4o",
-	"0OPwsmZmwxtRDExlDxPmrGlpOrKN227lugEXNF6yadxmJ9nce38rLUrm7U2Y/RdW9yZTv2AffSWzt0oI",
-	"q1zv1Z35sZwIR59U15m16B8d1Pd8K8m71vdeaytOY59/NK8mrNIt9zfo1nwpwK0JrHCl9N6bwCAtfmcA",
-	"aJJQ3TfcUGkkOTLtyDz2fvCaDtaYm3ZmOivjL0Z8GTv52XotVjbPUv4RzwgE7P0SqT/A3YjvrmzecIS2",
-	"RUkwrPYzVtdOt0EJDvuybPSV6Mjxdn98sudt8Q6g42Rz7b+4a6rF+eKh++T/CwAA//8=",
+	"5P3tchw3kjeK3wqi/xsxu7El6sUaj4f88IQsW2vPWLZC1Izi+fvoUaC70GwMq4GaAprNPg593897L+cG",
+	"zqXslZxAZgL1BlSjmqTsmfUHi2Sjq4BEIpGvv/xlsdLbWiuhrFmc/7LYCF6KBn789h2/cv+WwqwaWVup",
+	"1eJ88W4jWCNupJFaManY33faCrMoFma1EVvuvmAPtVicL4xtpLpafPr0qVjUvOFbYf2TS2njT675lfid",
+	"YXqvmCyZXjO7EUy44cVCukE4v0WxUHzrXvLi1jZCPfoWhzTi7zvZiHJxbpud6M5py29/EOrKbhbnXz4v",
+	"Flup/K9Pi9GEi8Ur3Ww5zBHe+vedaA7tS9f4aff5pVjzXWUX54sD31aLYiHUbrs4/9n/+jej1eJD7FXf",
+	"r19zu9ocobTdcBuIwfbcsC0vBeNXXCpji3YnLtjzZ1+x/UYotpXGSHVVsOdPn+FfjOWVSJHy+/UjnMnU",
+	"XhaL17oU1fffBNrU3G7ah8hychuIcueL3Q5G1txa0bjH/J+fnzz6I3+0fvHo1Ydfvvr0r4+6vz//9G+/",
+	"fPGp96enzz79yyJGzzf8SqSZCwnpiGiOsBQ85x5Z6nKjmwjXv2r0lnG2boTZsK3Y6uZwzrSqDmzvZlrK",
+	"9Vo0hq3dMPiLtGzDDVsemLRGVOsLprTdSHXltrgR+N3VhqsrYRhvBOPmWpRsrRu/4AE3G5hYlJnXvDIi",
+	"LGapdSW4wtVItYqQ+acwcZxByYwbyOxGmsDMF+wJ0w2rxNoyvbNuaoxXVWp68KYB4eXWna5nT5//4flX",
+	"X3z5/A9AfvzjkzBfqay4Eg1KoEaYWisjQAC9afSyElv340orKxRsDK/rSq64W8rjGkf8O5zb8186b/+X",
+	"RqwX54v/3+NWcD7GT81j/1x4Y58y7x1R9kJZtm+0umL/+vbVS/bH57//w78tPhWLt440jsmSE5o3ETik",
+	"sWm4c7B1HzK+tqLpyteI6I+9goY9hjGf4BX0VveNFyuceVlK90ZevWl0LRorHeGJnerOn35ZcPyGl5e8",
+	"RAmy1Td4/IANigX9Lm6Rsdxf5K1jC2Hp0xIYyFjB3U+VvHaD6oor98/OjVptOHB6LdXHvTQb+nGlS0E/",
+	"Vnxbu4dartxD1kJUnvXcEF7jA5odiNGdgh9GYr1Y3D5y63l0wxs3feMW9gIW9tYv7K1f2Gv8/dt2Ya9h",
+	"YZewsNe0sO/Dwn7Ahb3kTXP4CZb1Bv7/khb3Rqr3uLY3Ur3Epb2R6gdc2U/qktb2SojKycD3jbTi0q/w",
+	"Ba0Q/voWl/kXWuanYsErrSJKAW7XObP8WuDx3xlhnKjCL4xFSLFYHsbPwafUFV8Jw0qnBTj+rKS74ZS4",
+	"4lbeCBAXu/qC+a07x0HiRlQF41t3uOxGG+HVh1qqxVgm0OYeOUeOSC9xX9w3pKjK8ayNsDgHt6P+rTi2",
+	"6N4SXz0Z3QvF4lqqyCN5WeIj3cfukU4qNLoq2LLSq+uCleJGroQTo41YCXkjmgsGh+CcrXVV6b0pmNVX",
+	"V5UomLGiNm7oamcvmDsY/Wfbhiuzle4mvmBwRuhzcXAfa0W35kpvhWF7aTdI10ZfNXzbX+MXzyJr3Mpb",
+	"qa6OyiwY9XKj5QqojWc6yiOlU3jgQJwju4FChB9wxfitNIVbMGdmL+1qw6xmnNXagFA6Z8udtVqd1Y0w",
+	"oAZYsTWDKz26WVt++z2ObZfJm4Yf3Id6PbGPlVTAGpxt5W3h+dLNsf8p7utFuzz/MfK7k1pF4Hz8ycks",
+	"4r/ddimaDt9fMJBk+Kljg4KJGwGvXfLV9Ue9XmewKIiE0dJQGTGMr6womaNqpa/k6vFGN+rCnWF17jWT",
+	"C9ahg7EXDE4MqivhrOBUzYXfR/i1YO6U4lfXO7WyoD70iEMngzi3yCCTPzH9pT99Fls7SL5jQkJWlSgX",
+	"n8JFkT3e6pgsdWKENlTsmSwvmL/1Csc9+JG2G9F4ztjZc8ffUiHXK/wwUIaYYKP3jIyHtd6pHOl0w6vd",
+	"0fVcCmu9ltuqyz/Dzd7ejXr5N7Gy7qEv1mvhmMY9t68LVHyJMjmiO9mguax4VbnLZRE7oaD4RCyN2MiM",
+	"vf1JvcZxn7xC+kv6gIy5R6x3JibE3m8O3QXpXVW6w8KWAuVrfHHG6trEbRt/OAyK6j080Y1ncu02fdlo",
+	"UBuCqBs9fCjO3F1uJvailmIlwBRRes+4KjsLwr/awglg4dTZlWCCg2mZO4EBL+G+0h4QxQviF08YP+cY",
+	"z30tNnTRJjhuNB13tGBIPslI15vzlSTrgBKUsGPdR87i32/kyvEKq+QN+GBGT9kpGX98ONhjvWivmzL6",
+	"HfeBiTsFultFe4MLoMe1W4UP8ROgGXpqj3bOadJX+hH9EQad0VZ2PnoktzUZ1+CNOF9wsOEfr3QjHuOj",
+	"3Sy/drrTmAdWGy5Vf9/CD1Oy4U9aKhs9OoPfV402JnaY7F4zfDse26W2G9a4k4I/upt8r1mj9yaqQytt",
+	"4xIJvtFdR3/Ff3Mzv4eFOtJG358QlQNOga+HM02Tip3e4XvNhjcif9bSVhmzwWFE1MJzBdGy3cQ8HgVO",
+	"O4VFG7272tjxlq1lFSd1uPEy/AFge3vPR54jo08jmEVsh17yOsJnpIHE5euk5I2fRhqKem7OyXO65EyJ",
+	"bGQpps7OtTh0/RXunIK02xnwSaidifh508sdENg93Q/OOQl7fpia7IorpW1K/5Cma/sxHHzBxLa2B1LP",
+	"pXV/jl0tpRZxgq7l1a4R+dLlna7KV/CdKRFzD8yQkgNAxe6eNhwkgIBbZrVrbkTcdd/dOPeIIsgQIE7h",
+	"BZynSOH34/jODp7uD1J7jyJne3YNrwJ+OCKinEl19pLXtZhxi4K35BOddLdlMWarj242yAlYHPqCYyrI",
+	"YO1haIFviIufnRGJe25Sxow/0Po6fqXpfefvnUt4rgpngwpnNXOvY+DVj50xZ2NnX6O42GKkf20gVAXr",
+	"wlUcYQ/b6N2yEmdI02wGoa8Rj+yMuLSijtxjDakGwUCTyn75POqhI1E7toNI6E2TBUYVJFHxtUdW3oiV",
+	"bsozmHj2uvFLuOyKy+2bRtfaiFm2Ru0jgJN3MgwabT7JA3xE9Gy4WSVOrPto2vqJRTG4YXWDXhrwAlnN",
+	"Su3+bwS5CiW4hsDoRJ/ERu/ZmjfugyttZxmidUXbHZkKfMbk4NKyeHWZEBnDqcVO2I1oStmPQGx0BRbK",
+	"mktwkO9UKVayBGHpTpH75tHrACnbPt9T1C/nCCfWjdbrM9i0bEaE7yAf6lKQHzWlvpx4pvAwmYwVrHQp",
+	"zBnNInsN8K2whh/EDR6YQcTIxg3XdaO3U7qQLhMWb6nvQBKKHpG0KXWW2lb5lY0nsxVcmTnzcZe+SpBk",
+	"3zjVLueWxRkVC8xrwMXAc/2M2ocRpbMY4Ad67En7/0aqmLXuWCpfvewchshGrCu5uhZNlKwbrq7iBAdi",
+	"zZsCEiIyA1339qerWEgV39WkW/Gdd86BLxzccNKSJ06V3fyBqHsxxV/gbe9pyAcQZUovikVm+PMSn1Es",
+	"XiHF3fd/1PZdI0UJoUUrTFyNgkht1BFGASrOVl7MHPFMQSQQt5WeG3jds1VL3bDNtEc0xUCOlnmyTsIb",
+	"ePlJ5+A9ryJuKwjgz7Ntl2KtGzHvOxg0j1+/eM2veFWJMnkFq+jFu9HVXMtcKwhYRc+KP0X9Sb4JnjXe",
+	"CGasrCqnCywFw7SB8dFKK/NDF+GxA+/2O7KIEHyKrljcJhLj8EBzwzgr9Wq3Fco61pcWkuWOcz7lLbSR",
+	"L58LAa8MtA0sUhB7+Y0iAhChsxgeuPZEjjdRL21jTULmrfRWxCLT93BDeJrN231YfPRprd0bWQeF5/a6",
+	"uRalT46KMOqEiYxk6s47ahTobV1xso7zNMRM9z+qiDg419IMkznN2my9jAMJ6bNVxj4q3WxjIW0hKojJ",
+	"N/LqSjQxuSXjsRGfxhHSmG4leGcg/WCWQ9BZCjHTC9PlGtbIq431Mf6tLMsqKl/RExl3S6Q+oPyImWK5",
+	"6V/crT/O1I1M0N9Yubo+JTA1a24DzpTdONQ1xpBojrQK//osH//L4JOb7eX/RvIrpY2Memx30VDRO0ie",
+	"uBaOOSxby8bYC7hc6cL1pq40lGCom/A3cQvHi2LmWTLsFd9V9lJEjRc3vBK9yFPnJi71bmmj9np3mp0p",
+	"nRMzG8G0EoWz1BWmN+ylEQXFsrf82t3aCvO6uLvIfRaEyV3UN25qUXNM6+vIlL/Te3jLhqvSMGO1Lhm3",
+	"EMkGxx2kXfuAZv6B2Wpj4y/bcnVgkHtr3Iu0Wgm2R3UKwkJMr6NaiyK9YWrxP4pb+4PW18e8r8UCJMyE",
+	"7wc2yPEZWhvSUNSfnN5jljDugUd35xJHOYI1Mul8wr1YccVKjTe+OwOtfzwv5NAcjkqLzp1K8/cT8/zi",
+	"KUU72jkYhT/G4TjE7uBvILdbqFVM3RmnHwxu6cGFYzCIeoXqthJ79wuvo1ePVzOPXOQoIWFwVigqTz/w",
+	"5yUR8Xd0gWM6J1WDfPZ9dvneGvKz+6RQwfzGjZne8H1C69mh5/TES4f87iFThe8X/qHRtTeyqjJ2G/SK",
+	"j6jx7ezHSip4i7Afr5xRzqvqI9xoUc3jCGut9C7lTyq5uurZLl13RcWnXYuR/MENr2uhDLonpAI3MQhB",
+	"0m/2/OA+NJ1EoqjnYofu81N1Vu/vItZEAtBjaWFh7TlHIZYKaix3Jx1YULh7JMqGe2duxWJG2gis5oBC",
+	"iUhFRuTowm2BT8zMsDGWX4kzZMJsvQa+BHP4tpRWN7HkBVGV+QbUK8idjiVYJfNddonI7mm5H5TfT9PO",
+	"0gZp6Scog6+w1iZ2AaQ8xMZQkVMskgQnQdxydxe5Oe9svbPm52cfziq9j52eRmxFecjSxpPuBUiC8BML",
+	"jzzGbcLu6jOfa5LPb+5rLemcljrmOFCisjnukssS9yGabUTZVHEPGOVaOtFF3lenjpGCqNdeTRIHGqm0",
+	"Bf3VfSNXYXnvvnnpvnDsvqGF+1nHpNUrEYuqgGIVszuc5Nnj//kBNK+lYGbDa0zDRz28KdvE8628Fdk6",
+	"uZvMd1xFj3v6xkemPs6YNK69f3GVOQkSb0WNdXFzEyQ6NSNTCVGd1OvnsdRrH80amdXefBh9UI+z+tLJ",
+	"Mr1Shq1U6bqGduQXX0Ssf94TyR3rX2K4bW6ilNlqbTdxFcPq6KtASmWv98toFtXs/J82OyMoZe5MLAr/",
+	"dSi7CQ+A5JXEY2Kua/eQ807RCgY6UO+j2pZKjIoYIkn8Q/Ub00E8I2alCvnCtJNOAqx+dBCWlMAZEalY",
+	"ZiTBxPTWN9W6Rq1Lf1HGpfOWXwvjiPff//lfT588YVazf3/65ElXPJ2eUTbrxB17WJrxh7ctvjV8IyR/",
+	"AVGzdpRY8pQNBWEdcbUandgEURks83EmKtTz4O1hfMRo3bqqYurJVBIpaOoJbxlSHvYeKeaL6Ptpj78z",
+	"DE6oYRt+I9CnBpVL7FphaGW4pR1VbOQa89x+tKgQBn4q2hS1QSE1xnYctdpLthaqUwXlw22yygi3pa9S",
+	"vK1PKlqIlKHoZuvjUm7uM2cZ90D3OS1ZhRN01UEMUDQroTrWlj+Rg1NFWegJB3DsvKbTkqRhJZRNaiYt",
+	"7Z80qCWdXgMzTgIdpPx5xYvMWTiTXaKG85IjI77jqjxRRMSTzXLrbU9PD4U3RDVeX7gbSySKuamlDeWI",
+	"VI9lsLrXfcAPpi29kdFUiliSSq43K9Pm8gU0+bniK13ttuoezPCNqOqpjAAoxAe/bKj+clTUO+tUGKvr",
+	"xbnaVVVxPIxGZ7VYHIT5COkmbaoHBq4bQT7UtlLD5ynNi7pt+W1ccexl4bR/T8ohXSPyQSpb2G6Q+YzT",
+	"7tD2Bd6C8AwRJkJZMq5C9N9xorDzIg91I4xQCdkdnmxCTqW7uR3rEyAI86mR42WNCo5mFBqOi3vqnuVQ",
+	"c9lQRJscdFeN3tWUTAlpNcY6CRg1JygLeayOxZ3gM2rmEhcJ6Nd0mwyijf7MEu9uYe6O8WieoRwOuaTd",
+	"sCwX1CuCHJjvgZJVlcoXTR+YUO040ly8nXLuM85MMGMQkgYzhmax7sRtu+GGsnpAY0P9I1oNaXZ8qryY",
+	"svLdrwSigLg70rKluJIKwQ9mTft+hPngepZVNTuz1n0pbPabeGXCpd4KSpiGnKlWfLcktpiTfLeczA7D",
+	"xXIyyfORqnzVa6iIJKcUhMIZ3m3IXDgZZrXuWxhxnTOV7jK8ivDrW64Am8jfS13lik61bXbAJPBvKCDM",
+	"y5J0hPkJXuR+eo0vcz/+6F8I29d5qfv9Hb4YfqSXh5/9mLcwiem8E8ETnqWkyyktAwJhzjsO0PbsX/hd",
+	"BDQD2TCvnMw5XLEwyzsCmfB1CCbwg3u5VEVb2IZV6oi8kUykO3afT98Wd0lX6ZYCFr2QDj26m7SKG0Fn",
+	"p62qhh0N8emwkhwB84bqh06RL7HqF3+ejvk9W7rFQaR+icK1PHsyjdfy5fOoY7P74GfPIzr0npvJ3GOw",
+	"y5V3kFNlvgUgJDOqpHSWLwTm+xM/6rOjvd9z025+zhbSVpy0h9vxDoob0Rw+bk0CxM6RAcqs3E3hwyBj",
+	"s5tqsY47bRBkYmV3cG5H+BF38NrhQ4/WW9GwcRY5/r1oCRLWdGRXSsz7EmdA4Ox98V8Le4PnawbIWhsO",
+	"65P8R7dp5GclWDgoGTAbCFUtRW4Y50e+FW0ErT13X0WsRx9omnred27Qm51Nx7cSkRygkJ2qhM5az1/U",
+	"WkaNaHQKxtwGgLnD1SHk4QVt1F+Aw2prVuq4MfXQScLeszlRjvxK2vcYFenTkQApxx/Es9rI+4bRC++7",
+	"/J1he364YE/Og184JidC8kai8M+RGWAy3EVuNjl58HQRJrKTIZXI2LRTz32KyJt92e5nY0VVRf1Bcwo8",
+	"czyLmBOjAAmr2QFRj66dvIIVksDvY7JytC+5rqU9ew9pMJky61ri2XVXw9eCR05kL3a2dEOOVlUmWBVe",
+	"sYqXgM+pNybA3InURxoBBoW0ZBJp1cvE9Rf9jWiYBqw1rKyYA0Fx1dc3++6M1AXcw11d8tU1wt5t0JGb",
+	"V7oQCrdj92h/w5DgGXsWFuTLsNvYqKd4eltVDBr5BaNUE68nLN24M9YpSkL3Lbjez4Dd3fe3UnFKUNry",
+	"uqa9Bt5LWaqefYuw4smRKyqaX+LE00PfU1oW7dfU0Jc0pMCqYjM5FkcUi7IhPTw99pvG64fiFk9yeuy3",
+	"t5QNQecpPfIVbbEHfUyPRMBHSrCbnuobHOGGajs9UNvgKpwa+BZHdIopp8b6ikDDb6aHXnLEa8WcuKmB",
+	"FjOljOVWmCMjEWHd17xMjH1HQ4rFfnOYZj9yCIOsPPyIm2qxzE78tF6c/3zEhRN4+FNxfKRn4ZyxyEA5",
+	"I3ERx8f5/csZixuYMxJYLW8gMG/OUL9/WTPFtMuMkf6g54ylQ5k5AceYWfuPYilvsxBPI2OoF7c5Y0mA",
+	"5T2W28WnD30FCGKadCt5bo7rCR6yPZSpoNqmVXtTESo6KfJWV+UF83iqARZdGjLG0O4/HroMHtJgPqOv",
+	"gNB7wy0yJ5+hXekU1f4qxb494jMhyVTCEyD2wlhAg4WolKejVOjdz9DnGi6PTuOtG/MpCOxMl8BAGfJk",
+	"ihZbNIeoTvkO7EHJiUOanTIX7EnXVZ2xwptUwmZwEYbNDk8r/RVx1HGy5zKVXCMU1MJ4RoP4G1tthFM6",
+	"fb210pZthS2cxeTRiLJ5L6JFEiVbriS0ipuFYyI/3ZQqSSIoaVYBJC4cPL50/4fzuN0Zy3i15wcDwc94",
+	"wquPnI7jIuGdedp3QOo5pn3Tg7OU79HYPl385TC29H0pymRJHQwaTs8rn1nzw/ekpkdye5y7YXr0MI4J",
+	"blZlZpwFnyrKl5d/Bex9/O2vL79BKIruo0k3Pr2Oyq2Rm6lKqlbrSWREkk0nFXQKIQjcX+M+SJRZEfA4",
+	"3mq13ovmESbkHJdgDyf9fT3SpEBHx82IgYdwYZ3wxP8kiQu+wq6YnRaxrwPO/8A1OAP/f7QV9OUsUTIa",
+	"258fKeJTUGIbbvzJgBCl0gxtybbBji9hRiCv4UG8C9eRHZy1VHhPeqE6IjLbbOX+8n+uWydtB1G/YP7v",
+	"oYOQL3ARKjTnqqQSBduZD5go5zReSBuiOAJ4YaJhmxNOx+SVCJ6BPNKlgYY7Bkgq16SuhRLleU+3vxa1",
+	"haR8dMHxrQh9jwSruBNkoTSqvydumsdRMy9x1HDJ5OWIFxXoSmTkkttOhSDNJU2XBOrUi64eW2oBuHts",
+	"Lcf6EIJn5MjumTDFI8LgVLPYQVI+CzwptXh0C6RTh7AsvZQlVasCUPJw+eKWmh0NYiRw7DHVyF+eAJQo",
+	"b4Rp+5tA2b2TQNGYUb8SBWZ7N5WFsllwzkmyeKtpwrWPllWUSX2AZ5r3+ZV4DyOjzJsM5XRcFNELFT1v",
+	"Xo41u0q0XfagVVwQe6E8GbN+8RvbkOs6yE9HnNhJm3NXiR+xli9ZuGrCzI89KbhhRmS3Il5itT9+RbkH",
+	"v09oBVQda7xfMoopSxvgHVoJxZYrBi4cuncIBgjOEFyy5MdnSu8HptdeNxZROMiHnEBRyQ97HL1hvP81",
+	"z+rCGaTo8j5e5/0i4TCCrCUMKe29t6Crq4wIAArsx5Ti9z/BQQPjP07aRYMsk98ZSiYkc4b4LSj2EQW6",
+	"HxFTCainh3UBhXyp/sO/vRHNgfnE0ruoXTdS7HM8gL9BA8a3jQFGK9pT0XEmweo6OXWtJ8nzXIeX0sf5",
+	"EF80b6TdbIWVK79uqNkJh2XP7WrjbI1OALlTJsXMbrVhocwnE9y8EZy6RU4eLBw1ZOP95pAn4fD9MYr8",
+	"R6N3dTwDMKOzwoCNY6CSy52FdDMPUXNa+xFMsFRRYPBoJ4IEQGkmxgR8v20RgNTISuxHep6Q2P+dT7VK",
+	"pVK2sb7jcmG0vg+RJqe+pRvqw7wRcJTJojz3FmXhG9/5joltnfMishMhGWxiJVwdaCXjeQ869WYugyaN",
+	"icP1zqKC3ghjM9cxyC/t1GZH93rL659xTh+4Ao77k44CNK44TTRWEOsLUCNFGVB66yGzztuKBxNy1Hzp",
+	"NdQtgtKrdzbUU8zwE4oABDMlgQgzBXICTbxRAjYFYkthZImZtWhkBi+Mbz7mb4+y4Xt1QUnlCOCCuDmA",
+	"AdWmeedn46QKBE7s9pWvlf4gVRRD9O6VS6kUQZSInr9GTbriDuyYxPqTnoXm2UqsP0e7tPnc8RnlfLlo",
+	"pXiD9LuTHQdJaqw5+/OsLmT4JXj/D/ygd1n++q46aki+oK4KzkkAInQ81ale8sXXCBAJBgQwPf254leR",
+	"YLIzdCPNSzeClwU0T7C8WWrelAVreCl3cW14SarfMDLxEUs+Y3Jj2fgug+PPVhU3m9SHVb8ipWfb3Ajz",
+	"cd2IBHpSvUs9dYTcBvc1jS/CQnqvaKcZFhPTJSB5Pd60wG1Uqp9Bag1uY/rQqt0FyptYy6fobj4dala9",
+	"IqmugOfXIgEXeRv/8yGDxLcLN65dD625II70r/Vr8tQiehLHZUGa0Zk7AdPsB8HLOE6rjaZofw0A2p3j",
+	"W1e7q366MNQNsErwEpNKBTe7RkQ1WXedZcROYJLf0FgAUtgPsOEnrWY3+utdeRXHe33wdHS/SD/vIlA3",
+	"dpZ6ax0Dy+jbybr7mEPgtmCHgu1laTcF2wgC9cwvMBmWCq4F5gAKZUQfdR3bO2eiMp7aPDR+xRFGBLeT",
+	"2JvjUn8PBjuiwjEYyRilJehyqjQFuwW17eDvsVkEH5q+HT/4cC88R1XYPX/JoS8jbk18G9bUmnhGQ47M",
+	"5jm4EbAD2IqCXtYCecQ768QCxY5Zj9ei47CwjQUdj0w0yL106zj7JhzPTOGJ3/PSs1GijCOCVPDhDGR9",
+	"fFpzTEjlS54wg4SggbeNZf+ov+GA8/sNpSzfIfGt/ogvjMdmSp0GsjKMUC3AEUw57u4LsXaN2Ek62nWD",
+	"N7EcqLbwe8sPzO4aRYg97Xsm+8/GgUBW2lhDYdFDb2q9mR+BfwoVDwlip5o3iQyXDNRfuZE5Ry7TzcNX",
+	"XS8PAYoi3du6B6BozktLwcuPu7hUXEvltKb76rQZdb9974wG3WwpBBZgcBTjKxstdRoKYHKjVCCFu633",
+	"sa96Xr4WHEXzsvso/NPb9oH4B2rX/mGyXzsYWRF1RrP//s//Khi34OYBZfnfuxdTTHwltyfdTkkom/rS",
+	"TLzazhTa52ZfI2l/aKg39/wXiNZhu4IE4dEuH/xGVGdems5o8cFvCFTqB4L4G4jZppE3qehusIYDBAlp",
+	"41KxK+Hk0v/7/5gL9ujpOVMa/rpyzxOmhx3SNVV98/CIpbrhSqX6uXk34jzVTqgyPlDOdYRU2qTQt1G6",
+	"Y/dGuFYgLgO1Wr7aMRvGNYUVlTD8032WNg03ItWCKf73XWVEqlPaRLclH3s/FgefbiSypFbfNPHOhtMu",
+	"emUv2oMJ+MZRyS+jCGwdAu2wg1lutx8QB3K21w08jflIe3WiIxgkR1BxKlo65vFGN+ojeBuidbFxIJr2",
+	"AIekC2lZRWTJanVFYgxfkEu861OJx68E4QVHpFQEzOa1rCq5FbbpLqh7s3u89Fim6RAJDNN59U5Zqks1",
+	"PjCWL2/ut2m30+XE5KoxmALyZsPX9pxBrybHObIUs2xBx2DRgUNFpNElnrLqo/ufuyYrfJmpdQ8KtytW",
+	"V9cm3j7dByAIELt1f2TqtbWO9vmBSt7//s//OqJ7EFflk2kpDlpFnLxvuLE948EtZqtvuu6ojsYvVDnv",
+	"vQNB30WrpkDZyYidnVCbI4cHbCYBQAvOUbIdZ4xDZk3Hh7eXjSiY5W53n0y3OGxXmAzH7KXZfNzIq02U",
+	"MPBphVlksSyK0rGG45C1TziFPAJlRRlSdi9CpXqvJl07xZavNt3NTRCXJAhFfvBAezrDkSv8gdKG1ELf",
+	"5J6klz89x4WvE5+z8dbpe10RHPcyNEEwHwu2tVL8RIdC1ItAzWkm0Vpi8WcMoUP7p170udPLNaSFfsEM",
+	"q7gVTaSOcM9x57uNR4aYHsanrafC6yMuHTi9D4yUmcCC4wD4868i5JmJBgPmupqaaSfY//TLmJdlOHHU",
+	"VM5ZXe1MwQCYvsBeoQXTqmB6vXa/i5o9G6/pyyejqP6QOzaUAu+pTEvIhQr6ARsInQIV9LrFOEimTeRj",
+	"CEFLQySw3Lor9Y9/BAhL/OVJ1GbaWYsnaMaX7A48ZPHc9RH/jPnQVy9wxdyU6bQgPA9ZPPAG1uidKglL",
+	"n2YaecFrsdW+H9mgY4YYdIaazKZ0j4lWMaSBZNcTXeKkZddC1Oaic9DpWuJB2Hucn1iQUKQU7w5IUeTh",
+	"hBOFaOkBPg8VOUToD5lEu50sj6rrpKcDLT+kyB/BIYIizTiQb/hGf21PRneh4d0JxvJjj6xlYvN6bWPH",
+	"6vdexsnPLeMKuhoSHhcm1Ab4fFrcUZwjP8wnQBKZkWrHmsO2dVwpoFQufT4CoYY1gpXObFVsecALCpUn",
+	"yL/Ra9byyTardtG/pU3J7+Ty6PUFe/Q0gurZi6vHTShAqdMN5k44A3vUt5oZ0SljMYJkhNLM7nWbFWZq",
+	"J2CY+fuON9kwaUjZif5WsQjAfnPo5YQ6uvgpbXmNuR2J9tspoH2AVM6OD3OZ0O0Jy3pAYspMgS0o2B/Z",
+	"LfsjdHILDYKIKcdFYUfgsTY5VWFuU/OfijuCbp4IEpPeNavZT7uEbx31t3pca9DI/Jv8/DtqtAeDVqmg",
+	"Ab41heAM5zIHeRMGfrziCcBz/NjodeS4ittah6QlIar22MK3KLHQqbAXjCAHt7zsIGa1A9xlzJtuS89x",
+	"5FngHI4tCBrkpBcU+pwee453FHpPAmT9yNrt2opjMq8Q9UenVsTz/3eNynmPG5eeLnzqyT+2GvstjLQS",
+	"H7HJMpEBEpSwW4zTCY5meO+x5yHwDq2ACN+2Pe0wTHfyPcL3+Ka7CCLrETUYK3pno11TIfCncDhCB4g+",
+	"3z598pTdMvd/ahHjdRmQ6kXrpbK6Bl2oYI3es+XB/XPBltyIL5/jRbg8WOEzGYbh4siJeXrecS9wcw1h",
+	"NrbF1CGuggQv2DNCSRQrDSZ50EncG2PCPaSU9d/oq3n/nWH/o6PPGbL9LJ6n6XZ1qPh7hra0b72IiV5h",
+	"1Y6IebwyEwZ/xCpvadlDeMtmuvXkSVTKzFIlovj+pDCXPGK8xW+eSgu6yWZ0BYDLMRb0jAuukSdl3W2W",
+	"676Tt06a6OkrJbDTYWXznh8gQAa3GCfVa6zeckIZ96jjbBPBbHLycDKTQYhIW5W12DMlRNmLS3YTnsRh",
+	"AL1yukyOusDno8KHPgtpSNecypzQKbqPYo5PL5BcOe7d5NGNaXfRkqQecRPX4R2Od3e5WclfuXf9HeaE",
+	"939P4nSVVOTlvLM5Cze2ezC9FZ5r+S8bfR3rpfg9GtAH3pRMq+pwzsikIuu1zUtqBC8vOoEQyD9GUChf",
+	"1Y/HvxGDGEm39xOU5FLpaVtXxa14ZOU2etUOgBFS3oZ0HYTPxYwA7MyL4kLoFUsKwBfB+MoyXpbxtTYi",
+	"kX415T0vFugqiuPqS8QWAQdVp2OfHHu60JHDgzkZq6FXSQRpAohdCrsXlPpAvgyS7nv0p8sB8+Sa+pc2",
+	"0dV2p8pUq0SumPuUGgU75gMc30g0h5C7Y01uFDpixq/4wTEJktQHL8umH1Pv7NFO1VNwOYR6AqWY7vB0",
+	"0r8Pwk7GnqGmlRvm0dF6vcDipjIch4EPiyJUnWzOzsnzR6JDj86SYkK2g2A/L1rzkxIM22MBMjgG30O6",
+	"HBX0EBclkeIi3TG+eBZvFouXWawJxlfTPTCeHcv/ojYT8IrsTgZAsdPiEz+K/Rvvh54RiBgG9jsO6zav",
+	"MDftXh+RQ52HF8w/kumGwkbe7QaCCNArmG8UNLWRyX79Uc4Ut9ZHERNXYaSbG+bfOOW10vqaccu8TZWf",
+	"FUIxvUSKnf805x0TtaKlFikZjalpIfJJVfKYs1YJ7lTyqvLpmrNWNjvsCK8zEwEZIyx6p+GW4paRunok",
+	"dhyig1qQrosC2Uu5sAUxzvhJUbprtOBXuXv7kVYMj4S/vYagYKk0DN8JExpZLP19uYaKZ2nwsoy2uBlF",
+	"VnpqgWiiIFKvqDeEb+sVmMuRNHxtzhbnx1igu5mPsIwL0bt3q/h7tIVcO3u4Xq8cexrD1rzB7kDOiiSv",
+	"DoM3F1iIDe0rxAAibV6bqM58O2TyM41zzaXXv4bd6Ws5w9kNsvulrqNe+FQULjfE5T1xfeE+qWfeoTat",
+	"zdYWt3xbA8j6s+67TcF+H8S/KdgXT72EPe7RahUUasFBdI7ujaPLm4qryO6AdjNjeyquqHX7hFE8t9ta",
+	"LI/NyGUcbA6EzU2qnCqZIO8b60/TFVqhUTv7MInwxmCzerKlsuL7ek1dcXUGm5Cv07jvwOwgThapBmoo",
+	"BXu0UEh6jOM4hGDO8XBT20lxWEycrsqwDeRmFQuzagR0zeW3VbQybFYP8bj5OTP3vRErWU+6ZcY1Qcdv",
+	"g3mFFfiGrORBkSon2WMTTWpQSf5Bfi1Mr1w/twwq+NPHH2EIOvJ+udr4OBqrpDCYZUsZ1YCo0Yt3LOJY",
+	"cXPDn+/jcdlMx9PI8++9wb7FISnLoRG091HROfOnKtCF1tDZqZbFPOvmObLgfJ/iyXrj2z8l+Nl3PI30",
+	"nuwdWtRyeYl271bfiHZZhEuA18sheoBxkhP4ICMRW1P4+fhJ6BPsb0ars7d8/5pgT5EGm4hw3AhexqOz",
+	"CDQRraySpYh+EO/gfTged/BABDgdekOYQy53QHT1BO7Y6Fh5U6ZPcMtLMcvXmHQIGiHUjCdNuGj8nNpn",
+	"xvgH1v1SlyKmiZYiAXFjZZW/1l1TxXOLeFk2TkMHdb1yphvI5A3Yl8d7qcH8/GzwNckVRs57tIUgTcmj",
+	"v0gDgJg7i0iESlinxZp+s9oZWAFhKnnKI/BkzHsZoyiaf5zoh7i10HpXl2LovPQmfCVsDqVxnTT7KI3b",
+	"bp6JbDXA8oAGgeaMtVath9VBhFHEh+qA5EMXfJjyGGsHOxl3jN4imDSYBl/0XdQAJAvN4gqE4CnYRu9h",
+	"FlttnUW9a9Q4YLjsV8K1Em2pbxOVI1jBV4pzeIGzP6XP+XfzsKJRBSv1XhUMZB34KXd1wbbbWVU3q4av",
+	"45pmqtVoaIIZ6paQwo1WV9XBJ7H1mr62wGSUz56uh/H42vFAR+Laa8RWlIfjKkmNkr3F8KYv5qiHV7qn",
+	"GQ+QKhKoZ/ARREHaSEwgy5YfIPl23vGfhTyGXtlYPhxkNUTv5JrH05Y8eqhXYvgStRR/xfbAg7t6p+2V",
+	"bXZiyN4FPlnOgXg/I7kNbBtAP6/Q6QZzb1M2lljHifvjSeffGxg8C3boTegVPBt3KHjGcxUm3qzmlWaR",
+	"VzzGPm0Iacy3ycKlqc7y6AlPoMik6pYTuDNYGhVJRyDIwfGUAbCrD44toQLQy12zp4p2KAmEHzYUPyol",
+	"r0zEIuwo6WpmjXPTW0HXI7LhtYj7mDnb7CrwlQHC4Tlbam4LtuJLd5fsjCgo/HB2dha1H1M6cwpJBg2r",
+	"HOEIVVveSkNSA1FwoSOlmpihCOA0FYwCtgqc57czcClxCs3KkyrzEIrV6UcQHJwR+C/fNCmVIg/xa6fE",
+	"cWqyeS+JAqtG70sR9wO05zkC/umrnDrVwTPSC5InW6W7FvUj+aQmScW8vZ4divMO1BauG/dzDqqAF6ZH",
+	"zanWmdN6gqVir53U3IK2dGk1t3FfdKJBxvt+tgkE9ynhBKIA0iayF2LoOgrAWzlzVj51qIHVXbCdgnqf",
+	"c19v0a0EAjB5abBI58Knr/SHQi9CTHhZozZGHHre4WjotR3ggqDVi4Lz60UrVWTQZIKjArunbrstb/Og",
+	"X9z5+2n9Iz7V/fKX8GT329vwdPfbJb7B/ej7EX4g9MJkjJFfu5VowNaHrcH5+ZgEbFrBODNCWaFWIgVX",
+	"NuF7hLbgaVkBr/idwS3dcBNSUFqSK23vMoe4zCY5QEZ7yLoEvvNE87MPJyNug4mVmED9jjuNuTpMypSE",
+	"gMjXYAGh9VNe1kPwXKhDOhLfPjWVKfgwUOTw3h8JbGtGpkR+HZuXnK3QC8Gux81tP58hkmYyarOPGVnw",
+	"1OSC/mJmZRbfQ1FeHmDioGaup+BEF/MZwnUrrdaVRFy5FCSEuY4b5AQjG8+vuJI3gu1qphu23B3S1/L4",
+	"esrCPIQgnZtZCH7CdHIs5xUZAEn0rZsEoyQDlb79WTaAoxN+zTYjaiQAFwGnFN5U4OqzMR3FdHuESZSp",
+	"KdsrhX9UEepPFF3ZzCJtChhzAn8pxij+CsI5dwGSKgTn6eR0EYJmFBspBnDjMzRmHUif1zGZQpT9tO8S",
+	"GaHXgvIsU+HOYQzuqMYRfCRHkrzJpZHNolthU51mPIFBXQmZj6FYohGdjnnUWJe8WJGsgaCED8MCESy1",
+	"40LVh8dHTjGp7udRQ/VKKtMFAotR1i1MG15NnfhtKgqSOoY+zHikjHa1mZR5w24BXdfbIfMkk7B3X8Cb",
+	"u9NNAKeZw25t9kif437UmEXleEwhzigkXEWZyQjerDYxpOhdTzPtYfalMNmVLsWRO2TsuyE3vLN/u7Cq",
+	"zi4L2SpHUBI0eqVwzjTBiXO7U94Sjd4hUWky1Qb+JAzD0fE6+o08nSIsohidtCRJhic0JAlBrnp7ORQh",
+	"IZNITJTsaGDdlKL2FAewPxTmHbxM4r+cxCPQJE/IO6q4euF7OMSvjnFk1EQTGX/US10eIH+TGR05TwNC",
+	"0jnHp+Us8QUh+5+yRlKPx5FyM+21isMTQ8o22fogs+6o+RaLPb9zPltoRIJ5bV6MQjWhzMteIyqdSuI4",
+	"iEDKvE3pnVH7NmFCRdcwr967t4agtMVMpHkXPnJrOjM+Lj6vRZ1Ap59S0/mk9j/hgsXrORmCmC+1JwFt",
+	"5rVoi6eUmY+ptxwyehaj5u+f0kkQQ0L0rIRDCOBltXgT0QWCxIDABpN22odN9ZcTVhzBWtzhMLXIGGmf",
+	"xLh5XcrWSwi5QWPaDg87wk+yP2mJJ/ome2KwNQC7bw3mIB6aTtWrR8wl+xEOotdC4fDnCJ8gP04TP2Dl",
+	"PaTomeAgD0kWKxOfL5NC2PTOSeLpm/HOrOIDjsNT4W9N4oENgkLMZAXYy9PYQMXUsZpchcc2/7O03YHJ",
+	"JBya8Ya1WD6J4SBsPi8haYpbZ4kdzAWDDqvn3eynLLgv+FoIWJkNxndG3W+hEuzJoGK0i9vGm+tESg28",
+	"wbR40hzwNRHptoBm0wpztJ4BOMq4X266A2/8DIwb31TcWJxHZndkT+EI3pK/chXm0wH1GVcHRlUPEXmu",
+	"Mtv/7mO9bEcdPJAVqIypLQhj4PxB63afURrjV0goWHCi3VSjbNlpUzW25sVGqnJey6s0gPVcOOwjjwsw",
+	"0rkRidn1ChSkaEF4iR6ZILzU6YeIe0qjny4FxpvDE7dSAj0gfSWl7dnc3pczvVn+Mhm0wlxiRkvXy1Xq",
+	"TCoTlU6icqOXldjGsGMs9VIfEUA0jZ4B9ocF3THnjFSrZCN/DLazreAKXFy5KAlv/XUUe6HldpfyUCWO",
+	"h3/K0XPjPi065T7wqpjUeUt0nerV6WEwKWVAN6VofLaKu6AHkM1rvVOlGxyFC4u29Rl1nilNVtsE6+E8",
+	"pGG6FiqeiTSdPZvKqfG9G/LzakdmRbf44EY00vaAbYBzQZFrFF4S0E7pQyaGWHhkJHXXT78N7wJJs5zS",
+	"ITgxDRqUTug5VdijF6XLs2J+l59xH58jUqvhsjp7iw30MyUWtNt3L34bOtHHC54yZURoVJ8LnZxM+Ta7",
+	"7f1cH3EY494tcSw5ERrtnNHq8tMT4WtE3dYlk+0t0nbuOZ9GLeMpECGpEDQJMw+hb5hJpLpNuhN8nfUE",
+	"cFrD9ybt6MWaS7AdQA2HPri6YWshytDtHEU03HHdFnsyigNwnLzRLmorUcAM9vyAP1ghIAM2fzPmt/g+",
+	"MY+X0mypfx1S+Bh/T4Tdk6hVkz2rchMNog5CbocZBKIT6lm0jJWdRTBNMSJVnQGMhg2HOr3rZjcdetu1",
+	"DfunQdxS/8lBVxUw2PAYQFPURxqYHKu1eu0komHUz1yOmFVdiEuNam0d58k0ehARvFiIUmLAD7pCArLZ",
+	"h3tZ4KR/PqF1ZRZLB5d3S5Ma9RwP5pQEFYzDnK6Esk3cXBoUKbcfpAtC+sc4o4TD+28m75oI3uTxC5oj",
+	"dGRep0+dgFi+FhlvAjrBQ3xpAxE11DjsKbMWl5snK2bhuHbkxK4SX8eqBV9gS5Olvh2XHVZSlenrVDm1",
+	"mkHnSZOPX7DaJOEG4SO2PLSd3qSTQ4NGWikg+2Heqm88V4mraISmbvRVw7fxTI3wbur4sjzAv7OyvSfK",
+	"ACjfGxdMad2znj2Rp3hrE45ifBuqYr70sldEfKo5QvdfsEfQGYLc4zecZtaSvaXPEb5fig2/EWdfA4Nm",
+	"8j1+JzB+PFM7sMovMypgIkbfdDvMqnoDBubEJuYZP7tKJMsxc+1GqvehjfIECFuWyuyPbsif5ZyQyGBH",
+	"fkTBP6ylUonD0sHBlJCt7KuswfZl3DKtViJdFVz2i2+7anqZUJatzmkbjYURekFPyrlU/CvH8g8XY9u0",
+	"FKl6/U3Qk6QNjcFeKzzR2Me3x0rlvEQrjbROfQf7MiCwJVQOZQj7SO6ab3pF7ypgz/P47Ue4Qk9jt0QN",
+	"LawhlvuERU1rWVUdjB4Mdzkx1uL0J7C4J9qZXosAaYYuOr/f8LYuXbGMk8RmUtDnJnR97+vsfWwN+nRs",
+	"te8j1+sUN+xryBqNusx0QoYX8eRRQ/JmJoXRLs+s0Rzs8yWXEUG/0dvJ3rJdiAZyYBeDJlpe3iS0Dw8P",
+	"HpSPSl/J1WPqj5gG4QrjVxXCdqdD7+PJr/tYg9JCK3am1WmAAMnkuH0jrRUKXSBzXZ1ZiZzoz8xOPv9t",
+	"3sEgvaOUDC3noGYShmEvAb6PSo9ZXuDBnd6/yVvQAp8dAWchTDbvTM6zOYZHMpBlIHvLq0lf3vIwL+Fk",
+	"YJWmbvKUq6hrrC0P2Rf51AqudEIOE6Y8osFs9B7Kr4RFgRvliIk4aPaVfc60O8Ps6dnvmck01vbxetl2",
+	"DabTML6DktlprqjV8Xuj7fOhVccsBgJmCQTeWMmrZME1gaVAQ2PfV8cDKAz7pQHEPONVlZ2Lj5zcziLv",
+	"UNG5OPVYRduUwK0g9sJglqKz8Az1LvKu7D0nGKIC1GgURxdMtw32GgGaJRnag3CCVHMTwVIadlw5HIJO",
+	"9t1UJt7Yd6lvxTwh7ozJWP2VnFPJFSzLaJqlsWaq32r2zZWuWhrvPbzVqXWIiWhCRpb7mZymI8JOd2iY",
+	"10Qv6GAxwLC4XuqbCMDHjiehG4BXSZW2+AdRDtsJTM3jpfvKG6jJEMcrvzupcL7nnsf8wX0siMWSquyn",
+	"YuGWHboGjE/NtArXNfqGnrS4xrkVcdccHF9VEqwY9NcTKtG0w3FEeYyUnXYIyV4hL4wHQX7sJNgIDBw9",
+	"XGwCaOMecxjyVE5ce9CXtr2W8RQiwpnFN3srlDAmvtcpddrJXiw4grDjvkW2t5oZgU1HS7lei0YoKJm8",
+	"A9bEjWhKGYv/bHRVmnNErzOCACYM3wJwSCWvBX3Wpvg5ruANkMsHS+AhgIElK2quIVayJMhx95Tj2Rl+",
+	"hlNS/9JxoZjh0CFDZEh9xz6AN2ihgUz/fJFk+XWdgHHzC9rPhlTKtawqUbbHq1dCeAcHLtkQ/bQScm7N",
+	"cg36Jmy4a6dgoOJXExc9IOZkk51mEa3YNvfwlKmLM33DYEM4XEmU4yfb2kfRPSqtZ9QUQAeRfj+YTu/6",
+	"+A2Jb4hP19p0j2iOrfEolsKsvmBcEfuCIw3bXDgm1jt7BnBh4qf14vzncdgtkjY6Ppq/RHoJH4fl6f3+",
+	"oc/SXMGYy42IZRune5CtdtYk0LnWCRyGNN6NqlLulZuEHDQignIwdLfvkhkZYyrOwKD4m5bKTknn/ASQ",
+	"ZJbSLq9kfW7tJYrAUbIIrihUY4bsFzNORUxbqUlkIH2f2YCUfeI3129lzgSNiO+a2eiY1vc93km6Ydz3",
+	"6giqmu8r5jS/pRCKQTW0+7x313ar831W8TFDsd/8y8Dj8Ez580CHzz+Tzo9fR+dsHEvMc2f+DE9+floe",
+	"DP+EIiPWXCUB90ryUok9oX2hhyXX4ukgb6WasMiYYvr1oeu3Oaf4ku8G4FZQuB87EGgGSz18QEpmG2Wv",
+	"/SSixaZijkYFpE17Yh+shYtXhnC2Hbp6izF6RbrJvljZmbc6JW95jbsGdrf8WnzUmCsGdycVQ2Vi6CHd",
+	"4Enw4zt+LX7Cp8HvP9Aj4ZdX8NxEHVOYSIF3uK8FiyA0tqCCTo0QJQMZuuW3cuuW9uzp8z88/+qLL5//",
+	"oVhspcI/Po2FNGOeTrd4D0uoMAXfHaEAFnqsK15O80sECND14bzfBQ7babXd4Mzj5vaC4Yx4ZTRMq5KG",
+	"HnMlIDojfGnW0an5oGV6xRgrO5KLN0yAWtkpRLbO0Ro72hJ9Vd8Pi8IaBHq9H6RTvVMJEJYOCGok3wV8",
+	"vSSyNvwGUwfaluq8aeXX/UOo3rWRK0Jbpltuuo/T00/Le1hAT+JvfOM6IpW07FqIetxmtQsj6pE379xm",
+	"9gViRDlCtQj5a92cd07VAOc1E6P1gj1jpk50sznSlnbSJofcCamccSP2hADQr0Ttqk7gOEkGBcMlyoxo",
+	"nCXU2YmomrQzcxuz/cUcB6oC5iRWJh8Y6Vl04/n9xsMY1pXuugrznMQKvZRXGxvtfn4szV+WJxYLzgxe",
+	"P0jX7hjlQ/wrNwJeSgOVvqdaaLCNEyyOnzNoYooxsY7I6Lt3vaZ/XCjlolq0xpcHf8DZzqZtoFKb4p/b",
+	"zZaY87R2tpeWX4n3nnkGuSh91P5uosfcPnyEHh/prtH2KKFCxEbvwZVYRCsTfY7AiegLhOpOWk2/j8ME",
+	"Gvt7gk6ZjcaODbVjkAqrBygpzBYDPuupU22YkAl9aqw2YnV9hovKpgZ8qaVG3F06H+oSHpZMZz7F3dnO",
+	"IXoH+PeNHWtXXE7oP9BDh5Xu+oSRmfkMS766/qjXEXvmhWIYCyFTZSu42TUiuC7dNyELXLPtbrWJ4SVM",
+	"lExMdNgQ0Rbt3+k9o9atbW9Yp7J2Koi3voXglsHAYSYDdieKkWHtEQ8nIQp146OIoVYZ5Eer9UQefUpT",
+	"kFQRiKzKuGkGxAAvhMfwsA2/ERVbiisZ8uH6mmp+OxS9s3XCqTvuN5kZliq1SqAoTexFn/K470KNwj97",
+	"noz/+LxEEnrOLAPYG0ApLmUjfAlcqEzp9eAwtuHuIkRnQ6NiWP3pHMXvrcEeWhCF1jeipDnvuV31T2iH",
+	"HklvqLG8Eknbc0ImDHpSz4mTdRzKETMKiebOCQfpUbBaNCvs6j9dGhSNtJHn1juXfcZeiRkAa0L8RDLM",
+	"1oWIqVulKnhIkKfbFwhsu4ICOFW5FAQpHdMjdxwez7Mg7rPvOfwiXXSyqiLXftv2bdoUwmF+S/unOAMN",
+	"5wjQr2/vRA+PX3aNrDMLp3+iRnNoU2GRsEcMugskkc+SjKSiQHfaPv6SVoTulIdTlOrb4jvcwiqobL2Y",
+	"AzuL38kw4WYnYIcuyDuov+5V72e6VN2uvqPvwy8/4kPg57/ik462zjF3QD/rYmr2enlkRn1s1DHjORBp",
+	"jxxI0hxNiA7DzLpeMR03krw2ExXrJm2+LsVq3qyGbn7it6KXFoyE6gJU3RyFzIDTc0YnPx82Aw+dm9Y7",
+	"uYri+Qao+Bj42czC5Ni5DV5B0KWNDwcJyzZd12739NcxRTbUk4MuJgAqzKkhqFDrxteZzymr5OVH9+1U",
+	"p4FJz54QqU8y448d26attQZu8IDP7QTpfbFT+E6/qHQsLfAHHyUIuYG8wqDBjSjQdrcbald6YNyyRhjb",
+	"SatwY6GPLa8q+BLzN/mg9Wxay+3FneDtx5O5gAr4yPhyvxaxe+57AKsDqGnwyv8v5kTBUiin1SuzdwsF",
+	"RZ+zpeB2tIreVGFExkxTE1zxnUlomCXAYPtuV/5W3tWYRO1vTRJi7pwNkJ5861usGSNVFXxrQv2vMfJT",
+	"Q070DDFI9+n5L0fjSQNa4WqzNjbc2TixFP0UousP68sJc6n1Nl2JM9apL4K+u+BshAygUrqvb6Xi1MZx",
+	"y+uafATIjAkVzx+pAhkhOeprZCRPgYlxOKBYQAaySY98iZ8Xi7LRdXrYNw30URe3KPpTw769JSAKaiyS",
+	"GvcdAdRvRFXpiWHwcUG5eelx2LMfffaH9LA3FUfULG2nBoGdRfdYcthbr1wafjOxEZcYlEYPYHqURcAL",
+	"X4c1MQ4LL2yDyn5y5LsmWAPNYWoY+Pqw50Zq0HvfbYNO+gG0xPOFxcC2T3qbMmH8Vn4qjo4Dzjg+zs38",
+	"+Chg2+PD/AqPjYPdPD4MWChnGD9krRS3MmN66Gc+Oo6Oy/GBKJSyXmxFzq6RtDk+kI7X8YFe0h0fSbIp",
+	"55HcjnIpA5R1WMT4suXKeleO1VUZ6pURK1HvLIPUL3KB7oxlvNrzg2EbXWFevdIY+qdO4rpBfyFosNCC",
+	"A27hWHmTsbpOQJNAUUrXr4hTxAeKEiB3K62uCIRnxk1Ml0u897WyosxAwk/pNHB0xzj9nhy2kXCtT+hU",
+	"cKOdrFMRuyR2mTNT85ArhJcF4pNYvqwEbCb8inYntegod9t6jCXd6+q8MjfOOlvlthbFab68/OuioJ//",
+	"+vIbsNqz/CV59mrHiTF6mmycbWQuMKsOUiqrno/kGEe1ydzPx8ncA4Yj/SPGcPdjm0c0SG4WRdSsjvPN",
+	"dzyRIykaAXjdhu3Rz9png4gBein+voMKGrT9u1ro70y3TLKRBhkkZy8xU3ZKBPo7uE97VOnylG6ROlWo",
+	"BkxwJWnchY+RUDyIKMcbcRHEKooYKI9d66rS+w6YylHaujdGyar6Rah5RPUYaLFUPHyqs7LQgjJMlNLG",
+	"QUxO3hsg6x33htSCxDJkw/aQYAtlEbAVtAPOXvSNm5kXAq2bzWNxdJKy4FKTNgIb3BibqgnQiXSzHiHI",
+	"UjhZ6oNOFsUd7LaMlspYwUvPOb7dVn8xE9D377q9BwpWNrKqHpu9tKvNR60ef0GZ6c66XAXjEwQZDIXb",
+	"Be7ex/VuW8NoOBRmo/dw6WB5mo8iteROQerHgqnGFuwpFXDtuSnYE2/uGghnFDmhByPEdeK4o+NBsyvN",
+	"wEeZExLoZRW7rcpi+XYnUpuuJy76SioCK0J3FLK0D9tC2i717ei4sugv3TrY/B46uf4tMGSzKNA2Fpl0",
+	"dJHWnSAFsNiG11C+WjArFNtKtbPCgEe04zbCQYRXq/SeaXUxUm+nlTeyv++oWobB8fWCPTe12vbmKSHb",
+	"bSCuiGPbWeNjHMHTatxwF8GBkLWL9L7EWmz0DupnnWDHC2Y3jd5dbXB/BLQ+RVnjJUa9s6bT7h8c3iEW",
+	"DTgMFqX7iCYgoLrLc1eOl2xY3vIxdD6yH6/cyedV9bERxmbQChaZRSycSJJWcbyboQUXioJ8BBARcDhr",
+	"dhXeaT3ndepei+Om/UTGg3tUCFvWCF0bg1Qbg67odBsZD1I/y54bQetMCdVdlXKneo9Fkhn3jVZX3jnu",
+	"5GtPcm4BPSytJYQRdxKe3oWWKT/9K49I0HfNIeZHDi0aYcdJxfThmMIZs6JklbxBAASMN9X2nHEGjWbR",
+	"nKSCVCBbCGlGdCjqn3Vs52U5rbH2lGMwt+cZGvGk+fdBo8fVoErRdzw8fRYvd5nTGXiw14eobAkZMpOJ",
+	"hVQmHOMLmbpZ3vvJjukLBZmkS/NG2s1WWLnqGDR8bUXTzaGIgGr09zxdtdojw37QtHiC4fGJ8bVVZapH",
+	"TjoBKon5msxemtlWrViAUMnRCvpwY5S6hP1v8BnH0Yyv+ZWY3QOHvoexcZQTsWwarg7Hysg9ET4U0dOF",
+	"10W9s+c+q6tgZJKBHQo6a62N9G3hp5TRRF5gsp8jBKjgS7kJ6xiEOCVb/S9qLe3Dt5bJKbTbg+oAPRgM",
+	"wyvCQA5PLJXPDp0P23ihz9EWNDGsEL6UlbQHyFzE0O0MqJliYZxmaNNlP+Cw3ru14MgLtwRQISHnQqsq",
+	"gIR6DTHWf/OQ2CAluFMFw3czUUrs+xgegjvWAgVVm15Fm/Pzsw9nVU5/N0QQ3BPAXa/VThAioSMPUY9W",
+	"GJOff5ViPweMYWZTuK9xeIQUy0qvZmBtfO2GZzdSn0S0ItkQedZVo3d1/pOSReLXMTGw5is7lXiXvK3u",
+	"isQwgFrIRlkA7KE48q50urA7Vh2gQm8aEJ7hlpeCwSNmQ53m9a/AZD2VSqNIQ51Otx3rLgmFZHCogNVT",
+	"lqJkywOrnUoi1RWDVf9GFjlVbtmpKhtgTOYW6yMHE2NMViSO0Q0ncXSkEvN6Uek9Ar/c9cCHytgZnbOo",
+	"w0wU9SOU4CQDHbFk/MZ+xCqkWQrmrj4V4+Nadpxw4CkGerYLgIf3p+b3NAjuLvGC5Az3Q1YHDrh7TujA",
+	"4b6HLflTVS0VhqKCr9qjOXJ2I8UeRRXCwxVo2SC2K8PjlmqDmkKgzLsA+9N0EoS6OQwPT3sznvRCf1GO",
+	"3+fOa9Hikngk7oofkDtGM+nerafMZXzy2meDSTf55FPe+CcwFGPv65ODGAMJgAQvmKcReD2osCQp2U6Z",
+	"3UDQdZFDO3LolCd3xVImo33KOaL+mJ1wSt/rXVVebmLtKWY3o02hHMe1WjdcqnUisAtMzVeWLYXdC8Lj",
+	"qfkVbjvmtjQ3ojlj30KbVwgt1tglNrR7Mexf3756yf74/Pd/+Lcz9m3phIcb96fLn35k4PURNOTLPz55",
+	"9m+9UE2AdgHkTGf9fb9+9Np95+z/UqGY6XzxAsi6AABKzMNePPXp4byWi/PFF2dPzr5YYG9GINtjXsvH",
+	"vFltJEYSqK+zoz13JPi+XJxTXsb/5g2mWJtaK4JCePbkiQ8GCfTg8Lqu5Aq++/j/lnDjIMv1cmqXUvHm",
+	"EFEjoti6fn4F1DsT07/Edz76RprgCui9bPRoBIDzOLGxwxHW9tg3+f2E/Sq3HLIQ3WT2G10JduBNx5MZ",
+	"AnSmwKyZ///3b8KsQf0wEbJ+v+2QteYN3woLi0skI7ZDHr+ZSpTrjHN8Bm4WdxiEsV9rNMgTG6ZXVthH",
+	"xjYCmzPdaededKlQMECFMZZ98Yy9ll8vuufTNjvxaRZn/c0MdzvPJmzQvB0XoXwqYiowFrO4qw/u/LWE",
+	"NMa7ctHXDVgBytOGSUVKBUVp3HtMy12gg+/sSm/RawRnNnj0TfLY/iCNfdkO+xwEDq/LITHK1jC/uxOW",
+	"cNxq0RitwKz0j2d63ZLuim9FTR62KOH+Q9j/wDF3JdokJhvl1icoQ6n3Q8QPBSW916K290UwrRhnRBNI",
+	"GzLkXPRG7NDKJZdiV1wlmqwN2hKseFWBaiDdqL/vRBNs1XOyNPpCoeiQshNf6YKmBvnzoVhQ3Ky/mX8W",
+	"ou7uZo4cvMNGHpNqz1NgjnfY0sDZAd8wKQ/+TODqDy8K4vD8cV7Hed/P/RxcTauGr8m5jcB0mAuA3qYr",
+	"6Iy86FPu8S/un0+gfkZv7B/F/rV7yPi+Bo4G7TYwNFWDZnH0F88iHpWH0AJ6u/70/o4AUCWxu4H297DD",
+	"r/m16G0n3JJosivfdYHT3tN16jYCexxUB7bp7jqBfU0dmNceD+zhT8xrT6OcI4NTp6rEqmxDDvdzipx+",
+	"W1BqTYfQkFSEoGmUi7/XzbXA4oCDsMeU3cTpuVc+Pz7uFSqzv5pebITd1W0jUExRbEvxvArY6sxPM1Xm",
+	"f8ADTcpwSw3fsr7zkv5xffyLRBldikpgBKTPam+F02I8q+Xev46DycnjmP8+zhHKKjw+g8dfQO2wbgSm",
+	"qklEOYKQUkIjTaznyefZclxE6IagEKqmtca/fcevUi+gYY9hzKlm+Ke5QgOW8/03cMpD6s3Ar1HKEyXS",
+	"9+vXkyV3D2+qu719BOv693nbTBlGObrqk+MbBD3eRXlfN7szb0KVf+zcP/Yx0TswQ/R+euGhef/huCB/",
+	"6194X+dvauNflGWB/YX1zhasEZjj0xCCAjijIf9H3FIaot1rRlCVJs4lK98fMCVNX1IDuQeTpviCiDT9",
+	"KZpDeQ90/E7vPRi3CS4rHycAXzOA6R0QYVSUbF1xsxGmYJUAALcD/rC4g6iN70V9eIgT+1LXh8+hT/5q",
+	"dhMQ7o4ege5GUOqZfBD5+Y3Pa3sY0QWtefJl172885tAr895jL/FcoYtryr3ZHdm9ZrBI8m8Fbfg0zQt",
+	"xIkRQnXKV6wGuH9nPihxay+6QMGEFL2Y5pDHa1ltH4JNXrnnPgyLuEfDwj4rk8CCPid/BOcqAd9R0RzC",
+	"O2Ktz5XGyhhIRASUHIrkgw1PrKQb+FXvZvGHb5A3ebl+0xkW95QNfL9UkzzpKpvXsQLaUUXeBJV69/me",
+	"Dw8qgFo6Ju6I7o7cE2/hI00b7d7rwL+IYg0ItCBuuMEm+fesMoiAXTARjz7t7ve+nyKevAuntZvq7Gt+",
+	"E1GLDiTZr8lFx91QRe8JB76t7iU07902d4zNF79pB0KMRdcCE1JSMvCVSIYJBiwU4GGzIgVfPo+Gvh7u",
+	"fhOiAojzz37HVVKYXsoNQSg4sRMQ+opBx12z4TVapfe92Y9XvJ42KXltPteOJ263torlvp9sZClyH/v0",
+	"y+hjR7yz7zZaVXrfxXCOzWGrzTTRhsDPD3ku3G5/9nPxbtMIgRUsVgPqUucoUBE7NqDAOumlcPvWQa68",
+	"94Mh7aQQlHbxoLq3/fxiSdpeRxbfeavURRuL9EVAuFNtmUNyd0I05V43Rzfbyd3RgEU/eGUCxzl2IClN",
+	"NEsofPXk895b35bS6ialtgBp7jMfUK/Bdw31dNwQxsx9b2ioC0zt6A9U1fVgVMUXfN4zp9laiNJZuHpL",
+	"6ZVlw/eAPOMTcKEeYeT0fBD6d5JEJrfhlazEvK241yhzYkN+Eym0QEfcSXJitHhzVw2vN2Bl8pBveeIe",
+	"Fqel5QQwiZsrqASOQtSk+AMadUyzRoNVuv/wlgEt5dcxDjbcmeYwgbYFDSQqdiwDSqH3eGtGKHCHQZEz",
+	"WQ3Q4Ic3gi0xNZhZfQV1wvcuO6h4foo3aMg/A2/gUn4jhqMRzY3ucwcwgFPlMLrYZjHd/75jYcV9PrOu",
+	"uJpipDfu8yM5ut/5JgPQgc6npnjcd3ciQsdgthRrjQ4xg2ivnV5VCdXQfdn0nGJhZ589efKk04P46RP8",
+	"71f0szp6KfErcOqVhmRr4S7AuoE2TUthbNFJttvrXVWSV/6+edPx0Vldro/x0ptvXuUJpZrXWBY63vXF",
+	"i+eLItyt8MuLL6M366yNptnfSVUabYX1OkrRUS69qgmpBe681FKZgmnF/Kp/Bc3qARjiMXgKpljiJzcg",
+	"R8aApUUC97wHKlL44gLzeCMgIhi949aLGdZkwnNFYAZj/a51lmH7yA+f94psqfjZxY6v411ttFwJL2K0",
+	"sRcoeKDKBGoNKb9YEY6bGwN6l7n3e7ItoZtMx37bDvscKdnhdblp2d1KwAdIzSbdlwAdCygaYcsDwiIF",
+	"99OdvUmp6P2fhahbkmRdCYQnkO0j2koV/MjZZ1zcYmf9yL2z5pURYwifXy/3G34rmP1oCpJABQCttNne",
+	"X332bO8Omx9h63vgYcdEjBMhPPNe+HbsoK87bgaWloY1AsRzIiOhPW+Pfwk/T2aHf9PoHg/n5ofbTaP3",
+	"ivE9PzkpK53cPTGhoVSz4tY+XpmbewnfBrzXfyjdJe7YaXo0TImbQKjdTkbA0lKXU6kfIhvqrSj1bzEB",
+	"/fMmAycONpRHPAzV4dG/gYKKe5Cmb3Y21JiEDtqWXwuoGUfkY6ms7hS2xMlNCT5HtC8/KuvuByDQ+LXc",
+	"9QBEs2SexHO6Bmqyqg4ET0NgvJg32RA6YcKuQH/G4s4JZskEohYUMeobkVtpk76RDmF+/+BekUwluDU/",
+	"8nRg4hJCguW0G62Gww36nrih0s2ttPemL9+3YbKrprMd38KAB5Qj8IJfx5WKyOfCQHibowsdkg3xvCGg",
+	"WxuGC7XXfhyZjQjwt2+ktUItHmKDHhv+IEUGl/zwdleJh0tZrj5/yrJbEFbnJ5RC2ryihSAh5L67c9Ul",
+	"PwT4eW7AjRyKCtdADcpjb6SFrCBITI7fWYbQ/lIH8xJNz6Muql8t63N0hbwgxwys8qK1hZxtNGN6btsW",
+	"c5TelOtM2s3H30iG62RxCN8KJYxJOnedThSa2N2LbEQsYWndYfEN7txOcRO8a7CJIbBNf2wx8/cbbsWN",
+	"aLw7R9+3XATqTF9dlzTkIfcGX/HZry/oAUS+Z4M9ejCwSxARjcBWLnbDFRQZyqaNCtuNgDK56t4zSaGP",
+	"9+SWwIC5L72EDtoZRt7lBnpIPuhphBWkjqLV7FocAPJKKqab0kMQ/tp6HuzMGTlWJncHmxX+2ht0v34g",
+	"aC/f9n/8p4hm4Y5u7LaaTttuGinK38qO+uneeUvXsvqNICYG5oLeetJ3C9LQYotq0KCJqxJ2r5trQlMV",
+	"tWFWrq7Ng8jgY3FvOOnRwPc980XxzxRKb7f7nyoubjaimuSWn9QlDHnIeDG94leBFPA5Qt7TCGBFjLyK",
+	"tRQEhm9x+90s7z/46JZ/I/7pQTpgl3+bSB3oa4Ycd63azfboHU66N3oL+ZX4lxvR+Cofg2wCiZtQ66Mb",
+	"Vgl+g5dBwsB3XDYppGHAQ+qy7gW/just9Dwkw9Vj0PoExn60320INfhTZcGMFTVbHuDfXolcsITv/VK1",
+	"1DcxvVfYdPUB98q9IHEp+WL54NFaQ/Or+wKd9I/viMgeqtt+I5SvUESXaskoCVXppS4PzOodOFrlvWfW",
+	"QIH23VyjMVzVNzv7zj35H08ePyyan1Tsf794/YOTb3+6/OnH+SB+nx91y3YKuVFecyjrh3Tfwmvu07hc",
+	"qKlPBQ/fSd8F5KEDVu5NIht8FvRVKtODvmAWvs70el10BfyvFJNKqUMAnNjSNMX4YFQCXkyfkJ20q+dP",
+	"YnjKnz5nApLfsQn/rQ2bei+Ikxu9FS2Ajt9yxThboUMA+SLO7Dv1MPkgf1HJfJCB1KmMDs2mKg79Nktp",
+	"6RYpW380prYmELd3gyD40aS54n9mXkq90UpMC7c3OOQhixTwDSn9hj69j9BG4x+HZSDCgrcW0aWgQWPT",
+	"6UOAIwFwbxI3G6b/UpeRmsin90sjeEkSUq28jw4OLwCd1j0MetpC5a979UVIl6aSGYDaM75v/Ihqv8C/",
+	"k+mK7/i1gGV9zaGpVm66Im5b++Z7urYieXewhlk5dzW3VjTuSf/n5yeP/sgfrV88evXhl68+/euj7u/P",
+	"P/3bL1986v3p6bNP/zKVtNe+czLkxecdVHxqBGd1qh2SG332lu9fC2Owa26UI6H/D04KrYe+OnlX0XXU",
+	"c/Xgfquk1+pd11l0LzYYuKFAj8PLmpkNb0QxMJU9ip6zpqXpyDZuu8AOBlzQeMmmYc2dZHPv/a108Jm3",
+	"N2H2n1ndm8yMhH30hf7eKiEof71X9+bHciIcfVJdZ9aif3RQ3/OdVu9b3/tRW3Ea+/yjeTVhlW65v0G3",
+	"5g8C3JrACtdK770JDNLidwZwWKnpwYYbqhwmR6YdmcfeD17TwRpz085MZ2X8xYjPYye/WK/FyuZZyt/j",
+	"GYGAvV8itc+4H/Hdlc0bjsjPKAmGxbDG6trpNijBYV+Wjb4WHTne7o/Phb4rHAg0ZG1u/Bd3TbU4Xzx2",
+	"n/x/AQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

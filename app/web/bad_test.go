@@ -180,12 +180,14 @@ func TestBadLettersAndFigures(t *testing.T) {
 		"no UTF-8 in a query":          {"GET", "/api/gamepads?set=%ff", "", nil},
 		"no UTF-8 in a patch": {"PATCH", at,
 			"[{\"op\":\"add\",\"path\":\"/name\",\"value\":\"\xff\"}]", []string{"If-Match", `"1"`}},
-		"a large revision":           {"PATCH", at, low("-80"), []string{"If-Match", `"9999999999"`}},
-		"a large revision to undo":   {"POST", at + "/undo", "", []string{"If-Match", `"9999999999"`}},
-		"a large since":              {"GET", at + "/sheet?since=9999999999", "", nil},
-		"a large from":               {"GET", at + "/differences?from=9999999999&to=1", "", nil},
-		"a large after":              {"GET", at + "/revisions?after=9999999999", "", nil},
-		"a large revision to export": {"GET", at + "/export?revision=9999999999", "", nil},
+		"a large revision":            {"PATCH", at, low("-80"), []string{"If-Match", `"9999999999"`}},
+		"a large revision to undo":    {"POST", at + "/undo", "", []string{"If-Match", `"9999999999"`}},
+		"a large since":               {"GET", at + "/sheet?since=9999999999", "", nil},
+		"a large from":                {"GET", at + "/differences?from=9999999999&to=1", "", nil},
+		"a large revision to compare": {"GET", at + "/same?with_revision=9999999999", "", nil},
+		"a model that is no name":     {"GET", at + "/same?with=stoat", "", nil},
+		"a large after":               {"GET", at + "/revisions?after=9999999999", "", nil},
+		"a large revision to export":  {"GET", at + "/export?revision=9999999999", "", nil},
 		"a look with no such control": {"POST", at + "/diagnosis", `{"looks":[{"hands":{"x":1},"display":{},"seen":{}}]}`,
 			[]string{"Content-Type", "application/json"}},
 		"a device that does something else": {"POST", at + "/diagnosis",
@@ -376,7 +378,7 @@ func TestRandomBadRequests(t *testing.T) {
 		id := ids[rng.IntN(len(ids))]
 		path := pick("/api/models", "/api/models/"+id,
 			"/api/models/"+id+"/"+pick("undo", "redo", "acts", "text", "form", "copy", "restore",
-				"differences", "recordings", "export", "sheet", "sheet.pdf", "ticks", "live", "revisions",
+				"differences", "same", "recordings", "export", "sheet", "sheet.pdf", "ticks", "live", "revisions",
 				"plan", "leads", "codes", "diagnosis", "diagnosis/film", "linkage?output=x",
 				"learned?output=x", "feel?output=x", "schemes", "rules",
 				"feel/caps?output=x&control=y&side=both&most=60", "stand",
@@ -384,7 +386,8 @@ func TestRandomBadRequests(t *testing.T) {
 			"/api/archive", "/api/kinds/"+pick("boat", "x", "%ff"), "/api/gamepads", "/api/phones",
 			"/api/phones/code", "/"+url.PathEscape(noise(20)), "/assets/../../etc/passwd")
 		if rng.IntN(2) == 0 {
-			path += "?" + pick("from", "to", "since", "revision", "after", "part", "name", "set", "format",
+			path += "?" + pick("from", "to", "with", "with_revision", "since", "revision", "after",
+				"part", "name", "set", "format",
 				"paper", "sure", "x") + "=" + pick("1", "-1", "99999999999999999999", "%00", "%ff", "logic/x",
 				url.QueryEscape(noise(40)), "yaml", "A4", "")
 		}

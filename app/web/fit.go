@@ -22,12 +22,11 @@ func (m *models) GetFit(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	select {
-	case m.fitting <- struct{}{}:
-		defer func() { <-m.fitting }()
-	case <-ctx.Done():
-		return nil, ctx.Err()
+	done, err := m.works(ctx)
+	if err != nil {
+		return nil, err
 	}
+	defer done()
 	s := head.Doc.Setup
 	fit := contract.Fit{Revision: head.Number, Known: s.Transmitter.Can != nil, Cannot: []contract.Unfit{}}
 	for unfit := range kit.Fit(head.Doc, p) {

@@ -36,7 +36,7 @@ type models struct {
 	hub   *live.Hub
 	desk  *pairing.Desk // nil: no phone is let in
 
-	fitting chan struct{} // holds one while a fit is worked out
+	working chan struct{} // holds one while something is worked out that takes its time
 }
 
 var _ contract.StrictServerInterface = (*models)(nil)

@@ -85,12 +85,11 @@ func (m *models) planning(ctx context.Context, id contract.ModelID,
 	if err != nil {
 		return err
 	}
-	select {
-	case m.fitting <- struct{}{}:
-		defer func() { <-m.fitting }()
-	case <-ctx.Done():
-		return ctx.Err()
+	done, err := m.works(ctx)
+	if err != nil {
+		return err
 	}
+	defer done()
 	if err := work(head.Doc.Setup, head.Number); err != nil {
 		return err
 	}

@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -73,11 +72,9 @@ func runCheck(ctx context.Context, out io.Writer, path string, wish checkWish) e
 		}
 	}
 	if wish.json {
-		text, err := json.MarshalIndent(report, "", "  ")
-		if err != nil {
+		if err := writeJSON(out, report); err != nil {
 			return err
 		}
-		fmt.Fprintf(out, "%s\n", text)
 	} else {
 		writeReport(out, report, s)
 	}

@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"fmt"
 	"io"
 	"os"
@@ -61,11 +60,9 @@ func runDiagnose(out io.Writer, path, seen string, wish diagnose.Wish, asJSON bo
 
 func writeDiagnosis(out io.Writer, p *signal.Program, a *diagnose.Answer, asJSON bool) error {
 	if asJSON {
-		text, err := json.MarshalIndent(a, "", "  ")
-		if err != nil {
+		if err := writeJSON(out, a); err != nil {
 			return err
 		}
-		fmt.Fprintf(out, "%s\n", text)
 	} else {
 		writeCauses(out, p, a)
 	}

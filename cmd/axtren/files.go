@@ -1,6 +1,7 @@
 package main
 
 import (
+	"encoding/json"
 	"fmt"
 	"io"
 	"os"
@@ -65,4 +66,14 @@ func openScript(path string, p *signal.Program) (*signal.Script, func(), error) 
 		return nil, nil, fmt.Errorf("the script cannot be opened: %w", err)
 	}
 	return signal.NewScript(f, p), func() { f.Close() }, nil
+}
+
+// writeJSON prints what another program can read.
+func writeJSON(out io.Writer, v any) error {
+	text, err := json.MarshalIndent(v, "", "  ")
+	if err != nil {
+		return err
+	}
+	_, err = fmt.Fprintf(out, "%s\n", text)
+	return err
 }

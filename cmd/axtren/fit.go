@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"fmt"
 	"io"
 	"slices"
@@ -38,15 +37,13 @@ func runFit(out io.Writer, path string, asJSON bool) error {
 	}
 	list := slices.AppendSeq([]kit.Unfit{}, kit.Fit(doc, p))
 	if asJSON {
-		text, err := json.MarshalIndent(struct {
+		if err := writeJSON(out, struct {
 			Fits  bool        `json:"fits"`
 			Known bool        `json:"known"`
 			List  []kit.Unfit `json:"cannot"`
-		}{len(list) == 0, doc.Setup.Transmitter.Can != nil, list}, "", "  ")
-		if err != nil {
+		}{len(list) == 0, doc.Setup.Transmitter.Can != nil, list}); err != nil {
 			return err
 		}
-		fmt.Fprintf(out, "%s\n", text)
 	} else {
 		writeFit(out, list, doc.Setup.Transmitter.Can != nil)
 	}

@@ -32,7 +32,7 @@ func run() int {
 		SilenceErrors: true,
 	}
 	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), diagnoseCommand(), fitCommand(),
-		planCommand(), reachCommand(),
+		planCommand(), reachCommand(), sameCommand(),
 		simulateCommand(), whyCommand(), sheetCommand(), schemaCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if errors.Is(err, errFound) {

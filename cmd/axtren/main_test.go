@@ -349,6 +349,38 @@ func TestPlanSaysWhatGoesWhere(t *testing.T) {
 	require.Equal(t, 2, code)
 }
 
+// TestSame: two models that send the same, two that do not, with what shows it on both, and two that cannot
+// be compared.
+func TestSame(t *testing.T) {
+	const head = "format: axtren-setup\nversion: 1\ntransmitter: {controls: [{id: key, kind: " +
+		"switch, positions: " +
+		"[rest, press], spring_to: rest}]}\noutputs: [{id: horn, channel: 1}]\nmixes: [{to: horn, " +
+		"from: lit}]\nlogic: "
+	a := write(t, "a.yaml", head+"[{id: lit, block: toggle, in: key.press}]\n")
+	b := write(t, "b.yaml",
+		head+"[{id: rise, block: r_trig, in: key.press}, {id: lit, block: sr, set: rise, reset: "+
+			"key.rest}]\n")
+	stdout, _, code := axtren(t, "same", a, a, "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"same": true, "undecided": false, "script": ""}`, stdout)
+	stdout, _, code = axtren(t, "same", a, b, "--json")
+	require.Equal(t, 1, code)
+	require.JSONEq(t, `{"same": false, "undecided": false, "script":
+		"t_s,control,value\n0.020,key,press\n0.040,key,rest\n"}`, stdout)
+	stdout, _, code = axtren(t, "same", a, b)
+	require.Equal(t, 1, code)
+	require.Equal(t,
+		"Press Button 1.\nThen let go of Button 1.\nThen channel 1 is sent 2000.0 µs by "+a+" and "+
+			"1000.0 µs by "+b+".\n",
+		stdout)
+	_, stderr, code := axtren(t, "same", a, b, "--seconds", "-1")
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "--seconds -1")
+	_, stderr, code = axtren(t, "same", a, write(t, "c.yaml", "format: axtren-setup\nversion: 1\n"))
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "(control key) is not in the second setup; both need the same controls")
+}
+
 // TestDiagnoseNamesWhatExplains: two causes that one more look tells apart, nothing wrong, nothing that
 // explains it, and looks that do not fit.
 func TestDiagnoseNamesWhatExplains(t *testing.T) {

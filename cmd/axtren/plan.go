@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"fmt"
 	"io"
 	"os"
@@ -55,15 +54,13 @@ func runPlan(out io.Writer, path string, asJSON bool, files map[string]drawing) 
 		return err
 	}
 	if asJSON {
-		text, err := json.MarshalIndent(struct {
+		if err := writeJSON(out, struct {
 			*plan.Plan
 			Levels []string    `json:"levels"`
 			Next   *plan.Other `json:"next"`
-		}{made, plan.Levels(), next}, "", "  ")
-		if err != nil {
+		}{made, plan.Levels(), next}); err != nil {
 			return err
 		}
-		fmt.Fprintf(out, "%s\n", text)
 	} else {
 		writePlan(out, made, next)
 	}

@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"io"
 	"os"
@@ -92,12 +91,7 @@ func writeReached(out io.Writer, s *setup.Setup, c setup.Condition, v *proof.Ver
 	if report.Reachable {
 		report.Script, report.At = proof.Script(v.Rows), proof.Seconds(v.Frame, s)
 	}
-	text, err := json.MarshalIndent(report, "", "  ")
-	if err != nil {
-		return err
-	}
-	fmt.Fprintf(out, "%s\n", text)
-	return nil
+	return writeJSON(out, report)
 }
 
 // flags adds the flags that every search has.

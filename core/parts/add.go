@@ -32,7 +32,7 @@ func Add(doc *setup.Document, list, kind, of string) (tree *setup.Node, part str
 	if n == nil {
 		return nil, "", problem(list, "nothing can be added here yet", a.missing)
 	}
-	tree = clone(doc.Tree)
+	tree = doc.Tree.Copied()
 	appendTo(tree, list, id, n)
 	if list == "outputs" {
 		a.pin(tree, int(n.Get("channel").Float()))

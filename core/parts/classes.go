@@ -63,13 +63,13 @@ func Like(doc *setup.Document, kind string) (tree *setup.Node, said string, err 
 	if of == nil {
 		return nil, "", problem("kind", "is no kind of transmitter", "name one of those that there are")
 	}
-	tree = clone(doc.Tree)
+	tree = doc.Tree.Copied()
 	own := groupIn(tree, "transmitter")
 	for i, key := range of.Get("transmitter").Keys {
-		put(own, key, clone(of.Get("transmitter").Items[i]))
+		put(own, key, of.Get("transmitter").Items[i].Copied())
 	}
 	if len(doc.Setup.Transmitter.Controls) == 0 {
-		controls := clone(of.Get("controls"))
+		controls := of.Get("controls").Copied()
 		a := &adder{s: doc.Setup}
 		for _, control := range controls.Items {
 			if id := control.Get("id"); doc.Setup.Item(setup.ID(id.Text)).Kind != 0 {
@@ -91,7 +91,7 @@ func receivers(kind string) []*setup.Node {
 	var list []*setup.Node
 	count := int(of.Get("pins").Float())
 	for k, one := range of.Get("receivers").Items {
-		rx, pins := clone(one), &setup.Node{Kind: setup.List}
+		rx, pins := one.Copied(), &setup.Node{Kind: setup.List}
 		for pin := 1; pin <= count; pin++ {
 			n := setup.GroupNode("pin", pin, "channel", k*count+pin)
 			if has(of.Get("switched"), pin) {
@@ -120,7 +120,7 @@ func slow(tree *setup.Node, kind string) {
 	known := link.Get("half_rate")
 	for _, channel := range channels.Items {
 		if !has(known, int(channel.Float())) {
-			known.Items = append(known.Items, clone(channel))
+			known.Items = append(known.Items, channel.Copied())
 		}
 	}
 }

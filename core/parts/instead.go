@@ -37,7 +37,7 @@ func Instead(doc *setup.Document, output, old, moved string) (tree *setup.Node, 
 	if err != nil {
 		return nil, "", err
 	}
-	tree = clone(doc.Tree)
+	tree = doc.Tree.Copied()
 	touched := map[setup.Item]bool{}
 	for r, to := range places {
 		tree.At(setup.PointerParts(r.Pointer)...).Text = to

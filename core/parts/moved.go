@@ -24,7 +24,7 @@ const (
 // be, and in words what was done; the error is setup.Problems.
 func MovedBy(doc *setup.Document, p *signal.Program, output, way string,
 	moved []string) (tree *setup.Node, said string, err error) {
-	w := &mover{adder: adder{s: doc.Setup}, p: p, tree: clone(doc.Tree)}
+	w := &mover{adder: adder{s: doc.Setup}, p: p, tree: doc.Tree.Copied()}
 	item := doc.Setup.Item(setup.ID(output))
 	if item.Kind != setup.IsOutput {
 		return nil, "", problem("part", fmt.Sprintf("there is no function %q", output),

@@ -52,16 +52,6 @@ func Name(s *setup.Setup, part string) string {
 	return part
 }
 
-// clone copies a tree deeply.
-func clone(n *setup.Node) *setup.Node {
-	c := *n
-	c.Keys, c.Items = slices.Clone(n.Keys), slices.Clone(n.Items)
-	for i, item := range n.Items {
-		c.Items[i] = clone(item)
-	}
-	return &c
-}
-
 // put sets a key of a map in place.
 func put(n *setup.Node, key string, value *setup.Node) {
 	if i := slices.Index(n.Keys, key); i >= 0 {
@@ -81,17 +71,11 @@ func groupIn(tree *setup.Node, key string) *setup.Node {
 
 // Rename gives a part another id, in every place that names it.
 func Rename(doc *setup.Document, part, to string) (*setup.Node, error) {
-	pointer, n, err := Find(doc.Tree, part)
+	_, n, err := Find(doc.Tree, part)
 	if err != nil {
 		return nil, err
 	}
-	id := setup.ID(n.Get("id").Text)
-	tree := clone(doc.Tree)
-	for r := range doc.Setup.Graph().Naming(id) {
-		tree.At(setup.PointerParts(r.Pointer)...).Text = r.Renamed(setup.ID(to))
-	}
-	tree.At(setup.PointerParts(pointer + "/id")...).Text = to
-	return tree, nil
+	return doc.Renamed(map[setup.ID]setup.ID{setup.ID(n.Get("id").Text): setup.ID(to)}), nil
 }
 
 // Move puts a part by places further down its list, up where by is negative; it
@@ -103,7 +87,7 @@ func Move(doc *setup.Document, part string, by int) (*setup.Node, error) {
 	}
 	steps := setup.PointerParts(pointer)
 	from, _ := strconv.Atoi(steps[len(steps)-1])
-	tree := clone(doc.Tree)
+	tree := doc.Tree.Copied()
 	list := tree.At(steps[:len(steps)-1]...)
 	to := min(max(from+by, 0), len(list.Items)-1)
 	n := list.Items[from]
@@ -113,7 +97,7 @@ func Move(doc *setup.Document, part string, by int) (*setup.Node, error) {
 
 // Exchange lets two lines change their channels.
 func Exchange(doc *setup.Document, a, b string) (*setup.Node, error) {
-	tree := clone(doc.Tree)
+	tree := doc.Tree.Copied()
 	_, one, err := Find(tree, a)
 	if err != nil {
 		return nil, err

@@ -19,7 +19,7 @@ func PieceOf(doc *setup.Document, part string) (*setup.Node, error) {
 	if n == nil { // a transmitter of which the document says nothing
 		n = &setup.Node{Kind: setup.Map}
 	}
-	n = clone(n)
+	n = n.Copied()
 	called := label(copied.Kind)
 	for _, field := range slices.Concat(copied.Kind.Own, []string{"from", "id"}) {
 		if field != called {
@@ -45,8 +45,8 @@ func NewPiece(kind *setup.PieceKind, of string) (*setup.Node, error) {
 		if class == nil {
 			return nil, problem("kind", "is no kind of transmitter", "name one of those that there are")
 		}
-		n = clone(class.Get("transmitter"))
-		put(n, "controls", clone(class.Get("controls")))
+		n = class.Get("transmitter").Copied()
+		put(n, "controls", class.Get("controls").Copied())
 	case "module":
 		n = setup.GroupNode("label", "New module")
 	case "receiver":
@@ -184,8 +184,8 @@ func become(doc, piece *setup.Document, of setup.Copy, part string) (*setup.Node
 
 // addModule gives a link an add-on module that is as a piece is.
 func addModule(doc *setup.Document, theirs *setup.Node) *setup.Node {
-	tree := clone(doc.Tree)
-	put(groupIn(tree, "link"), "module", clone(theirs))
+	tree := doc.Tree.Copied()
+	put(groupIn(tree, "link"), "module", theirs.Copied())
 	return tree
 }
 
@@ -198,7 +198,7 @@ func addPiece(doc *setup.Document, kind *setup.PieceKind, theirs *setup.Node, on
 	error) {
 	a := &adder{s: doc.Setup}
 	id := a.free(kind.Key)
-	n := clone(theirs)
+	n := theirs.Copied()
 	drop(n, "id")
 	if kind.Key == "device" {
 		if on == "" {
@@ -209,7 +209,7 @@ func addPiece(doc *setup.Document, kind *setup.PieceKind, theirs *setup.Node, on
 		}
 		put(n, "on", setup.TextNode(on))
 	}
-	tree := clone(doc.Tree)
+	tree := doc.Tree.Copied()
 	appendTo(tree, kind.List, id, n)
 	return tree, kind.List + "/" + id, nil
 }
@@ -231,7 +231,7 @@ func treeNamed(tree *setup.Node, part string) *setup.Node {
 
 // Called gives a document in which a copy is called otherwise.
 func Called(doc *setup.Document, of setup.Copy, name string) (*setup.Document, error) {
-	tree := clone(doc.Tree)
+	tree := doc.Tree.Copied()
 	put(copyNode(tree, of), label(of.Kind), setup.TextNode(name))
 	return setup.FromTree(tree)
 }
@@ -246,7 +246,7 @@ func Seen(doc *setup.Document, part string, revision int) (*setup.Node, error) {
 	if copied.From == nil {
 		return nil, problem(part, "is a copy of no piece", "choose its piece first")
 	}
-	tree := clone(doc.Tree)
+	tree := doc.Tree.Copied()
 	put(copyNode(tree, copied), "from", setup.GroupNode("piece", string(copied.From.Piece), "revision",
 		revision))
 	return tree, nil
@@ -300,7 +300,7 @@ func takeLearned(tree *setup.Node, kind *setup.PieceKind, base, theirs *setup.Do
 	case now == nil && was != nil:
 		drop(tree.Get("link"), "learned_us")
 	case now != nil && (was == nil || !was.Equal(now)):
-		put(tree.Get("link"), "learned_us", clone(now))
+		put(tree.Get("link"), "learned_us", now.Copied())
 	}
 }
 
@@ -321,7 +321,7 @@ func pieceNode(piece *setup.Document) *setup.Node {
 // Without a base all that theirs has is taken over, and what it does not say stays. left says what
 // stays though theirs has it no more, since the document uses it.
 func Merge(doc *setup.Document, of setup.Copy, base, theirs *setup.Node) (tree *setup.Node, left []string) {
-	tree = clone(doc.Tree)
+	tree = doc.Tree.Copied()
 	ours := copyNode(tree, of)
 	if ours == nil { // a transmitter of which the document says nothing
 		ours = groupIn(tree, of.Part)
@@ -363,7 +363,7 @@ func (m *merger) fields(base, theirs, ours *setup.Node, skip []string) {
 			}
 			m.fields(was, now, own, nil)
 		default:
-			put(ours, key, clone(now))
+			put(ours, key, now.Copied())
 		}
 	}
 }
@@ -453,7 +453,7 @@ func match(list string, entries []*setup.Node, other *setup.Node) *setup.Node {
 
 // entry gives a new control or pin as the model has it.
 func (m *merger) entry(of *setup.Node) *setup.Node {
-	n := clone(of)
+	n := of.Copied()
 	if id := n.Get("id"); id != nil && m.s.Item(setup.ID(id.Text)).Kind != 0 {
 		put(n, "id", setup.TextNode(m.adder.free(id.Text)))
 	}
@@ -467,7 +467,7 @@ func (m *merger) control(was, now, mine *setup.Node) {
 	if to := now.Get("spring_to"); !sameAt(was, now, "spring_to", was.Get("positions"), now.Get("positions")) {
 		drop(mine, "spring_to")
 		if at := place(now.Get("positions"), to); at >= 0 && at < len(mine.Get("positions").Items) {
-			put(mine, "spring_to", clone(mine.Get("positions").Items[at]))
+			put(mine, "spring_to", mine.Get("positions").Items[at].Copied())
 		}
 	}
 	sprung := mine.Get("kind").Text == "axis" && (mine.Get("spring") == nil || mine.Get("spring").Text != "none")
@@ -484,10 +484,10 @@ func (m *merger) positions(was, now, mine *setup.Node) {
 	case theirs == nil || before != nil && len(before.Items) == len(theirs.Items):
 		return
 	case ours == nil:
-		put(mine, "positions", clone(theirs))
+		put(mine, "positions", theirs.Copied())
 		return
 	}
-	names := clone(ours)
+	names := ours.Copied()
 	names.Items = names.Items[:min(len(names.Items), len(theirs.Items))]
 	for _, one := range theirs.Items[len(names.Items):] {
 		name := one.Text

@@ -57,7 +57,7 @@ func TestACopyIsItsPiece(t *testing.T) {
 			same, left, err = TakeOver(doc, c.Part, nil, piece)
 			require.NoError(t, err)
 			require.Empty(t, left)
-			bare := clone(same)
+			bare := same.Copied()
 			if c.Kind.Key == "transmitter" { // it was none before
 				put(bare, "transmitter", doc.Tree.Get("transmitter"))
 			}
@@ -75,7 +75,7 @@ func TestACopyIsItsPiece(t *testing.T) {
 			require.Equal(t, &setup.From{Piece: someKey, Revision: 3}, of.From)
 			drop(copyNode(copied, of), "from")
 			if of.Kind.Key != "transmitter" { // it has a name now
-				want := clone(doc.Tree)
+				want := doc.Tree.Copied()
 				drop(copyNode(want, c), "from")
 				require.True(t, copied.Equal(want), "%s %s: nothing else has changed", path, c.Part)
 			}
@@ -188,7 +188,7 @@ func TestWhatIsUsedStays(t *testing.T) {
 	controls := base.Tree.At("transmitter", "controls")
 	one := *controls
 	one.Items = one.Items[:1]
-	fewer := clone(base.Tree)
+	fewer := base.Tree.Copied()
 	put(fewer.Get("transmitter"), "controls", &one)
 	tree, left, err = TakeOver(doc, "transmitter", base, read(t, fewer))
 	require.NoError(t, err)

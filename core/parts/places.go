@@ -38,7 +38,7 @@ func placeOf(key string) *setup.Node {
 // already, and gives the name of the first. The error is setup.Problems where all are there.
 func addAtPlace(doc *setup.Document, place *setup.Node) (tree *setup.Node, part string, err error) {
 	a := &adder{s: doc.Setup}
-	tree = clone(doc.Tree)
+	tree = doc.Tree.Copied()
 	for _, of := range place.Get("controls").Items {
 		if stick := of.Get("stick"); stick != nil && slices.ContainsFunc(doc.Setup.Transmitter.Controls,
 			func(c setup.Control) bool {
@@ -46,7 +46,7 @@ func addAtPlace(doc *setup.Document, place *setup.Node) (tree *setup.Node, part 
 			}) {
 			continue
 		}
-		n, id := clone(of), of.Get("id").Text
+		n, id := of.Copied(), of.Get("id").Text
 		if doc.Setup.Item(setup.ID(id)).Kind != 0 {
 			id = a.free(id)
 		}

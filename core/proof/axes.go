@@ -30,6 +30,7 @@ type axes struct {
 	cuts    map[signal.Slot][]cut
 	order   []signal.Slot // of cuts
 	figures []figure
+	bound   []bound // what is to be the same and moves with axes
 }
 
 // figure is a number with its cuts, in their order.
@@ -80,6 +81,9 @@ func (a *axes) find() error {
 	for _, slot := range a.order {
 		a.figure(slot)
 	}
+	for i := range a.y.watch.boths {
+		a.both(&a.y.watch.boths[i])
+	}
 	for _, group := range a.groups() {
 		var own []figure
 		for _, f := range a.figures {
@@ -88,6 +92,11 @@ func (a *axes) find() error {
 			}
 		}
 		places := newPlaces(a.y, group, own)
+		for _, b := range a.bound {
+			if slices.Contains(group, b.hands[0]) {
+				places.bound = append(places.bound, b)
+			}
+		}
 		if err := places.find(); err != nil {
 			return err
 		}
@@ -102,7 +111,11 @@ func (a *axes) gather() {
 	for _, c := range y.p.Cuts() {
 		a.cut(cut{c, nil})
 	}
-	for _, e := range y.s.StartCheck {
+	checks := y.s.StartCheck
+	if y.claimed.other != nil {
+		checks = slices.Concat(checks, y.claimed.other.Setup().StartCheck)
+	}
+	for _, e := range checks {
 		hand, _ := y.p.Hand(string(e.Control))
 		if slices.Contains(a.hands, hand) {
 			a.tested(y.p.HandSlot(hand), test{least: e.Is.From, most: e.Is.To}, nil)
@@ -164,26 +177,8 @@ func (y *system) isOutput(slot signal.Slot) bool {
 	return slices.ContainsFunc(y.p.Routes, func(r signal.Route) bool { return r.P == slot })
 }
 
-// moves tells whether an axis has to do with a number.
-func (a *axes) moves(slot signal.Slot) bool {
-	seen, slots := map[signal.Slot]bool{}, []signal.Slot{slot}
-	for len(slots) > 0 {
-		kept, hands := a.y.p.DependsOn(slots...)
-		slots = nil
-		for _, hand := range hands {
-			if slices.Contains(a.hands, hand) {
-				return true
-			}
-		}
-		for _, k := range kept {
-			if !seen[k] {
-				seen[k] = true
-				slots = append(slots, k)
-			}
-		}
-	}
-	return false
-}
+// moves tells whether a number goes along with an axis.
+func (a *axes) moves(slot signal.Slot) bool { return a.y.p.Follows(slot, a.hands) }
 
 // figure finds how the number of some cuts comes from the axes. Where that takes time, it is looked at where
 // the output makes for: there it begins, and ends.
@@ -203,18 +198,21 @@ func (a *axes) figure(slot signal.Slot) {
 	if !ok || len(f.Axes) == 0 {
 		return
 	}
-	one := figure{Figure: f, cuts: cuts}
-	for _, axis := range f.Axes {
+	if hands, ok := a.handsOf(f.Axes); ok { // else of a control that nothing looks at
+		a.figures = append(a.figures, figure{Figure: f, cuts: cuts, hands: hands})
+	}
+}
+
+// handsOf gives the hand of each axis; ok is false where one is not looked at.
+func (a *axes) handsOf(axes []signal.Slot) (hands []int, ok bool) {
+	for _, axis := range axes {
 		for _, hand := range a.hands {
-			if y.p.HandSlot(hand) == axis {
-				one.hands = append(one.hands, hand)
+			if a.y.p.HandSlot(hand) == axis {
+				hands = append(hands, hand)
 			}
 		}
 	}
-	if len(one.hands) < len(f.Axes) {
-		return // of a control that nothing looks at
-	}
-	a.figures = append(a.figures, one)
+	return hands, len(hands) == len(axes)
 }
 
 // behind gives what a number is made of in the same frame: of a pin what arrives there; and the output
@@ -264,10 +262,16 @@ func (a *axes) groups() [][]int {
 	for _, hand := range a.hands {
 		leader[hand] = hand
 	}
-	for _, f := range a.figures {
-		for _, hand := range f.hands[1:] {
-			leader[find(hand)] = find(f.hands[0])
+	together := func(hands []int) {
+		for _, hand := range hands[1:] {
+			leader[find(hand)] = find(hands[0])
 		}
+	}
+	for _, f := range a.figures {
+		together(f.hands)
+	}
+	for _, b := range a.bound {
+		together(b.hands)
 	}
 	var groups [][]int
 	at := map[int]int{}

@@ -22,7 +22,11 @@ func (p *places) together() {
 				box[k] = signal.Span{Low: -100, High: 100}
 			}
 		}
-		if !contexts(p.figures, func() {
+		figures := slices.Clone(p.figures)
+		for i := range p.bound {
+			figures = append(figures, p.bound[i].figures()...)
+		}
+		if !contexts(figures, func() {
 			c := &cells{places: p, found: map[string]bool{}}
 			for _, at := range p.values {
 				if inside(at, box) {
@@ -106,6 +110,9 @@ func (p *places) put(box []signal.Span) {
 		for i := range p.figures {
 			p.figures[i].Put(p.y.p.HandSlot(hand), box[k])
 		}
+		for i := range p.bound {
+			p.bound[i].put(p.y.p.HandSlot(hand), box[k])
+		}
 	}
 }
 
@@ -120,7 +127,25 @@ func (c *cells) regions(box []signal.Span) (list []region, settled bool) {
 		settled = settled && r.low == r.high
 		list = append(list, r)
 	}
-	return list, settled
+	apart := c.apart()
+	return append(list, apart), settled && apart.low == apart.high
+}
+
+// apart tells, as a region of 0 or 1, whether anything that is to be the same is apart within the box
+// that was
+// put.
+func (c *cells) apart() region {
+	r := region{}
+	for i := range c.bound {
+		same, apart := c.bound[i].over()
+		if apart {
+			return region{1, 1}
+		}
+		if !same {
+			r.high = 1
+		}
+	}
+	return r
 }
 
 // beyond counts the cuts that a number is beyond.
@@ -222,6 +247,9 @@ func (p *places) place(at []float64) {
 		for i := range p.figures {
 			p.figures[i].Put(p.y.p.HandSlot(hand), signal.Span{Low: at[k], High: at[k]})
 		}
+		for i := range p.bound {
+			p.bound[i].put(p.y.p.HandSlot(hand), signal.Span{Low: at[k], High: at[k]})
+		}
 	}
 }
 
@@ -232,6 +260,13 @@ func (c *cells) signature(at []float64) string {
 	for i := range c.figures {
 		text = binary.AppendUvarint(text, uint64(c.figures[i].beyond(c.figures[i].Span().Low)))
 	}
+	apart := uint64(0)
+	for i := range c.bound {
+		if apart == 0 && c.bound[i].here() {
+			apart = 1
+		}
+	}
+	text = binary.AppendUvarint(text, apart)
 	return string(text)
 }
 
@@ -258,8 +293,14 @@ func (c *cells) show(at []float64) {
 // mostOpen bounds the combinations that a box leaves open and that are looked up.
 const mostOpen = 256
 
-// known tells whether everything that a box leaves open was found elsewhere.
+// known tells whether everything that a box leaves open was found elsewhere. Where something may be apart it
+// is enough that it is elsewhere: what else is the same there leads to nothing that this does not show
+// sooner.
 func (c *cells) known(list []region) bool {
+	list = slices.Clone(list)
+	if last := &list[len(list)-1]; last.high == 1 {
+		last.low = 1
+	}
 	n := 1
 	for _, r := range list {
 		if n *= r.high - r.low + 1; n > mostOpen || r.high < r.low {
@@ -294,6 +335,12 @@ func (c *cells) divide(box []signal.Span, regions []region) int {
 		wide := 0.0
 		for i := range c.figures {
 			if span := c.figures[i].Span(); regions[i].low != regions[i].high {
+				wide += span.High - span.Low
+			}
+		}
+		for i := range c.bound {
+			if apart := regions[len(regions)-1]; apart.low != apart.high {
+				span := c.bound[i].difference()
 				wide += span.High - span.Low
 			}
 		}

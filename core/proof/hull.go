@@ -19,7 +19,7 @@ type slow struct {
 // slows finds the outputs of a claim that are slow; ok is false where something else is, which spans do not
 // tell of.
 func (y *system) slows() (list []slow, ok bool) {
-	if y.blind || y.claimed.kind == watchStart || y.claimed.kind == watchLoss {
+	if y.blind || y.claimed.kind == watchStart || y.claimed.kind == watchLoss || y.claimed.kind == watchApart {
 		return nil, false
 	}
 	for i, a := range y.claimed.asks {

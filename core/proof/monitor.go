@@ -90,6 +90,7 @@ const (
 	watchLoss
 	watchOnlyWhen
 	watchLeadsTo
+	watchApart
 )
 
 // claimed is what of a run a claim forbids, before it is known where a program has it.
@@ -101,6 +102,10 @@ type claimed struct {
 	stands test // where the output, or its pins, must stand
 	frames uint16
 	needs  []uint16 // of each pin, the frames after which the signal counts as lost
+
+	pairs []Pair          // what is to be the same
+	aims  bool            // of outputs that are equally slow, where they make for
+	other *signal.Program // whose start check counts too; nil: none
 
 	tooLong bool // more frames than can be remembered
 }
@@ -121,6 +126,11 @@ type monitor struct {
 	at     signal.Slot    // of a start: where the output stands
 	centre float64        // us
 	half   float64
+	boths  []both
+
+	theirs []signal.Slot // where the hands are that the other start check looks at
+	hands  signal.Hands  // the same, as its program has them
+	on     signal.Slot   // whether the transmitter is on
 }
 
 // nothing is what a monitor remembers of before the first frame.
@@ -138,6 +148,10 @@ func (c *claimed) on(p *signal.Program, s *setup.Setup) *monitor {
 		for _, pin := range p.Routes[out].Pins {
 			m.pins, m.refs = append(m.pins, pin.US), append(m.refs, pin.PinRef)
 		}
+	}
+	m.boths = c.in(p, s)
+	if c.other != nil {
+		m.looks(p)
 	}
 	m.centre, m.half = s.Transmitter.Pulse.CentreUS, s.Transmitter.Pulse.HalfSpanUS
 	return m
@@ -165,6 +179,8 @@ func (m *monitor) look(was uint16, st *signal.State, may, must func(i int) bool)
 		return 0, m.p.Sending(st) && st.At(m.p.FirstSlot()) != 0 && !m.stands.holds(st.At(m.at))
 	case watchLoss:
 		return m.loss(was, st)
+	case watchApart:
+		return 0, m.apart(st)
 	case watchOnlyWhen:
 		now = 0
 		if may(0) { // a truth: it is known

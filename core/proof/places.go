@@ -13,6 +13,7 @@ type places struct {
 	hands   []int
 	rest    []float64
 	figures []figure
+	bound   []bound // what is to be the same
 	values  [][]float64
 	boxes   int
 	turned  []float64 // along one axis, the last place before each turn
@@ -88,7 +89,8 @@ func contexts(figures []figure, on func()) bool {
 	return true
 }
 
-// along lists a position of each part of the travel of one axis.
+// along lists a position of each part of the travel of one axis, and of each part one where things are apart
+// that are to be the same.
 func (p *places) along() {
 	var turns []float64 // the last place before each turn
 	for i := range p.figures {
@@ -101,11 +103,15 @@ func (p *places) along() {
 	slices.Sort(turns)
 	p.turned = slices.Compact(turns)
 	from := -100.0
-	for _, turn := range p.turned {
+	for _, turn := range append(slices.Clone(p.turned), 100) {
 		p.part(from, turn)
+		for i := range p.bound {
+			if !contexts(p.bound[i].figures(), func() { p.apartIn(&p.bound[i], from, turn) }) {
+				p.y.inexact("too much decides what a lever does", true)
+			}
+		}
 		from = math.Nextafter(turn, 200)
 	}
-	p.part(from, 100)
 }
 
 // parts gives, of each value, the parts of the travel that it stands for: of one axis from one turn to

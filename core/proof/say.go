@@ -55,6 +55,9 @@ func looked(v *Verdict) string {
 	return words.Count(v.States, "moment was", "moments were") + " looked at, and there are no others"
 }
 
+// Moves says rows of a script, from power-on, as what hands do, one after the other.
+func Moves(s *setup.Setup, rows []Row) []string { return does(s, rows, " s after power-on") }
+
 // does says rows of a script as what hands do, one after the other: Before power-on: Lock at locked. Then
 // press Horn. 0.5 s later: let go of Horn. since says since when time is counted.
 func does(s *setup.Setup, rows []Row, since string) []string {

@@ -16,6 +16,7 @@ type system struct {
 	all     *setup.Setup // the whole document, with a block for each condition
 	s       *setup.Setup // what decides the claim and nothing else
 	p       *signal.Program
+	compile func(*setup.Setup) (*signal.Program, error)
 	ids     []string     // of each hand
 	rest    signal.Hands // where they are before the first frame, or as the search begins
 	begun   *begun       // where the search begins; nil: with power-on
@@ -70,23 +71,27 @@ func newSystem(s *setup.Setup, claim *setup.Claim, after *begun) (*system, error
 	if y.claimed.tooLong {
 		return nil, errTooLong
 	}
+	return y, y.build(watch, power, after)
+}
+
+// build compiles what decides some parts, and finds all ways in which the hands can stand.
+func (y *system) build(watch []setup.Item, power bool, after *begun) (err error) {
 	y.s = y.all.Cone(watch...)
 	if y.once = y.claimed.kind == watchStart && !power; y.once {
 		atOnce(y.s)
 	}
-	if y.p, err = signal.Compile(y.s); err != nil {
-		return nil, err
+	if y.compile == nil {
+		y.compile = signal.Compile
+	}
+	if y.p, err = y.compile(y.s); err != nil {
+		return err
 	}
 	y.ids, y.rest = y.p.HandIDs(), y.p.Rest()
 	if after != nil {
 		y.play(after)
 	}
 	y.watch = y.claimed.on(y.p, y.s)
-	moved := y.decides(power)
-	if err := y.hands(power, moved); err != nil {
-		return nil, err
-	}
-	return y, nil
+	return y.hands(power, y.decides(power))
 }
 
 // atOnce takes out of a cone what takes time: in the first frame all is where it makes for.
@@ -157,11 +162,7 @@ func (y *system) claim(s *setup.Setup, claim *setup.Claim) (power bool) {
 		}
 	}
 	y.all, y.claimed = all, c
-	for i := range s.Logic {
-		start, _ := s.Logic[i].StartsAs()
-		power = power || start == "kept"
-	}
-	return power
+	return power || keeps(s)
 }
 
 // near is to stand at a value.
@@ -202,6 +203,13 @@ func (y *system) decides(power bool) (moved map[int]bool) {
 	var slots []signal.Slot
 	for _, c := range y.watch.conds {
 		slots = append(slots, c.slot, c.known)
+	}
+	for _, b := range y.watch.boths {
+		for _, slot := range []signal.Slot{b.a, b.b} {
+			if slot != signal.None {
+				slots = append(slots, slot)
+			}
+		}
 	}
 	for i, pin := range y.watch.pins {
 		ref := y.watch.refs[i]
@@ -256,6 +264,12 @@ func (y *system) hands(power bool, moved map[int]bool) error {
 	for _, e := range y.s.StartCheck {
 		checked[e.Control] = true
 	}
+	theirs := map[setup.ID]bool{} // what the start check of another setup looks at
+	if y.claimed.other != nil {
+		for _, e := range slices.Concat(y.s.StartCheck, y.claimed.other.Setup().StartCheck) {
+			theirs[e.Control] = true
+		}
+	}
 	ready := p.Ready()
 	if y.begun != nil {
 		ready = y.rest
@@ -263,13 +277,13 @@ func (y *system) hands(power bool, moved map[int]bool) error {
 	axes := &axes{y: y, cuts: map[signal.Slot][]cut{}}
 	for i, c := range y.s.Transmitter.Controls {
 		hand, _ := p.Hand(string(c.ID))
-		switch looked := moved[hand] || (power || y.begun != nil) && checked[c.ID]; {
+		switch looked := moved[hand] || theirs[c.ID] || (power || y.begun != nil) && checked[c.ID]; {
 		case !looked: // it is put once where the start check asks for it, and stays
 			y.add(dim{hands: []int{hand}, values: [][]float64{{ready[hand]}}})
 		case c.Axis != nil:
 			axes.hands = append(axes.hands, hand)
 		default:
-			y.add(dim{hands: []int{hand}, values: y.positions(i, int(y.rest[hand]))})
+			y.add(dim{hands: []int{hand}, values: y.positions(i, int(y.rest[hand]), theirs[c.ID])})
 		}
 	}
 	if err := axes.find(); err != nil {
@@ -289,8 +303,8 @@ func (y *system) hands(power bool, moved map[int]bool) error {
 func (y *system) add(d dim) { y.dims = append(y.dims, d) }
 
 // positions gives the positions of a switch that are told apart: those that something looks at, and one of
-// the others, where it begins if that is among them.
-func (y *system) positions(control, begins int) [][]float64 {
+// the others, where it begins if that is among them; every one where each counts.
+func (y *system) positions(control, begins int, each bool) [][]float64 {
 	item := setup.IsControl.At(control)
 	sw := y.s.Transmitter.Controls[control].Switch
 	looked := map[int]bool{}
@@ -312,7 +326,7 @@ func (y *system) positions(control, begins int) [][]float64 {
 	}
 	var values [][]float64
 	for i := range sw.Positions {
-		if looked[i] || i == other {
+		if looked[i] || each || i == other {
 			values = append(values, []float64{float64(i)})
 		}
 	}
@@ -374,7 +388,7 @@ func (y *system) begin() error {
 			continue
 		}
 		st.CopyFrom(y.p.PowerOn())
-		if y.p.Step(st, hands); y.p.Sending(st) {
+		if y.p.Step(st, hands); y.p.Sending(st) || y.watch.other != nil && y.watch.meets(st) {
 			y.first = append(y.first, way)
 		}
 	}

@@ -123,6 +123,9 @@ func orNone(id *ID) ID {
 	return *id
 }
 
+// Count is how many parts of a kind there are; not of pins.
+func (s *Setup) Count(kind ItemKind) int { return listings[kind].count(s) }
+
 // At gives the i-th part of a kind.
 func (k ItemKind) At(i int) Item { return Item{Kind: k, Index: i} }
 

@@ -1,5 +1,7 @@
 package signal
 
+import "slices"
+
 // DependsOn gives what decides, besides power and the count of frames, what slots are in a
 // frame: the slots that are carried into it from the frame before, and the hands, both
 // rising. The slots are those of one state of the program.
@@ -63,4 +65,37 @@ func (p *Program) DependsOn(slots ...Slot) (kept []Slot, hands []int) {
 		}
 	}
 	return kept, hands
+}
+
+// Follows tells whether a number goes along with one of some hands, at once or after a while, and not only by
+// way of what is true or false, or a step, or plays in time.
+func (p *Program) Follows(slot Slot, hands []int) bool {
+	wanted := make([]bool, len(p.initial))
+	wanted[slot] = true
+	for again := true; again; { // what is carried over is reached by way of the frame before
+		again = false
+		for i := len(p.code) - 1; i >= 0; i-- {
+			in := &p.code[i]
+			if _, leaf := p.leaf(in); leaf || !slices.ContainsFunc(p.gives(in), func(gives Slot) bool {
+				return gives != None && wanted[gives]
+			}) {
+				continue
+			}
+			operands := p.operands(in)
+			if in.op == opReceiver { // each of its pins is apart from the others
+				operands = nil
+				for _, pin := range p.receivers[in.at].pins {
+					if wanted[pin.us] {
+						operands = append(operands, pin.arrival)
+					}
+				}
+			}
+			for _, reads := range operands {
+				if reads != None && !wanted[reads] {
+					wanted[reads], again = true, true
+				}
+			}
+		}
+	}
+	return slices.ContainsFunc(hands, func(hand int) bool { return wanted[p.HandSlot(hand)] })
 }

@@ -127,3 +127,9 @@ func (p *Program) SequenceSlot(i int) Slot { return p.nodeValue[setup.IsSequence
 
 // PatternSlot gives the slot of a pattern's value, percent.
 func (p *Program) PatternSlot(i int) Slot { return p.nodeValue[setup.IsPattern][i] }
+
+// Late tells whether a demand, block, stepper, sequence, pattern or output reads another one as it was in the
+// frame before. What a mix reads its output does.
+func (p *Program) Late(part, reads setup.Item) bool {
+	return p.graph.order.Late(p.graph.at[part], p.graph.at[reads])
+}

@@ -92,9 +92,14 @@ func (p *Program) powered(v []float64) bool {
 	return true
 }
 
-func (p *Program) waits(v []float64) bool {
+func (p *Program) waits(v []float64) bool { return p.unmet(v[p.hands:p.handsEnd]) }
+
+// Meets tells whether hands meet the start check.
+func (p *Program) Meets(hands Hands) bool { return !p.unmet(hands) }
+
+func (p *Program) unmet(hands []float64) bool {
 	for _, s := range p.starts {
-		if at := v[s.control]; at < s.from || at > s.to {
+		if at := hands[s.control-p.hands]; at < s.from || at > s.to {
 			return true
 		}
 	}

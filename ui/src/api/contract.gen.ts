@@ -675,6 +675,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/same": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** Whether it sends the same as another model, or as another revision, whatever hands do */
+        get: operations["getSame"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/recordings": {
         parameters: {
             query?: never;
@@ -1779,6 +1798,15 @@ export interface components {
                 kind: "same" | "gone" | "new" | "gap";
                 text: string;
             }[];
+        };
+        Sameness: {
+            /**
+             * @description holds: they send the same; unlike: they cannot be compared
+             * @enum {string}
+             */
+            verdict: "holds" | "fails" | "undecided" | "unlike";
+            /** @description What was proved, or what to do to see the difference, a sentence each */
+            lines: string[];
         };
         Recording: {
             /** Format: uuid */
@@ -4107,6 +4135,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Differences"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSame: {
+        parameters: {
+            query?: {
+                /** @description The newest where it is left out */
+                revision?: number;
+                /** @description Another model; the same one where it is left out */
+                with?: string;
+                with_revision?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was found out */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sameness"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -4,9 +4,18 @@ import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
 
-import { api, unreachable, type Differences, type Fault, type Problem, type Revision } from '../api/client'
+import {
+  api,
+  unreachable,
+  type Differences,
+  type Fault,
+  type Model,
+  type Problem,
+  type Revision,
+} from '../api/client'
 import { useDrafts, type Draft } from '../composables/useDrafts'
 import { useBench } from '../stores/bench'
+import SameOrNot from '../parts/SameOrNot.vue'
 import { useEdits } from '../stores/edits'
 
 const props = defineProps<{ id: string }>()
@@ -147,6 +156,18 @@ watch([from, to], async () => {
   differences.value = answer.data
 })
 
+/** The other models, for those who want to know whether two send the same. */
+const others = shallowRef<Model[]>([])
+const other = shallowRef('')
+watch(
+  () => props.id,
+  async (id) => {
+    other.value = ''
+    others.value = ((await api.GET('/api/models')).data ?? []).filter((m) => m.id !== id)
+  },
+  { immediate: true },
+)
+
 function when(of: Draft): string {
   return new Date(of.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
 }
@@ -215,7 +236,7 @@ function name(r: Revision): string {
   <div class="acts">
     <label
       >from
-      <select v-model.number="from" class="box">
+      <select v-model.number="from" class="box" data-from>
         <option v-for="r in revisions" :key="r.number" :value="r.number">{{ name(r) }}</option>
       </select></label
     >
@@ -231,6 +252,7 @@ function name(r: Revision): string {
     <ul class="words">
       <li v-for="line in differences.words.split('\n')" :key="line">{{ line }}</li>
     </ul>
+    <SameOrNot v-if="from !== to" :id :revision="from" :with-revision="to" />
     <div
       v-if="differences.lines.length"
       class="differences fig"
@@ -247,6 +269,20 @@ function name(r: Revision): string {
         >{{ line.kind === 'gap' ? '⋯' : line.text }}
       </div>
     </div>
+  </template>
+
+  <template v-if="others.length">
+    <h2 class="second">Beside another model</h2>
+    <div class="acts">
+      <label
+        >does it send the same as
+        <select v-model="other" class="box" data-other>
+          <option value="">choose a model</option>
+          <option v-for="m in others" :key="m.id" :value="m.id">{{ m.name }}</option>
+        </select></label
+      >
+    </div>
+    <SameOrNot v-if="other" :id :with="other" />
   </template>
 </template>
 
@@ -308,8 +344,12 @@ textarea {
   line-height: 22px;
 }
 
+.acts label {
+  max-width: 100%;
+}
+
 select {
-  max-width: 380px;
+  max-width: min(380px, 100%);
 }
 
 .problem {

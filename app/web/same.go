@@ -1,0 +1,86 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"axtren/app/contract"
+	"axtren/app/store"
+	"axtren/core/proof"
+	"axtren/core/same"
+	"axtren/core/setup"
+)
+
+// What a comparison of two models may take on a server.
+const (
+	sameWithin = 20 * time.Second
+	sameBytes  = 64 << 20
+)
+
+// works waits for its turn to work out something that takes its time: one at a time, so that the benches go
+// on. done gives the turn to the next.
+func (m *models) works(ctx context.Context) (done func(), err error) {
+	select {
+	case m.working <- struct{}{}:
+		return func() { <-m.working }, nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
+// GetSame tells whether two models, or two revisions of one, send the same.
+func (m *models) GetSame(ctx context.Context,
+	r contract.GetSameRequestObject) (contract.GetSameResponseObject,
+	error) {
+	with := r.Id
+	if r.Params.With != nil {
+		with = *r.Params.With
+	}
+	one, err := m.revision(ctx, r.Id, r.Params.Revision)
+	if err != nil {
+		return nil, err
+	}
+	other, err := m.revision(ctx, with, r.Params.WithRevision)
+	if err != nil {
+		return nil, err
+	}
+	names := [2]string{one.Doc.Setup.Name, other.Doc.Setup.Name}
+	if with == r.Id {
+		names = [2]string{fmt.Sprint("revision ", one.Number), fmt.Sprint("revision ", other.Number)}
+	}
+	done, err := m.works(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	within, cancel := context.WithTimeout(ctx, sameWithin)
+	defer cancel()
+	answer, err := same.Compare(within, one.Doc, other.Doc, proof.Budget{Bytes: sameBytes})
+	switch {
+	case ctx.Err() != nil:
+		return nil, ctx.Err() // the page has gone on
+	case err != nil:
+		says := contract.Sameness{Verdict: contract.Unlike, Lines: []string{err.Error() + "."}}
+		return contract.GetSame200JSONResponse(says), nil
+	}
+	says := contract.Sameness{Verdict: contract.Fails,
+		Lines: answer.Says([2]*setup.Setup{one.Doc.Setup, other.Doc.Setup}, names)}
+	switch {
+	case answer.Undecided != "":
+		says.Verdict = contract.Undecided
+	case answer.Same:
+		says.Verdict = contract.Holds
+	}
+	return contract.GetSame200JSONResponse(says), nil
+}
+
+// revision gives a revision of a model, the newest where none is named.
+func (m *models) revision(ctx context.Context, id uuid.UUID, number *int) (*store.Head, error) {
+	if number != nil {
+		return m.store.At(ctx, id, *number)
+	}
+	return m.store.Head(ctx, id)
+}
