@@ -79,7 +79,9 @@ var order = map[string][]string{
 	"proof":    {"setup", "words", "signal"},
 	"record":   {"setup", "words", "signal"},
 	"same":     {"setup", "words", "signal", "proof"},
-	"session":  {"setup", "signal", "stage", "lines", "edit", "rail", "record"},
+
+	"translate": {"setup", "words", "signal", "proof"},
+	"session":   {"setup", "signal", "stage", "lines", "edit", "rail", "record"},
 }
 
 // TestTheOrderInsideTheCore is the one that the page on the architecture tells.

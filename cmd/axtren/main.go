@@ -33,7 +33,7 @@ func run() int {
 	}
 	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), diagnoseCommand(), fitCommand(),
 		planCommand(), reachCommand(), sameCommand(),
-		simulateCommand(), whyCommand(), sheetCommand(), schemaCommand())
+		simulateCommand(), whyCommand(), sheetCommand(), schemaCommand(), translateCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if errors.Is(err, errFound) {
 			return exitFound

@@ -381,6 +381,36 @@ func TestSame(t *testing.T) {
 	require.Contains(t, stderr, "(control key) is not in the second setup; both need the same controls")
 }
 
+// TestTranslate: rules in the entries of a set, proved; what the set cannot do; what cannot be asked.
+func TestTranslate(t *testing.T) {
+	path := write(t, "horn.yaml",
+		"format: axtren-setup\nversion: 1\ntransmitter:\n  can: {logic: {count: 4, both_true: "+
+			"set}}\n  controls:\n    - {id: key, label: Horn key, kind: switch, positions: [rest, "+
+			"press], spring_to: rest}\n"+
+			"    - {id: lock, label: Lock, kind: switch, positions: [free, shut]}\noutputs: [{id: "+
+			"horn, channel: 1}]\n"+
+			"mixes: [{to: horn, from: blow}]\nlogic: [{id: blow, label: Blow, block: rs, set: "+
+			"key.press, reset: lock.shut}]\n")
+	stdout, _, code := axtren(t, "translate", path, "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"same": true, "undecided": false, "rests_on": ["remembers", "negated"], "entries": [
+		{"n": 1, "block": "and", "in": ["key.press", "not lock.shut"]},
+		{"n": 2, "block": "sr", "set": "1", "reset": "lock.shut"}], "stands_for": {"blow": 2}, "fewest": true,
+		"script": ""}`, stdout)
+	stdout, _, code = axtren(t, "translate", path)
+	require.Zero(t, code)
+	require.Contains(t, stdout,
+		"1: all of these: Horn key at press and not Lock at shut\n2: latch, set wins: set by entry 1, "+
+			"reset by Lock at shut\nBlow is entry 2.\nThey do the same, whatever hands do; none does it with fewer.\n")
+	stdout, _, code = axtren(t, "translate", path, "--entries", "1", "--json")
+	require.Equal(t, 1, code)
+	require.Contains(t, stdout, `"same": false`)
+	require.Contains(t, stdout, `"script": "t_s,control,value\n`)
+	_, stderr, code := axtren(t, "translate", path, "--entries", "-7")
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "--entries -7: use 0 to 1024")
+}
+
 // TestDiagnoseNamesWhatExplains: two causes that one more look tells apart, nothing wrong, nothing that
 // explains it, and looks that do not fit.
 func TestDiagnoseNamesWhatExplains(t *testing.T) {

@@ -22,5 +22,5 @@ func say(in float64, was *float64, atStart float64, first bool) float64 {
 		*was = in
 		return truth(in != 0 && atStart != 0)
 	}
-	return rise(in, was, false)
+	return rise(in, was, false, false)
 }

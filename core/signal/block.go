@@ -29,15 +29,19 @@ func (c *compiler) block(i int) {
 		c.add(inst{op: opBetween, a: c.source(spec.Of), dst: dst, x: spec.From, y: spec.To,
 			z: spec.Hysteresis})
 	case *setup.Edge:
-		in := inst{op: opRise, a: c.fact(spec.In), c: own("input"), dst: dst}
+		in := inst{op: opRise, a: c.fact(spec.In), c: own("input"), dst: dst, z: c.fires(i)}
 		if b.Block == "f_trig" {
 			in.op = opFall
 		}
 		c.add(in)
 	case *setup.Latch:
 		start, kept := c.startOf(setup.IsBlock, i)
-		in := inst{op: opSetWins, a: c.fact(spec.Set), b: c.fact(spec.Reset), dst: dst, x: start,
-			y: truth(kept)}
+		set, reset := c.fact(spec.Set), c.fact(spec.Reset)
+		if c.isEntry(i) && c.graph.entries.OnEdge {
+			set = c.emit(inst{op: opRise, a: set, c: own("set"), z: c.fires(i)})
+			reset = c.emit(inst{op: opRise, a: reset, c: own("reset"), z: c.fires(i)})
+		}
+		in := inst{op: opSetWins, a: set, b: reset, dst: dst, x: start, y: truth(kept)}
 		if b.Block == "rs" {
 			in.op = opResetWins
 		}
@@ -49,9 +53,10 @@ func (c *compiler) block(i int) {
 			reset = c.fact(*spec.Reset)
 		}
 		c.add(inst{op: opToggle, a: c.fact(spec.In), b: reset, c: own("input"), dst: dst, x: start,
-			y: truth(kept)})
+			y: truth(kept), z: c.fires(i)})
 	case *setup.Timer:
-		in := inst{op: opOnDelay, a: c.fact(spec.In), c: own("count"), dst: dst, x: c.frames(spec.ForS)}
+		in := inst{op: opOnDelay, a: c.fact(spec.In), c: own("count"), dst: dst, x: c.frames(spec.ForS),
+			z: c.fires(i)}
 		switch b.Block {
 		case "tof":
 			in.op = opOffDelay
@@ -137,9 +142,9 @@ func between(v, was, from, to, h float64, first bool) float64 {
 }
 
 // rise is 1 for one frame when in goes from 0 to 1, fall the other way round.
-// was holds the input of the frame before.
-func rise(in float64, was *float64, first bool) float64 {
-	r := truth(in != 0 && *was == 0 && !first)
+// was holds the input of the frame before; where an edge fires in the first frame, that was 0.
+func rise(in float64, was *float64, first, fires bool) float64 {
+	r := truth(in != 0 && (*was == 0 && !first || first && fires))
 	*was = in
 	return r
 }
@@ -192,8 +197,8 @@ func offDelay(in float64, count *float64, need float64, first bool) float64 {
 
 // pulseFor is 1 for need frames on each rise, not restarted while it runs; a
 // rise in the frame in which it is over fires anew.
-func pulseFor(in float64, was, count *float64, need float64, first bool) float64 {
-	rose := rise(in, was, first) != 0
+func pulseFor(in float64, was, count *float64, need float64, first, fires bool) float64 {
+	rose := rise(in, was, first, fires) != 0
 	*count = lesser(*count+1, need)
 	if first {
 		*count = need

@@ -33,16 +33,34 @@ type compiler struct {
 
 // Compile turns a checked setup into a program. The error is a *RingError. What decides
 // some parts alone is the program of s.Cone(parts...).
-func Compile(s *setup.Setup) (*Program, error) { return CompileInOrder(s, nil) }
+func Compile(s *setup.Setup) (*Program, error) { return CompileEntries(s, Entries{}) }
 
-// CompileInOrder compiles for a transmitter that runs its blocks one after the other, in an
-// order of its own: what a block reads from a later one, or from itself, is of the frame
-// before. blocks are the indices of all blocks in that order; nil is the order of
-// docs/format.md, section 5. The error is a *RingError, where that order has one.
-func CompileInOrder(s *setup.Setup, blocks []int) (*Program, error) {
+// Entries says how a transmitter runs blocks that stand for entries of its own.
+type Entries struct {
+	Blocks  []int // their indices, in the order of their numbers
+	ByPlace bool  // they run in that order; else in that of docs/format.md, section 5
+	OnEdge  bool  // a latch's set and reset act in the frame in which they become true
+	Fires   bool  // what is true already in the first frame after a power-on counts as an edge
+}
+
+// CompileEntries compiles a setup some of whose blocks are entries of a transmitter. By place, an entry reads
+// its own number and higher ones as they were in the frame before, false in the first. The error is a
+// *RingError.
+func CompileEntries(s *setup.Setup, as Entries) (*Program, error) {
 	g := newGraph(s)
 	reads := logic.Graph{Reads: g.reads, Stateful: g.stateful}
-	order, ring := logic.Sort(reads)
+	var listed []int
+	for _, block := range as.Blocks {
+		listed = append(listed, g.at[setup.IsBlock.At(block)])
+	}
+	first := reads
+	if as.ByPlace { // no order of theirs is looked for
+		first.Reads = slices.Clone(reads.Reads)
+		for _, node := range listed {
+			first.Reads[node] = nil
+		}
+	}
+	order, ring := logic.Sort(first)
 	if ring != nil {
 		e := &RingError{}
 		for _, member := range ring {
@@ -50,14 +68,10 @@ func CompileInOrder(s *setup.Setup, blocks []int) (*Program, error) {
 		}
 		return nil, e
 	}
-	if blocks != nil {
-		listed := make([]int, len(blocks))
-		for i, block := range blocks {
-			listed[i] = g.at[setup.IsBlock.At(block)]
-		}
+	if as.ByPlace {
 		order = order.Arrange(reads, listed)
 	}
-	g.order = order
+	g.order, g.entries = order, as
 	// The first pass counts what is carried, so that the second can put it first.
 	kept := compile(s, g, 1, 0).kept
 	p := compile(s, g, 1, kept)
@@ -155,6 +169,9 @@ func (c *compiler) remember() {
 		c.p.nodeValue[kind] = append(c.p.nodeValue[kind], c.values[node])
 		if late[node] {
 			start, kept := c.startOf(kind, i)
+			if kind == setup.IsBlock && c.isEntry(i) && g.entries.ByPlace {
+				start, kept = 0, false
+			}
 			o := opBefore
 			if kept {
 				o = opBeforeKept
@@ -178,6 +195,14 @@ func (c *compiler) startOf(kind setup.ItemKind, i int) (start float64, kept bool
 	}
 	return 0, false
 }
+
+// isEntry tells whether block i is an entry of the transmitter.
+func (c *compiler) isEntry(i int) bool {
+	return slices.Contains(c.graph.entries.Blocks, i)
+}
+
+// fires is 1 where an edge of block i counts in the first frame.
+func (c *compiler) fires(i int) float64 { return truth(c.isEntry(i) && c.graph.entries.Fires) }
 
 // held gives the slot of a node that remembers as the current node reads it.
 func (c *compiler) held(kind setup.ItemKind, i int) Slot {

@@ -172,7 +172,7 @@ func TestBlocksInTheOrderOfATransmitter(t *testing.T) {
 			places[i] = i
 		}
 		order := rapid.Permutation(places).Draw(t, "order")
-		p, err := signal.CompileInOrder(doc.Setup, order)
+		p, err := signal.CompileEntries(doc.Setup, signal.Entries{Blocks: order, ByPlace: true})
 		require.NoError(t, err)
 		st, hands := p.PowerOn(), p.Rest()
 		value, was := make([]bool, n), make([]bool, n)

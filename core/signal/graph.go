@@ -18,6 +18,7 @@ type graph struct {
 	reads    [][]int
 	stateful []bool
 	order    *logic.Order
+	entries  Entries // blocks that are entries of the transmitter
 }
 
 // group is the outputs that are asked for together: those of a share, or one.

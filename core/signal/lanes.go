@@ -176,7 +176,7 @@ func (s *Lanes) run(code []inst, changed inputSet) {
 		case opRise:
 			c := s.column(in.c)
 			for l := range dst {
-				dst[l] = rise(a[l], &c[l], first[l] != 0)
+				dst[l] = rise(a[l], &c[l], first[l] != 0, in.z != 0)
 			}
 		case opFall:
 			c := s.column(in.c)
@@ -196,7 +196,7 @@ func (s *Lanes) run(code []inst, changed inputSet) {
 		case opPulseFor:
 			b, c := s.column(in.b), s.column(in.c)
 			for l := range dst {
-				dst[l] = pulseFor(a[l], &b[l], &c[l], in.x, first[l] != 0)
+				dst[l] = pulseFor(a[l], &b[l], &c[l], in.x, first[l] != 0, in.z != 0)
 			}
 		case opSetWins:
 			b := s.column(in.b)

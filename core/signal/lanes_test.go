@@ -88,7 +88,7 @@ func TestALaneKeepsAnOrderOfItsOwn(t *testing.T) {
 	for i := range turned {
 		turned[i] = len(turned) - 1 - i
 	}
-	p, err := CompileInOrder(s, turned)
+	p, err := CompileEntries(s, Entries{Blocks: turned, ByPlace: true})
 	require.NoError(t, err)
 	sameInLanes(t, p, 3, 500, everyNew(p, 512))
 }

@@ -116,7 +116,7 @@ func (p *Program) run(v []float64, code []inst, changed inputSet) {
 		case opBetween:
 			r = between(a, was, in.x, in.y, in.z, v[slotFirst] != 0)
 		case opRise:
-			r = rise(a, &v[in.c], v[slotFirst] != 0)
+			r = rise(a, &v[in.c], v[slotFirst] != 0, in.z != 0)
 		case opFall:
 			r = fall(a, &v[in.c], v[slotFirst] != 0)
 		case opSetWins:
@@ -125,7 +125,7 @@ func (p *Program) run(v []float64, code []inst, changed inputSet) {
 			r = resetWins(a, v[in.b], latched(was, in.x, in.y, v[slotFirst] != 0))
 		case opToggle:
 			r = latched(was, in.x, in.y, v[slotFirst] != 0)
-			if rise(a, &v[in.c], v[slotFirst] != 0) != 0 {
+			if rise(a, &v[in.c], v[slotFirst] != 0, in.z != 0) != 0 {
 				r = 1 - r
 			}
 			r *= 1 - v[in.b]
@@ -134,7 +134,7 @@ func (p *Program) run(v []float64, code []inst, changed inputSet) {
 		case opOffDelay:
 			r = offDelay(a, &v[in.c], in.x, v[slotFirst] != 0)
 		case opPulseFor:
-			r = pulseFor(a, &v[in.b], &v[in.c], in.x, v[slotFirst] != 0)
+			r = pulseFor(a, &v[in.b], &v[in.c], in.x, v[slotFirst] != 0, in.z != 0)
 		case opStepper:
 			p.steppers[in.at].step(v)
 			r = v[in.dst]

@@ -81,7 +81,7 @@ func (s *stepper) step(v []float64) {
 // presses tells whether a button steps in this frame: at its rise, and, where
 // it repeats, in the first frame in which it has been held n times repeatS.
 func (s *stepper) presses(in float64, was, held *float64, first, home bool) bool {
-	rose := rise(in, was, first) != 0
+	rose := rise(in, was, first, false) != 0
 	switch {
 	case first || home || in == 0:
 		*held = -1

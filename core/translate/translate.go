@@ -1,0 +1,180 @@
+package translate
+
+import (
+	"context"
+	"errors"
+	"slices"
+
+	"axtren/core/proof"
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// Answer is a translation, and what was found out about it.
+type Answer struct {
+	Same      bool
+	Undecided string   // how far it got; empty: it is decided
+	RestsOn   []string // what is not known of the set and would make it another thing
+	Entries   []Entry
+	StandsFor map[setup.ID]int // by block, the number of its entry
+	Fewest    bool             // no translation needs fewer
+	Rows      []proof.Row      // where it is not the same, the fewest movements that show it
+	Frame     int              // the frame in which they do
+	Left      []string         // what the set cannot do, a sentence each
+	States    int
+}
+
+// Script is what shows that a translation is not the same; empty where it is, or it is not known.
+func (a *Answer) Script() string {
+	if a.Same || a.Undecided != "" {
+		return ""
+	}
+	return proof.Script(a.Rows)
+}
+
+// Translate brings the logic of a setup into the entries of a set, as few as it finds, and proves that each
+// equals the block that it stands for. The error says why nothing can be said.
+func Translate(ctx context.Context, s *setup.Setup, set Set, budget proof.Budget) (*Answer, error) {
+	p, err := signal.Compile(s)
+	if err != nil {
+		return nil, err
+	}
+	wanted := needed(s)
+	a := &Answer{Same: true, RestsOn: []string{}, Entries: []Entry{}, StandsFor: map[setup.ID]int{},
+		Fewest: true,
+		Rows:   []proof.Row{}}
+	if len(wanted) == 0 {
+		return a, nil
+	}
+	t := &translation{ctx: ctx, s: s, p: p, set: &set, budget: budget, wanted: wanted}
+	l, left := t.direct()
+	a.Left = left
+	v := t.proved(&set, &l)
+	fewer, proved := t.fewer(&l, v.Verdict == proof.Holds)
+	if fewer != nil {
+		l, v, a.Left = *fewer, proof.Verdict{Verdict: proof.Holds}, nil
+	}
+	a.Fewest = proved
+	a.Entries = l.entries()
+	for block, at := range l.of {
+		a.StandsFor[s.Logic[block].ID] = at + 1
+	}
+	a.States = v.States
+	switch v.Verdict {
+	case proof.Undecided:
+		a.Same, a.Undecided = false, v.Why
+	case proof.Fails:
+		a.Same, a.Rows, a.Frame = false, v.Rows, v.Frame
+	default:
+		a.RestsOn = t.restsOn(&l)
+	}
+	return a, nil
+}
+
+// translation is one that is worked out.
+type translation struct {
+	ctx    context.Context
+	s      *setup.Setup
+	p      *signal.Program
+	set    *Set
+	budget proof.Budget
+	wanted []int // the blocks that something refers to
+}
+
+// direct translates block by block; what cannot be is left, and said, and some entry stands in its place.
+func (t *translation) direct() (l listed, left []string) {
+	n := newNet(t.set, t.s, t.p)
+	of := map[int]input{}
+	for _, block := range t.wanted {
+		in, err := n.block(block)
+		if err == nil {
+			in, err = n.whole(in)
+		}
+		if err == nil {
+			of[block] = in
+			if len(n.list(of).nodes) <= t.room(of) {
+				continue
+			}
+			delete(of, block)
+			err = errRoom
+		}
+		left = append(left, t.s.Label(setup.IsBlock.At(block))+": "+err.Error())
+	}
+	if len(of) < len(t.wanted) {
+		stand := n.anything()
+		if len(of) > 0 && len(n.list(of).nodes) == t.set.Count {
+			stand = of[sorted(of)[0]]
+		}
+		for _, block := range t.wanted {
+			if _, ok := of[block]; !ok {
+				of[block] = stand
+			}
+		}
+	}
+	return n.list(of), left
+}
+
+// room is how many entries some blocks may take, with one left for the others.
+func (t *translation) room(of map[int]input) int {
+	if len(of) == len(t.wanted) {
+		return t.set.Count
+	}
+	return max(t.set.Count-1, min(t.set.Count, 1))
+}
+
+var errRoom = errors.New("there are not so many entries")
+
+// anything is some entry that the set can have.
+func (n *net) anything() input {
+	for _, c := range n.s.Transmitter.Controls {
+		if c.Switch != nil {
+			if in := n.copied(input{ref: string(c.ID) + "." + string(c.Switch.Positions[0])}); in.ref == "" {
+				return in
+			}
+		}
+	}
+	for _, c := range n.s.Transmitter.Controls {
+		if c.Axis != nil {
+			return n.add(node{kind: "above", of: string(c.ID), level: 100})
+		}
+	}
+	return n.copied(input{node: 0})
+}
+
+// proved finds out whether entries, as a set runs them, equal the blocks that they stand for.
+func (t *translation) proved(set *Set, l *listed) proof.Verdict {
+	with, ids := l.blocks(t.s, set)
+	pairs := &proof.Pairs{Setup: with, Compile: set.compile(ids)}
+	for _, block := range sorted(l.of) {
+		pairs.List = append(pairs.List, proof.Pair{A: t.s.Logic[block].ID, B: ids[l.of[block]]})
+	}
+	return proof.Apart(t.ctx, pairs, t.budget)
+}
+
+// restsOn lists what is not known of the set that would make entries another thing if it were the other way.
+func (t *translation) restsOn(l *listed) []string {
+	list := []string{}
+	for _, part := range t.set.left {
+		other := t.set.turned(part)
+		switch {
+		case part == partNegated:
+			if slices.ContainsFunc(l.nodes, func(n node) bool {
+				return slices.ContainsFunc(n.in, func(in input) bool { return in.not })
+			}) {
+				list = append(list, part)
+			}
+		case t.differs(&other, l):
+			list = append(list, part)
+		}
+	}
+	return list
+}
+
+// differs tells whether entries are not the same where another set runs them.
+func (t *translation) differs(other *Set, l *listed) bool {
+	with, ids := l.blocks(t.s, other)
+	if _, err := other.compile(ids)(with); err != nil {
+		return true // they wait for each other in a ring
+	}
+	return t.proved(other, l).Verdict == proof.Fails
+}
