@@ -400,7 +400,7 @@ func TestTranslate(t *testing.T) {
 	stdout, _, code = axtren(t, "translate", path)
 	require.Zero(t, code)
 	require.Contains(t, stdout,
-		"1: all of these: Horn key at press and not Lock at shut\n2: latch, set wins: set by entry 1, "+
+		"1: all of these: Horn key at press and not Lock at shut\n2: latch: set by entry 1, "+
 			"reset by Lock at shut\nBlow is entry 2.\nThey do the same, whatever hands do; none does it with fewer.\n")
 	stdout, _, code = axtren(t, "translate", path, "--entries", "1", "--json")
 	require.Equal(t, 1, code)

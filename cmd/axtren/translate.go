@@ -59,7 +59,8 @@ func runTranslate(ctx context.Context, out io.Writer, path string, entries int, 
 	}
 	ctx, cancel := context.WithTimeout(ctx, wish.time())
 	defer cancel()
-	answer, err := translate.Translate(ctx, doc.Setup, translate.SetOf(doc.Setup, entries), wish.budget())
+	budget := translate.Budget{Budget: wish.budget(), Tried: translate.Usual.Tried}
+	answer, err := translate.Translate(ctx, doc.Setup, translate.SetOf(doc.Setup, entries), budget)
 	if err != nil {
 		return fmt.Errorf("%s cannot be played: %w", path, err)
 	}

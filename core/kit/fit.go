@@ -46,9 +46,10 @@ const (
 // mostSought are ways sought.
 func Fit(doc *setup.Document, p *signal.Program) iter.Seq[Unfit] {
 	return func(yield func(Unfit) bool) {
-		all := Misfits(doc.Setup)
+		all, entries := findMisfits(doc.Setup)
 		for i := range all {
-			f := &finder{doc: doc, p: p, s: doc.Setup, can: doc.Setup.Transmitter.Can, of: &all[i], all: all}
+			f := &finder{doc: doc, p: p, s: doc.Setup, can: doc.Setup.Transmitter.Can, of: &all[i], all: all,
+				entries: entries}
 			if i < mostSought {
 				f.find()
 			}
@@ -69,6 +70,8 @@ type finder struct {
 	of   *Misfit
 	all  []Misfit
 	ways []Way
+
+	entries bool // the rules can be keyed in as entries: that is not asked again
 }
 
 // offer keeps a way where it does what it is to do. led are the controls that hands put otherwise then.
@@ -81,7 +84,11 @@ func (f *finder) offer(says, lost string, c *change, led ...follow) {
 	if err != nil {
 		return // it cannot be done to this document
 	}
-	if now := result.Doc.Setup; !f.solves(now, Misfits(now)) {
+	now, left := result.Doc.Setup, allMisfits(result.Doc.Setup)
+	if f.entries {
+		left = slices.DeleteFunc(left, ofLogic)
+	}
+	if !f.solves(now, left) {
 		return
 	}
 	f.ways = append(f.ways, Way{says, lost, f.compare(result, led), ops})

@@ -489,6 +489,42 @@ var exactly = []struct{ block, has string }{
 	{"block: xor, in: [a.on, b.on, c.on]", "xor"},
 }
 
+// stuck is a rule that no entry can stand for, of a kind that is there: what can be keyed in as entries all
+// together is no misfit.
+func stuck(has string) string {
+	for _, kind := range []string{"and", "or", "xor"} {
+		if slices.Contains(strings.Split(has, ", "), kind) {
+			return "{id: stuck, block: " + kind + ", in: [step.x]}"
+		}
+	}
+	kind, _, _ := strings.Cut(has, ",")
+	if kind == "tp" || kind == "ton" {
+		return "{id: stuck, block: " + kind + ", in: step.x, for_s: 1}"
+	}
+	return "{id: stuck, block: " + kind + ", in: step.x}"
+}
+
+// TestWhatCanBeEntriesFits: rules of other kinds, and with more inputs, that entries of the transmitter are
+// proved to do fit; not where there are too few of them.
+func TestWhatCanBeEntriesFits(t *testing.T) {
+	for count, fits := range map[int]bool{4: true, 1: false} {
+		doc, p := read(t, fmt.Sprintf(`
+format: axtren-setup
+version: 1
+transmitter:
+  controls: [{id: a, kind: switch, positions: [no, yes]}, {id: b, kind: switch, positions: [no, yes]}]
+  can: {logic: {count: %d, blocks: [and, or], inputs: 2}}
+logic: [{id: made, block: xor, in: [a.yes, b.yes]}]
+mixes: [{to: o, from: made}]
+outputs: [{id: o, channel: 1}]`, count))
+		require.Equal(t, fits, len(kit.Misfits(doc.Setup)) == 0)
+		for unfit := range kit.Fit(doc, p) {
+			require.False(t, fits)
+			require.Equal(t, kit.NoSuchBlock, unfit.Rule)
+		}
+	}
+}
+
 // TestRecipesDoTheSame: with any hands, in every frame, over switching off and on.
 func TestRecipesDoTheSame(t *testing.T) {
 	for _, one := range exactly {
@@ -500,9 +536,10 @@ transmitter:
   controls: [{id: a, kind: switch, positions: ["off", "on"]}, {id: b, kind: switch, positions: ["off", "on"]},
     {id: c, kind: switch, positions: ["off", "on"]}, {id: x, kind: axis}]
   can: {logic: {blocks: [%s], inputs: 2}}
-logic: [{id: made, %s}]
-mixes: [{to: o, from: made}]
-outputs: [{id: o, channel: 1}]`, one.has, one.block), "x.high", "c.off"))
+logic: [{id: made, %s}, %s]
+steppers: [{id: step, up: b.on, steps: [{name: x, value: 0}, {name: y, value: 1}]}]
+mixes: [{to: o, from: made}, {to: q, from: stuck}]
+outputs: [{id: o, channel: 1}, {id: q, channel: 2}]`, one.has, one.block, stuck(one.has)), "x.high", "c.off"))
 			var ways []kit.Way
 			for unfit := range kit.Fit(doc, p) {
 				ways = append(ways, unfit.Ways...)

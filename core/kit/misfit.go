@@ -4,6 +4,7 @@
 package kit
 
 import (
+	"context"
 	"fmt"
 	"maps"
 	"math"
@@ -11,6 +12,7 @@ import (
 	"strings"
 
 	"axtren/core/setup"
+	"axtren/core/translate"
 	"axtren/core/travel"
 	"axtren/core/words"
 )
@@ -52,7 +54,27 @@ const (
 // Misfits lists what the transmitter of a setup, or its link, plainly cannot do, as far as it says
 // what it can (docs/format.md, section 10), in the order of the document; what functions ask of
 // their channels stands first.
+// Rules that can be keyed in as entries of the transmitter, all together and proved to do the same, are none.
 func Misfits(s *setup.Setup) []Misfit {
+	list, _ := findMisfits(s)
+	return list
+}
+
+// findMisfits is Misfits; entries tells whether rules are left out since they can be entries.
+func findMisfits(s *setup.Setup) (list []Misfit, entries bool) {
+	list = allMisfits(s)
+	if slices.ContainsFunc(list, ofLogic) && asEntries(s) {
+		return slices.DeleteFunc(list, ofLogic), true
+	}
+	return list, false
+}
+
+// ofLogic tells whether a misfit is of the kinds, the number or the inputs of rules.
+func ofLogic(m Misfit) bool {
+	return m.Rule == TooManyBlocks || m.Rule == NoSuchBlock || m.Rule == TooManyInputs
+}
+
+func allMisfits(s *setup.Setup) []Misfit {
 	m := &misfits{s: s, can: s.Transmitter.Can}
 	for i := range s.Outputs {
 		m.needs(i)
@@ -329,4 +351,18 @@ func numbers(list []int) string {
 		texts[i] = fmt.Sprint(n)
 	}
 	return "curves of " + strings.Join(texts, " or ") + " points"
+}
+
+// asEntries tells whether the rules can be keyed in as entries of the transmitter that are proved to do the
+// same. A rule that nothing reads is none.
+func asEntries(s *setup.Setup) bool {
+	for i := range s.Logic {
+		if !s.Graph().IsNamed(setup.IsBlock.At(i)) {
+			return false
+		}
+	}
+	budget := translate.Glance
+	budget.Tried = 0 // as few as can be is not asked
+	a, err := translate.Translate(context.Background(), s, translate.SetOf(s, -1), budget)
+	return err == nil && a.Same
 }

@@ -9,10 +9,15 @@ import (
 	"axtren/core/words"
 )
 
-// blocks lists the switch logic in the order of the document, with what is known of
-// how this set runs its blocks.
+// blocks lists the switch logic as the entries of this set, or in the order of the document, with what is
+// known
+// of how this set runs its blocks.
 func (b *builder) blocks() Section {
 	sec := Section{Key: "logic", Title: "Switch logic"}
+	if items, note, ok := b.recipe(); ok {
+		sec.Items, sec.Note = items, note
+		return sec
+	}
 	for i := range b.s.Logic {
 		one := &b.s.Logic[i]
 		item := Item{part: string(one.ID), field: "block", What: b.s.Named(one.ID),

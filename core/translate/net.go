@@ -464,7 +464,8 @@ func (n *net) ring(block int, sides func(own input) (set, reset input, err error
 	wakes := start == "kept" == n.set.Remembers // as it should, but for one that wakes true
 	native := latch != "" && !n.set.OnEdge && (wakes || !n.set.ByPlace || start == "kept")
 	turned := start == "true" && n.set.Negated // it is held the other way round
-	if !native && !(n.set.ByPlace && n.set.has("and") && n.set.has("or") && n.set.Inputs >= 2) {
+	gates := n.set.ByPlace && n.set.has("and") && n.set.has("or") && n.set.Inputs >= 2
+	if !native && !gates {
 		if native = latch != ""; !native {
 			return input{}, cannot("it has no latch, and no gates to make one of")
 		}

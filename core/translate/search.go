@@ -11,9 +11,6 @@ import (
 	"axtren/core/setup"
 )
 
-// mostTried bounds the lists of entries of one length that are tried.
-const mostTried = 12_000_000
-
 // fewer looks for a translation with fewer entries, by trying all lists of entries, the shortest first, on
 // runs that were played, and proving those that pass. proved tells that none needs fewer than what was found,
 // or than l, which is good where that is so.
@@ -97,7 +94,7 @@ func newHunt(t *translation, r *runs, count int) *hunt {
 	h.others(lits)
 	n := 1
 	for range count {
-		if n *= max(len(h.options), 1); n > mostTried {
+		if n *= max(len(h.options), 1); n > t.budget.Tried {
 			return nil
 		}
 	}
@@ -120,7 +117,7 @@ func (h *hunt) gates(lits []int) {
 			if len(in) > 1 || len(in) == 1 && !passed {
 				h.options = append(h.options, option{kind: k.kind, op: k.op, in: slices.Clone(in)})
 			}
-			if len(in) == h.set.Inputs || len(h.options) > mostTried {
+			if len(in) == h.set.Inputs || len(h.options) > h.budget.Tried {
 				return
 			}
 			for i := from; i < len(lits); i++ {

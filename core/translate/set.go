@@ -108,8 +108,14 @@ type Entry struct {
 	Level *float64 `json:"level,omitempty"`
 }
 
-// Says says an entry for a person: 3: latch, set by Horn at on, reset by not 2.
+// Says says an entry for a person: 3: latch, set wins: set by Horn at on, reset by not entry 2.
 func (e *Entry) Says(s *setup.Setup) string {
+	kind, takes := e.Words(s)
+	return strconv.Itoa(e.N) + ": " + kind + ": " + takes
+}
+
+// Words says of what kind an entry is, and what it takes.
+func (e *Entry) Words(s *setup.Setup) (kind, takes string) {
 	name := func(of string) string {
 		ref, not := strings.CutPrefix(of, "not ")
 		if id, at, ok := strings.Cut(ref, "."); ok {
@@ -126,20 +132,19 @@ func (e *Entry) Says(s *setup.Setup) string {
 	for _, of := range e.In {
 		in = append(in, name(of))
 	}
-	kind := setup.Blocks.Name(e.Block)
+	kind = setup.Blocks.Name(e.Block)
 	switch {
 	case e.Set != "":
-		kind += ": set by " + name(e.Set) + ", reset by " + name(e.Reset)
+		return "latch", "set by " + name(e.Set) + ", reset by " + name(e.Reset)
 	case e.Of != "":
-		kind += ": " + s.Named(setup.ID(e.Of)) + " at " + words.SignedShort(*e.Level) + " %"
-	default:
-		kind += ": " + words.And(in)
+		return kind, s.Named(setup.ID(e.Of)) + " at " + words.SignedShort(*e.Level) + " %"
 	}
-	if e.Reset != "" && e.Set == "" {
-		kind += ", reset by " + name(e.Reset)
+	takes = words.And(in)
+	if e.Reset != "" {
+		takes += ", reset by " + name(e.Reset)
 	}
 	if e.ForS != nil {
-		kind += ", " + words.Short(*e.ForS) + " s"
+		takes += ", " + words.Short(*e.ForS) + " s"
 	}
-	return strconv.Itoa(e.N) + ": " + kind
+	return kind, takes
 }

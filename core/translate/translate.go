@@ -32,9 +32,21 @@ func (a *Answer) Script() string {
 	return proof.Script(a.Rows)
 }
 
+// Budget is what a translation may take.
+type Budget struct {
+	proof.Budget     // of each proof
+	Tried        int // lists of entries of one length that are tried
+}
+
+// Usual is the budget where nobody asks for another, and Glance one that takes no time.
+var (
+	Usual  = Budget{proof.Usual, 12_000_000}
+	Glance = Budget{proof.Budget{Bytes: 8 << 20, Steps: 20_000}, 100_000}
+)
+
 // Translate brings the logic of a setup into the entries of a set, as few as it finds, and proves that each
 // equals the block that it stands for. The error says why nothing can be said.
-func Translate(ctx context.Context, s *setup.Setup, set Set, budget proof.Budget) (*Answer, error) {
+func Translate(ctx context.Context, s *setup.Setup, set Set, budget Budget) (*Answer, error) {
 	p, err := signal.Compile(s)
 	if err != nil {
 		return nil, err
@@ -77,7 +89,7 @@ type translation struct {
 	s      *setup.Setup
 	p      *signal.Program
 	set    *Set
-	budget proof.Budget
+	budget Budget
 	wanted []int // the blocks that something refers to
 }
 
@@ -148,7 +160,7 @@ func (t *translation) proved(set *Set, l *listed) proof.Verdict {
 	for _, block := range sorted(l.of) {
 		pairs.List = append(pairs.List, proof.Pair{A: t.s.Logic[block].ID, B: ids[l.of[block]]})
 	}
-	return proof.Apart(t.ctx, pairs, t.budget)
+	return proof.Apart(t.ctx, pairs, t.budget.Budget)
 }
 
 // restsOn lists what is not known of the set that would make entries another thing if it were the other way.

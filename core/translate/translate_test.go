@@ -10,7 +10,6 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"axtren/core/proof"
 	"axtren/core/setup"
 	"axtren/core/signal"
 )
@@ -38,7 +37,7 @@ func read(t *testing.T, can, text string) *setup.Setup {
 func translated(t *testing.T, can, logic string) *Answer {
 	t.Helper()
 	s := read(t, can, "mixes: [{to: out, from: r}]\nlogic: ["+logic+"]")
-	a, err := Translate(context.Background(), s, SetOf(s, -1), proof.Usual)
+	a, err := Translate(context.Background(), s, SetOf(s, -1), Usual)
 	require.NoError(t, err)
 	require.Empty(t, a.Undecided)
 	holds(t, s, SetOf(s, -1), a)
@@ -122,7 +121,7 @@ func TestWhatCannotBe(t *testing.T) {
 	require.False(t, a.Same)
 	require.Contains(t, a.Script(), "transmitter,off")
 	s := read(t, "count: 3", "logic: [{id: r, block: sr, set: key.press, reset: mode.a}]")
-	a, err := Translate(context.Background(), s, SetOf(s, -1), proof.Usual)
+	a, err := Translate(context.Background(), s, SetOf(s, -1), Usual)
 	require.NoError(t, err)
 	require.True(t, a.Same && a.Fewest)
 	require.Empty(t, a.Entries, "nothing refers to it")
@@ -156,7 +155,6 @@ type unit struct {
 	Entry
 	value, before  bool
 	in, set, reset bool // of the frame before
-	count          int
 }
 
 // plainSet runs entries frame by frame.
@@ -277,7 +275,7 @@ func (p *plainSet) step(hands signal.Hands) {
 			if u.value = held; rose(get(u.In[0]), &u.in) {
 				u.value = !u.value
 			}
-			if u.Entry.Reset != "" && get(u.Entry.Reset) {
+			if back := u.Reset; back != "" && get(back) {
 				u.value = false
 			}
 		}
@@ -417,7 +415,7 @@ func TestAgainstAPlainSet(t *testing.T) {
 		s := read(t, can, text)
 		set := SetOf(s, -1)
 		ctx, cancel := context.WithCancel(context.Background())
-		a, err := Translate(ctx, s, set, proof.Usual)
+		a, err := Translate(ctx, s, set, Usual)
 		cancel()
 		require.NoError(t, err)
 		require.Empty(t, a.Undecided, "seed %d", seed)

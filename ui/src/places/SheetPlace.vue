@@ -422,7 +422,8 @@ td {
 
   .ch,
   .num,
-  .num + .num {
+  .num + .num,
+  .short .value {
     width: auto;
   }
 
