@@ -154,6 +154,30 @@ func TestANewRule(t *testing.T) {
 	p.goes(p.page.Size(1280, 800))
 }
 
+// TestOwnEntries: the rules in the entries of the transmitter, proved; or what it cannot do, and when
+// that shows;
+// anew after an edit; away again.
+func TestOwnEntries(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Quill", "rules", "document.querySelector('.own button')")
+	p.sees("!document.querySelector('[data-entries]')")
+	p.presses("Write them")
+	p.sees(shows("[data-entries=holds]", "9 entries do what the rules say, whatever hands do: that is proved."))
+	p.sees("[...document.querySelectorAll('.own dt')].map((e) => e.innerText).join() === 'Entry " +
+		"1,Entry 2,Entry 3," +
+		"Entry 4, Tank blown,Entry 5,Entry 6,Entry 7, At the surface,Entry 8, Mast may be up,Entry 9, Grip closed'")
+	p.sees(shows(".own dd", "latch: set by Red button at press, reset by entry 3"))
+	p.sees("document.querySelectorAll('.own ul li').length === 3")
+	p.spotless("own entries")
+	p.presses("Put away")
+	p.sees("!document.querySelector('.own dt')")
+	p.opensModel("Marram", "rules", "document.querySelector('.own button')")
+	p.presses("Write them")
+	p.sees(shows("[data-entries=fails]", "They do not do what the rules say. To see it:"))
+	p.sees(shows(".own", "Towing light: this transmitter has no entry of the kind “off after a while”."))
+	p.sees(shows(".own ol li", "At power-on the entry is not what the rule is: Towing light."))
+}
+
 // TestWhatMustHold: what must always hold is proved, or broken by movements that are told and played; an edit
 // is looked at again, and only what it has to do with; a search is ended by hand.
 func TestWhatMustHold(t *testing.T) {

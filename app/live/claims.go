@@ -3,7 +3,7 @@ package live
 import (
 	"context"
 	"reflect"
-	"strings"
+	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -42,6 +42,19 @@ func (p *proofs) known(key [32]byte) (proof.Verdict, bool) {
 	return v, ok
 }
 
+// recall gives the verdicts on claims of a setup that are known, by their places.
+func (p *proofs) recall(s *setup.Setup) map[int]proof.Verdict {
+	list := map[int]proof.Verdict{}
+	for i := range s.Claims {
+		key, err := proof.Fingerprint(s, i)
+		if v, ok := p.known(key); ok && err == nil {
+			v.Claim = s.Claims[i].ID
+			list[i] = v
+		}
+	}
+	return list
+}
+
 // keep keeps a verdict; where there are too many, others are searched again.
 func (p *proofs) keep(key [32]byte, v proof.Verdict) {
 	p.mu.Lock()
@@ -73,31 +86,48 @@ func (p *proofs) decide(ctx context.Context, s *setup.Setup, i int, seen *atomic
 	return v
 }
 
-// claimsFeature tells what was found out about the claims of the newest revision, one after the other.
+// claimsFeature tells what was found out about the claims of the newest revision: what is known already
+// at once,
+// the others one after the other.
 type claimsFeature struct {
-	proofs *proofs
-	wanted bool
-	doc    *setup.Document
-	found  []proof.Verdict // of the claims, in their order, as far as they are decided
-	says   []proof.Told    // the same, for the page
-	stop   context.CancelFunc
-	seen   *atomic.Int64
-	busy   atomic.Bool
-	told   []proof.Told
+	proofs   *proofs
+	wanted   bool
+	doc      *setup.Document
+	found    []*proof.Verdict // of each claim; nil: it is not decided
+	says     []proof.Told     // of each, for the page
+	recalled bool             // it was looked which are known
+	looks    int              // at which claim the search is; -1: at none
+	stop     context.CancelFunc
+	seen     *atomic.Int64
+	busy     atomic.Bool
+	told     []proof.Told
 	every
 }
 
 // take begins, ends, or, with a claim, ends the search for that one.
 func (f *claimsFeature) take(_ *bench, msg *contract.Asked) {
 	if msg.Stop != nil && *msg.Stop != "" {
-		if f.stop != nil && f.doc != nil && len(f.found) < len(f.doc.Setup.Claims) &&
-			*msg.Stop == "claims/"+string(f.doc.Setup.Claims[len(f.found)].ID) {
+		if f.stop != nil && f.doc != nil && f.looks >= 0 &&
+			*msg.Stop == "claims/"+string(f.doc.Setup.Claims[f.looks].ID) {
 			f.stop()
 		}
 		return
 	}
 	f.close()
-	f.wanted, f.doc, f.told, f.every = msg.Wanted != nil && *msg.Wanted, nil, nil, every{}
+	f.wanted, f.told, f.every = msg.Wanted != nil && *msg.Wanted, nil, every{}
+	f.begin(nil)
+}
+
+// begin forgets what was found out, for another revision.
+func (f *claimsFeature) begin(doc *setup.Document) {
+	f.doc, f.found, f.says, f.recalled, f.looks = doc, nil, nil, false, -1
+	if doc == nil {
+		return
+	}
+	f.found = make([]*proof.Verdict, len(doc.Setup.Claims))
+	for i := range f.found {
+		f.says = append(f.says, proof.Look(doc.Setup.Claims[i].ID, 0))
+	}
 }
 
 // close ends the search that runs.
@@ -111,23 +141,31 @@ func (f *claimsFeature) next(b *bench) (*contract.Told, func()) {
 	if !f.wanted || !f.due(claimsEvery) {
 		return nil, nil
 	}
-	newest := b.session.Newest()
-	if newest.Doc != f.doc {
+	if newest := b.session.Newest(); newest.Doc != f.doc {
 		f.close()
-		f.doc, f.found, f.says, f.told = newest.Doc, nil, nil, nil
+		f.begin(newest.Doc)
+		f.told = nil
 	}
 	f.search(b)
 	list := f.tell()
-	if f.told != nil && reflect.DeepEqual(list, f.told) {
+	if !f.recalled || f.told != nil && reflect.DeepEqual(list, f.told) {
 		return nil, nil
 	}
 	return &contract.Told{T: contract.FromClaims, Claims: &list}, func() { f.told = list }
 }
 
-// search looks for the next claim that is not decided.
+// search looks which verdicts are known, and then for the next claim that is not decided.
 func (f *claimsFeature) search(b *bench) {
-	doc, i := f.doc, len(f.found)
-	if i == len(doc.Setup.Claims) || f.busy.Load() {
+	if f.busy.Load() {
+		return
+	}
+	doc := f.doc
+	if !f.recalled {
+		b.beside(&f.busy, func() func() { return f.keep(doc, f.proofs.recall(doc.Setup)) })
+		return
+	}
+	i := slices.Index(f.found, nil)
+	if i < 0 {
 		return
 	}
 	ctx, stop := context.WithCancel(context.Background())
@@ -135,43 +173,46 @@ func (f *claimsFeature) search(b *bench) {
 	started := b.beside(&f.busy, func() func() {
 		defer stop()
 		v := f.proofs.decide(ctx, doc.Setup, i, seen)
-		says := v.Tell(doc.Setup)
-		return func() {
-			if f.doc == doc && len(f.found) == i {
-				f.found, f.says = append(f.found, v), append(f.says, says)
-				f.every = every{}
-			}
-		}
+		return f.keep(doc, map[int]proof.Verdict{i: v})
 	})
 	if !started {
 		stop()
 		return
 	}
-	f.stop, f.seen = stop, seen
+	f.stop, f.seen, f.looks = stop, seen, i
+}
+
+// keep gives what notes verdicts on claims of a revision.
+func (f *claimsFeature) keep(doc *setup.Document, verdicts map[int]proof.Verdict) func() {
+	says := map[int]proof.Told{}
+	for i, v := range verdicts {
+		says[i] = v.Tell(doc.Setup)
+	}
+	return func() {
+		if f.doc != doc {
+			return
+		}
+		for i, v := range verdicts {
+			f.found[i], f.says[i] = &v, says[i]
+		}
+		f.recalled, f.looks, f.every = true, -1, every{}
+	}
 }
 
 // tell says what was found out so far.
 func (f *claimsFeature) tell() []proof.Told {
-	s, list := f.doc.Setup, []proof.Told{}
-	for i := range s.Claims {
-		switch {
-		case i < len(f.found):
-			list = append(list, f.says[i])
-		case i == len(f.found) && f.seen != nil:
-			list = append(list, proof.Look(s.Claims[i].ID, int(f.seen.Load())))
-		default:
-			list = append(list, proof.Look(s.Claims[i].ID, 0))
-		}
+	list := append([]proof.Told{}, f.says...)
+	if f.looks >= 0 {
+		list[f.looks] = proof.Look(f.doc.Setup.Claims[f.looks].ID, int(f.seen.Load()))
 	}
 	return list
 }
 
 // script gives what plays the verdict on a claim by its name, claim/pump.
 func (f *claimsFeature) script(_ *bench, name string) []byte {
-	id, ok := strings.CutPrefix(name, "claim/")
-	for i := range f.found {
-		if ok && string(f.found[i].Claim) == id && f.says[i].Plays == name {
-			return []byte(f.found[i].Film(f.doc.Setup))
+	for i, v := range f.found {
+		if v != nil && f.says[i].Plays == name && name != "" {
+			return []byte(v.Film(f.doc.Setup))
 		}
 	}
 	return nil

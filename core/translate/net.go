@@ -9,6 +9,7 @@ import (
 
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // input is what a node takes: a control's position, or another node, of this frame or the one before.
@@ -49,6 +50,11 @@ type errCannot struct{ what string }
 func (e *errCannot) Error() string { return e.what }
 
 func cannot(format string, args ...any) error { return &errCannot{fmt.Sprintf(format, args...)} }
+
+// none says that the set has no entry of a kind.
+func none(kind string) error {
+	return cannot("this transmitter has no entry of the kind “%s”", words.Small(setup.Blocks.Name(kind)))
+}
 
 func newNet(set *Set, s *setup.Setup, p *signal.Program) *net {
 	return &net{set: set, s: s, p: p, known: map[string]int{}, blocks: map[int]input{}}
@@ -132,7 +138,7 @@ func (n *net) truth(i int, t setup.Truth) (input, error) {
 	return input{}, cannot("an entry cannot look at %s", n.s.Label(f.Item()))
 }
 
-var errNot = cannot("it has no not")
+var errNot = cannot("an input cannot be turned round, which it needs")
 
 // not is the opposite of an input.
 func (n *net) not(in input) (input, error) {
@@ -190,7 +196,7 @@ func (n *net) gate(kind string, in ...input) (input, error) {
 	case !n.set.has(kind):
 		opposite := map[string]string{"and": "or", "or": "and"}[kind]
 		if !n.set.has(opposite) || !n.set.Negated {
-			return input{}, cannot("it has no %s", kind)
+			return input{}, none(kind)
 		}
 		for k := range list {
 			list[k] = list[k].turned()
@@ -307,7 +313,7 @@ func (n *net) timer(i int, kind string, spec *setup.Timer,
 		return in[0], nil
 	}
 	if !n.set.has(kind) {
-		return input{}, cannot("it has no %s", kind)
+		return input{}, none(kind)
 	}
 	at := n.fresh()
 	n.blocks[i] = input{node: at}
@@ -334,7 +340,7 @@ func (n *net) edge(kind string, in input) (input, error) {
 		return n.add(node{kind: other, in: []input{in.turned()}}), nil
 	case !n.set.has("and") || n.set.Inputs < 2 ||
 		!n.set.ByPlace && (n.set.latch() == "" || n.set.OnEdge || n.set.Remembers):
-		return input{}, cannot("it has no %s", kind)
+		return input{}, none(kind)
 	}
 	now, before := in, in
 	var err error

@@ -20,6 +20,7 @@ type Answer struct {
 	Fewest    bool             // no translation needs fewer
 	Rows      []proof.Row      // where it is not the same, the fewest movements that show it
 	Frame     int              // the frame in which they do
+	Differ    []setup.ID       // the blocks that are not as their entries then
 	Left      []string         // what the set cannot do, a sentence each
 	States    int
 }
@@ -77,6 +78,7 @@ func Translate(ctx context.Context, s *setup.Setup, set Set, budget Budget) (*An
 		a.Same, a.Undecided = false, v.Why
 	case proof.Fails:
 		a.Same, a.Rows, a.Frame = false, v.Rows, v.Frame
+		a.Differ = t.apart(&l, &v)
 	default:
 		a.RestsOn = t.restsOn(&l)
 	}

@@ -111,7 +111,8 @@ func TestByHand(t *testing.T) {
 func TestWhatCannotBe(t *testing.T) {
 	a := translated(t, "blocks: [and, or]", "{id: r, block: ton, in: key.press, for_s: 1}")
 	require.False(t, a.Same)
-	require.Equal(t, []string{"Rule for Channel 1: it has no ton"}, a.Left)
+	require.Equal(t,
+		[]string{"Rule for Channel 1: this transmitter has no entry of the kind “on after a while”"}, a.Left)
 	require.NotEmpty(t, a.Script())
 	require.Contains(t, a.StandsFor, setup.ID("r"))
 	a = translated(t, "count: 1", "{id: r, block: and, in: [key.press, mode.a, lock.shut]}")

@@ -409,6 +409,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** Its rules in the entries of its transmitter, proved the same, or where they differ */
+        get: operations["getEntries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/rules/say": {
         parameters: {
             query?: never;
@@ -1188,6 +1207,23 @@ export interface components {
             /** @description What it does as it is filled; empty while it is not */
             says: string;
             places: components["schemas"]["FillPlace"][];
+        };
+        EntriesTold: {
+            /** @enum {string} */
+            verdict: "holds" | "fails" | "undecided";
+            /** @description Whether it is known what entries the transmitter has */
+            known: boolean;
+            entries: {
+                name: string;
+                kind: string;
+                takes: string;
+            }[];
+            /** @description What was proved, or what to do to see where they differ */
+            lines: string[];
+            /** @description What it rests on that is not known, and what to try */
+            rests: string[];
+            /** @description What the transmitter cannot do */
+            left: string[];
         };
         RulesTold: {
             revision: number;
@@ -3775,6 +3811,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RulesTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getEntries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntriesTold"];
                 };
             };
             default: components["responses"]["Problem"];

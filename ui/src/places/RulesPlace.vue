@@ -12,6 +12,7 @@ import LiveValue from '../parts/LiveValue.vue'
 import MenuButton from '../parts/MenuButton.vue'
 import ClaimList from '../rules/ClaimList.vue'
 import NewRule from '../rules/NewRule.vue'
+import OwnEntries from '../rules/OwnEntries.vue'
 import RuleCard from '../rules/RuleCard.vue'
 import StepBoxes from '../rules/StepBoxes.vue'
 import RuleSentence from '../rules/RuleSentence.vue'
@@ -157,6 +158,7 @@ const wrote = async (key: string) => {
           </button>
         </p>
       </div>
+      <OwnEntries v-if="rules.length" :id />
       <FindingList
         place="rules"
         title="What was found"
