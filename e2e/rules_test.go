@@ -199,6 +199,21 @@ func TestWhatMustHold(t *testing.T) {
 	p.presses("Back to the hands")
 	p.sees("!document.querySelector('.player')")
 
+	// what would cure it, proved, and done by a press
+	p.presses("What would cure it?")
+	p.sees("document.querySelector('[data-cures]')?.innerText.includes('With any one of these it " +
+		"holds: that is proved')")
+	p.sees("[...document.querySelectorAll('.cure p')].map((e) => e.innerText.trim()).join() === " +
+		"'Let Lamp pod rest while Battery alarm at low.'")
+	p.spotless("what would cure it")
+	p.clicks(".cure button")
+	p.sees(shows(broken, "holds. Proved"))
+	p.sees("!document.querySelector('[data-cures]')")
+	p.presses("Undo")
+	p.sees(shows(broken, "is broken"))
+	p.presses("What would cure it?")
+	p.sees("!document.querySelector('[data-cures]')")
+
 	// what the edit has to do with is looked at again
 	_, err := p.app.Send("PATCH", "/api/models/"+m.ID, `[{"op": "test", "path": "/claims/0/id", "value": "pod_saves"},
 		{"op": "replace", "path": "/claims/0/never/1/above", "value": 100}]`,

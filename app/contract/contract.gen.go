@@ -505,6 +505,14 @@ type Complaint = trouble.Complaint
 // Control defines model for Control.
 type Control = lines.Control
 
+// Cure defines model for Cure.
+type Cure struct {
+	// Also What else it changes
+	Also  []string `json:"also"`
+	Patch Patch    `json:"patch"`
+	Says  string   `json:"says"`
+}
+
 // Diagnosis defines model for Diagnosis.
 type Diagnosis struct {
 	// Causes The likeliest first; none where nothing is wrong or nothing explains it
@@ -1406,6 +1414,12 @@ type CopyModelParams struct {
 	AxtrenEdit Edit `json:"Axtren-Edit"`
 }
 
+// GetCuresParams defines parameters for GetCures.
+type GetCuresParams struct {
+	// Claim Its id
+	Claim string `form:"claim" json:"claim"`
+}
+
 // GetDifferencesParams defines parameters for GetDifferences.
 type GetDifferencesParams struct {
 	From int `form:"from" json:"from"`
@@ -1696,6 +1710,9 @@ type ServerInterface interface {
 
 	// (POST /api/models/{id}/copy)
 	CopyModel(ctx *echo.Context, id ModelID, params CopyModelParams) error
+	// GetCures Small changes with which a claim that fails holds, each proved
+	// (GET /api/models/{id}/cures)
+	GetCures(ctx *echo.Context, id ModelID, params GetCuresParams) error
 	// Diagnose Every smallest set of faults that explains what was seen, and what to look at next; nothing is changed
 	// (POST /api/models/{id}/diagnosis)
 	Diagnose(ctx *echo.Context, id ModelID) error
@@ -2313,6 +2330,31 @@ func (w *ServerInterfaceWrapper) CopyModel(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.CopyModel(ctx, id, params)
+	return err
+}
+
+// GetCures converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCures(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCuresParams
+	// ------------- Required query parameter "claim" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "claim", ctx.QueryParams(), &params.Claim, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter claim: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCures(ctx, id, params)
 	return err
 }
 
@@ -3712,6 +3754,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/schemes", wrapper.GetSchemes, options.OperationMiddlewares["getSchemes"]...)
 	router.GET(options.BaseURL+"/api/models/:id/rules", wrapper.GetRules, options.OperationMiddlewares["getRules"]...)
 	router.GET(options.BaseURL+"/api/models/:id/entries", wrapper.GetEntries, options.OperationMiddlewares["getEntries"]...)
+	router.GET(options.BaseURL+"/api/models/:id/cures", wrapper.GetCures, options.OperationMiddlewares["getCures"]...)
 	router.POST(options.BaseURL+"/api/models/:id/rules/say", wrapper.SayRule, options.OperationMiddlewares["sayRule"]...)
 	router.GET(options.BaseURL+"/api/models/:id/learned", wrapper.GetLearned, options.OperationMiddlewares["getLearned"]...)
 	router.GET(options.BaseURL+"/api/models/:id/linkage", wrapper.GetLinkage, options.OperationMiddlewares["getLinkage"]...)
@@ -4357,6 +4400,46 @@ type CopyModeldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CopyModeldefaultApplicationProblemPlusJSONResponse) VisitCopyModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCuresRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetCuresParams
+}
+
+type GetCuresResponseObject interface {
+	VisitGetCuresResponse(w http.ResponseWriter) error
+}
+
+type GetCures200JSONResponse []Cure
+
+func (response GetCures200JSONResponse) VisitGetCuresResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCuresdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCuresdefaultApplicationProblemPlusJSONResponse) VisitGetCuresResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6406,6 +6489,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/models/{id}/copy)
 	CopyModel(ctx context.Context, request CopyModelRequestObject) (CopyModelResponseObject, error)
+	// GetCures Small changes with which a claim that fails holds, each proved
+	// (GET /api/models/{id}/cures)
+	GetCures(ctx context.Context, request GetCuresRequestObject) (GetCuresResponseObject, error)
 	// Diagnose Every smallest set of faults that explains what was seen, and what to look at next; nothing is changed
 	// (POST /api/models/{id}/diagnosis)
 	Diagnose(ctx context.Context, request DiagnoseRequestObject) (DiagnoseResponseObject, error)
@@ -6999,6 +7085,32 @@ func (sh *strictHandler) CopyModel(ctx *echo.Context, id ModelID, params CopyMod
 		return err
 	} else if validResponse, ok := response.(CopyModelResponseObject); ok {
 		return validResponse.VisitCopyModelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCures operation middleware
+func (sh *strictHandler) GetCures(ctx *echo.Context, id ModelID, params GetCuresParams) error {
+	var request GetCuresRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCures(ctx.Request().Context(), request.(GetCuresRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCures")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCuresResponseObject); ok {
+		return validResponse.VisitGetCuresResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8401,317 +8513,318 @@ var swaggerSpec = []string{
 	"5XMh4JWBtoFFCmIvv1FEACJ0FsMD157I8SbqpW2sSci8ld6KWGT6Hm4IT7N5uw+Ljz6ttXsj66Dw3F43",
 	"16L0yVERRp0wkZFM3XlHjQK9rStO1nGehpjp/kcVEQfnWpphMqdZm62XcSAhfbbK2Eelm20spC1EBTH5",
 	"Rl5diSYmt2Q8NuLTOEIa060E7wykH8xyCDpLIWZ6Ybpcwxp5tbE+xr+VZVlF5St6IuNuidQHlB8xUyw3",
-	"/Yu79ceZupEJ+hsrV9enBKZmzW3AmbIbh7rGGBLNkVbhX5/l438ZfHKzvfzfSH6ltJFRj+0uGip6D8kT",
-	"18Ixh2Vr2Rh7AZcrXbje1JWGEgx1E/4mbuF4Ucw8S4a94rvKXoqo8eKGV6IXeercxKXeLW3UXu9OszOl",
-	"c2JmI5hWonCWusL0hr00oqBY9pZfu1tbYV4Xdxe5z4IwuYv6xk0tao5pfR2Z8nd6D2/ZcFUaZqzWJeMW",
-	"ItnguIO0ax/QzD8wW21s/GVbrg4Mcm+Ne5FWK8H2qE5BWIjpdVRrUaQ3TC3+B3Frv9f6+pj3tViAhJnw",
-	"/cAGOT5Da0MaivqT03vMEsY98OjuXOIoR7BGJp1PuBcrrlip8cZ3Z6D1j+eFHJrDUWnRuVNp/n5inl88",
-	"pWhHOwej8Mc4HIfYHfwN5HYLtYqpO+P0g8EtPbhwDAZRr1DdVmLvfuF19OrxauaRixwlJAzOCkXl6Qf+",
-	"vCQi/o4ucEznpGqQz77PLq+tIT+7TwoVzG/cmOkN3ye0nh16Tk+8dMjvHjJV+H7hHxpdeyOrKmO3Qa/4",
-	"iBrfzn6spIK3CPvxyhnlvKo+wo0W1TyOsNZK71L+pJKrq57t0nVXVHzatRjJH9zwuhbKoHtCKnATgxAk",
-	"/WbPD+5D00kkinoudug+P1Vn9f4uYk0kAD2WFhbWnnMUYqmgxnJ30oEFhbtHomy4d+ZWLGakjcBqDiiU",
-	"iFRkRI4u3Bb4xMwMG2P5lThDJszWa+BLMIdvS2l1E0teEFWZb0C9gtzpWIJVMt9ll4jsnpb7Qfn9NO0s",
-	"bZCWfoIy+K2CayUeoREqXIZHLoLcHJxOZt80TSgtx18DydS64SZdK71XUf0PslLRZwSDUIOgJcJ576Yj",
-	"9LyUHTnjDKGJvMRxRgMr9Sz9LDf2pZtI+Cu4vw5UuzXr1U5mm7SzDT5mvhwQA1xIyo6D12pmoYAq/7Wz",
-	"omBHY19tzAtZoQhc3EbBcKG0mUfdBFyZilsxMyAWvoclnVjSFtOzUoEYY6iWMBawhQtH3HKn8rmZ72y9",
-	"s+anZz+fVXofu6QasRXlIcvoTXrxINfITyw88phQF3ZXn/mUrnyx7r7Wks4Zg2PBDrZKtmC/5LLEfYgm",
-	"9VHSYpz3KaXZaQh00p3VQ3aYXntrRBxopDsazkx038i1Cz64b166LxxT62jhftYxufhKxIKXYL/EzHt3",
-	"we/x//wABs5SMLPhNVa7oLnblG19x1beimzT103mO66it2pasUamPs6YNK5Vc3GVOXlI70SN5adz85A6",
-	"pVlTeYedCofnsQoHHzQeea+8lT76oB4nz6Zz0noVQ1up0uVD7cgvvohcDLyn+XScbBKj2nPzEc1Wa7uJ",
-	"a/JWR18FUip7vV9GkxVnp9m1SVDB9nFnYlH4r0N1W3gA5IglHhOLELmHnHdqwzCeiOYVlZBVYlQrFKmV",
-	"GVq5mHXlGTErI8/Xf550EmD1o4OwpDzpiEjFaj4Jnhzv5KKS8rjaRRdlXDpvnXroiPff//lfT588cUrI",
-	"vz998qQrnk5P3Jx14o49LM34w9sW3xq+EXIsgahZO0osecqGgrCORDSMTmyCqAxW0xm+FVA2h7eH8YHZ",
-	"desRjqknU7naYBAnnNJIedh7pJjHquhnF//OMDihhm34jUDX9Xmrv0bU1Y4qNvJAe24/WrsLAz8VbSbo",
-	"AK8AQ6iOWu0lWwvVKTb0UW1ZZUS101cp3tYn1QZFqr10s/XhXzf3mbOMB3r6nJa0HoOuOgi1i2YlVMep",
-	"4U9k3KpMxFli5zWd/ScNK6E6WTNpaf+kQS3p9FKzca71ILPWK17kNYIz2SVqOC85MuI7rsoTRUTcY5Bb",
-	"1n56Fja8Iarx+vr4WL5eLBokbaj6pbJHg0X07gN+MG2Fm4xmLMVywXKdxpk2l69Tyy/JWOlqt1X34O3a",
-	"iKqeSrwBvAsIf4QiS0dFvbNOhbG6XpyrXVUVx6PVdFaLxUGYj5DV1WZUYX5IIyhU0RZE+XTAecHtLb+N",
-	"K469ZLf270k5pGsEGEkl5dsNMp9x2h3avsBbEAUlwkQoS8ZVSLJxnCjsvABf3QgjVEJ2hyebkLrsbm7H",
-	"+oS7w7zvZbysUV3fjHrecQ1d3bMcai4bShwhP/hVo3c15SxD9pqxTgJGzQlK9h+rY/FY04zS1MRFAvo1",
-	"3SaDoL4/s8S7W5i7YzyaZ6g6RS5pNyzL0/uKkD1mO3pfyapKpWWnD0woKh5pLt5OOfeJnSaYMYj8hIl5",
-	"s1h34rbdcEPJc+i8Bf0jWnRsdnyqip+KX9yvhFWC8FbSsqW4kgoxRuY5MO9FmA+uZ1lVsxPY3ZfCZr+N",
-	"FwBd6q2gugRITWzFd0tii57Ou6U+dxgulvpMno9UgbleQ+ExOaUg44Th3YbMhZNhVuu+hRHXOVNZZcOr",
-	"CL++5QogwPy91FWu6FTbZgdMAv+GOt28ZGRHmB/hRe6nN/gy9+MP/oWwfZ2Xut/f44vhR3p5+NmPeQeT",
-	"mE7vEjzhWUq6nNIyIBDmvOMAbc/+hd9FAA2RDfPKyZzDFYtmvicsF1/uYwI/uJdLVbT1owgGgQA3yXzV",
-	"Y/f59G1xl6ywbsVt0Yuc0qO7ueG4EXR2WvAC2NGQBhJWkiNg3lKZ3inyJVZk5s/TMb9nS7c4VtsvUVSk",
-	"Z0+mYZG+fB51bHYf/Ox5RIfeczOZ4g92ufIOcgLAsIA3ZkYFy87yhfyX/sSP+uxo7/fctJufs4W0FSft",
-	"4TYS8r0RzeHj1iSwIh0ZoJoRAn0UBhmb3VTyeNxpg1guK7uDczuCabmD1w4ferSskYaNizXw70VLkLCm",
-	"I7tSYnqlOAMCZ++L/1rYGzxfM7AM23BYn+Q/uE0jPyuhL0JljtlAqGopcsM4P/CtaCNo7bn7KmI9+kDT",
-	"1PO+c4Pe7mw6vpWI5ACF7BTgQNZ6/qLW8pQkAq4OId01aKP7RAoAxv8jxtRD5+J7z+ZE1f8raT9gVKRP",
-	"R8J9HX8QTx4l7xtGL7zv8neG7fnhgj05D37hmJwIOVKJ+lpHZkCjcRe52eSUm9BFmCgCgIw9Y9NOPfcp",
-	"Atz2ZbufjRVVFfUHzamjzvEsYuqZAsC5ZgdEPbp28gpWSAK/j8kC7b7kupb27ANkm2XKrGuJZ9ddDV8L",
-	"HjmRvdjZ0g05msCRYFV4xSqOtDCnrJ9wqScybGgEGBTSkkmkVS/h3V/0N6JhGiANsYBpDtLLVV/f7Lsz",
-	"UhdwD954yVfXiC65QUduXoVQwEeI3aP9DUOCZ+xZWJBHO2hjo57i6W1VMQTyF4xSTbyesHTjzlin9g/d",
-	"t+B6PwN2d9/fSsUpD3DL65r2GngvZal69i3CiidHrgibYokTTw/9QNmPtF9TQ1/SkAKL983kWBxRLMqG",
-	"9PD02G8arx+KWzzJ6bHf3lI2BJ2n9MhXtMUeWzU9EnFVKY91eqpvcYQbqu30QG2Dq3Bq4Dsc0alZnhrr",
-	"C28Nv5keeskRFhlTT6cGWsyUMpZbYY6MxEYGvrRsYux7GlIs9pvDNPuRQxhk5eEH3FSL1azix/Xi/Kcj",
-	"LpzAw5+K4yM9C+eMRQbKGYmLOD7O71/OWNzAnJHAankDgXlzhvr9y5opZjdnjPQHPWcsHcrMCTjGzNp/",
-	"FEt5m4WwNRlDvbjNGUsCLO+x3C4+/dxXgCCmSbeS5+a4nuA7I4RqMFTbtGpvKmo+QIq81VV5wTxsceg+",
-	"IA0ZY2j3Hw9dBg9pMJ/RV0Ag2eEWmZPP0K50imp/lWLfHvGZyH8q4QkQe2EsgC5DVMrTUSr07mfocw2X",
-	"R6fxzo35FAR2pktgoAx5MkVrmppDVKd8D/ag5MQhzU6ZC/ak66rOWOFNKmEzuAjDZoenlf6KOOo42XOZ",
-	"Sq7xufHEaBB/Y6uNcEqnhzVQ2rKtsIWzmDzoVzbvRbRIomTLlQQKc7NwTOSnm1IlSQQlzSpAnoaDx5fu",
-	"/3AetztjGa/2/GAg+BlPePWR03FcJLwzT/sOgFjHtG96cJbyPRrbp4u/HMaWvq/4mqxchUHD6XnlM2t+",
-	"+J7U9Ehuj3M3TI8exjHBzarMjLPgU0X58vKv0OICf/vry28Q8aX7aNKNTy9XdGvkZqpgsdV6EhmRZNNJ",
-	"BQ15CGn617gPEtWMhO+Pt1qt96J5hAk5xyXYw0l/X/Y3KdDRcTNi4CEqXyc88T9J4oKvsCtmp0Xsm9BO",
-	"Y+AanNFmY7QV9OUsUTIa258fKeJTiH0bbvzJgBCl0gxtybaPlUcKQLy84UG8C9eRHZy1VHhPeqE6IjLb",
-	"bOX+8n+qWydtp3FFwfzfQ6MuX+AiVOiBV0klCrYzP2OinNN4IW2I4gjghYmGbU44HZNXIngG8kiXxvPu",
-	"GCCpXJO6FkqU5z3d/lrUti27W/GtCO3FBKu4E2ShNKq/J26ax8FpL3HUcMnk5YgXFehKZOSS204hLs0l",
-	"TZcEuNuLrh5baoHVf2s51ocQoyZHds9EAx8RBqeaxQ6S8lngSanFo1sgnTqE6A+lLKkoHPDIh8sXt9RT",
-	"bBAjgWOPqUb+8gQ8UnkjTNtGCNAtnASKxoz6lSgw27upLJTNgnNOksVbTROufbSsokzqAzzTvM+vxAcY",
-	"GWXeZCin46KIXqjoefNyrNlVom1mCR0Zg9gLKACY9Yvf2IZc10F+OsIxT9qcu0r8gLV8yfpwE2Z+7EnB",
-	"DTMiuxXxEqv98SvKPfhDQiugInTj/ZJR6GbaAO/QSii2XDFw4dC9Q2hbcIbgkiU/PlN6PzC99rqxCHZD",
-	"PuQEWFF+2OPoDeP9r3lWF84gRZcPcTiFFwmHEWQtYUhp770FXV1lRABQYD+mFL//CQ4aGP9x0i4aZJn8",
-	"zlAyIZkzxG9BsY8o0P2ImEogqj2sCyjkS/Uf/u2NaA7MJ5beRe26kWKf4wH8DRowvjsTMFrRnoqOMwlW",
-	"18mpaz1Jnuc6vJQ+zof4onkj7WYrrFz5dUPNTjgse25XG2drdALInTIpZnarDQtlPpk9BBrBqSnr5MHC",
-	"UUM23m8OeRIO3x+jyH80elfHMwAzGpgM2DiG3brcWUg38xAgp3X5wQRLFcXfj6JvJHCAM6Fc4PttJw6k",
-	"RlZiP9LzhMT+73yqVSqVso31HZcLo/X9HOkl7Dsnoj7MGwFHmSzKc29RFr6/pG9M2tY5LyI7EZLBJlbC",
-	"1YFWMp73oCF25jJo0pg4XO8sKuiNMDZzHYP80k5tdnSvt7z+Cef0M1fAcX/SURzUFaeJxgpifQFqpCgD",
-	"Sm89Mt15W/FgQo6aL72GukVQevXOhnqKGX5CEfCWpiQQQRNBTqCJ9yPB3ltsKYwsMbMWjczghfE9/vzt",
-	"UTZ8ry4oqRxxkhCeCqDW2jTv/GycVIHAiU318rXS76WKQvXevXIplSKIEtHz16gXXtyBHZNYf9KzQHNb",
-	"ifXnaDPEJJRUupghFxQYb5B+E8DjWGSNNWd/ntXsD78E7/+eH/Quy1/fVUcNyRfUVcE5CXifjqc61Uu+",
-	"+BpxWMGAAKanP1f8KhJMdoZupEfwRvCyAPwoy5ul5k1ZsIaXchfXhpek+g0jEx+x5DMmN5bNAPKr89mq",
-	"4maT+rDqV6T0bJsbYT6uG5FAT6p3qaeOABLhvqbxRVhI7xXtNMNiYroEJK/He4O4jUq1DUmtwW1MH8G4",
-	"u0B5E+usFt3Np0PNqlck1RXw/FokUFlv438+ZJD4duHGteuhNRfEkf61fk2eWkRP4rgs5EA6cydAB34v",
-	"eBmHQ7bRFO2vAae+c3zranfVTxeGugFWCV5iUqngZteIqCbrrrOM2AlM8hsaC0AK+0ELhkmr2Y3+elde",
-	"xWGVHzwd3S/Sz7sI1I2dpd5ax8Ay+nay7j7mELgt2KFge1naTcE2grBz8wtMhqWCa4E5gEIZ0W9ugF3U",
-	"M8FPT+3RG7/iCCOC20mI23Gpv8dcHlHhGFprjNISdDlVmoLdgtp28PfYLIIPTd+OH3y4F56j3GkDiBxo",
-	"f4pbE9+GNXUAn9H3JrNHFW4E7AB2fKGXtUAe8QZWsUCxY9bjteg4LGxjQccjE3R1L906zr4JxzNTeOL3",
-	"vPRslCjjiCAVfDijgQU+rTkmpPIlT5hBQtDA28ayf9RGdMD5fcRKy3dIfKs/4gvjsZlSp4GsDCNUC3AE",
-	"U467+0KsKyo2bI82t+FNLAeqLfze8gOzu0YRYk/7nsk2z3EgkJU21lBY9NCbWm/mR+CfQsVDgtipHmki",
-	"wyUD9VduZM6Ry3Tz8FXXy0O4vUj3tu4BKJrz0lLw8uMuLhXXUjmt6b4a2kbdb6+d0aCbLYXAAgyOYnxl",
-	"o6VOQwFMbpQKpHDnKtzqchcLpkTzteAompfdR+Gf3rUPxD+8ocdOIbSgkRVRZzT77//8r4JxBLQFZfnf",
-	"uxdTTHwltyfdtUwom/rSTFjozhTa52ZfI2l/aKg39/wXiNZhu4IE4XGU3BtRnXlpOgcl94ZApb4niL+B",
-	"mG0aeZOK7gZrOECQkDYuFbsSTi79v/+PuWCPnp4zpeGvK/c8YXrYIV1T1ffoj1iqG65Uqm2idyPOU+2E",
-	"KuMD5VxHSKVNCuQepTuiRMO1AnEZqNXy1Y7ZMK4prKiE4Z9uZ7ZpuBGpTmfxv+8qI1INCSeamvnY+7E4",
-	"+HS/niV11KeJdzacdtEre9FWZ8A3jkp+GUVg6xBohx3Mcrt9jziQs71u4GnMR9qrE433IDmCilPR0jGP",
-	"N7pRH8HbEK2LjQPRtAc4JF1IyyoiS1ZHORJj+IJc4l2fSjx+JQgvOCKlImA2b2RVya2wTXdB3ZvdtyWI",
-	"ZZoOkcAwnVfvlKW6VOMDY/ny5n574ztdTkyuGoMpIG82fG3PGbREc5wjSzHLFnQMFh04VEQaXeIpqz66",
-	"/7lrssKXmVr3oHC7YnV1Ha0ZOIQABAFit+6PTL221tF2WlDJ+9//+V9HdA/iqnwyLcVBq4iT9y03tmc8",
-	"uMVs9U3XHdXR+IUq5713IOi7aNUUKDsZsbMTanPk8IDNJABowTlKtuOMccis6fjw9rIRBbPc7e6T6U6i",
-	"7QqT4Zi9NJuPG3m1iRIGPq0wiyyWRVE61nAcsvYJp5BHoKwoQ8ruRahU79Wka6fY8tWmu7kJ4pIEocgP",
-	"HmhPZzhyhT9Q2pBaiBIkSC9/eo4LXyc+Z+Ot0/e6IjjuZWiCYD4WbGul+IkOhagXgXpATaK1xOLPGEKH",
-	"Lmu96HOno0ZIC/2CGVZxK5pIHeGe4853+/sMMT2MT1tPhddHXDpweh8YKTOBBccB8OdfRcgzEw0GzHU1",
-	"NdNOsP/plzEvy3DiqKmcs7ramYIBMH2BLXkLplXB9Hrtfhc1ezZe05dPRlH9IXdsKAXeU5mWkAsV9D32",
-	"6ToFKuhNi3GQTJvIxxCCzqFIYLl1V+of/wgQlvjLk6jNtLMWT9CML9kdeMjiuesj/hnzoa9e4Iq5KdNp",
-	"6fb4wTewRu9USVj6NNPIC96IrfadjgYdM8SgAdtkNqV7TLSKIQ0ku55oxigtuxaiNhedg07X0qADTzzB",
-	"XoqU4t0BKYo8nHCiEC09wOehIocI/SGTaLeT5VF1nfR0oOXPKfJHcIigSDMO5Bu+0V/bk9FdaHh3grH8",
-	"2CNrmdi8Xnfmsfq9l3Hyc8u4guahhMeFCbUBPp8WdxTnyA/zCZBEZqTasR7MbR1XCiiVS5+PQKhhjWCl",
-	"M1sVWx7wgkLlCfJv9Jq1fLLNql30b2lT8ju5PHp9wR49jaB69uLqcRMKUOp0g7kTzsAetYdnRnTKWIwg",
-	"GaE0s3vdZoWZ2gkYZv6+4002TBpSdqKNXCwCsN8cejmhji5+SlteY25Host9CmgfIJWz48NcJnR7wrIe",
-	"kJgyU2ALCvZHdsv+CA0TQ4MgYspxUdgReKxNTlWY29T8p+KOoJsngsSkd81q9tMu4VtH/a0e1xo0Mv8m",
-	"P/+OGu3BoFUqaIBvTSE4w7nMQd6EgR+veALwHD82OtbkTtzWOiQtCVG1xxa+RYmFToW9YAQ5uOVlBzGr",
-	"HeAuY950O+eOI8/UaO/YgqBBTnpBoZ3wsed4R6H3JEDWj6zdrq04JvMKUX90akU8/3/XqJz3uHHp6cKn",
-	"nvxjq7Hfwkgr8RF7mRMZIEEJu8U4neBohvceW4sC79AKiPBtd+EOw3Qn3yN8j2+6iyCyHlGDsaJ3Nto1",
-	"FQJ/CocjdIDo8+3TJ0/ZLXP/pxYxXpcBqV60Xiqra9CFCtboPVse3D8XbMmN+PI5XoTLgxU+k2EYLo6c",
-	"mKfnHfcCN9cQZmNbTB3iKkjwgj0jlESx0mCSB53EvTEm3ENKWf+Nvpr33xn2Pzr6nCHbz+J5mm5Xh4q/",
-	"Z2hL+w6nmOgVVu2ImMcrM2HwR6zyjpY9hLdspju8nkSlzCxVIopvAwxzySPGO/zmqbSgm2xGVwC4HGNB",
-	"z7jgGnlS1t2e1Hqdu+k00dNXSmCnw8rmPT9AgAxuMU6q11i95YQy7lHHqUdsn2hOHk5mMggRaauyFnum",
-	"hCh7ccluwpM4DKBXTpfJURf4fFT40GchDemaU5kTGrL3Uczx6QWSK8e9mzy6Me0uWpLUI27iOrzD8e4u",
-	"Nyv5K/euv8Oc8P7vSZyukoq8nHc2Z+HGdg+mt8JzLf9lo69jvRRfowF94E3JtKoO54xMKrJe27ykRvDy",
-	"ohMIgfxjBIXyVf14/BsxiJF0ez9BSS6VnrZ1VdyKR1Zuo1ftABgh5W1I10H4XMwIwM68KC6EXrGkAHwR",
-	"jK8s42UZX2sjEulXU97zYoGuojiuvkRsEXBQdTr2ybGnCx05PJiTsRp6lUSQJoDYpbB7QakP5Msg6b5H",
-	"f7ocME+uqX9pE11td6pMtUrkirlPqVGwYz7A8Y1Ecwi5O9bkRqEjZvyK7x2TIEl98LJs+jH1zh7tVD0F",
-	"l0OoJ1CK6Q5PJ/37IOxk7BlqWrlhHh2t1wssbirDcRj4sChC1cnm7Jy8tqF3oEdnSTEh20Gwnxet+VEJ",
-	"hu2xABkcg+8hXY4KeoiLkkhxke4YXzyLN4vFyyzWBOOr6R4Yz47lf1GbCXhFdicDoNhp8YkfxP6t90PP",
-	"CEQMA/sdh3WbV5ibdq+PyKHOwwvmH8l0Q2Ej73YDQQToFcw3CprayDjl9TrOmeLW+ihi4iqMdHPD/Bun",
-	"vFZaXzNumbep8rNCKKaXSLHzn+a8Y6JWtNQiJaMxNS1EPqlKHnPWKsGdSl5VPl1z1spmhx3hdWYiIGOE",
-	"Re803FLcMlJXj8SOQ3RQC9J1USB7KRe2IMYZPypKd40W/Cp3bz/SiuGR8LfXEBQslYbhO2FCI4ulvy/X",
-	"UPEsDV6W0RY3o8hKTy0QTRRE6hX1hvBtvQJzOZKGr83Z4vwYC3Q38xGWcSF6924Vf4+2kGtnD9frlWNP",
-	"Y9iaN9gdyFmR5NVh8OYCC7GhfYUYQKTNaxPVmW+HTH6mca659PrXsDt9LWc4u0F2v9R11AufisLlhri8",
-	"J64v3Cf1zDvUprXZ2uKWb2sAWX/Wfbcp2O+D+DcF++Kpl7DHPVqtgkItOIjO0b1xdHlbcRXZHdBuZmxP",
-	"xRW1bp8wiud2W4vlsRm5jIPNgbC5SZVTJRPkfWP9abpCKzRqZx8mEd4YbFZPtlRWfF+vqSuuzmAT8nUa",
-	"9x2YHcTJItVADaVgjxYKSY9xHIcQzDkebmo7KQ6LidNVGbaB3KxiYVaNgK65/LaKVobN6iEeNz9n5r43",
-	"YiXrSbfMuCbo+G0wr7AC35CVPChS5SR7bKJJDSrJP8ivhemV6+eWQQV/+vgjDEFH3i9XGx9HY5UUBrNs",
-	"KaMaEDV68Y5FHCtubvjzQzwum+l4Gnn+vTfYtzgkZTk0gvY+Kjpn/lQFutAaOjvVsphn3TxHFpzvUzxZ",
-	"b337pwQ/+46nkd6TvUOLWi4v0e7d6hvRLotwCfB6OUQPME5yAh9kJGJrCj8fPwl9gv3NaHX2ju/fEOwp",
-	"0mATEY4bwct4dBaBJqKVVbIU0Q/iHbwPx+MOHogAp0NvCHPI5Q6Irp7AHRsdK2/K9AlueSlm+RqTDkEj",
-	"hJrxpAkXjZ9T+8wY/8C6X+pSxDTRUiQgbqys8te6a6p4bhEvy8Zp6KCuV850A5m8AfvyeC81mJ+fDb4m",
-	"ucLIeY+2EKQpefQXaQAQc2cRiVAJ67RY029WOwMrIEwlT3kEnox5L2MURfOPE/0QtxZa7+pSDJ2X3oSv",
-	"hM2hNK6TZh+lcdvNM5GtBlge0CDQnLHWqvWwOogwivhQHZB86IIPUx5j7WAn447RWwSTBtPgi76LGoBk",
-	"oVlcgRA8BdvoPcxiq62zqHeNGgcMl/1KuFaiLfVtonIEK/hKcQ4vcPan9Dn/bh5WNKpgpd6rgoGsAz/l",
-	"ri7Ydjur6mbV8HVc00y1Gg1NMEPdElK40eqqOvgktl7T1xaYjPLZ0/UwHl87HuhIXHuN2IrycFwlqVGy",
-	"txje9MUc9fBK9zTjAVJFAvUMPoIoSBuJCWTZ8gMk3847/rOQx9ArG8uHg6yG6J1c83jakkcP9UoMX6KW",
-	"4q/YHnhwV++0vbLNTgzZu8AnyzkQ72ckt4FtA+jnFTrdYO5tysYS6zhxfzzp/HsDg2fBDr0NvYJn4w4F",
-	"z3iuwsSb1bzSLPKKx9inDSGN+TZZuDTVWR494QkUmVTdcgJ3BkujIukIBDk4njIAdvXBsSVUAHq5a/ZU",
-	"0Q4lgfDDhuJHpeSViViEHSVdzaxxbnor6HpENrwWcR8zZ5tdBb4yQDg8Z0vNbcFWfOnukp0RBYUfzs7O",
-	"ovZjSmdOIcmgYZUjHKFqy1tpSGogCi50pFQTMxQBnKaCUcBWgfP8dgYuJU6hWXlSZR5CsTr9CIKDMwL/",
-	"5ZsmpVLkIX7tlDhOTTbvJVFg1eh9KeJ+gPY8R8A/fZVTpzp4RnpB8mSrdNeifiSf1CSpmLfXs0Nx3oHa",
-	"wnXjfs5BFfDC9Kg51TpzWk+wVOyNk5pb0JYureY27otONMj40M82geA+JZxAFEDaRPZCDF1HAXgrZ87K",
-	"pw41sLoLtlNQ73Pu6y26lUAAJi8NFulc+PSV/lDoRYgJL2vUxohDzzscDb22A1wQtHpRcH69aKWKDJpM",
-	"cFRg99Rtt+VtHvSLO38/rn/Ap7pf/hKe7H57F57ufrvEN7gffT/Cnwm9MBlj5NduJRqw9WFrcH4+JgGb",
-	"VjDOjFBWqJVIwZVN+B6hLXhaVsArfmdwSzfchBSUluRK27vMIS6zSQ6Q0R6yLoHvPNH87MPJiNtgYiUm",
-	"UL/jTmOuDpMyJSEg8jVYQGj9lJf1EDwX6pCOxLdPTWUKPgwUObz3BwLbmpEpkV/H5iVnK/RCsOtxc9vP",
-	"Z4ikmYza7GNGFjw1uaC/mFmZxfdQlJcHmDiomespONHFfIZw3UqrdSURVy4FCWGu4wY5wcjG8yuu5I1g",
-	"u5rphi13h/S1PL6esjAPIUjnZhaCnzCdHMt5RQZAEn3rJsEoyUClb3+WDeDohF+zzYgaCcBFwCmFNxW4",
-	"+mxMRzHdHmESZWrK9krhH1WE+hNFVzazSJsCxpzAX4oxir+CcM5dgKQKwXk6OV2EoBnFRooB3PgMjVkH",
-	"0ud1TKYQZT/tu0RG6LWgPMtUuHMYgzuqcQQfyZEkb3JpZLPoVthUpxlPYFBXQuZjKJZoRKdjHjXWJS9W",
-	"JGsgKOHDsEAES+24UPXh8ZFTTKr7edRQvZLKdIHAYpR1C9OGV1MnfpuKgqSOoQ8zHimjXW0mZd6wW0DX",
-	"9XbIPMkk7N0X8ObudBPAaeawW5s90ue4HzRmUTkeU4gzCglXUWYygjerTQwpetfTTHuYfSlMdqVLceQO",
-	"GftuyA3v7N8urKqzy0K2yhGUBI1eKZwzTXDi3O6Ut0Sjd0hUmky1gT8Jw3B0vI5+I0+nCIsoRictSZLh",
-	"CQ1JQpCr3l4ORUjIJBITJTsaWDelqD3FAewPhXkHL5P4LyfxCDTJE/KOKq5e+B4O8atjHBk10UTGH/RS",
-	"lwfI32RGR87TgJB0zvFpOUt8Qcj+p6yR1ONxpNxMe63i8MSQsk22PsisO2q+xWLP75zPFhqRYF6bF6NQ",
-	"TSjzsteISqeSOA4ikDJvU3pn1L5NmFDRNcyr9+6tIShtMRNp3oWP3JrOjI+Lz2tRJ9Dpp9R0Pqn9T7hg",
-	"8XpOhiDmS+1JQJt5LdriKWXmY+oth4yexaj5+6d0EsSQED0r4RACeFkt3kR0gSAxILDBpJ32YVP95YQV",
-	"R7AWdzhMLTJG2icxbl6XsvUSQm7QmLbDw47wk+xPWuKJvsmeGGwNwO5bgzmIh6ZT9eoRc8l+hIPotVA4",
-	"/DnCJ8iP08QPWHkPKXomOMhDksXKxOfLpBA2vXOSePpmvDOr+IDj8FT4W5N4YIOgEDNZAfbyNDZQMXWs",
-	"Jlfhsc3/LG13YDIJh2a8YS2WT2I4CJvPS0ia4tZZYgdzwaDD6nk3+ykL7gu+FgJWZoPxnVH3W6gEezKo",
-	"GO3itvHmOpFSA28wLZ40B3xNRLotoNm0whytZwCOMu6Xm+7AGz8D48Y3FTcW55HZHdlTOIK35K9chfl0",
-	"QH3G1YFR1UNEnqvM9r/7WC/bUQcPZAUqY2oLwhg4f9C63WeUxvgVEgoWnGg31ShbdtpUja15sZGqnNfy",
-	"Kg1gPRcO+8jjAox0bkRidr0CBSlaEF6iRyYIL3X6IeKe0uinS4Hx5vDErZRAD0hfSWl7Nrf35Uxvlr9M",
-	"Bq0wl5jR0vVylTqTykSlk6jc6GUltjHsGEu91EcEEE2jZ4D9YUF3zDkj1SrZyB+D7WwruAIXVy5Kwjt/",
-	"HcVeaLndpTxUiePhn3L03LhPi065D7wqJnXeEV2nenV6GExKGdBNKRqfreIu6AFk81rvVOkGR+HCom19",
-	"Rp1nSpPVNsF6OA9pmK6FimciTWfPpnJqfO+G/LzakVnRLT64EY20PWAb4FxQ5BqFlwS0U/o5E0MsPDKS",
-	"uuun34Z3gaRZTukQnJgGDUon9Jwq7NGL0uVZMb/Lz7iPzxGp1XBZnb3DBvqZEgva7bsXvwud6OMFT5ky",
-	"IjSqz4VOTqZ8m932fq6POIxx75Y4lpwIjXbOaHX56YnwNaJu65LJ9hZpO/ecT6OW8RSIkFQImoSZh9A3",
-	"zCRS3SbdCb7OegI4reF7k3b0Ys0l2A6ghkMfXN2wtRBl6HaOIhruuG6LPRnFAThO3mgXtZUoYAZ7fsAf",
-	"rBCQAZu/GfNbfJ+Yx0tpttS/Dil8jL8nwu5J1KrJnlW5iQZRByG3wwwC0Qn1LFrGys4imKYYkarOAEbD",
-	"hkOd3nWzmw6969qG/dMgbqn/5KCrChhseAygKeojDUyO1Vq9dhLRMOpnLkfMqi7EpUa1to7zZBo9iAhe",
-	"LEQpMeAHXSEB2ezne1ngpH8+oXVlFksHl3dLkxr1HA/mlAQVjMOcroSyTdxcGhQptx+kC0L6xzijhMP7",
-	"bybvmgje5PELmiN0ZF6nT52AWL4WGW8COsFDfGkDETXUOOwpsxaXmycrZuG4duTErhJfx6oFX2BLk6W+",
-	"HZcdVlKV6etUObWaQedJk49fsNok4QbhI7Y8tJ3epJNDg0ZaKSD7Yd6qbzxXiatohKZu9FXDt/FMjfBu",
-	"6viyPMC/s7K9J8oAKN8bF0xp3bOePZGneGsTjmJ8G6pivvSyV0R8qjlC91+wR9AZgtzjN5xm1pK9pc8R",
-	"vl+KDb8RZ18Dg2byPX4nMH48Uzuwyi8zKmAiRt90O8yqegsG5sQm5hk/u0okyzFz7Uaq96GN8gQIW5bK",
-	"7I9uyJ/lnJDIYEd+QME/rKVSicPSwcGUkK3sq6zB9mXcMq1WIl0VXPaLb7tqeplQlq3OaRuNhRF6QU/K",
-	"uVT8K8fyDxdj27QUqXr9TdCTpA2NwV4rPNHYx7fHSuW8RCuNtE59B/syILAlVA5lCPtI7ppvekXvKmDP",
-	"8/jtB7hCT2O3RA0trCGW+4RFTWtZVR2MHgx3OTHW4vQnsLgn2pleiwBphi46v9/wti5dsYyTxGZS0Ocm",
-	"dL32dfY+tgZ9Orba95HrdYob9jVkjUZdZjohw4t48qgheTOTwmiXZ9ZoDvb5ksuIoN/o7WRv2S5EAzmw",
-	"i0ETLS9vEtqHhwcPykelr+TqMfVHTINwhfGrCmG706H38eTXfaxBaaEVO9PqNECAZHLcvpHWCoUukLmu",
-	"zqxETvRnZief/zbvYJDeUUqGlnNQMwnDsJcA30elxywv8OBO79/kLWiBz46AsxAmm3cm59kcwyMZyDKQ",
-	"veXVpC9veZiXcDKwSlM3ecpV1DXWlofsi3xqBVc6IYcJUx7RYDZ6D+VXwqLAjXLERBw0+8o+Z9qdYfb0",
-	"7PfMZBpr+3i9bLsG02kY30HJ7DRX1Or4vdH2+dCqYxYDAbMEAm+s5FWy4JrAUqChse+r4wEUhv3SAGKe",
-	"8arKzsVHTm5nkXeo6FyceqyibUrgVhB7YTBL0Vl4hnoXeVf2nhMMUQFqNIqjC6bbBnuNAM2SDO1BOEGq",
-	"uYlgKQ07rhwOQSf7bioTb+y71LdinhB3xmSs/krOqeQKlmU0zdJYM9VvNfvmSlctjfce3urUOsRENCEj",
-	"y/1MTtMRYac7NMxrohd0sBhgWFwv9U0E4GPHk9ANwKukSlv8gyiH7QSm5vHSfeUt1GSI45XfnVQ433PP",
-	"Y/7gPhbEYklV9lOxcMsOXQPGp2ZahesafUNPWlzj3Iq4aw6OryoJVgz66wmVaNrhOKI8RspOO4Rkr5AX",
-	"xoMgP3YSbAQGjh4uNgG0cY85DHkqJ6496EvbXst4ChHhzOKbvRVKGBPf65Q67WQvFhxB2HHfIttbzYzA",
-	"pqOlXK9FIxSUTN4Ba+JGNKWMxX82uirNOaLXGUEAE4ZvATikkteCPmtT/BxX8AbI5YMl8BDAwJIVNdcQ",
-	"K1kS5Lh7yvHsDD/DKal/6bhQzHDokCEypL5jH8AbtNBApn++SLL8uk7AuPkF7WdDKuVaVpUo2+PVKyG8",
-	"gwOXbIh+Wgk5t2a5Bn0TNty1UzBQ8auJix4Qc7LJTrOIVmybe3jK1MWZvmGwIRyuJMrxk23to+geldYz",
-	"agqgg0i/H0ynd338hsQ3xKdrbbpHNMfWeBRLYVZfMK6IfcGRhm0uHBPrnT0DuDDx43px/tM47BZJGx0f",
-	"zV8ivYSPw/L0fv+5z9JcwZjLjYhlG6d7kK121iTQudYJHIY03o2qUu6Vm4QcNCKCcjB0t++SGRljKs7A",
-	"oPiblspOSef8BJBkltIur2R9bu0lisBRsgiuKFRjhuwXM05FTFupSWQgfZ/ZgJR94jfXb2XOBI2I75rZ",
-	"6JjW9xrvJN0w7nt1BFXN9xVzmt9SCMWgGtp93rtru9X5Pqv4mKHYb/5l4HF4pvx5oMPnn0nnx6+jczaO",
-	"Jea5M3+GJz8/LQ+Gf0KREWuukoB7JXmpxJ7QvtDDkmvxdJC3Uk1YZEwx/frQ9ducU3zJdwNwKyjcjx0I",
-	"NIOlHj4gJbONsjd+EtFiUzFHowLSpj2xD9bCxStDONsOXb3FGL0i3WRfrOzMW52St7zGXQO7W34tPmrM",
-	"FYO7k4qhMjH0kG7wJPjxPb8WP+LT4Pfv6ZHwyyt4bqKOKUykwDvc14JFEBpbUEGnRoiSgQzd8lu5dUt7",
-	"9vT5H55/9cWXz/9QLLZS4R+fxkKaMU+nW7yHJVSYgu+OUAALPdYVL6f5JQIE6Ppw3u8Ch+202m5w5nFz",
-	"e8FwRrwyGqZVSUOPuRIQnRG+NOvo1HzQMr1ijJUdycUbJkCt7BQiW+dojR1tib6qH4ZFYQ0Cvd4P0qne",
-	"qQQISwcENZLvAr5eElkbfoOpA21Ldd608uv+IVTv2sgVoS3TLTfdx+npp+U9LKAn8Te+cR2RSlp2LUQ9",
-	"brPahRH1yJt3bjP7AjGiHKFahPy1bs47p2qA85qJ0XrBnjFTJ7rZHGlLO2mTQ+6EVM64EXtCAOhXonZV",
-	"J3CcJIOC4RJlRjTOEursRFRN2pm5jdn+Yo4DVQFzEiuTD4z0LLrx/H7jYQzrSnddhXlOYoVeyquNjXY/",
-	"P5bmL8sTiwVnBq8fpGt3jPIh/pUbAS+lgUrfUy002MYJFsfPGTQxxZhYR2T03bte0z8ulHJRLVrjy4M/",
-	"4Gxn0zZQqU3xz+1mS8x5WjvbS8uvxAfPPINclD5qfzfRY24fPkKPj3TXaHuUUCFio/fgSiyilYk+R+BE",
-	"9AVCdSetpt/HYQKN/QNBp8xGY8eG2jFIhdUDlBRmiwGf9dSpNkzIhD41Vhuxuj7DRWVTA77UUiPuLp0P",
-	"dQkPS6Yzn+LubOcQvQP8+8aOtSsuJ/Qf6KHDSnd9wsjMfIYlX11/1OuIPfNCMYyFkKmyFdzsGhFcl+6b",
-	"kAWu2Xa32sTwEiZKJiY6bIhoi/bv9J5R69a2N6xTWTsVxFvfQnDLYOAwkwG7E8XIsPaIh5MQhbrxUcRQ",
-	"qwzyo9V6Io8+pSlIqghEVmXcNANigBfCY3jYht+Iii3FlQz5cH1NNb8dit7ZOuHUHfebzAxLlVolUJQm",
-	"9qJPedx3oUbhnz1Pxn98XiIJPWeWAewNoBSXshG+BC5UpvR6cBjbcHcRorOhUTGs/nSO4mtrsIcWRKH1",
-	"jShpzntuV/0T2qFH0htqLK9E0vackAmDntRz4mQdh3LEjEKiuXPCQXoUrBbNCrv6T5cGRSNt5Ln1zmWf",
-	"sVdiBsCaED+RDLN1IWLqVqkKHhLk6fYFAtuuoABOVS4FQUrH9Mgdh8fzLIj77HsOv0gXnayqyLXftn2b",
-	"NoVwmN/S/inOQMM5AvTr2zvRw+OXXSPrzMLpH6nRHNpUWCTsEYPuAknksyQjqSjQnbaPv6QVoTvl4RSl",
-	"+rb4DrewCipbL+bAzuJ3Mky42QnYoQvyDuqve9X7mS5Vt6vv6fvwyw/4EPj5r/iko61zzB3Qz7qYmr1e",
-	"HplRHxt1zHgORNojB5I0RxOiwzCzrldMx40kr81ExbpJm69LsZo3q6Gbn/it6KUFI6G6AFU3RyEz4PSc",
-	"0cnPh83AQ+em9V6uoni+ASo+Bn42szA5dm6DVxB0aePDQcKyTde12z39dUyRDfXkoIsJgApzaggq1Lrx",
-	"deZzyip5+dF9O9VpYNKzJ0Tqk8z4Y8e2aWutgRs84HM7QXpf7BS+1y8qHUsL/N5HCUJuIK8waHAjCrTd",
-	"7YbalR4Yt6wRxnbSKtxY6GPLqwq+xPxNPmg9m9Zye3EnePvxZC6gAj4yvtyvReyeew1gdQA1DV75/8Wc",
-	"KFgK5bR6ZfZuoaDoc7YU3I5W0ZsqjMiYaWqCK74zCQ2zBBhs3+3K38q7GpOo/a1JQsydswHSk299izVj",
-	"pKqCb02o/zVGfmrIiZ4hBuk+Pf/laDxpQCtcbdbGhjsbJ5ain0J0/WF9OWEutd6mK3HGOvVF0HcXnI2Q",
-	"AVRK9/WtVJzaOG55XZOPAJkxoeL5I1UgIyRHfY2M5CkwMQ4HFAvIQDbpkS/x82JRNrpOD/umgT7q4hZF",
-	"f2rYt7cEREGNRVLjviOA+o2oKj0xDD4uKDcvPQ579qPP/pAe9rbiiJql7dQgsLPoHksOe+eVS8NvJjbi",
-	"EoPS6AFMj7IIeOHrsCbGYeGFbVDZT4583wRroDlMDQNfH/bcSA364Ltt0Ek/gJZ4vrAY2PZJb1MmjN/K",
-	"T8XRccAZx8e5mR8fBWx7fJhf4bFxsJvHhwEL5Qzjh6yV4lZmTA/9zEfH0XE5PhCFUtaLrcjZNZI2xwfS",
-	"8To+0Eu64yNJNuU8kttRLmWAsg6LGF+2XFnvyrG6KkO9MmIl6p1lkPpFLtCdsYxXe34wbKMrzKtXGkP/",
-	"1ElcN+gvBA0WWnDALRwrbzJW1wloEihK6foVcYr4QFEC5G6l1RWB8My4ielyife+VlaUGUj4KZ0Gju4Y",
-	"p9+TwzYSrvUJnQputJN1KmKXxC5zZmoecoXwskB8EsuXlYDNhF/R7qQWHeVuW4+xpHtdnVfmxllnq9zW",
-	"ojjNl5d/XRT0819ffgNWe5a/JM9e7TgxRk+TjbONzAVm1UFKZdXzkRzjqDaZ+/k4mXvAcKR/xBjufmzz",
-	"iAbJzaKImtVxvvmOJ3IkRSMAr9uwPfpZ+2wQMUAvxd93UEGDtn9XC/2d6ZZJNtIgg+TsJWbKTolAfwf3",
-	"aY8qXZ7SLVKnCtWACa4kjbvwMRKKBxHleCMuglhFEQPlsWtdVXrfAVM5Slv3xihZVb8INY+oHgMtloqH",
-	"T3VWFlpQholS2jiIycl7A2S9496QWpBYhmzYHhJsoSwCtoJ2wNmLvnEz80KgdbN5LI5OUhZcatJGYIMb",
-	"Y1M1ATqRbtYjBFkKJ0t90MmiuIPdltFSGSt46TnHt9vqL2YC+v59t/dAwcpGVtVjs5d2tfmo1eMvKDPd",
-	"WZerYHyCIIOhcLvA3fu43m1rGA2Hwmz0Hi4dLE/zUaSW3ClI/Vgw1diCPaUCrj03BXvizV0D4YwiJ/Rg",
-	"hLhOHHd0PGh2pRn4KHNCAr2sYrdVWSzf7kRq0/XERV9JRWBF6I5ClvZhW0jbpb4dHVcW/aVbB5vfQyfX",
-	"vwWGbBYF2sYik44u0roTpAAW2/AaylcLZoViW6l2VhjwiHbcRjiI8GqV3jOtLkbq7bTyRvb3HVXLMDi+",
-	"XrDnplbb3jwlZLsNxBVxbDtrfIwjeFqNG+4iOBCydpHel1iLjd5B/awT7HjB7KbRu6sN7o+A1qcoa7zE",
-	"qHfWdNr9g8M7xKIBh8GidB/RBARUd3nuyvGSDctbPobOR/bjlTv5vKo+NsLYDFrBIrOIhRNJ0iqOdzO0",
-	"4EJRkI8AIgIOZ82uwjut57xO3Wtx3LQfyXhwjwphyxqha2OQamPQFZ1uI+NB6mfZcyNonSmhuqtS7lTv",
-	"sUgy477R6so7x5187UnOLaCHpbWEMOJOwtO70DLlp3/lEQn6vjnE/MihRSPsOKmYPhxTOGNWlKySNwiA",
-	"gPGm2p4zzqDRLJqTVJAKZAshzYgORf2zju28LKc11p5yDOb2PEMjnjT/IWj0uBpUKfqOh6fP4uUuczoD",
-	"D/b6EJUtIUNmMrGQyoRjfCFTN8sHP9kxfaEgk3Rp3ki72QorVx2Dhq+taLo5FBFQjf6ep6tWe2TYD5oW",
-	"TzA8PjG+tqpM9chJJ0AlMV+T2Usz26oVCxAqOVpBH26MUpew/w0+4zia8TW/ErN74ND3MDaOciKWTcPV",
-	"4VgZuSfCz0X0dOF1Ue/suc/qKhiZZGCHgs5aayN9W/gpZTSRF5js5wgBKvhSbsI6BiFOyVb/i1pL+/Ct",
-	"ZXIK7fagOkAPBsPwijCQwxNL5bND58M2XuhztAVNDCuEL2Ul7QEyFzF0OwNqplgYpxnadNkPOKz3bi04",
-	"8sItAVRIyLnQqgogoV5DjPXfPCQ2SAnuVMHw3UyUEvshhofgjrVAQdWmV9Hm/PTs57Mqp78bIgjuCeCu",
-	"12onCJHQkYeoRyuMyc+/SrGfA8Ywsync1zg8QoplpVczsDa+dsOzG6lPIlqRbIg866rRuzr/Scki8euY",
-	"GFjzlZ1KvEveVndFYhhALWSjLAD2UBx5Vzpd2B2rDlChNw0Iz3DLS8HgEbOhTvP6V2CynkqlUaShTqfb",
-	"jnWXhEIyOFTA6ilLUbLlgdVOJZHqisGqfyOLnCq37FSVDTAmc4v1kYOJMSYrEsfohpM4OlKJeb2o9B6B",
-	"X+564ENl7IzOWdRhJor6EUpwkoGOWDJ+Yz9iFdIsBXNXn4rxcS07TjjwFAM92wXAw/tT83saBHeXeEFy",
-	"hvshqwMH3D0ndOBw38OW/KmqlgpDUcFX7dEcObuRYo+iCuHhCrRsENuV4XFLtUFNIVDmXYD9aToJQt0c",
-	"hoenvRlPeqG/KMfvc+e1aHFJPBJ3xQ/IHaOZdO/WU+YyPnnts8Gkm3zyKW/8ExiKsff1yUGMgQRAghfM",
-	"0wi8HlRYkpRsp8xuIOi6yKEdOXTKk7tiKZPRPuUcUX/MTjilH/SuKi83sfYUs5vRplCO41qtGy7VOhHY",
-	"BabmK8uWwu4F4fHU/Aq3HXNbmhvRnLFvoc0rhBZr7BIb2r0Y9q/vXr1kf3z++z/82xn7tnTCw4370+WP",
-	"PzDw+gga8uUfnzz7t16oJkC7AHKms/5erx+9cd85+79UKGY6X7wAsi4AgBLzsBdPfXo4r+XifPHF2ZOz",
-	"LxbYmxHI9pjX8jFvVhuJkQTq6+xozx0JXpeLc8rL+N+8wRRrU2tFUAjPnjzxwSCBHhxe15VcwXcf/98S",
-	"bhxkuV5O7VIq3hwiakQUW9fPr4B6Z2L6l/jOR99IE1wBvZeNHo0AcB4nNnY4wtoe+ya/n7Bf5ZZDFqKb",
-	"zH6jK8EOvOl4MkOAzhSYNfP/f/02zBrUDxMh6+tth6w1b/hWWFhcIhmxHfL47VSiXGec4zNws7jDIIz9",
-	"WqNBntgwvbLCPjK2Edic6U4796JLhYIBKoyx7Itn7I38etE9n7bZiU+zOOtvZrjbeTZhg+btuAjlUxFT",
-	"gbGYxV19cOevJaQx3pWLvm7AClCeNkwqUiooSuPeY1ruAh18Z1d6i14jOLPBo2+Sx/Z7aezLdtjnIHB4",
-	"XQ6JUbaG+d2dsITjVovGaAVmpX880+uWdFd8K2rysEUJ9x/C/geOuSvRJjHZKLc+QRlKvR8ifigo6b0W",
-	"tb0vgmnFOCOaQNqQIeeiN2KHVi65FLviKtFkbdCWYMWrClQD6Ub9fSeaYKuek6XRFwpFh5Sd+EoXNDXI",
-	"n5+LBcXN+pv5ZyHq7m7myME7bOQxqfY8BeZ4hy0NnB3wDZPy4M8Erv7woiAOzx/ndZz3/dzPwdW0avia",
-	"nNsITIe5AOhtuoLOyIs+5R7/4v75BOpn9Mb+QezfuIeM72vgaNBuA0NTNWgWR3/xLOJReQgtoLfrT+/v",
-	"CABVErsbaH8PO/yGX4vedsItiSa78l0XOO09XaduI7DHQXVgm+6uE9jX1IF54/HAHv7EvPE0yjkyOHWq",
-	"SqzKNuRwP6fI6bcFpdZ0CA1JRQiaRrn4e91cCywOOAh7TNlNnJ575fPj416hMvur6cVG2F3dNgLFFMW2",
-	"FM+rgK3O/DRTZf4HPNCkDLfU8C3rOy/pH9fHv0iU0aWoBEZA+qz2TjgtxrNa7v3rOJicPI757+McoazC",
-	"4zN4/AXUDutGYKqaRJQjCCklNNLEep58ni3HRYRuCAqhalpr/Nv3/Cr1Ahr2GMacaoZ/mis0YDmvv4FT",
-	"HlJvBn6NUp4okV6v30yW3D28qe729hGs69/nbTNlGOXoqk+ObxD0eBflfd3szrwJVf6xc//Yx0TvwAzR",
-	"++mFh+b9h+OC/K1/4X2dv6mNf1GWBfYX1jtbsEZgjk9DCArgjIb8H3FLaYh2rxlBVZo4l6x8f8CUNH1J",
-	"DeQeTJriCyLS9MdoDuU90PE7vfdg3Ca4rHycAHzNAKZ3QIRRUbJ1xc1GmIJVAgDcDvjD4g6iNr4X9eEh",
-	"TuxLXR8+hz75q9lNQLg7egS6G0GpZ/JB5Oc3Pq/tYUQXtObJl1338s5vAr0+5zH+FssZtryq3JPdmdVr",
-	"Bo8k81bcgk/TtBAnRgjVKV+xGuD+nfmgxK296AIFE1L0YppDHq9ltX0INnnlnvswLOIeDQv7rEwCC/qc",
-	"/BGcqwR8R0VzCO+ItT5XGitjIBERUHIokg82PLGSbuBXvZvFH75B3uTl+k1nWNxTNvD9Uk3ypKtsXscK",
-	"aEcVeRNU6t3ne35+UAHU0jFxR3R35J54Cx9p2mj3Xgf+RRRrQKAFccMNNsm/Z5VBKOtbKKR47Fsa8oDk",
-	"p1cAwPPnPOGvrYGiKuPh/ogc3p/Za4SCTS1DI0nqbhlQiHEz731/ArbERL7AabqZ980V8eRqoHU3Fd3X",
-	"ZCeiSh3IuF/zlB93Exa9Jxz4trqX1AnvVrtj7kTxm3bwxFh0LTBhKCU/XolkGGfAQgG+NyuS8+XzaGjy",
-	"4fQPIarPLqHgnqicSOqmRBHEhbsWAoJiMeiIbDa8Rq/BfW/24xWvp01+XpvPteMJ7aOtMrrvJxtZitzH",
-	"Pv0y+tgR7+y7jXCV3ncxtmNz2GozTbQhMPdDngu325/9XLzfNEJghZHVgIrVOQoEMoANQrCOfSncvnWQ",
-	"Re/9YEg7KQSlXTyobWQ/v1gaaEi+M1qpizZW7Iu0cKfaMpTk7oRo171ujm62k7ujoVfA4JUJnO3YgaQ0",
-	"3iyh8NWTz3tvfVtKq5uU2gKkuc98Tb2G2ALUO3JDGED3vaGhbjO1o99T1d2DURVf8HnPnGZrIUrjCL2l",
-	"9Ney4XtABvIJ0lAvMnJKPwj9O0k8k9vwSlZi3lbcaxZAYkN+EynOQEfcSXIytXiAVw2vN+AF4CEf9sQ9",
-	"LE5LmwpgHzdXUKkdhRBK8Qc0UplmjQarqP/hLQNayq9jHGy4M81hAm2LIEgk7VgGVOLg8fCMUOCuhCJ0",
-	"shqgARNvBFti6jaz+grquO9ddhC4wRRv0JB/Bt7ApfxGDEcjmhvd5w5gAKfKYfS3zTK7/33Hwpf7fGZd",
-	"cTXFSG/d50dyqL/zTSCgQ6BPHfK4/O5EhI7ObCnWGh1iBtF4O73EEqqh+7LpOcXCzj578uRJp0f00yf4",
-	"36/oB3f0UuJX4NQrDcnwwl2A5GhdCmOLTjLkXu+qkqIm982bjo/O6nJ9jJfefvMqTyjVvMay3fGuL148",
-	"XxThboVfXnwZvVlnbTTN/k6q0mgrrNdRio5y6VVNSP1w56WWyhRMK+ZX/StoVg/AEI/BUzDFEj+6ATky",
-	"BiwtErjnPdCXwhd/mMcbARHb6B23XsywJhOeKwKbGOt3rbMM23v+/HmvyJaKn13s+Drr1UbLlfAiRht7",
-	"gYIHqoCgFpTyvxXh7LkxoHeZe78n2xLHyXT5d+2wz5EyH16XmzbfrdR8gNR50n0JcLOAoh62PCBsVXA/",
-	"3dmblMqu+LMQdUuSrCuB8B6yfURbqYIfOfuMi1u+svF7Z80rI8YQS79ebj78VjD70RQkgQoAwmmz8b/6",
-	"7Nn4HTY/wtb3wMOOiRgnQnjmvfDt8n2gGVlaGtYIEM+JjJH2vD3+Jfw8mb3/TaN7PJybv283jd4rxvf8",
-	"5KS5dPL9xISGUs2KW/t4ZW7uJXwb8Hj/oXSXuGOn6dEwJW4CoXY7GQGzS11OpX6IbLV3otS/xQKBz5us",
-	"nTjYUL7yMFSHR/8GCl7uQZq+3dlQAxQ6nFt+LaCmH5GppbK6U3gUJzclYB3RvvyorLsfgFrj13LXAxDN",
-	"knkSz7kbqMmqOhB8EIElY15rQ+iRCbsC/RmLOycAJhOIWtDKqG9EbqVN+kY6hPn9g3tFMpXg1vzI04GJ",
-	"Swipl9NutBoON+h74oZKa7fS3pu+fN+Gya6azhR8BwMeUI7AC34dVyoi0wsD4W2OLnRIBsXzhoB7bRgu",
-	"1Mb7cWQ2IgDjvpHWCrV4iA16bPiDFIFc8sO7XSUeLqW8+vwp5W5BiJ6QUApp84oWIoaQFe/OVZf8ENoD",
-	"cANu5FD0uQZqUJ1BIy1kBUHiePzOMoTGmDqYl2h6HnVR/WpZn6Mr5AU5ZmCVF60t5GyjGdNz27aYo/Sm",
-	"XGfSbj7+RjJcJ4t3+FYoYUzSuet0otBk8F5kI2I9S+sOi29A6HaKm+Bdg00MgW36Y9vTYL/hVtyIxrtz",
-	"9H3LRaDO9NV1SUMecm/wFZ/9+oIeTeR7NthDCQO7BOHRCGy1YzdcQRGobNqoMKS2r/SuuvdMUuizPrkl",
-	"MGDuSy+hw3mGkXe5gR6fD3oaYQWpo2g1uxYHgCSTiumm9BCRv7aeBztzRo6Vyd3BZpK/9gbdrx8I2v+3",
-	"/Tn/KaJZuKMbu62m07abRoryt7Kjfrp33tK1rH4jiJaBuaD3ofTdnDS0QKMaQWiyq4Td6+aa0G5FbZiV",
-	"q2vzIDL4WNwbTno08H3PfFH8M4XS2+3+p4qLm42oJrnlR3UJQx4yXkyv+FUgH3yOkPc0ApgUI69iLQU1",
-	"K7C4/W6W9x98dMu/Ef/0ICqwy79NJBX0NUOOu1btZnt0FSfdG72F/Er8y41ofJWPQTaBxE2o9dENqwS/",
-	"wcsgYeA7LpsU0jDgIXVZ94Jfx/UWelKS4eoxgn0CYz/a7zaEGjCqsmDGipotD/Bvr0QuWML3fqla6muZ",
-	"3itsivuAe+VekLiUPJhB8GitoTnZfYGC+sd3RGQPdW+/EcpXKKJLtWSUhKr0UpcHZvUOHK3y3jNroID+",
-	"bq7RGO7t25197578jyePHxZtUSr2v1+8+d7Jtz9d/vjDfJDFz4+KZjuF3CivOcAuQLpv4TX3adw01NSn",
-	"gofvpe/S8tABK/cmkQ0ODPoqlelB3zYLX2d6vS66Av5Xikml1CEAtmxpmmJ8MCoBz6dPyE7a1fMnMbzr",
-	"T58zAcnv2IT/1oZNvRdE0I3eihbgyG+5Ypyt0CGAfBFn9p16mHyQv6hkPshA6lRGh2ZgFYd+qKW0dIu0",
-	"cB0YuEkhou8GQfCjSXPF/8y8lHqjlZgWbm9xyEMWKeAbUvoNfXofoY3GPw7LQIQFby2if0EDzabTJwJH",
-	"AiDiJK45TP+lLiM1kU/vl0bwkiTkXXkfHTZeAHqwexj0HIbKX/fqi5AuTSUzAIVofF//EdV+gX8n0xXf",
-	"82sBy/qaQ9Oz3HRF3Lb2zfd0bUXy7mANs3Luam6taNyT/s9PTx79kT9av3j06udfvvr0r4+6vz//9G+/",
-	"fPGp96enzz79y1TSXvvOyZAXn3dQ8akRHNypdlVu9Nk7vn8jjMGuxlGOhP5MOCm0Hvrq5F1F11HP1YP7",
-	"rZJeq/ddZ9G92GDghgI9Di9rZja8EcXAVPYoh86alqYj27jtAjsYcEHjJZuGnXeSzb33t9Jhad7ehNl/",
-	"ZnVvMjMS9tEX+nurhKDJ9F7dmx/LiXD0SXWdWYv+0UF9z3fCvW997wdtxWns84/m1YRVuuX+Bt2a3wtw",
-	"awIrXCu99yYwSIvfGcDJpaYUG26ocpgcmXZkHns/eE0Ha8xNOzOdlfEXIz6PnfxivRYrm2cpv8YzAgF7",
-	"v0Rqb3I/4rsrmzcckblREgyLYY3VtdNtUILDviwbfS06crzdH58LfVc4EGiY29z4L+6aanG+eOw++f8C",
-	"AAD//w==",
+	"/Yu79ceZupEJ+hsrV9enBKZmzW3AmbIbh7rGGBLNkVbhX5/l438ZfHKzvfwvd42IsavRiYtWVAZ9sZjX",
+	"Oc9+nuFcmOlbgRlP+R6+kfxKaSOjruldNCb2HrJEroU7BZatZWPsBWgRpFl4m14ayqTUTfibuAU5QskB",
+	"WcL6Fd9V9lJErTQ3vBK9EFtH5Sj1bmmjjonuNDtTOqdTawTTShTMCKEwj2MvjSgoaL/l1049UZjAxp3G",
+	"4tM9TO6ivnFTi9qdWl9Hpvyd3sNbNlyVhhmrdckc1/HVBjyUkF/uI7f5nLfVxsZftuXqwCDJ2LgXabUS",
+	"bI96I8S/mF5H1TNFCtLU4n8Qt/Z7ra+PuZmLBYjSCScXbJDjMzSrpKH0BvLuj1nCuAce3Z1LHOUI1sik",
+	"lw33YsUVKzWqNu4MtIGAvNhKczgqFjvKA83fT8zzi6cU7WjnYBT+GIfjEJcC67VohFrF9LpxnsVAHRnc",
+	"rAajxVdoVyixd7/wOnrHen36iMaCVwEMzoq55SlC/rwkUhscXeCYzslJoeBEn11eW0MBBZ/9KpjfuDHT",
+	"G75PqHc7dBGfeLtSgCGk5PD9wj80uvZGVlXGboMC9RFV2539WEkFbxH245WGG6j6CFd3VMU6wlorvUs5",
+	"zkp3zzYJv0zFp32okUTJDa9roQz6YaQCfzgIQVLk9vzgPjSdjKmoi2aHV/mpyrl37BFrIgHosbSwsPac",
+	"oxDLeTWWu5MOLCjcPRJlw72zK2PBMW0Elq1ARUik9CRydOG2wCdmphIZy6/EGTJhtgIHX4I5fFtKq5tY",
+	"loaoynxL8RUkiccyyZKJPbtECPu0JBcqZKBpZ6m9tPQTtN5vFVwr8VCUUOEyPHIR5CYbdVIYp2lC+Uf+",
+	"GkjmEA436VrpvYrqf5B+i84xGIQaBC0Rzns376Lnju3IGWfxTSRgjlM3WKln6We5QT7dROJ8wc93oCK1",
+	"Wa92MtukvYrwMfN1jxjJQ1J2PNlWMwuVYvmvnRXuOxrka4N7yApF4OI23IcLpc086g/hylTcipmRv/A9",
+	"rF3F2r2YnpWKOBlDRZOxyDRcOOKWO5XPzXxn6501Pz37+azS+9gl1YitKA9Z1n3SXQlJVX5i4ZHHhLqw",
+	"u/rM567li3X3tZZ0zhgcC3awVbIF+yWXJe5DNHuRsjPjvE+5205DoJPurB6yw/TaWyPiQCPd0XBmovtG",
+	"rl3wwX3z0n3hmFpHC/ezjsnFVyIWpQX7JWbeuwt+j//nBzBwloKZDa+xrAfN3aZsC1m28lZkm75uMt9x",
+	"Fb1V04o1MvVxxqRxrZqLq8xJuHonaqyznZtw1alBm0qw7JRyPI+Vcvjo+MhN56300Qf1OEs4nXzXK43a",
+	"SpWuk2pHfvFF5GLgPc2n402UGL6fm3hptlrbTVyTtzr6KpBS2ev9MpqVOTufsM32CraPOxOLwn8dyvjC",
+	"AyAZLvGYWCjMPeS8UwSHgVM0r6hWrhKjoqhIUdDQysX0Ms+IWamHvtD1pJMAqx8dhCUlhEdEKpYtSvDk",
+	"eCcX1c7H1S66KOPSeevUQ0e8//7P/3r65IlTQv796ZMnXfF0eobqrBN37GFpxh/etvjW8I2QTApEzdpR",
+	"YslTNhSE9WxfOBQ08q2A+kC8PYyPQK9bj3BMPZlKSgeDOOGURsrD3iPFPChHP436d4bBCTVsw28Euq7P",
+	"W/01oq52VLGRB9pz+9EiZRj4qWhTXgfADBgrdtRqL9laqE5VpQ/fyyojfJ++SvG2PqkIKlLWpputj3O7",
+	"uc+cZTyi1ee0pPUYdNVBToFoVkJ1nBr+RMatykRAKXZe02mO0rASyrA1k5b2TxrUkk6vqRsnlQ9SiL3i",
+	"NYj2BKKG85IjI77jqjxRRMQ9Brn1+6enm8MbohqvBwKIJSbGokHShvJmqu80iBbgPuAH05byyWhqVizp",
+	"LddpnGlz+YK8/NqTla52W3UP3q6NqOqpDCMA9oDwR6gmdVTUO+tUGKvrxbnaVVVxPCxPZ7VYHIT5COlr",
+	"beoYJsI0gkIVbeWXz3ucF8Xf8tu44tjL6mv/npRDukYklVT1gd0g8xmn3aHtC7wFUVAiTISyZFyFbCLH",
+	"icLODC03wgiVkN3hySbkaGMU2zACGGLe9zJe1qiAcUbh8rhYsO5ZDjWXDWXIkB/8qtG7mpKzIU3PWCcB",
+	"o+YEVTWM1bF4rGlGDW7iIgH9mm6TQfaCP7PEu1uYu2M8mmcor0UuaTcsy9P7iiBMZjt6X8mqSuWfpw9M",
+	"qJ4eaS7eTjn3GawmmDEIcYUZiLNYd+K23XBDWYLovAX9I1pdbXZ8Cq6AqnzcrwTKgjhe0rKluJIKwVTm",
+	"OTDvRZgPrmdZVbMz9d2Xwma/jVc6XeqtoAIMyMFsxXdLYouezrvleHcYLpbjTZ6PVCW9XkOFNTmlIOOE",
+	"4d2GzIWTYVbrvoUR1zlT6XPDqwi/vuUKsM78vdRVruhU22YHTAL/hoLkvKxrR5gf4UXupzf4MvfjD/6F",
+	"sH2dl7rf3+OL4Ud6efjZj3kHk5jOYxM84VlKupzSMiAQ5rzjAG3P/oXfRUBHkQ3zysmcwxWLZr4n0Bpf",
+	"12QCP7iXS1W0hbKIeoFIPsnE3GP3+fRtcZf0t25pcdGLnNKju0nwuBF0dlqUBtjRkAYSVpIjYN5SPeIp",
+	"8iVWTefP0zG/Z0u3OCjdL1H4p2dPpvGfvnwedWx2H/zseUSH3nMzWcsAdrnyDnJC+rAArGZGldnO8oX8",
+	"l/7Ej/rsaO/33LSbn7OFtBUn7eE2EvK9Ec3h49YkQDEdGaBsEwJ9FAYZm91U23ncaYOgNSu7g3M7wqO5",
+	"g9cOH3o0xZKGjatS8O9FS5CwpiO7UmJ6pTgDAmfvi/9a2Bs8XzNAG9twWJ/kP7hNIz8rwUxCCZLZQKhq",
+	"KXLDOD/wrWgjaO25+ypiPfpA09TzvnOD3u5sOr6ViOQAhewUskLWev6i1vKUJAKuDiHdNWij+0QKAMb/",
+	"I8bUQxcdeM/mBLzBK2k/YFSkT0cCuB1/EE8eJe8bRi+87/J3hu354YI9OQ9+4ZicCDlSiUJiR2aA3XEX",
+	"udnk1NXQRZiodoCMPWPTTj33KSL59mW7n40VVRX1B52W0532LGLqmQJkvWYHRD26dvIKVkgCv4/JbPC+",
+	"5LqW9uwDZJtlyqxriWfXXQ1fCx45kb3Y2dINOZrAkWBVeMUqDikxB7+AALgnMmxoBBgU0pJJpFUv4d1f",
+	"9DeiYRqwG7FSaw6kzVVf3+y7M1IXcA/HeclX1wijuUFHbl4pVACCiN2j/Q1DgmfsWViQh3VoY6Oe4ult",
+	"VTGo9ReMUk28nrB0485Yp8gR3bfgej8Ddnff30rFKQ9wy+ua9hp4L2WpevYtwoonR64IhGOJE08P/UDZ",
+	"j7RfU0Nf0pACUQrM5FgcUSzKhvTw9NhvGq8fils8yemx395SNgSdp/TIV7TFHkQ2PRIBZCmPdXqqb3GE",
+	"G6rt9EBtg6twauA7HNEpzp4a6yuMDb+ZHnrJEf8ZU0+nBlrMlDKWW2GOjMSODb6GbmLsexpSLPabwzT7",
+	"kUMYZOXhB9xUi2W74sf14vynIy6cwMOfiuMjPQvnjEUGyhmJizg+zu9fzljcwJyRwGp5A4F5c4b6/cua",
+	"KWY3Z4z0Bz1nLB3KzAk4xszafxRLeZuF+DwZQ724zRlLAizvsdwuPv3cV4Agpkm3kufmuJ7gW0CEajBU",
+	"27RqbyrqskCKvNVVecE8PnNosyANGWNo9x8PXQYPaTCf0VdAaODhFpmTz9CudIpqf5Vi3x7xmRCHKuEJ",
+	"EHthLKBLQ1TK01Eq9O5n6HMNl0en8c6N+RQEdqZLYKAMeTJFa5qaQ1SnfA/2oOTEIc1OmQv2pOuqzljh",
+	"TSphM7gIw2aHp5X+ijjqONlzmUqu8bnxxGgQf2OrjXBKp8dvUNqyrbCFs5g8ulk270W0SKJky5WEfnOz",
+	"cEzkp5tSJUkEJc0qgNiGg8eX7v9wHrc7Yxmv9vxgIPgZT3j1kdNxXCS8M0/7Dshfx7RvenCW8j0a26eL",
+	"vxzGlr6v+JqsXIVBw+l55TNrfvie1PRIbo9zN0yPHsYxwc2qzIyz4FNF+fLyr9DLA3/768tvENqm+2jS",
+	"jU8vV3Rr5GaqYLHVehIZkWTTSQWdhwhS+9e4DxLVjNTIAG+1Wu9F8wgTco5LsIeT/r7sb1Kgo+NmxMBD",
+	"+MFOeOJ/ksQFX2FXzE6L2Dehb8jANTijn8hoK+jLWaJkNLY/P1LEp6AJN9z4kwEhSqUZ2pJtwy6PFIDA",
+	"gMODeBeuIzs4a6nwnvRCdURkttnK/eX/VLdO2k6HjoL5v4eOZL7ARajQ7K+SShRsZ37GRDmn8ULaEMUR",
+	"wAsTDduccDomr0TwDOSRLg1c3jFAUrkmdS2UKM97uv21qG1bdrfiWxH6qAlWcSfIQmlUf0/cNI+j8F7i",
+	"qOGSycsRLyrQlcjIJbedQlyaS5ouCRS7F109ttQCq//WcqwPIRhPjuyeCXs+IgxONYsdJOWzwJNSi0e3",
+	"QDp1CNEfSllSUTgArw+XL26pedogRgLHHlON/OUJwKvyRpi2XxKgWzgJFI0Z9StRYLZ3U1komwXnnCSL",
+	"t5omXPtoWUWZ1Ad4pnmfX4kPMDLKvMlQTsdFEb1Q0fPm5Vizq0TbtRNaTwaxF1AAMOsXv7ENua6D/HTE",
+	"nZ60OXeV+AFr+ZL14SbM/NiTghtmRHYr4iVW++NXlHvwh4RWQEXoxvsloxjVtAHeoZVQbLli4MKhe4dg",
+	"xeAMwSVLfnym9H5geu11YxHshnzICbCi/LDH0RvG+1/zrC6cQYouH+JwCi8SDiPIWsKQ0t57C7q6yogA",
+	"oMB+TCl+/xMcNDD+46RdNMgy+Z2hZEIyZ4jfgmIfUaD7ETGVgI57WBdQyJfqP/zbG9EcmE8svYvadSPF",
+	"PscD+Bs0YHwbKmC0oj0VHWcSrK6TU9d6kjzPdXgpfZwP8UXzRtrNVli58uuGmp1wWPbcrjbO1ugEkDtl",
+	"UszsVhsWynwymyU0glP32cmDhaOGbLzfHPIkHL4/RpH/aPSujmcAZnRqGbBxDKR2ubOQbuYhQE5rZ4QJ",
+	"liraaCCKvpEAPM6EcoHvty1HkBpZif1IzxMS+7/zqVapVMo21ndcLozW93OkabJvEYn6MG8EHGWyKM+9",
+	"RVn4Rpq+A2tb57yI7ERIBptYCVcHWsl43oPO35nLoElj4nC9s6igN8LYzHUM8ks7tdnRvd7y+iec089c",
+	"Acf9SUcBX1ecJhoriPUFqJGiDCi99ch0523Fgwk5ar70GuoWQenVOxvqKWb4CUXAW5qSQARNBDmBJt54",
+	"BZuMsaUwssTMWjQygxfGNzP0t0fZ8L26oKRyxElCeCqAWmvTvPOzcVIFAid2D8zXSr+XKopJfPfKpVSK",
+	"IEpEz1+jpn9xB3ZMYv1Jz0IHbiXWn6NdH5NQUulihlz0Y7xB+t0Oj2ORNdac/XlWV0P8Erz/e37Quyx/",
+	"fVcdNSRfUFcF5yTgfTqe6lQv+eJrxGEFAwKYnv5c8atIMNkZupFmyBvBywLwoyxvlpo3ZcEaXspdXBte",
+	"kuo3jEx8xJLPmNxYNgPIr85nq4qbTerDql+R0rNtboT5uG5EAj2p3qWeOgJIhPuaxhdhIb1XtNMMi4np",
+	"EpC8Hm+C4jYq1R8ltQa3MX2o5u4C5U2shVx0N58ONatekVRXwPNrkUBlvY3/+ZBB4tuFG9euh9ZcEEf6",
+	"1/o1eWoRPYnjspAD6cydAB34veBlHA7ZRlO0vwZA/s7xravdVT9dGOoGWCV4iUmlgptdI6KarLvOMmIn",
+	"MMlvaCwAKewHvSYmrWY3+utdeRWHVX7wdHS/SD/vIlA3dpZ6ax0Dy+jbybr7mEPgtmCHgu1laTcF2wjC",
+	"zs0vMBmWCq4F5gAKZUS/iwO2i88EPz21GXH8iiOMCG4nIW7Hpf4ec3lEhWNorTFKS9DlVGkKdgtq28Hf",
+	"Y7MIPjR9O37w4V54jnKnDSByoM8rbk18G9bU6nxGg5/MZly4EbAD2NqGXtYCecQ7dcUCxY5Zj9ei47Cw",
+	"jQUdj0zQ1b106zj7JhzPTOGJ3/PSs1GijCOCVPDhjE4d+LTmmJDKlzxhBglBA28by/5Rv9QB5/cRKy3f",
+	"IfGt/ogvjMdmSp0GsjKMUC3AEUw57u4Lsfav2Jk+2sWHN7EcqLbwe8sPzO4aRYg97Xsm+1nHgUBW2lhD",
+	"YdFDb2q9mR+BfwoVDwlip5rBiQyXDNRfuZE5Ry7TzcNXXS8P4fYi3du6B6BozktLwcuPu7hUXEvltKb7",
+	"6twbdb+9dkaDbrYUAgswOIrxlY2WOg0FMLlRKpDCnatwq8tdLJgSzdeCo2hedh+Ff3rXPhD/8IYeO4XQ",
+	"gkZWRJ3R7L//878KxhHQFpTlf+9eTDHxldyedHs2oWzqSzNhoTtTaJ+bfY2k/aGh3tzzXyBah+0KEoTH",
+	"UXJvRHXmpekclNwbApX6niD+BmK2aeRNKrobrOEAQULauFTsSji59P/+P+aCPXp6zpSGv67c84TpYYd0",
+	"TVVoER+3VDdcqVR/SO9GnKfaCVXGB8q5jpBKmxTIPUp3RImGawXiMlCr5asds2FcU1hRCcM/3bdt03Aj",
+	"Ui3d4n/fVUakOi9OdG/zsfdjcfDpxkTIF2HinQ2nXfTKXrSnG/CNo5JfRhHYOgTaYQez3G7fIw7kbK8b",
+	"eBrzkfbqRIdBSI6g4lS0dMzjjW7UR/A2ROti40A07QEOSRfSsorIktU6j8QYviCXeNenEo9fCcILjkip",
+	"CJjNG1lVcits011Q92b3bQlimaZDJDBM59U7Zaku1fjAWL688S3v70eVcLqcmFw1BlNA3mz42p4z6P3m",
+	"OEeWYpYt6BgsOnCoiDS6xFNWfXT/c9dkhS8zte5B4XbF6uo6WjNwCAEIAsRu3R+Zem2to+20oJL3v//z",
+	"v47oHsRV+WRaioNWESfvW25sz3hwi9nqm647qqPxC1XOe+9A0HfRqilQdjJiZyfU5sjhAZtJANCCc5Rs",
+	"xxnjkFnT8eHtZSMKZrnb3SfTLVPbFSbDMXtpNh838moTJQx8WmEWWSyLonSs4Thk7RNOIY9AWVGGlN2L",
+	"UKneq0nXTrHlq013cxPEJQlCkR880J7OcOQKf6C0IbUQJUiQXv70HBe+TnzOxlun73VFcNzL0ATBfCzY",
+	"1krxEx0KUS8C9YCaRGuJxZ8xhA5d1nrR505HjZAW+gUzrOJWNJE6wj3Hne/29xliehiftp4Kr4+4dOD0",
+	"PjBSZgILjgPgz7+KkGcmGgyY62pqpp1g/9MvY16W4cRRUzlndbUzBQNg+gJ7DxdMq4Lp9dr9Lmr2bLym",
+	"L5+MovpD7thQCrynMi0hFyroe+zTdQpU0JsW4yCZNpGPIQQtUpHAcuuu1D/+ESAs8ZcnUZtpZy2eoBlf",
+	"sjvwkMVz10f8M+ZDX73AFXNTptPS7fGDb2CN3qmSsPRpppEXvBFb7TsdDTpmiEEDtslsSveYaBVDGkh2",
+	"PdGMUVp2LURtLjoHna6lQQeeeIK9FCnFuwNSFHk44UQhWnqAz0NFDhH6QybRbifLo+o66elAy59T5I/g",
+	"EEGRZhzIN3yjv7Yno7vQ8O4EY/mxR9YysXm9NtRj9Xsv4+TnlnEFzUMJjwsTagN8Pi3uKM6RH+YTIInM",
+	"SLVjzabbOq4UUCqXPh+BUMMawUpntiq2POAFhcoT5N/oNWv5ZJtVu+jf0qbkd3J59PqCPXoaQfXsxdXj",
+	"JhSg1OkGcyecgT3qg8+M6JSxGEEyQmlm97rNCjO1EzDM/H3Hm2yYNKTsRBu5WARgvzn0ckIdXfyUtrzG",
+	"3I5EO/8U0D5AKmfHh7lM6PaEZT0gMWWmwBYU7I/slv0RGiaGBkHElOOisCPwWJucqjC3qflPxR1BN08E",
+	"iUnvmtXsp13Ct476Wz2uNWhk/k1+/h012oNBq1TQAN+aQnCGc5mDvAkDP17xBOA5fmx0rMmduK11SFoS",
+	"omqPLXyLEgudCnvBCHJwy8sOYlY7wF3GvOl2zh1HnqnR3rEFQYOc9IJCO+Fjz/GOQu9JgKwfWbtdW3FM",
+	"5hWi/ujUinj+/65ROe9x49LThU89+cdWY7+FkVbiIzZtJzJAghJ2i3E6wdEM7z22FgXeoRUQ4dvuwh2G",
+	"6U6+R/ge33QXQWQ9ogZjRe9stGsqBP4UDkfoANHn26dPnrJb5v5PLWK8LgNSvWi9VFbXoAsVrNF7tjy4",
+	"fy7Ykhvx5XO8CJcHK3wmwzBcHDkxT8877gVuriHMxraYOsRVkOAFe0YoiWKlwSQPOol7Y0y4h5Sy/ht9",
+	"Ne+/M+x/dPQ5Q7afxfM03a4OFX/P0Jb2HU4x0Sus2hExj1dmwuCPWOUdLXsIb9lMd3g9iUqZWapEFN8G",
+	"GOaSR4x3+M1TaUE32YyuAHA5xoKeccE18qSsuz2p9Tp302mip6+UwE6Hlc17foAAGdxinFSvsXrLCWXc",
+	"o45Tj9g+0Zw8nMxkECLSVmUt9kwJUfbikt2EJ3EYQK+cLpOjLvD5qPChz0Ia0jWnMic0ZO+jmOPTCyRX",
+	"jns3eXRj2l20JKlH3MR1eIfj3V1uVvJX7l1/hznh/d+TOF0lFXk572zOwo3tHkxvheda/stGX8d6Kb5G",
+	"A/rAm5JpVR3OGZlUZL22eUmN4OVFJxAC+ccICuWr+vH4N2IQI+n2foKSXCo9beuquBWPrNxGr9oBMELK",
+	"25Cug/C5mBGAnXlRXAi9YkkB+CIYX1nGyzK+1kYk0q+mvOfFAl1FcVx9idgi4KDqdOyTY08XOnJ4MCdj",
+	"NfQqiSBNALFLYfeCUh/Il0HSfY/+dDlgnlxT/9ImutruVJlqlcgVc59So2DHfIDjG4nmEHJ3rMmNQkfM",
+	"+BXfOyZBkvrgZdn0Y+qdPdqpegouh1BPoBTTHZ5O+vdB2MnYM9S0csM8OlqvF1jcVIbjMPBhUYSqk83Z",
+	"OXltQ+9Aj86SYkK2g2A/L1rzoxIM22MBMjgG30O6HBX0EBclkeIi3TG+eBZvFouXWawJxlfTPTCeHcv/",
+	"ojYT8IrsTgZAsdPiEz+I/Vvvh54RiBgG9jsO6zavMDftXh+RQ52HF8w/kumGwkbe7QaCCNArmG8UNLWR",
+	"ccrrdZwzxa31UcTEVRjp5ob5N055rbS+Ztwyb1PlZ4VQTC+RYuc/zXnHRK1oqUVKRmNqWoh8UpU85qxV",
+	"gjuVvKp8uuaslc0OO8LrzERAxgiL3mm4pbhlpK4eiR2H6KAWpOuiQPZSLmxBjDN+VJTuGi34Ve7efqQV",
+	"wyPhb68hKFgqDcN3woRGFkt/X66h4lkavCyjLW5GkZWeWiCaKIjUK+oN4dt6BeZyJA1fm7PF+TEW6G7m",
+	"IyzjQvTu3Sr+Hm0h184ertcrx57GsDVvsDuQsyLJq8PgzQUWYkP7CjGASJvXJqoz3w6Z/EzjXHPp9a9h",
+	"d/paznB2g+x+qeuoFz4VhcsNcXlPXF+4T+qZd6hNa7O1xS3f1gCy/qz7blOw3wfxbwr2xVMvYY97tFoF",
+	"hVpwEJ2je+Po8rbiKrI7oN3M2J6KK2rdPmEUz+22FstjM3IZB5sDYXOTKqdKJsj7xvrTdIVWaNTOPkwi",
+	"vDHYrJ5sqaz4vl5TV1ydwSbk6zTuOzA7iJNFqoEaSsEeLRSSHuM4DiGYczzc1HZSHBYTp6sybAO5WcXC",
+	"rBoBXXP5bRWtDJvVQzxufs7MfW/EStaTbplxTdDx22BeYQW+ISt5UKTKSfbYRJMaVJJ/kF8L0yvXzy2D",
+	"Cv708UcYgo68X642Po7GKikMZtlSRjUgavTiHYs4Vtzc8OeHeFw20/E08vx7b7BvcUjKcmgE7X1UdM78",
+	"qQp0oTV0dqplMc+6eY4sON+neLLe+vZPCX72HU8jvSd7hxa1XF6i3bvVN6JdFuES4PVyiB5gnOQEPshI",
+	"xNYUfj5+EvoE+5vR6uwd378h2FOkwSYiHDeCl/HoLAJNRCurZCmiH8Q7eB+Oxx08EAFOh94Q5pDLHRBd",
+	"PYE7NjpW3pTpE9zyUszyNSYdgkYINeNJEy4aP6f2mTH+gXW/1KWIaaKlSEDcWFnlr3XXVPHcIl6WjdPQ",
+	"QV2vnOkGMnkD9uXxXmowPz8bfE1yhZHzHm0hSFPy6C/SACDmziISoRLWabGm36x2BlZAmEqe8gg8GfNe",
+	"xiiK5h8n+iFuLbTe1aUYOi+9CV8Jm0NpXCfNPkrjtptnIlsNsDygQaA5Y61V62F1EGEU8aE6IPnQBR+m",
+	"PMbawU7GHaO3CCYNpsEXfRc1AMlCs7gCIXgKttF7mMVWW2dR7xo1Dhgu+5VwrURb6ttE5QhW8JXiHF7g",
+	"7E/pc/7dPKxoVMFKvVcFA1kHfspdXbDtdlbVzarh67immWo1GppghrolpHCj1VV18ElsvaavLTAZ5bOn",
+	"62E8vnY80JG49hqxFeXhuEpSo2RvMbzpiznq4ZXuacYDpIoE6hl8BFGQNhITyLLlB0i+nXf8ZyGPoVc2",
+	"lg8HWQ3RO7nm8bQljx7qlRi+RC3FX7E98OCu3ml7ZZudGLJ3gU+WcyDez0huA9sG0M8rdLrB3NuUjSXW",
+	"ceL+eNL59wYGz4Ideht6Bc/GHQqe8VyFiTereaVZ5BWPsU8bQhrzbbJwaaqzPHrCEygyqbrlBO4MlkZF",
+	"0hEIcnA8ZQDs6oNjS6gA9HLX7KmiHUoC4YcNxY9KySsTsQg7SrqaWePc9FbQ9YhseC3iPmbONrsKfGWA",
+	"cHjOlprbgq340t0lOyMKCj+cnZ1F7ceUzpxCkkHDKkc4QtWWt9KQ1EAUXOhIqSZmKAI4TQWjgK0C5/nt",
+	"DFxKnEKz8qTKPIRidfoRBAdnBP7LN01KpchD/NopcZyabN5LosCq0ftSxP0A7XmOgH/6KqdOdfCM9ILk",
+	"yVbprkX9SD6pSVIxb69nh+K8A7WF68b9nIMq4IXpUXOqdea0nmCp2BsnNbegLV1azW3cF51okPGhn20C",
+	"wX1KOIEogLSJ7IUYuo4C8FbOnJVPHWpgdRdsp6De59zXW3QrgQBMXhos0rnw6Sv9odCLEBNe1qiNEYee",
+	"dzgaem0HuCBo9aLg/HrRShUZNJngqMDuqdtuy9s86Bd3/n5c/4BPdb/8JTzZ/fYuPN39dolvcD/6foQ/",
+	"E3phMsbIr91KNGDrw9bg/HxMAjatYJwZoaxQK5GCK5vwPUJb8LSsgFf8zuCWbrgJKSgtyZW2d5lDXGaT",
+	"HCCjPWRdAt95ovnZh5MRt8HESkygfsedxlwdJmVKQkDka7CA0PopL+sheC7UIR2Jb5+ayhR8GChyeO8P",
+	"BLY1I1Miv47NS85W6IVg1+Pmtp/PEEkzGbXZx4wseGpyQX8xszKL76EoLw8wcVAz11Nwoov5DOG6lVbr",
+	"SiKuXAoSwlzHDXKCkY3nV1zJG8F2NdMNW+4O6Wt5fD1lYR5CkM7NLAQ/YTo5lvOKDIAk+tZNglGSgUrf",
+	"/iwbwNEJv2abETUSgIuAUwpvKnD12ZiOYro9wiTK1JTtlcI/qgj1J4qubGaRNgWMOYG/FGMUfwXhnLsA",
+	"SRWC83RyughBM4qNFAO48Rkasw6kz+uYTCHKftp3iYzQa0F5lqlw5zAGd1TjCD6SI0ne5NLIZtGtsKlO",
+	"M57AoK6EzMdQLNGITsc8aqxLXqxI1kBQwodhgQiW2nGh6sPjI6eYVPfzqKF6JZXpAoHFKOsWpg2vpk78",
+	"NhUFSR1DH2Y8Uka72kzKvGG3gK7r7ZB5kknYuy/gzd3pJoDTzGG3Nnukz3E/aMyicjymEGcUEq6izGQE",
+	"b1abGFL0rqeZ9jD7UpjsSpfiyB0y9t2QG97Zv11YVWeXhWyVIygJGr1SOGea4MS53SlviUbvkKg0mWoD",
+	"fxKG4eh4Hf1Gnk4RFlGMTlqSJMMTGpKEIFe9vRyKkJBJJCZKdjSwbkpRe4oD2B8K8w5eJvFfTuIRaJIn",
+	"5B1VXL3wPRziV8c4MmqiiYw/6KUuD5C/yYyOnKcBIemc49NylviCkP1PWSOpx+NIuZn2WsXhiSFlm2x9",
+	"kFl31HyLxZ7fOZ8tNCLBvDYvRqGaUOZlrxGVTiVxHEQgZd6m9M6ofZswoaJrmFfv3VtDUNpiJtK8Cx+5",
+	"NZ0ZHxef16JOoNNPqel8UvufcMHi9ZwMQcyX2pOANvNatMVTyszH1FsOGT2LUfP3T+kkiCEhelbCIQTw",
+	"slq8iegCQWJAYINJO+3DpvrLCSuOYC3ucJhaZIy0T2LcvC5l6yWE3KAxbYeHHeEn2Z+0xBN9kz0x2BqA",
+	"3bcGcxAPTafq1SPmkv0IB9FroXD4c4RPkB+niR+w8h5S9ExwkIcki5WJz5dJIWx65yTx9M14Z1bxAcfh",
+	"qfC3JvHABkEhZrIC7OVpbKBi6lhNrsJjm/9Z2u7AZBIOzXjDWiyfxHAQNp+XkDTFrbPEDuaCQYfV8272",
+	"UxbcF3wtBKzMBuM7o+63UAn2ZFAx2sVt4811IqUG3mBaPGkO+JqIdFtAs2mFOVrPABxl3C833YE3fgbG",
+	"jW8qbizOI7M7sqdwBG/JX7kK8+mA+oyrA6Oqh4g8V5ntf/exXrajDh7IClTG1BaEMXD+oHW7zyiN8Ssk",
+	"FCw40W6qUbbstKkaW/NiI1U5r+VVGsB6Lhz2kccFGOnciMTsegUKUrQgvESPTBBe6vRDxD2l0U+XAuPN",
+	"4YlbKYEekL6S0vZsbu/Lmd4sf5kMWmEuMaOl6+UqdSaViUonUbnRy0psY9gxlnqpjwggmkbPAPvDgu6Y",
+	"c0aqVbKRPwbb2VZwBS6uXJSEd/46ir3QcrtLeagSx8M/5ei5cZ8WnXIfeFVM6rwjuk716vQwmJQyoJtS",
+	"ND5bxV3QA8jmtd6p0g2OwoVF2/qMOs+UJqttgvVwHtIwXQsVz0Sazp5N5dT43g35ebUjs6JbfHAjGml7",
+	"wDbAuaDINQovCWin9HMmhlh4ZCR110+/De8CSbOc0iE4MQ0alE7oOVXYoxely7NifpefcR+fI1Kr4bI6",
+	"e4cN9DMlFrTbdy9+FzrRxwueMmVEaFSfC52cTPk2u+39XB9xGOPeLXEsOREa7ZzR6vLTE+FrRN3WJZPt",
+	"LdJ27jmfRi3jKRAhqRA0CTMPoW+YSaS6TboTfJ31BHBaw/cm7ejFmkuwHUANhz64umFrIcrQ7RxFNNxx",
+	"3RZ7MooDcJy80S5qK1HADPb8gD9YISADNn8z5rf4PjGPl9JsqX8dUvgYf0+E3ZOoVZM9q3ITDaIOQm6H",
+	"GQSiE+pZtIyVnUUwTTEiVZ0BjIYNhzq962Y3HXrXtQ37p0HcUv/JQVcVMNjwGEBT1EcamByrtXrtJKJh",
+	"1M9cjphVXYhLjWptHefJNHoQEbxYiFJiwA+6QgKy2c/3ssBJ/3xC68oslg4u75YmNeo5HswpCSoYhzld",
+	"CWWbuLk0KFJuP0gXhPSPcUYJh/ffTN41EbzJ4xc0R+jIvE6fOgGxfC0y3gR0gof40gYiaqhx2FNmLS43",
+	"T1bMwnHtyIldJb6OVQu+wJYmS307LjuspCrT16lyajWDzpMmH79gtUnCDcJHbHloO71JJ4cGjbRSQPbD",
+	"vFXfeK4SV9EITd3oq4Zv45ka4d3U8WV5gH9nZXtPlAFQvjcumNK6Zz17Ik/x1iYcxfg2VMV86WWviPhU",
+	"c4Tuv2CPoDMEucdvOM2sJXtLnyN8vxQbfiPOvgYGzeR7/E5g/HimdmCVX2ZUwESMvul2mFX1FgzMiU3M",
+	"M352lUiWY+bajVTvQxvlCRC2LJXZH92QP8s5IZHBjvyAgn9YS6USh6WDgykhW9lXWYPty7hlWq1Euiq4",
+	"7BffdtX0MqEsW53TNhoLI/SCnpRzqfhXjuUfLsa2aSlS9fqboCdJGxqDvVZ4orGPb4+VynmJVhppnfoO",
+	"9mVAYEuoHMoQ9pHcNd/0it5VwJ7n8dsPcIWexm6JGlpYQyz3CYua1rKqOhg9GO5yYqzF6U9gcU+0M70W",
+	"AdIMXXR+v+FtXbpiGSeJzaSgz03oeu3r7H1sDfp0bLXvI9frFDfsa8gajbrMdEKGF/HkUUPyZiaF0S7P",
+	"rNEc7PMllxFBv9Hbyd6yXYgGcmAXgyZaXt4ktA8PDx6Uj0pfydVj6o+YBuEK41cVwnanQ+/jya/7WIPS",
+	"Qit2ptVpgADJ5Lh9I60VCl0gc12dWYmc6M/MTj7/bd7BIL2jlAwt56BmEoZhLwG+j0qPWV7gwZ3ev8lb",
+	"0AKfHQFnIUw270zOszmGRzKQZSB7y6tJX97yMC/hZGCVpm7ylKuoa6wtD9kX+dQKrnRCDhOmPKLBbPQe",
+	"yq+ERYEb5YiJOGj2lX3OtDvD7OnZ75nJNNb28XrZdg2m0zC+g5LZaa6o1fF7o+3zoVXHLAYCZgkE3ljJ",
+	"q2TBNYGlQENj31fHAygM+6UBxDzjVZWdi4+c3M4i71DRuTj1WEXblMCtIPbCYJais/AM9S7yruw9Jxii",
+	"AtRoFEcXTLcN9hoBmiUZ2oNwglRzE8FSGnZcORyCTvbdVCbe2Hepb8U8Ie6MyVj9lZxTyRUsy2iapbFm",
+	"qt9q9s2Vrloa7z281al1iIloQkaW+5mcpiPCTndomNdEL+hgMcCwuF7qmwjAx44noRuAV0mVtvgHUQ7b",
+	"CUzN46X7yluoyRDHK787qXC+557H/MF9LIjFkqrsp2Lhlh26BoxPzbQK1zX6hp60uMa5FXHXHBxfVRKs",
+	"GPTXEyrRtMNxRHmMlJ12CMleIS+MB0F+7CTYCAwcPVxsAmjjHnMY8lROXHvQl7a9lvEUIsKZxTd7K5Qw",
+	"Jr7XKXXayV4sOIKw475FtreaGYFNR0u5XotGKCiZvAPWxI1oShmL/2x0VZpzRK8zggAmDN8CcEglrwV9",
+	"1qb4Oa7gDZDLB0vgIYCBJStqriFWsiTIcfeU49kZfoZTUv/ScaGY4dAhQ2RIfcc+gDdooYFM/3yRZPl1",
+	"nYBx8wvaz4ZUyrWsKlG2x6tXQngHBy7ZEP20EnJuzXIN+iZsuGunYKDiVxMXPSDmZJOdZhGt2Db38JSp",
+	"izN9w2BDOFxJlOMn29pH0T0qrWfUFEAHkX4/mE7v+vgNiW+IT9fadI9ojq3xKJbCrL5gXBH7giMN21w4",
+	"JtY7ewZwYeLH9eL8p3HYLZI2Oj6av0R6CR+H5en9/nOfpbmCMZcbEcs2TvcgW+2sSaBzrRM4DGm8G1Wl",
+	"3Cs3CTloRATlYOhu3yUzMsZUnIFB8TctlZ2SzvkJIMkspV1eyfrc2ksUgaNkEVxRqMYM2S9mnIqYtlKT",
+	"yED6PrMBKfvEb67fypwJGhHfNbPRMa3vNd5JumHc9+oIqprvK+Y0v6UQikE1tPu8d9d2q/N9VvExQ7Hf",
+	"/MvA4/BM+fNAh88/k86PX0fnbBxLzHNn/gxPfn5aHgz/hCIj1lwlAfdK8lKJPaF9oYcl1+LpIG+lmrDI",
+	"mGL69aHrtzmn+JLvBuBWULgfOxBoBks9fEBKZhtlb/wkosWmYo5GBaRNe2IfrIWLV4Zwth26eosxekW6",
+	"yb5Y2Zm3OiVveY27Bna3/Fp81JgrBncnFUNlYugh3eBJ8ON7fi1+xKfB79/TI+GXV/DcRB1TmEiBd7iv",
+	"BYsgNLaggk6NECUDGbrlt3Lrlvbs6fM/PP/qiy+f/6FYbKXCPz6NhTRjnk63eA9LqDAF3x2hABZ6rCte",
+	"TvNLBAjQ9eG83wUO22m13eDM4+b2guGMeGU0TKuShh5zJSA6I3xp1tGp+aBlesUYKzuSizdMgFrZKUS2",
+	"ztEaO9oSfVU/DIvCGgR6vR+kU71TCRCWDghqJN8FfL0ksjb8BlMH2pbqvGnl1/1DqN61kStCW6ZbbrqP",
+	"09NPy3tYQE/ib3zjOiKVtOxaiHrcZrULI+qRN+/cZvYFYkQ5QrUI+WvdnHdO1QDnNROj9YI9Y6ZOdLM5",
+	"0pZ20iaH3AmpnHEj9oQA0K9E7apO4DhJBgXDJcqMaJwl1NmJqJq0M3Mbs/3FHAeqAuYkViYfGOlZdOP5",
+	"/cbDGNaV7roK85zECr2UVxsb7X5+LM1flicWC84MXj9I1+4Y5UP8KzcCXkoDlb6nWmiwjRMsjp8zaGKK",
+	"MbGOyOi7d72mf1wo5aJatMaXB3/A2c6mbaBSm+Kf282WmPO0draXll+JD555BrkofdT+bqLH3D58hB4f",
+	"6a7R9iihQsRG78GVWEQrE32OwInoC4TqTlpNv4/DBBr7B4JOmY3Gjg21Y5AKqwcoKcwWAz7rqVNtmJAJ",
+	"fWqsNmJ1fYaLyqYGfKmlRtxdOh/qEh6WTGc+xd3ZziF6B/j3jR1rV1xO6D/QQ4eV7vqEkZn5DEu+uv6o",
+	"1xF75oViGAshU2UruNk1Irgu3TchC1yz7W61ieElTJRMTHTYENEW7d/pPaPWrW1vWKeydiqIt76F4JbB",
+	"wGEmA3YnipFh7REPJyEKdeOjiKFWGeRHq/VEHn1KU5BUEYisyrhpBsQAL4TH8LANvxEVW4orGfLh+ppq",
+	"fjsUvbN1wqk77jeZGZYqtUqgKE3sRZ/yuO9CjcI/e56M//i8RBJ6ziwD2BtAKS5lI3wJXKhM6fXgMLbh",
+	"7iJEZ0OjYlj96RzF19ZgDy2IQusbUdKc99yu+ie0Q4+kN9RYXomk7TkhEwY9qefEyToO5YgZhURz54SD",
+	"9ChYLZoVdvWfLg2KRtrIc+udyz5jr8QMgDUhfiIZZutCxNStUhU8JMjT7QsEtl1BAZyqXAqClI7pkTsO",
+	"j+dZEPfZ9xx+kS46WVWRa79t+zZtCuEwv6X9U5yBhnME6Ne3d6KHxy+7RtaZhdM/UqM5tKmwSNgjBt0F",
+	"kshnSUZSUaA7bR9/SStCd8rDKUr1bfEdbmEVVLZezIGdxe9kmHCzE7BDF+Qd1F/3qvczXapuV9/T9+GX",
+	"H/Ah8PNf8UlHW+eYO6CfdTE1e708MqM+NuqY8RyItEcOJGmOJkSHYWZdr5iOG0lem4mKdZM2X5diNW9W",
+	"Qzc/8VvRSwtGQnUBqm6OQmbA6Tmjk58Pm4GHzk3rvVxF8XwDVHwM/GxmYXLs3AavIOjSxoeDhGWbrmu3",
+	"e/rrmCIb6slBFxMAFebUEFSodePrzOeUVfLyo/t2qtPApGdPiNQnmfHHjm3T1loDN3jA53aC9L7YKXyv",
+	"X1Q6lhb4vY8ShNxAXmHQ4EYUaLvbDbUrPTBuWSOM7aRVuLHQx5ZXFXyJ+Zt80Ho2reX24k7w9uPJXEAF",
+	"fGR8uV+L2D33GsDqAGoavPL/izlRsBTKafXK7N1CQdHnbCm4Ha2iN1UYkTHT1ARXfGcSGmYJMNi+25W/",
+	"lXc1JlH7W5OEmDtnA6Qn3/oWa8ZIVQXfmlD/a4z81JATPUMM0n16/svReNKAVrjarI0NdzZOLEU/hej6",
+	"w/pywlxqvU1X4ox16oug7y44GyEDqJTu61upOLVx3PK6Jh8BMmNCxfNHqkBGSI76GhnJU2BiHA4oFpCB",
+	"bNIjX+LnxaJsdJ0e9k0DfdTFLYr+1LBvbwmIghqLpMZ9RwD1G1FVemIYfFxQbl56HPbsR5/9IT3sbcUR",
+	"NUvbqUFgZ9E9lhz2ziuXht9MbMQlBqXRA5geZRHwwtdhTYzDwgvboLKfHPm+CdZAc5gaBr4+7LmRGvTB",
+	"d9ugk34ALfF8YTGw7ZPepkwYv5WfiqPjgDOOj3MzPz4K2Pb4ML/CY+NgN48PAxbKGcYPWSvFrcyYHvqZ",
+	"j46j43J8IAqlrBdbkbNrJG2OD6TjdXygl3THR5Jsynkkt6NcygBlHRYxvmy5st6VY3VVhnplxErUO8sg",
+	"9YtcoDtjGa/2/GDYRleYV680hv6pk7hu0F8IGiy04IBbOFbeZKyuE9AkUJTS9SviFPGBogTI3UqrKwLh",
+	"mXET0+US732trCgzkPBTOg0c3TFOvyeHbSRc6xM6FdxoJ+tUxC6JXebM1DzkCuFlgfgkli8rAZsJv6Ld",
+	"SS06yt22HmNJ97o6r8yNs85Wua1FcZovL/+6KOjnv778Bqz2LH9Jnr3acWKMniYbZxuZC8yqg5TKqucj",
+	"OcZRbTL383Ey94DhSP+IMdz92OYRDZKbRRE1q+N88x1P5EiKRgBet2F79LP22SBigF6Kv++gggZt/64W",
+	"+jvTLZNspEEGydlLzJSdEoH+Du7THlW6PKVbpE4VqgETXEkad+FjJBQPIsrxRlwEsYoiBspj17qq9L4D",
+	"pnKUtu6NUbKqfhFqHlE9BlosFQ+f6qwstKAME6W0cRCTk/cGyHrHvSG1ILEM2bA9JNhCWQRsBe2Asxd9",
+	"42bmhUDrZvNYHJ2kLLjUpI3ABjfGpmoCdCLdrEcIshROlvqgk0VxB7sto6UyVvDSc45vt9VfzAT0/ftu",
+	"74GClY2sqsdmL+1q81Grx19QZrqzLlfB+ARBBkPhdoG793G929YwGg6F2eg9XDpYnuajSC25U5D6sWCq",
+	"sQV7SgVce24K9sSbuwbCGUVO6MEIcZ047uh40OxKM/BR5oQEelnFbquyWL7didSm64mLvpKKwIrQHYUs",
+	"7cO2kLZLfTs6riz6S7cONr+HTq5/CwzZLAq0jUUmHV2kdSdIASy24TWUrxbMCsW2Uu2sMOAR7biNcBDh",
+	"1Sq9Z1pdjNTbaeWN7O87qpZhcHy9YM9Nrba9eUrIdhuIK+LYdtb4GEfwtBo33EVwIGTtIr0vsRYbvYP6",
+	"WSfY8YLZTaN3VxvcHwGtT1HWeIlR76zptPsHh3eIRQMOg0XpPqIJCKju8tyV4yUblrd8DJ2P7Mcrd/J5",
+	"VX1shLEZtIJFZhELJ5KkVRzvZmjBhaIgHwFEBBzOml2Fd1rPeZ261+K4aT+S8eAeFcKWNULXxiDVxqAr",
+	"Ot1GxoPUz7LnRtA6U0J1V6Xcqd5jkWTGfaPVlXeOO/nak5xbQA9LawlhxJ2Ep3ehZcpP/8ojEvR9c4j5",
+	"kUOLRthxUjF9OKZwxqwoWSVvEAAB4021PWecQaNZNCepIBXIFkKaER2K+mcd23lZTmusPeUYzO15hkY8",
+	"af5D0OhxNahS9B0PT5/Fy13mdAYe7PUhKltChsxkYiGVCcf4QqZulg9+smP6QkEm6dK8kXazFVauOgYN",
+	"X1vRdHMoIqAa/T1PV632yLAfNC2eYHh8YnxtVZnqkZNOgEpiviazl2a2VSsWIFRytII+3BilLmH/G3zG",
+	"cTTja34lZvfAoe9hbBzlRCybhqvDsTJyT4Sfi+jpwuui3tlzn9VVMDLJwA4FnbXWRvq28FPKaCIvMNnP",
+	"EQJU8KXchHUMQpySrf4XtZb24VvL5BTa7UF1gB4MhuEVYSCHJ5bKZ4fOh2280OdoC5oYVghfykraA2Qu",
+	"Yuh2BtRMsTBOM7Tpsh9wWO/dWnDkhVsCqJCQc6FVFUBCvYYY6795SGyQEtypguG7mSgl9kMMD8Eda4GC",
+	"qk2vos356dnPZ1VOfzdEENwTwF2v1U4QIqEjD1GPVhiTn3+VYj8HjGFmU7ivcXiEFMtKr2ZgbXzthmc3",
+	"Up9EtCLZEHnWVaN3df6TkkXi1zExsOYrO5V4l7yt7orEMIBayEZZAOyhOPKudLqwO1YdoEJvGhCe4ZaX",
+	"gsEjZkOd5vWvwGQ9lUqjSEOdTrcd6y4JhWRwqIDVU5aiZMsDq51KItUVg1X/RhY5VW7ZqSobYEzmFusj",
+	"BxNjTFYkjtENJ3F0pBLzelHpPQK/3PXAh8rYGZ2zqMNMFPUjlOAkAx2xZPzGfsQqpFkK5q4+FePjWnac",
+	"cOApBnq2C4CH96fm9zQI7i7xguQM90NWBw64e07owOG+hy35U1UtFYaigq/aozlydiPFHkUVwsMVaNkg",
+	"tivD45Zqg5pCoMy7APvTdBKEujkMD097M570Qn9Rjt/nzmvR4pJ4JO6KH5A7RjPp3q2nzGV88tpng0k3",
+	"+eRT3vgnMBRj7+uTgxgDCYAEL5inEXg9qLAkKdlOmd1A0HWRQzty6JQnd8VSJqN9yjmi/pidcEo/6F1V",
+	"Xm5i7SlmN6NNoRzHtVo3XKp1IrALTM1Xli2F3QvC46n5FW475rY0N6I5Y99Cm1cILdbYJTa0ezHsX9+9",
+	"esn++Pz3f/i3M/Zt6YSHG/enyx9/YOD1ETTkyz8+efZvvVBNgHYB5Exn/b1eP3rjvnP2f6lQzHS+eAFk",
+	"XQAAJeZhL5769HBey8X54ouzJ2dfLLA3I5DtMa/lY96sNhIjCdTX2dGeOxK8LhfnlJfxv3mDKdam1oqg",
+	"EJ49eeKDQQI9OLyuK7mC7z7+vyXcOMhyvZzapVS8OUTUiCi2rp9fAfXOxPQv8Z2PvpEmuAJ6Lxs9GgHg",
+	"PE5s7HCEtT32TX4/Yb/KLYcsRDeZ/UZXgh140/FkhgCdKTBr5v//+m2YNagfJkLW19sOWWve8K2wsLhE",
+	"MmI75PHbqUS5zjjHZ+BmcYdBGPu1RoM8sWF6ZYV9ZGwjsDnTnXbuRZcKBQNUGGPZF8/YG/n1ons+bbMT",
+	"n2Zx1t/McLfzbMIGzdtxEcqnIqYCYzGLu/rgzl9LSGO8Kxd93YAVoDxtmFSkVFCUxr3HtNwFOvjOrvQW",
+	"vUZwZoNH3ySP7ffS2JftsM9B4PC6HBKjbA3zuzthCcetFo3RCsxK/3im1y3prvhW1ORhixLuP4T9Dxxz",
+	"V6JNYrJRbn2CMpR6P0T8UFDSey1qe18E04pxRjSBtCFDzkVvxA6tXHIpdsVVosnaoC3BilcVqAbSjfr7",
+	"TjTBVj0nS6MvFIoOKTvxlS5oapA/PxcLipv1N/PPQtTd3cyRg3fYyGNS7XkKzPEOWxo4O+AbJuXBnwlc",
+	"/eFFQRyeP87rOO/7uZ+Dq2nV8DU5txGYDnMB0Nt0BZ2RF33KPf7F/fMJ1M/ojf2D2L9xDxnf18DRoN0G",
+	"hqZq0CyO/uJZxKPyEFpAb9ef3t8RAKokdjfQ/h52+A2/Fr3thFsSTXbluy5w2nu6Tt1GYI+D6sA23V0n",
+	"sK+pA/PG44E9/Il542mUc2Rw6lSVWJVtyOF+TpHTbwtKrekQGpKKEDSNcvH3urkWWBxwEPaYsps4PffK",
+	"58fHvUJl9lfTi42wu7ptBIopim0pnlcBW535aabK/A94oEkZbqnhW9Z3XtI/ro9/kSijS1EJjID0We2d",
+	"cFqMZ7Xc+9dxMDl5HPPfxzlCWYXHZ/D4C6gd1o3AVDWJKEcQUkpopIn1PPk8W46LCN0QFELVtNb4t+/5",
+	"VeoFNOwxjDnVDP80V2jAcl5/A6c8pN4M/BqlPFEivV6/mSy5e3hT3e3tI1jXv8/bZsowytFVnxzfIOjx",
+	"Lsr7utmdeROq/GPn/rGPid6BGaL30wsPzfsPxwX5W//C+zp/Uxv/oiwL7C+sd7ZgjcAcn4YQFMAZDfk/",
+	"4pbSEO1eM4KqNHEuWfn+gClp+pIayD2YNMUXRKTpj9Ecynug43d678G4TXBZ+TgB+JoBTO+ACKOiZOuK",
+	"m40wBasEALgd8IfFHURtfC/qw0Oc2Je6PnwOffJXs5uAcHf0CPQ2YtccORQw4Ihz57VTV1JOHCjqyTV6",
+	"v3we9eJ8Bi8loZEds7Me7KhebnlVUXLsAE2xU+0MDb6gttqQfxg7mN33AaWURPkg9+o3Pt/xYa40aNmU",
+	"f6fdyzu/CfT6nDzzLZa5OM5xT3ayXK8ZPJLcHuIWfN2mhb4xQqhOWZPV0AbCmZVK3NqLLoA0IYjHr9PA",
+	"IY/Xsto+BJu8cs99GBZxj4aFfVYmgQV9Tv4ITncCRKRiSoT9xBqwK40VU5CgCuhJlOEBEohYSTfwq97N",
+	"4g/fOHHyfvmmMyzuQR1cJ1SrPnmbzOtkAm3KIm+CCs77fM/PDyqAWjomdIfujtwTb+EjTZsFsdeBfxHd",
+	"HJCJQdxwAz3m7vumEsr61hopHvuWhjwg+ekVAPz9OU+407ygSa6HgSRyeD93r0EOqgqhwSh1PQ3o1LiZ",
+	"974/AXNkIo/kNJ3d+2yLeNI90LpbouBr9ROKagdK8Nc85cfdx0XvCQe+re4lpca7W++YU1P8ph1/MRZd",
+	"C0wkS8mPVyIZ3huwUIB1/tWMnUn9Q4jqs0souCcqJ5K6qXIEfeKuhYCsWQw6ZZsNr+/fsnGb/XjF62mr",
+	"l9fmc+14Qvtoq8/u+8lGliL3sU+/jD52xDv7boNkpfdd7PXYHLbaTBNtCNj+kOfC7fZnPxfvN40QWHlm",
+	"NVj0naNA4BNo4CO+wVK4fesgzt77wZB2UghKu3hQ28h+frE00JB8x7xSF20OgS/ew51qy5OSuxOioPe6",
+	"ObrZTu6Ohh4Sg1cm8NdjB5LSu7OEwldPPu+99W0prW5SaguQ5j7zePUaYk5QB8sNYUPd94aGet7Ujn5P",
+	"1ZgPRlV8wec9c5qthSiNI/SW0qLLhu8BMconzkMd0ShY8SD07yR3TW7DK1mJeVtxr9khiQ35TaS+Ax1x",
+	"J8nJ1OJEXjW83oAXgIc86RP3sDgtnS6AwNxcQQV/FFoqxR/QYGeaNRqsrv+HtwxoKb+OcbDhzjSHCbSt",
+	"oyDBuGMZUOmLx0k0QoG7EsAJyGqAxly8EWyJKf3M6iuo77932UGgF1O8QUP+GXgDl/IbMRyNaG50nzuA",
+	"AZwqh1kBbfbh/e87FkTd5zPriqspRnrrPj8Sfv3ONweBzpE+pcz3a3AnInT6Zkux1ugQM4jS3Okxl1AN",
+	"3ZdNzykWdvbZkydPOr3Dnz7B/35FP7ijlxK/AqdeaSiSEO4CJEfrUhhbdJJk93pXlRQ1uW/edHx0Vpfr",
+	"Y7z09ptXeUKp5jWWc493ffHi+aIIdyv88uLL6M06a6Np9ndSlUZbYb2OUnSUS69qQkqQOy+1VKZgWjG/",
+	"6l9Bs3oAhngMnoIplvjRDciRMWBpkcA974EBFb4oyDzeCIjYRu+49WKGNZnwXBEIyVi/a51l2Pb15897",
+	"RbZU/Oxix9ffrzZaroQXMdrYCxQ8UB0GNcJUF6AIf9GNAb3L3Ps92Za+TpZRvGuHfY4Mn/C63HKKbgXv",
+	"A5RUkO5LQKwFFHux5QHhzIL76c7epFR2xZ+FqFuSZF0JhAOS7SPaShX8yNlnXNzylY3fO2teGTGG3vr1",
+	"ajbgt4LZj6YgCVQAQFJbpfHVZ6/S6LD5Eba+Bx52TMQ4EcIz7wUIGdJCjeNmYGlpWCNAPCcyRtrz9viX",
+	"8PNkVcc3je7xcG5dh900eq8Y3/OTkynTRRkTExpKNStu7eOVubmX8G3Aaf6H0l3ijp2mR8OUuAmE2u1k",
+	"BOQwdTmV+iGy1d6JUv8WC0c+bxJ/4mBDWdPDUB0e/RsohLoHafp2Z0NtWOh8b/m1AKwHRCyXyupOQVqc",
+	"3JSAdUT78qOy7n4A8I1fy10PQDRL5kk8526gJqvqQLBSBKKNea0NoYom7Ar0ZyzunACYTCBqwUyjvhG5",
+	"lTbpG+kQ5vcP7hXJVIJb8yNPByYuIQRnTrvRajjcoO+JGyq53kp7b/ryfRsmu2o6U/AdDHhAOQIv+HVc",
+	"qdixQBgIb3N0oUMyKJ43BGJsw3ABM8GPI7MRgTn3jbRWqMVDbNBjwx+kOOiSH97tKvFwKeXV508pdwtC",
+	"VI2EUkibV7TQQYS4eQ8VK/wQ2kZwA27kUAy8BmpQnUEjLWQFQeJ4/M4yhNKZOpiXaHoedVH9almfoyvk",
+	"BTlmYJUXrS3kbKMZ03Pbtpij9KZcZ9JuPv5GMlwni3f4VihhTNK563Si0HzyXmQjYoBL6w6Lb0zpdoqb",
+	"4F2DTQyBbfpj2+tiv+FW3IjGu3P0fctFoM701XVJQx5yb/AVn/36gt5d5Hs22FsLA7sE7dIIbMFkN1xB",
+	"cbBs2qgwpLav9K6690xS6L8/uSUwYO5LL6HzfYaRd7mB3q8PehphBamjaDW7FgeAqpOK6ab00KG/tp4H",
+	"O3NGjpXJ3cEmo7/2Bt2vH8itq9O39Z8imoU7urHbajptu2mkKH8rO+qne+ctXcvqN4J0GpgLemJK3+VL",
+	"Q2s8qhGE5stK2L1urgkFWdSGWbm6Ng8ig4/FveGkRwPf98wXxT9TKL3d7n+quLjZiGqSW35UlzDkIePF",
+	"9IpfBQrE5wh5TyOAjDHyKtZSUBMLi9vvZnn/wUe3/BvxTw+uA7v820TYQV8z5Lhr1W62R91x0r3RW8iv",
+	"xL/ciMZX+RhkE0jchFof3bBK8Bu8DBIGvuOySSENAx5Sl3Uv+HVcb6FXKRmuHjvaJzD2o/1uQ6gxpyoL",
+	"Zqyo2fIA//ZK5IIlfO+XqqV+p+m9wmbJD7hX7gWJS8mDGQSP1hqa1t0XWKx/fEdE9tAY9xuhfIUiulRL",
+	"RkmoSi91eWBW78DRKu89swYK6O/mGo3hIb/d2ffuyf948vhhUTilYv/7xZvvnXz70+WPP8wH3/z8aHm2",
+	"U8iN8poD7AKk+xZec5/G00NNfSp4+F767j0PHbBybxLZoNGgr1KZHvTzs/B1ptfroivgf6WYVEodAsDT",
+	"lqYpxgejEvB8+oTspF09fxLDQf/0OROQ/I5N+G9t2NR7QYrd6K1oAY78livG2QodAsgXcWbfqYfJB/mL",
+	"SuaDDKROZXRoEldx6JNbSku3SAvXgYGbFFL+bhAEP5o0V/zPzEupN1qJaeH2Foc8ZJECviGl39Cn9xHa",
+	"aPzjsAxEWPDWIvoXgMs1nf4hOBKAMifx7mH6L3UZqYl8er80gpckoRDL++i88gJQpd3DoBc1VP66V1+E",
+	"dGkqmQGITGfwQLBhRLVf4N/JdMX3/FrAsr7m0AwvN10Rt6198z1dW5G8O1jDrJy7mlsrGvek//PTk0d/",
+	"5I/WLx69+vmXrz7966Pu788//dsvX3zq/enps0//MpW0175zMuTF5x1UfGoEH3mqjZkbffaO798IY7Db",
+	"dZQjoW8XTgqth746eVfRddRz9eB+q6TX6n3XWXQvNhi4oUCPw8uamQ1vRDEwlT3KobOmpenINm67wA4G",
+	"XNB4yabbETjJ5t77W+m8NW9vwuw/s7o3mRkJ++gL/b1VQtBkeq/uzY/lRDj6pLrOrEX/6KC+5zsk37e+",
+	"94O24jT2+UfzasIq3XJ/g27N7wW4NYEVrpXeexMYpMXvDOAnU7OSDTdUOUyOTDsyj70fvKaDNeamnZnO",
+	"yviLEZ/HTn6xXouVzbOUX+MZgYC9XyK1vbkf8d2VzRuOiO0oCYbFsMbq2uk2KMFhX5aNvhYdOd7uj8+F",
+	"viscCDRSbm78F3dNtThfPHaf/H8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -428,6 +428,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/cures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** Small changes with which a claim that fails holds, each proved */
+        get: operations["getCures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/rules/say": {
         parameters: {
             query?: never;
@@ -1207,6 +1226,12 @@ export interface components {
             /** @description What it does as it is filled; empty while it is not */
             says: string;
             places: components["schemas"]["FillPlace"][];
+        };
+        Cure: {
+            says: string;
+            /** @description What else it changes */
+            also: string[];
+            patch: components["schemas"]["Patch"];
         };
         EntriesTold: {
             /** @enum {string} */
@@ -3834,6 +3859,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntriesTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCures: {
+        parameters: {
+            query: {
+                /** @description Its id */
+                claim: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cure"][];
                 };
             };
             default: components["responses"]["Problem"];

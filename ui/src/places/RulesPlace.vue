@@ -143,7 +143,7 @@ const wrote = async (key: string) => {
           >Add</MenuButton
         >
       </header>
-      <ClaimList v-model:opened="opened" :parts="claims" />
+      <ClaimList :id v-model:opened="opened" :parts="claims" />
       <div v-if="answer?.usual.length" class="usual" data-usual-claims>
         <p class="label">Usual for what turns or pumps, and not written down yet</p>
         <p v-for="one in answer.usual" :key="one.label">

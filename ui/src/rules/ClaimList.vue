@@ -1,15 +1,18 @@
 <script setup lang="ts">
 /** What must always hold, each with what was found out about it: proved, or broken and how. */
 import Button from 'primevue/button'
-import { onMounted, onUnmounted } from 'vue'
+import { onMounted, onUnmounted, shallowRef } from 'vue'
 
 import type { Behind, Schemas } from '../api/client'
 import PartForm from '../parts/PartForm.vue'
 import { useClaims } from '../stores/claims'
 import { usePlayer } from '../stores/player'
+import ClaimCures from './ClaimCures.vue'
 
-defineProps<{ parts: Behind[] }>()
+defineProps<{ id: string; parts: Behind[] }>()
 const opened = defineModel<string>('opened')
+/** The claim for which it is looked what would cure it. */
+const curing = shallowRef<string>()
 const claims = useClaims()
 const player = usePlayer()
 onMounted(() => claims.want(true))
@@ -56,7 +59,15 @@ const toggle = (part: string) => (opened.value = opened.value === part ? undefin
             <Button class="plain" @click="player.play(of(b.part)!.plays, { run: 1, seek: 0 })"
               >Play it</Button
             >
+            <Button
+              v-if="of(b.part)!.verdict === 'fails'"
+              class="quiet"
+              :aria-expanded="curing === b.part"
+              @click="curing = curing === b.part ? undefined : b.part"
+              >What would cure it?</Button
+            >
           </p>
+          <ClaimCures v-if="curing === b.part && of(b.part)!.verdict === 'fails'" :id :claim="b.part" />
           <p v-else-if="of(b.part)!.verdict === 'looking'" class="acts">
             <Button class="quiet" @click="claims.stop(b.part)">Stop the search</Button>
           </p>
