@@ -93,7 +93,7 @@ func (c *curing) starts() {
 		}
 		control := &s.Transmitter.Controls[item.Index]
 		var is any
-		says := ""
+		var says string
 		if control.Switch != nil {
 			at := control.Switch.Positions[control.Switch.Rest()]
 			is, says = string(at), at.Words()
