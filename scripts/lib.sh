@@ -79,6 +79,12 @@ need_cbc() {
   command -v cbc >/dev/null || fail "cbc cannot be had; install Debian's package coinor-cbc"
 }
 
+# spin checks what the search for claims says another way.
+need_spin() {
+  command -v spin >/dev/null || install spin
+  command -v spin >/dev/null || fail "spin cannot be had; install Debian's package spin"
+}
+
 # The race detector is linked by the C compiler.
 need_gcc() {
   command -v gcc >/dev/null || install gcc libc6-dev

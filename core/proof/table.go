@@ -21,9 +21,13 @@ type table struct {
 
 // values are the values that a slot has had.
 type values struct {
-	list []float64
-	of   map[int64]uint16
+	list  []float64
+	of    map[int64]uint16
+	whole []uint16 // of whole numbers from -1 on, 1 + the number of the value; 0: it has none yet
 }
+
+// mostWhole is how many whole numbers, which most values are, are found without a search.
+const mostWhole = 1 << 10
 
 // fine is how near two numbers are that count as one: what is carried on gathers rounding.
 const fine = 1e9
@@ -94,6 +98,11 @@ func (t *table) bytes() int { return 2*2*len(t.keys) + 3*4*len(t.index) }
 
 // number gives the number of a value; ok is false where there are too many.
 func (v *values) number(x float64) (n uint16, ok bool) {
+	at := int(x) + 1
+	whole := x >= -1 && at < mostWhole && x == float64(at-1)
+	if whole && at < len(v.whole) && v.whole[at] != 0 {
+		return v.whole[at] - 1, true
+	}
 	key := int64(math.Round(x * fine))
 	if n, known := v.of[key]; known {
 		return n, true
@@ -104,6 +113,12 @@ func (v *values) number(x float64) (n uint16, ok bool) {
 	n = uint16(len(v.list))
 	v.list = append(v.list, x)
 	v.of[key] = n
+	if whole && n < math.MaxUint16 {
+		for len(v.whole) <= at {
+			v.whole = append(v.whole, 0)
+		}
+		v.whole[at] = n + 1
+	}
 	return n, true
 }
 
