@@ -24,14 +24,12 @@ func (m *models) GetCures(ctx context.Context,
 	if item.Kind != setup.IsClaim {
 		return list, nil // it was removed meanwhile
 	}
-	done, err := m.works(ctx)
+	within, done, err := m.search(ctx)
 	if err != nil {
 		return nil, err
 	}
 	defer done()
-	within, cancel := context.WithTimeout(ctx, sameWithin)
-	defer cancel()
-	budget := proof.Budget{Bytes: sameBytes}
+	budget := proof.Budget{Bytes: searchBytes}
 	v := proof.Decide(within, s, item.Index, budget)
 	for _, cure := range proof.Cures(within, head.Doc, item.Index, &v, budget) {
 		patch, err := json.Marshal(edit.Diff(head.Doc.Tree, cure.Doc.Tree))

@@ -18,16 +18,14 @@ func (m *models) GetEntries(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	done, err := m.works(ctx)
+	within, done, err := m.search(ctx)
 	if err != nil {
 		return nil, err
 	}
 	defer done()
-	within, cancel := context.WithTimeout(ctx, sameWithin)
-	defer cancel()
 	s := head.Doc.Setup
 	answer, err := translate.Translate(within, s, translate.SetOf(s, -1),
-		translate.Budget{Budget: proof.Budget{Bytes: sameBytes}, Tried: entriesTried})
+		translate.Budget{Budget: proof.Budget{Bytes: searchBytes}, Tried: entriesTried})
 	if err != nil {
 		return nil, err
 	}

@@ -14,10 +14,10 @@ import (
 	"axtren/core/setup"
 )
 
-// What a comparison of two models may take on a server.
+// What a search may take on a server, for who waits for its answer.
 const (
-	sameWithin = 20 * time.Second
-	sameBytes  = 64 << 20
+	searchWithin = 20 * time.Second
+	searchBytes  = 64 << 20
 )
 
 // works waits for its turn to work out something that takes its time: one at a time, so that the benches go
@@ -29,6 +29,16 @@ func (m *models) works(ctx context.Context) (done func(), err error) {
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
+}
+
+// search is works for a search, which ends after a while.
+func (m *models) search(ctx context.Context) (within context.Context, done func(), err error) {
+	turn, err := m.works(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	within, cancel := context.WithTimeout(ctx, searchWithin)
+	return within, func() { cancel(); turn() }, nil
 }
 
 // GetSame tells whether two models, or two revisions of one, send the same.
@@ -51,14 +61,12 @@ func (m *models) GetSame(ctx context.Context,
 	if with == r.Id {
 		names = [2]string{fmt.Sprint("revision ", one.Number), fmt.Sprint("revision ", other.Number)}
 	}
-	done, err := m.works(ctx)
+	within, done, err := m.search(ctx)
 	if err != nil {
 		return nil, err
 	}
 	defer done()
-	within, cancel := context.WithTimeout(ctx, sameWithin)
-	defer cancel()
-	answer, err := same.Compare(within, one.Doc, other.Doc, proof.Budget{Bytes: sameBytes})
+	answer, err := same.Compare(within, one.Doc, other.Doc, proof.Budget{Bytes: searchBytes})
 	switch {
 	case ctx.Err() != nil:
 		return nil, ctx.Err() // the page has gone on

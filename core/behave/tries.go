@@ -60,11 +60,7 @@ func (b *bringer) hand(m *handMove) int {
 
 // springs tells whether the control of a movement goes back by itself.
 func (b *bringer) springs(m *handMove) bool {
-	c := &b.d.m.s.Transmitter.Controls[m.control]
-	if c.Switch != nil {
-		return c.Switch.SpringTo != nil
-	}
-	return c.Axis.Spring != "none"
+	return b.d.m.s.Transmitter.Controls[m.control].Springs()
 }
 
 // rest gives where the control of a movement goes back to.

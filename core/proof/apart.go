@@ -3,7 +3,6 @@ package proof
 import (
 	"context"
 	"math"
-	"slices"
 
 	"axtren/core/setup"
 	"axtren/core/signal"
@@ -52,7 +51,7 @@ func Apart(ctx context.Context, pairs *Pairs, budget Budget) Verdict {
 func newApart(pairs *Pairs, aims bool) (*system, error) {
 	y := &system{exact: true, all: pairs.Setup, compile: pairs.Compile}
 	y.claimed = &claimed{kind: watchApart, pairs: pairs.List, aims: aims}
-	power := keeps(pairs.Setup)
+	power := pairs.Setup.Keeps()
 	var watch []setup.Item
 	for _, pair := range pairs.List {
 		for _, id := range []setup.ID{pair.A, pair.B} {
@@ -62,7 +61,7 @@ func newApart(pairs *Pairs, aims bool) (*system, error) {
 		}
 	}
 	if pairs.Other != nil {
-		power = power || keeps(pairs.Other)
+		power = power || pairs.Other.Keeps()
 		other, err := signal.Compile(pairs.Other.Cone())
 		if err != nil {
 			return nil, err
@@ -73,14 +72,6 @@ func newApart(pairs *Pairs, aims bool) (*system, error) {
 		}
 	}
 	return y, y.build(watch, power, nil)
-}
-
-// keeps tells whether anything is kept while the power is off.
-func keeps(s *setup.Setup) bool {
-	return slices.ContainsFunc(s.Logic, func(b setup.Block) bool {
-		start, _ := b.StartsAs()
-		return start == "kept"
-	})
 }
 
 // both are two numbers of a frame that are to be the same.

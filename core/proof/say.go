@@ -48,6 +48,22 @@ func Says(s *setup.Setup, claim *setup.Claim, v *Verdict) []string {
 	return append(list, said+".")
 }
 
+// When says when something shows that rows bring about: at power-on, then, or some time after the last of
+// them.
+func When(s *setup.Setup, rows []Row, frame int) string {
+	last := 0
+	if n := len(rows); n > 0 {
+		last = rows[n-1].Frame
+	}
+	switch {
+	case frame == 0:
+		return "at power-on"
+	case frame > last:
+		return later(s, frame-last)
+	}
+	return "then"
+}
+
 // later says how long something is after what was before.
 func later(s *setup.Setup, frames int) string { return clock(Seconds(frames, s)) + " s later" }
 

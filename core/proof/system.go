@@ -162,7 +162,7 @@ func (y *system) claim(s *setup.Setup, claim *setup.Claim) (power bool) {
 		}
 	}
 	y.all, y.claimed = all, c
-	return power || keeps(s)
+	return power || s.Keeps()
 }
 
 // near is to stand at a value.
@@ -373,7 +373,7 @@ func (y *system) begin() error {
 			sprung[i] = false
 		case setup.IsControl:
 			c := y.s.Transmitter.Controls[item.Index]
-			sprung[i] = c.Switch != nil && c.Switch.SpringTo != nil || c.Axis != nil && c.Axis.Spring != "none"
+			sprung[i] = c.Springs()
 		}
 	}
 	hands := make(signal.Hands, len(rest))

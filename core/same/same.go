@@ -278,17 +278,7 @@ func (a *Answer) Says(setups [2]*setup.Setup, names [2]string) []string {
 		return words.Figure(us) + " µs"
 	}
 	list := proof.Moves(setups[0], a.Rows)
-	last := 0
-	if n := len(a.Rows); n > 0 {
-		last = a.Rows[n-1].Frame
-	}
-	when := "then"
-	switch {
-	case a.Frame == 0:
-		when = "at power-on"
-	case a.Frame > last:
-		when = fmt.Sprintf("%g s later", proof.Seconds(a.Frame-last, setups[0]))
-	}
+	when := proof.When(setups[0], a.Rows, a.Frame)
 	channel := fmt.Sprint("channel ", a.Channel)
 	for _, s := range slices.Backward(setups[:]) {
 		if i := s.OutputOn(a.Channel); i >= 0 && s.Outputs[i].Label != "" {

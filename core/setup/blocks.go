@@ -220,6 +220,16 @@ func (b *Block) StartsAs() (at StateAt, ok bool) {
 	return "", false
 }
 
+// Keeps tells whether any latch is kept while the transmitter is off.
+func (s *Setup) Keeps() bool {
+	for i := range s.Logic {
+		if at, _ := s.Logic[i].StartsAs(); at == "kept" {
+			return true
+		}
+	}
+	return false
+}
+
 // DelayS gives after how many seconds a block may still change by itself; 0 where it
 // answers in the frame in which what it reads changes.
 func (b *Block) DelayS() float64 {

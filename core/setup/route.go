@@ -18,6 +18,11 @@ func (a *Axis) Rest() float64 {
 	return 0
 }
 
+// Springs tells whether a control goes back to its rest when it is let go of.
+func (c *Control) Springs() bool {
+	return c.Switch != nil && c.Switch.SpringTo != nil || c.Axis != nil && c.Axis.Spring != "none"
+}
+
 // Rest is the position, from 0, in which a sprung switch rests or an unsprung
 // one wakes.
 func (s *Switch) Rest() int {

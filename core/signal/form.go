@@ -19,11 +19,11 @@ func Difference(a, b *Figure, ka, kb float64) Span {
 		if math.Abs(k) < roundoff {
 			continue
 		}
-		part := q.spans[i].at(func(v float64) float64 { return k * v })
+		part := q.spans[i].at(func(v float64) float64 { return float64(k * v) })
 		out = Span{out.Low + part.Low, out.High + part.High}
 		size += math.Abs(part.Low) + math.Abs(part.High)
 	}
-	slack := size * roundoff
+	slack := float64(size * roundoff)
 	return Span{out.Low - slack, out.High + slack}
 }
 
@@ -59,10 +59,10 @@ func (f form) plus(g form) form {
 }
 
 func (f form) times(k float64) form {
-	out := form{f.number * k, map[int]float64{}}
+	out := form{float64(f.number * k), map[int]float64{}}
 	for i, of := range f.each {
 		if k != 0 {
-			out.each[i] = of * k
+			out.each[i] = float64(of * k)
 		}
 	}
 	return out

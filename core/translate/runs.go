@@ -24,7 +24,7 @@ func (t *translation) play() *runs {
 		parts = append(parts, setup.IsBlock.At(block))
 	}
 	cone := t.s.Cone(parts...)
-	r := &runs{beyond: levels(cone), power: keeps(t.s)}
+	r := &runs{beyond: levels(cone), power: t.s.Keeps()}
 	for _, c := range cone.Transmitter.Controls {
 		if c.Switch == nil {
 			continue
@@ -52,16 +52,6 @@ func (t *translation) play() *runs {
 	return r
 }
 
-// keeps tells whether anything is kept while the power is off.
-func keeps(s *setup.Setup) bool {
-	for i := range s.Logic {
-		if at, _ := s.Logic[i].StartsAs(); at == "kept" {
-			return true
-		}
-	}
-	return false
-}
-
 // anyHands moves hands at random, as runs allow.
 func (t *translation) anyHands(r *runs, rng *rand.Rand, power bool) func(frame int, hands signal.Hands) {
 	controls := t.s.Transmitter.Controls
@@ -70,8 +60,7 @@ func (t *translation) anyHands(r *runs, rng *rand.Rand, power bool) func(frame i
 	return func(frame int, hands signal.Hands) {
 		for i := range controls {
 			c := &controls[i]
-			sprung := c.Switch != nil && c.Switch.SpringTo != nil || c.Axis != nil && c.Axis.Spring != "none"
-			if frame == 0 && sprung || frame > 0 && rng.IntN(often) > 0 {
+			if frame == 0 && c.Springs() || frame > 0 && rng.IntN(often) > 0 {
 				continue
 			}
 			was := hands[i]

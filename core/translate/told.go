@@ -118,22 +118,12 @@ func (a *Answer) said() string {
 
 // differs says when and which rules differ from their entries.
 func (a *Answer) differs(s *setup.Setup) string {
-	last := 0
-	if n := len(a.Rows); n > 0 {
-		last = a.Rows[n-1].Frame
-	}
-	when := "Then"
-	switch {
-	case a.Frame == 0:
-		when = "At power-on"
-	case a.Frame > last:
-		when = words.Short(proof.Seconds(a.Frame-last, s)) + " s later"
-	}
 	var names []string
 	for _, id := range a.Differ {
 		names = append(names, s.Named(id))
 	}
-	return when + " the entry is not what the rule is: " + strings.Join(names, ", ") + "."
+	return words.Capital(proof.When(s, a.Rows,
+		a.Frame)) + " the entry is not what the rule is: " + strings.Join(names, ", ") + "."
 }
 
 // apart lists the blocks that are not as their entries in the frame that shows it.

@@ -59,6 +59,13 @@ func Translate(ctx context.Context, s *setup.Setup, set Set, budget Budget) (*An
 	if len(wanted) == 0 {
 		return a, nil
 	}
+	if set.Count == 0 { // nothing can stand for anything
+		a.Same, a.Fewest = false, false
+		for _, block := range wanted {
+			a.Left = append(a.Left, s.Label(setup.IsBlock.At(block))+": "+errRoom.Error())
+		}
+		return a, nil
+	}
 	t := &translation{ctx: ctx, s: s, p: p, set: &set, budget: budget, wanted: wanted}
 	l, left := t.direct()
 	a.Left = left

@@ -118,11 +118,18 @@ func TestWhatCannotBe(t *testing.T) {
 	a = translated(t, "count: 1", "{id: r, block: and, in: [key.press, mode.a, lock.shut]}")
 	require.False(t, a.Same)
 	require.Len(t, a.Entries, 1)
+	none := read(t, "count: 0",
+		"mixes: [{to: out, from: r}]\nlogic: [{id: r, block: and, in: [key.press, mode.a]}]")
+	a, err := Translate(context.Background(), none, SetOf(none, -1), Usual)
+	require.NoError(t, err)
+	require.False(t, a.Same)
+	require.Empty(t, a.Entries)
+	require.Equal(t, []string{"Rule for Channel 1: there are not so many entries"}, a.Left)
 	a = translated(t, "remembers: false", "{id: r, block: toggle, in: key.press, start: kept}")
 	require.False(t, a.Same)
 	require.Contains(t, a.Script(), "transmitter,off")
 	s := read(t, "count: 3", "logic: [{id: r, block: sr, set: key.press, reset: mode.a}]")
-	a, err := Translate(context.Background(), s, SetOf(s, -1), Usual)
+	a, err = Translate(context.Background(), s, SetOf(s, -1), Usual)
 	require.NoError(t, err)
 	require.True(t, a.Same && a.Fewest)
 	require.Empty(t, a.Entries, "nothing refers to it")
@@ -350,7 +357,7 @@ func holds(t *testing.T, s *setup.Setup, set Set, a *Answer) {
 					hands[i] = float64(10*rng.IntN(21) - 100)
 				}
 			}
-			if frame > 0 && (remembers || keeps(s)) {
+			if frame > 0 && (remembers || s.Keeps()) {
 				hands[4] = 1
 				if rng.IntN(8) == 0 {
 					hands[4] = 0
