@@ -271,8 +271,7 @@ claims: [{id: late, label: It is answered, leads_to: {when: all, then: a.x, with
 `
 
 // TestLampsAndParts: a usual way to flash is chosen, drawn, and told with what it means to others; the
-// parts of a
-// sequence are drawn along time, their points moved by the mouse and by keys.
+// parts of a sequence are drawn along time, their points moved by the mouse and by keys.
 func TestLampsAndParts(t *testing.T) {
 	p := sit(t)
 	p.opensModel("Marram", "rules?part=patterns/blue_flash", "document.querySelector('[data-rule]')")

@@ -86,9 +86,8 @@ func (p *proofs) decide(ctx context.Context, s *setup.Setup, i int, seen *atomic
 	return v
 }
 
-// claimsFeature tells what was found out about the claims of the newest revision: what is known already
-// at once,
-// the others one after the other.
+// claimsFeature tells what was found out about the claims of the newest revision: what is known already at
+// once, the others one after the other.
 type claimsFeature struct {
 	proofs   *proofs
 	wanted   bool

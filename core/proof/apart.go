@@ -3,6 +3,7 @@ package proof
 import (
 	"context"
 	"math"
+	"slices"
 
 	"axtren/core/setup"
 	"axtren/core/signal"
@@ -25,8 +26,7 @@ type Pairs struct {
 }
 
 // Apart looks for the run of the fewest rows, and of those one that shows it earliest, in which two parts
-// that
-// are to be the same are not. The verdict holds where there is none.
+// that are to be the same are not. The verdict holds where there is none.
 func Apart(ctx context.Context, pairs *Pairs, budget Budget) Verdict {
 	undecided := func(err error) Verdict {
 		return Verdict{Verdict: Undecided, Rows: []Row{}, Why: err.Error()}
@@ -111,7 +111,8 @@ func (c *claimed) in(p *signal.Program, s *setup.Setup) (list []both) {
 				slots[k] = p.BlockSlot(item.Index)
 			}
 		}
-		if c.aims && one.outs[0] >= 0 && one.outs[1] >= 0 &&
+		samePulse := p.Setup().Transmitter.Pulse == theirs.Setup().Transmitter.Pulse
+		if c.aims && samePulse && one.outs[0] >= 0 && one.outs[1] >= 0 &&
 			s.Outputs[one.outs[0]].Slew == s.Outputs[one.outs[1]].Slew {
 			one.aims = true
 			slots = [2]signal.Slot{p.Routes[one.outs[0]].Target, p.Routes[one.outs[1]].Target}
@@ -146,12 +147,13 @@ func (m *monitor) apart(st *signal.State) bool {
 
 // meets tells whether the hands meet the start check of the other setup.
 func (m *monitor) meets(st *signal.State) bool {
+	hands := slices.Clone(m.hands) // two searches look at once
 	for i, hand := range m.theirs {
 		if hand != signal.None {
-			m.hands[i] = st.At(hand)
+			hands[i] = st.At(hand)
 		}
 	}
-	return m.other.Meets(m.hands)
+	return m.other.Meets(hands)
 }
 
 // looks finds, in a program, where the hands are that the start check of the other setup looks at.

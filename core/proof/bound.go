@@ -147,8 +147,7 @@ func (p *places) apartIn(b *bound, from, to float64) {
 func middle(s signal.Span) float64 { return s.Low + (s.High-s.Low)/2 }
 
 // shortest gives the number near v, within a span, that is written shortest and where something is so as
-// it is
-// at v.
+// it is at v.
 func shortest(v float64, within signal.Span, is func(v float64) bool) float64 {
 	for decimals := range 10 {
 		near, err := strconv.ParseFloat(strconv.FormatFloat(v, 'f', decimals, 64), 64)

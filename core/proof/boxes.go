@@ -131,9 +131,8 @@ func (c *cells) regions(box []signal.Span) (list []region, settled bool) {
 	return append(list, apart), settled && apart.low == apart.high
 }
 
-// apart tells, as a region of 0 or 1, whether anything that is to be the same is apart within the box
-// that was
-// put.
+// apart tells, as a region of 0 or 1, whether anything that is to be the same is apart within the box that
+// was put.
 func (c *cells) apart() region {
 	r := region{}
 	for i := range c.bound {

@@ -27,8 +27,8 @@ const (
 )
 
 // Cures looks for small changes with which claim i, that v shows to fail, holds: something more that the
-// start
-// check waits for, how a latch wakes, a rule that is held back, a function that is cut. Each is proved.
+// start check waits for, how a latch wakes, a rule that is held back, a function that is cut. Each is
+// proved.
 func Cures(ctx context.Context, doc *setup.Document, i int, v *Verdict, budget Budget) []Cure {
 	list := []Cure{}
 	if v.Verdict != Fails || doc.Setup.Claims[i].Reachable != nil {

@@ -108,8 +108,8 @@ func (y *system) hull(ctx context.Context, budget Budget) outcome {
 }
 
 // arrive notes the state that was stepped to, with where slow outputs then stand; from is where they
-// stood, nil
-// before the first frame. It is false where something forbidden may be so, or there is too much.
+// stood, nil before the first frame. It is false where something forbidden may be so, or there is too
+// much.
 func (h *hull) arrive(mon uint16, way int, from []signal.Span) bool {
 	y := h.y
 	first := from == nil || h.st.At(y.p.FirstSlot()) != 0

@@ -129,7 +129,7 @@ type monitor struct {
 	boths  []both
 
 	theirs []signal.Slot // where the hands are that the other start check looks at
-	hands  signal.Hands  // the same, as its program has them
+	hands  signal.Hands  // as its program has them at rest
 	on     signal.Slot   // whether the transmitter is on
 }
 

@@ -114,9 +114,8 @@ func (p *places) along() {
 	}
 }
 
-// parts gives, of each value, the parts of the travel that it stands for: of one axis from one turn to
-// the next,
-// of several the whole.
+// parts gives, of each value, the parts of the travel that it stands for: of one axis from one turn to the
+// next, of several the whole.
 func (p *places) parts() [][]signal.Span {
 	var list [][]signal.Span
 	for _, at := range p.values {

@@ -19,10 +19,9 @@ import (
 	"axtren/core/signal"
 )
 
-// promela writes the rules of a setup that has switches alone, and a claim of the kind never on rules, as a
-// Promela model: a frame is one atomic step, in which the hands go anywhere first. The meaning of each
-// block is
-// written here anew, from docs/format.md, section 5.
+// promela writes the rules of a setup that has switches alone, and a claim of the kind never on rules, as
+// a Promela model: a frame is one atomic step, in which the hands go anywhere first. The meaning of each
+// block is written here anew, from docs/format.md, section 5.
 type promela struct {
 	s    *setup.Setup
 	p    *signal.Program
@@ -282,8 +281,7 @@ func modelOf(t *testing.T, s *setup.Setup) string {
 
 // TestAgainstSpin compares verdicts, and how many states there are, with those of the verifier that spin
 // generates (Holzmann, The Model Checker SPIN, IEEE Trans. Softw. Eng. 23 (1997) 279-295), which knows
-// nothing
-// of ours. Only in the long test, which installs it.
+// nothing of ours. Only in the long test, which installs it.
 func TestAgainstSpin(t *testing.T) {
 	if os.Getenv("AXTREN_LONG") == "" {
 		t.Skip("only in the long test")
@@ -323,8 +321,7 @@ func TestTheModelIsTheDemo(t *testing.T) {
 }
 
 // waderRules are the rules by which Wader goes from water to land, without its ramp, with a claim that
-// needs all
-// of them.
+// needs all of them.
 func waderRules(t *testing.T) *setup.Setup {
 	t.Helper()
 	text, err := os.ReadFile("../../demo/wader.yaml")

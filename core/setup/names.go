@@ -372,8 +372,7 @@ func (s *Setup) Fact(t Truth) (Fact, error) {
 }
 
 // Truths lists every condition that a document can name, without its opposite: each position of a switch,
-// each block,
-// each step, each state of a sequence.
+// each block, each step, each state of a sequence.
 func (s *Setup) Truths() []Truth {
 	var list []Truth
 	for _, c := range s.Transmitter.Controls {

@@ -10,8 +10,7 @@ import (
 )
 
 // blocks lists the switch logic as the entries of this set, or in the order of the document, with what is
-// known
-// of how this set runs its blocks.
+// known of how this set runs its blocks.
 func (b *builder) blocks() Section {
 	sec := Section{Key: "logic", Title: "Switch logic"}
 	if items, note, ok := b.recipe(); ok {

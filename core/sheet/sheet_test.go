@@ -461,8 +461,7 @@ func TestWhatASetCannotTakeIsSaid(t *testing.T) {
 }
 
 // TestRulesAreTried: each rule has its sentence, how it is brought about from hands off and taken back,
-// and the
-// reading of the function that it moves.
+// and the reading of the function that it moves.
 func TestRulesAreTried(t *testing.T) {
 	sh := build(t, `
 transmitter:
