@@ -84,14 +84,19 @@ func writeReached(out io.Writer, s *setup.Setup, c setup.Condition, v *proof.Ver
 		}
 		return nil
 	}
-	report := reachReport{Reachable: v.Verdict == proof.Holds, Undecided: false}
-	if v.Verdict == proof.Undecided {
-		report.Undecided = v.Why
-	}
+	report := reachReport{Reachable: v.Verdict == proof.Holds, Undecided: undecided(v.Why)}
 	if report.Reachable {
 		report.Script, report.At = proof.Script(v.Rows), proof.Seconds(v.Frame, s)
 	}
 	return writeJSON(out, report)
+}
+
+// undecided is how far a search got that is not done, or false.
+func undecided(why string) any {
+	if why == "" {
+		return false
+	}
+	return why
 }
 
 // flags adds the flags that every search has.

@@ -54,11 +54,7 @@ func runSame(ctx context.Context, out io.Writer, paths []string, wish checkWish)
 		return fmt.Errorf("%s and %s cannot be compared: %w", paths[0], paths[1], err)
 	}
 	if wish.json {
-		report := sameReport{answer.Same, false, answer.Script()}
-		if answer.Undecided != "" {
-			report.Undecided = answer.Undecided
-		}
-		err = writeJSON(out, report)
+		err = writeJSON(out, sameReport{answer.Same, undecided(answer.Undecided), answer.Script()})
 	} else {
 		for _, line := range answer.Says([2]*setup.Setup{docs[0].Setup, docs[1].Setup},
 			[2]string{paths[0], paths[1]}) {

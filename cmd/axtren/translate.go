@@ -65,12 +65,10 @@ func runTranslate(ctx context.Context, out io.Writer, path string, entries int, 
 		return fmt.Errorf("%s cannot be played: %w", path, err)
 	}
 	if wish.json {
-		report := translateReport{answer.Same, false, answer.RestsOn, answer.Entries, answer.StandsFor,
+		report := translateReport{answer.Same, undecided(answer.Undecided), answer.RestsOn,
+			answer.Entries, answer.StandsFor,
 			answer.Fewest,
 			answer.Script()}
-		if answer.Undecided != "" {
-			report.Undecided = answer.Undecided
-		}
 		err = writeJSON(out, report)
 	} else {
 		writeTranslation(out, doc.Setup, answer)

@@ -29,7 +29,7 @@ func (a *axes) both(b *both) {
 		return
 	}
 	one := bound{both: b, fa: fa, fb: fb, scale: [2]float64{1, 1}}
-	for _, f := range one.each() {
+	for _, f := range one.figures() {
 		hands, ok := a.handsOf(f.Axes)
 		if !ok {
 			a.y.inexact("a control that moves it is not looked at", true)
@@ -48,8 +48,6 @@ func (a *axes) both(b *both) {
 	}
 	a.bound = append(a.bound, one)
 }
-
-func (b *bound) each() []*signal.Figure { return []*signal.Figure{b.fa, b.fb} }
 
 func (b *bound) figures() []figure { return []figure{{Figure: b.fa}, {Figure: b.fb}} }
 

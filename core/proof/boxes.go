@@ -242,14 +242,11 @@ func turn(within signal.Span, is func(v float64) bool) (last, first float64) {
 
 // place puts the axes into the figures at one position.
 func (p *places) place(at []float64) {
-	for k, hand := range p.hands {
-		for i := range p.figures {
-			p.figures[i].Put(p.y.p.HandSlot(hand), signal.Span{Low: at[k], High: at[k]})
-		}
-		for i := range p.bound {
-			p.bound[i].put(p.y.p.HandSlot(hand), signal.Span{Low: at[k], High: at[k]})
-		}
+	box := make([]signal.Span, len(at))
+	for k, v := range at {
+		box[k] = signal.Span{Low: v, High: v}
 	}
+	p.put(box)
 }
 
 // signature tells what every figure does at a position.

@@ -22,7 +22,6 @@ type Answer struct {
 	Frame     int              // the frame in which they do
 	Differ    []setup.ID       // the blocks that are not as their entries then
 	Left      []string         // what the set cannot do, a sentence each
-	States    int
 }
 
 // Script is what shows that a translation is not the same; empty where it is, or it is not known.
@@ -79,7 +78,6 @@ func Translate(ctx context.Context, s *setup.Setup, set Set, budget Budget) (*An
 	for block, at := range l.of {
 		a.StandsFor[s.Logic[block].ID] = at + 1
 	}
-	a.States = v.States
 	switch v.Verdict {
 	case proof.Undecided:
 		a.Same, a.Undecided = false, v.Why
