@@ -29,6 +29,8 @@ type Asked struct {
 	Second    *string         `json:"second,omitempty"`
 	Rule      *string         `json:"rule,omitempty"`
 	Node      *int            `json:"node,omitempty"`
+	Device    *string         `json:"device,omitempty"`
+	Does      *string         `json:"does,omitempty"`
 	Wanted    *bool           `json:"wanted,omitempty"`
 	Signal    *string         `json:"signal,omitempty"`
 	Frame     *int64          `json:"frame,omitempty"`
@@ -57,6 +59,7 @@ const (
 	ToMixing  AskedT = "mixing"
 	ToAlone   AskedT = "alone"
 	ToStates  AskedT = "states"
+	ToWay     AskedT = "way"
 	ToClaims  AskedT = "claims"
 	ToRecord  AskedT = "record"
 	ToBecause AskedT = "because"
@@ -68,7 +71,7 @@ const (
 func (t AskedT) Known() bool {
 	switch t {
 	case ToHello, ToHands, ToTry, ToDrop, ToWatch, ToSave, ToPlot, ToPlay, ToTrouble, ToStage, ToMixing,
-		ToAlone, ToStates, ToClaims, ToRecord, ToBecause, ToExport, ToBeat:
+		ToAlone, ToStates, ToWay, ToClaims, ToRecord, ToBecause, ToExport, ToBeat:
 		return true
 	}
 	return false
@@ -116,7 +119,7 @@ type Told struct {
 	Rule    *string      `json:"rule,omitempty"`
 	States  *RuleStates  `json:"states,omitempty"`
 	Now     *RuleNow     `json:"now,omitempty"`
-	Way     *RuleWay     `json:"way,omitempty"`
+	Way     *WayTold     `json:"way,omitempty"`
 	Claims  *[]ClaimTold `json:"claims,omitempty"`
 	Whole   *bool        `json:"whole,omitempty"`
 	Strips  *Strips      `json:"strips,omitempty"`
@@ -145,6 +148,7 @@ const (
 	FromDrilled ToldT = "drilled"
 	FromMixing  ToldT = "mixing"
 	FromStates  ToldT = "states"
+	FromWay     ToldT = "way"
 	FromClaims  ToldT = "claims"
 	FromRecord  ToldT = "record"
 	FromBecause ToldT = "because"

@@ -10,6 +10,7 @@ import (
 
 	"axtren/app/contract"
 	"axtren/core/proof"
+	"axtren/core/session"
 	"axtren/core/setup"
 )
 
@@ -207,12 +208,12 @@ func (f *claimsFeature) tell() []proof.Told {
 	return list
 }
 
-// script gives what plays the verdict on a claim by its name, claim/pump.
-func (f *claimsFeature) script(_ *bench, name string) []byte {
+// script finds what plays the verdict on a claim by its name, claim/pump.
+func (f *claimsFeature) script(_ *bench, w *session.Wish) {
 	for i, v := range f.found {
-		if v != nil && f.says[i].Plays == name && name != "" {
-			return []byte(v.Film(f.doc.Setup))
+		if v != nil && f.says[i].Plays == w.ID && w.ID != "" {
+			w.Script = []byte(v.Film(f.doc.Setup))
+			return
 		}
 	}
-	return nil
 }

@@ -4,6 +4,7 @@ import (
 	"sync/atomic"
 
 	"axtren/app/contract"
+	"axtren/core/session"
 )
 
 // feature is what a place of the page adds to the bench. It takes the messages of the page
@@ -26,6 +27,7 @@ func newFeatures(known *proofs) []owned {
 		{contract.ToStage, &stageFeature{}},
 		{contract.ToMixing, &mixingFeature{}},
 		{contract.ToStates, &statesFeature{}},
+		{contract.ToWay, &wayFeature{}},
 		{contract.ToClaims, &claimsFeature{proofs: known}},
 		{contract.ToRecord, &recordFeature{}},
 		{contract.ToBecause, &becauseFeature{}},
@@ -42,8 +44,8 @@ type owned struct {
 
 // scripter is a feature that has scripts of its own to play.
 type scripter interface {
-	// script gives a script by its name; empty where there is none.
-	script(b *bench, name string) []byte
+	// script puts into a wish what plays what it names, where that is one of its own.
+	script(b *bench, w *session.Wish)
 }
 
 // closer is a feature whose work beside the bench ends with it.

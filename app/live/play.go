@@ -47,10 +47,10 @@ func (b *bench) play(w *session.Wish) {
 	if w.Script == nil && w.Why == "" {
 		for _, f := range b.features {
 			if s, ok := f.feature.(scripter); ok && len(w.Script) == 0 {
-				w.Script = s.script(b, w.ID)
+				s.script(b, w)
 			}
 		}
-		if len(w.Script) == 0 {
+		if pl := b.session.Player(); len(w.Script) == 0 && (pl == nil || pl.ID() != w.ID) {
 			return
 		}
 	}

@@ -67,15 +67,13 @@ func (f *stageFeature) words(b *bench) (*contract.Told, func()) {
 	return &contract.Told{T: contract.FromStage, Words: &now}, func() { f.told = now }
 }
 
-// script gives the script of a stance of the last drill by its name, drill/switch_on/3.
-func (f *stageFeature) script(b *bench, name string) []byte {
-	steps := strings.Split(name, "/")
+// script finds the script of a stance of the last drill by its name, drill/switch_on/3.
+func (f *stageFeature) script(b *bench, w *session.Wish) {
+	steps := strings.Split(w.ID, "/")
 	if len(steps) != 3 || steps[0] != "drill" || f.hands == nil || len(f.hands) != len(b.session.Hands()) {
-		return nil
+		return
 	}
-	stance, err := strconv.Atoi(steps[2])
-	if err != nil {
-		return nil
+	if stance, err := strconv.Atoi(steps[2]); err == nil {
+		w.Script = []byte(b.session.LiveScene().Stage.Script(steps[1], stance, f.hands))
 	}
-	return []byte(b.session.LiveScene().Stage.Script(steps[1], stance, f.hands))
 }

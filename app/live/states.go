@@ -1,14 +1,11 @@
 package live
 
 import (
-	"context"
 	"reflect"
 	"sync/atomic"
-	"time"
 
 	"axtren/app/contract"
 	"axtren/core/behave"
-	"axtren/core/proof"
 	"axtren/core/setup"
 )
 
@@ -25,65 +22,14 @@ type statesFeature struct {
 	told  *contract.Told
 	busy  atomic.Bool
 	every
-
-	way   *contract.RuleWay // how to get to a state, as it was asked last; nil: it was not asked
-	stop  context.CancelFunc
-	seeks atomic.Bool
 }
 
-// take begins with another rule, or looks for how to get to one of the states of the rule that is open.
-func (f *statesFeature) take(b *bench, msg *contract.Asked) {
-	if msg.Rule != nil && *msg.Rule == f.rule && msg.Node != nil {
-		f.seek(b, *msg.Node)
-		return
-	}
-	f.close()
-	f.way = nil
+// take begins with another rule.
+func (f *statesFeature) take(_ *bench, msg *contract.Asked) {
 	f.rule, f.doc, f.drawn, f.ready, f.told, f.every = "", nil, nil, false, nil, every{}
 	if msg.Rule != nil {
 		f.rule = *msg.Rule
 	}
-}
-
-// close ends the search that runs.
-func (f *statesFeature) close() {
-	if f.stop != nil {
-		f.stop()
-	}
-}
-
-// seekWithin is how long is looked for how to get to a state.
-const seekWithin = 10 * time.Second
-
-// seek looks for the fewest movements from now to a state, beside the bench.
-func (f *statesFeature) seek(b *bench, node int) {
-	if f.drawn == nil || node < 0 || node >= len(f.drawn.Nodes) || f.doc != b.session.Newest().Doc {
-		return
-	}
-	goal, ok := f.drawn.Goal(node)
-	if !ok {
-		return
-	}
-	rule, doc := f.rule, f.doc
-	from := proof.Moment{Program: b.session.Runs().Program, State: b.session.Runs().Program.PowerOn()}
-	from.State.CopyFrom(b.session.Live())
-	ctx, stop := context.WithTimeout(context.Background(), seekWithin)
-	started := b.beside(&f.seeks, func() func() {
-		defer stop()
-		c := setup.Condition{Truth: goal}
-		v := proof.ReachFrom(ctx, doc.Setup, c, from, proof.Budget{Bytes: claimBytes})
-		lines := proof.Says(doc.Setup, &setup.Claim{Reachable: &c}, &v)
-		return func() {
-			if f.rule == rule && f.doc == doc {
-				f.way, f.every = &contract.RuleWay{Node: node, Lines: lines}, every{}
-			}
-		}
-	})
-	if !started {
-		stop()
-		return
-	}
-	f.stop = stop
 }
 
 func (f *statesFeature) next(b *bench) (*contract.Told, func()) {
@@ -91,7 +37,6 @@ func (f *statesFeature) next(b *bench) (*contract.Told, func()) {
 		return nil, nil
 	}
 	if newest := b.session.Newest(); newest.Doc != f.doc {
-		f.way = nil
 		rule := f.rule
 		b.beside(&f.busy, func() func() {
 			drawn, _, err := behave.Draw(newest.Doc.Setup, newest.Program, rule)
@@ -113,7 +58,7 @@ func (f *statesFeature) next(b *bench) (*contract.Told, func()) {
 		states, now = f.drawn.States, f.drawn.Now(b.session.Runs().Program, b.session.State())
 	}
 	rule := f.rule
-	told := &contract.Told{T: contract.FromStates, Rule: &rule, States: &states, Now: &now, Way: f.way}
+	told := &contract.Told{T: contract.FromStates, Rule: &rule, States: &states, Now: &now}
 	if f.told != nil && reflect.DeepEqual(told, f.told) {
 		return nil, nil
 	}

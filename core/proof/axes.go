@@ -33,11 +33,29 @@ type axes struct {
 	bound   []bound // what is to be the same and moves with axes
 }
 
-// figure is a number with its cuts, in their order.
+// figure is a number with the places at which anything turns: the first number beyond each, rising.
 type figure struct {
 	*signal.Figure
 	hands []int // of the axes that it comes from
-	cuts  []cut
+	turns []float64
+}
+
+// farthest is further out than any number that comes from an axis: of percent, or of us.
+const farthest = 1e6
+
+// turnsOf gives the first number beyond each of some cuts, each once, rising. What is always beyond one, or
+// never, does not turn there.
+func turnsOf(cuts []cut) (list []float64) {
+	for i := range cuts {
+		c := &cuts[i]
+		if c.beyond(-farthest) || !c.beyond(farthest) {
+			continue
+		}
+		_, first := turn(signal.Span{Low: -farthest, High: farthest}, func(v float64) bool { return !c.beyond(v) })
+		list = append(list, first)
+	}
+	slices.Sort(list)
+	return slices.Compact(list)
 }
 
 // Bounds of what is looked at for one model.
@@ -78,8 +96,8 @@ func (a *axes) find() error {
 		return nil
 	}
 	a.gather()
-	for _, slot := range a.order {
-		a.figure(slot)
+	for _, m := range a.meetings() {
+		a.figure(m)
 	}
 	for i := range a.y.watch.boths {
 		a.both(&a.y.watch.boths[i])
@@ -182,25 +200,48 @@ func (a *axes) moves(slot signal.Slot) bool { return a.y.p.Follows(slot, a.hands
 
 // figure finds how the number of some cuts comes from the axes. Where that takes time, it is looked at where
 // the output makes for: there it begins, and ends.
-func (a *axes) figure(slot signal.Slot) {
-	y, cuts := a.y, a.cuts[slot]
-	of, out, ref := a.behind(slot)
-	f, ok := y.p.Figure(of)
-	if !ok && a.moves(slot) {
-		y.inexact("what a lever asks for is reached only after a while", !y.isOutput(slot))
-		if out >= 0 {
-			f, ok = y.p.Figure(y.p.Routes[out].Target)
-		}
-		if ref != nil {
-			cuts = a.sent(cuts, *ref)
+func (a *axes) figure(m *meeting) {
+	y := a.y
+	f, ok := y.p.Figure(m.of)
+	if !ok && a.moves(m.of) {
+		y.inexact("what a lever asks for is reached only after a while", m.blind)
+		if m.out >= 0 {
+			f, ok = y.p.Figure(y.p.Routes[m.out].Target)
 		}
 	}
 	if !ok || len(f.Axes) == 0 {
 		return
 	}
 	if hands, ok := a.handsOf(f.Axes); ok { // else of a control that nothing looks at
-		a.figures = append(a.figures, figure{Figure: f, cuts: cuts, hands: hands})
+		a.figures = append(a.figures, figure{Figure: f, turns: turnsOf(m.cuts), hands: hands})
 	}
+}
+
+// meeting is a number at which several cuts are: those of an output, of its pins too.
+type meeting struct {
+	of    signal.Slot
+	out   int // the output, -1 for none
+	cuts  []cut
+	blind bool // not only of the output
+}
+
+// meetings gathers the cuts of each number.
+func (a *axes) meetings() (list []*meeting) {
+	at := map[signal.Slot]*meeting{}
+	for _, slot := range a.order {
+		of, out, ref := a.behind(slot)
+		cuts := a.cuts[slot]
+		if ref != nil && out >= 0 {
+			of, cuts = a.y.p.Routes[out].P, a.sent(cuts, *ref)
+		}
+		m := at[of]
+		if m == nil {
+			m = &meeting{of: of, out: out}
+			at[of], list = m, append(list, m)
+		}
+		m.cuts, m.blind = append(m.cuts, cuts...), m.blind || !a.y.isOutput(slot)
+	}
+	return list
 }
 
 // handsOf gives the hand of each axis; ok is false where one is not looked at.

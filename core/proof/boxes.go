@@ -147,13 +147,11 @@ func (c *cells) apart() region {
 	return r
 }
 
-// beyond counts the cuts that a number is beyond.
+// beyond counts the turns that a number is beyond.
 func (f *figure) beyond(v float64) int {
 	n := 0
-	for i := range f.cuts {
-		if f.cuts[i].beyond(v) {
-			n++
-		}
+	for n < len(f.turns) && v >= f.turns[n] {
+		n++
 	}
 	return n
 }
@@ -184,10 +182,10 @@ func (c *cells) corners(box []signal.Span) {
 
 // edges looks at where anything turns along the edges of a box that one axis moves along.
 func (c *cells) edges(box []signal.Span, axis int) {
-	at := lower(box)
+	corner := lower(box)
 	value := func(f *figure, v float64) float64 {
-		at[axis] = v
-		c.place(at)
+		corner[axis] = v
+		c.place(corner)
 		return f.Span().Low
 	}
 	var from func(k int)
@@ -198,27 +196,24 @@ func (c *cells) edges(box []signal.Span, axis int) {
 			return
 		case k < len(box):
 			from(k + 1)
-			at[k] = box[k].High
+			corner[k] = box[k].High
 			from(k + 1)
-			at[k] = box[k].Low
+			corner[k] = box[k].Low
 			return
 		}
 		for i := range c.figures {
 			f := &c.figures[i]
 			low, high := value(f, box[axis].Low), value(f, box[axis].High)
-			for n := range f.cuts {
-				cut := &f.cuts[n]
-				if cut.beyond(low) == cut.beyond(high) {
-					continue
-				}
-				a, b := turn(box[axis], func(v float64) bool { return cut.beyond(value(f, v)) == cut.beyond(low) })
+			first, last := f.beyond(low), f.beyond(high)
+			for _, at := range f.turns[min(first, last):max(first, last)] {
+				a, b := turn(box[axis], func(v float64) bool { return (value(f, v) >= at) == (low >= at) })
 				for _, v := range []float64{a, b} {
-					at[axis] = v
-					c.show(at)
+					corner[axis] = v
+					c.show(corner)
 				}
 			}
 		}
-		at[axis] = box[axis].Low
+		corner[axis] = box[axis].Low
 	}
 	from(0)
 }

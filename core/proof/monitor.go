@@ -34,10 +34,7 @@ func (c *cond) within(p *signal.Program, st *signal.State, span signal.Span) (ma
 	if c.sent && !p.Sending(st) {
 		return false, false
 	}
-	low, high := c.test.holds(span.Low), c.test.holds(span.High)
-	must = low && high
-	may = low || high || span.Low <= c.test.least && c.test.most <= span.High
-	return may, must
+	return c.test.mayHold(span), c.test.holds(span.Low) && c.test.holds(span.High)
 }
 
 func (c *cond) holds(p *signal.Program, st *signal.State) bool {

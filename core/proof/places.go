@@ -31,6 +31,13 @@ func newPlaces(y *system, hands []int, figures []figure) *places {
 // of them moved, and the others at rest, can do.
 func (p *places) find() error {
 	p.value(p.rest)
+	if p.y.begun != nil { // where they go when they are let go of
+		var rest []float64
+		for _, hand := range p.hands {
+			rest = append(rest, p.y.p.Rest()[hand])
+		}
+		p.value(rest)
+	}
 	if len(p.hands) == 1 {
 		p.along()
 	} else {
@@ -164,13 +171,11 @@ func (p *places) turns(f *figure, from, to float64, halves int) []float64 {
 	all := p.at(f, from, to)
 	first, last := p.at(f, from, from).Low, p.at(f, to, to).Low
 	open := false
-	for i := range f.cuts {
-		c := &f.cuts[i]
+	for _, at := range f.turns[f.beyond(all.Low):f.beyond(all.High)] {
 		switch {
-		case c.beyond(all.Low) == c.beyond(all.High):
-		case c.beyond(first) != c.beyond(last):
+		case (first >= at) != (last >= at):
 			a, b := turn(signal.Span{Low: from, High: to}, func(v float64) bool {
-				return c.beyond(p.at(f, v, v).Low) == c.beyond(first)
+				return (p.at(f, v, v).Low >= at) == (first >= at)
 			})
 			list := append(p.turns(f, from, a, halves+1), a)
 			return append(list, p.turns(f, b, to, halves+1)...)

@@ -53,6 +53,7 @@ type Verdict struct {
 	Live   bool   `json:"-"` // time is counted from a moment that is played
 	Fewest bool   `json:"-"` // no run of fewer rows shows it, and none of as many earlier
 	Why    string `json:"-"` // of an undecided one: how far it got, and what would make it smaller
+	Bounds string `json:"-"` // of one that bounds alone decide: what they are
 }
 
 // Decide decides claim i of a setup.
@@ -92,15 +93,28 @@ type outcome struct {
 	stopped string // why it was not done
 }
 
-// decide asks a quick search that leaves open when what waits is over, which can only prove, and then two
-// at once: one with the hands free in every frame, which proves, and one that finds the fewest movements.
-// The first that is sure ends both.
+// looseSteps is how many frames a search computes that leaves open when what waits is over, before it gets a
+// core of its own.
+const looseSteps = 100_000
+
+// decide asks two at once: one with the hands free in every frame, which proves, at first leaving open when
+// what waits is over, and one that finds the fewest movements. The first that is sure ends both.
 func (y *system) decide(ctx context.Context, budget Budget) Verdict {
+	if bounds := y.never(); bounds != "" {
+		return Verdict{Verdict: Holds, Rows: []Row{}, Bounds: bounds}
+	}
 	budget.Bytes /= 2
-	if y.exact && len(y.waits) > 0 {
-		if out := y.free(ctx, budget, true); out.done && !out.bad {
+	loosens := y.exact && len(y.waits) > 0
+	if loosens { // most are decided so at once
+		short := budget
+		if short.Steps == 0 || short.Steps > looseSteps {
+			short.Steps = looseSteps
+		}
+		out := y.free(ctx, short, true)
+		if out.done && !out.bad {
 			return Verdict{Verdict: Holds, Rows: []Row{}, States: out.states}
 		}
+		loosens = out.stopped != "" && short != budget
 	}
 	if !y.exact {
 		if out := y.hull(ctx, budget); out.done {
@@ -115,7 +129,13 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 			proved <- outcome{stopped: y.why}
 			return
 		}
-		out := y.free(ctx, budget, false)
+		out := outcome{bad: true}
+		if loosens {
+			out = y.free(ctx, budget, true)
+		}
+		if out.bad || !out.done {
+			out = y.free(ctx, budget, false)
+		}
 		if out.done && !out.bad {
 			cancel()
 		}

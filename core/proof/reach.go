@@ -70,12 +70,41 @@ type Moment struct {
 	State   *signal.State
 }
 
-// ReachFrom is Reach from a moment that is played, by the next frame at the earliest; its rows count from
-// there.
-func ReachFrom(ctx context.Context, s *setup.Setup, c setup.Condition, from Moment, budget Budget) Verdict {
-	v := decide(ctx, s, &setup.Claim{Reachable: &c}, &begun{live: &from}, budget)
+// ReachFrom looks from a moment that is played for the fewest movements after which one of some conditions is
+// true, by the next frame at the earliest; rows count from there. Nobody cuts the signal or the power to get
+// somewhere: that is looked for only where nothing else does it. met is which of them is true then.
+func ReachFrom(ctx context.Context, s *setup.Setup, goals []setup.Condition, from Moment,
+	budget Budget) (v Verdict,
+	met int) {
+	for _, cuts := range []bool{false, true} {
+		v = Verdict{Verdict: Fails, Rows: []Row{}}
+		for i := range goals {
+			one := decide(ctx, s, &setup.Claim{Reachable: &goals[i]}, &begun{live: &from, cuts: cuts}, budget)
+			switch {
+			case one.Verdict == Holds && v.Verdict == Holds && !one.before(&v):
+			case one.Verdict == Holds:
+				v, met = one, i
+			case v.Verdict == Holds:
+			case one.Verdict == Undecided:
+				v, met = one, i
+			case v.Verdict == Fails:
+				v.States += one.States
+				if v.Bounds == "" {
+					v.Bounds = one.Bounds
+				}
+			}
+		}
+		if v.Verdict == Holds {
+			break
+		}
+	}
 	v.Live = true
-	return v
+	return v, met
+}
+
+// before tells whether a way takes fewer movements than another, or as many and is there earlier.
+func (v *Verdict) before(other *Verdict) bool {
+	return len(v.Rows) < len(other.Rows) || len(v.Rows) == len(other.Rows) && v.Frame < other.Frame
 }
 
 // Reach looks for the fewest movements after which a condition is true, from power-on, or after rows of a

@@ -12,6 +12,15 @@ import (
 
 // Says says a verdict for a person, a line each: what was proved, what to do to see it, or how far it got.
 func Says(s *setup.Setup, claim *setup.Claim, v *Verdict) []string {
+	then := "it is broken"
+	if claim.Reachable != nil {
+		then = "it is so"
+	}
+	return SaysThen(s, claim, v, then)
+}
+
+// SaysThen is Says with what is so in the end: the pump is on.
+func SaysThen(s *setup.Setup, claim *setup.Claim, v *Verdict, then string) []string {
 	switch {
 	case v.Verdict == Undecided:
 		return []string{words.Capital(v.Why) + "."}
@@ -19,16 +28,14 @@ func Says(s *setup.Setup, claim *setup.Claim, v *Verdict) []string {
 		return []string{"Nothing that hands or signal can do brings it about: " + looked(v) + "."}
 	case claim.Reachable == nil && v.Verdict == Holds:
 		return []string{"Proved for whatever hands and signal do: " + looked(v) + "."}
+	case v.Live && len(v.Rows) == 0 && v.Frame <= 1:
+		return []string{"It is so already: " + then + "."}
 	}
 	since := " s after power-on"
 	if v.Live {
 		since = " s from now"
 	}
 	list := does(s, v.Rows, since)
-	then := "it is broken"
-	if claim.Reachable != nil {
-		then = "it is so"
-	}
 	last := 0
 	if len(v.Rows) > 0 {
 		last = v.Rows[len(v.Rows)-1].Frame
@@ -42,7 +49,7 @@ func Says(s *setup.Setup, claim *setup.Claim, v *Verdict) []string {
 	case len(v.Rows) == 0:
 		said = clock(Seconds(v.Frame, s)) + since + " " + then + ", by itself"
 	}
-	if !v.Fewest {
+	if !v.Fewest && len(v.Rows) > 1 {
 		said += "; fewer movements may do it too"
 	}
 	return append(list, said+".")
@@ -68,6 +75,12 @@ func When(s *setup.Setup, rows []Row, frame int) string {
 func later(s *setup.Setup, frames int) string { return clock(Seconds(frames, s)) + " s later" }
 
 func looked(v *Verdict) string {
+	switch {
+	case v.Bounds != "" && v.States == 0:
+		return v.Bounds
+	case v.Bounds != "":
+		return v.Bounds + ", and of the rest " + words.Count(v.States, "moment was", "moments were") + " looked at"
+	}
 	return words.Count(v.States, "moment was", "moments were") + " looked at, and there are no others"
 }
 

@@ -57,6 +57,7 @@ type begun struct {
 	frame int           // the last of it
 	st    *signal.State // in that frame
 	live  *Moment       // what is played now, instead of rows
+	cuts  bool          // of what is played now: signal and power can be cut too
 }
 
 // newSystem compiles what decides a claim; after is what was done before the search begins, nil where it
@@ -335,8 +336,11 @@ func (y *system) positions(control, begins int, each bool) [][]float64 {
 
 // others adds the link, and what is turned off and on, and where servos were left.
 func (y *system) others(power bool) {
-	onOff := [][]float64{{1}, {0}}
 	for hand, id := range y.ids {
+		onOff := [][]float64{{1}, {0}}
+		if y.begun != nil && y.begun.live != nil && !y.begun.cuts && y.rest[hand] == 1 {
+			onOff = onOff[:1]
+		}
 		item := y.s.Item(setup.ID(id))
 		switch {
 		case id == "link" && len(y.s.Receivers) > 0, id == "transmitter" && power,
@@ -360,7 +364,7 @@ func (y *system) inexact(why string, blind bool) {
 // begin lists the ways that a run can begin with: sprung controls at rest, all on, the start check met.
 func (y *system) begin() error {
 	if y.begun != nil {
-		y.first = []int{y.stands()}
+		y.first = []int{y.standing()}
 		return nil
 	}
 	rest := y.rest
@@ -425,8 +429,8 @@ func (y *system) play(after *begun) {
 	after.st = st
 }
 
-// stands gives the way in which the hands are as the search begins: each dim has that among its values.
-func (y *system) stands() int {
+// standing gives the way in which the hands are as the search begins: each dim has that among its values.
+func (y *system) standing() int {
 	way := 0
 	for i := range y.dims {
 		d := &y.dims[i]

@@ -4,7 +4,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/json"
-	"fmt"
+	"slices"
 
 	"axtren/core/setup"
 	"axtren/core/words"
@@ -68,16 +68,14 @@ func Glance(s *setup.Setup) []Verdict {
 // PlayedS is how long a verdict is played, after the frame in which it shows, seconds.
 const PlayedS = 1.5
 
-// Film is the script that shows a verdict, going on for a while after it: a row that changes nothing ends it.
+// Film is the script that shows a verdict, going on for a while after it: its last row, once more, ends it.
 func (v *Verdict) Film(s *setup.Setup) string {
-	text := Script(v.Rows)
-	last := "link,up"
-	for _, r := range v.Rows {
-		if r.Control == "link" {
-			last = "link," + r.Value
-		}
+	last := Row{Control: "link", Value: "up"} // as it is before the first row
+	if n := len(v.Rows); n > 0 {
+		last = v.Rows[n-1]
 	}
-	return text + fmt.Sprintf("%.3f,%s\n", Seconds(v.Frame, s)+PlayedS, last)
+	last.T = Seconds(v.Frame, s) + PlayedS
+	return Script(append(slices.Clone(v.Rows), last))
 }
 
 // Fingerprint is the same for two claims where all that decides them is.

@@ -29,8 +29,9 @@ type Player struct {
 	state   *signal.State
 	scene   *Scene
 	hands   signal.Hands
-	at      int64 // the frame that state shows, -1 before the first
-	target  int64 // the frame to get to
+	from    *Moment // where it begins; nil: with power-on
+	at      int64   // the frame that state shows, -1 before the first
+	target  int64   // the frame to get to
 	last    int64
 	run     float64 // frames a frame
 	due     float64 // what of a frame is due already
@@ -38,12 +39,15 @@ type Player struct {
 	why     string  // why it cannot be played
 }
 
-// newPlayer reads a script for a program. A script that does not fit is a player
-// that plays nothing and says why.
-func newPlayer(id string, script []byte, p *signal.Program, run float64, target int64) *Player {
-	pl := &Player{id: id, script: script, program: p, state: p.PowerOn(), scene: newScene(p), run: run}
+// newPlayer reads a script for a program, from power-on or from a moment. A script that does not fit is a
+// player that plays nothing and says why.
+func newPlayer(w *Wish, p *signal.Program, run float64, target int64) *Player {
+	pl := &Player{id: w.ID, script: w.Script, program: p, state: p.PowerOn(), scene: newScene(p), run: run}
+	if w.From != nil {
+		pl.from = w.From.On(p)
+	}
 	frame := p.Setup().Transmitter.FrameS()
-	sc := signal.NewScript(bytes.NewReader(script), p)
+	sc := signal.NewScript(bytes.NewReader(w.Script), p)
 	for {
 		row, err := sc.Next()
 		if errors.Is(err, io.EOF) {
@@ -56,6 +60,9 @@ func newPlayer(id string, script []byte, p *signal.Program, run float64, target 
 		pl.rows = append(pl.rows, row)
 		pl.frames = append(pl.frames, max(int64(math.Ceil((row.T-1e-9)/frame-1e-9)), 0))
 	}
+	if w.Why != "" {
+		pl.why = w.Why
+	}
 	if pl.rows != nil {
 		pl.last = pl.frames[len(pl.frames)-1] + int64(2/frame)
 	}
@@ -66,8 +73,8 @@ func newPlayer(id string, script []byte, p *signal.Program, run float64, target 
 
 // on gives the same play at the same frame on the program of an edited model.
 func (pl *Player) on(p *signal.Program) *Player {
-	now := newPlayer(pl.id, pl.script, p, pl.run, pl.target)
-	now.Step()
+	now := newPlayer(&Wish{ID: pl.id, Script: pl.script, From: pl.from}, p, pl.run, pl.target)
+	now.show()
 	return now
 }
 
@@ -89,11 +96,25 @@ func (pl *Player) Steps() int64 { return pl.steps }
 // Why says why it cannot be played; empty where it can.
 func (pl *Player) Why() string { return pl.why }
 
-// rewind goes back to before the first frame; the state stays the one that is shown.
+// rewind goes back to before the first frame, or to the moment that is the first; the state stays the one
+// that is shown.
 func (pl *Player) rewind() {
+	if from := pl.from; from != nil {
+		pl.state.CopyFrom(from.State)
+		pl.hands, pl.at, pl.next = slices.Clone(from.hands), 0, 0
+		pl.scene.State = from.scene.State.Copy()
+		return
+	}
 	pl.state.CopyFrom(pl.program.PowerOn())
 	pl.hands, pl.at, pl.next = pl.program.Rest(), -1, 0
 	pl.scene.State = pl.scene.Stage.Start()
+}
+
+// show goes towards the first frame that is to be shown; a moment shows itself.
+func (pl *Player) show() {
+	if pl.at != pl.target {
+		pl.Step()
+	}
 }
 
 // Step plays what a frame of the session has room for.
@@ -136,8 +157,9 @@ func (pl *Player) Marks() []int64 {
 
 // Wish is what is wanted of a play. What is nil stays as it is.
 type Wish struct {
-	ID     string // what is to be played; another one begins anew
-	Script []byte
+	ID     string   // what is to be played; another one begins anew
+	Script []byte   // none: what is played already
+	From   *Moment  // where it begins; nil: with power-on
 	Run    *float64 // frames a frame, at most MaxRun
 	Seek   *int64   // the frame to go to
 	Why    string   // why there is no script
@@ -156,18 +178,15 @@ func (s *Session) Play(w *Wish) {
 	if w.Seek != nil {
 		target = *w.Seek
 	}
-	if pl := s.player; same && bytes.Equal(pl.script, w.Script) {
+	if pl := s.player; same && (len(w.Script) == 0 && w.Why == "" || bytes.Equal(pl.script, w.Script)) {
 		pl.run, pl.target = run, min(max(target, 0), pl.last)
 		if run > 0 && pl.target == pl.last && w.Seek == nil {
 			pl.target = 0 // once more from the start
 		}
 		return
 	}
-	s.player = newPlayer(w.ID, w.Script, s.runs.Program, run, target)
-	if w.Why != "" {
-		s.player.why = w.Why
-	}
-	s.player.Step()
+	s.player = newPlayer(w, s.runs.Program, run, target)
+	s.player.show()
 }
 
 // EndPlay gives the session back to the hands.

@@ -268,7 +268,7 @@ func TestThePictureOfWhatPlays(t *testing.T) {
 	p := program(t, "marram")
 	script, err := os.ReadFile("../../demo/marram/out-to-the-mole-and-back.csv")
 	require.NoError(t, err)
-	pl := newPlayer("x", script, p, 0, 0)
+	pl := plays("x", script, p, 0, 0)
 	at := func(frame int64) []float64 {
 		pl.target = frame
 		for pl.at != frame {
@@ -294,7 +294,7 @@ func TestThePlayerShowsWhatARunGives(t *testing.T) {
 			frames = append(frames, append([]float64(nil), st.V[:p.Kept()]...))
 			return nil
 		}))
-	pl := newPlayer("x", script, p, 0, 0)
+	pl := plays("x", script, p, 0, 0)
 	require.Empty(t, pl.why)
 	require.InDelta(t, len(frames)-1, pl.last, 1)
 	shown := pl.state
@@ -328,7 +328,7 @@ func TestMarksAreAsManyAsARulerShows(t *testing.T) {
 		for k := range n {
 			script += fmt.Sprintf("%.2f,drive,%d\n%.2f,turn,%d\n", float64(k)/50, k%100, float64(k)/50, k%90)
 		}
-		return newPlayer("x", []byte(script), program(t, "stoat"), 1, 0).Marks()
+		return plays("x", []byte(script), program(t, "stoat"), 1, 0).Marks()
 	}
 	require.Equal(t, []int64{0, 1, 2}, marks(3))
 	require.Len(t, marks(200), 200)
@@ -340,7 +340,7 @@ func TestMarksAreAsManyAsARulerShows(t *testing.T) {
 }
 
 func TestAScriptThatDoesNotFitSaysWhy(t *testing.T) {
-	pl := newPlayer("x", []byte("t_s,control,value\n0,sail,1\n"), program(t, "stoat"), 1, 0)
+	pl := plays("x", []byte("t_s,control,value\n0,sail,1\n"), program(t, "stoat"), 1, 0)
 	require.Contains(t, pl.why, "nothing of this name")
 	pl.Step()
 	require.Zero(t, pl.last)
@@ -496,7 +496,7 @@ func TestWhereAPlayIs(t *testing.T) {
 	for k := range 450 {
 		fmt.Fprintf(&script, "%.2f,drive,%d\n%.2f,turn,1\n", float64(k)*0.02, k%90, float64(k)*0.02)
 	}
-	pl := newPlayer("x", []byte(script.String()), p, 1, 0)
+	pl := plays("x", []byte(script.String()), p, 1, 0)
 	require.EqualValues(t, 0, pl.At())
 	require.EqualValues(t, 0, pl.Steps())
 	require.EqualValues(t, 449+100, pl.Of(), "two seconds after its last row")
@@ -517,14 +517,14 @@ func TestWhereAPlayIs(t *testing.T) {
 	pl.Step()
 	require.EqualValues(t, 2, pl.At())
 	require.EqualValues(t, 5+3, pl.Steps(), "from the start again, up to it")
-	short := newPlayer("x", []byte("t_s,control,value\n0.1,drive,1\n0.1,turn,2\n0.5,drive,0\n"), p, 0.5, 0)
+	short := plays("x", []byte("t_s,control,value\n0.1,drive,1\n0.1,turn,2\n0.5,drive,0\n"), p, 0.5, 0)
 	require.Equal(t, []int64{5, 25}, short.Marks())
-	require.Equal(t, []int64{}, newPlayer("x", nil, p, 1, 0).Marks())
+	require.Equal(t, []int64{}, plays("x", nil, p, 1, 0).Marks())
 	for range 4 {
 		short.Step()
 	}
 	require.EqualValues(t, 1, short.At(), "half a frame a frame")
-	long := newPlayer("x", []byte("t_s,control,value\n0,drive,1\n200,drive,0\n"), p, 0, 9000)
+	long := plays("x", []byte("t_s,control,value\n0,drive,1\n200,drive,0\n"), p, 0, 9000)
 	long.Step()
 	require.EqualValues(t, catchUp-1, long.At(), "a frame has room for so many")
 }
@@ -558,4 +558,75 @@ func TestOnlyOneMoves(t *testing.T) {
 	require.Equal(t, []bool{false, true}, moves())
 	s.Alone("nobody")
 	require.Equal(t, []bool{true, true}, moves())
+}
+
+// plays reads a script for a program, from power-on.
+func plays(id string, script []byte, p *signal.Program, run float64, target int64) *Player {
+	return newPlayer(&Wish{ID: id, Script: script}, p, run, target)
+}
+
+// TestAPlayCanBeginAtAMoment: it shows first what was so then, with the hands where they were, however they
+// went on since, and goes on as the session would have; so it does each time that it is wound back, and the
+// session itself is left alone.
+func TestAPlayCanBeginAtAMoment(t *testing.T) {
+	of := revision(t, "stoat")
+	s := New(of, nil)
+	s.Move(map[string]string{"drive": "60", "turn": "30"})
+	s.steps(70)
+	m := s.Moment()
+	before, scene := s.Live().V[0], s.picture()
+	at := slices.Clone(s.Live().V)
+	s.Move(map[string]string{"drive": "-100"})
+	s.steps(20)
+
+	// what would have been, had the turn alone gone back
+	want := of.Program.PowerOn()
+	want.CopyFrom(m.State)
+	hands := slices.Clone(m.hands)
+	turn, _ := of.Program.Hand("turn")
+	for frame := 1; frame <= 40; frame++ {
+		if frame >= 10 {
+			hands[turn] = 0
+		}
+		of.Program.Step(want, hands)
+	}
+
+	live := slices.Clone(s.Live().V)
+	script := []byte("t_s,control,value\n0.200,turn,0\n0.800,turn,0\n")
+	s.Play(&Wish{ID: "way/1", Script: script, From: m})
+	require.Equal(t, at, s.State().V, "first it shows the moment")
+	require.Equal(t, before, s.State().V[0])
+	require.Equal(t, scene, s.picture())
+	pl := s.Player()
+	for range 2 {
+		pl.target, pl.run = 0, 0
+		s.Step()
+		require.EqualValues(t, 0, pl.At())
+		require.Equal(t, at, s.State().V)
+		require.Equal(t, scene, s.picture())
+		pl.target = 40
+		s.Step()
+		require.EqualValues(t, 40, pl.At())
+		require.Equal(t, want.V, s.State().V)
+		require.NotEqual(t, scene, s.picture())
+	}
+	require.Equal(t, live, s.Live().V)
+
+	// over an edit it begins at the same moment: what both have is carried
+	edited := revision(t, "stoat")
+	edited.Doc.Setup.Name += "!"
+	_, err := s.Adopt(edited)
+	require.NoError(t, err)
+	require.Same(t, edited.Program, s.Player().from.Program)
+	for i, r := range edited.Program.Routes {
+		require.Equal(t, m.State.At(of.Program.Routes[i].P), s.Player().from.State.At(r.P))
+	}
+	require.Equal(t, m.hands, s.Player().from.hands)
+	require.EqualValues(t, 40, s.Player().At())
+
+	// and on a model without one of the hands, all others are where they were
+	other := New(revision(t, "wader"), nil).Runs().Program
+	now := m.On(other)
+	require.Len(t, now.hands, len(other.Rest()))
+	require.Same(t, m, m.On(of.Program))
 }

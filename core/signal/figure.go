@@ -204,7 +204,12 @@ func (f *Figure) run(in *inst) {
 	case opSpread:
 		f.Put(in.dst, a.at(func(v float64) float64 { return spread(v, in.x) }))
 	case opLookUp:
-		f.Put(in.dst, a.at(func(v float64) float64 { return p.tables[int(in.at)+int(v)] }))
+		at := func(v float64) float64 { return p.tables[int(in.at)+int(v)] }
+		out := a.at(at)
+		for v := a.Low; v < a.High; v++ {
+			out = out.With(Span{at(v), at(v)})
+		}
+		f.Put(in.dst, out)
 	case opCurve:
 		f.Put(in.dst, a.turning(p.curves[in.at].at, p.curves[in.at].x...))
 	case opLearn:
@@ -222,18 +227,27 @@ func (f *Figure) run(in *inst) {
 	}
 }
 
+// rates bounds the rate: that of the first arm that holds, or the own; of an arm of which it is open, either.
+func (d *demand) rates(f *Figure) Span {
+	var list []float64
+	sure := false
+	for _, arm := range d.arms {
+		if !sure && f.high[arm.when] != 0 {
+			list, sure = append(list, arm.rate), f.low[arm.when] != 0
+		}
+	}
+	if !sure {
+		list = append(list, d.rate)
+	}
+	return Span{slices.Min(list), slices.Max(list)}
+}
+
 // bound does for spans what step does: the same steps, at the rate that holds.
 func (d *demand) bound(f *Figure) {
-	one := *d
+	rates := Span{}
 	if d.arms != nil {
-		for _, arm := range d.arms {
-			if f.low[arm.when] != 0 {
-				one.rate = arm.rate
-				break
-			}
-		}
-		one.arms, one.scale = nil, one.rate/100
-		f.Put(d.Rate, Span{one.rate, one.rate})
+		rates = d.rates(f)
+		f.Put(d.Rate, rates)
 	}
 	x := f.at(d.In)
 	put := func(slot Slot, s Span) Span {
@@ -250,12 +264,12 @@ func (d *demand) bound(f *Figure) {
 			expoTurns(d.straight, d.cubed)...))
 	}
 	if d.Rated != None {
-		x = put(d.Rated, x.at(func(v float64) float64 {
-			if d.arms != nil {
-				return v * one.rate / 100
-			}
-			return v * d.scale
-		}))
+		rated := func(rate float64) Span { return x.at(func(v float64) float64 { return v * rate / 100 }) }
+		if d.arms != nil {
+			x = put(d.Rated, rated(rates.Low).With(rated(rates.High)))
+		} else {
+			x = put(d.Rated, x.at(func(v float64) float64 { return v * d.scale }))
+		}
 	}
 	if d.Curve != None {
 		x = put(d.Curve, x.turning(d.curve.at, d.curve.x...))
@@ -283,6 +297,8 @@ func (f *Figure) sum(terms []term) {
 		switch {
 		case t.Weight == None || f.low[t.Weight] == 1:
 			acc = c
+		case f.low[t.Weight] != f.high[t.Weight]:
+			acc = acc.With(c)
 		case f.low[t.Weight] != 0:
 			acc = Span{blend(acc.Low, c.Low, f.low[t.Weight]), blend(acc.High, c.High, f.low[t.Weight])}
 		}

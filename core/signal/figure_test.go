@@ -1,12 +1,14 @@
 package signal
 
 import (
+	"math"
 	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"axtren/core/setup"
+	"axtren/demo"
 )
 
 // figureText has every step between an axis and a pulse.
@@ -202,5 +204,103 @@ func TestFoldChangesNothing(t *testing.T) {
 		for slot := range p.kept {
 			require.Less(t, folded.V[slot], 2500.0)
 		}
+	}
+}
+
+// TestEver: wherever hands go, over minutes of random movements of every demo model, no output makes for
+// anything outside what it ever makes for; and of most the bounds are reached within a few percent.
+func TestEver(t *testing.T) {
+	yard, err := demo.Yard()
+	require.NoError(t, err)
+	r := rand.New(rand.NewPCG(5, 6))
+	bounds, near := 0, 0
+	for _, m := range yard {
+		s := m.Doc.Setup
+		p, err := Compile(s)
+		require.NoError(t, err)
+		ever := make([]Span, len(s.Outputs))
+		known, seen := make([]bool, len(s.Outputs)), make([]Span, len(s.Outputs))
+		for i := range s.Outputs {
+			ever[i], known[i] = p.Ever(i)
+			seen[i] = Span{math.Inf(1), math.Inf(-1)}
+		}
+		st, hands := p.PowerOn(), p.Rest()
+		for frame := range 20000 {
+			if frame%7 == 0 {
+				moveOne(p, hands, r)
+			}
+			p.Step(st, hands)
+			for i, route := range p.Routes {
+				at := st.At(route.Target)
+				seen[i] = seen[i].With(Span{at, at})
+				require.True(t, !known[i] || at >= ever[i].Low-1e-9 && at <= ever[i].High+1e-9, "%s %s: %v outside %v",
+					s.Name, s.Outputs[i].ID, at, ever[i])
+			}
+		}
+		for i := range s.Outputs {
+			if known[i] {
+				bounds++
+				if seen[i].High-seen[i].Low > 0.9*(ever[i].High-ever[i].Low)-1e-9 {
+					near++
+				}
+			}
+		}
+	}
+	t.Log(bounds, near)
+	require.Greater(t, bounds, 60)
+	require.Greater(t, near, bounds*3/4)
+}
+
+// moveOne moves one control anywhere.
+func moveOne(p *Program, hands Hands, r *rand.Rand) {
+	controls := p.Setup().Transmitter.Controls
+	c := &controls[r.IntN(len(controls))]
+	hand, _ := p.Hand(string(c.ID))
+	if c.Axis != nil {
+		hands[hand] = []float64{-100, 100, 0, -100 + 200*r.Float64()}[r.IntN(4)]
+	} else {
+		hands[hand] = float64(r.IntN(len(c.Switch.Positions)))
+	}
+}
+
+// TestEverByHand: what fades or is looked at, each rate that may hold, and each entry of a list, counts
+// wherever it can be.
+func TestEverByHand(t *testing.T) {
+	const head = `format: axtren-setup
+version: 1
+transmitter:
+  controls:
+    - {id: x, kind: axis}
+    - {id: y, kind: axis}
+    - {id: key, kind: switch, positions: [rest, press]}
+    - {id: mode, kind: switch, positions: [a, b, c]}
+`
+	for _, c := range []struct {
+		text      string
+		low, high float64
+		ok        bool
+	}{
+		{"mixes: [{from: x, to: o, gain: 40}]", -40, 40, true},
+		{"mixes: [{from: x, to: o, gain: {pos: 40, neg: 20}}, {from: 10, to: o}]", -10, 50, true},
+		{"mixes: [{from: 30, to: o}, {from: 60, to: o, combine: instead, when: key.press}]", 30, 60, true},
+		{"mixes: [{from: 30, to: o}, {from: -60, to: o, combine: instead, when: key.press, fade_s: 2}]",
+			-60, 30, true},
+		{"mixes: [{from: x, to: o, gain: 50}, {from: y, to: o, gain: 30, when: key.press, fade_s: 1}]",
+			-80, 80, true},
+		{"demands: [{id: d, from: x, rate: 50, rates: [{when: key.press, rate: 80}, {when: mode.a, rate: 90}]}]\n" +
+			"mixes: [{from: d, to: o}]", -90, 90, true},
+		{"demands: [{id: d, from: mode, curve: [[-100, 10], [0, 70], [100, -20]]}]\nmixes: [{from: d, to: o}]",
+			-20, 70, true},
+		{"steppers: [{id: s, up: key.press, steps: [{name: a, value: 5}, {name: b, value: 90}, {name: c, value: " +
+			"-7}]}]\nmixes: [{from: s, to: o}]", -7, 90, true},
+	} {
+		doc, err := setup.ReadYAML([]byte(head + "outputs: [{id: o, channel: 1}]\n" + c.text))
+		require.NoError(t, err, c.text)
+		p, err := Compile(doc.Setup)
+		require.NoError(t, err)
+		s, ok := p.Ever(0)
+		require.Equal(t, c.ok, ok, c.text)
+		require.InDelta(t, c.low, s.Low, 1e-9, c.text)
+		require.InDelta(t, c.high, s.High, 1e-9, c.text)
 	}
 }

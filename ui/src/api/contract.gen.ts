@@ -428,6 +428,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/goals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What each of its devices can be asked to be got to do */
+        get: operations["getGoals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/cures": {
         parameters: {
             query?: never;
@@ -1328,10 +1347,17 @@ export interface components {
             /** @description What plays it; empty where there is nothing to see */
             plays: string;
         };
-        /** @description The fewest movements, from when it was asked, to a state; or that there are none */
-        RuleWay: {
-            node: number;
+        /** @description The fewest movements, from when it was asked, to what was asked for; or that there are none */
+        WayTold: {
+            /** @description The key of the rule, devices/horn or outputs/horn: of what it was asked */
+            of: string;
+            /** @description Of a rule the number of its state, of a device what it is to do */
+            does: string;
+            /** @description Whether it is still looked for */
+            looking: boolean;
             lines: string[];
+            /** @description What plays it; empty where there is nothing to see */
+            plays: string;
         };
         RuleStates: {
             nodes: {
@@ -1618,13 +1644,14 @@ export interface components {
                 /** @description What it counts in on this transmitter; empty where nothing is known of it */
                 counts: string;
             }[];
-            devices: {
-                id: string;
-                label: string;
-                says: {
-                    key: string;
-                    words: string;
-                }[];
+            devices: components["schemas"]["DeviceSight"][];
+        };
+        DeviceSight: {
+            id: string;
+            label: string;
+            says: {
+                key: string;
+                words: string;
             }[];
         };
         Phones: {
@@ -2432,7 +2459,7 @@ export interface components {
             rows?: string[][];
         };
         /** @description A message of the page. What it is stands in t. */
-        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToStates"] | components["schemas"]["ToClaims"] | components["schemas"]["ToRecord"] | components["schemas"]["ToBecause"] | components["schemas"]["ToExport"] | components["schemas"]["ToBeat"];
+        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToStates"] | components["schemas"]["ToWay"] | components["schemas"]["ToClaims"] | components["schemas"]["ToRecord"] | components["schemas"]["ToBecause"] | components["schemas"]["ToExport"] | components["schemas"]["ToBeat"];
         /** @description Where the hands are, by control: percent, or the name of a position */
         Hands: {
             [key: string]: number | string;
@@ -2539,8 +2566,21 @@ export interface components {
              */
             t: "states";
             rule: string;
-            /** @description Of the rule that is open */
+        };
+        /** @description Asks how to get from how things are now to a state of a rule, or to where a device does something, or to where anything that a function drives does something else; of none of them ends the search */
+        ToWay: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "way";
+            rule?: string;
+            /** @description Of the rule */
             node?: number;
+            device?: string;
+            /** @description Of the device, as getGoals has it */
+            does?: string;
+            output?: string;
         };
         /** @description Wants to be told what is found out about what must always hold, or no more of it; or ends the search for one */
         ToClaims: {
@@ -2602,7 +2642,7 @@ export interface components {
              * @enum {string}
              */
             t: "play";
-            /** @description The recording, drill/switch_on/3 for a stance of the last drill, or claim/pump for what shows a verdict; empty ends it */
+            /** @description The recording, drill/switch_on/3 for a stance of the last drill, claim/pump for what shows a verdict, or way/3 for how to get somewhere; empty ends it */
             recording: string;
             /**
              * Format: double
@@ -2654,7 +2694,7 @@ export interface components {
             t: "beat";
         };
         /** @description A message of the bench. What it is stands in t. */
-        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromClaims"] | components["schemas"]["FromRecord"] | components["schemas"]["FromBecause"] | components["schemas"]["FromExport"] | components["schemas"]["FromBeat"];
+        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromWay"] | components["schemas"]["FromClaims"] | components["schemas"]["FromRecord"] | components["schemas"]["FromBecause"] | components["schemas"]["FromExport"] | components["schemas"]["FromBeat"];
         /** @description All that is on the bench, whenever what runs has changed */
         FromWhole: {
             /**
@@ -2824,7 +2864,15 @@ export interface components {
             rule: string;
             states: components["schemas"]["RuleStates"];
             now: components["schemas"]["RuleNow"];
-            way?: components["schemas"]["RuleWay"];
+        };
+        /** @description How to get to what was asked for last; of nothing where the model has changed since */
+        FromWay: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "way";
+            way: components["schemas"]["WayTold"];
         };
         /** @description What is found out about what must always hold, in the order of the document */
         FromClaims: {
@@ -3859,6 +3907,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntriesTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getGoals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision, in the order of the document */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceSight"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -93,11 +93,15 @@ const hands = computed<Record<string, number | string>>(() => {
     }),
   )
 })
-/** A drill of the stage plays as a recording does: drill/switch_on/3; what breaks a claim: claim/pump. */
+/**
+ * A drill of the stage plays as a recording does: drill/switch_on/3; what breaks a claim: claim/pump; what
+ * gets it somewhere: way/3.
+ */
 const drills: Record<string, string> = { switch_on: 'Switching on', cut_link: 'A cut signal' }
 const playName = computed(() => {
   const playing = player.playing?.recording ?? ''
   if (playing.startsWith('claim/')) return 'How it is broken'
+  if (playing.startsWith('way/')) return 'How to get there'
   return (
     drills[playing.split('/')[1] ?? ''] ??
     player.recordings.find((r) => r.id === playing)?.name ??

@@ -8,12 +8,15 @@ import { useRouter } from 'vue-router'
 import { api, type Complaint } from '../api/client'
 import { useBench } from '../stores/bench'
 import { useTrouble } from '../stores/trouble'
+import { useWays } from '../stores/ways'
+import WayTo from './WayTo.vue'
 import WhatISee from './WhatISee.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const bench = useBench()
 const trouble = useTrouble()
 const router = useRouter()
+const ways = useWays()
 const complaints = shallowRef<Complaint[]>([])
 const complaint = shallowRef('')
 /** The second page: one try after the other. */
@@ -26,7 +29,11 @@ onMounted(async () => {
 watch([complaint, line, visible, stepping], () => {
   const asked = visible.value && !stepping.value && complaint.value !== '' && line.value !== ''
   trouble.complain(asked ? complaint.value : '', line.value)
+  // where nothing happens it is said what would make it do something
+  const nothing = asked && complaint.value === 'nothing'
+  if (nothing || ways.asked) ways.ask(nothing ? { output: line.value } : undefined)
 })
+const label = () => bench.view?.lines.find((one) => one.id === line.value)?.label ?? ''
 
 function words(): string {
   return complaints.value.find((c) => c.key === complaint.value)?.words ?? ''
@@ -71,6 +78,12 @@ function go(cause: { place: string; line: string; joint?: string; part: string }
           </select></label
         >
       </div>
+      <WayTo
+        v-if="ways.asked && 'output' in ways.asked"
+        class="moves"
+        :title="`What makes ${label()} do something, as it stands now:`"
+        @plays="visible = false"
+      />
       <template v-if="trouble.causes">
         <ol v-if="trouble.causes.length" class="causes">
           <li v-for="(cause, i) in trouble.causes" :key="i" :class="{ now: cause.now }">
@@ -104,6 +117,12 @@ function go(cause: { place: string; line: string; joint?: string; part: string }
 .pages [aria-pressed='true'] {
   background: var(--ink);
   color: var(--sheet);
+}
+
+.moves {
+  margin: 12px 0 4px;
+  padding-bottom: 8px;
+  border-bottom: 1px solid var(--rule);
 }
 
 .causes {

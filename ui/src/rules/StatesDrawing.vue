@@ -4,13 +4,24 @@ import Button from 'primevue/button'
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, onBeforeUnmount, shallowRef, useTemplateRef, watch } from 'vue'
 
+import WayTo from '../parts/WayTo.vue'
 import { useStates } from '../stores/states'
+import { useWays } from '../stores/ways'
 import { laid } from './layout'
 
 const props = defineProps<{ rule: string; title: string }>()
 const store = useStates()
+const ways = useWays()
 watch(() => props.rule, store.look, { immediate: true })
-onBeforeUnmount(() => store.look(''))
+/** Of the states of this rule, the one that it was asked how to get to. */
+const goal = computed(() => {
+  const asked = ways.asked
+  return asked && 'rule' in asked && asked.rule === props.rule ? asked.node : -1
+})
+onBeforeUnmount(() => {
+  store.look('')
+  if (goal.value >= 0) ways.ask()
+})
 
 /** A drawing is not made smaller than this: what does not fit is moved across. */
 const least = 0.8
@@ -132,18 +143,11 @@ const name = (i: number) => {
       >
     </p>
     <p v-if="goals.length" class="acts">
-      <Button v-for="i in goals" :key="i" class="quiet" :data-goal="i" @click="store.seek(i)"
+      <Button v-for="i in goals" :key="i" class="quiet" :data-goal="i" @click="ways.ask({ rule, node: i })"
         >How do I get to “{{ states.nodes[i]?.label }}”?</Button
       >
     </p>
-    <div v-if="store.way" class="way-to" role="status" data-way>
-      <p>
-        To get to <b>{{ states.nodes[store.way.node]?.label }}</b>:
-      </p>
-      <ol>
-        <li v-for="(line, k) in store.way.lines" :key="k">{{ line }}</li>
-      </ol>
-    </div>
+    <WayTo v-if="goal >= 0" :title="`To get to “${states.nodes[goal]?.label}”:`" />
     <details>
       <summary>All states and ways as a list</summary>
       <ul>
@@ -185,11 +189,6 @@ text {
   fill: none;
   stroke: var(--ink);
   stroke-width: 1.4;
-}
-
-.way-to ol {
-  margin: 2px 0 8px;
-  padding-left: 24px;
 }
 
 .head {

@@ -9,6 +9,7 @@ import type { Drill } from '../api/client'
 import { restOf, useBench, type Hand } from '../stores/bench'
 import { useStage } from '../stores/stage'
 import { usePlayer } from '../stores/player'
+import HowTo from './HowTo.vue'
 import { sceneOf } from './numbers'
 import StagePicture from './StagePicture.vue'
 import StageRow from './StageRow.vue'
@@ -19,7 +20,7 @@ const emit = defineEmits<{ fold: [] }>()
 const bench = useBench()
 const stage = useStage()
 const player = usePlayer()
-const asked = shallowRef<Drill['kind']>()
+const asked = shallowRef<Drill['kind'] | 'how'>()
 
 const titles: Record<Drill['kind'], string> = {
   switch_on: 'When the transmitter is switched on',
@@ -52,7 +53,7 @@ function drill(kind: Drill['kind']) {
 
 function shut() {
   asked.value = undefined
-  if (player.playing?.recording.startsWith('drill/')) player.play('')
+  if (/^(drill|way)\//.test(player.playing?.recording ?? '')) player.play('')
 }
 
 const words = computed(() => stage.words)
@@ -96,10 +97,15 @@ useEventListener('keydown', keys)
         <Button class="quiet" @click="letGo">Let go</Button>
         <Button class="quiet" @click="atRest">All to rest</Button>
         <Button v-if="!alone" class="quiet" aria-label="Fold the stage" @click="emit('fold')">Fold</Button>
+        <Button class="quiet" @click="asked = 'how'">How do I get it to …?</Button>
         <Button class="quiet" @click="drill('switch_on')">Switch on, every way</Button>
         <Button class="quiet" @click="drill('cut_link')">Cut the signal</Button>
       </div>
-      <section v-if="asked" class="drill" :aria-label="titles[asked]">
+      <div v-if="asked === 'how'">
+        <HowTo />
+        <Button class="quiet done" @click="shut">Done</Button>
+      </div>
+      <section v-else-if="asked" class="drill" :aria-label="titles[asked]">
         <h3>{{ titles[asked] }}</h3>
         <p v-if="!stage.drill || stage.drill.kind !== asked" class="soft">
           Trying every way in which it may have been left.

@@ -10,8 +10,6 @@ export const useStates = defineStore('states', () => {
   const of = shallowRef('')
   const states = shallowRef<Schemas['RuleStates']>()
   const now = shallowRef<Schemas['RuleNow']>()
-  /** How to get to a state, as it was asked last. */
-  const way = shallowRef<Schemas['RuleWay']>()
 
   bench.add({
     take: {
@@ -19,13 +17,12 @@ export const useStates = defineStore('states', () => {
         if (message.rule !== of.value) return
         states.value = message.states
         now.value = message.now
-        way.value = message.way
       },
     },
     again: () => (of.value ? [{ t: 'states', rule: of.value } as const] : []),
     forget: () => {
       of.value = ''
-      states.value = now.value = way.value = undefined
+      states.value = now.value = undefined
     },
   })
 
@@ -33,14 +30,9 @@ export const useStates = defineStore('states', () => {
   function look(rule: string) {
     if (rule === of.value) return
     of.value = rule
-    states.value = now.value = way.value = undefined
+    states.value = now.value = undefined
     bench.send({ t: 'states', rule })
   }
-  /** Asks how to get to a state of the rule that is open, from how things are now. */
-  function seek(node: number) {
-    way.value = undefined
-    bench.send({ t: 'states', rule: of.value, node })
-  }
 
-  return { of, states, now, way, look, seek }
+  return { of, states, now, look }
 })
