@@ -80,6 +80,17 @@ func TestRulesAreSentences(t *testing.T) {
 	p.sees("[...document.querySelectorAll('[data-way] li')].map((li) => li.textContent).join(' ') === " +
 		"'Press Left button and put Water lock to free. 1.5 s later, it is so.'")
 	p.spotless("how to get to a state")
+	// beside another rule: the fewest movements that tell them apart
+	p.presses("Does another do the same?")
+	p.picks("[data-compare]", "Water wanted")
+	p.sees("document.querySelector('.card [data-same=fails]')")
+	p.sees(shows(".card [data-same]", "They do not do the same. To see it:"))
+	p.sees("[...document.querySelectorAll('.card [data-same] li')].map((li) => li.textContent).join(' ') === " +
+		"'Press Left button and put Water lock to free. Then Water wanted is on and Pump primed is off.'")
+	p.spotless("two rules beside each other")
+	p.presses("Does another do the same?")
+	p.sees("!document.querySelector('.card [data-same]')")
+
 	p.clicks("[data-switch='arm.free']")
 	p.goes(p.page.Drag("[data-switch='spray.press']", 0, 0, true))
 	p.sees(shows("[data-now]", "Now on"))

@@ -1541,6 +1541,10 @@ type GetSameParams struct {
 	// With Another model; the same one where it is left out
 	With         *openapi_types.UUID `form:"with,omitempty" json:"with,omitempty"`
 	WithRevision *int                `form:"with_revision,omitempty" json:"with_revision,omitempty"`
+
+	// Rule Of the newest revision one rule, a block by its id, beside with_rule
+	Rule     *string `form:"rule,omitempty" json:"rule,omitempty"`
+	WithRule *string `form:"with_rule,omitempty" json:"with_rule,omitempty"`
 }
 
 // GetSheetParams defines parameters for GetSheet.
@@ -3071,6 +3075,20 @@ func (w *ServerInterfaceWrapper) GetSame(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "with_revision", ctx.QueryParams(), &params.WithRevision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter with_revision: %s", err))
+	}
+
+	// ------------- Optional query parameter "rule" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "rule", ctx.QueryParams(), &params.Rule, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter rule: %s", err))
+	}
+
+	// ------------- Optional query parameter "with_rule" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "with_rule", ctx.QueryParams(), &params.WithRule, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter with_rule: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
@@ -8911,26 +8929,26 @@ var swaggerSpec = []string{
 	"kKO+EbmVNukbaRHm9w/uFclUghvzI08HJi6hLgKcdqPRcLhB3xM3VCi/lfbe9OX7Nkz21Xh+5zsY8IBy",
 	"BF7w67hSsYUN9DKA0JsRbj0rXyKC4K1NGC4gXfhxZDZijPRQS2uFWjzEBj02/EFKui758d2+Eg9XCFB9",
 	"/kIAtyDEQkkohbR5RQP4RCi991BnxI+hjxA34EYOJdxroAZVh9TSioDzF7+zDCH7pg7mJZqeky6qXy1X",
-	"d3CFvCDHDKzyorGFnG00Y3pu2xZzlN6U60zazcffSF7yaMkV3woljEk6d51OFLoV34tsDNiapmng4naK",
-	"m+Bdg00MgW36Y5OwcthwK25E7d05954tAtQZv7ouachD7g2+4rNfX9DMkXzPBpstYmCXAHlqgT357IYr",
-	"KOmWdRMVhoKEld5X957/azZCjCY6XsKAuS+9lGqVZeRdbqBZ+IOeRlhB6ihaDXCyElO2IF3rt6Hnwc6c",
-	"kWNldHewK/WvvUH36wdy62o1+v6niGbhjm7sthpPtq9rKcrfyo766d55S9ey+o3g0wbmgibKsiKrQEOv",
-	"VKrshG79StiDrq8JOV3sDLNydW0eRAZPxb3hpEcD3/fMF8U/Uyi92e5/qri42YhqlFt+VJcw5CHjxfSK",
-	"XwXAxecIeU8jQMMx8irupKDGNxa3383y/oOPbvk34p8eEgl2+beJi4S+ZqhM0KrZbI+V5KR7rbeQX4l/",
-	"uRG1r80yyCaQuAkVWrpmleA3eBkkDHzHZaNCGgY8pC7rXvDruN5C82oyXD3it09g7Eb73YZQ4wlVFsxY",
-	"sWPLI/zbKWwMlvC9X6qWGmCn9wq75z/gXrkXJC4lD0ERPFpraHR5XxC//vEtEdnB0PQtSaTxLtWSURKq",
-	"0ktdHpnVe3C0ynvPrAHYg7u5RmMo1m/39r178j+ePH5Y7FSp2P9+8eZ7J9/+dPnjD/MhUz8/xmG7Vgrl",
-	"NQewDEj3LbzmPo6CiJr6WPDwvfQdvx46YOXeJLKhvkFfpeJK6AFq4etMr9dFW8D/SjGplDoEMLUNTVOM",
-	"D0YloDB1CdlKu3r+JIZe/+lzJiD5HRvx39qwqfeC77vRW9HAUvktV4yzFToEkC/izL5XD5MP8heVzAfp",
-	"SZ3KNK3KKw692ktp6RZpQFYwcJPqb7DvBcEnk+aK/5l5KbuNVmJcuL3FIQ9ZpIBvSOk39Ol9hDZq/zgs",
-	"AxEWvLWI2QaQgHWr6wuOBHjT0S4FMP2XuozURD69XxrBS5IAluV99Mt5AVjg7mFsrWus13avvgjp0lQy",
-	"A8CmzuCBYMOAar/Av6Ppiu/5tYBlfc2hgWZuuiJuW/Pme7q2Inl3sIZZOXc7bq2o3ZP+z09PHv2RP1q/",
-	"ePTq51+++vSvj9q/P//0b7988anzp6fPPv3LWNJe887RkBefd1DxqRFU67HWh2702Tt+eCOMwQ75UY6E",
-	"bms4KbQeuurkXUXXpOfqwf1WSa/V+7az6F5sMHBDgR6HlzUzG16Lomcqe2xKZ01L05Jt3LbhOAy4oPGS",
-	"TTeRcJLNvfe30i9t3t6E2X9mdW80MxL20Rf6e6uEUBf0Qd2bH8uJcPRJtZ1Zi+7RQX3Pd1W/b33vB23F",
-	"aezzj+bVhFW65f4G3ZrfC3BrAitcK33wJjBIi98ZQL2mFjMbbqhymByZdmAeez/4jg7WkJv2Zjwr4y9G",
-	"fB47+cV6LVY2z1J+HcFXoWZF9yO+27J5wxFnHyVBvxjWWL1zug1KcNiXZa2vRUuON/vjc6HvCgcCzdfr",
-	"G//FfV0tzheP3Sf/XwAAAP//",
+	"d3CFvCDHDKzyorGFnG00Y3pu2xZzlN6U60zazceHWmtccGG9NYBMcoRU9ai6six8nhPOC49ldHvwo7tm",
+	"KrZf85uIqjmGVsKYpBPb6X6hK/O93AEBQ9Q0jWocR3ITvIjArCGAT39sEnMOG27Fjai92+res2KAOuNX",
+	"9CUNeci9wVd89msamlaSj91gU0kMYBPwUC2w96DdcAWl67Juot9QeLHS++re85zNRojRhM5LGDD3pZdS",
+	"rbKM2csNNEV/0NMIK0gdRasBNldiahqkpf029FnYmTNyII3uDnbf/rU36H79XW5drYbm/xRRO9zRjd1W",
+	"40UFdS1F+VvZUT/dO2/pWla/ERzewFzQLFpWZP1o6AlLFazMmb1K2IOurwkhXuwMs3J1bR5EBk/F9+Gk",
+	"RwP898wXxT9TykCz3f9U8X+zEdUot/yoLmHIQ8bF6RW/ClCNz4XyHlWAwGPkPd1JQQ1+LG6/m+X9B1nd",
+	"8m/EPz30E+zybxP/CX3qUIGhVbPZHhPKSfdabyGPFP9yI2pfg2aQTSBBFSrRdM0qwW/wMkg4MhyXjQpp",
+	"GPCQuqx7wa/jYgxNuslw9cjmPlGzm9XgNoQabKiyYMaKHVse4d9OAWewhO/9UrXU6Du9V27Ag+6Ve0Hi",
+	"UvJQG8Fzt4aGnvcFZewf3xKRHaxQ33pFGu86Lhkl2yq91OWRWb0Hh7K89wwigHe4mws4htb9dm/fuyf/",
+	"48njh8WIlYr97xdvvnfy7U+XP/4wHxr282M5tmvCUF5zAAWBtObCa+7jaI+oqY8FSd9L39nsoQNz7k0i",
+	"G9Ic9FUqIoVepxa+zvR6XbQF/K8Ue0upQwDH29A0xfhgVALaVJeQLXft8ycxlP5PnzPRyu/YiP/Whk29",
+	"Fxzjjd6KBn7Lb7linK3QIYB8EWf2vXqYvJe/qGTeS0/qVKZpyV5x6ElfSku3SAMmgwGqVB+HfS/YP5kc",
+	"WPzPzL/ZbbQS48LtLQ55yGIMfENKv6FP7yO0UfvHYbmLsOCtRWw6gD6sW91tcCTAuI52Y4Dpv9RlpPbz",
+	"6f3SCF6SBOos76Mv0AvAPHcPY2tdY126e/VFSAun0iAAcHUGDwQbBlT7Bf4dTct8z68FLOtrDo1Cc9My",
+	"cduaN9/TtRXJL4Q1zMot3HFrRe2e9H9+evLoj/zR+sWjVz//8tWnf33U/v35p3/75YtPnT89ffbpX8aS",
+	"E5t3joa8+LyDik+NoHePtXh0o8/e8cMbYQxIujhHQlc5nBRaD1118q6ia9Jz9eB+q6TX6n3bWXQvNhi4",
+	"oUCPw8uamQ2vRdEzlT0Gp7OmpWnJNm7bsCMGXNB4yaabZTjJ5t77W+kLN29vwuw/s7o3mgEK++gBDbxV",
+	"QugS+qDuzY/lRDj6pNrOrEX36KC+57vH37e+94O24jT2+UfzasIq3XJ/g27N7wW4NYEVrpU+eBMYpMXv",
+	"DKB7UyudDTdUIU2OTDswj70ffEcHa8hNezOelfEXIz6PnfxivRYrm2cpv47gyFBTpvsR323ZvOHYTwAl",
+	"Qb/o11i9c7oNSnDYl2Wtr0VLjjf743O+7wp7Ak3m6xv/xX1dLc4Xj90n/18AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

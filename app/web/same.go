@@ -41,10 +41,13 @@ func (m *models) search(ctx context.Context) (within context.Context, done func(
 	return within, func() { cancel(); turn() }, nil
 }
 
-// GetSame tells whether two models, or two revisions of one, send the same.
+// GetSame tells whether two models, or two revisions of one, send the same, or two rules are.
 func (m *models) GetSame(ctx context.Context,
 	r contract.GetSameRequestObject) (contract.GetSameResponseObject,
 	error) {
+	if r.Params.Rule != nil && r.Params.WithRule != nil {
+		return m.sameRules(ctx, r.Id, *r.Params.Rule, *r.Params.WithRule)
+	}
 	with := r.Id
 	if r.Params.With != nil {
 		with = *r.Params.With
@@ -81,6 +84,32 @@ func (m *models) GetSame(ctx context.Context,
 		says.Verdict = contract.Undecided
 	case answer.Same:
 		says.Verdict = contract.Holds
+	}
+	return contract.GetSame200JSONResponse(says), nil
+}
+
+// sameRules tells whether two rules of a model are on and off at the same times.
+func (m *models) sameRules(ctx context.Context, id uuid.UUID, rule,
+	with string) (contract.GetSameResponseObject,
+	error) {
+	head, err := m.store.Head(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	within, done, err := m.search(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	verdict, lines, ok := same.Rules(within, head.Doc.Setup, setup.ID(rule), setup.ID(with),
+		proof.Budget{Bytes: searchBytes})
+	if ctx.Err() != nil {
+		return nil, ctx.Err() // the page has gone on
+	}
+	says := contract.Sameness{Verdict: contract.SamenessVerdict(verdict), Lines: lines}
+	if !ok {
+		says = contract.Sameness{Verdict: contract.Unlike,
+			Lines: []string{"One of the two rules is not there any more."}}
 	}
 	return contract.GetSame200JSONResponse(says), nil
 }

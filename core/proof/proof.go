@@ -216,23 +216,37 @@ func Shows(s *setup.Setup, claim *setup.Claim, rows []Row, frame int) (bool, err
 		return false, err
 	}
 	m := y.claimed.on(full, y.all)
-	st, hands := full.PowerOn(), full.Rest()
-	mon := uint16(nothing)
-	for k, next := 0, 0; k <= frame; k++ {
-		for ; next < len(rows) && rows[next].Frame == k; next++ {
-			hand, ok := full.Hand(rows[next].Control)
-			if !ok {
-				return false, fmt.Errorf("nothing is called %s", rows[next].Control)
-			}
-			if hands[hand], err = full.HandValue(rows[next].Control, rows[next].Value); err != nil {
-				return false, err
-			}
-		}
-		full.Step(st, hands)
+	mon, broken := uint16(nothing), -1
+	err = Play(full, rows, frame, func(k int, st *signal.State) bool {
 		var bad bool
 		if mon, bad = m.step(mon, st); bad {
-			return k == frame, nil
+			broken = k
+		}
+		return !bad
+	})
+	return broken == frame, err
+}
+
+// Play plays rows on a program from power-on up to a frame, and shows each frame; it ends where on is false.
+// The error names what the program does not have.
+func Play(p *signal.Program, rows []Row, last int, on func(frame int, st *signal.State) bool) error {
+	st, hands := p.PowerOn(), p.Rest()
+	for frame, next := 0, 0; frame <= last; frame++ {
+		for ; next < len(rows) && rows[next].Frame <= frame; next++ {
+			hand, ok := p.Hand(rows[next].Control)
+			if !ok {
+				return fmt.Errorf("nothing is called %s", rows[next].Control)
+			}
+			v, err := p.HandValue(rows[next].Control, rows[next].Value)
+			if err != nil {
+				return err
+			}
+			hands[hand] = v
+		}
+		p.Step(st, hands)
+		if !on(frame, st) {
+			break
 		}
 	}
-	return false, nil
+	return nil
 }

@@ -4329,6 +4329,9 @@ export interface operations {
                 /** @description Another model; the same one where it is left out */
                 with?: string;
                 with_revision?: number;
+                /** @description Of the newest revision one rule, a block by its id, beside with_rule */
+                rule?: string;
+                with_rule?: string;
             };
             header?: never;
             path: {

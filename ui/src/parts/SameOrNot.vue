@@ -1,15 +1,38 @@
 <script setup lang="ts">
-/** Whether two models, or two revisions of one, send the same whatever hands do: proved, or how to see it. */
-import { shallowRef, watch } from 'vue'
+/**
+ * Whether two models, two revisions of one, or two rules of its newest, do the same whatever hands do: proved,
+ * or how to see that they do not.
+ */
+import { computed, shallowRef, watch } from 'vue'
 
 import { api, type Schemas } from '../api/client'
+import { useBench } from '../stores/bench'
 
-const props = defineProps<{ id: string; revision?: number; with?: string; withRevision?: number }>()
+const props = defineProps<{
+  id: string
+  revision?: number
+  with?: string
+  withRevision?: number
+  rule?: string
+  withRule?: string
+}>()
+const bench = useBench()
+/** What two rules do is asked again for each revision. */
+const newest = computed(() => (props.rule ? bench.model?.revision : undefined))
+const alike = computed(() => (props.rule ? 'do the same' : 'send the same'))
 const found = shallowRef<Schemas['Sameness']>()
 const failed = shallowRef(false)
 
 watch(
-  [() => props.id, () => props.revision, () => props.with, () => props.withRevision],
+  [
+    () => props.id,
+    () => props.revision,
+    () => props.with,
+    () => props.withRevision,
+    () => props.rule,
+    () => props.withRule,
+    newest,
+  ],
   async (_now, _before, onCleanup) => {
     const gone = new AbortController()
     onCleanup(() => gone.abort())
@@ -19,7 +42,13 @@ watch(
       const answer = await api.GET('/api/models/{id}/same', {
         params: {
           path: { id: props.id },
-          query: { revision: props.revision, with: props.with, with_revision: props.withRevision },
+          query: {
+            revision: props.revision,
+            with: props.with,
+            with_revision: props.withRevision,
+            rule: props.rule,
+            with_rule: props.withRule,
+          },
         },
         signal: gone.signal,
       })
@@ -38,17 +67,17 @@ const marks = { holds: '✓', fails: '≠', undecided: '?', unlike: '–' }
 <template>
   <div class="same" :data-same="found?.verdict ?? (failed ? 'failed' : 'looking')" role="status">
     <span class="mark" aria-hidden="true">{{ found ? marks[found.verdict] : '…' }}</span>
-    <p v-if="failed">It could not be found out whether they send the same. Try again.</p>
-    <p v-else-if="!found">Whether they send the same is being searched.</p>
+    <p v-if="failed">It could not be found out whether they {{ alike }}. Try again.</p>
+    <p v-else-if="!found">Whether they {{ alike }} is being searched.</p>
     <div v-else-if="found.verdict === 'fails'">
-      <p>They do not send the same.<template v-if="found.lines.length > 1"> To see it:</template></p>
+      <p>They do not {{ alike }}.<template v-if="found.lines.length > 1"> To see it:</template></p>
       <ol v-if="found.lines.length > 1">
         <li v-for="(line, i) in found.lines" :key="i">{{ line }}</li>
       </ol>
       <p v-else>{{ found.lines[0] }}</p>
     </div>
     <p v-else>
-      <template v-if="found.verdict === 'undecided'">It is not proved that they send the same. </template>
+      <template v-if="found.verdict === 'undecided'">It is not proved that they {{ alike }}. </template>
       <template v-else-if="found.verdict === 'unlike'">They cannot be compared. </template>
       <span v-for="(line, i) in found.lines" :key="i">{{ line }}</span>
     </p>

@@ -121,6 +121,7 @@ const wrote = async (key: string) => {
         <RuleCard
           v-if="openRule === rule && answer"
           :rule="rule"
+          :rules="answer.rules"
           :lists="answer.lists"
           :pointed="opened"
           @gone="opened = undefined"

@@ -9,6 +9,7 @@ import { neighbourOf } from '../composables/useNeighbour'
 import { useOnce } from '../composables/useOnce'
 import PartForm from '../parts/PartForm.vue'
 import ProblemText from '../parts/ProblemText.vue'
+import SameOrNot from '../parts/SameOrNot.vue'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import PlaceEditor from './PlaceEditor.vue'
@@ -19,6 +20,8 @@ const StatesDrawing = defineAsyncComponent(() => import('./StatesDrawing.vue'))
 
 const props = defineProps<{
   rule: Schemas['RuleSaid']
+  /** All rules of the model. */
+  rules: Schemas['RuleSaid'][]
   lists: Lists
   /** The part of it that something pointed at. */
   pointed?: string
@@ -31,11 +34,21 @@ const problem = shallowRef<Problem>()
 const open = shallowRef('')
 const blocks = shallowRef(false)
 const part = shallowRef('')
+/** The id of what a rule is on or off by; of others there is none. */
+const block = (key: string) => (key.startsWith('logic/') ? key.slice('logic/'.length) : '')
+/** The rules that it can be compared with. */
+const others = computed(() =>
+  block(props.rule.key) ? props.rules.filter((one) => block(one.key) && one.key !== props.rule.key) : [],
+)
+const comparing = shallowRef(false)
+const other = shallowRef('')
 watch(
   [() => props.rule.key, () => props.pointed],
   () => {
     open.value = ''
     problem.value = undefined
+    comparing.value = false
+    other.value = ''
     const own = props.rule.parts.some((one) => one.key === props.pointed)
     blocks.value = own && props.pointed !== props.rule.key
     part.value = blocks.value ? (props.pointed ?? '') : ''
@@ -126,8 +139,21 @@ function toBlocks() {
         @click="open = open === one.key ? '' : one.key"
         >{{ one.label }}</Button
       >
+      <Button v-if="others.length" class="quiet" :aria-expanded="comparing" @click="comparing = !comparing"
+        >Does another do the same?</Button
+      >
       <Button v-if="!rule.home" class="quiet" @click="once($event, () => remove(false))">Remove it</Button>
     </p>
+    <div v-if="comparing && others.length">
+      <label class="label"
+        >Beside
+        <select v-model="other" class="box" data-compare>
+          <option value="">choose a rule</option>
+          <option v-for="one in others" :key="one.key" :value="block(one.key)">{{ one.title }}</option>
+        </select></label
+      >
+      <SameOrNot v-if="other" :id="bench.model?.id ?? ''" :rule="block(rule.key)" :with-rule="other" />
+    </div>
     <ul v-if="blocks" class="blocks" aria-label="What it is written in">
       <li v-for="one in rule.parts" :key="one.key">
         <button
