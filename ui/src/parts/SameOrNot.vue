@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /**
- * Whether two models, two revisions of one, or two rules of its newest, do the same whatever hands do: proved,
- * or how to see that they do not.
+ * Whether two models, two revisions of one, or two rules of its newest, do the same whatever hands do:
+ * proved, or how to see that they do not.
  */
 import { computed, shallowRef, watch } from 'vue'
 
