@@ -139,6 +139,7 @@ func (q *quest) layer(rows int) {
 // at makes a state the base of the next step.
 func (q *quest) at(state int) (mon uint16, way int) {
 	more := q.t.take(q.y.p, state, q.room, q.base)
+	q.spread()
 	return more[0], int(more[1])
 }
 

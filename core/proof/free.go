@@ -16,8 +16,10 @@ type walk struct {
 	base  *signal.State
 	on    *signal.State  // before the first frame
 	hands []signal.Hands // of each way
+	quick *signal.Ways   // steps all ways of a base at once; nil: they are stepped one by one
 	room  signal.Snapshot
-	steps int // frames computed
+	every []int // all ways
+	steps int   // frames computed
 }
 
 func (y *system) walk(more int) *walk {
@@ -27,9 +29,47 @@ func (y *system) walk(more int) *walk {
 	for way := range y.ways {
 		hands := make(signal.Hands, len(y.rest))
 		y.put(way, hands)
-		w.hands = append(w.hands, hands)
+		w.hands, w.every = append(w.hands, hands), append(w.every, way)
 	}
+	w.quick = y.quick(w.hands)
 	return w
+}
+
+// quick gives what steps all ways at once, where truths alone decide what is watched; else nil.
+func (y *system) quick(hands []signal.Hands) *signal.Ways {
+	show := slices.Clone(y.kept)
+	for _, c := range y.watch.conds {
+		show = append(show, c.slot, c.known)
+	}
+	for _, b := range y.watch.boths {
+		if b.outs[0] >= 0 || b.outs[1] >= 0 {
+			return nil
+		}
+		show = append(show, b.a, b.b)
+	}
+	if len(y.watch.pins) > 0 || y.watch.other != nil || y.claimed.kind == watchStart {
+		return nil
+	}
+	quick, ok := y.p.Ways(hands, show)
+	if !ok {
+		return nil
+	}
+	return quick
+}
+
+// spread steps a frame from the base for all ways; next then gives each.
+func (w *walk) spread() {
+	if w.quick != nil {
+		w.quick.Step(w.base)
+	}
+}
+
+// led lists the ways to step to from a base that was spread: of those that lead to the same, one.
+func (w *walk) led() []int {
+	if w.quick != nil {
+		return w.quick.Distinct()
+	}
+	return w.every
 }
 
 // begin steps the first frame of a run, or takes the last of what was done before.
@@ -47,10 +87,14 @@ func (w *walk) begin(way int) (mon uint16, bad bool) {
 	return w.y.watch.step(nothing, w.st)
 }
 
-// next steps a frame from the base.
+// next steps a frame from the base, which was spread.
 func (w *walk) next(mon uint16, way int) (now uint16, bad bool) {
-	w.st.CopyFrom(w.base)
 	w.steps++
+	if w.quick != nil {
+		w.quick.Put(way, w.st)
+		return w.y.watch.step(mon, w.st)
+	}
+	w.st.CopyFrom(w.base)
 	w.y.p.Step(w.st, w.hands[way])
 	w.y.p.Fold(w.st)
 	return w.y.watch.step(mon, w.st)
@@ -112,7 +156,8 @@ func (y *system) free(ctx context.Context, budget Budget, loose bool) outcome {
 					w.base.V[wait.Count] = wait.Need - 1
 				}
 			}
-			for way := range y.ways {
+			w.spread()
+			for _, way := range w.led() {
 				now, bad := w.next(mon, way)
 				if w.steps%often == 0 && w.ends(ctx, &budget, 6*cap(from)) {
 					out.states, out.stopped = w.t.n, y.far(ctx, w.t.n)

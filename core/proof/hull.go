@@ -94,6 +94,7 @@ func (y *system) hull(ctx context.Context, budget Budget) outcome {
 		h.waiting[at] = false
 		mon := h.t.take(y.p, int(at), h.room, h.base)[0]
 		from := slices.Clone(h.spans[at])
+		h.spread()
 		for way := range y.ways {
 			h.next(mon, way)
 			if !h.arrive(mon, way, from) {
