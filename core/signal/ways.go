@@ -269,7 +269,7 @@ func (b *wayBlock) distinct(w *Ways, reps []int) []int {
 		if word == 0 || word == b.all {
 			continue
 		}
-		for i := range len(masks) {
+		for i := range masks {
 			if one := masks[i] & word; one != 0 && one != masks[i] {
 				masks = append(masks, masks[i]&^word)
 				masks[i] = one

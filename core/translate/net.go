@@ -42,6 +42,7 @@ type net struct {
 	nodes  []node
 	known  map[string]int // nodes without a memory, by what they are
 	blocks map[int]input  // of each block that is translated, or being translated, what it is
+	lean   bool           // gates are made anew in two levels where that takes fewer
 }
 
 // errCannot says what the set cannot do.
@@ -275,7 +276,11 @@ func (n *net) made(i int) (input, error) {
 		if err != nil {
 			return input{}, err
 		}
-		return n.gate(b.Block, in...)
+		made, err := n.gate(b.Block, in...)
+		if err == nil && n.lean {
+			made = n.least(made)
+		}
+		return made, err
 	case *setup.Level:
 		return n.level(b.Block, spec)
 	case *setup.Between:

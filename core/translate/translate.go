@@ -66,7 +66,11 @@ func Translate(ctx context.Context, s *setup.Setup, set Set, budget Budget) (*An
 		return a, nil
 	}
 	t := &translation{ctx: ctx, s: s, p: p, set: &set, budget: budget, wanted: wanted}
-	l, left := t.direct()
+	l, left := t.direct(false)
+	if lean, other := t.direct(true); len(other) < len(left) ||
+		len(other) == len(left) && len(lean.nodes) < len(l.nodes) {
+		l, left = lean, other
+	}
 	a.Left = left
 	v := t.proved(&set, &l)
 	fewer, proved := t.fewer(&l, v.Verdict == proof.Holds)
@@ -101,8 +105,10 @@ type translation struct {
 }
 
 // direct translates block by block; what cannot be is left, and said, and some entry stands in its place.
-func (t *translation) direct() (l listed, left []string) {
+// With lean, gates are put otherwise where that takes fewer.
+func (t *translation) direct(lean bool) (l listed, left []string) {
 	n := newNet(t.set, t.s, t.p)
+	n.lean = lean
 	of := map[int]input{}
 	for _, block := range t.wanted {
 		in, err := n.block(block)
