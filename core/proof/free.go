@@ -103,16 +103,33 @@ func (w *walk) next(mon uint16, way int) (now uint16, bad bool) {
 // often is after how many frames it is looked whether the search is to stop.
 const often = 1 << 10
 
-// free looks at all that can be with the hands anywhere in every frame, by the fewest frames. With loose, a
-// count that runs may be over in any frame: then more can be than really can, and only what never is counts.
-func (y *system) free(ctx context.Context, budget Budget, loose bool) outcome {
+// proves looks at all that can be with the hands anywhere in every frame. It is left open at first when
+// counts
+// are over; where that lets more be than may, the shortest is counted, then the next.
+func (y *system) proves(ctx context.Context, budget Budget, open []signal.Wait) outcome {
+	for ; len(open) > 0; open = open[1:] {
+		out := y.free(ctx, budget, open)
+		if out.done && !out.bad {
+			return out
+		}
+		if !out.bad {
+			break // what is counted makes it no smaller
+		}
+	}
+	return y.free(ctx, budget, nil)
+}
+
+// free looks at all that can be with the hands anywhere in every frame, by the fewest frames. Of open, a
+// count
+// that runs may be over in any frame: then more can be than really can, and only what never is counts.
+func (y *system) free(ctx context.Context, budget Budget, open []signal.Wait) outcome {
 	w := y.walk(1)
 	var from []int32 // of each state, the one before it
 	var by []uint16  // and the way of the hands
 	out := outcome{}
 	note := func(mon uint16, before, way int) bool {
-		if loose {
-			y.loosen(w.st)
+		for _, wait := range running(w.st, open) { // all places of a count that runs are one
+			w.st.V[wait.Count] = 0
 		}
 		_, fresh, ok := w.t.add(w.st, mon)
 		if fresh {
@@ -143,14 +160,10 @@ func (y *system) free(ctx context.Context, budget Budget, loose bool) outcome {
 			return outcome{done: true, states: w.t.n}
 		}
 		mon := w.t.take(y.p, at, w.room, w.base)[0]
-		choices := 1
-		var running []signal.Wait
-		if loose {
-			running = y.running(w.base)
-			choices = 1 << len(running)
-		}
+		run := running(w.base, open)
+		choices := 1 << len(run)
 		for choice := range choices {
-			for k, wait := range running {
+			for k, wait := range run {
 				w.base.V[wait.Count] = 0
 				if choice>>k&1 == 1 {
 					w.base.V[wait.Count] = wait.Need - 1
@@ -201,20 +214,12 @@ func (y *system) far(ctx context.Context, states int) string {
 		"fewer rules that it depends on, make it smaller", why, states, y.ways)
 }
 
-// running lists the counts that run in a state.
-func (y *system) running(st *signal.State) []signal.Wait {
-	var list []signal.Wait
-	for _, wait := range y.waits {
+// running lists of some counts those that run in a state.
+func running(st *signal.State, open []signal.Wait) (list []signal.Wait) {
+	for _, wait := range open {
 		if n := st.At(wait.Count); n >= 0 && n < wait.Need {
 			list = append(list, wait)
 		}
 	}
 	return list
-}
-
-// loosen makes all places of a count that runs one.
-func (y *system) loosen(st *signal.State) {
-	for _, wait := range y.running(st) {
-		st.V[wait.Count] = 0
-	}
 }

@@ -4,6 +4,7 @@
 package proof
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -104,17 +105,24 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 		return Verdict{Verdict: Holds, Rows: []Row{}, Bounds: bounds}
 	}
 	budget.Bytes /= 2
-	loosens := y.exact && len(y.waits) > 0
-	if loosens { // most are decided so at once
+	var open []signal.Wait           // what is not counted at first
+	if y.exact && len(y.waits) > 0 { // most are decided so at once
+		open = slices.SortedStableFunc(slices.Values(y.waits),
+			func(a, b signal.Wait) int { return cmp.Compare(a.Need, b.Need) })
 		short := budget
 		if short.Steps == 0 || short.Steps > looseSteps {
 			short.Steps = looseSteps
 		}
-		out := y.free(ctx, short, true)
+		out := y.free(ctx, short, open)
 		if out.done && !out.bad {
 			return Verdict{Verdict: Holds, Rows: []Row{}, States: out.states}
 		}
-		loosens = out.stopped != "" && short != budget
+		switch {
+		case out.bad:
+			open = open[1:]
+		case short == budget:
+			open = nil // there is no more to spend on that
+		}
 	}
 	if !y.exact {
 		if out := y.hull(ctx, budget); out.done {
@@ -129,13 +137,7 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 			proved <- outcome{stopped: y.why}
 			return
 		}
-		out := outcome{bad: true}
-		if loosens {
-			out = y.free(ctx, budget, true)
-		}
-		if out.bad || !out.done {
-			out = y.free(ctx, budget, false)
-		}
+		out := y.proves(ctx, budget, open)
 		if out.done && !out.bad {
 			cancel()
 		}

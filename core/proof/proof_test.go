@@ -404,6 +404,32 @@ claims:
 		{Cut: signal.Cut{At: -5}, via: func(v float64) float64 { return max(v, 0) }}}))
 }
 
+// TestTimersThatDoNotMatterAreNotCounted: four of twenty seconds, each started by a hand of its own,
+// would make
+// more moments than there is room for; what holds because of two short ones is proved all the same, and what
+// does not hold is not.
+func TestTimersThatDoNotMatterAreNotCounted(t *testing.T) {
+	const text = `
+logic:
+  - {id: w1, block: ton, in: lock.locked, for_s: 20}
+  - {id: w2, block: ton, in: mode.low, for_s: 20.02}
+  - {id: w3, block: tof, in: mode.high, for_s: 20.04}
+  - {id: w4, block: tp, in: over, for_s: 20.06}
+  - {id: over, block: above, of: stick, level: 50}
+  - {id: ready, block: or, in: [w1, w2, w3, w4]}
+  - {id: soon, block: tp, in: button.press, for_s: 0.1}
+  - {id: later, block: ton, in: button.press, for_s: 0.12}
+  - {id: go, block: and, in: [soon, ready]}
+claims: [{id: c, never: [go, later]}]`
+	from := time.Now()
+	s := read(t, text)
+	v := Decide(context.Background(), s, 0, Budget{Bytes: 8 << 20})
+	require.Equal(t, Holds, v.Verdict, v.Why)
+	require.Less(t, time.Since(from), 10*time.Second)
+	broken := decided(t, strings.Replace(text, "for_s: 0.12", "for_s: 0.06", 1))
+	require.Equal(t, Fails, broken.Verdict)
+}
+
 // TestDemoClaims: every claim of the demo is decided, in less than a second for all of them together, and
 // what is found is said in sentences without a name of the document.
 func TestDemoClaims(t *testing.T) {

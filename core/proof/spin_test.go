@@ -370,7 +370,7 @@ func TestSpeedBesideSpin(t *testing.T) {
 	y, err := newSystem(s, &s.Claims[0], nil)
 	require.NoError(t, err)
 	began := time.Now()
-	out := y.free(context.Background(), Usual, false)
+	out := y.free(context.Background(), Usual, nil)
 	took := time.Since(began)
 	require.Equal(t, out.bad, theirs.bad)
 	rate := func(states int, d time.Duration) float64 { return float64(states) / d.Seconds() }
