@@ -66,6 +66,16 @@ func (p *proofs) keep(key [32]byte, v proof.Verdict) {
 	p.of[key] = v
 }
 
+// wait waits for the turn to search, or for the end of what waits; done gives the turn to the next.
+func (p *proofs) wait(ctx context.Context) (done func()) {
+	select {
+	case p.turn <- struct{}{}:
+		return func() { <-p.turn }
+	case <-ctx.Done():
+		return func() {}
+	}
+}
+
 // decide gives the verdict on claim i, searched for where it is not known.
 func (p *proofs) decide(ctx context.Context, s *setup.Setup, i int, seen *atomic.Int64) proof.Verdict {
 	key, err := proof.Fingerprint(s, i)
@@ -73,11 +83,7 @@ func (p *proofs) decide(ctx context.Context, s *setup.Setup, i int, seen *atomic
 		v.Claim = s.Claims[i].ID
 		return v
 	}
-	select {
-	case p.turn <- struct{}{}:
-		defer func() { <-p.turn }()
-	case <-ctx.Done():
-	}
+	defer p.wait(ctx)()
 	within, cancel := context.WithTimeout(ctx, claimWithin)
 	defer cancel()
 	v := proof.Decide(within, s, i, proof.Budget{Bytes: claimBytes, Seen: seen})

@@ -27,7 +27,7 @@ func newFeatures(known *proofs) []owned {
 		{contract.ToStage, &stageFeature{}},
 		{contract.ToMixing, &mixingFeature{}},
 		{contract.ToStates, &statesFeature{}},
-		{contract.ToWay, &wayFeature{}},
+		{contract.ToWay, &wayFeature{proofs: known}},
 		{contract.ToClaims, &claimsFeature{proofs: known}},
 		{contract.ToRecord, &recordFeature{}},
 		{contract.ToBecause, &becauseFeature{}},

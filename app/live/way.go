@@ -20,15 +20,16 @@ const wayWithin = 10 * time.Second
 
 // wayFeature tells how to get from how all stood when the page asked to what it asked for, and plays that.
 type wayFeature struct {
-	asked int               // how many were asked for
-	wish  *contract.Asked   // what is asked for and not looked for yet; nil: nothing
-	doc   *setup.Document   // of which it was asked
-	from  *session.Moment   // of the frame in which it was asked; nil: that is not over
-	found *contract.WayTold // nil: nothing was asked for
-	told  *contract.WayTold
-	film  film
-	stop  context.CancelFunc
-	seeks atomic.Bool
+	proofs *proofs
+	asked  int               // how many were asked for
+	wish   *contract.Asked   // what is asked for and not looked for yet; nil: nothing
+	doc    *setup.Document   // of which it was asked
+	from   *session.Moment   // of the frame in which it was asked; nil: that is not over
+	found  *contract.WayTold // nil: nothing was asked for
+	told   *contract.WayTold
+	film   film
+	stop   context.CancelFunc
+	seeks  atomic.Bool
 }
 
 // film plays a way: the last one that was found, for as long as no other is.
@@ -88,10 +89,13 @@ func (f *wayFeature) next(b *bench) (*contract.Told, func()) {
 // seek looks for the fewest movements, beside the bench, as soon as no other search runs.
 func (f *wayFeature) seek(b *bench) {
 	asked, wish, from := f.asked, f.wish, f.from
-	ctx, stop := context.WithTimeout(context.Background(), wayWithin)
+	ctx, stop := context.WithCancel(context.Background())
 	started := b.beside(&f.seeks, func() func() {
 		defer stop()
-		lines, script := way(ctx, from, wish)
+		defer f.proofs.wait(ctx)()
+		within, cancel := context.WithTimeout(ctx, wayWithin)
+		defer cancel()
+		lines, script := way(within, from, wish)
 		return func() {
 			if f.asked != asked {
 				return

@@ -370,8 +370,8 @@ func TestSame(t *testing.T) {
 	stdout, _, code = axtren(t, "same", a, b)
 	require.Equal(t, 1, code)
 	require.Equal(t,
-		"Press Button 1.\nThen let go of Button 1.\nThen channel 1 is sent 2000.0 µs by "+a+" and "+
-			"1000.0 µs by "+b+".\n",
+		"Press Button 1.\nThen let go of Button 1.\nThen channel 1 is sent 2000 µs by "+a+" and "+
+			"1000 µs by "+b+".\n",
 		stdout)
 	_, stderr, code := axtren(t, "same", a, b, "--seconds", "-1")
 	require.Equal(t, 2, code)

@@ -14,6 +14,8 @@ type Cure struct {
 	Says string
 	Doc  *setup.Document // with the change
 	Also []string        // what else it changes, a sentence each
+
+	least string // of those with the same the first that cures is enough; empty: it stands alone
 }
 
 // What is tried for a cure.
@@ -27,7 +29,7 @@ const (
 )
 
 // Cures looks for small changes with which claim i, that v shows to fail, holds: something more that the
-// start check waits for, how a latch wakes, a rule that is held back, a function that is cut. Each is
+// start check waits for, how a latch wakes, a rule that is held back, a function that is cut, a wait. Each is
 // proved.
 func Cures(ctx context.Context, doc *setup.Document, i int, v *Verdict, budget Budget) []Cure {
 	list := []Cure{}
@@ -40,13 +42,16 @@ func Cures(ctx context.Context, doc *setup.Document, i int, v *Verdict, budget B
 	c.latches()
 	c.conditions()
 	c.fades()
+	c.dwells()
+	done := map[string]bool{}
 	for _, one := range c.list[:min(len(c.list), mostTried)] {
 		if len(list) == mostCures || ctx.Err() != nil {
 			break
 		}
-		if Decide(ctx, one.Doc.Setup, i, budget).Verdict != Holds {
+		if one.least != "" && done[one.least] || Decide(ctx, one.Doc.Setup, i, budget).Verdict != Holds {
 			continue
 		}
+		done[one.least] = true
 		one.Also = also(ctx, doc.Setup, one.Doc.Setup, i, budget)
 		list = append(list, one)
 	}
@@ -221,6 +226,61 @@ func (c *curing) atOnce(name string, mixes []int) {
 		}
 		return nil
 	})
+}
+
+// dwellsFor are the times that are tried for a wait, seconds.
+var dwellsFor = []float64{0.1, 0.2, 0.5, 1, 2, 5}
+
+// dwells lets what must never be at once begin only when what brings it about has been so for a while.
+func (c *curing) dwells() {
+	s := c.doc.Setup
+	claim := &s.Claims[c.i]
+	if claim.Never == nil {
+		return
+	}
+	for _, cond := range *claim.Never {
+		if cond.Output != nil {
+			for _, k := range s.MixesTo(s.Item(*cond.Output).Index) {
+				if when := s.Mixes[k].When; when != nil {
+					c.dwell(s.Named(*cond.Output)+" move", fmt.Sprintf("/mixes/%d/when", k), *when)
+				}
+			}
+			continue
+		}
+		f, err := s.Fact(cond.Truth)
+		if err != nil || f.Kind != setup.FactBlock || f.Not {
+			continue
+		}
+		name := "“" + s.Label(f.Item()) + "” be on"
+		switch spec := s.Logic[f.Index].Spec.(type) {
+		case *setup.Gate:
+			for k, in := range spec.In {
+				c.dwell(name, fmt.Sprintf("/logic/%d/in/%d", f.Index, k), in)
+			}
+		case *setup.Latch:
+			c.dwell(name, fmt.Sprintf("/logic/%d/set", f.Index), spec.Set)
+		}
+	}
+}
+
+// dwell lets a place of the document read a condition only when it has been so for a while.
+func (c *curing) dwell(what, place string, t setup.Truth) {
+	s := c.doc.Setup
+	for _, wait := range dwellsFor {
+		id, before := s.FreeID("waits"), len(c.list)
+		c.try(fmt.Sprintf("Let %s only when it has been so for %s s: %s", what, words.Short(wait), words.Truth(s, t)),
+			func(d *setup.Draft) error {
+				err := d.Add("logic", setup.GroupNode("id", id, "label", "Has been so for "+words.Short(wait)+" s",
+					"block", "ton", "in", string(t), "for_s", wait))
+				if err != nil {
+					return err
+				}
+				return d.Set(place, id)
+			})
+		for i := range c.list[before:] {
+			c.list[before+i].least = place
+		}
+	}
 }
 
 // rest is a mix by which a function rests while something is so; nil where it is not known where that is.

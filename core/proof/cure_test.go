@@ -77,4 +77,29 @@ claims:
 		"Let Two rest while One is asked to move"},
 		says(cures(read("false"), "never")))
 	require.Empty(t, cures(read("false"), "together"))
+
+	// a wait, the shortest that does it: of a rule, of a latch, of a function
+	waits, err := setup.ReadYAML([]byte(`format: axtren-setup
+version: 1
+transmitter:
+  frame_ms: 50
+  controls:
+    - {id: key, label: Key, kind: switch, positions: [rest, press], spring_to: rest}
+    - {id: mode, label: Mode, kind: switch, positions: [a, b]}
+outputs: [{id: legs, label: Legs, channel: 1}, {id: doors, label: Doors, channel: 2}]
+mixes: [{to: legs, from: 80, when: mode.b}]
+logic:
+  - {id: open, label: Open, block: tof, in: mode.a, for_s: 0.3}
+  - {id: go, label: Go, block: or, in: [mode.b]}
+  - {id: went, label: Went, block: rs, set: mode.b, reset: mode.a}
+claims:
+  - {id: rule, never: [go, open]}
+  - {id: latch, never: [went, open]}
+  - {id: moved, never: [{output: legs, above: 5}, open]}
+`))
+	require.NoError(t, err)
+	const so = " only when it has been so for 0.5 s: Mode at b"
+	require.Equal(t, []string{"Let “Go” be on" + so}, says(cures(waits, "rule")))
+	require.Equal(t, []string{"Let “Went” be on" + so}, says(cures(waits, "latch")))
+	require.Equal(t, []string{"Let Legs rest while Open is on", "Let Legs move" + so}, says(cures(waits, "moved")))
 }

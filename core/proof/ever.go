@@ -57,29 +57,34 @@ func (y *system) ever(a *asked) (span signal.Span, ok bool) {
 	if span, ok = y.stands(out); !ok {
 		return span, false
 	}
-	if mode, value := signal.LossOf(y.s, ref); mode == "preset" {
-		span = span.With(signal.Span{Low: value, High: value})
-	}
 	_, pin := y.s.Pin(ref)
 	aim := y.p.Aim(i)
-	at := func(position float64) float64 {
-		v, known := aim.At(y.p.Arriving(pin.Channel, y.p.PulseOf(position)))
+	does := signal.Span{Low: math.Inf(1), High: math.Inf(-1)}
+	at := func(us float64) {
+		v, known := aim.At(us)
 		ok = ok && known
-		return v
+		does = does.With(signal.Span{Low: v, High: v})
 	}
-	low, high := at(span.Low), at(span.High)
-	span = signal.Span{Low: min(low, high), High: max(low, high)}
-	if turns {
-		span = span.With(signal.Span{}) // without a pulse, while it brakes, and until neutral
-		if esc.SwapOn != nil {
-			span = span.With(signal.Span{Low: -span.High, High: -span.Low})
-		}
+	for _, position := range []float64{span.Low, span.High} {
+		at(y.p.Arriving(pin.Channel, y.p.PulseOf(position)))
+	}
+	if mode, value := signal.LossOf(y.s, ref); mode == "preset" {
+		at(y.p.PulseOf(value))
 	}
 	if y.begun != nil {
 		now := y.begun.st.At(y.p.Devices[i].Value)
-		span = span.With(signal.Span{Low: now, High: now})
+		does = does.With(signal.Span{Low: now, High: now})
+		if us := y.begun.st.At(y.p.Pins[ref.Receiver][ref.Pin].US); us > 0 { // it may have been held there
+			at(us)
+		}
 	}
-	return span, ok
+	if turns {
+		does = does.With(signal.Span{}) // without a pulse, while it brakes, and until neutral
+		if esc.SwapOn != nil {
+			does = does.With(signal.Span{Low: -does.High, High: -does.Low})
+		}
+	}
+	return does, ok
 }
 
 // stands bounds where an output stands: where it ever makes for, and where it is as the search begins.

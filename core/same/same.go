@@ -275,7 +275,7 @@ func (a *Answer) Says(setups [2]*setup.Setup, names [2]string) []string {
 		if us == 0 {
 			return "nothing"
 		}
-		return words.Figure(us) + " µs"
+		return words.Short(us) + " µs"
 	}
 	list := proof.Moves(setups[0], a.Rows)
 	when := proof.When(setups[0], a.Rows, a.Frame)

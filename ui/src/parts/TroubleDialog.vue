@@ -31,7 +31,8 @@ watch([complaint, line, visible, stepping], () => {
   trouble.complain(asked ? complaint.value : '', line.value)
   // where nothing happens it is said what would make it do something
   const nothing = asked && complaint.value === 'nothing'
-  if (nothing || ways.asked) ways.ask(nothing ? { output: line.value } : undefined)
+  if (nothing) ways.ask({ output: line.value })
+  else if (ways.asked && 'output' in ways.asked) ways.ask()
 })
 const label = () => bench.view?.lines.find((one) => one.id === line.value)?.label ?? ''
 

@@ -103,7 +103,7 @@ useEventListener('keydown', keys)
       </div>
       <div v-if="asked === 'how'">
         <HowTo />
-        <Button class="quiet done" @click="shut">Done</Button>
+        <Button class="quiet" @click="shut">Done</Button>
       </div>
       <section v-else-if="asked" class="drill" :aria-label="titles[asked]">
         <h3>{{ titles[asked] }}</h3>
