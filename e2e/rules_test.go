@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"strconv"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
@@ -180,6 +181,17 @@ func TestOwnEntries(t *testing.T) {
 	p.sees(shows(".own dd", "latch: set by Red button at press, reset by entry 3"))
 	p.sees("document.querySelectorAll('.own ul li').length === 3")
 	p.spotless("own entries")
+	p.sees("!document.querySelector('[data-plain]')")
+
+	// where the other side of a latch wins, it is said what goes wrong with it as it stands
+	id := p.place()[len("/models/"):][:36]
+	_, err := p.app.Send("PATCH", "/api/models/"+id, `[{"op": "add", "path": "/transmitter/can/logic/both_true",
+		"value": "reset"}]`, "If-Match", fmt.Sprintf("%q", strconv.Itoa(p.revisionOf(id))))
+	p.goes(err)
+	p.sees(shows("[data-plain] summary", "Keyed in one by one as they stand, they would not do the same here"))
+	p.clicks("[data-plain] summary")
+	p.sees(shows("[data-plain] li:last-child", "“Tank blown” is off and should be on"))
+	p.spotless("what goes wrong as it stands")
 	p.presses("Put away")
 	p.sees("!document.querySelector('.own dt')")
 	p.opensModel("Marram", "rules", "document.querySelector('.own button')")

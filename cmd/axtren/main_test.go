@@ -402,6 +402,8 @@ func TestTranslate(t *testing.T) {
 	require.Contains(t, stdout,
 		"1: all of these: Horn key at press and not Lock at shut\n2: latch: set by entry 1, "+
 			"reset by Lock at shut\nBlow is entry 2.\nThey do the same, whatever hands do; none does it with fewer.\n")
+	require.Contains(t, stdout, "Keyed in one by one as they stand, they would not do the same:\n"+
+		"Before power-on: Lock at shut.\nThen press Horn key.\nThen “Blow” is on and should be off.\n")
 	stdout, _, code = axtren(t, "translate", path, "--entries", "1", "--json")
 	require.Equal(t, 1, code)
 	require.Contains(t, stdout, `"same": false`)

@@ -112,4 +112,10 @@ func writeTranslation(out io.Writer, s *setup.Setup, a *translate.Answer) {
 	if len(a.RestsOn) > 0 {
 		fmt.Fprintln(out, "That rests on what is not known of the transmitter: "+strings.Join(a.RestsOn, ", ")+".")
 	}
+	if plain := a.Tell(s).Plain; len(plain) > 0 {
+		fmt.Fprintln(out, "Keyed in one by one as they stand, they would not do the same:")
+		for _, line := range plain {
+			fmt.Fprintln(out, line)
+		}
+	}
 }

@@ -43,6 +43,7 @@ type net struct {
 	known  map[string]int // nodes without a memory, by what they are
 	blocks map[int]input  // of each block that is translated, or being translated, what it is
 	lean   bool           // gates are made anew in two levels where that takes fewer
+	plain  bool           // each block as the set has it by name, whatever the set makes of it
 }
 
 // errCannot says what the set cannot do.
@@ -323,7 +324,7 @@ func (n *net) timer(i int, kind string, spec *setup.Timer,
 	at := n.fresh()
 	n.blocks[i] = input{node: at}
 	in, err := read(spec.In)
-	if err == nil && kind == "tp" && n.set.Fires {
+	if err == nil && kind == "tp" && n.set.Fires && !n.plain {
 		in[0], err = n.edge("r_trig", in[0])
 	}
 	if err != nil {
@@ -337,7 +338,9 @@ func (n *net) timer(i int, kind string, spec *setup.Timer,
 // edge is a rise or a fall.
 func (n *net) edge(kind string, in input) (input, error) {
 	other := map[string]string{"r_trig": "f_trig", "f_trig": "r_trig"}[kind]
-	quiet := func(kind string) bool { return n.set.has(kind) && (kind == "f_trig" || !n.set.Fires) }
+	quiet := func(kind string) bool {
+		return n.set.has(kind) && (n.plain || kind == "f_trig" || !n.set.Fires)
+	}
 	switch {
 	case quiet(kind):
 		return n.add(node{kind: kind, in: []input{in}}), nil
@@ -473,8 +476,8 @@ func (n *net) ring(block int, sides func(own input) (set, reset input, err error
 	start string) (input, error) {
 	latch := n.set.latch()
 	wakes := start == "kept" == n.set.Remembers // as it should, but for one that wakes true
-	native := latch != "" && !n.set.OnEdge && (wakes || !n.set.ByPlace || start == "kept")
-	turned := start == "true" && n.set.Negated // it is held the other way round
+	native := latch != "" && (n.plain || !n.set.OnEdge && (wakes || !n.set.ByPlace || start == "kept"))
+	turned := start == "true" && n.set.Negated && !n.plain // it is held the other way round
 	gates := n.set.ByPlace && n.set.has("and") && n.set.has("or") && n.set.Inputs >= 2
 	if !native && !gates {
 		if native = latch != ""; !native {
@@ -518,7 +521,7 @@ func (n *net) ring(block int, sides func(own input) (set, reset input, err error
 
 // givesWay makes the side that the set lets win give way where the other should.
 func (n *net) givesWay(set, reset input, setWins bool) (input, input, error) {
-	if setWins == n.set.SetWins || n.exclusive(set, reset) {
+	if setWins == n.set.SetWins || n.plain || n.exclusive(set, reset) {
 		return set, reset, nil
 	}
 	if setWins {
@@ -554,12 +557,12 @@ func (n *net) toggle(i int, spec *setup.Toggle, read func(...setup.Truth) ([]inp
 	if spec.Reset != nil {
 		truths = append(truths, *spec.Reset)
 	}
-	wakes := start == "kept" == n.set.Remembers && start != "true"
+	wakes := n.plain || start == "kept" == n.set.Remembers && start != "true"
 	if n.set.has("toggle") && wakes && n.set.Inputs >= len(truths) {
 		at := n.fresh()
 		n.blocks[i] = input{node: at}
 		in, err := read(truths...)
-		if err == nil && n.set.Fires {
+		if err == nil && n.set.Fires && !n.plain {
 			in[0], err = n.edge("r_trig", in[0])
 		}
 		if err == nil {

@@ -6,6 +6,7 @@ import (
 
 	"axtren/core/proof"
 	"axtren/core/setup"
+	"axtren/core/signal"
 	"axtren/core/words"
 )
 
@@ -17,6 +18,8 @@ type Told struct {
 	Lines   []string   `json:"lines"` // what was proved, or what to do to see where it differs, a sentence each
 	Rests   []string   `json:"rests"` // what it rests on that is not known, and what to try
 	Left    []string   `json:"left"`  // what the transmitter cannot do, a sentence each
+	// what goes wrong where each rule is keyed in as it stands, a sentence each; empty: nothing, or not known
+	Plain []string `json:"plain"`
 }
 
 // ToldItem is one entry in words.
@@ -72,7 +75,11 @@ func (a *Answer) Items(s *setup.Setup) []ToldItem {
 // Tell says a translation for a page.
 func (a *Answer) Tell(s *setup.Setup) Told {
 	told := Told{Verdict: proof.Holds, Known: s.Transmitter.Can != nil && s.Transmitter.Can.Logic != nil,
-		Entries: a.Items(s), Lines: []string{}, Rests: a.Rests(), Left: []string{}}
+		Entries: a.Items(s), Lines: []string{}, Rests: a.Rests(), Left: []string{},
+		Plain: []string{}}
+	if a.Plain != nil {
+		told.Plain = a.Plain.says(s)
+	}
 	for _, left := range a.Left {
 		told.Left = append(told.Left, left+".")
 	}
@@ -126,28 +133,38 @@ func (a *Answer) differs(s *setup.Setup) string {
 		a.Frame)) + " the entry is not what the rule is: " + strings.Join(names, ", ") + "."
 }
 
-// apart lists the blocks that are not as their entries in the frame that shows it.
-func (t *translation) apart(l *listed, v *proof.Verdict) (list []setup.ID) {
+// apart gives the blocks that are not as their entries in the frame that shows it, and whether each entry is
+// on then.
+func (t *translation) apart(l *listed, v *proof.Verdict) map[setup.ID]bool {
 	with, ids := l.blocks(t.s, t.set)
 	p, err := t.set.compile(ids)(with)
 	if err != nil {
 		return nil
 	}
-	st, hands := p.PowerOn(), p.Rest()
-	next := 0
-	for frame := range v.Frame + 1 {
-		for ; next < len(v.Rows) && v.Rows[next].Frame == frame; next++ {
-			if hand, ok := p.Hand(v.Rows[next].Control); ok {
-				hands[hand], _ = p.HandValue(v.Rows[next].Control, v.Rows[next].Value)
+	on := map[setup.ID]bool{}
+	err = proof.Play(p, v.Rows, v.Frame, func(frame int, st *signal.State) bool {
+		at := func(id setup.ID) float64 { return st.At(p.BlockSlot(with.Item(id).Index)) }
+		for _, block := range sorted(l.of) {
+			id, entry := t.s.Logic[block].ID, ids[l.of[block]]
+			if frame == v.Frame && at(id) != at(entry) {
+				on[id] = at(entry) != 0
 			}
 		}
-		p.Step(st, hands)
+		return true
+	})
+	if err != nil {
+		return nil
 	}
-	at := func(id setup.ID) float64 { return st.At(p.BlockSlot(with.Item(id).Index)) }
-	for _, block := range sorted(l.of) {
-		if id := t.s.Logic[block].ID; at(id) != at(ids[l.of[block]]) {
-			list = append(list, id)
+	return on
+}
+
+// says says what goes wrong with what most would key in.
+func (u *Plain) says(s *setup.Setup) []string {
+	var wrong []string
+	for i := range s.Logic {
+		if on, differs := u.On[s.Logic[i].ID]; differs {
+			wrong = append(wrong, "“"+s.Named(s.Logic[i].ID)+"” is "+words.OnOff(on)+" and should be "+words.OnOff(!on))
 		}
 	}
-	return list
+	return append(proof.Moves(s, u.Rows), words.Capital(proof.When(s, u.Rows, u.Frame))+" "+words.And(wrong)+".")
 }

@@ -3,6 +3,7 @@ package translate
 import (
 	"context"
 	"errors"
+	"maps"
 	"slices"
 
 	"axtren/core/proof"
@@ -22,6 +23,14 @@ type Answer struct {
 	Frame     int              // the frame in which they do
 	Differ    []setup.ID       // the blocks that are not as their entries then
 	Left      []string         // what the set cannot do, a sentence each
+	Plain     *Plain           // what goes wrong with what most would key in; nil: nothing, or it is not known
+}
+
+// Plain is what goes wrong where each block is keyed in as the set has it by name.
+type Plain struct {
+	Rows  []proof.Row // the fewest movements that show it
+	Frame int
+	On    map[setup.ID]bool // the blocks that are not as their entries then, and whether each entry is on
 }
 
 // Script is what shows that a translation is not the same; empty where it is, or it is not known.
@@ -66,8 +75,10 @@ func Translate(ctx context.Context, s *setup.Setup, set Set, budget Budget) (*An
 		return a, nil
 	}
 	t := &translation{ctx: ctx, s: s, p: p, set: &set, budget: budget, wanted: wanted}
-	l, left := t.direct(false)
-	if lean, other := t.direct(true); len(other) < len(left) ||
+	l, left := t.direct(newNet(&set, s, p))
+	thrifty := newNet(&set, s, p)
+	thrifty.lean = true
+	if lean, other := t.direct(thrifty); len(other) < len(left) ||
 		len(other) == len(left) && len(lean.nodes) < len(l.nodes) {
 		l, left = lean, other
 	}
@@ -87,11 +98,34 @@ func Translate(ctx context.Context, s *setup.Setup, set Set, budget Budget) (*An
 		a.Same, a.Undecided = false, v.Why
 	case proof.Fails:
 		a.Same, a.Rows, a.Frame = false, v.Rows, v.Frame
-		a.Differ = t.apart(&l, &v)
+		a.Differ = slices.Sorted(maps.Keys(t.apart(&l, &v)))
 	default:
 		a.RestsOn = t.restsOn(&l)
+		a.Plain = t.plain()
 	}
 	return a, nil
+}
+
+// plainSteps is how many frames are computed to find what is wrong with what most would key in.
+const plainSteps = 200_000
+
+// plain looks for what goes wrong with what most would key in.
+func (t *translation) plain() *Plain {
+	n := newNet(t.set, t.s, t.p)
+	n.plain = true
+	l, left := t.direct(n)
+	if left != nil {
+		return nil
+	}
+	budget := t.budget.Budget
+	if budget.Steps == 0 || budget.Steps > plainSteps {
+		budget.Steps = plainSteps
+	}
+	v := t.provedWithin(budget, t.set, &l)
+	if v.Verdict != proof.Fails {
+		return nil
+	}
+	return &Plain{v.Rows, v.Frame, t.apart(&l, &v)}
 }
 
 // translation is one that is worked out.
@@ -105,10 +139,7 @@ type translation struct {
 }
 
 // direct translates block by block; what cannot be is left, and said, and some entry stands in its place.
-// With lean, gates are put otherwise where that takes fewer.
-func (t *translation) direct(lean bool) (l listed, left []string) {
-	n := newNet(t.set, t.s, t.p)
-	n.lean = lean
+func (t *translation) direct(n *net) (l listed, left []string) {
 	of := map[int]input{}
 	for _, block := range t.wanted {
 		in, err := n.block(block)
@@ -168,12 +199,16 @@ func (n *net) anything() input {
 
 // proved finds out whether entries, as a set runs them, equal the blocks that they stand for.
 func (t *translation) proved(set *Set, l *listed) proof.Verdict {
+	return t.provedWithin(t.budget.Budget, set, l)
+}
+
+func (t *translation) provedWithin(budget proof.Budget, set *Set, l *listed) proof.Verdict {
 	with, ids := l.blocks(t.s, set)
 	pairs := &proof.Pairs{Setup: with, Compile: set.compile(ids)}
 	for _, block := range sorted(l.of) {
 		pairs.List = append(pairs.List, proof.Pair{A: t.s.Logic[block].ID, B: ids[l.of[block]]})
 	}
-	return proof.Apart(t.ctx, pairs, t.budget.Budget)
+	return proof.Apart(t.ctx, pairs, budget)
 }
 
 // restsOn lists what is not known of the set that would make entries another thing if it were the other way.

@@ -442,3 +442,42 @@ func TestAgainstAPlainSet(t *testing.T) {
 	require.Greater(t, fewest, 20)
 	require.Positive(t, differ)
 }
+
+// TestWhatGoesWrongAsItStands: of rules that a set runs in another way than they are meant, it is said what the
+// recipe would do that most would key in, block by block; where nothing goes wrong, nothing is said. By hand.
+func TestWhatGoesWrongAsItStands(t *testing.T) {
+	const plain = "order: by_place, set_on: level, negated: true, remembers: false"
+	for _, c := range []struct {
+		name, can, logic string
+		lines            []string
+	}{
+		{"the side that it should", plain + ", both_true: set, thrown_at_power_on: nothing",
+			"{id: r, label: Horn, block: sr, set: key.press, reset: mode.a}", nil},
+		{"the other side wins", plain + ", both_true: reset, thrown_at_power_on: nothing",
+			"{id: r, label: Horn, block: sr, set: key.press, reset: mode.a}",
+			[]string{"Press Button 1.", "Then “Horn” is off and should be on."}},
+		{"and the other way", plain + ", both_true: set, thrown_at_power_on: nothing",
+			"{id: r, label: Horn, block: rs, set: key.press, reset: mode.a}",
+			[]string{"Press Button 1.", "Then “Horn” is on and should be off."}},
+		{"what is thrown counts as a rise", plain + ", blocks: [and, or, r_trig], both_true: set, " +
+			"thrown_at_power_on: fires", "{id: r, label: Chime, block: r_trig, in: lock.shut}",
+			[]string{"Before power-on: Switch 2 at shut.", "At power-on “Chime” is on and should be off."}},
+		{"and does not where it is a button", plain + ", blocks: [and, or, r_trig], both_true: set, " +
+			"thrown_at_power_on: fires", "{id: r, label: Chime, block: r_trig, in: key.press}", nil},
+		{"it wakes off", plain + ", both_true: set, thrown_at_power_on: nothing",
+			"{id: r, label: Horn, block: sr, set: key.press, reset: lock.shut, start: true}",
+			[]string{"At power-on “Horn” is off and should be on."}},
+		{"a toggle that fires", plain + ", blocks: [and, or, toggle], both_true: set, thrown_at_power_on: fires",
+			"{id: r, label: Lamp, block: toggle, in: lock.shut}",
+			[]string{"Before power-on: Switch 2 at shut.", "At power-on “Lamp” is on and should be off."}},
+	} {
+		s := read(t, c.can, "mixes: [{to: out, from: r}]\nlogic: ["+c.logic+"]")
+		a, err := Translate(context.Background(), s, SetOf(s, -1), Usual)
+		require.NoError(t, err)
+		require.True(t, a.Same, c.name)
+		told := a.Tell(s)
+		require.NotNil(t, told.Plain)
+		require.Equal(t, append([]string{}, c.lines...), told.Plain, c.name)
+		require.Equal(t, c.lines != nil, a.Plain != nil, c.name)
+	}
+}

@@ -1268,6 +1268,8 @@ export interface components {
             rests: string[];
             /** @description What the transmitter cannot do */
             left: string[];
+            /** @description What goes wrong where each rule is keyed in as it stands, step by step; empty where nothing does, or it is not known */
+            plain: string[];
         };
         RulesTold: {
             revision: number;

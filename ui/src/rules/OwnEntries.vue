@@ -70,6 +70,12 @@ watch([() => props.id, () => bench.model?.revision, asked], async (_now, _before
           </dd>
         </div>
       </dl>
+      <details v-if="told.plain.length" data-plain>
+        <summary>Keyed in one by one as they stand, they would not do the same here</summary>
+        <ol>
+          <li v-for="(line, i) in told.plain" :key="i">{{ line }}</li>
+        </ol>
+      </details>
       <template v-if="told.rests.length">
         <p>It rests on what is not known of this transmitter:</p>
         <ul>
@@ -113,6 +119,12 @@ dl div {
 
 dd {
   margin: 0;
+}
+
+summary {
+  min-height: 32px;
+  color: var(--petrol);
+  cursor: pointer;
 }
 
 ol,
