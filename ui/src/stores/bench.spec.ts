@@ -11,6 +11,7 @@ import { useNotices } from './notices'
 import { usePlayer } from './player'
 import { useStage } from './stage'
 import { useTrouble } from './trouble'
+import { useWays } from './ways'
 
 class FakeSocket {
   static OPEN = 1
@@ -299,6 +300,34 @@ describe('the bench', () => {
     expect(player.playing).toEqual({ recording: 'r', at: 5, of: 100, run: 1, marks: [3] })
     socket.say({ t: 'played', play: { recording: '', at: 0, of: 0, run: 0 } })
     expect(player.playing).toBeUndefined()
+  })
+
+  it('takes only the answer to what was asked last, and none of a model as it was', () => {
+    const ways = useWays()
+    const { socket } = seated()
+    const told = (of: string, does: string, lines: string[] = []) =>
+      socket.say({ t: 'way', way: { of, does, looking: false, lines, plays: '' } })
+    ways.ask({ device: 'horn', does: 'on' })
+    ways.ask({ rule: 'logic/lit', node: 2 })
+    expect(socket.sent.slice(-2)).toEqual([
+      { t: 'way', device: 'horn', does: 'on' },
+      { t: 'way', rule: 'logic/lit', node: 2 },
+    ])
+    told('devices/horn', 'on', ['Press it.'])
+    expect(ways.answer).toBeUndefined()
+    told('logic/lit', '1')
+    expect(ways.answer).toBeUndefined()
+    told('logic/lit', '2', ['Press it.'])
+    expect(ways.answer?.lines).toEqual(['Press it.'])
+    told('', '')
+    expect(ways.asked).toBeUndefined()
+    expect(ways.answer).toBeUndefined()
+    ways.ask({ output: 'pump' })
+    told('outputs/pump', '', ['Wait.'])
+    expect(ways.answer?.lines).toEqual(['Wait.'])
+    ways.ask()
+    expect(socket.sent.at(-1)).toEqual({ t: 'way' })
+    expect(ways.answer).toBeUndefined()
   })
 
   it('holds no more after a night of frames', () => {
