@@ -43,7 +43,7 @@ type film struct {
 func (f *wayFeature) take(b *bench, msg *contract.Asked) {
 	f.close()
 	f.asked++
-	f.wish, f.found, f.from = nil, nil, nil
+	f.wish, f.found, f.told, f.from = nil, nil, nil, nil
 	one := contract.WayTold{Looking: true, Lines: []string{}}
 	switch {
 	case msg.Rule != nil && msg.Node != nil:
@@ -66,8 +66,11 @@ func (f *wayFeature) close() {
 }
 
 func (f *wayFeature) next(b *bench) (*contract.Told, func()) {
-	if f.found != nil && f.doc != b.session.Newest().Doc { // it was asked of another model
-		f.take(b, &contract.Asked{})
+	if newest := b.session.Newest().Doc; f.found != nil && f.doc != newest { // it was asked of another model
+		f.close()
+		f.asked++
+		f.wish, f.doc, f.found = nil, newest, &contract.WayTold{Of: f.found.Of, Does: f.found.Does,
+			Lines: []string{}}
 	}
 	if f.wish != nil {
 		if f.from == nil {
@@ -79,11 +82,7 @@ func (f *wayFeature) next(b *bench) (*contract.Told, func()) {
 		return nil, nil
 	}
 	now := f.found
-	if now == nil {
-		now = &contract.WayTold{Lines: []string{}}
-	}
-	told := f.found
-	return &contract.Told{T: contract.FromWay, Way: now}, func() { f.told = told }
+	return &contract.Told{T: contract.FromWay, Way: now}, func() { f.told = now }
 }
 
 // seek looks for the fewest movements, beside the bench, as soon as no other search runs.

@@ -118,9 +118,20 @@ func TestAnotherModelHasAnotherWay(t *testing.T) {
 	msg, sent := own[*wayFeature](b).next(b)
 	require.NotNil(t, msg)
 	sent()
-	require.Equal(t, &contract.WayTold{Lines: []string{}}, msg.Way)
+	require.Equal(t, &contract.WayTold{Of: "outputs/port_track", Lines: []string{}}, msg.Way)
 	msg, _ = own[*wayFeature](b).next(b)
 	require.Nil(t, msg)
+
+	// who asks for nothing any more is told nothing more of it
+	b.frame(mail{asks: ask(contract.Asked{T: contract.ToWay, Device: &port, Does: &plus})})
+	_, _ = own[*wayFeature](b).next(b)
+	b.frame(mail{asks: ask(contract.Asked{T: contract.ToWay})})
+	for range 50 {
+		time.Sleep(time.Millisecond)
+		b.frame(b.box.take())
+		msg, _ = own[*wayFeature](b).next(b)
+		require.Nil(t, msg)
+	}
 }
 
 // TestEveryGoalOfTheDemo: whatever a device of the demo can be asked to be got to do, from how things

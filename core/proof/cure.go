@@ -268,7 +268,8 @@ func (c *curing) dwell(what, place string, t setup.Truth) {
 	s := c.doc.Setup
 	for _, wait := range dwellsFor {
 		id, before := s.FreeID("waits"), len(c.list)
-		c.try(fmt.Sprintf("Let %s only when it has been so for %s s: %s", what, words.Short(wait), words.Truth(s, t)),
+		c.try(fmt.Sprintf("Let %s only when it has been so for %s s: %s", what, words.Short(wait),
+			words.Truth(s, t)),
 			func(d *setup.Draft) error {
 				err := d.Add("logic", setup.GroupNode("id", id, "label", "Has been so for "+words.Short(wait)+" s",
 					"block", "ton", "in", string(t), "for_s", wait))

@@ -101,5 +101,6 @@ claims:
 	const so = " only when it has been so for 0.5 s: Mode at b"
 	require.Equal(t, []string{"Let “Go” be on" + so}, says(cures(waits, "rule")))
 	require.Equal(t, []string{"Let “Went” be on" + so}, says(cures(waits, "latch")))
-	require.Equal(t, []string{"Let Legs rest while Open is on", "Let Legs move" + so}, says(cures(waits, "moved")))
+	require.Equal(t, []string{"Let Legs rest while Open is on", "Let Legs move" + so}, says(cures(waits,
+		"moved")))
 }

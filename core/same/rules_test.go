@@ -66,7 +66,8 @@ logic:
 	require.Equal(t, "Then Beyond is on and Further is off.", lines[len(lines)-1])
 	_, _, ok := Rules(context.Background(), s, "both", "stick", proof.Usual)
 	require.False(t, ok)
-	verdict, lines, ok := Rules(context.Background(), s, "soon", "turned", proof.Budget{Bytes: 1 << 20, Steps: 1})
+	verdict, lines, ok := Rules(context.Background(), s, "soon", "turned", proof.Budget{Bytes: 1 << 20,
+		Steps: 1})
 	require.True(t, ok)
 	require.Contains(t, []string{proof.Undecided, proof.Fails}, verdict)
 	require.Regexp(t, `^[A-Z].*\.$`, lines[0])

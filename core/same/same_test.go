@@ -469,11 +469,14 @@ func TestWhatIsSaidOfTwo(t *testing.T) {
 	plain := "outputs: [{id: out, label: Winch, channel: 48}]\nmixes: [{from: %d, to: out}]\n"
 	require.Equal(t, []string{"They send the same, whatever hands do: every channel is made in the same way."},
 		of(fmt.Sprintf(plain, 20), fmt.Sprintf(plain, 20)))
-	require.Equal(t, []string{"At power-on Winch (channel 48) is sent 1600 µs by the first and 1650 µs by the second."},
+	require.Equal(t,
+		[]string{"At power-on Winch (channel 48) is sent 1600 µs by the first and 1650 µs by the second."},
 		of(fmt.Sprintf(plain, 20), fmt.Sprintf(plain, 30)))
-	require.Equal(t, []string{"At power-on Winch (channel 48) is sent 1600 µs by the first and nothing by the second."},
+	require.Equal(t,
+		[]string{"At power-on Winch (channel 48) is sent 1600 µs by the first and nothing by the second."},
 		of(fmt.Sprintf(plain, 20), "outputs: []"))
-	require.Equal(t, []string{"At power-on Winch (channel 48) is sent nothing by the first and 1600 µs by the second."},
+	require.Equal(t,
+		[]string{"At power-on Winch (channel 48) is sent nothing by the first and 1600 µs by the second."},
 		of("outputs: []", fmt.Sprintf(plain, 20)))
 	latch := "outputs: [{id: out, channel: 3}]\nlogic: [{id: r, block: %s, set: mode.b, reset: key.press}]\n" +
 		"mixes: [{to: out, from: r, gain: 40}]"
@@ -482,8 +485,9 @@ func TestWhatIsSaidOfTwo(t *testing.T) {
 	require.Equal(t, "Then channel 3 is sent 1700 µs by the first and 1300 µs by the second.", says[len(says)-1])
 
 	a, b := &setup.Setup{}, &setup.Setup{}
-	require.Equal(t, []string{"They send the same, whatever hands do: 12 moments were looked at, and there are no " +
-		"others."}, (&Answer{Same: true, States: 12}).Says([2]*setup.Setup{a, b}, names))
+	require.Equal(t,
+		[]string{"They send the same, whatever hands do: 12 moments were looked at, and there are no " +
+			"others."}, (&Answer{Same: true, States: 12}).Says([2]*setup.Setup{a, b}, names))
 	require.Equal(t, []string{"There was no time."}, (&Answer{Undecided: "there was no time"}).Says(
 		[2]*setup.Setup{a, b}, names))
 }

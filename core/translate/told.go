@@ -163,7 +163,8 @@ func (u *Plain) says(s *setup.Setup) []string {
 	var wrong []string
 	for i := range s.Logic {
 		if on, differs := u.On[s.Logic[i].ID]; differs {
-			wrong = append(wrong, "“"+s.Named(s.Logic[i].ID)+"” is "+words.OnOff(on)+" and should be "+words.OnOff(!on))
+			wrong = append(wrong,
+				"“"+s.Named(s.Logic[i].ID)+"” is "+words.OnOff(on)+" and should be "+words.OnOff(!on))
 		}
 	}
 	return append(proof.Moves(s, u.Rows), words.Capital(proof.When(s, u.Rows, u.Frame))+" "+words.And(wrong)+".")

@@ -2867,7 +2867,7 @@ export interface components {
             states: components["schemas"]["RuleStates"];
             now: components["schemas"]["RuleNow"];
         };
-        /** @description How to get to what was asked for last; of nothing where the model has changed since */
+        /** @description How to get to what was asked for last; without a line where the model has changed since */
         FromWay: {
             /**
              * @description discriminator enum property added by openapi-typescript

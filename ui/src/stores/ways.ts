@@ -18,11 +18,19 @@ export const useWays = defineStore('ways', () => {
   const asked = shallowRef<Goal>()
   const told = shallowRef<Schemas['WayTold']>()
 
+  /** The answer to what was asked for last, as soon as it is there. */
+  const answer = computed(() => {
+    const goal = asked.value
+    const one = told.value
+    return goal && one?.of === key(goal) && one.does === does(goal) ? one : undefined
+  })
+
   bench.add({
     take: {
       way: (message) => {
         told.value = message.way
-        if (!message.way.of) asked.value = undefined // the model has changed since
+        // without a line it is no more: the model has changed since
+        if (answer.value && !answer.value.looking && !answer.value.lines.length) asked.value = undefined
       },
     },
     again: () => (asked.value ? [{ t: 'way', ...asked.value } as const] : []),
@@ -35,13 +43,6 @@ export const useWays = defineStore('ways', () => {
     told.value = undefined
     bench.send({ t: 'way', ...goal })
   }
-
-  /** The answer to what was asked for last, as soon as it is there. */
-  const answer = computed(() => {
-    const goal = asked.value
-    const one = told.value
-    return goal && one?.of === key(goal) && one.does === does(goal) ? one : undefined
-  })
 
   return { asked, answer, ask }
 })
