@@ -29,6 +29,14 @@ type Budget struct {
 	Seen  *atomic.Int64 // how many states were visited so far; nil: nobody asks
 }
 
+// Within is the budget with at most so many frames for each search.
+func (b Budget) Within(steps int) Budget {
+	if b.Steps == 0 || b.Steps > steps {
+		b.Steps = steps
+	}
+	return b
+}
+
 // Usual is the budget where nobody asks for another: 256 MiB.
 var Usual = Budget{Bytes: 256 << 20}
 
@@ -67,6 +75,7 @@ func decide(ctx context.Context, s *setup.Setup, claim *setup.Claim, after *begu
 	if err != nil {
 		return Verdict{Claim: claim.ID, Verdict: Undecided, Rows: []Row{}, Why: err.Error()}
 	}
+	y.hurries = func(budget Budget) *Verdict { return y.hurry(ctx, s, claim, budget) }
 	v := y.decide(ctx, budget)
 	if v.Verdict == Fails && after == nil { // what is shown was played on the whole document
 		if shows, err := Shows(s, claim, v.Rows, v.Frame); err != nil || !shows {
@@ -109,10 +118,7 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 	if y.exact && len(y.waits) > 0 { // most are decided so at once
 		open = slices.SortedStableFunc(slices.Values(y.waits),
 			func(a, b signal.Wait) int { return cmp.Compare(a.Need, b.Need) })
-		short := budget
-		if short.Steps == 0 || short.Steps > looseSteps {
-			short.Steps = looseSteps
-		}
+		short := budget.Within(looseSteps)
 		out := y.free(ctx, short, open)
 		if out.done && !out.bad {
 			return Verdict{Verdict: Holds, Rows: []Row{}, States: out.states}
@@ -127,6 +133,11 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 	if !y.exact {
 		if out := y.hull(ctx, budget); out.done {
 			return Verdict{Verdict: Holds, Rows: []Row{}, States: out.states}
+		}
+	}
+	if y.hurries != nil {
+		if v := y.hurries(budget); v != nil {
+			return y.fewer(ctx, v, budget)
 		}
 	}
 	ctx, cancel := context.WithCancel(ctx)
@@ -168,6 +179,17 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 		why = found.stopped
 	}
 	return Verdict{Verdict: Undecided, Rows: []Row{}, States: free.states + found.states, Why: why}
+}
+
+// fewer looks, for a while, whether fewer movements show what some do.
+func (y *system) fewer(ctx context.Context, v *Verdict, budget Budget) Verdict {
+	found := y.fewest(ctx, budget.Within(fewestAfter))
+	v.States = found.states
+	if found.bad {
+		v.Rows, v.Frame = y.rows(found.path)
+		v.Fewest = true
+	}
+	return *v
 }
 
 // rows writes ways of the hands as rows of a script: at first what is not as the controls begin, then

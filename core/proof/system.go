@@ -31,6 +31,8 @@ type system struct {
 	exact   bool   // the ways are all that can be told apart
 	blind   bool   // nor are they with spans for outputs that are slow
 	why     string // why not
+	// looks for a run that shows what is forbidden, with all times shortened; nil: it is not looked for
+	hurries func(budget Budget) *Verdict
 }
 
 // dim is a control, or some that are looked at together, with all the values that are told apart.

@@ -117,11 +117,7 @@ func (t *translation) plain() *Plain {
 	if left != nil {
 		return nil
 	}
-	budget := t.budget.Budget
-	if budget.Steps == 0 || budget.Steps > plainSteps {
-		budget.Steps = plainSteps
-	}
-	v := t.provedWithin(budget, t.set, &l)
+	v := t.provedWithin(t.budget.Within(plainSteps), t.set, &l)
 	if v.Verdict != proof.Fails {
 		return nil
 	}
