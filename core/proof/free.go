@@ -1,10 +1,12 @@
 package proof
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
 
+	"axtren/core/setup"
 	"axtren/core/signal"
 )
 
@@ -103,9 +105,45 @@ func (w *walk) next(mon uint16, way int) (now uint16, bad bool) {
 // often is after how many frames it is looked whether the search is to stop.
 const often = 1 << 10
 
+// nearest lists the counts, those first that are reached by way of the fewest rules from what is looked at,
+// of these the shortest.
+func (y *system) nearest() []signal.Wait {
+	level := map[setup.Item]int{}
+	var list []setup.Item
+	meet := func(part setup.Item, at int) {
+		if _, known := level[part]; !known && part.Kind != 0 {
+			level[part], list = at, append(list, part)
+		}
+	}
+	for _, a := range y.claimed.asks {
+		for _, id := range []setup.ID{a.gate, a.output, a.device} {
+			meet(y.s.Item(id), 0)
+		}
+	}
+	for _, pair := range y.claimed.pairs {
+		meet(y.s.Item(pair.A), 0)
+		meet(y.s.Item(pair.B), 0)
+	}
+	for at := 0; at < len(list); { // it grows
+		part := list[at]
+		at++
+		for r := range y.s.Graph().From(part) {
+			meet(r.To, level[part]+1)
+		}
+	}
+	far := func(w signal.Wait) int {
+		if at, known := level[setup.IsBlock.At(w.Block)]; known {
+			return at
+		}
+		return len(list)
+	}
+	return slices.SortedStableFunc(slices.Values(y.waits), func(a, b signal.Wait) int {
+		return cmp.Or(cmp.Compare(far(a), far(b)), cmp.Compare(a.Need, b.Need))
+	})
+}
+
 // proves looks at all that can be with the hands anywhere in every frame. It is left open at first when
-// counts
-// are over; where that lets more be than may, the shortest is counted, then the next.
+// counts are over; where that lets more be than may, the nearest is counted, then the next.
 func (y *system) proves(ctx context.Context, budget Budget, open []signal.Wait) outcome {
 	for ; len(open) > 0; open = open[1:] {
 		out := y.free(ctx, budget, open)

@@ -101,27 +101,49 @@ func (y *system) breaks(rows []Row, last int) int {
 
 // tighten leaves out rows that are not needed, does before power-on what can be done then, and makes each
 // wait
-// as short as it can be.
+// as short as it can be, until no more can be left out.
 func (y *system) tighten(rows []Row, last int) []Row {
+	for n := len(rows) + 1; len(rows) < n; {
+		n = len(rows)
+		rows = y.needed(y.shorter(y.before(y.needed(rows, last), last), last), last)
+	}
+	for i := range rows {
+		rows[i].T = Seconds(rows[i].Frame, y.s)
+	}
+	return rows
+}
+
+// needed leaves out rows without which it shows too.
+func (y *system) needed(rows []Row, last int) []Row {
 	for i := 0; i < len(rows); {
-		if fewer := append(append([]Row{}, rows[:i]...), rows[i+1:]...); y.breaks(fewer, last) >= 0 {
+		if fewer := slices.Delete(slices.Clone(rows), i, i+1); y.breaks(fewer, last) >= 0 {
 			rows = fewer
 			continue
 		}
 		i++
 	}
+	return rows
+}
+
+// before puts controls that stay where they are put there before power-on, where it shows then too.
+func (y *system) before(rows []Row, last int) []Row {
 	for i := range rows {
 		item := y.s.Item(setup.ID(rows[i].Control))
 		if rows[i].Frame == 0 || item.Kind != setup.IsControl || y.s.Transmitter.Controls[item.Index].Springs() {
 			continue
 		}
-		moved := append([]Row{}, rows...)
+		moved := slices.Clone(rows)
 		moved[i].Frame = 0
 		slices.SortStableFunc(moved, func(a, b Row) int { return cmp.Compare(a.Frame, b.Frame) })
 		if y.breaks(moved, last) >= 0 {
 			rows = moved
 		}
 	}
+	return rows
+}
+
+// shorter makes each wait before rows as short as it can be: as short as nothing, or by halves.
+func (y *system) shorter(rows []Row, last int) []Row {
 	for i := range rows {
 		before := -1
 		if i > 0 {
@@ -131,13 +153,12 @@ func (y *system) tighten(rows []Row, last int) []Row {
 			continue
 		}
 		earlier := func(by int) []Row {
-			moved := append([]Row{}, rows...)
+			moved := slices.Clone(rows)
 			for k := i; k < len(moved); k++ {
 				moved[k].Frame -= by
 			}
 			return moved
 		}
-		// as far as it goes, or, where that is too far, by halves
 		low, high := 0, rows[i].Frame-max(before+1, 1)
 		if y.breaks(earlier(high), last) >= 0 {
 			low = high
@@ -150,9 +171,6 @@ func (y *system) tighten(rows []Row, last int) []Row {
 			}
 		}
 		rows = earlier(low)
-	}
-	for i := range rows {
-		rows[i].T = Seconds(rows[i].Frame, y.s)
 	}
 	return rows
 }

@@ -4,7 +4,6 @@
 package proof
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -75,7 +74,7 @@ func decide(ctx context.Context, s *setup.Setup, claim *setup.Claim, after *begu
 	if err != nil {
 		return Verdict{Claim: claim.ID, Verdict: Undecided, Rows: []Row{}, Why: err.Error()}
 	}
-	y.hurries = func(budget Budget) *Verdict { return y.hurry(ctx, s, claim, budget) }
+	y.hurries = func(ctx context.Context, budget Budget) *Verdict { return y.hurry(ctx, s, claim, budget) }
 	v := y.decide(ctx, budget)
 	if v.Verdict == Fails && after == nil { // what is shown was played on the whole document
 		if shows, err := Shows(s, claim, v.Rows, v.Frame); err != nil || !shows {
@@ -116,8 +115,7 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 	budget.Bytes /= 2
 	var open []signal.Wait           // what is not counted at first
 	if y.exact && len(y.waits) > 0 { // most are decided so at once
-		open = slices.SortedStableFunc(slices.Values(y.waits),
-			func(a, b signal.Wait) int { return cmp.Compare(a.Need, b.Need) })
+		open = y.nearest()
 		short := budget.Within(looseSteps)
 		out := y.free(ctx, short, open)
 		if out.done && !out.bad {
@@ -135,11 +133,7 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 			return Verdict{Verdict: Holds, Rows: []Row{}, States: out.states}
 		}
 	}
-	if y.hurries != nil {
-		if v := y.hurries(budget); v != nil {
-			return y.fewer(ctx, v, budget)
-		}
-	}
+	whole := ctx
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
 	proved := make(chan outcome, 1)
@@ -154,6 +148,13 @@ func (y *system) decide(ctx context.Context, budget Budget) Verdict {
 		}
 		proved <- out
 	}()
+	if y.hurries != nil {
+		if v := y.hurries(ctx, budget); v != nil {
+			cancel()
+			<-proved
+			return y.fewer(whole, v, budget)
+		}
+	}
 	found := y.fewest(ctx, budget)
 	if found.bad || found.done {
 		cancel()

@@ -477,6 +477,30 @@ claims:
 	require.Equal(t, Holds, v.Verdict)
 }
 
+// TestTheNearestTimersAreCounted: that one minute is over only when half a minute is follows from these two
+// timers alone, however many others the rules look at.
+func TestTheNearestTimersAreCounted(t *testing.T) {
+	s := read(t, `
+logic:
+  - {id: t1, block: ton, in: lock.locked, for_s: 60}
+  - {id: t2, block: ton, in: lock.locked, for_s: 30}
+  - {id: t3, block: tof, in: mode.low, for_s: 20}
+  - {id: t4, block: tp, in: button.press, for_s: 5}
+  - {id: t5, block: ton, in: far, for_s: 45}
+  - {id: far, block: above, of: stick, level: 50}
+  - {id: any, block: or, in: [t3, t4, not t5]}
+claims: [{id: c, never: [t1, not t2, any]}]`)
+	y, err := newSystem(s, &s.Claims[0], nil)
+	require.NoError(t, err)
+	var order []float64
+	for _, wait := range y.nearest() {
+		order = append(order, wait.Need)
+	}
+	require.Equal(t, []float64{1500, 3000, 250, 1000, 2250}, order)
+	v := Decide(context.Background(), s, 0, Usual)
+	require.Equal(t, Holds, v.Verdict, v.Why)
+}
+
 // TestDemoClaims: every claim of the demo is decided, in less than a second for all of them together, and
 // what is found is said in sentences without a name of the document.
 func TestDemoClaims(t *testing.T) {

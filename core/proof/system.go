@@ -1,6 +1,7 @@
 package proof
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"math"
@@ -32,7 +33,7 @@ type system struct {
 	blind   bool   // nor are they with spans for outputs that are slow
 	why     string // why not
 	// looks for a run that shows what is forbidden, with all times shortened; nil: it is not looked for
-	hurries func(budget Budget) *Verdict
+	hurries func(ctx context.Context, budget Budget) *Verdict
 }
 
 // dim is a control, or some that are looked at together, with all the values that are told apart.

@@ -442,6 +442,7 @@ func (d *device) cuts(p *Program) []Cut {
 type Wait struct {
 	Count Slot
 	Need  float64 // frames; it runs from 0 until it is as much
+	Block int     // the block whose it is; -1: a receiver's
 }
 
 // Waits lists the counts of a program: timers, and receivers that wait for a lost signal.
@@ -450,9 +451,9 @@ func (p *Program) Waits() []Wait {
 	for i := range p.code {
 		switch in := &p.code[i]; in.op {
 		case opOnDelay, opOffDelay, opPulseFor:
-			list = append(list, Wait{in.c, in.x})
+			list = append(list, Wait{in.c, in.x, slices.Index(p.blockAt, int32(i))})
 		case opReceiver:
-			list = append(list, Wait{p.receivers[in.at].lost, p.receivers[in.at].need})
+			list = append(list, Wait{p.receivers[in.at].lost, p.receivers[in.at].need, -1})
 		}
 	}
 	return list
