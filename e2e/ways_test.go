@@ -7,9 +7,8 @@ import (
 )
 
 // TestHowDoIGetItTo: of a part and what it is to do it is said what hands do, from how they stand now; it
-// plays, on the sticks and on the stage, and the hands are given back; with the lock freed before there
-// is less
-// to do. What no hand brings about is said. Where nothing happens, the same answer stands first.
+// plays, on the sticks and on the stage, and the hands are given back; with the lock freed before there is
+// less to do. What no hand brings about is said. Where nothing happens, the same answer stands first.
 func TestHowDoIGetItTo(t *testing.T) {
 	p := sit(t)
 	p.opensModel("Marram", "stage", "document.querySelector('.dock')")

@@ -135,9 +135,8 @@ func TestAnotherModelHasAnotherWay(t *testing.T) {
 }
 
 // TestEveryGoalOfTheDemo: whatever a device of the demo can be asked to be got to do, from how things
-// stand at
-// power-on, is answered in whole sentences without a name of the document: with what to do, or with the proof
-// that nothing does it; and what plays it fits.
+// stand at power-on, is answered in whole sentences without a name of the document: with what to do, or
+// with the proof that nothing does it; and what plays it fits.
 func TestEveryGoalOfTheDemo(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)

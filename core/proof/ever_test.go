@@ -12,9 +12,8 @@ import (
 	"axtren/demo"
 )
 
-// TestWhatABoundSaysIsNever: over minutes of random movements of every demo model, with the signal cut
-// and the
-// power turned off and on, no output and no device leaves what bounds say of it.
+// TestWhatABoundSaysIsNever: over minutes of random movements of every demo model, with the signal cut and
+// the power turned off and on, no output and no device leaves what bounds say of it.
 func TestWhatABoundSaysIsNever(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)

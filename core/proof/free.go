@@ -158,8 +158,8 @@ func (y *system) proves(ctx context.Context, budget Budget, open []signal.Wait) 
 }
 
 // free looks at all that can be with the hands anywhere in every frame, by the fewest frames. Of open, a
-// count
-// that runs may be over in any frame: then more can be than really can, and only what never is counts.
+// count that runs may be over in any frame: then more can be than really can, and only what never is
+// counts.
 func (y *system) free(ctx context.Context, budget Budget, open []signal.Wait) outcome {
 	w := y.walk(1)
 	var from []int32 // of each state, the one before it

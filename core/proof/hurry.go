@@ -100,8 +100,7 @@ func (y *system) breaks(rows []Row, last int) int {
 }
 
 // tighten leaves out rows that are not needed, does before power-on what can be done then, and makes each
-// wait
-// as short as it can be, until no more can be left out.
+// wait as short as it can be, until no more can be left out.
 func (y *system) tighten(rows []Row, last int) []Row {
 	for n := len(rows) + 1; len(rows) < n; {
 		n = len(rows)

@@ -208,9 +208,8 @@ claims: [{id: c, leads_to: {when: lock.locked, then: on, within_s: `+within+`}}]
 	}
 }
 
-// TestSlowThings: what takes time to follow a lever is held within spans; what they do not prove is
-// looked for
-// among the places where anything turns, and what that does not find is not proved.
+// TestSlowThings: what takes time to follow a lever is held within spans; what they do not prove is looked
+// for among the places where anything turns, and what that does not find is not proved.
 func TestSlowThings(t *testing.T) {
 	const slow = `
 outputs: [{id: motor, channel: 1, high: 80, slew_s: 1}]
@@ -320,9 +319,8 @@ mixes: [{to: motor, from: stick}, {to: motor, from: 80, combine: instead, when: 
 }
 
 // TestWaysFromNow: the signal and the power are left alone where hands do it; of several goals the one
-// with the
-// fewest movements is taken, and of as many the earlier one; a lever goes back to where it rests rather than
-// just so far.
+// with the fewest movements is taken, and of as many the earlier one; a lever goes back to where it rests
+// rather than just so far.
 func TestWaysFromNow(t *testing.T) {
 	s := read(t, `
 outputs: [{id: motor, channel: 1, loss: {mode: preset, value: 50}}, {id: lamp, channel: 2}, {id: pump, channel: 3,
@@ -404,10 +402,9 @@ claims:
 		{Cut: signal.Cut{At: -5}, via: func(v float64) float64 { return max(v, 0) }}}))
 }
 
-// TestTimersThatDoNotMatterAreNotCounted: four of twenty seconds, each started by a hand of its own,
-// would make
-// more moments than there is room for; what holds because of two short ones is proved all the same, and what
-// does not hold is not.
+// TestTimersThatDoNotMatterAreNotCounted: four of twenty seconds, each started by a hand of its own, would
+// make more moments than there is room for; what holds because of two short ones is proved all the same,
+// and what does not hold is not.
 func TestTimersThatDoNotMatterAreNotCounted(t *testing.T) {
 	const text = `
 logic:
@@ -431,9 +428,8 @@ claims: [{id: c, never: [go, later]}]`
 }
 
 // TestAMinuteToBreak: what takes a minute to break is found, with each movement no later than need be,
-// played on the
-// rules as they are; what holds for all its minutes is not said to be broken. Worked by hand, in frames of
-// 20 ms.
+// played on the rules as they are; what holds for all its minutes is not said to be broken. Worked by
+// hand, in frames of 20 ms.
 func TestAMinuteToBreak(t *testing.T) {
 	const text = `
 logic:

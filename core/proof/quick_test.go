@@ -11,10 +11,9 @@ import (
 	"axtren/core/signal"
 )
 
-// TestAllWaysAtOnce: of random rules, and of every claim of random documents that truths alone decide, what a
-// frame leaves for each way of the hands is bit by bit what the program leaves that steps it, from
-// thousands of
-// moments; and every way leads to the same as one of those that stand for all.
+// TestAllWaysAtOnce: of random rules, and of every claim of random documents that truths alone decide,
+// what a frame leaves for each way of the hands is bit by bit what the program leaves that steps it, from
+// thousands of moments; and every way leads to the same as one of those that stand for all.
 func TestAllWaysAtOnce(t *testing.T) {
 	var texts []string
 	rng := rand.New(rand.NewPCG(3, 14))

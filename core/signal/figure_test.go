@@ -125,9 +125,8 @@ func TestAFigureIsWhatAFrameComputes(t *testing.T) {
 	require.False(t, ok, "what it makes for fades")
 }
 
-// TestASlowFigure: what fades is read in a state, and where a slow output stands is within what was
-// worked out
-// from where it stood.
+// TestASlowFigure: what fades is read in a state, and where a slow output stands is within what was worked
+// out from where it stood.
 func TestASlowFigure(t *testing.T) {
 	p := figureProgram(t)
 	target, at := p.Routes[5].Target, p.Routes[5].P

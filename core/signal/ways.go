@@ -5,10 +5,10 @@ import (
 	"slices"
 )
 
-// Ways steps one moment of a program at once for many ways in which hands can stand: what is true or false in
-// a frame is a word with a bit for each of 64 of them, and of a count that runs there are two values that
-// it can
-// have then. It is for a search, of a program in which what is looked at comes from such truths alone.
+// Ways steps one moment of a program at once for many ways in which hands can stand: what is true or false
+// in a frame is a word with a bit for each of 64 of them, and of a count that runs there are two values
+// that it can have then. It is for a search, of a program in which what is looked at comes from such
+// truths alone.
 type Ways struct {
 	p      *Program
 	hands  []Hands
@@ -42,8 +42,7 @@ type wayCount struct {
 }
 
 // Ways makes the program for ways of the hands; show are the slots that are looked at: each is true or
-// false, or
-// a count. ok is false where anything that decides them is more than that. The power stays on.
+// false, or a count. ok is false where anything that decides them is more than that. The power stays on.
 func (p *Program) Ways(hands []Hands, show []Slot) (w *Ways, ok bool) {
 	w = &Ways{p: p, hands: hands, counts: slices.Repeat([]int{-1}, len(p.initial))}
 	counts := 0

@@ -64,9 +64,8 @@ func allWays(p *Program) []Hands {
 }
 
 // TestAllWaysAtOnce: from moments of random runs, what is looked at is for each of 768 ways of the hands
-// what a
-// Step with these hands leaves there; each way leads to the same as one of those that stand for all, and of
-// 64 beside each other no two of these lead to the same.
+// what a Step with these hands leaves there; each way leads to the same as one of those that stand for
+// all, and of 64 beside each other no two of these lead to the same.
 func TestAllWaysAtOnce(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte(waysText))
 	require.NoError(t, err)
@@ -149,8 +148,7 @@ func TestAllWaysAtOnce(t *testing.T) {
 }
 
 // TestWhatCannotBeAtOnce: what steps through positions, plays in time, is read of an output that takes
-// time, or
-// has power of its own is stepped one by one.
+// time, or has power of its own is stepped one by one.
 func TestWhatCannotBeAtOnce(t *testing.T) {
 	for _, c := range []struct {
 		more string

@@ -54,8 +54,7 @@ func primes(f uint, n int) []term {
 }
 
 // twoLevel gives the fewest gates of any width that make a function in two levels, or in one: of all
-// covers by
-// prime implicants the cheapest, where a product of one variable needs no gate of its own.
+// covers by prime implicants the cheapest, where a product of one variable needs no gate of its own.
 func twoLevel(f uint, n int) int {
 	list := primes(f, n)
 	least := 100
@@ -86,9 +85,9 @@ func twoLevel(f uint, n int) int {
 }
 
 // TestAgainstMinimalForms: every function of three switches that a rule can be, written out row by row,
-// needs no
-// more entries than its minimal form in two levels, of products or of sums; where that is one or two it needs
-// just so many, since so few are always in two levels, and it is known that there are no fewer.
+// needs no more entries than its minimal form in two levels, of products or of sums; where that is one or
+// two it needs just so many, since so few are always in two levels, and it is known that there are no
+// fewer.
 func TestAgainstMinimalForms(t *testing.T) {
 	const n = 3
 	require.ElementsMatch(t, []term{{6, 6}, {3, 3}, {5, 5}}, primes(0b11101000, n), "two of three")

@@ -444,8 +444,8 @@ func TestAgainstAPlainSet(t *testing.T) {
 }
 
 // TestWhatGoesWrongAsItStands: of rules that a set runs in another way than they are meant, it is said
-// what the
-// recipe would do that most would key in, block by block; where nothing goes wrong, nothing is said. By hand.
+// what the recipe would do that most would key in, block by block; where nothing goes wrong, nothing is
+// said. By hand.
 func TestWhatGoesWrongAsItStands(t *testing.T) {
 	const plain = "order: by_place, set_on: level, negated: true, remembers: false"
 	for _, c := range []struct {
