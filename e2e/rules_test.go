@@ -273,7 +273,7 @@ func TestWhatMustHold(t *testing.T) {
 	p.sees(shows("[data-verdict=looking]", "moments were looked at so far"))
 	p.presses("Stop the search")
 	p.sees(shows("[data-verdict=undecided]", "not proved yet"))
-	p.sees(shows("[data-verdict=undecided]", "There was no more time after"))
+	p.sees(shows("[data-verdict=undecided]", "There was no more"))
 }
 
 // longSearch is a model with a claim that takes long.
@@ -287,10 +287,16 @@ transmitter:
     - {id: c, kind: switch, positions: [x, y], label: C}
 logic:
   - {id: t1, block: ton, in: a.y, for_s: 60}
-  - {id: t2, block: tof, in: b.y, for_s: 70}
-  - {id: t3, block: tp, in: c.y, for_s: 80}
-  - {id: all, block: and, in: [t1, t2, t3]}
-claims: [{id: late, label: It is answered, leads_to: {when: all, then: a.x, within_s: 50}}]
+  - {id: u1, block: ton, in: a.y, for_s: 59}
+  - {id: t2, block: ton, in: b.y, for_s: 70}
+  - {id: u2, block: ton, in: b.y, for_s: 69}
+  - {id: t3, block: ton, in: c.y, for_s: 80}
+  - {id: u3, block: ton, in: c.y, for_s: 79}
+  - {id: p1, block: and, in: [t1, not u1]}
+  - {id: p2, block: and, in: [t2, not u2]}
+  - {id: p3, block: and, in: [t3, not u3]}
+  - {id: any, block: or, in: [p1, p2, p3]}
+claims: [{id: never, never: [any]}]
 `
 
 // TestLampsAndParts: a usual way to flash is chosen, drawn, and told with what it means to others; the
