@@ -75,24 +75,12 @@ func hurried(s *setup.Setup, claim *setup.Claim, by float64) (*system, error) {
 			h.all.Logic[i] = setup.Block{BlockHead: &short.BlockHead, Spec: &short}
 		}
 	}
-	watch, err := h.parts()
-	if err != nil {
-		return nil, err
-	}
-	return h, h.build(watch, power, nil)
+	return h, h.ready(power, nil)
 }
 
-// breaks plays rows, and gives the frame in which what is forbidden shows for the first time; -1: not up to
-// the last.
+// breaks gives the frame in which rows show what is forbidden; -1: they do not.
 func (y *system) breaks(rows []Row, last int) int {
-	mon, at := uint16(nothing), -1
-	err := Play(y.p, rows, last, func(frame int, st *signal.State) bool {
-		var bad bool
-		if mon, bad = y.watch.step(mon, st); bad {
-			at = frame
-		}
-		return !bad
-	})
+	at, err := y.watch.breaks(rows, last)
 	if err != nil {
 		return -1
 	}

@@ -240,16 +240,22 @@ func Shows(s *setup.Setup, claim *setup.Claim, rows []Row, frame int) (bool, err
 	if err != nil {
 		return false, err
 	}
-	m := y.claimed.on(full, y.all)
-	mon, broken := uint16(nothing), -1
-	err = Play(full, rows, frame, func(k int, st *signal.State) bool {
+	at, err := y.claimed.on(full, y.all).breaks(rows, frame)
+	return at == frame, err
+}
+
+// breaks plays rows, and gives the frame in which what is forbidden shows for the first time; -1: not up to
+// the last. The error names what the program does not have.
+func (m *monitor) breaks(rows []Row, last int) (at int, err error) {
+	mon, at := uint16(nothing), -1
+	err = Play(m.p, rows, last, func(frame int, st *signal.State) bool {
 		var bad bool
 		if mon, bad = m.step(mon, st); bad {
-			broken = k
+			at = frame
 		}
 		return !bad
 	})
-	return broken == frame, err
+	return at, err
 }
 
 // Play plays rows on a program from power-on up to a frame, and shows each frame; it ends where on is false.

@@ -67,15 +67,19 @@ type begun struct {
 // begins with power-on.
 func newSystem(s *setup.Setup, claim *setup.Claim, after *begun) (*system, error) {
 	y := &system{exact: true}
-	power := y.claim(s, claim)
+	return y, y.ready(y.claim(s, claim), after)
+}
+
+// ready compiles what decides a claim that was read.
+func (y *system) ready(power bool, after *begun) error {
 	watch, err := y.parts()
 	if err != nil {
-		return nil, err
+		return err
 	}
 	if y.claimed.tooLong {
-		return nil, errTooLong
+		return errTooLong
 	}
-	return y, y.build(watch, power, after)
+	return y.build(watch, power, after)
 }
 
 // build compiles what decides some parts, and finds all ways in which the hands can stand.

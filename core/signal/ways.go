@@ -11,7 +11,6 @@ import (
 // truths alone.
 type Ways struct {
 	p      *Program
-	hands  []Hands
 	code   []wayOp
 	shown  []Slot // what is looked at: truths, and counts
 	counts []int  // by slot, its place among the counts; -1: it is none
@@ -44,7 +43,7 @@ type wayCount struct {
 // Ways makes the program for ways of the hands; show are the slots that are looked at: each is true or
 // false, or a count. ok is false where anything that decides them is more than that. The power stays on.
 func (p *Program) Ways(hands []Hands, show []Slot) (w *Ways, ok bool) {
-	w = &Ways{p: p, hands: hands, counts: slices.Repeat([]int{-1}, len(p.initial))}
+	w = &Ways{p: p, counts: slices.Repeat([]int{-1}, len(p.initial))}
 	counts := 0
 	wanted := map[Slot]bool{}
 	for _, slot := range show {
@@ -99,7 +98,7 @@ func (p *Program) Ways(hands []Hands, show []Slot) (w *Ways, ok bool) {
 			return nil, false
 		}
 	}
-	w.fill(given, counts)
+	w.fill(hands, given, counts)
 	return w, true
 }
 
@@ -114,10 +113,10 @@ func (p *Program) byHands(slot Slot) bool {
 }
 
 // fill makes the blocks, with what the hands decide in each.
-func (w *Ways) fill(given []*inst, counts int) {
+func (w *Ways) fill(ways []Hands, given []*inst, counts int) {
 	p := w.p
 	st := p.PowerOn()
-	for way, hands := range w.hands {
+	for way, hands := range ways {
 		if way%64 == 0 {
 			w.blocks = append(w.blocks, wayBlock{first: way, given: make([][2]uint64, len(given)),
 				words: make([]uint64, len(p.initial)), count: make([]wayCount, counts)})

@@ -41,7 +41,7 @@ func (n *net) least(in input) input {
 	return best
 }
 
-// gate tells whether an input is made by a gate in this frame.
+// isGate tells whether an input is made by a gate in this frame.
 func (n *net) isGate(in input) bool {
 	return in.ref == "" && !in.late && slices.Contains([]string{"and", "or", "xor"}, n.nodes[in.node].kind)
 }
