@@ -79,6 +79,7 @@ var order = map[string][]string{
 	"proof":    {"setup", "words", "signal"},
 	"record":   {"setup", "words", "signal"},
 	"same":     {"setup", "words", "signal", "proof"},
+	"loss":     {"setup", "words", "signal", "proof"},
 
 	"translate": {"setup", "words", "signal", "proof"},
 	"session":   {"setup", "signal", "stage", "lines", "edit", "rail", "record"},

@@ -32,7 +32,7 @@ func run() int {
 		SilenceErrors: true,
 	}
 	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), diagnoseCommand(), fitCommand(),
-		planCommand(), reachCommand(), sameCommand(),
+		lossCommand(), planCommand(), reachCommand(), sameCommand(), startCommand(),
 		simulateCommand(), whyCommand(), sheetCommand(), schemaCommand(), translateCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if errors.Is(err, errFound) {

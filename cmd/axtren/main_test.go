@@ -219,6 +219,76 @@ func TestReach(t *testing.T) {
 	require.Contains(t, stderr, "line 2")
 }
 
+func TestLoss(t *testing.T) {
+	const quill, script = "../../demo/quill.yaml", "../../demo/quill/down-to-the-wreck-and-up.csv"
+	stdout, _, code := axtren(t, "loss", quill, "--script", script)
+	require.Zero(t, code)
+	require.Contains(t, stdout, "The signal was cut in 1909 frames.\n")
+	require.Contains(t, stdout, "\nrudder servo         always 0\n")
+	require.NotContains(t, stdout, "leveller")
+	const model = `
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: stick, kind: axis, spring: centre}]}
+mixes: [{to: o, from: stick}]
+outputs: [{id: o, channel: 1, loss: {mode: hold}}]
+receivers: [{id: rx, loss_after_s: 0.1, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: a, on: rx.1, kind: servo}]
+`
+	setup := write(t, "held.yaml", model)
+	moves := write(t, "moves.csv", "t_s,control,value\n0.1,stick,60\n0.1,link,down\n0.2,stick,-12.5\n")
+	stdout, _, code = axtren(t, "loss", setup, "--script", moves, "--for", "0.3", "--after", "0", "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"cuts": 15, "devices":
+		{"a": {"least": -12.5, "least_cut_s": 0.22, "most": 60, "most_cut_s": 0.12}}}`, stdout)
+	stdout, _, code = axtren(t, "loss", setup, "--script", moves, "--json")
+	require.Zero(t, code)
+	require.Contains(t, stdout, `"cuts": 110`)
+	stdout, _, code = axtren(t, "loss", setup, "--for", "0", "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"cuts": 0, "devices": {}}`, stdout)
+	for _, c := range [][]string{{"--after", "-1"}, {"--after", "601"}, {"--for", "-1"}, {"--after", "NaN"},
+		{"--script", write(t, "bad.csv", "t_s,control,value\n0,nobody,1\n")}} {
+		_, stderr, code := axtren(t, append([]string{"loss", setup}, c...)...)
+		require.Equal(t, 2, code, c)
+		require.NotEmpty(t, stderr, c)
+	}
+}
+
+func TestStart(t *testing.T) {
+	const model = `
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: key, kind: switch, label: Key, positions: ["off", "on"]}, {id: lever, kind: axis, label: Lever, spring: none}]}
+mixes: [{to: o, from: lever, when: key.on}]
+outputs: [{id: o, label: Motor, channel: 1}]
+claims: [{id: rests, at_start: {output: o, value: 0, within: 2}}]
+`
+	setup := write(t, "lever.yaml", model)
+	stdout, _, code := axtren(t, "start", setup, "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"possible": true, "entries": [{"control": "key", "is": "off"}], "fewest": true,
+		"undecided": false}`, stdout)
+	stdout, _, code = axtren(t, "start", setup)
+	require.Zero(t, code)
+	require.Equal(t, "Wait for Key at off.\nThat is the least that makes power-on safe, which is proved.\n"+
+		"Left unchecked on purpose: Lever. What must rest at power-on rests wherever that was left, and a "+
+		"warning that always comes is soon ignored.\n", stdout)
+	stdout, _, code = axtren(t, "start", write(t, "always.yaml", strings.ReplaceAll(model,
+		", when: key.on", "")), "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"possible": true, "entries": [{"control": "lever", "is": {"from": -2, "to": 2}}],
+		"fewest": true, "undecided": false}`, stdout)
+	stdout, _, code = axtren(t, "start", write(t, "never.yaml", strings.ReplaceAll(model,
+		"from: lever, when: key.on",
+		"from: 50")), "--json")
+	require.Equal(t, 1, code)
+	require.JSONEq(t, `{"possible": false, "entries": [], "fewest": true, "undecided": false}`, stdout)
+	_, stderr, code := axtren(t, "start", write(t, "bad.yaml", "format: axtren-setup"))
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "cannot be used")
+}
+
 func TestFitSaysWhatCannotBe(t *testing.T) {
 	stdout, _, code := axtren(t, "fit", stoat)
 	require.Zero(t, code, stdout)

@@ -148,13 +148,19 @@ func (p *places) parts() [][]signal.Span {
 // part adds a position of a part of the travel, unless one is known. A part that is as narrow as rounding
 // makes it, beside a position with six decimals, is none: a hand that is there is at that position.
 func (p *places) part(from, to float64) {
-	if short := math.Round(from*1e6) / 1e6; to-from < dust && math.Abs(short-from) < dust &&
-		(short < from || short > to) {
+	if isDust(from, to) {
 		return
 	}
 	if p.rest[0] < from || p.rest[0] > to {
 		p.value([]float64{nicest(signal.Span{Low: from, High: to}, p.rest[0])})
 	}
+}
+
+// isDust tells whether a part of the travel is none: as narrow as rounding makes it, beside a position with
+// six decimals.
+func isDust(from, to float64) bool {
+	short := math.Round(from*1e6) / 1e6
+	return to-from < dust && math.Abs(short-from) < dust && (short < from || short > to)
 }
 
 // at gives a figure with the only axis anywhere from one place to another.

@@ -109,10 +109,41 @@ func (p *Program) PowerOn() *State {
 // the transmitter does not send, only link, receivers and devices go on.
 func (p *Program) Step(st *State, hands Hands) {
 	p.Ask(st, hands)
+	p.hear(st)
+}
+
+// hear runs what follows Ask in a frame: link, receivers and devices.
+func (p *Program) hear(st *State) {
 	v := st.V
 	v[p.up] = v[p.link] * v[p.sending]
 	p.run(v, p.code[p.sent:], allInputs)
 	st.Frame++
+}
+
+// Sent copies what the transmitter sends in the frame that st holds, for Hear, into the room of an old
+// copy, or into a new one.
+func (p *Program) Sent(st *State, room []float64) []float64 {
+	room = append(room[:0], st.V[p.sending], st.V[p.odd])
+	for i := range p.Routes {
+		room = append(room, st.V[p.Routes[i].US])
+	}
+	return room
+}
+
+// Hear runs a frame of link, receivers and devices alone, which hear what was sent in a frame of another
+// state; nil for nothing. A transmitter does not know who hears it, so many losses of one run need its part
+// only once. A state that only hears is not for Step.
+func (p *Program) Hear(st *State, sent []float64, hands Hands) {
+	v := st.V
+	copy(v[p.hands:p.handsEnd], hands)
+	v[p.sending] = 0
+	if sent != nil {
+		v[p.sending], v[p.odd] = sent[0], sent[1]
+		for i := range p.Routes {
+			v[p.Routes[i].US] = sent[2+i]
+		}
+	}
+	p.hear(st)
 }
 
 // Ask runs the transmitter's part of a frame, up to the pulses that are sent: for

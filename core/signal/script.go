@@ -213,7 +213,7 @@ func (sc *Script) apply(t float64, hands Hands) error {
 			}
 			sc.next = &row
 		}
-		if t < sc.next.T-1e-9 {
+		if !sc.next.Due(t) {
 			return nil
 		}
 		hands[sc.next.Hand] = sc.next.Value
@@ -231,6 +231,21 @@ func (sc *Script) drain() error {
 	return nil
 }
 
+// Rows reads all the rows that are left; the error is a *ScriptError, or of reading.
+func (sc *Script) Rows() ([]Row, error) {
+	var rows []Row
+	for {
+		row, err := sc.Next()
+		if errors.Is(err, io.EOF) {
+			return rows, nil
+		}
+		if err != nil {
+			return nil, err
+		}
+		rows = append(rows, row)
+	}
+}
+
 // end gives the time after the last row by which a run without a given length
 // stops; infinity while rows are still to come.
 func (sc *Script) end() float64 {
@@ -238,10 +253,24 @@ func (sc *Script) end() float64 {
 	case !sc.done || sc.next != nil:
 		return math.Inf(1)
 	case math.IsInf(sc.last, -1) || sc.p == nil:
-		return 2
+		return Beyond
 	}
-	return max(sc.last, 0) + 2
+	return max(sc.last, 0) + Beyond
 }
+
+// Time gives the time of a frame of a run, seconds from power-on.
+func (p *Program) Time(frame int64) float64 {
+	return float64(frame*int64(p.setup.Transmitter.FrameMS)) / 1000
+}
+
+// Due tells whether a row acts in the frame at t seconds, if it has not before.
+func (r *Row) Due(t float64) bool { return t >= r.T-timeSlack }
+
+// Within tells whether the frame at t seconds is in a run of forS seconds.
+func Within(t, forS float64) bool { return t <= forS+timeSlack }
+
+// Beyond is how long a run goes on after its last row where nobody says for how long, seconds.
+const Beyond = 2.0
 
 // Run plays a script from power-on and calls frame after each step, while the
 // time of the frame is at most forS + 1e-9; a negative forS stands for 2 s
@@ -249,7 +278,7 @@ func (sc *Script) end() float64 {
 func (p *Program) Run(script *Script, forS float64, frame func(t float64, st *State) error) error {
 	st, hands := p.PowerOn(), p.Rest()
 	for k := int64(0); ; k++ {
-		t := float64(k*int64(p.setup.Transmitter.FrameMS)) / 1000
+		t := p.Time(k)
 		if err := script.apply(t, hands); err != nil {
 			return err
 		}
@@ -257,7 +286,7 @@ func (p *Program) Run(script *Script, forS float64, frame func(t float64, st *St
 		if forS < 0 {
 			end = script.end()
 		}
-		if t > end+1e-9 {
+		if !Within(t, end) {
 			return script.drain()
 		}
 		p.Step(st, hands)

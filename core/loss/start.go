@@ -1,0 +1,57 @@
+package loss
+
+import (
+	"slices"
+
+	"axtren/core/proof"
+	"axtren/core/setup"
+	"axtren/core/words"
+)
+
+// SaysStart says which controls the transmitter has to wait for, whether fewer would do, and which are left
+// unchecked on purpose.
+func SaysStart(s *setup.Setup, found *proof.Start) []string {
+	claimed := slices.ContainsFunc(s.Claims, func(c setup.Claim) bool { return c.AtStart != nil })
+	switch {
+	case !claimed:
+		return []string{"Nothing is said of what must rest at power-on, so there is nothing to wait for. " +
+			"Say it in Rules, under what must always hold."}
+	case found.Why != "":
+		return []string{"Not found out: " + found.Why + "."}
+	case !found.Possible:
+		return []string{"No check makes power-on safe: whatever is waited for, something that must rest at " +
+			"power-on does not. That has to be mended first."}
+	case len(found.Entries) == 0:
+		return []string{"Nothing has to be waited for: wherever the controls were left, what must rest at " +
+			"power-on rests. That is proved."}
+	}
+	var waits []string
+	for i := range found.Entries {
+		e := &found.Entries[i]
+		waits = append(waits, s.ControlLabel(s.Item(e.Control).Index)+" at "+words.StartsAt(e))
+	}
+	least := "Fewer might do: that was not proved."
+	if found.Fewest {
+		least = "That is the least that makes power-on safe, which is proved."
+	}
+	lines := []string{"Wait for " + words.And(waits) + ".", least}
+	if left := Unchecked(s, found.Entries); len(left) > 0 {
+		lines = append(lines, "Left unchecked on purpose: "+words.And(left)+
+			". What must rest at power-on rests wherever that was left, and a warning that always comes is soon "+
+			"ignored.")
+	}
+	return lines
+}
+
+// Unchecked names the controls that stay where they are left and that no entry waits for.
+func Unchecked(s *setup.Setup, entries []setup.StartEntry) []string {
+	left := []string{}
+	for i := range s.Transmitter.Controls {
+		c := &s.Transmitter.Controls[i]
+		if !c.Springs() && !slices.ContainsFunc(entries,
+			func(e setup.StartEntry) bool { return e.Control == c.ID }) {
+			left = append(left, s.ControlLabel(i))
+		}
+	}
+	return left
+}
