@@ -10,6 +10,7 @@ import (
 
 	"axtren/core/codes"
 	"axtren/core/kit"
+	"axtren/core/loss"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/stage"
@@ -21,9 +22,9 @@ const Cannot = "cannot"
 
 // Severities of a finding, the worst first.
 const (
-	Error   = "error"
-	Warning = "warning"
-	Note    = "note"
+	Error   = words.Error
+	Warning = words.Warning
+	Note    = words.Note
 )
 
 // Finding is one thing that a person should look at.
@@ -73,6 +74,9 @@ func Check(p *signal.Program) *Report {
 	c.unused()
 	c.mixes()
 	c.module()
+	for _, h := range loss.Hazards(p) {
+		c.find(h.Rule, h.Severity, h.Where, h.Remedy, "%s", h.Says)
+	}
 	c.motion()
 	c.rules()
 	c.turnedAtPower()
@@ -117,12 +121,6 @@ func (c *checker) outputs() {
 		}
 		c.cut(i, where, name)
 		c.carried(i, where, name)
-		if l := o.Loss; l != nil && l.Mode == "preset" && (*l.Value < o.Low || *l.Value > o.High) {
-			c.find("loss_beyond_end", Warning, where+".loss.value",
-				fmt.Sprintf("use %s to %s", words.SignedShort(o.Low), words.SignedShort(o.High)),
-				"on a lost signal %s goes to %s, beyond its own end: what is on it pushes against its stop",
-				name, words.SignedShort(*l.Value))
-		}
 		pulse := c.s.Transmitter.Pulse
 		for _, end := range ends(o) {
 			exact := pulse.CentreUS + end.at/100*pulse.HalfSpanUS
@@ -206,43 +204,11 @@ func (c *checker) pins() {
 		rx := &c.s.Receivers[r]
 		for j := range rx.Pins {
 			pin, ref := &rx.Pins[j], setup.PinRef{Receiver: r, Pin: j}
-			where, out := ref.Item().Path(), c.s.Carried(ref)
-			if out < 0 {
-				c.find("pin_empty", Warning, where, "give the pin a channel that an output is on",
+			if c.s.Carried(ref) < 0 {
+				c.find("pin_empty", Warning, ref.Item().Path(), "give the pin a channel that an output is on",
 					"nothing is sent on channel %d, so pin %d of %s never gets a pulse", pin.Channel, pin.Pin,
 					c.s.ReceiverLabel(rx))
-				continue
 			}
-			mode, _ := signal.LossOf(c.s, ref)
-			if loss := c.s.Outputs[out].Loss; loss != nil && loss.Mode != mode {
-				c.find("loss_not_kept", Warning, where,
-					"use a pin that can, another receiver, or ask for something else",
-					"%s is to %s on a lost signal; pin %d of %s cannot, and will %s",
-					c.s.OutputLabel(out), onLoss(loss.Mode), pin.Pin, c.s.ReceiverLabel(rx),
-					onLoss(mode))
-			}
-			c.boxes(ref, mode)
-		}
-	}
-}
-
-// onLoss says what a pin does on a lost signal.
-func onLoss(mode string) string {
-	if mode == "hold" {
-		return "hold the last pulse"
-	}
-	return words.Choice("can", mode)
-}
-
-// boxes tells of a step box that never learns of a loss.
-func (c *checker) boxes(ref setup.PinRef, mode string) {
-	for _, i := range c.s.Leads(ref) {
-		box, ok := c.s.Devices[i].Spec.(*setup.StepBox)
-		if ok && box.Loss != nil && mode != "cut" {
-			c.find("box_never_learns", Warning, fmt.Sprintf("devices[%d].loss", i),
-				"have its output send no pulses on a lost signal, on a pin that can",
-				"%s goes to step %d when its pulses stop, but on a lost signal its pin will %s",
-				c.s.DeviceLabel(i), *box.Loss, onLoss(mode))
 		}
 	}
 }

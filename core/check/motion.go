@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"axtren/core/loss"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/words"
@@ -13,67 +14,28 @@ import (
 
 // driven is a device on a pin that an output is carried by.
 type driven struct {
-	output, device int
-	ref            setup.PinRef
-	pin            *setup.Pin
-	signal.Span    // the pulses that can arrive, us
+	loss.Driven
+	pin         *setup.Pin
+	signal.Span // the pulses that can arrive, us
 }
 
 // drivenDevices lists the devices that outputs reach, levellers aside.
 func (c *checker) drivenDevices() []driven {
 	var list []driven
-	for i := range c.s.Outputs {
-		at := c.reach.position(i)
-		for _, ref := range c.s.Carriers(i) {
-			_, pin := c.s.Pin(ref)
-			for _, k := range c.s.OnPin(ref) {
-				if c.s.Devices[k].PartKind().Passes {
-					continue
-				}
-				list = append(list, driven{i, k, ref, pin,
-					signal.Span{Low: c.p.Arriving(pin.Channel, c.p.PulseOf(at.Low)),
-						High: c.p.Arriving(pin.Channel, c.p.PulseOf(at.High))}})
-			}
-		}
+	for _, d := range loss.DrivenIn(c.s) {
+		at := c.reach.position(d.Output)
+		_, pin := c.s.Pin(d.Ref)
+		list = append(list, driven{d, pin,
+			signal.Span{Low: c.p.Arriving(pin.Channel, c.p.PulseOf(at.Low)),
+				High: c.p.Arriving(pin.Channel, c.p.PulseOf(at.High))}})
 	}
 	return list
 }
 
-// hazard is how something that can hurt goes on: a motor turns, a pump runs, an
-// ignition stays on; empty for what does no harm.
-func (c *checker) hazard(d driven) string {
-	switch c.s.Devices[d.device].Kind {
-	case "esc":
-		if c.called(d, "lamp", "light", "dimmer", "heater") {
-			return "" // a controller that dims something
-		}
-		return "turns"
-	case "pump":
-		return "runs"
-	case "relay":
-		switch {
-		case c.kills(d) != "":
-			return "lets the engine run"
-		case c.called(d, "ignition", "petrol", "engine"):
-			return "stays on"
-		}
-	}
-	return ""
-}
-
-// kills tells in which state a relay kills an ignition, on or off; empty where it does not, or
-// where that is not said.
-func (c *checker) kills(d driven) string {
-	if relay, ok := c.s.Devices[d.device].Spec.(*setup.Relay); ok {
-		return relay.Kills
-	}
-	return ""
-}
-
 // ignition asks what nobody may guess: which level kills.
 func (c *checker) ignition(d driven) {
-	if c.s.Devices[d.device].Kind == "relay" && c.kills(d) == "" && c.called(d, "ignition", "kill switch") {
-		c.find("kill_not_said", Note, fmt.Sprintf("devices[%d].kills", d.device),
+	if c.s.Devices[d.Device].Kind == "relay" && d.Kills(c.s) == "" && d.Called(c.s, "ignition", "kill switch") {
+		c.find("kill_not_said", Note, fmt.Sprintf("devices[%d].kills", d.Device),
 			"try it: turn the receiver off with the engine running, and on with it at rest, and say which",
 			"nobody has said whether %s kills the engine while it is on or while it is off", c.name(d))
 	}
@@ -81,7 +43,7 @@ func (c *checker) ignition(d driven) {
 
 // sound tells of a card's input that its pin cannot set off.
 func (c *checker) sound(d driven, spec *setup.SoundTrigger) {
-	where, switched := fmt.Sprintf("devices[%d].wants", d.device), d.pin.Switch
+	where, switched := fmt.Sprintf("devices[%d].wants", d.Device), d.pin.Switch
 	switch {
 	case spec.Wants == "ground" && (switched == nil || switched.Level != "low"):
 		has := "gives pulses"
@@ -95,7 +57,7 @@ func (c *checker) sound(d driven, spec *setup.SoundTrigger) {
 		c.find("sound_not_set_off", Warning, where, "use a pin that carries pulses",
 			"%s wants a position, and its pin is on or off only", c.name(d))
 	}
-	for _, m := range c.s.MixesTo(d.output) {
+	for _, m := range c.s.MixesTo(d.Output) {
 		mix := &c.s.Mixes[m]
 		for _, ref := range []string{mix.From.Ref, whenOf(mix)} {
 			item := c.s.Item(setup.ID(ref))
@@ -104,7 +66,7 @@ func (c *checker) sound(d driven, spec *setup.SoundTrigger) {
 			}
 			if pulse, ok := c.s.Logic[item.Index].Spec.(*setup.Timer); ok &&
 				c.s.Logic[item.Index].Block == "tp" && pulse.ForS < spec.HoldS {
-				c.find("sound_too_short", Warning, fmt.Sprintf("devices[%d].hold_s", d.device),
+				c.find("sound_too_short", Warning, fmt.Sprintf("devices[%d].hold_s", d.Device),
 					"let that rule last longer",
 					"%s has to be set off for %s s, and %s lasts %s s", c.name(d), words.Short(spec.HoldS),
 					c.s.Label(item), words.Short(pulse.ForS))
@@ -122,25 +84,15 @@ func whenOf(mix *setup.Mix) string {
 	return ref
 }
 
-// called tells whether a device, or its line, is called by one of some words.
-func (c *checker) called(d driven, words ...string) bool {
-	name := strings.ToLower(c.s.DeviceLabel(d.device) + " " + c.s.OutputLabel(d.output))
-	return slices.ContainsFunc(words, func(word string) bool { return strings.Contains(name, word) })
-}
-
 // motion judges what is driven by what it does, not by the number that is asked of it.
 func (c *checker) motion() {
 	rest := c.atRest()
 	for _, d := range c.drivenDevices() {
-		if how := c.hazard(d); how != "" {
-			c.onLoss(d, how)
-			c.withoutPulses(d, how)
-		}
 		c.ignition(d)
-		if sound, ok := c.s.Devices[d.device].Spec.(*setup.SoundTrigger); ok {
+		if sound, ok := c.s.Devices[d.Device].Spec.(*setup.SoundTrigger); ok {
 			c.sound(d, sound)
 		}
-		switch spec := c.s.Devices[d.device].Base().(type) {
+		switch spec := c.s.Devices[d.Device].Base().(type) {
 		case *setup.Esc:
 			c.controller(d, spec, rest)
 		case *setup.OnOff:
@@ -149,7 +101,7 @@ func (c *checker) motion() {
 			c.stepBox(d, spec)
 		case *setup.Servo:
 			if slices.Contains(c.s.Link.OneBit, d.pin.Channel) {
-				c.find("servo_on_one_bit", Warning, fmt.Sprintf("devices[%d].on", d.device),
+				c.find("servo_on_one_bit", Warning, fmt.Sprintf("devices[%d].on", d.Device),
 					"put it on a channel that carries everything between",
 					"%s is on channel %d, which arrives as full one way or full the other: it has no place "+
 						"between its ends", c.name(d), d.pin.Channel)
@@ -158,104 +110,7 @@ func (c *checker) motion() {
 	}
 }
 
-func (c *checker) name(d driven) string { return c.s.DeviceLabel(d.device) }
-
-// onLoss tells of what goes on when the signal is lost.
-func (c *checker) onLoss(d driven, how string) {
-	o, where := &c.s.Outputs[d.output], fmt.Sprintf("outputs[%d].loss", d.output)
-	stop := "let it stop: " + c.stops(d)
-	mode, value := signal.LossOf(c.s, d.ref)
-	said := o.Loss != nil
-	switch mode {
-	case "preset":
-		if v, ok := c.p.Does(d.device, c.p.PulseOf(value)); ok && c.moves(d, v) {
-			at := ""
-			if how == "turns" {
-				at = fmt.Sprintf(" at %.0f", math.Abs(v))
-			}
-			severity, until := Warning, ""
-			if esc, ok := c.s.Devices[d.device].Spec.(*setup.Esc); ok && esc.Travel != nil {
-				severity, until = Note, ", until what it moves is at its end, and pushes on there"
-			}
-			c.find("goes_on_at_loss", severity, where, stop+
-				"; leave it so only where it is meant, as a low power that brings a boat home, or a tank "+
-				"that is blown",
-				"%s %s%s when the signal is lost%s: its loss position is %s", c.name(d), how, at, until,
-				words.SignedShort(value))
-		}
-	case "hold":
-		words := "nothing is said of a lost signal, and the receiver holds the last pulse: "
-		if said {
-			words = "on a lost signal the last pulse is held: "
-		}
-		c.find("goes_on_at_loss", Warning, where, stop, "%s%s goes on as it was", words, c.name(d))
-	case "cut":
-		v, known := c.p.Does(d.device, 0)
-		switch {
-		case !known:
-			c.find("goes_on_at_loss", Warning, where, stop,
-				"on a lost signal the pulses stop, and %s stays as it was", c.name(d))
-		case c.moves(d, v):
-			c.find("goes_on_at_loss", Warning, where, stop,
-				"on a lost signal the pulses stop, and without them %s %s", c.name(d), how)
-		case !said:
-			c.find("no_loss", Note, where, "say what it is to do, so that another receiver does the same",
-				"nothing is said of a lost signal: this receiver stops its pulses, and %s stops", c.name(d))
-		}
-	}
-}
-
-// moves tells whether what a device does is a harm: a controller that brakes before it
-// reverses only brakes, and what kills an ignition harms where it does not.
-func (c *checker) moves(d driven, v float64) bool {
-	if esc, ok := c.s.Devices[d.device].Spec.(*setup.Esc); ok && esc.Reverse == "brake_first" && v < 0 {
-		return false
-	}
-	if state := c.kills(d); state != "" {
-		return (v != 0) != (state == "on")
-	}
-	return v != 0
-}
-
-// stops says which loss position stops a device.
-func (c *checker) stops(d driven) string {
-	pulse := c.s.Transmitter.Pulse
-	percent := func(us float64) float64 {
-		return math.Round(10*100*(us-pulse.CentreUS)/pulse.HalfSpanUS) / 10
-	}
-	switch spec := c.s.Devices[d.device].Base().(type) {
-	case *setup.Esc:
-		return "go to " + words.SignedShort(percent(spec.LearnedUS.Neutral))
-	case *setup.OnOff:
-		at := percent(spec.AtUS)
-		if d.pin.Switch != nil {
-			at = percent(d.pin.Switch.AtUS)
-		}
-		below := spec.TurnsOn == "below"
-		if d.pin.Switch != nil {
-			below = d.pin.Switch.On == "below"
-		}
-		if below != (c.kills(d) == "on") {
-			return "go well above " + words.SignedShort(at)
-		}
-		return "go well below " + words.SignedShort(at)
-	}
-	return "stop the pulses"
-}
-
-// withoutPulses tells of what runs before anything is sent.
-func (c *checker) withoutPulses(d driven, how string) {
-	on, harms := c.s.Devices[d.device].OnOff(), "on"
-	if c.kills(d) == "on" {
-		harms = "off"
-	}
-	if on == nil || d.pin.Switch != nil || on.NoPulse != harms {
-		return
-	}
-	c.find("on_without_pulses", Warning, fmt.Sprintf("devices[%d].no_pulse", d.device),
-		fmt.Sprintf("use a switch that is not %s without pulses, or one that the safety cuts", harms),
-		"%s %s while there are no pulses: before the transmitter is on, and when they stop", c.name(d), how)
-}
+func (c *checker) name(d driven) string { return d.Name(c.s) }
 
 // atRest plays the first moment with every hand off and all at its start.
 func (c *checker) atRest() *signal.State {
@@ -268,20 +123,20 @@ func (c *checker) atRest() *signal.State {
 
 // controller judges a motor with its controller.
 func (c *checker) controller(d driven, esc *setup.Esc, rest *signal.State) {
-	where, u := fmt.Sprintf("devices[%d]", d.device), esc.LearnedUS
-	if !c.isDriven(d.output) {
+	where, u := fmt.Sprintf("devices[%d]", d.Device), esc.LearnedUS
+	if !c.isDriven(d.Output) {
 		return
 	}
 	us := c.pulseOn(d, rest)
-	v, _ := c.p.Does(d.device, us)
-	if us != 0 && v != 0 && c.moves(d, v) {
+	v, _ := c.p.Does(d.Device, us)
+	if us != 0 && v != 0 && d.Moves(c.s, v) {
 		rule, words := "hums_at_rest", "hums"
 		if math.Abs(v) > 20 {
 			rule, words = "turns_at_rest", "turns"
 		}
 		c.find(rule, Warning, where+".learned_us.neutral",
 			fmt.Sprintf("let the controller learn its neutral anew, or move the centre of %s until it gets %s",
-				c.s.OutputLabel(d.output), figure(u.Neutral)),
+				c.s.OutputLabel(d.Output), figure(u.Neutral)),
 			"%s %s with hands off, at %.0f: it gets %s us and has learned its neutral at %s", c.name(d),
 			words, math.Abs(v), figure(us), figure(u.Neutral))
 	}
@@ -301,14 +156,14 @@ func (c *checker) controller(d driven, esc *setup.Esc, rest *signal.State) {
 
 // pulseOn gives the pulse on the pin of a device.
 func (c *checker) pulseOn(d driven, st *signal.State) float64 {
-	return st.At(c.p.Pins[d.ref.Receiver][d.ref.Pin].US)
+	return st.At(c.p.Pins[d.Ref.Receiver][d.Ref.Pin].US)
 }
 
 func (c *checker) isDriven(output int) bool { return len(c.p.Routes[output].Terms) > 0 }
 
 // fullPower tells of a motor that nobody holds back and that never turns fully.
 func (c *checker) fullPower(d driven, esc *setup.Esc) {
-	o, asked := &c.s.Outputs[d.output], c.reach.asked(d.output)
+	o, asked := &c.s.Outputs[d.Output], c.reach.asked(d.Output)
 	if o.Reverse {
 		asked = span{-asked.High, -asked.Low}
 	}
@@ -317,7 +172,7 @@ func (c *checker) fullPower(d driven, esc *setup.Esc) {
 		at      float64
 	}{{asked.High >= 100 && o.High >= 100, o.High}, {asked.Low <= -100 && o.Low <= -100, o.Low}} {
 		us := c.p.Arriving(d.pin.Channel, c.p.PulseOf(end.at))
-		v, ok := c.p.Does(d.device, us)
+		v, ok := c.p.Does(d.Device, us)
 		if !end.reached || !ok || v == 0 || math.Abs(v) >= 98 || esc.Reverse == "brake_first" && v < 0 {
 			continue
 		}
@@ -325,19 +180,19 @@ func (c *checker) fullPower(d driven, esc *setup.Esc) {
 		if v < 0 {
 			learned = esc.LearnedUS.Low
 		}
-		c.find("full_power_never", Note, fmt.Sprintf("devices[%d].learned_us", d.device),
+		c.find("full_power_never", Note, fmt.Sprintf("devices[%d].learned_us", d.Device),
 			"let the controller learn its ends anew, or widen the function's end",
 			"%s never gets beyond %.0f of its power: at the end of %s it gets %s us and has learned %s",
-			c.name(d), math.Abs(v), c.s.OutputLabel(d.output), figure(us), figure(learned))
+			c.name(d), math.Abs(v), c.s.OutputLabel(d.Output), figure(us), figure(learned))
 	}
 }
 
 // staysOpen tells of a lever that stays where it is left and drives a motor.
 func (c *checker) staysOpen(d driven, esc *setup.Esc) {
-	if esc.NeedsNeutral || c.hazard(d) == "" {
+	if esc.NeedsNeutral || d.Harm(c.s) == "" {
 		return // it waits by itself, or does no harm
 	}
-	for _, i := range c.levers(d.output) {
+	for _, i := range loss.Levers(c.s, d.Output) {
 		control := c.s.Transmitter.Controls[i]
 		watched := slices.ContainsFunc(c.s.StartCheck,
 			func(e setup.StartEntry) bool { return e.Control == control.ID })
@@ -351,24 +206,14 @@ func (c *checker) staysOpen(d driven, esc *setup.Esc) {
 	}
 }
 
-// levers lists the controls whose travel comes into an output, not those that only
-// switch something.
-func (c *checker) levers(output int) []int {
-	travel := func(r *setup.Reference) bool {
-		return r.From.Kind != setup.IsBlock && (r.Role == setup.Adds || r.Role == setup.ReadsValue ||
-			r.Role == setup.ReadsAsked)
-	}
-	return setup.Only(setup.IsControl, c.s.Graph().BehindBy(travel, setup.IsOutput.At(output)))
-}
-
 // threshold tells of what never comes on, or never goes off.
 func (c *checker) threshold(d driven, on *setup.OnOff) {
-	if !c.isDriven(d.output) {
+	if !c.isDriven(d.Output) {
 		return
 	}
-	at, below, where := on.AtUS, on.TurnsOn == "below", fmt.Sprintf("devices[%d].at_us", d.device)
+	at, below, where := on.AtUS, on.TurnsOn == "below", fmt.Sprintf("devices[%d].at_us", d.Device)
 	if d.pin.Switch != nil {
-		at, below, where = d.pin.Switch.AtUS, d.pin.Switch.On == "below", d.ref.Item().Path()+".switch.at_us"
+		at, below, where = d.pin.Switch.AtUS, d.pin.Switch.On == "below", d.Ref.Item().Path()+".switch.at_us"
 	}
 	canOn, canOff := d.High > at, d.Low <= at
 	if below {
@@ -388,13 +233,13 @@ func (c *checker) threshold(d driven, on *setup.OnOff) {
 
 // stepBox tells of steps that are never reached.
 func (c *checker) stepBox(d driven, box *setup.StepBox) {
-	if !c.isDriven(d.output) {
+	if !c.isDriven(d.Output) {
 		return
 	}
 	pulse := c.s.Transmitter.Pulse
 	position := func(us float64) float64 { return 100 * (us - pulse.CentreUS) / pulse.HalfSpanUS }
 	up, down := position(d.High) > box.At, position(d.Low) < -box.At
-	where := fmt.Sprintf("devices[%d].at", d.device)
+	where := fmt.Sprintf("devices[%d].at", d.Device)
 	never := func(steps string) {
 		c.find("step_never", Warning, where, "let the function go beyond both thresholds, or lower them",
 			"%s never gets to %s: it steps beyond %s and −%s, and what arrives goes from %s to %s",

@@ -13,7 +13,7 @@ import (
 // rules judges what switches do by what then happens on the model.
 func (c *checker) rules() {
 	for _, d := range c.drivenDevices() {
-		if c.kills(d) != "" {
+		if d.Kills(c.s) != "" {
 			c.kill(d)
 		}
 	}
@@ -100,14 +100,14 @@ func (c *checker) handMoves(output int, hands signal.Hands) []handMove {
 // kill judges a relay that kills an engine: whether a hand can bring that about, and whether it does so as
 // the start check waits for it. What can be thrown while a motor turns is turnedAtPower.
 func (c *checker) kill(d driven) {
-	where := fmt.Sprintf("devices[%d].kills", d.device)
+	where := fmt.Sprintf("devices[%d].kills", d.Device)
 	rest := c.atRest()
 	killed := func(st *signal.State) bool {
-		return (st.At(c.p.Devices[d.device].On) != 0) == (c.kills(d) == "on")
+		return (st.At(c.p.Devices[d.Device].On) != 0) == (d.Kills(c.s) == "on")
 	}
 	hands := c.p.Ready()
 	can := killed(rest)
-	for _, m := range c.handMoves(d.output, hands) {
+	for _, m := range c.handMoves(d.Output, hands) {
 		if can {
 			break
 		}
@@ -124,7 +124,7 @@ func (c *checker) kill(d driven) {
 	case !can:
 		c.find("no_kill", Warning, where, "let a switch that stays where it is put move it",
 			"no single movement of a hand lets %s kill the engine", c.name(d))
-	case !killed(rest) && c.waitedFor(d.output):
+	case !killed(rest) && c.waitedFor(d.Output):
 		c.find("kill_wrong_level", Warning, where,
 			"turn its function round, or let the start check wait for the other position",
 			"with the start check met %s lets the engine run: its kill is on the wrong level, or "+
@@ -181,7 +181,7 @@ func (c *checker) wakesOn(i int) {
 	ahead := setup.Only(setup.IsOutput, c.s.Graph().Ahead(block))
 	var devices []driven
 	for _, d := range c.drivenDevices() {
-		if c.hazard(d) != "" && slices.Contains(ahead, d.output) {
+		if d.Harm(c.s) != "" && slices.Contains(ahead, d.Output) {
 			devices = append(devices, d)
 		}
 	}
@@ -190,7 +190,7 @@ func (c *checker) wakesOn(i int) {
 	}
 	on, off := c.wakes(i, "true"), c.wakes(i, "false")
 	for _, d := range devices {
-		if !c.moves(d, on(d.device)) || c.moves(d, off(d.device)) {
+		if !d.Moves(c.s, on(d.Device)) || d.Moves(c.s, off(d.Device)) {
 			continue
 		}
 		wakes := "wakes on"
@@ -199,7 +199,7 @@ func (c *checker) wakesOn(i int) {
 		}
 		c.find("latch_wakes_on", Warning, fmt.Sprintf("logic[%d].start", i),
 			"let it wake off, or let the start check wait for what moves it",
-			"%s %s: %s %s as soon as the transmitter is on", c.s.Label(block), wakes, c.name(d), c.hazard(d))
+			"%s %s: %s %s as soon as the transmitter is on", c.s.Label(block), wakes, c.name(d), d.Harm(c.s))
 		return
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"axtren/core/loss"
 	"axtren/core/setup"
 	"axtren/core/signal"
 )
@@ -20,14 +21,14 @@ const settleS = 6.0
 func (c *checker) turnedAtPower() {
 	told := map[[2]int]bool{}
 	for _, d := range c.drivenDevices() {
-		_, ok := c.s.Devices[d.device].Spec.(*setup.Esc)
-		if !ok || !c.isDriven(d.output) {
+		_, ok := c.s.Devices[d.Device].Spec.(*setup.Esc)
+		if !ok || !c.isDriven(d.Output) {
 			continue
 		}
-		for _, sw := range c.switchesBehind(d.device) {
-			if key := [2]int{d.device, sw}; !told[key] && c.turns(d, sw) {
+		for _, sw := range c.switchesBehind(d.Device) {
+			if key := [2]int{d.Device, sw}; !told[key] && c.turns(d, sw) {
 				told[key] = true
-				c.find("turned_at_power", Warning, fmt.Sprintf("devices[%d]", d.device),
+				c.find("turned_at_power", Warning, fmt.Sprintf("devices[%d]", d.Device),
 					"let the switch act only while the lever is at rest, or give the function a time for its "+
 						"travel",
 					"%s takes %s from full one way to full the other at once, also at full power: gears "+
@@ -53,7 +54,7 @@ func (c *checker) switchesBehind(device int) []int {
 func (c *checker) turns(d driven, sw int) bool {
 	hand, _ := c.p.Hand(string(c.s.Transmitter.Controls[sw].ID))
 	n := len(c.s.Transmitter.Controls[sw].Switch.Positions)
-	for _, lever := range c.levers(d.output) {
+	for _, lever := range loss.Levers(c.s, d.Output) {
 		axis := c.s.Transmitter.Controls[lever]
 		if axis.Axis == nil {
 			continue
@@ -65,8 +66,8 @@ func (c *checker) turns(d driven, sw int) bool {
 				hands[hand] = float64(from)
 				c.p.Step(st, hands)
 				hands[at] = full
-				c.settle(st, hands, d.device)
-				before := st.At(c.p.Devices[d.device].Value)
+				c.settle(st, hands, d.Device)
+				before := st.At(c.p.Devices[d.Device].Value)
 				if math.Abs(before) < atOnce {
 					continue
 				}
@@ -76,7 +77,7 @@ func (c *checker) turns(d driven, sw int) bool {
 					hands[hand] = float64(to)
 					for range 2 { // a half-rate channel is a frame late
 						c.p.Step(then, hands)
-						if after := then.At(c.p.Devices[d.device].Value); math.Abs(after) >= atOnce &&
+						if after := then.At(c.p.Devices[d.Device].Value); math.Abs(after) >= atOnce &&
 							after*before < 0 {
 							return true
 						}

@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 
+	"axtren/core/loss"
 	"axtren/core/proof"
 	"axtren/core/setup"
 	"axtren/core/signal"
@@ -47,9 +48,13 @@ func Readiness(p *signal.Program) []Stand {
 	return stands
 }
 
-// alone are the rules about what happens when nobody is in command, wherever they stand.
-var alone = []string{"goes_on_at_loss", "on_without_pulses", "no_loss", "loss_not_kept", "loss_beyond_end",
-	"turned_at_power", "wakes_elsewhere"}
+// alone are the rules about what happens when nobody is in command, wherever they stand, besides the hazards.
+var alone = []string{"turned_at_power", "wakes_elsewhere"}
+
+// isHazard tells whether a rule is one of those of lost signals.
+func isHazard(rule string) bool {
+	return slices.ContainsFunc(loss.Rules, func(r loss.Rule) bool { return r.Name == rule })
+}
 
 // counted are the rules about pins that are set by counted flashes, which is done in Plan.
 var counted = []string{"chart", "chart_hole", "codes", "flicker"}
@@ -75,7 +80,7 @@ func (f *Finding) Home(s *setup.Setup) (place, part string) {
 		return "kit", part
 	case slices.Contains(counted, f.Rule):
 		return "plan", ""
-	case slices.Contains(alone, f.Rule):
+	case slices.Contains(alone, f.Rule), isHazard(f.Rule):
 		return "loss", part
 	case list == "":
 		return "functions", part

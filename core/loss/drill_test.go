@@ -22,6 +22,11 @@ func compiled(t testing.TB, text string) *signal.Program {
 	t.Helper()
 	doc, err := setup.ReadYAML([]byte(text))
 	require.NoError(t, err)
+	return compiledDoc(t, doc)
+}
+
+func compiledDoc(t testing.TB, doc *setup.Document) *signal.Program {
+	t.Helper()
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
 	return p
@@ -285,9 +290,7 @@ func TestAgainstPlainRuns(t *testing.T) {
 	require.NoError(t, err)
 	var programs []*signal.Program
 	for _, m := range yard {
-		p, err := signal.Compile(m.Doc.Setup)
-		require.NoError(t, err)
-		programs = append(programs, p)
+		programs = append(programs, compiledDoc(t, m.Doc))
 	}
 	programs = append(programs, golden.Models(t)[0].Program, compiled(t, twoReceivers))
 	for _, p := range programs {

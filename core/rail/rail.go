@@ -47,8 +47,9 @@ func Build(p *signal.Program) *Rail {
 	for _, f := range check.Check(p).Findings {
 		place, part := f.Home(s)
 		leads := place
-		if list, _, ok := strings.Cut(part, "/"); ok && f.Rule == check.Cannot {
-			leads = words.Home(list) // what is beyond the transmitter is said beside it
+		if list, _, ok := strings.Cut(part,
+			"/"); ok && (f.Rule == check.Cannot || place == "loss" && list != "outputs") {
+			leads = words.Home(list) // what is beyond the transmitter is said beside it, what can hurt together
 		}
 		r.Findings = append(r.Findings, Finding{f.Rule, f.Severity, setup.Capital(f.Message), f.Remedy,
 			place, part, leads})

@@ -75,7 +75,7 @@ func tagOf(f reflect.StructField) fieldTag {
 var choices = map[string][]string{
 	"shape": {"boat", "submarine", "amphibian", "car", "truck", "cab", "bed", "tracked", "tracks", "house",
 		"round", "portal", "tower", "plain"},
-	"found":     {"ready", "arm", "direction", "centre", "low", "high", "straight", "learned"},
+	"found":     {"ready", "arm", "direction", "centre", "low", "high", "straight", "learned", "loss"},
 	"taught_by": {"button", "held_full", "each_start", "fixed"},
 	"found_how": {"measured", "linkage", "learned", "guessed", "link"},
 	"craft":     {"car", "truck", "tracked", "boat", "submarine", "construction", "amphibian", "other"},

@@ -304,13 +304,16 @@ func (Found) describe() docs {
 	return docs{
 		"output": "the function",
 		"what": "what was done: made ready, its arm put on, its direction, its centre, one of its " +
-			"ends, taught to what it drives, or that it runs straight",
+			"ends, taught to what it drives, that it runs straight, or its position for a lost signal stored",
 		"how": "how it was found: measured, from the linkage, learned by what is driven, " +
 			"guessed, or put in at the link",
-		"value":  "what was set, a position of the servo in percent",
-		"on":     "the day",
-		"with":   "the device that it was found with",
-		"fitted": "when that had been built in, as it says of itself",
+		"value":    "what was set, a position of the servo in percent",
+		"on":       "the day",
+		"with":     "the device that it was found with",
+		"fitted":   "when that had been built in, as it says of itself",
+		"channel":  "of a position that was stored, the channel on which the function was; 0 is not said",
+		"reversed": "of a position that was stored, whether the function was reversed",
+		"bound":    "of a position that was stored, when the receiver had been bound, as it says of itself",
 	}
 }
 
@@ -480,6 +483,7 @@ func (Receiver) describe() docs {
 		"pins":         "its pins, with the channel of each",
 		"stores":       "how loss positions get into it: as the sticks stand at a press of its button, or typed",
 		"telemetry":    "whether it tells something back",
+		"bound":        "when it was bound last, in words: 3 Nov",
 		"sets_pins":    "whether each of its pins can be told which channel it carries",
 		"volts":        "the least and the most volts that it may get",
 		"supply_v":     "the volts that it gets in this model",

@@ -13,6 +13,8 @@ type DeviceHead struct {
 	// what it takes from its lead
 	DrawsA *Draw  `json:"draws_a"`
 	Fitted string `json:"fitted"`
+	// it is switched on by itself, and may wake later than the rest
+	OwnSwitch bool `json:"own_switch"`
 }
 
 // Draw is a current: at rest, at work, and at most, as while it is stalled; rest <= most.
@@ -32,14 +34,15 @@ func (Draw) describe() docs {
 
 func (DeviceHead) describe() docs {
 	return docs{
-		"id":      "the name that the rest of the document calls it by",
-		"on":      "the pin that its lead is plugged into, receiver.pin; of a servo also a leveller",
-		"kind":    "what kind of device it is",
-		"label":   "what you call it",
-		"from":    fromDoc,
-		"notes":   "whatever you want to remember about it",
-		"draws_a": "the current that it takes from its lead",
-		"fitted":  "when it was built in, in words: 3 Nov",
+		"id":         "the name that the rest of the document calls it by",
+		"on":         "the pin that its lead is plugged into, receiver.pin; of a servo also a leveller",
+		"kind":       "what kind of device it is",
+		"label":      "what you call it",
+		"from":       fromDoc,
+		"notes":      "whatever you want to remember about it",
+		"draws_a":    "the current that it takes from its lead",
+		"fitted":     "when it was built in, in words: 3 Nov",
+		"own_switch": "whether it has a power switch of its own, so that it may wake later than the rest",
 	}
 }
 

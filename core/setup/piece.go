@@ -74,9 +74,9 @@ var PieceKinds = []PieceKind{
 	{Key: "module", Name: "add-on module", Many: "add-on modules", Shared: true,
 		Own: []string{"label", "position"}},
 	{Key: "receiver", Name: "receiver", Many: "receivers", List: "receivers",
-		Own: []string{"id", "label", "supply_v", "codes", "learned", "notes"}},
+		Own: []string{"id", "label", "supply_v", "bound", "codes", "learned", "notes"}},
 	{Key: "device", Name: "device", Many: "devices", List: "devices",
-		Own: []string{"id", "label", "on", "notes", "fitted", "left_at", "swap_on", "travel"}},
+		Own: []string{"id", "label", "on", "notes", "fitted", "own_switch", "left_at", "swap_on", "travel"}},
 }
 
 // PieceKindOf gives a kind of piece by its key; nil where there is none.

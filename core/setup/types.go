@@ -465,6 +465,10 @@ type Found struct {
 	On     string  `json:"on"`     // the day, in words
 	With   *ID     `json:"with"`   // the device; nil: none was there
 	Fitted string  `json:"fitted"` // when that had been built in
+	// of a position that was stored for a lost signal: what it rests on, as it was then
+	Channel  int    `json:"channel" jsonschema:"minimum=0,maximum=48"` // 0: not said
+	Reversed *bool  `json:"reversed"`                                  // nil: not said
+	Bound    string `json:"bound"`                                     // when its receiver had been bound
 }
 
 // HandWish is what is asked of the control of a function that a hand moves.
@@ -529,6 +533,7 @@ type Receiver struct {
 	Pins       []Pin    `json:"pins"`
 	Stores     string   `json:"stores" jsonschema:"enum=button,enum=typed"` // empty: not said
 	Telemetry  *bool    `json:"telemetry"`
+	Bound      string   `json:"bound"`     // when it was bound last, in words
 	SetsPins   *bool    `json:"sets_pins"` // whether each pin can be told its channel; nil: not known
 	Volts      *Volts   `json:"volts"`
 	SupplyV    *float64 `json:"supply_v" jsonschema:"minimum=0,maximum=100" unit:"V"`

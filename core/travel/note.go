@@ -39,7 +39,7 @@ func Apply(doc *setup.Document, part string, of Note) (tree *setup.Node, said st
 	if of.What == TaughtAgain || of.What == ToLearned {
 		return learn(doc, item.Index, device, of)
 	}
-	if device < 0 {
+	if device < 0 && of.What != Stored {
 		return nil, "", setup.Refused("part", part, "moves neither a servo nor a motor, so there is nothing to "+
 			"find",
 			"plug one into its pin, in Kit")
@@ -186,6 +186,17 @@ func (n *noter) apply() (said string, err error) {
 		if n.of.What == Straight {
 			said = fmt.Sprintf("%s keeps its line with its centre at %s", label, words.SignedShort(value))
 		}
+	case Stored:
+		if o.Loss == nil || o.Loss.Mode != "preset" {
+			return "", setup.Refused("of", n.of.What,
+				"is no step of "+label+", which goes to no position on a lost signal",
+				"say first where it is to go, in Loss and start")
+		}
+		if math.Abs(value) > 150 {
+			return "", setup.Refused("value", words.SignedShort(value), "is beyond all travel", "use −150 to +150")
+		}
+		said = fmt.Sprintf("The loss position of %s is stored, and was read back as %s", label,
+			words.SignedShort(value))
 	case Low, High:
 		end, side := value+back, "−"
 		if n.of.What == High {
@@ -219,7 +230,8 @@ func (n *noter) apply() (said string, err error) {
 		return "An end is set back by " + words.Short(value), nil
 	default:
 		return "", setup.Refused("of", n.of.What, "is no step of the stand",
-			"use ready, arm, direction, centre, low, high, straight, learned, even, back_off, taught or to_learned")
+			"use ready, arm, direction, centre, low, high, straight, learned, loss, even, back_off, "+
+				"taught or to_learned")
 	}
 	if !slices.Contains([]string{Measured, Linked, Learned, Guessed, AtLink}, n.of.How) {
 		return "", setup.Refused("to", n.of.How, "is no way to find something",
@@ -261,7 +273,6 @@ func (n *noter) forget(what ...string) {
 // record notes what was found, in the place of what was found before.
 func (n *noter) record(what, how string, value float64) {
 	n.forget(what)
-	d := &n.s.Devices[n.device]
 	entry := &setup.Node{Kind: setup.Map}
 	add := func(key string, v *setup.Node) {
 		entry.Keys, entry.Items = append(entry.Keys, key), append(entry.Items, v)
@@ -277,9 +288,23 @@ func (n *noter) record(what, how string, value float64) {
 	if n.of.On != "" {
 		add("on", setup.TextNode(n.of.On))
 	}
-	add("with", setup.TextNode(string(d.ID)))
-	if d.Fitted != "" {
-		add("fitted", setup.TextNode(d.Fitted))
+	if n.device >= 0 {
+		d := &n.s.Devices[n.device]
+		add("with", setup.TextNode(string(d.ID)))
+		if d.Fitted != "" {
+			add("fitted", setup.TextNode(d.Fitted))
+		}
+	}
+	if what == Stored {
+		o := &n.s.Outputs[n.at]
+		add("channel", setup.NumberNode(float64(o.Channel)))
+		add("reversed", setup.NodeOf(o.Reverse))
+		for _, ref := range n.s.Carriers(n.at) {
+			if bound := n.s.Receivers[ref.Receiver].Bound; bound != "" {
+				add("bound", setup.TextNode(bound))
+				break
+			}
+		}
 	}
 	list := &setup.Node{Kind: setup.List}
 	if had := n.tree.At("stand", "found"); had != nil {

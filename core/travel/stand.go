@@ -21,6 +21,7 @@ const (
 	High      = "high"
 	Straight  = "straight"
 	Teaching  = "learned" // what it moves has learned what is sent
+	Stored    = "loss"    // its position for a lost signal was stored, and read back
 )
 
 // How something was found.
