@@ -26,6 +26,7 @@ import (
 	"axtren/core/kit"
 	"axtren/core/lines"
 	"axtren/core/linkage"
+	"axtren/core/loss"
 	"axtren/core/mixing"
 	"axtren/core/plan"
 	"axtren/core/proof"
@@ -401,7 +402,7 @@ type Act struct {
 	// Moved moved, instead: what was moved, an axis, or a switch to a position: button.press
 	Moved *[]string `json:"moved,omitempty"`
 
-	// Of add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin; stand: the step, even or back_off
+	// Of add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin; stand: the step, keep, loss, even or back_off
 	Of *string `json:"of,omitempty"`
 
 	// Part what is acted on: logic/horn; plan: nothing; add: the list; set: where the field stands; moved, stand, feel: the function; instead: the control; chart, pin_wish, pin_code, pin_lamp: the receiver
@@ -648,6 +649,14 @@ type Group = lines.Group
 // HandsPut Where controls are put from rest: percent, or the name of a position
 type HandsPut = map[string]any
 
+// HoldTold defines model for HoldTold.
+type HoldTold struct {
+	Lines []string `json:"lines"`
+
+	// Shows Whether the sticks can show all that is to be stored
+	Shows bool `json:"shows"`
+}
+
 // Joint defines model for Joint.
 type Joint = lines.Joint
 
@@ -697,6 +706,39 @@ type LinkageTold struct {
 
 // Look Where hands were put from rest, and what was seen 3 s later; what is left out was not looked at
 type Look = diagnose.Look
+
+// LossAsked defines model for LossAsked.
+type LossAsked = loss.Asked
+
+// LossDrill defines model for LossDrill.
+type LossDrill = loss.Told
+
+// LossHazard defines model for LossHazard.
+type LossHazard = loss.HazardTold
+
+// LossTold defines model for LossTold.
+type LossTold struct {
+	// Functions In the order of the document
+	Functions []LossAsked `json:"functions"`
+
+	// Hazards Rule by rule
+	Hazards  []LossHazard `json:"hazards"`
+	Revision int          `json:"revision"`
+}
+
+// LossesTold The signal cut at every moment of a run
+type LossesTold struct {
+	// Cuts How many were played so far
+	Cuts  int        `json:"cuts"`
+	Drill *LossDrill `json:"drill,omitempty"`
+	Of    int        `json:"of"`
+
+	// Run The id of the recording; bench: what was done here; empty: nobody touches anything
+	Run string `json:"run"`
+
+	// Why Why it cannot be played; empty where it can
+	Why string `json:"why"`
+}
 
 // Mapping By control, an axis and whether it is turned round, or a button
 type Mapping map[string]struct {
@@ -1240,6 +1282,18 @@ type StandTold struct {
 // Standing defines model for Standing.
 type Standing = travel.Standing
 
+// StartTold defines model for StartTold.
+type StartTold struct {
+	// Does What the patch does, in words; empty: there is none
+	Does     string   `json:"does"`
+	Lines    []string `json:"lines"`
+	Patch    *Patch   `json:"patch,omitempty"`
+	Revision int      `json:"revision"`
+
+	// Same The transmitter waits for that already
+	Same bool `json:"same"`
+}
+
 // Still defines model for Still.
 type Still struct {
 	// Picture What the stage shows. Where its numbers stand among the values says where; of each part they are where it is, another figure, where it is asked to be, flags, how its motor turns
@@ -1468,6 +1522,12 @@ type GetCapsParams struct {
 // GetFormParams defines parameters for GetForm.
 type GetFormParams struct {
 	Part string `form:"part" json:"part"`
+}
+
+// GetHoldParams defines parameters for GetHold.
+type GetHoldParams struct {
+	// Receiver Its id
+	Receiver string `form:"receiver" json:"receiver"`
 }
 
 // GetLearnedParams defines parameters for GetLearned.
@@ -1760,6 +1820,9 @@ type ServerInterface interface {
 	// GetGoals What each of its devices can be asked to be got to do
 	// (GET /api/models/{id}/goals)
 	GetGoals(ctx *echo.Context, id ModelID) error
+	// GetHold How sticks and switches are held while a receiver stores what they show
+	// (GET /api/models/{id}/hold)
+	GetHold(ctx *echo.Context, id ModelID, params GetHoldParams) error
 	// GetLeads Who feeds whom, as a drawing, and the power of each receiver
 	// (GET /api/models/{id}/leads)
 	GetLeads(ctx *echo.Context, id ModelID) error
@@ -1772,6 +1835,9 @@ type ServerInterface interface {
 	// GetLinkage What lies between the servo of a function and its part, worked out
 	// (GET /api/models/{id}/linkage)
 	GetLinkage(ctx *echo.Context, id ModelID, params GetLinkageParams) error
+	// GetLoss What each of its functions is to do on a lost signal, and what can hurt then
+	// (GET /api/models/{id}/loss)
+	GetLoss(ctx *echo.Context, id ModelID) error
 	// GetPlan What goes where, proved best, with what would change
 	// (GET /api/models/{id}/plan)
 	GetPlan(ctx *echo.Context, id ModelID, params GetPlanParams) error
@@ -1835,6 +1901,9 @@ type ServerInterface interface {
 	// GetStand What is to be found of each function with the model on its stand, step by step, and how it was found
 	// (GET /api/models/{id}/stand)
 	GetStand(ctx *echo.Context, id ModelID) error
+	// GetStart The least that its transmitter has to wait for, so that power-on is safe
+	// (GET /api/models/{id}/start)
+	GetStart(ctx *echo.Context, id ModelID) error
 	// GetStill The picture of a model as it stands when it is switched on and nobody touches it
 	// (GET /api/models/{id}/still)
 	GetStill(ctx *echo.Context, id ModelID) error
@@ -2618,6 +2687,31 @@ func (w *ServerInterfaceWrapper) GetGoals(ctx *echo.Context) error {
 	return err
 }
 
+// GetHold converts echo context to params.
+func (w *ServerInterfaceWrapper) GetHold(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetHoldParams
+	// ------------- Required query parameter "receiver" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "receiver", ctx.QueryParams(), &params.Receiver, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter receiver: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetHold(ctx, id, params)
+	return err
+}
+
 // GetLeads converts echo context to params.
 func (w *ServerInterfaceWrapper) GetLeads(ctx *echo.Context) error {
 	var err error
@@ -2705,6 +2799,22 @@ func (w *ServerInterfaceWrapper) GetLinkage(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetLinkage(ctx, id, params)
+	return err
+}
+
+// GetLoss converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLoss(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLoss(ctx, id)
 	return err
 }
 
@@ -3349,6 +3459,22 @@ func (w *ServerInterfaceWrapper) GetStand(ctx *echo.Context) error {
 	return err
 }
 
+// GetStart converts echo context to params.
+func (w *ServerInterfaceWrapper) GetStart(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetStart(ctx, id)
+	return err
+}
+
 // GetStill converts echo context to params.
 func (w *ServerInterfaceWrapper) GetStill(ctx *echo.Context) error {
 	var err error
@@ -3805,6 +3931,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/rules", wrapper.GetRules, options.OperationMiddlewares["getRules"]...)
 	router.GET(options.BaseURL+"/api/models/:id/entries", wrapper.GetEntries, options.OperationMiddlewares["getEntries"]...)
 	router.GET(options.BaseURL+"/api/models/:id/goals", wrapper.GetGoals, options.OperationMiddlewares["getGoals"]...)
+	router.GET(options.BaseURL+"/api/models/:id/loss", wrapper.GetLoss, options.OperationMiddlewares["getLoss"]...)
+	router.GET(options.BaseURL+"/api/models/:id/hold", wrapper.GetHold, options.OperationMiddlewares["getHold"]...)
+	router.GET(options.BaseURL+"/api/models/:id/start", wrapper.GetStart, options.OperationMiddlewares["getStart"]...)
 	router.GET(options.BaseURL+"/api/models/:id/cures", wrapper.GetCures, options.OperationMiddlewares["getCures"]...)
 	router.POST(options.BaseURL+"/api/models/:id/rules/say", wrapper.SayRule, options.OperationMiddlewares["sayRule"]...)
 	router.GET(options.BaseURL+"/api/models/:id/learned", wrapper.GetLearned, options.OperationMiddlewares["getLearned"]...)
@@ -4940,6 +5069,46 @@ func (response GetGoalsdefaultApplicationProblemPlusJSONResponse) VisitGetGoalsR
 	return err
 }
 
+type GetHoldRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetHoldParams
+}
+
+type GetHoldResponseObject interface {
+	VisitGetHoldResponse(w http.ResponseWriter) error
+}
+
+type GetHold200JSONResponse HoldTold
+
+func (response GetHold200JSONResponse) VisitGetHoldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHolddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHolddefaultApplicationProblemPlusJSONResponse) VisitGetHoldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetLeadsRequestObject struct {
 	Id ModelID `json:"id"`
 }
@@ -5102,6 +5271,45 @@ type GetLinkagedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetLinkagedefaultApplicationProblemPlusJSONResponse) VisitGetLinkageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLossRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetLossResponseObject interface {
+	VisitGetLossResponse(w http.ResponseWriter) error
+}
+
+type GetLoss200JSONResponse LossTold
+
+func (response GetLoss200JSONResponse) VisitGetLossResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLossdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLossdefaultApplicationProblemPlusJSONResponse) VisitGetLossResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6019,6 +6227,45 @@ func (response GetStanddefaultApplicationProblemPlusJSONResponse) VisitGetStandR
 	return err
 }
 
+type GetStartRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetStartResponseObject interface {
+	VisitGetStartResponse(w http.ResponseWriter) error
+}
+
+type GetStart200JSONResponse StartTold
+
+func (response GetStart200JSONResponse) VisitGetStartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStartdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStartdefaultApplicationProblemPlusJSONResponse) VisitGetStartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetStillRequestObject struct {
 	Id ModelID `json:"id"`
 }
@@ -6612,6 +6859,9 @@ type StrictServerInterface interface {
 	// GetGoals What each of its devices can be asked to be got to do
 	// (GET /api/models/{id}/goals)
 	GetGoals(ctx context.Context, request GetGoalsRequestObject) (GetGoalsResponseObject, error)
+	// GetHold How sticks and switches are held while a receiver stores what they show
+	// (GET /api/models/{id}/hold)
+	GetHold(ctx context.Context, request GetHoldRequestObject) (GetHoldResponseObject, error)
 	// GetLeads Who feeds whom, as a drawing, and the power of each receiver
 	// (GET /api/models/{id}/leads)
 	GetLeads(ctx context.Context, request GetLeadsRequestObject) (GetLeadsResponseObject, error)
@@ -6624,6 +6874,9 @@ type StrictServerInterface interface {
 	// GetLinkage What lies between the servo of a function and its part, worked out
 	// (GET /api/models/{id}/linkage)
 	GetLinkage(ctx context.Context, request GetLinkageRequestObject) (GetLinkageResponseObject, error)
+	// GetLoss What each of its functions is to do on a lost signal, and what can hurt then
+	// (GET /api/models/{id}/loss)
+	GetLoss(ctx context.Context, request GetLossRequestObject) (GetLossResponseObject, error)
 	// GetPlan What goes where, proved best, with what would change
 	// (GET /api/models/{id}/plan)
 	GetPlan(ctx context.Context, request GetPlanRequestObject) (GetPlanResponseObject, error)
@@ -6687,6 +6940,9 @@ type StrictServerInterface interface {
 	// GetStand What is to be found of each function with the model on its stand, step by step, and how it was found
 	// (GET /api/models/{id}/stand)
 	GetStand(ctx context.Context, request GetStandRequestObject) (GetStandResponseObject, error)
+	// GetStart The least that its transmitter has to wait for, so that power-on is safe
+	// (GET /api/models/{id}/start)
+	GetStart(ctx context.Context, request GetStartRequestObject) (GetStartResponseObject, error)
 	// GetStill The picture of a model as it stands when it is switched on and nobody touches it
 	// (GET /api/models/{id}/still)
 	GetStill(ctx context.Context, request GetStillRequestObject) (GetStillResponseObject, error)
@@ -7511,6 +7767,32 @@ func (sh *strictHandler) GetGoals(ctx *echo.Context, id ModelID) error {
 	return nil
 }
 
+// GetHold operation middleware
+func (sh *strictHandler) GetHold(ctx *echo.Context, id ModelID, params GetHoldParams) error {
+	var request GetHoldRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetHold(ctx.Request().Context(), request.(GetHoldRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetHold")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetHoldResponseObject); ok {
+		return validResponse.VisitGetHoldResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetLeads operation middleware
 func (sh *strictHandler) GetLeads(ctx *echo.Context, id ModelID) error {
 	var request GetLeadsRequestObject
@@ -7608,6 +7890,31 @@ func (sh *strictHandler) GetLinkage(ctx *echo.Context, id ModelID, params GetLin
 		return err
 	} else if validResponse, ok := response.(GetLinkageResponseObject); ok {
 		return validResponse.VisitGetLinkageResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLoss operation middleware
+func (sh *strictHandler) GetLoss(ctx *echo.Context, id ModelID) error {
+	var request GetLossRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLoss(ctx.Request().Context(), request.(GetLossRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLoss")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLossResponseObject); ok {
+		return validResponse.VisitGetLossResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8201,6 +8508,31 @@ func (sh *strictHandler) GetStand(ctx *echo.Context, id ModelID) error {
 	return nil
 }
 
+// GetStart operation middleware
+func (sh *strictHandler) GetStart(ctx *echo.Context, id ModelID) error {
+	var request GetStartRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStart(ctx.Request().Context(), request.(GetStartRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStart")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStartResponseObject); ok {
+		return validResponse.VisitGetStartResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetStill operation middleware
 func (sh *strictHandler) GetStill(ctx *echo.Context, id ModelID) error {
 	var request GetStillRequestObject
@@ -8581,375 +8913,395 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5P3tchw3kjeK3wqi/xsxu7El6sUaj4f88IQsW2vNWLZC1Izi+fv4UaC70GwMq4GeAprNPg593897L+cG",
-	"zqXslZxAZgL1BlShmqTsmfUHi2Sjq4BEIpGvv/xlsdLbnVZCWbM4/2WxEbwUNfz47Xt+5f4thVnVcmel",
-	"VovzxfuNYLW4kUZqxaRif99rK8yiWJjVRmy5+4I97sTifGFsLdXV4tOnT8Vix2u+FdY/uZQ2/uQdvxK/",
-	"M0wfFJMl02tmN4IJN7xYSDcI57coFopv3Ute3NpaqEff4pBa/H0va1Euzm29F+05bfnt90Jd2c3i/Mvn",
-	"xWIrlf/1aTGYcLF4pesthznCW/++F/WxeekaP20/vxRrvq/s4nxx5NtqUSyE2m8X5z/5X/9mtFr8HHvV",
-	"6/UbblebCUrbDbeBGOzADdvyUjB+xaUytmh24oI9f/YVO2yEYltpjFRXBXv+9Bn+xVheiRQpX68f4UzG",
-	"9rJYvNGlqF5/E2iz43bTPESWo9tAlDtf7PcwcsetFbV7zP/56cmjP/JH6xePXv38y1ef/vVR+/fnn/7t",
-	"ly8+df709Nmnf1nE6PmWX4k0cyEhHRHNBEvBc+6RpS43uo5w/atabxln61qYDduKra6P50yr6sgObqal",
-	"XK9FbdjaDYO/SMs23LDlkUlrRLW+YErbjVRXbotrgd9dbbi6EobxWjBurkXJ1rr2C+5xs4GJRZl5zSsj",
-	"wmKWWleCK1yNVKsImX8ME8cZlMy4gcxupAnMfMGeMF2zSqwt03vrpsZ4VaWmB2/qEV5u3el69vT5H55/",
-	"9cWXz/8A5Mc/PgnzlcqKK1GjBKqF2WllBAigt7VeVmLrflxpZYWCjeG7XSVX3C3l8Q5H/Duc2/NfWm//",
-	"l1qsF+eL/9/jRnA+xk/NY/9ceGOXMh8cUQ5CWXaotbpi//ru1Uv2x+e//8O/LT4Vi3eONI7JkhOaNxE4",
-	"pLFpuHOwdR8yvraibsvXiOiPvYKGPYYxn+AV9Fb3jRcrnHlZSvdGXr2t9U7UVjrCEzvtWn/6ZcHxG15e",
-	"8hIlyFbf4PEDNigW9Lu4RcZyf5G3ji2EpU9LYCBjBXc/VfLaDdpVXLl/9m7UasOB03dSfTxIs6EfV7oU",
-	"9GPFtzv3UMuVe8haiMqznhvCd/iAeg9idK/gh4FYLxa3j9x6Ht3w2k3fuIW9gIW98wt75xf2Bn//tlnY",
-	"G1jYJSzsDS3sdVjY97iwl7yujz/Cst7C/1/S4t5K9QHX9laql7i0t1J9jyv7UV3S2l4JUTkZ+KGWVlz6",
-	"Fb6gFcJf3+Ey/0LL/FQseKVVRCnA7Tpnll8LPP57I4wTVfiFoQgpFsvj8Dn4lF3FV8Kw0mkBjj8r6W44",
-	"Ja64lTcCxMV+d8H81p3jIHEjqoLxrTtcdqON8OrDTqrFUCbQ5k6cI0ekl7gv7htSVOVw1kZYnIPbUf9W",
-	"HFu0b4mvngzuhWJxLVXkkbws8ZHuY/dIJxVqXRVsWenVdcFKcSNXwonRWqyEvBH1BYNDcM7Wuqr0wRTM",
-	"6qurShTMWLEzbuhqby+YOxjdZ9uaK7OV7ia+YHBG6HNxdB9rRbfmSm+FYQdpN0jXWl/VfNtd4xfPImvc",
-	"ylupriZlFox6udFyBdTGMx3lkdIpPHAgzpHdQCHCD7hi/Faawi2YM3OQdrVhVjPOdtqAUDpny721Wp3t",
-	"amFADbBia3pXenSztvz2NY5tlsnrmh/dh3o9so+VVMAanG3lbeH50s2x+ynu60WzPP8x8ruTWkXgfPzJ",
-	"ySziv/12KeoW318wkGT4qWODgokbAa9d8tX1R71eZ7AoiITB0lAZMYyvrCiZo2qlr+Tq8UbX6sKdYXXu",
-	"NZML1qKDsRcMTgyqK+Gs4FTNhd9H+LVg7pTiV9d7tbKgPnSIQyeDOLfIIJM/Md2lP30WWztIvikhIatK",
-	"lItP4aLIHm91TJY6MUIbKg5MlhfM33qF4x78SNuNqD1n7O2542+pkOsVfhgoQ0yw0QdGxsNa71WOdLrh",
-	"1X5yPZfCWq/lNuryT3CzN3ejXv5NrKx76Iv1Wjimcc/t6gIVX6JMjuhONmguK15V7nJZxE4oKD4RSyM2",
-	"MmNvf1RvcNwnr5D+kj4gQ+4R672JCbEPm2N7QXpfle6wsKVA+RpfnLF6Z+K2jT8cBkX1AZ7oxjO5dpu+",
-	"rDWoDUHUDR7eF2fuLjcje7GTYiXAFFH6wLgqWwvCv9rCCWDh1NmVYIKDaZk7gR4v4b7SHhDFC+IXTxg/",
-	"5xjPfS02dNEmOG4wHXe0YEg+yUjXm/OVJOuAEpSwY91HzuI/bOTK8Qqr5A34YAZP2SsZf3w42EO96KDr",
-	"Mvod94GJOwXaW0V7gwugxzVbhQ/xE6AZemoPds5p0lf6Ef0RBp3RVrY+eiS3OzKuwRtxvuBgwz9e6Vo8",
-	"xke7WX7tdKchD6w2XKruvoUfxmTDn7RUNnp0er+vam1M7DDZg2b4djy2S203rHYnBX90N/lBs1ofTFSH",
-	"VtrGJRJ8o72O7or/5mZ+Dwt1pI2+PyEqe5wCXw9nmiYVO73995oNr0X+rKWtMmaDw4iohecKomWziXk8",
-	"Cpx2CovWen+1scMtW8sqTupw42X4A8D29p6PPEdGl0Ywi9gOveS7CJ+RBhKXr6OSN34aaSjquTknz+mS",
-	"MyWykaUYOzvX4tj2V7hzCtJub8AnofYm4udNL7dHYPd0PzjnJBz4cWyyK66Utin9Q5q27cdw8AUT2509",
-	"knourftz7GoptYgTdC2v9rXIly7vdVW+gu+MiZh7YIaUHAAqtve05iABBNwyq319I+Ku+/bGuUcUQYYA",
-	"cQov4DxFCr8f0zvbe7o/SM09ipzt2TW8CvhhQkQ5k+rsJd/txIxbFLwln+ikuy2LMdtucrNBTsDi0Bcc",
-	"U0F6aw9DC3xDXPzsjUjcc6MyZviB1tfxK00fWn9vXcJzVTgbVDirmXsdA69+7Iw5Gzv7GsXFFgP9awOh",
-	"KlgXrmKCPWyt98tKnCFNsxmEvkY8sjfi0opd5B6rSTUIBppU9svnUQ8didqhHURCb5wsMKogiYqvnVh5",
-	"LVa6Ls9g4tnrxi/hsisut29rvdNGzLI1dj4COHonw6DB5pM8wEdEz4abVeLEuo/GrZ9YFIMbtqvRSwNe",
-	"IKtZqd3/jSBXoQTXEBid6JPY6ANb89p9cKXtLEN0V9F2R6YCnzHZu7QsXl0mRMZwarETdiPqUnYjEBtd",
-	"gYWy5hIc5HtVipUsQVi6U+S+OXkdIGWb53uK+uVMcOKu1np9BpuWzYjwHeRDXQryo6bUlxPPFB4mk7GC",
-	"lS6FOaNZZK8BvhXW8L24wQPTixjZuOG6rvV2TBfSZcLiLfUdSELRI5I2pc5S2yq/suFktoIrM2c+7tJX",
-	"CZIcaqfa5dyyOKNigXkNuBh4rp9R8zCidBYDfE+PPWn/30oVs9YdS+Wrl63DENmIdSVX16KOknXD1VWc",
-	"4ECseVNAQkRmoHed/WkrFlLFdzXpVnzvnXPgCwc3nLTkiVNlO38g6l5M8Rd42zsa8hFEmdKLYpEZ/rzE",
-	"ZxSLV0hx9/0ftH1fS1FCaNEKE1ejIFIbdYRRgIqzlRczE54piATittJzA697tmqoG7aZ9oimGMjRME/W",
-	"SXgLLz/pHHzgVcRtBQH8ebbtUqx1LeZ9B4Pm8esXr/kVrypRJq9gFb14N7qaa5lrBQGr6Fnxp6g7ybfB",
-	"s8ZrwYyVVeV0gaVgmDYwPFppZb7vIpw68G6/I4sIwafoisVtIjEODzQ3jLNSr/ZboaxjfWkhWW6a8ylv",
-	"oYl8+VwIeGWgbWCRgtjLbxQRgAidxfDAtSdyvIl6aWtrEjJvpbciFpm+hxvC02ze7sPio09r7N7IOig8",
-	"d9D1tSh9clSEUUdMZCRTe95Ro0BvdxUn6zhPQ8x0/6OKiINzLc0wmdOszcbL2JOQPltl6KPS9TYW0hai",
-	"gph8La+uRB2TWzIeG/FpHCGN6VaCdwbSD2Y5BJ2lEDO9MF2uZrW82lgf49/Ksqyi8hU9kXG3ROoDyo+Y",
-	"KZbr7sXd+OPMrpYJ+hsrV9enBKZmza3HmbIdh7rGGBLNkVbhX5/l438ZfHKzvfwv97WIsavRiYtWVAZ9",
-	"sZjXOc9+nuFcmOlbgRmP+R6+gXSWSxkNaSSOUvpgmHFn90MKrlm8lWMfl5JfKW3EWZtE2azkvw3z+AZ/",
-	"kVH//z4aeHwPqTjXwokay9ayNvYCVDVS37zjRBpKV9V1+Ju4BWFNGRhZN+Irvq/spYiawm54JTpxzJZe",
-	"V+r90ka9P+1ptqZ0TqLRCKaVKJgRQmGyzEEaUVBmxJZfOx1QYZYgd2qhz6kxuYv6xk0tatxrfR2Z8nf6",
-	"AG/ZcFUaZqzWJXNHm6824AaGJH4fHs8/3lttbPxlW66ODDK5jXuRVivBDqicQ5CR6XVUB1akhY4t/gdx",
-	"a7/X+nrKl18san/4E55E2CDHZ2i7SkM5JBRCGbKEcQ+c3J1LHOUIVsukKxP3YsUVKzXqj+4MNNGWvABW",
-	"fZyUDy0NjebvJ+b5xVOKdrR1MAp/jMNxiIpaqBQQahVTnofJLD3R2VNfDIbkr9B4U+LgfuG7qCLjjZYJ",
-	"6Yr3LQzOCmzmCW1/XhL5I44ucEznJP5QBKjLLq+toaiNTzEWzG/ckOkNPySuoj364U9UYSiK01w0h4V/",
-	"aHTttayqjN0GLfUj2g97+7GSCt4i7McrDdd89RH0o6geO8FaK71PeSdLp8zUCedXxccd1ZFs1A3f7YQy",
-	"6OySCoIOIARJWz7wo/vQtNLSon6wPepLpyoS3ntKrIkEoMfSwsLac45CLLHYWO5OOrCgcPdIlA0PzniP",
-	"RSC1EVgbBGU3kfqeyNGF2wKfmJmvZSy/EmfIhNmqDXwJ5vBtKa2uY6kwoirzzfFXkIkfS9dLZk/tE3kC",
-	"p2USUbUITTvLtqCln2BafKvgWonH+4QKl+HERZCb0dXKEx2nCSV5+WsgmajZ36RrpQ8qqv9BjjN6IGEQ",
-	"ahC0RDjv7eSWjs+7JWecWT2S5TrMj2GlnqWf5UZSdR0JpgZn6pEqAedGTqVKvPpKC6/b40tAD3WsCgQV",
-	"RwEiFCMImJqPlSRseYR/u/5er4k7rQ3Wghvj6IU7WMz0KJi0yxk+Zr4otv2WVpjDamahjDD/tbNiwZMR",
-	"4Cby6wngT18TC8aFEhP6/Zp0mnFlKm7FzPBw+B4WOGOBZ0xPTIUljaHK2lj6AlyY4pY7ldXNfG93e2t+",
-	"evbzWaUPsUu2FltRHrNcQEmfNmTe+YmFR05dSsLud2c+wTH/WnJfa0jnjNnhxQS2VvbFdMllifsQTXGl",
-	"FN74GaAEf6fhkKRyVhvZkXrtrSlxpJHuiDgz130j16754L556b4wpZbSwv2sY3L9lYiF8sH+irknnIJy",
-	"wP/zIxhoS8HMhu+w9gvN9bpsqp228lZkm+5uMt9xFdUK0oYBMvU0Y9K4Rk3HVeZk5b0TOyzGnpuV1ypU",
-	"HMvCbdX7PI/V+/gUioEv13sZBh/shqnk6QzNTv3cVqp0MV0z8osvIhcE72huLZezxByPudm5Zqu13cQt",
-	"EaujrwIplb3eL6Opu7OTTpuUwGC7uTOxKPzXodYzPAAyJhOPicVL3UPOW5WSGF1H85AKKisxqJyLVI71",
-	"rXTMQfSMmJWf6quhTzoJsPrBQVhS1UBEpGJtqwRPlHfSEcBCXG2kizIunbdOvXXE++///K+nT544ZeTf",
-	"nz550hZPp6cxzzpxUw9LM37/tsW3hm+EjGMgataOEkuesqEgrGcHTKDqlW8FFJHi7WG82rpuPNox9WSs",
-	"cgEM+oRTHSkPe48U88gt3Vz73xkGJ9SwDb8R6Ho/H9WWW6rYwIPuuX2ykh0GfiqavOgeegcmFDhqNZfs",
-	"TqhW6a3X+WWVkeORvkrxtj6pUi5S+6jrrU+GcHOfOct42LPLaUnrN+iqvcQTUa+Eajll/ImMW8WJqGPs",
-	"vKZzYaVhJdTqayYt7Z80qCWdXng5rDzo5Zl7xasXEgxEDeclR0Z8x1V5ooiIezxyQR5Or0mAN0Q1Xo8W",
-	"EctejUWzgqF94YuADUJKuA/40TT1njKavxfLjMx1emfaXL5qM79AaaWr/Vbdg7duI6rdWBoaoL9A+CaU",
-	"HDsq6r11KozVu8W52ldVMZ27QWe1WByF+Qg5jk1+IWZL1YJCLU15oE+OnZfqseW3ccWxk/rZ/D0ph/QO",
-	"4XZSJSp2g8xnnHaHti/wFkRxiTARypJxFVLOHCcKOzP/oBZGqITsDk82IZEfUx0MIxQq5n0ww2UNqlxn",
-	"VLcPK0p3Hcthx2VNaVTkx7+q9X5ngpsGUILqeEzEUOnLUB2Lx8pmFGonLhLQr+k26aW4+DNLvLuFuTvG",
-	"o3mGGmzkkmbDsjzVrwjnZraj+pWsqlSRQvrAhBL7gebi7ZRzn+ZsghmDOGiYpjqLdUdu2w03lEqKzmfQ",
-	"P6Il+GbPxzAtqBTM/UrIPQj2Ji1biiupEHFnniPzXoR573qWVTW7nMN9KWz223g53KXeCqrSgUTdRnw3",
-	"JLbo6bxbIUCL4WKFAOT5SMEt6DWU4ZNTCjJmGN5tyFw4GWa17loYcZ0zlarUv4rw61uuABDP30tt5YpO",
-	"ta33wCTwb6haz0vNd4T5EV7kfnqDL3M//uBfCNvXeqn7/T2+GH6kl4ef/Zh3MInxZEfBE56lpMspLQMC",
-	"Yc5bDtDm7F/4XQQIHVkzr5zMOVyxaOx7QjbyxW8m8IN7uVRFU02N0CgI95TM3p66z8dvi7vkSLbrz4tO",
-	"5Jce3a6UwI2gs9NAecCOhjSWsJIcAfOWilZPkS+xkkt/nqb8ng3d4siFv0Qxwp49GQcJ+/J51LHZfvCz",
-	"5xEd+sDNaMEL2OXKO8gJDsYC+p4ZlO87yxfyd7oTn/TZ0d4fuGk2P2cLaStO2sNtJGR9I+rjx61JIKc6",
-	"MkBtLwT8KAwyNLupAHjaaYPIRiu7h3M7AC26g9cOHzqZh0vDhqVL+PeiIUhYU26mKRD4tBRT91U8XzOQ",
-	"PZtwWJfkP7hNIz8rYZFilHkDoaqlyA3j/MC3oomgNefuq4j16ANNY8/7zg16u7fp+FYikgMUsmPwG1nr",
-	"+Ytay1OSILg6hnTdoI0eEikMmL8QMaYeujLFezZHMDBeSfsBoyJdOhIK8vCDePIred8weuF9l78z7MCP",
-	"F+zJefALx+REyPFKVJs7MgM2k7vIzSan+IouwnRmeRVdhXfquU8R7rkr2/1srKiqqD/otMT/tGcRU+cU",
-	"wC/WeyDq5NrJK1ghCfw+JksGupLrWtqzD5AtlymzriWeXXc1fC145ER2YmdLN2QykSPBqvCKVRx3ZA7I",
-	"BaG0j2QI0QgwKKQlk0irTsK+v+hvRM00AHxiOd8c3KOrrr7ZdWekLuAO2PeSr64Ra3WDjty8ermAFhK7",
-	"R7sbhgTP2LOwII/90cRGPcXT26piePwvGKWaeD1h6cadsVYlLLpvwfV+Buzuvr+VilMe45bvdrTXwHsp",
-	"S9WzbxFWPDpyRUgtS5x4eugHyt6k/Rob+pKGFAhlYUbH4ohiUdakh6fHflN7/VDc4klOj/32lrIh6Dyl",
-	"R76iLfZIw+mRiDJMebjjU32LI9xQbccHahtchWMD3+GIVgX/2Fhfhm74zfjQS44g4Zg6OzbQYqaUsdwK",
-	"MzES23r4QsuRse9pCKU0jLAfyPLDZnzQhrzGIFCPP+DOWywAFz+uF+c/Tfh5AqN/KqZHej7PGYtcljMS",
-	"FzE9zm9yzljc5ZyRwI95A4HDc4b6Tc6aKaZwZ4z00iBnLJ3czAk47s3aKZ63UyTj8jYVEaEyhnrZnTOW",
-	"pGHeY7ldfPq5q01BgJSuOM/1caXDNx0JpXGoA2rVXHvU14OsAqur8oJ5RPDQ2EMasuzQiTAdBw3u1mCL",
-	"o+OB8OfDlTQnOaJZ6RjV/irFoREFM0E1VcKtIA7CWMAzhxCXp6NUGCrIUA5rLien8c6N+RSkf6Z/oadZ",
-	"eTJFC7zqY1RBfQ/GpeTEIfVemQv2pO33zljhTSr7M/gbw2aHp5X+vpn0why4TGXq+EIBYjQI5rHVRjgN",
-	"1iOGKG3ZVtjCmV8eTy+b9yIqKVGy4UrCW7pZOCby003ppSSCkjYagLrDweNL9384j9u9sYxXB340EEmN",
-	"Z8/6MOwwyBLemafKB6y5KVWeHpylyQ/GduniL5Gh28CXv42W8cKg/vS8Jps1P3xPanokt4eJIKZDD+OY",
-	"4GZVZgZt8KmifHn5V+geg7/99eU3CKbUfjQp2qfXbro1cjNWvdloR4n0SjIQpYJeVwTi/mvcB4nSTmqd",
-	"gbfaTh9E/Qize6Yl2MNJf18DOSrQ0Qs0YOA+4GUr1vE/SeKC47EtZsdF7JvQqabnZ5zRwWawFfTlLFEy",
-	"GNudHynsY2CYG278yYB4p9IMDdOmRZwv1kIoyv5BvAvXkVGdtVR4T3qhOiIym9Tn7vJ/2jUe31ZPmIL5",
-	"v4ceeL5aRqjQXrKSShRsb37GrDun8UIOUrv0LRoDOuF0jF6J4GbII10aKr9lgKQSV3Y7oUR53tHtr8XO",
-	"NjWIK74VoXOfYBV3gizUWXX3xE1zGvf5Ekf1l0wuk3iFgq5ERmK6bVUl01zSdEngJr5o67GlFlhSuJZD",
-	"fQgxa3Jk90yg/QFhcKpZ7CApOQaelFo8ug/SeUgIhVHKkirkAeq/v3xxS+36egEXOPaYt+QvT4D6lTfC",
-	"NB26AOrDSaBoAKpb1gKzvZvKQqkxOOckWbzVNBInQMsqyqQ+WjTO+/xKfICRUeZNxoVarozohYpuPC/H",
-	"oHY39ImFZqdB7AVIBEwhxm9sQ+JsL9kdkc5Hbc59JX7AwsBksbwJM596UnDXDMhuRaaJQDX2xrstozjn",
-	"RFLvykqoqlwxcMrQTULQdHAq4NokNz9T+tAzpg66tojlQy7mBBZTflRk8s7w7tk8OwpnkKILhV4jqEWa",
-	"XQkIPIWj3Fyo7nK4aKVaQy+7prdb0xCq0xF2QJ3Oqg4dzWDQp2G0aJUf0f6MnbQRheNDHCrjRcL/BRld",
-	"GG47eOdHe5WD9YE+/jGlx/5P8DfB+I+jZl4vA+d3hhItyTqjwxbslIg90I0WqgT24sN6tEIuWffh396I",
-	"+sh80u1dtMgbKQ45Ds3foD3m+7gBoxXNqWj5xmB1rXzDxjHmea7FS+njfIwvmtfSbrbCypVfN9QzhcNy",
-	"4Ha1caZTK7jeKiFjZr/asFACldltpBac2jePHiwc1Wfjw+aYJ97x/TGK/Eet97t4dmQGoGKPjWMoz8u9",
-	"hVQ8D+9yWj8wTD5V0U4dUWSVBGJ4JkwPfL/p2YPUyCp6QHqeUPTwnU9DS6WZNiHOabkwWN/Pka7j/h5G",
-	"9Z7XAo4yGcjn3kAufCda38K4qQFfRHYiJMqNrISrI61kOO9e6/zMZdCkMal6t7dob9TC2Mx19HJvW3Xr",
-	"0b3e8t1POKefuQKO+5OOIiavOE00Vizsi3MjBStQluxRB8+bahAT8vd8WTrUdIIO75QsX2syw+0pApbW",
-	"mAQi2CnIlzTxzkXYpY8thZElZh2jzRycSr4bqL89ypof1AUl3CMGFkKPAYxekwKfn6mUKp44sf1mvkr+",
-	"vVRRUO+7V3Wl0idRInr+GnTNjPvjYxLrT3oWvHYjsf4cbZuahAlLF3rkovDiDdJtFzqNM1dbc/bnWW1B",
-	"8Uvw/u/5Ue+zwg9tddSQfEFdFXytgKHleKpV2eUL0xFjFwwIYHr6c8WvIrFxZ11FuolvBC8LwAazvF5q",
-	"XpcFq3kp93FteEmqXz/Q8hHLYWNyY1n34Nxan60qbjapD6tutU7HtrkR5uO6Fglkqd0+9dQB+CXc1zS+",
-	"CAvpvKKZZlhMTJeAxP54FyG3UakGQ6k1uI3pYp23FyhvYj0Yo7v5tK9ZdQrI2gKeX4sE4u5t/M/HDBLf",
-	"Lty4Zj205oI40r/Wr8lTi+hJHJeFCkln7gRYyO8FL+NQ1zaavv41dLRoHd9dtb/qplJDTQWrBC8x4VZw",
-	"s69FVJN111lGKAgm+Q2NBZCJQ69Zy6jV7EZ/vS+v4pDZD56q7xfp510E6sbOUmetQ9AdfTuKSRBzCNwW",
-	"7FiwgyztpmAbQbjI+cU3/TLKtcD8SKGM6LZBKQF9PRPY9tRu3vErjvAzuB2FLx7CIHg87QEVppB4Y5SW",
-	"oMsBuOMtqG1Hf4/NInjf9G259ft74TnKnTaAD4JGybg18W1YW1HO7JCV2c0ONwJ2AHtD0csakJM4lH8s",
-	"7u2YdbpOH4eFbSzoeGQC6h6kW8fZN+F4ZgpP/J6XnrUSZRwtpYIPZ7S6wafVU0IqX/KEGSQEDbxtKPsH",
-	"DYd7nN9F9bR8j8S3+iO+MB5qKnUa5MswQvwARzDl/7svxPonOztoGW+DxetYSldTFL/lR2b3tSI0o+Y9",
-	"ow3h4yApK22soSjvsTO1zswnoLFCNUiC2KluiiLDJQO1aW5kzpHLdPPwVdvLQ5jMSPemJgQomvPSUvDy",
-	"4z4uFddSOa3pvlpfR91vr53RoOstRfQCRJBifGWjZWB9AUxulAqkcOsq3OpyH4skRdPP4Cial+1H4Z/e",
-	"NQ/EP7yhx46h16CRFVFnNPvv//yvgnEE/QVl+d/bF1NMfCW3J93fUCib+tJMyO/WFJrnZl8jaX9oqMX3",
-	"/BeI1mK7ggThNILwjajOvDSdgyB8Q4Bb3xP8YU/M1rW8SQWrgzUc4FlIG5eKXQknl/7f/8dcsEdPz5nS",
-	"8NeVe54wHVyVtqla6U4PqbaluuFKpRqsejfiPNVOqDI+cHYXo0qbVAMDlO6IAA7XCsRloI7NV4JmQ9ym",
-	"cLQShn+68eGm5kakeiLG/76vjEi1Lh1pf+hTCabyBca7LyFfhIm3Npx20St70aaIwDeOSn4ZRWDrkGUA",
-	"O5jldvseMTJne93A05iPQrhLtOiEXA8q3EVLxzze6Fp9BG9DtGY4DtLTHOCQQyItq4gsWb0nSYzhC3KJ",
-	"d30q8fiVICzliJSKAP28kVUlt8LW7QW1b3bfciKWONtHScPsZL1Xlmp2jQ+M5cubNagF96VKOF1OjK4a",
-	"gykgbzZ8bc8ZNE90nCNLMcsWdAwWHdhXRGpd4imrPrr/uWuywpeZne7ABLfF6uo6WgJxDAEIAgtv3B+Z",
-	"eu1OR1ulQZXzf//nf03oHsRV+WRaiqNWESfvW25sx3hwi9nqm7Y7qqXxC1XOe29P0LeRvClQdjKaaSvU",
-	"5sjhwaxJANCCc5RsxxnDkFnd8uEdZC0KZrnb3SfjPYebFSbDMQdpNh838moTJQx8WmFSXCyLonSs4Thk",
-	"7fNnIY9AWVGGDOSLUMXfqdfXTrHlq017cxPEJQlCkR880J7OcOQKf6C0IbUQJUiQXv70TAtfJz5nY9HT",
-	"99oiOO5lqINgngq2NVL8RIdC1ItA/b1GkWxi8WcMoUMHvU70udV1JGS5fsEMq7gVdaQs8sBx59u9m/p4",
-	"J8Zn4afC6wMu7Tm9j4yUmcCCwwD4868i5JmJlAPmuhqbaSvY//TLmJelP3HUVM7ZrtqbggFof4HNuwum",
-	"VcH0ek2taJ4N1/Tlk0FUv88dG8ro91SmJeTCKH2PPdhOgVF60+A/JNMm8vGVoMcwElhu3ZX6xz8CvCf+",
-	"8iRqM+2txRM040t2Dx6yeCr+gH+GfOiLMbhibsp0Wtr9m/ANrNZ7VVKfAZpp5AVvxFb7Lla9biKi11xv",
-	"NJvSPSZalJEG2V2PNNqUll0LsTMXrYNO1xIf9EKKBQlFSvFuAThFHk4ptogkH6AFUZHD7gUhk2i/l+Wk",
-	"uk56OtDy5xT5IxhNUHMaBzkO3+iu7cngLjS8PcFYfuzEWkY2r9PHfah+H2Sc/NwyrqAxLKUyY0JtaC1A",
-	"i5vEgPLDfAIkkRmpNtWtvSlLS4HIcunzEQhRrRasdGarYssjXlCoPEH+jV6zhk+2WaWY/i1NhUErl0ev",
-	"L9ijpxHE005cPW5CAYKfrpv+Y10HOhBatKpyjCAZoTSzB91khZmdEzDM/H3P62wIOaTsSIvAWATgsDl2",
-	"ckIdXfyUtnyHuR2DZUTi+W0LXs4Iu7zlMqHbE853j8SUmQJbULA/slv2R2iGGZonEVMOa9wmoMM2OUVu",
-	"blPzn4o7gm6eCEqV3ter2U+7hG9N+ls95jdoZP5Nfv4tNdoDZatU0ADfmkK3hnOZg0oKAz9e8QQYPH5s",
-	"dKyBobjd6ZC0JETVHFv4FiUWOhX2ghEc45aXLTSxZoC7jHnd7oo8jDxTE8WpBUHzoPSCQqvoqed4R6H3",
-	"JEDWj9y5XVtxTOYVYvfRqRXx/P99rXLe48alpwufevIPrcZueyetxEdj5Qob694gCh61p3I6wWSG9wHb",
-	"xgLv0ApC40DfObrFMO3Jdwjf4Zv2IoisE2owFijPRgKnuuZP4XCE7hhdvn365Cm7Ze7/1D7H6zIg1YvG",
-	"S2X1DnShgtX6wJZH988FW3IjvnyOF+HyaIXPZOiHiyMn5ul5y73AzTWE2dgWU4e4ChK8YM8IQVKsNJjk",
-	"QSdxb4wJ95BS1n2jL07+d4a9oSaf02f7WTxP023rUPH39G1p370WE73Cqh0R83hlZouAAau8o2X3oT/r",
-	"8e69J1EpM0uViOJbPMNc8ojxDr95Ki3oJpvRMQEux1jQMy64Bp6UdbvfuPtO3jppoqevNFqN+ALaQVpN",
-	"txgn1Wuo3nJCYPeI7NT/t0s0Jw9HMxmEiLScWYsDU0KUnbhkO+FJHHtIMqfL5KgLfD5ifuhBkYa7zanM",
-	"Cc32uwjv+PQCyZXj3k0e3Zh2Fy1J6hA3cR3e4Xi3l5uV/JV7199hTnj/dyROW0lFXs47m7MwddsH01vh",
-	"uZb/stbXsT6Tr9GAPvK6ZFpVx3NGJhVZr01eUi14edEKhED+MWJceZACPP616MVI2n2xoCSXSk+buipu",
-	"xSMrt9GrtofzkPI2pOsgfC5mBC9oXhQXQq9YUgC+CMZXlvGyjK+1Fon0qzHvebFAV1G854BEqBRwULW6",
-	"GcqhpwsdOTyYkzFIAJVE1ybw3KWwB0GpD+TLIOl+QH+67DFPrql/aRMdf/eqTLWR5Iq5T6mJsmM+wDiO",
-	"RHMI1TzWAEihI2b4iu8dkyBJQ//0uhtTb+3RXu3G0H8IxAVKMd3haaV/H4UdjT1DTSs3zIO9dfqkxU1l",
-	"OA49HxZFqFrZnK2T1zQ9D/RoLSkmZFvo/vOiNT8qwbB1GKCmY/A9pMtRQQ9xURL4LtI55Itn8Ua6eJnF",
-	"GoR8Nd4f5NlU/he14IBXZHd5AIqdFp/4QRzeej/0jEBEP7Dfclg3eYW5afd6Qg61Hl4w/0imawobebcb",
-	"CCKA7mC+idLYRsYpr9dxzhS31kcRE1dhpNMd5t845bXS+ppxy7xNlZ8VQjG9RIqd/zTnHSO1oqUWKRmN",
-	"qWkh8klV8pizVgnuVPKq8umas1Y2O+wIrzMjARkjLHqn4ZbilpG6OhE7DtFBLUjXRYHspVzYghhn/Kgo",
-	"3TVa8Kvcvf1IK4ZHwt9efYyzVBqG7xIKTT6W/r5cQ8WzNHhZRtv/DCIrHbVA1FFMrFfUN8O3PAvM5Uga",
-	"vjZni/NjLND5zUdYhoXo7btV/D3aXq+ZPVyvV449jWFrXmPnJGdFkleHwZsLLMSG1h6ih/g2r4VWa74t",
-	"MvmZxrnm0utf/c79OznD2Q2y+6XeRb3wqShcbojLe+K6wn1Uz7xDbVqTrS1u+XYHAPTP2u82Bft9EP+m",
-	"YF889RJ22qPVKCjUnoToHN0bR5e3FVeR3QHtZsb2VFxRW/sRo3huJ7pYHpuRyzh2Hgibm1Q5VTJBHvr3",
-	"T1qo0CaOWv2HSYQ3BpvVky2VFd/Va3YVV2ewCfk6jfsOzA7iZJFqoJpSsAcLhaTHOI5DCOZMh5uaLpP9",
-	"YuJ0VYatITerWJhVLaCjML+topVhs/qrx83PmbnvtVjJ3ahbZlgTNH0bzCuswDdkJQ+KVDnJARuMUvNO",
-	"8g/ya2E65fq5ZVDBnz78CEPQkffL1cbH0VglhcEsW8qoBkSNTrxjEcdAmxv+/BCPy2Y6ngaef+8N9u0f",
-	"SVkOTbK9j4rOmT9VgS60htZONSzmWTfPkQXn+xRP1lvfGivBz74bbKQvZ+fQopbLS7R7t/pGNMsiXAK8",
-	"XuJ4djjJEXyQgYjdUfh5+iR0CfY3o9XZO354QyiuSINNRDhuBC/j0VkEmohWVslSRD+Idzc/TscdPBAB",
-	"TofeEOaQyx0QXT2BOzY6Vt6U6RPc8lLM8jUmHYJGCDXjSSMuGj+n5pkx/oF1v9SliGmipUhA3FhZ5a91",
-	"X1fx3CJelrXT0EFdr5zpBjJ5A/bldJ85mJ+fDb4mucLIeY+2V6QpefQXaQANdG8RiVAJ67RY023kOwMr",
-	"IEwlT3kEnox5L2MURfOPE/0QhhfaEutS9J2X3oSvhM2hNK6TZh+lcdPpNJGtBlge0DzRnLHGqvWwOgiv",
-	"ivhQLcx/py3ilIdYO9jluWX0FsGkwTT4ouuiBvRSaKRXIARPwTb6ALPYauss6n2thgHDZbcSrpFoS32b",
-	"qBzBCr5SnMMLnP0pfc6/m4cVtSpYqQ+qYCDrwE+53xVsu51VdbOq+TquaabasIYGoaFuCSlca3VVHX0S",
-	"W6chbgNMRvns6XoYDxceD3Qkrr1abEV5nFZJdijZG0hy+mKOenilO5pxD6kigXoGH0EUpInEBLJs+RGS",
-	"b+cd/1nIY+iVjeXDQVZD9E7e8XjakkcP9UoMX6KW4q/YDnJyW++0nbLNVgzZu8BHyzkQ72cgt4FtA+jn",
-	"FTrdYO5NysYS6zhxfzzp/HsDg2fBDr0NfZRn4w4Fz3iuwsTr1bzSLPKKx9inCSEN+TZZuDTWdR894QkU",
-	"mVTdcgJ3BkujIukIBDk4nDIAdnWxviVUAHq5aw5U0Q4lgfDDhuJHpeSViViELSVdzaxxrjsraHtENnwn",
-	"4j5mzjb7CnxlgHB4zpaa24Kt+NLdJXsjCgo/nJ2dRe3HlM6cQpJBwypHOELVlrfSkNRAFFzoQKkmZigC",
-	"OE0Fo4CtAuf57QxcSpxCs/KkyjyEYnX6EQQHZwT+y/eASqXIQ/zaKXGcGpDeS6LAqtaHUsT9AM15joB/",
-	"+iqnVnXwjPSC5MlW6SZM3Ug+qUlSMW+vZ4fivAO1gevG/ZyDKuCF6aQ51ThzGk+wVOyNk5pb0JYureY2",
-	"7otO9Pv40M02geA+JZxAFEDaRPZCDF1HAXgrZ87Kp4Y7sLoLtldQ73Pu6y3alUAAJi8NFulc+PSV7lBo",
-	"rYgJL2vUxohDz1scDX3IA1wQdK5RcH69aKWKDJpMcFRgZ9ltux1wHvSLO38/rn/Ap7pf/hKe7H57F57u",
-	"frvEN7gffXvFnwm9MBlj5NduJRqw9WFrcH4+JgGbVjDOjFBWqJVIwZWN+B6hZXpaVsArfmdwSzfchBSU",
-	"huRK27vMIS6zSQ6Q0R6yLoHvPNH87MPJiNtgYiVGUL/jTmOujqMyJSEg8jVYQGj9lJf1EDwX6piOxDdP",
-	"TWUKPgwUObz3BwLbmpEpkV/H5iVnI/RCsOtxfdvNZ4ikmfTLzygjC56aXNBfzKzM4nsoyssDTOzVzHUU",
-	"nOhiPkO4bqXVupKIK5eChDDXcYOcYGTj+RVX8kaw/Y7pmi33x/S1PLyesjAPIUjnZhaCnzCdHMt5RQZA",
-	"En3rJsEoyUCl7+aWDeDohF+9zYgaCcBFwCmFNxW4+mxMRzHeHmEUZWrM9krhH1WE+hNFVzazSJsCxhzB",
-	"X4oxir+CcM5tgKQKwXlaOV2EoBnFRooB3PgMjVkH0ud1jKYQZT/tu0RG6LWgPMtUuLMfg5vUOIKPZCLJ",
-	"m1wa2Sy6FTbVacYTGNSVkPkYiiVq0WoASH2CyYsVyRoISng/LBDBUpsWqj48PnCKSXU/j+qrV1KZNhBY",
-	"jLJuYdrwauzEb1NRkNQx9GHGiTLa1WZU5vW7BbRdb8fMk0zC3n0Bb+5WNwGcZg67NdkjXY77QWMWleMx",
-	"hTijkHAVZSYjeL3axJCi9x3NtIPZl8JkV7oUE3fI0HdDbnhn/7ZhVZ1dFrJVJlASNHqlcM40wZFzu1fe",
-	"Eo3eIVFpMtbV/iQMw8HxmvxGnk4RFlEMTlqSJP0TGpKEIFe9uRyKkJBJJCZKtjSwdkpRc4oD2B8K8xZe",
-	"JvFfTuIRaJIn5B1VXL3wPRziV8cwMmqiiYw/6KUuj5C/yYyOnKceIemc49NylviCkP1PWSOpx8NIuRn3",
-	"WsXhiSFlm2x9kFl31HyLxYHfOZ8tNCLBvDYvRqGaUOZlrxGVTiVxHEQgZd6m9M6ofZswoaJrmFfv3VlD",
-	"UNpiJtK8Cx+5NZ0ZHxef12KXQKcfU9P5qPY/4oLF6zkZgpgvtUcBbea1aIunlJmPqbccM1owo+bvn9JK",
-	"EENCdKyEYwjgZbV4E9EFgsSAwAaTdtyHTfWXI1YcwVrc4TA1yBhpn8SweV3K1ksIuV6f3RYPO8KPsj9p",
-	"iSf6JjtisDEA228N5iAemlbVq0fMJfsRDqLXQuHw5wifID9OEz9g5T2k6BnhIA9JFisTny+TQtj0zkni",
-	"6ZvxzqziA479U+FvTeKBDYJCzGQF2MvT2EDF1LEduQqnNv+ztN2BySQcmvGGtVg+ieEg7KUvIWmKW2eJ",
-	"Hc0Fgw6r5+3spyy4L/haCFiZDcZ3Bt1voRLsSa9itI3bxuvrREoNvME0eNIc8DUR6baATtsKc7SeATjK",
-	"sF9uugNv/AwMG99U3FicR2Z3ZE/hCN6Sv3IV5tMB9RlXR0ZVDxF5rjLb/x5ivWwHHTyQFaiMqSkIY+D8",
-	"Qev2kFEa41dIKFhwot1Uo2zZalM1tObFRqpyXsurNID1XDjsiccFGOnciMTsegUKUjQgvESPTBBe6vRD",
-	"xD2l0U+bAsPN4YlbKYEekL6S0vZsbu/Lmd4sf5n0WmEuMaOl7eUqdSaViUonUbnWy0psY9gxlnqpDwgg",
-	"6lrPAPvDgu6YcwYa6ceVY99sfyu4AhdXLkrCO38dxV5oud2nPFSJ4+GfMnlu3KdFq9wHXhWTOu+IrmO9",
-	"Oj0MJqUM6LoUtc9WcRd0D7J5rfeqdIOjcGHRtj6DzjOlyWqbYD2chzRM74SKZyKNZ8+mcmp874b8vNqB",
-	"WdEuPrgRtbQdYBvgXFDkaoWXBLRT+jkTQyw8MpK666ffhHeBpFlO6RCcGAcNSif0nCrs0YvS5lkxv8vP",
-	"sI/PhNSquazO3mED/UyJBe323YvfhU708YKnTBkRGtXnQicnU77Nfns/10ccxrhzS0wlJ0KjnTNaXX56",
-	"InyNqNu4ZLK9RdrOPefjqGU8BSIkFYImYeYh9A0ziVS3UXeCr7MeAU6r+cGkHb1Ycwm2A6jh0AdX12wt",
-	"RBm6naOIhjuu3WJPRnEApskb7aK2EgXM4MCP+IMVAjJg8zdjfovvE/N4Kc2W+tchhaf4eyTsnkStGu1Z",
-	"lZtoEHUQctvPIBCtUM+iYazsLIJxihGpdhnAaNhwqNW7bnbToXdt27B7GsQt9Z/sdVUBgw2PATRFfaSB",
-	"ybFaq9NOIhpG/czliFnVhbjUqNbWcp6MowcRwYuFKCUG/KArJCCb/XwvCxz1zye0rsxi6eDybmiyQz3H",
-	"gzklQQXjMKcroWwdN5d6RcrNB+mCkO4xzijh8P6b0bsmgjc5fUFzhI7M6/SpExDL1yLjTUAneIgvbSCi",
-	"hhqHA2XW4nLzZMUsHNeWnNhX4utYteALbGmy1LfDssNKqjJ9nSqnVjPoPGny8QtWmyTcIHzElsem05t0",
-	"cqjXSCsFZN/PW/WN5ypxFY3Q7Gp9VfNtPFMjvJs6viyP8O+sbO+RMgDK98YFU1r3rGeP5Cne2oSjGN+G",
-	"qpgvvewUEZ9qjtD9F+wRdIYg9/gNp5k1ZG/oM8H3S7HhN+Lsa2DQTL7H7wTGj2dqB1b5ZUYFTMToG2+H",
-	"WVVvwcAc2cQ842dfiWQ5Zq7dSPU+tFGeAGHLUpn90Q35s5wTEuntyA8o+Pu1VCpxWFo4mBKylX2VNdi+",
-	"jFum1Uqkq4LLbvFtW00vE8qy1Tlto7EwQi/oSTmXin/lUP7hYmyTliJVp78JepK0oTHYa4UnGvv49lip",
-	"nJdopZHWqe9gXwYEtoTKoQxhH8ld802v6F0F7Hkev/0AV+hp7JaooYU1xHKfsKhpLauqhdGD4S4nxhqc",
-	"/gQW90g702sRIM3QRef3G97WpiuWcZLYTAr63ISu177O3sfWoE/HVvs+cp1Ocf2+hqzWqMuMJ2R4EU8e",
-	"NSRvZlIY7fLMGs3ePl9yGRH0G70d7S3bhmggB3bRa6Ll5U1C+/Dw4EH5qPSVXD2m/ohpEK4wflUhbHc6",
-	"9D6c/LqLNSgttGJnWp0GCJBMjjvU0lqh0AUy19WZlciJ/szs5PPf5h0M0jtKydByDmomYRj2EuCHqPSY",
-	"5QXu3endm7wBLfDZEXAWwmTzzuQ8m6N/JANZerK3vBr15S2P8xJOelZp6iZPuYraxtrymH2Rj63gSifk",
-	"MGHKIxrMRh+g/EpYFLhRjhiJg2Zf2edMuzPMnp79nplMY+0Qr5dt1mBaDeNbKJmt5opaTd8bTZ8PrVpm",
-	"MRAwSyDw2kpeJQuuCSwFGhr7vjoeQKHfLw0g5hmvquxcfOTkZhZ5h4rOxanHysR73C71rZgnz5xdFStF",
-	"knOKmoKRFc04NNaMtR7NFuLpAp7h5QhvdRoOwgOakJzkfib/4YCvxpsVzOsnF9SRGHZWXEXzePrwsRMK",
-	"AIzvtTOlLf5BlH1k/bF5vHRfeQvlCWK6CLqVFebbz3n4G9zHglgsqdV9KhZu2QFAvxePkkqMazNt+6fv",
-	"VIorX1sR91JBqZkqCWELWs0Jlehf4TiinCJlqzNAsm3GC+PxgB+7wzzAxUZnDxvBnLjHcH6e9oVrD6rD",
-	"ttM9naIlOLP4Zm+FEsbE9zqlWR64oZIniMAdGpB3q5kR2H+zlOu1qIWC6sE7wC7ciLqUsVDIRlelOUcg",
-	"NyMIa8HwLWBoVPJa0GdNtpvjCl4DuXzcAB4CcFCyoj4TYiVLQt92T5lOVPAzHKLutgjtuFDM8G2QTt6n",
-	"vmMfgN6z0Eule75Isvy6/rC4JQKdWENWobOWRdkcr0413R18maROdzMsyM8zy0vm+5Hhrp0CB4pfTVz0",
-	"AB6TTXaaRbR42dzDU07pkY/vLmglUY4f7fAeBbqotJ6RXg/NNLqtUVpt3OM3JL4hPl1r0+2SOXaJo7AC",
-	"s/qCcUXsCz4l7PjgmFjv7RkgZ4kf14vzn4YRqEgG5fBo/hJpqzuNUNP5/ecuS3MFYy43IpZ4m27Htdpb",
-	"kwCqWicgCdLQL6pKeRpuEnLQiEjBf9/zvE8mJwypOAOO4W9aKjsmnfNzIZIJO/u86u25ZYgoAgd5E7ii",
-	"UJgYEkHMMCsvbbAlQXL0fSbGUSKG31y/lTkTNCK+a2ajY1rfa7yTdM24b1sRVDXfYstpfkshFIPCYPd5",
-	"565tF6r7BNsJUdrrg2XgcXim/Hmgw+efSefHr6N1NqZy1NyZP8OTn5+hBsM/ociI9RlJIJ+SvFTiQMBX",
-	"6GzItXhaIFSpfiQypph+fWy7MM4p1OKB8d0KCvdjCw3MYNWDj83IbKPsjZ9EtO5SzNGogLRpp+SDdTPx",
-	"yhDOtkVXbzFGr0g32RcrO/NWpzwmr3HvgN0tvxYfNaZNwd1JdUGZcHJIN3gS/PieX4sf8Wnw+/f0SPjl",
-	"FTw3UdITJlLgHe7LoiJghQ2+nlMjRMlAhm75rdy6pT17+vwPz7/64svnfygWW6nwj09j0b2Y088t3iP0",
-	"KcxGd0co4GZONYjL6QOJtfJ6dzzvNkTDzlJNYzTzuL69YDgjXhkN06qkocdcCQhUCF+lNDk1H79LrxjD",
-	"RhNpaf1coJUdAydrHa2hoy3RYvRDvz6qRszT+wH91HuVwCNp4YFGUj/A7Ukia8NvMIredBfndSO/7h9N",
-	"9K49TRHlMd190n2cnn5a3sMCOhJ/43u4EamkZddC7IYdR9uImh6E8s4dV18gXJIjVAMWv9b1eetU9SBP",
-	"M+FKL9gzZnaJxi4THVpHbXJII5DKGTfiQMXw3aLMtuoEjpNkfCxcosyI2llCrZ2Iqkl7M7dH2V/MNGYT",
-	"MCexMvnASM+iG8/vNx7GsK50A1KY5yhs5qW82thoI/BhxvvYIr+B8fC0qJdcGqgPPdWYgRWPcAN+zqD1",
-	"JUZSWqer6wn1SvH0+c3FQmjsFA8ZgLOdnc0dqNQkhuf2QKV9PK0J6qXlV+KDT/ftZTB0sd7b6QFzu7cR",
-	"5nikJ0PT2YLK12p9AK9bEa1n85HlE2v2CQucFIAu+v8IhvcHAtyYjeGNbZhjhfirByhEy07c9rkyrRq1",
-	"RKp2lxqrjVhdn+GisqkBX2qoEfcszgdIhIclk2BP8Qw2c4iKS/++oQ/qissRVQE6r7DS3TQwMjMKvuSr",
-	"6496HVH9XyiGYQPS6reCm30tgpfPfRNyhzXb7lebWJX9SKL9SF8GEW3s/Z0+MGr42XQUddpdq+506xvP",
-	"bRkM7Me/sadNjAxrj5M3Cmynax9wCxWuID8aBSHy6FNaSaRKB2RVxq0YIAYY7B75wdb8RlRsKa5kyKLq",
-	"KnX5TTT03u4S/s9hl8LMCE6pVQJ7Z2QvupTHfRdqECk58GSoxGezkdBzFgyApQC2bSlr4QunQj1Dp3OD",
-	"sTUHFQTs8lrFEN7TmW2vrcHOSxCw1TeipDkfuF11T2iLHknHobG8EkkzbUQm9DoZzwkptXyvEYsDiebO",
-	"CQfpUbCdqFfYC368oCQalCInp/fD+jyvEoPla8KJRDLM1oWIqRulKjgTkKebFwhs1oECOFXvEgQpHdOJ",
-	"Ow6P51kQ99n3HH6RLjpZVZFrv2kWNm414DC/pd1TnIGhMgEP65sC0cPjl10td5nltj9SezI0P7C01OPM",
-	"3AXIxufWRbI2oKdpF7VHK8IEykO3SXX78H1RYRVU7Dyrnzx+J6NAf3babuidu4eq3U7Nd6b30e3qe/o+",
-	"/PIDPgR+/is+abLhirkDZlYbibHTASIzQGKjPgzPgUh75ECS5mhCtBhm1vWKSZyRPK+ZWEo3afN1KVbz",
-	"ZtX3iBO/FZ1kUiRUG9boZhJoAU7PGZ38fLAFPHRuWu/lKooCGwDGY5BZM8tZY+c2ONBAlzY+ciIs27S9",
-	"oO3Tv4spsqEKGXQxAQBTTg1BhVrXvjp5TjEeLz+6b6fw6UedYEKkPskM1bVsm6ZCF7jBwwQ3E6T3xU7h",
-	"e/2i0rEMuu+9Qz2k0fEK/es3okDb3W6oyeWRcctqYWwrA8GNhe6nvKrgS8zf5L2GpWkttxOigbdP5z0B",
-	"FfCR8eV+LWL33GuAOAOAYnBg/y/mRMFSKKfVK3NwCwVFn7Ol4Hawis5UYUTGTFMTXPG9SWiYJYAn+x5J",
-	"/lbe76CCLdyaJMTcOevhA/mGqVhpRKoq+NaE+l9DvKCa/M0ZYpDu0/NfJkMvPVrharM2NtzZOLEU/RRi",
-	"sverkgmpp/E2XYkz1qpKgW6t4GyEZJlSuq9vpeLU/G/LdzvyESAzJlQ8f6QKZITkqK+RkTwFRsbhgGIB",
-	"ybomPfIlfl4sylrv0sO+qaH7trhF0Z8a9u0twRdQO4rUuO8I1nwjqkqPDIOPC0pjS4/DTu/o3j6mh72t",
-	"OGItaTs2COwsuseSw9555dLwm5GNuMT4LXoA06MswiT46p2RcZiub2tU9pMj39fBGqiPY8PA14edGlKD",
-	"PsDH0Lh+bJDvkeCEwREUyfOFxTCxTyEbs3L8bn8qJscB80yPc4ubHgWcPT3sAzWqmBoHGz49DLgsZxg/",
-	"Zq0UdztjeuiKnhxHJ2p6IMqtrBdbYbIInbNiElvTA+mcTg/0InN6JAm5nEdyO8hfDEjKYRHDW5sr631C",
-	"VldlKJdFqD69twzSrciXujeW8erAj4ZtdIW57EpjuJ0aWesaHY+gCkMHCLjO8crp9WiwepdAxoBCkLaD",
-	"EqeIDxQlIL5WWl0RBsyMK51uqXjrZWVFmQHEnlKO4IAPYeI9OWwtQT8YUc7gajxZOSN2SewyZ2bHQ34O",
-	"3joIj2H5shKwmfArGrDUIaLcb3dDKONOU+GVuXFm3iq3syVO8+XlXxcF/fzXl9+A+Z/leMkzfFvekMHT",
-	"ZO2MLHOBmWyQxlh1nC1THNUkUD8fJlD3GI4UmRjD3Y+RH1FFuVkUUfs8zjff8UReoqgFwEUbdkCHbZcN",
-	"Ipbspfj7HqpW0InQVmd/h/7trRNdBaulQQbJ2UvMTh0Tgf6m7tIedcM87V2kThUqCyNcSap74YMtFFgi",
-	"yvFaXASxiiIGqjPXuqr0oYXlMUlb98YoWZU4CGMDdfOI6iG4Yulv+FRnrqEpZpgopY1jaJy8N0DWO+4N",
-	"KQ+JZciaHSCpFUoRYCtoB5zh6fsGMy8EGn+dh4JoJULBpSZtBLW2NjaVh68TKV4dQpDJcbLUB80tCnvX",
-	"7lgslbGCl55zfLen7mJGkNfft6HvC1bWsqoem4O0q81HrR5/QdngzkxdBSsWBBkMLfBOf7zbb3cwFE6E",
-	"2egD3DhYD4a1cfxIT2uVirt1wMHy4apmO1KI77GorbEFe0pFVQduCvbE29W+MX5GjMMIcZ0QB+jh0OxK",
-	"M3CG5sQeOpm+biuzjkSzUymm0COKQCUVYemg3wtZ3seHIZWW2kq0fGb0l3Ztan6Ll1xHGljMWRRo+l6M",
-	"etRIK0+QArhww3dQUlowKxTbSrW3woDrteWfwkEEp6r0gWl1MVB/x5U7MvTvqHqGwfH1glU4ttrmZioh",
-	"968nzohjm1njYxzB02pefxfBU5G1i/S+xFps9I7qprdgQwZmN7XeX21wfwR05kRZ5CXGbm9Nqxs9eNZD",
-	"0PvgFF+L0n9AExBg7eW5K8lLPiw5+Rga89iPV+7k86r6WAtjM2gFi8wiFk4kSas4HEvfwguFOj7UiAAt",
-	"nNX7Cu+8jpc8de95QPNZxtcAhmVMwu2rlBPVOyGSnHGotbryLnEn7DpibAtIU+krPYy4kyTzjrNMYeZf",
-	"OSHO3tfHmPc4tPMDDid90AdhCmd5ipJV8gYRAjDKtLPnjDNoSoq2H1VsAtlCIDOi8FCvpamdl+W4etnR",
-	"ZME2nmcVxLPKPwT1G1eD93vXS/D0WbweZE4X2d5eH6MHPeTFjKYTUh1tjC9kSsx/8JMd0hcqFknx5bW0",
-	"m62wctWyPvjairqdORFBnejuebqss0OGQ6/B7QjD4xNTa4vxuLk2bY0Q5Dz8jqFXDlnWBww1IbIg6DH1",
-	"nlwbVpO4D8jsUGEfNOTeIHVEvdlSMbOPM5Y14EZ3v8tEZcSFe2GDWyi2fUfY8GIJCY8t5vzyeawoRScq",
-	"OgA3Ah5TOL32Stj/0ByqXki0tZ78xbMijQgZfTI1lLAerDHdgaqRilNLOeniOOTpxXF+qspUf550Gl0S",
-	"bzaZAzezpVuxgEsqR+XrQp1RAhz23sFnTCMpX/MrMbv/Dn0PMyzw3onlZHF1nKrb90T4uYhKa4xw7vb2",
-	"3OcG4mHcYPcEPMg7baRvST9maSSyS5O9JCHMCV/KLXvAUNYpNQ9/UWtpH76tTU5l4wH0Quj/YBieXgOZ",
-	"YLGEUNv3PG3jlVWT7W9i4Cx8KStpj5D/igkAM7B9ioVxar9N11lBtOLg1oIjQUyDfQCZO1pVAaDUq/+x",
-	"3p/HxAYpwZ2eH76bCQtjP8QAKNyxFiiomiQ92pyfnv18VuX0lkOZfSBwvU6bnyBEQjcgoh6tMCY//yrF",
-	"YQ76xcyGdF/j8AgplpVezQA3+doNz27iPgohRrIh8qyrWu93+U9KVuVfx8TAmq/sWPpm8ra6K/RFD9si",
-	"G9YCwJ7iqL/SqT7uWLVAEj3SGWEpbnkpGDxiNsxqXu8MTPlUqWScNMzqeMuz9pK8Rul9Y9IwXpaiZMsj",
-	"2zkV1ymHsOrfyCLH6ltbtYk9fMtcdATkYGKM0RLQAJaWB1wklZjXB0sfEGnnrgc+lCLP6NpF3W2iMCuh",
-	"kCsZ5YqVdNT2I9ayzVIw97tTQVWuZcvDCmECoGezAHh4d2p+T4PgbhMvSM5wP2R1/4C754TuH+57L7Em",
-	"OVEbVWEcMgQqPHwmZzdSHFBUIR5fgZYy4soyPG6pFqwpyM+8C7A7TSdBqJNE//A0N+NJL/QX5fB97rwW",
-	"DRCMRwGv+BG5YzCT9t16ylyGJ695NrgIRp98yhv/BI6H2Pu65CDGQAIgwQvmaQReNCpPSkq2U2bXE3Rt",
-	"qNaWHDrlyW2xlMlon3KOqD9mJ5zSD/zoS3IjsbRuTNsU6PHxLerAYW+uIWijmwziACJxgQYkty3Ij6hr",
-	"K+lZIYd41/QJDvMChQV5kg5Nni6gekYL+wc33qQAr7S+TiDsBYx1SbFLj7DTaYbesmBSZUet/gzoKvNw",
-	"rs4WdERs24bnbuih1YUd6J3A50gqGti0W9pBKa5vv0CeN0BGnVQ9oKqAigM9wZq7COcR00A+6H1VXm5i",
-	"jVlmt2FO4XvH3+2GS7VO5JSASOUry5bCHgTBb+34FQod9CbWN6I+Y99Cg2Ng7R32Rw6Njgz713evXrI/",
-	"Pv/9H/7tjH1bOr514/50+eMPDHzYgoZ8+ccnz/6tEwUOSE4AlMukYq/Xj96475z9XyoUZJ4vXsChXgDe",
-	"LNaSLJ76Ehe+k4vzxRdnT86+WGBXUiDbY76Tj3m92kgMUlJHc0d77kjwulycU0rY/+Y1lomYnVaEfPLs",
-	"yRMfZxboj+a7XSVX8N3H/7cEfQcFXqcuYCkVr48RTopCafv5FYDZQCL3Jb7z0TfSBEdU52WDRyPeo4eF",
-	"jonmsLbHvr31J+zUuuWQSe0mc9joSrAjr1txmRD7NwUm7P3/X78Nswbl10TI+nrbIuuO13wrLCwukS3d",
-	"DHn8diyTtzXO8Rk4+dxhEMZ+rdEdlNgwvbLCPjK2FtiW7E4796JNhYIBCJSx7Itn7I38etE+n7bei0+z",
-	"OOtvpr/beR6JGp0rw0K6T0VMLmJBnhOxoHGuJeRZ35WLvq7BBlWeNkwqUmnpPnPvMQ13gQW4tyu9RZ8l",
-	"nNkQnzTJY/u9NPZlM+xzEDi8LofEKFvD/O5OWIJt3InaaAVODf94ptcN6a74VuzIvxsl3H8I+x845q5E",
-	"G4VgpPqgBGWofKiPWqTgRr4WO3tfBNOKcUY0Ae3OkGvbu1D6PhZyaLfFVaK9YK8hx4pXFSgn0o36+17U",
-	"wVNyTnZuVygULVK2olNtjOQgf34uFhTv6m7mn4XYtXczRw7eYSOnpNrzFHbrHbY0cHaAM03Kgz9TL4WH",
-	"FwXxbhxxXsd538/9HBydq5qvrY8WK3GgNCP0dV5BT/BFl3KPf3H/fAL1M3pj/yAOb9xDhvc1cDTYVoGh",
-	"qaI9i6MjgeCM2/0ELaCz60/v7wgAVRK7G2h/Dzv8hl+LznbCLYkOI+WbrHDae7pO3UZgS5PqyDbtXSds",
-	"v7ED88bD/z38iXnjaZRzZHDqVFldlU3A635OkdNvC8raaxEaLE3ESKQyoIOunZGr9xbQpCeU3cTpuVc+",
-	"nx73CpXZX00vNsLud00LXMx+bsqJvQrY6MxPM1Xmf8ADTcpwQw0QzO0j3j+uj3+RKKNLUQmMv3VZ7Z1w",
-	"Woxntdz713EwuV0c89/HOUJZhcen9/gLwD/QtcAsWIlIbRDQTGikifU8+TxbjosIzU8Uwm011vi37/lV",
-	"6gU07DGMOdUM/zRXaMByXn8DpzwkEvb8GqU8USK9Xr8ZrQl+eFPd7e0jWNe/z9tmypfM0VWfTG/QO3Ej",
-	"qa3XfdzszrwJSCWxc//YR+TvwAzR++mFR+L+h+OC/K1/4X2dv6mNf1GWBXbW1ntbsFpghllNKDAQCoHs",
-	"M3FLSdX2oBnB7Zo4l6x8Z8yUNH1JrRMfTJriCyLS9MdoRvg90PE7SL0F7H0TXFY+SgW+ZgAEPSJKsijZ",
-	"uuJmI0zBKgEglEf8YXEHURvfi93xIU7sS707fg598lezm4Bwd/QIdDZiX08cChgw4dx57dSVlBMHSgpz",
-	"jd5IMnKE2A/hpSRExSk768GO6uWWVxWl+vcQYVtAC9DPD2AdDPmHsWHhfR9QSoiVD3KvfuOzbR/mSoMO",
-	"bfl32r2885tAr8/JM99iBZ3jHPdkJ8v1msEjye0hbsHXbZrguxFCtSomrYaYtDMrlbi1F20QfGoYEL9O",
-	"A4c8Xstq+xBs8so992FYxD0aFvZZmQQW9Dn5IzjdCdSVSrkRuhjLS680pmxAejSU5VB+EUggYiVdw696",
-	"P4s/fJ/U0fvlm9awuAe1d50QTMbobTKvcRF0JYy8CYrD7/M9Pz+oAGromNAd2jtyT7yFjzRNFsRBB/7F",
-	"Dg2Arg7ihhtoKXnfN5VQ1nfSSfHYtzTkAclPr4BMqc95wp3mBT2xPZQtkcP7uTv9sFBVCP2EqclxQNjH",
-	"zbz3/QlwRyN5JKfp7N5nW8RLPoDW7QIZDxOSUFRbcKi/5imfdh8XnScc+ba6l5Qa7269Y05N8Zt2/MVY",
-	"dC0wkSwlP16JZHivx0IBmv5XM3ZG9Q8hqs8uoeCeqJxIaqfKEeqSuxZC1W7Ra4xvNnx3/5aN2+zHK74b",
-	"t3r5znyuHU9oH03t430/2chS5D726ZfRxw5459Duh670od0/IjaHrTbjROs3nXjIc+F2+7Ofi/ebWgis",
-	"e7QaLPp2ATvi2qCBj9ApS+H2rYWafe8HQ9pRISjt4kFtI/v5xVJPQ/INMktdNDkEvnQUd6opjkvuToiC",
-	"3uvm6Ho7ujsa+uD0XpnoIRE7kFRckCUUvnryee+tb0tpdZ1SW4A095nHq9cQc4IqbG4Ilu6+N/RK82o8",
-	"21Dzz5RjMtqgMfdIxtvxBZXyng5sOyOWSiB8oSoWlSCE0hVi0Zb6vnctYACkdu17quB+sLOAL/i8klKz",
-	"tRClccdjS8nsZc0PAMfiyx2g9nAQYnoQ+rdS8ka34ZWsxLytuNecnsSG/CYKFoCOuJPkGmyAha9qvtvA",
-	"ceYhu/3EPSxOS4IMQGQ3V1A1FMUaTPEHtHYbZ40aETn+4e05WsqvY9JtuGFE7qZpIaSFt+w5KljywLpG",
-	"KBDMAGhCth60hOS1YEssxGBWX0Hd3L3LDgLKGeMNGvLPwBu4lN+IuW9EfaO73AEM4O5xzOVockbvf9+x",
-	"jO0+n7mruBpjpLfu84mg+Xe+LRX0LPYak+8U5E4EFYtC0dFaoxvTIKx/q7tpQqF3XzYdV2bY2WdPnjwp",
-	"Gs/m0yf4368YvXD0UuJX4NQrDaUtwl2A5B5fCmOLVmrzQe+rkmJd982bjo/OduV6ipfefvMqTyjt+A4h",
-	"IIa7vnjxfFGEuxV+efFl9GadtdE0+zupSoOtsF5HKVrKpVc1IZHLnZedVKZgWjG/6l9Bs3oAhngM/p0x",
-	"lvjRDciRMWAfk8A97xSJF76UyzzeCIizR++49WKGDyDhbyTgoqF+17g4seH4z5/3imyo+NnFjsfsWG00",
-	"IBOgiNHGXqDggZo+qOymag5FnUzdGNC7zL3fk03B8mjxy7tm2OdwToTX5RbBtOuuH6AQhnRfQuYuoESP",
-	"LY8IgRichnf2AaZyYv4sxK4hSdaVQNhB2Z69rVTB+599xsUtX9n4vbPmlRFDsItfr9IGfiuY/WgKkkAF",
-	"gKo1tTVfffbamhabT7D1PfCwYyLGiRCeeS9YA4oL6QHI0tKwWoB4TuT5NOft8S/h59FanG9q3eHh3Goc",
-	"u6n1QTF+4CenwKZLaUYm1JdqVtzaxytzcy9B9wDc/w+lu8QdO3WHhilxEwi138sIKk3qcir1Q+QYvhOl",
-	"/i2W+3ze0ovEwYZitIehOjz6N1C+dg/S9O3ehoo+67NsLb8WgNCBLSyksrpVRhgnN6XNTWhfflTW3Q8g",
-	"8vFrue0BiOY2PYlnSvbUZFUdCYqOGjlgNnJNcFwJuwL9GYs7p20m074aAOSob0RupU36RlqE+f2De0Uy",
-	"leDG/MjTgYlLqIsAp91oNBxu0PfEDRXKb6W9N335vg2TfTWe3/kOBjygHIEX/DquVGxhA70MIPRmhFvP",
-	"ypeIIHhrE4YLSBd+HJmNGCM91NJaoRYPsUGPDX+Qkq5Lfny3r8TDFQJUn78QwC0IsVASSiFtXtEAPhFK",
-	"7z3UGfFj6CPEDbiRQwn3GqhB1SG1tCLg/MXvLEPIvqmDeYmm56SL6lfL1R1cIS/IMQOrvGhsIWcbzZie",
-	"27bFHKU35TqTdvPxodYaF1xYbw0gkxwhVT2qriwLn+eE88JjGd0e/OiumYrt1/wmomqOoZUwJunEdrpf",
-	"6Mp8L3dAwBA1TaMax5HcBC8iMGsI4NMfm8Scw4ZbcSNq77a696wYoM74FX1JQx5yb/AVn/2ahqaV5GM3",
-	"2FQSA9gEPFQL7D1oN1xB6bqsm+g3FF6s9L669zxnsxFiNKHzEgbMfemlVKssY/ZyA03RH/Q0wgpSR9Fq",
-	"gM2VmJoGaWm/DX0WduaMHEiju4Pdt3/tDbpff5dbV6uh+T9F1A53dGO31XhRQV1LUf5WdtRP985bupbV",
-	"bwSHNzAXNIuWFVk/GnrCUgUrc2avEvag62tCiBc7w6xcXZsHkcFT8X046dEA/z3zRfHPlDLQbPc/Vfzf",
-	"bEQ1yi0/qksY8pBxcXrFrwJU43OhvEcVIPAYeU93UlCDH4vb72Z5/0FWt/wb8U8P/QS7/NvEf0KfOlRg",
-	"aNVstseEctK91lvII8W/3Ija16AZZBNIUIVKNF2zSvAbvAwSjgzHZaNCGgY8pC7rXvDruBhDk24yXD2y",
-	"uU/U7GY1uA2hBhuqLJixYseWR/i3U8AZLOF7v1QtNfpO75Ub8KB75V6QuJQ81Ebw3K2hoed9QRn7x7dE",
-	"ZAcr1Ldekca7jktGybZKL3V5ZFbvwaEs7z2DCOAd7uYCjqF1v93b9+7J/3jy+GExYqVi//vFm++dfPvT",
-	"5Y8/zIeG/fxYju2aMJTXHEBBIK258Jr7ONojaupjQdL30nc2e+jAnHuTyIY0B32Vikih16mFrzO9Xhdt",
-	"Af8rxd5S6hDA8TY0TTE+GJWANtUlZMtd+/xJDKX/0+dMtPI7NuK/tWFT7wXHeKO3ooHf8luuGGcrdAgg",
-	"X8SZfa8eJu/lLyqZ99KTOpVpWrJXHHrSl9LSLdKAyWCAKtXHYd8L9k8mBxb/M/NvdhutxLhwe4tDHrIY",
-	"A9+Q0m/o0/sIbdT+cVjuIix4axGbDqAP61Z3GxwJMK6j3Rhg+i91Gan9fHq/NIKXJIE6y/voC/QCMM/d",
-	"w9ha11iX7l59EdLCqTQIAFydwQPBhgHVfoF/R9My3/NrAcv6mkOj0Ny0TNy25s33dG1F8gthDbNyC3fc",
-	"WlG7J/2fn548+iN/tH7x6NXPv3z16V8ftX9//unffvniU+dPT599+pex5MTmnaMhLz7voOJTI+jdYy0e",
-	"3eizd/zwRhgDki7OkdBVDieF1kNXnbyr6Jr0XD243yrptXrfdhbdiw0GbijQ4/CyZmbDa1H0TGWPwems",
-	"aWlaso3bNuyIARc0XrLpZhlOsrn3/lb6ws3bmzD7z6zujWaAwj56QANvlRC6hD6oe/NjORGOPqm2M2vR",
-	"PTqo7/nu8fet7/2grTiNff7RvJqwSrfc36Bb83sBbk1ghWulD94EBmnxOwPo3tRKZ8MNVUiTI9MOzGPv",
-	"B9/RwRpy096MZ2X8xYjPYye/WK/FyuZZyq8jODLUlOl+xHdbNm849hNASdAv+jVW75xugxIc9mVZ62vR",
-	"kuPN/vic77vCnkCT+frGf3FfV4vzxWP3yf8XAAD//w==",
+	"5L3vchw3ki/6Koi+J2J2Y0vUH2s9HvLDCVm21pqRbIWoGcW5c30UYBe6G8PqQk0BxWYfh77v532X+wL3",
+	"UfZJbiAzgfoHVKGapOzZ9QeLZKOrgEQikX9/+ctqrfaVKkVp9Or8l9VO8FzU8OP3H/jW/psLva5lZaQq",
+	"V+erDzvBanEjtVQlkyX7e6OM0Ktspdc7sef2C+ZYidX5SptaltvV58+fs1XFa74Xxj05lyb85Ipvxe80",
+	"U4eSyZypDTM7wYQdnq2kHYTzW2Wrku/tS17cmlqUj77HIbX4eyNrka/OTd2I7pz2/PaNKLdmtzr/+nm2",
+	"2svS/fo0G004W71S9Z7DHOGtf29EfWxfusFPu8/PxYY3hVmdr458X6yylSib/er8r+7Xv2lVrn4Over1",
+	"5i03690Mpc2OG08MduCa7XkuGN9yWWqTtTtxwZ4/+4YddqJke6m1LLcZe/70Gf5FG16IGClfbx7hTKb2",
+	"Mlu9VbkoXn/naVNxs2sfIvPJbSDKna+aBkZW3BhR28f8778+efQH/mjz4tGrn3/55vM/Per+/vzzP//y",
+	"1efen54++/w/ViF6vuNbEWcuJKQlop5hKXjOPbLU5U7VAa5/Vas942xTC71je7FX9fGcqbI4soOdaS43",
+	"G1FrtrHD4C/SsB3X7OrIpNGi2FywUpmdLLd2i2uB313veLkVmvFaMK6vRc42qnYLHnCzhokFmXnDCy38",
+	"Yq6UKgQvcTWyXAfI/JOfOM4gZ9oOZGYntWfmC/aEqZoVYmOYaoydGuNFEZsevGlAeLm3p+vZ0+e/f/7N",
+	"V18//z2QH//4xM9XlkZsRY0SqBa6UqUWIIDe1eqqEHv741qVRpSwMbyqCrnmdimPKxzxL3Buz3/pvP1/",
+	"1GKzOl/9X49bwfkYP9WP3XPhjX3KfLREOYjSsEOtyi37p/evXrI/PP/X3//z6nO2em9JY5ksOqFlE4FD",
+	"GpqGPQd7+yHjGyPqrnwNiP7QK2jYYxjzGV5Bb7XfeLHGmee5tG/kxbtaVaI20hKe2Knq/OmXFcdvOHnJ",
+	"c5Qge3WDxw/YIFvR7+IWGcv+Rd5athCGPs2BgbQR3P5UyGs7qCp4af9p7Kj1jgOnV7L8dJB6Rz+uVS7o",
+	"x4LvK/tQw0v7kI0QhWM9O4RX+IC6ATHalPDDSKxnq9tHdj2Pbnhtp6/twl7Awt67hb13C3uLv3/fLuwt",
+	"LOwSFvaWFvbaL+wNLuwlr+vjT7Csd/D/l7S4d7L8iGt7J8uXuLR3snyDK/upvKS1vRKisDLwYy2NuHQr",
+	"fEErhL++x2X+mZb5OVvxQpUBpQC365wZfi3w+DdaaCuq8AtjEZKtro7j5+BTqoKvhWa51QIsfxbS3nCl",
+	"2HIjbwSIi6a6YG7rznGQuBFFxvjeHi6zU1o49aGS5WosE2hzZ86RJdJL3Bf7DSmKfDxrLQzOwe6oeyuO",
+	"zbq3xDdPRvdCtrqWZeCRPM/xkfZj+0grFWpVZOyqUOvrjOXiRq6FFaO1WAt5I+oLBofgnG1UUaiDzphR",
+	"220hMqaNqLQdum7MBbMHo/9sU/NS76W9iS8YnBH6XBztx6qkW3Ot9kKzgzQ7pGuttjXf99f41bPAGvfy",
+	"VpbbWZkFo17ulFwDtfFMB3kktwoPHIhzZDdQiPADXjJ+K3VmF8yZPkiz3jGjGGeV0iCUztlVY4wqz6pa",
+	"aFADjNjrwZUe3Kw9v32NY9tl8rrmR/uh2kzsYyFLYA3O9vI2c3xp59j/FPf1ol2e+xj53UqtzHM+/mRl",
+	"FvFfs78SdYfvLxhIMvzUskHGroX9f6G0zpi4ETCFK76+/qQ2mwR2BfEwWiYqJprxtRE5sxQu1FauH+9U",
+	"XV7Y81yeOy3lgnVoos0Fg9ODqos/NzhtfeH2FH7NmD2x+NVNU64NqBI9QtEpIS7OEkjmTk9/6U+fhdYO",
+	"UnBOYMiiEPnqs780kscbFZKrVqTQ5ooDk/kFczdgZjkJP1JmJ2rHJY05t7wuSzwBJX7oKUMMsVMHRobE",
+	"RjVliqS64UUzu55LYYzTeFvV+a9wy7f3pLr6m1gb+9AXm42wTGOf29cLCn6F8jmgRxmvxax5UdiLZhU6",
+	"raAEBayO0MiEvf2pfIvjPjvl9Jf4ARlzj9g0OiTQPu6O3QWppsjtYWFXAmVteHHaqEqH7Rx3ODSK7QM8",
+	"0Y5ncmM3/apWoEJ4sTd6+FC02XtdT+xFJcVagFlSqgPjZd5ZEP7VZFYYC6vargUTHMzM1AkMeAn3lfaA",
+	"KJ4RvzjCuDmHeO5bsaNLN8Jxo+nYowVD0klGet+Sr0RZBxSiiE1rP7LW/2En15ZXWCFvwB8zekpTyvDj",
+	"/cEe60gHVefB79gPdNhB0N0q2htcAD2u3Sp8iJsAzdBRe7RzVqveqkf0Rxh0RlvZ+eiR3FdkaINn4nzF",
+	"wZ5/vFa1eIyPtrP81upRYx5Y77gs+/vmf5iSDX9UsjTBozP4fV0rrUOHyRwUw7fjsb1SZsdqe1LwR3ur",
+	"HxSr1UEH9elSmbBEgm9019Ff8d/szO9hoZa0wfdHROWAU+Dr/kzTpEKnd/heveO1SJ+1NEXCbHAYETVz",
+	"XEG0bDcxjUeB005h0Vo1250Zb9lGFmFS+xsvwTcAdrjzgqQ5Nfo0glmEduglrwJ8RhpIWL5OSt7waaSh",
+	"qPOmnDyrSy6UyFrmYursXItj13dhzylIu0aDf6JsdMDnG1/ugMD26W5wykk48OPUZNe8LJWJ6R9Sd+1A",
+	"hoMvmNhX5kjquTT2z6GrJVciTNCN3Da1SJcuH1SRv4LvTImYe2CGmBwAKnb3tOYgAQTcMuumvhFhN353",
+	"4+wjMi9DgDiZE3COIpnbj/mdHTzdHaT2HkXOduzqXwX8MCOirEl19pJXlVhwi4Ln5DOddLtlIWarZjcb",
+	"5AQsDv3CIRVksHY/NMM3hMVPo0XknpuUMeMPlLoOX2nq0Pl75xJeqsIZr8IZxezrGHj4Q2fM2tjJ1ygu",
+	"NhvpXzsIW8G6cBUz7GFq1VwV4gxpmswg9DXikUaLSyOqwD1Wk2rgDTRZmq+fB711JGrHdhAJvWmywKiM",
+	"JCq+dmbltVirOj+DiSevG7+Eyy643L+rVaW0WGRrVC4aOHknw6DR5pM8wEcEz4adVeTE2o+mrZ9QRINr",
+	"VtXopQEvkFEsV/b/WpDbUIJrCIxO9Ens1IFteG0/2CqzyBCtCtruwFTgMyYHl5bBq0v7KBlOLXTCbkSd",
+	"y340YqcKsFA2XIKzvClzsZY5CEt7iuw3Z68DpGz7fEdRt5wZTqxqpTZnsGnJjAjfQT5UuSCfakx9OfFM",
+	"4WHSCStYq1zoM5pF8hrgW34Nb8QNHphB9MiEDddNrfZTupDKIxZvru5AEookkbTJVZLaVriVjSezF7zU",
+	"S+ZjL/0yQpJDbVW7lFsWZ5StMMcBFwPPdTNqH0aUTmKAN/TYk/b/nSxD1rplqXT1snMYAhuxKeT6WtRB",
+	"su54uQ0THIi1bApIiMAMVNXbn65iIcvwrkbdih+ccw584eCGk4Y8cWXezSUIuhdj/AXe9p6GfARRVqpV",
+	"tkoMhV7iM7LVK6S4/f6PynyopcghzGiEDqtRELUNOsIoWMXZ2omZGc8URAVxW+m5ntcdW7XU9dtMe0RT",
+	"9ORomSfpJLyDl590Dj7yIuC2gmD+Mtv2SmxULZZ9BwPo4esXr/k1LwqRR6/gMnjx7lSx1DJXJQSsgmfF",
+	"naL+JN95zxqvBdNGFoXVBa4EwxSC8dGKK/NDF+Hcgbf7HViEDz4FVyxuI0lyeKC5Zpzlat3sRWks60sD",
+	"iXPznE85DG3ky+VFwCs9bT2LZMRebqOIAEToJIYHrj2R43XQS1sbHZF5a7UXoSj1PdwQjmbLdh8WH3xa",
+	"a/cG1kHhuYOqr0XuEqUCjDphIiOZuvMOGgVqXxWcrOM0DTHR/Y8qIg5OtTT9ZE6zNlsv40BCusyVsY9K",
+	"1ftQSFuIAuLztdxuRR2SWzIcG3EpHT6l6VaCdwZSERY5BK2lEDK9MHWuZrXc7oyL9+9lnhdB+YqeyLBb",
+	"IvYB5UosFMt1/+Ju/XG6qmWE/trI9fUpgalFcxtwpuzGoa4xhkRzpFW41yf5+F96n9xiL//LphYhdtUq",
+	"ctGKQqMvFnM8l9nPC5wLC30rMOMp38N3kNpyKYMhjchRih8MPe3sfkjBtYi3UuzjXPJtqbQ465IomZXc",
+	"t2Ee3+EvMuj/b4KBxw+QinMtrKgxbCNrbS5AVSP1zTlOpKbUVVX7v4lbENaUgZF0I77iTWEuRdAUtsML",
+	"0YtjdvS6XDVXJuj96U6zM6VzEo1aMFWKjGkhSkyWOUgtMsqM2PNrqwOWmDHIrVrocmp06qK+s1MLGvdK",
+	"XQem/IM6wFt2vMw100apnNmjzdc7cANDQr8Lj6cf773SJvyyPS+PDLK6tX2RKteCHVA5hyAjU5ugDlyS",
+	"Fjq1+B/FrXmj1PWcLz9b1e7wRzyJsEGWz9B2lZpySCiEMmYJbR84uzuXOMoSrJZRVybuxZqXLFeoP9oz",
+	"0EZb0gJY9XFWPnQ0NJq/m5jjF0cp2tHOwcjcMfbHIShqoWpAlOuQ8jxOZhmIzoH6ojEkv0XjrRQH+wuv",
+	"goqMM1pmpCvetzA4KbCZJrTdeYnkj1i6wDFdkvhDEaA+u7w2mqI2Lt1YMLdxY6bX/BC5ihr0w5+owlAU",
+	"p71oDiv30ODaa1kUCbsNWuon4E5vNuCv68Z8KmQJLxXm01bBrV98AnUpqNbOcNpaNTFnZW51mzriCyv4",
+	"tN86kJy641UlSo2+L1lCDAJkIinPB360H+pOllrQLdag+nSqXuGcqcSpSAB6LC3Mrz3lZIRyjrXh9uAD",
+	"Rwp7rQS58mBt+VBAUmmBZUNQkRMo/QmcZLg88ImJ6Vva8K04Q55M1nTgSzCH73NpVB3KjBFFnm6dv4Ik",
+	"/VD2XjSZqomkDZyWWESFJDTtJFODln6CpfF9CbdMOPwnSn83ztwLqQlenbTRaZpQzpe7FaJ5m8NNui7V",
+	"oQyqg5DyjA5JGIQKBS0Rzns316XnAu/IGWtlTyS9jtNlWK4WqWupgVVVB2Kr3rd6pCLBpYFUWUZevVXC",
+	"qfr4ElBLLasCQcVRgAjFgAJm6mORCbs6wr99969TzK0SB2vBjbH0wh3MFjoYdNwDDR8zVy/bfUsn6mEU",
+	"M1BhmP7aRaHh2YBwGwh2BHCnrw0N40KJCd1+zfrQeKkLbsTCaLH/HtY+Y+1nSG2MRSm1pqLbUDYDXJji",
+	"llsN1s68MVVj9F+f/XxWqEPokq3FXuTHJI9Q1MUNiXhuYv6Rc5eSME115vId068l+7WWdNa2HV9MYHol",
+	"X0yXXOa4D8GMV8roDZ8Byve3Gg5JKmvEkVmpNs64EkcaaY+ItXrtN1LNnI/2m5f2C3NaKi3czTok11+J",
+	"UGQfzLGQt8IqKAf8Pz+CvXYlmN7xCsvC0Hqv87YQai9vRbIlbyfzAy+DWkHcTkCmnmdMGtdq7bjKlCS9",
+	"96LCOu2lSXqdGsappNxO+c/zUPmPy6gYuXad02H0QTXOLI8nbPZK6/ayjNfZtSO/+ipwQfCe5tbxQEtM",
+	"+ViarKv3Spld2BIxKvgqkFLJ6/06mMm7OAe1zRD0ppw9E6vMfR3KQP0DIIEy8phQ+NQ+5LxTRInBdrQW",
+	"qdayEKNCukAh2dBox5REx4hJ6aquUPqkkwCrHx2EKyoiCIhULHuV4JhyPjvCXgirjXRRhqXz3qq3lnj/",
+	"+e//8fTJE6uM/MvTJ0+64un0rOZFJ27uYXHGH962+Fb/DZ+ADERN2lFiyVM2FIT14vgJFMTyvYCaUrw9",
+	"tFNbN62DO6SeTBUygEEf8bEj5WHvkWIO1KWfev87zeCEarbjNwI98eeT2nJHFRs51B23zxa5w8DPWZsm",
+	"PQD2wPwCS632kq1E2anEdTq/LBJSPuJXKd7WJxXOBUohVb13uRF27gtnGY6C9jktav16XXWQhyLqtSg7",
+	"Thl3IsNWcSQIGTqv8dRYqVkOZfyKSUP7JzVqSafXYY4LEQZp507xGkQIPVH9eUmRET/wMj9RRIQ9Hqn4",
+	"D6eXKMAbghqvA5IIJbOGglve0L5wNcEa0SbsB/yo2/JPGUznCyVKpvrAE20uV8SZXq+0VkWzL+/BW7cT",
+	"RTWVlQbAMBDN8RXIloqqMVaFMapanZdNUWTzqRx0VrPVUehPkPLYphti8lQtKPLSVgu6XNllmR97fhtW",
+	"HHuZoO3fo3JIVYjEE6tYMTtkPm21O7R9gbcgqEuECVCWjCufgWY5UZiF6Qi10KKMyG7/ZO3z+jHzQTMC",
+	"qGLOBzNe1qjodUGx+7jAtOpZDhWXNWVVkR9/W6um0t5NAwBCdTgmoqkSZqyOhUNnC+q2IxcJ6Nd0mwwy",
+	"XtyZJd7dw9wt49E8fUk2ckm7YUme6lcEgbPYUf1KFkWsZiF+YHzF/UhzcXbKuct61t6MQYg0zFpdxLoT",
+	"t+2Oa8osRecz6B/Binzd8CmIC6oMs78SqA/iwEnDrsRWlgjGs8yReS/CfHA9y6JYXN1hv+Q3+124Ou5S",
+	"7QUV7UDebiu+WxIb9HTerS6gw3ChugDyfMTQF9QGqvLJKQUJNAzvNmQunAwzSvUtjLDOGctcGl5F+PU9",
+	"LwErz91LXeWKTrWpG2AS+NcXsadl6lvC/AQvsj+9xZfZH390L4Tt67zU/v4BXww/0sv9z27Me5jEdO6j",
+	"4BHPUtTlFJcBnjDnHQdoe/Yv3C4Coo6smVNOlhyuUDT2AwEduVo47fnBvlyWWVtcjUgpiAQVTeaeu8+n",
+	"b4u7pEx2y9GzXuSXHt0tnMCNoLPTInvAjvqsFr+SFAHzjmpYT5EvoQpMd57m/J4t3cKghr8E4cOePZnG",
+	"D/v6edCx2X3ws+cBHfrA9WT9C9jlpXOQEzqMAWA+Parmt5YvpPP0Jz7rs6O9P3Ddbn7KFtJWnLSH+0DI",
+	"+kbUx097HQFVtWSAUl8I+FEYZGx2Uz3wvNMGgY7WpoFzO8IwuoPXDh86m5ZLw8aVTPj3rCWIX1Nq4ikQ",
+	"+LSMU/tVPF8LQD/bcFif5D/aTSM/K8GUYpR5B6GqK5EaxvmR70UbQWvP3TcB69EFmqae94Md9K4x8fhW",
+	"JJIDFDJTaBxJ6/lzuZGnJEHw8uizd702eoikMGD+QsCYeuhCFefZnIDEeCXNR4yK9OlIAMnjD8K5sOR9",
+	"w+iF813+TrMDP16wJ+feLxySEz7HK1J8bskMUE32Ite7lFosugjjieZFcBXOqWc/RSTovmx3szGiKIL+",
+	"oNPqAOKeRUydKwGNsW6AqLNrJ69ggSRw+xitIOhLrmtpzj5CtlyizLqWeHbt1fCt4IET2YudXdkhs4kc",
+	"EVaFV6zDMCRLMC8IwH0iQ4hGgEEhDZlEquzl77uL/kbUTAHeJ1b3LYFB2vb1zb47I3YB93DAr/j6GmFY",
+	"d+jITSuf8+AhoXu0v2FI8IQ98wtyUCBtbNRRPL6tZQiq/wWjVBOnJ1zZcWesUxiL7ltwvZ8Bu9vv72XJ",
+	"KY9xz6uK9hp4L2apOvbN/IonR64JuOUKJx4f+pGyN2m/poa+pCEZIlvoybE4IlvlNenh8bHf1U4/FLd4",
+	"kuNjv7+lbAg6T/GRr2iLC8Ldi498gyNavOL4UMQqppTd6VW9wxF2qDLTA5XxXsWpge9xRKf2f2qsK2DX",
+	"/GZ66CVHqHHMsp0aaDCpShtupil6iSMyV905NfYDDaHshwlOBbF/2E0P2pGDGWTv8UdkEoOl4+Knzer8",
+	"rzMuIX8mPmfzI92RSBmLDJkyEhcxP85tcspY3OWUkcCPaQOBw1OGuk1OmilmeyeMdIIjZSyd3MQJWO5N",
+	"2imetlMkYpJYCiVn2v4j7FTCUHcjpIwlGZv2WG5Wn3/u62gQdqWL0x2QsCrjupz4+jvULFXZXqbUSIRs",
+	"DaOK/II52HHfSURqshfRNTEfXfVOXG/hozuDAO/9Rbck5aJd6RTV/iLFoZUaC5E7y4izQhyENgCaDoEz",
+	"R0dZYgAiQeWsuZydxns75rO/KBK9FgN9zZEpWEVWH4Nq7wcwWSUnDqmbUl+wJ11vesIKb2I5pd6L6Tfb",
+	"Py13V9Osb+fAZSz/x5UfEKNBiJCtd8LqxQ6WpFSG7YXJrFHnQPuSeS+g6BIlW64kUKeblWUiN92Ytksi",
+	"KGr5AXI8HDx+Zf8P53HfaMN4ceBHDfHZcE6uC+6OQzf+nWkGgge0mzMQ6MFJ9sFobJ8u7r4ZOyNcjd1k",
+	"rTAMGk7P6cdJ88P3xKZHcnucXqJ79NCWCW7WeWIoCJ8q8peXf4F2NfjbX15+h4hN3UeT+n56gahdI9dT",
+	"JaKtIhVJ2iSzU5bQXIuQ4n+N+yBSP0q9OvBWq9RB1I8wZ2hegj2c9HeVlZMCHX1LIwYeomp2Iij/nSQu",
+	"uDO7YnZaxL6JoMH/QBiZICvtaWfU0sbhtrmuHYPsCP+4qS3El3qp2d3FYghsPnFCiwgIOi3tre/6M3DM",
+	"LugGNJoffTlpfqOx/fmR2TIFJrrj2h16CBCXiqF53rbbc9VtCOU53I+7HChyLSQtFd4TX6gK3AZtrnh/",
+	"+X+tWhd5p6dOxtzffT9BV14kSt+qs5ClyFijf8Y0RavMQ9JWt1YwGDQ74eBP3vbgbEkjXbzVQMe2imX6",
+	"VJUoRX7eM1uuRWXas7rme+G7IApWcCujfWFaf0/sNOdxsy9x1HDJ5DgKl3SoQiRk8ptOGTfNJU6XCO7k",
+	"i66KniuBNZgbOVb1EPMn5Vpa2KhgRBicahI7SBKq8KTY4tGJEk/cQiiRXOYEKQCtEobLF7fU+nAQoYJj",
+	"j4leTi8AqGR5I3Tb7QygUqwECkbs+nVAMNu7aWOUS4RzjpLFGYQTgRU0GoNM6sJr07zPt+IjjAwybzSQ",
+	"1nHoBHUFdGY6OQbFzr7nLjSO9WLPY0hgzjV+Y+8zjQfVAYgUP2lON4X4ESspo+gC2s987kneaTUiu0m9",
+	"1wmUQDvnbRAnnkjqHHoRLZyXDPxNdJMQtB+cCrg2KS7CSnUY2IkHVRvEQiJHewTLKj2MNHtnOCd1momI",
+	"M4jRhWLVAdQnxbYCInX+KLcXqr0cLjq56dAXsO2N1zbU6nXXHVGnt6pDTzMY9bmYrPLlR1QSQydtQuH4",
+	"GMYWeRFx7UEKHMYnD86v013laH1ganyKqej/HVxpMP7TpAU7SFn6nabMVDI86bB5Eyxg6vTDq2UEu/Jh",
+	"nXU++a7/8O9vRH1kLkv5LlrkjRSHFF/tb9DUdH3wgNGy9lR03H6wuk6CZuvzczzX4aX4cT6GF81raXZ7",
+	"YeTarRsKwPxhOXCz3lnTqZON0Km5Y7pZ75ivGUvs1lILTq2wJw8Wjhqy8WF3TBPv+P4QRf6tVk0VTidN",
+	"AKQcsHEIJfuqMZC76PBwTuunhtm6ZbDTSRCKJoK4nohrBN9vex4hNZKqRJCeJ1SJ/ODy9mJ5uW2gd14u",
+	"jNb3c6CDu7uHUb3ntYCjTAbyuTOQM9fV17WDbovmV4Gd8JmFEyvh5ZFWMp53J3e3k1Q8twyaNGahV41B",
+	"e6MW2iSuY5Cs3Cn0D+71nld/xTn9zEvguB9UkYcLM0/othmFRMEsSBTJcn2N+I6IjdLRRggH3qha5POg",
+	"Zw6iJ45o8kcVRNNec5pYqHLcVWoHqpegRt0hUp63pUHaJ3M6jAIo8AX7xCqQrvBogbdaeGC1KelKGGSQ",
+	"PKvDXa2wgyO7ElrmmIKO/gDvMHOdYt3NmNf8UF5Q9QUCoiEOHUAstvUQ6UwRq6Q5sTVrurnxRpZBwPe7",
+	"l/jFcmlR2jv+GnVUDYdRQtL4j2oR9Horjf8UbKkbxYyLV/2kIjTj7dhvJTsPOlgbffanRS1j8Uvw/jf8",
+	"qJqkqFFX1dYkO1EPBz8yAKpZnuqU+TmUAsRfBuMImJ7+XPBtIKXBWo6BrvM7wfMMgOIMr68Ur/OM1TyX",
+	"TVjTvyK1dhgf+4S10SG5cVUPsP06n60LrnexD4t+6VbPbrsR+tOmFhGYsaqJPXUEjAq6CI3P/EJ6r2in",
+	"6RcTkuRQ5RHuMGU3KtZ8KrYGuzF9HPzuAuVNqD9ncDefDrXGXjVhV8DzaxFBY74N//mYQOLblR3XrofW",
+	"nBFHute6NTlqET2J45IgQunMnYAR+kbwPAyDboK1DN9Ct5PO8a2KZtvPq4cCG1YInmP2teC66akMnZao",
+	"NT8khLlgkt/RWEAcOQwa+Ux6BOzob5t8G4ZTf/C6DbdIN+/MUzd0lnprHSMwqdtJgIqQs+M2Y8eMHWRu",
+	"dhnbCcLMTq/EGtbUbgRmwIpSi36LnByQ+RNRjk/t9B6+4ghMhZtJaOsxJobDWh9RYQ6WOURpCbocIH3e",
+	"gtp2dPfYIoIPzfpOyGK4F46j7GkDLClooo1bE96GjRH5wu5piZ0OcSNgB7BvGL2sRbwJt3kIpStYZp0H",
+	"bcBhfhszOh6J6MoHaddx9p0/nonCE7/npGddipiFBh8uaIOET6vnhFS65PEziAgaeNtY9o+aUQ84vw/x",
+	"aniDxDfqE74wHEbLVRzxTTOCfwEnNxWD2C+EemtbO+gq3CKN16FMvBYhYc+PzDR1SdBW7XuC8UGHbx1G",
+	"zFkrbVy2ybE3td7MZ3DSfGlQhNixTpsiwd0EhYp2ZMqRS3Rh8XXXg0UA3Uj3tkAIKJry0lzw/FMTloob",
+	"WVqt6b7aogddi6+t0aDqPUUrPV5UyfjaBGsChwKYXEQFSOHOVbhXeROKkgWzBuEo6pfdR+Gf3rcPxD+8",
+	"pcdOQRmhkRVQZxT7z3//j4xxRIAGZflfuhdTSHxFtyfe+1KUJvalhfjvnSm0z02+RuK+Xg/M4PjPE63D",
+	"dhkJwnk46RtRnDlpugRO+obQ194QFuZAzNa1vIkF4r017LF6SBuXJdsKK5f+v/9XX7BHT89ZqeCva/s8",
+	"oXsgO11TtVC9/mJdS3XHyzLWfNe5SJepdqLMwwMXd7gqlI51s5DOa5krvFbAwQlFja4sOBnvOAaqFjH8",
+	"400xdzXXItYvM/z3ptAi1tZ2ojWmS5OYy4WY7syFfOEn3tlw2kWn7AUbZgLfWCq5ZWSerX0GBexgktvt",
+	"DQKmLva6gacxHZKyirRvhTwWquJGS0c/3qm6/ATehmABeRixqT3APj9GGlYQWZL6kpIYwxekEu/6VOLx",
+	"rSBg7YCUCqA+vZVFIffC1N0FdW92138klO88hMzDpHLVlIYKuLUL+qXLmw2oBfelSlhdTkyuGgNFIG92",
+	"fGPOGTTWtJwjc7HIFrQMFhw4VERqleMpKz7Z/9lrssCX6Ur1MKO7YnV9HQwIHX0AgpDjW/dHol5bqWDG",
+	"NpS8/+e//8eM7kFclU6mK3FUZcDJ+45r0zMe7GL26iYYwULw8EXvHQj6Lqw7BQFPhrbthBEtORyyOQkA",
+	"WnCKkm05Yxwyqzs+vIOsRcYMt7v7ZLofdbvCaDjmIPXu005ud0HCwKcFJvyFMkRyyxqWQzY+j1+zAy+N",
+	"yH129YWHdOiBNyir2PL1rru5EeKSBKHIDx5oR2c4cpk7UEqTWogSxEsvd3rmha8Vn4sbE9D3uiI47GWo",
+	"vWCeC7a1UvxEh0LQi0C93yZhjUKxdUwPgO6Kvch6pwWNz+D9imlWcCPqQDXrgePOdxt5DcFvtKswiKUO",
+	"jLh04PQ+MlJmPAuOg/vPvwmQZyFsEpjr5dRMO4kMT78OeVmGE0dN5ZxVRaMzBh0cMmzsnjFVZkxtNtSX",
+	"6Nl4TV8/GWUsDLljR9UKjsq0hFRMrTfYn+8UTK03SusXLrY3wo2K4dpzzEYGeFNZQqrDwnh5ZWa6m4zF",
+	"mvS1Hw5NKXRn/r0ROpr6oNe8CN2orzs4rYC4BtEXAE1l8J34LUsuEe9L9pytKyAKGMbqEMZkDsE4AoUJ",
+	"w+VK7KQV5nDJbJs66LALonK9RrvtWGFlIoKwR1x0uMLgvqU12QSngKOTa+2/Ga17AlAe82GCacwUO6oF",
+	"R2gf0p3O3QelMmGfoKpjhr/vNol6MQxtocoofce1NeKsqoV28XZZs6vGGFVO+HyidnbX1BwzoMxnDZeO",
+	"YZgOfn6YwNQyBMaWwcqR4V0ANdaFIKR2vKYCHLPrNoHsg3/fvR241TU8kvH4HYfdMb0v5u5I9QbtQ6da",
+	"ik96xXyvJS98iOqAM7cieefFj+d3z6Vz+o/S+uwFxbtTdR+ltZfwkY6sEOkKcwbkL1imKDOsbHaAyP74",
+	"dZvtBRsBNEbHPC6mqUs9+WbfOXrgc8L0MzvxjA5rrcqtbyceZ9to3ywsadSTbV5DoYPrpJKyGKcQG7pa",
+	"TnhemqQMNyv72LZPdLcj7J7vmjgDjRD3X09gG16wsikK9I42hRYatofx8sj2qu4l3vt0WPsNDnU8pm5E",
+	"FkdcPuGrZTA69mJjRM20nZnlycFsg9IqhVmipbx9GTjXM/hFCzVujTXYQUoBWAScRwwZaEwDwLQbhMlD",
+	"91ubNt8tfUK1P6FU4qBqHdHR4CO2V3vgjvaiJqBV6INkL1osweFWw9mokFoT7WbXx3Umu7ptdqzN8lM1",
+	"bDbTuKIFVMqduKLMgBRZvawpZk9U/8D/D68D2vhelLE6UPsRVD1fHZ22MpTSQb1xka7tUMUB+eiq9WGd",
+	"Y7V6pKvRolt/ohvnNC6oVsHzZplMmmO/RK0ukRwQdQ22zYBCt1jFrc+AtgfKk0C7En5p+t2sY0qIm5pn",
+	"XVdeRzTIWo6HjU9hOuScO7BepHkRMUDIbEq8U+YQIlC1CTluYUmBN79vCmHZncIfyW+i03VvySEtcdrJ",
+	"hj08HgcjXBNM2k1jrOaD5idKUUzprZtyXJnamAicB7SbPzh4XpEzrdiG10FhngQk1OqQ3mgNqHVNOSdM",
+	"PKTFBdZjnrc+KugaZpWYjui6UvmRGdWsd1YjJHzpVRB14Bj2wPcySpAYoWyYecML6E83A/WgD1elvm3R",
+	"VaM1Nuno5fxWOo+V3FsR9oc/QPMc/OVJMAiN5umyL9kbLpzS9jmwxrFjzyF38JLZKZP7sdsdHd/AatWU",
+	"OXXx9Ib0mIhir1yP+EGvXmpnlnTi4TFBBI94C6vNxJGShl0LUemLjueU/Px81Gk8lHUtYpHMDjx64OFU",
+	"j419Gn3jDoyMYW9Qr7U1TYIbgQKfQMufY+QPIKDDvR9uIea/0V/bk1FwQfPuBEPF1DNrmdg879cJq8wH",
+	"GSY/N4xbPUnUVPeO1ddeYaXFzSKsu2GuWpbIjFTrzi5Ic49VFGvRxKUr8KB+BTUANt2Ikl0d0eOPjkIo",
+	"aFIb1vLJPgmSzL2lhaPoFEepzQV79DTQT6hXqBCOSUN/DGfc2Cu7L4OB0KID4aIFyYhSMXNQbQmhrjj4",
+	"Iv7e8Dr53kfKRrNPwkbjYXfsFRBburgp7XmF3u/RMgIFEl1lWC7IY33HZSRYSl30BiSmUh/Ygoz9gd2y",
+	"PzBARnStyYkpx4BIM7r5LgURyW5q+lNxRzBvJmDKqqZeL37aJXxr1rhzHfXA1nVvcvPvxCVdG7oyloWJ",
+	"b431joNzmdLzBwZ+2vJIq0X8WKtN4LiK20p5K02Ioj228K2enULNTvY872D1twPsZczbWt1QpNpeSikL",
+	"gtbc8QXVrlZg7jku88pZblBGJatOoMFexZ+sWhEGi2jqMuU9dlx8uvCpI/84DN9vnq5K8QmCBysiA/gM",
+	"sE91OAI0TMWH0B/yDq2ACO8I12OY7uR7hO/xTXcRRNYZaxLR7Bb32SMQvM/+cPjes32+ffrkKbtl9v/U",
+	"nNrpMiDVszbtx6gKdKGM1eoA1p46XLArrsXXz/EivDoa4UpDRsZR4M3nnXwNrq8hbxlclfbslF6CZ+wZ",
+	"9WcRawU5Dl4nsW8MCXdfo9d/o0Oy+xeGnddnnzNk+0U8T9Pt6lDh94ysG3i486D7VVsipvHKwgacI1Z5",
+	"T8seNtapxWRa5klUSiz7JaIcqPEqzCWNGO/xm6fSgm6yRXHFTdhrFhZcI3fGppOrCt9JWydN9PSVBqGr",
+	"Xli1BTKO4RbjpHqN1VtO/Q29Z3IXgGK38nCyNESIQEPnjTiwUoi8l+jdrSDrB/3vJJODOYXL+1EO46KB",
+	"ZlIpUXzH7gM/uwuQArlS4lTRoxvS7iYzKqauwzsc7+5yE6PoaXf9HeaE939P4nSVVOTltLO5qGNV92A6",
+	"KzzV8r+qFZV9B33DR17nTJXF8ZyRSUXWa+uWqwXPLzqZpVDQjVjvDtESj38tBkmn3a7zgN9GOGVt6JAb",
+	"8cjIffCqHYCCxrwNcWAJV9wawM1elhYPueyI0QC+CMbXhvE8D6+1FpF6tikXdrZCV1G4o6dEXF1wUDkz",
+	"Qmomx54uCgB5czKEH1lGe9f5tCZzEBTXJ18GSfcDJijKAfOkmvqX9vmh09uUSLPAnHjJ7KfsAH0fLfNR",
+	"mtEoPZZ6Bobaa5foiBm/4o1lEiSpT5io+0UKnT1qymoKKpoQfwG3yx6eTj39UZjJeDEAoHHNXNMDbLY/",
+	"aSrDcRj4sCjltxMB6Zy8zOMVeXp0lhQSsp3emcvSX38qBcPG/NCTEKsZfP0hIaQQF0UbQAT68n71LBhd",
+	"EHiZhdrvfjPdfffZXEEdNbiFVyT3UAWKnZbw+aM4vHN+6AWBiGGlRMdh3RZqpuIYqBk51Hl45pP1mKop",
+	"McK53UAQAc4rcy3KpzYyTHm1CXOmuDUuLTtyFY7nTwVNVnktlLpmPJCVNJvJQUnSkdRF92nKOybAtyBp",
+	"K+Jrhlo/n0pOkIpYBFgIblXyonD1r4tWtjiPG143FePUwqB3Gm4pSB7TZj4Ly6dbY+oavaaVcn4LQpzx",
+	"U0n1w0EEtdLe249UyfBIuNtrCIgfq2v5SHcNtNC9cvflBuDxpMbLMthcexRZ6akFog4CqL9y0Wtq4u2Z",
+	"y5LUf23JFqfHWHa8kxI0Ri3s3q3i72TaxGYP1+vWsqfW0MsCQECtFUleHQZvzhDZDhrnikF7gGUN6jvz",
+	"7ZDJzTTMNZdO/xo4qlQlFzi7QXa/VFXQCx+LwqWGuJwnri/cJ/XMO4D9tFk94pbvK+jZ+Kz7bp2xf21z",
+	"tTP21VMnYRMSpb2CQgk2ROfg3li6vCuw3GGwO6DdLNiegpfYa23KKE4/Tyrs2KmU1vIq3GgBhM1NDJ8m",
+	"mtF62PGEVH9KfcACITcJ/0ZvszqyxWAG+npNVfDyDDYhXaex34HZQZwsAK9SU037aKFQRRoGxvTBnPlw",
+	"EznHA+hscZgLU0OxW7bS61oc4MK5LYJQOylF+3t5O2V+LgQTqMVaVpNumTHIyvxtsAypAt+QVI0pYvgc",
+	"kE/EycXv/IP8GnPZPeJDKq6M96ePP8IQdOD9cr1zcTRWSKGxbJlybwGitBfvWIUB85eGPz+G47KJjqeR",
+	"5995g5GTvN23diEh56Oic+ZOlaeLr3/wO9WymGPdNEcWnO9TPFnvXO5phJ+thhtOAap6hxa1XJ6j3btX",
+	"N6JdFgE94vUSbn6Ak5wAXB2J2IrCz/MnoU+wv2lVnr3nh7fU8gdpsAsIx53geTg6i8idQagamYvgB7fB",
+	"vx7n4w4O2RGnQ2/wc0jlDoiunsAdOxXCi0n0Ce55Lhb5GqMOQS1EueBJEy4aN6f2mSH+gXW/VLkIaaK5",
+	"iBRdGVmkr7Wpi3BuEc9zqKQDdb2wphvI5B3Yl/M5mDA/Nxt8TXSFoQKgUJkkTcnB6UqoCakag20rSmGs",
+	"FuuhcZfCQld+KmnKI/BkyHsZoiiaf5zohz2b7CQtmYbOS2fCF8KkUBrXSbMP0pj6g8Sz1QAcFWoo9Rlr",
+	"rVqHU4y9eBBwu9P7EvLoD5gFPAQvPoJV2jF6M2/SYG1s1ndRQ6sbgFvPENM4YzsoJ7VmtLEWNVV1DGvi",
+	"dFjOXanbCBQHlqfl4hxeYO1P6UAU7DyMqMuM5epQZgxkHfgpmypj+/0iGJN1zTdhTRNcoTFtqAcEgxSu",
+	"Vbktji6JrdO7BdLXNj2AgHhxmOstFw50RK69aJHHKFELJHvbv46+mKIeblVPMx5Af0Zg5OEjiIK0kRhP",
+	"lj0/QvLtsuO/CModvbKhfLhBeXbnTq54OG3JtZpxSgy/Qi3FXbG9NltdvdP0cLA6MWTnAp+sEkAA5ZHc",
+	"Brb1HWK26HSj8niXsnGFwFi4P4507r2ewZNwnJ1wOgHI2XvGUxUmXq+XYd2QVzzEPm0Iacy3USSYCVA3",
+	"8oRHYHljQHARIF8s+g6kI1APh/GUoY633xhOYmkUyV19IIhAwFjCNhcUP8olL3TAIuwo6eVC0Li6t4Ku",
+	"R2THKxH2MXO2a6AfLraMOGdXipuMrfmVvUsaLTIKP5ydnQXtx5jOHIPmRcMqRTgCDI6z0pDUQBRc6Eip",
+	"JmbIPNpvAaOArTznue30XEqcQrNypEo8hGJ9+hEEB2cAkMT1Qo+lyEP82ipxOPKeEgXWtTrkIuwHaM9z",
+	"oJuKg43pwK0tSC+Inuwy3oy8H8knNUmWzNnryaE450Bte7vhfi6BaXTCdNacap05rSdYluytlZp70JYu",
+	"jQoXVdex5rAf+9kmENynhBOIAsgIaggPwRWX0A2HM2vlU3dmWN0Fa0qo9zl39RbdSiBFuCuQeXHh0lf6",
+	"Qw9cu4SXDWpjxKHnHY7ecQ3165g/AG2OEbnCiVaqyKDJeEcFnFm0Dl2DwzQsXXv+ftr8iE+1v/zZP9n+",
+	"9t4/3f52iW+wP750b6F2ENEYI4eCcwVV4LA1OD8Xk4BNyzqoEzH89wnfoygKPSEr4BW/07illsAuBaUl",
+	"eanMXeYQltkkB8ho91mXwHeOaG72/mSEbTCxFhMt4sJOY14eJ2VKRECka7DQ8uZzWtaD91yUx3gkvn1q",
+	"LFPwYfrWwXt/JPTyBZkS6XVsTnK2Qs8Hux7Xt/18hkCaybD8jDKy4KnRBf1ZL8osvoeivLQOFIOauZ6C",
+	"E1zMFwjXrVW5KSQC9ccwNvV12CCnvjzh/IqtvBGsqZiq2VVzjF/LqXg0oSCdnZkPfsJ0UiznNRkAUTiY",
+	"mwijRAOVrvV/ckcMK/zqfULUSADQJE7Jv4mqs5ObZIjpXpqTsN1TtlcMULogGOVguyq9iLSxTiMTgNYh",
+	"RnFXEM65izhdINpxJ6eLWpIEwaZDiMFd6IjkA+nyOiZTiJKf9kMkI/RaUJ5lLNw5jMHNahzeRzKT5E0u",
+	"jWQW3QsTa0vswVkQe4QyH32xRC06vScN2zfaOC9WIGvAK+HDsEAAnH5eqLrw+MgpJsv7edRQvZKl7iKr",
+	"hyhrF6Y0L6ZO/D4WBYkdw/sBthu2X+y63o6JJ7kHbbfHaIlrz5iKbNfNHulz3I8Ks6gsj5XYuAUSrsKQ",
+	"koLX612o9VbT00x7TRBiTe5KlYuZO2TsuyE3vLV/u31qrF3ms1VmUBIUeqVwzjTBiXPblM4SDd4hQWky",
+	"kaJ5WlOI0fGaRw5L0in8IrLRSYuSZHhCfZIQ5Kr3oXPQ7UskJkp2NLBuSlF7in33BBTmnQYkxH8piUeg",
+	"SZ6Qd1TwMgKcG0ev1MFExh8R6EZzmfegrGJdgemc49NSlrgQOrK3RlKPx5FyPe21CqONQso22fogs+6o",
+	"+WarA79zPpvv7Ip5bU6MQjWhTMteIyqdSuIwiEDMvI3pnUH7NmJCBdewrN67twavtIVMpGUXfhQNbFIZ",
+	"H0BKd+6iKTWdT2r/Ey5YvJ6jIYjlUnshYPBUP/9wSpn+FHvLMYL7NFCvVu1TOgliSIielXD0AbwUfcPb",
+	"SlEsWGmmfdhUfzlhxRGsxR0OU4uMkQ68HLf1IkLOlbUHoI25/jTJ/qQlnuib7InB1gDsvtWbg3hoOlWv",
+	"rgUR2Y+EdYxaKBz+FOHzqoV0P0X8gJX3kKJngoMcJFmoTHy5TPJh0zsnicdvxjuzigs4Dk+FuzWJB3YI",
+	"CrGQFWAvT2ODMqSOVeQqnNv8L9LHGCYTcWgegwBgWD553sdPRJsecG4vEOH3vJv9lAT3hcDALmCldxjf",
+	"GeH/QiXYk0HFaBe3jdfXkZQaeINuG3RxaFiCrYMyZnbSbhgzij0DcBTPkQkYxOEzMO4kXHBtcB5p2Mae",
+	"wgG8JXfllphPh2jPHbDrgDwvw0jWMSN/jEEWALCkMqa2IIwh8CxYt4eUHgK0QkLBghNtpxpky07f77E1",
+	"D+0plvUQj3cEW9pfbOZxvi9XakRicb0CBSnarkZEj8SuRtQ6mYh7SufkLgUC4P6RWymCHhC/kia6MUS6",
+	"V93Rm+UuE+e8og5TV5jR0vVy5SqRyq9c+5QTqFyrq0LsQ9gxhsswyURdqwVgf1jQHXLOTIBRU0if7QUv",
+	"wcWVipLw3l1H4f4Cpol5qCLHwz1l9tzYT7NOuQ+8KiR13hNdIy0fezCYocYG9oIe9MDaqKaEVjhBuLBg",
+	"n+RRK4RcJ/WhNA7OQ2qmKlGGM5Gms2drE29LvCyvdmRWTCOkA+eCIjeDlB6Gy+ogm49Sd9302/AukDTJ",
+	"Ke2DE9OgQfGEnlOFPXpRujwrlrcUGDdGnpFaNZfFGZyCZIllvwIvfi+4DjliXMFTooyAhyyBTo6mfOtm",
+	"fz/XRxjGuHdLzCUnAs76Ga0uPT0RvkbUbV0yyd4iZZae82nUMh4DEZIlgiZh5iE0YteRVLdJd4Krs54A",
+	"Tqv5YaKtFNZcgu0AarjgiOi7ESK3FoFR4NaxIhruONSrUYuVQRyAefIG29KvRQYzOPAj/mCEgAzY9M1I",
+	"5tN+j5TlebyUZgvryYjCc/w9EXaPolZNNgFPTTQIOgi5GWYQiE6oZ9UyVnIWwTTFiFRVAjAadnB+37op",
+	"F3dxft+1DfunQdzydahPErZfgGNQWWX9kQImx2qtXn/OYBj1C5cjJlUX4lKDWlvHeTKNHkQEz1Yilxjw",
+	"y9WKkM1+vpcFTvrnI1pXYrG0d3m3NKlQz3FgTlFQwTDM6VqUpg6bS4Mi5faDeEFI/xgnlHA4/83kXRPA",
+	"m5y/oDlCRyYJLaMiEMvXIuFNQCd4iCttIKL6GocDZdbictNkxSIc146caArxbaha8AX2iL1St+Oyw0JG",
+	"+ztJw0pomFUIXpc6Hb9gvYvCDcJH7OrYts6XVg4NOpPHgOyHeauuk38htsEITVWrbc330Qaf+G5qoXt1",
+	"hH8XZXtPlAFQvjcueOcbht45QaLtjhpwFOPbUBVzpZe9IuJTzRG6/7w9gs4Q5B634b4HqyN7S58Zvr8S",
+	"O34jzr4FBk3ke/yOZ/xwprZnlV8WVMAEjL5JJ4osindgYE5sYprx0xQiWo6ZajdSvQ9tlCNAt/Pjeh4E",
+	"gzbkT3JJSGSwIz+i4E9t7tzBwZSQreyqrMH2dY0541XBeb/4tqum5xFl2ah5ero2o2pFT0q5VNwrAw23",
+	"YDGdnnay7PU3QU+S0jQGe63wSGMf1288lvMSrDRSKvYd6nEKwJZQOZQg7AO5a66LOL0Le9Gm8duPcIWe",
+	"xm6RGlpYQyj3CYuaNrIoOhg9GO6yYqzF6Y9gcXuXWABPUnhIM3TRuf2Gt3XpimWcJDZT22BHE7peuzp7",
+	"35/QTmOvXGP+Xuv9fgpHqVitUJeZTshwIp48akjexKQw2uWFNZqDfb7kMiDod2ovppykXYgGcmBngyZa",
+	"Tt5EtA8HD+6Vj0Jt5frxTtXlVH1lO35dIGx3PPQeaKLaxxqUhvG1vcvL0wABoslxh1oaI0p0gSx1dSYl",
+	"clKz9tTk89/mHQzSO9wF2bWcg5pJGIa9BPghKD0WeYEHd3r/Jm9BC1x2xA7bC9Nk087kMptjeCQ9WQay",
+	"N99O+vKujssSTgZWaewmj7mKusba1TH5Ip9awVZF5DBhyiMazE4doPxKGBS4QY6YiIMmX9nnTNkzzJ6e",
+	"/SvTicbaIVwv265Bq7Ybegcls9NcUZXz90bb54Pa1KNZDARMEgi8NpIX0YJrAku5Ep2+Og5AYdgvDSDm",
+	"kxrmulx85OR2FmmHis7Fqccq0hj3St2KZfLM2lWhUiS5pKjJG1nBjENt9FTr0WQhHi/gGV+O8Far4SA8",
+	"oPbJSfZn8h+O+Gq6WcGyfnJeHQlhZ4VVNIenDx9boQDA+E47K5XBP4h8iKw/NY+X9ivvoDxBzBdBd7LC",
+	"XPs5B3+D+5gRi0W1us/Zyi7bA+gP4lGyFNPaTNf+GTqVwspXrAs5lJqVOSFsQas5UUb6V1iOyOdI2ekM",
+	"EG2b8UI7PODH9jCPcLHR2cMmMCfuMZyfpn3h2r3qAORsw+EYLcGZhTd7L0qhdXivY5rlgWsqeYII3KEF",
+	"eTeKaYH9N3O52YhalFA9eAfYhRtR5zIUCtmpItfnCOSmBWEtaL4HDI1CXgv6rM12s1zBayCXixvAQwAO",
+	"ShbUZ0KsZU7o2/Yp84kKboZj1N0OoS0XigW+DdLJh9S37APQewZ6qfTPF0mWX9cfFrZEoBOrzyq01nK3",
+	"b3avmu4OvkxSp/sZFuTnWeQlc/3IcNdOgQPFr0YuegCPSSY7zSJYvKzv4SmnNarH3mi4kiDHkwtrAdBF",
+	"odSC9HpoptFvjfLkycwNiW8IT9eYeLtkjl3iKKzAjLpgvCT2BZ8SdnywTKwacwbIWeKnzer8r+MIVCCD",
+	"cnw0fwm01Z1HqOn9/nOfpXkJYy53IpR4G2/HBS3qw0BVmwgkQRz6pSxinoabiBzUIlDwP/Q8N9HkhDEV",
+	"F8Ax/E3J0kxJ5/RciGjCTpNWvb20DBFF4ChvAlfkCxN9IogeZ+XFDbYoSI66z8Q4SsRwm+u2MmWCWoR3",
+	"Te9USOt7jXeSqhl3bSu8quZabFnN70qIkkFhsP28d9d2C9Vdgu2MKB30wdLwODxT7jzQ4XPPpPPj1tE5",
+	"G3M5avbMn+HJT89Qg+GfUWSE+oxEkE9JXpbiQMBX6GxItXg6IFSxfiQypJh+e+y6MM4p1OKA8e0KMvtj",
+	"Bw1MY9WDi83IZKPsrZtEsO5SLNGogLRxp+SDdTNxyhDOtkNXZzEGr0g72Rdrs/BWpzwmp3FXwO6GX4tP",
+	"CtOm4O6kuqBEODmkGzwJfvzAr8VP+DT4/Q09En55Bc+NlPT4iWR4h7uyqABYYYuvZ9UIkTOQoXt+K/d2",
+	"ac+ePv/982+++vr577PVXpb4x6eh6F7I6WcX7xD6SsxGt0fI42bONYhL6QOJtfKqOp73G6JhZ6m2MZp+",
+	"XN9eMJwRL7SCaRVS02O2AgIVwlUpzU7Nxe/iK8aw0Uxa2jAXaG2mwMk6R2vsaIu0GP04rI+qEfP0fkA/",
+	"VVNG8Eg6eKCB1A9we5LI2vEbjKK33cV53cqv+0cTvWtPU0R5jHeftB/Hpx+X97CAnsTfuR5uRCpp2LUQ",
+	"1bjjaBdR04FQ3rnj6guES7KEasHiN6o+75yqAeRpIlzpBXvGdBVp7DLToXXSJoc0Alla40YcqBi+X5TZ",
+	"VZ3AcRKNj/lLlGlRW0uosxNBNanRS3uU/VnPYzYBcxIrkw+M9Cy68dx+42H064o3IIV5TsJmXsrtzgQb",
+	"gY8z3qcW+R2Mh6cFveRSQ33oqcYMrHiCG/BzBq0vMZLSOV19T6hTiufPbyoWQmunOMgAnO3ibG5PpTYx",
+	"PLUHKu3jaU1QLw3fio8u3XeQwdDHeu+mByzt3kaY44GeDG1nCypfq9UBvG5ZsJ7NRZZPrNknLHBSAPro",
+	"/xMY3h8JcGMxhje2YQ4V4q8foBAtOXHb5cp0atQiqdp9aqx3Yn19hotKpgZ8qaVG2LO4HCARHhZNgj3F",
+	"M9jOISgu3fvGPqgtlxOqAnReYbm9aWBkYhT8iq+vP6lNQPV/UTIMG5BWvxdcN7XwXj77TcgdVmzfrHeh",
+	"KvuJRPuJvgwi2Nj7B3Vg1PCz7ShqtbtO3eneNZ7bMxg4jH9jT5sQGTYOJ28S2E7VLuDmK1xBfrQKQuDR",
+	"p7SSiJUOyCIPWzFADDDYHfKDqfmNKNiV2EqfRdVX6tKbaKjGVBH/57hLYWIEJ1dlBHtnYi/6lMd9F+Uo",
+	"UnLg0VCJy2YjoWctGABLAWzbXNbCFU75eoZe5wZtag4qCNjldRlCeI9ntr02GjsvQcBW3Yic5nzgZt0/",
+	"oR16RB2H2vBCRM20CZkw6GS8JKTU8b0GLA4kmj0nHKRHxipRr7EX/HRBSTAoRU5O54d1eV45Bss3hBOJ",
+	"ZFisCxFTt0qVdyYgT7cvENisAwVwrN7FC1I6pjN3HB7PMy/uk+85/KK76GoTvuim+o2DfmPWu1b/AdlF",
+	"zHHezY0NJyX44PeSTMwlqK1zZlss5bWbpXXgZHBSQnnhjvpMvlbnpi6oOw61dACahu9sWRQB9att2jZt",
+	"veEwd7T6lE3AspmB6XXNmejh4QXUskose/6J2sShGYglvg7v5y6AQi7HMZA9A71l++hJqiRspjSUoVjX",
+	"FdefFlZBReeL+vrjdxKAEhanT/sexg1UT/dq7xO9wHZXP9D34Zcf8SHw81/wSbONb/QdsMu6iJi9ThyJ",
+	"gSoT9CU5DkTaIwfSrYqmXIdhFqk5mEwbyLdbiGl1E3cjXIn1slkNIxPEb1kvqRcJ1YWXupkFvIDTc0Yn",
+	"Px30Ag+dndYHuQ6i8Xqg9xB02cKy4tC59Y5MsGm0i2AJw3Zdb3T39Fchg8JXg4NOLADoy94RaNio2lWJ",
+	"LymK5Pkn++1Yn4DJW02I2CeJIdPOzdVWSgM3OLjmdoL0vtAp/KBeFCqUyfjGBTZ8OiMvMM5xIzL0oVjV",
+	"AcoAjowbVgttOpkgdix0oeVFAV9iTqMaNI6NWxu9UBm8fT7/DKiAjwwv91sRuudeA9QcAEWDQvQ/mRUF",
+	"V6K01lWpD3ahYHBxdiW4Ga2iN1UYkTDT2ATXvNERTT8HEGvXq8rdyk0FlYT+1iQhZs/ZAKfJNa7Fii8y",
+	"GcDHKcr/OcZtqkn5ShCDdJ+e/zIbAhvQClebtLH+zsaJxehXovI5rA4nxKTW67cVZ6xTHQRdc8HpC0lL",
+	"ubRf38uSUxPGPa8q8tUgM0ZUPHekMmSE6KhvkZEcBSbG4YBsBUnTOj7yJX6erfJaVfFh39XQBV3couiP",
+	"Dfv+lmAkqC1IbNwPBC+/E0WhJobBxwihICYe9wY/zyjvMD4QW/NjPOIYH/au4AiOpczUIDCM6cKLDnvv",
+	"tFDNbyZ27BID7uiyjY8yiGvhyq0mxmF9hanRKoiO/FB7s6E+Tg0D5ywaabFBH+FjO+w4Ncg1tbBS4wga",
+	"5/nKYFzf5fxNmUOOLT5ns+OAy+bH2cXNj4IjMD/sI9moc+Ngw+eHAZelDOPHpJXibidMD2MHs+PoRM0P",
+	"RAGX9GIjdBKhU1ZMomF+IAnC+YF0oOcHOiE8P5LEZsojuRllpnqMbL+IsR7AS+O8fUYVuS+ERhBG1RgG",
+	"iXTkJW+0Ybw48KNmO1VglUKpMJGCWpSrGl3KoFxDbw9QEPASG3TfMKqKYJ5AiU/X9YxTxAeKHLB8C1Vu",
+	"Cd1ngZJA9164qXZpRJ4AsR9Tt0ASjBsAOHKYWoLGMaHuwWV7srpH7BLZZc50xX3mFV5PCHxi+FUhYDPh",
+	"VzSJqfdH3uyrMUh1r130Wt9Yw3Gd2rMUp/ny8i+rjH7+y8vvwKGQ5MpJM6U7/pXR02RtzTZ9gTmKkKBa",
+	"9Nw3cxzVpsY/H6fGDxiOVKMQw92P2yCg3HK9yoIWf5hvfuCRjFNRCwAC1+yArvg+GwRs40vx9wbqkdAt",
+	"0VWQf4eRi70VXRmrpUYGSdlLzDueEoHuSu/THrXNNHtAxE4VahUTXEnGQObCaBQyJMrxWlx4sYoiBupu",
+	"N6oo1KGD0jJLW/vGIFlLcRDaeOqmEdWBq4USG/Gp1gBE404zkUsTRkc5eW+ArHfcG7rFY/eavYPgFLC1",
+	"vckME9CMb68czBNndVNau1YcYKn4ufOHXIzut9E2TaDQv9AMp/fBXqyu71/dlP0r6+vnc1cWWTl3vLL8",
+	"4DAlSV+LMISs2QESv6FcB5iaeNkSz/XWZk6ctr5UFxLqJAuCehAgJXwhVquiImmQPUKRlXfy/QnKchAa",
+	"stvVW5baCJ67M+g6oiXzxYdue4iM5bUsisf6IM1690mVj7+iiglteLn2Hga4EmBohtrR46rZVzAUZIve",
+	"qQPc3VgzifWj/EhP68Ap2HWAiHIh3XY7Yl0RQpkN2mTsKRUeHrjO2BPn89AQ08pS4k9aiOuIYEXvk2Jb",
+	"xcBRnRIX6mXD261MEi7tTsWYQk2oVIUsCW8KfZLI8i6HAiQMtV7p+DPpL9367fQ2SKlOTnBSJFGg7Q0z",
+	"6e0k+yZCCuDCHa+g7DpjRpRsL8vGCA1u8Y7vEAcR5HCpDixJ0Jp+8gVM5WElIhjiU6tt7/gc8mMH4ow4",
+	"tp01PsYSPK4wD3cRnENJu0jvi6zFBG/7fgoYNi1hZlerZrvD/cELEWWRkxhVQ3crwvpD1MMnhhysCWFQ",
+	"+o9oAgKsuzx7uTvJ12lNpvHXdWM++V5W5tPWCgJeFJ9qoU0C6WDNSbTDeUVJZ0SK6exr21xUGDGNrIpR",
+	"4BXYC2jErkHXA2CRVTtCLpoSeE0R83c7N1CUUQ61KrcuemFlX0+q7QGcLX7D+xF3EmzOdZko29wrZ6Tb",
+	"h/oYcvT7DpjA8KRoO/0wsya9yFkhbxBUAwOClTlnHDNl0KimImcgm485B/Qfak82t/Myn9bbeyYCOB2W",
+	"mVvhQoyP3q7B1eB139dlnz4Ll1AtSeEZ7PUxeNB9KtlkBi6Vnof4Qsak/kc32TF9ociX9GBeS7PbCyPX",
+	"HbOOb4you0kuAaCW/p7HK6F7ZDgMekJPMDw+Mba2EI/ra91VEEHsw+8YJedQmHDAqCCCcZLhRD4jo0j6",
+	"+2YGAErhFebBoPKIarSh+n8XEs5rgFrvf5eJQosL+8IW6lPshx7G8T3jc4TnDK1wuttPeHbwMZlVc7fC",
+	"/JviUChGoq3z5K+eZXEQ1eCTqQeLcfim8aZtrVScW8pJF8chTU0O81ORx1paxTNPoxDN0bTRhV0QsxVc",
+	"UikaYB8dkHJGsV0VPmMefPyab8XillX0PUyGwXsnlD7Hy+Mc1IUjws9ZUFpjMLpqzLlLp8XDuMOGI3iQ",
+	"K6Wh5Hiue2YkITvafhUi0uHUx0ilEAYTTykT+nO5kebhO0GlFAMfQC+Elima4enVkLQXyqE2Q5fePlyM",
+	"ONsxKoRnxK9kIc0RUsYxV2MBHFa20tYKMPHSRAgDHexacCSIafSv8dLquIXH9HXWQKhd7jGyQaXgVs/3",
+	"301EUjIfQ5gt9lgLFFRtPiVtzl+f/XxWpLRjRJl9IDzKXmcsL0R8Ay2iHq0wJD//IsVhCWDMwh6O3+Lw",
+	"ACmuCrVegAf0rR0+0Wo3/UkvSTYEnrWtVVOlPykKZHEdEgMbvjZTmbbR2+quaDEDOJhkJBjARwsDZUur",
+	"+thj1clYd+CABD+657lg8IjFyMRp7WYwO7eM5U3FkYmnuwT2kvBJo3SuMqkZz3ORs6sjq6yKa5VDWPVv",
+	"ZJFTJeGdct4BJGwqoAhyMDHGZNX0uMRiEutLlmJZ6zh1QHCqux547+pZ0OiOGkIFkYl87WM0fBiqgqrN",
+	"Jyz/XKRgNtWpOETXsuNwhagB0LNdADy8P7W2nIQEd5d4XnL6+yGpYQ7cPSc0zLHfe4ll/JFywgIDvD5u",
+	"4RBnObuR4oCiCiEsM7SUEYqZ4XGLdS2OoeSmXYD9aVoJQs1XhoenvRlPeqG7KMfvs+c1a7GTHHB+wY/I",
+	"HaOZdO/WU+YyPnnts8FFMPnkU974R3A8hN7XJwcxBhIACZ4xRyPwolFFX1SynTK7gaDroht35NApT+6K",
+	"pURG+5xyRN0xO+GUfuRHV9wXCK31kwV0hh4f19UR/Pf6GmI4qk329rgrF8wVxrUoOUHXVtSzQg7xvunj",
+	"HeYZCgvyJB3alGoAwr2nosJCqesIKKVvSyAplOlAqTaqDlowsQqxTksTdJU5BGRrC1oidm3DczvULdbT",
+	"OwJpE1U0sM+9NKPqdVeVSZ43ABOeVT2gAITqaR3B2rsI5xHSQD6qpsgvd6FeRos7l8cg8cPvtsNluYkk",
+	"64BI5WvDroQ5CEKsq/gWhQ56E+sbUZ+x76EnOLB2hS3FfW8wzf7p/auX7A/P//X3/3zGvs8t39pxf7z8",
+	"6UcGPmxBQ77+w5Nn/9wLCnvwM8CWZrJkrzeP3trvnP0/pa9hPl+9gEO9AohmLPtZPXXVSLySq/PVV2dP",
+	"zr5aYSNfINtjXsnHvF7vJMYst6jyWNpzS4LX+eqccu3+F6+xokdXqqTkmWdPnriws0B/NK+qQq7hu4//",
+	"jwR9BwVer4TjSpa8PgY4KYg+7+aXAcwJidyX+M5H30ntHVG9l40ejRCpDkk9JJr92h67jvCfsbnxnkMu",
+	"u53MYacKwY687sRlfCqAzjAT8v9+/c7PGpRfHSDr632HrBWv+V4YWFwkX70d8vjdVC51Z5zlM3Dy2cMg",
+	"tPlWoTsosmFqbYR5pE0tsJPfnXbuRZcKGQPcNG3YV8/YW/ntqns+Td2Iz4s46296uNtpHokanSvjmsfP",
+	"WUguYu2kFbGgcW4kZLrflYu+rcEGLR1tmCxJpaX7zL5Ht9wFFmBj1mqPPks4sz4+qaPH9o3U5mU77EsQ",
+	"2L8uhcQoW/387k5YQjqtRK1VCU4N93imNi3ptnwvKvLvBgn3b8L8G465K9EmUUuplCtCGar0GgJ9lXAj",
+	"X4vK3BfBVMk4I5qAdqfJte1cKEMfCzm0u+IqAvow6GGz5kUByom0o/7eiNp7Ss7Jzu0LhaxDyk50qgsr",
+	"7uXPz9mK4l39zfyTEFV3N1Pk4B02ck6qPY/BHd9hSz1newTgqDz4E7UfeXhREG5gE+Z1nPf93M/e0bmu",
+	"+ca4aHEpDpR1hL7OLbTRX/Up9/gX+89nUD+DN/aP4vDWPmR8XwNHg23lGZrAB5I4OhAITrjdT9ACerv+",
+	"9P6OAFAlsrue9veww2/5tehtJ9yS6DAqXV8iTntP16ndCOwCVBzZrrvrBIc5dWDeOsTMhz8xbx2NUo4M",
+	"Tp2K4Iu8DXjdzymy+m3ms949ocHSRFhRqq86qNoauaoxAMA+o+xGTs+98vn8uFeozP5qerEWpqnartGY",
+	"DN1WfjsVsNWZnyaqzP+AB5qU4ZYaIJi7R3x4XB//IlFG56IQGH/rs9p7YbUYx2qp96/lYHK7WOa/j3OE",
+	"sgqPz+DxFwBVoWqBSbESwQ0hoBnRSCPrefJlthwX4fsFlYhQ11rj33/g29gLaNhjGHOqGf55qdCA5bz+",
+	"Dk65TyQc+DVyeaJEer15O1mV/fCmut3bR7Cuf1m2zZQvmaKrPpnfoPfiRlInvPu42a1540FlQuf+sYvI",
+	"34EZgvfTCwde/w/HBelb/8L5On9TG/8izzNsRq8ak7FaYIZZTYA9EAqB7DNxS0nV5qAYIVTrMJesXTPZ",
+	"mDR9Sd1GH0ya4gsC0vSnYEb4PdDxB0i9hXYV2rusXJQKfM2AoXtEYHGRs03B9U7ojBUCcFuP+MPqDqI2",
+	"vBfV8SFO7EtVHb+EPvmr2U1AuDt6BHob0dQzhwIGzDh3Xlt1JebEgQrDVKM3kIwcIPZDeCkJ/HLOznqw",
+	"o3q550VBqf4DEOUOggW0wAS8DE3+Yezxed8HlBJi5YPcq9+5bNuHudKgqWH6nXYv7/zO0+tL8sz3WFBn",
+	"Occ+2cpytWHwSHJ7iFvwdes2+K6FKDsFlEZBTNqalaW4NRfdvhHUYyN8nXoOebyRxf4h2OSVfe7DsIh9",
+	"NCzsizIJLOhL8keLtIz4u1TZjWjfWG26VZiyAenRUJZD+UUggYiVVA2/qmYRf7jWwpP3y3edYWEP6uA6",
+	"IfyRydtkWa8vaOQZeBPUit/ne35+UAHU0jGiO3R35J54Cx+p2yyIg/L82wH1BnHDNXRhve+bSpTGNZ+K",
+	"8dj3NOQByU+vgEypL3nCXwMKSCG0Qx0mcjg/d6+FHKoKvgU39QX3TSlwM+99fzyO1EQeyWk6u/PZZuGS",
+	"D6B1t0DGoYZEFNUOcu2vecrn3cdZ7wlHvi/uJaXGuVvvmFOT/aYdfyEW3QhMJIvJj1ciGt4bsJDv5vCr",
+	"GTuT+ocQxReXUHBPFFYkdVPlCM7KXgu+ahe1UmptIzXTO17dv2VjN/vxmlfTVi+v9Jfa8Yj20dY+3veT",
+	"tcxF6mOffh187Ih3XLopVFyX6tBtuRKaw17paaIN+7Q85Lmwu/3Fz8WHXS0E1j0aBRZ9t4AdYW7QwEck",
+	"lSth960DcH7vB0OaSSEozepBbSPz5cXSQENyPWVzlbU5BK50FHeqLY6L7o6Pgt7r5qh6P7k7ClpHDV4Z",
+	"afcROpBUXJAkFL558mXvre9zaVQdU1uANPeZx6s2EHOCKmyuCaXuvjd0q3gxnW2o+BfKMZnsaZp6JMMd",
+	"LL1KeU8HtpsRSyUQrlAVi0oQQmmLIL+5uu9d21ElTGzTfrCf38VZ7mIzv1UV0i7wi1+VP6gD00aur1Fj",
+	"RJAvgbUSOwBDAocWbyNbkEbRIqsdwfF138zgASFi3PCGyvkfbDfwBV/22lRsI0Ruaav2VNmQ1/wA2Dyu",
+	"9gUKUUfxxgehfyc/c3IbXslCLNuKe03wimzIb6J6BeiIO0l+4ha+e1vzageynftShxP3MDstI9aj0t1s",
+	"oYQsiEMZ4w9ojTnNGjXCs/zDG/e0lF/Hvt9xzYjcbdNXqBHoGPdUvebgq7Uo4ZYGdBsy/KGlrhXrV1iV",
+	"w4zaQhHlvcsOQk2a4g0a8l+BN3ApvxHfjxb1jepzBzCAVeowsadNIL7/fceaxnt9ptLTaoD9/CF3V2n9",
+	"62xtr0DNNRT39dVYRVQobXyTRB92tkr7rgGYK1He9yZXBS+nNuSd/XxGS//B9feDJvzOnnEt16yIolJu",
+	"KAncKAwyaOxm0mnXHdHz7Zd1L9Dg9+PZkydPsjbu8PQJ/vcrxhYtvUrxK/DXVoESL6xGQsGrK6FN1ik8",
+	"OKimyCkS/RB8dFblmzleevfdq7RbouIVArSMd3314vkq88oO/PLi66Cqs2ijafZ30l1HW2Gc0ph1tH2n",
+	"+0OapT0vlSx1ZmWAW/WvoOo+AEM8Bu/rFEv8ZAekyBjwXpHYPO9BOGSu0FI/3gnIggkqHZvVAg9dJBpA",
+	"sGJjhbsNQEBGyN15cZnQaan4xcWOQ9RZ7xTghqCIUdpcoOCBilvAXaBaq5JaQtsxoAjre1dcWjiBydK0",
+	"9+2wL+E69K9LLVHroiI8QJkaGSMEo59BAS27OiJAqXfp39lDH8tY+5MQVUuSpCuBkL2S/e57WfrYXPIZ",
+	"F7d8bcL3zoYXWgTa0f9qdXDwW8bMJ52RBMoA8rCtfPvmi1e+ddh8hq3vgYctEzFOhHDMe8FayGpI3kGW",
+	"lprVAsRzJAuvPW+Pf/E/T1bKfVerHg+n1sqZXa0OJeMHfnKCerzQbWJCQ6lmxK15vNY395IS47ts/EPp",
+	"LmFPW92jYUzceEI1jQxgRsUup1w9RAbwe5Gr32Ix3pctjIocbIhxPAzV4dG/geLSe5Cm7xrj622Ny4E3",
+	"/FoAfg72m5GlUZ0i3zC5Kal1Rvtyo5LufmjxEL6Wux6AYObhk3Ae80BNLosjAUVSmxWsFagJLC9iV6A/",
+	"Y3XnpOpoUmYLTx70jci9NFHfSIcw//rgXpFEJbg1P9J0YOIS6vHBaTdaDYdr9D1xTTAWe2nuTV++b8Ok",
+	"Kaazr9/DgAeUI/CCX8cB6kPRuYJYqBZ2PWtXwIXQym1c1OPQuHFkNmIGw6GWxty/NxQ26LHmD1JwecmP",
+	"75tCPFyZTvHly3TsghCpKKIU0uZlLRwbYWjfQxUgP/ouX1yDG9kDLGyAGuREr6URHoUzfGdpwt2OHcxL",
+	"ND1nXVS/Wib96Ap5QY4ZWOVFawtZ22jB9Oy2rZYovTHXmTS7Tw+11rDgQjQEgIDlCHjsMK9lnrksRJwX",
+	"Hsvg9uBHd80j7r7mNxHmtAxdCq2jTmyr+/lm9PdyB3iEX922kbIcybX3IgKz+owK+mObNnfYcSNuRO3c",
+	"VveeswbUmb6iL2nIQ+4NvuJXyR1rQ5PQARYzCggWrBbYKNTseAnAErJu0xEgdWytmuLeqxD0TojJdOtL",
+	"GLD0pZeyXCcZs5c7Vcet2fvZcVhB7CgaBaDWEhNHIWn0t6HPws6ckQNpcndeXv7lN7BB9+vvsuvCzC/D",
+	"sdHyP37UDnd0Z/bFdMlPXUuR/1Z21E33zlu6kcVvBCXbMxd0dpcFWT8KGjhTfTmzZm8pzEHV19S/QVSa",
+	"QfLvg8jgufg+nPRggP+e+SL7r5Qy0G73f6n4v96JYpJbfiovYchDxsXpFb8KjJTLhXIeVQCoZOQ9raSg",
+	"9lsGt9/O8v6DrHb5N+K/PDAb7PJvE50NfepQH6XKdrMdYpuV7rXaQ2Iv/uUGmrBRwR2wCWQMQ52oqlkh",
+	"+A1eBhFHhuWySSENAx5Sl7Uv+HVcjL6jPhmuru+Ay5ztZzXYDaH2N2WeMW1Exa6O8G+vvNpbwvd+qRpe",
+	"m5m9qs0D71VtfoVyXoGJP65GtF9ZatndKHbg0rCNqjOmFQ6E5LlHdtc003wj7n8/ZFFM74cd8KD7YV8Q",
+	"URIcMJH3pG6g/fF9Ab+7x3eurB6ysmtUZYmPrvycUTZ6qa5UfmRGNeDgl/ee0QVgOHdzyYd6G7xrzAf7",
+	"5H+8+/FhEbVlyf7Xi7dv7H3zx8ufflwOpP3lkW+7FbR4f3KAUII088xZUtPYuGg5TQWtP0jXB/KhA6X2",
+	"TSK5AQTYD1RyD52hDXydqc0m6wrxXykWGlNPAby8pWmM8cHIB2y+PiE77vPnT0I9TT5/ycQ3t2MT/nTj",
+	"N/VeUN93ai9asEK35SXjbI0OGuSLMLM35cPkIf25jOYhDaROoZVvN1xwe/OLXBq6RVroLQwYxrreNIPk",
+	"i9lkzey/Zz5UtVOlmBZu73DIQxbH4Bti+g19eh+hpto9DsuPhAHvOZZUAVBs3ekFhiMB9Hqydw1M/6XK",
+	"A8XRT++XRvCSKKxxfh9d1F5Ahwj7MKtkI4qHffWFT9OnUi2Au7YGKAR/RlT7Bf6dTJP9wK8FLOtbDm2V",
+	"U9NkcdvaN9/TtRXI94Q1LMr1rLi1VeyT/vdfnzz6A3+0efHo1c+/fPP5nx51f3/++Z9/+epz709Pn33+",
+	"H1PJou07J0OQfNlBxacGeh1MNcS1o8/e88NboTVIujBHQg9OnBRaD3118q6ia9aT+OB+xKgX8UPXeXcv",
+	"Nhi4BUGPw8ua6R2vRTZwXTjEYr7e2YMieyjFrSmtISSAl2y8tZCVbPa9v5Uumsv2xs/+C6t7kxm5sI8O",
+	"8cNZJVT8qw7lvfkVrQhHH2HXubjqHx3U90plHiQD+kdlxGns84/mZYZV2uX+Bt3MbwS4mYEVrkt1cCYw",
+	"SIvfaeiFQI3HdlwThAA5ls3IPHZxiYoO1pibGj2dJfNnLb6MnfxisxFrk2Ypvw6gblELu/sR313ZvOPY",
+	"fQUlwbAIWxtVWd0GJTjsy1WtrkVHjrf743Lw74oLZOcLnbbxi01drM5Xj+0n/38AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -60,6 +60,7 @@ const (
 	ToAlone   AskedT = "alone"
 	ToStates  AskedT = "states"
 	ToWay     AskedT = "way"
+	ToLosses  AskedT = "losses"
 	ToClaims  AskedT = "claims"
 	ToRecord  AskedT = "record"
 	ToBecause AskedT = "because"
@@ -71,7 +72,7 @@ const (
 func (t AskedT) Known() bool {
 	switch t {
 	case ToHello, ToHands, ToTry, ToDrop, ToWatch, ToSave, ToPlot, ToPlay, ToTrouble, ToStage, ToMixing,
-		ToAlone, ToStates, ToWay, ToClaims, ToRecord, ToBecause, ToExport, ToBeat:
+		ToAlone, ToStates, ToWay, ToLosses, ToClaims, ToRecord, ToBecause, ToExport, ToBeat:
 		return true
 	}
 	return false
@@ -120,6 +121,7 @@ type Told struct {
 	States  *RuleStates  `json:"states,omitempty"`
 	Now     *RuleNow     `json:"now,omitempty"`
 	Way     *WayTold     `json:"way,omitempty"`
+	Losses  *LossesTold  `json:"losses,omitempty"`
 	Claims  *[]ClaimTold `json:"claims,omitempty"`
 	Whole   *bool        `json:"whole,omitempty"`
 	Strips  *Strips      `json:"strips,omitempty"`
@@ -149,6 +151,7 @@ const (
 	FromMixing  ToldT = "mixing"
 	FromStates  ToldT = "states"
 	FromWay     ToldT = "way"
+	FromLosses  ToldT = "losses"
 	FromClaims  ToldT = "claims"
 	FromRecord  ToldT = "record"
 	FromBecause ToldT = "because"

@@ -28,6 +28,7 @@ func newFeatures(known *proofs) []owned {
 		{contract.ToMixing, &mixingFeature{}},
 		{contract.ToStates, &statesFeature{}},
 		{contract.ToWay, &wayFeature{proofs: known}},
+		{contract.ToLosses, &lossesFeature{proofs: known}},
 		{contract.ToClaims, &claimsFeature{proofs: known}},
 		{contract.ToRecord, &recordFeature{}},
 		{contract.ToBecause, &becauseFeature{}},

@@ -378,7 +378,8 @@ func TestRandomBadRequests(t *testing.T) {
 		id := ids[rng.IntN(len(ids))]
 		path := pick("/api/models", "/api/models/"+id,
 			"/api/models/"+id+"/"+pick("undo", "redo", "acts", "text", "form", "copy", "restore",
-				"differences", "same", "entries", "cures?claim=x", "goals", "recordings", "export",
+				"differences", "same", "entries", "cures?claim=x", "goals", "loss", "start",
+				"hold?receiver=x", "recordings", "export",
 				"sheet", "sheet.pdf", "ticks",
 				"live", "revisions",
 				"plan", "leads", "codes", "diagnosis", "diagnosis/film", "linkage?output=x",

@@ -126,7 +126,8 @@ func TestEmptyListsAreLists(t *testing.T) {
 			p.say(contract.Asked{T: contract.ToExport, As: &as, Signals: &none, From: &since, To: &until})
 			read(contract.FromExport)
 			for _, path := range []string{"", "/revisions", "/recordings", "/sheet", "/sheet?since=1",
-				"/ticks", "/fit", "/differences?from=1&to=1", "/same", "/entries", "/cures?claim=x", "/goals",
+				"/ticks", "/fit", "/differences?from=1&to=1", "/same", "/entries", "/cures?claim=x",
+				"/goals", "/loss", "/start",
 				"/plan", "/plan/other", "/leads",
 				"/codes", "/stand",
 				"/schemes", "/rules"} {

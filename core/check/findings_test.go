@@ -64,7 +64,7 @@ var samples = []sample{
 		outputs: "{id: o, channel: 1, loss: {mode: preset, value: 0}}",
 		devices: "{id: m, on: r.1, kind: esc, reverse: none, learned_us: {neutral: 1000, high: 2000}}",
 		want:    []string{"wrong_scale outputs[0].loss.value"},
-		says:    "on a scale of 0 to 100, centre 50, 0 would be the stop"},
+		says:    "its loss position is 0 on a scale of −100 to +100, and would be the stop on one of 0 to 100"},
 	{name: "and so it is at 20, which is a stop in no scale",
 		mixes:   "{to: o, from: a, shape: up, gain: 200, bias: -100}",
 		outputs: "{id: o, channel: 1, loss: {mode: preset, value: 20}}",

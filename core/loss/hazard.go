@@ -334,9 +334,8 @@ func (f *finder) slip(d Driven, position float64) (says string, wrong bool) {
 		}
 		v, ok := f.p.Does(d.Device, f.p.PulseOf(travel.Percent(other, figure, pulse)))
 		if ok && !d.Moves(f.s, v) {
-			return fmt.Sprintf("that is %s on a scale of %s; on a scale of %s, %s would be the stop",
-				travel.Write(typed, position, pulse), travel.Name(typed), travel.Name(other),
-				words.Short(figure)), true
+			return fmt.Sprintf("its loss position is %s on a scale of %s, and would be the stop on one of %s",
+				words.Short(figure), travel.Name(typed), travel.Name(other)), true
 		}
 	}
 	return "", false
@@ -362,8 +361,7 @@ func (f *finder) wrongScale() {
 		_, stop, _ := d.Stop(f.s)
 		h := f.find(words.Warning, lossAt(d.Output)+".value", d.Output, "let it stop: "+stop+
 			"; leave it so only where it is meant",
-			"%s %s when the signal is lost, at %.0f: its loss position is %s, and %s", d.Name(f.s), harm,
-			math.Abs(v), words.SignedShort(position), says)
+			"%s %s when the signal is lost, at %.0f: %s", d.Name(f.s), harm, math.Abs(v), says)
 		f.mend(h, d)
 	})
 }
@@ -448,11 +446,17 @@ func (f *finder) readBack() {
 // Mended is a document in which a hazard is mended that can be mended by a press. The error is
 // setup.Problems.
 func Mended(doc *setup.Document, h *Hazard) (*setup.Document, error) {
-	fields := []any{"mode", h.Mend.Loss.Mode}
-	if h.Mend.Loss.Value != nil {
-		fields = append(fields, "value", *h.Mend.Loss.Value)
+	return WithLoss(doc, h.Output, &h.Mend.Loss)
+}
+
+// WithLoss is a document in which an output does something else on a lost signal. The error is
+// setup.Problems.
+func WithLoss(doc *setup.Document, output int, l *setup.Loss) (*setup.Document, error) {
+	fields := []any{"mode", l.Mode}
+	if l.Value != nil {
+		fields = append(fields, "value", *l.Value)
 	}
 	d := &setup.Draft{Doc: doc}
-	err := d.Set(fmt.Sprintf("/outputs/%d/loss", h.Output), setup.GroupNode(fields...))
+	err := d.Set(fmt.Sprintf("/outputs/%d/loss", output), setup.GroupNode(fields...))
 	return d.Doc, err
 }

@@ -1,6 +1,7 @@
 package loss
 
 import (
+	"encoding/json"
 	"slices"
 
 	"axtren/core/proof"
@@ -54,4 +55,32 @@ func Unchecked(s *setup.Setup, entries []setup.StartEntry) []string {
 		}
 	}
 	return left
+}
+
+// WaitsFor tells whether a setup waits for entries already, and for nothing else.
+func WaitsFor(s *setup.Setup, entries []setup.StartEntry) bool {
+	return len(entries) == len(s.StartCheck) && !slices.ContainsFunc(entries, func(e setup.StartEntry) bool {
+		return !slices.Contains(s.StartCheck, e)
+	})
+}
+
+// StartPatch is a JSON Patch by which the transmitter waits for entries, and for nothing else.
+func StartPatch(s *setup.Setup, entries []setup.StartEntry) json.RawMessage {
+	list := []map[string]any{}
+	for _, e := range entries {
+		is := any(e.Is.Position)
+		if e.Is.Position == "" {
+			is = map[string]float64{"from": e.Is.From, "to": e.Is.To}
+		}
+		list = append(list, map[string]any{"control": e.Control, "is": is})
+	}
+	op := map[string]any{"op": "add", "path": "/start_check", "value": list}
+	if len(list) == 0 && len(s.StartCheck) > 0 {
+		op = map[string]any{"op": "remove", "path": "/start_check"}
+	}
+	text, err := json.Marshal([]any{op})
+	if err != nil {
+		panic(err) // it is made of texts and figures
+	}
+	return text
 }

@@ -11,13 +11,14 @@ import (
 	"axtren/core/words"
 )
 
-// The kinds of drill: the set is switched on, the signal is cut, the hands let go of
+// The kinds of drill: the set is switched on, the receivers are, the signal is cut, the hands let go of
 // what springs back, or put everything to where it starts.
 const (
-	SwitchOn = "switch_on"
-	CutLink  = "cut_link"
-	LetGo    = "let_go"
-	AllRest  = "all_rest"
+	SwitchOn    = "switch_on"
+	ReceiversOn = "receivers_on"
+	CutLink     = "cut_link"
+	LetGo       = "let_go"
+	AllRest     = "all_rest"
 )
 
 // Drill is what happens on a switching-on, a cut link or a letting go, from every
@@ -153,6 +154,11 @@ func (g *Stage) rows(kind string, hands signal.Hands) (first, then signal.Hands)
 	case SwitchOn:
 		first, then = g.rest(first), g.rest(then)
 		on(first, "transmitter", 0)
+	case ReceiversOn:
+		first, then = g.rest(first), g.rest(then)
+		for _, rx := range g.p.Setup().Receivers {
+			on(first, string(rx.ID), 0)
+		}
 	case CutLink:
 		on(then, "link", 0)
 	}
@@ -164,7 +170,7 @@ func (g *Stage) rows(kind string, hands signal.Hands) (first, then signal.Hands)
 // such drill or stance.
 func (g *Stage) Script(kind string, stance int, hands signal.Hands) string {
 	list, _ := g.stances(hands)
-	if stance < 0 || stance >= len(list) || !slices.Contains([]string{SwitchOn, CutLink}, kind) {
+	if stance < 0 || stance >= len(list) || !slices.Contains([]string{SwitchOn, ReceiversOn, CutLink}, kind) {
 		return ""
 	}
 	var b strings.Builder
@@ -363,7 +369,7 @@ func (w *watched) say(p *part, kind string, before, after pose, frame float64) (
 		list = append(list, Said{Words: words.Capital(fmt.Sprintf(format, args...)), Danger: danger})
 	}
 	switch { // what a motor turns
-	case after.turn != 0 && before.turn != 0 && kind != SwitchOn:
+	case after.turn != 0 && before.turn != 0 && kind != SwitchOn && kind != ReceiversOn:
 		add(true, "%s goes on turning at %.0f", p.label, math.Abs(after.turn))
 	case after.turn != 0:
 		add(true, "%s turns at %.0f", p.label, math.Abs(after.turn))

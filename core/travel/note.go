@@ -23,6 +23,9 @@ type Note struct {
 // BackOff is what is noted where ends are to be set back by something else.
 const BackOff = "back_off"
 
+// Keep is what is noted where a function is to go on a lost signal to where it stands.
+const Keep = "keep"
+
 // Even is what is noted where both ends are made as far from the centre as the nearer one.
 const Even = "even"
 
@@ -39,7 +42,7 @@ func Apply(doc *setup.Document, part string, of Note) (tree *setup.Node, said st
 	if of.What == TaughtAgain || of.What == ToLearned {
 		return learn(doc, item.Index, device, of)
 	}
-	if device < 0 && of.What != Stored {
+	if device < 0 && of.What != Stored && of.What != Keep {
 		return nil, "", setup.Refused("part", part, "moves neither a servo nor a motor, so there is nothing to "+
 			"find",
 			"plug one into its pin, in Kit")
@@ -186,6 +189,18 @@ func (n *noter) apply() (said string, err error) {
 		if n.of.What == Straight {
 			said = fmt.Sprintf("%s keeps its line with its centre at %s", label, words.SignedShort(value))
 		}
+	case Keep:
+		scale, ok := lossScale(n.s, n.at, n.of.How)
+		if !ok {
+			return "", setup.Refused("to", n.of.How, "is no scale of a loss position", "use percent, span, us or own")
+		}
+		value = math.Round(10*Percent(scale, n.of.Value, &n.s.Transmitter.Pulse)) / 10
+		if value < o.Low || value > o.High {
+			return "", setup.Refused("value", words.SignedShort(value), "is beyond the ends of "+label,
+				fmt.Sprintf("use %s to %s", words.SignedShort(o.Low), words.SignedShort(o.High)))
+		}
+		n.set("loss", setup.GroupNode("mode", "preset", "value", value))
+		return fmt.Sprintf("On a lost signal %s goes to %s", label, words.SignedShort(value)), nil
 	case Stored:
 		if o.Loss == nil || o.Loss.Mode != "preset" {
 			return "", setup.Refused("of", n.of.What,
@@ -230,7 +245,7 @@ func (n *noter) apply() (said string, err error) {
 		return "An end is set back by " + words.Short(value), nil
 	default:
 		return "", setup.Refused("of", n.of.What, "is no step of the stand",
-			"use ready, arm, direction, centre, low, high, straight, learned, loss, even, back_off, "+
+			"use ready, arm, direction, centre, low, high, straight, learned, keep, loss, even, back_off, "+
 				"taught or to_learned")
 	}
 	if !slices.Contains([]string{Measured, Linked, Learned, Guessed, AtLink}, n.of.How) {
@@ -239,6 +254,21 @@ func (n *noter) apply() (said string, err error) {
 	}
 	n.record(n.of.What, n.of.How, value)
 	return said, nil
+}
+
+// lossScale is the scale in which a loss position is said: percent, unless another one is named; own is that
+// of this person's transmitter.
+func lossScale(s *setup.Setup, output int, key string) (sc setup.Scale, ok bool) {
+	switch key {
+	case "percent", Measured:
+		return setup.Scale{Word: "percent"}, true
+	case "span", "us":
+		return setup.Scale{Word: key}, true
+	case "own":
+		return ScaleIn(s, func(sc *setup.Scales) *setup.Menu { return sc.Failsafe }, s.Outputs[output].Channel,
+			"percent"), true
+	}
+	return sc, false
 }
 
 // set sets a field of the output.

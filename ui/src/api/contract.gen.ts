@@ -447,6 +447,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What each of its functions is to do on a lost signal, and what can hurt then */
+        get: operations["getLoss"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** How sticks and switches are held while a receiver stores what they show */
+        get: operations["getHold"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** The least that its transmitter has to wait for, so that power-on is safe */
+        get: operations["getStart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/cures": {
         parameters: {
             query?: never;
@@ -1252,6 +1309,125 @@ export interface components {
             also: string[];
             patch: components["schemas"]["Patch"];
         };
+        LossTold: {
+            revision: number;
+            /** @description In the order of the document */
+            functions: components["schemas"]["LossAsked"][];
+            /** @description Rule by rule */
+            hazards: components["schemas"]["LossHazard"][];
+        };
+        LossAsked: {
+            /** @description The id of the function */
+            output: string;
+            question: string;
+            /** @description What it can do, the usual first */
+            ways: {
+                says: string;
+                why: string;
+                /** @description It does that */
+                now: boolean;
+                unusual: boolean;
+                patch: components["schemas"]["Patch"];
+            }[];
+            /** @description What each of its pins can */
+            can: string[];
+            kept: string;
+            /** @description Its position in every usual scale */
+            scales: {
+                /** @enum {string} */
+                key: "percent" | "span" | "us" | "own";
+                scale: string;
+                text: string;
+                /** @description What stands behind the figure */
+                of: string;
+                /** @description It is typed in this one */
+                own: boolean;
+            }[];
+            /** @description How it was read back; empty: it was not */
+            stored: string;
+            /** @description The receivers that store what the sticks show at a press of their button */
+            stores: {
+                /** @description Its id */
+                receiver: string;
+                label: string;
+            }[];
+        };
+        LossHazard: {
+            /** @enum {string} */
+            severity: "warning" | "note";
+            /** @description What is so */
+            says: string;
+            /** @description What that comes from; empty: says has it all */
+            since: string;
+            remedy: string;
+            /** @description The id of the function that it is about; empty: of none */
+            output: string;
+            /** @description What mends it by a press; empty: nothing */
+            mend: string;
+            patch?: components["schemas"]["Patch"];
+        };
+        HoldTold: {
+            lines: string[];
+            /** @description Whether the sticks can show all that is to be stored */
+            shows: boolean;
+        };
+        StartTold: {
+            revision: number;
+            lines: string[];
+            /** @description The transmitter waits for that already */
+            same: boolean;
+            /** @description What the patch does, in words; empty: there is none */
+            does: string;
+            patch?: components["schemas"]["Patch"];
+        };
+        /** @description The signal cut at every moment of a run */
+        LossesTold: {
+            /** @description The id of the recording; bench: what was done here; empty: nobody touches anything */
+            run: string;
+            /** @description How many were played so far */
+            cuts: number;
+            of: number;
+            /** @description Why it cannot be played; empty where it can */
+            why: string;
+            drill?: components["schemas"]["LossDrill"];
+        };
+        LossDrill: {
+            cuts: number;
+            /** @description What moves then, in a sentence; empty: nothing does */
+            back: string;
+            /** @description Where each function then stands, in the order of the document */
+            stands: {
+                output: string;
+                /**
+                 * Format: double
+                 * @description Percent; null: no pulses come any more
+                 */
+                least: number | null;
+                /** Format: double */
+                most: number | null;
+                /** @description After some cuts no pulses come */
+                none: boolean;
+                /** @description A sentence for each device */
+                says: string[];
+                /** @description The worst moment; empty: it is the same whatever was before */
+                worst: string;
+                /** @description What plays that */
+                plays: string;
+                /**
+                 * Format: int64
+                 * @description The frame from which on that is worth looking at
+                 */
+                seek: number;
+            }[];
+            /** @description What moves at once when the signal comes back, the strongest first */
+            returns: {
+                output: string;
+                says: string;
+                plays: string;
+                /** Format: int64 */
+                seek: number;
+            }[];
+        };
         EntriesTold: {
             /** @enum {string} */
             verdict: "holds" | "fails" | "undecided";
@@ -1870,7 +2046,7 @@ export interface components {
             along?: boolean;
             /** @description add: the kind of control, block, device or receiver; moved: follows, toggle, steps or cut; like: the kind of transmitter; chart: the key of one that comes with the program */
             kind?: string;
-            /** @description add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin; stand: the step, even or back_off */
+            /** @description add: the line of a mix, the pin or the line of a device; instead: the line; pin_wish, pin_code, pin_lamp: the number of the pin; stand: the step, keep, loss, even or back_off */
             of?: string;
             /** @description moved, instead: what was moved, an axis, or a switch to a position: button.press */
             moved?: string[];
@@ -2461,7 +2637,7 @@ export interface components {
             rows?: string[][];
         };
         /** @description A message of the page. What it is stands in t. */
-        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToStates"] | components["schemas"]["ToWay"] | components["schemas"]["ToClaims"] | components["schemas"]["ToRecord"] | components["schemas"]["ToBecause"] | components["schemas"]["ToExport"] | components["schemas"]["ToBeat"];
+        ToBench: components["schemas"]["ToHello"] | components["schemas"]["ToHands"] | components["schemas"]["ToTry"] | components["schemas"]["ToDrop"] | components["schemas"]["ToWatch"] | components["schemas"]["ToSave"] | components["schemas"]["ToPlot"] | components["schemas"]["ToPlay"] | components["schemas"]["ToTrouble"] | components["schemas"]["ToStage"] | components["schemas"]["ToMixing"] | components["schemas"]["ToAlone"] | components["schemas"]["ToStates"] | components["schemas"]["ToWay"] | components["schemas"]["ToLosses"] | components["schemas"]["ToClaims"] | components["schemas"]["ToRecord"] | components["schemas"]["ToBecause"] | components["schemas"]["ToExport"] | components["schemas"]["ToBeat"];
         /** @description Where the hands are, by control: percent, or the name of a position */
         Hands: {
             [key: string]: number | string;
@@ -2584,6 +2760,17 @@ export interface components {
             does?: string;
             output?: string;
         };
+        /** @description Wants the signal cut at every moment of a run, anew for every revision; or no more of it */
+        ToLosses: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "losses";
+            wanted: boolean;
+            /** @description As LossesTold has its run */
+            recording?: string;
+        };
         /** @description Wants to be told what is found out about what must always hold, or no more of it; or ends the search for one */
         ToClaims: {
             /**
@@ -2675,7 +2862,7 @@ export interface components {
              */
             t: "stage";
             /** @enum {string} */
-            drill: "" | "switch_on" | "cut_link" | "let_go" | "all_rest";
+            drill: "" | "switch_on" | "receivers_on" | "cut_link" | "let_go" | "all_rest";
         };
         /** @description The pair whose fields are wanted, an unknown one for the first there is; left out ends it */
         ToMixing: {
@@ -2696,7 +2883,7 @@ export interface components {
             t: "beat";
         };
         /** @description A message of the bench. What it is stands in t. */
-        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromWay"] | components["schemas"]["FromClaims"] | components["schemas"]["FromRecord"] | components["schemas"]["FromBecause"] | components["schemas"]["FromExport"] | components["schemas"]["FromBeat"];
+        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromWay"] | components["schemas"]["FromLosses"] | components["schemas"]["FromClaims"] | components["schemas"]["FromRecord"] | components["schemas"]["FromBecause"] | components["schemas"]["FromExport"] | components["schemas"]["FromBeat"];
         /** @description All that is on the bench, whenever what runs has changed */
         FromWhole: {
             /**
@@ -2875,6 +3062,15 @@ export interface components {
              */
             t: "way";
             way: components["schemas"]["WayTold"];
+        };
+        /** @description How far the drill is, or what it found */
+        FromLosses: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "losses";
+            losses: components["schemas"]["LossesTold"];
         };
         /** @description What is found out about what must always hold, in the order of the document */
         FromClaims: {
@@ -3148,7 +3344,7 @@ export interface components {
         };
         Drill: {
             /** @enum {string} */
-            kind: "switch_on" | "cut_link" | "let_go" | "all_rest";
+            kind: "switch_on" | "receivers_on" | "cut_link" | "let_go" | "all_rest";
             /** @description stances looked at */
             of: number;
             /** @description those are all */
@@ -3932,6 +4128,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeviceSight"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLoss: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LossTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHold: {
+        parameters: {
+            query: {
+                /** @description Its id */
+                receiver: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartTold"];
                 };
             };
             default: components["responses"]["Problem"];

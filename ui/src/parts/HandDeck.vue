@@ -95,12 +95,14 @@ const hands = computed<Record<string, number | string>>(() => {
 })
 /**
  * A drill of the stage plays as a recording does: drill/switch_on/3; what breaks a claim: claim/pump; what
- * gets it somewhere: way/3.
+ * gets it somewhere: way/3; what a lost signal does, and its return: lost/rudder, back/rudder.
  */
 const drills: Record<string, string> = { switch_on: 'Switching on', cut_link: 'A cut signal' }
 const playName = computed(() => {
   const playing = player.playing?.recording ?? ''
   if (playing.startsWith('claim/')) return 'How it is broken'
+  if (playing.startsWith('lost/')) return 'The worst moment for the signal to be lost'
+  if (playing.startsWith('back/')) return 'The signal comes back'
   if (playing.startsWith('way/')) return 'How to get there'
   return (
     drills[playing.split('/')[1] ?? ''] ??

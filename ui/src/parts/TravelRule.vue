@@ -11,7 +11,14 @@ import { figure, setting } from '../figures'
 
 type Stop = 'low' | 'centre' | 'high'
 
-const props = defineProps<{ rule: Rule; p: number; name: string; tall?: boolean }>()
+const props = defineProps<{
+  rule: Rule
+  p: number
+  name: string
+  tall?: boolean
+  /** Between which places something may stand. */
+  bar?: { from: number; to: number }
+}>()
 const emit = defineEmits<{ drag: [stop: Stop, value: number]; drop: [stop: Stop] }>()
 
 const hatch = useId()
@@ -44,7 +51,12 @@ const dead = computed(() => [
 const said = computed(
   () =>
     (props.tall ? `${props.name} stands at ${figure(props.p, '%')} percent` : `Travel of ${props.name}`) +
-    `, ends ${setting(props.rule.low)} and ${setting(props.rule.high)}, centre ${setting(props.rule.centre)}`,
+    `, ends ${setting(props.rule.low)} and ${setting(props.rule.high)}` +
+    `, centre ${setting(props.rule.centre)}` +
+    (props.bar
+      ? `; after a lost signal at ${setting(props.bar.from)}` +
+        (props.bar.from === props.bar.to ? '' : ` to ${setting(props.bar.to)}`)
+      : ''),
 )
 
 let held: Stop | undefined
@@ -97,6 +109,7 @@ function release() {
           class="loss"
         />
       </g>
+      <line v-if="bar" :x1="x(bar.from) - 2" :x2="x(bar.to) + 2" :y1="base + 9" :y2="base + 9" class="bar" />
       <path
         :d="`M0 ${base - 3} l-7 -13 h14z`"
         class="now"
@@ -170,6 +183,11 @@ svg {
 .loss {
   stroke: var(--ink);
   stroke-width: 2.2;
+}
+
+.bar {
+  stroke: var(--petrol);
+  stroke-width: 3.5;
 }
 
 .now {

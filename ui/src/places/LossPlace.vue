@@ -1,32 +1,82 @@
 <script setup lang="ts">
-/** Loss and start: what each function does on a lost signal, the delays, what the transmitter waits for. */
+/**
+ * Loss and start: where each part stands when nobody is in command, over every moment; what can hurt; what
+ * the transmitter waits for.
+ */
 import Button from 'primevue/button'
-import { computed, nextTick, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import type { Field } from '../api/client'
+import { api, type Drill, type Field } from '../api/client'
+import { useParts } from '../composables/useParts'
+import { useRevised } from '../composables/useRevised'
+import HazardCards from '../loss/HazardCards.vue'
+import LossRow from '../loss/LossRow.vue'
+import StartLeast from '../loss/StartLeast.vue'
 import FieldChoice from '../parts/FieldChoice.vue'
 import FieldNumber from '../parts/FieldNumber.vue'
-import FindingList from '../parts/FindingList.vue'
 import PartForm from '../parts/PartForm.vue'
 import TravelRule from '../parts/TravelRule.vue'
-import { useParts } from '../composables/useParts'
+import DrillLines from '../stage/DrillLines.vue'
+import StageDock from '../stage/StageDock.vue'
 import { useBench } from '../stores/bench'
+import { useLosses } from '../stores/losses'
+import { usePlayer } from '../stores/player'
+import { useStage } from '../stores/stage'
 
-defineProps<{ id: string }>()
+const props = defineProps<{ id: string }>()
 const bench = useBench()
+const losses = useLosses()
+const player = usePlayer()
+const stage = useStage()
 const route = useRoute()
 const table = useTemplateRef<HTMLElement>('table')
 const { opened, toggle } = useParts()
+const { answer, problem } = useRevised(
+  () => props.id,
+  (id, signal) => api.GET('/api/models/{id}/loss', { params: { path: { id } }, signal }),
+)
+
+const tabs = { lost: 'Signal lost', back: 'Signal back', on: 'Switched on' }
+type Tab = keyof typeof tabs
+const tab = shallowRef<Tab>('lost')
+
+/** The runs over which the signal can be cut: what is kept by name, what was done here, nobody's hands. */
+const runs = computed(() => [
+  ...player.recordings.map((one) => ({ value: one.id, label: `“${one.name}”` })),
+  { value: 'bench', label: 'what was done here' },
+  { value: '', label: 'two seconds with hands off' },
+])
+watch(
+  () => bench.model?.id,
+  async (model) => {
+    if (!model) return
+    await player.listRecordings()
+    losses.want(player.recordings[0]?.id ?? '')
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => losses.want())
+const drill = computed(() => losses.told?.drill)
 
 const rows = computed(() =>
-  (bench.view?.lines ?? []).map((line) => ({
-    line,
-    mode: line.loss[0] as Field,
-    value: line.loss[1],
-    pointed: route.query.part === `outputs/${line.id}`,
-  })),
+  (bench.view?.lines ?? []).map((line) => {
+    const stands = drill.value?.stands.find((one) => one.output === line.id)
+    return {
+      line,
+      mode: line.loss[0] as Field,
+      value: line.loss[1],
+      asked: answer.value?.functions.find((one) => one.output === line.id),
+      stands,
+      bar:
+        typeof stands?.least === 'number' && typeof stands.most === 'number'
+          ? { from: stands.least, to: stands.most }
+          : undefined,
+      pointed: route.query.part === `outputs/${line.id}`,
+    }
+  }),
 )
+const openRow = shallowRef<string>()
 
 /** Something else points at a function: its row is shown, and its choice gets the keys. */
 watch(
@@ -39,46 +89,156 @@ watch(
   },
   { immediate: true },
 )
+
+/** The stage stands beside what it plays. */
+const staged = shallowRef(false)
+watch(
+  () => player.playing?.recording ?? '',
+  (playing) => {
+    if (/^(lost|back|drill)\//.test(playing)) staged.value = true
+  },
+)
+
+const powered = shallowRef<Drill['kind']>('switch_on')
+function power(kind: Drill['kind']) {
+  powered.value = kind
+  stage.play(kind)
+}
+function show(which: Tab) {
+  tab.value = which
+  if (which === 'on') power('switch_on')
+}
 </script>
 
 <template>
   <h2 class="unseen">Loss and start</h2>
   <div v-if="bench.view" class="loss split">
-    <section aria-label="When the signal is lost">
-      <h3>When the signal is lost</h3>
-      <table ref="table">
-        <thead>
-          <tr class="label">
-            <th scope="col">Function</th>
-            <th scope="col">It is to</th>
-            <th scope="col">Where it stands now, × where it then goes</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="row in rows"
-            :key="row.line.id"
-            :class="{ pointed: row.pointed }"
-            :data-loss="row.line.id"
+    <section aria-label="When nobody is in command">
+      <div class="head">
+        <h3>When nobody is in command</h3>
+        <div class="acts" role="group" aria-label="What happens">
+          <Button
+            v-for="(name, key) in tabs"
+            :key="key"
+            class="quiet"
+            :aria-pressed="tab === key"
+            :data-tab="key"
+            @click="show(key)"
+            >{{ name }}</Button
           >
-            <th scope="row">
-              <RouterLink :to="{ name: 'functions', params: { id }, query: { line: row.line.id } }">{{
-                row.line.label
-              }}</RouterLink>
-            </th>
-            <td>
-              <div class="fields">
-                <FieldChoice :field="row.mode" :name="`${row.line.label}: when the signal is lost`" />
-                <FieldNumber v-if="row.value" :field="row.value" :name="`${row.line.label}: where it goes`" />
-              </div>
-            </td>
-            <td>
-              <TravelRule :rule="row.line.rule" :p="bench.values[row.line.p] ?? 0" :name="row.line.label" />
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <p v-if="rows.length === 0" class="soft">There is no function yet.</p>
+        </div>
+      </div>
+      <p v-if="problem" class="fault" role="alert">{{ problem.title }}</p>
+      <template v-if="tab === 'lost'">
+        <table ref="table">
+          <thead>
+            <tr class="label">
+              <th scope="col">Part</th>
+              <th scope="col">On a lost signal</th>
+              <th scope="col">Where it then stands</th>
+              <th scope="col">Other scales</th>
+            </tr>
+          </thead>
+          <tbody>
+            <template v-for="row in rows" :key="row.line.id">
+              <tr :class="{ pointed: row.pointed }" :data-loss="row.line.id">
+                <th scope="row">
+                  <button
+                    type="button"
+                    class="opens"
+                    :aria-expanded="openRow === row.line.id"
+                    @click="openRow = openRow === row.line.id ? undefined : row.line.id"
+                  >
+                    {{ row.line.label }}
+                  </button>
+                </th>
+                <td>
+                  <div class="fields">
+                    <FieldChoice :field="row.mode" :name="`${row.line.label}: when the signal is lost`" />
+                    <FieldNumber
+                      v-if="row.value"
+                      :field="row.value"
+                      :name="`${row.line.label}: where it goes`"
+                    />
+                  </div>
+                </td>
+                <td>
+                  <TravelRule
+                    :rule="row.line.rule"
+                    :p="bench.values[row.line.p] ?? 0"
+                    :name="row.line.label"
+                    :bar="row.bar"
+                  />
+                </td>
+                <td class="typed fig">
+                  <template v-for="one in row.asked?.scales ?? []" :key="one.key">
+                    <span v-if="one.key !== 'percent'" :class="{ own: one.own }"
+                      >{{ one.text }} {{ one.of }}</span
+                    >
+                  </template>
+                  <span v-if="row.stands?.none">no pulses</span>
+                </td>
+              </tr>
+              <tr v-if="openRow === row.line.id && row.asked" class="details">
+                <td colspan="4">
+                  <LossRow :id="id" :line="row.line" :asked="row.asked" :says="row.stands?.says"> </LossRow>
+                  <button
+                    v-if="row.stands?.plays"
+                    type="button"
+                    class="link"
+                    @click="player.play(row.stands.plays, { run: 1, seek: row.stands.seek })"
+                  >
+                    Play the worst moment, {{ row.stands.worst }}
+                  </button>
+                </td>
+              </tr>
+            </template>
+          </tbody>
+        </table>
+        <p v-if="rows.length === 0" class="soft">There is no function yet.</p>
+      </template>
+      <template v-else-if="tab === 'back'">
+        <p class="soft">
+          The signal is lost at every moment, and comes back a second after the receiver has noticed.
+        </p>
+        <ul class="plain">
+          <li v-for="one in drill?.returns ?? []" :key="one.plays">
+            {{ one.says }}
+            <button type="button" class="link" @click="player.play(one.plays, { run: 1, seek: one.seek })">
+              play it
+            </button>
+          </li>
+        </ul>
+        <p v-if="drill && !drill.returns.length">Nothing turns by itself when the signal comes back.</p>
+      </template>
+      <template v-else>
+        <div class="acts">
+          <Button class="quiet" :aria-pressed="powered === 'switch_on'" @click="power('switch_on')"
+            >Transmitter on</Button
+          >
+          <Button class="quiet" :aria-pressed="powered === 'receivers_on'" @click="power('receivers_on')"
+            >Model on, the transmitter already</Button
+          >
+        </div>
+        <DrillLines :drill="stage.drill?.kind === powered ? stage.drill : undefined" />
+      </template>
+      <p v-if="tab !== 'on'" class="soft over" role="status" :data-cuts="drill?.cuts">
+        <label
+          >Bars: where it may stand one second later, over every moment of
+          <select
+            class="box"
+            :value="losses.run ?? ''"
+            @change="losses.want(($event.target as HTMLSelectElement).value)"
+          >
+            <option v-for="one in runs" :key="one.value" :value="one.value">{{ one.label }}</option>
+          </select></label
+        >
+        <template v-if="drill && !losses.told?.why"> ({{ drill.cuts }} cuts)</template>
+        <template v-else-if="losses.told?.why"> — {{ losses.told.why }}</template>
+        <template v-else>
+          — {{ losses.told?.cuts ?? 0 }} of {{ losses.told?.of ?? '…' }} cuts so far</template
+        >
+      </p>
       <PartForm class="below" part="start_check" />
       <p class="below">
         <Button class="quiet" data-behind="link" :aria-expanded="opened === 'link'" @click="toggle('link')"
@@ -88,8 +248,18 @@ watch(
       <PartForm v-if="opened === 'link'" part="link" />
     </section>
     <aside>
+      <StageDock v-if="staged" @fold="staged = false" />
+      <p v-else-if="stage.picture">
+        <Button class="quiet" @click="staged = true">Show the stage</Button>
+      </p>
       <h3>What can hurt</h3>
-      <FindingList place="loss" none="Nothing was found: what turns stops, or is not there." />
+      <p class="soft">
+        Propeller off or wheels clear, pressure out and fuel shut before the signal is cut for the first time.
+        You decide; local rules and those of the site come first.
+      </p>
+      <HazardCards :hazards="answer?.hazards ?? []" :drill="drill" @back="show('back')" />
+      <h3 class="next">Before the transmitter wakes</h3>
+      <StartLeast :id="id" />
     </aside>
   </div>
   <p v-else class="soft">Opening the bench.</p>
@@ -100,12 +270,31 @@ watch(
   --beside: 330px;
 }
 
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 4px 16px;
+}
+
 h3 {
   font-size: 1.1875rem;
 }
 
+.next {
+  margin-top: 18px;
+}
+
 .below {
   margin-top: 20px;
+}
+
+.over {
+  margin-top: 10px;
+}
+
+.plain {
+  padding-left: 20px;
 }
 
 table {
@@ -115,11 +304,15 @@ table {
 }
 
 thead th:nth-child(1) {
-  width: 26%;
+  width: 19%;
 }
 
 thead th:nth-child(2) {
-  width: 310px;
+  width: 300px;
+}
+
+thead th:nth-child(4) {
+  width: 112px;
 }
 
 thead th {
@@ -135,6 +328,26 @@ tbody th {
 
 tbody tr > * {
   border-bottom: 1px solid var(--rule);
+}
+
+.typed span {
+  display: block;
+  line-height: 1.3;
+}
+
+.typed .own {
+  color: var(--ink);
+}
+
+.acts :is([aria-pressed='true'], [aria-pressed='true']:hover) {
+  background: var(--ink);
+  color: var(--sheet);
+}
+
+.typed {
+  padding-left: 10px;
+  color: var(--soft);
+  font-size: 0.9375rem;
 }
 
 .pointed {
@@ -180,6 +393,10 @@ tbody tr > * {
 
   tbody tr > * {
     border-bottom: 0;
+  }
+
+  .typed {
+    padding: 0;
   }
 
   .fields {

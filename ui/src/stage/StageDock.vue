@@ -9,6 +9,7 @@ import type { Drill } from '../api/client'
 import { restOf, useBench, type Hand } from '../stores/bench'
 import { useStage } from '../stores/stage'
 import { usePlayer } from '../stores/player'
+import DrillLines from './DrillLines.vue'
 import HowTo from './HowTo.vue'
 import { sceneOf } from './numbers'
 import StagePicture from './StagePicture.vue'
@@ -24,6 +25,7 @@ const asked = shallowRef<Drill['kind'] | 'how'>()
 
 const titles: Record<Drill['kind'], string> = {
   switch_on: 'When the transmitter is switched on',
+  receivers_on: 'When the model is switched on',
   cut_link: 'When the signal is cut',
   let_go: 'When the hands let go',
   all_rest: 'When all goes to rest',
@@ -107,32 +109,7 @@ useEventListener('keydown', keys)
       </div>
       <section v-else-if="asked" class="drill" :aria-label="titles[asked]">
         <h3>{{ titles[asked] }}</h3>
-        <p v-if="!stage.drill || stage.drill.kind !== asked" class="soft">
-          Trying every way in which it may have been left.
-        </p>
-        <template v-else>
-          <p v-if="stage.drill.of > 1" class="label">
-            {{ stage.drill.of }} ways in which things may have been left
-            {{ stage.drill.whole ? '' : '; too many to try all: each control was moved alone' }}
-          </p>
-          <ul>
-            <li v-for="(line, i) in stage.drill.lines" :key="i" :class="{ danger: line.danger }">
-              <strong v-if="line.danger" class="mark" aria-hidden="true">!</strong>
-              <span>
-                {{ line.says }}
-                <button
-                  v-if="asked === 'switch_on' || asked === 'cut_link'"
-                  type="button"
-                  class="link"
-                  :aria-label="`Play: ${line.words}`"
-                  @click="player.play(`drill/${asked}/${line.play}`, { run: 1, seek: 0 })"
-                >
-                  play {{ line.such ? `with ${line.such}` : 'it' }}
-                </button>
-              </span>
-            </li>
-          </ul>
-        </template>
+        <DrillLines :drill="stage.drill?.kind === asked ? stage.drill : undefined" />
         <Button class="quiet" @click="shut">Done</Button>
       </section>
       <slot />
@@ -210,35 +187,5 @@ useEventListener('keydown', keys)
 .drill {
   border-top: 1px solid var(--rule);
   padding-top: 8px;
-}
-
-ul {
-  list-style: none;
-  margin: 6px 0 10px;
-  padding: 0;
-}
-
-li {
-  display: flex;
-  gap: 8px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--rule);
-  font-size: 1rem;
-}
-
-.mark {
-  flex: none;
-  width: 22px;
-  height: 22px;
-  border: 2px solid var(--danger);
-  border-radius: 50%;
-  color: var(--danger);
-  text-align: center;
-  line-height: 19px;
-}
-
-.link {
-  font-size: 0.9688rem;
-  text-align: left;
 }
 </style>
