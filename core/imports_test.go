@@ -79,6 +79,7 @@ var order = map[string][]string{
 	"proof":    {"setup", "words", "signal"},
 	"record":   {"setup", "words", "signal"},
 	"same":     {"setup", "words", "signal", "proof"},
+	"radio":    {"setup", "words"},
 	"loss":     {"setup", "words", "signal", "proof", "travel"},
 
 	"translate": {"setup", "words", "signal", "proof"},

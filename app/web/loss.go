@@ -6,6 +6,7 @@ import (
 	"axtren/app/contract"
 	"axtren/core/loss"
 	"axtren/core/proof"
+	"axtren/core/radio"
 	"axtren/core/setup"
 	"axtren/core/signal"
 )
@@ -21,8 +22,13 @@ func (m *models) GetLoss(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
-	return contract.GetLoss200JSONResponse{Revision: head.Number, Functions: loss.Ask(p),
-		Hazards: loss.TellHazards(p)}, nil
+	told := contract.GetLoss200JSONResponse{Revision: head.Number, Functions: loss.Ask(p),
+		Hazards: loss.TellHazards(p)}
+	if radio.Goes(head.Doc.Setup) {
+		under := radio.Of(head.Doc.Setup)
+		told.Under = &under
+	}
+	return told, nil
 }
 
 // GetHold tells how sticks and switches are held while a receiver stores what they show.

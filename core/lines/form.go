@@ -38,9 +38,10 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 		if part == "start_check" {
 			return f.startCheck().standing(part), nil
 		}
-		of := []any{&doc.Setup.Link, &doc.Setup.Craft, &doc.Setup.Transmitter, &setup.Wiring{}}[at]
+		of := []any{&doc.Setup.Link, &doc.Setup.Craft, &doc.Setup.Transmitter, &setup.Wiring{}, &setup.Under{}}[at]
 		title := []string{"What lies between the transmitter and the receivers", "What the model is",
-			"The transmitter in the hand, and what it can do", "What feeds the receivers, and the leads"}[at]
+			"The transmitter in the hand, and what it can do", "What feeds the receivers, and the leads",
+			"What is known of going under"}[at]
 		f.into(of, "/"+part, doc.Tree.Get(part), "", 0)
 		return (&Editor{Title: title, Note: words.Of(part).Does, Fields: f.fields}).standing(part), nil
 	}
@@ -75,7 +76,7 @@ func Form(doc *setup.Document, p *signal.Program, part string) (*Editor, error) 
 const modulePart = "module"
 
 // formsOfModel are the forms of what belongs to no list.
-var formsOfModel = []string{"link", "craft", "transmitter", "wiring", "start_check"}
+var formsOfModel = []string{"link", "craft", "transmitter", "wiring", "under", "start_check"}
 
 // standing says of each field where it stands, and what of the document it sets.
 func (e *Editor) standing(at string) *Editor {

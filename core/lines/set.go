@@ -89,8 +89,8 @@ func Set(f *Field, value any) ([]edit.Op, error) {
 		if err != nil {
 			return nil, err
 		}
-		if !t.Present && to == nil || t.Present && f.has(value) {
-			continue
+		if !t.Present && to == nil || (t.Present || f.Kind == OneOf) && f.has(value) {
+			continue // what nobody has said is left so where it is what was chosen
 		}
 		if t.ListID != "" {
 			err = add("test", t.IDAt, t.ListID)

@@ -395,6 +395,14 @@ func (c *checker) ratings() {
 			ordered(path+".volts", "least", "most", v.Least, v.Most)
 		}
 	}
+	if u := c.s.Under; u != nil {
+		for name, between := range map[string]*Guess{"conductivity_s_m": u.ConductivitySM, "sinks_mm_s": u.SinksMMS,
+			"blow_s": u.BlowS, "drag": u.Drag} {
+			if between != nil {
+				ordered("under."+name, "least", "most", between.Least, between.Most)
+			}
+		}
+	}
 	for i := range c.s.Receivers {
 		volts(IsReceiver.At(i).Path(), c.s.Receivers[i].Volts)
 	}

@@ -78,6 +78,7 @@ var choices = map[string][]string{
 	"found":     {"ready", "arm", "direction", "centre", "low", "high", "straight", "learned", "loss"},
 	"taught_by": {"button", "held_full", "each_start", "fixed"},
 	"found_how": {"measured", "linkage", "learned", "guessed", "link"},
+	"water":     {"clear", "hard", "chlorinated", "brackish", "salt"},
 	"craft":     {"car", "truck", "tracked", "boat", "submarine", "construction", "amphibian", "other"},
 	"combine":   {"add", "times", "instead", "greatest", "least"},
 	"reverse":   {"direct", "none", "brake_first"},

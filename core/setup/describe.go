@@ -47,8 +47,30 @@ func (Setup) describe() docs {
 		"plan":          "what the plan is made from beside what functions ask for",
 		"stand":         "what was found with the model on its stand",
 		"wiring":        "what feeds the receivers, and what is known of the leads",
+		"under": "what is known of a model that goes under water; it changes nothing of " +
+			"what is computed of outputs",
 	}
 }
+
+func (Under) describe() docs {
+	return docs{
+		"water":            "what it dives in",
+		"conductivity_s_m": "how well that conducts at 25 °C, where it was measured, siemens a metre",
+		"temperature_c":    "how warm the water is, degrees Celsius",
+		"away_m":           "how far from the hand it is at most, metres",
+		"aerial_mm":        "how far the tip of the aerial stands above the deck, millimetres",
+		"sinks_mm_s":       "how fast it goes down as it goes under, millimetres a second",
+		"mass_kg":          "the mass of the boat as it floats, kilograms",
+		"blown_ml":         "the water that its tank gives out when it is blown, millilitres",
+		"light_ml":         "how much lighter than water it is while it dives, millilitres of water",
+		"blow_s":           "how long its tank takes for that, seconds",
+		"coast_s":          "how long it goes on after its motor stops, seconds",
+		"area_cm2":         "its area seen from above, square centimetres",
+		"drag":             "its drag coefficient going up and down, of that area",
+	}
+}
+
+func (Guess) describe() docs { return docs{"least": "at least", "most": "at most"} }
 
 func (Craft) describe() docs {
 	return docs{
@@ -260,6 +282,7 @@ func (Link) describe() docs {
 		"one_bit":    "channels that arrive as full one way or full the other",
 		"half_rate":  "channels that arrive in every second frame",
 		"bits":       "how finely a channel is told, bits: 10 is 1024 steps; 0 is not said",
+		"mhz":        "the band of the radio, megahertz; 0 is not said",
 		"delay_ms":   "how long a movement takes to arrive, milliseconds; 0 is not said",
 		"delays":     "how late some channels arrive, instead",
 		"trades":     "what else the radio can be set to: a frame, and how finely a channel is told at that",

@@ -31,6 +31,7 @@ type Setup struct {
 	Plan          *Plan          `json:"plan"`
 	Stand         *Stand         `json:"stand"`
 	Wiring        *Wiring        `json:"wiring"`
+	Under         *Under         `json:"under"` // nil: it does not go under
 
 	names  map[string]Item
 	graph  *Graph
@@ -58,6 +59,40 @@ func (c *Craft) What() string {
 type Site struct {
 	LengthM float64 `json:"length_m" jsonschema:"required,minimum=0,maximum=100000" unit:"m"`
 	WidthM  float64 `json:"width_m" jsonschema:"required,minimum=0,maximum=100000" unit:"m"`
+}
+
+// Under is what is known of a model that goes under water: how far its radio reaches there, and what
+// brings it
+// back. It changes nothing of what is computed of outputs. Ranges of 0 are not said.
+type Under struct {
+	Water string `json:"water" jsonschema:"default=clear" choices:"water"`
+	// measured, siemens a metre at 25 °C; nil: what is usual for such water
+	ConductivitySM *Guess  `json:"conductivity_s_m"`
+	TemperatureC   float64 `json:"temperature_c" jsonschema:"minimum=0,maximum=40,default=15" unit:"°C"`
+	// from the hand to the model, at most
+	AwayM float64 `json:"away_m" jsonschema:"minimum=1,maximum=2000,default=20" unit:"m"`
+	// how far the tip of the aerial stands above the deck
+	AerialMM float64 `json:"aerial_mm" jsonschema:"minimum=0,maximum=2000" unit:"mm"`
+	// how fast it goes down as it goes under
+	SinksMMS *Guess  `json:"sinks_mm_s"`
+	MassKG   float64 `json:"mass_kg" jsonschema:"minimum=0,maximum=10000" unit:"kg"`
+	// the water that the tank gives out, or takes in, in all
+	BlownML float64 `json:"blown_ml" jsonschema:"minimum=0,maximum=1000000" unit:"ml"`
+	// how much lighter than water it is as it dives
+	LightML float64 `json:"light_ml" jsonschema:"minimum=0,maximum=1000000" unit:"ml"`
+	// how long the tank takes to give it out
+	BlowS *Guess `json:"blow_s"`
+	// how long it goes on after its motor stops
+	CoastS float64 `json:"coast_s" jsonschema:"minimum=0,maximum=600,default=2" unit:"s"`
+	// seen from above
+	AreaCM2 float64 `json:"area_cm2" jsonschema:"minimum=0,maximum=1000000" unit:"cm²"`
+	Drag    *Guess  `json:"drag"` // its coefficient, of that area
+}
+
+// Guess is a range that somebody has said; least <= most.
+type Guess struct {
+	Least float64 `json:"least" jsonschema:"required,minimum=0,maximum=100000"`
+	Most  float64 `json:"most" jsonschema:"required,minimum=0,maximum=100000"`
 }
 
 // Transmitter is the set in the hand.
@@ -316,6 +351,8 @@ type Link struct {
 	HalfRate  []int    `json:"half_rate" jsonschema:"maxItems=48"`
 	Bits      int      `json:"bits" jsonschema:"minimum=0,maximum=16"` // of a channel; 0: not said
 	DelayMS   float64  `json:"delay_ms" jsonschema:"minimum=0,maximum=1000"`
+	// the band of the radio; 0: not said
+	MHz float64 `json:"mhz" jsonschema:"minimum=0,maximum=6000" unit:"MHz"`
 	// of some channels, instead of DelayMS
 	Delays []ChannelDelay `json:"delays" jsonschema:"maxItems=48"`
 	// what else the radio can be set to, instead of the frame and the bits that it has

@@ -58,6 +58,9 @@ var groups = []Kind{
 		"what the transmitter can do shapes the sheet; leave open what you do not know"},
 	{"craft", "model", "", ""},
 	{"stand", "what was found on the stand", "", "how each end, centre and direction was found, and when"},
+	{"under", "going under", "",
+		"how far down the radio reaches, and how deep the boat gets before it comes back; " +
+			"say what you know, and ranges where you are not sure"},
 	{"wiring", "feeds and leads", "", "what feeds each receiver, and what is known of the leads"},
 }
 

@@ -24,7 +24,7 @@ var homes = map[string]string{
 	"controls": "kit", "receivers": "kit", "devices": "kit", "transmitter": "kit", "craft": "kit",
 	"outputs": "functions", "demands": "functions", "mixes": "functions", "shares": "mixing",
 	"logic": "rules", "steppers": "rules", "sequences": "rules", "patterns": "rules", "announcements": "rules",
-	"claims": "rules", "start_check": "loss", "link": "loss", "stage": "stage",
+	"claims": "rules", "start_check": "loss", "link": "loss", "under": "loss", "stage": "stage",
 	"plan": "plan", "wiring": "plan", "stand": "functions",
 }
 

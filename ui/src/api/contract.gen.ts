@@ -1310,6 +1310,7 @@ export interface components {
             patch: components["schemas"]["Patch"];
         };
         LossTold: {
+            under?: components["schemas"]["UnderTold"];
             revision: number;
             /** @description In the order of the document */
             functions: components["schemas"]["LossAsked"][];
@@ -1351,6 +1352,24 @@ export interface components {
                 receiver: string;
                 label: string;
             }[];
+        };
+        /** @description How far down the radio reaches, and how deep the boat gets; left out of what never goes under */
+        UnderTold: {
+            /** @description What has to be said first */
+            missing: string[];
+            bars: {
+                label: string;
+                says: string;
+                /** Format: double */
+                least: number;
+                /** Format: double */
+                most: number;
+                unit: string;
+                /** @description Nobody can say how far it goes on */
+                open: boolean;
+                why: string[];
+            }[];
+            says: string[];
         };
         LossHazard: {
             /** @enum {string} */

@@ -10,6 +10,7 @@ import { useRoute } from 'vue-router'
 import { api, type Drill, type Field } from '../api/client'
 import { useParts } from '../composables/useParts'
 import { useRevised } from '../composables/useRevised'
+import GoingUnder from '../loss/GoingUnder.vue'
 import HazardCards from '../loss/HazardCards.vue'
 import LossRow from '../loss/LossRow.vue'
 import StartLeast from '../loss/StartLeast.vue'
@@ -239,6 +240,18 @@ function show(which: Tab) {
           — {{ losses.told?.cuts ?? 0 }} of {{ losses.told?.of ?? '…' }} cuts so far</template
         >
       </p>
+      <template v-if="answer?.under">
+        <p class="below">
+          <Button
+            class="quiet"
+            data-behind="under"
+            :aria-expanded="opened === 'under'"
+            @click="toggle('under')"
+            >Going under</Button
+          >
+        </p>
+        <GoingUnder v-if="opened === 'under'" :told="answer.under" />
+      </template>
       <PartForm class="below" part="start_check" />
       <p class="below">
         <Button class="quiet" data-behind="link" :aria-expanded="opened === 'link'" @click="toggle('link')"
