@@ -124,7 +124,12 @@ func shows(css, text string) string {
 // types puts a text into a field of the open editor.
 func (p *person) types(field, text string) {
 	p.Helper()
-	css := "[data-field=" + field + "] input"
+	p.writes("[data-field="+field+"] input", text)
+}
+
+// writes puts a text in the place of that of an input.
+func (p *person) writes(css, text string) {
+	p.Helper()
 	p.clicks(css)
 	p.goes(p.page.Keys("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
 	p.goes(p.page.Keys(text))

@@ -72,10 +72,10 @@ func TestReach(t *testing.T) {
 		require.LessOrEqual(t, depth.Least, depth.Most)
 		return depth
 	}
-	clear := reach(40, "clear")
-	require.Less(t, clear.Least, 6.0)
-	require.Greater(t, clear.Most, 9.0)
-	require.Less(t, reach(40, "chlorinated").Most, clear.Most/3)
+	fresh := reach(40, "clear")
+	require.Less(t, fresh.Least, 6.0)
+	require.Greater(t, fresh.Most, 9.0)
+	require.Less(t, reach(40, "chlorinated").Most, fresh.Most/3)
 	require.Less(t, reach(40, "salt").Most, 0.5)
 	require.Less(t, reach(2440, "clear").Most, 0.15)
 	a := Air{MHz: 40, Water: Range{0.01, 0.03}, Celsius: 15, RangeM: 10, AwayM: 20}
