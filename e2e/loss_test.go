@@ -7,13 +7,15 @@ import (
 )
 
 // TestWhenNobodyIsInCommand: over every moment of a recorded run each function has its bar; what can hurt has
-// what mends it and its worst moment, played on the stage; a press mends it, and it is gone. What comes back, and
+// what mends it and its worst moment, played on the stage; a press mends it, and it is gone. What comes
+// back, and
 // what is switched on, are played too.
 func TestWhenNobodyIsInCommand(t *testing.T) {
 	p := sit(t)
 	p.opensModel("Marram", "loss", "document.querySelector('.loss')")
 	p.sees("document.querySelector('[data-cuts]').dataset.cuts === '1450'")
-	p.sees("document.querySelector('.over select').selectedOptions[0].textContent.includes('out to the mole and back')")
+	p.sees("document.querySelector('.over select').selectedOptions[0].textContent.includes('out to " +
+		"the mole and back')")
 	p.sees("[...document.querySelectorAll('[data-loss]')].every((row) => row.querySelector('line.bar'))")
 	p.sees(bar("monitor_turn") + " > 40 && " + bar("port_screw") + " < 6")
 	p.sees("document.querySelectorAll('[data-hazard]').length === 1")
@@ -56,7 +58,8 @@ func TestWhenNobodyIsInCommand(t *testing.T) {
 	p.writes("#read-winch", "40")
 	p.presses("Note it")
 	p.sees(shows("[data-asked=winch]", "Stored and read back as +40"))
-	p.sees("[...document.querySelectorAll('[data-hazard]')].some((h) => h.textContent.includes('was read back as +40'))")
+	p.sees("[...document.querySelectorAll('[data-hazard]')].some((h) => h.textContent.includes('was " +
+		"read back as +40'))")
 	p.presses("stop")
 	p.sees("document.querySelector('[data-asked=winch] .fault') === null")
 
@@ -70,7 +73,8 @@ func TestWhenNobodyIsInCommand(t *testing.T) {
 	// the signal comes back
 	p.presses("Look at each")
 	p.sees("document.querySelectorAll('.plain li').length === 4")
-	p.sees(shows(".plain li:first-child", "Pump controller turns at once when the signal comes back, at up to +100"))
+	p.sees(shows(".plain li:first-child",
+		"Pump controller turns at once when the signal comes back, at up to +100"))
 	p.evals("document.querySelector('.plain .link').click()")
 	p.sees(shows(".player", "The signal comes back"))
 	p.presses("Back to the hands")
@@ -88,7 +92,8 @@ func bar(output string) string {
 	return "(" + line + " && " + line + ".getBoundingClientRect().width)"
 }
 
-// TestBeforeTheTransmitterWakes: the least that it has to wait for is worked out, and done by a press; what is
+// TestBeforeTheTransmitterWakes: the least that it has to wait for is worked out, and done by a press;
+// what is
 // known of going under is in ranges with their arithmetic, and follows what is said.
 func TestBeforeTheTransmitterWakes(t *testing.T) {
 	p := sit(t)

@@ -8,6 +8,7 @@ import (
 	"axtren/core/proof"
 	"axtren/core/radio"
 	"axtren/core/setup"
+	"axtren/core/sheet"
 	"axtren/core/signal"
 )
 
@@ -23,7 +24,7 @@ func (m *models) GetLoss(ctx context.Context,
 		return nil, err
 	}
 	told := contract.GetLoss200JSONResponse{Revision: head.Number, Functions: loss.Ask(p),
-		Hazards: loss.TellHazards(p)}
+		Hazards: loss.TellHazards(p), Cautions: sheet.Cautions(head.Doc.Setup)}
 	if radio.Goes(head.Doc.Setup) {
 		under := radio.Of(head.Doc.Setup)
 		told.Under = &under
@@ -67,7 +68,8 @@ func (m *models) GetStart(ctx context.Context,
 	s := head.Doc.Setup
 	found := proof.LeastStart(within, s, proof.Budget{Bytes: searchBytes})
 	told := contract.GetStart200JSONResponse{Revision: head.Number, Lines: loss.SaysStart(s, &found),
-		Same: loss.WaitsFor(s, found.Entries)}
+		Batteries: loss.Batteries(s),
+		Same:      loss.WaitsFor(s, found.Entries)}
 	if found.Possible && !told.Same {
 		patch := loss.StartPatch(s, found.Entries)
 		told.Patch, told.Does = &patch, "Let it wait for just that"

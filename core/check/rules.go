@@ -19,7 +19,6 @@ func (c *checker) rules() {
 	}
 	for i := range c.s.Logic {
 		c.tooShort(i)
-		c.wakesOn(i)
 	}
 	for i := range c.s.Patterns {
 		c.tooQuick(i)
@@ -169,70 +168,6 @@ func (c *checker) tooShort(i int) {
 		"wait for less, or let the other last longer",
 		"%s never comes on: it waits until %s has lasted %s s, and that lasts %s s", c.s.Label(setup.IsBlock.At(i)),
 		c.s.Label(item), words.Short(timer.ForS), words.Short(lasts))
-}
-
-// wakesOn tells of a latch that wakes on, or may, and with it what can hurt.
-func (c *checker) wakesOn(i int) {
-	at, ok := c.s.Logic[i].StartsAs()
-	if !ok || at == "false" {
-		return
-	}
-	block := setup.IsBlock.At(i)
-	ahead := setup.Only(setup.IsOutput, c.s.Graph().Ahead(block))
-	var devices []driven
-	for _, d := range c.drivenDevices() {
-		if d.Harm(c.s) != "" && slices.Contains(ahead, d.Output) {
-			devices = append(devices, d)
-		}
-	}
-	if devices == nil {
-		return
-	}
-	on, off := c.wakes(i, "true"), c.wakes(i, "false")
-	for _, d := range devices {
-		if !d.Moves(c.s, on(d.Device)) || d.Moves(c.s, off(d.Device)) {
-			continue
-		}
-		wakes := "wakes on"
-		if at == "kept" {
-			wakes = "may wake on, as it was left"
-		}
-		c.find("latch_wakes_on", Warning, fmt.Sprintf("logic[%d].start", i),
-			"let it wake off, or let the start check wait for what moves it",
-			"%s %s: %s %s as soon as the transmitter is on", c.s.Label(block), wakes, c.name(d), d.Harm(c.s))
-		return
-	}
-}
-
-// wakes plays the first moments with a latch that wakes so. It gives what a device then does.
-func (c *checker) wakes(i int, as setup.StateAt) (does func(device int) float64) {
-	s := *c.s
-	s.Logic = slices.Clone(s.Logic)
-	switch spec := s.Logic[i].Spec.(type) {
-	case *setup.Latch:
-		own := *spec
-		own.Start = as
-		s.Logic[i] = setup.Block{BlockHead: &own.BlockHead, Spec: &own}
-	case *setup.Toggle:
-		own := *spec
-		own.Start = as
-		s.Logic[i] = setup.Block{BlockHead: &own.BlockHead, Spec: &own}
-	}
-	s.Relink()
-	p, err := signal.Compile(&s)
-	if err != nil {
-		panic(err) // it differs from one that was compiled by a start alone
-	}
-	st := p.PowerOn()
-	for range 4 { // the neutral comes by
-		p.Step(st, p.Ready())
-	}
-	return func(device int) float64 {
-		if on := p.Devices[device].On; on != signal.None {
-			return st.At(on)
-		}
-		return st.At(p.Devices[device].Value)
-	}
 }
 
 // tooQuick tells of flashes that a channel cannot carry: a step is over before the channel is told anew.

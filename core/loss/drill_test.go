@@ -282,8 +282,8 @@ func hands(p *signal.Program, rnd *rand.Rand, n int, seconds float64) string {
 }
 
 // TestAgainstPlainRuns compares drills with plain runs whose script cuts the link: more than 200 moments,
-// with
-// hands, transmitter and receivers moved at random, of every demo model and of one that uses everything.
+// with hands, transmitter and receivers moved at random, of every demo model and of one that uses
+// everything.
 func TestAgainstPlainRuns(t *testing.T) {
 	rnd := rand.New(rand.NewPCG(1, 2))
 	yard, err := demo.Yard()
@@ -379,9 +379,8 @@ devices:
   - {id: c, on: rx.3, kind: servo}
 `
 
-// TestMovingByHand cuts in the midst of a sequence (4 a frame), a fade (2 a frame) and a slew (2 a
-// frame), all
-// of which begin in frame 5; the last cut is in frame 10, so five frames of each were heard.
+// TestMovingByHand cuts in the midst of a sequence (4 a frame), a fade (2 a frame) and a slew (2 a frame),
+// all of which begin in frame 5; the last cut is in frame 10, so five frames of each were heard.
 func TestMovingByHand(t *testing.T) {
 	p := compiled(t, moving)
 	d := every(t, p, Wish{Rows: rows(t, p, "0.1,go,on\n"), ForS: 0.2, AfterS: 1})
@@ -393,8 +392,7 @@ func TestMovingByHand(t *testing.T) {
 }
 
 // full is a model of as many outputs as there can be, every second slow, each with a servo that takes its
-// time
-// or a controller, on two receivers.
+// time or a controller, on two receivers.
 func full() string {
 	var b strings.Builder
 	b.WriteString("format: axtren-setup\nversion: 1\ntransmitter: {controls: [" +

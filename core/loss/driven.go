@@ -72,8 +72,7 @@ func (d Driven) Harm(s *setup.Setup) string {
 }
 
 // Moves tells whether what a device does is a harm, of one that can do any: a controller that brakes
-// before it
-// reverses only brakes, and what kills an ignition harms where it does not.
+// before it reverses only brakes, and what kills an ignition harms where it does not.
 func (d Driven) Moves(s *setup.Setup, v float64) bool {
 	if esc, ok := s.Devices[d.Device].Spec.(*setup.Esc); ok && esc.Reverse == "brake_first" && v < 0 {
 		return false

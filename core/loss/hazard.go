@@ -44,6 +44,8 @@ var Rules = []Rule{
 	{"on_without_pulses", "a pump or an ignition runs while there are no pulses", (*finder).withoutPulses},
 	{"wakes_later", "a controller with a switch of its own turns at once when that is thrown",
 		(*finder).wakesLater},
+	{"latch_wakes_on", "a latch that wakes on, or as it was left, lets something run that can hurt",
+		(*finder).wakesOn},
 	{"loss_beyond_end", "a loss position lies beyond the end of its function", (*finder).beyondEnd},
 	{"loss_not_kept", "a pin cannot do what its output asks for", (*finder).notKept},
 	{"box_never_learns", "a step box has a step for a loss of which it never learns", (*finder).boxes},
@@ -319,12 +321,81 @@ func Levers(s *setup.Setup, output int) []int {
 	return setup.Only(setup.IsControl, s.Graph().BehindBy(travel, setup.IsOutput.At(output)))
 }
 
+// wakesOn tells of a latch that wakes on, or may, and with it what can hurt.
+func (f *finder) wakesOn() {
+	for i := range f.s.Logic {
+		at, latch := f.s.Logic[i].StartsAs()
+		if !latch || at == "false" {
+			continue
+		}
+		ahead := setup.Only(setup.IsOutput, f.s.Graph().Ahead(setup.IsBlock.At(i)))
+		var reached []Driven
+		f.harmful(func(d Driven, _ string) {
+			if slices.Contains(ahead, d.Output) {
+				reached = append(reached, d)
+			}
+		})
+		if reached != nil {
+			f.wakesWith(i, at, reached)
+		}
+	}
+}
+
+// wakesWith tells of the first device that does harm with a latch on at power-on, and none with it off.
+func (f *finder) wakesWith(i int, at setup.StateAt, reached []Driven) {
+	on, off := f.wakes(i, "true"), f.wakes(i, "false")
+	for _, d := range reached {
+		if !d.Moves(f.s, on(d.Device)) || d.Moves(f.s, off(d.Device)) {
+			continue
+		}
+		wakes := "wakes on"
+		if at == "kept" {
+			wakes = "may wake on, as it was left"
+		}
+		f.find(words.Warning, fmt.Sprintf("logic[%d].start", i), -1,
+			"let it wake off, or let the start check wait for what moves it",
+			"%s %s: %s %s as soon as the transmitter is on", f.s.Label(setup.IsBlock.At(i)), wakes, d.Name(f.s),
+			d.Harm(f.s))
+		return
+	}
+}
+
+// wakes plays the first moments with a latch that wakes so. It gives what a device then does.
+func (f *finder) wakes(i int, as setup.StateAt) (does func(device int) float64) {
+	s := *f.s
+	s.Logic = slices.Clone(s.Logic)
+	switch spec := s.Logic[i].Spec.(type) {
+	case *setup.Latch:
+		own := *spec
+		own.Start = as
+		s.Logic[i] = setup.Block{BlockHead: &own.BlockHead, Spec: &own}
+	case *setup.Toggle:
+		own := *spec
+		own.Start = as
+		s.Logic[i] = setup.Block{BlockHead: &own.BlockHead, Spec: &own}
+	}
+	s.Relink()
+	p, err := signal.Compile(&s)
+	if err != nil {
+		panic(err) // it differs from one that was compiled by a start alone
+	}
+	st := p.PowerOn()
+	for range 4 { // the neutral comes by
+		p.Step(st, p.Ready())
+	}
+	return func(device int) float64 {
+		if on := p.Devices[device].On; on != signal.None {
+			return st.At(on)
+		}
+		return st.At(p.Devices[device].Value)
+	}
+}
+
 // scales are those in which loss positions are usually typed.
 var scales = []setup.Scale{{Word: "percent"}, {Word: "span"}}
 
 // slip tells whether a position that moves a device would stop it if its figure were read in another
-// scale: 50
-// of −100 to +100 is half ahead, 50 of 0 to 100 is the middle.
+// scale: 50 of −100 to +100 is half ahead, 50 of 0 to 100 is the middle.
 func (f *finder) slip(d Driven, position float64) (says string, wrong bool) {
 	typed, pulse := ScaleOf(f.s, d.Output), &f.s.Transmitter.Pulse
 	figure := travel.Figure(typed, position, pulse)

@@ -22,8 +22,19 @@ transmitter:
     - {id: stick, kind: axis, spring: centre}
     - {id: lever, kind: axis, spring: none}
   can: {scales: {failsafe: %s}}
-mixes: [{to: o, from: stick}]
 `
+
+// usual is what moves the function where a sample does not say it.
+const usual = "mixes: [{to: o, from: stick}]\n"
+
+// whole is a sample in its frame.
+func whole(scale, text string) string {
+	head := fmt.Sprintf(frame, scale)
+	if !strings.Contains(text, "mixes:") {
+		head += usual
+	}
+	return head + text
+}
 
 // samples are setups, each with the hazards that must be found in it, and no others. Parts that are left out
 // are those of frame; want is rule, where, and some of the words.
@@ -123,6 +134,29 @@ outputs: [{id: o, channel: 1, loss: {mode: preset, value: 0}}]
 receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
 devices: [{id: m, on: rx.1, kind: esc, own_switch: true, needs_neutral: true}]
 `},
+	{"a latch that wakes on", "percent", `
+logic: [{id: run, label: Pump wanted, block: sr, set: stick_up, reset: stick_down, start: true}, {id: stick_up, block: above, of: stick, level: 50}, {id: stick_down, block: below, of: stick, level: -50}]
+outputs: [{id: o, channel: 1}, {id: q, channel: 2, loss: {mode: preset, value: 0}}]
+receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+devices: [{id: m, label: pump motor, on: rx.2, kind: esc}]
+mixes: [{to: o, from: stick}, {to: q, from: 60, when: run}]
+# want: latch_wakes_on logic[0].start Pump wanted wakes on: pump motor turns as soon as the transmitter is on
+`},
+	{"one that wakes as it was left", "percent", `
+logic: [{id: run, label: Pump wanted, block: sr, set: stick_up, reset: stick_down, start: kept}, {id: stick_up, block: above, of: stick, level: 50}, {id: stick_down, block: below, of: stick, level: -50}]
+outputs: [{id: o, channel: 1}, {id: q, channel: 2, loss: {mode: preset, value: 0}}]
+receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+devices: [{id: m, label: pump motor, on: rx.2, kind: esc}]
+mixes: [{to: o, from: stick}, {to: q, from: 60, when: run}]
+# want: latch_wakes_on logic[0].start Pump wanted may wake on, as it was left: pump motor turns
+`},
+	{"one that wakes off", "percent", `
+logic: [{id: run, block: sr, set: stick_up, reset: stick_down}, {id: stick_up, block: above, of: stick, level: 50}, {id: stick_down, block: below, of: stick, level: -50}]
+outputs: [{id: o, channel: 1}, {id: q, channel: 2, loss: {mode: preset, value: 0}}]
+receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+devices: [{id: m, on: rx.2, kind: esc}]
+mixes: [{to: o, from: stick}, {to: q, from: 60, when: run}]
+`},
 	{"beyond its end", "percent", `
 outputs: [{id: o, channel: 1, low: -60, high: 60, loss: {mode: preset, value: 80}}]
 receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
@@ -172,7 +206,7 @@ var wanted = regexp.MustCompile(`(?m)^# (want|mend|do): (.*)$`)
 func TestHazards(t *testing.T) {
 	seen := map[string]bool{}
 	for _, sample := range samples {
-		p := compiled(t, fmt.Sprintf(frame, sample.scale)+sample.text)
+		p := compiled(t, whole(sample.scale, sample.text))
 		found := Hazards(p)
 		var at int
 		for _, line := range wanted.FindAllStringSubmatch(sample.text, -1) {
@@ -199,7 +233,7 @@ func TestHazards(t *testing.T) {
 			require.Equal(t, mends, slices.ContainsFunc(found,
 				func(h Hazard) bool { return h.Mend != nil }), sample.name)
 			if h.Mend != nil {
-				mended(t, fmt.Sprintf(frame, sample.scale)+sample.text, &h)
+				mended(t, whole(sample.scale, sample.text), &h)
 			}
 		}
 	}

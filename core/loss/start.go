@@ -84,3 +84,30 @@ func StartPatch(s *setup.Setup, entries []setup.StartEntry) json.RawMessage {
 	}
 	return text
 }
+
+// Batteries says at how many volts each battery counts as low.
+func Batteries(s *setup.Setup) []string {
+	list := []string{"Nobody has said at how many volts the transmitter warns: say it in Kit."}
+	if s.Transmitter.LowV > 0 {
+		list[0] = "The transmitter warns at " + words.Short(s.Transmitter.LowV) + " V: then come home."
+	}
+	if s.Wiring == nil {
+		return list
+	}
+	for i := range s.Wiring.Feeds {
+		f := &s.Wiring.Feeds[i]
+		name := f.Label
+		if name == "" {
+			name = "the battery"
+		}
+		name = words.Capital(name) + ", " + words.Short(f.Volts) + " V: "
+		if f.LowV > 0 {
+			list = append(list, name+"come home at "+words.Short(f.LowV)+" V.")
+			continue
+		}
+		list = append(list,
+			name+"nobody has said when to come home. Usual is 3.5 V a cell of lithium polymer at rest, "+
+				"1.1 V of nickel, 2 V of lead (common practice): say it in Plan.")
+	}
+	return list
+}

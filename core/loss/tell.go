@@ -292,8 +292,13 @@ type HazardTold struct {
 	Remedy   string           `json:"remedy"`
 	Output   string           `json:"output"` // the id of the function; empty: it is about none
 	Mend     string           `json:"mend"`   // what mends it, in words; empty: nothing does so by a press
+	Leads    string           `json:"leads"`  // the place in which it is mended; empty: where it is said
 	Patch    *json.RawMessage `json:"patch,omitempty"`
 }
+
+// mendedIn are the places in which hazards are mended that are not where they are said.
+var mendedIn = map[string]string{"loss_not_kept": "plan", "latch_wakes_on": "rules", "wakes_later": "kit",
+	"on_without_pulses": "kit"}
 
 // TellHazards says the hazards of a setup.
 func TellHazards(p *signal.Program) []HazardTold {
@@ -302,7 +307,7 @@ func TellHazards(p *signal.Program) []HazardTold {
 	for _, h := range Hazards(p) {
 		says, since, more := strings.Cut(h.Says, ": ")
 		one := HazardTold{Severity: h.Severity, Says: words.Capital(says) + ".",
-			Remedy: words.Capital(h.Remedy) + "."}
+			Remedy: words.Capital(h.Remedy) + ".", Leads: mendedIn[h.Rule]}
 		if more {
 			one.Since = words.Capital(since) + "."
 		}

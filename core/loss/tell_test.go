@@ -64,8 +64,7 @@ func ways(one Asked) (list []string) {
 }
 
 // TestWhatIsAsked: each function is asked about what it drives, the usual first; what it does is marked
-// with a
-// star, what is another school with a mark.
+// with a star, what is another school with a mark.
 func TestWhatIsAsked(t *testing.T) {
 	quill, marram := model(t, "Quill"), model(t, "Marram")
 	for _, c := range []struct {
@@ -262,4 +261,13 @@ func TestStartIsSaid(t *testing.T) {
 		"Nothing has to be waited for")
 	require.Contains(t, SaysStart(model(t, "Stoat").Setup, &proof.Start{})[0],
 		"Nothing is said of what must rest")
+}
+
+// TestBatteriesAreSaid: each with its threshold, or what is usual.
+func TestBatteriesAreSaid(t *testing.T) {
+	require.Equal(t, []string{"The transmitter warns at 4.6 V: then come home.",
+		"Port controller, 7.2 V: come home at 6.2 V."}, Batteries(model(t, "Marram").Setup))
+	list := Batteries(model(t, "Gannet").Setup)
+	require.Equal(t, "Nobody has said at how many volts the transmitter warns: say it in Kit.", list[0])
+	require.Contains(t, list[1], "3.5 V a cell")
 }

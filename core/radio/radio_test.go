@@ -25,8 +25,7 @@ func TestPureWater(t *testing.T) {
 }
 
 // TestSkinDepth: sea water of 4 S/m at 75 MHz has a skin depth of about 3 cm, and of a good conductor it
-// is the
-// root of 2/(ω μ0 σ) (Maxwell; ITU-R P.527 has the same, from memory).
+// is the root of 2/(ω μ0 σ) (Maxwell; ITU-R P.527 has the same, from memory).
 func TestSkinDepth(t *testing.T) {
 	require.InDelta(t, 0.03, 1/Attenuation(75, 20, 4), 0.003)
 	for _, c := range []struct{ mhz, conducts float64 }{{0.01, 4}, {0.1, 5}, {1, 4}} {
@@ -108,10 +107,9 @@ func dive() Dive {
 		AreaM2: 0.09, Drag: Range{1, 1}}
 }
 
-// TestDownByHand: without drag, and the tank empty at once, it goes on for v²/2a: 2.936 N slow down 6 kg and
-// half or all as much water, 9 or 12 kg, by 0.3262 or 0.2447 m/s²; so 0.1 m until the receiver acts, and
-// 0.0153
-// or 0.0204 m more.
+// TestDownByHand: without drag, and the tank empty at once, it goes on for v²/2a: 2.936 N slow down 6 kg
+// and half or all as much water, 9 or 12 kg, by 0.3262 or 0.2447 m/s²; so 0.1 m until the receiver acts,
+// and 0.0153 or 0.0204 m more.
 func TestDownByHand(t *testing.T) {
 	d := dive()
 	d.AreaM2 = 0

@@ -47,10 +47,9 @@ const warmer = 0.02
 // At gives the conductivity at a temperature, °C, of water that has s at 25 °C.
 func At(s, celsius float64) float64 { return s * (1 + warmer*(celsius-25)) }
 
-// Permittivity gives the relative permittivity of water, ε' − jε″, at a frequency, MHz, a temperature,
-// °C, and
-// a conductivity, S/m: a Debye relaxation after Kaatze, J. Chem. Eng. Data 34 (1989) 371, with the conduction
-// of what is dissolved (from memory). Salt lowers ε' by some hundredths, which is left out.
+// Permittivity gives the relative permittivity of water, ε' − jε″, at a frequency, MHz, a temperature, °C,
+// and a conductivity, S/m: a Debye relaxation after Kaatze, J. Chem. Eng. Data 34 (1989) 371, with the
+// conduction of what is dissolved (from memory). Salt lowers ε' by some hundredths, which is left out.
 func Permittivity(mhz, celsius, conducts float64) complex128 {
 	kelvin := celsius + 273.15
 	still := math.Pow(10, 1.94404-1.991e-3*celsius)

@@ -157,6 +157,10 @@ func (c *checker) wiring() {
 		return
 	}
 	for i, f := range c.s.Wiring.Feeds {
+		if f.LowV >= f.Volts && f.LowV > 0 {
+			c.wrong(fmt.Sprintf("wiring.feeds[%d].low_v", i), "is not below the volts of the battery",
+				"use the volts at which the model is to come home, such as 3.5 a cell")
+		}
 		path := fmt.Sprintf("wiring.feeds[%d]", i)
 		c.item(path+".into", f.Into, IsReceiver, "a receiver")
 		if f.Also != nil {

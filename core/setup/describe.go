@@ -91,6 +91,7 @@ func (Transmitter) describe() docs {
 		"controls": "the sticks, levers, switches and buttons that are used",
 		"can":      "what is known of what it can do; what is left out is not known",
 		"power":    "the radio power that it is set to: low for the bench, or full",
+		"low_v":    "the volts of its battery at which it warns; 0 is not said",
 		"own":      "what is set of the transmitter itself: names shown, read-outs, volume, timers",
 		"notes":    notesDoc,
 	}
@@ -414,6 +415,7 @@ func (Feed) describe() docs {
 		"continuous_a": "the current that it gives for as long as you like, amperes; 0 is not said",
 		"peak_a":       "the current that it gives for a moment, amperes; 0 is not said",
 		"ah":           "what the battery holds, ampere hours; 0 is not said",
+		"low_v":        "the volts of the battery at which the model is to come home; 0 is not said",
 		"ohm":          "the resistance inside the battery, ohms; 0 is not said",
 		"switched":     "whether it sits behind a switch, one of its own too",
 		"joint": "whether it passes through the turning joint: the whole lead, or the other leg of " +

@@ -70,7 +70,7 @@ type PieceKind struct {
 // PieceKinds are the kinds of piece, in the order in which a shelf shows them.
 var PieceKinds = []PieceKind{
 	{Key: "transmitter", Name: "transmitter", Many: "transmitters", Shared: true,
-		Own: []string{"name", "power", "own", "notes"}},
+		Own: []string{"name", "power", "low_v", "own", "notes"}},
 	{Key: "module", Name: "add-on module", Many: "add-on modules", Shared: true,
 		Own: []string{"label", "position"}},
 	{Key: "receiver", Name: "receiver", Many: "receivers", List: "receivers",

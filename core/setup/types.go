@@ -104,7 +104,9 @@ type Transmitter struct {
 	Controls []Control `json:"controls" jsonschema:"maxItems=64"`
 	Can      *Can      `json:"can"` // nil: nothing is known
 	// the radio power that it is set to; empty: not said
-	Power string       `json:"power" jsonschema:"enum=low,enum=full"`
+	Power string `json:"power" jsonschema:"enum=low,enum=full"`
+	// of its battery, at which it warns; 0: not said
+	LowV  float64      `json:"low_v" jsonschema:"minimum=0,maximum=100" unit:"V"`
 	Own   []OwnSetting `json:"own"`
 	Notes string       `json:"notes"`
 }
@@ -433,9 +435,11 @@ type Feed struct {
 	ContinuousA float64 `json:"continuous_a" jsonschema:"minimum=0,maximum=1000" unit:"A"`
 	PeakA       float64 `json:"peak_a" jsonschema:"minimum=0,maximum=1000" unit:"A"`
 	AH          float64 `json:"ah" jsonschema:"minimum=0,maximum=10000" unit:"Ah"`
-	Ohm         float64 `json:"ohm" jsonschema:"minimum=0,maximum=1000" unit:"Ω"` // inside the battery
-	Switched    bool    `json:"switched"`                                         // it sits behind a switch
-	Copper              // of the lead, as far as its fork where it has one
+	// of the battery, as it is to come home
+	LowV     float64 `json:"low_v" jsonschema:"minimum=0,maximum=100" unit:"V"`
+	Ohm      float64 `json:"ohm" jsonschema:"minimum=0,maximum=1000" unit:"Ω"` // inside the battery
+	Switched bool    `json:"switched"`                                         // it sits behind a switch
+	Copper           // of the lead, as far as its fork where it has one
 	Fork
 	Joint string `json:"joint" jsonschema:"enum=lead,enum=leg"` // empty: it does not pass through
 }

@@ -3,6 +3,8 @@ package sheet
 import (
 	"slices"
 	"strings"
+
+	"axtren/core/setup"
 )
 
 // deferTo stands once in a sheet.
@@ -60,23 +62,46 @@ var cautions = []caution{
 			"be found out."},
 }
 
-// caution puts each caution before its step: where a sheet lacks that step, before
-// the next it has.
-func (b *builder) caution(sh *Sheet) {
-	m := &model{kind: b.s.Craft.Kind, parts: map[string]bool{}, kinds: map[string]bool{}}
-	for _, d := range b.s.Devices {
+// Cautions gives those that apply before the signal is cut, or power comes on, for the first time.
+func Cautions(s *setup.Setup) []string {
+	m, list := modelOf(s), []string{}
+	for _, c := range cautions {
+		if slices.Contains([]string{"direction", "ends", lossKey}, c.step) && c.applies(m) {
+			list = append(list, c.words)
+		}
+	}
+	if slices.Contains([]string{"boat", "submarine", "amphibian"}, s.Craft.Kind) {
+		list = append(list, "Look for people in the water first, and keep to the rules of the site.")
+	}
+	if m.kinds["esc"] {
+		list = append(list, "Lithium cells: unplug them when you leave the model.")
+	}
+	return append(list, deferTo)
+}
+
+// modelOf gathers what cautions look at.
+func modelOf(s *setup.Setup) *model {
+	m := &model{kind: s.Craft.Kind, parts: map[string]bool{}, kinds: map[string]bool{}}
+	for _, d := range s.Devices {
 		m.kinds[d.Kind] = true
 		m.words += strings.ToLower(d.Label) + " "
 	}
-	for i := range b.s.Outputs {
-		m.words += strings.ToLower(b.s.OutputLabel(i)) + " "
+	for i := range s.Outputs {
+		m.words += strings.ToLower(s.OutputLabel(i)) + " "
 	}
-	if b.s.Stage != nil {
-		for _, p := range b.s.Stage.Parts {
+	if s.Stage != nil {
+		for _, p := range s.Stage.Parts {
 			m.parts[p.Part] = true
 			m.fluid = m.fluid || p.Pump != nil
 		}
 	}
+	return m
+}
+
+// caution puts each caution before its step: where a sheet lacks that step, before
+// the next it has.
+func (b *builder) caution(sh *Sheet) {
+	m := modelOf(b.s)
 	order := []string{"memory", "radio", "channels", "direction", "centre", "ends", "feel", "logic", "steps",
 		"mixes", "shares", "speed", lossKey, "start", shownKey}
 	for _, c := range cautions {

@@ -106,6 +106,34 @@ func (p *Program) unmet(hands []float64) bool {
 	return false
 }
 
+// ChangeMemory makes of a running state one in which the transmitter begins anew, latches and all, as after a
+// change of its memory, while receivers and devices go on.
+func (p *Program) ChangeMemory(st *State) {
+	for i, key := range p.keptKeys {
+		switch p.setup.Item(key.part.ID).Kind {
+		case setup.IsReceiver, setup.IsDevice, 0: // a pin has no id, nor has the half rate of a channel
+		default:
+			st.V[i] = p.initial[i]
+		}
+	}
+	st.V[p.sending], st.V[p.unsettled] = 0, 1
+}
+
+// HoldLatch puts a latch or a toggle on, 1, or off, 0.
+func (p *Program) HoldLatch(st *State, block int, on float64) {
+	st.V[p.BlockSlot(block)] = on
+	st.V[p.unsettled] = 1
+}
+
+// HoldLatches puts all latches and toggles on, as things may have been left in use.
+func (p *Program) HoldLatches(st *State) {
+	for i := range p.setup.Logic {
+		if _, latch := p.setup.Logic[i].StartsAs(); latch {
+			p.HoldLatch(st, i, 1)
+		}
+	}
+}
+
 // Sending tells whether the transmitter sent in the frame that st holds.
 func (p *Program) Sending(st *State) bool { return st.V[p.sending] != 0 }
 

@@ -11,11 +11,13 @@ import (
 	"axtren/core/words"
 )
 
-// The kinds of drill: the set is switched on, the receivers are, the signal is cut, the hands let go of
-// what springs back, or put everything to where it starts.
+// The kinds of drill: the set is switched on, the receivers are, its memory is changed while they are on
+// and all latches are, the signal is cut, the hands let go of what springs back, or put everything to
+// where it starts.
 const (
 	SwitchOn    = "switch_on"
 	ReceiversOn = "receivers_on"
+	NewMemory   = "new_memory"
 	CutLink     = "cut_link"
 	LetGo       = "let_go"
 	AllRest     = "all_rest"
@@ -73,6 +75,11 @@ func (g *Stage) choices() []choice {
 			continue
 		}
 		list = append(list, one)
+	}
+	for i := range g.p.Setup().Devices { // servos that may have been left anywhere
+		if hand, ok := g.p.Hand(string(g.p.Setup().Devices[i].ID)); ok {
+			list = append(list, choice{hand, []float64{-100, 0, 100}})
+		}
 	}
 	return list
 }
@@ -154,6 +161,8 @@ func (g *Stage) rows(kind string, hands signal.Hands) (first, then signal.Hands)
 	case SwitchOn:
 		first, then = g.rest(first), g.rest(then)
 		on(first, "transmitter", 0)
+	case NewMemory:
+		first, then = g.rest(first), g.rest(then)
 	case ReceiversOn:
 		first, then = g.rest(first), g.rest(then)
 		for _, rx := range g.p.Setup().Receivers {
@@ -210,6 +219,11 @@ func (g *Stage) movable() []string {
 	for _, rx := range g.p.Setup().Receivers {
 		ids = append(ids, string(rx.ID))
 	}
+	for _, d := range g.p.Setup().Devices {
+		if _, ok := g.p.Hand(string(d.ID)); ok {
+			ids = append(ids, string(d.ID))
+		}
+	}
 	return ids
 }
 
@@ -233,7 +247,10 @@ func (g *Stage) Drill(kind string, hands signal.Hands, on *signal.State, st *Sta
 			if !known {
 				i = len(d.Lines)
 				at[one.Words] = i
-				one.Such, one.Play = g.stanceWords(stance), strconv.Itoa(n)
+				one.Such = g.stanceWords(stance)
+				if kind != NewMemory { // no script changes the memory
+					one.Play = strconv.Itoa(n)
+				}
 				d.Lines = append(d.Lines, one)
 			}
 			d.Lines[i].Count++
@@ -275,6 +292,11 @@ func (g *Stage) stanceWords(hands signal.Hands) string {
 		}
 		places = append(places, g.p.Setup().ControlLabel(i)+" at "+at)
 	}
+	for i := range g.p.Setup().Devices {
+		if hand, ok := g.p.Hand(string(g.p.Setup().Devices[i].ID)); ok && hands[hand] != signal.NotChosen {
+			places = append(places, g.p.Setup().DeviceLabel(i)+" left at "+words.SignedShort(hands[hand]))
+		}
+	}
 	if places == nil {
 		return "everything where it usually is"
 	}
@@ -287,7 +309,13 @@ func (g *Stage) run(kind string, hands signal.Hands) []Said {
 	on, st := g.p.PowerOn(), g.Start()
 	for range int(drillAt / g.frame) {
 		g.p.Step(on, first)
+		if kind == NewMemory {
+			g.p.HoldLatches(on)
+		}
 		g.Step(st, on)
+	}
+	if kind == NewMemory {
+		g.p.ChangeMemory(on)
 	}
 	return g.after(kind, then, on, st)
 }

@@ -2,6 +2,7 @@ package stage_test
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -211,4 +212,58 @@ func BenchmarkStep(b *testing.B) {
 			}
 		})
 	}
+}
+
+// TestTheModelIsSwitchedOn: receivers on last: every part goes to where the hands have it.
+func TestTheModelIsSwitchedOn(t *testing.T) {
+	s := read(t, left)
+	d := s.g.Drill(stage.ReceiversOn, s.hands, s.on, s.st)
+	require.Equal(t, 6, d.Of)
+	require.Contains(t, words(d), "Winch motor turns at 40", "the transmitter is on already, the switch at far")
+	for _, l := range d.Lines {
+		require.NotEmpty(t, l.Play, l.Words)
+	}
+	script := s.g.Script(stage.ReceiversOn, 0, s.hands)
+	require.Contains(t, script, "0,rx,off\n")
+	require.Contains(t, script, "1,rx,on\n")
+}
+
+// TestTheMemoryIsChanged: latches that were on are as new, while the receiver goes on: what they held moves.
+func TestTheMemoryIsChanged(t *testing.T) {
+	const latched = `
+craft: {kind: other}
+transmitter: {controls: [{id: key, label: key, kind: switch, positions: ["off", press], spring_to: "off"}]}
+logic: [{id: down, block: toggle, in: key.press, start: %s}]
+mixes: [{to: legs, from: -100}, {to: legs, from: 100, when: down, combine: instead}]
+outputs: [{id: legs, channel: 1}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: leg_servo, label: leg servo, on: rx.1, kind: servo}]
+`
+	for _, start := range []string{"false", "kept"} {
+		s := read(t, fmt.Sprintf(latched, start))
+		d := s.g.Drill(stage.NewMemory, s.hands, s.on, s.st)
+		require.Equal(t, []string{"Leg servo moves by 200 percent"}, words(d), start)
+		require.Empty(t, d.Lines[0].Play, "no script changes the memory")
+	}
+	s := read(t, fmt.Sprintf(latched, "true"))
+	require.Equal(t, []string{"Nothing moves"}, words(s.g.Drill(stage.NewMemory, s.hands, s.on, s.st)))
+	require.Equal(t, 0.0, s.on.At(s.p.BlockSlot(0)), "what runs is left alone")
+}
+
+// TestServosLeftAnywhere: one that may stand anywhere is tried at both ends and in the middle.
+func TestServosLeftAnywhere(t *testing.T) {
+	s := read(t, strings.Replace(left, "left_at: -100", "left_at: unknown", 1))
+	d := s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st)
+	require.Equal(t, 3*2*3, d.Of)
+	var far *stage.Said
+	for i := range d.Lines {
+		if d.Lines[i].Words == "Leg servo moves by 196 percent" { // from where it is after its first frame
+			far = &d.Lines[i]
+		}
+	}
+	require.NotNil(t, far)
+	require.Contains(t, far.Such, "leg servo left at")
+	stance, err := strconv.Atoi(far.Play)
+	require.NoError(t, err)
+	require.Contains(t, s.g.Script(stage.SwitchOn, stance, s.hands), "0,leg_servo,")
 }

@@ -128,7 +128,7 @@ var fields = map[string]string{
 	"feeds": "what feeds", "leads": "known of leads", "into": "feeds", "device": "by way of", "gives_v": "gives",
 	"feeds.volts":  "battery",
 	"leads.device": "device", "regulator": "regulator", "continuous_a": "for long", "peak_a": "for a moment",
-	"ah": "battery holds", "switched": "behind a switch", "length_mm": "length",
+	"ah": "battery holds", "low_v": "low battery at", "switched": "behind a switch", "length_mm": "length",
 	"awg": "gauge, AWG", "checked": "polarity measured", "draws_a.work": "current at work",
 	"draws_a.at_v": "the most was measured at",
 	"also":         "by a Y lead also", "leg_mm": "first leg", "other_leg_mm": "other leg",

@@ -1310,6 +1310,8 @@ export interface components {
             patch: components["schemas"]["Patch"];
         };
         LossTold: {
+            /** @description Before the signal is cut, or power comes on, for the first time */
+            cautions: string[];
             under?: components["schemas"]["UnderTold"];
             revision: number;
             /** @description In the order of the document */
@@ -1383,6 +1385,8 @@ export interface components {
             output: string;
             /** @description What mends it by a press; empty: nothing */
             mend: string;
+            /** @description The place in which it is mended; empty: this one */
+            leads: string;
             patch?: components["schemas"]["Patch"];
         };
         HoldTold: {
@@ -1395,6 +1399,8 @@ export interface components {
             lines: string[];
             /** @description The transmitter waits for that already */
             same: boolean;
+            /** @description At how many volts each is low */
+            batteries: string[];
             /** @description What the patch does, in words; empty: there is none */
             does: string;
             patch?: components["schemas"]["Patch"];
@@ -2881,7 +2887,7 @@ export interface components {
              */
             t: "stage";
             /** @enum {string} */
-            drill: "" | "switch_on" | "receivers_on" | "cut_link" | "let_go" | "all_rest";
+            drill: "" | "switch_on" | "receivers_on" | "new_memory" | "cut_link" | "let_go" | "all_rest";
         };
         /** @description The pair whose fields are wanted, an unknown one for the first there is; left out ends it */
         ToMixing: {
@@ -3363,7 +3369,7 @@ export interface components {
         };
         Drill: {
             /** @enum {string} */
-            kind: "switch_on" | "receivers_on" | "cut_link" | "let_go" | "all_rest";
+            kind: "switch_on" | "receivers_on" | "new_memory" | "cut_link" | "let_go" | "all_rest";
             /** @description stances looked at */
             of: number;
             /** @description those are all */

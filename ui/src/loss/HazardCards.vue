@@ -3,11 +3,17 @@
 import Button from 'primevue/button'
 
 import type { Schemas } from '../api/client'
+import { places } from '../places/places'
 import { useOnce } from '../composables/useOnce'
 import { useEdits } from '../stores/edits'
 import { usePlayer } from '../stores/player'
 
-const props = defineProps<{ hazards: Schemas['LossHazard'][]; drill?: Schemas['LossDrill'] }>()
+const props = defineProps<{
+  id: string
+  hazards: Schemas['LossHazard'][]
+  drill?: Schemas['LossDrill']
+}>()
+const titles = Object.fromEntries(places.map((place) => [place.name, place.title]))
 const emit = defineEmits<{ back: [] }>()
 const edits = useEdits()
 const player = usePlayer()
@@ -24,6 +30,9 @@ const worst = (output: string) => props.drill?.stands.find((one) => one.output =
       </p>
       <div class="acts">
         <Button v-if="one.patch" @click="once($event, () => edits.keep(one.patch!))">{{ one.mend }}</Button>
+        <RouterLink v-if="one.leads" :to="{ name: one.leads, params: { id } }">{{
+          titles[one.leads]
+        }}</RouterLink>
         <button
           v-if="worst(one.output)"
           type="button"

@@ -30,6 +30,7 @@ const { answer, problem } = useRevised(
         >{{ answer.does }}</Button
       >
     </template>
+    <p v-for="line in answer?.batteries ?? []" :key="line">{{ line }}</p>
     <p class="soft">
       Switch on the transmitter first, then the model; off in the other order. The other way round the model
       does what it does on a lost signal, until the transmitter wakes.

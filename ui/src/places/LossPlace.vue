@@ -220,6 +220,9 @@ function show(which: Tab) {
           <Button class="quiet" :aria-pressed="powered === 'receivers_on'" @click="power('receivers_on')"
             >Model on, the transmitter already</Button
           >
+          <Button class="quiet" :aria-pressed="powered === 'new_memory'" @click="power('new_memory')"
+            >Memory changed, the model on</Button
+          >
         </div>
         <DrillLines :drill="stage.drill?.kind === powered ? stage.drill : undefined" />
       </template>
@@ -266,11 +269,11 @@ function show(which: Tab) {
         <Button class="quiet" @click="staged = true">Show the stage</Button>
       </p>
       <h3>What can hurt</h3>
-      <p class="soft">
-        Propeller off or wheels clear, pressure out and fuel shut before the signal is cut for the first time.
-        You decide; local rules and those of the site come first.
-      </p>
-      <HazardCards :hazards="answer?.hazards ?? []" :drill="drill" @back="show('back')" />
+      <HazardCards :id="id" :hazards="answer?.hazards ?? []" :drill="drill" @back="show('back')" />
+      <details class="cautions" open>
+        <summary>Before you cut the signal for the first time</summary>
+        <p v-for="line in answer?.cautions ?? []" :key="line">{{ line }}</p>
+      </details>
       <h3 class="next">Before the transmitter wakes</h3>
       <StartLeast :id="id" />
     </aside>
@@ -300,6 +303,20 @@ h3 {
 
 .below {
   margin-top: 20px;
+}
+
+.cautions {
+  margin-bottom: 8px;
+  line-height: 1.4;
+}
+
+.cautions summary {
+  cursor: pointer;
+  min-height: 32px;
+}
+
+.cautions p {
+  margin: 0 0 4px;
 }
 
 .over {

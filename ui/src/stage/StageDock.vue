@@ -26,6 +26,7 @@ const asked = shallowRef<Drill['kind'] | 'how'>()
 const titles: Record<Drill['kind'], string> = {
   switch_on: 'When the transmitter is switched on',
   receivers_on: 'When the model is switched on',
+  new_memory: 'When the memory is changed, the model on',
   cut_link: 'When the signal is cut',
   let_go: 'When the hands let go',
   all_rest: 'When all goes to rest',
