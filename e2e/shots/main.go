@@ -138,12 +138,6 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Wait("document.querySelector('.dock svg .part')") },
 		func() error { return p.Drag("[data-stick='Right stick']", -14, -34, false) },
 		func() error { return p.Wait("document.querySelector('.dock .trail')?.points.length > 24") },
-		func() error {
-			return press("[...document.querySelectorAll('.dock button')].find(b => b.innerText === 'Cut " +
-				"the signal').click()")
-		},
-		func() error { return p.Wait("document.querySelectorAll('.drill li').length > 1") },
-		func() error { return shot("drill") },
 		p.Release,
 		func() error { return to(p, "mixing") },
 		func() error { return p.Wait("document.querySelectorAll('.compared canvas').length === 6") },
@@ -160,6 +154,10 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Click("[data-switch='spray.press']") },
 		func() error { return p.Wait("document.querySelector('.kit .moving')") },
 		func() error { return shot("kit") },
+		func() error { return to(p, "loss") },
+		func() error { return p.Wait("document.querySelector('[data-cuts]')?.dataset.cuts > 1000") },
+		func() error { return p.Wait("document.querySelector('[data-returns]')") },
+		func() error { return shot("loss") },
 		func() error { return to(p, "plan") },
 		func() error { return p.Wait("document.querySelector('[data-power] dd')") },
 		func() error { return p.Wait("document.querySelector('.stands').innerText.includes(';')") },
