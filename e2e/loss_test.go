@@ -128,4 +128,31 @@ func TestBeforeTheTransmitterWakes(t *testing.T) {
 	p.opensModel("Stoat", "loss", "document.querySelector('.loss')")
 	p.sees(shows("[data-least]", "Nothing is said of what must rest at power-on"))
 	p.sees("!document.querySelector('[data-behind=under]')")
+
+	// a receiver that stores what the sticks show: how they are held
+	id, err := p.app.Make(`format: axtren-setup
+version: 1
+name: Old boat
+craft: {kind: boat}
+transmitter:
+  controls:
+    - {id: dive, kind: axis, label: Left stick, plus: up, minus: down, stick: left, along: y}
+    - {id: fill, kind: switch, label: Tank, positions: [blow, fill], start: fill}
+mixes: [{to: planes, from: dive}, {to: tank, from: fill}]
+outputs:
+  - {id: planes, label: Planes, channel: 1, loss: {mode: preset, value: 60}}
+  - {id: tank, label: Tank valve, channel: 2, loss: {mode: preset, value: -100}}
+receivers: [{id: rx, label: Old receiver, stores: button, failsafe: {can: [preset]},
+    pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+`)
+	p.goes(err)
+	p.goes(p.page.Go(p.app.URL + "/models/" + id + "/loss"))
+	p.clicks("[data-loss=planes] .opens")
+	p.sees(shows("[data-asked=planes]", "Old receiver stores what the sticks show at a press of its button."))
+	p.presses("How are the sticks held for Old receiver?")
+	p.sees(shows("[data-asked=planes] ol", "Left stick held to +60, towards up (+60)."))
+	p.sees(shows("[data-asked=planes] ol", "Tank at blow."))
+	p.sees("document.querySelectorAll('[data-hazard]').length === 0")
+	p.clicks("[data-behind=under]")
+	p.sees(shows(".under", "Say what it dives in"))
 }

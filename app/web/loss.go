@@ -9,17 +9,12 @@ import (
 	"axtren/core/radio"
 	"axtren/core/setup"
 	"axtren/core/sheet"
-	"axtren/core/signal"
 )
 
 // GetLoss asks what each function is to do on a lost signal, and tells what can hurt then.
 func (m *models) GetLoss(ctx context.Context,
 	r contract.GetLossRequestObject) (contract.GetLossResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	p, err := signal.Compile(head.Doc.Setup)
+	head, p, err := m.compiled(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

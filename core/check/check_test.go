@@ -195,6 +195,17 @@ func TestReadiness(t *testing.T) {
 	require.NoError(t, err)
 	stands := Readiness(p)
 	require.Equal(t, "Functions", stands[0].Place)
+	text, err := os.ReadFile("../../demo/marram.yaml")
+	require.NoError(t, err)
+	doc, err = setup.ReadYAML(text)
+	require.NoError(t, err)
+	marram, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	var places []string
+	for _, stand := range Readiness(marram) {
+		places = append(places, stand.Place)
+	}
+	require.Equal(t, []string{"Loss and start", "Kit"}, places, "what can hurt stands first")
 	require.Contains(t, stands[0].Words, "more")
 }
 

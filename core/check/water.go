@@ -42,8 +42,15 @@ func Readiness(p *signal.Program) []Stand {
 			stands = append(stands, claims(p.Setup(), place.Title)...)
 		}
 	}
+	last := func(s Stand) int { // what goes on while nobody is in command stands first among its like
+		if s.Place == words.TitleOf("loss") {
+			return 0
+		}
+		return 1
+	}
 	slices.SortStableFunc(stands, func(a, b Stand) int {
-		return cmp.Compare(slices.Index(severities, a.Severity), slices.Index(severities, b.Severity))
+		return cmp.Or(cmp.Compare(slices.Index(severities, a.Severity), slices.Index(severities, b.Severity)),
+			cmp.Compare(last(a), last(b)))
 	})
 	return stands
 }

@@ -24,10 +24,29 @@ type Start struct {
 // each of its claims at_start holds: docs/format.md, section 31. Where there is a choice, controls are waited
 // for where they rest or begin.
 //
-// A run that breaks a claim under some entries has to be kept from beginning by a further one: on a control
-// that decides the claim, at another position than the run has it at a power-on. So all checks that can do it
-// are found by following the runs that break what is broken, with at most one entry more each time.
+// Where the first frame decides everything, all ways of waiting for controls are worked out in a table.
+// Else a
+// run that breaks a claim under some entries has to be kept from beginning by a further one: on a control
+// that
+// decides the claim, at another position than the run has it at a power-on; so all checks that can do it are
+// found by following the runs that break what is broken, with at most one entry more each time.
 func LeastStart(ctx context.Context, s *setup.Setup, budget Budget) Start {
+	q := newStarting(ctx, s, budget)
+	c, ok := q.table()
+	if !ok || !q.exact {
+		return q.searched()
+	}
+	q.found = c.best()
+	switch {
+	case q.found == nil: // not even with every control waited for
+		return Start{Entries: []setup.StartEntry{}, Fewest: true}
+	case s.Keeps():
+		return q.searched()
+	}
+	return q.proved() // nothing but the first frame decides, and any power-on is like the first
+}
+
+func newStarting(ctx context.Context, s *setup.Setup, budget Budget) *starting {
 	q := &starting{ctx: ctx, budget: budget, known: map[string]*Verdict{}}
 	q.s = withStart(s, nil)
 	for i := range s.Claims {
@@ -36,9 +55,14 @@ func LeastStart(ctx context.Context, s *setup.Setup, budget Budget) Start {
 		}
 	}
 	q.candidates()
+	return q
+}
+
+// searched looks for the entries by following the runs that break a claim.
+func (q *starting) searched() Start {
 	for most := range len(q.controls) + 1 {
 		for _, all := range []bool{false, true} { // first only where controls rest or begin
-			q.all, q.cutShort = all, false
+			q.all, q.cutShort, q.seen = all, false, map[string]bool{}
 			if q.search(map[int]int{}, most) {
 				return Start{Possible: true, Entries: q.widened(), Fewest: q.why == "" && (q.exact || most <= 1)}
 			}
@@ -51,6 +75,17 @@ func LeastStart(ctx context.Context, s *setup.Setup, budget Budget) Start {
 		q.why = "levers that act together can stand in more ways than were tried, and none of those does it"
 	}
 	return Start{Entries: []setup.StartEntry{}, Fewest: q.why == "", Why: q.why}
+}
+
+// proved decides the claims under what was found.
+func (q *starting) proved() Start {
+	for _, claim := range q.claims {
+		if v := q.decide(claim, q.entries(q.found, claim)); v.Verdict != Holds {
+			return Start{Entries: []setup.StartEntry{}, Why: "“" + q.s.Label(setup.IsClaim.At(claim)) +
+				"” was not decided: " + v.Why}
+		}
+	}
+	return Start{Possible: true, Entries: q.widened(), Fewest: true}
 }
 
 // withStart is a copy of a setup that waits for other entries.
@@ -73,7 +108,8 @@ type starting struct {
 	all      bool   // look at all positions, not only at those where controls rest or begin
 	cutShort bool   // a further entry might have done it
 	known    map[string]*Verdict
-	found    map[int]int // of a control in controls, the position in its list
+	seen     map[string]bool // what was chosen and led nowhere, whatever came first
+	found    map[int]int     // of a control in controls, the position in its list
 }
 
 // waited is a control that can be waited for.
@@ -211,6 +247,11 @@ func wordsOf(e *setup.StartEntry) string {
 
 // search tells whether at most so many entries more than those that are chosen do it; found has them.
 func (q *starting) search(chosen map[int]int, more int) bool {
+	key := fmt.Sprint(chosen)
+	if q.seen[key] { // what was chosen in another order led nowhere either
+		return false
+	}
+	q.seen[key] = true
 	for _, claim := range q.claims {
 		entries := q.entries(chosen, claim)
 		v := q.decide(claim, entries)
@@ -247,6 +288,107 @@ func (q *starting) search(chosen map[int]int, more int) bool {
 	}
 	q.found = chosen
 	return true
+}
+
+// mostCubes bounds in how many ways controls are waited for at one position, or not at all.
+const mostCubes = 1 << 20
+
+// cubes are all ways of waiting for controls at one position each, or not at all, with whether all claims
+// hold
+// in the first frame then: digit by digit, a control each, its positions and then that it is not waited for.
+type cubes struct {
+	q       *starting
+	strides []int
+	good    []bool
+}
+
+// table works out all cubes; ok is false where they are too many. One that leaves a control open is good
+// where
+// it is good at each of its positions, so each needs only those before it.
+func (q *starting) table() (c cubes, ok bool) {
+	n := 1
+	for i := range q.controls {
+		c.strides = append(c.strides, n)
+		if n *= len(q.controls[i].at) + 1; n > mostCubes {
+			return c, false
+		}
+	}
+	p, err := signal.Compile(q.s)
+	if err != nil {
+		return c, false
+	}
+	c.q, c.good = q, make([]bool, n)
+	st, first, hands := p.PowerOn(), p.PowerOn(), p.Rest()
+	for cube := range n {
+		open := c.open(cube, 0)
+		if open == len(q.controls) {
+			for i := range q.controls {
+				w := &q.controls[i]
+				hand, _ := p.Hand(string(q.s.Transmitter.Controls[w.index].ID))
+				hands[hand] = w.at[c.digit(cube, i)]
+			}
+			st.CopyFrom(first)
+			p.Step(st, hands)
+			c.good[cube] = q.rests(p, st)
+			continue
+		}
+		all := true
+		for at := range q.controls[open].at {
+			all = all && c.good[cube-(len(q.controls[open].at)-at)*c.strides[open]]
+		}
+		c.good[cube] = all
+	}
+	return c, true
+}
+
+func (c *cubes) digit(cube, control int) int {
+	return cube / c.strides[control] % (len(c.q.controls[control].at) + 1)
+}
+
+// open is the first control, from one on, that a cube leaves open; their number where it leaves none.
+func (c *cubes) open(cube, from int) int {
+	for i := from; i < len(c.q.controls); i++ {
+		if c.digit(cube, i) == len(c.q.controls[i].at) {
+			return i
+		}
+	}
+	return len(c.q.controls)
+}
+
+// rests tells whether all claims hold in a first frame.
+func (q *starting) rests(p *signal.Program, st *signal.State) bool {
+	return !slices.ContainsFunc(q.claims, func(i int) bool {
+		start := q.s.Claims[i].AtStart
+		at := st.At(p.Routes[q.s.Item(start.Output).Index].P)
+		return math.Abs(at-start.Value) > start.Within+dust
+	})
+}
+
+// best is the good cube that waits for the fewest controls, of those the one that waits for most where they
+// rest or begin, and of those for the first of the controls; nil where none is good.
+func (c *cubes) best() (chosen map[int]int) {
+	var key []int
+	for cube, good := range c.good {
+		if !good {
+			continue
+		}
+		own, elsewhere := map[int]int{}, 0
+		rank := []int{0, 0}
+		for i := range c.q.controls {
+			if at := c.digit(cube, i); at < len(c.q.controls[i].at) {
+				own[i] = at
+				rank = append(rank, i, at)
+				if at != c.q.controls[i].first {
+					elsewhere++
+				}
+			}
+		}
+		rank[0], rank[1] = len(own), elsewhere
+		if key == nil || slices.Compare(rank, key) < 0 {
+			chosen, key = own, rank
+		}
+	}
+	return chosen
 }
 
 // hands gives where a run that breaks a claim has a control as the transmitter begins to send.

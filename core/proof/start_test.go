@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -106,7 +107,11 @@ func TestLeastStartByHand(t *testing.T) {
 // TestStartWithAKeptLatch: a latch that wakes as it was left has to be kept from being left on; the sprung
 // button that sets it can be held as the transmitter wakes again.
 func TestStartWithAKeptLatch(t *testing.T) {
-	const text = `
+	require.Equal(t, "button off, lock safe", entriesOf(leastStart(t, kept)), "set wins: it must not be held")
+	require.Equal(t, "lock safe", entriesOf(leastStart(t, strings.Replace(kept, "block: sr", "block: rs", 1))))
+}
+
+const kept = `
 format: axtren-setup
 version: 1
 transmitter:
@@ -122,9 +127,6 @@ outputs:
 claims:
   - {id: rests, at_start: {output: motor, value: 0, within: 2}}
 `
-	require.Equal(t, "button off, lock safe", entriesOf(leastStart(t, text)), "set wins: it must not be held")
-	require.Equal(t, "lock safe", entriesOf(leastStart(t, strings.Replace(text, "block: sr", "block: rs", 1))))
-}
 
 // TestStartReplacesTheEntries: those that there are do not count.
 func TestStartReplacesTheEntries(t *testing.T) {
@@ -135,7 +137,7 @@ func TestStartReplacesTheEntries(t *testing.T) {
 
 // TestStartIsStopped: what was not searched is not said.
 func TestStartIsStopped(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte(started("  - {to: motor, from: lever}\n", motorRests)))
+	doc, err := setup.ReadYAML([]byte(kept))
 	require.NoError(t, err)
 	ctx, cancel := context.WithCancel(context.Background())
 	cancel()
@@ -267,6 +269,9 @@ func TestStartAgainstPlainEnumeration(t *testing.T) {
 		want := fewestEntries(t, doc.Setup)
 		found := leastStart(t, text)
 		require.Empty(t, found.Why, text)
+		searched := newStarting(context.Background(), doc.Setup, Budget{Bytes: 64 << 20}).searched()
+		require.Equal(t, found.Possible, searched.Possible, "following what breaks finds as much: %s", text)
+		require.Len(t, searched.Entries, len(found.Entries), text)
 		require.True(t, found.Fewest, text)
 		if want < 0 {
 			require.False(t, found.Possible, text)
@@ -282,5 +287,30 @@ func TestStartAgainstPlainEnumeration(t *testing.T) {
 		require.Greater(t, impossible, 3)
 		require.Greater(t, many[1], 3)
 		require.Greater(t, many[2]+many[3], 3)
+	}
+}
+
+// TestStartThatCannotBeIsQuick: ten switches that all decide it, and no way of leaving them is right.
+func TestStartThatCannotBeIsQuick(t *testing.T) {
+	var controls, mixes strings.Builder
+	for i := range 10 {
+		fmt.Fprintf(&controls, "    - {id: s%d, kind: switch, positions: [a, b]}\n", i)
+		fmt.Fprintf(&mixes, "  - {to: motor, from: 5, when: s%d.b}\n", i)
+	}
+	text := func(value int) string {
+		return "format: axtren-setup\nversion: 1\ntransmitter:\n  controls:\n" + controls.String() + "mixes:\n" +
+			mixes.String() + "outputs: [{id: motor, channel: 1}]\n" +
+			fmt.Sprintf("claims: [{id: rests, at_start: {output: motor, value: %d, within: 2}}]\n", value)
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
+	defer cancel()
+	for value, entries := range map[int]int{-10: -1, 60: -1, 0: 10, 25: 10} {
+		doc, err := setup.ReadYAML([]byte(text(value)))
+		require.NoError(t, err)
+		found := LeastStart(ctx, doc.Setup, Budget{Bytes: 64 << 20})
+		require.Empty(t, found.Why, value)
+		require.True(t, found.Fewest, value)
+		require.Equal(t, entries >= 0, found.Possible, value)
+		require.Len(t, found.Entries, max(entries, 0), value)
 	}
 }

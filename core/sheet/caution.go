@@ -73,6 +73,9 @@ func Cautions(s *setup.Setup) []string {
 	if slices.Contains([]string{"boat", "submarine", "amphibian"}, s.Craft.Kind) {
 		list = append(list, "Look for people in the water first, and keep to the rules of the site.")
 	}
+	list = append(list,
+		"What a menu calls its normal is not to be believed, but tried: switch the transmitter off, and "+
+			"look at every part.")
 	if m.kinds["esc"] {
 		list = append(list, "Lithium cells: unplug them when you leave the model.")
 	}

@@ -376,6 +376,7 @@ type watched struct {
 	most  float64 // the most that it turned
 	last  int     // frames until it last turned
 	lit   bool
+	meets bool // it was where another part is
 }
 
 func (w *watched) see(now pose, k int) {
@@ -389,12 +390,16 @@ func (w *watched) see(now pose, k int) {
 		w.most = now.turn
 	}
 	w.lit = w.lit || now.at != 0
+	w.meets = w.meets || now.flags&Clashes != 0
 }
 
 // say tells what a part did.
 func (w *watched) say(p *part, kind string, before, after pose, frame float64) (list []Said) {
 	add := func(danger bool, format string, args ...any) {
 		list = append(list, Said{Words: words.Capital(fmt.Sprintf(format, args...)), Danger: danger})
+	}
+	if w.meets && before.flags&Clashes == 0 {
+		add(true, "%s comes to where another part is", p.label)
 	}
 	switch { // what a motor turns
 	case after.turn != 0 && before.turn != 0 && kind != SwitchOn && kind != ReceiversOn:

@@ -426,6 +426,15 @@ stage:
 	_, _, _, flags = s.part("Ramp")
 	require.NotZero(t, flags&stage.Clashes)
 	require.Contains(t, s.g.Words(s.st, s.on).More, "In each other's way: Ramp, Leg.")
+	var meets []string
+	for _, line := range s.g.Drill(stage.SwitchOn, s.hands, s.on, s.st).Lines {
+		if strings.HasSuffix(line.Words, "comes to where another part is") {
+			require.True(t, line.Danger)
+			meets = append(meets, line.Words)
+		}
+	}
+	require.ElementsMatch(t, []string{"Ramp comes to where another part is",
+		"Leg comes to where another part is"}, meets)
 	s.hand("r", -100)
 	s.play(0.1)
 	_, _, _, flags = s.part("Leg")

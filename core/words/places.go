@@ -28,6 +28,16 @@ var homes = map[string]string{
 	"plan": "plan", "wiring": "plan", "stand": "functions",
 }
 
+// TitleOf gives the title of a place by its key.
+func TitleOf(key string) string {
+	for _, place := range Places {
+		if place.Key == key {
+			return place.Title
+		}
+	}
+	return key
+}
+
 // Home gives the key of the place in which the parts of a list live, or a group of the
 // document such as transmitter; empty where it has none.
 func Home(list string) string { return homes[list] }
