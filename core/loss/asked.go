@@ -390,6 +390,23 @@ func Hold(ctx context.Context, s *setup.Setup, receiver int, budget proof.Budget
 	return []string{"Not found out: " + v.Why + "."}, false
 }
 
+// standing says where a control is held, a stick with its figure: it may have to be half way.
+func standing(s *setup.Setup, i int, v float64) string {
+	c := &s.Transmitter.Controls[i]
+	if c.Axis == nil {
+		_, at := words.Put(s, i, v)
+		return at
+	}
+	says, way := s.ControlLabel(i)+" held at "+words.SignedShort(v), c.Plus
+	if v < 0 {
+		way = c.Minus
+	}
+	if v == 0 || way == "" {
+		return says
+	}
+	return says + ", towards " + way
+}
+
 // held says where each control that moved is after some movements, in the order of the controls.
 func held(s *setup.Setup, rows []proof.Row) []string {
 	p, err := signal.Compile(s)
@@ -404,11 +421,7 @@ func held(s *setup.Setup, rows []proof.Row) []string {
 	for i := range s.Transmitter.Controls {
 		id := string(s.Transmitter.Controls[i].ID)
 		if v, err := p.HandValue(id, last[id]); err == nil {
-			_, stands := words.Put(s, i, v)
-			if s.Transmitter.Controls[i].Axis != nil {
-				stands += " (" + words.SignedShort(v) + ")"
-			}
-			lines = append(lines, stands+".")
+			lines = append(lines, standing(s, i, v)+".")
 		}
 	}
 	if lines == nil {

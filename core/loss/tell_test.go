@@ -230,7 +230,7 @@ func TestHowSticksAreHeld(t *testing.T) {
 	}
 	said, ok := hold(button)
 	require.True(t, ok, said)
-	require.Equal(t, "Left stick held towards up (+100).\nTank at blow.\nHold all of it so, wait until "+
+	require.Equal(t, "Left stick held at +100, towards up.\nTank at blow.\nHold all of it so, wait until "+
 		"nothing moves any more, and press the button of Old receiver. Then read back what it does: switch the "+
 		"transmitter off.", said)
 	said, ok = hold(strings.Replace(button, "{to: tank, from: fill}", "{to: tank, from: dive}", 1))
