@@ -225,8 +225,9 @@ func TestNoRowMovesAway(t *testing.T) {
 	}
 }
 
-// TestTheKitSaysWhatIsBeyondIt: what this transmitter cannot do, leading to the part that wants it, and
-// apart from it what else was found there.
+// TestTheKitSaysWhatIsBeyondIt: what this transmitter cannot do, leading to the part that wants it; apart
+// from it
+// what else was found there; and what goes on when the signal is lost stands in its own place.
 func TestTheKitSaysWhatIsBeyondIt(t *testing.T) {
 	p := sit(t)
 	id, err := p.app.Make(`format: axtren-setup
@@ -239,7 +240,9 @@ demands: [{id: helm, label: Helm, from: a, rates: [{when: sw.high, rate: 50}]}]
 outputs: [{id: screw, label: Screw, channel: 1, start: {value: 0}, loss: {mode: preset, value: 0}}]
 mixes: [{to: screw, from: helm}]
 receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
-devices: [{id: box, label: Light box, on: rx.1, kind: step_box, steps: 3, at: 50, loss: 1}]
+devices:
+  - {id: box, label: Light box, on: rx.1, kind: step_box, steps: 3, at: 50, loss: 1}
+  - {id: motor, label: Bow motor, on: rx.1, kind: esc, learned_us: {low: 1000, neutral: 1400, high: 2000}}
 `)
 	require.NoError(t, err)
 	p.goes(p.page.Go(p.app.URL + "/models/" + id + "/kit"))
@@ -247,11 +250,15 @@ devices: [{id: box, label: Light box, on: rx.1, kind: step_box, steps: 3, at: 50
 	said, err := rig.Eval[string](p.page, "document.querySelector('aside').innerText")
 	p.goes(err)
 	require.Regexp(t, `(?s)What this transmitter cannot do.*Helm has 2 rates, and this transmitter has 1\..*`+
-		`What was found.*Light box goes to step 1 when its pulses stop, but on a lost signal its pin will go to a `+
-		`position\.`, said)
+		`What was found.*Bow motor hums with hands off`, said)
+	require.NotContains(t, said, "Light box goes to step 1")
 	p.clicks("aside .go")
 	p.sees("location.pathname.endsWith('/functions') && location.search === '?part=demands/helm'")
 	p.sees(shows(".form h3", "Helm"))
+	p.goes(p.page.Go(p.app.URL + "/models/" + id + "/loss"))
+	p.sees(shows("[data-hazard]",
+		"Light box goes to step 1 when its pulses stop, but on a lost signal its pin will go to "+
+			"a position."))
 }
 
 // TestWhatTheTransmitterCannot is said in Kit with the nearest way, which one press takes over

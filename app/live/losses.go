@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"runtime"
 	"strings"
 	"sync/atomic"
 	"time"
@@ -162,7 +163,8 @@ func (f *lossesFeature) drill(ctx context.Context, b *bench, p *signal.Program, 
 }
 
 func (*lossesFeature) wish(rows []signal.Row) loss.Wish {
-	return loss.Wish{Rows: rows, ForS: -1, AfterS: lossAfterS, BackS: lossBackS}
+	return loss.Wish{Rows: rows, ForS: -1, AfterS: lossAfterS, BackS: lossBackS,
+		Cores: max(runtime.GOMAXPROCS(0)-1, 1)} // the benches go on
 }
 
 // script finds what plays the worst moment of a function by its name, lost/rudder or back/rudder.

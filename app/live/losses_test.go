@@ -18,7 +18,9 @@ import (
 // shelfOf is a source with some recordings.
 type shelfOf map[uuid.UUID]string
 
-func (shelfOf) Head(context.Context, uuid.UUID) (*store.Head, error) { return nil, errors.New("no model") }
+func (shelfOf) Head(context.Context, uuid.UUID) (*store.Head, error) {
+	return nil, errors.New("no model")
+}
 
 func (s shelfOf) Recording(_ context.Context, _, id uuid.UUID) (*store.Recording, error) {
 	script, ok := s[id]
@@ -47,8 +49,10 @@ func (b *bench) drilled(t *testing.T, m mail) contract.LossesTold {
 	return told
 }
 
-// TestTheSignalIsLostAtEveryMoment: of a recording, of what was done here, and of nobody's hands; anew for a new
-// revision; the worst moment of a function plays; what does not fit is said, and nothing is told any more when
+// TestTheSignalIsLostAtEveryMoment: of a recording, of what was done here, and of nobody's hands; anew
+// for a new
+// revision; the worst moment of a function plays; what does not fit is said, and nothing is told any more
+// when
 // nobody wants it.
 func TestTheSignalIsLostAtEveryMoment(t *testing.T) {
 	b := onBench(t)

@@ -20,6 +20,7 @@ type Wish struct {
 	ForS   float64      // how long the run is, seconds; negative: 2 s beyond the last row
 	AfterS float64      // how long after a loss acts each part is looked at, seconds
 	BackS  float64      // how long after the signal's return it is looked at again; 0: it does not return
+	Cores  int          // how many work at once; 0: all that there are
 	// is told now and then how many cuts of how many were played; nil: nobody asks
 	Seen func(cuts, of int)
 }
@@ -84,6 +85,7 @@ type sight struct {
 type drill struct {
 	p      *signal.Program
 	power  power
+	cores  int
 	sights []sight // devices, then pins, then devices after the return
 	order  []int   // of them by when they are looked at
 	last   int     // frames after the cut of the last look
@@ -99,7 +101,7 @@ type drill struct {
 
 func newDrill(p *signal.Program, wish *Wish) *drill {
 	s := p.Setup()
-	d := &drill{p: p, base: newRun(p, wish.Rows), power: powers(p, wish.Rows)}
+	d := &drill{p: p, cores: wish.Cores, base: newRun(p, wish.Rows), power: powers(p, wish.Rows)}
 	d.all = lastFrame(p, wish)
 	frames := func(seconds float64) int { return int(signal.FramesIn(seconds, s.Transmitter.FrameS())) }
 	after := make([]int, len(s.Receivers))
@@ -146,7 +148,11 @@ func (d *drill) play(n int) {
 	if d.air != nil {
 		d.air.holds(d.cuts+1+d.back, d.cuts+n+d.last)
 	}
-	workers := min(runtime.GOMAXPROCS(0), n)
+	workers := runtime.GOMAXPROCS(0)
+	if d.cores > 0 {
+		workers = min(workers, d.cores)
+	}
+	workers = min(workers, n)
 	parts := make([][]Spread, workers)
 	var wait sync.WaitGroup
 	for w := range workers {
