@@ -11,9 +11,10 @@ import (
 	"axtren/e2e/rig"
 )
 
-// everyPicture: each model of the list has its small picture.
-const everyPicture = "document.querySelectorAll('main li .still svg').length === " +
-	"document.querySelectorAll('main li h2').length"
+// everyPicture: each model of the list that is in sight has its small picture.
+const everyPicture = "document.querySelectorAll('main li .still svg').length > 4 && " +
+	"[...document.querySelectorAll('main li')].every((li) => !li.querySelector('h2') || " +
+	"li.getBoundingClientRect().top >= innerHeight || li.querySelector('.still svg'))"
 
 func main() {
 	dir := "docs/screenshots"
