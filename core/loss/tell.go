@@ -23,7 +23,7 @@ type Stands struct {
 	Says   []string `json:"says"` // a sentence for each device
 	// the moment that is worst, in words; empty: it is the same whatever was before
 	Worst string  `json:"worst"`
-	Plays string  `json:"plays"` // what plays that: lost/rudder; empty: nothing
+	Plays string  `json:"plays"` // what plays that, or any cut: lost/rudder; empty: nothing
 	Seek  int64   `json:"seek"`  // the frame from which on that is worth looking at
 	At    float64 `json:"-"`     // where it is cut then, seconds
 }
@@ -96,10 +96,13 @@ func (d *Drill) Tell(p *signal.Program) Told {
 				}
 			}
 		}
-		if worst.Known && worst.Least != worst.Most {
-			one.At = worst.farthest(rest)
-			one.Worst, one.Plays = "cut at "+seconds(one.At)+" s", "lost/"+one.Output
-			one.Seek = before(p, one.At)
+		if worst.Known {
+			one.At = p.Time(int64(d.Cuts+1) / 2) // where it is the same after any cut
+			if worst.Least != worst.Most {
+				one.At = worst.farthest(rest)
+				one.Worst = "cut at " + seconds(one.At) + " s"
+			}
+			one.Plays, one.Seek = "lost/"+one.Output, before(p, one.At)
 		}
 		told.Stands = append(told.Stands, one)
 	}

@@ -144,17 +144,19 @@ func TestWhatIsToldOfADrill(t *testing.T) {
 		wish := Wish{Rows: list, ForS: -1, AfterS: 1, BackS: 1}
 		told := every(t, p, wish).Tell(p)
 		says := map[string]string{}
-		plays := map[string]string{}
+		plays, worstOf := map[string]string{}, map[string]string{}
 		for _, one := range told.Stands {
 			says[one.Output] = strings.Join(one.Says, " ")
-			plays[one.Output] = one.Plays
+			plays[one.Output], worstOf[one.Output] = one.Plays, one.Worst
 		}
 		require.Equal(t, "Rudder servo stands at +2.", says["rudder"])
 		require.Equal(t, "Port controller stands still.", says["port_screw"])
 		require.Equal(t, "Winch controller goes on turning, at +47.9.", says["winch"])
 		require.Equal(t, "Monitor turn servo stays where it was, at −64 to +64.", says["monitor_turn"])
 		require.Equal(t, "Blue lamp relay stays as it was, on or off.", says["blue_lamp"])
-		require.Equal(t, "", plays["rudder"], "it is the same whatever was before")
+		require.Equal(t, "", worstOf["rudder"], "it is the same whatever was before")
+		require.Equal(t, "lost/rudder", plays["rudder"])
+		require.Regexp(t, `^cut at [0-9.]+ s$`, worstOf["monitor_turn"])
 		require.Equal(t, "lost/monitor_turn", plays["monitor_turn"])
 		require.Contains(t, told.Back, "When the signal comes back pump controller, port controller")
 		require.Equal(t, "back/monitor_pump", told.Returns[0].Plays, "the strongest first")

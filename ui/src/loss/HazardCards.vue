@@ -39,7 +39,7 @@ const worst = (output: string) => props.drill?.stands.find((one) => one.output =
           class="link"
           @click="player.play(worst(one.output)!.plays, { run: 1, seek: worst(one.output)!.seek })"
         >
-          Play the worst moment
+          {{ worst(one.output)!.worst ? 'Play the worst moment' : 'Play it' }}
         </button>
       </div>
     </li>

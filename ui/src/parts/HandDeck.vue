@@ -101,7 +101,7 @@ const drills: Record<string, string> = { switch_on: 'Switching on', cut_link: 'A
 const playName = computed(() => {
   const playing = player.playing?.recording ?? ''
   if (playing.startsWith('claim/')) return 'How it is broken'
-  if (playing.startsWith('lost/')) return 'The worst moment for the signal to be lost'
+  if (playing.startsWith('lost/')) return 'The signal is lost'
   if (playing.startsWith('back/')) return 'The signal comes back'
   if (playing.startsWith('way/')) return 'How to get there'
   return (

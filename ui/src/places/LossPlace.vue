@@ -189,7 +189,11 @@ function show(which: Tab) {
                     class="link"
                     @click="player.play(row.stands.plays, { run: 1, seek: row.stands.seek })"
                   >
-                    Play the worst moment, {{ row.stands.worst }}
+                    {{
+                      row.stands.worst
+                        ? `Play the worst moment, ${row.stands.worst}`
+                        : 'Play it, cut at any moment'
+                    }}
                   </button>
                 </td>
               </tr>
