@@ -146,6 +146,7 @@ mixes: [{to: planes, from: dive}, {to: tank, from: fill}]
 outputs:
   - {id: planes, label: Planes, channel: 1, loss: {mode: preset, value: 60}}
   - {id: tank, label: Tank valve, channel: 2, loss: {mode: preset, value: -100}}
+link: {learned_us: {low: 1060, centre: 1500, high: 1930}}
 receivers: [{id: rx, label: Old receiver, stores: button, failsafe: {can: [preset]},
     pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
 `)
@@ -157,6 +158,7 @@ receivers: [{id: rx, label: Old receiver, stores: button, failsafe: {can: [prese
 	p.sees(shows("[data-asked=planes] ol", "Left stick held at +60, towards up."))
 	p.sees(shows("[data-asked=planes] ol", "Tank at blow."))
 	p.sees("document.querySelectorAll('[data-hazard]').length === 0")
+	p.sees(shows("aside .found", "the module was told 1060"))
 	p.clicks("[data-behind=under]")
 	p.sees(shows(".under", "Say what it dives in"))
 }

@@ -5,7 +5,6 @@ import (
 	"context"
 	"errors"
 	"runtime"
-	"strings"
 	"sync/atomic"
 	"time"
 
@@ -105,11 +104,13 @@ func (f *lossesFeature) begin(b *bench, p *signal.Program) bool {
 	if run == ofBench {
 		here = b.session.Recording().Script()
 	}
-	ctx, stop := context.WithTimeout(context.Background(), lossesWithin)
+	ctx, stop := context.WithCancel(context.Background())
 	started := b.beside(&f.busy, func() func() {
 		defer stop()
 		defer f.proofs.wait(ctx)()
-		found := f.drill(ctx, b, p, run, here)
+		within, cancel := context.WithTimeout(ctx, lossesWithin)
+		defer cancel()
+		found := f.drill(within, b, p, run, here)
 		return func() {
 			if f.asked == asked {
 				f.found, f.every = found, every{}
@@ -169,8 +170,7 @@ func (*lossesFeature) wish(rows []signal.Row) loss.Wish {
 
 // script finds what plays the worst moment of a function by its name, lost/rudder or back/rudder.
 func (f *lossesFeature) script(_ *bench, w *session.Wish) {
-	kind, output, _ := strings.Cut(w.ID, "/")
-	if f.found == nil || f.found.p == nil {
+	if f.found == nil || f.found.p == nil || w.ID == "" {
 		return
 	}
 	wish := f.wish(f.found.rows)
@@ -178,14 +178,13 @@ func (f *lossesFeature) script(_ *bench, w *session.Wish) {
 		w.Script = []byte(loss.Film(f.found.p, f.found.rows, &wish, at, back))
 	}
 	for i := range f.found.told.Stands {
-		if one := &f.found.told.Stands[i]; kind == "lost" && one.Output == output && one.Plays == w.ID {
+		if one := &f.found.told.Stands[i]; one.Plays == w.ID {
 			film(one.At, false)
 		}
 	}
 	for i := range f.found.told.Returns {
-		if one := &f.found.told.Returns[i]; kind == "back" && one.Output == output {
+		if one := &f.found.told.Returns[i]; one.Plays == w.ID {
 			film(one.At, true)
-			return
 		}
 	}
 }

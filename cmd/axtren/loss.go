@@ -48,8 +48,8 @@ func lossCommand() *cobra.Command {
 			"Exit codes: 0 done, 2 something cannot be used.",
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if cmd.Flags().Changed("for") && !(wish.seconds >= 0 && wish.seconds <= 1e7) {
-				return fmt.Errorf("--for %g: must be 0 to 10000000 seconds", wish.seconds)
+			if err := badLength(cmd, wish.seconds); err != nil {
+				return err
 			}
 			if !(wish.after >= 0 && wish.after <= loss.MostAfterS) {
 				return fmt.Errorf("--after %g: must be 0 to %g seconds", wish.after, loss.MostAfterS)

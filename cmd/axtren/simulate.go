@@ -21,8 +21,8 @@ func simulateCommand() *cobra.Command {
 		Short: "Play a script of hand movements and write what every output did, a row a frame",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if cmd.Flags().Changed("for") && !(seconds >= 0 && seconds <= 1e7) {
-				return fmt.Errorf("--for %g: must be 0 to 10000000 seconds", seconds)
+			if err := badLength(cmd, seconds); err != nil {
+				return err
 			}
 			return simulate(cmd.Context(), args[0], script, out, seconds)
 		},
@@ -32,6 +32,14 @@ func simulateCommand() *cobra.Command {
 		"how many seconds to play (default: 2 s beyond the last row)")
 	cmd.Flags().StringVar(&out, "out", "", "file to write, T.csv or T.vcd (default: CSV on standard output)")
 	return cmd
+}
+
+// badLength says what of --for cannot be.
+func badLength(cmd *cobra.Command, seconds float64) error {
+	if cmd.Flags().Changed("for") && !(seconds >= 0 && seconds <= 1e7) {
+		return fmt.Errorf("--for %g: must be 0 to 10000000 seconds", seconds)
+	}
+	return nil
 }
 
 // simulate leaves whole rows behind, also when it is stopped half way.

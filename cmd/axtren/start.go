@@ -58,7 +58,7 @@ func runStart(ctx context.Context, out io.Writer, path string, wish checkWish) e
 	if wish.json {
 		report := startReport{found.Possible, []startedAt{}, found.Fewest, undecided(found.Why)}
 		for _, e := range found.Entries {
-			report.Entries = append(report.Entries, startedAt{e.Control, isOf(e.Is)})
+			report.Entries = append(report.Entries, startedAt{e.Control, e.Is.Written()})
 		}
 		err = writeJSON(out, report)
 	} else {
@@ -70,12 +70,4 @@ func runStart(ctx context.Context, out io.Writer, path string, wish checkWish) e
 		return errFound
 	}
 	return err
-}
-
-// isOf writes where an entry waits for its control.
-func isOf(is setup.Is) any {
-	if is.Position != "" {
-		return is.Position
-	}
-	return map[string]float64{"from": is.From, "to": is.To}
 }

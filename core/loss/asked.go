@@ -95,7 +95,7 @@ func (a *asker) asked() Asked {
 		one.Can = append(one.Can, a.can(ref))
 	}
 	if l := a.o.Loss; l != nil && l.Mode == "preset" {
-		one.Scales = InScales(a.s, ScaleOf(a.s, a.i), *l.Value)
+		one.Scales = InScales(a.s, travel.LossScale(a.s, a.i), *l.Value)
 	}
 	one.Stored = a.stored()
 	return one
@@ -163,7 +163,7 @@ func (a *asker) question() string {
 	harm := slices.IndexFunc(a.driven, func(d Driven) bool { return d.Harm(a.s) != "" })
 	kind := a.s.Craft.Kind
 	water := kind == "boat" || kind == "submarine" || kind == "amphibian"
-	plus, minus := a.sides()
+	plus, minus := travel.ServoWays(a.s, a.i)
 	switch {
 	case harm >= 0 && a.driven[harm].Harm(a.s) == "turns" && !a.called("pump"):
 		return a.motor(a.driven[harm], kind)
@@ -179,7 +179,7 @@ func (a *asker) question() string {
 		a.to(a.o.High, "all the way with the "+plus, "if that empties the tank: the boat comes up by itself")
 		return "Which way empties the tank? Move it there once, and choose that side, or keep it as it stands."
 	case a.called("brake") || a.o.Works != nil:
-		a.brakes(plus, minus)
+		a.brakes()
 		return "Is it to brake, or to let it roll out? Move it there once, and keep it."
 	case a.called("rudder", "steer", "helm", "wheel"):
 		why := "straight on, so that it does not circle into somebody"
@@ -200,15 +200,6 @@ func (a *asker) question() string {
 		a.to(a.o.Start.Value, "as it starts", "where it stands at power-on")
 	}
 	return "Is it to stay as it is, or to go somewhere? Move it there once, and keep it."
-}
-
-// sides says which way the hand goes for the servo to go to + and to −.
-func (a *asker) sides() (plus, minus string) {
-	plus, minus = travel.StickWays(a.s, a.i)
-	if a.o.Reverse {
-		plus, minus = minus, plus
-	}
-	return plus, minus
 }
 
 func (a *asker) motor(d Driven, kind string) string {
@@ -255,15 +246,14 @@ func (a *asker) pump(d Driven) string {
 	return "It is to be off. Try that it is, with the transmitter switched off."
 }
 
-func (a *asker) brakes(plus, minus string) {
+func (a *asker) brakes() {
 	if w := a.o.Works; w != nil {
-		for _, side := range []struct{ word, way string }{{w.High, plus}, {w.Low, minus}} {
+		for _, side := range []struct {
+			word string
+			end  float64
+		}{{w.High, a.o.High}, {w.Low, a.o.Low}} {
 			if strings.Contains(strings.ToLower(side.word), "brake") {
-				end := a.o.High
-				if side.word == w.Low {
-					end = a.o.Low
-				}
-				a.to(a.o.Centre+(end-a.o.Centre)/2, "brake, half", "it stands, and nothing flexes for long")
+				a.to((a.o.Centre+side.end)/2, "brake, half", "it stands, and nothing flexes for long")
 			}
 		}
 	}

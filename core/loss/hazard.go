@@ -397,7 +397,7 @@ var scales = []setup.Scale{{Word: "percent"}, {Word: "span"}}
 // slip tells whether a position that moves a device would stop it if its figure were read in another
 // scale: 50 of −100 to +100 is half ahead, 50 of 0 to 100 is the middle.
 func (f *finder) slip(d Driven, position float64) (says string, wrong bool) {
-	typed, pulse := ScaleOf(f.s, d.Output), &f.s.Transmitter.Pulse
+	typed, pulse := travel.LossScale(f.s, d.Output), &f.s.Transmitter.Pulse
 	figure := travel.Figure(typed, position, pulse)
 	for _, other := range scales {
 		if other == typed {
@@ -410,12 +410,6 @@ func (f *finder) slip(d Driven, position float64) (says string, wrong bool) {
 		}
 	}
 	return "", false
-}
-
-// ScaleOf is the scale in which the loss position of an output is typed on this person's transmitter.
-func ScaleOf(s *setup.Setup, output int) setup.Scale {
-	return travel.ScaleIn(s, func(sc *setup.Scales) *setup.Menu { return sc.Failsafe },
-		s.Outputs[output].Channel, "percent")
 }
 
 // wrongScale tells of positions that were most likely typed in a wrong scale.

@@ -111,7 +111,7 @@ func (a *air) holds(first, last int) {
 	for a.run.st.Frame <= int64(last) {
 		st := a.run.step()
 		if int(st.Frame) > a.first { // the frame that was played is one less
-			a.sent = append(a.sent, a.run.p.Sent(st, nil))
+			a.sent = append(a.sent, a.run.p.Sent(st))
 		}
 	}
 }

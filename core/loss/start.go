@@ -68,11 +68,7 @@ func WaitsFor(s *setup.Setup, entries []setup.StartEntry) bool {
 func StartPatch(s *setup.Setup, entries []setup.StartEntry) json.RawMessage {
 	list := []map[string]any{}
 	for _, e := range entries {
-		is := any(e.Is.Position)
-		if e.Is.Position == "" {
-			is = map[string]float64{"from": e.Is.From, "to": e.Is.To}
-		}
-		list = append(list, map[string]any{"control": e.Control, "is": is})
+		list = append(list, map[string]any{"control": e.Control, "is": e.Is.Written()})
 	}
 	op := map[string]any{"op": "add", "path": "/start_check", "value": list}
 	if len(list) == 0 && len(s.StartCheck) > 0 {

@@ -289,6 +289,7 @@ func Patch(s *setup.Setup, output int, l *setup.Loss) json.RawMessage {
 
 // HazardTold is a hazard for a page.
 type HazardTold struct {
+	Rule     string           `json:"rule"`
 	Severity string           `json:"severity"`
 	Says     string           `json:"says"`  // what is so
 	Since    string           `json:"since"` // what that comes from; empty where Says has it all
@@ -309,7 +310,7 @@ func TellHazards(p *signal.Program) []HazardTold {
 	list := []HazardTold{}
 	for _, h := range Hazards(p) {
 		says, since, more := strings.Cut(h.Says, ": ")
-		one := HazardTold{Severity: h.Severity, Says: words.Capital(says) + ".",
+		one := HazardTold{Rule: h.Rule, Severity: h.Severity, Says: words.Capital(says) + ".",
 			Remedy: words.Capital(h.Remedy) + ".", Leads: mendedIn[h.Rule]}
 		if more {
 			one.Since = words.Capital(since) + "."

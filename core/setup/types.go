@@ -701,6 +701,14 @@ type StartEntry struct {
 	Is      Is `json:"is" jsonschema:"required"`
 }
 
+// Written is an entry as a document has it: the name of a position, or from and to.
+func (is Is) Written() any {
+	if is.Position != "" {
+		return is.Position
+	}
+	return map[string]float64{"from": is.From, "to": is.To}
+}
+
 // Is is a position of a switch, or a range of an axis, the ends included.
 type Is struct {
 	Position Name

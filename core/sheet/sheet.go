@@ -586,7 +586,7 @@ func (b *builder) loss() Section {
 }
 
 func (b *builder) lossScale(o *setup.Output) setup.Scale {
-	return b.scale(func(of *setup.Scales) *setup.Menu { return of.Failsafe }, o.Channel, "percent")
+	return travel.LossScale(b.s, b.s.Item(o.ID).Index)
 }
 
 // lossWords says what is keyed in for an output that has something to do on a lost

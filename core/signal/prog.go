@@ -120,14 +120,13 @@ func (p *Program) hear(st *State) {
 	st.Frame++
 }
 
-// Sent copies what the transmitter sends in the frame that st holds, for Hear, into the room of an old
-// copy, or into a new one.
-func (p *Program) Sent(st *State, room []float64) []float64 {
-	room = append(room[:0], st.V[p.sending], st.V[p.odd])
+// Sent copies what the transmitter sends in the frame that st holds, for Hear.
+func (p *Program) Sent(st *State) []float64 {
+	sent := []float64{st.V[p.sending], st.V[p.odd]}
 	for i := range p.Routes {
-		room = append(room, st.V[p.Routes[i].US])
+		sent = append(sent, st.V[p.Routes[i].US])
 	}
-	return room
+	return sent
 }
 
 // Hear runs a frame of link, receivers and devices alone, which hear what was sent in a frame of another

@@ -25,7 +25,7 @@ func AgainstLengths(s *setup.Setup, output int) []linkage.Figure {
 	if problem != nil {
 		return list
 	}
-	plus, minus := ways(s, output)
+	plus, minus := ServoWays(s, output)
 	for _, end := range []struct {
 		what, way string
 		side, at  float64

@@ -265,8 +265,7 @@ func lossScale(s *setup.Setup, output int, key string) (sc setup.Scale, ok bool)
 	case "span", "us":
 		return setup.Scale{Word: key}, true
 	case "own":
-		return ScaleIn(s, func(sc *setup.Scales) *setup.Menu { return sc.Failsafe }, s.Outputs[output].Channel,
-			"percent"), true
+		return LossScale(s, output), true
 	}
 	return sc, false
 }

@@ -136,3 +136,9 @@ func Steps(sc setup.Scale) string {
 	return map[string]string{"percent": "whole points", "span": "whole points from 0 to 100, two percent each",
 		"magnitude": "whole points", "us": "whole µs"}[sc.Word]
 }
+
+// LossScale is the scale in which the loss position of an output is typed on this person's transmitter.
+func LossScale(s *setup.Setup, output int) setup.Scale {
+	return ScaleIn(s, func(sc *setup.Scales) *setup.Menu { return sc.Failsafe }, s.Outputs[output].Channel,
+		"percent")
+}

@@ -134,8 +134,8 @@ func towards(way string) (said, short string) {
 	return way, strings.TrimSuffix(way, " end")
 }
 
-// ways says which way the hand goes for the servo to go to + and to −.
-func ways(s *setup.Setup, i int) (plus, minus string) {
+// ServoWays says which way the hand goes for the servo to go to + and to −.
+func ServoWays(s *setup.Setup, i int) (plus, minus string) {
 	plus, minus = StickWays(s, i)
 	if s.Outputs[i].Reverse {
 		return minus, plus
@@ -145,7 +145,7 @@ func ways(s *setup.Setup, i int) (plus, minus string) {
 
 func stepOf(s *setup.Setup, i, device int, key string) Step {
 	o, label := &s.Outputs[i], s.OutputLabel(i)
-	plus, minus := ways(s, i)
+	plus, minus := ServoWays(s, i)
 	step := Step{Key: key}
 	switch key {
 	case Ready:

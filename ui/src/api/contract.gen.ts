@@ -1374,6 +1374,8 @@ export interface components {
             says: string[];
         };
         LossHazard: {
+            /** @description As the finding of it has it */
+            rule: string;
             /** @enum {string} */
             severity: "warning" | "note";
             /** @description What is so */

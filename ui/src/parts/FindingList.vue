@@ -6,9 +6,9 @@ import { useBench } from '../stores/bench'
 
 const props = defineProps<{
   place: string
-  /** Of one rule alone, or of all but one. */
+  /** Of one rule alone, or of all but some. */
   rule?: string
-  but?: string
+  but?: string[]
   /** What is said where nothing was found; without it there is nothing to see then. */
   none?: string
   /** The heading above the list. */
@@ -18,7 +18,8 @@ const bench = useBench()
 const found = computed(
   () =>
     bench.whole?.rail.findings.filter(
-      (f) => f.place === props.place && f.rule !== props.but && (!props.rule || f.rule === props.rule),
+      (f) =>
+        f.place === props.place && !props.but?.includes(f.rule) && (!props.rule || f.rule === props.rule),
     ) ?? [],
 )
 const marks = { error: '!', warning: '▲', note: '·' }

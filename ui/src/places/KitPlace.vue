@@ -181,7 +181,7 @@ const facts = [
       aria-label="What this transmitter cannot do, what was found here, your shelf, and what is known of it"
     >
       <FitList :id @describe="opened = 'transmitter'" />
-      <FindingList place="kit" but="cannot" title="What was found" />
+      <FindingList place="kit" :but="['cannot']" title="What was found" />
       <ShelfList :id />
       <h3 class="finds">What is known of it</h3>
       <p v-if="bench.view.kit.says" class="soft says">{{ bench.view.kit.says }}</p>

@@ -16,6 +16,7 @@ import LossRow from '../loss/LossRow.vue'
 import StartLeast from '../loss/StartLeast.vue'
 import FieldChoice from '../parts/FieldChoice.vue'
 import FieldNumber from '../parts/FieldNumber.vue'
+import FindingList from '../parts/FindingList.vue'
 import PartForm from '../parts/PartForm.vue'
 import TravelRule from '../parts/TravelRule.vue'
 import DrillLines from '../stage/DrillLines.vue'
@@ -182,7 +183,7 @@ function show(which: Tab) {
               </tr>
               <tr v-if="openRow === row.line.id && row.asked" class="details">
                 <td colspan="4">
-                  <LossRow :id="id" :line="row.line" :asked="row.asked" :says="row.stands?.says"> </LossRow>
+                  <LossRow :id="id" :line="row.line" :asked="row.asked" :says="row.stands?.says" />
                   <button
                     v-if="row.stands?.plays"
                     type="button"
@@ -274,6 +275,11 @@ function show(which: Tab) {
       </p>
       <h3>What can hurt</h3>
       <HazardCards :id="id" :hazards="answer?.hazards ?? []" :drill="drill" @back="show('back')" />
+      <FindingList
+        place="loss"
+        :but="answer?.hazards.map((one) => one.rule) ?? []"
+        title="What else was found"
+      />
       <details class="cautions" open>
         <summary>Before you cut the signal for the first time</summary>
         <p v-for="line in answer?.cautions ?? []" :key="line">{{ line }}</p>
