@@ -158,7 +158,7 @@ receivers: [{id: rx, label: Old receiver, stores: button, failsafe: {can: [prese
 	p.sees(shows("[data-asked=planes] ol", "Left stick held at +60, towards up."))
 	p.sees(shows("[data-asked=planes] ol", "Tank at blow."))
 	p.sees("document.querySelectorAll('[data-hazard]').length === 0")
-	p.sees(shows("aside .found", "the module was told 1060"))
+	p.sees(shows("aside .found", "The module was told 1060"))
 	p.clicks("[data-behind=under]")
 	p.sees(shows(".under", "Say what it dives in"))
 }
