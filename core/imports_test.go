@@ -75,7 +75,7 @@ var order = map[string][]string{
 	"codes":    {"setup", "words", "parts"},
 	"check":    {"setup", "words", "signal", "stage", "kit", "wiring", "codes", "proof", "loss"},
 	"trouble":  {"setup", "words", "signal"},
-	"rail":     {"setup", "words", "signal", "mixing", "check", "plan", "behave"},
+	"rail":     {"setup", "words", "signal", "mixing", "check", "plan", "behave", "loss"},
 	"proof":    {"setup", "words", "signal"},
 	"record":   {"setup", "words", "signal"},
 	"same":     {"setup", "words", "signal", "proof"},

@@ -6,10 +6,9 @@ import (
 	"axtren/e2e/rig"
 )
 
-// TestWhenNobodyIsInCommand: over every moment of a recorded run each function has its bar; what can hurt has
-// what mends it and its worst moment, played on the stage; a press mends it, and it is gone. What comes
-// back, and
-// what is switched on, are played too.
+// TestWhenNobodyIsInCommand: over every moment of a recorded run each function has its bar; what can hurt
+// has what mends it and its worst moment, played on the stage; a press mends it, and it is gone. What
+// comes back, and what is switched on, are played too.
 func TestWhenNobodyIsInCommand(t *testing.T) {
 	p := sit(t)
 	p.opensModel("Marram", "loss", "document.querySelector('.loss')")
@@ -74,6 +73,24 @@ func TestWhenNobodyIsInCommand(t *testing.T) {
 	p.picks(".over select", "“out to the mole and back”")
 	p.sees("document.querySelector('[data-cuts]').dataset.cuts === '1450'")
 
+	// a run that was drawn: the monitor goes to one side for the second half, and holds there
+	p.clicks("[data-draw]")
+	p.sees("document.querySelectorAll('[data-strip]').length === 11")
+	p.sees("document.querySelector('[role=dialog] form button').disabled")
+	p.evals("(() => { const at = document.querySelector('[role=dialog] [type=range]'); at.value = 50; " +
+		"at.dispatchEvent(new Event('input', {bubbles: true})) })()")
+	p.spotless("drawing a run")
+	p.writes("[data-strip=monitor_stick] input", "100")
+	p.evals("document.querySelector('[data-strip=monitor_stick] input').blur()")
+	p.goes(p.page.Drag("[data-strip=helm] svg", 60, -20, true))
+	p.writes("[role=dialog] form input", "half the way over")
+	p.presses("Cut the signal at every moment of it")
+	p.sees("document.querySelector('.over select').selectedOptions[0].textContent === '“half the way over”'")
+	p.sees("document.querySelector('[data-cuts]').dataset.cuts === '600'")
+	p.sees(bar("monitor_turn") + " > 30 && " + bar("port_screw") + " < 6 && " + bar("monitor_lift") + " < 6")
+	p.picks(".over select", "“out to the mole and back”")
+	p.sees("document.querySelector('[data-cuts]').dataset.cuts === '1450'")
+
 	// the signal comes back
 	p.presses("Look at each")
 	p.sees("document.querySelectorAll('.plain li').length === 4")
@@ -86,6 +103,12 @@ func TestWhenNobodyIsInCommand(t *testing.T) {
 	p.sees(shows("section[aria-label^=When] ul", "The transmitter waits, and sends nothing, in 4 of 8 ways."))
 	p.presses("Model on, the transmitter already")
 	p.sees("document.querySelectorAll('section[aria-label^=When] ul li').length > 0")
+	p.presses("Memory changed, the model on")
+	p.sees("document.querySelector('section[aria-label^=When] ul .link')")
+	p.evals("document.querySelector('section[aria-label^=When] ul .link').click()")
+	p.sees(shows(".player", "Another memory"))
+	p.sees("document.querySelector('.player input').max > 100")
+	p.presses("Back to the hands")
 	p.clicks("[data-tab=lost]")
 	p.sees("document.querySelectorAll('[data-loss]').length === 10")
 }
@@ -93,12 +116,11 @@ func TestWhenNobodyIsInCommand(t *testing.T) {
 // bar is how long the bar of a function is, in pixels.
 func bar(output string) string {
 	line := "document.querySelector('[data-loss=" + output + "] line.bar')"
-	return "(" + line + " && " + line + ".getBoundingClientRect().width)"
+	return "(" + line + "?.getBoundingClientRect().width)" // undefined is neither more nor less
 }
 
 // TestBeforeTheTransmitterWakes: the least that it has to wait for is worked out, and done by a press;
-// what is
-// known of going under is in ranges with their arithmetic, and follows what is said.
+// what is known of going under is in ranges with their arithmetic, and follows what is said.
 func TestBeforeTheTransmitterWakes(t *testing.T) {
 	p := sit(t)
 	p.opensModel("Quill", "loss", "document.querySelector('.loss')")

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"testing"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
@@ -33,27 +32,13 @@ func (s shelfOf) Recording(_ context.Context, _, id uuid.UUID) (*store.Recording
 // drilled runs a bench until a drill is there, or cannot be played.
 func (b *bench) drilled(t *testing.T, m mail) contract.LossesTold {
 	t.Helper()
-	f := own[*lossesFeature](b)
-	var told contract.LossesTold
-	b.frame(m)
-	require.Eventually(t, func() bool {
-		b.frame(b.box.take())
-		msg, sent := f.next(b)
-		if msg == nil {
-			return false
-		}
-		sent()
-		told = *msg.Losses
-		return told.Drill != nil
-	}, 20*time.Second, time.Millisecond)
-	return told
+	return *b.tells(t, own[*lossesFeature](b), m,
+		func(msg *contract.Told) bool { return msg.Losses.Drill != nil }).Losses
 }
 
-// TestTheSignalIsLostAtEveryMoment: of a recording, of what was done here, and of nobody's hands; anew
-// for a new
-// revision; the worst moment of a function plays; what does not fit is said, and nothing is told any more
-// when
-// nobody wants it.
+// TestTheSignalIsLostAtEveryMoment: of a recording, of what was done here, and of nobody's hands; anew for
+// a new revision; the worst moment of a function plays; what does not fit is said, and nothing is told any
+// more when nobody wants it.
 func TestTheSignalIsLostAtEveryMoment(t *testing.T) {
 	b := onBench(t)
 	good, bad, gone := uuid.New(), uuid.New(), uuid.New()

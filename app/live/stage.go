@@ -74,6 +74,10 @@ func (f *stageFeature) script(b *bench, w *session.Wish) {
 		return
 	}
 	if stance, err := strconv.Atoi(steps[2]); err == nil {
-		w.Script = []byte(b.session.LiveScene().Stage.Script(steps[1], stance, f.hands))
+		g := b.session.LiveScene().Stage
+		w.Script = []byte(g.Script(steps[1], stance, f.hands))
+		if on, st, hands := g.Begin(steps[1], stance, f.hands); on != nil {
+			w.From = b.session.NewMoment(on, st, hands)
+		}
 	}
 }

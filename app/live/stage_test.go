@@ -95,6 +95,32 @@ func TestADrillRunsBesideTheBench(t *testing.T) {
 	}
 }
 
+// TestAChangedMemoryPlays from the moment of the change: no script gets there.
+func TestAChangedMemoryPlays(t *testing.T) {
+	b := onBench(t)
+	kind := "new_memory"
+	b.frame(mail{asks: ask(contract.Asked{T: contract.ToStage, Drill: &kind})})
+	require.Eventually(t, func() bool {
+		b.frame(b.box.take())
+		return own[*stageFeature](b).drilled != nil
+	}, 10*time.Second, time.Millisecond)
+	line := own[*stageFeature](b).drilled.Lines[0]
+	none := 0.0
+	b.frame(mail{play: &session.Wish{ID: "drill/new_memory/" + line.Play, Run: &none}})
+	pl := b.session.Player()
+	require.Empty(t, pl.Why())
+	sending := b.session.Runs().Program.SendingSlot()
+	require.Zero(t, b.session.State().At(sending), "the transmitter begins anew")
+	seek := int64(3)
+	b.frame(mail{play: &session.Wish{ID: pl.ID(), Seek: &seek}})
+	b.turn(3, mail{})
+	require.Equal(t, 1.0, b.session.State().At(sending))
+	seek = 0
+	b.frame(mail{play: &session.Wish{ID: pl.ID(), Seek: &seek}})
+	b.turn(3, mail{})
+	require.Zero(t, b.session.State().At(sending), "and once more from the change")
+}
+
 // TestFieldsComeBesideTheBench, once, and again when another control matters.
 func TestFieldsComeBesideTheBench(t *testing.T) {
 	b := onBench(t)

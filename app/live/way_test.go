@@ -17,11 +17,11 @@ import (
 	"axtren/demo"
 )
 
-// answer runs a bench until a way is there, and gives it; it waits no longer than a test may.
-func (b *bench) answer(t *testing.T, m mail) *contract.WayTold {
+// tells runs a bench until a feature tells what is waited for, and gives it; it waits no longer than a test
+// may.
+func (b *bench) tells(t *testing.T, f feature, m mail,
+	waited func(*contract.Told) bool) (told *contract.Told) {
 	t.Helper()
-	f := own[*wayFeature](b)
-	var way *contract.WayTold
 	b.frame(m)
 	require.Eventually(t, func() bool {
 		b.frame(b.box.take())
@@ -30,10 +30,16 @@ func (b *bench) answer(t *testing.T, m mail) *contract.WayTold {
 			return false
 		}
 		sent()
-		way = msg.Way
-		return !way.Looking
+		told = msg
+		return waited(msg)
 	}, 20*time.Second, time.Millisecond)
-	return way
+	return told
+}
+
+// answer runs a bench until a way is there, and gives it.
+func (b *bench) answer(t *testing.T, m mail) *contract.WayTold {
+	t.Helper()
+	return b.tells(t, own[*wayFeature](b), m, func(msg *contract.Told) bool { return !msg.Way.Looking }).Way
 }
 
 // TestHowToGetThere: from how the hands stand now to what a device is to do; what was found is told once, and

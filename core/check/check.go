@@ -127,7 +127,7 @@ func (c *checker) outputs() {
 			if sent := c.p.PulseOf(end.at); math.Abs(sent-exact) > pulse.StepUS {
 				c.find("end_out_of_reach", Warning, where+"."+end.field,
 					fmt.Sprintf("use %s, or widen the pulse limits",
-						words.SignedShort(100*(sent-pulse.CentreUS)/pulse.HalfSpanUS)),
+						words.SignedShort(pulse.Percent(sent))),
 					"%s never gets to its %s end %s: its pulse of %s us is limited to %s", name, end.field,
 					words.SignedShort(end.at), words.Figure(exact), words.Figure(sent))
 			}

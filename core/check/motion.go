@@ -237,14 +237,13 @@ func (c *checker) stepBox(d driven, box *setup.StepBox) {
 		return
 	}
 	pulse := c.s.Transmitter.Pulse
-	position := func(us float64) float64 { return 100 * (us - pulse.CentreUS) / pulse.HalfSpanUS }
-	up, down := position(d.High) > box.At, position(d.Low) < -box.At
+	up, down := pulse.Percent(d.High) > box.At, pulse.Percent(d.Low) < -box.At
 	where := fmt.Sprintf("devices[%d].at", d.Device)
 	never := func(steps string) {
 		c.find("step_never", Warning, where, "let the function go beyond both thresholds, or lower them",
 			"%s never gets to %s: it steps beyond %s and −%s, and what arrives goes from %s to %s",
-			c.name(d), steps, words.SignedShort(box.At), figure(box.At), words.SignedShort(position(d.Low)),
-			words.SignedShort(position(d.High)))
+			c.name(d), steps, words.SignedShort(box.At), figure(box.At), words.SignedShort(pulse.Percent(d.Low)),
+			words.SignedShort(pulse.Percent(d.High)))
 	}
 	switch {
 	case !up && box.Start < box.Steps:

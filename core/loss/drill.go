@@ -204,8 +204,7 @@ func (d *drill) value(s *sight, st *signal.State) float64 {
 	case s.slot == signal.None, s.known != signal.None && st.At(s.known) == 0, s.pulse && st.At(s.slot) == 0:
 		return math.NaN()
 	case s.pulse:
-		pulse := &d.p.Setup().Transmitter.Pulse
-		return 100 * (st.At(s.slot) - pulse.CentreUS) / pulse.HalfSpanUS
+		return d.p.Setup().Transmitter.Pulse.Percent(st.At(s.slot))
 	}
 	return st.At(s.slot)
 }

@@ -91,7 +91,7 @@ const beyondThreshold = 25.0
 func (d Driven) Stop(s *setup.Setup) (at float64, says string, ok bool) {
 	pulse := s.Transmitter.Pulse
 	percent := func(us float64) float64 {
-		return math.Round(10*100*(us-pulse.CentreUS)/pulse.HalfSpanUS) / 10
+		return math.Round(10*pulse.Percent(us)) / 10
 	}
 	switch spec := s.Devices[d.Device].Base().(type) {
 	case *setup.Esc:

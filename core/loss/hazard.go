@@ -35,6 +35,9 @@ type Rule struct {
 	run  func(f *finder)
 }
 
+// StoredBefore is the rule of positions that were stored before a change of what they rest on.
+const StoredBefore = "stored_before"
+
 // Rules are all of them, in the order in which they look.
 var Rules = []Rule{
 	{"goes_on_at_loss", "a motor, a pump or an ignition goes on after the signal is lost", (*finder).goesOn},
@@ -49,7 +52,7 @@ var Rules = []Rule{
 	{"loss_beyond_end", "a loss position lies beyond the end of its function", (*finder).beyondEnd},
 	{"loss_not_kept", "a pin cannot do what its output asks for", (*finder).notKept},
 	{"box_never_learns", "a step box has a step for a loss of which it never learns", (*finder).boxes},
-	{"stored_before", "a loss position was stored before something that it rests on was changed",
+	{StoredBefore, "a loss position was stored before something that it rests on was changed",
 		(*finder).storedBefore},
 	{"read_back", "a loss position was read back as another one than was asked for", (*finder).readBack},
 }

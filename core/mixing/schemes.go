@@ -81,8 +81,7 @@ func stopsAt(s *setup.Setup, output int) float64 {
 			return turned * -100
 		}
 		if esc, ok := d.Spec.(*setup.Esc); ok {
-			pulse := &s.Transmitter.Pulse
-			at := 100 * (esc.LearnedUS.Neutral - pulse.CentreUS) / pulse.HalfSpanUS
+			at := s.Transmitter.Pulse.Percent(esc.LearnedUS.Neutral)
 			if math.Abs(at) > 50 {
 				return turned * math.Copysign(100, at)
 			}

@@ -142,7 +142,7 @@ func op(op, path string, value any) edit.Op {
 func (r *reading) safe(d *setup.Device) (at float64, says, why string, dangerous bool) {
 	pulse := &r.s.Transmitter.Pulse
 	position := func(us float64) float64 {
-		return max(-150, min(150, math.Round(10*100*(us-pulse.CentreUS)/pulse.HalfSpanUS)/10))
+		return max(-150, min(150, math.Round(10*pulse.Percent(us))/10))
 	}
 	if esc, ok := d.Spec.(*setup.Esc); ok {
 		return position(esc.LearnedUS.Neutral), "stops",

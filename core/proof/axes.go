@@ -148,7 +148,7 @@ func (a *axes) gather() {
 		a.tested(y.watch.at, stands, nil)
 	case watchLoss:
 		for _, pin := range y.watch.pins {
-			a.tested(pin, stands, func(us float64) float64 { return 100 * (us - y.watch.centre) / y.watch.half })
+			a.tested(pin, stands, y.watch.pulse.Percent)
 		}
 	}
 }
@@ -166,7 +166,7 @@ func (a *axes) condition(c *cond, device setup.ID) {
 	ref := y.s.DevicePin(i)
 	pin := y.p.Pins[ref.Receiver][ref.Pin].US
 	if s, ok := y.s.Devices[i].Base().(*setup.Servo); ok && s.SpeedS > 0 {
-		a.tested(pin, c.test, func(us float64) float64 { return 100 * (us - y.watch.centre) / y.watch.half })
+		a.tested(pin, c.test, y.watch.pulse.Percent)
 		if a.moves(pin) {
 			y.inexact(y.s.Named(device)+" takes time to follow a lever", true)
 		}

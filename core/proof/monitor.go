@@ -116,14 +116,13 @@ func (c *claimed) count(frames float64) uint16 {
 // monitor looks at each frame of a run. What it remembers fits in 16 bits.
 type monitor struct {
 	*claimed
-	p      *signal.Program
-	conds  []cond
-	pins   []signal.Slot
-	refs   []setup.PinRef // of these
-	at     signal.Slot    // of a start: where the output stands
-	centre float64        // us
-	half   float64
-	boths  []both
+	p     *signal.Program
+	conds []cond
+	pins  []signal.Slot
+	refs  []setup.PinRef // of these
+	at    signal.Slot    // of a start: where the output stands
+	pulse setup.Pulse
+	boths []both
 
 	theirs []signal.Slot // where the hands are that the other start check looks at
 	hands  signal.Hands  // as its program has them at rest
@@ -150,7 +149,7 @@ func (c *claimed) on(p *signal.Program, s *setup.Setup) *monitor {
 	if c.other != nil {
 		m.looks(p)
 	}
-	m.centre, m.half = s.Transmitter.Pulse.CentreUS, s.Transmitter.Pulse.HalfSpanUS
+	m.pulse = s.Transmitter.Pulse
 	return m
 }
 
@@ -216,7 +215,7 @@ func (m *monitor) loss(was uint16, st *signal.State) (now uint16, bad bool) {
 		switch us := st.At(pin); {
 		case m.cut:
 			bad = bad || us != 0
-		case us == 0 || !m.stands.holds(100*(us-m.centre)/m.half):
+		case us == 0 || !m.stands.holds(m.pulse.Percent(us)):
 			bad = true
 		}
 	}

@@ -59,6 +59,17 @@ func TestQuarterWave(t *testing.T) {
 	require.InDelta(t, 1842, QuarterMM(40.69), 1)
 }
 
+// TestEveryWaterIsKnown: a setup can name just the kinds of water of which something is known.
+func TestEveryWaterIsKnown(t *testing.T) {
+	_, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\nunder: {water: soup}\n"))
+	var keys []string
+	for _, kind := range Kinds {
+		keys = append(keys, kind.Key)
+		require.Less(t, kind.Least, kind.Most, kind.Key)
+	}
+	require.ErrorContains(t, err, "use "+strings.Join(keys, ", "))
+}
+
 // TestReach: a low band reaches some 6 to 9 m down in clear fresh water, far less in a pool or the sea, and
 // 2.4 GHz practically nothing (common practice, no source).
 func TestReach(t *testing.T) {

@@ -8,6 +8,7 @@ import (
 
 	"axtren/core/behave"
 	"axtren/core/check"
+	"axtren/core/loss"
 	"axtren/core/mixing"
 	"axtren/core/plan"
 	"axtren/core/setup"
@@ -60,7 +61,7 @@ func Build(p *signal.Program) *Rail {
 		"functions": functions(p),
 		"mixing":    pairs(s),
 		"rules":     rules(s, p),
-		"loss":      r.toLookAt("loss"),
+		"loss":      r.inLoss(),
 		"stage":     "see it move",
 		"sheet":     "what to key in",
 		"log":       "and the text",
@@ -71,18 +72,28 @@ func Build(p *signal.Program) *Rail {
 	return r
 }
 
-// toLookAt says how much there is to look at in a place, notes aside.
-func (r *Rail) toLookAt(place string) string {
-	n := 0
+// inLoss says how much there is to look at when nobody is in command, notes aside, and how many stored
+// positions are out of date.
+func (r *Rail) inLoss() string {
+	open, stale := 0, 0
 	for _, f := range r.Findings {
-		if f.Place == place && f.Severity != check.Note {
-			n++
+		switch {
+		case f.Place != "loss" || f.Severity == check.Note:
+		case f.Rule == loss.StoredBefore:
+			stale++
+		default:
+			open++
 		}
 	}
-	if n == 0 {
+	switch {
+	case open == 0 && stale == 0:
 		return "nothing found"
+	case open == 0:
+		return fmt.Sprintf("%d out of date", stale)
+	case stale == 0:
+		return fmt.Sprintf("%d to look at", open)
 	}
-	return fmt.Sprintf("%d to look at", n)
+	return fmt.Sprintf("%d to look at, %d out of date", open, stale)
 }
 
 // count says how many of something there are: no rule yet, 1 rule, 6 rules.

@@ -156,6 +156,25 @@ devices: [{id: motor, on: rx.1, kind: esc}, {id: thruster, on: rx.2, kind: esc}]
 	require.Equal(t, "3, 1 not driven", two["functions"])
 }
 
+// TestStoredPositionsGoOutOfDate: what was stored before a change is counted by itself.
+func TestStoredPositionsGoOutOfDate(t *testing.T) {
+	const model = `
+transmitter: {controls: [{id: a, kind: axis}]}
+outputs: [{id: planes, channel: 1, loss: {mode: preset, value: 40}%s}, {id: screw, channel: 2, loss: {mode: %s}}]
+mixes: [{to: planes, from: a}, {to: screw, from: a}]
+receivers: [{id: rx, failsafe: {can: [hold, cut, preset]}, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+devices: [{id: plane_servo, on: rx.1, kind: servo}, {id: motor, on: rx.2, kind: esc}]
+stand: {found: [{output: planes, what: loss, value: 40, with: plane_servo, channel: 1, reversed: false}]}
+`
+	said := func(reversed, mode string) string {
+		return states(build(t, empty+fmt.Sprintf(model, reversed, mode)))["loss"]
+	}
+	require.Equal(t, "nothing found", said("", "cut"))
+	require.Equal(t, "1 out of date", said(", reverse: true", "cut"))
+	require.Equal(t, "1 to look at, 1 out of date", said(", reverse: true", "hold"))
+	require.Equal(t, "1 to look at", said("", "hold"))
+}
+
 // TestWhatIsBeyondTheTransmitterIsSaidBesideIt, and leads to where the part is; what was found about a
 // device is no such thing.
 func TestWhatIsBeyondTheTransmitterIsSaidBesideIt(t *testing.T) {

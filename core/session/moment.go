@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"axtren/core/signal"
+	"axtren/core/stage"
 )
 
 // Moment is how all stood in a frame of a session, kept: what is played can begin there.
@@ -16,10 +17,15 @@ type Moment struct {
 
 // Moment keeps how all stands now, by the hands.
 func (s *Session) Moment() *Moment {
-	m := &Moment{Program: s.runs.Program, State: s.runs.Program.PowerOn(), hands: slices.Clone(s.now)}
-	m.State.CopyFrom(s.live)
-	m.scene = &Scene{Stage: s.scene.Stage, Picture: s.scene.Picture, State: s.scene.State.Copy()}
-	return m
+	on := s.runs.Program.PowerOn()
+	on.CopyFrom(s.live)
+	return s.NewMoment(on, s.scene.State.Copy(), slices.Clone(s.now))
+}
+
+// NewMoment gives a moment that was made beside a session, on the program and the stage that it runs.
+func (s *Session) NewMoment(on *signal.State, st *stage.State, hands signal.Hands) *Moment {
+	return &Moment{Program: s.runs.Program, State: on, hands: hands,
+		scene: &Scene{Stage: s.scene.Stage, Picture: s.scene.Picture, State: st}}
 }
 
 // On gives the same moment of another program: hands by what they move, and what is carried over an edit.

@@ -130,6 +130,9 @@ type Pulse struct {
 	StepUS     float64 `json:"step_us" jsonschema:"minimum=0.001,maximum=1000,default=0.5"`
 }
 
+// Percent gives the position of a pulse of us microseconds, percent.
+func (p *Pulse) Percent(us float64) float64 { return float64(100*(us-p.CentreUS)) / p.HalfSpanUS }
+
 // ControlHead is what an axis and a switch share. Stick, Along, Lies, Plus and Minus
 // say where the control lies and which way it goes, for the deck and for words.
 type ControlHead struct {

@@ -180,7 +180,7 @@ func (b *builder) readings(one stance, st *signal.State, moving []bool, after, r
 		pulse := &b.s.Transmitter.Pulse
 		item := Item{part: one.key, field: string(o.ID), Channel: o.Channel, Line: string(o.ID),
 			Joint: "out/" + string(o.ID) + "/pulse", What: one.words + " → " + b.s.OutputLabel(i),
-			Value: travel.Write(sc, 100*(us-pulse.CentreUS)/pulse.HalfSpanUS, pulse),
+			Value: travel.Write(sc, pulse.Percent(us), pulse),
 			US:    strings.TrimSuffix(words.Figure(us), ".0"), Note: displayCounts + travel.Name(sc)}
 		if sc.Word == "us" {
 			item.Note = ""

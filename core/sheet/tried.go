@@ -75,7 +75,7 @@ func (b *builder) reading(item *Item, r *behave.Rule, try *behave.Try) {
 		}
 		sc := b.scale(func(of *setup.Scales) *setup.Menu { return of.Display }, o.Channel, "us")
 		pulse, us := &b.s.Transmitter.Pulse, st.At(b.p.Routes[i].US)
-		item.Value = travel.Write(sc, 100*(us-pulse.CentreUS)/pulse.HalfSpanUS, pulse)
+		item.Value = travel.Write(sc, pulse.Percent(us), pulse)
 		item.US = strings.TrimSuffix(words.Figure(us), ".0")
 		return
 	}

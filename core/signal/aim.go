@@ -77,7 +77,7 @@ func (a *Aim) At(us float64) (v float64, ok bool) {
 	}
 	switch d := a.device; d.kind {
 	case kindServo:
-		return a.p.pulse.position(us), us != 0
+		return a.p.pulse.Percent(us), us != 0
 	case kindEsc:
 		if us == 0 {
 			return 0, true

@@ -102,7 +102,7 @@ func (d *device) servo(v []float64, p *Program) {
 	if us == 0 {
 		return
 	}
-	target := p.pulse.position(us)
+	target := p.pulse.Percent(us)
 	v[d.route.target] = target
 	if v[d.route.Known] == 0 {
 		v[d.route.Known] = 1
@@ -164,7 +164,7 @@ func (d *device) stepBox(v []float64, p *Program) {
 		}
 		return
 	}
-	was, now := p.pulse.position(before), p.pulse.position(us)
+	was, now := p.pulse.Percent(before), p.pulse.Percent(us)
 	switch {
 	case was <= at && now > at:
 		v[d.route.Value] = lesser(v[d.route.Value]+1, steps)

@@ -23,8 +23,5 @@ func (s *scale) us(p float64) float64 {
 	return clamp(s.CentreUS+float64(whole*s.StepUS), s.MinUS, s.MaxUS)
 }
 
-// position gives the position in percent of a pulse.
-func (s *scale) position(us float64) float64 { return float64(100*(us-s.CentreUS)) / s.HalfSpanUS }
-
 // PulseOf gives the pulse of a position in percent, as any output sends it.
 func (p *Program) PulseOf(position float64) float64 { return p.pulse.us(position) }

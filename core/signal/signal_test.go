@@ -86,7 +86,7 @@ func TestPulseScale(t *testing.T) {
 		require.InDelta(t, c.us, c.s.us(c.p), 1e-9, "%g percent", c.p)
 	}
 	back := newScale(wide)
-	require.Equal(t, -100.0, back.position(988))
+	require.Equal(t, -100.0, back.Percent(988))
 }
 
 // TestLearnedRange: a module that was told the wrong range. Common practice, no

@@ -179,11 +179,19 @@ func (g *Stage) rows(kind string, hands signal.Hands) (first, then signal.Hands)
 // such drill or stance.
 func (g *Stage) Script(kind string, stance int, hands signal.Hands) string {
 	list, _ := g.stances(hands)
-	if stance < 0 || stance >= len(list) || !slices.Contains([]string{SwitchOn, ReceiversOn, CutLink}, kind) {
+	if stance < 0 || stance >= len(list) {
 		return ""
 	}
 	var b strings.Builder
 	b.WriteString("t_s,control,value\n")
+	switch kind {
+	case SwitchOn, ReceiversOn, CutLink:
+	case NewMemory: // it begins in the moment of Begin, and only has to last
+		fmt.Fprintf(&b, "%s,link,up\n", strconv.FormatFloat(drillFor-2-drillAt, 'g', -1, 64))
+		return b.String()
+	default:
+		return ""
+	}
 	first, then := g.rows(kind, list[stance])
 	rest := g.p.Rest()
 	for _, id := range g.movable() {
@@ -202,6 +210,16 @@ func (g *Stage) Script(kind string, stance int, hands signal.Hands) string {
 	fmt.Fprintf(&b, "%s,link,%s\n", strconv.FormatFloat(drillFor-2, 'g', -1, 64),
 		g.p.HandWord("link", then[g.hand("link")]))
 	return b.String()
+}
+
+// Begin gives how all stands in the moment in which a stance of a drill begins that no script gets to: the
+// memory is changed while all latches are on. It is nil for any other.
+func (g *Stage) Begin(kind string, stance int, hands signal.Hands) (*signal.State, *State, signal.Hands) {
+	list, _ := g.stances(hands)
+	if kind != NewMemory || stance < 0 || stance >= len(list) {
+		return nil, nil, nil
+	}
+	return g.before(kind, list[stance])
 }
 
 func (g *Stage) hand(id string) int {
@@ -248,9 +266,7 @@ func (g *Stage) Drill(kind string, hands signal.Hands, on *signal.State, st *Sta
 				i = len(d.Lines)
 				at[one.Words] = i
 				one.Such = g.stanceWords(stance)
-				if kind != NewMemory { // no script changes the memory
-					one.Play = strconv.Itoa(n)
-				}
+				one.Play = strconv.Itoa(n)
 				d.Lines = append(d.Lines, one)
 			}
 			d.Lines[i].Count++
@@ -305,6 +321,12 @@ func (g *Stage) stanceWords(hands signal.Hands) string {
 
 // run plays one stance and says what each part does after drillAt.
 func (g *Stage) run(kind string, hands signal.Hands) []Said {
+	on, st, then := g.before(kind, hands)
+	return g.after(kind, then, on, st)
+}
+
+// before plays one stance up to drillAt, and gives how all then stands and where the hands go.
+func (g *Stage) before(kind string, hands signal.Hands) (*signal.State, *State, signal.Hands) {
 	first, then := g.rows(kind, hands)
 	on, st := g.p.PowerOn(), g.Start()
 	for range int(drillAt / g.frame) {
@@ -317,7 +339,7 @@ func (g *Stage) run(kind string, hands signal.Hands) []Said {
 	if kind == NewMemory {
 		g.p.ChangeMemory(on)
 	}
-	return g.after(kind, then, on, st)
+	return on, st, then
 }
 
 // fromHere says what the parts do when the hands go to where they rest, from the

@@ -243,7 +243,27 @@ devices: [{id: leg_servo, label: leg servo, on: rx.1, kind: servo}]
 		s := read(t, fmt.Sprintf(latched, start))
 		d := s.g.Drill(stage.NewMemory, s.hands, s.on, s.st)
 		require.Equal(t, []string{"Leg servo moves by 200 percent"}, words(d), start)
-		require.Empty(t, d.Lines[0].Play, "no script changes the memory")
+		require.Equal(t, "0", d.Lines[0].Play)
+		require.Equal(t, "t_s,control,value\n2,link,up\n", s.g.Script(stage.NewMemory, 0, s.hands))
+
+		// it is played from the moment in which the memory is changed: the servo still stands where the latch
+		// held it, the latch is as new, and with the hands then the servo goes
+		on, st, then := s.g.Begin(stage.NewMemory, 0, s.hands)
+		require.Equal(t, s.hands, then)
+		require.Equal(t, 0.0, on.At(s.p.BlockSlot(0)))
+		from := s.g.Words(st, on).Row
+		for range 200 {
+			s.p.Step(on, then)
+			s.g.Step(st, on)
+		}
+		require.NotEqual(t, from, s.g.Words(st, on).Row)
+	}
+	for _, other := range []string{stage.SwitchOn, stage.CutLink, "nothing"} {
+		s := read(t, fmt.Sprintf(latched, "false"))
+		on, _, _ := s.g.Begin(other, 0, s.hands)
+		require.Nil(t, on, "a script plays it from power-on")
+		on, _, _ = s.g.Begin(stage.NewMemory, 1, s.hands)
+		require.Nil(t, on, "there is no such stance")
 	}
 	s := read(t, fmt.Sprintf(latched, "true"))
 	require.Equal(t, []string{"Nothing moves"}, words(s.g.Drill(stage.NewMemory, s.hands, s.on, s.st)))

@@ -457,7 +457,7 @@ func (l *learning) module() Learner {
 func (l *learning) came(position float64) float64 {
 	pulse := &l.s.Transmitter.Pulse
 	us := l.p.Arriving(0, l.p.PulseOf(position)) // no channel: neither one bit nor half rate
-	return math.Round(1000*(us-pulse.CentreUS)/pulse.HalfSpanUS) / 10
+	return math.Round(10*pulse.Percent(us)) / 10
 }
 
 func transmitterWords(s *setup.Setup) string {
@@ -671,13 +671,13 @@ func (l *learning) endsFor(of *Learner) (ends [3]float64, lacks string) {
 // sends gives the position that an output has to send so that a pulse arrives, percent.
 func (l *learning) sends(us float64) float64 {
 	pulse := &l.s.Transmitter.Pulse
-	q := 100 * (us - pulse.CentreUS) / pulse.HalfSpanUS
+	q := pulse.Percent(us)
 	if u := l.s.Link.LearnedUS; u != nil {
 		us = u.Centre + q/100*(u.High-u.Centre)
 		if q < 0 {
 			us = u.Centre + q/100*(u.Centre-u.Low)
 		}
-		q = 100 * (us - pulse.CentreUS) / pulse.HalfSpanUS
+		q = pulse.Percent(us)
 	}
 	return math.Round(q*10) / 10
 }

@@ -66,7 +66,7 @@ func Percent(sc setup.Scale, figure float64, pulse *setup.Pulse) float64 {
 	case "span":
 		return figure*2 - 100
 	case "us":
-		return (figure - pulse.CentreUS) / pulse.HalfSpanUS * 100
+		return pulse.Percent(figure)
 	}
 	return figure
 }

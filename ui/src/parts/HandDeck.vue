@@ -97,7 +97,12 @@ const hands = computed<Record<string, number | string>>(() => {
  * A drill of the stage plays as a recording does: drill/switch_on/3; what breaks a claim: claim/pump; what
  * gets it somewhere: way/3; what a lost signal does, and its return: lost/rudder, back/rudder.
  */
-const drills: Record<string, string> = { switch_on: 'Switching on', cut_link: 'A cut signal' }
+const drills: Record<string, string> = {
+  switch_on: 'Switching on',
+  receivers_on: 'Switching the model on',
+  new_memory: 'Another memory',
+  cut_link: 'A cut signal',
+}
 const playName = computed(() => {
   const playing = player.playing?.recording ?? ''
   if (playing.startsWith('claim/')) return 'How it is broken'

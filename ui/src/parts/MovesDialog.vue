@@ -5,7 +5,7 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { shallowRef, useId, useTemplateRef, watch } from 'vue'
 
-import { api, unreachable, type Problem, type Recording } from '../api/client'
+import { api, type Recording } from '../api/client'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 
@@ -58,21 +58,6 @@ async function take(kind: (typeof kinds)[number]) {
   note.value = saved.exact ? 'Played from power-on it gives what was seen here.' : middle
 }
 
-async function keepScript(called: string, script: string, exact: boolean): Promise<Problem | undefined> {
-  try {
-    const answer = await api.POST('/api/models/{id}/recordings', {
-      params: { path: path(), query: { name: called, exact } },
-      body: script,
-      bodySerializer: (body) => body,
-      headers: { 'Content-Type': 'application/octet-stream' },
-    })
-    await player.listRecordings()
-    return answer.error
-  } catch {
-    return unreachable
-  }
-}
-
 async function keep() {
   const called = name.value.trim()
   if (!called) {
@@ -80,7 +65,7 @@ async function keep() {
     return
   }
   const saved = await player.save('script')
-  const problem = await keepScript(called, saved.text, saved.exact)
+  const { problem } = await player.keep(called, saved)
   note.value = problem
     ? `${problem.title}: ${problem.detail}`
     : `“${called}” is saved. ${saved.exact ? '' : middle}`
@@ -90,7 +75,7 @@ async function keep() {
 async function bring() {
   for (const one of file.value?.files ?? []) {
     const called = one.name.replace(/(\.script)?\.csv$/, '')
-    const problem = await keepScript(called, await one.text(), false)
+    const { problem } = await player.keep(called, { text: await one.text(), exact: false })
     note.value = problem ? `${one.name} was not imported. ${problem.detail}` : `“${called}” is saved.`
   }
   if (file.value) file.value.value = ''

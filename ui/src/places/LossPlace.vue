@@ -10,6 +10,7 @@ import { useRoute } from 'vue-router'
 import { api, type Drill, type Field } from '../api/client'
 import { useParts } from '../composables/useParts'
 import { useRevised } from '../composables/useRevised'
+import DrawRun from '../loss/DrawRun.vue'
 import GoingUnder from '../loss/GoingUnder.vue'
 import HazardCards from '../loss/HazardCards.vue'
 import LossRow from '../loss/LossRow.vue'
@@ -59,6 +60,7 @@ watch(
   { immediate: true },
 )
 onBeforeUnmount(() => losses.want())
+const drawing = shallowRef(false)
 const drill = computed(() => losses.told?.drill)
 
 const rows = computed(() =>
@@ -247,7 +249,9 @@ function show(which: Tab) {
         <template v-else>
           — {{ losses.told?.cuts ?? 0 }} of {{ losses.told?.of ?? '…' }} cuts so far</template
         >
+        <Button class="quiet" data-draw @click="drawing = true">Draw another run</Button>
       </p>
+      <DrawRun v-model:visible="drawing" @kept="losses.want($event.id)" />
       <template v-if="answer?.under">
         <p class="below">
           <Button

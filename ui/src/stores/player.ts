@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
 
-import { api, type Playing, type Recording } from '../api/client'
+import { api, unreachable, type Playing, type Problem, type Recording } from '../api/client'
 import { useBench } from './bench'
 
 /** A file of what the hands did; exact where it gives from power-on what was seen. */
@@ -48,11 +48,27 @@ export const usePlayer = defineStore('player', () => {
     recordings.value = answer.data ?? recordings.value
   }
 
+  /** Keeps a script with the model by a name; exact where it gives from power-on what was seen. */
+  async function keep(name: string, file: Saved): Promise<{ kept?: Recording; problem?: Problem }> {
+    try {
+      const answer = await api.POST('/api/models/{id}/recordings', {
+        params: { path: { id: bench.model?.id ?? '' }, query: { name, exact: file.exact } },
+        body: file.text,
+        bodySerializer: (body) => body,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      })
+      await listRecordings()
+      return { kept: answer.data, problem: answer.error }
+    } catch {
+      return { problem: unreachable }
+    }
+  }
+
   /** What the hands did, as a script, or as the trace or dump that the bench made of it. */
   function save(format: 'script' | 'csv' | 'vcd'): Promise<Saved> {
     bench.send({ t: 'save', format })
     return new Promise((done) => (saved = done))
   }
 
-  return { playing, recordings, play, listRecordings, save }
+  return { playing, recordings, play, listRecordings, keep, save }
 })
