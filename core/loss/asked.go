@@ -1,14 +1,12 @@
 package loss
 
 import (
-	"context"
 	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
 	"strings"
 
-	"axtren/core/proof"
 	"axtren/core/setup"
 	"axtren/core/signal"
 	"axtren/core/travel"
@@ -338,84 +336,4 @@ func (a *asker) stored() string {
 		}
 	}
 	return ""
-}
-
-// within is how near an output has to be to its loss position to be stored, percent.
-const within = 1.0
-
-// Hold says how every stick and switch is held before the button of a receiver is pressed that stores what
-// they show: so that each of its functions that goes to a position stands there, all at once. ok is false
-// where no way of holding them shows all.
-func Hold(ctx context.Context, s *setup.Setup, receiver int, budget proof.Budget) (lines []string, ok bool) {
-	var conds []setup.Condition
-	var names []string
-	for i := range s.Outputs {
-		l := s.Outputs[i].Loss
-		carried := slices.ContainsFunc(s.Carriers(i),
-			func(ref setup.PinRef) bool { return ref.Receiver == receiver })
-		if l == nil || l.Mode != "preset" || !carried {
-			continue
-		}
-		id := s.Outputs[i].ID
-		conds = append(conds, setup.Condition{Output: &id, Within: &setup.Point{*l.Value - within,
-			*l.Value + within}})
-		names = append(names, s.OutputLabel(i))
-	}
-	if len(conds) == 0 {
-		return []string{"No function of this receiver goes to a position, so there is nothing to store."}, true
-	}
-	with := *s
-	with.Claims = append(slices.Clone(s.Claims), setup.Claim{ID: setup.ID(s.FreeID("held")), Never: &conds})
-	with.Relink()
-	v := proof.Decide(ctx, &with, len(with.Claims)-1, budget)
-	switch v.Verdict {
-	case proof.Fails:
-		lines = held(s, v.Rows)
-		return append(lines, "Hold all of it so, wait until nothing moves any more, and press the button of "+
-			s.ReceiverLabel(&s.Receivers[receiver])+". Then read back what it does: switch the transmitter off."), true
-	case proof.Holds:
-		return []string{"No way of holding sticks and switches shows all of these at once: " + words.And(names) +
-			". Ask for other positions, or for a receiver into which they are typed."}, false
-	}
-	return []string{"Not found out: " + v.Why + "."}, false
-}
-
-// standing says where a control is held, a stick with its figure: it may have to be half way.
-func standing(s *setup.Setup, i int, v float64) string {
-	c := &s.Transmitter.Controls[i]
-	if c.Axis == nil {
-		_, at := words.Put(s, i, v)
-		return at
-	}
-	says, way := s.ControlLabel(i)+" held at "+words.SignedShort(v), c.Plus
-	if v < 0 {
-		way = c.Minus
-	}
-	if v == 0 || way == "" {
-		return says
-	}
-	return says + ", towards " + way
-}
-
-// held says where each control that moved is after some movements, in the order of the controls.
-func held(s *setup.Setup, rows []proof.Row) []string {
-	p, err := signal.Compile(s)
-	if err != nil {
-		return nil // it was decided, so it compiles
-	}
-	last := map[string]string{}
-	for _, r := range rows {
-		last[r.Control] = r.Value
-	}
-	var lines []string
-	for i := range s.Transmitter.Controls {
-		id := string(s.Transmitter.Controls[i].ID)
-		if v, err := p.HandValue(id, last[id]); err == nil {
-			lines = append(lines, standing(s, i, v)+".")
-		}
-	}
-	if lines == nil {
-		lines = []string{"Touch nothing: as everything stands at power-on, so it is stored."}
-	}
-	return lines
 }

@@ -238,6 +238,32 @@ func TestHowSticksAreHeld(t *testing.T) {
 	said, ok = hold(strings.Replace(button, "{to: tank, from: fill}", "{to: tank, from: dive}", 1))
 	require.False(t, ok, said)
 	require.Contains(t, said, "No way of holding sticks and switches shows all of these at once")
+	// what takes time is waited for: a lever that only passes by its position is no way
+	said, ok = hold(strings.Replace(button, "channel: 1, loss: {mode: preset, value: 100}",
+		"channel: 1, slew_s: 4, loss: {mode: preset, value: 60}", 1))
+	require.True(t, ok, said)
+	require.Contains(t, said, "Left stick held at +60, towards up.\n")
+	require.Contains(t, said, "wait until nothing moves any more")
+
+	// a latch has to be set, and its button is let go of
+	latched := strings.Replace(button, "{to: tank, from: fill}", "{to: tank, from: -100, when: open}", 1) +
+		"logic: [{id: on, block: toggle, in: fill.blow}, {id: open, block: and, in: [on, fill.fill]}]\n"
+	sprung := func(text string) string {
+		return strings.Replace(text, "start: fill}", "spring_to: fill}", 1)
+	}
+	said, ok = hold(sprung(latched))
+	require.True(t, ok, said)
+	require.Equal(t, "Press Tank and push Left stick towards up.\nThen let go of Tank.\n"+
+		"Left stick held at +100, towards up.\n"+
+		"Hold all of it so, wait until nothing moves any more, and press the button of Old receiver. Then read "+
+		"back what it does: switch the transmitter off.", said)
+
+	// what stands there for a while only: the button is pressed just then
+	said, ok = hold(sprung(strings.Replace(latched, "block: toggle, in: fill.blow}, {id: open, block: and, "+
+		"in: [on, fill.fill]}", "block: tp, in: fill.blow, for_s: 2}, {id: open, block: and, in: [on]}", 1)))
+	require.True(t, ok, said)
+	require.Contains(t, said, "All of it is shown only for a while: from 0.0 to 2.0 s after the last movement. "+
+		"Just then press the button of Old receiver.")
 	said, ok = hold(strings.ReplaceAll(button, "loss: {mode: preset", "loss: {mode: hold}, start: {within: 150"))
 	require.True(t, ok, said)
 	require.Contains(t, said, "nothing to store")
