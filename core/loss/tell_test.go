@@ -281,6 +281,7 @@ func TestStartIsSaid(t *testing.T) {
 	require.False(t, WaitsFor(s, found.Entries), "it waits for a stick that springs back too")
 	after := patched(t, model(t, "Quill"), StartPatch(s, found.Entries))
 	require.True(t, WaitsFor(after.Setup, found.Entries))
+	require.JSONEq(t, `[{"op": "remove", "path": "/start_check"}]`, string(StartPatch(after.Setup, nil)))
 	none := patched(t, after, StartPatch(after.Setup, nil))
 	require.Empty(t, none.Setup.StartCheck)
 	require.Contains(t, SaysStart(s, &proof.Start{Fewest: true})[0], "No check makes power-on safe")
@@ -298,4 +299,61 @@ func TestBatteriesAreSaid(t *testing.T) {
 	list := Batteries(model(t, "Gannet").Setup)
 	require.Equal(t, "Nobody has said at how many volts the transmitter warns: say it in Kit.", list[0])
 	require.Contains(t, list[1], "3.5 V a cell")
+}
+
+// TestWhatIsUsualOfAPlainFunction: of what can hurt nobody all places that it has are offered, each once.
+func TestWhatIsUsualOfAPlainFunction(t *testing.T) {
+	ways := func(of string) (list []string) {
+		doc, err := setup.ReadYAML([]byte(strings.Replace(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: a, kind: axis}]}
+mixes: [{to: o, from: a}]
+outputs: [{id: o, channel: 1, OF}]
+receivers: [{id: rx, failsafe: {can: [hold, preset]}, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: d, on: rx.1, kind: servo}]
+`, "OF", of, 1)))
+		require.NoError(t, err)
+		for _, way := range askedOf(t, doc, "o").Ways {
+			list = append(list, way.Says)
+		}
+		return list
+	}
+	require.Equal(t, []string{"as it was", "middle"}, ways("centre: 10"))
+	require.Equal(t, []string{"as it was", "middle", "as it starts"}, ways("start: {value: 40}"))
+}
+
+// TestHowADeviceStands: one sentence a device, by whether it stands the same after every cut.
+func TestHowADeviceStands(t *testing.T) {
+	const devices = `
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: a, kind: axis}]}
+mixes: [{to: one, from: a}, {to: two, from: a}, {to: three, from: a}, {to: four, from: a}, {to: five, from: a}]
+outputs: [{id: one, channel: 1}, {id: two, channel: 2}, {id: three, channel: 3},
+  {id: four, channel: 4, loss: {mode: preset, value: 20}}, {id: five, channel: 5, loss: {mode: preset, value: 20}}]
+receivers: [{id: rx, failsafe: {can: [hold, preset], otherwise: hold},
+  pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}, {pin: 4, channel: 4}, {pin: 5, channel: 5}]}]
+devices: [{id: motor, label: motor, on: rx.1, kind: esc}, {id: lamp, label: lamp, on: rx.2, kind: lamp},
+  {id: box, label: gear, on: rx.3, kind: step_box, steps: 3},
+  {id: slow, label: slow arm, on: rx.4, kind: servo, speed_s: 1}, {id: quick, label: arm, on: rx.5, kind: servo}]
+`
+	doc, err := setup.ReadYAML([]byte(devices))
+	require.NoError(t, err)
+	p := compiledDoc(t, doc)
+	at := func(least, most float64) *Spread { return &Spread{Known: true, Least: least, Most: most} }
+	for i, want := range [][3]string{
+		{"Motor stands still.", "Motor goes on turning, at +2.", "Motor may go on turning, at 0 to +2."},
+		{"Lamp is off.", "Lamp is on.", "Lamp stays as it was, on or off."},
+		{"Gear stands at step 0.", "Gear stands at step 2.", "Gear stays at its step, 0 to 2."},
+		{"Slow arm stands at 0.", "Slow arm stands at +2.",
+			"Slow arm is still on its way, at 0 to +2: it takes its time."},
+		{"Arm stands at 0.", "Arm stands at +2.", "Arm stays where it was, at 0 to +2."},
+	} {
+		d := DrivenIn(doc.Setup)[i]
+		require.Equal(t, want, [3]string{d.stands(p, at(0, 0)), d.stands(p, at(2, 2)), d.stands(p, at(0, 2))})
+		require.Contains(t, d.stands(p, &Spread{}), "never gets a pulse in this run")
+	}
+	s := Spread{Least: -60, LeastS: 1, Most: 70, MostS: 2}
+	require.Equal(t, []float64{2, 1}, []float64{s.farthest(0), s.farthest(20)})
 }

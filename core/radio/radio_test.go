@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"axtren/core/setup"
+	"axtren/internal/golden"
 )
 
 // TestPureWater compares with Kaatze, J. Chem. Eng. Data 34 (1989) 371, at 25 °C: ε(0) 78.36, ε(∞) 5.2, τ
@@ -216,6 +217,10 @@ func TestWhatIsTold(t *testing.T) {
 	require.Contains(t, strings.Join(one.Says, " "), "decides how deep it gets")
 	low := told(t, strings.NewReplacer("2440", "40.7", "chlorinated", "clear").Replace(boat))
 	require.NotContains(t, strings.Join(low.Says, " "), "decides how deep")
+	none := told(t, boat[:strings.Index(boat, "under:")])
+	require.Equal(t, Told{Missing: []string{"Say what it dives in, and how it goes down."}, Bars: []Bar{},
+		Says: []string{}}, none)
+	golden.Equal(t, "told", golden.Text(t, []Told{one, low}))
 	for cut, asks := range map[string]string{"link: {mhz: 2440}": "band of the radio",
 		"can: {range_m: 500}, ": "reaches in air", ", mass_kg: 6.2": "Say its mass.",
 		" sinks_mm_s: {least: 40, most: 120},": "how fast it goes down",
