@@ -163,14 +163,17 @@ func sayings(d *setup.Device) []string {
 	return []string{plus, minus, still}
 }
 
-// whole writes a position as a display does, to the nearest whole, half away from zero.
-func whole(v float64) string {
+// Nearest gives a position as a display counts it, to the nearest whole, half away from zero.
+func Nearest(v float64) float64 {
 	near := math.Floor(math.Abs(v) + 0.5 + 1e-9)
 	if v < 0 && near > 0 {
 		near = -near
 	}
-	return words.Short(near)
+	return near
 }
+
+// whole writes a position as a display does.
+func whole(v float64) string { return words.Short(Nearest(v)) }
 
 // played plays the hands of a trial from power-on to the moment in which a person looks: in the first
 // frame all is at rest, in the second the hands are where they were put, and it is so long after that.

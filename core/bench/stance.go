@@ -1,0 +1,493 @@
+package bench
+
+import (
+	"maps"
+	"slices"
+
+	"axtren/core/diagnose"
+	"axtren/core/proof"
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// quickFrames is how many frames are looked ahead where nothing takes time.
+const quickFrames = 5
+
+// ahead looks ahead from a moment in worlds in which nothing takes time: what a stance would show.
+type ahead struct {
+	k      *walker
+	seen   []bool
+	guard  *proof.Guard
+	memory proof.Memory
+	from   signal.Hands
+	first  []*signal.State // of the right world, then of each group that has something to show
+	now    []*signal.State
+	groups []*quick
+	rest   []int // faults that are seen by the right world alone
+	never  []string
+	fine   bool
+	// what a stance would show, where somebody asks
+	expected map[int]bool
+}
+
+// quick is a group in a world in which nothing takes time.
+type quick struct {
+	p *signal.Program
+	// of each fault that was not seen yet, the outputs that it reaches
+	outs   [][]int
+	faults []int
+}
+
+// atOnce gives a setup in which mixes and outputs take no time.
+func atOnce(of *setup.Setup) *setup.Setup {
+	s := *of
+	s.Mixes, s.Outputs = slices.Clone(of.Mixes), slices.Clone(of.Outputs)
+	for i := range s.Mixes {
+		s.Mixes[i].FadeS = 0
+	}
+	for i := range s.Outputs {
+		s.Outputs[i].Slew = setup.Slew{}
+	}
+	return &s
+}
+
+// newAhead makes the worlds that are left to look at.
+func (k *walker) newAhead(r *run, seen []bool) *ahead {
+	w := k.w
+	a := &ahead{k: k, seen: seen, guard: w.quick, memory: w.guard.Memory(), from: slices.Clone(r.hands)}
+	a.first = []*signal.State{w.quick.Program().Carry(w.right, r.st, r.hands)}
+	for i, g := range w.groups {
+		if g.unplugged {
+			for d := range k.s.Devices {
+				a.never = append(a.never, g.seer.Device(r.of[i], d))
+			}
+		}
+		q := &quick{p: g.quick}
+		for f, outs := range g.outs {
+			if !seen[f] && k.missed[f] < mostMissed {
+				q.outs, q.faults = append(q.outs, outs), append(q.faults, f)
+			}
+		}
+		if len(q.outs) == 0 {
+			continue
+		}
+		a.groups = append(a.groups, q)
+		a.first = append(a.first, q.p.Carry(g.p, r.of[i], r.hands))
+	}
+	for i := range k.w.faults {
+		f := &k.w.faults[i]
+		if !seen[i] && !k.w.alone[i] && k.missed[i] < mostMissed && (f.Kind == diagnose.ChannelsExchanged || f.Part().Kind == setup.IsDevice) {
+			a.rest = append(a.rest, i)
+		}
+	}
+	for i, st := range a.first {
+		p := w.quick.Program()
+		if i > 0 {
+			p = a.groups[i-1].p
+		}
+		room := p.PowerOn()
+		room.CopyFrom(st)
+		a.now = append(a.now, room)
+	}
+	return a
+}
+
+// gain counts what a stance would show that was not seen yet; -1: it breaks a claim.
+func (a *ahead) gain(hands signal.Hands) int {
+	p, st := a.guard.Program(), a.now[0]
+	st.CopyFrom(a.first[0])
+	a.guard.Remember(a.memory)
+	for range quickFrames {
+		p.Step(st, hands)
+		if a.guard.Step(st) >= 0 {
+			return -1
+		}
+	}
+	counts := make([]float64, len(p.Routes))
+	for o := range counts {
+		counts[o] = display(p, st, o)
+	}
+	n := 0
+	for i, g := range a.groups {
+		now := a.now[i+1]
+		now.CopyFrom(a.first[i+1])
+		for range quickFrames {
+			g.p.Step(now, hands)
+		}
+		for f, outs := range g.outs {
+			if slices.ContainsFunc(outs, func(o int) bool { return display(g.p, now, o) != counts[o] }) {
+				n++
+				a.expects(g.faults[f])
+			}
+		}
+	}
+	return n + a.byRight(p, st, counts)
+}
+
+// expects notes that a stance would show a fault, where somebody asks.
+func (a *ahead) expects(fault int) {
+	if a.expected != nil {
+		a.expected[fault] = true
+	}
+}
+
+// byRight counts what the right world alone lets expect: devices do what they do while their pulses last.
+func (a *ahead) byRight(p *signal.Program, st *signal.State, counts []float64) (n int) {
+	s := a.k.s
+	does := func(d, on int) string {
+		ref := s.DevicePin(on)
+		if v, ok := p.Does(d, st.At(p.Pins[ref.Receiver][ref.Pin].US)); ok {
+			return diagnose.SaysOf(&s.Devices[d], v)
+		}
+		return a.k.w.seer.Of(p, st, on)
+	}
+	for _, i := range a.rest {
+		f := &a.k.w.faults[i]
+		x, y := f.Places()
+		shown := false
+		switch f.Kind {
+		case diagnose.ChannelsExchanged:
+			shown = counts[x] != counts[y]
+		case diagnose.Crossed:
+			says := does(x, x)
+			shown = says == diagnose.Plus || says == diagnose.Minus
+		case diagnose.Unplugged:
+			shown = a.never != nil && does(x, x) != a.never[x]
+		default:
+			shown = does(x, x) != does(x, y) || does(y, y) != does(y, x)
+		}
+		if shown {
+			n++
+			a.expects(i)
+		}
+	}
+	return n
+}
+
+// places lists where a control can be put; fine: a lever at many places.
+func (k *walker) places(control int, fine bool) []float64 {
+	c := &k.s.Transmitter.Controls[control]
+	var list []float64
+	switch {
+	case c.Switch == nil && fine:
+		for v := -100.0; v <= 100; v += 4 {
+			list = append(list, v)
+		}
+		return list
+	case c.Switch == nil:
+		return []float64{100, -100, 50, -50, c.Axis.Rest()}
+	}
+	for at := range c.Switch.Positions {
+		list = append(list, float64(at))
+	}
+	return list
+}
+
+// best finds the stance that shows most of what was not seen yet, by moving one control after the other for
+// as long as that shows more: from how the hands are, and from all levers at an end. What need not be moved
+// for that is left where it was.
+func (k *walker) best(r *run, seen []bool) []stop { return k.climbs(r, seen, false) }
+
+// finer is best with levers at many places.
+func (k *walker) finer(r *run, seen []bool) []stop { return k.climbs(r, seen, true) }
+
+func (k *walker) climbs(r *run, seen []bool, fine bool) []stop {
+	a, most := k.newAhead(r, seen), 0
+	a.fine = fine
+	var best signal.Hands
+	for _, start := range k.starts(r) {
+		hands, gain := a.climb(start)
+		if gain > most {
+			best, most = hands, gain
+		}
+	}
+	if most > 0 {
+		a.relax(best, most)
+	}
+	if most == 0 {
+		return nil
+	}
+	a.expected = map[int]bool{}
+	a.gain(best)
+	return []stop{{hands: best, look: true, shows: slices.Collect(maps.Keys(a.expected))}}
+}
+
+// mostMissed is how often a fault may be expected at a look and not be seen there, before it is expected no
+// more.
+const mostMissed = 3
+
+// starts are the hands as they are, and with all levers at one end, further ones less far, so that two
+// functions seldom show the same.
+func (k *walker) starts(r *run) []signal.Hands {
+	list := []signal.Hands{slices.Clone(r.hands)}
+	for _, way := range []float64{1, -1} {
+		one := slices.Clone(r.hands)
+		n := 0
+		for i := range k.s.Transmitter.Controls {
+			if c := &k.s.Transmitter.Controls[i]; c.Axis != nil {
+				one[i] = way * (100 - float64(n%4)*15)
+				n++
+			}
+		}
+		if n > 0 {
+			list = append(list, one)
+		}
+	}
+	return list
+}
+
+// climb moves one control after the other to where most is shown.
+func (a *ahead) climb(hands signal.Hands) (signal.Hands, int) {
+	now := a.gain(hands)
+	for more := true; more && a.k.ctx.Err() == nil; {
+		more = false
+		for i := range a.k.s.Transmitter.Controls {
+			at := hands[i]
+			best := at
+			for _, v := range a.k.places(i, a.fine) {
+				if v == at {
+					continue
+				}
+				hands[i] = v
+				if gain := a.gain(hands); gain > now {
+					now, best, more = gain, v, true
+				}
+			}
+			hands[i] = best
+		}
+	}
+	return hands, max(now, 0)
+}
+
+// relax puts back what need not be moved.
+func (a *ahead) relax(hands signal.Hands, gain int) {
+	rest := a.k.w.right.Rest()
+	for i := range a.k.s.Transmitter.Controls {
+		at, back := hands[i], []float64{a.from[i], rest[i]}
+		if a.k.s.Transmitter.Controls[i].Springs() { // nobody has to hold it
+			slices.Reverse(back)
+		}
+		for _, v := range back {
+			if hands[i] == v {
+				break
+			}
+			if hands[i] = v; a.gain(hands) >= gain {
+				break
+			}
+			hands[i] = at
+		}
+	}
+}
+
+// left tells whether a world can show anything that was not seen yet.
+func (k *walker) left(seen []bool) bool {
+	for f := range seen {
+		if !seen[f] && !k.w.alone[f] {
+			return true
+		}
+	}
+	return false
+}
+
+// waited moves one control alone, or none, and looks whether anything comes to be seen while a person waits.
+func (k *walker) waited(r *run, seen []bool) []stop {
+	hands := slices.Clone(r.hands)
+	try := func() []stop {
+		one := stop{hands: slices.Clone(hands), look: true}
+		before := r.keep()
+		defer r.back(before)
+		if at, gain := k.passing(r, &one, seen); gain > 0 {
+			one.at = at
+			return []stop{one}
+		}
+		return nil
+	}
+	if way := try(); way != nil {
+		return way
+	}
+	for i := range k.s.Transmitter.Controls {
+		at := hands[i]
+		for _, v := range k.places(i, false) {
+			if hands[i] = v; v != at && k.ctx.Err() == nil {
+				if way := try(); way != nil {
+					return way
+				}
+			}
+		}
+		hands[i] = at
+	}
+	return nil
+}
+
+// pressFrames is how long a button is held that is pressed and let go.
+const pressFrames = 10
+
+// pressed throws a switch, or presses a button and lets go of it, for a moment or until what waits for it is
+// over, alone and after another switch was thrown, and looks what a stance then shows.
+func (k *walker) pressed(r *run, seen []bool) []stop {
+	switches := k.switches(seen)
+	var holds []int
+	for _, n := range []int{pressFrames, k.frames(k.holdS()) + pressFrames} {
+		if !slices.Contains(holds, n) {
+			holds = append(holds, n)
+		}
+	}
+	thrown := func(hands signal.Hands, more func(hands signal.Hands, control int) []stop) []stop {
+		for _, i := range switches {
+			for _, v := range k.places(i, false) {
+				if v == hands[i] || k.ctx.Err() != nil {
+					continue
+				}
+				on := slices.Clone(hands)
+				on[i] = v
+				if way := more(on, i); way != nil {
+					return way
+				}
+			}
+		}
+		return nil
+	}
+	press := func(before []stop) func(on signal.Hands, i int) []stop {
+		return func(on signal.Hands, i int) []stop {
+			off := slices.Clone(on)
+			if k.s.Transmitter.Controls[i].Springs() {
+				off[i] = k.w.right.Rest()[i]
+			}
+			for _, hold := range holds {
+				way := append(slices.Clone(before), stop{hands: on, pause: hold}, stop{hands: off, pause: pressFrames})
+				if way = k.after(r, seen, way); way != nil {
+					return way
+				}
+			}
+			return nil
+		}
+	}
+	if way := thrown(r.hands, press(nil)); way != nil {
+		return way
+	}
+	return thrown(r.hands, func(first signal.Hands, i int) []stop {
+		if k.s.Transmitter.Controls[i].Springs() {
+			return nil
+		}
+		return thrown(first, func(on signal.Hands, j int) []stop {
+			if i == j || !k.s.Transmitter.Controls[j].Springs() {
+				return nil
+			}
+			return press([]stop{{hands: first, pause: 1}})(on, j)
+		})
+	})
+}
+
+// switches lists the switches that decide anything that was not seen yet.
+func (k *walker) switches(seen []bool) (list []int) {
+	for i := range k.s.Transmitter.Controls {
+		if k.s.Transmitter.Controls[i].Switch == nil {
+			continue
+		}
+		decides := false
+		for f := range seen {
+			if !seen[f] && !k.w.alone[f] {
+				for _, o := range k.w.of[f] {
+					decides = decides || k.w.behind[o][setup.IsControl.At(i)]
+				}
+			}
+		}
+		if decides {
+			list = append(list, i)
+		}
+	}
+	return list
+}
+
+// holdS is the longest time for which a block waits before it is on, seconds.
+func (k *walker) holdS() (s float64) {
+	for i := range k.s.Logic {
+		if k.s.Logic[i].Block == "ton" {
+			s = max(s, k.s.Logic[i].DelayS())
+		}
+	}
+	return min(s, settlesS)
+}
+
+// after gives a way that begins with some stops and ends with a stance that shows something; nil: there is
+// none.
+func (k *walker) after(r *run, seen []bool, stops []stop) []stop {
+	before := r.keep()
+	defer r.back(before)
+	for i := range stops {
+		if fine, _ := k.play(r, &stops[i], seen); !fine {
+			return nil
+		}
+	}
+	way := k.best(r, seen)
+	if way == nil {
+		last := stop{hands: slices.Clone(r.hands), look: true}
+		if last.at, _ = k.passing(r, &last, seen); last.at == 0 {
+			return nil
+		}
+		way = []stop{last}
+	}
+	return append(stops, way...)
+}
+
+// So far, and so often, it is looked for how what a mix waits for can be brought about.
+const (
+	reachSteps = 20_000
+	mostAsked  = 2
+)
+
+// reached brings about what a mix waits for of which a fault was not seen yet.
+func (k *walker) reached(r *run, seen []bool) []stop {
+	for f := range seen {
+		part := k.w.faults[f].Part()
+		if seen[f] || k.w.alone[f] || part.Kind != setup.IsMix || k.ctx.Err() != nil {
+			continue
+		}
+		when := k.s.Mixes[part.Index].When
+		if when == nil || k.asked[*when] >= mostAsked {
+			continue
+		}
+		k.asked[*when]++
+		v := proof.Reach(k.ctx, k.s, setup.Condition{Truth: *when}, r.until(), k.budget.Within(reachSteps))
+		if v.Verdict != proof.Holds {
+			continue
+		}
+		if stops := k.stops(r, v.Rows); stops != nil {
+			if way := k.after(r, seen, stops); way != nil {
+				return way
+			}
+		}
+	}
+	return nil
+}
+
+// until gives what moved so far, ending now.
+func (r *run) until() []proof.Row {
+	now := proof.Row{Frame: r.frame - 1, T: proof.Seconds(r.frame-1, r.w.s), Control: "link", Value: "up"}
+	return append(slices.Clone(r.rows), now)
+}
+
+// stops makes stops of rows that go on from now; nil where they move something else than controls.
+func (k *walker) stops(r *run, rows []proof.Row) (list []stop) {
+	hands := slices.Clone(r.hands)
+	for i := range rows {
+		if k.s.Item(setup.ID(rows[i].Control)).Kind != setup.IsControl {
+			return nil
+		}
+		v, err := k.w.right.HandValue(rows[i].Control, rows[i].Value)
+		if err != nil {
+			return nil
+		}
+		hand, _ := k.w.right.Hand(rows[i].Control)
+		hands[hand] = v
+		if i+1 < len(rows) && rows[i+1].Frame == rows[i].Frame {
+			continue
+		}
+		one := stop{hands: slices.Clone(hands), pause: 1}
+		if i+1 < len(rows) {
+			one.pause = rows[i+1].Frame - rows[i].Frame
+		}
+		list = append(list, one)
+	}
+	return list
+}

@@ -1,0 +1,414 @@
+package bench
+
+import (
+	"slices"
+
+	"axtren/core/diagnose"
+	"axtren/core/proof"
+	"axtren/core/setup"
+	"axtren/core/signal"
+)
+
+// worlds are the model as it should be and as it is with each of its single faults, running side by side.
+// Faults that no output has in common run in one world together: what one output then shows is due to the
+// one fault that reaches it. What exchanges channels, or is crossed, needs no world of its own.
+type worlds struct {
+	s      *setup.Setup
+	guard  *proof.Guard
+	quick  *proof.Guard // of the setup in which nothing takes time
+	right  *signal.Program
+	ids    []string // of each hand
+	seer   *diagnose.Seer
+	faults []diagnose.Fault
+	groups []*group
+	alone  []bool                // of each fault: no group shows it, it is played by itself
+	behind []map[setup.Item]bool // of each output, the parts that it is made of
+	of     [][]int               // of each fault, the outputs that it reaches
+	in     []int                 // of each fault, the group that shows it; -1: none alone does
+	why    []string              // of each fault that nothing can show, why
+	pinned []bool                // of each device: another device is seen by it
+}
+
+// group is a world with some faults.
+type group struct {
+	p     *signal.Program
+	quick *signal.Program // of the same setup, in which nothing takes time; nil where it only hears
+	seer  *diagnose.Seer
+	// it only hears what the right transmitter sends
+	hears bool
+	// of each fault in it, the outputs that it reaches
+	outs map[int][]int
+	// of each device, whose pin it hangs on, for leads that are exchanged; -1: on its own
+	from []int
+	// nothing is plugged in
+	unplugged bool
+}
+
+// run is a moment of all worlds.
+type run struct {
+	w     *worlds
+	frame int // the next one
+	hands signal.Hands
+	was   signal.Hands // in the frame before
+	rows  []proof.Row  // what moved so far
+	st    *signal.State
+	of    []*signal.State // of each group
+	out   []bool          // groups that are left out, for a while
+}
+
+func newWorlds(s *setup.Setup) (*worlds, error) {
+	guard, err := proof.NewGuard(s)
+	if err != nil {
+		return nil, err
+	}
+	quick, err := proof.NewGuard(atOnce(s))
+	if err != nil {
+		return nil, err
+	}
+	w := &worlds{s: s, guard: guard, quick: quick, right: guard.Program(), faults: diagnose.Singles(s)}
+	w.seer, w.ids = diagnose.NewSeer(w.right), w.right.HandIDs()
+	w.alone, w.why, w.in = make([]bool, len(w.faults)), make([]string, len(w.faults)), make([]int, len(w.faults))
+	w.behind, w.of = diagnose.Behind(s), make([][]int, len(w.faults))
+	for f := range w.faults {
+		w.why[f], w.of[f] = hidden(s, &w.faults[f]), w.reached(&w.faults[f])
+	}
+	w.pinned = make([]bool, len(s.Devices))
+	for i := range s.Devices {
+		if on := s.Item(setup.ID(s.Devices[i].On)); on.Kind == setup.IsDevice {
+			w.pinned[on.Index] = true
+		}
+	}
+	w.byOutput()
+	w.unplugged()
+	w.leads()
+	return w, nil
+}
+
+// reached lists the outputs that a fault reaches, or whose pins it is about.
+func (w *worlds) reached(f *diagnose.Fault) (list []int) {
+	a, b := f.Places()
+	part := f.Part()
+	if part.Kind == setup.IsDevice {
+		for _, d := range []int{a, b} {
+			if d >= 0 {
+				_, pin := w.s.Pin(w.s.DevicePin(d))
+				if o := w.s.OutputOn(w.s.Link.Sent(pin.Channel)); o >= 0 {
+					list = append(list, o)
+				}
+			}
+		}
+		return list
+	}
+	for o := range w.s.Outputs {
+		if part == setup.IsOutput.At(o) || f.Kind == diagnose.ChannelsExchanged && o == b || w.behind[o][part] {
+			list = append(list, o)
+		}
+	}
+	return list
+}
+
+// byOutput puts the faults of outputs and mixes into as few worlds as they fit in.
+func (w *worlds) byOutput() {
+	type batch struct {
+		faults []int
+		taken  []bool
+	}
+	var batches []*batch
+	for i := range w.faults {
+		f := &w.faults[i]
+		part := f.Part()
+		if f.Kind == diagnose.ChannelsExchanged || part.Kind != setup.IsOutput && part.Kind != setup.IsMix {
+			continue
+		}
+		reached := w.of[i]
+		free := func(b *batch) bool {
+			return !slices.ContainsFunc(reached, func(o int) bool { return b.taken[o] })
+		}
+		at := slices.IndexFunc(batches, free)
+		if at < 0 {
+			at = len(batches)
+			batches = append(batches, &batch{taken: make([]bool, len(w.s.Outputs))})
+		}
+		batches[at].faults = append(batches[at].faults, i)
+		for _, o := range reached {
+			batches[at].taken[o] = true
+		}
+	}
+	for _, b := range batches {
+		g := &group{outs: map[int][]int{}}
+		if !w.add(g, b.faults) {
+			w.byThemselves(b.faults)
+			continue
+		}
+		for _, i := range b.faults {
+			g.outs[i] = w.of[i]
+		}
+	}
+}
+
+// add compiles a world with some faults; false where they are no setup together.
+func (w *worlds) add(g *group, faults []int) bool {
+	var list []diagnose.Fault
+	for _, i := range faults {
+		list = append(list, w.faults[i])
+	}
+	s := diagnose.With(w.s, list...)
+	return s != nil && w.compiled(g, s, faults...)
+}
+
+func (w *worlds) compiled(g *group, s *setup.Setup, faults ...int) bool {
+	p, err := signal.Compile(s)
+	if err != nil {
+		return false
+	}
+	for _, f := range faults {
+		w.in[f] = len(w.groups)
+	}
+	if !g.hears {
+		if g.quick, err = signal.Compile(atOnce(s)); err != nil {
+			return false
+		}
+	}
+	g.p, g.seer = p, diagnose.NewSeer(p)
+	w.groups = append(w.groups, g)
+	return true
+}
+
+func (w *worlds) byThemselves(faults []int) {
+	for _, i := range faults {
+		w.alone[i] = true
+	}
+}
+
+// unplugged makes the world in which nothing is plugged in: what a device then does is due to its own lead.
+func (w *worlds) unplugged() {
+	var all []int
+	for i := range w.faults {
+		if a, _ := w.faults[i].Places(); w.faults[i].Kind == diagnose.Unplugged {
+			if w.pinned[a] || w.s.Devices[a].PartKind().Passes {
+				w.alone[i] = true
+				continue
+			}
+			all = append(all, i)
+		}
+	}
+	if len(all) > 0 && !w.add(&group{hears: true, unplugged: true}, all) {
+		w.byThemselves(all)
+	}
+}
+
+// leads makes worlds in which all leads of a receiver are moved on by so many places: each shows what a
+// device does on another's pin.
+func (w *worlds) leads() {
+	var exchanged []int
+	by := make([][]int, len(w.s.Receivers)) // the devices of each
+	for i := range w.faults {
+		a, b := w.faults[i].Places()
+		if w.faults[i].Kind != diagnose.LeadsExchanged {
+			continue
+		}
+		if w.pinned[a] || w.pinned[b] {
+			w.alone[i] = true
+			continue
+		}
+		exchanged = append(exchanged, i)
+		rx := w.s.DevicePin(a).Receiver
+		for _, d := range []int{a, b} {
+			if !slices.Contains(by[rx], d) {
+				by[rx] = append(by[rx], d)
+			}
+		}
+	}
+	most := 0
+	for _, list := range by {
+		slices.Sort(list)
+		most = max(most, len(list))
+	}
+	for shift := 1; shift < most; shift++ {
+		g := &group{hears: true, from: make([]int, len(w.s.Devices))}
+		for i := range g.from {
+			g.from[i] = -1
+		}
+		on := map[int]string{}
+		for _, list := range by {
+			for k, d := range list {
+				other := list[(k+shift)%len(list)]
+				if other != d && diagnose.Takes(w.s, d, w.s.DevicePin(other)) {
+					on[d], g.from[d] = w.s.Devices[other].On, other
+				}
+			}
+		}
+		if !w.compiled(g, diagnose.Hung(w.s, on)) {
+			w.byThemselves(exchanged)
+			return
+		}
+	}
+}
+
+// begin is before the first frame.
+func (w *worlds) begin() *run {
+	r := &run{w: w, hands: w.right.Ready(), was: w.right.Rest(), st: w.right.PowerOn()}
+	for _, g := range w.groups {
+		r.of = append(r.of, g.p.PowerOn())
+	}
+	w.guard.Begin()
+	return r
+}
+
+// step plays a frame, and gives the claim that is broken in it, -1 for none. Worlds that are left out stay as
+// they were.
+func (r *run) step() int {
+	w := r.w
+	for hand, id := range w.ids {
+		if r.hands[hand] != r.was[hand] {
+			r.rows = append(r.rows, proof.Row{Frame: r.frame, T: proof.Seconds(r.frame, w.s), Control: id,
+				Value: w.right.HandWord(id, r.hands[hand])})
+		}
+	}
+	copy(r.was, r.hands)
+	w.right.Step(r.st, r.hands)
+	var sent []float64
+	for i, g := range w.groups {
+		switch {
+		case r.out != nil && r.out[i]:
+			continue
+		case !g.hears:
+			g.p.Step(r.of[i], r.hands)
+			continue
+		}
+		if sent == nil {
+			sent = w.right.Sent(r.st)
+		}
+		g.p.Hear(r.of[i], sent, r.hands)
+	}
+	r.frame++
+	return w.guard.Step(r.st)
+}
+
+// kept is a moment to go back to.
+type kept struct {
+	run    run
+	states []*signal.State
+	memory proof.Memory
+}
+
+// keep copies a moment.
+func (r *run) keep() *kept {
+	k := &kept{run: *r, memory: r.w.guard.Memory()}
+	k.run.hands, k.run.was = slices.Clone(r.hands), slices.Clone(r.was)
+	for i, st := range append([]*signal.State{r.st}, r.of...) {
+		p := r.w.right
+		if i > 0 {
+			p = r.w.groups[i-1].p
+		}
+		room := p.PowerOn()
+		room.CopyFrom(st)
+		k.states = append(k.states, room)
+	}
+	return k
+}
+
+// back goes back to a moment.
+func (r *run) back(k *kept) {
+	r.frame, r.hands, r.was = k.run.frame, slices.Clone(k.run.hands), slices.Clone(k.run.was)
+	r.rows, r.out = r.rows[:len(k.run.rows)], k.run.out
+	r.st.CopyFrom(k.states[0])
+	for i := range r.of {
+		r.of[i].CopyFrom(k.states[i+1])
+	}
+	r.w.guard.Remember(k.memory)
+}
+
+// without leaves out the worlds that have nothing to show that was not seen yet, until all goes back to a
+// moment that was kept before.
+func (r *run) without(seen []bool) {
+	r.out = make([]bool, len(r.w.groups))
+	for i := range r.out {
+		r.out[i] = true
+	}
+	for f, known := range seen {
+		fault := &r.w.faults[f]
+		switch a, b := fault.Places(); {
+		case known:
+		case fault.Kind == diagnose.LeadsExchanged:
+			for i, g := range r.w.groups {
+				if g.from != nil && (g.from[a] == b || g.from[b] == a) {
+					r.out[i] = false
+				}
+			}
+		case fault.Kind != diagnose.ChannelsExchanged && fault.Kind != diagnose.Crossed && !r.w.alone[f]:
+			r.out[r.w.in[f]] = false
+		}
+	}
+}
+
+// display is what the display of an output's channel counts in a state.
+func display(p *signal.Program, st *signal.State, output int) float64 {
+	return diagnose.Nearest(st.At(p.Routes[output].P))
+}
+
+// sight is what is seen in a moment of all worlds, worked out where somebody asks for it.
+type sight struct {
+	r      *run
+	counts []float64
+	says   []string
+}
+
+func (r *run) sight() *sight {
+	x := &sight{r: r, counts: make([]float64, len(r.w.s.Outputs)), says: make([]string, len(r.w.s.Devices))}
+	for o := range x.counts {
+		x.counts[o] = display(r.w.right, r.st, o)
+	}
+	return x
+}
+
+// device is what a device is seen to do when all is right.
+func (x *sight) device(d int) string {
+	if x.says[d] == "" {
+		x.says[d] = x.r.w.seer.Device(x.r.st, d)
+	}
+	return x.says[d]
+}
+
+// shows tells whether a fault is seen. One that is played by itself is not.
+func (x *sight) shows(fault int) bool {
+	w, r := x.r.w, x.r
+	f := &w.faults[fault]
+	a, b := f.Places()
+	switch {
+	case w.alone[fault]:
+	case f.Kind == diagnose.ChannelsExchanged:
+		return x.counts[a] != x.counts[b]
+	case f.Kind == diagnose.Crossed:
+		return diagnose.NewSeer(w.right, *f).Device(r.st, a) != x.device(a)
+	case f.Kind == diagnose.LeadsExchanged:
+		return x.differs(a, b) || x.differs(b, a)
+	default:
+		g, st := w.groups[w.in[fault]], r.of[w.in[fault]]
+		if g.unplugged {
+			return g.seer.Device(st, a) != x.device(a)
+		}
+		return slices.ContainsFunc(g.outs[fault], func(o int) bool { return display(g.p, st, o) != x.counts[o] })
+	}
+	return false
+}
+
+// differs tells whether a device does something else on the pin of another one.
+func (x *sight) differs(d, on int) bool {
+	for i, g := range x.r.w.groups {
+		if g.from != nil && g.from[d] == on {
+			return g.seer.Device(x.r.of[i], d) != x.device(d)
+		}
+	}
+	return false
+}
+
+// shows marks the faults that are to be seen now. Those that are played by themselves are not among them.
+func (r *run) shows(mark func(fault int)) {
+	x := r.sight()
+	for f := range r.w.faults {
+		if x.shows(f) {
+			mark(f)
+		}
+	}
+}
