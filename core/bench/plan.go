@@ -18,17 +18,15 @@ type tried struct {
 	shown  [][]bool // of each look, the faults that are seen at it
 	seen   int      // faults
 	fine   bool     // no claim was broken while the signal was there
-	broken int      // a claim that was while it was lost; -1: none
+	broken int      // a claim that was at power-on, or while it was lost; -1: none
 }
 
 // carryOut plays a plan from power-on.
 func (k *walker) carryOut(plan []stop) *tried {
 	w := k.w
-	t := &tried{plan: plan, fine: true, broken: -1}
+	t := &tried{plan: plan, fine: true}
 	r := w.begin()
-	if r.step() >= 0 {
-		t.fine = false
-	}
+	t.broken = r.step() // no start that was tried keeps what is broken then
 	all := make([]bool, len(w.faults))
 	for i := range plan {
 		one := &plan[i]
@@ -72,7 +70,7 @@ func (k *walker) look(r *run, when When) Look {
 // shortest adds the lost signal and its return to a plan, and leaves out what shows nothing more: the looks
 // at a lost signal and at its return are looks like the others.
 func (k *walker) shortest(plan []stop) *tried {
-	rest := k.w.right.Ready()
+	rest := k.w.first
 	last := rest
 	if n := len(plan); n > 0 {
 		last = plan[n-1].hands
@@ -137,7 +135,7 @@ func (k *walker) walk(t *tried) *Walk {
 		Seen: make([]int, len(k.w.faults)), Why: make([]string, len(k.w.faults))}
 	for f := range k.w.faults {
 		walk.Seen[f] = slices.IndexFunc(t.shown, func(shown []bool) bool { return shown[f] })
-		if walk.Seen[f] < 0 {
+		if walk.Seen[f] < 0 && !k.w.exact(f) {
 			walk.Seen[f] = k.alone(t, &k.w.faults[f])
 		}
 	}

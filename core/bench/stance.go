@@ -54,6 +54,7 @@ func atOnce(of *setup.Setup) *setup.Setup {
 // newAhead makes the worlds that are left to look at.
 func (k *walker) newAhead(r *run, seen []bool) *ahead {
 	w := k.w
+	r.follow()
 	a := &ahead{k: k, seen: seen, guard: w.quick, memory: w.guard.Memory(), from: slices.Clone(r.hands)}
 	a.first = []*signal.State{w.quick.Program().Carry(w.right, r.st, r.hands)}
 	for i, g := range w.groups {
@@ -131,30 +132,55 @@ func (a *ahead) expects(fault int) {
 	}
 }
 
+// doing is a device with a pulse on its pin, us.
+type doing struct {
+	device int
+	us     float64
+}
+
 // byRight counts what the right world alone lets expect: devices do what they do while their pulses last.
 func (a *ahead) byRight(p *signal.Program, st *signal.State, counts []float64) (n int) {
-	s := a.k.s
+	if len(a.rest) == 0 {
+		return 0
+	}
+	w := a.k.w
+	us, own := make([]float64, len(w.pins)), make([]string, len(w.pins))
+	for d, ref := range w.pins {
+		us[d] = st.At(p.Pins[ref.Receiver][ref.Pin].US)
+	}
 	does := func(d, on int) string {
-		ref := s.DevicePin(on)
-		if v, ok := p.Does(d, st.At(p.Pins[ref.Receiver][ref.Pin].US)); ok {
-			return diagnose.SaysOf(&s.Devices[d], v)
+		key := doing{d, us[on]}
+		says, known := w.does[key]
+		if !known {
+			if v, ok := p.Does(d, key.us); ok {
+				says = diagnose.SaysOf(&a.k.s.Devices[d], v)
+			}
+			w.does[key] = says
 		}
-		return a.k.w.seer.Of(p, st, on)
+		if says == "" { // it depends on what was before
+			says = w.seer.Of(p, st, on)
+		}
+		return says
+	}
+	itself := func(d int) string {
+		if own[d] == "" {
+			own[d] = does(d, d)
+		}
+		return own[d]
 	}
 	for _, i := range a.rest {
-		f := &a.k.w.faults[i]
+		f := &w.faults[i]
 		x, y := f.Places()
 		shown := false
 		switch f.Kind {
 		case diagnose.ChannelsExchanged:
 			shown = counts[x] != counts[y]
 		case diagnose.Crossed:
-			says := does(x, x)
-			shown = says == diagnose.Plus || says == diagnose.Minus
+			shown = itself(x) == diagnose.Plus || itself(x) == diagnose.Minus
 		case diagnose.Unplugged:
-			shown = a.never != nil && does(x, x) != a.never[x]
+			shown = a.never != nil && itself(x) != a.never[x]
 		default:
-			shown = does(x, x) != does(x, y) || does(y, y) != does(y, x)
+			shown = us[x] != us[y] && (does(x, y) != itself(x) || does(y, x) != itself(y))
 		}
 		if shown {
 			n++
@@ -165,8 +191,7 @@ func (a *ahead) byRight(p *signal.Program, st *signal.State, counts []float64) (
 }
 
 // places lists where a control can be put; fine: a lever at many places.
-func (k *walker) places(control int, fine bool) []float64 {
-	c := &k.s.Transmitter.Controls[control]
+func places(c *setup.Control, fine bool) []float64 {
 	var list []float64
 	switch {
 	case c.Switch == nil && fine:
@@ -195,7 +220,11 @@ func (k *walker) climbs(r *run, seen []bool, fine bool) []stop {
 	a, most := k.newAhead(r, seen), 0
 	a.fine = fine
 	var best signal.Hands
-	for _, start := range k.starts(r) {
+	starts := k.starts(r)
+	if fine { // there is little left, and many places
+		starts = starts[:1]
+	}
+	for _, start := range starts {
 		hands, gain := a.climb(start)
 		if gain > most {
 			best, most = hands, gain
@@ -244,7 +273,7 @@ func (a *ahead) climb(hands signal.Hands) (signal.Hands, int) {
 		for i := range a.k.s.Transmitter.Controls {
 			at := hands[i]
 			best := at
-			for _, v := range a.k.places(i, a.fine) {
+			for _, v := range places(&a.k.s.Transmitter.Controls[i], a.fine) {
 				if v == at {
 					continue
 				}
@@ -307,7 +336,7 @@ func (k *walker) waited(r *run, seen []bool) []stop {
 	}
 	for i := range k.s.Transmitter.Controls {
 		at := hands[i]
-		for _, v := range k.places(i, false) {
+		for _, v := range places(&k.s.Transmitter.Controls[i], false) {
 			if hands[i] = v; v != at && k.ctx.Err() == nil {
 				if way := try(); way != nil {
 					return way
@@ -334,7 +363,7 @@ func (k *walker) pressed(r *run, seen []bool) []stop {
 	}
 	thrown := func(hands signal.Hands, more func(hands signal.Hands, control int) []stop) []stop {
 		for _, i := range switches {
-			for _, v := range k.places(i, false) {
+			for _, v := range places(&k.s.Transmitter.Controls[i], false) {
 				if v == hands[i] || k.ctx.Err() != nil {
 					continue
 				}

@@ -4,6 +4,7 @@ package bench
 
 import (
 	"context"
+	"errors"
 	"math"
 	"slices"
 
@@ -17,13 +18,13 @@ import (
 type Walk struct {
 	Rows  []proof.Row
 	Looks []Look
-	// every single fault, and the look at which it is seen for the first time, -1 for none, with why
+	// every single fault, and a look at which it is seen, -1 for none, with why
 	Faults []diagnose.Fault
 	Seen   []int
 	Why    []string
 	// no walk has fewer looks
 	Least int
-	// a claim that is broken while the signal is lost, wherever the hands are; -1: none
+	// a claim that is broken at power-on, or while the signal is lost, wherever the hands are; -1: none
 	Broken int
 }
 
@@ -46,9 +47,12 @@ const (
 	Back
 )
 
+// least is how many looks every walk has: one at the lost signal, and one at its return.
+const least = 2
+
 // Times of a walk, seconds.
 const (
-	lookS    = 3.0  // so long after hands or link went somewhere a person looks, at the earliest
+	lookS    = 1.0  // so long after hands or link went somewhere a person looks, at the earliest
 	stillS   = 0.5  // for so long nothing has moved then
 	settlesS = 30.0 // and no longer is waited for that
 	blinkS   = 2.0  // what blinks is looked at within this time
@@ -73,13 +77,17 @@ type stop struct {
 	hands signal.Hands
 	look  bool
 	when  When
-	pause int   // frames until the next, where nobody looks
-	shows []int // faults that are expected to be seen
-	at    int   // the look is so many frames after the hands have moved; 0: when all is still
+	pause int // frames until the next, where nobody looks
+	// frames for which something is waited for that blinks, where that is known already
+	waited bool
+	blink  int
+	shows  []int // faults that are expected to be seen
+	at     int   // the look is so many frames after the hands have moved; 0: when all is still
 }
 
-// Steady works out a walk. The error is that of the context, or of a setup whose claims cannot be watched.
-func Steady(ctx context.Context, s *setup.Setup, budget proof.Budget) (*Walk, error) {
+// Find works out a walk. Where the time of the context is over it is what was found by then. The error is that
+// of a context that was cancelled, or of a setup whose claims cannot be watched.
+func Find(ctx context.Context, s *setup.Setup, budget proof.Budget) (*Walk, error) {
 	w, err := newWorlds(s)
 	if err != nil {
 		return nil, err
@@ -93,13 +101,13 @@ func Steady(ctx context.Context, s *setup.Setup, budget proof.Budget) (*Walk, er
 	}
 	k.longest = longest(s)
 	plan := k.plan()
-	if ctx.Err() != nil {
+	if errors.Is(ctx.Err(), context.Canceled) {
 		return nil, ctx.Err()
 	}
 	walk := k.walk(k.shortest(plan))
 	k.whys(walk)
-	walk.Least = k.least(walk)
-	return walk, ctx.Err()
+	walk.Least = least
+	return walk, nil
 }
 
 // hand is the place of a thing that has power or signal.
@@ -272,7 +280,10 @@ func (k *walker) play(r *run, one *stop, seen []bool) (fine bool, broken int) {
 		was = now
 	}
 	if fine && slices.Contains(k.blinks, true) {
-		steps(k.blink(r, seen))
+		if !one.waited {
+			one.waited, one.blink = true, k.blink(r, seen)
+		}
+		steps(one.blink)
 	}
 	return fine, broken
 }

@@ -16,7 +16,7 @@ func (k *walker) whys(walk *Walk) {
 			continue
 		}
 		walk.Why[f] = k.w.why[f]
-		if walk.Why[f] != "" || len(k.s.Claims) == 0 {
+		if walk.Why[f] != "" || len(k.s.Claims) == 0 || k.ctx.Err() != nil {
 			continue
 		}
 		if hidden == nil {
@@ -29,6 +29,9 @@ func (k *walker) whys(walk *Walk) {
 	for f := range walk.Faults {
 		if walk.Seen[f] < 0 && walk.Why[f] == "" {
 			walk.Why[f] = "nothing that was tried shows it"
+			if k.ctx.Err() != nil {
+				walk.Why[f] = "nothing that was tried so far shows it: the time was over"
+			}
 		}
 	}
 }
@@ -120,6 +123,3 @@ func (k *walker) unclaimed() *Walk {
 		asked: map[setup.Truth]int{}, budget: k.budget, longest: k.longest}
 	return other.walk(other.shortest(other.plan()))
 }
-
-// least is how many looks every walk has: one at the lost signal and one at its return.
-func (k *walker) least(*Walk) int { return 2 }

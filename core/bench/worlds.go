@@ -1,7 +1,10 @@
 package bench
 
 import (
+	"runtime"
 	"slices"
+	"sync"
+	"sync/atomic"
 
 	"axtren/core/diagnose"
 	"axtren/core/proof"
@@ -17,7 +20,11 @@ type worlds struct {
 	guard  *proof.Guard
 	quick  *proof.Guard // of the setup in which nothing takes time
 	right  *signal.Program
-	ids    []string // of each hand
+	ids    []string         // of each hand
+	first  signal.Hands     // at power-on
+	feeds  [][]int          // of each device, the outputs whose pulses it gets
+	pins   []setup.PinRef   // of each device
+	does   map[doing]string // what devices are seen to do while pulses last, as far as it was asked
 	seer   *diagnose.Seer
 	faults []diagnose.Fault
 	groups []*group
@@ -38,6 +45,9 @@ type group struct {
 	hears bool
 	// of each fault in it, the outputs that it reaches
 	outs map[int][]int
+	// and the devices on these; mixed: another fault reaches one of them too
+	fed   map[int][]int
+	mixed map[int]bool
 	// of each device, whose pin it hangs on, for leads that are exchanged; -1: on its own
 	from []int
 	// nothing is plugged in
@@ -54,6 +64,8 @@ type run struct {
 	st    *signal.State
 	of    []*signal.State // of each group
 	out   []bool          // groups that are left out, for a while
+	// frames of the right world that the others have not played yet
+	behind []frame
 }
 
 func newWorlds(s *setup.Setup) (*worlds, error) {
@@ -67,6 +79,10 @@ func newWorlds(s *setup.Setup) (*worlds, error) {
 	}
 	w := &worlds{s: s, guard: guard, quick: quick, right: guard.Program(), faults: diagnose.Singles(s)}
 	w.seer, w.ids = diagnose.NewSeer(w.right), w.right.HandIDs()
+	w.does = map[doing]string{}
+	for i := range s.Devices {
+		w.pins, w.feeds = append(w.pins, s.DevicePin(i)), append(w.feeds, feeding(s, i))
+	}
 	w.alone, w.why, w.in = make([]bool, len(w.faults)), make([]string, len(w.faults)), make([]int, len(w.faults))
 	w.behind, w.of = diagnose.Behind(s), make([][]int, len(w.faults))
 	for f := range w.faults {
@@ -78,6 +94,7 @@ func newWorlds(s *setup.Setup) (*worlds, error) {
 			w.pinned[on.Index] = true
 		}
 	}
+	w.first = w.starts()
 	w.byOutput()
 	w.unplugged()
 	w.leads()
@@ -89,13 +106,8 @@ func (w *worlds) reached(f *diagnose.Fault) (list []int) {
 	a, b := f.Places()
 	part := f.Part()
 	if part.Kind == setup.IsDevice {
-		for _, d := range []int{a, b} {
-			if d >= 0 {
-				_, pin := w.s.Pin(w.s.DevicePin(d))
-				if o := w.s.OutputOn(w.s.Link.Sent(pin.Channel)); o >= 0 {
-					list = append(list, o)
-				}
-			}
+		if list = w.feeds[a]; b >= 0 {
+			list = append(slices.Clone(list), w.feeds[b]...)
 		}
 		return list
 	}
@@ -143,7 +155,45 @@ func (w *worlds) byOutput() {
 		for _, i := range b.faults {
 			g.outs[i] = w.of[i]
 		}
+		w.fed(g, b.taken)
 	}
+}
+
+// fed finds the devices that show what a fault of a group does: those on its outputs. One that is also on an
+// output that another fault of the group reaches shows nothing; then the fault is played by itself where its
+// outputs do not show it.
+func (w *worlds) fed(g *group, taken []bool) {
+	g.fed, g.mixed = map[int][]int{}, map[int]bool{}
+	for f, outs := range g.outs {
+		for d := range w.s.Devices {
+			its, others := false, false
+			for _, o := range w.feeds[d] {
+				mine := slices.Contains(outs, o)
+				its, others = its || mine, others || !mine && taken[o]
+			}
+			switch {
+			case its && others:
+				g.mixed[f] = true
+			case its && Lists(w.s, d):
+				g.fed[f] = append(g.fed[f], d)
+			}
+		}
+	}
+}
+
+// feeding lists the outputs whose pulses a device gets.
+func feeding(s *setup.Setup, d int) (list []int) {
+	refs := []setup.PinRef{s.DevicePin(d)}
+	if swap, ok := s.SwapPin(d); ok {
+		refs = append(refs, swap)
+	}
+	for _, ref := range refs {
+		_, pin := s.Pin(ref)
+		if o := s.OutputOn(s.Link.Sent(pin.Channel)); o >= 0 {
+			list = append(list, o)
+		}
+	}
+	return list
 }
 
 // add compiles a world with some faults; false where they are no setup together.
@@ -245,9 +295,10 @@ func (w *worlds) leads() {
 	}
 }
 
-// begin is before the first frame.
+// begin is before the first frame. The hands are at rest, moved as little as the start check asks for, and as
+// lets no claim about power-on be broken, where moving one lever or switch that stays does.
 func (w *worlds) begin() *run {
-	r := &run{w: w, hands: w.right.Ready(), was: w.right.Rest(), st: w.right.PowerOn()}
+	r := &run{w: w, hands: slices.Clone(w.first), was: w.right.Rest(), st: w.right.PowerOn()}
 	for _, g := range w.groups {
 		r.of = append(r.of, g.p.PowerOn())
 	}
@@ -255,8 +306,32 @@ func (w *worlds) begin() *run {
 	return r
 }
 
-// step plays a frame, and gives the claim that is broken in it, -1 for none. Worlds that are left out stay as
-// they were.
+// starts finds how the hands are at power-on.
+func (w *worlds) starts() signal.Hands {
+	breaks := func(hands signal.Hands) bool {
+		st := w.right.PowerOn()
+		w.guard.Begin()
+		w.right.Step(st, hands)
+		return w.guard.Step(st) >= 0
+	}
+	ready := w.right.Ready()
+	if !breaks(ready) {
+		return ready
+	}
+	for i := range w.s.Transmitter.Controls {
+		c := &w.s.Transmitter.Controls[i]
+		for _, v := range places(c, true) {
+			hands := slices.Clone(ready)
+			if hands[i] = v; !c.Springs() && w.right.Meets(hands) && !breaks(hands) {
+				return hands
+			}
+		}
+	}
+	return ready
+}
+
+// step plays a frame, and gives the claim that is broken in it, -1 for none. The worlds with faults follow
+// when somebody looks at them.
 func (r *run) step() int {
 	w := r.w
 	for hand, id := range w.ids {
@@ -267,23 +342,51 @@ func (r *run) step() int {
 	}
 	copy(r.was, r.hands)
 	w.right.Step(r.st, r.hands)
-	var sent []float64
-	for i, g := range w.groups {
-		switch {
-		case r.out != nil && r.out[i]:
-			continue
-		case !g.hears:
-			g.p.Step(r.of[i], r.hands)
-			continue
-		}
-		if sent == nil {
-			sent = w.right.Sent(r.st)
-		}
-		g.p.Hear(r.of[i], sent, r.hands)
-	}
 	r.frame++
+	r.behind = append(r.behind, frame{slices.Clone(r.hands), w.right.Sent(r.st)})
 	return w.guard.Step(r.st)
 }
+
+// frame is what the worlds with faults have of a frame of the right one.
+type frame struct {
+	hands signal.Hands
+	sent  []float64
+}
+
+// follow brings the worlds with faults to where the right one is.
+func (r *run) follow() {
+	frames := r.behind
+	r.behind = r.behind[:0]
+	one := func(i int) {
+		g := r.w.groups[i]
+		for k := range frames {
+			if g.hears {
+				g.p.Hear(r.of[i], frames[k].sent, frames[k].hands)
+			} else {
+				g.p.Step(r.of[i], frames[k].hands)
+			}
+		}
+	}
+	var all sync.WaitGroup
+	var next atomic.Int64
+	work := func() {
+		for i := int(next.Add(1)) - 1; i < len(r.w.groups); i = int(next.Add(1)) - 1 {
+			if r.out == nil || !r.out[i] {
+				one(i)
+			}
+		}
+	}
+	if len(frames) >= alongside {
+		for range runtime.GOMAXPROCS(0) - 1 {
+			all.Go(work)
+		}
+	}
+	work()
+	all.Wait()
+}
+
+// alongside is from how many frames on it pays to let worlds follow on all cores.
+const alongside = 20
 
 // kept is a moment to go back to.
 type kept struct {
@@ -294,6 +397,7 @@ type kept struct {
 
 // keep copies a moment.
 func (r *run) keep() *kept {
+	r.follow()
 	k := &kept{run: *r, memory: r.w.guard.Memory()}
 	k.run.hands, k.run.was = slices.Clone(r.hands), slices.Clone(r.was)
 	for i, st := range append([]*signal.State{r.st}, r.of...) {
@@ -311,7 +415,7 @@ func (r *run) keep() *kept {
 // back goes back to a moment.
 func (r *run) back(k *kept) {
 	r.frame, r.hands, r.was = k.run.frame, slices.Clone(k.run.hands), slices.Clone(k.run.was)
-	r.rows, r.out = r.rows[:len(k.run.rows)], k.run.out
+	r.rows, r.out, r.behind = r.rows[:len(k.run.rows)], k.run.out, r.behind[:0]
 	r.st.CopyFrom(k.states[0])
 	for i := range r.of {
 		r.of[i].CopyFrom(k.states[i+1])
@@ -322,6 +426,7 @@ func (r *run) back(k *kept) {
 // without leaves out the worlds that have nothing to show that was not seen yet, until all goes back to a
 // moment that was kept before.
 func (r *run) without(seen []bool) {
+	r.follow()
 	r.out = make([]bool, len(r.w.groups))
 	for i := range r.out {
 		r.out[i] = true
@@ -355,6 +460,7 @@ type sight struct {
 }
 
 func (r *run) sight() *sight {
+	r.follow()
 	x := &sight{r: r, counts: make([]float64, len(r.w.s.Outputs)), says: make([]string, len(r.w.s.Devices))}
 	for o := range x.counts {
 		x.counts[o] = display(r.w.right, r.st, o)
@@ -388,7 +494,9 @@ func (x *sight) shows(fault int) bool {
 		if g.unplugged {
 			return g.seer.Device(st, a) != x.device(a)
 		}
-		return slices.ContainsFunc(g.outs[fault], func(o int) bool { return display(g.p, st, o) != x.counts[o] })
+		return slices.ContainsFunc(g.outs[fault],
+			func(o int) bool { return display(g.p, st, o) != x.counts[o] }) ||
+			slices.ContainsFunc(g.fed[fault], func(d int) bool { return g.seer.Device(st, d) != x.device(d) })
 	}
 	return false
 }
@@ -401,6 +509,20 @@ func (x *sight) differs(d, on int) bool {
 		}
 	}
 	return false
+}
+
+// exact tells whether a fault is seen just where its world shows it. Of exchanged channels only the displays
+// are looked at.
+func (w *worlds) exact(fault int) bool {
+	switch {
+	case w.why[fault] != "":
+		return true
+	case w.alone[fault] || w.faults[fault].Kind == diagnose.ChannelsExchanged:
+		return false
+	case w.faults[fault].Part().Kind == setup.IsDevice:
+		return true
+	}
+	return !w.groups[w.in[fault]].mixed[fault]
 }
 
 // shows marks the faults that are to be seen now. Those that are played by themselves are not among them.
