@@ -33,7 +33,7 @@ func run() int {
 	}
 	root.AddCommand(demoCommand(), serveCommand(), checkCommand(), diagnoseCommand(), fitCommand(),
 		lossCommand(), planCommand(), reachCommand(), sameCommand(), startCommand(),
-		simulateCommand(), whyCommand(), sheetCommand(), schemaCommand(), translateCommand())
+		simulateCommand(), whyCommand(), sheetCommand(), schemaCommand(), translateCommand(), walkCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if errors.Is(err, errFound) {
 			return exitFound

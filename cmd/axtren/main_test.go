@@ -533,3 +533,48 @@ func TestDiagnoseNamesWhatExplains(t *testing.T) {
 	require.Equal(t, 2, code)
 	require.Contains(t, stderr, "--most 9: use 0 to 4")
 }
+
+// TestWalk: a lever and a lamp, whole, as a script with its looks and in words; the script is one that
+// simulate
+// plays, and its trace has the displays of the looks.
+func TestWalk(t *testing.T) {
+	const model = `
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: gas, kind: axis, label: Gas lever, plus: ahead}, {id: lit, kind: switch, label: Lamp switch, positions: ["off", "on"]}]}
+mixes: [{to: motor, from: gas}, {to: lamp, from: lit}]
+outputs: [{id: motor, label: Motor, channel: 1, low: -80, loss: {mode: preset, value: 0}}, {id: lamp, label: Lamp, channel: 2}]
+receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [hold, preset], otherwise: hold},
+  pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+devices: [{id: esc, label: controller, on: rx.1, kind: esc}, {id: bulb, label: bulb, on: rx.2, kind: lamp}]
+`
+	setup := write(t, "lever.yaml", model)
+	stdout, _, code := axtren(t, "walk", setup, "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"script": "t_s,control,value\n0.020,gas,-100\n0.020,lit,on\n1.020,link,down\n3.040,link,up\n",
+		"looks": [{"t_s": 3.02, "display": {"1": -80, "2": 100}, "devices": {"esc": "still", "bulb": "on"}},
+			{"t_s": 4.54, "display": {"1": -80, "2": 100}, "devices": {"esc": "minus", "bulb": "on"}}],
+		"faults": {"of": 12, "seen": 12, "not_seen": []}, "fewest": 2}`, stdout)
+	stdout, _, code = axtren(t, "walk", setup)
+	require.Zero(t, code)
+	for _, line := range []string{"1. Push Gas lever towards −100. Put Lamp switch to on.",
+		"   Controller: turns backward, at 79; channel 1 reads −80.", "2. Switch the transmitter off.",
+		"   Controller: stands still.", "4. Switch the model off.", "   Nothing moves, and nothing is on.",
+		"Every single fault of this setup would be seen: 12.", "5 steps in all."} {
+		require.Contains(t, stdout, line+"\n")
+	}
+	require.NotContains(t, stdout, "Hands off.")
+	stdout, _, code = axtren(t, "walk", setup, "--whole")
+	require.Zero(t, code)
+	require.Contains(t, stdout, "1. Hands off.\n   Nothing moves.\n")
+	require.Contains(t, stdout, "Push Gas lever towards ahead.\n")
+	_, stderr, code := axtren(t, "walk", setup, "--seconds", "-1")
+	require.Equal(t, 2, code)
+	require.Contains(t, stderr, "--seconds")
+
+	stdout, _, code = axtren(t, "walk", write(t, "none.yaml", "format: axtren-setup\nversion: 1\n"), "--json")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"script": "t_s,control,value\n0.020,link,down\n1.540,link,up\n",
+		"looks": [{"t_s": 1.52, "display": {}, "devices": {}}, {"t_s": 3.04, "display": {}, "devices": {}}],
+		"faults": {"of": 0, "seen": 0, "not_seen": []}, "fewest": 2}`, stdout)
+}

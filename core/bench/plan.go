@@ -60,11 +60,35 @@ func (k *walker) look(r *run, when When) Look {
 	l := Look{Frame: r.frame - 1, When: when, Hands: slices.Clone(r.hands)}
 	for o := range k.s.Outputs {
 		l.Display = append(l.Display, display(k.w.right, r.st, o))
+		l.position = append(l.position, r.st.At(k.w.right.Routes[o].P))
 	}
 	for d := range k.s.Devices {
 		l.Devices = append(l.Devices, k.w.seer.Device(r.st, d))
+		v := 0.0
+		if slot := k.w.right.Devices[d].Value; slot != signal.None {
+			v = r.st.At(slot)
+		}
+		l.value = append(l.value, v)
 	}
+	l.flashes = k.flashing(r, l.position)
 	return l
+}
+
+// flashing tells which outputs that can blink go to and fro now.
+func (k *walker) flashing(r *run, position []float64) []bool {
+	list := make([]bool, len(k.s.Outputs))
+	if !slices.Contains(k.blinks, true) {
+		return list
+	}
+	before := r.keep()
+	defer r.back(before)
+	for range k.frames(blinkS) {
+		r.step()
+		for o := range list {
+			list[o] = list[o] || k.blinks[o] && r.st.At(k.w.right.Routes[o].P) != position[o]
+		}
+	}
+	return list
 }
 
 // shortest adds the lost signal and its return to a plan, and leaves out what shows nothing more: the looks

@@ -77,7 +77,8 @@ func (k *walker) newAhead(r *run, seen []bool) *ahead {
 	}
 	for i := range k.w.faults {
 		f := &k.w.faults[i]
-		if !seen[i] && !k.w.alone[i] && k.missed[i] < mostMissed && (f.Kind == diagnose.ChannelsExchanged || f.Part().Kind == setup.IsDevice) {
+		byRight := f.Kind == diagnose.ChannelsExchanged || f.Part().Kind == setup.IsDevice
+		if byRight && !seen[i] && !k.w.alone[i] && k.missed[i] < mostMissed {
 			a.rest = append(a.rest, i)
 		}
 	}
@@ -95,6 +96,9 @@ func (k *walker) newAhead(r *run, seen []bool) *ahead {
 
 // gain counts what a stance would show that was not seen yet; -1: it breaks a claim.
 func (a *ahead) gain(hands signal.Hands) int {
+	if !a.k.can(hands) {
+		return -1
+	}
 	p, st := a.guard.Program(), a.now[0]
 	st.CopyFrom(a.first[0])
 	a.guard.Remember(a.memory)
@@ -123,6 +127,26 @@ func (a *ahead) gain(hands signal.Hands) int {
 		}
 	}
 	return n + a.byRight(p, st, counts)
+}
+
+// can tells whether a person has hands enough for a stance.
+func (k *walker) can(hands signal.Hands) bool { return k.hands == 0 || k.held(hands) <= k.hands }
+
+// held counts the things that spring back and are held: a stick is one, whichever way it is pushed.
+func (k *walker) held(hands signal.Hands) int {
+	var list []string
+	rest := k.w.right.Rest()
+	for i := range k.s.Transmitter.Controls {
+		c := &k.s.Transmitter.Controls[i]
+		one := string(c.ID)
+		if c.Stick != "" {
+			one = "stick " + string(c.Stick)
+		}
+		if c.Springs() && hands[i] != rest[i] && !slices.Contains(list, one) {
+			list = append(list, one)
+		}
+	}
+	return len(list)
 }
 
 // expects notes that a stance would show a fault, where somebody asks.
@@ -171,7 +195,7 @@ func (a *ahead) byRight(p *signal.Program, st *signal.State, counts []float64) (
 	for _, i := range a.rest {
 		f := &w.faults[i]
 		x, y := f.Places()
-		shown := false
+		var shown bool
 		switch f.Kind {
 		case diagnose.ChannelsExchanged:
 			shown = counts[x] != counts[y]
@@ -211,19 +235,59 @@ func places(c *setup.Control, fine bool) []float64 {
 // best finds the stance that shows most of what was not seen yet, by moving one control after the other for
 // as long as that shows more: from how the hands are, and from all levers at an end. What need not be moved
 // for that is left where it was.
-func (k *walker) best(r *run, seen []bool) []stop { return k.climbs(r, seen, false) }
+func (k *walker) best(r *run, seen []bool) []stop { return k.climbs(r, seen, k.starts(r), false) }
+
+// gripped is best from where one hand holds a button and the other one pushes a stick.
+func (k *walker) gripped(r *run, seen []bool) []stop {
+	if k.hands == 0 {
+		return nil // best has them all at once
+	}
+	var list []signal.Hands
+	for _, i := range k.switches(seen) {
+		for _, v := range places(&k.s.Transmitter.Controls[i], false) {
+			if !k.s.Transmitter.Controls[i].Springs() || v == k.w.right.Rest()[i] {
+				continue
+			}
+			for _, stick := range k.sticks() {
+				one := slices.Clone(k.w.first)
+				one[i] = v
+				for n, j := range stick {
+					one[j] = 100 - float64(n)*15
+				}
+				list = append(list, one)
+			}
+		}
+	}
+	return k.climbs(r, seen, list, false)
+}
+
+// sticks lists the levers that one hand moves together.
+func (k *walker) sticks() (list [][]int) {
+	at := map[setup.Name]int{}
+	for i := range k.s.Transmitter.Controls {
+		c := &k.s.Transmitter.Controls[i]
+		if c.Axis == nil || !c.Springs() {
+			continue
+		}
+		if n, known := at[c.Stick]; known && c.Stick != "" {
+			list[n] = append(list[n], i)
+			continue
+		}
+		at[c.Stick] = len(list)
+		list = append(list, []int{i})
+	}
+	return list
+}
 
 // finer is best with levers at many places.
-func (k *walker) finer(r *run, seen []bool) []stop { return k.climbs(r, seen, true) }
+func (k *walker) finer(r *run, seen []bool) []stop {
+	return k.climbs(r, seen, k.starts(r)[:1], true) // there is little left, and many places
+}
 
-func (k *walker) climbs(r *run, seen []bool, fine bool) []stop {
+func (k *walker) climbs(r *run, seen []bool, starts []signal.Hands, fine bool) []stop {
 	a, most := k.newAhead(r, seen), 0
 	a.fine = fine
 	var best signal.Hands
-	starts := k.starts(r)
-	if fine { // there is little left, and many places
-		starts = starts[:1]
-	}
 	for _, start := range starts {
 		hands, gain := a.climb(start)
 		if gain > most {
@@ -253,7 +317,7 @@ func (k *walker) starts(r *run) []signal.Hands {
 		one := slices.Clone(r.hands)
 		n := 0
 		for i := range k.s.Transmitter.Controls {
-			if c := &k.s.Transmitter.Controls[i]; c.Axis != nil {
+			if c := &k.s.Transmitter.Controls[i]; c.Axis != nil && (k.hands == 0 || c.Stick != "" || !c.Springs()) {
 				one[i] = way * (100 - float64(n%4)*15)
 				n++
 			}
@@ -322,6 +386,9 @@ func (k *walker) left(seen []bool) bool {
 func (k *walker) waited(r *run, seen []bool) []stop {
 	hands := slices.Clone(r.hands)
 	try := func() []stop {
+		if !k.can(hands) {
+			return nil
+		}
 		one := stop{hands: slices.Clone(hands), look: true}
 		before := r.keep()
 		defer r.back(before)
@@ -369,6 +436,9 @@ func (k *walker) pressed(r *run, seen []bool) []stop {
 				}
 				on := slices.Clone(hands)
 				on[i] = v
+				if !k.can(on) {
+					continue
+				}
 				if way := more(on, i); way != nil {
 					return way
 				}
@@ -511,6 +581,9 @@ func (k *walker) stops(r *run, rows []proof.Row) (list []stop) {
 		hands[hand] = v
 		if i+1 < len(rows) && rows[i+1].Frame == rows[i].Frame {
 			continue
+		}
+		if !k.can(hands) {
+			return nil
 		}
 		one := stop{hands: slices.Clone(hands), pause: 1}
 		if i+1 < len(rows) {

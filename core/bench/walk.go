@@ -35,16 +35,24 @@ type Look struct {
 	Hands   signal.Hands
 	Display []float64 // of each output, what its channel shows, whole percent
 	Devices []string  // of each device, what it is seen to do
+
+	position []float64 // of each output, percent
+	value    []float64 // of each device
+	flashes  []bool    // of each output, it goes to and fro
 }
 
 // When says what is about a look.
 type When int
 
-// A look is with the signal there, while it is lost, or when it has come back.
+// A look is with the signal there, while it is lost, or when it has come back; with the power of the
+// model off,
+// or on again.
 const (
 	There When = iota
 	Lost
 	Back
+	Off
+	On
 )
 
 // least is how many looks every walk has: one at the lost signal, and one at its return.
@@ -64,12 +72,14 @@ type walker struct {
 	s   *setup.Setup
 	w   *worlds
 	// what blinks never gets still
+	power  []int               // the hands that are transmitter, link and receivers
 	blinks []bool              // of each output
 	missed []int               // of each fault, how often it was expected and not seen
 	asked  map[setup.Truth]int // how often it was looked for how to bring it about
 	// how long the longest of all that takes time takes, seconds
 	longest float64
 	budget  proof.Budget
+	hands   int // so many things that spring back can be held at once; 0: any number
 }
 
 // stop is one thing that hands do in a plan, and whether a person looks then.
@@ -85,21 +95,15 @@ type stop struct {
 	at     int   // the look is so many frames after the hands have moved; 0: when all is still
 }
 
-// Find works out a walk. Where the time of the context is over it is what was found by then. The error is that
+// Find works out a walk. Where the time of the context is over it is what was found by then. The error is
+// that
 // of a context that was cancelled, or of a setup whose claims cannot be watched.
 func Find(ctx context.Context, s *setup.Setup, budget proof.Budget) (*Walk, error) {
 	w, err := newWorlds(s)
 	if err != nil {
 		return nil, err
 	}
-	k := &walker{ctx: ctx, s: s, w: w, missed: make([]int, len(w.faults)), asked: map[setup.Truth]int{}, budget: budget}
-	k.blinks = make([]bool, len(s.Outputs))
-	for o, behind := range w.behind {
-		for part := range behind {
-			k.blinks[o] = k.blinks[o] || part.Kind == setup.IsPattern
-		}
-	}
-	k.longest = longest(s)
+	k := newWalker(ctx, s, w, budget)
 	plan := k.plan()
 	if errors.Is(ctx.Err(), context.Canceled) {
 		return nil, ctx.Err()
@@ -108,6 +112,21 @@ func Find(ctx context.Context, s *setup.Setup, budget proof.Budget) (*Walk, erro
 	k.whys(walk)
 	walk.Least = least
 	return walk, nil
+}
+
+func newWalker(ctx context.Context, s *setup.Setup, w *worlds, budget proof.Budget) *walker {
+	k := &walker{ctx: ctx, s: s, w: w, missed: make([]int, len(w.faults)), asked: map[setup.Truth]int{},
+		budget: budget, blinks: make([]bool, len(s.Outputs)), longest: longest(s)}
+	for o, behind := range w.behind {
+		for part := range behind {
+			k.blinks[o] = k.blinks[o] || part.Kind == setup.IsPattern
+		}
+	}
+	k.power = []int{k.hand("transmitter"), k.hand("link")}
+	for i := range s.Receivers {
+		k.power = append(k.power, k.hand(string(s.Receivers[i].ID)))
+	}
+	return k
 }
 
 // hand is the place of a thing that has power or signal.
@@ -133,7 +152,8 @@ func (k *walker) plan() []stop {
 	var plan []stop
 	for again := true; again; {
 		again = false
-		for _, method := range []func(*run, []bool) []stop{k.best, k.finer, k.waited, k.pressed, k.reached} {
+		for _, method := range []func(*run, []bool) []stop{k.best, k.gripped, k.finer, k.waited,
+			k.pressed, k.reached} {
 			if k.ctx.Err() != nil || !k.left(seen) {
 				return plan
 			}
@@ -246,7 +266,7 @@ func (k *walker) fresh(r *run, seen []bool) (count int) {
 // -1 for none.
 func (k *walker) play(r *run, one *stop, seen []bool) (fine bool, broken int) {
 	r.hands = slices.Clone(one.hands)
-	up := r.hands[k.hand("link")] == 1
+	up := k.arrives(r.hands)
 	fine, broken = true, -1
 	steps := func(n int) {
 		for ; n > 0 && fine; n-- {
@@ -298,11 +318,21 @@ func (k *walker) blink(r *run, seen []bool) (at int) {
 		if count := k.fresh(r, seen); count > most {
 			most, at = count, n
 		}
-		if r.step() >= 0 && r.hands[k.hand("link")] == 1 {
+		if r.step() >= 0 && k.arrives(r.hands) {
 			break
 		}
 	}
 	return at
+}
+
+// arrives tells whether the signal of a transmitter that is on gets to receivers that are on.
+func (k *walker) arrives(hands signal.Hands) bool {
+	for _, hand := range k.power {
+		if hands[hand] == 0 {
+			return false
+		}
+	}
+	return true
 }
 
 // lossS is the longest time after which a receiver counts the signal as lost.

@@ -378,9 +378,12 @@ func wide(t testing.TB, n int) *setup.Setup {
 		pins = append(pins, fmt.Sprintf("{pin: %d, channel: %d}", i+1, i+1))
 		devices = append(devices, fmt.Sprintf("{id: d%d, on: rx.%d, kind: servo}", i, i+1))
 	}
-	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [{id: x, kind: axis}, " +
+	doc,
+		err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: " +
+		"[{id: x, kind: axis}, " +
 		"{id: y, kind: axis}, {id: z, kind: axis}]}\noutputs: [" + strings.Join(outputs, ", ") + "]\nmixes: [" +
-		strings.Join(mixes, ", ") + "]\nreceivers: [{id: rx, pins: [" + strings.Join(pins, ", ") + "]}]\ndevices: [" +
+		strings.Join(mixes, ", ") + "]\nreceivers: [{id: rx, pins: [" + strings.Join(pins,
+		", ") + "]}]\ndevices: [" +
 		strings.Join(devices, ", ") + "]\n"))
 	require.NoError(t, err)
 	return doc.Setup

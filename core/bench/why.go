@@ -76,7 +76,10 @@ func twins(s *setup.Setup, i, j int) bool {
 		return o
 	}
 	shared := func(i int) int {
-		return slices.IndexFunc(s.Shares, func(sh setup.Share) bool { return slices.Contains(sh.Outputs, s.Outputs[i].ID) })
+		return slices.IndexFunc(s.Shares, func(sh setup.Share) bool {
+			return slices.Contains(sh.Outputs,
+				s.Outputs[i].ID)
+		})
 	}
 	if !reflect.DeepEqual(bare(s.Outputs[i]), bare(s.Outputs[j])) || shared(i) != shared(j) {
 		return false
@@ -119,7 +122,6 @@ func (k *walker) unclaimed() *Walk {
 	if err != nil {
 		return nil
 	}
-	other := &walker{ctx: k.ctx, s: &s, w: w, blinks: k.blinks, missed: make([]int, len(w.faults)),
-		asked: map[setup.Truth]int{}, budget: k.budget, longest: k.longest}
+	other := newWalker(k.ctx, &s, w, k.budget)
 	return other.walk(other.shortest(other.plan()))
 }

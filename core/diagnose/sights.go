@@ -103,7 +103,7 @@ func goings(p *signal.Program) []map[string]string {
 		_, at := words.Put(s, one.control, one.value)
 		for i := range list {
 			if key := shows(w, st, 0, i); list[i][key] == "" {
-				list[i][key] = "goes as it should with " + at
+				list[i][key] = AsItShould + " with " + at
 			}
 		}
 	}

@@ -8,7 +8,7 @@ import (
 	"axtren/core/signal"
 )
 
-// The kinds of single fault that a walk has to show, by their names (docs/format.md, section 26).
+// The kinds of single fault that a walk has to show, by their names (docs/format.md, section 11).
 const (
 	ChannelsExchanged = "channels_exchanged"
 	LeadsExchanged    = "leads_exchanged"
@@ -22,6 +22,9 @@ const (
 	Plus  = plus
 	Minus = minus
 )
+
+// AsItShould begins what is said of a servo of which nobody knows which way it goes.
+const AsItShould = "goes as it should"
 
 // Singles lists every single fault of a setup of the usual kinds, in the order of their kinds, then of the
 // document.
@@ -52,7 +55,8 @@ func Hung(of *setup.Setup, on map[int]string) *setup.Setup {
 
 // CrossedAt is the fault that a device is crossed.
 func CrossedAt(device int) Fault {
-	return Fault{Kind: Crossed, Where: []string{fmt.Sprintf("/devices/%d", device)}, kind: crossed, a: device, b: -1}
+	return Fault{Kind: Crossed, Where: []string{fmt.Sprintf("/devices/%d", device)}, kind: crossed,
+		a: device, b: -1}
 }
 
 // Behind lists for each output the parts that it is made of, also through what other outputs are asked for

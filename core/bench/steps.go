@@ -1,0 +1,423 @@
+package bench
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"axtren/core/diagnose"
+	"axtren/core/proof"
+	"axtren/core/setup"
+	"axtren/core/sheet"
+	"axtren/core/signal"
+	"axtren/core/travel"
+	"axtren/core/words"
+)
+
+// Procedure is a walk as a person goes it: what has to be safe, then one step after the other.
+type Procedure struct {
+	Safe  []string `json:"safe"` // once, before the first step
+	Steps []Step   `json:"steps"`
+	Walk  *Walk    `json:"-"` // what it shows
+}
+
+// Step is one thing that a person tries.
+type Step struct {
+	When  string   `json:"when"`  // there, lost, back, off, on
+	Does  []string `json:"does"`  // what hands do, one sentence after the other
+	Holds string   `json:"holds"` // how all then stands that is not at rest; empty: hands off
+	Parts []Part   `json:"parts"` // what must be seen
+	Rest  string   `json:"rest"`  // of all other parts; empty: there is none
+	Shows int      `json:"shows"` // single faults that are to be seen here
+}
+
+// Part is something to look at.
+type Part struct {
+	Of      string `json:"of"` // devices/port, or outputs/whistle where nothing is plugged in
+	Label   string `json:"label"`
+	Should  string `json:"should"`  // what it must do
+	Channel int    `json:"channel"` // whose display is read; 0: none
+	Display string `json:"display"` // what that must read, as this transmitter counts
+}
+
+// whens are the words of what is about a look.
+var whens = map[When]string{There: "there", Lost: "lost", Back: "back", Off: "off", On: "on"}
+
+// Steps works out how a person tries a model: with the fewest looks that show every single fault, or whole,
+// with every control alone to each of its ends besides; then the transmitter is switched off and on, and the
+// model. The errors are those of Find.
+func Steps(ctx context.Context, s *setup.Setup, whole bool, budget proof.Budget) (*Procedure, error) {
+	w, err := newWorlds(s)
+	if err != nil {
+		return nil, err
+	}
+	k := newWalker(ctx, s, w, budget)
+	k.hands = 2
+	plan := k.plan()
+	if errors.Is(ctx.Err(), context.Canceled) {
+		return nil, ctx.Err()
+	}
+	if whole {
+		plan = append(k.each(), plan...)
+	}
+	t := k.carryOut(k.powered(plan))
+	if !whole {
+		t = k.fewer(t)
+	}
+	walk := k.walk(t)
+	k.whys(walk)
+	walk.Least = least
+	return &Procedure{Safe: sheet.Cautions(s), Steps: k.told(walk), Walk: walk}, nil
+}
+
+// powered is a plan after which the transmitter is switched off and on, and then the model: as all
+// stands, and
+// with the hands as the transmitter wants them before it wakes.
+func (k *walker) powered(plan []stop) []stop {
+	list := slices.Clone(plan)
+	hands := slices.Clone(k.w.first)
+	if n := len(list); n > 0 {
+		hands = slices.Clone(list[n-1].hands)
+	}
+	off := slices.Clone(hands)
+	off[k.hand("transmitter")] = 0
+	ready := slices.Clone(k.w.first)
+	ready[k.hand("transmitter")] = 0
+	on := slices.Clone(k.w.first)
+	list = append(list, stop{hands: off, look: true, when: Lost},
+		stop{hands: ready, pause: k.frames(stillS)}, stop{hands: on, look: true, when: Back})
+	dead := slices.Clone(k.w.first)
+	for i := range k.s.Receivers {
+		dead[k.hand(string(k.s.Receivers[i].ID))] = 0
+	}
+	if len(k.s.Receivers) > 0 {
+		list = append(list, stop{hands: dead, look: true, when: Off}, stop{hands: on, look: true, when: On})
+	}
+	return list
+}
+
+// each is a plan with every control alone at each of its places, and back: a button is pressed twice, so that
+// what it sets is taken back.
+func (k *walker) each() (list []stop) {
+	first := k.w.first
+	list = append(list, stop{hands: slices.Clone(first), look: true})
+	back := stop{hands: slices.Clone(first), pause: pressFrames}
+	for i := range k.s.Transmitter.Controls {
+		c := &k.s.Transmitter.Controls[i]
+		ends := places(c, false)
+		if c.Axis != nil {
+			ends = []float64{100, -100}
+		}
+		for _, v := range ends {
+			if v == first[i] {
+				continue
+			}
+			one := slices.Clone(first)
+			one[i] = v
+			list = append(list, stop{hands: one, look: true})
+			if c.Switch != nil && c.Springs() {
+				list = append(list, back, stop{hands: slices.Clone(one), look: true})
+			}
+		}
+		list = append(list, back)
+	}
+	return k.kept(list)
+}
+
+// kept leaves out what breaks a claim.
+func (k *walker) kept(plan []stop) (list []stop) {
+	r := k.w.begin()
+	r.step()
+	all := make([]bool, len(k.w.faults))
+	for i := range plan {
+		before := r.keep()
+		if fine, _ := k.play(r, &plan[i], all); !fine {
+			r.back(before)
+			continue
+		}
+		list = append(list, plan[i])
+	}
+	return list
+}
+
+// fewer leaves out looks that show nothing that the others do not show, and movements that then do nothing.
+func (k *walker) fewer(best *tried) *tried {
+	for again := true; again && k.ctx.Err() == nil; {
+		again = false
+		for i := range best.plan {
+			if best.plan[i].when != There {
+				continue
+			}
+			t := k.carryOut(slices.Delete(slices.Clone(best.plan), i, i+1))
+			if again = t.fine && t.seen >= best.seen && (t.broken < 0 || best.broken >= 0); again {
+				best = t
+				break
+			}
+		}
+	}
+	return best
+}
+
+// told writes the steps of a walk.
+func (k *walker) told(walk *Walk) []Step {
+	sights := diagnose.SightsOf(k.w.right)
+	list := []Step{}
+	rest := k.atRest()
+	before := rest
+	from := 0
+	for n := range walk.Looks {
+		look := &walk.Looks[n]
+		step := Step{When: whens[look.When], Parts: []Part{}, Holds: k.holds(look.Hands)}
+		then := from
+		step.Does, from = k.does(walk.Rows, from, look)
+		was := []*Look{before}
+		if from > then && walk.Rows[then].Frame != walk.Rows[from-1].Frame { // something was moved there and back
+			was = append(was, rest)
+		}
+		step.Parts, step.Rest = k.parts(&sights, look, was)
+		for f := range walk.Seen {
+			if walk.Seen[f] == n {
+				step.Shows++
+			}
+		}
+		list, before = append(list, step), look
+	}
+	return list
+}
+
+// parts lists what must be seen at a look, and what is said of all the rest: with the signal there what is
+// otherwise than before, else every device.
+func (k *walker) parts(sights *diagnose.Sights, look *Look, was []*Look) (list []Part, rest string) {
+	list = []Part{}
+	if look.When == Off {
+		return list, "Nothing moves, and nothing is on."
+	}
+	others := false
+	for d := range k.s.Devices {
+		if !Lists(k.s, d) {
+			continue
+		}
+		if k.differs(d, look, was) || look.When != There {
+			list = append(list, k.part(sights, d, look))
+		} else {
+			others = true
+		}
+	}
+	for o := range k.s.Outputs {
+		if len(k.s.Drives(o)) > 0 || look.Display[o] == was[0].Display[o] {
+			continue
+		}
+		list = append(list, Part{Of: "outputs/" + string(k.s.Outputs[o].ID), Label: k.s.OutputLabel(o),
+			Should: "has nothing plugged in", Channel: k.s.Outputs[o].Channel, Display: k.reading(look, o)})
+	}
+	switch {
+	case others && len(list) > 0:
+		return list, "All else stays as it was."
+	case others:
+		return list, "Nothing moves."
+	}
+	return list, ""
+}
+
+// atRest is what is seen with hands off, after power-on.
+func (k *walker) atRest() *Look {
+	r := k.w.begin()
+	r.step()
+	one := stop{hands: slices.Clone(k.w.first), look: true}
+	k.play(r, &one, make([]bool, len(k.w.faults)))
+	look := k.look(r, There)
+	return &look
+}
+
+// holds says how sticks and switches stand that are not where they were at power-on.
+func (k *walker) holds(hands signal.Hands) string {
+	var list []string
+	for i := range k.s.Transmitter.Controls {
+		if hands[i] != k.w.first[i] {
+			_, at := words.Put(k.s, i, hands[i])
+			list = append(list, at)
+		}
+	}
+	return words.Capital(words.And(list))
+}
+
+// does says what hands do up to a look, and from which row on the next goes on.
+func (k *walker) does(rows []proof.Row, from int, look *Look) (list []string, next int) {
+	at := -1
+	for next = from; next < len(rows) && rows[next].Frame <= look.Frame; {
+		var does []string
+		frame := rows[next].Frame
+		if wait := proof.Seconds(frame-at, k.s); at >= 0 && wait >= stillS {
+			list = append(list, fmt.Sprintf("Keep it so for %s s.", words.Short(math.Round(wait*10)/10)))
+		}
+		for ; next < len(rows) && rows[next].Frame == frame; next++ {
+			if one := k.row(&rows[next]); one != "" {
+				does = append(does, one)
+			}
+		}
+		at = frame
+		for _, one := range does {
+			list = append(list, words.Capital(one)+".")
+		}
+	}
+	if wait := proof.Seconds(look.Frame-at, k.s); at >= 0 && look.When == There && wait < lookS {
+		list = append(list, fmt.Sprintf("Look after %s s, while it moves.", words.Short(math.Round(wait*10)/10)))
+	}
+	if list == nil {
+		list = []string{"Hands off."}
+	}
+	return list, next
+}
+
+// row says one row; empty for what another one says too.
+func (k *walker) row(r *proof.Row) string {
+	item := k.s.Item(setup.ID(r.Control))
+	v, err := k.w.right.HandValue(r.Control, r.Value)
+	switch {
+	case err != nil:
+		return ""
+	case item.Kind == setup.IsControl:
+		does, _ := words.Put(k.s, item.Index, v)
+		return does
+	case item.Kind == setup.IsReceiver && item.Index > 0:
+		return ""
+	case item.Kind == setup.IsReceiver:
+		return "switch the model " + words.OnOff(v != 0)
+	case r.Control == "transmitter":
+		return "switch the transmitter " + words.OnOff(v != 0)
+	case v == 0:
+		return "cut the signal"
+	}
+	return "let the signal come back"
+}
+
+// reading writes what the display of an output's channel must read, as this transmitter counts.
+func (k *walker) reading(look *Look, o int) string {
+	if look.flashes[o] {
+		return "to and fro"
+	}
+	channel := k.s.Outputs[o].Channel
+	scale := travel.ScaleIn(k.s, func(of *setup.Scales) *setup.Menu { return of.Display }, channel,
+		"percent")
+	if scale == (setup.Scale{Word: "percent"}) {
+		return words.SignedShort(look.Display[o])
+	}
+	return travel.Write(scale, look.position[o], &k.s.Transmitter.Pulse)
+}
+
+// differs tells whether a device does something else at a look than at any of some others.
+func (k *walker) differs(d int, look *Look, was []*Look) bool {
+	return slices.ContainsFunc(was, func(before *Look) bool {
+		if look.Devices[d] != before.Devices[d] || math.Abs(look.value[d]-before.value[d]) >= 1 {
+			return true
+		}
+		feeds := k.w.feeds[d]
+		return len(feeds) > 0 && (look.Display[feeds[0]] != before.Display[feeds[0]] ||
+			look.flashes[feeds[0]] != before.flashes[feeds[0]])
+	})
+}
+
+// part says what a device must be seen to do.
+func (k *walker) part(sights *diagnose.Sights, d int, look *Look) Part {
+	part := Part{Of: "devices/" + string(k.s.Devices[d].ID), Label: words.Capital(k.s.DeviceLabel(d))}
+	flashes := false
+	if feeds := k.w.feeds[d]; len(feeds) > 0 {
+		o := feeds[0]
+		flashes = look.flashes[o]
+		if look.When == There || look.When == Back {
+			part.Channel, part.Display = k.s.Outputs[o].Channel, k.reading(look, o)
+		}
+	}
+	_, says := sights.Named(k.s, &diagnose.Shown{Device: d, Says: look.Devices[d]})
+	part.Should = k.should(d, says, look, flashes)
+	return part
+}
+
+// should says what a device must do: turns ahead, half.
+func (k *walker) should(d int, says string, look *Look, flashes bool) string {
+	v := look.value[d]
+	switch k.s.Devices[d].Spec.(type) {
+	case *setup.Esc:
+		if look.Devices[d] == diagnose.Plus || look.Devices[d] == diagnose.Minus {
+			return says + ", " + share(math.Abs(v)/100, "full", "half", "slowly",
+				"at "+words.Short(math.Round(math.Abs(v))))
+		}
+		return "stands still"
+	case *setup.Servo:
+		if flashes {
+			return "goes to and fro"
+		}
+		if look.Devices[d] != diagnose.Plus && look.Devices[d] != diagnose.Minus {
+			return "stands in its middle"
+		}
+		if strings.HasPrefix(says, diagnose.AsItShould) { // no picture shows which way
+			says = map[string]string{diagnose.Plus: "goes one way",
+				diagnose.Minus: "goes the other way"}[look.Devices[d]]
+		}
+		return says + ", " + k.way(d, v)
+	case *setup.StepBox:
+		return fmt.Sprintf("stands at step %.0f", v)
+	}
+	switch {
+	case k.s.Devices[d].OnOff() == nil:
+		return says
+	case flashes:
+		return "goes on and off"
+	}
+	return "is " + says
+}
+
+// way says how far a servo goes, of what its function lets it.
+func (k *walker) way(d int, v float64) string {
+	far := 100.0
+	if feeds := k.w.feeds[d]; len(feeds) > 0 {
+		o := &k.s.Outputs[feeds[0]]
+		if far = o.High - o.Centre; v < o.Centre {
+			far = o.Centre - o.Low
+		}
+		v -= o.Centre
+	}
+	if far <= 0 {
+		return "as far as it goes"
+	}
+	return share(math.Abs(v)/far, "as far as it goes", "half way", "a little way",
+		fmt.Sprintf("%.0f hundredths of its way", 100*math.Abs(v)/far))
+}
+
+// share says a share of something in words.
+func share(v float64, whole, half, little, other string) string {
+	switch {
+	case v >= 0.95:
+		return whole
+	case v >= 0.4 && v <= 0.6:
+		return half
+	case v < 0.3:
+		return little
+	}
+	return other
+}
+
+// Says tells how many single faults a walk shows, and of each that it does not show, why not.
+func (walk *Walk) Says(s *setup.Setup) []string {
+	seen := 0
+	var hidden []string
+	for f := range walk.Faults {
+		if walk.Seen[f] >= 0 {
+			seen++
+			continue
+		}
+		wrong, _ := walk.Faults[f].Says(s)
+		hidden = append(hidden, "Not shown: "+wrong+". "+words.Capital(walk.Why[f])+".")
+	}
+	if len(walk.Faults) == 0 {
+		return []string{"There is no function yet, so there is nothing to try."}
+	}
+	said := fmt.Sprintf("%d of %d single faults of this setup would be seen.", seen, len(walk.Faults))
+	if len(hidden) == 0 {
+		said = fmt.Sprintf("Every single fault of this setup would be seen: %d.", seen)
+	}
+	return append([]string{said}, hidden...)
+}
