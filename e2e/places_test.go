@@ -46,6 +46,7 @@ var places = []struct{ name, open string }{
 	{"loss", "document.querySelector('.loss [data-field=start_check]')"},
 	{"stage", "document.querySelector('.place .acts')"},
 	{"sheet", "document.querySelector('main article, main section')"},
+	{"bench", "document.querySelector('[data-walk]')"},
 	{"log", "document.querySelector('textarea')?.value.includes('axtren-setup')"},
 }
 

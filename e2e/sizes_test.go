@@ -192,7 +192,7 @@ func TestTheDeckOnAPhone(t *testing.T) {
 	p := sit(t)
 	p.goes(p.page.Size(390, 844))
 	for place, open := range map[string]bool{"functions": true, "mixing": true, "rules": true, "stage": true,
-		"kit": false, "loss": false, "sheet": false, "log": false} {
+		"kit": false, "loss": false, "sheet": false, "bench": false, "log": false} {
 		p.opensModel("Marram", place, "document.querySelector('.deck .acts button')")
 		p.sees(fmt.Sprintf("!!document.querySelector('.deck .stick') === %v", open))
 	}

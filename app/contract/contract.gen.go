@@ -18,6 +18,7 @@ import (
 	"time"
 
 	"axtren/core/behave"
+	"axtren/core/bench"
 	"axtren/core/check"
 	"axtren/core/codes"
 	"axtren/core/diagnose"
@@ -274,6 +275,27 @@ func (e ShelfActAct) Valid() bool {
 	}
 }
 
+// Defines values for WalkTickSeen.
+const (
+	As      WalkTickSeen = "as"
+	Nothing WalkTickSeen = "nothing"
+	Other   WalkTickSeen = "other"
+)
+
+// Valid indicates whether the value is a known member of the WalkTickSeen enum.
+func (e WalkTickSeen) Valid() bool {
+	switch e {
+	case As:
+		return true
+	case Nothing:
+		return true
+	case Other:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Format.
 const (
 	FormatJson Format = "json"
@@ -444,6 +466,9 @@ type Affected struct {
 
 // Behind defines model for Behind.
 type Behind = lines.Behind
+
+// BenchStep defines model for BenchStep.
+type BenchStep = bench.Step
 
 // Block defines model for Block.
 type Block = lines.Block
@@ -1274,6 +1299,24 @@ type ShelfPiece struct {
 // Sights defines model for Sights.
 type Sights = diagnose.Sights
 
+// SignedBy defines model for SignedBy.
+type SignedBy struct {
+	At      time.Time `json:"at"`
+	Battery string    `json:"battery"`
+
+	// Hash SHA-256 of the document for which it stands, as text
+	Hash string `json:"hash"`
+	Note string `json:"note"`
+	Who  string `json:"who"`
+}
+
+// Signing defines model for Signing.
+type Signing struct {
+	Battery string `json:"battery"`
+	Note    string `json:"note"`
+	Who     string `json:"who"`
+}
+
 // StageWords defines model for StageWords.
 type StageWords = stage.Words
 
@@ -1330,6 +1373,18 @@ type Ticked struct {
 	Since    *int      `json:"since,omitempty"`
 }
 
+// Ticking defines model for Ticking.
+type Ticking struct {
+	Parts []struct {
+		Note string `json:"note"`
+		Part string `json:"part"`
+
+		// Seen as, other, nothing; empty takes it back
+		Seen string `json:"seen"`
+	} `json:"parts"`
+	Step int `json:"step"`
+}
+
 // ToBench A message of the page. What it is stands in t.
 type ToBench = Asked
 
@@ -1370,6 +1425,58 @@ type View = lines.View
 
 // ViewChanged The elements of the lists of a view that differ, each by its key
 type ViewChanged = lines.Changed
+
+// Walk defines model for Walk.
+type Walk struct {
+	Head WalkHead `json:"head"`
+
+	// Now The newest revision of the model
+	Now int `json:"now"`
+
+	// Safe What has to be safe first
+	Safe []string `json:"safe"`
+
+	// Shown How many single faults it would show
+	Shown []string    `json:"shown"`
+	Steps []BenchStep `json:"steps"`
+	Ticks []WalkTick  `json:"ticks"`
+}
+
+// WalkHead defines model for WalkHead.
+type WalkHead struct {
+	// Done Steps at which something was seen of every part
+	Done   int                `json:"done"`
+	Id     openapi_types.UUID `json:"id"`
+	MadeAt time.Time          `json:"made_at"`
+
+	// Of Steps
+	Of int `json:"of"`
+
+	// Other Steps at which something was seen that should not be
+	Other int `json:"other"`
+
+	// Revision For which it was worked out
+	Revision int       `json:"revision"`
+	Signed   *SignedBy `json:"signed,omitempty"`
+
+	// Whole Every control to each of its ends
+	Whole bool `json:"whole"`
+}
+
+// WalkTick defines model for WalkTick.
+type WalkTick struct {
+	Note string `json:"note"`
+
+	// Part As in the step, or rest
+	Part string       `json:"part"`
+	Seen WalkTickSeen `json:"seen"`
+
+	// Step From 0
+	Step int `json:"step"`
+}
+
+// WalkTickSeen defines model for WalkTick.Seen.
+type WalkTickSeen string
 
 // WayTold The fewest movements, from when it was asked, to what was asked for; or that there are none
 type WayTold struct {
@@ -1413,6 +1520,9 @@ type Short = bool
 
 // Since defines model for Since.
 type Since = int
+
+// WalkID defines model for WalkID.
+type WalkID = openapi_types.UUID
 
 // Revised defines model for Revised.
 type Revised = Model
@@ -1702,6 +1812,12 @@ type UndoModelParams struct {
 	AxtrenEdit Edit `json:"Axtren-Edit"`
 }
 
+// StartWalkParams defines parameters for StartWalk.
+type StartWalkParams struct {
+	// Whole Every control alone to each of its ends too
+	Whole *bool `form:"whole,omitempty" json:"whole,omitempty"`
+}
+
 // NewPieceParams defines parameters for NewPiece.
 type NewPieceParams struct {
 	// AxtrenPage The page that edits
@@ -1746,6 +1862,12 @@ type ShelveJSONRequestBody = ShelfAct
 
 // BringTicksTextRequestBody defines body for BringTicks for text/plain ContentType.
 type BringTicksTextRequestBody = BringTicksTextBody
+
+// SignWalkJSONRequestBody defines body for SignWalk for application/json ContentType.
+type SignWalkJSONRequestBody = Signing
+
+// TickWalkJSONRequestBody defines body for TickWalk for application/json ContentType.
+type TickWalkJSONRequestBody = Ticking
 
 // NewPieceJSONRequestBody defines body for NewPiece for application/json ContentType.
 type NewPieceJSONRequestBody = NewPiece
@@ -1932,6 +2054,24 @@ type ServerInterface interface {
 
 	// (POST /api/models/{id}/undo)
 	UndoModel(ctx *echo.Context, id ModelID, params UndoModelParams) error
+	// ListWalks The walks on the bench, the newest first
+	// (GET /api/models/{id}/walks)
+	ListWalks(ctx *echo.Context, id ModelID) error
+	// StartWalk Work out the steps of a walk for the newest revision, and keep it
+	// (POST /api/models/{id}/walks)
+	StartWalk(ctx *echo.Context, id ModelID, params StartWalkParams) error
+	// DropWalk Throw a walk away that nobody has signed
+	// (DELETE /api/models/{id}/walks/{walk})
+	DropWalk(ctx *echo.Context, id ModelID, walk WalkID) error
+
+	// (GET /api/models/{id}/walks/{walk})
+	GetWalk(ctx *echo.Context, id ModelID, walk WalkID) error
+	// SignWalk Sign a walk; nothing changes it afterwards
+	// (POST /api/models/{id}/walks/{walk}/signature)
+	SignWalk(ctx *echo.Context, id ModelID, walk WalkID) error
+	// TickWalk Keep what was seen at parts of a step; the last that was said of a part counts
+	// (POST /api/models/{id}/walks/{walk}/ticks)
+	TickWalk(ctx *echo.Context, id ModelID, walk WalkID) error
 	// ListPhones Where phones are let in, and which are
 	// (GET /api/phones)
 	ListPhones(ctx *echo.Context) error
@@ -3682,6 +3822,143 @@ func (w *ServerInterfaceWrapper) UndoModel(ctx *echo.Context) error {
 	return err
 }
 
+// ListWalks converts echo context to params.
+func (w *ServerInterfaceWrapper) ListWalks(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListWalks(ctx, id)
+	return err
+}
+
+// StartWalk converts echo context to params.
+func (w *ServerInterfaceWrapper) StartWalk(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StartWalkParams
+	// ------------- Optional query parameter "whole" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "whole", ctx.QueryParams(), &params.Whole, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter whole: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.StartWalk(ctx, id, params)
+	return err
+}
+
+// DropWalk converts echo context to params.
+func (w *ServerInterfaceWrapper) DropWalk(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "walk" -------------
+	var walk WalkID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "walk", ctx.Param("walk"), &walk, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter walk: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropWalk(ctx, id, walk)
+	return err
+}
+
+// GetWalk converts echo context to params.
+func (w *ServerInterfaceWrapper) GetWalk(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "walk" -------------
+	var walk WalkID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "walk", ctx.Param("walk"), &walk, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter walk: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetWalk(ctx, id, walk)
+	return err
+}
+
+// SignWalk converts echo context to params.
+func (w *ServerInterfaceWrapper) SignWalk(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "walk" -------------
+	var walk WalkID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "walk", ctx.Param("walk"), &walk, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter walk: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SignWalk(ctx, id, walk)
+	return err
+}
+
+// TickWalk converts echo context to params.
+func (w *ServerInterfaceWrapper) TickWalk(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "walk" -------------
+	var walk WalkID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "walk", ctx.Param("walk"), &walk, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter walk: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TickWalk(ctx, id, walk)
+	return err
+}
+
 // ListPhones converts echo context to params.
 func (w *ServerInterfaceWrapper) ListPhones(ctx *echo.Context) error {
 	var err error
@@ -3945,6 +4222,12 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/entries", wrapper.GetEntries, options.OperationMiddlewares["getEntries"]...)
 	router.GET(options.BaseURL+"/api/models/:id/goals", wrapper.GetGoals, options.OperationMiddlewares["getGoals"]...)
 	router.GET(options.BaseURL+"/api/models/:id/loss", wrapper.GetLoss, options.OperationMiddlewares["getLoss"]...)
+	router.GET(options.BaseURL+"/api/models/:id/walks", wrapper.ListWalks, options.OperationMiddlewares["listWalks"]...)
+	router.POST(options.BaseURL+"/api/models/:id/walks", wrapper.StartWalk, options.OperationMiddlewares["startWalk"]...)
+	router.DELETE(options.BaseURL+"/api/models/:id/walks/:walk", wrapper.DropWalk, options.OperationMiddlewares["dropWalk"]...)
+	router.GET(options.BaseURL+"/api/models/:id/walks/:walk", wrapper.GetWalk, options.OperationMiddlewares["getWalk"]...)
+	router.POST(options.BaseURL+"/api/models/:id/walks/:walk/ticks", wrapper.TickWalk, options.OperationMiddlewares["tickWalk"]...)
+	router.POST(options.BaseURL+"/api/models/:id/walks/:walk/signature", wrapper.SignWalk, options.OperationMiddlewares["signWalk"]...)
 	router.GET(options.BaseURL+"/api/models/:id/hold", wrapper.GetHold, options.OperationMiddlewares["getHold"]...)
 	router.GET(options.BaseURL+"/api/models/:id/start", wrapper.GetStart, options.OperationMiddlewares["getStart"]...)
 	router.GET(options.BaseURL+"/api/models/:id/cures", wrapper.GetCures, options.OperationMiddlewares["getCures"]...)
@@ -6484,6 +6767,241 @@ func (response UndoModeldefaultApplicationProblemPlusJSONResponse) VisitUndoMode
 	return err
 }
 
+type ListWalksRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type ListWalksResponseObject interface {
+	VisitListWalksResponse(w http.ResponseWriter) error
+}
+
+type ListWalks200JSONResponse []WalkHead
+
+func (response ListWalks200JSONResponse) VisitListWalksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListWalksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListWalksdefaultApplicationProblemPlusJSONResponse) VisitListWalksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartWalkRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params StartWalkParams
+}
+
+type StartWalkResponseObject interface {
+	VisitStartWalkResponse(w http.ResponseWriter) error
+}
+
+type StartWalk201JSONResponse Walk
+
+func (response StartWalk201JSONResponse) VisitStartWalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartWalkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartWalkdefaultApplicationProblemPlusJSONResponse) VisitStartWalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropWalkRequestObject struct {
+	Id   ModelID `json:"id"`
+	Walk WalkID  `json:"walk"`
+}
+
+type DropWalkResponseObject interface {
+	VisitDropWalkResponse(w http.ResponseWriter) error
+}
+
+type DropWalk204Response struct {
+}
+
+func (response DropWalk204Response) VisitDropWalkResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropWalkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropWalkdefaultApplicationProblemPlusJSONResponse) VisitDropWalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWalkRequestObject struct {
+	Id   ModelID `json:"id"`
+	Walk WalkID  `json:"walk"`
+}
+
+type GetWalkResponseObject interface {
+	VisitGetWalkResponse(w http.ResponseWriter) error
+}
+
+type GetWalk200JSONResponse Walk
+
+func (response GetWalk200JSONResponse) VisitGetWalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWalkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWalkdefaultApplicationProblemPlusJSONResponse) VisitGetWalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SignWalkRequestObject struct {
+	Id   ModelID `json:"id"`
+	Walk WalkID  `json:"walk"`
+	Body *SignWalkJSONRequestBody
+}
+
+type SignWalkResponseObject interface {
+	VisitSignWalkResponse(w http.ResponseWriter) error
+}
+
+type SignWalk200JSONResponse Walk
+
+func (response SignWalk200JSONResponse) VisitSignWalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SignWalkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SignWalkdefaultApplicationProblemPlusJSONResponse) VisitSignWalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TickWalkRequestObject struct {
+	Id   ModelID `json:"id"`
+	Walk WalkID  `json:"walk"`
+	Body *TickWalkJSONRequestBody
+}
+
+type TickWalkResponseObject interface {
+	VisitTickWalkResponse(w http.ResponseWriter) error
+}
+
+type TickWalk200JSONResponse Walk
+
+func (response TickWalk200JSONResponse) VisitTickWalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TickWalkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TickWalkdefaultApplicationProblemPlusJSONResponse) VisitTickWalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListPhonesRequestObject struct {
 }
 
@@ -6971,6 +7489,24 @@ type StrictServerInterface interface {
 
 	// (POST /api/models/{id}/undo)
 	UndoModel(ctx context.Context, request UndoModelRequestObject) (UndoModelResponseObject, error)
+	// ListWalks The walks on the bench, the newest first
+	// (GET /api/models/{id}/walks)
+	ListWalks(ctx context.Context, request ListWalksRequestObject) (ListWalksResponseObject, error)
+	// StartWalk Work out the steps of a walk for the newest revision, and keep it
+	// (POST /api/models/{id}/walks)
+	StartWalk(ctx context.Context, request StartWalkRequestObject) (StartWalkResponseObject, error)
+	// DropWalk Throw a walk away that nobody has signed
+	// (DELETE /api/models/{id}/walks/{walk})
+	DropWalk(ctx context.Context, request DropWalkRequestObject) (DropWalkResponseObject, error)
+
+	// (GET /api/models/{id}/walks/{walk})
+	GetWalk(ctx context.Context, request GetWalkRequestObject) (GetWalkResponseObject, error)
+	// SignWalk Sign a walk; nothing changes it afterwards
+	// (POST /api/models/{id}/walks/{walk}/signature)
+	SignWalk(ctx context.Context, request SignWalkRequestObject) (SignWalkResponseObject, error)
+	// TickWalk Keep what was seen at parts of a step; the last that was said of a part counts
+	// (POST /api/models/{id}/walks/{walk}/ticks)
+	TickWalk(ctx context.Context, request TickWalkRequestObject) (TickWalkResponseObject, error)
 	// ListPhones Where phones are let in, and which are
 	// (GET /api/phones)
 	ListPhones(ctx context.Context, request ListPhonesRequestObject) (ListPhonesResponseObject, error)
@@ -8682,6 +9218,207 @@ func (sh *strictHandler) UndoModel(ctx *echo.Context, id ModelID, params UndoMod
 	return nil
 }
 
+// ListWalks operation middleware
+func (sh *strictHandler) ListWalks(ctx *echo.Context, id ModelID) error {
+	var request ListWalksRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListWalks(ctx.Request().Context(), request.(ListWalksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListWalks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListWalksResponseObject); ok {
+		return validResponse.VisitListWalksResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// StartWalk operation middleware
+func (sh *strictHandler) StartWalk(ctx *echo.Context, id ModelID, params StartWalkParams) error {
+	var request StartWalkRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartWalk(ctx.Request().Context(), request.(StartWalkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartWalk")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(StartWalkResponseObject); ok {
+		return validResponse.VisitStartWalkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropWalk operation middleware
+func (sh *strictHandler) DropWalk(ctx *echo.Context, id ModelID, walk WalkID) error {
+	var request DropWalkRequestObject
+
+	request.Id = id
+	request.Walk = walk
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropWalk(ctx.Request().Context(), request.(DropWalkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropWalk")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropWalkResponseObject); ok {
+		return validResponse.VisitDropWalkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetWalk operation middleware
+func (sh *strictHandler) GetWalk(ctx *echo.Context, id ModelID, walk WalkID) error {
+	var request GetWalkRequestObject
+
+	request.Id = id
+	request.Walk = walk
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWalk(ctx.Request().Context(), request.(GetWalkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWalk")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetWalkResponseObject); ok {
+		return validResponse.VisitGetWalkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SignWalk operation middleware
+func (sh *strictHandler) SignWalk(ctx *echo.Context, id ModelID, walk WalkID) error {
+	var request SignWalkRequestObject
+
+	request.Id = id
+	request.Walk = walk
+
+	var body SignWalkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SignWalk(ctx.Request().Context(), request.(SignWalkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SignWalk")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SignWalkResponseObject); ok {
+		return validResponse.VisitSignWalkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TickWalk operation middleware
+func (sh *strictHandler) TickWalk(ctx *echo.Context, id ModelID, walk WalkID) error {
+	var request TickWalkRequestObject
+
+	request.Id = id
+	request.Walk = walk
+
+	var body TickWalkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TickWalk(ctx.Request().Context(), request.(TickWalkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TickWalk")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TickWalkResponseObject); ok {
+		return validResponse.VisitTickWalkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListPhones operation middleware
 func (sh *strictHandler) ListPhones(ctx *echo.Context) error {
 	var request ListPhonesRequestObject
@@ -8926,400 +9663,417 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5L3vchw3ki/6Koi+J2J2Y0vUH2s9HvLDCVm21pqRbIWoGcW5c30U6C40G8PqQk0BxWYfh77v532X+wL3",
-	"UfZJbiAzgfoHVKGapOzZ9QeLZKOrgEQikX9/+ctqo/aVKkVp9Or8l9VO8FzU8OP3H/iV/TcXelPLykhV",
-	"rs5XH3aC1eJGaqlKJkv290YZoVfZSm92Ys/tF8yxEqvzlTa1LK9Wnz9/zlYVr/leGPfkXJrwkyt+JX6n",
-	"mTqUTOZMbZnZCSbs8Gwl7SCc3ypblXxvX/Li1tSifPQ9DqnF3xtZi3x1bupGdOe057dvRHlldqvzr59n",
-	"q70s3a9Ps9GEs9UrVe85zBHe+vdG1Mf2pVv8tPv8XGx5U5jV+erI98UqW4my2a/O/+p+/ZtW5ern0Kte",
-	"b99ys9nNUNrsuPHEYAeu2Z7ngvErLkttsnYnLtjzZ9+ww06UbC+1luVVxp4/fYZ/0YYXIkbK19tHOJOp",
-	"vcxWb1UuitffedpU3Ozah8h8chuIcuerpoGRFTdG1PYx//uvTx79gT/avnj06udfvvn8T4+6vz///M+/",
-	"fPW596enzz7/j1WInu/4lYgzFxLSElHPsBQ85x5Z6nKn6gDXv6rVnnG2rYXesb3Yq/p4zlRZHNnBzjSX",
-	"262oNdvaYfAXadiOa7Y+Mmm0KLYXrFRmJ8sru8W1wO9udry8EprxWjCur0XOtqp2Cx5ws4aJBZl5ywst",
-	"/GLWShWCl7gaWW4CZP7JTxxnkDNtBzKzk9oz8wV7wlTNCrE1TDXGTo3xoohND940ILzc29P17Onz3z//",
-	"5quvn/8eyI9/fOLnK0sjrkSNEqgWulKlFiCA3tVqXYi9/XGjSiNK2BheVYXccLuUxxWO+Bc4t+e/dN7+",
-	"P2qxXZ2v/q/HreB8jJ/qx+658MY+ZT5aohxEadihVuUV+6f3r16yPzz/19//8+pztnpvSWOZLDqhZROB",
-	"Qxqahj0He/sh41sj6q58DYj+0Cto2GMY8xleQW+133ixwZnnubRv5MW7WlWiNtISntip6vzplxXHbzh5",
-	"yXOUIHt1g8cP2CBb0e/iFhnL/kXeWrYQhj7NgYG0Edz+VMhrO6gqeGn/aeyozY4Dp1ey/HSQekc/blQu",
-	"6MeC7yv7UMNL+5CtEIVjPTuEV/iAugEx2pTww0isZ6vbR3Y9j254baev7cJewMLeu4W9dwt7i79/3y7s",
-	"LSzsEhb2lhb22i/sDS7sJa/r40+wrHfw/5e0uHey/IhreyfLl7i0d7J8gyv7qbyktb0SorAy8GMtjbh0",
-	"K3xBK4S/vsdl/pmW+Tlb8UKVAaUAt+ucGX4t8Pg3WmgrqvALYxGSrdbH8XPwKVXBN0Kz3GoBlj8LaW+4",
-	"UlxxI28EiIumumBu685xkLgRRcb43h4us1NaOPWhkuVqLBNoc2fOkSXSS9wX+w0pinw8ay0MzsHuqHsr",
-	"js26t8Q3T0b3Qra6lmXgkTzP8ZH2Y/tIKxVqVWRsXajNdcZycSM3worRWmyEvBH1BYNDcM62qijUQWfM",
-	"qKurQmRMG1FpO3TTmAtmD0b/2abmpd5LexNfMDgj9Lk42o9VSbfmRu2FZgdpdkjXWl3VfN9f41fPAmvc",
-	"y1tZXs3KLBj1cqfkBqiNZzrII7lVeOBAnCO7gUKEH/CS8VupM7tgzvRBms2OGcU4q5QGoXTO1o0xqjyr",
-	"aqFBDTBirwdXenCz9vz2NY5tl8nrmh/th2o7sY+FLIE1ONvL28zxpZ1j/1Pc14t2ee5j5HcrtTLP+fiT",
-	"lVnEf81+LeoO318wkGT4qWWDjF0L+/9CaZ0xcSNgCmu+uf6kttsEdgXxMFomKiaa8Y0RObMULtSV3Dze",
-	"qbq8sOe5PHdaygXr0ESbCwanB1UXf25w2vrC7Sn8mjF7YvGr26bcGFAleoSiU0JcnCWQzJ2e/tKfPgut",
-	"HaTgnMCQRSHy1Wd/aSSPNyokV61Ioc0VBybzC+ZuwMxyEn6kzE7Ujksac255XZZ4Akr80FOGGGKnDowM",
-	"ia1qyhRJdcOLZnY9l8IYp/G2qvNf4ZZv70m1/pvYGPvQF9utsExjn9vXCwq+Rvkc0KOM12I2vCjsRbMK",
-	"nVZQggJWR2hkwt7+VL7FcZ+dcvpL/ICMuUdsGx0SaB93x+6CVFPk9rCwtUBZG16cNqrSYTvHHQ6NYvsA",
-	"T7TjmdzaTV/XClQIL/ZGDx+KNnuv64m9qKTYCDBLSnVgvMw7C8K/mswKY2FV241ggoOZmTqBAS/hvtIe",
-	"EMUz4hdHGDfnEM99K3Z06UY4bjQde7RgSDrJSO9b8pUo64BCFLFp7UfW+j/s5MbyCivkDfhjRk9pShl+",
-	"vD/YYx3poOo8+B37gQ47CLpbRXuDC6DHtVuFD3EToBk6ao92zmrVV+oR/REGndFWdj56JPcVGdrgmThf",
-	"cbDnH29ULR7jo+0sv7V61JgHNjsuy/6++R+mZMMflSxN8OgMft/USuvQYTIHxfDteGzXyuxYbU8K/mhv",
-	"9YNitTrooD5dKhOWSPCN7jr6K/6bnfk9LNSSNvj+iKgccAp83Z9pmlTo9A7fq3e8FumzlqZImA0OI6Jm",
-	"jiuIlu0mpvEocNopLFqr5mpnxlu2lUWY1P7GS/ANgB3uvCBpTo0+jWAWoR16yasAn5EGEpavk5I3fBpp",
-	"KOq8KSfP6pILJbKWuZg6O9fi2PVd2HMK0q7R4J8oGx3w+caXOyCwfbobnHISDvw4NdkNL0tlYvqH1F07",
-	"kOHgCyb2lTmSei6N/XPoasmVCBN0K6+aWqRLlw+qyF/Bd6ZEzD0wQ0wOABW7e1pzkAACbplNU9+IsBu/",
-	"u3H2EZmXIUCczAk4R5HM7cf8zg6e7g5Se48iZzt29a8CfpgRUdakOnvJq0osuEXBc/KZTrrdshCzVbOb",
-	"DXICFod+4ZAKMli7H5rhG8Lip9Eics9NypjxB0pdh680dej8vXMJL1XhjFfhjGL2dQw8/KEzZm3s5GsU",
-	"F5uN9K8dhK1gXbiKGfYwtWrWhThDmiYzCH2NeKTR4tKIKnCP1aQaeANNlubr50FvHYnasR1EQm+aLDAq",
-	"I4mKr51ZeS02qs7PYOLJ68Yv4bILLvfvalUpLRbZGpWLBk7eyTBotPkkD/ARwbNhZxU5sfajaesnFNHg",
-	"mlU1emnAC2QUy5X9vxbkNpTgGgKjE30SO3VgW17bD66UWWSIVgVtd2Aq8BmTg0vL4NWlfZQMpxY6YTei",
-	"zmU/GrFTBVgoWy7BWd6UudjIHISlPUX2m7PXAVK2fb6jqFvODCdWtVLbM9i0ZEaE7yAfqlyQTzWmvpx4",
-	"pvAw6YQVbFQu9BnNInkN8C2/hjfiBg/MIHpkwobrtlb7KV1I5RGLN1d3IAlFkkja5CpJbSvcysaT2Qte",
-	"6iXzsZd+GSHJobaqXcotizPKVpjjgIuB57oZtQ8jSicxwBt67En7/06WIWvdslS6etk5DIGN2BZycy3q",
-	"IFl3vLwKExyItWwKSIjADFTV25+uYiHL8K5G3YofnHMOfOHghpOGPHFl3s0lCLoXY/wF3vaehnwEUVaq",
-	"VbZKDIVe4jOy1SukuP3+j8p8qKXIIcxohA6rURC1DTrCKFjF2caJmRnPFEQFcVvpuZ7XHVu11PXbTHtE",
-	"U/TkaJkn6SS8g5efdA4+8iLgtoJg/jLbdi22qhbLvoMB9PD1i9f8hheFyKNXcBm8eHeqWGqZqxICVsGz",
-	"4k5Rf5LvvGeN14JpI4vC6gJrwTCFYHy04sr80EU4d+DtfgcW4YNPwRWL20iSHB5orhlnudo0e1Eay/rS",
-	"QOLcPOdTDkMb+XJ5EfBKT1vPIhmxl9soIgAROonhgWtP5Hgd9NLWRkdk3kbtRShKfQ83hKPZst2HxQef",
-	"1tq9gXVQeO6g6muRu0SpAKNOmMhIpu68g0aB2lcFJ+s4TUNMdP+jioiDUy1NP5nTrM3WyziQkC5zZeyj",
-	"UvU+FNIWooD4fC2vrkQdklsyHBtxKR0+pelWgncGUhEWOQStpRAyvTB1rma1vNoZF+/fyzwvgvIVPZFh",
-	"t0TsA8qVWCiW6/7F3frjdFXLCP21kZvrUwJTi+Y24EzZjUNdYwyJ5kircK9P8vG/9D65xV7+l00tQuyq",
-	"VeSiFYVGXyzmeC6znxc4Fxb6VmDGU76H7yC15VIGQxqRoxQ/GHra2f2QgmsRb6XYx7nkV6XS4qxLomRW",
-	"ct+GeXyHv8ig/78JBh4/QCrOtbCixrCtrLW5AFWN1DfnOJGaUldV7f8mbkFYUwZG0o34ijeFuRRBU9gO",
-	"L0QvjtnR63LVrE3Q+9OdZmdK5yQatWCqFBnTQpSYLHOQWmSUGbHn11YHLDFjkFu10OXU6NRFfWenFjTu",
-	"lboOTPkHdYC37HiZa6aNUjmzR5tvduAGhoR+Fx5PP957pU34ZXteHhlkdWv7IlVuBDugcg5BRqa2QR24",
-	"JC10avE/ilvzRqnrOV9+tqrd4Y94EmGDLJ+h7So15ZBQCGXMEto+cHZ3LnGUJVgto65M3IsNL1muUH+0",
-	"Z6CNtqQFsOrjrHzoaGg0fzcxxy+OUrSjnYORuWPsj0NQ1ELVgCg3IeV5nMwyEJ0D9UVjSP4KjbdSHOwv",
-	"vAoqMs5omZGueN/C4KTAZprQduclkj9i6QLHdEniD0WA+uzy2miK2rh0Y8Hcxo2ZXvND5Cpq0A9/ogpD",
-	"UZz2ojms3EODa69lUSTsNmipn4A7vdmAv5bi8AkrVCAUaj4VsoQZCPPpSoEKUHwC3Smo486w3UY1Mc9l",
-	"bhWdOuIYK/i0EzuQqbrjVSVKjY4wWUJAAgQkadIHfrQf6k7KWtBH1qAudaqS4TyrxLZIAHosLcyvPeWY",
-	"hBKQteFWCgB7CnvHBFn0YA37UHRSaYE1RFCeE6gDChxruEnwiYm5XNrwK3GGDJqs9sCXYA7f59KoOpQm",
-	"I4o83VR/BRn7oVS+aGZVE8khOC3LiKpKaNpJdgct/QSz4/sSrpxwLFCU/qKcuSRSs706OaTTNKEEMHdF",
-	"RJM4h5t0XapDGdQNIf8ZvZMwCLULWiKc927iS88f3pEz1uSeyIAd586wXC3S3VKjrKoOBFq9o/VIFYNL",
-	"o6qyjLz6Sgmn9+NLQEe1rAoEFUcBIhSjC5i2jxUnbH2Ef/u+YKelW40O1oIbY+mFO5gt9DbouDsaPmau",
-	"eLb7lk4IxChm4EJLf+2iOPFsdLiNCjsCuNPXxolxocSEbr9mHWq81AU3YmHo2H8PC6GxEDSkQ8ZCllpT",
-	"BW4otQEuTHHLrTprZ96YqjH6r89+PivUIXTJ1mIv8mOSeyjq74asPDcx/8i5S0mYpjpzyY/p15L9Wks6",
-	"a+iOLyaww5Ivpksuc9yHYPorpfeGzwAl/1sNhySVtejIxlRbZ2mJI420R8SawPYbqTbPR/vNS/uFOZWV",
-	"Fu5mHZLrr0QozA+2Wch1YRWUA/6fH8F4Wwumd7zCGjE05eu8rYray1uRbNbbyfzAy6BWEDcakKnnGZPG",
-	"tSo8rjIlY++9qLBoe2nGXqegcSpDt1ML9DxUC+TSK0Z+XueBGH1QjdPM49mbvTq7vSzjRXftyK++ClwQ",
-	"vKe5ddzREvM/lmbu6r1SZhe2RIwKvgqkVPJ6vw6m9S5OSG3TBb1dZ8/EKnNfh5pQ/wDIpow8JhRLtQ85",
-	"71RUYuQdTUcqvCzEqKouUFU2tOAxP9ExYlLuqquaPukkwOpHB2FNFQUBkYo1sBK8VM6BR0AMYbWRLsqw",
-	"dN5b9dYS7z///T+ePnlilZF/efrkSVc8nZ7ivOjEzT0szvjD2xbf6r/hs5GBqEk7Six5yoaCsF4cTIHq",
-	"WL4XUGCKt4d2auu29XaH1JOpqgYw6CMOd6Q87D1SzCG89PPwf6cZnFDNdvxGoFv+fFJb7qhiI++64/bZ",
-	"incY+Dlrc6YHKB+YbGCp1V6ylSg7ZblO55dFQv5H/CrF2/qkKrpAXaSq9y5Rws594SzDIdE+p0WtX6+r",
-	"DpJSRL0RZccp405k2CqORCRD5zWeJys1y6GmXzFpaP+kRi3p9KLMcVXCIAfdKV6DcKEnqj8vKTLiB17m",
-	"J4qIsMcjFQzi9HoFeENQ43WoEqHM1lCkyxvaF65AWCP0hP2AH3VbCyqDuX2hrMlUh3iizeUqOtOLlzaq",
-	"aPblPXjrdqKoplLUACUGQju+HNlSUTXGqjBGVavzsimKbD6vg85qtjoK/QnyH9vcQ8ykqgWFYdrSQZc4",
-	"uywNZM9vw4pjLy20/XtUDqkKYXli5Stmh8ynrXaHti/wFkR4iTABypJx5dPRLCcKszA3oRZalBHZ7Z+s",
-	"fZI/pkFoRmhVzPlgxssaVcAuqHwfV5tWPcuh4rKmFCvy41/Vqqm0d9MAmlAdjoloKosZq2PhONqCIu7I",
-	"RQL6Nd0mg/QXd2aJd/cwd8t4NE9fn41c0m5Ykqf6FeHhLHZUv5JFEStgiB8YX34/0lycnXLuUqC1N2MQ",
-	"Lw1TWBex7sRtu+Oa0kzR+Qz6R7A8Xzd8Cu+CysTsr4Twg6Bw0rC1uJIlIvMsc2TeizAfXM+yKBaXetgv",
-	"+c1+Fy6Vu1R7QRU8kMTbiu+WxAY9nXcrEugwXKhIgDwfMSgGtYUSfXJKQTYNw7sNmQsnw4xSfQsjrHPG",
-	"0piGVxF+fc9LAM5z91JXuaJTbeoGmAT+9RXtaWn7ljA/wYvsT2/xZfbHH90LYfs6L7W/f8AXw4/0cv+z",
-	"G/MeJjGdCCl4xLMUdTnFZYAnzHnHAdqe/Qu3iwCvI2vmlJMlhysUjf1AqEeuME57frAvl2XWVlojbArC",
-	"QkUzu+fu8+nb4i75k93a9KwX+aVHd6socCPo7LQwH7CjPsXFryRFwLyjgtZT5EuoHNOdpzm/Z0u3MMLh",
-	"L0EssWdPpsHEvn4edGx2H/zseUCHPnA9WQwDdnnpHOQEFWMApU+PSvut5Qu5Pf2Jz/rsaO8PXLebn7KF",
-	"tBUn7eE+ELK+EfXx015HEFYtGaDuFwJ+FAYZm91UHDzvtEHUo41p4NyOAI3u4LXDh87m6NKwcVkT/j1r",
-	"CeLXlJqFCgQ+Lf3UfhXP1wIE0DYc1if5j3bTyM9KmKUYZd5BqGotUsM4P/K9aCNo7bn7JmA9ukDT1PN+",
-	"sIPeNSYe34pEcoBCZgqaI2k9fy638pQkCF4efSqv10YPkRQGzF8IGFMPXbXiPJsT+BivpPmIUZE+HQkt",
-	"efxBODGWvG8YvXC+y99pduDHC/bk3PuFQ3LC53hFKtEtmQG3yV7kepdSmEUXYTzrvAiuwjn17KcIC92X",
-	"7W42RhRF0B90WlFA3LOIqXMlQDPWDRB1du3kFSyQBG4fo+UEfcl1Lc3ZR8iWS5RZ1xLPrr0avhU8cCJ7",
-	"sbO1HTKbyBFhVXjFJoxJsgQAg9DcJzKEaAQYFNKQSaTKXjK/u+hvRM0UgH9iqd8STKSrvr7Zd2fELuAe",
-	"KPiab64Rk3WHjty0WjqPJBK6R/sbhgRP2DO/IIcL0sZGHcXj21qGcPtfMEo1cXrC2o47Y50qWXTfguv9",
-	"DNjdfn8vS055jHteVbTXwHsxS9Wxb+ZXPDlyQygua5x4fOhHyt6k/Zoa+pKGZAhzoSfH4ohsldekh8fH",
-	"flc7/VDc4kmOj/3+lrIh6DzFR76iLS4IhC8+8g2OaMGL40MRuJhSdqdX9Q5H2KHKTA9UxnsVpwa+xxEd",
-	"IICpsa6aXfOb6aGXHHHHMct2aqDBpCptuJmm6CWOyFyp59TYDzSEsh8mOBXE/mE3PWhHDmaQvccfkUkM",
-	"1pGLn7ar87/OuIT8mficzY90RyJlLDJkykhcxPw4t8kpY3GXU0YCP6YNBA5PGeo2OWmmmO2dMNIJjpSx",
-	"dHITJ2C5N2mneNpOkYhJYimUnGn7jxhUCUPdjZAylmRs2mO5WX3+ua+jQdiVLk53QMKqjGt54ovxULNU",
-	"ZXuZUlcRsjWMKvIL5jDIfVsRqcleRNfEfHTVO3G9hY/uDEK/9xfdkpSLdqVTVPuLFIdWaiyE8Swjzgpx",
-	"ENoAgjoEzhwdZYkBiASVs+Zydhrv7ZjP/qJI9FoM9DVHpmBJWX0Mqr0fwGSVnDikbkp9wZ50vekJK7yJ",
-	"5ZR6L6bfbP+03F1Ns76dA5ex/B9XfkCMBiFCttkJqxc7jJJSGbYXJrNGnUPwS+a9gKJLlGy5khCeblaW",
-	"idx0Y9ouiaCo5Qcw8nDw+Nr+H87jvtGG8eLAjxris+GcXBfcHYdu/DvTDASPbjdnINCDk+yD0dg+Xdx9",
-	"M3ZGuIK7ycJhGDScntOPk+aH74lNj+T2OL1E9+ihLRPcbPLEUBA+VeQvL/8CvWvwt7+8/A7hm7qPJvX9",
-	"9GpRu0aup+pFW0UqkrRJZqcsodMWwcb/GvdBpJiUGnfgrVapg6gfYc7QvAR7OOnvKisnBTr6lkYMPITY",
-	"7ERQ/jtJXHBndsXstIh9E4GG/4EAM0FW2tPOqL+NA3FzLTwG2RH+cVNbiC/1UrO7i8UQ5XzihBYRRHRa",
-	"2lvfAmjgmF3QGmg0P/py0vxGY/vzI7NlCll0x7U79BAgLhVD87ztveeq2xDXc7gfdzlQ5FpIWiq8J75Q",
-	"FbgN2lzx/vL/WrUu8k6DnYy5v/vmgq68SJS+b2chS5GxRv+MaYpWmYekrW6tYDBodsLBn7ztwdmSRrp4",
-	"34GObRXL9KkqUYr8vGe2XIvKtGd1w/fCt0QUrOBWRvvCtP6e2GnOg2hf4qjhkslxFC7pUIVIyOQ3nTJu",
-	"mkucLhEQyhddFT1XAmswt3Ks6iEAUMq1tLBrwYgwONUkdpAkVOFJscWjEyWeuIW4IrnMCVIA+iYMly9u",
-	"qQ/iIEIFxx4TvZxeALjJ8kbotvUZ4KZYCRSM2PXrgGC2d9PGKJcI5xwlizMIJwIraDQGmdSF16Z5n1+J",
-	"jzAyyLzRQFrHoRPUFdCZ6eQYFDv7BrzQRdaLPY8hgTnX+I29zzQeVAcgbPykOd0U4kespIyiC2g/87kn",
-	"eafViOwm9V4nUALtnLdB0HgiqXPoRbRwXjLwN9FNQjh/cCrg2qS4CCvVYWAnHlRtEBiJHO0RYKv0MNLs",
-	"neGc1GkmIs4gRheKVQcgoBS7EhCp80e5vVDt5XDRyU2HJoFto7y2u1av1e6IOr1VHXqawajpxWSVLz+i",
-	"khg6aRMKx8cwtsiLiGsPUuAwPnlwfp3uKkfrA1PjU0xF/+/gSoPxnyYt2EHK0u80ZaaS4UmHzZtgAVOn",
-	"H14tI0CWD+us88l3/Yd/fyPqI3NZynfRIm+kOKT4an+DpqZrigeMlrWnouP2g9V1EjRbn5/juQ4vxY/z",
-	"MbxoXkuz2wsjN27dUADmD8uBm83Omk6dbIROzR3TzWbHfM1YYuuWWnDqiz15sHDUkI0Pu2OaeMf3hyjy",
-	"b7VqqnA6aQI65YCNQ5DZ68ZA7qLDwzmtuRpm65bBtidBKJoI/HoirhF8v22AhNRIqhJBep5QJfKDy9uL",
-	"5eW2gd55uTBa38+Bdu7uHkb1ntcCjjIZyOfOQM5ci1/XG7otml8FdsJnFk6shJdHWsl43p3c3U5S8dwy",
-	"aNKYhV41Bu2NWmiTuI5BsnKn0D+413te/RXn9DMvgeN+UEUeLsw8ofVmFBIFsyBRJMvNNYI9IjZKRxsh",
-	"UHijapHPg545iJ44oskfVRBae8NpYqHKcVepHaheghp1B0953pYGaZ/M6TAKoMAX7BOrQLrCowXeauGB",
-	"1aakK2GQQfKsDre4wnaObC20zDEFHf0B3mHm2sa6mzGv+aG8oOoLBERDHDrAW2zrIdKZIlZJc2Kf1nRz",
-	"440sg+jvdy/xi+XSorR3/DVqrxoOo4Sk8R/VIhz2Vhr/KdhfN4oZF6/6SYVrxtux31d2HnSwNvrsT4v6",
-	"x+KX4P1v+FE1SVGjrqqtSXaiHg5+ZABUszzVKfNzKAUIxgzGETA9/bngV4GUBms5BlrQ7wTPMwCKM7xe",
-	"K17nGat5Lpuwpr8mtXYYH/uEtdEhubGuB9h+nc82Bde72IdFv3SrZ7fdCP1pW4sIzFjVxJ46QkkFXYTG",
-	"Z34hvVe00/SLCUlyqPIIt5uyGxXrRBVbg92YPih+d4HyJtSsM7ibT4daY6+asCvg+bWIQDPfhv98TCDx",
-	"7cqOa9dDa86II91r3ZoctYiexHFJEKF05k7ACH0jeB7GRDfBWoZvofVJ5/hWRXPVz6uHAhtWCJ5j9rXg",
-	"uumpDJ3+qDU/JIS5YJLf0VhAHDkMuvpMegTs6G+b/CqMrf7gdRtukW7emadu6Cz11jpGYFK3kwAVIWfH",
-	"bcaOGTvI3OwythMEoJ1eiTWsqd0KzIAVpRb9fjk5wPQnohyf2vY9fMURmAo3kzjXY0wMB7w+osIcLHOI",
-	"0hJ0OUD6vAW17ejusUUEH5r1nZDFcC8cR9nTBlhS0FEbtya8DVsj8oWt1BLbHuJGwA5gEzF6WYt4E+75",
-	"EEpXsMw6D9qAw/w2ZnQ8EtGVD9Ku4+w7fzwThSd+z0nPuhQxCw0+XNATCZ9WzwmpdMnjZxARNPC2sewf",
-	"daYecH4f4tXwBolv1Cd8YTiMlqs44ptmBP8CTm4qBrFfCDXatnbQOtwvjdehTLwWIWHPj8w0dUnQVu17",
-	"gvFBh28dRszZKG1ctsmxN7XezGdw0nxpUITYsbabIsHdBIWKdmTKkUt0YfFN14NFAN1I97ZACCia8tJc",
-	"8PxTE5aKW1larem+eqQHXYuvrdGg6j1FKz1eVMn4xgRrAocCmFxEBUjhzlW4V3kTipIFswbhKOqX3Ufh",
-	"n963D8Q/vKXHTkEZoZEVUGcU+89//4+McUSABmX5X7oXU0h8Rbcn3ghTlCb2pYX4750ptM9Nvkbivl4P",
-	"zOD4zxOtw3YZCcJ5OOkbUZw5aboETvqG0NfeEBbmQMzWtbyJBeK9NeyxekgblyW7ElYu/X//r75gj56e",
-	"s1LBXzf2eUL3QHa6pmqhes3GupbqjpdlrBOvc5EuU+1EmYcHLm53VSgd62YhndcyV3itgIMTihpdWXAy",
-	"3nEMVC1i+Mc7ZO5qrkWseWb4702hRazH7USfTJcmMZcLMd2mC/nCT7yz4bSLTtkLds8EvrFUcsvIPFv7",
-	"DArYwSS32xsETF3sdQNPYzokZRXp5Qp5LFTFjZaOfrxTdfkJvA3BAvIwYlN7gH1+jDSsILIkNSklMYYv",
-	"SCXe9anE41eCgLUDUiqA+vRWFoXcC1N3F9S92V3/kVC+8xAyD5PKVVMaKuDWLuiXLm+2oBbclyphdTkx",
-	"uWoMFIG82fGtOWfQZdNyjszFIlvQMlhw4FARqVWOp6z4ZP9nr8kCX6Yr1cOM7orVzXUwIHT0AQhCjm/d",
-	"H4l6baWCGdtQ8v6f//4fM7oHcVU6mdbiqMqAk/cd16ZnPNjF7NVNMIKF4OGL3jsQ9F1YdwoCngxt2wkj",
-	"WnI4ZHMSALTgFCXbcsY4ZFZ3fHgHWYuMGW5398l0c+p2hdFwzEHq3aedvNoFCQOfFpjwF8oQyS1rWA7Z",
-	"+jx+zQ68NCL32dUXHtKhB96grGLLN7vu5kaISxKEIj94oB2d4chl7kApTWohShAvvdzpmRe+VnwubkxA",
-	"3+uK4LCXofaCeS7Y1krxEx0KQS8CNYKbhDUKxdYxPQBaLfYi650WND6D9yumWcGNqAPVrAeOO99t5DUE",
-	"v9GuwiCWOjDi0oHT+8hImfEsOA7uP/8mQJ6FsElgrpdTM+0kMjz9OuRlGU4cNZVzVhWNzhh0cMiwy3vG",
-	"VJkxtd1SX6Jn4zV9/WSUsTDkjh1VKzgq0xJSMbXeYLO+UzC13iitX7jY3gg3KoZrzzEbGeBNZQmpDgvj",
-	"5ZWZ6W4yFmvS1344NKXQnfn3Ruho6oPe8CJ0o77u4LQC4hpEXwA0lcF34rcsuUS8L9lztq6AKGAYq0MY",
-	"kzkE4wgUJgyXtdhJK8zhkrlq6qDDLojK9RrttmOFlYkIwh5x0eEKg/uW1nETnAKOTq7P/3a07glAecyH",
-	"CaYxU+yoFhyhfUh3OncflMqEfYKqjhn+vvUk6sUwtIUqo/Qd19aIs6oW2sXbZc3WjTGqnPD5RO3srqk5",
-	"ZkCZzxouHcMwHfz8MIGpZQiMLYOVI8O7AGqsC0FI7XhNBThm120C2Qf/vntvcKtreCTj8TsOu2N6X8zd",
-	"keoN2odO9Ref9Ir5Xkte+BDVAWduRfLOix/P755L5/QfpfXZC4p3p+o+Smsv4SPtWSHSFeYMyF+wTFFm",
-	"WNnsAJH98es22ws2AmiMjnlcTFOXevLNvo30wOeE6Wd24hkd1lqVV763eJxto32zsKRRT7Z5DYUOrpNK",
-	"ymKcQmzoajnheWmSMtys7GPbPtHdjrB7vmviDDRC3H89gW14wcqmKNA72hRaaNgexssj26u6l3jv02Ht",
-	"NzjU8Zi6EVkccfmEr5bB6NiLrRE103ZmlicHsw1KqxRmiZby9mXgXM/gFy3UuDXWYAcpBWARcB4xZKAx",
-	"DQDTbhEmD91vbdp8t/QJ1f6EUomDqnVER4OP2F7tgTvai5qAVqEPkr1osQSHWw1nq0JqTbSbXR/Xmezq",
-	"ttmxNstP1bDZTOOKFlApd+KKMgNSZPWyppg9Uf0D/z+8DgfCc53qBpWa7UWZi9zvwVgB7GBFizJWYmo/",
-	"goLq9dEpQsMLIKiSLlLjHWA5gCqtW/fYORbCRxomLVIoJhp9Ohf/4Fhq0rohkIXGDlSKyQVn28XltQp+",
-	"xx4CaY79Erq6RJpCVDjY1gMK8WIVwT5D2x54T0ftIAak6XfbjumZVJfpZuhPmKsCJHpm7cHco2cN2TTl",
-	"jCCj3+GkhF05lBamJ7Pu2gDWpsHqA8gBItJZi36rur49I/fLxLFj7ZCtmXgRz8FqoD4Y8nYDYQNvft8U",
-	"wh5k2t3kN5FIWphRg32K63m46VzUwdrPbnsrT852eVm71WGfmkceCVdhkz7ZGKtrosGP9xYmUddNOa4F",
-	"bkwEQAUa/B8cILLImVZsy+vg9ZkE3dRq7d5NEFCkm3JOxnoQkQusgD1vvYLQp82qjR2Jvlb5kRnVbHZW",
-	"BydE71UQ5+EYjnn0cniQGKH8owQRBDDdeBdT1/9wHfDbFs82WtWUjhfPb6XzEcq9Fcp/+AO0K8JfngTD",
-	"/ugQWPYlq1OEkwg/B9Y4dqU6rBReMjtlcvh2+9HjG1itmjKnvqnedTEmotgr15V/0B2ZGsgliQt4TBAz",
-	"Jd40bDtxpKRh10JU+qLjq6bICh/1dg/luYtY7LgDSB94OFXAY2dM3yoFY5HYjdXryU2T4LihUDPQ8ucY",
-	"+QOY86AOhZu2+W/01/ZkFM7RvDvBUPn6zFomNs970sK34kGGyc8N41Z9FDUhDWC9uzcRaHGzmPZumKtP",
-	"JjIj1bqzC9Lco0PFmmJx6UpqqENEDRBZN6Jk6yPGWFBHgBIytWUtn+yTQODcW1oAkE45mtpesEdPAx2c",
-	"eqUh4SwA6EjizEl73/dlMBBadEBztCAZUSpmDqot2tQVB+/P3xteJysNSNlovk/YTD/sjr2SbUsXN6U9",
-	"r1AFHy0jUJLStRHkgszhd1xGwtPUt3BAYiqugi3I2B/YLfsDAyxK1wyemHIMQTVjsuxSMKjspqY/FXcE",
-	"M5UCzgPV1JvFT7uEb82a066HIXgX3Jvc/DuRYNf4r4zlveJbY9364FymdFmCgZ+ueKS5JX6s1TZwXMVt",
-	"pbzxKkTRHlv4Vs/yovYye553uiO0A+xlzNvq6FBugL2UUhYEzdDjC6pddcbcc5wh7GxRKFyTVSe0Y6/i",
-	"T1atCMNzNHWZ8h47Lj5d+NSRf5z40G9Xr0rxCcI1KyIDeGmwM3g45jYsfoBgK/IOrYAI7wjXY5ju5HuE",
-	"7/FNdxFE1hmDGPEDF3c2JNjBz/5w+G6/fb59+uQpu2X2/9QO3OkyINWzNtHKqAp0oYzV6gCmojpcsDXX",
-	"4uvneBGuj0a4YpyRcRR483nHiub6GjLFwTlsz07pJXjGnlFHHLFR4EjwOol9Y0i4+6rI/hsdduC/MOx1",
-	"P/ucIdsv4nmableHCr8n7GBxMQu/akvENF5Z2PJ0xCrvadnDVka1mPSSnUSlxEJrIsqBWt3CXNKI8R6/",
-	"eSot6CZbFMndhuNCYcE18mxsO9nB8J20ddJET19pECzshVVbIMcbbjFOqtdYveXUUdI7bHcB8HsrDyeL",
-	"cYQItNDeigMrhch7/tVuzV4/zeJOMjmYxbm8A+gwEh1o35WSN+HYfRDZcCFpIFdKZDB6dEPa3WQOy9R1",
-	"eIfj3V1uYt5C2l1/hznh/d+TOF0lFXk57Wwu6hHWPZjOCk+1/Ne1okL7oGP5yOucqbI4njMyqch6bd1y",
-	"teD5RSeXF0roEV3fYYji8a/FIM232+cfEPMIGa4N1nIjHpG7PFKYMuttiEN5uHLiAFL5skIECJshKgb4",
-	"IhjfGMbzPLzWWkQqCKf93+gqCvdQlYhkDA4qZ0ZIzeTY00VxMW9OhhA7y2i3QJ9IZg6CMinIl0HS/YAp",
-	"oXLAPKmm/qV9fuj0NiXSLDAnXjL7KTtAp03LfJTYNUpIpi6NoYbmJTpixq94Y5kESepTVOp+WUgvRlFN",
-	"gXMTxjIgpdnD00EwOAozGRICyDmumWszUTZFMWMqw3EY+LAoyboTDOmcvMwjRHl6dJYUErKdbqXLEo5/",
-	"KgWDDqTYBRLrR3zFJ2HSEBdFW24EOiF/9SwYXRB4mYUaHn8z3e/42VwJI7UUhlckd60Fip2WYvujOLxz",
-	"fugFgYhhbUrHYd2WxqYiR6gZOdR5eObTI5mqKRXFud1AEAGyLnNN4ac2Mkx5tQ1zprg1LhE+chWO508l",
-	"ZFZ5LZS6ZjyQBzYbrKW09Eh2hfs05R0TcGeQJhfxNUN1pU/eJxBLLLssBLcqeVG4iuNFK1ucOQ+vm4px",
-	"amHQOw23FKTraTOf9+YT3DFZkF7TSjm/BSHO+Kmkiu0gZl1p7+1HqmR4JNztNWxBEKsk+kh3DTQtXrv7",
-	"EsP/UuNlGWxnPoqs9NQCUQch61+5QDa1TffMZUnqv7Zki9NjLDveScIa40R271bxdzJtYrOH6/XKsqfW",
-	"0D0EYFetFUleHQZvzhBLEFoVi0FDhpmVxQu5OmRyMw1zzaXTvwaOKlXJBc5ukN0vVRX0wseicKkhLueJ",
-	"6wv3ST3zDvBKbZ6SuOX7CrpkPuu+W2fsX9vs+Ix99dRJ2ITUdK+gUK4Q0Tm4N5Yu7wosMBnsDmg3C7an",
-	"4CV2t5syitPPkwo7diqltVyHW1uAsLmJIQJFc4gPO55QXEGpD1iS5Sbh3+htVke2GLBDX6+pCl6ewSak",
-	"6zT2OzA7iJMFAG1qQhEYLRTqdsNQpD6YMx9uIud4AA8vDixiaigvzFZ6U4sDXDi3RRDcKAUmYS9vp8zP",
-	"hfANtdjIatItM4a1mb8NlmGD4BuS6l9FDBEF8ok4ufidf5BfY/WAx9hIRfLx/vTxRxiCDrxfbnYujsYK",
-	"KTQWilM2LIDC9uIdq3CLgqXhz4/huGyi42nk+XfeYOQkb/dtXEjI+ajonLlT5eniK078TrUs5lg3zZEF",
-	"5/sUT9Y7l5Ib4Wer4YZTgKreoUUtl+do9+7VjWiXRdCaeL2E203gJCcgbkcitqLw8/xJ6BPsb1qVZ+/5",
-	"4S01WUIa7ALCcSd4Ho7OIlZqEBxI5iL4wW3wr8f5uIPD0sTp0Bv8HFK5A6KrJ3DHToUQehJ9gnuei0W+",
-	"xqhDUAtRLnjShIvGzal9Zoh/YN0vVS5CmmguImVuRhbpa23qIpxbxPMcahdBXS+s6QYyeQf25XwOJszP",
-	"zQZfE11hqOQqVJhKU3IAxhKqcKrGYKOQUhirxXow4qVA3JWfSpryCDwZ8l6GKIrmHyf6YZcsO0lLpqHz",
-	"0pnwhTAplMZ10uyDNKaOLPFsNYCjhapVfcZaq9YhQ2P3I4Q473QbhcqAA2YBD+Gij2CVdozezJs0WI2c",
-	"9V3U0FwIAO4zRJHO2A4KeK0ZbaxFTXU0wypEHZZza3UbAT/BHP5cnMMLrP0pHWyFnYcRdZmxXB3KjIGs",
-	"Az9lU2Vsv18EHLOp+TasaYIrNKYN9aB3kMK1Kq+Ko0ti63TLgfS1bQ+SIV6O57r5hQMdkWsvWvsyStQC",
-	"yd52DKQvpqiHV6qnGQ/AViPA/fARREHaSIwny54fIfl22fFfBJ6PXtlQPtygIL5zJ1c8nLbkmvs4JYav",
-	"UUtxV2yvsVlX7zQ95LFODNm5wCerBBCyeiS3gW19T54rdLoRIIFL2VgjFBnujyOde69n8CTkbCecToDO",
-	"9p7xVIWJ15tl6ELkFQ+xTxtCGvNtFHtnAkaPPOERIOQY9F4EOhnL7APpCNQ1YzxlqJzut+KTWOxFclcf",
-	"CJQRUK2wsQjFj3LJCx2wCDtKerkQpq/uraDrEdnxSoR9zJztGuhAjE06ztlacZOxDV/bu6TRIqPww9nZ",
-	"WdB+jOnMMTBkNKxShCMADzkrDUkNRMGFjpRqYobM4ysXMArYynOe207PpcQpNCtHqsRDKDanH0FwcAaK",
-	"6Vz3+ViKPMSvrRKHI+8pUWBTq0Muwn6A9jwH+tc4oJ4OwN2C9ILoyS7j7d/7kXxSk2TJnL2eHIpzDtS2",
-	"mx7u5xJgTCdMZ82p1pnTeoJlyd5aqbkHbenSqHAZex1rx/uxn20CwX1KOIEoQKRy1vAQQHQJ/Yc4s1Y+",
-	"9cOG1V2wpoR6n3NXb9GtBFKEdAOZFxcufaU/9MC1S3jZojZGHHre4egd14AYgPkD0FgasUKcaKWKDJqM",
-	"d1TAmUXr0LWUTEMvtufvp+2P+FT7y5/9k+1v7/3T7W+X+Ab740v3FmrAEY0xcijxV1B3D1uD83MxCdi0",
-	"rIPzEUPcn/A9iqLQE7ICXvE7jVtqCexSUFqSl8rcZQ5hmU1ygIx2n3UJfOeI5mbvT0bYBhMbMdGUL+w0",
-	"5uVxUqZEBES6BgtNhj6nZT14z0V5jEfi26fGMgUfplMgvPdHwotfkCmRXsfmJGcr9Hyw63F9289nCKSZ",
-	"DMvPKCMLnhpd0J/1oszieyjKS+v5MaiZ6yk4wcV8gXDdRpXbQmJrhBiqqb4OG+TUCSmcX3ElbwRrKqZq",
-	"tm6O8Ws5FQEoFKSzM/PBT5hOiuW8IQMgCsBzE2GUaKBSljHgpWgo0oh6nxA1EgDtiVPyb6Lq7OS2JGK6",
-	"e+kkUPqU7RWD8C4IuDrYIEwvIm2st8sEhHiIUdwVhHPuYnwXiC/dyemiJjBBeO853InkA+nyOiZTiJKf",
-	"9kMkI/RaUJ5lLNw5jMHNahzeRzKT5E0ujWQW3QsTawTtMWsQTYUyH32xRC063T4N2zfaOC9WIGvAK+HD",
-	"sECgHcC8UHXh8ZFTTJb386iheiVL3cWyD1HWLkxpXkyd+H0sChI7hvcDJThseNl1vR0TT3IPTHCP0RLX",
-	"EDMVS7CbPdLnuB8VZlFZHiuxVQ4kXIVBPAWvN7tQs7Omp5n22k7E2gqWKhczd8jYd0NueGv/djsDWbvM",
-	"Z6vMoCQo9ErhnGmCE+e2KZ0lGrxDgtJkIkXztDYco+M1j9WWpFP4RWSjkxYlyfCE+iQhyFXvo+ig25dI",
-	"TJTsaGDdlKL2FPt+FSjMOy1fiP9SEo9Akzwh76jgZQSqOI4XqoOJjD8i0I3mMu+Bc8X6MNM5x6elLHEh",
-	"WGdvjaQejyPletprFcZ3hZRtsvVBZt1R881WB37nfDbfSxfz2pwYhWpCmZa9RlQ6lcRhEIGYeRvTO4P2",
-	"bcSECq5hWb13bw1eaQuZSMsu/CiU2KQyPgDx7txFU2o6n9T+J1yweD1HQxDLpfZCiObvQ8Aj68bEwEcO",
-	"XH+KveUYwX0aqFer9imdBDEkRM9KOPoAXoq+4W2lKPquNNM+bKq/nLDiCNbiDoepRcZIh7qO23oRIefK",
-	"2gNg0lx/mmR/0hJP9E32xGBrAHbf6s1BPDSdqlfX9InsR0KXRi0UDn+K8HnVguifIn7AyntI0TPBQQ6S",
-	"LFQmvlwm+bDpnZPE4zfjnVnFBRyHp8LdmsQDOwSFWMgKsJensUEZUscqchXObf4X6RwNk4k4NI9BADAs",
-	"nzzv4yeiTQ/IwheIqXzezX5KgvtCKGYXsNI7jO+MEJehEuzJoGK0i9vG6+tISg28QbdYwBxaxGCzpoyZ",
-	"nbQbxoxizwAcxXNkAupz+AyMezcXXBucRxqatKdwAG/JXbkl5tMhvnYHXjwgz8swdnjMyB9jkAUALKmM",
-	"qS0IYwilC9btIaVrA62QULDgRNupBtmy02l9bM1DQ5BlXdvjPdiWdnSbeZzvhJYakVhcr0BBiraPFNEj",
-	"sY8UNasm4p7Sq7pLgUA7hcitFEEPiF9JE/0vIv3C7ujNcpeJc15RT681ZrR0vVy5SqTyK9ew5gQq12pd",
-	"iH0IO8ZwGSaZqGu1AOwPC7pDzpkJeG0K6bO94CW4uFJREt676yjc0cE0MQ9V5Hi4p8yeG/tp1in3gVeF",
-	"pM57omsEXb4HgxlqJWEv6EHXsa1qSmg+FIQLC3amPhXy3jg4D6mZqkQZzkSazp6tTbwR9LK82pFZMY35",
-	"DpwLitwM9vssSPsodddNvw3vhuHZQwayD05MgwbFE3pOFfboRenyrFjexGHcinpGatVcFmdwCpIllv0K",
-	"vPi94DrkiHEFT4kyAh6yBDo5mvKtm/39XB9hGOPeLTGXnAg462e0uvT0RPgaUbd1ySR7i5RZes6nUct4",
-	"DERIlgiahJmH0Po+1iRi0p3g6qwngNNqfpho5IU1l2A7gBouOCL6boXIrUVgFLh1rIiGOw71atRiZRAH",
-	"YJ684yZmW1VvRAYzOPAj/mCEgAzY9M1I5tN+V5rlebyUZgvryYjCc/w9EXaPolZNtl1PTTQIOgi5GWYQ",
-	"iE6oZ9UyVnIWwTTFiFRVAjAa9sx+37opF/fNft+1DfunQdzyTagzFbZfgGMAPT0eKWByrNbqdUQNhlG/",
-	"cDliUnUhLjWotXWcJ9PoQUTwbCVyiQG/XK0I2ezne1ngpH8+onUlFkt7l3dLkwr1HAfmFAUVDMOcbkRp",
-	"6rC5NChSbj+IF4T0j3FCCYfz30zeNQG8yfkLmiN0ZJLQMioCsXwtEt4EdIKHuNIGIqqvcThQZi0uN01W",
-	"LMJx7ciJphDfhqoFX2BX3rW6HZcdFjLa9koaVkKLskLwutTp+AWbXRRuED5i62OvS5cWg17wMSD7Yd4q",
-	"SfXHhbgKRmiqWl3VfB9tqYrvpqbF6yP8uyjbe6IMgPK9ccE736L1zgkSbT/agKMY34aqmCu97BURn2qO",
-	"0P3n7RF0hiD3uA33XW8d2Vv6zPD9Wuz4jTj7Fhg0ke/xO57xw5nanlV+WVABEzD6Jp0osijegYE5sYlp",
-	"xk9TiGg5ZqrdSPU+tFGOAN1em5t5EAzakD/JJSGRwY78iII/tZ12BwdTQrayq7IG29e1Qo1XBef94tuu",
-	"mp5HlGWj5unpGruqFT0p5VJxrww03ILFdFr9ybLX3wQ9SUrTGOy1wiONfVyH91jOS7DSSKnYd6irLABb",
-	"QuVQgrAP5K65vu30Luz+m8ZvP8IVehq7RWpoYQ2h3CcsatrKouhg9GC4y4qxFqc/gsXtXWIBPEnhIc3Q",
-	"Ref2G97WpSuWcZLYTG08Hk3oeu3q7H3HRTuNvdJk8VJlfb/Hk281UyvUZaYTMpyIJ48akjcxKYx2eWGN",
-	"5mCfL7kMCPqd2ospJ2kXooEc2NmgiZaTNxHtw8GDe+WjUFdy83in6nKqvrIdvykQtjseeg+0re1jDUrD",
-	"+Mbe5eVpgADR5LhDLY0RJbpAlro6kxI5qT1+avL5b/MOBukd7jvtWs5BzSQMw14C/BCUHou8wIM7vX+T",
-	"t6AFLjtihw2dabJpZ3KZzTE8kp4sA9mbX0368tbHZQknA6s0dpPHXEVdY219TL7Ip1ZwpSJymDDlEQ1m",
-	"pw5QfiUMCtwgR0zEQZOv7HOm7BlmT8/+lelEY+0Qrpdt16BV23++g5LZaa6oyvl7o+3zocqOWQwETBII",
-	"vDaSF9GCawJLWYtOXx0HoDDslwYQ80ktgF0uPnJyO4u0Q0Xn4tRjFentu1a3Ypk8s3ZVqBRJLilq8kZW",
-	"MONQGz3VejRZiMcLeMaXI7zVajgID6h9cpL9mfyHI76ablawrJ+cV0dC2FlhFc3h6cPHVigAML7Tzkpl",
-	"8A8iHyLrT83jpf3KOyhPEPNF0J2sMNd+zsHf4D5mxGJRre5ztrLL9gD6g3iULMW0NtO1f4ZOpWXN2aHU",
-	"rMwJYavt+B5zPudzpOx0Boi2zXihHR7wY3uYR7jY6OxhE5gT9xjOT9O+cO1edaA25S6ogdESnFl4s/ei",
-	"FFqH9zqmWR64ppIniMAdWpB3o5gW2H8zl9utqEUJ1YN3gF24EXUuQ6GQnSpyfY5AbloQ1oLme8DQKOS1",
-	"oM/abDfLFbwGcrm4ATwE4KBkQX0mxEbmhL5tnzKfqOBmOEbd7RDacqFY4NsgnXxIfcs+AL1noJdK/3yR",
-	"ZPl1/WFhSwQ6sfqsQmstd/tm96rp7uDLJHW6n2FBfp5FXjLXjwx37RQ4UPxqrIm/ahY0naZZBIuX9T08",
-	"ZerijN8w2BsNVxLkeHJhLQC6KJRakF4PzTT6rVGePJm5IfEN4ekaE2+XzLFLHIUVmFEXjJfEvuBTwo4P",
-	"lolVY84AOUv8tF2d/3UcgQpkUI6P5i+BtrrzCDW933/uszQvYczlToQSb+PtuKBFfRioahuBJIhDv5RF",
-	"zNNwE5GDWgQK/oee5yaanDCm4gI4hr8pWZop6ZyeCxFN2GnSqreXliGiCBzlTeCKfGGiTwTR46y8uMEW",
-	"BclR95kYR4kYbnPdVqZMUIvwrumdCml9r/FOUjXjrm2FV9Vciy2r+a2FKBkUBtvPe3dtt1DdJdjOiNJB",
-	"HywNj8Mz5c4DHT73TDo/bh2dszGXo2bP/Bme/PQMNRj+GUVGqM9IBPmU5GUpDgR8hc6GVIunA0IV60ci",
-	"Q4rpt8euC+OcQi0OGN+uILM/dtDANFY9uNiMTDbK3rpJBOsuxRKNCkgbd0o+WDcTpwzhbDt0dRZj8Iq0",
-	"k32xMQtvdcpjchp3Bexu+LX4pDBtCu5OqgtKhJNDusGT4McP/Fr8hE+D39/QI+GXV/DcSEmPn0iGd7gr",
-	"iwqAFbb4elaNEDkDGbrnt3Jvl/bs6fPfP//mq6+f/z5b7WWJf3waiu6FnH528Q6hr8RsdHuEPG7mXIO4",
-	"lD6QWCuvquN5vyEadpZqG6Ppx/XtBcMZ8UIrmFYhNT3mSkCgQrgqpdmpufhdfMUYNppJSxvmAm3MFDhZ",
-	"52iNHW2RFqMfh/VRNWKe3g/op2rKCB5JBw80kPoBbk8SWTt+g1H0trs4r1v5df9oonftaYooj/Huk/bj",
-	"+PTj8h4W0JP4O9fDjUglDbsWohp3HO0iajoQyjt3XH2BcEmWUC1Y/FbV551TNYA8TYQrvWDPmK4ijV1m",
-	"OrRO2uSQRiBLa9yIAxXD94syu6oTOE6i8TF/iTItamsJdXYiqCY1emmPsj/recwmYE5iZfKBkZ5FN57b",
-	"bzyMfl3xBqQwz0nYzEt5tTPBRuDjjPepRX4H4+FpQS+51FAfeqoxAyue4Ab8nEHrS4ykdE5X3xPqlOL5",
-	"85uKhdDaKQ4yAGe7OJvbU6lNDE/tgUr7eFoT1EvDr8RHl+47yGDoY7130wOWdm8jzPFAT4a2swWVr9Xq",
-	"AF63LFjP5iLLJ9bsExY4KQB99P8JDO+PBLixGMMb2zCHCvE3D1CIlpy47XJlOjVqkVTtPjU2O7G5PsNF",
-	"JVMDvtRSI+xZXA6QCA+LJsGe4hls5xAUl+59Yx/UFZcTqgJ0XmG5vWlgZGIUfM0315/UNqD6vygZhg1I",
-	"q98LrptaeC+f/SbkDiu2bza7UJX9RKL9RF8GEWzs/YM6MGr42XYUtdpdp+507xrP7RkMHMa/sadNiAxb",
-	"h5M3CWynahdw8xWuID9aBSHw6FNaScRKB2SRh60YIAYY7A75wdT8RhRsLa6kz6LqK3XpTTRUY6qI/3Pc",
-	"pTAxgpOrMoK9M7EXfcrjvotyFCk58GioxGWzkdCzFgyApQC2bS5r4QqnfD1Dr3ODNjUHFQTs8roMIbzH",
-	"M9teG42dlyBgq25ETnM+cLPpn9AOPaKOQ214IaJm2oRMGHQyXhJS6vheAxYHEs2eEw7SI2OVqDfYC366",
-	"oCQYlCInp/PDujyvHIPlW8KJRDIs1oWIqVulyjsTkKfbFwhs1oECOFbv4gUpHdOZOw6P55kX98n3HH7R",
-	"XXS1ieTKcKuXBk3DF6a1BW9UYTQqR1IzXFi6ujXV1ByUKLPZtUoWCEjiwPNuAm4488FH2Jekey6Bhp2z",
-	"DWN5td1UsAMnq5ay1gsnT2aSwjrqQEEteKhvBHF+u39hJUEWRUDfa7vETZuLOMyd5T6VE8BzZnCBXTco",
-	"enh4AbWsEuusf6K+dGh3Yk2xAxi6C4KRS6oMpOtAM9s+XJMqCQwqDdYo1ubFNcSFVVCVe7YEpRa/k4DM",
-	"sDhf2zdNbqBcu1fsn+h2trv6gb4Pv/yID4Gf/4JPmu20o+8AltaF4Oy1/kiMjJmg88pxINIeOZCucbQd",
-	"OwyzSK/C7N1Agt9CEK2buN9iLTbLZjUMhRC/Zb0sYiRUF8/qZhZhA07PGZ38dJQNPHR2Wh/kJgj/65Hl",
-	"Q1hpC+uYQ+fW35ZgRGkXMhOG7bru7+7pr0IWjC8/ByVcALKYvS/QklK1K0tfUoXJ80/227HGBJM3nBCx",
-	"TxJjtJ1brC3NBm5w+NDtBOl9oVP4Qb0oVCh18o2LpPj8SV5gYOVGZOi0sWoE1B0cGTesFtp0Uk/sWGh7",
-	"y4sCvsScCjfoVBs3b3qxOXj7fMIbUAEfGV7utyJ0z70GbDtApgbl6H8yKwrWorTmXKkPdqFg4XG2FtyM",
-	"VtGbKoxImGlsghve6IhpkQNqtmuO5W7lpoLSRX9rkhCz52wADOU65WKJGdko4FQV5f8cA0XVpIgliEG6",
-	"T89/mY25DWiFq03aWH9n48Ri9CtRER2WoxNEU+tmvBJnrFOOBG16wcsMWVK5tF/fy5JT18c9rypyDiEz",
-	"RlQ8d6QyZIToqG+RkRwFJsbhgGwFWdo6PvIlfp6t8lpV8WHf1dB2Xdyi6I8N+/6WcCuoD0ls3A+EZ78T",
-	"RaEmhsHHiNkgJh73Bj/PKNExPvAtfg4BkGN82LuCIxqXMlODwBKnCy867L3TQjW/mdixS4zwo484Psog",
-	"kIar75oYhwUdpkarIDryQ+3Nhvo4NQy8wWiwxQZ9hI/tsOPUINdFw0qNI2ic5yuDiQQuyXDKHHJs8Tmb",
-	"HQdcNj/OLm5+FByB+WEfyV6dGwcbPj8MuCxlGD8mrRR3O2F6GKyYHUcnan4gCrikFxuhkwidsmISDfMD",
-	"SRDOD6QDPT/QCeH5kSQ2Ux7JzSgV1oNy+0WM9QBeGudeNKrIfeU1oj6qxjDI3CO3fKMN48WBHzXbqQLL",
-	"IkqFmRvUE13V6MMG5RqaiYCCgJfYoN2HUVUEZAVqirq+bpwiPlDkAB5cqPKK4IQWKAl074W7eJdG5AmY",
-	"/jF1CyTBuOOAI4epJWgcE+oeXLYnq3vELpFd5kxX3Kd64fWESCuGrwsBmwm/oklMzUbyZl+NUbF7/ak3",
-	"+sYajpvUJqk4zZeXf1ll9PNfXn4HDoUkV06aKd3xr4yeJmtrtukLTIqEjNii576Z46g2F//5OBd/wHCk",
-	"GoUY7n7cBgHllutVFrT4w3zzA4+kuIpaAPK4Zgf0/ffZIGAbX4q/N1AAhW6JroL8OwyV7K3oylgtNTJI",
-	"yl5iovOUCHRXep/2qG2m2QMidqpQq5jgSjIGMhe3oxglUY7X4sKLVRQxUOi7VUWhDh1YmFna2jcGyVqK",
-	"g9DGUzeNqA7NLZRJiU+1BiAad5qJXJowHMvJewNkvePe0C0eu9fsHQSngG3sTWaYgO5/e+VwpTirm9La",
-	"teIAS8XPnT/kYnS/jbZpAvb+hWY4vQ/2YnWNBuum7F9ZXz+fu7LIyrnjleUHhylJ+lqEIWTNDpBpDvVB",
-	"wNTEy5Z4rpk3c+K09aW68FAnOxHUgwAp4Qux4hgVybvsEYqsvJPvT1CWg1iU3TbistRG8NydQdeCLZkv",
-	"PnT7UWQsr2VRPNYHaTa7T6p8/BWVaGjDy433MMCVAEMz1I4eV82+gqEgW/ROHeDuxiJNLFjlR3paB7/B",
-	"rgNElIsht9sRa8MQSqXQJmNPqdLxwHXGnjifh4aYVpYSf9JCXEcEK3qfFLtSDBzVKXGhXvq93cok4dLu",
-	"VIwp1IRKVciSAK7QJ4ks75I2QMJQr5eOP5P+0i0YT++7lOrkBCdFEgXaZjST3k6ybyKkAC7c8QrqvDNm",
-	"RMn2smyM0OAW7/gOcRBhHJfqwJIErelne8BUHlYigiE+tdr2js8hIXcgzohj21njYyzB4wrzcBfBOZS0",
-	"i/S+yFpM8Lbv55xhlxRmdrVqrna4P3ghoixyEqNq6G7FPgIQ9fCZKAdrQhiU/iOagADrLs9e7k7ydXqh",
-	"afy1FIdPWKmGNWKffCct8+nKSgVeFJ9qoU0CHYEASYTESUbpaESKHe0r61yIGBGVrL5R4H3Yi27E7kTX",
-	"gWCRiTvCTZqSfk0Rc347n1CUaw61Kq9cKMMKwp6I2wM0XPy69yPuJOWcHzNR0LlXzoi6D/Ux5PX3/TeB",
-	"+0nrdspiZu17kbNC3iCkB0YHK3POOKbQoIVNJdZANh+ADihD1BxtbudlPq3E9+wF8EAss73CZSAfvZGD",
-	"q8G7v6/YPn0WLuBaktsz2Otj8KD7RLbJ/F8qfA/xhYxdAR/dZMf0hRJjUop5Lc1uL4zcdGw8vjWi7ma8",
-	"BGBi+nser8PukeEw6Eg9wfD4xNjaQjyur3VXW4Q7AH7HkDmHsogDhggRCpSsKHIgGUVXgW+lAJAYXnse",
-	"DCqPqFMbQh9w8eG8BqD3/neZKLS4sC9sgUbFfuhuHF86PkN5zuoK58H9hGcHH5NZnfdKmH9THMrUSLR1",
-	"nvzVsywO4Rp8MnWAMQ5dNd4yrpWKc0s56eI4pOnMYX4q8lhDrXjeaxQgOpq0urAHY7aCSypFHexjE1LG",
-	"KjbLwmfMQ59f8yuxuGEWfQ8zY/DeCeXS8fI4B7ThiPBzFpTWGJmuGnPuknnxMO6w3Qke5EppKHie690Z",
-	"SQePNn+F8DR8KbVOCSOLpxQp/bnMRe3SacN1ALk6UPkQz6VitRXTQmceiisXooLP14oqgTsODLVF/R+x",
-	"5a+sjGrsK8fY9Lw+rUtyIbg2iUmce5U8NJzORF3UN7xkmh9h+VQqAUtT4Q4by3vb3a19qodfxPOJFKLV",
-	"+0Z3sEB8U0qaIGWwRDRcK9wp7MRl7i2a5fj3J67YzS5DPophzw77X+VSnQHzL2iAlUtFJ2crzcN3cEsp",
-	"4j+ARQWtjjTDe09D7muo9sEMPeP7cBHxbKe3EA4ZX8tCmiOUevgtSb/LtDWmTbykGKKpB7sWHAkKDrqp",
-	"eWmtw8JjcTsWDLW5PkY2qBTcWshj9p1GQDMfQ1hL9mgJvOLbtGTanL8++/msSGmjitrOgXBkex3t/PH2",
-	"je+IerTC0KH+ixSHJUBPC3uvfovDA6RYF2qzAMfrWzt8okV2+pNe0q0aeNZVrZoq/UlRAJrrkBjY8o2Z",
-	"us+iet5dUZ4GME7JCE6AaxgGuJfWaLDHqlME4kA9CTZ4z3PB4BGLEcXT2kRhknsZSz+MI4pPd/fs1bWQ",
-	"LeY8zlIznuciZ+sjq6xxaM0qWPVvZJFTUA6dMvwBlHMqEBByMDHGJNrBuGppEqNPlmJZy0d1QFC5ux54",
-	"7zFd0KCSGrkFEcV8zXI0Ch+qXqzNJyzbXmSaNdWp+GHXshO3gOAb0LNdADy8P7W2QosEd5d4XnL6+yGp",
-	"0RXcPSc0urLfe4nwG5Ey4ALzJHz4zyFFc3YjxQFFFULPZuhjQgh1hsct1m08hm6ddgH2p2klCDVNGh6e",
-	"9mY86YXuohy/z57XrMU8cw0vCn5E7hjNpHu3njKX8clrnw3Otcknn/LGP4LLLvS+PjmIMZAASPCMORqB",
-	"HUuVuFHJdsrsBoKui0rekUOnPLkrlhIZ7XPKEXXH7IRT+pEfw14EiFD3c250hr5S140VwmD6GkKhqq2Z",
-	"8HhJF8zVmrboVkGncNQnSaGkvunjQ00ZCgvywR7aygQAsL6nOt1CqeuI/ezbiUjKCHBgcltVBy2YWKFl",
-	"pxUROpkdcrm1BS0Ru7bhuffNdLcgAkUVVTTgM0hmHaBOuEJn8lkDCPis6gF1VFQN7AjW3kU4j5AG8lE1",
-	"RX65C/Ugm+i0kQSm3vOljN9th8tyG8l5A5HKN4athTkIQpqs+BUKHfTD1zeiPmPfQy9/YO2qVutC7H1P",
-	"P83+6f2rl+wPz//19/98xr7PLd/acX+8/OlHBtEfQUO+/sOTZ//cy63woIWACc9kyV5vH7213zn7f0qP",
-	"PXC+egGHegXQ6lg9t3rqvGC8kqvz1VdnT86+WmEDbiDbY17Jx7ze7CSG/q9Q5bG055YEr/PVOaWs/i9e",
-	"Y2GcrlRJOWjPnjxx2RsCIzm8qgq5ge8+/j8S9B0UeD2P3VqWvD4GOCnYNcLNLwN4IhK5L/Gdj76T2rtw",
-	"ey8bPRqhjV0HhJBo9mt7/A63DxhJN/s9h5IQO5nDThWCHXndiWj6jBqdYULx//36nZ81KL86QNbX+w5Z",
-	"K17zvTCwuEjZRzvk8bupkoTOOMtn4B63h0Fo861Cd1Bkw9TGCPNIm1pgB8477dyLLhUyBniH2rCvnrG3",
-	"8ttV93yauhGfF3HW3/Rwt9M8EjU6V8aOyM9ZSC5iCbIVsaBxbiUUjNyVi76twQYtHW2YLEmlpfvMvke3",
-	"3AUWYGM2ao/efjizPrKvo8f2jdTmZTvsSxDYvy6FxChb/fzuTlhCKK5ErVUJTg33eKa2Lemu+F5U5N8N",
-	"Eu7fhPk3HHNXok2iDVNFZIQyVDA5BOgr4Ua+FpW5L4KpknFGNAHtTpNr27lQhj4Wcmh3xVUER2XQe2rD",
-	"iwKUE2lH/b0RtfeUnJOd2xcKWYeUnbhutx2Alz8/ZyuKFPc3809CVN3dTJGDd9jIOan2PAZTfoct9Zzt",
-	"kbuj8uBP1Dbo4UVBuPFUmNdx3vdzP3tH56bmW+PyLEpxoOQ99HVeyZJxvepT7vEv9p/PoH4Gb+wfxeGt",
-	"fcj4vgaOBtvKMzRheCRxdCCFIuF2P0EL6O360/s7AkCVyO562t/DDr/l16K3nXBLosOodP3EOO09Xad2",
-	"I7B7V3Fku+6uE4zt1IF565BuH/7EvHU0SjkyOHXCkijyNuB1P6fI6reZLx7xhAZLE+GAqUzxoGpr5KrG",
-	"QOOEGWU3cnrulc/nx71CZfZX04u1ME3VdnvHmoIWQMGpgK3O/DRRZf4HPNCkDLfUAMHcPeLD4/r4F4ky",
-	"OheFwPhbn9XeC6vFOFZLvX8pz8UQ89/HOUJZhcdn8PgLQHxRtcDccomgpBDQjGikkfU8+TJbjovwfb5K",
-	"RJZsrfHvP/Cr2Ato2GMYc6oZ/nmp0IDlvP4OTrlPwR34NXJ5okR6vX07CW7w8Ka63dtHsK5/WbbNlGmc",
-	"oqs+md+g9+JGUgfL+7jZrXnjsZlC5/6xi8jfgRmC99ML13TiH44L0rf+hfN1/qY2/kWeZ8zA7jcmY7XA",
-	"3MyacK8gFAJ5m+KWyhHMQTFCltdhLtm4JtAxafqSugQ/mDTFFwSk6U/BWop7oOMPkLQObWa0d1m5KBX4",
-	"mgH7+ogNAUTOtgXXkANaCMBbPuIPqzuI2vBeVMeHOLEvVXX8Evrkr2Y3AeHu6BHobURTzxwKGDDj3Hlt",
-	"1ZWYEwcKdVON3kAaf4DYD+GlJAzZOTvrwY7q5Z4XBRXJDMDPO0Aw0LoWYGc0+YexN+99H1BKJZcPcq9+",
-	"5/LUH+ZKg2ak6XfavbzzO0+vL8kz32NdquUc+2Qry9WWwSPJ7SFuwdet2+C7FqLs1CEbBTFpBpn8t+ai",
-	"2++FeuOEr1PPIY+3stg/BJu8ss99GBaxj4aFfVEmgQV9Sf5owcsRxpoAEhClH4u2rxSmbEB6NBS0UX4R",
-	"SCBiJVXDr6pZxB+uJfjk/fJdZ1jYgzq4TgjGZ/I2WdajDxrwBt4EkAv3+Z6fH1QAtXSM6A7dHbkn3sJH",
-	"6jYL4qA8/3Zw8kHccA3dk+/7phKlcZ0BYjz2PQ15QPLTKyBT6kue8NcAplMI7cC7iRzOz91r/Yiqgm+d",
-	"T/38fTMZ3Mx73x8PxzaRR3Kazu58tlm45ANo3S2QcbVrEUW1AwD9a57yefdx1nvCke+Le0mpce7WO+bU",
-	"ZL9px1+IRbcCE8li8uOViIb3Bizku7D8asbOpP4hRPHFJRTcE4UVSd1UOUKFs9eCr3dvC08pY3LHq/u3",
-	"bOxmP97watrq5ZX+Ujse0T7aquH7frKWuUh97NOvg48d8Y5LNwWsglIduq2SQnOgitX4HIb9lR7yXNjd",
-	"/uLn4sOuFgLrHo0Ci74L/YBoUWjgIyDRWth96/QJuPeDIc2kEJRm9aC2kfnyYmmgIble0LnK2hwCVzqK",
-	"O9UWx0V3x0dB73VzVL2f3B0FLd8Gr4x0zQkdSCouSBIK3zz5svfW97k0qo6pLUCa+8zjVVuIOUEVNtcE",
-	"9njfG3qleDGdbaj4F8oxmexFnHokw51nvUp5Twe2mxFLJRCuUBWLShCq4AqxsnN137u2o0qY2Kb9gJAD",
-	"pzvLXWzmt6pC2gV+8avyB3Vg2sjNNWqMiJUnsFZiBzBi4NDibWQL0ihagMIjOL7umxk8IESMG95QOf+D",
-	"7Qa+4Mtem4pthcgtbdWeKhvymh8A1crVvkAh6ije+CD07+RnTm7DK1mIZVtxrwlekQ35TVSvAB1xJ8lP",
-	"3KLgX9W82oFs577U4cQ9zE7LiPV4jjdXUEIWhHON8Qe0tJ1mjRrhWf7hjXtayq9j3++4ZkTutlkz1Ah0",
-	"jHuqXnMo8FqUcEsDug0Z/tAK24r1NVblMKOuoIjy3mUH4Y1N8QYN+a/AG7iU34jvR4v6RvW5AxjAKnWY",
-	"2NMmEN//vmNN470+U+lpNcB+/pC7q7T+dba2V6BGW6l9fTVWERVKG99r1IedrdK+awDmSpT3vclVwcup",
-	"DXlnP5/R0n9wbTItR3oECte50IooKuWGksCtwiCDxqZAnTb7ET3ffln3Ag1+P549efIka+MOT5/gf79i",
-	"bNHSqxS/An8B9B5EcHzwai20yTqFBwfVFDlFoh+Cj86qfDvHS+++e5V2S1S8QoCW8a6vXjxfZV7ZgV9e",
-	"fB1UdRZtNM3+TrrraCuMUxqzjrbvdH9Is7TnpZKlzqwMcKv+FVTdB2CIx+B9nWKJn+yAFBkD3isSm+c9",
-	"CIfMFVrqxzsBWTBBpWO7WuChi0QDCFZsrHC3AQjICLk7Ly4TOi0Vv7jYcYg6m50C3BAUMUqbCxQ8UHEL",
-	"uAtUa1VSZ3U7BhRhfe+KSwsnMFma9r4d9iVch/51qSVqXVSEByhTI2OEulFkUEDL1keE9vUu/Tt76GMZ",
-	"a38SompJknQlELJXst99L0sfm0s+4+KWb0z43tnyQosxFM2vVwcHv2XMfNIZSaAMIA/byrdvvnjlW4fN",
-	"Z9j6HnjYMhHjRAjHvBesBXuH5B1kaalZLUA8R7Lw2vP2+Bf/82Sl3He16vFwaq2c2dXqUDJ+4CcnqMcL",
-	"3SYmNJRqRtyaxxt9cy8pMb5ZzT+U7hL2tNU9GsbEjSdU08gAZlTscsrVQ2QAvxe5+i0W433ZwqjIwYYY",
-	"x8NQHR79GyguvQdp+q4xvt7WuBx4w68F4Odg2yZZGtUp8g2Tm5JaZ7QvNyrp7ofmKOFruesBCGYePgnn",
-	"MQ/U5LI4ElAkNSjCWoGawPIidgX6M1Z3TqqOJmW28ORB34jcSxP1jXQI868P7hVJVIJb8yNNByYuoe44",
-	"nHaj1XC4Rt8T1wRjsZfm3vTl+zZMmmI6+/o9DHhAOQIv+HUcoD4UnSuIhWph17NxBVwIrdzGRT0OjRtH",
-	"ZiNmMBxqacz9e0Nhgx5r/iAFl5f8+L4pxMOV6RRfvkzHLgiRiiJKIW1e1sKxEYb2PVQB8qPvj8c1uJE9",
-	"wMIWqEFO9Foa4VE4w3eWJtzt2MG8RNNz1kX1q2XSj66QF+SYgVVetLaQtY0WTM9u22qJ0htznUmz+/RQ",
-	"aw0LLkRDAAhYjoDHDvNa5pnLQsR54bEMbg9+dNc84u5rfhNhTsvQpdA66sS2ut9WNaUPLd75DvAIv7pt",
-	"wGY5kmvvRQRm9RkV9Mc2be6w4wZaKJHb6t5z1oA601f0JQ15yL3BV/wquWNtaBIaKWNGAcGC1QL77Zod",
-	"LwFYQtZtOgKkjm1UU9x7FYLeCTGZbn0JA5a+9FKWmyRj9nKn6rg1ez87DiuIHUWjANRaYuIoJI3+NvRZ",
-	"2JkzciBN7s7Ly7/8Bjbofv1ddl2Y+WU49k/7x4/a4Y7uzL6YLvmpayny38qOuuneeUu3sviNoGR75rI6",
-	"jJ0WimAFfdCpvpxZs7cU5qDqa+rfICrNIPn3QWTwXHwfTnowwH/PfJH9V0oZaLf7v1T8X+9EMcktP5WX",
-	"MOQh4+L0il8FRsrlQjmPKgBUMvKeVlJQ+y2D229nef9BVrv8G/FfHpgNdvm3ic6GPnWoj1Jlu9kOsc1K",
-	"91rtIbEX/3IDTdio4A7YBDKGoU5U1awQ/AYvg4gjw3LZpJCGAQ+py9oX/DouRun6r5Lh6voOuMzZflaD",
-	"3RBqf1PmGdNGVGx9hH975dXeEr73S9Xw2szsVW0eeK9q8yuU8wpM/HE1ov3KUmqje+DSsK2qM6YVDoTk",
-	"uUd21zTTfCvufz9kUUzvhx3woPthXxBREhwwkfekbqFx+H0Bv7vHd66sHrKya1RliY+u/JxRNnqJDaGN",
-	"asDBL+89owvAcO7mkg/1NnjXmA/2yf949+PDImrLkv2vF2/f2Pvmj5c//bgcSPvLI992K2jx/uQAoQRp",
-	"5pmzpKaxcdFymgpaf5CuD+RDB0rtm0RyAwiwH6jkHjpDG/g6U9tt1hXiv1IsNKaeAnh5S9MY44ORD9h8",
-	"fUJ23OfPn4R6mnz+kolvbscm/OnGb+q9oL7v1F60YIVuy0vG2QYdNMgXYWZvyofJQ/pzGc1DGkidQivf",
-	"brjg9uYXuTR0i7TQWxgwjHW9aQbJF7PJmtl/z3yoaqdKMS3c3uGQhyyOwTfE9Bv69D5CTbV7HJYfCQPe",
-	"cyypAqDYutMLDEcC6PVk7xqY/kuVB4qjn94vjeAlUVjj/D66qL2ADhH2YVbJRhQP++oLn6ZPpVoAd20N",
-	"UAj+jKj2C/w7mSb7gV8LWNa3HNoqp6bJ4ra1b76nayuQ7wlrWJTrWXFrq9gn/e+/Pnn0B/5o++LRq59/",
-	"+ebzPz3q/v788z//8tXn3p+ePvv8P6aSRdt3ToYg+bKDik8N9DqYaohrR5+954e3QmuQdGGOhB6cOCm0",
-	"Hvrq5F1F16wn8cH9iFEv4oeu8+5ebDBwC4Ieh5c10ztei2zgunCIxXyzswdF9lCKW1NaQ0gAL9l4ayEr",
-	"2ex7fytdNJftjZ/9F1b3JjNyYR8d4oezSqj4Vx3Ke/MrWhGOPsKuc3HVPzqo75XKPEgG9I/KiNPY5x/N",
-	"ywyrtMv9DbqZ3whwMwMrXJfq4ExgkBa/09ALgRqP7bgmCAFyLJuReeziEhUdrDE3NXo6S+bPWnwZO/nF",
-	"dis2Js1Sfh1A3aIWdvcjvruyecex+wpKgmERtjaqsroNSnDYl3WtrkVHjrf743Lw74oLZOcLnbbxi01d",
-	"rM5Xj+0n/38AAAD//w==",
+	"7P3fkhs3li8KvwqC30T0TEyqVJLVbrvqYocsW2N1S7ZCpW7F/vp4K0AmSKIrCbATYLG4Hbqf63mX8wLn",
+	"UeZJTmCtBWQmE8hEsqokd+/jC6uqCGYCCwsL6+9v/Tpb6M1WK6GsmV38OlsLXooafvzhPV+5f0thFrXc",
+	"WqnV7GL2fi1YLW6kkVoxqdjfd9oKMytmZrEWG+6+YA9bMbuYGVtLtZp9+vSpmG15zTfC+ieX0safvOUr",
+	"8TvD9F4xWTK9ZHYtmHDDi5l0g3B+s2Km+Ma95PmtrYV69AMOqcXfd7IW5ezC1jvRntOG374WamXXs4uv",
+	"nxWzjVT+1ydFb8LF7KWuNxzmCG/9+07Uh+alS/y0/fxSLPmusrOL2YFvqlkxE2q3mV381f/6N6PV7JfY",
+	"q14t33C7WI9Q2q65DcRge27YhpeC8RWXytii2YlL9uzpN2y/FoptpDFSrQr27MlT/IuxvBIpUr5aPsKZ",
+	"DO1lMXujS1G9+j7QZsvtunmILAe3gSh3MdvtYOSWWytq95j/9dfzR9/yR8vnj17+8us3n/71Ufv3Z5/+",
+	"7devPnX+9OTpp3+Zxej5lq9EmrmQkI6IZoSl4Dn3yFJXa11HuP5lrTeMs2UtzJptxEbXhwumVXVgezfT",
+	"Ui6XojZs6YbBX6Rla27Y/MCkNaJaXjKl7VqqldviWuB3F2uuVsIwXgvGzbUo2VLXfsFH3GxgYlFmXvLK",
+	"iLCYudaV4ApXI9UiQuafw8RxBiUzbiCza2kCM1+yc6ZrVomlZXpn3dQYr6rU9OBNR4SXG3e6nj559odn",
+	"33z19bM/APnxj+dhvlJZsRI1zPcDr66TTLvn1fUkto1IuFqYrVZGgIB7W+t5JTbux4VWVijYeL7dVnLB",
+	"Hakeb3HEv4NcuPi19a5/qcVydjH7/z1uBPNj/NQ89s+FN3Yp/8ERfS+UZftaqxX713cvX7Bvn/3+D/82",
+	"+1TM3jnSu5UlJzRtIiAEYtNw52zjPmR8aUXdlt+RqyX2Chr2GMZ8glfQW903ni9w5mUp3Rt59bbWW1Fb",
+	"6QhP7Lpt/enXGcdveHnMS5RQG32Dxxt4oJjR7+IWGdf9Rd46thOWPi2BQY0V3P1UyWs3aFtx5f7ZuVGL",
+	"NYeTtJXq416aNf240KWgHyu+2bqHWq7cQ5ZCVJ613RC+xQfUOxDTOwU/9K6NYnb7yK3n0Q2v3fSNW9hz",
+	"WNg7v7B3fmFv8PcfmoW9gYVdwcLe0MJehYW9xoW94HV9+BmW9Rb+/4IW91aqD7i2t1K9wKW9leo1ruxn",
+	"dUVreylE5WTsh1paceVX+JxWCH99h8v8My3zUzHjlVYRpQO364JZfi1QvOyMME4U4hf6IqqYzQ/95+BT",
+	"thVfCMNKp2U4/qyku0GVWHErbwSIo932kvmtu8BB4kZUBeMbd7jsWhvh1ZOtVLO+zKHNHTlHjkgvcF/c",
+	"N6Soyv6sjbA4B7ej/q04tmjfQt+c9yRTMbuWKvJIXpb4SPexe6STCrWuCjav9OK6YKW4kQvhxHQtFkLe",
+	"iPqSwSG4YEtdVXpvCmb1alWJghkrtsYNXezsJXMHo/tsW3NlNtLd9JcMzgh9Lg7uY63oVl7ojTBsL+0a",
+	"6VrrVc033TV+9TSyxo28lWo1KrNg1Iu1lgugNp7pKI+UTqGCA3GB7AYKF37AFeO30hRuwZyZvbSLNbOa",
+	"cbbVBoTSBZvvrNXqbFsLA2qGFRtzpDJEN2vDb1/h2GaZvK75wX2olwP7WEkFrMHZRt4Wni/dHLuf4r5e",
+	"NsvzHyO/O6lVBM7Hn5zMIv7bbeaibvH9JQNJhp86NijYtXD/r7QxBRM3AqYw54vrj3q5zGBXEA+9ZaLi",
+	"YxhfWFEyR+FKr+Ti8VrX6tKdZ3XhtaBL1qKJsZcMTg+qRuHc4LTNpd9T+LVg7sTiV5c7tbCgqnQIRaeE",
+	"uLjIIJk/Pd2lP3kaWztIwTGBIatKlLNP4dLIHm91TK46kUKbK/ZMlpfM34CF4yT8SNu1qD2X7OyF43Wp",
+	"8AQo/DBQhhhirfeMDJWl3qkcSXXDq93oeq6EtV6jbvS1v8It39yTev43sbDuoc+XS+GYxj23qxdUfI7y",
+	"OaJH2aDFLHhVuYtmFjutoASNq4cwMmNvf1ZvcNwnr5n+mj4gfe4Ry52JCbQP60N7QXpXle6wsLlAWRtf",
+	"nLF6a+J2lD8cBsX2Hp7oxjO5dJs+rzWoEEHs9R5+LNrcvW4G9mIrxUKA2aP0nnFVthaEf7WFE8bCqbYL",
+	"wQQHMzZ3Ake8hPtKe0AUL4hfPGH8nGM8951Y06Wb4LjedNzRgiH5JCO9b8pXkqwDClHCZnYfManYfi0X",
+	"jldYJW/A39N7yk7J+OPDwe7rSHtdl9HvuA9M3AHR3iraG1wAPa7ZKnyInwDN0FO7t3NOq17pR/RHGHRG",
+	"W9n66JHcbMmQByPyYsbBX/B4oWvxGB/9CZhALdZXVmz7fMDtxyizC+UEq6iNVqzS+rpFZbx5HWFKnTwp",
+	"a3ensVIXoFKFw9AYYiCqJx3MZa03H9tDm4msdVVGZvKjO6BV5d6n6JpFMSHhmDJuWS1MVOS4zeyydJdu",
+	"7l5ScZnt1PFSmm3FDww8Dby8ZOdOKVAiqpzT4KTM4ZZtdsbCkwrGDXowWpqsE6TKRg9C+pzHVDjUyMxj",
+	"x1Vwpeqd3e6sebxfS2MrQbqLd/JIw7bVbrUSJWvbHS3BvXbyePzo6GVbqOGXikDjhkIxCXfMJrCjcVJK",
+	"wwxHX65jC9QWYKcvmdhs7QFUjFogf7R3q7OkfYTVrqRaVYKBr4qYjDstT7urzQihmHtwdPv3a6HaXgFL",
+	"IysNrOkU1pnbLkejlOO2TUx4Hh1OfzQ8QxN5/DLCoSpQEIzIobmTI2cgSLKlEHwHpZCz5qInSaruUQs/",
+	"DGkof9RSRRng+PdFrY2JCSq71wzfjhs213btDtlijT8622KvWY2U6lv1Stu4XlQTiyRkx9/czO9hoU7A",
+	"R9+fUNiO+AS+HjQLmlTOCTNrXov8WUtbZcwGhxFRC88VRMtmE/NuSuC0Uy7KWu9Wa9vfsqWs4qQOeneG",
+	"hxK8gd4Xm+da7dIIZhHboRd8G7uj0A6Ka3mD+l/8NPau3bGT5yzaiXqhkaUYOjvX4tCWle6cgs61M+Al",
+	"VTsTEZDp5R4R2D3dD845CXt+GFQSuFLapqyg4zscBtNFRBettO7PsWvIq169D5ZytatFvnR5r6vyJXxn",
+	"SMTcAzOk5ABQsb2nNQcJIEDXXezqG5Fx53G3cV6G0NVHAs5TpPD7Mb6zR0/3B6nRUZCzPbuGVwE/jIio",
+	"pRDV2Qu+3YoJujz4bz/RSXdbFmO27ehmg5yAxWH0K2YIHa09DC3wDXHxszMicc8Nypj+B1pfx680vW/9",
+	"vXUJTzUkbTAkrQbLhkEcM3bG9mtus69RXGzRswLXEJyHdeEqRtjD1no3r8QZ0jSbQehrxCM7I+Lm3rIm",
+	"1SC4iaSyXz+L6qUkavsaMAm9YbLAqIIkKr52ZOW1WOi6nKhe4pdw2RWXm7e13mojJnk8tj7nYfBOhkG9",
+	"zSd5gI+Ing03q8SJdR8N+2BicVVu2LZGXzH4oq1mpXb/N4KCFxJMHXB9oWd0rfdsyWv3wUrbSVa3s7tS",
+	"U4HPmDy6tFomFJqJOLXYCbsRdSm7MVFvryy5hJDdTpViIUsQlu4UuW+OXgdI2eb5nqJ+OSOcuK21Xp7B",
+	"pmUzInwH+VCXgiI7KfXlxDOFh8lkrGChS2HOaBbZa4BvhTW8Fjd4YI49RnH3mbMkh3QhXSb8bqW+A0ko",
+	"nk3SptRZalvlV9afzEZwZabMx136KkGSfe1Uu5xbFmfkrPBmMfBcP6PmYUTpLAZ4TY89af/fShWz1h1L",
+	"5auXrcMQc+lVcnEt6ihZ11yt4gQHYk2bAhIiMgO97exPW7GQKr6ryeDGex8igIgcBAOkpXiAKtsZU1HH",
+	"Uoq/IObX0ZAPIMqUnhWzzISMK3xGMXuJFHff/0nb97UUJSQ7WPKa9blbmkQ+IIXMOVt4MTPiHwcfIW4r",
+	"PTfwumerhrphm2mPaIqBHA3zZJ2Et/Dyk87BB15F3FbgyZ5m287FUtdi2ncwjSfhzoRrfsGrSpTJKzju",
+	"xVzraqplrhWEzaNnxZ+i7iTfBs8arwUzVlZVcIjaqMqZVuaPXYRjB97td9Q5TCHw6IrFbSIVGA80N4yz",
+	"Ui92G6GsY31pIT14nPMpk6qJv/vsLHhloG1gkYLYy28UEYAIncXwHzCP8CSOj8c7KCASkXkLvRGxXJl7",
+	"uCE8zabtPiw++rTG7o2sg5IE9rq+FqVPB50VU0zkdXCz+3lHjQK92VacrOM8DTEzCIkqIg7OtTTDZE6z",
+	"Nhsv45GE9PlzfR+VrjexxBohKsgSquVqJeqY3JLxCK1PLAuJlbcSvDOQEDXJIegshZjphQnCNavlam19",
+	"1tFGlmUVla/oiYy7JVIfUMbWRLFcdy/uxh9ntrVM0N9Yubg+JTw+aW5HnCnb0fBrjGTTHENUCl+f5eN/",
+	"EXxyk738L3a1iLGr0YmLVlQGfbGYyT7Nfp7gXJjoW4EZD/kevodw7pWMhjQSRyl9MMyws/shBdck3sqx",
+	"j0vJV0obcdYmUTYr+W/DPL7HX2TU/7+LBh7fQ0LgtXCixrKlrI29BFWtH1/HBHpdh7+JWxDWlAeWdSO+",
+	"5LvKXomoKeyGV6ITx2zpdaXezW08P6Q1zdaULkg0GsG0EgVGviHOvpdGFJSfteHXkBOCecuUoYHDTO6i",
+	"vndTixr3kK0SzQVxb8HEFGO1Lpk72nyxBjcwlC35JJ38473RsWwD97INVwefD8At02oh2B6VcwgyMkh6",
+	"6MtZRVro0OJ/Erf2tdbXY778Ylb7w5/wJMIGOT5D21UaymSjEEqfJYx74OjuXOEoR7BajiQJLbhipUb9",
+	"0Z2BJtqSF8CqD6PyoaWh0fz9xDy/eErRjrYORuGPcTgOUVELtVFCLWLKcz+l7kh0HqkvBkPyKzTelNi7",
+	"X/g2qsh4o2VEuuJ9C4OzApt5Qtufl0QWm6MLHNMp6YcUAeqyyytrKGrjix7EcVpai+kN3yeuIspGOlGF",
+	"oShOc9HsZ/6h0bXXsqoydhu01I/AncFswF+V2H/EOjwIhdqPlVQwA2E/rjSoANVH0J2iOu4I20HWWMIn",
+	"6xSdOuEYo1y1pIIQyZdf8+1WKIOOMKkgIAECkjTpPT+YAg1snysY9ZHtUJc6VcnwnlViWyQAPZYWFtae",
+	"c0xiOXTGcicFgD2Fu2MSSV+6ikYntRFYKQlFiJFqx8ixhpsEn5iZUWosX4kzZNBstQe+BHP4oZRW17E0",
+	"GVGV+ab6S6gbiiUUJzOrdokcgtOyjKi2jaadZXfQ0k8wO35QcOXEY4FChYty5JLIzfZqZbIP04QSwPwV",
+	"kUwlP96ka6X3KqobQl4leidhEGoXtEQ47+3El44/vCVnnMk9kIffz51hpZ6ku+VGWXUdCbQGR+uB6qKn",
+	"RlWlSrx6pYXX+/EloKM6VgWCigOk2zKMLmBWM9a9sfkB/u36gr2W7jQ6WIsM+c+4g8VEb4NJu6PhY+Yh",
+	"AtpvaYVArGYWLrT8106KE49Gh5uosCeAP31NnBgXSkzo92vUocaVqbgVE0PH4XsI94Dl7jEdMhWyNIZw",
+	"BmKpDXBhilvu1Fk3c8zo/uvTX84qvY9dsrXYiPKQ5R5K+rshK89PLDxy7FISdrc988mP+deS+1pDOmfo",
+	"9i8msMOyL6YrLkvch2j6azQD3J8BKkFyGg5JKmfRkY2pl97SEgcaCYUIVQXfyLV5PrhvXrkvjKmstHA/",
+	"65hcfyliYX6wzWKuC6eg7PH//ADG21wws+ZbrFRFU74um9rMjbwV2Wa9m8yPXEW1goFaBmDqjDoDHNeo",
+	"8LjKnIy9d2KL0BRTM/ZaZdVDGbqtisRnsYpEn17R8/N6D0Tvg20/zTydvdmp9t1IlS79bUZ+9VXkguAd",
+	"za3ljpaY/zE1c9dstLbruCVidfRVIKWy1/t1NK13ckJqky4Y7Dp3JmaF/zpUpocHQDZl4jGxWKp7yEWr",
+	"rhsj72g6Uvl3JXq1vZHa1l6xCEdvBzJiVu6qx2446STA6nsHYU4VBRGRipX4ErxU3oFHcDNxtZEuyrh0",
+	"3jj11hHvv//zv56cnztl5N+fnJ+3xdPpKc6TTtzYw9KMf3zb4lvDN0I2MhA1a0eJJU/ZUBDWk4MpUKPP",
+	"NwLK3PH28DVYgHlBSmtMPRmqaqA6uKjDHSkPe48U8zhW3Tz83xkGJ9SwNb8R6Ja/GNSWW6pYz7vuuX0U",
+	"dwMGfiqanOkjLCNMNnDUai7ZrVAtcACv88sqI/8jfZXibX1SLW+kOlvXG58o4eY+cZbxkGiX05LWb9BV",
+	"j5JSRL0QyvbLWeNWcSIiGTuv6TxZaVgJyCKaSUv7Jw1qSaeXhverEo5y0L3idRQuDEQN5yVHRvzIVXmi",
+	"iIh7PHIhaU6vV4A3RDVej20Ty2yNRbqCoX3pYQoMAuC4D/jBNBXpMprbF8uazHWIZ9pcvq48v3hpoavd",
+	"Rt2Dt24tqu1QihpgVXXrwB0V9c46Fcbq7exC7aqqGM/roLNazA7CfIT8xyb3EDOpakFhmKZ00CfOTksD",
+	"2fDbuOLYSQtt/p6UQ3qL4GCp8hW7RuYzTrtD2xd4CyK8RJgIZcm4CulojhOFnZibUAsjVEJ2hyebkOSP",
+	"aRCGESYf8z6Y/rJ6FbAT8Df61abbjuWw5bKmFCvy469qvdua4KYBTLM6HhMxVBbTV8ficbQJUBKJiwT0",
+	"a7pNjtJf/Jkl3t3A3B3j0TwDSgRySbNhWZ7ql4TKNdlR/VJWVaqAIX1gAghIT3PxdsqFT4E2wYxBVEhM",
+	"YZ3EugO37ZobSjNF5zPoH1GQELPjQ6g7VCbmfiWcMYS+lJbNxUoqxAeb5si8F2F+dD3Lqppc6uG+FDb7",
+	"bbxU7kpvBFXwQBJvI74bElv0dN6tSKDFcAncjyFAGL2EEn1ySkE2DcO7DZkLJ8Os1l0LI65zptKYjq8i",
+	"/PqGK4AH9fdSW7miU23rHTAJ/Bsq2vPS9h1hfoYXuZ/e4Mvcjz/5F8L2tV7qfn+PL4Yf6eXhZz/mHUxi",
+	"OBFS8IRnKelySsuAQJiLlgO0OfuXfhcBgUPWzCsnUw5XLBr7nrDXfGGcCfzgXi5V0VRaI3gTgtMlM7vH",
+	"7vPh2+Iu+ZPt2vSiE/mlR7erKHAj6Ow0YEOwoyHFJawkR8C8pYLWU+RLrBzTn6cxv2dDtzjO6q9RRMOn",
+	"58OQhl8/izo22w9++iyiQ++5GSyGAbtceQc5AVZZwAo1vdJ+Z/lCbk934qM+O9r7PTfN5udsIW3FSXu4",
+	"iYSsb0R9+LgxCRxpRwao+4WAH4VBYihSMGjcaYPYawu7g3Pbg1W7g9cOHzqao0vD+mVN+PeiIUhYU24W",
+	"KhD4tPRT91U8XxNwiJtwWJfkP7lNIz8rISdjlBkgmdhc5IZxfuIb0UTQmnP3TcR69IGmoef96Aa93dl0",
+	"fCsRyQEK2SFojqz1/Fkt5SlJEFwdQipv0Eb3iRQGzF+IGFMPXbXiPZsD+Bgvpf2AUZEuHQkTvv9BPDGW",
+	"vG8YvfC+y98ZtucHwEjzfuGYnAg5XolKdEdmwG1yF7lZ5xRm0UWYzjqv9BCYmPsUwe+7st3PxoqqMnF0",
+	"uVOKAtKeRUydUwAQW++AqKNrJ68goYz5fUyWE3Ql17W0Zx8gWy5TZl1LPLvuavhO8MiJ7MTO5m7IaCJH",
+	"glXhFYs4JskUAAzqWTGQIUQjwKCQlkwirTrJ/P6ivxE10wBBjKV+UzCRVl19s+vOSF3AndYHc764RmTo",
+	"NTpy82rpApJI7B7tbhgSPGPPwoI8LkgTG/UUT2+rinUnec4o1cTrCQhUx1pVsoT+KBWzZwgouKjlRipO",
+	"eYwbvt3SXgPvpSxVz75FWPHgyAWhuCAK3sDQD5S9Sfs1NPQFDSkQ5sIMjsURxaysSQ9Pj/2+9vqhuMWT",
+	"nB77wy1lQ9B5So98SVtcEQhfeuRrHNFAqKeHInw6pewOr+otjnBDtR0eqG3wKg4NfIcjWkAAQ2N9Nbvh",
+	"N8NDrzh2P8As26GBFpOqjOV2mKJXOKLwpZ5DY9/TEMp+GOBUEPv79fCgNTmYQfYefkImsVhHLn5ezi7+",
+	"OuISCmfiUzE+0h+JnLHIkDkjcRHj4/wm54zFXc4ZCfyYNxA4PGeo3+SsmWK2d8ZILzhyxtLJzZyA496s",
+	"neJ5O0UiJoulUHLm7T9iUGUM9TdCzliSsXmP5Xb26ZeujgZhV7o4/QGJqzK+sVMoxkPNUqvmMqXeSWRr",
+	"WF2Vl8x3QgjNk6QhexFdE+PR1eDEDRY+ujOoB0e46KakXDQrHaLaX6TYN1JjIoynSjgrxF4YC30cIHDm",
+	"6SgVBiAyVM6ay9FpvHNjPoWLItNrcaSveTJFS8rqQ1TtfQ8mq+TEIfVOmUt23vamZ6zwJpVTGryYYbPD",
+	"00p/NY36dvZcpvJ/fPkBMRqECNliLZxe7DFKlLZsI2zhjDqP4JfNexFFlyjZcCUhPN3MHBP56aa0XRJB",
+	"ScsPmlnAweNz9/99QArn1Z4fDMRn4zm5PrjbD92Ed+YZCAHdbsxAoAdn2Qe9sV26+Pum74zwBXeDhcMw",
+	"6Hh6Xj/Omh++JzU9ktv99BLToYdxTHCzKDNDQfhUUb64+gt00MLf/vLie4Rvaj+a1PfTq0XdGrkZqhdt",
+	"FKlE0iaZnVJBP0FqXvEl7oNEMSm1D8Jbbav3on6EOUPjEuzhpL+vrBwU6Ohb6jHwMcRmK4Lyf5LEBXdm",
+	"W8wOi9jXCWj4HwkwE2SlO+2Mumx5EDffSOgoOyI8bmgL8aVBarZ3sTpGOR84oVUCEZ2W9iY0IjtyzE5o",
+	"UNabH305a369sd35kdkyhCy65sYfeggQK83QPG86jPrqNsT1PN6Puxwoci1kLTXZnCIYcr1taHLFu8v/",
+	"67ZxkbfafBXM/z20UPXlRUKF7sSVVKJgO/MLpik6ZR6Sttq1gtGg2QkHf/C2B2dLHunSfQdatlUq02e7",
+	"FUqUFx2z5VpsbXNWF3wjQuNXwSruZHQoTOvuiZvmOIj2FY46XjI5juIlHboSGZn8tlXGTXNJ0yUBQvm8",
+	"raKXWmAN5lL2VT0EAMq5liZ2LegRBqeaxQ6ShCo8KbV4dKKkE7eo+ZAsCVIA+iYcL1/cUjfWowgVHHtM",
+	"9PJ6AeAmyxthmgaMkZYu7cKkLprHTcrQytbGKJcI55wkizcIBwIraDRGmdSH14Z5n6/EBxgZZd5kIK3l",
+	"0InqCujM9HIMip1Dm3HolR3EXsCQwJxr/MYmZBofVQcgbPygOb2rxE9YSZlEFzBh5mNPCk6rHtlt7r1O",
+	"oATGO2+joPFEUu/QS2jhXDHwN9FNQjh/voeUWlFchCm9P7IT97q2CIxEjvYEsFV+GGn0zvBO6jwTEWeQ",
+	"osuHWDstgIDSbCUgUheOcnOhusvhspWbDq1Km3adTY+/TkPxHnU6q9p3NINe04vBKl9+QCUxdtIGFI4P",
+	"cWyR5wnXHqTAYXxy7/067VX21gemxseUiv5/gisNxn8ctGCPUpZ+ZygzlQxPOmzBBIuYOt3wqkoAWT6s",
+	"sy4k33Uf/sONqA/MZynfRYu8kWKf46v9DZqavjUnMFrRnIqW2w9W10rQbHx+nudavJQ+zof4onkt7Xoj",
+	"rFz4dUMBWDgse24Xa2c6tbIRWjV3zOwWaxZqxjJbt9SCU3f+wYOFo47ZeL8+5Il3fH+MIv9R6902nk6a",
+	"gU55xMYxyOz5zkLuosfDOa25GmbrqmjbkygUTQJ+PRPXCL7fNEBCamRViSA9T6gS+dHn7aXycptA77hc",
+	"6K3vl09FtBKvUe95LeAok4F84Q3kwjca9x3qm6L5WWQnQmbhwEq4OtBK+vNu5e62korHlkGTxiz07c6i",
+	"vVELYzPXcZSs3Cr0j+71hm//inP6hSvguB91VcYLM09oAJyERMEsSBTJcnGNYI+IjdLSRggU3upalOOg",
+	"Zx6iJ41o8kcdhdZecJpYrHLcV2pHqpegRt3DU140pUEmJHN6jAIo8AX7xCmQvvBogrdaBGC1IelKGGSQ",
+	"PGviLa6wnSObCyNLTEFHf0BwmPnm1f5mLGu+V5dUfYGAaIhDB3iLTT1EPlOkKmlO7Badb268liqK/n73",
+	"Er9ULi1Ke89fvSbP8TBKTBr/UU/CYW+k8Z+iXb6TmHHpqp9cuGa8HbvdrcdBB2trzv40qYs1fgne/5of",
+	"9C4ratRWtQ3JTtTDwY8MgGqOp1plfh6lAMGYwTgCpqc/V3wVSWlwlmN/PnwNjZqtBj10rnldFqzmpdzF",
+	"Nf05qbX9ztxQGx2TG/P6CNuv9dmi4mad+rDqlm517LYbYT4ua5GAGdvuUk/toaSCLkLji7CQziuaaYbF",
+	"xCQ5VHnE2025jUp1okqtwW1MFxS/vUB5E2vWGd3NJ8daY6q3t+XXIgHNfBv/8yGDxLczN65ZD625II70",
+	"r/Vr8tQiehLHZUGE0pk7ASP0teBlHBPdRmsZvoPWJ63ju612q25ePRTYsErwErOvBTe7jsrQ6o9a831G",
+	"mAsm+T2NBcSR/VFXn0GPgBv93a5cCftFuo34Rfp5F4G6sbPUWWsfgUnfDgJUxJwdtwU7FGwvS7su2FoQ",
+	"gHZ+JdZxTe1SYAasUEZ0++VgY/pMlONswJqsK47AVLgdxLnuY2J44PUeFcZgmWOUlqDLAdLnLahtB3+P",
+	"TSL4sVnfClkc74XnKHfami70uDXxbVhaUU5spZbZ9hA3AnYAm4jRyxrEm3jPh1i6gmPWcdAGHBa2saDj",
+	"kYmuvJduHWffh+OZKTzxe1561kqkLDT4cEJPJHxaPSak8iVPmEFC0MDb+rK/15n6iPO7EK+W75D4Vn/E",
+	"F8bDaKVOI74ZRvAv4OSmYhD3hVijbWcHzeP90ngdy8RrEBI2/MDsrlYEbdW8Jxof9PjWccSchTbWZ5sc",
+	"OlPrzHwEJy2UBiWInWq7KTLcTVCo6EbmHLlMFxZftD1YBNCNdG8KhICiOS8tBS8/7uJScSmV05ruq0d6",
+	"1LX4yhkNut5QtDLgRSnGFzZaE3gsgMlFVIEUbl2FG13uYlGyaNYgHEXzov0o/NO75oH4hzf02CEoIzSy",
+	"IuqMZv/9n/9VMI4I0KAs/3v7YoqJr+T2pBthCmVTX5qI/96aQvPc7Gsk7esNwAye/wLRWmxXkCAch5O+",
+	"EdWZl6ZT4KRvCH3tNWFhHonZupY3qUB8sIYDVg9p41KxlXBy6f/5v80le/TkgikNf1245wnTAdlpm6qV",
+	"7jQba1uqa65UqhOvd5FOU+2EKuMDJ7e7qrRJdbOQ3mtZarxWwMEJRY2+LDgb7zgFqpYw/NMdMtc1NyLV",
+	"PDP+911lRKrH7UCfTJ8mMZYLMdymC/kiTLy14bSLXtmLds8EvnFU8ssoAluHDArYwSy322sETJ3sdQNP",
+	"Yz4k5TbRyxXyWKiKGy0d83ita/URvA3RAvI4YlNzgEN+jLSsIrJkNSklMYYvyCXe9anE4ytBwNoRKRVB",
+	"fXojq0puhK3bC2rf7L7/SCzf+RgyD5PK9U5ZKuA2PuiXL2+WoBbclyrhdDkxuGoMFIG8WfOlvWDQZdNx",
+	"jizFJFvQMVh04LEiUusST1n10f3PXZMVvsxsdQczui1WF9fRgNAhBCAIOb5xf2TqtVsdzdiGkvf//s//",
+	"GtE9iKvyyTQXB60iTt633NiO8eAWs9E30QgWgodPeu+RoG/DulMQ8GRo21YY0ZHDI5uTAKAF5yjZjjP6",
+	"IbO65cPby1oUzHK3u+fDzambFSbDMXtp1h/XcrWOEgY+rTDhL5YhUjrWcByyDHn8hu25sqIM2dWXAdKh",
+	"A96gnWLLF+v25iaISxKEIj94oD2d4cgV/kBpQ2ohSpAgvfzpGRe+TnxObkxA32uL4LiXoQ6CeSzY1kjx",
+	"Ex0KUS8CNYIbhDWKxdYxPQBaLXYi660WNCGD9ytmWMWtqCPVrHuOO99u5HUMfmN8hUEqdaDHpUdO7wMj",
+	"ZSawYD+4/+ybCHkmwiaBua6GZtpKZHjydczLcjxx1FQu2LbamYJBB4cCu7wXTKuC6eWS+hI97a/p6/Ne",
+	"xsIxd6ypWsFTmZaQi6n1Gpv1nYKp9Vob89zH9nq4USlce47ZyABvKhWkOkyMl2/tSHeTvliTofbDoynF",
+	"7sy/74RJpj6YBa9iN+qrFk4rIK5B9AVAUxl8J33Lkksk+JIDZ5stEAUMY72PYzLHYByBwoThMhdr6YQ5",
+	"XDKrXR112EVRuV6h3XbYYmUigrAnXHS4wui+5XXcBKeAp5Pv87/srXsAUB7zYaJpzBQ7qgVHaB/SnS78",
+	"B0rbuE9Q1ynDP7SeRL0YhjZQZZS+49sacbathfHxdlmz+c5arQZ8Pkk7u21q9hlQlqOGS8swzAc/3w9g",
+	"alkCYytg5cjwPoCa6kIQUzteUQGOXbebQHbBv+/eG9zpGgHJuP+O/fqQ3xdzfaB6g+ahQ/3FB71ioddS",
+	"ED5EdcCZm5G8C+In8Hvg0jH9Rxtz9pzi3bm6jzYmSPhEe1aIdMU5A/IXHFOoAiubPSByOH7tZnvRRgA7",
+	"a1IeF7urlRl8c2gjfeRzwvQzN/GCDmut1Sr0Fk+zbbJvFpY0msE2r7HQwXVWSVmKU4gNfS0nPC9PUsab",
+	"lX1o2if62xF2L3RNHIFGSPuvB7ANL5naVRV6R3eVEQa2h3F1YBtddxLvQzqs+waHOh5b70SRRlw+4asq",
+	"Gh17vrSiZsbNzPHk0Wyj0iqHWZKlvF0ZONYz+HkDNe6MNdhBSgGYBJxHDBlpTAPAtEuEyUP3W5M23y59",
+	"QrU/o1Rir2uT0NHgI7bRG+CO5qImoFXog+QuWizB4U7DWeqYWpPsZtfFdSa7uml2bOz0U3XcbGbnixZQ",
+	"KffiijIDcmT1tKaYHVH9I//fvI4HwkuT6waVhm2EKkUZ9qCvALawooVKlZi6j6Cgen7witDxBRBVSSep",
+	"8R6wHECV5o177AIL4RMNkyYpFAONPr2L/+hYGtK6IZCFxg5UiskJZ9vH5Y2OfscdAmkP3RK6WiFNISoc",
+	"besBhXipiuCQoe0OfKCj8RAD0na7baf0TKrL9DMMJ8xXARI9i+ZgbtCzhmyac0aQ0e9wUuKuHEoLM4NZ",
+	"d00Aa7HD6gPIASLSOYt+qdu+PSs308SxZ+2YrZl5EY/BaqA+GPN2A2Ejb363q4Q7yLS72W8ikTQxowb7",
+	"FNfjcNOlqKO1n+32VoGczfKKZqvjPrWAPBKvwiZ9cmedrokGP95bmERd71S/FnhnEwAq0OB/7wGRRcmM",
+	"ZkteR6/PLOimRmsPboKIIr1TYzI2gIhcYgXsReMVhD5tTm1sSfS5Lg/M6t1i7XRwQvSeRXEeDvGYRyeH",
+	"B4kRyz/KEEEA0413MXX9j9cBv2nwbJNVTfl48fxWeh+h3Dih/O230K4IfzmPhv3RITDtS06niCcRfoqs",
+	"se9K9VgpXDE3ZXL4tvvR4xtYrXeqpL6pwXXRJ6LYaN+V/6g7MjWQyxIX8JgoZkq6adhy4EhJy66F2JrL",
+	"lq+aIiu819s9lucuUrHjFiB95OFUAY+dMUOrFIxFYjfWoCfvdhmOGwo1Ay1/SZE/gjkP6lC8aVv4Rndt",
+	"571wjuHtCcbK10fWMrB5wZMWvxX3Mk5+bhl36qOoCWkA692DiUCLG8W098N8fTKRGanWnl2U5gEdKtUU",
+	"i0tfUkMdImqAyLoRis0PGGNBHQFKyPSSNXyyyQKB829pAEBa5Wh6eckePYl0cOqUhsSzAKAjiTcn3X3f",
+	"lcFAaNECzTGCZITSzO51U7Rpthy8P3/f8TpbaUDKJvN94mb6fn3olGw7uvgpbfgWVfDeMiIlKW0bQU7I",
+	"HH7LZSI8TX0Lj0hMxVWwBQX7lt2ybxlgUfpm8MSUfQiqEZNlnYNB5TY1/6m4I5ipFHEe6F29mPy0K/jW",
+	"qDntexiCd8G/yc+/FQn2jf9UKu8V35rq1gfnMqfLEgz8uOKJ5pb4sdHLyHEVt1sdjFchqubYwrc6lhe1",
+	"l9nwstUdoRngLmPeVEfHcgPcpZSzIGiGnl5Q7aszxp7jDWFvi0Lhmty2QjvuKv7o1Io4PMeuVjnvcePS",
+	"04VPPfn7iQ/ddvVaiY8QrpkRGcBLg53B4zG34+IHCLYi79AKiPCecB2GaU++Q/gO37QXQWQdMYgRP3By",
+	"Z0OCHfwUDkfo9tvl2yfnT9gtc/+nduBelwGpXjSJVlZvQRcqWK33YCrq/SWbcyO+foYX4fxghS/G6RlH",
+	"kTdftKxobq4hUxycw+7sqCDBC/aUOuKIhQZHQtBJ3Btjwj1URXbf6LED/51hr/vR5xyz/SSep+m2daj4",
+	"e+IOFh+zCKt2RMzjlYktT3us8o6WfdzKqBaDXrKTqJRZaE1E2VOrW5hLHjHe4TdPpQXdZJMiuct4XCgu",
+	"uHqejWUrOxi+k7dOmujpK42ChT13agvkeMMtxkn16qu3nDpKBoftOgJ+7+ThYDGOEJEW2kuxZ0qIsuNf",
+	"bdfsddMs7iSTo1mc0zuAHkeiI+27cvImPLsfRTZ8SBrIlRMZTB7dmHY3mMMydB3e4Xi3l5uZt5B3199h",
+	"Tnj/dyROW0lFXs47m5N6hLUPprfCcy3/ea2p0D7qWD7wumRaVYcLRiYVWa+NW64WvLxs5fJCCT2i63sM",
+	"UTz+tThK8233+QfEPEKGa4K13IpH5C5PFKaMehvSUB6+nDiCVD6tEAHCZoiKAb4IxheW8bKMr7UWiQrC",
+	"Yf83uoriPVQlIhmDg8qbEdIw2fd0UVwsmJMxxE6V7BYYEsnsXlAmBfkySLrvMSVUHjFPrql/5Z4fO707",
+	"hTSLzIkr5j5le+i06ZiPErt6CcnUpTHW0FyhI6b/iteOSZCkIUWl7paFdGIU2yFwbsJYBqQ0d3haCAYH",
+	"YQdDQgA5xw3zbSbUrqpGTGU4Dkc+LEqybgVDWievCAhRgR6tJcWEbKtb6bSE45+VYNCBFLtAYv1IqPgk",
+	"TBriomTLjUgn5K+eRqMLAi+zWMPjb4b7HT8dK2GklsLwiuyutUCx01JsfxL7t94PPSEQcVyb0nJYN6Wx",
+	"ucgRekQOtR5ehPRIpmtKRfFuNxBEgKzLfFP4oY2MU14v45wpbq1PhE9chf35UwmZU14rra8Zj+SBjQZr",
+	"KS09kV3hP815xwDcGaTJJXzNUF0ZkvcJxBLLLivBnUpeVb7ieNLKJmfOw+uGYpxGWPROwy0F6XrGjue9",
+	"hQR3TBak1zRSLmxBjDN+VlSxHcWsU+7efqQVwyPhb6/jFgSpSqIPdNdA0+K5vy8x/C8NXpbRdua9yEpH",
+	"LRB1FLL+pQ9kU9v0wFyOpOFrU7Y4P8ay5q0krD5OZPtuFX8n0yY1e7heV449jYHuIQC76qxI8uoweHOB",
+	"WILQqlgcNWQYWVm6kKtFJj/TONdcef3ryFGlt3KCsxtk9wu9jXrhU1G43BCX98R1hfugnnkHeKUmT0nc",
+	"8s0WumQ+bb/bFOz3TXZ8wb564iVsRmp6UFAoV4joHN0bR5e3FRaYHO0OaDcTtqfiCrvbDRnF+edJxx07",
+	"W22MnMdbW4CwuUkhAiVziPdrnlFcQakPWJLlJxHeGGxWT7YUsENXr9lWXJ3BJuTrNO47MDuIk0UAbWpC",
+	"EegtFOp241CkIZgzHm4i53gEDy8NLGJrKC8sZmZRiz1cOLdVFNwoByZhI2+HzM+J8A21WMjtoFumD2sz",
+	"fhtMwwbBN2TVv4oUIgrkE3Fy8Xv/IL/G6oGAsZGL5BP86f2PMAQdeb9crH0cjVVSGCwUp2xYAIXtxDtm",
+	"8RYFU8OfH+Jx2UzHU8/z773ByEnB7lv4kJD3UdE586cq0CVUnISdaljMs26eIwvO9ymerLc+JTfBz07D",
+	"jacAbTuHFrVcXqLdu9E3olkWQWvi9RJvN4GTHIC47YnYLYWfx09Cl2B/M1qdveP7N9RkCWmwjgjHteBl",
+	"PDqLWKlRcCBZiugHt9G/HsbjDh5LE6dDbwhzyOUOiK6ewB1rHUPoyfQJbngpJvkakw5BI4Sa8KQBF42f",
+	"U/PMGP/Aul/oUsQ00VIkytysrPLXuqureG4RL0uoXQR1vXKmG8jkNdiX4zmYMD8/G3xNcoWxkqtYYSpN",
+	"yQMYS6jC2e4sNgpRwjotNoARTwXi3oap5CmPwJMx72WMomj+caIfdslyk3RkOnZeehO+EjaH0rhOmn2U",
+	"xtSRJZ2tBnC0ULVqzlhj1XpkaOx+hBDnrW6jUBmwxyzgY7joA1ilLaO3CCYNViMXXRc1NBcCgPsCUaQL",
+	"toYCXmdGW2dRUx3NcRWiicu5ub5NgJ9gDn8pLuAFzv6UHrbCzcOKWhWs1HtVMJB14KfcbQu22UwCjlnU",
+	"fBnXNMEVmtKGOtA7SOFaq1V18ElsrW45kL627EAypMvxfDe/eKAjce0la196iVog2ZuOgfTFHPVwpTua",
+	"8RHYagK4Hz6CKEgTiQlk2fADJN9OO/6TwPPRKxvLhzsqiG/dyVseT1vyzX28EsPnqKX4K7bT2Kytd9oO",
+	"8lgrhuxd4INVAghZ3ZPbwLahJ88KnW4ESOBTNuYIRYb740nn3xsYPAs52wunE6Czg2c8V2Hi9WIauhB5",
+	"xWPs04SQ+nybxN4ZgNEjT3gCCDkFvZeATsYy+0g6AnXN6E8ZKqe7rfgkFnuR3DV7AmUEVCtsLELxo1Ly",
+	"ykQswpaSribC9NWdFbQ9Imu+FXEfM2frHXQgxiYdF2yuuS3Ygs/dXbIzoqDww9nZWdR+TOnMKTBkNKxy",
+	"hCMAD3krDUkNRMGF9pRqYoYi4CtXMArYKnCe387ApcQpNCtPqsxDKBanH0FwcEaK6Xz3+VSKPMSvnRKH",
+	"I+8pUWBR630p4n6A5jxH+td4oJ4WwN2E9ILkyVbp9u/dSD6pSVIxb69nh+K8A7Xppof7OQUY0wvTUXOq",
+	"ceY0nmCp2BsnNTegLV1ZHS9jr1PteD90s00guE8JJxAFSFTOWh4DiFbQf4gzZ+VTP2xY3SXbKaj3ufD1",
+	"Fu1KIE1IN5B5cenTV7pD99z4hJclamPEoRctjl5zA4gBmD8AjaURK8SLVqrIoMkERwWcWbQOfUvJPPRi",
+	"d/5+Xv6ET3W//Dk82f32Ljzd/XaFb3A/vvBvoQYcyRgjhxJ/DXX3sDU4Px+TgE0rWjgfKcT9Ad+jqCoz",
+	"ICvgFb8zuKWOwD4FpSG50vYuc4jLbJIDZLSHrEvgO080P/twMuI2mFiIgaZ8cacxV4dBmZIQEPkaLDQZ",
+	"+pSX9RA8F+qQjsQ3T01lCj5Mp0B470+EFz8hUyK/js1LzkbohWDX4/q2m88QSTM5Lj+jjCx4anJBfzaT",
+	"MovvoSgvr+fHUc1cR8GJLuYzhOsWWi0ria0RUqim5jpukFMnpHh+xUreCLbbMl2z+e6QvpZzEYBiQTo3",
+	"sxD8hOnkWM4LMgCSADw3CUZJBiqlSgEvJUORVtSbjKiRAGhPnFJ4E1VnZ7clEcPdSweB0odsrxSEd0XA",
+	"1dEGYWYSaVO9XQYgxGOM4q8gnHMb47tCfOlWThc1gYnCe4/hTmQfSJ/XMZhClP20HxMZodeC8ixT4c7j",
+	"GNyoxhF8JCNJ3uTSyGbRjbCpRtABswbRVCjzMRRL1KLV7dOyzc5Y78WKZA0EJfw4LBBpBzAuVH14vOcU",
+	"k+p+HnWsXkll2lj2Mcq6hWnDq6ETv0lFQVLH8H6gBI8bXrZdb4fMk9wBE9xgtMQ3xMzFEmxnj3Q57ieN",
+	"WVSOxxS2yoGEqziIp+D1Yh1rdrbraKadthOptoJKl2LkDun7bsgN7+zfdmcgZ5eFbJURlASNXimcM01w",
+	"4NzulLdEo3dIVJoMpGie1oajd7zGsdqydIqwiKJ30pIkOT6hIUkIctW7KDro9iUSEyVbGlg7pag5xaFf",
+	"BQrzVssX4r+cxCPQJE/IO6q4SkAVp/FCTTSR8ScEujFclh1wrlQfZjrn+LScJU4E6+yskdTjfqTcDHut",
+	"4viukLJNtj7IrDtqvsVsz++czxZ66WJemxejUE0o87LXiEqnkjgOIpAyb1N6Z9S+TZhQ0TVMq/furCEo",
+	"bTETadqFn4QSG1TGj0C8W3fRkJrOB7X/ARcsXs/JEMR0qT0RovmHGPDIfGdT4CN7bj6m3nJI4D4dqVez",
+	"5imtBDEkRMdKOIQAXo6+EWylJPqutMM+bKq/HLDiCNbiDoepQcbIh7pO23oJIefL2iNg0tx8HGR/0hJP",
+	"9E12xGBjALbfGsxBPDStqlff9InsR0KXRi0UDn+O8HnZgOifIn7AyntI0TPAQR6SLFYmPl0mhbDpnZPE",
+	"0zfjnVnFBxyPT4W/NYkH1ggKMZEVYC9PYwMVU8e25Coc2/zP0jkaJpNwaB6iAGBYPnnRxU9Emx6QhS8R",
+	"U/minf2UBfeFUMw+YGXWGN/pIS5DJdj5UcVoG7eN19eJlBp4g2mwgDm0iMFmTQWza+k2jFnNngI4SuDI",
+	"DNTn+Bno926uuLE4jzw06UDhCN6Sv3IV5tMhvnYLXjwiz1UcOzxl5PcxyCIAllTG1BSEMYTSBet2n9O1",
+	"gVZIKFhwot1Uo2zZ6rTet+ahIci0ru3pHmxTO7qNPC50QsuNSEyuV6AgRdNHiuiR2UeKmlUTcU/pVd2m",
+	"QKSdQuJWSqAHpK+kgf4XiX5hd/Rm+cvEO6+op9ccM1raXq5SZ1L5pW9YcwKVaz2vxCaGHWO5jJNM1LWe",
+	"APaHBd0x58wAvDaF9NlGcAUurlyUhHf+Oop3dLC7lIcqcTz8U0bPjfu0aJX7wKtiUucd0TWBLt+BwYy1",
+	"knAX9FHXsaXeKWg+FIULi3amPhXy3no4D2mY3goVz0Qazp6tbboR9LS82p5ZMYz5DpwLitwI9vsoSHsv",
+	"dddPvwnvxuHZYwZyCE4MgwalE3pOFfboRWnzrJjexKHfinpEatVcVmdwCrIllvsKvPid4CbmiPEFT5ky",
+	"Ah4yBTo5mfJtdpv7uT7iMMadW2IsORFw1s9odfnpifA1om7jksn2Fmk79ZwPo5bxFIiQVAiahJmH0Po+",
+	"1SRi0J3g66wHgNNqvh9o5IU1l2A7gBouOCL6LoUonUVgNbh1nIiGOw71atRiZRQHYJy8/SZmS10vRAEz",
+	"2PMD/mCFgAzY/M3I5tNuV5rpebyUZgvrKYjCY/w9EHZPolYNtl3PTTSIOgi5Pc4gEK1Qz6xhrOwsgmGK",
+	"Eam2GcBo2DP7XeOmnNw3+13bNuyeBnHLF7HOVNh+AY4B9PR4pIHJsVqr0xE1Gkb9zOWIWdWFuNSo1tZy",
+	"ngyjBxHBi5koJQb8Sj0jZLNf7mWBg/75hNaVWSwdXN4NTbao53gwpySoYBzmdCGUrePm0lGRcvNBuiCk",
+	"e4wzSji8/2bwrongTY5f0ByhI7OEltUJiOVrkfEmoBM8xJc2EFFDjcOeMmtxuXmyYhKOa0tO7CrxXaxa",
+	"8Dl25Z3r237ZYSWTba+kZQpalFWC18rk4xcs1km4QfiIzQ+dLl1GHPWCTwHZH+etklR/XIlVNEKzrfWq",
+	"5ptkS1V8NzUtnh/g30nZ3gNlAJTvjQtehxatd06QaPrRRhzF+DZUxXzpZaeI+FRzhO6/YI+gMwS5x294",
+	"6Hrryd7QZ4Tv52LNb8TZd8CgmXyP3wmMH8/UDqzy64QKmIjRN+hEkVX1FgzMgU3MM352lUiWY+bajVTv",
+	"QxvlCdDutbkYB8GgDfmTnBISOdqRn1Dw57bTbuFgSshW9lXWYPv6VqjpquCyW3zbVtPLhLJs9Tg9fWNX",
+	"PaMn5Vwq/pWRhluwmFarP6k6/U3Qk6QNjcFeKzzR2Md3eE/lvEQrjbROfYe6ygKwJVQOZQj7SO6a79tO",
+	"78Luv3n89hNcoaexW6KGFtYQy33CoqalrKoWRg+Gu5wYa3D6E1jcwSUWwZMUAdIMXXR+v+FtbbpiGSeJ",
+	"zdzG48mErle+zj50XHTT2GhDFi9V1nd7PIVWM7VGXWY4IcOLePKoIXkzk8JolyfWaB7t8xWXEUG/1hsx",
+	"5CRtQzSQA7s4aqLl5U1C+/Dw4EH5qPRKLh6vda2G6iub8YsKYbvTofdI29ou1qC0jC/cXa5OAwRIJsft",
+	"a2mtUOgCmerqzErkpPb4ucnnv807GKR3vO+0bzkHNZMwDHsJ8H1UekzyAh/d6d2bvAEt8NkRa2zoTJPN",
+	"O5PTbI7jIxnIciR7y9WgL29+mJZwcmSVpm7ylKuobazND9kX+dAKVjohhwlTHtFg1noP5VfCosCNcsRA",
+	"HDT7yr5g2p1h9uTs98xkGmv7eL1sswajm/7zLZTMVnNFrcbvjabPh1YtsxgImCUQeG0lr5IF1wSWMhet",
+	"vjoeQOG4XxpAzGe1APa5+MjJzSzyDhWdi1OPVaK371zfimnyzNlVsVIkOaWoKRhZ0YxDY81Q69FsIZ4u",
+	"4OlfjvBWp+EgPKAJyUnuZ/If9vhquFnBtH5yQR2JYWfFVTSPpw8fO6EAwPheO1Pa4h9EeYysPzSPF+4r",
+	"b6E8QYwXQbeywnz7OQ9/g/tYEIsltbpPxcwtOwDoH8WjpBLD2kzb/jl2Kk1rzg6lZqokhK2m43vK+VyO",
+	"kbLVGSDZNuO58XjAj91h7uFio7OHDWBO3GM4P0/7wrUH1YHalPugBkZLcGbxzd4IJYyJ73VKs9xzQyVP",
+	"EIHbNyDvVjMjsP9mKZdLUQsF1YN3gF24EXUpY6GQta5Kc4FAbkYQ1oLhG8DQqOS1oM+abDfHFbwGcvm4",
+	"ATwE4KBkRX0mxEKWhL7tnjKeqOBn2EfdbRHacaGY4NsgnfyY+o59AHrPQi+V7vkiyfJl/WFxSwQ6sYas",
+	"Qmctt/tmd6rp7uDLJHW6m2FBfp5JXjLfjwx37RQ4UPxqqom/3k1oOk2ziBYvm3t4ytDFmb5hsDcariTK",
+	"8eTCmgB0UWk9Ib0emml0W6Ocn4/ckPiG+HStTbdL5tgljsIKzOpLxhWxL/iUsOODY2K9s2eAnCV+Xs4u",
+	"/tqPQEUyKPtH89dIW91xhJrO7790WZorGHO1FrHE23Q7LmhRHweqWiYgCdLQL6pKeRpuEnLQiEjB/7Hn",
+	"eZdMTuhTcQIcw9+0VHZIOufnQiQTdnZ51dtTyxBRBPbyJnBFoTAxJIKYflZe2mBLguTo+0yMo0QMv7l+",
+	"K3MmaER818xax7S+V3gn6Zpx37YiqGq+xZbT/OZCKAaFwe7zzl3bLlT3CbYjovSoD5aBx+GZ8ueBDp9/",
+	"Jp0fv47W2RjLUXNn/gxPfn6GGgz/hCIj1mckgXxK8lKJPQFfobMh1+JpgVCl+pHImGL63aHtwrigUIsH",
+	"xncrKNyPLTQwg1UPPjYjs42yN34S0bpLMUWjAtKmnZIP1s3EK0M42xZdvcUYvSLdZJ8v7MRbnfKYvMa9",
+	"BXa3/Fp81Jg2BXcn1QVlwskh3eBJ8ON7fi1+xqfB76/pkfDLS3huoqQnTKTAO9yXRUXACht8PadGiJKB",
+	"DN3wW7lxS3v65Nkfnn3z1dfP/lDMNlLhH5/Eonsxp59bvEfoU5iN7o5QwM0caxCX0wcSa+X19nDRbYiG",
+	"naWaxmjmcX17yXBGvDIaplVJQ49ZCQhUCF+lNDo1H79LrxjDRiNpace5QAs7BE7WOlp9R1uixeiH4/qo",
+	"GjFP7wf0U+9UAo+khQcaSf0AtyeJrDW/wSh6012c1438un800bv2NEWUx3T3SfdxevppeQ8L6Ej8te/h",
+	"RqSSll0Lse13HG0janoQyjt3XH2OcEmOUA1Y/FLXF61TdQR5mglXesmeMrNNNHYZ6dA6aJNDGoFUzrgR",
+	"eyqG7xZltlUncJwk42PhEmVG1M4Sau1EVE3amak9yv5sxjGbgDmJlckHRnoW3Xh+v/EwhnWlG5DCPAdh",
+	"M6/kam2jjcD7Ge9Di/wexsPTol5yaaA+9FRjBlY8wA34OYPWlxhJaZ2urifUK8Xj5zcXC6GxUzxkAM52",
+	"cjZ3oFKTGJ7bA5X28bQmqFdypUT53SGV7Zp3Rcy5I3bculpzs+7v3tWPzx89/f3XXk8JqYFL8MtSIiY2",
+	"fSwYN8mElKTttl9npFJxtCkh/EpLCAYczDtxbhR5XCZoky0StfSOJ0/PBxbVGvj0/Py8SK5yEjxqdL3R",
+	"hVq+Eh98KvhRdku3D0A7dWRqZz/Co4/062i6nlBpY6334JEtorWOPuvgRDwHwokn5bDbGWIA3/0DgbFM",
+	"xnfHFt0xkIbFAxQpZif1+zyqVv1iIo2/S43FWiyuz3BR2dSALzXUiHudp4NnwsOSCdKneI2bOSROioqX",
+	"w/AVlwNqJHTlYaXTQmBkZobEnC+uP+plxCx8rhiGlMji2whudrUIHmD3Tcgr12yzW6xjCAwDRRgDPTtE",
+	"tOn7j3rPqBls023Waf6tmuSNb0q4YTDwODcC+x3FyLD0GIqDoIe69sHYUP0M8qNRHiOPPqXNSKqsRFZl",
+	"3MIFYoAzx6OC2JrfiIrNxUqGDLuuwp/fYEXv7DbhG+93sMyM7pVaJXCZBvaiS3ncd6F6UbQ9T4bRfKYj",
+	"CT1n3QKQDuAel7IWvqgu1Lp0unoYW3NQT8FnU6sY+n866/GVNdiVC4L5+kaUNOc9t4vuCW3RI6mYGMsr",
+	"kTThB2TCUZfrKeHGll8+Yo0i0dw54SA9CrYVtftjXzoMer4pYEn6k/fR+xzAEhMploQhimSYrCcTUzcK",
+	"d3A0IU83LxDYyAUFcKoWKghSOqYjdxwez7Mg7rPvOfyiv+hqm8ijAp0s6jZ4bhs/wY2urEHlSBqGC8tX",
+	"t4Ya3oMSZRfrRskCAUkceNFOzo5nxYTsiympwFNgg8f8Bqmc63aa4J6Tx4MqGiovT0YSBlvqQEXtmain",
+	"CHF+s39xJUFWVUTfazoIDrsScJg/y10qZwArjWBG+05h9PD4Amq5zazB/5l6FqJPAuvNPfjUXdCtfMJt",
+	"JJULGh13oby0IqCwPMirVAsg3ywZVkEICMUUBGP8TgZqx+Rc/tBQewel/B0giMyQhNvV9/R9+OUnfAj8",
+	"/Bd80mgXJnMHIL02PGunLUxm1NRGHZueA5H2yIF0jaPt2GKYSXoVZnZHkj8nAqzdpH1ac7GYNqvjMBnx",
+	"W9HJMEdCtbHObkbRV+D0nNHJz0dgwUPnpvVeLqLQ0KHrQAxHb2KNe+zchtsSjCjjw6nCsnU7NNI+/duY",
+	"BROgCUAJF4A65+4LtKR07SELplTo8vKj+3aqacXgDSdE6pPM+H3rFmvK9oEbPHZ4M0F6X+wUun2d7gXr",
+	"IwJP+HLELfb786GYYtd/VsR7TkdaITuj0ak6hbfBvQqOWC4SzehuBPHJqN+N/PrEL0mv22BaGKq5tDaM",
+	"1H777betuO35KAQnVZSnYYnf6+eVjiVMv/bx05A1zSsMp96IAt1xjmpQbXRg3LJaGNtKOHNjodk1ryr4",
+	"EvPK+VF/6rTh2onIw9vH01yBv/GR8eV+J2IazCtAtAQ8elB7/wdzQn4ulDPUldm7hYLtztlccNtbRWeq",
+	"MCJjpqkJLvjOJIzGErDyfUs8r2/ttlCwHPQhup6cBD2Cg/P9sbGwlKxPCKUI9T/68HA1qdgZFxxpSqP+",
+	"6eKYVrjarI0N2hhOLEU/tVjHQCgImK1xIK/EGWsVIWIAAhSGM/A0uK9vpOLU63XDt1svBPHMxJV3f6QK",
+	"ZITkqO+QkTwFBsbhgGIGtRkmPfIFfl7Mylpv08O+d58WM3GLl3pq2A+3hFZD3YdS436kLhZrUVV6YBh8",
+	"jEgtYuBxr/HzgtKb0wPf4OcQ9jykh711n7pB2g4NAh8LqTLJYe+8fWH4zcCOXWFeD3r/06Mswuf4qs6B",
+	"cVjGZWu095Ij39fBIKwPQ8PAz4+meGrQB/jYDTsMDfK9c5zUOIAtcTGzmD7kU4uHDF3PFp+K0XHAZePj",
+	"3OLGR8ERGB/2gTwRY+Ngw8eHAZflDOOHrJXibmdMD8NQo+PoRI0PRAGX9WIrTBahc1ZMomF8IAnC8YF0",
+	"oMcHeiE8PpLEZs4jue0lwAco/rCIvh7AlfWOY6urMuAtINar3lkG+boUcNkZy3i15wfD1rrCYiilMV9L",
+	"Y+9dXWN0AswmaCEECgJeYkdNfqzeJqCVoJKwHcXAKeIDRQmQ4ZVWKwIRm6Ak0L0X792vrCgzOnmk1C2Q",
+	"BP0+I54ctpagcQyoe3DZnqzuEbskdpkzs+UhwROvJ8RXsnxeCdhM+BWdHdRiqNxttn0s/E5X+oW5mRWz",
+	"m0Vua2Sc5ourv8wK+vkvL74HV1GWky7PSdLynPWeJmtnkJtLTIWGPPiq45gb46jG1HoWM7U6W0qqUYzh",
+	"7schFFFuuZkVUV9OnG9+5InEdlEL6Ddg2B6jOkd2dSQ9R/x9B2WP6HBqK8i/wyDYxomugtXSIIPk7CWW",
+	"NwyJQH+ld2mP2maePSBSpwq1igGuJGOg8BFZij4T5XgtLoNYRRED5f1LXVV63wKDGqWte2OUrErshbGB",
+	"unlE9RiOsfxpfKozANG4M0yU0sZBmE7eGyDrHfeGbvHUvebuIDgFbOFuMssE9PzcaI8mx1m9U86uFXtY",
+	"Kn7uPV2Xvfutt00DzS6eG4bTe+8uVt9etN6p7pX19bOxK4usnDteWWFwnJKkryUYQtZsD/UlUBUITE28",
+	"7IjnW/gzL04bL7kP/LVykkE9iJASvpAqidOJbOsOocjKO/n+BGU5ikBrWp4SqYwVvPRn0DdezOaL9+0u",
+	"NAUra1lVj81e2sX6o1aPv6LCLGO5WgQPA1wJMLRA7ejxdrfZUtYjt9B7Bu5uLM3GMnV+oKe1UFvcOkBE",
+	"eddksx2p5iuxJBljC/aE6pv33BTs3Ps8DEQri5zIohHiOiFY0fuk2UozCEHkRPw6RTduK7OES7NTKabQ",
+	"AypVJRXB2qFPElnep+OAhKEOTy1/Jv2lDROR320t18kJToosCjQtqAa9nWTfJEgBXLjmW0B3KJgVim2k",
+	"2llhwOfd8h3iIEI2V3rPsgSt7ebxwFQeViKCIT602uaOLyEN/0icEcc2s8bHOIKnFebjXQTnUNYu0vsS",
+	"a7HR276bTYi9kZhd13q3WuP+4IWIsshLjO2O7lbsHgLxrJBjtHcmhEXp36MJCLD28tzl7iVfqwOiwV+V",
+	"2H/E+lSsDP0Y+ufZjysnFXhVfayFsRl0BAJkERInmaSjFTl2dKin9cF/xFFz+kaF92EnupG6E33fkUkm",
+	"bg8tbUj67aqU89v7hJJcs6+1WvlQhhOEHRG3AUDI9HUfRtxJynk/Zqag868cEXXv60PM6x+67gL3k9bt",
+	"lcXC2feiZJW8QSAfjPtu7QXjmByFFjYBKwDZQmpBRBmilohjOy/LYSW+Yy+AB2Ka7RUv/voQjBxcDd79",
+	"R4HNp/EQ65SsraO9PkQPekhRHMzsJriLGF/I1BXwwU+2T18AFiClmNfSrjfCykXLxuNLK+p2LlMEHKq7",
+	"52n0hQ4Z9kd96AcYHp+YWluMx821aWuLcAfA75gMwaEYao8hQgQAJiuKHEhW01UQGqgAEE7Qno8GqQPq",
+	"1JYwR3x8uKyhvUP3u0xURly6FzbwwmJz7G7sXzoh93zM6opnOP5MlUbwGKgpWgn7H5pDcSqJttaTv3pa",
+	"pIGbo0+mvk/WYyqnG0U2UnFsKSddHPs8nTnOT1WZaqOXzmhOwsIn05Endl4tZnBJ5aiDXURSykXGFnn4",
+	"jPGGB9d8JSa3yaPvYc5Tnayn4+owBq/jifBLEZXWGJne7uyFT9PGw7jGJkd4kLfaQFbNWMfeRKJ/suUz",
+	"hKfhS7nViRhZPKU08c+qFLVPlI5XeJR6T4VhvJSa1U5MC1MEAL5SiC18PtdU/99yYOgl6v/YUWLlZNTO",
+	"vbLfkYLXp/VGrwQ3NjM9d6Ozh8YT1X7SkKuy4IoZfoDlUxEMLE3H++pM72h5t6bJAXQVzydSiFYf2lvC",
+	"AvFNOQmglMGS0HCdcKewE5dlsGimd704ccV+dgXyUQpx+rjrXSn1GTD/hLZ3pdR0cpbSPnzfxhzojj1Y",
+	"VNDgzDC89wxkNceqWuyxZ3wThw4Y7e8YQx/kc1lJe4AinrAl+XeZcca0TQMJQDR179aCI0HBQTc1V846",
+	"rAICv2fBWHP7Q2KDlODOQu6z7zDuof0QQ1hzR0vgFd8knNPm/PXpL2dVTvNk1Hb2hB7d6WMZjndod0nU",
+	"oxXGDvVfpNhPgXeb2HH5OxweIcW80osJ6H3fueEDjfHzn/SCbtXIs1a13m3zn5SEnbqOiYElX9ih+yyp",
+	"590V2+0IvC0btw3QTONtLaQzGtyxapX3eChfAgvf8FIweMTkPgJ5zeGwfEGl0g/TfQSGe/p2KpbIFvMe",
+	"Z2kYL0tRsvmBbZ1x6MwqWPVvZJFDAC4t8I0jAPdc+C/kYGKMQYyTfj3aIDKnVGJao1e9RyjJux744DGd",
+	"0JaW2jdGcQRDNXoyCh+rS63tRyzIn2Sa7banogZey1bcAoJvQM9mAfDw7tSa2jsS3G3iBckZ7oes9nZw",
+	"95zQ3s597wWC7iQKvCvMkwjhP48Pz9mNFHsUVQg4XaCPCRsnMDxuR2ZIuPFSmPZ5F2B3mk6CUKu048PT",
+	"3IwnvdBflP33ufNaNEiHvs1NxQ/IHb2ZtO/WU+bSP3nNs8G5NvjkU974R3DZxd7XJQcxBhIACV4wTyOw",
+	"Y6nGOinZTpndkaBr9yJoyaFTntwWS5mM9inniPpjdsIp/cCr6zSAzdBi3Dd/dOPA9bdPaead+IE/6hBU",
+	"i6dB8aXIsFWX4hRbdR1FrfvRF8M5s6cSbMl3lcWgP/S4c1+b9p4egMSw7FGL9ZUV23gXwSnqt9uS9zKm",
+	"gcfRfBQsDEjuqdNABeCrY3pD2PkINEasNMotDgKmaD83vm7f1NixBQZhu4egxRcP1eI4Vh155SnQ9007",
+	"SXTKAi3lrzh+QhTK6PPb5Y3dV7xsQ3+5x+51fS0gezmZGjrePiMAnCFaVsw/8APsi9etrcabmCK+QpVm",
+	"HBpAHkHx4Zt6FZaEgYE0TvEdsHe+VZaGdUTXqGN28BBDhH2gCDKU1ZkwRTDS1vFkrKYU8Wgba71h57Mp",
+	"dYgZVZEf+CHuCoY0o27ipCkw4OUb6UMug7mGfBbdFL4FqMtL5qEgGmDSaGQvGViifICu/yrkCxSo8VEg",
+	"bd+Ul0HvkXuC0ai0vk44QUMnOElpXR4HeKnrqBsqhYPQ6iKJkULfdGata+WI2HbwXQQHe3sLEiiiSWsR",
+	"PoOKhCNQKI9DQoFH6N8yaj/SIaSu+0iwxqDAeUS5z0m1q3WsfexAk7SsPjgdh3j/3W64VMtE4jLILL5w",
+	"wtbuBYGEb/kKNUcMptY3oj5jP9S1rjHwu631vBKbgLlo2L++e/mCffvs93/4tzP2Q+n41o3749XPPzEI",
+	"4Qsa8vW350//rZMgF7QeaOfjRM6r5aM37jtn/5cK0EAXs+egmc2gKw5K/9kTH8rgWzm7mH11dn72FcgD",
+	"uwayPeZb+ZjXi7XE/K0V2q2O9tyR4FXpRDdk5f9PXqP8NVutKJH46fm5T8ETGI7n220lF/Ddx/9bguTC",
+	"S6Jzlc6l4vUhwknRhl9+fgXoG6Q3v8B3PvpemhCH67ys92jsSuGbV8Wus7C2x29x+4CRzG6z4VDX5yYD",
+	"lw478LqVlhLSIhFGk7P//6u3YdbgwTARsr7atMi65TXfCAuLS9TuNUMevx2qK2uNc3wGMU53GISx32n0",
+	"6Sc2TC+ssI+MrQU2T7/Tzj1vU6FgAFVtLPvqKXsjv5u1z6etd+LTJM76mzne7TwVuUYPeV+t/VTE5CIi",
+	"hIBW6ZSVpYSqv7ty0Xc1OBKVpw2TquhoQ+49puEucOPt7EJvMGQLZzakZ5nksX0tjX3RDPscBA6vyyEx",
+	"ytYwv7sTlppLbEVttALPtH8808uGdCu+EVsK0kUJ9x/C/geOuSvRBhtFUFl7gjJU9X6MrazgRr4WW3tf",
+	"BNOKcUY0Ae3OkIHgdfVjRznpw21xlYA5O2obuuBVBcqJdKP+viNkXCxeRmdlVygULVKOwIw4IUfpPt3N",
+	"/JMQ2/Zu5sjBO2zkmFR7luowc4ctDZwdmq4k5cGfqOPjw4uCeM/QOK/jvO/nfg7RqkXNl9Ynyymxpwxs",
+	"DFitpGLczLqUe/yr++cTqJ/RG/snsX9DHqejAwAcDQ6ywNAEsZXF0ZE8uIzb/QQtoLPrT+7vCABVErsb",
+	"aH8PO/yGX4vOdsItiV5/5VvBctp7uk7dRmDj1erA1u1dpw4EQwfmjW9S8PAn5o2nUc6RwakTIFBVNlkL",
+	"93OKnH5bhArAQGiwNLGTA9WaN+4j6Hk1ouwmTs+98vn4uJeozH4xvdgIu9s2aPxYGNag4HgVsNGZn2Sq",
+	"zP+AB5qU4YYaIJjbR/z4uD7+VaKMLkUl0F3XZbV3wmkxntVy719KVrTE/PdxjlBW4fE5evwlOAp1LbBA",
+	"yIOdfSqSGmliPeefZ8txEaFFKzr8W9b4D+/5KvUCGvYYxpxqhn+aKjRgOa++h1Me6iiO/BqlPFEivVq+",
+	"GUSoeXhT3e3tI1jXv0/bZioXydFVz8c36J24kdR8/D5udmfeBAd/7Nw/9mlVd2CG6P303PcL+4fjgvyt",
+	"f+59nb+pjX9elgVgPjoZWbBaYIJ9TeCFEMqD0Iq4pZoyu9eMmgKZOJcsdCkG7fsXMOABpSm+ICJNf44W",
+	"xN0DHX+EyiPoEGiCy8qnGoCvGVpTHLCXkyjZsuIGEvkrAe0QDvjD7A6iNr4X28NDnNgXenv4HPrkF7Ob",
+	"gHB39Ah0NmJXjxwKGDDi3Hnl1JWUEwfQFnKN3kgtVoTYD+GlJIj3MTvrwY7q1YZXFVU6HvUmaaF5Lbms",
+	"EDvMkH94W+sblLn3eUCpHkg+yL36vS82epgrDfrI599p9/LO7wO9PifPYP6EcZzjnuxkuV76HCPgF3EL",
+	"vm7TBN+NEKoFJmE1xKQZlGPd2st2qz5qaxi/TgOHPF7KavMQbPLSPfdhWMQ9Ghb2WZkEFvQ5+aPpLYJd",
+	"JgjlBpvoIPLGSmPKBtS4QFUyJYmCBCJW0jX8qneT+GO5FLVQi+H75fvWsLgH9eg6ISy2wdtkWntld+vH",
+	"3gS4Off5nl8eVAA1dEzoDu0duSfewkeaJgtirwP/ttrYgLjxvSTv+aYSyvrGPSke+4GGPCD56RWQKfU5",
+	"T/grQESrREg6I3J4P3enazeqCpidwjeIN9Dq9Yabee/7EzA1B/JITtPZvc+2GMgOblc5+gLkhKLayiL8",
+	"kqd83H1cdJ5w4JvqXlJqvLv1jjk1xW/a8Rdj0aXARLKU/HgpkuG9IxYKTdK+mLEzqH8IUX12CQX3ROVE",
+	"UjtVjqA93bUQQEsa9ADKmFzz7f1bNm6zHy/4dtjq5VvzuXY8oX000A/3/WQjS5H72CdfRx/b4x2fbgqA",
+	"M0rv250MY3Mg2IH0HI7bHz7kuXC7/dnPxft1LQQWr1sNFn0bvwch/9DAR1S5uXD71mr2cu8HQ9pBISjt",
+	"7EFtI/v5xdKRhsQWXCntmLhocgh8/T/uVFPhnNydEAW9183R9WZwdzR0ZD16ZaKpXexAUjVAllD45vzz",
+	"3ls/lNLqOqW2AGnuM49XLyHmBFAa3BBi731v6ErzajjbUPPPlGPyPdQSXMnMLNifE+h9scbwQaW8pwPb",
+	"zoilEgiPNoBFJVjDt8KGB6W+711bUyVMatN+RNyY053lPjbzW1Uh3QI/+1X5o94zAyWDoCEi4KnAWok1",
+	"YEGCQ4s3kS1Io2hQZg9YZ3nPzBBQfVLc8JowWR5sN/AFn/fa1GwpROloqzdU2VDWfA/QhL72BdAEevHG",
+	"B6F/Kz9zcBteykpM24p7TfBKbMhvonoF6Ig7SX7ippXJqubbNch2HkodTtzD4rSM2ADKe7OCErIoJneK",
+	"P2qqUx1gjRoxtv7hjXtaypex79fcMCI31gUE8PaWcU/Va76VhxEKbmmAKCPDf67tGsT6HKtymNUrKKK8",
+	"d9lBoJFDvEFD/hl4A5fyG/H9GFHf6C53AAM4pQ4Te1r15/e+71jTeK/P1GZYDXCfP+TuamO+zNZ2CtRo",
+	"K02or8YqokobG1qBh7CzU9rXO8AqFOq+N3lbcTW0IW/d5yNaegDugHa93p7x7WediKJSbigJXGoMMhjs",
+	"7BYAQKVJ6Pnuy6YTaAj78fT8/Lxo4g5PzvG/LxhbdPRS4gvwF+CnQgQnBK/mwtiiVXiAMCoYiX4IPjrb",
+	"lssxXnr7/cu8W2LLt4iy1d/12fNnsyIoO/DL86+jqs6kjabZ30l37W2F9Upj0dL2ve4PaZbuvGylMoWT",
+	"AX7VX0DVfQCGeBxwWlIs8bMbkCNjwHtFYvOiA+FQ+EJL83gtIAsmqnQsZxM8dIloAGFD9hXuJgABGSF3",
+	"58VpQqeh4mcXOx4WbbHWgBuCIkYbe4mCBypuAXeBaq2UQM+wGwOKsLl3xaWBExgsTXvXDPscrsPwutwS",
+	"tTYqwgOUqZExQi2FCiigZfMD4rMHl/6dPfSpjLU/CbFtSJJ1JRA8Y7bffSNViM1ln3Fxyxc2fu8seWVE",
+	"BGXpi9XBwW8Fsx9NQRKoANzapvLtm89e+dZi8xG2vgcedkzEOBHCM+8lazp2QPIOsrQ0rBYgnhNZeM15",
+	"e/xr+HmwUu77Wnd4OLdWzq5rvVeM7/nJCerpQreBCR1LNStu7eOFubmXlJjQcewfSneJe9rqDg1T4mYE",
+	"BS91OZX6ITKA34lS/xaL8T5vYVTiYEOM42GoDo/+DRSX3oM0fbuzod7W+hx4y68F4Odg7z2prG4V+cbJ",
+	"TUmtI9qXH5V190OHq/i13PYARDMPz+N5zEdqsqoOhPZLXeawVqAmsLyEXYH+jNmdk6qTSZlNj4mob0Ru",
+	"pE36RlqE+f2De0UyleDG/MjTgYlLqMUZp91oNBxu0PfEDcFYbKS9N335vg2TXTWcff0OBjygHIEXfBkH",
+	"aAhFlxpioUa49Sx8ARfi4zdx0YBD48eR2YgZDPtaWnv/3lDYoMeGP0jB5RU/vNtV4uHKdKrPX6bjFoRI",
+	"RQmlkDavaODYqBHCPVQB8kNocsoNuJEDwMISqEFO9FpaEVA443eWoeYJqYN5habnqIvqi2XS966Q5+SY",
+	"gVVeNraQs40mTM9t22yK0ptynUm7/vhQa40LLkRDAAhYjqj1vnGBLAufhYjzwmMZ3R786K55xO3X/CbC",
+	"nI6hlTAm6cR2ut9S71QILd75DggIv6bpouk4kpvgRQRmDRkV9McmbW6/5hb64JHb6t5z1oA6w1f0FQ15",
+	"yL3BV3yR3LEmNAnd8DGjgGDBaoFN0+2aKwCWkHWTjgCpYwu9q+69CsGshRhMt76CAVNfeiXVIsuYvVrr",
+	"Om3N3s+OwwpSR9FqALWWmDgKSaO/DX0WduaMHEiDu/Pi6i+/gQ26X3+XWxdmflmOTTD/8aN2uKNru6mG",
+	"S37qWoryt7Kjfrp33tKlrH4jKNmBuZwO46aFIlhvhTK+vpw5s1cJu9f1NTXhEVvDsF/Ig/DFSHwfTno0",
+	"wH/PfFH8M6UMNNv9TxX/N2tRDXLLz+oKhjxkXJxe8UVgpHwulPeoAkAlI+/pVgrqoWhx+90s7z/I6pZ/",
+	"I/7pgdlgl3+b6GzoU4f6KK2azfaIbU6613oDib34lxvopEkFd8AmkDEMdaK6ZpXgN3gZJBwZjssGhTQM",
+	"eEhd1r3gy7gYpW9MRoar7zvgM2e7WQ1uQ6j9jSoLaEHE5gdqRdQqrw6W8L1fqpbXdmSvavvAe1XbL1DO",
+	"KzDxx9eIditLqb/cnkvLlroumNE4EJLnHrldM9B67v73Q1bV8H64AQ+6H+4FCSXBAxMFT+pSrgBx7n52",
+	"xD++dWV1kJV9oypHfHTll4yy0RV29bd6Bw5+ee8ZXQCGczeXfKy3wdudfe+e/I93Pz4sorZU7H8+f/Pa",
+	"3Td/vPr5p+lA2p8f+bZdQYv3JwcIJUgzL7wlNYyNG5o8JoPW76Vv5vvQgVL3JpHdAALsByq5h/b+Fr7O",
+	"9HJZtIX4F4qFptRTAC9vaJpifDDyAZuvS8iW+/zZeaynyafPmfjmd2zAn27Dpt4L6vtab0QDVui3XDHO",
+	"FuigQb6IM/tOPUwe0p9VMg/pSOpURoee8RV3N78opaVbpIHewoBhquvN7ij5YjRZs/j/8qH2vBqRcx9g",
+	"xOeQc+3uxaM9xcjvZddC1gz7494TmIVbrzfQ5kIt1nGxee/2udO/ofXzyGHpdn/lFaTR93vAMqt1KpBL",
+	"zV6n5jU/kLSERSdusz18dneTUNfXjPgFuQV1W/d4Z1jEoTm8IxW02OTpefyr+2c0OZi29vPlBR+hJum9",
+	"X697JuoHpKw7K4uaEw8kE8cXcP7gbPDB2zh3OeV3ygoeGeomnjRX2izyGOo5nWV1h9t2wnySokauVNjN",
+	"B3DByZXKVrrO/5HEiFsZnaIG0ddjj0uLiYl7XpdmXF40JsaXYwSnpz4gI7jH/3MyAhSbdLDBnV3c8vM7",
+	"WYWZVlVwbsFQLkscAX5g6B/RYpbtWisxrI+9xSEPWbeMb0i5nujT+8gCqv3jsDJcWEhswGp3wPCvxTFt",
+	"oB/JYFtBmP4LXUZwa57cL43gJcmOE+V9NLh9Ds273MNATQGANffqy1BBSVX0yElMacjL6VHtV/h3UEl5",
+	"z68FLOs7vpiiqeC2NW++p/s5UooDa5hUhrPl1oraPel//fX80bf80fL5o5e//PrNp3991P792ad/+/Wr",
+	"T50/PXn66V+G6niadw5mh/FpBxWfGmlD1e2yXsxuH630I/qjG332ju/fCGPACI1zJLRHx0mRjOp4+u5q",
+	"VY4GeR88xJsM8L5vx1XvxT0OEVsQ6ni9M7PmtSiOokq+mYSzzKRpyTZu21EOg0YG+D/SXR+dZHPv/a00",
+	"OJ+2N2H2n9kTN1gsBfvowdi8w5hMaL1X9xbydSIcw7ftuO+se3RQQ1TaPkhx2k/aitPY5x8tAQBW6Zb7",
+	"G8wAeC0gAwBY4VrpvY9OgLT4nYE2VdQTds0NoTtRzN/2Ihc+ZWRLB6vPTTsznMD8ZyM+j2vv+XIpFjYv",
+	"iPEqAohK3YXvR3y3ZfOaY2M8lATH+DjG6q3TbVCCw77Ma30tWnK82R9fHnlXyEY3X1Hf+C/u6mp2MXvs",
+	"Pvl/AwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -78,6 +78,7 @@ func (h *Hub) All() []uuid.UUID {
 type Source interface {
 	Head(ctx context.Context, model uuid.UUID) (*store.Head, error)
 	Recording(ctx context.Context, model, id uuid.UUID) (*store.Recording, error)
+	Walk(ctx context.Context, model, id uuid.UUID) (*store.Walk, error)
 }
 
 // maxBenches bounds the benches of a server: each may use a percent of a

@@ -29,6 +29,10 @@ func (s shelfOf) Recording(_ context.Context, _, id uuid.UUID) (*store.Recording
 	return &store.Recording{ID: id, Script: script}, nil
 }
 
+func (shelfOf) Walk(context.Context, uuid.UUID, uuid.UUID) (*store.Walk, error) {
+	return nil, store.ErrNoWalk
+}
+
 // drilled runs a bench until a drill is there, or cannot be played.
 func (b *bench) drilled(t *testing.T, m mail) contract.LossesTold {
 	t.Helper()

@@ -4,10 +4,12 @@ import (
 	"bytes"
 	"context"
 	"strconv"
+	"strings"
 
 	"github.com/google/uuid"
 
 	"axtren/app/contract"
+	trying "axtren/core/bench"
 	"axtren/core/session"
 )
 
@@ -25,6 +27,14 @@ func (b *bench) wish(ctx context.Context, msg *contract.Asked) {
 			w.Script = []byte(r.Script)
 		}
 	}
+	if walk, at, ok := walked(w.ID); ok {
+		kept, err := b.from.Walk(ctx, b.model, walk)
+		if err != nil {
+			w.Why = err.Error()
+		} else {
+			w.Script = []byte(trying.Upto(kept.Script, at))
+		}
+	}
 	b.box.put(func(m *mail) {
 		if before := m.play; before != nil && before.ID == w.ID {
 			if w.Run == nil {
@@ -36,6 +46,20 @@ func (b *bench) wish(ctx context.Context, msg *contract.Asked) {
 		}
 		m.play = w
 	})
+}
+
+// walked reads the name of a step of a walk as it is played: walk/, its id, and when a person looks, seconds.
+func walked(id string) (walk uuid.UUID, at float64, ok bool) {
+	steps := strings.Split(id, "/")
+	if len(steps) != 3 || steps[0] != "walk" {
+		return walk, 0, false
+	}
+	walk, err := uuid.Parse(steps[1])
+	if err != nil {
+		return walk, 0, false
+	}
+	at, err = strconv.ParseFloat(steps[2], 64)
+	return walk, at, err == nil
 }
 
 // play starts, steers and ends a play.

@@ -70,6 +70,10 @@ func problemOf(err error) contract.Problem {
 	case errors.Is(err, store.ErrNoRecording):
 		return answer(http.StatusNotFound, "There is no such recording",
 			"it may have been replaced; look again")
+	case errors.Is(err, store.ErrNoWalk):
+		return answer(http.StatusNotFound, "There is no such walk", "it may have been thrown away; look again")
+	case errors.Is(err, store.ErrSigned):
+		return answer(http.StatusConflict, "This walk was signed", "nothing changes it any more; begin another")
 	case errors.Is(err, store.ErrNoPhone):
 		return answer(http.StatusNotFound, "There is no such phone",
 			"it may have been taken back; look again")

@@ -121,7 +121,7 @@ func (rawBinder) Bind(c *echo.Context, target any) error {
 		*target = text
 		return nil
 	case *contract.Act, *contract.Mapping, *contract.NewPiece, *contract.PieceNote, *contract.ShelfAct,
-		*contract.Seen, *contract.Filmed, *contract.Filled:
+		*contract.Seen, *contract.Filmed, *contract.Filled, *contract.Ticking, *contract.Signing:
 		d := json.NewDecoder(bytes.NewReader(text))
 		d.DisallowUnknownFields()
 		if err := d.Decode(target); err != nil {

@@ -558,8 +558,8 @@ devices: [{id: esc, label: controller, on: rx.1, kind: esc}, {id: bulb, label: b
 	stdout, _, code = axtren(t, "walk", setup)
 	require.Zero(t, code)
 	for _, line := range []string{"1. Push Gas lever towards −100. Put Lamp switch to on.",
-		"   Controller: turns backward, at 79; channel 1 reads −80.", "2. Switch the transmitter off.",
-		"   Controller: stands still.", "4. Switch the model off.", "   Nothing moves, and nothing is on.",
+		"   Motor: turns backward, at 79; channel 1 reads −80.", "2. Switch the transmitter off.",
+		"   Motor: stands still.", "4. Switch the model off.", "   Nothing moves, and nothing is on.",
 		"Every single fault of this setup would be seen: 12.", "5 steps in all."} {
 		require.Contains(t, stdout, line+"\n")
 	}

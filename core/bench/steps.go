@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"axtren/core/diagnose"
@@ -26,12 +27,14 @@ type Procedure struct {
 
 // Step is one thing that a person tries.
 type Step struct {
-	When  string   `json:"when"`  // there, lost, back, off, on
-	Does  []string `json:"does"`  // what hands do, one sentence after the other
-	Holds string   `json:"holds"` // how all then stands that is not at rest; empty: hands off
-	Parts []Part   `json:"parts"` // what must be seen
-	Rest  string   `json:"rest"`  // of all other parts; empty: there is none
-	Shows int      `json:"shows"` // single faults that are to be seen here
+	When  string   `json:"when"`   // there, lost, back, off, on
+	Does  []string `json:"does"`   // what hands do, one sentence after the other
+	Holds string   `json:"holds"`  // how all then stands that is not at rest; empty: hands off
+	Parts []Part   `json:"parts"`  // what must be seen
+	Rest  string   `json:"rest"`   // of all other parts; empty: there is none
+	Shows int      `json:"shows"`  // single faults that are to be seen here
+	FromS float64  `json:"from_s"` // when it begins in the script of the walk, seconds
+	AtS   float64  `json:"at_s"`   // when a person looks
 }
 
 // Part is something to look at.
@@ -71,6 +74,30 @@ func Steps(ctx context.Context, s *setup.Setup, whole bool, budget proof.Budget)
 	k.whys(walk)
 	walk.Least = least
 	return &Procedure{Safe: sheet.Cautions(s), Steps: k.told(walk), Walk: walk}, nil
+}
+
+// Script is the run of all steps.
+func (p *Procedure) Script() string { return proof.Script(p.Walk.Rows) }
+
+// playedS is how long a step is played after its look, seconds.
+const playedS = 1.5
+
+// Upto gives the part of the script of all steps that plays one of them, by when a person looks then.
+func Upto(script string, atS float64) string {
+	var b strings.Builder
+	last := "link,up"
+	for n, line := range strings.Split(strings.TrimSpace(script), "\n") {
+		t, moved, _ := strings.Cut(line, ",")
+		if at, err := strconv.ParseFloat(t, 64); n > 0 && (err != nil || at > atS+1e-9) {
+			break
+		}
+		if n > 0 {
+			last = moved
+		}
+		b.WriteString(line + "\n")
+	}
+	fmt.Fprintf(&b, "%.3f,%s\n", atS+playedS, last) // so long it goes on
+	return b.String()
 }
 
 // powered is a plan after which the transmitter is switched off and on, and then the model: as all
@@ -165,14 +192,14 @@ func (k *walker) fewer(best *tried) *tried {
 func (k *walker) told(walk *Walk) []Step {
 	sights := diagnose.SightsOf(k.w.right)
 	list := []Step{}
-	rest := k.atRest()
+	rest, hands := k.atRest(), k.w.right.Rest()
 	before := rest
 	from := 0
 	for n := range walk.Looks {
 		look := &walk.Looks[n]
 		step := Step{When: whens[look.When], Parts: []Part{}, Holds: k.holds(look.Hands)}
 		then := from
-		step.Does, from = k.does(walk.Rows, from, look)
+		step.Does, from = k.does(walk.Rows, from, look, hands)
 		was := []*Look{before}
 		if from > then && walk.Rows[then].Frame != walk.Rows[from-1].Frame { // something was moved there and back
 			was = append(was, rest)
@@ -182,6 +209,10 @@ func (k *walker) told(walk *Walk) []Step {
 			if walk.Seen[f] == n {
 				step.Shows++
 			}
+		}
+		step.AtS = proof.Seconds(look.Frame, k.s)
+		if n > 0 {
+			step.FromS = proof.Seconds(walk.Looks[n-1].Frame, k.s)
 		}
 		list, before = append(list, step), look
 	}
@@ -236,31 +267,71 @@ func (k *walker) atRest() *Look {
 func (k *walker) holds(hands signal.Hands) string {
 	var list []string
 	for i := range k.s.Transmitter.Controls {
-		if hands[i] != k.w.first[i] {
+		c := &k.s.Transmitter.Controls[i]
+		if hands[i] == k.w.first[i] {
+			continue
+		}
+		if c.Axis == nil || c.Stick == "" {
 			_, at := words.Put(k.s, i, hands[i])
 			list = append(list, at)
+		} else if says := k.stick(c, hands); !slices.Contains(list, says) {
+			list = append(list, says)
 		}
 	}
-	return words.Capital(words.And(list))
+	return words.Capital(strings.Join(list, "; "))
 }
 
-// does says what hands do up to a look, and from which row on the next goes on.
-func (k *walker) does(rows []proof.Row, from int, look *Look) (list []string, next int) {
+// stick says how a stick stands: Right stick: ahead and to starboard, all the way.
+func (k *walker) stick(c *setup.Control, hands signal.Hands) string {
+	var ways, figures []string
+	for i := range k.s.Transmitter.Controls {
+		other, v := &k.s.Transmitter.Controls[i], hands[i]
+		if other.Axis == nil || other.Stick != c.Stick || v == 0 {
+			continue
+		}
+		way := other.Plus
+		if v < 0 {
+			way = other.Minus
+		}
+		if way == "" {
+			way = k.s.ControlLabel(i) + " " + words.SignedShort(math.Copysign(100, v))
+		}
+		ways = append(ways, way)
+		figures = append(figures, map[float64]string{100: "all the way", 50: "half way"}[math.Abs(v)])
+		if figures[len(figures)-1] == "" {
+			figures[len(figures)-1] = "to " + words.Short(math.Round(math.Abs(v)))
+		}
+	}
+	name := c.StickWords()
+	switch {
+	case len(ways) == 0:
+		return name + " in the middle"
+	case len(ways) == 2 && figures[0] != figures[1]:
+		return fmt.Sprintf("%s: %s %s, %s %s", name, ways[0], figures[0], ways[1], figures[1])
+	}
+	return fmt.Sprintf("%s: %s, %s", name, words.And(ways), figures[0])
+}
+
+// does says what hands do up to a look, and from which row on the next goes on; hands are where they were
+// before, and then are where they go.
+func (k *walker) does(rows []proof.Row, from int, look *Look, hands signal.Hands) (list []string, next int) {
 	at := -1
 	for next = from; next < len(rows) && rows[next].Frame <= look.Frame; {
-		var does []string
-		frame := rows[next].Frame
+		frame, first := rows[next].Frame, next
 		if wait := proof.Seconds(frame-at, k.s); at >= 0 && wait >= stillS {
 			list = append(list, fmt.Sprintf("Keep it so for %s s.", words.Short(math.Round(wait*10)/10)))
 		}
 		for ; next < len(rows) && rows[next].Frame == frame; next++ {
-			if one := k.row(&rows[next]); one != "" {
-				does = append(does, one)
+			if v, err := k.w.right.HandValue(rows[next].Control, rows[next].Value); err == nil {
+				hands[k.hand(rows[next].Control)] = v
 			}
 		}
 		at = frame
-		for _, one := range does {
-			list = append(list, words.Capital(one)+".")
+		for i := first; i < next; i++ {
+			one := k.row(&rows[i], hands)
+			if one = words.Capital(one) + "."; one != "." && !slices.Contains(list, one) {
+				list = append(list, one)
+			}
 		}
 	}
 	if wait := proof.Seconds(look.Frame-at, k.s); at >= 0 && look.When == There && wait < lookS {
@@ -272,13 +343,19 @@ func (k *walker) does(rows []proof.Row, from int, look *Look) (list []string, ne
 	return list, next
 }
 
-// row says one row; empty for what another one says too.
-func (k *walker) row(r *proof.Row) string {
+// row says one row, with the hands where it puts them; empty for what another one says too.
+func (k *walker) row(r *proof.Row, hands signal.Hands) string {
 	item := k.s.Item(setup.ID(r.Control))
-	v, err := k.w.right.HandValue(r.Control, r.Value)
+	v := hands[k.hand(r.Control)]
 	switch {
-	case err != nil:
-		return ""
+	case item.Kind == setup.IsControl && k.s.Transmitter.Controls[item.Index].Axis != nil &&
+		k.s.Transmitter.Controls[item.Index].Stick != "":
+		c := &k.s.Transmitter.Controls[item.Index]
+		says := k.stick(c, hands)
+		if rests := c.StickWords() + " in the middle"; says == rests && c.Springs() {
+			return "let go of " + c.StickWords()
+		}
+		return says
 	case item.Kind == setup.IsControl:
 		does, _ := words.Put(k.s, item.Index, v)
 		return does
@@ -302,8 +379,11 @@ func (k *walker) reading(look *Look, o int) string {
 	channel := k.s.Outputs[o].Channel
 	scale := travel.ScaleIn(k.s, func(of *setup.Scales) *setup.Menu { return of.Display }, channel,
 		"percent")
-	if scale == (setup.Scale{Word: "percent"}) {
+	switch scale { // a display counts whole ones
+	case setup.Scale{Word: "percent"}:
 		return words.SignedShort(look.Display[o])
+	case setup.Scale{Word: "us"}:
+		return fmt.Sprintf("%.0f", k.w.right.PulseOf(look.position[o]))
 	}
 	return travel.Write(scale, look.position[o], &k.s.Transmitter.Pulse)
 }
@@ -322,7 +402,7 @@ func (k *walker) differs(d int, look *Look, was []*Look) bool {
 
 // part says what a device must be seen to do.
 func (k *walker) part(sights *diagnose.Sights, d int, look *Look) Part {
-	part := Part{Of: "devices/" + string(k.s.Devices[d].ID), Label: words.Capital(k.s.DeviceLabel(d))}
+	part := Part{Of: "devices/" + string(k.s.Devices[d].ID), Label: k.label(d)}
 	flashes := false
 	if feeds := k.w.feeds[d]; len(feeds) > 0 {
 		o := feeds[0]
@@ -334,6 +414,14 @@ func (k *walker) part(sights *diagnose.Sights, d int, look *Look) Part {
 	_, says := sights.Named(k.s, &diagnose.Shown{Device: d, Says: look.Devices[d]})
 	part.Should = k.should(d, says, look, flashes)
 	return part
+}
+
+// label is what a device is called: by its function, where it is the only one on it.
+func (k *walker) label(d int) string {
+	if feeds := k.w.feeds[d]; len(feeds) > 0 && len(k.s.Drives(feeds[0])) == 1 {
+		return k.s.OutputLabel(feeds[0])
+	}
+	return words.Capital(k.s.DeviceLabel(d))
 }
 
 // should says what a device must do: turns ahead, half.
@@ -367,7 +455,7 @@ func (k *walker) should(d int, says string, look *Look, flashes bool) string {
 	case flashes:
 		return "goes on and off"
 	}
-	return "is " + says
+	return says
 }
 
 // way says how far a servo goes, of what its function lets it.
@@ -384,7 +472,7 @@ func (k *walker) way(d int, v float64) string {
 		return "as far as it goes"
 	}
 	return share(math.Abs(v)/far, "as far as it goes", "half way", "a little way",
-		fmt.Sprintf("%.0f hundredths of its way", 100*math.Abs(v)/far))
+		map[bool]string{true: "a third of its way", false: "most of its way"}[math.Abs(v)/far < 0.4])
 }
 
 // share says a share of something in words.

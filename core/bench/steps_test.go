@@ -12,6 +12,7 @@ import (
 	"axtren/core/bench"
 	"axtren/core/proof"
 	"axtren/core/setup"
+	"axtren/core/signal"
 	"axtren/internal/golden"
 )
 
@@ -151,6 +152,28 @@ func TestTheWholeListHasEveryEnd(t *testing.T) {
 				least = 2
 			}
 			require.GreaterOrEqual(t, alone[fmt.Sprint(c.ID, " ", at)], least, "%s: %v", c.ID, alone)
+		}
+	}
+}
+
+// TestAStepIsPlayed: its script is that of the walk up to its look, and goes on for a while as all then
+// stands.
+func TestAStepIsPlayed(t *testing.T) {
+	const script = "t_s,control,value\n0.020,gas,100\n1.000,lit,on\n2.500,transmitter,off\n"
+	require.Equal(t, "t_s,control,value\n0.020,gas,100\n1.000,lit,on\n3.500,lit,on\n", bench.Upto(script, 2))
+	require.Equal(t, script+"4.500,transmitter,off\n", bench.Upto(script, 3))
+	require.Equal(t, "t_s,control,value\n1.500,link,up\n", bench.Upto(script, 0))
+	s := yard(t)["Marram"]
+	p := stepped(t, s, false)
+	program, err := signal.Compile(s)
+	require.NoError(t, err)
+	for n, step := range p.Steps {
+		rows, err := signal.NewScript(strings.NewReader(bench.Upto(p.Script(), step.AtS)), program).Rows()
+		require.NoError(t, err)
+		require.InDelta(t, step.AtS+1.5, rows[len(rows)-1].T, 1e-9)
+		require.Greater(t, step.AtS, step.FromS)
+		if n > 0 {
+			require.Equal(t, p.Steps[n-1].AtS, step.FromS)
 		}
 	}
 }

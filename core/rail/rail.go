@@ -64,6 +64,7 @@ func Build(p *signal.Program) *Rail {
 		"loss":      r.inLoss(),
 		"stage":     "see it move",
 		"sheet":     "what to key in",
+		"bench":     "try it, step by step",
 		"log":       "and the text",
 	}
 	for _, place := range words.Places {

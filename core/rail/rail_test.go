@@ -45,7 +45,7 @@ func TestAnEmptyModelHasEveryPlace(t *testing.T) {
 		require.NotEmpty(t, one.State, one.Key)
 	}
 	require.Equal(t, []string{"Kit", "Plan", "Functions", "Mixing", "Rules", "Loss and start", "Stage", "Sheet",
-		"Log"}, titles)
+		"Bench", "Log"}, titles)
 	require.Equal(t, "nothing to plan yet", states(r)["plan"])
 	require.Equal(t, "transmitter, no receiver yet", states(r)["kit"])
 	require.Equal(t, "none yet", states(r)["functions"])

@@ -16,6 +16,7 @@ var Places = []Place{
 	{"loss", "Loss and start"},
 	{"stage", "Stage"},
 	{"sheet", "Sheet"},
+	{"bench", "Bench"},
 	{"log", "Log"},
 }
 

@@ -44,14 +44,6 @@ func run(dir string) error {
 		if err != nil {
 			return err
 		}
-		if size.suffix != "" {
-			if err := stage(page, app.URL, func() error {
-				return page.Shot(filepath.Join(dir,
-					"stage"+size.suffix+".png"))
-			}); err != nil {
-				return err
-			}
-		}
 		if err := walk(page, app.URL, func(name string) error {
 			if name == "functions" && size.suffix != "" {
 				return nil // one that is open shows them too
@@ -103,25 +95,6 @@ func walk(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return to(p, "sheet") },
 		func() error { return p.Wait("document.querySelector('.sheet table')") },
 		func() error { return shot("sheet") },
-	} {
-		if err := step(); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// stage takes the stage as a phone has it.
-func stage(p *rig.Page, url string, shot func() error) error {
-	for _, step := range []func() error{
-		func() error { return p.Go(url) },
-		func() error { return p.Click("[aria-label='Open Alder']") },
-		func() error { return to(p, "stage") },
-		func() error { return p.Wait("document.querySelector('.dock svg .part')") },
-		func() error { return p.Drag("[data-stick='Left stick']", 26, 0, false) },
-		func() error { return p.Wait("document.querySelector('.dock .ghost, .dock .stops')") },
-		shot,
-		p.Release,
 	} {
 		if err := step(); err != nil {
 			return err
@@ -232,7 +205,21 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 			return p.Wait("!document.querySelector('.dock .row').innerText.includes('stands')")
 		},
 		func() error { return shot("play-lamp") },
+		func() error { return press("[...document.querySelectorAll('.player button')].at(-1).click()") },
 		func() error { return press("localStorage.clear()") },
+		func() error { return p.Go(url) },
+		func() error { return p.Click("[aria-label='Open Marram']") },
+		func() error { return to(p, "bench") },
+		func() error { return p.Click("[data-walk=fewest]") },
+		func() error { return p.Click("[data-begin]") },
+		func() error { return p.Click("[data-all]") },
+		func() error { return p.Wait("document.querySelector('[data-walked]').textContent.includes('2 of')") },
+		func() error { return p.Click("[data-step] tbody tr .seen > :first-child") },
+		func() error {
+			return p.Wait("document.querySelector('.said').textContent.includes('Port screw ahead')")
+		},
+		func() error { return p.Wait("document.querySelector('[data-step] [aria-pressed=true]')") },
+		func() error { return shot("bench") },
 	} {
 		if err := step(); err != nil {
 			return err

@@ -466,6 +466,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/walks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** The walks on the bench, the newest first */
+        get: operations["listWalks"];
+        put?: never;
+        /** Work out the steps of a walk for the newest revision, and keep it */
+        post: operations["startWalk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/walks/{walk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        get: operations["getWalk"];
+        put?: never;
+        post?: never;
+        /** Throw a walk away that nobody has signed */
+        delete: operations["dropWalk"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/walks/{walk}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what was seen at parts of a step; the last that was said of a part counts */
+        post: operations["tickWalk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/walks/{walk}/signature": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign a walk; nothing changes it afterwards */
+        post: operations["signWalk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/hold": {
         parameters: {
             query?: never;
@@ -1318,6 +1398,91 @@ export interface components {
             functions: components["schemas"]["LossAsked"][];
             /** @description Rule by rule */
             hazards: components["schemas"]["LossHazard"][];
+        };
+        WalkHead: {
+            /** Format: uuid */
+            id: string;
+            /** @description For which it was worked out */
+            revision: number;
+            /** @description Every control to each of its ends */
+            whole: boolean;
+            /** Format: date-time */
+            made_at: string;
+            /** @description Steps */
+            of: number;
+            /** @description Steps at which something was seen of every part */
+            done: number;
+            /** @description Steps at which something was seen that should not be */
+            other: number;
+            signed?: components["schemas"]["SignedBy"];
+        };
+        SignedBy: {
+            /** Format: date-time */
+            at: string;
+            who: string;
+            battery: string;
+            note: string;
+            /** @description SHA-256 of the document for which it stands, as text */
+            hash: string;
+        };
+        Walk: {
+            head: components["schemas"]["WalkHead"];
+            /** @description The newest revision of the model */
+            now: number;
+            /** @description What has to be safe first */
+            safe: string[];
+            /** @description How many single faults it would show */
+            shown: string[];
+            steps: components["schemas"]["BenchStep"][];
+            ticks: components["schemas"]["WalkTick"][];
+        };
+        BenchStep: {
+            /** @enum {string} */
+            when: "there" | "lost" | "back" | "off" | "on";
+            /** @description What hands do, one sentence after the other */
+            does: string[];
+            /** @description How all then stands that is not at rest */
+            holds: string;
+            parts: {
+                /** @description devices/port, or outputs/whistle where nothing is plugged in */
+                of: string;
+                label: string;
+                should: string;
+                /** @description Whose display is read; 0: none */
+                channel: number;
+                /** @description What that must read, as this transmitter counts */
+                display: string;
+            }[];
+            /** @description What is said of all other parts; empty: there is none */
+            rest: string;
+            /** @description Single faults that are to be seen here */
+            shows: number;
+            from_s: number;
+            /** @description When a person looks */
+            at_s: number;
+        };
+        WalkTick: {
+            /** @description From 0 */
+            step: number;
+            /** @description As in the step, or rest */
+            part: string;
+            /** @enum {string} */
+            seen: "as" | "other" | "nothing";
+            note: string;
+        };
+        Ticking: {
+            step: number;
+            parts: {
+                part: string;
+                /** @description as, other, nothing; empty takes it back */
+                seen: string;
+                note: string;
+            }[];
+        };
+        Signing: {
+            who: string;
+            battery: string;
+            note: string;
         };
         LossAsked: {
             /** @description The id of the function */
@@ -3434,6 +3599,7 @@ export interface components {
         Since: number;
         /** @description From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for */
         Short: boolean;
+        WalkID: string;
         ModelID: string;
         /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */
         IfMatch: string;
@@ -4178,6 +4344,157 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LossTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listWalks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Without their steps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkHead"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startWalk: {
+        parameters: {
+            query?: {
+                /** @description Every control alone to each of its ends too */
+                whole?: boolean;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The walk */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description With its steps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropWalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is thrown away */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tickWalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ticking"];
+            };
+        };
+        responses: {
+            /** @description The walk */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signWalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Signing"];
+            };
+        };
+        responses: {
+            /** @description The walk */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -95,7 +95,8 @@ const hands = computed<Record<string, number | string>>(() => {
 })
 /**
  * A drill of the stage plays as a recording does: drill/switch_on/3; what breaks a claim: claim/pump; what
- * gets it somewhere: way/3; what a lost signal does, and its return: lost/rudder, back/rudder.
+ * gets it somewhere: way/3; a step on the bench: walk/…/3.02; what a lost signal does, and its return:
+ * lost/rudder, back/rudder.
  */
 const drills: Record<string, string> = {
   switch_on: 'Switching on',
@@ -108,6 +109,7 @@ const playName = computed(() => {
   if (playing.startsWith('claim/')) return 'How it is broken'
   if (playing.startsWith('lost/')) return 'The signal is lost'
   if (playing.startsWith('back/')) return 'The signal comes back'
+  if (playing.startsWith('walk/')) return 'As it should be'
   if (playing.startsWith('way/')) return 'How to get there'
   return (
     drills[playing.split('/')[1] ?? ''] ??
@@ -115,6 +117,9 @@ const playName = computed(() => {
     'A recording'
   )
 })
+
+/** A step on the bench is shown by its own place. */
+const playsStep = computed(() => player.playing?.recording.startsWith('walk/') && !player.playing.why)
 
 const hints = computed(() => map().hints)
 function hint(...of: (Control | undefined)[]): string {
@@ -125,7 +130,7 @@ function hint(...of: (Control | undefined)[]): string {
 
 <template>
   <div class="hand" :class="{ beside }">
-    <PlayBar v-if="player.playing" :playing="player.playing" :name="playName" />
+    <PlayBar v-if="player.playing && !playsStep" :playing="player.playing" :name="playName" />
     <section
       class="deck"
       :class="{ inHand, folded, phone, compact: !phone && tight >= compact }"

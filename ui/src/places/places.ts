@@ -34,5 +34,6 @@ export const places: Place[] = [
   },
   { name: 'stage', title: 'Stage', deck: true, phoneDeck: true, view: () => import('./StagePlace.vue') },
   { name: 'sheet', title: 'Sheet', deck: false, phoneDeck: false, view: () => import('./SheetPlace.vue') },
+  { name: 'bench', title: 'Bench', deck: true, phoneDeck: false, view: () => import('./BenchPlace.vue') },
   { name: 'log', title: 'Log', deck: false, phoneDeck: false, view: () => import('./LogPlace.vue') },
 ]

@@ -1,0 +1,182 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Walk is a walk on the bench: steps that were worked out for a revision, and what was seen.
+type Walk struct {
+	ID       uuid.UUID `gorm:"primaryKey"`
+	Number   int64     `gorm:"autoIncrement;->"` // their order, whatever a clock does
+	ModelID  uuid.UUID
+	Revision int
+	Whole    bool
+	MadeAt   time.Time
+	Steps    string // JSON
+	Script   string
+	SignedAt *time.Time
+	Who      string
+	Battery  string
+	Note     string
+	Hash     string
+
+	Ticks []Tick `gorm:"-"` // in the order of the steps
+}
+
+// Tick is what was seen at a part of a step.
+type Tick struct {
+	WalkID uuid.UUID `gorm:"primaryKey"`
+	Step   int       `gorm:"primaryKey"`
+	Part   string    `gorm:"primaryKey"`
+	Seen   string
+	Note   string
+	At     time.Time
+}
+
+// TableName is the table of Tick.
+func (Tick) TableName() string { return "walk_ticks" }
+
+// Signature is who signs a walk.
+type Signature struct{ Who, Battery, Note, Hash string }
+
+// ErrNoWalk says that there is no such walk, and ErrSigned that it was signed, so that nothing changes it.
+var (
+	ErrNoWalk = errors.New("there is no such walk")
+	ErrSigned = errors.New("this walk was signed")
+)
+
+// maxOpenWalks bounds the walks of a model that nobody has signed; the oldest go.
+const maxOpenWalks = 5
+
+// StartWalk keeps a new walk.
+func (s *Store) StartWalk(ctx context.Context, w Walk) (*Walk, error) {
+	w.ID, w.MadeAt, w.Ticks = uuid.New(), time.Now().UTC(), []Tick{}
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Create(&w).Error; err != nil {
+			return err
+		}
+		return tx.Exec("delete from walks where model_id = ? and signed_at is null and number <= (select number "+
+			"from walks where model_id = ? and signed_at is null order by number desc offset ? limit 1)", w.ModelID,
+			w.ModelID, maxOpenWalks).Error
+	})
+	if err != nil {
+		return nil, fmt.Errorf("the walk was not kept: %w", err)
+	}
+	return &w, nil
+}
+
+// Walks lists the walks of a model, the newest first, with their ticks, without scripts.
+func (s *Store) Walks(ctx context.Context, model uuid.UUID) ([]Walk, error) {
+	var list []Walk
+	db := s.db.WithContext(ctx)
+	err := db.Omit("script").Where("model_id = ?", model).Order("number desc").Limit(50).Find(&list).Error
+	var ticks []Tick
+	if err == nil {
+		err = db.Where("walk_id in (select id from walks where model_id = ?)", model).Order("step, part").
+			Find(&ticks).Error
+	}
+	if err != nil {
+		return nil, fmt.Errorf("the walks cannot be read: %w", err)
+	}
+	for i := range list {
+		list[i].Ticks = []Tick{}
+		for _, tick := range ticks {
+			if tick.WalkID == list[i].ID {
+				list[i].Ticks = append(list[i].Ticks, tick)
+			}
+		}
+	}
+	return list, nil
+}
+
+// Walk gives one with its ticks and its script. The error may be ErrNoWalk.
+func (s *Store) Walk(ctx context.Context, model, id uuid.UUID) (*Walk, error) {
+	w, tx := Walk{Ticks: []Tick{}}, s.db.WithContext(ctx)
+	err := tx.First(&w, "model_id = ? and id = ?", model, id).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return nil, ErrNoWalk
+	}
+	if err == nil {
+		err = tx.Where("walk_id = ?", id).Order("step, part").Find(&w.Ticks).Error
+	}
+	if err != nil {
+		return nil, fmt.Errorf("the walk cannot be read: %w", err)
+	}
+	return &w, nil
+}
+
+// changing runs what changes a walk that nobody has signed, while nobody else does.
+func (s *Store) changing(ctx context.Context, model, id uuid.UUID, change func(tx *gorm.DB) error) error {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var own Walk
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Omit("steps", "script").
+			First(&own, "model_id = ? and id = ?", model, id).Error
+		switch {
+		case errors.Is(err, gorm.ErrRecordNotFound):
+			return ErrNoWalk
+		case err != nil:
+			return err
+		case own.SignedAt != nil:
+			return ErrSigned
+		}
+		return change(tx)
+	})
+	if err != nil && !errors.Is(err, ErrNoWalk) && !errors.Is(err, ErrSigned) {
+		return fmt.Errorf("what was seen was not kept: %w", err)
+	}
+	return err
+}
+
+// KeepTicks keeps what was seen at some parts of a walk; an empty Seen takes it back. The error may be
+// ErrNoWalk
+// or ErrSigned.
+func (s *Store) KeepTicks(ctx context.Context, model, id uuid.UUID, ticks []Tick) (*Walk, error) {
+	err := s.changing(ctx, model, id, func(tx *gorm.DB) error {
+		for _, tick := range ticks {
+			tick.WalkID, tick.At = id, time.Now().UTC()
+			if tick.Seen == "" {
+				if err := tx.Delete(&Tick{}, "walk_id = ? and step = ? and part = ?", id, tick.Step,
+					tick.Part).Error; err != nil {
+					return err
+				}
+				continue
+			}
+			again := clause.OnConflict{Columns: []clause.Column{{Name: "walk_id"}, {Name: "step"}, {Name: "part"}},
+				DoUpdates: clause.AssignmentColumns([]string{"seen", "note", "at"})}
+			if err := tx.Clauses(again).Create(&tick).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.Walk(ctx, model, id)
+}
+
+// SignWalk signs a walk. The error may be ErrNoWalk or ErrSigned.
+func (s *Store) SignWalk(ctx context.Context, model, id uuid.UUID, by Signature) (*Walk, error) {
+	err := s.changing(ctx, model, id, func(tx *gorm.DB) error {
+		return tx.Model(&Walk{}).Where("id = ?", id).Updates(map[string]any{"signed_at": time.Now().UTC(),
+			"who": by.Who, "battery": by.Battery, "note": by.Note, "hash": by.Hash}).Error
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.Walk(ctx, model, id)
+}
+
+// DropWalk throws a walk away that nobody has signed. The error may be ErrNoWalk or ErrSigned.
+func (s *Store) DropWalk(ctx context.Context, model, id uuid.UUID) error {
+	return s.changing(ctx, model, id, func(tx *gorm.DB) error {
+		return tx.Delete(&Walk{}, "id = ?", id).Error
+	})
+}

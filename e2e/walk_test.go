@@ -1,0 +1,106 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"axtren/e2e/rig"
+)
+
+// TestTheWalkOnTheBench: what has to be safe first, then one step after the other, which plays on the
+// stage as it
+// should be; what was seen is kept, and it goes on there after a reload, and on the phone; a walk is
+// signed, and
+// nothing changes it any more.
+func TestTheWalkOnTheBench(t *testing.T) {
+	p := sit(t)
+	p.opensModel("Marram", "bench", "document.querySelector('[data-walk]')")
+	p.sees(shows(".trying", "This model was never tried here."))
+	p.spotless("before a walk")
+	p.clicks("[data-walk=fewest]")
+	p.sees(shows("[data-safe]", "Take the propellers off"))
+	p.sees("!document.querySelector('[data-step]')")
+	p.clicks("[data-begin]")
+	p.sees(shows("[data-step] h3", "Left stick: haul in and right, all the way."))
+	p.sees(shows("[data-part='devices/rudder_servo']", "goes to starboard, as far as it goes"))
+	p.sees(shows("[data-part='devices/rudder_servo'] .reads", "Ch 1 +74"))
+	p.sees(shows("[data-part=rest]", "stays as it was"))
+	p.sees(shows(".said", "Ahead, bearing to starboard."))
+	p.sees("!document.querySelector('.player')")
+	p.spotless("a step")
+
+	// by the space bar, by the button of one part, and what was otherwise is noted
+	p.sees("document.activeElement.matches('[data-all]')")
+	p.goes(p.page.Keys(" "))
+	p.sees(shows("[data-walked]", "Try it, 2 of"))
+	p.clicks("[data-part='devices/port_controller'] .seen > :last-child")
+	p.sees("document.querySelector('[data-part=\"devices/port_controller\"] .seen > " +
+		":last-child').ariaPressed === 'true'")
+	p.writes("[data-step] .other input", "it turned astern")
+	p.presses("Note it")
+	p.clicks("[data-all]")
+	p.sees(shows("[data-walked]", "Try it, 3 of"))
+	p.presses("Back")
+	p.sees("document.querySelector('[data-part=\"devices/port_controller\"] .seen > " +
+		":last-child').ariaPressed === 'true'")
+	p.sees("document.querySelector('[data-part=\"devices/rudder_servo\"] .seen > " +
+		":first-child').ariaPressed === 'true'")
+	p.sees("document.querySelector('[data-step] .other input').value === 'it turned astern'")
+	p.clicks("[data-all]")
+	p.sees(shows("[data-walked]", "Try it, 3 of"))
+
+	// cut off in the middle, it goes on there; on a phone too
+	p.reloads()
+	p.sees(shows("[data-kept]", "2 of 12 steps tried"))
+	p.sees(shows("[data-kept]", "1 step otherwise"))
+	p.goes(p.page.Size(390, 844))
+	p.clicks("[data-kept] button")
+	p.sees(shows("[data-walked]", "Try it, 3 of"))
+	p.sees("document.documentElement.scrollWidth <= innerWidth")
+	p.spotless("a step on a phone")
+	p.goes(p.page.Size(1280, 800))
+
+	// the model is changed under it
+	id, err := p.app.Model("Marram")
+	p.goes(err)
+	_, err = p.app.Send("PATCH", "/api/models/"+id, `[{"op": "replace", "path": "/craft/type", "value": "old tug"}]`,
+		"If-Match", `"1"`)
+	p.goes(err)
+	p.sees(shows(".trying", "The model was changed since these steps were worked out"))
+	for range 10 {
+		at, err := rig.Eval[string](p.page, "document.querySelector('[data-walked]').textContent")
+		p.goes(err)
+		p.clicks("[data-all]")
+		p.sees("document.querySelector('[data-walked]').textContent !== '" + at + "'")
+	}
+	p.sees(shows("[data-sign] h3", "Tried, and not all is as it should"))
+	p.sees(shows("[data-sign] li", "Step 2, Port screw. Expected: turns ahead, slowly. Seen: it turned astern."))
+	p.spotless("before it is signed")
+	p.writes("#who", "a founder")
+	p.writes("#battery", "battery 1, 7.6 V")
+	p.presses("Sign it for revision 1")
+	p.sees(shows("[data-sign] h3", "Signed by a founder"))
+	p.sees("document.querySelector('[data-sign] .hash').textContent.length === 64")
+	p.presses("Leave it for now")
+	p.sees(shows("[data-kept]", "Signed by a founder"))
+	p.clicks("[data-kept] button")
+	p.sees(shows("[data-sign] h3", "Signed by a founder"))
+
+	// every control to each of its ends, and thrown away
+	p.presses("Leave it for now")
+	p.clicks("[data-walk=whole]")
+	p.clicks("[data-begin]")
+	p.sees(shows("[data-step] h3", "Hands off."))
+	steps, err := rig.Eval[float64](p.page,
+		"Number(document.querySelector('[data-walked]').textContent.match(/of (\\d+)/)[1])")
+	p.goes(err)
+	require.Greater(t, steps, 30.0)
+	p.presses("All steps")
+	p.evals("document.querySelector('.steps li:last-child button').click()")
+	p.sees(shows("[data-step] h3", "Switch the model on."))
+	p.presses("Skip it")
+	p.sees(shows("[data-sign] h3", "0 of"))
+	p.presses("Throw this walk away")
+	p.sees("document.querySelectorAll('[data-kept]').length === 1")
+}
