@@ -82,7 +82,7 @@ var order = map[string][]string{
 	"radio":    {"setup", "words"},
 	"loss":     {"setup", "words", "signal", "proof", "travel"},
 
-	"bench":     {"setup", "words", "signal", "proof", "diagnose", "travel", "sheet"},
+	"bench":     {"setup", "words", "signal", "proof", "diagnose", "travel", "sheet", "edit"},
 	"translate": {"setup", "words", "signal", "proof"},
 	"session":   {"setup", "signal", "stage", "lines", "edit", "rail", "record"},
 }

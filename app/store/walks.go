@@ -135,8 +135,7 @@ func (s *Store) changing(ctx context.Context, model, id uuid.UUID, change func(t
 }
 
 // KeepTicks keeps what was seen at some parts of a walk; an empty Seen takes it back. The error may be
-// ErrNoWalk
-// or ErrSigned.
+// ErrNoWalk or ErrSigned.
 func (s *Store) KeepTicks(ctx context.Context, model, id uuid.UUID, ticks []Tick) (*Walk, error) {
 	err := s.changing(ctx, model, id, func(tx *gorm.DB) error {
 		for _, tick := range ticks {

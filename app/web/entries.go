@@ -14,11 +14,7 @@ const entriesTried = 4_000_000
 // GetEntries writes the rules of a model in the entries of its transmitter.
 func (m *models) GetEntries(ctx context.Context,
 	r contract.GetEntriesRequestObject) (contract.GetEntriesResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	within, done, err := m.search(ctx)
+	head, within, done, err := m.searchIn(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

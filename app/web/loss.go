@@ -51,11 +51,7 @@ func (m *models) GetHold(ctx context.Context,
 // GetStart looks for the least that the transmitter has to wait for.
 func (m *models) GetStart(ctx context.Context,
 	r contract.GetStartRequestObject) (contract.GetStartResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	within, done, err := m.search(ctx)
+	head, within, done, err := m.searchIn(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

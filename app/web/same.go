@@ -41,6 +41,16 @@ func (m *models) search(ctx context.Context) (within context.Context, done func(
 	return within, func() { cancel(); turn() }, nil
 }
 
+// searchIn is search in the newest revision of a model.
+func (m *models) searchIn(ctx context.Context, id uuid.UUID) (head *store.Head, within context.Context,
+	done func(), err error) {
+	if head, err = m.store.Head(ctx, id); err != nil {
+		return nil, nil, nil, err
+	}
+	within, done, err = m.search(ctx)
+	return head, within, done, err
+}
+
 // GetSame tells whether two models, or two revisions of one, send the same, or two rules are.
 func (m *models) GetSame(ctx context.Context,
 	r contract.GetSameRequestObject) (contract.GetSameResponseObject,
@@ -92,11 +102,7 @@ func (m *models) GetSame(ctx context.Context,
 func (m *models) sameRules(ctx context.Context, id uuid.UUID, rule,
 	with string) (contract.GetSameResponseObject,
 	error) {
-	head, err := m.store.Head(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	within, done, err := m.search(ctx)
+	head, within, done, err := m.searchIn(ctx, id)
 	if err != nil {
 		return nil, err
 	}

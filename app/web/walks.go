@@ -57,11 +57,7 @@ func (m *models) ListWalks(ctx context.Context,
 // StartWalk works the steps of a walk out for the newest revision.
 func (m *models) StartWalk(ctx context.Context,
 	r contract.StartWalkRequestObject) (contract.StartWalkResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	within, done, err := m.search(ctx)
+	head, within, done, err := m.searchIn(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
@@ -245,4 +241,32 @@ func (m *models) tell(ctx context.Context, w *store.Walk) (told contract.Walk, e
 			Seen: contract.WalkTickSeen(tick.Seen), Note: tick.Note})
 	}
 	return told, nil
+}
+
+// GetAgain tells what of a walk has to be tried again for the newest revision: by what was changed.
+func (m *models) GetAgain(ctx context.Context,
+	r contract.GetAgainRequestObject) (contract.GetAgainResponseObject, error) {
+	w, err := m.store.Walk(ctx, r.Id, r.Walk)
+	if err != nil {
+		return nil, err
+	}
+	kept, err := stepsOf(w)
+	if err != nil {
+		return nil, err
+	}
+	then, err := m.store.At(ctx, r.Id, w.Revision)
+	if err != nil {
+		return nil, err
+	}
+	now, err := m.store.Head(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	list, err := bench.Stale(&bench.Past{Doc: then.Doc, Script: w.Script, Steps: kept.Steps}, now.Doc, nil)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetAgain200JSONResponse{Revision: now.Number, Steps: bench.StepsOf(list),
+		Of:      len(kept.Steps),
+		Changes: bench.Causes(list, kept.Steps, now.Doc.Setup)}, nil
 }

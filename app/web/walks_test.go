@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"axtren/app/contract"
+	"axtren/core/bench"
 	"axtren/demo"
 )
 
@@ -126,6 +127,34 @@ func TestAWalkIsKept(t *testing.T) {
 	require.NoError(t, json.Unmarshal(body, &list))
 	require.Len(t, list, 1)
 	require.Equal(t, now.Head, list[0])
+}
+
+// TestWhatHasToBeTriedAgain: of a walk of an older revision what a change touches, by what was changed,
+// with the
+// names that people know; nothing where nothing was.
+func TestWhatHasToBeTriedAgain(t *testing.T) {
+	s := newSite(t)
+	m := tugOf(t, s)
+	at := "/api/models/" + m.Id.String()
+	_, body := s.ask("POST", at+"/walks", "")
+	w := walkOf(t, body)
+	again := func() (told contract.WalkAgain) {
+		resp, body := s.ask("GET", at+"/walks/"+w.Head.Id.String()+"/again", "")
+		require.Equal(t, 200, resp.StatusCode, "%s", body)
+		fitsAs(t, "WalkAgain", body)
+		require.NoError(t, json.Unmarshal(body, &told))
+		return told
+	}
+	require.Equal(t, contract.WalkAgain{Revision: 1, Of: len(w.Steps), Changes: []bench.Cause{}}, again())
+	resp, body := s.ask("PATCH", at, `[{"op": "test", "path": "/outputs/0/id", "value": "rudder"},
+		{"op": "replace", "path": "/outputs/0/high", "value": 60}]`, "If-Match", `"1"`)
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	now := again()
+	require.Equal(t, 2, now.Revision)
+	require.Equal(t, []bench.Cause{{Says: "Rudder: “high end” changed from 74 to 60.", Parts: []string{"Rudder"},
+		Steps: now.Steps}}, now.Changes)
+	require.Positive(t, now.Steps)
+	require.Less(t, now.Steps, len(w.Steps))
 }
 
 // TestWalksAreBounded: of those that nobody has signed the newest stay; one is thrown away; what is no

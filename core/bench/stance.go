@@ -249,16 +249,21 @@ func (k *walker) gripped(r *run, seen []bool) []stop {
 				continue
 			}
 			for _, stick := range k.sticks() {
-				one := slices.Clone(k.w.first)
+				one := k.pushed(slices.Clone(k.w.first), stick)
 				one[i] = v
-				for n, j := range stick {
-					one[j] = 100 - float64(n)*15
-				}
 				list = append(list, one)
 			}
 		}
 	}
 	return k.climbs(r, seen, list, false)
+}
+
+// pushed pushes a stick, one way less far than the other.
+func (k *walker) pushed(hands signal.Hands, stick []int) signal.Hands {
+	for n, j := range stick {
+		hands[j] = 100 - float64(n)*15
+	}
+	return hands
 }
 
 // sticks lists the levers that one hand moves together.
@@ -281,7 +286,11 @@ func (k *walker) sticks() (list [][]int) {
 
 // finer is best with levers at many places.
 func (k *walker) finer(r *run, seen []bool) []stop {
-	return k.climbs(r, seen, k.starts(r)[:1], true) // there is little left, and many places
+	starts := k.starts(r)[:1] // there is little left, and many places
+	if k.hands > 0 {
+		starts = append(starts, slices.Clone(k.w.first))
+	}
+	return k.climbs(r, seen, starts, true)
 }
 
 func (k *walker) climbs(r *run, seen []bool, starts []signal.Hands, fine bool) []stop {
@@ -324,6 +333,11 @@ func (k *walker) starts(r *run) []signal.Hands {
 		}
 		if n > 0 {
 			list = append(list, one)
+		}
+	}
+	if k.hands > 0 { // where both hands are full, another lever is reached from rest alone
+		for _, stick := range k.sticks() {
+			list = append(list, k.pushed(slices.Clone(k.w.first), stick))
 		}
 	}
 	return list

@@ -100,9 +100,8 @@ func Upto(script string, atS float64) string {
 	return b.String()
 }
 
-// powered is a plan after which the transmitter is switched off and on, and then the model: as all
-// stands, and
-// with the hands as the transmitter wants them before it wakes.
+// powered is a plan after which the transmitter is switched off and on, and then the model: as all stands,
+// and with the hands as the transmitter wants them before it wakes.
 func (k *walker) powered(plan []stop) []stop {
 	list := slices.Clone(plan)
 	hands := slices.Clone(k.w.first)

@@ -178,6 +178,17 @@ func TestAStepIsPlayed(t *testing.T) {
 	}
 }
 
+// TestMoreLeversThanHands: forty functions on three levers that spring back, of which two are held at
+// once; all that a walk without that bound shows is shown.
+func TestMoreLeversThanHands(t *testing.T) {
+	s := wide(t, 40).Setup
+	p := stepped(t, s, false)
+	require.Equal(t, count(walked(t, s)), count(p.Walk))
+	for _, look := range p.Walk.Looks {
+		require.LessOrEqual(t, grips(s, look.Hands), 2)
+	}
+}
+
 // TestNothingToTry: a model without functions has no more to it than the power.
 func TestNothingToTry(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\n"))

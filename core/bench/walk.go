@@ -44,9 +44,8 @@ type Look struct {
 // When says what is about a look.
 type When int
 
-// A look is with the signal there, while it is lost, or when it has come back; with the power of the
-// model off,
-// or on again.
+// A look is with the signal there, while it is lost, or when it has come back; with the power of the model
+// off, or on again.
 const (
 	There When = iota
 	Lost
@@ -96,8 +95,7 @@ type stop struct {
 }
 
 // Find works out a walk. Where the time of the context is over it is what was found by then. The error is
-// that
-// of a context that was cancelled, or of a setup whose claims cannot be watched.
+// that of a context that was cancelled, or of a setup whose claims cannot be watched.
 func Find(ctx context.Context, s *setup.Setup, budget proof.Budget) (*Walk, error) {
 	w, err := newWorlds(s)
 	if err != nil {

@@ -369,7 +369,7 @@ func TestTimeIsOver(t *testing.T) {
 }
 
 // wide is a model of n functions, of which each has a mix of its own.
-func wide(t testing.TB, n int) *setup.Setup {
+func wide(t testing.TB, n int) *setup.Document {
 	t.Helper()
 	var outputs, mixes, pins, devices []string
 	for i := range n {
@@ -378,20 +378,19 @@ func wide(t testing.TB, n int) *setup.Setup {
 		pins = append(pins, fmt.Sprintf("{pin: %d, channel: %d}", i+1, i+1))
 		devices = append(devices, fmt.Sprintf("{id: d%d, on: rx.%d, kind: servo}", i, i+1))
 	}
+	list := func(of []string) string { return "[" + strings.Join(of, ", ") + "]" }
 	doc,
 		err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: " +
 		"[{id: x, kind: axis}, " +
-		"{id: y, kind: axis}, {id: z, kind: axis}]}\noutputs: [" + strings.Join(outputs, ", ") + "]\nmixes: [" +
-		strings.Join(mixes, ", ") + "]\nreceivers: [{id: rx, pins: [" + strings.Join(pins,
-		", ") + "]}]\ndevices: [" +
-		strings.Join(devices, ", ") + "]\n"))
+		"{id: y, kind: axis}, {id: z, kind: axis}]}\noutputs: " + list(outputs) + "\nmixes: " + list(mixes) +
+		"\nreceivers: [{id: rx, pins: " + list(pins) + "}]\ndevices: " + list(devices) + "\n"))
 	require.NoError(t, err)
-	return doc.Setup
+	return doc
 }
 
 // BenchmarkFortyFunctions: a walk is to be there in less than 200 ms.
 func BenchmarkFortyFunctions(b *testing.B) {
-	s := wide(b, 40)
+	s := wide(b, 40).Setup
 	for b.Loop() {
 		walked(b, s)
 	}

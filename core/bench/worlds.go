@@ -68,23 +68,32 @@ type run struct {
 	behind []frame
 }
 
-func newWorlds(s *setup.Setup) (*worlds, error) {
+// rightWorld makes the right one alone.
+func rightWorld(s *setup.Setup) (*worlds, error) {
 	guard, err := proof.NewGuard(s)
 	if err != nil {
 		return nil, err
 	}
-	quick, err := proof.NewGuard(atOnce(s))
-	if err != nil {
-		return nil, err
-	}
-	w := &worlds{s: s, guard: guard, quick: quick, right: guard.Program(), faults: diagnose.Singles(s)}
+	w := &worlds{s: s, guard: guard, right: guard.Program(), behind: diagnose.Behind(s)}
 	w.seer, w.ids = diagnose.NewSeer(w.right), w.right.HandIDs()
-	w.does = map[doing]string{}
 	for i := range s.Devices {
 		w.pins, w.feeds = append(w.pins, s.DevicePin(i)), append(w.feeds, feeding(s, i))
 	}
+	w.first = w.starts()
+	return w, nil
+}
+
+func newWorlds(s *setup.Setup) (*worlds, error) {
+	w, err := rightWorld(s)
+	if err != nil {
+		return nil, err
+	}
+	if w.quick, err = proof.NewGuard(atOnce(s)); err != nil {
+		return nil, err
+	}
+	w.faults, w.does = diagnose.Singles(s), map[doing]string{}
 	w.alone, w.why, w.in = make([]bool, len(w.faults)), make([]string, len(w.faults)), make([]int, len(w.faults))
-	w.behind, w.of = diagnose.Behind(s), make([][]int, len(w.faults))
+	w.of = make([][]int, len(w.faults))
 	for f := range w.faults {
 		w.why[f], w.of[f] = hidden(s, &w.faults[f]), w.reached(&w.faults[f])
 	}
@@ -94,7 +103,6 @@ func newWorlds(s *setup.Setup) (*worlds, error) {
 			w.pinned[on.Index] = true
 		}
 	}
-	w.first = w.starts()
 	w.byOutput()
 	w.unplugged()
 	w.leads()

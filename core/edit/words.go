@@ -33,9 +33,24 @@ func summary(before, after *setup.Document, ops []Op) string {
 	return strings.Join(said, "; ")
 }
 
-func said(before, after *setup.Document, ops []Op) []string {
+func said(before, after *setup.Document, ops []Op) (list []string) {
+	for _, one := range Changes(before, after, ops) {
+		list = append(list, one.Says)
+	}
+	return list
+}
+
+// Change is one thing that a patch changed.
+type Change struct {
+	Part setup.ID // the part that it is about, before or after; empty: the model, or a group of its fields
+	Says string   // in words, without a stop
+	Path string   // JSON Pointer
+}
+
+// Changes lists what a patch changed, one after the other.
+func Changes(before, after *setup.Document, ops []Op) []Change {
 	c := changes{before, after, map[string]setup.ID{}}
-	var said []string
+	var said []Change
 	out, in := moves(before.Tree, ops)
 	for i, op := range ops {
 		if list, ok := strings.CutSuffix(op.Path, "/id"); ok {
@@ -55,9 +70,23 @@ func said(before, after *setup.Document, ops []Op) []string {
 		case op.Op == "remove":
 			verb = "removed"
 		}
-		said = append(said, c.says(op, verb))
+		said = append(said, Change{c.about(op), c.says(op, verb), op.Path})
 	}
 	return said
+}
+
+// about gives the part that an operation is about.
+func (c *changes) about(op Op) setup.ID {
+	steps := setup.PointerParts(op.Path)
+	end := partEnd(steps)
+	if end == 0 {
+		return ""
+	}
+	var added struct{ ID setup.ID }
+	if end == len(steps) && op.Op == "add" && op.Value != nil && json.Unmarshal(*op.Value, &added) == nil {
+		return added.ID
+	}
+	return c.id(c.before, steps[:end])
 }
 
 // moves gives the operations that take an element out of a list, and those that put it in

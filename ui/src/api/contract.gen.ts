@@ -506,6 +506,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/walks/{walk}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        /** What of a walk has to be tried again for the newest revision, and why */
+        get: operations["getAgain"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/walks/{walk}/ticks": {
         parameters: {
             query?: never;
@@ -1435,6 +1455,22 @@ export interface components {
             shown: string[];
             steps: components["schemas"]["BenchStep"][];
             ticks: components["schemas"]["WalkTick"][];
+        };
+        WalkAgain: {
+            /** @description The newest */
+            revision: number;
+            /** @description At so many of its steps something has to be tried again */
+            steps: number;
+            of: number;
+            changes: components["schemas"]["WalkCause"][];
+        };
+        WalkCause: {
+            /** @description What was changed */
+            says: string;
+            /** @description What has to be tried again for it */
+            parts: string[];
+            /** @description At so many steps; 0: it was in none */
+            steps: number;
         };
         BenchStep: {
             /** @enum {string} */
@@ -4440,6 +4476,30 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All else still stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkAgain"];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -12,6 +12,7 @@ import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import { useStage } from '../stores/stage'
 import SignWalk from '../walk/SignWalk.vue'
+import TryAgain from '../walk/TryAgain.vue'
 import WalkStep from '../walk/WalkStep.vue'
 
 const props = defineProps<{ id: string }>()
@@ -127,6 +128,8 @@ const poses = computed(() => (stage.picture ? sceneOf(stage.picture, bench.value
 const said = computed(() => [stage.words?.head, ...(stage.words?.more ?? [])].filter(Boolean).join(' '))
 onBeforeUnmount(endPlay)
 
+/** The last that was signed: what was tried then still stands, or not. */
+const last = computed(() => walks.value?.find((one) => one.signed))
 const newest = computed(() => bench.model?.revision ?? walk.value?.now)
 const day = (text: string) => new Date(text).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })
 const done = computed(() => (walk.value ? walk.value.head.done : 0))
@@ -254,6 +257,7 @@ const done = computed(() => (walk.value ? walk.value.head.done : 0))
           <Button v-if="plays" class="quiet" @click="player.play('')">Back to the hands</Button>
         </div>
       </template>
+      <TryAgain v-if="!walk && last" :id="id" :key="last.id" :walk="last" />
       <p v-for="line in walk?.shown ?? []" :key="line" class="soft shown">{{ line }}</p>
     </aside>
   </div>
