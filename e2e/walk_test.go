@@ -15,6 +15,7 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p := sit(t)
 	p.opensModel("Marram", "bench", "document.querySelector('[data-walk]')")
 	p.sees(shows(".trying", "This model was never tried here."))
+	p.sees(shows("nav .router-link-active", "never tried"))
 	p.spotless("before a walk")
 	p.clicks("[data-walk=fewest]")
 	p.sees(shows("[data-safe]", "Take the propellers off"))
@@ -51,6 +52,7 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	// cut off in the middle, it goes on there; on a phone too
 	p.reloads()
 	p.sees(shows("[data-kept]", "2 of 11 steps tried"))
+	p.sees(shows("nav .router-link-active", "2 of 11 tried"))
 	p.sees(shows("[data-kept]", "1 step otherwise"))
 	p.goes(p.page.Size(390, 844))
 	p.clicks("[data-kept] button")
@@ -89,6 +91,7 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.sees(shows("[data-again]",
 		"Rudder: “high end” changed from 74 to 60. Try again: Rudder, at 2 steps of 11."))
 	p.sees(shows("[data-again]", "All else still stands"))
+	p.sees(shows("nav .router-link-active", "2 of 11 to try again"))
 	p.spotless("since the last walk")
 	p.clicks("[data-kept] button")
 	p.sees(shows("[data-sign] h3", "Signed by a founder"))

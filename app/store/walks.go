@@ -20,6 +20,7 @@ type Walk struct {
 	Whole    bool
 	MadeAt   time.Time
 	Steps    string // JSON
+	Counts   []int  `gorm:"serializer:json"` // of each step, how many parts there are to look at
 	Script   string
 	SignedAt *time.Time
 	Who      string
@@ -72,11 +73,12 @@ func (s *Store) StartWalk(ctx context.Context, w Walk) (*Walk, error) {
 	return &w, nil
 }
 
-// Walks lists the walks of a model, the newest first, with their ticks, without scripts.
+// Walks lists the walks of a model, the newest first, with their ticks, without steps and scripts.
 func (s *Store) Walks(ctx context.Context, model uuid.UUID) ([]Walk, error) {
 	var list []Walk
 	db := s.db.WithContext(ctx)
-	err := db.Omit("script").Where("model_id = ?", model).Order("number desc").Limit(50).Find(&list).Error
+	err := db.Omit("steps", "script").Where("model_id = ?",
+		model).Order("number desc").Limit(50).Find(&list).Error
 	var ticks []Tick
 	if err == nil {
 		err = db.Where("walk_id in (select id from walks where model_id = ?)", model).Order("step, part").

@@ -11,6 +11,8 @@ import (
 	"strings"
 	"unicode"
 
+	"github.com/google/uuid"
+
 	"axtren/app/contract"
 	"axtren/app/store"
 	"axtren/core/bench"
@@ -45,11 +47,7 @@ func (m *models) ListWalks(ctx context.Context,
 	}
 	out := contract.ListWalks200JSONResponse{}
 	for i := range list {
-		kept, err := stepsOf(&list[i])
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, headOf(&list[i], kept))
+		out = append(out, headOf(&list[i]))
 	}
 	return out, nil
 }
@@ -75,8 +73,12 @@ func (m *models) StartWalk(ctx context.Context,
 		return nil, refuse(http.StatusUnprocessableEntity, "This walk is too long",
 			fmt.Sprintf("it has %d steps, and %d are kept: take the one with the fewest", len(p.Steps), mostSteps))
 	}
-	kept, err := m.store.StartWalk(ctx, store.Walk{ModelID: r.Id, Revision: head.Number, Whole: whole,
-		Steps: string(text), Script: p.Script()})
+	w := store.Walk{ModelID: r.Id, Revision: head.Number, Whole: whole, Steps: string(text), Script: p.Script(),
+		Counts: []int{}}
+	for n := range p.Steps {
+		w.Counts = append(w.Counts, len(partsOf(&p.Steps[n])))
+	}
+	kept, err := m.store.StartWalk(ctx, w)
 	if err != nil {
 		return nil, err
 	}
@@ -198,19 +200,18 @@ func partsOf(step *bench.Step) []string {
 }
 
 // headOf tells of a walk without its steps.
-func headOf(w *store.Walk, kept *keptSteps) contract.WalkHead {
+func headOf(w *store.Walk) contract.WalkHead {
 	head := contract.WalkHead{Id: w.ID, Revision: w.Revision, Whole: w.Whole, MadeAt: w.MadeAt,
-		Of: len(kept.Steps)}
-	for n := range kept.Steps {
+		Of: len(w.Counts)}
+	for n, parts := range w.Counts {
 		ticked, other := 0, false
-		parts := partsOf(&kept.Steps[n])
 		for _, tick := range w.Ticks {
-			if tick.Step == n && slices.Contains(parts, tick.Part) {
+			if tick.Step == n {
 				ticked++
 				other = other || tick.Seen != string(contract.As)
 			}
 		}
-		if ticked == len(parts) {
+		if ticked == parts {
 			head.Done++
 		}
 		if other {
@@ -234,7 +235,7 @@ func (m *models) tell(ctx context.Context, w *store.Walk) (told contract.Walk, e
 	if err != nil {
 		return told, err
 	}
-	told = contract.Walk{Head: headOf(w, kept), Now: head.Number, Safe: kept.Safe, Shown: kept.Shown,
+	told = contract.Walk{Head: headOf(w), Now: head.Number, Safe: kept.Safe, Shown: kept.Shown,
 		Steps: kept.Steps, Ticks: []contract.WalkTick{}}
 	for _, tick := range w.Ticks {
 		told.Ticks = append(told.Ticks, contract.WalkTick{Step: tick.Step, Part: tick.Part,
@@ -246,27 +247,59 @@ func (m *models) tell(ctx context.Context, w *store.Walk) (told contract.Walk, e
 // GetAgain tells what of a walk has to be tried again for the newest revision: by what was changed.
 func (m *models) GetAgain(ctx context.Context,
 	r contract.GetAgainRequestObject) (contract.GetAgainResponseObject, error) {
-	w, err := m.store.Walk(ctx, r.Id, r.Walk)
+	told, err := m.again(ctx, r.Id, r.Walk)
+	return contract.GetAgain200JSONResponse(told), err
+}
+
+func (m *models) again(ctx context.Context, model, walk uuid.UUID) (told contract.WalkAgain, err error) {
+	w, err := m.store.Walk(ctx, model, walk)
 	if err != nil {
-		return nil, err
+		return told, err
 	}
 	kept, err := stepsOf(w)
 	if err != nil {
-		return nil, err
+		return told, err
 	}
-	then, err := m.store.At(ctx, r.Id, w.Revision)
+	then, err := m.store.At(ctx, model, w.Revision)
 	if err != nil {
-		return nil, err
+		return told, err
 	}
-	now, err := m.store.Head(ctx, r.Id)
+	now, err := m.store.Head(ctx, model)
 	if err != nil {
-		return nil, err
+		return told, err
 	}
 	list, err := bench.Stale(&bench.Past{Doc: then.Doc, Script: w.Script, Steps: kept.Steps}, now.Doc, nil)
 	if err != nil {
+		return told, err
+	}
+	return contract.WalkAgain{Revision: now.Number, Steps: bench.StepsOf(list), Of: len(kept.Steps),
+		Changes: bench.Causes(list, kept.Steps, now.Doc.Setup)}, nil
+}
+
+// GetTrying says in a few words how far the walks of a model are.
+func (m *models) GetTrying(ctx context.Context,
+	r contract.GetTryingRequestObject) (contract.GetTryingResponseObject, error) {
+	if _, err := m.store.Head(ctx, r.Id); err != nil {
 		return nil, err
 	}
-	return contract.GetAgain200JSONResponse{Revision: now.Number, Steps: bench.StepsOf(list),
-		Of:      len(kept.Steps),
-		Changes: bench.Causes(list, kept.Steps, now.Doc.Setup)}, nil
+	list, err := m.store.Walks(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	says := "never tried"
+	if len(list) > 0 {
+		head := headOf(&list[0])
+		says = fmt.Sprintf("%d of %d tried", head.Done, head.Of)
+		if head.Signed != nil {
+			says = "tried and signed"
+			again, err := m.again(ctx, r.Id, head.Id)
+			if err != nil {
+				return nil, err
+			}
+			if len(again.Changes) > 0 {
+				says = fmt.Sprintf("%d of %d to try again", again.Steps, again.Of)
+			}
+		}
+	}
+	return contract.GetTrying200JSONResponse{Says: says}, nil
 }

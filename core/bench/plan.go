@@ -117,7 +117,7 @@ func (k *walker) shortest(plan []stop) *tried {
 		return short
 	}
 	n := len(plan)
-	shorter := n > 1 && better(k.drilled(unlooked(n - 1)[:n-1], plan[n-2].hands, last))
+	shorter := n > 1 && better(k.drilled(plan[:n-1], plan[n-2].hands, last))
 	if n > 1 && !shorter {
 		shorter = better(k.drilled(unlooked(n - 2)[:n-1], plan[n-2].hands, last))
 	}

@@ -293,6 +293,7 @@ func (k *walker) finer(r *run, seen []bool) []stop {
 	return k.climbs(r, seen, starts, true)
 }
 
+// climbs climbs from some stances, and gives the best of what is found; nil: nothing more is shown.
 func (k *walker) climbs(r *run, seen []bool, starts []signal.Hands, fine bool) []stop {
 	a, most := k.newAhead(r, seen), 0
 	a.fine = fine
@@ -303,12 +304,10 @@ func (k *walker) climbs(r *run, seen []bool, starts []signal.Hands, fine bool) [
 			best, most = hands, gain
 		}
 	}
-	if most > 0 {
-		a.relax(best, most)
-	}
 	if most == 0 {
 		return nil
 	}
+	a.relax(best, most)
 	a.expected = map[int]bool{}
 	a.gain(best)
 	return []stop{{hands: best, look: true, shows: slices.Collect(maps.Keys(a.expected))}}
@@ -406,11 +405,10 @@ func (k *walker) waited(r *run, seen []bool) []stop {
 		one := stop{hands: slices.Clone(hands), look: true}
 		before := r.keep()
 		defer r.back(before)
-		if at, gain := k.passing(r, &one, seen); gain > 0 {
-			one.at = at
-			return []stop{one}
+		if one.at = k.passing(r, &one, seen); one.at == 0 {
+			return nil
 		}
-		return nil
+		return []stop{one}
 	}
 	if way := try(); way != nil {
 		return way
@@ -535,7 +533,7 @@ func (k *walker) after(r *run, seen []bool, stops []stop) []stop {
 	way := k.best(r, seen)
 	if way == nil {
 		last := stop{hands: slices.Clone(r.hands), look: true}
-		if last.at, _ = k.passing(r, &last, seen); last.at == 0 {
+		if last.at = k.passing(r, &last, seen); last.at == 0 {
 			return nil
 		}
 		way = []stop{last}

@@ -70,9 +70,9 @@ type walker struct {
 	ctx context.Context
 	s   *setup.Setup
 	w   *worlds
-	// what blinks never gets still
+
 	power  []int               // the hands that are transmitter, link and receivers
-	blinks []bool              // of each output
+	blinks []bool              // of each output: it never gets still
 	missed []int               // of each fault, how often it was expected and not seen
 	asked  map[setup.Truth]int // how often it was looked for how to bring it about
 	// how long the longest of all that takes time takes, seconds
@@ -179,7 +179,7 @@ func (k *walker) tried(r *run, seen []bool, method func(*run, []bool) []stop) []
 		if last := &way[len(way)-1]; found == 0 && last.at == 0 { // perhaps it is seen only in passing
 			r.back(before)
 			if fine := k.goesTo(r, way[:len(way)-1], seen); fine {
-				last.at, _ = k.passing(r, last, seen)
+				last.at = k.passing(r, last, seen)
 			}
 			if r.back(before); last.at > 0 {
 				found = k.goes(r, way, seen)
@@ -227,11 +227,12 @@ const (
 	every   = 0.1
 )
 
-// passing gives after how many frames most comes to be seen that was not seen yet, and how much; 0: nothing,
-// or a claim is broken before.
+// passing gives after how many frames most comes to be seen that was not seen yet; 0: nothing, or a claim is
+// broken before.
 //
 // The worlds then are not all there: somebody goes back to a moment before.
-func (k *walker) passing(r *run, one *stop, seen []bool) (at, most int) {
+func (k *walker) passing(r *run, one *stop, seen []bool) (at int) {
+	most := 0
 	r.hands = slices.Clone(one.hands)
 	r.without(seen)
 	for n := 1; n <= k.frames(lookS+k.longest); n++ {
@@ -245,7 +246,7 @@ func (k *walker) passing(r *run, one *stop, seen []bool) (at, most int) {
 			most, at = count, n
 		}
 	}
-	return at, most
+	return at
 }
 
 // fresh counts what is seen now and was not before.

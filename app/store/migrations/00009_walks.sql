@@ -8,6 +8,7 @@ create table walks (
     whole boolean not null, -- every control to each of its ends
     made_at timestamptz not null,
     steps text not null, -- JSON: what has to be safe, and the steps
+    counts text not null, -- JSON: of each step, how many parts there are to look at
     script text not null, -- the run of all steps
     signed_at timestamptz,
     who text not null default '',

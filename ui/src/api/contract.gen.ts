@@ -486,6 +486,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/models/{id}/trying": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** How far its walks on the bench are, in a few words */
+        get: operations["getTrying"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/models/{id}/walks/{walk}": {
         parameters: {
             query?: never;
@@ -4429,6 +4448,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Walk"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTrying: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Of the newest walk and the newest revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        says: string;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

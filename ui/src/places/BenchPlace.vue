@@ -11,6 +11,7 @@ import StageRow from '../stage/StageRow.vue'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import { useStage } from '../stores/stage'
+import { useTrying } from '../stores/trying'
 import SignWalk from '../walk/SignWalk.vue'
 import TryAgain from '../walk/TryAgain.vue'
 import WalkStep from '../walk/WalkStep.vue'
@@ -19,6 +20,7 @@ const props = defineProps<{ id: string }>()
 const bench = useBench()
 const player = usePlayer()
 const stage = useStage()
+const trying = useTrying()
 const { once } = useOnce()
 const walks = shallowRef<Schemas['WalkHead'][]>()
 const walk = shallowRef<Schemas['Walk']>()
@@ -33,6 +35,7 @@ const starting = shallowRef(false)
 async function asks<T>(get: () => Promise<{ data?: T; error?: Problem }>): Promise<T | undefined> {
   const answer: { data?: T; error?: Problem } = await get().catch(() => ({ error: unreachable }))
   problem.value = answer.error
+  void trying.ask()
   return answer.data
 }
 const path = (one: string) => ({ params: { path: { id: props.id, walk: one } } })

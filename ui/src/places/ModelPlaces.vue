@@ -16,6 +16,7 @@ import NothingHere from './NothingHere.vue'
 import { places } from './places'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
+import { useTrying } from '../stores/trying'
 
 const KeysDialog = onDemand(() => import('../parts/KeysDialog.vue'))
 const TroubleDialog = onDemand(() => import('../parts/TroubleDialog.vue'))
@@ -58,7 +59,12 @@ const skip = () => main.value?.focus()
 /** Folded or not, kept per place: on the sheet the hands hold the real transmitter. */
 const place = computed(() => String(route.name))
 /** What is in each place, in a few words, as the server says it. */
-const states = computed(() => new Map(bench.whole?.rail.places.map((one) => [one.key, one.state])))
+const trying = useTrying()
+const states = computed(() => {
+  const list = new Map(bench.whole?.rail.places.map((one) => [one.key, one.state]))
+  if (trying.says) list.set('bench', trying.says)
+  return list
+})
 const kept = useStorage<Record<string, boolean>>('axtren-deck-folded', {})
 const usual = computed(() => {
   const one = places.find((one) => one.name === place.value)
