@@ -15,6 +15,7 @@ import (
 	"axtren/core/record"
 	"axtren/core/setup"
 	"axtren/core/signal"
+	"axtren/core/words"
 	"axtren/core/stage"
 )
 
@@ -117,7 +118,7 @@ func TestATrialGoesOnOverRevisions(t *testing.T) {
 func TestTheRailIsOfWhatIsKept(t *testing.T) {
 	s := New(revision(t, "stoat"), nil)
 	first := s.Rail()
-	require.Len(t, first.Places, 9)
+	require.Len(t, first.Places, len(words.Places))
 	require.Same(t, first, s.Rail())
 	require.NoError(t, s.Try(Patch([]byte(`[{"op":"add","path":"/name","value":"Other"}]`))))
 	require.Same(t, first, s.Rail(), "a trial changes nothing of it")
