@@ -15,8 +15,8 @@ import (
 	"axtren/core/record"
 	"axtren/core/setup"
 	"axtren/core/signal"
-	"axtren/core/words"
 	"axtren/core/stage"
+	"axtren/core/words"
 )
 
 func document(t testing.TB, name string) *setup.Document {
