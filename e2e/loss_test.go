@@ -91,6 +91,14 @@ func TestWhenNobodyIsInCommand(t *testing.T) {
 	p.picks(".over select", "“out to the mole and back”")
 	p.sees("document.querySelector('[data-cuts]').dataset.cuts === '1450'")
 
+	// at a moment that somebody has chosen
+	p.writes("#cut-at", "12.5")
+	p.presses("and see it")
+	p.sees(shows(".player", "The signal is cut"))
+	p.sees("parseFloat(document.querySelector('.player .time').textContent) >= 11")
+	p.sees(shows(".dock", "No signal reaches the model."))
+	p.presses("Back to the hands")
+
 	// the signal comes back
 	p.presses("Look at each")
 	p.sees("document.querySelectorAll('.plain li').length === 4")

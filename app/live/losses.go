@@ -5,6 +5,8 @@ import (
 	"context"
 	"errors"
 	"runtime"
+	"strconv"
+	"strings"
 	"sync/atomic"
 	"time"
 
@@ -23,6 +25,7 @@ const (
 	lossesEvery  = 10 // frames
 	lossAfterS   = 1.0
 	lossBackS    = 1.0
+	longestCutS  = 3600 // when a signal can be cut, at the latest
 )
 
 // ofBench is the run of a drill that was made on this bench.
@@ -168,7 +171,8 @@ func (*lossesFeature) wish(rows []signal.Row) loss.Wish {
 		Cores: max(runtime.GOMAXPROCS(0)-1, 1)} // the benches go on
 }
 
-// script finds what plays the worst moment of a function by its name, lost/rudder or back/rudder.
+// script finds what plays the worst moment of a function by its name, lost/rudder or back/rudder, or a moment
+// that somebody has chosen, cut/lost/12.5 or cut/back/12.5, seconds.
 func (f *lossesFeature) script(_ *bench, w *session.Wish) {
 	if f.found == nil || f.found.p == nil || w.ID == "" {
 		return
@@ -176,6 +180,11 @@ func (f *lossesFeature) script(_ *bench, w *session.Wish) {
 	wish := f.wish(f.found.rows)
 	film := func(at float64, back bool) {
 		w.Script = []byte(loss.Film(f.found.p, f.found.rows, &wish, at, back))
+	}
+	if steps := strings.Split(w.ID, "/"); len(steps) == 3 && steps[0] == "cut" {
+		if at, err := strconv.ParseFloat(steps[2], 64); err == nil && at >= 0 && at <= longestCutS {
+			film(at, steps[1] == "back")
+		}
 	}
 	for i := range f.found.told.Stands {
 		if one := &f.found.told.Stands[i]; one.Plays == w.ID {

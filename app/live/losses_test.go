@@ -3,6 +3,7 @@ package live
 import (
 	"context"
 	"errors"
+	"strings"
 	"testing"
 
 	"github.com/google/uuid"
@@ -38,6 +39,31 @@ func (b *bench) drilled(t *testing.T, m mail) contract.LossesTold {
 	t.Helper()
 	return *b.tells(t, own[*lossesFeature](b), m,
 		func(msg *contract.Told) bool { return msg.Losses.Drill != nil }).Losses
+}
+
+// TestTheSignalIsCutWhereSomebodyWants: at a moment of the run that was drilled, with its return or
+// without; what
+// is no moment plays nothing.
+func TestTheSignalIsCutWhereSomebodyWants(t *testing.T) {
+	b := onBench(t)
+	good := uuid.New()
+	b.from = shelfOf{good: "t_s,control,value\n0,drive,0\n1,drive,80\n4,drive,0\n"}
+	run, wanted := good.String(), true
+	b.drilled(t, mail{asks: ask(contract.Asked{T: contract.ToLosses, Wanted: &wanted, Recording: &run})})
+	script := func(id string) string {
+		w := session.Wish{ID: id}
+		own[*lossesFeature](b).script(b, &w)
+		return string(w.Script)
+	}
+	lost := script("cut/lost/2.5")
+	require.Contains(t, lost, "1,drive,80\n")
+	require.Contains(t, lost, "2.5,link,down\n")
+	require.NotContains(t, lost, "4,drive,0\n2.5", "rows are in order")
+	require.NotContains(t, strings.SplitN(lost, "link,down", 2)[1], "link,up")
+	require.Contains(t, strings.SplitN(script("cut/back/2.5"), "link,down", 2)[1], "link,up")
+	for _, bad := range []string{"cut/lost/x", "cut/lost/-1", "cut/lost/99999", "cut/lost", "cut/lost/1/2"} {
+		require.Empty(t, script(bad), bad)
+	}
 }
 
 // TestTheSignalIsLostAtEveryMoment: of a recording, of what was done here, and of nobody's hands; anew for

@@ -96,7 +96,7 @@ const hands = computed<Record<string, number | string>>(() => {
 /**
  * A drill of the stage plays as a recording does: drill/switch_on/3; what breaks a claim: claim/pump; what
  * gets it somewhere: way/3; a step on the bench: walk/…/3.02; what a lost signal does, and its return:
- * lost/rudder, back/rudder.
+ * lost/rudder, back/rudder, or cut/lost/12.5.
  */
 const drills: Record<string, string> = {
   switch_on: 'Switching on',
@@ -107,6 +107,7 @@ const drills: Record<string, string> = {
 const playName = computed(() => {
   const playing = player.playing?.recording ?? ''
   if (playing.startsWith('claim/')) return 'How it is broken'
+  if (playing.startsWith('cut/')) return 'The signal is cut'
   if (playing.startsWith('lost/')) return 'The signal is lost'
   if (playing.startsWith('back/')) return 'The signal comes back'
   if (playing.startsWith('walk/')) return 'As it should be'

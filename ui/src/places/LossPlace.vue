@@ -61,6 +61,12 @@ watch(
 )
 onBeforeUnmount(() => losses.want())
 const drawing = shallowRef(false)
+/** A moment of the run that somebody has chosen, seconds. */
+const moment = shallowRef(2)
+function cut() {
+  const frame = Math.round((Math.max(moment.value - 1, 0) * 1000) / bench.frameMs)
+  player.play(`cut/${tab.value === 'back' ? 'back' : 'lost'}/${moment.value}`, { run: 1, seek: frame })
+}
 const drill = computed(() => losses.told?.drill)
 
 const rows = computed(() =>
@@ -99,7 +105,7 @@ const staged = shallowRef(false)
 watch(
   () => player.playing?.recording ?? '',
   (playing) => {
-    if (/^(lost|back|drill)\//.test(playing)) staged.value = true
+    if (/^(lost|back|drill|cut)\//.test(playing)) staged.value = true
   },
 )
 
@@ -249,8 +255,25 @@ function show(which: Tab) {
         <template v-else>
           — {{ losses.told?.cuts ?? 0 }} of {{ losses.told?.of ?? '…' }} cuts so far</template
         >
-        <Button class="quiet" data-draw @click="drawing = true">Draw another run</Button>
       </p>
+      <form v-if="tab !== 'on'" class="cut" @submit.prevent="cut">
+        <label for="cut-at">Or cut it at</label>
+        <input
+          id="cut-at"
+          v-model.number="moment"
+          class="box fig"
+          type="number"
+          min="0"
+          max="3600"
+          step="0.1"
+          required
+        />
+        <span>s,</span>
+        <Button class="quiet" type="submit" :disabled="!drill">{{
+          tab === 'back' ? 'and see it come back' : 'and see it'
+        }}</Button>
+        <Button class="quiet" type="button" data-draw @click="drawing = true">Draw another run</Button>
+      </form>
       <DrawRun v-model:visible="drawing" @kept="losses.want($event.id)" />
       <template v-if="answer?.under">
         <p class="below">
@@ -335,6 +358,18 @@ h3 {
 
 .over {
   margin-top: 10px;
+}
+
+.cut {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+  margin-top: 8px;
+}
+
+.cut input {
+  width: 92px;
 }
 
 .plain {
