@@ -32,9 +32,6 @@ const (
 	maxSteps  = 4 << 20
 )
 
-// ofRest is the part of a step that is all other parts.
-const ofRest = "rest"
-
 // ListWalks gives the walks of a model, without their steps.
 func (m *models) ListWalks(ctx context.Context,
 	r contract.ListWalksRequestObject) (contract.ListWalksResponseObject, error) {
@@ -76,7 +73,7 @@ func (m *models) StartWalk(ctx context.Context,
 	w := store.Walk{ModelID: r.Id, Revision: head.Number, Whole: whole, Steps: string(text), Script: p.Script(),
 		Counts: []int{}}
 	for n := range p.Steps {
-		w.Counts = append(w.Counts, len(partsOf(&p.Steps[n])))
+		w.Counts = append(w.Counts, len(p.Steps[n].Looked()))
 	}
 	kept, err := m.store.StartWalk(ctx, w)
 	if err != nil {
@@ -118,7 +115,7 @@ func (m *models) TickWalk(ctx context.Context,
 		return nil, refuse(http.StatusUnprocessableEntity, "There is no such step",
 			fmt.Sprintf("this walk has %d steps, counted from 0; it is %d", len(kept.Steps), r.Body.Step))
 	}
-	parts := partsOf(&kept.Steps[r.Body.Step])
+	parts := kept.Steps[r.Body.Step].Looked()
 	var ticks []store.Tick
 	for _, one := range r.Body.Parts {
 		switch {
@@ -185,18 +182,6 @@ func stepsOf(w *store.Walk) (*keptSteps, error) {
 		return nil, fmt.Errorf("the steps of a walk cannot be read: %w", err)
 	}
 	return kept, nil
-}
-
-// partsOf lists what there is to look at in a step.
-func partsOf(step *bench.Step) []string {
-	var list []string
-	for i := range step.Parts {
-		list = append(list, step.Parts[i].Of)
-	}
-	if step.Rest != "" {
-		list = append(list, ofRest)
-	}
-	return list
 }
 
 // headOf tells of a walk without its steps.

@@ -89,7 +89,7 @@ func TestAWalkIsKept(t *testing.T) {
 	require.Len(t, tick(0, first.Parts[1].Of, "").Ticks, 1, "it is taken back")
 	for n := range w.Steps {
 		parts := []string{}
-		for _, part := range partsOf(&w.Steps[n]) {
+		for _, part := range w.Steps[n].Looked() {
 			parts = append(parts, part, "as")
 		}
 		now = tick(n, parts...)

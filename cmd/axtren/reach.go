@@ -11,6 +11,7 @@ import (
 
 	"axtren/core/proof"
 	"axtren/core/setup"
+	"axtren/core/signal"
 )
 
 // reachReport is how a condition is brought about.
@@ -113,6 +114,19 @@ func (w *checkWish) bad() error {
 			w.memory)
 	}
 	return nil
+}
+
+// begin reads a setup for a wish that can be, and begins its time. The errors are those of either.
+func (w *checkWish) begin(ctx context.Context, path string) (p *signal.Program, within context.Context,
+	done func(), err error) {
+	if err = w.bad(); err != nil {
+		return nil, nil, nil, err
+	}
+	if p, err = load(path); err != nil {
+		return nil, nil, nil, err
+	}
+	within, done = context.WithTimeout(ctx, w.time())
+	return p, within, done, nil
 }
 
 func (w *checkWish) time() time.Duration { return time.Duration(w.seconds * float64(time.Second)) }

@@ -45,15 +45,11 @@ func startCommand() *cobra.Command {
 }
 
 func runStart(ctx context.Context, out io.Writer, path string, wish checkWish) error {
-	if err := wish.bad(); err != nil {
-		return err
-	}
-	p, err := load(path)
+	p, ctx, done, err := wish.begin(ctx, path)
 	if err != nil {
 		return err
 	}
-	ctx, cancel := context.WithTimeout(ctx, wish.time())
-	defer cancel()
+	defer done()
 	found := proof.LeastStart(ctx, p.Setup(), wish.budget())
 	if wish.json {
 		report := startReport{found.Possible, []startedAt{}, found.Fewest, undecided(found.Why)}

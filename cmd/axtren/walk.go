@@ -65,15 +65,11 @@ func walkCommand() *cobra.Command {
 }
 
 func runWalk(ctx context.Context, out io.Writer, path string, wish checkWish, whole bool) error {
-	if err := wish.bad(); err != nil {
-		return err
-	}
-	p, err := load(path)
+	p, ctx, done, err := wish.begin(ctx, path)
 	if err != nil {
 		return err
 	}
-	ctx, cancel := context.WithTimeout(ctx, wish.time())
-	defer cancel()
+	defer done()
 	s := p.Setup()
 	if wish.json {
 		walk, err := bench.Find(ctx, s, wish.budget())

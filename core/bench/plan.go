@@ -1,6 +1,7 @@
 package bench
 
 import (
+	"cmp"
 	"slices"
 
 	"axtren/core/diagnose"
@@ -44,7 +45,7 @@ func (k *walker) carryOut(plan []stop) *tried {
 			all[f] = all[f] || shown[f]
 		}
 		t.shown = append(t.shown, shown)
-		t.looks = append(t.looks, k.look(r, one.when))
+		t.looks = append(t.looks, k.look(r, cmp.Or(one.when, There)))
 	}
 	t.rows = r.rows
 	for _, yes := range all {
@@ -127,7 +128,7 @@ func (k *walker) shortest(plan []stop) *tried {
 	for again := true; again && k.ctx.Err() == nil; {
 		again = false
 		for i := range best.plan {
-			if !best.plan[i].look || best.plan[i].when != There {
+			if !best.plan[i].look || best.plan[i].when != "" {
 				continue
 			}
 			if again = better(slices.Delete(slices.Clone(best.plan), i, i+1)); again {

@@ -37,9 +37,6 @@ type Again struct {
 	Why  []string `json:"why"`  // what was changed
 }
 
-// ofRest is all that a step does not name.
-const ofRest = "rest"
-
 // Stale lists what of a walk has to be tried again now: of each step the parts that must do something
 // else, or read otherwise, or hang elsewhere than when they were tried, and what was exchanged; and
 // devices that were in no step. All else still stands. The error is that of a document that cannot be
@@ -105,14 +102,8 @@ func newSide(s *setup.Setup, past *Past) (*side, error) {
 		}
 		r.step()
 		r.follow()
-		if math.Abs(t-past.Steps[n].AtS) < 1e-9 || t > past.Steps[n].AtS {
-			when := There
-			for at, word := range whens {
-				if word == past.Steps[n].When {
-					when = at
-				}
-			}
-			look := one.k.look(r, when)
+		if t >= past.Steps[n].AtS-1e-9 {
+			look := one.k.look(r, past.Steps[n].When)
 			one.looks[n] = &look
 			n++
 		}
@@ -146,9 +137,7 @@ func fitting(script string, p *signal.Program) (rows []signal.Row, until float64
 
 // step lists what of one step has to be tried again.
 func (j *staleness) step(n int) (list []Again) {
-	then, now := j.sides[0], j.sides[1]
-	step := &j.past.Steps[n]
-	s := then.k.s
+	step, s := &j.past.Steps[n], j.past.Doc.Setup
 	var rest []string
 	for d := range s.Devices {
 		if !Lists(s, d) {
@@ -169,8 +158,8 @@ func (j *staleness) step(n int) (list []Again) {
 			}
 		}
 	}
-	if len(rest) > 0 && step.Rest != "" && then.looks[n] != nil && now != nil {
-		list = append(list, Again{n, ofRest, rest})
+	if len(rest) > 0 && step.Rest != "" {
+		list = append(list, Again{n, OfRest, rest})
 	}
 	return list
 }

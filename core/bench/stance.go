@@ -16,7 +16,6 @@ const quickFrames = 5
 // ahead looks ahead from a moment in worlds in which nothing takes time: what a stance would show.
 type ahead struct {
 	k      *walker
-	seen   []bool
 	guard  *proof.Guard
 	memory proof.Memory
 	from   signal.Hands
@@ -38,24 +37,11 @@ type quick struct {
 	faults []int
 }
 
-// atOnce gives a setup in which mixes and outputs take no time.
-func atOnce(of *setup.Setup) *setup.Setup {
-	s := *of
-	s.Mixes, s.Outputs = slices.Clone(of.Mixes), slices.Clone(of.Outputs)
-	for i := range s.Mixes {
-		s.Mixes[i].FadeS = 0
-	}
-	for i := range s.Outputs {
-		s.Outputs[i].Slew = setup.Slew{}
-	}
-	return &s
-}
-
 // newAhead makes the worlds that are left to look at.
 func (k *walker) newAhead(r *run, seen []bool) *ahead {
 	w := k.w
 	r.follow()
-	a := &ahead{k: k, seen: seen, guard: w.quick, memory: w.guard.Memory(), from: slices.Clone(r.hands)}
+	a := &ahead{k: k, guard: w.quick, memory: w.guard.Memory(), from: slices.Clone(r.hands)}
 	a.first = []*signal.State{w.quick.Program().Carry(w.right, r.st, r.hands)}
 	for i, g := range w.groups {
 		if g.unplugged {

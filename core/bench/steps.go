@@ -27,7 +27,7 @@ type Procedure struct {
 
 // Step is one thing that a person tries.
 type Step struct {
-	When  string   `json:"when"`   // there, lost, back, off, on
+	When  When     `json:"when"`
 	Does  []string `json:"does"`   // what hands do, one sentence after the other
 	Holds string   `json:"holds"`  // how all then stands that is not at rest; empty: hands off
 	Parts []Part   `json:"parts"`  // what must be seen
@@ -35,6 +35,20 @@ type Step struct {
 	Shows int      `json:"shows"`  // single faults that are to be seen here
 	FromS float64  `json:"from_s"` // when it begins in the script of the walk, seconds
 	AtS   float64  `json:"at_s"`   // when a person looks
+}
+
+// OfRest is all that a step does not name.
+const OfRest = "rest"
+
+// Looked lists what there is to look at in a step: its parts, and the rest where there is one.
+func (step *Step) Looked() (list []string) {
+	for i := range step.Parts {
+		list = append(list, step.Parts[i].Of)
+	}
+	if step.Rest != "" {
+		list = append(list, OfRest)
+	}
+	return list
 }
 
 // Part is something to look at.
@@ -45,9 +59,6 @@ type Part struct {
 	Channel int    `json:"channel"` // whose display is read; 0: none
 	Display string `json:"display"` // what that must read, as this transmitter counts
 }
-
-// whens are the words of what is about a look.
-var whens = map[When]string{There: "there", Lost: "lost", Back: "back", Off: "off", On: "on"}
 
 // Steps works out how a person tries a model: with the fewest looks that show every single fault, or whole,
 // with every control alone to each of its ends besides; then the transmitter is switched off and on, and the
@@ -174,7 +185,7 @@ func (k *walker) fewer(best *tried) *tried {
 	for again := true; again && k.ctx.Err() == nil; {
 		again = false
 		for i := range best.plan {
-			if best.plan[i].when != There {
+			if best.plan[i].when != "" {
 				continue
 			}
 			t := k.carryOut(slices.Delete(slices.Clone(best.plan), i, i+1))
@@ -196,7 +207,7 @@ func (k *walker) told(walk *Walk) []Step {
 	from := 0
 	for n := range walk.Looks {
 		look := &walk.Looks[n]
-		step := Step{When: whens[look.When], Parts: []Part{}, Holds: k.holds(look.Hands)}
+		step := Step{When: look.When, Parts: []Part{}, Holds: k.holds(look.Hands)}
 		then := from
 		step.Does, from = k.does(walk.Rows, from, look, hands)
 		was := []*Look{before}

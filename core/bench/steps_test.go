@@ -73,7 +73,7 @@ func TestAPersonCanGoThem(t *testing.T) {
 		require.NotEmpty(t, p.Safe)
 		var when []string
 		for _, step := range p.Steps {
-			when = append(when, step.When)
+			when = append(when, string(step.When))
 			require.NotEmpty(t, step.Does, name)
 			require.True(t, len(step.Parts) > 0 || step.Rest != "", name)
 		}

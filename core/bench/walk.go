@@ -41,17 +41,17 @@ type Look struct {
 	flashes  []bool    // of each output, it goes to and fro
 }
 
-// When says what is about a look.
-type When int
+// When says what is about a look, as a step has it.
+type When string
 
 // A look is with the signal there, while it is lost, or when it has come back; with the power of the model
 // off, or on again.
 const (
-	There When = iota
-	Lost
-	Back
-	Off
-	On
+	There When = "there"
+	Lost  When = "lost"
+	Back  When = "back"
+	Off   When = "off"
+	On    When = "on"
 )
 
 // least is how many looks every walk has: one at the lost signal, and one at its return.
@@ -85,8 +85,8 @@ type walker struct {
 type stop struct {
 	hands signal.Hands
 	look  bool
-	when  When
-	pause int // frames until the next, where nobody looks
+	when  When // empty: the signal is there
+	pause int  // frames until the next, where nobody looks
 	// frames for which something is waited for that blinks, where that is known already
 	waited bool
 	blink  int

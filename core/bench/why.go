@@ -53,7 +53,7 @@ func hidden(s *setup.Setup, f *diagnose.Fault) string {
 		x, y := s.DevicePin(a), s.DevicePin(b)
 		_, one := s.Pin(x)
 		_, other := s.Pin(y)
-		i, j := s.OutputOn(s.Link.Sent(one.Channel)), s.OutputOn(s.Link.Sent(other.Channel))
+		i, j := s.Carried(x), s.Carried(y)
 		switch {
 		case one.Channel == other.Channel:
 			return "both leads carry the same channel"

@@ -88,7 +88,7 @@ func newWorlds(s *setup.Setup) (*worlds, error) {
 	if err != nil {
 		return nil, err
 	}
-	if w.quick, err = proof.NewGuard(atOnce(s)); err != nil {
+	if w.quick, err = proof.NewGuard(s.AtOnce()); err != nil {
 		return nil, err
 	}
 	w.faults, w.does = diagnose.Singles(s), map[doing]string{}
@@ -196,8 +196,7 @@ func feeding(s *setup.Setup, d int) (list []int) {
 		refs = append(refs, swap)
 	}
 	for _, ref := range refs {
-		_, pin := s.Pin(ref)
-		if o := s.OutputOn(s.Link.Sent(pin.Channel)); o >= 0 {
+		if o := s.Carried(ref); o >= 0 {
 			list = append(list, o)
 		}
 	}
@@ -223,7 +222,7 @@ func (w *worlds) compiled(g *group, s *setup.Setup, faults ...int) bool {
 		w.in[f] = len(w.groups)
 	}
 	if !g.hears {
-		if g.quick, err = signal.Compile(atOnce(s)); err != nil {
+		if g.quick, err = signal.Compile(s.AtOnce()); err != nil {
 			return false
 		}
 	}

@@ -1,7 +1,6 @@
 package diagnose
 
 import (
-	"fmt"
 	"slices"
 
 	"axtren/core/setup"
@@ -51,12 +50,6 @@ func Hung(of *setup.Setup, on map[int]string) *setup.Setup {
 	}
 	s.Relink()
 	return &s
-}
-
-// CrossedAt is the fault that a device is crossed.
-func CrossedAt(device int) Fault {
-	return Fault{Kind: Crossed, Where: []string{fmt.Sprintf("/devices/%d", device)}, kind: crossed,
-		a: device, b: -1}
 }
 
 // Behind lists for each output the parts that it is made of, also through what other outputs are asked for

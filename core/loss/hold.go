@@ -30,14 +30,7 @@ func Hold(ctx context.Context, s *setup.Setup, receiver int, budget proof.Budget
 	if len(stored) == 0 {
 		return []string{"No function of this receiver goes to a position, so there is nothing to store."}, true
 	}
-	with := *s
-	with.Outputs, with.Mixes = slices.Clone(s.Outputs), slices.Clone(s.Mixes)
-	for i := range with.Outputs {
-		with.Outputs[i].Slew = setup.Slew{}
-	}
-	for i := range with.Mixes {
-		with.Mixes[i].FadeS = 0
-	}
+	with := s.AtOnce()
 	var conds []setup.Condition
 	var names []string
 	for _, i := range stored {
@@ -47,7 +40,7 @@ func Hold(ctx context.Context, s *setup.Setup, receiver int, budget proof.Budget
 	}
 	with.Claims = append(slices.Clone(s.Claims), setup.Claim{ID: setup.ID(s.FreeID("held")), Never: &conds})
 	with.Relink()
-	v := proof.Decide(ctx, &with, len(with.Claims)-1, budget)
+	v := proof.Decide(ctx, with, len(with.Claims)-1, budget)
 	switch v.Verdict {
 	case proof.Fails:
 		return sticksHeld(s, receiver, stored, v.Rows)

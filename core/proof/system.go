@@ -86,7 +86,7 @@ func (y *system) ready(power bool, after *begun) error {
 func (y *system) build(watch []setup.Item, power bool, after *begun) (err error) {
 	y.s = y.all.Cone(watch...)
 	if y.once = y.claimed.kind == watchStart && !power; y.once {
-		atOnce(y.s)
+		y.s = y.s.AtOnce() // in the first frame all is where it makes for
 	}
 	if y.compile == nil {
 		y.compile = signal.Compile
@@ -100,16 +100,6 @@ func (y *system) build(watch []setup.Item, power bool, after *begun) (err error)
 	}
 	y.watch = y.claimed.on(y.p, y.s)
 	return y.hands(power, y.decides(power))
-}
-
-// atOnce takes out of a cone what takes time: in the first frame all is where it makes for.
-func atOnce(s *setup.Setup) {
-	for i := range s.Mixes {
-		s.Mixes[i].FadeS = 0
-	}
-	for i := range s.Outputs {
-		s.Outputs[i].Slew = setup.Slew{}
-	}
 }
 
 // claim reads a claim, and tells whether the power is turned off and on in its runs.

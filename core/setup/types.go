@@ -130,6 +130,19 @@ type Pulse struct {
 	StepUS     float64 `json:"step_us" jsonschema:"minimum=0.001,maximum=1000,default=0.5"`
 }
 
+// AtOnce gives a copy of a setup in which mixes and outputs take no time: all is at once where it makes for.
+func (s *Setup) AtOnce() *Setup {
+	at := *s
+	at.Mixes, at.Outputs = slices.Clone(s.Mixes), slices.Clone(s.Outputs)
+	for i := range at.Mixes {
+		at.Mixes[i].FadeS = 0
+	}
+	for i := range at.Outputs {
+		at.Outputs[i].Slew = Slew{}
+	}
+	return &at
+}
+
 // Percent gives the position of a pulse of us microseconds, percent.
 func (p *Pulse) Percent(us float64) float64 { return float64(100*(us-p.CentreUS)) / p.HalfSpanUS }
 

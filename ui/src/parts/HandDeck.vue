@@ -104,18 +104,19 @@ const drills: Record<string, string> = {
   new_memory: 'Another memory',
   cut_link: 'A cut signal',
 }
+const plays: Record<string, string> = {
+  claim: 'How it is broken',
+  cut: 'The signal is cut',
+  lost: 'The signal is lost',
+  back: 'The signal comes back',
+  walk: 'As it should be',
+  way: 'How to get there',
+}
 const playName = computed(() => {
   const playing = player.playing?.recording ?? ''
-  if (playing.startsWith('claim/')) return 'How it is broken'
-  if (playing.startsWith('cut/')) return 'The signal is cut'
-  if (playing.startsWith('lost/')) return 'The signal is lost'
-  if (playing.startsWith('back/')) return 'The signal comes back'
-  if (playing.startsWith('walk/')) return 'As it should be'
-  if (playing.startsWith('way/')) return 'How to get there'
+  const [kind = '', which = ''] = playing.split('/')
   return (
-    drills[playing.split('/')[1] ?? ''] ??
-    player.recordings.find((r) => r.id === playing)?.name ??
-    'A recording'
+    plays[kind] ?? drills[which] ?? player.recordings.find((r) => r.id === playing)?.name ?? 'A recording'
   )
 })
 

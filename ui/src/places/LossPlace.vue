@@ -126,7 +126,7 @@ function show(which: Tab) {
     <section aria-label="When nobody is in command">
       <div class="head">
         <h3>When nobody is in command</h3>
-        <div class="acts" role="group" aria-label="What happens">
+        <div class="acts chosen" role="group" aria-label="What happens">
           <Button
             v-for="(name, key) in tabs"
             :key="key"
@@ -226,7 +226,7 @@ function show(which: Tab) {
         <p v-if="drill && !drill.returns.length">Nothing turns by itself when the signal comes back.</p>
       </template>
       <template v-else>
-        <div class="acts">
+        <div class="acts chosen">
           <Button class="quiet" :aria-pressed="powered === 'switch_on'" @click="power('switch_on')"
             >Transmitter on</Button
           >
@@ -416,11 +416,6 @@ tbody tr > * {
 
 .typed .own {
   color: var(--ink);
-}
-
-.acts :is([aria-pressed='true'], [aria-pressed='true']:hover) {
-  background: var(--ink);
-  color: var(--sheet);
 }
 
 .typed {

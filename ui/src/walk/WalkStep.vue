@@ -90,7 +90,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
             <td class="fig reads">
               <template v-if="row.channel">Ch {{ row.channel }} {{ row.display }}</template>
             </td>
-            <td class="seen">
+            <td class="seen chosen">
               <Button
                 class="quiet"
                 :aria-pressed="tickOf(row.of)?.seen === 'as'"
@@ -194,11 +194,6 @@ td {
   margin-left: 6px;
 }
 
-.step :is([aria-pressed='true'], [aria-pressed='true']:hover) {
-  background: var(--ink);
-  color: var(--sheet);
-}
-
 .other form {
   display: flex;
   flex-wrap: wrap;
@@ -212,7 +207,7 @@ td {
 
 .acts {
   position: sticky;
-  bottom: 0;
+  bottom: -20px; /* what lies below in the place is its padding */
   margin-top: 6px;
   padding-block: 8px;
   background: var(--ground);
