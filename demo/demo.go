@@ -4,6 +4,7 @@ package demo
 
 import (
 	"embed"
+	"encoding/json"
 	"fmt"
 	"io/fs"
 	"maps"
@@ -16,13 +17,20 @@ import (
 	"axtren/core/setup"
 )
 
-//go:embed *.yaml */*.csv shelf
+//go:embed *.yaml */*.csv shelf log.json
 var files embed.FS
 
 // Model is one model of the yard, with hands worth playing.
 type Model struct {
 	Doc        *setup.Document
 	Recordings []Recording
+	Notes      []Note
+}
+
+// Note is something that was noted of a model: what is planted in it to be found, among others.
+type Note struct {
+	Kind, Part, Label, What, Was, Becomes, Says, Battery string
+	Minutes                                              int
 }
 
 // Recording is a script of what hands did.
@@ -41,6 +49,14 @@ func Yard() ([]Model, error) {
 	if at := slices.Index(entries, first); at >= 0 {
 		entries = append(slices.Delete(entries, at, at+1), first)
 	}
+	text, err := files.ReadFile("log.json")
+	if err != nil {
+		return nil, err
+	}
+	var notes map[string][]Note
+	if err := json.Unmarshal(text, &notes); err != nil {
+		return nil, fmt.Errorf("demo/log.json: %w", err)
+	}
 	var yard []Model
 	for _, name := range entries {
 		text, err := files.ReadFile(name)
@@ -51,7 +67,7 @@ func Yard() ([]Model, error) {
 		if err != nil {
 			return nil, fmt.Errorf("demo/%s: %w", name, err)
 		}
-		m := Model{Doc: doc}
+		m := Model{Doc: doc, Notes: notes[doc.Setup.Name]}
 		scripts, err := fs.Glob(files, strings.TrimSuffix(name, ".yaml")+"/*.csv")
 		if err != nil {
 			return nil, err

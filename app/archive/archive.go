@@ -11,6 +11,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -24,6 +25,7 @@ const (
 	maxFiles    = 20_000
 	maxModels   = 5000
 	maxScript   = 8 << 20
+	maxLog      = 16 << 20
 	maxUnzipped = 256 << 20 // of all that is read of it together
 	maxParsed   = 96 << 20  // of the documents among it
 )
@@ -32,6 +34,7 @@ const (
 type Entry struct {
 	Doc        *setup.Document
 	Recordings []store.Recording
+	Events     []store.Event // what happened to it
 }
 
 // File is one model, or one piece, that was read: Err says why it is none.
@@ -60,6 +63,21 @@ type piece struct {
 type model struct {
 	File       string      `json:"file"`
 	Recordings []recording `json:"recordings"`
+	Log        string      `json:"log,omitempty"` // the file of what happened to it
+}
+
+// event is something that happened to a model, as an archive has it.
+type event struct {
+	At      time.Time `json:"at"`
+	Kind    string    `json:"kind"`
+	Part    string    `json:"part,omitempty"`
+	Label   string    `json:"label,omitempty"`
+	What    string    `json:"what,omitempty"`
+	Was     string    `json:"was,omitempty"`
+	Becomes string    `json:"becomes,omitempty"`
+	Says    string    `json:"says,omitempty"`
+	Minutes int       `json:"minutes,omitempty"`
+	Battery string    `json:"battery,omitempty"`
 }
 
 type recording struct {
@@ -86,20 +104,21 @@ type Page struct {
 	name, ending string
 	text         []byte
 	recordings   []store.Recording
+	events       []store.Event
 }
 
 // NewPage makes the page of a model as it is kept, a document in JSON, with what hands did to
-// it: the document in YAML; what is no JSON as it is.
-func NewPage(kept string, recordings []store.Recording) Page {
+// it and what happened to it: the document in YAML; what is no JSON as it is.
+func NewPage(kept string, recordings []store.Recording, events []store.Event) Page {
 	tree, problems := setup.ParseJSON([]byte(kept))
 	if problems != nil {
-		return Page{"unreadable", ".json", []byte(kept), recordings}
+		return Page{"unreadable", ".json", []byte(kept), recordings, events}
 	}
 	name := ""
 	if n := tree.Get("name"); n != nil {
 		name = plain(n.Text)
 	}
-	return Page{name, ".yaml", tree.YAML(), recordings}
+	return Page{name, ".yaml", tree.YAML(), recordings, events}
 }
 
 // Add writes the page of a model.
@@ -116,13 +135,28 @@ func (w *Writer) Add(p Page) error {
 			return err
 		}
 	}
+	if len(p.events) > 0 {
+		list := make([]event, len(p.events))
+		for i, e := range p.events {
+			list[i] = event{e.MadeAt.UTC(), e.Kind, e.Part, e.Label, e.What, e.Was, e.Becomes, e.Says, e.Minutes,
+				e.Battery}
+		}
+		text, err := json.MarshalIndent(list, "", "  ")
+		if err != nil {
+			return err
+		}
+		m.Log = stem + "/log.json"
+		if err := w.put(m.Log, text); err != nil {
+			return err
+		}
+	}
 	w.contents.Models = append(w.contents.Models, m)
 	return nil
 }
 
 // AddPiece writes a piece of the shelf as it is kept, a document in JSON.
 func (w *Writer) AddPiece(key uuid.UUID, revision int, kept string) error {
-	p := NewPage(kept, nil)
+	p := NewPage(kept, nil, nil)
 	file := fmt.Sprintf("shelf/%03d%s", len(w.contents.Pieces)+1, p.ending)
 	w.contents.Pieces = append(w.contents.Pieces, piece{file, key.String(), revision})
 	return w.put(file, p.text)
@@ -301,7 +335,35 @@ func (a *reader) model(m model) File {
 		f.Recordings = append(f.Recordings, store.Recording{Name: r.Name, Exact: r.Exact,
 			Script: string(script)})
 	}
+	if m.Log != "" {
+		f.Events, f.Err = a.events(m.Log)
+	}
 	return f
+}
+
+// events reads what happened to a model.
+func (a *reader) events(name string) ([]store.Event, error) {
+	text, err := a.read(name, maxLog)
+	if err != nil {
+		return nil, err
+	}
+	var list []event
+	if err := json.Unmarshal(text, &list); err != nil {
+		return nil, problem(name, "is no list of what happened: "+err.Error(), "pack it again")
+	}
+	if len(list) > store.MaxEvents {
+		return nil, problem(name, fmt.Sprintf("has %d entries", len(list)),
+			fmt.Sprintf("leave at most %d in it", store.MaxEvents))
+	}
+	events := make([]store.Event, len(list))
+	for i, e := range list {
+		events[i] = store.Event{MadeAt: e.At, Kind: e.Kind, Part: e.Part, Label: e.Label, What: e.What, Was: e.Was,
+			Becomes: e.Becomes, Says: e.Says, Minutes: e.Minutes, Battery: e.Battery}
+		if err := events[i].Fits(); err != nil {
+			return nil, problem(fmt.Sprintf("%s, entry %d", name, i+1), err.Error(), "mend it, and pack it again")
+		}
+	}
+	return events, nil
 }
 
 // read unpacks one file, never more than limit and what is left of the whole.

@@ -7,6 +7,7 @@ import (
 	"os"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -24,11 +25,17 @@ func doc(t *testing.T, name string) *setup.Document {
 
 func TestAYardComesBackAsItWas(t *testing.T) {
 	var b bytes.Buffer
+	events := []store.Event{{MadeAt: time.Date(2026, 11, 3, 9, 5, 0, 0, time.UTC), Kind: store.KindRun,
+		Minutes: 41,
+		Battery: "battery 2", Says: "4.9 V\nat the end"},
+		{MadeAt: time.Date(2026, 11, 2, 9, 5, 0, 0, time.UTC), Kind: store.KindValue, Part: "devices/x", Label: "X",
+			What: "timing", Was: "8", Becomes: "12"}}
 	in := []Entry{{Doc: doc(t, "stoat"), Recordings: []store.Recording{{Name: "rund ums Haus / 1",
-		Exact: true, Script: "t_s,control,value\n"}, {Name: "two", Script: "x"}}}, {Doc: doc(t, "alder")}}
+		Exact: true, Script: "t_s,control,value\n"}, {Name: "two", Script: "x"}}, Events: events}, {Doc: doc(t,
+		"alder")}}
 	w := NewWriter(&b)
 	for _, one := range in {
-		require.NoError(t, w.Add(NewPage(string(one.Doc.Tree.JSON()), one.Recordings)))
+		require.NoError(t, w.Add(NewPage(string(one.Doc.Tree.JSON()), one.Recordings, one.Events)))
 	}
 	require.NoError(t, w.Close())
 	out, err := all(b.Bytes())
@@ -39,6 +46,25 @@ func TestAYardComesBackAsItWas(t *testing.T) {
 		require.Equal(t, string(in[i].Doc.Tree.JSON()), string(out[i].Doc.Tree.JSON()),
 			"to the byte: order, notes, labels")
 		require.Equal(t, in[i].Recordings, out[i].Recordings)
+		require.Equal(t, in[i].Events, out[i].Events, "in their order, whatever their clocks say")
+	}
+}
+
+// TestABadLogIsRefused: by its file, its entry and what is wrong; the other models come in.
+func TestABadLogIsRefused(t *testing.T) {
+	list := `{"format": "axtren-yard", "version": 1, "models": [{"file": "a.yaml", "recordings": [], "log": "a/log.json"},
+		{"file": "b.yaml", "recordings": []}]}`
+	good := "format: axtren-setup\nversion: 1\n"
+	for text, says := range map[string]string{`{}`: "is no list of what happened",
+		`[{"kind": "note", "says": "x"}, {"kind": "party"}]`:                   `a/log.json, entry 2: "party" is nothing that happens`,
+		`[{"kind": "run", "minutes": -3}]`:                                     "-3 minutes are not 0 to 100000",
+		`[{"kind": "note", "says": "a\u0000b"}]`:                               "no keyboard gives",
+		"[" + strings.Repeat(`{"kind": "note"},`, 10000) + `{"kind": "note"}]`: "leave at most 10000 in it"} {
+		out, err := all(pack(t, map[string]string{"yard.json": list, "a.yaml": good, "b.yaml": good,
+			"a/log.json": text}))
+		require.NoError(t, err)
+		require.ErrorContains(t, out[0].Err, says)
+		require.NoError(t, out[1].Err)
 	}
 }
 

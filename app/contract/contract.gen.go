@@ -350,6 +350,30 @@ func (e ExportModelParamsFormat) Valid() bool {
 	}
 }
 
+// Defines values for GetLogParamsOnly.
+const (
+	Changes  GetLogParamsOnly = "changes"
+	Measured GetLogParamsOnly = "measured"
+	Notes    GetLogParamsOnly = "notes"
+	Tried    GetLogParamsOnly = "tried"
+)
+
+// Valid indicates whether the value is a known member of the GetLogParamsOnly enum.
+func (e GetLogParamsOnly) Valid() bool {
+	switch e {
+	case Changes:
+		return true
+	case Measured:
+		return true
+	case Notes:
+		return true
+	case Tried:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetPlanPDFParamsPaper.
 const (
 	GetPlanPDFParamsPaperA4 GetPlanPDFParamsPaper = "A4"
@@ -398,6 +422,24 @@ func (e GetSheetPDFParamsPaper) Valid() bool {
 	case GetSheetPDFParamsPaperA4:
 		return true
 	case GetSheetPDFParamsPaperA6:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetWalkPDFParamsPaper.
+const (
+	GetWalkPDFParamsPaperA4 GetWalkPDFParamsPaper = "A4"
+	GetWalkPDFParamsPaperA6 GetWalkPDFParamsPaper = "A6"
+)
+
+// Valid indicates whether the value is a known member of the GetWalkPDFParamsPaper enum.
+func (e GetWalkPDFParamsPaper) Valid() bool {
+	switch e {
+	case GetWalkPDFParamsPaperA4:
+		return true
+	case GetWalkPDFParamsPaperA6:
 		return true
 	default:
 		return false
@@ -599,6 +641,21 @@ type Editor = lines.Editor
 // EntriesTold defines model for EntriesTold.
 type EntriesTold = translate.Told
 
+// ExchangeTold defines model for ExchangeTold.
+type ExchangeTold struct {
+	// Label The part
+	Label string `json:"label"`
+
+	// Sets What to set again before it is tried
+	Sets []bench.Redo `json:"sets"`
+
+	// Tries What has to be tried again, in words
+	Tries []string `json:"tries"`
+
+	// Values What was set with its own program, in words
+	Values []string `json:"values"`
+}
+
 // Fault defines model for Fault.
 type Fault = setup.Problem
 
@@ -689,6 +746,13 @@ type Joint = lines.Joint
 // Kind defines model for Kind.
 type Kind = starts.Kind
 
+// KnownTold defines model for KnownTold.
+type KnownTold struct {
+	// Left So many steps at which something was otherwise tell a diagnosis nothing
+	Left  int    `json:"left"`
+	Looks []Look `json:"looks"`
+}
+
 // Layout The places of the first numbers of a picture; of each part the place of its first; the bits of its flags
 type Layout = stage.Layout
 
@@ -728,6 +792,52 @@ type LinkageReport = linkage.Report
 type LinkageTold struct {
 	Report   *LinkageReport `json:"report,omitempty"`
 	Revision int            `json:"revision"`
+}
+
+// LogEntry defines model for LogEntry.
+type LogEntry struct {
+	At time.Time `json:"at"`
+
+	// Head In one line
+	Head string `json:"head"`
+
+	// Key r14, or the id of an event
+	Key string `json:"key"`
+
+	// Kind import, edit, undo, redo; note, exchange, run, fault, value, walk or sheet
+	Kind string   `json:"kind"`
+	More []string `json:"more"`
+
+	// Noted Somebody noted it
+	Noted bool `json:"noted"`
+
+	// Revision The revision, or the newest when it was noted
+	Revision int `json:"revision"`
+}
+
+// LogPart defines model for LogPart.
+type LogPart struct {
+	Label string `json:"label"`
+
+	// Part As devices/port or receivers/rx; transmitter
+	Part string `json:"part"`
+}
+
+// LogTold defines model for LogTold.
+type LogTold struct {
+	Entries []LogEntry `json:"entries"`
+
+	// More Where the next ones begin; empty: there are none
+	More string `json:"more"`
+
+	// Parts What can be exchanged
+	Parts []LogPart `json:"parts"`
+
+	// Totals How long it was run
+	Totals []string `json:"totals"`
+
+	// Values What was set with programs of their own, as it is now
+	Values []string `json:"values"`
 }
 
 // Look Where hands were put from rest, and what was seen 3 s later; what is left out was not looked at
@@ -901,6 +1011,30 @@ type NextLook struct {
 
 	// Leaves How many sets are left at most
 	Leaves int `json:"leaves"`
+}
+
+// Noting defines model for Noting.
+type Noting struct {
+	Battery string `json:"battery"`
+	Becomes string `json:"becomes"`
+
+	// Id The same again is no second
+	Id openapi_types.UUID `json:"id"`
+
+	// Kind note, exchange, run, fault or value
+	Kind    string `json:"kind"`
+	Minutes int    `json:"minutes"`
+
+	// On Of an exchange the day, in words
+	On string `json:"on"`
+
+	// Part devices/port; of an exchange also transmitter
+	Part string `json:"part"`
+	Says string `json:"says"`
+	Was  string `json:"was"`
+
+	// What Of a fault what was seen, of a value its name
+	What string `json:"what"`
 }
 
 // OnModule Of an add-on module only
@@ -1376,8 +1510,10 @@ type Ticked struct {
 // Ticking defines model for Ticking.
 type Ticking struct {
 	Parts []struct {
-		Note string `json:"note"`
-		Part string `json:"part"`
+		Does  *string `json:"does,omitempty"`
+		Note  string  `json:"note"`
+		Part  string  `json:"part"`
+		Reads *string `json:"reads,omitempty"`
 
 		// Seen as, other, nothing; empty takes it back
 		Seen string `json:"seen"`
@@ -1433,25 +1569,35 @@ type Walk struct {
 	// Now The newest revision of the model
 	Now int `json:"now"`
 
+	// Of The parts that it is of, in words; empty: all
+	Of []string `json:"of"`
+
 	// Safe What has to be safe first
 	Safe []string `json:"safe"`
 
 	// Shown How many single faults it would show
 	Shown []string    `json:"shown"`
 	Steps []BenchStep `json:"steps"`
-	Ticks []WalkTick  `json:"ticks"`
+
+	// Taught What must have learned what is sent
+	Taught []string   `json:"taught"`
+	Ticks  []WalkTick `json:"ticks"`
+
+	// Ways What each part can be seen to do
+	Ways []WalkWays `json:"ways"`
 }
 
 // WalkAgain defines model for WalkAgain.
 type WalkAgain struct {
 	Changes []WalkCause `json:"changes"`
-	Of      int         `json:"of"`
+	Last    *WalkHead   `json:"last,omitempty"`
+
+	// Parts What has to be tried again, in words
+	Parts []string `json:"parts"`
 
 	// Revision The newest
-	Revision int `json:"revision"`
-
-	// Steps At so many of its steps something has to be tried again
-	Steps int `json:"steps"`
+	Revision int       `json:"revision"`
+	Worked   *WalkHead `json:"worked,omitempty"`
 }
 
 // WalkCause defines model for WalkCause.
@@ -1474,17 +1620,28 @@ type WalkHead struct {
 	Revision int       `json:"revision"`
 	Signed   *SignedBy `json:"signed,omitempty"`
 
+	// Some It is of so many parts alone; 0: of all
+	Some int `json:"some"`
+
 	// Whole Every control to each of its ends
 	Whole bool `json:"whole"`
 }
 
 // WalkTick defines model for WalkTick.
 type WalkTick struct {
+	// Does What it does instead, a key of its ways; empty: not said
+	Does string `json:"does"`
 	Note string `json:"note"`
 
 	// Part As in the step, or rest
-	Part string       `json:"part"`
-	Seen WalkTickSeen `json:"seen"`
+	Part string `json:"part"`
+
+	// Photo There is one
+	Photo bool `json:"photo"`
+
+	// Reads What the display reads; empty: not said
+	Reads string       `json:"reads"`
+	Seen  WalkTickSeen `json:"seen"`
 
 	// Step From 0
 	Step int `json:"step"`
@@ -1492,6 +1649,13 @@ type WalkTick struct {
 
 // WalkTickSeen defines model for WalkTick.Seen.
 type WalkTickSeen string
+
+// WalkWays defines model for WalkWays.
+type WalkWays struct {
+	// Of As in the step
+	Of   string            `json:"of"`
+	Says []diagnose.Saying `json:"says"`
+}
 
 // WayTold The fewest movements, from when it was asked, to what was asked for; or that there are none
 type WayTold struct {
@@ -1517,6 +1681,9 @@ type WouldShow struct {
 
 // Edit defines model for Edit.
 type Edit = string
+
+// Exchanged defines model for Exchanged.
+type Exchanged = string
 
 // Format defines model for Format.
 type Format string
@@ -1631,6 +1798,12 @@ type GetDifferencesParams struct {
 	To   int `form:"to" json:"to"`
 }
 
+// GetExchangeParams defines parameters for GetExchange.
+type GetExchangeParams struct {
+	// Part As devices/port or receivers/rx; transmitter: that, or its memory
+	Part Exchanged `form:"part" json:"part"`
+}
+
 // ExportModelParams defines parameters for ExportModel.
 type ExportModelParams struct {
 	Format *ExportModelParamsFormat `form:"format,omitempty" json:"format,omitempty"`
@@ -1678,6 +1851,22 @@ type GetLinkageParams struct {
 	Output string `form:"output" json:"output"`
 }
 
+// GetLogParams defines parameters for GetLog.
+type GetLogParams struct {
+	// Only One group alone
+	Only *GetLogParamsOnly `form:"only,omitempty" json:"only,omitempty"`
+
+	// Find What has these letters, in either case
+	Find *string `form:"find,omitempty" json:"find,omitempty"`
+
+	// Before What more says of the answer before
+	Before *string `form:"before,omitempty" json:"before,omitempty"`
+	Limit  *int    `form:"limit,omitempty" json:"limit,omitempty"`
+}
+
+// GetLogParamsOnly defines parameters for GetLog.
+type GetLogParamsOnly string
+
 // GetPlanParams defines parameters for GetPlan.
 type GetPlanParams struct {
 	// Looks How many parts of the answers are looked at before it says how far it is
@@ -1718,6 +1907,11 @@ type RedoModelParams struct {
 
 	// AxtrenEdit The page's own id of the edit
 	AxtrenEdit Edit `json:"Axtren-Edit"`
+}
+
+// GetRevisionAtParams defines parameters for GetRevisionAt.
+type GetRevisionAtParams struct {
+	At time.Time `form:"at" json:"at"`
 }
 
 // ListRevisionsParams defines parameters for ListRevisions.
@@ -1831,7 +2025,33 @@ type UndoModelParams struct {
 type StartWalkParams struct {
 	// Whole Every control alone to each of its ends too
 	Whole *bool `form:"whole,omitempty" json:"whole,omitempty"`
+
+	// Again Of what is out of date alone
+	Again *bool `form:"again,omitempty" json:"again,omitempty"`
 }
+
+// BringWalkTicksTextBody defines parameters for BringWalkTicks.
+type BringWalkTicksTextBody = string
+
+// GetPhotoParams defines parameters for GetPhoto.
+type GetPhotoParams struct {
+	Step int    `form:"step" json:"step"`
+	Part string `form:"part" json:"part"`
+}
+
+// KeepPhotoParams defines parameters for KeepPhoto.
+type KeepPhotoParams struct {
+	Step int    `form:"step" json:"step"`
+	Part string `form:"part" json:"part"`
+}
+
+// GetWalkPDFParams defines parameters for GetWalkPDF.
+type GetWalkPDFParams struct {
+	Paper *GetWalkPDFParamsPaper `form:"paper,omitempty" json:"paper,omitempty"`
+}
+
+// GetWalkPDFParamsPaper defines parameters for GetWalkPDF.
+type GetWalkPDFParamsPaper string
 
 // NewPieceParams defines parameters for NewPiece.
 type NewPieceParams struct {
@@ -1869,6 +2089,9 @@ type DiagnoseJSONRequestBody = Seen
 // FilmJSONRequestBody defines body for Film for application/json ContentType.
 type FilmJSONRequestBody = Filmed
 
+// NoteEventJSONRequestBody defines body for NoteEvent for application/json ContentType.
+type NoteEventJSONRequestBody = Noting
+
 // SayRuleJSONRequestBody defines body for SayRule for application/json ContentType.
 type SayRuleJSONRequestBody = Filled
 
@@ -1877,6 +2100,9 @@ type ShelveJSONRequestBody = ShelfAct
 
 // BringTicksTextRequestBody defines body for BringTicks for text/plain ContentType.
 type BringTicksTextRequestBody = BringTicksTextBody
+
+// BringWalkTicksTextRequestBody defines body for BringWalkTicks for text/plain ContentType.
+type BringWalkTicksTextRequestBody = BringWalkTicksTextBody
 
 // SignWalkJSONRequestBody defines body for SignWalk for application/json ContentType.
 type SignWalkJSONRequestBody = Signing
@@ -1931,6 +2157,12 @@ type ServerInterface interface {
 	// Act Add, take out, rename or move a part, or exchange two channels
 	// (POST /api/models/{id}/acts)
 	Act(ctx *echo.Context, id ModelID, params ActParams) error
+	// GetAgain What of the walks that were signed has to be tried again for the newest revision, and why
+	// (GET /api/models/{id}/again)
+	GetAgain(ctx *echo.Context, id ModelID) error
+	// GetBook Everything of a model in one printed book
+	// (GET /api/models/{id}/book.pdf)
+	GetBook(ctx *echo.Context, id ModelID) error
 	// GetCodes How the pins of each receiver are set by counted flashes, level by level
 	// (GET /api/models/{id}/codes)
 	GetCodes(ctx *echo.Context, id ModelID) error
@@ -1952,6 +2184,15 @@ type ServerInterface interface {
 	// GetEntries Its rules in the entries of its transmitter, proved the same, or where they differ
 	// (GET /api/models/{id}/entries)
 	GetEntries(ctx *echo.Context, id ModelID) error
+	// NoteEvent Note something that happened; the same id again changes nothing
+	// (POST /api/models/{id}/events)
+	NoteEvent(ctx *echo.Context, id ModelID) error
+	// DropEvent Take something back that somebody noted
+	// (DELETE /api/models/{id}/events/{event})
+	DropEvent(ctx *echo.Context, id ModelID, event openapi_types.UUID) error
+	// GetExchange What has to be set and tried again where a part is another one
+	// (GET /api/models/{id}/exchange)
+	GetExchange(ctx *echo.Context, id ModelID, params GetExchangeParams) error
 
 	// (GET /api/models/{id}/export)
 	ExportModel(ctx *echo.Context, id ModelID, params ExportModelParams) error
@@ -1985,6 +2226,12 @@ type ServerInterface interface {
 	// GetLinkage What lies between the servo of a function and its part, worked out
 	// (GET /api/models/{id}/linkage)
 	GetLinkage(ctx *echo.Context, id ModelID, params GetLinkageParams) error
+	// GetLog What happened to a model, the newest first
+	// (GET /api/models/{id}/log)
+	GetLog(ctx *echo.Context, id ModelID, params GetLogParams) error
+	// GetLogCSV What happened to a model as comma-separated values, the oldest first
+	// (GET /api/models/{id}/log.csv)
+	GetLogCSV(ctx *echo.Context, id ModelID) error
 	// GetLoss What each of its functions is to do on a lost signal, and what can hurt then
 	// (GET /api/models/{id}/loss)
 	GetLoss(ctx *echo.Context, id ModelID) error
@@ -2015,6 +2262,9 @@ type ServerInterface interface {
 	// RestoreModel Put a model that was taken out back into the yard
 	// (POST /api/models/{id}/restore)
 	RestoreModel(ctx *echo.Context, id ModelID) error
+	// GetRevisionAt The newest revision that was made by a moment
+	// (GET /api/models/{id}/revision-at)
+	GetRevisionAt(ctx *echo.Context, id ModelID, params GetRevisionAtParams) error
 
 	// (GET /api/models/{id}/revisions)
 	ListRevisions(ctx *echo.Context, id ModelID, params ListRevisionsParams) error
@@ -2084,9 +2334,24 @@ type ServerInterface interface {
 
 	// (GET /api/models/{id}/walks/{walk})
 	GetWalk(ctx *echo.Context, id ModelID, walk WalkID) error
-	// GetAgain What of a walk has to be tried again for the newest revision, and why
-	// (GET /api/models/{id}/walks/{walk}/again)
-	GetAgain(ctx *echo.Context, id ModelID, walk WalkID) error
+	// GetWalkCarried The steps of a walk as one file that needs no network, and keeps what is ticked
+	// (GET /api/models/{id}/walks/{walk}/carried.html)
+	GetWalkCarried(ctx *echo.Context, id ModelID, walk WalkID) error
+	// BringWalkTicks Bring back what was ticked in the file of a walk
+	// (POST /api/models/{id}/walks/{walk}/code)
+	BringWalkTicks(ctx *echo.Context, id ModelID, walk WalkID) error
+	// GetKnown What is known of a model from a walk, as a diagnosis takes it
+	// (GET /api/models/{id}/walks/{walk}/looks)
+	GetKnown(ctx *echo.Context, id ModelID, walk WalkID) error
+	// GetPhoto The photograph of a part at a step
+	// (GET /api/models/{id}/walks/{walk}/photo)
+	GetPhoto(ctx *echo.Context, id ModelID, walk WalkID, params GetPhotoParams) error
+	// KeepPhoto Keep a photograph of a part at a step, JPEG or PNG
+	// (PUT /api/models/{id}/walks/{walk}/photo)
+	KeepPhoto(ctx *echo.Context, id ModelID, walk WalkID, params KeepPhotoParams) error
+	// GetWalkPDF The steps of a walk on paper
+	// (GET /api/models/{id}/walks/{walk}/sheet.pdf)
+	GetWalkPDF(ctx *echo.Context, id ModelID, walk WalkID, params GetWalkPDFParams) error
 	// SignWalk Sign a walk; nothing changes it afterwards
 	// (POST /api/models/{id}/walks/{walk}/signature)
 	SignWalk(ctx *echo.Context, id ModelID, walk WalkID) error
@@ -2525,6 +2790,38 @@ func (w *ServerInterfaceWrapper) Act(ctx *echo.Context) error {
 	return err
 }
 
+// GetAgain converts echo context to params.
+func (w *ServerInterfaceWrapper) GetAgain(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetAgain(ctx, id)
+	return err
+}
+
+// GetBook converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBook(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBook(ctx, id)
+	return err
+}
+
 // GetCodes converts echo context to params.
 func (w *ServerInterfaceWrapper) GetCodes(ctx *echo.Context) error {
 	var err error
@@ -2698,6 +2995,71 @@ func (w *ServerInterfaceWrapper) GetEntries(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetEntries(ctx, id)
+	return err
+}
+
+// NoteEvent converts echo context to params.
+func (w *ServerInterfaceWrapper) NoteEvent(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.NoteEvent(ctx, id)
+	return err
+}
+
+// DropEvent converts echo context to params.
+func (w *ServerInterfaceWrapper) DropEvent(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "event" -------------
+	var event openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "event", ctx.Param("event"), &event, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter event: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropEvent(ctx, id, event)
+	return err
+}
+
+// GetExchange converts echo context to params.
+func (w *ServerInterfaceWrapper) GetExchange(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetExchangeParams
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", ctx.QueryParams(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter part: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetExchange(ctx, id, params)
 	return err
 }
 
@@ -2973,6 +3335,68 @@ func (w *ServerInterfaceWrapper) GetLinkage(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetLinkage(ctx, id, params)
+	return err
+}
+
+// GetLog converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLog(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLogParams
+	// ------------- Optional query parameter "only" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "only", ctx.QueryParams(), &params.Only, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter only: %s", err))
+	}
+
+	// ------------- Optional query parameter "find" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", ctx.QueryParams(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter find: %s", err))
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", ctx.QueryParams(), &params.Before, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter before: %s", err))
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", ctx.QueryParams(), &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter limit: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLog(ctx, id, params)
+	return err
+}
+
+// GetLogCSV converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLogCSV(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLogCSV(ctx, id)
 	return err
 }
 
@@ -3253,6 +3677,31 @@ func (w *ServerInterfaceWrapper) RestoreModel(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.RestoreModel(ctx, id)
+	return err
+}
+
+// GetRevisionAt converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRevisionAt(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetRevisionAtParams
+	// ------------- Required query parameter "at" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "at", ctx.QueryParams(), &params.At, runtime.BindQueryParameterOptions{Type: "string", Format: "date-time"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter at: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRevisionAt(ctx, id, params)
 	return err
 }
 
@@ -3895,6 +4344,13 @@ func (w *ServerInterfaceWrapper) StartWalk(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter whole: %s", err))
 	}
 
+	// ------------- Optional query parameter "again" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "again", ctx.QueryParams(), &params.Again, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter again: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.StartWalk(ctx, id, params)
 	return err
@@ -3948,8 +4404,8 @@ func (w *ServerInterfaceWrapper) GetWalk(ctx *echo.Context) error {
 	return err
 }
 
-// GetAgain converts echo context to params.
-func (w *ServerInterfaceWrapper) GetAgain(ctx *echo.Context) error {
+// GetWalkCarried converts echo context to params.
+func (w *ServerInterfaceWrapper) GetWalkCarried(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "id" -------------
 	var id ModelID
@@ -3968,7 +4424,168 @@ func (w *ServerInterfaceWrapper) GetAgain(ctx *echo.Context) error {
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetAgain(ctx, id, walk)
+	err = w.Handler.GetWalkCarried(ctx, id, walk)
+	return err
+}
+
+// BringWalkTicks converts echo context to params.
+func (w *ServerInterfaceWrapper) BringWalkTicks(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "walk" -------------
+	var walk WalkID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "walk", ctx.Param("walk"), &walk, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter walk: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.BringWalkTicks(ctx, id, walk)
+	return err
+}
+
+// GetKnown converts echo context to params.
+func (w *ServerInterfaceWrapper) GetKnown(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "walk" -------------
+	var walk WalkID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "walk", ctx.Param("walk"), &walk, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter walk: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetKnown(ctx, id, walk)
+	return err
+}
+
+// GetPhoto converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPhoto(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "walk" -------------
+	var walk WalkID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "walk", ctx.Param("walk"), &walk, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter walk: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPhotoParams
+	// ------------- Required query parameter "step" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "step", ctx.QueryParams(), &params.Step, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter step: %s", err))
+	}
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", ctx.QueryParams(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter part: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPhoto(ctx, id, walk, params)
+	return err
+}
+
+// KeepPhoto converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepPhoto(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "walk" -------------
+	var walk WalkID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "walk", ctx.Param("walk"), &walk, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter walk: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepPhotoParams
+	// ------------- Required query parameter "step" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "step", ctx.QueryParams(), &params.Step, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter step: %s", err))
+	}
+
+	// ------------- Required query parameter "part" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "part", ctx.QueryParams(), &params.Part, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter part: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepPhoto(ctx, id, walk, params)
+	return err
+}
+
+// GetWalkPDF converts echo context to params.
+func (w *ServerInterfaceWrapper) GetWalkPDF(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id ModelID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "walk" -------------
+	var walk WalkID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "walk", ctx.Param("walk"), &walk, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter walk: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetWalkPDFParams
+	// ------------- Optional query parameter "paper" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", ctx.QueryParams(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter paper: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetWalkPDF(ctx, id, walk, params)
 	return err
 }
 
@@ -4288,7 +4905,20 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/models/:id/trying", wrapper.GetTrying, options.OperationMiddlewares["getTrying"]...)
 	router.DELETE(options.BaseURL+"/api/models/:id/walks/:walk", wrapper.DropWalk, options.OperationMiddlewares["dropWalk"]...)
 	router.GET(options.BaseURL+"/api/models/:id/walks/:walk", wrapper.GetWalk, options.OperationMiddlewares["getWalk"]...)
-	router.GET(options.BaseURL+"/api/models/:id/walks/:walk/again", wrapper.GetAgain, options.OperationMiddlewares["getAgain"]...)
+	router.GET(options.BaseURL+"/api/models/:id/again", wrapper.GetAgain, options.OperationMiddlewares["getAgain"]...)
+	router.GET(options.BaseURL+"/api/models/:id/exchange", wrapper.GetExchange, options.OperationMiddlewares["getExchange"]...)
+	router.GET(options.BaseURL+"/api/models/:id/revision-at", wrapper.GetRevisionAt, options.OperationMiddlewares["getRevisionAt"]...)
+	router.GET(options.BaseURL+"/api/models/:id/log", wrapper.GetLog, options.OperationMiddlewares["getLog"]...)
+	router.GET(options.BaseURL+"/api/models/:id/log.csv", wrapper.GetLogCSV, options.OperationMiddlewares["getLogCSV"]...)
+	router.GET(options.BaseURL+"/api/models/:id/book.pdf", wrapper.GetBook, options.OperationMiddlewares["getBook"]...)
+	router.POST(options.BaseURL+"/api/models/:id/events", wrapper.NoteEvent, options.OperationMiddlewares["noteEvent"]...)
+	router.DELETE(options.BaseURL+"/api/models/:id/events/:event", wrapper.DropEvent, options.OperationMiddlewares["dropEvent"]...)
+	router.GET(options.BaseURL+"/api/models/:id/walks/:walk/looks", wrapper.GetKnown, options.OperationMiddlewares["getKnown"]...)
+	router.GET(options.BaseURL+"/api/models/:id/walks/:walk/photo", wrapper.GetPhoto, options.OperationMiddlewares["getPhoto"]...)
+	router.PUT(options.BaseURL+"/api/models/:id/walks/:walk/photo", wrapper.KeepPhoto, options.OperationMiddlewares["keepPhoto"]...)
+	router.GET(options.BaseURL+"/api/models/:id/walks/:walk/sheet.pdf", wrapper.GetWalkPDF, options.OperationMiddlewares["getWalkPDF"]...)
+	router.GET(options.BaseURL+"/api/models/:id/walks/:walk/carried.html", wrapper.GetWalkCarried, options.OperationMiddlewares["getWalkCarried"]...)
+	router.POST(options.BaseURL+"/api/models/:id/walks/:walk/code", wrapper.BringWalkTicks, options.OperationMiddlewares["bringWalkTicks"]...)
 	router.POST(options.BaseURL+"/api/models/:id/walks/:walk/ticks", wrapper.TickWalk, options.OperationMiddlewares["tickWalk"]...)
 	router.POST(options.BaseURL+"/api/models/:id/walks/:walk/signature", wrapper.SignWalk, options.OperationMiddlewares["signWalk"]...)
 	router.GET(options.BaseURL+"/api/models/:id/hold", wrapper.GetHold, options.OperationMiddlewares["getHold"]...)
@@ -4871,6 +5501,98 @@ func (response ActdefaultApplicationProblemPlusJSONResponse) VisitActResponse(w 
 	return err
 }
 
+type GetAgainRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetAgainResponseObject interface {
+	VisitGetAgainResponse(w http.ResponseWriter) error
+}
+
+type GetAgain200JSONResponse WalkAgain
+
+func (response GetAgain200JSONResponse) VisitGetAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAgaindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAgaindefaultApplicationProblemPlusJSONResponse) VisitGetAgainResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBookRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetBookResponseObject interface {
+	VisitGetBookResponse(w http.ResponseWriter) error
+}
+
+type GetBook200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetBook200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       GetBook200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetBook200ApplicationpdfResponse) VisitGetBookResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetBookdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBookdefaultApplicationProblemPlusJSONResponse) VisitGetBookResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetCodesRequestObject struct {
 	Id ModelID `json:"id"`
 }
@@ -5138,6 +5860,120 @@ type GetEntriesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetEntriesdefaultApplicationProblemPlusJSONResponse) VisitGetEntriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NoteEventRequestObject struct {
+	Id   ModelID `json:"id"`
+	Body *NoteEventJSONRequestBody
+}
+
+type NoteEventResponseObject interface {
+	VisitNoteEventResponse(w http.ResponseWriter) error
+}
+
+type NoteEvent201JSONResponse LogEntry
+
+func (response NoteEvent201JSONResponse) VisitNoteEventResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(201)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NoteEventdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NoteEventdefaultApplicationProblemPlusJSONResponse) VisitNoteEventResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropEventRequestObject struct {
+	Id    ModelID            `json:"id"`
+	Event openapi_types.UUID `json:"event"`
+}
+
+type DropEventResponseObject interface {
+	VisitDropEventResponse(w http.ResponseWriter) error
+}
+
+type DropEvent204Response struct {
+}
+
+func (response DropEvent204Response) VisitDropEventResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropEventdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropEventdefaultApplicationProblemPlusJSONResponse) VisitDropEventResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetExchangeRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetExchangeParams
+}
+
+type GetExchangeResponseObject interface {
+	VisitGetExchangeResponse(w http.ResponseWriter) error
+}
+
+type GetExchange200JSONResponse ExchangeTold
+
+func (response GetExchange200JSONResponse) VisitGetExchangeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetExchangedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetExchangedefaultApplicationProblemPlusJSONResponse) VisitGetExchangeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5641,6 +6477,99 @@ func (response GetLinkagedefaultApplicationProblemPlusJSONResponse) VisitGetLink
 	return err
 }
 
+type GetLogRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetLogParams
+}
+
+type GetLogResponseObject interface {
+	VisitGetLogResponse(w http.ResponseWriter) error
+}
+
+type GetLog200JSONResponse LogTold
+
+func (response GetLog200JSONResponse) VisitGetLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLogdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLogdefaultApplicationProblemPlusJSONResponse) VisitGetLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLogCSVRequestObject struct {
+	Id ModelID `json:"id"`
+}
+
+type GetLogCSVResponseObject interface {
+	VisitGetLogCSVResponse(w http.ResponseWriter) error
+}
+
+type GetLogCSV200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetLogCSV200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       GetLogCSV200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetLogCSV200TextcsvResponse) VisitGetLogCSVResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetLogCSVdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLogCSVdefaultApplicationProblemPlusJSONResponse) VisitGetLogCSVResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetLossRequestObject struct {
 	Id ModelID `json:"id"`
 }
@@ -6053,6 +6982,48 @@ type RestoreModeldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RestoreModeldefaultApplicationProblemPlusJSONResponse) VisitRestoreModelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRevisionAtRequestObject struct {
+	Id     ModelID `json:"id"`
+	Params GetRevisionAtParams
+}
+
+type GetRevisionAtResponseObject interface {
+	VisitGetRevisionAtResponse(w http.ResponseWriter) error
+}
+
+type GetRevisionAt200JSONResponse struct {
+	Number int `json:"number"`
+}
+
+func (response GetRevisionAt200JSONResponse) VisitGetRevisionAtResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRevisionAtdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRevisionAtdefaultApplicationProblemPlusJSONResponse) VisitGetRevisionAtResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7024,18 +7995,73 @@ func (response GetWalkdefaultApplicationProblemPlusJSONResponse) VisitGetWalkRes
 	return err
 }
 
-type GetAgainRequestObject struct {
+type GetWalkCarriedRequestObject struct {
 	Id   ModelID `json:"id"`
 	Walk WalkID  `json:"walk"`
 }
 
-type GetAgainResponseObject interface {
-	VisitGetAgainResponse(w http.ResponseWriter) error
+type GetWalkCarriedResponseObject interface {
+	VisitGetWalkCarriedResponse(w http.ResponseWriter) error
 }
 
-type GetAgain200JSONResponse WalkAgain
+type GetWalkCarried200ResponseHeaders struct {
+	ContentDisposition *string
+}
 
-func (response GetAgain200JSONResponse) VisitGetAgainResponse(w http.ResponseWriter) error {
+type GetWalkCarried200TexthtmlResponse struct {
+	Body          io.Reader
+	Headers       GetWalkCarried200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetWalkCarried200TexthtmlResponse) VisitGetWalkCarriedResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/html")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetWalkCarrieddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWalkCarrieddefaultApplicationProblemPlusJSONResponse) VisitGetWalkCarriedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BringWalkTicksRequestObject struct {
+	Id   ModelID `json:"id"`
+	Walk WalkID  `json:"walk"`
+	Body *BringWalkTicksTextRequestBody
+}
+
+type BringWalkTicksResponseObject interface {
+	VisitBringWalkTicksResponse(w http.ResponseWriter) error
+}
+
+type BringWalkTicks200JSONResponse Walk
+
+func (response BringWalkTicks200JSONResponse) VisitBringWalkTicksResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -7047,12 +8073,196 @@ func (response GetAgain200JSONResponse) VisitGetAgainResponse(w http.ResponseWri
 	return err
 }
 
-type GetAgaindefaultApplicationProblemPlusJSONResponse struct {
+type BringWalkTicksdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response GetAgaindefaultApplicationProblemPlusJSONResponse) VisitGetAgainResponse(w http.ResponseWriter) error {
+func (response BringWalkTicksdefaultApplicationProblemPlusJSONResponse) VisitBringWalkTicksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKnownRequestObject struct {
+	Id   ModelID `json:"id"`
+	Walk WalkID  `json:"walk"`
+}
+
+type GetKnownResponseObject interface {
+	VisitGetKnownResponse(w http.ResponseWriter) error
+}
+
+type GetKnown200JSONResponse KnownTold
+
+func (response GetKnown200JSONResponse) VisitGetKnownResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKnowndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetKnowndefaultApplicationProblemPlusJSONResponse) VisitGetKnownResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotoRequestObject struct {
+	Id     ModelID `json:"id"`
+	Walk   WalkID  `json:"walk"`
+	Params GetPhotoParams
+}
+
+type GetPhotoResponseObject interface {
+	VisitGetPhotoResponse(w http.ResponseWriter) error
+}
+
+type GetPhoto200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPhoto200ApplicationoctetStreamResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepPhotoRequestObject struct {
+	Id     ModelID `json:"id"`
+	Walk   WalkID  `json:"walk"`
+	Params KeepPhotoParams
+	Body   io.Reader
+}
+
+type KeepPhotoResponseObject interface {
+	VisitKeepPhotoResponse(w http.ResponseWriter) error
+}
+
+type KeepPhoto200JSONResponse Walk
+
+func (response KeepPhoto200JSONResponse) VisitKeepPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepPhotodefaultApplicationProblemPlusJSONResponse) VisitKeepPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWalkPDFRequestObject struct {
+	Id     ModelID `json:"id"`
+	Walk   WalkID  `json:"walk"`
+	Params GetWalkPDFParams
+}
+
+type GetWalkPDFResponseObject interface {
+	VisitGetWalkPDFResponse(w http.ResponseWriter) error
+}
+
+type GetWalkPDF200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetWalkPDF200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       GetWalkPDF200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetWalkPDF200ApplicationpdfResponse) VisitGetWalkPDFResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetWalkPDFdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWalkPDFdefaultApplicationProblemPlusJSONResponse) VisitGetWalkPDFResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7495,6 +8705,12 @@ type StrictServerInterface interface {
 	// Act Add, take out, rename or move a part, or exchange two channels
 	// (POST /api/models/{id}/acts)
 	Act(ctx context.Context, request ActRequestObject) (ActResponseObject, error)
+	// GetAgain What of the walks that were signed has to be tried again for the newest revision, and why
+	// (GET /api/models/{id}/again)
+	GetAgain(ctx context.Context, request GetAgainRequestObject) (GetAgainResponseObject, error)
+	// GetBook Everything of a model in one printed book
+	// (GET /api/models/{id}/book.pdf)
+	GetBook(ctx context.Context, request GetBookRequestObject) (GetBookResponseObject, error)
 	// GetCodes How the pins of each receiver are set by counted flashes, level by level
 	// (GET /api/models/{id}/codes)
 	GetCodes(ctx context.Context, request GetCodesRequestObject) (GetCodesResponseObject, error)
@@ -7516,6 +8732,15 @@ type StrictServerInterface interface {
 	// GetEntries Its rules in the entries of its transmitter, proved the same, or where they differ
 	// (GET /api/models/{id}/entries)
 	GetEntries(ctx context.Context, request GetEntriesRequestObject) (GetEntriesResponseObject, error)
+	// NoteEvent Note something that happened; the same id again changes nothing
+	// (POST /api/models/{id}/events)
+	NoteEvent(ctx context.Context, request NoteEventRequestObject) (NoteEventResponseObject, error)
+	// DropEvent Take something back that somebody noted
+	// (DELETE /api/models/{id}/events/{event})
+	DropEvent(ctx context.Context, request DropEventRequestObject) (DropEventResponseObject, error)
+	// GetExchange What has to be set and tried again where a part is another one
+	// (GET /api/models/{id}/exchange)
+	GetExchange(ctx context.Context, request GetExchangeRequestObject) (GetExchangeResponseObject, error)
 
 	// (GET /api/models/{id}/export)
 	ExportModel(ctx context.Context, request ExportModelRequestObject) (ExportModelResponseObject, error)
@@ -7549,6 +8774,12 @@ type StrictServerInterface interface {
 	// GetLinkage What lies between the servo of a function and its part, worked out
 	// (GET /api/models/{id}/linkage)
 	GetLinkage(ctx context.Context, request GetLinkageRequestObject) (GetLinkageResponseObject, error)
+	// GetLog What happened to a model, the newest first
+	// (GET /api/models/{id}/log)
+	GetLog(ctx context.Context, request GetLogRequestObject) (GetLogResponseObject, error)
+	// GetLogCSV What happened to a model as comma-separated values, the oldest first
+	// (GET /api/models/{id}/log.csv)
+	GetLogCSV(ctx context.Context, request GetLogCSVRequestObject) (GetLogCSVResponseObject, error)
 	// GetLoss What each of its functions is to do on a lost signal, and what can hurt then
 	// (GET /api/models/{id}/loss)
 	GetLoss(ctx context.Context, request GetLossRequestObject) (GetLossResponseObject, error)
@@ -7579,6 +8810,9 @@ type StrictServerInterface interface {
 	// RestoreModel Put a model that was taken out back into the yard
 	// (POST /api/models/{id}/restore)
 	RestoreModel(ctx context.Context, request RestoreModelRequestObject) (RestoreModelResponseObject, error)
+	// GetRevisionAt The newest revision that was made by a moment
+	// (GET /api/models/{id}/revision-at)
+	GetRevisionAt(ctx context.Context, request GetRevisionAtRequestObject) (GetRevisionAtResponseObject, error)
 
 	// (GET /api/models/{id}/revisions)
 	ListRevisions(ctx context.Context, request ListRevisionsRequestObject) (ListRevisionsResponseObject, error)
@@ -7648,9 +8882,24 @@ type StrictServerInterface interface {
 
 	// (GET /api/models/{id}/walks/{walk})
 	GetWalk(ctx context.Context, request GetWalkRequestObject) (GetWalkResponseObject, error)
-	// GetAgain What of a walk has to be tried again for the newest revision, and why
-	// (GET /api/models/{id}/walks/{walk}/again)
-	GetAgain(ctx context.Context, request GetAgainRequestObject) (GetAgainResponseObject, error)
+	// GetWalkCarried The steps of a walk as one file that needs no network, and keeps what is ticked
+	// (GET /api/models/{id}/walks/{walk}/carried.html)
+	GetWalkCarried(ctx context.Context, request GetWalkCarriedRequestObject) (GetWalkCarriedResponseObject, error)
+	// BringWalkTicks Bring back what was ticked in the file of a walk
+	// (POST /api/models/{id}/walks/{walk}/code)
+	BringWalkTicks(ctx context.Context, request BringWalkTicksRequestObject) (BringWalkTicksResponseObject, error)
+	// GetKnown What is known of a model from a walk, as a diagnosis takes it
+	// (GET /api/models/{id}/walks/{walk}/looks)
+	GetKnown(ctx context.Context, request GetKnownRequestObject) (GetKnownResponseObject, error)
+	// GetPhoto The photograph of a part at a step
+	// (GET /api/models/{id}/walks/{walk}/photo)
+	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
+	// KeepPhoto Keep a photograph of a part at a step, JPEG or PNG
+	// (PUT /api/models/{id}/walks/{walk}/photo)
+	KeepPhoto(ctx context.Context, request KeepPhotoRequestObject) (KeepPhotoResponseObject, error)
+	// GetWalkPDF The steps of a walk on paper
+	// (GET /api/models/{id}/walks/{walk}/sheet.pdf)
+	GetWalkPDF(ctx context.Context, request GetWalkPDFRequestObject) (GetWalkPDFResponseObject, error)
 	// SignWalk Sign a walk; nothing changes it afterwards
 	// (POST /api/models/{id}/walks/{walk}/signature)
 	SignWalk(ctx context.Context, request SignWalkRequestObject) (SignWalkResponseObject, error)
@@ -8088,6 +9337,56 @@ func (sh *strictHandler) Act(ctx *echo.Context, id ModelID, params ActParams) er
 	return nil
 }
 
+// GetAgain operation middleware
+func (sh *strictHandler) GetAgain(ctx *echo.Context, id ModelID) error {
+	var request GetAgainRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAgain(ctx.Request().Context(), request.(GetAgainRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAgain")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetAgainResponseObject); ok {
+		return validResponse.VisitGetAgainResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetBook operation middleware
+func (sh *strictHandler) GetBook(ctx *echo.Context, id ModelID) error {
+	var request GetBookRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBook(ctx.Request().Context(), request.(GetBookRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBook")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBookResponseObject); ok {
+		return validResponse.VisitGetBookResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetCodes operation middleware
 func (sh *strictHandler) GetCodes(ctx *echo.Context, id ModelID) error {
 	var request GetCodesRequestObject
@@ -8306,6 +9605,106 @@ func (sh *strictHandler) GetEntries(ctx *echo.Context, id ModelID) error {
 		return err
 	} else if validResponse, ok := response.(GetEntriesResponseObject); ok {
 		return validResponse.VisitGetEntriesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// NoteEvent operation middleware
+func (sh *strictHandler) NoteEvent(ctx *echo.Context, id ModelID) error {
+	var request NoteEventRequestObject
+
+	request.Id = id
+
+	var body NoteEventJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NoteEvent(ctx.Request().Context(), request.(NoteEventRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NoteEvent")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(NoteEventResponseObject); ok {
+		return validResponse.VisitNoteEventResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropEvent operation middleware
+func (sh *strictHandler) DropEvent(ctx *echo.Context, id ModelID, event openapi_types.UUID) error {
+	var request DropEventRequestObject
+
+	request.Id = id
+	request.Event = event
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropEvent(ctx.Request().Context(), request.(DropEventRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropEvent")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropEventResponseObject); ok {
+		return validResponse.VisitDropEventResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetExchange operation middleware
+func (sh *strictHandler) GetExchange(ctx *echo.Context, id ModelID, params GetExchangeParams) error {
+	var request GetExchangeRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetExchange(ctx.Request().Context(), request.(GetExchangeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetExchange")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetExchangeResponseObject); ok {
+		return validResponse.VisitGetExchangeResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8595,6 +9994,57 @@ func (sh *strictHandler) GetLinkage(ctx *echo.Context, id ModelID, params GetLin
 	return nil
 }
 
+// GetLog operation middleware
+func (sh *strictHandler) GetLog(ctx *echo.Context, id ModelID, params GetLogParams) error {
+	var request GetLogRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLog(ctx.Request().Context(), request.(GetLogRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLog")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLogResponseObject); ok {
+		return validResponse.VisitGetLogResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLogCSV operation middleware
+func (sh *strictHandler) GetLogCSV(ctx *echo.Context, id ModelID) error {
+	var request GetLogCSVRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLogCSV(ctx.Request().Context(), request.(GetLogCSVRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLogCSV")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLogCSVResponseObject); ok {
+		return validResponse.VisitGetLogCSVResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetLoss operation middleware
 func (sh *strictHandler) GetLoss(ctx *echo.Context, id ModelID) error {
 	var request GetLossRequestObject
@@ -8848,6 +10298,32 @@ func (sh *strictHandler) RestoreModel(ctx *echo.Context, id ModelID) error {
 		return err
 	} else if validResponse, ok := response.(RestoreModelResponseObject); ok {
 		return validResponse.VisitRestoreModelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRevisionAt operation middleware
+func (sh *strictHandler) GetRevisionAt(ctx *echo.Context, id ModelID, params GetRevisionAtParams) error {
+	var request GetRevisionAtRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRevisionAt(ctx.Request().Context(), request.(GetRevisionAtRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRevisionAt")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRevisionAtResponseObject); ok {
+		return validResponse.VisitGetRevisionAtResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9496,26 +10972,168 @@ func (sh *strictHandler) GetWalk(ctx *echo.Context, id ModelID, walk WalkID) err
 	return nil
 }
 
-// GetAgain operation middleware
-func (sh *strictHandler) GetAgain(ctx *echo.Context, id ModelID, walk WalkID) error {
-	var request GetAgainRequestObject
+// GetWalkCarried operation middleware
+func (sh *strictHandler) GetWalkCarried(ctx *echo.Context, id ModelID, walk WalkID) error {
+	var request GetWalkCarriedRequestObject
 
 	request.Id = id
 	request.Walk = walk
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.GetAgain(ctx.Request().Context(), request.(GetAgainRequestObject))
+		return sh.ssi.GetWalkCarried(ctx.Request().Context(), request.(GetWalkCarriedRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "GetAgain")
+		handler = middleware(handler, "GetWalkCarried")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(GetAgainResponseObject); ok {
-		return validResponse.VisitGetAgainResponse(ctx.Response())
+	} else if validResponse, ok := response.(GetWalkCarriedResponseObject); ok {
+		return validResponse.VisitGetWalkCarriedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BringWalkTicks operation middleware
+func (sh *strictHandler) BringWalkTicks(ctx *echo.Context, id ModelID, walk WalkID) error {
+	var request BringWalkTicksRequestObject
+
+	request.Id = id
+	request.Walk = walk
+
+	data, err := io.ReadAll(ctx.Request().Body)
+	if err != nil {
+		return err
+	}
+	body := BringWalkTicksTextRequestBody(data)
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BringWalkTicks(ctx.Request().Context(), request.(BringWalkTicksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BringWalkTicks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BringWalkTicksResponseObject); ok {
+		return validResponse.VisitBringWalkTicksResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetKnown operation middleware
+func (sh *strictHandler) GetKnown(ctx *echo.Context, id ModelID, walk WalkID) error {
+	var request GetKnownRequestObject
+
+	request.Id = id
+	request.Walk = walk
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetKnown(ctx.Request().Context(), request.(GetKnownRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetKnown")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetKnownResponseObject); ok {
+		return validResponse.VisitGetKnownResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPhoto operation middleware
+func (sh *strictHandler) GetPhoto(ctx *echo.Context, id ModelID, walk WalkID, params GetPhotoParams) error {
+	var request GetPhotoRequestObject
+
+	request.Id = id
+	request.Walk = walk
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhoto(ctx.Request().Context(), request.(GetPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPhotoResponseObject); ok {
+		return validResponse.VisitGetPhotoResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepPhoto operation middleware
+func (sh *strictHandler) KeepPhoto(ctx *echo.Context, id ModelID, walk WalkID, params KeepPhotoParams) error {
+	var request KeepPhotoRequestObject
+
+	request.Id = id
+	request.Walk = walk
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepPhoto(ctx.Request().Context(), request.(KeepPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepPhotoResponseObject); ok {
+		return validResponse.VisitKeepPhotoResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetWalkPDF operation middleware
+func (sh *strictHandler) GetWalkPDF(ctx *echo.Context, id ModelID, walk WalkID, params GetWalkPDFParams) error {
+	var request GetWalkPDFRequestObject
+
+	request.Id = id
+	request.Walk = walk
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWalkPDF(ctx.Request().Context(), request.(GetWalkPDFRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWalkPDF")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetWalkPDFResponseObject); ok {
+		return validResponse.VisitGetWalkPDFResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9864,421 +11482,448 @@ func (sh *strictHandler) GetUses(ctx *echo.Context, id ModelID) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3fkhs3li8KvwqC30T0TEyqVJLVbrvqYocsW2N1S7ZCpW7F/vp4K1BMkERXEmAnwGJxO3Q/1/Mu5wXO",
-	"o8yTnMBaC8hMJpCJZLEkd+/jC6uqCGYCCwsL6+9v/Tqb6/VGK6GsmV38OlsJXooafvzhPV+6f0th5rXc",
-	"WKnV7GL2fiVYLW6lkVoxqdjft9oKMytmZr4Sa+6+YPcbMbuYGVtLtZx9+vSpmG14zdfC+ieX0safvOFL",
-	"8TvD9E4xWTK9YHYlmHDDi5l0g3B+s2Km+Nq95PmdrYV69AMOqcXft7IW5ezC1lvRntOa370WamlXs4uv",
-	"nxWztVT+1ydFb8LF7KWu1xzmCG/9+1bU++alC/y0/fxSLPi2srOL2Z6vq1kxE2q7nl381f/6N6PV7JfY",
-	"q14t3nA7X41Q2q64DcRgO27YmpeC8SWXytii2YlL9uzpN2y3EoqtpTFSLQv27MlT/IuxvBIpUr5aPMKZ",
-	"DO1lMXujS1G9+j7QZsPtqnmILAe3gSh3MdtuYeSGWytq95j/9dfzR9/yR4vnj17+8us3n/71Ufv3Z5/+",
-	"7devPnX+9OTpp3+Zxej5li9FmrmQkI6IZoSl4DknZKmrla4jXP+y1mvG2aIWZsXWYq3r/QXTqtqznZtp",
-	"KRcLURu2cMPgL9KyFTfses+kNaJaXDKl7UqqpdviWuB35yuulsIwXgvGzY0o2ULXfsEH3GxgYlFmXvDK",
-	"iLCYa60rwRWuRqp5hMw/h4njDEpm3EBmV9IEZr5k50zXrBILy/TWuqkxXlWp6cGbDggv1+50PX3y7A/P",
-	"vvnq62d/APLjH8/DfKWyYilqmO8HXt0kmXbHq5tJbBuRcLUwG62MAAH3ttbXlVi7H+daWaFg4/lmU8k5",
-	"d6R6vMER/w5y4eLX1rv+pRaL2cXs//e4EcyP8VPz2D8X3til/AdH9J1Qlu1qrZbsX9+9fMG+ffb7P/zb",
-	"7FMxe+dI71aWnNC0iYAQiE3DnbO1+5DxhRV1W35HrpbYK2jYYxjzCV5Bb3XfeD7HmZeldG/k1dtab0Rt",
-	"pSM8seum9adfZxy/4eUxL1FCrfUtHm/ggWJGv4s7ZFz3F3nn2E5Y+rQEBjVWcPdTJW/coE3Flftn60bN",
-	"VxxO0kaqjztpVvTjXJeCfqz4euMearlyD1kIUXnWdkP4Bh9Qb0FMbxX80Ls2itndI7eeR7e8dtM3bmHP",
-	"YWHv/MLe+YW9wd9/aBb2BhZ2BQt7Qwt7FRb2Ghf2gtf1/mdY1lv4/wta3FupPuDa3kr1Apf2VqrXuLKf",
-	"1RWt7aUQlZOxH2ppxZVf4XNaIfz1HS7zz7TMT8WMV1pFlA7crgtm+Y1A8bI1wjhRiF/oi6hidr3vPwef",
-	"sqn4XBhWOi3D8Wcl3Q2qxJJbeStAHG03l8xv3QUOEreiKhhfu8NlV9oIr55spJr1ZQ5t7sg5ckR6gfvi",
-	"viFFVfZnbYTFObgd9W/FsUX7FvrmvCeZitmNVJFH8rLER7qP3SOdVKh1VbDrSs9vClaKWzkXTkzXYi7k",
-	"ragvGRyCC7bQVaV3pmBWL5eVKJixYmPc0PnWXjJ3MLrPtjVXZi3dTX/J4IzQ52LvPtaKbuW5XgvDdtKu",
-	"kK61XtZ83V3jV08ja1zLO6mWozILRr1YaTkHauOZjvJI6RQqOBAXyG6gcOEHXDF+J03hFsyZ2Uk7XzGr",
-	"GWcbbUAoXbDrrbVanW1qYUDNsGJtDlSG6Gat+d0rHNssk9c137sP9WJgHyupgDU4W8u7wvOlm2P3U9zX",
-	"y2Z5/mPkdye1isD5+JOTWcR/2/W1qFt8f8lAkuGnjg0KdiPc/yttTMHErYApXPP5zUe9WGSwK4iH3jJR",
-	"8TGMz60omaNwpZdy/nila3XpzrO68FrQJWvRxNhLBqcHVaNwbnDa5tLvKfxaMHdi8auLrZpbUFU6hKJT",
-	"QlxcZJDMn57u0p88ja0dpOCYwJBVJcrZp3BpZI+3OiZXnUihzRU7JstL5m/AwnESfqTtStSeS7b2wvG6",
-	"VHgCFH4YKEMMsdI7RobKQm9VjqS65dV2dD1XwlqvUTf62l/hlm/uSX39NzG37qHPFwvhmMY9t6sXVPwa",
-	"5XNEj7JBi5nzqnIXzSx2WkEJGlcPYWTG3v6s3uC4T14z/TV9QPrcIxZbExNoH1b79oL0tirdYWHXAmVt",
-	"fHHG6o2J21H+cBgU2zt4ohvP5MJt+nWtQYUIYq/38EPR5u51M7AXGynmAswepXeMq7K1IPyrLZwwFk61",
-	"nQsmOJixuRM44CXcV9oDonhB/OIJ4+cc47nvxIou3QTH9abjjhYMyScZ6X1TvpJkHVCIEjaz+4hJxXYr",
-	"OXe8wip5C/6e3lO2SsYfHw52X0fa6bqMfsd9YOIOiPZW0d7gAuhxzVbhQ/wEaIae2r2dc1r1Uj+iP8Kg",
-	"M9rK1keP5HpDhjwYkRczDv6Cx3Ndi8f46E/ABGq+urJi0+cDbj9GmV0oJ1hFbbRildY3LSrjzesIU+rk",
-	"SVm5O42VugCVKhyGxhADUT3pYC5qvf7YHtpMZKWrMjKTH90BrSr3PkXXLIoJCceUcctqYaIix21ml6W7",
-	"dHP3korLbKeOl9JsKr5n4Gng5SU7d0qBElHlnAYnZQ63bL01Fp5UMG7Qg9HSZJ0gVTZ6ENLnPKbCoUZm",
-	"HjuugitVb+1ma83j3UoaWwnSXbyTRxq2qbbLpShZ2+5oCe6Vk8fjR0cv2kINv1QEGjcUikm4QzaBHY2T",
-	"UhpmOPpyHVugtgA7fcnEemP3oGLUAvmjvVudJe0irHYl1bISDHxVxGTcaXnaXW1GCMXcg6Pbv1sJ1fYK",
-	"WBpZaWBNp7DO3HY5GqUct21iwvPocPqj4RmayOOXEQ5VgYJgRA5dOzlyBoIkWwrBd1AKOWsuepKk6h61",
-	"8MOQhvJHLVWUAQ5/n9famJigsjvN8O24Ydfartwhm6/wR2db7DSrkVJ9q15pG9eLamKRhOz4m5v5CRbq",
-	"BHz0/QmF7YBP4OtBs6BJ5Zwws+K1yJ+1tFXGbHAYEbXwXEG0bDYx76YETjvmoqz1drmy/S1byCpO6qB3",
-	"Z3gowRvofbF5rtUujWAWsR16wTexOwrtoLiWN6j/xU9j79odO3nOop2oFxpZiqGzcyP2bVnpzinoXFsD",
-	"XlK1NREBmV7uAYHd0/3gnJOw4/tBJYErpW3KCjq8w2EwXUR00Urr/hy7hrzq1ftgIZfbWuRLl/e6Kl/C",
-	"d4ZEzAmYISUHgIrtPa05SAABuu58W9+KjDuPu43zMoSuPhJwniKF34/xnT14uj9IjY6CnO3ZNbwK+GFE",
-	"RC2EqM5e8M1GTNDlwX/7iU6627IYs21GNxvkBCwOo18xQ+hg7WFogW+Ii5+tEYl7blDG9D/Q+iZ+peld",
-	"6++tS3iqIWmDIWk1WDYM4pixM7ZbcZt9jeJii54VuILgPKwLVzHCHrbW2+tKnCFNsxmEvkY8sjUibu4t",
-	"alINgptIKvv1s6heSqK2rwGT0BsmC4wqSKLia0dWXou5rsuJ6iV+CZddcbl+W+uNNmKSx2Pjcx4G72QY",
-	"1Nt8kgf4iOjZcLNKnFj30bAPJhZX5YZtavQVgy/aalZq938jKHghwdQB1xd6Rld6xxa8dh8stZ1kdTu7",
-	"KzUV+IzJg0urZUKhmYhTi52wW1GXshsT9fbKgksI2W1VKeayBGHpTpH75uh1gJRtnu8p6pczwombWuvF",
-	"GWxaNiPCd5APdSkospNSX448U3iYTMYK5roU5oxmkb0G+FZYw2txiwfm0GMUd585S3JIF9Jlwu9W6nuQ",
-	"hOLZJG1KnaW2VX5l/cmsBVdmynzcpa8SJNnVTrXLuWVxRs4KbxYDz/Uzah5GlM5igNf02KP2/61UMWvd",
-	"sVS+etk6DDGXXiXnN6KOknXF1TJOcCDWtCkgISIz0JvO/rQVC6niu5oMbrz3IQKIyEEwQFqKB6iynTEV",
-	"dSyl+Atifh0NeQ+iTOlZMctMyLjCZxSzl0hx9/2ftH1fS1FCsoMlr1mfu6VJ5ANSyJyzuRczI/5x8BHi",
-	"ttJzA697tmqoG7aZ9oimGMjRME/WSXgLLz/qHHzgVcRtBZ7sabbttVjoWkz7DqbxJNyZcM3PeVWJMnkF",
-	"x72YK11Ntcy1grB59Kz4U9Sd5NvgWeO1YMbKqgoOURtVOdPK/KGLcOzAu/2OOocpBB5dsbhLpALjgeaG",
-	"cVbq+XYtlHWsLy2kB49zPmVSNfF3n50Frwy0DSxSEHv5jSICEKGzGP4D5hEexfHxeAcFRCIyb67XIpYr",
-	"c4IbwtNs2u7D4qNPa+zeyDooSWCn6xtR+nTQWTHFRF4FN7ufd9Qo0OtNxck6ztMQM4OQqCLi4FxLM0zm",
-	"OGuz8TIeSEifP9f3Uel6HUusEaKCLKFaLpeijsktGY/Q+sSykFh5J8E7AwlRkxyCzlKImV6YIFyzWi5X",
-	"1mcdrWVZVlH5ip7IuFsi9QFlbE0Uy3X34m78cWZTywT9jZXzm2PC45PmdsCZsh0Nv8FINs0xRKXw9Vk+",
-	"/hfBJzfZy/9iW4sYuxqduGhFZdAXi5ns0+znCc6Fib4VmPGQ7+F7COdeyWhII3GU0gfDDDu7H1JwTeKt",
-	"HPu4lHyptBFnbRJls5L/Nszje/xFRv3/22jg8T0kBN4IJ2osW8ja2EtQ1frxdUyg13X4m7gDYU15YFk3",
-	"4ku+reyViJrCbnglOnHMll5X6u21jeeHtKbZmtIFiUYjmFaiwMg3xNl30oiC8rPW/AZyQjBvmTI0cJjJ",
-	"XdT3bmpR4x6yVaK5IO4tmJhirNYlc0ebz1fgBoayJZ+kk3+81zqWbeBetuZq7/MBuGVazQXboXIOQUYG",
-	"SQ99OatICx1a/E/izr7W+mbMl1/Man/4E55E2CDHZ2i7SkOZbBRC6bOEcQ8c3Z0rHOUIVsuRJKE5V6zU",
-	"qD+6M9BEW/ICWPV+VD60NDSav5+Y5xdPKdrR1sEo/DEOxyEqaqE2Sqh5THnup9QdiM4D9cVgSH6JxpsS",
-	"O/cL30QVGW+0jEhXvG9hcFZgM09o+/OSyGJzdIFjOiX9kCJAXXZ5ZQ1FbXzRgzhMS2sxveG7xFVE2UhH",
-	"qjAUxWkumt3MPzS69lpWVcZug5b6EbgzmA34qxK7j1iHB6FQ+7GSCmYg7MelBhWg+gi6U1THHWE7yBpL",
-	"+GSdolMnHGOUq5ZUECL58iu+2Qhl0BEmFQQkQECSJr3je1Ogge1zBaM+si3qUscqGd6zSmyLBKDH0sLC",
-	"2nOOSSyHzljupACwp3B3TCLpS1fR6KQ2AisloQgxUu0YOdZwk+ATMzNKjeVLcYYMmq32wJdgDj+U0uo6",
-	"liYjqjLfVH8JdUOxhOJkZtU2kUNwXJYR1bbRtLPsDlr6EWbHDwqunHgsUKhwUY5cErnZXq1M9mGaUAKY",
-	"vyKSqeSHm3Sj9E5FdUPIq0TvJAxC7YKWCOe9nfjS8Ye35IwzuQfy8Pu5M6zUk3S33CirriOB1uBo3VNd",
-	"9NSoqlSJVy+18Ho/vgR0VMeqQFCxh3RbhtEFzGrGujd2vYd/u75gr6U7jQ7WIkP+M+5gMdHbYNLuaPiY",
-	"eYiA9ltaIRCrmYULLf+1k+LEo9HhJirsCeBPXxMnxoUSE/r9GnWocWUqbsXE0HH4HsI9YLl7TIdMhSyN",
-	"IZyBWGoDXJjijjt11s0cM7r/+vSXs0rvYpdsLdai3Ge5h5L+bsjK8xMLjxy7lITdbs588mP+teS+1pDO",
-	"Gbr9iwnssOyL6YrLEvchmv4azQD3Z4BKkJyGQ5LKWXRkY+qFt7TEnkZCIUJVwTdybZ4P7ptX7gtjKist",
-	"3M86JtdfiliYH2yzmOvCKSg7/D/fg/F2LZhZ8Q1WqqIpX5dNbeZa3olss95N5keuolrBQC0DMHVGnQGO",
-	"a1R4XGVOxt47sUFoiqkZe62y6qEM3VZF4rNYRaJPr+j5eb0HovfBpp9mns7e7FT7rqVKl/42I7/6KnJB",
-	"8I7m1nJHS8z/mJq5a9Za21XcErE6+iqQUtnr/Tqa1js5IbVJFwx2nTsTs8J/HSrTwwMgmzLxmFgs1T3k",
-	"olXXjZF3NB2p/LsSvdreSG1rr1iEo7cDGTErd9VjNxx1EmD1vYNwTRUFEZGKlfgSvFTegUdwM3G1kS7K",
-	"uHReO/XWEe+///O/npyfO2Xk35+cn7fF0/EpzpNO3NjD0ox/eNviW8M3QjYyEDVrR4klj9lQENaTgylQ",
-	"o8/XAsrc8fbwNViAeUFKa0w9GapqoDq4qMMdKQ97jxTzOFbdPPzfGQYn1LAVvxXolr8Y1JZbqljPu+65",
-	"fRR3AwZ+Kpqc6QMsI0w2cNRqLtmNUC1wAK/zyyoj/yN9leJtfVQtb6Q6W9drnyjh5j5xlvGQaJfTktZv",
-	"0FUPklJEPRfK9stZ41ZxIiIZO6/pPFlpWAnIIppJS/snDWpJx5eG96sSDnLQveJ1EC4MRA3nJUdG/MhV",
-	"eaSIiHs8ciFpjq9XgDdENV6PbRPLbI1FuoKhfelhCgwC4LgP+N40FekymtsXy5rMdYhn2ly+rjy/eGmu",
-	"q+1ancBbtxLVZihFDbCqunXgjop6a50KY/VmdqG2VVWM53XQWS1me2E+Qv5jk3uImVS1oDBMUzroE2en",
-	"pYGs+V1cceykhTZ/T8ohvUFwsFT5il0h8xmn3aHtC7wFEV4iTISyZFyFdDTHicJOzE2ohREqIbvDk01I",
-	"8sc0CMMIk495H0x/Wb0K2An4G/1q003HcthwWVOKFfnxl7Xebkxw0wCmWR2PiRgqi+mrY/E42gQoicRF",
-	"Avo13SYH6S/+zBLvrmHujvFongElArmk2bAsT/VLQuWa7Kh+KasqVcCQPjABBKSnuXg75cKnQJtgxiAq",
-	"JKawTmLdgdt2xQ2lmaLzGfSPKEiI2fIh1B0qE3O/Es4YQl9Ky67FUirEB5vmyDyJMD+4nmVVTS71cF8K",
-	"m/02Xip3pdeCKnggibcR3w2JLXo671ck0GK4BO7HECCMXkCJPjmlIJuG4d2GzIWTYVbrroUR1zlTaUyH",
-	"VxF+fc0VwIP6e6mtXNGptvUWmAT+DRXteWn7jjA/w4vcT2/wZe7Hn/wLYftaL3W/v8cXw4/08vCzH/MO",
-	"JjGcCCl4wrOUdDmlZUAgzEXLAdqc/Uu/i4DAIWvmlZMphysWjX1P2Gu+MM4EfnAvl6poKq0RvAnB6ZKZ",
-	"3WP3+fBtcZ/8yXZtetGJ/NKj21UUuBF0dhqwIdjRkOISVpIjYN5SQesx8iVWjunP05jfs6FbHGf11yii",
-	"4dPzYUjDr59FHZvtBz99FtGhd9wMFsOAXa68g5wAqyxghZpeab+zfCG3pzvxUZ8d7f2Om2bzc7aQtuKo",
-	"PVxHQta3ot5/XJsEjrQjA9T9QsCPwiAxFCkYNO60Qey1ud3Cue3Bqt3Da4cPHc3RpWH9sib8e9EQJKwp",
-	"NwsVCHxc+qn7Kp6vCTjETTisS/Kf3KaRn5WQkzHKDJBM7FrkhnF+4mvRRNCac/dNxHr0gaah5/3oBr3d",
-	"2nR8KxHJAQrZIWiOrPX8WS3kMUkQXO1DKm/QRneJFAbMX4gYUw9dteI9mwP4GC+l/YBRkS4dCRO+/0E8",
-	"MZa8bxi98L7L3xm243vASPN+4ZicCDleiUp0R2bAbXIXuVnlFGbRRZjOOq/0EJiY+xTB77uy3c/Giqoy",
-	"cXS5Y4oC0p5FTJ1TABBbb4Goo2snryChjPl9TJYTdCXXjbRnHyBbLlNm3Ug8u+5q+E7wyInsxM6u3ZDR",
-	"RI4Eq8Ir5nFMkikAGNSzYiBDiEaAQSEtmURadZL5/UV/K2qmAYIYS/2mYCItu/pm152RuoA7rQ+u+fwG",
-	"kaFX6MjNq6ULSCKxe7S7YUjwjD0LC/K4IE1s1FM8va0q1p3kOaNUE68nIFAda1XJEvqjVMyeIaDgvJZr",
-	"qTjlMa75ZkN7DbyXslQ9+xZhxYMj54Tigih4A0M/UPYm7dfQ0Bc0pECYCzM4FkcUs7ImPTw99vva64fi",
-	"Dk9yeuwPd5QNQecpPfIlbXFFIHzpka9xRAOhnh6K8OmUsju8qrc4wg3VdnigtsGrODTwHY5oAQEMjfXV",
-	"7IbfDg+94tj9ALNshwZaTKoyltthil7hiMKXeg6NfU9DKPthgFNB7O9Ww4NW5GAG2bv/CZnEYh25+Hkx",
-	"u/jriEsonIlPxfhIfyRyxiJD5ozERYyP85ucMxZ3OWck8GPeQODwnKF+k7NmitneGSO94MgZSyc3cwKO",
-	"e7N2iuftFImYLJZCyZm3/4hBlTHU3wg5Y0nG5j2W29mnX7o6GoRd6eL0BySuyvjGTqEYDzVLrZrLlHon",
-	"ka1hdVVeMt8JITRPkobsRXRNjEdXgxM3WPjozqAeHOGim5Jy0ax0iGp/kWLXSI2JMJ4q4awQO2Es9HGA",
-	"wJmno1QYgMhQOWsuR6fxzo35FC6KTK/Fgb7myRQtKav3UbX3PZiskhOH1FtlLtl525uescLbVE5p8GKG",
-	"zQ5PK/3VNOrb2XGZyv/x5QfEaBAiZPOVcHqxxyhR2rK1sIUz6jyCXzbvRRRdomTDlYTwdDtzTOSnm9J2",
-	"SQQlLT9oZgEHj1+7/+8CUjivdnxvID4bz8n1wd1+6Ca8M89ACOh2YwYCPTjLPuiN7dLF3zd9Z4QvuBss",
-	"HIZBh9Pz+nHW/PA9qemR3O6nl5gOPYxjgtt5mRkKwqeK8sXVX6CDFv72lxffI3xT+9Gkvh9fLerWyM1Q",
-	"vWijSCWSNsnslAr6CVLzii9xHySKSal9EN5qG70T9SPMGRqXYA8n/X1l5aBAR99Sj4EPITZbEZT/kyQu",
-	"uDPbYnZYxL5OQMP/SICZICvdaWfUZcuDuPlGQgfZEeFxQ1uILw1Ss72L1SHK+cAJrRKI6LS0N6ER2YFj",
-	"dkKDst786MtZ8+uN7c6PzJYhZNEVN/7QQ4BYaYbmedNh1Fe3Ia7n4X7c50CRayFrqcnmFMGQ621Dkyve",
-	"Xf5fN42LvNXmq2D+76GFqi8vEip0J66kEgXbml8wTdEp85C01a4VjAbNjjj4g7c9OFvySJfuO9CyrVKZ",
-	"PpuNUKK86JgtN2Jjm7M652sRGr8KVnEno0NhWndP3DTHQbSvcNThkslxFC/p0JXIyOS3rTJumkuaLgkQ",
-	"yudtFb3UAmswF7Kv6iEAUM61NLFrQY8wONUsdpAkVOFJqcWjEyWduEXNh2RJkALQN+Fw+eKOurEeRKjg",
-	"2GOil9cLADdZ3grTNGCMtHRpFyZ10TxuU4ZWtjZGuUQ45yRZvEE4EFhBozHKpD68Nsz7fCk+wMgo8yYD",
-	"aS2HTlRXQGeml2NQ7BzajEOv7CD2AoYE5lzjN9Yh0/igOgBh4wfN6W0lfsJKyiS6gAkzH3tScFr1yG5z",
-	"73UCJTDeeRsFjSeSeodeQgvnioG/iW4SwvnzPaTUkuIiTOndgZ2407VFYCRytCeArfLDSKN3hndS55mI",
-	"OIMUXT7E2mkBBJRmSwGRunCUmwvVXQ6Xrdx0aFXatOtsevx1Gor3qNNZ1a6jGfSaXgxW+fI9Komxkzag",
-	"cHyIY4s8T7j2IAUO45M779dpr7K3PjA1PqZU9P8TXGkw/uOgBXuQsvQ7Q5mpZHjSYQsmWMTU6YZXVQLI",
-	"8mGddSH5rvvwH25FvWc+S/k+WuStFLscX+1v0NT0rTmB0YrmVLTcfrC6VoJm4/PzPNfipfRx3scXzWtp",
-	"V2th5dyvGwrAwmHZcTtfOdOplY3QqrljZjtfsVAzltm6pRacuvMPHiwcdcjGu9U+T7zj+2MU+Y9abzfx",
-	"dNIMdMoDNo5BZl9vLeQuejyc45qrYbauirY9iULRJODXM3GN4PtNAySkRlaVCNLziCqRH33eXiovtwn0",
-	"jsuF3vp++VREK/Ea9Z7XAo4yGcgX3kAufKNx36G+KZqfRXYiZBYOrISrPa2kP+9W7m4rqXhsGTRpzELf",
-	"bC3aG7UwNnMdB8nKrUL/6F6v+eavOKdfuAKO+1FXZbww84gGwElIFMyCRJEs5zcI9ojYKC1thEDhra5F",
-	"OQ565iF60ogmf9RRaO05p4nFKsd9pXakeglq1D085UVTGmRCMqfHKIACX7BPnALpC48meKtFAFYbkq6E",
-	"QQbJsybe4grbObJrYWSJKejoDwgOM9+82t+MZc136pKqLxAQDXHoAG+xqYfIZ4pUJc2R3aLzzY3XUkXR",
-	"3+9f4pfKpUVp7/mr1+Q5HkaJSeM/6kk47I00/lO0y3cSMy5d9ZML14y3Y7e79TjoYG3N2Z8mdbHGL8H7",
-	"X/O93mZFjdqqtiHZiXo4+JEBUM3xVKvMz6MUIBgzGEfA9PTnii8jKQ3OcuzPh6+gUbPVoIdea16XBat5",
-	"KbdxTf+a1Np+Z26ojY7Jjev6ANuv9dm84maV+rDqlm517LZbYT4uapGAGdtsU0/toaSCLkLji7CQziua",
-	"aYbFxCQ5VHnE2025jUp1okqtwW1MFxS/vUB5G2vWGd3NJ4daY6q3t+U3IgHNfBf/8z6DxHczN65ZD625",
-	"II70r/Vr8tQiehLHZUGE0pk7AiP0teBlHBPdRmsZvoPWJ63ju6m2y25ePRTYsErwErOvBTfbjsrQ6o9a",
-	"811GmAsm+T2NBcSR3UFXn0GPgBv93bZcCvtFuo34Rfp5F4G6sbPUWWsfgUnfDQJUxJwddwXbF2wnS7sq",
-	"2EoQgHZ+JdZhTe1CYAasUEZ0++VgY/pMlONswJqsK47AVLgdxLnuY2J44PUeFcZgmWOUlqDLAdLnHaht",
-	"e3+PTSL4oVnfClkc7oXnKHfami70uDXxbVhYUU5spZbZ9hA3AnYAm4jRyxrEm3jPh1i6gmPWcdAGHBa2",
-	"saDjkYmuvJNuHWffh+OZKTzxe1561kqkLDT4cEJPJHxaPSak8iVPmEFC0MDb+rK/15n6gPO7EK+Wb5H4",
-	"Vn/EF8bDaKVOI74ZRvAv4OSmYhD3hVijbWcHXcf7pfE6lonXICSs+Z7Zba0I2qp5TzQ+6PGt44g5c22s",
-	"zzbZd6bWmfkITlooDUoQO9V2U2S4m6BQ0Y3MOXKZLiw+b3uwCKAb6d4UCAFFc15aCl5+3Mal4kIqpzWd",
-	"qkd61LX4yhkNul5TtDLgRSnG5zZaE3gogMlFVIEUbl2Fa11uY1GyaNYgHEXzov0o/NO75oH4hzf02CEo",
-	"IzSyIuqMZv/9n/9VMI4I0KAs/3v7YoqJr+T2pBthCmVTX5qI/96aQvPc7Gsk7esNwAye/wLRWmxXkCAc",
-	"h5O+FdWZl6ZT4KRvCX3tNWFhHojZupa3qUB8sIYDVg9p41KxpXBy6f/5v80le/TkgikNf5275wnTAdlp",
-	"m6qV7jQba1uqK65UqhOvd5FOU+2EKuMDJ7e7qrRJdbOQ3mtZarxWwMEJRY2+LDgb7zgFqpYw/NMdMlc1",
-	"NyLVPDP+921lRKrH7UCfTJ8mMZYLMdymC/kiTLy14bSLXtmLds8EvnFU8ssoAluHDArYwSy322sETJ3s",
-	"dQNPYz4k5SbRyxXyWKiKGy0d83ila/URvA3RAvI4YlNzgEN+jLSsIrJkNSklMYYvyCXezbHE40tBwNoR",
-	"KRVBfXojq0quha3bC2rf7L7/SCzf+RAyD5PK9VZZKuA2PuiXL28WoBacSpVwupwYXDUGikDerPjCXjDo",
-	"suk4R5Ziki3oGCw68FARqXWJp6z66P7nrskKX2Y2uoMZ3Rar85toQGgfAhCEHN+4PzL12o2OZmxDyft/",
-	"/+d/jegexFX5ZLoWe60iTt633NiO8eAWs9a30QgWgodPeu+BoG/DulMQ8Gho21YY0ZHDI5uTAKAF5yjZ",
-	"jjP6IbO65cPbyVoUzHK3u+fDzambFSbDMTtpVh9XcrmKEgY+rTDhL5YhUjrWcByyCHn8hu24sqIM2dWX",
-	"AdKhA96gnWLL56v25iaISxKEIj94oD2d4cgV/kBpQ2ohSpAgvfzpGRe+TnxObkxA32uL4LiXoQ6CeSzY",
-	"1kjxIx0KUS8CNYIbhDWKxdYxPQBaLXYi660WNCGD9ytmWMWtqCPVrDuOO99u5HUIfmN8hUEqdaDHpQdO",
-	"7z0jZSawYD+4/+ybCHkmwiaBua6GZtpKZHjydczLcjhx1FQu2KbamoJBB4cCu7wXTKuC6cWC+hI97a/p",
-	"6/NexsIhd6yoWsFTmZaQi6n1Gpv1HYOp9Vob89zH9nq4USlce47ZyABvKhWkOkyMl2/sSHeTvliTofbD",
-	"oynF7sy/b4VJpj6YOa9iN+qrFk4rIK5B9AVAUxl8J33Lkksk+JIDZ5sNEAUMY72LYzLHYByBwoThci1W",
-	"0glzuGSW2zrqsIuicr1Cu22/wcpEBGFPuOhwhdF9y+u4CU4BTyff53/RW/cAoDzmw0TTmCl2VAuO0D6k",
-	"O134D5S2cZ+grlOGf2g9iXoxDG2gyih9x7c14mxTC+Pj7bJm11trtRrw+STt7Lap2WdAWY4aLi3DMB/8",
-	"fDeAqWUJjK2AlSPD+wBqqgtBTO14RQU4dtVuAtkF/75/b3CnawQk4/47dqt9fl/M1Z7qDZqHDvUXH/SK",
-	"hV5LQfgQ1QFnbkbyLoifwO+BS8f0H23M2XOKd+fqPtqYIOET7Vkh0hXnDMhfcEyhCqxs9oDI4fi1m+1F",
-	"GwFsrUl5XOy2VmbwzaGN9IHPCdPP3MQLOqy1VsvQWzzNtsm+WVjSaAbbvMZCBzdZJWUpTiE29LWc8Lw8",
-	"SRlvVvahaZ/ob0fYvdA1cQQaIe2/HsA2vGRqW1XoHd1WRhjYHsbVnq113Um8D+mw7hsc6nhsvRVFGnH5",
-	"iK+qaHTs+cKKmhk3M8eTB7ONSqscZkmW8nZl4FjP4OcN1Lgz1mAHKQVgEnAeMWSkMQ0A0y4QJg/db03a",
-	"fLv0CdX+jFKJna5NQkeDj9har4E7mouagFahD5K7aLEEhzsNZ6Fjak2ym10X15ns6qbZsbHTT9Vhs5mt",
-	"L1pApdyLK8oMyJHV05pidkT1j/x/8zoeCC9NrhtUGrYWqhRl2IO+AtjCihYqVWLqPoKC6uu9V4QOL4Co",
-	"SjpJjfeA5QCqdN24xy6wED7RMGmSQjHQ6NO7+A+OpSGtGwJZaOxApZiccLZ9XN7o6HfcIZB23y2hqxXS",
-	"FKLC0bYeUIiXqggOGdruwAc6Gg8xIG2323ZKz6S6TD/DcMJ8FSDRs2gO5ho9a8imOWcEGf0eJyXuyqG0",
-	"MDOYddcEsOZbrD6AHCAinbPoF7rt27NyPU0ce9aO2ZqZF/EYrAbqgzFvNxA28uZ320q4g0y7m/0mEkkT",
-	"M2qwT3E9Djddijpa+9lubxXI2SyvaLY67lMLyCPxKmzSJ7fW6Zpo8OO9hUnU9Vb1a4G3NgGgAg3+dx4Q",
-	"WZTMaLbgdfT6zIJuarT24CaIKNJbNSZjA4jIJVbAXjReQejT5tTGlkS/1uWeWb2dr5wOTojesyjOwz4e",
-	"8+jk8CAxYvlHGSIIYLrxLqau//E64DcNnm2yqikfL57fSe8jlGsnlL/9FtoV4S/n0bA/OgSmfcnpFPEk",
-	"wk+RNfZdqR4rhSvmpkwO33Y/enwDq/VWldQ3Nbgu+kQUa+278h90R6YGclniAh4TxUxJNw1bDBwpadmN",
-	"EBtz2fJVU2SF93q7x/LcRSp23AKkjzycKuCxM2ZolYKxSOzGGvTk7TbDcUOhZqDlLynyRzDnQR2KN20L",
-	"3+iu7bwXzjG8PcFY+frIWgY2L3jS4rfiTsbJzy3jTn0UNSENYL17MBFocaOY9n6Yr08mMiPV2rOL0jyg",
-	"Q6WaYnHpS2qoQ0QNEFm3QrHrPcZYUEeAEjK9YA2frLNA4PxbGgCQVjmaXlyyR08iHZw6pSHxLADoSOLN",
-	"SXffd2UwEFq0QHOMIBmhNLM73RRtmg0H78/ft7zOVhqQssl8n7iZvlvtOyXbji5+Smu+QRW8t4xISUrb",
-	"RpATMoffcpkIT1PfwgMSU3EVbEHBvmV37FsGWJS+GTwxZR+CasRkWeVgULlNzX8q7ghmKkWcB3pbzyc/",
-	"7Qq+NWpO+x6G4F3wb/Lzb0WCfeM/lcp7xbemuvXBuczpsgQDPy55orklfmz0InJcxd1GB+NViKo5tvCt",
-	"juVF7WXWvGx1R2gGuMuYN9XRsdwAdynlLAiaoacXVPvqjLHneEPY26JQuCY3rdCOu4o/OrUiDs+xrVXO",
-	"e9y49HThU0/+fuJDt129VuIjhGtmRAbw0mBn8HjM7bD4AYKtyDu0AiK8J1yHYdqT7xC+wzftRRBZRwxi",
-	"xA+c3NmQYAc/hcMRuv12+fbJ+RN2x9z/qR2412VAqhdNopXVG9CFClbrHZiKenfJrrkRXz/Di/B6b4Uv",
-	"xukZR5E3X7SsaG5uIFMcnMPu7KggwQv2lDriiLkGR0LQSdwbY8I9VEV23+ixA/+dYa/70eccsv0knqfp",
-	"tnWo+HviDhYfswirdkTM45WJLU97rPKOln3YyqgWg16yo6iUWWhNRNlRq1uYSx4x3uE3j6UF3WSTIrmL",
-	"eFwoLrh6no1FKzsYvpO3Tpro8SuNgoU9d2oL5HjDLcZJ9eqrt5w6SgaH7SoCfu/k4WAxjhCRFtoLsWNK",
-	"iLLjX23X7HXTLO4lk6NZnNM7gB5GoiPtu3LyJjy7H0Q2fEgayJUTGUwe3Zh2N5jDMnQd3uN4t5ebmbeQ",
-	"d9ffY054/3ckTltJRV7OO5uTeoS1D6a3wnMt/+taU6F91LG853XJtKr2F4xMKrJeG7dcLXh52crlhRJ6",
-	"RNf3GKJ4/GtxkObb7vMPiHmEDNcEa7kVj8hdnihMGfU2pKE8fDlxBKl8WiEChM0QFQN8EYzPLeNlGV9r",
-	"LRIVhMP+b3QVxXuoSkQyBgeVNyOkYbLv6aK4WDAnY4idKtktMCSS2Z2gTAryZZB032FKqDxgnlxT/8o9",
-	"P3Z6twppFpkTV8x9ynbQadMxHyV29RKSqUtjrKG5QkdM/xWvHZMgSUOKSt0tC+nEKDZD4NyEsQxIae7w",
-	"tBAM9sIOhoQAco4b5ttMqG1VjZjKcBwOfFiUZN0KhrROXhEQogI9WkuKCdlWt9JpCcc/K8GgAyl2gcT6",
-	"kVDxSZg0xEXJlhuRTshfPY1GFwReZrGGx98M9zt+OlbCSC2F4RXZXWuBYsel2P4kdm+9H3pCIOKwNqXl",
-	"sG5KY3ORI/SIHGo9vAjpkUzXlIri3W4giABZl/mm8EMbGae8XsQ5U9xZnwifuAr786cSMqe8VlrfMB7J",
-	"AxsN1lJaeiK7wn+a844BuDNIk0v4mqG6MiTvE4glll1WgjuVvKp8xfGklU3OnIfXDcU4jbDonYZbCtL1",
-	"jB3PewsJ7pgsSK9ppFzYghhn/KyoYjuKWafcvf1IK4ZHwt9ehy0IUpVEH+iugabF1/6+xPC/NHhZRtuZ",
-	"9yIrHbVA1FHI+pc+kE1t0wNzOZKGr03Z4vwYy4q3krD6OJHtu1X8nUyb1Ozhel069jQGuocA7KqzIsmr",
-	"w+DNBWIJQqticdCQYWRl6UKuFpn8TONcc+X1rwNHld7ICc5ukN0v9CbqhU9F4XJDXN4T1xXug3rmPeCV",
-	"mjwlccfXG+iS+bT9blOw3zfZ8QX76omXsBmp6UFBoVwhonN0bxxd3lZYYHKwO6DdTNieiivsbjdkFOef",
-	"Jx137Gy0MfI63toChM1tChEomUO8W/GM4gpKfcCSLD+J8MZgs3qypYAdunrNpuLqDDYhX6dx34HZQZws",
-	"AmhTE4pAb6FQtxuHIg3BnPFwEznHI3h4aWARW0N5YTEz81rs4MK5q6LgRjkwCWt5N2R+ToRvqMVcbgbd",
-	"Mn1Ym/HbYBo2CL4hq/5VpBBRIJ+Ik4vf+wf5DVYPBIyNXCSf4E/vf4Qh6Mj75Xzl42isksJgoThlwwIo",
-	"bCfeMYu3KJga/vwQj8tmOp56nn/vDUZOCnbf3IeEvI+Kzpk/VYEuoeIk7FTDYp518xxZcL6P8WS99Sm5",
-	"CX52Gm48BWjTObSo5fIS7d61vhXNsghaE6+XeLsJnOQAxG1PxG4o/Dx+EroE+5vR6uwd372hJktIg1VE",
-	"OK4EL+PRWcRKjYIDyVJEP7iL/nU/HnfwWJo4HXpDmEMud0B09QjuWOkYQk+mT3DNSzHJ15h0CBoh1IQn",
-	"Dbho/JyaZ8b4B9b9QpcipomWIlHmZmWVv9ZtXcVzi3hZQu0iqOuVM91AJq/AvhzPwYT5+dnga5IrjJVc",
-	"xQpTaUoewFhCFc5ma7FRiBLWabEBjHgqEPcmTCVPeQSejHkvYxRF848T/bBLlpukI9Oh89Kb8JWwOZTG",
-	"ddLsozSmjizpbDWAo4WqVXPGGqvWI0Nj9yOEOG91G4XKgB1mAR/CRe/BKm0ZvUUwabAauei6qKG5EADc",
-	"F4giXbAVFPA6M9o6i5rqaA6rEE1czl3ruwT4Cebwl+ICXuDsT+lhK9w8rKhVwUq9UwUDWQd+yu2mYOv1",
-	"JOCYec0XcU0TXKEpbagDvYMUrrVaVnufxNbqlgPpa4sOJEO6HM9384sHOhLXXrL2pZeoBZK96RhIX8xR",
-	"D5e6oxkfgK0mgPvhI4iCNJGYQJY130Py7bTjPwk8H72ysXy4g4L41p284fG0Jd/cxysx/Bq1FH/Fdhqb",
-	"tfVO20Eea8WQvQt8sEoAIat7chvYNvTkWaLTjQAJfMrGNUKR4f540vn3BgbPQs72wukI6OzgGc9VmHg9",
-	"n4YuRF7xGPs0IaQ+3yaxdwZg9MgTngBCTkHvJaCTscw+ko5AXTP6U4bK6W4rPonFXiR3zY5AGQHVChuL",
-	"UPyolLwyEYuwpaSriTB9dWcFbY/Iim9E3MfM2WoLHYixSccFu9bcFmzOr91dsjWioPDD2dlZ1H5M6cwp",
-	"MGQ0rHKEIwAPeSsNSQ1EwYX2lGpihiLgK1cwCtgqcJ7fzsClxCk0K0+qzEMo5scfQXBwRorpfPf5VIo8",
-	"xK+dEocjT5QoMK/1rhRxP0BzniP9azxQTwvgbkJ6QfJkq3T7924kn9QkqZi317NDcd6B2nTTw/2cAozp",
-	"hemoOdU4cxpPsFTsjZOaa9CWrqyOl7HXqXa8H7rZJhDcp4QTiAIkKmctjwFEK+g/xJmz8qkfNqzukm0V",
-	"1Ptc+HqLdiWQJqQbyLy49Okr3aE7bnzCywK1MeLQixZHr7gBxADMH4DG0ogV4kUrVWTQZIKjAs4sWoe+",
-	"pWQeerE7fz8vfsKnul/+HJ7sfnsXnu5+u8I3uB9f+LdQA45kjJFDib+GunvYGpyfj0nAphUtnI8U4v6A",
-	"71FUlRmQFfCK3xncUkdgn4LSkFxpe585xGU2yQEy2kPWJfCdJ5qffTgZcRtMzMVAU76405ir/aBMSQiI",
-	"fA0Wmgx9yst6CJ4LtU9H4punpjIFH6ZTILz3J8KLn5ApkV/H5iVnI/RCsOtxfdfNZ4ikmRyWn1FGFjw1",
-	"uaA/m0mZxScoysvr+XFQM9dRcKKL+QzhurlWi0pia4QUqqm5iRvk1Akpnl+xlLeCbTdM1+x6u09fy7kI",
-	"QLEgnZtZCH7CdHIs5zkZAEkAntsEoyQDlVKlgJeSoUgr6nVG1EgAtCdOKbyJqrOz25KI4e6lg0DpQ7ZX",
-	"CsK7IuDqaIMwM4m0qd4uAxDiMUbxVxDOuY3xXSG+dCuni5rAROG9x3Ansg+kz+sYTCHKftqPiYzQG0F5",
-	"lqlw52EMblTjCD6SkSRvcmlks+ha2FQj6IBZg2gqlPkYiiVq0er2adl6a6z3YkWyBoISfhgWiLQDGBeq",
-	"Pjzec4pJdZpHHapXUpk2ln2Msm5h2vBq6MSvU1GQ1DE8DZTgYcPLtuttn3mSO2CCa4yW+IaYuViC7eyR",
-	"Lsf9pDGLyvGYwlY5kHAVB/EUvJ6vYs3Oth3NtNN2ItVWUOlSjNwhfd8NueGd/dvuDOTsspCtMoKSoNEr",
-	"hXOmCQ6c263ylmj0DolKk4EUzePacPSO1zhWW5ZOERZR9E5akiSHJzQkCUGuehdFB92+RGKiZEsDa6cU",
-	"Nac49KtAYd5q+UL8l5N4BJrkEXlHFVcJqOI0XqiJJjL+hEA3hsuyA86V6sNM5xyflrPEiWCdnTWSetyP",
-	"lJthr1Uc3xVStsnWB5l1T823mO34vfPZQi9dzGvzYhSqCWVe9hpR6VgSx0EEUuZtSu+M2rcJEyq6hmn1",
-	"3p01BKUtZiJNu/CTUGKDyvgBiHfrLhpS0/mg9j/ggsXrORmCmC61J0I0/xADHrne2hT4yI6bj6m37BO4",
-	"Twfq1ax5SitBDAnRsRL2IYCXo28EWymJvivtsA+b6i8HrDiCtbjHYWqQMfKhrtO2XkLI+bL2CJg0Nx8H",
-	"2Z+0xCN9kx0x2BiA7bcGcxAPTavq1Td9IvuR0KVRC4XDnyN8XjYg+seIH7DyHlL0DHCQhySLlYlPl0kh",
-	"bHrvJPH0zXhvVvEBx8NT4W9N4oEVgkJMZAXYy+PYQMXUsQ25Csc2/7N0jobJJBya+ygAGJZPXnTxE9Gm",
-	"B2ThS8RUvmhnP2XBfSEUsw9YmRXGd3qIy1AJdn5QMdrGbeP1TSKlBt5gGixgDi1isFlTwexKug1jVrOn",
-	"AI4SODID9Tl+Bvq9mytuLM4jD006UDiCt+SvXIX5dIiv3YIXj8hzFccOTxn5fQyyCIAllTE1BWEMoXTB",
-	"ut3ldG2gFRIKFpxoN9UoW7Y6rfeteWgIMq1re7oH29SObiOPC53QciMSk+sVKEjR9JEiemT2kaJm1UTc",
-	"Y3pVtykQaaeQuJUS6AHpK2mg/0WiX9g9vVn+MvHOK+rpdY0ZLW0vV6kzqfzSN6w5gsq1vq7EOoYdY7mM",
-	"k0zUtZ4A9ocF3THnzAC8NoX02VpwBS6uXJSEd/46ind0sNuUhypxPPxTRs+N+7RolfvAq2JS5x3RNYEu",
-	"34HBjLWScBf0Qdexhd4qaD4UhQuLdqY+FvLeejgPaZjeCBXPRBrOnq1tuhH0tLzanlkxjPkOnAuK3Aj2",
-	"+yhIey9110+/Ce/G4dljBnIITgyDBqUTeo4V9uhFafOsmN7Eod+KekRq1VxWZ3AKsiWW+wq8+J3gJuaI",
-	"8QVPmTICHjIFOjmZ8m2269NcH3EY484tMZacCDjrZ7S6/PRE+BpRt3HJZHuLtJ16zodRy3gKREgqBE3C",
-	"zENofZ9qEjHoTvB11gPAaTXfDTTywppLsB1ADRccEX0XQpTOIrAa3DpORMMdh3o1arEyigMwTt5+E7OF",
-	"rueigBns+B5/sEJABmz+ZmTzabcrzfQ8XkqzhfUUROEx/h4IuydRqwbbrucmGkQdhNweZhCIVqhn1jBW",
-	"dhbBMMWIVJsMYDTsmf2ucVNO7pv9rm0bdk+DuOPzWGcqbL8AxwB6ejzSwORYrdXpiBoNo37mcsSs6kJc",
-	"alRrazlPhtGDiODFTJQSA36lnhGy2S8nWeCgfz6hdWUWSweXd0OTDeo5HswpCSoYhzmdC2XruLl0UKTc",
-	"fJAuCOke44wSDu+/GbxrIniT4xc0R+jILKFldQJi+UZkvAnoBA/xpQ1E1FDjsKPMWlxunqyYhOPakhPb",
-	"SnwXqxZ8jl15r/Vdv+ywksm2V9IyBS3KKsFrZfLxC+arJNwgfMSu950uXUYc9IJPAdkf5q2SVH9ciWU0",
-	"QrOp9bLm62RLVXw3NS2+3sO/k7K9B8oAKN8bF7wKLVrvnSDR9KONOIrxbaiK+dLLThHxseYI3X/BHkFn",
-	"CHKP3/DQ9daTvaHPCN9fixW/FWffAYNm8j1+JzB+PFM7sMqvEypgIkbfoBNFVtVbMDAHNjHP+NlWIlmO",
-	"mWs3Ur0PbZQnQLvX5nwcBIM25E9ySkjkYEd+QsGf2067hYMpIVvZV1mD7etboaargstu8W1bTS8TyrLV",
-	"4/T0jV31jJ6Uc6n4V0YabsFiWq3+pOr0N0FPkjY0Bnut8ERjH9/hPZXzEq000jr1HeoqC8CWUDmUIewj",
-	"uWu+bzu9C7v/5vHbT3CFHsduiRpaWEMs9wmLmhayqloYPRjucmKswelPYHEHl1gET1IESDN00fn9hre1",
-	"6YplnCQ2cxuPJxO6Xvk6+9Bx0U1jrQ1ZvFRZ3+3xFFrN1Bp1meGEDC/iyaOG5M1MCqNdnlijebDPV1xG",
-	"BP1Kr8WQk7QN0UAO7OKgiZaXNwntw8ODB+Wj0ks5f7zStRqqr2zGzyuE7U6H3iNta7tYg9IyPnd3uToO",
-	"ECCZHLerpbVCoQtkqqszK5GT2uPnJp//Nu9gkN7xvtO+5RzUTMIw7CXAd1HpMckLfHCnd2/yBrTAZ0es",
-	"sKEzTTbvTE6zOQ6PZCDLgewtl4O+vOv9tISTA6s0dZOnXEVtY+16n32RD61gqRNymDDlEQ1mpXdQfiUs",
-	"CtwoRwzEQbOv7Aum3RlmT85+z0ymsbaL18s2azC66T/fQslsNVfUavzeaPp8aNUyi4GAWQKB11byKllw",
-	"TWAp16LVV8cDKBz2SwOI+awWwD4XHzm5mUXeoaJzceyxSvT2vdZ3Ypo8c3ZVrBRJTilqCkZWNOPQWDPU",
-	"ejRbiKcLePqXI7zVaTgID2hCcpL7mfyHPb4ablYwrZ9cUEdi2FlxFc3j6cPHTigAML7XzpS2+AdRHiLr",
-	"D83jhfvKWyhPEONF0K2sMN9+zsPf4D4WxGJJre5TMXPLDgD6B/EoqcSwNtO2fw6dStOas0OpmSoJYavp",
-	"+J5yPpdjpGx1Bki2zXhuPB7wY3eYe7jY6OxhA5gTJwzn52lfuPagOlCbch/UwGgJziy+2WuhhDHxvU5p",
-	"ljtuqOQJInC7BuTdamYE9t8s5WIhaqGgevAesAu3oi5lLBSy0lVpLhDIzQjCWjB8DRgalbwR9FmT7ea4",
-	"gtdALh83gIcAHJSsqM+EmMuS0LfdU8YTFfwM+6i7LUI7LhQTfBukkx9S37EPQO9Z6KXSPV8kWb6sPyxu",
-	"iUAn1pBV6Kzldt/sTjXdPXyZpE53MyzIzzPJS+b7keGuHQMHil9NNfHX2wlNp2kW0eJlc4KnDF2c6RsG",
-	"e6PhSqIcTy6sCUAXldYT0uuhmUa3Ncr5+cgNiW+IT9fadLtkjl3iKKzArL5kXBH7gk8JOz44JtZbewbI",
-	"WeLnxezir/0IVCSDsn80f4201R1HqOn8/kuXpbmCMVcrEUu8Tbfjghb1caCqRQKSIA39oqqUp+E2IQeN",
-	"iBT8H3qet8nkhD4VJ8Ax/E1LZYekc34uRDJhZ5tXvT21DBFFYC9vAlcUChNDIojpZ+WlDbYkSI4+ZWIc",
-	"JWL4zfVbmTNBI+K7ZlY6pvW9wjtJ14z7thVBVfMttpzmdy2EYlAY7D7v3LXtQnWfYDsiSg/6YBl4HJ4p",
-	"fx7o8Pln0vnx62idjbEcNXfmz/Dk52eowfBPKDJifUYSyKckL5XYEfAVOhtyLZ4WCFWqH4mMKabf7dsu",
-	"jAsKtXhgfLeCwv3YQgMzWPXgYzMy2yh74ycRrbsUUzQqIG3aKflg3Uy8MoSzbdHVW4zRK9JN9vncTrzV",
-	"KY/Ja9wbYHfLb8RHjWlTcHdSXVAmnBzSDZ4EP77nN+JnfBr8/poeCb+8hOcmSnrCRAq8w31ZVASssMHX",
-	"c2qEKBnI0DW/k2u3tKdPnv3h2Tdfff3sD8VsLRX+8Uksuhdz+rnFe4Q+hdno7ggF3MyxBnE5fSCxVl5v",
-	"9hfdhmjYWappjGYe13eXDGfEK6NhWpU09JilgECF8FVKo1Pz8bv0ijFsNJKWdpgLNLdD4GSto9V3tCVa",
-	"jH44rI+qEfP0NKCfeqsSeCQtPNBI6ge4PUlkrfgtRtGb7uK8buTX6dFE79vTFFEe090n3cfp6aflPSyg",
-	"I/FXvocbkUpadiPEpt9xtI2o6UEo791x9TnCJTlCNWDxC11ftE7VAeRpJlzpJXvKzCbR2GWkQ+ugTQ5p",
-	"BFI540bsqBi+W5TZVp3AcZKMj4VLlBlRO0uotRNRNWlrpvYo+7MZx2wC5iRWJh8Y6Vl04/n9xsMY1pVu",
-	"QArzHITNvJLLlY02Au9nvA8t8nsYD0+LesmlgfrQY40ZWPEAN+DnDFpfYiSldbq6nlCvFI+f31wshMZO",
-	"8ZABONvJ2dyBSk1ieG4PVNrH45qgXsmlEuV3+1S2a94Vcc0dsePW1YqbVX/3rn58/ujp77/2ekpIDVyA",
-	"X5YSMbHpY8G4SSakJG233SojlYqjTQnhV1pCMOBg3olzo8jjMkGbbJGopXc8eXo+sKjWwKfn5+dFcpWT",
-	"4FGj640u1PKl+OBTwQ+yW7p9ANqpI1M7+xEefaRfR9P1hEoba70Dj2wRrXX0WQdH4jkQTjwph93OEAP4",
-	"7h8IjGUyvju26I6BNMwfoEgxO6nf51G16hcTafxdasxXYn5zhovKpgZ8qaFG3Os8HTwTHpZMkD7Ga9zM",
-	"IXFSVLwchi+5HFAjoSsPK50WAiMzMySu+fzmo15EzMLnimFIiSy+teBmW4vgAXbfhLxyzdbb+SqGwDBQ",
-	"hDHQs0NEm77/qHeMmsE23Wad5t+qSV77poRrBgMPcyOw31GMDAuPoTgIeqhrH4wN1c8gPxrlMfLoY9qM",
-	"pMpKZFXGLVwgBjhzPCqIrfmtqNi1WMqQYddV+PMbrOit3SR84/0OlpnRvVKrBC7TwF50KY/7LlQvirbj",
-	"yTCaz3QkoeesWwDSAdzjUtbCF9WFWpdOVw9jaw7qKfhsahVD/09nPb6yBrtyQTBf34qS5rzjdt49oS16",
-	"JBUTY3klkib8gEw46HI9JdzY8stHrFEkmjsnHKRHwTaidn/sS4dBzzcFLEl/8j56nwNYYiLFgjBEkQyT",
-	"9WRi6kbhDo4m5OnmBQIbuaAATtVCBUFKx3TkjsPjeRbEffY9h1/0F11tE3lUoJNF3QbPbeMnuNWVNagc",
-	"ScNwYfnq1lDDe1Ci7HzVKFkgIIkDL9rJ2fGsmJB9MSUVeAps8JjfIJVz3U4T3HHyeFBFQ+XlyUjCYEsd",
-	"qKg9E/UUIc5v9i+uJMiqiuh7TQfBYVcCDvNnuUvlDGClEcxo3ymMHh5fQC03mTX4P1PPQvRJYL25B5+6",
-	"D7qVT7iNpHJBo+MulJdWBBSWB3mVagHkmyXDKggBoZiCYIzfyUDtmJzLHxpqb6GUvwMEkRmScLv6nr4P",
-	"v/yED4Gf/4JPGu3CZO4BpNeGZ+20hcmMmtqoY9NzINIeOZCucbQdWwwzSa/CzO5I8udEgLXbtE/rWsyn",
-	"zeowTEb8VnQyzJFQbayz21H0FTg9Z3Ty8xFY8NC5ab2X8yg0dOg6EMPRm1jjHju34bYEI8r4cKqwbNUO",
-	"jbRP/yZmwQRoAlDCBaDOufsCLSlde8iCKRW6vPzovp1qWjF4wwmR+iQzft+6xZqyfeAGjx3eTJDeFzuF",
-	"bl+ne8H6iMATvhxxi/3+fCim2PWfFfGe05FWyM5odKpO4W1wr4IjlotEM7obQXwy6ncjvz7xS9LrNpgW",
-	"hmourQ0jtd9++20rbns+CsFJFeVpWOL3+nmlYwnTr338NGRN8wrDqbeiQHecoxpUG+0Zt6wWxrYSztxY",
-	"aHbNqwq+xLxyftCfOm24diLy8PbxNFfgb3xkfLnfiZgG8woQLQGPHtTe/8GckL8WyhnqyuzcQsF25+xa",
-	"cNtbRWeqMCJjpqkJzvnWJIzGErDyfUs8r29tN1CwHPQhup6cBD2Ag/P9sbGwlKxPCKUI9T/68HA1qdgZ",
-	"FxxpSqP+6eKQVrjarI0N2hhOLEU/NV/FQCgImK1xIC/FGWsVIWIAAhSGM/A0uK+vpeLU63XNNxsvBPHM",
-	"xJV3f6QKZITkqO+QkTwFBsbhgGIGtRkmPfIFfl7Mylpv0sO+d58WM3GHl3pq2A93hFZD3YdS436kLhYr",
-	"UVV6YBh8jEgtYuBxr/HzgtKb0wPf4OcQ9tynh711n7pB2g4NAh8LqTLJYe+8fWH47cCOXWFeD3r/06Ms",
-	"wuf4qs6BcVjGZWu095Ij39fBIKz3Q8PAz4+meGrQB/jYDdsPDfK9c5zU2IMtcTGzmD7kU4uHDF3PFp+K",
-	"0XHAZePj3OLGR8ERGB/2gTwRY+Ngw8eHAZflDOP7rJXibmdMD8NQo+PoRI0PRAGX9WIrTBahc1ZMomF8",
-	"IAnC8YF0oMcHeiE8PpLEZs4jue0lwAco/rCIvh7AlfWOY6urMuAtINar3loG+boUcNkay3i143vDVrrC",
-	"YiilMV9LY+9dXWN0AswmaCEECgJeYgdNfqzeJKCVoJKwHcXAKeIDRQmQ4ZVWSwIRm6Ak0L0X792vrCgz",
-	"Onmk1C2QBP0+I54ctpagcQyoe3DZHq3uEbskdpkzs+EhwROvJ8RXsvy6ErCZ8Cs6O6jFULldb/pY+J2u",
-	"9HNzOytmt/Pc1sg4zRdXf5kV9PNfXnwPrqIsJ12ek6TlOes9TdbOIDeXmAoNefBVxzE3xlGNqfUsZmp1",
-	"tpRUoxjDncYhFFFuuZkVUV9OnG9+5InEdlEL6Ddg2A6jOgd2dSQ9R/x9C2WP6HBqK8i/wyDY2omugtXS",
-	"IIPk7CWWNwyJQH+ld2mP2maePSBSpwq1igGuJGOg8BFZij4T5XgtLoNYRRED5f0LXVV61wKDGqWte2OU",
-	"rErshLGBunlE9RiOsfxpfKozANG4M0yU0sZBmI7eGyDrPfeGbvHUvebuIDgFbO5uMssE9Pxca48mx1m9",
-	"Vc6uFTtYKn7uPV2Xvfutt00DzS6eG4bTe+8uVt9etN6q7pX19bOxK4usnHteWWFwnJKkryUYQtZsB/Ul",
-	"UBUITE287IjnW/gzL04bL7kP/LVykkE9iJASvpAqidOJbOsOocjKO/r+BGU5ikBrWp4SqYwVvPRn0Dde",
-	"zOaL9+0uNAUra1lVj81O2vnqo1aPv6LCLGO5mgcPA1wJMLRA7ejxZrveUNYjt9B7Bu5uLM3GMnW+p6e1",
-	"UFvcOkBEeddksx2p5iuxJBljC/aE6pt33BTs3Ps8DEQri5zIohHiJiFY0fuk2VIzCEHkRPw6RTduK7OE",
-	"S7NTKabQAypVJRXB2qFPElnep+OAhKEOTy1/Jv2lDROR320t18kJToosCjQtqAa9nWTfJEgBXLjiG0B3",
-	"KJgViq2l2lphwOfd8h3iIEI2V3rHsgSt7ebxwFQeViKCIT602uaOLyEN/0CcEcc2s8bHOIKnFebDXQTn",
-	"UNYu0vsSa7HR276bTYi9kZhd1Xq7XOH+4IWIsshLjM2W7lbsHgLxrJBjtHMmhEXp36MJCLD28tzl7iVf",
-	"qwOiwV+V2H3E+lSsDP0Y+ufZj0snFXhVfayFsRl0BAJkERInmaSjFTl2dKin9cF/xFFz+kaF92EnupG6",
-	"E33fkUkmbg8tbUj6bauU89v7hJJcs6u1WvpQhhOEHRG3BkDI9HUfRtxLynk/Zqag868cEXXv633M6x+6",
-	"7gL3k9btlcXC2feiZJW8RSAfjPtu7AXjmByFFjYBKwDZQmpBRBmilohjOy/LYSW+Yy+AB2Ka7RUv/voQ",
-	"jBxcDd79B4HNp/EQ65SsrYO93kcPekhRHMzsJriLGF/I1BXwwU+2T18AFiClmNfSrtbCynnLxuMLK+p2",
-	"LlMEHKq752n0hQ4Zdgd96AcYHp+YWluMx82NaWuLcAfA75gMwaEYaochQgQAJiuKHEhW01UQGqgAEE7Q",
-	"ng8GqT3q1JYwR3x8uKyhvUP3u0xURly6FzbwwmJ96G7sXzoh93zM6opnOP5MlUbwGKgpWgr7H5pDcSqJ",
-	"ttaTv3papIGbo0+mvk/WYyqnG0U2UnFsKUddHLs8nTnOT1WZaqOXzmhOwsIn05Endl4tZnBJ5aiDXURS",
-	"ykXGFnn4jPGGBzd8KSa3yaPvYc5Tnayn42o/Bq/jifBLEZXWGJnebO2FT9PGw7jCJkd4kDfaQFbNWMfe",
-	"RKJ/suUzhKfhS7nViRhZPKY08c+qFLVPlI5XeJR6R4VhvJSa1U5MC1MEAL5SiA18fq2p/r/lwNAL1P+x",
-	"o8TSyaite2W/IwWvj+uNXglubGZ67lpnD40nqv2kIVdlzhUzfA/LpyIYWJqO99WZ3tHyfk2TA+gqnk+k",
-	"EK0+tLeEBeKbchJAKYMloeE64U5hJy7LYNFM73px5Ir97ArkoxTi9GHXu1LqM2D+CW3vSqnp5Cykffi+",
-	"jTnQHTuwqKDBmWF47xnIao5VtdhDz/g6Dh0w2t8xhj7Ir2Ul7R6KeMKW5N9lxhnTNg0kANHUnVsLjgQF",
-	"B93UXDnrsAoI/J4FY83t94kNUoI7C7nPvsO4h/ZDDGHNHS2BV3yTcE6b89env5xVOc2TUdvZEXp0p49l",
-	"ON6h3SVRj1YYO9R/kWI3Bd5tYsfl73B4hBTXlZ5PQO/7zg0faIyf/6QXdKtGnrWs9XaT/6Qk7NRNTAws",
-	"+NwO3WdJPe++2G4H4G3ZuG2AZhpvayGd0eCOVau8x0P5Elj4mpeCwSMm9xHIaw6H5QsqlX6Y7iMw3NO3",
-	"U7FEtpj3OEvDeFmKkl3v2cYZh86sglX/RhY5BODSAt84AHDPhf9CDibGGMQ46dejDSJzSiWmNXrVO4SS",
-	"vO+BDx7TCW1pqX1jFEcwVKMno/CxutTafsSC/Emm2XZzLGrgjWzFLSD4BvRsFgAP706tqb0jwd0mXpCc",
-	"4X7Iam8Hd88R7e3c914g6E6iwLvCPIkQ/vP48JzdSrFDUYWA0wX6mLBxAsPjdmCGhBsvhWmfdwF2p+kk",
-	"CLVKOzw8zc141Av9Rdl/nzuvRYN06NvcVHyP3NGbSftuPWYu/ZPXPBuca4NPPuaNfwSXXex9XXIQYyAB",
-	"kOAF8zQCO5ZqrJOS7ZjZHQi6di+Clhw65sltsZTJaJ9yjqg/Zkec0g+8ukkD2Awtxn3zRzcOXH+7lGbe",
-	"iR/4ow5BtXgaFF+IDFt1IY6xVVdR1LoffTGcM3sqwRZ8W1kM+kOPO/e1ae/pAUgMyx41X11ZsYl3EZyi",
-	"frsteS9jGngczUfBwoDknjoNVAC+OqY3uNc899AtfbCypZg24xeUKNzH6FiMFwGmWC7OXH5jevABRpMl",
-	"6iOZYtN2yjesh/EvX5qVX03oqQq1hJ5KKeK+8AVNifrAwcPRmmHTD2+6QyfRIWIeRE0aNyVJXRhxyc4v",
-	"fBBdqgOwhGRdHkHbEogVvmq0q4+ar85eUC1Qdk8fNV8FyfgjycFDAJhYAeAV8IwjE3hUGubxrbsdc2Gq",
-	"QVfUtxj0oRp5x2qAr/w570dg3H17zAItZWk5qYlYq9Hnp8/vyzbAnXvsTtc3AnL0kwnQ401iAowfYsLF",
-	"vGA/wL54C9Jq1DdJGghVmnEADHkAOIlv6tURE9IL0jglAECI5/se0uClGABwxwXiIHVHMvZLfUPxqAlT",
-	"BFfEKp5y2BTcHmxjrdfsfDal2jaj9vcD38cDHpBM100PNgWGdaETms/YMTeQtaWb8s4A6HrJPOBJA78b",
-	"jV8nw6eU9dL10oasmALtGgoX75oiSuiwcyKwmErrm4SrP/Q7lJS86NGuF7qOOltTaB+tXqkYD/etlVa6",
-	"Vo6IbTf2RQgjtbcggZWbvHbgM6i7OYA+82g7FF6HLkWjXhI6hGAke4I1ZjPOI8p9TqpdrWJNkgdaAWZ1",
-	"e+qEffrvdsOlWiTS80Fm8bkTtnYnCAp/w5doH2HKQH0r6jP2Q13rGtMbNrW+rsQ6IIsa9q/vXr5g3z77",
-	"/R/+7Yz9UDq+deP+ePXzTwwSVQQN+frb86f/1kkDDbo9NK1yIufV4tEb952z/0sFAKyL2XO4ZWfQ+wml",
-	"/+yJD9jxjZxdzL46Oz/7CuSBXQHZHvONfMzr+UpiluISvTOO9tyR4FXpRDfUnvxPXqP8NRutKF3+6fm5",
-	"TzQVmHTCN5tKzuG7j/+3BMmFl0TnKr2Witf7CCdF29r5+RWgVZN1+ALf+eh7aUK0ufOy3qOx94pv0Ra7",
-	"zsLaHr/F7QNGMtv1mkP1qpsMXDpsz+tW8lVI/kWwWM7+/6/ehlmDn85EyPpq3SLrhtd8LSwsLlGh2gx5",
-	"/HaoerI1zvEZRPLdYRDGfqcxcpXYMD23wj4ythZ8fe+de96mQsEAkN1Y9tVT9kZ+N2ufT1tvxadJnPU3",
-	"c7jbeYZgjXGgvvH2qYjJRcTBAa3SKSsLCbWt9+Wi72pwlytPGyZV0dGG3HtMw13grN7auV5jYgKc2ZCE",
-	"aJLH9rU09kUz7HMQOLwuh8QoW8P87k9YaqGyEbXRCuIv/vFMLxrSLflabCgUHSXcfwj7HzjmvkQbbIdC",
-	"4A0JyhC2wyGCuIIb+UZs7KkIphXjjGgC2p0hA8Hr6ofhINKH2+IqAeZ30Bx3zqsKlBPpRv19S/jPWKKP",
-	"LvmuUChapBwB03FCjpLaupv5JyE27d3MkYP32MgxqfYs1UfpHlsaODu0FkrKgz9RX9OHFwXxzrhxXsd5",
-	"n+Z+DjHZec0X1qeEKrGjOgMMyy6lYtzMupR7/Kv75xOon9Eb+yexe0N+1YMDABwNzo7A0AQkl8XRkWzP",
-	"jNv9CC2gs+tPTncEgCqJ3Q20P8EOv+E3orOdcEtibEv5hsec9p6uU7cR2F642rNVe9epz8bQgXnjW3E8",
-	"/Il542mUc2Rw6gR7VZVNbs5pTpHTb4tQ5xoIDZYm9ishRIXGfQSd3UaU3cTpOSmfj497icrsF9OLjbDb",
-	"TdNzAssfG6wnrwI2OvOTTJX5H/BAkzLcUAMEc/uIHx7Xx79KlNGlqAS667qs9k44LcazWu79Sym5lpj/",
-	"FOcIZRUen4PHX4KjUNcCy+A8pN+nIqmRJtZz/nm2HBcRGhFjWKtljf/wni9TL6Bhj2HMsWb4p6lCA5bz",
-	"6ns45aFa6MCvUcojJdKrxZtBHKaHN9Xd3j6Cdf37tG2moqgcXfV8fIPeiVtJLfZPcbM78yY4+GPn/rFP",
-	"HrwHM0Tvp+e+K94/HBfkb/1z7+v8TW3887IsANnUyciC1QLLSGqC6IRQHoRWxB1VTtqdZtT6ysS5ZK5L",
-	"MWjfv4ABDyhN8QURafpztOzzBHT8EerroA+mCS4rn1ADvmZowLLHjmWiZIuKGyhXqQQ0/djjD7N7iNr4",
-	"Xmz2D3FiX+jN/nPok1/MbgLC3dMj0NmIbT1yKGDAiHPnlVNXUk4cwBTJNXojFYcRYj+El5IaGYzZWQ92",
-	"VK/WvKoo0eOgA08Ls27BZYUIeYb8w5ta36LMPeUBpao3+SD36ve+pO5hrrQrIdSEO+0k7/w+0Otz8gzm",
-	"TxjHOe7JTpbrhc+kA34Rd+DrNk3w3QihWpApVkNMmkHR4Z29bDek9FlHnwY55PFCVuuHYJOX7rkPwyLu",
-	"0bCwz8oksKDPyR9NBx3spUJYTtgqCvFllhpTNqCSC2rvKRUaJBCxkq7hV72dxB+LhaiFmg/fL9+3hsU9",
-	"qAfXCSEODt4m05qIu1s/9iZAhzrle355UAHU0DGhO7R35ES8hY80TRbETgf+bTVrAnHjO6ae+KYSyvr2",
-	"VCke+4GGPCD56RWQKfU5T/grwP2rREg6I3J4P3enNz2qCpidwteIqtHqaIibefL9CcixA3kkx+ns3mdb",
-	"DOTAt2t5fZl9QlFt5w1/wVM+7j4uOk/Y83V1kpQa7269Z05N8Zt2/MVYdCEwkSwlP16KZHjvgIVCK8Av",
-	"ZuwM6h9CVJ9dQsE9UTmR1E6VIwBbdy0EaJ4GI4MyJld8c3rLxm324znfDFu9fGM+144ntI8G4OTUTzay",
-	"FLmPffJ19LE93vHppgCrpPSu3a8zNgcC10jP4bDJ50OeC7fbn/1cvF/VQiBEg9Vg0bdRqhDYEg18xE68",
-	"Fm7fWi2NTn4wpB0UgtLOHtQ2sp9fLB1oSGzOldKOiYsmh8CjXOBONXX8yd0JUdCTbo6u14O7o6Hv8MEr",
-	"E60bYweSqgGyhMI355/33vqhlFbXKbUFSHPKPF69gJgTAMZwQ7jUp97QpebVcLah5p8px+R7qCW4kplZ",
-	"sD8nMCrJANF12aBCBpXyRAe2nRFLJRAeUwOLSrAYb4ltPUp96l1bUSVMatN+RHSk453lPjbzW1Uh3QI/",
-	"+1X5o94xA4WxoCEirK/AWokVIJ6CQ4s3kS1Io2iwlPdYTXxiZgjYVSlueE3IQw+2G/iCz3ttarYQonS0",
-	"1WuqbChrvgMATl/7ApgZvXjjg9C/lZ85uA0vZSWmbcVJE7wSG/KbqF4BOuJOkp+4adizrPlmBbKdh1KH",
-	"I/ewOC4jNkBP3y6hhCyKPJ/ij5rqVAdYo0YkuX94456W8mXs+xU3jMiNdQGhRUHLuKfqNd+wxggFtzQA",
-	"8ZHhf63tCsT6NVblMKuXUER5ctlB0KhDvEFD/hl4A5fyG/H9GFHf6i53AAM4pQ4Te1r15yffd6xpPOkz",
-	"tRlWA9znD7m72pgvs7WdAjXaShPqq7GKqNLGhob3IezslPbVFhA5hTr1Jm8qroY25K37fERLD/A0AH7h",
-	"7RnfZNmJKCrlhpLAhcYgg8H+hQHmVpqEnu++bDqBhrAfT8/Pz4sm7vDkHP/7grFFRy8lvgB/AUowRHBC",
-	"8OpaGFu0Cg8QLAgj0Q/BR2ebcjHGS2+/f5l3S2z4BrHk+rs+e/5sVgRlB355/nVU1Zm00TT7e+muva2w",
-	"XmksWtq+1/0hzdKdl41UpnAywK/6C6i6D8AQjwNOS4olfnYDcmQMeK9IbF50IBwKX2hpHq8EZMFElY7F",
-	"bIKHLhENIATUvsLdBCAgI+T+vDhN6DRU/Oxix4P/zVcacENQxGhjL1HwQMUt4C5QrZUS6Bl2Y0ARNidX",
-	"XBo4gcHStHfNsM/hOgyvyy1Ra6MiPECZGhkj1DirgAJadr3HLgTBpX9vD30qY+1PQmwakmRdCQRCmu13",
-	"X0sVYnPZZ1zc8bmN3zsLXhkRQVn6YnVw8FvB7EdTkAQqAJ25qXz75rNXvrXYfIStT8DDjokYJ0J45r1k",
-	"TV8aSN5BlpaG1QLEcyILrzlvj38NPw9Wyn1f6w4P59bK2VWtd4rxHT86QT1d6DYwoUOpZsWdfTw3tydJ",
-	"iQl99f6hdJe4p63u0DAlbkZQ8FKXU6kfIgP4nSj1b7EY7/MWRiUONsQ4Hobq8OjfQHHpCaTp260N9bbW",
-	"58BbfiMAPwc7TEpldavIN05uSmod0b78qKy7H/q4xa/ltgcgmnl4Hs9jPlCTVbUnTGvqpYi1AjWB5SXs",
-	"CvRnzO6dVJ1Mymw6qUR9I3ItbdI30iLM7x/cK5KpBDfmR54OTFxCjfw47Uaj4XCDviduCMZiLe3J9OVT",
-	"Gybbajj7+h0MeEA5Ai/4Mg7QEIouNcRCjXDrmfsCLuwC0cRFAw6NH0dmI2Yw7Gpp7em9obBBjw1/kILL",
-	"K75/t63Ew5XpVJ+/TMctCJGKEkohbV7RwLFRu48TVAHyfWjlyw24kQPAwgKoQU70WloRUDjjd5ahFiGp",
-	"g3mFpueoi+qLZdL3rpDn5JiBVV42tpCzjSZMz23bbIrSm3KdSbv6+FBrjQsuREMACFiOvRl8ew5ZFj4L",
-	"EeeFxzK6PfjRffOI26/5TYQ5HUMrYUzSie10v4XeqhBavPcdEBB+TdMr1nEkN8GLCMwaMiroj03a3G7F",
-	"LXR7JLfVyXPWgDrDV/QVDXnIvcFXfJHcsSY0udQho4BgwWpnakAFFFcALCHrJh0BUsfmeludvArBrIQY",
-	"TLe+ggFTX3ol1TzLmL1a6TptzZ5mx2EFqaNoNYBaS0wchaTR34Y+CztzRg6kwd15cfWX38AGndbf5daF",
-	"mV+WY6vXf/yoHe7oyq6r4ZKfupai/K3sqJ/uvbd0IavfCEp2YC6nw7hpoQjWG6GMry9nzuxVwu50fUOt",
-	"psTGMOyK8yB8MRLfh5MeDfCfmC+Kf6aUgWa7/6ni/2YlqkFu+VldwZCHjIvTK74IjJTPhfIeVQCoZOQ9",
-	"3UhBnUItbr+b5emDrG75t+KfHpgNdvm3ic6GPnWoj9Kq2WyP2Oake63XkNiLf7mFfrFUcAdsAhnDUCeq",
-	"a1YJfouXQcKR4bhsUEjDgIfUZd0LvoyLUfoOY2S4+r4DPnO2m9XgNoTa36iygBZE7HpPrYha5dXBEj75",
-	"pWp5bUf2qrYPvFe1/QLlvAITf3yNaLeylBrF7bi0bKHrghmNAyF57pHbNQMNFk+/H7KqhvfDDXjQ/XAv",
-	"SCgJHpgoeFIXcgmIc6fZEf/41pXVQVb2jaoc8dGVXzLKRlf6Wpd7ZvUWHPzy5BldAIZzP5d8rLfB2619",
-	"7578j3c/PiyitlTsfz5/89rdN3+8+vmn6UDanx/5tl1Bi/cnBwglSDMvvCU1jI0bWpkmg9bvpW9Z/dCB",
-	"Uvcmkd0AAuwHKrnfAUgRfJ3pxaJoC/EvFAtNqacAXt7QNMX4YOQDNl+XkC33+bPzWE+TT58z8c3v2IA/",
-	"3YZNPQnq+0qvRQNW6LdcMc7m6KBBvkgwe72nTnyp2+49jrgnt3cb0eW1mxtoMzekoux4dRPixw/kHoda",
-	"FQOvMl6jh46sjNfCF3+KHWK5nfoa3KqHyR37s0rmjh3cFJXRFD3krOJOWxOltHTzN3BpGORNdSraHiTM",
-	"jCbYFv9fDhsw3ODd9AFGfI67qd1XfbQPHPkq7UrIGtsrnwqApHcE41fdyX0qzmaCpvQjh6XbsZdXUPrQ",
-	"79vLrNap4Ds16J2ai/5ANxwsOqGB7OCz+5vxur5hxC/U4xzsERDtC+iAG4FT8c5vsDySp+fxr+6f0YRu",
-	"2trPl8t9gHSld3697pmo05GB5Sxjaig9kAAeX8D5g7PBB2+X3ueU3yuTe2Som3jybm2zyGPsnj+gGz2n",
-	"9voPSmR8ScxgqyomKiOoUTIa6CfrZxjOW7pjf/IU7lb72W9jC6GM2m7vlfY9YT7J20IuVTiQD+D5lkuV",
-	"beuc/yPdBG5lxIgNkLaH/JcW84F3HLTsUWYIlv2XYwRnHj4gI7jH/3MyAtR4dSD5Gbft8Jq7bjDBsQo+",
-	"ZRjKZYkjIPwCbVtazLJZaSWGVeq3OOQh4QLwDSmPL316iuS72j8OARmEhXwilNkSzddD2kAboMFunjD9",
-	"F7qMwEU9OS2N4CXJRi/lKfpKP4eeee5hcMcBrqF79WUoXCbwCuQkpjSkw/Wo9iv8O6hnvuc3Apb1HZ9P",
-	"UTZx25o3n0jFilTAwRomVb9tuLWidk/6X389f/Qtf7R4/ujlL79+8+lfH7V/f/bp33796lPnT0+efvqX",
-	"ofK55p2DSZl82kHFp0a6v3W9TsXs7tFSP6I/utFn7/jujTAG/Ahxjvzj1c8/MZwUyaiOg/2+joHR3IoH",
-	"z6xI5lW8b6cznCQqBYkSINTxemdmBa62bjDX93BxxrU0LdnGbTu4aNBOBBdWutmqk2zuvZ+jM9bpVYEw",
-	"+8/sAB+sUYR99BiIPk5DXhC9UyfLtHAiHLMm2ukWs+7RQQ1RafsgNaE/aSuOY59/tLwbWKVb7m8w8ea1",
-	"gMQbYIUbpXc+KAjS4ncGusNRK+YVNwSqRqk2thcw9JlaGzpYfW7amuG6gT8b8Xm8s88XCzG3ebHDVxEc",
-	"YmrqfRrx3ZbNK479KFESHMJSGas3TrdBCQ77cl3rG9GS483++Krk+yKluvmK+tZ/cVtXs4vZY/fJ/xsA",
-	"AP//",
+	"7P3dkhu5sS+KvwqC/xXhtcKlVksjj2e6L3ZoNCOPbH2FWrZi/+fMVoAskIS7WKALYLO5J3S/rte7nBc4",
+	"j7Ke5AQyE6gvoArFZkuy95mLUXcTrAISiUR+/vK32UJttqoUpdGzi99ma8FzUcGPP73nK/tvLvSiklsj",
+	"VTm7mL1fC1aJG6mlKpks2T92ygg9y2Z6sRYbbr9gDlsxu5hpU8lyNfv06VM22/KKb4RxT86lCT95y1fi",
+	"d5qpfclkztSSmbVgwg7PZtIOwvnNslnJN/YlT29NJcoHP+GQSvxjJyuRzy5MtRPNOW347UtRrsx6dvHt",
+	"k2y2kaX79VHWm3A2++l2seblyj6pO82nmuXiRi6EfrhVlWGqYpVYCHkjKv2wur1kpuKl3khjRHXBzJqb",
+	"zI6RRrON2Kjq4Jbyj52AX2glW14lL+Hx+Xlo1s9VteFA2dALlvhp85G5WPJdYWYXswPfFLNsJsrdZnbx",
+	"i/v171qVs19Dr3qxfMXNYj3CH3b1fgvZnmu24blgfMVlqU1W888le/L4O7Zfi5JtpNayXGXsyaPH+Bdt",
+	"eCFiDPBi+QBnMsSB2eyVykXx4kdPmy036/ohMh+kPFHuYrbbwcgtt5trH/O/fjl/8D1/sHz64Pmvv333",
+	"6d8fNH9/8uk/fvvmU+tPjx5/+rdZiJ5v+UrEjwQS0hJRjxwEeM4JD8LVWlWBs/q8UhvG2bISek1sfcFU",
+	"WRzY3s40l8ulqDRb2mHwF2nYmms2P9iDIIrlJSuVWctyZbe4EvhdPHOa8Uowrq9FzpaqihwXDRMLMvOS",
+	"F1r4xcyVKgQvcTWyXATI/MZPnE4903YgM2upPTNfsnN7jguxNEztjJ0a40URmx68qUN4ubGn6/GjJ398",
+	"8t033z75I5Af/1ifZ1kasRIVzPcDL66jTLvnxfUktg3I5UrorSq1ALH8tlLzQmzsjwtVGlHCxvPttpAL",
+	"bkn1cIsjfg9y4eK3xrv+rRLL2cXs//ewvk4e4qf6oXsuvLFN+Q+W6HtRGravVLli//7u+TP2/ZM//PE/",
+	"Zp+y2TtLepTBkQlNmwgIgdA07Dnb2A8ZXxpRNW+dwIUYegUNewhjPsEr6K32G08XOPM8l/aNvHhbqa2o",
+	"jLSEJ3bdNv7024zjN5w85jlKqI26weMNPJDN6HdB15X9i7y1bCcMfZoDg2ojuP2pkNd20Lbgpf1nZ0ct",
+	"1njzbGX5cS/1mn5cqFzQjwXfbO1DDS/tQ5ZCFI617RDurq4diOldCT/0ro1sdvvArufBDa/s9LVd2FNY",
+	"2Du3sHduYa/w95/qhb2ChV3Bwl7Rwl74hb3EhT3jVXV4A8t6C/9/Rot7K8sPuLa3snyGS3sry5e4sjfl",
+	"Fa3tuRCFlbEfKmnElVvhU1oh/PUdLvOvtMxP2YwXqgyoSrhdF8zwa4HiZaeFtqIQv9AXUdlsfug/B5+y",
+	"LfhCaJZb3cjyZyHtDVqKFTfyRoA42m0vmdu6CxwkbkSRMb6xh8uslRZOqdrKctaXObS5I+fIEukZ7ov9",
+	"hhRFQE/SwuAc7I66t+LYrHkLfddXZbLZtSwDj+R5jo+0H9tHWqlQqSJj80ItrjNSzJoq2SWDQ3DBlqoo",
+	"1F5nzKjVqhAZ00ZstR262JlLZg9G+9kNNe6SwRmhz8XBfqxKupUXaiM020uzRrpWalXxTXuN3zwOrHEj",
+	"b2W5GpVZMOrZWskFUBvPdJBHcqtQwYG4QHYDhQs/4CXjt1KDKsqZ3kuzWDOjGGdbpUEoXbD5zhhVnm0r",
+	"oUHNMGKjOypDcLM2/PYFjq2XyauKH+yHajmwj4UsgTU428jbzPGlnWP7U9zXy3p57mPkdyu1Ms/5+JOV",
+	"WcR/u81cVA2+v2QgyfBTywYZuxb2/4XSOmPiRsAU5nxx/VEtlwnsCuKht0xUfDTjCyNyZilcqJVcPFyr",
+	"qry057m8cFrQJWvQRJtLBqcHVSN/bnDa+tLtKfyaMXti8avLXbkwoKq0CEWnhLg4SyCZOz3tpT96HFo7",
+	"SMExgSGLQuSzT/7SSB5vVEiuWpFCmyv2TOaXzN2AmeUk/EiZtagcl+zMheV1WeIJKPFDTxliiLXaMzJU",
+	"lmpXpkiqG17sRtdzJYxxGnWtr/0Ct3x9T6r538XC2Ic+XS6FZRr73LZeUPA5yueAHmW8FrPgRWEvmlno",
+	"tIISNK4ewsiEvX1TvsJxn5xm+lv8gPS5Ryx3OiTQPqwPzQWpXZHbw8LmAmVteHHaqK0O21HucGgU23t4",
+	"oh3P5NJu+rxSoEJ4sdd7eFe02XtdD+zFVoqFALOnVHvGy7yxIPyryawwFla1XQgmOJixqRPo8BLuK+1B",
+	"5twJyC+OMG7OIZ77Qazp0o1wXG869mjBkHSSkd435StR1gGFKGIz24+YLNl+LReWV1ghb8BL1XvKrpTh",
+	"x/uD3deR9qrKg9+xH+iwA6K5VbQ3uAB6XL1V+BA3AZqho3Zv56xWvVIP6I8w6Iy2svHRA7nZkiEPRuTF",
+	"jIO/4OFCVeIhPvoTMEG5WF8Zse3zATcfg8wuSitYRaVVyQqlrhtUxpvXEiZX0ZOytncay1UGKpU/DLUh",
+	"BqJ60sFcVmrzsTm0nshaFXlgJj/bA1oU9n0lXbMoJiQcU8YNq4QOihy7mW2WbtPN3ktlWGZbdTyXelvw",
+	"AwNPA88v2blVCkoRVM5pcFTmcMM2O23gSRnjGj0YDU3WCtLSBA9C/JyHVLimCxSuVLUz253RD/drqU0h",
+	"SHdxTh6p2bbYrVYiZ027oyG411Yejx8dtWwKNfxS5mlcUygk4bpsAjsaJqXUTHP0QFu2QG0BdvqSic3W",
+	"HEDFqATyR3O3WkvaB1jtSparQjDwVRGTcavlKXu1aSFKZh8c3P79WpRNr4ChkYUC1rQK68xul6VRzHHb",
+	"JCY8jw6nOxqOoYk8bhn+UGUoCEbk0NzKkTMQJMlSCL6DUshac8GTJMv2UfM/DGkof1ayDDJA9/dFpbQO",
+	"CSqzVwzfjhs2V2ZtD9lijT9a22KvWIWU6lv1pTJhvagiFonIjr/bmZ9goVbAB98fUdg6fAJf95oFTSrl",
+	"hOk1r0T6rKUpEmaDw4iomeMKomW9iWk3JXDaMRdlpXartelv2VIWYVJ7vTvBQwneQOeLTXOttmkEswjt",
+	"0DO+Dd1RaAeFtbxB/S98GnvX7tjJsxbtRL1Qy1wMnZ1rcWjKSntOQefaafCSljsdEJDx5XYIbJ/uBqec",
+	"hD0/DCoJvCyViVlB3TscBtNFRBetNPbPoWvIqV69D5ZytatEunR5r4r8OXxnSMScgBlicgCo2NzTioME",
+	"EKDrLnbVjUi487jdOCdD6OojAecokrn9GN/ZztPdQap1FORsx67+VcAPIyJqKURx9oxvt2KCLg/+2090",
+	"0u2WhZhtO7rZICdgcRj9ChlCnbX7oRm+ISx+dlpE7rlBGdP/QKnr8JWm9o2/Ny7hqYak8YakUWDZMIhj",
+	"hs7Yfs1N8jWKi816VuAagvOwLlzFCHuYSu3mhThDmiYzCH2NeGSnRdjcW1akGng3kSzNt0+CeimJ2r4G",
+	"TEJvmCwwKiOJiq8dWXklFqrKJ6qX+CVcdsHl5m2ltkqLSR6Prct5GLyTYVBv80ke4COCZ8POKnJi7UfD",
+	"PphQXJVrtq3QVwy+aKNYruz/taDghQRTB1xf6Bldqz1b8sp+sFJmktVt7a7YVOAzJjuXVsOEQjMRpxY6",
+	"YTeiymU7JurslSWXELLblblYyByEpT1F9puj1wFStn6+o6hbzggnbiullmewacmMCN9BPlS5oMhOTH05",
+	"8kzhYdIJK1ioXOgzmkXyGuBbfg0vxQ0emK7HKOw+s5bkkC6k8ojfLVd3IAnFs0na5CpJbSvcyvqT2Qhe",
+	"6inzsZd+GSHJvrKqXcotizOyVni9GHium1H9MKJ0EgO8pMcetf9vZRmy1i1LpauXjcMQcukVcnEtqiBZ",
+	"17xchQkOxJo2BSREYAZq29qfpmIhy/CuRoMb712IACJyEAyQhuIBZd7MmAo6lmL8BTG/loZ8AFFWqlk2",
+	"S0zIuMJnZLPnSHH7/dfKvK+kyCHZwZDXrM/dUkfyASlkztnCiZkR/zj4CHFb6bme1x1b1dT120x7RFP0",
+	"5KiZJ+kkvIWXH3UOPvAi4LYCT/Y023YulqoS076DaTwRdyZc8wteFCKPXsFhL+ZaFVMtc1VC2Dx4Vtwp",
+	"ak/yrfes8UowbWRReIeoCaqccWW+6yIcO/B2v4POYQqBB1csbiMJzHiguWac5Wqx24jSWNaXBpKaxznf",
+	"JQH7+LvLzoJXetp6FsmIvdxGEQGI0EkM/wHzCI/i+HC8gwIiAZm3UBsRypU5wQ3hk7An7T4sPvi02u4N",
+	"rIOSBPaquha5SwedZVNM5LV3s7t5B40CtdkWnKzjNA0xMQiJKiIOTrU0/WSOszZrL2NHQrr8ub6PSlWb",
+	"UGKNEAVkCVVytRJVSG7JcITWJZb5xMpbCd4ZSIia5BC0lkLI9MIE4YpVcrU2LutoI/O8CMpX9ESG3RKx",
+	"Dyhja6JYrtoXd+2P09tKRuivjVxcHxMenzS3DmfKZjT8GiPZNEcflcLXJ/n4n3mf3GQv/7NdJULsqlXk",
+	"ohWFRl8sZrJPs58nOBcm+lZgxkO+hx8hnHslgyGNyFGKHww97Oy+T8E1ibdS7ONc8lWptDhrkiiZldy3",
+	"YR4/4i8y6P/fBQOP7yEh8FpYUWPYUlbaXIKq1o+vYwK9qvzfxC0Ia8oDS7oRn/NdYa5E0BS2wwvRimM2",
+	"9Lpc7eYmnB/SmGZjShckGrVgqhQZRr4hzr6XWmSUn7Xh15ATgnnLlKGBw3Tqon60Uwsa95CtEswFsW/B",
+	"xBRtlMqZPdp8sQY3MJQtuSSd9OO9UaFsA/uyDS8PLh+AG6bKhWB7VM4hyMgg6aEvZ0vSQocW/1rcmpdK",
+	"XY/58rNZ5Q5/xJMIG2T5DG1XqSmTjUIofZbQ9oGju3OFoyzBKjmSJLTgJcsV6o/2DNTRlrQAVnUYlQ8N",
+	"DY3m7ybm+MVRina0cTAyd4z9cQiKWqiNEuUipDz3U+o6orOjvmgMya/QeCvF3v7Ct0FFxhktI9IV71sY",
+	"nBTYTBPa7rxEstgsXeCYTkk/pAhQm11eGE1RG1f0ILppaQ2m13wfuYooG+lIFYaiOPVFs5+5hwbXXsmi",
+	"SNht0FI/And6swF/LcX+oy8vXezMx0KWMANhPq4UqADFR9CdgjruCNtB1ljEJ2sVnSriGKNctaiCEMiX",
+	"X/PtVpQaHWGyhIAECEjSpPf8oDM0sF2uYNBHtkNd6lglw3lWiW2RAPRYWphfe8oxCeXQacOtFAD2FPaO",
+	"iSR9qSIYnVRaYKUkFCEGqh0DxxpuEnxiYkapNnwlzpBBk9Ue+BIWUufSqCqUJiOKPN1Ufw51Q6GE4mhm",
+	"1S6SQ3BclhHVttG0k+wOWvoRZsdPJVw54VigKP1FOXJJpGZ7NTLZh2lCCWDuioimknc36bpU+zKoG0Je",
+	"JXonYRBqF7REOO/NxJeWP7whZ6zJPZCH38+dYbmapLulRllVFQi0ekfrgeqip0ZVZRl59UoJp/fjS0BH",
+	"tawKBBUHSLdlGF3ArGase2PzA/zb9gU7Ld1qdIRZ4PKfcQezid4GHXdHw8fMQQQ039IIgRjFDOIlJL92",
+	"Upx4NDpcR4UdAdzpq+PEuFBiQrdfow41XuqCGzExdOy/1wKpCMuJSKUQQgpU4eoZEd0y4GWDyA0Mfc/E",
+	"HgYiQ1lMGI1n3dwtbcSlz8B7krKS3wk4/ZOzkntpaoP2iqYABpAH6Xak4QiuLj1omRlXE4XQKeRXP+p9",
+	"kbQVYI3aFKI5hYT/cwRhCFk2sUC61oR+EUq4ATVO3HJrZNkXYZ3BL49/PSvUPsTFldiI/JDktIxGYSBX",
+	"1E3MP3JMVRJmtz1zKbnpypL9GuK3OPdLX10C70CyunTFZY77EEzKDtYlOMlMhXFW76b7sxS3hjwfauns",
+	"f3GgkVAeUxTwjVRL/IP95pX9whj/0cLdrIMMJ0LJJ+AxCIk/qzbv8f/8AC6FuWB6zbdYP40OpiqvK4Y3",
+	"8lYkO5vsZH7mZVBXHaiwAaZOqH7BcbVhiatMySN9J7YImDI1j7RR7D+UN96ok30SqpN1ST+96IPzi/U+",
+	"2PaLH+I5xa0a9I0s4wXp9chvvgmoLbxlTzSCJBKzkqbmk+uNUmYdto+NCr6qFvgp6/02mGw+OU26TmL1",
+	"3gZ7JmaZ+zrgJfgHQI5v5DGhCL99yEUDbQDzQdChQaAEhehVnH93Pl7CxNEHh4yYlFHtEEWOOgmw+t5B",
+	"mFOdS0CkIj6EBN+pcysTCFLYmKGLMiydN9bossT77//8r0fn51bJ+P2j8/OmeDo+8X7SiRt7WJzxu7ct",
+	"vtV/w+fIA1GTdpRY8pgNBWE9OcQHyBF8IwB8AW8PVxkISCxkSoXUk6FaG6rODCrtSHnYe6SYQ1drV4f8",
+	"TjM4oZqt+Y3AYNHFoA3XUMV6MR/H7aNoMDDwU1Zn8ncQtjAFxlKrvmS3omxAVjhLVBYJWUnxqxRv66Mq",
+	"zAOYAarauPQdO/eJswwH6tucFvXJeF21kyolqoUoTb/IOuyricTJQ+c1nr0tNcsB70YxaWj/pEYt6XjT",
+	"ol8r06mMcIpXJ4jtierPS4qM+JmX+ZEiImxfpwIlHV9FA28IarwOcSmUbx2Kv3r3z2VtKAIsk/2AH3SN",
+	"kyCDGaehXN7UME2izeXQDtJL6haq2G3KE/iQ16LYDiVOAoJaG53AUlHtjFVhjNrOLspdUWTj2UZ0VrPZ",
+	"QeiPkJVbZ8Rifl8lKDhYF7S6dO5pyUkbfhtWHFvJyvXfo3JIbRGyLlZUZdbIfNpqd2j7Am9B3gERJkBZ",
+	"Mq58kqTlRPQxTBDcldCijMhu/2TtS08wOUczQopkzjPYX1avLnsCKky/Bnrbshy2XFaU+Ee+mVWldlvt",
+	"nYeAtFeFI3WairX66lg4ujsB4CRykYB+TbdJJynLnVni3Q3M3TIezdNjlyCX1BuWFD95Tlhxk8Mnz2VR",
+	"xMpq4gfGQ9P0NBdnp1y4xHztzRjEKsXE6kmsO3Db1r5DDImA/hGErtE7PoQFRcWL9ldCv0NAVmnYXKxk",
+	"iah1032RdxbmnetZFsXkAiT7Jb/Zb8MFnFdqI6iuDFLLa/HdcM+i//1upSsNhoug0QzBFKklAEeQUwpy",
+	"vBjebchcOBlmlGpbGGGdM5Zc172K8OsbXgJorbuXmsoVnWpT7YBJ4F+Ps5BWTGIJ8wZeZH96hS+zP752",
+	"L4Tta7zU/v4eXww/0sv9z27MO5jEcHqu4BHPUtTlFJcBnjAXDQdoffYv3S4CLoysmFNOphyuUI7Ae0IE",
+	"dOWa2vODfbkss7r+HyHFEDIxWm8wdp8P3xZ3yeptIiZkrXwEenSztgc3gs5ODYEFO+oTr/xKUgTMW4oT",
+	"HSNfQkXC7jyN+T1ruoXRf38L4myGAN5bTr8nQcdm88GPnwR06D3XgyVaYJeXzkFOMGoGEGx1D3DCWr6Q",
+	"cdae+KjPjvZ+z4ciSYEtpK04ag83gUSKG1EdPm50BN3ckgGq0SEMTWGQELYZDBp32iAi4MLs4Nz2wP7u",
+	"4LXDh45mjtOwfrEd/j2rCeLXlJobDQQ+LinafhXP1wR07Doc1ib5a7tp5GclPG/MfQCgMDYXqWGc13wj",
+	"6ghafe6+C1iPLtA09Lyf7aC3OxOPb0UiOUAhMwQYk7Sev5ZLeUxqDi8PPsHca6P7SGINZtUEjKn7rqVy",
+	"ns0B1Jbn0nzAqEibjtSpoP9BOF2bvG8YvXC+y99ptucHQO5zfuGQnPCZhxF8BEtmQBOzF7lep5QL0kUY",
+	"r4Uo1BDEnf0UWzK0ZbubjRFFocOYh8eUqsQ9i5jQWQJscbUDoo6unbyChH3n9jFa5NKWXNfSnH2AHM5E",
+	"mXUt8ezaq+EHwQMnshU7m9sho+lFEVaFVyzCSDlTYFmok8pA5giNAINCGjKJVNkqMXEX/Y2omAJgbCxA",
+	"nYLUtWrrm213RuwCbjXkmPPFNeKVr9GRm1bh6fFtQvdoe8OQ4Al75hfk0Grq2KijeHxby1DPnKeMUk2c",
+	"noCJSqxRu02YpLJk5gxhLheV3MiSU3bthm+3tNfAezFL1bFv5lc8OHJB2EKYBTUw9APlFPu2SfGhz2hI",
+	"huArenAsjshmeUV6eHzsj5XTD8UtnuT42J9uKRuCzlN85HPa4oKgIeMjX+KIGtg/PhRB/SmRfHhVb3GE",
+	"HarM8EBlvFdxaOA7HNGApxga6zAWNL8ZHnrFsScH5n4PDTSYVKUNN8MUvcIRmStAHhr7noZQ9sMAp4LY",
+	"36+HB63JwQyy9/AamcQguoF4s5xd/DLiEvJn4lM2PtIdiZSxyJApI3ER4+PcJqeMxV1OGQn8mDYQODxl",
+	"qNvkpJliDULCSCc4UsbSyU2cgOXepJ3iaTtFIiaJpVBypu0/IqMlDHU3QspYkrFpj+Vm9unXto4GYVe6",
+	"OJ/FuvF9aLYb8yWiqFmqsr5MqaMX2RpGFfklc/05fEsvqcleRNfEeHTVO3G9hY/uDOoM4y+6KSkX9UqH",
+	"qPY3Kfa11JgILltGnBViL7SB7iIQOHN0lCUGIBJUzorL0Wm8s2M++Ysi0WvR0dccmYKFjtUhqPa+B5NV",
+	"cuKQalfqS3be9KYnrPAmllPqvZh+s/3Tcnc1jfp29lzG8n9cUQwxGoQI2WItrF7skHNKZdhGmMwadS4x",
+	"Ppn3AoouUbLmSsIdu5lZJnLTjWm7JIKilh+0WIGDx+f2/3uPX8+LPT9oiM+Gc3JdcLcfuvHvTDMQPObi",
+	"mIFAD06yD3pj23Rx903fGeHKQAfL2WFQd3pOP06aH74nNj2S2/30Et2ih7ZMcLPIE0NB+FSRP7v6G/R1",
+	"w9/+9uxHBBVrPprU9+NrmO0auR6qYq4VqUjSJpmdsoQul9RS5UvcB5ESZ2pqhbfaVu1F9QBzhsYl2P1J",
+	"f1fvOyjQ0bfUY+Au8GsjgvJ/ksQFd2ZTzA6L2JeRhgU/E4wryEp72hn1fnPQgq69VSc7wj9uaAvxpV5q",
+	"Nnex6GLvD5zQIoLTT0t75dvjdRyzE9rm9eZHX06aX29se35ktgzh3a65doceAsSlYmie131vXc0los12",
+	"9+MuB4pcC0lLjbZM8YZcv67P54q3l//LtnaRN5rPZcz93Tf2deVFovSdvgtZiozt9K+YpmiVeUjaalaw",
+	"BoNmRxz8wdsenC1ppIt3w2jYVrFMn+1WlCK/aJkt12Jr6rO64Bvh2xELVnAro31hWntP7DTHod2vcFR3",
+	"yeQ4Cpd0qEIkZPKbBrgAzSVOlwg06tOmip4rgZXBS9lX9RCWKuVamthLo0cYnGoSO0gSqvCk2OLRiRJP",
+	"3KKWWDInoAvo5tFdvrilHsGdCBUce0z0cnoBoHnLG6HrtqCBRkPNwqQ2xsxNzNBK1sYolwjnHCWLMwgH",
+	"AitoNAaZ1IXXhnmfr8QHGBlk3mggreHQCeoK6Mx0cgxK8H3ze+jg7sWeRzbBnGv8xsZnGneqA7CZwaA5",
+	"vSvEa6ykjGJeaD/zsSd5p1WP7Cb1XieoDO2ct8FWBkRS59CLaOG8ZOBvopuE0CddZ7NyRXERVqp9x07c",
+	"q8ogXBc52iNwa+lhpNE7wzmp00xEnEGMLh9CTd4AmEyxlYBInT/K9YVqL4fLRm46NNCtm8jWnSdbbe57",
+	"1Gmtat/SDHqtWAarfPkBlcTQSRtQOD6EEW+eRlx7kAKH8cm98+s0V9lbH5gaH2Mq+v8JrjQY/3HQgu2k",
+	"LP1OU2YqGZ502LwJFjB12uHVMgKver/Ough0wk83ojowl6V8Fy3yRop9iq/2KzQ1XcNYYLSsPhUNtx+s",
+	"rpGgWfv8HM81eCl+nA/hRfNKmvVGGLlw64YCMH9Y9tws1tZ0amQjNGrumN4t1szXjCU2FKoE15iKNHiw",
+	"cFSXjffrQ5p4x/eHKPKnSu224XTSBMzUDhuHgNznOwO5iw6l6biWf5itWwab8QQBkiJNARLRtuD7dVsu",
+	"pEZSlQjS84gqkZ9d3l4sL7cO9I7Lhd76fv2UBSvxavWeVwKOMhnIF85Azlz7eyjQg0Qzl3w+C+yEzywc",
+	"WAkvD7SS/rwbubuNpOKxZdCkMQt9uzNob1RCm8R1dJKVG4X+wb3e8O0vOKdfeQkc97Mq8gjw0fS21FFI",
+	"FMyCRJEsF9cIQYrYKA1thFoVGFWJfByKzwFHxRFN/qyCgO8LThMLVY67Su1A9RLUqDvQ1Iu6NEj7ZE6H",
+	"UQAFvmCfWAXSFR5N8FYLD/c3JF0JGQ+SZ3W48Ro2GWVzoWWOKejoD/AOM9dS3d2MecX35SVVXyBMH6Ij",
+	"AgpoXQ+RzhSxSpoje5inmxsvZRnsSXD3Er9YLi1Ke8dfvdbj4TBKSBr/WU3qDlBL478Ee89HkQzjVT+p",
+	"IOJ4O7Z7ro9DYVZGn/1lUm91/BKusVT7MiKzggiGVwqhTyG9kFlzD1wG2te1WfPPY2ZDui7jLHcw430U",
+	"isbJ9eDXaSxJENKjoLceCS8k117yg9olhc2atoamywMNEXCkA86hPVSNOkcH04AY6WAdwqmnPxd8Fcjp",
+	"sKZzfz58Df3TjQJFfK54lWes4rnchU2dOen1/Yb5UBweEpzzqgO52fhsUXC9jn1YtGvXWobrjdAfl5WI",
+	"4Kxtd7Gn9vYRlDEan/mFtF5RT9MvJrTlUOYS7gJnNyrWIC62Brsx7V4VzQXKm1AP3eBuPuqqzbGW+4Zf",
+	"iwhi+m34z4cEEt/O7Lh6PbTmjDjSvdatyVGL6Ekcl4TcS2fuCOjel4Ln4VYFJljM8QOiQtbHd1vsVu3C",
+	"AqgwYoXgOaafC653LZ2p0ba44vuEOB9M8kcaC5Ar+06zrUGXiB39wy5fhVse3Hvhilukm3fmqRsUn821",
+	"9iGo1O0gQkfI23ObsUPG9jI364ytBeHap5eidYuKlwJTgEWpRbuNVQ7dMxLBx5MRe5LueEKT4WYQfr4P",
+	"CuL6IfSoMIaWHqK0BGUWAHhvQW89uHtsEsG7fo1GzKa7F46j7GkDMC1odI9bE96GpRH5xA6Hid1IcSNg",
+	"B7C3H72shvwJt2IJ5WtYZh1HrcBhfhszOh6JoOd7addx9qM/nonCE7/npGdVipiJCh9OaFWGT6vGhFS6",
+	"5PEziAgaeFtf9vcaxnc4v428bPgOiW/UR3xhOI6YqzjknWaEfwNefqqGsV8I9b+3huA83MaQV6FUxBoi",
+	"YsMPzOyqkrC96vcEA6QOdj4MGbRQ2rh0m0Nraq2ZjwDF+dqoCLFj3XBFgr8NKjXtyJQjl+jD44umC49w",
+	"85HudYUUUDTlpbng+cddWCouZWm1pvTjY0/hc2juP2Do95PslqraULjWA2aVjC9MsCiyK4DJR1aAFG5c",
+	"hRuV70JhwmDaJBxF/az5KPzTu/qB+IdX9NghLCc0sgLqjGL//Z//lVkTsxLagLL8+zimN53l2PbE+9OK",
+	"0sS+NLEtQ2MK9XOTr5G4s9sjUzj+80RrsF1GgnAc5f1GFGdOmk5Beb8h+LmXBAbaEbNVJW9imQjeGvZg",
+	"RaSNy5KthJVL/8//rS/Zg0cXrFTw14V9ntAtlKGmqVqoVg/ApqW65mUZa5DtfMTTVDtR5uGBk7vQFUrH",
+	"msxI57bNFV4r4OGFqk5XF50M+BxDlYsY/nE8/HXFtYj1tA3/fVdoEWs9PdC+1uWJjCWDDHfPQ77wE29s",
+	"OO2iU/aCTW2BbyyV3DIyz9Y+hQR2MMnv+BIRYye7HcHVmo7JuY20WIZEHipjR0tHP1yrqvwI3oZgBX0Y",
+	"sqo+wD5BSBpWEFmSegeTGMMXpBLv+lji8ZUgZPGAlArAXr2SRSE3wlTNBTVvdtcWKJTw3cUMxKx6tSsN",
+	"VbBrF/VMlzdLUAtOpUpYXU4MrhojZSBv1nxpLhg0v7WcI3MxyRa0DBYc2FVEKpXjKSs+2v/Za7LAl+mt",
+	"aoFmN8Xq4joYETv4CAxB59fuj0S9dquCKetQ8//f//lfI7oHcVU6mebioMqAk/ct16ZlPNjFbNRNMISH",
+	"6OmT3tsR9E1ce4qCHo3t24ijWnI4aHcSALTgFCXbckY/Zlg1fHh7WYmMGW5393y4Z3y9wmg8ai/1+uNa",
+	"rtZBwsCnBWY8hlJkcssalkOWvpBBsz0vjch9evmlx7RooVcoq9jyxbq5uRHikgSh0BceaEdnOHKZO1BK",
+	"k1qIEsRLL3d6xoWvFZ+TOzPQ95oiOOxlqLxgHos21lL8SIdC0IugVj+VpjrEHGR1VgU34oGRm7DhLniA",
+	"R18gHi8BxcdAEDstCB498TkJEkoOeMnETevA9a25jhsPNiZjIpcmY7syVxmrRK4uLYuJjAlqyZSxaldm",
+	"2NQ1w0SzjO15cW0noNdCBN+5UQjjlX572bcieFaZowuDXwPTg7sviL57pTZirnKQ4yJvKf2JmE2CuU/r",
+	"HA/Md3Qumj1AEZrmaRsOPXNUEGtEJzyEa/RdAl3cYiOs9pZXk7qHhlW5p7X+Zjca+ri7RpsPq9vLJuRV",
+	"qkIWR7R+qVbpPf6Gw7N01IJ9h8OtKVw2EnT3UaXQCApLl/gFSXlMr4jA27ushkjq9lz485CM2ON2MuSG",
+	"UoYXkVq3ApM8gPGqXXlP/bWor5aLUsuKYb867a+Z/fFw+HVnOWJ3Wm8j/RIJHuYk7IU7iKEX4gDMRYNu",
+	"0600rkYXPl8u8g3TrOBGVAHoBDrxrV6mXaQ17crZYnlqPY2gE2A8MDIc/XXfzyR78l2APBMx+sA1Wg7N",
+	"tJE19+jbkEe7O3GUKhdsW+x0xqBdUMa0kUWRMZCjyyW1ZnzcX9O35730uC73rKk0zlGZlpAK4PgS+xUf",
+	"A+D4Umn91OVR9EAKY01UOJa+AJa2LCGvbmJy1taMtNLqX1vSFxo66L6QWPvHTuhonp1e8CIkLF40QMEB",
+	"3hMi3YDQzeA7cYuGlBUft/OcrbdAFHBCqn24AUAIMxgoTIBhc7GWVnEGhX61q4KCPAgB+QJ9ZIctlsFj",
+	"x49IOARXGNy3tKbjoAQ4OlGxGGADt9c90L0Eky+Dl4O7FwRHHDl/xdWaSjj+oqqYk9UrBeiDgKE1Libl",
+	"iroeepxtK6Ebt8Z8Z4wqB/zrUa2l6dbrM6DMR3WShhMuvdPGfgDA0RDyZwYrR4Z3ySqxljchE+8FVXua",
+	"NQ9rpMdhTgZyJT1sfv8d+/UhvTX4+kDFbfVDo+iTY5e/b+znhQ9RHUBNZyTvvPjx/O65dMzWVFqfPaXc",
+	"olQ7U2ntJXykQz2aGUHOgFwxyxTY97RG3/fHr9lvONh1Zmd0zLttdlWpB9/MrVa7ED3/PuY624lndFgr",
+	"Va6s9TLCttEmjVg/r6f0soXr+TqpfjnGKXX/2wPGwMR1oqQMd8b8UHeQdrcj7J5vHD2CwxOPFQ4A6V4y",
+	"a6JiJGpXaKFhexgvD4y04H7thf0Gh6JRU+1EFof3P+KrZTAT4enSiArSbpnlyc5sg9IqhVmiuBFtGdhn",
+	"pm7FvO9rsVQV7iClW01CaSWGDHRBAxT0JWKyYqijrtFq1tmi2p9Ql7dXlY7oaPAR26gNcEd9UROqNzTd",
+	"sxct1ntyTc2oRy++unVqu4kAGbdOqCsUARNPVbez2c5VyKFS7sQVZWGlyOppfcFbovpn/r95FU46ynVq",
+	"yElqthFlLvKGP6CrADYcV6KM4RnYj8A+nh+cItS9AIIq6SQ13nXHAAS/eR2KuEDUlZj7YopCMdBV2oVT",
+	"e64k1LohaQCNHShLlhPOtsuB0ircr/1GVNIc2vXaVYk0hQycYA8pqPqOwU/4ciB74D0dtcOzkdDteVzP",
+	"JBAAN0N/wlzJOdEzqw/mBqMYyKYpZwQZ/Q4nJex8oxRcPZjhXCcLLHZY6gb5lkQ6a9EvVTOOQu7tCXFJ",
+	"Ym0ddH4nXcRjGE6oD4Yii0DYwJvf7QphDzLtbvKbSCRNzF60enUuqvHeBrmogkADzV6Knpz18rJ6q8M+",
+	"NQ9zFYb8IH1yZ6yuiQY/3ltYsIJ+yG4CpYl4MKHQZ+/Q90XOtGJLXgWvzyScwFpr926CgCK9K8dkrEes",
+	"ukS4hYvaKwhNQa3a2JDoEFowardYWx2c2kfMgqBCh3B8uZUvicQI5XomiCDoCYF3MTgT2uXb9U6/qsHT",
+	"oyW06c1J+K10PkK5sUL5+++hNx7+ch5MsUKHwLQvWZ0inLD9KbDGvivVAXPxktkpk8MXK15J4YI3sErt",
+	"ypyadHvXRZ+IYqNc0KLTip+6lSaJC3hMMJAR71C5HDhS0rBrIbb6suGrptgH97Fh10AkVFMkYnk6jVBQ",
+	"4OEEt4JtmH1fLsz7wNbfXk/e7RIcN5TWA7T8NUb+UKx1riJ2yMZ/o722817oXHOZhztMOKyUkbUMbJ73",
+	"pIVvxb0Mk58bxksofSRYGwRX8SYCLW60gYob5sAwiMxItebsgjT3UISxDoxcuvJFakdUAR7jjSjZ/IAx",
+	"FtQRoF5ZLVnNJ5skxFH3lhptqlH7rJaX7MGjQLvAVhleOOMK2l85c9Le920ZDIQWDYQ2LUhGlIqZvaoR",
+	"AvSWg/fnHzteJSsNSNlobmXYTN+vDy18EEsXN6UN36IK3ltGoPyvaSPICVUab7mMpAJRk9wOiamQFbYg",
+	"Y9+zW/Y9A+BjkhSOKft4hyMmyzoF8NBuavpTcUcwKzTgPFC7ajH5aVfwrVFz2jXMBe+Ce5ObfyPrxnWZ",
+	"LWM1BvjWWGtYOJcpLf1g4McVj3RSxo+1ClV0i9ut8sarEEV9bOFbLcuLeplteN5oxVMPsJcxr6E4QnlY",
+	"rqp8bEGFVV7jC6pcJdzYc5wh7GxRKBKW20Zox17FH61aEcaC2lVlynvsuPh04VNH/n6SGT902qB+hHDN",
+	"jMgAXhoFtWPhmFu30AyCrcg7tAIivCNci2Gak28RvsU3zUUQWUcMYgSrndxGlzBuP/nD4VvLt/n20fkj",
+	"dsvs/xHv1OsyINWzOqnVqC3oQhmr1B5MRbW/ZHOuxbdP8CKcH4xwhY894yjw5ouGFc31NVTlgHPYnp3S",
+	"S/CMPab2a2KhwJHgdRL7xpBw9xXo7Tc6oNrfs0fn5ynP6bL9JJ6n6TZ1qPB7wg4WF7Pwq7ZETOOVif21",
+	"e6zyjpbd7ZtXiUEv2VFUSkT1IKLsqa86zCWNGO/wm8fSgm6ySZHcZTguFBZcPc/GslGJAd9JWydN9PiV",
+	"BpEpn1q1Bepp4BbjpHr11VtO7Yu9w3Yd6LRi5eFg4aPAHvjtOSzFnpUintHYSbO4k0wOZsxPbzfdjUQH",
+	"ekWm5E04du9ENlxIGsiVEhmMHt2QdjeYwzJ0Hd7heDeXm5i3kHbX32FOeP+3JE5TSUVeTjubkxpSNg+m",
+	"s8JTLf95pQjUJOhYPvAqZ6osDheMTCqyXmu3XCV4ftmomwC4Emzl4gCr8fhXolNS0QjvY2boxynZ4B3M",
+	"75i3IY4b5aAbAm0xphV9QdgMEYjAF8H4wjCe5+G1ViJSrT3s/0ZXUbhht0TYfHBQOTNCaib7ni6Ki3lz",
+	"MgQPXUZb0/pEMrMXlElBvgyS7ntMCZUd5kk19a/s80Ond1cizQJz4iXk3rM9tHWGnHdM7OoVf1BL4CyU",
+	"CISOmP4rXlomQZL6FJWqXYLXilFshzpBEKA/wHLaw9NAizkIMxgSAnxTrpnraYTZ/IOmMhyHjg+Lcukb",
+	"wZDGycs8HKGnR2NJISHbaI09LeH4TSmwIAJbDmOtnq+uJ/wv4qJof6dA2/1vHgejC6JTS9H4xnfDzfUf",
+	"j5WLU/96eEVyi3Sg2HEptq/F/q3zQ08IRHTrANu1CwRDkIrSo0bkUOPhmU+PZKqiVBTndgNBBDDu5HIb",
+	"3sgw5dUyzJni1rhE+MhV2J8/lXtY5bVQ6prxQB7YaLCW0tIj2RXu05R3DGBrQppcxNcMlew+eZ8Qk7HE",
+	"vRDcquRF4dAdJq1scuY8vG4oxqmFQe803FKQrqfNeN6bT3DHZEF6TS3l/BYEOUOZwfhe8PjMuWXmQzfd",
+	"/3FIeMwFOOY6Yx+fn0d1mEA8mW8E41ZhdPjWPU/GmL7Tfmi8JM2eS4fx2VxbUC7KcmdEO6L56Nz+Nxag",
+	"DFWPvcGqO5oTynp+gORCr0OPeP/C+lizbOvSFfe51/BCq07p1ug2uYSc1nSCI/c8beP361AEByF6YVda",
+	"5TYZ2suwTR5/pkue8zGJCfzSBkLbY3Yh9jh1jOvzc9x2Z57/YSNDp+pNSZgzkV3mef5AlQwvGqcTdrtI",
+	"xWqhP5AGp9l1qeZOC8WkGqlRBe2lBQTjlS1lW1TBrkPPXXoI2wPSgBfZVlD5r00RnOmRyzVvpDb2ob6b",
+	"Gqv4BzkMYrMHpXVlhb7W0AAOkPP5wftKES42w3o2a/sy0empNa1qrTHfBpncTMNcc+Wsmo77V22n1DyC",
+	"RvRMbcNFj5HYdmrg2Pm3B8s9TwYQWQsbccs3W2h0/rj5bp2xP9Q1Jxn75pHTWxIKPrzaTyec6BzcG0uX",
+	"twWWbXV2ByTphO0peIkNiodcTennSYXdpVultZyHu5OBsLmJYRpGM/OdmB7JJ17WotRPwr/Re4Ic2WLQ",
+	"VG1rYVvw8gw2Id1SsN+B2UH0OQDJVxEOUm+hgDwSRpP3IdLxIC6FnAKIvnFoNFMBQEI204tK7EGNuy2C",
+	"8IwpQE8beTvk1JkIQFWJhdwOOjv7wHzjt8E0dDN8QxKCh4hhuoEywSlw5rzu/BprcjxKWCoWoY9S9T/C",
+	"xI7A++Vi7aLTrJBCI9SNAzGXuWhHEWfhLlNTkwo+hLMdEt25vXiai7EgJ3ldauECrU5rpXPmTpWni6/j",
+	"8jtVs5hj3TT3MJzvY/zDb12ie4Sfrd0YTqzbtg4t2o48R2/SRt2IelkEDo7XS7hjGE5yoEtBT8RuKalj",
+	"/CS0CfZ3rcqzd3z/ivpkIg3WAeHo0EX6OQ+I9h6EN5S5CH5wG/zrYTya59DAOeFdEBQUzSGVOyBn4Qju",
+	"WKsQxmCip33DczHJgx91s1ubZ8KTBhyfbk71M0P8A+t+pnIR0kRzESkeNbJIX+uuKsIZezzPoSIY1PVC",
+	"GJLJa/DajGc2w/zcbPA10RWGChlD5d40JdeCQUJt23ZnsNdbKYzVYn07ham9VLZ+KmnKI/BkKCYQoiia",
+	"f5zoh41O7SQtmbohAecYK4RJoTSuk2YfpDE11YvngAKgPtSC6zNWW7WutwU2sMQuNY2G8VBvs8fc+m7D",
+	"iwNYpQ2jN/MmDdb4Z+3AD/SHhB5FGfbByNgayuKtGW2sRU3VaV3/lw7Lubm6jcC3YWVMLi7gBdb+lA54",
+	"y87DiKrMWI6gKVbWgfd/t83YZjMJ+m5R8WVY0wRHSkwbaoEHIoUrVa6Kg0sNbTQ8hKTQZQvoJF7k6hoy",
+	"h8OHkWsvWlHWS38EyV43faYvpqiHK9XSjDtw8ZHeS/ARxBbr+KYny4YfIKV92vGf1P8IYx2hLNMOzETj",
+	"Tt7ycDKg68/olBg+Ry3FXbGt3rRNvdO0sFMbmRkusDRYe4NNN3pyG9jWt1VcoSubYD5cItQcwVRxfxzp",
+	"3Hs9gyf1/nDC6YjmHz7elKow8WoxDR+RYk0h9qkDs32+jaIHDgABk7s00sohBh4caf6A4BWBJB9qfNaf",
+	"MuARtLspSyyhJLmr9wQrDbic2BuOorK5RAyorkXYUNLLiUDDVWsFTY/Imm9FOHLD2XpXgK8M+qxdsLni",
+	"JmMLPrd3yU6LjIJ6Z2dnQfsxpjPH2jmgYZUiHBsYa47UQBRcaE+pJmbIfIeIAkYBW3nOc9vpuZQ4hWbl",
+	"SJV4CMXi+CMIDs5AiWpRDHaQx6wQq8ThyBOl3ywqtc9F2A9Qn+dAfMPBXzUgeick7URPtjMmAlRo58eQ",
+	"mtSIMiUHuJ0DtW6IjPs5BdrbCdNRc6p25tSeYFmyV1ZqbkBbujIqDA5RieVOh5milcMFKTOUxgVRgEg9",
+	"uuGhFhcltJDkzFr5WFyPBLlkuxKq6C5cFVOzvk4RfhTkM126pLD20D3XLo1sidoYcehFg6PXXDfa34lC",
+	"CwLdc6KV6pxoMt5RAWcWrUMHSJjWf8GevzfL1/hU+8tf/ZPtb+/80+1vV/gG++Mz9xZqIRaN3HMAzlCA",
+	"ZgFbQyFL2Ui1yhroObGeQQO+R1EUekBWwCt+p3FLLYFdYldN8lKZu8whLLNJDpDR7nOZge8c0dzs/ckI",
+	"22BiIQb6Koedxrw8DMqUiIBI12ChT+SntFwi77koD/H8lvqpsfzb+2n2DO99TR1vJiRQpFeHOslZC70m",
+	"6mo76P3daMzb5TnCU6ML+quelK9/glLXtK5lnUrUURDZzxGuW6hyWUhs7hTDZdfXYYOcejmGs5ZW8kaw",
+	"3Zapis13h/i1nIqrFQrS2Zn54CdMJ8VyXpABEIW1uokwSjRQKcsYnFk0FGlEtUmIGgkAJ8cp+TcR5kFy",
+	"YzUx3IB+sNXLkO0Va0JSUOuNYItTPYm0se50A01QQoziriCcc7NLSYEdMhqZktTGLtigZAzNJflAuryO",
+	"wcS85Kf9HMmzvhaUvRwLd3ZjcKMah/eRjJROkEsjmUU3IpA/9RMAr3gkKMQoonxiX4JUiUbDdsM2O22c",
+	"FyuQNeCV8G5YINDQaFyouvB4zykmy9M8qqteyVI3u/GEKGsXpjQvhk78JhYFiR3D0wB0dnuWN11vh8ST",
+	"3ILo3GC0xOU7piJ0NrNH2hz3WmEWleWxEpv9QcJVGBpX8GqxDrVr3bU001bjrFhj5FLlYuQO6ftuyA1v",
+	"7d9mb0Nrl/lslRHsEYVeKZwzTXDg3O5KZ4kG75CgNBlIfD6ukVjveI0jICbpFH4RWe+kRUnSPaE+SQgq",
+	"QNrYVOj2JRITJRsaWDOlqD7FvuMWCvNG0zriv5TEI9Akj8g7KngZAQCPo/DqYCLja4SP0lzmLci7JrJR",
+	"AIoXn5ayxIkQuK01knrcj5TrYa9VGDUZCiHI1geZdUfN16ch3yWfzWlAlNfmxChkCsu07DWi0rEkDkNz",
+	"xMzbmN4ZtG8jJlRwDdNQFFpr8EpbyESaduFHAfoGlfEONH7jLhpS0/mg9j/ggsXrORqCmC61JwKf/xSC",
+	"85nvTAzSZ8/1x9hbDhE0tY56Nauf0kgQQ0K0rITDYNOO7tq9rRTFtJZm2IdNVc0DVhyBxdzhMNV4M+kA",
+	"8nFbLyLkHFhEAKKd64+D7E9a4pG+yZYYrA3A5lu9OYiHplFL7tpWkv1ImO2ohcLhTxE+z+vWFMeIH7Dy",
+	"7lP0DHCQA/oLgS9Ml0k+bHrnJPH4zXhnVnEBx+6pcLcm8cAaoVYmsgLs5XFsUIbUsS25Csc2/4SlDfFq",
+	"BJhMxKF5CMLqYVHyRRuVFG16wOu+RKTyi2b2UxKIHgKcu4CVXmN8p4djDvWV55067CYaIq+uIyk18AZd",
+	"I2xzaLyE7SYzZtbSbhgzij0GyCHPkQlY6uEz0GlbZy1Urg3OIw2j3VM4gGLmrtwS8+kQtb4B2h+Q52UY",
+	"kT9m5PeR/QKwsFTGVBeEdVtxjfZCoRUSthycaDvVIFuqvah+2OUrEegzh2120iWsfVa8i+zUnrQjj/O9",
+	"XFMjEpPrFShIUXfCJHokdsLcS/v0MyJussDDr6HIa1Ag0KQkcitFMDniV9JAV5lIx9M7erPcZeKcV9SV",
+	"dI4ZLU0vV64SqfzctYE6gsqVmhdiE0JkMlyGSSaqSk2A0ESYhJBzZgC0nkL6bCN4CS6uVOyRd+46CvdJ",
+	"MbuYhypyPNxTRs+N/TRrlPvAq0JS5x3RNdKzoQUuG2rQYi/oTi+/pdqV0NIrCMJH/QoGjcHkRhLGgeRI",
+	"zdRWlOFMpOHs2SraRWUhpuXV9syK4U4KwLmgyI10VBhtfdBL3XXTr8O74aYHIQPZByeGobjiCT3HCnv0",
+	"ojR5VkxvjeL9kp7PRqRWxWVxBqcgWWLZr8CL3wmuQ44YV/CUKCPgIVMAyaMp33q3Oc31EQYHb90SY8mJ",
+	"0L3gjFaXnp4IXyPq1i6ZZG+RMlPP+TAWII9Bc8kSocgw8xDAE2KtVwbdCa7OegCOsOL7gfZ4WHMJtgOo",
+	"4YIjTvZSiNxaBEaBW8eKaLjjfBNlKEyfTaqEdeTttwZcqmohMpjBHvA2jGZGCMiATd+MZD5t93qansdL",
+	"abawnowoPMbfA2H3KBZcLPdbT0k0CDoIuelmEIhGqGdWM1ZyFsEwxYhU2wS4QaixPntXuynTG88L7Y5+",
+	"bRt2Wlff8kWo3xs2NYFjAJ1yHihgcqzWagGfBMOon7kcMam6EJca1NoazpNhTC4ieDYTucSAX65mhBf4",
+	"60kWOOifj2hdicXS3uVd02SLeo6DSItCdYbBgxeiNFXYXOoUKdcfxAtC2sc4oYTD+W8G75oAiuv4Bc0R",
+	"kDVJaBkVAS6/FglvAjrBQ1xpAxHV1zjsKbMWl5smKyahIzfkxK4QP4SqBZ9ir+u5uu2XHRYy2kxOGlZC",
+	"479C8KrU6fgFi3UUxBM+YvNDq/edFqb95HgH/HbeqoOhKsQqGKGhFvLRRsX4bmoFPj/Av5OyvQfKACjf",
+	"Gxe89o2P75wgUXd5DjiK8W2oirnSy1YR8bHmCN1/3h5BZwhyj9tw30vakb2mzwjfz8Wa34izH4BBE/ke",
+	"v+MZP5yp7VnltwkVMAGjb9CJIoviLRiYA5uYZvzsChEtx0y1G6nehzbKEaDZwXYxDoJBG/IXOSUk0tmR",
+	"1yj4U5vUN9BlJWQruyprsH1dg+F4VXDeLr5tqul5RFk2apyerl2ymtGTUi4V98oA7CAsptFAU5atrkHo",
+	"SVKaxmAHIx5plwX620DOS7DSSKnYd6hXM8DFQuVQgrAP5K4REsSM3oU9tdP47TVcocexW6SGFtYQyn3C",
+	"oqalLIoGRg+Gu6wYq7tfRBDuvUssgNIqPKQZuujcfsPbmnTFMk4Sm6nt/KMJXS9cnb3vY2qnsVGaLF6q",
+	"rG93TvMNnCqFusxwQoYT8eRRQ/ImJoXRLk+s0ezs8xWXAUG/Vhsx5CRtQjSQAzvrtKZz8iaifTjQfa98",
+	"FGolFw/XqiqH6ivr8YsCwfDjofdAM+g21qA0jC/sXV4eBwgQTY7bV9IYUaILZKqrMymRE/2ZycnnX+cd",
+	"DNI73M3dNXKEmkkYhh06+D4oPSZ5gTt3evsmr0ELXHbEGtuk02TTzuQ0m6N7JD1ZOrI3Xw368uaHaQkn",
+	"Has0dpPHXEVNY21+SL7Ih1awUhE5TJ0aEA1mrfZQfiUMCtwgRwzEQZOv7Aum7Blmj87+wHSisbYP18vW",
+	"a9AKnaQdhM5Gy1JVjt8bdfccVTbMYiBgkkDglZG8iBZcE1jKXDS6VTkAhW4XQmjckNRY2+XiIyfXs0g7",
+	"VHQujj1WkY7Zc3Urpskza1eFSpHklKImb2QFMw610UMNfZOFeLyAp385wluthoPwgNonJ9mfyX/Y46vh",
+	"FiDTujR6dSSEnRVW0VyXCvjYCgVoN+G0s1IZ/IPIu/0qhubxzH7lLZQniPEi6EZWmGvq6OBvcB8zYrGo",
+	"Vvcpm9ll+7YUnXiULMWwNtO0f7pOpbDyBd3qI6jVlnZr78+xI0W0UjgfI2Wj30YU/PypZm388w4uNjp7",
+	"2ADmxAnD+WnaF669hh0XTYhyipbgzMKbvRGl0Dq81zHNcs81lTxBBG5ft04wimlBcPRyuRSVKKF68A6w",
+	"CzeiymUoFLJWRa4vEMhNC8Ja0HwDGBqFvBb0WZ3tZrmCV0AuFzeAhwAclCyoe4tYyJzQt+1TxhMV3Az7",
+	"qLsNQlsuFBN8G6STd6lv2Qeg9wx0KGqfL5IsX9YfFrZEoL+xzyq01nKzG32rmu4OvkxSp9sZFuTnmeQl",
+	"c13+cNeOgQPFr0YuegCPSSY7zSJYvKxP8JShizN+w2DHQVxJkOPJhTUB6KJQakJ6PbSoaTccavRxCN+Q",
+	"+IbwdI2JNyHn2HuRwgrMqEvoiwHsCz4l7KNimVjtzBkgZ4k3y9nFL/0IVCCDsn80fws0qx5HqGn9/mub",
+	"pXkJY67WIpR4G29yt9gZHQGqWkYgCeLQL2UR8zTcROSgFoGC/67neRdNTuhTcQIcw9+VLM2QdE7PhYgm",
+	"7OzSqrenliGiCOzlTeCKfGGiTwTR/ay8uMEWBclRp0yMo0QMt7luK1MmqEV41/RahbS+F3gnqYpx17bC",
+	"q2qucZ3V/OZClAwKg+3nrbu2WajuEmxHRGmnu5yGx+GZcueBDp97Jp0ft47G2RjLUbNn/gxPfnqGGgz/",
+	"hCIj1GckgnxK8rIUewK+QmdDqsXTAKGK9SORIcX0h0PThXFBoRYHjG9XkNkfG2hgGqseXGxGJhtlr9wk",
+	"gnWXYopGBaSNOyXvrZuJU4Zwtg26OosxeEXayT5dmIm3OuUxOY17C+xu+LX4qDBtCu5OqgtKhJNDusGT",
+	"4Mf3/Fq8wafB7y/pkfDLc3hupKTHTyTDO9yVRQXACmt8PatGiJyBDPXNvB4/evLHJ9998+2TPzYaej1K",
+	"behlF+8Q+krMRrdHyONmjrVdTOmuirXyanu4aLcZxM5SdbtB/bC6vWQ4I2z5RT4Z6oskIFAhXJXS6NRc",
+	"/C6+YgwbjaSldXOBFmYInKxxtPqOtkjj3g/d+qgKMU9PA/qpdmUEj6SBBxpI/QC3J4msNb/BKHrds59X",
+	"tfw6PZroXTsFI8pjvKer/Tg+/bi8hwW0JP7adUYkUknDroXY9vv4NhE1HQjlnfsYP0W4JEuoGix+qaqL",
+	"xqnqQJ4mwpVessdMbyONXUb6Hg/a5JBGIEtr3Ig9FcO3izKbqhM4TqLxMX+JMi0qawk1diKoJu301B5l",
+	"f9XjmE2BNn2kZ9GN5/YbD6NfV7ytL8xzEDbzSq7WJthev5/xPrTIH2E8PC3oJZca6kOPNWZgxQPcgJ8z",
+	"aCiLkZTG6Wp7Qp1SPH5+U7EQajvFQQbgbCdnc3sq1YnhqZ2FaR+Pay18JVelyH84xLJd066IRqvUPigA",
+	"1+v+7l39/PTB4z986/QUnxq4BL8sJWJi08eMcR1NSInabvt1QioVNsJcq1a3SzLgYN6Rc1PebzdZt6h2",
+	"R9FwS1E13tu6B7sXWG9woYavxAeXCt7Jbmn3AWimjkzt7Ed49IF+HXXXEyptrNQePLJZsNbRZR0ciedA",
+	"OPGkHLY7Qwzgu38gMJbJ+O7Y+D4E0rC4hyLF5KR+l0fVqF+MpPG3qbFYi8X1GS4qmRrwpZoaYa/zdPBM",
+	"eFg0QfoYr3E9h8hJKcPlMNDPOa5GQlcellstBEYmZkjM+eL6o1oGzMKnJcOQEll8G8H1rhLeA2y/CXnl",
+	"im12i3UIgWGgCGOgZ4e4CRkmP6s9o2awdbdZq/k3apI3rinhhsHAbm4E9jsKkWHpMBQHQQ9V5YKxvvoZ",
+	"5EetPAYefUybkVhZiSwiHb+BGODMcaggpuI3omBzsZI+w66t8Kc3WFE7s434xvsdLBOje7kqI7hMA3vR",
+	"pjzuuyh7UbQ9j4bRXKYjCT1r3QKQDuAe57ISrqjO17q0unpoU3FQT8FnU5Uh9P941uMLo10Xbo2ILTTn",
+	"PTeL9glt0COqmGjDCxE14QdkQqfL9ZRwY8MvH7BGkWj2nHCQHhnbisr+sS8dBj3fFLAk/cn3l6ccwBwT",
+	"KZaEIYpkmKwnE1PXCrd3NCFP1y8Q2MgFBXCsFsoLUjqmI3ccHs8zL+6T7zn8orvoKhPJowKdLOg2eGpq",
+	"P8GNKoxG5UhqhgtLV7fc2Y51jrFMXStZICCJAy+aydnhrBiffTElFXgKbPCY3yCWc91ME9xz8nhQRUPh",
+	"5MlIwmBDHSioPRP1FCHOr/cvrCTIogjoe3UHwWFXAg5zZ7lN5QRgpRHMaNcpjB4eXkAlt4k1+G+oZyH6",
+	"JLDe3IFP3QXdyiXcBlK5oNFxG8pLlQQUlgZ5FWsB5JolwyoIASGbgmCM30lA7Zicy+8bau+glL8FBJEY",
+	"krC7+p6+D7+8xofAz3/DJ412YdJ3ANJrwrO22sIkRk1N0LHpOBBpjxxI1zjajg2GmaRXYWZ3IPlzIsDa",
+	"TdynNReLabPqhsmI37JWhjkSqol1djOKvgKn54xOfjoCCx46O633chGEhvZdB0I4ehNr3EPn1t+WYERp",
+	"F04Vhq2boZHm6d+GLBgPTQBKuADUOXtfoCWlKgdZMKVCl+cf7bdjTSsGbzghYp8kxu8bt1hdtg/c4LDD",
+	"6wnS+0Kn0O7rdC9YHxF4wped5tLwdj1JdJ/94Xwo9tj2swWjFYR4NfbqcP0jt1ao1Z0yZ9Q7nR7BYSTa",
+	"5e2Q5KNRRx4FCogBo268wTwz1JtpaRj6/f777xuB4PNRTE8qUY/jHL9XTwsVysB+6QKyPg2bFxifvREZ",
+	"+vcs1aB86cC4YZXQppHBZsdC92xeFPAl5rT9TsPruCXcCvHD28fzZuHA4CPDy/1BhFSiFwCRCQD3oEf/",
+	"D2ZvjbkoreVf6r1dKDgDOJsLbnqraE0VRiTMNDbBBd/piBWaA/i+67HnFLjdFiqgvYJF950VyR18Oddw",
+	"GytVyZyF2Iwo/0cfb64inT3hxiTVa9ThnXVphatN2liv3uHEYvQrF+sQqgUhvdUe6ZU4Y42qRoxogAZy",
+	"Bq4L+/WNLDk1j93w7dZJVTwzYWvAHakMGSE66gdkJEeBgXE4IJtBsYeOj3yGn2ezvFLb+LAf7afZTNyi",
+	"lhAb9tMtwd9QO6PYuJ+pLcZaFIUaGAYfI/SLGHjcS/w8o3zp+MBX+DnEUQ/xYW/tp3aQMkODwGlDulF0",
+	"2DtnsGh+M7BjV5gohOGE+CiDeDyuTHRgHNaFmQoNyOjI95W3MKvD0DAIHKBtHxv0AT62ww5Dg1wzHis1",
+	"DmCcXMwM5iO5XOUhy9mxxadsdBxw2fg4u7jxUXAExod9INfG2DjY8PFhwGUpw/ghaaW42wnTw7jW6Dg6",
+	"UeMDUcAlvdgInUTolBWTaBgfSIJwfCAd6PGBTgiPjySxmfJIbnoZ9R7b3y+irwfw0jhPtFFF7gEcEDxW",
+	"7QyDBGCK4Oy0YbzY84Nma1VgdVWpMAFMYTNfVWG4A+ww6EkECgJeYp2uQUZtI1hNUJrYDIvgFPGBIgcM",
+	"8kKVK0Ilm6Ak0L0XDJzy0og8oTVITN0CSdBvXOLIYSoJGseAugeX7dHqHrFLZJc501vuM0bxekLAJsPn",
+	"hYDNhF/Re0I9i/LdZtsH12+1uV/om1k2u1mk9lrGaT67+tsso5//9uxH8D0lef3SvC4NV1zvabKyFr6+",
+	"xNxqSKwvWp6+MY6qTa0nIVOrtaWkGoUY7jQepoByy/UsCzqHwnzzM49kyotKQAMDzfYYJmqzQcAEvhL/",
+	"2EEdJXqwmgry7zCqtrGiK2OV1MggKXuJ9RJDItBd6W3ao7aZZg+I2KlCrWKAK8kYyFyIl8LZRDleiUsv",
+	"VlHEAF7AUhWF2jfQpUZpa98YJGsp9kIbT900ojpQyFBCNj7VGoBo3GkmcmnCqE5H7w2Q9Y57Q7d47F6z",
+	"dxCcArawN5lhApqIbpSDp+Os2pXWrhV7WCp+7lxnl737rbdNA90znmqG03tvL1bXr7Tale0r69snY1cW",
+	"WTl3vLL84DAlSV+LMISs2B4KVqDMEJiaeNkSj1EbfubEae12d5HERpIzqAcBUsIXYjV2KpK+3SIUWXlH",
+	"35+gLAchbXXDUyJLbQTP3Rl0nRyT+eJ9s61NxvJKFsVDvZdmsf6oyoffUKWXNrxceA8DXAkwNEPt6OF2",
+	"t9lSGiU30MwG7m6s9ca6d36gpzVgYOw6QEQ512S9HbFuLqGsG20y9ogKpvdcZ+zc+Tw0hD+zlFClFuI6",
+	"IljR+6TYSjGIaaSEEFtVPHYrk4RLvVMxplADKlUhS8LJQ58ksrzL7wEJQy2jGv5M+ksTdyK9fVuqkxOc",
+	"FEkUqHtaDXo7yb6JkAK4cM23ABeRMSNKtpHlzggNPu+G7xAHEVR6qfYsSdCadmIQTOV+JSIY4kOrre/4",
+	"HPL6O+KMOLaeNT7GEjyuMHd3EZxDSbtI74usxQRv+3Z6IjZbYmZdqd1qjfuDFyLKIicxtju6W7EdCQTI",
+	"fNLS3poQBqV/jyYgwJrLs5e7k3yNlooafy3F/iMWvGKp6UffkM98XFmpwIviYyW0SaAjECCJkDjJKB2N",
+	"SLGjfYGuyyZAYDarbxR4H7aiG7E70TUymWTi9uDXhqTfrog5v51PKMo1+0qVKxfKsIKwJeI2gDAZv+79",
+	"iDtJOefHTBR07pUjou59dQh5/X0bX+B+0rqdsphZ+17krJA3iAyEgeStuWAcs63QwiakBiCbz1UIKEPU",
+	"Y3Fs52U+rMS37AXwQEyzvcLVZB+8kYOrwbu/E9h8HI7FTkkD6+z1IXjQfc7jYKo44WeE+ELGroAPbrJ9",
+	"+gJSASnFvJJmvRFGLho2Hl8aUTWTowJoU+09j8M5tMiw7zS2H2B4fGJsbSEe19e6qS3CHQC/Y3YFh+qq",
+	"PYYIEVGYrChyIBlFV4HvyALIOl577gwqD6hTGwIxcfHhvIJ+Ee3vMlFocWlfWOMVi03X3di/dHwy+5jV",
+	"FU6ZfEOlS/AYKFJaCfMnxaHalURb48nfPM7iSNDBJ1MjKeNAmuOdJ2upOLaUoy6OfZrOHOanIo/15Yun",
+	"SEdx5qP5zRNbuWYzuKRS1ME2xCklN2PPPXzGeAeFa74Sk/vu0fcwiaqKFujx8jCG1+OI8GsWlNYYmd7u",
+	"zIXL+8bDuMauSXiQt0pDms5YC+BI5UC0hzSEp+FLqeWOGFk8ptbxr2UuKpd5HS4ZydWeKs14LhWrrJgW",
+	"OvOIfrkQW/h8rghQoOHAUEvU/7FFxcrKqJ19Zb/FBa+Oa7ZeCK5NYr7vRiUPDWe+vVaQq7LgJdP8AMun",
+	"qhpYmgo36pneIvNuXZg9iiueT6QQrd73y4QF4ptSMkopgyWi4VrhTmEnLnNv0Uxvo3Hkit3sMuSjGIR1",
+	"t41eLtUZMP+EPnq5VHRyltLcfyPIFCyQPVhU0DFNM7z3NKRJh8pkTNczvgljEYw2jAzBGfK5LKQ5QFWQ",
+	"35L0u0xbY9rEkQkgmrq3a8GRoOCgm5qX1josPKS/Y8FQt/xDZINKwa2F3GffYSBF8yEE2WaPlsArvs5g",
+	"p8355fGvZ0VKN2bUdvYER91qjOmPt++fSdSjFYYO9d+k2E/Bi5vYwvkHHB4gxbxQiwlwgD/Y4QOd9tOf",
+	"9Ixu1cCzVpXabdOfFMWxug6JgSVfmKH7LKrn3RUsroMGlwwEB/Co4T4Z0hoN9lg16oUcNjChj294Lhg8",
+	"YnJjgrRuc1gPUcbSD+ONCYabBLdKoMgWcx5nqRnPc5Gz+YFtrXFozSpY9VeyyCFEmAaaRwcRPhVPDDmY",
+	"GGMQNKVf4DYI9SlLMa1zrNojNuVdD7z3mE7oc0v9IIPAhL68PRqFDxW6VuYjVvhPMs1222NhCK9lI24B",
+	"wTegZ70AeHh7anUxHwnuJvG85PT3Q1K/PLh7juiXZ7/3DFF8IhXjBeZJ+PCfA5zn7EaKPYoqRLDO0MeE",
+	"nRgYHreOGeJvvBhIftoF2J6mlSDUe617eOqb8agXuouy/z57XrMaOtH1zSn4AbmjN5Pm3XrMXPonr342",
+	"ONcGn3zMG/8MLrvQ+9rkIMZAAiDBM+ZoBHYsFW1HJdsxs+sIumZzg4YcOubJTbGUyGifUo6oO2ZHnNIP",
+	"vLiOI+IMLcZ+82c7Dlx/+5hm3oofuKMOQbVpZau8Mrrd2SBQ091JcUuwXpciwTJeimMs43UQdO9nV8tn",
+	"jaxCsCXfFQZTDKBFn/3atPf08C+GJV25WF8ZEdSIDY+ZcS4xFqAPCXeiboSG+VgTMLLlFKPCMtp7GbYr",
+	"9nFVqgZccp12hCixRUKqiWjf/MG+IRFuqYStA6byxHSMQHWJDtkBSTBg8tl3P3WAO32IuZWYRsBnlI3d",
+	"tx/IC5d61Ie6ndVnBsOEkC1SH9OJlaV16WhMrgQlyF5V12KC9IqXlDoMLkfv2DY9c/VnkfrQVErV/RCn",
+	"+98iHUIW/maI4+b0wDm0IgllALnz/MLlPMiyA5YRLaMkaGMiIL5qtKtTuVifPaPSreSeTuVi7S+yn+na",
+	"6pbahuo1rQyELA506tUBONe63d5VmBnSvpkbrHZfjdxDl+CVExz9K9OqR8cs0FBSnb12EGs3+Pz4SXze",
+	"BDi0j8Wzx1qKaidfffxoehhHcCyGQFBekAbgORW1A6gyBH61enMRVjD2axVyg/4EO+1cCEbh9UGJLaLM",
+	"9TikiuxAmOKbaA29AnWCEMLNi0kWuPaiiFYDXV4ofzNj3LVLteuwl43XleyOax7m2KiXK467i6Eme9Ih",
+	"4la1xHPjAWsVqQhAMJ6WeGk4f6uwe95D/RDmKMAZpK3Rlbf7gmnttwMIsA6n2dZF5p2zUKkNO59NqTCv",
+	"690Jc6ciBzEFZpFWMd74QJK/Ux6+HNueIcf+RO9YIgojGmlJwIs1ECw/TAKlagVHh1G3lkOdUj/wQziq",
+	"Chm77RoEnWHuCPRvdGmB+hpSQ1VdQ+5hqC+Zg2mqQcODSTLRHA1KrWuHgnzqXYbOE8pJ2de2klN6TwFx",
+	"VSh1HYkn+i6tkjKkHUb/UlXBQx0z9hodnjHpxjWEW6uqtERsxsoufKy6uQURhO+osgSfQXFfB7DRYYRR",
+	"Dg/0Vht1xZKEh0PtCFb75nAeQe6zd/HVOtTafaCBaVKPulZsuf9uO1yWy0gNENyLfGFVBLMX1MBjy1fo",
+	"hMG8pOpGVGfsp6pSFeZQbSs1L8TG4yFr9u/vnj9j3z/5wx//44z9lFu+teP+fPXmNYNsOEFDvv3+/PF/",
+	"tHLNvQMBWu1ZcfZi+eCV/c7Z/1V62L6L2VMQCTPoWIc6y+yRywrgWzm7mH1zdn72DQhgswayPeRb+ZBX",
+	"i7XEVOgVuoAt7bklwYvcqgdQ4PY/eYV3vN6qkmpyHp+fu2x2gZltfLst5AK++/B/S7gqULVpKYBzWfLq",
+	"EOCkYDNON78MTE1yQT3Ddz74UWqf0tJ6We/R2DHKNZYMKWF+bQ/f4vYBI+ndZsOhRN5OBhQbduBVI8PT",
+	"VxggxDVn//8Xb/2sIRigA2R9sWmQdcsrvhEGFhcpg6+HPHw7VKLdGGf5DNKF7GEQ2vygMDwe2TC1MMI8",
+	"0KYSfHPnnXvapELGoI2ENuybx+yV/GHWPJ+m2olPkzjr77q722n+nwqDzf1b8lMWkouI3gW2kFWIlxIK",
+	"6O/KRT9UEJMrHW2YLLOWxm3fo2vugojYziysJm2fBGfWZzrr6LF9KbV5Vg/7HAT2r0shMcpWP7+7E5Ya",
+	"P21FpVUJji/3eKaWNelWfCO2pFAHCfcnYf6EY+5KtMEmToQQE6EMAch0+x6UcCNfi605FcFUyTgjmoB2",
+	"p8msdfZgN+ZMplBTXEXskk5L7wUvClBOpB31jx2h1iMOCMb92kIha5ByBNrLCjnKnG1v5l+E2DZ3M0UO",
+	"3mEjx6Tak5hBf4ct9ZztG6JF5cFfqBvz/YuCcD/vMK/jvE9zP/vEj0XFl8blnZdiT8VM6A9fyZJxPWtT",
+	"7uFv9p9PoH4Gb+zXYv+KgjedAwAcDZaZZ2iCv0zi6EBKecLtfoQW0Nr1R6c7AkCVyO562p9gh1/xa9Ha",
+	"TrglMYBeujbtnPaerlO7EdgUvTiwdXPXqTvQ0IF55RoI3f+JeeVolHJkcOqErVfkdQLgaU6R1W8zX0zv",
+	"CQ2WJnZZItiW2ukJ/ShHlN3I6Tkpn4+Pe47K7BfTi7Uwu23dKQdrrGtAOacC1jrzo0SV+Z/wQJMyXFMD",
+	"BHPziHeP68PfJMroXBQCPbVtVnsnrBbjWC31/qW8f0PMf4pzhLIKj0/n8ZfgI1aVwFpbhxv6KYtqpJH1",
+	"nH+eLcdF+PbpGOttWOM/veer2Ato2EMYc6wZ/mmq0IDlvPgRTrkvSez4NXJ5pER6sXw1CPZ2/6a63dsH",
+	"sK7fT9tmqrxM0VXPxzfonbiRWuSnutmteeODSKFz/9BlKN+BGYL301PXy/OfjgvSt/6p83V+VRv/NM8z",
+	"gE+2MjJjlcBatYpwgCG8CVE1cUvl2WavGDXs0xEucbkjMWn6lOCF702a1hksIRWgKKDUlQIFVFt9Knse",
+	"b5k9L65JH8baEwgsD+ReBCveEdPjMLuD+A3tz1yp67Ntvhzaoh+Uup62Q/TAO2ln6LtQEIWRZYYaL5TJ",
+	"gQcma3agAgpmbWCUL++khmA+BmzAc4NXt0Tspm0loXbdbsCpN3WhcjHoVHsGA+7x0OELArv6JgjocIIT",
+	"9zNUzkPLbO39xC5VFgI80KvtgM1NRc6WBddQiFoI6A92wB9Ovxfbw31ck8/U9vA5jLgv5qwAwt3RDdfa",
+	"iF01cihgwIhH9YW1EWKeU0ALS/U0BbAEAsS+j9AA9Twac27c21G92vCioJzATrO+BhrtkssCsW81BWW2",
+	"lboR+akPKKVsyHtRZn90+SD3o0deCVFOUCRP8s4fPb0+J89gYpy2nGOfbGW5WrqsdeAXcQsBJl1nvGgh",
+	"ygYYmlGQCMIATuDWXDZ7V7sE1U+DHPJwKYvNfbDJc/vc+2ER+2hY2GdlEljQ5+SPutketl0jlEbsKonI",
+	"cSuFeVJQow2oOlTkBBKIWElV8KvaTeKP5VJUolwM3y8/NoaFwxad64SwhAdvE+wo8/jRkz8++e6bb5/8",
+	"sdFm5lEoCTD8JsB9POV7fr1XAVTTMaI7NHfkRLyFj9R16tFeef5t9HUEceOaq5/4phKlcZ0sYzz2Ew25",
+	"R/LTKyA98XOe8BeA6FsIn0VK5HDBpUaIOyNVAVPC+AbxshrNj3EzT74/N6K8H5/Ya2XETzdY33Qfl8Rr",
+	"ZZLj5qdT/1+qlWWmoPL5wsW1TuLZsvRrlB6Ypp/g0nMJk84L43RTl3/9Kb7dD3+DfwfjID9WaltvX1oU",
+	"xPBrUfpYxCkCIPX6AUYUyy7URgAkkaf0kaybBSPvosGz4atlpGolctDI/zgoCd2YqUtyX8xn93qLudfE",
+	"5OjrWvmAvXFB3VPcZY2iUmEwd7bhgnRAFg5cyJV+Y++Y00pM30VjIN31OC+HCy1nA/XATVwjBzkWMe0b",
+	"BTVfUi8a96NmrScc+KY4Seaviwrf0auafdXxyRCLLgXmu8fkzHMRzULqsJDvs/7F3EODFpsQxWfX6UAa",
+	"FVaJa2b0UzMPq0h7mNIaL5AKO9Z8e3pfkN3shwu+HfYT8q3+XDsesddqsMdTP1nLXKQ+9tG3wcf2eGff",
+	"LAks1T5zoJgRWUtAg/E5dNAW7/Vc2N3+7Ofi/boSAuHqjAIfaBOxF0H+0SWKOPJzYfet0d715AdDmkEh",
+	"KM3sXr1J5vOLpY5NyRa8LJVl4qxOdXSIf7hTNaZZdHd8stZJN0dVm8HdsZ/3Xhnpix86kFQlmiQUvjv/",
+	"vPfWT7k0qoqpLUCaU5YbqSVGb61uzDX16Dn1hq4UL4aLIhT/TKmwP0LJ45VMLNZ5E8HrJ5eNqvIaId+r",
+	"lCc6sM3CHarUdJgrWPuKJs8KWxzm6tS7tqaC3dim/YxIsceHF100+2tVIe0CP/tV+bPaMw0wNqAhYosT",
+	"gSWda+j+ACEAXucCQLZn3VfmgFhHJ2YGj+Mb44aXVGR/b7uBL/i816ZiSyFyS1u1oQLMvOJ7aEbgSnQB",
+	"P7CXoXEv9G+UkQxuw3NZiGlbcdI89MiGfBVFtkBH3EmKrNXNS1cV365BtnNfkXlS9+Fo4Y5vw3Ozgkr3",
+	"YBeuGH9UBAIzwBoV5pH90xv3tJQvY9+vufZYbbzVrq1h3FORfRPLzd7SAEpOhv9cmTWI9TkWDzOjVoD1",
+	"cHLZQW0ihniDhvwr8AYu5Svx/WhR3ag2dwADWKUO848b4E4n33eEXjjpM9VqkI/UakwlfFMKBoi5CCwV",
+	"0Q1VWRxmIdHoUOOy2UZwvasQk6SSIieEn3D3sjhc3Fpoey1Ymxjj3kJCeGDBdWxyS5TjYSdSqIQ4/Hpo",
+	"WaitqU0WBC+11SXmYqmq2Lv9h8G3PzlP9owVcgNejvo5/gB8e541YgF2QV8sOeKlWsVO8rs6W8HnRO05",
+	"hZcyl5dcSH3COBOGWDHbBo5F1pQmvk7yxCfubKFvRk4dtkQf2QYjbs1DetbdKg2Lwvfa/MJKXWxjrEq3",
+	"UJsNf6CFpbUROfbLi5S2nnbL9LCtZD+/10Oj9Ze5/1pgI3TfaY+VhYgQhdKGems3Tu6Cl2y9gxYuojz1",
+	"hmwLPli089Z+PnJveYRhREVsiWw0zwmWC+BdrJCG4lsr3ht9kaSOyHX7ZR0Wx4/Pz5sC+dE5/vcFpbKl",
+	"Vym+AH8162UoJ2outMkaReSI90zJEvfAR2PVRZY2b398nqZKb/kWmw/0d3329Mks82oP/PL026A9+GVK",
+	"mZpbYZxlnTVcIs5BAtU79rxspb2rVcncqr/A1XEPDPHQI8XGWOKNHZAiY8DFT2LzogXHlznQHP1wLSC5",
+	"Oqg1L2cTwhgRxZBa5gRUbx+lhUTju/PiNKFTU/Gzix2XMrRYK8CARBGjtLlEwQPoSYChR8pFKTB8ZseA",
+	"t+D0SkYNDTcIM/KuHvY54iv+dalwI02Eu3uAHCH1kDqtZwCGxOYHbFvp4553DmPGEl3/IsS2JknSlUBd",
+	"a5KDkxtZetsz+YyLW76IGH9LXmgRQGX+Ypgm8FvGzEedkQTKQJGvUUy+++woJg02H2HrE/CwZSLGiRCO",
+	"eS9Z3cgYs32BpaVmlQDxHCnuqM/bw9/8z6PZvk0eTs74XVdqXzK+50fXPcZBSwYmdG9Wr91X/P2fTXcJ",
+	"hyOqFg1PmtFciVzdR+HAO5GrrxFY5fOCXEQONgSC74fq8OivACjoBNL07c54H5FxPkOsTlA7REtisjSq",
+	"AdgUJjeqmA/4YCaZc1I+NWm3P08sLxhodHFnJbzTmhOzEhPa7eHAMAh2ez/PW0Dg6LQtxYlKAkINsvxG",
+	"Q2fO+QE4wCXrnFYrJ6f0iFLuRqUxxdLEvAQtT30oa/88XDXZjckUB+qNBzoxp8rkivDwJ8UippdwRgsa",
+	"6o7MEyMYj1sesz/cu7Ms0TaqrdI004i4hAEDME67USu+wNDlgWEciwFBTmZGnfpk7IrhWs93MOAerxd4",
+	"wZfxi/s0rlxBHpEWdj0LBxeB3WTrnCIPNevGkTcBs//2lTTm9E5y2KCHmt8LvMsVP7zbFeL+QAGKzw8K",
+	"YBeEYMQRW4E2L6sR16lt8AkwR/hBu74lXEN0wWMoLoEaFFuppBkr/NTUajh2MK/QIzHqufxiVWi9K+Qp",
+	"+etglY2CWKtkTJie3bbZFFso5lGVZv3xvtYaFlwIeAhdXjj2eHVtfmWeuQx+nBcey+D24Ed3rcFpvuar",
+	"SBGyDF0KraOxDaspLtWu9Gk5d74DfBMfLaxo9xzJ63pUyiegbET6Y51yvl9zI25E5byZJ8/3BuoMX9FX",
+	"NOQ+9wZf8UXyruuI9Ur5bDxC/q4E5uuYNS+hmFhWdSofpF0v1K44eQWfXgsxaGBewYCpL72S5SLJx3G1",
+	"VpW538pxXEECYqIsseDi69BnYWfGMnNgbZib86U36LRuULsuzJo2fF6If4lgLu7o2myK4XLZirINv4od",
+	"ddO985YuZfGVNMLyzGV1GDstFMFqK0rt0KyYNXtLYfaquqaW9WKrGfZ/vhe+GEn7gJMezPs4MV9k/0qZ",
+	"JPV2/0ulhei1KAa55U15BUPuM12CXvFFQGtdipxztAMQNSOn+laKhfAZdEire4i92+XfiH957HXY5a8T",
+	"gB1DLVBbrMp6sx0ou5XuldpAUQz+xZo3e1esDmwCOfqAsaAqVgh+g5dBxJFhuWxQSMOA+9Rl7Qu+jItR",
+	"OgwkMlxda0FXddJOdrEbQh1uyzyDDsZsfqBG0w1oEm8Jn/xSNbwyI3tVmXveq8p8ASgMgflgDl+hjcpA",
+	"UFZ7Lg1bqipjWuFAyKl8YHdNM82X4vT7IYtieD9kUdzvftgXRJQEB4PqPalLuQJ869PsiHt848pqNU9y",
+	"vagt8dGVnzOq5CoVAM4ZtQMHvzx5SBGgN+/mkg+1L3y7M+/tk//57sf7bZolS/Y/n756ae+bP1+9eT29",
+	"V9bnb27TRJ/A+5MDYCtUH2TOkhpuf4OW01DQ+j2M+ByBUvsmkdzjEeyHZkMSA19narkMV2d99iZRQfUU",
+	"+pPVNI0xPhj5gATeJmSr6C9Uc/hZoU/djg34043f1JM0dlurjahr/tyWl4yzBTpokC8izF4dqNl+7LZ7",
+	"jyNOmkmT1lF+oJP8kIqy58W1jx/fk3scSpg0NQAijX4uygWUsTvgBLFH5OhTX4O78n5SCv9aRlMKu0WP",
+	"Wnkw0YJbbU3k0tDNX4MzY5A31ox410mYGc27zv6/1EZguMG76QOM+Bx3k33Tz4In3U4fyFdp1kJWYFud",
+	"Sl/tH8HTFiJHfSrWZrIkGDss2N/CNfqGSn9r1zTrQzEQqlQs+L5WxfSjEgFr9F04c27EIPAAp/5tUysj",
+	"7uliBVpHFJ89fHZ374GqrhmxKTIpmkFwowz2b7sWYgsGT/TQPvzN/jNaXkAc9fkqCzrglGrv1mufiaok",
+	"2XXWIMcOd0M9VMMLOL93NvjgzOG7CJc71RWMDLUTj17pTRZ5SGrbaPzNPrGOwX22ENkLo6GS1fKfA+wB",
+	"NPuvI2TWOba94FkJOGalcjGzrBE0cyKy1tC/BnZQ+V1qGSZMZdBAs6O+rJF2/s90l6BtBjUUXduMIDOB",
+	"JT2jjl8dDxEYYUAg/KVU+3vtuAovSOhr4PssnMyhf23f3HRKQrwESefwCF0zLwih3NH/eMoDvF0rowaB",
+	"EmDAl4MpfKpdgEOfBrUVHMl2UQAkiNuGwLqGcRDRn2VrYkjo9v1JXbG+//778QKSu+IqPz4PAysHfdV/",
+	"EWJbs8tn8BH/Swllqh8eZs2M/fntT39iqmJvX/8pQSwnJcXYxf2LY6G85NVKWEv86ZMMq6bgl2+/Tr3Q",
+	"Z9l8HXcEoECZXfWFNb0ruSq9BXcPGRpyVf5rSha7MmKtur2kazYmDdat7Tl4g0eZwUegvhwjWE3/HhnB",
+	"Pv5f+IppNaq1N0sjDcwKIizEKXzuAwzlMm9cR9DMvMEs27UqxbDr9y0OuU+0M3xDLDOBPj1FkUjlHod4",
+	"csJA3jti5EkMs3RpUxvK4U6LYg/Tf6byACT4o9PSCF4SbX+eixMQ6SkrxR4dMUtVYe8K++pLj7tE2HvI",
+	"SaxUULbRo9pv8O+gY/I9vxawrB/QzZPqncRtq998Ip9cAMAD1jAJvGPLjRGVfdL/+uX8wff8wfLpg+e/",
+	"/vbdp39/0Pz9yaf/+O2bT60/PXr86d+G0D/qdw4WD/FpBxWf+vs+L7ajo9ns9sFKPaA/2tFn7/j+ldAa",
+	"4l1hjvzz1ZvXDCdFMqqVCHLXANZoDvC9ZwBH83/fN9NuT5I9BQm9BkGN7fXO9BpCwu2kQ9fZnC/W9qDI",
+	"VjfzOglOY2ABQq2gqEYlm33v5ASmryJr18/+MydqDEKswD46v5LLJ6JondqXJ8sItiIcs3ubacGz9tFB",
+	"DbFURtxXB+Lj2OefLT8cVmmX+xUmiL8UkCAOrHBdqr1LXgNp8TvNFmp7QAaEOBwC51NKuOkltrmKgi0d",
+	"rD437fRwfetftfg8WQRPl0uxMGk5bi8CvaZQnJ5IfDdl85rfCLclfVRdbdQWIPJBgsO+zCt1LRpyvN4f",
+	"B6p01244dr6iunFf3FXF7GL20H7y/wYAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

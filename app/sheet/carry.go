@@ -16,6 +16,9 @@ var (
 	carryStyle string
 	//go:embed carry/carry.js
 	carryScript string
+	// what the page of a sheet and that of a walk share
+	//go:embed carry/code.js
+	codeScript string
 	//go:embed vendor/qrcode.js
 	qrScript string
 )
@@ -38,20 +41,25 @@ func Carry(w io.Writer, sh *sheet.Sheet, fitted *Fitted, model string, revision 
 	if err != nil {
 		return fmt.Errorf("writing the sheet: %w", err)
 	}
+	return carried(w, sh.Name+", what to key in", data, carryScript)
+}
+
+// carried writes a page that needs nothing but itself: what it is given, and the script that draws it.
+func carried(w io.Writer, title string, data []byte, script string) error {
 	var b strings.Builder
 	b.WriteString("<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta " +
 		"name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n")
 	b.WriteString("<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src " +
 		"'unsafe-inline'; script-src 'unsafe-inline'\">\n")
 	fmt.Fprintf(&b,
-		"<title>%s, what to key in</title>\n<style>\n%s</style>\n</head>\n<body>\n<main></main>\n",
-		html.EscapeString(sh.Name), carryStyle)
+		"<title>%s</title>\n<style>\n%s</style>\n</head>\n<body>\n<main></main>\n",
+		html.EscapeString(title), carryStyle)
 	fmt.Fprintf(&b,
 		"<script type=\"application/json\" "+
 			"id=\"given\">%s</script>\n<script>\n%s</script>\n<script>\n%s</script>\n</body>\n</html>\n",
-		data, qrScript, carryScript)
+		data, qrScript+codeScript, script)
 	if _, err := io.WriteString(w, b.String()); err != nil {
-		return fmt.Errorf("writing the sheet: %w", err)
+		return fmt.Errorf("writing the file: %w", err)
 	}
 	return nil
 }

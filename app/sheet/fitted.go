@@ -95,6 +95,15 @@ func (ft *Fitted) PDF(w io.Writer, size string, revision int) error {
 	if lost := d.lost(ft.texts()); lost != "" {
 		d.words("B", lost)
 	}
+	d.fitted(ft)
+	if err := d.f.Output(w); err != nil {
+		return fmt.Errorf("writing the PDF: %w", err)
+	}
+	return nil
+}
+
+// fitted sets what stands at a model.
+func (d *drawer) fitted(ft *Fitted) {
 	d.words("", ft.Stands.Says)
 	d.ends(ft.Stands.Rows)
 	for _, one := range ft.Stands.Keyed {
@@ -103,10 +112,6 @@ func (ft *Fitted) PDF(w io.Writer, size string, revision int) error {
 	d.leads(ft)
 	d.power(ft.Power)
 	d.codes(ft.Codes)
-	if err := d.f.Output(w); err != nil {
-		return fmt.Errorf("writing the PDF: %w", err)
-	}
-	return nil
 }
 
 // sentences makes whole sentences of instructions.

@@ -55,7 +55,15 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 		return fmt.Errorf("there is no paper %q, only A4 and A6", size)
 	}
 	d := begin(p, texts(sh), sh.Name, "what to key in", revision)
-	f, letters := d.f, d.setter
+	d.sheet(sh, revision)
+	if err := d.f.Output(w); err != nil {
+		return fmt.Errorf("writing the PDF: %w", err)
+	}
+	return nil
+}
+
+// sheet sets what to key in.
+func (d *drawer) sheet(sh *sheet.Sheet, revision int) {
 	about := []string{}
 	for _, one := range []string{sh.About, sh.Set, strings.TrimSuffix(revisionWords(revision), ", ")} {
 		if one != "" {
@@ -73,16 +81,12 @@ func PDF(w io.Writer, sh *sheet.Sheet, size string, revision int) error {
 	if sh.Cuts != "" {
 		d.words("", sh.Cuts)
 	}
-	if lost := letters.lost(texts(sh)); lost != "" {
+	if lost := d.lost(texts(sh)); lost != "" {
 		d.words("B", lost)
 	}
 	for _, sec := range sh.Sections {
 		d.section(sec)
 	}
-	if err := f.Output(w); err != nil {
-		return fmt.Errorf("writing the PDF: %w", err)
-	}
-	return nil
 }
 
 // begin starts the pages of a model on a paper, set in a face for the texts that stand on them.
@@ -158,13 +162,7 @@ func (d *drawer) section(sec sheet.Section) {
 	}
 	d.heading(d.p.head, sec.Title)
 	if sec.Caution != "" {
-		d.f.SetFont("text", "B", d.p.text)
-		d.f.SetDrawColor(179, 38, 30)
-		d.f.SetLineWidth(0.6)
-		d.f.MultiCell(0, d.p.line, d.plain(sec.Caution), "1", "L", false)
-		d.f.SetDrawColor(0, 0, 0)
-		d.f.SetLineWidth(0.2)
-		d.f.Ln(1)
+		d.caution(sec.Caution)
 	}
 	if sec.Note != "" {
 		d.words("", sec.Note)
@@ -172,6 +170,17 @@ func (d *drawer) section(sec sheet.Section) {
 	for _, it := range sec.Items {
 		d.item(it)
 	}
+}
+
+// caution sets what can hurt, in a frame.
+func (d *drawer) caution(says string) {
+	d.f.SetFont("text", "B", d.p.text)
+	d.f.SetDrawColor(179, 38, 30)
+	d.f.SetLineWidth(0.6)
+	d.f.MultiCell(0, d.p.line, d.plain(says), "1", "L", false)
+	d.f.SetDrawColor(0, 0, 0)
+	d.f.SetLineWidth(0.2)
+	d.f.Ln(1)
 }
 
 func (d *drawer) item(it sheet.Item) {

@@ -17,14 +17,32 @@ const (
 	Keyed = iota
 	ReadBack
 	Seen
-	columns
+)
+
+// The columns of what is ticked in the file of a walk, in the order in which a code has them.
+const (
+	AsShould = iota
+	Otherwise
+)
+
+// codeOf is what a code is of: how many columns it has, and the byte with which it begins.
+type codeOf struct {
+	columns int
+	version byte
+	anew    string // what to do with one of another version
+}
+
+// A sheet's code, and that of a walk. The keys of version 1 of a sheet were made of words.
+var (
+	ofSheet = codeOf{3, 2, "carry the sheet anew"}
+	ofWalk  = codeOf{2, 3, "take the file of the walk anew"}
 )
 
 // Ticks are what was ticked on one sheet, by column and by the thing's place on it.
 type Ticks struct {
 	Revision int
 	Since    int // the sheet had only what changed since this revision; 0: all
-	Ticked   [columns][]bool
+	Ticked   [][]bool
 }
 
 // TickError says why a code cannot be taken.
@@ -35,10 +53,6 @@ func (e *TickError) Error() string { return e.Message + "; " + e.Remedy }
 
 // digits is the alphabet of Crockford's base 32: no I, L, O or U to misread.
 var digits = base32.NewEncoding("0123456789ABCDEFGHJKMNPQRSTVWXYZ").WithPadding(base32.NoPadding)
-
-// version of a code; the page of a carried sheet writes the same. The keys of
-// version 1 were made of words.
-const version = 2
 
 // Thing is one thing of a carried sheet: what it is known by, and what it was called.
 type Thing struct {
@@ -72,8 +86,13 @@ func Mark(model string, things []Thing) uint16 {
 // Code writes ticks as a code to type: version, revision, since, mark, the lengths
 // of the runs of unticked and ticked boxes by turns, and a check sum of it all, in
 // groups of four. A sheet that is ticked off throughout has 20 letters or so.
-func Code(t *Ticks, mark uint16) string {
-	b := binary.AppendUvarint([]byte{version}, uint64(t.Revision))
+func Code(t *Ticks, mark uint16) string { return ofSheet.code(t, mark) }
+
+// WalkCode is Code of a walk.
+func WalkCode(t *Ticks, mark uint16) string { return ofWalk.code(t, mark) }
+
+func (of codeOf) code(t *Ticks, mark uint16) string {
+	b := binary.AppendUvarint([]byte{of.version}, uint64(t.Revision))
 	b = binary.AppendUvarint(b, uint64(t.Since))
 	b = binary.BigEndian.AppendUint16(b, mark)
 	on, run := false, uint64(0)
@@ -114,13 +133,13 @@ type Head struct {
 // ReadHead reads which revision a code is of, since which its sheet told changes, and
 // what that sheet is known by.
 func ReadHead(code string) (Head, error) {
-	h, _, err := head(code)
+	h, _, err := ofSheet.head(code)
 	return h, err
 }
 
 // head reads the head of a code and gives what follows it.
-func head(code string) (h Head, rest []byte, err error) {
-	b, err := raw(code)
+func (of codeOf) head(code string) (h Head, rest []byte, err error) {
+	b, err := of.raw(code)
 	if err != nil {
 		return Head{}, nil, err
 	}
@@ -141,7 +160,16 @@ func head(code string) (h Head, rest []byte, err error) {
 
 // Read reads a code against the things of the sheet that it says it is of.
 func Read(code, model string, things []Thing) (*Ticks, error) {
-	h, b, err := head(code)
+	return ofSheet.read(code, model, things)
+}
+
+// ReadWalk reads a code against the things of a walk, which is known by its own id.
+func ReadWalk(code, walk string, things []Thing) (*Ticks, error) {
+	return ofWalk.read(code, walk, things)
+}
+
+func (of codeOf) read(code, model string, things []Thing) (*Ticks, error) {
+	h, b, err := of.head(code)
 	if err != nil {
 		return nil, err
 	}
@@ -149,11 +177,11 @@ func Read(code, model string, things []Thing) (*Ticks, error) {
 		return nil, errOther
 	}
 	n := len(things)
-	t := &Ticks{Revision: h.Revision, Since: h.Since}
+	t := &Ticks{Revision: h.Revision, Since: h.Since, Ticked: make([][]bool, of.columns)}
 	var all []bool
 	for on := false; len(b) > 0; on = !on {
 		run, used := binary.Uvarint(b)
-		if used <= 0 || run > uint64(columns*n-len(all)) {
+		if used <= 0 || run > uint64(of.columns*n-len(all)) {
 			return nil, errTyped
 		}
 		b = b[used:]
@@ -161,7 +189,7 @@ func Read(code, model string, things []Thing) (*Ticks, error) {
 			all = append(all, on)
 		}
 	}
-	if len(all) != columns*n {
+	if len(all) != of.columns*n {
 		return nil, errTyped
 	}
 	for c := range t.Ticked {
@@ -172,7 +200,7 @@ func Read(code, model string, things []Thing) (*Ticks, error) {
 
 // raw takes a code apart: letters in either case, with what is easily misread put
 // right, and what stands between groups left out.
-func raw(code string) ([]byte, error) {
+func (of codeOf) raw(code string) ([]byte, error) {
 	clean := strings.Map(func(r rune) rune {
 		switch {
 		case r == 'o' || r == 'O':
@@ -194,14 +222,19 @@ func raw(code string) ([]byte, error) {
 	if uint16(crc32.ChecksumIEEE(b)) != check {
 		return nil, errTyped
 	}
-	if b[0] != version {
-		if b[0] < version {
-			return nil, errOlder
-		}
-		return nil, &TickError{fmt.Sprintf("this code is of version %d, and %d is known here", b[0], version),
-			"carry the sheet anew"}
+	switch b[0] {
+	case of.version:
+		return b, nil
+	case 1:
+		return nil, errOlder
+	case ofSheet.version:
+		return nil, &TickError{"this is the code of a sheet", "bring it back in the place Sheet"}
+	case ofWalk.version:
+		return nil, &TickError{"this is the code of a walk on the bench",
+			"bring it back in the place Bench, in that walk"}
 	}
-	return b, nil
+	return nil, &TickError{fmt.Sprintf("this code is of version %d, and %d is known here", b[0], of.version),
+		of.anew}
 }
 
 // Open says what is not keyed, not read back or not seen, in words.

@@ -23,7 +23,7 @@ func TestTicksComeHome(t *testing.T) {
 	sh := build(t, func(s string) string { return s })
 	n := len(Things(sh))
 	rapid.Check(t, func(rt *rapid.T) {
-		want := &Ticks{Revision: rapid.IntRange(1, 100000).Draw(rt, "revision")}
+		want := &Ticks{Revision: rapid.IntRange(1, 100000).Draw(rt, "revision"), Ticked: make([][]bool, 3)}
 		want.Since = rapid.IntRange(0, want.Revision).Draw(rt, "since")
 		for c := range want.Ticked {
 			want.Ticked[c] = rapid.SliceOfN(rapid.Bool(), n, n).Draw(rt, "ticked")
@@ -72,7 +72,7 @@ func TestAMistypedCodeIsRefused(t *testing.T) {
 func TestWhatIsOpenIsSaid(t *testing.T) {
 	sh := build(t, func(s string) string { return s })
 	n := len(Things(sh))
-	ticks := &Ticks{Revision: 1, Ticked: [columns][]bool{make([]bool, n), make([]bool, n), make([]bool, n)}}
+	ticks := &Ticks{Revision: 1, Ticked: [][]bool{make([]bool, n), make([]bool, n), make([]bool, n)}}
 	for i := range n {
 		ticks.Ticked[Keyed][i] = true
 	}

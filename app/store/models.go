@@ -83,6 +83,7 @@ type New struct {
 	Doc        *setup.Document
 	Words      string
 	Recordings []Recording
+	Events     []Event   // in their order
 	Key        uuid.UUID // zero: a new one
 	Number     int       // of its first revision; 0 is 1
 }
@@ -152,6 +153,17 @@ func create(tx *gorm.DB, made New, by Origin) (*Head, error) {
 			return nil, err
 		}
 	}
+	for i := range made.Events {
+		e := made.Events[i]
+		e.ID, e.ModelID, e.WalkID = uuid.New(), model.ID, nil
+		if e.MadeAt.IsZero() {
+			e.MadeAt = now
+		}
+		e.Revision = number
+		if err := tx.Create(&e).Error; err != nil {
+			return nil, fmt.Errorf("the model was not saved: %w", err)
+		}
+	}
 	return &Head{Revision: rev, Doc: made.Doc, Text: text}, nil
 }
 
@@ -159,9 +171,9 @@ func create(tx *gorm.DB, made New, by Origin) (*Head, error) {
 const keptAtOnce = 50
 
 // EachKept gives every model as it is kept, a document in JSON, with its recordings and their
-// scripts, the oldest model first. An error of each ends it.
+// scripts and what happened to it, the oldest model first. An error of each ends it.
 func (s *Store) EachKept(ctx context.Context,
-	each func(document string, recordings []Recording) error) error {
+	each func(document string, recordings []Recording, events []Event) error) error {
 	db := s.db.WithContext(ctx)
 	var all []uuid.UUID
 	err := db.Model(&Model{}).Where("removed_at is null and shelf = ''").Order("created_at, id").
@@ -178,7 +190,15 @@ func (s *Store) EachKept(ctx context.Context,
 		if err := db.Order("made_at, id").Find(&scripts, "model_id in ?", ids).Error; err != nil {
 			return fmt.Errorf("the recordings cannot be read: %w", err)
 		}
+		var noted []Event
+		if err := db.Order("number").Find(&noted, "model_id in ?", ids).Error; err != nil {
+			return fmt.Errorf("what happened cannot be read: %w", err)
+		}
 		documents, recordings := map[uuid.UUID]string{}, map[uuid.UUID][]Recording{}
+		events := map[uuid.UUID][]Event{}
+		for _, e := range noted {
+			events[e.ModelID] = append(events[e.ModelID], e)
+		}
 		for _, one := range some {
 			documents[one.ID] = one.Document
 		}
@@ -186,7 +206,7 @@ func (s *Store) EachKept(ctx context.Context,
 			recordings[r.ModelID] = append(recordings[r.ModelID], r)
 		}
 		for _, id := range ids {
-			if err := each(documents[id], recordings[id]); err != nil {
+			if err := each(documents[id], recordings[id], events[id]); err != nil {
 				return err
 			}
 		}

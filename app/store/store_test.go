@@ -504,22 +504,26 @@ func TestWhatWasTickedIsKept(t *testing.T) {
 	require.NoError(t, err)
 	one := Ticked{ModelID: head.ModelID, Revision: 1, Code: "AAAA", Of: 9, Keyed: 9, ReadBack: 8, Seen: 1,
 		Open: []string{"Ends, x: not read back"}}
-	_, err = s.KeepTicked(ctx, one)
+	_, err = s.KeepTicked(ctx, one, "a sheet")
 	require.NoError(t, err)
 	_, err = s.KeepTicked(ctx, Ticked{ModelID: head.ModelID, Revision: 1, Since: 0, Code: "BBBB", Of: 9,
-		Keyed: 2})
+		Keyed: 2}, "another")
 	require.NoError(t, err)
-	_, err = s.KeepTicked(ctx, one)
+	_, err = s.KeepTicked(ctx, one, "a sheet")
 	require.NoError(t, err)
 	list, err := s.Ticked(ctx, head.ModelID)
 	require.NoError(t, err)
+	events, err := s.EventsOf(ctx, head.ModelID, KindSheet)
+	require.NoError(t, err)
+	require.Len(t, events, 2, "the same code again is no second")
+	require.Equal(t, []string{"a sheet", "another"}, []string{events[0].What, events[1].What})
 	require.Len(t, list, 2)
 	require.Equal(t, "AAAA", list[0].Code, "the newest first")
 	require.Equal(t, one.Open, list[0].Open)
 	other, err := s.Ticked(ctx, uuid.New())
 	require.NoError(t, err)
 	require.Empty(t, other)
-	_, err = s.KeepTicked(ctx, Ticked{ModelID: uuid.New(), Code: "CCCC"})
+	_, err = s.KeepTicked(ctx, Ticked{ModelID: uuid.New(), Code: "CCCC"}, "one")
 	require.Error(t, err, "of no model")
 }
 

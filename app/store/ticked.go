@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -39,12 +40,28 @@ func (s *Store) Ticked(ctx context.Context, model uuid.UUID) ([]Ticked, error) {
 	return list, nil
 }
 
-// KeepTicked keeps one; the same code again changes nothing but its time.
-func (s *Store) KeepTicked(ctx context.Context, t Ticked) (*Ticked, error) {
+// KeepTicked keeps one, and notes that it happened: as what; the same code again changes nothing but its
+// time.
+// The error may be ErrManyEvents.
+func (s *Store) KeepTicked(ctx context.Context, t Ticked, what string) (*Ticked, error) {
 	t.ID, t.MadeAt, t.Open = uuid.New(), time.Now(), append([]string{}, t.Open...)
 	again := clause.OnConflict{Columns: []clause.Column{{Name: "model_id"}, {Name: "code"}},
 		DoUpdates: clause.AssignmentColumns([]string{"made_at"})}
-	if err := s.db.WithContext(ctx).Clauses(again).Create(&t).Error; err != nil {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var before int64
+		if err := tx.Model(&Ticked{}).Where("model_id = ? and code = ?", t.ModelID,
+			t.Code).Count(&before).Error; err != nil {
+			return err
+		}
+		if err := tx.Clauses(again).Create(&t).Error; err != nil || before > 0 {
+			return err
+		}
+		return happened(tx, &Event{ModelID: t.ModelID, Kind: KindSheet, What: what})
+	})
+	if errors.Is(err, ErrManyEvents) {
+		return nil, err
+	}
+	if err != nil {
 		return nil, fmt.Errorf("what was ticked cannot be kept: %w", err)
 	}
 	return &t, nil

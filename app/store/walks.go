@@ -27,6 +27,7 @@ type Walk struct {
 	Battery  string
 	Note     string
 	Hash     string
+	Devices  []string `gorm:"serializer:json"` // it is of these alone; none: of all
 
 	Ticks []Tick `gorm:"-"` // in the order of the steps
 }
@@ -37,7 +38,10 @@ type Tick struct {
 	Step   int       `gorm:"primaryKey"`
 	Part   string    `gorm:"primaryKey"`
 	Seen   string
+	Does   string // a word of a diagnosis; empty: not said
+	Reads  string // what the display read; empty: not said
 	Note   string
+	Photo  bool `gorm:"->"` // there is a photograph of it
 	At     time.Time
 }
 
@@ -59,6 +63,7 @@ const maxOpenWalks = 5
 // StartWalk keeps a new walk.
 func (s *Store) StartWalk(ctx context.Context, w Walk) (*Walk, error) {
 	w.ID, w.MadeAt, w.Ticks = uuid.New(), time.Now().UTC(), []Tick{}
+	w.Devices = append([]string{}, w.Devices...)
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := tx.Create(&w).Error; err != nil {
 			return err
@@ -81,8 +86,7 @@ func (s *Store) Walks(ctx context.Context, model uuid.UUID) ([]Walk, error) {
 		model).Order("number desc").Limit(50).Find(&list).Error
 	var ticks []Tick
 	if err == nil {
-		err = db.Where("walk_id in (select id from walks where model_id = ?)", model).Order("step, part").
-			Find(&ticks).Error
+		err = ticked(db).Where("walk_id in (select id from walks where model_id = ?)", model).Find(&ticks).Error
 	}
 	if err != nil {
 		return nil, fmt.Errorf("the walks cannot be read: %w", err)
@@ -98,6 +102,36 @@ func (s *Store) Walks(ctx context.Context, model uuid.UUID) ([]Walk, error) {
 	return list, nil
 }
 
+// ticked asks for ticks, in the order of the steps.
+func ticked(db *gorm.DB) *gorm.DB {
+	return db.Select("*", "exists (select 1 from walk_photos p where p.walk_id = walk_ticks.walk_id and "+
+		"p.step = walk_ticks.step and p.part = walk_ticks.part) as photo").Order("step, part")
+}
+
+// Signed lists the walks that were signed, the newest first, with ticks, steps and scripts, back to the
+// newest
+// that was of all devices.
+func (s *Store) Signed(ctx context.Context, model uuid.UUID) ([]Walk, error) {
+	var list []Walk
+	err := s.db.WithContext(ctx).Where("model_id = ? and signed_at is not null and number >= coalesce((select "+
+		"max(number) from walks where model_id = ? and signed_at is not null and devices = '[]'), 0)", model,
+		model).
+		Order("number desc").Limit(maxSigned).Find(&list).Error
+	for i := range list {
+		if err == nil {
+			list[i].Ticks = []Tick{}
+			err = ticked(s.db.WithContext(ctx)).Where("walk_id = ?", list[i].ID).Find(&list[i].Ticks).Error
+		}
+	}
+	if err != nil {
+		return nil, fmt.Errorf("the walks cannot be read: %w", err)
+	}
+	return list, nil
+}
+
+// maxSigned bounds the walks of some devices that count after one of all.
+const maxSigned = 20
+
 // Walk gives one with its ticks and its script. The error may be ErrNoWalk.
 func (s *Store) Walk(ctx context.Context, model, id uuid.UUID) (*Walk, error) {
 	w, tx := Walk{Ticks: []Tick{}}, s.db.WithContext(ctx)
@@ -106,7 +140,7 @@ func (s *Store) Walk(ctx context.Context, model, id uuid.UUID) (*Walk, error) {
 		return nil, ErrNoWalk
 	}
 	if err == nil {
-		err = tx.Where("walk_id = ?", id).Order("step, part").Find(&w.Ticks).Error
+		err = ticked(tx).Where("walk_id = ?", id).Find(&w.Ticks).Error
 	}
 	if err != nil {
 		return nil, fmt.Errorf("the walk cannot be read: %w", err)
@@ -130,7 +164,9 @@ func (s *Store) changing(ctx context.Context, model, id uuid.UUID, change func(t
 		}
 		return change(tx)
 	})
-	if err != nil && !errors.Is(err, ErrNoWalk) && !errors.Is(err, ErrSigned) {
+	if err != nil && !errors.Is(err, ErrNoWalk) && !errors.Is(err, ErrSigned) && !errors.Is(err,
+		ErrManyPhotos) &&
+		!errors.Is(err, ErrManyEvents) {
 		return fmt.Errorf("what was seen was not kept: %w", err)
 	}
 	return err
@@ -150,7 +186,7 @@ func (s *Store) KeepTicks(ctx context.Context, model, id uuid.UUID, ticks []Tick
 				continue
 			}
 			again := clause.OnConflict{Columns: []clause.Column{{Name: "walk_id"}, {Name: "step"}, {Name: "part"}},
-				DoUpdates: clause.AssignmentColumns([]string{"seen", "note", "at"})}
+				DoUpdates: clause.AssignmentColumns([]string{"seen", "does", "reads", "note", "at"})}
 			if err := tx.Clauses(again).Create(&tick).Error; err != nil {
 				return err
 			}
@@ -163,11 +199,17 @@ func (s *Store) KeepTicks(ctx context.Context, model, id uuid.UUID, ticks []Tick
 	return s.Walk(ctx, model, id)
 }
 
-// SignWalk signs a walk. The error may be ErrNoWalk or ErrSigned.
-func (s *Store) SignWalk(ctx context.Context, model, id uuid.UUID, by Signature) (*Walk, error) {
+// SignWalk signs a walk, and notes that it happened: as what. The error may be ErrNoWalk, ErrSigned or
+// ErrManyEvents.
+func (s *Store) SignWalk(ctx context.Context, model, id uuid.UUID, by Signature, what string) (*Walk, error) {
 	err := s.changing(ctx, model, id, func(tx *gorm.DB) error {
-		return tx.Model(&Walk{}).Where("id = ?", id).Updates(map[string]any{"signed_at": time.Now().UTC(),
+		err := tx.Model(&Walk{}).Where("id = ?", id).Updates(map[string]any{"signed_at": time.Now().UTC(),
 			"who": by.Who, "battery": by.Battery, "note": by.Note, "hash": by.Hash}).Error
+		if err != nil {
+			return err
+		}
+		return happened(tx, &Event{ModelID: model, Kind: KindWalk, What: what, Says: by.Note, Battery: by.Battery,
+			WalkID: &id})
 	})
 	if err != nil {
 		return nil, err
@@ -180,4 +222,56 @@ func (s *Store) DropWalk(ctx context.Context, model, id uuid.UUID) error {
 	return s.changing(ctx, model, id, func(tx *gorm.DB) error {
 		return tx.Delete(&Walk{}, "id = ?", id).Error
 	})
+}
+
+// Photo is a photograph of a part at a step of a walk.
+type Photo struct {
+	WalkID  uuid.UUID `gorm:"primaryKey"`
+	Step    int       `gorm:"primaryKey"`
+	Part    string    `gorm:"primaryKey"`
+	Kind    string    // its media type
+	Picture []byte
+}
+
+// TableName is the table of Photo.
+func (Photo) TableName() string { return "walk_photos" }
+
+// ErrManyPhotos says that a walk has as many photographs as are kept.
+var ErrManyPhotos = errors.New("this walk has as many photographs as are kept")
+
+// maxPhotos bounds the photographs of a walk.
+const maxPhotos = 40
+
+// KeepPhoto keeps the photograph of a part at a step, in place of the one before. The error may be ErrNoWalk,
+// ErrSigned or ErrManyPhotos.
+func (s *Store) KeepPhoto(ctx context.Context, model uuid.UUID, photo Photo) error {
+	return s.changing(ctx, model, photo.WalkID, func(tx *gorm.DB) error {
+		again := clause.OnConflict{Columns: []clause.Column{{Name: "walk_id"}, {Name: "step"}, {Name: "part"}},
+			DoUpdates: clause.AssignmentColumns([]string{"kind", "picture"})}
+		if err := tx.Clauses(again).Create(&photo).Error; err != nil {
+			return err
+		}
+		var n int64
+		if err := tx.Model(&Photo{}).Where("walk_id = ?", photo.WalkID).Count(&n).Error; err != nil {
+			return err
+		}
+		if n > maxPhotos {
+			return ErrManyPhotos
+		}
+		return nil
+	})
+}
+
+// Photo gives the photograph of a part at a step. The error may be ErrNoWalk: there is none.
+func (s *Store) Photo(ctx context.Context, model, walk uuid.UUID, step int, part string) (*Photo, error) {
+	var list []Photo
+	err := s.db.WithContext(ctx).Where("walk_id = (select id from walks where id = ? and model_id = ?) and "+
+		"step = ? and part = ?", walk, model, step, part).Limit(1).Find(&list).Error
+	if err != nil {
+		return nil, fmt.Errorf("the photograph cannot be read: %w", err)
+	}
+	if len(list) == 0 {
+		return nil, ErrNoWalk
+	}
+	return &list[0], nil
 }

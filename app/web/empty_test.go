@@ -127,7 +127,7 @@ func TestEmptyListsAreLists(t *testing.T) {
 			read(contract.FromExport)
 			for _, path := range []string{"", "/revisions", "/recordings", "/sheet", "/sheet?since=1",
 				"/ticks", "/fit", "/differences?from=1&to=1", "/same", "/entries", "/cures?claim=x",
-				"/goals", "/loss", "/start", "/walks", "/trying",
+				"/goals", "/loss", "/start", "/walks", "/trying", "/log", "/again", "/exchange?part=transmitter",
 				"/plan", "/plan/other", "/leads",
 				"/codes", "/stand",
 				"/schemes", "/rules"} {

@@ -18,6 +18,8 @@ import (
 	"strings"
 	"sync"
 
+	"github.com/google/uuid"
+
 	"axtren/app/contract"
 	"axtren/app/live"
 	"axtren/app/pairing"
@@ -28,6 +30,7 @@ import (
 	"axtren/core/shelf"
 	"axtren/core/signal"
 	"axtren/core/stage"
+	"axtren/core/words"
 )
 
 // models answers the contract.
@@ -57,8 +60,18 @@ func (m *models) ListModels(ctx context.Context,
 	if err != nil {
 		return nil, err
 	}
+	trials, err := m.store.Trials(ctx, programHash(), func(id uuid.UUID) (string, error) {
+		return m.trial(ctx,
+			id)
+	})
+	if err != nil {
+		return nil, err
+	}
 	list, by := contract.ListModels200JSONResponse{}, placesOf(all)
 	for _, one := range all {
+		if err := onBench(one.Stands, trials[one.Id]); err != nil {
+			return nil, err
+		}
 		if twice := sameMemory(one.Id, one.place, by); twice != "" && one.Stands != nil {
 			*one.Stands = slices.Insert(*one.Stands, 0,
 				check.Stand{Place: "Kit", Severity: check.Error, Words: twice})
@@ -66,6 +79,55 @@ func (m *models) ListModels(ctx context.Context,
 		list = append(list, one.Model)
 	}
 	return list, nil
+}
+
+// trial says, as JSON, what of a model that somebody has walked and signed has to be tried again.
+func (m *models) trial(ctx context.Context, id uuid.UUID) (string, error) {
+	stands := []check.Stand{}
+	again, err := m.again(ctx, id)
+	var broken *store.BrokenError
+	if errors.As(err, &broken) { // the list says so by itself
+		return "[]", nil
+	}
+	if err != nil {
+		return "", err
+	}
+	if len(again.Changes) > 0 {
+		parts := words.Count(len(again.Parts), "part", "parts")
+		if len(again.Parts) <= fewParts {
+			parts = words.And(again.Parts)
+		}
+		why := strings.TrimSuffix(again.Changes[0].Says, ".")
+		if more := len(again.Changes) - 1; more > 0 {
+			why += fmt.Sprintf(", and %d more", more)
+		}
+		stands = append(stands, check.Stand{Place: words.TitleOf("bench"), Severity: check.Warning,
+			Words: fmt.Sprintf("try %s again: %s", parts, why)})
+	}
+	text, err := json.Marshal(stands)
+	return string(text), err
+}
+
+// fewParts are named one by one.
+const fewParts = 3
+
+// onBench puts what stands on the bench among what stands between a model and the water, after what is as
+// bad:
+// a trial as JSON, empty where nobody has signed a walk.
+func onBench(stands *[]check.Stand, trial string) error {
+	if stands == nil {
+		return nil
+	}
+	more := []check.Stand{{Place: words.TitleOf("bench"), Severity: check.Note,
+		Words: "it was never tried on the bench"}}
+	if trial != "" {
+		if err := json.Unmarshal([]byte(trial), &more); err != nil {
+			return fmt.Errorf("what is kept of the walks cannot be read: %w", err)
+		}
+	}
+	*stands = append(*stands, more...)
+	slices.SortStableFunc(*stands, func(a, b check.Stand) int { return check.Worse(a.Severity, b.Severity) })
+	return nil
 }
 
 // Prepare works out what the list says of each model, where this program has not yet: after it was

@@ -74,6 +74,14 @@ func problemOf(err error) contract.Problem {
 		return answer(http.StatusNotFound, "There is no such walk", "it may have been thrown away; look again")
 	case errors.Is(err, store.ErrSigned):
 		return answer(http.StatusConflict, "This walk was signed", "nothing changes it any more; begin another")
+	case errors.Is(err, store.ErrManyPhotos):
+		return answer(http.StatusConflict, "There are as many photographs as a walk keeps",
+			"take another one in place of one that is there")
+	case errors.Is(err, store.ErrNoEvent):
+		return answer(http.StatusNotFound, "There is no such note", "it may have been taken back; look again")
+	case errors.Is(err, store.ErrManyEvents):
+		return answer(http.StatusConflict, "So much has been noted of this model that no more is kept",
+			"export the log, and take back what is not needed")
 	case errors.Is(err, store.ErrNoPhone):
 		return answer(http.StatusNotFound, "There is no such phone",
 			"it may have been taken back; look again")

@@ -98,6 +98,8 @@ func limitBody(next echo.HandlerFunc) echo.HandlerFunc {
 		switch {
 		case r.URL.Path == "/api/archive":
 			limit = archive.MaxBytes
+		case strings.HasSuffix(r.URL.Path, "/photo"):
+			limit = maxPhoto
 		case strings.HasSuffix(r.URL.Path, "/recordings"):
 			limit = maxScript
 		}
@@ -121,7 +123,8 @@ func (rawBinder) Bind(c *echo.Context, target any) error {
 		*target = text
 		return nil
 	case *contract.Act, *contract.Mapping, *contract.NewPiece, *contract.PieceNote, *contract.ShelfAct,
-		*contract.Seen, *contract.Filmed, *contract.Filled, *contract.Ticking, *contract.Signing:
+		*contract.Seen, *contract.Filmed, *contract.Filled, *contract.Ticking, *contract.Signing,
+		*contract.Noting:
 		d := json.NewDecoder(bytes.NewReader(text))
 		d.DisallowUnknownFields()
 		if err := d.Decode(target); err != nil {

@@ -224,21 +224,22 @@ func (m *models) carried(ctx context.Context, id uuid.UUID, of appsheet.Head) ([
 	return appsheet.Things(sh), nil
 }
 
+// toldTicks tells a person why a code cannot be taken.
+func toldTicks(err error) error {
+	if own, ok := appsheet.IsTickError(err); ok {
+		return refuse(http.StatusUnprocessableEntity, "The code cannot be taken: "+own.Message, own.Remedy)
+	}
+	return err
+}
+
 // BringTicks keeps what was ticked on a carried sheet, against the revision that
 // the sheet was of.
 func (m *models) BringTicks(ctx context.Context,
 	r contract.BringTicksRequestObject) (contract.BringTicksResponseObject, error) {
 	code := strings.TrimSpace(*r.Body)
-	told := func(err error) error {
-		if own, ok := appsheet.IsTickError(err); ok {
-			return refuse(http.StatusUnprocessableEntity, "The code cannot be taken: "+own.Message,
-				own.Remedy)
-		}
-		return err
-	}
 	of, err := appsheet.ReadHead(code)
 	if err != nil {
-		return nil, told(err)
+		return nil, toldTicks(err)
 	}
 	head, err := m.store.Head(ctx, r.Id)
 	if err != nil {
@@ -254,12 +255,15 @@ func (m *models) BringTicks(ctx context.Context,
 	}
 	ticks, err := appsheet.Read(code, r.Id.String(), things)
 	if err != nil {
-		return nil, told(err)
+		return nil, toldTicks(err)
 	}
-	kept, err := m.store.KeepTicked(ctx, store.Ticked{ModelID: r.Id, Revision: of.Revision, Since: of.Since,
+	ticked := store.Ticked{ModelID: r.Id, Revision: of.Revision, Since: of.Since,
 		Code: code, Of: len(ticks.Ticked[appsheet.Keyed]),
 		Keyed: ticks.Count(appsheet.Keyed), ReadBack: ticks.Count(appsheet.ReadBack),
-		Seen: ticks.Count(appsheet.Seen), Open: ticks.Open(things)})
+		Seen: ticks.Count(appsheet.Seen), Open: ticks.Open(things)}
+	kept, err := m.store.KeepTicked(ctx, ticked, fmt.Sprintf("Sheet of revision %d ticked: %d keyed, %d "+
+		"read back, "+
+		"%d seen, of %d", ticked.Revision, ticked.Keyed, ticked.ReadBack, ticked.Seen, ticked.Of))
 	if err != nil {
 		return nil, err
 	}

@@ -25,7 +25,7 @@ func codeOf(t *testing.T, doc *setup.Document, model uuid.UUID, revision int) st
 	p, err := signal.Compile(doc.Setup)
 	require.NoError(t, err)
 	sh := sheet.Build(p)
-	ticks := &appsheet.Ticks{Revision: revision}
+	ticks := &appsheet.Ticks{Revision: revision, Ticked: make([][]bool, 3)}
 	for c := range ticks.Ticked {
 		for _, sec := range sh.Sections {
 			for range sec.Items {
@@ -192,7 +192,7 @@ func TestACarriedSheetIsRemembered(t *testing.T) {
 	mark := appsheet.Mark(m.Id.String(), things)
 	require.NoError(t, s.store.KeepCarried(t.Context(),
 		store.Carried{ModelID: m.Id, Revision: 1, Mark: int(mark), Things: string(text)}))
-	ticks := &appsheet.Ticks{Revision: 1}
+	ticks := &appsheet.Ticks{Revision: 1, Ticked: make([][]bool, 3)}
 	for c := range ticks.Ticked {
 		ticks.Ticked[c] = []bool{c > 0, true}
 	}

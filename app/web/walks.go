@@ -1,29 +1,42 @@
 package web
 
 import (
+	"bytes"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
 	"fmt"
+	"image"
+	_ "image/jpeg" // photographs
+	_ "image/png"
+	"io"
 	"net/http"
 	"slices"
+	"strconv"
 	"strings"
-	"unicode"
 
 	"github.com/google/uuid"
 
 	"axtren/app/contract"
+	appsheet "axtren/app/sheet"
 	"axtren/app/store"
 	"axtren/core/bench"
+	"axtren/core/diagnose"
 	"axtren/core/proof"
+	"axtren/core/setup"
+	"axtren/core/signal"
+	"axtren/core/words"
 )
 
 // keptSteps is what is kept of the steps of a walk.
 type keptSteps struct {
-	Safe  []string     `json:"safe"`
-	Shown []string     `json:"shown"`
-	Steps []bench.Step `json:"steps"`
+	Safe   []string            `json:"safe"`
+	Taught []string            `json:"taught"`
+	Shown  []string            `json:"shown"`
+	Of     []string            `json:"of"`   // the parts that it is of, in words; empty: all
+	Ways   []contract.WalkWays `json:"ways"` // what each can be seen to do
+	Steps  []bench.Step        `json:"steps"`
 }
 
 // mostSteps bounds the steps of a walk, and maxSteps what they take, bytes.
@@ -57,12 +70,19 @@ func (m *models) StartWalk(ctx context.Context,
 		return nil, err
 	}
 	defer done()
-	s, whole := head.Doc.Setup, r.Params.Whole != nil && *r.Params.Whole
-	p, err := bench.Steps(within, s, whole, proof.Budget{Bytes: searchBytes})
+	s, wish := head.Doc.Setup, bench.Wish{Whole: r.Params.Whole != nil && *r.Params.Whole}
+	if r.Params.Again != nil && *r.Params.Again {
+		if wish.Only, err = m.outOfDate(ctx, head); err != nil {
+			return nil, err
+		}
+	}
+	p, err := bench.Steps(within, s, wish, proof.Budget{Bytes: searchBytes})
 	if err != nil {
 		return nil, err
 	}
-	text, err := json.Marshal(keptSteps{p.Safe, p.Walk.Says(s), p.Steps})
+	kept := keptSteps{Safe: p.Safe, Taught: p.Taught, Shown: p.Walk.Says(s), Of: labelsOf(s, wish.Only),
+		Ways: waysOf(s), Steps: p.Steps}
+	text, err := json.Marshal(kept)
 	if err != nil {
 		return nil, err
 	}
@@ -70,17 +90,60 @@ func (m *models) StartWalk(ctx context.Context,
 		return nil, refuse(http.StatusUnprocessableEntity, "This walk is too long",
 			fmt.Sprintf("it has %d steps, and %d are kept: take the one with the fewest", len(p.Steps), mostSteps))
 	}
-	w := store.Walk{ModelID: r.Id, Revision: head.Number, Whole: whole, Steps: string(text), Script: p.Script(),
-		Counts: []int{}}
+	w := store.Walk{ModelID: r.Id, Revision: head.Number, Whole: wish.Whole, Steps: string(text),
+		Script: p.Script(), Counts: []int{}}
+	for _, id := range wish.Only {
+		w.Devices = append(w.Devices, string(id))
+	}
 	for n := range p.Steps {
 		w.Counts = append(w.Counts, len(p.Steps[n].Looked()))
 	}
-	kept, err := m.store.StartWalk(ctx, w)
+	started, err := m.store.StartWalk(ctx, w)
 	if err != nil {
 		return nil, err
 	}
-	told, err := m.tell(ctx, kept)
+	told, err := m.tell(ctx, started)
 	return contract.StartWalk201JSONResponse(told), err
+}
+
+// outOfDate lists the devices that have to be tried again.
+func (m *models) outOfDate(ctx context.Context, head *store.Head) ([]setup.ID, error) {
+	pasts, err := m.pasts(ctx, head.ModelID)
+	if err != nil {
+		return nil, err
+	}
+	list, err := bench.Stale(pasts, head.Doc)
+	if err != nil {
+		return nil, err
+	}
+	only := bench.DevicesOf(list, head.Doc.Setup)
+	if len(pasts) == 0 || len(only) == 0 {
+		return nil, refuse(http.StatusConflict, "Nothing has to be tried again",
+			"no walk was signed yet, or all of it still stands: try the whole model")
+	}
+	return only, nil
+}
+
+// labelsOf names devices.
+func labelsOf(s *setup.Setup, ids []setup.ID) []string {
+	list := []string{}
+	for _, id := range ids {
+		list = append(list, words.Capital(s.Named(id)))
+	}
+	return list
+}
+
+// waysOf says what each device can be seen to do.
+func waysOf(s *setup.Setup) []contract.WalkWays {
+	list := []contract.WalkWays{}
+	p, err := signal.Compile(s)
+	if err != nil {
+		return list
+	}
+	for _, one := range diagnose.SightsOf(p).Devices {
+		list = append(list, contract.WalkWays{Of: "devices/" + one.ID, Says: one.Says})
+	}
+	return list
 }
 
 // GetWalk gives one with its steps.
@@ -115,28 +178,65 @@ func (m *models) TickWalk(ctx context.Context,
 		return nil, refuse(http.StatusUnprocessableEntity, "There is no such step",
 			fmt.Sprintf("this walk has %d steps, counted from 0; it is %d", len(kept.Steps), r.Body.Step))
 	}
-	parts := kept.Steps[r.Body.Step].Looked()
 	var ticks []store.Tick
 	for _, one := range r.Body.Parts {
-		switch {
-		case !slices.Contains(parts, one.Part):
-			return nil, refuse(http.StatusUnprocessableEntity, "There is no such part at this step",
-				fmt.Sprintf("use one of %s; it is %q", strings.Join(parts, ", "), one.Part))
-		case !slices.Contains([]string{"", string(contract.As), string(contract.Other),
-			string(contract.Nothing)}, one.Seen):
-			return nil, refuse(http.StatusUnprocessableEntity, "This is nothing that can be seen",
-				fmt.Sprintf("use as, other or nothing, or leave it empty; it is %q", one.Seen))
-		case !isText(one.Note, 500):
-			return nil, refuse(http.StatusUnprocessableEntity, "This note is too long",
-				"write at most 500 letters")
+		tick := store.Tick{Step: r.Body.Step, Part: one.Part, Seen: one.Seen, Note: one.Note}
+		if one.Does != nil {
+			tick.Does = *one.Does
 		}
-		ticks = append(ticks, store.Tick{Step: r.Body.Step, Part: one.Part, Seen: one.Seen, Note: one.Note})
+		if one.Reads != nil {
+			tick.Reads = strings.TrimSpace(*one.Reads)
+		}
+		if err := kept.fits(&tick); err != nil {
+			return nil, err
+		}
+		ticks = append(ticks, tick)
 	}
 	if w, err = m.store.KeepTicks(ctx, r.Id, r.Walk, ticks); err != nil {
 		return nil, err
 	}
 	told, err := m.tell(ctx, w)
 	return contract.TickWalk200JSONResponse(told), err
+}
+
+// fits tells whether something can have been seen at a step. Where a display reads otherwise than it must,
+// what was seen is otherwise, whatever was said of it.
+func (kept *keptSteps) fits(tick *store.Tick) error {
+	step := &kept.Steps[tick.Step]
+	parts := step.Looked()
+	part := slices.IndexFunc(step.Parts, func(one bench.Part) bool { return one.Of == tick.Part })
+	switch {
+	case !slices.Contains(parts, tick.Part):
+		return refuse(http.StatusUnprocessableEntity, "There is no such part at this step",
+			fmt.Sprintf("use one of %s; it is %q", strings.Join(parts, ", "), tick.Part))
+	case !slices.Contains([]bench.Seen{"", bench.AsShould, bench.Other, bench.Nothing}, bench.Seen(tick.Seen)):
+		return refuse(http.StatusUnprocessableEntity, "This is nothing that can be seen",
+			fmt.Sprintf("use as, other or nothing, or leave it empty; it is %q", tick.Seen))
+	case !store.Plain(tick.Note, 500):
+		return refuse(http.StatusUnprocessableEntity, "This note is too long", "write at most 500 letters")
+	}
+	if ways := slices.IndexFunc(kept.Ways,
+		func(one contract.WalkWays) bool { return one.Of == tick.Part }); tick.Does !=
+		"" && (ways < 0 || !slices.ContainsFunc(kept.Ways[ways].Says,
+		func(one diagnose.Saying) bool { return one.Key == tick.Does })) {
+		return refuse(http.StatusUnprocessableEntity, "This is nothing that this part does",
+			fmt.Sprintf("use one of its ways, or leave it empty; it is %q", tick.Does))
+	}
+	if tick.Reads == "" {
+		return nil
+	}
+	if part < 0 || step.Parts[part].Channel == 0 {
+		return refuse(http.StatusUnprocessableEntity, "There is no display to read here", "leave the reading empty")
+	}
+	same, ok := bench.ReadsAs(step.Parts[part].Display, tick.Reads)
+	if !ok {
+		return refuse(http.StatusUnprocessableEntity, "This is no reading of a display",
+			fmt.Sprintf("write the figure that it shows, such as %s; it is %q", step.Parts[part].Display, tick.Reads))
+	}
+	if !same && tick.Seen == string(bench.AsShould) {
+		tick.Seen = string(bench.Other)
+	}
+	return nil
 }
 
 // SignWalk signs a walk, with a hash of the document for which it was worked out.
@@ -147,7 +247,7 @@ func (m *models) SignWalk(ctx context.Context,
 	switch {
 	case by.Who == "":
 		return nil, refuse(http.StatusUnprocessableEntity, "Nobody has signed", "write who you are")
-	case !isText(by.Who, 80) || !isText(by.Battery, 120) || !isText(by.Note, 2000):
+	case !store.Plain(by.Who, 80) || !store.Plain(by.Battery, 120) || !store.Plain(by.Note, 2000):
 		return nil, refuse(http.StatusUnprocessableEntity, "This is too long to be kept",
 			"write a name of at most 80 letters, a battery of 120, a note of 2000")
 	}
@@ -161,18 +261,21 @@ func (m *models) SignWalk(ctx context.Context,
 	}
 	sum := sha256.Sum256(of.Doc.Tree.YAML())
 	by.Hash = hex.EncodeToString(sum[:])
-	if w, err = m.store.SignWalk(ctx, r.Id, r.Walk, by); err != nil {
+	before := headOf(w)
+	what := map[bool]string{true: "every control to each of its ends", false: "in the fewest steps"}[w.Whole]
+	if before.Some > 0 {
+		what = "what was out of date, " + words.Count(before.Some, "part", "parts")
+	}
+	what = fmt.Sprintf("Tried, %s, signed by %s: %d of %s", what, by.Who, before.Done,
+		words.Count(before.Of, "step", "steps"))
+	if before.Other > 0 {
+		what += fmt.Sprintf(", %d otherwise", before.Other)
+	}
+	if w, err = m.store.SignWalk(ctx, r.Id, r.Walk, by, what); err != nil {
 		return nil, err
 	}
 	told, err := m.tell(ctx, w)
 	return contract.SignWalk200JSONResponse(told), err
-}
-
-// isText tells whether a text has at most so many letters, and nothing that no keyboard gives.
-func isText(text string, most int) bool {
-	return len([]rune(text)) <= most && !strings.ContainsFunc(text, func(r rune) bool {
-		return unicode.IsControl(r) && r != '\n'
-	})
 }
 
 // stepsOf reads the steps of a walk.
@@ -181,19 +284,23 @@ func stepsOf(w *store.Walk) (*keptSteps, error) {
 	if err := json.Unmarshal([]byte(w.Steps), kept); err != nil {
 		return nil, fmt.Errorf("the steps of a walk cannot be read: %w", err)
 	}
+	for _, list := range []*[]string{&kept.Taught, &kept.Of} { // one that an older program kept has none
+		*list = append([]string{}, *list...)
+	}
+	kept.Ways = append([]contract.WalkWays{}, kept.Ways...)
 	return kept, nil
 }
 
 // headOf tells of a walk without its steps.
 func headOf(w *store.Walk) contract.WalkHead {
-	head := contract.WalkHead{Id: w.ID, Revision: w.Revision, Whole: w.Whole, MadeAt: w.MadeAt,
-		Of: len(w.Counts)}
+	head := contract.WalkHead{Id: w.ID, Revision: w.Revision, Whole: w.Whole, Some: len(w.Devices),
+		MadeAt: w.MadeAt, Of: len(w.Counts)}
 	for n, parts := range w.Counts {
 		ticked, other := 0, false
 		for _, tick := range w.Ticks {
 			if tick.Step == n {
 				ticked++
-				other = other || tick.Seen != string(contract.As)
+				other = other || tick.Seen != string(bench.AsShould)
 			}
 		}
 		if ticked == parts {
@@ -220,45 +327,116 @@ func (m *models) tell(ctx context.Context, w *store.Walk) (told contract.Walk, e
 	if err != nil {
 		return told, err
 	}
-	told = contract.Walk{Head: headOf(w), Now: head.Number, Safe: kept.Safe, Shown: kept.Shown,
-		Steps: kept.Steps, Ticks: []contract.WalkTick{}}
+	told = contract.Walk{Head: headOf(w), Now: head.Number, Safe: kept.Safe, Taught: kept.Taught,
+		Shown: kept.Shown, Of: kept.Of, Ways: kept.Ways, Steps: kept.Steps, Ticks: []contract.WalkTick{}}
 	for _, tick := range w.Ticks {
 		told.Ticks = append(told.Ticks, contract.WalkTick{Step: tick.Step, Part: tick.Part,
-			Seen: contract.WalkTickSeen(tick.Seen), Note: tick.Note})
+			Seen: contract.WalkTickSeen(tick.Seen), Does: tick.Does, Reads: tick.Reads, Note: tick.Note,
+			Photo: tick.Photo})
 	}
 	return told, nil
 }
 
-// GetAgain tells what of a walk has to be tried again for the newest revision: by what was changed.
+// pasts gives the walks that were signed, the newest first, with what was exchanged since each.
+func (m *models) pasts(ctx context.Context, model uuid.UUID) ([]*bench.Past, error) {
+	signed, err := m.store.Signed(ctx, model)
+	if err != nil {
+		return nil, err
+	}
+	events, err := m.store.EventsOf(ctx, model, store.KindExchange, store.KindWalk)
+	if err != nil {
+		return nil, err
+	}
+	pasts := []*bench.Past{}
+	for i := range signed {
+		past, err := m.past(ctx, &signed[i])
+		if err != nil {
+			return nil, err
+		}
+		for k := len(events) - 1; k >= 0; k-- {
+			if events[k].WalkID != nil && *events[k].WalkID == signed[i].ID {
+				break
+			}
+			if events[k].Kind != store.KindExchange {
+				continue
+			}
+			id := ""
+			if events[k].Part != theTransmitter {
+				_, id, _ = strings.Cut(events[k].Part, "/")
+			}
+			past.Exchanged = append(past.Exchanged, bench.Exchanged{Part: setup.ID(id), Says: events[k].What})
+		}
+		pasts = append(pasts, past)
+	}
+	return pasts, nil
+}
+
+// past gives a walk with what was seen, and the document for which it was worked out.
+func (m *models) past(ctx context.Context, w *store.Walk) (*bench.Past, error) {
+	kept, err := stepsOf(w)
+	if err != nil {
+		return nil, err
+	}
+	then, err := m.store.At(ctx, w.ModelID, w.Revision)
+	if err != nil {
+		return nil, err
+	}
+	past := &bench.Past{Doc: then.Doc, Script: w.Script, Steps: kept.Steps, Saw: map[bench.Spot]bench.Saw{}}
+	for _, id := range w.Devices {
+		past.Only = append(past.Only, setup.ID(id))
+	}
+	for _, tick := range w.Ticks {
+		past.Saw[bench.Spot{Step: tick.Step, Of: tick.Part}] = bench.Saw{Seen: bench.Seen(tick.Seen),
+			Does:  tick.Does,
+			Reads: tick.Reads}
+	}
+	return past, nil
+}
+
+// GetAgain tells what of the walks that were signed has to be tried again for the newest revision: by what
+// was changed.
 func (m *models) GetAgain(ctx context.Context,
 	r contract.GetAgainRequestObject) (contract.GetAgainResponseObject, error) {
-	told, err := m.again(ctx, r.Id, r.Walk)
+	told, err := m.again(ctx, r.Id)
 	return contract.GetAgain200JSONResponse(told), err
 }
 
-func (m *models) again(ctx context.Context, model, walk uuid.UUID) (told contract.WalkAgain, err error) {
-	w, err := m.store.Walk(ctx, model, walk)
-	if err != nil {
-		return told, err
-	}
-	kept, err := stepsOf(w)
-	if err != nil {
-		return told, err
-	}
-	then, err := m.store.At(ctx, model, w.Revision)
-	if err != nil {
-		return told, err
-	}
+func (m *models) again(ctx context.Context, model uuid.UUID) (told contract.WalkAgain, err error) {
 	now, err := m.store.Head(ctx, model)
 	if err != nil {
 		return told, err
 	}
-	list, err := bench.Stale(&bench.Past{Doc: then.Doc, Script: w.Script, Steps: kept.Steps}, now.Doc, nil)
+	signed, err := m.store.Signed(ctx, model)
 	if err != nil {
 		return told, err
 	}
-	return contract.WalkAgain{Revision: now.Number, Steps: bench.StepsOf(list), Of: len(kept.Steps),
-		Changes: bench.Causes(list, kept.Steps, now.Doc.Setup)}, nil
+	told = contract.WalkAgain{Revision: now.Number, Parts: []string{}, Changes: []bench.Cause{}}
+	if len(signed) == 0 {
+		return told, nil
+	}
+	last := headOf(&signed[0])
+	told.Last = &last
+	walks, err := m.store.Walks(ctx, model)
+	if err != nil {
+		return told, err
+	}
+	for i := range walks {
+		if one := headOf(&walks[i]); one.Signed != nil && one.Done == one.Of && one.Other == 0 && one.Some == 0 {
+			told.Worked = &one
+			break
+		}
+	}
+	pasts, err := m.pasts(ctx, model)
+	if err != nil {
+		return told, err
+	}
+	list, err := bench.Stale(pasts, now.Doc)
+	if err != nil {
+		return told, err
+	}
+	s := now.Doc.Setup
+	told.Parts, told.Changes = labelsOf(s, bench.DevicesOf(list, s)), bench.Causes(list, pasts, s)
+	return told, nil
 }
 
 // GetTrying says in a few words how far the walks of a model are.
@@ -277,14 +455,203 @@ func (m *models) GetTrying(ctx context.Context,
 		says = fmt.Sprintf("%d of %d tried", head.Done, head.Of)
 		if head.Signed != nil {
 			says = "tried and signed"
-			again, err := m.again(ctx, r.Id, head.Id)
+			again, err := m.again(ctx, r.Id)
 			if err != nil {
 				return nil, err
 			}
-			if len(again.Changes) > 0 {
-				says = fmt.Sprintf("%d of %d to try again", again.Steps, again.Of)
+			if n := len(again.Parts); n > 0 {
+				says = words.Count(n, "part", "parts") + " to try again"
 			}
 		}
 	}
 	return contract.GetTrying200JSONResponse{Says: says}, nil
+}
+
+// GetKnown tells what is known of a model from a walk, as a diagnosis takes it.
+func (m *models) GetKnown(ctx context.Context,
+	r contract.GetKnownRequestObject) (contract.GetKnownResponseObject, error) {
+	w, err := m.store.Walk(ctx, r.Id, r.Walk)
+	if err != nil {
+		return nil, err
+	}
+	past, err := m.past(ctx, w)
+	if err != nil {
+		return nil, err
+	}
+	looks, left, err := bench.Known(past)
+	return contract.GetKnown200JSONResponse{Looks: looks, Left: left}, err
+}
+
+// Bounds of a photograph: bytes, and pixels to a side.
+const (
+	maxPhoto  = 1 << 20
+	maxPixels = 4096
+)
+
+// KeepPhoto keeps a photograph of a part at a step.
+func (m *models) KeepPhoto(ctx context.Context,
+	r contract.KeepPhotoRequestObject) (contract.KeepPhotoResponseObject, error) {
+	w, err := m.store.Walk(ctx, r.Id, r.Walk)
+	if err != nil {
+		return nil, err
+	}
+	kept, err := stepsOf(w)
+	if err != nil {
+		return nil, err
+	}
+	if r.Params.Step >= len(kept.Steps) || !slices.Contains(kept.Steps[r.Params.Step].Looked(), r.Params.Part) {
+		return nil, refuse(http.StatusUnprocessableEntity, "There is no such part at this step",
+			fmt.Sprintf("name a step and one of its parts; it is %d and %q", r.Params.Step, r.Params.Part))
+	}
+	picture, err := io.ReadAll(r.Body)
+	if err != nil {
+		return nil, err
+	}
+	size, kind, err := image.DecodeConfig(bytes.NewReader(picture))
+	switch {
+	case err != nil || kind != "jpeg" && kind != "png":
+		return nil, refuse(http.StatusUnprocessableEntity, "This is no photograph", "send one as JPEG or PNG")
+	case size.Width > maxPixels || size.Height > maxPixels:
+		return nil, refuse(http.StatusUnprocessableEntity, "This photograph is too large",
+			fmt.Sprintf("make it smaller than %d pixels to a side; it is %d by %d", maxPixels, size.Width,
+				size.Height))
+	}
+	err = m.store.KeepPhoto(ctx, r.Id, store.Photo{WalkID: r.Walk, Step: r.Params.Step, Part: r.Params.Part,
+		Kind: "image/" + kind, Picture: picture})
+	if err != nil {
+		return nil, err
+	}
+	if w, err = m.store.Walk(ctx, r.Id, r.Walk); err != nil {
+		return nil, err
+	}
+	told, err := m.tell(ctx, w)
+	return contract.KeepPhoto200JSONResponse(told), err
+}
+
+// photo is a photograph as it was sent.
+type photo store.Photo
+
+// VisitGetPhotoResponse writes it.
+func (p photo) VisitGetPhotoResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", p.Kind)
+	w.Header().Set("Cache-Control", "no-cache")
+	_, err := w.Write(p.Picture)
+	return err
+}
+
+// GetPhoto gives the photograph of a part at a step.
+func (m *models) GetPhoto(ctx context.Context,
+	r contract.GetPhotoRequestObject) (contract.GetPhotoResponseObject, error) {
+	one, err := m.store.Photo(ctx, r.Id, r.Walk, r.Params.Step, r.Params.Part)
+	if err != nil {
+		return nil, err
+	}
+	return photo(*one), nil
+}
+
+// walkSheet is a walk as it is carried.
+func walkSheet(name string, w *store.Walk, kept *keptSteps) *appsheet.WalkSheet {
+	sh := &appsheet.WalkSheet{Name: name, Walk: w.ID.String(), Revision: w.Revision, Safe: kept.Safe,
+		Taught: kept.Taught, Steps: kept.Steps}
+	if len(kept.Of) > 0 {
+		sh.About = "of " + words.And(kept.Of) + " alone"
+	}
+	if w.SignedAt != nil {
+		sh.Signed = fmt.Sprintf("Signed by %s, %s, for revision %d.", w.Who, w.SignedAt.Format("2 January 2006"),
+			w.Revision)
+	}
+	return sh
+}
+
+// walkFile writes a walk as a file of a kind.
+func (m *models) walkFile(ctx context.Context, model, walk uuid.UUID, ending string,
+	write func(*appsheet.WalkSheet, io.Writer) error) (*bytes.Buffer, *string, error) {
+	w, err := m.store.Walk(ctx, model, walk)
+	if err != nil {
+		return nil, nil, err
+	}
+	kept, err := stepsOf(w)
+	if err != nil {
+		return nil, nil, err
+	}
+	head, err := m.store.Head(ctx, model)
+	if err != nil {
+		return nil, nil, err
+	}
+	var b bytes.Buffer
+	if err := write(walkSheet(head.Doc.Setup.Name, w, kept), &b); err != nil {
+		return nil, nil, err
+	}
+	disposition := fmt.Sprintf(`attachment; filename="%s-walk-r%d.%s"`, fileName(head.Doc.Setup.Name),
+		w.Revision,
+		ending)
+	return &b, &disposition, nil
+}
+
+// GetWalkPDF gives the steps of a walk on paper.
+func (m *models) GetWalkPDF(ctx context.Context,
+	r contract.GetWalkPDFRequestObject) (contract.GetWalkPDFResponseObject, error) {
+	paper := "A4"
+	if r.Params.Paper != nil {
+		paper = string(*r.Params.Paper)
+	}
+	b, disposition, err := m.walkFile(ctx, r.Id, r.Walk, "pdf",
+		func(sh *appsheet.WalkSheet, w io.Writer) error { return sh.PDF(w, paper) })
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetWalkPDF200ApplicationpdfResponse{Body: b, ContentLength: int64(b.Len()),
+		Headers: contract.GetWalkPDF200ResponseHeaders{ContentDisposition: disposition}}, nil
+}
+
+// GetWalkCarried gives the steps of a walk as one file that keeps what is ticked.
+func (m *models) GetWalkCarried(ctx context.Context,
+	r contract.GetWalkCarriedRequestObject) (contract.GetWalkCarriedResponseObject, error) {
+	b, disposition, err := m.walkFile(ctx, r.Id, r.Walk, "html",
+		func(sh *appsheet.WalkSheet, w io.Writer) error { return sh.Carry(w) })
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetWalkCarried200TexthtmlResponse{Body: b, ContentLength: int64(b.Len()),
+		Headers: contract.GetWalkCarried200ResponseHeaders{ContentDisposition: disposition}}, nil
+}
+
+// BringWalkTicks keeps what was ticked in the file of a walk: what was not ticked there stays as it is.
+func (m *models) BringWalkTicks(ctx context.Context,
+	r contract.BringWalkTicksRequestObject) (contract.BringWalkTicksResponseObject, error) {
+	w, err := m.store.Walk(ctx, r.Id, r.Walk)
+	if err != nil {
+		return nil, err
+	}
+	kept, err := stepsOf(w)
+	if err != nil {
+		return nil, err
+	}
+	things := appsheet.WalkThings(kept.Steps)
+	ticks, err := appsheet.ReadWalk(strings.TrimSpace(*r.Body), r.Walk.String(), things)
+	if err != nil {
+		return nil, toldTicks(err)
+	}
+	var list []store.Tick
+	for i := range things {
+		text, of, _ := strings.Cut(things[i].Key, "/")
+		tick := store.Tick{Part: of}
+		if tick.Step, err = strconv.Atoi(text); err != nil {
+			return nil, err
+		}
+		switch {
+		case ticks.Ticked[appsheet.Otherwise][i]:
+			tick.Seen = string(bench.Other)
+		case ticks.Ticked[appsheet.AsShould][i]:
+			tick.Seen = string(bench.AsShould)
+		default:
+			continue
+		}
+		list = append(list, tick)
+	}
+	if w, err = m.store.KeepTicks(ctx, r.Id, r.Walk, list); err != nil {
+		return nil, err
+	}
+	told, err := m.tell(ctx, w)
+	return contract.BringWalkTicks200JSONResponse(told), err
 }

@@ -129,32 +129,174 @@ func TestAWalkIsKept(t *testing.T) {
 	require.Equal(t, now.Head, list[0])
 }
 
-// TestWhatHasToBeTriedAgain: of a walk of an older revision what a change touches, by what was changed,
-// with the
-// names that people know; nothing where nothing was.
+// allSeen ticks everything of a walk as it should be, and signs it.
+func allSeen(t *testing.T, s *site, at string, w contract.Walk) {
+	t.Helper()
+	for n := range w.Steps {
+		var list []string
+		for _, part := range w.Steps[n].Looked() {
+			list = append(list, fmt.Sprintf(`{"part": %q, "seen": "as", "note": ""}`, part))
+		}
+		resp, body := s.ask("POST", at+"/walks/"+w.Head.Id.String()+"/ticks", fmt.Sprintf(`{"step": %d, "parts": [%s]}`, n,
+			strings.Join(list, ", ")))
+		require.Equal(t, 200, resp.StatusCode, "%s", body)
+	}
+	resp, body := s.ask("POST", at+"/walks/"+w.Head.Id.String()+"/signature",
+		`{"who": "a founder", "battery": "battery 1", "note": ""}`)
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+}
+
+// againOf tells what has to be tried again.
+func againOf(t *testing.T, s *site, at string) (told contract.WalkAgain) {
+	t.Helper()
+	resp, body := s.ask("GET", at+"/again", "")
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	fitsAs(t, "WalkAgain", body)
+	require.NoError(t, json.Unmarshal(body, &told))
+	return told
+}
+
+// TestWhatHasToBeTriedAgain: of the walks that were signed what a change touches, by what was changed, with
+// the
+// names that people know; a walk of that alone, and nothing is left; Models says how it stands.
 func TestWhatHasToBeTriedAgain(t *testing.T) {
 	s := newSite(t)
 	m := tugOf(t, s)
 	at := "/api/models/" + m.Id.String()
-	_, body := s.ask("POST", at+"/walks", "")
+	stands := func() string {
+		_, body := s.ask("GET", "/api/models", "")
+		var list []contract.Model
+		require.NoError(t, json.Unmarshal(body, &list))
+		for _, one := range *list[0].Stands {
+			if one.Place == "Bench" {
+				return one.Severity + ": " + one.Words
+			}
+		}
+		return ""
+	}
+	trying := func() string {
+		_, body := s.ask("GET", at+"/trying", "")
+		var told struct{ Says string }
+		require.NoError(t, json.Unmarshal(body, &told))
+		return told.Says
+	}
+	require.Equal(t, contract.WalkAgain{Revision: 1, Parts: []string{}, Changes: []bench.Cause{}}, againOf(t, s,
+		at))
+	require.Equal(t, "note: it was never tried on the bench", stands())
+	resp, body := s.ask("POST", at+"/walks?again=true", "")
+	require.Equal(t, 409, resp.StatusCode)
+	require.Contains(t, string(body), "try the whole model")
+	_, body = s.ask("POST", at+"/walks", "")
 	w := walkOf(t, body)
-	again := func() (told contract.WalkAgain) {
-		resp, body := s.ask("GET", at+"/walks/"+w.Head.Id.String()+"/again", "")
+	require.Empty(t, w.Of)
+	allSeen(t, s, at, w)
+	first := againOf(t, s, at)
+	require.Equal(t, w.Head.Id, first.Last.Id)
+	require.Empty(t, first.Changes)
+	require.Empty(t, stands())
+	require.Equal(t, "tried and signed", trying())
+	resp, body = s.ask("PATCH", at, `[{"op": "test", "path": "/outputs/0/id", "value": "rudder"},
+		{"op": "replace", "path": "/outputs/0/high", "value": 60}]`, "If-Match", `"1"`)
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	now := againOf(t, s, at)
+	require.Equal(t, 2, now.Revision)
+	require.Equal(t, []string{"Rudder servo"}, now.Parts)
+	require.Len(t, now.Changes, 1)
+	require.Equal(t, "Rudder: “high end” changed from 74 to 60.", now.Changes[0].Says)
+	require.Equal(t, []string{"Rudder"}, now.Changes[0].Parts)
+	require.Positive(t, now.Changes[0].Steps)
+	require.Less(t, now.Changes[0].Steps, len(w.Steps))
+	require.Equal(t, "warning: try Rudder servo again: Rudder: “high end” changed from 74 to 60", stands())
+	require.Equal(t, "1 part to try again", trying())
+
+	resp, body = s.ask("POST", at+"/walks?again=true", "")
+	require.Equal(t, 201, resp.StatusCode, "%s", body)
+	some := walkOf(t, body)
+	require.Equal(t, []string{"Rudder servo"}, some.Of)
+	require.Equal(t, 1, some.Head.Some)
+	require.Less(t, len(some.Steps), len(w.Steps))
+	for _, step := range some.Steps {
+		for _, part := range step.Parts {
+			require.Equal(t, "devices/rudder_servo", part.Of)
+		}
+	}
+	allSeen(t, s, at, some)
+	require.Empty(t, againOf(t, s, at).Parts)
+	require.Equal(t, "tried and signed", trying())
+	require.Empty(t, stands())
+
+	// what did otherwise has to be tried again, though nothing was changed
+	_, body = s.ask("POST", at+"/walks", "")
+	w = walkOf(t, body)
+	part := w.Steps[0].Parts[0]
+	resp, body = s.ask("POST", at+"/walks/"+w.Head.Id.String()+"/ticks",
+		fmt.Sprintf(`{"step": 0, "parts": [{"part": %q, "seen": "nothing", "note": ""}]}`, part.Of))
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	resp, body = s.ask("POST", at+"/walks/"+w.Head.Id.String()+"/signature", `{"who": "a founder", "battery": "", "note": ""}`)
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	says := map[string]bool{}
+	for _, cause := range againOf(t, s, at).Changes {
+		says[cause.Says] = true
+	}
+	require.Equal(t, map[string]bool{"It did otherwise when it was tried.": true, "It was not tried.": true},
+		says)
+}
+
+// TestAPartIsExchanged: what has to be set and tried again is told before it is noted; then the document says
+// when it was built in, what was found with the old one is out of date, and so is what was tried of it alone.
+func TestAPartIsExchanged(t *testing.T) {
+	s := newSite(t)
+	m := tugOf(t, s)
+	at := "/api/models/" + m.Id.String()
+	_, body := s.ask("POST", at+"/walks", "")
+	allSeen(t, s, at, walkOf(t, body))
+	note := func(text string) (int, string) {
+		resp, body := s.ask("POST", at+"/events", text)
+		return resp.StatusCode, string(body)
+	}
+	code, said := note(`{"id": "` + uuid.NewString() + `", "kind": "value", "part": "devices/rudder_servo", "what": "speed",
+		"was": "", "becomes": "6", "says": "", "minutes": 0, "battery": "", "on": ""}`)
+	require.Equal(t, 201, code, said)
+	ask := func(part string) (told contract.ExchangeTold) {
+		resp, body := s.ask("GET", at+"/exchange?part="+part, "")
 		require.Equal(t, 200, resp.StatusCode, "%s", body)
-		fitsAs(t, "WalkAgain", body)
+		fitsAs(t, "ExchangeTold", body)
 		require.NoError(t, json.Unmarshal(body, &told))
 		return told
 	}
-	require.Equal(t, contract.WalkAgain{Revision: 1, Of: len(w.Steps), Changes: []bench.Cause{}}, again())
-	resp, body := s.ask("PATCH", at, `[{"op": "test", "path": "/outputs/0/id", "value": "rudder"},
-		{"op": "replace", "path": "/outputs/0/high", "value": 60}]`, "If-Match", `"1"`)
-	require.Equal(t, 200, resp.StatusCode, "%s", body)
-	now := again()
-	require.Equal(t, 2, now.Revision)
-	require.Equal(t, []bench.Cause{{Says: "Rudder: “high end” changed from 74 to 60.", Parts: []string{"Rudder"},
-		Steps: now.Steps}}, now.Changes)
-	require.Positive(t, now.Steps)
-	require.Less(t, now.Steps, len(w.Steps))
+	told := ask("devices/rudder_servo")
+	require.Equal(t, "Rudder servo", told.Label)
+	require.Equal(t, []string{"Rudder servo: speed, 6"}, told.Values)
+	require.Contains(t, told.Sets[0].Says, "Of Rudder, find on the stand again")
+	require.Len(t, told.Tries, 1)
+	require.True(t, strings.HasPrefix(told.Tries[0], "Rudder"), told.Tries[0])
+	require.NotContains(t, told.Tries[0], "Port screw")
+	require.Empty(t, againOf(t, s, at).Parts, "nothing is noted yet")
+	require.Contains(t, strings.Join(ask("transmitter").Tries, " "), "Port screw")
+	resp, body := s.ask("GET", at+"/exchange?part=devices/none", "")
+	require.Equal(t, 422, resp.StatusCode, "%s", body)
+
+	exchange := func(part, on string) (int, string) {
+		return note(fmt.Sprintf(`{"id": %q, "kind": "exchange", "part": %q, "what": "", "was": "", "becomes": "",
+			"says": "the old one hummed", "minutes": 0, "battery": "", "on": %q}`, uuid.NewString(), part, on))
+	}
+	code, said = exchange("devices/rudder_servo", "")
+	require.Equal(t, 422, code)
+	require.Contains(t, said, "write the day")
+	code, said = exchange("devices/rudder_servo", "27 Nov, 14:02")
+	require.Equal(t, 201, code, said)
+	_, text := s.ask("GET", at+"/export?format=yaml", "")
+	require.Contains(t, string(text), "27 Nov, 14:02")
+	now := againOf(t, s, at)
+	require.Equal(t, []string{"Rudder servo"}, now.Parts)
+	require.Len(t, now.Changes, 1)
+	require.Equal(t, "Rudder servo was exchanged.", now.Changes[0].Says)
+	_, body = s.ask("GET", at+"/stand", "")
+	require.Contains(t, string(body), "again")
+
+	code, said = exchange("transmitter", "")
+	require.Equal(t, 201, code, said)
+	require.Greater(t, len(againOf(t, s, at).Parts), 5)
 }
 
 // TestWalksAreBounded: of those that nobody has signed the newest stay; one is thrown away; what is no

@@ -132,9 +132,10 @@ func (m *models) writeYard(ctx context.Context, out io.Writer) error {
 	pages, read := make(chan archive.Page, pagesAhead), error(nil)
 	go func() {
 		defer close(pages)
-		read = m.store.EachKept(ctx, func(document string, recordings []store.Recording) error {
+		read = m.store.EachKept(ctx, func(document string, recordings []store.Recording,
+			events []store.Event) error {
 			select {
-			case pages <- archive.NewPage(document, recordings):
+			case pages <- archive.NewPage(document, recordings, events):
 				return nil
 			case <-ctx.Done():
 				return ctx.Err()
@@ -255,7 +256,8 @@ func (m *models) bringIn(ctx context.Context, f archive.File, by store.Origin) (
 			return contract.Model{}, err
 		}
 	}
-	head, err := m.store.Create(ctx, f.Doc, by, "imported", f.Recordings...)
+	head, err := m.store.Keep(ctx, store.New{Doc: f.Doc, Words: "imported", Recordings: f.Recordings,
+		Events: f.Events}, by)
 	if err != nil {
 		return contract.Model{}, err
 	}

@@ -173,8 +173,13 @@ func loadYard(ctx context.Context, s *store.Store, say func(string, ...any)) err
 		for _, r := range m.Recordings {
 			recordings = append(recordings, store.Recording{Name: r.Name, Exact: true, Script: r.Script})
 		}
+		events := []store.Event{}
+		for _, n := range m.Notes {
+			events = append(events, store.Event{Kind: n.Kind, Part: n.Part, Label: n.Label, What: n.What, Was: n.Was,
+				Becomes: n.Becomes, Says: n.Says, Battery: n.Battery, Minutes: n.Minutes})
+		}
 		loaded, err := s.LoadOnce(ctx, "demo model "+m.Doc.Setup.Name,
-			store.New{Doc: m.Doc, Words: "imported", Recordings: recordings})
+			store.New{Doc: m.Doc, Words: "imported", Recordings: recordings, Events: events})
 		if err != nil {
 			return fmt.Errorf("the demo models cannot be loaded: %w", err)
 		}

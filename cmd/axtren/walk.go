@@ -78,7 +78,7 @@ func runWalk(ctx context.Context, out io.Writer, path string, wish checkWish, wh
 		}
 		return writeJSON(out, reportOf(s, walk))
 	}
-	steps, err := bench.Steps(ctx, s, whole, wish.budget())
+	steps, err := bench.Steps(ctx, s, bench.Wish{Whole: whole}, wish.budget())
 	if err != nil {
 		return err
 	}
@@ -121,6 +121,9 @@ func reportOf(s *setup.Setup, walk *bench.Walk) walkReport {
 // writeSteps says the steps to a person.
 func writeSteps(out io.Writer, s *setup.Setup, p *bench.Procedure) {
 	for _, line := range p.Safe {
+		fmt.Fprintln(out, line)
+	}
+	for _, line := range p.Taught {
 		fmt.Fprintln(out, line)
 	}
 	for n := range p.Steps {

@@ -156,7 +156,7 @@ func (k *walker) drilled(plan []stop, lost, back signal.Hands) []stop {
 // walk is what was carried out, with every fault looked for: those that no world shows are played by
 // themselves.
 func (k *walker) walk(t *tried) *Walk {
-	walk := &Walk{Rows: t.rows, Looks: t.looks, Faults: k.w.faults, Broken: t.broken,
+	walk := &Walk{Rows: t.rows, Looks: t.looks, Faults: k.w.faults, Broken: t.broken, Some: k.w.only != nil,
 		Seen: make([]int, len(k.w.faults)), Why: make([]string, len(k.w.faults))}
 	for f := range k.w.faults {
 		walk.Seen[f] = slices.IndexFunc(t.shown, func(shown []bool) bool { return shown[f] })

@@ -20,9 +20,16 @@ import (
 
 // Procedure is a walk as a person goes it: what has to be safe, then one step after the other.
 type Procedure struct {
-	Safe  []string `json:"safe"` // once, before the first step
-	Steps []Step   `json:"steps"`
-	Walk  *Walk    `json:"-"` // what it shows
+	Safe   []string `json:"safe"`   // once, before the first step
+	Taught []string `json:"taught"` // what must have learned what is sent, before it is tried
+	Steps  []Step   `json:"steps"`
+	Walk   *Walk    `json:"-"` // what it shows
+}
+
+// Wish says which walk is asked for.
+type Wish struct {
+	Whole bool       // every control alone to each of its ends besides
+	Only  []setup.ID // the devices that are tried, at every step; nil: all
 }
 
 // Step is one thing that a person tries.
@@ -60,11 +67,11 @@ type Part struct {
 	Display string `json:"display"` // what that must read, as this transmitter counts
 }
 
-// Steps works out how a person tries a model: with the fewest looks that show every single fault, or whole,
-// with every control alone to each of its ends besides; then the transmitter is switched off and on, and the
-// model. The errors are those of Find.
-func Steps(ctx context.Context, s *setup.Setup, whole bool, budget proof.Budget) (*Procedure, error) {
-	w, err := newWorlds(s)
+// Steps works out how a person tries a model, or some of its devices: with the fewest looks that show every
+// single fault, or whole, with every control alone to each of its ends besides; then the transmitter is
+// switched off and on, and the model. The errors are those of Find.
+func Steps(ctx context.Context, s *setup.Setup, wish Wish, budget proof.Budget) (*Procedure, error) {
+	w, err := newWorlds(s, wish.Only)
 	if err != nil {
 		return nil, err
 	}
@@ -74,17 +81,59 @@ func Steps(ctx context.Context, s *setup.Setup, whole bool, budget proof.Budget)
 	if errors.Is(ctx.Err(), context.Canceled) {
 		return nil, ctx.Err()
 	}
-	if whole {
+	if wish.Whole {
 		plan = append(k.each(), plan...)
 	}
 	t := k.carryOut(k.powered(plan))
-	if !whole {
+	if !wish.Whole {
 		t = k.fewer(t)
 	}
 	walk := k.walk(t)
 	k.whys(walk)
 	walk.Least = least
-	return &Procedure{Safe: sheet.Cautions(s), Steps: k.told(walk), Walk: walk}, nil
+	return &Procedure{Safe: sheet.Cautions(s), Taught: taught(w.right), Steps: k.told(walk), Walk: walk}, nil
+}
+
+// taught says of what has a travel of its own, a controller, a receiver or a module, whether it has learned
+// what is sent.
+func taught(p *signal.Program) []string {
+	s, list, agree, seen := p.Setup(), []string{}, []string{}, map[string]bool{}
+	for o := range s.Outputs {
+		learners, err := travel.Learners(p, o)
+		if err != nil {
+			continue // nothing is sent to it by itself
+		}
+		for i := range learners {
+			one := &learners[i]
+			key, name := one.Key, one.Name
+			if one.Kind == "receiver" { // which learns each channel by itself
+				key, name = key+"/"+string(s.Outputs[o].ID), name+", of "+s.OutputLabel(o)+","
+			}
+			switch {
+			case seen[key]:
+			case one.Agrees:
+				agree = append(agree, name)
+			default:
+				var has, gets []string
+				for _, place := range one.Places {
+					has = append(has, fmt.Sprintf("%.0f", place.Learned))
+					gets = append(gets, fmt.Sprintf("%.0f", place.Sent))
+				}
+				list = append(list, fmt.Sprintf("%s has learned %s µs, and %s µs is sent. Let it learn that if it is to "+
+					"reach all of its travel.", name, words.And(has), words.And(gets)))
+			}
+			seen[key] = true
+		}
+	}
+	if len(agree) > 0 {
+		list = append(list, words.Capital(words.And(agree))+" must have learned what is sent. Let one learn "+
+			"it that is "+
+			"new, or whose ends were changed, before it is tried.")
+	}
+	if len(list) > 0 {
+		list = append(list, "Functions tells how, step by step.")
+	}
+	return list
 }
 
 // Script is the run of all steps.
@@ -230,7 +279,7 @@ func (k *walker) told(walk *Walk) []Step {
 }
 
 // parts lists what must be seen at a look, and what is said of all the rest: with the signal there what is
-// otherwise than before, else every device.
+// otherwise than before, else every device; of a walk of some devices always these, and of the rest nothing.
 func (k *walker) parts(sights *diagnose.Sights, look *Look, was []*Look) (list []Part, rest string) {
 	list = []Part{}
 	if look.When == Off {
@@ -238,17 +287,17 @@ func (k *walker) parts(sights *diagnose.Sights, look *Look, was []*Look) (list [
 	}
 	others := false
 	for d := range k.s.Devices {
-		if !Lists(k.s, d) {
+		if !Lists(k.s, d) || k.w.only != nil && !k.w.only[d] {
 			continue
 		}
-		if k.differs(d, look, was) || look.When != There {
+		if k.differs(d, look, was) || look.When != There || k.w.only != nil {
 			list = append(list, k.part(sights, d, look))
 		} else {
 			others = true
 		}
 	}
 	for o := range k.s.Outputs {
-		if len(k.s.Drives(o)) > 0 || look.Display[o] == was[0].Display[o] {
+		if k.w.only != nil || len(k.s.Drives(o)) > 0 || look.Display[o] == was[0].Display[o] {
 			continue
 		}
 		list = append(list, Part{Of: "outputs/" + string(k.s.Outputs[o].ID), Label: k.s.OutputLabel(o),
@@ -513,9 +562,13 @@ func (walk *Walk) Says(s *setup.Setup) []string {
 	if len(walk.Faults) == 0 {
 		return []string{"There is no function yet, so there is nothing to try."}
 	}
-	said := fmt.Sprintf("%d of %d single faults of this setup would be seen.", seen, len(walk.Faults))
+	of := "this setup"
+	if walk.Some {
+		of = "these parts"
+	}
+	said := fmt.Sprintf("%d of %d single faults of %s would be seen.", seen, len(walk.Faults), of)
 	if len(hidden) == 0 {
-		said = fmt.Sprintf("Every single fault of this setup would be seen: %d.", seen)
+		said = fmt.Sprintf("Every single fault of %s would be seen: %d.", of, seen)
 	}
 	return append([]string{said}, hidden...)
 }

@@ -21,7 +21,7 @@ func stepped(t testing.TB, s *setup.Setup, whole bool) *bench.Procedure {
 	t.Helper()
 	ctx, cancel := context.WithTimeout(context.Background(), time.Minute)
 	defer cancel()
-	p, err := bench.Steps(ctx, s, whole, proof.Budget{Bytes: 64 << 20})
+	p, err := bench.Steps(ctx, s, bench.Wish{Whole: whole}, proof.Budget{Bytes: 64 << 20})
 	require.NoError(t, err)
 	return p
 }
@@ -29,6 +29,9 @@ func stepped(t testing.TB, s *setup.Setup, whole bool) *bench.Procedure {
 // text writes steps as a person reads them.
 func text(p *bench.Procedure) string {
 	var b strings.Builder
+	for _, line := range p.Taught {
+		b.WriteString(line + "\n")
+	}
 	for n, step := range p.Steps {
 		fmt.Fprintf(&b, "%d. %s, %d faults: %s\n", n+1, step.When, step.Shows, strings.Join(step.Does, " "))
 		if step.Holds != "" {

@@ -22,6 +22,7 @@ type Walk struct {
 	Faults []diagnose.Fault
 	Seen   []int
 	Why    []string
+	Some   bool // it is of some devices alone
 	// no walk has fewer looks
 	Least int
 	// a claim that is broken at power-on, or while the signal is lost, wherever the hands are; -1: none
@@ -97,7 +98,7 @@ type stop struct {
 // Find works out a walk. Where the time of the context is over it is what was found by then. The error is
 // that of a context that was cancelled, or of a setup whose claims cannot be watched.
 func Find(ctx context.Context, s *setup.Setup, budget proof.Budget) (*Walk, error) {
-	w, err := newWorlds(s)
+	w, err := newWorlds(s, nil)
 	if err != nil {
 		return nil, err
 	}

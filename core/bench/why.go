@@ -118,7 +118,7 @@ func (k *walker) unclaimed() *Walk {
 	s := *k.s
 	s.Claims = nil
 	s.Relink()
-	w, err := newWorlds(&s)
+	w, err := newWorlds(&s, k.w.some)
 	if err != nil {
 		return nil
 	}

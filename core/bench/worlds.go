@@ -31,6 +31,8 @@ type worlds struct {
 	alone  []bool                // of each fault: no group shows it, it is played by itself
 	behind []map[setup.Item]bool // of each output, the parts that it is made of
 	of     [][]int               // of each fault, the outputs that it reaches
+	some   []setup.ID            // the devices that the walk is of; nil: all
+	only   []bool                // of each device, whether it is one of them; nil: all are
 	in     []int                 // of each fault, the group that shows it; -1: none alone does
 	why    []string              // of each fault that nothing can show, why
 	pinned []bool                // of each device: another device is seen by it
@@ -83,15 +85,23 @@ func rightWorld(s *setup.Setup) (*worlds, error) {
 	return w, nil
 }
 
-func newWorlds(s *setup.Setup) (*worlds, error) {
+// newWorlds makes the worlds of all single faults, or of those that some devices can show.
+func newWorlds(s *setup.Setup, only []setup.ID) (*worlds, error) {
 	w, err := rightWorld(s)
 	if err != nil {
 		return nil, err
+	}
+	if w.some = only; only != nil {
+		w.only = make([]bool, len(s.Devices))
+		for i := range s.Devices {
+			w.only[i] = slices.Contains(only, s.Devices[i].ID)
+		}
 	}
 	if w.quick, err = proof.NewGuard(s.AtOnce()); err != nil {
 		return nil, err
 	}
 	w.faults, w.does = diagnose.Singles(s), map[doing]string{}
+	w.faults = slices.DeleteFunc(w.faults, func(f diagnose.Fault) bool { return !w.concerns(&f) })
 	w.alone, w.why, w.in = make([]bool, len(w.faults)), make([]string, len(w.faults)), make([]int, len(w.faults))
 	w.of = make([][]int, len(w.faults))
 	for f := range w.faults {
@@ -107,6 +117,23 @@ func newWorlds(s *setup.Setup) (*worlds, error) {
 	w.unplugged()
 	w.leads()
 	return w, nil
+}
+
+// concerns tells whether a fault may be seen at a device that the walk is of.
+func (w *worlds) concerns(f *diagnose.Fault) bool {
+	if w.only == nil {
+		return true
+	}
+	if a, b := f.Places(); f.Part().Kind == setup.IsDevice && (w.only[a] || b >= 0 && w.only[b]) {
+		return true
+	}
+	reached := w.reached(f)
+	for d, its := range w.only {
+		if its && slices.ContainsFunc(w.feeds[d], func(o int) bool { return slices.Contains(reached, o) }) {
+			return true
+		}
+	}
+	return false
 }
 
 // reached lists the outputs that a fault reaches, or whose pins it is about.

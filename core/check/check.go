@@ -93,9 +93,14 @@ func Check(p *signal.Program) *Report {
 		c.find("picture", Warning, f.Path, f.Remedy, "%s", f.Message)
 	}
 	slices.SortStableFunc(c.report.Findings, func(a, b Finding) int {
-		return cmp.Compare(slices.Index(severities, a.Severity), slices.Index(severities, b.Severity))
+		return Worse(a.Severity, b.Severity)
 	})
 	return c.report
+}
+
+// Worse compares two severities: what is worse stands first.
+func Worse(a, b string) int {
+	return cmp.Compare(slices.Index(severities, a), slices.Index(severities, b))
 }
 
 // severities are the severities, the worst first.

@@ -49,8 +49,7 @@ func Readiness(p *signal.Program) []Stand {
 		return 1
 	}
 	slices.SortStableFunc(stands, func(a, b Stand) int {
-		return cmp.Or(cmp.Compare(slices.Index(severities, a.Severity), slices.Index(severities, b.Severity)),
-			cmp.Compare(last(a), last(b)))
+		return cmp.Or(Worse(a.Severity, b.Severity), cmp.Compare(last(a), last(b)))
 	})
 	return stands
 }

@@ -175,6 +175,9 @@ func Nearest(v float64) float64 {
 // whole writes a position as a display does.
 func whole(v float64) string { return words.Short(Nearest(v)) }
 
+// Held gives the moment in which a person looks at what hands do that were put somewhere, from power-on.
+func Held(p *signal.Program, hands signal.Hands) *signal.State { return played(p, hands) }
+
 // played plays the hands of a trial from power-on to the moment in which a person looks: in the first
 // frame all is at rest, in the second the hands are where they were put, and it is so long after that.
 func played(p *signal.Program, hands signal.Hands) *signal.State {

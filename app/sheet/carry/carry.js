@@ -9,83 +9,10 @@
   const key = `axtren-ticks-${model}-${revision}-${since}-${mark}` // places are those of this very sheet
   const main = document.querySelector('main')
 
-  const element = (name, words, kind) => {
-    const made = document.createElement(name)
-    if (words) made.textContent = words
-    if (kind) made.className = kind
-    return made
-  }
+  const { element } = carried
 
-  let keeps = true
-  const read = () => {
-    try {
-      const kept = localStorage.getItem(key)
-      if (kept)
-        JSON.parse(kept).forEach((column, c) => column.forEach((place) => place < things.length && (ticks[c][place] = true)))
-    } catch {
-      keeps = false
-    }
-  }
-  const keep = () => {
-    try {
-      localStorage.setItem(key, JSON.stringify(ticks.map((column) => column.flatMap((on, i) => (on ? [i] : [])))))
-    } catch {
-      keeps = false
-    }
-    told.hidden = keeps
-  }
-
-  /** The code of docs/format.md, section 14. */
-  const code = () => {
-    const bytes = [2]
-    const varint = (v) => {
-      for (; v > 127; v = Math.floor(v / 128)) bytes.push((v % 128) | 128)
-      bytes.push(v)
-    }
-    varint(revision)
-    varint(since)
-    bytes.push(mark >> 8, mark & 255)
-    let on = false
-    let run = 0
-    for (const ticked of ticks.flat()) {
-      if (ticked !== on) {
-        varint(run)
-        on = ticked
-        run = 0
-      }
-      run++
-    }
-    varint(run)
-    const check = sum(bytes)
-    bytes.push((check >> 8) & 255, check & 255)
-    let text = ''
-    let bits = 0
-    let have = 0
-    for (const byte of bytes) {
-      bits = (bits << 8) | byte
-      for (have += 8; have >= 5; have -= 5) text += '0123456789ABCDEFGHJKMNPQRSTVWXYZ'[(bits >> (have - 5)) & 31]
-      bits &= (1 << have) - 1
-    }
-    if (have) text += '0123456789ABCDEFGHJKMNPQRSTVWXYZ'[(bits << (5 - have)) & 31]
-    return text.match(/.{1,4}/g).join('-')
-  }
-
-  /** CRC 32 of IEEE 802.3. */
-  const sum = (bytes) => {
-    let crc = -1
-    for (const byte of bytes) {
-      crc ^= byte
-      for (let k = 0; k < 8; k++) crc = (crc >>> 1) ^ (crc & 1 ? 0xedb88320 : 0)
-    }
-    return ~crc >>> 0
-  }
-
-  const told = element(
-    'p',
-    'This browser keeps nothing for a page opened in this way: ticks last while the page is open. Take the code or the file home before you close it; it prints as well.',
-    'told',
-  )
-  told.id = 'told'
+  const told = carried.told()
+  const keep = carried.keeper(key, ticks, told)
   const count = element('p', '', 'count')
   const codeText = element('p', '', 'code')
   const qr = element('canvas', '', 'qr')
@@ -94,17 +21,8 @@
     groups.forEach((fit) => fit())
     const done = columns.map((word, c) => `${ticks[c].filter(Boolean).length} ${word}`)
     count.textContent = `${done.join(', ')}, of ${things.length}`
-    codeText.textContent = code()
-    const made = qrcode(0, 'M')
-    made.addData(codeText.textContent, 'Byte')
-    made.make()
-    const n = made.getModuleCount()
-    qr.width = qr.height = n * 4
-    const ink = qr.getContext('2d')
-    ink.fillStyle = '#fff'
-    ink.fillRect(0, 0, qr.width, qr.height)
-    ink.fillStyle = '#000'
-    for (let y = 0; y < n; y++) for (let x = 0; x < n; x++) if (made.isDark(y, x)) ink.fillRect(x * 4, y * 4, 4, 4)
+    codeText.textContent = carried.code(2, [revision, since], mark, ticks)
+    carried.draw(qr, codeText.textContent)
   }
 
   const thing = (item, place) => {
@@ -162,14 +80,10 @@
   }
 
   const file = () => {
-    const text = JSON.stringify({ format: 'axtren-ticks', version: 1, model, revision, since, code: code() }, null, 2)
-    const link = element('a')
-    link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
-    link.download = `${sheet.name || 'model'}-revision-${revision}.ticks.json`
-    link.click()
+    const text = JSON.stringify({ format: 'axtren-ticks', version: 1, model, revision, since, code: codeText.textContent }, null, 2)
+    carried.hand(`${sheet.name || 'model'}-revision-${revision}.ticks.json`, text)
   }
 
-  read()
   main.append(element('h1', `${sheet.name}, what to key in`))
   main.append(element('p', [sheet.about, sheet.set, `revision ${revision}`].filter(Boolean).join(' · '), 'soft'))
   if (sheet.only) main.append(element('p', sheet.only))
