@@ -47,7 +47,8 @@ var places = []struct{ name, open string }{
 	{"stage", "document.querySelector('.place .acts')"},
 	{"sheet", "document.querySelector('main article, main section')"},
 	{"bench", "document.querySelector('[data-walk]')"},
-	{"log", "document.querySelector('textarea')?.value.includes('axtren-setup')"},
+	{"log", "document.querySelector('.entries')"},
+	{"log?view=text", "document.querySelector('textarea')?.value.includes('axtren-setup')"},
 }
 
 // looksWell holds what is true of every place: nothing is still opening, nothing

@@ -65,11 +65,11 @@ func TestASheetIsCarriedAndComesHome(t *testing.T) {
 
 	p.evals(fmt.Sprintf("const box = document.querySelector('.code'); box.value = %q; "+
 		"box.dispatchEvent(new Event('input')), 1", before+"X"))
-	p.presses("Bring home")
+	p.presses("Bring back")
 	p.sees(shows(".home .fault", "was not typed as it stands"))
 	p.evals(fmt.Sprintf("const again = document.querySelector('.code'); again.value = %q; "+
 		"again.dispatchEvent(new Event('input')), 1", before))
-	p.presses("Bring home")
+	p.presses("Bring back")
 	p.sees(shows(".home li", "Revision 1"))
 	p.sees(shows(".home li", " 1 seen"))
 
@@ -175,7 +175,7 @@ func TestPaperHasTheWhole(t *testing.T) {
 		require.NotContains(t, all, "everything", "what is chosen on the page is no business of the paper")
 	}
 	m := p.models()[0]
-	p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/log"))
+	p.goes(p.page.Go(p.app.URL + "/models/" + m.ID + "/log?view=text"))
 	p.sees("document.querySelector('textarea')?.value.includes('axtren-setup')")
 	all := strings.Join(strings.Fields(strings.Join(p.printed(), " ")), "")
 	for line := range strings.Lines(string(p.ask("GET", "/api/models/"+m.ID+"/export?format=yaml", ""))) {

@@ -3,6 +3,7 @@ package e2e
 import (
 	"testing"
 
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
 
 	"axtren/e2e/rig"
@@ -35,11 +36,46 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.sees("document.activeElement.matches('[data-all]')")
 	p.goes(p.page.Keys(" "))
 	p.sees(shows("[data-walked]", "Try it, 2 of"))
-	p.clicks("[data-part='devices/port_controller'] .seen > :last-child")
+	p.clicks("[data-part='devices/port_controller'] .seen > :nth-child(2)")
 	p.sees("document.querySelector('[data-part=\"devices/port_controller\"] .seen > " +
-		":last-child').ariaPressed === 'true'")
-	p.writes("[data-step] .other input", "it turned astern")
-	p.presses("Note it")
+		":nth-child(2)').ariaPressed === 'true'")
+	port := "[data-detail='devices/port_controller'] "
+	p.picks(port+"[data-does]", "turns astern")
+	p.writes(port+"[data-note]", "it turned astern")
+	p.writes(port+"[data-reads]", "lots")
+	p.presses("Keep it")
+	p.sees(shows(".fault", "write the figure that it shows"))
+	reads, err := rig.Eval[string](p.page,
+		"document.querySelector(\"[data-part='devices/port_controller'] "+
+			".reads\").textContent.trim().split(/\\s+/).at(-1)")
+	p.goes(err)
+	p.writes(port+"[data-reads]", reads)
+	p.presses("Keep it")
+	p.sees("!document.querySelector('.fault')")
+
+	// a photograph, made small
+	p.evals(`(async () => {
+		const canvas = Object.assign(document.createElement('canvas'), { width: 3000, height: 1500 })
+		canvas.getContext('2d').fillRect(0, 0, 2000, 1500)
+		const blob = await new Promise(done => canvas.toBlob(done, 'image/png'))
+		const files = new DataTransfer()
+		files.items.add(new File([blob], 'seen.png', { type: 'image/png' }))
+		const box = document.querySelector("` + port + `input[type=file]")
+		box.files = files.files
+		box.dispatchEvent(new Event('change'))
+	})()`)
+	p.sees("document.querySelector(\"" + port + "img\")?.naturalWidth === 1280")
+	p.spotless("a step that went otherwise")
+
+	// what is known leads into the diagnosis
+	p.clicks("[data-cause]")
+	p.sees(shows("[role=dialog] .sets", "The leads of port controller and monitor turn servo are exchanged."))
+	p.sees(shows("[role=dialog] h3", "One cause explains all that you saw."))
+	p.sees(shows("[role=dialog] .looks summary", "What you saw so far: 2"))
+	p.presses("That was it: note it in the log")
+	p.sees(shows("[role=dialog]", "It is in the log"))
+	p.goes(p.page.Keys(kb.Escape))
+	p.sees("!document.querySelector('[role=dialog]')")
 	p.clicks("[data-all]")
 	p.sees(shows("[data-walked]", "Try it, 3 of"))
 	// a button of a gamepad says the same, once for each press
@@ -50,10 +86,11 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.presses("Back")
 	p.presses("Back")
 	p.sees("document.querySelector('[data-part=\"devices/port_controller\"] .seen > " +
-		":last-child').ariaPressed === 'true'")
+		":nth-child(2)').ariaPressed === 'true'")
 	p.sees("document.querySelector('[data-part=\"devices/rudder_servo\"] .seen > " +
 		":first-child').ariaPressed === 'true'")
-	p.sees("document.querySelector('[data-step] .other input').value === 'it turned astern'")
+	p.sees("document.querySelector(\"" + port + "[data-note]\").value === 'it turned astern'")
+	p.sees("document.querySelector(\"" + port + "[data-reads]\").value === '" + reads + "'")
 	p.clicks("[data-all]")
 	p.sees(shows("[data-walked]", "Try it, 3 of"))
 
@@ -83,7 +120,8 @@ func TestTheWalkOnTheBench(t *testing.T) {
 		p.sees("document.querySelector('[data-walked]').textContent !== '" + at + "'")
 	}
 	p.sees(shows("[data-sign] h3", "Tried, and not all is as it should"))
-	p.sees(shows("[data-sign] li", "Step 2, Port screw. Expected: turns ahead, slowly. Seen: it turned astern."))
+	p.sees(shows("[data-sign] li", "Step 2, Port screw. Expected: turns ahead, slowly. Seen: turns astern; "+
+		"it turned astern; the display reads "+reads+"."))
 	p.spotless("before it is signed")
 	p.writes("#who", "a founder")
 	p.writes("#battery", "battery 1, 7.6 V")
@@ -92,16 +130,42 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.sees("document.querySelector('[data-sign] .hash').textContent.length === 64")
 	p.presses("Leave it for now")
 	p.sees(shows("[data-kept]", "Signed by a founder"))
-	p.sees(shows("[data-again]", "Nothing was changed that would have to be tried again."))
+	p.sees(shows("[data-again]", "It did otherwise when it was tried. Try again: Port screw, at 1 step."))
 	_, err = p.app.Send("PATCH", "/api/models/"+id, `[{"op": "test", "path": "/outputs/0/id", "value": "rudder"},
 		{"op": "replace", "path": "/outputs/0/high", "value": 60}]`, "If-Match", `"2"`)
 	p.goes(err)
 	p.sees(shows("[data-again]",
-		"Rudder: “high end” changed from 74 to 60. Try again: Rudder, at 2 steps of 11."))
+		"Rudder: “high end” changed from 74 to 60. Try again: Rudder, at 2 steps."))
 	p.sees(shows("[data-again]", "All else still stands"))
-	p.sees(shows("nav .router-link-active", "2 of 11 to try again"))
+	p.sees(shows("nav .router-link-active", "2 parts to try again"))
 	p.spotless("since the last walk")
-	p.clicks("[data-kept] button")
+
+	// that alone is tried again, and all stands
+	p.clicks("[data-walk=again]")
+	p.sees(shows("[data-walked]", "of 2 parts that were out of date"))
+	p.clicks("[data-begin]")
+	steps, err := rig.Eval[float64](p.page,
+		"Number(document.querySelector('[data-walked]').textContent.match(/of (\\d+)/)[1])")
+	p.goes(err)
+	require.Less(t, steps, 11.0)
+	for range int(steps) {
+		at, err := rig.Eval[string](p.page, "document.querySelector('[data-walked]').textContent")
+		p.goes(err)
+		parts, err := rig.Eval[[]string](p.page, "[...document.querySelectorAll('[data-part]')].map(e => "+
+			"e.dataset.part)")
+		p.goes(err)
+		require.Subset(t, []string{"devices/rudder_servo", "devices/port_controller", "rest"}, parts)
+		p.clicks("[data-all]")
+		p.sees("document.querySelector('[data-walked]').textContent !== '" + at + "'")
+	}
+	p.sees(shows("[data-sign]", "Of Rudder servo, Port controller alone."))
+	p.writes("#who", "a founder")
+	p.presses("Sign it for revision 3")
+	p.sees(shows("[data-sign] h3", "Signed by a founder"))
+	p.presses("Leave it for now")
+	p.sees(shows("[data-again]", "Nothing was changed that would have to be tried again."))
+	p.sees(shows("nav .router-link-active", "tried and signed"))
+	p.clicks("[data-kept]:last-child button")
 	p.sees(shows("[data-sign] h3", "Signed by a founder"))
 
 	// every control to each of its ends, and thrown away
@@ -109,7 +173,7 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.clicks("[data-walk=whole]")
 	p.clicks("[data-begin]")
 	p.sees(shows("[data-step] h3", "Hands off."))
-	steps, err := rig.Eval[float64](p.page,
+	steps, err = rig.Eval[float64](p.page,
 		"Number(document.querySelector('[data-walked]').textContent.match(/of (\\d+)/)[1])")
 	p.goes(err)
 	require.Greater(t, steps, 30.0)
@@ -119,5 +183,5 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.presses("Skip it")
 	p.sees(shows("[data-sign] h3", "0 of"))
 	p.presses("Throw this walk away")
-	p.sees("document.querySelectorAll('[data-kept]').length === 1")
+	p.sees("document.querySelectorAll('[data-kept]').length === 2")
 }

@@ -238,7 +238,8 @@ func TestTheDocumentAsText(t *testing.T) {
 	p := sit(t)
 	p.opens()
 	p.clicks("nav a[href$=log]")
-	p.sees("document.querySelector('textarea').value.includes('blade_lift')")
+	p.clicks("[data-text]")
+	p.sees("document.querySelector('textarea')?.value.includes('blade_lift')")
 	put := func(from, to string) {
 		p.Helper()
 		p.evals(fmt.Sprintf("(() => { const t = document.querySelector('textarea'); t.value = "+

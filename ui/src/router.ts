@@ -26,7 +26,10 @@ export const router = createRouter({
         { path: '', redirect: { name: 'functions' } },
         // as they were called before
         { path: 'lines', redirect: (to) => ({ name: 'functions', params: to.params, query: to.query }) },
-        { path: 'text', redirect: (to) => ({ name: 'log', params: to.params, query: to.query }) },
+        {
+          path: 'text',
+          redirect: (to) => ({ name: 'log', params: to.params, query: { ...to.query, view: 'text' } }),
+        },
         ...places.map(({ name, view }) => ({ path: name, name, component: view, props: true })),
       ],
     },

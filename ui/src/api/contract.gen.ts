@@ -525,7 +525,160 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/models/{id}/walks/{walk}/again": {
+    "/api/models/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What of the walks that were signed has to be tried again for the newest revision, and why */
+        get: operations["getAgain"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/exchange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What has to be set and tried again where a part is another one */
+        get: operations["getExchange"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/revision-at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** The newest revision that was made by a moment */
+        get: operations["getRevisionAt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What happened to a model, the newest first */
+        get: operations["getLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** What happened to a model as comma-separated values, the oldest first */
+        get: operations["getLogCSV"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/book.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        /** Everything of a model in one printed book */
+        get: operations["getBook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note something that happened; the same id again changes nothing */
+        post: operations["noteEvent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/events/{event}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                event: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take something back that somebody noted */
+        delete: operations["dropEvent"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/walks/{walk}/looks": {
         parameters: {
             query?: never;
             header?: never;
@@ -535,10 +688,94 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** What of a walk has to be tried again for the newest revision, and why */
-        get: operations["getAgain"];
+        /** What is known of a model from a walk, as a diagnosis takes it */
+        get: operations["getKnown"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/walks/{walk}/photo": {
+        parameters: {
+            query: {
+                step: number;
+                part: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        /** The photograph of a part at a step */
+        get: operations["getPhoto"];
+        /** Keep a photograph of a part at a step, JPEG or PNG */
+        put: operations["keepPhoto"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/walks/{walk}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        /** The steps of a walk on paper */
+        get: operations["getWalkPDF"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/walks/{walk}/carried.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        /** The steps of a walk as one file that needs no network, and keeps what is ticked */
+        get: operations["getWalkCarried"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/walks/{walk}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back what was ticked in the file of a walk */
+        post: operations["bringWalkTicks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1445,6 +1682,8 @@ export interface components {
             revision: number;
             /** @description Every control to each of its ends */
             whole: boolean;
+            /** @description It is of so many parts alone; 0: of all */
+            some: number;
             /** Format: date-time */
             made_at: string;
             /** @description Steps */
@@ -1470,18 +1709,103 @@ export interface components {
             now: number;
             /** @description What has to be safe first */
             safe: string[];
+            /** @description What must have learned what is sent */
+            taught: string[];
             /** @description How many single faults it would show */
             shown: string[];
+            /** @description The parts that it is of, in words; empty: all */
+            of: string[];
+            /** @description What each part can be seen to do */
+            ways: components["schemas"]["WalkWays"][];
             steps: components["schemas"]["BenchStep"][];
             ticks: components["schemas"]["WalkTick"][];
+        };
+        WalkWays: {
+            /** @description As in the step */
+            of: string;
+            says: {
+                key: string;
+                words: string;
+            }[];
         };
         WalkAgain: {
             /** @description The newest */
             revision: number;
-            /** @description At so many of its steps something has to be tried again */
-            steps: number;
-            of: number;
+            last?: components["schemas"]["WalkHead"];
+            worked?: components["schemas"]["WalkHead"];
+            /** @description What has to be tried again, in words */
+            parts: string[];
             changes: components["schemas"]["WalkCause"][];
+        };
+        ExchangeTold: {
+            /** @description The part */
+            label: string;
+            /** @description What to set again before it is tried */
+            sets: {
+                says: string;
+                place: string;
+                part: string;
+            }[];
+            /** @description What was set with its own program, in words */
+            values: string[];
+            /** @description What has to be tried again, in words */
+            tries: string[];
+        };
+        KnownTold: {
+            looks: components["schemas"]["Look"][];
+            /** @description So many steps at which something was otherwise tell a diagnosis nothing */
+            left: number;
+        };
+        LogTold: {
+            entries: components["schemas"]["LogEntry"][];
+            /** @description Where the next ones begin; empty: there are none */
+            more: string;
+            /** @description How long it was run */
+            totals: string[];
+            /** @description What was set with programs of their own, as it is now */
+            values: string[];
+            /** @description What can be exchanged */
+            parts: components["schemas"]["LogPart"][];
+        };
+        LogPart: {
+            /** @description As devices/port or receivers/rx; transmitter */
+            part: string;
+            label: string;
+        };
+        LogEntry: {
+            /** @description r14, or the id of an event */
+            key: string;
+            /** Format: date-time */
+            at: string;
+            /** @description The revision, or the newest when it was noted */
+            revision: number;
+            /** @description import, edit, undo, redo; note, exchange, run, fault, value, walk or sheet */
+            kind: string;
+            /** @description In one line */
+            head: string;
+            more: string[];
+            /** @description Somebody noted it */
+            noted: boolean;
+        };
+        Noting: {
+            /**
+             * Format: uuid
+             * @description The same again is no second
+             */
+            id: string;
+            /** @description note, exchange, run, fault or value */
+            kind: string;
+            /** @description devices/port; of an exchange also transmitter */
+            part: string;
+            /** @description Of a fault what was seen, of a value its name */
+            what: string;
+            was: string;
+            becomes: string;
+            says: string;
+            minutes: number;
+            battery: string;
+            /** @description Of an exchange the day, in words */
+            on: string;
         };
         WalkCause: {
             /** @description What was changed */
@@ -1523,7 +1847,13 @@ export interface components {
             part: string;
             /** @enum {string} */
             seen: "as" | "other" | "nothing";
+            /** @description What it does instead, a key of its ways; empty: not said */
+            does: string;
+            /** @description What the display reads; empty: not said */
+            reads: string;
             note: string;
+            /** @description There is one */
+            photo: boolean;
         };
         Ticking: {
             step: number;
@@ -1531,6 +1861,8 @@ export interface components {
                 part: string;
                 /** @description as, other, nothing; empty takes it back */
                 seen: string;
+                does?: string;
+                reads?: string;
                 note: string;
             }[];
         };
@@ -3654,6 +3986,8 @@ export interface components {
         Since: number;
         /** @description From a fresh memory: only what differs from what it has by itself; nothing where only changes are asked for */
         Short: boolean;
+        /** @description As devices/port or receivers/rx; transmitter: that, or its memory */
+        Exchanged: string;
         WalkID: string;
         ModelID: string;
         /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */
@@ -4432,6 +4766,8 @@ export interface operations {
             query?: {
                 /** @description Every control alone to each of its ends too */
                 whole?: boolean;
+                /** @description Of what is out of date alone */
+                again?: boolean;
             };
             header?: never;
             path: {
@@ -4530,7 +4866,6 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["ModelID"];
-                walk: components["parameters"]["WalkID"];
             };
             cookie?: never;
         };
@@ -4543,6 +4878,349 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WalkAgain"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getExchange: {
+        parameters: {
+            query: {
+                /** @description As devices/port or receivers/rx; transmitter: that, or its memory */
+                part: components["parameters"]["Exchanged"];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Nothing is noted yet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExchangeTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRevisionAt: {
+        parameters: {
+            query: {
+                at: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description 0 where there was none yet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        number: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLog: {
+        parameters: {
+            query?: {
+                /** @description One group alone */
+                only?: "changes" | "measured" | "tried" | "notes";
+                /** @description What has these letters, in either case */
+                find?: string;
+                /** @description What more says of the answer before */
+                before?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Revisions, and what was noted, in one list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLogCSV: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of it */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What to key in, what goes where, how it was tried, what happened */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    noteEvent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Noting"];
+            };
+        };
+        responses: {
+            /** @description It is noted */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntry"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropEvent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                event: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is taken back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getKnown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Nothing is changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPhoto: {
+        parameters: {
+            query: {
+                step: number;
+                part: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description As it was sent */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepPhoto: {
+        parameters: {
+            query: {
+                step: number;
+                part: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The walk */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWalkPDF: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "A6";
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Large on A4, small on A6 */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWalkCarried: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its code is brought back */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    bringWalkTicks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["ModelID"];
+                walk: components["parameters"]["WalkID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            /** @description The walk */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -7,6 +7,7 @@ import { useBench } from '../stores/bench'
 export function useRevised<T>(
   id: () => string,
   get: (id: string, signal: AbortSignal) => Promise<{ data?: T; error?: Problem }>,
+  also: () => unknown = () => 0, // it is asked anew when this changes too
 ) {
   const bench = useBench()
   const answer: ShallowRef<T | undefined> = shallowRef()
@@ -22,7 +23,7 @@ export function useRevised<T>(
     answer.value = came.data ?? answer.value
   }
   watch(
-    () => [id(), bench.model?.revision],
+    () => [id(), bench.model?.revision, also()],
     ([, now]) => void (now && ask()),
     { immediate: true },
   )

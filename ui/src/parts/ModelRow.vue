@@ -6,6 +6,7 @@ import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, type Model, type Still } from '../api/client'
+import { moment } from '../moments'
 import StagePicture from '../stage/StagePicture.vue'
 import MenuButton from './MenuButton.vue'
 
@@ -96,15 +97,6 @@ function choose(key: string) {
   else if (key === 'wrong') void router.push(troubles.value)
   else location.assign(`/api/models/${props.model.id}/export?format=${key}`)
 }
-
-function when(): string {
-  const at = new Date(props.model.changed_at)
-  const today = new Date()
-  if (at.toDateString() === today.toDateString())
-    return `today ${at.toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit', hour12: false })}`
-  const year = at.getFullYear() === today.getFullYear() ? undefined : 'numeric'
-  return at.toLocaleDateString(undefined, { day: 'numeric', month: 'short', year })
-}
 </script>
 
 <template>
@@ -143,7 +135,7 @@ function when(): string {
       </p>
     </div>
     <p class="label when">
-      {{ when() }}<span class="unseen">, revision {{ model.revision }}</span>
+      {{ moment(model.changed_at) }}<span class="unseen">, revision {{ model.revision }}</span>
     </p>
     <div class="acts">
       <a

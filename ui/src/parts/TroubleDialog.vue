@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 
 import { api, type Complaint } from '../api/client'
 import { useBench } from '../stores/bench'
+import { useSeen } from '../stores/seen'
 import { useTrouble } from '../stores/trouble'
 import { useWays } from '../stores/ways'
 import WayTo from './WayTo.vue'
@@ -21,6 +22,16 @@ const complaints = shallowRef<Complaint[]>([])
 const complaint = shallowRef('')
 /** The second page: one try after the other. */
 const stepping = shallowRef(false)
+const seen = useSeen()
+watch(
+  visible,
+  (now) => {
+    if (!now || !seen.wanted) return
+    stepping.value = true
+    seen.wanted = false
+  },
+  { immediate: true },
+)
 const line = shallowRef('')
 
 onMounted(async () => {

@@ -3,7 +3,9 @@
 import Button from 'primevue/button'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 
-import type { Look, SaidFault } from '../api/client'
+import type { Look, Problem, SaidFault } from '../api/client'
+import { noteEvent } from '../api/events'
+import { useOnce } from '../composables/useOnce'
 import { capital, typed } from '../figures'
 import { useBench } from '../stores/bench'
 import { useSeen } from '../stores/seen'
@@ -90,6 +92,15 @@ function keep() {
   forget()
 }
 
+/** What was found is noted, with what mends it. */
+const { once } = useOnce()
+const noted = shallowRef(new Set<string>())
+const noting = shallowRef<Problem>()
+async function note(fault: SaidFault) {
+  noting.value = await noteEvent(bench.model?.id ?? '', { kind: 'fault', what: fault.says, says: fault.mend })
+  if (!noting.value) noted.value = new Set([...noted.value, fault.says])
+}
+
 /** So many causes are shown at first. */
 const few = 5
 const all = shallowRef(false)
@@ -168,6 +179,14 @@ const head = computed(() => {
           <p v-for="(fault, k) in set.faults" :key="k">
             <strong>{{ fault.says }}</strong> {{ fault.mend }}
             <button type="button" class="link" @click="emit('go', fault)">Go there</button>
+            <button
+              type="button"
+              class="link"
+              :disabled="noted.has(fault.says)"
+              @click="once($event, () => note(fault))"
+            >
+              {{ noted.has(fault.says) ? 'It is in the log' : 'That was it: note it in the log' }}
+            </button>
           </p>
           <p v-if="set.shows.length && seen.answer.causes.length > 1" class="soft">
             At the next try it would show:
@@ -194,6 +213,7 @@ const head = computed(() => {
       <button v-if="hidden" type="button" class="link" @click="all = true">
         Show {{ hidden }} more, less likely
       </button>
+      <p v-if="noting" class="fault" role="alert">{{ noting.title }}. {{ noting.detail }}</p>
       <p v-if="!seen.answer.complete" class="soft">Not everything was tried out: there may be more.</p>
       <template v-if="!seen.answer.right && !seen.answer.causes.length && !seen.asking">
         <p v-if="seen.answer.doubts.length">
@@ -210,6 +230,10 @@ const head = computed(() => {
           </li>
         </ul>
       </template>
+      <p v-if="seen.left" class="soft">
+        Of the walk {{ seen.left === 1 ? '1 step is' : `${seen.left} steps are` }} not among this: what was
+        seen there depends on what was done before.
+      </p>
       <details class="looks">
         <summary>What you saw so far: {{ seen.looks.length }}</summary>
         <p v-for="(stood, i) in seen.answer.looks" :key="i">

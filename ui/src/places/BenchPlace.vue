@@ -5,13 +5,17 @@ import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 
 import { api, unreachable, type Problem, type Schemas } from '../api/client'
 import { useOnce } from '../composables/useOnce'
+import { moment } from '../moments'
+import BringCode from '../parts/BringCode.vue'
 import { sceneOf } from '../stage/numbers'
 import StagePicture from '../stage/StagePicture.vue'
 import StageRow from '../stage/StageRow.vue'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
+import { useSeen } from '../stores/seen'
 import { useStage } from '../stores/stage'
 import { useTrying } from '../stores/trying'
+import { smaller } from '../walk/photo'
 import SignWalk from '../walk/SignWalk.vue'
 import TryAgain from '../walk/TryAgain.vue'
 import WalkStep from '../walk/WalkStep.vue'
@@ -19,6 +23,7 @@ import WalkStep from '../walk/WalkStep.vue'
 const props = defineProps<{ id: string }>()
 const bench = useBench()
 const player = usePlayer()
+const seen = useSeen()
 const stage = useStage()
 const trying = useTrying()
 const { once } = useOnce()
@@ -45,10 +50,10 @@ async function list() {
   if (came) walks.value = came
 }
 
-async function start(whole: boolean) {
+async function start(whole: boolean, again = false) {
   starting.value = true
   const came = await asks(() =>
-    api.POST('/api/models/{id}/walks', { params: { path: { id: props.id }, query: { whole } } }),
+    api.POST('/api/models/{id}/walks', { params: { path: { id: props.id }, query: { whole, again } } }),
   )
   starting.value = false
   if (came) goOn(came)
@@ -73,6 +78,49 @@ function isDone(one: Schemas['Walk'], step: Schemas['BenchStep'], n: number): bo
   return seen >= step.parts.length + (step.rest ? 1 : 0)
 }
 const isOther = (n: number) => walk.value?.ticks.some((tick) => tick.step === n && tick.seen !== 'as')
+
+/** What is known from the walk is taken to the diagnosis, which says what it can be, and what to try next. */
+async function diagnose() {
+  if (!walk.value) return
+  const own = walk.value.head.id
+  const came = await asks(() => api.GET('/api/models/{id}/walks/{walk}/looks', path(own)))
+  if (came) seen.take(came.looks, came.left)
+}
+
+async function photo(part: string, file: File) {
+  if (!walk.value) return
+  const own = walk.value.head.id
+  const where = new URLSearchParams({ step: String(at.value), part })
+  const came = await asks<Schemas['Walk']>(async () => {
+    const body = await smaller(file)
+    const answer = await fetch(`/api/models/${props.id}/walks/${own}/photo?${where}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/octet-stream' },
+      body,
+    })
+    const told: unknown = await answer.json()
+    return answer.ok ? { data: told as Schemas['Walk'] } : { error: told as Problem }
+  })
+  if (came) walk.value = came
+}
+
+/** Brings back what was ticked in the file of this walk. */
+async function bring(code: string): Promise<Problem | undefined> {
+  if (!walk.value) return undefined
+  const answer: { data?: Schemas['Walk']; error?: Problem } = await api
+    .POST('/api/models/{id}/walks/{walk}/code', {
+      ...path(walk.value.head.id),
+      body: code,
+      headers: { 'Content-Type': 'text/plain' },
+      bodySerializer: (body) => body,
+    })
+    .catch(() => ({ error: unreachable }))
+  if (answer.data) goOn(answer.data)
+  void trying.ask()
+  return answer.error
+}
+const photoOf = (part: string) => file(`photo?${new URLSearchParams({ step: String(at.value), part })}`)
+const file = (ending: string) => `/api/models/${props.id}/walks/${walk.value?.head.id}/${ending}`
 
 async function tick(parts: Schemas['Ticking']['parts']) {
   if (!walk.value) return
@@ -131,10 +179,14 @@ const poses = computed(() => (stage.picture ? sceneOf(stage.picture, bench.value
 const said = computed(() => [stage.words?.head, ...(stage.words?.more ?? [])].filter(Boolean).join(' '))
 onBeforeUnmount(endPlay)
 
-/** The last that was signed: what was tried then still stands, or not. */
-const last = computed(() => walks.value?.find((one) => one.signed))
+/** Something was signed: what was tried then still stands, or not. */
+const anySigned = computed(() => walks.value?.some((one) => one.signed))
 const newest = computed(() => bench.model?.revision ?? walk.value?.now)
-const day = (text: string) => new Date(text).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })
+function kind(of: Schemas['WalkHead']): string {
+  if (of.some)
+    return of.some === 1 ? 'of one part that was out of date' : `of ${of.some} parts that were out of date`
+  return of.whole ? 'every control to each of its ends' : 'the fewest steps'
+}
 const done = computed(() => (walk.value ? walk.value.head.done : 0))
 </script>
 
@@ -148,7 +200,7 @@ const done = computed(() => (walk.value ? walk.value.head.done : 0))
           <p class="soft" data-walked="of">
             <template v-if="step">Try it, {{ at + 1 }} of {{ walk.steps.length }}</template>
             <template v-else>{{ done }} of {{ walk.steps.length }} steps tried</template>
-            · {{ walk.head.whole ? 'every control to each of its ends' : 'the fewest steps' }}
+            · {{ kind(walk.head) }}
           </p>
           <div class="acts">
             <button type="button" class="link" :aria-expanded="all" @click="all = !all">All steps</button>
@@ -180,9 +232,13 @@ const done = computed(() => (walk.value ? walk.value.head.done : 0))
           :step="step"
           :at="at"
           :ticks="walk.ticks.filter((one) => one.step === at)"
+          :ways="walk.ways"
+          :photo-of="photoOf"
           :signed="walk.head.signed !== undefined"
           :once="once"
           :keep="tick"
+          :photo="photo"
+          @cause="once(undefined, diagnose)"
           @back="at = Math.max(at - 1, 0)"
           @next="at++"
         />
@@ -223,12 +279,12 @@ const done = computed(() => (walk.value ? walk.value.head.done : 0))
           <h3 class="next">Walks so far</h3>
           <ul class="walks">
             <li v-for="one in walks" :key="one.id" :data-kept="one.id">
-              <span class="fig soft">{{ day(one.made_at) }}</span>
+              <span class="fig soft">{{ moment(one.made_at) }}</span>
               <span>
                 <b v-if="one.signed">{{ one.other ? '▲ ' : '✓ ' }}Signed by {{ one.signed.who }}</b>
                 <b v-else>{{ one.done }} of {{ one.of }} steps tried</b>
                 <span class="soft">
-                  · revision {{ one.revision
+                  · revision {{ one.revision }} · {{ kind(one)
                   }}<template v-if="one.other">
                     · {{ one.other === 1 ? '1 step' : `${one.other} steps` }} otherwise</template
                   ><template v-if="one.signed?.battery"> · {{ one.signed.battery }}</template>
@@ -260,8 +316,37 @@ const done = computed(() => (walk.value ? walk.value.head.done : 0))
           <Button v-if="plays" class="quiet" @click="player.play('')">Back to the hands</Button>
         </div>
       </template>
-      <TryAgain v-if="!walk && last" :id="id" :key="last.id" :walk="last" />
+      <section v-if="walk?.taught.length && step && !begun" aria-label="What has learned a travel">
+        <h3>What has learned a travel</h3>
+        <p v-for="line in walk.taught" :key="line">{{ line }}</p>
+      </section>
+      <TryAgain v-if="!walk && anySigned" :id="id" title="Since the last walk" :told="walks?.length">
+        <template #default="{ again }">
+          <Button
+            v-if="again.parts.length"
+            class="quiet"
+            :disabled="starting"
+            data-walk="again"
+            @click="once($event, () => start(false, true))"
+            >Try that alone</Button
+          >
+        </template>
+      </TryAgain>
       <p v-for="line in walk?.shown ?? []" :key="line" class="soft shown">{{ line }}</p>
+      <details v-if="walk" class="along" data-along>
+        <summary>Take it along</summary>
+        <div class="acts">
+          <a class="link" :href="file('sheet.pdf?paper=A4')" download>On paper, large</a>
+          <a class="link" :href="file('sheet.pdf?paper=A6')" download>On paper, small</a>
+          <a class="link" :href="file('carried.html')" download>One file for the phone</a>
+        </div>
+        <template v-if="!walk.head.signed">
+          <p class="soft">
+            The file needs no network, and keeps what is ticked. What it says in the end is brought back here.
+          </p>
+          <BringCode :bring="bring" />
+        </template>
+      </details>
     </aside>
   </div>
 </template>
@@ -330,7 +415,7 @@ h3 {
 
 .walks li {
   display: grid;
-  grid-template-columns: 72px 1fr auto;
+  grid-template-columns: 104px 1fr auto;
   align-items: center;
   gap: 4px 12px;
   min-height: var(--row);
@@ -353,6 +438,12 @@ h3 {
 
 .shown {
   margin: 10px 0 0;
+}
+
+.along {
+  margin-top: 14px;
+  padding-top: 8px;
+  border-top: 1px solid var(--rule);
 }
 
 .safe {

@@ -1,407 +1,340 @@
 <script setup lang="ts">
-/** The document as text: edited and kept as one revision; and what differs between any two revisions. */
-import { useEventListener } from '@vueuse/core'
+/** Log: everything that happened to a model, and what has to be done again; its document one step behind. */
+import { useDebounceFn } from '@vueuse/core'
 import Button from 'primevue/button'
-import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 
-import {
-  api,
-  unreachable,
-  type Differences,
-  type Fault,
-  type Model,
-  type Problem,
-  type Revision,
-} from '../api/client'
-import { useDrafts, type Draft } from '../composables/useDrafts'
+import { api, unreachable, type Problem, type Schemas } from '../api/client'
+import { useOnce } from '../composables/useOnce'
+import ExchangePart from '../log/ExchangePart.vue'
+import NoteForm from '../log/NoteForm.vue'
+import TheDocument from '../log/TheDocument.vue'
+import { moment } from '../moments'
 import { useBench } from '../stores/bench'
-import SameOrNot from '../parts/SameOrNot.vue'
 import { useEdits } from '../stores/edits'
+import { useTrying } from '../stores/trying'
+import TryAgain from '../walk/TryAgain.vue'
 
+type Told = Schemas['LogTold']
 const props = defineProps<{ id: string }>()
 const bench = useBench()
 const edits = useEdits()
-const text = shallowRef('')
-/** The text as the revision that it was read at has it. */
-const read = shallowRef({ text: '', revision: 0 })
+const trying = useTrying()
+const route = useRoute()
+const router = useRouter()
+const { once } = useOnce()
+
+const groups = [
+  { key: undefined, name: 'all' },
+  { key: 'changes', name: 'changes' },
+  { key: 'measured', name: 'measured' },
+  { key: 'tried', name: 'tried' },
+  { key: 'notes', name: 'notes' },
+] as const
+const only = shallowRef<(typeof groups)[number]['key']>()
+const find = shallowRef('')
+const told = shallowRef<Told>()
 const problem = shallowRef<Problem>()
-const box = useTemplateRef<HTMLTextAreaElement>('box')
-const gutter = useTemplateRef<HTMLElement>('gutter')
-const paper = useTemplateRef<HTMLElement>('paper')
-useEventListener('beforeprint', () => paper.value?.replaceChildren(text.value))
-useEventListener('afterprint', () => paper.value?.replaceChildren())
-const dirty = computed(() => text.value !== read.value.text)
-const drafts = useDrafts(() => props.id)
-/** What was typed here before and not kept: it is asked whether to go on with it. */
-const draft = shallowRef<Draft>()
+const noting = shallowRef(false)
+/** So often something was noted, or taken back. */
+const noted = shallowRef(0)
+let asked = 0
 
-async function load() {
-  try {
-    const answer = await fetch(`/api/models/${props.id}/export?format=yaml`)
-    if (!answer.ok) return
-    const own = await answer.text()
-    read.value = { text: own, revision: Number(answer.headers.get('ETag')?.replaceAll('"', '')) }
-    text.value = own
-    problem.value = undefined
-    const before = drafts.find()
-    draft.value = before && before.text !== own ? before : undefined
-    if (before && !draft.value) drafts.drop()
-  } catch {
-    problem.value = unreachable
-  }
+async function ask(before?: string) {
+  const turn = ++asked
+  const query = { only: only.value, find: find.value.trim() || undefined, before }
+  const answer: { data?: Told; error?: Problem } = await api
+    .GET('/api/models/{id}/log', { params: { path: { id: props.id }, query } })
+    .catch(() => ({ error: unreachable }))
+  if (turn !== asked) return
+  problem.value = answer.error
+  if (!answer.data) return
+  const entries = before ? [...(told.value?.entries ?? []), ...answer.data.entries] : answer.data.entries
+  told.value = { ...answer.data, entries }
 }
+watch([() => props.id, () => bench.model?.revision, only], () => void ask(), { immediate: true })
 watch(
-  () => bench.model?.revision,
-  (now) => {
-    if (now && !dirty.value) void load()
-  },
-  { immediate: true },
+  find,
+  useDebounceFn(() => ask(), 150),
 )
-
-async function keep() {
-  const sent = text.value
-  const outcome = await edits.putText(sent, read.value.revision)
-  problem.value = outcome.kept ? undefined : outcome.problem
-  if (!outcome.kept) return
-  if (text.value === sent) return putBack()
-  read.value = { text: sent, revision: bench.model?.revision ?? 0 } // it was typed on meanwhile
-}
-
-/** Goes back to what the document says; what was typed is dropped. */
-async function putBack() {
-  drafts.drop()
-  draft.value = undefined
-  await load()
-}
-
-function goOn() {
-  if (draft.value) text.value = draft.value.text
-  draft.value = undefined
-}
-
-function forget() {
-  drafts.drop()
-  draft.value = undefined
-}
-
-watch(text, (now) => {
-  if (now !== read.value.text) drafts.keep({ text: now, revision: read.value.revision, at: Date.now() })
-  else if (!draft.value) drafts.drop()
-})
-
-const faults = computed<Fault[]>(() => problem.value?.errors ?? [])
-const marked = computed(() => new Set(faults.value.map((f) => f.line)))
-const lines = computed(() => text.value.split('\n').length)
-
-/** Puts the cursor at the start of a line. */
-async function goTo(line: number | undefined) {
-  if (!line || !box.value) return
-  const at =
-    text.value
-      .split('\n')
-      .slice(0, line - 1)
-      .join('\n').length + (line > 1 ? 1 : 0)
-  await nextTick()
-  box.value.focus()
-  box.value.setSelectionRange(at, at)
-  box.value.scrollTop = (line - 6) * 22
-}
-
-function scroll() {
-  if (gutter.value && box.value) gutter.value.scrollTop = box.value.scrollTop
-}
-
-const revisions = shallowRef<Revision[]>([])
-const from = shallowRef(0)
-const to = shallowRef(0)
-const differences = shallowRef<Differences>()
-
-async function fetchRevisions(query: { after?: number; before?: number }) {
-  const path = { id: props.id }
-  return (await api.GET('/api/models/{id}/revisions', { params: { path, query } })).data
-}
-
-/** Those before the oldest that is listed. */
-async function older() {
-  const before = revisions.value[0]?.number
-  if (before) revisions.value = [...((await fetchRevisions({ before })) ?? []), ...revisions.value]
-}
-
-watch(
-  () => [props.id, bench.model?.revision] as const,
-  async ([id, now], before) => {
-    if (before && id !== before[0]) {
-      revisions.value = []
-      from.value = to.value = 0
-    }
-    if (!now) return
-    const last = revisions.value.at(-1)?.number ?? 0
-    const newer = await fetchRevisions({ after: last })
-    if (!newer) return
-    const followed = to.value === last
-    revisions.value = [
-      ...revisions.value,
-      ...newer.filter((r) => r.number > (revisions.value.at(-1)?.number ?? 0)),
-    ]
-    if (followed) to.value = now
-    from.value ||= Math.max(now - 1, 1)
-  },
-  { immediate: true },
-)
-watch([from, to], async () => {
-  if (!from.value || !to.value) return
-  const answer = await api.GET('/api/models/{id}/differences', {
-    params: { path: { id: props.id }, query: { from: from.value, to: to.value } },
-  })
-  differences.value = answer.data
-})
-
-/** The other models, for those who want to know whether two send the same. */
-const others = shallowRef<Model[]>([])
-const other = shallowRef('')
 watch(
   () => props.id,
-  async (id) => {
-    other.value = ''
-    others.value = ((await api.GET('/api/models')).data ?? []).filter((m) => m.id !== id)
+  () => {
+    told.value = undefined
+    noting.value = false
   },
-  { immediate: true },
 )
 
-function when(of: Draft): string {
-  return new Date(of.at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
+/** What was noted shows here, and in what has to be tried again. */
+async function anew() {
+  noting.value = false
+  noted.value++
+  void trying.ask()
+  await ask()
 }
 
-const kinds: Record<string, string> = { undo: 'taken back: ', redo: 'brought again: ' }
-function name(r: Revision): string {
-  return `${r.number} · ${kinds[r.kind] ?? ''}${r.words.split('\n')[0]}`
+/** What is asked once more before it is done, by the key of its row. */
+const sure = shallowRef('')
+async function takeBack(key: string) {
+  sure.value = ''
+  const path = { id: props.id, event: key }
+  const answer: { error?: Problem } = await api
+    .DELETE('/api/models/{id}/events/{event}', { params: { path } })
+    .catch(() => ({ error: unreachable }))
+  problem.value = answer.error
+  if (!answer.error) await anew()
 }
+
+/** Everything becomes what it was at a revision, as a new one. */
+async function goBack(revision: number) {
+  sure.value = ''
+  const now = bench.model?.revision
+  if (!now) return
+  const answer = await fetch(`/api/models/${props.id}/export?format=yaml&revision=${revision}`).catch(
+    () => undefined,
+  )
+  if (!answer?.ok) return void (problem.value = unreachable)
+  const outcome = await edits.putText(await answer.text(), now)
+  problem.value = outcome.kept ? undefined : outcome.problem
+}
+
+const isText = computed(() => route.query.view === 'text')
+const newest = computed(() => bench.model?.revision ?? 0)
+const isRevision = (key: string) => key.startsWith('r')
+function compare(from: number) {
+  void router.push({ query: { view: 'text', from } })
+}
+const empty = computed(() =>
+  find.value.trim() ? `Nothing here has “${find.value.trim()}”.` : 'Nothing of this kind happened yet.',
+)
 </script>
 
 <template>
-  <h2>The document as text</h2>
-  <p class="soft">Everything the model is, in YAML. What you change here is saved as one revision.</p>
-  <div v-if="draft" class="draft" role="alert">
-    <span
-      >What you typed here {{ when(draft) }} was not saved. It was typed on revision {{ draft.revision
-      }}<template v-if="draft.revision !== read.revision">; the model is at {{ read.revision }} now</template
-      >.</span
-    >
-    <Button data-draft="on" @click="goOn">Go on with it</Button>
-    <Button class="quiet" data-draft="off" @click="forget">Throw it away</Button>
-  </div>
-  <div class="sheet">
-    <div ref="gutter" class="gutter fig" aria-hidden="true">
-      <div v-for="n in lines" :key="n" :class="{ marked: marked.has(n) }">{{ n }}</div>
-    </div>
-    <textarea
-      ref="box"
-      v-model="text"
-      class="fig"
-      spellcheck="false"
-      aria-label="The document in YAML"
-      wrap="off"
-      @scroll="scroll"
-      @keydown.ctrl.enter.prevent="keep"
-    />
-    <pre ref="paper" class="printed fig" aria-hidden="true" />
-  </div>
-  <div class="acts">
-    <Button :disabled="!dirty" @click="keep">Save as one revision</Button>
-    <Button class="quiet" :disabled="!dirty" @click="putBack">Put back</Button>
-    <span v-if="dirty && bench.model && bench.model.revision > read.revision" class="label"
-      >The model is at revision {{ bench.model.revision }} by now; this text was read at
-      {{ read.revision }}.</span
-    >
-  </div>
-  <div v-if="problem" role="alert" class="problem">
-    <p class="strong">
-      {{ problem.title }}.<template v-if="problem.status >= 400 && problem.status < 500">
-        Nothing was changed.</template
-      >
-    </p>
-    <ul v-if="faults.length">
-      <li v-for="(fault, i) in faults" :key="i">
-        <button v-if="fault.line" type="button" class="link" @click="goTo(fault.line)">
-          line {{ fault.line }}
-        </button>
-        {{ fault.path }}: {{ fault.message }}<template v-if="fault.value">, it is {{ fault.value }}</template
-        >.
-        <span class="soft">{{ fault.remedy }}</span>
-      </li>
-    </ul>
-    <p v-else>{{ problem.detail }}</p>
-  </div>
-  <h2 class="second">What changed</h2>
-  <div class="acts">
-    <label
-      >from
-      <select v-model.number="from" class="box" data-from>
-        <option v-for="r in revisions" :key="r.number" :value="r.number">{{ name(r) }}</option>
-      </select></label
-    >
-    <label
-      >to
-      <select v-model.number="to" class="box">
-        <option v-for="r in revisions" :key="r.number" :value="r.number">{{ name(r) }}</option>
-      </select></label
-    >
-    <Button v-if="(revisions[0]?.number ?? 1) > 1" class="quiet" @click="older">Older ones</Button>
-  </div>
-  <template v-if="differences">
-    <ul class="words">
-      <li v-for="line in differences.words.split('\n')" :key="line">{{ line }}</li>
-    </ul>
-    <SameOrNot v-if="from !== to" :id :revision="from" :with-revision="to" />
-    <div
-      v-if="differences.lines.length"
-      class="differences fig"
-      tabindex="0"
-      role="group"
-      aria-label="Differences as text"
-    >
-      <div v-for="(line, i) in differences.lines" :key="i" :class="line.kind">
-        <span aria-hidden="true">{{
-          line.kind === 'gone' ? '− ' : line.kind === 'new' ? '+ ' : '  '
-        }}</span><span v-if="line.kind === 'gone' || line.kind === 'new'" class="unseen">{{
-          line.kind === 'gone' ? 'removed: ' : 'new: '
-        }}</span
-        >{{ line.kind === 'gap' ? '⋯' : line.text }}
+  <template v-if="isText">
+    <RouterLink class="link" data-back :to="{ query: {} }">Back to what happened</RouterLink>
+    <TheDocument :id />
+  </template>
+  <div v-else class="log split">
+    <section aria-label="What happened">
+      <div class="head">
+        <h2>What happened</h2>
+        <span class="groups chosen" role="group" aria-label="Which of it">
+          <Button
+            v-for="one in groups"
+            :key="one.name"
+            class="quiet"
+            :aria-pressed="only === one.key"
+            @click="only = one.key"
+            >{{ one.name }}</Button
+          >
+        </span>
+        <input
+          v-model="find"
+          class="box find"
+          type="search"
+          placeholder="Search"
+          aria-label="Search"
+          maxlength="100"
+        />
+        <Button class="quiet" :aria-expanded="noting" data-note @click="noting = !noting">Add a note</Button>
       </div>
-    </div>
-  </template>
-
-  <template v-if="others.length">
-    <h2 class="second">Beside another model</h2>
-    <div class="acts">
-      <label
-        >does it send the same as
-        <select v-model="other" class="box" data-other>
-          <option value="">choose a model</option>
-          <option v-for="m in others" :key="m.id" :value="m.id">{{ m.name }}</option>
-        </select></label
-      >
-    </div>
-    <SameOrNot v-if="other" :id :with="other" />
-  </template>
+      <NoteForm v-if="noting && told" :id :parts="told.parts" @noted="anew" @leave="noting = false" />
+      <p v-if="problem" class="fault" role="alert">{{ problem.title }}. {{ problem.detail }}</p>
+      <ol v-if="told?.entries.length" class="entries">
+        <li v-for="one in told.entries" :key="one.key" :data-entry="one.kind">
+          <span class="soft when">{{ moment(one.at) }}</span>
+          <span class="fig soft number">{{ isRevision(one.key) ? one.revision : '' }}</span>
+          <div class="what">
+            <b>{{ one.head }}</b>
+            <p v-for="(line, i) in one.more" :key="i" class="soft">{{ line }}</p>
+            <p v-if="sure === one.key" class="sure">
+              <template v-if="one.noted">Is it to be taken back? </template>
+              <template v-else>
+                Everything as it was at revision {{ one.revision }}? It becomes a new revision, and can be
+                undone.
+              </template>
+              <Button
+                class="quiet"
+                data-sure
+                @click="once($event, () => (one.noted ? takeBack(one.key) : goBack(one.revision)))"
+                >{{ one.noted ? 'Take it back' : `Go back to ${one.revision}` }}</Button
+              >
+              <Button class="quiet" @click="sure = ''">Leave it</Button>
+            </p>
+          </div>
+          <span class="does">
+            <template v-if="isRevision(one.key) && one.revision < newest">
+              <button
+                type="button"
+                class="link"
+                :aria-label="`Compare with revision ${one.revision}`"
+                @click="compare(one.revision)"
+              >
+                compare
+              </button>
+              <button
+                type="button"
+                class="link"
+                :aria-label="`Go back to revision ${one.revision}`"
+                @click="sure = one.key"
+              >
+                go back
+              </button>
+            </template>
+            <button
+              v-else-if="one.noted"
+              type="button"
+              class="link"
+              :aria-label="`Take back: ${one.head}`"
+              @click="sure = one.key"
+            >
+              take back
+            </button>
+          </span>
+        </li>
+      </ol>
+      <p v-else-if="told" class="soft">{{ empty }}</p>
+      <Button v-if="told?.more" class="quiet" @click="once($event, () => ask(told?.more))">Older ones</Button>
+    </section>
+    <aside>
+      <TryAgain :id title="When it last worked" :told="noted">
+        <template #default="{ again }">
+          <div v-if="again.worked" class="acts">
+            <Button
+              v-if="again.worked.revision < newest"
+              class="quiet"
+              data-compare
+              @click="compare(again.worked.revision)"
+              >What was set then</Button
+            >
+          </div>
+          <p v-else class="soft">It was never tried in full with all as it should be.</p>
+          <RouterLink class="link" :to="{ name: 'bench', params: { id } }"
+            >Try it again on the bench</RouterLink
+          >
+        </template>
+      </TryAgain>
+      <ExchangePart v-if="told" :id :parts="told.parts" @noted="anew" />
+      <section v-if="told?.totals.length" aria-label="How long it was run">
+        <h3>How long it was run</h3>
+        <p v-for="line in told.totals" :key="line">{{ line }}</p>
+      </section>
+      <section v-if="told?.values.length" aria-label="Set with programs of their own">
+        <h3>Set with programs of their own</h3>
+        <p v-for="line in told.values" :key="line">{{ line }}</p>
+      </section>
+      <section aria-label="The whole document">
+        <h3>The whole of it</h3>
+        <p class="acts files">
+          <RouterLink class="link" data-text :to="{ query: { view: 'text' } }">as text</RouterLink>
+          <RouterLink class="link" :to="{ query: { view: 'text', days: 'on' } }">compare two days</RouterLink>
+          <a class="link" :href="`/api/models/${id}/export?format=yaml`" download>export</a>
+          <a class="link" :href="`/api/models/${id}/book.pdf`" download>one printed book</a>
+          <a class="link" :href="`/api/models/${id}/log.csv`" download>what happened, as a table</a>
+        </p>
+      </section>
+    </aside>
+  </div>
 </template>
 
 <style scoped>
+.log {
+  --beside: 320px;
+}
+
 h2 {
   font-size: 1.25rem;
 }
 
-.second {
-  margin-top: 26px;
-}
-
-.sheet {
-  display: flex;
-  height: 420px;
-  margin: 10px 0;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  font-size: 0.9375rem;
-  line-height: 22px;
-}
-
-.draft {
+.head {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 8px 14px;
-  margin-top: 10px;
-  padding: 8px 12px;
-  border: 1.5px solid var(--ink);
-  border-left-width: 6px;
+  gap: 8px 10px;
 }
 
-.gutter {
-  overflow: hidden;
-  padding: 8px;
-  min-width: 52px;
-  text-align: right;
-  color: var(--soft);
-  border-right: 1px solid var(--rule);
+.groups {
+  display: flex;
+  flex-wrap: wrap;
 }
 
-.gutter .marked {
-  background: var(--now);
-  color: var(--ink-always);
-  font-weight: 700;
-}
-
-textarea {
-  flex: 1;
+.find {
+  flex: 1 1 84px;
   min-width: 0;
-  padding: 8px;
-  border: 0;
-  resize: none;
-  background: none;
-  color: var(--ink);
-  font-size: 0.9375rem;
-  line-height: 22px;
+  max-width: 200px;
 }
 
-.acts label {
-  max-width: 100%;
+.entries {
+  list-style: none;
+  margin: 6px 0 10px;
+  padding: 0;
 }
 
-select {
-  max-width: min(380px, 100%);
+.entries li {
+  display: grid;
+  grid-template-columns: 104px 28px minmax(0, 1fr) auto;
+  gap: 2px 12px;
+  align-items: center;
+  min-height: 54px;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--rule);
 }
 
-.problem {
-  margin-top: 10px;
+.number {
+  text-align: right;
 }
 
-.strong {
-  font-weight: 700;
+.what {
+  overflow-wrap: anywhere;
 }
 
-.differences {
-  overflow-x: auto;
-  padding: 8px;
-  border: 1px solid var(--rule);
-  background: var(--sheet);
-  font-size: 0.9062rem;
-  line-height: 20px;
+.what .soft {
+  font-size: 0.9688rem;
 }
 
-.gone {
-  text-decoration: line-through;
-  color: var(--soft);
+.sure {
+  margin-top: 4px;
 }
 
-.new {
-  font-weight: 700;
+.does {
+  display: flex;
+  gap: 4px 12px;
 }
 
-/* paper has the whole text, which a box of a window has not */
-.printed {
-  display: none;
+.files {
+  gap: 0 14px;
 }
 
-@media print {
-  .printed {
-    display: block;
-    margin: 0;
-    font-size: 9pt;
-    white-space: pre-wrap;
-    overflow-wrap: anywhere;
+aside section {
+  margin-bottom: 18px;
+}
+
+aside :deep(h3) {
+  font-size: 1.1875rem;
+}
+
+@container main (max-width: 720px) {
+  .entries li {
+    grid-template-columns: auto 1fr auto;
   }
 
-  .sheet {
-    height: auto;
-    border: 0;
+  .when {
+    grid-row: 1;
   }
 
-  textarea,
-  .gutter,
-  .acts,
-  .draft {
-    display: none;
+  .number {
+    grid-row: 1;
+    text-align: left;
+  }
+
+  .does {
+    grid-row: 1;
+    grid-column: 3;
+  }
+
+  .what {
+    grid-column: 1 / -1;
   }
 }
 </style>

@@ -16,6 +16,7 @@ import NothingHere from './NothingHere.vue'
 import { places } from './places'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
+import { useSeen } from '../stores/seen'
 import { useTrying } from '../stores/trying'
 
 const KeysDialog = onDemand(() => import('../parts/KeysDialog.vue'))
@@ -26,6 +27,12 @@ const edits = useEdits()
 const route = useRoute()
 const keysShown = shallowRef(false)
 const troubleShown = shallowRef(route.query.trouble !== undefined)
+/** A walk on the bench leads into it with what is known already. */
+const seen = useSeen()
+watch(
+  () => seen.wanted,
+  (now) => now && (troubleShown.value = true),
+)
 const { dark, turn } = useTheme()
 const letterKeys = useLetterKeys()
 const { state, calm, typedInto } = useKept()

@@ -8,6 +8,8 @@ import { computed, shallowRef, watch } from 'vue'
 
 import { api, unreachable, type Problem, type Sheet, type Ticked } from '../api/client'
 import { isFigure } from '../figures'
+import { whole } from '../moments'
+import BringCode from '../parts/BringCode.vue'
 import { useBench } from '../stores/bench'
 
 const props = defineProps<{ id: string }>()
@@ -18,9 +20,6 @@ const ticked = shallowRef<Ticked[]>([])
 const since = shallowRef(0)
 /** For a memory in which nothing has been keyed in yet: the shorter one. */
 const short = useStorage('axtren-sheet-short', true)
-const code = shallowRef('')
-const codeProblem = shallowRef<Problem>()
-const scanning = shallowRef('')
 
 /** The newest sheet that was ticked off throughout: what changed since is all there is to do. */
 const done = computed(() => ticked.value.find((t) => t.keyed === t.of))
@@ -47,76 +46,21 @@ async function listTicked() {
 }
 watch(() => props.id, listTicked, { immediate: true })
 
-/** Brings a code home: typed, scanned, or out of a file. */
-async function bring(text: string) {
-  codeProblem.value = undefined
-  try {
-    const answer = await api.POST('/api/models/{id}/ticks', {
+/** Brings a code back, and says what is wrong with it. */
+async function bring(code: string): Promise<Problem | undefined> {
+  const answer = await api
+    .POST('/api/models/{id}/ticks', {
       params: { path: { id: props.id } },
-      body: text,
+      body: code,
       headers: { 'Content-Type': 'text/plain' },
       bodySerializer: (body) => body,
     })
-    codeProblem.value = answer.error
-    if (answer.data) code.value = ''
-    await listTicked()
-  } catch {
-    codeProblem.value = unreachable
-  }
+    .catch(() => ({ error: unreachable }))
+  await listTicked()
+  return answer.error
 }
 
-async function bringFile(event: Event) {
-  const box = event.target as HTMLInputElement
-  const text = await box.files?.[0]?.text()
-  box.value = ''
-  if (!text) return
-  try {
-    const file: unknown = JSON.parse(text)
-    if (file && typeof file === 'object' && 'code' in file && typeof file.code === 'string')
-      return bring(file.code)
-  } catch {
-    // said below
-  }
-  codeProblem.value = {
-    type: 'about:blank',
-    status: 422,
-    title: 'This is no file of ticks',
-    detail: 'take the file that the carried sheet kept',
-  }
-}
-
-/** The camera of this computer reads the code off the phone, where the browser can do that. */
-interface Reader {
-  detect(from: HTMLVideoElement): Promise<{ rawValue: string }[]>
-}
-const readers = (window as { BarcodeDetector?: new (of: { formats: string[] }) => Reader }).BarcodeDetector
-async function scan() {
-  if (!readers) return
-  scanning.value = 'Hold the code before the camera.'
-  let stream: MediaStream | undefined
-  try {
-    stream = await navigator.mediaDevices.getUserMedia({ video: true })
-    const video = document.createElement('video')
-    video.srcObject = stream
-    await video.play()
-    const reader = new readers({ formats: ['qr_code'] })
-    for (let n = 0; n < 300 && scanning.value; n++) {
-      const found = await reader.detect(video)
-      if (found[0]) {
-        await bring(found[0].rawValue)
-        break
-      }
-      await new Promise((next) => setTimeout(next, 100))
-    }
-    scanning.value = ''
-  } catch {
-    scanning.value = 'The camera cannot be used here; type the code instead.'
-  } finally {
-    stream?.getTracks().forEach((track) => track.stop())
-  }
-}
-
-const when = (t: Ticked) => new Date(t.made_at).toLocaleString()
+const when = (t: Ticked) => whole(t.made_at)
 const print = () => window.print()
 </script>
 
@@ -193,23 +137,12 @@ const print = () => window.print()
     </section>
 
     <section class="home">
-      <h3>Ticks that come home</h3>
+      <h3>Bring the ticks back</h3>
       <p class="label">
         The carried file opens on a phone without any network. What is ticked in it comes back as a code or a
         file.
       </p>
-      <form class="acts" @submit.prevent="bring(code)">
-        <label class="field inline"
-          >Code <input v-model="code" class="box code" autocomplete="off" spellcheck="false"
-        /></label>
-        <Button class="quiet" type="submit" :disabled="!code.trim()">Bring home</Button>
-        <label class="button file"
-          >Bring a file<input type="file" accept=".json,application/json" @change="bringFile"
-        /></label>
-        <Button v-if="readers" class="quiet" @click="scan">Scan</Button>
-      </form>
-      <p v-if="scanning" role="status">{{ scanning }}</p>
-      <p v-if="codeProblem" class="fault" role="alert">{{ codeProblem.title }}. {{ codeProblem.detail }}</p>
+      <BringCode :bring="bring" />
       <ul>
         <li v-for="(t, i) in ticked" :key="i">
           <strong>Revision {{ t.revision }}</strong
@@ -250,18 +183,6 @@ h3 {
   display: flex;
   align-items: flex-start;
   gap: 10px;
-}
-
-.button {
-  display: inline-grid;
-  place-items: center;
-  min-height: 40px;
-  padding: 0 14px;
-  border: 1px solid var(--ink);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  text-decoration: none;
 }
 
 .caution {
@@ -312,17 +233,6 @@ h3 {
   color: var(--ground);
 }
 
-.file input {
-  position: absolute;
-  width: 1px;
-  opacity: 0;
-}
-
-.file:focus-within {
-  outline: 3px solid var(--petrol);
-  outline-offset: 2px;
-}
-
 .only {
   margin-top: 10px;
   min-height: 40px;
@@ -332,12 +242,6 @@ h3 {
   width: 22px;
   height: 22px;
   accent-color: var(--petrol);
-}
-
-.code {
-  width: min(340px, 60vw);
-  font-family: var(--mono);
-  text-transform: uppercase;
 }
 
 ul {

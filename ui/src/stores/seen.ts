@@ -37,14 +37,24 @@ export const useSeen = defineStore('seen', () => {
   const add = (look: Look) => keep([...looks.value, look])
   const remove = (at: number) => keep(looks.value.filter((_, i) => i !== at))
   const again = () => keep([])
+  /** What is known from elsewhere is asked for at once, instead of what was seen before. */
+  const wanted = shallowRef(false)
+  const left = shallowRef(0)
+  function take(list: Look[], without: number) {
+    left.value = without
+    wanted.value = true
+    keep(list)
+  }
 
   watch(
     () => bench.model?.id,
     () => {
       asked++
       answer.value = problem.value = undefined
+      wanted.value = false
+      left.value = 0
     },
   )
 
-  return { looks, answer, problem, asking, ask, add, remove, again }
+  return { looks, answer, problem, asking, wanted, left, ask, add, remove, again, take }
 })

@@ -5,6 +5,7 @@ import { computed, shallowRef } from 'vue'
 
 import type { Schemas } from '../api/client'
 import { useOnce } from '../composables/useOnce'
+import { whole } from '../moments'
 
 const props = defineProps<{ walk: Schemas['Walk']; sign: (by: Schemas['Signing']) => Promise<void> }>()
 const emit = defineEmits<{ back: []; drop: [] }>()
@@ -18,18 +19,22 @@ const otherwise = computed(() =>
     .filter((tick) => tick.seen !== 'as')
     .map((tick) => {
       const part = props.walk.steps[tick.step]?.parts.find((one) => one.of === tick.part)
-      const did = tick.note || (tick.seen === 'nothing' ? 'nothing moved' : 'something else')
+      const way = props.walk.ways
+        .find((one) => one.of === tick.part)
+        ?.says.find((one) => one.key === tick.does)
+      const reads = tick.reads && `the display reads ${tick.reads}`
+      const did = [way?.words, tick.note, reads].filter(Boolean).join('; ')
       const should = part?.should ?? 'as it was'
-      return `Step ${tick.step + 1}, ${part?.label ?? 'all else'}. Expected: ${should}. Seen: ${did}.`
+      const seen = did || (tick.seen === 'nothing' ? 'nothing moved' : 'something else')
+      return `Step ${tick.step + 1}, ${part?.label ?? 'all else'}. Expected: ${should}. Seen: ${seen}.`
     }),
 )
-const when = (text: string) =>
-  new Date(text).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>
   <div class="sign" data-sign>
-    <h3 v-if="signed">Signed by {{ signed.who }}, {{ when(signed.at) }}</h3>
+    <p v-if="walk.of.length" class="soft">Of {{ walk.of.join(', ') }} alone.</p>
+    <h3 v-if="signed">Signed by {{ signed.who }}, {{ whole(signed.at) }}</h3>
     <h3 v-else-if="walk.head.done < walk.steps.length">
       {{ walk.head.done }} of {{ walk.steps.length }} steps are tried
     </h3>

@@ -1,40 +1,39 @@
 <script setup lang="ts">
-/** What of the last walk that was signed has to be tried again, by what was changed since. */
-import { api, type Schemas } from '../api/client'
+/** What of the walks that were signed has to be tried again, by what was changed since. */
+import { api } from '../api/client'
 import { useRevised } from '../composables/useRevised'
+import { day } from '../moments'
 
-const props = defineProps<{ id: string; walk: Schemas['WalkHead'] }>()
+const props = defineProps<{ id: string; title: string; told?: number }>()
 const { answer, problem } = useRevised(
   () => props.id,
-  (id, signal) =>
-    api.GET('/api/models/{id}/walks/{walk}/again', {
-      params: { path: { id, walk: props.walk.id } },
-      signal,
-    }),
+  (id, signal) => api.GET('/api/models/{id}/again', { params: { path: { id } }, signal }),
+  () => props.told,
 )
-const day = new Date(props.walk.signed?.at ?? props.walk.made_at).toLocaleDateString(undefined, {
-  day: 'numeric',
-  month: 'long',
-})
-const tried = (steps: number) => (steps === 1 ? '1 step' : `${steps} steps`)
+const steps = (n: number) => (n === 1 ? '1 step' : `${n} steps`)
 </script>
 
 <template>
-  <section aria-label="Since the last walk" :data-again="answer?.steps">
-    <h3>Since the last walk</h3>
+  <section :aria-label="title" :data-again="answer?.parts.length">
+    <h3>{{ title }}</h3>
     <p v-if="problem" class="fault">{{ problem.title }}</p>
-    <template v-else-if="answer">
-      <p v-if="!answer.changes.length">
-        Nothing was changed that would have to be tried again. It stands as it was signed on {{ day }}.
+    <p v-else-if="answer && !answer.last" class="soft">Nobody has tried and signed this model yet.</p>
+    <template v-else-if="answer?.last">
+      <p class="soft">
+        {{ day(answer.last.signed?.at ?? answer.last.made_at) }}, signed by {{ answer.last.signed?.who }},
+        revision {{ answer.last.revision
+        }}{{ answer.changes.length ? '. Since then, or not as it should:' : '.' }}
       </p>
+      <p v-if="!answer.changes.length">Nothing was changed that would have to be tried again.</p>
       <ul v-else>
         <li v-for="one in answer.changes" :key="one.says">
           <b>{{ one.says }}</b> Try again: {{ one.parts.join(', ')
-          }}<template v-if="one.steps">, at {{ tried(one.steps) }} of {{ answer.of }}</template
+          }}<template v-if="one.steps">, at {{ steps(one.steps) }}</template
           >.
         </li>
       </ul>
-      <p v-if="answer.changes.length" class="soft">All else still stands, {{ day }}.</p>
+      <p v-if="answer.changes.length" class="soft">All else still stands.</p>
+      <slot :again="answer" />
     </template>
   </section>
 </template>

@@ -12,11 +12,14 @@ const props = defineProps<{
   step: Schemas['BenchStep']
   at: number
   ticks: Schemas['WalkTick'][]
+  ways: Schemas['WalkWays'][]
   signed: boolean
   once: (event: Event | undefined, act: () => Promise<unknown>) => Promise<void>
   keep: (parts: Parts) => Promise<void>
+  photo: (part: string, file: File) => Promise<void>
+  photoOf: (part: string) => string
 }>()
-const emit = defineEmits<{ back: []; next: [] }>()
+const emit = defineEmits<{ back: []; next: []; cause: [] }>()
 
 const rows = computed(() => [
   ...props.step.parts,
@@ -31,21 +34,52 @@ function rest(says: string): string {
 }
 const whole = computed(() => rows.value.every((row) => tickOf(row.of)))
 const tickOf = (part: string) => props.ticks.find((one) => one.part === part)
-const noted = shallowRef<Record<string, string>>({})
+/** The rows that are opened for what else was seen: a reading, a note, a photograph. */
+const opened = shallowRef<string[]>([])
+const isOpen = (part: string) => isOther(part) || opened.value.includes(part)
+function turn(part: string) {
+  const without = opened.value.filter((one) => one !== part)
+  opened.value = without.length < opened.value.length ? without : [...without, part]
+}
+const isOther = (part: string) => (tickOf(part)?.seen ?? 'as') !== 'as'
+const waysOf = (part: string) => props.ways.find((one) => one.of === part)?.says ?? []
+/** What is typed of a part and not kept yet. */
+const typed = shallowRef<Record<string, { does?: string; reads?: string; note?: string }>>({})
+function type(part: string, field: 'does' | 'reads' | 'note', event: Event) {
+  const { value } = event.target as HTMLInputElement
+  typed.value = { ...typed.value, [part]: { ...typed.value[part], [field]: value } }
+}
+const own = (part: string, field: 'does' | 'reads' | 'note') =>
+  typed.value[part]?.[field] ?? tickOf(part)?.[field] ?? ''
+/** Keeps what else was seen; that it is as it should be is meant where nothing was said. */
+async function detail(part: string) {
+  const seen = tickOf(part)?.seen ?? 'as'
+  const said = { does: own(part, 'does'), reads: own(part, 'reads'), note: own(part, 'note') }
+  await props.keep([{ part, seen, ...said }])
+}
+async function choose(part: string, event: Event) {
+  const box = event.target as HTMLInputElement
+  const file = box.files?.[0]
+  box.value = ''
+  if (file) await props.photo(part, file)
+  pictured.value++
+}
+/** So often a photograph was taken: the newest is shown. */
+const pictured = shallowRef(0)
 
 async function all(seen: 'as' | 'nothing') {
   if (!props.signed) {
     const parts = rows.value
       .filter((row) => seen === 'nothing' || tickOf(row.of)?.seen !== 'other')
-      .map((row) => ({ part: row.of, seen, note: '' }))
+      .map((row) => ({ part: row.of, seen, note: '', reads: tickOf(row.of)?.reads ?? '' }))
     await props.keep(parts)
   }
   if (seen === 'as') emit('next')
 }
 
-function one(part: string, seen: string, note = '') {
-  const again = tickOf(part)?.seen === seen && !note
-  return props.keep([{ part, seen: again ? '' : seen, note }])
+function one(part: string, seen: string) {
+  const again = tickOf(part)?.seen === seen
+  return props.keep([{ part, seen: again ? '' : seen, note: own(part, 'note') }])
 }
 
 const main = useTemplateRef<{ $el: HTMLElement }>('main')
@@ -107,27 +141,70 @@ useEventListener('keydown', (event: KeyboardEvent) => {
                 @click="once($event, () => one(row.of, 'other'))"
                 >otherwise</Button
               >
+              <Button
+                class="quiet more"
+                :aria-expanded="isOpen(row.of)"
+                :aria-label="`${row.label}: a reading, a note, a photograph`"
+                @click="turn(row.of)"
+                >…</Button
+              >
             </td>
           </tr>
-          <tr v-if="tickOf(row.of) && tickOf(row.of)?.seen !== 'as'" class="other">
+          <tr v-if="isOpen(row.of)" class="other" :data-detail="row.of">
             <td colspan="4">
-              <form
-                @submit.prevent="
-                  once($event, () => one(row.of, tickOf(row.of)?.seen ?? 'other', noted[row.of] ?? ''))
-                "
-              >
-                <label :for="`note-${row.of}`">{{
-                  tickOf(row.of)?.seen === 'nothing' ? 'Nothing moved. What was it?' : 'What did it do?'
-                }}</label>
-                <input
-                  :id="`note-${row.of}`"
-                  class="box"
-                  maxlength="500"
-                  :value="noted[row.of] ?? tickOf(row.of)?.note"
-                  :disabled="signed"
-                  @input="noted = { ...noted, [row.of]: ($event.target as HTMLInputElement).value }"
-                />
-                <Button class="quiet" type="submit" :disabled="signed">Note it</Button>
+              <form @submit.prevent="once($event, () => detail(row.of))">
+                <label v-if="isOther(row.of) && waysOf(row.of).length"
+                  >What it does instead
+                  <select
+                    class="box"
+                    data-does
+                    :value="own(row.of, 'does')"
+                    :disabled="signed"
+                    @change="type(row.of, 'does', $event)"
+                  >
+                    <option value="">not said</option>
+                    <option v-for="way in waysOf(row.of)" :key="way.key" :value="way.key">
+                      {{ way.words }}
+                    </option>
+                  </select></label
+                >
+                <label v-if="row.channel"
+                  >The display reads
+                  <input
+                    class="box fig"
+                    data-reads
+                    size="7"
+                    maxlength="40"
+                    :placeholder="row.display"
+                    :value="own(row.of, 'reads')"
+                    :disabled="signed"
+                    @input="type(row.of, 'reads', $event)"
+                /></label>
+                <label class="note"
+                  >A note
+                  <input
+                    class="box"
+                    data-note
+                    maxlength="500"
+                    :value="own(row.of, 'note')"
+                    :disabled="signed"
+                    @input="type(row.of, 'note', $event)"
+                /></label>
+                <Button class="quiet" type="submit" :disabled="signed">Keep it</Button>
+                <label v-if="!signed && tickOf(row.of)" class="button file"
+                  >{{ tickOf(row.of)?.photo ? 'Another photograph' : 'Add a photograph'
+                  }}<input
+                    type="file"
+                    accept="image/*"
+                    capture="environment"
+                    @change="once(undefined, () => choose(row.of, $event))"
+                /></label>
+                <Button v-if="isOther(row.of)" class="quiet" data-cause @click="emit('cause')"
+                  >What can it be?</Button
+                >
+                <a v-if="tickOf(row.of)?.photo" :href="photoOf(row.of)" target="_blank"
+                  ><img :src="`${photoOf(row.of)}&${pictured}`" :alt="`${row.label}, as it was seen`"
+                /></a>
               </form>
             </td>
           </tr>
@@ -198,11 +275,32 @@ td {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
+  gap: 8px 12px;
+  font-size: var(--text);
+}
+
+.other label:not(.button) {
+  display: inline-flex;
+  align-items: center;
   gap: 8px;
 }
 
-.other input {
-  flex: 1 1 220px;
+.other .note {
+  flex: 1 1 260px;
+}
+
+.other .note input {
+  flex: 1;
+  min-width: 0;
+}
+
+.other img {
+  display: block;
+  height: 64px;
+}
+
+.more {
+  min-width: 40px;
 }
 
 .acts {
