@@ -81,12 +81,18 @@ func TestTheLogOfAModel(t *testing.T) {
 	p.spotless("the log on a phone")
 	p.goes(p.page.Size(1280, 800))
 
+	// one edit is undone by itself, and what came after it stays
+	p.clicks("[aria-label^='Undo: Rudder: “high end”']")
+	p.revision(4)
+	p.sees(shows(".entries li:first-child", "Undone: Rudder: “high end” changed from 74 to 60"))
+	p.sees(shows(".entries li:nth-child(3)", "Rudder servo: “built in”"))
+
 	// back to an older one, and forward
 	p.clicks("[aria-label='Go back to revision 1']")
 	p.sees(shows(".sure", "Everything as it was at revision 1?"))
 	p.clicks("[data-sure]")
-	p.revision(4)
-	p.sees("document.querySelector('.entries b').textContent.includes('74')")
+	p.revision(5)
+	p.sees("document.querySelector('.entries b').textContent.includes('built in')")
 	p.clicks("[aria-label='Compare with revision 2']")
 	p.sees(shows(".words", "from 60 to 74"))
 	today, err := rig.Eval[string](p.page, "new Date().toLocaleDateString('sv')")
@@ -100,7 +106,7 @@ func TestTheLogOfAModel(t *testing.T) {
 	day(0, "2020-01-01")
 	p.sees(shows("[data-days]", "The model was not there yet on that day."))
 	day(0, today)
-	p.sees("document.querySelector('[data-from]').value === '4'")
+	p.sees("document.querySelector('[data-from]').value === '5'")
 	p.evals("document.querySelector('[data-back]').click(), 1")
 	p.sees("document.querySelector('.entries')")
 }

@@ -94,7 +94,13 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.clicks("[data-all]")
 	p.sees(shows("[data-walked]", "Try it, 3 of"))
 
-	// cut off in the middle, it goes on there; on a phone too
+	// cut off in the middle, the server too, it goes on there; on a phone too
+	p.app.Kill()
+	p.clicks("[data-all]")
+	p.sees(shows(".fault", "The server does not answer"))
+	p.sees(shows("[data-walked]", "Try it, 3 of"))
+	p.goes(p.app.Again())
+	p.sees("document.querySelector('.state').innerText.startsWith('saved')")
 	p.reloads()
 	p.sees(shows("[data-kept]", "3 of 11 steps tried"))
 	p.sees(shows("nav .router-link-active", "3 of 11 tried"))

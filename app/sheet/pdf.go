@@ -162,7 +162,7 @@ func (d *drawer) section(sec sheet.Section) {
 	}
 	d.heading(d.p.head, sec.Title)
 	if sec.Caution != "" {
-		d.caution(sec.Caution)
+		d.caution([]string{sec.Caution})
 	}
 	if sec.Note != "" {
 		d.words("", sec.Note)
@@ -172,12 +172,16 @@ func (d *drawer) section(sec sheet.Section) {
 	}
 }
 
-// caution sets what can hurt, in a frame.
-func (d *drawer) caution(says string) {
+// caution sets what can hurt, in a frame, each on a line of its own.
+func (d *drawer) caution(says []string) {
+	lines := make([]string, len(says))
+	for i, line := range says {
+		lines[i] = d.plain(line)
+	}
 	d.f.SetFont("text", "B", d.p.text)
 	d.f.SetDrawColor(179, 38, 30)
 	d.f.SetLineWidth(0.6)
-	d.f.MultiCell(0, d.p.line, d.plain(says), "1", "L", false)
+	d.f.MultiCell(0, d.p.line, strings.Join(lines, "\n"), "1", "L", false)
 	d.f.SetDrawColor(0, 0, 0)
 	d.f.SetLineWidth(0.2)
 	d.f.Ln(1)

@@ -83,7 +83,7 @@ func (d *drawer) walk(w *WalkSheet) {
 	}
 	if len(w.Safe) > 0 {
 		d.heading(d.p.head, "First, make it safe")
-		d.caution(strings.Join(w.Safe, "\n"))
+		d.caution(w.Safe)
 	}
 	for _, line := range w.Taught {
 		d.words("", line)

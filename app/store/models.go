@@ -386,8 +386,22 @@ func push(stack []int, number int) []int {
 // place it does so only if sure. The error may be ErrNotFound, ErrNothingToDo, a
 // *TouchedError, a *StaleError, or setup.Problems where it no longer fits.
 func (s *Store) Undo(ctx context.Context, id uuid.UUID, against int, by Origin, sure bool) (*Head, error) {
+	return s.UndoOf(ctx, id, against, by, 0, sure)
+}
+
+// CanUndo tells whether the edit that made a revision can be taken back.
+func (h *Head) CanUndo(number int) bool {
+	return slices.ContainsFunc(h.undo, func(e entry) bool { return e.Number == number })
+}
+
+// UndoOf is Undo of the edit that made a revision; 0: of the newest.
+func (s *Store) UndoOf(ctx context.Context, id uuid.UUID, against int, by Origin, number int,
+	sure bool) (*Head, error) {
 	return s.change(ctx, id, against, by, func(now *Head) (*next, error) {
 		at := undoIndex(now.undo, by.Page)
+		if number > 0 {
+			at = slices.IndexFunc(now.undo, func(e entry) bool { return e.Number == number })
+		}
 		if at < 0 {
 			return nil, ErrNothingToDo
 		}

@@ -497,6 +497,63 @@ func TestALongHistoryIsSmall(t *testing.T) {
 	require.ErrorIs(t, err, ErrNotFound)
 }
 
+// TestOneEditIsUndone: that of a revision, whatever came after it, unless that touched the same place; what
+// cannot
+// be undone says so.
+func TestOneEditIsUndone(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	head, err := s.Create(ctx, stoat(t), by("import"), "imported")
+	require.NoError(t, err)
+	id := head.ModelID
+	_, err = s.Edit(ctx, id, 1, by(1), low(-80))
+	require.NoError(t, err)
+	now, err := s.Edit(ctx, id, 2, by(2), []byte(`[{"op":"replace","path":"/name","value":"Other"}]`))
+	require.NoError(t, err)
+	require.True(t, now.CanUndo(2))
+	require.False(t, now.CanUndo(1))
+	_, err = s.UndoOf(ctx, id, 3, by(3), 1, false)
+	require.ErrorIs(t, err, ErrNothingToDo, "how it came is no edit")
+	now, err = s.UndoOf(ctx, id, 3, by(4), 2, false)
+	require.NoError(t, err)
+	require.Equal(t, "Other", now.Doc.Setup.Name)
+	require.Equal(t, -96.0, now.Doc.Setup.Outputs[1].Low)
+	require.False(t, now.CanUndo(2))
+	_, err = s.Edit(ctx, id, 4, by(5), low(-70))
+	require.NoError(t, err)
+	_, err = s.Edit(ctx, id, 5, by(6), low(-60))
+	require.NoError(t, err)
+	_, err = s.UndoOf(ctx, id, 6, by(7), 5, false)
+	var touched *TouchedError
+	require.ErrorAs(t, err, &touched)
+	require.Len(t, touched.Later, 1)
+}
+
+// TestWalksAreInOrder though a clock was set back between them.
+func TestWalksAreInOrder(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	head, err := s.Create(ctx, stoat(t), by("import"), "imported")
+	require.NoError(t, err)
+	var ids []uuid.UUID
+	for range 2 {
+		w, err := s.StartWalk(ctx, Walk{ModelID: head.ModelID, Revision: 1, Steps: "{}", Counts: []int{1}})
+		require.NoError(t, err)
+		_, err = s.SignWalk(ctx, head.ModelID, w.ID, Signature{Who: "a founder"}, "Tried")
+		require.NoError(t, err)
+		ids = append(ids, w.ID)
+		require.NoError(t, s.db.Exec("update walks set signed_at = signed_at + interval '9 years', made_at = "+
+			"made_at + "+
+			"interval '9 years' where id = ?", ids[0]).Error)
+	}
+	for _, list := range []func(context.Context, uuid.UUID) ([]Walk, error){s.Walks, s.Signed} {
+		walks, err := list(ctx, head.ModelID)
+		require.NoError(t, err)
+		require.Equal(t, ids[1], walks[0].ID, "the newest first")
+	}
+	all, err := s.Signed(ctx, head.ModelID)
+	require.NoError(t, err)
+	require.Len(t, all, 1, "one of all devices ends the list")
+}
+
 // TestWhatWasTickedIsKept with its revision; the same code again is the same sheet.
 func TestWhatWasTickedIsKept(t *testing.T) {
 	s, ctx := open(t), context.Background()

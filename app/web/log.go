@@ -62,7 +62,9 @@ func (m *models) GetLog(ctx context.Context,
 	}
 	craft := head.Doc.Setup.Craft.Kind
 	for i := range list {
-		told.Entries = append(told.Entries, entryOf(&list[i], craft))
+		one := entryOf(&list[i], craft)
+		one.Undo = list[i].Revision != nil && head.CanUndo(one.Revision)
+		told.Entries = append(told.Entries, one)
 	}
 	told.Totals, told.Values, err = m.summed(ctx, r.Id, craft)
 	return told, err

@@ -83,6 +83,9 @@ func TestTheLog(t *testing.T) {
 		"Battery 2: 41 min, 1 time."}, told.Totals)
 	require.Equal(t, []string{"Port controller: timing, 10"}, told.Values)
 	require.Empty(t, told.More)
+	for i, e := range told.Entries {
+		require.Equal(t, i == 1, e.Undo, "an edit alone is undone")
+	}
 	page := logOf(t, s, at, "?limit=4")
 	require.Equal(t, told.Entries[:4], page.Entries)
 	page = logOf(t, s, at, "?limit=4&before="+page.More)

@@ -119,7 +119,7 @@ func onBench(stands *[]check.Stand, trial string) error {
 		return nil
 	}
 	more := []check.Stand{{Place: words.TitleOf("bench"), Severity: check.Note,
-		Words: "it was never tried on the bench"}}
+		Words: "it was never tried"}}
 	if trial != "" {
 		if err := json.Unmarshal([]byte(trial), &more); err != nil {
 			return fmt.Errorf("what is kept of the walks cannot be read: %w", err)
@@ -332,7 +332,11 @@ func (m *models) UndoModel(ctx context.Context,
 	p := r.Params
 	revised, err := m.revise(p.IfMatch, p.AxtrenPage, p.AxtrenEdit,
 		func(n int, by store.Origin) (*store.Head, error) {
-			return m.store.Undo(ctx, r.Id, n, by, p.Sure != nil && *p.Sure)
+			number := 0
+			if p.Revision != nil {
+				number = *p.Revision
+			}
+			return m.store.UndoOf(ctx, r.Id, n, by, number, p.Sure != nil && *p.Sure)
 		})
 	return contract.UndoModel200JSONResponse{RevisedJSONResponse: revised}, err
 }

@@ -291,22 +291,37 @@ func stepsOf(w *store.Walk) (*keptSteps, error) {
 	return kept, nil
 }
 
+// wentSo is how a step went, as the contract has it.
+type wentSo = struct {
+	Done  bool `json:"done"`
+	Other bool `json:"other"`
+}
+
+// went tells of each step of a walk how it went.
+func went(w *store.Walk) []wentSo {
+	list := make([]wentSo, len(w.Counts))
+	seen := make([]int, len(w.Counts))
+	for _, tick := range w.Ticks {
+		if tick.Step < len(list) {
+			seen[tick.Step]++
+			list[tick.Step].Other = list[tick.Step].Other || tick.Seen != string(bench.AsShould)
+		}
+	}
+	for n, parts := range w.Counts {
+		list[n].Done = seen[n] == parts
+	}
+	return list
+}
+
 // headOf tells of a walk without its steps.
 func headOf(w *store.Walk) contract.WalkHead {
 	head := contract.WalkHead{Id: w.ID, Revision: w.Revision, Whole: w.Whole, Some: len(w.Devices),
 		MadeAt: w.MadeAt, Of: len(w.Counts)}
-	for n, parts := range w.Counts {
-		ticked, other := 0, false
-		for _, tick := range w.Ticks {
-			if tick.Step == n {
-				ticked++
-				other = other || tick.Seen != string(bench.AsShould)
-			}
-		}
-		if ticked == parts {
+	for _, one := range went(w) {
+		if one.Done {
 			head.Done++
 		}
-		if other {
+		if one.Other {
 			head.Other++
 		}
 	}
@@ -328,7 +343,8 @@ func (m *models) tell(ctx context.Context, w *store.Walk) (told contract.Walk, e
 		return told, err
 	}
 	told = contract.Walk{Head: headOf(w), Now: head.Number, Safe: kept.Safe, Taught: kept.Taught,
-		Shown: kept.Shown, Of: kept.Of, Ways: kept.Ways, Steps: kept.Steps, Ticks: []contract.WalkTick{}}
+		Shown: kept.Shown, Of: kept.Of, Ways: kept.Ways, Steps: kept.Steps, Ticks: []contract.WalkTick{},
+		Went: went(w)}
 	for _, tick := range w.Ticks {
 		told.Ticks = append(told.Ticks, contract.WalkTick{Step: tick.Step, Part: tick.Part,
 			Seen: contract.WalkTickSeen(tick.Seen), Does: tick.Does, Reads: tick.Reads, Note: tick.Note,

@@ -79,6 +79,10 @@ func TestAWalkIsKept(t *testing.T) {
 	require.Len(t, now.Ticks, 2)
 	require.Zero(t, now.Head.Done)
 	require.Equal(t, 1, now.Head.Other)
+	require.Len(t, now.Went, len(w.Steps))
+	for n, went := range now.Went {
+		require.Equal(t, []bool{false, n == 0}, []bool{went.Done, went.Other})
+	}
 	seen := map[string]contract.WalkTickSeen{}
 	for _, one := range now.Ticks {
 		seen[one.Part] = one.Seen
@@ -182,7 +186,7 @@ func TestWhatHasToBeTriedAgain(t *testing.T) {
 	}
 	require.Equal(t, contract.WalkAgain{Revision: 1, Parts: []string{}, Changes: []bench.Cause{}}, againOf(t, s,
 		at))
-	require.Equal(t, "note: it was never tried on the bench", stands())
+	require.Equal(t, "note: it was never tried", stands())
 	resp, body := s.ask("POST", at+"/walks?again=true", "")
 	require.Equal(t, 409, resp.StatusCode)
 	require.Contains(t, string(body), "try the whole model")

@@ -2,6 +2,7 @@ package bench
 
 import (
 	"maps"
+	"math"
 	"slices"
 
 	"axtren/core/diagnose"
@@ -142,12 +143,6 @@ func (a *ahead) expects(fault int) {
 	}
 }
 
-// doing is a device with a pulse on its pin, us.
-type doing struct {
-	device int
-	us     float64
-}
-
 // byRight counts what the right world alone lets expect: devices do what they do while their pulses last.
 func (a *ahead) byRight(p *signal.Program, st *signal.State, counts []float64) (n int) {
 	if len(a.rest) == 0 {
@@ -159,13 +154,13 @@ func (a *ahead) byRight(p *signal.Program, st *signal.State, counts []float64) (
 		us[d] = st.At(p.Pins[ref.Receiver][ref.Pin].US)
 	}
 	does := func(d, on int) string {
-		key := doing{d, us[on]}
-		says, known := w.does[key]
+		bits := math.Float64bits(us[on])
+		says, known := w.does[d][bits]
 		if !known {
-			if v, ok := p.Does(d, key.us); ok {
+			if v, ok := p.Does(d, us[on]); ok {
 				says = diagnose.SaysOf(&a.k.s.Devices[d], v)
 			}
-			w.does[key] = says
+			w.does[d][bits] = says
 		}
 		if says == "" { // it depends on what was before
 			says = w.seer.Of(p, st, on)

@@ -20,11 +20,11 @@ type worlds struct {
 	guard  *proof.Guard
 	quick  *proof.Guard // of the setup in which nothing takes time
 	right  *signal.Program
-	ids    []string         // of each hand
-	first  signal.Hands     // at power-on
-	feeds  [][]int          // of each device, the outputs whose pulses it gets
-	pins   []setup.PinRef   // of each device
-	does   map[doing]string // what devices are seen to do while pulses last, as far as it was asked
+	ids    []string            // of each hand
+	first  signal.Hands        // at power-on
+	feeds  [][]int             // of each device, the outputs whose pulses it gets
+	pins   []setup.PinRef      // of each device
+	does   []map[uint64]string // of each device, what a pulse of these bits makes it do, as far as it was asked
 	seer   *diagnose.Seer
 	faults []diagnose.Fault
 	groups []*group
@@ -100,7 +100,10 @@ func newWorlds(s *setup.Setup, only []setup.ID) (*worlds, error) {
 	if w.quick, err = proof.NewGuard(s.AtOnce()); err != nil {
 		return nil, err
 	}
-	w.faults, w.does = diagnose.Singles(s), map[doing]string{}
+	w.faults, w.does = diagnose.Singles(s), make([]map[uint64]string, len(s.Devices))
+	for d := range w.does {
+		w.does[d] = map[uint64]string{}
+	}
 	w.faults = slices.DeleteFunc(w.faults, func(f diagnose.Fault) bool { return !w.concerns(&f) })
 	w.alone, w.why, w.in = make([]bool, len(w.faults)), make([]string, len(w.faults)), make([]int, len(w.faults))
 	w.of = make([][]int, len(w.faults))
@@ -308,8 +311,9 @@ func (w *worlds) leads() {
 		slices.Sort(list)
 		most = max(most, len(list))
 	}
-	for shift := 1; shift < most; shift++ {
-		g := &group{hears: true, from: make([]int, len(w.s.Devices))}
+	groups := make([]*group, max(most-1, 0))
+	side := func(at int) { // each by itself: they are compiled on all cores
+		g, shift := &group{hears: true, from: make([]int, len(w.s.Devices))}, at+1
 		for i := range g.from {
 			g.from[i] = -1
 		}
@@ -322,11 +326,26 @@ func (w *worlds) leads() {
 				}
 			}
 		}
-		if !w.compiled(g, diagnose.Hung(w.s, on)) {
-			w.byThemselves(exchanged)
-			return
+		if p, err := signal.Compile(diagnose.Hung(w.s, on)); err == nil {
+			g.p, g.seer = p, diagnose.NewSeer(p)
 		}
+		groups[at] = g
 	}
+	var all sync.WaitGroup
+	var next atomic.Int64
+	for range min(runtime.GOMAXPROCS(0), len(groups)) {
+		all.Go(func() {
+			for i := int(next.Add(1)) - 1; i < len(groups); i = int(next.Add(1)) - 1 {
+				side(i)
+			}
+		})
+	}
+	all.Wait()
+	if slices.ContainsFunc(groups, func(g *group) bool { return g.p == nil }) {
+		w.byThemselves(exchanged)
+		return
+	}
+	w.groups = append(w.groups, groups...)
 }
 
 // begin is before the first frame. The hands are at rest, moved as little as the start check asks for, and as

@@ -136,6 +136,14 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return p.Wait("document.querySelector('[data-power] dd')") },
 		func() error { return p.Wait("document.querySelector('.stands').innerText.includes(';')") },
 		func() error { return shot("plan") },
+		func() error { return to(p, "log") },
+		func() error { return p.Wait("document.querySelector('.entries')") },
+		func() error {
+			return press("(s => { s.value = 'devices/rudder_servo'; s.dispatchEvent(new Event('change')) })" +
+				"(document.querySelector('[data-exchanged] select'))")
+		},
+		func() error { return p.Wait("document.querySelector('[data-exchanged] form')") },
+		func() error { return shot("log") },
 		func() error { return p.Go(url) },
 		func() error { return p.Click("[aria-label='Open Wader']") },
 		func() error { return p.Wait("document.querySelector('[data-line=ramp]')") },
@@ -160,9 +168,6 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 		func() error { return shot("trouble") },
 		func() error { return p.Keys(kb.Escape) },
 		func() error { return p.Wait("!document.querySelector('[role=dialog]')") },
-		func() error { return to(p, "log") },
-		func() error { return p.Wait("document.querySelector('textarea').value.includes('Alder')") },
-		func() error { return shot("log") },
 		func() error { return p.Go(url + "/shelf") },
 		func() error { return p.Wait("document.querySelectorAll('[data-piece]').length === 4") },
 		func() error { return p.Click("[data-piece]:last-child [aria-expanded]") },

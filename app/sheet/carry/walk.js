@@ -6,7 +6,7 @@
   const columns = ['as it should', 'otherwise']
   const rows = given.steps.flatMap((step) => [
     ...step.parts.map((part) => ({ label: part.label, says: part.should, channel: part.channel, reads: part.display })),
-    ...(step.rest ? [{ label: 'All else', says: step.rest, channel: 0, reads: '' }] : []),
+    ...(step.rest ? [{ label: 'All else', says: step.rest.replace(/^All else /, ''), channel: 0, reads: '' }] : []),
   ])
   const ticks = columns.map(() => rows.map(() => false))
   const told = carried.told()

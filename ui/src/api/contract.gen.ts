@@ -1719,6 +1719,13 @@ export interface components {
             ways: components["schemas"]["WalkWays"][];
             steps: components["schemas"]["BenchStep"][];
             ticks: components["schemas"]["WalkTick"][];
+            /** @description Of each step, how it went */
+            went: {
+                /** @description Something was seen of every part */
+                done: boolean;
+                /** @description Something was seen that should not be */
+                other: boolean;
+            }[];
         };
         WalkWays: {
             /** @description As in the step */
@@ -1786,6 +1793,8 @@ export interface components {
             more: string[];
             /** @description Somebody noted it */
             noted: boolean;
+            /** @description It is an edit that can be undone */
+            undo: boolean;
         };
         Noting: {
             /**
@@ -5949,6 +5958,8 @@ export interface operations {
             query?: {
                 /** @description Also where a later edit touched the same place */
                 sure?: boolean;
+                /** @description The edit that made it, in place of the newest */
+                revision?: number;
             };
             header: {
                 /** @description The revision that the edit was made against, in quotes; 428 when missing, 412 when stale */

@@ -67,17 +67,11 @@ async function open(one: string) {
 /** Goes on where nothing was seen yet. */
 function goOn(one: Schemas['Walk']) {
   walk.value = one
-  const open = one.steps.findIndex((step, n) => !isDone(one, step, n))
+  const open = one.went.findIndex((step) => !step.done)
   at.value = one.head.signed || open < 0 ? one.steps.length : open
   all.value = false
   begun.value = one.ticks.length > 0
 }
-
-function isDone(one: Schemas['Walk'], step: Schemas['BenchStep'], n: number): boolean {
-  const seen = one.ticks.filter((tick) => tick.step === n).length
-  return seen >= step.parts.length + (step.rest ? 1 : 0)
-}
-const isOther = (n: number) => walk.value?.ticks.some((tick) => tick.step === n && tick.seen !== 'as')
 
 /** What is known from the walk is taken to the diagnosis, which says what it can be, and what to try next. */
 async function diagnose() {
@@ -122,13 +116,14 @@ async function bring(code: string): Promise<Problem | undefined> {
 const photoOf = (part: string) => file(`photo?${new URLSearchParams({ step: String(at.value), part })}`)
 const file = (ending: string) => `/api/models/${props.id}/walks/${walk.value?.head.id}/${ending}`
 
-async function tick(parts: Schemas['Ticking']['parts']) {
-  if (!walk.value) return
+async function tick(parts: Schemas['Ticking']['parts']): Promise<boolean> {
+  if (!walk.value) return false
   const own = walk.value.head.id
   const came = await asks(() =>
     api.POST('/api/models/{id}/walks/{walk}/ticks', { ...path(own), body: { step: at.value, parts } }),
   )
   if (came) walk.value = came
+  return came !== undefined
 }
 
 async function sign(by: Schemas['Signing']) {
@@ -217,7 +212,7 @@ const done = computed(() => (walk.value ? walk.value.head.done : 0))
         <ol v-if="all" class="steps">
           <li v-for="(one, n) in walk.steps" :key="n">
             <button type="button" class="link" :aria-current="n === at" @click="at = n">
-              {{ isOther(n) ? '▲ ' : isDone(walk, one, n) ? '✓ ' : '' }}{{ one.does.join(' ') }}
+              {{ walk.went[n]?.other ? '▲ ' : walk.went[n]?.done ? '✓ ' : '' }}{{ one.does.join(' ') }}
             </button>
           </li>
         </ol>

@@ -99,6 +99,12 @@ async function goBack(revision: number) {
   problem.value = outcome.kept ? undefined : outcome.problem
 }
 
+/** Takes back what made a revision, whatever was changed after it. */
+async function undo(revision: number) {
+  const outcome = await edits.undo(revision)
+  problem.value = outcome.kept ? undefined : outcome.problem
+}
+
 const isText = computed(() => route.query.view === 'text')
 const newest = computed(() => bench.model?.revision ?? 0)
 const isRevision = (key: string) => key.startsWith('r')
@@ -164,8 +170,18 @@ const empty = computed(() =>
             </p>
           </div>
           <span class="does">
-            <template v-if="isRevision(one.key) && one.revision < newest">
+            <template v-if="isRevision(one.key)">
               <button
+                v-if="one.undo"
+                type="button"
+                class="link"
+                :aria-label="`Undo: ${one.head}`"
+                @click="once($event, () => undo(one.revision))"
+              >
+                undo
+              </button>
+              <button
+                v-if="one.revision < newest"
                 type="button"
                 class="link"
                 :aria-label="`Compare with revision ${one.revision}`"
@@ -174,6 +190,7 @@ const empty = computed(() =>
                 compare
               </button>
               <button
+                v-if="one.revision < newest"
                 type="button"
                 class="link"
                 :aria-label="`Go back to revision ${one.revision}`"

@@ -140,7 +140,7 @@ function choose(key: string) {
         class="quiet"
         :disabled="!bench.model?.undo"
         :aria-label="compact ? 'Undo' : undefined"
-        @click="edits.undo"
+        @click="edits.undo()"
         >{{ compact ? '↶' : 'Undo' }}</Button
       >
       <MenuButton v-if="compact" :items="more" label="More" @choose="choose">…</MenuButton>

@@ -153,7 +153,7 @@ function count(now: number | null) {
         >
       </span>
       <template v-if="piece">
-        <Button class="quiet" :disabled="!bench.model?.undo" :title="bench.model?.undo" @click="edits.undo"
+        <Button class="quiet" :disabled="!bench.model?.undo" :title="bench.model?.undo" @click="edits.undo()"
           >Undo</Button
         >
         <Button class="quiet" :disabled="!bench.model?.redo" :title="bench.model?.redo" @click="edits.redo"

@@ -172,9 +172,10 @@ export const useEdits = defineStore('edits', () => {
       against,
     )
 
-  const undo = () =>
+  /** Takes back what made a revision, or else the newest edit. */
+  const undo = (revision?: number) =>
     change(({ path, header, sure, signal }) =>
-      api.POST('/api/models/{id}/undo', { params: { path, header, query: { sure } }, signal }),
+      api.POST('/api/models/{id}/undo', { params: { path, header, query: { sure, revision } }, signal }),
     )
   const redo = () =>
     change(({ path, header, signal }) =>

@@ -15,7 +15,8 @@ const props = defineProps<{
   ways: Schemas['WalkWays'][]
   signed: boolean
   once: (event: Event | undefined, act: () => Promise<unknown>) => Promise<void>
-  keep: (parts: Parts) => Promise<void>
+  /** Keeps what was seen; false: it was not kept. */
+  keep: (parts: Parts) => Promise<boolean>
   photo: (part: string, file: File) => Promise<void>
   photoOf: (part: string) => string
 }>()
@@ -72,7 +73,7 @@ async function all(seen: 'as' | 'nothing') {
     const parts = rows.value
       .filter((row) => seen === 'nothing' || tickOf(row.of)?.seen !== 'other')
       .map((row) => ({ part: row.of, seen, note: '', reads: tickOf(row.of)?.reads ?? '' }))
-    await props.keep(parts)
+    if (!(await props.keep(parts))) return
   }
   if (seen === 'as') emit('next')
 }
