@@ -437,7 +437,10 @@ func axe(t *testing.T, lamp bool) {
 	p.sees("document.querySelector('.sheet table')")
 	check("sheet")
 	p.clicks("nav a[href$=log]")
-	p.sees("document.querySelector('textarea').value.includes('Stoat')")
+	p.sees("document.querySelector('.entries')")
+	check("log")
+	p.clicks("[data-text]")
+	p.sees("document.querySelector('textarea')?.value.includes('Stoat')")
 	check("text")
 }
 

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"testing"
@@ -151,6 +152,17 @@ func TestAWalkIsTakenAlong(t *testing.T) {
 	p.sees("document.querySelector('[data-part] .seen > :first-child').ariaPressed === 'true'")
 	p.sees("document.querySelectorAll('[data-part]')[1].querySelector('.seen > :nth-child(2)').ariaPressed " +
 		"=== 'true'")
-	p.opensModel("Marram", "log", "document.querySelector('.entries')")
-	require.NotEmpty(t, m.ID)
+
+	// another phone at the same walk: who comes back to a page sees what was ticked there
+	other := p.beside(p.app.URL + "/models/" + m.ID + "/bench")
+	other.clicks("[data-kept] button")
+	pressed := func(n int) string {
+		return fmt.Sprintf("document.querySelectorAll('[data-part] [aria-pressed=true]').length === %d", n)
+	}
+	other.sees(pressed(2))
+	other.evals("document.querySelectorAll('[data-part]')[2].querySelector('.seen button').click(), 1")
+	other.sees(pressed(3))
+	p.sees(pressed(2))
+	p.evals("window.dispatchEvent(new Event('focus')), 1")
+	p.sees(pressed(3))
 }

@@ -142,3 +142,33 @@ func TestPhotographsAreBounded(t *testing.T) {
 	require.Equal(t, w.ID, *events[0].WalkID)
 	require.ErrorIs(t, s.DropEvent(ctx, head.ModelID, events[0].ID), ErrNoEvent, "a signature is not taken back")
 }
+
+// TestSignedWalksAreBounded: so many of a model, and photographs of all its walks together.
+func TestSignedWalksAreBounded(t *testing.T) {
+	s, ctx := open(t), context.Background()
+	head, err := s.Create(ctx, stoat(t), by("import"), "imported")
+	require.NoError(t, err)
+	signed := func(n int) {
+		require.NoError(t, s.db.Exec("insert into walks (id, model_id, revision, whole, made_at, steps, "+
+			"counts, script, "+
+			"signed_at) select gen_random_uuid(), ?, 1, false, now(), '{}', '[1]', '', now() from "+
+			"generate_series(1, ?)",
+			head.ModelID, n).Error)
+	}
+	signed(maxSignedWalks - 1)
+	for n, want := range []error{nil, ErrManyEvents} {
+		w, err := s.StartWalk(ctx, Walk{ModelID: head.ModelID, Revision: 1, Steps: "{}", Counts: []int{1}})
+		require.NoError(t, err)
+		_, err = s.SignWalk(ctx, head.ModelID, w.ID, Signature{Who: "a founder"}, "Tried")
+		require.ErrorIs(t, err, want, n)
+	}
+	require.NoError(t, s.db.Exec("insert into walk_photos (walk_id, step, part, kind, picture) select id, "+
+		"1, 'rest', "+
+		"'image/png', '' from walks where model_id = ? and signed_at is not null limit ?", head.ModelID,
+		maxOfModel).Error)
+	w, err := s.StartWalk(ctx, Walk{ModelID: head.ModelID, Revision: 1, Steps: "{}", Counts: []int{1}})
+	require.NoError(t, err)
+	require.ErrorIs(t, s.KeepPhoto(ctx, head.ModelID, Photo{WalkID: w.ID, Step: 1, Part: "rest",
+		Kind:    "image/png",
+		Picture: []byte{1}}), ErrManyPhotos)
+}

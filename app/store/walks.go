@@ -129,6 +129,9 @@ func (s *Store) Signed(ctx context.Context, model uuid.UUID) ([]Walk, error) {
 	return list, nil
 }
 
+// maxSignedWalks bounds the walks of a model that were signed.
+const maxSignedWalks = 1000
+
 // maxSigned bounds the walks of some devices that count after one of all.
 const maxSigned = 20
 
@@ -203,7 +206,15 @@ func (s *Store) KeepTicks(ctx context.Context, model, id uuid.UUID, ticks []Tick
 // ErrManyEvents.
 func (s *Store) SignWalk(ctx context.Context, model, id uuid.UUID, by Signature, what string) (*Walk, error) {
 	err := s.changing(ctx, model, id, func(tx *gorm.DB) error {
-		err := tx.Model(&Walk{}).Where("id = ?", id).Updates(map[string]any{"signed_at": time.Now().UTC(),
+		var there int64
+		err := tx.Model(&Walk{}).Where("model_id = ? and signed_at is not null", model).Count(&there).Error
+		if err != nil {
+			return err
+		}
+		if there >= maxSignedWalks {
+			return ErrManyEvents
+		}
+		err = tx.Model(&Walk{}).Where("id = ?", id).Updates(map[string]any{"signed_at": time.Now().UTC(),
 			"who": by.Who, "battery": by.Battery, "note": by.Note, "hash": by.Hash}).Error
 		if err != nil {
 			return err
@@ -236,11 +247,14 @@ type Photo struct {
 // TableName is the table of Photo.
 func (Photo) TableName() string { return "walk_photos" }
 
-// ErrManyPhotos says that a walk has as many photographs as are kept.
-var ErrManyPhotos = errors.New("this walk has as many photographs as are kept")
+// ErrManyPhotos says that a walk, or its model, has as many photographs as are kept.
+var ErrManyPhotos = errors.New("there are as many photographs as are kept")
 
-// maxPhotos bounds the photographs of a walk.
-const maxPhotos = 40
+// maxPhotos bounds the photographs of a walk, and maxOfModel those of a model.
+const (
+	maxPhotos  = 40
+	maxOfModel = 400
+)
 
 // KeepPhoto keeps the photograph of a part at a step, in place of the one before. The error may be ErrNoWalk,
 // ErrSigned or ErrManyPhotos.
@@ -251,11 +265,15 @@ func (s *Store) KeepPhoto(ctx context.Context, model uuid.UUID, photo Photo) err
 		if err := tx.Clauses(again).Create(&photo).Error; err != nil {
 			return err
 		}
-		var n int64
+		var n, all int64
 		if err := tx.Model(&Photo{}).Where("walk_id = ?", photo.WalkID).Count(&n).Error; err != nil {
 			return err
 		}
-		if n > maxPhotos {
+		if err := tx.Model(&Photo{}).Where("walk_id in (select id from walks where model_id = ?)", model).
+			Count(&all).Error; err != nil {
+			return err
+		}
+		if n > maxPhotos || all > maxOfModel {
 			return ErrManyPhotos
 		}
 		return nil

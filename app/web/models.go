@@ -86,11 +86,14 @@ func (m *models) trial(ctx context.Context, id uuid.UUID) (string, error) {
 	stands := []check.Stand{}
 	again, err := m.again(ctx, id)
 	var broken *store.BrokenError
-	if errors.As(err, &broken) { // the list says so by itself
-		return "[]", nil
-	}
-	if err != nil {
+	switch {
+	case errors.As(err, &broken): // the list says so by itself
+	case ctx.Err() != nil || unreachable(err):
 		return "", err
+	case err != nil: // that of one model keeps nobody from the list
+		slog.Warn("what was tried of a model cannot be compared", "model", id, "error", err)
+		stands = append(stands, check.Stand{Place: words.TitleOf("bench"), Severity: check.Note,
+			Words: "what was tried before cannot be compared with it any more: try it anew"})
 	}
 	if len(again.Changes) > 0 {
 		parts := words.Count(len(again.Parts), "part", "parts")
@@ -137,6 +140,12 @@ func Prepare(ctx context.Context, s *store.Store) {
 		if _, err := s.Summaries(ctx, of, programHash(), sumUp); err != nil && ctx.Err() == nil {
 			slog.Warn("the list of models was not prepared", "error", err)
 		}
+	}
+	m := &models{store: s}
+	if _, err := s.Trials(ctx, programHash(), func(id uuid.UUID) (string, error) {
+		return m.trial(ctx, id)
+	}); err != nil && ctx.Err() == nil {
+		slog.Warn("what was tried was not prepared", "error", err)
 	}
 }
 

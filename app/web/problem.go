@@ -75,13 +75,13 @@ func problemOf(err error) contract.Problem {
 	case errors.Is(err, store.ErrSigned):
 		return answer(http.StatusConflict, "This walk was signed", "nothing changes it any more; begin another")
 	case errors.Is(err, store.ErrManyPhotos):
-		return answer(http.StatusConflict, "There are as many photographs as a walk keeps",
+		return answer(http.StatusConflict, "There are as many photographs as are kept of a walk, or of a model",
 			"take another one in place of one that is there")
 	case errors.Is(err, store.ErrNoEvent):
 		return answer(http.StatusNotFound, "There is no such note", "it may have been taken back; look again")
 	case errors.Is(err, store.ErrManyEvents):
-		return answer(http.StatusConflict, "So much has been noted of this model that no more is kept",
-			"export the log, and take back what is not needed")
+		return answer(http.StatusConflict, "So much has been noted or signed of this model that no more is kept",
+			"export the log, and take back what is not needed, or go on with a copy of the model")
 	case errors.Is(err, store.ErrNoPhone):
 		return answer(http.StatusNotFound, "There is no such phone",
 			"it may have been taken back; look again")

@@ -42,12 +42,8 @@ func ReadsAs(must, read string) (same, ok bool) {
 		return false, false
 	}
 	a, figure := words.Number(must)
-	return !figure || math.Abs(a-b) <= readingOff, true
+	return !figure || math.Abs(a-b) <= diagnose.ReadingOff, true
 }
-
-// readingOff is how far a figure that a person reads may be from what is sent (our choice: a display may cut
-// where we round).
-const readingOff = 1
 
 // Known gives what is known of a model from a walk, as a diagnosis takes it: the steps with the signal there
 // at which something was seen that a try from rest shows too. left counts the steps at which something was

@@ -56,6 +56,34 @@ func TestWhatWasSeenCounts(t *testing.T) {
 	require.NotEmpty(t, list[2].Devices)
 }
 
+// TestADisplayWithoutADevice that read otherwise has to be tried again, though nothing hangs there.
+func TestADisplayWithoutADevice(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(`format: axtren-setup
+version: 1
+transmitter: {controls: [{id: s, kind: axis, label: Stick}]}
+outputs: [{id: boom, label: Boom, channel: 1}, {id: bare, label: Bare, channel: 2}]
+mixes: [{to: boom, from: s}, {to: bare, from: s}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+devices: [{id: servo, on: rx.1, kind: servo}]
+`))
+	require.NoError(t, err)
+	p := stepped(t, doc.Setup, false)
+	past := &bench.Past{Doc: doc, Script: p.Script(), Steps: p.Steps, Saw: allSeen(p.Steps)}
+	n := slices.IndexFunc(p.Steps, func(step bench.Step) bool {
+		return slices.Contains(step.Looked(), "outputs/bare")
+	})
+	require.GreaterOrEqual(t, n, 0)
+	list, err := stale(past, doc)
+	require.NoError(t, err)
+	require.Empty(t, list)
+	past.Saw[bench.Spot{Step: n, Of: "outputs/bare"}] = bench.Saw{Seen: bench.Other}
+	list, err = stale(past, doc)
+	require.NoError(t, err)
+	require.Equal(t, []bench.Again{{Step: n, Of: "outputs/bare", Devices: []setup.ID{},
+		Why: []string{"It did otherwise when it was tried"}}}, list)
+	require.Equal(t, "Bare", bench.Causes(list, []*bench.Past{past}, doc.Setup)[0].Parts[0])
+}
+
 // someOf is a walk of some devices of a document, of which all was as it should be.
 func someOf(t *testing.T, doc *setup.Document, only ...setup.ID) *bench.Past {
 	t.Helper()

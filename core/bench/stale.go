@@ -208,6 +208,13 @@ func (j *staleness) step(n int) (list []Again) {
 	if rest.Why != nil {
 		list = append(list, rest)
 	}
+	for _, part := range step.Parts { // a display of which nothing hangs
+		if _, id, _ := strings.Cut(part.Of, "/"); j.now.Item(setup.ID(id)).Kind == setup.IsOutput {
+			if why := j.seen(n, part.Of); why != nil {
+				list = append(list, Again{Step: n, Of: part.Of, Devices: []setup.ID{}, Why: why})
+			}
+		}
+	}
 	return list
 }
 

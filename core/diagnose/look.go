@@ -203,9 +203,9 @@ func (w *world) figure(channel int, percent float64) string {
 	return whole(percent)
 }
 
-// readingOff is how far a figure that a person reads on a display may be from what is sent, in what the
+// ReadingOff is how far a figure that a person reads on a display may be from what is sent, in what the
 // display counts in (our choice: it may cut where we round).
-const readingOff = 1
+const ReadingOff = 1
 
 // fits tells whether what is seen in a world is what was seen.
 func fits(w *world, st *signal.State, of *seen) bool {
@@ -215,7 +215,7 @@ func fits(w *world, st *signal.State, of *seen) bool {
 	}
 	a, _ := words.Number(is)
 	b, _ := words.Number(of.want)
-	return math.Abs(a-b) <= readingOff
+	return math.Abs(a-b) <= ReadingOff
 }
 
 // shows tells what the display of a channel shows in a world, or, where there is one, what a device does.

@@ -129,6 +129,16 @@ async function older() {
   if (before) revisions.value = [...((await fetchRevisions({ before })) ?? []), ...revisions.value]
 }
 
+/** Lists them back to one, as far as the server gives them. */
+async function reach(number: number) {
+  for (let first = revisions.value[0]?.number; first && number < first;) {
+    await older()
+    const now = revisions.value[0]?.number
+    if (now === first) return
+    first = now
+  }
+}
+
 watch(
   () => [props.id, bench.model?.revision] as const,
   async ([id, now], before) => {
@@ -147,7 +157,7 @@ watch(
     ]
     if (followed) to.value = now
     const asked = Number(route.query.from)
-    if (asked && !from.value) while (revisions.value[0] && asked < revisions.value[0].number) await older()
+    if (asked && !from.value) await reach(asked)
     from.value ||= asked || Math.max(now - 1, 1)
   },
   { immediate: true },
@@ -165,7 +175,7 @@ async function ofDay(which: 'from' | 'to') {
   const found = answer?.data?.number
   if (found === undefined) return
   if (!found) return void (noDay.value = 'The model was not there yet on that day.')
-  while (revisions.value[0] && found < revisions.value[0].number) await older()
+  await reach(found)
   if (which === 'from') from.value = found
   else to.value = found
 }

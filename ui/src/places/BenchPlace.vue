@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Bench: the model is tried, one step at a time; what was seen is kept, and a walk is signed. */
+import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 
@@ -153,6 +154,14 @@ watch(
   },
   { immediate: true },
 )
+
+/** Another phone may have ticked meanwhile: who comes back to this page sees it. */
+useEventListener(window, 'focus', async () => {
+  if (!walk.value || walk.value.head.signed) return
+  const own = walk.value.head.id
+  const came = await asks(() => api.GET('/api/models/{id}/walks/{walk}', path(own)))
+  if (came && walk.value?.head.id === own) walk.value = came
+})
 
 const step = computed(() => walk.value?.steps[at.value])
 /** What it looks like when it is right: the step plays on the stage, from where the one before ended. */

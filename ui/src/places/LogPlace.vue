@@ -6,11 +6,12 @@ import { computed, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { api, unreachable, type Problem, type Schemas } from '../api/client'
+import { useDrafts } from '../composables/useDrafts'
 import { useOnce } from '../composables/useOnce'
 import ExchangePart from '../log/ExchangePart.vue'
 import NoteForm from '../log/NoteForm.vue'
 import TheDocument from '../log/TheDocument.vue'
-import { moment } from '../moments'
+import { moment, whole } from '../moments'
 import { useBench } from '../stores/bench'
 import { useEdits } from '../stores/edits'
 import { useTrying } from '../stores/trying'
@@ -105,6 +106,10 @@ async function undo(revision: number) {
   problem.value = outcome.kept ? undefined : outcome.problem
 }
 
+/** What was typed into the text and not saved is not forgotten here. */
+const drafts = useDrafts(() => props.id)
+const draft = computed(() => (isText.value ? undefined : drafts.find()))
+
 const isText = computed(() => route.query.view === 'text')
 const newest = computed(() => bench.model?.revision ?? 0)
 const isRevision = (key: string) => key.startsWith('r')
@@ -145,6 +150,10 @@ const empty = computed(() =>
         />
         <Button class="quiet" :aria-expanded="noting" data-note @click="noting = !noting">Add a note</Button>
       </div>
+      <p v-if="draft" class="draft" role="alert">
+        What you typed into the text {{ whole(draft.at) }} was not saved.
+        <RouterLink class="link" :to="{ query: { view: 'text' } }">Look at it</RouterLink>
+      </p>
       <NoteForm v-if="noting && told" :id :parts="told.parts" @noted="anew" @leave="noting = false" />
       <p v-if="problem" class="fault" role="alert">{{ problem.title }}. {{ problem.detail }}</p>
       <ol v-if="told?.entries.length" class="entries">
@@ -269,6 +278,12 @@ h2 {
   flex-wrap: wrap;
   align-items: center;
   gap: 8px 10px;
+}
+
+.draft {
+  padding: 8px 12px;
+  border: 1.5px solid var(--ink);
+  border-left-width: 6px;
 }
 
 .groups {
