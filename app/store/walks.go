@@ -28,6 +28,7 @@ type Walk struct {
 	Note     string
 	Hash     string
 	Devices  []string `gorm:"serializer:json"` // it is of these alone; none: of all
+	Began    int64    // the number of the newest event when it was begun
 
 	Ticks []Tick `gorm:"-"` // in the order of the steps
 }
@@ -65,6 +66,11 @@ func (s *Store) StartWalk(ctx context.Context, w Walk) (*Walk, error) {
 	w.ID, w.MadeAt, w.Ticks = uuid.New(), time.Now().UTC(), []Tick{}
 	w.Devices = append([]string{}, w.Devices...)
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		err := tx.Raw("select coalesce(max(number), 0) from events where model_id = ?", w.ModelID).
+			Scan(&w.Began).Error
+		if err != nil {
+			return err
+		}
 		if err := tx.Create(&w).Error; err != nil {
 			return err
 		}

@@ -87,17 +87,20 @@ func (m *models) trial(ctx context.Context, id uuid.UUID) (string, error) {
 	again, err := m.again(ctx, id)
 	var broken *store.BrokenError
 	switch {
+	case err == nil:
 	case errors.As(err, &broken): // the list says so by itself
 	case ctx.Err() != nil || unreachable(err):
 		return "", err
-	case err != nil: // that of one model keeps nobody from the list
+	default: // that of one model keeps nobody from the list
 		slog.Warn("what was tried of a model cannot be compared", "model", id, "error", err)
 		stands = append(stands, check.Stand{Place: words.TitleOf("bench"), Severity: check.Note,
 			Words: "what was tried before cannot be compared with it any more: try it anew"})
 	}
 	if len(again.Changes) > 0 {
 		parts := words.Count(len(again.Parts), "part", "parts")
-		if len(again.Parts) <= fewParts {
+		if len(again.Parts) == 0 {
+			parts = words.And(again.Changes[0].Parts)
+		} else if len(again.Parts) <= fewParts {
 			parts = words.And(again.Parts)
 		}
 		why := strings.TrimSuffix(again.Changes[0].Says, ".")

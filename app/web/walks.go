@@ -359,7 +359,7 @@ func (m *models) pasts(ctx context.Context, model uuid.UUID) ([]*bench.Past, err
 	if err != nil {
 		return nil, err
 	}
-	events, err := m.store.EventsOf(ctx, model, store.KindExchange, store.KindWalk)
+	events, err := m.store.EventsOf(ctx, model, store.KindExchange)
 	if err != nil {
 		return nil, err
 	}
@@ -369,11 +369,9 @@ func (m *models) pasts(ctx context.Context, model uuid.UUID) ([]*bench.Past, err
 		if err != nil {
 			return nil, err
 		}
-		for k := len(events) - 1; k >= 0; k-- {
-			if events[k].WalkID != nil && *events[k].WalkID == signed[i].ID {
-				break
-			}
-			if events[k].Kind != store.KindExchange {
+		for k := range events {
+			// what was noted in mid-walk counts: nobody knows what was tried by then
+			if events[k].Number <= signed[i].Began {
 				continue
 			}
 			id := ""
@@ -402,9 +400,8 @@ func (m *models) past(ctx context.Context, w *store.Walk) (*bench.Past, error) {
 		past.Only = append(past.Only, setup.ID(id))
 	}
 	for _, tick := range w.Ticks {
-		past.Saw[bench.Spot{Step: tick.Step, Of: tick.Part}] = bench.Saw{Seen: bench.Seen(tick.Seen),
-			Does:  tick.Does,
-			Reads: tick.Reads}
+		spot := bench.Spot{Step: tick.Step, Of: tick.Part}
+		past.Saw[spot] = bench.Saw{Seen: bench.Seen(tick.Seen), Does: tick.Does, Reads: tick.Reads}
 	}
 	return past, nil
 }
@@ -477,6 +474,8 @@ func (m *models) GetTrying(ctx context.Context,
 			}
 			if n := len(again.Parts); n > 0 {
 				says = words.Count(n, "part", "parts") + " to try again"
+			} else if len(again.Changes) > 0 { // a display of which nothing hangs
+				says = "tried, not all as it should be"
 			}
 		}
 	}
@@ -599,8 +598,7 @@ func (m *models) walkFile(ctx context.Context, model, walk uuid.UUID, ending str
 		return nil, nil, err
 	}
 	disposition := fmt.Sprintf(`attachment; filename="%s-walk-r%d.%s"`, fileName(head.Doc.Setup.Name),
-		w.Revision,
-		ending)
+		w.Revision, ending)
 	return &b, &disposition, nil
 }
 

@@ -301,6 +301,18 @@ func TestAPartIsExchanged(t *testing.T) {
 	code, said = exchange("transmitter", "")
 	require.Equal(t, 201, code, said)
 	require.Greater(t, len(againOf(t, s, at).Parts), 5)
+
+	// what is noted in mid-walk counts after it is signed: nobody knows what was tried by then
+	_, body = s.ask("POST", at+"/walks", "")
+	w := walkOf(t, body)
+	allSeen(t, s, at, w)
+	require.Empty(t, againOf(t, s, at).Parts)
+	_, body = s.ask("POST", at+"/walks", "")
+	w = walkOf(t, body)
+	code, said = exchange("devices/port_controller", "28 Nov, 9:00")
+	require.Equal(t, 201, code, said)
+	allSeen(t, s, at, w)
+	require.Equal(t, []string{"Port controller"}, againOf(t, s, at).Parts)
 }
 
 // TestWalksAreBounded: of those that nobody has signed the newest stay; one is thrown away; what is no

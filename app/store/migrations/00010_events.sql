@@ -26,7 +26,8 @@ insert into events (id, model_id, revision, made_at, kind, what)
 select gen_random_uuid(), model_id, revision, made_at, 'sheet',
     'Sheet of revision ' || revision || ' ticked: ' || keyed || ' keyed, ' || read_back || ' read back, ' || seen || ' seen, of ' || "of"
 from ticked order by made_at;
--- a walk of some devices alone, and what the display read and the part did
+-- a walk of some devices alone, what was noted when it was begun, and what the display read and the part did
+alter table walks add column began bigint not null default 0; -- the number of the newest event then
 alter table walks add column devices text not null default '[]'; -- JSON: ids; none: all
 alter table walk_ticks add column does text not null default ''; -- a word of a diagnosis
 alter table walk_ticks add column reads text not null default '';
@@ -54,4 +55,5 @@ drop table walk_photos;
 alter table walk_ticks drop column reads;
 alter table walk_ticks drop column does;
 alter table walks drop column devices;
+alter table walks drop column began;
 drop table events;
