@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"axtren/app/contract"
@@ -244,6 +245,38 @@ func TestWhatHasToBeTriedAgain(t *testing.T) {
 	}
 	require.Equal(t, map[string]bool{"It did otherwise when it was tried.": true, "It was not tried.": true},
 		says)
+}
+
+// TestOneWalkHidesNoModel: where what was tried of a model cannot be read the list says so of that one, and
+// has
+// all the others.
+func TestOneWalkHidesNoModel(t *testing.T) {
+	s := newSite(t)
+	m := tugOf(t, s)
+	s.bring(stoat(t))
+	at := "/api/models/" + m.Id.String()
+	_, body := s.ask("POST", at+"/walks", "")
+	allSeen(t, s, at, walkOf(t, body))
+	db, err := pgx.Connect(t.Context(), s.database)
+	require.NoError(t, err)
+	defer db.Close(t.Context())
+	_, err = db.Exec(t.Context(), "update walks set steps = '{'")
+	require.NoError(t, err)
+	resp, body := s.ask("GET", "/api/models", "")
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	var list []contract.Model
+	require.NoError(t, json.Unmarshal(body, &list))
+	require.Len(t, list, 2)
+	said := map[string]string{}
+	for _, one := range list {
+		for _, stand := range *one.Stands {
+			if stand.Place == "Bench" {
+				said[one.Name] = stand.Words
+			}
+		}
+	}
+	require.Equal(t, map[string]string{"Stoat": "it was never tried",
+		"Marram": "what was tried before cannot be compared with it any more: try it anew"}, said)
 }
 
 // TestAPartIsExchanged: what has to be set and tried again is told before it is noted; then the document says

@@ -185,46 +185,110 @@ func (k *walker) powered(plan []stop) []stop {
 	return list
 }
 
-// each is a plan with every control alone at each of its places, and back: a button is pressed twice, so that
-// what it sets is taken back.
-func (k *walker) each() (list []stop) {
+// mostTogether bounds the looks at controls with a switch held elsewhere.
+const mostTogether = 300
+
+// each is a plan with every control alone at each of its places, and back; then the same once more with every
+// switch that stays at each of its other places, of the controls that it has a function in common with:
+// what it
+// lets through, locks or changes is tried both ways, a lock also in the order that it forbids.
+func (k *walker) each() []stop {
 	first := k.w.first
-	list = append(list, stop{hands: slices.Clone(first), look: true})
-	back := stop{hands: slices.Clone(first), pause: pressFrames}
+	blocks := [][]stop{append([]stop{{hands: slices.Clone(first), look: true}}, k.ends(first, -1)...)}
+	left := mostTogether
 	for i := range k.s.Transmitter.Controls {
 		c := &k.s.Transmitter.Controls[i]
+		if c.Switch == nil || c.Springs() {
+			continue
+		}
+		for _, v := range places(c, false) {
+			held := slices.Clone(first)
+			held[i] = v
+			ends := k.ends(held, i)
+			if v == first[i] || len(ends) > left {
+				continue
+			}
+			left -= len(ends)
+			block := append([]stop{{hands: held, pause: k.frames(stillS)}}, ends...)
+			blocks = append(blocks, append(block, stop{hands: slices.Clone(first), pause: pressFrames}))
+		}
+	}
+	return k.kept(blocks)
+}
+
+// ends are looks at every control at each of its places, one after the other, and back to how the hands were;
+// with a switch, 0 or higher, only at controls that have a function in common with it. A button is pressed
+// twice, so that what it sets is taken back, and as often as there are steps that it goes through.
+func (k *walker) ends(from signal.Hands, with int) (list []stop) {
+	back := stop{hands: slices.Clone(from), pause: pressFrames}
+	for i := range k.s.Transmitter.Controls {
+		c := &k.s.Transmitter.Controls[i]
+		if i == with || with >= 0 && !k.together(setup.IsControl.At(i), setup.IsControl.At(with)) {
+			continue
+		}
 		ends := places(c, false)
 		if c.Axis != nil {
 			ends = []float64{100, -100}
 		}
 		for _, v := range ends {
-			if v == first[i] {
+			if v == from[i] {
 				continue
 			}
-			one := slices.Clone(first)
+			one := slices.Clone(from)
 			one[i] = v
 			list = append(list, stop{hands: one, look: true})
-			if c.Switch != nil && c.Springs() {
+			for n := 1; c.Switch != nil && c.Springs() && n < k.presses(i); n++ {
 				list = append(list, back, stop{hands: slices.Clone(one), look: true})
 			}
 		}
 		list = append(list, back)
 	}
-	return k.kept(list)
+	return list
 }
 
-// kept leaves out what breaks a claim.
-func (k *walker) kept(plan []stop) (list []stop) {
+// together tells whether two parts are behind one output.
+func (k *walker) together(a, b setup.Item) bool {
+	return slices.ContainsFunc(k.w.behind, func(behind map[setup.Item]bool) bool {
+		return behind[a] &&
+			behind[b]
+	})
+}
+
+// presses is how often a button is pressed.
+func (k *walker) presses(control int) int {
+	n := 2
+	for i := range k.s.Steppers {
+		if k.together(setup.IsStepper.At(i), setup.IsControl.At(control)) {
+			n = max(n, len(k.s.Steppers[i].Steps))
+		}
+	}
+	return n
+}
+
+// kept leaves out what breaks a claim, and the blocks of which no look is left.
+func (k *walker) kept(blocks [][]stop) (list []stop) {
 	r := k.w.begin()
 	r.step()
 	all := make([]bool, len(k.w.faults))
-	for i := range plan {
-		before := r.keep()
-		if fine, _ := k.play(r, &plan[i], all); !fine {
-			r.back(before)
+	for _, block := range blocks {
+		begins, looks := r.keep(), 0
+		var own []stop
+		for i := range block {
+			before := r.keep()
+			if fine, _ := k.play(r, &block[i], all); !fine {
+				r.back(before)
+				continue
+			}
+			own = append(own, block[i])
+			if block[i].look {
+				looks++
+			}
+		}
+		if looks == 0 {
+			r.back(begins)
 			continue
 		}
-		list = append(list, plan[i])
+		list = append(list, own...)
 	}
 	return list
 }

@@ -159,6 +159,52 @@ func TestTheWholeListHasEveryEnd(t *testing.T) {
 	}
 }
 
+// TestTheWholeListHasEveryState: of the tug, the button that steps the mast lights through is pressed until
+// all of
+// them were there, and the pump's button is tried with the water lock at either place: locked, nothing moves.
+func TestTheWholeListHasEveryState(t *testing.T) {
+	s := yard(t)["Marram"]
+	whole := stepped(t, s, true)
+	lock, pump, mast := -1, -1, -1
+	for i := range s.Transmitter.Controls {
+		switch s.ControlLabel(i) {
+		case "Water lock":
+			lock = i
+		case "Left button":
+			pump = i
+		case "Right button":
+			mast = i
+		}
+	}
+	require.NotContains(t, []int{lock, pump, mast}, -1)
+	presses, tried := 0, map[float64]int{}
+	for _, look := range whole.Walk.Looks {
+		moved := 0
+		for i := range s.Transmitter.Controls {
+			if i != lock && look.Hands[i] != restOf(&s.Transmitter.Controls[i]) {
+				moved++
+			}
+		}
+		if moved != 1 || look.When != bench.There {
+			continue
+		}
+		if look.Hands[mast] != 0 && look.Hands[lock] == 0 {
+			presses++
+		}
+		if look.Hands[pump] != 0 {
+			tried[look.Hands[lock]]++
+		}
+	}
+	steps := 0
+	for i := range s.Steppers {
+		steps = max(steps, len(s.Steppers[i].Steps))
+	}
+	require.Greater(t, steps, 2)
+	require.GreaterOrEqual(t, presses, steps)
+	require.GreaterOrEqual(t, tried[0], 2, "in the order that the lock forbids")
+	require.GreaterOrEqual(t, tried[1], 2)
+}
+
 // TestAStepIsPlayed: its script is that of the walk up to its look, and goes on for a while as all then
 // stands.
 func TestAStepIsPlayed(t *testing.T) {
