@@ -604,6 +604,7 @@ func TestSomethingIsWrong(t *testing.T) {
 	p.sees("document.querySelectorAll('main li h2').length === 7")
 	p.clicks("[aria-label='Something is wrong with Stoat']")
 	p.sees("document.querySelector('[data-trouble=line] option[value=blade_lift]')")
+	p.sees("document.querySelector('[data-trouble=complaint] option[value=short]')")
 	choose := func(which, value string) {
 		p.Helper()
 		p.evals(fmt.Sprintf("(() => { const s = document.querySelector('[data-trouble=%s]'); s.value = %q; "+
