@@ -91,6 +91,16 @@ func TestTheWalkOnTheBench(t *testing.T) {
 		":first-child').ariaPressed === 'true'")
 	p.sees("document.querySelector(\"" + port + "[data-note]\").value === 'it turned astern'")
 	p.sees("document.querySelector(\"" + port + "[data-reads]\").value === '" + reads + "'")
+	// what was said of a part that is as it should be stays too, when all is said to be so
+	rudder := "[data-detail='devices/rudder_servo'] "
+	p.clicks("[data-part='devices/rudder_servo'] .more")
+	p.writes(rudder+"[data-note]", "slowly")
+	p.presses("Keep it")
+	p.clicks("[data-all]")
+	p.sees(shows("[data-walked]", "Try it, 3 of"))
+	p.presses("Back")
+	p.clicks("[data-part='devices/rudder_servo'] .more")
+	p.sees("document.querySelector(\"" + rudder + "[data-note]\")?.value === 'slowly'")
 	p.clicks("[data-all]")
 	p.sees(shows("[data-walked]", "Try it, 3 of"))
 

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -233,15 +234,7 @@ func (s *Store) Log(ctx context.Context, model uuid.UUID, wish LogWish) ([]Happe
 
 // after compares places.
 func after(a, b Place) int {
-	switch {
-	case a.Revision != b.Revision:
-		return a.Revision - b.Revision
-	case a.Event < b.Event:
-		return -1
-	case a.Event > b.Event:
-		return 1
-	}
-	return 0
+	return cmp.Or(cmp.Compare(a.Revision, b.Revision), cmp.Compare(a.Event, b.Event))
 }
 
 // Run is how long a model was run with a battery.

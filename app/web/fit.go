@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"axtren/app/contract"
-	"axtren/core/edit"
 	"axtren/core/kit"
 	"axtren/core/words"
 )
@@ -14,11 +13,7 @@ import (
 // the benches keep a processor.
 func (m *models) GetFit(ctx context.Context,
 	r contract.GetFitRequestObject) (contract.GetFitResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	p, err := edit.Playable(head.Doc)
+	head, p, err := m.playable(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

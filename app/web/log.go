@@ -383,11 +383,7 @@ func (m *models) GetRevisionAt(ctx context.Context,
 // GetExchange tells what has to be set and tried again where a part is another one.
 func (m *models) GetExchange(ctx context.Context,
 	r contract.GetExchangeRequestObject) (contract.GetExchangeResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	p, err := edit.Playable(head.Doc)
+	head, p, err := m.playable(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
@@ -408,7 +404,7 @@ func (m *models) GetExchange(ctx context.Context,
 	}
 	set = slices.DeleteFunc(set, func(e store.Event) bool { return e.Part != r.Params.Part })
 	told.Values = record.Values(happenedAll(set))
-	pasts, err := m.pasts(ctx, r.Id)
+	_, pasts, err := m.pasts(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

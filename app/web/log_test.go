@@ -272,6 +272,15 @@ func TestAWalkIsCarried(t *testing.T) {
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
 	now := walkOf(t, body)
 	require.Len(t, now.Ticks, 2)
+	// what was said here of the same stays, when the code comes once more
+	step, of, _ := strings.Cut(things[1].Key, "/")
+	resp, body = s.ask("POST", one+"/ticks", fmt.Sprintf(`{"step": %s, "parts": [{"part": %q, "seen": "other", "note": "hums"}]}`,
+		step, of))
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	resp, body = s.ask("POST", one+"/code", code, "Content-Type", "text/plain")
+	require.Equal(t, 200, resp.StatusCode, "%s", body)
+	now = walkOf(t, body)
+	require.Equal(t, "hums", now.Ticks[1].Note+now.Ticks[0].Note)
 	seen := map[string]string{}
 	for _, tick := range now.Ticks {
 		seen[fmt.Sprintf("%d/%s", tick.Step, tick.Part)] = string(tick.Seen)

@@ -53,6 +53,16 @@ func (m *models) describe(head *store.Head, page string) (contract.Model, error)
 	return live.ModelOf(head, p, page), nil
 }
 
+// playable gives the newest revision of a model, with its program.
+func (m *models) playable(ctx context.Context, id uuid.UUID) (*store.Head, *signal.Program, error) {
+	head, err := m.store.Head(ctx, id)
+	if err != nil {
+		return nil, nil, err
+	}
+	p, err := edit.Playable(head.Doc)
+	return head, p, err
+}
+
 // ListModels gives the yard.
 func (m *models) ListModels(ctx context.Context,
 	_ contract.ListModelsRequestObject) (contract.ListModelsResponseObject, error) {

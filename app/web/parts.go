@@ -29,11 +29,7 @@ import (
 // GetForm gives the whole of one part as fields.
 func (m *models) GetForm(ctx context.Context,
 	r contract.GetFormRequestObject) (contract.GetFormResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	p, err := edit.Playable(head.Doc)
+	head, p, err := m.playable(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

@@ -13,7 +13,6 @@ import (
 
 	"axtren/app/contract"
 	"axtren/app/store"
-	"axtren/core/edit"
 	"axtren/core/signal"
 )
 
@@ -38,11 +37,7 @@ func recordingOf(r *store.Recording) contract.Recording {
 // KeepRecording keeps a script that the model can play.
 func (m *models) KeepRecording(ctx context.Context,
 	r contract.KeepRecordingRequestObject) (contract.KeepRecordingResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	p, err := edit.Playable(head.Doc)
+	_, p, err := m.playable(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

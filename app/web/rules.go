@@ -14,11 +14,7 @@ import (
 // GetRules tells what switches do, as sentences, and the kinds of sentence that can be written.
 func (m *models) GetRules(ctx context.Context,
 	r contract.GetRulesRequestObject) (contract.GetRulesResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	p, err := edit.Playable(head.Doc)
+	head, p, err := m.playable(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
@@ -44,11 +40,7 @@ func proposed(doc *setup.Document, p *signal.Program) []contract.ClaimProposed {
 // SayRule says a rule before it is written.
 func (m *models) SayRule(ctx context.Context,
 	r contract.SayRuleRequestObject) (contract.SayRuleResponseObject, error) {
-	head, err := m.store.Head(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	p, err := edit.Playable(head.Doc)
+	head, p, err := m.playable(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

@@ -108,7 +108,7 @@ func (m *models) StartWalk(ctx context.Context,
 
 // outOfDate lists the devices that have to be tried again.
 func (m *models) outOfDate(ctx context.Context, head *store.Head) ([]setup.ID, error) {
-	pasts, err := m.pasts(ctx, head.ModelID)
+	_, pasts, err := m.pasts(ctx, head.ModelID)
 	if err != nil {
 		return nil, err
 	}
@@ -354,20 +354,19 @@ func (m *models) tell(ctx context.Context, w *store.Walk) (told contract.Walk, e
 }
 
 // pasts gives the walks that were signed, the newest first, with what was exchanged since each.
-func (m *models) pasts(ctx context.Context, model uuid.UUID) ([]*bench.Past, error) {
-	signed, err := m.store.Signed(ctx, model)
-	if err != nil {
-		return nil, err
+func (m *models) pasts(ctx context.Context, model uuid.UUID) (signed []store.Walk, pasts []*bench.Past,
+	err error) {
+	if signed, err = m.store.Signed(ctx, model); err != nil {
+		return nil, nil, err
 	}
 	events, err := m.store.EventsOf(ctx, model, store.KindExchange)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	pasts := []*bench.Past{}
 	for i := range signed {
 		past, err := m.past(ctx, &signed[i])
 		if err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 		for k := range events {
 			// what was noted in mid-walk counts: nobody knows what was tried by then
@@ -382,7 +381,7 @@ func (m *models) pasts(ctx context.Context, model uuid.UUID) ([]*bench.Past, err
 		}
 		pasts = append(pasts, past)
 	}
-	return pasts, nil
+	return signed, pasts, nil
 }
 
 // past gives a walk with what was seen, and the document for which it was worked out.
@@ -419,7 +418,7 @@ func (m *models) again(ctx context.Context, model uuid.UUID) (told contract.Walk
 	if err != nil {
 		return told, err
 	}
-	signed, err := m.store.Signed(ctx, model)
+	signed, pasts, err := m.pasts(ctx, model)
 	if err != nil {
 		return told, err
 	}
@@ -438,10 +437,6 @@ func (m *models) again(ctx context.Context, model uuid.UUID) (told contract.Walk
 			told.Worked = &one
 			break
 		}
-	}
-	pasts, err := m.pasts(ctx, model)
-	if err != nil {
-		return told, err
 	}
 	list, err := bench.Stale(pasts, now.Doc)
 	if err != nil {
@@ -646,6 +641,10 @@ func (m *models) BringWalkTicks(ctx context.Context,
 	if err != nil {
 		return nil, toldTicks(err)
 	}
+	before := map[bench.Spot]store.Tick{}
+	for _, tick := range w.Ticks {
+		before[bench.Spot{Step: tick.Step, Of: tick.Part}] = tick
+	}
 	var list []store.Tick
 	for i := range things {
 		text, of, _ := strings.Cut(things[i].Key, "/")
@@ -661,6 +660,11 @@ func (m *models) BringWalkTicks(ctx context.Context,
 		default:
 			continue
 		}
+		was := before[bench.Spot{Step: tick.Step, Of: of}]
+		if was.Seen == tick.Seen {
+			continue // with all that was said of it here
+		}
+		tick.Note = was.Note
 		list = append(list, tick)
 	}
 	if w, err = m.store.KeepTicks(ctx, r.Id, r.Walk, list); err != nil {

@@ -126,9 +126,8 @@ func taught(p *signal.Program) []string {
 		}
 	}
 	if len(agree) > 0 {
-		list = append(list, words.Capital(words.And(agree))+" must have learned what is sent. Let one learn "+
-			"it that is "+
-			"new, or whose ends were changed, before it is tried.")
+		list = append(list, words.Capital(words.And(agree))+" must have learned what is sent. Let one "+
+			"learn it that is new, or whose ends were changed, before it is tried.")
 	}
 	if len(list) > 0 {
 		list = append(list, "Functions tells how, step by step.")

@@ -52,12 +52,13 @@ function type(part: string, field: 'does' | 'reads' | 'note', event: Event) {
 }
 const own = (part: string, field: 'does' | 'reads' | 'note') =>
   typed.value[part]?.[field] ?? tickOf(part)?.[field] ?? ''
-/** Keeps what else was seen; that it is as it should be is meant where nothing was said. */
-async function detail(part: string) {
-  const seen = tickOf(part)?.seen ?? 'as'
-  const said = { does: own(part, 'does'), reads: own(part, 'reads'), note: own(part, 'note') }
-  await props.keep([{ part, seen, ...said }])
+/** What is kept of a part: what was seen of it, with all that was said besides. */
+function saw(part: string, seen: string): Parts[number] {
+  const does = seen === 'other' ? own(part, 'does') : ''
+  return { part, seen, does, reads: own(part, 'reads'), note: own(part, 'note') }
 }
+/** Keeps what else was seen; that it is as it should be is meant where nothing was said. */
+const detail = (part: string) => props.keep([saw(part, tickOf(part)?.seen ?? 'as')])
 async function choose(part: string, event: Event) {
   const box = event.target as HTMLInputElement
   const file = box.files?.[0]
@@ -71,8 +72,8 @@ const pictured = shallowRef(0)
 async function all(seen: 'as' | 'nothing') {
   if (!props.signed) {
     const parts = rows.value
-      .filter((row) => seen === 'nothing' || tickOf(row.of)?.seen !== 'other')
-      .map((row) => ({ part: row.of, seen, note: '', reads: tickOf(row.of)?.reads ?? '' }))
+      .filter((row) => seen === 'nothing' || !isOther(row.of)) // what was otherwise stays so
+      .map((row) => saw(row.of, seen))
     if (!(await props.keep(parts))) return
   }
   if (seen === 'as') emit('next')
@@ -80,7 +81,7 @@ async function all(seen: 'as' | 'nothing') {
 
 function one(part: string, seen: string) {
   const again = tickOf(part)?.seen === seen
-  return props.keep([{ part, seen: again ? '' : seen, note: own(part, 'note') }])
+  return props.keep([saw(part, again ? '' : seen)])
 }
 
 const main = useTemplateRef<{ $el: HTMLElement }>('main')
