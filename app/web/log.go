@@ -323,8 +323,7 @@ func eventOf(s *setup.Setup, of *contract.Noting) (*store.Event, error) {
 		}
 	default:
 		return wrong("This is nothing that is noted", fmt.Sprintf("use note, exchange, run, fault or value; "+
-			"it is %q",
-			e.Kind))
+			"it is %q", e.Kind))
 	}
 	return e, nil
 }
