@@ -158,7 +158,7 @@ func TestEveryGoalOfTheDemo(t *testing.T) {
 		now := s.Moment()
 		for _, device := range diagnose.Goals(p) {
 			for _, does := range device.Says {
-				ctx, stop := context.WithTimeout(t.Context(), time.Second)
+				ctx, stop := context.WithTimeout(t.Context(), wayWithin)
 				lines, film := way(ctx, now, &contract.Asked{Device: &device.ID, Does: &does.Key})
 				stop()
 				goals++

@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/url"
 	"strings"
+	"sync"
 	"unicode/utf8"
 
 	"github.com/getkin/kin-openapi/openapi3"
@@ -17,9 +18,9 @@ import (
 	"axtren/app/contract"
 )
 
-// validate holds requests against the contract: paths, methods, parameters.
-// Bodies are read by the one decoder of the document and by the patch library.
-func validate() (echo.MiddlewareFunc, error) {
+// routes finds what the contract says of a request. The contract is read once: that takes longer than most
+// requests do.
+var routes = sync.OnceValues(func() (routers.Router, error) {
 	spec, err := contract.GetSpec()
 	if err != nil {
 		return nil, fmt.Errorf("the contract cannot be read: %w", err)
@@ -28,6 +29,16 @@ func validate() (echo.MiddlewareFunc, error) {
 	router, err := gorillamux.NewRouter(spec)
 	if err != nil {
 		return nil, fmt.Errorf("the contract cannot be used: %w", err)
+	}
+	return router, nil
+})
+
+// validate holds requests against the contract: paths, methods, parameters.
+// Bodies are read by the one decoder of the document and by the patch library.
+func validate() (echo.MiddlewareFunc, error) {
+	router, err := routes()
+	if err != nil {
+		return nil, err
 	}
 	options := &openapi3filter.Options{ExcludeRequestBody: true,
 		AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}

@@ -16,7 +16,6 @@ import (
 
 	"github.com/coder/websocket"
 	"github.com/getkin/kin-openapi/openapi3filter"
-	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/stretchr/testify/require"
 
 	"axtren/app/cluster/clustertest"
@@ -95,10 +94,7 @@ func (s *site) ask(method, path, body string, header ...string) (*http.Response,
 
 func (s *site) holds(r *http.Request, resp *http.Response, body []byte) {
 	s.t.Helper()
-	spec, err := contract.GetSpec()
-	require.NoError(s.t, err)
-	spec.Servers = nil
-	router, err := gorillamux.NewRouter(spec)
+	router, err := routes()
 	require.NoError(s.t, err)
 	route, params, err := router.FindRoute(r)
 	if err != nil {
