@@ -410,16 +410,8 @@ type frame struct {
 func (r *run) follow() {
 	frames := r.behind
 	r.behind = r.behind[:0]
-	one := func(i int) {
-		g := r.w.groups[i]
-		for k := range frames {
-			if g.hears {
-				g.p.Hear(r.of[i], frames[k].sent, frames[k].hands)
-			} else {
-				g.p.Step(r.of[i], frames[k].hands)
-			}
-		}
-	}
+	again := repeats(frames)
+	one := func(i int) { r.w.groups[i].play(r.of[i], frames, again) }
 	var all sync.WaitGroup
 	var next atomic.Int64
 	work := func() {
@@ -437,6 +429,48 @@ func (r *run) follow() {
 	work()
 	all.Wait()
 }
+
+// repeats gives of each frame how many after it are as the ones two before them: every other frame is an odd
+// one.
+func repeats(frames []frame) []int {
+	again := make([]int, len(frames))
+	for k := len(frames) - 2; k >= 1; k-- {
+		a, b := &frames[k-1], &frames[k+1]
+		if slices.Equal(a.hands, b.hands) && slices.Equal(a.sent, b.sent) {
+			again[k] = again[k+1] + 1
+		}
+	}
+	return again
+}
+
+// play plays frames in a world. Once it stands as it did two frames before, and the frames go on as they did,
+// it goes on as it did too: what it would go through is left out.
+func (g *group) play(st *signal.State, frames []frame, again []int) {
+	step := func(k int) {
+		if g.hears {
+			g.p.Hear(st, frames[k].sent, frames[k].hands)
+		} else {
+			g.p.Step(st, frames[k].hands)
+		}
+	}
+	var was []float64
+	for k := 0; k < len(frames); k++ {
+		if step(k); again[k] < worthIt {
+			continue
+		}
+		was = append(was[:0], st.V...)
+		step(k + 1)
+		if step(k + 2); slices.Equal(was, st.V) {
+			left := again[k+2] &^ 1
+			st.Frame += int64(left)
+			k += left
+		}
+		k += 2
+	}
+}
+
+// worthIt is how many repeated frames have to lie ahead before it pays to look whether a world stands still.
+const worthIt = 6
 
 // alongside is from how many frames on it pays to let worlds follow on all cores.
 const alongside = 20
