@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"testing"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"axtren/e2e/rig"
@@ -153,7 +154,7 @@ func TestAWalkIsTakenAlong(t *testing.T) {
 	p.sees("document.querySelectorAll('[data-part]')[1].querySelector('.seen > :nth-child(2)').ariaPressed " +
 		"=== 'true'")
 
-	// another phone at the same walk: who comes back to a page sees what was ticked there
+	// another phone at the same walk: what is ticked there shows here at once, and what is noted on its log
 	other := p.beside(p.app.URL + "/models/" + m.ID + "/bench")
 	other.clicks("[data-kept] button")
 	pressed := func(n int) string {
@@ -162,7 +163,24 @@ func TestAWalkIsTakenAlong(t *testing.T) {
 	other.sees(pressed(2))
 	other.evals("document.querySelectorAll('[data-part]')[2].querySelector('.seen button').click(), 1")
 	other.sees(pressed(3))
-	p.sees(pressed(2))
-	p.evals("window.dispatchEvent(new Event('focus')), 1")
 	p.sees(pressed(3))
+	p.evals("document.querySelectorAll('[data-part]')[3].querySelector('.seen button').click(), 1")
+	other.sees(pressed(4))
+	other.goes(other.page.Go(p.app.URL + "/models/" + m.ID + "/log"))
+	other.sees(shows(".entries li:last-child", "Imported"))
+	p.presses("Leave it for now")
+	p.sees("document.querySelector('[data-kept]')")
+	note := func(says string) {
+		t.Helper()
+		_, err := p.app.Send("POST", "/api/models/"+m.ID+"/events", `{"id": "`+uuid.NewString()+
+			`", "kind": "note", "says": "`+says+`", "part": "", "what": "", "was": "", "becomes": "", `+
+			`"minutes": 0, "battery": ""}`)
+		p.goes(err)
+	}
+	note("the whole river was frozen")
+	other.sees(shows(".entries li:first-child", "the whole river was frozen"))
+	p.app.Kill()
+	p.goes(p.app.Again())
+	note("while the connection was lost")
+	other.sees(shows(".entries li:first-child", "while the connection was lost"))
 }

@@ -157,4 +157,5 @@ const (
 	FromBecause ToldT = "because"
 	FromExport  ToldT = "export"
 	FromBeat    ToldT = "beat"
+	FromKept    ToldT = "kept"
 )

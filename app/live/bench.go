@@ -53,6 +53,7 @@ type bench struct {
 	waits   []int          // as last sent
 	shown   *contract.Told // all that is on the bench, as it was told last
 	beat    bool           // the page asked whether anybody is there
+	kept    bool           // something else is kept of the model than was
 	refused *contract.Told
 	saved   *contract.Told
 	played  *session.Player // as last told whole
@@ -209,7 +210,7 @@ func (b *bench) frame(m mail) {
 	if m.play != nil {
 		b.play(m.play)
 	}
-	b.beat = b.beat || m.beat
+	b.beat, b.kept = b.beat || m.beat, b.kept || m.kept
 	b.session.Step()
 	if m.save != nil {
 		saved, err := b.save(*m.save)
@@ -306,6 +307,8 @@ func (b *bench) next() (msg *contract.Told, sent func()) {
 		return b.whole()
 	case b.beat:
 		return &contract.Told{T: contract.FromBeat}, func() { b.beat = false }
+	case b.kept:
+		return &contract.Told{T: contract.FromKept}, func() { b.kept = false }
 	case b.refused != nil:
 		return b.refused, func() { b.refused = nil }
 	case b.saved != nil:

@@ -65,6 +65,10 @@ func TestWhatComesWithTheHelloIsAnswered(t *testing.T) {
 	}, 10*time.Second, time.Millisecond, "the pair that was asked for with the hello")
 	b.box.putMessage(&contract.Asked{T: contract.ToBeat})
 	require.NotNil(t, of(contract.FromBeat, b.told(1)))
+	b.box.putKept()
+	b.box.putKept()
+	require.NotNil(t, of(contract.FromKept, b.told(1)))
+	require.Nil(t, of(contract.FromKept, b.told(1)), "it is told once")
 }
 
 // TestTheFirstAnswersAreAllThere: each wish that came with the hello has its answer,

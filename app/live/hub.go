@@ -51,6 +51,15 @@ func (h *Hub) Changed(head *store.Head) {
 	}
 }
 
+// Kept tells every bench of a model that something else is kept of it than was. It does not wait.
+func (h *Hub) Kept(id uuid.UUID) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for b := range h.rooms[id] {
+		b.box.putKept()
+	}
+}
+
 // Removed ends every bench of a model that is no more, and says why. It does not wait.
 func (h *Hub) Removed(id uuid.UUID) {
 	h.mu.Lock()

@@ -31,6 +31,7 @@ type mail struct {
 	// what was made beside the bench; each feature makes one thing at a time
 	done []func()
 	beat bool // the page asks whether anybody is there
+	kept bool // something else is kept of the model than was
 	gone bool // the model was removed
 }
 
@@ -53,6 +54,9 @@ func (b *inbox) putHead(head *store.Head) {
 		}
 	})
 }
+
+// putKept says that something else is kept of the model than was.
+func (b *inbox) putKept() { b.put(func(m *mail) { m.kept = true }) }
 
 // putGone says that the model was removed.
 func (b *inbox) putGone() { b.put(func(m *mail) { m.gone = true }) }

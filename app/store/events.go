@@ -114,7 +114,7 @@ func happened(tx *gorm.DB, e *Event) error {
 	if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(e).Error; err != nil {
 		return fmt.Errorf("it was not noted: %w", err)
 	}
-	return nil
+	return tell(tx, keptChannel, e.ModelID)
 }
 
 // noted are the kinds that a person notes, and may take back.
@@ -122,14 +122,20 @@ var noted = []string{KindNote, KindExchange, KindRun, KindFault, KindValue}
 
 // DropEvent takes something back that somebody noted. The error may be ErrNoEvent.
 func (s *Store) DropEvent(ctx context.Context, model, id uuid.UUID) error {
-	done := s.db.WithContext(ctx).Delete(&Event{}, "model_id = ? and id = ? and kind in ?", model, id, noted)
-	if done.Error != nil {
-		return fmt.Errorf("the note was not taken back: %w", done.Error)
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		done := tx.Delete(&Event{}, "model_id = ? and id = ? and kind in ?", model, id, noted)
+		switch {
+		case done.Error != nil:
+			return done.Error
+		case done.RowsAffected == 0:
+			return ErrNoEvent
+		}
+		return tell(tx, keptChannel, model)
+	})
+	if err != nil && !errors.Is(err, ErrNoEvent) {
+		return fmt.Errorf("the note was not taken back: %w", err)
 	}
-	if done.RowsAffected == 0 {
-		return ErrNoEvent
-	}
-	return nil
+	return err
 }
 
 // EventsOf lists the events of some kinds, the oldest first.

@@ -275,11 +275,12 @@ func TestEveryServerHears(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(there.Close)
 	heard, away, missed := make(chan uuid.UUID, 100), make(chan uuid.UUID, 100), make(chan bool, 100)
+	kept := make(chan uuid.UUID, 100)
 	ctx, cancel := context.WithCancel(t.Context())
 	done := make(chan bool)
 	go func() {
-		there.Listen(ctx, Heard{func(id uuid.UUID) { heard <- id }, func(id uuid.UUID) { away <- id },
-			func() { missed <- true }})
+		there.Listen(ctx, Heard{Model: func(id uuid.UUID) { heard <- id }, Kept: func(id uuid.UUID) { kept <- id },
+			SentAway: func(id uuid.UUID) { away <- id }, Missed: func() { missed <- true }})
 		close(done)
 	}()
 	t.Cleanup(func() { cancel(); <-done })
@@ -307,6 +308,32 @@ func TestEveryServerHears(t *testing.T) {
 		t.Fatal("a lost connection was not told")
 	}
 	require.Eventually(t, hears, 10*time.Second, time.Millisecond)
+	only := func(says string, err error) { // of a model that something else is kept, once, and nothing more
+		t.Helper()
+		require.NoError(t, err, says)
+		select {
+		case id := <-kept:
+			require.Equal(t, m.ModelID, id, says)
+		case <-time.After(10 * time.Second):
+			t.Fatal(says + " was not told")
+		}
+	}
+	w, err := here.StartWalk(t.Context(), Walk{ModelID: m.ModelID, Revision: 1, Steps: "{}", Counts: []int{1}})
+	only("a walk", err)
+	_, err = here.KeepTicks(t.Context(), m.ModelID, w.ID, []Tick{{Part: "rest", Seen: "as"}})
+	only("what was seen", err)
+	only("a photograph", here.KeepPhoto(t.Context(), m.ModelID, Photo{WalkID: w.ID, Part: "rest",
+		Kind: "image/png", Picture: []byte{1}}))
+	_, err = here.SignWalk(t.Context(), m.ModelID, w.ID, Signature{Who: "a founder"}, "Tried")
+	only("a signature", err)
+	require.ErrorIs(t, here.DropWalk(t.Context(), m.ModelID, w.ID), ErrSigned)
+	w, err = here.StartWalk(t.Context(), Walk{ModelID: m.ModelID, Revision: 1, Steps: "{}", Counts: []int{1}})
+	only("another walk", err)
+	only("a walk that is gone", here.DropWalk(t.Context(), m.ModelID, w.ID))
+	note, err := here.Happened(t.Context(), Event{ModelID: m.ModelID, Kind: KindNote, Says: "so"})
+	only("a note", err)
+	only("a note that is gone", here.DropEvent(t.Context(), m.ModelID, note.ID))
+	require.ErrorIs(t, here.DropEvent(t.Context(), m.ModelID, note.ID), ErrNoEvent)
 	phone := Phone{ID: uuid.New(), Name: "phone", TokenHash: []byte("h"), MadeAt: time.Now(),
 		SeenAt: time.Now()}
 	require.NoError(t, here.AddPhone(t.Context(), phone))
@@ -317,6 +344,7 @@ func TestEveryServerHears(t *testing.T) {
 	case <-time.After(10 * time.Second):
 		t.Fatal("a phone that was sent away was not told")
 	}
+	require.Empty(t, kept)
 	require.ErrorIs(t, here.DropPhone(t.Context(), phone.ID), ErrNoPhone)
 }
 

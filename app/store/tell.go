@@ -10,10 +10,11 @@ import (
 	"gorm.io/gorm"
 )
 
-// What PostgreSQL carries to every server on the database: the ids of changed models,
-// and those of phones that were sent away.
+// What PostgreSQL carries to every server on the database: the ids of changed models, of those of which
+// something else is kept than was, and of phones that were sent away.
 const (
 	modelsChannel = "axtren_models"
+	keptChannel   = "axtren_kept"
 	phonesChannel = "axtren_phones"
 )
 
@@ -29,6 +30,7 @@ func tell(tx *gorm.DB, channel string, id uuid.UUID) error {
 // after a lost connection, when something may have been missed.
 type Heard struct {
 	Model    func(uuid.UUID) // it was changed, or removed
+	Kept     func(uuid.UUID) // of a model: a walk, what was seen on it, or what happened
 	SentAway func(uuid.UUID) // a phone
 	Missed   func()
 }
@@ -60,7 +62,8 @@ func (s *Store) listen(ctx context.Context, heard Heard, there func()) error {
 	}
 	conn := lent.Hijack() // it listens: nobody else may have it
 	defer conn.Close(context.Background())
-	if _, err := conn.Exec(ctx, "listen "+modelsChannel+"; listen "+phonesChannel); err != nil {
+	all := "listen " + modelsChannel + "; listen " + keptChannel + "; listen " + phonesChannel
+	if _, err := conn.Exec(ctx, all); err != nil {
 		return err
 	}
 	there()
@@ -74,6 +77,8 @@ func (s *Store) listen(ctx context.Context, heard Heard, there func()) error {
 		case err != nil:
 		case note.Channel == modelsChannel:
 			heard.Model(id)
+		case note.Channel == keptChannel:
+			heard.Kept(id)
 		case note.Channel == phonesChannel:
 			heard.SentAway(id)
 		}

@@ -74,9 +74,13 @@ func (s *Store) StartWalk(ctx context.Context, w Walk) (*Walk, error) {
 		if err := tx.Create(&w).Error; err != nil {
 			return err
 		}
-		return tx.Exec("delete from walks where model_id = ? and signed_at is null and number <= (select number "+
+		err = tx.Exec("delete from walks where model_id = ? and signed_at is null and number <= (select number "+
 			"from walks where model_id = ? and signed_at is null order by number desc offset ? limit 1)", w.ModelID,
 			w.ModelID, maxOpenWalks).Error
+		if err != nil {
+			return err
+		}
+		return tell(tx, keptChannel, w.ModelID)
 	})
 	if err != nil {
 		return nil, fmt.Errorf("the walk was not kept: %w", err)
@@ -171,7 +175,10 @@ func (s *Store) changing(ctx context.Context, model, id uuid.UUID, change func(t
 		case own.SignedAt != nil:
 			return ErrSigned
 		}
-		return change(tx)
+		if err := change(tx); err != nil {
+			return err
+		}
+		return tell(tx, keptChannel, model)
 	})
 	if err != nil && !errors.Is(err, ErrNoWalk) && !errors.Is(err, ErrSigned) && !errors.Is(err,
 		ErrManyPhotos) &&

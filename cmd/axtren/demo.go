@@ -275,6 +275,7 @@ func follow(ctx context.Context, s *store.Store, hub *live.Hub, desk *pairing.De
 	}
 	s.Listen(ctx, store.Heard{
 		Model: changed,
+		Kept:  hub.Kept,
 		SentAway: func(id uuid.UUID) {
 			if desk != nil {
 				desk.SentAway(id)
@@ -283,6 +284,7 @@ func follow(ctx context.Context, s *store.Store, hub *live.Hub, desk *pairing.De
 		Missed: func() {
 			for _, id := range hub.All() {
 				changed(id)
+				hub.Kept(id)
 			}
 			if desk == nil {
 				return

@@ -3471,7 +3471,7 @@ export interface components {
             t: "beat";
         };
         /** @description A message of the bench. What it is stands in t. */
-        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromWay"] | components["schemas"]["FromLosses"] | components["schemas"]["FromClaims"] | components["schemas"]["FromRecord"] | components["schemas"]["FromBecause"] | components["schemas"]["FromExport"] | components["schemas"]["FromBeat"];
+        FromBench: components["schemas"]["FromWhole"] | components["schemas"]["FromChanged"] | components["schemas"]["FromFrame"] | components["schemas"]["FromWhy"] | components["schemas"]["FromRefused"] | components["schemas"]["FromSaved"] | components["schemas"]["FromPlot"] | components["schemas"]["FromPlayed"] | components["schemas"]["FromTrouble"] | components["schemas"]["FromStage"] | components["schemas"]["FromDrilled"] | components["schemas"]["FromMixing"] | components["schemas"]["FromStates"] | components["schemas"]["FromWay"] | components["schemas"]["FromLosses"] | components["schemas"]["FromClaims"] | components["schemas"]["FromRecord"] | components["schemas"]["FromBecause"] | components["schemas"]["FromExport"] | components["schemas"]["FromBeat"] | components["schemas"]["FromKept"];
         /** @description All that is on the bench, whenever what runs has changed */
         FromWhole: {
             /**
@@ -3742,6 +3742,14 @@ export interface components {
              * @enum {string}
              */
             t: "beat";
+        };
+        /** @description Something is kept beside the document that was not, or is no more; a walk, what was seen on it, a note */
+        FromKept: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            t: "kept";
         };
         /** @description What the pairs of a model are driven by, and the fields of one of them */
         Mixing: {

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** Bench: the model is tried, one step at a time; what was seen is kept, and a walk is signed. */
-import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 
@@ -41,7 +40,6 @@ const starting = shallowRef(false)
 async function asks<T>(get: () => Promise<{ data?: T; error?: Problem }>): Promise<T | undefined> {
   const answer: { data?: T; error?: Problem } = await get().catch(() => ({ error: unreachable }))
   problem.value = answer.error
-  void trying.ask()
   return answer.data
 }
 const path = (one: string) => ({ params: { path: { id: props.id, walk: one } } })
@@ -111,7 +109,6 @@ async function bring(code: string): Promise<Problem | undefined> {
     })
     .catch(() => ({ error: unreachable }))
   if (answer.data) goOn(answer.data)
-  void trying.ask()
   return answer.error
 }
 const photoOf = (part: string) => file(`photo?${new URLSearchParams({ step: String(at.value), part })}`)
@@ -155,13 +152,19 @@ watch(
   { immediate: true },
 )
 
-/** Another phone may have ticked meanwhile: who comes back to this page sees it. */
-useEventListener(window, 'focus', async () => {
-  if (!walk.value || walk.value.head.signed) return
-  const own = walk.value.head.id
-  const came = await asks(() => api.GET('/api/models/{id}/walks/{walk}', path(own)))
-  if (came && walk.value?.head.id === own) walk.value = came
-})
+/** Another phone may go the same walk: what is ticked there shows here at once. */
+let looked = 0
+watch(
+  () => trying.kept,
+  async () => {
+    if (!walk.value) return list()
+    if (walk.value.head.signed) return
+    const own = walk.value.head.id
+    const turn = ++looked
+    const answer = await api.GET('/api/models/{id}/walks/{walk}', path(own)).catch(() => undefined)
+    if (answer?.data && turn === looked && walk.value?.head.id === own) walk.value = answer.data
+  },
+)
 
 const step = computed(() => walk.value?.steps[at.value])
 /** What it looks like when it is right: the step plays on the stage, from where the one before ended. */
@@ -324,7 +327,7 @@ const done = computed(() => (walk.value ? walk.value.head.done : 0))
         <h3>What has learned a travel</h3>
         <p v-for="line in walk.taught" :key="line">{{ line }}</p>
       </section>
-      <TryAgain v-if="!walk && anySigned" :id="id" title="Since the last walk" :told="walks?.length">
+      <TryAgain v-if="!walk && anySigned" :id="id" title="Since the last walk">
         <template #default="{ again }">
           <Button
             v-if="again.parts.length"

@@ -38,8 +38,6 @@ const find = shallowRef('')
 const told = shallowRef<Told>()
 const problem = shallowRef<Problem>()
 const noting = shallowRef(false)
-/** So often something was noted, or taken back. */
-const noted = shallowRef(0)
 let asked = 0
 
 async function ask(before?: string) {
@@ -54,7 +52,9 @@ async function ask(before?: string) {
   const entries = before ? [...(told.value?.entries ?? []), ...answer.data.entries] : answer.data.entries
   told.value = { ...answer.data, entries }
 }
-watch([() => props.id, () => bench.model?.revision, only], () => void ask(), { immediate: true })
+watch([() => props.id, () => bench.model?.revision, () => trying.kept, only], () => void ask(), {
+  immediate: true,
+})
 watch(
   find,
   useDebounceFn(() => ask(), 150),
@@ -67,11 +67,8 @@ watch(
   },
 )
 
-/** What was noted shows here, and in what has to be tried again. */
 async function anew() {
   noting.value = false
-  noted.value++
-  void trying.ask()
   await ask()
 }
 
@@ -224,7 +221,7 @@ const empty = computed(() =>
       <Button v-if="told?.more" class="quiet" @click="once($event, () => ask(told?.more))">Older ones</Button>
     </section>
     <aside>
-      <TryAgain :id title="When it last worked" :told="noted">
+      <TryAgain :id title="When it last worked">
         <template #default="{ again }">
           <div v-if="again.worked" class="acts">
             <Button

@@ -4,10 +4,15 @@ import { shallowRef, watch } from 'vue'
 import { api } from '../api/client'
 import { useBench } from './bench'
 
-/** How far the walks of a model are, in a few words for the rail: anew for each revision and each tick. */
+/**
+ * What is kept of a model beside its document, its walks and what happened: how far the walks are, in a few
+ * words for the rail, and when any of it is no longer as it was, on whichever page that was done.
+ */
 export const useTrying = defineStore('trying', () => {
   const bench = useBench()
   const says = shallowRef('')
+  /** So often something else was kept than was. */
+  const kept = shallowRef(0)
 
   async function ask() {
     const id = bench.model?.id
@@ -26,5 +31,18 @@ export const useTrying = defineStore('trying', () => {
     { immediate: true },
   )
 
-  return { says, ask }
+  function anew() {
+    kept.value++
+    void ask()
+  }
+  bench.add({
+    take: { kept: anew },
+    again: () => {
+      if (bench.whole) anew() // nobody knows what was kept while the connection was lost
+      return []
+    },
+    forget: () => {},
+  })
+
+  return { says, kept }
 })

@@ -3,12 +3,14 @@
 import { api } from '../api/client'
 import { useRevised } from '../composables/useRevised'
 import { day } from '../moments'
+import { useTrying } from '../stores/trying'
 
-const props = defineProps<{ id: string; title: string; told?: number }>()
+const props = defineProps<{ id: string; title: string }>()
+const trying = useTrying()
 const { answer, problem } = useRevised(
   () => props.id,
   (id, signal) => api.GET('/api/models/{id}/again', { params: { path: { id } }, signal }),
-  () => props.told,
+  () => trying.kept,
 )
 const steps = (n: number) => (n === 1 ? '1 step' : `${n} steps`)
 </script>
