@@ -119,6 +119,11 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.clicks("[data-kept] button")
 	p.sees(shows("[data-walked]", "Try it, 4 of"))
 	p.sees("document.documentElement.scrollWidth <= innerWidth")
+	p.sees("getComputedStyle(document.querySelector('[data-all] .forKeys')).display === 'none'")
+	p.evals("document.querySelector('[data-part]').scrollIntoView({ block: 'end' }), 1")
+	p.evals("document.querySelector('[data-part] .more').click(), 1")
+	p.sees("document.querySelector('[data-detail]').getBoundingClientRect().bottom <= " +
+		"document.querySelector('[data-all]').getBoundingClientRect().top")
 	p.spotless("a step on a phone")
 	p.goes(p.page.Size(1280, 800))
 

@@ -449,12 +449,6 @@ function hint(...of: (Control | undefined)[]): string {
   width: auto;
 }
 
-@media (max-width: 760px), (pointer: coarse) {
-  .forKeys {
-    display: none;
-  }
-}
-
 .deck.phone {
   display: grid;
   grid-template-columns: auto minmax(0, 1fr) auto;

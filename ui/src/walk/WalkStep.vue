@@ -41,6 +41,13 @@ const isOpen = (part: string) => isOther(part) || opened.value.includes(part)
 function turn(part: string) {
   const without = opened.value.filter((one) => one !== part)
   opened.value = without.length < opened.value.length ? without : [...without, part]
+  void appears(part)
+}
+const table = useTemplateRef<HTMLElement>('table')
+/** What was opened by hand comes into sight, above the buttons that stay at the foot. */
+async function appears(part: string) {
+  await nextTick()
+  table.value?.querySelector(`[data-detail='${CSS.escape(part)}']`)?.scrollIntoView({ block: 'nearest' })
 }
 const isOther = (part: string) => (tickOf(part)?.seen ?? 'as') !== 'as'
 const waysOf = (part: string) => props.ways.find((one) => one.of === part)?.says ?? []
@@ -79,9 +86,10 @@ async function all(seen: 'as' | 'nothing') {
   if (seen === 'as') emit('next')
 }
 
-function one(part: string, seen: string) {
+async function one(part: string, seen: string) {
   const again = tickOf(part)?.seen === seen
-  return props.keep([saw(part, again ? '' : seen)])
+  await props.keep([saw(part, again ? '' : seen)])
+  await appears(part)
 }
 
 const main = useTemplateRef<{ $el: HTMLElement }>('main')
@@ -109,7 +117,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 <template>
   <div class="step" data-step>
     <h3>{{ step.does.join(' ') }}</h3>
-    <table>
+    <table ref="table">
       <thead>
         <tr class="label">
           <th scope="col">Part</th>
@@ -273,6 +281,10 @@ td {
   margin-left: 6px;
 }
 
+.other {
+  scroll-margin-bottom: 76px;
+}
+
 .other form {
   display: flex;
   flex-wrap: wrap;
@@ -351,6 +363,10 @@ td {
     grid-column: 2;
     display: grid;
     gap: 4px;
+  }
+
+  .other {
+    scroll-margin-bottom: 112px;
   }
 
   .other > td {
