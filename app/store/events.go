@@ -93,6 +93,22 @@ func (s *Store) Happened(ctx context.Context, e Event) (*Event, error) {
 	return &e, nil
 }
 
+// HasRoom tells that one thing more can be noted of a model. The error may be ErrManyEvents.
+func (s *Store) HasRoom(ctx context.Context, model uuid.UUID) error {
+	return hasRoom(s.db.WithContext(ctx), model)
+}
+
+func hasRoom(tx *gorm.DB, model uuid.UUID) error {
+	var there int64
+	if err := tx.Model(&Event{}).Where("model_id = ?", model).Count(&there).Error; err != nil {
+		return fmt.Errorf("it was not noted: %w", err)
+	}
+	if there >= MaxEvents {
+		return ErrManyEvents
+	}
+	return nil
+}
+
 func happened(tx *gorm.DB, e *Event) error {
 	var model Model
 	err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "head").
@@ -100,12 +116,8 @@ func happened(tx *gorm.DB, e *Event) error {
 	if err != nil {
 		return asNotFound(err)
 	}
-	var there int64
-	if err := tx.Model(&Event{}).Where("model_id = ?", e.ModelID).Count(&there).Error; err != nil {
-		return fmt.Errorf("it was not noted: %w", err)
-	}
-	if there >= MaxEvents {
-		return ErrManyEvents
+	if err := hasRoom(tx, e.ModelID); err != nil {
+		return err
 	}
 	if e.ID == uuid.Nil {
 		e.ID = uuid.New()

@@ -18,7 +18,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"axtren/app/archive"
@@ -106,11 +105,7 @@ func TestOneDocumentHidesNoOther(t *testing.T) {
 	good := s.bring(stoat(t))
 	bad := s.bring(empty + "name: Bad\n")
 	text := `{"format":"axtren-setup","version":1,"name":"Bad","wings":2}`
-	db, err := pgx.Connect(t.Context(), s.database)
-	require.NoError(t, err)
-	defer db.Close(t.Context())
-	_, err = db.Exec(t.Context(), "update models set document = $1 where id = $2", text, bad.Id)
-	require.NoError(t, err)
+	s.exec("update models set document = $1 where id = $2", text, bad.Id)
 	resp, body := s.ask("GET", "/api/models", "")
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
 	var models []contract.Model

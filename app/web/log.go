@@ -262,7 +262,10 @@ func (m *models) NoteEvent(ctx context.Context,
 		return nil, err
 	}
 	e.ModelID = r.Id
-	if e.Kind == store.KindExchange {
+	if e.Kind == store.KindExchange { // the document is changed first: not where it cannot be noted then
+		if err := m.store.HasRoom(ctx, r.Id); err != nil {
+			return nil, err
+		}
 		if err := m.exchanged(ctx, head, e.Part, r.Body); err != nil {
 			return nil, err
 		}

@@ -9,10 +9,10 @@ import (
 	"testing"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"axtren/app/contract"
+	"axtren/app/store"
 	"axtren/core/bench"
 	"axtren/demo"
 )
@@ -257,11 +257,7 @@ func TestOneWalkHidesNoModel(t *testing.T) {
 	at := "/api/models/" + m.Id.String()
 	_, body := s.ask("POST", at+"/walks", "")
 	allSeen(t, s, at, walkOf(t, body))
-	db, err := pgx.Connect(t.Context(), s.database)
-	require.NoError(t, err)
-	defer db.Close(t.Context())
-	_, err = db.Exec(t.Context(), "update walks set steps = '{'")
-	require.NoError(t, err)
+	s.exec("update walks set steps = '{'")
 	resp, body := s.ask("GET", "/api/models", "")
 	require.Equal(t, 200, resp.StatusCode, "%s", body)
 	var list []contract.Model
@@ -346,6 +342,16 @@ func TestAPartIsExchanged(t *testing.T) {
 	require.Equal(t, 201, code, said)
 	allSeen(t, s, at, w)
 	require.Equal(t, []string{"Port controller"}, againOf(t, s, at).Parts)
+
+	// where it cannot be noted any more, the document is not changed either
+	s.exec("insert into events (id, model_id, revision, made_at, kind, says) select gen_random_uuid(), $1, 1, "+
+		"now(), 'note', 'n' from generate_series(1, $2::int)", m.Id, store.MaxEvents)
+	_, before := s.ask("GET", at, "")
+	code, said = exchange("devices/rudder_servo", "29 Nov, 8:00")
+	require.Equal(t, 409, code, said)
+	require.Contains(t, said, "So much has been noted")
+	_, after := s.ask("GET", at, "")
+	require.JSONEq(t, string(before), string(after))
 }
 
 // TestWalksAreBounded: of those that nobody has signed the newest stay; one is thrown away; what is no

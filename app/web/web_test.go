@@ -16,6 +16,7 @@ import (
 
 	"github.com/coder/websocket"
 	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"axtren/app/cluster/clustertest"
@@ -51,6 +52,16 @@ func newSite(t *testing.T) *site {
 	server.Start()
 	t.Cleanup(server.Close)
 	return &site{server, t, s, database, 0}
+}
+
+// exec changes the database behind the back of the server.
+func (s *site) exec(query string, values ...any) {
+	s.t.Helper()
+	db, err := pgx.Connect(s.t.Context(), s.database)
+	require.NoError(s.t, err)
+	defer db.Close(s.t.Context())
+	_, err = db.Exec(s.t.Context(), query, values...)
+	require.NoError(s.t, err)
 }
 
 func stoat(t *testing.T) string {
