@@ -95,13 +95,18 @@ func (m *models) GetSheetCSV(ctx context.Context,
 		Headers: contract.GetSheetCSV200ResponseHeaders{ContentDisposition: disposition}}, nil
 }
 
+// paperOf is the paper that is asked for, A4 where nothing is said.
+func paperOf[P ~string](asked *P) string {
+	if asked == nil {
+		return "A4"
+	}
+	return string(*asked)
+}
+
 // GetSheetPDF gives it on paper.
 func (m *models) GetSheetPDF(ctx context.Context,
 	r contract.GetSheetPDFRequestObject) (contract.GetSheetPDFResponseObject, error) {
-	paper := "A4"
-	if r.Params.Paper != nil {
-		paper = string(*r.Params.Paper)
-	}
+	paper := paperOf(r.Params.Paper)
 	b, disposition, err := m.sheetFile(ctx, r.Id, r.Params.Since, r.Params.Short, "pdf",
 		func(w io.Writer, sh *sheet.Sheet, head *store.Head) error {
 			return appsheet.PDF(w, sh, paper, head.Number)
@@ -144,10 +149,7 @@ func (m *models) GetCarried(ctx context.Context,
 // GetPlanPDF gives what stands at the model on paper: what goes where, the leads, the codes of pins.
 func (m *models) GetPlanPDF(ctx context.Context,
 	r contract.GetPlanPDFRequestObject) (contract.GetPlanPDFResponseObject, error) {
-	paper := "A4"
-	if r.Params.Paper != nil {
-		paper = string(*r.Params.Paper)
-	}
+	paper := paperOf(r.Params.Paper)
 	head, err := m.store.Head(ctx, r.Id)
 	if err != nil {
 		return nil, err

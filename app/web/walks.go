@@ -600,10 +600,7 @@ func (m *models) walkFile(ctx context.Context, model, walk uuid.UUID, ending str
 // GetWalkPDF gives the steps of a walk on paper.
 func (m *models) GetWalkPDF(ctx context.Context,
 	r contract.GetWalkPDFRequestObject) (contract.GetWalkPDFResponseObject, error) {
-	paper := "A4"
-	if r.Params.Paper != nil {
-		paper = string(*r.Params.Paper)
-	}
+	paper := paperOf(r.Params.Paper)
 	b, disposition, err := m.walkFile(ctx, r.Id, r.Walk, "pdf",
 		func(sh *appsheet.WalkSheet, w io.Writer) error { return sh.PDF(w, paper) })
 	if err != nil {
