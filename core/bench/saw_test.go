@@ -178,6 +178,42 @@ func TestAWalkOfSomeDevices(t *testing.T) {
 	}
 }
 
+// TestTheFaultsOfSomeDevices: a walk of one part looks for every single fault by which it is seen to do
+// or read otherwise at any step of a walk of all, and for no channels that are exchanged behind other parts.
+func TestTheFaultsOfSomeDevices(t *testing.T) {
+	past := pastOf(t, "Marram")
+	s := past.Doc.Setup
+	const id = "port_controller"
+	p, err := bench.Steps(context.Background(), s, bench.Wish{Only: []setup.ID{id}},
+		proof.Budget{Bytes: 64 << 20})
+	require.NoError(t, err)
+	looked := map[string]bool{}
+	key := func(f *diagnose.Fault) string { return f.Kind + strings.Join(f.Where, " ") }
+	for f := range p.Walk.Faults {
+		looked[key(&p.Walk.Faults[f])] = true
+	}
+	own, _ := s.Pin(s.DevicePin(s.Item(id).Index))
+	require.NotNil(t, own)
+	then, otherwise, mixed := seenAt(t, past, s), 0, 0
+	for _, f := range diagnose.Singles(s) {
+		now := seenAt(t, past, diagnose.With(s, f))
+		differs := false
+		for n := range past.Steps {
+			was, is := then[n][id], now[n][id]
+			differs = differs || was.says != is.says || was.display != is.display
+		}
+		if differs {
+			otherwise++
+			require.True(t, looked[key(&f)], "%s", key(&f))
+		} else if f.Kind == diagnose.ChannelsExchanged && !slices.Contains(f.Where, "/outputs/1") {
+			mixed++
+			require.False(t, looked[key(&f)], "%s", key(&f))
+		}
+	}
+	require.Greater(t, otherwise, 15)
+	require.Greater(t, mixed, 20)
+}
+
 // TestFromAWalkToADiagnosis: a tug whose port screw turns the wrong way is walked; what was seen, taken to a
 // diagnosis, names the cause first, and none that it does not explain.
 func TestFromAWalkToADiagnosis(t *testing.T) {
@@ -226,6 +262,12 @@ func TestFromAWalkToADiagnosis(t *testing.T) {
 	a, err = diagnose.Diagnose(right, looks, diagnose.Wish{Most: 1, Own: true})
 	require.NoError(t, err)
 	require.Empty(t, a.Causes[0])
+	rudder := past.Steps[0].Parts[0]
+	require.Equal(t, 1, rudder.Channel)
+	past.Saw[bench.Spot{Step: 0, Of: rudder.Of}] = bench.Saw{Seen: bench.AsShould, Reads: rudder.Display}
+	looks, _, err = bench.Known(past)
+	require.NoError(t, err)
+	require.Equal(t, map[string]float64{"1": 74}, looks[0].Display)
 	past.Saw[bench.Spot{Step: len(past.Steps) - 1, Of: past.Steps[len(past.Steps)-1].Parts[0].Of}] = bench.Saw{
 		Seen: bench.Nothing}
 	_, left, err = bench.Known(past)

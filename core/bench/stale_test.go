@@ -104,6 +104,8 @@ func TestWhatAChangeMakesStale(t *testing.T) {
 		}
 	}
 	require.Len(t, list, right)
+	require.Equal(t, []bench.Cause{{Says: "Rudder: “high end” changed from 74 to 60.", Parts: []string{"Rudder"},
+		Steps: right}}, bench.Causes(list, []*bench.Past{past}, end.Setup))
 
 	// a part that was exchanged: all of its steps, and not one of another's
 	list, err = stale(past, past.Doc, bench.Exchanged{Part: "rudder_servo", Says: "Rudder servo exchanged"})

@@ -323,6 +323,128 @@ devices: [{id: esc, on: rx.1, kind: esc}, {id: bulb, on: rx.2, kind: lamp}]
 	require.Greater(t, float64(lost.Frame-cut)*frame, 0.5, "after the receiver has noticed")
 }
 
+// TestWhyNothingShowsIt: where the setup alone tells that a fault shows nothing, that is said, and of nothing
+// else; and so the whole of what is said of a walk.
+func TestWhyNothingShowsIt(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: gas, kind: axis}]}
+mixes: [{to: left, from: gas}, {to: right, from: gas}, {to: left, from: 0}, {to: right, from: 0},
+  {to: third, from: 0, bias: 20}]
+outputs: [{id: left, channel: 1, label: Left motor}, {id: right, channel: 2, label: Right motor},
+  {id: third, channel: 3, label: Lamp}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3},
+  {pin: 4, channel: 1}]}]
+devices: [{id: port, on: rx.1, kind: esc}, {id: starboard, on: rx.2, kind: esc}, {id: lamp, on: rx.3, kind: servo},
+  {id: level, on: rx.4, kind: leveller}]
+`))
+	require.NoError(t, err)
+	walk := walked(t, doc.Setup)
+	holds(t, "why", doc.Setup, walk)
+	why := map[string]string{}
+	for f := range walk.Faults {
+		if walk.Seen[f] < 0 {
+			why[walk.Faults[f].Kind+strings.Join(walk.Faults[f].Where, " ")] = walk.Why[f]
+		}
+	}
+	const zero, same = "what this mix gives is 0, with either sign", "both leads always carry the same"
+	require.Equal(t, map[string]string{"sign/mixes/2": zero, "sign/mixes/3": zero,
+		"dead/mixes/2": "nothing that was tried shows it", "dead/mixes/3": "nothing that was tried shows it",
+		"channels_exchanged/outputs/0 /outputs/1": "both functions always send the same",
+		"leads_exchanged/devices/0 /devices/1":    same,
+		"leads_exchanged/devices/0 /devices/3":    "both leads carry the same channel",
+		"leads_exchanged/devices/1 /devices/3":    same,
+		"unplugged/devices/3":                     "nothing hangs behind it that is looked at"}, why)
+	said := walk.Says(doc.Setup)
+	require.Equal(t, fmt.Sprintf("%d of %d single faults of this setup would be seen.",
+		len(walk.Faults)-len(why), len(walk.Faults)), said[0])
+	require.Len(t, said, 1+len(why))
+}
+
+// TestBehindALeveller: what hangs behind one shows what became of its lead, and what it is exchanged with.
+func TestBehindALeveller(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: x, kind: axis}, {id: y, kind: axis}]}
+mixes: [{to: bow, from: x}, {to: stern, from: y}]
+outputs: [{id: bow, channel: 1}, {id: stern, channel: 2}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
+devices: [{id: first, on: rx.1, kind: leveller}, {id: second, on: rx.2, kind: leveller},
+  {id: planes, on: first, kind: servo}, {id: rudder, on: second, kind: servo}]
+`))
+	require.NoError(t, err)
+	walk := walked(t, doc.Setup)
+	holds(t, "behind", doc.Setup, walk)
+	require.Equal(t, len(walk.Faults), count(walk), "%v", walk.Why)
+	var kinds []string
+	for f := range walk.Faults {
+		if walk.Faults[f].Part().Kind == setup.IsDevice {
+			kinds = append(kinds, walk.Faults[f].Kind+strings.Join(walk.Faults[f].Where, " "))
+		}
+	}
+	require.Equal(t, []string{"leads_exchanged/devices/0 /devices/1", "crossed/devices/2", "crossed/devices/3",
+		"unplugged/devices/0", "unplugged/devices/1", "unplugged/devices/2", "unplugged/devices/3"}, kinds)
+}
+
+// TestWhatTakesSeveralPresses: what waits for the third press of a button, with another one held, is brought
+// about, a press at a time.
+func TestWhatTakesSeveralPresses(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: key, kind: switch, positions: ["off", "on"], spring_to: "off"},
+  {id: guard, kind: switch, positions: ["shut", "open"], spring_to: "shut"}]}
+logic: [{id: step, block: and, in: [key.on, guard.open]}]
+steppers: [{id: count, up: step, steps: [{name: none, value: 0}, {name: one, value: 0}, {name: two, value: 0},
+  {name: three, value: 0}]}]
+mixes: [{to: lamp, from: 60, when: count.three}]
+outputs: [{id: lamp, channel: 1}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: bulb, on: rx.1, kind: lamp}]
+`))
+	require.NoError(t, err)
+	walk := walked(t, doc.Setup)
+	holds(t, "presses", doc.Setup, walk)
+	require.Equal(t, len(walk.Faults), count(walk), "%v", walk.Why)
+	presses := 0
+	for _, row := range walk.Rows {
+		if row.Control == "key" && row.Value == "on" {
+			presses++
+		}
+	}
+	require.GreaterOrEqual(t, presses, 3)
+}
+
+// TestASlowPartIsWaitedFor: a person looks when all is still.
+func TestASlowPartIsWaitedFor(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: x, kind: axis}]}
+mixes: [{to: hatch, from: x}]
+outputs: [{id: hatch, channel: 1, loss: {mode: preset, value: -50}}]
+receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: arm, on: rx.1, kind: servo, speed_s: 6}]
+`))
+	require.NoError(t, err)
+	walk := walked(t, doc.Setup)
+	holds(t, "slow", doc.Setup, walk)
+	p, err := signal.Compile(doc.Setup)
+	require.NoError(t, err)
+	var at []float64
+	last := walk.Looks[len(walk.Looks)-1].Frame
+	require.NoError(t, proof.Play(p, walk.Rows, last+50, func(_ int, st *signal.State) bool {
+		at = append(at, st.At(p.Devices[0].Value))
+		return true
+	}))
+	for _, look := range walk.Looks {
+		require.Equal(t, at[look.Frame], at[look.Frame-10], "it still moves in frame %d", look.Frame)
+	}
+	require.Equal(t, at[last], at[last+50])
+}
+
 // TestWhatMustHoldIsKept: the screw is never above 50, so what shows only beyond that is not shown, and it is
 // said why.
 func TestWhatMustHoldIsKept(t *testing.T) {

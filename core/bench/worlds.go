@@ -149,8 +149,11 @@ func (w *worlds) reached(f *diagnose.Fault) (list []int) {
 		}
 		return list
 	}
+	if f.Kind == diagnose.ChannelsExchanged {
+		return []int{a, b} // what others make of them is the same
+	}
 	for o := range w.s.Outputs {
-		if part == setup.IsOutput.At(o) || f.Kind == diagnose.ChannelsExchanged && o == b || w.behind[o][part] {
+		if part == setup.IsOutput.At(o) || w.behind[o][part] {
 			list = append(list, o)
 		}
 	}
