@@ -507,7 +507,7 @@ func (k *walker) after(r *run, seen []bool, stops []stop) []stop {
 	before := r.keep()
 	defer r.back(before)
 	for i := range stops {
-		if fine, _ := k.play(r, &stops[i], seen); !fine {
+		if fine, broken := k.play(r, &stops[i], seen); !fine || broken >= 0 {
 			return nil
 		}
 	}
@@ -520,6 +520,44 @@ func (k *walker) after(r *run, seen []bool, stops []stop) []stop {
 		way = []stop{last}
 	}
 	return append(stops, way...)
+}
+
+// mostWoken bounds in how many ways it is looked for what shows after power comes.
+const mostWoken = 12
+
+// woken switches the transmitter off and on, or the receivers: as all was at first, and with a switch or a
+// lever that stays at another place; and looks what then comes to be seen.
+func (k *walker) woken(r *run, seen []bool) []stop {
+	ready := []signal.Hands{k.w.first}
+	for i := range k.s.Transmitter.Controls {
+		c := &k.s.Transmitter.Controls[i]
+		for _, v := range places(c, false) {
+			if one := slices.Clone(k.w.first); !c.Springs() && v != one[i] && len(ready) < mostWoken {
+				one[i] = v
+				ready = append(ready, one)
+			}
+		}
+	}
+	powers := [][]int{{k.hand("transmitter")}}
+	if len(k.s.Receivers) > 0 {
+		powers = append(powers, k.power[2:])
+	}
+	for _, on := range ready {
+		for _, power := range powers {
+			if k.ctx.Err() != nil {
+				return nil
+			}
+			off := slices.Clone(on)
+			for _, hand := range power {
+				off[hand] = 0
+			}
+			again := []stop{{hands: off, pause: k.frames(lookS)}, {hands: on, pause: 1}}
+			if way := k.after(r, seen, again); way != nil {
+				return way
+			}
+		}
+	}
+	return nil
 }
 
 // So far, and so often, it is looked for how what a mix waits for can be brought about.

@@ -60,12 +60,13 @@ func TestStepsInWords(t *testing.T) {
 	golden.Equal(t, "pipit_whole", text(stepped(t, models["Pipit"], true)))
 }
 
-// TestAPersonCanGoThem: of every model two hands are enough, all single faults are seen that a walk shows,
+// TestAPersonCanGoThem: of every model two hands are enough, all single faults are seen that a walk shows but
+// for what is to be seen too shortly, Pipit's brakes that move up one after the other,
 // power is switched off and on at the end, and no sentence has a name of the document.
 func TestAPersonCanGoThem(t *testing.T) {
 	for name, s := range yard(t) {
 		p := stepped(t, s, false)
-		require.Equal(t, count(walked(t, s)), count(p.Walk), name)
+		require.Equal(t, count(walked(t, s))-map[string]int{"Pipit": 1}[name], count(p.Walk), name)
 		there, _ := keeps(t, s, p.Walk)
 		require.Empty(t, there, name)
 		seen := byForce(t, s, p.Walk)

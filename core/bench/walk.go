@@ -64,6 +64,7 @@ const (
 	stillS   = 0.5  // for so long nothing has moved then
 	settlesS = 30.0 // and no longer is waited for that
 	blinkS   = 2.0  // what blinks is looked at within this time
+	restS    = 0.5  // so long after something begins to show in passing a person looks, at the latest
 )
 
 // walker looks for a walk.
@@ -152,7 +153,7 @@ func (k *walker) plan() []stop {
 	for again := true; again; {
 		again = false
 		for _, method := range []func(*run, []bool) []stop{k.best, k.gripped, k.finer, k.waited,
-			k.pressed, k.reached} {
+			k.pressed, k.reached, k.woken} {
 			if k.ctx.Err() != nil || !k.left(seen) {
 				return plan
 			}
@@ -222,32 +223,40 @@ func (k *walker) goes(r *run, way []stop, seen []bool) (found int) {
 	return found
 }
 
-// soonest and every are when and how often a look in passing is thought of, seconds.
+// soonest and every are when and how often a look in passing is thought of, seconds. Where nobody's hands are
+// asked for, nobody's eyes are: then every frame before is too.
 const (
 	soonest = 0.3
 	every   = 0.1
 )
 
-// passing gives after how many frames most comes to be seen that was not seen yet; 0: nothing, or a claim is
-// broken before.
+// passing gives after how many frames most comes to be seen that was not seen yet, not just as that begins
+// where it lasts; 0: nothing, or a claim is broken before.
 //
 // The worlds then are not all there: somebody goes back to a moment before.
 func (k *walker) passing(r *run, one *stop, seen []bool) (at int) {
-	most := 0
+	most, last, lasts := 0, 0, false // the last frame of those at which most is seen
 	r.hands = slices.Clone(one.hands)
 	r.without(seen)
 	for n := 1; n <= k.frames(lookS+k.longest); n++ {
 		if r.step() >= 0 {
 			break
 		}
-		if n < k.frames(soonest) || n%k.frames(every) != 0 {
+		early := n < k.frames(soonest)
+		if early && k.hands > 0 || !early && n%k.frames(every) != 0 {
 			continue
 		}
-		if count := k.fresh(r, seen); count > most {
-			most, at = count, n
+		count := k.fresh(r, seen)
+		switch {
+		case count > most:
+			most, at, last, lasts = count, n, n, true
+		case count == most && lasts:
+			last = n
+		default:
+			lasts = false
 		}
 	}
-	return at
+	return at + min((last-at)/2, k.frames(restS))
 }
 
 // fresh counts what is seen now and was not before.

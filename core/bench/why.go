@@ -51,13 +51,15 @@ func hidden(s *setup.Setup, f *diagnose.Fault) string {
 		}
 	case diagnose.LeadsExchanged:
 		x, y := s.DevicePin(a), s.DevicePin(b)
-		_, one := s.Pin(x)
+		rx, one := s.Pin(x)
 		_, other := s.Pin(y)
 		i, j := s.Carried(x), s.Carried(y)
 		switch {
+		case !reflect.DeepEqual(one.Switch, other.Switch) ||
+			rx.CanOnLoss("preset", one.Pin) != rx.CanOnLoss("preset", other.Pin):
 		case one.Channel == other.Channel:
 			return "both leads carry the same channel"
-		case i >= 0 && j >= 0 && twins(s, i, j) && reflect.DeepEqual(s.Outputs[i].Loss, s.Outputs[j].Loss):
+		case i >= 0 && j >= 0 && twins(s, i, j) && treated(&s.Link, one.Channel) == treated(&s.Link, other.Channel):
 			return "both leads always carry the same"
 		}
 	case diagnose.Unplugged:
@@ -69,10 +71,19 @@ func hidden(s *setup.Setup, f *diagnose.Fault) string {
 	return ""
 }
 
-// twins tells whether two outputs are made in the same way, so that they always stand at the same place.
+// treatment is what becomes of a pulse on a receiver channel.
+type treatment struct{ arrives, oneBit, halfRate bool }
+
+func treated(l *setup.Link, channel int) treatment {
+	return treatment{channel <= l.Channels, slices.Contains(l.OneBit, channel),
+		slices.Contains(l.HalfRate, channel)}
+}
+
+// twins tells whether two outputs are made in the same way, so that they always stand at the same place, when
+// the signal is lost too.
 func twins(s *setup.Setup, i, j int) bool {
 	bare := func(o setup.Output) setup.Output {
-		o.ID, o.Label, o.Channel, o.Loss, o.Notes, o.Linkage = "", "", 0, nil, "", nil
+		o.ID, o.Label, o.Channel, o.Notes, o.Linkage = "", "", 0, "", nil
 		return o
 	}
 	shared := func(i int) int {
