@@ -473,22 +473,26 @@ func (k *walker) pressed(r *run, seen []bool) []stop {
 // switches lists the switches that decide anything that was not seen yet.
 func (k *walker) switches(seen []bool) (list []int) {
 	for i := range k.s.Transmitter.Controls {
-		if k.s.Transmitter.Controls[i].Switch == nil {
-			continue
-		}
-		decides := false
-		for f := range seen {
-			if !seen[f] && !k.w.alone[f] {
-				for _, o := range k.w.of[f] {
-					decides = decides || k.w.behind[o][setup.IsControl.At(i)]
-				}
-			}
-		}
-		if decides {
+		if k.s.Transmitter.Controls[i].Switch != nil && k.decides(i, seen) {
 			list = append(list, i)
 		}
 	}
 	return list
+}
+
+// decides tells whether a control decides anything that was not seen yet.
+func (k *walker) decides(control int, seen []bool) bool {
+	for f := range seen {
+		if seen[f] || k.w.alone[f] {
+			continue
+		}
+		for _, o := range k.w.of[f] {
+			if k.w.behind[o][setup.IsControl.At(control)] {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // holdS is the longest time for which a block waits before it is on, seconds.
@@ -520,6 +524,28 @@ func (k *walker) after(r *run, seen []bool, stops []stop) []stop {
 		way = []stop{last}
 	}
 	return append(stops, way...)
+}
+
+// returned moves a control, waits until that is over, moves it back, and looks what comes to be seen on the
+// way, where anything takes time.
+func (k *walker) returned(r *run, seen []bool) []stop {
+	for i := range k.s.Transmitter.Controls {
+		if k.longest == 0 || !k.decides(i, seen) {
+			continue
+		}
+		for _, v := range places(&k.s.Transmitter.Controls[i], false) {
+			there := slices.Clone(r.hands)
+			there[i] = v
+			if v == r.hands[i] || k.ctx.Err() != nil || !k.can(there) {
+				continue
+			}
+			way := []stop{{hands: there, pause: k.frames(lookS + k.longest)}, {hands: slices.Clone(r.hands), pause: 1}}
+			if way = k.after(r, seen, way); way != nil {
+				return way
+			}
+		}
+	}
+	return nil
 }
 
 // mostWoken bounds in how many ways it is looked for what shows after power comes.

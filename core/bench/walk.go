@@ -153,7 +153,7 @@ func (k *walker) plan() []stop {
 	for again := true; again; {
 		again = false
 		for _, method := range []func(*run, []bool) []stop{k.best, k.gripped, k.finer, k.waited,
-			k.pressed, k.reached, k.woken} {
+			k.pressed, k.returned, k.reached, k.woken} {
 			if k.ctx.Err() != nil || !k.left(seen) {
 				return plan
 			}

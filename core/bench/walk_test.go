@@ -462,6 +462,35 @@ devices: [{id: bulb, on: rx.1, kind: lamp}]
 	require.GreaterOrEqual(t, presses, 3)
 }
 
+// TestWhatShowsOnTheWayBack: that one of two mixes is dead that are each enough shows only while a third
+// fades out again, after a switch was thrown, left there and thrown back.
+func TestWhatShowsOnTheWayBack(t *testing.T) {
+	doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: key, kind: switch, positions: ["off", "on"]}]}
+logic: [{id: thrown, block: and, in: [key.on]}]
+mixes: [{to: flag, from: thrown, when: thrown, fade_s: 1}, {to: flag, from: 100}, {to: flag, from: 100}]
+outputs: [{id: flag, channel: 1}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: arm, on: rx.1, kind: servo}]
+`))
+	require.NoError(t, err)
+	walk := walked(t, doc.Setup)
+	holds(t, "back", doc.Setup, walk)
+	for f := range walk.Faults { // what fades only ever adds to what is more than enough
+		require.Equal(t, slices.Equal(walk.Faults[f].Where, []string{"/mixes/0"}), walk.Seen[f] < 0,
+			"%v", walk.Faults[f])
+	}
+	thrown := []string{}
+	for _, row := range walk.Rows {
+		if row.Control == "key" {
+			thrown = append(thrown, row.Value)
+		}
+	}
+	require.Equal(t, []string{"on", "off"}, thrown)
+}
+
 // TestWhatShowsAfterPowerOn: what lasts only so long after power has come is brought about by switching off
 // and on, of the transmitter or of the model, also where a switch has to be thrown before; a person does not
 // look sooner than 0.3 s after it.
