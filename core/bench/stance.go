@@ -529,8 +529,11 @@ func (k *walker) after(r *run, seen []bool, stops []stop) []stop {
 // returned moves a control, waits until that is over, moves it back, and looks what comes to be seen on the
 // way, where anything takes time.
 func (k *walker) returned(r *run, seen []bool) []stop {
+	if k.longest == 0 {
+		return nil
+	}
 	for i := range k.s.Transmitter.Controls {
-		if k.longest == 0 || !k.decides(i, seen) {
+		if !k.decides(i, seen) {
 			continue
 		}
 		for _, v := range places(&k.s.Transmitter.Controls[i], false) {

@@ -223,8 +223,8 @@ func (k *walker) goes(r *run, way []stop, seen []bool) (found int) {
 	return found
 }
 
-// soonest and every are when and how often a look in passing is thought of, seconds. Where nobody's hands are
-// asked for, nobody's eyes are: then every frame before is too.
+// soonest and every are when and how often a look in passing is thought of, seconds. A walk that no person
+// takes, one without a limit of hands, may look in any frame before that too.
 const (
 	soonest = 0.3
 	every   = 0.1

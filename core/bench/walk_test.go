@@ -167,9 +167,13 @@ func TestEveryFaultIsSeenByForce(t *testing.T) {
 		require.Equal(t, left[name], len(walk.Seen)-count(walk), name)
 		require.Equal(t, walk, walked(t, s), "the same once more")
 	}
+	all := map[string]int{} // of models that use everything
 	for _, m := range golden.Models(t) {
-		holds(t, m.Name, m.Doc.Setup, walked(t, m.Doc.Setup))
+		walk := walked(t, m.Doc.Setup)
+		holds(t, m.Name, m.Doc.Setup, walk)
+		all[m.Name] = len(walk.Seen) - count(walk)
 	}
+	require.Equal(t, map[string]int{"everything": 0, "wrong": 27}, all)
 }
 
 // TestOfOtherModels: models of the demo that somebody has changed in two places, without what must hold and

@@ -28,7 +28,8 @@ type worlds struct {
 	seer   *diagnose.Seer
 	faults []diagnose.Fault
 	groups []*group
-	alone  []bool                // of each fault: no group shows it, it is played by itself
+	alone  []bool                // of each fault: no group shows it, it is only played with the walk
+	owned  int                   // so many groups are of one fault each
 	behind []map[setup.Item]bool // of each output, the parts that it is made of
 	of     [][]int               // of each fault, the outputs that it reaches
 	some   []setup.ID            // the devices that the walk is of; nil: all
@@ -54,6 +55,8 @@ type group struct {
 	from []int
 	// nothing is plugged in
 	unplugged bool
+	// of one fault, by itself
+	own bool
 }
 
 // run is a moment of all worlds.
@@ -108,6 +111,7 @@ func newWorlds(s *setup.Setup, only []setup.ID) (*worlds, error) {
 	w.alone, w.why, w.in = make([]bool, len(w.faults)), make([]string, len(w.faults)), make([]int, len(w.faults))
 	w.of = make([][]int, len(w.faults))
 	for f := range w.faults {
+		w.in[f] = -1
 		w.why[f], w.of[f] = hidden(s, &w.faults[f]), w.reached(&w.faults[f])
 	}
 	w.pinned = make([]bool, len(s.Devices))
@@ -264,9 +268,26 @@ func (w *worlds) compiled(g *group, s *setup.Setup, faults ...int) bool {
 	return true
 }
 
+// mostOwn bounds the worlds of one fault each.
+const mostOwn = 40
+
+// byThemselves makes a world of each of some faults, as long as they are few.
 func (w *worlds) byThemselves(faults []int) {
 	for _, i := range faults {
-		w.alone[i] = true
+		g := &group{own: true, hears: w.faults[i].Part().Kind == setup.IsDevice, fed: map[int][]int{}}
+		for d := range w.s.Devices {
+			if Lists(w.s, d) {
+				g.fed[i] = append(g.fed[i], d)
+			}
+		}
+		if !g.hears { // what hands ask for is not what is sent
+			g.outs = map[int][]int{i: w.of[i]}
+		}
+		if w.owned >= mostOwn || !w.add(g, []int{i}) {
+			w.alone[i] = true
+			continue
+		}
+		w.owned++
 	}
 }
 
@@ -276,7 +297,7 @@ func (w *worlds) unplugged() {
 	for i := range w.faults {
 		if a, _ := w.faults[i].Places(); w.faults[i].Kind == diagnose.Unplugged {
 			if w.pinned[a] || w.s.Devices[a].PartKind().Passes {
-				w.alone[i] = true
+				w.byThemselves([]int{i})
 				continue
 			}
 			all = append(all, i)
@@ -298,7 +319,7 @@ func (w *worlds) leads() {
 			continue
 		}
 		if w.pinned[a] || w.pinned[b] {
-			w.alone[i] = true
+			w.byThemselves([]int{i})
 			continue
 		}
 		exchanged = append(exchanged, i)
@@ -525,6 +546,8 @@ func (r *run) without(seen []bool) {
 		fault := &r.w.faults[f]
 		switch a, b := fault.Places(); {
 		case known:
+		case r.w.hasOwn(f):
+			r.out[r.w.in[f]] = false
 		case fault.Kind == diagnose.LeadsExchanged:
 			for i, g := range r.w.groups {
 				if g.from != nil && (g.from[a] == b || g.from[b] == a) {
@@ -573,6 +596,8 @@ func (x *sight) shows(fault int) bool {
 	a, b := f.Places()
 	switch {
 	case w.alone[fault]:
+	case w.hasOwn(fault):
+		return x.shownBy(fault)
 	case f.Kind == diagnose.ChannelsExchanged:
 		return x.counts[a] != x.counts[b]
 	case f.Kind == diagnose.Crossed:
@@ -580,15 +605,25 @@ func (x *sight) shows(fault int) bool {
 	case f.Kind == diagnose.LeadsExchanged:
 		return x.differs(a, b) || x.differs(b, a)
 	default:
-		g, st := w.groups[w.in[fault]], r.of[w.in[fault]]
-		if g.unplugged {
+		if g, st := w.groups[w.in[fault]], r.of[w.in[fault]]; g.unplugged {
 			return g.seer.Device(st, a) != x.device(a)
 		}
-		return slices.ContainsFunc(g.outs[fault],
-			func(o int) bool { return display(g.p, st, o) != x.counts[o] }) ||
-			slices.ContainsFunc(g.fed[fault], func(d int) bool { return g.seer.Device(st, d) != x.device(d) })
+		return x.shownBy(fault)
 	}
 	return false
+}
+
+// shownBy tells whether the group of a fault shows it, by a display or by a device.
+func (x *sight) shownBy(fault int) bool {
+	g, st := x.r.w.groups[x.r.w.in[fault]], x.r.of[x.r.w.in[fault]]
+	return slices.ContainsFunc(g.outs[fault],
+		func(o int) bool { return display(g.p, st, o) != x.counts[o] }) ||
+		slices.ContainsFunc(g.fed[fault], func(d int) bool { return g.seer.Device(st, d) != x.device(d) })
+}
+
+// hasOwn tells whether a fault has a world of its own.
+func (w *worlds) hasOwn(fault int) bool {
+	return w.in[fault] >= 0 && w.groups[w.in[fault]].own
 }
 
 // differs tells whether a device does something else on the pin of another one.
