@@ -560,7 +560,9 @@ devices: [{id: esc, label: controller, on: rx.1, kind: esc}, {id: bulb, label: b
 	for _, line := range []string{"1. Push Gas lever towards −100. Put Lamp switch to on.",
 		"   Motor: turns backward, at 79; channel 1 reads −80.", "2. Switch the transmitter off.",
 		"   Motor: stands still.", "4. Switch the model off.", "   Nothing moves, and nothing is on.",
-		"Every single fault of this setup would be seen: 12.", "5 steps in all."} {
+		"Every single fault of this setup would be seen: 12.",
+		"5 steps are as few as were found; no walk has fewer than 4: the signal lost and back, " +
+			"the model off and on."} {
 		require.Contains(t, stdout, line+"\n")
 	}
 	require.NotContains(t, stdout, "Hands off.")
@@ -568,6 +570,8 @@ devices: [{id: esc, label: controller, on: rx.1, kind: esc}, {id: bulb, label: b
 	require.Zero(t, code)
 	require.Contains(t, stdout, "1. Hands off.\n   Nothing moves.\n")
 	require.Contains(t, stdout, "Push Gas lever towards ahead.\n")
+	require.Regexp(t, `\n\d+ steps in all\.\n$`, stdout)
+	require.NotContains(t, stdout, "fewer")
 	_, stderr, code := axtren(t, "walk", setup, "--seconds", "-1")
 	require.Equal(t, 2, code)
 	require.Contains(t, stderr, "--seconds")

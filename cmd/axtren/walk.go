@@ -11,7 +11,6 @@ import (
 	"axtren/core/bench"
 	"axtren/core/proof"
 	"axtren/core/setup"
-	"axtren/core/words"
 )
 
 // walkReport is a walk as a script with moments to look.
@@ -148,5 +147,4 @@ func writeSteps(out io.Writer, s *setup.Setup, p *bench.Procedure) {
 	for _, line := range p.Walk.Says(s) {
 		fmt.Fprintln(out, line)
 	}
-	fmt.Fprintln(out, words.Count(len(p.Steps), "step", "steps")+" in all.")
 }

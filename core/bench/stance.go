@@ -205,7 +205,11 @@ func places(c *setup.Control, fine bool) []float64 {
 		}
 		return list
 	case c.Switch == nil:
-		return []float64{100, -100, 50, -50, c.Axis.Rest()}
+		list = []float64{100, -100, 50, -50, c.Axis.Rest()}
+		if !slices.Contains(list, 0) {
+			list = append(list, 0)
+		}
+		return list
 	}
 	for at := range c.Switch.Positions {
 		list = append(list, float64(at))
@@ -618,6 +622,62 @@ func (k *walker) reached(r *run, seen []bool) []stop {
 		}
 	}
 	return nil
+}
+
+// deed is something that a device can be seen to do, by its key.
+type deed struct {
+	device int
+	does   string
+}
+
+// got gets a device to do what it can do of which a fault was not seen yet: a controller that waits for its
+// neutral is shown that first.
+func (k *walker) got(r *run, seen []bool) []stop {
+	sights := diagnose.SightsOf(k.w.right).Devices
+	for f := range seen {
+		part := k.w.faults[f].Part()
+		if seen[f] || k.w.alone[f] || part.Kind != setup.IsDevice {
+			continue
+		}
+		a, b := k.w.faults[f].Places()
+		for i := range sights {
+			d := k.s.Item(setup.ID(sights[i].ID)).Index
+			if d != a && d != b {
+				continue
+			}
+			for _, one := range sights[i].Says {
+				want := deed{d, one.Key}
+				if k.wanted[want] {
+					continue
+				}
+				k.wanted[want] = true
+				if way := k.gets(r, seen, want); way != nil {
+					return way
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// gets gets a device to do something, from now.
+func (k *walker) gets(r *run, seen []bool, one deed) []stop {
+	goal, ok := diagnose.Goal(k.w.right, one.device, one.does)
+	if !ok || k.ctx.Err() != nil {
+		return nil
+	}
+	now := k.w.right.PowerOn()
+	now.CopyFrom(r.st)
+	v, _ := proof.ReachFrom(k.ctx, k.s, []setup.Condition{goal}, proof.Moment{Program: k.w.right, State: now},
+		k.budget.Within(reachSteps))
+	if v.Verdict != proof.Holds {
+		return nil
+	}
+	stops := k.stops(r, v.Rows)
+	if stops == nil {
+		return nil
+	}
+	return k.after(r, seen, stops)
 }
 
 // until gives what moved so far, ending now.

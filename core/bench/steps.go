@@ -90,7 +90,9 @@ func Steps(ctx context.Context, s *setup.Setup, wish Wish, budget proof.Budget) 
 	}
 	walk := k.walk(t)
 	k.whys(walk)
-	walk.Least = least
+	if !wish.Whole {
+		walk.Least = looks(k.powered(nil))
+	}
 	return &Procedure{Safe: sheet.Cautions(s), Taught: taught(w.right), Steps: k.told(walk), Walk: walk}, nil
 }
 
@@ -157,6 +159,16 @@ func Upto(script string, atS float64) string {
 	}
 	fmt.Fprintf(&b, "%.3f,%s\n", atS+playedS, last) // so long it goes on
 	return b.String()
+}
+
+// looks counts those of a plan.
+func looks(plan []stop) (n int) {
+	for i := range plan {
+		if plan[i].look {
+			n++
+		}
+	}
+	return n
 }
 
 // powered is a plan after which the transmitter is switched off and on, and then the model: as all stands,
@@ -610,7 +622,8 @@ func share(v float64, whole, half, little, other string) string {
 	return other
 }
 
-// Says tells how many single faults a walk shows, and of each that it does not show, why not.
+// Says tells how many single faults a walk shows, of each that it does not show, why not, and whether fewer
+// steps would do.
 func (walk *Walk) Says(s *setup.Setup) []string {
 	seen := 0
 	var hidden []string
@@ -633,5 +646,21 @@ func (walk *Walk) Says(s *setup.Setup) []string {
 	if len(hidden) == 0 {
 		said = fmt.Sprintf("Every single fault of %s would be seen: %d.", of, seen)
 	}
-	return append([]string{said}, hidden...)
+	return append(append([]string{said}, hidden...), walk.fewest())
+}
+
+// fewest says how many steps a walk has, and whether any has fewer.
+func (walk *Walk) fewest() string {
+	always := "the signal lost and back"
+	if walk.Least > least {
+		always += ", the model off and on"
+	}
+	switch {
+	case walk.Least == 0:
+		return words.Count(len(walk.Looks), "step", "steps") + " in all."
+	case len(walk.Looks) == walk.Least:
+		return fmt.Sprintf("These %d steps are the fewest: %s.", walk.Least, always)
+	}
+	return fmt.Sprintf("%d steps are as few as were found; no walk has fewer than %d: %s.", len(walk.Looks),
+		walk.Least, always)
 }

@@ -23,7 +23,7 @@ type Walk struct {
 	Seen   []int
 	Why    []string
 	Some   bool // it is of some devices alone
-	// no walk has fewer looks
+	// no walk has fewer looks; 0: it is not one of the fewest
 	Least int
 	// a claim that is broken at power-on, or while the signal is lost, wherever the hands are; -1: none
 	Broken int
@@ -77,6 +77,7 @@ type walker struct {
 	blinks []bool              // of each output: it never gets still
 	missed []int               // of each fault, how often it was expected and not seen
 	asked  map[setup.Truth]int // how often it was looked for how to bring it about
+	wanted map[deed]bool       // it was looked for how to get a device to do that
 	// how long the longest of all that takes time takes, seconds
 	longest float64
 	budget  proof.Budget
@@ -116,6 +117,7 @@ func Find(ctx context.Context, s *setup.Setup, budget proof.Budget) (*Walk, erro
 
 func newWalker(ctx context.Context, s *setup.Setup, w *worlds, budget proof.Budget) *walker {
 	k := &walker{ctx: ctx, s: s, w: w, missed: make([]int, len(w.faults)), asked: map[setup.Truth]int{},
+		wanted: map[deed]bool{},
 		budget: budget, blinks: make([]bool, len(s.Outputs)), longest: longest(s)}
 	for o, behind := range w.behind {
 		for part := range behind {
@@ -153,7 +155,7 @@ func (k *walker) plan() []stop {
 	for again := true; again; {
 		again = false
 		for _, method := range []func(*run, []bool) []stop{k.best, k.gripped, k.finer, k.waited,
-			k.pressed, k.returned, k.reached, k.woken} {
+			k.pressed, k.returned, k.reached, k.got, k.woken} {
 			if k.ctx.Err() != nil || !k.left(seen) {
 				return plan
 			}

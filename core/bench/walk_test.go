@@ -363,7 +363,8 @@ devices: [{id: port, on: rx.1, kind: esc}, {id: starboard, on: rx.2, kind: esc},
 	said := walk.Says(doc.Setup)
 	require.Equal(t, fmt.Sprintf("%d of %d single faults of this setup would be seen.",
 		len(walk.Faults)-len(why), len(walk.Faults)), said[0])
-	require.Len(t, said, 1+len(why))
+	require.Len(t, said, 2+len(why))
+	require.Equal(t, "These 2 steps are the fewest: the signal lost and back.", said[len(said)-1])
 }
 
 // TestTheSameIsTreatedOtherwise: two functions that are made alike are not the same where the signal is lost,
@@ -532,6 +533,27 @@ devices: [{id: esc, on: rx.1, kind: esc}, {id: arm, on: rx.2, kind: servo}, {id:
 	does := strings.Join(p.Steps[at].Does, " ")
 	require.Regexp(t, `Switch the transmitter off\. .*Switch the transmitter on\. Look after 0\.\d s, while it `+
 		`moves\.$`, does)
+}
+
+// TestAControllerIsShownItsNeutral: one that waits for its neutral gets it before it is asked for anything,
+// where that is not the middle of a lever too.
+func TestAControllerIsShownItsNeutral(t *testing.T) {
+	for _, learned := range []string{"{low: 1000, neutral: 1500, high: 2000}",
+		"{low: 1100, neutral: 1570, high: 1900}"} {
+		doc, err := setup.ReadYAML([]byte(`
+format: axtren-setup
+version: 1
+transmitter: {controls: [{id: gas, kind: axis, spring: none, start: 100}]}
+mixes: [{to: motor, from: gas}]
+outputs: [{id: motor, channel: 1}]
+receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
+devices: [{id: esc, on: rx.1, kind: esc, needs_neutral: true, learned_us: ` + learned + `}]
+`))
+		require.NoError(t, err)
+		walk := walked(t, doc.Setup)
+		holds(t, learned, doc.Setup, walk)
+		require.Equal(t, len(walk.Faults), count(walk), "%s %v", learned, walk.Why)
+	}
 }
 
 // TestASlowPartIsWaitedFor: a person looks when all is still.
