@@ -630,8 +630,9 @@ type deed struct {
 	does   string
 }
 
-// got gets a device to do what it can do of which a fault was not seen yet: a controller that waits for its
-// neutral is shown that first.
+// got gets a device of which a fault was not seen yet to do what it can do and was not seen to do: a
+// controller that waits for its neutral is shown that first. Of leads that are exchanged, stances tell as
+// much where what a device does depends on its pulse alone.
 func (k *walker) got(r *run, seen []bool) []stop {
 	sights := diagnose.SightsOf(k.w.right).Devices
 	for f := range seen {
@@ -642,7 +643,8 @@ func (k *walker) got(r *run, seen []bool) []stop {
 		a, b := k.w.faults[f].Places()
 		for i := range sights {
 			d := k.s.Item(setup.ID(sights[i].ID)).Index
-			if d != a && d != b {
+			_, direct := k.w.right.Does(d, k.s.Transmitter.Pulse.CentreUS)
+			if d != a && d != b || direct && k.w.faults[f].Kind == diagnose.LeadsExchanged {
 				continue
 			}
 			for _, one := range sights[i].Says {

@@ -77,7 +77,7 @@ type walker struct {
 	blinks []bool              // of each output: it never gets still
 	missed []int               // of each fault, how often it was expected and not seen
 	asked  map[setup.Truth]int // how often it was looked for how to bring it about
-	wanted map[deed]bool       // it was looked for how to get a device to do that
+	wanted map[deed]bool       // a device was seen to do that, or it was looked for how to get it to
 	// how long the longest of all that takes time takes, seconds
 	longest float64
 	budget  proof.Budget
@@ -222,6 +222,11 @@ func (k *walker) goes(r *run, way []stop, seen []bool) (found int) {
 			found++
 		}
 	})
+	if found > 0 {
+		for d := range k.s.Devices {
+			k.wanted[deed{d, k.w.seer.Device(r.st, d)}] = true
+		}
+	}
 	return found
 }
 
