@@ -33,6 +33,20 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.sees("!document.querySelector('.player')")
 	p.spotless("a step")
 
+	// on a phone there is nothing about keys, and what is opened of a part comes into sight above the buttons
+	p.goes(p.page.Size(390, 844))
+	p.sees("getComputedStyle(document.querySelector('[data-all] .forKeys')).display === 'none'")
+	third := "document.querySelectorAll('[data-part]')[2]"
+	p.evals(third + ".scrollIntoView({ block: 'end' }), 1")
+	p.evals(third + ".querySelector('.more').click(), 1")
+	p.sees("document.querySelector('[data-detail]').getBoundingClientRect().bottom <= " +
+		"document.querySelector('[data-all]').getBoundingClientRect().top")
+	p.spotless("what else was seen, on a phone")
+	p.evals(third + ".querySelector('.more').click(), 1")
+	p.goes(p.page.Size(1280, 800))
+	p.sees("getComputedStyle(document.querySelector('[data-all] .forKeys')).display !== 'none'")
+	p.evals("document.querySelector('[data-all]').focus(), 1")
+
 	// by the space bar, by the button of one part, and what was otherwise is noted
 	p.sees("document.activeElement.matches('[data-all]')")
 	p.goes(p.page.Keys(" "))
@@ -120,11 +134,6 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.clicks("[data-kept] button")
 	p.sees(shows("[data-walked]", "Try it, 4 of"))
 	p.sees("document.documentElement.scrollWidth <= innerWidth")
-	p.sees("getComputedStyle(document.querySelector('[data-all] .forKeys')).display === 'none'")
-	p.evals("document.querySelector('[data-part]').scrollIntoView({ block: 'end' }), 1")
-	p.evals("document.querySelector('[data-part] .more').click(), 1")
-	p.sees("document.querySelector('[data-detail]').getBoundingClientRect().bottom <= " +
-		"document.querySelector('[data-all]').getBoundingClientRect().top")
 	p.spotless("a step on a phone")
 	p.goes(p.page.Size(1280, 800))
 
