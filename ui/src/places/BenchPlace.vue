@@ -339,7 +339,6 @@ const done = computed(() => (walk.value ? walk.value.head.done : 0))
           >
         </template>
       </TryAgain>
-      <p v-for="line in walk?.shown ?? []" :key="line" class="soft shown">{{ line }}</p>
       <details v-if="walk" class="along" data-along>
         <summary>Take it along</summary>
         <div class="acts">
@@ -354,6 +353,7 @@ const done = computed(() => (walk.value ? walk.value.head.done : 0))
           <BringCode :bring="bring" />
         </template>
       </details>
+      <p v-for="line in walk?.shown ?? []" :key="line" class="soft shown">{{ line }}</p>
     </aside>
   </div>
 </template>
