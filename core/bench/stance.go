@@ -611,14 +611,8 @@ func (k *walker) reached(r *run, seen []bool) []stop {
 			continue
 		}
 		k.asked[*when]++
-		v := proof.Reach(k.ctx, k.s, setup.Condition{Truth: *when}, r.until(), k.budget.Within(reachSteps))
-		if v.Verdict != proof.Holds {
-			continue
-		}
-		if stops := k.stops(r, v.Rows); stops != nil {
-			if way := k.after(r, seen, stops); way != nil {
-				return way
-			}
+		if way := k.brings(r, seen, setup.Condition{Truth: *when}); way != nil {
+			return way
 		}
 	}
 	return nil
@@ -649,11 +643,12 @@ func (k *walker) got(r *run, seen []bool) []stop {
 			}
 			for _, one := range sights[i].Says {
 				want := deed{d, one.Key}
-				if k.wanted[want] {
+				goal, ok := diagnose.Goal(k.w.right, d, one.Key)
+				if !ok || k.wanted[want] || k.ctx.Err() != nil {
 					continue
 				}
 				k.wanted[want] = true
-				if way := k.gets(r, seen, want); way != nil {
+				if way := k.brings(r, seen, goal); way != nil {
 					return way
 				}
 			}
@@ -662,12 +657,8 @@ func (k *walker) got(r *run, seen []bool) []stop {
 	return nil
 }
 
-// gets gets a device to do something, from now.
-func (k *walker) gets(r *run, seen []bool, one deed) []stop {
-	goal, ok := diagnose.Goal(k.w.right, one.device, one.does)
-	if !ok || k.ctx.Err() != nil {
-		return nil
-	}
+// brings brings a condition about, from now.
+func (k *walker) brings(r *run, seen []bool, goal setup.Condition) []stop {
 	now := k.w.right.PowerOn()
 	now.CopyFrom(r.st)
 	v, _ := proof.ReachFrom(k.ctx, k.s, []setup.Condition{goal}, proof.Moment{Program: k.w.right, State: now},
@@ -680,12 +671,6 @@ func (k *walker) gets(r *run, seen []bool, one deed) []stop {
 		return nil
 	}
 	return k.after(r, seen, stops)
-}
-
-// until gives what moved so far, ending now.
-func (r *run) until() []proof.Row {
-	now := proof.Row{Frame: r.frame - 1, T: proof.Seconds(r.frame-1, r.w.s), Control: "link", Value: "up"}
-	return append(slices.Clone(r.rows), now)
 }
 
 // stops makes stops of rows that go on from now; nil where they move something else than controls.

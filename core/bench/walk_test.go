@@ -154,6 +154,16 @@ func holds(t testing.TB, name string, s *setup.Setup, walk *bench.Walk) {
 	require.LessOrEqual(t, walk.Least, n)
 }
 
+// gone works out a walk of a setup that is written here, and holds it against every fault played by itself.
+func gone(t testing.TB, name, text string) (*setup.Setup, *bench.Walk) {
+	t.Helper()
+	doc, err := setup.ReadYAML([]byte(text))
+	require.NoError(t, err)
+	walk := walked(t, doc.Setup)
+	holds(t, name, doc.Setup, walk)
+	return doc.Setup, walk
+}
+
 // TestEveryFaultIsSeenByForce: what a walk says it shows it shows, at that look, and what it does not show is
 // not to be seen at any. Of the demo nothing is left over that could be seen.
 func TestEveryFaultIsSeenByForce(t *testing.T) {
@@ -297,7 +307,7 @@ func TestAgainstAPlainCover(t *testing.T) {
 // TestAWalkByHand: a lever and a lamp. One look with the lever away from rest shows all that the signal there
 // can show, so the looks at the lost signal and at its return are enough, and no walk has fewer.
 func TestAWalkByHand(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte(`
+	s, walk := gone(t, "by hand", `
 format: axtren-setup
 version: 1
 transmitter: {controls: [{id: gas, kind: axis}, {id: lit, kind: switch, positions: ["off", "on"]}]}
@@ -306,10 +316,7 @@ outputs: [{id: motor, channel: 1, low: -80, loss: {mode: preset, value: 0}}, {id
 receivers: [{id: rx, loss_after_s: 0.5, failsafe: {can: [hold, preset], otherwise: hold},
   pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
 devices: [{id: esc, on: rx.1, kind: esc}, {id: bulb, on: rx.2, kind: lamp}]
-`))
-	require.NoError(t, err)
-	walk := walked(t, doc.Setup)
-	holds(t, "by hand", doc.Setup, walk)
+`)
 	require.Len(t, walk.Looks, 2)
 	require.Equal(t, 2, walk.Least)
 	require.Equal(t, len(walk.Faults), count(walk), "%v", walk.Why)
@@ -317,7 +324,7 @@ devices: [{id: esc, on: rx.1, kind: esc}, {id: bulb, on: rx.2, kind: lamp}]
 	require.Equal(t, "still", lost.Devices[0], "its loss position is its stop")
 	require.NotEqual(t, "still", back.Devices[0])
 	require.NotZero(t, back.Display[0])
-	frame := doc.Setup.Transmitter.FrameS()
+	frame := s.Transmitter.FrameS()
 	var cut int
 	for _, row := range walk.Rows {
 		if row.Control == "link" && row.Value == "down" {
@@ -330,7 +337,7 @@ devices: [{id: esc, on: rx.1, kind: esc}, {id: bulb, on: rx.2, kind: lamp}]
 // TestWhyNothingShowsIt: where the setup alone tells that a fault shows nothing, that is said, and of nothing
 // else; and so the whole of what is said of a walk.
 func TestWhyNothingShowsIt(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte(`
+	s, walk := gone(t, "why", `
 format: axtren-setup
 version: 1
 transmitter: {controls: [{id: gas, kind: axis}]}
@@ -342,10 +349,7 @@ receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3,
   {pin: 4, channel: 1}]}]
 devices: [{id: port, on: rx.1, kind: esc}, {id: starboard, on: rx.2, kind: esc}, {id: lamp, on: rx.3, kind: servo},
   {id: level, on: rx.4, kind: leveller}]
-`))
-	require.NoError(t, err)
-	walk := walked(t, doc.Setup)
-	holds(t, "why", doc.Setup, walk)
+`)
 	why := map[string]string{}
 	for f := range walk.Faults {
 		if walk.Seen[f] < 0 {
@@ -360,7 +364,7 @@ devices: [{id: port, on: rx.1, kind: esc}, {id: starboard, on: rx.2, kind: esc},
 		"leads_exchanged/devices/0 /devices/3":    "both leads carry the same channel",
 		"leads_exchanged/devices/1 /devices/3":    same,
 		"unplugged/devices/3":                     "nothing hangs behind it that is looked at"}, why)
-	said := walk.Says(doc.Setup)
+	said := walk.Says(s)
 	require.Equal(t, fmt.Sprintf("%d of %d single faults of this setup would be seen.",
 		len(walk.Faults)-len(why), len(walk.Faults)), said[0])
 	require.Len(t, said, 2+len(why))
@@ -370,7 +374,7 @@ devices: [{id: port, on: rx.1, kind: esc}, {id: starboard, on: rx.2, kind: esc},
 // TestTheSameIsTreatedOtherwise: two functions that are made alike are not the same where the signal is lost,
 // nor are two leads with one channel where a receiver or the link makes something else of it.
 func TestTheSameIsTreatedOtherwise(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte(`
+	_, walk := gone(t, "otherwise", `
 format: axtren-setup
 version: 1
 transmitter: {controls: [{id: gas, kind: axis}]}
@@ -386,10 +390,7 @@ devices: [{id: first, on: rx.1, kind: servo}, {id: second, on: rx.2, kind: servo
   {id: third, on: rx.3, kind: servo},
   {id: fourth, on: rx.4, kind: servo}, {id: fifth, on: rx.5, kind: servo},
   {id: relay, on: rx.6, kind: relay, turns_on: below}, {id: lamp, on: rx.7, kind: lamp, turns_on: below}]
-`))
-	require.NoError(t, err)
-	walk := walked(t, doc.Setup)
-	holds(t, "otherwise", doc.Setup, walk)
+`)
 	same := map[string]string{}
 	for f, why := range walk.Why {
 		if strings.HasPrefix(why, "both") {
@@ -414,7 +415,7 @@ devices: [{id: first, on: rx.1, kind: servo}, {id: second, on: rx.2, kind: servo
 
 // TestBehindALeveller: what hangs behind one shows what became of its lead, and what it is exchanged with.
 func TestBehindALeveller(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte(`
+	_, walk := gone(t, "behind", `
 format: axtren-setup
 version: 1
 transmitter: {controls: [{id: x, kind: axis}, {id: y, kind: axis}]}
@@ -423,10 +424,7 @@ outputs: [{id: bow, channel: 1}, {id: stern, channel: 2}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}]}]
 devices: [{id: first, on: rx.1, kind: leveller}, {id: second, on: rx.2, kind: leveller},
   {id: planes, on: first, kind: servo}, {id: rudder, on: second, kind: servo}]
-`))
-	require.NoError(t, err)
-	walk := walked(t, doc.Setup)
-	holds(t, "behind", doc.Setup, walk)
+`)
 	require.Equal(t, len(walk.Faults), count(walk), "%v", walk.Why)
 	var kinds []string
 	for f := range walk.Faults {
@@ -441,7 +439,7 @@ devices: [{id: first, on: rx.1, kind: leveller}, {id: second, on: rx.2, kind: le
 // TestWhatTakesSeveralPresses: what waits for the third press of a button, with another one held, is brought
 // about, a press at a time.
 func TestWhatTakesSeveralPresses(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte(`
+	_, walk := gone(t, "presses", `
 format: axtren-setup
 version: 1
 transmitter: {controls: [{id: key, kind: switch, positions: ["off", "on"], spring_to: "off"},
@@ -453,10 +451,7 @@ mixes: [{to: lamp, from: 60, when: count.three}]
 outputs: [{id: lamp, channel: 1}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
 devices: [{id: bulb, on: rx.1, kind: lamp}]
-`))
-	require.NoError(t, err)
-	walk := walked(t, doc.Setup)
-	holds(t, "presses", doc.Setup, walk)
+`)
 	require.Equal(t, len(walk.Faults), count(walk), "%v", walk.Why)
 	presses := 0
 	for _, row := range walk.Rows {
@@ -470,7 +465,7 @@ devices: [{id: bulb, on: rx.1, kind: lamp}]
 // TestWhatShowsOnTheWayBack: that one of two mixes is dead that are each enough shows only while a third
 // fades out again, after a switch was thrown, left there and thrown back.
 func TestWhatShowsOnTheWayBack(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte(`
+	_, walk := gone(t, "back", `
 format: axtren-setup
 version: 1
 transmitter: {controls: [{id: key, kind: switch, positions: ["off", "on"]}]}
@@ -479,10 +474,7 @@ mixes: [{to: flag, from: thrown, when: thrown, fade_s: 1}, {to: flag, from: 100}
 outputs: [{id: flag, channel: 1}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
 devices: [{id: arm, on: rx.1, kind: servo}]
-`))
-	require.NoError(t, err)
-	walk := walked(t, doc.Setup)
-	holds(t, "back", doc.Setup, walk)
+`)
 	for f := range walk.Faults { // what fades only ever adds to what is more than enough
 		require.Equal(t, slices.Equal(walk.Faults[f].Where, []string{"/mixes/0"}), walk.Seen[f] < 0,
 			"%v", walk.Faults[f])
@@ -500,7 +492,7 @@ devices: [{id: arm, on: rx.1, kind: servo}]
 // and on, of the transmitter or of the model, also where a switch has to be thrown before; a person does not
 // look sooner than 0.3 s after it.
 func TestWhatShowsAfterPowerOn(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte(`
+	s, walk := gone(t, "power", `
 format: axtren-setup
 version: 1
 transmitter: {controls: [{id: gas, kind: axis}, {id: key, kind: switch, positions: ["off", "on"]}]}
@@ -510,12 +502,9 @@ mixes: [{to: motor, from: gas}, {to: flag, from: 60, when: thrown}, {to: horn, f
 outputs: [{id: motor, channel: 1}, {id: flag, channel: 2}, {id: horn, channel: 3}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}, {pin: 2, channel: 2}, {pin: 3, channel: 3}]}]
 devices: [{id: esc, on: rx.1, kind: esc}, {id: arm, on: rx.2, kind: servo}, {id: hooter, on: rx.3, kind: servo}]
-`))
-	require.NoError(t, err)
-	walk := walked(t, doc.Setup)
-	holds(t, "power", doc.Setup, walk)
+`)
 	require.Equal(t, len(walk.Faults), count(walk), "%v", walk.Why)
-	p := stepped(t, doc.Setup, false)
+	p := stepped(t, s, false)
 	unseen := []string{}
 	for f, at := range p.Walk.Seen {
 		if at < 0 {
@@ -540,25 +529,22 @@ devices: [{id: esc, on: rx.1, kind: esc}, {id: arm, on: rx.2, kind: servo}, {id:
 func TestAControllerIsShownItsNeutral(t *testing.T) {
 	for _, learned := range []string{"{low: 1000, neutral: 1500, high: 2000}",
 		"{low: 1100, neutral: 1570, high: 1900}"} {
-		doc, err := setup.ReadYAML([]byte(`
+		_, walk := gone(t, learned, `
 format: axtren-setup
 version: 1
 transmitter: {controls: [{id: gas, kind: axis, spring: none, start: 100}]}
 mixes: [{to: motor, from: gas}]
 outputs: [{id: motor, channel: 1}]
 receivers: [{id: rx, pins: [{pin: 1, channel: 1}]}]
-devices: [{id: esc, on: rx.1, kind: esc, needs_neutral: true, learned_us: ` + learned + `}]
-`))
-		require.NoError(t, err)
-		walk := walked(t, doc.Setup)
-		holds(t, learned, doc.Setup, walk)
+devices: [{id: esc, on: rx.1, kind: esc, needs_neutral: true, learned_us: `+learned+`}]
+`)
 		require.Equal(t, len(walk.Faults), count(walk), "%s %v", learned, walk.Why)
 	}
 }
 
 // TestASlowPartIsWaitedFor: a person looks when all is still.
 func TestASlowPartIsWaitedFor(t *testing.T) {
-	doc, err := setup.ReadYAML([]byte(`
+	s, walk := gone(t, "slow", `
 format: axtren-setup
 version: 1
 transmitter: {controls: [{id: x, kind: axis}]}
@@ -566,11 +552,8 @@ mixes: [{to: hatch, from: x}]
 outputs: [{id: hatch, channel: 1, loss: {mode: preset, value: -50}}]
 receivers: [{id: rx, failsafe: {can: [preset]}, pins: [{pin: 1, channel: 1}]}]
 devices: [{id: arm, on: rx.1, kind: servo, speed_s: 6}]
-`))
-	require.NoError(t, err)
-	walk := walked(t, doc.Setup)
-	holds(t, "slow", doc.Setup, walk)
-	p, err := signal.Compile(doc.Setup)
+`)
+	p, err := signal.Compile(s)
 	require.NoError(t, err)
 	var at []float64
 	last := walk.Looks[len(walk.Looks)-1].Frame

@@ -29,7 +29,6 @@ type worlds struct {
 	faults []diagnose.Fault
 	groups []*group
 	alone  []bool                // of each fault: no group shows it, it is only played with the walk
-	owned  int                   // so many groups are of one fault each
 	behind []map[setup.Item]bool // of each output, the parts that it is made of
 	of     [][]int               // of each fault, the outputs that it reaches
 	some   []setup.ID            // the devices that the walk is of; nil: all
@@ -273,6 +272,12 @@ const mostOwn = 40
 
 // byThemselves makes a world of each of some faults, as long as they are few.
 func (w *worlds) byThemselves(faults []int) {
+	owned := 0
+	for _, g := range w.groups {
+		if g.own {
+			owned++
+		}
+	}
 	for _, i := range faults {
 		g := &group{own: true, hears: w.faults[i].Part().Kind == setup.IsDevice, fed: map[int][]int{}}
 		for d := range w.s.Devices {
@@ -283,11 +288,11 @@ func (w *worlds) byThemselves(faults []int) {
 		if !g.hears { // what hands ask for is not what is sent
 			g.outs = map[int][]int{i: w.of[i]}
 		}
-		if w.owned >= mostOwn || !w.add(g, []int{i}) {
+		if owned >= mostOwn || !w.add(g, []int{i}) {
 			w.alone[i] = true
 			continue
 		}
-		w.owned++
+		owned++
 	}
 }
 

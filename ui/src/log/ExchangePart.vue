@@ -9,7 +9,6 @@ import { useOnce } from '../composables/useOnce'
 import { today } from '../moments'
 
 const props = defineProps<{ id: string; parts: Schemas['LogPart'][] }>()
-const emit = defineEmits<{ noted: [] }>()
 const { once } = useOnce()
 const part = shallowRef('')
 const why = shallowRef('')
@@ -33,7 +32,6 @@ async function note() {
   problem.value = await noteEvent(props.id, of)
   if (problem.value) return
   part.value = why.value = ''
-  emit('noted')
 }
 </script>
 

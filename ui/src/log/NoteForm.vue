@@ -9,7 +9,7 @@ import { useOnce } from '../composables/useOnce'
 import { typed } from '../figures'
 
 const props = defineProps<{ id: string; parts: Schemas['LogPart'][] }>()
-const emit = defineEmits<{ noted: []; leave: [] }>()
+const emit = defineEmits<{ leave: [] }>()
 const { once } = useOnce()
 const kinds = [
   { key: 'note', name: 'A note' },
@@ -24,7 +24,7 @@ const minutes = computed(() => Math.round(typed(said.minutes, 'min') ?? 0))
 
 async function keep() {
   problem.value = await noteEvent(props.id, { ...said, kind: kind.value, minutes: minutes.value })
-  if (!problem.value) emit('noted')
+  if (!problem.value) emit('leave')
 }
 </script>
 

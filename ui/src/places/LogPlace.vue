@@ -52,6 +52,7 @@ async function ask(before?: string) {
   const entries = before ? [...(told.value?.entries ?? []), ...answer.data.entries] : answer.data.entries
   told.value = { ...answer.data, entries }
 }
+/* the server tells this page too what was noted or taken back on it */
 watch([() => props.id, () => bench.model?.revision, () => trying.kept, only], () => void ask(), {
   immediate: true,
 })
@@ -67,11 +68,6 @@ watch(
   },
 )
 
-async function anew() {
-  noting.value = false
-  await ask()
-}
-
 /** What is asked once more before it is done, by the key of its row. */
 const sure = shallowRef('')
 async function takeBack(key: string) {
@@ -81,7 +77,6 @@ async function takeBack(key: string) {
     .DELETE('/api/models/{id}/events/{event}', { params: { path } })
     .catch(() => ({ error: unreachable }))
   problem.value = answer.error
-  if (!answer.error) await anew()
 }
 
 /** Everything becomes what it was at a revision, as a new one. */
@@ -151,7 +146,7 @@ const empty = computed(() =>
         What you typed into the text {{ whole(draft.at) }} was not saved.
         <RouterLink class="link" :to="{ query: { view: 'text' } }">Look at it</RouterLink>
       </p>
-      <NoteForm v-if="noting && told" :id :parts="told.parts" @noted="anew" @leave="noting = false" />
+      <NoteForm v-if="noting && told" :id :parts="told.parts" @leave="noting = false" />
       <p v-if="problem" class="fault" role="alert">{{ problem.title }}. {{ problem.detail }}</p>
       <ol v-if="told?.entries.length" class="entries">
         <li v-for="one in told.entries" :key="one.key" :data-entry="one.kind">
@@ -238,7 +233,7 @@ const empty = computed(() =>
           >
         </template>
       </TryAgain>
-      <ExchangePart v-if="told" :id :parts="told.parts" @noted="anew" />
+      <ExchangePart v-if="told" :id :parts="told.parts" />
       <section v-if="told?.totals.length" aria-label="How long it was run">
         <h3>How long it was run</h3>
         <p v-for="line in told.totals" :key="line">{{ line }}</p>
