@@ -128,9 +128,38 @@ func (p *Page) Before(script string) error {
 // Size gives the tab another size in CSS pixels.
 func (p *Page) Size(width, height int64) error { return p.do(chromedp.EmulateViewport(width, height)) }
 
-// Click waits for an element and clicks it.
+// besides notes, of the next press, whether the element had moved away from under it, and on what
+// it fell then: something that can be pressed, or plain ground.
+const besides = `(css => {
+	window.pressed = undefined
+	addEventListener('pointerdown', (at) => {
+		const meant = document.querySelector(css)?.getBoundingClientRect()
+		const within = !meant || at.clientX >= meant.left - 1 && at.clientX <= meant.right + 1 &&
+			at.clientY >= meant.top - 1 && at.clientY <= meant.bottom + 1
+		const other = at.target.closest('a, button, input, textarea, select, label, summary, [tabindex="0"]')
+		window.pressed = within ? 'it' : (other?.outerHTML.slice(0, 200) ?? 'ground')
+	}, {capture: true, once: true})
+})`
+
+// Click waits for an element and clicks it. A page that is still growing may move it away between
+// the look and the press: what fell on plain ground is pressed again, as a hand would; a press on
+// something else is an error.
 func (p *Page) Click(css string) error {
-	return p.do(chromedp.Click(chromedp.CSS(css)))
+	const presses = 5
+	for range presses {
+		_, _ = Eval[any](p, besides+"("+quote(css)+")") // a page that is just going elsewhere notes nothing
+		if err := p.do(chromedp.Click(chromedp.CSS(css))); err != nil {
+			return err
+		}
+		fell, err := Eval[string](p, "window.pressed ?? 'it'")
+		switch {
+		case err != nil || fell == "it": // a page that has gone elsewhere was pressed
+			return nil
+		case fell != "ground":
+			return fmt.Errorf("%s moved away from under the press, which fell on %s", css, fell)
+		}
+	}
+	return fmt.Errorf("%s moved away from under each of %d presses", css, presses)
 }
 
 // Text gives the text of the first element; waits for it.

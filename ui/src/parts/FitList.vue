@@ -51,7 +51,13 @@ async function use(patch: Patch) {
 
 <template>
   <section :aria-busy="!current">
-    <FindingList v-if="!fit" place="kit" rule="cannot" :title="title" />
+    <FindingList
+      v-if="!fit"
+      place="kit"
+      rule="cannot"
+      :title="title"
+      :none="problem ? undefined : 'Looking at what it can.'"
+    />
     <template v-else>
       <h3 class="finds">{{ title }}</h3>
       <p v-if="!fit.known && !fit.cannot.length" class="soft">

@@ -91,8 +91,8 @@ const day = (at?: string) =>
 <template>
   <section class="shelf" :aria-busy="!current">
     <h3 class="finds">Your shelf</h3>
-    <p v-if="on" class="soft">
-      <RouterLink to="/shelf">{{ capital(on.says) }}</RouterLink>
+    <p v-if="on || !problem" class="soft">
+      <RouterLink to="/shelf">{{ on ? capital(on.says) : 'Looking at your shelf' }}</RouterLink>
     </p>
     <ul v-if="on" class="found">
       <li v-if="on.memory" data-memory>
