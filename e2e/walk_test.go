@@ -27,7 +27,7 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.sees(shows("[data-step] h3", "Left stick: haul in and right, all the way."))
 	p.sees(shows("[data-part='devices/rudder_servo']", "goes to starboard, as far as it goes"))
 	p.sees(shows("[data-part='devices/rudder_servo'] .reads", "Ch 1 +74"))
-	p.sees(shows("[data-part=rest]", "stays as it was"))
+	p.sees(shows("[data-part=rest] th", "All else stays as it was."))
 	p.sees(shows(".said", "Ahead, bearing to starboard."))
 	p.sees(shows("aside", "11 steps are as few as were found; no walk has fewer than 4"))
 	p.sees("!document.querySelector('.player')")

@@ -563,11 +563,15 @@ func (k *walker) should(d int, says string, look *Look, flashes bool) string {
 	v := look.value[d]
 	switch k.s.Devices[d].Spec.(type) {
 	case *setup.Esc:
+		little, still := "slowly", "stands still"
+		if k.s.Lights(d) {
+			little, still = "a little", says
+		}
 		if look.Devices[d] == diagnose.Plus || look.Devices[d] == diagnose.Minus {
-			return says + ", " + share(math.Abs(v)/100, "full", "half", "slowly",
+			return says + ", " + share(math.Abs(v)/100, "full", "half", little,
 				"at "+words.Short(math.Round(math.Abs(v))))
 		}
-		return "stands still"
+		return still
 	case *setup.Servo:
 		if flashes {
 			return "goes to and fro"

@@ -61,7 +61,10 @@ func SightsOf(p *signal.Program) Sights {
 		}
 		one := DeviceSight{string(s.Devices[i].ID), s.DeviceLabel(i), []Saying{}}
 		above, below, turned := g.Ways(i)
-		if above == "" && isEsc(s, i) {
+		rests := "stays still"
+		if isEsc(s, i) && s.Lights(i) {
+			above, below, rests = "on", "on, the other way round", "off"
+		} else if above == "" && isEsc(s, i) {
 			above, below = "runs", "runs the other way"
 		} else if above == "" && turns(s, i) {
 			if goes == nil {
@@ -74,7 +77,7 @@ func SightsOf(p *signal.Program) Sights {
 			slices.Reverse(keys[:2])
 		}
 		for _, key := range keys {
-			said := map[string]string{plus: above, minus: below, still: "stays still"}[key]
+			said := map[string]string{plus: above, minus: below, still: rests}[key]
 			if said == "" {
 				said = map[string]string{plus: "goes one way", minus: "goes the other way"}[key]
 			}

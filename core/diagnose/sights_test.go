@@ -210,13 +210,16 @@ func TestLikeliestFirst(t *testing.T) {
 }
 
 // TestWhatCanBeLookedAt: in the harbour tug a screw turns ahead or astern, ahead first also where it is
-// turned round, a rudder goes to a side, a servo that no part shows goes as with what moves it, and a
-// figure is of a channel in what the display counts.
+// turned round, a rudder goes to a side, a servo that no part shows goes as with what moves it, a
+// lamp on a controller is on or off, and a figure is of a channel in what the display counts.
 func TestWhatCanBeLookedAt(t *testing.T) {
 	yard, err := demo.Yard()
 	require.NoError(t, err)
-	i := slices.IndexFunc(yard, func(m demo.Model) bool { return m.Doc.Setup.Name == "Marram" })
-	list := SightsOf(compiled(t, yard[i].Doc.Setup))
+	of := func(name string) Sights {
+		i := slices.IndexFunc(yard, func(m demo.Model) bool { return m.Doc.Setup.Name == name })
+		return SightsOf(compiled(t, yard[i].Doc.Setup))
+	}
+	list := of("Marram")
 	says := func(id string) (all []string) {
 		for _, one := range list.Devices {
 			if one.ID == id {
@@ -235,6 +238,9 @@ func TestWhatCanBeLookedAt(t *testing.T) {
 		says("rudder_servo"))
 	require.Equal(t, []string{"on on", "off off"}, says("blue_relay"))
 	require.Equal(t, DisplaySight{2, "Port screw", "−100 to +100"}, list.Displays[1])
+
+	list = of("Stoat")
+	require.Equal(t, []string{"plus on", "minus on, the other way round", "still off"}, says("flood_dimmer"))
 
 	list = SightsOf(compiled(t, document(t, tank).Setup))
 	require.Equal(t, []string{"plus goes as it should with Lever 1 held towards +100",

@@ -54,7 +54,7 @@ func (d Driven) Kills(s *setup.Setup) string {
 func (d Driven) Harm(s *setup.Setup) string {
 	switch s.Devices[d.Device].Kind {
 	case "esc":
-		if d.Called(s, "lamp", "light", "dimmer", "heater") {
+		if s.Lights(d.Device) || d.Called(s, "lamp", "light", "dimmer", "heater") {
 			return "" // a controller that dims something
 		}
 		return "turns"

@@ -578,6 +578,14 @@ func (s *Setup) Drives(output int) []int {
 	return list
 }
 
+// Lights tells whether lamps are all that the picture shows of a device.
+func (s *Setup) Lights(device int) bool {
+	shown := s.indicesTo(IsDevice.At(device), Shows)
+	return len(shown) > 0 && !slices.ContainsFunc(shown, func(i int) bool {
+		return s.Stage.Parts[i].Part != "lamp"
+	})
+}
+
 func (s *Setup) indicesTo(part Item, role Role) []int {
 	var list []int
 	for e := range s.graph.To(part) {

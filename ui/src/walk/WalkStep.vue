@@ -22,17 +22,14 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ back: []; next: []; cause: [] }>()
 
+/** What the step does not name: its row is one sentence. */
+const rest = 'rest'
 const rows = computed(() => [
   ...props.step.parts,
   ...(props.step.rest
-    ? [{ of: 'rest', label: 'All else', should: rest(props.step.rest), channel: 0, display: '' }]
+    ? [{ of: rest, label: 'All else', should: props.step.rest, channel: 0, display: '' }]
     : []),
 ])
-/** What all else must do, in its row: All else stays as it was, Nothing moves. */
-function rest(says: string): string {
-  const own = says.replace(/^All else /, '').replace(/\.$/, '')
-  return own.charAt(0).toLowerCase() + own.slice(1)
-}
 const whole = computed(() => rows.value.every((row) => tickOf(row.of)))
 const tickOf = (part: string) => props.ticks.find((one) => one.part === part)
 /** The rows that are opened for what else was seen: a reading, a note, a photograph. */
@@ -129,11 +126,14 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       <tbody>
         <template v-for="row in rows" :key="row.of">
           <tr :data-part="row.of">
-            <th scope="row">{{ row.label }}</th>
-            <td>{{ row.should }}</td>
-            <td class="fig reads">
-              <template v-if="row.channel">Ch {{ row.channel }} {{ row.display }}</template>
-            </td>
+            <th v-if="row.of === rest" scope="row" colspan="3">{{ row.should }}</th>
+            <template v-else>
+              <th scope="row">{{ row.label }}</th>
+              <td>{{ row.should }}</td>
+              <td class="fig reads">
+                <template v-if="row.channel">Ch {{ row.channel }} {{ row.display }}</template>
+              </td>
+            </template>
             <td class="seen chosen">
               <Button
                 class="quiet"
@@ -256,6 +256,10 @@ thead th {
 tbody th {
   text-align: left;
   padding-right: 14px;
+}
+
+tbody th[colspan] {
+  font-weight: 400;
 }
 
 tbody tr > * {
