@@ -19,13 +19,13 @@ func TestWhatISee(t *testing.T) {
 	p.spotless("what to try")
 
 	// a try of one's own: the stick ahead
-	p.picks("[aria-label='try something else']", "Push Right stick, forward towards forward")
+	p.picks("[aria-label='try something else']", "Push Right stick all the way towards forward")
 	p.picks("[aria-label='and with it']", "Put Front switch to road")
-	p.sees(shows(".try h3", "Push Right stick, forward towards forward, and put Front switch to road."))
+	p.sees(shows(".try h3", "Push Right stick all the way towards forward, and put Front switch to road."))
 	p.sees("!document.querySelector('[aria-label=\"and with it\"]').innerText.includes('Right stick, forward')")
 	p.presses("Try what is asked for")
-	p.picks("[aria-label='try something else']", "Push Right stick, forward towards forward")
-	p.sees(shows(".try h3", "Push Right stick, forward towards forward."))
+	p.picks("[aria-label='try something else']", "Push Right stick all the way towards forward")
+	p.sees(shows(".try h3", "Push Right stick all the way towards forward."))
 	p.clicks("[data-sight=port_controller] button:nth-child(2)")
 	p.clicks("[data-sight=starboard_controller] button:nth-child(1)")
 	p.sees(shows("[data-sight=port_controller] [aria-pressed=true]", "turns backward"))

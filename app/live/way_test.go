@@ -53,7 +53,7 @@ func TestHowToGetThere(t *testing.T) {
 	way := b.answer(t, goal(&ahead))
 	require.Equal(t, "devices/port_controller", way.Of)
 	require.Equal(t, "plus", way.Does)
-	require.Equal(t, []string{"Push Right stick, forward towards forward.",
+	require.Equal(t, []string{"Push Right stick all the way towards forward.",
 		"At once left controller turns forward."}, way.Lines)
 	msg, _ := own[*wayFeature](b).next(b)
 	require.Nil(t, msg, "it is told once")

@@ -38,7 +38,7 @@ func TestADiagnosisIsTold(t *testing.T) {
 
 	told := tell(`[{"hands":{"drive":100},"display":{},"seen":{"port_controller":"minus","starboard_controller":"minus"}}]`)
 	require.False(t, told.Right)
-	require.Equal(t, []string{"Right stick, forward held towards forward"}, told.Looks)
+	require.Equal(t, []string{"Right stick held all the way towards forward"}, told.Looks)
 	require.Greater(t, len(told.Causes), 1)
 	require.Equal(t, "reversed", told.Causes[0].Faults[0].Named.Kind, "the likeliest")
 	require.Equal(t, "At the transmitter: reverse Left track there.", told.Causes[0].Faults[0].Mend)

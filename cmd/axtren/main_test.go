@@ -497,8 +497,8 @@ func TestDiagnoseNamesWhatExplains(t *testing.T) {
 	require.Equal(t, "The leads of port controller and starboard controller are exchanged. To mend it, "+
 		"exchange the two plugs at the receiver, power off.\nPort screw and Starboard screw have each other's "+
 		"channel. "+
-		"To mend it, give each its own channel in the transmitter.\nTo tell these apart, push Right stick, "+
-		"ahead towards ahead, and look: 1 is left at most.\n", stdout)
+		"To mend it, give each its own channel in the transmitter.\nTo tell these apart, push Right stick "+
+		"all the way towards ahead, and look: 1 is left at most.\n", stdout)
 	stdout, _, code = run(exchanged, "--json")
 	require.Zero(t, code)
 	var said struct {
@@ -557,7 +557,7 @@ devices: [{id: esc, label: controller, on: rx.1, kind: esc}, {id: bulb, label: b
 		"faults": {"of": 12, "seen": 12, "not_seen": []}, "fewest": 2}`, stdout)
 	stdout, _, code = axtren(t, "walk", setup)
 	require.Zero(t, code)
-	for _, line := range []string{"1. Push Gas lever towards −100. Put Lamp switch to on.",
+	for _, line := range []string{"1. Push Gas lever all the way towards −100. Put Lamp switch to on.",
 		"   Motor: turns backward, at 79; channel 1 reads −80.", "2. Switch the transmitter off.",
 		"   Motor: stands still.", "4. Switch the model off.", "   Nothing moves, and nothing is on.",
 		"Every single fault of this setup would be seen: 12.",
@@ -569,7 +569,7 @@ devices: [{id: esc, label: controller, on: rx.1, kind: esc}, {id: bulb, label: b
 	stdout, _, code = axtren(t, "walk", setup, "--whole")
 	require.Zero(t, code)
 	require.Contains(t, stdout, "1. Hands off.\n   Nothing moves.\n")
-	require.Contains(t, stdout, "Push Gas lever towards ahead.\n")
+	require.Contains(t, stdout, "Push Gas lever all the way towards ahead.\n")
 	require.Regexp(t, `\n\d+ steps in all\.\n$`, stdout)
 	require.NotContains(t, stdout, "fewer")
 	_, stderr, code := axtren(t, "walk", setup, "--seconds", "-1")

@@ -141,10 +141,10 @@ mixes: [{from: stick, to: helm}, {from: stick, to: horn}, {from: stick, to: spar
 		}
 		return list
 	}
-	require.Equal(t, []string{"Rudder goes as it should with Stick held towards +100",
-		"Rudder goes as it should with Stick held towards −100"}, stirs(0, "helm"))
-	require.Equal(t, []string{"Rudder goes as it should with Stick held towards −100", "Rudder stays still"},
-		stirs(50, "helm"))
+	require.Equal(t, []string{"Rudder goes as it should with Stick held all the way towards +100",
+		"Rudder goes as it should with Stick held all the way towards −100"}, stirs(0, "helm"))
+	require.Equal(t, []string{"Rudder goes as it should with Stick held all the way towards −100",
+		"Rudder stays still"}, stirs(50, "helm"))
 	require.Equal(t, []string{"Hooter is off"}, stirs(100, "horn"))
 	require.Equal(t, []string{"Hooter is on"}, stirs(-100, "horn"))
 	require.Equal(t, []string{"the signal of Spare moves", "the signal of Spare moves"}, stirs(0, "spare"))

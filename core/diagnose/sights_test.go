@@ -243,8 +243,8 @@ func TestWhatCanBeLookedAt(t *testing.T) {
 	require.Equal(t, []string{"plus on", "minus on, the other way round", "still off"}, says("flood_dimmer"))
 
 	list = SightsOf(compiled(t, document(t, tank).Setup))
-	require.Equal(t, []string{"plus goes as it should with Lever 1 held towards +100",
-		"minus goes as it should with Lever 1 held towards −100", "still stays still"}, says("boom"))
+	require.Equal(t, []string{"plus goes as it should with Lever 1 held all the way towards +100",
+		"minus goes as it should with Lever 1 held all the way towards −100", "still stays still"}, says("boom"))
 	require.Equal(t, []string{"step 1 step 1", "step 2 step 2", "step 3 step 3"}, says("box"))
 	require.Nil(t, says("level"), "a leveller is not looked at")
 }

@@ -215,7 +215,8 @@ func TestThreeAnswersToACap(t *testing.T) {
 	for _, way := range of.Ways {
 		f := way.Figures
 		require.Len(t, f, 4)
-		require.Equal(t, "Stick held towards forward and Turn held towards right", f[2].Title)
+		require.Equal(t, "Right stick held all the way towards forward and "+
+			"Right stick held all the way towards right", f[2].Title)
 		list = append(list, answer{way.Way, f[0].Says, f[1].Says, f[2].Says, f[3].Says, f[3].Note})
 		require.Equal(t, setup.Point{-100, -100}, way.Line[0])
 		require.Equal(t, setup.Point{100, 60}, way.Line[100])

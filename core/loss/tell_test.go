@@ -253,7 +253,7 @@ func TestHowSticksAreHeld(t *testing.T) {
 	}
 	said, ok = hold(sprung(latched))
 	require.True(t, ok, said)
-	require.Equal(t, "Press Tank and push Left stick towards up.\nThen let go of Tank.\n"+
+	require.Equal(t, "Press Tank and push Left stick all the way towards up.\nThen let go of Tank.\n"+
 		"Left stick held at +100, towards up.\n"+
 		"Hold all of it so, wait until nothing moves any more, and press the button of Old receiver. Then read "+
 		"back what it does: switch the transmitter off.", said)

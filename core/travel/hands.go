@@ -33,7 +33,7 @@ type Reached struct {
 	sending bool
 }
 
-// Says says the hands: Left stick held towards forward.
+// Says says the hands: Left stick held all the way towards forward.
 func (r *Reached) Says(s *setup.Setup) string {
 	if len(r.pushes) == 0 {
 		return "hands off"

@@ -128,7 +128,8 @@ func TestWhatAControllerHasLearned(t *testing.T) {
 		require.Equal(t, c.agrees, of.Agrees, c.name)
 	}
 	of := learner(t, learning(t, "", ", reverse: true", "", ""))
-	require.Equal(t, "Stick held towards back", of.Places[2].Title, "turned round, back sends the longer pulse")
+	require.Equal(t, "Stick held all the way towards back", of.Places[2].Title,
+		"turned round, back sends the longer pulse")
 }
 
 // TestAModuleThatWasNotTold: common practice, no source: 1985 µs is +97 percent; told so, +100.
@@ -251,11 +252,12 @@ func TestTheOrderThatItsKindWants(t *testing.T) {
 		{"", []string{"neutral", "high", "low"}, "its leaflet goes before them",
 			"Neutral: press the button with hands off."},
 		{", teach: {by: button, order: [high, low, neutral]}", []string{"high", "low", "neutral"}, "",
-			"Full ahead: press the button with Stick held towards forward."},
+			"Full ahead: press the button with Stick held all the way towards forward."},
 		{", teach: {by: held_full, order: [high, neutral, low]}", []string{"high", "neutral", "low"}, "",
-			"Full ahead: switch the transmitter on, then the model, with Stick held towards forward."},
+			"Full ahead: switch the transmitter on, then the model, with Stick held all the way towards forward."},
 		{", reverse: none, teach: {by: held_full, order: [high, neutral, low]}", []string{"high", "neutral"}, "",
-			"All of its power: switch the transmitter on, then the model, with Stick held towards forward."},
+			"All of its power: switch the transmitter on, then the model, with Stick held all the way towards " +
+				"forward."},
 		{", teach: {by: each_start}", []string{"neutral"}, "Its ends are fixed",
 			"Neutral: switch the transmitter on, then the model, with hands off."},
 		{", teach: {by: fixed}", nil, "cannot be taught", ""},
@@ -413,7 +415,7 @@ devices: [{id: servo, on: rx.1, kind: servo}]
 	})
 	doc := learning(t, "", "", "mixes: [{to: motor, from: stick, when: key.full}]", "")
 	of := learner(t, doc)
-	require.Equal(t, "Stick held towards forward and Key at full", of.Places[2].Title)
+	require.Equal(t, "Stick held all the way towards forward and Key at full", of.Places[2].Title)
 }
 
 // TestWhatTheDemoHasLearned: each motor of each demo model has its learner, with sentences and no ids.

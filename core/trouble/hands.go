@@ -106,7 +106,7 @@ func (l *looker) moves() []move {
 		if c.Axis != nil {
 			for _, to := range []float64{100, -100} {
 				if math.Abs(now-to) >= movesBy {
-					add(to, "push "+name+" either way")
+					add(to, words.Moved(&c)+" "+name+" either way")
 				}
 			}
 			continue

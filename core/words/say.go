@@ -192,9 +192,20 @@ func Binding(binds *setup.Binds) []string {
 	return list
 }
 
+// Moved is the word for what a hand does to an axis: it pushes a stick, and turns a wheel.
+func Moved(c *setup.Control) string {
+	switch c.Axis.Form {
+	case "wheel":
+		return "turn"
+	case "trigger": // it is pulled as well as pushed
+		return "move"
+	}
+	return "push"
+}
+
 // Put says what a hand does to put control i to a value, of an axis percent, of a switch the place of its
-// position: push Left stick towards forward, press Horn. at says how it then stands: Left stick towards
-// forward, Horn held.
+// position: push Left stick all the way towards forward, press Horn. at says how it then stands: Left stick
+// held all the way towards forward, Horn held.
 func Put(s *setup.Setup, i int, v float64) (does, at string) {
 	c, name := &s.Transmitter.Controls[i], s.ControlLabel(i)
 	if c.Axis != nil {
@@ -205,18 +216,25 @@ func Put(s *setup.Setup, i int, v float64) (does, at string) {
 		if v < 0 {
 			way = c.Minus
 		}
-		if way == "" {
+		switch {
+		case way == "":
 			way = SignedShort(math.Copysign(100, v))
+		case c.Stick != "": // which of its two ways is meant is said by where it goes
+			name = c.StickWords()
 		}
 		how := " towards " + way
 		switch math.Abs(v) {
 		case 100:
+			how = " all the way" + how
 		case 50:
 			how = " half way" + how
 		default:
 			how = " to " + SignedShort(math.Round(v)) + "," + how
 		}
-		return "push " + name + how, name + " held" + how
+		if !c.Springs() {
+			return Moved(c) + " " + name + how, name + how
+		}
+		return Moved(c) + " " + name + how, name + " held" + how
 	}
 	position := c.Switch.Positions[int(v)].Words()
 	switch springs := c.Switch.SpringTo; {

@@ -137,28 +137,39 @@ func TestNamesInASentence(t *testing.T) {
 }
 
 // TestWhatAHandDoes: an axis is pushed towards what its ends are called, all the way, half way or to a
-// figure, or put to its middle; what springs back is held or pressed, what stays is put.
+// figure, or put to its middle; what springs back is held or pressed, what stays is put. A stick is called so
+// where the end tells which of its ways is meant.
 func TestWhatAHandDoes(t *testing.T) {
 	doc, err := setup.ReadYAML([]byte("format: axtren-setup\nversion: 1\ntransmitter: {controls: [" +
-		"{id: a, kind: axis, label: Stick, plus: ahead, minus: astern}, {id: b, kind: axis, label: Knob}, " +
+		"{id: a, kind: axis, label: Stick, plus: ahead, minus: astern}, " +
+		"{id: b, kind: axis, label: Knob, spring: none}, " +
 		"{id: c, kind: switch, label: Horn, positions: ['off', press], spring_to: 'off'}, " +
 		"{id: d, kind: switch, label: Rocker, positions: [in, rest, out], spring_to: rest}, " +
-		"{id: e, kind: switch, label: Gear, positions: [low_gear, high_gear]}]}\n"))
+		"{id: e, kind: switch, label: Gear, positions: [low_gear, high_gear]}, " +
+		"{id: f, kind: axis, label: Boom, stick: left, plus: out, minus: in}, " +
+		"{id: g, kind: axis, label: Slew, stick: left}, " +
+		"{id: h, kind: axis, label: Wheel, form: wheel, plus: right}, " +
+		"{id: i, kind: axis, label: Trigger, form: trigger, plus: pull, minus: push}]}\n"))
 	require.NoError(t, err)
 	for _, one := range []struct {
 		control  int
 		v        float64
 		does, at string
 	}{
-		{0, 100, "push Stick towards ahead", "Stick held towards ahead"},
+		{0, 100, "push Stick all the way towards ahead", "Stick held all the way towards ahead"},
 		{0, -50, "push Stick half way towards astern", "Stick held half way towards astern"},
 		{0, 30, "push Stick to +30, towards ahead", "Stick held to +30, towards ahead"},
 		{0, 0, "put Stick to the middle", "Stick in the middle"},
-		{1, -100, "push Knob towards −100", "Knob held towards −100"},
+		{1, -100, "push Knob all the way towards −100", "Knob all the way towards −100"},
 		{2, 1, "press Horn", "Horn held"},
 		{3, 2, "hold Rocker at out", "Rocker held at out"},
 		{3, 1, "let go of Rocker", "Rocker let go"},
 		{4, 1, "put Gear to high gear", "Gear at high gear"},
+		{5, -50, "push Left stick half way towards in", "Left stick held half way towards in"},
+		{5, 0, "put Boom to the middle", "Boom in the middle"},
+		{7, 100, "turn Wheel all the way towards right", "Wheel held all the way towards right"},
+		{8, -100, "move Trigger all the way towards push", "Trigger held all the way towards push"},
+		{6, 100, "push Slew all the way towards +100", "Slew held all the way towards +100"},
 	} {
 		does, at := words.Put(doc.Setup, one.control, one.v)
 		require.Equal(t, []string{one.does, one.at}, []string{does, at})
