@@ -15,7 +15,14 @@ import (
 func TestTheWalkOnTheBench(t *testing.T) {
 	p := sit(t)
 	p.goes(p.page.Before(`window.__pad = { id: 'made-up pad', connected: true, axes: [0, 0], buttons: [{ pressed: false }] }
-		navigator.getGamepads = () => [window.__pad]`))
+		navigator.getGamepads = () => [window.__pad]
+		window.__plays = []
+		const { send } = WebSocket.prototype
+		WebSocket.prototype.send = function (message) {
+			const { t, recording } = JSON.parse(message)
+			if (t === 'play') window.__plays.push(recording.replace(/[^/]+$/, ''))
+			send.call(this, message)
+		}`))
 	p.opensModel("Marram", "bench", "document.querySelector('[data-walk]')")
 	p.sees(shows(".trying", "This model was never tried here."))
 	p.sees(shows("nav .router-link-active", "never tried"))
@@ -67,6 +74,12 @@ func TestTheWalkOnTheBench(t *testing.T) {
 	p.writes(port+"[data-reads]", reads)
 	p.presses("Keep it")
 	p.sees("!document.querySelector('.fault')")
+	// what is kept of a part does not begin the step anew on the stage: each was played once
+	plays, err := rig.Eval[[]string](p.page, "window.__plays")
+	p.goes(err)
+	require.Len(t, plays, 2)
+	require.Regexp(t, "^walk/.+/$", plays[0])
+	require.Equal(t, plays[0], plays[1])
 
 	// a photograph, made small
 	p.evals(`(async () => {

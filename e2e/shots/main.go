@@ -224,6 +224,7 @@ func more(p *rig.Page, url string, shot func(string) error) error {
 			return p.Wait("document.querySelector('.said').textContent.includes('Port screw ahead')")
 		},
 		func() error { return p.Wait("document.querySelector('[data-step] [aria-pressed=true]')") },
+		func() error { return p.Wait("document.querySelector('[aria-label=\"Left slider\"]').value === '100'") },
 		func() error { return shot("bench") },
 	} {
 		if err := step(); err != nil {

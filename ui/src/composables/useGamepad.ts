@@ -79,15 +79,12 @@ export function useGamepad(
   let frame = 0
   watch([learning, gamepadTaker], () => (before = undefined)) // each choice begins from how the pad lies then
 
-  watch(
-    () => [pad.value, set(), controls().length],
-    async () => {
-      if (!pad.value || !set()) return
-      mapping.value = usualMapping(controls())
-      const kept = (await api.GET('/api/gamepads', { params: { query: { set: set() } } })).data
-      if (kept && Object.keys(kept).length > 0) mapping.value = kept
-    },
-  )
+  watch([() => pad.value, () => set(), () => controls().length], async () => {
+    if (!pad.value || !set()) return
+    mapping.value = usualMapping(controls())
+    const kept = (await api.GET('/api/gamepads', { params: { query: { set: set() } } })).data
+    if (kept && Object.keys(kept).length > 0) mapping.value = kept
+  })
 
   function poll() {
     const now = navigator.getGamepads().find((p) => p?.connected)

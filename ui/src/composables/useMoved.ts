@@ -7,12 +7,9 @@ export function useMoved(take: (control: string, at: Hand) => boolean) {
   const bench = useBench()
   const listening = shallowRef(false)
 
-  watch(
-    () => [bench.moving, bench.moving && bench.hands[bench.moving]] as const,
-    ([control, at]) => {
-      if (listening.value && control && at !== undefined && take(control, at)) listening.value = false
-    },
-  )
+  watch([() => bench.moving, () => bench.moving && bench.hands[bench.moving]], ([control, at]) => {
+    if (listening.value && control && at !== undefined && take(control, at)) listening.value = false
+  })
 
   return { listening }
 }

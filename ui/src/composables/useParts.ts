@@ -37,7 +37,7 @@ export function useParts() {
   const { problem, add: added } = useAdd()
 
   watch(
-    () => [route.fullPath, bench.view !== undefined],
+    [() => route.fullPath, () => bench.view !== undefined],
     async () => {
       if (!route.query.part) return
       opened.value = String(route.query.part)

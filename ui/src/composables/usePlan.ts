@@ -47,7 +47,7 @@ export function usePlan(id: () => string) {
 
   const askSoon = useDebounceFn(ask, 200)
   watch(
-    () => [id(), bench.model?.revision],
+    [() => id(), () => bench.model],
     ([, now], before) => {
       looks = firstLooks
       if (now) void (before?.[1] ? askSoon() : ask())

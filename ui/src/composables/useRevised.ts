@@ -3,7 +3,10 @@ import { onBeforeUnmount, shallowRef, watch, type ShallowRef } from 'vue'
 import { unreachable, type Problem } from '../api/client'
 import { useBench } from '../stores/bench'
 
-/** What the server says of the newest revision of a model, asked for each; the last answer stays on. */
+/**
+ * What the server says of the newest revision of a model, asked for each, and again once a lost connection is
+ * back; the last answer stays on.
+ */
 export function useRevised<T>(
   id: () => string,
   get: (id: string, signal: AbortSignal) => Promise<{ data?: T; error?: Problem }>,
@@ -22,11 +25,7 @@ export function useRevised<T>(
     problem.value = came.error
     answer.value = came.data ?? answer.value
   }
-  watch(
-    () => [id(), bench.model?.revision, also()],
-    ([, now]) => void (now && ask()),
-    { immediate: true },
-  )
+  watch([() => id(), () => bench.model, () => also()], ([, now]) => void (now && ask()), { immediate: true })
   onBeforeUnmount(() => control?.abort())
 
   return { answer, problem }

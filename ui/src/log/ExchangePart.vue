@@ -15,7 +15,7 @@ const why = shallowRef('')
 const told = shallowRef<Schemas['ExchangeTold']>()
 const problem = shallowRef<Problem>()
 
-watch([() => props.id, part], async ([id, one], before) => {
+watch([() => props.id, () => part.value], async ([id, one], before) => {
   if (id !== before[0]) part.value = ''
   told.value = problem.value = undefined
   if (!part.value) return

@@ -140,13 +140,14 @@ async function reach(number: number) {
 }
 
 watch(
-  () => [props.id, bench.model?.revision] as const,
-  async ([id, now], before) => {
-    if (before && id !== before[0]) {
+  [() => props.id, () => bench.model],
+  async ([id, model], before) => {
+    if (id !== before[0]) {
       revisions.value = []
       from.value = to.value = 0
     }
-    if (!now) return
+    if (!model) return
+    const now = model.revision
     const last = revisions.value.at(-1)?.number ?? 0
     const newer = await fetchRevisions({ after: last })
     if (!newer) return

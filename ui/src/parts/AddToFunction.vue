@@ -62,10 +62,7 @@ const prompt = computed(() => {
   const control = bench.view?.controls.find((c) => c.id === props.control)
   return { asks: [`Move what is to act instead of ${control?.label ?? 'it'}.`], presses: false }
 })
-watch(
-  () => [props.line, props.control],
-  () => (asked.value = undefined),
-)
+watch([() => props.line, () => props.control], () => (asked.value = undefined))
 
 async function add(key: string) {
   asked.value = key in ways.value ? key : undefined

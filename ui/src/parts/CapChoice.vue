@@ -33,7 +33,7 @@ async function ask() {
   problem.value = told ? told.error : unreachable
   if (told?.data) caps.value = told.data.caps
 }
-watch([() => props.output, () => props.control, () => bench.model?.revision, most, side], ask, {
+watch([() => props.output, () => props.control, () => bench.model, () => most.value, () => side.value], ask, {
   immediate: true,
 })
 

@@ -11,11 +11,9 @@ import PlotGrid from './PlotGrid.vue'
 const props = defineProps<{ control: string; output: string; name: string }>()
 const bench = useBench()
 const joint = useJoint()
-watch(
-  () => [props.control, props.output],
-  () => joint.draw(props.control, props.output),
-  { immediate: true },
-)
+watch([() => props.control, () => props.output], () => joint.draw(props.control, props.output), {
+  immediate: true,
+})
 onScopeDispose(() => joint.draw('', ''))
 
 const plot = plotOf(320, 190)

@@ -26,14 +26,11 @@ useIntersectionObserver(row, ([entry]) => {
   if (entry?.isIntersecting) seen.value = true
 })
 const still = shallowRef<Still>()
-watch(
-  () => [seen.value, props.model.revision] as const,
-  async ([now]) => {
-    if (!now || props.model.broken) return
-    const path = { id: props.model.id }
-    still.value = (await api.GET('/api/models/{id}/still', { params: { path } }).catch(() => undefined))?.data
-  },
-)
+watch([() => seen.value, () => props.model.revision], async ([now]) => {
+  if (!now || props.model.broken) return
+  const path = { id: props.model.id }
+  still.value = (await api.GET('/api/models/{id}/still', { params: { path } }).catch(() => undefined))?.data
+})
 
 const name = computed(() => props.model.name || 'a model without a name')
 const stands = computed(() => props.model.stands ?? [])

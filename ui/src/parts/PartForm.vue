@@ -52,7 +52,7 @@ async function load() {
     problem.value = unreachable
   }
 }
-watch(() => [props.part, bench.model?.revision], load, { immediate: true })
+watch([() => props.part, () => bench.model], load, { immediate: true })
 let renaming = false
 watch(id, (now) => {
   newId.value = now ?? ''

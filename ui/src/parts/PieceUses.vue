@@ -13,7 +13,7 @@ const named = (list: string[]) =>
   joined.format(list.length > 5 ? [...list.slice(0, 4), `${list.length - 4} more`] : list)
 
 watch(
-  () => [props.piece, props.revision],
+  [() => props.piece, () => props.revision],
   async () => {
     const { piece } = props
     const answer = await api

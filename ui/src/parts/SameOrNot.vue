@@ -31,7 +31,7 @@ watch(
     () => props.withRevision,
     () => props.rule,
     () => props.withRule,
-    newest,
+    () => newest.value,
   ],
   async (_now, _before, onCleanup) => {
     const gone = new AbortController()

@@ -174,9 +174,8 @@ function show() {
   const frame = Math.round((now.from_s * 1000) / bench.frameMs)
   player.play(`walk/${walk.value.head.id}/${now.at_s}`, { run: 1, seek: frame })
 }
-watch(
-  () => [walk.value?.head.id, at.value, begun.value],
-  () => (step.value && begun.value ? show() : endPlay()),
+watch([() => walk.value?.head.id, () => at.value, () => begun.value], () =>
+  step.value && begun.value ? show() : endPlay(),
 )
 const plays = computed(() => player.playing?.recording.startsWith('walk/'))
 function endPlay() {

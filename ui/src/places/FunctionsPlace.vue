@@ -36,7 +36,7 @@ const pointed = computed(() => ({
   part: String(route.query.part ?? ''),
 }))
 watch(
-  () => [route.fullPath, bench.view !== undefined],
+  [() => route.fullPath, () => bench.view !== undefined],
   () => {
     const { line, part } = route.query
     if (typeof line === 'string') opened.value = line

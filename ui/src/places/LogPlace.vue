@@ -53,7 +53,7 @@ async function ask(before?: string) {
   told.value = { ...answer.data, entries }
 }
 /* the server tells this page too what was noted or taken back on it */
-watch([() => props.id, () => bench.model?.revision, () => trying.kept, only], () => void ask(), {
+watch([() => props.id, () => bench.model?.revision, () => trying.kept, () => only.value], () => void ask(), {
   immediate: true,
 })
 watch(

@@ -90,7 +90,7 @@ const openRow = shallowRef<string>()
 
 /** Something else points at a function: its row is shown, and its choice gets the keys. */
 watch(
-  () => [route.fullPath, rows.value.length],
+  [() => route.fullPath, () => rows.value.length],
   async () => {
     await nextTick()
     const row = table.value?.querySelector<HTMLElement>('.pointed')

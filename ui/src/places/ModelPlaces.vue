@@ -49,7 +49,7 @@ watch(
 )
 const title = computed(() => places.find((one) => one.name === route.name)?.title ?? '')
 watch(
-  () => [title.value, bench.model?.name],
+  [() => title.value, () => bench.model?.name],
   ([where, name]) => (document.title = name ? `${where} · ${name}` : 'Axtren'),
 )
 

@@ -36,7 +36,7 @@ async function load() {
     problem.value = unreachable
   }
 }
-watch(() => [props.id, bench.model?.revision, since.value, short.value], load, { immediate: true })
+watch([() => props.id, () => bench.model, () => since.value, () => short.value], load, { immediate: true })
 
 async function listTicked() {
   const answer = await api

@@ -16,7 +16,7 @@ watch(
   () => props.id,
   () => (asked.value = false),
 )
-watch([() => props.id, () => bench.model?.revision, asked], async (_now, _before, onCleanup) => {
+watch([() => props.id, () => bench.model, () => asked.value], async (_now, _before, onCleanup) => {
   const gone = new AbortController()
   onCleanup(() => gone.abort())
   told.value = undefined

@@ -35,7 +35,7 @@ const active = computed(() => {
 })
 const listed = shallowRef<Strip[]>([])
 watch(
-  [() => active.value.map((strip) => strip.key).join(), () => record.strips, everything],
+  [() => active.value.map((strip) => strip.key).join(), () => record.strips, () => everything.value],
   () => (listed.value = everything.value ? record.strips : active.value),
   { immediate: true },
 )

@@ -14,7 +14,7 @@ const props = defineProps<{
 const emit = defineEmits<{ change: [values: string[]] }>()
 const state = reactive<{ rows: string[][] }>({ rows: [] })
 watch(
-  () => [props.values.join('\n'), props.place.key],
+  [() => props.values.join('\n'), () => props.place.key],
   () => (state.rows = rowsOf(props.values, props.place.names.length).map((row) => row.slice())),
   { immediate: true },
 )

@@ -47,21 +47,18 @@ const eye = shallowRef({ x: 0, y: 0 })
 const trail = shallowRef<{ x: number; y: number; heading: number; t: number }[]>([])
 const keptMs = 8000
 
-watch(
-  () => [scene.value.x, scene.value.y, scene.value.heading] as const,
-  ([x, y, heading]) => {
-    const room = props.picture.span * 0.06
-    const near = (at: number, look: number) => Math.min(Math.max(look, at - room), at + room)
-    const back = x === 0 && y === 0
-    eye.value = back ? { x: 0, y: 0 } : { x: near(x, eye.value.x), y: near(y, eye.value.y) }
-    const now = performance.now()
-    const last = trail.value.at(-1)
-    const far = last ? Math.hypot(x - last.x, y - last.y) : unit.value * 5
-    if (back || far > props.picture.span) trail.value = []
-    else if (far > unit.value * 4)
-      trail.value = [...trail.value.filter((p) => now - p.t < keptMs), { x, y, heading, t: now }]
-  },
-)
+watch([() => scene.value.x, () => scene.value.y, () => scene.value.heading], ([x, y, heading]) => {
+  const room = props.picture.span * 0.06
+  const near = (at: number, look: number) => Math.min(Math.max(look, at - room), at + room)
+  const back = x === 0 && y === 0
+  eye.value = back ? { x: 0, y: 0 } : { x: near(x, eye.value.x), y: near(y, eye.value.y) }
+  const now = performance.now()
+  const last = trail.value.at(-1)
+  const far = last ? Math.hypot(x - last.x, y - last.y) : unit.value * 5
+  if (back || far > props.picture.span) trail.value = []
+  else if (far > unit.value * 4)
+    trail.value = [...trail.value.filter((p) => now - p.t < keptMs), { x, y, heading, t: now }]
+})
 
 /** How far to either side what leaves a line lies: tracks, wheels, screws. */
 const leaves = computed(() => {

@@ -23,7 +23,7 @@ export const useTrying = defineStore('trying', () => {
     if (bench.model?.id === id && answer.data) says.value = answer.data.says
   }
   watch(
-    () => [bench.model?.id, bench.model?.revision],
+    [() => bench.model?.id, () => bench.model?.revision],
     ([id], before) => {
       if (id !== before?.[0]) says.value = ''
       void ask()
