@@ -313,6 +313,12 @@ func TestWhatIsKnownOfThePieces(t *testing.T) {
 	p.clicks("[role=option][aria-label=full]")
 	p.sees("!" + shows("aside", "low power"))
 	p.sees(shows(".kit .facts", "as the model goes out"))
+	// what was closed again stays closed, whatever the address says, when the model changes
+	p.clicks("[data-behind=transmitter]")
+	p.sees("document.querySelector('[data-behind=transmitter][aria-expanded=false]')")
+	p.presses("Undo")
+	p.sees(shows(".kit .facts", "for the bench"))
+	p.sees("document.querySelector('[data-behind=transmitter][aria-expanded=false]')")
 	p.opensModel("Pipit", "kit", "document.querySelector('.kit .facts tr')")
 	p.sees(shows(".kit .facts", "the transmitter is switched on first; once for each memory; its lamp: steady "+
 		"once bound"))

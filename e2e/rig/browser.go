@@ -128,9 +128,9 @@ func (p *Page) Before(script string) error {
 // Size gives the tab another size in CSS pixels.
 func (p *Page) Size(width, height int64) error { return p.do(chromedp.EmulateViewport(width, height)) }
 
-// besides notes, of the next press, whether the element had moved away from under it, and on what
-// it fell then: something that can be pressed, or plain ground.
-const besides = `(css => {
+// notesPress notes of the next press on what it fell: it, something else that can be pressed where the
+// element had moved away from under it, or plain ground.
+const notesPress = `(css => {
 	window.pressed = undefined
 	addEventListener('pointerdown', (at) => {
 		const meant = document.querySelector(css)?.getBoundingClientRect()
@@ -147,7 +147,7 @@ const besides = `(css => {
 func (p *Page) Click(css string) error {
 	const presses = 5
 	for range presses {
-		_, _ = Eval[any](p, besides+"("+quote(css)+")") // a page that is just going elsewhere notes nothing
+		_, _ = Eval[any](p, notesPress+"("+quote(css)+")") // a page that is just going elsewhere notes nothing
 		if err := p.do(chromedp.Click(chromedp.CSS(css))); err != nil {
 			return err
 		}

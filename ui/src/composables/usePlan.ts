@@ -50,7 +50,7 @@ export function usePlan(id: () => string) {
     [() => id(), () => bench.model],
     ([, now], before) => {
       looks = firstLooks
-      if (now) void (before?.[1] ? askSoon() : ask())
+      if (now) void (before[1] ? askSoon() : ask())
     },
     { immediate: true },
   )
