@@ -185,7 +185,7 @@ receivers: [{id: rx, label: Old receiver, stores: button, failsafe: {can: [prese
 	p.clicks("[data-loss=planes] .opens")
 	p.sees(shows("[data-asked=planes]", "Old receiver stores what the sticks show at a press of its button."))
 	p.presses("How are the sticks held for Old receiver?")
-	p.sees(shows("[data-asked=planes] ol", "Left stick held at +60, towards up."))
+	p.sees(shows("[data-asked=planes] ol", "Left stick held to +60, towards up."))
 	p.sees(shows("[data-asked=planes] ol", "Tank at blow."))
 	p.sees("document.querySelectorAll('[data-hazard]').length === 0")
 	p.sees(shows("aside .found", "The module was told 1060"))

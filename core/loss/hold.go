@@ -116,23 +116,6 @@ func shown(p *signal.Program, stored []int, rows []proof.Row) (first, last float
 	return first, last
 }
 
-// standing says where a control is held, a stick with its figure: it may have to be half way.
-func standing(s *setup.Setup, i int, v float64) string {
-	c := &s.Transmitter.Controls[i]
-	if c.Axis == nil {
-		_, at := words.Put(s, i, v)
-		return at
-	}
-	says, way := s.ControlLabel(i)+" held at "+words.SignedShort(v), c.Plus
-	if v < 0 {
-		way = c.Minus
-	}
-	if v == 0 || way == "" {
-		return says
-	}
-	return says + ", towards " + way
-}
-
 // held says what hands do, and how each control that moved is then held, in the order of the controls. Where
 // nothing moves twice, how it is held says it all.
 func held(s *setup.Setup, p *signal.Program, rows []proof.Row) (lines []string) {
@@ -145,7 +128,8 @@ func held(s *setup.Setup, p *signal.Program, rows []proof.Row) (lines []string) 
 		id := string(s.Transmitter.Controls[i].ID)
 		hand, _ := p.Hand(id)
 		if v, err := p.HandValue(id, last[id]); err == nil && (v != rest[hand] || len(last) == len(rows)) {
-			lines = append(lines, standing(s, i, v)+".")
+			_, at := words.Put(s, i, v)
+			lines = append(lines, at+".")
 		}
 	}
 	if len(last) < len(rows) {

@@ -232,7 +232,7 @@ func TestHowSticksAreHeld(t *testing.T) {
 	}
 	said, ok := hold(button)
 	require.True(t, ok, said)
-	require.Equal(t, "Left stick held at +100, towards up.\nTank at blow.\nHold all of it so, wait until "+
+	require.Equal(t, "Left stick held all the way towards up.\nTank at blow.\nHold all of it so, wait until "+
 		"nothing moves any more, and press the button of Old receiver. Then read back what it does: switch the "+
 		"transmitter off.", said)
 	said, ok = hold(strings.Replace(button, "{to: tank, from: fill}", "{to: tank, from: dive}", 1))
@@ -242,7 +242,7 @@ func TestHowSticksAreHeld(t *testing.T) {
 	said, ok = hold(strings.Replace(button, "channel: 1, loss: {mode: preset, value: 100}",
 		"channel: 1, slew_s: 4, loss: {mode: preset, value: 60}", 1))
 	require.True(t, ok, said)
-	require.Contains(t, said, "Left stick held at +60, towards up.\n")
+	require.Contains(t, said, "Left stick held to +60, towards up.\n")
 	require.Contains(t, said, "wait until nothing moves any more")
 
 	// a latch has to be set, and its button is let go of
@@ -254,7 +254,7 @@ func TestHowSticksAreHeld(t *testing.T) {
 	said, ok = hold(sprung(latched))
 	require.True(t, ok, said)
 	require.Equal(t, "Press Tank and push Left stick all the way towards up.\nThen let go of Tank.\n"+
-		"Left stick held at +100, towards up.\n"+
+		"Left stick held all the way towards up.\n"+
 		"Hold all of it so, wait until nothing moves any more, and press the button of Old receiver. Then read "+
 		"back what it does: switch the transmitter off.", said)
 

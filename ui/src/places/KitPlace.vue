@@ -178,10 +178,11 @@ const facts = [
       </div>
     </div>
     <aside
-      aria-label="What this transmitter cannot do, what was found here, your shelf, and what is known of it"
+      aria-label="What was found here, what this transmitter cannot do, your shelf, and what is known of it"
     >
-      <FitList :id @describe="opened = 'transmitter'" />
+      <!-- what is there at once stands above what is worked out, so that it does not move -->
       <FindingList place="kit" :but="['cannot']" title="What was found" />
+      <FitList :id @describe="opened = 'transmitter'" />
       <ShelfList :id />
       <h3 class="finds">What is known of it</h3>
       <p v-if="bench.view.kit.says" class="soft says">{{ bench.view.kit.says }}</p>
